@@ -1,0 +1,1 @@
+"""All computation, without any interface."""

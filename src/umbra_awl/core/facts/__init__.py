@@ -1,0 +1,1 @@
+"""What the field fixes: frequencies, bands, tones, call signs, DMR numbers."""

@@ -1,0 +1,1 @@
+"""Rules that tell what is wrong or doubtful, why, and how to mend it."""

@@ -1,0 +1,1 @@
+"""Radio profiles, memories, fitting and its report."""

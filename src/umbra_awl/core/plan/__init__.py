@@ -1,0 +1,1 @@
+"""The document: model, edits, file form, store."""

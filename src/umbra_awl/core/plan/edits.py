@@ -1,0 +1,109 @@
+"""Edits: pure functions from plan to plan, each with the sentence that names it in the history."""
+
+from collections.abc import Callable, Iterable
+from dataclasses import dataclass
+from typing import Any, TypeVar
+
+from msgspec.structs import replace
+
+from umbra_awl.core.plan.model import Plan, Route, RouteList, Value
+
+_Item = TypeVar("_Item", bound=Value)
+_List = TypeVar("_List", bound=RouteList)
+
+
+class EditRefused(ValueError):
+    """An edit that cannot be done on this plan; the message says what, why and what to do."""
+
+
+@dataclass(frozen=True, slots=True)
+class Edit:
+    """A named change. `apply` is pure; it may raise EditRefused."""
+
+    sentence: str
+    apply: Callable[[Plan], Plan]
+
+
+def together(sentence: str, edits: Iterable[Edit]) -> Edit:
+    """Several edits as one step of the history."""
+    steps = tuple(edits)
+
+    def apply(plan: Plan) -> Plan:
+        for step in steps:
+            plan = step.apply(plan)
+        return plan
+
+    return Edit(sentence, apply)
+
+
+def swap_item(items: tuple[_Item, ...], key: str, change: Callable[[_Item], _Item]) -> tuple[_Item, ...]:
+    """The tuple with the item of that key changed. Raises EditRefused when it is not there."""
+    for position, item in enumerate(items):
+        if getattr(item, "key") == key:  # noqa: B009  (every keyed value has one; the base does not)
+            return (*items[:position], change(item), *items[position + 1 :])
+    raise EditRefused(f"“{key}” is no longer in the plan.")
+
+
+def without(items: tuple[_Item, ...], keys: Iterable[str]) -> tuple[_Item, ...]:
+    """The tuple without the items of those keys."""
+    gone = frozenset(keys)
+    return tuple(item for item in items if getattr(item, "key") not in gone)  # noqa: B009
+
+
+def set_fields(collection: str, key: str, sentence: str, **fields: Any) -> Edit:
+    """An edit that sets fields of one keyed item of a collection such as “destinations”."""
+
+    def apply(plan: Plan) -> Plan:
+        items = swap_item(getattr(plan, collection), key, lambda item: replace(item, **fields))
+        return replace(plan, **{collection: items})
+
+    return Edit(sentence, apply)
+
+
+def add_item(collection: str, item: Value, sentence: str) -> Edit:
+    """An edit that appends a keyed item. Refused when the key is taken."""
+
+    def apply(plan: Plan) -> Plan:
+        items = getattr(plan, collection)
+        key = getattr(item, "key")  # noqa: B009
+        if any(other.key == key for other in items):
+            raise EditRefused(f"There is already one with the key “{key}”. Choose another name.")
+        return replace(plan, **{collection: (*items, item)})
+
+    return Edit(sentence, apply)
+
+
+def fresh_key(wanted: str, taken: Iterable[str]) -> str:
+    """A key made of a name's letters and digits that is not yet taken."""
+    base = "".join(char if char.isalnum() else "-" for char in wanted.lower()).strip("-") or "item"
+    used = set(taken)
+    number = 2
+    key = base
+    while key in used:
+        key = f"{base}-{number}"
+        number += 1
+    return key
+
+
+def rename_plan(name: str) -> Edit:
+    """Give the plan another name."""
+    return Edit(f"Call the plan “{name}”", lambda plan: replace(plan, name=name))
+
+
+def lists_without(lists: tuple[_List, ...], gone: frozenset[str]) -> tuple[_List, ...]:
+    """Zones or scan lists without the members that are gone; untouched ones stay the same value."""
+    return tuple(
+        replace(item, members=tuple(member for member in item.members if member not in gone))
+        if gone.intersection(item.members)
+        else item
+        for item in lists
+    )
+
+
+def drop_routes(plan: Plan, gone: Callable[[Route], bool]) -> Plan:
+    """The plan without the routes for which `gone` says so, in zones and scan lists too."""
+    keys = frozenset(route.key for route in plan.routes if gone(route))
+    if not keys:
+        return plan
+    routes = tuple(route for route in plan.routes if not gone(route))
+    return replace(plan, routes=routes, zones=lists_without(plan.zones, keys), scans=lists_without(plan.scans, keys))

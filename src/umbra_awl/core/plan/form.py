@@ -1,0 +1,79 @@
+"""The file form of a plan: UTF-8 JSON in a stable order, one thing a line, with its version and schema."""
+
+import gc
+from collections.abc import Iterator
+from typing import Any
+
+import msgspec
+
+from umbra_awl.core.plan.check import structure_faults
+from umbra_awl.core.plan.model import FORMAT, VERSION, Plan
+
+COLLECTIONS = ("networks", "access", "destinations", "routes", "zones", "scans", "radios", "hotspots")
+_encode = msgspec.json.Encoder().encode
+_decoder = msgspec.json.Decoder(Plan)
+
+
+class PlanFormError(ValueError):
+    """Bytes that are not a plan this version can work on; the message says why."""
+
+
+class _Head(msgspec.Struct):
+    format: str = ""
+    version: int = 0
+
+
+def plan_bytes(plan: Plan) -> bytes:
+    """The plan as UTF-8 JSON; equal plans give equal bytes."""
+    return b"{\n" + b",\n".join(_lines(plan)) + b"\n}\n"
+
+
+def _lines(plan: Plan) -> Iterator[bytes]:
+    for name in ("format", "version", "name", "station"):
+        yield b'"' + name.encode() + b'": ' + _encode(getattr(plan, name))
+    for name in COLLECTIONS:
+        items = getattr(plan, name)
+        if items:
+            yield b'"' + name.encode() + b'": [\n' + b",\n".join(map(_encode, items)) + b"\n]"
+
+
+def parse_plan(data: bytes) -> Plan:
+    """The plan in a file's bytes. Raises PlanFormError and changes nothing when there is none."""
+    collecting = gc.isenabled()
+    gc.disable()  # tens of thousands of frozen values without one cycle among them
+    try:
+        plan = _decoder.decode(data)
+    except (msgspec.DecodeError, UnicodeDecodeError) as error:
+        raise PlanFormError(_why_not(data, str(error))) from None
+    finally:
+        if collecting:
+            gc.enable()
+    if plan.format != FORMAT or plan.version != VERSION:
+        raise PlanFormError(_why_not(data, ""))
+    faults = structure_faults(plan)
+    if faults:
+        more = f" ({len(faults) - 1} more like it)" if len(faults) > 1 else ""
+        raise PlanFormError(f"The plan's structure is damaged. {faults[0]}{more}")
+    return plan
+
+
+def _why_not(data: bytes, detail: str) -> str:
+    try:
+        head = msgspec.json.decode(data, type=_Head)
+    except (msgspec.DecodeError, UnicodeDecodeError):
+        return f"The file is not readable JSON; it may be damaged or cut off ({detail or 'no content'})."
+    if head.format != FORMAT:
+        return "The file is JSON, but not a plan of Umbra Awl."
+    if head.version > VERSION:
+        return (
+            f"The plan was written by a newer Umbra Awl (form {head.version}; this one reads {VERSION}). Update first."
+        )
+    if head.version < VERSION:
+        return f"The plan has the form {head.version}, which never existed."
+    return f"A value in the plan does not belong there: {detail}."
+
+
+def schema() -> dict[str, Any]:
+    """The published JSON Schema of the file form."""
+    described = msgspec.json.schema(Plan)
+    return {"$schema": "https://json-schema.org/draft/2020-12/schema", "title": "Umbra Awl plan", **described}

@@ -1,0 +1,91 @@
+"""Look-ups over one plan, built once for a plan and handed to whatever reads it."""
+
+from collections.abc import Iterator
+from functools import cached_property
+
+from umbra_awl.core.facts.bands import Band, bands_for
+from umbra_awl.core.plan.model import (
+    AccessPoint,
+    Destination,
+    Identity,
+    Network,
+    OwnedRadio,
+    Plan,
+    Route,
+    Service,
+)
+
+
+class PlanIndex:
+    """A plan with its things findable by key. The plan is a value, so the look-ups never go stale."""
+
+    def __init__(self, plan: Plan) -> None:
+        self.plan = plan
+
+    @cached_property
+    def services(self) -> dict[str, tuple[AccessPoint, Service]]:
+        """Service key to its access point and itself, in plan order."""
+        return {service.key: (access, service) for access in self.plan.access for service in access.services}
+
+    @cached_property
+    def destinations(self) -> dict[str, Destination]:
+        """Destination key to destination, in plan order."""
+        return {item.key: item for item in self.plan.destinations}
+
+    @cached_property
+    def networks(self) -> dict[str, Network]:
+        """Network key to network."""
+        return {item.key: item for item in self.plan.networks}
+
+    @cached_property
+    def routes(self) -> dict[str, Route]:
+        """Route key to route, in the order they were punched."""
+        return {item.key: item for item in self.plan.routes}
+
+    @cached_property
+    def access(self) -> dict[str, AccessPoint]:
+        """Access point key to access point."""
+        return {item.key: item for item in self.plan.access}
+
+    @cached_property
+    def radios(self) -> dict[str, OwnedRadio]:
+        """Radio key to owned radio."""
+        return {item.key: item for item in self.plan.radios}
+
+    @cached_property
+    def bands(self) -> tuple[Band, ...]:
+        """The band edges in force: the operator's own or the region's."""
+        return bands_for(self.plan.station.region, self.plan.station.bands)
+
+    @cached_property
+    def by_crossing(self) -> dict[tuple[str, str], tuple[Route, ...]]:
+        """(service key, destination key) to the one or two routes punched there."""
+        found: dict[tuple[str, str], tuple[Route, ...]] = {}
+        for route in self.plan.routes:
+            at = (route.service, route.destination)
+            found[at] = (*found.get(at, ()), route)
+        return found
+
+    def identity_of(self, radio: OwnedRadio) -> Identity | None:
+        """The identity a radio carries: its own choice, or the owner's."""
+        identities = self.plan.station.identities
+        return next((item for item in identities if item.key == radio.identity), identities[0] if identities else None)
+
+    def parts(self, route: Route) -> tuple[AccessPoint, Service, Destination]:
+        """Access point, service and destination of a route. Raises KeyError when one is not in the plan."""
+        access, service = self.services[route.service]
+        return access, service, self.destinations[route.destination]
+
+    def network_of(self, service: Service) -> Network | None:
+        """The network behind a service, if it names one that is in the plan."""
+        return self.networks.get(getattr(service.air, "network", ""))
+
+    def label(self, route: Route) -> str:
+        """A route in words: “Q0BLK slot 2 to Isles-wide”."""
+        access, _service, destination = self.parts(route)
+        slot = f" slot {route.slot}" if route.slot else ""
+        return f"{access.call or access.site}{slot} to {destination.name}"
+
+    def all_services(self) -> Iterator[tuple[AccessPoint, Service]]:
+        """Every service with its access point, in plan order."""
+        return iter(self.services.values())

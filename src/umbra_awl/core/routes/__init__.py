@@ -1,0 +1,1 @@
+"""Which crossings are possible; zones; names."""

@@ -1,0 +1,1 @@
+"""A key-up followed through every hop."""

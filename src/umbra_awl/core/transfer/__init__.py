@@ -1,0 +1,1 @@
+"""Carrying a memory into a radio: link, image, merge, difference, backups."""

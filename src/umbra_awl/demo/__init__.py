@@ -1,0 +1,1 @@
+"""The Velmar Isles scenario as data."""

@@ -1,0 +1,1 @@
+"""The interface: one package a stage, shared widgets, theme, workers."""

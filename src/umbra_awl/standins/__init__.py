@@ -1,0 +1,1 @@
+"""Simulated devices: own processes that speak only open protocols."""
