@@ -1,0 +1,74 @@
+"""What a finding is: what is wrong or doubtful, to what, why, with the numbers, and a repair where one is honest."""
+
+from dataclasses import dataclass
+from typing import Literal, NamedTuple
+
+from umbra_awl.core.plan.edits import Edit
+
+Severity = Literal["stop", "warn", "note"]
+Stage = Literal["station", "routes", "radios"]
+TargetKind = Literal["route", "service", "destination", "identity", "licence", "zone", "scan", "radio", "hotspot"]
+SEVERITY_WORDS: dict[Severity, str] = {"stop": "Stop", "warn": "Look", "note": "Note"}
+SEVERITY_ORDER: dict[Severity, int] = {"stop": 0, "warn": 1, "note": 2}
+STAGE_OF: dict[TargetKind, Stage] = {
+    "route": "routes",
+    "service": "routes",
+    "destination": "routes",
+    "zone": "routes",
+    "scan": "routes",
+    "hotspot": "routes",
+    "identity": "station",
+    "licence": "station",
+    "radio": "radios",
+}
+
+
+class Target(NamedTuple):
+    """The thing a finding is about, by kind and key."""
+
+    kind: TargetKind
+    key: str
+
+
+@dataclass(frozen=True, slots=True)
+class Repair:
+    """A way to mend it: the words on the button, and the edit."""
+
+    label: str
+    edit: Edit
+
+
+@dataclass(frozen=True, slots=True)
+class Rule:
+    """A rule: its name, how grave its findings are, their title, and the explanation behind “why”."""
+
+    name: str
+    severity: Severity
+    title: str
+    why: str
+
+
+@dataclass(frozen=True, slots=True)
+class Finding:
+    """One finding. `text` carries the numbers."""
+
+    rule: Rule
+    target: Target
+    text: str
+    repair: Repair | None = None
+    part: str = ""
+
+    @property
+    def key(self) -> tuple[str, str, str, str]:
+        """What makes it the same finding in another plan: rule, target and part."""
+        return (self.rule.name, self.target.kind, self.target.key, self.part)
+
+    @property
+    def stage(self) -> Stage:
+        """The stage where its thing is worked on."""
+        return STAGE_OF[self.target.kind]
+
+    @property
+    def severity(self) -> Severity:
+        """How grave it is: stop, warn or note."""
+        return self.rule.severity

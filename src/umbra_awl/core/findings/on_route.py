@@ -1,0 +1,215 @@
+"""Rules on one route: the crossing is possible, and what the channel holds agrees with its access point."""
+
+from collections.abc import Iterator
+from typing import NamedTuple
+
+from umbra_awl.core.facts.dmr import COLOR_CODES, talk_group_fault
+from umbra_awl.core.facts.tones import is_tone
+from umbra_awl.core.facts.width import width_word
+from umbra_awl.core.findings.model import Finding, Repair, Rule, Target
+from umbra_awl.core.findings.on_service import BAD_COLOR, tone_finding
+from umbra_awl.core.plan.edits import set_fields
+from umbra_awl.core.plan.index import PlanIndex
+from umbra_awl.core.plan.model import AccessPoint, Call, Destination, DmrAir, FmAir, Network, Route, Service
+from umbra_awl.core.routes.crossing import called, convention_call, crossing
+from umbra_awl.core.routes.punch import fill, set_route
+
+NOT_POSSIBLE = Rule(
+    "no-such-crossing", "stop", "This crossing leads nowhere",
+    "The service does not carry this destination: it is on another network, or in another mode. Nobody would hear it.",
+)  # fmt: skip
+WRONG_SLOT = Rule(
+    "slot-not-used", "stop", "Slot not used here",
+    "A repeater carries two conversations, one on each time slot; a simplex hotspot uses one. On another slot nobody answers.",
+)  # fmt: skip
+OTHER_SLOT = Rule(
+    "static-on-other-slot", "warn", "Carried on the other slot",
+    "A talk group that a repeater always carries is carried on one slot. Keyed up on the other it occupies both.",
+)  # fmt: skip
+COLOR_DIFFERS = Rule(
+    "color-code-differs", "warn", "Another color code than the access point",
+    "A copied channel keeps the color code of where it came from. With a wrong color code the repeater neither hears you "
+    "nor opens your speaker.",
+)  # fmt: skip
+TONE_DIFFERS = Rule(
+    "tone-differs", "warn", "Another tone than the access point",
+    "The transmit tone opens the repeater. With another tone it stays closed.",
+)  # fmt: skip
+RECEIVE_TONE = Rule(
+    "tone-on-receive", "warn", "Waits for a tone that is not sent",
+    "A receive tone only mutes your own receiver. On a repeater that sends none back, the channel stays silent.",
+)  # fmt: skip
+WIDTH_DIFFERS = Rule(
+    "width-differs", "warn", "Wide and narrow do not match",
+    "A wide transmission on a narrow channel splashes into its neighbours and sounds clipped; the other way it is faint.",
+)  # fmt: skip
+ENCRYPTED = Rule(
+    "encryption-on", "stop", "Encryption is on",
+    "Amateur stations do not obscure the meaning of what they send. Switched on by accident, nobody understands you.",
+)  # fmt: skip
+NO_CONTACT = Rule(
+    "contact-missing", "stop", "No contact to call",
+    "A DMR channel needs the number it calls. Without one the radio sends nothing that a network could carry.",
+)  # fmt: skip
+BAD_NUMBER = Rule(
+    "number-out-of-range", "stop", "Not a number one can call",
+    "Talk groups and IDs are 24-bit numbers with a few kept apart. A digit too many is the usual slip.",
+)  # fmt: skip
+WRONG_KIND = Rule(
+    "wrong-call-kind", "warn", "Group and private call mixed up",
+    "Whether an echo test or a disconnect is a private or a group call differs from network to network. The wrong kind "
+    "is not answered.",
+)  # fmt: skip
+DEAF = Rule(
+    "group-list-lacks-own", "warn", "Would call and not hear the answer",
+    "The receive group list names the talk groups that open the speaker. Without the channel's own one, the display shows "
+    "a call and the radio stays silent.",
+)  # fmt: skip
+
+
+class Spot(NamedTuple):
+    """A route with everything it stands on."""
+
+    route: Route
+    access: AccessPoint
+    service: Service
+    destination: Destination
+    network: Network | None
+
+    @property
+    def target(self) -> Target:
+        """The route as a finding's target."""
+        return Target("route", self.route.key)
+
+    @property
+    def where(self) -> str:
+        """The access point as people say it."""
+        return self.access.call or self.access.site
+
+
+def spot_of(index: PlanIndex, route: Route) -> Spot:
+    """The route's surroundings."""
+    access, service = index.services[route.service]
+    return Spot(route, access, service, index.destinations[route.destination], index.network_of(service))
+
+
+def check_route(index: PlanIndex, spot: Spot) -> Iterator[Finding]:
+    """All findings of one route."""
+    verdict = crossing(index, spot.access, spot.service, spot.destination)
+    if not verdict.possible:
+        yield Finding(NOT_POSSIBLE, spot.target, verdict.reason, Repair("Fill the hole", fill(index, [spot.route])))
+        return
+    if spot.route.slot not in verdict.slots:
+        yield _slot_finding(index, spot, verdict.slots)
+    if isinstance(spot.service.air, FmAir):
+        yield from _check_fm(index, spot, spot.service.air)
+    elif isinstance(spot.service.air, DmrAir):
+        yield from _check_dmr(index, spot, spot.service.air)
+
+
+def _slot_finding(index: PlanIndex, spot: Spot, slots: tuple[int, ...]) -> Finding:
+    usable = " and ".join(map(str, slots))
+    text = f"{spot.where} uses {'slot ' + usable if any(slots) else 'no slots'}; the route has slot {spot.route.slot}."
+    taken = {route.slot for route in index.by_crossing[spot.route.service, spot.route.destination]}
+    free = next((slot for slot in slots if slot not in taken), None)
+    if free is None:
+        return Finding(WRONG_SLOT, spot.target, text, Repair("Fill the hole", fill(index, [spot.route])))
+    label = f"Move to slot {free}" if free else "Take the slot away"
+    return Finding(WRONG_SLOT, spot.target, text, Repair(label, set_route(index, spot.route.key, label, slot=free)))
+
+
+def _check_fm(index: PlanIndex, spot: Spot, air: FmAir) -> Iterator[Finding]:
+    route = spot.route
+    for field in ("tone_tx", "tone_rx"):
+        tone = getattr(route, field)
+        if tone and not is_tone(tone):
+            lead = f"The channel has the tone “{tone}”."
+            yield tone_finding(
+                spot.target, tone, lead, lambda good, f=field: _own(index, spot, f"Take {good} Hz", {f: good}), field
+            )
+    if route.tone_tx is not None and is_tone(route.tone_tx) and route.tone_tx != air.tone_tx:
+        text = f"The channel sends {_tone_words(route.tone_tx)}; {spot.where} wants {_tone_words(air.tone_tx)}."
+        yield Finding(TONE_DIFFERS, spot.target, text, _as_access(index, spot, "Take its tone", "tone_tx"))
+    if route.tone_rx and is_tone(route.tone_rx) and route.tone_rx != air.tone_rx:
+        text = f"The channel waits for {_tone_words(route.tone_rx)}; {spot.where} sends {_tone_words(air.tone_rx)}."
+        yield Finding(RECEIVE_TONE, spot.target, text, _as_access(index, spot, "Hear without a tone", "tone_rx"))
+    if route.width_hz is not None and route.width_hz != air.width_hz:
+        text = f"The channel is {width_word(route.width_hz)}, {spot.where} is {width_word(air.width_hz)}."
+        yield Finding(
+            WIDTH_DIFFERS, spot.target, text, _as_access(index, spot, f"Make it {width_word(air.width_hz)}", "width_hz")
+        )
+
+
+def _tone_words(tone: str) -> str:
+    return f"{tone} Hz" if tone[:1].isdigit() else tone or "no tone"
+
+
+def _own(index: PlanIndex, spot: Spot, sentence: str, fields: dict[str, str]) -> object:
+    return set_route(index, spot.route.key, sentence, **fields)
+
+
+def _as_access(index: PlanIndex, spot: Spot, label: str, field: str) -> Repair:
+    return Repair(label, set_route(index, spot.route.key, label, **{field: None}))
+
+
+def _check_dmr(index: PlanIndex, spot: Spot, air: DmrAir) -> Iterator[Finding]:
+    route = spot.route
+    if route.color_code is not None and route.color_code != air.color_code:
+        rule = COLOR_DIFFERS if route.color_code in COLOR_CODES else BAD_COLOR
+        text = f"The channel has color code {route.color_code}; {spot.where} has {air.color_code}."
+        yield Finding(
+            rule, spot.target, text, _as_access(index, spot, f"Use color code {air.color_code}", "color_code")
+        )
+    if route.encrypted:
+        text = "The channel would send encrypted."
+        off = Repair("Switch it off", set_route(index, route.key, "Switch encryption off", encrypted=False))
+        yield Finding(ENCRYPTED, spot.target, text, off)
+    yield from _check_static(index, spot, air)
+    call = called(spot.destination, spot.network)
+    yield from _check_call(spot, call)
+    if call is not None and call.kind == "group":
+        yield from _check_hears(index, spot, call)
+
+
+def _check_static(index: PlanIndex, spot: Spot, air: DmrAir) -> Iterator[Finding]:
+    carried = [static.slot for static in air.static if static.destination == spot.destination.key]
+    if not carried or spot.route.slot in carried:
+        return
+    text = f"{spot.where} always carries {spot.destination.name} on slot {carried[0]}; the route has slot {spot.route.slot}."
+    taken = {route.slot for route in index.by_crossing[spot.route.service, spot.route.destination]}
+    repair = None
+    if carried[0] not in taken and carried[0] in air.slots:
+        label = f"Move to slot {carried[0]}"
+        repair = Repair(label, set_route(index, spot.route.key, label, slot=carried[0]))
+    yield Finding(OTHER_SLOT, spot.target, text, repair)
+
+
+def _check_call(spot: Spot, call: Call | None) -> Iterator[Finding]:
+    destination = spot.destination
+    if call is None:
+        text = f"{destination.name} has no number, and {spot.network.name if spot.network else 'no network'} gives none for it."
+        yield Finding(NO_CONTACT, spot.target, text)
+        return
+    fault = talk_group_fault(call.number)
+    if fault:
+        yield Finding(BAD_NUMBER, spot.target, f"{destination.name}: {fault}")
+    usual = convention_call(destination, spot.network)
+    if usual is not None and usual.number == call.number and usual.kind != call.kind and destination.kind != "private":
+        where = f" on {spot.network.name}" if spot.network else ""
+        text = f"{usual.number} is a {usual.kind} call{where}; the plan makes a {call.kind} call."
+        label = f"Make it a {usual.kind} call"
+        edit = set_fields("destinations", destination.key, f"{label}: {destination.name}", call=usual.kind)
+        yield Finding(WRONG_KIND, spot.target, text, Repair(label, edit))
+
+
+def _check_hears(index: PlanIndex, spot: Spot, call: Call) -> Iterator[Finding]:
+    route = spot.route
+    if route.hears is None or route.promiscuous:
+        return
+    heard = [called(index.destinations[key], spot.network) for key in route.hears if key in index.destinations]
+    if any(item is not None and item.number == call.number for item in heard):
+        return
+    text = f"The receive group list has {len(heard)} talk group{'' if len(heard) == 1 else 's'}, and not {call.number}."
+    label = f"Add {call.number} to the list"
+    edit = set_route(index, route.key, label, hears=(spot.destination.key, *route.hears))
+    yield Finding(DEAF, spot.target, text, Repair(label, edit))

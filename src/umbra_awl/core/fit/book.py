@@ -1,0 +1,110 @@
+"""The lists a memory keeps beside its channels, filled while channels are fitted: contacts and receive group lists."""
+
+from umbra_awl.core.fit.memory import Contact, MemoryList
+from umbra_awl.core.fit.profile import Profile
+from umbra_awl.core.fit.report import Line
+from umbra_awl.core.plan.index import PlanIndex
+from umbra_awl.core.plan.model import Call, Destination, Network, Route
+from umbra_awl.core.routes.crossing import called
+from umbra_awl.core.routes.names import NameRules, fold
+
+
+def unique_name(wanted: str, rules: NameRules, taken: set[str]) -> str:
+    """A list's or contact's name cut to the display, told apart by a number; it is added to `taken`."""
+    base = _at_word(fold(wanted, rules), rules.length) or "LIST"
+    name, number = base, 2
+    while name in taken:
+        tail = f" {number}"
+        name = base[: rules.length - len(tail)].strip() + tail
+        number += 1
+    taken.add(name)
+    return name
+
+
+def _at_word(text: str, length: int) -> str:
+    """The text cut to a length, at a space when that leaves most of it."""
+    cut = text[:length].strip()
+    whole = cut.rpartition(" ")[0]
+    return whole if len(text) > length and len(whole) * 2 >= length else cut
+
+
+class Contacts:
+    """The contact table: every DMR destination in plan order, those that routes use first when there is no room for all."""
+
+    def __init__(self, index: PlanIndex, profile: Profile, routes: list[Route]) -> None:
+        self.rows: list[Contact] = []
+        self.lines: list[Line] = []
+        self._numbers: dict[tuple[int, str], int] = {}
+        self._taken: set[str] = set()
+        self._rules = profile.display.rules
+        limit = profile.limits.contacts
+        wanted = self._wanted(index, routes, limit)
+        for call, destination in wanted[:limit]:
+            self._add(call, destination)
+        if len(wanted) > limit:
+            reason = (
+                f"The radio holds {limit} contacts and the plan has {len(wanted)}; those that routes use come first."
+            )
+            self.lines.append(Line("left out", "", f"{len(wanted) - limit} contacts", reason))
+
+    @staticmethod
+    def _wanted(index: PlanIndex, routes: list[Route], limit: int) -> list[tuple[Call, Destination]]:
+        calls: dict[tuple[int, str], tuple[Call, Destination]] = {}
+        for destination in index.plan.destinations:
+            call = called(destination, index.networks.get(destination.network) or _only_network(index))
+            if call is not None and destination.kind not in {"reflector", "room", "command"}:
+                calls.setdefault((call.number, call.kind), (call, destination))
+        if len(calls) <= limit:
+            return list(calls.values())
+        used: set[tuple[int, str]] = set()
+        for route in routes:
+            _access, service, destination = index.parts(route)
+            call = called(destination, index.network_of(service))
+            if call is not None:
+                used.add((call.number, call.kind))
+        return sorted(calls.values(), key=lambda item: (item[0].number, item[0].kind) not in used)
+
+    def _add(self, call: Call, destination: Destination) -> int:
+        number = len(self.rows) + 1
+        name = unique_name(destination.name, self._rules, self._taken)
+        self.rows.append(Contact(number, name, call.number, call.kind))
+        self._numbers[call.number, call.kind] = number
+        return number
+
+    def number_of(self, call: Call | None) -> int:
+        """The place of a call in the table, from 1; 0 when it has none."""
+        return self._numbers.get((call.number, call.kind), 0) if call else 0
+
+
+def _only_network(index: PlanIndex) -> Network | None:
+    dmr = [network for network in index.plan.networks if network.mode == "dmr"]
+    return dmr[0] if len(dmr) == 1 else None
+
+
+class GroupLists:
+    """The receive group lists: one for each different set of talk groups that channels listen to."""
+
+    def __init__(self, profile: Profile) -> None:
+        self.rows: list[MemoryList] = []
+        self.lines: list[Line] = []
+        self._limits = profile.limits
+        self._rules = profile.display.rules
+        self._numbers: dict[tuple[int, ...], int] = {}
+        self._taken: set[str] = set()
+
+    def number_for(self, members: tuple[int, ...], name: str, route: str) -> int:
+        """The list that holds exactly these contacts, made when needed; 0 and a line in the report when there is no room."""
+        kept = members[: self._limits.group_list_members]
+        if len(kept) < len(members):
+            reason = f"A receive group list holds {len(kept)} talk groups; this channel asks for {len(members)}."
+            self.lines.append(Line("left out", route, f"talk groups of {name}", reason))
+        if not kept or kept in self._numbers:
+            return self._numbers.get(kept, 0)
+        if len(self.rows) >= self._limits.group_lists:
+            reason = f"All {self._limits.group_lists} receive group lists are in use; the channel opens for its contact only."
+            self.lines.append(Line("left out", route, f"receive group list of {name}", reason))
+            return 0
+        number = len(self.rows) + 1
+        self.rows.append(MemoryList(number, unique_name(name, self._rules, self._taken), kept))
+        self._numbers[kept] = number
+        return number

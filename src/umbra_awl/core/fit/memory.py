@@ -1,0 +1,118 @@
+"""The memory (codeplug) of one radio as a value: what fitting makes, what an image is read into."""
+
+import base64
+import binascii
+from hashlib import sha256
+from typing import Any
+
+import msgspec
+
+from umbra_awl.core.plan.model import Admit, CallKind, Mode
+
+FORMAT = "umbra-awl memory"
+VERSION = 1
+
+
+class _Row(msgspec.Struct, frozen=True, gc=False, omit_defaults=True, forbid_unknown_fields=True):
+    """Base of a memory's rows."""
+
+
+class Channel(_Row, frozen=True):
+    """One channel. Frequencies in hertz; `contact` and `group_list` count from 1, 0 is none; power is a step from 0."""
+
+    number: int
+    name: str
+    mode: Mode
+    rx_hz: int
+    tx_hz: int
+    receive_only: bool = False
+    tone_tx: str = ""
+    tone_rx: str = ""
+    width_hz: int = 12_500
+    power: int = 0
+    color_code: int = 0
+    slot: int = 0
+    contact: int = 0
+    group_list: int = 0
+    admit: Admit = "always"
+    promiscuous: bool = False
+    encrypted: bool = False
+    route: str = ""
+
+
+class Contact(_Row, frozen=True):
+    """A number to call, and how."""
+
+    number: int
+    name: str
+    call: int
+    kind: CallKind = "group"
+
+
+class MemoryList(_Row, frozen=True):
+    """A named list of numbers: contacts for a receive group list, channels for a zone or scan list."""
+
+    number: int
+    name: str
+    members: tuple[int, ...] = ()
+
+
+class Memory(_Row, frozen=True):
+    """All we own of one radio's memory."""
+
+    profile: str
+    radio: str = ""
+    call: str = ""
+    dmr_id: int = 0
+    channels: tuple[Channel, ...] = ()
+    contacts: tuple[Contact, ...] = ()
+    group_lists: tuple[MemoryList, ...] = ()
+    zones: tuple[MemoryList, ...] = ()
+    scans: tuple[MemoryList, ...] = ()
+
+
+class MemoryFormError(ValueError):
+    """Bytes that are not a sound memory file; the message says why."""
+
+
+class _File(msgspec.Struct):
+    format: str
+    version: int
+    sha256: str
+    memory: msgspec.Raw
+    image: str = ""
+
+
+def memory_bytes(memory: Memory, image: bytes = b"") -> bytes:
+    """A memory as a file: JSON with a checksum over its content; `image` is the radio's own bytes, kept as they were."""
+    body = msgspec.json.encode(memory)
+    kept = base64.b64encode(image).decode()
+    mark = sha256(body + kept.encode()).hexdigest()
+    return msgspec.json.encode(_File(FORMAT, VERSION, mark, msgspec.Raw(body), kept)) + b"\n"
+
+
+def parse_memory(data: bytes) -> tuple[Memory, bytes]:
+    """The memory and the image in a file's bytes. Raises MemoryFormError."""
+    try:
+        file = msgspec.json.decode(data, type=_File)
+        if file.format != FORMAT or file.version != VERSION:
+            raise MemoryFormError(
+                f"The file is a “{file.format}” of form {file.version}, not a memory this version reads."
+            )
+        body = bytes(file.memory)
+        if sha256(body + file.image.encode()).hexdigest() != file.sha256:
+            raise MemoryFormError("The memory file is damaged: its checksum does not match. Take another copy.")
+        return msgspec.json.decode(body, type=Memory), base64.b64decode(file.image, validate=True)
+    except (msgspec.DecodeError, UnicodeDecodeError, binascii.Error) as error:
+        raise MemoryFormError(f"The file is not a memory: {error}.") from None
+
+
+def without_routes(memory: Memory) -> Memory:
+    """The memory as a radio holds it: without the plan's route keys and the radio's name in the plan."""
+    channels = tuple(msgspec.structs.replace(channel, route="") for channel in memory.channels)
+    return msgspec.structs.replace(memory, radio="", channels=channels)
+
+
+def memory_schema() -> dict[str, Any]:
+    """The JSON Schema of the memory part of the file."""
+    return msgspec.json.schema(Memory)

@@ -1,0 +1,34 @@
+"""What fitting did to a plan: shortened, split, moved, held back or left out, each with its reason, and the gauges."""
+
+from typing import Literal, NamedTuple
+
+Kind = Literal["shortened", "told apart", "split", "receive-only", "left out"]
+KINDS: tuple[Kind, ...] = ("left out", "receive-only", "split", "told apart", "shortened")
+
+
+class Line(NamedTuple):
+    """One thing that is not as planned: what happened, to what (a route or zone key), shown how, and why."""
+
+    kind: Kind
+    key: str
+    title: str
+    reason: str
+
+
+class Gauge(NamedTuple):
+    """How much of a limit is used."""
+
+    name: str
+    used: int
+    limit: int
+
+
+class Report(NamedTuple):
+    """The lines and gauges of one fit."""
+
+    lines: tuple[Line, ...]
+    gauges: tuple[Gauge, ...]
+
+    def of_kind(self, kind: Kind) -> tuple[Line, ...]:
+        """The lines of one kind."""
+        return tuple(line for line in self.lines if line.kind == kind)

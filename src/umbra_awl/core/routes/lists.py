@@ -1,0 +1,152 @@
+"""Zones and scan lists: what a rule gathers, what the hand orders, and the edits that make them."""
+
+from collections.abc import Callable, Iterable
+
+from msgspec.structs import replace
+
+from umbra_awl.core.plan.edits import Edit, EditRefused, fresh_key, swap_item, without
+from umbra_awl.core.plan.index import PlanIndex
+from umbra_awl.core.plan.model import AccessPoint, GroupBy, Plan, Route, RouteList, Service, Zone
+from umbra_awl.core.routes.crossing import MODE_WORDS
+
+RULE_WORDS: dict[GroupBy, str] = {
+    "access": "one for each access point",
+    "place": "one for each place",
+    "mode": "one for each mode",
+    "everything": "everything in one",
+    "hand": "by hand",
+}
+
+
+def group_of(by: GroupBy, access: AccessPoint, service: Service) -> str:
+    """The group that a rule puts a service's routes into."""
+    if by == "access":
+        return access.key
+    if by == "place":
+        return access.place or access.site
+    return service.mode if by == "mode" else ""
+
+
+def rule_members(index: PlanIndex, by: GroupBy) -> dict[str, tuple[str, ...]]:
+    """Every group of a rule with its route keys, in the order of punching."""
+    gathered: dict[str, list[str]] = {}
+    for key, route in index.routes.items():
+        access, service = index.services[route.service]
+        gathered.setdefault(group_of(by, access, service), []).append(key)
+    return {group: tuple(keys) for group, keys in gathered.items()}
+
+
+def members_of_all(index: PlanIndex, lists: Iterable[RouteList]) -> dict[str, tuple[str, ...]]:
+    """List key to its route keys: the hand's first, then what the rule gathers. One pass for each rule in use."""
+    rules: dict[GroupBy, dict[str, tuple[str, ...]]] = {}
+    found: dict[str, tuple[str, ...]] = {}
+    for item in lists:
+        if item.by == "hand":
+            found[item.key] = item.members
+            continue
+        if item.by not in rules:
+            rules[item.by] = rule_members(index, item.by)
+        by_rule = rules[item.by].get(item.of, ())
+        if not item.members:
+            found[item.key] = by_rule
+            continue
+        held = frozenset(item.members)
+        found[item.key] = (*item.members, *(key for key in by_rule if key not in held))
+    return found
+
+
+def zones_in_force(index: PlanIndex) -> tuple[Zone, ...]:
+    """The plan's zones; without any, one for each access point that has routes."""
+    return index.plan.zones or zones_by_rule(index, "access")
+
+
+def zones_by_rule(index: PlanIndex, by: GroupBy) -> tuple[Zone, ...]:
+    """The zones that a rule makes from the routes of now; they keep gathering later ones."""
+    zones: list[Zone] = []
+    for group in rule_members(index, by):
+        key = fresh_key(f"{by}-{group}" if group else by, (zone.key for zone in zones))
+        zones.append(Zone(key, _group_name(index, by, group), by, group))
+    return tuple(zones)
+
+
+def _group_name(index: PlanIndex, by: GroupBy, group: str) -> str:
+    if by == "access":
+        return index.access[group].site
+    if by == "mode":
+        return MODE_WORDS[group]
+    return group or "Everything"
+
+
+def make_zones(by: GroupBy) -> Edit:
+    """Replace the rule-made zones by those of another rule; zones made by hand stay."""
+
+    def apply(plan: Plan) -> Plan:
+        made = zones_by_rule(PlanIndex(plan), by)
+        kept = tuple(zone for zone in plan.zones if zone.by == "hand")
+        used = {zone.key for zone in kept}
+        fresh = tuple(replace(zone, key=fresh_key(zone.key, used)) for zone in made)
+        radios = tuple(replace(radio, zones=None) if radio.zones is not None else radio for radio in plan.radios)
+        return replace(plan, zones=(*fresh, *kept), radios=radios)
+
+    return Edit(f"Make zones: {RULE_WORDS[by]}", apply)
+
+
+def add_zone(index: PlanIndex, name: str, routes: Iterable[Route] = ()) -> Edit:
+    """Add a zone by hand, with these routes."""
+    key = fresh_key(name, (zone.key for zone in index.plan.zones))
+    zone = Zone(key, name, members=tuple(route.key for route in routes))
+    return Edit(f"Add the zone {name}", lambda plan: replace(plan, zones=(*plan.zones, zone)))
+
+
+def remove_zone(zone: Zone) -> Edit:
+    """Remove a zone; its routes stay in the plan."""
+
+    def apply(plan: Plan) -> Plan:
+        radios = tuple(
+            replace(radio, zones=tuple(key for key in radio.zones if key != zone.key))
+            if radio.zones and zone.key in radio.zones
+            else radio
+            for radio in plan.radios
+        )
+        return replace(plan, zones=without(plan.zones, {zone.key}), radios=radios)
+
+    return Edit(f"Remove the zone {zone.name}", apply)
+
+
+def change_zone(key: str, sentence: str, change: Callable[[Zone], Zone]) -> Edit:
+    """Change one zone."""
+    return Edit(sentence, lambda plan: replace(plan, zones=swap_item(plan.zones, key, change)))
+
+
+def rename_zone(zone: Zone, name: str) -> Edit:
+    """Give a zone another name. Raises EditRefused for an empty one."""
+    if not name.strip():
+        raise EditRefused("A zone needs a name. Type what the radio's display should say.")
+    return change_zone(zone.key, f"Rename the zone {zone.name} to {name}", lambda item: replace(item, name=name))
+
+
+def toggle_member(index: PlanIndex, zone: Zone, route: Route) -> Edit:
+    """Put a route into a zone by hand, or take it out. Refused where a rule put it in."""
+    current = members_of_all(index, (zone,))[zone.key]
+    label = index.label(route)
+    if route.key not in current:
+        return change_zone(
+            zone.key, f"Add {label} to {zone.name}", lambda item: replace(item, members=(*item.members, route.key))
+        )
+    if zone.by != "hand":
+        raise EditRefused(f"{zone.name} gathers its routes by rule. Fill the hole, or make a zone by hand.")
+    return change_zone(
+        zone.key,
+        f"Take {label} out of {zone.name}",
+        lambda item: replace(item, members=tuple(key for key in item.members if key != route.key)),
+    )
+
+
+def move_member(index: PlanIndex, zone: Zone, key: str, by: int) -> Edit:
+    """Move a route up (by < 0) or down within a zone; from then on the hand orders this zone."""
+    order = list(members_of_all(index, (zone,))[zone.key])
+    at = order.index(key)
+    to = min(max(at + by, 0), len(order) - 1)
+    order.insert(to, order.pop(at))
+    label = index.label(index.routes[key])
+    return change_zone(zone.key, f"Move {label} in {zone.name}", lambda item: replace(item, members=tuple(order)))

@@ -1,0 +1,200 @@
+"""Channel names that fit a radio's display: site and destination, shortened the way people would, never twice the same.
+
+Order of giving way: spaces and small words, then known abbreviations, then word endings, the site's name for its short
+call, and only last the vowels. Digits are kept, and so is the part that tells two names apart: whoever comes second
+tries the next way of shortening. Names are given in the order of punching, so a later route never renames an earlier one.
+"""
+
+import re
+import unicodedata
+from collections.abc import Iterable, Iterator
+from functools import lru_cache
+from typing import NamedTuple
+
+from umbra_awl.core.facts.callsign import call_suffix
+from umbra_awl.core.plan.index import PlanIndex
+from umbra_awl.core.plan.model import AccessPoint, Destination, Route, Service
+
+OPTIONAL_WORDS = frozenset({"test", "net", "group", "talk", "wide"})
+SMALL_WORDS = frozenset({"and", "the", "of", "for", "to", "a"})
+ABBREVIATIONS = {
+    "worldwide": "WW", "world": "Wld", "great": "Gt", "little": "Lt", "north": "N", "south": "S", "east": "E", "west": "W",
+    "atlantic": "Atl", "english": "Eng", "exercise": "Exer", "disconnect": "Disc", "reflectors": "Refl", "dialled": "Dial",
+    "calling": "Call", "emergency": "Emcy", "regional": "Reg", "region": "Reg", "slow-speech": "Slow", "island": "Is",
+    "islands": "Is", "isles-wide": "Isles",
+}  # fmt: skip
+_CODE_COST = 2.6
+_NUMBER_COST = 9.0
+
+
+class NameRules(NamedTuple):
+    """What a display takes: length in characters, the characters it knows, capitals only or not."""
+
+    length: int
+    characters: str
+    upper: bool
+
+
+class Named(NamedTuple):
+    """A name as the display will show it, the name in full, and whether it had to differ from a plain shortening."""
+
+    name: str
+    full: str
+    told_apart: bool
+
+
+class _Form(NamedTuple):
+    text: str
+    cost: float
+
+
+def fold(text: str, rules: NameRules) -> str:
+    """The text in the display's own characters: accents dropped, capitals where needed, unknown characters left out."""
+    return _fold(text, rules.characters, rules.upper)
+
+
+@lru_cache(maxsize=65_536)
+def _fold(text: str, characters: str, upper: bool) -> str:
+    plain = unicodedata.normalize("NFKD", text.replace("–", "-").replace("’", "'"))
+    plain = plain.upper() if upper else plain
+    return re.sub(r" {2,}", " ", "".join(char for char in plain if char in characters)).strip()
+
+
+def full_name(access: AccessPoint, service: Service, destination: Destination) -> str:
+    """A route's name in full: “Blackfell Isles-wide”, “Blackfell FM”."""
+    return f"{access.site or access.call} {_spoken(service, destination)}"
+
+
+def _spoken(service: Service, destination: Destination) -> str:
+    return "FM" if service.mode == "fm" and destination.kind == "local" else destination.name
+
+
+def name_routes(index: PlanIndex, routes: Iterable[Route], rules: NameRules) -> dict[str, Named]:
+    """Route key to its name, in the order given; every name is within the rules and used once."""
+    names: dict[str, Named] = {}
+    taken: set[str] = set()
+    for route in routes:
+        named = _name_one(index, route, rules, taken)
+        taken.add(named.name)
+        names[route.key] = named
+    return names
+
+
+def _name_one(index: PlanIndex, route: Route, rules: NameRules, taken: set[str]) -> Named:
+    access, service, destination = index.parts(route)
+    full = route.name or full_name(access, service, destination)
+    whole = fold(full, rules)
+    if whole and len(whole) <= rules.length and whole not in taken:
+        return Named(whole, full, False)
+    first = ""
+    for candidate in _candidates(route, access, service, destination, rules):
+        if candidate not in taken:
+            return Named(candidate, full, bool(first))
+        first = first or candidate
+    return Named(_numbered(first or whole, route.slot, rules, taken), full, True)
+
+
+def _candidates(
+    route: Route, access: AccessPoint, service: Service, destination: Destination, rules: NameRules
+) -> Iterator[str]:
+    if route.name:
+        yield from filter(None, [fold(route.name, rules)[: rules.length].strip()])
+        return
+    sites = _site_forms(access.site, access.call, access.kind, rules)
+    ends = _end_forms(_spoken(service, destination), destination.number, rules)
+    room = rules.length - 1
+    pairs = [
+        (site.cost + end.cost, site.text, end.text)
+        for site in sites
+        for end in ends
+        if len(site.text) + len(end.text) <= room
+    ]
+    pairs.sort(key=lambda pair: pair[0])
+    for _cost, site, end in pairs:
+        yield f"{site} {end}"
+
+
+@lru_cache(maxsize=4_096)
+def _site_forms(site: str, call: str, kind: str, rules: NameRules) -> tuple[_Form, ...]:
+    """The ways to say where, dearest last: in full, its first word, the letters of its call sign, three letters."""
+    words = site.split() or [call]
+    code = words[0][:4] if kind != "repeater" else call_suffix(call)[:3]
+    forms = [(site, 0.0), (words[0], 0.6 if len(words) > 1 else 0.0), (code, _CODE_COST), (code[:3], _CODE_COST + 0.6)]
+    forms.append((words[0][:2], _CODE_COST + 3.0))
+    return _folded(forms, rules)
+
+
+@lru_cache(maxsize=32_768)
+def _end_forms(name: str, number: int | None, rules: NameRules) -> tuple[_Form, ...]:
+    """The ways to say whereto, dearest last."""
+    words = [word for word in name.split() if word.lower() not in SMALL_WORDS] or name.split() or ["?"]
+    short = [ABBREVIATIONS.get(word.lower(), word) for word in words]
+    lost = sum(map(len, words)) - sum(map(len, short))
+    forms = [(name, 0.0), (" ".join(words), 0.3), (" ".join(short), 0.7 + 0.1 * lost), ("+".join(words), 0.8)]
+    forms.append(("".join(map(_capital, short)), 1.1 + 0.1 * lost))
+    needed = [word for word in short if word.lower() not in OPTIONAL_WORDS] or short
+    forms.append((" ".join(needed), 0.9 + 0.1 * lost))
+    forms.extend(_clipped(needed, 1.4 + 0.1 * lost))
+    forms.extend((text, cost + 3.0) for text, cost in _clipped([_without_vowels(word) for word in needed], 2.0))
+    if number is not None:
+        forms.append((str(number), _NUMBER_COST))
+    return _folded(forms, rules)
+
+
+def _clipped(words: list[str], cost: float) -> Iterator[tuple[str, float]]:
+    """Word endings cut, evenly and then in favour of the last word, which is what most often tells two apart."""
+    longest = max(map(len, words))
+    for keep in range(longest - 1, 1, -1):
+        parts = [_clip(word, keep) for word in words]
+        dropped = sum(map(len, words)) - sum(map(len, parts))
+        penalty = cost + 0.45 * dropped + (4.0 if keep < 3 else 0)
+        yield "+".join(parts), penalty - 0.1
+        yield "".join(map(_capital, parts)), penalty
+    if len(words) > 1:
+        yield from _leaning(words, cost)
+
+
+def _leaning(words: list[str], cost: float) -> Iterator[tuple[str, float]]:
+    """One word kept long, the others as their first letters: “NORTHR”, “NReach”."""
+    for keep in range(len(words[0]), 3, -1):
+        yield (
+            "".join([_clip(words[0], keep), *(_capital(word[:1]) for word in words[1:])]),
+            cost + 2.2 + 0.25 * (10 - keep),
+        )
+    for keep in range(len(words[-1]), 2, -1):
+        yield (
+            "".join([*(word[:1] for word in words[:-1]), _capital(_clip(words[-1], keep))]),
+            cost + 2.6 + 0.3 * (10 - keep),
+        )
+
+
+def _clip(word: str, keep: int) -> str:
+    return word if any(char.isdigit() for char in word) else word[:keep]
+
+
+def _capital(word: str) -> str:
+    return word[:1].upper() + word[1:]
+
+
+def _without_vowels(word: str) -> str:
+    return word[:1] + re.sub(r"[aeiouAEIOU]", "", word[1:])
+
+
+def _folded(forms: list[tuple[str, float]], rules: NameRules) -> tuple[_Form, ...]:
+    best: dict[str, float] = {}
+    for text, cost in forms:
+        shown = fold(text, rules)
+        if shown and len(shown) < rules.length:
+            best[shown] = min(cost, best.get(shown, cost))
+    return tuple(_Form(text, cost) for text, cost in sorted(best.items(), key=lambda item: item[1]))
+
+
+def _numbered(base: str, slot: int, rules: NameRules, taken: set[str]) -> str:
+    """A name told apart by a digit at its end, the slot's first. Ends because a display has at least three characters."""
+    digits = [str(slot)] if slot else []
+    for number in (*digits, *map(str, range(2, 10 ** min(rules.length, 6)))):
+        head = base[: max(0, rules.length - len(number) - 1)].strip()
+        candidate = f"{head} {number}".strip()
+        if candidate not in taken:
+            return candidate
+    raise ValueError(f"A display of {rules.length} characters cannot tell so many channels apart.")

@@ -1,0 +1,94 @@
+"""Edits of the punch sheet: holes punched, filled, moved to another slot, and the fields of a route."""
+
+from collections.abc import Iterable
+from typing import Any
+
+from msgspec.structs import replace
+
+from umbra_awl.core.plan.edits import Edit, EditRefused, drop_routes
+from umbra_awl.core.plan.index import PlanIndex
+from umbra_awl.core.plan.model import Plan, Route, RouteList
+from umbra_awl.core.routes.crossing import crossing
+
+
+def punch(index: PlanIndex, service: str, destination: str, slot: int | None = None) -> Edit:
+    """Punch a hole; without a slot the first usable one that is still whole. Raises EditRefused with the reason."""
+    access, found = index.services[service]
+    target = index.destinations[destination]
+    verdict = crossing(index, access, found, target)
+    if not verdict.possible:
+        raise EditRefused(verdict.reason)
+    taken = {route.slot for route in index.by_crossing.get((service, destination), ())}
+    chosen = slot if slot is not None else next((item for item in verdict.slots if item not in taken), verdict.slots[0])
+    if chosen not in verdict.slots:
+        usable = " and ".join(str(item) for item in verdict.slots if item) or "no slots"
+        raise EditRefused(f"{access.call or access.site} uses {usable} here, not slot {chosen}.")
+    route = Route(service, destination, chosen)
+    sentence = f"Punch {index.label(route)}"
+    return Edit(sentence, lambda plan: _with_route(plan, route))
+
+
+def _with_route(plan: Plan, route: Route) -> Plan:
+    if any(item.key == route.key for item in plan.routes):
+        return plan
+    return replace(plan, routes=(*plan.routes, route))
+
+
+def fill(index: PlanIndex, routes: Iterable[Route]) -> Edit:
+    """Take holes out again."""
+    gone = {route.key: route for route in routes}
+    first = next(iter(gone.values()), None)
+    what = index.label(first) if first and len(gone) == 1 else f"{len(gone)} routes"
+    return Edit(f"Fill {what}", lambda plan: drop_routes(plan, lambda route: route.key in gone))
+
+
+def toggle(index: PlanIndex, service: str, destination: str, slot: int | None = None) -> Edit:
+    """Punch a crossing that has no hole (on that slot); fill it where it has."""
+    here = index.by_crossing.get((service, destination), ())
+    hit = [route for route in here if slot is None or route.slot == slot]
+    return fill(index, hit) if hit else punch(index, service, destination, slot)
+
+
+def paint(index: PlanIndex, crossings: Iterable[tuple[str, str]], *, holes: bool) -> Edit:
+    """Punch (or fill) a run of crossings in one step; impossible ones are passed over and counted in the sentence."""
+    wanted = tuple(crossings)
+    if not holes:
+        return fill(index, [route for at in wanted for route in index.by_crossing.get(at, ())])
+    fresh: list[Route] = []
+    passed = 0
+    for service, destination in wanted:
+        access, found = index.services[service]
+        verdict = crossing(index, access, found, index.destinations[destination])
+        if not verdict.possible:
+            passed += 1
+        elif (service, destination) not in index.by_crossing:
+            fresh.append(Route(service, destination, verdict.slots[0]))
+    if not fresh:
+        raise EditRefused("There is nothing to punch in this run: the crossings are punched already, or impossible.")
+    note = f"; {passed} cannot be reached" if passed else ""
+    holes_word = "crossing" if len(fresh) == 1 else "crossings"
+    return Edit(f"Punch {len(fresh)} {holes_word}{note}", lambda plan: replace(plan, routes=(*plan.routes, *fresh)))
+
+
+def set_route(index: PlanIndex, key: str, sentence: str, **fields: Any) -> Edit:
+    """Change fields of a route. A change of slot keeps its place in zones and scan lists."""
+    route = index.routes[key]
+    changed = replace(route, **fields)
+
+    def apply(plan: Plan) -> Plan:
+        if changed.key != key and any(item.key == changed.key for item in plan.routes):
+            raise EditRefused(f"Slot {changed.slot} of this crossing is punched already.")
+        routes = tuple(changed if item.key == key else item for item in plan.routes)
+        plan = replace(plan, routes=routes)
+        return plan if changed.key == key else _renamed(plan, key, changed.key)
+
+    return Edit(f"{sentence} on {index.label(route)}", apply)
+
+
+def _renamed(plan: Plan, old: str, new: str) -> Plan:
+    def swap(item: RouteList) -> Any:
+        if old not in item.members:
+            return item
+        return replace(item, members=tuple(new if member == old else member for member in item.members))
+
+    return replace(plan, zones=tuple(map(swap, plan.zones)), scans=tuple(map(swap, plan.scans)))
