@@ -20,13 +20,13 @@ from umbra_awl.core.plan.model import (
 )
 from umbra_awl.core.plan.permit import transmit_permit
 from umbra_awl.core.trace.listeners import listeners_of
-from umbra_awl.core.trace.model import Hop, HopKind, Trace
+from umbra_awl.core.trace.model import Hop, HopState, Trace
 
 
 class Path(NamedTuple):
     """All that a key-up passes."""
 
-    index: PlanIndex
+    plan: PlanIndex
     radio: OwnedRadio
     fit: Fit
     channel: Channel
@@ -67,11 +67,11 @@ def trace(index: PlanIndex, fits: Mapping[str, Fit], radio_key: str, route_key: 
         if made is None:
             continue
         hops.append(made if all(item.state == "pass" for item in hops) else made._replace(state="dark"))
-    listeners = listeners_of(path.index, fits, path.radio, path.channel, path.route)
+    listeners = listeners_of(index, fits, path.radio, path.channel, path.route)
     reached = all(item.state == "pass" for item in hops)
     hearing = [item.who for item in listeners if item.hears]
     text = ", ".join(hearing) if hearing else "nobody in this plan"
-    state = "dark" if not reached else "pass" if hearing else "stop"
+    state: HopState = "dark" if not reached else "pass" if hearing else "stop"
     hops.append(
         Hop("far", "Far side", state, text, "Listen first, key, wait a second for the path to open, then speak.")
     )
@@ -99,7 +99,7 @@ def _you(path: Path) -> Hop:
 
 
 def _guard(path: Path) -> Hop:
-    permit = transmit_permit(path.index.plan.station, path.channel.tx_hz)
+    permit = transmit_permit(path.plan.plan.station, path.channel.tx_hz)
     if not permit.allowed:
         words = {"guard": "receive-only", "band": "out of band", "licence": "outside the licence"}
         short = (
@@ -149,7 +149,7 @@ def _access(path: Path) -> Hop:
 
 def _listens(path: Path) -> tuple[int, int]:
     """Where the access point listens (hertz) and with which color code; a hotspot's own settings decide."""
-    hotspot: Hotspot | None = next((item for item in path.index.plan.hotspots if item.access == path.access.key), None)
+    hotspot: Hotspot | None = next((item for item in path.plan.plan.hotspots if item.access == path.access.key), None)
     if hotspot is not None and path.service.mode == "dmr":
         return hotspot.receive_hz, hotspot.color_code
     color = path.service.air.color_code if isinstance(path.service.air, DmrAir) else 0

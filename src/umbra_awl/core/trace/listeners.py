@@ -82,6 +82,10 @@ def _on_channel(memory: Memory, channel: Channel, sent: Channel, contact: Contac
     if channel.mode == "fm":
         open_ = not channel.tone_rx or channel.tone_rx == sent.tone_tx
         return open_, channel.name, "Same frequency." if open_ else f"Waits for the tone {channel.tone_rx}."
+    return _on_dmr(memory, channel, sent, contact)
+
+
+def _on_dmr(memory: Memory, channel: Channel, sent: Channel, contact: Contact | None) -> tuple[bool, str, str]:
     if channel.color_code != sent.color_code:
         return False, channel.name, f"Listens with color code {channel.color_code}, not {sent.color_code}."
     if channel.slot != sent.slot:

@@ -1,0 +1,187 @@
+"""The shell verbs: the same core without a window. Exit code 0 clean, 1 findings that stop, 2 cannot run."""
+
+import json
+import sys
+from collections.abc import Callable
+from functools import wraps
+from pathlib import Path
+from typing import Any, ParamSpec
+
+import click
+
+from umbra_awl.core.plan.index import PlanIndex
+from umbra_awl.core.plan.model import OwnedRadio
+from umbra_awl.core.plan.store import StoreError, read_plan
+
+_P = ParamSpec("_P")
+CLEAN, STOPS, CANNOT = 0, 1, 2
+_plan_argument = click.argument("plan", type=click.Path(path_type=Path))
+_json_option = click.option("--json", "as_json", is_flag=True, help="Print JSON.")
+
+
+class CannotRunError(Exception):
+    """A reason why a verb cannot run."""
+
+
+def _guarded(verb: Callable[_P, int]) -> Callable[_P, None]:
+    """Turn a verb's number into the exit code, and what keeps it from running into one sentence."""
+
+    @wraps(verb)
+    def run(*args: _P.args, **kwargs: _P.kwargs) -> None:
+        from umbra_awl.core.fit.profile import ProfileError
+
+        try:
+            code = verb(*args, **kwargs)
+        except (StoreError, CannotRunError, ProfileError, OSError) as error:
+            if kwargs.get("as_json"):
+                click.echo(json.dumps({"error": str(error)}, ensure_ascii=False))
+            else:
+                click.echo(f"umbra-awl: {error}", err=True)
+            code = CANNOT
+        sys.exit(code)
+
+    return run
+
+
+def _print(as_json: bool, value: Any, lines: list[str]) -> None:
+    click.echo(json.dumps(value, ensure_ascii=False, indent=1) if as_json else "\n".join(lines))
+
+
+def _radio(index: PlanIndex, name: str) -> OwnedRadio:
+    for radio in index.plan.radios:
+        if name.casefold() in {radio.key.casefold(), radio.name.casefold()}:
+            return radio
+    there = ", ".join(radio.name for radio in index.plan.radios) or "none"
+    raise CannotRunError(f"The plan has no radio “{name}”. It has: {there}.")
+
+
+@click.command()
+@_plan_argument
+@_json_option
+@_guarded
+def check(plan: Path, as_json: bool) -> int:
+    """Tell what is wrong or doubtful in a plan."""
+    from umbra_awl.core.findings.evaluate import findings_of
+    from umbra_awl.core.findings.model import SEVERITY_WORDS
+    from umbra_awl.core.fit.profile import shipped_profiles
+
+    found = findings_of(PlanIndex(read_plan(plan)), shipped_profiles())
+    rows = [
+        {
+            "severity": item.severity,
+            "rule": item.rule.name,
+            "title": item.rule.title,
+            "text": item.text,
+            "target": {"kind": item.target.kind, "key": item.target.key},
+            "repair": item.repair.label if item.repair else None,
+        }
+        for item in found
+    ]
+    lines = [f"{SEVERITY_WORDS[item.severity]}: {item.rule.title}. {item.text}" for item in found]
+    _print(as_json, {"findings": rows}, lines or ["Nothing found."])
+    return STOPS if any(item.severity == "stop" for item in found) else CLEAN
+
+
+@click.command()
+@_plan_argument
+@click.option("--radio", required=True, help="The radio's name or key in the plan.")
+@click.option(
+    "--out", required=True, type=click.Path(path_type=Path, file_okay=False), help="Folder for the memory file."
+)
+@_json_option
+@_guarded
+def fit(plan: Path, radio: str, out: Path, as_json: bool) -> int:
+    """Fit a plan to one of its radios and write the memory file."""
+    from umbra_awl.core.fit.fitting import fit as fit_plan
+    from umbra_awl.core.fit.memory import memory_bytes
+    from umbra_awl.core.plan.files import write_atomic
+
+    index = PlanIndex(read_plan(plan))
+    owned = _radio(index, radio)
+    result = fit_plan(index, owned, _profile(owned))
+    out.mkdir(parents=True, exist_ok=True)
+    path = out / f"{owned.key}.memory.json"
+    write_atomic(path, memory_bytes(result.memory))
+    report = [line._asdict() for line in result.report.lines]
+    gauges = [gauge._asdict() for gauge in result.report.gauges]
+    lines = [f"{gauge.name}: {gauge.used} of {gauge.limit}" for gauge in result.report.gauges]
+    lines += [f"{line.kind}: {line.title} – {line.reason}" for line in result.report.lines]
+    _print(as_json, {"memory": str(path), "gauges": gauges, "report": report}, [*lines, f"written: {path}"])
+    return STOPS if result.report.of_kind("left out") else CLEAN
+
+
+def _profile(radio: OwnedRadio) -> Any:
+    from umbra_awl.core.fit.profile import shipped_profiles
+
+    profile = shipped_profiles().get(radio.profile)
+    if profile is None:
+        raise CannotRunError(f"There is no profile “{radio.profile}” for {radio.name}.")
+    return profile
+
+
+@click.command()
+@_plan_argument
+@click.option("--radio", required=True, help="The radio's name or key in the plan.")
+@click.option("--channel", required=True, help="The channel's name as the radio shows it.")
+@_json_option
+@_guarded
+def trace(plan: Path, radio: str, channel: str, as_json: bool) -> int:
+    """Follow a key-up on one channel through every hop."""
+    from umbra_awl.core.fit.fitting import fit as fit_plan
+    from umbra_awl.core.trace.keyup import trace as follow
+
+    index = PlanIndex(read_plan(plan))
+    owned = _radio(index, radio)
+    fits = {item.key: fit_plan(index, item, _profile(item)) for item in index.plan.radios}
+    key = next(
+        (row.route for row in fits[owned.key].memory.channels if row.name.casefold() == channel.casefold()), None
+    )
+    if key is None:
+        raise CannotRunError(f"{owned.name} has no channel “{channel}” in this plan.")
+    result = follow(index, fits, owned.key, key)
+    marks = {"pass": "ok  ", "stop": "STOP", "dark": "    "}
+    lines = [f"{marks[hop.state]} {hop.title}: {hop.text}. {hop.detail}".rstrip() for hop in result.hops]
+    lines += [f"     {'hears' if item.hears else 'does not hear'}: {item.who}. {item.why}" for item in result.listeners]
+    value = {
+        "route": result.route,
+        "hops": [hop._asdict() for hop in result.hops],
+        "listeners": [item._asdict() for item in result.listeners],
+        "reaches": result.reaches,
+    }
+    _print(as_json, value, lines)
+    return CLEAN if result.reaches else STOPS
+
+
+@click.group()
+def standin() -> None:
+    """Run a simulated device."""
+
+
+@standin.command("radio")
+@click.option("--profile", "profile_key", required=True, help="Which radio: tarn16 or moor4k, or a profile file.")
+@click.option(
+    "--memory",
+    required=True,
+    type=click.Path(path_type=Path, dir_okay=False),
+    help="Its memory file; made when missing.",
+)
+@click.option("--port", required=True, type=click.Path(path_type=Path, dir_okay=False), help="The name its port gets.")
+@click.option("--fault", "wanted", multiple=True, help="unplug@N, corrupt@N, wrong-model, locked, off, slow, full.")
+@click.option("--speed", default=1.0, show_default=True, help="Times the line's own speed.")
+@click.option("--json", is_flag=True, expose_value=False, help="Events are JSON lines in any case.")
+@_guarded
+def standin_radio(profile_key: str, memory: Path, port: Path, wanted: tuple[str, ...], speed: float) -> int:
+    """Be a radio on a pseudo-terminal until stopped; prints a JSON line for each thing its owner would see."""
+    from umbra_awl.core.fit.profile import read_profile, shipped_profiles
+    from umbra_awl.standins.radio.faults import FaultError, Faults, parse_fault
+    from umbra_awl.standins.radio.process import Setup, run
+
+    profile = shipped_profiles().get(profile_key) or read_profile(Path(profile_key))
+    faults = Faults()
+    try:
+        for text in wanted:
+            faults = parse_fault(faults, text)
+    except FaultError as error:
+        raise CannotRunError(str(error)) from None
+    run(Setup(profile, memory, port, faults, speed))
+    return CLEAN

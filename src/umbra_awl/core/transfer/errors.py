@@ -1,0 +1,63 @@
+"""What can go wrong on the way to a radio, as one family.
+
+TransferError
+├── LinkError            the line
+│   ├── NoPortError          the port does not open
+│   ├── SilentError          nobody answers
+│   └── UnpluggedError       the line went away
+├── RadioError           the radio's own refusals
+│   ├── WrongModelError      another kind of radio
+│   ├── WriteLockedError     it does not let itself be written
+│   └── RadioFullError       it has no room
+├── CancelledError       the operator stopped it
+├── ShelfError           a backup cannot be kept or read
+└── NotProvenError       what was read back differs from what was written
+"""
+
+
+class TransferError(Exception):
+    """A transfer that did not go through; the message says what happened, to what, and what to do."""
+
+
+class LinkError(TransferError):
+    """The line to the radio failed."""
+
+
+class NoPortError(LinkError):
+    """The port does not open."""
+
+
+class SilentError(LinkError):
+    """Nobody answers on the line."""
+
+
+class UnpluggedError(LinkError):
+    """The line went away in the middle."""
+
+
+class RadioError(TransferError):
+    """The radio refused."""
+
+
+class WrongModelError(RadioError):
+    """The radio is of another kind than the plan says."""
+
+
+class WriteLockedError(RadioError):
+    """The radio does not let itself be written."""
+
+
+class RadioFullError(RadioError):
+    """The radio has no room for a block."""
+
+
+class CancelledError(TransferError):
+    """The operator stopped the transfer."""
+
+
+class ShelfError(TransferError):
+    """A backup cannot be kept or read."""
+
+
+class NotProvenError(TransferError):
+    """What was read back differs from what was written."""

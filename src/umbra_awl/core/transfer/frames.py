@@ -1,0 +1,140 @@
+"""The frames of the programming line (described in docs/formats.md).
+
+`A5 5A | length u16 | type u8 | sequence u8 | payload | CRC-32 u32`, all little-endian; length counts the payload; the CRC
+covers length to payload. A receiver that finds a wrong CRC drops one byte and looks for the next `A5 5A`.
+"""
+
+import struct
+import zlib
+from enum import IntEnum
+from typing import NamedTuple
+
+MARK = b"\xa5\x5a"
+MOST_PAYLOAD = 4096
+_HEAD = struct.Struct("<HBB")
+_CRC = struct.Struct("<I")
+OVERHEAD = len(MARK) + _HEAD.size + _CRC.size
+
+
+class Kind(IntEnum):
+    """Frame types. Replies have the high bit set."""
+
+    IDENTIFY = 0x01
+    READ = 0x02
+    WRITE = 0x03
+    BEGIN = 0x04
+    END = 0x05
+    IDENTITY = 0x81
+    BLOCK = 0x82
+    WRITTEN = 0x83
+    BEGUN = 0x84
+    ENDED = 0x85
+    REFUSED = 0xFF
+
+
+class Refusal(IntEnum):
+    """Why a radio refuses, the first byte of a REFUSED payload; text follows."""
+
+    UNKNOWN = 0
+    BAD_ADDRESS = 1
+    NOT_BEGUN = 2
+    WRITE_LOCKED = 3
+    FULL = 4
+
+
+class Frame(NamedTuple):
+    """One frame: type, sequence number 0-255, payload."""
+
+    kind: int
+    sequence: int
+    payload: bytes = b""
+
+
+def encode(frame: Frame) -> bytes:
+    """The bytes of a frame on the line."""
+    body = _HEAD.pack(len(frame.payload), frame.kind, frame.sequence & 0xFF) + frame.payload
+    return MARK + body + _CRC.pack(zlib.crc32(body))
+
+
+class Decoder:
+    """Finds frames in a stream that may be torn, doubled or noisy."""
+
+    def __init__(self) -> None:
+        self._buffer = bytearray()
+        self.spoiled = 0
+
+    def feed(self, data: bytes) -> list[Frame]:
+        """The frames completed by these bytes, in order."""
+        self._buffer += data
+        frames: list[Frame] = []
+        while (frame := self._next()) is not None:
+            frames.append(frame)
+        return frames
+
+    def _next(self) -> Frame | None:
+        while True:
+            start = self._buffer.find(MARK)
+            if start < 0:
+                del self._buffer[: max(0, len(self._buffer) - 1)]
+                return None
+            del self._buffer[:start]
+            if len(self._buffer) < len(MARK) + _HEAD.size:
+                return None
+            length, kind, sequence = _HEAD.unpack_from(self._buffer, len(MARK))
+            if length <= MOST_PAYLOAD:
+                end = OVERHEAD + length
+                if len(self._buffer) < end:
+                    return None
+                body = bytes(self._buffer[len(MARK) : end - _CRC.size])
+                if _CRC.unpack_from(self._buffer, end - _CRC.size)[0] == zlib.crc32(body):
+                    del self._buffer[:end]
+                    return Frame(kind, sequence, body[_HEAD.size :])
+            self.spoiled += 1
+            del self._buffer[:1]
+
+
+class Identity(NamedTuple):
+    """What a radio says of itself: model key, firmware, bytes of memory, largest block in bytes."""
+
+    model: str
+    firmware: str
+    size: int
+    block: int
+
+    def pack(self) -> bytes:
+        """The payload of an IDENTITY frame."""
+        return struct.pack("<IH", self.size, self.block) + f"{self.model}\0{self.firmware}".encode()
+
+    @classmethod
+    def unpack(cls, payload: bytes) -> "Identity":
+        """The identity in a payload. Raises ValueError."""
+        if len(payload) < 6:
+            raise ValueError("An identity has at least six bytes.")
+        size, block = struct.unpack_from("<IH", payload)
+        model, _, firmware = payload[6:].decode("utf-8", "replace").partition("\0")
+        return cls(model, firmware, size, block)
+
+
+_AT = struct.Struct("<I")
+_READ = struct.Struct("<IH")
+
+
+def read_payload(at: int, length: int) -> bytes:
+    """The payload of a READ frame: address and number of bytes."""
+    return _READ.pack(at, length)
+
+
+def unpack_read(payload: bytes) -> tuple[int, int]:
+    """Address and length in a READ payload. Raises struct.error."""
+    at, length = _READ.unpack(payload)
+    return at, length
+
+
+def block_payload(at: int, data: bytes) -> bytes:
+    """The payload of a BLOCK or WRITE frame: address, then bytes."""
+    return _AT.pack(at) + data
+
+
+def unpack_block(payload: bytes) -> tuple[int, bytes]:
+    """Address and bytes in a BLOCK or WRITE payload. Raises struct.error."""
+    return _AT.unpack_from(payload)[0], payload[_AT.size :]

@@ -1,0 +1,198 @@
+"""A radio's image, byte by byte: our tables packed into it and read out of it, everything else left alone.
+
+Records are little-endian. A channel: rx u32, tx u32 (hertz), mode u8 (0 empty), flags u8, power u8, color code << 4 | slot,
+contact u16, group list u16, admit u8, transmit tone u16, receive tone u16 (places in the tone table), name. A contact: call
+u32, kind u8 (0 empty), name. A list: count u8 (0 empty), name, members u16. The tail of each record is the radio's own.
+"""
+
+import struct
+
+from umbra_awl.core.facts.tones import TONES, tone_index
+from umbra_awl.core.facts.width import NARROW_HZ, WIDE_HZ
+from umbra_awl.core.fit.memory import Channel, Contact, Memory, MemoryList
+from umbra_awl.core.fit.profile import Profile, Region
+from umbra_awl.core.plan.model import Admit, CallKind, Mode
+
+_CHANNEL = struct.Struct("<IIBBBBHHBHH")
+_CONTACT = struct.Struct("<IB")
+_IDENTITY = struct.Struct("<8sI")
+_MODES: tuple[Mode | None, ...] = (None, "fm", "dmr")
+_ADMITS: tuple[Admit, ...] = ("always", "free", "color")
+_KINDS: tuple[CallKind | None, ...] = (None, "group", "private")
+_RECEIVE_ONLY, _PROMISCUOUS, _ENCRYPTED, _WIDE = 1, 2, 4, 8
+
+
+class ImageError(ValueError):
+    """An image that is not of this profile's size."""
+
+
+def merge(image: bytes, memory: Memory, profile: Profile) -> bytes:
+    """The image with our tables replaced by a memory; every byte that is not ours stays. Raises ImageError."""
+    _check_size(image, profile)
+    merged = bytearray(image)
+    layout, limits, width = profile.image, profile.limits, profile.display.length
+    call = memory.call.encode("ascii", "replace")[:8].ljust(8)
+    _IDENTITY.pack_into(merged, layout.identity_at, call, memory.dmr_id & 0xFFFFFFFF)
+    channels = [_pack_channel(item, width) for item in memory.channels]
+    _put(merged, layout.channels, limits.channels, channels, _CHANNEL.size + width)
+    contacts = [_CONTACT.pack(item.call, _KINDS.index(item.kind)) + _name(item.name, width) for item in memory.contacts]
+    _put(merged, layout.contacts, limits.contacts, contacts, _CONTACT.size + width)
+    for region, count, longest, rows in (
+        (layout.group_lists, limits.group_lists, limits.group_list_members, memory.group_lists),
+        (layout.zones, limits.zones, limits.zone_channels, memory.zones),
+        (layout.scans, limits.scan_lists, limits.scan_members, memory.scans),
+    ):
+        packed = [_pack_list(item, width, longest) for item in rows]
+        _put(merged, region, count, packed, 1 + width + 2 * longest)
+    return bytes(merged)
+
+
+def _check_size(image: bytes, profile: Profile) -> None:
+    if len(image) != profile.image.size:
+        raise ImageError(f"The image has {len(image)} bytes; a {profile.name} has {profile.image.size}.")
+
+
+def _put(merged: bytearray, region: Region, count: int, rows: list[bytes], owned: int) -> None:
+    blank = bytes(owned)
+    for place in range(count):
+        at = region.at + place * region.record
+        merged[at : at + owned] = rows[place] if place < len(rows) else blank
+
+
+def _name(name: str, width: int) -> bytes:
+    return name.encode("ascii", "replace")[:width].ljust(width)
+
+
+def _pack_channel(channel: Channel, width: int) -> bytes:
+    flags = (
+        (_RECEIVE_ONLY if channel.receive_only else 0)
+        | (_PROMISCUOUS if channel.promiscuous else 0)
+        | (_ENCRYPTED if channel.encrypted else 0)
+        | (_WIDE if channel.width_hz > NARROW_HZ else 0)
+    )
+    head = _CHANNEL.pack(
+        channel.rx_hz,
+        channel.tx_hz,
+        _MODES.index(channel.mode),
+        flags,
+        channel.power,
+        (channel.color_code & 0xF) << 4 | channel.slot,
+        channel.contact,
+        channel.group_list,
+        _ADMITS.index(channel.admit),
+        _tone_place(channel.tone_tx),
+        _tone_place(channel.tone_rx),
+    )
+    return head + _name(channel.name, width)
+
+
+def _tone_place(tone: str) -> int:
+    return tone_index(tone) if tone in TONES else 0
+
+
+def _pack_list(item: MemoryList, width: int, longest: int) -> bytes:
+    members = item.members[:longest]
+    packed = struct.pack(f"<{len(members)}H", *members)
+    return bytes([len(members)]) + _name(item.name, width) + packed.ljust(2 * longest, b"\0")
+
+
+def decode(image: bytes, profile: Profile) -> Memory:
+    """The memory that an image holds; records that make no sense are passed over. Raises ImageError."""
+    _check_size(image, profile)
+    layout, limits, width = profile.image, profile.limits, profile.display.length
+    call, dmr_id = _IDENTITY.unpack_from(image, layout.identity_at)
+    lists = (
+        (layout.group_lists, limits.group_lists, limits.group_list_members),
+        (layout.zones, limits.zones, limits.zone_channels),
+        (layout.scans, limits.scan_lists, limits.scan_members),
+    )
+    groups, zones, scans = (_decode_lists(image, region, count, longest, width) for region, count, longest in lists)
+    return Memory(
+        profile.key,
+        "",
+        _text(call),
+        dmr_id,
+        _decode_channels(image, layout.channels, limits.channels, width),
+        _decode_contacts(image, layout.contacts, limits.contacts, width),
+        groups,
+        zones,
+        scans,
+    )
+
+
+def _text(raw: bytes) -> str:
+    return raw.decode("ascii", "replace").rstrip(" \0")
+
+
+def _decode_channels(image: bytes, region: Region, count: int, width: int) -> tuple[Channel, ...]:
+    found: list[Channel] = []
+    for place in range(count):
+        at = region.at + place * region.record
+        if 0 < image[at + 8] < len(_MODES):
+            found.append(_decode_channel(image, at, place + 1, width))
+    return tuple(found)
+
+
+def _decode_channel(image: bytes, at: int, number: int, width: int) -> Channel:
+    rx_hz, tx_hz, mode, flags, power, color_slot, contact, group, admit, tone_tx, tone_rx = _CHANNEL.unpack_from(
+        image, at
+    )
+    name_at = at + _CHANNEL.size
+    return Channel(
+        number,
+        _text(image[name_at : name_at + width]),
+        _MODES[mode] or "fm",
+        rx_hz,
+        tx_hz,
+        receive_only=bool(flags & _RECEIVE_ONLY),
+        tone_tx=TONES[tone_tx] if tone_tx < len(TONES) else "",
+        tone_rx=TONES[tone_rx] if tone_rx < len(TONES) else "",
+        width_hz=WIDE_HZ if flags & _WIDE else NARROW_HZ,
+        power=power,
+        color_code=color_slot >> 4,
+        slot=color_slot & 0xF,
+        contact=contact,
+        group_list=group,
+        admit=_ADMITS[admit] if admit < len(_ADMITS) else "always",
+        promiscuous=bool(flags & _PROMISCUOUS),
+        encrypted=bool(flags & _ENCRYPTED),
+    )
+
+
+def _decode_contacts(image: bytes, region: Region, count: int, width: int) -> tuple[Contact, ...]:
+    found: list[Contact] = []
+    for place in range(count):
+        at = region.at + place * region.record
+        call, code = _CONTACT.unpack_from(image, at)
+        kind = _KINDS[code] if code < len(_KINDS) else None
+        if kind is not None:
+            found.append(Contact(place + 1, _text(image[at + _CONTACT.size : at + _CONTACT.size + width]), call, kind))
+    return tuple(found)
+
+
+def _decode_lists(image: bytes, region: Region, count: int, longest: int, width: int) -> tuple[MemoryList, ...]:
+    found: list[MemoryList] = []
+    for place in range(count):
+        at = region.at + place * region.record
+        held = image[at]
+        if 0 < held <= longest:
+            members = struct.unpack_from(f"<{held}H", image, at + 1 + width)
+            found.append(MemoryList(place + 1, _text(image[at + 1 : at + 1 + width]), members))
+    return tuple(found)
+
+
+def owned_spans(profile: Profile) -> list[tuple[int, int]]:
+    """The byte spans (start, end) that are ours; everything else belongs to the radio."""
+    layout, limits, width = profile.image, profile.limits, profile.display.length
+    spans = [(layout.identity_at, layout.identity_at + _IDENTITY.size)]
+    for region, count, owned in (
+        (layout.channels, limits.channels, _CHANNEL.size + width),
+        (layout.contacts, limits.contacts, _CONTACT.size + width),
+        (layout.group_lists, limits.group_lists, 1 + width + 2 * limits.group_list_members),
+        (layout.zones, limits.zones, 1 + width + 2 * limits.zone_channels),
+        (layout.scans, limits.scan_lists, 1 + width + 2 * limits.scan_members),
+    ):
+        spans.extend(
+            (region.at + place * region.record, region.at + place * region.record + owned) for place in range(count)
+        )
+    return spans

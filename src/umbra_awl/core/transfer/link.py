@@ -1,0 +1,149 @@
+"""The computer's side of the programming line: requests with sequence numbers, several under way, repeated when lost."""
+
+import time
+from collections import deque
+from collections.abc import Callable, Sequence
+from typing import NamedTuple, Protocol
+
+from umbra_awl.core.transfer.errors import (
+    CancelledError,
+    RadioError,
+    RadioFullError,
+    SilentError,
+    WriteLockedError,
+)
+from umbra_awl.core.transfer.frames import Decoder, Frame, Identity, Kind, Refusal, encode
+
+WINDOW = 4
+MOST_TRIES = 6
+QUIET_SECONDS = 1.2
+
+
+class Transport(Protocol):
+    """A line that carries bytes both ways."""
+
+    def write(self, data: bytes) -> None:
+        """Send bytes. Raises UnpluggedError."""
+
+    def read(self, timeout_s: float) -> bytes:
+        """The bytes that have arrived, waiting up to a timeout in seconds; empty when none. Raises UnpluggedError."""
+
+    def close(self) -> None:
+        """Let go of the line."""
+
+
+class Request(NamedTuple):
+    """A frame to be answered: type and payload."""
+
+    kind: Kind
+    payload: bytes = b""
+
+
+class Watch(NamedTuple):
+    """How a caller follows and stops a transfer: told after each answer how many are done; asked whether to stop."""
+
+    progress: Callable[[int, int], None] = lambda _done, _total: None
+    cancelled: Callable[[], bool] = lambda: False
+
+
+class _Sent:
+    __slots__ = ("place", "request", "sequence", "tries")
+
+    def __init__(self, place: int, request: Request, sequence: int) -> None:
+        self.place = place
+        self.request = request
+        self.sequence = sequence
+        self.tries = 1
+
+
+class Link:
+    """Speaks the framed protocol over a transport. One thread at a time."""
+
+    def __init__(self, transport: Transport, *, quiet_s: float = QUIET_SECONDS) -> None:
+        self._transport = transport
+        self._decoder = Decoder()
+        self._sequence = 0
+        self._quiet_s = quiet_s
+        self.repeats = 0
+
+    def identify(self) -> Identity:
+        """Ask the radio who it is. Raises TransferError."""
+        payload = self.exchange([Request(Kind.IDENTIFY)])[0]
+        try:
+            return Identity.unpack(payload)
+        except ValueError:
+            raise RadioError("The radio's identification is garbled. Check the cable, then try again.") from None
+
+    def exchange(self, requests: Sequence[Request], watch: Watch = Watch()) -> list[bytes]:  # noqa: B008  (a frozen value)
+        """Send requests, up to four under way at a time, and gather the payloads of their answers in order.
+
+        Raises CancelledError between answers, SilentError when a request stays unanswered after six tries, and what the
+        radio's refusal means.
+        """
+        answers: list[bytes] = [b""] * len(requests)
+        waiting = deque(enumerate(requests))
+        under_way: deque[_Sent] = deque()
+        heard = time.monotonic()
+        done = 0
+        while waiting or under_way:
+            if watch.cancelled():
+                raise CancelledError("The transfer was stopped.")
+            while waiting and len(under_way) < WINDOW:
+                under_way.append(self._send(*waiting.popleft()))
+            frames = self._decoder.feed(self._transport.read(0.05))
+            if frames:
+                heard = time.monotonic()
+            for frame in frames:
+                sent = self._settle(frame, under_way)
+                if sent is not None:
+                    answers[sent.place] = frame.payload
+                    done += 1
+                    watch.progress(done, len(requests))
+            if time.monotonic() - heard > self._quiet_s:
+                heard = time.monotonic()
+                self._repeat(list(under_way))
+        return answers
+
+    def _send(self, place: int, request: Request) -> _Sent:
+        self._sequence = (self._sequence + 1) & 0xFF
+        sent = _Sent(place, request, self._sequence)
+        self._transport.write(encode(Frame(request.kind, sent.sequence, request.payload)))
+        return sent
+
+    def _settle(self, frame: Frame, under_way: deque[_Sent]) -> _Sent | None:
+        """The request that a frame answers. Earlier ones still open were lost (a radio answers in order): repeat them."""
+        sent = next((item for item in under_way if item.sequence == frame.sequence), None)
+        if sent is None:
+            return None
+        if frame.kind == Kind.REFUSED:
+            raise refusal(frame.payload)
+        if frame.kind != sent.request.kind | 0x80:
+            return None
+        lost = [item for item in under_way if item.place < sent.place and item.tries == sent.tries]
+        under_way.remove(sent)
+        if lost:
+            self._repeat(lost)
+        return sent
+
+    def _repeat(self, lost: list[_Sent]) -> None:
+        for sent in lost:
+            if sent.tries >= MOST_TRIES:
+                raise SilentError(
+                    "The radio does not answer. Is it switched on, in programming state, and is this the right port and cable?"
+                )
+            sent.tries += 1
+            self.repeats += 1
+            self._transport.write(encode(Frame(sent.request.kind, sent.sequence, sent.request.payload)))
+
+
+def refusal(payload: bytes) -> RadioError:
+    """What a REFUSED payload means."""
+    code = payload[0] if payload else 0
+    text = payload[1:].decode("utf-8", "replace")
+    if code == Refusal.WRITE_LOCKED:
+        return WriteLockedError("The radio is locked against writing. Unlock it in its menu, then write again.")
+    if code == Refusal.FULL:
+        return RadioFullError(
+            "The radio says its memory is full and took no more. Restore the backup, then free some room."
+        )
+    return RadioError(f"The radio refused{f': {text}' if text else ''}. Switch it off and on, then try again.")

@@ -1,0 +1,60 @@
+"""A fresh copy of the demo: Wren's plan, and two radios that hold what an earlier, better informed hand wrote."""
+
+from importlib.resources import files
+from pathlib import Path
+from typing import NamedTuple
+
+from umbra_awl.core.fit.fitting import fit
+from umbra_awl.core.fit.profile import shipped_profiles
+from umbra_awl.core.plan.edit_access import swap_offset
+from umbra_awl.core.plan.files import write_atomic
+from umbra_awl.core.plan.form import parse_plan
+from umbra_awl.core.plan.index import PlanIndex
+from umbra_awl.core.plan.model import OwnedRadio, Plan
+from umbra_awl.core.transfer.image import merge
+from umbra_awl.standins.launch import RadioProcess
+from umbra_awl.standins.radio.device import factory_image
+
+PLAN_NAME = "velmar.awl.json"
+
+
+class DemoFiles(NamedTuple):
+    """Where the demo's files are: the plan, and for each radio key its memory file and port."""
+
+    plan: Path
+    radios: dict[str, tuple[str, Path, Path]]
+
+
+def demo_plan() -> Plan:
+    """Wren's plan as it ships."""
+    return parse_plan(files("umbra_awl.demo").joinpath(PLAN_NAME).read_bytes())
+
+
+def hand_programmed(plan: Plan) -> Plan:
+    """The plan that the radios were programmed from by hand: with Cairnlow's right offset sign."""
+    access, service = PlanIndex(plan).services["cairnlow-dmr"]
+    return swap_offset(access, service).apply(plan)
+
+
+def lay_out(folder: Path) -> DemoFiles:
+    """Write a fresh demo into a folder: the plan and the memories of its radios. Raises OSError."""
+    folder.mkdir(parents=True, exist_ok=True)
+    plan = demo_plan()
+    write_atomic(folder / PLAN_NAME, files("umbra_awl.demo").joinpath(PLAN_NAME).read_bytes())
+    index = PlanIndex(hand_programmed(plan))
+    radios: dict[str, tuple[str, Path, Path]] = {}
+    for radio in plan.radios:
+        memory = folder / f"{radio.key}.radio"
+        write_atomic(memory, _image(index, radio))
+        radios[radio.key] = (radio.profile, memory, folder / f"{radio.key}.port")
+    return DemoFiles(folder / PLAN_NAME, radios)
+
+
+def _image(index: PlanIndex, radio: OwnedRadio) -> bytes:
+    profile = shipped_profiles()[radio.profile]
+    return merge(factory_image(profile), fit(index, radio, profile).memory, profile)
+
+
+def start_radios(demo: DemoFiles, speed: float = 1.0) -> list[RadioProcess]:
+    """Start the demo's simulated radios. Raises StandInError."""
+    return [RadioProcess(profile, memory, port, speed=speed) for profile, memory, port in demo.radios.values()]

@@ -1,0 +1,1 @@
+"""A simulated radio: its own process on a pseudo-terminal, speaking the framed programming protocol."""

@@ -1,0 +1,107 @@
+"""The radio itself, without a line: a memory file, and what it answers to each frame."""
+
+import os
+import struct
+from pathlib import Path
+
+from umbra_awl.core.fit.profile import Profile
+from umbra_awl.core.transfer.frames import Frame, Identity, Kind, Refusal, block_payload, unpack_block, unpack_read
+from umbra_awl.standins.radio.faults import Faults
+
+FIRMWARE = "1.04"
+
+
+def factory_image(profile: Profile) -> bytes:
+    """A radio's memory as it leaves the factory: settings of its own everywhere, our tables empty of meaning."""
+    state, image = 0x2545F491, bytearray(profile.image.size)
+    for at in range(0, len(image), 4):
+        state = (state * 1_664_525 + 1_013_904_223) & 0xFFFFFFFF
+        struct.pack_into("<I", image, at, state)
+    return bytes(image)
+
+
+class Device:
+    """Answers frames from a memory file. Each block written goes to the file at once, as into a radio's flash."""
+
+    def __init__(self, profile: Profile, memory: Path, faults: Faults) -> None:
+        self._profile = profile
+        self._faults = faults
+        self._file = os.open(memory, os.O_RDWR)
+        self._open = False
+        self._written = 0
+        self._seen = 0
+        self.display = "READY"
+
+    def answer(self, frame: Frame) -> Frame | None:
+        """The frame to send back, or None when the radio stays silent."""
+        if self._faults.silent:
+            return None
+        try:
+            kind, payload = self._act(Kind(frame.kind), frame.payload)
+        except (ValueError, struct.error):
+            kind, payload = Kind.REFUSED, bytes([Refusal.UNKNOWN]) + b"unknown request"
+        return Frame(kind, frame.sequence, payload)
+
+    def _act(self, kind: Kind, payload: bytes) -> tuple[Kind, bytes]:
+        if kind == Kind.IDENTIFY:
+            return Kind.IDENTITY, self._identity().pack()
+        if kind == Kind.READ:
+            return self._read(payload)
+        if kind == Kind.BEGIN:
+            return self._begin()
+        if kind == Kind.WRITE:
+            return self._write(payload)
+        if kind == Kind.END:
+            self._open, self.display = False, "RESTARTED"
+            return Kind.ENDED, b""
+        return self._refuse(Refusal.UNKNOWN, "unknown request")
+
+    def _begin(self) -> tuple[Kind, bytes]:
+        if self._faults.locked:
+            return self._refuse(Refusal.WRITE_LOCKED, "locked")
+        self._open, self._written, self.display = True, 0, "WRITING"
+        return Kind.BEGUN, b""
+
+    def _identity(self) -> Identity:
+        model = "fell-d2" if self._faults.wrong_model else self._profile.key
+        return Identity(model, FIRMWARE, self._profile.image.size, self._profile.line.block)
+
+    @staticmethod
+    def _refuse(code: Refusal, text: str) -> tuple[Kind, bytes]:
+        return Kind.REFUSED, bytes([code]) + text.encode()
+
+    def _inside(self, at: int, length: int) -> bool:
+        return 0 < length <= self._profile.line.block and at + length <= self._profile.image.size
+
+    def _read(self, payload: bytes) -> tuple[Kind, bytes]:
+        at, length = unpack_read(payload)
+        if not self._inside(at, length):
+            return self._refuse(Refusal.BAD_ADDRESS, "no such address")
+        self.display = f"READING {100 * (at + length) // self._profile.image.size} %"
+        return Kind.BLOCK, block_payload(at, os.pread(self._file, length, at))
+
+    def _write(self, payload: bytes) -> tuple[Kind, bytes]:
+        at, data = unpack_block(payload)
+        if not self._open:
+            return self._refuse(Refusal.NOT_BEGUN, "not in programming state")
+        if not self._inside(at, len(data)):
+            return self._refuse(Refusal.BAD_ADDRESS, "no such address")
+        if self._faults.full and self._written >= 4 * self._profile.line.block:
+            return self._refuse(Refusal.FULL, "memory full")
+        os.pwrite(self._file, data, at)
+        self._written += len(data)
+        self.display = f"WRITING {self._written} BYTES"
+        return Kind.WRITTEN, payload[:4]
+
+    def spoil(self, data: bytes) -> bytes:
+        """The bytes of an answer, one bit turned in every so-many-th when that fault is asked for."""
+        self._seen += 1
+        if self._faults.corrupt_every and self._seen % self._faults.corrupt_every == 0:
+            spoiled = bytearray(data)
+            spoiled[len(spoiled) // 2] ^= 0x10
+            return bytes(spoiled)
+        return data
+
+    def close(self) -> None:
+        """Close the memory file."""
+        os.close(self._file)

@@ -1,0 +1,61 @@
+"""The simulated radio's process: prints a JSON line for each thing its owner would see."""
+
+import json
+import signal
+import sys
+import time
+from pathlib import Path
+from typing import NamedTuple
+
+from umbra_awl.core.fit.profile import Profile
+from umbra_awl.standins.radio.device import Device, factory_image
+from umbra_awl.standins.radio.faults import Faults
+from umbra_awl.standins.radio.line import PtyLine, UnpluggedError, serve
+
+_BITS_A_BYTE = 10
+_SLOW = 8
+
+
+class Setup(NamedTuple):
+    """How a simulated radio is set up. `speed` multiplies the line's speed; `replug_s` is how long a pulled cable stays out."""
+
+    profile: Profile
+    memory: Path
+    port: Path
+    faults: Faults = Faults()
+    speed: float = 1.0
+    replug_s: float = 1.5
+
+
+def say(event: str, **more: str) -> None:
+    """Print one event as a JSON line."""
+    sys.stdout.write(json.dumps({"event": event, **more}) + "\n")
+    sys.stdout.flush()
+
+
+def run(setup: Setup) -> None:
+    """Be a radio until terminated. A pulled cable is put back after a while, sound from then on."""
+    stopped: list[int] = []
+    signal.signal(signal.SIGTERM, lambda number, _frame: stopped.append(number))
+    signal.signal(signal.SIGINT, lambda number, _frame: stopped.append(number))
+    if not setup.memory.exists():
+        setup.memory.write_bytes(factory_image(setup.profile))
+    faults = setup.faults
+    while not stopped:
+        device = Device(setup.profile, setup.memory, faults)
+        line = PtyLine(setup.port, _bytes_per_s(setup, faults), faults.unplug_at)
+        say("ready", port=str(setup.port), model=setup.profile.key)
+        try:
+            serve(line, device, lambda text: say("display", text=text), lambda: not stopped)
+        except UnpluggedError:
+            say("unplugged")
+            faults = faults._replace(unplug_at=0)
+        finally:
+            line.pull()
+            device.close()
+        if not stopped:
+            time.sleep(setup.replug_s)
+
+
+def _bytes_per_s(setup: Setup, faults: Faults) -> float:
+    return setup.profile.line.baud / _BITS_A_BYTE * setup.speed / (_SLOW if faults.slow else 1)
