@@ -73,6 +73,11 @@ def add_item(collection: str, item: Value, sentence: str) -> Edit:
     return Edit(sentence, apply)
 
 
+def drop_item(collection: str, key: str, sentence: str) -> Edit:
+    """An edit that takes out a keyed item that nothing else points to."""
+    return Edit(sentence, lambda plan: replace(plan, **{collection: without(getattr(plan, collection), {key})}))
+
+
 def fresh_key(wanted: str, taken: Iterable[str]) -> str:
     """A key made of a name's letters and digits that is not yet taken."""
     base = "".join(char if char.isalnum() else "-" for char in wanted.lower()).strip("-") or "item"

@@ -1,0 +1,77 @@
+"""Starting the application: the window on a plan, or on a fresh copy of the demo."""
+
+import sys
+import tempfile
+from pathlib import Path
+
+from PyQt6.QtCore import QTimer
+from PyQt6.QtWidgets import QApplication
+
+from umbra_awl.core.fit.profile import shipped_profiles
+from umbra_awl.desk.frame.window import MainWindow
+from umbra_awl.desk.jobs import Jobs
+from umbra_awl.desk.settings import Settings
+from umbra_awl.desk.theme.theme import Theme
+from umbra_awl.desk.workbench import Workbench
+
+_PICTURE_AFTER_MS = 1500
+
+
+def build(app: QApplication, settings: Settings, *, synchronous: bool = False) -> MainWindow:
+    """The window with everything it needs. `synchronous` computes results at once, for tests."""
+    app.setStyle("Fusion")
+    theme = Theme(app, settings.kept.theme, settings.kept.scale)
+    bench = Workbench(Jobs(synchronous=synchronous), shipped_profiles())
+    return MainWindow(bench, theme, settings)
+
+
+def _application() -> QApplication:
+    app = QApplication.instance()
+    if not isinstance(app, QApplication):
+        app = QApplication(sys.argv[:1])
+    app.setApplicationName("umbra-awl")
+    app.setApplicationDisplayName("Umbra Awl")
+    return app
+
+
+def run_window(plan: Path | None) -> int:
+    """Open the window, on a plan when one is given; the exit code."""
+    app = _application()
+    window = build(app, Settings.standard())
+    window.show()
+    if plan is not None:
+        window.plans.open(plan)
+    return app.exec()
+
+
+def run_demo(folder: Path | None, picture: Path | None) -> int:
+    """Open the window on a fresh demo with its simulated radios running; the exit code."""
+    from umbra_awl.demo.fresh import lay_out, start_radios
+
+    place = folder or Path(tempfile.mkdtemp(prefix="umbra-awl-demo-"))
+    demo = lay_out(place)
+    app = _application()
+    window = build(app, Settings())
+    window.show()
+    window.plans.open(demo.plan)
+    radios = start_radios(demo)
+    set_demo_ports(window, {key: str(port) for key, (_profile, _memory, port) in demo.radios.items()})
+    if picture is not None:
+        QTimer.singleShot(_PICTURE_AFTER_MS, lambda: _take_picture(window, picture))
+    try:
+        return app.exec()
+    finally:
+        for radio in radios:
+            radio.stop()
+
+
+def set_demo_ports(window: MainWindow, ports: dict[str, str]) -> None:
+    """Tell the window on which ports the demo's radios are."""
+    path = window.bench.document.path if window.bench.document else Path()
+    window.settings.keep(ports={f"{path}#{key}": port for key, port in ports.items()})
+    window.runner.changed.emit()
+
+
+def _take_picture(window: MainWindow, picture: Path) -> None:
+    window.grab().save(str(picture))
+    window.close()

@@ -1,0 +1,111 @@
+"""The course: the stages in working order as a stitched thread under the top line."""
+
+from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, pyqtSignal
+from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent
+from PyQt6.QtWidgets import QSizePolicy, QWidget
+
+from umbra_awl.desk.parts.thread import bead, stitch
+from umbra_awl.desk.theme.theme import Theme
+
+STAGES: tuple[tuple[str, str], ...] = (
+    ("station", "Station"),
+    ("routes", "Routes"),
+    ("radios", "Radios"),
+    ("transfer", "Transfer"),
+)
+
+
+class Course(QWidget):
+    """Shows the stages with the number of open findings in each; click, Left and Right choose."""
+
+    chosen = pyqtSignal(str)
+
+    def __init__(self, theme: Theme) -> None:
+        super().__init__()
+        self._theme = theme
+        self._current = "station"
+        self._counts: dict[str, tuple[int, str]] = {}
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
+        self._describe()
+
+    def sizeHint(self) -> QSize:
+        return QSize(600, self._theme.px(46))
+
+    def set_current(self, stage: str) -> None:
+        """Mark a stage as the open one."""
+        self._current = stage
+        self._describe()
+        self.update()
+
+    def set_counts(self, counts: dict[str, tuple[int, str]]) -> None:
+        """Set, for each stage, how many findings are open and how grave the gravest is."""
+        self._counts = counts
+        self._describe()
+        self.update()
+
+    def _describe(self) -> None:
+        parts = [f"{name}, {self._counts.get(key, (0, ''))[0]} findings" for key, name in STAGES]
+        self.setAccessibleName(f"Course. Open: {self._current}. " + "; ".join(parts))
+
+    def _left(self, at: int) -> float:
+        return 30 + at * min(190.0, (self.width() - 60) / len(STAGES))
+
+    def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        if event is None:
+            return
+        at = max((place for place in range(len(STAGES)) if event.position().x() >= self._left(place) - 14), default=0)
+        self.chosen.emit(STAGES[at][0])
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        keys = [key for key, _name in STAGES]
+        step = {Qt.Key.Key_Left: -1, Qt.Key.Key_Right: 1}.get(Qt.Key(event.key())) if event is not None else None
+        if step is None:
+            super().keyPressEvent(event)
+            return
+        self.chosen.emit(keys[min(max(keys.index(self._current) + step, 0), len(keys) - 1)])
+
+    def paintEvent(self, _event: QPaintEvent | None) -> None:
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        theme = self._theme
+        painter.fillRect(self.rect(), theme.color("panel"))
+        painter.fillRect(0, self.height() - 1, self.width(), 1, theme.color("line"))
+        y = self.height() - theme.px(12)
+        here = [key for key, _name in STAGES].index(self._current)
+        stitch(painter, QPointF(0, y), QPointF(self._left(here), y), theme.color("violet"), solid=True)
+        stitch(painter, QPointF(self._left(here), y), QPointF(self.width(), y), theme.color("line"), solid=False)
+        for at, (key, name) in enumerate(STAGES):
+            self._paint_stage(painter, at, key, name, y, passed=at <= here)
+
+    def _paint_stage(self, painter: QPainter, at: int, key: str, name: str, y: int, *, passed: bool) -> None:
+        theme, left = self._theme, self._left(at)
+        color = theme.color("violet" if passed else "ink2")
+        bead(painter, QPointF(left, y), color, theme.color("panel"), filled=passed)
+        current = key == self._current
+        painter.setFont(theme.font(14, weight=600 if current else 500))
+        painter.setPen(theme.color("violet" if current else "ink"))
+        baseline = theme.px(20)
+        painter.drawText(QPointF(left - 6, baseline), name)
+        width = painter.fontMetrics().horizontalAdvance(name)
+        count, severity = self._counts.get(key, (0, ""))
+        if count:
+            self._paint_count(painter, left + width + 2, baseline, count, severity)
+        if current and self.hasFocus():
+            painter.setPen(theme.color("violet"))
+            painter.setBrush(Qt.BrushStyle.NoBrush)
+            painter.drawRoundedRect(QRectF(left - 12, 3, width + 12, theme.px(22)), 6, 6)
+
+    def _paint_count(self, painter: QPainter, x: float, baseline: int, count: int, severity: str) -> None:
+        theme = self._theme
+        tone = {"stop": "stop", "warn": "brass"}.get(severity, "ink2")
+        tint = {"stop": "stop_tint", "warn": "brass_tint"}.get(severity, "shade")
+        painter.setFont(theme.font(12, weight=600))
+        text = str(count)
+        width = max(theme.px(18), painter.fontMetrics().horizontalAdvance(text) + theme.px(10))
+        box = QRectF(x, baseline - theme.px(13), width, theme.px(17))
+        painter.setPen(Qt.PenStyle.NoPen)
+        painter.setBrush(theme.color(tint))
+        painter.drawRoundedRect(box, 8, 8)
+        painter.setPen(theme.color(tone))
+        painter.drawText(box, Qt.AlignmentFlag.AlignCenter, text)

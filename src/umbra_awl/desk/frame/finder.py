@@ -1,0 +1,95 @@
+"""The find-or-do box: every command and every object by name."""
+
+from collections.abc import Callable, Iterable
+
+from PyQt6.QtCore import QEvent, QObject, QPoint, Qt
+from PyQt6.QtGui import QKeyEvent
+from PyQt6.QtWidgets import QFrame, QLineEdit, QListWidget, QListWidgetItem, QWidget
+
+from umbra_awl.desk.frame.finding_words import Offer, rank
+from umbra_awl.desk.parts.widgets import column
+
+
+class Finder(QLineEdit):
+    """A line edit whose list of offers opens under it while it has the focus."""
+
+    def __init__(self, offers: Callable[[], Iterable[Offer]], parent: QWidget) -> None:
+        super().__init__(parent)
+        self.setProperty("role", "finder")
+        self.setPlaceholderText("Find or do anything   Ctrl K")
+        self.setAccessibleName("Find or do anything")
+        self._offers = offers
+        self._shown: list[Offer] = []
+        self._frame = QFrame(parent)
+        self._frame.setProperty("role", "sheet")
+        self._frame.hide()
+        self._list = QListWidget(self._frame)
+        self._list.setFrameShape(QFrame.Shape.NoFrame)
+        self._list.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        self._list.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        column(self._frame, 0, 2).addWidget(self._list)
+        self._list.itemClicked.connect(lambda _item: self._do())
+        self.textEdited.connect(lambda _text: self._refresh())
+        self.installEventFilter(self)
+
+    def begin(self) -> None:
+        """Take the focus and show what there is."""
+        self.setFocus()
+        self.selectAll()
+        self._refresh()
+
+    def _refresh(self) -> None:
+        self._shown = rank(self._offers(), self.text())
+        self._list.clear()
+        for offer in self._shown:
+            self._list.addItem(QListWidgetItem(f"{offer.words}   ·   {offer.hint}" if offer.hint else offer.words))
+        if not self._shown:
+            self._list.addItem("Nothing of that name. Try a call sign, a talk group, or what you want to do.")
+        self._list.setCurrentRow(0)
+        parent = self._frame.parentWidget()
+        if parent is None:
+            return
+        row_height = max(26, self._list.sizeHintForRow(0))
+        left = self.mapTo(parent, QPoint(0, self.height() + 2))
+        width = max(self.width(), 460)
+        self._frame.setGeometry(
+            min(left.x(), parent.width() - width - 8), left.y(), width, row_height * self._list.count() + 10
+        )
+        self._frame.show()
+        self._frame.raise_()
+
+    def eventFilter(self, watched: QObject | None, event: QEvent | None) -> bool:
+        if watched is self and event is not None:
+            if event.type() == QEvent.Type.FocusOut:
+                self._frame.hide()
+            elif event.type() == QEvent.Type.KeyPress and isinstance(event, QKeyEvent):
+                return self._key(event)
+        return super().eventFilter(watched, event)
+
+    def _key(self, event: QKeyEvent) -> bool:
+        if event.key() in {Qt.Key.Key_Down, Qt.Key.Key_Up}:
+            step = 1 if event.key() == Qt.Key.Key_Down else -1
+            self._list.setCurrentRow((self._list.currentRow() + step) % max(1, self._list.count()))
+            return True
+        if event.key() in {Qt.Key.Key_Return, Qt.Key.Key_Enter}:
+            self._do()
+            return True
+        if event.key() == Qt.Key.Key_Escape:
+            self._leave()
+            return True
+        return False
+
+    def _leave(self) -> None:
+        self.clear()
+        self._frame.hide()
+        window = self.window()
+        self.clearFocus()
+        if window is not None:
+            window.setFocus()
+
+    def _do(self) -> None:
+        at = self._list.currentRow()
+        if 0 <= at < len(self._shown):
+            offer = self._shown[at]
+            self._leave()
+            offer.does()

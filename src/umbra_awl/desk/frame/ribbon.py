@@ -1,0 +1,105 @@
+"""The trace ribbon along the bottom: the path of the selected route, hop by hop, with the first broken hop marked."""
+
+from PyQt6.QtCore import QEvent, QPointF, QRectF, QSize, Qt
+from PyQt6.QtGui import QFontMetrics, QHelpEvent, QPainter, QPaintEvent
+from PyQt6.QtWidgets import QSizePolicy, QToolTip, QWidget
+
+from umbra_awl.core.trace.model import Hop
+from umbra_awl.desk.parts.thread import bead, cross, stitch
+from umbra_awl.desk.theme.theme import Theme
+from umbra_awl.desk.workbench import Workbench
+
+_NOTHING = "Select a punched crossing, and its key-up is followed here from you to the far listeners."
+
+
+class Ribbon(QWidget):
+    """Follows the workbench's selection."""
+
+    def __init__(self, bench: Workbench, theme: Theme) -> None:
+        super().__init__()
+        self._bench = bench
+        self._theme = theme
+        self._hops: tuple[Hop, ...] = ()
+        self._nothing = _NOTHING
+        self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
+        for signal in (bench.selection_changed, bench.results_changed, bench.radio_changed, bench.plan_changed):
+            signal.connect(self.refresh)
+        self.refresh()
+
+    def sizeHint(self) -> QSize:
+        return QSize(600, self._theme.px(76))
+
+    def refresh(self) -> None:
+        """Trace the selection anew."""
+        trace = self._bench.trace()
+        if trace is not None:
+            self._hops = trace.hops
+        elif self._bench.route is None or not self._bench.index.radios:
+            self._hops = ()
+            self._nothing = (
+                _NOTHING if self._bench.index.radios else "Add a radio at Radios, and key-ups are followed here."
+            )
+        broken = trace.broken if trace is not None else None
+        path = ". ".join(f"{hop.title}: {hop.text}" for hop in self._hops)
+        self.setAccessibleName(f"Trace. {path or self._nothing}" + (f". Stops at {broken.title}" if broken else ""))
+        self.update()
+
+    def hops(self) -> tuple[Hop, ...]:
+        """The hops shown now."""
+        return self._hops
+
+    def _width(self) -> float:
+        return (self.width() - 40) / max(len(self._hops), 1)
+
+    def event(self, event: QEvent | None) -> bool:
+        if isinstance(event, QHelpEvent) and event.type() == QEvent.Type.ToolTip and self._hops:
+            at = min(max(int((event.pos().x() - 14) / self._width()), 0), len(self._hops) - 1)
+            hop = self._hops[at]
+            QToolTip.showText(event.globalPos(), f"{hop.text}. {hop.detail}" if hop.detail else hop.text, self)
+            return True
+        return super().event(event)
+
+    def paintEvent(self, _event: QPaintEvent | None) -> None:
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        theme = self._theme
+        painter.fillRect(self.rect(), theme.color("panel"))
+        painter.fillRect(0, 0, self.width(), 1, theme.color("line"))
+        if not self._hops:
+            painter.setFont(theme.font(13))
+            painter.setPen(theme.color("ink2"))
+            painter.drawText(self.rect(), Qt.AlignmentFlag.AlignCenter, self._nothing)
+            return
+        y = theme.px(22)
+        for at in range(len(self._hops) - 1):
+            self._paint_thread(painter, at, y)
+        for at, hop in enumerate(self._hops):
+            self._paint_hop(painter, at, hop, y)
+
+    def _paint_thread(self, painter: QPainter, at: int, y: int) -> None:
+        passed = self._hops[at].state == "pass" and self._hops[at + 1].state != "dark"
+        start = QPointF(30 + at * self._width() + 10, y)
+        end = QPointF(30 + (at + 1) * self._width() - 10, y)
+        stitch(painter, start, end, self._theme.color("ok" if passed else "line"), solid=passed)
+
+    def _paint_hop(self, painter: QPainter, at: int, hop: Hop, y: int) -> None:
+        theme = self._theme
+        x = 30 + at * self._width()
+        color = theme.color({"pass": "ok", "stop": "stop", "dark": "ink2"}[hop.state])
+        if hop.state == "stop":
+            cross(painter, QPointF(x, y), color)
+        else:
+            bead(painter, QPointF(x, y), color, theme.color("panel"), filled=hop.state == "pass")
+        left, width = x - 8, self._width() - 8
+        painter.setFont(theme.font(13, weight=600))
+        painter.setPen(color)
+        title = f"{hop.title} – stops here" if hop.state == "stop" else hop.title
+        self._line(painter, QRectF(left, y + theme.px(11), width, theme.px(18)), title)
+        painter.setFont(theme.font(12))
+        painter.setPen(color if hop.state == "stop" else theme.color("ink2"))
+        self._line(painter, QRectF(left, y + theme.px(28), width, theme.px(18)), hop.text)
+
+    @staticmethod
+    def _line(painter: QPainter, box: QRectF, text: str) -> None:
+        shown = QFontMetrics(painter.font()).elidedText(text, Qt.TextElideMode.ElideRight, int(box.width()))
+        painter.drawText(box, Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignLeft, shown)

@@ -1,0 +1,140 @@
+"""The top line: the plan, the call sign, the transmit state, the find-or-do box, undo, redo, theme."""
+
+from collections.abc import Callable, Iterable
+
+from PyQt6.QtCore import QPointF, QRectF, QSize, Qt
+from PyQt6.QtGui import QPainter, QPainterPath, QPaintEvent, QPen
+from PyQt6.QtWidgets import QMenu, QPushButton, QWidget
+
+from umbra_awl.core.plan.permit import transmit_state
+from umbra_awl.desk.commands import CommandTable
+from umbra_awl.desk.frame.finder import Finder
+from umbra_awl.desk.frame.finding_words import Offer
+from umbra_awl.desk.parts.widgets import button, restyle, row, words
+from umbra_awl.desk.theme.theme import Theme
+from umbra_awl.desk.workbench import Workbench
+
+
+class Awl(QWidget):
+    """The application's mark: an awl through a hole."""
+
+    def __init__(self, theme: Theme) -> None:
+        super().__init__()
+        self._theme = theme
+        self.setFixedSize(30, 34)
+        theme.changed.connect(self.update)
+
+    def paintEvent(self, _event: QPaintEvent | None) -> None:
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        color = self._theme.color("violet")
+        painter.setPen(QPen(color, 2.4, Qt.PenStyle.SolidLine, Qt.PenCapStyle.RoundCap))
+        painter.drawLine(QPointF(5, 29), QPointF(18, 13))
+        painter.setPen(Qt.PenStyle.NoPen)
+        painter.setBrush(color)
+        painter.drawEllipse(QPointF(21, 9.5), 5.2, 5.2)
+
+
+class DrawnButton(QPushButton):
+    """A button with a line drawing: “undo”, “redo”, “theme”."""
+
+    def __init__(self, drawing: str, name: str, theme: Theme, does: Callable[[], object]) -> None:
+        super().__init__()
+        self._drawing = drawing
+        self._theme = theme
+        self.setAccessibleName(name)
+        self.setToolTip(name)
+        self.setFixedSize(QSize(34, 30))
+        self.clicked.connect(lambda _checked=False: does())
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        super().paintEvent(event)
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        color = self._theme.color("ink" if self.isEnabled() else "line")
+        pen = QPen(color, 1.8, Qt.PenStyle.SolidLine, Qt.PenCapStyle.RoundCap, Qt.PenJoinStyle.RoundJoin)
+        painter.setPen(pen)
+        painter.translate(self.width() / 2, self.height() / 2)
+        if self._drawing == "theme":
+            painter.drawEllipse(QPointF(0, 0), 6.5, 6.5)
+            painter.setBrush(color)
+            half = QPainterPath()
+            half.moveTo(0, -6.5)
+            half.arcTo(QRectF(-6.5, -6.5, 13, 13), 90, 180)
+            painter.drawPath(half)
+            return
+        if self._drawing == "redo":
+            painter.scale(-1, 1)
+        arc = QPainterPath(QPointF(-6, -2.5))
+        arc.lineTo(2, -2.5)
+        arc.arcTo(QRectF(-2.5, -2.5, 9, 8.5), 90, -180)
+        arc.lineTo(-2, 6)
+        painter.drawPath(arc)
+        painter.drawPolyline(QPointF(-2.5, -6), QPointF(-6, -2.5), QPointF(-2.5, 1))
+
+
+class TopLine(QWidget):
+    """Follows the workbench; its plan button opens the plan's menu."""
+
+    def __init__(
+        self,
+        bench: Workbench,
+        theme: Theme,
+        commands: CommandTable,
+        offers: Callable[[], Iterable[Offer]],
+        plan_menu: Callable[[], QMenu],
+        parent: QWidget,
+    ) -> None:
+        super().__init__(parent)
+        self._bench = bench
+        self.setObjectName("bar")
+        self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
+        line = row(self, 8)
+        line.setContentsMargins(10, 4, 12, 4)
+        line.addWidget(Awl(theme))
+        self.plan = button("", lambda: self._open_menu(plan_menu()), "plan", "Open, save, older saves")
+        line.addWidget(self.plan)
+        self._saved = words("", "second")
+        line.addWidget(self._saved)
+        line.addSpacing(8)
+        self.call = button("", lambda: bench.stage_wanted.emit("station"), "call", "To Station")
+        line.addWidget(self.call)
+        self._state = words("", "ok")
+        line.addWidget(self._state, 1)
+        self.finder = Finder(offers, parent)
+        self.finder.setMinimumWidth(theme.px(300))
+        line.addWidget(self.finder)
+        self.undo = DrawnButton("undo", "Undo (Ctrl Z)", theme, commands["undo"].does)
+        self.redo = DrawnButton("redo", "Redo (Ctrl Shift Z)", theme, commands["redo"].does)
+        for made in (
+            self.undo,
+            self.redo,
+            DrawnButton("theme", "Light or dark (Ctrl L)", theme, commands["theme"].does),
+        ):
+            line.addWidget(made)
+        for signal in (bench.plan_changed, bench.saved_changed, bench.document_changed):
+            signal.connect(self.refresh)
+        self.refresh()
+
+    def _open_menu(self, menu: QMenu) -> None:
+        menu.popup(self.plan.mapToGlobal(self.plan.rect().bottomLeft()))
+
+    def refresh(self) -> None:
+        """Show the plan's name and state."""
+        bench, document = self._bench, self._bench.document
+        self.plan.setText(f"{bench.plan.name} ▾" if document else "No plan ▾")
+        self._saved.setText("" if document is None else "not saved, kept in journal" if document.unsaved else "saved")
+        identities = bench.plan.station.identities
+        self.call.setText(identities[0].call if identities and identities[0].call else "no call sign")
+        self.call.setVisible(document is not None)
+        licence = bench.plan.station.licence
+        free = licence.granted and not licence.guard
+        self._state.setText(transmit_state(bench.plan.station) if document else "")
+        restyle(self._state, "role", "ok" if free else "brass")
+        history = document.history if document else None
+        self.undo.setEnabled(bool(history and history.past))
+        self.redo.setEnabled(bool(history and history.future))
+        if history and history.past:
+            self.undo.setToolTip(f"Undo: {history.past[-1].sentence} (Ctrl Z)")
+        if history and history.future:
+            self.redo.setToolTip(f"Redo: {history.future[0].sentence} (Ctrl Shift Z)")

@@ -1,0 +1,219 @@
+"""The main window: places its parts and wires the command table; everything else is theirs."""
+
+from collections.abc import Callable
+from functools import partial
+
+from PyQt6.QtCore import Qt
+from PyQt6.QtGui import QCloseEvent, QKeySequence, QShortcut
+from PyQt6.QtWidgets import QMainWindow, QStackedWidget, QWidget
+
+from umbra_awl.core.findings.model import SEVERITY_ORDER
+from umbra_awl.desk.commands import CommandTable
+from umbra_awl.desk.frame.course import STAGES, Course
+from umbra_awl.desk.frame.findings import FindingsPanel
+from umbra_awl.desk.frame.message import MessageBar
+from umbra_awl.desk.frame.offers import offers
+from umbra_awl.desk.frame.plan_menu import PlanActions
+from umbra_awl.desk.frame.ribbon import Ribbon
+from umbra_awl.desk.frame.topline import TopLine
+from umbra_awl.desk.frame.welcome import Welcome
+from umbra_awl.desk.parts.widgets import column, row
+from umbra_awl.desk.radios.stage import RadiosStage
+from umbra_awl.desk.routes.stage import RoutesStage
+from umbra_awl.desk.settings import Settings
+from umbra_awl.desk.station.stage import StationStage
+from umbra_awl.desk.theme.theme import Theme
+from umbra_awl.desk.transfer.runner import Runner
+from umbra_awl.desk.transfer.stage import TransferStage
+from umbra_awl.desk.workbench import Workbench
+
+Stage = StationStage | RoutesStage | RadiosStage | TransferStage
+SIDE_WIDTH = 356
+
+
+class MainWindow(QMainWindow):
+    """The frame around the stages. Stages are made when they are first opened."""
+
+    def __init__(self, bench: Workbench, theme: Theme, settings: Settings) -> None:
+        super().__init__()
+        self.bench = bench
+        self.theme = theme
+        self.settings = settings
+        self.setWindowTitle("Umbra Awl")
+        self.resize(1280, 800)
+        self.setMinimumSize(960, 640)
+        self.runner = Runner(bench, settings)
+        self.plans = PlanActions(bench, settings, self)
+        self.commands = CommandTable()
+        self.stages: dict[str, Stage] = {}
+        self._makers: dict[str, Callable[[], Stage]] = {
+            "station": lambda: StationStage(bench, theme),
+            "routes": lambda: RoutesStage(bench, theme),
+            "radios": lambda: RadiosStage(bench, theme),
+            "transfer": lambda: TransferStage(bench, theme, self.runner),
+        }
+        self.findings = FindingsPanel(bench)
+        self._add_commands()
+        self._place()
+        bench.stage_wanted.connect(self.open_stage)
+        bench.said.connect(self.message.say)
+        bench.results_changed.connect(self._count)
+        bench.document_changed.connect(self._document_changed)
+        theme.changed.connect(self.update)
+        self._document_changed()
+
+    def _place(self) -> None:
+        canvas = QWidget()
+        canvas.setObjectName("canvas")
+        outer = column(canvas, 0)
+        self.top = TopLine(
+            self.bench, self.theme, self.commands, lambda: offers(self.bench, self.commands), self.plans.menu, canvas
+        )
+        self.course = Course(self.theme)
+        self.course.chosen.connect(self.open_stage)
+        self.message = MessageBar()
+        self.canvas = QStackedWidget()
+        self.side = QStackedWidget()
+        self.ribbon = Ribbon(self.bench, self.theme)
+        self.welcome = Welcome(self.plans, self.settings)
+        self.canvas.addWidget(self.welcome)
+        self._right = QWidget()
+        self._right.setFixedWidth(self.theme.px(SIDE_WIDTH))
+        right = column(self._right, 10)
+        right.addWidget(self.side, 5)
+        right.addWidget(self.findings, 4)
+        middle = row(gap=14)
+        middle.setContentsMargins(16, 8, 14, 8)
+        middle.addWidget(self.canvas, 1)
+        middle.addWidget(self._right)
+        outer.addWidget(self.top)
+        outer.addWidget(self.course)
+        outer.addWidget(self.message)
+        outer.addLayout(middle, 1)
+        outer.addWidget(self.ribbon)
+        self.setCentralWidget(canvas)
+        self.theme.changed.connect(lambda: self._right.setFixedWidth(self.theme.px(SIDE_WIDTH)))
+
+    def _add_commands(self) -> None:
+        add, bench = self.commands.add, self.bench
+        add("find", "Find or do anything", self._find, "Ctrl+K")
+        add("open", "Open a plan", self.plans.ask_open, "Ctrl+O")
+        add("new", "New plan", self.plans.ask_new, "Ctrl+N")
+        add("save", "Save the plan", bench.save, "Ctrl+S")
+        add("copy", "Save a copy", self.plans.ask_copy, "Ctrl+Shift+S")
+        add("undo", "Undo", bench.undo, "Ctrl+Z")
+        add("redo", "Redo", bench.redo, "Ctrl+Shift+Z")
+        add("theme", "Change between light and dark", self._toggle_theme, "Ctrl+L")
+        add("larger", "Larger text", partial(self._rescale, 1), "Ctrl++")
+        add("smaller", "Smaller text", partial(self._rescale, -1), "Ctrl+-")
+        for number, (key, name) in enumerate(STAGES, 1):
+            add(f"stage-{key}", f"Go to {name}", partial(self.open_stage, key), f"Ctrl+{number}")
+        add("next-finding", "Show the next finding", self.findings.next, "F8")
+        add("repair", "Repair the first finding here", self.findings.repair_first, "Ctrl+R")
+        add("fold", "Fold or open the findings", self.findings.toggle, "F9")
+        add("pane", "Go to the next pane", self._next_pane, "F6")
+        add("next-radio", "Next radio", self._next_radio, "Ctrl+Tab")
+        add("add-access", "Add an access point", lambda: self._routes().add_access(), "Ctrl+Shift+A")
+        add("add-destination", "Add a destination", lambda: self._routes().add_destination(), "Ctrl+Shift+D")
+        add("zones", "Show the zones", lambda: self._routes().show_side(1), "Ctrl+Shift+Y")
+        add("read", "Read the radio", self._read, "F5")
+        add("name", "Name the plan", self.plans.ask_name)
+        for command in self.commands:
+            if command.keys:
+                QShortcut(QKeySequence(command.keys), self, command.does)
+
+    def _find(self) -> None:
+        self.top.finder.begin()
+
+    def _routes(self) -> RoutesStage:
+        self.open_stage("routes")
+        stage = self.stages["routes"]
+        assert isinstance(stage, RoutesStage)
+        return stage
+
+    def _read(self) -> None:
+        self.open_stage("transfer")
+        self.runner.read()
+
+    def _toggle_theme(self) -> None:
+        self.theme.toggle()
+        self.settings.keep(theme=self.theme.choice)
+
+    def _rescale(self, steps: int) -> None:
+        self.theme.rescale(steps)
+        self.settings.keep(scale=self.theme.scale)
+
+    def _next_radio(self) -> None:
+        keys = list(self.bench.index.radios)
+        if keys:
+            self.bench.choose_radio(keys[(keys.index(self.bench.radio_key) + 1) % len(keys)])
+
+    def _next_pane(self) -> None:
+        panes = [self.canvas, self.side, self.findings, self.course]
+        focused = self.focusWidget()
+        at = next((place for place, pane in enumerate(panes) if focused is not None and pane.isAncestorOf(focused)), -1)
+        pane = panes[(at + 1) % len(panes)]
+        stage = self.stages.get(self.stage)
+        if pane is self.canvas and stage is not None:
+            stage.take_focus()
+        elif pane is self.course:
+            self.course.setFocus(Qt.FocusReason.TabFocusReason)
+        else:
+            children = [child for child in pane.findChildren(QWidget) if child.isVisible() and _takes_keys(child)]
+            if children:
+                children[0].setFocus(Qt.FocusReason.TabFocusReason)
+
+    @property
+    def stage(self) -> str:
+        """The key of the open stage; empty on the welcome page."""
+        current = self.canvas.currentWidget()
+        return next((key for key, stage in self.stages.items() if stage is current), "")
+
+    def open_stage(self, key: str) -> None:
+        """Open a stage, making it the first time."""
+        if self.bench.document is None:
+            self.bench.say("Open a plan first, or make a new one.")
+            return
+        if key not in self.stages:
+            self.stages[key] = self._makers[key]()
+            self.canvas.addWidget(self.stages[key])
+            self.side.addWidget(self.stages[key].side)
+        stage = self.stages[key]
+        self.course.set_current(key)
+        self.canvas.setCurrentWidget(stage)
+        self.side.setCurrentWidget(stage.side)
+        stage.take_focus()
+
+    def _document_changed(self) -> None:
+        document = self.bench.document
+        self._right.setVisible(document is not None)
+        self.course.setVisible(document is not None)
+        self.ribbon.setVisible(document is not None)
+        if document is None:
+            self.canvas.setCurrentWidget(self.welcome)
+            return
+        self.setWindowTitle(f"{document.path.name} – Umbra Awl")
+        fresh = not document.plan.access
+        if not self.stage:
+            self.open_stage("station" if fresh else "routes")
+
+    def _count(self) -> None:
+        counts: dict[str, tuple[int, str]] = {}
+        for finding in self.bench.results.findings:
+            count, gravest = counts.get(finding.stage, (0, "note"))
+            if SEVERITY_ORDER[finding.severity] < SEVERITY_ORDER.get(gravest, 3):  # type: ignore[call-overload]
+                gravest = finding.severity
+            counts[finding.stage] = (count + 1, gravest)
+        self.course.set_counts(counts)
+
+    def closeEvent(self, event: QCloseEvent | None) -> None:
+        if self.runner.running and event is not None:
+            self.bench.say("A transfer is under way. Stop it first, or wait until it is proven.", "stop")
+            event.ignore()
+            return
+        self.bench.close()
+        super().closeEvent(event)
+
+
+def _takes_keys(widget: QWidget) -> bool:
+    return bool(widget.focusPolicy() & Qt.FocusPolicy.TabFocus) and widget.isEnabled()

@@ -1,0 +1,84 @@
+"""Work away from the interface thread: a request runs, its result or error is applied on it. Latest wins, by name."""
+
+import threading
+from collections.abc import Callable
+from concurrent.futures import ThreadPoolExecutor
+from typing import Any
+
+from PyQt6.QtCore import QObject, pyqtSignal
+
+Cancelled = Callable[[], bool]
+
+
+class Jobs(QObject):
+    """Runs work in threads of its own. `synchronous` runs it at once, for tests."""
+
+    _finished = pyqtSignal(object)
+
+    def __init__(self, *, synchronous: bool = False) -> None:
+        super().__init__()
+        self._synchronous = synchronous
+        self._latest: dict[str, int] = {}
+        self._pool = ThreadPoolExecutor(1, thread_name_prefix="results")
+        self._long: list[threading.Thread] = []
+        self._finished.connect(lambda call: call())
+        self._closed = False
+
+    def latest(self, name: str, work: Callable[[], Any], done: Callable[[Any], None]) -> None:
+        """Compute something; `done` gets the result on the interface thread unless a later request of that name came."""
+        number = self._latest.get(name, 0) + 1
+        self._latest[name] = number
+
+        def wanted() -> bool:
+            return self._latest.get(name) == number and not self._closed
+
+        def run() -> None:
+            if wanted():
+                result = work()
+                self._deliver(lambda: done(result) if wanted() else None)
+
+        if self._synchronous:
+            run()
+        else:
+            self._pool.submit(self._safely, run, lambda error: self._deliver(lambda: _raise(error)))
+
+    def start(self, work: Callable[[], Any], done: Callable[[Any], None], failed: Callable[[Exception], None]) -> None:
+        """Run something long once, in a thread of its own, even where tests compute results at once."""
+
+        def run() -> None:
+            result = work()
+            self._deliver(lambda: done(result))
+
+        thread = threading.Thread(
+            target=self._safely, args=(run, lambda error: self._deliver(lambda: failed(error))), daemon=True
+        )
+        self._long = [item for item in self._long if item.is_alive()] + [thread]
+        thread.start()
+
+    def tell(self, call: Callable[[], None]) -> None:
+        """Have something called on the interface thread, from any thread."""
+        self._deliver(call)
+
+    def _deliver(self, call: Callable[[], Any]) -> None:
+        if self._synchronous and threading.current_thread() is threading.main_thread():
+            call()
+        elif not self._closed:
+            self._finished.emit(call)
+
+    @staticmethod
+    def _safely(run: Callable[[], None], failed: Callable[[Exception], None]) -> None:
+        try:
+            run()
+        except Exception as error:  # noqa: BLE001  (whatever it is, the interface thread must hear of it)
+            failed(error)
+
+    def close(self) -> None:
+        """Let no more results through and wait for what runs."""
+        self._closed = True
+        self._pool.shutdown(wait=True, cancel_futures=True)
+        for thread in self._long:
+            thread.join(15)
+
+
+def _raise(error: Exception) -> None:
+    raise error

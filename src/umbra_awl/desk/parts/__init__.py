@@ -1,0 +1,1 @@
+"""Widgets that several stages share."""

@@ -1,0 +1,200 @@
+"""A card that reads like a label on a chassis: name left, value right, edited in place.
+
+Click, Enter or F2 edits; Enter commits; Esc reverts. A refused value stays open with the reason under it.
+"""
+
+from collections.abc import Callable, Sequence
+from typing import NamedTuple
+
+from PyQt6.QtCore import Qt
+from PyQt6.QtGui import QKeyEvent
+from PyQt6.QtWidgets import QFrame, QGridLayout, QLabel, QLineEdit, QMenu, QPushButton, QVBoxLayout, QWidget
+
+from umbra_awl.desk.parts.widgets import button, clear, column, restyle, row, rule, words
+
+Commit = Callable[[str], str]
+
+
+class Choice(NamedTuple):
+    """One of several values: the word shown and what choosing it does."""
+
+    word: str
+    does: Callable[[], object]
+    chosen: bool = False
+
+
+class Field(NamedTuple):
+    """One line. `commit` takes the typed text and gives the reason of a refusal, or an empty text. `tone`: “”, stop, ok."""
+
+    label: str
+    value: str
+    mono: bool = False
+    tone: str = ""
+    commit: Commit | None = None
+    choices: Sequence[Choice] = ()
+    text: str | None = None
+    tip: str = ""
+
+
+class Act(NamedTuple):
+    """An action under the fields."""
+
+    label: str
+    does: Callable[[], object]
+    main: bool = False
+
+
+RULE = Field("", "")
+
+
+class _Typing(QLineEdit):
+    """The line edit of a value in the making."""
+
+    def __init__(self, text: str, done: Callable[[bool], None]) -> None:
+        super().__init__(text)
+        self._done = done
+        self.selectAll()
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        if event is not None and event.key() == Qt.Key.Key_Escape:
+            self._done(False)
+        elif event is not None and event.key() in {Qt.Key.Key_Return, Qt.Key.Key_Enter}:
+            self._done(True)
+        else:
+            super().keyPressEvent(event)
+
+
+class ValueButton(QPushButton):
+    """A value that can be edited: F2 works as well as Enter and a click."""
+
+    def __init__(self, field: Field, begin: Callable[[], None]) -> None:
+        super().__init__(field.value or "–")
+        self.setProperty("role", "value")
+        self.setProperty("mono", "true" if field.mono else "false")
+        self.setProperty("tone", field.tone)
+        self.setAutoDefault(False)
+        self.setAccessibleName(f"{field.label}: {field.value or 'empty'}. Press Enter to change.")
+        self.setToolTip(field.tip or "Click, Enter or F2 to change")
+        self._begin = begin
+        self.clicked.connect(lambda _checked=False: begin())
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        if event is not None and event.key() in {Qt.Key.Key_F2, Qt.Key.Key_Return, Qt.Key.Key_Enter}:
+            self._begin()
+        else:
+            super().keyPressEvent(event)
+
+
+class LabelCard(QFrame):
+    """Shows fields and actions; keeps the focus on a field of the same name when it is filled anew."""
+
+    def __init__(self, label_width: int = 96) -> None:
+        super().__init__()
+        self.setProperty("role", "card")
+        self._label_width = label_width
+        self._outer = column(self, 6, 10)
+        self._fault: QLabel | None = None
+        self._values: dict[str, QWidget] = {}
+        self._editing: _Typing | None = None
+
+    def show_fields(self, fields: Sequence[Field], acts: Sequence[Act] = (), note: str = "") -> None:
+        """Fill the card."""
+        focused = next((name for name, widget in self._values.items() if widget.hasFocus()), "")
+        clear(self._outer)
+        self._values = {}
+        self._fault = self._editing = None
+        grid = QGridLayout()
+        grid.setContentsMargins(0, 0, 0, 0)
+        grid.setHorizontalSpacing(6)
+        grid.setVerticalSpacing(1)
+        grid.setColumnStretch(1, 1)
+        for at, field in enumerate(fields):
+            self._place(grid, at, field)
+        self._outer.addLayout(grid)
+        self._fault = words("", "stop", wrap=True)
+        self._fault.hide()
+        self._outer.addWidget(self._fault)
+        if note:
+            self._outer.addWidget(words(note, "second", wrap=True))
+        self._place_acts(self._outer, acts)
+        if focused in self._values:
+            self._values[focused].setFocus()
+
+    def _place(self, grid: QGridLayout, at: int, field: Field) -> None:
+        if field is RULE:
+            grid.addWidget(rule(), at, 0, 1, 2)
+            return
+        label = words(field.label, "second")
+        label.setFixedWidth(self._label_width)
+        grid.addWidget(label, at, 0, Qt.AlignmentFlag.AlignTop)
+        value: QWidget
+        if field.commit is not None or field.choices:
+            value = ValueButton(field, lambda: self._begin(field, grid, at))
+        else:
+            text = words(field.value, "mono" if field.mono else "", wrap=not field.mono)
+            if field.tone:
+                text.setProperty("role", field.tone)
+            text.setMinimumHeight(22)
+            text.setContentsMargins(6, 0, 0, 0)
+            if field.tip:
+                text.setToolTip(field.tip)
+            value = text
+        self._values[field.label] = value
+        grid.addWidget(value, at, 1)
+
+    @staticmethod
+    def _place_acts(outer: QVBoxLayout, acts: Sequence[Act]) -> None:
+        if not acts:
+            return
+        line = row(gap=4)
+        for act in acts:
+            line.addWidget(button(act.label, act.does, "main" if act.main else ""))
+        line.addStretch(1)
+        outer.addLayout(line)
+
+    def _begin(self, field: Field, grid: QGridLayout, at: int) -> None:
+        shown = self._values[field.label]
+        if field.choices:
+            self._choose(field, shown)
+            return
+        typing = _Typing(field.value if field.text is None else field.text, lambda keep: self._finish(field, keep))
+        typing.setAccessibleName(field.label)
+        shown.hide()
+        grid.addWidget(typing, at, 1)
+        typing.setFocus()
+        self._editing = typing
+
+    def _choose(self, field: Field, shown: QWidget) -> None:
+        menu = QMenu(self)
+        for choice in field.choices:
+            action = menu.addAction(("● " if choice.chosen else "○ ") + choice.word)
+            if action is not None:
+                action.triggered.connect(lambda _checked=False, does=choice.does: does())
+        menu.aboutToHide.connect(menu.deleteLater)
+        menu.popup(shown.mapToGlobal(shown.rect().bottomLeft()))
+
+    def _finish(self, field: Field, keep: bool) -> None:
+        typing = self._editing
+        if typing is None or field.commit is None:
+            return
+        fault = field.commit(typing.text().strip()) if keep else ""
+        if self._editing is not typing:
+            return  # the card was filled anew by the commit
+        if fault and self._fault is not None:
+            restyle(typing, "wrong", "true")
+            self._fault.setText(fault)
+            self._fault.show()
+            return
+        self._editing = None
+        typing.hide()
+        typing.deleteLater()
+        if self._fault is not None:
+            self._fault.hide()
+        self._values[field.label].show()
+        self._values[field.label].setFocus()
+
+    def edit(self, label: str) -> None:
+        """Begin editing a field by its label."""
+        value = self._values.get(label)
+        if isinstance(value, ValueButton):
+            value.click()

@@ -1,0 +1,93 @@
+"""Small widgets with a role that the style sheet knows."""
+
+from collections.abc import Callable
+from typing import TypeVar
+
+from PyQt6.QtCore import Qt
+from PyQt6.QtWidgets import (
+    QBoxLayout,
+    QFrame,
+    QHBoxLayout,
+    QLabel,
+    QLayout,
+    QPushButton,
+    QSizePolicy,
+    QVBoxLayout,
+    QWidget,
+)
+
+_Layout = TypeVar("_Layout", bound=QBoxLayout)
+
+
+def words(text: str = "", role: str = "", *, wrap: bool = False) -> QLabel:
+    """A label in a role: title, second, mono, stop, brass, ok, violet."""
+    label = QLabel(text)
+    label.setTextFormat(Qt.TextFormat.PlainText)
+    if role:
+        label.setProperty("role", role)
+    label.setWordWrap(wrap)
+    if wrap:
+        label.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Preferred)
+    return label
+
+
+def button(text: str, does: Callable[[], object], role: str = "", tip: str = "") -> QPushButton:
+    """A button in a role: main (the one filled), plain, segment, value; otherwise violet words."""
+    made = QPushButton(text)
+    if role:
+        made.setProperty("role", role)
+    if tip:
+        made.setToolTip(tip)
+    made.setAutoDefault(False)
+    made.setCursor(Qt.CursorShape.PointingHandCursor)
+    made.clicked.connect(lambda _checked=False: does())
+    return made
+
+
+def card(role: str = "card") -> QFrame:
+    """A framed surface."""
+    frame = QFrame()
+    frame.setProperty("role", role)
+    return frame
+
+
+def rule() -> QFrame:
+    """A hair line."""
+    return card("rule")
+
+
+def column(parent: QWidget | None = None, gap: int = 8, margin: int = 0) -> QVBoxLayout:
+    """A vertical layout with the grid's gaps."""
+    return _laid(QVBoxLayout(parent), gap, margin)
+
+
+def row(parent: QWidget | None = None, gap: int = 8, margin: int = 0) -> QHBoxLayout:
+    """A horizontal layout with the grid's gaps."""
+    return _laid(QHBoxLayout(parent), gap, margin)
+
+
+def _laid(layout: _Layout, gap: int, margin: int) -> _Layout:
+    layout.setSpacing(gap)
+    layout.setContentsMargins(margin, margin, margin, margin)
+    return layout
+
+
+def clear(layout: QLayout) -> None:
+    """Take everything out of a layout and let it go."""
+    while (item := layout.takeAt(0)) is not None:
+        widget, inner = item.widget(), item.layout()
+        if widget is not None:
+            widget.hide()
+            widget.deleteLater()
+        elif inner is not None:
+            clear(inner)
+
+
+def restyle(widget: QWidget, name: str, value: str) -> None:
+    """Set a property that the style sheet looks at."""
+    if widget.property(name) != value:
+        widget.setProperty(name, value)
+        style = widget.style()
+        if style is not None:
+            style.unpolish(widget)
+            style.polish(widget)

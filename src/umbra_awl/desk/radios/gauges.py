@@ -1,0 +1,55 @@
+"""Gauges: how much of each of the radio's limits the plan uses."""
+
+from PyQt6.QtCore import QRectF, QSize, Qt
+from PyQt6.QtGui import QPainter, QPaintEvent
+from PyQt6.QtWidgets import QSizePolicy, QWidget
+
+from umbra_awl.core.fit.report import Gauge
+from umbra_awl.desk.theme.theme import Theme
+
+
+class Gauges(QWidget):
+    """One bar for each limit, three across."""
+
+    def __init__(self, theme: Theme) -> None:
+        super().__init__()
+        self._theme = theme
+        self._gauges: tuple[Gauge, ...] = ()
+        self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
+        theme.changed.connect(self.updateGeometry)
+
+    def show_gauges(self, gauges: tuple[Gauge, ...]) -> None:
+        """Show the gauges of a fit."""
+        self._gauges = gauges
+        self.setAccessibleName("; ".join(f"{item.name} {item.used} of {item.limit}" for item in gauges))
+        self.updateGeometry()
+        self.update()
+
+    def sizeHint(self) -> QSize:
+        return QSize(300, -(-len(self._gauges) // 3) * self._theme.px(38))
+
+    def paintEvent(self, _event: QPaintEvent | None) -> None:
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        theme = self._theme
+        width = self.width() / 3
+        for at, gauge in enumerate(self._gauges):
+            box = QRectF(at % 3 * width + 2, at // 3 * theme.px(38), width - 16, theme.px(34))
+            share = min(gauge.used / gauge.limit, 1.0)
+            tone = "stop" if gauge.used > gauge.limit else "brass" if share >= 0.9 else "violet"
+            painter.setFont(theme.font(12))
+            painter.setPen(theme.color("ink2"))
+            painter.drawText(box, Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignTop, gauge.name)
+            painter.setPen(theme.color("ink"))
+            full = " – full" if gauge.used == gauge.limit else ""
+            painter.drawText(
+                box, Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignTop, f"{gauge.used:,} of {gauge.limit:,}{full}"
+            )
+            bar = QRectF(box.left(), box.bottom() - theme.px(12), box.width(), theme.px(6))
+            painter.setPen(Qt.PenStyle.NoPen)
+            painter.setBrush(theme.color("shade"))
+            painter.drawRoundedRect(bar, 3, 3)
+            painter.setBrush(theme.color(tone))
+            painter.drawRoundedRect(
+                QRectF(bar.left(), bar.top(), max(bar.width() * share, 3 if gauge.used else 0), bar.height()), 3, 3
+            )

@@ -1,0 +1,352 @@
+"""The punch sheet: services across, destinations down; a punched hole is a route."""
+
+from PyQt6.QtCore import QEvent, QRect, QRectF, Qt, QTimer, pyqtSignal
+from PyQt6.QtGui import QHelpEvent, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QResizeEvent
+from PyQt6.QtWidgets import QAbstractScrollArea, QFrame, QLineEdit, QToolTip
+
+from umbra_awl.core.plan.edits import EditRefused
+from umbra_awl.core.routes.punch import fill, paint, punch, set_route, toggle
+from umbra_awl.desk.routes.sheet_layout import Cell, SheetLayout, Sizes
+from umbra_awl.desk.routes.sheet_paint import Marks, SheetPainter, View
+from umbra_awl.desk.theme.theme import Theme
+from umbra_awl.desk.workbench import Selection, Workbench
+
+_ARROWS = {
+    Qt.Key.Key_Left: (0, -1),
+    Qt.Key.Key_Right: (0, 1),
+    Qt.Key.Key_Up: (-1, 0),
+    Qt.Key.Key_Down: (1, 0),
+    Qt.Key.Key_PageUp: (-12, 0),
+    Qt.Key.Key_PageDown: (12, 0),
+    Qt.Key.Key_Home: (0, -100_000),
+    Qt.Key.Key_End: (0, 100_000),
+}
+
+
+class PunchSheet(QAbstractScrollArea):
+    """Shows and edits the routes of the workbench's plan."""
+
+    edit_asked = pyqtSignal()
+
+    def __init__(self, bench: Workbench, theme: Theme) -> None:
+        super().__init__()
+        self._bench = bench
+        self._theme = theme
+        self._painter = SheetPainter(theme)
+        self.sheet = SheetLayout(bench.index)
+        self.cursor_cell: Cell | None = None
+        self._anchor: Cell | None = None
+        self._run: tuple[Cell, ...] = ()
+        self._rings: dict[str, str] = {}
+        self._flagged: dict[str, str] = {}
+        self._members: frozenset[str] = frozenset()
+        self.setFrameShape(QFrame.Shape.NoFrame)
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setAccessibleName("Punch sheet")
+        self.filter = QLineEdit(self.viewport())
+        self.filter.setProperty("role", "filter")
+        self.filter.setPlaceholderText("Filter destinations")
+        self.filter.setAccessibleName("Filter destinations")
+        self.filter.setClearButtonEnabled(True)
+        self.filter.textChanged.connect(lambda _text: self.rebuild())
+        for bar in (self.horizontalScrollBar(), self.verticalScrollBar()):
+            if bar is not None:
+                bar.valueChanged.connect(lambda _value: self._refresh_all())
+        bench.plan_changed.connect(self._plan_changed)
+        bench.results_changed.connect(self._take_findings)
+        bench.selection_changed.connect(self._take_selection)
+        theme.changed.connect(self.rebuild)
+        self.rebuild()
+
+    def _refresh_all(self) -> None:
+        viewport = self.viewport()
+        if viewport is not None:
+            viewport.update()
+
+    def _sizes(self) -> Sizes:
+        px = self._theme.px
+        return Sizes(px(200), px(74), px(72), px(26), px(24))
+
+    def rebuild(self) -> None:
+        """Lay the sheet out anew, keeping the cursor on its crossing."""
+        self.sheet = SheetLayout(self._bench.index, self.filter.text(), self._sizes())
+        self.filter.setGeometry(
+            8, self.sheet.sizes.head - self._theme.px(34), self.sheet.sizes.left - 18, self._theme.px(26)
+        )
+        self._place_cursor()
+        self._set_bars()
+        self._refresh_all()
+
+    def _plan_changed(self) -> None:
+        old, index = self.sheet.index.plan, self._bench.index
+        same = (
+            old.access == index.plan.access
+            and old.destinations == index.plan.destinations
+            and old.networks == index.plan.networks
+        )
+        if not same:
+            self.rebuild()
+            return
+        changed = set(self.sheet.index.routes.items()) ^ set(index.routes.items())
+        self.sheet.index = index
+        for _key, route in changed:
+            self._update_cell(self.sheet.row_at.get(route.destination), self.sheet.column_at.get(route.service))
+
+    def _take_findings(self) -> None:
+        rings: dict[str, str] = {}
+        flagged: dict[str, str] = {}
+        for finding in reversed(self._bench.results.findings):
+            if finding.target.kind == "route":
+                rings[finding.target.key] = finding.severity
+            elif finding.target.kind == "service":
+                flagged[finding.target.key] = finding.severity
+        for key, route in self._bench.index.routes.items():
+            if flagged.get(route.service) == "stop":
+                rings[key] = "stop"
+        if (rings, flagged) != (self._rings, self._flagged):
+            self._rings, self._flagged = rings, flagged
+            self._refresh_all()
+
+    def show_members(self, keys: frozenset[str]) -> None:
+        """Tint the crossings of these routes (a zone's)."""
+        if keys != self._members:
+            self._members = keys
+            self._refresh_all()
+
+    def _take_selection(self) -> None:
+        before = self.cursor_cell
+        self._place_cursor()
+        if self.cursor_cell != before and self.cursor_cell is not None:
+            self._reveal(self.cursor_cell)
+        self._refresh_all()
+
+    def _place_cursor(self) -> None:
+        selection = self._bench.selection
+        row = self.sheet.row_at.get(selection.destination)
+        column = self.sheet.column_at.get(selection.service)
+        self.cursor_cell = Cell(row, column, selection.slot) if row is not None and column is not None else None
+
+    def _view(self) -> View:
+        across, down, viewport = self.horizontalScrollBar(), self.verticalScrollBar(), self.viewport()
+        assert across is not None
+        assert down is not None
+        assert viewport is not None
+        return View(across.value(), down.value(), viewport.width(), viewport.height())
+
+    def _set_bars(self) -> None:
+        across, down, viewport = self.horizontalScrollBar(), self.verticalScrollBar(), self.viewport()
+        if across is None or down is None or viewport is None:
+            return
+        wide, high = viewport.width() - self.sheet.sizes.left, viewport.height() - self.sheet.sizes.head
+        across.setRange(0, max(0, self.sheet.width - wide))
+        across.setPageStep(max(wide, 1))
+        across.setSingleStep(self.sheet.sizes.column // 2)
+        down.setRange(0, max(0, self.sheet.height - high))
+        down.setPageStep(max(high, 1))
+        down.setSingleStep(self.sheet.sizes.row)
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        super().resizeEvent(event)
+        self._set_bars()
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        viewport = self.viewport()
+        if event is None or viewport is None:
+            return
+        marks = Marks(
+            self._rings,
+            self._flagged,
+            self.cursor_cell,
+            frozenset((cell.row, cell.column) for cell in self._run),
+            self._members,
+            self.hasFocus(),
+            None,
+        )
+        painter = QPainter(viewport)
+        self._painter.paint(painter, self.sheet, self._view(), marks, event.rect())
+        if not self.sheet.columns or not self.sheet.rows:
+            self._paint_empty(painter)
+
+    def _paint_empty(self, painter: QPainter) -> None:
+        painter.setPen(self._theme.color("ink2"))
+        painter.setFont(self._theme.font(13))
+        view = self._view()
+        text = "Nothing of that name. Clear the filter to see every destination."
+        if not self.sheet.columns:
+            text = "Services stand across, destinations down, and a punched hole is a route."
+            text += "\nAdd an access point to begin (Ctrl Shift A)."
+        elif not self.filter.text():
+            text = "Add a destination: a talk group, a station, or simply “local” (Ctrl Shift D)."
+        painter.drawText(QRectF(20, 90, view.width - 40, 120), Qt.AlignmentFlag.AlignCenter, text)
+
+    def _update_cell(self, row: int | None, column: int | None) -> None:
+        viewport = self.viewport()
+        if row is None or column is None or viewport is None:
+            return
+        sizes, view = self.sheet.sizes, self._view()
+        left = sizes.left - view.x + column * sizes.column
+        top = sizes.head - view.y + self.sheet.tops[row]
+        viewport.update(QRect(left, top, sizes.column, sizes.row))
+
+    def _reveal(self, cell: Cell) -> None:
+        across, down = self.horizontalScrollBar(), self.verticalScrollBar()
+        if across is None or down is None:
+            return
+        sizes, view = self.sheet.sizes, self._view()
+        for bar, at, size, room in (
+            (across, cell.column * sizes.column, sizes.column, view.width - sizes.left),
+            (
+                down,
+                self.sheet.tops[cell.row] - (sizes.group if cell.row <= 1 else 0),
+                sizes.row,
+                view.height - sizes.head,
+            ),
+        ):
+            if at < bar.value():
+                bar.setValue(at)
+            elif at + size > bar.value() + room:
+                bar.setValue(at + size - room)
+
+    def move_to(self, cell: Cell) -> None:
+        """Put the cursor on a cell and select its crossing."""
+        slot = cell.slot or self._usual_slot(cell)
+        at = self.sheet.columns[cell.column], self.sheet.rows[cell.row]
+        self._bench.select(Selection(at[0].service, at[1].destination, slot))
+
+    def _usual_slot(self, cell: Cell) -> int:
+        column = self.sheet.columns[cell.column]
+        here = self._bench.index.by_crossing.get((column.service, self.sheet.rows[cell.row].destination), ())
+        return here[0].slot if here else column.slots[0] if column.slots else 0
+
+    def _cell_under(self, event: QMouseEvent) -> Cell | None:
+        sizes, view = self.sheet.sizes, self._view()
+        x, y = int(event.position().x()), int(event.position().y())
+        if x < sizes.left or y < sizes.head:
+            return None
+        return self.sheet.cell_at(x - sizes.left + view.x, y - sizes.head + view.y)
+
+    def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        if event is None or event.button() != Qt.MouseButton.LeftButton:
+            return
+        self.setFocus()
+        cell = self._cell_under(event)
+        if cell is None:
+            self._press_head(event)
+            return
+        again = self.cursor_cell is not None and self.cursor_cell[:2] == cell[:2]
+        self.move_to(cell)
+        if again:
+            self._toggle(cell.slot)
+
+    def _press_head(self, event: QMouseEvent) -> None:
+        sizes, view = self.sheet.sizes, self._view()
+        x, y = int(event.position().x()), int(event.position().y())
+        if y < sizes.head and x >= sizes.left:
+            column = (x - sizes.left + view.x) // sizes.column
+            if column < len(self.sheet.columns):
+                self._bench.select(Selection(service=self.sheet.columns[column].service))
+        elif y >= sizes.head:
+            row = self.sheet.row_under(y - sizes.head + view.y)
+            if row is not None:
+                self._bench.select(Selection(destination=self.sheet.rows[row].destination))
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        if event is None:
+            return
+        key = Qt.Key(event.key())
+        arrows = _ARROWS.get(key)
+        if arrows is not None:
+            self._arrow(*arrows, running=bool(event.modifiers() & Qt.KeyboardModifier.ShiftModifier))
+        elif self.cursor_cell is None or not self._cell_key(key, event.modifiers()):
+            super().keyPressEvent(event)
+
+    def _cell_key(self, key: Qt.Key, modifiers: Qt.KeyboardModifier) -> bool:
+        if key == Qt.Key.Key_Space:
+            self._toggle(None)
+        elif key in {Qt.Key.Key_1, Qt.Key.Key_2}:
+            slot = 1 if key == Qt.Key.Key_1 else 2
+            if modifiers & Qt.KeyboardModifier.AltModifier:
+                self._toggle(slot)
+            else:
+                self._set_slot(slot)
+        elif key in {Qt.Key.Key_Delete, Qt.Key.Key_Backspace}:
+            self._clear()
+        elif key in {Qt.Key.Key_Return, Qt.Key.Key_Enter, Qt.Key.Key_F2}:
+            self.edit_asked.emit()
+        elif key == Qt.Key.Key_Escape and self._run:
+            self._run, self._anchor = (), None
+            self._refresh_all()
+        else:
+            return False
+        return True
+
+    def keyReleaseEvent(self, event: QKeyEvent | None) -> None:
+        if event is not None and event.key() == Qt.Key.Key_Shift and self._run:
+            self._commit_run()
+        super().keyReleaseEvent(event)
+
+    def _arrow(self, rows: int, columns: int, *, running: bool) -> None:
+        if not self.sheet.columns or not self.sheet.row_at:
+            return
+        here = self.cursor_cell or Cell(next(iter(self.sheet.row_at.values())), 0)
+        there = self.sheet.step(here, rows, columns) if self.cursor_cell is not None else here
+        if running:
+            self._anchor = self._anchor or here
+            self._run = self._cells_between(self._anchor, there)
+        self.move_to(there)
+
+    def _cells_between(self, one: Cell, other: Cell) -> tuple[Cell, ...]:
+        rows = range(min(one.row, other.row), max(one.row, other.row) + 1)
+        columns = range(min(one.column, other.column), max(one.column, other.column) + 1)
+        return tuple(Cell(row, column) for row in rows if self.sheet.rows[row].destination for column in columns)
+
+    def _commit_run(self) -> None:
+        run, self._run, self._anchor = self._run, (), None
+        wanted = [(self.sheet.columns[cell.column].service, self.sheet.rows[cell.row].destination) for cell in run]
+        try:
+            self._bench.do(paint(self._bench.index, wanted, holes=True))
+        except EditRefused as error:
+            self._bench.say(str(error), "stop")
+        QTimer.singleShot(0, self._refresh_all)
+
+    def _crossing(self) -> tuple[str, str]:
+        return self._bench.selection.service, self._bench.selection.destination
+
+    def _toggle(self, slot: int | None) -> None:
+        service, destination = self._crossing()
+        try:
+            self._bench.do(toggle(self._bench.index, service, destination, slot))
+        except EditRefused as error:
+            self._bench.say(str(error), "stop")
+
+    def _set_slot(self, slot: int) -> None:
+        """Move the crossing's only hole to a slot; punch there when it has none."""
+        service, destination = self._crossing()
+        here = self._bench.index.by_crossing.get((service, destination), ())
+        try:
+            if any(route.slot == slot for route in here):
+                pass
+            elif len(here) == 1 and here[0].slot:
+                self._bench.do(set_route(self._bench.index, here[0].key, f"Move to slot {slot}", slot=slot))
+            else:
+                self._bench.do(punch(self._bench.index, service, destination, slot))
+            self._bench.select(Selection(service, destination, slot))
+        except EditRefused as error:
+            self._bench.say(str(error), "stop")
+
+    def _clear(self) -> None:
+        here = self._bench.index.by_crossing.get(self._crossing(), ())
+        if here:
+            self._bench.do(fill(self._bench.index, here))
+
+    def viewportEvent(self, event: QEvent | None) -> bool:
+        if isinstance(event, QHelpEvent) and event.type() == QEvent.Type.ToolTip:
+            QToolTip.showText(event.globalPos(), self._hover_words(event), self)
+            return True
+        return super().viewportEvent(event)
+
+    def _hover_words(self, event: QHelpEvent) -> str:
+        sizes, view = self.sheet.sizes, self._view()
+        x, y = event.pos().x() - sizes.left, event.pos().y() - sizes.head
+        cell = self.sheet.cell_at(x + view.x, y + view.y) if x >= 0 and y >= 0 else None
+        return self.sheet.crossing(cell.row, cell.column).reason if cell is not None else ""

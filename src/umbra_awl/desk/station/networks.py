@@ -1,0 +1,104 @@
+"""A small sheet for adding a network with its conventions."""
+
+from PyQt6.QtWidgets import QDialog, QFormLayout, QLineEdit, QWidget
+
+from umbra_awl.core.plan.edit_station import add_network
+from umbra_awl.core.plan.edits import fresh_key
+from umbra_awl.core.plan.model import Call, Network
+from umbra_awl.desk.parts.widgets import button, column, row, words
+from umbra_awl.desk.workbench import Workbench
+
+_LEAD = "Every network has its own numbers. Leave empty what yours does not have; its own pages tell them."
+
+
+class AddNetwork(QDialog):
+    """Asks for a DMR network."""
+
+    def __init__(self, bench: Workbench, parent: QWidget) -> None:
+        super().__init__(parent)
+        self._bench = bench
+        self.setWindowTitle("Add a DMR network")
+        self.setMinimumWidth(420)
+        outer = column(self, 10, 16)
+        outer.addWidget(words("Add a DMR network", "title"))
+        outer.addWidget(words(_LEAD, "second", wrap=True))
+        self._form = QFormLayout()
+        outer.addLayout(self._form)
+        self.name = self._line("Name", "Lattice")
+        self.master = self._line("Master", "velmar.lattice.invalid")
+        self.echo = self._line("Echo test", "999097 private, or 999097 group")
+        self.disconnect_ = self._line("Disconnect", "999000 group")
+        self.local = self._line("Local talk group", "8")
+        self.dialled = self._line("Dialled range", "8001-8099")
+        self.quiet = self._line("Quiet minutes", "15")
+        self.fault = words("", "stop", wrap=True)
+        outer.addWidget(self.fault)
+        acts = row()
+        acts.addStretch(1)
+        acts.addWidget(button("Cancel", self.reject))
+        done = button("Add", self._try, "main")
+        done.setDefault(True)
+        acts.addWidget(done)
+        outer.addLayout(acts)
+
+    def _line(self, label: str, example: str) -> QLineEdit:
+        made = QLineEdit()
+        made.setPlaceholderText(example)
+        made.setAccessibleName(label)
+        self._form.addRow(label, made)
+        return made
+
+    def _try(self) -> None:
+        try:
+            network = self._network()
+        except ValueError as error:
+            self.fault.setText(str(error))
+            return
+        if self._bench.do(add_network(network)):
+            self.accept()
+
+    def _network(self) -> Network:
+        name = self.name.text().strip()
+        if not name:
+            raise ValueError("Give the network a name.")
+        low, high = _span(self.dialled.text())
+        key = fresh_key(name, self._bench.index.networks)
+        return Network(
+            key,
+            name,
+            "dmr",
+            self.master.text().strip(),
+            _call(self.echo.text()),
+            _call(self.disconnect_.text()),
+            _number(self.local.text()),
+            low,
+            high,
+            _number(self.quiet.text()) or 0,
+        )
+
+
+def _number(text: str) -> int | None:
+    plain = text.strip()
+    if plain and not (plain.isascii() and plain.isdigit() and len(plain) <= 8):
+        raise ValueError(f"“{plain}” is not a number. Type digits only.")
+    return int(plain) if plain else None
+
+
+def _call(text: str) -> Call | None:
+    """The call in a text such as “999097 private”. Raises ValueError."""
+    first, _, kind = text.strip().partition(" ")
+    number = _number(first)
+    word = kind.strip().casefold() or "group"
+    if word not in {"group", "private"}:
+        raise ValueError(f"“{kind.strip()}” is neither “group” nor “private”.")
+    return Call(number, "private" if word == "private" else "group") if number is not None else None
+
+
+def _span(text: str) -> tuple[int | None, int | None]:
+    low, dash, high = text.replace("–", "-").partition("-")
+    span = (_number(low), _number(high))
+    if dash and None not in span and int(low) > int(high):
+        raise ValueError(f"“{text}” runs backwards. Type the lower number first.")
+    if (span[0] is None) != (span[1] is None):
+        raise ValueError("A dialled range has two numbers, for example 8001-8099.")
+    return span

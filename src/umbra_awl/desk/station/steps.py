@@ -1,0 +1,41 @@
+"""What to do next, read from the plan: plain logic without widgets."""
+
+from typing import NamedTuple
+
+from umbra_awl.core.facts.callsign import call_sign_fault
+from umbra_awl.core.facts.dmr import radio_id_fault
+from umbra_awl.core.plan.model import Plan
+
+
+class Step(NamedTuple):
+    """A step on the way: done or not, its words, and the stage where it is done."""
+
+    done: bool
+    words: str
+    stage: str
+
+
+def steps_of(plan: Plan) -> list[Step]:
+    """The steps from an empty plan to a programmed radio, in working order."""
+    station = plan.station
+    owner = station.identities[0] if station.identities else None
+    ids = [item.number for item in owner.ids] if owner else []
+    dmr = any(service.mode == "dmr" for access in plan.access for service in access.services)
+    return [
+        Step(bool(owner and not call_sign_fault(owner.call)), "Give your call sign", "station"),
+        Step(
+            bool(ids and not any(map(radio_id_fault, ids))) or not dmr,
+            "Give your DMR ID, once a registry assigned it",
+            "station",
+        ),
+        Step(station.licence.granted, "Mark the licence as granted when it is", "station"),
+        Step(bool(plan.access), "Add the access points around you", "routes"),
+        Step(bool(plan.destinations), "Add whom you want to reach", "routes"),
+        Step(bool(plan.routes), "Punch routes: which destination through which service", "routes"),
+        Step(bool(plan.radios), "Say which radios you own", "radios"),
+        Step(
+            not station.licence.guard and station.licence.granted,
+            "Lift the guard when you are ready to transmit",
+            "station",
+        ),
+    ]

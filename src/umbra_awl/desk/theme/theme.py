@@ -1,0 +1,107 @@
+"""The theme in force: tokens, fonts, text scale. Widgets are given it and repaint when it changes."""
+
+from pathlib import Path
+
+from PyQt6.QtCore import QObject, Qt, pyqtSignal
+from PyQt6.QtGui import QColor, QFont, QFontDatabase, QGuiApplication, QPalette
+from PyQt6.QtWidgets import QApplication
+
+from umbra_awl.desk.theme.style import style_sheet
+from umbra_awl.desk.theme.tokens import PAPER, UMBRA, Tokens
+
+FONTS = Path(__file__).parent.parent / "fonts"
+WORDS = "Atkinson Hyperlegible Next"
+MONO = "Atkinson Hyperlegible Mono"
+SCALES = (0.9, 1.0, 1.15, 1.3, 1.5)
+
+
+def load_fonts() -> None:
+    """Make the shipped fonts known; does nothing the second time."""
+    if WORDS in QFontDatabase.families():
+        return
+    for path in sorted(FONTS.glob("*.woff2")):
+        QFontDatabase.addApplicationFont(str(path))
+
+
+def system_is_dark() -> bool:
+    """Whether the desktop asks for a dark look."""
+    hints = QGuiApplication.styleHints()
+    return hints is not None and hints.colorScheme() == Qt.ColorScheme.Dark
+
+
+class Theme(QObject):
+    """Tokens and sizes, applied to an application."""
+
+    changed = pyqtSignal()
+
+    def __init__(self, app: QApplication, choice: str = "system", scale: float = 1.0) -> None:
+        super().__init__()
+        self._app = app
+        self._choice = choice
+        self.scale = scale
+        self.tokens: Tokens = PAPER
+        load_fonts()
+        hints = QGuiApplication.styleHints()
+        if hints is not None:
+            hints.colorSchemeChanged.connect(lambda _scheme: self.apply())
+        self.apply()
+
+    @property
+    def choice(self) -> str:
+        """“system”, “light” or “dark”."""
+        return self._choice
+
+    @property
+    def dark(self) -> bool:
+        """Whether the dark tokens are in force."""
+        return self._choice == "dark" or (self._choice == "system" and system_is_dark())
+
+    def choose(self, choice: str) -> None:
+        """Follow the system, or be light or dark."""
+        self._choice = choice
+        self.apply()
+
+    def toggle(self) -> None:
+        """Change to the other of light and dark."""
+        self.choose("light" if self.dark else "dark")
+
+    def rescale(self, steps: int) -> None:
+        """Make text larger (steps > 0) or smaller."""
+        at = min(range(len(SCALES)), key=lambda place: abs(SCALES[place] - self.scale))
+        self.scale = SCALES[min(max(at + steps, 0), len(SCALES) - 1)]
+        self.apply()
+
+    def apply(self) -> None:
+        """Set palette, font and style sheet of the application."""
+        self.tokens = UMBRA if self.dark else PAPER
+        tokens = self.tokens
+        palette = QPalette(QColor(tokens.panel), QColor(tokens.bg))
+        for role, name in (
+            (QPalette.ColorRole.WindowText, tokens.ink),
+            (QPalette.ColorRole.Text, tokens.ink),
+            (QPalette.ColorRole.Base, tokens.sheet),
+            (QPalette.ColorRole.PlaceholderText, tokens.ink2),
+            (QPalette.ColorRole.Highlight, tokens.violet),
+            (QPalette.ColorRole.HighlightedText, tokens.panel),
+            (QPalette.ColorRole.Link, tokens.violet),
+        ):
+            palette.setColor(role, QColor(name))
+        self._app.setPalette(palette)
+        self._app.setFont(self.font())
+        self._app.setStyleSheet(style_sheet(tokens, self.scale, WORDS, MONO))
+        self.changed.emit()
+
+    def color(self, token: str) -> QColor:
+        """A token's colour."""
+        return QColor(getattr(self.tokens, token))
+
+    def px(self, size: float) -> int:
+        """A length in pixels at the text scale."""
+        return round(size * self.scale)
+
+    def font(self, size: int = 13, *, mono: bool = False, weight: int = 400) -> QFont:
+        """A font at the text scale, in the words' face or the mono face."""
+        font = QFont(MONO if mono else WORDS)
+        font.setPixelSize(self.px(size))
+        font.setWeight(QFont.Weight(weight))
+        return font

@@ -1,0 +1,97 @@
+"""The change sheet as a table model: a section for each kind of thing, its changes, and what stays untouched."""
+
+from typing import Any, NamedTuple
+
+from PyQt6.QtCore import QAbstractTableModel, QModelIndex, Qt
+
+from umbra_awl.core.transfer.difference import TABLES, Change, ChangeSheet
+from umbra_awl.desk.theme.theme import Theme
+
+MARKS = {"added": "+ added", "changed": "~ changed", "removed": "− removed"}
+_TONES = {"added": "ok", "changed": "brass", "removed": "stop"}
+_PLURALS = {
+    "identity": "Identity",
+    "channel": "Channels",
+    "contact": "Contacts",
+    "receive group list": "Receive group lists",
+    "zone": "Zones",
+    "scan list": "Scan lists",
+}
+
+
+class Row(NamedTuple):
+    """A section's head (without a change) or one change."""
+
+    head: str
+    change: Change | None
+
+
+class ChangeModel(QAbstractTableModel):
+    """Three columns: what happens, to what, from what to what."""
+
+    def __init__(self, theme: Theme) -> None:
+        super().__init__()
+        self._theme = theme
+        self._rows: list[Row] = []
+
+    def show_sheet(self, sheet: ChangeSheet | None) -> None:
+        """Show a change sheet; None empties the table."""
+        self.beginResetModel()
+        self._rows = []
+        for table in TABLES if sheet is not None else ():
+            assert sheet is not None
+            changes = sheet.of_table(table)
+            untouched = sheet.untouched.get(table)
+            if changes or untouched:
+                tail = f", {untouched} untouched" if untouched is not None else ""
+                self._rows.append(
+                    Row(
+                        f"{_PLURALS[table]}: {len(changes) or 'no'} change{'' if len(changes) == 1 else 's'}{tail}",
+                        None,
+                    )
+                )
+                self._rows.extend(Row("", change) for change in changes)
+        self.endResetModel()
+
+    def rowCount(self, parent: QModelIndex = QModelIndex()) -> int:  # noqa: B008  (Qt's own signature)
+        return 0 if parent.isValid() else len(self._rows)
+
+    def columnCount(self, parent: QModelIndex = QModelIndex()) -> int:  # noqa: B008
+        return 0 if parent.isValid() else 3
+
+    def is_head(self, row: int) -> bool:
+        """Whether a row is a section's head."""
+        return self._rows[row].change is None
+
+    def changes(self) -> list[Change]:
+        """The changes shown."""
+        return [row.change for row in self._rows if row.change is not None]
+
+    def data(self, index: QModelIndex, role: int = Qt.ItemDataRole.DisplayRole) -> Any:
+        if not index.isValid():
+            return None
+        row = self._rows[index.row()]
+        if row.change is None:
+            return self._head_data(row, index.column(), role)
+        if role == Qt.ItemDataRole.DisplayRole:
+            return (MARKS[row.change.kind], row.change.name, row.change.detail)[index.column()]
+        if role == Qt.ItemDataRole.ToolTipRole:
+            return row.change.detail
+        if role == Qt.ItemDataRole.ForegroundRole and index.column() == 0:
+            return self._theme.color(_TONES[row.change.kind])
+        if role == Qt.ItemDataRole.FontRole and index.column() == 1:
+            return self._theme.font(13, mono=True)
+        return None
+
+    def _head_data(self, row: Row, column: int, role: int) -> Any:
+        if role == Qt.ItemDataRole.DisplayRole and column == 0:
+            return row.head
+        if role == Qt.ItemDataRole.FontRole:
+            return self._theme.font(13, weight=600)
+        if role == Qt.ItemDataRole.BackgroundRole:
+            return self._theme.color("panel")
+        return None
+
+    def flags(self, index: QModelIndex) -> Qt.ItemFlag:
+        usual = super().flags(index)
+        return usual if not index.isValid() or not self.is_head(index.row()) else Qt.ItemFlag.ItemIsEnabled
