@@ -72,7 +72,7 @@ def _check_transmit(index: PlanIndex, access: AccessPoint, service: Service) -> 
     if permit.allowed or _never_sends(index, service):
         return
     rule = OUT_OF_BAND if permit.kind == "band" else OUT_OF_LICENCE
-    text = f"{_sum_words(service)}{permit.reason}"
+    text = _sum_words(service, permit.reason)
     other_hz = 2 * service.rx_hz - service.tx_hz
     if _swap_fits(index, service, permit):
         text += f" With the other sign it is {format_mhz(other_hz)}."
@@ -106,12 +106,13 @@ def _receive_only(index: PlanIndex, access: AccessPoint, service: Service) -> Re
     return Repair(f"Only listen to {name}", together(f"Make the routes through {name} receive-only", steps))
 
 
-def _sum_words(service: Service) -> str:
+def _sum_words(service: Service, reason: str) -> str:
+    """The reason, led in by the sum of receive frequency and offset where there is an offset."""
     offset = service.tx_hz - service.rx_hz
     if not offset:
-        return ""
+        return reason
     signed = format_offset(offset)
-    return f"{format_mhz(service.rx_hz)} {signed[0]} {signed[1:]} = {format_mhz(service.tx_hz)}. "
+    return f"{format_mhz(service.rx_hz)} {signed[0]} {signed[1:]} = {reason}"
 
 
 def _check_raster(access: AccessPoint, service: Service) -> Iterator[Finding]:

@@ -5,7 +5,7 @@ from functools import partial
 
 from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QCloseEvent, QKeySequence, QShortcut
-from PyQt6.QtWidgets import QMainWindow, QStackedWidget, QWidget
+from PyQt6.QtWidgets import QMainWindow, QSizePolicy, QStackedWidget, QWidget
 
 from umbra_awl.core.findings.model import SEVERITY_ORDER
 from umbra_awl.desk.commands import CommandTable
@@ -29,6 +29,7 @@ from umbra_awl.desk.workbench import Workbench
 
 Stage = StationStage | RoutesStage | RadiosStage | TransferStage
 SIDE_WIDTH = 356
+_SHARES = {"routes": (13, 8), "radios": (6, 5)}
 
 
 class MainWindow(QMainWindow):
@@ -80,8 +81,11 @@ class MainWindow(QMainWindow):
         self._right = QWidget()
         self._right.setFixedWidth(self.theme.px(SIDE_WIDTH))
         right = column(self._right, 10)
-        right.addWidget(self.side, 5)
-        right.addWidget(self.findings, 4)
+        right.addWidget(self.side)
+        right.addWidget(self.findings)
+        self.side.setSizePolicy(QSizePolicy.Policy.Preferred, QSizePolicy.Policy.Ignored)
+        self.findings.setSizePolicy(QSizePolicy.Policy.Preferred, QSizePolicy.Policy.Ignored)
+        self._shares = right
         middle = row(gap=14)
         middle.setContentsMargins(16, 8, 14, 8)
         middle.addWidget(self.canvas, 1)
@@ -182,6 +186,9 @@ class MainWindow(QMainWindow):
         self.course.set_current(key)
         self.canvas.setCurrentWidget(stage)
         self.side.setCurrentWidget(stage.side)
+        side_share, findings_share = _SHARES.get(key, (1, 1))
+        self._shares.setStretch(0, side_share)
+        self._shares.setStretch(1, findings_share)
         stage.take_focus()
 
     def _document_changed(self) -> None:

@@ -24,7 +24,7 @@ class Choice(NamedTuple):
 
 
 class Field(NamedTuple):
-    """One line. `commit` takes the typed text and gives the reason of a refusal, or an empty text. `tone`: “”, stop, ok."""
+    """One line, or half of one. `commit` takes the typed text and gives the reason of a refusal, or an empty text."""
 
     label: str
     value: str
@@ -34,6 +34,7 @@ class Field(NamedTuple):
     choices: Sequence[Choice] = ()
     text: str | None = None
     tip: str = ""
+    half: bool = False
 
 
 class Act(NamedTuple):
@@ -45,6 +46,20 @@ class Act(NamedTuple):
 
 
 RULE = Field("", "")
+_LINE = 25
+
+
+class _Place(NamedTuple):
+    """Where a value stands in a card's grid."""
+
+    grid: QGridLayout
+    line: int
+    column: int
+    span: int
+
+    def put(self, widget: QWidget) -> None:
+        """Put a widget there."""
+        self.grid.addWidget(widget, self.line, self.column, 1, self.span)
 
 
 class _Typing(QLineEdit):
@@ -106,10 +121,15 @@ class LabelCard(QFrame):
         grid = QGridLayout()
         grid.setContentsMargins(0, 0, 0, 0)
         grid.setHorizontalSpacing(6)
-        grid.setVerticalSpacing(1)
+        grid.setVerticalSpacing(0)
         grid.setColumnStretch(1, 1)
-        for at, field in enumerate(fields):
-            self._place(grid, at, field)
+        grid.setColumnStretch(3, 1)
+        line, right = -1, True
+        for field in fields:
+            right = field.half and not right
+            line += not right
+            self._place(grid, line, field, 2 if right else 0, 1 if field.half else 3)
+            right = right or not field.half
         self._outer.addLayout(grid)
         self._fault = words("", "stop", wrap=True)
         self._fault.hide()
@@ -120,27 +140,29 @@ class LabelCard(QFrame):
         if focused in self._values:
             self._values[focused].setFocus()
 
-    def _place(self, grid: QGridLayout, at: int, field: Field) -> None:
+    def _place(self, grid: QGridLayout, line: int, field: Field, left: int, span: int) -> None:
         if field is RULE:
-            grid.addWidget(rule(), at, 0, 1, 2)
+            grid.addWidget(rule(), line, 0, 1, 4)
             return
         label = words(field.label, "second")
-        label.setFixedWidth(self._label_width)
-        grid.addWidget(label, at, 0, Qt.AlignmentFlag.AlignTop)
+        label.setFixedWidth(self._label_width if not left else 58)
+        label.setMinimumHeight(_LINE)
+        grid.addWidget(label, line, left, Qt.AlignmentFlag.AlignTop)
+        place = _Place(grid, line, left + 1, span)
         value: QWidget
         if field.commit is not None or field.choices:
-            value = ValueButton(field, lambda: self._begin(field, grid, at))
+            value = ValueButton(field, lambda: self._begin(field, place))
         else:
             text = words(field.value, "mono" if field.mono else "", wrap=not field.mono)
             if field.tone:
                 text.setProperty("role", field.tone)
-            text.setMinimumHeight(22)
+            text.setMinimumHeight(_LINE)
             text.setContentsMargins(6, 0, 0, 0)
             if field.tip:
                 text.setToolTip(field.tip)
             value = text
         self._values[field.label] = value
-        grid.addWidget(value, at, 1)
+        place.put(value)
 
     @staticmethod
     def _place_acts(outer: QVBoxLayout, acts: Sequence[Act]) -> None:
@@ -152,7 +174,7 @@ class LabelCard(QFrame):
         line.addStretch(1)
         outer.addLayout(line)
 
-    def _begin(self, field: Field, grid: QGridLayout, at: int) -> None:
+    def _begin(self, field: Field, place: _Place) -> None:
         shown = self._values[field.label]
         if field.choices:
             self._choose(field, shown)
@@ -160,7 +182,7 @@ class LabelCard(QFrame):
         typing = _Typing(field.value if field.text is None else field.text, lambda keep: self._finish(field, keep))
         typing.setAccessibleName(field.label)
         shown.hide()
-        grid.addWidget(typing, at, 1)
+        place.put(typing)
         typing.setFocus()
         self._editing = typing
 

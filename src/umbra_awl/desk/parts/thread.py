@@ -10,8 +10,7 @@ def stitch(painter: QPainter, start: QPointF, end: QPointF, color: QColor, *, so
     """Draw the thread between two points: long stitches, or short broken ones."""
     pen = QPen(color, 2.2 if solid else 1.8)
     pen.setCapStyle(Qt.PenCapStyle.FlatCap)
-    if not solid:
-        pen.setDashPattern([4.0, 3.6])
+    pen.setDashPattern([5.5, 1.6] if solid else [3.2, 3.6])
     painter.setPen(pen)
     painter.drawLine(QLineF(start, end))
 

@@ -165,11 +165,11 @@ class KnobView(QWidget):
         painter.drawRoundedRect(plate, 5, 5)
         painter.setFont(theme.font(12, mono=True))
         painter.setPen(theme.color("ink2"))
-        inner = plate.adjusted(px(8), px(4), -px(8), -px(4))
+        inner = plate.adjusted(px(7), px(4), -px(4), -px(4))
         painter.drawText(inner, Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignLeft, str(at + 1))
         if channel is None:
             return
-        body = inner.adjusted(px(26), 0, 0, 0)
+        body = inner.adjusted(px(23), 0, 0, 0)
         painter.setFont(theme.font(13, mono=True, weight=600 if here else 400))
         painter.setPen(theme.color("ink"))
         painter.drawText(body, Qt.AlignmentFlag.AlignTop | Qt.AlignmentFlag.AlignLeft, channel.name)

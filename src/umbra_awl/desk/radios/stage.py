@@ -10,8 +10,6 @@ from PyQt6.QtWidgets import (
     QMenu,
     QPushButton,
     QScrollArea,
-    QTreeWidget,
-    QTreeWidgetItem,
     QWidget,
 )
 
@@ -24,11 +22,13 @@ from umbra_awl.core.plan.model import OwnedRadio
 from umbra_awl.desk.parts.label_card import Act, Choice, Commit, Field, LabelCard
 from umbra_awl.desk.parts.radio_tabs import RadioTabs
 from umbra_awl.desk.parts.widgets import column, row, words
+from umbra_awl.desk.parts.wrap import WrapList
 from umbra_awl.desk.radios.gauges import Gauges
 from umbra_awl.desk.radios.knob import KnobView
 from umbra_awl.desk.theme.theme import Theme
 from umbra_awl.desk.workbench import Selection, Workbench
 
+MOST_LINES = 300
 _KIND_WORDS = {
     "left out": "Left out",
     "receive-only": "Receive-only",
@@ -44,6 +44,7 @@ class RadiosStage(QWidget):
     def __init__(self, bench: Workbench, theme: Theme) -> None:
         super().__init__()
         self._bench = bench
+        self._theme = theme
         self._filling = False
         outer = column(self, 8)
         head = row(gap=4)
@@ -52,7 +53,7 @@ class RadiosStage(QWidget):
         body = row(gap=12)
         self._zones = QListWidget()
         self._zones.setAccessibleName("Zones of the radio")
-        self._zones.setFixedWidth(theme.px(168))
+        self._zones.setFixedWidth(theme.px(154))
         self._zones.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self._zones.currentRowChanged.connect(lambda _row: self._show_zone())
         body.addWidget(self._zones)
@@ -70,7 +71,9 @@ class RadiosStage(QWidget):
         for signal in (bench.results_changed, bench.radio_changed, bench.plan_changed):
             signal.connect(self.refresh)
         bench.selection_changed.connect(self._follow)
+        bench.radio_changed.connect(self._follow)
         self.refresh()
+        self._follow()
 
     def _side(self) -> QWidget:
         side = QWidget()
@@ -81,12 +84,8 @@ class RadiosStage(QWidget):
         outer.addWidget(self._card)
         self._report_title = words("How the plan fits", "title")
         outer.addWidget(self._report_title)
-        self._report = QTreeWidget()
+        self._report = WrapList()
         self._report.setAccessibleName("What was left out, held back, split or shortened, and why")
-        self._report.setHeaderHidden(True)
-        self._report.setColumnCount(1)
-        self._report.setWordWrap(True)
-        self._report.setIndentation(12)
         self._report.itemClicked.connect(self._open_line)
         self._report.itemActivated.connect(self._open_line)
         outer.addWidget(self._report, 1)
@@ -226,25 +225,27 @@ class RadiosStage(QWidget):
 
     def _fill_report(self, fit: Fit) -> None:
         self._report.clear()
-        lines = 0
         for kind in KINDS:
             found = fit.report.of_kind(kind)
-            if not found:
-                continue
-            top = QTreeWidgetItem([f"{_KIND_WORDS[kind]}: {len(found)}"])
-            for line in found:
-                item = QTreeWidgetItem([f"{line.title} – {line.reason}"])
-                item.setData(0, Qt.ItemDataRole.UserRole, line.key)
-                item.setToolTip(0, line.reason)
-                top.addChild(item)
-            self._report.addTopLevelItem(top)
-            top.setExpanded(kind != "shortened" and len(found) <= 12)
-            lines += len(found)
-        if not lines:
-            self._report.addTopLevelItem(QTreeWidgetItem(["Everything fits as planned."]))
+            if found:
+                self._report.addItem(self._head_item(f"{_KIND_WORDS[kind]}: {len(found)}"))
+            for line in found[:MOST_LINES]:
+                item = QListWidgetItem(f"{line.title} – {line.reason}")
+                item.setData(Qt.ItemDataRole.UserRole, line.key)
+                self._report.addItem(item)
+            if len(found) > MOST_LINES:
+                self._report.addItem(f"… and {len(found) - MOST_LINES} more")
+        if not self._report.count():
+            self._report.addItem("Everything fits as planned.")
 
-    def _open_line(self, item: QTreeWidgetItem, _column: int) -> None:
-        route = self._bench.index.routes.get(item.data(0, Qt.ItemDataRole.UserRole) or "")
+    def _head_item(self, text: str) -> QListWidgetItem:
+        item = QListWidgetItem(text)
+        item.setFont(self._theme.font(13, weight=600))
+        item.setFlags(Qt.ItemFlag.ItemIsEnabled)
+        return item
+
+    def _open_line(self, item: QListWidgetItem) -> None:
+        route = self._bench.index.routes.get(item.data(Qt.ItemDataRole.UserRole) or "")
         if route is not None:
             self._bench.select(Selection(route.service, route.destination, route.slot))
 

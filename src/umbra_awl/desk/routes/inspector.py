@@ -4,12 +4,13 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QFrame, QScrollArea, QWidget
 
 from umbra_awl.core.plan.edit_access import remove_access, remove_destination
-from umbra_awl.core.plan.edits import EditRefused
 from umbra_awl.core.routes.crossing import crossing
 from umbra_awl.core.routes.punch import fill, punch
 from umbra_awl.desk.parts.label_card import Act, LabelCard
 from umbra_awl.desk.parts.widgets import column, words
-from umbra_awl.desk.routes.route_fields import crossing_fields, destination_fields, service_fields
+from umbra_awl.desk.routes.access_fields import destination_fields, service_fields
+from umbra_awl.desk.routes.hands import attempt
+from umbra_awl.desk.routes.route_fields import crossing_fields
 from umbra_awl.desk.workbench import Workbench
 
 _TEACH = (
@@ -92,7 +93,4 @@ class Inspector(QWidget):
 
     def _punch(self) -> None:
         selection = self._bench.selection
-        try:
-            self._bench.do(punch(self._bench.index, selection.service, selection.destination, selection.slot))
-        except EditRefused as error:
-            self._bench.say(str(error), "stop")
+        attempt(self._bench, lambda: punch(self._bench.index, selection.service, selection.destination, selection.slot))

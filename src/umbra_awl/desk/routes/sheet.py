@@ -4,8 +4,7 @@ from PyQt6.QtCore import QEvent, QRect, QRectF, Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import QHelpEvent, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QResizeEvent
 from PyQt6.QtWidgets import QAbstractScrollArea, QFrame, QLineEdit, QToolTip
 
-from umbra_awl.core.plan.edits import EditRefused
-from umbra_awl.core.routes.punch import fill, paint, punch, set_route, toggle
+from umbra_awl.desk.routes import hands
 from umbra_awl.desk.routes.sheet_layout import Cell, SheetLayout, Sizes
 from umbra_awl.desk.routes.sheet_paint import Marks, SheetPainter, View
 from umbra_awl.desk.theme.theme import Theme
@@ -65,7 +64,7 @@ class PunchSheet(QAbstractScrollArea):
 
     def _sizes(self) -> Sizes:
         px = self._theme.px
-        return Sizes(px(200), px(74), px(72), px(26), px(24))
+        return Sizes(px(200), px(74), px(80), px(26), px(24))
 
     def rebuild(self) -> None:
         """Lay the sheet out anew, keeping the cursor on its crossing."""
@@ -236,7 +235,7 @@ class PunchSheet(QAbstractScrollArea):
         again = self.cursor_cell is not None and self.cursor_cell[:2] == cell[:2]
         self.move_to(cell)
         if again:
-            self._toggle(cell.slot)
+            hands.toggle(self._bench, cell.slot)
 
     def _press_head(self, event: QMouseEvent) -> None:
         sizes, view = self.sheet.sizes, self._view()
@@ -262,15 +261,15 @@ class PunchSheet(QAbstractScrollArea):
 
     def _cell_key(self, key: Qt.Key, modifiers: Qt.KeyboardModifier) -> bool:
         if key == Qt.Key.Key_Space:
-            self._toggle(None)
+            hands.toggle(self._bench, None)
         elif key in {Qt.Key.Key_1, Qt.Key.Key_2}:
             slot = 1 if key == Qt.Key.Key_1 else 2
             if modifiers & Qt.KeyboardModifier.AltModifier:
-                self._toggle(slot)
+                hands.toggle(self._bench, slot)
             else:
-                self._set_slot(slot)
+                hands.set_slot(self._bench, slot)
         elif key in {Qt.Key.Key_Delete, Qt.Key.Key_Backspace}:
-            self._clear()
+            hands.clear(self._bench)
         elif key in {Qt.Key.Key_Return, Qt.Key.Key_Enter, Qt.Key.Key_F2}:
             self.edit_asked.emit()
         elif key == Qt.Key.Key_Escape and self._run:
@@ -302,42 +301,11 @@ class PunchSheet(QAbstractScrollArea):
 
     def _commit_run(self) -> None:
         run, self._run, self._anchor = self._run, (), None
-        wanted = [(self.sheet.columns[cell.column].service, self.sheet.rows[cell.row].destination) for cell in run]
-        try:
-            self._bench.do(paint(self._bench.index, wanted, holes=True))
-        except EditRefused as error:
-            self._bench.say(str(error), "stop")
+        hands.paint_run(
+            self._bench,
+            [(self.sheet.columns[cell.column].service, self.sheet.rows[cell.row].destination) for cell in run],
+        )
         QTimer.singleShot(0, self._refresh_all)
-
-    def _crossing(self) -> tuple[str, str]:
-        return self._bench.selection.service, self._bench.selection.destination
-
-    def _toggle(self, slot: int | None) -> None:
-        service, destination = self._crossing()
-        try:
-            self._bench.do(toggle(self._bench.index, service, destination, slot))
-        except EditRefused as error:
-            self._bench.say(str(error), "stop")
-
-    def _set_slot(self, slot: int) -> None:
-        """Move the crossing's only hole to a slot; punch there when it has none."""
-        service, destination = self._crossing()
-        here = self._bench.index.by_crossing.get((service, destination), ())
-        try:
-            if any(route.slot == slot for route in here):
-                pass
-            elif len(here) == 1 and here[0].slot:
-                self._bench.do(set_route(self._bench.index, here[0].key, f"Move to slot {slot}", slot=slot))
-            else:
-                self._bench.do(punch(self._bench.index, service, destination, slot))
-            self._bench.select(Selection(service, destination, slot))
-        except EditRefused as error:
-            self._bench.say(str(error), "stop")
-
-    def _clear(self) -> None:
-        here = self._bench.index.by_crossing.get(self._crossing(), ())
-        if here:
-            self._bench.do(fill(self._bench.index, here))
 
     def viewportEvent(self, event: QEvent | None) -> bool:
         if isinstance(event, QHelpEvent) and event.type() == QEvent.Type.ToolTip:

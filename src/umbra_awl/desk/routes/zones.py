@@ -4,7 +4,6 @@ from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtWidgets import QInputDialog, QListWidget, QListWidgetItem, QMenu, QPushButton, QWidget
 
-from umbra_awl.core.plan.edits import EditRefused
 from umbra_awl.core.plan.model import GroupBy, Zone
 from umbra_awl.core.routes.lists import (
     RULE_WORDS,
@@ -17,6 +16,7 @@ from umbra_awl.core.routes.lists import (
     toggle_member,
 )
 from umbra_awl.desk.parts.widgets import button, column, row, words
+from umbra_awl.desk.routes.hands import attempt
 from umbra_awl.desk.workbench import Selection, Workbench
 
 
@@ -169,7 +169,7 @@ class ZonesPanel(QWidget):
             return
         name, given = QInputDialog.getText(self, "Rename the zone", "Its name:", text=zone.name)
         if given:
-            self._try(lambda: rename_zone(zone, name.strip()))
+            attempt(self._bench, lambda: rename_zone(zone, name.strip()))
 
     def remove(self) -> None:
         """Remove the chosen zone."""
@@ -192,10 +192,4 @@ class ZonesPanel(QWidget):
         if zone is None or route is None:
             self._bench.say("Select a punched crossing and a zone first.")
             return
-        self._try(lambda: toggle_member(self._bench.index, zone, route))
-
-    def _try(self, make: object) -> None:
-        try:
-            self._bench.do(make())  # type: ignore[operator]
-        except EditRefused as error:
-            self._bench.say(str(error), "stop")
+        attempt(self._bench, lambda: toggle_member(self._bench.index, zone, route))

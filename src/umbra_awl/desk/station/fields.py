@@ -94,31 +94,35 @@ def licence_fields(bench: Workbench) -> list[Field]:
     }
     allowed = next((text for text, names in options.items() if names == licence.bands), " and ".join(licence.bands))
     edges = ", ".join(f"{band.name} {format_mhz(band.low_hz)}–{format_mhz(band.high_hz)}" for band in bands.values())
+    granted = [
+        Choice("yes, I hold it", partial(bench.do, set_granted(True)), licence.granted),
+        Choice("not yet", partial(bench.do, set_granted(False)), not licence.granted),
+    ]
+    reach = [
+        Choice(text, partial(bench.do, set_licence(f"Let the licence reach {text}", bands=names)), text == allowed)
+        for text, names in options.items()
+    ]
+    in_region = [
+        Choice(f"IARU region {item}", partial(bench.do, set_region(item)), item == station.region) for item in regions
+    ]
+    watts = f"up to {licence.max_watts:g} W" if licence.max_watts else "no limit given"
+    power_tip = "Watts; radios are set to a step within it"
     return [
+        Field("Region", f"IARU region {station.region}", choices=in_region, tip=edges),
         Field(
-            "Region",
-            f"IARU region {station.region}",
-            choices=[Choice(f"IARU region {number}", partial(bench.do, set_region(number)), number == station.region) for number in regions],
-            tip=edges,
+            "Step",
+            licence.step,
+            commit=_step(bench),
+            text=licence.step,
+            tip="The name of your licence, such as First or Full",
         ),
-        Field("Step", licence.step, commit=_step(bench), text=licence.step, tip="The name of your licence, for example First or Full"),
         Field(
-            "Granted",
-            "yes" if licence.granted else "not yet",
-            tone="" if licence.granted else "stop",
-            choices=[
-                Choice("yes, I hold it", partial(bench.do, set_granted(True)), licence.granted),
-                Choice("not yet", partial(bench.do, set_granted(False)), not licence.granted),
-            ],
+            "Granted", "yes" if licence.granted else "not yet", tone="" if licence.granted else "stop", choices=granted
         ),
-        Field("Bands", allowed, choices=[
-            Choice(text, partial(bench.do, set_licence(f"Let the licence reach {text}", bands=names)), text == allowed)
-            for text, names in options.items()
-        ]),
-        Field("Power", f"up to {licence.max_watts:g} W" if licence.max_watts else "no limit given", commit=_watts(bench),
-              text=f"{licence.max_watts:g}", tip="Watts; radios are set to a step within it"),
+        Field("Bands", allowed, choices=reach),
+        Field("Power", watts, commit=_watts(bench), text=f"{licence.max_watts:g}", tip=power_tip),
         _guard_field(bench),
-    ]  # fmt: skip
+    ]
 
 
 def _guard_field(bench: Workbench) -> Field:

@@ -55,6 +55,7 @@ class StationStage(QWidget):
         self.side = QWidget()
         self._steps = column(self.side, 4)
         bench.plan_changed.connect(self.refresh)
+        bench.results_changed.connect(self._show_steps)
         self.refresh()
 
     def take_focus(self) -> None:
@@ -137,7 +138,7 @@ class StationStage(QWidget):
         frame = card()
         inner = column(frame, 2, 8)
         found = False
-        for step in steps_of(self._bench.plan):
+        for step in steps_of(self._bench.plan, sum(item.severity == "stop" for item in self._bench.results.findings)):
             line = row(gap=6)
             line.addWidget(words("●" if step.done else "○", "ok" if step.done else "second"))
             if step.done:

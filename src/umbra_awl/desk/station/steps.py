@@ -15,8 +15,8 @@ class Step(NamedTuple):
     stage: str
 
 
-def steps_of(plan: Plan) -> list[Step]:
-    """The steps from an empty plan to a programmed radio, in working order."""
+def steps_of(plan: Plan, stops: int = 0) -> list[Step]:
+    """The steps from an empty plan to a programmed radio, in working order; `stops` findings stop it."""
     station = plan.station
     owner = station.identities[0] if station.identities else None
     ids = [item.number for item in owner.ids] if owner else []
@@ -33,6 +33,11 @@ def steps_of(plan: Plan) -> list[Step]:
         Step(bool(plan.destinations), "Add whom you want to reach", "routes"),
         Step(bool(plan.routes), "Punch routes: which destination through which service", "routes"),
         Step(bool(plan.radios), "Say which radios you own", "radios"),
+        Step(
+            not stops,
+            f"Repair what stops: {stops} finding{'' if stops == 1 else 's'}" if stops else "Nothing stops the plan",
+            "routes",
+        ),
         Step(
             not station.licence.guard and station.licence.granted,
             "Lift the guard when you are ready to transmit",

@@ -19,6 +19,7 @@ QLabel[role="violet"] { color: $violet; font-weight: 600; }
 QFrame[role="card"] { background: $panel; border: 1px solid $line; border-radius: 6px; }
 QFrame[role="sheet"] { background: $sheet; border: 1px solid $line; border-radius: 6px; }
 QFrame[role="rule"] { background: $line; max-height: 1px; min-height: 1px; border: none; }
+QFrame[severity] { border-top-left-radius: 0; border-bottom-left-radius: 0; }
 QFrame[severity="stop"] { border-left: 4px solid $stop; }
 QFrame[severity="warn"] { border-left: 4px solid $brass; }
 QFrame[severity="note"] { border-left: 4px solid $ink2; }
@@ -39,7 +40,8 @@ QPushButton[role="plan"] { color: $ink; font-size: ${title}px; font-weight: 600;
 QPushButton[role="call"] { font-family: "$mono"; background: $violet_tint; color: $violet; font-weight: 600; padding: 2px 16px; }
 QPushButton[role="segment"] { color: $ink2; border-radius: 6px; padding: 3px 10px; }
 QPushButton[role="segment"]:checked { background: $violet_tint; color: $violet; font-weight: 600; }
-QPushButton[role="value"] { color: $ink; font-weight: 500; text-align: left; padding: 1px 4px; min-height: 18px; }
+QPushButton[role="value"] { color: $ink; font-weight: 500; text-align: left; padding: 1px 4px; min-height: 18px; border-bottom: 1px dotted $line; border-radius: 0; }
+QPushButton[role="value"]:focus { border: 2px solid $violet; border-radius: 6px; }
 QPushButton[role="value"][mono="true"] { font-family: "$mono"; }
 QPushButton[role="value"][tone="stop"] { color: $stop; }
 QPushButton[role="value"][tone="ok"] { color: $ok; }

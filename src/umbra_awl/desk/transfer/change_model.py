@@ -73,13 +73,16 @@ class ChangeModel(QAbstractTableModel):
         row = self._rows[index.row()]
         if row.change is None:
             return self._head_data(row, index.column(), role)
+        return self._change_data(row.change, index.column(), role)
+
+    def _change_data(self, change: Change, column: int, role: int) -> Any:
         if role == Qt.ItemDataRole.DisplayRole:
-            return (MARKS[row.change.kind], row.change.name, row.change.detail)[index.column()]
+            return (MARKS[change.kind], change.name, change.detail)[column]
         if role == Qt.ItemDataRole.ToolTipRole:
-            return row.change.detail
-        if role == Qt.ItemDataRole.ForegroundRole and index.column() == 0:
-            return self._theme.color(_TONES[row.change.kind])
-        if role == Qt.ItemDataRole.FontRole and index.column() == 1:
+            return change.detail
+        if role == Qt.ItemDataRole.ForegroundRole and column == 0:
+            return self._theme.color(_TONES[change.kind])
+        if role == Qt.ItemDataRole.FontRole and column == 1:
             return self._theme.font(13, mono=True)
         return None
 

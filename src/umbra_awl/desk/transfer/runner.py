@@ -16,6 +16,12 @@ from umbra_awl.core.transfer.shelf import Backup, Shelf, Unfinished
 from umbra_awl.desk.settings import Settings
 from umbra_awl.desk.workbench import Workbench
 
+STATE_WORDS = {
+    "known": "Read whole; a backup is on the shelf.",
+    "old": "A write broke off before; the radio still holds the old memory.",
+    "new": "A write broke off before its proof; the radio holds the new memory, whole.",
+    "neither": "A write broke off: the radio holds neither the old nor the new memory whole. Restore the backup, or write again.",
+}
 Stand = Literal["start", "read", "compared", "proven"]
 
 
@@ -107,11 +113,7 @@ class Runner(QObject):
 
     def _take_held(self, held: Held) -> None:
         self.held = held
-        words = {"old": "A write broke off before; the radio still holds the old memory.",
-                 "new": "A write broke off before its proof; the radio holds the new memory, whole.",
-                 "neither": "A write broke off: the radio holds neither the old nor the new memory whole. Restore the backup, or write again.",
-                 "known": "Read whole; a backup is on the shelf."}  # fmt: skip
-        self.success = words[held.state]
+        self.success = STATE_WORDS[held.state]
         self._compare()
 
     def _compare(self) -> None:

@@ -28,6 +28,8 @@ class ShelfPanel(QWidget):
         acts.addWidget(self._restore)
         acts.addStretch(1)
         outer.addLayout(acts)
+        self._room = QWidget()
+        outer.addWidget(self._room, 1)
         runner.changed.connect(self.refresh)
         self.refresh()
 
@@ -42,6 +44,7 @@ class ShelfPanel(QWidget):
             self._list.setCurrentRow(0)
         self._empty.setVisible(not backups)
         self._list.setVisible(bool(backups))
+        self._room.setVisible(not backups)
         self._restore.setVisible(bool(backups))
         self._restore.setEnabled(not self._runner.running)
 

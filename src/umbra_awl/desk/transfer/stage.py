@@ -12,6 +12,7 @@ from umbra_awl.desk.transfer.change_model import ChangeModel
 from umbra_awl.desk.transfer.runner import Runner
 from umbra_awl.desk.transfer.shelf_panel import ShelfPanel
 from umbra_awl.desk.transfer.steps import StepThread
+from umbra_awl.desk.transfer.strip import MemoryStrip, cell_kinds
 from umbra_awl.desk.workbench import Workbench
 
 _DONE = {"start": 0, "read": 1, "compared": 2, "proven": 4}
@@ -41,6 +42,8 @@ class TransferStage(QWidget):
         outer.addLayout(head)
         self.steps = StepThread(theme)
         outer.addWidget(self.steps)
+        self.strip = MemoryStrip(theme)
+        outer.addWidget(self.strip)
         outer.addWidget(self._action_card())
         self.model = ChangeModel(theme)
         self.table = self._table()
@@ -154,17 +157,38 @@ class TransferStage(QWidget):
         self.steps.show_state(self._broken_at if runner.fault else self._shown_step(), broken=bool(runner.fault))
         self.main.setText(self._main_words(changes))
         self.main.setEnabled(not runner.running and not (runner.stand == "compared" and not changes))
-        self.main.setVisible(not runner.running)
-        self.again.setVisible(not runner.running and (runner.stand != "start" or runner.unfinished() is not None))
-        self.cancel.setVisible(runner.running)
+        unproven = runner.stand == "start" and runner.unfinished() is not None
+        self.again.setVisible(not runner.running and (runner.stand == "compared" or unproven))
+        self._swap_buttons(running=runner.running)
         self.bar.setVisible(runner.running)
         self._state.setText(self._state_words(changes))
         self._fault.setText(self._fault_words())
         self._fault.setVisible(bool(self._fault.text()))
+        self._show_strip()
         self.model.show_sheet(runner.compared.sheet if runner.compared is not None else None)
         self.table.setVisible(runner.compared is not None)
         self._teach.setVisible(runner.compared is None)
         self._teach.setText(self._teach_words())
+
+    def _swap_buttons(self, *, running: bool) -> None:
+        """Show the one action, or how to stop it; the keyboard stays with whichever is shown."""
+        shown, hidden = (self.cancel, self.main) if running else (self.main, self.cancel)
+        focused = hidden.hasFocus()
+        shown.show()
+        if focused:
+            shown.setFocus()
+        hidden.hide()
+
+    def _show_strip(self) -> None:
+        runner, profile = self.runner, self.runner.profile
+        self.strip.setVisible(profile is not None)
+        if profile is None:
+            return
+        compared = runner.held is not None and runner.compared is not None
+        before = runner.held.image if compared and runner.held is not None else b""
+        after = runner.compared.target if compared and runner.compared is not None else b""
+        self.strip.show_kinds(cell_kinds(profile, before, after, proven=runner.stand == "proven"))
+        self.strip.show_progress(0)
 
     def _shown_step(self) -> int:
         return _PHASE_STEP[self.runner.phase] if self.runner.phase is not None else _DONE[self.runner.stand]
@@ -198,7 +222,8 @@ class TransferStage(QWidget):
         shelf = runner.shelf()
         backup = shelf.backup_before(unfinished) if shelf is not None else None
         when = f" of {backup.when}" if backup is not None else ""
-        return f"{lead}A write was not proven: the radio may hold neither its old memory nor the new one whole. Restore the backup{when}."
+        state = "A write was not proven: the radio may hold neither its old memory nor the new one whole."
+        return f"{lead}{state} Restore the backup{when}."
 
     def _teach_words(self) -> str:
         if self._bench.radio is None:
@@ -215,6 +240,7 @@ class TransferStage(QWidget):
         self.bar.setValue(min(runner.done_bytes, runner.all_bytes))
         kb = f"{min(runner.done_bytes, runner.all_bytes) // 1024:,} of {runner.all_bytes // 1024:,} KB"
         self._state.setText(f"{_PHASE_WORDS[runner.phase or 'read']}: {kb}")
+        self.strip.show_progress(runner.done_bytes / max(runner.all_bytes, 1) if runner.phase != "write" else 0)
         step = _PHASE_STEP[runner.phase] if runner.phase is not None else 0
         self._broken_at = step
         self.steps.show_state(step, broken=False)
