@@ -3,15 +3,7 @@
 from functools import partial
 
 from PyQt6.QtCore import Qt
-from PyQt6.QtWidgets import (
-    QFrame,
-    QHBoxLayout,
-    QListWidget,
-    QMenu,
-    QPushButton,
-    QScrollArea,
-    QWidget,
-)
+from PyQt6.QtWidgets import QFrame, QHBoxLayout, QListWidget, QListWidgetItem, QMenu, QPushButton, QScrollArea, QWidget
 
 from umbra_awl.core.fit.fitting import Fit
 from umbra_awl.core.fit.memory import Channel
