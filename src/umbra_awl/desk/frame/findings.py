@@ -1,6 +1,6 @@
 """The findings at the right edge: those of the selected thing first, each with why, show and repair. Folds away."""
 
-from PyQt6.QtCore import Qt
+from PyQt6.QtCore import QSize, Qt
 from PyQt6.QtWidgets import QFrame, QScrollArea, QVBoxLayout, QWidget
 
 from umbra_awl.core.findings.evaluate import touching
@@ -75,9 +75,13 @@ class FindingsPanel(QWidget):
         bench.selection_changed.connect(self.refresh)
         self.refresh()
 
+    def sizeHint(self) -> QSize:
+        return QSize(300, 60)
+
     def toggle(self) -> None:
         """Fold the list away, or open it."""
         self._scroll.setVisible(self._scroll.isHidden())
+        self.setMaximumHeight(16_777_215 if self._scroll.isVisibleTo(self) else 40)
         self._fold.setText("Open" if self._scroll.isHidden() else "Fold")
 
     def refresh(self) -> None:

@@ -3,9 +3,9 @@
 from collections.abc import Callable
 from functools import partial
 
-from PyQt6.QtCore import Qt
+from PyQt6.QtCore import QSize, Qt
 from PyQt6.QtGui import QCloseEvent, QKeySequence, QShortcut
-from PyQt6.QtWidgets import QMainWindow, QSizePolicy, QStackedWidget, QWidget
+from PyQt6.QtWidgets import QMainWindow, QStackedWidget, QWidget
 
 from umbra_awl.core.findings.model import SEVERITY_ORDER
 from umbra_awl.desk.commands import CommandTable
@@ -30,6 +30,19 @@ from umbra_awl.desk.workbench import Workbench
 Stage = StationStage | RoutesStage | RadiosStage | TransferStage
 SIDE_WIDTH = 356
 _SHARES = {"routes": (13, 8), "radios": (6, 5)}
+
+
+class SideStack(QStackedWidget):
+    """What stands beside the stage; shares its column with the findings and does not ask for more than its part."""
+
+    def hasHeightForWidth(self) -> bool:
+        return False
+
+    def sizeHint(self) -> QSize:
+        return QSize(SIDE_WIDTH, 60)
+
+    def minimumSizeHint(self) -> QSize:
+        return QSize(0, 60)
 
 
 class MainWindow(QMainWindow):
@@ -74,7 +87,7 @@ class MainWindow(QMainWindow):
         self.course.chosen.connect(self.open_stage)
         self.message = MessageBar()
         self.canvas = QStackedWidget()
-        self.side = QStackedWidget()
+        self.side = SideStack()
         self.ribbon = Ribbon(self.bench, self.theme)
         self.welcome = Welcome(self.plans, self.settings)
         self.canvas.addWidget(self.welcome)
@@ -83,8 +96,6 @@ class MainWindow(QMainWindow):
         right = column(self._right, 10)
         right.addWidget(self.side)
         right.addWidget(self.findings)
-        self.side.setSizePolicy(QSizePolicy.Policy.Preferred, QSizePolicy.Policy.Ignored)
-        self.findings.setSizePolicy(QSizePolicy.Policy.Preferred, QSizePolicy.Policy.Ignored)
         self._shares = right
         middle = row(gap=14)
         middle.setContentsMargins(16, 8, 14, 8)

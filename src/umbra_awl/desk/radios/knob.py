@@ -180,7 +180,7 @@ class KnobView(QWidget):
         if channel.route in self._fresh:
             bead(
                 painter,
-                QPointF(plate.right() - px(12), plate.center().y()),
+                QPointF(plate.right() - px(11), plate.bottom() - px(12)),
                 theme.color("stop"),
                 theme.color("sheet"),
                 filled=False,

@@ -1,0 +1,55 @@
+"""Take the pictures of docs/screenshots from the demo: one of each main view, one dark."""
+
+import sys
+import tempfile
+from pathlib import Path
+
+from PyQt6.QtTest import QTest
+from PyQt6.QtWidgets import QApplication
+
+from umbra_awl.demo.fresh import lay_out
+from umbra_awl.desk.app import build, set_demo_ports
+from umbra_awl.desk.frame.window import MainWindow
+from umbra_awl.desk.settings import Settings
+from umbra_awl.desk.workbench import Selection
+from umbra_awl.standins.launch import RadioProcess
+
+OUT = Path(__file__).parent.parent / "docs" / "screenshots"
+
+
+def take(window: MainWindow, name: str) -> None:
+    """Save a picture of the window."""
+    QTest.qWait(150)
+    window.grab().save(str(OUT / f"{name}.png"))
+
+
+def main() -> None:
+    """Walk through the views."""
+    OUT.mkdir(parents=True, exist_ok=True)
+    app = QApplication(sys.argv[:1])
+    demo = lay_out(Path(tempfile.mkdtemp()))
+    window = build(app, Settings(), synchronous=True)
+    window.theme.choose("light")
+    window.resize(1280, 800)
+    window.show()
+    window.plans.open(demo.plan)
+    set_demo_ports(window, {key: str(port) for key, (_profile, _memory, port) in demo.radios.items()})
+    window.bench.select(Selection("cairnlow-dmr", "nessa-torrick", 1))
+    take(window, "routes")
+    window.theme.choose("dark")
+    take(window, "routes-dark")
+    window.theme.choose("light")
+    window.open_stage("station")
+    take(window, "station")
+    window.open_stage("radios")
+    take(window, "radios")
+    window.open_stage("transfer")
+    profile, memory, port = demo.radios["tarn"]
+    with RadioProcess(profile, memory, port, speed=20):
+        window.runner.read()
+        QTest.qWait(1500)
+    take(window, "transfer")
+    window.close()
+
+
+main()

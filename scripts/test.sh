@@ -1,0 +1,11 @@
+#!/bin/sh
+# Everything that must hold: style, types, layers, tests, and the core without any window toolkit.
+set -eu
+cd "$(dirname "$0")/.."
+bin=.venv/bin
+scripts/lint.sh
+echo "== tests, with the window"
+xvfb-run -a -s "-screen 0 1280x800x24" env QT_QPA_PLATFORM=xcb "$bin/pytest" tests/journey
+QT_QPA_PLATFORM=offscreen "$bin/pytest" -n 2 tests --ignore tests/journey
+echo "== core, stand-ins and shell where PyQt6 cannot be imported"
+PYTHONPATH=tests/without_qt "$bin/pytest" -p no:pytest-qt -o qt_api= -o qt_log_level_fail= -n 2 tests/core tests/standins tests/shell
