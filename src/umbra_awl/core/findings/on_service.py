@@ -11,7 +11,7 @@ from umbra_awl.core.findings.model import Finding, Repair, Rule, Target
 from umbra_awl.core.plan.edit_access import set_air, set_service, swap_offset
 from umbra_awl.core.plan.edits import Edit, set_fields, together
 from umbra_awl.core.plan.index import PlanIndex
-from umbra_awl.core.plan.model import AccessPoint, DmrAir, FmAir, Hotspot, Route, Service
+from umbra_awl.core.plan.model import AccessPoint, DmrAir, FmAir, Hotspot, Service
 from umbra_awl.core.plan.permit import Permit, band_permit
 from umbra_awl.core.routes.punch import set_route
 
@@ -23,6 +23,10 @@ OUT_OF_BAND = Rule(
 OUT_OF_LICENCE = Rule(
     "out-of-licence", "stop", "Transmits where the licence does not reach",
     "The licence decides on which bands you may transmit. Such channels are fitted as receive-only.",
+)  # fmt: skip
+WOULD_BE_OUT = Rule(
+    "would-be-out", "note", "Would transmit where it must not",
+    "Nothing is punched through this service yet, so nothing transmits. Put it right before you do.",
 )  # fmt: skip
 BAD_TONE = Rule(
     "unknown-tone", "stop", "Not a standard tone",
@@ -69,32 +73,26 @@ def check_service(index: PlanIndex, access: AccessPoint, service: Service) -> It
 
 def _check_transmit(index: PlanIndex, access: AccessPoint, service: Service) -> Iterator[Finding]:
     permit = band_permit(index.plan.station, service.tx_hz)
-    if permit.allowed or _never_sends(index, service):
+    if permit.allowed:
+        return
+    routes = [route for route in index.plan.routes if route.service == service.key]
+    if routes and all(route.receive_only for route in routes):
         return
     rule = OUT_OF_BAND if permit.kind == "band" else OUT_OF_LICENCE
     text = _sum_words(service, permit.reason)
+    repair = None
     other_hz = 2 * service.rx_hz - service.tx_hz
     if _swap_fits(index, service, permit):
         text += f" With the other sign it is {format_mhz(other_hz)}."
-        label = f"Swap the sign on {access.call or access.site}"
-        repair: Repair | None = Repair(label, swap_offset(access, service))
-    else:
+        repair = Repair(f"Swap the sign on {access.call or access.site}", swap_offset(access, service))
+    elif routes:
         repair = _receive_only(index, access, service)
-    yield Finding(rule, Target("service", service.key), text, repair)
+    yield Finding(rule if routes else WOULD_BE_OUT, Target("service", service.key), text, repair)
 
 
 def _swap_fits(index: PlanIndex, service: Service, permit: Permit) -> bool:
     other_hz = 2 * service.rx_hz - service.tx_hz
     return permit.kind == "band" and other_hz != service.tx_hz and band_permit(index.plan.station, other_hz).allowed
-
-
-def _never_sends(index: PlanIndex, service: Service) -> bool:
-    routes = _routes_of(index, service)
-    return bool(routes) and all(route.receive_only for route in routes)
-
-
-def _routes_of(index: PlanIndex, service: Service) -> list[Route]:
-    return [route for route in index.plan.routes if route.service == service.key]
 
 
 def _receive_only(index: PlanIndex, access: AccessPoint, service: Service) -> Repair | None:

@@ -9,6 +9,7 @@ import re
 import unicodedata
 from collections.abc import Iterable, Iterator
 from functools import lru_cache
+from itertools import chain
 from typing import NamedTuple
 
 from umbra_awl.core.facts.callsign import call_suffix
@@ -158,12 +159,12 @@ def _leaning(words: list[str], cost: float) -> Iterator[tuple[str, float]]:
     """One word kept long, the others as their first letters: “NORTHR”, “NReach”."""
     for keep in range(len(words[0]), 3, -1):
         yield (
-            "".join([_clip(words[0], keep), *(_capital(word[:1]) for word in words[1:])]),
+            "".join([_clip(words[0], keep), *(_capital(_clip(word, 1)) for word in words[1:])]),
             cost + 2.2 + 0.25 * (10 - keep),
         )
     for keep in range(len(words[-1]), 2, -1):
         yield (
-            "".join([*(word[:1] for word in words[:-1]), _capital(_clip(words[-1], keep))]),
+            "".join([*(_clip(word, 1) for word in words[:-1]), _capital(_clip(words[-1], keep))]),
             cost + 2.6 + 0.3 * (10 - keep),
         )
 
@@ -192,7 +193,7 @@ def _folded(forms: list[tuple[str, float]], rules: NameRules) -> tuple[_Form, ..
 def _numbered(base: str, slot: int, rules: NameRules, taken: set[str]) -> str:
     """A name told apart by a digit at its end, the slot's first. Ends because a display has at least three characters."""
     digits = [str(slot)] if slot else []
-    for number in (*digits, *map(str, range(2, 10 ** min(rules.length, 6)))):
+    for number in chain(digits, map(str, range(2, 10 ** min(rules.length, 6)))):
         head = base[: max(0, rules.length - len(number) - 1)].strip()
         candidate = f"{head} {number}".strip()
         if candidate not in taken:

@@ -46,7 +46,7 @@ class Act(NamedTuple):
 
 
 RULE = Field("", "")
-_LINE = 25
+_LINE = 24
 
 
 class _Place(NamedTuple):
@@ -107,7 +107,7 @@ class LabelCard(QFrame):
         super().__init__()
         self.setProperty("role", "card")
         self._label_width = label_width
-        self._outer = column(self, 6, 10)
+        self._outer = column(self, 4, 8)
         self._fault: QLabel | None = None
         self._values: dict[str, QWidget] = {}
         self._editing: _Typing | None = None

@@ -1,0 +1,34 @@
+"""What all tests share: the demo plan, its index, profiles, and a place for files."""
+
+import os
+
+import pytest
+from hypothesis import HealthCheck, settings
+
+from umbra_awl.core.fit.profile import shipped_profiles
+from umbra_awl.core.plan.index import PlanIndex
+from umbra_awl.demo.fresh import demo_plan
+
+os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
+settings.register_profile(
+    "usual",
+    deadline=None,
+    max_examples=40,
+    suppress_health_check=[HealthCheck.too_slow, HealthCheck.function_scoped_fixture],
+)
+settings.load_profile("usual")
+
+
+@pytest.fixture
+def plan():
+    return demo_plan()
+
+
+@pytest.fixture
+def index(plan):
+    return PlanIndex(plan)
+
+
+@pytest.fixture(scope="session")
+def profiles():
+    return shipped_profiles()

@@ -1,0 +1,170 @@
+import pytest
+from hypothesis import given, settings
+from msgspec.structs import replace
+
+from tests.strategies import plans
+from umbra_awl.core.findings.evaluate import Evaluator, findings_of
+from umbra_awl.core.findings.model import Target
+from umbra_awl.core.fit.profile import shipped_profiles
+from umbra_awl.core.plan.edit_access import set_air, set_service
+from umbra_awl.core.plan.edit_station import set_call, set_granted, set_guard, set_ids, set_licence
+from umbra_awl.core.plan.edits import set_fields
+from umbra_awl.core.plan.history import History
+from umbra_awl.core.plan.index import PlanIndex
+from umbra_awl.core.plan.model import RadioId, ScanList, Static, Zone
+from umbra_awl.core.routes.punch import set_route
+
+PROFILES = shipped_profiles()
+
+
+def found(plan):
+    return findings_of(PlanIndex(plan), PROFILES)
+
+
+def rules(plan):
+    return sorted(item.rule.name for item in found(plan))
+
+
+def one(plan, rule):
+    return next(item for item in found(plan) if item.rule.name == rule)
+
+
+def test_the_demo_has_its_honest_faults_and_no_others(plan):
+    assert rules(plan) == ["color-code-differs", "hotspot-in-satellite-segment", "names-meet", "out-of-band"]
+
+
+def test_repairing_them_all_leaves_nothing(plan):
+    for _again in range(4):
+        plan = found(plan)[0].repair.edit.apply(plan)
+    assert found(plan) == ()
+
+
+def test_the_out_of_band_finding_shows_its_sum_and_offers_the_other_sign(plan):
+    finding = one(plan, "out-of-band")
+    assert finding.text.startswith("438.7875 + 7.6000 = 446.3875 MHz is outside the amateur bands.")
+    assert finding.repair.label == "Swap the sign on Q0NES"
+    assert "431.1875" in finding.text
+
+
+def test_where_the_other_sign_does_not_help_the_repair_is_to_listen_only(plan):
+    far = set_service("cairnlow-dmr", "x", tx_hz=460_000_000).apply(plan)
+    finding = one(far, "out-of-band")
+    assert finding.repair.label == "Only listen to Q0NES"
+    assert "out-of-band" not in rules(finding.repair.edit.apply(far))
+
+
+def test_outside_the_licence(plan):
+    narrow = set_licence("x", bands=("70 cm",)).apply(plan)
+    assert rules(narrow).count("out-of-licence") == 2  # the third 2 m service is receive-only already
+    assert "the licence allows 70 cm" in one(narrow, "out-of-licence").text
+
+
+@pytest.mark.parametrize(
+    ("change", "rule"),
+    [
+        (set_guard(True), "guard-on"),
+        (set_granted(False), "guard-on"),
+        (set_call("wren", "q4wrn"), "call-sign"),
+        (set_ids("wren", (RadioId(999421),)), "dmr-id"),
+        (set_ids("wren", ()), "dmr-id"),
+        (set_air("blackfell-fm", "x", tone_tx="103.4"), "unknown-tone"),
+        (set_air("blackfell-dmr", "x", color_code=16), "unknown-color-code"),
+        (set_air("blackfell-dmr", "x", slots=(1,)), "slot-not-used"),
+        (set_air("blackfell-dmr", "x", static=(Static(1, "isles-wide"),)), "static-on-other-slot"),
+        (set_air("blackfell-dmr", "x", network=""), "no-such-crossing"),
+        (set_service("blackfell-fm", "x", rx_hz=145_712_400), "off-raster"),
+        (set_service("home-dmr", "x", rx_hz=434_625_000), "hotspot-differs"),
+        (set_air("home-dmr", "x", color_code=3), "hotspot-color-differs"),
+        (set_fields("destinations", "isles-wide", "x", number=None), "contact-missing"),
+        (set_fields("destinations", "isles-wide", "x", number=16_777_215), "number-out-of-range"),
+        (set_fields("destinations", "echo", "x", call="group"), "wrong-call-kind"),
+        (set_fields("destinations", "isles-wide", "x", network="elsewhere"), "no-such-crossing"),
+        (set_fields("radios", "tarn", "x", profile="unheard-of"), "unknown-profile"),
+    ],
+)
+def test_each_slip_of_the_plan_is_found(plan, change, rule):
+    assert rule in rules(change.apply(plan))
+
+
+@pytest.mark.parametrize(
+    ("key", "fields", "rule"),
+    [
+        ("blackfell-dmr>isles-wide@2", {"encrypted": True}, "encryption-on"),
+        ("blackfell-dmr>isles-wide@2", {"hears": ("exercise",)}, "group-list-lacks-own"),
+        ("blackfell-dmr>isles-wide@2", {"hears": ()}, "group-list-lacks-own"),
+        ("blackfell-dmr>isles-wide@2", {"color_code": 16}, "unknown-color-code"),
+        ("blackfell-fm>local@0", {"tone_tx": "88.5"}, "tone-differs"),
+        ("blackfell-fm>local@0", {"tone_tx": "88.6"}, "unknown-tone"),
+        ("blackfell-fm>local@0", {"tone_rx": "103.5"}, "tone-on-receive"),
+        ("blackfell-fm>local@0", {"width_hz": 25_000}, "width-differs"),
+    ],
+)
+def test_each_slip_of_a_channel_is_found_and_can_be_repaired(plan, index, key, fields, rule):
+    slipped = set_route(index, key, "Slip", **fields).apply(plan)
+    finding = one(slipped, rule)
+    assert finding.target == Target("route", key)
+    assert finding.repair is not None
+    assert rule not in rules(finding.repair.edit.apply(slipped))
+
+
+def test_promiscuous_channels_hear_without_a_list(plan, index):
+    wide = set_route(index, "blackfell-dmr>isles-wide@2", "x", hears=(), promiscuous=True).apply(plan)
+    assert "group-list-lacks-own" not in rules(wide)
+
+
+def test_lists_over_a_radios_limit(plan):
+    long = replace(plan, zones=(Zone("all", "All", "everything"),), scans=(ScanList("all", "All", "everything"),))
+    names = rules(long)
+    assert names.count("zone-over-limit") == 1
+    assert names.count("scan-over-limit") == 1
+    assert "scan-over-limit" not in rules(one(long, "scan-over-limit").repair.edit.apply(long))
+
+
+def test_an_id_is_never_in_a_findings_text(plan):
+    short = set_ids("wren", (RadioId(99942170),)).apply(plan)
+    assert "99942170" not in one(short, "dmr-id").text
+
+
+def stops_of(findings):
+    """Stop-level findings by rule and thing; a route is the same one when its slot was changed."""
+    return {(item.rule.name, item.target.key.partition("@")[0]) for item in findings if item.severity == "stop"}
+
+
+@settings(max_examples=120)
+@given(plans())
+def test_every_repair_removes_its_finding_adds_no_stop_and_undoes_exactly(plan):
+    before = found(plan)
+    stops = stops_of(before)
+    for finding in before:
+        if finding.repair is None:
+            continue
+        history = History(plan).after(finding.repair.edit)
+        after = found(history.plan)
+        assert finding.key not in {item.key for item in after}, finding
+        fresh = stops_of(after) - stops
+        assert not fresh, (finding, fresh)
+        assert history.undone().plan == plan
+
+
+@given(plans(), plans())
+def test_looking_again_only_where_needed_finds_the_same(one_plan, other):
+    evaluator = Evaluator(PROFILES)
+    for plan in (one_plan, other, one_plan):
+        assert [item.key for item in evaluator.evaluate(PlanIndex(plan))] == [item.key for item in found(plan)]
+
+
+def test_an_edit_leaves_untouched_findings_the_same_objects(plan, index):
+    evaluator = Evaluator(PROFILES)
+    first = evaluator.evaluate(index)
+    renamed = set_fields("destinations", "worldwide", "x", name="World").apply(plan)
+    second = evaluator.evaluate(PlanIndex(renamed))
+    kept = [item for item in second if any(item is other for other in first)]
+    assert {item.rule.name for item in kept} >= {"color-code-differs"}
+
+
+def test_every_finding_explains_itself(plan):
+    broken = set_route(PlanIndex(plan), "blackfell-dmr>isles-wide@2", "x", encrypted=True).apply(plan)
+    for finding in found(broken):
+        assert finding.rule.why.endswith(".")
+        assert finding.text.endswith(".")
+        assert finding.stage in {"station", "routes", "radios"}

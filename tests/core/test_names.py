@@ -1,0 +1,80 @@
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+from msgspec.structs import replace
+
+from tests.strategies import plans
+from umbra_awl.core.plan.index import PlanIndex
+from umbra_awl.core.plan.model import Destination, Route
+from umbra_awl.core.routes.names import NameRules, fold, name_routes
+
+CAPITALS = " ABCDEFGHIJKLMNOPQRSTUVWXYZ0123456789-+/."
+ANY = CAPITALS + "abcdefghijklmnopqrstuvwxyz"
+TEN = NameRules(10, CAPITALS, True)
+SIXTEEN = NameRules(16, ANY, False)
+RULES = st.builds(
+    lambda length, upper: NameRules(length, CAPITALS if upper else ANY, upper), st.integers(4, 20), st.booleans()
+)
+
+
+@given(plans(), RULES)
+def test_names_are_unique_within_the_length_and_of_known_characters(plan, rules):
+    names = name_routes(PlanIndex(plan), plan.routes, rules)
+    shown = [named.name for named in names.values()]
+    assert len(names) == len(plan.routes)
+    assert len(set(shown)) == len(shown)
+    assert all(0 < len(name) <= rules.length for name in shown)
+    assert all(set(name) <= set(rules.characters) for name in shown)
+
+
+@given(plans(), RULES, st.integers(0, 24))
+def test_a_later_route_renames_no_earlier_one(plan, rules, count):
+    index = PlanIndex(plan)
+    fewer = name_routes(index, plan.routes[:count], rules)
+    more = name_routes(index, plan.routes, rules)
+    assert {key: more[key] for key in fewer} == fewer
+
+
+def test_many_routes_of_one_name_are_told_apart():
+    destinations = tuple(Destination(f"d{at}", "Same") for at in range(300))
+    from umbra_awl.core.plan.model import AccessPoint, DmrAir, Plan, Service
+
+    access = AccessPoint("a", "Q0BLK", "Blackfell", services=(Service("s", 438_000_000, 430_400_000, DmrAir()),))
+    plan = Plan(
+        access=(access,), destinations=destinations, routes=tuple(Route("s", item.key, 1) for item in destinations)
+    )
+    names = name_routes(PlanIndex(plan), plan.routes, NameRules(4, CAPITALS, True))
+    assert len({named.name for named in names.values()}) == 300
+
+
+@pytest.mark.parametrize(
+    ("route", "ten", "sixteen"),
+    [
+        ("cairnlow-dmr>nessa-torrick@1", "NES NESTOR", "NES NessaTorrick"),
+        ("blackfell-fm>local@0", "BLK FM", "Blackfell FM"),
+        ("blackfell-dmr>isles-wide@2", "BLK ISLES", "Blackfell Isles"),
+        ("blackfell-dmr>echo@2", "BLK ECHO", "Blackfell Echo"),
+        ("travel-dmr>worldwide@2", "TRAVEL WW", "Travel Worldwide"),
+    ],
+)
+def test_names_as_people_would_cut_them(plan, index, route, ten, sixteen):
+    assert name_routes(index, plan.routes, TEN)[route].name == ten
+    assert name_routes(index, plan.routes, SIXTEEN)[route].name == sixteen
+
+
+def test_a_pinned_name_is_kept_where_it_fits(plan):
+    route = plan.routes[5]
+    plan = replace(plan, routes=tuple(replace(item, name="Club") if item is route else item for item in plan.routes))
+    names = name_routes(PlanIndex(plan), plan.routes, SIXTEEN)
+    assert names[route.key].name == "Club"
+
+
+def test_digits_survive_shortening(plan):
+    numbered = replace(plan.destinations[1], name="Channel 47 Longname")
+    plan = replace(plan, destinations=(plan.destinations[0], numbered, *plan.destinations[2:]))
+    name = name_routes(PlanIndex(plan), plan.routes, TEN)["blackfell-dmr>isles-wide@2"].name
+    assert "47" in name
+
+
+def test_folding_drops_accents_and_what_the_display_lacks():
+    assert fold("Éire – Öst!", TEN) == "EIRE - OST"
