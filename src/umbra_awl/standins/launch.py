@@ -3,10 +3,12 @@
 import json
 import subprocess
 import sys
+import threading
 from collections.abc import Sequence
 from pathlib import Path
+from queue import SimpleQueue
 from types import TracebackType
-from typing import Self
+from typing import IO, Self
 
 
 class StandInError(RuntimeError):
@@ -28,16 +30,25 @@ class RadioProcess:
             command += ["--fault", fault]
         self._process = subprocess.Popen(command, stdout=subprocess.PIPE, stderr=subprocess.STDOUT, text=True)
         assert self._process.stdout is not None  # noqa: S101  (a pipe was asked for)
-        first = self._process.stdout.readline()
+        self._output: IO[str] = self._process.stdout
+        first = self._output.readline()
         if '"ready"' not in first:
-            rest = first + self._process.stdout.read()
-            self.stop()
+            rest = first + self._output.read()
+            self._process.wait(10)
+            self._output.close()
             raise StandInError(f"The simulated radio did not start: {rest.strip()}")
+        self._events: SimpleQueue[str] = SimpleQueue()
+        self._reader = threading.Thread(target=self._drain, daemon=True)  # a full pipe would stop the radio
+        self._reader.start()
 
-    def wait_for(self, event: str) -> dict[str, str]:
+    def _drain(self) -> None:
+        for line in self._output:
+            self._events.put(line)
+        self._events.put("")
+
+    def wait_for(self, event: str, timeout_s: float = 30) -> dict[str, str]:
         """Read its events until one of this kind. Raises StandInError when it ends before."""
-        assert self._process.stdout is not None  # noqa: S101
-        for line in self._process.stdout:
+        while line := self._events.get(timeout=timeout_s):
             found: dict[str, str] = json.loads(line)
             if found["event"] == event:
                 return found
@@ -47,8 +58,8 @@ class RadioProcess:
         """End it."""
         self._process.terminate()
         self._process.wait(10)
-        if self._process.stdout is not None:
-            self._process.stdout.close()
+        self._reader.join(10)
+        self._output.close()
 
     def __enter__(self) -> Self:
         return self

@@ -87,9 +87,7 @@ def difference(old: Memory, new: Memory) -> ChangeSheet:
     }
     for table, (was, now) in said.items():
         found = list(
-            _list_changes(
-                table, was, now, lambda number: moved.get(number, -number), after.names.__getitem__, before.names
-            )
+            _list_changes(table, was, now, lambda number: moved.get(number, -number), after.names, before.names)
         )
         changes.extend(found)
         untouched[table] = len(now) - sum(change.kind != "removed" for change in found)
@@ -153,7 +151,7 @@ def _list_changes(
     was: tuple[MemoryList, ...],
     now: tuple[MemoryList, ...],
     place: Callable[[int], int],
-    name_of: Callable[[int], str],
+    names: dict[int, str],
     old_names: dict[int, str],
 ) -> Iterator[Change]:
     left = {item.name: item for item in was}
@@ -165,7 +163,7 @@ def _list_changes(
         held = [place(number) for number in old.members]
         if held == list(item.members):
             continue
-        gained = [name_of(number) for number in item.members if number not in held]
+        gained = [names.get(number, f"channel {number}") for number in item.members if number not in held]
         lost = [old_names.get(number, str(number)) for number in old.members if place(number) not in item.members]
         words = [f"+ {name}" for name in gained] + [f"− {name}" for name in lost]
         yield Change("changed", table, item.name, ", ".join(words) or "another order")

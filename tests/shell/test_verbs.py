@@ -1,0 +1,111 @@
+import json
+import subprocess
+import sys
+
+import pytest
+from click.testing import CliRunner
+
+from umbra_awl.cli import main
+from umbra_awl.core.findings.evaluate import findings_of
+from umbra_awl.core.fit.memory import parse_memory
+from umbra_awl.core.plan.form import plan_bytes
+from umbra_awl.core.plan.index import PlanIndex
+
+
+@pytest.fixture
+def path(tmp_path, plan):
+    place = tmp_path / "wren.awl.json"
+    place.write_bytes(plan_bytes(plan))
+    return place
+
+
+@pytest.fixture
+def clean_path(path, plan, profiles):
+    while found := findings_of(PlanIndex(plan), profiles):
+        plan = found[0].repair.edit.apply(plan)
+    path.write_bytes(plan_bytes(plan))
+    return path
+
+
+def run(*words):
+    return CliRunner().invoke(main, [str(word) for word in words])
+
+
+def test_check_tells_the_faults_and_exits_with_one(path):
+    result = run("check", path)
+    assert result.exit_code == 1
+    assert "Stop: Transmits outside the band." in result.stdout
+
+
+def test_check_as_json(path):
+    result = run("check", path, "--json")
+    found = json.loads(result.stdout)["findings"]
+    assert [item["rule"] for item in found][:2] == ["out-of-band", "hotspot-in-satellite-segment"]
+    assert found[0]["repair"] == "Swap the sign on Q0NES"
+
+
+def test_check_of_a_clean_plan_exits_with_zero(clean_path):
+    result = run("check", clean_path)
+    assert (result.exit_code, result.stdout) == (0, "Nothing found.\n")
+
+
+def test_fit_writes_a_memory_with_its_report(path, tmp_path):
+    result = run("fit", path, "--radio", "tarn 16", "--out", tmp_path / "out", "--json")
+    assert result.exit_code == 0
+    told = json.loads(result.stdout)
+    memory, image = parse_memory((tmp_path / "out" / "tarn.memory.json").read_bytes())
+    assert len(memory.channels) == 28
+    assert image == b""
+    assert {"name": "channels", "used": 28, "limit": 256} in told["gauges"]
+
+
+def test_trace_by_the_name_on_the_display(path):
+    good = run("trace", path, "--radio", "Tarn 16", "--channel", "BLK ISLES", "--json")
+    assert good.exit_code == 0
+    assert json.loads(good.stdout)["reaches"]
+    bad = run("trace", path, "--radio", "tarn", "--channel", "nes nestor")
+    assert bad.exit_code == 1
+    assert "STOP Guard: 446.3875 is out of band." in bad.stdout
+
+
+@pytest.mark.parametrize(
+    ("words", "text"),
+    [
+        (("check", "nowhere.awl.json"), "There is no file"),
+        (("fit", "PLAN", "--radio", "Zed", "--out", "x"), "has no radio “Zed”. It has: Tarn 16, Moor 4K."),
+        (("trace", "PLAN", "--radio", "tarn", "--channel", "Zed"), "has no channel “Zed”"),
+    ],
+)
+def test_what_cannot_run_exits_with_two_and_one_sentence(path, words, text):
+    result = run(*(path if word == "PLAN" else word for word in words))
+    assert result.exit_code == 2
+    assert text in result.stderr
+    assert "Traceback" not in result.output
+    as_json = run(*(path if word == "PLAN" else word for word in words), "--json")
+    assert text in json.loads(as_json.stdout)["error"]
+
+
+def test_a_damaged_plan_exits_with_two(path):
+    path.write_bytes(b"{")
+    result = run("check", path)
+    assert result.exit_code == 2
+    assert "was not opened" in result.stderr
+
+
+def test_an_output_folder_that_cannot_be_made(path, tmp_path):
+    (tmp_path / "file").write_text("")
+    result = run("fit", path, "--radio", "tarn", "--out", tmp_path / "file")
+    assert result.exit_code == 2
+
+
+def test_the_verbs_load_no_window_toolkit(path):
+    code = f"import sys; from umbra_awl.cli import main\ntry: main(['check', {str(path)!r}])\nexcept SystemExit: pass\n"
+    code += "assert not [name for name in sys.modules if name.startswith(('PyQt6', 'numpy', 'scipy', 'serial'))]"
+    subprocess.run([sys.executable, "-c", code], check=True, stdout=subprocess.DEVNULL)
+
+
+def test_the_help_names_the_verbs():
+    result = run("--help")
+    assert result.exit_code == 0
+    for verb in ("check", "fit", "trace", "standin", "demo"):
+        assert verb in result.stdout
