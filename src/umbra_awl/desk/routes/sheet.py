@@ -148,21 +148,17 @@ class PunchSheet(QAbstractScrollArea):
         super().resizeEvent(event)
         self._set_bars()
 
+    def marks(self) -> Marks:
+        """What is drawn over the cells now."""
+        run = frozenset((cell.row, cell.column) for cell in self._run)
+        return Marks(self._rings, self._flagged, self.cursor_cell, run, self._members, self.hasFocus())
+
     def paintEvent(self, event: QPaintEvent | None) -> None:
         viewport = self.viewport()
         if event is None or viewport is None:
             return
-        marks = Marks(
-            self._rings,
-            self._flagged,
-            self.cursor_cell,
-            frozenset((cell.row, cell.column) for cell in self._run),
-            self._members,
-            self.hasFocus(),
-            None,
-        )
         painter = QPainter(viewport)
-        self._painter.paint(painter, self.sheet, self._view(), marks, event.rect())
+        self._painter.paint(painter, self.sheet, self._view(), self.marks(), event.rect())
         if not self.sheet.columns or not self.sheet.rows:
             self._paint_empty(painter)
 

@@ -23,7 +23,6 @@ class Marks(NamedTuple):
     run: frozenset[tuple[int, int]]
     members: frozenset[str]
     focused: bool
-    hover: Cell | None
 
 
 class View(NamedTuple):

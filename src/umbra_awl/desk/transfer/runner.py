@@ -1,8 +1,10 @@
 """Runs transfers in the background and remembers how far the chosen radio has come: read, compared, written, proven."""
 
 import threading
+import time
 from collections.abc import Callable
 from datetime import datetime
+from functools import partial
 from typing import Literal
 
 from PyQt6.QtCore import QObject, pyqtSignal
@@ -22,6 +24,7 @@ STATE_WORDS = {
     "new": "A write broke off before its proof; the radio holds the new memory, whole.",
     "neither": "A write broke off: the radio holds neither the old nor the new memory whole. Restore the backup, or write again.",
 }
+_TELL_EVERY_S = 0.08
 Stand = Literal["start", "read", "compared", "proven"]
 
 
@@ -44,6 +47,7 @@ class Runner(QObject):
         self.held: Held | None = None
         self.compared: Compared | None = None
         self.proven = False
+        self._told = 0.0
         bench.radio_changed.connect(self.forget)
         bench.document_changed.connect(self.forget)
         bench.results_changed.connect(self._compare)
@@ -189,12 +193,11 @@ class Runner(QObject):
         )
 
     def _tell(self, phase: Phase, done: int, total: int) -> None:
-        if (
-            done == total
-            or done * 200 // max(total, 1) != self.done_bytes * 200 // max(total, 1)
-            or phase != self.phase
-        ):
-            self._bench.jobs.tell(lambda: self._progress(phase, done, total))
+        """Called by the transfer's thread for each block; passed on a few times a second."""
+        now = time.monotonic()
+        if done == total or now - self._told > _TELL_EVERY_S:
+            self._told = now
+            self._bench.jobs.tell(partial(self._progress, phase, done, total))
 
     def _progress(self, phase: Phase, done: int, total: int) -> None:
         if self.running:

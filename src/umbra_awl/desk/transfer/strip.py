@@ -1,9 +1,10 @@
 """The memory strip: the radio's whole memory as cells, the radio's own left alone, ours, and what a write would change."""
 
+from functools import cache
 from typing import Literal
 
-from PyQt6.QtCore import QRectF, QSize, Qt
-from PyQt6.QtGui import QBrush, QColor, QPainter, QPaintEvent, QPen
+from PyQt6.QtCore import QRect, QRectF, QSize, Qt
+from PyQt6.QtGui import QPainter, QPaintEvent
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
 from umbra_awl.core.fit.profile import Profile
@@ -13,16 +14,24 @@ from umbra_awl.desk.theme.theme import Theme
 CELLS = 128
 _ROWS = 2
 CellKind = Literal["own", "ours", "change", "proven"]
+_TOKENS: dict[CellKind, str] = {"own": "shade", "ours": "violet_tint", "change": "brass", "proven": "ok_tint"}
+
+
+@cache
+def _owned_cells(profile: Profile) -> tuple[bool, ...]:
+    """For each cell, whether it holds anything of ours."""
+    size = profile.image.size
+    owned = [False] * CELLS
+    for start, end in owned_spans(profile):
+        first, last = start * CELLS // size, (end - 1) * CELLS // size
+        owned[first : last + 1] = [True] * (last + 1 - first)
+    return tuple(owned)
 
 
 def cell_kinds(profile: Profile, before: bytes = b"", after: bytes = b"", *, proven: bool = False) -> list[CellKind]:
     """What each of 128 equal cells of a radio's memory is: its own, ours, about to change, or written and proven."""
-    size = profile.image.size
-    kinds: list[CellKind] = ["own"] * CELLS
-    for start, end in owned_spans(profile):
-        for cell in range(start * CELLS // size, (end - 1) * CELLS // size + 1):
-            kinds[cell] = "proven" if proven else "ours"
-    step = size // CELLS
+    kinds: list[CellKind] = [("proven" if proven else "ours") if owned else "own" for owned in _owned_cells(profile)]
+    step = profile.image.size // CELLS
     for cell in range(CELLS if after else 0):
         if before[cell * step : (cell + 1) * step] != after[cell * step : (cell + 1) * step]:
             kinds[cell] = "change"
@@ -36,7 +45,7 @@ class MemoryStrip(QWidget):
         super().__init__()
         self._theme = theme
         self._kinds: list[CellKind] = []
-        self._share = 0.0
+        self._passed = 0
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
         theme.changed.connect(self.updateGeometry)
 
@@ -52,34 +61,34 @@ class MemoryStrip(QWidget):
 
     def show_progress(self, share: float) -> None:
         """Show how much of the memory has been passed, from 0 to 1; 0 shows none."""
-        self._share = share
-        self.update()
+        passed = round(share * CELLS)
+        if passed != self._passed:
+            self._passed = passed
+            self.update()
+
+    def _box(self, at: int) -> QRect:
+        across, high = CELLS // _ROWS, self._theme.px(25)
+        left, right = ((at % across + step) * (self.width() - 2) // across for step in (0, 1))
+        return QRect(left + 2, at // across * high + 1, right - left - 2, high - 4)
 
     def paintEvent(self, _event: QPaintEvent | None) -> None:
         painter = QPainter(self)
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        px = self._theme.px
-        across = CELLS // _ROWS
-        width = (self.width() - 2) / across
-        for at, kind in enumerate(self._kinds):
-            box = QRectF(at % across * width + 1, at // across * px(25) + 1, width - 2, px(21))
-            self._cell(painter, box, kind, passed=at < self._share * CELLS)
-        self._legend(painter, _ROWS * px(25) + px(4))
-
-    def _cell(self, painter: QPainter, box: QRectF, kind: CellKind, *, passed: bool) -> None:
-        theme = self._theme
-        painter.setPen(QPen(theme.color("violet"), 1.6) if passed else Qt.PenStyle.NoPen)
-        painter.setBrush(self._fill(kind))
-        painter.drawRoundedRect(box, 2, 2)
-        if kind == "change":
-            painter.setPen(QPen(theme.color("panel"), 1.6))
-            painter.drawLine(
-                box.center().toPoint().x(), round(box.top() + 5), box.center().toPoint().x(), round(box.bottom() - 5)
-            )
-
-    def _fill(self, kind: CellKind) -> QBrush | QColor:
-        tokens = {"own": "shade", "ours": "violet_tint", "change": "brass", "proven": "ok_tint"}
-        return self._theme.color(tokens[kind])
+        painter.setPen(Qt.PenStyle.NoPen)
+        boxes = [self._box(at) for at in range(len(self._kinds))]
+        for kind, token in _TOKENS.items():
+            mine = [box for box, held in zip(boxes, self._kinds, strict=True) if held == kind]
+            if mine:
+                painter.setBrush(self._theme.color(token))
+                painter.drawRects(*mine)
+        if self._passed:
+            bars = [QRect(box.left(), box.bottom() + 1, box.width(), 2) for box in boxes[: self._passed]]
+            painter.setBrush(self._theme.color("violet"))
+            painter.drawRects(*bars)
+        notches = [_notch(box) for box, kind in zip(boxes, self._kinds, strict=True) if kind == "change"]
+        if notches:
+            painter.setBrush(self._theme.color("panel"))
+            painter.drawRects(*notches)
+        self._legend(painter, _ROWS * self._theme.px(25) + self._theme.px(4))
 
     def _legend(self, painter: QPainter, top: int) -> None:
         theme = self._theme
@@ -93,7 +102,15 @@ class MemoryStrip(QWidget):
             ("change", "would change"),
         )
         for kind, text in pairs:
-            self._cell(painter, QRectF(x, top + px(4), px(10), px(12)), kind, passed=False)
+            box = QRect(round(x), top + px(4), px(11), px(12))
+            painter.fillRect(box, theme.color(_TOKENS[kind]))
+            if kind == "change":
+                painter.fillRect(_notch(box), theme.color("panel"))
             painter.setPen(theme.color("ink2"))
             painter.drawText(QRectF(x + px(16), top, 400, px(20)), Qt.AlignmentFlag.AlignVCenter, text)
             x += px(16) + painter.fontMetrics().horizontalAdvance(text) + px(20)
+
+
+def _notch(box: QRect) -> QRect:
+    """The mark inside a cell that would change, so that it is told by more than its colour."""
+    return QRect(box.center().x(), box.top() + 4, 2, box.height() - 8)

@@ -1,0 +1,21 @@
+"""Print the table of ratios. `python -m bench kills 1000` counts kills instead."""
+
+import sys
+import tempfile
+from pathlib import Path
+
+from bench import core, window
+from bench.measure import print_table
+
+
+def main() -> None:
+    """Run what is asked for."""
+    if sys.argv[1:2] == ["kills"]:
+        core.kills(int(sys.argv[2]) if len(sys.argv) > 2 else 200)
+        return
+    with tempfile.TemporaryDirectory() as name:
+        folder = Path(name)
+        print_table([*window.run(folder), *core.run(folder)])
+
+
+main()

@@ -1,0 +1,201 @@
+"""Benchmarks of the core: opening, saving, fitting, findings, the shell, the line."""
+
+import json
+import os
+import struct
+import subprocess
+import sys
+import tempfile
+import time
+from datetime import datetime
+from pathlib import Path
+
+from bench.measure import Result, against, timed
+from bench.plans import big_plan
+from umbra_awl.core.findings.evaluate import Evaluator
+from umbra_awl.core.fit.fitting import fit
+from umbra_awl.core.fit.profile import shipped_profiles
+from umbra_awl.core.plan.edits import rename_plan, set_fields
+from umbra_awl.core.plan.files import write_atomic
+from umbra_awl.core.plan.form import parse_plan, plan_bytes
+from umbra_awl.core.plan.index import PlanIndex
+from umbra_awl.core.plan.store import Document
+from umbra_awl.core.routes.punch import punch
+from umbra_awl.core.transfer.carry import compare, read_radio, write_radio
+from umbra_awl.core.transfer.link import Link
+from umbra_awl.core.transfer.serial_line import SerialLine
+from umbra_awl.core.transfer.shelf import Shelf
+from umbra_awl.demo.fresh import demo_plan, lay_out
+from umbra_awl.standins.launch import RadioProcess
+
+NOW = datetime(2026, 11, 24)
+
+
+def run(folder: Path) -> list[Result]:
+    """All of them."""
+    plan = big_plan()
+    return [*_files(plan, folder), *_fit(plan), *_findings(plan), *_shell(folder), *_line(folder)]
+
+
+def _files(plan, folder):
+    data = plan_bytes(plan)
+    print(f"the big plan: {len(plan.routes)} routes, {len(plan.destinations)} destinations, {len(data) / 1e6:.2f} MB")
+    path = folder / "big.awl.json"
+    path.write_bytes(data)
+    document = Document.open(path)
+    count = iter(range(10**9))
+
+    def save():
+        document.edit(rename_plan(f"Big {next(count)}"))
+        document.save(NOW)
+
+    def plain():
+        write_atomic(folder / "plain.json", data)
+
+    results = [
+        against(
+            "open the big plan", lambda: parse_plan(data), "json.loads of the same bytes", lambda: json.loads(data), 0.8
+        ),
+        against("save the big plan, journal and history too", save, "write, fsync, rename", plain, 2.0, rounds=15),
+    ]
+    edit = timed(lambda: document.edit(set_fields("destinations", "p8000", "x", name="Other")))
+    print(
+        f"one edit of the big plan, journalled: {edit * 1000:.2f} ms (replacing one of 4,000 values should stay under 1 ms)"
+    )
+    index = PlanIndex(plan)
+    route = plan.routes[2000]
+    from umbra_awl.core.routes.punch import set_route
+
+    change = set_route(index, route.key, "x", power="low")
+    print(f"replacing one of 4,000 routes: {min(timed(lambda: change.apply(plan)) for _ in range(9)) * 1000:.2f} ms")
+    document.close()
+    return results
+
+
+def _fit(plan):
+    profile = shipped_profiles()["moor4k"]
+    rows = fit(PlanIndex(plan), plan.radios[0], profile).memory.channels
+    packer = struct.Struct("<IIBBBBHHBHH16s")
+
+    def pack():
+        return b"".join(
+            packer.pack(
+                row.rx_hz,
+                row.tx_hz,
+                2,
+                0,
+                row.power,
+                row.color_code << 4 | row.slot,
+                row.contact,
+                row.group_list,
+                0,
+                0,
+                0,
+                row.name.encode(),
+            )
+            for row in rows
+        )
+
+    from umbra_awl.core.routes import names
+
+    def fresh():
+        for cached in (names._site_forms, names._end_forms, names._fold):
+            cached.cache_clear()
+        fit(PlanIndex(plan), plan.radios[0], profile)
+
+    print(f"fit: {len(rows)} channels")
+    return [against("fit 4,000 routes to one radio, nothing cached", fresh, "packing the rows", pack, 25)]
+
+
+def _findings(plan):
+    profiles = shipped_profiles()
+    warm = Evaluator(profiles)
+    warm.evaluate(PlanIndex(plan))
+    indices = [PlanIndex(plan)]
+    services = [service.key for _access, service in indices[0].all_services()]
+
+    def after_edit():
+        index = indices[-1]
+        at = len(indices)
+        edit = punch(index, services[at % 200], f"g{at * 7 % 400}")
+        indices.append(PlanIndex(edit.apply(index.plan)))
+        return warm.evaluate(indices[-1])
+
+    def full():
+        Evaluator(profiles).evaluate(PlanIndex(plan))
+
+    return [against("findings after one edit", after_edit, "the full set of findings", full, 0.2, rounds=11)]
+
+
+def _shell(folder):
+    path = folder / "demo.awl.json"
+    path.write_bytes(plan_bytes(demo_plan()))
+    quiet = {
+        "stdout": subprocess.DEVNULL,
+        "check": False,
+        "env": {k: v for k, v in os.environ.items() if k != "PYTHONDONTWRITEBYTECODE"},
+    }
+    verb = str(Path(sys.executable).parent / "umbra-awl")
+
+    def check():
+        subprocess.run([verb, "check", str(path)], **quiet)
+
+    def trace():
+        subprocess.run([verb, "trace", str(path), "--radio", "tarn", "--channel", "BLK ISLES"], **quiet)
+
+    def bare():
+        subprocess.run([sys.executable, "-c", "pass"], **quiet)
+
+    return [
+        against("shell: check", check, "python -c pass", bare, 12),
+        against("shell: trace", trace, "python -c pass", bare, 12),
+    ]
+
+
+def _line(folder):
+    demo = lay_out(folder / "demo")
+    profile_key, memory, port = demo.radios["tarn"]
+    profile = shipped_profiles()[profile_key]
+    shelf = Shelf(folder / "shelf")
+    index = PlanIndex(demo_plan())
+    result = fit(index, index.radios["tarn"], profile)
+    with RadioProcess(profile_key, memory, port):
+        line = SerialLine(str(port), profile.line.baud)
+        link = Link(line)
+        start = time.perf_counter()
+        held = read_radio(link, profile, shelf, NOW)
+        compared = compare(held, result.memory, profile)
+        written = write_radio(link, profile, shelf, held, compared.target)
+        seconds = time.perf_counter() - start
+        line.close()
+    moved = 2 * profile.image.size + written
+    limit = moved * 10 / profile.line.baud
+    return [
+        Result("read, merge, write, read back one radio", seconds, f"{moved} bytes at the line's speed", limit, 1.15)
+    ]
+
+
+def kills(count: int) -> None:
+    """Kill an editing and saving process at random moments; count what is missing afterwards."""
+    import random
+
+    from tests.core.test_store import kill_once
+
+    chance = random.Random(11)
+    missing = failed = 0
+    with tempfile.TemporaryDirectory() as folder:
+        path = Path(folder) / "wren.awl.json"
+        path.write_bytes(plan_bytes(demo_plan()))
+        for _round in range(count):
+            last = kill_once(path, chance.uniform(0.0, 0.08))
+            try:
+                document = Document.open(path)
+            except Exception:  # noqa: BLE001  (whatever it is, it counts as a plan that does not open)
+                failed += 1
+                continue
+            number = int(document.plan.name.split()[-1]) if document.plan.name.startswith("Plan ") else 0
+            missing += number < last
+            document.close()
+    print(
+        f"{count} kills while editing and saving: {failed} plans that did not open, {missing} with a reported edit missing"
+    )

@@ -1,0 +1,229 @@
+import pytest
+from PyQt6.QtCore import QEvent, QPoint, Qt
+from PyQt6.QtGui import QKeyEvent
+from PyQt6.QtTest import QTest
+from PyQt6.QtWidgets import QApplication, QInputDialog, QLineEdit
+
+from umbra_awl.desk.routes.adding import AddAccess, AddDestination
+from umbra_awl.desk.routes.sheet_layout import Cell, SheetLayout
+from umbra_awl.desk.workbench import Selection
+
+
+@pytest.fixture
+def sheet(window):
+    window.open_stage("routes")
+    return window.stages["routes"].sheet
+
+
+@pytest.fixture
+def inspector(window):
+    return window.stages["routes"].inspector
+
+
+def place(sheet, service, destination, slot=0):
+    """The middle of a cell's half in the viewport."""
+    row, column = sheet.sheet.row_at[destination], sheet.sheet.column_at[service]
+    sizes = sheet.sheet.sizes
+    share = {1: 0.25, 2: 0.75}.get(slot, 0.5)
+    return QPoint(
+        round(sizes.left + (column + share) * sizes.column), sizes.head + sheet.sheet.tops[row] + sizes.row // 2
+    )
+
+
+def click(qtbot, sheet, *where):
+    qtbot.mouseClick(sheet.viewport(), Qt.MouseButton.LeftButton, pos=place(sheet, *where))
+
+
+def keys_of(window):
+    return [route.key for route in window.bench.plan.routes]
+
+
+def test_a_click_selects_and_the_next_one_punches_that_half(qtbot, window, sheet):
+    click(qtbot, sheet, "blackfell-dmr", "worldwide", 2)
+    assert window.bench.selection[:3] == ("blackfell-dmr", "worldwide", 2)
+    assert "blackfell-dmr>worldwide@2" not in keys_of(window)
+    click(qtbot, sheet, "blackfell-dmr", "worldwide", 2)
+    assert "blackfell-dmr>worldwide@2" in keys_of(window)
+    click(qtbot, sheet, "blackfell-dmr", "worldwide", 2)
+    assert "blackfell-dmr>worldwide@2" not in keys_of(window)
+
+
+def test_arrow_keys_walk_past_group_heads(qtbot, window, sheet):
+    window.bench.select(Selection("blackfell-dmr", "local", 1))
+    qtbot.keyClick(sheet, Qt.Key.Key_Down)
+    assert window.bench.selection.destination == "isles-wide"
+    qtbot.keyClick(sheet, Qt.Key.Key_Right)
+    assert window.bench.selection.service == "blackfell-fm"
+    qtbot.keyClick(sheet, Qt.Key.Key_End)
+    assert window.bench.selection.service == "travel-dmr"
+    qtbot.keyClick(sheet, Qt.Key.Key_Up)
+    assert window.bench.selection.destination == "local"
+
+
+def test_one_and_two_set_the_slot_and_alt_punches_both(qtbot, window, sheet):
+    window.bench.select(Selection("home-dmr", "ostrand"))
+    qtbot.keyClick(sheet, Qt.Key.Key_2)
+    assert keys_of(window)[-1] == "home-dmr>ostrand@2"
+    qtbot.keyClick(sheet, Qt.Key.Key_1)
+    assert keys_of(window)[-1] == "home-dmr>ostrand@1"
+    qtbot.keyClick(sheet, Qt.Key.Key_2, Qt.KeyboardModifier.AltModifier)
+    assert keys_of(window)[-2:] == ["home-dmr>ostrand@1", "home-dmr>ostrand@2"]
+    qtbot.keyClick(sheet, Qt.Key.Key_Delete)
+    assert not [key for key in keys_of(window) if "ostrand" in key]
+
+
+def down_with_shift_held(sheet):
+    """An arrow key while Shift stays down; qtbot's keyClick would let go of Shift each time."""
+    QApplication.sendEvent(sheet, QKeyEvent(QEvent.Type.KeyPress, Qt.Key.Key_Down, Qt.KeyboardModifier.ShiftModifier))
+
+
+def test_shift_and_arrows_paint_a_run_as_one_step(qtbot, window, sheet):
+    before = window.bench.plan
+    window.bench.select(Selection("home-dmr", "ostrand", 1))
+    for _step in range(3):
+        down_with_shift_held(sheet)
+    assert len(sheet._run) == 4
+    QTest.keyRelease(sheet, Qt.Key.Key_Shift)
+    assert len(window.bench.plan.routes) == len(before.routes) + 4
+    window.bench.undo()
+    assert window.bench.plan == before
+
+
+def test_escape_drops_a_run(qtbot, window, sheet):
+    before = window.bench.plan
+    window.bench.select(Selection("home-dmr", "ostrand", 1))
+    down_with_shift_held(sheet)
+    qtbot.keyClick(sheet, Qt.Key.Key_Escape)
+    QTest.keyRelease(sheet, Qt.Key.Key_Shift)
+    assert window.bench.plan is before
+
+
+def test_an_impossible_crossing_says_why_and_changes_nothing(qtbot, window, sheet, inspector):
+    window.bench.select(Selection("harrowquay-fm", "worldwide"))
+    before = window.bench.plan
+    qtbot.keyClick(sheet, Qt.Key.Key_Space)
+    assert window.bench.plan is before
+    assert "Q0HAR is FM here" in window.message.text()
+
+
+def test_the_filter_leaves_only_what_matches(qtbot, window, sheet):
+    qtbot.keyClicks(sheet.filter, "world")
+    assert [row.name for row in sheet.sheet.rows if row.destination] == ["Worldwide slow-speech", "Worldwide"]
+    sheet.filter.setText("nothing of that name")
+    sheet.viewport().repaint()
+    sheet.filter.clear()
+    assert len(sheet.sheet.row_at) == len(window.bench.plan.destinations)
+
+
+def test_punching_repaints_one_cell_and_lays_nothing_out_anew(qtbot, window, sheet):
+    window.bench.select(Selection("home-dmr", "ostrand", 1))
+    before = sheet.sheet
+    qtbot.keyClick(sheet, Qt.Key.Key_Space)
+    assert sheet.sheet is before
+
+
+def edit_field(qtbot, card, label, text, key=Qt.Key.Key_Return):
+    card.edit(label)
+    typing = card._editing
+    assert isinstance(typing, QLineEdit)
+    typing.selectAll()
+    qtbot.keyClicks(typing, text)
+    qtbot.keyClick(typing, key)
+
+
+def test_editing_in_place(qtbot, window, sheet, inspector):
+    window.bench.select(Selection("cairnlow-dmr", "nessa-torrick", 1))
+    edit_field(qtbot, inspector.card, "Transmit", "-7.6")
+    assert window.bench.index.services["cairnlow-dmr"][1].tx_hz == 431_187_500
+    edit_field(qtbot, inspector.card, "Receive", "438,8 MHz")
+    assert window.bench.index.services["cairnlow-dmr"][1].rx_hz == 438_800_000
+
+
+def test_a_wrong_frequency_stays_open_with_its_reason(qtbot, window, sheet, inspector):
+    window.bench.select(Selection("cairnlow-dmr", "nessa-torrick", 1))
+    before = window.bench.plan
+    edit_field(qtbot, inspector.card, "Receive", "14x.5")
+    assert window.bench.plan is before
+    assert "is not a frequency" in inspector.card._fault.text()
+    qtbot.keyClick(inspector.card._editing, Qt.Key.Key_Escape)
+    assert inspector.card._editing is None
+    assert not inspector.card._fault.isVisible()
+
+
+def test_a_name_of_ones_own_and_back_to_the_rule(qtbot, window, sheet, inspector):
+    window.bench.select(Selection("blackfell-dmr", "isles-wide", 2))
+    edit_field(qtbot, inspector.card, "Name", "Club net")
+    assert window.bench.results.fits["tarn"].names["blackfell-dmr>isles-wide@2"].name == "CLUB NET"
+    edit_field(qtbot, inspector.card, "Name", "by rule")
+    assert window.bench.route.name == ""
+
+
+def test_service_and_destination_can_be_edited_and_removed(qtbot, window, sheet, inspector):
+    head = QPoint(sheet.sheet.sizes.left + 5 * sheet.sheet.sizes.column - 10, 20)
+    qtbot.mouseClick(sheet.viewport(), Qt.MouseButton.LeftButton, pos=head)
+    assert window.bench.selection == Selection(service="little-oss-fm")
+    edit_field(qtbot, inspector.card, "Tone", "103,5")
+    assert window.bench.index.services["little-oss-fm"][1].air.tone_tx == "103.5"
+    window.bench.select(Selection(destination="exercise"))
+    edit_field(qtbot, inspector.card, "Number", "99906")
+    assert window.bench.index.destinations["exercise"].number == 99906
+    edit_field(qtbot, inspector.card, "Number", "many")
+    assert "Type digits only" in inspector.card._fault.text()
+
+
+def test_zones_beside_the_sheet(qtbot, window, sheet, monkeypatch):
+    stage = window.stages["routes"]
+    stage.show_side(1)
+    assert len(sheet._members) == 8
+    monkeypatch.setattr(QInputDialog, "getText", lambda *_words, **_more: ("Walks", True))
+    window.bench.select(Selection("blackfell-fm", "local"))
+    stage.zones.add()
+    assert stage.zones.zone().name == "Walks"
+    assert sheet._members == {"blackfell-fm>local@0"}
+    window.bench.select(Selection("calling-fm", "local"))
+    stage.zones.toggle()
+    stage.zones._members.setCurrentRow(1)
+    stage.zones.shift(-1)
+    assert stage.zones.zone().members == ("calling-fm>local@0", "blackfell-fm>local@0")
+    stage.zones.remove()
+    assert len(window.bench.plan.zones) == 5
+
+
+def test_adding_an_access_point_by_hand(qtbot, window):
+    form = AddAccess(window.bench, window)
+    qtbot.addWidget(form)
+    form.call.setText("q0new")
+    form.site.setText("Oldmere")
+    form.receive.setText("14x.5")
+    assert "is not a frequency" in form.attempt()
+    form.receive.setText("438.5")
+    form.offset.setText("-7.6")
+    form.mode.setCurrentText("DMR on Lattice")
+    form.opens.setText("99")
+    assert "0 to 15" in form.attempt()
+    form.opens.setText("3")
+    assert form.attempt() == ""
+    access, service = window.bench.index.services["oldmere-dmr"]
+    assert (access.call, service.tx_hz, service.air.color_code) == ("Q0NEW", 430_900_000, 3)
+
+
+def test_adding_a_destination_by_hand(qtbot, window):
+    form = AddDestination(window.bench, window)
+    qtbot.addWidget(form)
+    assert "Give it a name" in form.attempt()
+    form.name.setText("Torrick walkers")
+    assert "No number" in form.attempt()
+    form.number.setText("99907")
+    assert form.attempt() == ""
+    assert window.bench.plan.destinations[-1].number == 99907
+
+
+def test_layout_finds_its_cells_again(index):
+    layout = SheetLayout(index)
+    for row in layout.row_at.values():
+        cell = layout.cell_at(layout.sizes.column + 3, layout.tops[row] + 3)
+        assert cell == Cell(row, 1, 0)
+    assert layout.cell_at(-5, 40) is None
+    assert layout.cell_at(5, 3) is None
+    assert layout.cell_at(10**6, 40) is None
+    assert [site for _first, _last, site in layout.site_spans()][:2] == ["Blackfell", "Cairnlow"]
