@@ -74,12 +74,12 @@ def _files(plan, folder):
 
 def _fit(plan):
     profile = shipped_profiles()["moor4k"]
-    rows = fit(PlanIndex(plan), plan.radios[0], profile).memory.channels
-    packer = struct.Struct("<IIBBBBHHBHH16s")
+    memory = fit(PlanIndex(plan), plan.radios[0], profile).memory
+    channel, contact = struct.Struct("<IIBBBBHHBHH16s"), struct.Struct("<IB16s")
 
     def pack():
-        return b"".join(
-            packer.pack(
+        rows = [
+            channel.pack(
                 row.rx_hz,
                 row.tx_hz,
                 2,
@@ -93,8 +93,15 @@ def _fit(plan):
                 0,
                 row.name.encode(),
             )
-            for row in rows
-        )
+            for row in memory.channels
+        ]
+        rows += [contact.pack(row.call, 1 if row.kind == "group" else 2, row.name.encode()) for row in memory.contacts]
+        for table in (memory.group_lists, memory.zones, memory.scans):
+            rows += [
+                struct.pack(f"<B16s{len(row.members)}H", len(row.members), row.name.encode(), *row.members)
+                for row in table
+            ]
+        return b"".join(rows)
 
     from umbra_awl.core.routes import names
 
@@ -103,8 +110,8 @@ def _fit(plan):
             cached.cache_clear()
         fit(PlanIndex(plan), plan.radios[0], profile)
 
-    print(f"fit: {len(rows)} channels")
-    return [against("fit 4,000 routes to one radio, nothing cached", fresh, "packing the rows", pack, 25)]
+    print(f"fit: {len(memory.channels)} channels, {len(memory.contacts)} contacts, {len(memory.zones)} zones")
+    return [against("fit 4,000 routes to one radio, nothing cached", fresh, "packing the finished rows", pack, 25)]
 
 
 def _findings(plan):

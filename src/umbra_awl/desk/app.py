@@ -1,7 +1,6 @@
 """Starting the application: the window on a plan, or on a fresh copy of the demo."""
 
 import sys
-import tempfile
 from pathlib import Path
 
 from PyQt6.QtCore import QTimer
@@ -46,6 +45,8 @@ def run_window(plan: Path | None) -> int:
 
 def run_demo(folder: Path | None, picture: Path | None) -> int:
     """Open the window on a fresh demo with its simulated radios running; the exit code."""
+    import tempfile
+
     from umbra_awl.demo.fresh import lay_out, start_radios
 
     place = folder or Path(tempfile.mkdtemp(prefix="umbra-awl-demo-"))

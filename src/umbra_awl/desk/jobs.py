@@ -2,7 +2,7 @@
 
 import threading
 from collections.abc import Callable
-from concurrent.futures import ThreadPoolExecutor
+from queue import SimpleQueue
 from typing import Any
 
 from PyQt6.QtCore import QObject, pyqtSignal
@@ -19,7 +19,8 @@ class Jobs(QObject):
         super().__init__()
         self._synchronous = synchronous
         self._latest: dict[str, int] = {}
-        self._pool = ThreadPoolExecutor(1, thread_name_prefix="results")
+        self._queue: SimpleQueue[Callable[[], None] | None] = SimpleQueue()
+        self._worker: threading.Thread | None = None
         self._long: list[threading.Thread] = []
         self._finished.connect(lambda call: call())
         self._closed = False
@@ -40,7 +41,14 @@ class Jobs(QObject):
         if self._synchronous:
             run()
         else:
-            self._pool.submit(self._safely, run, lambda error: self._deliver(lambda: _raise(error)))
+            self._queue.put(run)
+            if self._worker is None:
+                self._worker = threading.Thread(target=self._work, name="results", daemon=True)
+                self._worker.start()
+
+    def _work(self) -> None:
+        while (run := self._queue.get()) is not None:
+            self._safely(run, lambda error: self._deliver(lambda: _raise(error)))
 
     def start(self, work: Callable[[], Any], done: Callable[[Any], None], failed: Callable[[Exception], None]) -> None:
         """Run something long once, in a thread of its own, even where tests compute results at once."""
@@ -75,8 +83,8 @@ class Jobs(QObject):
     def close(self) -> None:
         """Let no more results through and wait for what runs."""
         self._closed = True
-        self._pool.shutdown(wait=True, cancel_futures=True)
-        for thread in self._long:
+        self._queue.put(None)
+        for thread in (*self._long, *([self._worker] if self._worker else [])):
             thread.join(15)
 
 

@@ -1,6 +1,12 @@
-"""All findings of a plan. After an edit only what it can touch is looked at again: values that are the same are skipped."""
+"""All findings of a plan. After an edit only what it can touch is looked at again.
+
+What an edit touched is read off the values themselves: an edit keeps every value it does not change as the very same
+object. A route's findings depend on the route, the other route of its crossing, its service with its access point, its
+destination and the networks; a service's on itself, its access point, its routes, the station and the hotspots.
+"""
 
 from collections.abc import Mapping
+from typing import NamedTuple, TypeVar
 
 from umbra_awl.core.findings.model import SEVERITY_ORDER, Finding, Target
 from umbra_awl.core.findings.on_plan import check_plan
@@ -8,72 +14,98 @@ from umbra_awl.core.findings.on_route import check_route, spot_of
 from umbra_awl.core.findings.on_service import check_service
 from umbra_awl.core.fit.profile import Profile
 from umbra_awl.core.plan.index import PlanIndex
-from umbra_awl.core.plan.model import Plan
+from umbra_awl.core.plan.model import Plan, Route, Value
 
-_Seen = dict[str, tuple[tuple[object, ...], tuple[Finding, ...]]]
+_Item = TypeVar("_Item", bound=Value)
+
+
+class _Touched(NamedTuple):
+    """What changed between two plans."""
+
+    crossings: frozenset[tuple[str, str]]
+    services: frozenset[str]
+    destinations: frozenset[str]
+    routed_services: frozenset[str]
+    everything: bool
+    station: bool
+
+    def route(self, route: Route) -> bool:
+        """Whether a route has to be looked at again."""
+        return (
+            (route.service, route.destination) in self.crossings
+            or route.service in self.services
+            or route.destination in self.destinations
+            or (bool(route.hears) and bool(self.destinations))
+        )
 
 
 class Evaluator:
-    """Remembers, for each route and service, the values its findings were made from. Not for use by two threads at once."""
+    """Remembers the last plan and what was found in it. Not for use by two threads at once."""
 
     def __init__(self, profiles: Mapping[str, Profile]) -> None:
         self._profiles = profiles
-        self._routes: _Seen = {}
-        self._services: _Seen = {}
+        self._plan: Plan | None = None
+        self._routes: dict[int, tuple[Finding, ...]] = {}
+        self._services: dict[str, tuple[Finding, ...]] = {}
 
     def evaluate(self, index: PlanIndex) -> tuple[Finding, ...]:
         """The findings of the plan, gravest first, then in plan order."""
-        found: list[Finding] = list(check_plan(index, self._profiles))
-        found.extend(self._check_services(index))
-        found.extend(self._check_routes(index))
+        touched = _touched(self._plan, index.plan)
+        self._look_at_services(index, touched)
+        self._look_at_routes(index, touched)
+        self._plan = index.plan  # keeps the routes alive by whose identity findings are remembered
+        found = list(check_plan(index, self._profiles))
+        for service in self._services.values():
+            found.extend(service)
+        for route in index.plan.routes if self._routes else ():
+            found.extend(self._routes.get(id(route), ()))
         return tuple(sorted(found, key=lambda item: SEVERITY_ORDER[item.severity]))
 
-    def _check_services(self, index: PlanIndex) -> list[Finding]:
-        plan, found, kept = index.plan, list[Finding](), _Seen()
-        routes = _by_service(plan)
+    def _look_at_services(self, index: PlanIndex, touched: _Touched) -> None:
+        before, kept = self._services, dict[str, tuple[Finding, ...]]()
         for key, (access, service) in index.services.items():
-            basis: tuple[object, ...] = (access, service, plan.station, plan.hotspots, *routes.get(key, ()))
-            if access.kind == "hotspot":
-                basis = (*basis, plan.access)
-            findings = _remembered(self._services, key, basis)
-            if findings is None:
-                findings = tuple(check_service(index, access, service))
-            kept[key] = (basis, findings)
-            found.extend(findings)
+            again = touched.station or key in touched.services or key in touched.routed_services or key not in before
+            if again or (access.kind == "hotspot" and touched.services):
+                kept[key] = tuple(check_service(index, access, service))
+            else:
+                kept[key] = before[key]
         self._services = kept
-        return found
 
-    def _check_routes(self, index: PlanIndex) -> list[Finding]:
-        plan, found, kept = index.plan, list[Finding](), _Seen()
-        services, destinations, crossings = index.services, index.destinations, index.by_crossing
-        for key, route in index.routes.items():
-            here = crossings[route.service, route.destination]
-            whole = plan.destinations if route.hears else None
-            basis = (route, services[route.service][1], destinations[route.destination], plan.networks, whole, *here)
-            findings = _remembered(self._routes, key, basis)
-            if findings is None:
+    def _look_at_routes(self, index: PlanIndex, touched: _Touched) -> None:
+        before, kept = self._routes, dict[int, tuple[Finding, ...]]()
+        for route in index.plan.routes:
+            if touched.everything or touched.route(route):
                 findings = tuple(check_route(index, spot_of(index, route)))
-            kept[key] = (basis, findings)
-            found.extend(findings)
+            else:
+                findings = before.get(id(route), ())
+            if findings:
+                kept[id(route)] = findings
         self._routes = kept
-        return found
 
 
-def _remembered(seen: _Seen, key: str, basis: tuple[object, ...]) -> tuple[Finding, ...] | None:
-    before = seen.get(key)
-    if before is None or len(before[0]) != len(basis):
-        return None
-    for old, new in zip(before[0], basis, strict=True):
-        if old is not new:
-            return None
-    return before[1]
+def _touched(old: Plan | None, new: Plan) -> _Touched:
+    if old is None:
+        nothing: frozenset[str] = frozenset()
+        return _Touched(frozenset(), nothing, nothing, nothing, everything=True, station=True)
+    routes = _other(old.routes, new.routes)
+    services = frozenset(service.key for access in _other(old.access, new.access) for service in access.services)
+    station = old.station is not new.station or old.hotspots is not new.hotspots
+    return _Touched(
+        frozenset((route.service, route.destination) for route in routes),
+        services,
+        frozenset(item.key for item in _other(old.destinations, new.destinations)),
+        frozenset(route.service for route in routes),
+        everything=old.networks is not new.networks,
+        station=station,
+    )
 
 
-def _by_service(plan: Plan) -> dict[str, list[object]]:
-    gathered: dict[str, list[object]] = {}
-    for route in plan.routes:
-        gathered.setdefault(route.service, []).append(route)
-    return gathered
+def _other(old: tuple[_Item, ...], new: tuple[_Item, ...]) -> list[_Item]:
+    """The values that are in one of two tuples only, by identity."""
+    if old is new:
+        return []
+    was, now = set(map(id, old)), set(map(id, new))
+    return [item for item in old if id(item) not in now] + [item for item in new if id(item) not in was]
 
 
 def findings_of(index: PlanIndex, profiles: Mapping[str, Profile]) -> tuple[Finding, ...]:

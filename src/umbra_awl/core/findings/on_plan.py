@@ -9,9 +9,9 @@ from umbra_awl.core.fit.profile import Profile
 from umbra_awl.core.plan.edit_station import set_call
 from umbra_awl.core.plan.edits import set_fields
 from umbra_awl.core.plan.index import PlanIndex
-from umbra_awl.core.plan.model import Identity, OwnedRadio, Route
+from umbra_awl.core.plan.model import Identity, OwnedRadio, Route, Zone
 from umbra_awl.core.plan.permit import guard_permit
-from umbra_awl.core.routes.lists import members_of_all, zones_in_force
+from umbra_awl.core.routes.lists import counts_of_all, members_of_all, zones_in_force
 from umbra_awl.core.routes.names import fold
 from umbra_awl.core.routes.punch import set_route
 
@@ -53,7 +53,8 @@ def check_plan(index: PlanIndex, profiles: Mapping[str, Profile]) -> Iterator[Fi
         yield from _check_identity(index, identity)
     if not guard_permit(index.plan.station.licence).allowed:
         yield Finding(GUARD_ON, Target("licence", ""), guard_permit(index.plan.station.licence).reason)
-    members = members_of_all(index, (*zones_in_force(index), *index.plan.scans)) if index.plan.radios else {}
+    zones = zones_in_force(index) if index.plan.radios else ()
+    counts = counts_of_all(index, (*zones, *index.plan.scans)) if index.plan.radios else {}
     pinned = [route for route in index.plan.routes if route.name]
     for radio in index.plan.radios:
         profile = profiles.get(radio.profile)
@@ -62,7 +63,8 @@ def check_plan(index: PlanIndex, profiles: Mapping[str, Profile]) -> Iterator[Fi
             yield Finding(UNKNOWN_PROFILE, Target("radio", radio.key), text)
             continue
         yield from _check_names(index, radio, profile, pinned)
-        yield from _check_limits(index, radio, profile, members)
+        yield from _check_zones(radio, profile, zones, counts)
+        yield from _check_scans(index, radio, profile, counts)
 
 
 def _check_identity(index: PlanIndex, identity: Identity) -> Iterator[Finding]:
@@ -93,31 +95,22 @@ def _check_names(index: PlanIndex, radio: OwnedRadio, profile: Profile, pinned: 
         yield Finding(NAMES_MEET, Target("route", route.key), text, repair, radio.key)
 
 
-def _check_limits(
-    index: PlanIndex, radio: OwnedRadio, profile: Profile, members: dict[str, tuple[str, ...]]
+def _check_zones(
+    radio: OwnedRadio, profile: Profile, zones: tuple[Zone, ...], counts: dict[str, int]
 ) -> Iterator[Finding]:
-    limits = profile.limits
-    for zone in zones_in_force(index):
-        count = len(members[zone.key])
-        if count > limits.zone_channels and (radio.zones is None or zone.key in radio.zones):
-            parts = -(-count // limits.zone_channels)
-            text = f"{zone.name} has {count} routes; {radio.name} takes {limits.zone_channels} in a zone, so it becomes {parts}."
+    most = profile.limits.zone_channels
+    for zone in zones:
+        count = counts[zone.key]
+        if count > most and (radio.zones is None or zone.key in radio.zones):
+            text = f"{zone.name} has {count} routes; {radio.name} takes {most} in a zone, so it becomes {-(-count // most)}."
             yield Finding(ZONE_LONG, Target("zone", zone.key), text, None, radio.key)
+
+
+def _check_scans(index: PlanIndex, radio: OwnedRadio, profile: Profile, counts: dict[str, int]) -> Iterator[Finding]:
+    most = profile.limits.scan_members
     for scan in index.plan.scans:
-        keys = members[scan.key]
-        if len(keys) > limits.scan_members:
-            text = f"{scan.name} has {len(keys)} routes; {radio.name} scans {limits.scan_members}."
-            cut = set_fields(
-                "scans",
-                scan.key,
-                f"Cut {scan.name} to {limits.scan_members}",
-                by="hand",
-                members=keys[: limits.scan_members],
-            )
-            yield Finding(
-                SCAN_LONG,
-                Target("scan", scan.key),
-                text,
-                Repair(f"Keep the first {limits.scan_members}", cut),
-                radio.key,
-            )
+        if counts[scan.key] > most:
+            keys = members_of_all(index, (scan,))[scan.key][:most]
+            text = f"{scan.name} has {counts[scan.key]} routes; {radio.name} scans {most}."
+            cut = set_fields("scans", scan.key, f"Cut {scan.name} to {most}", by="hand", members=keys)
+            yield Finding(SCAN_LONG, Target("scan", scan.key), text, Repair(f"Keep the first {most}", cut), radio.key)

@@ -23,9 +23,11 @@ def unique_name(wanted: str, rules: NameRules, taken: set[str]) -> str:
 
 def _at_word(text: str, length: int) -> str:
     """The text cut to a length, at a space when that leaves most of it."""
+    if len(text) <= length:
+        return text
     cut = text[:length].strip()
     whole = cut.rpartition(" ")[0]
-    return whole if len(text) > length and len(whole) * 2 >= length else cut
+    return whole if len(whole) * 2 >= length else cut
 
 
 class Contacts:
@@ -50,8 +52,9 @@ class Contacts:
     @staticmethod
     def _wanted(index: PlanIndex, routes: list[Route], limit: int) -> list[tuple[Call, Destination]]:
         calls: dict[tuple[int, str], tuple[Call, Destination]] = {}
+        networks, only = index.networks, _only_network(index)
         for destination in index.plan.destinations:
-            call = called(destination, index.networks.get(destination.network) or _only_network(index))
+            call = called(destination, networks.get(destination.network) or only)
             if call is not None and destination.kind not in {"reflector", "room", "command"}:
                 calls.setdefault((call.number, call.kind), (call, destination))
         if len(calls) <= limit:

@@ -1,21 +1,22 @@
 """Writing files so that a power cut leaves the old one or the new one, never half of either."""
 
 import os
-import tempfile
 from pathlib import Path
 
 
 def write_atomic(path: Path, data: bytes) -> None:
     """Write bytes durably: a new file beside, fsync, rename over, fsync of the folder. Raises OSError; `path` stays."""
-    handle, name = tempfile.mkstemp(prefix=f".{path.name}.", suffix=".new", dir=path.parent)
+    name = path.with_name(f".{path.name}.{os.getpid()}.new")
+    name.unlink(missing_ok=True)
+    handle = os.open(name, os.O_WRONLY | os.O_CREAT | os.O_EXCL, 0o644)
     try:
         with os.fdopen(handle, "wb") as file:
             file.write(data)
             file.flush()
             os.fsync(file.fileno())
-        Path(name).replace(path)
+        name.replace(path)
     except BaseException:
-        Path(name).unlink(missing_ok=True)
+        name.unlink(missing_ok=True)
         raise
     sync_folder(path.parent)
 

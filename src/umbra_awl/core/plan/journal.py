@@ -114,9 +114,12 @@ class Journal:
         self._write(Record("edit", sentence, patches.difference(old, new)))
 
     def saving(self, becoming: str) -> None:
-        """Record that the edits so far are about to become saved bytes with this digest, durably."""
+        """Record that the edits so far are about to become saved bytes with this digest.
+
+        Handed to the system before the file is replaced, which a kill cannot undo. Should a power cut keep the new file
+        and lose this line, the journal is set aside at the next opening; the file already holds all its edits.
+        """
         self._write(Record("saving", becoming))
-        self.sync()
 
     def _write(self, record: Record) -> None:
         line = record_line(record)

@@ -3,7 +3,6 @@
 import contextlib
 import os
 import re
-import shutil
 from dataclasses import dataclass
 from datetime import datetime
 from pathlib import Path
@@ -201,7 +200,7 @@ def _open_journal(path: Path) -> Journal:
 
 def _set_aside(journal: Path) -> str:
     kept = journal.with_name(f"{journal.name}.{datetime.now():{_STAMP}}")
-    shutil.copyfile(journal, kept)
+    kept.write_bytes(journal.read_bytes())
     return f"The plan file was changed outside. Edits that belong to its earlier state were set aside in “{kept.name}”."
 
 
@@ -214,7 +213,7 @@ def keep_save(path: Path, now: datetime) -> None:
     try:
         os.link(path, kept)  # saves replace the file, never write into it, so a link is a true copy
     except OSError:
-        shutil.copyfile(path, kept)
+        kept.write_bytes(path.read_bytes())
     for old in list_saves(path)[MOST_SAVES:]:
         old.path.unlink(missing_ok=True)
 

@@ -1,5 +1,6 @@
 """Zones and scan lists: what a rule gathers, what the hand orders, and the edits that make them."""
 
+from collections import Counter
 from collections.abc import Callable, Iterable
 
 from msgspec.structs import replace
@@ -34,6 +35,23 @@ def rule_members(index: PlanIndex, by: GroupBy) -> dict[str, tuple[str, ...]]:
         access, service = index.services[route.service]
         gathered.setdefault(group_of(by, access, service), []).append(key)
     return {group: tuple(keys) for group, keys in gathered.items()}
+
+
+def counts_of_all(index: PlanIndex, lists: Iterable[RouteList]) -> dict[str, int]:
+    """List key to how many routes it holds, without gathering them; lists with a hand-made part are gathered."""
+    punched = Counter(route.service for route in index.plan.routes)
+    rules: dict[GroupBy, Counter[str]] = {}
+    found: dict[str, int] = {}
+    for item in lists:
+        if item.by == "hand" or item.members:
+            found[item.key] = len(members_of_all(index, (item,))[item.key])
+            continue
+        if item.by not in rules:
+            rules[item.by] = groups = Counter()
+            for access, service in index.all_services():
+                groups[group_of(item.by, access, service)] += punched[service.key]
+        found[item.key] = rules[item.by][item.of]
+    return found
 
 
 def members_of_all(index: PlanIndex, lists: Iterable[RouteList]) -> dict[str, tuple[str, ...]]:

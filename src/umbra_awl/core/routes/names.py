@@ -9,6 +9,7 @@ import re
 import unicodedata
 from collections.abc import Iterable, Iterator
 from functools import lru_cache
+from heapq import heapify, heappop, heapreplace
 from itertools import chain
 from typing import NamedTuple
 
@@ -56,9 +57,20 @@ def fold(text: str, rules: NameRules) -> str:
 
 @lru_cache(maxsize=65_536)
 def _fold(text: str, characters: str, upper: bool) -> str:
-    plain = unicodedata.normalize("NFKD", text.replace("–", "-").replace("’", "'"))
+    plain = text if text.isascii() else unicodedata.normalize("NFKD", text.replace("–", "-").replace("’", "'"))
     plain = plain.upper() if upper else plain
-    return re.sub(r" {2,}", " ", "".join(char for char in plain if char in characters)).strip()
+    kept = (
+        plain.translate(_dropping(characters))
+        if plain.isascii()
+        else "".join(char for char in plain if char in characters)
+    )
+    return re.sub(r" {2,}", " ", kept).strip() if "  " in kept else kept.strip()
+
+
+@lru_cache(maxsize=64)
+def _dropping(characters: str) -> dict[int, None]:
+    """A translation that drops every ASCII character a display lacks."""
+    return {code: None for code in range(128) if chr(code) not in characters}
 
 
 def full_name(access: AccessPoint, service: Service, destination: Destination) -> str:
@@ -103,16 +115,32 @@ def _candidates(
         return
     sites = _site_forms(access.site, access.call, access.kind, rules)
     ends = _end_forms(_spoken(service, destination), destination.number, rules)
-    room = rules.length - 1
-    pairs = [
-        (site.cost + end.cost, site.text, end.text)
-        for site in sites
-        for end in ends
-        if len(site.text) + len(end.text) <= room
-    ]
-    pairs.sort(key=lambda pair: pair[0])
-    for _cost, site, end in pairs:
-        yield f"{site} {end}"
+    yield from _cheapest_first(sites, ends, rules.length - 1)
+
+
+def _cheapest_first(sites: tuple[_Form, ...], ends: tuple[_Form, ...], room: int) -> Iterator[str]:
+    """Site and end joined, the cheapest pair that fits first; both come cheapest first, so a heap of one pair a site does."""
+    heap: list[tuple[float, int, int]] = []
+    for place, site in enumerate(sites):
+        at = _next_fitting(ends, 0, room - len(site.text))
+        if at < len(ends):
+            heap.append((site.cost + ends[at].cost, place, at))
+    heapify(heap)
+    while heap:
+        _cost, place, at = heap[0]
+        site = sites[place]
+        yield f"{site.text} {ends[at].text}"
+        at = _next_fitting(ends, at + 1, room - len(site.text))
+        if at < len(ends):
+            heapreplace(heap, (site.cost + ends[at].cost, place, at))
+        else:
+            heappop(heap)
+
+
+def _next_fitting(ends: tuple[_Form, ...], at: int, room: int) -> int:
+    while at < len(ends) and len(ends[at].text) > room:
+        at += 1
+    return at
 
 
 @lru_cache(maxsize=4_096)

@@ -78,11 +78,23 @@ def set_route(index: PlanIndex, key: str, sentence: str, **fields: Any) -> Edit:
     def apply(plan: Plan) -> Plan:
         if changed.key != key and any(item.key == changed.key for item in plan.routes):
             raise EditRefused(f"Slot {changed.slot} of this crossing is punched already.")
-        routes = tuple(changed if item.key == key else item for item in plan.routes)
-        plan = replace(plan, routes=routes)
+        routes = list(plan.routes)
+        routes[_place(plan.routes, route)] = changed
+        plan = replace(plan, routes=tuple(routes))
         return plan if changed.key == key else _renamed(plan, key, changed.key)
 
     return Edit(f"{sentence} on {index.label(route)}", apply)
+
+
+def _place(routes: tuple[Route, ...], route: Route) -> int:
+    """Where a route stands: the very value first, then one of the same key. Raises EditRefused when it is gone."""
+    for at, item in enumerate(routes):
+        if item is route:
+            return at
+    for at, item in enumerate(routes):
+        if item.key == route.key:
+            return at
+    raise EditRefused("This route is no longer in the plan.")
 
 
 def _renamed(plan: Plan, old: str, new: str) -> Plan:

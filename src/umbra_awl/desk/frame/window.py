@@ -1,7 +1,7 @@
 """The main window: places its parts and wires the command table; everything else is theirs."""
 
-from collections.abc import Callable
-from functools import partial
+from functools import cached_property, partial
+from typing import TYPE_CHECKING, cast
 
 from PyQt6.QtCore import QSize, Qt
 from PyQt6.QtGui import QCloseEvent, QKeySequence, QShortcut
@@ -18,16 +18,18 @@ from umbra_awl.desk.frame.ribbon import Ribbon
 from umbra_awl.desk.frame.topline import TopLine
 from umbra_awl.desk.frame.welcome import Welcome
 from umbra_awl.desk.parts.widgets import column, row
-from umbra_awl.desk.radios.stage import RadiosStage
-from umbra_awl.desk.routes.stage import RoutesStage
 from umbra_awl.desk.settings import Settings
-from umbra_awl.desk.station.stage import StationStage
 from umbra_awl.desk.theme.theme import Theme
-from umbra_awl.desk.transfer.runner import Runner
-from umbra_awl.desk.transfer.stage import TransferStage
 from umbra_awl.desk.workbench import Workbench
 
-Stage = StationStage | RoutesStage | RadiosStage | TransferStage
+if TYPE_CHECKING:
+    from umbra_awl.desk.radios.stage import RadiosStage
+    from umbra_awl.desk.routes.stage import RoutesStage
+    from umbra_awl.desk.station.stage import StationStage
+    from umbra_awl.desk.transfer.runner import Runner
+    from umbra_awl.desk.transfer.stage import TransferStage
+
+    Stage = StationStage | RoutesStage | RadiosStage | TransferStage
 SIDE_WIDTH = 356
 _SHARES = {"routes": (13, 8), "radios": (6, 5)}
 
@@ -56,16 +58,9 @@ class MainWindow(QMainWindow):
         self.setWindowTitle("Umbra Awl")
         self.resize(1280, 800)
         self.setMinimumSize(960, 640)
-        self.runner = Runner(bench, settings)
         self.plans = PlanActions(bench, settings, self)
         self.commands = CommandTable()
         self.stages: dict[str, Stage] = {}
-        self._makers: dict[str, Callable[[], Stage]] = {
-            "station": lambda: StationStage(bench, theme),
-            "routes": lambda: RoutesStage(bench, theme),
-            "radios": lambda: RadiosStage(bench, theme),
-            "transfer": lambda: TransferStage(bench, theme, self.runner),
-        }
         self.findings = FindingsPanel(bench)
         self._add_commands()
         self._place()
@@ -140,11 +135,9 @@ class MainWindow(QMainWindow):
     def _find(self) -> None:
         self.top.finder.begin()
 
-    def _routes(self) -> RoutesStage:
+    def _routes(self) -> "RoutesStage":
         self.open_stage("routes")
-        stage = self.stages["routes"]
-        assert isinstance(stage, RoutesStage)
-        return stage
+        return cast("RoutesStage", self.stages["routes"])
 
     def _read(self) -> None:
         self.open_stage("transfer")
@@ -184,13 +177,38 @@ class MainWindow(QMainWindow):
         current = self.canvas.currentWidget()
         return next((key for key, stage in self.stages.items() if stage is current), "")
 
+    @cached_property
+    def runner(self) -> "Runner":
+        """What runs transfers; made when first needed."""
+        from umbra_awl.desk.transfer.runner import Runner
+
+        return Runner(self.bench, self.settings)
+
+    def _make_stage(self, key: str) -> "Stage":
+        """A stage, imported when it is first opened: the first window is there sooner."""
+        if key == "station":
+            from umbra_awl.desk.station.stage import StationStage
+
+            return StationStage(self.bench, self.theme)
+        if key == "routes":
+            from umbra_awl.desk.routes.stage import RoutesStage
+
+            return RoutesStage(self.bench, self.theme)
+        if key == "radios":
+            from umbra_awl.desk.radios.stage import RadiosStage
+
+            return RadiosStage(self.bench, self.theme)
+        from umbra_awl.desk.transfer.stage import TransferStage
+
+        return TransferStage(self.bench, self.theme, self.runner)
+
     def open_stage(self, key: str) -> None:
         """Open a stage, making it the first time."""
         if self.bench.document is None:
             self.bench.say("Open a plan first, or make a new one.")
             return
         if key not in self.stages:
-            self.stages[key] = self._makers[key]()
+            self.stages[key] = self._make_stage(key)
             self.canvas.addWidget(self.stages[key])
             self.side.addWidget(self.stages[key].side)
         stage = self.stages[key]
@@ -225,7 +243,7 @@ class MainWindow(QMainWindow):
         self.course.set_counts(counts)
 
     def closeEvent(self, event: QCloseEvent | None) -> None:
-        if self.runner.running and event is not None:
+        if "runner" in vars(self) and self.runner.running and event is not None:
             self.bench.say("A transfer is under way. Stop it first, or wait until it is proven.", "stop")
             event.ignore()
             return

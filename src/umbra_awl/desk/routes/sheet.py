@@ -48,9 +48,6 @@ class PunchSheet(QAbstractScrollArea):
         self.filter.setAccessibleName("Filter destinations")
         self.filter.setClearButtonEnabled(True)
         self.filter.textChanged.connect(lambda _text: self.rebuild())
-        for bar in (self.horizontalScrollBar(), self.verticalScrollBar()):
-            if bar is not None:
-                bar.valueChanged.connect(lambda _value: self._refresh_all())
         bench.plan_changed.connect(self._plan_changed)
         bench.results_changed.connect(self._take_findings)
         bench.selection_changed.connect(self._take_selection)
@@ -143,6 +140,16 @@ class PunchSheet(QAbstractScrollArea):
         down.setRange(0, max(0, self.sheet.height - high))
         down.setPageStep(max(high, 1))
         down.setSingleStep(self.sheet.sizes.row)
+
+    def scrollContentsBy(self, dx: int, dy: int) -> None:
+        """Move the pixels that stay; only what comes into view is painted. The heads stay where they are."""
+        viewport, sizes = self.viewport(), self.sheet.sizes
+        if viewport is None:
+            return
+        if dy:
+            viewport.scroll(0, dy, QRect(0, sizes.head, viewport.width(), viewport.height() - sizes.head))
+        if dx:
+            viewport.scroll(dx, 0, QRect(sizes.left, 0, viewport.width() - sizes.left, viewport.height()))
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:
         super().resizeEvent(event)

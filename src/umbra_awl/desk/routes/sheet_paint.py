@@ -53,9 +53,9 @@ class SheetPainter:
             self._cells(painter, layout, marks, inside.translated(view.x - sizes.left, view.y - sizes.head))
             painter.restore()
         if dirty.left() < sizes.left:
-            self._left(painter, layout, view, marks)
+            self._left(painter, layout, view, marks, dirty)
         if dirty.top() < sizes.head:
-            self._head(painter, layout, view, marks)
+            self._head(painter, layout, view, marks, dirty)
 
     def _cells(self, painter: QPainter, layout: SheetLayout, marks: Marks, part: QRect) -> None:
         rows = [at for at in layout.visible_rows(part.top(), part.bottom()) if layout.rows[at].destination]
@@ -187,15 +187,16 @@ class SheetPainter:
             if slot not in taken:
                 painter.drawEllipse(hole_centre(layout, cell.row, cell.column, slot), HOLE - 1, HOLE - 1)
 
-    def _left(self, painter: QPainter, layout: SheetLayout, view: View, marks: Marks) -> None:
+    def _left(self, painter: QPainter, layout: SheetLayout, view: View, marks: Marks, dirty: QRect) -> None:
         theme, sizes = self._theme, layout.sizes
+        part = QRect(0, sizes.head, sizes.left, view.height - sizes.head).intersected(dirty)
         painter.save()
-        painter.setClipRect(0, sizes.head, sizes.left, view.height - sizes.head)
-        painter.fillRect(0, sizes.head, sizes.left, view.height - sizes.head, theme.color("bg"))
+        painter.setClipRect(part)
+        painter.fillRect(part, theme.color("bg"))
         painter.translate(0, sizes.head - view.y)
         plain, bold, mono = theme.font(13), theme.font(13, weight=600), theme.font(12, mono=True)
         metrics = QFontMetrics(bold)
-        for at in layout.visible_rows(view.y, view.y + view.height):
+        for at in layout.visible_rows(part.top() - sizes.head + view.y, part.bottom() - sizes.head + view.y):
             row, top = layout.rows[at], layout.tops[at]
             if not row.destination:
                 painter.setFont(theme.font(12, weight=600))
@@ -215,14 +216,16 @@ class SheetPainter:
             painter.drawText(QRectF(0, top, sizes.left - 8, sizes.row), _RIGHT, row.number)
         painter.restore()
 
-    def _head(self, painter: QPainter, layout: SheetLayout, view: View, marks: Marks) -> None:
+    def _head(self, painter: QPainter, layout: SheetLayout, view: View, marks: Marks, dirty: QRect) -> None:
         theme, sizes = self._theme, layout.sizes
         painter.save()
+        painter.setClipRect(dirty)
         painter.fillRect(0, 0, view.width, sizes.head, theme.color("bg"))
         painter.fillRect(0, 0, min(view.width, sizes.left + layout.width), sizes.head - 4, theme.color("panel"))
-        painter.setClipRect(sizes.left, 0, view.width - sizes.left, sizes.head)
+        part = QRect(sizes.left, 0, view.width - sizes.left, sizes.head).intersected(dirty)
+        painter.setClipRect(part)
         painter.translate(sizes.left - view.x, 0)
-        visible = layout.visible_columns(view.x, view.x + view.width)
+        visible = layout.visible_columns(part.left() - sizes.left + view.x, part.right() + 1 - sizes.left + view.x)
         painter.setFont(theme.font(13, weight=600))
         for first, last, site in layout.site_spans():
             if last > visible.start and first < visible.stop:
