@@ -24,11 +24,9 @@ w = W(); w.resize(1280, 800); w.show(); app.exec()
 _OURS = """
 import sys
 from pathlib import Path
-from PyQt6.QtWidgets import QApplication
-from umbra_awl.desk.app import build
+from umbra_awl.desk.app import application, build
 from umbra_awl.desk.settings import Settings
-from umbra_awl.desk.frame import window as frame
-app = QApplication([])
+app = application()
 w = build(app, Settings())
 def painted(event, usual=w.ribbon.paintEvent):
     usual(event)
@@ -67,13 +65,12 @@ def _start(folder):
 def _sheet(folder):
     from PyQt6.QtCore import QRect
     from PyQt6.QtGui import QColor, QPainter, QPixmap
-    from PyQt6.QtWidgets import QApplication
 
-    from umbra_awl.desk.app import build
+    from umbra_awl.desk.app import application, build
     from umbra_awl.desk.settings import Settings
     from umbra_awl.desk.workbench import Selection
 
-    app = QApplication.instance() or QApplication([])
+    app = application()
     path = folder / "sheet.awl.json"
     path.write_bytes(plan_bytes(big_plan(4000, 0, 200, 400)))
     window = build(app, Settings(), synchronous=True)
@@ -119,7 +116,7 @@ def _sheet(folder):
     def scroll():
         state["at"] = (state["at"] + 26) % 4000
         bar.setValue(state["at"])
-        viewport.repaint()
+        app.processEvents()
 
     fills = repeated(fill, 10)
     results = [

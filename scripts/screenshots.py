@@ -1,14 +1,12 @@
 """Take the pictures of docs/screenshots from the demo: one of each main view, one dark."""
 
-import sys
 import tempfile
 from pathlib import Path
 
 from PyQt6.QtTest import QTest
-from PyQt6.QtWidgets import QApplication
 
 from umbra_awl.demo.fresh import lay_out
-from umbra_awl.desk.app import build, set_demo_ports
+from umbra_awl.desk.app import application, build, set_demo_ports
 from umbra_awl.desk.frame.window import MainWindow
 from umbra_awl.desk.settings import Settings
 from umbra_awl.desk.workbench import Selection
@@ -26,7 +24,7 @@ def take(window: MainWindow, name: str) -> None:
 def main() -> None:
     """Walk through the views."""
     OUT.mkdir(parents=True, exist_ok=True)
-    app = QApplication(sys.argv[:1])
+    app = application()
     demo = lay_out(Path(tempfile.mkdtemp()))
     window = build(app, Settings(), synchronous=True)
     window.theme.choose("light")

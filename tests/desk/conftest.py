@@ -5,8 +5,13 @@ import threading
 import pytest
 
 from umbra_awl.demo.fresh import lay_out
-from umbra_awl.desk.app import build, set_demo_ports
+from umbra_awl.desk.app import STYLE, build, set_demo_ports
 from umbra_awl.desk.settings import Settings
+
+
+@pytest.fixture(scope="session")
+def qapp_args():
+    return ["umbra-awl", *STYLE]
 
 
 @pytest.fixture

@@ -5,7 +5,7 @@ from collections.abc import Callable
 from queue import SimpleQueue
 from typing import Any
 
-from PyQt6.QtCore import QObject, pyqtSignal
+from PyQt6.QtCore import QObject, QTimer, pyqtSignal
 
 Cancelled = Callable[[], bool]
 
@@ -49,6 +49,13 @@ class Jobs(QObject):
     def _work(self) -> None:
         while (run := self._queue.get()) is not None:
             self._safely(run, lambda error: self._deliver(lambda: _raise(error)))
+
+    def soon(self, call: Callable[[], None]) -> None:
+        """Call something after what is due has been painted; at once in synchronous mode."""
+        if self._synchronous:
+            call()
+        else:
+            QTimer.singleShot(0, call)
 
     def start(self, work: Callable[[], Any], done: Callable[[Any], None], failed: Callable[[Exception], None]) -> None:
         """Run something long once, in a thread of its own, even where tests compute results at once."""

@@ -6,28 +6,29 @@ Widgets show what it holds and ask it to apply edits; they change nothing themse
 from collections.abc import Mapping
 from datetime import datetime
 from pathlib import Path
-from typing import NamedTuple
+from typing import TYPE_CHECKING, NamedTuple
 
 from PyQt6.QtCore import QObject, pyqtSignal
 
-from umbra_awl.core.findings.evaluate import Evaluator
-from umbra_awl.core.findings.model import Finding, Target
-from umbra_awl.core.fit.fitting import Fit, fit
-from umbra_awl.core.fit.profile import Profile
+from umbra_awl.core.findings.model import STAGE_OF, Finding, Target
 from umbra_awl.core.plan.edits import Edit, EditRefused
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import OwnedRadio, Plan, Route
 from umbra_awl.core.plan.store import Document, StoreError
-from umbra_awl.core.trace.keyup import trace
-from umbra_awl.core.trace.model import Trace
 from umbra_awl.desk.jobs import Jobs
+
+if TYPE_CHECKING:
+    from umbra_awl.core.findings.evaluate import Evaluator
+    from umbra_awl.core.fit.fitting import Fit
+    from umbra_awl.core.fit.profile import Profile
+    from umbra_awl.core.trace.model import Trace
 
 
 class Results(NamedTuple):
     """What was computed from one plan."""
 
     plan: Plan | None
-    fits: Mapping[str, Fit]
+    fits: "Mapping[str, Fit]"
     findings: tuple[Finding, ...]
 
 
@@ -52,7 +53,7 @@ class Workbench(QObject):
     stage_wanted = pyqtSignal(str)
     said = pyqtSignal(str, str)
 
-    def __init__(self, jobs: Jobs, profiles: Mapping[str, Profile]) -> None:
+    def __init__(self, jobs: Jobs, profiles: "Mapping[str, Profile]") -> None:
         super().__init__()
         self.jobs = jobs
         self.profiles = profiles
@@ -62,7 +63,7 @@ class Workbench(QObject):
         self.results = Results(None, {}, ())
         self.radio_key = ""
         self.ids_shown = False
-        self._evaluator = Evaluator(profiles)
+        self._evaluator: Evaluator | None = None
 
     @property
     def plan(self) -> Plan:
@@ -168,17 +169,22 @@ class Workbench(QObject):
 
     def _plan_moved(self) -> None:
         assert self.document is not None
-        self.index = PlanIndex(self.document.plan)
+        self.index = self.index.after(self.document.plan)
         if self.radio_key not in self.index.radios:
             self.radio_key = next(iter(self.index.radios), "")
         self.plan_changed.emit()
         self.saved_changed.emit()
-        index = self.index
-        self.jobs.latest("results", lambda: self._compute(index), self._take_results)
-        document = self.document
-        self.jobs.latest("sync", document.sync, lambda _none: None)
+        index, document = self.index, self.document
+        self.jobs.soon(lambda: self.jobs.latest("results", lambda: self._compute(index), self._take_results))
+        self.jobs.soon(lambda: self.jobs.latest("sync", document.sync, lambda _none: None))
 
     def _compute(self, index: PlanIndex) -> Results:
+        """Everything that follows from a plan. Runs in the background; what it needs is imported there."""
+        from umbra_awl.core.findings.evaluate import Evaluator
+        from umbra_awl.core.fit.fitting import fit
+
+        if self._evaluator is None:
+            self._evaluator = Evaluator(self.profiles)
         fits = {
             radio.key: fit(index, radio, self.profiles[radio.profile])
             for radio in index.plan.radios
@@ -208,7 +214,7 @@ class Workbench(QObject):
         return self.index.radios.get(self.radio_key)
 
     @property
-    def fit(self) -> Fit | None:
+    def fit(self) -> "Fit | None":
         """The fit of the chosen radio, once computed."""
         return self.results.fits.get(self.radio_key)
 
@@ -218,11 +224,13 @@ class Workbench(QObject):
         here = self.index.by_crossing.get((self.selection.service, self.selection.destination), ())
         return next((route for route in here if route.slot == self.selection.slot), here[0] if here else None)
 
-    def trace(self) -> Trace | None:
+    def trace(self) -> "Trace | None":
         """The trace of the selected route on the chosen radio; None while there is none or results are stale."""
         route = self.route
         if route is None or self.results.plan is not self.plan or self.radio_key not in self.results.fits:
             return None
+        from umbra_awl.core.trace.keyup import trace
+
         return trace(self.index, self.results.fits, self.radio_key, route.key)
 
     def targets(self) -> set[Target]:
@@ -240,8 +248,6 @@ class Workbench(QObject):
 
     def show(self, target: Target) -> None:
         """Open the stage of a thing and select it."""
-        from umbra_awl.core.findings.model import STAGE_OF
-
         self.stage_wanted.emit(STAGE_OF[target.kind])
         route = self.index.routes.get(target.key) if target.kind == "route" else None
         if route is not None:

@@ -8,7 +8,7 @@ destination and the networks; a service's on itself, its access point, its route
 from collections.abc import Mapping
 from typing import NamedTuple, TypeVar
 
-from umbra_awl.core.findings.model import SEVERITY_ORDER, Finding, Target
+from umbra_awl.core.findings.model import SEVERITY_ORDER, Finding
 from umbra_awl.core.findings.on_plan import check_plan
 from umbra_awl.core.findings.on_route import check_route, spot_of
 from umbra_awl.core.findings.on_service import check_service
@@ -111,8 +111,3 @@ def _other(old: tuple[_Item, ...], new: tuple[_Item, ...]) -> list[_Item]:
 def findings_of(index: PlanIndex, profiles: Mapping[str, Profile]) -> tuple[Finding, ...]:
     """The findings of a plan, all looked at afresh."""
     return Evaluator(profiles).evaluate(index)
-
-
-def touching(findings: tuple[Finding, ...], targets: set[Target]) -> list[Finding]:
-    """The findings, those on one of these targets first."""
-    return sorted(findings, key=lambda item: item.target not in targets)

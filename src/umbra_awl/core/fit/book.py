@@ -4,9 +4,12 @@ from umbra_awl.core.fit.memory import Contact, MemoryList
 from umbra_awl.core.fit.profile import Profile
 from umbra_awl.core.fit.report import Line
 from umbra_awl.core.plan.index import PlanIndex
-from umbra_awl.core.plan.model import Call, Destination, Network, Route
+from umbra_awl.core.plan.model import Call, CallKind, Network, Route
 from umbra_awl.core.routes.crossing import called
 from umbra_awl.core.routes.names import NameRules, fold
+
+_Key = tuple[int, CallKind]
+_NOT_DMR = frozenset({"reflector", "room", "command"})
 
 
 def unique_name(wanted: str, rules: NameRules, taken: set[str]) -> str:
@@ -36,13 +39,13 @@ class Contacts:
     def __init__(self, index: PlanIndex, profile: Profile, routes: list[Route]) -> None:
         self.rows: list[Contact] = []
         self.lines: list[Line] = []
-        self._numbers: dict[tuple[int, str], int] = {}
+        self._numbers: dict[_Key, int] = {}
         self._taken: set[str] = set()
         self._rules = profile.display.rules
         limit = profile.limits.contacts
         wanted = self._wanted(index, routes, limit)
-        for call, destination in wanted[:limit]:
-            self._add(call, destination)
+        for (number, kind), name in wanted[:limit]:
+            self._add(number, kind, name)
         if len(wanted) > limit:
             reason = (
                 f"The radio holds {limit} contacts and the plan has {len(wanted)}; those that routes use come first."
@@ -50,29 +53,36 @@ class Contacts:
             self.lines.append(Line("left out", "", f"{len(wanted) - limit} contacts", reason))
 
     @staticmethod
-    def _wanted(index: PlanIndex, routes: list[Route], limit: int) -> list[tuple[Call, Destination]]:
-        calls: dict[tuple[int, str], tuple[Call, Destination]] = {}
+    def _wanted(index: PlanIndex, routes: list[Route], limit: int) -> list[tuple[_Key, str]]:
+        calls: dict[_Key, str] = {}
         networks, only = index.networks, _only_network(index)
         for destination in index.plan.destinations:
-            call = called(destination, networks.get(destination.network) or only)
-            if call is not None and destination.kind not in {"reflector", "room", "command"}:
-                calls.setdefault((call.number, call.kind), (call, destination))
+            if destination.kind in _NOT_DMR:
+                continue
+            key: _Key
+            if destination.number is not None:
+                key = (destination.number, "private" if destination.kind == "private" else destination.call)
+            else:
+                call = called(destination, networks.get(destination.network) or only)
+                if call is None:
+                    continue
+                key = (call.number, call.kind)
+            if key not in calls:
+                calls[key] = destination.name
         if len(calls) <= limit:
-            return list(calls.values())
-        used: set[tuple[int, str]] = set()
+            return list(calls.items())
+        used: set[_Key] = set()
         for route in routes:
             _access, service, destination = index.parts(route)
             call = called(destination, index.network_of(service))
             if call is not None:
                 used.add((call.number, call.kind))
-        return sorted(calls.values(), key=lambda item: (item[0].number, item[0].kind) not in used)
+        return sorted(calls.items(), key=lambda item: item[0] not in used)
 
-    def _add(self, call: Call, destination: Destination) -> int:
+    def _add(self, call: int, kind: CallKind, wanted: str) -> None:
         number = len(self.rows) + 1
-        name = unique_name(destination.name, self._rules, self._taken)
-        self.rows.append(Contact(number, name, call.number, call.kind))
-        self._numbers[call.number, call.kind] = number
-        return number
+        self.rows.append(Contact(number, unique_name(wanted, self._rules, self._taken), call, kind))
+        self._numbers[call, kind] = number
 
     def number_of(self, call: Call | None) -> int:
         """The place of a call in the table, from 1; 0 when it has none."""

@@ -11,6 +11,7 @@ from umbra_awl.core.plan.model import FORMAT, VERSION, Plan
 
 COLLECTIONS = ("networks", "access", "destinations", "routes", "zones", "scans", "radios", "hotspots")
 _encode = msgspec.json.Encoder().encode
+_encode_lines = msgspec.json.Encoder().encode_lines
 _decoder = msgspec.json.Decoder(Plan)
 
 
@@ -23,18 +24,36 @@ class _Head(msgspec.Struct):
     version: int = 0
 
 
+class PlanWriter:
+    """Writes plans as bytes; collections that are the very same as last time are not encoded again."""
+
+    def __init__(self) -> None:
+        self._done: dict[str, tuple[object, bytes]] = {}
+
+    def bytes_of(self, plan: Plan) -> bytes:
+        """The plan as UTF-8 JSON; equal plans give equal bytes."""
+        return b"{\n" + b",\n".join(self._lines(plan)) + b"\n}\n"
+
+    def _lines(self, plan: Plan) -> Iterator[bytes]:
+        for name in ("format", "version", "name", "station"):
+            yield b'"' + name.encode() + b'": ' + _encode(getattr(plan, name))
+        for name in COLLECTIONS:
+            items = getattr(plan, name)
+            if items:
+                yield b'"' + name.encode() + b'": [\n' + self._items(name, items) + b"\n]"
+
+    def _items(self, name: str, items: tuple[object, ...]) -> bytes:
+        before = self._done.get(name)
+        if before is not None and before[0] is items:
+            return before[1]
+        lines = _encode_lines(items)[:-1].replace(b"\n", b",\n")  # a line break inside a text is written as \\n
+        self._done[name] = (items, lines)
+        return lines
+
+
 def plan_bytes(plan: Plan) -> bytes:
     """The plan as UTF-8 JSON; equal plans give equal bytes."""
-    return b"{\n" + b",\n".join(_lines(plan)) + b"\n}\n"
-
-
-def _lines(plan: Plan) -> Iterator[bytes]:
-    for name in ("format", "version", "name", "station"):
-        yield b'"' + name.encode() + b'": ' + _encode(getattr(plan, name))
-    for name in COLLECTIONS:
-        items = getattr(plan, name)
-        if items:
-            yield b'"' + name.encode() + b'": [\n' + b",\n".join(map(_encode, items)) + b"\n]"
+    return PlanWriter().bytes_of(plan)
 
 
 def parse_plan(data: bytes) -> Plan:

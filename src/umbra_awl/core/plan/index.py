@@ -15,12 +15,30 @@ from umbra_awl.core.plan.model import (
     Service,
 )
 
+_SOURCES = {
+    "services": "access",
+    "access": "access",
+    "destinations": "destinations",
+    "networks": "networks",
+    "routes": "routes",
+    "by_crossing": "routes",
+    "radios": "radios",
+}
+
 
 class PlanIndex:
     """A plan with its things findable by key. The plan is a value, so the look-ups never go stale."""
 
     def __init__(self, plan: Plan) -> None:
         self.plan = plan
+
+    def after(self, plan: Plan) -> "PlanIndex":
+        """The index of an edited plan; look-ups of collections that are the very same are carried over."""
+        index = PlanIndex(plan)
+        for name, source in _SOURCES.items():
+            if name in self.__dict__ and getattr(plan, source) is getattr(self.plan, source):
+                index.__dict__[name] = self.__dict__[name]
+        return index
 
     @cached_property
     def services(self) -> dict[str, tuple[AccessPoint, Service]]:

@@ -9,7 +9,7 @@ from pathlib import Path
 
 from umbra_awl.core.plan.edits import Edit
 from umbra_awl.core.plan.files import write_atomic
-from umbra_awl.core.plan.form import PlanFormError, parse_plan, plan_bytes
+from umbra_awl.core.plan.form import PlanFormError, PlanWriter, parse_plan, plan_bytes
 from umbra_awl.core.plan.history import History
 from umbra_awl.core.plan.journal import (
     Journal,
@@ -81,6 +81,7 @@ class Document:
         self.recovered = recovered
         self.note = note
         self._journal = journal
+        self._writer = PlanWriter()
         self._saved_plan = history.plan if not recovered else None
 
     @classmethod
@@ -156,7 +157,7 @@ class Document:
 
     def save(self, now: datetime) -> None:
         """Replace the file atomically and durably, and keep a dated copy. Raises StoreError; the old file stays then."""
-        data = plan_bytes(self.plan)
+        data = self._writer.bytes_of(self.plan)
         becoming = digest(data)
         try:
             self._journal.saving(becoming)

@@ -47,7 +47,8 @@ def counts_of_all(index: PlanIndex, lists: Iterable[RouteList]) -> dict[str, int
             found[item.key] = len(members_of_all(index, (item,))[item.key])
             continue
         if item.by not in rules:
-            rules[item.by] = groups = Counter()
+            groups: Counter[str] = Counter()
+            rules[item.by] = groups
             for access, service in index.all_services():
                 groups[group_of(item.by, access, service)] += punched[service.key]
         found[item.key] = rules[item.by][item.of]

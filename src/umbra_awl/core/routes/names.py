@@ -52,18 +52,12 @@ class _Form(NamedTuple):
 
 def fold(text: str, rules: NameRules) -> str:
     """The text in the display's own characters: accents dropped, capitals where needed, unknown characters left out."""
-    return _fold(text, rules.characters, rules.upper)
-
-
-@lru_cache(maxsize=65_536)
-def _fold(text: str, characters: str, upper: bool) -> str:
     plain = text if text.isascii() else unicodedata.normalize("NFKD", text.replace("–", "-").replace("’", "'"))
-    plain = plain.upper() if upper else plain
-    kept = (
-        plain.translate(_dropping(characters))
-        if plain.isascii()
-        else "".join(char for char in plain if char in characters)
-    )
+    plain = plain.upper() if rules.upper else plain
+    if plain.isascii():
+        kept = plain.translate(_dropping(rules.characters))
+    else:
+        kept = "".join(char for char in plain if char in rules.characters)
     return re.sub(r" {2,}", " ", kept).strip() if "  " in kept else kept.strip()
 
 

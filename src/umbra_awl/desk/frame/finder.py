@@ -1,6 +1,7 @@
 """The find-or-do box: every command and every object by name."""
 
 from collections.abc import Callable, Iterable
+from functools import cached_property
 
 from PyQt6.QtCore import QEvent, QObject, QPoint, Qt
 from PyQt6.QtGui import QKeyEvent
@@ -20,17 +21,30 @@ class Finder(QLineEdit):
         self.setAccessibleName("Find or do anything")
         self._offers = offers
         self._shown: list[Offer] = []
-        self._frame = QFrame(parent)
-        self._frame.setProperty("role", "sheet")
-        self._frame.hide()
-        self._list = QListWidget(self._frame)
-        self._list.setFrameShape(QFrame.Shape.NoFrame)
-        self._list.setFocusPolicy(Qt.FocusPolicy.NoFocus)
-        self._list.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-        column(self._frame, 0, 2).addWidget(self._list)
-        self._list.itemClicked.connect(lambda _item: self._do())
         self.textEdited.connect(lambda _text: self._refresh())
         self.installEventFilter(self)
+
+    @cached_property
+    def _frame(self) -> QFrame:
+        """The surface under the box; made, like its list, when it is first opened."""
+        frame = QFrame(self.parentWidget())
+        frame.setProperty("role", "sheet")
+        frame.hide()
+        column(frame, 0, 2).addWidget(self._list)
+        return frame
+
+    @cached_property
+    def _list(self) -> QListWidget:
+        made = QListWidget()
+        made.setFrameShape(QFrame.Shape.NoFrame)
+        made.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        made.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        made.itemClicked.connect(lambda _item: self._do())
+        return made
+
+    def _fold(self) -> None:
+        if "_frame" in vars(self):
+            self._frame.hide()
 
     def begin(self) -> None:
         """Take the focus and show what there is."""
@@ -61,7 +75,7 @@ class Finder(QLineEdit):
     def eventFilter(self, watched: QObject | None, event: QEvent | None) -> bool:
         if watched is self and event is not None:
             if event.type() == QEvent.Type.FocusOut:
-                self._frame.hide()
+                self._fold()
             elif event.type() == QEvent.Type.KeyPress and isinstance(event, QKeyEvent):
                 return self._key(event)
         return super().eventFilter(watched, event)
@@ -81,7 +95,7 @@ class Finder(QLineEdit):
 
     def _leave(self) -> None:
         self.clear()
-        self._frame.hide()
+        self._fold()
         window = self.window()
         self.clearFocus()
         if window is not None:

@@ -3,7 +3,6 @@
 from PyQt6.QtCore import QSize, Qt
 from PyQt6.QtWidgets import QFrame, QScrollArea, QVBoxLayout, QWidget
 
-from umbra_awl.core.findings.evaluate import touching
 from umbra_awl.core.findings.model import SEVERITY_WORDS, Finding
 from umbra_awl.desk.parts.widgets import button, clear, column, row, words
 from umbra_awl.desk.workbench import Workbench
@@ -87,7 +86,7 @@ class FindingsPanel(QWidget):
     def refresh(self) -> None:
         """Show the workbench's findings, those of the selection first."""
         targets = self._bench.targets()
-        ordered = touching(self._bench.results.findings, targets)
+        ordered = sorted(self._bench.results.findings, key=lambda item: item.target not in targets)
         here = sum(item.target in targets for item in ordered)
         shown = (tuple(ordered), here, self._bench.results.plan is None)
         if shown == self._shown:

@@ -1,15 +1,19 @@
 """The Routes stage: the punch sheet, and beside it the inspector and the zones."""
 
+from functools import cached_property
+from typing import TYPE_CHECKING
+
 from PyQt6.QtWidgets import QStackedWidget, QWidget
 
 from umbra_awl.desk.parts.widgets import button, column, row, words
-from umbra_awl.desk.routes.adding import AddAccess, AddDestination
 from umbra_awl.desk.routes.inspector import Inspector
 from umbra_awl.desk.routes.legend import Legend
 from umbra_awl.desk.routes.sheet import PunchSheet
-from umbra_awl.desk.routes.zones import ZonesPanel
 from umbra_awl.desk.theme.theme import Theme
 from umbra_awl.desk.workbench import Workbench
+
+if TYPE_CHECKING:
+    from umbra_awl.desk.routes.zones import ZonesPanel
 
 
 class RoutesStage(QWidget):
@@ -32,13 +36,21 @@ class RoutesStage(QWidget):
         self.sheet = PunchSheet(bench, theme)
         outer.addWidget(self.sheet, 1)
         self.inspector = Inspector(bench)
-        self.zones = ZonesPanel(bench)
-        self.zones.members_shown.connect(self.sheet.show_members)
         self.sheet.edit_asked.connect(self._edit)
         self.side = self._side()
         bench.plan_changed.connect(self._say_count)
         bench.selection_changed.connect(self._follow)
         self._say_count()
+
+    @cached_property
+    def zones(self) -> "ZonesPanel":
+        """The zones, made when they are first shown."""
+        from umbra_awl.desk.routes.zones import ZonesPanel
+
+        made = ZonesPanel(self._bench)
+        made.members_shown.connect(self.sheet.show_members)
+        self._pages.addWidget(made)
+        return made
 
     def _side(self) -> QWidget:
         side = QWidget()
@@ -55,14 +67,13 @@ class RoutesStage(QWidget):
         outer.addLayout(tabs)
         self._pages = QStackedWidget()
         self._pages.addWidget(self.inspector)
-        self._pages.addWidget(self.zones)
         outer.addWidget(self._pages, 1)
         self.show_side(0)
         return side
 
     def show_side(self, page: int) -> None:
         """Show the inspector (0) or the zones (1)."""
-        self._pages.setCurrentIndex(page)
+        self._pages.setCurrentWidget(self.zones if page else self.inspector)
         for at, tab in enumerate(self._tabs):
             tab.setChecked(at == page)
 
@@ -90,8 +101,12 @@ class RoutesStage(QWidget):
 
     def add_access(self) -> None:
         """Ask for a new access point."""
+        from umbra_awl.desk.routes.adding import AddAccess
+
         AddAccess(self._bench, self).exec()
 
     def add_destination(self) -> None:
         """Ask for a new destination."""
+        from umbra_awl.desk.routes.adding import AddDestination
+
         AddDestination(self._bench, self).exec()
