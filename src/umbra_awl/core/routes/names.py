@@ -90,7 +90,7 @@ def name_routes(index: PlanIndex, routes: Iterable[Route], rules: NameRules) -> 
 def _name_one(index: PlanIndex, route: Route, rules: NameRules, taken: set[str]) -> Named:
     access, service, destination = index.parts(route)
     full = route.name or full_name(access, service, destination)
-    whole = fold(full, rules)
+    whole = fold(full, rules) if len(full) <= 2 * rules.length or not full.isascii() else ""
     if whole and len(whole) <= rules.length and whole not in taken:
         return Named(whole, full, False)
     first = ""
@@ -98,7 +98,7 @@ def _name_one(index: PlanIndex, route: Route, rules: NameRules, taken: set[str])
         if candidate not in taken:
             return Named(candidate, full, bool(first))
         first = first or candidate
-    return Named(_numbered(first or whole, route.slot, rules, taken), full, True)
+    return Named(_numbered(first or fold(full, rules), route.slot, rules, taken), full, True)
 
 
 def _candidates(
@@ -107,34 +107,31 @@ def _candidates(
     if route.name:
         yield from filter(None, [fold(route.name, rules)[: rules.length].strip()])
         return
+    spoken, room = _spoken(service, destination), rules.length - 1
     sites = _site_forms(access.site, access.call, access.kind, rules)
-    ends = _end_forms(_spoken(service, destination), destination.number, rules)
-    yield from _cheapest_first(sites, ends, rules.length - 1)
+    yield from _cheapest_first(
+        [(site, _fitting(spoken, destination.number, rules, room - len(site.text))) for site in sites]
+    )
 
 
-def _cheapest_first(sites: tuple[_Form, ...], ends: tuple[_Form, ...], room: int) -> Iterator[str]:
-    """Site and end joined, the cheapest pair that fits first; both come cheapest first, so a heap of one pair a site does."""
-    heap: list[tuple[float, int, int]] = []
-    for place, site in enumerate(sites):
-        at = _next_fitting(ends, 0, room - len(site.text))
-        if at < len(ends):
-            heap.append((site.cost + ends[at].cost, place, at))
+@lru_cache(maxsize=65_536)
+def _fitting(name: str, number: int | None, rules: NameRules, room: int) -> tuple[_Form, ...]:
+    """The ways to say whereto that fit so many characters, cheapest first."""
+    return tuple(form for form in _end_forms(name, number, rules) if len(form.text) <= room)
+
+
+def _cheapest_first(pairs: list[tuple[_Form, tuple[_Form, ...]]]) -> Iterator[str]:
+    """Site and end joined, the cheapest first. Ends come cheapest first, so a heap of one pair for each site does."""
+    heap = [(site.cost + ends[0].cost, place, 0) for place, (site, ends) in enumerate(pairs) if ends]
     heapify(heap)
     while heap:
         _cost, place, at = heap[0]
-        site = sites[place]
+        site, ends = pairs[place]
         yield f"{site.text} {ends[at].text}"
-        at = _next_fitting(ends, at + 1, room - len(site.text))
-        if at < len(ends):
-            heapreplace(heap, (site.cost + ends[at].cost, place, at))
+        if at + 1 < len(ends):
+            heapreplace(heap, (site.cost + ends[at + 1].cost, place, at + 1))
         else:
             heappop(heap)
-
-
-def _next_fitting(ends: tuple[_Form, ...], at: int, room: int) -> int:
-    while at < len(ends) and len(ends[at].text) > room:
-        at += 1
-    return at
 
 
 @lru_cache(maxsize=4_096)

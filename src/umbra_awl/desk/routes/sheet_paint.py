@@ -67,7 +67,7 @@ class SheetPainter:
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         self._overlays(painter, layout, marks)
         self._holes(painter, layout, marks, rows, columns)
-        if marks.cursor is not None:
+        if marks.cursor is not None and marks.cursor.row in rows and marks.cursor.column in columns:
             self._cursor(painter, layout, marks)
 
     def _surfaces(self, painter: QPainter, layout: SheetLayout, rows: list[int], columns: range) -> None:
