@@ -281,3 +281,38 @@ def test_the_change_sheet_is_a_sound_model(qtmodeltester, window, demo):
     qtmodeltester.check(model)
     assert [change.name for change in model.changes()] == ["BLK WW", "OLD"]
     assert model.data(model.index(1, 0)) == "+ added"
+
+
+def commit(qtbot, card, label, text):
+    card.edit(label)
+    card._editing.setText(text)
+    qtbot.keyClick(card._editing, Qt.Key.Key_Return)
+
+
+def test_own_band_edges_and_back_to_the_usual_ones(qtbot, window):
+    window.open_stage("station")
+    card = window.stages["station"]._licence_card
+    commit(qtbot, card, "70 cm", "430 - 432,5")
+    assert window.bench.index.bands[1].high_hz == 432_500_000
+    assert "out-of-band" in [item.rule.name for item in window.bench.results.findings if item.target.key == "home-dmr"]
+    commit(qtbot, card, "70 cm", "440 - 430")
+    assert "before it begins" in card._fault.text()
+    card._editing.setText("430")
+    qtbot.keyClick(card._editing, Qt.Key.Key_Return)
+    assert "both edges" in card._fault.text()
+    card._editing.setText("usual")
+    qtbot.keyClick(card._editing, Qt.Key.Key_Return)
+    assert window.bench.plan.station.bands == ()
+
+
+def test_a_networks_numbers_can_be_changed(qtbot, window):
+    window.open_stage("station")
+    card = window.stages["station"]._cards["net:lattice"]
+    commit(qtbot, card, "Echo test", "999098 group")
+    assert window.bench.plan.networks[0].echo.number == 999098
+    commit(qtbot, card, "Dialled", "8001 to 8050")
+    assert window.bench.plan.networks[0].dial_high == 8050
+    commit(qtbot, card, "Dialled", "none")
+    assert window.bench.plan.networks[0].dial_low is None
+    commit(qtbot, card, "Disconnect", "12 sideways")
+    assert "neither “group” nor “private”" in card._fault.text()

@@ -4,7 +4,8 @@ from typing import Any
 
 from msgspec.structs import replace
 
-from umbra_awl.core.facts.bands import Region
+from umbra_awl.core.facts.bands import Band, Region, bands_for
+from umbra_awl.core.facts.frequency import format_mhz
 from umbra_awl.core.plan.edits import Edit, EditRefused, add_item, swap_item
 from umbra_awl.core.plan.model import Identity, Licence, Plan, RadioId
 
@@ -72,6 +73,28 @@ def set_guard(on: bool) -> Edit:
 def set_region(region: Region) -> Edit:
     """Set the IARU region; the operator's own band edges, if any, stay."""
     return Edit(f"Set IARU region {region}", lambda plan: replace(plan, station=replace(plan.station, region=region)))
+
+
+def set_band_edges(band: Band) -> Edit:
+    """Put the operator's own edges in place of a band's; from then on the plan carries its whole table."""
+    if band.low_hz >= band.high_hz:
+        raise EditRefused(
+            f"{band.name} would end at {format_mhz(band.high_hz)} before it begins. Type the lower edge first."
+        )
+
+    def apply(plan: Plan) -> Plan:
+        table = bands_for(plan.station.region, plan.station.bands)
+        bands = tuple(band if item.name == band.name else item for item in table)
+        return replace(plan, station=replace(plan.station, bands=bands))
+
+    return Edit(f"Set {band.name} to {format_mhz(band.low_hz)} to {format_mhz(band.high_hz)}", apply)
+
+
+def usual_bands() -> Edit:
+    """Go back to the region's own band table."""
+    return Edit(
+        "Go back to the region's band edges", lambda plan: replace(plan, station=replace(plan.station, bands=()))
+    )
 
 
 def add_network(item: Any) -> Edit:

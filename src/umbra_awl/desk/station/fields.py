@@ -3,11 +3,12 @@
 from collections.abc import Callable
 from functools import partial
 
-from umbra_awl.core.facts.bands import Region
+from umbra_awl.core.facts.bands import Band, Region
 from umbra_awl.core.facts.callsign import call_sign_fault, tidy_call_sign
 from umbra_awl.core.facts.dmr import mask_id, radio_id_fault
-from umbra_awl.core.facts.frequency import format_mhz
+from umbra_awl.core.facts.frequency import FrequencyError, format_mhz, parse_hz
 from umbra_awl.core.plan.edit_station import (
+    set_band_edges,
     set_call,
     set_granted,
     set_guard,
@@ -15,10 +16,12 @@ from umbra_awl.core.plan.edit_station import (
     set_ids,
     set_licence,
     set_region,
+    usual_bands,
 )
-from umbra_awl.core.plan.edits import set_fields
+from umbra_awl.core.plan.edits import EditRefused, set_fields
 from umbra_awl.core.plan.model import Call, Identity, Network, RadioId
 from umbra_awl.desk.parts.label_card import Choice, Field
+from umbra_awl.desk.station.conventions import parse_span
 from umbra_awl.desk.workbench import Workbench
 
 
@@ -120,9 +123,32 @@ def licence_fields(bench: Workbench) -> list[Field]:
             "Granted", "yes" if licence.granted else "not yet", tone="" if licence.granted else "stop", choices=granted
         ),
         Field("Bands", allowed, choices=reach),
+        *(_edge_field(bench, band) for band in bands.values()),
         Field("Power", watts, commit=_watts(bench), text=f"{licence.max_watts:g}", tip=power_tip),
         _guard_field(bench),
     ]
+
+
+def _edge_field(bench: Workbench, band: Band) -> Field:
+    """The edges of a band, the region's or the operator's own."""
+
+    def commit(text: str) -> str:
+        if not text or text.casefold() == "usual":
+            bench.do(usual_bands())
+            return ""
+        low, dash, high = text.replace("–", "-").replace(" to ", "-").partition("-")
+        if not dash:
+            return "Type both edges, for example 430 - 440; or “usual” for the region's own."
+        try:
+            bench.do(set_band_edges(Band(band.name, parse_hz(low), parse_hz(high), "set by the operator")))
+        except (FrequencyError, EditRefused) as error:
+            return str(error)
+        return ""
+
+    shown = f"{format_mhz(band.low_hz)} – {format_mhz(band.high_hz)}"
+    return Field(
+        band.name, shown, True, commit=commit, tip=f"{band.source}. National limits differ: type yours, or “usual”"
+    )
 
 
 def _guard_field(bench: Workbench) -> Field:
@@ -177,6 +203,43 @@ def network_fields(bench: Workbench, network: Network) -> list[Field]:
             tip="After so long without a call an on-demand talk group leaves",
         ),
     ]
+
+
+_CALL_TIP = "A number and how it is called, for example 999097 private"
+
+
+def _convention(bench: Workbench, network: Network, field: str, read: Callable[[str], object]) -> Callable[[str], str]:
+    def commit(text: str) -> str:
+        plain = "" if text.casefold() == "none" else text.removesuffix(" call")
+        try:
+            value = read(plain)
+        except ValueError as error:
+            return str(error)
+        word = field.replace("_", " ")
+        bench.do(
+            set_fields(
+                "networks", network.key, f"Set the {word} of {network.name} to {plain or 'none'}", **{field: value}
+            )
+        )
+        return ""
+
+    return commit
+
+
+def _dialled(bench: Workbench, network: Network) -> Callable[[str], str]:
+    def commit(text: str) -> str:
+        try:
+            low, high = parse_span("" if text.casefold() == "none" else text.replace(" to ", "-"))
+        except ValueError as error:
+            return str(error)
+        bench.do(
+            set_fields(
+                "networks", network.key, f"Set the dialled range of {network.name}", dial_low=low, dial_high=high
+            )
+        )
+        return ""
+
+    return commit
 
 
 def _call_words(call: Call | None) -> str:

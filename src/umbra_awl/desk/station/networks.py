@@ -4,8 +4,9 @@ from PyQt6.QtWidgets import QDialog, QFormLayout, QLineEdit, QWidget
 
 from umbra_awl.core.plan.edit_station import add_network
 from umbra_awl.core.plan.edits import fresh_key
-from umbra_awl.core.plan.model import Call, Network
+from umbra_awl.core.plan.model import Network
 from umbra_awl.desk.parts.widgets import button, column, row, words
+from umbra_awl.desk.station.conventions import parse_call, parse_number, parse_span
 from umbra_awl.desk.workbench import Workbench
 
 _LEAD = "Every network has its own numbers. Leave empty what yours does not have; its own pages tell them."
@@ -61,44 +62,17 @@ class AddNetwork(QDialog):
         name = self.name.text().strip()
         if not name:
             raise ValueError("Give the network a name.")
-        low, high = _span(self.dialled.text())
+        low, high = parse_span(self.dialled.text())
         key = fresh_key(name, self._bench.index.networks)
         return Network(
             key,
             name,
             "dmr",
             self.master.text().strip(),
-            _call(self.echo.text()),
-            _call(self.disconnect_.text()),
-            _number(self.local.text()),
+            parse_call(self.echo.text()),
+            parse_call(self.disconnect_.text()),
+            parse_number(self.local.text()),
             low,
             high,
-            _number(self.quiet.text()) or 0,
+            parse_number(self.quiet.text()) or 0,
         )
-
-
-def _number(text: str) -> int | None:
-    plain = text.strip()
-    if plain and not (plain.isascii() and plain.isdigit() and len(plain) <= 8):
-        raise ValueError(f"“{plain}” is not a number. Type digits only.")
-    return int(plain) if plain else None
-
-
-def _call(text: str) -> Call | None:
-    """The call in a text such as “999097 private”. Raises ValueError."""
-    first, _, kind = text.strip().partition(" ")
-    number = _number(first)
-    word = kind.strip().casefold() or "group"
-    if word not in {"group", "private"}:
-        raise ValueError(f"“{kind.strip()}” is neither “group” nor “private”.")
-    return Call(number, "private" if word == "private" else "group") if number is not None else None
-
-
-def _span(text: str) -> tuple[int | None, int | None]:
-    low, dash, high = text.replace("–", "-").partition("-")
-    span = (_number(low), _number(high))
-    if dash and None not in span and int(low) > int(high):
-        raise ValueError(f"“{text}” runs backwards. Type the lower number first.")
-    if (span[0] is None) != (span[1] is None):
-        raise ValueError("A dialled range has two numbers, for example 8001-8099.")
-    return span

@@ -1,0 +1,62 @@
+"""Generated bad inputs over the readers: each must be read or refused in its own words; anything else is counted."""
+
+import random
+from collections import Counter
+
+from umbra_awl.core.fit.fitting import fit
+from umbra_awl.core.fit.memory import MemoryFormError, memory_bytes, parse_memory
+from umbra_awl.core.fit.profile import SHIPPED, ProfileError, parse_profile, shipped_profiles
+from umbra_awl.core.plan.form import PlanFormError, parse_plan, plan_bytes
+from umbra_awl.core.plan.index import PlanIndex
+from umbra_awl.core.plan.journal import Record, parse_line, record_line
+from umbra_awl.core.transfer.frames import Decoder, Frame, Identity, Kind, encode
+from umbra_awl.demo.fresh import demo_plan
+
+
+def spoiled(chance: random.Random, data: bytes) -> bytes:
+    """The bytes with a few of them changed, cut out, doubled or cut off."""
+    made = bytearray(data)
+    for _time in range(chance.randint(1, 4)):
+        if not made:
+            break
+        at = chance.randrange(len(made))
+        kind = chance.randrange(4)
+        if kind == 0:
+            made[at] = chance.randrange(256)
+        elif kind == 1:
+            del made[at : at + chance.randint(1, 40)]
+        elif kind == 2:
+            made[at:at] = made[at : at + chance.randint(1, 40)]
+        else:
+            del made[at:]
+    return bytes(made)
+
+
+def run(count: int) -> None:
+    """Feed spoiled inputs to every reader in turn and print what came of them."""
+    chance = random.Random(3)
+    plan = demo_plan()
+    index = PlanIndex(plan)
+    memory = memory_bytes(fit(index, plan.radios[0], shipped_profiles()["tarn16"]).memory, b"own" * 50)
+    profile = (SHIPPED / "1-tarn16.toml").read_bytes()
+    frame = encode(Frame(Kind.IDENTITY, 1, Identity("tarn16", "1", 65536, 512).pack()))
+    readers = (
+        ("plan", plan_bytes(plan), parse_plan, PlanFormError),
+        ("memory", memory, parse_memory, MemoryFormError),
+        ("profile", profile, lambda data: parse_profile(data.decode("utf-8", "replace")), ProfileError),
+        ("journal", record_line(Record("base", "x" * 40)), lambda data: parse_line(data.rstrip()), ()),
+        ("frames", frame * 3, lambda data: Decoder().feed(data), ()),
+    )
+    tally: Counter[str] = Counter()
+    for at in range(count):
+        name, data, read, refusal = readers[at % len(readers)]
+        bad = spoiled(chance, data)
+        try:
+            read(bad)
+            tally[f"{name}: read"] += 1
+        except refusal:
+            tally[f"{name}: refused"] += 1
+        except Exception as error:  # noqa: BLE001  (exactly what is being counted)
+            tally[f"{name}: FAULT {error!r}"[:100]] += 1
+    for line in sorted(tally):
+        print(f"{tally[line]:>8}  {line}")
