@@ -3,7 +3,7 @@
 from umbra_awl.core.plan.model import Call
 
 
-def parseparse_number(text: str) -> int | None:
+def parse_number(text: str) -> int | None:
     """The number in a text, None for an empty one. Raises ValueError with a sentence."""
     plain = text.strip()
     if plain and not (plain.isascii() and plain.isdigit() and len(plain) <= 8):

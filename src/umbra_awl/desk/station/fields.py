@@ -193,13 +193,37 @@ def network_fields(bench: Workbench, network: Network) -> list[Field]:
     dialled = f"{network.dial_low} to {network.dial_high}" if network.dial_low is not None else "none"
     return [
         Field("Master", network.master, True, commit=_master(bench, network), text=network.master),
-        Field("Echo test", _call_words(network.echo), True),
-        Field("Disconnect", _call_words(network.disconnect), True),
-        Field("Local", str(network.local_group or "none"), True),
-        Field("Dialled", dialled, True),
+        Field(
+            "Echo test",
+            _call_words(network.echo),
+            True,
+            commit=_convention(bench, network, "echo", parse_call),
+            tip=_CALL_TIP,
+        ),
+        Field(
+            "Disconnect",
+            _call_words(network.disconnect),
+            True,
+            commit=_convention(bench, network, "disconnect", parse_call),
+        ),
+        Field(
+            "Local",
+            str(network.local_group or "none"),
+            True,
+            commit=_convention(bench, network, "local_group", parse_number),
+        ),
+        Field(
+            "Dialled",
+            dialled,
+            True,
+            commit=_dialled(bench, network),
+            tip="The range dialled through the local talk group",
+        ),
         Field(
             "Quiet time",
             f"{network.quiet_minutes} minutes",
+            commit=_convention(bench, network, "quiet_minutes", lambda text: parse_number(text) or 0),
+            text=str(network.quiet_minutes),
             tip="After so long without a call an on-demand talk group leaves",
         ),
     ]
