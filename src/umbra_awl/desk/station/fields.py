@@ -21,7 +21,7 @@ from umbra_awl.core.plan.edit_station import (
 from umbra_awl.core.plan.edits import EditRefused, set_fields
 from umbra_awl.core.plan.model import Call, Identity, Network, RadioId
 from umbra_awl.desk.parts.label_card import Choice, Field
-from umbra_awl.desk.station.conventions import parse_span
+from umbra_awl.desk.station.conventions import parse_call, parse_number, parse_span
 from umbra_awl.desk.workbench import Workbench
 
 
