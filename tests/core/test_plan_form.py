@@ -99,3 +99,15 @@ def test_the_patch_of_one_route_is_small(plan):
     assert set(patch.spans) == {"routes"}
     assert (patch.spans["routes"].gone, len(patch.spans["routes"].new)) == (0, 1)
     assert not patch.whole
+
+
+def test_the_published_schemas_are_current():
+    from pathlib import Path
+
+    from umbra_awl.core.fit.memory import memory_schema
+
+    folder = Path(__file__).parents[2] / "docs" / "schemas"
+    for name, content in (("plan", schema()), ("memory", memory_schema())):
+        assert json.loads((folder / f"{name}.schema.json").read_text("utf-8")) == json.loads(json.dumps(content)), (
+            "run scripts/schemas.py"
+        )

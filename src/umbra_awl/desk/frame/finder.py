@@ -20,6 +20,7 @@ class Finder(QLineEdit):
         self.setPlaceholderText("Find or do anything   Ctrl K")
         self.setAccessibleName("Find or do anything")
         self._offers = offers
+        self._host = parent
         self._shown: list[Offer] = []
         self.textEdited.connect(lambda _text: self._refresh())
         self.installEventFilter(self)
@@ -27,7 +28,7 @@ class Finder(QLineEdit):
     @cached_property
     def _frame(self) -> QFrame:
         """The surface under the box; made, like its list, when it is first opened."""
-        frame = QFrame(self.parentWidget())
+        frame = QFrame(self._host)
         frame.setProperty("role", "sheet")
         frame.hide()
         column(frame, 0, 2).addWidget(self._list)
@@ -36,7 +37,7 @@ class Finder(QLineEdit):
     @cached_property
     def _list(self) -> QListWidget:
         made = QListWidget()
-        made.setFrameShape(QFrame.Shape.NoFrame)
+        made.setObjectName("offers")
         made.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         made.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         made.itemClicked.connect(lambda _item: self._do())
@@ -60,14 +61,11 @@ class Finder(QLineEdit):
         if not self._shown:
             self._list.addItem("Nothing of that name. Try a call sign, a talk group, or what you want to do.")
         self._list.setCurrentRow(0)
-        parent = self._frame.parentWidget()
-        if parent is None:
-            return
         row_height = max(26, self._list.sizeHintForRow(0))
-        left = self.mapTo(parent, QPoint(0, self.height() + 2))
+        left = self.mapTo(self._host, QPoint(0, self.height() + 2))
         width = max(self.width(), 460)
         self._frame.setGeometry(
-            min(left.x(), parent.width() - width - 8), left.y(), width, row_height * self._list.count() + 10
+            min(left.x(), self._host.width() - width - 8), left.y(), width, row_height * self._list.count() + 10
         )
         self._frame.show()
         self._frame.raise_()

@@ -66,6 +66,7 @@ class MainWindow(QMainWindow):
         self._place()
         bench.stage_wanted.connect(self.open_stage)
         bench.said.connect(self.message.say)
+        bench.plan_changed.connect(self.message.hide)
         bench.results_changed.connect(self._count)
         bench.document_changed.connect(self._document_changed)
         theme.changed.connect(self.update)

@@ -59,7 +59,11 @@ class _Place(NamedTuple):
 
     def put(self, widget: QWidget) -> None:
         """Put a widget there."""
-        self.grid.addWidget(widget, self.line, self.column, 1, self.span)
+        self.grid.addWidget(widget, 2 * self.line, self.column, 1, self.span)
+
+    def put_under(self, widget: QWidget) -> None:
+        """Put a widget on the line under it, over the card's whole width."""
+        self.grid.addWidget(widget, 2 * self.line + 1, 0, 1, 4)
 
 
 class _Typing(QLineEdit):
@@ -133,7 +137,6 @@ class LabelCard(QFrame):
         self._outer.addLayout(grid)
         self._fault = words("", "stop", wrap=True)
         self._fault.hide()
-        self._outer.addWidget(self._fault)
         if note:
             self._outer.addWidget(words(note, "second", wrap=True))
         self._place_acts(self._outer, acts)
@@ -142,12 +145,12 @@ class LabelCard(QFrame):
 
     def _place(self, grid: QGridLayout, line: int, field: Field, left: int, span: int) -> None:
         if field is RULE:
-            grid.addWidget(rule(), line, 0, 1, 4)
+            grid.addWidget(rule(), 2 * line, 0, 1, 4)
             return
         label = words(field.label, "second")
         label.setFixedWidth(self._label_width if not left else 58)
         label.setMinimumHeight(_LINE)
-        grid.addWidget(label, line, left, Qt.AlignmentFlag.AlignTop)
+        grid.addWidget(label, 2 * line, left, Qt.AlignmentFlag.AlignTop)
         place = _Place(grid, line, left + 1, span)
         value: QWidget
         if field.commit is not None or field.choices:
@@ -183,6 +186,8 @@ class LabelCard(QFrame):
         typing.setAccessibleName(field.label)
         shown.hide()
         place.put(typing)
+        if self._fault is not None:
+            place.put_under(self._fault)
         typing.setFocus()
         self._editing = typing
 
@@ -214,6 +219,12 @@ class LabelCard(QFrame):
             self._fault.hide()
         self._values[field.label].show()
         self._values[field.label].setFocus()
+
+    def focus_first(self) -> None:
+        """Give the keyboard to the first value."""
+        for value in self._values.values():
+            value.setFocus()
+            return
 
     def edit(self, label: str) -> None:
         """Begin editing a field by its label."""

@@ -50,8 +50,7 @@ class Inspector(QWidget):
 
     def focus(self) -> None:
         """Take the focus to the first value."""
-        self.card.setFocus()
-        self.focusNextChild()
+        self.card.focus_first()
 
     def refresh(self) -> None:
         """Show what is selected."""

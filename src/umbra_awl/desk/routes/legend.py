@@ -17,6 +17,9 @@ class Legend(QWidget):
         super().__init__()
         self._theme = theme
         self.setAccessibleName("Legend: " + ", ".join(text for _mark, text in _MARKS))
+        self.setToolTip(
+            "Left: slot 1. Right: slot 2. Centred: no slots. Shade: cannot be reached. Ring: a finding. Underlined: only listens."
+        )
         theme.changed.connect(self.updateGeometry)
 
     def sizeHint(self) -> QSize:
@@ -28,6 +31,8 @@ class Legend(QWidget):
         painter.setFont(self._theme.font(12))
         x, middle = 4.0, self.height() / 2
         for mark, text in _MARKS:
+            if x + 28 + painter.fontMetrics().horizontalAdvance(text) > self.width():
+                return  # in a narrow window the tool tip says the rest
             self._mark(painter, mark, x, middle)
             painter.setPen(self._theme.color("ink2"))
             painter.drawText(QPointF(x + 28, middle + self._theme.px(4)), text)

@@ -69,6 +69,7 @@ class PunchSheet(QAbstractScrollArea):
         self.filter.setGeometry(
             8, self.sheet.sizes.head - self._theme.px(34), self.sheet.sizes.left - 18, self._theme.px(26)
         )
+        self.filter.setVisible(bool(self._bench.plan.destinations))
         self._place_cursor()
         self._set_bars()
         self._refresh_all()

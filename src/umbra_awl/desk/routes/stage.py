@@ -5,7 +5,7 @@ from typing import TYPE_CHECKING
 
 from PyQt6.QtWidgets import QStackedWidget, QWidget
 
-from umbra_awl.desk.parts.widgets import button, column, row, words
+from umbra_awl.desk.parts.widgets import button, column, restyle, row, words
 from umbra_awl.desk.routes.inspector import Inspector
 from umbra_awl.desk.routes.legend import Legend
 from umbra_awl.desk.routes.sheet import PunchSheet
@@ -30,7 +30,8 @@ class RoutesStage(QWidget):
         head.addSpacing(8)
         head.addWidget(Legend(theme))
         head.addStretch(1)
-        head.addWidget(button("+ Access", self.add_access, tip="Add an access point (Ctrl Shift A)"))
+        self._add = button("+ Access", self.add_access, tip="Add an access point (Ctrl Shift A)")
+        head.addWidget(self._add)
         head.addWidget(button("+ Destination", self.add_destination, tip="Add a destination (Ctrl Shift D)"))
         outer.addLayout(head)
         self.sheet = PunchSheet(bench, theme)
@@ -93,6 +94,7 @@ class RoutesStage(QWidget):
         plan = self._bench.plan
         services = sum(len(access.services) for access in plan.access)
         routes = len(plan.routes)
+        restyle(self._add, "role", "" if plan.access else "main")
         self._count.setText(f"{routes} route{'' if routes == 1 else 's'}, {services} services")
 
     def take_focus(self) -> None:

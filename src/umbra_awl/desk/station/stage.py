@@ -52,15 +52,23 @@ class StationStage(QWidget):
         self._licence.addWidget(self._licence_card)
         self._licence.addStretch(1)
         self._shape: tuple[object, ...] = ()
-        self.side = QWidget()
-        self._steps = column(self.side, 4)
+        steps = QWidget()
+        steps.setObjectName("flow")
+        self._steps = column(steps, 4)
+        self.side = QScrollArea()
+        self.side.setWidgetResizable(True)
+        self.side.setFrameShape(QFrame.Shape.NoFrame)
+        self.side.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        self.side.setWidget(steps)
         bench.plan_changed.connect(self.refresh)
         bench.results_changed.connect(self._show_steps)
         self.refresh()
 
     def take_focus(self) -> None:
         """Give the keyboard to the first value."""
-        self.focusNextChild()
+        for made in self._cards.values():
+            made.focus_first()
+            return
 
     def refresh(self) -> None:
         """Show the plan's station."""
@@ -132,11 +140,18 @@ class StationStage(QWidget):
         """Ask for a new network."""
         AddNetwork(self._bench, self).exec()
 
+    def _go(self, stage: str) -> None:
+        stops = [item for item in self._bench.results.findings if item.severity == "stop"]
+        if stage == "finding" and stops:
+            self._bench.show(stops[0].target)
+        else:
+            self._bench.stage_wanted.emit(stage)
+
     def _show_steps(self) -> None:
         clear(self._steps)
         self._steps.addWidget(words("What to do next", "title"))
         frame = card()
-        inner = column(frame, 2, 8)
+        inner = column(frame, 4, 8)
         found = False
         for step in steps_of(self._bench.plan, sum(item.severity == "stop" for item in self._bench.results.findings)):
             line = row(gap=6)
@@ -145,7 +160,7 @@ class StationStage(QWidget):
                 line.addWidget(words(step.words, "second", wrap=True), 1)
             else:
                 role = "main" if not found else ""
-                made = button(step.words, partial(self._bench.stage_wanted.emit, step.stage), role)
+                made = button(step.words, partial(self._go, step.stage), role)
                 line.addWidget(made)
                 line.addStretch(1)
                 found = True

@@ -8,7 +8,7 @@ from umbra_awl.core.plan.model import Plan
 
 
 class Step(NamedTuple):
-    """A step on the way: done or not, its words, and the stage where it is done."""
+    """A step on the way: done or not, its words, and the stage where it is done (“finding”: the first that stops)."""
 
     done: bool
     words: str
@@ -21,22 +21,17 @@ def steps_of(plan: Plan, stops: int = 0) -> list[Step]:
     owner = station.identities[0] if station.identities else None
     ids = [item.number for item in owner.ids] if owner else []
     dmr = any(service.mode == "dmr" for access in plan.access for service in access.services)
-    return [
+    steps = [
         Step(bool(owner and not call_sign_fault(owner.call)), "Give your call sign", "station"),
-        Step(
-            bool(ids and not any(map(radio_id_fault, ids))) or not dmr,
-            "Give your DMR ID, once a registry assigned it",
-            "station",
-        ),
         Step(station.licence.granted, "Mark the licence as granted when it is", "station"),
         Step(bool(plan.access), "Add the access points around you", "routes"),
         Step(bool(plan.destinations), "Add whom you want to reach", "routes"),
-        Step(bool(plan.routes), "Punch routes: which destination through which service", "routes"),
+        Step(bool(plan.routes), "Punch the routes you use", "routes"),
         Step(bool(plan.radios), "Say which radios you own", "radios"),
         Step(
             not stops,
             f"Repair what stops: {stops} finding{'' if stops == 1 else 's'}" if stops else "Nothing stops the plan",
-            "routes",
+            "finding",
         ),
         Step(
             not station.licence.guard and station.licence.granted,
@@ -44,3 +39,7 @@ def steps_of(plan: Plan, stops: int = 0) -> list[Step]:
             "station",
         ),
     ]
+    if ids or dmr:
+        known = bool(ids) and not any(map(radio_id_fault, ids))
+        steps.insert(1, Step(known, "Give your DMR ID, once you have it", "station"))
+    return steps

@@ -65,6 +65,7 @@ QListView, QTreeView, QTableView { background: $sheet; border: 1px solid $line; 
 QListView::item { padding: 3px 6px; border-radius: 4px; }
 QListView::item:selected { background: $violet_tint; color: $ink; }
 QListView:focus, QTreeView:focus, QTableView:focus { border: 2px solid $violet; }
+QListView#offers, QListView#offers:focus { border: none; }
 QTableView { gridline-color: $line; }
 QHeaderView::section { background: $panel; color: $ink2; font-size: ${small}px; border: none; border-bottom: 1px solid $line;
   padding: 3px 6px; }
