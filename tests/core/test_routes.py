@@ -8,14 +8,15 @@ from umbra_awl.core.plan.check import structure_faults
 from umbra_awl.core.plan.edit_access import remove_access, remove_destination, swap_offset
 from umbra_awl.core.plan.edits import EditRefused
 from umbra_awl.core.plan.index import PlanIndex
-from umbra_awl.core.plan.model import Call, DstarAir, Network, Service, Zone
+from umbra_awl.core.plan.model import Call, DstarAir, Network, ScanList, Service, Zone
 from umbra_awl.core.routes.crossing import called, crossing
 from umbra_awl.core.routes.lists import (
-    add_zone,
+    add_list,
     make_zones,
     members_of_all,
     move_member,
-    remove_zone,
+    remove_list,
+    rename_list,
     toggle_member,
     zones_in_force,
 )
@@ -92,7 +93,7 @@ def test_painting_a_run_is_one_edit_that_passes_over_shade(index, plan):
 
 def test_changing_the_slot_keeps_the_place_in_a_zone(index, plan):
     key = "blackfell-dmr>exercise@2"
-    plan = add_zone(index, "Mine", [index.routes[key]]).apply(plan)
+    plan = add_list(index, Zone, "Mine", [index.routes[key]]).apply(plan)
     moved = set_route(PlanIndex(plan), key, "Move", slot=1).apply(plan)
     assert moved.zones[-1].members == ("blackfell-dmr>exercise@1",)
     assert not structure_faults(moved)
@@ -108,7 +109,7 @@ def test_changing_to_a_slot_that_is_punched_is_refused(index, plan):
 def test_removing_things_leaves_a_sound_structure(plan, data):
     index = PlanIndex(plan)
     if plan.routes:
-        plan = add_zone(index, "Hand", plan.routes[:3]).apply(plan)
+        plan = add_list(index, Zone, "Hand", plan.routes[:3]).apply(plan)
         plan = fill(PlanIndex(plan), [data.draw(st.sampled_from(plan.routes))]).apply(plan)
     plan = remove_destination(plan.destinations[0].key, "x").apply(plan)
     assert not structure_faults(plan)
@@ -148,7 +149,7 @@ def test_a_rule_gathers_later_routes_and_the_hand_orders_them(index, plan):
 
 
 def test_making_zones_keeps_those_made_by_hand(index, plan):
-    mine = add_zone(index, "Mine").apply(plan)
+    mine = add_list(index, Zone, "Mine").apply(plan)
     assert [zone.name for zone in make_zones("everything").apply(mine).zones] == ["Everything", "Mine"]
 
 
@@ -158,7 +159,7 @@ def test_taking_a_route_out_of_a_rule_made_zone_is_refused(index, plan):
 
 
 def test_in_and_out_of_a_zone_by_hand(index, plan):
-    mine = add_zone(index, "Mine").apply(plan)
+    mine = add_list(index, Zone, "Mine").apply(plan)
     route = index.routes["blackfell-fm>local@0"]
     inside = toggle_member(PlanIndex(mine), mine.zones[-1], route).apply(mine)
     assert inside.zones[-1].members == (route.key,)
@@ -168,6 +169,23 @@ def test_in_and_out_of_a_zone_by_hand(index, plan):
 def test_without_zones_each_access_point_gets_one(index, plan):
     bare = plan
     for zone in plan.zones:
-        bare = remove_zone(zone).apply(bare)
+        bare = remove_list(zone).apply(bare)
     assert len(zones_in_force(PlanIndex(bare))) == 7
     assert isinstance(zones_in_force(PlanIndex(bare))[0], Zone)
+
+
+def test_scan_lists_are_edited_like_zones(index, plan):
+    made = add_list(index, ScanList, "Walks", plan.routes[:1]).apply(plan)
+    assert made.scans[-1].members == (plan.routes[0].key,)
+    renamed = rename_list(made.scans[-1], "Long walks").apply(made)
+    assert [scan.name for scan in renamed.scans] == ["FM watch", "Long walks"]
+    assert remove_list(renamed.scans[-1]).apply(renamed) == plan
+    with pytest.raises(EditRefused, match="scan list needs a name"):
+        rename_list(made.scans[-1], " ")
+
+
+def test_removing_a_zone_takes_it_off_the_radios(plan):
+    chosen = replace(plan, radios=(replace(plan.radios[0], zones=("fm", "nessa")), plan.radios[1]))
+    gone = remove_list(plan.zones[1]).apply(chosen)
+    assert gone.radios[0].zones == ("fm",)
+    assert not structure_faults(gone)

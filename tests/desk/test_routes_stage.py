@@ -178,13 +178,13 @@ def test_zones_beside_the_sheet(qtbot, window, sheet, monkeypatch):
     monkeypatch.setattr(QInputDialog, "getText", lambda *_words, **_more: ("Walks", True))
     window.bench.select(Selection("blackfell-fm", "local"))
     stage.zones.add()
-    assert stage.zones.zone().name == "Walks"
+    assert stage.zones.chosen().name == "Walks"
     assert sheet._members == {"blackfell-fm>local@0"}
     window.bench.select(Selection("calling-fm", "local"))
     stage.zones.toggle()
     stage.zones._members.setCurrentRow(1)
     stage.zones.shift(-1)
-    assert stage.zones.zone().members == ("calling-fm>local@0", "blackfell-fm>local@0")
+    assert stage.zones.chosen().members == ("calling-fm>local@0", "blackfell-fm>local@0")
     stage.zones.remove()
     assert len(window.bench.plan.zones) == 5
 

@@ -1,42 +1,5 @@
-"""A window on a fresh demo, results computed at once; nothing may be left running after a test."""
+"""The window fixtures, for the tests of this folder."""
 
-import threading
+from tests.desk_fixtures import demo, empty_window, qapp_args, window
 
-import pytest
-
-from umbra_awl.demo.fresh import lay_out
-from umbra_awl.desk.app import STYLE, build, set_demo_ports
-from umbra_awl.desk.settings import Settings
-
-
-@pytest.fixture(scope="session")
-def qapp_args():
-    return ["umbra-awl", *STYLE]
-
-
-@pytest.fixture
-def demo(tmp_path):
-    return lay_out(tmp_path / "demo")
-
-
-@pytest.fixture
-def empty_window(qtbot, qapp):
-    made = build(qapp, Settings(), synchronous=True)
-    made.theme.choose("light")
-    made.resize(1280, 800)
-    made.show()
-    made.activateWindow()
-    qtbot.waitUntil(made.isActiveWindow)
-    qtbot.addWidget(made)
-    yield made
-    made.runner.cancel()
-    qtbot.waitUntil(lambda: not made.runner.running, timeout=10_000)
-    made.close()
-    assert not [thread for thread in threading.enumerate() if thread.name.startswith("results")]
-
-
-@pytest.fixture
-def window(empty_window, demo):
-    empty_window.plans.open(demo.plan)
-    set_demo_ports(empty_window, {key: str(port) for key, (_profile, _memory, port) in demo.radios.items()})
-    return empty_window
+__all__ = ["demo", "empty_window", "qapp_args", "window"]

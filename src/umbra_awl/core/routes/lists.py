@@ -1,13 +1,14 @@
 """Zones and scan lists: what a rule gathers, what the hand orders, and the edits that make them."""
 
 from collections import Counter
-from collections.abc import Callable, Iterable
+from collections.abc import Iterable
+from typing import Any, Literal
 
 from msgspec.structs import replace
 
-from umbra_awl.core.plan.edits import Edit, EditRefused, fresh_key, swap_item, without
+from umbra_awl.core.plan.edits import Edit, EditRefused, add_item, fresh_key, set_fields, without
 from umbra_awl.core.plan.index import PlanIndex
-from umbra_awl.core.plan.model import AccessPoint, GroupBy, Plan, Route, RouteList, Service, Zone
+from umbra_awl.core.plan.model import AccessPoint, GroupBy, Plan, Route, RouteList, ScanList, Service, Zone
 from umbra_awl.core.routes.crossing import MODE_WORDS
 
 RULE_WORDS: dict[GroupBy, str] = {
@@ -110,62 +111,71 @@ def make_zones(by: GroupBy) -> Edit:
     return Edit(f"Make zones: {RULE_WORDS[by]}", apply)
 
 
-def add_zone(index: PlanIndex, name: str, routes: Iterable[Route] = ()) -> Edit:
-    """Add a zone by hand, with these routes."""
-    key = fresh_key(name, (zone.key for zone in index.plan.zones))
-    zone = Zone(key, name, members=tuple(route.key for route in routes))
-    return Edit(f"Add the zone {name}", lambda plan: replace(plan, zones=(*plan.zones, zone)))
+def collection_of(item: RouteList) -> Literal["zones", "scans"]:
+    """Which of the plan's collections a list belongs to."""
+    return "zones" if isinstance(item, Zone) else "scans"
 
 
-def remove_zone(zone: Zone) -> Edit:
-    """Remove a zone; its routes stay in the plan."""
+def word_of(item: RouteList) -> str:
+    """What operators call such a list."""
+    return "zone" if isinstance(item, Zone) else "scan list"
+
+
+def add_list(index: PlanIndex, kind: type[Zone] | type[ScanList], name: str, routes: Iterable[Route] = ()) -> Edit:
+    """Add a zone or scan list by hand, with these routes."""
+    collection = "zones" if kind is Zone else "scans"
+    key = fresh_key(name, (item.key for item in getattr(index.plan, collection)))
+    made = kind(key, name, members=tuple(route.key for route in routes))
+    return add_item(collection, made, f"Add the {word_of(made)} {name}")
+
+
+def remove_list(item: RouteList) -> Edit:
+    """Remove a zone or scan list; its routes stay in the plan."""
 
     def apply(plan: Plan) -> Plan:
+        collection = collection_of(item)
+        plan = replace(plan, **{collection: without(getattr(plan, collection), {item.key})})
+        if collection == "scans":
+            return plan
         radios = tuple(
-            replace(radio, zones=tuple(key for key in radio.zones if key != zone.key))
-            if radio.zones and zone.key in radio.zones
+            replace(radio, zones=tuple(key for key in radio.zones if key != item.key))
+            if radio.zones and item.key in radio.zones
             else radio
             for radio in plan.radios
         )
-        return replace(plan, zones=without(plan.zones, {zone.key}), radios=radios)
+        return replace(plan, radios=radios)
 
-    return Edit(f"Remove the zone {zone.name}", apply)
-
-
-def change_zone(key: str, sentence: str, change: Callable[[Zone], Zone]) -> Edit:
-    """Change one zone."""
-    return Edit(sentence, lambda plan: replace(plan, zones=swap_item(plan.zones, key, change)))
+    return Edit(f"Remove the {word_of(item)} {item.name}", apply)
 
 
-def rename_zone(zone: Zone, name: str) -> Edit:
-    """Give a zone another name. Raises EditRefused for an empty one."""
+def change_list(item: RouteList, sentence: str, **fields: Any) -> Edit:
+    """Change fields of one zone or scan list."""
+    return set_fields(collection_of(item), item.key, sentence, **fields)
+
+
+def rename_list(item: RouteList, name: str) -> Edit:
+    """Give a zone or scan list another name. Raises EditRefused for an empty one."""
     if not name.strip():
-        raise EditRefused("A zone needs a name. Type what the radio's display should say.")
-    return change_zone(zone.key, f"Rename the zone {zone.name} to {name}", lambda item: replace(item, name=name))
+        raise EditRefused(f"A {word_of(item)} needs a name. Type what the radio's display should say.")
+    return change_list(item, f"Rename the {word_of(item)} {item.name} to {name}", name=name)
 
 
-def toggle_member(index: PlanIndex, zone: Zone, route: Route) -> Edit:
-    """Put a route into a zone by hand, or take it out. Refused where a rule put it in."""
-    current = members_of_all(index, (zone,))[zone.key]
+def toggle_member(index: PlanIndex, item: RouteList, route: Route) -> Edit:
+    """Put a route into a list by hand, or take it out. Refused where a rule put it in."""
+    current = members_of_all(index, (item,))[item.key]
     label = index.label(route)
     if route.key not in current:
-        return change_zone(
-            zone.key, f"Add {label} to {zone.name}", lambda item: replace(item, members=(*item.members, route.key))
-        )
-    if zone.by != "hand":
-        raise EditRefused(f"{zone.name} gathers its routes by rule. Fill the hole, or make a zone by hand.")
-    return change_zone(
-        zone.key,
-        f"Take {label} out of {zone.name}",
-        lambda item: replace(item, members=tuple(key for key in item.members if key != route.key)),
-    )
+        return change_list(item, f"Add {label} to {item.name}", members=(*item.members, route.key))
+    if item.by != "hand":
+        raise EditRefused(f"{item.name} gathers its routes by rule. Fill the hole, or make a {word_of(item)} by hand.")
+    kept = tuple(key for key in item.members if key != route.key)
+    return change_list(item, f"Take {label} out of {item.name}", members=kept)
 
 
-def move_member(index: PlanIndex, zone: Zone, key: str, by: int) -> Edit:
-    """Move a route up (by < 0) or down within a zone; from then on the hand orders this zone."""
-    order = list(members_of_all(index, (zone,))[zone.key])
+def move_member(index: PlanIndex, item: RouteList, key: str, by: int) -> Edit:
+    """Move a route up (by < 0) or down within a list; from then on the hand orders it."""
+    order = list(members_of_all(index, (item,))[item.key])
     at = order.index(key)
     to = min(max(at + by, 0), len(order) - 1)
     order.insert(to, order.pop(at))
-    label = index.label(index.routes[key])
-    return change_zone(zone.key, f"Move {label} in {zone.name}", lambda item: replace(item, members=tuple(order)))
+    return change_list(item, f"Move {index.label(index.routes[key])} in {item.name}", members=tuple(order))

@@ -25,6 +25,8 @@ def offers(bench: Workbench, commands: CommandTable) -> Iterator[Offer]:
         yield Offer(destination.name, number, partial(_go, bench, Selection(destination=destination.key)))
     for zone in bench.plan.zones:
         yield Offer(f"Zone {zone.name}", "", partial(bench.show, Target("zone", zone.key)))
+    for scan in bench.plan.scans:
+        yield Offer(f"Scan list {scan.name}", "", partial(bench.show, Target("scan", scan.key)))
     for radio in bench.plan.radios:
         yield Offer(f"Radio {radio.name}", "", partial(_go_radio, bench, radio.key))
 

@@ -5,6 +5,7 @@ from typing import TYPE_CHECKING
 
 from PyQt6.QtWidgets import QStackedWidget, QWidget
 
+from umbra_awl.core.plan.model import ScanList, Zone
 from umbra_awl.desk.parts.widgets import button, column, restyle, row, words
 from umbra_awl.desk.routes.inspector import Inspector
 from umbra_awl.desk.routes.legend import Legend
@@ -59,7 +60,7 @@ class RoutesStage(QWidget):
         tabs = row(gap=2)
         self._tabs = [
             button("Crossing", lambda: self.show_side(0), "segment"),
-            button("Zones", lambda: self.show_side(1), "segment"),
+            button("Zones and scan lists", lambda: self.show_side(1), "segment"),
         ]
         for tab in self._tabs:
             tab.setCheckable(True)
@@ -84,9 +85,9 @@ class RoutesStage(QWidget):
 
     def _follow(self) -> None:
         target = self._bench.selection.target
-        if target is not None and target.kind == "zone":
+        if target is not None and target.kind in {"zone", "scan"}:
             self.show_side(1)
-            self.zones.choose(target.key)
+            self.zones.choose(Zone if target.kind == "zone" else ScanList, target.key)
         elif target is not None:
             self.show_side(0)
 

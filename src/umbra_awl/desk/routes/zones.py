@@ -1,19 +1,20 @@
-"""Zones beside the sheet: made by a rule or by hand, their routes in the order of the knob."""
+"""Zones and scan lists beside the sheet: made by a rule or by hand, their routes in their order."""
 
 from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtWidgets import QInputDialog, QListWidget, QListWidgetItem, QMenu, QPushButton, QWidget
 
-from umbra_awl.core.plan.model import GroupBy, Zone
+from umbra_awl.core.plan.model import GroupBy, RouteList, ScanList, Zone
 from umbra_awl.core.routes.lists import (
     RULE_WORDS,
-    add_zone,
+    add_list,
     make_zones,
     members_of_all,
     move_member,
-    remove_zone,
-    rename_zone,
+    remove_list,
+    rename_list,
     toggle_member,
+    word_of,
 )
 from umbra_awl.desk.parts.widgets import button, column, row, words
 from umbra_awl.desk.routes.hands import attempt
@@ -39,7 +40,7 @@ class MemberList(QListWidget):
 
 
 class ZonesPanel(QWidget):
-    """The plan's zones and the members of the chosen one."""
+    """The plan's zones, or its scan lists, and the members of the chosen one."""
 
     members_shown = pyqtSignal(frozenset)
 
@@ -47,23 +48,30 @@ class ZonesPanel(QWidget):
         super().__init__()
         self._bench = bench
         self._filling = False
+        self._kind: type[Zone | ScanList] = Zone
         outer = column(self, 6)
         head = row(gap=2)
-        head.addWidget(words("Zones", "title"))
+        self._kinds: dict[type[RouteList], QPushButton] = {
+            Zone: button("Zones", lambda: self.show_kind(Zone), "segment")
+        }
+        self._kinds[ScanList] = button("Scan lists", lambda: self.show_kind(ScanList), "segment")
+        for made in self._kinds.values():
+            made.setCheckable(True)
+            head.addWidget(made)
         head.addStretch(1)
         self._make = self._make_button()
         head.addWidget(self._make)
-        head.addWidget(button("New", self.add, tip="A zone by hand, with the selected route in it"))
+        head.addWidget(button("New", self.add, tip="One by hand, with the selected route in it"))
         outer.addLayout(head)
         self._zones = QListWidget()
-        self._zones.setAccessibleName("Zones")
+        self._zones.setAccessibleName("Lists")
         self._zones.currentRowChanged.connect(lambda _row: self._fill_members())
         self._zones.itemDoubleClicked.connect(lambda _item: self.rename())
         outer.addWidget(self._zones, 2)
         self._caption = words("", "second", wrap=True)
         outer.addWidget(self._caption)
         self._members = MemberList()
-        self._members.setAccessibleName("Routes of the zone, in the order of the knob")
+        self._members.setAccessibleName("Routes of the list, in order")
         self._members.moved.connect(self.shift)
         self._members.removed.connect(self.toggle)
         self._members.itemClicked.connect(self._select_member)
@@ -72,9 +80,9 @@ class ZonesPanel(QWidget):
         for label, does, tip in (
             ("Up", lambda: self.shift(-1), "Ctrl Up"),
             ("Down", lambda: self.shift(1), "Ctrl Down"),
-            ("In / out", self.toggle, "Put the selected crossing into this zone, or take it out"),
+            ("In / out", self.toggle, "Put the selected crossing in, or take it out"),
             ("Rename", self.rename, ""),
-            ("Remove", self.remove, "Remove the zone; its routes stay"),
+            ("Remove", self.remove, "Its routes stay in the plan"),
         ):
             acts.addWidget(button(label, does, tip=tip))
         acts.addStretch(1)
@@ -93,35 +101,48 @@ class ZonesPanel(QWidget):
         made.setMenu(menu)
         return made
 
-    def zone(self) -> Zone | None:
-        """The chosen zone."""
-        zones = self._bench.plan.zones
-        at = self._zones.currentRow()
-        return zones[at] if 0 <= at < len(zones) else None
+    def show_kind(self, kind: type[Zone] | type[ScanList]) -> None:
+        """Show the zones or the scan lists."""
+        self._kind = kind
+        self.refresh()
 
-    def choose(self, key: str) -> None:
-        """Choose a zone by its key."""
-        keys = [zone.key for zone in self._bench.plan.zones]
+    def _lists(self) -> tuple[RouteList, ...]:
+        return self._bench.plan.zones if self._kind is Zone else self._bench.plan.scans
+
+    def chosen(self) -> RouteList | None:
+        """The chosen zone or scan list."""
+        lists = self._lists()
+        at = self._zones.currentRow()
+        return lists[at] if 0 <= at < len(lists) else None
+
+    def choose(self, kind: type[Zone] | type[ScanList], key: str) -> None:
+        """Choose a zone or scan list by its key."""
+        self.show_kind(kind)
+        keys = [item.key for item in self._lists()]
         if key in keys:
             self._zones.setCurrentRow(keys.index(key))
 
     def refresh(self) -> None:
-        """Show the plan's zones."""
+        """Show the plan's lists."""
         self._filling = True
         at, member = self._zones.currentRow(), self._members.currentRow()
-        members = members_of_all(self._bench.index, self._bench.plan.zones)
+        lists = self._lists()
+        members = members_of_all(self._bench.index, lists)
         self._zones.clear()
-        for zone in self._bench.plan.zones:
-            how = "by hand" if zone.by == "hand" else "by rule"
-            self._zones.addItem(QListWidgetItem(f"{zone.name}   ·   {len(members[zone.key])}, {how}"))
+        for item in lists:
+            how = "by hand" if item.by == "hand" else "by rule"
+            self._zones.addItem(QListWidgetItem(f"{item.name}   ·   {len(members[item.key])}, {how}"))
         self._filling = False
+        for kind, made in self._kinds.items():
+            made.setChecked(kind is self._kind)
+        self._make.setVisible(self._kind is Zone)
         self._zones.setCurrentRow(min(max(at, 0), self._zones.count() - 1))
         self._fill_members()
         self._members.setCurrentRow(min(member, self._members.count() - 1))
 
     def _keys(self) -> tuple[str, ...]:
-        zone = self.zone()
-        return members_of_all(self._bench.index, (zone,))[zone.key] if zone is not None else ()
+        item = self.chosen()
+        return members_of_all(self._bench.index, (item,))[item.key] if item is not None else ()
 
     def _fill_members(self) -> None:
         if self._filling:
@@ -134,10 +155,12 @@ class ZonesPanel(QWidget):
         self.members_shown.emit(frozenset(keys) if self.isVisible() else frozenset())
 
     def _caption_words(self) -> str:
-        zone = self.zone()
-        if zone is None:
+        item = self.chosen()
+        if item is None and self._kind is Zone:
             return "Without zones, each access point gets one of its own. Make them by a rule, or by hand."
-        if zone.by == "hand":
+        if item is None:
+            return "A scan list is what the radio steps through while nobody talks. Make one, then put crossings in."
+        if item.by == "hand":
             return "By hand: it holds what you put in."
         return "By rule: new routes join it. Moving one keeps your order from then on."
 
@@ -155,41 +178,42 @@ class ZonesPanel(QWidget):
         self._bench.select(Selection(route.service, route.destination, route.slot))
 
     def add(self) -> None:
-        """Make a zone by hand, with the selected route in it."""
-        name, given = QInputDialog.getText(self, "New zone", "Its name:")
+        """Make a list by hand, with the selected route in it."""
+        word = "zone" if self._kind is Zone else "scan list"
+        name, given = QInputDialog.getText(self, f"New {word}", "Its name:")
         if given and name.strip():
             route = self._bench.route
-            self._bench.do(add_zone(self._bench.index, name.strip(), (route,) if route else ()))
+            self._bench.do(add_list(self._bench.index, self._kind, name.strip(), (route,) if route else ()))
             self._zones.setCurrentRow(self._zones.count() - 1)
 
     def rename(self) -> None:
-        """Give the chosen zone another name."""
-        zone = self.zone()
-        if zone is None:
+        """Give the chosen list another name."""
+        item = self.chosen()
+        if item is None:
             return
-        name, given = QInputDialog.getText(self, "Rename the zone", "Its name:", text=zone.name)
+        name, given = QInputDialog.getText(self, f"Rename the {word_of(item)}", "Its name:", text=item.name)
         if given:
-            attempt(self._bench, lambda: rename_zone(zone, name.strip()))
+            attempt(self._bench, lambda: rename_list(item, name.strip()))
 
     def remove(self) -> None:
-        """Remove the chosen zone."""
-        zone = self.zone()
-        if zone is not None:
-            self._bench.do(remove_zone(zone))
+        """Remove the chosen list."""
+        item = self.chosen()
+        if item is not None:
+            self._bench.do(remove_list(item))
 
     def shift(self, by: int) -> None:
-        """Move the chosen route of the zone up or down."""
-        zone, at = self.zone(), self._members.currentRow()
-        if zone is None or at < 0:
-            self._bench.say("Choose a route in the zone first.")
+        """Move the chosen route of the list up or down."""
+        item, at = self.chosen(), self._members.currentRow()
+        if item is None or at < 0:
+            self._bench.say("Choose a route in the list first.")
             return
-        if self._bench.do(move_member(self._bench.index, zone, self._keys()[at], by)):
+        if self._bench.do(move_member(self._bench.index, item, self._keys()[at], by)):
             self._members.setCurrentRow(min(max(at + by, 0), self._members.count() - 1))
 
     def toggle(self) -> None:
-        """Put the selected crossing into the chosen zone, or take it out."""
-        zone, route = self.zone(), self._bench.route
-        if zone is None or route is None:
-            self._bench.say("Select a punched crossing and a zone first.")
+        """Put the selected crossing into the chosen list, or take it out."""
+        item, route = self.chosen(), self._bench.route
+        if item is None or route is None:
+            self._bench.say("Select a punched crossing and a list first.")
             return
-        attempt(self._bench, lambda: toggle_member(self._bench.index, zone, route))
+        attempt(self._bench, lambda: toggle_member(self._bench.index, item, route))
