@@ -163,20 +163,44 @@ def _check_hotspot(index: PlanIndex, access: AccessPoint, service: Service) -> I
         yield Finding(SATELLITE, Target("service", service.key), text, _move_out(index, access, service))
     for hotspot in index.plan.hotspots:
         if hotspot.access == access.key and service.mode == "dmr":
-            yield from _check_agreement(access, service, hotspot)
+            yield from _check_agreement(index, access, service, hotspot)
+
+
+def _agree(index: PlanIndex, access: AccessPoint, service: Service, hotspot: Hotspot) -> Repair | None:
+    """The radios follow the hotspot where it stands well; else the hotspot follows the radios, where they do."""
+    if _stands_well(index, hotspot.transmit_hz, hotspot.receive_hz):
+        pair = {"rx_hz": hotspot.transmit_hz, "tx_hz": hotspot.receive_hz}
+        return Repair(
+            "Set the radios to the hotspot", set_service(service.key, f"Tune the radios to {access.site}", **pair)
+        )
+    if _stands_well(index, service.rx_hz, service.tx_hz) and _dmr_count(access) == 1:
+        pair = {"transmit_hz": service.rx_hz, "receive_hz": service.tx_hz}
+        edit = set_fields("hotspots", hotspot.key, f"Note that {access.site} is set to the radios' frequencies", **pair)
+        return Repair("Set the hotspot to the radios", edit)
+    return None
+
+
+def _stands_well(index: PlanIndex, *frequencies_hz: int) -> bool:
+    """Whether frequencies lie inside licence and band and outside the satellite segments."""
+    station = index.plan.station
+    return all(band_permit(station, hz).allowed and not band_at(SATELLITE_SEGMENTS, hz) for hz in frequencies_hz)
+
+
+def _dmr_count(access: AccessPoint) -> int:
+    return sum(service.mode == "dmr" for service in access.services)
 
 
 def _move_out(index: PlanIndex, access: AccessPoint, service: Service) -> Repair | None:
     shift = service.tx_hz - service.rx_hz
     free = _free_hz(index, shift)
-    if free is None:
+    if free is None or (service.mode == "dmr" and _dmr_count(access) > 1):
         return None
     label = f"Move to {format_mhz(free)} MHz"
     steps = [set_service(service.key, label, rx_hz=free, tx_hz=free + shift)]
     steps += [
         set_fields("hotspots", item.key, label, transmit_hz=free, receive_hz=free + shift)
         for item in index.plan.hotspots
-        if item.access == access.key
+        if item.access == access.key and service.mode == "dmr"
     ]
     return Repair(label, together(f"Move {access.site} to {format_mhz(free)} MHz", steps))
 
@@ -195,7 +219,7 @@ def _free_hz(index: PlanIndex, shift: int) -> int | None:
     return None
 
 
-def _check_agreement(access: AccessPoint, service: Service, hotspot: Hotspot) -> Iterator[Finding]:
+def _check_agreement(index: PlanIndex, access: AccessPoint, service: Service, hotspot: Hotspot) -> Iterator[Finding]:
     target = Target("hotspot", hotspot.key)
     own = (hotspot.transmit_hz, hotspot.receive_hz)
     if own != (service.rx_hz, service.tx_hz):
@@ -203,9 +227,7 @@ def _check_agreement(access: AccessPoint, service: Service, hotspot: Hotspot) ->
             f"{access.site} transmits on {format_mhz(own[0])} and hears {format_mhz(own[1])}; "
             f"the radios hear {format_mhz(service.rx_hz)} and send on {format_mhz(service.tx_hz)}."
         )
-        label = "Set the radios to the hotspot"
-        edit = set_service(service.key, f"Tune the radios to {access.site}", rx_hz=own[0], tx_hz=own[1])
-        yield Finding(HOTSPOT_DIFFERS, target, text, Repair(label, edit), service.key)
+        yield Finding(HOTSPOT_DIFFERS, target, text, _agree(index, access, service, hotspot), service.key)
     if isinstance(service.air, DmrAir) and hotspot.color_code != service.air.color_code:
         text = f"{access.site} is set to color code {hotspot.color_code}, the radios to {service.air.color_code}."
         edit = set_air(service.key, f"Take the color code of {access.site}", color_code=hotspot.color_code)

@@ -141,7 +141,7 @@ class LabelCard(QFrame):
             self._outer.addWidget(words(note, "second", wrap=True))
         self._place_acts(self._outer, acts)
         if focused in self._values:
-            self._values[focused].setFocus()
+            _take_focus(self._values[focused])
 
     def _place(self, grid: QGridLayout, line: int, field: Field, left: int, span: int) -> None:
         if field is RULE:
@@ -223,7 +223,7 @@ class LabelCard(QFrame):
     def focus_first(self) -> None:
         """Give the keyboard to the first value."""
         for value in self._values.values():
-            value.setFocus()
+            _take_focus(value)
             return
 
     def edit(self, label: str) -> None:
@@ -231,3 +231,9 @@ class LabelCard(QFrame):
         value = self._values.get(label)
         if isinstance(value, ValueButton):
             value.click()
+
+
+def _take_focus(value: QWidget) -> None:
+    """Give a value that was just put in place the keyboard: only what is shown can take it."""
+    value.show()
+    value.setFocus()

@@ -1,7 +1,9 @@
 """Small sheets for adding an access point or a destination by hand."""
 
 from collections.abc import Callable
+from itertools import pairwise
 
+from PyQt6.QtGui import QShowEvent
 from PyQt6.QtWidgets import QComboBox, QDialog, QFormLayout, QLineEdit, QWidget
 
 from umbra_awl.core.facts.callsign import call_sign_fault, tidy_call_sign
@@ -35,10 +37,11 @@ class _Sheet(QDialog):
         outer.addWidget(self.fault)
         acts = row()
         acts.addStretch(1)
-        acts.addWidget(button("Cancel", self.reject))
-        done = button("Add", lambda: self._try(attempt), "main")
-        done.setDefault(True)
-        acts.addWidget(done)
+        self._cancel = button("Cancel", self.reject)
+        acts.addWidget(self._cancel)
+        self._done = button("Add", lambda: self._try(attempt), "main")
+        self._done.setDefault(True)
+        acts.addWidget(self._done)
         outer.addLayout(acts)
 
     def _try(self, attempt: Callable[[], str]) -> None:
@@ -46,6 +49,16 @@ class _Sheet(QDialog):
         self.fault.setText(fault)
         if not fault:
             self.accept()
+
+    def showEvent(self, event: QShowEvent | None) -> None:
+        """Tab runs through the fields from the first, then to the buttons."""
+        fields = [self.form.itemAt(at, QFormLayout.ItemRole.FieldRole) for at in range(self.form.rowCount())]
+        order = [widget for item in fields if item is not None and (widget := item.widget()) is not None]
+        order += [self._done, self._cancel]
+        for one, after in pairwise(order):
+            QWidget.setTabOrder(one, after)
+        order[0].setFocus()
+        super().showEvent(event)
 
     def line(self, label: str, example: str = "") -> QLineEdit:
         """Add a text field."""

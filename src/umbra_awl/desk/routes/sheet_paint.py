@@ -97,25 +97,28 @@ class SheetPainter:
         width, height = layout.sizes.column, layout.sizes.row
         left, right = columns.start * width, columns.stop * width
         lines = [QLineF(left, layout.tops[at] + height - 0.5, right, layout.tops[at] + height - 0.5) for at in rows]
-        halves: list[QLineF] = []
         for first, last in _runs(rows):
             top, bottom = layout.tops[first], layout.tops[last] + height
             lines.append(QLineF(left, top - 0.5, right, top - 0.5))
             lines.extend(
                 QLineF(column * width - 0.5, top, column * width - 0.5, bottom) for column in (*columns, columns.stop)
             )
-            halves.extend(
-                QLineF((column + 0.5) * width, top, (column + 0.5) * width, bottom)
-                for column in columns
-                if len(layout.columns[column].slots) > 1
-            )
+            self._halves(painter, layout, columns, top, bottom)
         painter.setPen(QPen(self._theme.color("line"), 1))
         painter.drawLines(*lines)
-        dots = QPen(self._theme.color("line"), 1)
-        dots.setDashPattern([1, 4])
-        painter.setPen(dots)
-        if halves:
-            painter.drawLines(*halves)
+
+    def _halves(self, painter: QPainter, layout: SheetLayout, columns: range, top: int, bottom: int) -> None:
+        """The dotted line between two slots; its dots stay where they are however much of it is painted."""
+        width = layout.sizes.column
+        slotted = [column for column in columns if len(layout.columns[column].slots) > 1]
+        if slotted:
+            dots = QPen(self._theme.color("line"), 1)
+            dots.setDashPattern([1, 4])
+            dots.setDashOffset(top % 5)
+            painter.setPen(dots)
+            painter.drawLines(
+                *(QLineF((column + 0.5) * width, top, (column + 0.5) * width, bottom) for column in slotted)
+            )
 
     def _overlays(self, painter: QPainter, layout: SheetLayout, marks: Marks) -> None:
         width, height = layout.sizes.column, layout.sizes.row

@@ -41,6 +41,7 @@ class AddNetwork(QDialog):
         done.setDefault(True)
         acts.addWidget(done)
         outer.addLayout(acts)
+        self.name.setFocus()
 
     def _line(self, label: str, example: str) -> QLineEdit:
         made = QLineEdit()
