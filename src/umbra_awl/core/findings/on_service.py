@@ -80,19 +80,28 @@ def _check_transmit(index: PlanIndex, access: AccessPoint, service: Service) -> 
         return
     rule = OUT_OF_BAND if permit.kind == "band" else OUT_OF_LICENCE
     text = _sum_words(service, permit.reason)
-    repair = None
-    other_hz = 2 * service.rx_hz - service.tx_hz
-    if _swap_fits(index, service, permit):
-        text += f" With the other sign it is {format_mhz(other_hz)}."
-        repair = Repair(f"Swap the sign on {access.call or access.site}", swap_offset(access, service))
+    repair = _swap(index, access, service, permit)
+    if repair is not None:
+        text += f" With the other sign it is {format_mhz(2 * service.rx_hz - service.tx_hz)}."
     elif routes:
         repair = _receive_only(index, access, service)
     yield Finding(rule if routes else WOULD_BE_OUT, Target("service", service.key), text, repair)
 
 
-def _swap_fits(index: PlanIndex, service: Service, permit: Permit) -> bool:
+def _swap(index: PlanIndex, access: AccessPoint, service: Service, permit: Permit) -> Repair | None:
+    """The offset with its other sign, where that leads into the band; a hotspot's own setting goes along."""
     other_hz = 2 * service.rx_hz - service.tx_hz
-    return permit.kind == "band" and other_hz != service.tx_hz and band_permit(index.plan.station, other_hz).allowed
+    if permit.kind != "band" or other_hz == service.tx_hz or not band_permit(index.plan.station, other_hz).allowed:
+        return None
+    label = f"Swap the sign on {access.call or access.site}"
+    swap = swap_offset(access, service)
+    hotspots = [item for item in index.plan.hotspots if item.access == access.key and service.mode == "dmr"]
+    if access.kind != "hotspot" or not (hotspots or band_at(SATELLITE_SEGMENTS, other_hz)):
+        return Repair(label, swap)
+    if _dmr_count(access) > 1 or not _stands_well(index, other_hz):
+        return None
+    steps = [set_fields("hotspots", item.key, label, receive_hz=other_hz) for item in hotspots]
+    return Repair(label, together(swap.sentence, [swap, *steps]))
 
 
 def _receive_only(index: PlanIndex, access: AccessPoint, service: Service) -> Repair | None:
