@@ -1,0 +1,115 @@
+"""Every way a plan's structure can be broken is told, and nothing sound is refused."""
+
+import pytest
+from hypothesis import given
+from msgspec.structs import replace
+
+from tests.strategies import plans
+from umbra_awl.core.facts.bands import Band
+from umbra_awl.core.plan.check import structure_faults
+from umbra_awl.core.plan.edit_station import add_identity, set_band_edges, set_identity, set_region, usual_bands
+from umbra_awl.core.plan.edits import EditRefused, add_item, drop_item, fresh_key, rename_plan, set_fields, together
+from umbra_awl.core.plan.index import PlanIndex
+from umbra_awl.core.plan.model import DmrAir, Hotspot, Identity, Licence, Network, Route, Static, Station, Zone
+from umbra_awl.core.plan.permit import band_permit, transmit_permit, transmit_state
+
+
+@given(plans())
+def test_generated_plans_are_sound(plan):
+    assert structure_faults(plan) == []
+
+
+def carried(plan, destination):
+    access = plan.access[0]
+    air = DmrAir(6, "lattice", static=(Static(1, destination),))
+    services = (replace(access.services[0], air=air), *access.services[1:])
+    return replace(plan, access=(replace(access, services=services), *plan.access[1:]))
+
+
+BREAKS = [
+    (lambda plan: replace(plan, station=replace(plan.station, region=7)), "region 7"),
+    (lambda plan: replace(plan, routes=(*plan.routes, plan.routes[0])), "kind “route”"),
+    (lambda plan: replace(plan, access=(*plan.access, plan.access[0])), "kind “access point”"),
+    (lambda plan: replace(plan, networks=(*plan.networks, plan.networks[0])), "kind “network”"),
+    (lambda plan: replace(plan, zones=(*plan.zones, plan.zones[0])), "kind “zone”"),
+    (
+        lambda plan: replace(plan, routes=(*plan.routes, Route("blackfell-dmr", "nobody"))),
+        "leads to the destination 'nobody'",
+    ),
+    (lambda plan: replace(plan, routes=(*plan.routes, Route("blackfell-dmr", "local", 3))), "has slot 3"),
+    (lambda plan: replace(plan, zones=(Zone("z", "Z", members=("a>b@0",)),)), "holds the route a>b@0"),
+    (lambda plan: replace(plan, hotspots=(Hotspot("h", "nowhere", 1, 1),)), "belongs to the access point 'nowhere'"),
+    (lambda plan: replace(plan, radios=(replace(plan.radios[0], zones=("gone",)),)), "uses the zone 'gone'"),
+    (lambda plan: carried(plan, "gone"), "always carries 'gone'"),
+]
+
+
+@pytest.mark.parametrize(("spoil", "words"), BREAKS)
+def test_each_break_is_told(plan, spoil, words):
+    faults = structure_faults(spoil(plan))
+    assert any(words in fault for fault in faults), faults
+
+
+def test_an_index_hands_on_only_what_is_still_true(plan, index):
+    index.services, index.destinations, index.routes, index.by_crossing  # noqa: B018  (look-ups are made when asked for)
+    renamed = set_fields("destinations", "worldwide", "x", name="World").apply(plan)
+    after = index.after(renamed)
+    assert after.services is index.services
+    assert after.by_crossing is index.by_crossing
+    assert after.destinations["worldwide"].name == "World"
+    fresh = PlanIndex(renamed)
+    assert (after.services, after.destinations, after.routes) == (fresh.services, fresh.destinations, fresh.routes)
+
+
+def test_adding_what_is_there_is_refused(plan):
+    with pytest.raises(EditRefused, match="already"):
+        add_item("networks", Network("lattice", "Again", "dmr"), "x").apply(plan)
+    with pytest.raises(EditRefused, match="already"):
+        add_identity(Identity("wren")).apply(plan)
+
+
+def test_changing_what_is_gone_is_refused(plan):
+    with pytest.raises(EditRefused, match="no longer"):
+        set_fields("destinations", "gone", "x", name="X").apply(plan)
+    with pytest.raises(EditRefused, match="no longer"):
+        set_identity("gone", "x", name="X").apply(plan)
+
+
+def test_edits_together_are_one_step(plan):
+    both = together("Both", [rename_plan("A"), set_region(2), drop_item("scans", "fm-watch", "x")])
+    after = both.apply(plan)
+    assert (after.name, after.station.region, after.scans) == ("A", 2, ())
+
+
+def test_keys_are_made_of_names_and_never_twice():
+    assert fresh_key("Great Velmar!", []) == "great-velmar"
+    assert fresh_key("Great Velmar", ["great-velmar", "great-velmar-2"]) == "great-velmar-3"
+    assert fresh_key("", []) == "item"
+
+
+def test_own_band_edges(plan):
+    narrow = set_band_edges(Band("70 cm", 430_000_000, 433_000_000)).apply(plan)
+    assert not band_permit(narrow.station, 434_000_000).allowed
+    assert usual_bands().apply(narrow) == plan
+    with pytest.raises(EditRefused, match="before it begins"):
+        set_band_edges(Band("70 cm", 440_000_000, 430_000_000))
+
+
+@pytest.mark.parametrize(
+    ("licence", "words", "kind"),
+    [
+        (Licence(), "Receive-only until the licence is granted", "guard"),
+        (Licence(granted=True), "Receive-only: the guard is on", "guard"),
+        (Licence(granted=True, guard=False), "May transmit: all amateur bands", ""),
+        (Licence("Full", True, "", ("70 cm",), 50, False), "May transmit: Full licence, 70 cm, 50 W", "licence"),
+    ],
+)
+def test_the_transmit_state_in_plain_words(licence, words, kind):
+    station = Station(licence=licence)
+    assert transmit_state(station) == words
+    assert transmit_permit(station, 145_000_000).kind == kind
+
+
+def test_outside_every_band_the_nearest_is_named():
+    station = Station(licence=Licence(granted=True, guard=False))
+    assert "2 m is 144.0000 to 146.0000" in band_permit(station, 150_000_000).reason
