@@ -19,7 +19,7 @@ def test_opening_shows_routes_with_the_findings_counted(window):
     assert window.stage == "routes"
     assert window.course._counts == {"routes": (4, "stop")}
     assert len(window.findings.cards()) == 4
-    assert window.top._state.text() == "May transmit: First licence, 2 m and 70 cm, 10 W"
+    assert window.top._state.toolTip() == "May transmit: First licence, 2 m and 70 cm, 10 W"
 
 
 @pytest.mark.parametrize(("number", "key"), [(at + 1, key) for at, (key, _name) in enumerate(STAGES)])
@@ -137,7 +137,7 @@ def test_a_newcomer_stays_receive_only_until_the_licence_is_granted(qtbot, windo
     from umbra_awl.core.plan.edit_station import set_granted, set_guard
 
     window.bench.do(set_granted(False))
-    assert window.top._state.text() == "Receive-only until the licence is granted"
+    assert window.top._state.toolTip() == "Receive-only until the licence is granted"
     window.bench.do(set_guard(False))
     assert "stays on until the licence is granted" in window.message.text()
     assert all(channel.receive_only for channel in window.bench.results.fits["tarn"].memory.channels)

@@ -57,7 +57,7 @@ def set_value(qtbot, card, label, text):
 def test_from_nothing_to_a_radio_that_listens_and_then_talks(qtbot, empty_window, tmp_path):
     window = empty_window
     window.plans.new(tmp_path / "odile.awl.json")
-    assert window.top._state.text() == "Receive-only until the licence is granted"
+    assert window.top._state.toolTip() == "Receive-only until the licence is granted"
     set_value(qtbot, window.stages["station"]._cards["owner"], "Call sign", "q9odl")
     assert window.top.call.text() == "Q9ODL"
 
@@ -94,7 +94,7 @@ def test_from_nothing_to_a_radio_that_listens_and_then_talks(qtbot, empty_window
 
         window.bench.do(set_granted(True))
         window.bench.do(set_guard(False))
-        assert window.top._state.text() == "May transmit: all amateur bands"
+        assert window.top._state.toolTip() == "May transmit: all amateur bands"
         do(qtbot, window, "go to transfer")
         assert [change.detail for change in stage.model.changes()] == ["receive-only yes → no"]
         qtbot.keyClick(stage.main, Qt.Key.Key_Space)

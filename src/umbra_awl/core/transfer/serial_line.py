@@ -2,9 +2,7 @@
 
 from umbra_awl.core.transfer.errors import NoPortError, UnpluggedError
 
-_GONE = (
-    "The radio went away in the middle: unplugged, or switched off. Connect it again; nothing else needs doing first."
-)
+_GONE = "The radio went away in the middle: unplugged, or switched off. Connect it again and switch it on."
 
 
 class SerialLine:

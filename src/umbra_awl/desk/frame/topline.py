@@ -2,9 +2,9 @@
 
 from collections.abc import Callable, Iterable
 
-from PyQt6.QtCore import QPointF, QRectF, QSize, Qt
-from PyQt6.QtGui import QPainter, QPainterPath, QPaintEvent, QPen
-from PyQt6.QtWidgets import QMenu, QPushButton, QWidget
+from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, QTimer
+from PyQt6.QtGui import QPainter, QPainterPath, QPaintEvent, QPen, QResizeEvent
+from PyQt6.QtWidgets import QMenu, QPushButton, QSizePolicy, QWidget
 
 from umbra_awl.core.plan.permit import transmit_state
 from umbra_awl.desk.commands import CommandTable
@@ -100,6 +100,7 @@ class TopLine(QWidget):
         self.call = button("", lambda: bench.stage_wanted.emit("station"), "call", "To Station")
         line.addWidget(self.call)
         self._state = words("", "ok")
+        self._state.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Preferred)
         line.addWidget(self._state, 1)
         self.finder = Finder(offers, parent)
         self.finder.setMinimumWidth(theme.px(300))
@@ -119,6 +120,18 @@ class TopLine(QWidget):
     def _open_menu(self, menu: QMenu) -> None:
         menu.popup(self.plan.mapToGlobal(self.plan.rect().bottomLeft()))
 
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        super().resizeEvent(event)
+        QTimer.singleShot(0, self._say_state)
+
+    def _say_state(self) -> None:
+        """The transmit state, cut with dots where the window is too narrow; the tool tip has it whole."""
+        text = transmit_state(self._bench.plan.station) if self._bench.document else ""
+        room = max(self._state.width(), 40) if self._state.isVisible() else 10_000
+        self._state.setText(self._state.fontMetrics().elidedText(text, Qt.TextElideMode.ElideRight, room))
+        self._state.setToolTip(text)
+        self._state.setAccessibleName(text)
+
     def refresh(self) -> None:
         """Show the plan's name and state."""
         bench, document = self._bench, self._bench.document
@@ -129,8 +142,8 @@ class TopLine(QWidget):
         self.call.setVisible(document is not None)
         licence = bench.plan.station.licence
         free = licence.granted and not licence.guard
-        self._state.setText(transmit_state(bench.plan.station) if document else "")
         restyle(self._state, "role", "ok" if free else "brass")
+        self._say_state()
         history = document.history if document else None
         self.undo.setEnabled(bool(history and history.past))
         self.redo.setEnabled(bool(history and history.future))

@@ -150,10 +150,11 @@ class LabelCard(QFrame):
         label = words(field.label, "second")
         label.setFixedWidth(self._label_width if not left else 58)
         label.setMinimumHeight(_LINE)
-        grid.addWidget(label, 2 * line, left, Qt.AlignmentFlag.AlignTop)
+        editable = field.commit is not None or field.choices
+        grid.addWidget(label, 2 * line, left, Qt.AlignmentFlag.AlignVCenter if editable else Qt.AlignmentFlag.AlignTop)
         place = _Place(grid, line, left + 1, span)
         value: QWidget
-        if field.commit is not None or field.choices:
+        if editable:
             value = ValueButton(field, lambda: self._begin(field, place))
         else:
             text = words(field.value, "mono" if field.mono else "", wrap=not field.mono)

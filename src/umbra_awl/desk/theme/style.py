@@ -75,6 +75,7 @@ QScrollBar:horizontal { background: transparent; height: 10px; margin: 0; }
 QScrollBar::handle { background: $line; border-radius: 4px; min-height: 28px; min-width: 28px; margin: 1px; }
 QScrollBar::handle:hover { background: $ink2; }
 QScrollBar::add-line, QScrollBar::sub-line, QScrollBar::add-page, QScrollBar::sub-page { background: none; border: none; width: 0; height: 0; }
+QAbstractScrollArea::corner { background: transparent; border: none; }
 QToolTip { background: $ink; color: $panel; border: none; padding: 4px 6px; }
 QProgressBar { background: $shade; border: none; border-radius: 4px; min-height: 8px; max-height: 8px; }
 QProgressBar::chunk { background: $violet; border-radius: 4px; }

@@ -156,6 +156,8 @@ class TransferStage(QWidget):
             self._broken_at = _DONE[runner.stand]
         self.steps.show_state(self._broken_at if runner.fault else self._shown_step(), broken=bool(runner.fault))
         self.main.setText(self._main_words(changes))
+        if runner.running:
+            self._swap_buttons(running=True)  # before the button is out of use: the keyboard goes along
         self.main.setEnabled(not runner.running and not (runner.stand == "compared" and not changes))
         unproven = runner.stand == "start" and runner.unfinished() is not None
         self.again.setVisible(not runner.running and (runner.stand == "compared" or unproven))
