@@ -5,7 +5,8 @@ object. A route's findings depend on the route, the other route of its crossing,
 destination and the networks; a service's on itself, its access point, its routes, the station and the hotspots.
 """
 
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping
+from itertools import chain
 from typing import NamedTuple, TypeVar
 
 from umbra_awl.core.findings.model import SEVERITY_ORDER, Finding
@@ -20,17 +21,26 @@ _Item = TypeVar("_Item", bound=Value)
 
 
 class _Touched(NamedTuple):
-    """What changed between two plans."""
+    """What changed between two plans. `gone` are the identities of routes that are no longer there."""
 
     crossings: frozenset[tuple[str, str]]
+    gone: frozenset[int]
     services: frozenset[str]
     destinations: frozenset[str]
     routed_services: frozenset[str]
     everything: bool
     station: bool
 
-    def route(self, route: Route) -> bool:
-        """Whether a route has to be looked at again."""
+    def among(self, routes: tuple[Route, ...]) -> Iterable[Route]:
+        """The routes that have to be looked at again."""
+        if self.everything:
+            return routes
+        if not self.services and not self.destinations:
+            crossings = self.crossings
+            return [route for route in routes if (route.service, route.destination) in crossings]
+        return [route for route in routes if self._touches(route)]
+
+    def _touches(self, route: Route) -> bool:
         return (
             (route.service, route.destination) in self.crossings
             or route.service in self.services
@@ -72,40 +82,48 @@ class Evaluator:
         self._services = kept
 
     def _look_at_routes(self, index: PlanIndex, touched: _Touched) -> None:
-        before, kept = self._routes, dict[int, tuple[Finding, ...]]()
-        for route in index.plan.routes:
-            if touched.everything or touched.route(route):
-                findings = tuple(check_route(index, spot_of(index, route)))
-            else:
-                findings = before.get(id(route), ())
+        kept = (
+            {} if touched.everything else {key: found for key, found in self._routes.items() if key not in touched.gone}
+        )
+        for route in touched.among(index.plan.routes):
+            findings = tuple(check_route(index, spot_of(index, route)))
             if findings:
                 kept[id(route)] = findings
+            else:
+                kept.pop(id(route), None)
         self._routes = kept
 
 
 def _touched(old: Plan | None, new: Plan) -> _Touched:
     if old is None:
         nothing: frozenset[str] = frozenset()
-        return _Touched(frozenset(), nothing, nothing, nothing, everything=True, station=True)
-    routes = _other(old.routes, new.routes)
-    services = frozenset(service.key for access in _other(old.access, new.access) for service in access.services)
+        return _Touched(frozenset(), frozenset(), nothing, nothing, nothing, everything=True, station=True)
+    removed, added = _other(old.routes, new.routes)
+    routes = [*removed, *added]
+    services = frozenset(
+        service.key for access in chain(*_other(old.access, new.access)) for service in access.services
+    )
     station = old.station is not new.station or old.hotspots is not new.hotspots
     return _Touched(
         frozenset((route.service, route.destination) for route in routes),
+        frozenset(map(id, removed)),
         services,
-        frozenset(item.key for item in _other(old.destinations, new.destinations)),
+        frozenset(item.key for item in chain(*_other(old.destinations, new.destinations))),
         frozenset(route.service for route in routes),
         everything=old.networks is not new.networks,
         station=station,
     )
 
 
-def _other(old: tuple[_Item, ...], new: tuple[_Item, ...]) -> list[_Item]:
-    """The values that are in one of two tuples only, by identity."""
+def _other(old: tuple[_Item, ...], new: tuple[_Item, ...]) -> tuple[list[_Item], list[_Item]]:
+    """The values that are only in the old, and only in the new of two tuples, by identity."""
     if old is new:
-        return []
-    was, now = set(map(id, old)), set(map(id, new))
-    return [item for item in old if id(item) not in now] + [item for item in new if id(item) not in was]
+        return [], []
+    start, shorter = 0, min(len(old), len(new))
+    while start < shorter and old[start] is new[start]:
+        start += 1
+    was, now = set(map(id, old[start:])), set(map(id, new[start:]))
+    return [item for item in old[start:] if id(item) not in now], [item for item in new[start:] if id(item) not in was]
 
 
 def findings_of(index: PlanIndex, profiles: Mapping[str, Profile]) -> tuple[Finding, ...]:

@@ -15,6 +15,9 @@ _NOT_DMR = frozenset({"reflector", "room", "command"})
 def unique_name(wanted: str, rules: NameRules, taken: set[str]) -> str:
     """A list's or contact's name cut to the display, told apart by a number; it is added to `taken`."""
     base = _at_word(fold(wanted, rules), rules.length) or "LIST"
+    if base not in taken:
+        taken.add(base)
+        return base
     name, number = base, 2
     while name in taken:
         tail = f" {number}"

@@ -78,46 +78,59 @@ def _spoken(service: Service, destination: Destination) -> str:
 
 def name_routes(index: PlanIndex, routes: Iterable[Route], rules: NameRules) -> dict[str, Named]:
     """Route key to its name, in the order given; every name is within the rules and used once."""
-    names: dict[str, Named] = {}
-    taken: set[str] = set()
-    for route in routes:
-        named = _name_one(index, route, rules, taken)
-        taken.add(named.name)
-        names[route.key] = named
-    return names
+    namer = _Namer(index, rules)
+    return {route.key: namer.name(route) for route in routes}
 
 
-def _name_one(index: PlanIndex, route: Route, rules: NameRules, taken: set[str]) -> Named:
-    access, service, destination = index.parts(route)
-    full = route.name or full_name(access, service, destination)
-    whole = fold(full, rules) if len(full) <= 2 * rules.length or not full.isascii() else ""
-    if whole and len(whole) <= rules.length and whole not in taken:
-        return Named(whole, full, False)
-    first = ""
-    for candidate in _candidates(route, access, service, destination, rules):
-        if candidate not in taken:
-            return Named(candidate, full, bool(first))
-        first = first or candidate
-    return Named(_numbered(first or fold(full, rules), route.slot, rules, taken), full, True)
+class _Namer:
+    """Names routes one after another; remembers what is taken and how each destination can be said in so much room."""
 
+    def __init__(self, index: PlanIndex, rules: NameRules) -> None:
+        self._index = index
+        self._rules = rules
+        self._taken: set[str] = set()
+        self._fitting: dict[tuple[str, int | None, int], tuple[_Form, ...]] = {}
+        self._sites: dict[str, tuple[_Form, ...]] = {}
 
-def _candidates(
-    route: Route, access: AccessPoint, service: Service, destination: Destination, rules: NameRules
-) -> Iterator[str]:
-    if route.name:
-        yield from filter(None, [fold(route.name, rules)[: rules.length].strip()])
-        return
-    spoken, room = _spoken(service, destination), rules.length - 1
-    sites = _site_forms(access.site, access.call, access.kind, rules)
-    yield from _cheapest_first(
-        [(site, _fitting(spoken, destination.number, rules, room - len(site.text))) for site in sites]
-    )
+    def name(self, route: Route) -> Named:
+        """The next route's name."""
+        named = self._choose(route)
+        self._taken.add(named.name)
+        return named
 
+    def _choose(self, route: Route) -> Named:
+        access, service, destination = self._index.parts(route)
+        rules, taken = self._rules, self._taken
+        full = route.name or full_name(access, service, destination)
+        whole = fold(full, rules) if len(full) <= 2 * rules.length or not full.isascii() else ""
+        if whole and len(whole) <= rules.length and whole not in taken:
+            return Named(whole, full, False)
+        first = ""
+        for candidate in self._candidates(route, access, service, destination):
+            if candidate not in taken:
+                return Named(candidate, full, bool(first))
+            first = first or candidate
+        return Named(_numbered(first or fold(full, rules), route.slot, rules, taken), full, True)
 
-@lru_cache(maxsize=65_536)
-def _fitting(name: str, number: int | None, rules: NameRules, room: int) -> tuple[_Form, ...]:
-    """The ways to say whereto that fit so many characters, cheapest first."""
-    return tuple(form for form in _end_forms(name, number, rules) if len(form.text) <= room)
+    def _candidates(
+        self, route: Route, access: AccessPoint, service: Service, destination: Destination
+    ) -> Iterator[str]:
+        if route.name:
+            return iter(filter(None, [fold(route.name, self._rules)[: self._rules.length].strip()]))
+        sites = self._sites.get(access.key)
+        if sites is None:
+            sites = self._sites[access.key] = _site_forms(access.site, access.call, access.kind, self._rules)
+        spoken, room = _spoken(service, destination), self._rules.length - 1
+        pairs = [(site, self._ends(spoken, destination.number, room - len(site.text))) for site in sites]
+        return _cheapest_first(pairs)
+
+    def _ends(self, spoken: str, number: int | None, room: int) -> tuple[_Form, ...]:
+        """The ways to say whereto that fit so many characters, cheapest first."""
+        found = self._fitting.get((spoken, number, room))
+        if found is None:
+            forms = _end_forms(spoken, number, self._rules)
+            found = self._fitting[spoken, number, room] = tuple(form for form in forms if len(form.text) <= room)
+        return found
 
 
 def _cheapest_first(pairs: list[tuple[_Form, tuple[_Form, ...]]]) -> Iterator[str]:
