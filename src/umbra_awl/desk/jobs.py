@@ -1,5 +1,6 @@
 """Work away from the interface thread: a request runs, its result or error is applied on it. Latest wins, by name."""
 
+import sys
 import threading
 from collections.abc import Callable
 from queue import SimpleQueue
@@ -7,7 +8,11 @@ from typing import Any
 
 from PyQt6.QtCore import QObject, QTimer, pyqtSignal
 
-Cancelled = Callable[[], bool]
+SOON_MS = 40
+"""Long enough for what an edit changed on the screen to be painted first."""
+SWITCH_S = 0.0005
+"""How long the background may run before the window gets its turn. Painting goes in and out of Python dozens of times, and at
+the usual 5 ms each time one hole in a big plan took a quarter of a second to show."""
 
 
 class Jobs(QObject):
@@ -43,6 +48,7 @@ class Jobs(QObject):
         else:
             self._queue.put(run)
             if self._worker is None:
+                sys.setswitchinterval(SWITCH_S)
                 self._worker = threading.Thread(target=self._work, name="results", daemon=True)
                 self._worker.start()
 
@@ -55,7 +61,7 @@ class Jobs(QObject):
         if self._synchronous:
             call()
         else:
-            QTimer.singleShot(0, call)
+            QTimer.singleShot(SOON_MS, call)
 
     def start(self, work: Callable[[], Any], done: Callable[[Any], None], failed: Callable[[Exception], None]) -> None:
         """Run something long once, in a thread of its own, even where tests compute results at once."""
