@@ -131,3 +131,30 @@ def test_a_changed_id_is_told_masked(plan):
     new = msgspec.structs.replace(old, dmr_id=9991234)
     (change,) = difference(old, new).changes
     assert change.detail == "999•••• → 999••••"
+
+
+@given(plans(), plans())
+def test_writing_what_a_change_sheet_says_leaves_nothing_to_change(old, new):
+    """From any held memory to any other: once merged, a second comparison finds nothing."""
+    profile = PROFILES["tarn16"]
+    image = merge(FACTORY["tarn16"], memory_of(old), profile)
+    target = merge(image, memory_of(new), profile)
+    sheet = difference(decode(image, profile), decode(target, profile))
+    again = difference(decode(target, profile), decode(merge(target, memory_of(new), profile), profile))
+    assert again.changes == ()
+    names = {channel.name for channel in decode(target, profile).channels}
+    assert {item.name for item in sheet.of_table("channel") if item.kind != "removed"} <= names
+
+
+@given(plans())
+def test_the_sheet_from_an_empty_radio_lists_every_channel(plan):
+    profile = PROFILES["tarn16"]
+    empty = merge(FACTORY["tarn16"], Memory("tarn16"), profile)
+    memory = memory_of(plan)
+    sheet = difference(decode(empty, profile), decode(merge(empty, memory, profile), profile))
+    added = [item.name for item in sheet.of_table("channel")]
+    assert added == [channel.name for channel in memory.channels]
+    assert {item.kind for item in sheet.changes} <= {"added", "changed"}
+    back = difference(decode(merge(empty, memory, profile), profile), decode(empty, profile))
+    assert sorted(item.name for item in back.of_table("channel")) == sorted(added)
+    assert {item.kind for item in back.of_table("channel")} <= {"removed"}

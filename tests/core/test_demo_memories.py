@@ -1,0 +1,125 @@
+"""The demo's memories, reviewed by eye: what each knob position of both radios says and does."""
+
+import pytest
+
+from umbra_awl.core.fit.fitting import fit
+from umbra_awl.core.plan.index import PlanIndex
+from umbra_awl.demo.fresh import hand_programmed
+
+TARN = {
+    "BLACKFELL": ["BLK FM", "BLK LOCAL", "BLK GTVELM", "BLK ISLES", "BLK NESTOR", "BLK EXER", "BLK ATLENG", "BLK ECHO"],
+    "NESSA": ["NES ISLES", "NES NESTOR", "NES EXER", "NES ECHO"],
+    "HOME SPOT": [
+        "HOME ISLES",
+        "HOM ATLENG",
+        "HOME WORLD",
+        "HOME WOR 2",
+        "HOME NORTR",
+        "HOME AMBEC",
+        "HOME ECHO",
+        "HOM DIAREF",
+        "HOME DISC",
+    ],
+    "TRAVEL": ["TRAVEL ISL", "TRAVEL WW", "TRAVEL ECH", "TRAVEL DIS"],
+    "FM": ["BLK FM", "HAR FM", "LITTLE FM", "CALLING FM"],
+}
+MOOR = {
+    "Blackfell": [
+        "Blackfell FM",
+        "Blackfell Local",
+        "Blackfell GtVelm",
+        "Blackfell Isles",
+        "BLK NessaTorrick",
+        "Blackfell Exer",
+        "Blackfell AtlEng",
+        "Blackfell Echo",
+    ],
+    "Nessa": ["Cairnlow Isles", "NES NessaTorrick", "Cairnlow Exer", "Cairnlow Echo"],
+    "Home spot": [
+        "Home Isles-wide",
+        "Home spot AtlEng",
+        "Home worldwide s",
+        "Home worldwide",
+        "Home NortheReach",
+        "Home Amber Coast",
+        "Home Echo test",
+        "Home Dial Refl",
+        "Home Disconnect",
+    ],
+    "Travel spot": ["Travel Isles", "Travel Worldwide", "Travel Echo test", "Travel spot Disc"],
+    "FM": ["Blackfell FM", "Harrowquay FM", "Little Oss FM", "Calling FM"],
+}
+
+
+@pytest.fixture
+def memories(plan, profiles):
+    index = PlanIndex(hand_programmed(plan))
+    return {radio.key: fit(index, radio, profiles[radio.profile]).memory for radio in index.plan.radios}
+
+
+@pytest.mark.parametrize(("radio", "zones"), [("tarn", TARN), ("moor", MOOR)])
+def test_every_knob_position_has_its_name(memories, radio, zones):
+    memory = memories[radio]
+    shown = {zone.name: [memory.channels[number - 1].name for number in zone.members] for zone in memory.zones}
+    assert shown == zones
+
+
+CHANNELS = [
+    (
+        "BLK FM",
+        {
+            "mode": "fm",
+            "rx_hz": 145_712_500,
+            "tx_hz": 145_112_500,
+            "tone_tx": "103.5",
+            "tone_rx": "",
+            "admit": "always",
+        },
+    ),
+    (
+        "BLK ISLES",
+        {"rx_hz": 438_612_500, "tx_hz": 431_012_500, "color_code": 6, "slot": 2, "admit": "color", "power": 1},
+    ),
+    ("NES NESTOR", {"rx_hz": 438_787_500, "tx_hz": 431_187_500, "color_code": 2, "slot": 1, "receive_only": False}),
+    ("NES EXER", {"color_code": 6, "slot": 2}),
+    (
+        "HOME ISLES",
+        {"rx_hz": 434_612_500, "tx_hz": 433_012_500, "color_code": 1, "promiscuous": True, "admit": "always"},
+    ),
+    ("TRAVEL WW", {"rx_hz": 435_500_000, "tx_hz": 435_500_000, "slot": 2}),
+    ("LITTLE FM", {"receive_only": True, "tone_tx": ""}),
+]
+
+
+@pytest.mark.parametrize(("name", "values"), CHANNELS)
+def test_what_a_channel_holds(memories, name, values):
+    channel = next(item for item in memories["tarn"].channels if item.name == name)
+    assert {field: getattr(channel, field) for field in values} == values
+
+
+CALLS = [
+    ("BLK LOCAL", 8, "group"),
+    ("BLK GTVELM", 99901, "group"),
+    ("BLK ECHO", 999097, "private"),
+    ("HOM DIAREF", 8, "group"),
+    ("HOME DISC", 999000, "group"),
+    ("HOME NORTR", 4220, "group"),
+]
+
+
+@pytest.mark.parametrize(("name", "number", "kind"), CALLS)
+def test_whom_a_channel_calls_and_hears(memories, name, number, kind):
+    memory = memories["tarn"]
+    channel = next(item for item in memory.channels if item.name == name)
+    contact = memory.contacts[channel.contact - 1]
+    assert (contact.call, contact.kind) == (number, kind)
+    heard = (
+        [memory.contacts[at - 1].call for at in memory.group_lists[channel.group_list - 1].members]
+        if channel.group_list
+        else []
+    )
+    assert heard == ([number] if kind == "group" else [])
+
+
+def test_the_radio_carries_its_owners_call_sign_and_id(memories):
+    assert {(memory.call, memory.dmr_id) for memory in memories.values()} == {("Q4WRN", 9994217)}

@@ -1,0 +1,41 @@
+"""What must hold of the project's own text: layers, sizes, names."""
+
+import ast
+import re
+from pathlib import Path
+
+import pytest
+
+SRC = Path(__file__).parents[2] / "src" / "umbra_awl"
+MODULES = sorted(SRC.rglob("*.py"))
+
+
+@pytest.mark.parametrize("path", MODULES, ids=lambda path: str(path.relative_to(SRC)))
+def test_modules_and_functions_stay_small(path):
+    text = path.read_text("utf-8")
+    assert len(text.splitlines()) <= 400
+    for node in ast.walk(ast.parse(text)):
+        if isinstance(node, ast.FunctionDef | ast.AsyncFunctionDef):
+            length = (node.end_lineno or node.lineno) - node.lineno + 1
+            assert length <= 60, f"{node.name} has {length} lines"
+
+
+def test_no_window_toolkit_below_the_desk():
+    for folder in ("core", "standins", "demo"):
+        for path in (SRC / folder).rglob("*.py"):
+            assert "PyQt6" not in path.read_text("utf-8"), path
+
+
+def test_the_demo_keeps_to_the_invented_world(plan):
+    calls = [access.call for access in plan.access if access.call] + [item.call for item in plan.station.identities]
+    assert all(call.startswith("Q") for call in calls)
+    assert all(str(item.number).startswith("999") for who in plan.station.identities for item in who.ids)
+    hosts = re.findall(r"[a-z0-9-]+(?:\.[a-z0-9-]+)+", " ".join(network.master for network in plan.networks))
+    assert all(host.endswith((".invalid", ".test")) for host in hosts)
+
+
+def test_no_secret_has_a_place_in_a_plan():
+    from umbra_awl.core.plan.form import schema
+
+    fields = set(re.findall(r'"(\w+)": \{', str(schema()).replace("'", '"')))
+    assert not {name for name in fields if re.search(r"pass|secret|token", name)}
