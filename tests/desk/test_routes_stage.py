@@ -227,3 +227,69 @@ def test_layout_finds_its_cells_again(index):
     assert layout.cell_at(5, 3) is None
     assert layout.cell_at(10**6, 40) is None
     assert [site for _first, _last, site in layout.site_spans()][:2] == ["Blackfell", "Cairnlow"]
+
+
+def choose(card, label, word):
+    """Open a field's menu and take one of its words."""
+    from PyQt6.QtWidgets import QMenu
+
+    card.edit(label)
+    menu = card.findChildren(QMenu)[-1]
+    next(action for action in menu.actions() if word in action.text()).trigger()
+    menu.close()
+
+
+def test_what_can_be_chosen_for_a_route(window, sheet, inspector):
+    window.bench.select(Selection("blackfell-dmr", "isles-wide", 2))
+    for label, word, field, value in (
+        ("Power", "low", "power", "low"),
+        ("Hears", "anything", "promiscuous", True),
+        ("Admit", "always", "admit", "always"),
+        ("Transmits", "only listens", "receive_only", True),
+    ):
+        choose(inspector.card, label, word)
+        assert getattr(window.bench.route, field) == value
+    choose(inspector.card, "Slot", "1")
+    assert "blackfell-dmr>isles-wide@1" in keys_of(window)
+
+
+def test_a_copied_color_code_goes_back_to_the_access_points(window, sheet, inspector):
+    window.bench.select(Selection("cairnlow-dmr", "exercise", 2))
+    choose(inspector.card, "Own cc", "as the access point")
+    assert window.bench.route.color_code is None
+    assert "color-code-differs" not in [item.rule.name for item in window.bench.results.findings]
+
+
+def test_what_can_be_chosen_for_a_service(qtbot, window, sheet, inspector):
+    window.bench.select(Selection(service="blackfell-dmr"))
+    choose(inspector.card, "Slots", "2 only")
+    choose(inspector.card, "Network", "none")
+    air = window.bench.index.services["blackfell-dmr"][1].air
+    assert (air.slots, air.network) == ((2,), "")
+    assert "no-such-crossing" in [item.rule.name for item in window.bench.results.findings]
+    edit_field(qtbot, inspector.card, "Color code", "16")
+    assert "0 to 15 exist" in inspector.card._fault.text()
+    window.bench.select(Selection(service="blackfell-fm"))
+    choose(inspector.card, "Width", "wide")
+    assert window.bench.index.services["blackfell-fm"][1].air.width_hz == 25_000
+    edit_field(qtbot, inspector.card, "Site", "Blackfell hill")
+    assert window.bench.index.access["blackfell"].site == "Blackfell hill"
+
+
+def test_a_destination_called_in_the_other_way(window, sheet, inspector):
+    window.bench.select(Selection(destination="echo"))
+    choose(inspector.card, "Called as", "group call")
+    assert "wrong-call-kind" in [item.rule.name for item in window.bench.results.findings]
+
+
+def test_moving_in_a_zone_by_keyboard(qtbot, window, sheet):
+    stage = window.stages["routes"]
+    stage.show_side(1)
+    members = stage.zones._members
+    members.setCurrentRow(2)
+    third = stage.zones._keys()[2]
+    qtbot.keyClick(members, Qt.Key.Key_Up, Qt.KeyboardModifier.ControlModifier)
+    assert stage.zones._keys()[1] == third
+    stage.zones._select_member(members.item(1))
+    qtbot.keyClick(members, Qt.Key.Key_Delete)
+    assert "gathers its routes by rule" in window.message.text()

@@ -1,5 +1,6 @@
 """The theme in force: tokens, fonts, text scale. Widgets are given it and repaint when it changes."""
 
+from functools import cache
 from pathlib import Path
 
 from PyQt6.QtCore import QObject, Qt, pyqtSignal
@@ -15,10 +16,9 @@ MONO = "Atkinson Hyperlegible Mono ExtraLight"  # the packaged files bear their 
 SCALES = (0.9, 1.0, 1.15, 1.3, 1.5)
 
 
+@cache
 def load_fonts() -> None:
-    """Make the shipped fonts known; does nothing the second time."""
-    if WORDS in QFontDatabase.families():
-        return
+    """Make the shipped fonts known to the application; does nothing the second time."""
     for path in sorted(FONTS.glob("*.woff2")):
         QFontDatabase.addApplicationFont(str(path))
 
