@@ -26,6 +26,7 @@ ABBREVIATIONS = {
     "islands": "Is", "isles-wide": "Isles",
 }  # fmt: skip
 _CODE_COST = 2.6
+_DIGIT = re.compile(r"\d")
 _NUMBER_COST = 9.0
 
 
@@ -202,7 +203,7 @@ def _leaning(words: list[str], cost: float) -> Iterator[tuple[str, float]]:
 
 
 def _clip(word: str, keep: int) -> str:
-    return word if any(char.isdigit() for char in word) else word[:keep]
+    return word if len(word) <= keep or (not word.isalpha() and _DIGIT.search(word)) else word[:keep]
 
 
 def _capital(word: str) -> str:
