@@ -14,6 +14,7 @@ _LEAD = (
     "Keep access points and destinations once. Punch the crossings you use. Every radio you own gets its channels, contacts, "
     "group lists and zones from the same plan, checked and traced before anything is written."
 )
+_WIDTH = 520
 
 
 class Welcome(QWidget):
@@ -24,10 +25,12 @@ class Welcome(QWidget):
         outer = column(self)
         outer.addStretch(2)
         frame = card()
-        frame.setFixedWidth(520)
+        frame.setFixedWidth(_WIDTH)
         inner = column(frame, 12, 24)
         inner.addWidget(words("One plan, every radio", "title"))
-        inner.addWidget(words(_LEAD, wrap=True))
+        lead = words(_LEAD, wrap=True)
+        lead.setMinimumHeight(lead.heightForWidth(_WIDTH - 48))  # a centred card is not asked how high its words become
+        inner.addWidget(lead)
         acts = row()
         acts.addWidget(button("Make a new plan", plans.ask_new, "main"))
         acts.addWidget(button("Open a plan …", plans.ask_open))

@@ -1,5 +1,6 @@
 """The style sheet of the standard widgets, made from the tokens. Own-painted views take the tokens themselves."""
 
+from pathlib import Path
 from string import Template
 
 from umbra_awl.desk.theme.tokens import Tokens
@@ -52,7 +53,8 @@ QLineEdit[wrong="true"] { border: 2px solid $stop; padding: 2px 7px; }
 QLineEdit[role="finder"] { background: $bg; }
 QLineEdit[role="filter"] { background: transparent; border: none; border-bottom: 1px solid $line; border-radius: 0; padding: 1px 2px; }
 QLineEdit[role="filter"]:focus { border-bottom: 2px solid $violet; }
-QComboBox::drop-down { border: none; width: 20px; }
+QComboBox::drop-down { border: none; width: 22px; }
+QComboBox::down-arrow { image: url("$arrow"); width: 12px; height: 12px; }
 QComboBox QAbstractItemView { background: $sheet; border: 1px solid $line; selection-background-color: $violet_tint;
   selection-color: $ink; outline: none; }
 QMenu { background: $panel; border: 1px solid $line; padding: 4px; }
@@ -92,4 +94,5 @@ def style_sheet(tokens: Tokens, scale: float, words: str, mono: str) -> str:
         "stage": round(14 * scale),
         "title": round(16 * scale),
     }
-    return _SHEET.substitute(tokens._asdict(), words=words, mono=mono, **sizes)
+    arrow = (Path(__file__).parent / f"down-{tokens.name}.png").as_posix()
+    return _SHEET.substitute(tokens._asdict(), words=words, mono=mono, arrow=arrow, **sizes)
