@@ -75,14 +75,16 @@ def _words(error: OSError) -> str:
 class Document:
     """One open plan file: the present history, its journal, and whether the file on disk is up to date."""
 
-    def __init__(self, path: Path, history: History, journal: Journal, *, recovered: int, note: str = "") -> None:
+    def __init__(
+        self, path: Path, history: History, journal: Journal, *, saved: Plan, recovered: int, note: str = ""
+    ) -> None:
         self.path = path
         self.history = history
         self.recovered = recovered
         self.note = note
         self._journal = journal
         self._writer = PlanWriter()
-        self._saved_plan = history.plan if not recovered else None
+        self._saved_plan = saved
 
     @classmethod
     def open(cls, path: Path) -> "Document":
@@ -97,7 +99,10 @@ class Document:
         if edits is None:
             note = _set_aside(journal.path)
             edits = []
+        saved_plan = plan
         plan, recovered = replay(plan, edits)
+        if plan == saved_plan:
+            plan, recovered = saved_plan, 0  # undone again before it ended: nothing is left to recover
         try:
             if not recovered:
                 journal.start(saved)
@@ -106,7 +111,7 @@ class Document:
             raise StoreError(
                 f"“{path.name}” cannot be worked on: {_words(error)}. Free some space and try again."
             ) from None
-        return cls(path, History(plan), journal, recovered=recovered, note=note)
+        return cls(path, History(plan), journal, saved=saved_plan, recovered=recovered, note=note)
 
     @classmethod
     def create(cls, path: Path, plan: Plan) -> "Document":

@@ -31,7 +31,7 @@ if TYPE_CHECKING:
 
     Stage = StationStage | RoutesStage | RadiosStage | TransferStage
 SIDE_WIDTH = 356
-_SHARES = {"routes": (13, 8), "radios": (6, 5)}
+_SHARES = {"routes": (7, 4), "radios": (6, 5)}
 
 
 class SideStack(QStackedWidget):
