@@ -251,10 +251,10 @@ def test_the_ribbon_reads_out_where_it_stops(window):
 
 
 def test_closing_during_a_transfer_is_refused(window, monkeypatch):
-    window.runner.phase = "write"
+    window.bench.busy = "A transfer is under way."
     assert not window.close()
     assert "under way" in window.message.text()
-    window.runner.phase = None
+    window.bench.busy = ""
 
 
 def test_restoring_asks_first(window, demo, monkeypatch):

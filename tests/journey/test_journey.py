@@ -4,6 +4,8 @@ import pytest
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QMessageBox
 
+from umbra_awl.core.plan.edits import drop_item
+from umbra_awl.desk.app import survive
 from umbra_awl.desk.workbench import Selection
 from umbra_awl.standins.launch import RadioProcess
 
@@ -187,3 +189,33 @@ def test_the_loop_of_the_window_is_never_held_up_while_a_radio_is_read(qtbot, wi
     timer.stop()
     assert window.runner.held is not None
     assert sorted(gaps)[len(gaps) // 2] < 50  # the usual gap; `make bench` prints the worst
+
+
+def test_while_a_transfer_runs_radio_and_plan_stay(qtbot, window, demo, tmp_path):
+    profile, memory, port = demo.radios["tarn"]
+    window.open_stage("transfer")
+    with RadioProcess(profile, memory, port, speed=4):
+        window.runner.read()
+        window.bench.choose_radio("moor")
+        assert window.bench.radio_key == "tarn"
+        assert "A transfer with the Tarn 16 is under way" in window.message.text()
+        window.plans.new(tmp_path / "other.awl.json")
+        assert window.bench.document.path == demo.plan
+        window.bench.do(drop_item("radios", "tarn", "Remove the radio"))
+        wait_idle(qtbot, window)
+    assert window.runner.held is None
+    assert window.bench.radio_key == "moor"
+    assert window.bench.busy == ""
+    window.bench.undo()
+    window.bench.choose_radio("tarn")
+    assert len(window.runner.shelf().backups()) == 1
+
+
+def test_an_unforeseen_error_is_said_and_the_window_lives(qtbot, window, monkeypatch, capsys):
+    import sys
+
+    monkeypatch.setattr(sys, "excepthook", sys.excepthook)
+    survive(window)
+    sys.excepthook(RuntimeError, RuntimeError("odd"), None)
+    assert "Something unforeseen happened (RuntimeError: odd)" in window.message.text()
+    assert "odd" in capsys.readouterr().err

@@ -2,6 +2,7 @@
 
 import sys
 from pathlib import Path
+from types import TracebackType
 
 from PyQt6.QtCore import QTimer
 from PyQt6.QtWidgets import QApplication
@@ -34,10 +35,23 @@ def application() -> QApplication:
     return app
 
 
+def survive(window: MainWindow) -> None:
+    """Have an unforeseen error said in the window and printed, in place of ending the program: the journal has every edit."""
+
+    def tell(kind: type[BaseException], error: BaseException, trace: TracebackType | None) -> None:
+        sys.__excepthook__(kind, error, trace)
+        window.bench.say(
+            f"Something unforeseen happened ({kind.__name__}: {error}). Your edits are kept in the journal.", "stop"
+        )
+
+    sys.excepthook = tell
+
+
 def run_window(plan: Path | None) -> int:
     """Open the window, on a plan when one is given; the exit code."""
     app = application()
     window = build(app, Settings.standard())
+    survive(window)
     window.show()
     if plan is not None:
         window.plans.open(plan)
@@ -54,6 +68,7 @@ def run_demo(folder: Path | None, picture: Path | None) -> int:
     demo = lay_out(place)
     app = application()
     window = build(app, Settings())
+    survive(window)
     window.show()
     window.plans.open(demo.plan)
     radios = start_radios(demo)

@@ -63,6 +63,7 @@ class Workbench(QObject):
         self.results = Results(None, {}, ())
         self.radio_key = ""
         self.ids_shown = False
+        self.busy = ""
         self._evaluator: Evaluator | None = None
 
     @property
@@ -76,6 +77,8 @@ class Workbench(QObject):
 
     def open(self, path: Path) -> bool:
         """Open a plan file in place of the present one; on failure the present one stays. True when opened."""
+        if self._refuses():
+            return False
         if self.document is not None and path.exists() and path.resolve() == self.document.path.resolve():
             self.say(f"“{path.name}” is open already.")
             return True
@@ -89,6 +92,8 @@ class Workbench(QObject):
 
     def create(self, path: Path, plan: Plan) -> bool:
         """Make a new plan file and open it. True when done."""
+        if self._refuses():
+            return False
         try:
             document = Document.create(path, plan)
         except StoreError as error:
@@ -96,6 +101,12 @@ class Workbench(QObject):
             return False
         self._take(document)
         return True
+
+    def _refuses(self) -> bool:
+        """Whether something under way forbids changing the radio or the plan file; says so."""
+        if self.busy:
+            self.say(self.busy, "stop")
+        return bool(self.busy)
 
     def _take(self, document: Document) -> None:
         if self.document is not None:
@@ -204,7 +215,7 @@ class Workbench(QObject):
 
     def choose_radio(self, key: str) -> None:
         """Make a radio the one that names and traces are shown for."""
-        if key in self.index.radios and key != self.radio_key:
+        if key in self.index.radios and key != self.radio_key and not self._refuses():
             self.radio_key = key
             self.radio_changed.emit()
 

@@ -244,8 +244,8 @@ class MainWindow(QMainWindow):
         self.course.set_counts(counts)
 
     def closeEvent(self, event: QCloseEvent | None) -> None:
-        if "runner" in vars(self) and self.runner.running and event is not None:
-            self.bench.say("A transfer is under way. Stop it first, or wait until it is proven.", "stop")
+        if self.bench.busy and event is not None:
+            self.bench.say(self.bench.busy, "stop")
             event.ignore()
             return
         self.bench.close()

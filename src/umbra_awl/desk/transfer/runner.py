@@ -184,12 +184,14 @@ class Runner(QObject):
             self.changed.emit()
             return
         self._cancel.clear()
+        self._bench.busy = f"A transfer with the {radio.name} is under way. Stop it first, or wait until it is proven."
         self.phase, self.done_bytes, self.all_bytes, self.fault, self.success = phase, 0, 0, "", ""
         self.changed.emit()
         steps = Steps(self._tell, self._cancel.is_set)
         port = self.port
+        key = radio.key
         self._bench.jobs.start(
-            lambda: _carry(port, profile, shelf, work, steps), lambda result: self._end(result, done), self._fail
+            lambda: _carry(port, profile, shelf, work, steps), lambda result: self._end(key, result, done), self._fail
         )
 
     def _tell(self, phase: Phase, done: int, total: int) -> None:
@@ -204,13 +206,16 @@ class Runner(QObject):
             self.phase, self.done_bytes, self.all_bytes = phase, done, total
             self.progressed.emit()
 
-    def _end(self, result: object, done: Callable[..., None]) -> None:
-        self.phase = None
-        done(result)
+    def _end(self, key: str, result: object, done: Callable[..., None]) -> None:
+        self.phase, self._bench.busy = None, ""
+        if self._bench.radio_key == key:
+            done(result)
+        else:
+            self.forget()  # the radio was taken out of the plan meanwhile; what was written is proven all the same
         self.changed.emit()
 
     def _fail(self, error: Exception) -> None:
-        self.phase = None
+        self.phase, self._bench.busy = None, ""
         self.fault = (
             str(error)
             if isinstance(error, TransferError)
