@@ -1,6 +1,5 @@
 """What a finding is: what is wrong or doubtful, to what, why, with the numbers, and a repair where one is honest."""
 
-from dataclasses import dataclass
 from typing import Literal, NamedTuple
 
 from umbra_awl.core.plan.edits import Edit
@@ -30,16 +29,14 @@ class Target(NamedTuple):
     key: str
 
 
-@dataclass(frozen=True, slots=True)
-class Repair:
+class Repair(NamedTuple):
     """A way to mend it: the words on the button, and the edit."""
 
     label: str
     edit: Edit
 
 
-@dataclass(frozen=True, slots=True)
-class Rule:
+class Rule(NamedTuple):
     """A rule: its name, how grave its findings are, their title, and the explanation behind “why”."""
 
     name: str
@@ -48,8 +45,7 @@ class Rule:
     why: str
 
 
-@dataclass(frozen=True, slots=True)
-class Finding:
+class Finding(NamedTuple):
     """One finding. `text` carries the numbers."""
 
     rule: Rule

@@ -1,8 +1,7 @@
 """Edits: pure functions from plan to plan, each with the sentence that names it in the history."""
 
 from collections.abc import Callable, Iterable
-from dataclasses import dataclass
-from typing import Any, TypeVar
+from typing import Any, NamedTuple, TypeVar
 
 from msgspec.structs import replace
 
@@ -16,8 +15,7 @@ class EditRefused(ValueError):
     """An edit that cannot be done on this plan; the message says what, why and what to do."""
 
 
-@dataclass(frozen=True, slots=True)
-class Edit:
+class Edit(NamedTuple):
     """A named change. `apply` is pure; it may raise EditRefused."""
 
     sentence: str

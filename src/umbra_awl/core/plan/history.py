@@ -1,6 +1,6 @@
 """Undo and redo as values: the present plan, what was before, and what was undone."""
 
-from dataclasses import dataclass, field, replace
+from typing import NamedTuple
 
 from umbra_awl.core.plan.edits import Edit
 from umbra_awl.core.plan.model import Plan
@@ -8,21 +8,19 @@ from umbra_awl.core.plan.model import Plan
 MOST_STEPS = 400
 
 
-@dataclass(frozen=True, slots=True)
-class Step:
+class Step(NamedTuple):
     """A plan to go back (or forward) to, and the sentence of the edit between."""
 
     sentence: str
     plan: Plan
 
 
-@dataclass(frozen=True, slots=True)
-class History:
+class History(NamedTuple):
     """The present with its past and undone future."""
 
     plan: Plan
-    past: tuple[Step, ...] = field(default=())
-    future: tuple[Step, ...] = field(default=())
+    past: tuple[Step, ...] = ()
+    future: tuple[Step, ...] = ()
 
     def after(self, edit: Edit) -> "History":
         """The history after an edit; the same one when the edit changes nothing. Raises EditRefused."""
@@ -37,11 +35,11 @@ class History:
         if not self.past:
             return self
         step = self.past[-1]
-        return replace(self, plan=step.plan, past=self.past[:-1], future=(Step(step.sentence, self.plan), *self.future))
+        return self._replace(plan=step.plan, past=self.past[:-1], future=(Step(step.sentence, self.plan), *self.future))
 
     def redone(self) -> "History":
         """One step forward; itself when there is none."""
         if not self.future:
             return self
         step = self.future[0]
-        return replace(self, plan=step.plan, past=(*self.past, Step(step.sentence, self.plan)), future=self.future[1:])
+        return self._replace(plan=step.plan, past=(*self.past, Step(step.sentence, self.plan)), future=self.future[1:])

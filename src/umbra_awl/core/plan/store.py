@@ -3,9 +3,9 @@
 import contextlib
 import os
 import re
-from dataclasses import dataclass
 from datetime import datetime
 from pathlib import Path
+from typing import NamedTuple
 
 from umbra_awl.core.plan.edits import Edit
 from umbra_awl.core.plan.files import write_atomic
@@ -30,8 +30,7 @@ class StoreError(Exception):
     """A plan that could not be opened or saved; the message says what happened, to what, and what to do."""
 
 
-@dataclass(frozen=True, slots=True)
-class Save:
+class Save(NamedTuple):
     """An older save of a plan."""
 
     path: Path
