@@ -1,10 +1,10 @@
-"""Print the table of ratios. `python -m bench kills 1000` and `python -m bench fuzz 100000` count what goes wrong instead."""
+"""Print the table of ratios. `python -m bench kills 1000` and `python -m bench fuzz 100000` count what goes wrong, `gaps` prints hold-ups."""
 
 import sys
 import tempfile
 from pathlib import Path
 
-from bench import core, fuzz, window
+from bench import core, fuzz, gaps, window
 from bench.measure import print_table
 
 
@@ -12,6 +12,9 @@ def main() -> None:
     """Run what is asked for."""
     if sys.argv[1:2] == ["kills"]:
         core.kills(int(sys.argv[2]) if len(sys.argv) > 2 else 200)
+        return
+    if sys.argv[1:2] == ["gaps"]:
+        gaps.run()
         return
     if sys.argv[1:2] == ["fuzz"]:
         fuzz.run(int(sys.argv[2]) if len(sys.argv) > 2 else 10_000)

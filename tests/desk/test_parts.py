@@ -1,6 +1,6 @@
 import pytest
 from PyQt6.QtCore import QPoint, Qt
-from PyQt6.QtWidgets import QInputDialog, QMenu, QMessageBox, QPushButton
+from PyQt6.QtWidgets import QInputDialog, QLabel, QMenu, QMessageBox, QPushButton
 
 from umbra_awl.core.plan.edits import Edit, EditRefused
 from umbra_awl.core.plan.model import ScanList
@@ -216,16 +216,19 @@ def test_many_findings_are_cut_and_said(window):
     from msgspec.structs import replace
 
     def encrypt(plan):
+        groups = [item.key for item in plan.destinations if item.kind == "group"]
         more = [
-            replace(plan.routes[6], destination=item.key, encrypted=True)
-            for item in plan.destinations
-            if item.kind == "group"
+            replace(plan.routes[6], destination=key, slot=slot, encrypted=True) for key in groups for slot in (1, 2)
         ]
-        return replace(plan, routes=(*plan.routes[:6], *more), zones=(), scans=())
+        return replace(plan, routes=tuple(more), zones=(), scans=())
 
     window.bench.do(Edit("Encrypt all", encrypt))
-    assert len(window.bench.results.findings) > 25
-    assert len(window.findings.cards()) <= 40
+    total = len(window.bench.results.findings)
+    assert total > 60
+    assert len(window.findings.cards()) == 40
+    assert f"… and {total - 40} more, less grave. Repair these first." in [
+        item.text() for item in window.findings.findChildren(QLabel)
+    ]
 
 
 def test_folding_the_findings(qtbot, window):

@@ -82,7 +82,7 @@ def test_from_the_first_finding_to_a_proven_write_and_back(qtbot, window, demo):
     assert window.bench.plan == first
 
 
-def test_with_the_cable_cut_half_way_nothing_is_lost(qtbot, window, demo, monkeypatch):
+def test_with_the_cable_cut_half_way_nothing_is_lost(qtbot, window, demo):
     repair_and_punch(qtbot, window)
     window.open_stage("transfer")
     stage = window.stages["transfer"]
@@ -173,22 +173,21 @@ def test_a_port_that_is_not_there(qtbot, window):
     assert "does not open" in window.stages["transfer"]._fault.text()
 
 
-def test_the_loop_of_the_window_is_never_held_up_while_a_radio_is_read(qtbot, window, demo):
-    from PyQt6.QtCore import QElapsedTimer, QTimer
-
-    profile, memory, port = demo.radios["moor"]
-    window.bench.choose_radio("moor")
+def test_the_window_goes_on_working_while_a_radio_is_read(qtbot, window, demo):
+    """Edits are done and shown in the middle of a read; `python -m bench gaps` measures the hold-ups."""
+    profile, memory, port = demo.radios["tarn"]
     window.open_stage("transfer")
-    gaps, clock, timer = [], QElapsedTimer(), QTimer()
-    clock.start()
-    timer.timeout.connect(lambda: gaps.append(clock.restart()))
-    timer.start(5)
-    with RadioProcess(profile, memory, port, speed=4):
+    with RadioProcess(profile, memory, port, speed=1):
         window.runner.read()
+        qtbot.waitUntil(lambda: 0 < window.runner.done_bytes < window.runner.all_bytes, timeout=10_000)
+        window.findings.repair_first()
+        assert "out-of-band" not in [item.rule.name for item in window.bench.results.findings]
+        window.open_stage("radios")
+        assert window.stages["radios"].grab().width() > 0
+        assert window.runner.running
         wait_idle(qtbot, window)
-    timer.stop()
-    assert window.runner.held is not None
-    assert sorted(gaps)[len(gaps) // 2] < 50  # the usual gap; `make bench` prints the worst
+    assert window.runner.stand == "compared"
+    assert [change for change in window.runner.compared.sheet.changes if change.table == "channel"] == []
 
 
 def test_while_a_transfer_runs_radio_and_plan_stay(qtbot, window, demo, tmp_path):

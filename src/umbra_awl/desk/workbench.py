@@ -268,7 +268,8 @@ class Workbench(QObject):
         elif target.kind == "hotspot":
             self._show_hotspot(target)
         else:
-            self.choose_radio(target.key)  # does nothing for other things' keys
+            if target.kind == "radio":
+                self.choose_radio(target.key)
             self.select(Selection(target=target))
 
     def _show_hotspot(self, target: Target) -> None:

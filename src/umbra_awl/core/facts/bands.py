@@ -36,10 +36,6 @@ SATELLITE_SEGMENTS: tuple[Band, ...] = (
     Band("2 m satellite segment", 145_800_000, 146_000_000, "IARU band plans"),
     Band("70 cm satellite segment", 435_000_000, 438_000_000, _ITU),
 )
-USUAL_OFFSETS_HZ: dict[str, tuple[int, ...]] = {
-    "2 m": (600_000,),
-    "70 cm": (1_600_000, 2_000_000, 5_000_000, 7_600_000, 9_000_000, 9_400_000),
-}
 
 
 def bands_for(region: Region, own: tuple[Band, ...] = ()) -> tuple[Band, ...]:

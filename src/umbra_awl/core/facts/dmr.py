@@ -5,11 +5,9 @@ The shape of IDs (7 digits for people, 6 for repeaters, two more for a second ho
 """
 
 COLOR_CODES = range(16)
-SLOTS = (1, 2)
 ALL_CALL = 16_777_215
 HIGHEST_TALK_GROUP = 16_776_415
 ID_DIGITS = 7
-SUFFIXED_DIGITS = 9
 
 
 def radio_id_fault(number: int | None) -> str:

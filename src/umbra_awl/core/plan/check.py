@@ -9,8 +9,6 @@ from umbra_awl.core.facts.bands import BANDS
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import DmrAir, Plan, RouteList
 
-MOST_KEYS = 60_000
-
 
 def structure_faults(plan: Plan) -> list[str]:
     """Sentences that say what in a plan's structure is broken; empty when it can be worked on."""

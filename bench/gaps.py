@@ -1,0 +1,99 @@
+"""How long the window's event loop is ever held up, with real threads: demo and big plan."""
+
+import os
+import tempfile
+from pathlib import Path
+
+from bench.plans import big_plan
+from umbra_awl.core.plan.form import plan_bytes
+from umbra_awl.demo.fresh import lay_out, start_radios
+
+LIMIT_MS = 50
+
+
+class Watch:
+    """Counts the milliseconds between the turns of the event loop."""
+
+    def __init__(self):
+        from PyQt6.QtCore import QElapsedTimer, QTimer
+
+        self._gaps, self._clock, self._timer = [], QElapsedTimer(), QTimer()
+        self._clock.start()
+        self._timer.timeout.connect(lambda: self._gaps.append(self._clock.restart()))
+        self._timer.start(2)
+
+    def begin(self):
+        self._gaps.clear()
+        self._clock.restart()
+
+    def tell(self, what):
+        gaps = sorted(self._gaps)
+        over = sum(gap > LIMIT_MS for gap in gaps)
+        print(f"{what:<40} usual {gaps[len(gaps) // 2]:>4} ms   worst {gaps[-1]:>4} ms   over {LIMIT_MS} ms: {over}")
+        self.begin()
+
+
+def run() -> None:
+    """Repair, punch, read, write on the demo; open and punch on 4,000 routes and 16,000 contacts."""
+    os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
+    from PyQt6.QtTest import QTest
+
+    from umbra_awl.desk.app import application, build, set_demo_ports
+    from umbra_awl.desk.settings import Settings
+
+    app = application()
+    window = build(app, Settings())
+    window.show()
+    with tempfile.TemporaryDirectory() as name:
+        demo = lay_out(Path(name) / "demo")
+        big = Path(name) / "big.awl.json"
+        big.write_bytes(plan_bytes(big_plan()))
+        radios = start_radios(demo, speed=8)
+        window.plans.open(demo.plan)
+        set_demo_ports(window, {key: str(port) for key, (_profile, _memory, port) in demo.radios.items()})
+        QTest.qWait(500)
+        _demo(window, Watch())
+        watch = Watch()
+        window.plans.open(big)
+        QTest.qWait(3000)
+        watch.tell("open the big plan")
+        _punches(window, watch, "s3", "g7", "five edits of the big plan")
+        window.close()
+        for radio in radios:
+            radio.stop()
+
+
+def _demo(window, watch):
+    from PyQt6.QtTest import QTest
+
+    watch.begin()
+    window.findings.repair_first()
+    QTest.qWait(400)
+    watch.tell("repair")
+    _punches(window, watch, "blackfell-dmr", "northern-reach", "five edits of the demo")
+    window.open_stage("transfer")
+    QTest.qWait(300)
+    for what, begin in (("read a radio", window.runner.read), ("write and prove it", window.runner.write)):
+        watch.begin()
+        begin()
+        while window.runner.running:
+            QTest.qWait(20)
+        QTest.qWait(300)
+        watch.tell(what)
+
+
+def _punches(window, watch, service, destination, what):
+    from PyQt6.QtCore import Qt
+    from PyQt6.QtTest import QTest
+
+    from umbra_awl.desk.workbench import Selection
+
+    window.open_stage("routes")
+    window.bench.select(Selection(service, destination, 1))
+    QTest.qWait(300)
+    watch.begin()
+    for _time in range(5):
+        QTest.keyClick(window.stages["routes"].sheet, Qt.Key.Key_Down)
+        QTest.keyClick(window.stages["routes"].sheet, Qt.Key.Key_Space)
+        QTest.qWait(700)
+    watch.tell(what)
