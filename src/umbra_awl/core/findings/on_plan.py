@@ -53,6 +53,12 @@ def check_plan(index: PlanIndex, profiles: Mapping[str, Profile]) -> Iterator[Fi
         yield from _check_identity(index, identity)
     if not guard_permit(index.plan.station.licence).allowed:
         yield Finding(GUARD_ON, Target("licence", ""), guard_permit(index.plan.station.licence).reason)
+    for radio in index.plan.radios:
+        carried = index.identity_of(radio)
+        if carried is not None and carried.licence is not None and not guard_permit(carried.licence).allowed:
+            reason = guard_permit(carried.licence).reason
+            text = f"{radio.name} is programmed for {carried.call or carried.name}. {reason}"
+            yield Finding(GUARD_ON, Target("radio", radio.key), text)
     zones = zones_in_force(index) if index.plan.radios else ()
     counts = counts_of_all(index, (*zones, *index.plan.scans)) if index.plan.radios else {}
     pinned = [route for route in index.plan.routes if route.name]
@@ -75,11 +81,17 @@ def _check_identity(index: PlanIndex, identity: Identity) -> Iterator[Finding]:
         mends = tidy and not call_sign_fault(tidy)
         repair = Repair(f"Write {tidy}", set_call(identity.key, tidy)) if mends else None
         yield Finding(BAD_CALL, target, fault, repair)
-    if any(network.mode == "dmr" for network in index.plan.networks):
+    if identity.ids or (_carried(index, identity) and any(network.mode == "dmr" for network in index.plan.networks)):
         numbers: list[int | None] = [*(item.number for item in identity.ids)] or [None]
         faults = [text for number in numbers if (text := radio_id_fault(number))]
         if faults:
             yield Finding(BAD_ID, target, faults[0])
+
+
+def _carried(index: PlanIndex, identity: Identity) -> bool:
+    """Whether a radio carries an identity, or it is the owner's."""
+    owner = index.plan.station.identities[0]
+    return identity is owner or any(index.identity_of(radio) is identity for radio in index.plan.radios)
 
 
 def _check_names(index: PlanIndex, radio: OwnedRadio, profile: Profile, pinned: list[Route]) -> Iterator[Finding]:

@@ -5,7 +5,7 @@ from umbra_awl.core.fit.memory import Channel
 from umbra_awl.core.fit.profile import Profile
 from umbra_awl.core.fit.report import Line
 from umbra_awl.core.plan.index import PlanIndex
-from umbra_awl.core.plan.model import Admit, Call, DmrAir, FmAir, Route, Service
+from umbra_awl.core.plan.model import Admit, Call, DmrAir, FmAir, OwnedRadio, Route, Service
 from umbra_awl.core.plan.permit import transmit_permit
 from umbra_awl.core.routes.crossing import called
 from umbra_awl.core.routes.names import Named
@@ -17,6 +17,7 @@ class ChannelMaker:
     def __init__(
         self,
         index: PlanIndex,
+        radio: OwnedRadio,
         profile: Profile,
         contacts: Contacts,
         groups: GroupLists,
@@ -24,6 +25,7 @@ class ChannelMaker:
         lines: list[Line],
     ) -> None:
         self._index = index
+        self._station = index.station_of(radio)
         self._profile = profile
         self._contacts = contacts
         self._groups = groups
@@ -49,7 +51,7 @@ class ChannelMaker:
     def _held_reason(self, tx_hz: int) -> str:
         """Why the radio must not transmit on a frequency; empty when it may. Remembered for each frequency."""
         if tx_hz not in self._held:
-            permit = transmit_permit(self._index.plan.station, tx_hz)
+            permit = transmit_permit(self._station, tx_hz)
             able = self._profile.transmits(tx_hz)
             self._held[tx_hz] = permit.reason if not permit.allowed else "" if able else "The radio cannot send there."
             if not self._held[tx_hz] and self._watts_step("low") is None:
@@ -58,7 +60,7 @@ class ChannelMaker:
 
     @property
     def _max_watts(self) -> float:
-        return self._index.plan.station.licence.max_watts
+        return self._station.licence.max_watts
 
     def _watts_step(self, wanted: str) -> int | None:
         steps = [

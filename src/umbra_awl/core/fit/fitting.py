@@ -36,7 +36,7 @@ def fit(index: PlanIndex, radio: OwnedRadio, profile: Profile) -> Fit:
     names = name_routes(index, routes, profile.display.rules)
     contacts = Contacts(index, profile, routes)
     groups = GroupLists(profile)
-    channels = ChannelMaker(index, profile, contacts, groups, names, lines).make(routes)
+    channels = ChannelMaker(index, radio, profile, contacts, groups, names, lines).make(routes)
     numbers = {channel.route: channel.number for channel in channels}
     kept_zones = fit_lists("zone", zones, members, numbers, profile, lines)
     scans = fit_lists("scan list", index.plan.scans, members_of_all(index, index.plan.scans), numbers, profile, lines)

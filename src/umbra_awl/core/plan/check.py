@@ -30,6 +30,8 @@ def _doubled_keys(plan: Plan) -> Iterator[str]:
         "scan list": [item.key for item in plan.scans],
         "radio": [item.key for item in plan.radios],
         "hotspot": [item.key for item in plan.hotspots],
+        "trip": [item.key for item in plan.trips],
+        "step": [item.key for item in plan.steps],
     }
     for what, keys in groups.items():
         seen = list(keys)
@@ -72,8 +74,27 @@ def _dangling_rest(plan: Plan) -> Iterator[str]:
         for zone in radio.zones or ():
             if zone not in zones:
                 yield f"The radio “{radio.name}” uses the zone {zone!r}, which is not in the plan."
+    yield from _dangling_steps(plan)
+    for trip in plan.trips:
+        for key in trip.access:
+            if key not in access:
+                yield f"The trip “{trip.name}” takes {key!r} along, which is not in the plan."
     for item in plan.access:
         for service in item.services:
             for static in service.air.static if isinstance(service.air, DmrAir) else ():
                 if static.destination not in destinations:
                     yield f"{item.call} always carries {static.destination!r}, which is not in the plan."
+
+
+def _dangling_steps(plan: Plan) -> Iterator[str]:
+    """Steps that wait for one that is not there, or for themselves by a round way."""
+    waits = {step.key: set(step.after) for step in plan.steps}
+    for key, after in waits.items():
+        for gone in sorted(after - waits.keys()):
+            yield f"The step {key!r} waits for {gone!r}, which is not in the plan."
+    left = dict(waits)
+    while free := [key for key, after in left.items() if not after & left.keys()]:
+        for key in free:
+            del left[key]
+    if left:
+        yield f"The steps {', '.join(sorted(left))} wait for one another in a ring."

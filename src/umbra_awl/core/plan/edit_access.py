@@ -61,7 +61,13 @@ def remove_access(access: AccessPoint) -> Edit:
         services = {service.key for service in access.services}
         plan = drop_routes(plan, lambda route: route.service in services)
         hotspots = tuple(item for item in plan.hotspots if item.access != access.key)
-        return replace(plan, access=without(plan.access, {access.key}), hotspots=hotspots)
+        trips = tuple(
+            replace(trip, access=tuple(key for key in trip.access if key != access.key))
+            if access.key in trip.access
+            else trip
+            for trip in plan.trips
+        )
+        return replace(plan, access=without(plan.access, {access.key}), hotspots=hotspots, trips=trips)
 
     return Edit(f"Remove {access.call or access.site} and its routes", apply)
 

@@ -41,33 +41,66 @@ def set_ids(key: str, ids: tuple[RadioId, ...]) -> Edit:
     return set_identity(key, f"Set {len(ids)} DMR ID{'' if len(ids) == 1 else 's'}", ids=ids)
 
 
-def set_licence(sentence: str, **fields: Any) -> Edit:
-    """Change fields of the licence."""
+def licence_of(plan: Plan, who: str = "") -> Licence:
+    """The licence of an identity, or the station's when it has none of its own (or `who` is empty)."""
+    own = next((item.licence for item in plan.station.identities if item.key == who), None)
+    return own if own is not None else plan.station.licence
 
-    def apply(plan: Plan) -> Plan:
-        licence: Licence = replace(plan.station.licence, **fields)
+
+def _with_licence(plan: Plan, who: str, licence: Licence) -> Plan:
+    if not who:
         return replace(plan, station=replace(plan.station, licence=licence))
+    return set_identity(who, "", licence=licence).apply(plan)
 
-    return Edit(sentence, apply)
+
+def set_licence(sentence: str, who: str = "", **fields: Any) -> Edit:
+    """Change fields of the station's licence, or of the one an identity has of its own."""
+    return Edit(sentence, lambda plan: _with_licence(plan, who, replace(licence_of(plan, who), **fields)))
 
 
-def set_granted(granted: bool) -> Edit:
+def own_licence(who: str, own: bool) -> Edit:
+    """Give an identity a licence of its own, not yet granted, or let it share the station's."""
+    if own:
+        return set_identity(who, "Give them a licence of their own, not granted yet", licence=Licence())
+    return set_identity(who, "Let them share the station's licence", licence=None)
+
+
+def set_granted(granted: bool, who: str = "") -> Edit:
     """Say whether the licence is granted; taking it back puts the guard on again."""
     if granted:
-        return set_licence("Mark the licence as granted", granted=True)
-    return set_licence("Mark the licence as not granted; the guard is on", granted=False, guard=True)
+        return set_licence("Mark the licence as granted", who, granted=True)
+    return set_licence("Mark the licence as not granted; the guard is on", who, granted=False, guard=True)
 
 
-def set_guard(on: bool) -> Edit:
+def set_guard(on: bool, who: str = "") -> Edit:
     """Put the receive-only guard on, or lift it. Lifting is refused while the licence is not granted."""
 
     def apply(plan: Plan) -> Plan:
-        licence = plan.station.licence
+        licence = licence_of(plan, who)
         if not on and not licence.granted:
             raise EditRefused("The guard stays on until the licence is granted. Mark the licence as granted first.")
-        return replace(plan, station=replace(plan.station, licence=replace(licence, guard=on)))
+        return _with_licence(plan, who, replace(licence, guard=on))
 
     return Edit("Put the receive-only guard on" if on else "Lift the receive-only guard", apply)
+
+
+def set_station(sentence: str, **fields: Any) -> Edit:
+    """Change fields of the station: position in degrees, place, antenna height in metres, privacy."""
+    return Edit(sentence, lambda plan: replace(plan, station=replace(plan.station, **fields)))
+
+
+def remove_identity(key: str, name: str) -> Edit:
+    """Take an identity out; radios that carried it carry the owner's. The owner stays."""
+
+    def apply(plan: Plan) -> Plan:
+        identities = plan.station.identities
+        if not identities or identities[0].key == key:
+            raise EditRefused("The first identity is the owner's and stays. Change its fields instead.")
+        radios = tuple(replace(radio, identity="") if radio.identity == key else radio for radio in plan.radios)
+        kept = tuple(item for item in identities if item.key != key)
+        return replace(plan, radios=radios, station=replace(plan.station, identities=kept))
+
+    return Edit(f"Remove {name or 'the identity'}", apply)
 
 
 def set_region(region: Region) -> Edit:
@@ -76,7 +109,7 @@ def set_region(region: Region) -> Edit:
 
 
 def set_band_edges(band: Band) -> Edit:
-    """Put the operator's own edges in place of a band's; from then on the plan carries its whole table."""
+    """Put the operator's own edges in place of a band's, or add a band; from then on the plan carries its whole table."""
     if band.low_hz >= band.high_hz:
         raise EditRefused(
             f"{band.name} would end at {format_mhz(band.high_hz)} before it begins. Type the lower edge first."
@@ -85,9 +118,29 @@ def set_band_edges(band: Band) -> Edit:
     def apply(plan: Plan) -> Plan:
         table = bands_for(plan.station.region, plan.station.bands)
         bands = tuple(band if item.name == band.name else item for item in table)
-        return replace(plan, station=replace(plan.station, bands=bands))
+        if band not in bands:
+            bands = tuple(sorted((*bands, band), key=lambda item: item.low_hz))
+        return replace(plan, station=replace(plan.station, bands=_own_or_usual(plan, bands)))
 
     return Edit(f"Set {band.name} to {format_mhz(band.low_hz)} to {format_mhz(band.high_hz)}", apply)
+
+
+def _own_or_usual(plan: Plan, bands: tuple[Band, ...]) -> tuple[Band, ...]:
+    """No own table at all when it is the region's."""
+    return () if bands == bands_for(plan.station.region) else bands
+
+
+def usual_band(name: str) -> Edit:
+    """Go back to the region's own edges of one band; a band that the region's table has not is taken out."""
+
+    def apply(plan: Plan) -> Plan:
+        usual = {band.name: band for band in bands_for(plan.station.region)}
+        table = bands_for(plan.station.region, plan.station.bands)
+        bands = tuple(usual.get(name, band) if band.name == name else band for band in table)
+        kept = tuple(band for band in bands if band.name != name or name in usual)
+        return replace(plan, station=replace(plan.station, bands=_own_or_usual(plan, kept)))
+
+    return Edit(f"Go back to the region's edges of {name}", apply)
 
 
 def usual_bands() -> Edit:

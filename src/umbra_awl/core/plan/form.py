@@ -9,7 +9,9 @@ import msgspec
 from umbra_awl.core.plan.check import structure_faults
 from umbra_awl.core.plan.model import FORMAT, VERSION, Plan
 
-COLLECTIONS = ("networks", "access", "destinations", "routes", "zones", "scans", "radios", "hotspots")
+COLLECTIONS = (
+    "networks", "access", "destinations", "routes", "zones", "scans", "radios", "hotspots", "trips", "steps",
+)  # fmt: skip
 _encode = msgspec.json.Encoder().encode
 _encode_lines = msgspec.json.Encoder().encode_lines
 _decoder = msgspec.json.Decoder(Plan)

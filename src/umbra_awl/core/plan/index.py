@@ -3,6 +3,8 @@
 from collections.abc import Iterator
 from functools import cached_property
 
+from msgspec.structs import replace
+
 from umbra_awl.core.facts.bands import Band, bands_for
 from umbra_awl.core.plan.model import (
     AccessPoint,
@@ -13,6 +15,7 @@ from umbra_awl.core.plan.model import (
     Plan,
     Route,
     Service,
+    Station,
 )
 
 _SOURCES = {
@@ -88,6 +91,12 @@ class PlanIndex:
         """The identity a radio carries: its own choice, or the owner's."""
         identities = self.plan.station.identities
         return next((item for item in identities if item.key == radio.identity), identities[0] if identities else None)
+
+    def station_of(self, radio: OwnedRadio) -> Station:
+        """The station as one radio's owner has it: with the licence of the identity that the radio carries."""
+        identity = self.identity_of(radio)
+        own = identity.licence if identity is not None else None
+        return self.plan.station if own is None else replace(self.plan.station, licence=own)
 
     def parts(self, route: Route) -> tuple[AccessPoint, Service, Destination]:
         """Access point, service and destination of a route. Raises KeyError when one is not in the plan."""

@@ -21,7 +21,8 @@ SiteKind = Literal["repeater", "hotspot", "simplex"]
 DestinationKind = Literal[
     "local", "group", "private", "echo", "disconnect", "dial", "reflector", "room", "station", "command"
 ]
-GroupBy = Literal["access", "place", "mode", "everything", "hand"]
+GroupBy = Literal["access", "place", "mode", "trip", "everything", "hand"]
+Privacy = Literal["exact", "locator", "none"]
 Power = Literal["low", "high"]
 
 
@@ -30,21 +31,16 @@ class Value(msgspec.Struct, frozen=True, gc=False, omit_defaults=True, forbid_un
 
 
 class RadioId(Value, frozen=True):
-    """A DMR ID with what it is used for."""
+    """A DMR ID with what it is used for; a second hotspot of the same owner puts a `suffix` of two digits behind it."""
 
     number: int
     label: str = ""
+    suffix: str = ""
 
-
-class Identity(Value, frozen=True):
-    """A person or club whose call sign and IDs a radio carries."""
-
-    key: str
-    call: str = ""
-    name: str = ""
-    ids: tuple[RadioId, ...] = ()
-    dstar_note: str = ""
-    fusion_name: str = ""
+    @property
+    def full(self) -> int:
+        """The number as it is sent: with its suffix where there is one."""
+        return int(f"{self.number}{self.suffix}")
 
 
 class Licence(Value, frozen=True):
@@ -58,8 +54,28 @@ class Licence(Value, frozen=True):
     guard: bool = True
 
 
+class Identity(Value, frozen=True):
+    """A person or club whose call sign and IDs a radio carries; without a licence of its own it has the station's.
+
+    `dstar_call` is the eight-character field where it is not simply the call sign, `startup` the text a radio shows first.
+    """
+
+    key: str
+    call: str = ""
+    name: str = ""
+    ids: tuple[RadioId, ...] = ()
+    dstar_call: str = ""
+    dstar_note: str = ""
+    fusion_name: str = ""
+    startup: str = ""
+    licence: Licence | None = None
+
+
 class Station(Value, frozen=True):
-    """Who and where: identities (the first is the owner), licence, region and the operator's own band edges."""
+    """Who and where: identities (the first is the owner), licence, region and the operator's own band edges.
+
+    `privacy` says how exactly the position may be sent or exported; `height_m` is the antenna's, 0 when not known.
+    """
 
     identities: tuple[Identity, ...] = ()
     licence: Licence = Licence()
@@ -67,6 +83,9 @@ class Station(Value, frozen=True):
     bands: tuple[Band, ...] = ()
     lat: float | None = None
     lon: float | None = None
+    place: str = ""
+    height_m: float = 0.0
+    privacy: Privacy = "locator"
 
 
 class Call(Value, frozen=True):
@@ -156,7 +175,10 @@ _MODE_OF: dict[type, Mode] = {FmAir: "fm", DmrAir: "dmr", DstarAir: "dstar", Fus
 
 
 class AccessPoint(Value, frozen=True):
-    """A repeater, hotspot or simplex frequency at one site, with its services."""
+    """A repeater, hotspot or simplex frequency at one site, with its services.
+
+    `entry` names the directory's entry it was taken from; `watts` and `height_m` (of the antenna, in metres) where known.
+    """
 
     key: str
     call: str
@@ -168,6 +190,9 @@ class AccessPoint(Value, frozen=True):
     lon: float | None = None
     confirmed: str = ""
     note: str = ""
+    entry: str = ""
+    watts: float | None = None
+    height_m: float | None = None
 
 
 class Destination(Value, frozen=True):
@@ -248,6 +273,49 @@ class Hotspot(Value, frozen=True):
     duplex: bool = False
 
 
+class Step(Value, frozen=True):
+    """A step on the way to the air: its days from start to end (shortest, likely, longest), what it waits for, when done.
+
+    `who` is the identity it is for; `office` steps go on only Monday to Friday; dates are ISO texts, empty for none.
+    """
+
+    key: str
+    name: str
+    low: float = 0.0
+    likely: float = 1.0
+    high: float = 2.0
+    after: tuple[str, ...] = ()
+    office: bool = False
+    waiting: bool = False
+    needs: str = ""
+    who: str = ""
+    started: str = ""
+    done: str = ""
+
+
+class Reminder(Value, frozen=True):
+    """Something to do before or on a trip: so many days before it begins, and whether it is done."""
+
+    text: str
+    days_before: int = 1
+    done: bool = False
+
+
+class Trip(Value, frozen=True):
+    """A place and dates with what goes along: access points, a zone that gathers them, the time zone, reminders."""
+
+    key: str
+    name: str
+    lat: float
+    lon: float
+    begins: str = ""
+    ends: str = ""
+    zone: str = ""
+    access: tuple[str, ...] = ()
+    time_zone: str = ""
+    reminders: tuple[Reminder, ...] = ()
+
+
 class Plan(Value, frozen=True):
     """The whole document."""
 
@@ -263,3 +331,5 @@ class Plan(Value, frozen=True):
     scans: tuple[ScanList, ...] = ()
     radios: tuple[OwnedRadio, ...] = ()
     hotspots: tuple[Hotspot, ...] = ()
+    trips: tuple[Trip, ...] = ()
+    steps: tuple[Step, ...] = ()

@@ -15,6 +15,7 @@ RULE_WORDS: dict[GroupBy, str] = {
     "access": "one for each access point",
     "place": "one for each place",
     "mode": "one for each mode",
+    "trip": "one for each trip",
     "everything": "everything in one",
     "hand": "by hand",
 }
@@ -38,13 +39,19 @@ def rule_members(index: PlanIndex, by: GroupBy) -> dict[str, tuple[str, ...]]:
     return {group: tuple(keys) for group, keys in gathered.items()}
 
 
+def trip_members(index: PlanIndex, trip: str) -> tuple[str, ...]:
+    """The routes through the access points that a trip takes along, in the order of punching."""
+    along = next((item.access for item in index.plan.trips if item.key == trip), ())
+    return tuple(key for key, route in index.routes.items() if index.services[route.service][0].key in along)
+
+
 def counts_of_all(index: PlanIndex, lists: Iterable[RouteList]) -> dict[str, int]:
     """List key to how many routes it holds, without gathering them; lists with a hand-made part are gathered."""
     punched = Counter(route.service for route in index.plan.routes)
     rules: dict[GroupBy, Counter[str]] = {}
     found: dict[str, int] = {}
     for item in lists:
-        if item.by == "hand" or item.members:
+        if item.by in {"hand", "trip"} or item.members:
             found[item.key] = len(members_of_all(index, (item,))[item.key])
             continue
         if item.by not in rules:
@@ -64,9 +71,12 @@ def members_of_all(index: PlanIndex, lists: Iterable[RouteList]) -> dict[str, tu
         if item.by == "hand":
             found[item.key] = item.members
             continue
-        if item.by not in rules:
-            rules[item.by] = rule_members(index, item.by)
-        by_rule = rules[item.by].get(item.of, ())
+        if item.by == "trip":
+            by_rule = trip_members(index, item.of)
+        else:
+            if item.by not in rules:
+                rules[item.by] = rule_members(index, item.by)
+            by_rule = rules[item.by].get(item.of, ())
         if not item.members:
             found[item.key] = by_rule
             continue
@@ -82,6 +92,8 @@ def zones_in_force(index: PlanIndex) -> tuple[Zone, ...]:
 
 def zones_by_rule(index: PlanIndex, by: GroupBy) -> tuple[Zone, ...]:
     """The zones that a rule makes from the routes of now; they keep gathering later ones."""
+    if by == "trip":
+        return tuple(Zone(f"trip-{trip.key}", trip.name, "trip", trip.key) for trip in index.plan.trips)
     zones: list[Zone] = []
     for group in rule_members(index, by):
         key = fresh_key(f"{by}-{group}" if group else by, (zone.key for zone in zones))

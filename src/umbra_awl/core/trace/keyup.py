@@ -99,7 +99,7 @@ def _you(path: Path) -> Hop:
 
 
 def _guard(path: Path) -> Hop:
-    permit = transmit_permit(path.plan.plan.station, path.channel.tx_hz)
+    permit = transmit_permit(path.plan.station_of(path.radio), path.channel.tx_hz)
     if not permit.allowed:
         words = {"guard": "receive-only", "band": "out of band", "licence": "outside the licence"}
         short = (

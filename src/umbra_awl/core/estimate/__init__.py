@@ -1,0 +1,1 @@
+"""Estimates with the numbers behind them: reach, RF exposure, battery."""
