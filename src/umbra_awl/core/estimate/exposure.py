@@ -1,7 +1,7 @@
 """How far to stay from an antenna: the far field of the average radiated power against two public limit sets.
 
-Source of the formula: OET Bulletin 65 (1997), equation 6: S = reflection · EIRP / (4 π r²). An estimate for the far field; close to
-an antenna, and for a radio held at the head or body, it says little, and the maker's own figures count.
+Source of the formula: OET Bulletin 65 (1997), equation 6: S = reflection · EIRP / (4 π r²). An estimate for the far
+field; close to an antenna, and for a radio held at the head or body, it says little, and the maker's own figures count.
 """
 
 import math

@@ -57,7 +57,9 @@ class Land:
 
     def __init__(self, coast: Coast) -> None:
         self._rings = [
-            coast.points[low:high] for low, high in zip(coast.starts[:-1], coast.starts[1:], strict=True) if high - low > 3
+            coast.points[low:high]
+            for low, high in zip(coast.starts[:-1], coast.starts[1:], strict=True)
+            if high - low > 3
         ]
         boxes = [(*ring.min(axis=0), *ring.max(axis=0)) for ring in self._rings]
         self._boxes = np.array(boxes).reshape(-1, 4)

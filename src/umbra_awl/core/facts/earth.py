@@ -101,7 +101,13 @@ def parse_position(text: str) -> Position:
 def _halves(text: str) -> list[tuple[str, str]]:
     """The ways to cut a text into two coordinates, the likeliest first."""
     found: list[tuple[str, str]] = []
-    for pattern in (r"\s*[;/|]\s*", r",\s+", r"(?<=[NSEWnsew])\s*,?\s*(?=[\d+\-−])", r"\s+(?=[NSEWnsew]\s*\d)", r"\s*,\s*"):
+    for pattern in (
+        r"\s*[;/|]\s*",
+        r",\s+",
+        r"(?<=[NSEWnsew])\s*,?\s*(?=[\d+\-−])",
+        r"\s+(?=[NSEWnsew]\s*\d)",
+        r"\s*,\s*",
+    ):
         parts = re.split(pattern, text)
         if len(parts) == 2:
             found.append((parts[0], parts[1]))
@@ -138,7 +144,9 @@ def destination(start: Position, bearing: float, km: float) -> Position:
     """Where one arrives after so many kilometres on a first bearing in degrees."""
     lat1, angle, turn = math.radians(start.lat), km / EARTH_KM, math.radians(bearing)
     lat2 = math.asin(math.sin(lat1) * math.cos(angle) + math.cos(lat1) * math.sin(angle) * math.cos(turn))
-    lon = math.atan2(math.sin(turn) * math.sin(angle) * math.cos(lat1), math.cos(angle) - math.sin(lat1) * math.sin(lat2))
+    lon = math.atan2(
+        math.sin(turn) * math.sin(angle) * math.cos(lat1), math.cos(angle) - math.sin(lat1) * math.sin(lat2)
+    )
     return Position(math.degrees(lat2), (start.lon + math.degrees(lon) + 540) % 360 - 180)
 
 

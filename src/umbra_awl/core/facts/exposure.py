@@ -32,10 +32,6 @@ def _cfr(mhz: float) -> float:
 
 
 LIMIT_SETS: tuple[LimitSet, ...] = (
-    LimitSet(
-        "ICNIRP 2020", "ICNIRP Guidelines 2020, table 5", _icnirp, lambda mhz: 5 * _icnirp(mhz), 2.56, 30, 30
-    ),
-    LimitSet(
-        "47 CFR 1.1310", "47 CFR 1.1310 table 1; OET Bulletin 65", _cfr, lambda mhz: 5 * _cfr(mhz), 2.56, 30, 6
-    ),
+    LimitSet("ICNIRP 2020", "ICNIRP Guidelines 2020, table 5", _icnirp, lambda mhz: 5 * _icnirp(mhz), 2.56, 30, 30),
+    LimitSet("47 CFR 1.1310", "47 CFR 1.1310 table 1; OET Bulletin 65", _cfr, lambda mhz: 5 * _cfr(mhz), 2.56, 30, 6),
 )

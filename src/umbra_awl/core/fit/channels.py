@@ -19,16 +19,14 @@ class ChannelMaker:
         index: PlanIndex,
         radio: OwnedRadio,
         profile: Profile,
-        contacts: Contacts,
-        groups: GroupLists,
+        lists: tuple[Contacts, GroupLists],
         names: dict[str, Named],
         lines: list[Line],
     ) -> None:
         self._index = index
         self._station = index.station_of(radio)
         self._profile = profile
-        self._contacts = contacts
-        self._groups = groups
+        self._contacts, self._groups = lists
         self._names = names
         self._lines = lines
         self._held: dict[int, str] = {}

@@ -3,6 +3,7 @@
 from collections.abc import Iterable
 from typing import NamedTuple
 
+from umbra_awl.core.facts.modes import MODE_WORDS
 from umbra_awl.core.fit.book import Contacts, GroupLists
 from umbra_awl.core.fit.channels import ChannelMaker
 from umbra_awl.core.fit.memory import Channel, Memory, MemoryList
@@ -11,7 +12,6 @@ from umbra_awl.core.fit.profile import Profile
 from umbra_awl.core.fit.report import Gauge, Line, Report
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import OwnedRadio, Route, RouteList
-from umbra_awl.core.routes.crossing import MODE_WORDS
 from umbra_awl.core.routes.lists import members_of_all, zones_in_force
 from umbra_awl.core.routes.names import Named, name_routes
 
@@ -36,7 +36,7 @@ def fit(index: PlanIndex, radio: OwnedRadio, profile: Profile) -> Fit:
     names = name_routes(index, routes, profile.display.rules)
     contacts = Contacts(index, profile, routes)
     groups = GroupLists(profile)
-    channels = ChannelMaker(index, radio, profile, contacts, groups, names, lines).make(routes)
+    channels = ChannelMaker(index, radio, profile, (contacts, groups), names, lines).make(routes)
     numbers = {channel.route: channel.number for channel in channels}
     kept_zones = fit_lists("zone", zones, members, numbers, profile, lines)
     scans = fit_lists("scan list", index.plan.scans, members_of_all(index, index.plan.scans), numbers, profile, lines)

@@ -15,7 +15,13 @@ def structure_faults(plan: Plan) -> list[str]:
     faults = list(_doubled_keys(plan))
     if plan.station.region not in BANDS:
         faults.append(f"The region {plan.station.region} is not 1, 2 or 3.")
-    return faults or [*_dangling_routes(plan), *_dangling_lists(plan), *_dangling_rest(plan)]
+    return faults or [
+        *_dangling_routes(plan),
+        *_dangling_lists(plan),
+        *_dangling_rest(plan),
+        *_dangling_trips(plan),
+        *_dangling_steps(plan),
+    ]
 
 
 def _doubled_keys(plan: Plan) -> Iterator[str]:
@@ -74,16 +80,19 @@ def _dangling_rest(plan: Plan) -> Iterator[str]:
         for zone in radio.zones or ():
             if zone not in zones:
                 yield f"The radio “{radio.name}” uses the zone {zone!r}, which is not in the plan."
-    yield from _dangling_steps(plan)
-    for trip in plan.trips:
-        for key in trip.access:
-            if key not in access:
-                yield f"The trip “{trip.name}” takes {key!r} along, which is not in the plan."
     for item in plan.access:
         for service in item.services:
             for static in service.air.static if isinstance(service.air, DmrAir) else ():
                 if static.destination not in destinations:
                     yield f"{item.call} always carries {static.destination!r}, which is not in the plan."
+
+
+def _dangling_trips(plan: Plan) -> Iterator[str]:
+    access = {item.key for item in plan.access}
+    for trip in plan.trips:
+        for key in trip.access:
+            if key not in access:
+                yield f"The trip “{trip.name}” takes {key!r} along, which is not in the plan."
 
 
 def _dangling_steps(plan: Plan) -> Iterator[str]:

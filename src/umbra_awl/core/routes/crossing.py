@@ -2,10 +2,10 @@
 
 from typing import NamedTuple
 
+from umbra_awl.core.facts.modes import MODE_WORDS
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import AccessPoint, Call, Destination, DmrAir, Network, Service
 
-MODE_WORDS = {"fm": "FM", "dmr": "DMR", "dstar": "D-STAR", "fusion": "System Fusion"}
 _DMR_KINDS = frozenset({"group", "private", "echo", "disconnect", "dial", "local"})
 
 

@@ -6,10 +6,10 @@ from typing import Any, Literal
 
 from msgspec.structs import replace
 
+from umbra_awl.core.facts.modes import MODE_WORDS
 from umbra_awl.core.plan.edits import Edit, EditRefused, add_item, fresh_key, set_fields, without
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import AccessPoint, GroupBy, Plan, Route, RouteList, ScanList, Service, Zone
-from umbra_awl.core.routes.crossing import MODE_WORDS
 
 RULE_WORDS: dict[GroupBy, str] = {
     "access": "one for each access point",

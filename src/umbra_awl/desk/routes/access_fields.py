@@ -6,13 +6,14 @@ from typing import Any
 
 from umbra_awl.core.facts.dmr import COLOR_CODES, talk_group_fault
 from umbra_awl.core.facts.frequency import FrequencyError, format_mhz, format_offset, parse_hz, parse_offset_hz
+from umbra_awl.core.facts.modes import MODE_WORDS
 from umbra_awl.core.facts.tones import ToneError, parse_tone
 from umbra_awl.core.facts.width import NARROW_HZ, WIDE_HZ, width_word
 from umbra_awl.core.plan.edit_access import set_air, set_service
 from umbra_awl.core.plan.edits import set_fields
 from umbra_awl.core.plan.model import AccessPoint, Destination, DmrAir, FmAir, Network, Service
 from umbra_awl.core.plan.permit import band_permit
-from umbra_awl.core.routes.crossing import MODE_WORDS, called
+from umbra_awl.core.routes.crossing import called
 from umbra_awl.desk.parts.label_card import Choice, Field
 from umbra_awl.desk.workbench import Workbench
 

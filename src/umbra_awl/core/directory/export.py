@@ -1,0 +1,107 @@
+"""Access points out of the directory or a plan as CSV, GeoJSON and GPX, all open forms that our own import reads again."""
+
+import csv
+import io
+import json
+from collections.abc import Iterable
+from pathlib import Path
+from typing import Any
+
+from umbra_awl.core.directory.errors import StoreFailedError
+from umbra_awl.core.facts.frequency import format_mhz
+from umbra_awl.core.facts.modes import MODE_WORDS
+from umbra_awl.core.plan.files import write_atomic
+from umbra_awl.core.plan.model import AccessPoint, DmrAir, DstarAir, FmAir, FusionAir, Service
+
+HEADERS = (
+    "call", "site", "place", "kind", "mode", "output MHz", "input MHz", "tone", "tone sent back", "width kHz", "color code",
+    "slots", "module", "DG-ID", "network", "latitude", "longitude", "power W", "antenna height m", "confirmed", "note",
+)  # fmt: skip
+
+
+def rows_of(access: AccessPoint) -> list[dict[str, str]]:
+    """One row for each service."""
+    return [_row(access, service) for service in access.services]
+
+
+def _row(access: AccessPoint, service: Service) -> dict[str, str]:
+    air = service.air
+    row = dict.fromkeys(HEADERS, "")
+    row |= {
+        "call": access.call, "site": access.site, "place": access.place, "kind": access.kind, "mode": MODE_WORDS[service.mode],
+        "output MHz": format_mhz(service.rx_hz), "input MHz": format_mhz(service.tx_hz), "confirmed": access.confirmed,
+        "note": access.note, "latitude": _number(access.lat), "longitude": _number(access.lon), "power W": _number(access.watts),
+        "antenna height m": _number(access.height_m),
+    }  # fmt: skip
+    if isinstance(air, FmAir):
+        row |= {"tone": air.tone_tx, "tone sent back": air.tone_rx, "width kHz": f"{air.width_hz / 1000:g}"}
+    elif isinstance(air, DmrAir):
+        row |= {"color code": str(air.color_code), "slots": " ".join(map(str, air.slots)), "network": air.network}
+    elif isinstance(air, DstarAir):
+        row |= {"module": air.module, "network": air.network}
+    elif isinstance(air, FusionAir):
+        row |= {"DG-ID": f"{air.dgid_tx:02d}", "network": air.network}
+    return row
+
+
+def _number(value: float | None) -> str:
+    return "" if value is None else f"{value:.6f}".rstrip("0").rstrip(".")
+
+
+def as_csv(items: Iterable[AccessPoint]) -> str:
+    """Comma-separated, UTF-8, one row a service."""
+    out = io.StringIO()
+    writer = csv.DictWriter(out, HEADERS, lineterminator="\n")
+    writer.writeheader()
+    for access in items:
+        writer.writerows(rows_of(access))
+    return out.getvalue()
+
+
+def as_geojson(items: Iterable[AccessPoint]) -> str:
+    """A feature collection, one point a service; those without a position have no geometry."""
+    features: list[dict[str, Any]] = []
+    for access in items:
+        point = None if access.lat is None else {"type": "Point", "coordinates": [access.lon, access.lat]}
+        for row in rows_of(access):
+            properties = {key: value for key, value in row.items() if value and key not in {"latitude", "longitude"}}
+            features.append({"type": "Feature", "geometry": point, "properties": properties})
+    return json.dumps({"type": "FeatureCollection", "features": features}, ensure_ascii=False, indent=1)
+
+
+def as_gpx(items: Iterable[AccessPoint]) -> str:
+    """Waypoints for a navigator: name and place; what is needed on the air stands in the description."""
+    import gpxpy.gpx
+
+    made = gpxpy.gpx.GPX()
+    made.creator = "Umbra Awl"
+    for access in items:
+        if access.lat is None or access.lon is None:
+            continue
+        point = gpxpy.gpx.GPXWaypoint(access.lat, access.lon, name=f"{access.call} {access.site}".strip())
+        point.description = "; ".join(_sentence(service) for service in access.services)
+        made.waypoints.append(point)
+    return str(made.to_xml())
+
+
+def _sentence(service: Service) -> str:
+    air = service.air
+    opens = f" tone {air.tone_tx}" if isinstance(air, FmAir) and air.tone_tx else ""
+    opens += f" color code {air.color_code}" if isinstance(air, DmrAir) else ""
+    return f"{MODE_WORDS[service.mode]} {format_mhz(service.rx_hz)} heard, {format_mhz(service.tx_hz)} sent{opens}"
+
+
+FORMS = {".csv": as_csv, ".geojson": as_geojson, ".gpx": as_gpx}
+
+
+def write_access(path: Path, items: Iterable[AccessPoint]) -> None:
+    """Write access points in the form that the file's name tells. Raises StoreFailedError."""
+    form = FORMS.get(path.suffix.lower())
+    if form is None:
+        raise StoreFailedError(
+            f"“{path.suffix or path.name}” is not a form to export. Name the file .csv, .geojson or .gpx."
+        )
+    try:
+        write_atomic(path, form(items).encode())
+    except OSError as error:
+        raise StoreFailedError(f"“{path.name}” cannot be written: {error.strerror or error}.") from None

@@ -1,0 +1,155 @@
+"""Guessing which column is which field: by its heading (rapidfuzz over known words) and by what its values look like."""
+
+import re
+from collections.abc import Callable
+from itertools import islice
+
+from umbra_awl.core.directory.layout import FIELDS, NEEDED, Layout, What
+from umbra_awl.core.directory.table import Table
+from umbra_awl.core.directory.values import parse_any_hz, parse_modes
+from umbra_awl.core.facts.callsign import call_sign_fault, tidy_call_sign
+from umbra_awl.core.facts.earth import PositionError, parse_locator, parse_position
+from umbra_awl.core.facts.frequency import FrequencyError
+
+SAMPLE_ROWS = 60
+_ENOUGH = 58.0
+
+
+def sample(table: Table, count: int = SAMPLE_ROWS) -> list[list[str]]:
+    """The first readable rows of a table, each as long as its headers."""
+    width = len(table.headers)
+    rows = (row.cells for row in table.rows() if not row.fault)
+    return [(cells + [""] * width)[:width] for cells in islice(rows, count)]
+
+
+def guess(table: Table, what: What | None = None) -> Layout:
+    """The likeliest layout of a table; its columns may miss what the operator must choose."""
+    rows = sample(table)
+    whats: tuple[What, ...] = (what,) if what else ("access", "people", "destinations")
+    ranked = [
+        (_score(kind, columns), Layout(kind, columns))
+        for kind in whats
+        if (columns := _columns(table, rows, kind)) is not None
+    ]
+    return max(ranked, key=lambda item: item[0])[1]
+
+
+def _score(what: What, columns: dict[str, str]) -> tuple[bool, float, bool]:
+    whole = all(any(field in columns for field in group) for group in NEEDED[what])
+    return (whole, len(columns) / (4 if what == "destinations" else 5), what == "access")
+
+
+def _columns(table: Table, rows: list[list[str]], what: What) -> dict[str, str]:
+    """Field to column: the best pairs first, each field and column once."""
+    pairs: list[tuple[float, int, int]] = []
+    fields = list(FIELDS[what])
+    for at, header in enumerate(table.headers):
+        values = [cells[at].strip() for cells in rows if cells[at].strip()]
+        for number, field in enumerate(fields):
+            score = _heading(header, FIELDS[what][field][1]) + _evidence(field, values, what)
+            if score >= _ENOUGH:
+                pairs.append((-score, number, at))
+    chosen: dict[str, str] = {}
+    used: set[int] = set()
+    for _minus, number, at in sorted(pairs):
+        if fields[number] not in chosen and at not in used:
+            chosen[fields[number]] = table.headers[at]
+            used.add(at)
+    return {field: chosen[field] for field in fields if field in chosen}
+
+
+def _fold(text: str) -> str:
+    plain = text.lower().replace("ä", "ae").replace("ö", "oe").replace("ü", "ue")
+    return " ".join(re.findall(r"[a-z0-9]+", plain))
+
+
+def _heading(header: str, words: str) -> float:
+    """0 to 100: how well a heading reads like one of a field's words."""
+    from rapidfuzz import fuzz
+
+    plain = _fold(re.sub(r"[\[(].*?[\])]", "", header)) or _fold(header)
+    if not plain or plain.startswith("column "):
+        return 0.0
+    known = _fold(words)
+    if f" {plain} " in f" {known} ":
+        return 90.0
+    parts = plain.split()
+    best = max(fuzz.ratio(plain, word) for word in known.split())
+    share = sum(f" {part} " in f" {known} " for part in parts) / len(parts)
+    return max(best * 0.85 if best > 80 else 0.0, share * 80.0)
+
+
+def _share(values: list[str], holds: Callable[[str], object]) -> float:
+    return sum(1 for value in values if holds(value)) / len(values) if values else 0.0
+
+
+def _is_frequency(text: str) -> bool:
+    try:
+        return 28_000_000 <= parse_any_hz(text) <= 1_300_000_000
+    except FrequencyError:
+        return False
+
+
+def _is_locator(text: str) -> bool:
+    try:
+        parse_locator(text)
+    except PositionError:
+        return False
+    return len(text) >= 4
+
+
+def _is_pair(text: str) -> bool:
+    try:
+        parse_position(text)
+    except PositionError:
+        return False
+    return not _is_locator(text)
+
+
+def _is_call(text: str) -> bool:
+    return not call_sign_fault(tidy_call_sign(text))
+
+
+_NUMBERLIKE = re.compile(r"[+\-−]?\d{1,3}([.,]\d+)?")
+
+
+def _is_angle(text: str) -> bool:
+    return bool(re.fullmatch(r"\s*[NSEWO]?\s*[+\-−]?\d{1,3}\D?.*", text)) and not _is_frequency(text)
+
+
+_TESTS: dict[str, Callable[[str], object]] = {
+    "rx": _is_frequency,
+    "tx": _is_frequency,
+    "call": _is_call,
+    "locator": _is_locator,
+    "position": _is_pair,
+    "lat": _is_angle,
+    "lon": _is_angle,
+    "mode": parse_modes,
+    "id": lambda text: re.fullmatch(r"\d{6,9}", text),
+    "number": lambda text: re.fullmatch(r"\d{1,8}", text),
+    "sign": lambda text: re.fullmatch(r"[+\-−±]|plus|minus|dup.?|simplex|none|pos\w*|neg\w*", text, re.IGNORECASE),
+    "color_code": lambda text: re.fullmatch(r"(cc)?\s*\d{1,2}", text, re.IGNORECASE),
+    "opens": lambda text: re.fullmatch(r"(cc\s*\d{1,2}|d\d{3}\w?|\d{2,3}[.,]\d)", text, re.IGNORECASE),
+    "confirmed": lambda text: re.search(r"\d{4}|\d{1,2}[./]\d{1,2}[./]\d{2}", text),
+    "module": lambda text: re.fullmatch(r"[A-Z]", text),
+    "dgid": lambda text: re.fullmatch(r"\d{1,2}", text),
+    "offset": lambda text: _NUMBERLIKE.match(text) or re.search(r"minus|plus|simplex|[+\-−]", text, re.IGNORECASE),
+    "height": _NUMBERLIKE.match,
+    "watts": _NUMBERLIKE.match,
+    "width": _NUMBERLIKE.match,
+}
+_SPEAKING = {"rx": 66.0, "call": 66.0, "locator": 66.0, "position": 60.0, "id": 50.0, "mode": 62.0}
+"""What values alone say where the heading says nothing; the others need a heading."""
+
+
+def _evidence(field: str, values: list[str], what: What) -> float:
+    """Points for or against, from the values."""
+    test = _TESTS.get(field)
+    if test is None or not values:
+        return 0.0
+    share = _share(values, test)
+    if share < 0.3:
+        return -70.0
+    points = _SPEAKING.get(field, 8.0) * share
+    return points if what != "people" or field != "locator" else 0.0

@@ -1,0 +1,269 @@
+"""Importing access points: rows are read into a list of what would change, looked at, and taken in one transaction.
+
+Nothing of the store changes before `take`. Local notes and private edits win over what comes, unless the operator says otherwise.
+"""
+
+import json
+from collections.abc import Callable, Iterable, Iterator
+from typing import NamedTuple
+
+import msgspec
+
+from umbra_awl.core.directory.entry import RefusedError, RowReader, join
+from umbra_awl.core.directory.errors import CancelledError, StoreFailedError
+from umbra_awl.core.directory.layout import Layout
+from umbra_awl.core.directory.private import differences
+from umbra_awl.core.directory.store import Store, columns_of, encoded, put_look_ups
+from umbra_awl.core.directory.table import Table
+from umbra_awl.core.plan.model import AccessPoint
+
+_EVERY = 500
+_decode = msgspec.json.Decoder(AccessPoint).decode
+Progress = Callable[[int], None]
+Cancelled = Callable[[], bool]
+
+
+def no_progress(_rows: int) -> None:
+    """For callers who do not watch."""
+
+
+def never() -> bool:
+    """For callers who do not cancel."""
+    return False
+
+
+class ReportLine(NamedTuple):
+    """What happened to a row: “mended” or “refused”, and how or why."""
+
+    line: int
+    what: str
+    text: str
+
+
+class Change(NamedTuple):
+    """One entry as an import would change it: “added”, “changed” or “vanished”; the fields that differ; held by private edits."""
+
+    kind: str
+    key: str
+    label: str
+    fields: dict[str, tuple[object, object]]
+    held: tuple[str, ...] = ()
+
+
+class Incoming(NamedTuple):
+    """What an import would do. `bodies` is key to encoded access point."""
+
+    source: str
+    file: str
+    bodies: dict[str, str]
+    report: list[ReportLine]
+    rows: int
+    changes: list[Change]
+
+    def count(self, kind: str) -> int:
+        """How many entries would be added, changed, or have vanished."""
+        return sum(change.kind == kind for change in self.changes)
+
+    def lines(self, what: str) -> int:
+        """How many rows were mended or refused."""
+        return len({line.line for line in self.report if line.what == what})
+
+
+def entry_key(source: str, access: AccessPoint) -> str:
+    """What names an entry: its source, call sign and site. A new position or frequency does not make it another one."""
+    return f"{source}/{access.call}/{access.site.casefold()}"
+
+
+def read_incoming(
+    store: Store, table: Table, layout: Layout, progress: Progress = no_progress, cancelled: Cancelled = never
+) -> Incoming:
+    """Read a table by a layout and compare it with the store. Raises CancelledError, ReadError; changes nothing."""
+    source = layout.source or table.name
+    report: list[ReportLine] = []
+    made: dict[str, AccessPoint] = {}
+    rows = 0
+    for key, access in _made(table, layout, source, report, progress, cancelled):
+        rows += 1
+        made[key] = join(made[key], access) if key in made else access
+    bodies = {key: encoded(access) for key, access in made.items()}
+    return Incoming(source, table.name, bodies, report, rows, list(_changes(store, source, bodies)))
+
+
+def _made(
+    table: Table, layout: Layout, source: str, report: list[ReportLine], progress: Progress, cancelled: Cancelled
+) -> Iterator[tuple[str, AccessPoint]]:
+    reader = RowReader(layout, table.headers)
+    seen: set[str] = set()
+    for at, row in enumerate(table.rows()):
+        if at % _EVERY == 0:
+            progress(at)
+            if cancelled():
+                raise CancelledError("The import was stopped; nothing was taken.")
+        if row.fault:
+            report.append(ReportLine(row.line, "refused", row.fault))
+            continue
+        try:
+            access, mended = reader.read(row.cells)
+        except RefusedError as error:
+            report.append(ReportLine(row.line, "refused", str(error)))
+            continue
+        key = entry_key(source, access)
+        if key in seen and _twice(access, seen, key):
+            report.append(ReportLine(row.line, "mended", "given twice; joined with the first"))
+        seen.update((key, *(f"{key} {service.key}" for service in access.services)))
+        report.extend(ReportLine(row.line, "mended", text) for text in filter(None, (row.mended, *mended)))
+        yield key, access
+
+
+def _twice(access: AccessPoint, seen: set[str], key: str) -> bool:
+    return all(f"{key} {service.key}" in seen for service in access.services)
+
+
+def _label(access: AccessPoint) -> str:
+    return f"{access.call} {access.site}".strip()
+
+
+def _changes(store: Store, source: str, bodies: dict[str, str]) -> Iterator[Change]:
+    before = {
+        key: (body, gone)
+        for key, body, gone in store.db.execute("SELECT key, body, gone FROM entry WHERE source = ?", (source,))
+    }
+    edited: dict[str, list[str]] = {}
+    for key, field in store.db.execute("SELECT key, field FROM private"):
+        edited.setdefault(key, []).append(field)
+    for key, body in bodies.items():
+        if key not in before:
+            yield Change("added", key, _label(_decode(body)), {})
+        elif before[key][0] != body or before[key][1]:
+            new = _decode(body)
+            fields: dict[str, tuple[object, object]] = dict(differences(_decode(before[key][0]), new))
+            if before[key][1]:
+                fields["listed"] = ("vanished", "again")
+            yield Change("changed", key, _label(new), fields, tuple(edited.get(key, ())))
+    for key, (body, gone) in before.items():
+        if key not in bodies and not gone:
+            yield Change("vanished", key, _label(_decode(body)), {}, tuple(edited.get(key, ())))
+
+
+def take(store: Store, incoming: Incoming, now: str, give_up: Iterable[str] = ()) -> int:
+    """Take what comes into the store, in one transaction; the import's number.
+
+    `give_up` are keys of entries whose private edits the operator lets go; `now` is an ISO date and time.
+    Raises StoreFailedError.
+    """
+    with store.writing() as db:
+        counts = [incoming.count(kind) for kind in ("added", "changed", "vanished")]
+        row = (
+            "access",
+            incoming.source,
+            incoming.file,
+            now,
+            incoming.rows,
+            incoming.lines("mended"),
+            incoming.lines("refused"),
+        )
+        batch = db.execute(
+            "INSERT INTO batch (what, source, file, at, taken, mended, refused, added, changed, vanished) "
+            "VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?)",
+            (*row, *counts),
+        ).lastrowid
+        assert batch is not None  # noqa: S101  (a row was inserted)
+        by_kind: dict[str, list[Change]] = {"added": [], "changed": [], "vanished": []}
+        for change in incoming.changes:
+            by_kind[change.kind].append(change)
+        for change in (*by_kind["changed"], *by_kind["vanished"]):
+            _remember(store, batch, change.key)
+        _add(store, batch, incoming, by_kind["added"])
+        for key in give_up:
+            db.execute("DELETE FROM private WHERE key = ?", (key,))
+        for change in by_kind["changed"]:
+            db.execute("UPDATE entry SET body = ?, gone = '' WHERE key = ?", (incoming.bodies[change.key], change.key))
+            store.renew(change.key)
+        db.executemany(
+            "UPDATE entry SET gone = ? WHERE key = ?", [(now[:10], change.key) for change in by_kind["vanished"]]
+        )
+        db.executemany("UPDATE entry SET batch = ? WHERE key = ?", [(batch, key) for key in incoming.bodies])
+    return batch
+
+
+def _remember(store: Store, batch: int, key: str) -> None:
+    body, gone = store.db.execute("SELECT body, gone FROM entry WHERE key = ?", (key,)).fetchone()
+    before = json.dumps({"body": body, "gone": gone, "private": store.edits_of(key)})
+    store.db.execute("INSERT INTO undo VALUES (?, ?, ?)", (batch, key, before))
+
+
+def _add(store: Store, batch: int, incoming: Incoming, added: list[Change]) -> None:
+    db = store.db
+    first = db.execute("SELECT coalesce(max(id), 0) + 1 FROM entry").fetchone()[0]
+    items = [(first + at, change.key, _decode(incoming.bodies[change.key])) for at, change in enumerate(added)]
+    db.executemany(
+        "INSERT INTO entry (id, key, source, batch, body, call, site, lat, lon, modes, bands, confirmed) "
+        "VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)",
+        ((n, key, incoming.source, batch, incoming.bodies[key], *columns_of(access)) for n, key, access in items),
+    )
+    put_look_ups(db, [(n, access) for n, _key, access in items])
+    db.executemany("INSERT INTO undo VALUES (?, ?, NULL)", [(batch, key) for _n, key, _access in items])
+    held = {row[0] for row in db.execute("SELECT DISTINCT key FROM private")}
+    for _n, key, _access in items:
+        if key in held:
+            store.renew(key)
+
+
+def undo_import(store: Store, batch: int) -> None:
+    """Take back the newest import of a source. Raises StoreFailedError when a newer one stands on it."""
+    found = next((item for item in store.batches() if item.id == batch), None)
+    if found is None or found.undone:
+        raise StoreFailedError("That import is not there any more.")
+    newer = [
+        item
+        for item in store.batches()
+        if item.source == found.source and item.what == found.what and item.id > batch and not item.undone
+    ]
+    if newer:
+        raise StoreFailedError(
+            f"A newer import of {found.source} ({newer[-1].file}) stands on this one. Undo that one first."
+        )
+    with store.writing() as db:
+        for key, before in db.execute("SELECT key, before FROM undo WHERE batch = ?", (batch,)).fetchall():
+            if before is None:
+                _drop(store, key)
+            else:
+                _restore(store, key, json.loads(before))
+        earlier = db.execute(
+            "SELECT max(id) FROM batch WHERE what = 'access' AND source = ? AND id < ? AND NOT undone",
+            (found.source, batch),
+        ).fetchone()[0]
+        db.execute("UPDATE entry SET batch = ? WHERE batch = ?", (earlier or batch, batch))
+        db.execute("DELETE FROM undo WHERE batch = ?", (batch,))
+        db.execute("UPDATE batch SET undone = 1 WHERE id = ?", (batch,))
+
+
+def _drop(store: Store, key: str) -> None:
+    row = store.db.execute("SELECT id FROM entry WHERE key = ?", (key,)).fetchone()
+    if row is None:
+        return
+    for table, column in (("output", "entry"), ("entry_box", "id"), ("entry_words", "rowid"), ("entry", "id")):
+        store.db.execute(f"DELETE FROM {table} WHERE {column} = ?", row)  # noqa: S608  (names from the line above)
+
+
+def _restore(store: Store, key: str, before: dict[str, object]) -> None:
+    store.db.execute("UPDATE entry SET body = ?, gone = ? WHERE key = ?", (before["body"], before["gone"], key))
+    private = before["private"]
+    if isinstance(private, dict):
+        store.db.executemany(
+            "INSERT OR IGNORE INTO private VALUES (?, ?, ?, ?)",
+            [(key, field, json.dumps(value), "") for field, value in private.items()],
+        )
+    store.renew(key)
+
+
+def report_csv(report: Iterable[ReportLine]) -> str:
+    """The report of mended and refused rows as CSV."""
+    import csv
+    import io
+
+    out = io.StringIO()
+    writer = csv.writer(out)
+    writer.writerow(("line", "what", "why or how"))
+    writer.writerows(report)
+    return out.getvalue()

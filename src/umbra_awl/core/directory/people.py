@@ -1,0 +1,291 @@
+"""People by DMR ID: importing hundreds of thousands, and finding some while their name is typed.
+
+An import is laid beside the table in use and takes its place in one transaction; the former one is kept for undo.
+"""
+
+import re
+import sqlite3
+from collections.abc import Callable, Iterator
+from itertools import islice
+from typing import NamedTuple
+
+from umbra_awl.core.directory.errors import CancelledError, StoreFailedError
+from umbra_awl.core.directory.importing import Cancelled, Progress, ReportLine, never, no_progress
+from umbra_awl.core.directory.layout import Layout
+from umbra_awl.core.directory.store import PEOPLE_WORDS, Store
+from umbra_awl.core.directory.table import Row, Table
+
+_CHUNK = 4_000
+_MOST_LINES = 10_000
+_BIT_IDS = 1 << 24
+_TABLE = (
+    "CREATE TABLE {name} (id INTEGER PRIMARY KEY, call TEXT NOT NULL, name TEXT NOT NULL, place TEXT NOT NULL, "
+    "country TEXT NOT NULL, source TEXT NOT NULL)"
+)
+PAGE = 50
+
+
+class Person(NamedTuple):
+    """One person; `id` is the DMR ID."""
+
+    id: int
+    call: str
+    name: str
+    place: str
+    country: str
+
+
+class Taken(NamedTuple):
+    """What an import of people did."""
+
+    batch: int
+    rows: int
+    added: int
+    changed: int
+    vanished: int
+    report: list[ReportLine]
+
+
+class _Seen:
+    """Which IDs came already, in two megabytes."""
+
+    def __init__(self) -> None:
+        self._bits = bytearray(_BIT_IDS >> 3)
+        self._rest: set[int] = set()
+
+    def twice(self, number: int) -> bool:
+        if number >= _BIT_IDS:
+            before = number in self._rest
+            self._rest.add(number)
+            return before
+        byte, bit = number >> 3, 1 << (number & 7)
+        before = bool(self._bits[byte] & bit)
+        self._bits[byte] |= bit
+        return before
+
+
+class _Reader:
+    """Turns rows into people; what cannot be used goes to the report."""
+
+    def __init__(self, layout: Layout, headers: list[str], source: str) -> None:
+        at = {field: headers.index(column) for field, column in layout.columns.items() if column in headers}
+        self._id, self._call = at["id"], at["call"]
+        self._name, self._surname = at.get("name"), at.get("surname")
+        self._place, self._region, self._country = at.get("place"), at.get("region"), at.get("country")
+        self._source = source
+        self._seen = _Seen()
+        self.report: list[ReportLine] = []
+        self.refused = self.mended = 0
+
+    def _refuse(self, row: Row, why: str) -> None:
+        self.refused += 1
+        if len(self.report) < _MOST_LINES:
+            self.report.append(ReportLine(row.line, "refused", why))
+
+    def people(self, rows: Iterator[Row]) -> Iterator[tuple[object, ...]]:
+        """People ready to be stored."""
+        most = max(
+            filter(None, (self._id, self._call, self._name, self._surname, self._place, self._region, self._country)),
+            default=0,
+        )
+        seen, at_id, at_call, source, country = self._seen, self._id, self._call, self._source, self._country
+        named, placed = _pair(self._name, self._surname, " "), _pair(self._place, self._region, ", ")
+        for row in rows:
+            cells = row.cells
+            if row.fault:
+                self._refuse(row, row.fault)
+                continue
+            if len(cells) <= most:
+                cells = [*cells, *[""] * (most + 1 - len(cells))]
+            text, call = cells[at_id].strip(), cells[at_call].strip().upper()
+            if not (text.isascii() and text.isdigit() and len(text) <= 9):
+                self._refuse(row, "The ID is not a number of at most nine digits.")
+            elif not call:
+                self._refuse(row, "There is no call sign.")
+            elif seen.twice(number := int(text)):
+                self._refuse(row, "The ID was given already on an earlier line; the first one is kept.")
+            else:
+                if row.mended:
+                    self.mended += 1
+                    if len(self.report) < _MOST_LINES:
+                        self.report.append(ReportLine(row.line, "mended", row.mended))
+                yield number, call, named(cells), placed(cells), "" if country is None else cells[country].strip(), source
+
+
+def _pair(one: int | None, other: int | None, between: str) -> Callable[[list[str]], str]:
+    """A function that joins two columns of a row, or takes the one that is there."""
+    if one is None or other is None:
+        at = one if one is not None else other
+        return lambda cells: "" if at is None else cells[at].strip()
+
+    def joined(cells: list[str]) -> str:
+        first, second = cells[one].strip(), cells[other].strip()
+        return f"{first}{between}{second}" if first and second else first or second
+
+    return joined
+
+
+def import_people(
+    store: Store, table: Table, layout: Layout, now: str, progress: Progress = no_progress, cancelled: Cancelled = never
+) -> Taken:
+    """Take people in, in one transaction; those of the same source are replaced.
+
+    Raises CancelledError, StoreFailedError, ReadError.
+    """
+    source = layout.source or table.name
+    reader = _Reader(layout, table.headers, source)
+    with store.writing() as db:
+        _begin_beside(db, source)
+        rows = 0
+        people = reader.people(table.rows())
+        while chunk := list(islice(people, _CHUNK)):
+            db.executemany("INSERT OR REPLACE INTO people_new VALUES (?,?,?,?,?,?)", chunk)
+            rows += len(chunk)
+            progress(rows)
+            if cancelled():
+                raise CancelledError("The import was stopped; the people are as before.")
+        counts = _compare(db, source)
+        _fill_words(db, progress, rows, cancelled)
+        _put_in_place(db)
+        batch = db.execute(
+            "INSERT INTO batch (what, source, file, at, taken, mended, refused, added, changed, vanished) "
+            "VALUES ('people', ?, ?, ?, ?, ?, ?, ?, ?, ?)",
+            (source, table.name, now, rows, reader.mended, reader.refused, *counts),
+        ).lastrowid
+    return Taken(batch or 0, rows, *counts, reader.report)
+
+
+def _begin_beside(db: sqlite3.Connection, source: str) -> None:
+    db.execute("DROP TABLE IF EXISTS people_new")
+    db.execute("DROP TABLE IF EXISTS people_words_new")
+    db.execute(_TABLE.format(name="people_new"))
+    db.execute("INSERT INTO people_new SELECT * FROM people WHERE source != ?", (source,))
+
+
+def _compare(db: sqlite3.Connection, source: str) -> tuple[int, int, int]:
+    """Added, changed, vanished of a source."""
+    if db.execute("SELECT 1 FROM people LIMIT 1").fetchone() is None:
+        return (db.execute("SELECT count(*) FROM people_new").fetchone()[0], 0, 0)
+    new, old = ("people_new n LEFT JOIN people o ON o.id = n.id", "people o LEFT JOIN people_new n ON n.id = o.id")
+    differs = "(o.call, o.name, o.place, o.country) != (n.call, n.name, n.place, n.country)"
+    queries = (
+        f"SELECT count(*) FROM {new} WHERE n.source = ? AND o.id IS NULL",  # noqa: S608
+        f"SELECT count(*) FROM {new} WHERE n.source = ? AND {differs}",  # noqa: S608
+        f"SELECT count(*) FROM {old} WHERE o.source = ? AND n.id IS NULL",  # noqa: S608
+    )
+    added, changed, vanished = (db.execute(query, (source,)).fetchone()[0] for query in queries)
+    return added, changed, vanished
+
+
+def _fill_words(db: sqlite3.Connection, progress: Progress, rows: int, cancelled: Cancelled) -> None:
+    db.execute(PEOPLE_WORDS.format(name="people_words_new"))
+    low = -1
+    while True:
+        high = db.execute(
+            "SELECT max(id) FROM (SELECT id FROM people_new WHERE id > ? ORDER BY id LIMIT 20000)", (low,)
+        ).fetchone()[0]
+        if high is None:
+            return
+        db.execute(
+            "INSERT INTO people_words_new (rowid, words) SELECT id, name || ' ' || place || ' ' || country FROM people_new "
+            "WHERE id > ? AND id <= ?",
+            (low, high),
+        )
+        low = high
+        progress(rows)
+        if cancelled():
+            raise CancelledError("The import was stopped; the people are as before.")
+
+
+def _put_in_place(db: sqlite3.Connection) -> None:
+    """The new tables become those in use; those in use are kept for undo."""
+    db.execute("DROP TABLE IF EXISTS people_old")
+    db.execute("DROP TABLE IF EXISTS people_words_old")
+    _swap(db, "old", "new")
+
+
+def _swap(db: sqlite3.Connection, aside: str, use: str) -> None:
+    db.execute("DROP INDEX IF EXISTS people_call")
+    for name in ("people", "people_words"):
+        db.execute(f"ALTER TABLE {name} RENAME TO {name}_{aside}")
+        db.execute(f"ALTER TABLE {name}_{use} RENAME TO {name}")
+    db.execute("CREATE INDEX people_call ON people (call)")
+
+
+def undo_people(store: Store, batch: int) -> None:
+    """Take back the newest import of people. Raises StoreFailedError when it is not the newest or nothing is kept."""
+    newest = store.db.execute("SELECT max(id) FROM batch WHERE what = 'people' AND NOT undone").fetchone()[0]
+    kept = store.db.execute("SELECT 1 FROM sqlite_master WHERE name = 'people_old'").fetchone()
+    if newest != batch or kept is None:
+        raise StoreFailedError("Only the newest import of people can be undone, and only once.")
+    with store.writing() as db:
+        _swap(db, "gone", "old")
+        db.execute("DROP TABLE people_gone")
+        db.execute("DROP TABLE people_words_gone")
+        db.execute("UPDATE batch SET undone = 1 WHERE id = ?", (batch,))
+
+
+_FIELDS = "people.id, people.call, people.name, people.place, people.country"
+
+
+def search_people(store: Store, text: str, most: int = PAGE) -> list[Person]:
+    """People whose ID or call sign begins with a text, or whose name, place and country hold words that begin with its words."""
+    words = re.findall(r"\w+", text)
+    if not words:
+        return page_of_people(store, 0, most)
+    if len(words) == 1:
+        found = _by_number(store, words[0], most) if words[0].isdigit() else _by_call(store, words[0].upper(), most)
+        if len(found) >= most:
+            return found
+    else:
+        found = []
+    known = {person.id for person in found}
+    whole = " ".join(f'"{word}"' for word in words)
+    for match in (whole, f"{whole}*"):
+        if len(found) < most:
+            fresh = [person for person in _by_words(store, match, most) if person.id not in known]
+            known.update(person.id for person in fresh)
+            found += fresh
+    return found[:most]
+
+
+def _by_words(store: Store, match: str, most: int) -> list[Person]:
+    """Whole words first: their lists are read only as far as needed. Then the last word as a beginning."""
+    query = f"SELECT {_FIELDS} FROM people WHERE id IN (SELECT rowid FROM people_words WHERE people_words MATCH ? LIMIT ?)"  # noqa: S608
+    return list(map(Person._make, store.db.execute(query, (match, most))))
+
+
+def _by_number(store: Store, digits: str, most: int) -> list[Person]:
+    found: list[Person] = []
+    for length in range(max(len(digits), 6), 10):
+        scale = 10 ** (length - len(digits))
+        low = int(digits) * scale
+        query = f"SELECT {_FIELDS} FROM people WHERE id >= ? AND id < ? ORDER BY id LIMIT ?"  # noqa: S608
+        found += map(Person._make, store.db.execute(query, (low, low + scale, most - len(found))))
+        if len(found) >= most:
+            break
+    return found
+
+
+def _by_call(store: Store, call: str, most: int) -> list[Person]:
+    query = f"SELECT {_FIELDS} FROM people WHERE call >= ? AND call < ? ORDER BY call LIMIT ?"  # noqa: S608
+    return list(map(Person._make, store.db.execute(query, (call, call + "\U0010ffff", most))))
+
+
+def page_of_people(store: Store, offset: int, count: int = PAGE, order: str = "id") -> list[Person]:
+    """A page of all people, in the order of their IDs or call signs."""
+    column = "call" if order == "call" else "id"
+    query = f"SELECT {_FIELDS} FROM people ORDER BY {column} LIMIT ? OFFSET ?"  # noqa: S608
+    return list(map(Person._make, store.db.execute(query, (count, offset))))
+
+
+def page_from(store: Store, first_id: int, count: int = PAGE) -> list[Person]:
+    """People from an ID on, in the order of IDs: costs the same everywhere in the table."""
+    query = f"SELECT {_FIELDS} FROM people WHERE id >= ? ORDER BY id LIMIT ?"  # noqa: S608
+    return list(map(Person._make, store.db.execute(query, (first_id, count))))
+
+
+def anchors_of_people(store: Store, step: int = PAGE) -> list[int]:
+    """The ID at the head of every page, for jumping in a long table."""
+    query = "SELECT id FROM (SELECT id, row_number() OVER (ORDER BY id) AS at FROM people) WHERE at % ? = 1"
+    return [row[0] for row in store.db.execute(query, (step,))]
