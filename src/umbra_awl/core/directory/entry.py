@@ -152,6 +152,9 @@ class RowReader:
         lat, lon = text.get("lat", ""), text.get("lon", "")
         if not lat and not lon:
             return None
+        if not lat or not lon:
+            mended.append("position left out: only one of latitude and longitude is given")
+            return None
         try:
             return Position(parse_angle(lat, "lat"), parse_angle(lon, "lon"))
         except PositionError as error:
@@ -223,7 +226,7 @@ def _tone(text: dict[str, str], with_dmr: bool, mended: list[str]) -> str:
             found = parse_opens(plain, dmr=with_dmr and field == "opens")
         except ValueError as error:
             mended.append(f"tone kept as it stands: {error}")
-            return plain[:12]
+            return plain[:12].replace(",", ".")
         if found.tone is not None:
             return found.tone
     return ""

@@ -83,11 +83,15 @@ def _share(values: list[str], holds: Callable[[str], object]) -> float:
     return sum(1 for value in values if holds(value)) / len(values) if values else 0.0
 
 
+_SPANS_MHZ = ((28, 30), (50, 54), (70, 71), (136, 174), (219, 226), (400, 480), (902, 928), (1_240, 1_300))
+
+
 def _is_frequency(text: str) -> bool:
     try:
-        return 28_000_000 <= parse_any_hz(text) <= 1_300_000_000
+        hz = parse_any_hz(text)
     except FrequencyError:
         return False
+    return any(low <= hz / 1e6 <= high for low, high in _SPANS_MHZ)
 
 
 def _is_locator(text: str) -> bool:
@@ -114,7 +118,7 @@ _NUMBERLIKE = re.compile(r"[+\-−]?\d{1,3}([.,]\d+)?")
 
 
 def _is_angle(text: str) -> bool:
-    return bool(re.fullmatch(r"\s*[NSEWO]?\s*[+\-−]?\d{1,3}\D?.*", text)) and not _is_frequency(text)
+    return bool(re.fullmatch(r"\s*[NSEWO]?\s*[+\-−]?\d{1,3}\D?.*", text))
 
 
 _TESTS: dict[str, Callable[[str], object]] = {

@@ -25,7 +25,7 @@ FIELDS: dict[What, dict[str, tuple[str, str]]] = {
     "access": {
         "call": ("Call sign", "call sign callsign call rufzeichen indicatif repeater relais station"),
         "site": ("Site", "site name location qth standort standortname site name repeater name"),
-        "place": ("Place", "place region area district county ort city town gebiet land state island"),
+        "place": ("Place", "place region area district county ort city town gebiet land state island insel ile"),
         "rx": (
             "Output, heard",
             "output output frequency rx receive downlink frequency freq ausgabe ausgabefrequenz tx repeater mhz",

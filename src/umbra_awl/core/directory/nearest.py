@@ -115,7 +115,7 @@ def _inside(store: Store, place: Position, km: float, wanted: Wanted) -> list[tu
     clause, values = _conditions(wanted)
     found: list[tuple[float, int]] = []
     for box in boxes_around(place, km):
-        query = f"SELECT entry.id, entry.lat, entry.lon{_FROM}{clause}"  # noqa: S608  (the same)
+        query = f"SELECT entry.id, entry.lat, entry.lon{_FROM}{clause}"
         found += [(_km(place, lat, lon), number) for number, lat, lon in store.db.execute(query, (*box, *values))]
     found = [item for item in found if item[0] <= km]
     found.sort()

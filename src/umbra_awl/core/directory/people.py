@@ -109,7 +109,14 @@ class _Reader:
                     self.mended += 1
                     if len(self.report) < _MOST_LINES:
                         self.report.append(ReportLine(row.line, "mended", row.mended))
-                yield number, call, named(cells), placed(cells), "" if country is None else cells[country].strip(), source
+                yield (
+                    number,
+                    call,
+                    named(cells),
+                    placed(cells),
+                    "" if country is None else cells[country].strip(),
+                    source,
+                )
 
 
 def _pair(one: int | None, other: int | None, between: str) -> Callable[[list[str]], str]:
@@ -251,7 +258,9 @@ def search_people(store: Store, text: str, most: int = PAGE) -> list[Person]:
 
 def _by_words(store: Store, match: str, most: int) -> list[Person]:
     """Whole words first: their lists are read only as far as needed. Then the last word as a beginning."""
-    query = f"SELECT {_FIELDS} FROM people WHERE id IN (SELECT rowid FROM people_words WHERE people_words MATCH ? LIMIT ?)"  # noqa: S608
+    query = (
+        f"SELECT {_FIELDS} FROM people WHERE id IN (SELECT rowid FROM people_words WHERE people_words MATCH ? LIMIT ?)"  # noqa: S608
+    )
     return list(map(Person._make, store.db.execute(query, (match, most))))
 
 

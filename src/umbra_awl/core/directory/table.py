@@ -86,9 +86,12 @@ def _encodings(head: bytes) -> tuple[str, str]:
     except UnicodeDecodeError as error:
         if error.start >= len(head) - 4:
             return "utf-8", "cp1252"
+        letters = sum(byte > 64 for byte in head)
+        if sum(byte > 127 for byte in head) * 4 < letters:
+            return "utf-8", "cp1252"  # a few accents among Latin letters
         from charset_normalizer import from_bytes
 
-        best = from_bytes(head, cp_isolation=["cp1252", "latin_1", "cp1250", "cp1251", "iso8859_15", "utf_16"]).best()
+        best = from_bytes(head).best()
         return "utf-8", best.encoding if best is not None else "cp1252"
     return "utf-8", "cp1252"
 

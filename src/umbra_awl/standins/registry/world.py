@@ -66,7 +66,9 @@ def given_name(chance: random.Random) -> str:
 
 def family_name(chance: random.Random) -> str:
     """An invented family name."""
-    return chance.choice(_FAMILIES) if chance.random() < 0.2 else site_name(chance) + chance.choice(("", "er", "man", "s"))
+    return (
+        chance.choice(_FAMILIES) if chance.random() < 0.2 else site_name(chance) + chance.choice(("", "er", "man", "s"))
+    )
 
 
 def access_rows(count: int, seed: int = 7) -> Iterator[tuple[str, ...]]:

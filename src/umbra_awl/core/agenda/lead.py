@@ -1,0 +1,177 @@
+"""Lead times: from steps with ranges and dependencies to dates, the critical path, and the spread of the day on the air.
+
+Durations are days. An office step counts Monday to Friday only; public holidays are not known here. A step that has begun goes on
+from that day, one that is done ended on its day. The spread is a Monte Carlo over triangular ranges, the same for the same steps.
+"""
+
+import random
+from collections.abc import Callable, Iterable, Mapping
+from datetime import date, timedelta
+from typing import NamedTuple
+
+from umbra_awl.core.plan.model import Step
+
+DRAWS = 1_500
+_DAYS_A_WEEK = 7
+_WORK_DAYS = 5
+
+
+class Bar(NamedTuple):
+    """A step with its likely start and end as days from today, its slack in days, and whether the last day hangs on it."""
+
+    step: Step
+    start: float
+    end: float
+    slack: float
+    critical: bool
+    done: bool
+    ready: bool
+
+
+class Forecast(NamedTuple):
+    """The days on which everything is done: all shortest, all likely, all longest; and the drawn days at 10, 50 and 90 %."""
+
+    earliest: date
+    likely: date
+    latest: date
+    p10: date
+    p50: date
+    p90: date
+    draws: tuple[int, ...]
+
+
+class Chart(NamedTuple):
+    """Everything the picture shows."""
+
+    today: date
+    bars: tuple[Bar, ...]
+    forecast: Forecast | None
+    waiting_for: tuple[str, ...]
+
+
+def in_order(steps: Iterable[Step]) -> list[Step]:
+    """Steps so that each comes after those it waits for; of equals the plan's order stays."""
+    left = list(steps)
+    keys = {step.key for step in left}
+    placed: list[Step] = []
+    done: set[str] = set()
+    while left:
+        free = [step for step in left if not (set(step.after) & keys) - done]
+        if not free:
+            return placed + left
+        placed += free[:1]
+        done.add(free[0].key)
+        left.remove(free[0])
+    return placed
+
+
+def ends(steps: list[Step], today: date, days_of: Callable[[Step], float]) -> dict[str, tuple[float, float]]:
+    """Step key to its start and end as days from today, for steps in order."""
+    found: dict[str, tuple[float, float]] = {}
+    for step in steps:
+        done, begun = _day(step.done, today), _day(step.started, today)
+        before = max((found[key][1] for key in step.after if key in found), default=0.0)
+        if done is not None:
+            start = min(begun if begun is not None else done, done)
+            found[step.key] = (start, done)
+            continue
+        start = begun if begun is not None else max(before, 0.0)
+        end = _after(start, days_of(step), today) if step.office else start + days_of(step)
+        found[step.key] = (start, max(end, before, 0.0))
+    return found
+
+
+def _day(text: str, today: date) -> float | None:
+    try:
+        return float((date.fromisoformat(text) - today).days)
+    except ValueError:
+        return None
+
+
+def _after(start: float, work_days: float, today: date) -> float:
+    """The moment after so many working days: weekends pass without counting."""
+    weekday = (today.weekday() + start) % _DAYS_A_WEEK
+    if weekday >= _WORK_DAYS:
+        start += _DAYS_A_WEEK - weekday
+        weekday = 0.0
+    weeks, rest = divmod(weekday + work_days, _WORK_DAYS)
+    if not rest and work_days and weeks:  # it ends on Friday evening
+        weeks, rest = weeks - 1, float(_WORK_DAYS)
+    return start - weekday + weeks * _DAYS_A_WEEK + rest
+
+
+def chart(steps: Iterable[Step], today: date, seed: int = 1) -> Chart:
+    """The chart of the steps."""
+    order = in_order(steps)
+    if not order:
+        return Chart(today, (), None, ())
+    likely = ends(order, today, lambda step: step.likely)
+    slack = slacks(order, likely)
+    waits = {step.key for step in order if not step.done}
+    bars = tuple(
+        Bar(
+            step,
+            *likely[step.key],
+            slack[step.key],
+            slack[step.key] < 1e-6 and not step.done,
+            bool(step.done),
+            not step.done and not waits & set(step.after),
+        )
+        for step in order
+    )
+    return Chart(
+        today,
+        bars,
+        forecast(order, today, seed),
+        tuple(bar.step.name for bar in bars if bar.ready and bar.step.waiting),
+    )
+
+
+def slacks(order: list[Step], times: Mapping[str, tuple[float, float]]) -> dict[str, float]:
+    """Step key to the days it may be later without moving the last day (weekends let through as they fall)."""
+    last = max(end for _start, end in times.values())
+    followers: dict[str, list[str]] = {step.key: [] for step in order}
+    for step in order:
+        for key in step.after:
+            if key in followers:
+                followers[key].append(step.key)
+    found: dict[str, float] = {}
+    for step in reversed(order):
+        end = times[step.key][1]
+        room = [max(0.0, times[key][0] - end) + found[key] for key in followers[step.key]]
+        found[step.key] = min(room) if room else last - end
+    return found
+
+
+def forecast(order: list[Step], today: date, seed: int = 1) -> Forecast:
+    """When everything is done."""
+    chance = random.Random(seed)  # noqa: S311  (a simulation)
+    draws = sorted(_last(order, today, lambda step: _drawn(chance, step)) for _draw in range(DRAWS))
+    whole = [_ceil(value) for value in draws]
+
+    def at(share: float) -> date:
+        return today + timedelta(days=whole[min(int(share * DRAWS), DRAWS - 1)])
+
+    plain = (
+        _last(order, today, pick) for pick in (lambda step: step.low, lambda step: step.likely, lambda step: step.high)
+    )
+    earliest, likely, latest = (today + timedelta(days=_ceil(value)) for value in plain)
+    return Forecast(earliest, likely, latest, at(0.1), at(0.5), at(0.9), tuple(whole))
+
+
+def _last(order: list[Step], today: date, days_of: Callable[[Step], float]) -> float:
+    return max(end for _start, end in ends(order, today, days_of).values())
+
+
+def _drawn(chance: random.Random, step: Step) -> float:
+    return chance.triangular(step.low, step.high, step.likely) if step.high > step.low else step.likely
+
+
+def _ceil(days: float) -> int:
+    """A step that ends within a day ends on that day."""
+    return int(-(-(days - 1e-9) // 1))
+
+
+def day_words(day: date) -> str:
+    """A date with its weekday, as a sentence uses it: “Thu 3 Dec 2026”."""
+    return f"{day:%a} {day.day} {day:%b %Y}"
