@@ -30,19 +30,12 @@ def templates() -> tuple[Template, ...]:
 
 
 def _template(text: dict[str, Any]) -> Template:
-    steps = tuple(
-        Step(
-            item["key"],
-            item["name"],
-            *(float(days) for days in item["days"]),
-            after=tuple(item.get("after", ())),
-            office=item.get("office", False),
-            waiting=item.get("waiting", False),
-            needs=item.get("needs", ""),
-        )
-        for item in text["steps"]
-    )
-    return Template(text["name"], text["summary"], steps)
+    return Template(text["name"], text["summary"], tuple(map(_step, text["steps"])))
+
+
+def _step(item: dict[str, Any]) -> Step:
+    low, likely, high = (float(days) for days in item.pop("days"))
+    return Step(low=low, likely=likely, high=high, after=tuple(item.pop("after", ())), **item)
 
 
 def steps_for(plan: Plan, who: str) -> tuple[Step, ...]:

@@ -107,9 +107,9 @@ def parse_day(text: str, *, day_first: bool = True) -> str:
     plain = text.strip()
     if not plain:
         return ""
-    month = re.fullmatch(r"(\d{1,2})[-/.](\d{4})", plain)
-    if month:
-        plain = f"{month[2]}-{month[1]}"
+    of_month = re.fullmatch(r"(\d{1,2})[-/.](\d{4})", plain)
+    if of_month:
+        plain = f"{of_month[2]}-{of_month[1]}"
     year_only = re.fullmatch(r"(19|20)\d\d", plain)
     if year_only:
         return f"{plain}-01-01"

@@ -1,0 +1,130 @@
+"""What is on the air around a place: entries of the directory and the plan's own, with distance, reach and verdict."""
+
+from collections.abc import Callable
+from typing import NamedTuple
+
+from umbra_awl.core.directory.nearest import Near, Wanted, nearest, unplaced
+from umbra_awl.core.directory.sanity import Doubt, Ground, age_words, doubts, sharing_output, usual_offsets
+from umbra_awl.core.directory.store import BAND_BITS, MODE_BITS, Entry, Store, columns_of
+from umbra_awl.core.directory.taking import match
+from umbra_awl.core.estimate.reach import End, Reach, hand_end, reach, site_end
+from umbra_awl.core.facts.earth import Position, bearing_deg, distance_km
+from umbra_awl.core.plan.model import AccessPoint, Mode, Plan
+
+USUAL_COUNT = 120
+_FOR_USUAL = 60
+
+
+class Spot(NamedTuple):
+    """One line of the ranked list. `access` is the plan's own where `in_plan`, else the directory's; `entry` where it has one."""
+
+    key: str
+    access: AccessPoint
+    entry: Entry | None
+    in_plan: bool
+    km: float | None
+    bearing: float | None
+    reach: Reach | None
+    doubts: tuple[Doubt, ...]
+    age: str
+
+    @property
+    def grade(self) -> str:
+        """The verdict in one word."""
+        return self.doubts[0].grade if self.doubts else "sane"
+
+
+class Survey(NamedTuple):
+    """A place and the spots around it, nearest first."""
+
+    place: Position
+    spots: tuple[Spot, ...]
+    usual_hz: dict[str, int]
+
+
+Hand = Callable[[Mode], End]
+
+
+def survey(
+    store: Store, plan: Plan, place: Position, wanted: Wanted, ground: Ground, count: int = USUAL_COUNT
+) -> Survey:
+    """The nearest spots around a place. Those of the plan are always there, as far as they are wanted."""
+    near = nearest(store, place, count, wanted)
+    around = near[:_FOR_USUAL] if not any(wanted[:4]) else nearest(store, place, _FOR_USUAL)
+    judged = ground._replace(usual_hz=usual_offsets((item.entry for item in around), ground.bands))
+    here = hand_of(plan)
+    spots: list[Spot] = []
+    seen: set[str] = set()
+    for item in (*near, *unplaced(store, wanted)):
+        found = match(plan, item.entry.key, item.entry.access)
+        if found is not None:
+            if found.access.key in seen:
+                continue
+            seen.add(found.access.key)
+        spots.append(_spot(store, item, found.access if found else None, judged, here, place))
+    spots += [
+        _own(item, judged, here, place) for item in plan.access if item.key not in seen and _is_wanted(item, wanted)
+    ]
+    spots.sort(key=lambda spot: (spot.km is None, spot.km or 0.0))
+    return Survey(place, tuple(spots), judged.usual_hz)
+
+
+def hand_of(plan: Plan) -> Hand:
+    """The operator's end by mode: a handheld at the licence's power when that is less than usual."""
+    most = plan.station.licence.max_watts
+    watts = min(5.0, most) if most else 5.0
+    height = plan.station.height_m
+    return lambda mode: hand_end(mode, watts, height)
+
+
+def _spot(store: Store, near: Near, own: AccessPoint | None, ground: Ground, here: Hand, place: Position) -> Spot:
+    access = own or near.entry.access
+    found = tuple(doubts(near.entry, ground, sharing_output(store, near.entry)))
+    km, bearing = (near.km, near.bearing) if own is None else _where(access, place)
+    age = age_words(near.entry.access.confirmed, ground.today)
+    return Spot(
+        near.entry.key, access, near.entry, own is not None, km, bearing, best_reach(access, km, here), found, age
+    )
+
+
+def _own(access: AccessPoint, ground: Ground, here: Hand, place: Position) -> Spot:
+    km, bearing = _where(access, place)
+    as_entry = Entry(0, "", access, "", "", "", "", edited=False)
+    found = tuple(doubts(as_entry, ground)) if access.kind == "repeater" else ()
+    age = age_words(access.confirmed, ground.today)
+    return Spot(f"plan/{access.key}", access, None, True, km, bearing, best_reach(access, km, here), found, age)
+
+
+def _where(access: AccessPoint, place: Position) -> tuple[float | None, float | None]:
+    if access.lat is None or access.lon is None:
+        return None, None
+    there = Position(access.lat, access.lon)
+    return distance_km(place, there), bearing_deg(place, there)
+
+
+def best_reach(access: AccessPoint, km: float | None, here: Hand) -> Reach | None:
+    """The reach of the service that is reached best; None without a distance."""
+    if km is None or not access.services:
+        return None
+    made = [
+        reach(
+            km,
+            service.rx_hz / 1e6,
+            here(service.mode),
+            site_end(service.mode, access.kind, access.watts, access.height_m),
+        )
+        for service in access.services
+    ]
+    return max(made, key=lambda item: item.margin_db)
+
+
+def _is_wanted(access: AccessPoint, wanted: Wanted) -> bool:
+    modes, bands = columns_of(access)[4:6]
+    if wanted.modes and not modes & sum(MODE_BITS[mode] for mode in wanted.modes):
+        return False
+    if wanted.bands and not bands & sum(BAND_BITS[band] for band in wanted.bands):
+        return False
+    if wanted.since and access.confirmed < wanted.since:
+        return False
+    words = f"{access.call} {access.site} {access.place}".casefold()
+    return all(any(part.startswith(word) for part in words.split()) for word in wanted.text.casefold().split())
