@@ -20,8 +20,8 @@ def demo(tmp_path):
 
 
 @pytest.fixture
-def empty_window(qtbot, qapp):
-    made = build(qapp, Settings(), synchronous=True)
+def empty_window(qtbot, qapp, tmp_path):
+    made = build(qapp, Settings(), synchronous=True, directory=tmp_path / "directory" / "directory.sqlite")
     made.theme.choose("light")
     made.resize(1280, 800)
     made.show()

@@ -4,7 +4,7 @@ from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QInputDialog, QLineEdit
 
-from umbra_awl.desk.routes.adding import AddAccess, AddDestination
+from umbra_awl.desk.parts.adding import AddAccess, AddDestination
 from umbra_awl.desk.routes.sheet_layout import Cell, SheetLayout
 from umbra_awl.desk.workbench import Selection
 

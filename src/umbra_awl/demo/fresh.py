@@ -4,6 +4,12 @@ from importlib.resources import files
 from pathlib import Path
 from typing import NamedTuple
 
+from msgspec.structs import replace
+
+from umbra_awl.core.directory.guess import guess
+from umbra_awl.core.directory.importing import read_incoming, take
+from umbra_awl.core.directory.store import Store
+from umbra_awl.core.directory.table import open_table
 from umbra_awl.core.fit.fitting import fit
 from umbra_awl.core.fit.profile import shipped_profiles
 from umbra_awl.core.plan.edit_access import swap_offset
@@ -18,11 +24,16 @@ from umbra_awl.standins.radio.device import factory_image
 PLAN_NAME = "velmar.awl.json"
 
 
+DIRECTORY_FILES = ("velmar-directory.csv", "velmar-directory-newer.csv", "ferry-to-nessa.gpx")
+_IMPORTED_AT = "2026-11-20T18:00:00"
+
+
 class DemoFiles(NamedTuple):
-    """Where the demo's files are: the plan, and for each radio key its memory file and port."""
+    """Where the demo's files are: the plan, for each radio key its memory file and port, and the directory's store."""
 
     plan: Path
     radios: dict[str, tuple[str, Path, Path]]
+    directory: Path
 
 
 def demo_plan() -> Plan:
@@ -47,7 +58,7 @@ def lay_out(folder: Path) -> DemoFiles:
         memory = folder / f"{radio.key}.radio"
         write_atomic(memory, _image(index, radio))
         radios[radio.key] = (radio.profile, memory, folder / f"{radio.key}.port")
-    return DemoFiles(folder / PLAN_NAME, radios)
+    return DemoFiles(folder / PLAN_NAME, radios, lay_out_directory(folder))
 
 
 def _image(index: PlanIndex, radio: OwnedRadio) -> bytes:
@@ -58,3 +69,22 @@ def _image(index: PlanIndex, radio: OwnedRadio) -> bytes:
 def start_radios(demo: DemoFiles, speed: float = 1.0) -> list[RadioProcess]:
     """Start the demo's simulated radios. Raises StandInError."""
     return [RadioProcess(profile, memory, port, speed=speed) for profile, memory, port in demo.radios.values()]
+
+
+def lay_out_directory(folder: Path) -> Path:
+    """Write the demo's directory files and a store that holds the older one; the store's path. Raises OSError."""
+    home = files("umbra_awl.demo")
+    for name in DIRECTORY_FILES:
+        write_atomic(folder / name, home.joinpath(name).read_bytes())
+    place = folder / "directory"
+    place.mkdir(exist_ok=True)
+    write_atomic(place / "coast.geojson", home.joinpath("velmar-coast.geojson").read_bytes())
+    path = place / "directory.sqlite"
+    if path.exists():
+        return path
+    store = Store(path)
+    table = open_table(folder / DIRECTORY_FILES[0])
+    layout = replace(guess(table, "access"), source="velmar-directory")
+    take(store, read_incoming(store, table, layout), _IMPORTED_AT)
+    store.close()
+    return path

@@ -18,11 +18,16 @@ STYLE = ("-style", "fusion")  # as an argument: naming it later would cost the s
 _PICTURE_AFTER_MS = 1500
 
 
-def build(app: QApplication, settings: Settings, *, synchronous: bool = False) -> MainWindow:
-    """The window with everything it needs, in an application of this STYLE. `synchronous` is for tests."""
+def build(
+    app: QApplication, settings: Settings, *, synchronous: bool = False, directory: Path | None = None
+) -> MainWindow:
+    """The window with everything it needs, in an application of this STYLE. `synchronous` is for tests.
+
+    `directory` is the file of the directory's store; None takes this user's own.
+    """
     theme = Theme(app, settings.kept.theme, settings.kept.scale)
     bench = Workbench(Jobs(synchronous=synchronous), Shipped())
-    return MainWindow(bench, theme, settings)
+    return MainWindow(bench, theme, settings, directory)
 
 
 def application() -> QApplication:
@@ -67,7 +72,7 @@ def run_demo(folder: Path | None, picture: Path | None) -> int:
     place = folder or Path(tempfile.mkdtemp(prefix="umbra-awl-demo-"))
     demo = lay_out(place)
     app = application()
-    window = build(app, Settings())
+    window = build(app, Settings(), directory=demo.directory)
     survive(window)
     window.show()
     window.plans.open(demo.plan)

@@ -52,6 +52,7 @@ class Workbench(QObject):
     radio_changed = pyqtSignal()
     stage_wanted = pyqtSignal(str)
     said = pyqtSignal(str, str)
+    ids_changed = pyqtSignal()
 
     def __init__(self, jobs: Jobs, profiles: "Mapping[str, Profile]") -> None:
         super().__init__()
@@ -70,6 +71,11 @@ class Workbench(QObject):
     def plan(self) -> Plan:
         """The present plan; an empty one while no document is open."""
         return self.index.plan
+
+    def show_ids(self, shown: bool) -> None:
+        """Show the IDs, or mask them again."""
+        self.ids_shown = shown
+        self.ids_changed.emit()
 
     def say(self, text: str, kind: str = "say") -> None:
         """Tell the operator something: “say”, or “stop” for a refusal."""

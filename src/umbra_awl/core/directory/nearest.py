@@ -153,3 +153,27 @@ def unplaced(store: Store, wanted: Wanted, most: int = 200) -> list[Near]:
     clause, values = _conditions(wanted)
     rows = store.db.execute(f"SELECT id FROM entry WHERE lat IS NULL{clause} ORDER BY call LIMIT ?", (*values, most))  # noqa: S608
     return [Near(entry, None, None) for entry in store.entries(row[0] for row in rows)]
+
+
+class Dot(NamedTuple):
+    """What the map needs of an entry: its number, degrees, modes and kind as bits, and whether it has vanished."""
+
+    id: int
+    lat: float
+    lon: float
+    modes: int
+    gone: bool
+
+
+def dots(store: Store, wanted: Wanted = ANY) -> list[Dot]:
+    """Every wanted entry that has a position."""
+    clause, values = _conditions(wanted)
+    query = f"SELECT id, lat, lon, modes, gone != '' FROM entry WHERE lat IS NOT NULL{clause}"  # noqa: S608  (the same)
+    return list(map(Dot._make, store.db.execute(query, values)))
+
+
+def labels(store: Store, ids: list[int]) -> dict[int, tuple[str, str]]:
+    """Number to call sign and site, for a few entries."""
+    marks = ",".join("?" * len(ids))
+    rows = store.db.execute(f"SELECT id, call, site FROM entry WHERE id IN ({marks})", ids)  # noqa: S608
+    return {number: (call, site) for number, call, site in rows}

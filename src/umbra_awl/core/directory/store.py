@@ -20,6 +20,7 @@ from umbra_awl.core.plan.model import AccessPoint
 SCHEMA = Path(__file__).with_name("schema.sql")
 VERSION = 1
 MODE_BITS = {"fm": 1, "dmr": 2, "dstar": 4, "fusion": 8}
+KIND_BITS = {"repeater": 0, "hotspot": 16, "simplex": 32}
 BAND_BITS = {"2 m": 1, "70 cm": 2}
 _WIDE = BANDS[2]
 _encode = msgspec.json.Encoder().encode
@@ -62,8 +63,8 @@ def encoded(access: AccessPoint) -> str:
 
 
 def columns_of(access: AccessPoint) -> tuple[Any, ...]:
-    """What of an access point can be searched: call, site, lat, lon, modes, bands, confirmed."""
-    modes = bands = 0
+    """What of an access point can be searched: call, site, lat, lon, modes with the kind, bands, confirmed."""
+    modes, bands = KIND_BITS[access.kind], 0
     for service in access.services:
         modes |= MODE_BITS[service.mode]
         band = band_at(_WIDE, service.rx_hz)

@@ -43,7 +43,7 @@ def _same_place(one: AccessPoint, other: AccessPoint) -> bool:
     return distance_km(Position(one.lat, one.lon), Position(other.lat, other.lon)) <= SAME_PLACE_KM
 
 
-class Taken(NamedTuple):
+class Haul(NamedTuple):
     """What taking would do: new access points, known ones that gain services, and known ones with nothing new."""
 
     new: tuple[str, ...]
@@ -61,7 +61,7 @@ class Taken(NamedTuple):
         return ", ".join(parts) or "nothing to take"
 
 
-def take_entries(plan: Plan, entries: Iterable[Entry]) -> tuple[Edit, Taken, dict[str, str]]:
+def take_entries(plan: Plan, entries: Iterable[Entry]) -> tuple[Edit, Haul, dict[str, str]]:
     """The edit that takes entries into a plan, what it does, and entry key to the key in the plan.
 
     Raises EditRefused when there is nothing new in any of them.
@@ -83,7 +83,7 @@ def take_entries(plan: Plan, entries: Iterable[Entry]) -> tuple[Edit, Taken, dic
         merged = _with_more(after, found.access, entry)
         (known if merged is after else gained).append(entry.key)
         after = merged
-    done = Taken(tuple(new), tuple(gained), tuple(known))
+    done = Haul(tuple(new), tuple(gained), tuple(known))
     if not new and not gained:
         raise EditRefused(
             f"Already in the plan: {label or 'all of them'}." if keys else "Nothing is chosen to be taken."
@@ -98,7 +98,7 @@ def take_entries(plan: Plan, entries: Iterable[Entry]) -> tuple[Edit, Taken, dic
 
 def _unless_moved(old: Plan, before: Plan, after: Plan) -> Plan:
     """The result, if the plan is still the one it was made for; better look again than guess."""
-    if old is not before:
+    if old is not before and old != before:
         raise EditRefused("The plan changed meanwhile. Look again and repeat.")
     return after
 

@@ -9,6 +9,7 @@ from umbra_awl.desk.theme.theme import Theme
 
 STAGES: tuple[tuple[str, str], ...] = (
     ("station", "Station"),
+    ("access", "Access"),
     ("routes", "Routes"),
     ("radios", "Radios"),
     ("transfer", "Transfer"),

@@ -1,6 +1,7 @@
 """The main window: places its parts and wires the command table; everything else is theirs."""
 
 from functools import cached_property, partial
+from pathlib import Path
 from typing import TYPE_CHECKING, cast
 
 from PyQt6.QtCore import QSize, Qt
@@ -23,15 +24,17 @@ from umbra_awl.desk.theme.theme import Theme
 from umbra_awl.desk.workbench import Workbench
 
 if TYPE_CHECKING:
+    from umbra_awl.desk.access.stage import AccessStage
+    from umbra_awl.desk.directory import Directory
     from umbra_awl.desk.radios.stage import RadiosStage
     from umbra_awl.desk.routes.stage import RoutesStage
     from umbra_awl.desk.station.stage import StationStage
     from umbra_awl.desk.transfer.runner import Runner
     from umbra_awl.desk.transfer.stage import TransferStage
 
-    Stage = StationStage | RoutesStage | RadiosStage | TransferStage
+    Stage = StationStage | AccessStage | RoutesStage | RadiosStage | TransferStage
 SIDE_WIDTH = 356
-_SHARES = {"routes": (7, 4), "radios": (6, 5)}
+_SHARES = {"routes": (7, 4), "radios": (6, 5), "access": (8, 3)}
 
 
 class SideStack(QStackedWidget):
@@ -50,8 +53,10 @@ class SideStack(QStackedWidget):
 class MainWindow(QMainWindow):
     """The frame around the stages. Stages are made when they are first opened."""
 
-    def __init__(self, bench: Workbench, theme: Theme, settings: Settings) -> None:
+    def __init__(self, bench: Workbench, theme: Theme, settings: Settings, directory: Path | None = None) -> None:
+        """`directory` is the file of the directory's store; None keeps it where this user's data are."""
         super().__init__()
+        self._directory_path = directory
         self.bench = bench
         self.theme = theme
         self.settings = settings
@@ -126,6 +131,10 @@ class MainWindow(QMainWindow):
         add("next-radio", "Next radio", self._next_radio, "Ctrl+Tab")
         add("add-access", "Add an access point", lambda: self._routes().add_access(), "Ctrl+Shift+A")
         add("add-destination", "Add a destination", lambda: self._routes().add_destination(), "Ctrl+Shift+D")
+        add("import", "Import a directory", lambda: self._access().import_file(), "Ctrl+Shift+I")
+        add("survey", "Show what is on the air around you", lambda: self._access().show_page(0))
+        add("people", "Find people", lambda: self._access().show_page(2), "Ctrl+Shift+P")
+        add("trips", "Show the trips", lambda: self._access().show_side(1), "Ctrl+Shift+T")
         add("zones", "Show the zones", lambda: self._routes().show_side(1), "Ctrl+Shift+Y")
         add("read", "Read the radio", self._read, "F5")
         add("name", "Name the plan", self.plans.ask_name)
@@ -139,6 +148,10 @@ class MainWindow(QMainWindow):
     def _routes(self) -> "RoutesStage":
         self.open_stage("routes")
         return cast("RoutesStage", self.stages["routes"])
+
+    def _access(self) -> "AccessStage":
+        self.open_stage("access")
+        return cast("AccessStage", self.stages["access"])
 
     def _read(self) -> None:
         self.open_stage("transfer")
@@ -185,12 +198,28 @@ class MainWindow(QMainWindow):
 
         return Runner(self.bench, self.settings)
 
+    @cached_property
+    def directory(self) -> "Directory":
+        """The directory; its store is opened when first asked for, since NumPy and all that come with it."""
+        from umbra_awl.desk.directory import Directory
+
+        path = self._directory_path
+        if path is None:
+            from platformdirs import user_data_path
+
+            path = user_data_path("umbra-awl") / "directory.sqlite"
+        return Directory(self.bench, path)
+
     def _make_stage(self, key: str) -> "Stage":
         """A stage, imported when it is first opened: the first window is there sooner."""
         if key == "station":
             from umbra_awl.desk.station.stage import StationStage
 
             return StationStage(self.bench, self.theme)
+        if key == "access":
+            from umbra_awl.desk.access.stage import AccessStage
+
+            return AccessStage(self.bench, self.theme, self.directory)
         if key == "routes":
             from umbra_awl.desk.routes.stage import RoutesStage
 
@@ -249,6 +278,8 @@ class MainWindow(QMainWindow):
             event.ignore()
             return
         self.bench.close()
+        if "directory" in vars(self):
+            self.directory.close()
         super().closeEvent(event)
 
 

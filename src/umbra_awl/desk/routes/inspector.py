@@ -6,9 +6,9 @@ from PyQt6.QtWidgets import QFrame, QScrollArea, QWidget
 from umbra_awl.core.plan.edit_access import remove_access, remove_destination
 from umbra_awl.core.routes.crossing import crossing
 from umbra_awl.core.routes.punch import fill, punch
+from umbra_awl.desk.parts.access_fields import destination_fields, service_fields
 from umbra_awl.desk.parts.label_card import Act, LabelCard
 from umbra_awl.desk.parts.widgets import column, words
-from umbra_awl.desk.routes.access_fields import destination_fields, service_fields
 from umbra_awl.desk.routes.hands import attempt
 from umbra_awl.desk.routes.route_fields import crossing_fields
 from umbra_awl.desk.workbench import Workbench

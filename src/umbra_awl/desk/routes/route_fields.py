@@ -5,8 +5,8 @@ from typing import Any
 
 from umbra_awl.core.plan.model import AccessPoint, Destination, DmrAir, Route, Service
 from umbra_awl.core.routes.punch import set_route
+from umbra_awl.desk.parts.access_fields import frequency_fields
 from umbra_awl.desk.parts.label_card import RULE, Choice, Field
-from umbra_awl.desk.routes.access_fields import frequency_fields
 from umbra_awl.desk.workbench import Workbench
 
 ADMIT_WORDS = {"always": "always", "free": "channel free", "color": "color code free"}

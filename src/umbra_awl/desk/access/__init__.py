@@ -1,0 +1,1 @@
+"""The Access stage: what is on the air around a place, and the directory behind it."""

@@ -1,0 +1,171 @@
+"""The page around a place: filters, the map, the track's line, and the card of the selected spot; keeps map and list in step."""
+
+from collections.abc import Callable
+
+from PyQt6.QtCore import pyqtSignal
+from PyQt6.QtWidgets import QWidget
+
+from umbra_awl.core.directory.errors import DirectoryError
+from umbra_awl.core.directory.nearest import dots, labels
+from umbra_awl.core.estimate.reach import LIKELY_DB, hand_end, horizon_km, reach, site_end
+from umbra_awl.core.estimate.survey import Spot, hand_of
+from umbra_awl.core.facts.coast import Coast
+from umbra_awl.core.facts.earth import Position, locator_of
+from umbra_awl.desk.access.detail import Detail
+from umbra_awl.desk.access.filters import Filters
+from umbra_awl.desk.access.legend import MapLegend
+from umbra_awl.desk.access.map import AccessMap
+from umbra_awl.desk.access.map_points import Points, points_of
+from umbra_awl.desk.access.playback import Playback
+from umbra_awl.desk.access.spot_list import SpotList
+from umbra_awl.desk.directory import NOWHERE, Directory, Place
+from umbra_awl.desk.parts.widgets import column
+from umbra_awl.desk.theme.theme import Theme
+from umbra_awl.desk.workbench import Workbench
+
+_FIRST_KM = 40.0
+_NEAR_ENOUGH = 10
+
+
+class Around(QWidget):
+    """Follows the directory's survey."""
+
+    track_asked = pyqtSignal()
+
+    def __init__(
+        self, bench: Workbench, theme: Theme, directory: Directory, spot_list: SpotList, take: Callable[[], object]
+    ) -> None:
+        super().__init__()
+        self._bench, self._directory, self._list = bench, directory, spot_list
+        self._key = ""
+        self._fitted = False
+        outer = column(self, 6)
+        self.filters = Filters()
+        self.map = AccessMap(theme, self._labels)
+        self.playback = Playback()
+        self.detail = Detail(bench, directory, theme)
+        outer.addWidget(self.filters)
+        outer.addWidget(self.map, 1)
+        outer.addWidget(MapLegend(theme))
+        outer.addWidget(self.playback)
+        outer.addWidget(self.detail)
+        self.filters.changed.connect(directory.want)
+        self.map.chosen.connect(self._choose_number)
+        self.map.activated.connect(take)
+        self.map.stepped.connect(spot_list.step)
+        self.map.place_asked.connect(self._look_around)
+        self.map.home_asked.connect(lambda: directory.go_to(None))
+        spot_list.chosen.connect(self._choose)
+        self.detail.take_asked.connect(take)
+        self.playback.moved.connect(self._moved)
+        directory.surveyed.connect(self._surveyed)
+        directory.place_changed.connect(self._place_changed)
+        directory.changed.connect(self._load_points)
+        bench.jobs.latest("coast", lambda: directory.coast()[0], self._show_coast)
+        self._place_changed()
+        self.detail.show_spot(None)
+
+    def _show_coast(self, coast: Coast) -> None:
+        self.map.show_coast(coast)
+
+    def _labels(self, ids: list[int]) -> dict[int, tuple[str, str]]:
+        try:
+            return labels(self._directory.store, ids)
+        except DirectoryError:
+            return {}
+
+    def _place_changed(self) -> None:
+        if self.playback.track is not None:
+            return
+        place = self._directory.place
+        self.map.go_to(place.position if place else NOWHERE)
+        self.map.reach_km = _usual_reach(hand_of(self._bench.plan)("fm").watts, self._bench.plan.station.height_m)
+        self._fitted = False
+
+    def _surveyed(self) -> None:
+        spots = self._directory.survey.spots
+        self._list.show_spots(spots, self._key)
+        if self.playback.track is None:
+            self._fit_once(spots)
+        self._load_points()
+        self.detail.show_spot(self._directory.spot(self._key))
+
+    def _fit_once(self, spots: tuple[Spot, ...]) -> None:
+        if not self._fitted:
+            self._fitted = True
+            near = [spot.km for spot in spots[:_NEAR_ENOUGH] if spot.km is not None]
+            self.map.fit(min(max((near[-1] if near else _FIRST_KM) * 1.12, 5.0), 4_000.0))
+
+    def fit_list(self) -> None:
+        """Show everything that is listed."""
+        far = [spot.km for spot in self._directory.survey.spots if spot.km is not None]
+        self.map.fit(max(far, default=_FIRST_KM) * 1.05)
+
+    def _load_points(self) -> None:
+        directory, wanted, centre = self._directory, self._directory.wanted, self.map.centre
+        spots = directory.survey.spots
+
+        def work() -> Points | None:
+            try:
+                return points_of(dots(directory.store, wanted), spots, centre)
+            except DirectoryError:
+                return None
+
+        def done(points: Points | None) -> None:
+            if points is not None and centre == self.map.centre:
+                self.map.show_points(points, spots)
+                self._select_on_map()
+
+        self._bench.jobs.latest("map points", work, done)
+
+    def _choose(self, spot: Spot) -> None:
+        self._key = spot.key
+        self.detail.show_spot(spot)
+        self._select_on_map()
+
+    def _select_on_map(self) -> None:
+        self.map.select(self._number(self._key))
+
+    def _number(self, key: str) -> int | None:
+        own = 0
+        for spot in self._directory.survey.spots:
+            own -= spot.entry is None
+            if spot.key == key:
+                return spot.entry.id if spot.entry else own
+        return None
+
+    def _choose_number(self, number: int) -> None:
+        own = 0
+        for spot in self._directory.survey.spots:
+            own -= spot.entry is None
+            if number == (spot.entry.id if spot.entry else own):
+                self._list.choose(spot.key)
+                return
+        entries = self._directory.store.entries([number])
+        if entries and entries[0].access.lat is not None and entries[0].access.lon is not None:
+            access = entries[0].access
+            self._key = entries[0].key
+            self._directory.go_to(Place(Position(access.lat or 0.0, access.lon or 0.0), access.site))
+
+    def _look_around(self, position: Position) -> None:
+        self._directory.go_to(Place(position, locator_of(*position)))
+
+    def _moved(self, position: Position | None) -> None:
+        self.map.show_moving(position)
+        if position is None:
+            self._directory.go_to(None)
+        else:
+            self._directory.go_to(Place(position, f"the track, {locator_of(*position)}"))
+
+
+def _usual_reach(watts: float, height_m: float) -> tuple[float, float]:
+    """How far a usual FM repeater is likely, and possibly, heard from here, in kilometres."""
+    here, there = hand_end("fm", watts, height_m), site_end("fm", "repeater")
+    found: list[float] = []
+    for needed in (LIKELY_DB, 0.0):
+        low, high = 0.1, horizon_km(here.height_m, there.height_m)
+        for _halving in range(24):
+            middle = (low + high) / 2
+            low, high = (middle, high) if reach(middle, 145.0, here, there).margin_db >= needed else (low, middle)
+        found.append(low)
+    return found[0], found[1]

@@ -1,0 +1,267 @@
+"""What is known of the selected spot: its fields, the reach with its numbers, the verdict with its repairs, taking it."""
+
+from functools import partial
+
+from PyQt6.QtCore import QPointF, QSize, Qt, pyqtSignal
+from PyQt6.QtGui import QPainter, QPaintEvent, QPen, QPolygonF
+from PyQt6.QtWidgets import QFrame, QScrollArea, QWidget
+
+from umbra_awl.core.directory.sanity import Doubt
+from umbra_awl.core.estimate.reach import Reach
+from umbra_awl.core.estimate.survey import Spot
+from umbra_awl.core.facts.earth import Position, compass_point, geodesic, locator_of
+from umbra_awl.core.plan.model import AccessPoint
+from umbra_awl.desk.access.entry_fields import EntryFields
+from umbra_awl.desk.directory import Directory
+from umbra_awl.desk.parts.access_fields import service_fields
+from umbra_awl.desk.parts.label_card import RULE, Field, LabelCard
+from umbra_awl.desk.parts.widgets import button, card, clear, column, row, words
+from umbra_awl.desk.theme.theme import Theme
+from umbra_awl.desk.workbench import Workbench
+
+HEIGHT = 212
+_TONES = {"wrong": "stop", "doubtful": "brass", "note": "second"}
+_GRADE_WORDS = {"wrong": "Wrong", "doubtful": "Doubtful", "note": "Note"}
+_REACH_TONES = {"likely": "ok", "marginal": "brass", "unlikely": "second"}
+
+
+def reach_words(reach: Reach, height_m: float) -> str:
+    """The numbers behind a reach estimate, as sentences."""
+    return (
+        f"Median path loss {reach.loss_db:.0f} dB ({reach.free_space_db:.0f} in free space). You arrive there with "
+        f"{reach.up_dbm:.0f} dBm, they arrive here with {reach.down_dbm:.0f} dBm. Radio horizon {reach.horizon_km:.0f} km with "
+        f"your antenna at {height_m:g} m. Hills and houses decide."
+    )
+
+
+class PathPicture(QWidget):
+    """The path from you to the site over the curved earth: two masts, the line between, the horizon."""
+
+    def __init__(self, theme: Theme) -> None:
+        super().__init__()
+        self._theme = theme
+        self._spot: Spot | None = None
+        self.setAccessibleName("Path over the curved earth")
+        theme.changed.connect(self.update)
+
+    def sizeHint(self) -> QSize:
+        return QSize(200, self._theme.px(54))
+
+    def show_spot(self, spot: Spot | None) -> None:
+        """Set whose path is drawn."""
+        self._spot = spot
+        self.update()
+
+    def paintEvent(self, _event: QPaintEvent | None) -> None:
+        spot, theme = self._spot, self._theme
+        if spot is None or spot.km is None or spot.reach is None:
+            return
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        left, right, base = 12.0, self.width() - 12.0, self.height() - 10.0
+        bulge = min(22.0, 22.0 * spot.km / max(spot.reach.horizon_km, 1.0))
+        painter.setPen(QPen(theme.color("ink2"), 1.2))
+        steps = 24
+        points = [
+            QPointF(left + (right - left) * at / steps, base - bulge * 4 * (at / steps) * (1 - at / steps))
+            for at in range(steps + 1)
+        ]
+        painter.drawPolyline(QPolygonF(points))
+        near, far = QPointF(left, base - 9), QPointF(right, base - 30)
+        painter.setPen(QPen(theme.color("hole"), 2))
+        painter.drawLine(QPointF(left, base), near)
+        painter.drawLine(QPointF(right, base), far)
+        tone = {"likely": "ok", "marginal": "brass", "unlikely": "stop"}[spot.reach.verdict]
+        style = {"likely": Qt.PenStyle.SolidLine, "marginal": Qt.PenStyle.DashLine, "unlikely": Qt.PenStyle.DotLine}
+        painter.setPen(QPen(theme.color(tone), 1.8, style[spot.reach.verdict]))
+        painter.drawLine(near, far)
+
+
+class Detail(QFrame):
+    """The card under the map."""
+
+    take_asked = pyqtSignal()
+
+    def __init__(self, bench: Workbench, directory: Directory, theme: Theme) -> None:
+        super().__init__()
+        self._bench, self._directory, self._theme = bench, directory, theme
+        self.setProperty("role", "card")
+        self.setFixedHeight(theme.px(HEIGHT))
+        theme.changed.connect(lambda: self.setFixedHeight(theme.px(HEIGHT)))
+        self._key = ""
+        self._service = 0
+        line = row(self, 12, 8)
+        self._card = LabelCard(84)
+        self._card.setProperty("role", "")
+        self._card.setObjectName("flow")
+        self._services = row(gap=2)
+        left = column(gap=2)
+        self._title = words("", "title")
+        left.addWidget(self._title)
+        left.addLayout(self._services)
+        left.addWidget(_scrolled(self._card), 1)
+        line.addLayout(left, 5)
+        middle = column(gap=2)
+        self._where = words("", "mono")
+        self._reach = words("", wrap=True)
+        self._path = PathPicture(theme)
+        self._numbers = words("", "second", wrap=True)
+        for made in (self._where, self._reach, self._path, self._numbers):
+            middle.addWidget(made)
+        middle.addStretch(1)
+        line.addLayout(middle, 4)
+        right = column(gap=4)
+        head = row(gap=6)
+        head.addWidget(words("Verdict", "title"))
+        head.addStretch(1)
+        self._take = button("Take into the plan", self.take_asked.emit, "main", "Enter in the list or on the map")
+        head.addWidget(self._take)
+        right.addLayout(head)
+        inside = QWidget()
+        inside.setObjectName("flow")
+        self._doubts = column(inside, 4)
+        right.addWidget(_scrolled(inside), 1)
+        line.addLayout(right, 5)
+
+    def show_spot(self, spot: Spot | None) -> None:
+        """Show a spot, or how to choose one."""
+        key = spot.key if spot else ""
+        if key != self._key:
+            self._service = 0
+        self._key = key
+        clear(self._services)
+        self._take.setVisible(spot is not None)
+        self._path.show_spot(spot)
+        if spot is None:
+            self._show_nothing()
+            return
+        access = spot.access
+        name = access.site if access.site != access.call else ""
+        self._title.setText(f"{access.call}  {name}".strip() or "No name")
+        self._show_fields(spot)
+        self._show_reach(spot)
+        self._show_doubts(spot)
+        self._take.setEnabled(spot.entry is not None and not spot.in_plan)
+        self._take.setText("In the plan" if spot.in_plan else "Take into the plan")
+
+    def _show_nothing(self) -> None:
+        self._title.setText("Nothing selected")
+        self._card.show_fields([], note="Choose an access point on the map or in the list. Arrow keys move in both.")
+        self._numbers.setText("")
+        self._where.setText("")
+        self._reach.setText("")
+        clear(self._doubts)
+
+    def _show_fields(self, spot: Spot) -> None:
+        if not spot.in_plan and spot.entry is not None:
+            self._card.show_fields(EntryFields(self._directory, spot.entry).fields())
+            return
+        access, services = spot.access, spot.access.services
+        if not services:
+            self._card.show_fields([Field("Site", access.site)])
+            return
+        at = min(self._service, len(services) - 1)
+        for number, service in enumerate(services if len(services) > 1 else ()):
+            made = button(
+                f"{service.mode.upper()} {service.rx_hz / 1e6:.0f}", partial(self._choose, spot, number), "segment"
+            )
+            made.setCheckable(True)
+            made.setChecked(number == at)
+            self._services.addWidget(made)
+        self._services.addStretch(1)
+        note = [RULE, *self._note(spot)] if spot.entry else []
+        self._card.show_fields([*service_fields(self._bench, access, services[at]), *note])
+
+    def _note(self, spot: Spot) -> list[Field]:
+        assert spot.entry is not None
+        key, note = spot.entry.key, spot.entry.note
+
+        def commit(text: str) -> str:
+            self._directory.set_note(key, text)
+            return ""
+
+        return [
+            Field("My note", note or "none", commit=commit, text=note),
+            Field("From", f"{spot.entry.source}, {spot.entry.seen}"),
+        ]
+
+    def _choose(self, spot: Spot, number: int) -> None:
+        self._service = number
+        self.show_spot(spot)
+
+    def _show_reach(self, spot: Spot) -> None:
+        place = self._directory.place
+        self._where.setText(_where(spot.access, place.position if place else None))
+        reach = spot.reach
+        self._reach.setText(
+            f"{reach.words[0].upper()}{reach.words[1:]}"
+            if reach
+            else "Without positions of both ends nothing can be estimated."
+        )
+        self._reach.setProperty("role", _REACH_TONES[reach.verdict] if reach else "second")
+        style = self._reach.style()
+        if style is not None:
+            style.polish(self._reach)
+        height = self._bench.plan.station.height_m or 1.5
+        self._numbers.setText(reach_words(reach, height) if reach else "")
+
+    def _show_doubts(self, spot: Spot) -> None:
+        clear(self._doubts)
+        if not spot.doubts:
+            self._doubts.addWidget(words("Sane: frequencies, tones, place and age raise no doubt.", "ok", wrap=True))
+        for doubt in spot.doubts:
+            self._doubts.addWidget(self._doubt(spot, doubt))
+        if spot.in_plan and spot.doubts:
+            self._doubts.addWidget(words("The plan has its own values; findings tell of those.", "second", wrap=True))
+        self._doubts.addStretch(1)
+
+    def _doubt(self, spot: Spot, doubt: Doubt) -> QWidget:
+        made = card("")
+        inner = column(made, 0)
+        inner.addWidget(words(_GRADE_WORDS[doubt.grade], _TONES[doubt.grade]))
+        inner.addWidget(words(doubt.text, wrap=True))
+        if doubt.mend is not None and spot.entry is not None:
+            line = row(gap=0)
+            mend = button(
+                doubt.mend.label,
+                partial(self._repair, spot.entry.key, doubt),
+                tip="Kept as your own edit; the directory's value stays beside it",
+            )
+            line.addWidget(mend)
+            line.addStretch(1)
+            inner.addLayout(line)
+        return made
+
+    def _repair(self, key: str, doubt: Doubt) -> None:
+        assert doubt.mend is not None
+        for field, value in doubt.mend.edits:
+            if not self._directory.set_private(key, field, value):
+                return
+        self._bench.say(f"{doubt.mend.label}: kept as your own edit.")
+
+    def repair_first(self) -> None:
+        """Do the first repair that is offered."""
+        spot = self._directory.spot(self._key)
+        for doubt in spot.doubts if spot else ():
+            if doubt.mend is not None and spot is not None and spot.entry is not None:
+                self._repair(spot.entry.key, doubt)
+                return
+
+
+def _where(access: AccessPoint, place: Position | None) -> str:
+    if access.lat is None or access.lon is None:
+        return "no position"
+    locator = locator_of(access.lat, access.lon)
+    if place is None:
+        return locator
+    km, bearing = geodesic(place, Position(access.lat, access.lon))
+    return f"{km:.2f} km  {compass_point(bearing)} {bearing:.0f}°  {locator}"
+
+
+def _scrolled(inside: QWidget) -> QScrollArea:
+    scroll = QScrollArea()
+    scroll.setWidgetResizable(True)
+    scroll.setFrameShape(QFrame.Shape.NoFrame)
+    scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+    scroll.setWidget(inside)
+    return scroll

@@ -1,0 +1,257 @@
+"""The imports page: open a file, fetch one from a service, the list of imports with undo; then columns, then review."""
+
+from functools import partial
+from pathlib import Path
+from typing import Any
+
+from PyQt6.QtCore import pyqtSignal
+from PyQt6.QtGui import QDragEnterEvent, QDropEvent
+from PyQt6.QtWidgets import QFileDialog, QLineEdit, QProgressBar, QStackedWidget, QWidget
+
+from umbra_awl.core.directory.download import Offered, fetch, offered
+from umbra_awl.core.directory.importing import Incoming, read_incoming, take, undo_import
+from umbra_awl.core.directory.layout import WHAT_WORDS, Layout, What
+from umbra_awl.core.directory.people import import_people, undo_people
+from umbra_awl.core.directory.store import Batch, Store
+from umbra_awl.core.directory.table import Table
+from umbra_awl.core.directory.targets import import_targets, undo_targets
+from umbra_awl.desk.access.mapping import Mapping
+from umbra_awl.desk.access.review import Review, Rows, table_of
+from umbra_awl.desk.directory import Directory, now_text
+from umbra_awl.desk.parts.widgets import button, card, clear, column, row, words
+from umbra_awl.desk.workbench import Workbench
+
+_FILTER = "Directories (*.csv *.txt *.tsv *.xlsx *.geojson *.json *.gpx);;All files (*)"
+_LEAD = (
+    "CSV of any shape, XLSX, GeoJSON or GPX. Columns are guessed and shown beside sample rows; nothing is taken before you have "
+    "seen what it would do. Drop a file here, or choose one."
+)
+
+
+class Imports(QStackedWidget):
+    """Three faces: start, columns, review."""
+
+    imported = pyqtSignal()
+
+    def __init__(self, bench: Workbench, directory: Directory) -> None:
+        super().__init__()
+        self._bench, self._directory = bench, directory
+        self.setAcceptDrops(True)
+        self.mapping = Mapping(bench, directory)
+        self.review = Review(bench, directory)
+        self.addWidget(self._start())
+        self.addWidget(self.mapping)
+        self.addWidget(self.review)
+        self.mapping.ready.connect(self._read)
+        self.mapping.left.connect(lambda: self.setCurrentIndex(0))
+        self.review.left.connect(self._back)
+        self.review.taken.connect(self._take)
+        directory.changed.connect(self.refresh)
+        directory.work_changed.connect(self._show_work)
+        self.refresh()
+
+    def _start(self) -> QWidget:
+        page = QWidget()
+        outer = column(page, 8)
+        head = row(gap=6)
+        head.addWidget(words("Bring a directory in", "title"))
+        head.addStretch(1)
+        self._choose = button("Choose a file", self.ask, "main", "Ctrl Shift I")
+        head.addWidget(self._choose)
+        outer.addLayout(head)
+        outer.addWidget(words(_LEAD, "second", wrap=True))
+        outer.addWidget(self._services())
+        self._work_line = QWidget()
+        line = row(self._work_line, 8)
+        self._work_words = words("", "violet")
+        self._bar = QProgressBar()
+        self._bar.setTextVisible(False)
+        self._bar.setRange(0, 1000)
+        line.addWidget(self._work_words)
+        line.addWidget(self._bar, 1)
+        line.addWidget(button("Stop", self._directory.stop))
+        self._work_line.hide()
+        outer.addWidget(self._work_line)
+        outer.addWidget(words("Imports", "title"))
+        self.batches = Rows(("When", "From", "What", "Result"), _batch_texts)
+        self.batches_view = table_of(self.batches, (130, 190, 130), "Imports, the newest first")
+        outer.addWidget(self.batches_view, 1)
+        line = row(gap=4)
+        self._counts = words("", "second")
+        line.addWidget(self._counts)
+        line.addStretch(1)
+        line.addWidget(button("Undo the selected import", self.undo_selected))
+        outer.addLayout(line)
+        return page
+
+    def _services(self) -> QWidget:
+        made = card()
+        outer = column(made, 6, 8)
+        line = row(gap=6)
+        line.addWidget(words("From a service", "second"))
+        self.address = QLineEdit()
+        self.address.setPlaceholderText("Address of a directory service, for example directory.velmar.test")
+        self.address.setAccessibleName("Address of a directory service")
+        self.address.returnPressed.connect(self.ask_service)
+        line.addWidget(self.address, 1)
+        line.addWidget(button("Ask what it offers", self.ask_service))
+        outer.addLayout(line)
+        self._offers = column(gap=2)
+        outer.addLayout(self._offers)
+        return made
+
+    def refresh(self) -> None:
+        """Show the list of imports."""
+        store = self._directory.store
+        self.batches.show_items(store.batches())
+        counts = store.counts()
+        self._counts.setText(", ".join(f"{counts[what]:,} {text}" for what, text in WHAT_WORDS.items()))
+
+    def _show_work(self) -> None:
+        self._work_line.setVisible(bool(self._directory.work))
+        self._work_words.setText(self._directory.work)
+        self._bar.setValue(round(1000 * self._directory.done_share))
+        self._choose.setEnabled(not self._directory.work)
+
+    def dragEnterEvent(self, event: QDragEnterEvent | None) -> None:
+        mime = event.mimeData() if event is not None else None
+        if event is not None and mime is not None and mime.hasUrls():
+            event.acceptProposedAction()
+
+    def dropEvent(self, event: QDropEvent | None) -> None:
+        mime = event.mimeData() if event is not None else None
+        if mime is not None and mime.urls():
+            self.open(Path(mime.urls()[0].toLocalFile()))
+
+    def ask(self) -> None:
+        """Ask for a file."""
+        name, _ = QFileDialog.getOpenFileName(self, "A directory file", "", _FILTER)
+        if name:
+            self.open(Path(name))
+
+    def open(self, path: Path, what: What | None = None) -> None:
+        """Show the columns of a file."""
+        if self.mapping.open(path, what):
+            self.setCurrentWidget(self.mapping)
+            self.mapping.boxes[0].setFocus()
+
+    def _read(self, table: Table, layout: Layout) -> None:
+        self.setCurrentIndex(0)
+        directory = self._directory
+        if layout.what == "access":
+            work = partial(_compare, table=table, layout=layout, directory=directory)
+            directory.run(f"Reading {table.name} …", work, self._show_incoming)
+        else:
+            importer = import_people if layout.what == "people" else import_targets
+
+            def take_in(store: Store) -> Any:
+                return importer(
+                    store,
+                    table,
+                    layout,
+                    now_text(),
+                    lambda rows: directory.progress(_share(rows), f"{rows:,} rows"),
+                    directory.stopped,
+                )
+
+            directory.run(f"Taking {table.name} in …", take_in, lambda done: self._show_taken(table.name, done))
+
+    def _show_incoming(self, incoming: Incoming) -> None:
+        self.review.show_incoming(incoming)
+        self.setCurrentWidget(self.review)
+        self.review.changes_view.setFocus()
+
+    def _show_taken(self, name: str, done: Any) -> None:
+        self.review.show_done(
+            f"{name}: {done.added:,} new, {done.changed:,} changed, {done.vanished:,} gone", done.report, done.rows
+        )
+        self.setCurrentWidget(self.review)
+        self._directory.refresh()
+        self.imported.emit()
+
+    def _take(self, incoming: Incoming, give_up: frozenset[str]) -> None:
+        self.setCurrentIndex(0)
+        words_ = f"Taking {incoming.file} in …"
+        self._directory.run(
+            words_, lambda store: take(store, incoming, now_text(), give_up), lambda _batch: self._taken(incoming)
+        )
+
+    def _taken(self, incoming: Incoming) -> None:
+        self._bench.say(
+            f"{incoming.file} is in the directory: {incoming.count('added')} new, {incoming.count('changed')} changed."
+        )
+        self._directory.refresh()
+        self.imported.emit()
+
+    def _back(self) -> None:
+        self.setCurrentWidget(self.mapping if self.review.incoming is not None else self.widget(0))
+
+    def undo_selected(self) -> None:
+        """Undo the selected import, or the newest."""
+        rows = sorted({index.row() for index in self.batches_view.selectedIndexes()})
+        standing = [item for item in self.batches.items if not item.undone]
+        if not standing:
+            self._bench.say("There is no import to undo.")
+            return
+        batch: Batch = self.batches.items[rows[0]] if rows else standing[0]
+        undo = {"people": undo_people, "destinations": undo_targets}.get(batch.what, undo_import)
+        words_ = f"Undoing the import of {batch.file} …"
+        self._directory.run(words_, lambda store: undo(store, batch.id), lambda _none: self._undone(batch))
+
+    def _undone(self, batch: Batch) -> None:
+        self._bench.say(f"Undone: the import of {batch.file}.")
+        self._directory.refresh()
+
+    def ask_service(self) -> None:
+        """Ask a service what it offers."""
+        address = self.address.text()
+        self._directory.run("Asking the service …", lambda _store: offered(address), self._show_offers)
+
+    def _show_offers(self, files: list[Offered]) -> None:
+        clear(self._offers)
+        for file in files:
+            line = row(gap=6)
+            line.addWidget(words(file.name, "mono"))
+            line.addWidget(words(f"{file.words}, {file.size / 1e6:.1f} MB, of {file.date}", "second"), 1)
+            line.addWidget(button("Fetch", partial(self.fetch, file)))
+            self._offers.addLayout(line)
+        if not files:
+            self._offers.addWidget(words("The service offers nothing.", "second"))
+
+    def fetch(self, file: Offered) -> None:
+        """Fetch a file and show its columns."""
+        directory, address = self._directory, self.address.text()
+
+        def work(_store: Store) -> Path:
+            def progress(have: int, size: int) -> None:
+                directory.progress(have / size, f"Fetching {file.name}: {have / 1e6:.1f} of {size / 1e6:.1f} MB")
+
+            return fetch(address, file, directory.folder / "downloads", progress, directory.stopped)
+
+        directory.run(f"Fetching {file.name} …", work, lambda path: self.open(path, _what(file)))
+
+
+def _what(file: Offered) -> What | None:
+    return file.what if file.what in WHAT_WORDS else None
+
+
+def _share(rows: int) -> float:
+    """A share that grows with rows when their number is not known beforehand."""
+    return rows / (rows + 60_000)
+
+
+def _compare(store: Store, table: Table, layout: Layout, directory: Directory) -> Incoming:
+    return read_incoming(
+        store,
+        table,
+        layout,
+        lambda rows: directory.progress(_share(rows), f"Reading {table.name}: {rows:,} rows"),
+        directory.stopped,
+    )
+
+
+def _batch_texts(batch: Batch) -> tuple[str, str, str, str]:
+    counts = f"{batch.taken:,} rows, {batch.mended:,} mended, {batch.refused:,} refused; "
+    result = f"{batch.added:,} new, {batch.changed:,} changed, {batch.vanished:,} gone"
+    what = {"access": "access points", "people": "people"}.get(batch.what, "destinations")
+    return batch.at.replace("T", " ")[:16], batch.file, what, "undone" if batch.undone else counts + result

@@ -1,0 +1,50 @@
+"""What the map's marks mean, drawn as the map draws them."""
+
+from PyQt6.QtCore import QPointF, QSize
+from PyQt6.QtGui import QPainter, QPaintEvent
+from PyQt6.QtWidgets import QSizePolicy, QWidget
+
+from umbra_awl.desk.access.map_paint import MARK_PX, Mark, mark_colors, mark_picture
+from umbra_awl.desk.theme.theme import Theme
+
+_ENTRIES: tuple[tuple[Mark, str], ...] = (
+    (Mark("repeater", 0, False), "repeater"),
+    (Mark("hotspot", 0, False), "hotspot"),
+    (Mark("simplex", 0, False), "simplex"),
+    (Mark("repeater", 0, True), "in the plan"),
+    (Mark("repeater", 1, False), "FM"),
+    (Mark("repeater", 2, False), "DMR"),
+    (Mark("repeater", 4, False), "D-STAR"),
+    (Mark("repeater", 8, False), "Fusion"),
+    (Mark("repeater", 0, False, "wrong"), "wrong"),
+)
+
+
+class MapLegend(QWidget):
+    """One line under the map."""
+
+    def __init__(self, theme: Theme) -> None:
+        super().__init__()
+        self._theme = theme
+        self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
+        self.setAccessibleName("Marks: " + ", ".join(words for _mark, words in _ENTRIES))
+        theme.changed.connect(self.update)
+
+    def sizeHint(self) -> QSize:
+        return QSize(600, self._theme.px(22))
+
+    def paintEvent(self, _event: QPaintEvent | None) -> None:
+        painter = QPainter(self)
+        theme = self._theme
+        painter.setFont(theme.font(12))
+        painter.setPen(theme.color("ink2"))
+        x, metrics = 0.0, painter.fontMetrics()
+        base = (self.height() + metrics.ascent() - metrics.descent()) / 2
+        for mark, text in _ENTRIES:
+            width = MARK_PX + metrics.horizontalAdvance(text) + 12
+            if x + width > self.width():
+                return
+            picture = mark_picture(mark, mark_colors(theme), self.devicePixelRatioF())
+            painter.drawPixmap(QPointF(x, (self.height() - MARK_PX) / 2), picture)
+            painter.drawText(QPointF(x + MARK_PX + 2, base), text)
+            x += width

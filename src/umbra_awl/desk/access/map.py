@@ -1,0 +1,336 @@
+"""The map: what is on the air around a centre, in true distance and bearing.
+
+Drag or arrow keys move, the wheel or + and − zoom, a double click looks around another place.
+"""
+
+from collections.abc import Callable
+
+import numpy as np
+from PyQt6.QtCore import QPoint, QPointF, QRectF, QSize, Qt, pyqtSignal
+from PyQt6.QtGui import (
+    QFontMetricsF,
+    QKeyEvent,
+    QMouseEvent,
+    QPainter,
+    QPaintEvent,
+    QPen,
+    QPixmap,
+    QResizeEvent,
+    QWheelEvent,
+)
+from PyQt6.QtWidgets import QSizePolicy, QWidget
+
+from umbra_awl.core.estimate.survey import Spot
+from umbra_awl.core.facts.coast import Coast
+from umbra_awl.core.facts.earth import Position
+from umbra_awl.desk.access.map_geometry import View, project, ring_step, thin, unproject
+from umbra_awl.desk.access.map_paint import MARK_PX, CoastOnPlane, Labelled, Mark, paint_ground, paint_marks
+from umbra_awl.desk.access.map_points import NONE, Points, kind_of, modes_of
+from umbra_awl.desk.theme.theme import Theme
+
+MARGIN_PX = 260
+_PICK_PX = 14
+_KEY_STEP_PX = 70
+_ZOOM = 1.35
+_NAMES_FROM = 2.5
+_ARROWS = {
+    Qt.Key.Key_Left: (1, 0),
+    Qt.Key.Key_Right: (-1, 0),
+    Qt.Key.Key_Up: (0, 1),
+    Qt.Key.Key_Down: (0, -1),
+}
+Labels = Callable[[list[int]], dict[int, tuple[str, str]]]
+
+
+class AccessMap(QWidget):
+    """Shows points; says what was chosen. Knows nothing of the plan or the store."""
+
+    chosen = pyqtSignal(int)
+    activated = pyqtSignal()
+    stepped = pyqtSignal(int)
+    place_asked = pyqtSignal(object)
+    home_asked = pyqtSignal()
+
+    def __init__(self, theme: Theme, labels: Labels) -> None:
+        super().__init__()
+        self._theme = theme
+        self._labels = labels
+        self._names: dict[int, tuple[str, str]] = {}
+        self._grades: dict[int, str] = {}
+        self.centre = Position(0.0, 0.0)
+        self.view = View(0, 0, 9.0, 600, 400)
+        self.points: Points = NONE
+        self.selected: int | None = None
+        self.moving: Position | None = None
+        self.reach_km = (0.0, 0.0)
+        self.shown: list[tuple[int, float, float, int]] = []
+        self._raw: Coast | None = None
+        self._coast: CoastOnPlane | None = None
+        self._picture: QPixmap | None = None
+        self._pictured: View | None = None
+        self._grip: QPoint | None = None
+        self._dragged = False
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
+        self.setMinimumHeight(160)
+        self.setAccessibleName("Map. Arrow keys move, plus and minus zoom, N and P walk through the list, Enter takes.")
+        theme.changed.connect(self.redraw)
+
+    def sizeHint(self) -> QSize:
+        return QSize(800, 400)
+
+    def show_coast(self, coast: Coast) -> None:
+        """Set the coastline."""
+        self._raw = coast
+        self._coast = CoastOnPlane(coast, self.centre)
+        self.redraw()
+
+    def go_to(self, centre: Position) -> None:
+        """Put another place at the middle."""
+        if centre != self.centre:
+            self.centre = centre
+            self._coast = CoastOnPlane(self._raw, centre) if self._raw is not None else None
+            self.points = NONE
+        self.view = self.view._replace(x=0.0, y=0.0)
+        self.redraw()
+
+    def show_points(self, points: Points, spots: tuple[Spot, ...]) -> None:
+        """Set the points, and what is known of those surveyed."""
+        self.points = points
+        own = 0
+        self._grades, self._names = {}, {}
+        for spot in spots:
+            own -= spot.entry is None
+            number = spot.entry.id if spot.entry else own
+            self._grades[number] = spot.grade
+            self._names[number] = (spot.access.call, spot.access.site)
+        self.redraw()
+
+    def fit(self, km: float) -> None:
+        """Show so many kilometres around the centre."""
+        room = max(min(self.width(), self.height()) / 2 - 24, 40)
+        self.view = self.view._replace(x=0.0, y=0.0, scale=min(max(room / max(km, 0.5), 0.01), 60.0))
+        self.redraw()
+
+    def select(self, number: int | None) -> None:
+        """Mark a point as selected, and bring it into the window."""
+        self.selected = number
+        at = self._at(number)
+        if at is not None:
+            px, py = self.view.to_px(self.points.km[at : at + 1])[0]
+            if not (20 < px < self.width() - 20 and 20 < py < self.height() - 20):
+                x, y = self.points.km[at]
+                self.view = self.view._replace(x=float(x), y=float(y))
+        self.update()
+
+    def _at(self, number: int | None) -> int | None:
+        if number is None:
+            return None
+        found = np.flatnonzero(self.points.ids == number)
+        return int(found[0]) if len(found) else None
+
+    def show_moving(self, position: Position | None) -> None:
+        """Show where a moving station is."""
+        self.moving = position
+        self.update()
+
+    def redraw(self) -> None:
+        """Draw everything anew at the next paint."""
+        self._picture = None
+        self.update()
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        super().resizeEvent(event)
+        self.view = self.view._replace(width=self.width(), height=self.height())
+        self.redraw()
+
+    def zoom(self, factor: float, px: float | None = None, py: float | None = None) -> None:
+        """Zoom about a pixel, or about the middle."""
+        self.view = self.view.zoomed(
+            factor, self.width() / 2 if px is None else px, self.height() / 2 if py is None else py
+        )
+        self.redraw()
+
+    def pan(self, dx: float, dy: float) -> None:
+        """Push the drawing by pixels."""
+        self.view = self.view.panned(dx, dy)
+        self.update()
+
+    # painting
+
+    def paintEvent(self, _event: QPaintEvent | None) -> None:
+        painter = QPainter(self)
+        if self._picture is None or not self._covers():
+            self._draw_picture()
+        assert self._picture is not None and self._pictured is not None  # noqa: PT018  (both are set together)
+        dx, dy = self._shift()
+        painter.drawPixmap(QPointF(dx - MARGIN_PX, dy - MARGIN_PX), self._picture)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        self._paint_over(painter)
+
+    def _shift(self) -> tuple[float, float]:
+        """Where the kept picture's middle lies now, in pixels from the window's middle."""
+        assert self._pictured is not None
+        return (self._pictured.x - self.view.x) * self.view.scale, (self.view.y - self._pictured.y) * self.view.scale
+
+    def _covers(self) -> bool:
+        if self._pictured is None or self._pictured.scale != self.view.scale:
+            return False
+        dx, dy = self._shift()
+        return abs(dx) < MARGIN_PX and abs(dy) < MARGIN_PX
+
+    def _draw_picture(self) -> None:
+        view = self.view.grown(MARGIN_PX)
+        ratio = self.devicePixelRatioF()
+        picture = QPixmap(round(view.width * ratio), round(view.height * ratio))
+        picture.setDevicePixelRatio(ratio)
+        painter = QPainter(picture)
+        paint_ground(painter, self._theme, self._coast, view, self.reach_km)
+        marks = self._marks(view)
+        paint_marks(painter, self._theme, marks, view, ratio)
+        painter.end()
+        self._picture, self._pictured = picture, self.view
+
+    def _marks(self, view: View) -> list[Labelled]:
+        """The marks in a view, thinned so that none touch, most important first."""
+        points = self.points
+        px = view.to_px(points.km)
+        seen = np.flatnonzero((px[:, 0] > 0) & (px[:, 0] < view.width) & (px[:, 1] > 0) & (px[:, 1] < view.height))
+        thinned = thin(px[seen], points.rank[seen], MARK_PX * 0.95)
+        kept = seen[thinned.places]
+        named = kept[:140]
+        unknown = [int(number) for number in points.ids[named] if int(number) not in self._names and number > 0]
+        if unknown:
+            self._names.update(self._labels(unknown))
+        with_site = self.view.scale >= _NAMES_FROM
+        made: list[Labelled] = []
+        self.shown = []
+        for at, count in zip(kept.tolist(), thinned.counts.tolist(), strict=True):
+            number, bits = int(points.ids[at]), int(points.modes[at])
+            mark = Mark(
+                kind_of(bits),
+                modes_of(bits),
+                bool(points.in_plan[at]),
+                self._grades.get(number, ""),
+                bool(points.gone[at]),
+            )
+            call, site = self._names.get(number, ("", "")) if len(made) < 140 else ("", "")
+            label = f"{call} {site}".strip() if with_site and site != call else call or site
+            made.append(Labelled(float(px[at, 0]), float(px[at, 1]), mark, label, count))
+            self.shown.append((number, *points.km[at].tolist(), count))
+        return made
+
+    def _paint_over(self, painter: QPainter) -> None:
+        theme = self._theme
+        middle = QPointF(*self.view.to_px(np.zeros((1, 2)))[0])
+        self._paint_you(painter, middle, theme.color("violet"))
+        at = self._at(self.selected)
+        if at is not None:
+            px, py = self.view.to_px(self.points.km[at : at + 1])[0]
+            painter.setPen(QPen(theme.color("violet"), 2.2))
+            painter.setBrush(Qt.BrushStyle.NoBrush)
+            painter.drawEllipse(QPointF(px, py), 13, 13)
+            pen = QPen(theme.color("violet"), 1.4, Qt.PenStyle.DashLine)
+            painter.setPen(pen)
+            painter.drawLine(middle, QPointF(px, py))
+        if self.moving is not None:
+            there = project(self.centre, np.array([self.moving.lat]), np.array([self.moving.lon]))
+            self._paint_you(painter, QPointF(*self.view.to_px(there)[0]), theme.color("brass"))
+        self._paint_edges(painter)
+        if self.hasFocus():
+            painter.setPen(QPen(theme.color("violet"), 2))
+            painter.setBrush(Qt.BrushStyle.NoBrush)
+            painter.drawRoundedRect(QRectF(self.rect()).adjusted(1, 1, -1, -1), 6, 6)
+
+    @staticmethod
+    def _paint_you(painter: QPainter, at: QPointF, color: object) -> None:
+        painter.setPen(QPen(color, 2.2))  # type: ignore[call-overload]
+        painter.drawLine(at + QPointF(-7, 0), at + QPointF(7, 0))
+        painter.drawLine(at + QPointF(0, -7), at + QPointF(0, 7))
+
+    def _paint_edges(self, painter: QPainter) -> None:
+        """The scale at the lower left, and the frame."""
+        theme = self._theme
+        painter.setFont(theme.font(12))
+        metrics = QFontMetricsF(painter.font())
+        step = ring_step(self.view.scale, 56)
+        length = step * self.view.scale
+        text = f"{step:g} km"
+        base = self.height() - 12.0
+        back = theme.color("panel")
+        painter.fillRect(QRectF(8, base - 20, max(length, metrics.horizontalAdvance(text)) + 12, 26), back)
+        painter.setPen(QPen(theme.color("ink"), 1.4))
+        painter.drawLine(QPointF(14, base), QPointF(14 + length, base))
+        painter.drawLine(QPointF(14, base - 4), QPointF(14, base))
+        painter.drawLine(QPointF(14 + length, base - 4), QPointF(14 + length, base))
+        painter.drawText(QPointF(14, base - 6), text)
+        painter.setPen(QPen(theme.color("line"), 1))
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        painter.drawRect(QRectF(self.rect()).adjusted(0.5, 0.5, -0.5, -0.5))
+
+    # hands
+
+    def _number_at(self, px: float, py: float) -> tuple[int, int] | None:
+        """The point under a pixel and how many it stands for."""
+        best: tuple[float, int, int] | None = None
+        for number, x, y, count in self.shown:
+            sx, sy = (
+                (x - self.view.x) * self.view.scale + self.width() / 2,
+                (self.view.y - y) * self.view.scale + self.height() / 2,
+            )
+            off = (sx - px) ** 2 + (sy - py) ** 2
+            if off <= _PICK_PX**2 and (best is None or off < best[0]):
+                best = (off, number, count)
+        return best[1:] if best else None
+
+    def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        if event is not None:
+            self._grip, self._dragged = event.position().toPoint(), False
+
+    def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
+        if event is None or self._grip is None:
+            return
+        now = event.position().toPoint()
+        step = now - self._grip
+        if self._dragged or step.manhattanLength() > 4:
+            self._dragged, self._grip = True, now
+            self.pan(step.x(), step.y())
+
+    def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
+        if event is not None and not self._dragged:
+            found = self._number_at(event.position().x(), event.position().y())
+            if found is not None and found[1] > 1 and found[0] == self.selected:
+                self.zoom(2.0, event.position().x(), event.position().y())
+            elif found is not None:
+                self.chosen.emit(found[0])
+        self._grip = None
+
+    def mouseDoubleClickEvent(self, event: QMouseEvent | None) -> None:
+        if event is None:
+            return
+        if self._number_at(event.position().x(), event.position().y()) is None:
+            self.place_asked.emit(unproject(self.centre, *self.view.to_km(event.position().x(), event.position().y())))
+
+    def wheelEvent(self, event: QWheelEvent | None) -> None:
+        if event is not None and event.angleDelta().y():
+            self.zoom(_ZOOM ** (event.angleDelta().y() / 120), event.position().x(), event.position().y())
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        if event is None:
+            return
+        key = Qt.Key(event.key())
+        if key in _ARROWS:
+            dx, dy = _ARROWS[key]
+            self.pan(dx * _KEY_STEP_PX, dy * _KEY_STEP_PX)
+        elif key in {Qt.Key.Key_Plus, Qt.Key.Key_Equal}:
+            self.zoom(_ZOOM)
+        elif key in {Qt.Key.Key_Minus, Qt.Key.Key_Underscore}:
+            self.zoom(1 / _ZOOM)
+        elif key == Qt.Key.Key_Home:
+            self.home_asked.emit()
+        elif key in {Qt.Key.Key_N, Qt.Key.Key_P}:
+            self.stepped.emit(1 if key == Qt.Key.Key_N else -1)
+        elif key in {Qt.Key.Key_Return, Qt.Key.Key_Enter}:
+            self.activated.emit()
+        else:
+            super().keyPressEvent(event)

@@ -1,0 +1,204 @@
+"""The map's geometry without widgets: azimuthal-equidistant projection, the view, thinning of points, places for labels.
+
+Source of the projection: J. P. Snyder, Map Projections: A Working Manual (USGS 1395, 1987), azimuthal equidistant on a sphere.
+Plane coordinates are kilometres from the centre, x east and y north; the view turns them into pixels, y down.
+"""
+
+from collections.abc import Iterable
+from typing import NamedTuple
+
+import numpy as np
+from numpy.typing import NDArray
+
+from umbra_awl.core.facts.earth import EARTH_KM, Position
+
+Floats = NDArray[np.float64]
+FARTHEST_KM = float(np.pi * EARTH_KM)
+LEAST_PX_PER_KM = 0.008
+MOST_PX_PER_KM = 400.0
+
+
+def project(centre: Position, lat: Floats, lon: Floats) -> Floats:
+    """(n, 2) kilometres of n positions in degrees around a centre."""
+    lat0, lat1 = np.radians(centre.lat), np.radians(lat)
+    turn = np.radians(lon - centre.lon)
+    half = np.sin((lat1 - lat0) / 2) ** 2 + np.cos(lat0) * np.cos(lat1) * np.sin(turn / 2) ** 2
+    angle = 2 * np.arcsin(np.sqrt(np.clip(half, 0, 1)))
+    sine = np.sin(angle)
+    scale = np.where(sine > 1e-9, angle / np.where(sine > 1e-9, sine, 1.0), 1.0) * EARTH_KM
+    x = scale * np.cos(lat1) * np.sin(turn)
+    y = scale * (np.cos(lat0) * np.sin(lat1) - np.sin(lat0) * np.cos(lat1) * np.cos(turn))
+    return np.column_stack((x, y))
+
+
+def unproject(centre: Position, x: float, y: float) -> Position:
+    """The position of a point of the plane in kilometres."""
+    rho = float(np.hypot(x, y))
+    if rho < 1e-9:
+        return centre
+    angle, lat0 = min(rho / EARTH_KM, np.pi), np.radians(centre.lat)
+    lat = np.arcsin(np.clip(np.cos(angle) * np.sin(lat0) + y * np.sin(angle) * np.cos(lat0) / rho, -1, 1))
+    lon = np.arctan2(x * np.sin(angle), rho * np.cos(lat0) * np.cos(angle) - y * np.sin(lat0) * np.sin(angle))
+    return Position(float(np.degrees(lat)), float((centre.lon + np.degrees(lon) + 540) % 360 - 180))
+
+
+class View(NamedTuple):
+    """What of the plane is seen: the kilometres at the middle of the widget, pixels a kilometre, the size in pixels."""
+
+    x: float
+    y: float
+    scale: float
+    width: int
+    height: int
+
+    def to_px(self, points: Floats) -> Floats:
+        """Kilometres as pixels."""
+        return np.column_stack(
+            (
+                (points[:, 0] - self.x) * self.scale + self.width / 2,
+                (self.y - points[:, 1]) * self.scale + self.height / 2,
+            )
+        )
+
+    def to_km(self, px: float, py: float) -> tuple[float, float]:
+        """A pixel as kilometres."""
+        return (px - self.width / 2) / self.scale + self.x, self.y - (py - self.height / 2) / self.scale
+
+    def panned(self, dx_px: float, dy_px: float) -> "View":
+        """The view after the drawing was pushed by so many pixels; the earth does not leave the window."""
+        x, y = self.x - dx_px / self.scale, self.y + dy_px / self.scale
+        far = float(np.hypot(x, y))
+        share = min(1.0, FARTHEST_KM / far) if far else 1.0
+        return self._replace(x=x * share, y=y * share)
+
+    def zoomed(self, factor: float, px: float, py: float) -> "View":
+        """The view with another scale, the place under a pixel staying there."""
+        scale = min(max(self.scale * factor, LEAST_PX_PER_KM), MOST_PX_PER_KM)
+        x, y = self.to_km(px, py)
+        return self._replace(scale=scale, x=x - (px - self.width / 2) / scale, y=y + (py - self.height / 2) / scale)
+
+    def grown(self, margin_px: int) -> "View":
+        """The same with a margin on every side, for an over-size picture."""
+        return self._replace(width=self.width + 2 * margin_px, height=self.height + 2 * margin_px)
+
+    @property
+    def reach_km(self) -> float:
+        """From the middle to a corner."""
+        return float(np.hypot(self.width, self.height)) / 2 / self.scale
+
+
+def ring_step(scale: float, least_px: float = 84.0) -> float:
+    """The kilometres between two rings: 1, 2 or 5 times a power of ten, so that they do not crowd."""
+    least = least_px / scale
+    power = 10.0 ** np.floor(np.log10(least))
+    return float(next(power * part for part in (1, 2, 5, 10) if power * part >= least))
+
+
+class Thinned(NamedTuple):
+    """Points that stand for all: their places in the input, and how many each stands for."""
+
+    places: NDArray[np.int64]
+    counts: NDArray[np.int64]
+
+
+def thin(px: Floats, rank: NDArray[np.int64], apart: float) -> Thinned:
+    """Points (n, 2 pixels) so far apart that marks do not touch; of two that would, the lower rank stays and counts both."""
+    if not len(px):
+        return Thinned(np.zeros(0, np.int64), np.zeros(0, np.int64))
+    cells = np.floor(px / apart).astype(np.int64)
+    order = np.lexsort((rank, cells[:, 1], cells[:, 0]))
+    sorted_cells = cells[order]
+    first = np.ones(len(order), bool)
+    first[1:] = (sorted_cells[1:] != sorted_cells[:-1]).any(axis=1)
+    heads = order[first]
+    sizes = np.diff(np.append(np.flatnonzero(first), len(order)))
+    return _apart(px, heads, sizes, rank, apart)
+
+
+def _apart(
+    px: Floats, heads: NDArray[np.int64], sizes: NDArray[np.int64], rank: NDArray[np.int64], apart: float
+) -> Thinned:
+    """Among one point a cell, those not too near an earlier one; a near one is counted there."""
+    grid: dict[tuple[int, int], list[int]] = {}
+    kept: list[int] = []
+    places: list[tuple[float, float]] = []
+    counts: list[int] = []
+    by_rank = np.argsort(rank[heads], kind="stable")
+    points = px[heads].tolist()
+    cells = np.floor(px[heads] / apart).astype(np.int64).tolist()
+    limit = apart * apart
+    for at in by_rank.tolist():
+        x, y = points[at]
+        column, line = cells[at]
+        near = -1
+        for i in (column - 1, column, column + 1):
+            for j in (line - 1, line, line + 1):
+                for other in grid.get((i, j), ()):
+                    if (places[other][0] - x) ** 2 + (places[other][1] - y) ** 2 < limit:
+                        near = other
+        if near >= 0:
+            counts[near] += int(sizes[at])
+        else:
+            grid.setdefault((column, line), []).append(len(kept))
+            kept.append(int(heads[at]))
+            places.append((x, y))
+            counts.append(int(sizes[at]))
+    return Thinned(np.array(kept, np.int64), np.array(counts, np.int64))
+
+
+class Box(NamedTuple):
+    """A rectangle in pixels."""
+
+    left: float
+    top: float
+    width: float
+    height: float
+
+    def meets(self, other: "Box") -> bool:
+        """Whether two rectangles share a point."""
+        return (
+            self.left < other.left + other.width
+            and other.left < self.left + self.width
+            and self.top < other.top + other.height
+            and other.top < self.top + self.height
+        )
+
+
+class LabelPlaces:
+    """Finds for each label a place beside its mark where it meets neither marks nor other labels."""
+
+    def __init__(self, width: int, height: int, cell: float = 48.0) -> None:
+        self._size = (width, height)
+        self._cell = cell
+        self._grid: dict[tuple[int, int], list[Box]] = {}
+
+    def block(self, box: Box) -> None:
+        """Keep a place free."""
+        for cell in self._cells(box):
+            self._grid.setdefault(cell, []).append(box)
+
+    def _cells(self, box: Box) -> Iterable[tuple[int, int]]:
+        for i in range(int(box.left // self._cell), int((box.left + box.width) // self._cell) + 1):
+            for j in range(int(box.top // self._cell), int((box.top + box.height) // self._cell) + 1):
+                yield i, j
+
+    def _free(self, box: Box) -> bool:
+        if box.left < 0 or box.top < 0 or box.left + box.width > self._size[0] or box.top + box.height > self._size[1]:
+            return False
+        return not any(box.meets(other) for cell in self._cells(box) for other in self._grid.get(cell, ()))
+
+    def place(self, x: float, y: float, width: float, height: float, gap: float) -> Box | None:
+        """The first free place: right, left, above, below, and the corners; None when there is none."""
+        for left, top in (
+            (x + gap, y - height / 2),
+            (x - gap - width, y - height / 2),
+            (x - width / 2, y - gap - height),
+            (x - width / 2, y + gap),
+            (x + gap * 0.7, y - gap * 0.7 - height),
+            (x + gap * 0.7, y + gap * 0.7),
+        ):
+            box = Box(left, top, width, height)
+            if self._free(box):
+                self.block(box)
+                return box
+        return None

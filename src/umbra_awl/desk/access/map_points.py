@@ -1,0 +1,68 @@
+"""The points of the map as arrays: the directory's, those of the plan, and which come first where they crowd."""
+
+from typing import NamedTuple
+
+import numpy as np
+from numpy.typing import NDArray
+
+from umbra_awl.core.directory.nearest import Dot
+from umbra_awl.core.directory.store import KIND_BITS, columns_of
+from umbra_awl.core.estimate.survey import Spot
+from umbra_awl.core.facts.earth import Position
+from umbra_awl.desk.access.map_geometry import Floats, project
+
+_KINDS = {bits: kind for kind, bits in KIND_BITS.items()}
+_MODE_MASK = 15
+
+
+class Points(NamedTuple):
+    """One row a point; `own` numbers count the spots without an entry as −1, −2, … in their order."""
+
+    ids: NDArray[np.int64]
+    km: Floats
+    modes: NDArray[np.int64]
+    in_plan: NDArray[np.bool_]
+    gone: NDArray[np.bool_]
+    rank: NDArray[np.int64]
+
+
+NONE = Points(
+    np.zeros(0, np.int64),
+    np.zeros((0, 2)),
+    np.zeros(0, np.int64),
+    np.zeros(0, bool),
+    np.zeros(0, bool),
+    np.zeros(0, np.int64),
+)
+
+
+def points_of(dots: list[Dot], spots: tuple[Spot, ...], centre: Position) -> Points:
+    """All points around a centre. The plan's come first, then the surveyed in their order, then the rest."""
+    own = [spot for spot in spots if spot.entry is None]
+    placed = [(-1 - at, spot) for at, spot in enumerate(own) if spot.access.lat is not None]
+    table = np.array([dot[:4] for dot in dots] or np.zeros((0, 4)), dtype=np.float64).reshape(-1, 4)
+    extra = np.array(
+        [(number, spot.access.lat, spot.access.lon, columns_of(spot.access)[4]) for number, spot in placed]
+        or np.zeros((0, 4)),
+        dtype=np.float64,
+    ).reshape(-1, 4)
+    both = np.vstack((extra, table))
+    ids = both[:, 0].astype(np.int64)
+    order = {spot.entry.id if spot.entry else -1 - own.index(spot): at for at, spot in enumerate(spots)}
+    in_plan_ids = [spot.entry.id if spot.entry else -1 - own.index(spot) for spot in spots if spot.in_plan]
+    in_plan = np.isin(ids, np.array(in_plan_ids, np.int64))
+    rank = np.arange(len(ids), dtype=np.int64) + 1_000_000
+    for at in np.flatnonzero(np.isin(ids, np.array(list(order), np.int64))):
+        rank[at] = order[int(ids[at])] + (0 if in_plan[at] else 10_000)
+    gone = np.concatenate((np.zeros(len(extra), bool), np.array([dot.gone for dot in dots], bool)))
+    return Points(ids, project(centre, both[:, 1], both[:, 2]), both[:, 3].astype(np.int64), in_plan, gone, rank)
+
+
+def kind_of(modes: int) -> str:
+    """The kind in a point's bits."""
+    return _KINDS.get(modes & ~_MODE_MASK, "repeater")
+
+
+def modes_of(modes: int) -> int:
+    """The modes in a point's bits."""
+    return modes & _MODE_MASK

@@ -1,0 +1,341 @@
+"""The Access stage: map and ranked list of what is on the air, the directory's imports, its people and destinations."""
+
+from collections.abc import Callable
+from functools import cached_property, partial
+from pathlib import Path
+from typing import TYPE_CHECKING, TypeVar
+
+from PyQt6.QtWidgets import QFileDialog, QInputDialog, QLineEdit, QMenu, QStackedWidget, QWidget
+
+from umbra_awl.core.directory.errors import DirectoryError
+from umbra_awl.core.directory.export import write_access
+from umbra_awl.core.directory.nearest import Wanted, within
+from umbra_awl.core.directory.store import Entry
+from umbra_awl.core.directory.taking import take_entries
+from umbra_awl.core.directory.track import along, read_track
+from umbra_awl.core.estimate.survey import Spot
+from umbra_awl.core.facts.earth import Position, PositionError, locator_of, parse_position
+from umbra_awl.core.facts.repeaters import CALLING, Calling
+from umbra_awl.core.plan.edit_access import add_access
+from umbra_awl.core.plan.edits import EditRefused, fresh_key
+from umbra_awl.core.plan.model import AccessPoint, Air, DmrAir, DstarAir, FmAir, Service
+from umbra_awl.desk.access.around import Around
+from umbra_awl.desk.access.spot_list import SpotList
+from umbra_awl.desk.directory import Directory, Place
+from umbra_awl.desk.parts.widgets import button, column, row, words
+from umbra_awl.desk.theme.theme import Theme
+from umbra_awl.desk.workbench import Workbench
+
+if TYPE_CHECKING:
+    from umbra_awl.desk.access.imports import Imports
+    from umbra_awl.desk.access.people_page import PeoplePage
+    from umbra_awl.desk.access.targets_page import TargetsPage
+
+_Page = TypeVar("_Page", bound=QWidget)
+_PAGES = ("Around you", "Imports", "People", "Destinations")
+_FORMS = "CSV (*.csv);;GeoJSON (*.geojson);;GPX (*.gpx)"
+
+
+class AccessStage(QWidget):
+    """The canvas of the stage; `side` is what stands beside it."""
+
+    def __init__(self, bench: Workbench, theme: Theme, directory: Directory) -> None:
+        super().__init__()
+        self._bench, self._theme, self.directory = bench, theme, directory
+        outer = column(self, 6)
+        head = row(gap=2)
+        self._tabs = [button(text, partial(self.show_page, at), "segment") for at, text in enumerate(_PAGES)]
+        for tab in self._tabs:
+            tab.setCheckable(True)
+            head.addWidget(tab)
+        head.addStretch(1)
+        self.place = QLineEdit()
+        self.place.setAccessibleName("Place looked at: a locator, a position or a site; empty is home")
+        self.place.setToolTip("A locator, a position or the name of a site; empty is home")
+        self.place.setMinimumWidth(150)
+        self.place.returnPressed.connect(self._go)
+        head.addWidget(words("Around", "second"))
+        head.addWidget(self.place, 1)
+        self._more = button("Do ▾", self._open_menu, tip="Take many, tracks, suggestions, export")
+        head.addWidget(self._more)
+        outer.addLayout(head)
+        self._pages = QStackedWidget()
+        outer.addWidget(self._pages, 1)
+        self.list = SpotList(theme)
+        self.around = Around(bench, theme, directory, self.list, partial(self.take, None))
+        self._pages.addWidget(self.around)
+        self.list.take_asked.connect(partial(self.take, None))
+        self.around.track_asked.connect(self.ask_track)
+        self.side = self._side()
+        directory.place_changed.connect(self._say_place)
+        directory.surveyed.connect(self._say_count)
+        bench.document_changed.connect(self._say_place)
+        self._say_place()
+        self.show_page(0)
+        directory.look()
+
+    def _side(self) -> QWidget:
+        side = QWidget()
+        outer = column(side, 6)
+        tabs = row(gap=2)
+        self._side_tabs = [
+            button("Nearest", partial(self.show_side, 0), "segment"),
+            button("Trips", partial(self.show_side, 1), "segment"),
+        ]
+        for tab in self._side_tabs:
+            tab.setCheckable(True)
+            tabs.addWidget(tab)
+        self._count = words("", "second")
+        tabs.addWidget(self._count)
+        tabs.addStretch(1)
+        self._take = button("Take", partial(self.take, None), tip="Take the selected into the plan (Enter)")
+        tabs.addWidget(self._take)
+        outer.addLayout(tabs)
+        self._side_pages = QStackedWidget()
+        self._side_pages.addWidget(self.list)
+        outer.addWidget(self._side_pages, 1)
+        self.show_side(0)
+        return side
+
+    def show_side(self, page: int) -> None:
+        """Show the list (0) or the trips (1)."""
+        if page and self._side_pages.count() == 1:
+            from umbra_awl.desk.access.trips import TripsPanel
+
+            self._side_pages.addWidget(TripsPanel(self._bench, self.directory))
+        self._side_pages.setCurrentIndex(page)
+        for at, tab in enumerate(self._side_tabs):
+            tab.setChecked(at == page)
+        self._take.setVisible(not page)
+        self._count.setVisible(not page)
+
+    @cached_property
+    def imports(self) -> "Imports":
+        """The imports page, made when first shown."""
+        from umbra_awl.desk.access.imports import Imports
+
+        return self._added(Imports(self._bench, self.directory))
+
+    @cached_property
+    def people(self) -> "PeoplePage":
+        """The people page, made when first shown."""
+        from umbra_awl.desk.access.people_page import PeoplePage
+
+        return self._added(PeoplePage(self._bench, self.directory))
+
+    @cached_property
+    def targets(self) -> "TargetsPage":
+        """The destinations page, made when first shown."""
+        from umbra_awl.desk.access.targets_page import TargetsPage
+
+        return self._added(TargetsPage(self._bench, self.directory))
+
+    def _added(self, page: _Page) -> _Page:
+        self._pages.addWidget(page)
+        return page
+
+    def show_page(self, at: int) -> None:
+        """Show the map (0), the imports (1), people (2) or destinations (3)."""
+        try:
+            page: QWidget = (lambda: self.around, lambda: self.imports, lambda: self.people, lambda: self.targets)[at]()
+        except DirectoryError as error:
+            self._bench.say(str(error), "stop")
+            page, at = self.around, 0
+        self._pages.setCurrentWidget(page)
+        for number, tab in enumerate(self._tabs):
+            tab.setChecked(number == at)
+
+    def take_focus(self) -> None:
+        """Give the keyboard to the list."""
+        self.list.setFocus()
+
+    def _say_place(self) -> None:
+        place = self.directory.place
+        self.place.setText("" if place is None or self.directory.at_home else place.words)
+        home = (
+            f"{place.words}, {locator_of(*place.position)}" if place else "Where are you? A locator, or 46.47, -31.11"
+        )
+        self.place.setPlaceholderText(home)
+
+    def _say_count(self) -> None:
+        spots = self.directory.survey.spots
+        self._count.setText(f"{len(spots)} shown, {sum(spot.in_plan for spot in spots)} in the plan")
+
+    def _go(self) -> None:
+        text = self.place.text().strip()
+        if not text:
+            self.directory.go_to(None)
+            return
+        try:
+            self.directory.go_to(Place(parse_position(text), text))
+        except PositionError as error:
+            self._go_to_site(text, str(error))
+
+    def _go_to_site(self, text: str, fault: str) -> None:
+        """Look for a site of that name in the directory and the plan."""
+        from umbra_awl.core.directory.nearest import nearest
+
+        here = self.directory.place
+        found = nearest(self.directory.store, here.position if here else Position(0, 0), 1, Wanted(text=text))
+        own = [
+            item for item in self._bench.plan.access if item.site.casefold() == text.casefold() and item.lat is not None
+        ]
+        access = own[0] if own else found[0].entry.access if found else None
+        if access is None or access.lat is None or access.lon is None:
+            self._bench.say(f"{fault} No site of that name is in the directory either.", "stop")
+            return
+        self.directory.go_to(Place(Position(access.lat, access.lon), access.site))
+
+    # taking
+
+    def take(self, entries: list[Entry] | None = None) -> None:
+        """Take entries into the plan, or those selected in the list."""
+        chosen = entries if entries is not None else [spot.entry for spot in self._selected() if spot.entry is not None]
+        if not chosen:
+            own = [spot for spot in self._selected() if spot.in_plan]
+            self._bench.say(
+                "It is the plan's own already." if own else "Select access points in the list or on the map first."
+            )
+            return
+        try:
+            edit, haul, _keys = take_entries(self._bench.plan, chosen)
+        except EditRefused as error:
+            self._bench.say(str(error))
+            return
+        if self._bench.do(edit):
+            self._bench.say(f"{edit.sentence}: {haul.words}. Punch them at Routes.")
+
+    def _selected(self) -> list[Spot]:
+        return self.list.selected()
+
+    def take_within(self, km: float) -> None:
+        """Take all wanted entries within a radius of the place looked at."""
+        place = self.directory.place
+        if place is None:
+            self._bench.say("Give your position first: at Station, or above the map.", "stop")
+            return
+        found = within(self.directory.store, place.position, km, self.directory.wanted)
+        if not found:
+            self._bench.say(f"Nothing that fits the filters lies within {km:g} km.")
+            return
+        self.take([near.entry for near in found])
+
+    def take_along(self, path: Path, km: float) -> None:
+        """Take all wanted entries within a distance of a track."""
+        try:
+            found = along(self.directory.store, read_track(path), km, self.directory.wanted)
+        except DirectoryError as error:
+            self._bench.say(str(error), "stop")
+            return
+        if found:
+            self.take([near.entry for near in found])
+        else:
+            self._bench.say(f"Nothing that fits the filters lies within {km:g} km of the track.")
+
+    def add_suggested(self, calling: Calling) -> None:
+        """Add a calling or simplex frequency of the region to the plan."""
+        index = self._bench.index
+        if any(
+            service.rx_hz == calling.hz and service.mode == calling.mode for _access, service in index.all_services()
+        ):
+            self._bench.say(f"{calling.words} is in the plan already.")
+            return
+        airs: dict[str, Air] = {
+            "fm": FmAir(),
+            "dmr": DmrAir(1, "", (1,)),
+            "dstar": DstarAir("C" if calling.hz < 300_000_000 else "B", False),
+        }
+        air = airs[calling.mode]
+        key = fresh_key(calling.words, index.access)
+        service = Service(fresh_key(f"{key}-{calling.mode}", index.services), calling.hz, calling.hz, air)
+        if self._bench.do(add_access(AccessPoint(key, "", calling.words, "simplex", services=(service,)))):
+            self._bench.say(f"{calling.words} added. Band plans differ: check yours.")
+
+    # the menu
+
+    def _open_menu(self) -> None:
+        menu = self.menu()
+        menu.popup(self._more.mapToGlobal(self._more.rect().bottomLeft()))
+
+    def menu(self) -> QMenu:
+        """What can be done beside the buttons."""
+        menu = QMenu(self)
+        for text, does in (
+            ("Take all within a radius", self._ask_radius),
+            ("Take all along a track", self._ask_along),
+            ("Play a track as a moving position", self.ask_track),
+            ("Add an access point by hand", self.add_by_hand),
+            ("Look around home", partial(self.directory.go_to, None)),
+            ("Show everything listed", self.around.fit_list),
+            ("Export the shown", partial(self._ask_export, False)),
+            ("Export the plan's access points", partial(self._ask_export, True)),
+        ):
+            _act(menu, text, does)
+        more = menu.addMenu("Calling and simplex frequencies")
+        assert more is not None
+        for calling in CALLING[self._bench.plan.station.region]:
+            _act(more, f"{calling.hz / 1e6:.4f}  {calling.words}", partial(self.add_suggested, calling))
+        menu.aboutToHide.connect(menu.deleteLater)
+        return menu
+
+    def add_by_hand(self) -> None:
+        """Ask for a new access point."""
+        from umbra_awl.desk.parts.adding import AddAccess
+
+        AddAccess(self._bench, self).exec()
+
+    def _ask_radius(self) -> None:
+        km, done = QInputDialog.getDouble(
+            self, "Take all within a radius", "Kilometres around the place looked at", 30, 0.1, 2000, 1
+        )
+        if done:
+            self.take_within(km)
+
+    def _ask_along(self) -> None:
+        name, _ = QFileDialog.getOpenFileName(self, "A track", "", "GPX (*.gpx)")
+        if name:
+            km, done = QInputDialog.getDouble(
+                self, "Take all along the track", "Kilometres on both sides", 20, 0.1, 500, 1
+            )
+            if done:
+                self.take_along(Path(name), km)
+
+    def ask_track(self) -> None:
+        """Ask for a track to play."""
+        name, _ = QFileDialog.getOpenFileName(self, "A track", "", "GPX (*.gpx)")
+        if name:
+            self.play(Path(name))
+
+    def play(self, path: Path) -> None:
+        """Play a track; an error is said."""
+        self.show_page(0)
+        try:
+            self.around.playback.open(path)
+        except DirectoryError as error:
+            self._bench.say(str(error), "stop")
+
+    def _ask_export(self, own: bool) -> None:
+        name, _ = QFileDialog.getSaveFileName(self, "Export access points", "access-points.csv", _FORMS)
+        if name:
+            self.export(Path(name), own=own)
+
+    def export(self, path: Path, *, own: bool) -> None:
+        """Export the plan's access points, or those shown."""
+        items = list(self._bench.plan.access) if own else [spot.access for spot in self.directory.survey.spots]
+        try:
+            write_access(path, items)
+        except DirectoryError as error:
+            self._bench.say(str(error), "stop")
+            return
+        self._bench.say(f"{len(items)} access points exported to {path.name}.")
+
+    def import_file(self) -> None:
+        """Ask for a file to import."""
+        self.show_page(1)
+        self.imports.ask()
+
+
+def _act(menu: QMenu, text: str, does: Callable[[], object]) -> None:
+    action = menu.addAction(text)
+    assert action is not None
+    action.triggered.connect(lambda _checked=False: does())

@@ -1,0 +1,228 @@
+"""The window's directory: the store behind it, what is around the chosen place, and long work on it, as signals."""
+
+import threading
+from collections.abc import Callable
+from datetime import date, datetime
+from pathlib import Path
+from typing import Any, NamedTuple
+
+from PyQt6.QtCore import QObject, pyqtSignal
+
+from umbra_awl.core.directory.errors import CancelledError, DirectoryError
+from umbra_awl.core.directory.nearest import Wanted
+from umbra_awl.core.directory.sanity import Ground
+from umbra_awl.core.directory.store import Store
+from umbra_awl.core.estimate.survey import Spot, Survey, survey
+from umbra_awl.core.facts.coast import Coast, Land, coast_of_geojson, world_coast
+from umbra_awl.core.facts.earth import Position
+from umbra_awl.core.plan.edits import EditRefused
+from umbra_awl.desk.workbench import Workbench
+
+LOCAL_COAST = "coast.geojson"
+NOWHERE = Position(0.0, 0.0)
+
+
+class Place(NamedTuple):
+    """The place looked at: its position and its words."""
+
+    position: Position
+    words: str
+
+
+class Directory(QObject):
+    """One for the window. Each thread has a store of its own on the same file."""
+
+    changed = pyqtSignal()
+    surveyed = pyqtSignal()
+    place_changed = pyqtSignal()
+    work_changed = pyqtSignal()
+
+    def __init__(self, bench: Workbench, path: Path) -> None:
+        super().__init__()
+        self._bench = bench
+        self.path = path
+        self.survey = Survey(NOWHERE, (), {})
+        self.wanted = Wanted()
+        self.work = ""
+        self.done_share = 0.0
+        self._own_place: Place | None = None
+        self._here = threading.local()
+        self._stores: list[Store] = []
+        self._stop = False
+        self._land: tuple[Coast, Land] | None = None
+        bench.plan_changed.connect(self.look)
+        bench.document_changed.connect(lambda: self.go_to(None))
+
+    @property
+    def store(self) -> Store:
+        """The store of the thread that asks, opened when first asked for. Raises StoreFailedError."""
+        if not hasattr(self._here, "store"):
+            self._here.store = Store(self.path)
+            self._stores.append(self._here.store)
+        made: Store = self._here.store
+        return made
+
+    @property
+    def folder(self) -> Path:
+        """Where layouts and downloads are kept."""
+        return self.path.parent
+
+    def coast(self) -> tuple[Coast, Land]:
+        """The world's coastline with the local one, and its land; read once, in whatever thread asks first."""
+        if self._land is None:
+            coast = world_coast()
+            local = self.folder / LOCAL_COAST
+            if local.exists():
+                try:
+                    coast = coast.joined(coast_of_geojson(local.read_text("utf-8")))
+                except (ValueError, KeyError, TypeError, OSError):
+                    self._bench.jobs.tell(
+                        lambda: self._bench.say(f"“{local.name}” is not a readable coastline; it is left out.")
+                    )
+            self._land = (coast, Land(coast))
+        return self._land
+
+    @property
+    def place(self) -> Place | None:
+        """The place looked at: the chosen one, or the station's; None when neither is known."""
+        if self._own_place is not None:
+            return self._own_place
+        station = self._bench.plan.station
+        if station.lat is None or station.lon is None:
+            return None
+        return Place(Position(station.lat, station.lon), station.place or "home")
+
+    @property
+    def at_home(self) -> bool:
+        """Whether the place looked at is the station's."""
+        return self._own_place is None
+
+    def go_to(self, place: Place | None) -> None:
+        """Look at a place; None is home."""
+        self._own_place = place
+        self.place_changed.emit()
+        self.look()
+
+    def want(self, wanted: Wanted) -> None:
+        """Filter what is shown."""
+        if wanted != self.wanted:
+            self.wanted = wanted
+            self.look()
+
+    def look(self) -> None:
+        """Survey anew, in the background; the latest wins."""
+        place, plan, wanted = self.place, self._bench.plan, self.wanted
+        if self._bench.document is None:
+            return
+        bands = self._bench.index.bands
+
+        def work() -> Survey | DirectoryError:
+            ground = Ground(bands, self.coast()[1], date.today(), {})
+            try:
+                return survey(self.store, plan, place.position if place else NOWHERE, wanted, ground)
+            except DirectoryError as error:
+                return error
+
+        self._bench.jobs.soon(lambda: self._bench.jobs.latest("survey", work, self._take))
+
+    def _take(self, result: Survey | DirectoryError) -> None:
+        if isinstance(result, DirectoryError):
+            self._bench.say(str(result), "stop")
+            return
+        self.survey = result
+        self.surveyed.emit()
+
+    def spot(self, key: str) -> Spot | None:
+        """The surveyed spot of a key."""
+        return next((spot for spot in self.survey.spots if spot.key == key), None)
+
+    def refresh(self) -> None:
+        """Say that the store changed."""
+        self.changed.emit()
+        self.look()
+
+    def try_to(self, act: Callable[[], Any]) -> bool:
+        """Do something small on the store; an error is said. True when done."""
+        try:
+            act()
+        except (DirectoryError, EditRefused) as error:
+            self._bench.say(str(error), "stop")
+            return False
+        self.refresh()
+        return True
+
+    def set_private(self, key: str, field: str, value: Any) -> bool:
+        """Keep a private edit of an entry; None takes it back."""
+        return self.try_to(lambda: self.store.set_edit(key, field, value, date.today().isoformat()))
+
+    def set_note(self, key: str, text: str) -> bool:
+        """Keep a local note of an entry."""
+        return self.try_to(lambda: self.store.set_note(key, text, date.today().isoformat()))
+
+    def run(self, words: str, work: Callable[[Store], Any], done: Callable[[Any], None]) -> None:
+        """Do long work in a thread of its own, one at a time; errors are said, and the store is then as before."""
+        if self.work:
+            self._bench.say(f"{self.work} Wait for it, or stop it.", "stop")
+            return
+        self._set_work(words)
+        self._stop = False
+
+        def in_thread() -> Any:
+            store = Store(self.path)
+            try:
+                return work(store)
+            except DirectoryError as error:
+                return error
+            finally:
+                store.close()
+
+        self._bench.jobs.start(in_thread, lambda result: self._finish(result, done), self._failed)
+
+    def _finish(self, result: Any, done: Callable[[Any], None]) -> None:
+        self._set_work("")
+        if isinstance(result, CancelledError):
+            self._bench.say(str(result))
+        elif isinstance(result, DirectoryError):
+            self._bench.say(str(result), "stop")
+        else:
+            done(result)
+
+    def _failed(self, error: Exception) -> None:
+        self._set_work("")
+        self._bench.say(
+            f"Something unforeseen happened ({type(error).__name__}: {error}). The directory is as before.", "stop"
+        )
+
+    def _set_work(self, words: str) -> None:
+        self.work, self.done_share = words, 0.0
+        self.work_changed.emit()
+
+    def stop(self) -> None:
+        """Ask the long work to stop."""
+        self._stop = True
+
+    def stopped(self) -> bool:
+        """Whether the long work should stop; asked in its thread."""
+        return self._stop
+
+    def progress(self, share: float, words: str = "") -> None:
+        """Tell how far the long work is, 0 to 1, from its thread."""
+        self._bench.jobs.tell(lambda: self._show_progress(share, words))
+
+    def _show_progress(self, share: float, words: str) -> None:
+        if self.work:
+            self.done_share = share
+            self.work = words or self.work
+            self.work_changed.emit()
+
+    def close(self) -> None:
+        """Let go of the files."""
+        self._stop = True
+        for store in self._stores:
+            store.close()
+        self._stores.clear()
+
+
+def now_text() -> str:
+    """The present moment as an ISO text, for the list of imports."""
+    return datetime.now().isoformat(timespec="seconds")
