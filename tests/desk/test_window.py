@@ -148,10 +148,10 @@ def test_ids_are_masked_until_asked_for(qtbot, window):
     texts = [item.text() for item in window.findChildren(QAbstractButton)] + [
         item.text() for item in window.findChildren(QLabel)
     ]
-    assert "999••••" in texts
+    assert "999••••  handhelds" in texts
     assert not [text for text in texts if "9994217" in text]
     window.stages["station"].toggle_ids()
-    assert "9994217" in [item.text() for item in window.findChildren(QAbstractButton)]
+    assert "9994217  handhelds" in [item.text() for item in window.findChildren(QAbstractButton)]
 
 
 def test_station_fields(qtbot, window):
@@ -291,11 +291,12 @@ def commit(qtbot, card, label, text):
 
 def test_own_band_edges_and_back_to_the_usual_ones(qtbot, window):
     window.open_stage("station")
-    card = window.stages["station"]._licence_card
-    commit(qtbot, card, "70 cm", "430 - 432,5")
+    window.stages["station"].show_page(2)
+    card = window.stages["station"].bands.table.cards["70 cm"]
+    commit(qtbot, card, "In force", "430 - 432,5")
     assert window.bench.index.bands[1].high_hz == 432_500_000
     assert "out-of-band" in [item.rule.name for item in window.bench.results.findings if item.target.key == "home-dmr"]
-    commit(qtbot, card, "70 cm", "440 - 430")
+    commit(qtbot, card, "In force", "440 - 430")
     assert "before it begins" in card._fault.text()
     card._editing.setText("430")
     qtbot.keyClick(card._editing, Qt.Key.Key_Return)

@@ -95,8 +95,12 @@ def test_a_stand_in_that_cannot_start_says_why(place):
 def test_the_demo_lies_in_its_folder_with_two_radios(tmp_path):
     demo = lay_out(tmp_path / "demo")
     assert sorted(item.name for item in (tmp_path / "demo").iterdir()) == [
+        "directory",
+        "ferry-to-nessa.gpx",
         "moor.radio",
         "tarn.radio",
+        "velmar-directory-newer.csv",
+        "velmar-directory.csv",
         "velmar.awl.json",
     ]
     assert set(demo.radios) == {radio.key for radio in demo_plan().radios}

@@ -9,12 +9,13 @@ from typing import Any, NamedTuple
 from PyQt6.QtCore import QObject, pyqtSignal
 
 from umbra_awl.core.directory.errors import CancelledError, DirectoryError
-from umbra_awl.core.directory.nearest import Wanted
+from umbra_awl.core.directory.nearest import Wanted, nearest
 from umbra_awl.core.directory.sanity import Ground
 from umbra_awl.core.directory.store import Store
 from umbra_awl.core.estimate.survey import Spot, Survey, survey
 from umbra_awl.core.facts.coast import Coast, Land, coast_of_geojson, world_coast
 from umbra_awl.core.facts.earth import Position
+from umbra_awl.core.plan.edit_station import set_station
 from umbra_awl.core.plan.edits import EditRefused
 from umbra_awl.desk.workbench import Workbench
 
@@ -131,6 +132,24 @@ class Directory(QObject):
             return
         self.survey = result
         self.surveyed.emit()
+
+    def home_at(self, name: str) -> None:
+        """Put the station where a site of the directory is."""
+        found = (
+            nearest(self.store, self.place.position if self.place else NOWHERE, 1, Wanted(text=name))
+            if name.strip()
+            else []
+        )
+        if not found:
+            self._bench.say(
+                f"No site “{name}” with a position is in the directory. Import one at Access, or type the position.",
+                "stop",
+            )
+            return
+        access = found[0].entry.access
+        edit = set_station(f"Put the station at {access.site}", lat=access.lat, lon=access.lon, place=access.site)
+        if self._bench.do(edit):
+            self._bench.say(f"The station is at {access.site} now; refine the position when you are not on the spot.")
 
     def spot(self, key: str) -> Spot | None:
         """The surveyed spot of a key."""

@@ -82,8 +82,17 @@ class Image(_Part, frozen=True):
     scans: Region
 
 
+class Battery(_Part, frozen=True):
+    """The battery and what is drawn from it, in mAh and mA; `transmit_ma` for each power step."""
+
+    capacity_mah: float
+    transmit_ma: tuple[float, ...]
+    receive_ma: float
+    idle_ma: float
+
+
 class Profile(_Part, frozen=True):
-    """One kind of radio."""
+    """One kind of radio. `antenna_dbi` is the gain of the antenna that comes with it."""
 
     key: str
     name: str
@@ -98,6 +107,8 @@ class Profile(_Part, frozen=True):
     limits: Limits
     line: Line
     image: Image
+    battery: Battery | None = None
+    antenna_dbi: float = 0.0
     format: str = FORMAT
     version: int = VERSION
 
@@ -145,6 +156,8 @@ def _limit_fault(profile: Profile) -> str:
         return "The display must show at least 4 characters and know letters and digits."
     if not profile.power_watts or list(profile.power_watts) != sorted(profile.power_watts):
         return "The power steps must be given in watts, lowest first."
+    if profile.battery is not None and len(profile.battery.transmit_ma) != len(profile.power_watts):
+        return "The battery's transmit currents must be as many as the power steps."
     return _overlap_fault(profile)
 
 

@@ -24,7 +24,7 @@ from umbra_awl.desk.theme.theme import Theme
 from umbra_awl.desk.workbench import Workbench
 
 _FIRST_KM = 40.0
-_NEAR_ENOUGH = 10
+_NEAR_ENOUGH = 8
 
 
 class Around(QWidget):

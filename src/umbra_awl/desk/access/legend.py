@@ -1,6 +1,6 @@
 """What the map's marks mean, drawn as the map draws them."""
 
-from PyQt6.QtCore import QPointF, QSize
+from PyQt6.QtCore import QPointF, QRectF, QSize
 from PyQt6.QtGui import QPainter, QPaintEvent
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
@@ -48,3 +48,11 @@ class MapLegend(QWidget):
             painter.drawPixmap(QPointF(x, (self.height() - MARK_PX) / 2), picture)
             painter.drawText(QPointF(x + MARK_PX + 2, base), text)
             x += width
+        self._swatch(painter, x, base)
+
+    def _swatch(self, painter: QPainter, x: float, base: float) -> None:
+        """The shade of what is likely heard."""
+        text = "likely heard"
+        if x + 24 + painter.fontMetrics().horizontalAdvance(text) <= self.width():
+            painter.fillRect(QRectF(x + 2, self.height() / 2 - 6, 14, 12), self._theme.color("ok_tint"))
+            painter.drawText(QPointF(x + 22, base), text)

@@ -24,7 +24,16 @@ from umbra_awl.core.estimate.survey import Spot
 from umbra_awl.core.facts.coast import Coast
 from umbra_awl.core.facts.earth import Position
 from umbra_awl.desk.access.map_geometry import View, project, ring_step, thin, unproject
-from umbra_awl.desk.access.map_paint import MARK_PX, CoastOnPlane, Labelled, Mark, paint_ground, paint_marks
+from umbra_awl.desk.access.map_paint import (
+    MARK_PX,
+    CoastOnPlane,
+    Labelled,
+    Mark,
+    mark_colors,
+    mark_picture,
+    paint_ground,
+    paint_marks,
+)
 from umbra_awl.desk.access.map_points import NONE, Points, kind_of, modes_of
 from umbra_awl.desk.theme.theme import Theme
 
@@ -206,19 +215,18 @@ class AccessMap(QWidget):
         made: list[Labelled] = []
         self.shown = []
         for at, count in zip(kept.tolist(), thinned.counts.tolist(), strict=True):
-            number, bits = int(points.ids[at]), int(points.modes[at])
-            mark = Mark(
-                kind_of(bits),
-                modes_of(bits),
-                bool(points.in_plan[at]),
-                self._grades.get(number, ""),
-                bool(points.gone[at]),
-            )
+            number = int(points.ids[at])
             call, site = self._names.get(number, ("", "")) if len(made) < 140 else ("", "")
             label = f"{call} {site}".strip() if with_site and site != call else call or site
-            made.append(Labelled(float(px[at, 0]), float(px[at, 1]), mark, label, count))
+            made.append(Labelled(float(px[at, 0]), float(px[at, 1]), self._mark(at), label, count))
             self.shown.append((number, *points.km[at].tolist(), count))
         return made
+
+    def _mark(self, at: int) -> Mark:
+        """How the mark of a point looks."""
+        points = self.points
+        bits, grade = int(points.modes[at]), self._grades.get(int(points.ids[at]), "")
+        return Mark(kind_of(bits), modes_of(bits), bool(points.in_plan[at]), grade, bool(points.gone[at]))
 
     def _paint_over(self, painter: QPainter) -> None:
         theme = self._theme
@@ -227,6 +235,8 @@ class AccessMap(QWidget):
         at = self._at(self.selected)
         if at is not None:
             px, py = self.view.to_px(self.points.km[at : at + 1])[0]
+            mark = mark_picture(self._mark(at), mark_colors(theme), self.devicePixelRatioF())
+            painter.drawPixmap(QPointF(px - MARK_PX / 2, py - MARK_PX / 2), mark)
             painter.setPen(QPen(theme.color("violet"), 2.2))
             painter.setBrush(Qt.BrushStyle.NoBrush)
             painter.drawEllipse(QPointF(px, py), 13, 13)

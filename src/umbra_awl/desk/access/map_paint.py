@@ -88,10 +88,10 @@ def _paint_reach(painter: QPainter, theme: Theme, view: View, middle: QPointF, r
     """Two discs: where a usual repeater is likely heard, and where it may be."""
     painter.setPen(Qt.PenStyle.NoPen)
     painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-    for km, share in ((reach_km[1], 0.45), (reach_km[0], 0.8)):
+    for km, share in ((reach_km[1], 0.35), (reach_km[0], 0.5)):
         radius = km * view.scale
         if 6 < radius < 6_000:
-            color = QColor(theme.color("panel"))
+            color = QColor(theme.color("ok_tint"))
             color.setAlphaF(share)
             painter.setBrush(color)
             painter.drawEllipse(middle, radius, radius)

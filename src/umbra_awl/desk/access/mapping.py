@@ -23,7 +23,7 @@ from umbra_awl.desk.parts.widgets import button, column, row, words
 from umbra_awl.desk.workbench import Workbench
 
 _ROWS = 10
-_WIDE = 128
+_WIDE = 148
 
 
 class Mapping(QWidget):
@@ -186,6 +186,7 @@ class Mapping(QWidget):
     def _check(self) -> None:
         faults = self.faults()
         self.fault.setText(faults[0] if faults else "")
+        self.fault.setVisible(bool(faults))
         self._go.setEnabled(not faults)
         what = self.what.currentData()
         self._go.setText("Compare with the directory" if what == "access" else "Take them in")

@@ -210,12 +210,15 @@ class MainWindow(QMainWindow):
             path = user_data_path("umbra-awl") / "directory.sqlite"
         return Directory(self.bench, path)
 
+    def _home_at(self, site: str) -> None:
+        self.directory.home_at(site)
+
     def _make_stage(self, key: str) -> "Stage":
         """A stage, imported when it is first opened: the first window is there sooner."""
         if key == "station":
             from umbra_awl.desk.station.stage import StationStage
 
-            return StationStage(self.bench, self.theme)
+            return StationStage(self.bench, self.theme, self._home_at)
         if key == "access":
             from umbra_awl.desk.access.stage import AccessStage
 

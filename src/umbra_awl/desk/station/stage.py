@@ -1,144 +1,190 @@
-"""The Station stage: who you are, what your licence allows, the networks, and what to do next."""
+"""The Station stage: when you can be on the air, who you are, what your licence allows, where you are, and what to do next."""
 
+from collections.abc import Callable
 from functools import partial
 
-from PyQt6.QtCore import Qt
-from PyQt6.QtWidgets import QFrame, QScrollArea, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QStackedWidget, QWidget
 
-from umbra_awl.core.plan.edit_station import add_identity
-from umbra_awl.core.plan.edits import fresh_key
-from umbra_awl.core.plan.model import Identity
 from umbra_awl.desk.parts.label_card import LabelCard
 from umbra_awl.desk.parts.widgets import button, card, clear, column, row, words
-from umbra_awl.desk.station.fields import identity_fields, licence_fields, network_fields
-from umbra_awl.desk.station.networks import AddNetwork
-from umbra_awl.desk.station.ruler import BandRuler
+from umbra_awl.desk.station.estimates import BatteryHours, Exposure
+from umbra_awl.desk.station.lead_panel import LeadPanel
+from umbra_awl.desk.station.licence_fields import licence_fields
+from umbra_awl.desk.station.pages import GUARD_NOTE, Bands, Networks, PlacePage, Who, scrolled
+from umbra_awl.desk.station.step_fields import step_fields, toggle_done
 from umbra_awl.desk.station.steps import steps_of
 from umbra_awl.desk.theme.theme import Theme
 from umbra_awl.desk.workbench import Workbench
 
-_GUARD_NOTE = (
-    "While the guard is on, every channel is fitted as receive-only: the radio cannot transmit by accident. Lifting it lets "
-    "radios transmit inside these bands and this power only. Your licence and local band plans decide, not this program."
-)
+_PAGES = ("Who", "Licence", "Bands", "Place", "Networks", "RF exposure", "Battery")
 
 
 class StationStage(QWidget):
-    """The canvas of the stage; `side` is what stands beside it."""
+    """The canvas of the stage; `side` is what stands beside it. `find_site` sets the position from a site's name."""
 
-    def __init__(self, bench: Workbench, theme: Theme) -> None:
+    def __init__(self, bench: Workbench, theme: Theme, find_site: Callable[[str], None]) -> None:
         super().__init__()
         self._bench = bench
-        outer = column(self, 8)
-        outer.addWidget(words("Where you may transmit", "title"))
-        frame = card()
-        column(frame, 0, 10).addWidget(BandRuler(bench, theme))
-        outer.addWidget(frame)
-        scroll = QScrollArea()
-        scroll.setWidgetResizable(True)
-        scroll.setFrameShape(QFrame.Shape.NoFrame)
-        scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-        flow = QWidget()
-        flow.setObjectName("flow")
-        self._columns = row(flow, 12)
-        self._people, self._licence, self._networks = (column(gap=6) for _ in range(3))
-        for part in (self._people, self._licence, self._networks):
-            self._columns.addLayout(part, 1)
-        scroll.setWidget(flow)
-        outer.addWidget(scroll, 1)
-        self._cards: dict[str, LabelCard] = {}
-        self._licence_card = LabelCard(70)
-        self._licence.addWidget(words("Licence and guard", "title"))
-        self._licence.addWidget(self._licence_card)
-        self._licence.addStretch(1)
-        self._shape: tuple[object, ...] = ()
-        steps = QWidget()
-        steps.setObjectName("flow")
-        self._steps = column(steps, 4)
-        self.side = QScrollArea()
-        self.side.setWidgetResizable(True)
-        self.side.setFrameShape(QFrame.Shape.NoFrame)
-        self.side.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-        self.side.setWidget(steps)
+        outer = column(self, 6)
+        self.lead = LeadPanel(bench, theme)
+        outer.addWidget(self.lead, 6)
+        tabs = row(gap=0)
+        self._tabs = [button(text, partial(self.show_page, at), "segment") for at, text in enumerate(_PAGES)]
+        for tab in self._tabs:
+            tab.setCheckable(True)
+            tabs.addWidget(tab)
+        tabs.addStretch(1)
+        outer.addLayout(tabs)
+        self._pages = QStackedWidget()
+        outer.addWidget(self._pages, 5)
+        self.who = Who(bench, self.toggle_ids)
+        self._licence_card = LabelCard(84)
+        self.bands = Bands(bench, theme, self._licence_who)
+        self.place = PlacePage(bench)
+        self.place.site.returnPressed.connect(lambda: find_site(self.place.site.text()))
+        self.networks = Networks(bench)
+        self.exposure, self.battery = Exposure(bench, theme), BatteryHours(bench, theme)
+        pages = (self.who, self._licence_page(), self.bands, self.place, self.networks)
+        for page in (*pages, scrolled(self.exposure), scrolled(self.battery)):
+            self._pages.addWidget(page)
+        self.side = self._side()
         bench.plan_changed.connect(self.refresh)
+        bench.ids_changed.connect(self.who.refresh)
         bench.results_changed.connect(self._show_steps)
+        self.lead.step_changed.connect(self._step_changed)
+        self.lead.edit_asked.connect(self._edit_step)
+        self.show_page(0)
         self.refresh()
 
+    @property
+    def _cards(self) -> dict[str, LabelCard]:
+        """The cards of identities and networks by key."""
+        return self.who.cards | self.networks.cards
+
+    def _licence_page(self) -> QWidget:
+        inside = QWidget()
+        line = row(inside, 12)
+        left = column(gap=2)
+        self._whose = words("", "violet")
+        left.addWidget(self._whose)
+        left.addWidget(self._licence_card)
+        left.addStretch(1)
+        line.addLayout(left, 3)
+        right = column(gap=6)
+        right.addWidget(words("The receive-only guard", "title"))
+        right.addWidget(words(GUARD_NOTE, "", wrap=True))
+        right.addStretch(1)
+        line.addLayout(right, 2)
+        return scrolled(inside)
+
+    def _side(self) -> QWidget:
+        side = QWidget()
+        outer = column(side, 6)
+        tabs = row(gap=2)
+        self._side_tabs = [
+            button("What to do next", partial(self.show_side, 0), "segment"),
+            button("Step", partial(self.show_side, 1), "segment"),
+        ]
+        for tab in self._side_tabs:
+            tab.setCheckable(True)
+            tabs.addWidget(tab)
+        tabs.addStretch(1)
+        outer.addLayout(tabs)
+        self._side_pages = QStackedWidget()
+        steps = QWidget()
+        self._steps = column(steps, 4)
+        self._side_pages.addWidget(scrolled(steps))
+        step = QWidget()
+        inner = column(step, 6)
+        self.step_card = LabelCard(76)
+        inner.addWidget(self.step_card)
+        line = row(gap=2)
+        self._done = button("Mark as done", self._toggle, "main")
+        line.addWidget(self._done)
+        line.addStretch(1)
+        inner.addLayout(line)
+        inner.addStretch(1)
+        self._side_pages.addWidget(scrolled(step))
+        outer.addWidget(self._side_pages, 1)
+        self.show_side(0)
+        return side
+
+    def show_side(self, page: int) -> None:
+        """Show what to do next (0), or the current step (1)."""
+        self._side_pages.setCurrentIndex(page)
+        for at, tab in enumerate(self._side_tabs):
+            tab.setChecked(at == page)
+
+    def show_page(self, at: int) -> None:
+        """Show one of the pages under the chart."""
+        self._pages.setCurrentIndex(at)
+        for number, tab in enumerate(self._tabs):
+            tab.setChecked(number == at)
+
     def take_focus(self) -> None:
-        """Give the keyboard to the first value."""
+        """Give the keyboard to the chart, or to the first value while there is none."""
+        if self.lead.drawn is not None and self.lead.drawn.bars:
+            self.lead.chart.setFocus()
+            return
         for made in self._cards.values():
             made.focus_first()
             return
 
+    def _licence_who(self) -> str:
+        """Whose licence is shown: an identity's own, or the station's (empty)."""
+        identity = next((item for item in self._bench.plan.station.identities if item.key == self.lead.who), None)
+        return identity.key if identity is not None and identity.licence is not None else ""
+
     def refresh(self) -> None:
         """Show the plan's station."""
-        plan = self._bench.plan
-        shape = (tuple(item.key for item in plan.station.identities), tuple(item.key for item in plan.networks))
-        if shape != self._shape:
-            self._shape = shape
-            self._build()
-        for identity in plan.station.identities:
-            self._cards[identity.key].show_fields(identity_fields(self._bench, identity))
-        for network in plan.networks:
-            self._cards[f"net:{network.key}"].show_fields(network_fields(self._bench, network))
-        self._licence_card.show_fields(licence_fields(self._bench), note=_GUARD_NOTE)
+        self.who.refresh()
+        self.networks.refresh()
+        self.bands.refresh()
+        self.place.refresh()
+        self._show_licence()
         self._show_steps()
 
-    def _build(self) -> None:
-        plan = self._bench.plan
-        clear(self._people)
-        clear(self._networks)
-        self._cards = {}
-        head = row(gap=2)
-        head.addWidget(words("Identity", "title"))
-        head.addStretch(1)
-        self._mask = button("", self.toggle_ids, tip="IDs are masked everywhere until asked for")
-        head.addWidget(self._mask)
-        head.addWidget(button("Add", self.add_identity, tip="Another person whose radio is programmed from this plan"))
-        self._people.addLayout(head)
-        for identity in plan.station.identities:
-            self._place(self._people, identity.key)
-        if not plan.station.identities:
-            self._people.addWidget(
-                words("Nobody yet. Add yourself: call sign first, the rest later.", "second", wrap=True)
-            )
-        self._people.addStretch(1)
-        head = row(gap=2)
-        head.addWidget(words("Networks", "title"))
-        head.addStretch(1)
-        head.addWidget(button("Add", self.add_network))
-        self._networks.addLayout(head)
-        for network in plan.networks:
-            self._networks.addWidget(words(f"{network.name}  {network.mode.upper()}", "violet"))
-            self._place(self._networks, f"net:{network.key}")
-        if not plan.networks:
-            self._networks.addWidget(
-                words("DMR repeaters hang on a network that carries talk groups. Add yours.", "second", wrap=True)
-            )
-        self._networks.addStretch(1)
-        self._say_mask()
-
-    def _place(self, layout: QVBoxLayout, key: str) -> None:
-        self._cards[key] = LabelCard(70)
-        layout.addWidget(self._cards[key])
-
-    def _say_mask(self) -> None:
-        self._mask.setText("Mask IDs" if self._bench.ids_shown else "Show IDs")
+    def _show_licence(self) -> None:
+        who = self._licence_who()
+        identities = self._bench.plan.station.identities
+        identity = next((item for item in identities if item.key == who), identities[0] if identities else None)
+        several = len(identities) > 1
+        name = (identity.name or identity.call or identity.key) if identity else ""
+        self._whose.setText(f"Licence of {name}" if several else "")
+        self._whose.setVisible(several)
+        self._licence_card.show_fields(licence_fields(self._bench, who))
 
     def toggle_ids(self) -> None:
         """Show the IDs, or mask them again."""
-        self._bench.ids_shown = not self._bench.ids_shown
-        self._say_mask()
-        self.refresh()
+        self._bench.show_ids(not self._bench.ids_shown)
 
     def add_identity(self) -> None:
         """Add an empty identity to be filled in."""
-        identities = self._bench.plan.station.identities
-        self._bench.do(add_identity(Identity(fresh_key("person", (item.key for item in identities)))))
+        self.who.add()
 
-    def add_network(self) -> None:
-        """Ask for a new network."""
-        AddNetwork(self._bench, self).exec()
+    def _step_changed(self) -> None:
+        step = self.lead.step
+        self._side_tabs[1].setEnabled(step is not None)
+        self._show_licence()
+        self.bands.refresh()
+        self._show_steps()
+        if step is None:
+            self.show_side(0)
+            self.step_card.show_fields([])
+            return
+        self.step_card.show_fields(step_fields(self._bench, step))
+        self._done.setText("Mark as not done" if step.done else "Mark as done today")
+        if self.lead.chart.hasFocus():
+            self.show_side(1)
+
+    def _edit_step(self) -> None:
+        self.show_side(1)
+        self.step_card.focus_first()
+
+    def _toggle(self) -> None:
+        step = self.lead.step
+        if step is not None:
+            toggle_done(self._bench, step)
 
     def _go(self, stage: str) -> None:
         stops = [item for item in self._bench.results.findings if item.severity == "stop"]
@@ -149,7 +195,7 @@ class StationStage(QWidget):
 
     def _show_steps(self) -> None:
         clear(self._steps)
-        self._steps.addWidget(words("What to do next", "title"))
+        self._show_today()
         frame = card()
         inner = column(frame, 4, 8)
         found = False
@@ -159,8 +205,7 @@ class StationStage(QWidget):
             if step.done:
                 line.addWidget(words(step.words, "second", wrap=True), 1)
             else:
-                role = "main" if not found else ""
-                made = button(step.words, partial(self._go, step.stage), role)
+                made = button(step.words, partial(self._go, step.stage), "" if found else "main")
                 line.addWidget(made)
                 line.addStretch(1)
                 found = True
@@ -169,3 +214,24 @@ class StationStage(QWidget):
             inner.addWidget(words("All set. Transfer carries the plan into your radios.", "ok", wrap=True))
         self._steps.addWidget(frame)
         self._steps.addStretch(1)
+
+    def _show_today(self) -> None:
+        """What of the chart can go on today."""
+        drawn = self.lead.drawn
+        ready = [bar.step for bar in drawn.bars if bar.ready] if drawn else []
+        if not ready:
+            return
+        frame = card()
+        inner = column(frame, 2, 8)
+        inner.addWidget(words("Today", "violet"))
+        for step in ready[:4]:
+            word = "asked for, wait" if step.started and step.waiting else "ask for it" if step.waiting else "do it"
+            line = row(gap=6)
+            line.addWidget(button(step.name, partial(self._open_step, step.key), "", step.needs))
+            line.addWidget(words(word, "second"), 1)
+            inner.addLayout(line)
+        self._steps.addWidget(frame)
+
+    def _open_step(self, key: str) -> None:
+        self.lead.chart.choose(key)
+        self.show_side(1)

@@ -1,0 +1,209 @@
+"""The chart with its sentence, whose it is, its templates and its calendar."""
+
+from collections.abc import Callable
+from datetime import date
+from functools import partial
+from pathlib import Path
+
+from PyQt6.QtCore import Qt, pyqtSignal
+from PyQt6.QtWidgets import QFileDialog, QFrame, QInputDialog, QMenu, QScrollArea, QWidget
+
+from umbra_awl.core.agenda.calendar import chart_ics
+from umbra_awl.core.agenda.lead import Chart, chart, day_words
+from umbra_awl.core.agenda.steps import add_step, remove_step, steps_for, templates, use_template
+from umbra_awl.core.plan.files import write_atomic
+from umbra_awl.core.plan.model import Identity, Step
+from umbra_awl.desk.parts.widgets import button, card, clear, column, row, words
+from umbra_awl.desk.station.lead_chart import LeadChart
+from umbra_awl.desk.station.step_fields import toggle_done
+from umbra_awl.desk.theme.theme import Theme
+from umbra_awl.desk.workbench import Workbench
+
+_EMPTY = (
+    "When can you be on the air? Licence, ID, accounts, radio and hotspot have lead times and wait for one another. Begin with a "
+    "template, change the days to what you are told, and mark what is done."
+)
+
+
+class LeadPanel(QWidget):
+    """One chart for the chosen identity."""
+
+    step_changed = pyqtSignal()
+    edit_asked = pyqtSignal()
+
+    def __init__(self, bench: Workbench, theme: Theme) -> None:
+        super().__init__()
+        self._bench = bench
+        self.who = ""
+        self.drawn: Chart | None = None
+        outer = column(self, 4)
+        head = row(gap=2)
+        self._title = words("", "title")
+        head.addWidget(self._title)
+        head.addStretch(1)
+        self._people = row(gap=2)
+        head.addLayout(self._people)
+        self._more = button("Steps ▾", self._open_menu, tip="Templates, add, remove, calendar")
+        head.addWidget(self._more)
+        outer.addLayout(head)
+        self._lead = words("", "second", wrap=True)
+        outer.addWidget(self._lead)
+        self.chart = LeadChart(theme)
+        frame = card()
+        inner = column(frame, 0, 6)
+        self._scroll = QScrollArea()
+        self._scroll.setWidgetResizable(True)
+        self._scroll.setFrameShape(QFrame.Shape.NoFrame)
+        self._scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        self.chart.setObjectName("flow")
+        self._scroll.setWidget(self.chart)
+        inner.addWidget(self._scroll)
+        self._start = QWidget()
+        start = column(self._start, 8, 8)
+        start.addWidget(words(_EMPTY, "second", wrap=True))
+        for at, template in enumerate(templates()):
+            line = row(gap=8)
+            line.addWidget(button(f"Begin: {template.name}", partial(self.use, at), "main" if not at else ""))
+            line.addWidget(words(template.summary, "second"), 1)
+            start.addLayout(line)
+        start.addStretch(1)
+        inner.addWidget(self._start)
+        outer.addWidget(frame, 1)
+        self.chart.chosen.connect(lambda _key: self.step_changed.emit())
+        self.chart.edit_asked.connect(self.edit_asked.emit)
+        self.chart.toggled.connect(self.toggle)
+        bench.plan_changed.connect(self.refresh)
+        bench.document_changed.connect(self._reset)
+        self._reset()
+
+    def _reset(self) -> None:
+        """Another plan: whoever has open steps, else the owner."""
+        plan = self._bench.plan
+        owner = plan.station.identities[0].key if plan.station.identities else ""
+        self.who = next((step.who for step in plan.steps if not step.done), owner)
+        self.refresh()
+
+    def _owner(self) -> str:
+        identities = self._bench.plan.station.identities
+        return identities[0].key if identities else ""
+
+    def choose(self, who: str) -> None:
+        """Show the chart of an identity."""
+        self.who = who
+        self.refresh()
+
+    def refresh(self) -> None:
+        """Draw the chart anew, in the background."""
+        plan = self._bench.plan
+        if self.who not in {item.key for item in plan.station.identities}:
+            self.who = self._owner()
+        clear(self._people)
+        for identity in plan.station.identities if len(plan.station.identities) > 1 else ():
+            made = button(identity.name or identity.call or identity.key, partial(self.choose, identity.key), "segment")
+            made.setCheckable(True)
+            made.setChecked(identity.key == self.who)
+            self._people.addWidget(made)
+        steps = steps_for(plan, self.who)
+        self._start.setVisible(not steps)
+        self._scroll.setVisible(bool(steps))
+        self._bench.jobs.latest("lead", lambda: chart(steps, date.today()), self._take)
+
+    def _take(self, drawn: Chart) -> None:
+        self.drawn = drawn
+        self.chart.show_chart(drawn)
+        identity = next((item for item in self._bench.plan.station.identities if item.key == self.who), None)
+        self._title.setText(self._headline(drawn, identity))
+        self._lead.setText(_spread_words(drawn))
+        self._lead.setVisible(bool(drawn.bars))
+        self.step_changed.emit()
+
+    def _headline(self, drawn: Chart, identity: Identity | None) -> str:
+        whose = (
+            f" – {identity.name or identity.call}" if identity and len(self._bench.plan.station.identities) > 1 else ""
+        )
+        if drawn.forecast is None:
+            return f"When you can be on the air{whose}"
+        if all(bar.done for bar in drawn.bars):
+            return f"On the air{whose}"
+        return f"On the air: likely {day_words(drawn.forecast.p50)}{whose}"
+
+    @property
+    def step(self) -> Step | None:
+        """The current step."""
+        return next(
+            (item for item in self._bench.plan.steps if item.key == self.chart.current and item.who == self.who), None
+        )
+
+    def toggle(self, key: str) -> None:
+        """Mark a step as done, or as not done."""
+        step = next(item for item in self._bench.plan.steps if item.key == key)
+        toggle_done(self._bench, step)
+
+    def use(self, at: int) -> None:
+        """Begin with a template."""
+        self._bench.do(use_template(templates()[at], self.who))
+
+    def menu(self) -> QMenu:
+        """What can be done with the steps."""
+        menu = QMenu(self)
+        for at, template in enumerate(templates()):
+            self._act(menu, f"Begin anew: {template.name}", partial(self.use, at))
+        self._act(menu, "Add a step", self._ask_step)
+        step = self.step
+        if step is not None:
+            self._act(menu, f"Remove “{step.name}”", partial(self._bench.do, remove_step(step)))
+        self._act(menu, "Save as a calendar", self._ask_calendar)
+        menu.aboutToHide.connect(menu.deleteLater)
+        return menu
+
+    @staticmethod
+    def _act(menu: QMenu, text: str, does: Callable[[], object]) -> None:
+        action = menu.addAction(text)
+        assert action is not None
+        action.triggered.connect(lambda _checked=False: does())
+
+    def _open_menu(self) -> None:
+        self.menu().popup(self._more.mapToGlobal(self._more.rect().bottomLeft()))
+
+    def _ask_step(self) -> None:
+        name, done = QInputDialog.getText(self, "Add a step", "What must be obtained or done?")
+        if done and name.strip():
+            self.add(name.strip())
+
+    def add(self, name: str) -> None:
+        """Add a step that waits for nothing yet."""
+        self._bench.do(add_step(self._bench.plan, name, self.who))
+
+    def _ask_calendar(self) -> None:
+        name, _ = QFileDialog.getSaveFileName(
+            self, "Save the steps as a calendar", "on-the-air.ics", "iCalendar (*.ics)"
+        )
+        if name:
+            self.save_calendar(Path(name))
+
+    def save_calendar(self, path: Path) -> None:
+        """Write the steps as iCalendar; a refusal is said."""
+        if self.drawn is None or not self.drawn.bars:
+            self._bench.say("There are no steps yet. Begin with a template.")
+            return
+        try:
+            write_atomic(path, chart_ics(self.drawn))
+        except OSError as error:
+            self._bench.say(f"“{path.name}” cannot be written: {error.strerror or error}.", "stop")
+            return
+        self._bench.say(f"Saved as {path.name}.")
+
+
+def _spread_words(drawn: Chart) -> str:
+    forecast = drawn.forecast
+    if forecast is None:
+        return ""
+    waits = (
+        f" While waiting for {' and '.join(drawn.waiting_for)}: listen, practise, prepare the plan."
+        if drawn.waiting_for
+        else ""
+    )
+    return (
+        f"If all goes fastest {day_words(forecast.earliest)}, slowest {day_words(forecast.latest)}. "
+        f"{len(forecast.draws):,} simulated runs; public holidays not counted.{waits}"
+    )

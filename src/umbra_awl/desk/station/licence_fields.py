@@ -1,0 +1,115 @@
+"""The licence of one person, and the receive-only guard."""
+
+from collections.abc import Callable
+from functools import partial
+
+from umbra_awl.core.directory.values import parse_day
+from umbra_awl.core.facts.bands import Region
+from umbra_awl.core.facts.frequency import format_mhz
+from umbra_awl.core.plan.edit_station import licence_of, set_granted, set_guard, set_licence, set_region
+from umbra_awl.core.plan.model import Licence
+from umbra_awl.desk.parts.label_card import Choice, Field
+from umbra_awl.desk.workbench import Workbench
+
+_REACHES = {
+    "2 m and 70 cm": ("2 m", "70 cm"),
+    "2 m only": ("2 m",),
+    "70 cm only": ("70 cm",),
+    "all amateur bands": (),
+}
+
+
+def licence_fields(bench: Workbench, who: str = "") -> list[Field]:
+    """Region, class, its bands and power, granted or not and since when, and the guard."""
+    licence = licence_of(bench.plan, who)
+    allowed = next((text for text, names in _REACHES.items() if names == licence.bands), " and ".join(licence.bands))
+    granted = [
+        Choice("yes, I hold it", partial(bench.do, set_granted(True, who)), licence.granted),
+        Choice("not yet", partial(bench.do, set_granted(False, who)), not licence.granted),
+    ]
+    reach = [
+        Choice(text, partial(bench.do, set_licence(f"Let the licence reach {text}", who, bands=names)), text == allowed)
+        for text, names in _REACHES.items()
+    ]
+    watts = f"up to {licence.max_watts:g} W" if licence.max_watts else "no limit given"
+    return [
+        _region_field(bench),
+        Field(
+            "Class",
+            licence.step or "not named",
+            commit=_step(bench, who),
+            text=licence.step,
+            tip="Its name, such as First or Full",
+        ),
+        Field(
+            "Granted", "yes" if licence.granted else "not yet", tone="" if licence.granted else "stop", choices=granted
+        ),
+        Field("Since", licence.granted_on or "no date", commit=_since(bench, who), text=licence.granted_on),
+        Field("Bands", allowed, choices=reach),
+        Field(
+            "Power",
+            watts,
+            commit=_watts(bench, who),
+            text=f"{licence.max_watts:g}",
+            tip="Watts; radios are set to a step within it",
+        ),
+        _guard_field(bench, licence, who),
+    ]
+
+
+def _region_field(bench: Workbench) -> Field:
+    regions: tuple[Region, ...] = (1, 2, 3)
+    now = bench.plan.station.region
+    edges = ", ".join(f"{band.name} {format_mhz(band.low_hz)}–{format_mhz(band.high_hz)}" for band in bench.index.bands)
+    choices = [Choice(f"IARU region {item}", partial(bench.do, set_region(item)), item == now) for item in regions]
+    return Field("Region", f"IARU region {now}", choices=choices, tip=edges)
+
+
+def _guard_field(bench: Workbench, licence: Licence, who: str) -> Field:
+    on = licence.guard or not licence.granted
+    return Field(
+        "Guard",
+        "on: receive-only" if on else "lifted",
+        tone="" if on else "ok",
+        choices=[
+            Choice("on: everything is receive-only", partial(bench.do, set_guard(True, who)), on),
+            Choice("lift it: transmit where the licence allows", partial(bench.do, set_guard(False, who)), not on),
+        ],
+        tip="Lifting lets radios transmit inside your bands and power, nowhere else",
+    )
+
+
+def _since(bench: Workbench, who: str) -> Callable[[str], str]:
+    def commit(text: str) -> str:
+        try:
+            day = parse_day(text)
+        except ValueError as error:
+            return str(error)
+        bench.do(set_licence(f"The licence counts from {day or 'an unknown day'}", who, granted_on=day))
+        return ""
+
+    return commit
+
+
+def _step(bench: Workbench, who: str) -> Callable[[str], str]:
+    def commit(text: str) -> str:
+        bench.do(set_licence(f"Set the licence to {text or 'none'}", who, step=text))
+        return ""
+
+    return commit
+
+
+def _watts(bench: Workbench, who: str) -> Callable[[str], str]:
+    def commit(text: str) -> str:
+        try:
+            watts = float(text.upper().removesuffix("W").strip().replace(",", ".") or 0)
+        except ValueError:
+            return f"“{text}” is not a power. Type watts, for example 10."
+        if not 0 <= watts <= 10_000:
+            return "A power lies between 0 and 10,000 W; 0 means that no limit is given."
+        bench.do(
+            set_licence(f"Limit the power to {watts:g} W" if watts else "Give no power limit", who, max_watts=watts)
+        )
+        return ""
+
+    return commit

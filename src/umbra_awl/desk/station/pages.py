@@ -1,0 +1,224 @@
+"""The pages under the lead-time chart: who, licence, bands, place, networks, RF exposure, battery."""
+
+from collections.abc import Callable
+
+from PyQt6.QtCore import Qt
+from PyQt6.QtWidgets import QFrame, QGridLayout, QLabel, QLineEdit, QScrollArea, QWidget
+
+from umbra_awl.core.plan.edit_station import add_identity
+from umbra_awl.core.plan.edits import fresh_key
+from umbra_awl.core.plan.model import Identity
+from umbra_awl.desk.parts.label_card import LabelCard
+from umbra_awl.desk.parts.widgets import button, card, clear, column, row, words
+from umbra_awl.desk.station.band_fields import add_band, band_fields
+from umbra_awl.desk.station.identity_fields import identity_acts, identity_fields
+from umbra_awl.desk.station.network_fields import network_fields
+from umbra_awl.desk.station.networks import AddNetwork
+from umbra_awl.desk.station.place_fields import place_fields
+from umbra_awl.desk.station.ruler import BandRuler
+from umbra_awl.desk.theme.theme import Theme
+from umbra_awl.desk.workbench import Workbench
+
+GUARD_NOTE = (
+    "While the guard is on, every channel is fitted as receive-only: the radio cannot transmit by accident. Lifting it lets "
+    "radios transmit inside these bands and this power only. Your licence and local band plans decide, not this program."
+)
+_PLACE_NOTE = (
+    "The position centres the map and gives distance, bearing and reach. Others get it only as exactly as you allow: in what a "
+    "radio sends, in a shared copy of the plan, in exports. A hotspot at home tells where home is, so it follows the same choice."
+)
+
+
+def scrolled(inside: QWidget) -> QScrollArea:
+    """A scroll area that shows no frame and scrolls up and down only."""
+    inside.setObjectName("flow")
+    scroll = QScrollArea()
+    scroll.setWidgetResizable(True)
+    scroll.setFrameShape(QFrame.Shape.NoFrame)
+    scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+    scroll.setWidget(inside)
+    return scroll
+
+
+class CardsPage(QWidget):
+    """Cards side by side, one for each thing of the plan; made anew only when things come or go."""
+
+    def __init__(
+        self,
+        title: str,
+        empty: str,
+        acts: list[tuple[str, Callable[[], object]]],
+        keys: Callable[[], list[tuple[str, str]]],
+        *,
+        scrolls: bool = True,
+    ) -> None:
+        super().__init__()
+        self._keys = keys
+        self._empty = empty
+        self.cards: dict[str, LabelCard] = {}
+        self._shown: list[tuple[str, str]] | None = None
+        outer = column(self, 4)
+        head = row(gap=2)
+        head.addWidget(words(title, "second"))
+        head.addStretch(1)
+        self.acts = {text: button(text, does) for text, does in acts}
+        for made in self.acts.values():
+            head.addWidget(made)
+        outer.addLayout(head)
+        inside = QWidget()
+        self._grid = QGridLayout(inside)
+        self._grid.setContentsMargins(0, 0, 0, 0)
+        self._grid.setSpacing(10)
+        inside.setObjectName("flow")
+        outer.addWidget(scrolled(inside) if scrolls else inside, 1)
+
+    def rebuild(self) -> None:
+        """Make the cards that are needed."""
+        keys = self._keys()
+        if keys == self._shown:
+            return
+        self._shown = keys
+        clear(self._grid)
+        self.cards = {}
+        columns = min(max(len(keys), 1), 3)
+        for at, (key, title) in enumerate(keys):
+            self.cards[key] = LabelCard(84)
+            holder = column(gap=2)
+            if title:
+                holder.addWidget(words(title, "violet"))
+            holder.addWidget(self.cards[key])
+            holder.addStretch(1)
+            self._grid.addLayout(holder, at // columns, at % columns)
+        if not keys:
+            self._grid.addWidget(words(self._empty, "second", wrap=True), 0, 0)
+        for at in range(3):
+            self._grid.setColumnStretch(at, 1 if at < max(columns, 2) else 0)
+        self._grid.setRowStretch(len(keys) // columns + 1, 1)
+
+
+class Who(CardsPage):
+    """The identities."""
+
+    def __init__(self, bench: Workbench, toggle_ids: Callable[[], None]) -> None:
+        self._bench = bench
+        super().__init__(
+            "Each radio is programmed for one of them (Radios, “For whom”); access points and destinations are shared.",
+            "Nobody yet. Add yourself: call sign first, the rest later.",
+            [("Show IDs", toggle_ids), ("Add somebody", self.add)],
+            lambda: [(item.key, "") for item in bench.plan.station.identities],
+        )
+
+    def add(self) -> None:
+        """Add an empty identity to be filled in."""
+        identities = self._bench.plan.station.identities
+        self._bench.do(add_identity(Identity(fresh_key("person", (item.key for item in identities)))))
+
+    def refresh(self) -> None:
+        """Show the plan's identities."""
+        self.rebuild()
+        for identity in self._bench.plan.station.identities:
+            self.cards[identity.key].show_fields(
+                identity_fields(self._bench, identity), identity_acts(self._bench, identity)
+            )
+        self.acts["Show IDs"].setText("Mask IDs" if self._bench.ids_shown else "Show IDs")
+
+
+class Networks(CardsPage):
+    """The networks with their conventions."""
+
+    def __init__(self, bench: Workbench) -> None:
+        self._bench = bench
+        super().__init__(
+            "Every network has its own numbers; repeaters and talk groups hang on them.",
+            "DMR repeaters hang on a network that carries talk groups. Add yours.",
+            [("Add a network", self.add)],
+            lambda: [(f"net:{item.key}", f"{item.name}  {item.mode.upper()}") for item in bench.plan.networks],
+        )
+
+    def add(self) -> None:
+        """Ask for a new network."""
+        AddNetwork(self._bench, self).exec()
+
+    def refresh(self) -> None:
+        """Show the plan's networks."""
+        self.rebuild()
+        for network in self._bench.plan.networks:
+            self.cards[f"net:{network.key}"].show_fields(network_fields(self._bench, network))
+
+
+class Bands(QWidget):
+    """The rulers of where the plan transmits, and a card for each band."""
+
+    def __init__(self, bench: Workbench, theme: Theme, who: Callable[[], str]) -> None:
+        super().__init__()
+        self._bench, self._who = bench, who
+        inside = QWidget()
+        inner = column(inside, 8)
+        frame = card()
+        column(frame, 0, 6).addWidget(BandRuler(bench, theme))
+        inner.addWidget(frame)
+        self.table = CardsPage(
+            "Edges come from the region's table until you set them; name the band plan or regulation that does.",
+            "",
+            [],
+            lambda: [(band.name, band.name) for band in bench.index.bands],
+            scrolls=False,
+        )
+        inner.addWidget(self.table)
+        line = row(gap=6)
+        line.addWidget(words("Another band", "second"))
+        self.name, self.edges = QLineEdit(), QLineEdit()
+        self.name.setPlaceholderText("1.2 GHz")
+        self.name.setAccessibleName("Name of another band")
+        self.edges.setPlaceholderText("1240 - 1300")
+        self.edges.setAccessibleName("Its edges in MHz")
+        self.edges.returnPressed.connect(self._add)
+        self.fault = QLabel()
+        self.fault.setProperty("role", "stop")
+        for made in (self.name, self.edges, button("Add it", self._add)):
+            line.addWidget(made)
+        line.addWidget(self.fault, 1)
+        inner.addLayout(line)
+        inner.addStretch(1)
+        column(self).addWidget(scrolled(inside))
+
+    def _add(self) -> None:
+        self.fault.setText(add_band(self._bench, self.name.text(), self.edges.text()))
+        if not self.fault.text():
+            self.name.clear()
+            self.edges.clear()
+
+    def refresh(self) -> None:
+        """Show the bands in force."""
+        self.table.rebuild()
+        for band in self._bench.index.bands:
+            self.table.cards[band.name].show_fields(*band_fields(self._bench, band, self._who()))
+
+
+class PlacePage(QWidget):
+    """Where the station is, and what others learn of it."""
+
+    def __init__(self, bench: Workbench) -> None:
+        super().__init__()
+        self._bench = bench
+        inside = QWidget()
+        line = row(inside, 12)
+        left = column()
+        self.card = LabelCard(96)
+        left.addWidget(self.card)
+        left.addStretch(1)
+        line.addLayout(left, 3)
+        right = column(gap=6)
+        right.addWidget(words("Or take it from the directory", "second"))
+        self.site = QLineEdit()
+        self.site.setPlaceholderText("Name of a site, then Enter")
+        self.site.setAccessibleName("Take the position of a site of the directory")
+        right.addWidget(self.site)
+        right.addWidget(words(_PLACE_NOTE, "second", wrap=True))
+        right.addStretch(1)
+        line.addLayout(right, 2)
+        column(self).addWidget(scrolled(inside))
+
+    def refresh(self) -> None:
+        """Show the station's place."""
+        self.card.show_fields(place_fields(self._bench))
