@@ -4,6 +4,7 @@ from pathlib import Path
 
 import click
 
+from umbra_awl.cli_directory import export_file, import_file
 from umbra_awl.cli_verbs import check, fit, standin, trace
 
 
@@ -50,5 +51,5 @@ def demo(folder: Path | None, picture: Path | None) -> None:
     raise SystemExit(run_demo(folder, picture))
 
 
-for verb in (check, fit, trace, standin):
+for verb in (check, fit, trace, import_file, export_file, standin):
     main.add_command(verb)

@@ -23,16 +23,17 @@ class CannotRunError(Exception):
     """A reason why a verb cannot run."""
 
 
-def _guarded(verb: Callable[_P, int]) -> Callable[_P, None]:
+def guarded(verb: Callable[_P, int]) -> Callable[_P, None]:
     """Turn a verb's number into the exit code, and what keeps it from running into one sentence."""
 
     @wraps(verb)
     def run(*args: _P.args, **kwargs: _P.kwargs) -> None:
+        from umbra_awl.core.directory.errors import DirectoryError
         from umbra_awl.core.fit.profile import ProfileError
 
         try:
             code = verb(*args, **kwargs)
-        except (StoreError, CannotRunError, ProfileError, OSError) as error:
+        except (StoreError, CannotRunError, ProfileError, DirectoryError, OSError) as error:
             if kwargs.get("as_json"):
                 click.echo(json.dumps({"error": str(error)}, ensure_ascii=False))
             else:
@@ -43,7 +44,8 @@ def _guarded(verb: Callable[_P, int]) -> Callable[_P, None]:
     return run
 
 
-def _print(as_json: bool, value: Any, lines: list[str]) -> None:
+def tell(as_json: bool, value: Any, lines: list[str]) -> None:
+    """Print JSON, or the lines."""
     click.echo(json.dumps(value, ensure_ascii=False, indent=1) if as_json else "\n".join(lines))
 
 
@@ -58,7 +60,7 @@ def _radio(index: PlanIndex, name: str) -> OwnedRadio:
 @click.command()
 @_plan_argument
 @_json_option
-@_guarded
+@guarded
 def check(plan: Path, as_json: bool) -> int:
     """Tell what is wrong or doubtful in a plan."""
     from umbra_awl.core.findings.evaluate import findings_of
@@ -78,7 +80,7 @@ def check(plan: Path, as_json: bool) -> int:
         for item in found
     ]
     lines = [f"{SEVERITY_WORDS[item.severity]}: {item.rule.title}. {item.text}" for item in found]
-    _print(as_json, {"findings": rows}, lines or ["Nothing found."])
+    tell(as_json, {"findings": rows}, lines or ["Nothing found."])
     return STOPS if any(item.severity == "stop" for item in found) else CLEAN
 
 
@@ -89,7 +91,7 @@ def check(plan: Path, as_json: bool) -> int:
     "--out", required=True, type=click.Path(path_type=Path, file_okay=False), help="Folder for the memory file."
 )
 @_json_option
-@_guarded
+@guarded
 def fit(plan: Path, radio: str, out: Path, as_json: bool) -> int:
     """Fit a plan to one of its radios and write the memory file."""
     from umbra_awl.core.fit.fitting import fit as fit_plan
@@ -106,7 +108,7 @@ def fit(plan: Path, radio: str, out: Path, as_json: bool) -> int:
     gauges = [gauge._asdict() for gauge in result.report.gauges]
     lines = [f"{gauge.name}: {gauge.used} of {gauge.limit}" for gauge in result.report.gauges]
     lines += [f"{line.kind}: {line.title} – {line.reason}" for line in result.report.lines]
-    _print(as_json, {"memory": str(path), "gauges": gauges, "report": report}, [*lines, f"written: {path}"])
+    tell(as_json, {"memory": str(path), "gauges": gauges, "report": report}, [*lines, f"written: {path}"])
     return STOPS if result.report.of_kind("left out") else CLEAN
 
 
@@ -124,7 +126,7 @@ def _profile(radio: OwnedRadio) -> Any:
 @click.option("--radio", required=True, help="The radio's name or key in the plan.")
 @click.option("--channel", required=True, help="The channel's name as the radio shows it.")
 @_json_option
-@_guarded
+@guarded
 def trace(plan: Path, radio: str, channel: str, as_json: bool) -> int:
     """Follow a key-up on one channel through every hop."""
     from umbra_awl.core.fit.fitting import fit as fit_plan
@@ -148,7 +150,7 @@ def trace(plan: Path, radio: str, channel: str, as_json: bool) -> int:
         "listeners": [item._asdict() for item in result.listeners],
         "reaches": result.reaches,
     }
-    _print(as_json, value, lines)
+    tell(as_json, value, lines)
     return CLEAN if result.reaches else STOPS
 
 
@@ -169,7 +171,7 @@ def standin() -> None:
 @click.option("--fault", "wanted", multiple=True, help="unplug@N, corrupt@N, wrong-model, locked, off, slow, full.")
 @click.option("--speed", default=1.0, show_default=True, help="Times the line's own speed.")
 @click.option("--json", is_flag=True, expose_value=False, help="Events are JSON lines in any case.")
-@_guarded
+@guarded
 def standin_radio(profile_key: str, memory: Path, port: Path, wanted: tuple[str, ...], speed: float) -> int:
     """Be a radio on a pseudo-terminal until stopped; prints a JSON line for each thing its owner would see."""
     from umbra_awl.core.fit.profile import read_profile, shipped_profiles
@@ -184,4 +186,23 @@ def standin_radio(profile_key: str, memory: Path, port: Path, wanted: tuple[str,
     except FaultError as error:
         raise CannotRunError(str(error)) from None
     run(Setup(profile, memory, port, faults, speed))
+    return CLEAN
+
+
+@standin.command("registry")
+@click.option("--port", default=0, show_default=True, help="Port on loopback; 0 takes a free one.")
+@click.option("--access", default=60_000, show_default=True, help="How many access points it offers.")
+@click.option("--people", default=250_000, show_default=True, help="How many people it offers.")
+@click.option("--fault", "wanted", multiple=True, help="cut@N, damaged, down, slow.")
+@guarded
+def standin_registry(port: int, access: int, people: int, wanted: tuple[str, ...]) -> int:
+    """Be a directory and registry service until stopped; prints its address as a JSON line."""
+    from umbra_awl.standins.registry.process import run
+    from umbra_awl.standins.registry.service import Faults, Sizes
+
+    try:
+        faults = Faults(wanted)
+    except ValueError as error:
+        raise CannotRunError(str(error)) from None
+    run(port, Sizes(access, people), faults)
     return CLEAN

@@ -239,7 +239,7 @@ def test_folding_the_findings(qtbot, window):
 
 
 def test_the_course_by_mouse_and_arrow_keys(qtbot, window):
-    qtbot.mouseClick(window.course, Qt.MouseButton.LeftButton, pos=QPoint(int(window.course._left(2)) + 20, 20))
+    qtbot.mouseClick(window.course, Qt.MouseButton.LeftButton, pos=QPoint(int(window.course._left(3)) + 20, 20))
     assert window.stage == "radios"
     window.course.setFocus()
     qtbot.keyClick(window.course, Qt.Key.Key_Right)

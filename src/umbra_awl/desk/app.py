@@ -68,6 +68,7 @@ def run_demo(folder: Path | None, picture: Path | None) -> int:
     import tempfile
 
     from umbra_awl.demo.fresh import lay_out, start_radios
+    from umbra_awl.standins.launch import RegistryProcess
 
     place = folder or Path(tempfile.mkdtemp(prefix="umbra-awl-demo-"))
     demo = lay_out(place)
@@ -77,14 +78,16 @@ def run_demo(folder: Path | None, picture: Path | None) -> int:
     window.show()
     window.plans.open(demo.plan)
     radios = start_radios(demo)
+    registry = RegistryProcess()
+    window.settings.keep(service=registry.address)
     set_demo_ports(window, {key: str(port) for key, (_profile, _memory, port) in demo.radios.items()})
     if picture is not None:
         QTimer.singleShot(_PICTURE_AFTER_MS, lambda: _take_picture(window, picture))
     try:
         return app.exec()
     finally:
-        for radio in radios:
-            radio.stop()
+        for process in (*radios, registry):
+            process.stop()
 
 
 def set_demo_ports(window: MainWindow, ports: dict[str, str]) -> None:

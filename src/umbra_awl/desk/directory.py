@@ -17,6 +17,7 @@ from umbra_awl.core.facts.coast import Coast, Land, coast_of_geojson, world_coas
 from umbra_awl.core.facts.earth import Position
 from umbra_awl.core.plan.edit_station import set_station
 from umbra_awl.core.plan.edits import EditRefused
+from umbra_awl.desk.settings import Settings
 from umbra_awl.desk.workbench import Workbench
 
 LOCAL_COAST = "coast.geojson"
@@ -38,10 +39,11 @@ class Directory(QObject):
     place_changed = pyqtSignal()
     work_changed = pyqtSignal()
 
-    def __init__(self, bench: Workbench, path: Path) -> None:
+    def __init__(self, bench: Workbench, path: Path, settings: Settings) -> None:
         super().__init__()
         self._bench = bench
         self.path = path
+        self.settings = settings
         self.survey = Survey(NOWHERE, (), {})
         self.wanted = Wanted()
         self.work = ""

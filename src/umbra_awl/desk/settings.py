@@ -16,6 +16,7 @@ class Kept(msgspec.Struct, frozen=True):
     theme: str = "system"
     scale: float = 1.0
     recent: tuple[str, ...] = ()
+    service: str = ""
     ports: dict[str, str] = msgspec.field(default_factory=dict)
 
 

@@ -15,30 +15,24 @@ class StandInError(RuntimeError):
     """A stand-in that did not start; the message says what it printed."""
 
 
-class RadioProcess:
-    """A simulated radio running as a process."""
+class StandInProcess:
+    """A stand-in running as a process; it prints a JSON line for each event, “ready” first."""
 
-    def __init__(
-        self, profile: str, memory: Path, port: Path, *, faults: Sequence[str] = (), speed: float = 1.0
-    ) -> None:
-        """Start it and wait until its port is there. Raises StandInError."""
-        self.port = port
-        self.memory = memory
-        command = [sys.executable, "-m", "umbra_awl", "standin", "radio", "--profile", profile]
-        command += ["--memory", str(memory), "--port", str(port), "--speed", str(speed)]
-        for fault in faults:
-            command += ["--fault", fault]
+    def __init__(self, what: str, arguments: Sequence[str]) -> None:
+        """Start it and wait until it is ready. Raises StandInError."""
+        command = [sys.executable, "-m", "umbra_awl", "standin", *arguments]
+        self._what = what
         self._process = subprocess.Popen(command, stdout=subprocess.PIPE, stderr=subprocess.STDOUT, text=True)
         assert self._process.stdout is not None  # noqa: S101  (a pipe was asked for)
         self._output: IO[str] = self._process.stdout
-        first = self._output.readline()
-        if '"ready"' not in first:
-            rest = first + self._output.read()
+        self._first = self._output.readline()
+        if '"ready"' not in self._first:
+            rest = self._first + self._output.read()
             self._process.wait(10)
             self._output.close()
-            raise StandInError(f"The simulated radio did not start: {rest.strip()}")
+            raise StandInError(f"The simulated {what} did not start: {rest.strip()}")
         self._events: SimpleQueue[str] = SimpleQueue()
-        self._reader = threading.Thread(target=self._drain, daemon=True)  # a full pipe would stop the radio
+        self._reader = threading.Thread(target=self._drain, daemon=True)  # a full pipe would stop it
         self._reader.start()
 
     def _drain(self) -> None:
@@ -52,7 +46,7 @@ class RadioProcess:
             found: dict[str, str] = json.loads(line)
             if found["event"] == event:
                 return found
-        raise StandInError(f"The simulated radio ended before “{event}”.")
+        raise StandInError(f"The simulated {self._what} ended before “{event}”.")
 
     def stop(self) -> None:
         """End it."""
@@ -68,3 +62,26 @@ class RadioProcess:
         self, kind: type[BaseException] | None, error: BaseException | None, trace: TracebackType | None
     ) -> None:
         self.stop()
+
+
+class RadioProcess(StandInProcess):
+    """A simulated radio."""
+
+    def __init__(
+        self, profile: str, memory: Path, port: Path, *, faults: Sequence[str] = (), speed: float = 1.0
+    ) -> None:
+        """Start it and wait until its port is there. Raises StandInError."""
+        self.port = port
+        self.memory = memory
+        arguments = ["radio", "--profile", profile, "--memory", str(memory), "--port", str(port), "--speed", str(speed)]
+        super().__init__("radio", [*arguments, *(word for fault in faults for word in ("--fault", fault))])
+
+
+class RegistryProcess(StandInProcess):
+    """A simulated directory and registry service on loopback; `address` is where it answers."""
+
+    def __init__(self, *, access: int = 60_000, people: int = 250_000, faults: Sequence[str] = ()) -> None:
+        """Start it and wait until it listens. Raises StandInError."""
+        arguments = ["registry", "--access", str(access), "--people", str(people)]
+        super().__init__("registry", [*arguments, *(word for fault in faults for word in ("--fault", fault))])
+        self.address: str = json.loads(self._first)["address"]

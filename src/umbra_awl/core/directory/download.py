@@ -15,6 +15,7 @@ from umbra_awl.core.directory.errors import CancelledError, DownloadError
 from umbra_awl.core.directory.importing import Cancelled, never
 
 _TIMEOUT_S = 8.0
+_INDEX_S = 40.0
 _CHUNK = 65_536
 MOST_BYTES = 2_000_000_000
 ByteProgress = Callable[[int, int], None]
@@ -37,7 +38,9 @@ def offered(url: str) -> list[Offered]:
 
     base = tidy_url(url)
     try:
-        answer = httpx.get(f"{base}/index.json", timeout=_TIMEOUT_S, follow_redirects=True)
+        answer = httpx.get(
+            f"{base}/index.json", timeout=httpx.Timeout(_TIMEOUT_S, read=_INDEX_S), follow_redirects=True
+        )
         answer.raise_for_status()
         return [_offer(item) for item in answer.json()["files"]]
     except httpx.HTTPStatusError as error:

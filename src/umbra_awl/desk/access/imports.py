@@ -92,6 +92,7 @@ class Imports(QStackedWidget):
         self.address = QLineEdit()
         self.address.setPlaceholderText("Address of a directory service, for example directory.velmar.test")
         self.address.setAccessibleName("Address of a directory service")
+        self.address.setText(self._directory.settings.kept.service)
         self.address.returnPressed.connect(self.ask_service)
         line.addWidget(self.address, 1)
         line.addWidget(button("Ask what it offers", self.ask_service))
@@ -205,6 +206,7 @@ class Imports(QStackedWidget):
     def ask_service(self) -> None:
         """Ask a service what it offers."""
         address = self.address.text()
+        self._directory.settings.keep(service=address)
         self._directory.run("Asking the service …", lambda _store: offered(address), self._show_offers)
 
     def _show_offers(self, files: list[Offered]) -> None:

@@ -19,6 +19,7 @@ from umbra_awl.core.facts.repeaters import CALLING, Calling
 from umbra_awl.core.plan.edit_access import add_access
 from umbra_awl.core.plan.edits import EditRefused, fresh_key
 from umbra_awl.core.plan.model import AccessPoint, Air, DmrAir, DstarAir, FmAir, Service
+from umbra_awl.core.plan.sharing import shareable
 from umbra_awl.desk.access.around import Around
 from umbra_awl.desk.access.spot_list import SpotList
 from umbra_awl.desk.directory import Directory, Place
@@ -321,7 +322,9 @@ class AccessStage(QWidget):
 
     def export(self, path: Path, *, own: bool) -> None:
         """Export the plan's access points, or those shown."""
-        items = list(self._bench.plan.access) if own else [spot.access for spot in self.directory.survey.spots]
+        items = (
+            list(shareable(self._bench.plan).access) if own else [spot.access for spot in self.directory.survey.spots]
+        )
         try:
             write_access(path, items)
         except DirectoryError as error:

@@ -71,6 +71,31 @@ class PlanActions:
         else:
             self._bench.say(f"A copy is in “{Path(name).name}”.")
 
+    def ask_share(self) -> None:
+        """Ask for a place and save a copy to be given away there."""
+        document = self._bench.document
+        if document is None:
+            self._bench.say("No plan is open.", "stop")
+            return
+        suggested = document.path.with_name(document.path.name.removesuffix(SUFFIX) + "-shared" + SUFFIX)
+        name, _kind = QFileDialog.getSaveFileName(self._parent, "Save a copy to share", str(suggested), _FILTER)
+        if name:
+            self.share(_with_suffix(Path(name)))
+
+    def share(self, path: Path, *, with_ids: bool = False) -> None:
+        """Save a copy to be given away: without IDs unless told otherwise, positions only as exactly as allowed."""
+        from umbra_awl.core.plan.files import write_atomic
+        from umbra_awl.core.plan.form import plan_bytes
+        from umbra_awl.core.plan.sharing import shareable
+
+        try:
+            write_atomic(path, plan_bytes(shareable(self._bench.plan, with_ids=with_ids)))
+        except OSError as error:
+            self._bench.say(f"“{path.name}” cannot be written: {error.strerror or error}.", "stop")
+            return
+        ids = "with the IDs" if with_ids else "IDs left out"
+        self._bench.say(f"A copy to share is in “{path.name}”: {ids}, position {self._bench.plan.station.privacy}.")
+
     def ask_name(self) -> None:
         """Ask for another name of the plan."""
         name, given = QInputDialog.getText(self._parent, "Name of the plan", "Name:", text=self._bench.plan.name)
@@ -103,6 +128,7 @@ class PlanActions:
         menu.addSeparator()
         _add(menu, "Save\tCtrl+S", self._bench.save)
         _add(menu, "Save a copy …", self.ask_copy)
+        _add(menu, "Save a copy to share …", self.ask_share)
         _add(menu, "Name the plan …", self.ask_name)
         older = menu.addMenu("Open an older save")
         assert older is not None

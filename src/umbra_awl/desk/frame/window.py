@@ -117,6 +117,7 @@ class MainWindow(QMainWindow):
         add("new", "New plan", self.plans.ask_new, "Ctrl+N")
         add("save", "Save the plan", bench.save, "Ctrl+S")
         add("copy", "Save a copy", self.plans.ask_copy, "Ctrl+Shift+S")
+        add("share", "Save a copy to share", self.plans.ask_share)
         add("undo", "Undo", bench.undo, "Ctrl+Z")
         add("redo", "Redo", bench.redo, "Ctrl+Shift+Z")
         add("theme", "Change between light and dark", self._toggle_theme, "Ctrl+L")
@@ -208,7 +209,7 @@ class MainWindow(QMainWindow):
             from platformdirs import user_data_path
 
             path = user_data_path("umbra-awl") / "directory.sqlite"
-        return Directory(self.bench, path)
+        return Directory(self.bench, path, self.settings)
 
     def _home_at(self, site: str) -> None:
         self.directory.home_at(site)

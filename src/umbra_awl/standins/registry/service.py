@@ -31,7 +31,13 @@ class Faults:
     """What goes wrong: `cut` breaks the first transfer after so many bytes, `damaged` spoils a byte, `down` answers 503."""
 
     def __init__(self, texts: tuple[str, ...] = ()) -> None:
-        self.cut_at = next((int(text.partition("@")[2]) for text in texts if text.startswith("cut@")), 0)
+        """Read the faults' words. Raises ValueError for one that is none."""
+        self.cut_at = 0
+        for text in texts:
+            name, _at, number = text.partition("@")
+            if name not in {"cut", "damaged", "down", "slow"} or (name == "cut") != number.isdigit():
+                raise ValueError(f"“{text}” is not a fault. There are: cut@N, damaged, down, slow.")
+            self.cut_at = int(number) if name == "cut" else self.cut_at
         self.damaged = "damaged" in texts
         self.down = "down" in texts
         self.slow = "slow" in texts
