@@ -27,6 +27,7 @@ def test_the_menu_offers_what_can_be_done(window):
         "Recent",
         "Save",
         "Save a copy …",
+        "Save a copy to share …",
         "Name the plan …",
         "Open an older save",
     ]

@@ -124,5 +124,5 @@ def test_tab_reaches_the_inspector_and_back(qtbot, window):
     qtbot.wait(10)
     qtbot.keyClick(window.focusWidget(), Qt.Key.Key_Tab)
     assert card._values["Transmit"].hasFocus()
-    qtbot.keyClick(window, Qt.Key.Key_2, CTRL)
+    qtbot.keyClick(window, Qt.Key.Key_3, CTRL)
     assert sheet.hasFocus()
