@@ -13,6 +13,7 @@ from umbra_awl.core.facts.frequency import FrequencyError
 
 SAMPLE_ROWS = 60
 _ENOUGH = 58.0
+_UNITS = frozenset({"mhz", "khz", "hz", "w", "m", "km"})
 
 
 def sample(table: Table, count: int = SAMPLE_ROWS) -> list[list[str]]:
@@ -67,7 +68,8 @@ def _heading(header: str, words: str) -> float:
     """0 to 100: how well a heading reads like one of a field's words."""
     from rapidfuzz import fuzz
 
-    plain = _fold(re.sub(r"[\[(].*?[\])]", "", header)) or _fold(header)
+    bare = _fold(re.sub(r"[\[(].*?[\])]", "", header))
+    plain = " ".join(word for word in bare.split() if word not in _UNITS) or bare or _fold(header)
     if not plain or plain.startswith("column "):
         return 0.0
     known = _fold(words)

@@ -248,7 +248,8 @@ def search_people(store: Store, text: str, most: int = PAGE) -> list[Person]:
         found = []
     known = {person.id for person in found}
     whole = " ".join(f'"{word}"' for word in words)
-    for match in (whole, f"{whole}*"):
+    beginnings = " ".join(f'"{word}"*' for word in words)
+    for match in dict.fromkeys((whole, f"{whole}*", beginnings)):
         if len(found) < most:
             fresh = [person for person in _by_words(store, match, most) if person.id not in known]
             known.update(person.id for person in fresh)
@@ -257,7 +258,7 @@ def search_people(store: Store, text: str, most: int = PAGE) -> list[Person]:
 
 
 def _by_words(store: Store, match: str, most: int) -> list[Person]:
-    """Whole words first: their lists are read only as far as needed. Then the last word as a beginning."""
+    """Whole words come first: their lists are read only as far as needed; beginnings of words need whole lists."""
     query = (
         f"SELECT {_FIELDS} FROM people WHERE id IN (SELECT rowid FROM people_words WHERE people_words MATCH ? LIMIT ?)"  # noqa: S608
     )

@@ -6,6 +6,7 @@ of cells.
 
 import csv
 import json
+import re
 import zipfile
 from collections.abc import Callable, Iterator
 from pathlib import Path
@@ -16,6 +17,7 @@ from umbra_awl.core.directory.errors import ReadError
 LONGEST_LINE = 1_000_000
 SAMPLE_BYTES = 65_536
 _BOMS = ((b"\xef\xbb\xbf", "utf-8-sig"), (b"\xff\xfe", "utf-16"), (b"\xfe\xff", "utf-16"))
+_NUMBER = re.compile(r"[+\-−]?\d+([.,:]\d+)*\s*\w{0,3}")
 _KINDS = {".xlsx": "xlsx", ".geojson": "geojson", ".json": "geojson", ".gpx": "gpx"}
 
 
@@ -187,7 +189,7 @@ def _escaped(cell: str) -> bool:
 
 def _headers(cells: list[str]) -> tuple[list[str], bool]:
     """The headers, and whether the file has none (its first row is numbers already)."""
-    numbers = sum(any(char.isdigit() for char in cell) for cell in cells)
+    numbers = sum(bool(_NUMBER.fullmatch(cell.strip())) for cell in cells)
     if numbers * 2 > len(cells):
         return [f"Column {at}" for at in range(1, len(cells) + 1)], True
     found: list[str] = []

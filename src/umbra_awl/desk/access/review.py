@@ -182,7 +182,9 @@ class Review(QWidget):
     def _show_report(self, report: list[ReportLine], rows: int) -> None:
         self.report = report
         refused = sum(line.what == "refused" for line in report)
-        self._report_title.setText(f"{rows + refused:,} rows read, {len(report) - refused:,} mended, {refused:,} refused")
+        self._report_title.setText(
+            f"{rows + refused:,} rows read, {len(report) - refused:,} mended, {refused:,} refused"
+        )
         self._export.setEnabled(bool(report))
         self.lines.show_items(sorted(report, key=lambda item: (item.what != "refused", item.line)))
 

@@ -31,6 +31,8 @@ COUNTRIES = (
     "Corrow",
 )
 _LETTERS = "ABCDEFGHJKLMNOPRSTUVWXYZ"
+_RASTERS = {-7.6: (438_200_000, 96), -9.4: (439_425_000, 44), 5.0: (430_400_000, 96), -1.6: (434_600_000, 30)}
+"""For each 70 cm offset in MHz the lowest output and how many channels lie above it, all inside the band on both sides."""
 ACCESS_HEADERS = (
     "Call sign",
     "Site",
@@ -96,7 +98,8 @@ def _access_row(chance: random.Random, lat: float, lon: float, region: str, offs
     if chance.random() < 0.4 and "DMR" not in mode:
         hz, offset = 145_575_000 + 12_500 * chance.randrange(18), -0.6
     else:
-        hz, offset = (438_200_000 if offset_70 < 0 else 430_400_000) + 12_500 * chance.randrange(96), offset_70
+        base_hz, channels = _RASTERS[offset_70]
+        hz, offset = base_hz + 12_500 * chance.randrange(channels), offset_70
     opens = f"CC{chance.randrange(16)}" if "DMR" in mode else chance.choice(CTCSS[8:30]) if "FM" in mode else ""
     fault = chance.randrange(40)
     if fault == 0:
