@@ -1,6 +1,7 @@
 import json
 import subprocess
 import sys
+from pathlib import Path
 
 import pytest
 from click.testing import CliRunner
@@ -109,3 +110,62 @@ def test_the_help_names_the_verbs():
     assert result.exit_code == 0
     for verb in ("check", "fit", "trace", "standin", "demo"):
         assert verb in result.stdout
+
+
+# the directory
+
+
+NASTY = Path(__file__).parents[1] / "data" / "nasty.csv"
+
+
+def test_import_and_export_without_a_window(tmp_path):
+    store = tmp_path / "s.sqlite"
+    tried = run("import", NASTY, "--store", store, "--dry-run", "--json")
+    assert json.loads(tried.stdout)["added"] == 8
+    again = run("import", NASTY, "--store", store, "--json")
+    assert again.exit_code == 1  # a row was refused
+    value = json.loads(again.stdout)
+    assert (value["rows"], value["added"]) == (9, 8)
+    assert {line["line"] for line in value["report"] if line["what"] == "refused"} == {9}
+    assert json.loads(run("import", NASTY, "--store", store, "--json").stdout)["added"] == 0
+    out = tmp_path / "out.geojson"
+    result = run("export", "--store", store, "--out", out)
+    assert (result.exit_code, result.stdout) == (0, f"8 access points written: {out}\n")
+    assert len(json.loads(out.read_text("utf-8"))["features"]) == 10
+
+
+def test_import_of_people_and_destinations(tmp_path):
+    people = tmp_path / "people.csv"
+    people.write_text("RADIO_ID,CALLSIGN,NAME\n9990001,Q1ADA,Ada\n9990002,Q1BRA,Bram\n", "utf-8")
+    store = tmp_path / "s.sqlite"
+    assert "2 rows taken; 2 added" in run("import", people, "--store", store).stdout
+    groups = tmp_path / "groups.csv"
+    groups.write_text("network,number,name\nLattice,99900,Isles-wide\n", "utf-8")
+    assert run("import", groups, "--store", store, "--what", "destinations").exit_code == 0
+
+
+def test_export_of_a_plan_keeps_its_privacy(path, tmp_path):
+    out = tmp_path / "plan.csv"
+    assert run("export", "--plan", path, "--out", out).exit_code == 0
+    assert "46.47,-31.11," not in out.read_text("utf-8")
+    assert "Q0BLK" in out.read_text("utf-8")
+
+
+@pytest.mark.parametrize(
+    ("words", "said"),
+    [
+        (("import", "{dir}/gone.csv", "--store", "{dir}/s.sqlite"), "cannot be read"),
+        (("import", "{dir}/empty.csv", "--store", "{dir}/s.sqlite"), "is empty"),
+        (("import", "{dir}/poor.csv", "--store", "{dir}/s.sqlite", "--what", "access"), "No column is chosen"),
+        (("import", str(NASTY), "--store", "{dir}/text.sqlite"), "cannot be opened"),
+        (("export", "--store", "{dir}/s.sqlite", "--out", "{dir}/x.doc"), "not a form to export"),
+        (("standin", "registry", "--fault", "fire"), "is not a fault"),
+    ],
+)
+def test_what_cannot_run_exits_with_two_and_a_sentence(tmp_path, words, said):
+    (tmp_path / "empty.csv").write_text("", "utf-8")
+    (tmp_path / "poor.csv").write_text("a,b\nx,y\n", "utf-8")
+    (tmp_path / "text.sqlite").write_text("no database" * 50, "utf-8")
+    result = run(*(word.replace("{dir}", str(tmp_path)) for word in words))
+    assert result.exit_code == 2
+    assert said in result.stderr

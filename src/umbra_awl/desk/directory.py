@@ -49,11 +49,12 @@ class Directory(QObject):
         self.work = ""
         self.done_share = 0.0
         self._own_place: Place | None = None
+        self._last_place: Place | None = self.place
         self._here = threading.local()
         self._stores: list[Store] = []
         self._stop = False
         self._land: tuple[Coast, Land] | None = None
-        bench.plan_changed.connect(self.look)
+        bench.plan_changed.connect(self._plan_changed)
         bench.document_changed.connect(lambda: self.go_to(None))
 
     @property
@@ -100,9 +101,17 @@ class Directory(QObject):
         """Whether the place looked at is the station's."""
         return self._own_place is None
 
+    def _plan_changed(self) -> None:
+        """The station may have moved."""
+        if self.place != self._last_place:
+            self._last_place = self.place
+            self.place_changed.emit()
+        self.look()
+
     def go_to(self, place: Place | None) -> None:
         """Look at a place; None is home."""
         self._own_place = place
+        self._last_place = self.place
         self.place_changed.emit()
         self.look()
 

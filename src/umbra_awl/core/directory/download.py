@@ -16,7 +16,6 @@ from umbra_awl.core.directory.importing import Cancelled, never
 
 _TIMEOUT_S = 8.0
 _INDEX_S = 40.0
-_CHUNK = 65_536
 MOST_BYTES = 2_000_000_000
 ByteProgress = Callable[[int, int], None]
 
@@ -111,7 +110,7 @@ def _continue(base: str, file: Offered, part: Path, progress: ByteProgress, canc
             if answer.status_code != httpx.codes.PARTIAL_CONTENT:
                 have = 0
             with part.open("ab" if have else "wb") as out:
-                for chunk in answer.iter_bytes(_CHUNK):
+                for chunk in answer.iter_raw():
                     out.write(chunk)
                     have += len(chunk)
                     progress(have, file.size)

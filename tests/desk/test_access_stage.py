@@ -1,0 +1,352 @@
+"""The Access stage in the window: list, map, verdicts, taking, trips, tracks, people, destinations."""
+
+from datetime import date, timedelta
+
+import pytest
+from PyQt6.QtCore import QPoint, Qt
+from PyQt6.QtTest import QTest
+from PyQt6.QtWidgets import QAbstractButton, QLabel
+
+from umbra_awl.core.directory.nearest import Wanted
+from umbra_awl.desk.directory import Place
+
+
+@pytest.fixture
+def stage(window, demo):
+    """The Access stage on the demo's directory."""
+    window._directory_path = demo.directory
+    window.open_stage("access")
+    return window.stages["access"]
+
+
+def spot(stage, call, site=""):
+    return next(item for item in stage.directory.survey.spots if item.access.call == call and site in item.access.site)
+
+
+def choose(stage, call, site=""):
+    found = spot(stage, call, site)
+    assert stage.list.choose(found.key)
+    return found
+
+
+def texts(widget):
+    QTest.qWait(10)
+    labels = [item.text() for item in widget.findChildren(QLabel) if item.isVisible()]
+    return labels + [item.text() for item in widget.findChildren(QAbstractButton) if item.isVisible()]
+
+
+def press(qtbot, widget, text):
+    QTest.qWait(10)
+    made = next(item for item in widget.findChildren(QAbstractButton) if item.text() == text and item.isVisible())
+    qtbot.mouseClick(made, Qt.MouseButton.LeftButton)
+
+
+def commit(qtbot, card, label, text):
+    card.edit(label)
+    card._editing.setText(text)
+    qtbot.keyClick(card._editing, Qt.Key.Key_Return)
+
+
+def test_the_list_is_ranked_and_speaks(qtmodeltester, stage):
+    model = stage.list.model()
+    qtmodeltester.check(model)
+    spots = stage.directory.survey.spots
+    assert [item.km for item in spots if item.km is not None] == sorted(
+        item.km for item in spots if item.km is not None
+    )
+    first = model.data(model.index(0), Qt.ItemDataRole.AccessibleTextRole)
+    assert first.startswith("Q4WRN Home spot, in the plan. 0.0 km")
+    assert "Verdict: sane" in first
+
+
+def test_choosing_in_the_list_shows_the_numbers_and_marks_the_map(stage):
+    choose(stage, "Q0STB")
+    said = " ".join(texts(stage.around.detail))
+    assert "8.78 km  NW 325°  HN46jm" in said
+    assert "44 dB above what is needed" in said
+    assert "Median path loss" in said
+    assert "103.4" in said
+    assert stage.around.map.selected == spot(stage, "Q0STB").entry.id
+
+
+def test_choosing_on_the_map_moves_the_list(qtbot, stage):
+    found = spot(stage, "Q0NES")
+    stage.around.map.grab()
+    at = stage.around.map._at(found.entry.id)
+    x, y = stage.around.map.view.to_px(stage.around.map.points.km[at : at + 1])[0]
+    qtbot.mouseClick(stage.around.map, Qt.MouseButton.LeftButton, pos=QPoint(round(x), round(y)))
+    assert stage.list.selected()[0].access.call == "Q0NES"
+
+
+def test_a_wrong_sign_is_repaired_from_its_verdict_as_a_private_edit(qtbot, stage, window):
+    choose(stage, "Q0STB")
+    press(qtbot, stage.around.detail, "Take 103.5")
+    found = spot(stage, "Q0STB")
+    assert found.grade == "sane"
+    assert found.entry.access.services[0].air.tone_tx == "103.5"
+    assert stage.directory.store.imported(found.key).services[0].air.tone_tx == "103.4"
+    assert "kept as your own edit" in window.message.text()
+    said = " ".join(texts(stage.around.detail))
+    assert "103.5  (yours)" in said
+
+
+def test_fields_of_an_entry_are_edited_in_place(qtbot, stage):
+    choose(stage, "Q0LOW".replace("LOW", "OLD"))
+    card = stage.around.detail._card
+    commit(qtbot, card, "FM sent", "-0.6")
+    assert spot(stage, "Q0OLD").access.services[0].tx_hz == 438_725_000 - 600_000
+    commit(qtbot, card, "FM sent", "")
+    assert spot(stage, "Q0OLD").access.services[0].tx_hz == 431_125_000
+    commit(qtbot, card, "Tone", "12.3")
+    assert "is not a standard tone" in card._fault.text()
+    qtbot.keyClick(card._editing, Qt.Key.Key_Escape)
+    commit(qtbot, card, "My note", "Quiet in the morning")
+    commit(qtbot, card, "Position", "HN46nk")
+    assert (spot(stage, "Q0OLD").entry.note, spot(stage, "Q0OLD").entry.edited) == ("Quiet in the morning", True)
+    commit(qtbot, card, "Call sign", "nonsense")
+    assert "is not formed like a call sign" in card._fault.text()
+
+
+def test_a_plans_own_access_point_is_edited_in_the_plan(qtbot, stage, window):
+    choose(stage, "Q0NES")
+    card = stage.around.detail._card
+    commit(qtbot, card, "Transmit", "-7.6")
+    assert next(item for item in window.bench.plan.access if item.key == "cairnlow").services[0].tx_hz == 431_187_500
+    window.bench.undo()
+    assert next(item for item in window.bench.plan.access if item.key == "cairnlow").services[0].tx_hz == 446_387_500
+
+
+def test_enter_takes_into_the_plan_and_undo_takes_it_out(qtbot, stage, window):
+    choose(stage, "Q0OLD")
+    stage.list.setFocus()
+    qtbot.keyClick(stage.list, Qt.Key.Key_Return)
+    assert window.bench.plan.access[-1].site == "Oldmere"
+    assert spot(stage, "Q0OLD").in_plan
+    qtbot.keyClick(stage.list, Qt.Key.Key_Return)
+    assert "Already in the plan" in window.message.text()
+    window.bench.undo()
+    assert not spot(stage, "Q0OLD").in_plan
+
+
+def test_all_within_a_radius_are_taken_as_one_step(stage, window):
+    before = window.bench.plan
+    stage.take_within(9)
+    taken = {item.site for item in window.bench.plan.access} - {item.site for item in before.access}
+    assert taken == {"Lowgate", "Velmar South", "Signal Down", "Stenby"}
+    window.bench.undo()
+    assert window.bench.plan == before
+    stage.take_within(0.01)
+    assert "Nothing that fits the filters" in window.message.text()
+
+
+def test_all_along_a_track_are_taken(stage, window, demo):
+    stage.take_along(demo.plan.parent / "ferry-to-nessa.gpx", 4)
+    assert "Nessa North" in {item.site for item in window.bench.plan.access}
+    stage.take_along(demo.plan, 4)
+    assert "not a readable GPX" in window.message.text()
+
+
+def test_filters_narrow_list_and_map(qtbot, stage):
+    filters = stage.around.filters
+    qtbot.mouseClick(filters.modes["dstar"], Qt.MouseButton.LeftButton)
+    assert [item.access.call for item in stage.directory.survey.spots] == ["Q0SIG"]
+    assert len(stage.around.map.points.ids) == 1
+    qtbot.mouseClick(filters.modes["dstar"], Qt.MouseButton.LeftButton)
+    qtbot.keyClicks(filters.text, "oldm")
+    qtbot.keyClick(filters.text, Qt.Key.Key_Return)
+    assert [item.access.call for item in stage.directory.survey.spots] == ["Q0OLD"]
+    filters.text.clear()
+    qtbot.keyClick(filters.text, Qt.Key.Key_Return)
+    filters.age.setCurrentIndex(1)
+    assert stage.directory.wanted.since == (date.today() - timedelta(days=183)).isoformat()
+    assert "Q0HAR" not in {item.access.call for item in stage.directory.survey.spots}
+
+
+@pytest.mark.parametrize(
+    ("text", "first"), [("HN46ok", "Q0TRK"), ("46.61, -30.78", "Q0NES"), ("cairnlow", "Q0NES"), ("Stenby", "Q0STB")]
+)
+def test_another_place_is_looked_around(qtbot, stage, text, first):
+    stage.place.setText(text)
+    qtbot.keyClick(stage.place, Qt.Key.Key_Return)
+    assert stage.directory.survey.spots[0].access.call == first
+    stage.place.clear()
+    qtbot.keyClick(stage.place, Qt.Key.Key_Return)
+    assert stage.directory.at_home
+    assert stage.directory.survey.spots[0].access.site == "Home spot"
+
+
+def test_a_place_that_is_none_is_said(qtbot, stage, window):
+    stage.place.setText("Atlantis")
+    qtbot.keyClick(stage.place, Qt.Key.Key_Return)
+    assert "“Atlantis” is not a position" in window.message.text()
+    assert "No site of that name" in window.message.text()
+
+
+def test_without_a_position_nothing_is_taken_by_radius(stage, window):
+    from umbra_awl.core.plan.edit_station import set_station
+
+    window.bench.do(set_station("x", lat=None, lon=None))
+    stage.take_within(30)
+    assert "Give your position first" in window.message.text()
+    assert "Where are you?" in stage.place.placeholderText()
+
+
+def test_a_track_plays_as_a_moving_position(qtbot, stage, window, demo):
+    stage.play(demo.plan.parent / "ferry-to-nessa.gpx")
+    playback = stage.around.playback
+    assert playback.isVisible()
+    playback.go_to(playback.track.length_s)
+    assert stage.directory.survey.spots[0].access.call == "Q0NES"
+    assert stage.around.map.moving == playback.track.positions[-1]
+    playback.go_to(0)
+    playback.toggle()
+    playback._tick()
+    assert playback.second > 0
+    playback.toggle()
+    playback._slid(500)
+    assert playback.second == pytest.approx(playback.track.length_s / 2)
+    press(qtbot, playback, "Put away")
+    assert (playback.track, stage.around.map.moving, stage.directory.at_home) == (None, None, True)
+    stage.play(demo.plan)
+    assert "not a readable GPX" in window.message.text()
+
+
+def test_a_trip_is_planned_with_zone_and_reminders(qtbot, stage, window):
+    stage.show_side(1)
+    before = window.bench.plan
+    stage.place.setText("Oldmere")
+    qtbot.keyClick(stage.place, Qt.Key.Key_Return)
+    press(qtbot, stage.side, "Plan a trip to Oldmere")
+    trip = window.bench.plan.trips[-1]
+    assert trip.name == "Oldmere"
+    assert len(trip.access) == 5
+    assert window.bench.plan.zones[-1].by == "trip"
+    window.bench.undo()
+    assert window.bench.plan == before
+
+
+def test_a_trips_fields_and_reminders(qtbot, stage, window):
+    from PyQt6.QtWidgets import QCheckBox
+
+    from umbra_awl.desk.parts.label_card import LabelCard
+
+    stage.show_side(1)
+
+    def card():
+        return next(item for item in stage.side.findChildren(LabelCard) if "First day" in item._values)
+
+    commit(qtbot, card(), "Last day", "2026-11-01")
+    assert "before it begins" in card()._fault.text()
+    qtbot.keyClick(card()._editing, Qt.Key.Key_Escape)
+    commit(qtbot, card(), "Last day", "2026-12-06")
+    commit(qtbot, card(), "Time zone", "Mars/Olympus")
+    assert "is not a time zone" in card()._fault.text()
+    qtbot.keyClick(card()._editing, Qt.Key.Key_Escape)
+    QTest.qWait(10)
+    next(item for item in stage.side.findChildren(QCheckBox) if item.isVisible()).click()
+    trip = window.bench.plan.trips[0]
+    assert (trip.ends, trip.reminders[0].done) == ("2026-12-06", True)
+    press(qtbot, stage.side, "Take the nearest along")
+    assert "nessa-north" in window.bench.plan.trips[0].access
+
+
+def test_suggestions_of_the_region(stage, window):
+    from umbra_awl.core.facts.repeaters import CALLING
+
+    stage.add_suggested(CALLING[1][0])
+    assert "in the plan already" in window.message.text()
+    stage.add_suggested(CALLING[1][1])
+    assert window.bench.plan.access[-1].services[0].rx_hz == 433_500_000
+    assert window.bench.plan.access[-1].kind == "simplex"
+    labels = [action.text() for action in stage.menu().actions()]
+    assert "Calling and simplex frequencies" in labels
+
+
+def test_exports_from_the_window(stage, window, tmp_path):
+    stage.export(tmp_path / "shown.csv", own=False)
+    assert "access points exported" in window.message.text()
+    stage.export(tmp_path / "plan.geojson", own=True)
+    assert (tmp_path / "plan.geojson").stat().st_size > 500
+    stage.export(tmp_path / "plan.doc", own=True)
+    assert "not a form to export" in window.message.text()
+
+
+def test_destinations_become_the_plans(qtbot, stage, window, tmp_path):
+    (tmp_path / "groups.csv").write_text(
+        "network,number,name,kind\nLattice,99900,Isles-wide,group\nLattice,4250,Evening round,group\nSkein,,VLR001 A,reflector\n",
+        "utf-8",
+    )
+    stage.imports.open(tmp_path / "groups.csv", "destinations")
+    stage.imports.mapping.go()
+    qtbot.waitUntil(lambda: not stage.directory.work)
+    stage.show_page(3)
+    page = stage.targets
+    page.view.selectAll()
+    press(qtbot, page, "Take the selected into the plan")
+    assert [item.name for item in window.bench.plan.destinations[-2:]] == ["Evening round", "VLR001 A"]
+    assert window.bench.plan.networks[-1].name == "Skein"
+    page.view.selectAll()
+    page.take()
+    assert "already" in window.message.text()
+    page.text.setText("evening")
+    assert [item.name for item in page.rows.items] == ["Evening round"]
+
+
+def test_people_are_found_while_typing_and_masked(qtbot, stage, window, tmp_path):
+    calls = [f"Q1{chr(65 + at // 26)}{chr(65 + at % 26)}" for at in range(300)]
+    rows = "".join(f"{9_990_000 + at},{call},Name{at},Stenby\n" for at, call in enumerate(calls))
+    (tmp_path / "people.csv").write_text(f"id,call,name,city\n{rows}", "utf-8")
+    stage.imports.open(tmp_path / "people.csv", "people")
+    stage.imports.mapping.go()
+    qtbot.waitUntil(lambda: not stage.directory.work)
+    stage.show_page(2)
+    model = stage.people.model
+    assert model.rowCount() == 300
+    assert [model.data(model.index(row, column)) for row, column in ((0, 0), (299, 1))] == ["999••••", calls[299]]
+    qtbot.keyClicks(stage.people.text, "name7")
+    assert model.rowCount() == 11
+    assert model.data(model.index(0, 1)) == calls[7]
+    press(qtbot, stage.people, "Show IDs")
+    assert model.data(model.index(0, 0)) == "9990007"
+    stage.people.text.clear()
+    assert model.rowCount() == 300
+
+
+def test_the_stage_by_its_commands(qtbot, stage, window):
+    for keys, page in ((Qt.Key.Key_P, 2), (Qt.Key.Key_T, None)):
+        qtbot.keyClick(window, keys, Qt.KeyboardModifier.ControlModifier | Qt.KeyboardModifier.ShiftModifier)
+        if page is not None:
+            assert stage._tabs[page].isChecked()
+    assert stage._side_tabs[1].isChecked()
+    window.open_stage("access")
+    assert stage.list.hasFocus() or stage._side_tabs[1].isChecked()
+
+
+def test_themes_and_text_sizes_draw(stage, window):
+    choose(stage, "Q0NES")
+    for theme in ("dark", "light"):
+        window.theme.choose(theme)
+        assert not window.grab().isNull()
+    window.theme.rescale(2)
+    assert not stage.list.grab().isNull()
+    window.theme.rescale(-2)
+
+
+def test_a_damaged_store_is_said_and_nothing_else_suffers(window, tmp_path):
+    (tmp_path / "broken.sqlite").write_bytes(b"not a database" * 100)
+    window._directory_path = tmp_path / "broken.sqlite"
+    window.open_stage("access")
+    assert "cannot be opened" in window.message.text()
+    assert window.stages["access"].directory.survey.spots == ()
+    window.open_stage("routes")
+    assert window.stage == "routes"
+
+
+def test_an_empty_directory_teaches(empty_window, tmp_path):
+    empty_window.plans.new(tmp_path / "new.awl.json")
+    empty_window.open_stage("access")
+    stage = empty_window.stages["access"]
+    assert stage.directory.survey.spots == ()
+    assert "Where are you?" in stage.place.placeholderText()
+    stage.directory.go_to(Place(stage.around.map.centre, "x"))
+    assert stage.directory.wanted == Wanted()

@@ -1,0 +1,228 @@
+"""The imports page: columns to correct, review before taking, undo, services; every bad file said in a sentence."""
+
+import pytest
+from PyQt6.QtCore import Qt
+from PyQt6.QtTest import QTest
+from PyQt6.QtWidgets import QAbstractButton
+
+from umbra_awl.core.directory.layout import parse_layout
+from umbra_awl.standins.launch import RegistryProcess
+
+OLD = "call;site;mhz;offset\nQ0AAA;Hill;145.7125;-0.6\nQ0BBB;Cairn;438.7875;+7.6\n"
+NEW = "call;site;mhz;offset\nQ0AAA;Hill;145.7250;-0.6\nQ0CCC;Quay;439.25;-7.6\n"
+
+
+@pytest.fixture
+def stage(window, demo):
+    window._directory_path = demo.directory
+    window.open_stage("access")
+    window.stages["access"].show_page(1)
+    return window.stages["access"]
+
+
+@pytest.fixture
+def files(tmp_path):
+    (tmp_path / "club.csv").write_text(OLD, "utf-8")
+    (tmp_path / "club-newer.csv").write_text(NEW, "utf-8")
+    return tmp_path
+
+
+def idle(qtbot, stage):
+    qtbot.waitUntil(lambda: not stage.directory.work, timeout=20_000)
+    QTest.qWait(10)
+
+
+def go(qtbot, stage, path, what=None):
+    stage.imports.open(path, what)
+    stage.imports.mapping.go()
+    idle(qtbot, stage)
+    return stage.imports.review
+
+
+def take(qtbot, stage, path):
+    review = go(qtbot, stage, path)
+    review.take()
+    idle(qtbot, stage)
+
+
+def press(qtbot, widget, text):
+    QTest.qWait(10)
+    made = next(item for item in widget.findChildren(QAbstractButton) if item.text() == text and item.isVisible())
+    qtbot.mouseClick(made, Qt.MouseButton.LeftButton)
+
+
+def column_of(mapping, field):
+    return next(box for box in mapping.boxes if box.currentData() == field)
+
+
+def test_columns_are_shown_beside_sample_rows_and_corrected(qtbot, stage, files):
+    stage.imports.open(files / "club.csv")
+    mapping = stage.imports.mapping
+    assert [box.currentData() for box in mapping.boxes] == ["call", "site", "rx", "offset"]
+    assert mapping.grid.item(1, 2).text() == "145.7125"
+    assert "CSV, semicolon, utf-8" in mapping._lead.text()
+    box = column_of(mapping, "rx")
+    box.setCurrentIndex(0)
+    assert "No column is chosen for Output" in mapping.fault.text()
+    assert not mapping._go.isEnabled()
+    box.setCurrentIndex(box.findData("site"))
+    assert "Two columns are chosen for Site" in mapping.fault.text()
+    box.setCurrentIndex(box.findData("rx"))
+    mapping.offset.setText("about seven")
+    mapping.go()
+    assert "is not an offset" in mapping.fault.text()
+    mapping.offset.setText("-7,6")
+    assert mapping.layout_now().offset_70cm_mhz == 7.6
+
+
+def test_a_named_layout_is_kept_and_used_for_the_next_file(qtbot, stage, files):
+    stage.imports.open(files / "club.csv")
+    mapping = stage.imports.mapping
+    mapping.name.setText("Club list")
+    box = column_of(mapping, "site")
+    box.setCurrentIndex(box.findData("place"))
+    mapping.go()
+    idle(qtbot, stage)
+    kept = parse_layout((stage.directory.folder / "layouts" / "club-list.toml").read_text("utf-8"))
+    assert kept.columns["place"] == "site"
+    stage.imports.open(files / "club-newer.csv")
+    assert "The kept layout “Club list” fits" in mapping._lead.text()
+    assert column_of(mapping, "place") is not None
+
+
+def test_a_newer_directory_is_merged_and_undone(qtbot, stage, files, window):
+    take(qtbot, stage, files / "club.csv")
+    directory = stage.directory
+    key = next(entry.key for entry in directory.store.all_entries() if entry.access.call == "Q0AAA")
+    directory.set_private(key, "site", "My hill")
+    review = go(qtbot, stage, files / "club-newer.csv")
+    assert stage.imports.mapping.source.text() == "club"
+    assert [(change.kind, change.label) for change in review.changes.items] == [
+        ("changed", "Q0AAA Hill"),
+        ("vanished", "Q0BBB Cairn"),
+        ("added", "Q0CCC Quay"),
+    ]
+    words = review._change_texts(review.changes.items[0])[3]
+    assert words == "yours stays: site; FM output 145.7125 → 145.7250; FM input 145.1125 → 145.1250"
+    assert directory.store.entry(key).access.services[0].rx_hz == 145_712_500  # nothing taken yet
+    review.take()
+    idle(qtbot, stage)
+    entry = directory.store.entry(key)
+    assert (entry.access.site, entry.access.services[0].rx_hz) == ("My hill", 145_725_000)
+    assert "1 new, 1 changed" in window.message.text()
+    stage.imports.batches_view.selectRow(0)
+    press(qtbot, stage.imports, "Undo the selected import")
+    idle(qtbot, stage)
+    assert directory.store.entry(key).access.services[0].rx_hz == 145_712_500
+    assert "Undone" in window.message.text()
+    assert [batch.undone for batch in directory.store.batches()][:2] == [1, 0]
+
+
+def test_own_edits_are_given_up_only_when_asked(qtbot, stage, files):
+    take(qtbot, stage, files / "club.csv")
+    key = next(entry.key for entry in stage.directory.store.all_entries() if entry.access.call == "Q0AAA")
+    stage.directory.set_private(key, "site", "My hill")
+    review = go(qtbot, stage, files / "club-newer.csv")
+    review._toggle_mine()
+    assert not review.give_up
+    review.changes_view.selectRow(0)
+    review._toggle_mine()
+    assert "the directory's values are taken" in review._change_texts(review.changes.items[0])[3]
+    review.take()
+    idle(qtbot, stage)
+    assert stage.directory.store.entry(key).access.site == "Hill"
+
+
+def test_entries_used_in_the_plan_are_marked_first(qtbot, stage, demo):
+    review = go(qtbot, stage, demo.plan.parent / "velmar-directory-newer.csv")
+    rows = [review._change_texts(change) for change in review.changes.items]
+    assert [row[:3] for row in rows] == [
+        ("changed", "Q0NES Cairnlow", "used"),
+        ("gone", "Q0HAR Harrowquay", "used"),
+        ("gone", "Q0OSS Little Oss", "used"),
+        ("new", "Q0QUA Quayside", ""),
+    ]
+    assert "DMR color code 2 → 3" in rows[0][3]
+
+
+def test_the_report_is_shown_and_saved(qtbot, stage, tmp_path, window):
+    (tmp_path / "bad.csv").write_text(
+        "call,site,mhz,offset\nQ0AAA,Hill,145.7125,-0.6\nQ0BBB,Cairn,high,\n,,145.7,\n", "utf-8"
+    )
+    review = go(qtbot, stage, tmp_path / "bad.csv", "access")
+    assert review._report_title.text() == "3 rows read, 0 mended, 2 refused"
+    review.export(tmp_path / "report.csv")
+    assert "is not a frequency" in (tmp_path / "report.csv").read_text("utf-8")
+    review.export(tmp_path / "no" / "report.csv")
+    assert "cannot be saved" in window.message.text()
+
+
+def test_going_back_leaves_everything(qtbot, stage, files):
+    review = go(qtbot, stage, files / "club.csv")
+    press(qtbot, review, "Back")
+    assert stage.imports.currentWidget() is stage.imports.mapping
+    press(qtbot, stage.imports.mapping, "Back")
+    assert stage.imports.currentIndex() == 0
+    assert [batch.file for batch in stage.directory.store.batches()] == ["velmar-directory.csv"]
+
+
+@pytest.mark.parametrize(
+    ("data", "words"),
+    [
+        (b"", "is empty"),
+        (b"\0\1\2\3" * 50, "is not text"),
+        (b"<html></html>", "is a page"),
+        (b"x" * 3_000_000, "longer than"),
+    ],
+)
+def test_bad_files_are_said_and_change_nothing(stage, window, tmp_path, data, words):
+    (tmp_path / "bad.csv").write_bytes(data)
+    stage.imports.open(tmp_path / "bad.csv")
+    assert words in window.message.text()
+    assert stage.imports.currentIndex() == 0
+
+
+def test_stopping_an_import_takes_nothing(qtbot, stage, window, tmp_path):
+    rows = "".join(f"Q0AAA,Site {at},145.7125,-0.6\n" for at in range(20_000))
+    (tmp_path / "long.csv").write_text(f"call,site,mhz,offset\n{rows}", "utf-8")
+    stage.imports.open(tmp_path / "long.csv")
+    stage.imports.mapping.go()
+    assert stage.directory.work.startswith("Reading")
+    stage.imports.mapping.go()
+    assert "Wait for it, or stop it" in window.message.text()
+    stage.directory.stop()
+    idle(qtbot, stage)
+    assert "was stopped; nothing was taken" in window.message.text()
+
+
+def test_a_file_is_fetched_from_a_service_after_a_cut(qtbot, stage, window):
+    with RegistryProcess(access=40, people=3_000, faults=["cut@60000"]) as service:
+        stage.imports.address.setText(service.address)
+        press(qtbot, stage.imports, "Ask what it offers")
+        idle(qtbot, stage)
+        fetches = [item for item in stage.imports.findChildren(QAbstractButton) if item.text() == "Fetch"]
+        assert len(fetches) == 3
+        qtbot.mouseClick(fetches[1], Qt.MouseButton.LeftButton)
+        idle(qtbot, stage)
+        assert "try again to go on from there" in window.message.text()
+        qtbot.mouseClick(fetches[1], Qt.MouseButton.LeftButton)
+        idle(qtbot, stage)
+    mapping = stage.imports.mapping
+    assert stage.imports.currentWidget() is mapping
+    assert mapping.what.currentData() == "people"
+    mapping.go()
+    idle(qtbot, stage)
+    assert stage.directory.store.counts()["people"] > 2_900
+    stage.imports.ask_service()
+    idle(qtbot, stage)
+    assert "does not answer" in window.message.text()
+    assert window.settings.kept.service == service.address
+
+
+def test_undo_without_any_import(qtbot, empty_window, tmp_path):
+    empty_window.plans.new(tmp_path / "new.awl.json")
+    empty_window.open_stage("access")
+    stage = empty_window.stages["access"]
+    stage.show_page(1)
+    stage.imports.undo_selected()
+    assert "no import to undo" in empty_window.message.text()
