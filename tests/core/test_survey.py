@@ -230,6 +230,8 @@ def test_a_position_in_the_sea_of_another_continent():
     assert signed == [] or signed[0].mend is not None
     swapped = doubts(entry(replace(paris, lat=-35.0, lon=-20.0 - 0)), land)
     assert swapped[0].rule == "in-the-sea"
+    near_home = land._replace(home=Position(46.5, -31.0))
+    assert doubts(entry(replace(paris, lat=46.5, lon=-31.5)), near_home) == []
     mends = doubts(entry(replace(paris, lat=48.85, lon=-22.35)), land)
     assert mends[0].mend is not None
     assert dict(mends[0].mend.edits) == {"lat": 48.85, "lon": 22.35}

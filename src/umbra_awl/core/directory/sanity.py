@@ -19,6 +19,7 @@ from umbra_awl.core.plan.model import AccessPoint, DmrAir, FmAir, Service
 Grade = Literal["wrong", "doubtful", "note"]
 NEAR_KM = 80.0
 FAR_OFF_SHORE_KM = 40.0
+HOME_WATERS_KM = 300.0
 OLD_DAYS = 2 * 365
 GRADES: dict[Grade, int] = {"wrong": 0, "doubtful": 1, "note": 2}
 
@@ -40,12 +41,16 @@ class Doubt(NamedTuple):
 
 
 class Ground(NamedTuple):
-    """What an entry is judged against: band edges, land, the day, and the offsets usual around here by band."""
+    """What an entry is judged against: band edges, land, the day, the offsets usual around here by band, and home.
+
+    Near home the sea is no reason for doubt: the outline leaves out small islands.
+    """
 
     bands: tuple[Band, ...]
     land: Land | None
     today: date
     usual_hz: dict[str, int]
+    home: Position | None = None
 
 
 def doubts(entry: Entry, ground: Ground, neighbours: Iterable[Entry] = ()) -> list[Doubt]:
@@ -113,7 +118,7 @@ def _of_position(access: AccessPoint, ground: Ground) -> Iterator[Doubt]:
         if access.kind == "repeater":
             yield Doubt("no-position", "note", "It has no position, so neither distance nor reach can be told.")
         return
-    if ground.land is None or _dry(ground.land, access.lat, access.lon):
+    if ground.land is None or _near_home(ground, access.lat, access.lon) or _dry(ground.land, access.lat, access.lon):
         return
     text = f"Its position lies in the sea, more than {FAR_OFF_SHORE_KM:.0f} km from any coast."
     for lat, lon, how in (
@@ -125,6 +130,10 @@ def _of_position(access: AccessPoint, ground: Ground) -> Iterator[Doubt]:
             yield Doubt("in-the-sea", "wrong", f"{text} With {how} it would be on land.", mend)
             return
     yield Doubt("in-the-sea", "doubtful", text)
+
+
+def _near_home(ground: Ground, lat: float, lon: float) -> bool:
+    return ground.home is not None and distance_km(ground.home, Position(lat, lon)) <= HOME_WATERS_KM
 
 
 def _dry(land: Land, lat: float, lon: float) -> bool:

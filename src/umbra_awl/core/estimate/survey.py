@@ -51,7 +51,9 @@ def survey(
     """The nearest spots around a place. Those of the plan are always there, as far as they are wanted."""
     near = nearest(store, place, count, wanted)
     around = near[:_FOR_USUAL] if not any(wanted[:4]) else nearest(store, place, _FOR_USUAL)
-    judged = ground._replace(usual_hz=usual_offsets((item.entry for item in around), ground.bands))
+    station = plan.station
+    home = Position(station.lat, station.lon) if station.lat is not None and station.lon is not None else None
+    judged = ground._replace(home=home, usual_hz=usual_offsets((item.entry for item in around), ground.bands))
     here = hand_of(plan)
     spots: list[Spot] = []
     seen: set[str] = set()
