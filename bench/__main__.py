@@ -1,10 +1,13 @@
-"""Print the table of ratios. `python -m bench kills 1000` and `python -m bench fuzz 100000` count what goes wrong, `gaps` prints hold-ups."""
+"""Print the table of ratios.
+
+`python -m bench kills 1000` and `fuzz 100000` count what goes wrong, `gaps` prints hold-ups, `directory` the directory's table alone.
+"""
 
 import sys
 import tempfile
 from pathlib import Path
 
-from bench import core, fuzz, gaps, window
+from bench import core, directory, fuzz, gaps, window
 from bench.measure import print_table
 
 
@@ -19,9 +22,13 @@ def main() -> None:
     if sys.argv[1:2] == ["fuzz"]:
         fuzz.run(int(sys.argv[2]) if len(sys.argv) > 2 else 10_000)
         return
+    if sys.argv[1:2] == ["directory"]:
+        with tempfile.TemporaryDirectory() as name:
+            print_table(directory.run(Path(name)))
+        return
     with tempfile.TemporaryDirectory() as name:
         folder = Path(name)
-        print_table([*window.run(folder), *core.run(folder)])
+        print_table([*window.run(folder), *core.run(folder), *directory.run(folder)])
 
 
 main()

@@ -7,8 +7,8 @@ of cells.
 import csv
 import json
 import re
-import zipfile
 from collections.abc import Callable, Iterator
+from itertools import islice
 from pathlib import Path
 from typing import IO, Any, NamedTuple
 
@@ -140,20 +140,33 @@ def _delimiter(text: str) -> str:
         return ","
 
 
-def _bounded(file: IO[str]) -> Iterator[str]:
+class _Noticed:
+    """What the lines since the last row showed: bytes of another encoding, or no end."""
+
+    __slots__ = ("endless", "escaped")
+
+    def __init__(self) -> None:
+        self.endless = self.escaped = False
+
+
+def _bounded(file: IO[str], noticed: _Noticed) -> Iterator[str]:
     """Lines of a file; of an endless one only its beginning, so that it can be refused without being read into memory."""
     while line := file.readline(LONGEST_LINE):
         if len(line) >= LONGEST_LINE and not line.endswith(("\n", "\r")):
             while rest := file.readline(LONGEST_LINE):
                 if rest.endswith(("\n", "\r")) or len(rest) < LONGEST_LINE:
                     break
-            yield "\0too long\n"
-        else:
-            yield line
+            noticed.endless = True
+            yield "too long\n"
+            continue
+        if not line.isascii() and _escaped(line):
+            noticed.escaped = True
+        yield line
 
 
 def _csv_rows(file: IO[str], delimiter: str, legacy: str) -> Iterator[Row]:
-    reader = csv.reader(_bounded(file), delimiter=delimiter)
+    noticed = _Noticed()
+    reader = csv.reader(_bounded(file, noticed), delimiter=delimiter)
     while True:
         start = reader.line_num + 1
         try:
@@ -165,17 +178,16 @@ def _csv_rows(file: IO[str], delimiter: str, legacy: str) -> Iterator[Row]:
             if isinstance(error, UnicodeError):
                 return
             continue
-        if not cells:
-            continue
-        if cells[0].startswith("\0too long"):
+        if noticed.endless:
             yield Row(
                 start, [], f"Line {start} is longer than {LONGEST_LINE:,} characters; that is no row of a directory."
             )
-        elif any(map(_escaped, cells)):
+        elif noticed.escaped:
             mended = [cell.encode("utf-8", "surrogateescape").decode(legacy, "replace") for cell in cells]
             yield Row(start, mended, mended=f"read as {legacy}")
-        else:
+        elif cells:
             yield Row(start, cells)
+        noticed.endless = noticed.escaped = False
 
 
 def _plain(error: Exception) -> str:
@@ -183,8 +195,11 @@ def _plain(error: Exception) -> str:
     return "one field never ends (a quotation mark is missing)" if "field larger" in text or "EOF" in text else text
 
 
-def _escaped(cell: str) -> bool:
-    return not cell.isascii() and any("\udc80" <= char <= "\udcff" for char in cell)
+_ESCAPED = re.compile("[\udc80-\udcff]")
+
+
+def _escaped(line: str) -> bool:
+    return _ESCAPED.search(line) is not None
 
 
 def _headers(cells: list[str]) -> tuple[list[str], bool]:
@@ -203,31 +218,12 @@ def _headers(cells: list[str]) -> tuple[list[str], bool]:
 
 def _xlsx(path: Path) -> Table:
     """The first sheet; formulas count as what they last came to."""
-    import openpyxl
 
     def rows() -> Iterator[Row]:
-        try:
-            book = openpyxl.load_workbook(path, read_only=True, data_only=True)
-            sheet = book.worksheets[0]
-            sheet.reset_dimensions()
-            for at, cells in enumerate(sheet.iter_rows(values_only=True), 1):
-                texts = [_cell(value) for value in cells]
-                if any(texts):
-                    yield Row(at, texts)
-            book.close()
-        except (
-            zipfile.BadZipFile,
-            KeyError,
-            ValueError,
-            TypeError,
-            OSError,
-            IndexError,
-            AttributeError,
-            EOFError,
-        ) as error:
-            raise ReadError(
-                f"“{path.name}” is not a readable spreadsheet ({error}). Save it again as XLSX, or as CSV."
-            ) from None
+        for at, values in enumerate(_sheet(path, results=True), 1):
+            texts = [_cell(value) for value in values]
+            if any(texts):
+                yield Row(at, texts)
 
     first = next(rows(), None)
     if first is None:
@@ -244,13 +240,24 @@ def _xlsx(path: Path) -> Table:
     return Table(path.name, "xlsx", headers, body, headless=headless)
 
 
-def _has_formulas(path: Path) -> bool:
+def _sheet(path: Path, *, results: bool) -> Iterator[tuple[Any, ...]]:
+    """The values of the first sheet, row by row. Raises ReadError."""
     import openpyxl
 
-    sheet = openpyxl.load_workbook(path, read_only=True).worksheets[0]
-    return any(
-        str(value).startswith("=") for cells in sheet.iter_rows(max_row=200, values_only=True) for value in cells
-    )
+    try:
+        with path.open("rb") as file:
+            book = openpyxl.load_workbook(file, read_only=True, data_only=results)
+            sheet = book.worksheets[0]
+            sheet.reset_dimensions()
+            yield from sheet.iter_rows(values_only=True)
+    except Exception as error:  # noqa: BLE001  (whatever a damaged book makes its reader do, it cannot be read)
+        raise ReadError(
+            f"“{path.name}” is not a readable spreadsheet ({error}). Save it again as XLSX, or as CSV."
+        ) from None
+
+
+def _has_formulas(path: Path) -> bool:
+    return any(str(value).startswith("=") for values in islice(_sheet(path, results=False), 200) for value in values)
 
 
 def _cell(value: Any) -> str:

@@ -4,6 +4,7 @@ Drag or arrow keys move, the wheel or + and − zoom, a double click looks aroun
 """
 
 from collections.abc import Callable
+from functools import lru_cache
 
 import numpy as np
 from PyQt6.QtCore import QPoint, QPointF, QRectF, QSize, Qt, pyqtSignal
@@ -37,11 +38,12 @@ from umbra_awl.desk.access.map_paint import (
 from umbra_awl.desk.access.map_points import NONE, Points, kind_of, modes_of
 from umbra_awl.desk.theme.theme import Theme
 
-MARGIN_PX = 260
+MARGIN_PX = 110
 _PICK_PX = 14
 _KEY_STEP_PX = 70
 _ZOOM = 1.35
 _NAMES_FROM = 2.5
+_MOST_NAMES = 90
 _ARROWS = {
     Qt.Key.Key_Left: (1, 0),
     Qt.Key.Key_Right: (-1, 0),
@@ -49,6 +51,11 @@ _ARROWS = {
     Qt.Key.Key_Down: (0, -1),
 }
 Labels = Callable[[list[int]], dict[int, tuple[str, str]]]
+
+
+@lru_cache(maxsize=512)
+def _mark_of(bits: int, in_plan: bool, grade: str, gone: bool) -> Mark:
+    return Mark(kind_of(bits), modes_of(bits), in_plan, grade, gone)
 
 
 class AccessMap(QWidget):
@@ -69,6 +76,7 @@ class AccessMap(QWidget):
         self.centre = Position(0.0, 0.0)
         self.view = View(0, 0, 9.0, 600, 400)
         self.points: Points = NONE
+        self._rows: list[tuple[int, int, bool, bool]] = []
         self.selected: int | None = None
         self.moving: Position | None = None
         self.reach_km = (0.0, 0.0)
@@ -77,11 +85,13 @@ class AccessMap(QWidget):
         self._coast: CoastOnPlane | None = None
         self._picture: QPixmap | None = None
         self._pictured: View | None = None
+        self._scale: tuple[object, QPixmap] | None = None
         self._grip: QPoint | None = None
         self._dragged = False
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
         self.setMinimumHeight(160)
+        self.setAttribute(Qt.WidgetAttribute.WA_OpaquePaintEvent)
         self.setAccessibleName("Map. Arrow keys move, plus and minus zoom, N and P walk through the list, Enter takes.")
         theme.changed.connect(self.redraw)
 
@@ -99,13 +109,15 @@ class AccessMap(QWidget):
         if centre != self.centre:
             self.centre = centre
             self._coast = CoastOnPlane(self._raw, centre) if self._raw is not None else None
-            self.points = NONE
+            self.points, self._rows = NONE, []
         self.view = self.view._replace(x=0.0, y=0.0)
         self.redraw()
 
     def show_points(self, points: Points, spots: tuple[Spot, ...]) -> None:
         """Set the points, and what is known of those surveyed."""
         self.points = points
+        columns = (points.ids, points.modes, points.in_plan, points.gone)
+        self._rows = list(zip(*(column.tolist() for column in columns), strict=True))
         own = 0
         self._grades, self._names = {}, {}
         for spot in spots:
@@ -207,26 +219,32 @@ class AccessMap(QWidget):
         seen = np.flatnonzero((px[:, 0] > 0) & (px[:, 0] < view.width) & (px[:, 1] > 0) & (px[:, 1] < view.height))
         thinned = thin(px[seen], points.rank[seen], MARK_PX * 0.95)
         kept = seen[thinned.places]
-        named = kept[:140]
+        named = kept[:_MOST_NAMES]
         unknown = [int(number) for number in points.ids[named] if int(number) not in self._names and number > 0]
         if unknown:
             self._names.update(self._labels(unknown))
         with_site = self.view.scale >= _NAMES_FROM
         made: list[Labelled] = []
         self.shown = []
-        for at, count in zip(kept.tolist(), thinned.counts.tolist(), strict=True):
-            number = int(points.ids[at])
-            call, site = self._names.get(number, ("", "")) if len(made) < 140 else ("", "")
+        rows = zip(
+            kept.tolist(),
+            points.ids[kept].tolist(),
+            px[kept].tolist(),
+            points.km[kept].tolist(),
+            thinned.counts.tolist(),
+            strict=True,
+        )
+        for rank, (at, number, (x, y), (east, north), count) in enumerate(rows):
+            call, site = self._names.get(number, ("", "")) if rank < _MOST_NAMES else ("", "")
             label = f"{call} {site}".strip() if with_site and site != call else call or site
-            made.append(Labelled(float(px[at, 0]), float(px[at, 1]), self._mark(at), label, count))
-            self.shown.append((number, *points.km[at].tolist(), count))
+            made.append(Labelled(x, y, self._mark(at), label, count))
+            self.shown.append((number, east, north, count))
         return made
 
     def _mark(self, at: int) -> Mark:
         """How the mark of a point looks."""
-        points = self.points
-        bits, grade = int(points.modes[at]), self._grades.get(int(points.ids[at]), "")
-        return Mark(kind_of(bits), modes_of(bits), bool(points.in_plan[at]), grade, bool(points.gone[at]))
+        number, bits, in_plan, gone = self._rows[at]
+        return _mark_of(bits, in_plan, self._grades.get(number, ""), gone)
 
     def _paint_over(self, painter: QPainter) -> None:
         theme = self._theme
@@ -260,23 +278,32 @@ class AccessMap(QWidget):
 
     def _paint_edges(self, painter: QPainter) -> None:
         """The scale at the lower left, and the frame."""
+        key = (self.view.scale, self._theme.tokens.name, self._theme.scale)
+        if self._scale is None or self._scale[0] != key:
+            self._scale = (key, self._scale_picture())
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing, False)
+        painter.drawPixmap(QPointF(8, self.height() - 34), self._scale[1])
+        painter.setPen(QPen(self._theme.color("line"), 0))
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        painter.drawRect(self.rect().adjusted(0, 0, -1, -1))
+
+    def _scale_picture(self) -> QPixmap:
         theme = self._theme
-        painter.setFont(theme.font(12))
-        metrics = QFontMetricsF(painter.font())
+        metrics = QFontMetricsF(theme.font(12))
         step = ring_step(self.view.scale, 56)
         length = step * self.view.scale
         text = f"{step:g} km"
-        base = self.height() - 12.0
-        back = theme.color("panel")
-        painter.fillRect(QRectF(8, base - 20, max(length, metrics.horizontalAdvance(text)) + 12, 26), back)
+        picture = QPixmap(round(max(length, metrics.horizontalAdvance(text))) + 14, 27)
+        picture.fill(theme.color("panel"))
+        painter = QPainter(picture)
+        painter.setFont(theme.font(12))
         painter.setPen(QPen(theme.color("ink"), 1.4))
-        painter.drawLine(QPointF(14, base), QPointF(14 + length, base))
-        painter.drawLine(QPointF(14, base - 4), QPointF(14, base))
-        painter.drawLine(QPointF(14 + length, base - 4), QPointF(14 + length, base))
-        painter.drawText(QPointF(14, base - 6), text)
-        painter.setPen(QPen(theme.color("line"), 1))
-        painter.setBrush(Qt.BrushStyle.NoBrush)
-        painter.drawRect(QRectF(self.rect()).adjusted(0.5, 0.5, -0.5, -0.5))
+        painter.drawLine(QPointF(6, 22), QPointF(6 + length, 22))
+        painter.drawLine(QPointF(6, 18), QPointF(6, 22))
+        painter.drawLine(QPointF(6 + length, 18), QPointF(6 + length, 22))
+        painter.drawText(QPointF(6, 16), text)
+        painter.end()
+        return picture
 
     # hands
 

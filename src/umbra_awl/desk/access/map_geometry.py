@@ -4,8 +4,7 @@ Source of the projection: J. P. Snyder, Map Projections: A Working Manual (USGS 
 Plane coordinates are kilometres from the centre, x east and y north; the view turns them into pixels, y down.
 """
 
-from collections.abc import Iterable
-from typing import NamedTuple
+from typing import Any, NamedTuple
 
 import numpy as np
 from numpy.typing import NDArray
@@ -16,6 +15,8 @@ Floats = NDArray[np.float64]
 FARTHEST_KM = float(np.pi * EARTH_KM)
 LEAST_PX_PER_KM = 0.008
 MOST_PX_PER_KM = 400.0
+_RASTER = 4
+_NOBODY = np.iinfo(np.int64).max
 
 
 def project(centre: Position, lat: Floats, lon: Floats) -> Floats:
@@ -106,44 +107,72 @@ def thin(px: Floats, rank: NDArray[np.int64], apart: float) -> Thinned:
     if not len(px):
         return Thinned(np.zeros(0, np.int64), np.zeros(0, np.int64))
     cells = np.floor(px / apart).astype(np.int64)
-    order = np.lexsort((rank, cells[:, 1], cells[:, 0]))
-    sorted_cells = cells[order]
+    cells -= cells.min(axis=0)
+    width = int(cells[:, 0].max()) + 1
+    flat = cells[:, 1] * width + cells[:, 0]
+    order = np.argsort(flat * (int(rank.max()) + 1) + rank)
     first = np.ones(len(order), bool)
-    first[1:] = (sorted_cells[1:] != sorted_cells[:-1]).any(axis=1)
+    first[1:] = flat[order[1:]] != flat[order[:-1]]
     heads = order[first]
     sizes = np.diff(np.append(np.flatnonzero(first), len(order)))
-    return _apart(px, heads, sizes, rank, apart)
+    shape = (int(cells[:, 1].max()) + 1, width)
+    return _apart(px, heads, sizes, (rank, cells, shape), apart)
+
+
+_AROUND = tuple((dy, dx) for dy in (-1, 0, 1) for dx in (-1, 0, 1) if dy or dx)
 
 
 def _apart(
-    px: Floats, heads: NDArray[np.int64], sizes: NDArray[np.int64], rank: NDArray[np.int64], apart: float
+    px: Floats,
+    heads: NDArray[np.int64],
+    sizes: NDArray[np.int64],
+    laid: tuple[NDArray[np.int64], NDArray[np.int64], tuple[int, int]],
+    apart: float,
 ) -> Thinned:
-    """Among one point a cell, those not too near an earlier one; a near one is counted there."""
-    grid: dict[tuple[int, int], list[int]] = {}
-    kept: list[int] = []
-    places: list[tuple[float, float]] = []
-    counts: list[int] = []
-    by_rank = np.argsort(rank[heads], kind="stable")
-    points = px[heads].tolist()
-    cells = np.floor(px[heads] / apart).astype(np.int64).tolist()
-    limit = apart * apart
-    for at in by_rank.tolist():
-        x, y = points[at]
-        column, line = cells[at]
-        near = -1
-        for i in (column - 1, column, column + 1):
-            for j in (line - 1, line, line + 1):
-                for other in grid.get((i, j), ()):
-                    if (places[other][0] - x) ** 2 + (places[other][1] - y) ** 2 < limit:
-                        near = other
-        if near >= 0:
-            counts[near] += int(sizes[at])
-        else:
-            grid.setdefault((column, line), []).append(len(kept))
-            kept.append(int(heads[at]))
-            places.append((x, y))
-            counts.append(int(sizes[at]))
-    return Thinned(np.array(kept, np.int64), np.array(counts, np.int64))
+    """Among one point a cell, those not too near one of lower rank that stays; a near one is counted there.
+
+    The cells are a grid, so all are looked at together: round by round, whoever is the lowest among its undecided near
+    neighbours stays, and whoever is near one that stays goes.
+    """
+    rank, cells, shape = laid
+    where = (cells[heads, 1] + 1, cells[heads, 0] + 1)
+    padded = (shape[0] + 2, shape[1] + 2)
+    order = np.full(padded, _NOBODY, np.int64)
+    order[where] = rank[heads]
+    place = np.full((*padded, 2), np.inf)
+    place[where] = px[heads]
+    near = [_near(place, step, apart) for step in _AROUND]
+    open_, stays = order < _NOBODY, np.zeros(padded, bool)
+    host = np.arange(order.size).reshape(padded)
+    while open_.any():
+        lowest = open_.copy()
+        for step, close in zip(_AROUND, near, strict=True):
+            lowest &= ~(close & _shifted(open_, step) & (_shifted(order, step) < order))
+        stays |= lowest
+        open_ &= ~lowest
+        for step, close in zip(_AROUND, near, strict=True):
+            goes = open_ & close & _shifted(stays, step)
+            host[goes] = _shifted(host, step)[goes]
+            open_ &= ~goes
+    counts = np.zeros(order.size, np.int64)
+    np.add.at(counts, host[where], sizes)
+    kept = np.flatnonzero(stays[where])
+    kept = kept[np.argsort(rank[heads[kept]], kind="stable")]
+    return Thinned(heads[kept], counts.reshape(padded)[where][kept])
+
+
+def _shifted(grid: NDArray[Any], step: tuple[int, int]) -> NDArray[Any]:
+    """The grid as seen from each cell's neighbour; the frame around it is empty, so wrapping does no harm."""
+    return np.roll(grid, (-step[0], -step[1]), axis=(0, 1))
+
+
+def _near(place: Floats, step: tuple[int, int], apart: float) -> NDArray[np.bool_]:
+    """Whether the neighbour's point is nearer than `apart`."""
+    other = np.roll(place, (-step[0], -step[1]), axis=(0, 1))
+    with np.errstate(invalid="ignore"):
+        off = place - other
+        close: NDArray[np.bool_] = (off * off).sum(axis=2) < apart * apart
+    return close
 
 
 class Box(NamedTuple):
@@ -165,27 +194,40 @@ class Box(NamedTuple):
 
 
 class LabelPlaces:
-    """Finds for each label a place beside its mark where it meets neither marks nor other labels."""
+    """Finds for each label a place beside its mark where it meets neither marks nor other labels.
 
-    def __init__(self, width: int, height: int, cell: float = 48.0) -> None:
+    What is taken is kept on a raster of four pixels, rounded outwards.
+    """
+
+    def __init__(self, width: int, height: int) -> None:
         self._size = (width, height)
-        self._cell = cell
-        self._grid: dict[tuple[int, int], list[Box]] = {}
+        self._taken = np.zeros((height // _RASTER + 2, width // _RASTER + 2), bool)
+
+    def _part(self, box: Box) -> NDArray[np.bool_]:
+        """The raster under a rectangle, as far as it lies in the window."""
+        left, top = max(int(box.left) // _RASTER, 0), max(int(box.top) // _RASTER, 0)
+        right, bottom = int(box.left + box.width) // _RASTER + 1, int(box.top + box.height) // _RASTER + 1
+        return self._taken[top : max(bottom, 0), left : max(right, 0)]
 
     def block(self, box: Box) -> None:
         """Keep a place free."""
-        for cell in self._cells(box):
-            self._grid.setdefault(cell, []).append(box)
+        self._part(box)[:] = True
 
-    def _cells(self, box: Box) -> Iterable[tuple[int, int]]:
-        for i in range(int(box.left // self._cell), int((box.left + box.width) // self._cell) + 1):
-            for j in range(int(box.top // self._cell), int((box.top + box.height) // self._cell) + 1):
-                yield i, j
+    def block_all(self, middles: Floats, half: float) -> None:
+        """Keep squares of twice `half` around middles (n, 2 pixels) free."""
+        low = np.floor((middles - half) / _RASTER).astype(np.int64)
+        steps = range(int(2 * half) // _RASTER + 2)
+        lines, columns = self._taken.shape
+        for i in steps:
+            for j in steps:
+                column, line = low[:, 0] + i, low[:, 1] + j
+                inside = (column >= 0) & (line >= 0) & (column < columns) & (line < lines)
+                self._taken[line[inside], column[inside]] = True
 
     def _free(self, box: Box) -> bool:
         if box.left < 0 or box.top < 0 or box.left + box.width > self._size[0] or box.top + box.height > self._size[1]:
             return False
-        return not any(box.meets(other) for cell in self._cells(box) for other in self._grid.get(cell, ()))
+        return not self._part(box).any()
 
     def place(self, x: float, y: float, width: float, height: float, gap: float) -> Box | None:
         """The first free place: right, left, above, below, and the corners; None when there is none."""

@@ -11,12 +11,14 @@ from PyQt6.QtGui import QBrush, QColor, QFontMetricsF, QPainter, QPen, QPixmap, 
 
 from umbra_awl.core.facts.coast import Coast
 from umbra_awl.core.facts.earth import Position
-from umbra_awl.desk.access.map_geometry import FARTHEST_KM, Box, Floats, LabelPlaces, View, project, ring_step
+from umbra_awl.desk.access.map_geometry import FARTHEST_KM, Floats, LabelPlaces, View, project, ring_step
 from umbra_awl.desk.theme.theme import Theme
 
 MARK_PX = 22
 _COARSE = ((0.02, 24), (0.08, 8), (0.4, 3))
 """Pixels a kilometre below which only every so many points of the coast are drawn."""
+_AROUND_PX = 3_000
+_MOST_LABELS = 90
 
 
 class Mark(NamedTuple):
@@ -49,7 +51,7 @@ def polygon(points: Floats) -> QPolygonF:
 
 
 class CoastOnPlane:
-    """A coastline projected around one centre, with the box of each ring."""
+    """A coastline projected around one centre, with the box of each ring; coarser ones for small scales are made when needed."""
 
     def __init__(self, coast: Coast, centre: Position) -> None:
         self.points = project(centre, coast.points[:, 1], coast.points[:, 0])
@@ -61,9 +63,23 @@ class CoastOnPlane:
         self.boxes = np.hstack((low, high))
         far = np.hypot(self.points[:, 0], self.points[:, 1]) > FARTHEST_KM * 0.93
         self.wraps = np.maximum.reduceat(far, coast.starts[:-1])
+        self._levels: dict[int, tuple[Floats, NDArray[np.int64]]] = {1: (self.points, self.starts)}
+
+    def level(self, scale: float) -> tuple[Floats, NDArray[np.int64]]:
+        """Points and ring starts fine enough for pixels a kilometre: only every so many points of long rings."""
+        stride = next((step for least, step in _COARSE if scale < least), 1)
+        if stride not in self._levels:
+            place = np.arange(len(self.points)) - np.repeat(self.starts[:-1], np.diff(self.starts))
+            short = np.repeat(np.diff(self.starts) <= 6 * stride, np.diff(self.starts))
+            last = np.zeros(len(self.points), bool)
+            last[self.starts[1:] - 1] = True
+            kept = short | last | (place % stride == 0)
+            starts = np.concatenate(([0], np.cumsum(np.add.reduceat(kept.astype(np.int64), self.starts[:-1]))))
+            self._levels[stride] = (self.points[kept], starts)
+        return self._levels[stride]
 
     def rings_in(self, view: View) -> NDArray[np.intp]:
-        """The rings whose boxes meet a view."""
+        """The rings whose boxes meet a view and are large enough to be seen."""
         left, top = view.to_km(0, 0)
         right, bottom = view.to_km(view.width, view.height)
         boxes = self.boxes
@@ -99,38 +115,27 @@ def _paint_reach(painter: QPainter, theme: Theme, view: View, middle: QPointF, r
 
 
 def _paint_coast(painter: QPainter, theme: Theme, coast: CoastOnPlane, view: View) -> None:
-    stride = next((step for scale, step in _COARSE if view.scale < scale), 1)
+    """Land with a hair line around it, ring by ring: one big path would cost many times as much."""
     land, line = theme.color("sheet"), QPen(theme.color("ink2"), 0)
-    for ring in coast.rings_in(view):
-        points = coast.points[coast.starts[ring] : coast.starts[ring + 1]]
-        if stride > 1 and len(points) > 6 * stride:
-            points = np.vstack((points[::stride], points[-1:]))
-        px = view.to_px(points)
+    points, starts = coast.level(view.scale)
+    everything = view.to_px(points)
+    # what lies far outside is pulled to the window's surroundings, within what the painter can count
+    cut = np.clip(everything, -_AROUND_PX, (view.width + _AROUND_PX, view.height + _AROUND_PX))
+    painter.setPen(line)
+    painter.setBrush(land)
+    for ring in coast.rings_in(view).tolist():
+        low, high = starts[ring], starts[ring + 1]
         if coast.wraps[ring]:
-            _paint_broken(painter, line, px, FARTHEST_KM * view.scale / 3)
-            continue
-        inside = np.clip(px, -4_000, (view.width + 4_000, view.height + 4_000)) if abs(px).max() > 20_000 else px
-        shape = polygon(inside)
-        painter.setPen(Qt.PenStyle.NoPen)
-        painter.setBrush(land)
-        painter.drawPolygon(shape)
-        _paint_line(painter, line, inside, view)
-
-
-def _paint_line(painter: QPainter, pen: QPen, px: Floats, view: View) -> None:
-    """The outline in short runs, and only where it is seen: one long path would cost many times as much."""
-    seen = (px[:, 0] > -50) & (px[:, 0] < view.width + 50) & (px[:, 1] > -50) & (px[:, 1] < view.height + 50)
-    near = seen[:-1] | seen[1:]
-    painter.setPen(pen)
-    painter.setBrush(Qt.BrushStyle.NoBrush)
-    edges = np.flatnonzero(np.diff(np.concatenate(([False], near, [False])).astype(np.int8)))
-    for low, high in zip(edges[::2], edges[1::2], strict=True):
-        painter.drawPolyline(polygon(px[low : high + 1]))
+            _paint_broken(painter, line, everything[low:high], FARTHEST_KM * view.scale / 3)
+            painter.setBrush(land)
+        else:
+            painter.drawPolygon(polygon(cut[low:high]))
 
 
 def _paint_broken(painter: QPainter, pen: QPen, px: Floats, longest: float) -> None:
     """A ring around the far side of the earth: drawn without the jumps across the picture."""
     painter.setPen(pen)
+    painter.setBrush(Qt.BrushStyle.NoBrush)
     jump = np.hypot(*np.diff(px, axis=0).T) > longest
     for part in np.split(px, np.flatnonzero(jump) + 1):
         if len(part) > 1:
@@ -213,22 +218,27 @@ def paint_marks(painter: QPainter, theme: Theme, marks: list[Labelled], view: Vi
     colors = mark_colors(theme)
     places = LabelPlaces(view.width, view.height)
     half = MARK_PX / 2
-    for item in reversed(marks):
-        painter.drawPixmap(QPointF(item.px - half, item.py - half), mark_picture(item.mark, colors, ratio))
-        places.block(Box(item.px - half + 2, item.py - half + 2, MARK_PX - 4, MARK_PX - 4))
+    pictures: dict[Mark, QPixmap] = {}
+    for px, py, mark, _label, _stands_for in reversed(marks):
+        picture = pictures.get(mark)
+        if picture is None:
+            picture = pictures[mark] = mark_picture(mark, colors, ratio)
+        painter.drawPixmap(QPointF(px - half, py - half), picture)
+    places.block_all(np.array([item[:2] for item in marks]).reshape(-1, 2), half - 2)
+    _paint_labels(painter, theme, marks[:_MOST_LABELS], places)
+
+
+def _paint_labels(painter: QPainter, theme: Theme, marks: list[Labelled], places: LabelPlaces) -> None:
     painter.setFont(theme.font(12, mono=True))
     metrics = QFontMetricsF(painter.font())
+    letter, height, ascent = metrics.horizontalAdvance("Q"), metrics.height(), metrics.ascent()
     ink, second, back = theme.color("ink"), theme.color("ink2"), theme.color("sheet")
     back.setAlpha(190)
     for item in marks:
         text = item.label + (f" +{item.stands_for - 1}" if item.stands_for > 1 else "")
-        if not text:
-            continue
-        width, height = metrics.horizontalAdvance(text) + 4, metrics.height()
-        box = places.place(item.px, item.py, width, height, half)
-        if box is None:
-            continue
-        rect = QRectF(*box)
-        painter.fillRect(rect, back)
-        painter.setPen(ink if item.mark.in_plan else second)
-        painter.drawText(rect, Qt.AlignmentFlag.AlignCenter, text)
+        box = places.place(item.px, item.py, letter * len(text) + 4, height, MARK_PX / 2) if text else None
+        if box is not None:
+            rect = QRectF(*box)
+            painter.fillRect(rect, back)
+            painter.setPen(ink if item.mark.in_plan else second)
+            painter.drawText(QPointF(box.left + 2, box.top + ascent), text)
