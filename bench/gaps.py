@@ -39,12 +39,14 @@ def run() -> None:
     from PyQt6.QtTest import QTest
 
     from umbra_awl.desk.app import application, build, set_demo_ports
+    from umbra_awl.desk.garbage import Collector
     from umbra_awl.desk.settings import Settings
 
     app = application()
-    window = build(app, Settings())
-    window.show()
     with tempfile.TemporaryDirectory() as name:
+        window = build(app, Settings(), directory=Path(name) / "directory" / "directory.sqlite")
+        Collector(window)
+        window.show()
         demo = lay_out(Path(name) / "demo")
         big = Path(name) / "big.awl.json"
         big.write_bytes(plan_bytes(big_plan()))
@@ -53,6 +55,7 @@ def run() -> None:
         set_demo_ports(window, {key: str(port) for key, (_profile, _memory, port) in demo.radios.items()})
         QTest.qWait(500)
         _demo(window, Watch())
+        _directory(window, Watch(), Path(name))
         watch = Watch()
         window.plans.open(big)
         QTest.qWait(3000)
@@ -80,6 +83,47 @@ def _demo(window, watch):
             QTest.qWait(20)
         QTest.qWait(300)
         watch.tell(what)
+
+
+def _directory(window, watch, folder):
+    """Look around, import 60,000 access points and 250,000 people, look around again."""
+    from PyQt6.QtTest import QTest
+
+    from umbra_awl.standins.registry.world import ACCESS_HEADERS, PEOPLE_HEADERS, access_rows, as_csv, people_rows
+
+    (folder / "access.csv").write_bytes(as_csv(ACCESS_HEADERS, access_rows(60_000)))
+    (folder / "people.csv").write_bytes(as_csv(PEOPLE_HEADERS, people_rows(250_000)))
+    window.warm()
+    QTest.qWait(2500)
+    watch.begin()
+    window.open_stage("access")
+    stage = window.stages["access"]
+    QTest.qWait(1500)
+    watch.tell("open Access")
+    stage.show_page(1)
+    QTest.qWait(300)
+    for what, name in (("read 60,000 access points", "access.csv"), ("import 250,000 people", "people.csv")):
+        stage.imports.open(folder / name)
+        QTest.qWait(300)
+        watch.begin()
+        stage.imports.mapping.go()
+        while stage.directory.work:
+            QTest.qWait(20)
+        watch.tell(what)
+        if name == "access.csv":
+            stage.imports.review.take()
+            while stage.directory.work:
+                QTest.qWait(20)
+            QTest.qWait(1500)
+            watch.tell("take them in, look around")
+    stage.show_page(0)
+    QTest.qWait(800)
+    watch.begin()
+    for place in ("48, 9", "-33, 151", "40, -100"):
+        stage.place.setText(place)
+        stage._go()
+        QTest.qWait(1500)
+    watch.tell("look around three places of 60,000")
 
 
 def _punches(window, watch, service, destination, what):

@@ -228,3 +228,15 @@ def test_it_can_be_drawn_anywhere_at_any_zoom(access_map, centre, km):
     access_map.go_to(centre)
     access_map.fit(km)
     assert not access_map.grab().isNull()
+
+
+def test_a_lone_mark_has_its_label(access_map):
+    """Marks keep their own place free, not the place of their label."""
+    from umbra_awl.desk.access.map_geometry import LabelPlaces as Places
+
+    for x in np.arange(100, 104, 0.5):
+        places = Places(300, 200)
+        places.block_all(np.array([[x, 100.0]]), MARK_PX / 2 - 3)
+        box = places.place(x, 100.0, 60, 14, MARK_PX / 2 + 2)
+        assert box is not None
+        assert box.left > x

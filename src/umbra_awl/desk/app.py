@@ -8,6 +8,7 @@ from PyQt6.QtCore import QTimer
 from PyQt6.QtWidgets import QApplication
 
 from umbra_awl.desk.frame.window import MainWindow
+from umbra_awl.desk.garbage import Collector
 from umbra_awl.desk.jobs import Jobs
 from umbra_awl.desk.profiles import Shipped
 from umbra_awl.desk.settings import Settings
@@ -16,6 +17,7 @@ from umbra_awl.desk.workbench import Workbench
 
 STYLE = ("-style", "fusion")  # as an argument: naming it later would cost the start a tenth
 _PICTURE_AFTER_MS = 1500
+_WARM_AFTER_MS = 2500
 
 
 def build(
@@ -57,7 +59,9 @@ def run_window(plan: Path | None) -> int:
     app = application()
     window = build(app, Settings.standard())
     survive(window)
+    Collector(window)
     window.show()
+    QTimer.singleShot(_WARM_AFTER_MS, window.warm)
     if plan is not None:
         window.plans.open(plan)
     return app.exec()
@@ -75,7 +79,9 @@ def run_demo(folder: Path | None, picture: Path | None) -> int:
     app = application()
     window = build(app, Settings(), directory=demo.directory)
     survive(window)
+    Collector(window)
     window.show()
+    QTimer.singleShot(_WARM_AFTER_MS, window.warm)
     window.plans.open(demo.plan)
     radios = start_radios(demo)
     registry = RegistryProcess()

@@ -49,6 +49,7 @@ class Directory(QObject):
         self.work = ""
         self.done_share = 0.0
         self._own_place: Place | None = None
+        self._looked_at: tuple[object, ...] = ()
         self._last_place: Place | None = self.place
         self._here = threading.local()
         self._stores: list[Store] = []
@@ -106,7 +107,9 @@ class Directory(QObject):
         if self.place != self._last_place:
             self._last_place = self.place
             self.place_changed.emit()
-        self.look()
+        plan = self._bench.plan
+        if (plan.access, plan.station) != self._looked_at:
+            self.look()
 
     def go_to(self, place: Place | None) -> None:
         """Look at a place; None is home."""
@@ -126,6 +129,7 @@ class Directory(QObject):
         place, plan, wanted = self.place, self._bench.plan, self.wanted
         if self._bench.document is None:
             return
+        self._looked_at = (plan.access, plan.station)
         bands = self._bench.index.bands
 
         def work() -> Survey | DirectoryError:

@@ -51,7 +51,7 @@ class Change(NamedTuple):
 
 
 class Incoming(NamedTuple):
-    """What an import would do. `bodies` is key to encoded access point."""
+    """What an import would do. `bodies` is key to encoded access point; `used` are keys of entries that the plan holds."""
 
     source: str
     file: str
@@ -59,14 +59,30 @@ class Incoming(NamedTuple):
     report: list[ReportLine]
     rows: int
     changes: list[Change]
+    used: frozenset[str] = frozenset()
 
     def count(self, kind: str) -> int:
         """How many entries would be added, changed, or have vanished."""
         return sum(change.kind == kind for change in self.changes)
 
+    def ordered(self) -> "Incoming":
+        """With what the plan holds first, then what changed, vanished, is new; by name."""
+        rank = {"changed": 0, "vanished": 1, "added": 2}
+        return self._replace(
+            changes=sorted(self.changes, key=lambda item: (item.key not in self.used, rank[item.kind], item.label))
+        )
+
     def lines(self, what: str) -> int:
         """How many rows were mended or refused."""
         return len({line.line for line in self.report if line.what == what})
+
+
+def known_of(store: Store, incoming: Incoming) -> Iterator[tuple[str, AccessPoint]]:
+    """Key and stored access point of every entry that would change or has vanished."""
+    keys = {change.key for change in incoming.changes if change.kind != "added"}
+    for key, body in store.db.execute("SELECT key, body FROM entry WHERE source = ?", (incoming.source,)):
+        if key in keys:
+            yield key, _decode(body)
 
 
 def entry_key(source: str, access: AccessPoint) -> str:

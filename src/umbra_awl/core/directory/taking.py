@@ -43,6 +43,13 @@ def _same_place(one: AccessPoint, other: AccessPoint) -> bool:
     return distance_km(Position(one.lat, one.lon), Position(other.lat, other.lon)) <= SAME_PLACE_KM
 
 
+def used_keys(plan: Plan, entries: Iterable[tuple[str, AccessPoint]]) -> set[str]:
+    """Those of many entries (key and access point) that the plan holds already."""
+    calls = {item.call for item in plan.access if item.call}
+    own = {item.entry for item in plan.access if item.entry}
+    return {key for key, access in entries if key in own or (access.call in calls and match(plan, key, access))}
+
+
 class Haul(NamedTuple):
     """What taking would do: new access points, known ones that gain services, and known ones with nothing new."""
 

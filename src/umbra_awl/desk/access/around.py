@@ -19,18 +19,23 @@ from umbra_awl.desk.access.map_points import Points, points_of
 from umbra_awl.desk.access.playback import Playback
 from umbra_awl.desk.access.spot_list import SpotList
 from umbra_awl.desk.directory import NOWHERE, Directory, Place
-from umbra_awl.desk.parts.widgets import column
+from umbra_awl.desk.parts.widgets import button, card, column, row, words
 from umbra_awl.desk.theme.theme import Theme
 from umbra_awl.desk.workbench import Workbench
 
 _FIRST_KM = 40.0
 _NEAR_ENOUGH = 8
+_EMPTY = (
+    "Nothing is known here yet. Import a directory file of any shape, or fetch one from a service; every entry is judged before "
+    "you take it into the plan. Or add what you know by hand."
+)
 
 
 class Around(QWidget):
     """Follows the directory's survey."""
 
-    track_asked = pyqtSignal()
+    import_asked = pyqtSignal()
+    hand_asked = pyqtSignal()
 
     def __init__(
         self, bench: Workbench, theme: Theme, directory: Directory, spot_list: SpotList, take: Callable[[], object]
@@ -44,6 +49,8 @@ class Around(QWidget):
         self.map = AccessMap(theme, self._labels)
         self.playback = Playback()
         self.detail = Detail(bench, directory, theme)
+        self._empty = self._teaching()
+        outer.addWidget(self._empty)
         outer.addWidget(self.filters)
         outer.addWidget(self.map, 1)
         outer.addWidget(MapLegend(theme))
@@ -65,6 +72,19 @@ class Around(QWidget):
         self._place_changed()
         self.detail.show_spot(None)
 
+    def _teaching(self) -> QWidget:
+        """What belongs here, while there is nothing."""
+        made = card()
+        inner = column(made, 6, 10)
+        inner.addWidget(words(_EMPTY, wrap=True))
+        line = row(gap=6)
+        line.addWidget(button("Import a directory", self.import_asked.emit, "main", "Ctrl Shift I"))
+        line.addWidget(button("Add one by hand", self.hand_asked.emit))
+        line.addStretch(1)
+        inner.addLayout(line)
+        made.hide()
+        return made
+
     def _show_coast(self, coast: Coast) -> None:
         self.map.show_coast(coast)
 
@@ -85,9 +105,13 @@ class Around(QWidget):
     def _surveyed(self) -> None:
         spots = self._directory.survey.spots
         self._list.show_spots(spots, self._key)
+        self._empty.setVisible(not spots and not any(self._directory.wanted))
         if self.playback.track is None:
             self._fit_once(spots)
         self._load_points()
+        if self._directory.spot(self._key) is None:
+            self._key = spots[0].key if spots else ""
+            self._list.choose(self._key)
         self.detail.show_spot(self._directory.spot(self._key))
 
     def _fit_once(self, spots: tuple[Spot, ...]) -> None:

@@ -9,12 +9,14 @@ from PyQt6.QtGui import QDragEnterEvent, QDropEvent
 from PyQt6.QtWidgets import QFileDialog, QLineEdit, QProgressBar, QStackedWidget, QWidget
 
 from umbra_awl.core.directory.download import Offered, fetch, offered
-from umbra_awl.core.directory.importing import Incoming, read_incoming, take, undo_import
+from umbra_awl.core.directory.importing import Incoming, known_of, read_incoming, take, undo_import
 from umbra_awl.core.directory.layout import WHAT_WORDS, Layout, What
 from umbra_awl.core.directory.people import import_people, undo_people
 from umbra_awl.core.directory.store import Batch, Store
 from umbra_awl.core.directory.table import Table
+from umbra_awl.core.directory.taking import used_keys
 from umbra_awl.core.directory.targets import import_targets, undo_targets
+from umbra_awl.core.plan.model import Plan
 from umbra_awl.desk.access.mapping import Mapping
 from umbra_awl.desk.access.review import Review, Rows, table_of
 from umbra_awl.desk.directory import Directory, now_text
@@ -140,7 +142,8 @@ class Imports(QStackedWidget):
         self.setCurrentIndex(0)
         directory = self._directory
         if layout.what == "access":
-            work = partial(_compare, table=table, layout=layout, directory=directory)
+            plan = self._bench.plan
+            work = partial(_compare, table=table, layout=layout, directory=directory, plan=plan)
             directory.run(f"Reading {table.name} …", work, self._show_incoming)
         else:
             importer = import_people if layout.what == "people" else import_targets
@@ -179,7 +182,7 @@ class Imports(QStackedWidget):
 
     def _taken(self, incoming: Incoming) -> None:
         self._bench.say(
-            f"{incoming.file} is in the directory: {incoming.count('added')} new, {incoming.count('changed')} changed."
+            f"{incoming.file} is in the directory: {incoming.count('added'):,} new, {incoming.count('changed'):,} changed."
         )
         self._directory.refresh()
         self.imported.emit()
@@ -242,14 +245,13 @@ def _share(rows: int) -> float:
     return rows / (rows + 60_000)
 
 
-def _compare(store: Store, table: Table, layout: Layout, directory: Directory) -> Incoming:
-    return read_incoming(
-        store,
-        table,
-        layout,
-        lambda rows: directory.progress(_share(rows), f"Reading {table.name}: {rows:,} rows"),
-        directory.stopped,
-    )
+def _compare(store: Store, table: Table, layout: Layout, directory: Directory, plan: Plan) -> Incoming:
+    def progress(rows: int) -> None:
+        directory.progress(_share(rows), f"Reading {table.name}: {rows:,} rows")
+
+    incoming = read_incoming(store, table, layout, progress, directory.stopped)
+    used = frozenset(used_keys(plan, known_of(store, incoming)))
+    return incoming._replace(used=used).ordered()
 
 
 def _batch_texts(batch: Batch) -> tuple[str, str, str, str]:

@@ -258,6 +258,13 @@ class AccessMap(QWidget):
             painter.setPen(QPen(theme.color("violet"), 2.2))
             painter.setBrush(Qt.BrushStyle.NoBrush)
             painter.drawEllipse(QPointF(px, py), 13, 13)
+            call, site = self._names.get(self.selected or 0, ("", ""))
+            painter.setFont(theme.font(12, mono=True, weight=600))
+            text = f"{call} {site}".strip()
+            box = QRectF(px + 16, py - 9, QFontMetricsF(painter.font()).horizontalAdvance(text) + 6, 18)
+            if text:
+                painter.fillRect(box, theme.color("violet_tint"))
+                painter.drawText(box, Qt.AlignmentFlag.AlignCenter, text)
             pen = QPen(theme.color("violet"), 1.4, Qt.PenStyle.DashLine)
             painter.setPen(pen)
             painter.drawLine(middle, QPointF(px, py))

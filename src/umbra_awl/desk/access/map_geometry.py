@@ -215,13 +215,14 @@ class LabelPlaces:
 
     def block_all(self, middles: Floats, half: float) -> None:
         """Keep squares of twice `half` around middles (n, 2 pixels) free."""
-        low = np.floor((middles - half) / _RASTER).astype(np.int64)
+        low, high = (np.floor((middles + off) / _RASTER).astype(np.int64) for off in (-half, half))
         steps = range(int(2 * half) // _RASTER + 2)
         lines, columns = self._taken.shape
         for i in steps:
             for j in steps:
                 column, line = low[:, 0] + i, low[:, 1] + j
                 inside = (column >= 0) & (line >= 0) & (column < columns) & (line < lines)
+                inside &= (column <= high[:, 0]) & (line <= high[:, 1])
                 self._taken[line[inside], column[inside]] = True
 
     def _free(self, box: Box) -> bool:

@@ -19,6 +19,7 @@ _COARSE = ((0.02, 24), (0.08, 8), (0.4, 3))
 """Pixels a kilometre below which only every so many points of the coast are drawn."""
 _AROUND_PX = 3_000
 _MOST_LABELS = 90
+_LABEL_GAP = MARK_PX / 2 + 2
 
 
 class Mark(NamedTuple):
@@ -94,9 +95,9 @@ def paint_ground(
     """Sea, land, the shade beyond reach, rings and bearings."""
     painter.fillRect(0, 0, view.width, view.height, theme.color("bg"))
     middle = QPointF(*view.to_px(np.zeros((1, 2)))[0])
-    _paint_reach(painter, theme, view, middle, reach_km)
     if coast is not None:
         _paint_coast(painter, theme, coast, view)
+    _paint_reach(painter, theme, view, middle, reach_km)
     _paint_rings(painter, theme, view, middle)
 
 
@@ -104,7 +105,7 @@ def _paint_reach(painter: QPainter, theme: Theme, view: View, middle: QPointF, r
     """Two discs: where a usual repeater is likely heard, and where it may be."""
     painter.setPen(Qt.PenStyle.NoPen)
     painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-    for km, share in ((reach_km[1], 0.35), (reach_km[0], 0.5)):
+    for km, share in ((reach_km[1], 0.3), (reach_km[0], 0.42)):
         radius = km * view.scale
         if 6 < radius < 6_000:
             color = QColor(theme.color("ok_tint"))
@@ -164,14 +165,21 @@ def _paint_rings(painter: QPainter, theme: Theme, view: View, middle: QPointF) -
 
 
 def _paint_bearings(painter: QPainter, theme: Theme, view: View, middle: QPointF) -> None:
-    """Eight spokes, and their degrees along the edge of the window."""
+    """Eight spokes with their degrees, on the second ring."""
     pen = QPen(theme.color("line"), 1)
+    radius = 2 * ring_step(view.scale) * view.scale
+    metrics = QFontMetricsF(painter.font())
     for degrees in range(0, 360, 45):
         angle = np.radians(degrees)
         x, y = float(np.sin(angle)), float(-np.cos(angle))
         painter.setPen(pen)
         far = 2 * (view.width + view.height)
         painter.drawLine(QLineF(middle.x() + 14 * x, middle.y() + 14 * y, middle.x() + far * x, middle.y() + far * y))
+        text = f"{degrees}°"
+        at = QPointF(middle.x() + radius * x - metrics.horizontalAdvance(text) / 2, middle.y() + radius * y + 4)
+        if degrees != 180:  # the ring's own label stands there
+            painter.setPen(theme.color("ink2"))
+            painter.drawText(at, text)
 
 
 @lru_cache(maxsize=512)
@@ -224,7 +232,7 @@ def paint_marks(painter: QPainter, theme: Theme, marks: list[Labelled], view: Vi
         if picture is None:
             picture = pictures[mark] = mark_picture(mark, colors, ratio)
         painter.drawPixmap(QPointF(px - half, py - half), picture)
-    places.block_all(np.array([item[:2] for item in marks]).reshape(-1, 2), half - 2)
+    places.block_all(np.array([item[:2] for item in marks]).reshape(-1, 2), half - 3)
     _paint_labels(painter, theme, marks[:_MOST_LABELS], places)
 
 
@@ -236,7 +244,7 @@ def _paint_labels(painter: QPainter, theme: Theme, marks: list[Labelled], places
     back.setAlpha(190)
     for item in marks:
         text = item.label + (f" +{item.stands_for - 1}" if item.stands_for > 1 else "")
-        box = places.place(item.px, item.py, letter * len(text) + 4, height, MARK_PX / 2) if text else None
+        box = places.place(item.px, item.py, letter * len(text) + 4, height, _LABEL_GAP) if text else None
         if box is not None:
             rect = QRectF(*box)
             painter.fillRect(rect, back)

@@ -39,14 +39,15 @@ NONE = Points(
 def points_of(dots: list[Dot], spots: tuple[Spot, ...], centre: Position) -> Points:
     """All points around a centre. The plan's come first, then the surveyed in their order, then the rest."""
     own = [spot for spot in spots if spot.entry is None]
-    placed = [(-1 - at, spot) for at, spot in enumerate(own) if spot.access.lat is not None]
-    table = np.array([dot[:4] for dot in dots] or np.zeros((0, 4)), dtype=np.float64).reshape(-1, 4)
-    extra = np.array(
-        [(number, spot.access.lat, spot.access.lon, columns_of(spot.access)[4]) for number, spot in placed]
-        or np.zeros((0, 4)),
-        dtype=np.float64,
-    ).reshape(-1, 4)
-    both = np.vstack((extra, table))
+    extra = [
+        (-1 - at, spot.access.lat, spot.access.lon or 0.0, columns_of(spot.access)[4])
+        for at, spot in enumerate(own)
+        if spot.access.lat is not None
+    ]
+    rows = [*extra, *(dot[:4] for dot in dots)]
+    both = np.empty((len(rows), 4))
+    for column in range(4):  # column by column: one great conversion would keep the window waiting
+        both[:, column] = np.fromiter((row[column] for row in rows), np.float64, len(rows))
     ids = both[:, 0].astype(np.int64)
     order = {spot.entry.id if spot.entry else -1 - own.index(spot): at for at, spot in enumerate(spots)}
     in_plan_ids = [spot.entry.id if spot.entry else -1 - own.index(spot) for spot in spots if spot.in_plan]

@@ -118,7 +118,11 @@ class PeoplePage(QWidget):
         )
         self._faces = QStackedWidget()
         self._faces.addWidget(self.view)
-        self._faces.addWidget(self._empty)
+        teaching = QWidget()
+        inside = column(teaching, 8)
+        inside.addWidget(self._empty)
+        inside.addStretch(1)
+        self._faces.addWidget(teaching)
         outer.addWidget(self._faces, 1)
         directory.changed.connect(self.reload)
         self.reload()
@@ -133,7 +137,7 @@ class PeoplePage(QWidget):
         count = self.model.find(text)
         more = " or more" if count == _MOST_FOUND and text.strip() else ""
         self._count.setText(f"{count:,}{more}" + (" found" if text.strip() else ""))
-        self._faces.setCurrentWidget(self.view if count or text.strip() else self._empty)
+        self._faces.setCurrentWidget(self._faces.widget(0 if count or text.strip() else 1))
 
     def toggle_ids(self) -> None:
         """Show the IDs, or mask them again."""

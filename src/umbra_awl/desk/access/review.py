@@ -9,7 +9,6 @@ from PyQt6.QtWidgets import QFileDialog, QHeaderView, QTableView, QWidget
 
 from umbra_awl.core.directory.importing import Change, Incoming, ReportLine, report_csv
 from umbra_awl.core.directory.private import field_words
-from umbra_awl.core.directory.taking import match
 from umbra_awl.core.facts.frequency import format_mhz
 from umbra_awl.core.plan.files import write_atomic
 from umbra_awl.desk.directory import Directory
@@ -17,7 +16,6 @@ from umbra_awl.desk.parts.widgets import button, column, row, words
 from umbra_awl.desk.workbench import Workbench
 
 _KIND_WORDS = {"added": "new", "changed": "changed", "vanished": "gone"}
-_ORDER = {"changed": 0, "vanished": 1, "added": 2}
 
 
 def change_words(change: Change) -> str:
@@ -106,7 +104,7 @@ class Review(QWidget):
         self._bench, self._directory = bench, directory
         self.incoming: Incoming | None = None
         self.report: list[ReportLine] = []
-        self._used: set[str] = set()
+        self._used: frozenset[str] = frozenset()
         self.give_up: set[str] = set()
         outer = column(self, 6)
         self._title = words("", "title")
@@ -147,28 +145,18 @@ class Review(QWidget):
     def show_incoming(self, incoming: Incoming) -> None:
         """Show what an import of access points would do."""
         self.incoming, self.give_up = incoming, set()
-        self._used = {change.key for change in incoming.changes if self._is_used(change)}
-        counts = ", ".join(f"{incoming.count(kind)} {word}" for kind, word in _KIND_WORDS.items())
+        self._used = incoming.used
+        counts = ", ".join(f"{incoming.count(kind):,} {word}" for kind, word in _KIND_WORDS.items())
         same = len(incoming.bodies) - incoming.count("added") - incoming.count("changed")
-        self._title.setText(f"{incoming.file}: {counts}, {same} the same")
+        self._title.setText(f"{incoming.file}: {counts}, {same:,} the same")
         lead = "Nothing is taken yet. Your notes and your own edits stay; entries that are gone are kept and marked."
         self._lead.setText(lead)
-        self.changes.show_items(
-            sorted(incoming.changes, key=lambda item: (item.key not in self._used, _ORDER[item.kind], item.label))
-        )
+        self.changes.show_items(incoming.changes)
         self._show_report(incoming.report, incoming.rows)
         for made in (self.changes_view, self._take):
             made.setVisible(True)
         self._mine.setVisible(any(change.held for change in incoming.changes))
         self._take.setEnabled(bool(incoming.changes) or bool(incoming.bodies))
-
-    def _is_used(self, change: Change) -> bool:
-        """Whether the plan holds what would change."""
-        plan = self._bench.plan
-        if change.kind == "added" or not any(item.call and change.label.startswith(item.call) for item in plan.access):
-            return any(item.entry == change.key for item in plan.access)
-        known = self._directory.store.imported(change.key)
-        return known is not None and match(plan, change.key, known) is not None
 
     def show_done(self, words_: str, report: list[ReportLine], rows: int) -> None:
         """Show the report of an import that was done."""

@@ -7,6 +7,7 @@ from umbra_awl.core.plan.edits import Edit, add_item, fresh_key, together
 from umbra_awl.core.plan.model import Mode, Network
 from umbra_awl.desk.access.review import Rows, table_of
 from umbra_awl.desk.directory import Directory
+from umbra_awl.desk.parts.fresh import Fresh
 from umbra_awl.desk.parts.widgets import button, column, row, words
 from umbra_awl.desk.workbench import Workbench
 
@@ -40,8 +41,8 @@ class TargetsPage(QWidget):
         )
         outer.addWidget(self._empty)
         directory.changed.connect(self.reload)
-        bench.plan_changed.connect(self.reload)
-        self.reload()
+        self._fresh = Fresh(self, lambda: (bench.plan.destinations, bench.plan.networks), self.reload)
+        bench.plan_changed.connect(self._fresh.check)
 
     def reload(self) -> None:
         """Show what is found."""

@@ -7,7 +7,7 @@ from pathlib import Path
 
 from msgspec.structs import replace
 from PyQt6.QtCore import Qt
-from PyQt6.QtWidgets import QCheckBox, QFileDialog, QFrame, QScrollArea, QWidget
+from PyQt6.QtWidgets import QCheckBox, QFileDialog, QFrame, QHBoxLayout, QScrollArea, QWidget
 
 from umbra_awl.core.agenda.calendar import trip_ics
 from umbra_awl.core.agenda.trips import add_trip, dates_fault, local_time, remove_trip, set_trip, take_along, zone_fault
@@ -18,6 +18,7 @@ from umbra_awl.core.plan.edits import Edit, EditRefused, together
 from umbra_awl.core.plan.files import write_atomic
 from umbra_awl.core.plan.model import Plan, Reminder, Trip
 from umbra_awl.desk.directory import Directory, Place
+from umbra_awl.desk.parts.fresh import Fresh
 from umbra_awl.desk.parts.label_card import Act, Commit, Field, LabelCard
 from umbra_awl.desk.parts.widgets import button, card, clear, column, row, words
 from umbra_awl.desk.workbench import Workbench
@@ -51,9 +52,9 @@ class TripsPanel(QWidget):
         scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         scroll.setWidget(inside)
         outer.addWidget(scroll, 1)
-        bench.plan_changed.connect(self.refresh)
         directory.place_changed.connect(self._say_place)
-        self.refresh()
+        self._fresh = Fresh(self, lambda: (bench.plan.trips, bench.plan.access), self.refresh)
+        bench.plan_changed.connect(self._fresh.check)
 
     def _say_place(self) -> None:
         place = self._directory.place
@@ -98,7 +99,7 @@ class TripsPanel(QWidget):
         inner = column(whole, 4)
         inner.addWidget(made)
         for at, reminder in enumerate(trip.reminders):
-            inner.addWidget(self._reminder(trip, at, reminder))
+            inner.addLayout(self._reminder(trip, at, reminder))
         line = row(gap=0)
         line.addWidget(button("Save as a calendar", partial(self._ask_calendar, trip)))
         line.addStretch(1)
@@ -112,13 +113,16 @@ class TripsPanel(QWidget):
             return trip.time_zone or "not set"
         return f"{trip.time_zone}, now {local_time(trip.time_zone, datetime.now(UTC))}"
 
-    def _reminder(self, trip: Trip, at: int, reminder: Reminder) -> QCheckBox:
+    def _reminder(self, trip: Trip, at: int, reminder: Reminder) -> QHBoxLayout:
         days = f"{reminder.days_before} day{'' if reminder.days_before == 1 else 's'} before"
-        made = QCheckBox(f"{days}: {reminder.text}")
-        made.setToolTip(reminder.text)
+        made = QCheckBox()
+        made.setAccessibleName(f"{days}: {reminder.text}")
         made.setChecked(reminder.done)
         made.toggled.connect(lambda done: self._bench.do(_tick(trip, at, done)))
-        return made
+        line = row(gap=4)
+        line.addWidget(made, 0, Qt.AlignmentFlag.AlignTop)
+        line.addWidget(words(f"{days}: {reminder.text}", "second" if reminder.done else "", wrap=True), 1)
+        return line
 
     def _set(self, trip: Trip, field: str, sentence: str) -> Commit:
         def commit(text: str) -> str:

@@ -254,6 +254,10 @@ class MainWindow(QMainWindow):
         self._shares.setStretch(1, findings_share)
         stage.take_focus()
 
+    def warm(self) -> None:
+        """Import what the other stages need, in the background, once the first window has been used for a while."""
+        self.bench.jobs.latest("warm", _import_stages, lambda _none: None)
+
     def _document_changed(self) -> None:
         document = self.bench.document
         self._right.setVisible(document is not None)
@@ -285,6 +289,13 @@ class MainWindow(QMainWindow):
         if "directory" in vars(self):
             self.directory.close()
         super().closeEvent(event)
+
+
+def _import_stages() -> None:
+    import umbra_awl.desk.access.stage
+    import umbra_awl.desk.radios.stage
+    import umbra_awl.desk.station.stage
+    import umbra_awl.desk.transfer.stage  # noqa: F401  (imported for later)
 
 
 def _takes_keys(widget: QWidget) -> bool:

@@ -10,6 +10,7 @@ from PyQt6.QtWidgets import QSizePolicy, QWidget
 
 from umbra_awl.core.estimate.battery import USABLE, BatteryError, Use, hours_of_use
 from umbra_awl.core.estimate.exposure import REMINDER, Distance, ExposureError, distances
+from umbra_awl.desk.parts.fresh import Fresh
 from umbra_awl.desk.parts.label_card import Choice, Commit, Field, LabelCard
 from umbra_awl.desk.parts.widgets import card, column, row, words
 from umbra_awl.desk.theme.theme import Theme
@@ -58,8 +59,9 @@ class Calculator(QWidget):
         right.addWidget(words(reminder, "second", wrap=True))
         right.addStretch(1)
         line.addLayout(right, 3)
-        bench.plan_changed.connect(self.refresh)
         self.choose(next(iter(bench.index.radios), ""))
+        fresh = Fresh(self, lambda: (bench.plan.radios, bench.plan.station), self.refresh)
+        bench.plan_changed.connect(fresh.check)
 
     def choose(self, radio: str) -> None:
         """Take the figures of an owned radio."""

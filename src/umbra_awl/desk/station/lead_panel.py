@@ -13,6 +13,7 @@ from umbra_awl.core.agenda.lead import Chart, chart, day_words
 from umbra_awl.core.agenda.steps import add_step, remove_step, steps_for, templates, use_template
 from umbra_awl.core.plan.files import write_atomic
 from umbra_awl.core.plan.model import Identity, Step
+from umbra_awl.desk.parts.fresh import Fresh
 from umbra_awl.desk.parts.widgets import button, card, clear, column, row, words
 from umbra_awl.desk.station.lead_chart import LeadChart
 from umbra_awl.desk.station.step_fields import toggle_done
@@ -72,9 +73,10 @@ class LeadPanel(QWidget):
         self.chart.chosen.connect(lambda _key: self.step_changed.emit())
         self.chart.edit_asked.connect(self.edit_asked.emit)
         self.chart.toggled.connect(self.toggle)
-        bench.plan_changed.connect(self.refresh)
         bench.document_changed.connect(self._reset)
         self._reset()
+        self._fresh = Fresh(self, lambda: (bench.plan.steps, bench.plan.station), self.refresh)
+        bench.plan_changed.connect(self._fresh.check)
 
     def _reset(self) -> None:
         """Another plan: whoever has open steps, else the owner."""

@@ -5,6 +5,7 @@ from functools import partial
 
 from PyQt6.QtWidgets import QStackedWidget, QWidget
 
+from umbra_awl.desk.parts.fresh import Fresh
 from umbra_awl.desk.parts.label_card import LabelCard
 from umbra_awl.desk.parts.widgets import button, card, clear, column, row, words
 from umbra_awl.desk.station.estimates import BatteryHours, Exposure
@@ -48,13 +49,18 @@ class StationStage(QWidget):
         for page in (*pages, scrolled(self.exposure), scrolled(self.battery)):
             self._pages.addWidget(page)
         self.side = self._side()
-        bench.plan_changed.connect(self.refresh)
+        self.show_page(0)
+        self._fresh = Fresh(self, self._parts, self.refresh)
+        bench.plan_changed.connect(self._fresh.check)
         bench.ids_changed.connect(self.who.refresh)
         bench.results_changed.connect(self._show_steps)
         self.lead.step_changed.connect(self._step_changed)
         self.lead.edit_asked.connect(self._edit_step)
-        self.show_page(0)
-        self.refresh()
+
+    def _parts(self) -> tuple[object, ...]:
+        """What of the plan is shown here."""
+        plan = self._bench.plan
+        return plan.station, plan.networks, plan.access, plan.destinations, plan.radios, plan.routes
 
     @property
     def _cards(self) -> dict[str, LabelCard]:

@@ -1,0 +1,31 @@
+"""Cyclic garbage is collected on the interface thread only.
+
+Python collects in whatever thread happens to allocate; a widget or timer that is part of a cycle would then be destroyed
+outside the interface thread, which Qt answers with a crash. So automatic collection is off, and a timer does the same work here.
+"""
+
+import gc
+
+from PyQt6.QtCore import QObject, QTimer
+
+_EVERY_MS = 400
+
+
+class Collector(QObject):
+    """Collects by the usual thresholds, every now and then, where it was made."""
+
+    def __init__(self, parent: QObject) -> None:
+        super().__init__(parent)
+        self._thresholds = gc.get_threshold()
+        gc.disable()
+        gc.freeze()  # what is there now stays; looking at it again and again would only take time
+        timer = QTimer(self)
+        timer.timeout.connect(self._collect)
+        timer.start(_EVERY_MS)
+
+    def _collect(self) -> None:
+        counts = gc.get_count()
+        for generation in (2, 1, 0):
+            if counts[generation] > self._thresholds[generation]:
+                gc.collect(generation)
+                return
