@@ -1,8 +1,18 @@
 """Generated bad inputs over the readers: each must be read or refused in its own words; anything else is counted."""
 
+import contextlib
 import random
+import tempfile
 from collections import Counter
+from pathlib import Path
 
+from umbra_awl.core.directory.entry import RefusedError, RowReader
+from umbra_awl.core.directory.errors import DirectoryError
+from umbra_awl.core.directory.export import as_geojson, as_gpx
+from umbra_awl.core.directory.guess import guess
+from umbra_awl.core.directory.layout import Layout, layout_text, parse_layout
+from umbra_awl.core.directory.table import open_table
+from umbra_awl.core.directory.track import read_track
 from umbra_awl.core.fit.fitting import fit
 from umbra_awl.core.fit.memory import MemoryFormError, memory_bytes, parse_memory
 from umbra_awl.core.fit.profile import SHIPPED, ProfileError, parse_profile, shipped_profiles
@@ -10,7 +20,7 @@ from umbra_awl.core.plan.form import PlanFormError, parse_plan, plan_bytes
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.journal import Record, parse_line, record_line
 from umbra_awl.core.transfer.frames import Decoder, Frame, Identity, Kind, encode
-from umbra_awl.demo.fresh import demo_plan
+from umbra_awl.demo.fresh import demo_plan, lay_out
 
 
 def spoiled(chance: random.Random, data: bytes) -> bytes:
@@ -40,7 +50,36 @@ def run(count: int) -> None:
     memory = memory_bytes(fit(index, plan.radios[0], shipped_profiles()["tarn16"]).memory, b"own" * 50)
     profile = (SHIPPED / "1-tarn16.toml").read_bytes()
     frame = encode(Frame(Kind.IDENTITY, 1, Identity("tarn16", "1", 65536, 512).pack()))
+    folder = Path(tempfile.mkdtemp())
+    demo = lay_out(folder / "demo").plan.parent
+    nasty = (demo / "velmar-directory.csv").read_bytes()
+    points = as_geojson(plan.access).encode()
+    waypoints = as_gpx(plan.access).encode()
+    track = (demo / "ferry-to-nessa.gpx").read_bytes()
+    layout = layout_text(Layout("access", {"call": "A", "rx": "B"}, "x")).encode()
+
+    def table(name):
+        def read(data):
+            path = folder / name
+            path.write_bytes(data)
+            found = open_table(path)
+            rows = RowReader(guess(found, "access"), found.headers)
+            for row in found.rows():
+                with contextlib.suppress(RefusedError):
+                    rows.read(row.cells)
+
+        return read
+
+    def gpx_track(data):
+        (folder / "t.gpx").write_bytes(data)
+        read_track(folder / "t.gpx")
+
     readers = (
+        ("CSV directory", nasty, table("d.csv"), DirectoryError),
+        ("GeoJSON", points, table("d.geojson"), DirectoryError),
+        ("GPX waypoints", waypoints, table("d.gpx"), DirectoryError),
+        ("GPX track", track, gpx_track, DirectoryError),
+        ("directory layout", layout, lambda data: parse_layout(data.decode("utf-8", "replace")), DirectoryError),
         ("plan", plan_bytes(plan), parse_plan, PlanFormError),
         ("memory", memory, parse_memory, MemoryFormError),
         ("profile", profile, lambda data: parse_profile(data.decode("utf-8", "replace")), ProfileError),

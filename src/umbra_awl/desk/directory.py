@@ -56,7 +56,7 @@ class Directory(QObject):
         self._stop = False
         self._land: tuple[Coast, Land] | None = None
         bench.plan_changed.connect(self._plan_changed)
-        bench.document_changed.connect(lambda: self.go_to(None))
+        bench.document_changed.connect(lambda: bench.jobs.soon(lambda: self.go_to(None)))
 
     @property
     def store(self) -> Store:

@@ -4,7 +4,9 @@ Nothing of the store changes before `take`. Local notes and private edits win ov
 """
 
 import json
+from collections import Counter
 from collections.abc import Callable, Iterable, Iterator
+from operator import attrgetter
 from typing import NamedTuple
 
 import msgspec
@@ -18,6 +20,8 @@ from umbra_awl.core.directory.table import Table
 from umbra_awl.core.plan.model import AccessPoint
 
 _EVERY = 500
+_RANK = {"changed": 0, "vanished": 1, "added": 2}
+_kind_of, _label_of = attrgetter("kind"), attrgetter("label")
 _decode = msgspec.json.Decoder(AccessPoint).decode
 Progress = Callable[[int], None]
 Cancelled = Callable[[], bool]
@@ -63,14 +67,20 @@ class Incoming(NamedTuple):
 
     def count(self, kind: str) -> int:
         """How many entries would be added, changed, or have vanished."""
-        return sum(change.kind == kind for change in self.changes)
+        return self.counts().get(kind, 0)
+
+    def counts(self) -> Counter[str]:
+        """How many entries of each kind of change there are."""
+        return Counter(map(_kind_of, self.changes))
 
     def ordered(self) -> "Incoming":
         """With what the plan holds first, then what changed, vanished, is new; by name."""
-        rank = {"changed": 0, "vanished": 1, "added": 2}
-        return self._replace(
-            changes=sorted(self.changes, key=lambda item: (item.key not in self.used, rank[item.kind], item.label))
-        )
+        groups: dict[tuple[bool, int], list[Change]] = {}
+        for change in self.changes:
+            groups.setdefault((change.key not in self.used, _RANK[change.kind]), []).append(change)
+        for group in groups.values():  # many small sorts: one great one would keep the window waiting
+            group.sort(key=_label_of)
+        return self._replace(changes=[change for place in sorted(groups) for change in groups[place]])
 
     def lines(self, what: str) -> int:
         """How many rows were mended or refused."""

@@ -146,9 +146,10 @@ class Review(QWidget):
         """Show what an import of access points would do."""
         self.incoming, self.give_up = incoming, set()
         self._used = incoming.used
-        counts = ", ".join(f"{incoming.count(kind):,} {word}" for kind, word in _KIND_WORDS.items())
-        same = len(incoming.bodies) - incoming.count("added") - incoming.count("changed")
-        self._title.setText(f"{incoming.file}: {counts}, {same:,} the same")
+        counts = incoming.counts()
+        words_ = ", ".join(f"{counts[kind]:,} {word}" for kind, word in _KIND_WORDS.items())
+        same = len(incoming.bodies) - counts["added"] - counts["changed"]
+        self._title.setText(f"{incoming.file}: {words_}, {same:,} the same")
         lead = "Nothing is taken yet. Your notes and your own edits stay; entries that are gone are kept and marked."
         self._lead.setText(lead)
         self.changes.show_items(incoming.changes)

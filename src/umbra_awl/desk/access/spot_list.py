@@ -34,12 +34,19 @@ def services_words(spot: Spot) -> str:
     )
 
 
+def age_tone(age: str) -> str:
+    """The colour of an age by its words: fresh, some years, not known."""
+    if age.startswith("this month") or "month" in age:
+        return "ok"
+    return "ink2" if age.startswith("1 year") else "brass"
+
+
 def spoken(spot: Spot) -> str:
     """The line for a screen reader."""
     reach = spot.reach.words if spot.reach else "reach not known"
     plan = ", in the plan" if spot.in_plan else ""
     name = f"{spot.access.call} {spot.access.site}{plan}"
-    return f"{name}. {where_words(spot)}. {services_words(spot)}. {reach}. Verdict: {spot.grade}."
+    return f"{name}. {where_words(spot)}. {services_words(spot)}. Confirmed {spot.age}. {reach}. Verdict: {spot.grade}."
 
 
 class SpotModel(QAbstractListModel):
@@ -137,10 +144,14 @@ class SpotDelegate(QStyledItemDelegate):
                 QRect(right - width, box.top(), width + 1, box.height()), Qt.AlignmentFlag.AlignVCenter, text
             )
             right -= width + 10
-        painter.setPen(theme.color("ink2"))
+        age = metrics.horizontalAdvance(f" · {spot.age}")
         room = max(right - box.left() - 4, 0)
-        text = metrics.elidedText(f"{services_words(spot)} · {spot.age}", Qt.TextElideMode.ElideRight, room)
-        painter.drawText(QRect(box.left(), box.top(), room, box.height()), Qt.AlignmentFlag.AlignVCenter, text)
+        services = metrics.elidedText(services_words(spot), Qt.TextElideMode.ElideRight, max(room - age, 0))
+        painter.setPen(theme.color("ink2"))
+        painter.drawText(QRect(box.left(), box.top(), room, box.height()), Qt.AlignmentFlag.AlignVCenter, services)
+        painter.setPen(theme.color(age_tone(spot.age)))
+        left = box.left() + metrics.horizontalAdvance(services)
+        painter.drawText(QRect(left, box.top(), age + 2, box.height()), Qt.AlignmentFlag.AlignVCenter, f" · {spot.age}")
 
 
 class SpotList(QListView):

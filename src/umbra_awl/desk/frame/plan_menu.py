@@ -71,7 +71,7 @@ class PlanActions:
         else:
             self._bench.say(f"A copy is in “{Path(name).name}”.")
 
-    def ask_share(self) -> None:
+    def ask_share(self, *, with_ids: bool = False) -> None:
         """Ask for a place and save a copy to be given away there."""
         document = self._bench.document
         if document is None:
@@ -80,7 +80,7 @@ class PlanActions:
         suggested = document.path.with_name(document.path.name.removesuffix(SUFFIX) + "-shared" + SUFFIX)
         name, _kind = QFileDialog.getSaveFileName(self._parent, "Save a copy to share", str(suggested), _FILTER)
         if name:
-            self.share(_with_suffix(Path(name)))
+            self.share(_with_suffix(Path(name)), with_ids=with_ids)
 
     def share(self, path: Path, *, with_ids: bool = False) -> None:
         """Save a copy to be given away: without IDs unless told otherwise, positions only as exactly as allowed."""
