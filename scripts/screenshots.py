@@ -12,6 +12,7 @@ from umbra_awl.desk.settings import Settings
 from umbra_awl.desk.workbench import Selection
 from umbra_awl.standins.launch import RadioProcess
 
+NASTY = Path(__file__).parent.parent / "tests" / "data" / "nasty.csv"
 OUT = Path(__file__).parent.parent / "docs" / "screenshots"
 
 
@@ -21,12 +22,34 @@ def take(window: MainWindow, name: str) -> None:
     window.grab().save(str(OUT / f"{name}.png"))
 
 
+def _access(window: MainWindow, folder: Path) -> None:
+    """The map with a verdict, the columns of a file, what a newer file would do."""
+    window.open_stage("access")
+    stage = window.stages["access"]
+    QTest.qWait(200)
+    stage.list.choose(next(spot.key for spot in window.directory.survey.spots if spot.access.call == "Q0STB"))
+    take(window, "access")
+    window.theme.choose("dark")
+    take(window, "access-dark")
+    window.theme.choose("light")
+    stage.show_page(1)
+    stage.imports.open(NASTY)
+    take(window, "import")
+    stage.imports.open(folder / "velmar-directory-newer.csv")
+    stage.imports.mapping.go()
+    while window.directory.work:
+        QTest.qWait(50)
+    take(window, "merge")
+    stage.imports.setCurrentIndex(0)
+    stage.show_page(0)
+
+
 def main() -> None:
     """Walk through the views."""
     OUT.mkdir(parents=True, exist_ok=True)
     app = application()
     demo = lay_out(Path(tempfile.mkdtemp()))
-    window = build(app, Settings(), synchronous=True)
+    window = build(app, Settings(), synchronous=True, directory=demo.directory)
     window.theme.choose("light")
     window.resize(1280, 800)
     window.show()
@@ -39,6 +62,7 @@ def main() -> None:
     window.theme.choose("light")
     window.open_stage("station")
     take(window, "station")
+    _access(window, demo.plan.parent)
     window.open_stage("radios")
     take(window, "radios")
     window.open_stage("transfer")

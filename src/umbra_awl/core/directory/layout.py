@@ -52,7 +52,7 @@ FIELDS: dict[What, dict[str, tuple[str, str]]] = {
         "height": ("Antenna height", "height antenna height hoehe agl antenna m"),
         "confirmed": (
             "Last confirmed",
-            "confirmed last confirmed last seen last heard updated verified stand datum date last update",
+            "confirmed last confirmed last seen updated verified stand datum date last update",
         ),
         "note": ("Note", "note notes remark remarks comment comments bemerkung description info"),
     },

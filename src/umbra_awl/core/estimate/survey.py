@@ -9,7 +9,7 @@ from umbra_awl.core.directory.store import BAND_BITS, MODE_BITS, Entry, Store, c
 from umbra_awl.core.directory.taking import match
 from umbra_awl.core.estimate.reach import End, Reach, hand_end, reach, site_end
 from umbra_awl.core.facts.earth import Position, bearing_deg, distance_km
-from umbra_awl.core.plan.model import AccessPoint, Mode, Plan
+from umbra_awl.core.plan.model import AccessPoint, Plan
 
 USUAL_COUNT = 120
 _FOR_USUAL = 60
@@ -42,7 +42,7 @@ class Survey(NamedTuple):
     usual_hz: dict[str, int]
 
 
-Hand = Callable[[Mode], End]
+Hand = Callable[[str], End]
 
 
 def survey(
