@@ -26,7 +26,7 @@ from umbra_awl.desk.workbench import Workbench
 _FIRST_KM = 40.0
 _NEAR_ENOUGH = 8
 _EMPTY = (
-    "Nothing is known here yet. Import a directory file of any shape, or fetch one from a service; every entry is judged before "
+    "Nothing is known here yet. Say where you are (a locator or a position, above or at Station), then import a directory file of any shape, or fetch one from a service; every entry is judged before "
     "you take it into the plan. Or add what you know by hand."
 )
 
@@ -99,7 +99,8 @@ class Around(QWidget):
             return
         place = self._directory.place
         self.map.go_to(place.position if place else NOWHERE)
-        self.map.reach_km = _usual_reach(hand_of(self._bench.plan)("fm").watts, self._bench.plan.station.height_m)
+        watts, height = hand_of(self._bench.plan)("fm").watts, self._bench.plan.station.height_m
+        self.map.reach_km = _usual_reach(watts, height) if place else (0.0, 0.0)
         self._fitted = False
 
     def _surveyed(self) -> None:

@@ -30,8 +30,6 @@ from umbra_awl.desk.access.map_paint import (
     CoastOnPlane,
     Labelled,
     Mark,
-    mark_colors,
-    mark_picture,
     paint_ground,
     paint_marks,
 )
@@ -135,7 +133,9 @@ class AccessMap(QWidget):
 
     def select(self, number: int | None) -> None:
         """Mark a point as selected, and bring it into the window."""
-        self.selected = number
+        if number != self.selected:
+            self.selected = number
+            self._picture = None  # its mark and its label come first now
         at = self._at(number)
         if at is not None:
             px, py = self.view.to_px(self.points.km[at : at + 1])[0]
@@ -217,7 +217,8 @@ class AccessMap(QWidget):
         points = self.points
         px = view.to_px(points.km)
         seen = np.flatnonzero((px[:, 0] > 0) & (px[:, 0] < view.width) & (px[:, 1] > 0) & (px[:, 1] < view.height))
-        thinned = thin(px[seen], points.rank[seen], MARK_PX * 0.95)
+        order = np.where(points.ids[seen] == self.selected, -1, points.rank[seen]) + 1
+        thinned = thin(px[seen], order, MARK_PX * 0.95)
         kept = seen[thinned.places]
         named = kept[:_MOST_NAMES]
         unknown = [int(number) for number in points.ids[named] if int(number) not in self._names and number > 0]
@@ -237,7 +238,7 @@ class AccessMap(QWidget):
         for rank, (at, number, (x, y), (east, north), count) in enumerate(rows):
             call, site = self._names.get(number, ("", "")) if rank < _MOST_NAMES else ("", "")
             label = f"{call} {site}".strip() if with_site and site != call else call or site
-            made.append(Labelled(x, y, self._mark(at), label, count))
+            made.append(Labelled(x, y, self._mark(at), label, count, number == self.selected))
             self.shown.append((number, east, north, count))
         return made
 
@@ -253,18 +254,9 @@ class AccessMap(QWidget):
         at = self._at(self.selected)
         if at is not None:
             px, py = self.view.to_px(self.points.km[at : at + 1])[0]
-            mark = mark_picture(self._mark(at), mark_colors(theme), self.devicePixelRatioF())
-            painter.drawPixmap(QPointF(px - MARK_PX / 2, py - MARK_PX / 2), mark)
             painter.setPen(QPen(theme.color("violet"), 2.2))
             painter.setBrush(Qt.BrushStyle.NoBrush)
             painter.drawEllipse(QPointF(px, py), 13, 13)
-            call, site = self._names.get(self.selected or 0, ("", ""))
-            painter.setFont(theme.font(12, mono=True, weight=600))
-            text = f"{call} {site}".strip()
-            box = QRectF(px + 16, py - 9, QFontMetricsF(painter.font()).horizontalAdvance(text) + 6, 18)
-            if text:
-                painter.fillRect(box, theme.color("violet_tint"))
-                painter.drawText(box, Qt.AlignmentFlag.AlignCenter, text)
             pen = QPen(theme.color("violet"), 1.4, Qt.PenStyle.DashLine)
             painter.setPen(pen)
             painter.drawLine(middle, QPointF(px, py))

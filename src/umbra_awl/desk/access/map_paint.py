@@ -40,6 +40,7 @@ class Labelled(NamedTuple):
     mark: Mark
     label: str
     stands_for: int
+    chosen: bool = False
 
 
 def polygon(points: Floats) -> QPolygonF:
@@ -95,9 +96,9 @@ def paint_ground(
     """Sea, land, the shade beyond reach, rings and bearings."""
     painter.fillRect(0, 0, view.width, view.height, theme.color("bg"))
     middle = QPointF(*view.to_px(np.zeros((1, 2)))[0])
+    _paint_reach(painter, theme, view, middle, reach_km)
     if coast is not None:
         _paint_coast(painter, theme, coast, view)
-    _paint_reach(painter, theme, view, middle, reach_km)
     _paint_rings(painter, theme, view, middle)
 
 
@@ -105,7 +106,7 @@ def _paint_reach(painter: QPainter, theme: Theme, view: View, middle: QPointF, r
     """Two discs: where a usual repeater is likely heard, and where it may be."""
     painter.setPen(Qt.PenStyle.NoPen)
     painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-    for km, share in ((reach_km[1], 0.3), (reach_km[0], 0.42)):
+    for km, share in ((reach_km[1], 0.5), (reach_km[0], 0.75)):
         radius = km * view.scale
         if 6 < radius < 6_000:
             color = QColor(theme.color("ok_tint"))
@@ -117,7 +118,8 @@ def _paint_reach(painter: QPainter, theme: Theme, view: View, middle: QPointF, r
 
 def _paint_coast(painter: QPainter, theme: Theme, coast: CoastOnPlane, view: View) -> None:
     """Land with a hair line around it, ring by ring: one big path would cost many times as much."""
-    land, line = theme.color("sheet"), QPen(theme.color("ink2"), 0)
+    land, line = QColor(theme.color("sheet")), QPen(theme.color("ink2"), 0)
+    land.setAlphaF(0.8)  # the shade of reach shows through
     points, starts = coast.level(view.scale)
     everything = view.to_px(points)
     # what lies far outside is pulled to the window's surroundings, within what the painter can count
@@ -227,7 +229,7 @@ def paint_marks(painter: QPainter, theme: Theme, marks: list[Labelled], view: Vi
     places = LabelPlaces(view.width, view.height)
     half = MARK_PX / 2
     pictures: dict[Mark, QPixmap] = {}
-    for px, py, mark, _label, _stands_for in reversed(marks):
+    for px, py, mark, *_rest in reversed(marks):
         picture = pictures.get(mark)
         if picture is None:
             picture = pictures[mark] = mark_picture(mark, colors, ratio)
@@ -247,6 +249,6 @@ def _paint_labels(painter: QPainter, theme: Theme, marks: list[Labelled], places
         box = places.place(item.px, item.py, letter * len(text) + 4, height, _LABEL_GAP) if text else None
         if box is not None:
             rect = QRectF(*box)
-            painter.fillRect(rect, back)
-            painter.setPen(ink if item.mark.in_plan else second)
+            painter.fillRect(rect, theme.color("violet_tint") if item.chosen else back)
+            painter.setPen(ink if item.mark.in_plan or item.chosen else second)
             painter.drawText(QPointF(box.left + 2, box.top + ascent), text)

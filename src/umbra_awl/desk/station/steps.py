@@ -24,7 +24,8 @@ def steps_of(plan: Plan, stops: int = 0) -> list[Step]:
     steps = [
         Step(bool(owner and not call_sign_fault(owner.call)), "Give your call sign", "station"),
         Step(station.licence.granted, "Mark the licence as granted when it is", "station"),
-        Step(bool(plan.access), "Add the access points around you", "routes"),
+        Step(station.lat is not None, "Say where you are", "station"),
+        Step(bool(plan.access), "Take the access points around you", "access"),
         Step(bool(plan.destinations), "Add whom you want to reach", "routes"),
         Step(bool(plan.routes), "Punch the routes you use", "routes"),
         Step(bool(plan.radios), "Say which radios you own", "radios"),
