@@ -221,7 +221,7 @@ def test_the_offset_usual_around_here(velmar):
 
 
 def test_a_position_in_the_sea_of_another_continent():
-    land = Ground(BANDS[1], Land(world_coast()), TODAY, {})
+    land = Ground(BANDS[1], Land(world_coast()), TODAY, {}, Position(48.8, 2.3))
     paris = point(lat=48.85, lon=2.35)
     assert doubts(entry(paris), land) == []
     lost = doubts(entry(replace(paris, lat=41.0, lon=74.0 - 110)), land)
@@ -230,8 +230,8 @@ def test_a_position_in_the_sea_of_another_continent():
     assert signed == [] or signed[0].mend is not None
     swapped = doubts(entry(replace(paris, lat=-35.0, lon=-20.0 - 0)), land)
     assert swapped[0].rule == "in-the-sea"
-    near_home = land._replace(home=Position(46.5, -31.0))
-    assert doubts(entry(replace(paris, lat=46.5, lon=-31.5)), near_home) == []
+    for home in (Position(46.5, -31.0), None):
+        assert doubts(entry(replace(paris, lat=46.5, lon=-31.5)), land._replace(home=home)) == []
     mends = doubts(entry(replace(paris, lat=48.85, lon=-22.35)), land)
     assert mends[0].mend is not None
     assert dict(mends[0].mend.edits) == {"lat": 48.85, "lon": 22.35}
@@ -452,3 +452,11 @@ def test_generated_directories_are_doubted_about_as_often_as_they_are_spoiled(tm
     wrong = [item for item in store.all_entries() if verdict_words(doubts(item, GROUND)) == "wrong"]
     assert 0.01 < len(wrong) / 400 < 0.12
     store.close()
+
+
+def test_without_a_place_nothing_has_a_distance(velmar, plan):
+    found = survey(velmar, plan, None, Wanted(), GROUND)
+    assert {spot.km for spot in found.spots} == {None}
+    assert {spot.reach for spot in found.spots} == {None}
+    listed_calls = [spot.access.call for spot in found.spots if spot.entry is not None and spot.access.lat is not None]
+    assert listed_calls == sorted(listed_calls)

@@ -75,6 +75,7 @@ def test_doubled_and_missing_headings_are_told_apart(tmp_path):
         (b"PK\x03\x04 not really", "book.xlsx", "not a readable spreadsheet"),
         (b'{"no": "features"}', "a.geojson", "not a GeoJSON"),
         (b"{broken", "b.geojson", "not a GeoJSON"),
+        (b'{"features": [{"geometry": {"type": "Point", "coordinates": [1]}}]}', "short.geojson", "not a GeoJSON"),
         (b'{"features": []}', "c.geojson", "no features"),
         (b"<gpx><broken", "d.gpx", "not a readable GPX"),
         (

@@ -44,7 +44,7 @@ class Directory(QObject):
         self._bench = bench
         self.path = path
         self.settings = settings
-        self.survey = Survey(NOWHERE, (), {})
+        self.survey = Survey(None, (), {})
         self.wanted = Wanted()
         self.work = ""
         self.done_share = 0.0
@@ -135,7 +135,7 @@ class Directory(QObject):
         def work() -> Survey | DirectoryError:
             ground = Ground(bands, self.coast()[1], date.today(), {})
             try:
-                return survey(self.store, plan, place.position if place else NOWHERE, wanted, ground)
+                return survey(self.store, plan, place.position if place else None, wanted, ground)
             except DirectoryError as error:
                 return error
 

@@ -148,6 +148,15 @@ def _words(text: str) -> str:
     return " ".join(f'"{word}"*' for word in plain.split())
 
 
+def listed(store: Store, wanted: Wanted, most: int) -> list[Near]:
+    """Wanted entries by call sign, without distances: for who has no place yet."""
+    clause, values = _conditions(wanted)
+    query = f"SELECT id FROM entry WHERE lat IS NOT NULL{clause} ORDER BY call, key LIMIT ?"  # noqa: S608  (the same)
+    return [
+        Near(entry, None, None) for entry in store.entries(row[0] for row in store.db.execute(query, (*values, most)))
+    ]
+
+
 def unplaced(store: Store, wanted: Wanted, most: int = 200) -> list[Near]:
     """Wanted entries that have no position, by call sign."""
     clause, values = _conditions(wanted)

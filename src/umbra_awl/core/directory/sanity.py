@@ -43,7 +43,7 @@ class Doubt(NamedTuple):
 class Ground(NamedTuple):
     """What an entry is judged against: band edges, land, the day, the offsets usual around here by band, and home.
 
-    Near home the sea is no reason for doubt: the outline leaves out small islands.
+    Near home the sea is no reason for doubt, since the outline leaves out small islands; without a home it says nothing.
     """
 
     bands: tuple[Band, ...]
@@ -118,7 +118,9 @@ def _of_position(access: AccessPoint, ground: Ground) -> Iterator[Doubt]:
         if access.kind == "repeater":
             yield Doubt("no-position", "note", "It has no position, so neither distance nor reach can be told.")
         return
-    if ground.land is None or _near_home(ground, access.lat, access.lon) or _dry(ground.land, access.lat, access.lon):
+    if ground.land is None or ground.home is None or _near(ground.home, access.lat, access.lon):
+        return
+    if _dry(ground.land, access.lat, access.lon):
         return
     text = f"Its position lies in the sea, more than {FAR_OFF_SHORE_KM:.0f} km from any coast."
     for lat, lon, how in (
@@ -132,8 +134,8 @@ def _of_position(access: AccessPoint, ground: Ground) -> Iterator[Doubt]:
     yield Doubt("in-the-sea", "doubtful", text)
 
 
-def _near_home(ground: Ground, lat: float, lon: float) -> bool:
-    return ground.home is not None and distance_km(ground.home, Position(lat, lon)) <= HOME_WATERS_KM
+def _near(home: Position, lat: float, lon: float) -> bool:
+    return distance_km(home, Position(lat, lon)) <= HOME_WATERS_KM
 
 
 def _dry(land: Land, lat: float, lon: float) -> bool:

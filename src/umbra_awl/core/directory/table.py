@@ -274,7 +274,7 @@ def _geojson(path: Path) -> Table:
     try:
         features = json.loads(path.read_bytes().decode("utf-8-sig"))["features"]
         records = [_feature(item) for item in features]
-    except (ValueError, KeyError, TypeError, AttributeError, RecursionError, OSError) as error:
+    except (ValueError, LookupError, TypeError, AttributeError, RecursionError, OSError) as error:
         raise ReadError(f"“{path.name}” is not a GeoJSON feature collection ({_short(error)}).") from None
     return _of_records(path.name, "geojson", records)
 

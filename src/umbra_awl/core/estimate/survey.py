@@ -3,7 +3,7 @@
 from collections.abc import Callable
 from typing import NamedTuple
 
-from umbra_awl.core.directory.nearest import Near, Wanted, nearest, unplaced
+from umbra_awl.core.directory.nearest import Near, Wanted, listed, nearest, unplaced
 from umbra_awl.core.directory.sanity import Doubt, Ground, age_words, doubts, sharing_output, usual_offsets
 from umbra_awl.core.directory.store import BAND_BITS, MODE_BITS, Entry, Store, columns_of
 from umbra_awl.core.directory.taking import match
@@ -35,9 +35,9 @@ class Spot(NamedTuple):
 
 
 class Survey(NamedTuple):
-    """A place and the spots around it, nearest first."""
+    """A place and the spots around it, nearest first; without a place by call sign."""
 
-    place: Position
+    place: Position | None
     spots: tuple[Spot, ...]
     usual_hz: dict[str, int]
 
@@ -46,13 +46,13 @@ Hand = Callable[[str], End]
 
 
 def survey(
-    store: Store, plan: Plan, place: Position, wanted: Wanted, ground: Ground, count: int = USUAL_COUNT
+    store: Store, plan: Plan, place: Position | None, wanted: Wanted, ground: Ground, count: int = USUAL_COUNT
 ) -> Survey:
     """The nearest spots around a place. Those of the plan are always there, as far as they are wanted."""
-    near = nearest(store, place, count, wanted)
-    around = near[:_FOR_USUAL] if not any(wanted[:4]) else nearest(store, place, _FOR_USUAL)
+    near = nearest(store, place, count, wanted) if place is not None else listed(store, wanted, count)
+    around = near[:_FOR_USUAL] if not any(wanted[:4]) or place is None else nearest(store, place, _FOR_USUAL)
     station = plan.station
-    home = Position(station.lat, station.lon) if station.lat is not None and station.lon is not None else None
+    home = Position(station.lat, station.lon) if station.lat is not None and station.lon is not None else place
     judged = ground._replace(home=home, usual_hz=usual_offsets((item.entry for item in around), ground.bands))
     here = hand_of(plan)
     spots: list[Spot] = []
@@ -79,7 +79,9 @@ def hand_of(plan: Plan) -> Hand:
     return lambda mode: hand_end(mode, watts, height)
 
 
-def _spot(store: Store, near: Near, own: AccessPoint | None, ground: Ground, here: Hand, place: Position) -> Spot:
+def _spot(
+    store: Store, near: Near, own: AccessPoint | None, ground: Ground, here: Hand, place: Position | None
+) -> Spot:
     access = own or near.entry.access
     found = tuple(doubts(near.entry, ground, sharing_output(store, near.entry)))
     km, bearing = (near.km, near.bearing) if own is None else _where(access, place)
@@ -89,7 +91,7 @@ def _spot(store: Store, near: Near, own: AccessPoint | None, ground: Ground, her
     )
 
 
-def _own(access: AccessPoint, ground: Ground, here: Hand, place: Position) -> Spot:
+def _own(access: AccessPoint, ground: Ground, here: Hand, place: Position | None) -> Spot:
     km, bearing = _where(access, place)
     as_entry = Entry(0, "", access, "", "", "", "", edited=False)
     found = tuple(doubts(as_entry, ground)) if access.kind == "repeater" else ()
@@ -97,8 +99,8 @@ def _own(access: AccessPoint, ground: Ground, here: Hand, place: Position) -> Sp
     return Spot(f"plan/{access.key}", access, None, True, km, bearing, best_reach(access, km, here), found, age)
 
 
-def _where(access: AccessPoint, place: Position) -> tuple[float | None, float | None]:
-    if access.lat is None or access.lon is None:
+def _where(access: AccessPoint, place: Position | None) -> tuple[float | None, float | None]:
+    if place is None or access.lat is None or access.lon is None:
         return None, None
     there = Position(access.lat, access.lon)
     return distance_km(place, there), bearing_deg(place, there)

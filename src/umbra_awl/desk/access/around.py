@@ -100,6 +100,7 @@ class Around(QWidget):
             return
         place = self._directory.place
         self.map.go_to(place.position if place else NOWHERE)
+        self.map.placed = place is not None
         watts, height = hand_of(self._bench.plan)("fm").watts, self._bench.plan.station.height_m
         self.map.reach_km = _usual_reach(watts, height) if place else (0.0, 0.0)
         self._fitted = False
@@ -119,8 +120,18 @@ class Around(QWidget):
     def _fit_once(self, spots: tuple[Spot, ...]) -> None:
         if not self._fitted:
             self._fitted = True
+            if not self.map.placed:
+                self._show_first(spots)
+                return
             near = [spot.km for spot in spots[:_NEAR_ENOUGH] if spot.km is not None]
             self.map.fit(min(max((near[-1] if near else _FIRST_KM) * 1.12, 5.0), 4_000.0))
+
+    def _show_first(self, spots: tuple[Spot, ...]) -> None:
+        """Without a place of one's own: look where the first of the list is."""
+        first = next((spot.access for spot in spots if spot.access.lat is not None), None)
+        if first is not None:
+            self.map.go_to(Position(first.lat or 0.0, first.lon or 0.0))
+            self.map.fit(_FIRST_KM)
 
     def fit_list(self) -> None:
         """Show everything that is listed."""

@@ -78,6 +78,7 @@ class AccessMap(QWidget):
         self.selected: int | None = None
         self.moving: Position | None = None
         self.reach_km = (0.0, 0.0)
+        self.placed = True
         self.shown: list[tuple[int, float, float, int]] = []
         self._raw: Coast | None = None
         self._coast: CoastOnPlane | None = None
@@ -250,7 +251,8 @@ class AccessMap(QWidget):
     def _paint_over(self, painter: QPainter) -> None:
         theme = self._theme
         middle = QPointF(*self.view.to_px(np.zeros((1, 2)))[0])
-        self._paint_you(painter, middle, theme.color("violet"))
+        if self.placed:
+            self._paint_you(painter, middle, theme.color("violet"))
         at = self._at(self.selected)
         if at is not None:
             px, py = self.view.to_px(self.points.km[at : at + 1])[0]
@@ -259,7 +261,8 @@ class AccessMap(QWidget):
             painter.drawEllipse(QPointF(px, py), 13, 13)
             pen = QPen(theme.color("violet"), 1.4, Qt.PenStyle.DashLine)
             painter.setPen(pen)
-            painter.drawLine(middle, QPointF(px, py))
+            if self.placed:
+                painter.drawLine(middle, QPointF(px, py))
         if self.moving is not None:
             there = project(self.centre, np.array([self.moving.lat]), np.array([self.moving.lon]))
             self._paint_you(painter, QPointF(*self.view.to_px(there)[0]), theme.color("brass"))

@@ -20,7 +20,7 @@ _GRADE_TONES = {"wrong": "stop", "doubtful": "brass", "note": "ink2", "sane": "o
 def where_words(spot: Spot) -> str:
     """Distance and bearing: “12.4 km NE 41°”."""
     if spot.km is None or spot.bearing is None:
-        return "no position"
+        return "no position" if spot.access.lat is None else "distance not known"
     far = f"{spot.km:.1f}" if spot.km < 100 else f"{spot.km:,.0f}"
     return f"{far} km {compass_point(spot.bearing)} {spot.bearing:.0f}°"
 

@@ -10,7 +10,7 @@ from umbra_awl.core.agenda.lead import Bar, Chart, day_words
 from umbra_awl.desk.parts.thread import bead
 from umbra_awl.desk.theme.theme import Theme
 
-_ROW = 23
+_LEAST_ROW, _MOST_ROW = 17, 25
 _HEAD = 24
 _FOOT = 52
 _NAMES = 168
@@ -41,13 +41,25 @@ class LeadChart(QWidget):
         self.chart: Chart | None = None
         self.current = ""
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
+        self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
         self.setMouseTracking(True)
         theme.changed.connect(self.updateGeometry)
 
     def sizeHint(self) -> QSize:
-        rows = len(self.chart.bars) if self.chart else 4
-        return QSize(700, self._theme.px(_HEAD + _ROW * rows + _FOOT))
+        return QSize(700, self._theme.px(_HEAD + _MOST_ROW * self._rows() + _FOOT))
+
+    def minimumSizeHint(self) -> QSize:
+        return QSize(300, self._theme.px(_HEAD + _LEAST_ROW * self._rows() + _FOOT))
+
+    def _rows(self) -> int:
+        return len(self.chart.bars) if self.chart and self.chart.bars else 4
+
+    @property
+    def _row(self) -> float:
+        """How high a row is, in pixels: as much as there is room for."""
+        px = self._theme.px
+        room = (self.height() - px(_HEAD) - px(_FOOT)) / self._rows()
+        return min(max(room, float(px(_LEAST_ROW))), float(px(_MOST_ROW)))
 
     def show_chart(self, chart: Chart) -> None:
         """Set what is shown; the current step stays current."""
@@ -99,11 +111,11 @@ class LeadChart(QWidget):
 
     def _row_box(self, at: int) -> QRectF:
         px = self._theme.px
-        return QRectF(0, px(_HEAD) + at * px(_ROW), self.width(), px(_ROW))
+        return QRectF(0, px(_HEAD) + at * self._row, self.width(), self._row)
 
     def _at(self, y: float) -> int | None:
         rows = len(self.chart.bars) if self.chart else 0
-        at = int((y - self._theme.px(_HEAD)) // self._theme.px(_ROW))
+        at = int((y - self._theme.px(_HEAD)) // self._row)
         return at if 0 <= at < rows and y >= self._theme.px(_HEAD) else None
 
     # painting
@@ -126,7 +138,7 @@ class LeadChart(QWidget):
         """Weekends in shade, Mondays with their date, today as a line."""
         theme, px = self._theme, self._theme.px
         first, last = self._span()
-        bottom = px(_HEAD) + len(chart.bars) * px(_ROW)
+        bottom = px(_HEAD) + len(chart.bars) * self._row
         day_px = self._x(1.0) - self._x(0.0)
         painter.setFont(theme.font(12))
         metrics = painter.fontMetrics()
@@ -214,7 +226,7 @@ class LeadChart(QWidget):
         if forecast is None:
             return
         theme, px = self._theme, self._theme.px
-        base = px(_HEAD) + len(chart.bars) * px(_ROW) + px(34)
+        base = px(_HEAD) + len(chart.bars) * self._row + px(34)
         counts: dict[int, int] = {}
         for day in forecast.draws:
             counts[day] = counts.get(day, 0) + 1

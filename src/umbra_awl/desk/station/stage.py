@@ -28,7 +28,7 @@ class StationStage(QWidget):
         self._bench = bench
         outer = column(self, 6)
         self.lead = LeadPanel(bench, theme)
-        outer.addWidget(self.lead, 6)
+        outer.addWidget(self.lead, 7)
         tabs = row(gap=0)
         self._tabs = [button(text, partial(self.show_page, at), "segment") for at, text in enumerate(_PAGES)]
         for tab in self._tabs:
