@@ -45,6 +45,7 @@ def step(window, key):
 
 
 def test_it_opens_on_whoever_waits_and_says_the_day(stage):
+    assert stage.step_card._values["Step"].text() == "Licence"
     assert stage.lead.who == "odile"
     assert stage.lead._title.text().startswith("On the air: likely ")
     assert "simulated runs" in stage.lead._lead.text()

@@ -7,8 +7,18 @@ from collections.abc import Callable, Sequence
 from typing import NamedTuple
 
 from PyQt6.QtCore import Qt
-from PyQt6.QtGui import QKeyEvent
-from PyQt6.QtWidgets import QFrame, QGridLayout, QLabel, QLineEdit, QMenu, QPushButton, QVBoxLayout, QWidget
+from PyQt6.QtGui import QKeyEvent, QResizeEvent
+from PyQt6.QtWidgets import (
+    QFrame,
+    QGridLayout,
+    QLabel,
+    QLineEdit,
+    QMenu,
+    QPushButton,
+    QSizePolicy,
+    QVBoxLayout,
+    QWidget,
+)
 
 from umbra_awl.desk.parts.widgets import button, clear, column, restyle, row, rule, words
 
@@ -47,6 +57,7 @@ class Act(NamedTuple):
 
 RULE = Field("", "")
 _LINE = 24
+_ROUND_VALUE = 12
 
 
 class _Place(NamedTuple):
@@ -84,7 +95,7 @@ class _Typing(QLineEdit):
 
 
 class ValueButton(QPushButton):
-    """A value that can be edited: F2 works as well as Enter and a click."""
+    """A value that can be edited: F2 works as well as Enter and a click. A long one is cut with dots; its tip has it whole."""
 
     def __init__(self, field: Field, begin: Callable[[], None]) -> None:
         super().__init__(field.value or "–")
@@ -94,8 +105,18 @@ class ValueButton(QPushButton):
         self.setAutoDefault(False)
         self.setAccessibleName(f"{field.label}: {field.value or 'empty'}. Press Enter to change.")
         self.setToolTip(field.tip or "Click, Enter or F2 to change")
+        self._whole = field.value or "–"
+        self._tip = self.toolTip()
+        self.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Fixed)
         self._begin = begin
         self.clicked.connect(lambda _checked=False: begin())
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        super().resizeEvent(event)
+        shown = self.fontMetrics().elidedText(self._whole, Qt.TextElideMode.ElideRight, self.width() - _ROUND_VALUE)
+        if shown != self.text():
+            self.setText(shown)
+            self.setToolTip(self._tip if shown == self._whole else f"{self._whole}\n{self._tip}")
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         if event is not None and event.key() in {Qt.Key.Key_F2, Qt.Key.Key_Return, Qt.Key.Key_Enter}:

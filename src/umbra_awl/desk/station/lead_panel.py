@@ -39,9 +39,8 @@ class LeadPanel(QWidget):
         self.drawn: Chart | None = None
         outer = column(self, 4)
         head = row(gap=2)
-        self._title = words("", "title")
-        head.addWidget(self._title)
-        head.addStretch(1)
+        self._title = words("", "title", wrap=True)
+        head.addWidget(self._title, 1)
         self._people = row(gap=2)
         head.addLayout(self._people)
         self._more = button("Steps ▾", self._open_menu, tip="Templates, add, remove, calendar")

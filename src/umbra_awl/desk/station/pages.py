@@ -60,8 +60,7 @@ class CardsPage(QWidget):
         self._shown: list[tuple[str, str]] | None = None
         outer = column(self, 4)
         head = row(gap=2)
-        head.addWidget(words(title, "second"))
-        head.addStretch(1)
+        head.addWidget(words(title, "second", wrap=True), 1)
         self.acts = {text: button(text, does) for text, does in acts}
         for made in self.acts.values():
             head.addWidget(made)

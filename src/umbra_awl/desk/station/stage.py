@@ -17,7 +17,7 @@ from umbra_awl.desk.station.steps import steps_of
 from umbra_awl.desk.theme.theme import Theme
 from umbra_awl.desk.workbench import Workbench
 
-_PAGES = ("Who", "Licence", "Bands", "Place", "Networks", "RF exposure", "Battery")
+_PAGES = ("Who", "Licence", "Bands", "Place", "Networks", "Exposure", "Battery")
 
 
 class StationStage(QWidget):
@@ -53,6 +53,7 @@ class StationStage(QWidget):
         self._fresh = Fresh(self, self._parts, self.refresh)
         bench.plan_changed.connect(self._fresh.check)
         bench.ids_changed.connect(self.who.refresh)
+        self._step_changed()
         bench.results_changed.connect(self._show_steps)
         self.lead.step_changed.connect(self._step_changed)
         self.lead.edit_asked.connect(self._edit_step)
@@ -178,7 +179,7 @@ class StationStage(QWidget):
             self.show_side(0)
             self.step_card.show_fields([])
             return
-        self.step_card.show_fields(step_fields(self._bench, step))
+        self.step_card.show_fields(step_fields(self._bench, step), note=step.needs)
         self._done.setText("Mark as not done" if step.done else "Mark as done today")
         if self.lead.chart.hasFocus():
             self.show_side(1)

@@ -66,7 +66,7 @@ def step_fields(bench: Workbench, step: Step) -> list[Field]:
             text=step.done,
             tip="A date, or “today”; empty takes it back",
         ),
-        Field("Needs", step.needs or "nothing noted", commit=_needs(bench, step), text=step.needs),
+        Field("Needs", "as said below" if step.needs else "nothing noted", commit=_needs(bench, step), text=step.needs),
     ]
 
 
