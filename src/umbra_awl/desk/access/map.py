@@ -186,7 +186,7 @@ class AccessMap(QWidget):
             self._draw_picture()
         assert self._picture is not None and self._pictured is not None  # noqa: PT018  (both are set together)
         dx, dy = self._shift()
-        painter.drawPixmap(QPointF(dx - MARGIN_PX, dy - MARGIN_PX), self._picture)
+        painter.drawPixmap(round(dx) - MARGIN_PX, round(dy) - MARGIN_PX, self._picture)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         self._paint_over(painter)
 

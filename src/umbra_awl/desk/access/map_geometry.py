@@ -139,21 +139,23 @@ def _apart(
     padded = (shape[0] + 2, shape[1] + 2)
     order = np.full(padded, _NOBODY, np.int64)
     order[where] = rank[heads]
-    place = np.full((*padded, 2), np.inf)
-    place[where] = px[heads]
-    near = [_near(place, step, apart) for step in _AROUND]
+    place = np.full((2, *padded), np.inf)
+    place[:, where[0], where[1]] = px[heads].T
     open_, stays = order < _NOBODY, np.zeros(padded, bool)
     host = np.arange(order.size).reshape(padded)
-    while open_.any():
-        lowest = open_.copy()
+    near = [_near(place, step, apart) for step in _AROUND]
+    lower = [close & (_side(order, step) < _inner(order)) for step, close in zip(_AROUND, near, strict=True)]
+    inside, kept_inside, hosts = _inner(open_), _inner(stays), _inner(host)
+    while inside.any():
+        lowest = inside.copy()
+        for step, below in zip(_AROUND, lower, strict=True):
+            lowest &= ~(below & _side(open_, step))
+        kept_inside |= lowest
+        inside &= ~lowest
         for step, close in zip(_AROUND, near, strict=True):
-            lowest &= ~(close & _shifted(open_, step) & (_shifted(order, step) < order))
-        stays |= lowest
-        open_ &= ~lowest
-        for step, close in zip(_AROUND, near, strict=True):
-            goes = open_ & close & _shifted(stays, step)
-            host[goes] = _shifted(host, step)[goes]
-            open_ &= ~goes
+            goes = inside & close & _side(stays, step)
+            np.copyto(hosts, _side(host, step), where=goes)
+            inside &= ~goes
     counts = np.zeros(order.size, np.int64)
     np.add.at(counts, host[where], sizes)
     kept = np.flatnonzero(stays[where])
@@ -161,17 +163,22 @@ def _apart(
     return Thinned(heads[kept], counts.reshape(padded)[where][kept])
 
 
-def _shifted(grid: NDArray[Any], step: tuple[int, int]) -> NDArray[Any]:
-    """The grid as seen from each cell's neighbour; the frame around it is empty, so wrapping does no harm."""
-    return np.roll(grid, (-step[0], -step[1]), axis=(0, 1))
+def _inner(grid: NDArray[Any]) -> NDArray[Any]:
+    """The grid without its empty frame."""
+    return grid[..., 1:-1, 1:-1]
+
+
+def _side(grid: NDArray[Any], step: tuple[int, int]) -> NDArray[Any]:
+    """For each cell of the inner grid its neighbour; a view, nothing is copied."""
+    lines, columns = grid.shape[-2:]
+    return grid[..., 1 + step[0] : lines - 1 + step[0], 1 + step[1] : columns - 1 + step[1]]
 
 
 def _near(place: Floats, step: tuple[int, int], apart: float) -> NDArray[np.bool_]:
     """Whether the neighbour's point is nearer than `apart`."""
-    other = np.roll(place, (-step[0], -step[1]), axis=(0, 1))
     with np.errstate(invalid="ignore"):
-        off = place - other
-        close: NDArray[np.bool_] = (off * off).sum(axis=2) < apart * apart
+        off = _inner(place) - _side(place, step)
+        close: NDArray[np.bool_] = off[0] * off[0] + off[1] * off[1] < apart * apart
     return close
 
 

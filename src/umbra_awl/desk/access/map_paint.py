@@ -15,7 +15,7 @@ from umbra_awl.desk.access.map_geometry import FARTHEST_KM, Floats, LabelPlaces,
 from umbra_awl.desk.theme.theme import Theme
 
 MARK_PX = 22
-_COARSE = ((0.02, 24), (0.08, 8), (0.4, 3))
+_COARSE = ((0.02, 24), (0.08, 8), (0.4, 3), (1.2, 2))
 """Pixels a kilometre below which only every so many points of the coast are drawn."""
 _AROUND_PX = 3_000
 _MOST_LABELS = 90
