@@ -316,10 +316,10 @@ def test_the_stage_by_its_commands(qtbot, stage, window):
     for keys, page in ((Qt.Key.Key_P, 2), (Qt.Key.Key_T, None)):
         qtbot.keyClick(window, keys, Qt.KeyboardModifier.ControlModifier | Qt.KeyboardModifier.ShiftModifier)
         if page is not None:
-            assert stage._tabs[page].isChecked()
-    assert stage._side_tabs[1].isChecked()
+            assert stage.tabs.marked == page
+    assert stage.side_tabs.marked == 1
     window.open_stage("access")
-    assert stage.list.hasFocus() or stage._side_tabs[1].isChecked()
+    assert stage.list.hasFocus() or stage.side_tabs.marked == 1
 
 
 def test_themes_and_text_sizes_draw(stage, window):

@@ -154,7 +154,7 @@ def test_the_report_is_shown_and_saved(qtbot, stage, tmp_path, window):
     review.export(tmp_path / "report.csv")
     assert "is not a frequency" in (tmp_path / "report.csv").read_text("utf-8")
     review.export(tmp_path / "no" / "report.csv")
-    assert "cannot be saved" in window.message.text()
+    assert "cannot be written" in window.message.text()
 
 
 def test_going_back_leaves_everything(qtbot, stage, files):

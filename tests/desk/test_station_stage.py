@@ -59,7 +59,7 @@ def test_steps_are_chosen_by_keys_and_mouse(qtbot, stage):
     qtbot.keyClick(chart, Qt.Key.Key_Down)
     assert chart.current == "id"
     assert stage.step_card._values["Step"].text() == "DMR ID"
-    assert stage._side_tabs[1].isChecked()
+    assert stage.side_tabs.marked == 1
     box = chart._row_box(4)
     qtbot.mouseClick(chart, Qt.MouseButton.LeftButton, pos=QPoint(60, round(box.center().y())))
     assert chart.current == "listen"

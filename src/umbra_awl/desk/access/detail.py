@@ -4,7 +4,7 @@ from functools import partial
 
 from PyQt6.QtCore import QPointF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QPainter, QPaintEvent, QPen, QPolygonF
-from PyQt6.QtWidgets import QFrame, QScrollArea, QWidget
+from PyQt6.QtWidgets import QFrame, QWidget
 
 from umbra_awl.core.directory.sanity import Doubt
 from umbra_awl.core.estimate.reach import Reach
@@ -15,7 +15,7 @@ from umbra_awl.desk.access.entry_fields import EntryFields
 from umbra_awl.desk.directory import Directory
 from umbra_awl.desk.parts.access_fields import service_fields
 from umbra_awl.desk.parts.label_card import RULE, Field, LabelCard
-from umbra_awl.desk.parts.widgets import button, card, clear, column, row, words
+from umbra_awl.desk.parts.widgets import button, card, clear, column, row, scrolled, words
 from umbra_awl.desk.theme.theme import Theme
 from umbra_awl.desk.workbench import Workbench
 
@@ -93,13 +93,12 @@ class Detail(QFrame):
         line = row(self, 12, 8)
         self._card = LabelCard(84)
         self._card.setProperty("role", "")
-        self._card.setObjectName("flow")
         self._services = row(gap=2)
         left = column(gap=2)
         self._title = words("", "title")
         left.addWidget(self._title)
         left.addLayout(self._services)
-        left.addWidget(_scrolled(self._card), 1)
+        left.addWidget(scrolled(self._card), 1)
         line.addLayout(left, 5)
         middle = column(gap=2)
         self._where = words("", "mono")
@@ -118,9 +117,8 @@ class Detail(QFrame):
         head.addWidget(self._take)
         right.addLayout(head)
         inside = QWidget()
-        inside.setObjectName("flow")
         self._doubts = column(inside, 4)
-        right.addWidget(_scrolled(inside), 1)
+        right.addWidget(scrolled(inside), 1)
         line.addLayout(right, 5)
 
     def show_spot(self, spot: Spot | None) -> None:
@@ -256,13 +254,3 @@ def _where(access: AccessPoint, place: Position | None) -> str:
         return locator
     km, bearing = geodesic(place, Position(access.lat, access.lon))
     return f"{km:.2f} km  {compass_point(bearing)} {bearing:.0f}°  {locator}"
-
-
-def _scrolled(inside: QWidget) -> QScrollArea:
-    scroll = QScrollArea()
-    scroll.setWidgetResizable(True)
-    scroll.setFrameShape(QFrame.Shape.NoFrame)
-    scroll.setFocusPolicy(Qt.FocusPolicy.NoFocus)
-    scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-    scroll.setWidget(inside)
-    return scroll

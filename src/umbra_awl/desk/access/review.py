@@ -10,8 +10,8 @@ from PyQt6.QtWidgets import QFileDialog, QHeaderView, QTableView, QWidget
 from umbra_awl.core.directory.importing import Change, Incoming, ReportLine, report_csv
 from umbra_awl.core.directory.private import field_words
 from umbra_awl.core.facts.frequency import format_mhz
-from umbra_awl.core.plan.files import write_atomic
 from umbra_awl.desk.directory import Directory
+from umbra_awl.desk.parts.saving import save_file
 from umbra_awl.desk.parts.widgets import button, column, row, words
 from umbra_awl.desk.workbench import Workbench
 
@@ -193,12 +193,7 @@ class Review(QWidget):
 
     def export(self, path: Path) -> None:
         """Save the report as CSV."""
-        try:
-            write_atomic(path, report_csv(self.report).encode())
-        except OSError as error:
-            self._bench.say(f"The report cannot be saved: {error.strerror or error}.", "stop")
-            return
-        self._bench.say(f"The report is saved as {path.name}.")
+        save_file(self._bench, path, lambda: report_csv(self.report).encode(), f"The report is saved as {path.name}.")
 
     def take(self) -> None:
         """Take the import."""

@@ -1,6 +1,5 @@
 """The Access stage: map and ranked list of what is on the air, the directory's imports, its people and destinations."""
 
-from collections.abc import Callable
 from functools import cached_property, partial
 from pathlib import Path
 from typing import TYPE_CHECKING, TypeVar
@@ -23,7 +22,8 @@ from umbra_awl.core.plan.sharing import shareable
 from umbra_awl.desk.access.around import Around
 from umbra_awl.desk.access.spot_list import SpotList
 from umbra_awl.desk.directory import Directory, Place
-from umbra_awl.desk.parts.widgets import button, column, row, words
+from umbra_awl.desk.parts.tabs import Tabs
+from umbra_awl.desk.parts.widgets import act, button, column, words
 from umbra_awl.desk.theme.theme import Theme
 from umbra_awl.desk.workbench import Workbench
 
@@ -44,11 +44,8 @@ class AccessStage(QWidget):
         super().__init__()
         self._bench, self._theme, self.directory = bench, theme, directory
         outer = column(self, 6)
-        head = row(gap=2)
-        self._tabs = [button(text, partial(self.show_page, at), "segment") for at, text in enumerate(_PAGES)]
-        for tab in self._tabs:
-            tab.setCheckable(True)
-            head.addWidget(tab)
+        self.tabs = Tabs(_PAGES, self.show_page)
+        head = self.tabs.line
         head.addStretch(1)
         self.place = QLineEdit()
         self.place.setAccessibleName("Place looked at: a locator, a position or a site; empty is home")
@@ -59,7 +56,7 @@ class AccessStage(QWidget):
         head.addWidget(self.place, 1)
         self._more = button("Do ▾", self._open_menu, tip="Take many, tracks, suggestions, export")
         head.addWidget(self._more)
-        outer.addLayout(head)
+        outer.addWidget(self.tabs)
         self._pages = QStackedWidget()
         outer.addWidget(self._pages, 1)
         self.list = SpotList(theme)
@@ -79,20 +76,14 @@ class AccessStage(QWidget):
     def _side(self) -> QWidget:
         side = QWidget()
         outer = column(side, 6)
-        tabs = row(gap=2)
-        self._side_tabs = [
-            button("Nearest", partial(self.show_side, 0), "segment"),
-            button("Trips", partial(self.show_side, 1), "segment"),
-        ]
-        for tab in self._side_tabs:
-            tab.setCheckable(True)
-            tabs.addWidget(tab)
+        self.side_tabs = Tabs(("Nearest", "Trips"), self.show_side)
+        tabs = self.side_tabs.line
         self._count = words("", "second")
         tabs.addWidget(self._count)
         tabs.addStretch(1)
         self._take = button("Take", partial(self.take, None), tip="Take the selected into the plan (Enter)")
         tabs.addWidget(self._take)
-        outer.addLayout(tabs)
+        outer.addWidget(self.side_tabs)
         self._side_pages = QStackedWidget()
         self._side_pages.addWidget(self.list)
         outer.addWidget(self._side_pages, 1)
@@ -106,8 +97,7 @@ class AccessStage(QWidget):
 
             self._side_pages.addWidget(TripsPanel(self._bench, self.directory))
         self._side_pages.setCurrentIndex(page)
-        for at, tab in enumerate(self._side_tabs):
-            tab.setChecked(at == page)
+        self.side_tabs.mark(page)
         self._take.setVisible(not page)
         self._count.setVisible(not page)
 
@@ -144,8 +134,7 @@ class AccessStage(QWidget):
             self._bench.say(str(error), "stop")
             page, at = self.around, 0
         self._pages.setCurrentWidget(page)
-        for number, tab in enumerate(self._tabs):
-            tab.setChecked(number == at)
+        self.tabs.mark(at)
 
     def take_focus(self) -> None:
         """Give the keyboard to the list."""
@@ -272,11 +261,11 @@ class AccessStage(QWidget):
             ("Export the shown", partial(self._ask_export, False)),
             ("Export the plan's access points", partial(self._ask_export, True)),
         ):
-            _act(menu, text, does)
+            act(menu, text, does)
         more = menu.addMenu("Calling and simplex frequencies")
         assert more is not None
         for calling in CALLING[self._bench.plan.station.region]:
-            _act(more, f"{calling.hz / 1e6:.4f}  {calling.words}", partial(self.add_suggested, calling))
+            act(more, f"{calling.hz / 1e6:.4f}  {calling.words}", partial(self.add_suggested, calling))
         menu.aboutToHide.connect(menu.deleteLater)
         return menu
 
@@ -337,9 +326,3 @@ class AccessStage(QWidget):
         """Ask for a file to import."""
         self.show_page(1)
         self.imports.ask()
-
-
-def _act(menu: QMenu, text: str, does: Callable[[], object]) -> None:
-    action = menu.addAction(text)
-    assert action is not None
-    action.triggered.connect(lambda _checked=False: does())

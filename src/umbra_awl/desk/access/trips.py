@@ -1,13 +1,12 @@
 """Trips: a place and dates with what goes along, as a panel beside the map."""
 
-from collections.abc import Callable
 from datetime import UTC, datetime
 from functools import partial
 from pathlib import Path
 
 from msgspec.structs import replace
 from PyQt6.QtCore import Qt
-from PyQt6.QtWidgets import QCheckBox, QFileDialog, QFrame, QHBoxLayout, QScrollArea, QWidget
+from PyQt6.QtWidgets import QCheckBox, QFileDialog, QHBoxLayout, QWidget
 
 from umbra_awl.core.agenda.calendar import trip_ics
 from umbra_awl.core.agenda.trips import add_trip, dates_fault, local_time, remove_trip, set_trip, take_along, zone_fault
@@ -15,12 +14,12 @@ from umbra_awl.core.directory.nearest import nearest
 from umbra_awl.core.directory.taking import match, take_entries
 from umbra_awl.core.facts.earth import Position, format_position
 from umbra_awl.core.plan.edits import Edit, EditRefused, together
-from umbra_awl.core.plan.files import write_atomic
 from umbra_awl.core.plan.model import Plan, Reminder, Trip
 from umbra_awl.desk.directory import Directory, Place
 from umbra_awl.desk.parts.fresh import Fresh
 from umbra_awl.desk.parts.label_card import Act, Commit, Field, LabelCard
-from umbra_awl.desk.parts.widgets import button, card, clear, column, row, words
+from umbra_awl.desk.parts.saving import save_file
+from umbra_awl.desk.parts.widgets import button, card, clear, column, row, scrolled, words
 from umbra_awl.desk.workbench import Workbench
 
 _ALONG = 5
@@ -44,15 +43,8 @@ class TripsPanel(QWidget):
         head.addWidget(self._plan)
         outer.addLayout(head)
         inside = QWidget()
-        inside.setObjectName("flow")
         self._inner = column(inside, 8)
-        scroll = QScrollArea()
-        scroll.setWidgetResizable(True)
-        scroll.setFrameShape(QFrame.Shape.NoFrame)
-        scroll.setFocusPolicy(Qt.FocusPolicy.NoFocus)
-        scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-        scroll.setWidget(inside)
-        outer.addWidget(scroll, 1)
+        outer.addWidget(scrolled(inside), 1)
         directory.place_changed.connect(self._say_place)
         self._fresh = Fresh(self, lambda: (bench.plan.trips, bench.plan.access), self.refresh)
         bench.plan_changed.connect(self._fresh.check)
@@ -194,19 +186,14 @@ class TripsPanel(QWidget):
             self, "Save the trip as a calendar", f"{trip.key}.ics", "iCalendar (*.ics)"
         )
         if name:
-            save_calendar(self._bench, Path(name), lambda: trip_ics(trip))
+            self.save_calendar(Path(name), trip)
 
-
-def save_calendar(bench: Workbench, path: Path, make: Callable[[], bytes]) -> None:
-    """Write a calendar; a refusal is said."""
-    try:
-        write_atomic(path, make())
-    except OSError as error:
-        bench.say(f"“{path.name}” cannot be written: {error.strerror or error}.", "stop")
-    except ValueError:
-        bench.say("Give the trip its first day first.", "stop")
-    else:
-        bench.say(f"Saved as {path.name}.")
+    def save_calendar(self, path: Path, trip: Trip) -> None:
+        """Write a trip as iCalendar; a refusal is said."""
+        if not trip.begins:
+            self._bench.say("Give the trip its first day first.", "stop")
+            return
+        save_file(self._bench, path, lambda: trip_ics(trip))
 
 
 def _tick(trip: Trip, at: int, done: bool) -> Edit:

@@ -1,5 +1,6 @@
 """The plan's menu: new, open, recent, save, copy, older saves."""
 
+from functools import partial
 from pathlib import Path
 
 from PyQt6.QtWidgets import QFileDialog, QInputDialog, QMenu, QWidget
@@ -7,6 +8,7 @@ from PyQt6.QtWidgets import QFileDialog, QInputDialog, QMenu, QWidget
 from umbra_awl.core.plan.edits import rename_plan
 from umbra_awl.core.plan.model import Identity, Plan, Station
 from umbra_awl.core.plan.store import SUFFIX, StoreError, read_plan
+from umbra_awl.desk.parts.widgets import act
 from umbra_awl.desk.settings import Settings
 from umbra_awl.desk.workbench import Workbench
 
@@ -84,17 +86,14 @@ class PlanActions:
 
     def share(self, path: Path, *, with_ids: bool = False) -> None:
         """Save a copy to be given away: without IDs unless told otherwise, positions only as exactly as allowed."""
-        from umbra_awl.core.plan.files import write_atomic
         from umbra_awl.core.plan.form import plan_bytes
         from umbra_awl.core.plan.sharing import shareable
+        from umbra_awl.desk.parts.saving import save_file
 
-        try:
-            write_atomic(path, plan_bytes(shareable(self._bench.plan, with_ids=with_ids)))
-        except OSError as error:
-            self._bench.say(f"“{path.name}” cannot be written: {error.strerror or error}.", "stop")
-            return
+        plan = self._bench.plan
         ids = "with the IDs" if with_ids else "IDs left out"
-        self._bench.say(f"A copy to share is in “{path.name}”: {ids}, position {self._bench.plan.station.privacy}.")
+        said = f"A copy to share is in “{path.name}”: {ids}, position {plan.station.privacy}."
+        save_file(self._bench, path, lambda: plan_bytes(shareable(plan, with_ids=with_ids)), said)
 
     def ask_name(self) -> None:
         """Ask for another name of the plan."""
@@ -118,32 +117,25 @@ class PlanActions:
         """The menu as it is now."""
         menu = QMenu(self._parent)
         menu.aboutToHide.connect(menu.deleteLater)
-        _add(menu, "New plan …", self.ask_new)
-        _add(menu, "Open …\tCtrl+O", self.ask_open)
+        act(menu, "New plan …", self.ask_new)
+        act(menu, "Open …\tCtrl+O", self.ask_open)
         recent = menu.addMenu("Recent")
         assert recent is not None
         for name in self._settings.kept.recent:
-            _add(recent, Path(name).name, lambda name=name: self.open(Path(name)), tip=name)
+            act(recent, Path(name).name, partial(self.open, Path(name)), tip=name)
         recent.setEnabled(bool(self._settings.kept.recent))
         menu.addSeparator()
-        _add(menu, "Save\tCtrl+S", self._bench.save)
-        _add(menu, "Save a copy …", self.ask_copy)
-        _add(menu, "Save a copy to share …", self.ask_share)
-        _add(menu, "Name the plan …", self.ask_name)
+        act(menu, "Save\tCtrl+S", self._bench.save)
+        act(menu, "Save a copy …", self.ask_copy)
+        act(menu, "Save a copy to share …", self.ask_share)
+        act(menu, "Name the plan …", self.ask_name)
         older = menu.addMenu("Open an older save")
         assert older is not None
         saves = self._bench.document.saves() if self._bench.document else []
         for save in saves[:MOST_SAVES_SHOWN]:
-            _add(older, save.when, lambda save=save: self.open_older(save.path, save.when))
+            act(older, save.when, partial(self.open_older, save.path, save.when))
         older.setEnabled(bool(saves))
         return menu
-
-
-def _add(menu: QMenu, words: str, does: object, tip: str = "") -> None:
-    action = menu.addAction(words)
-    if action is not None and callable(does):
-        action.triggered.connect(lambda _checked=False: does())
-        action.setToolTip(tip)
 
 
 def _with_suffix(path: Path) -> Path:

@@ -10,7 +10,9 @@ from PyQt6.QtWidgets import (
     QHBoxLayout,
     QLabel,
     QLayout,
+    QMenu,
     QPushButton,
+    QScrollArea,
     QSizePolicy,
     QVBoxLayout,
     QWidget,
@@ -49,6 +51,26 @@ def card(role: str = "card") -> QFrame:
     frame = QFrame()
     frame.setProperty("role", role)
     return frame
+
+
+def scrolled(inside: QWidget) -> QScrollArea:
+    """A scroll area without a frame that scrolls up and down only and takes no focus of its own."""
+    inside.setObjectName("flow")
+    scroll = QScrollArea()
+    scroll.setWidgetResizable(True)
+    scroll.setFrameShape(QFrame.Shape.NoFrame)
+    scroll.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+    scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+    scroll.setWidget(inside)
+    return scroll
+
+
+def act(menu: QMenu, text: str, does: Callable[[], object], tip: str = "") -> None:
+    """Add an action to a menu."""
+    action = menu.addAction(text)
+    if action is not None:
+        action.triggered.connect(lambda _checked=False: does())
+        action.setToolTip(tip)
 
 
 def rule() -> QFrame:

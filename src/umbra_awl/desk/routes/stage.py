@@ -6,6 +6,7 @@ from typing import TYPE_CHECKING
 from PyQt6.QtWidgets import QStackedWidget, QWidget
 
 from umbra_awl.core.plan.model import ScanList, Zone
+from umbra_awl.desk.parts.tabs import Tabs
 from umbra_awl.desk.parts.widgets import button, column, restyle, row, words
 from umbra_awl.desk.routes.inspector import Inspector
 from umbra_awl.desk.routes.legend import Legend
@@ -57,16 +58,9 @@ class RoutesStage(QWidget):
     def _side(self) -> QWidget:
         side = QWidget()
         outer = column(side, 6)
-        tabs = row(gap=2)
-        self._tabs = [
-            button("Crossing", lambda: self.show_side(0), "segment"),
-            button("Zones and scan lists", lambda: self.show_side(1), "segment"),
-        ]
-        for tab in self._tabs:
-            tab.setCheckable(True)
-            tabs.addWidget(tab)
-        tabs.addStretch(1)
-        outer.addLayout(tabs)
+        self.tabs = Tabs(("Crossing", "Zones and scan lists"), self.show_side)
+        self.tabs.line.addStretch(1)
+        outer.addWidget(self.tabs)
         self._pages = QStackedWidget()
         self._pages.addWidget(self.inspector)
         outer.addWidget(self._pages, 1)
@@ -76,8 +70,7 @@ class RoutesStage(QWidget):
     def show_side(self, page: int) -> None:
         """Show the inspector (0) or the zones (1)."""
         self._pages.setCurrentWidget(self.zones if page else self.inspector)
-        for at, tab in enumerate(self._tabs):
-            tab.setChecked(at == page)
+        self.tabs.mark(page)
 
     def _edit(self) -> None:
         self.show_side(0)

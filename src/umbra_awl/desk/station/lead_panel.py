@@ -1,20 +1,19 @@
 """The chart with its sentence, whose it is, its templates and its calendar."""
 
-from collections.abc import Callable
 from datetime import date
 from functools import partial
 from pathlib import Path
 
-from PyQt6.QtCore import Qt, pyqtSignal
-from PyQt6.QtWidgets import QFileDialog, QFrame, QInputDialog, QMenu, QScrollArea, QWidget
+from PyQt6.QtCore import pyqtSignal
+from PyQt6.QtWidgets import QFileDialog, QInputDialog, QMenu, QWidget
 
 from umbra_awl.core.agenda.calendar import chart_ics
 from umbra_awl.core.agenda.lead import Chart, chart, day_words
 from umbra_awl.core.agenda.steps import add_step, remove_step, steps_for, templates, use_template
-from umbra_awl.core.plan.files import write_atomic
 from umbra_awl.core.plan.model import Identity, Step
 from umbra_awl.desk.parts.fresh import Fresh
-from umbra_awl.desk.parts.widgets import button, card, clear, column, row, words
+from umbra_awl.desk.parts.saving import save_file
+from umbra_awl.desk.parts.widgets import act, button, card, clear, column, row, scrolled, words
 from umbra_awl.desk.station.lead_chart import LeadChart
 from umbra_awl.desk.station.step_fields import toggle_done
 from umbra_awl.desk.theme.theme import Theme
@@ -51,13 +50,7 @@ class LeadPanel(QWidget):
         self.chart = LeadChart(theme)
         frame = card()
         inner = column(frame, 0, 6)
-        self._scroll = QScrollArea()
-        self._scroll.setWidgetResizable(True)
-        self._scroll.setFrameShape(QFrame.Shape.NoFrame)
-        self._scroll.setFocusPolicy(Qt.FocusPolicy.NoFocus)
-        self._scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-        self.chart.setObjectName("flow")
-        self._scroll.setWidget(self.chart)
+        self._scroll = scrolled(self.chart)
         inner.addWidget(self._scroll)
         self._start = QWidget()
         start = column(self._start, 8, 8)
@@ -149,20 +142,14 @@ class LeadPanel(QWidget):
         """What can be done with the steps."""
         menu = QMenu(self)
         for at, template in enumerate(templates()):
-            self._act(menu, f"Begin anew: {template.name}", partial(self.use, at))
-        self._act(menu, "Add a step", self._ask_step)
+            act(menu, f"Begin anew: {template.name}", partial(self.use, at))
+        act(menu, "Add a step", self._ask_step)
         step = self.step
         if step is not None:
-            self._act(menu, f"Remove “{step.name}”", partial(self._bench.do, remove_step(step)))
-        self._act(menu, "Save as a calendar", self._ask_calendar)
+            act(menu, f"Remove “{step.name}”", partial(self._bench.do, remove_step(step)))
+        act(menu, "Save as a calendar", self._ask_calendar)
         menu.aboutToHide.connect(menu.deleteLater)
         return menu
-
-    @staticmethod
-    def _act(menu: QMenu, text: str, does: Callable[[], object]) -> None:
-        action = menu.addAction(text)
-        assert action is not None
-        action.triggered.connect(lambda _checked=False: does())
 
     def _open_menu(self) -> None:
         self.menu().popup(self._more.mapToGlobal(self._more.rect().bottomLeft()))
@@ -188,12 +175,8 @@ class LeadPanel(QWidget):
         if self.drawn is None or not self.drawn.bars:
             self._bench.say("There are no steps yet. Begin with a template.")
             return
-        try:
-            write_atomic(path, chart_ics(self.drawn))
-        except OSError as error:
-            self._bench.say(f"“{path.name}” cannot be written: {error.strerror or error}.", "stop")
-            return
-        self._bench.say(f"Saved as {path.name}.")
+        drawn = self.drawn
+        save_file(self._bench, path, lambda: chart_ics(drawn))
 
 
 def _spread_words(drawn: Chart) -> str:

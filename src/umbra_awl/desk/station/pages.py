@@ -2,14 +2,13 @@
 
 from collections.abc import Callable
 
-from PyQt6.QtCore import Qt
-from PyQt6.QtWidgets import QFrame, QGridLayout, QLabel, QLineEdit, QScrollArea, QWidget
+from PyQt6.QtWidgets import QGridLayout, QLabel, QLineEdit, QWidget
 
 from umbra_awl.core.plan.edit_station import add_identity
 from umbra_awl.core.plan.edits import fresh_key
 from umbra_awl.core.plan.model import Identity
 from umbra_awl.desk.parts.label_card import LabelCard
-from umbra_awl.desk.parts.widgets import button, card, clear, column, row, words
+from umbra_awl.desk.parts.widgets import button, card, clear, column, row, scrolled, words
 from umbra_awl.desk.station.band_fields import add_band, band_fields
 from umbra_awl.desk.station.identity_fields import identity_acts, identity_fields
 from umbra_awl.desk.station.network_fields import network_fields
@@ -27,18 +26,6 @@ _PLACE_NOTE = (
     "The position centres the map and gives distance, bearing and reach. Others get it only as exactly as you allow: in what a "
     "radio sends, in a shared copy of the plan, in exports. A hotspot at home tells where home is, so it follows the same choice."
 )
-
-
-def scrolled(inside: QWidget) -> QScrollArea:
-    """A scroll area that shows no frame and scrolls up and down only."""
-    inside.setObjectName("flow")
-    scroll = QScrollArea()
-    scroll.setWidgetResizable(True)
-    scroll.setFrameShape(QFrame.Shape.NoFrame)
-    scroll.setFocusPolicy(Qt.FocusPolicy.NoFocus)
-    scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-    scroll.setWidget(inside)
-    return scroll
 
 
 class CardsPage(QWidget):

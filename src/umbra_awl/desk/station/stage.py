@@ -7,11 +7,12 @@ from PyQt6.QtWidgets import QStackedWidget, QWidget
 
 from umbra_awl.desk.parts.fresh import Fresh
 from umbra_awl.desk.parts.label_card import LabelCard
-from umbra_awl.desk.parts.widgets import button, card, clear, column, row, words
+from umbra_awl.desk.parts.tabs import Tabs
+from umbra_awl.desk.parts.widgets import button, card, clear, column, row, scrolled, words
 from umbra_awl.desk.station.estimates import BatteryHours, Exposure
 from umbra_awl.desk.station.lead_panel import LeadPanel
 from umbra_awl.desk.station.licence_fields import licence_fields
-from umbra_awl.desk.station.pages import GUARD_NOTE, Bands, Networks, PlacePage, Who, scrolled
+from umbra_awl.desk.station.pages import GUARD_NOTE, Bands, Networks, PlacePage, Who
 from umbra_awl.desk.station.step_fields import step_fields, toggle_done
 from umbra_awl.desk.station.steps import steps_of
 from umbra_awl.desk.theme.theme import Theme
@@ -29,13 +30,9 @@ class StationStage(QWidget):
         outer = column(self, 6)
         self.lead = LeadPanel(bench, theme)
         outer.addWidget(self.lead, 7)
-        tabs = row(gap=0)
-        self._tabs = [button(text, partial(self.show_page, at), "segment") for at, text in enumerate(_PAGES)]
-        for tab in self._tabs:
-            tab.setCheckable(True)
-            tabs.addWidget(tab)
-        tabs.addStretch(1)
-        outer.addLayout(tabs)
+        self.tabs = Tabs(_PAGES, self.show_page, gap=0)
+        self.tabs.line.addStretch(1)
+        outer.addWidget(self.tabs)
         self._pages = QStackedWidget()
         outer.addWidget(self._pages, 5)
         self.who = Who(bench, self.toggle_ids)
@@ -87,16 +84,9 @@ class StationStage(QWidget):
     def _side(self) -> QWidget:
         side = QWidget()
         outer = column(side, 6)
-        tabs = row(gap=2)
-        self._side_tabs = [
-            button("What to do next", partial(self.show_side, 0), "segment"),
-            button("Step", partial(self.show_side, 1), "segment"),
-        ]
-        for tab in self._side_tabs:
-            tab.setCheckable(True)
-            tabs.addWidget(tab)
-        tabs.addStretch(1)
-        outer.addLayout(tabs)
+        self.side_tabs = Tabs(("What to do next", "Step"), self.show_side)
+        self.side_tabs.line.addStretch(1)
+        outer.addWidget(self.side_tabs)
         self._side_pages = QStackedWidget()
         steps = QWidget()
         self._steps = column(steps, 4)
@@ -119,14 +109,12 @@ class StationStage(QWidget):
     def show_side(self, page: int) -> None:
         """Show what to do next (0), or the current step (1)."""
         self._side_pages.setCurrentIndex(page)
-        for at, tab in enumerate(self._side_tabs):
-            tab.setChecked(at == page)
+        self.side_tabs.mark(page)
 
     def show_page(self, at: int) -> None:
         """Show one of the pages under the chart."""
         self._pages.setCurrentIndex(at)
-        for number, tab in enumerate(self._tabs):
-            tab.setChecked(number == at)
+        self.tabs.mark(at)
 
     def take_focus(self) -> None:
         """Give the keyboard to the chart, or to the first value while there is none."""
@@ -171,7 +159,7 @@ class StationStage(QWidget):
 
     def _step_changed(self) -> None:
         step = self.lead.step
-        self._side_tabs[1].setEnabled(step is not None)
+        self.side_tabs.buttons[1].setEnabled(step is not None)
         self._show_licence()
         self.bands.refresh()
         self._show_steps()
