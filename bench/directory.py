@@ -12,7 +12,8 @@ from bench.measure import Result, against, timed
 from umbra_awl.core.directory.guess import guess
 from umbra_awl.core.directory.importing import read_incoming, take
 from umbra_awl.core.directory.nearest import nearest
-from umbra_awl.core.directory.people import anchors_of_people, import_people, page_from, search_people
+from umbra_awl.core.directory.people import import_people
+from umbra_awl.core.directory.people_search import anchors_of_people, page_from, search_people
 from umbra_awl.core.directory.store import Store
 from umbra_awl.core.directory.table import open_table
 from umbra_awl.core.facts.earth import Position

@@ -8,7 +8,7 @@ import time
 
 import pytest
 
-from umbra_awl.core.directory.people import search_people
+from umbra_awl.core.directory.people_search import search_people
 from umbra_awl.core.directory.store import Store
 from umbra_awl.standins.registry.world import ACCESS_HEADERS, PEOPLE_HEADERS, access_rows, as_csv, people_rows
 

@@ -14,8 +14,9 @@ from umbra_awl.core.directory.guess import guess
 from umbra_awl.core.directory.importing import read_incoming, report_csv, take, undo_import
 from umbra_awl.core.directory.layout import Layout
 from umbra_awl.core.directory.private import differences, field_words, with_edits
+from umbra_awl.core.directory.rows import Row, Table
 from umbra_awl.core.directory.store import Store, encoded
-from umbra_awl.core.directory.table import Row, Table, open_table
+from umbra_awl.core.directory.table import open_table
 from umbra_awl.core.directory.targets import import_targets, search_targets, undo_targets
 from umbra_awl.core.plan.model import AccessPoint, FmAir, Service
 

@@ -13,6 +13,7 @@ from umbra_awl.core.directory.guess import guess
 from umbra_awl.core.directory.importing import read_incoming, take
 from umbra_awl.core.directory.layout import Layout
 from umbra_awl.core.directory.nearest import Wanted, boxes_around, dots, labels, nearest, unplaced, within
+from umbra_awl.core.directory.rows import Row, Table
 from umbra_awl.core.directory.sanity import (
     Ground,
     age_words,
@@ -22,7 +23,7 @@ from umbra_awl.core.directory.sanity import (
     verdict_words,
 )
 from umbra_awl.core.directory.store import Entry, Store
-from umbra_awl.core.directory.table import Row, Table, open_table
+from umbra_awl.core.directory.table import open_table
 from umbra_awl.core.directory.taking import match, take_entries
 from umbra_awl.core.directory.track import along, read_track
 from umbra_awl.core.estimate.survey import survey

@@ -130,19 +130,19 @@ def test_enter_takes_into_the_plan_and_undo_takes_it_out(qtbot, stage, window):
 
 def test_all_within_a_radius_are_taken_as_one_step(stage, window):
     before = window.bench.plan
-    stage.take_within(9)
+    stage.taking.within(9)
     taken = {item.site for item in window.bench.plan.access} - {item.site for item in before.access}
     assert taken == {"Lowgate", "Velmar South", "Signal Down", "Stenby"}
     window.bench.undo()
     assert window.bench.plan == before
-    stage.take_within(0.01)
+    stage.taking.within(0.01)
     assert "Nothing that fits the filters" in window.message.text()
 
 
 def test_all_along_a_track_are_taken(stage, window, demo):
-    stage.take_along(demo.plan.parent / "ferry-to-nessa.gpx", 4)
+    stage.taking.along(demo.plan.parent / "ferry-to-nessa.gpx", 4)
     assert "Nessa North" in {item.site for item in window.bench.plan.access}
-    stage.take_along(demo.plan, 4)
+    stage.taking.along(demo.plan, 4)
     assert "not a readable GPX" in window.message.text()
 
 
@@ -186,7 +186,7 @@ def test_without_a_position_nothing_is_taken_by_radius(stage, window):
     from umbra_awl.core.plan.edit_station import set_station
 
     window.bench.do(set_station("x", lat=None, lon=None))
-    stage.take_within(30)
+    stage.taking.within(30)
     assert "Give your position first" in window.message.text()
     assert "Where are you?" in stage.place.placeholderText()
 
@@ -253,9 +253,9 @@ def test_a_trips_fields_and_reminders(qtbot, stage, window):
 def test_suggestions_of_the_region(stage, window):
     from umbra_awl.core.facts.repeaters import CALLING
 
-    stage.add_suggested(CALLING[1][0])
+    stage.taking.suggested(CALLING[1][0])
     assert "in the plan already" in window.message.text()
-    stage.add_suggested(CALLING[1][1])
+    stage.taking.suggested(CALLING[1][1])
     assert window.bench.plan.access[-1].services[0].rx_hz == 433_500_000
     assert window.bench.plan.access[-1].kind == "simplex"
     labels = [action.text() for action in stage.menu().actions()]

@@ -10,7 +10,7 @@ from PyQt6.QtWidgets import QAbstractButton, QLabel
 
 from umbra_awl.core.plan.form import parse_plan
 from umbra_awl.core.plan.model import RadioId
-from umbra_awl.desk.station.estimates import parse_amount
+from umbra_awl.desk.station.calculator import parse_amount
 from umbra_awl.desk.station.identity_fields import parse_id
 from umbra_awl.desk.station.step_fields import parse_days
 

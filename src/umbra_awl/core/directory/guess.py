@@ -5,7 +5,7 @@ from collections.abc import Callable
 from itertools import islice
 
 from umbra_awl.core.directory.layout import FIELDS, NEEDED, Layout, What
-from umbra_awl.core.directory.table import Table
+from umbra_awl.core.directory.rows import Table
 from umbra_awl.core.directory.values import parse_any_hz, parse_modes
 from umbra_awl.core.facts.callsign import call_sign_fault, tidy_call_sign
 from umbra_awl.core.facts.earth import PositionError, parse_locator, parse_position

@@ -15,8 +15,8 @@ from umbra_awl.core.directory.entry import RefusedError, RowReader, join
 from umbra_awl.core.directory.errors import CancelledError, StoreFailedError
 from umbra_awl.core.directory.layout import Layout
 from umbra_awl.core.directory.private import differences
+from umbra_awl.core.directory.rows import Table
 from umbra_awl.core.directory.store import Store, columns_of, encoded, put_look_ups
-from umbra_awl.core.directory.table import Table
 from umbra_awl.core.plan.model import AccessPoint
 
 _EVERY = 500

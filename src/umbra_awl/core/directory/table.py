@@ -5,41 +5,19 @@ of cells.
 """
 
 import csv
-import json
 import re
-from collections.abc import Callable, Iterator
-from itertools import islice
+from collections.abc import Iterator
 from pathlib import Path
-from typing import IO, Any, NamedTuple
+from typing import IO
 
 from umbra_awl.core.directory.errors import ReadError
+from umbra_awl.core.directory.records import geojson_table, gpx_table, xlsx_table
+from umbra_awl.core.directory.rows import Row, Table, headers_of
 
 LONGEST_LINE = 1_000_000
 SAMPLE_BYTES = 65_536
 _BOMS = ((b"\xef\xbb\xbf", "utf-8-sig"), (b"\xff\xfe", "utf-16"), (b"\xfe\xff", "utf-16"))
-_NUMBER = re.compile(r"[+\-−]?\d+([.,:]\d+)*\s*\w{0,3}")
 _KINDS = {".xlsx": "xlsx", ".geojson": "geojson", ".json": "geojson", ".gpx": "gpx"}
-
-
-class Row(NamedTuple):
-    """A row with the number of its line or record, from 1; `fault` is the sentence when it could not be read."""
-
-    line: int
-    cells: list[str]
-    fault: str = ""
-    mended: str = ""
-
-
-class Table(NamedTuple):
-    """Headers, what was noticed about the file, and a function that begins its rows anew; `share` tells progress 0 to 1."""
-
-    name: str
-    kind: str
-    headers: list[str]
-    rows: Callable[[], Iterator[Row]]
-    encoding: str = ""
-    delimiter: str = ""
-    headless: bool = False
 
 
 def open_table(path: Path) -> Table:
@@ -54,10 +32,10 @@ def open_table(path: Path) -> Table:
         raise ReadError(f"“{path.name}” is empty. Ask for the file again where it comes from.")
     kind = _kind(path, head)
     if kind == "xlsx":
-        return _xlsx(path)
+        return xlsx_table(path)
     if kind == "geojson":
-        return _geojson(path)
-    return _gpx(path) if kind == "gpx" else _csv(path, head)
+        return geojson_table(path)
+    return gpx_table(path) if kind == "gpx" else _csv(path, head)
 
 
 def _kind(path: Path, head: bytes) -> str:
@@ -109,7 +87,7 @@ def _csv(path: Path, head: bytes) -> Table:
     first = next((row for row in rows() if row.fault or any(cell.strip() for cell in row.cells)), None)
     if first is None or first.fault:
         raise ReadError(f"“{path.name}” cannot be read as a table. {first.fault if first else 'It has no rows.'}")
-    headers, headless = _headers(first.cells)
+    headers, headless = headers_of(first.cells)
     skip = 0 if headless else first.line
 
     def body() -> Iterator[Row]:
@@ -200,133 +178,3 @@ _ESCAPED = re.compile("[\udc80-\udcff]")
 
 def _escaped(line: str) -> bool:
     return _ESCAPED.search(line) is not None
-
-
-def _headers(cells: list[str]) -> tuple[list[str], bool]:
-    """The headers, and whether the file has none (its first row is numbers already)."""
-    numbers = sum(bool(_NUMBER.fullmatch(cell.strip())) for cell in cells)
-    if numbers * 2 > len(cells):
-        return [f"Column {at}" for at in range(1, len(cells) + 1)], True
-    found: list[str] = []
-    for at, cell in enumerate(cells, 1):
-        name = cell.strip().lstrip("\ufeff") or f"Column {at}"
-        while name in found:
-            name += "'"
-        found.append(name)
-    return found, False
-
-
-def _xlsx(path: Path) -> Table:
-    """The first sheet; formulas count as what they last came to."""
-
-    def rows() -> Iterator[Row]:
-        for at, values in enumerate(_sheet(path, results=True), 1):
-            texts = [_cell(value) for value in values]
-            if any(texts):
-                yield Row(at, texts)
-
-    first = next(rows(), None)
-    if first is None:
-        if _has_formulas(path):
-            raise ReadError(
-                f"“{path.name}” holds formulas without their results. Open it, save it again, or save it as CSV."
-            )
-        raise ReadError(f"“{path.name}” has no rows on its first sheet.")
-    headers, headless = _headers(first.cells)
-
-    def body() -> Iterator[Row]:
-        return (row for row in rows() if headless or row.line > first.line)
-
-    return Table(path.name, "xlsx", headers, body, headless=headless)
-
-
-def _sheet(path: Path, *, results: bool) -> Iterator[tuple[Any, ...]]:
-    """The values of the first sheet, row by row. Raises ReadError."""
-    import openpyxl
-
-    try:
-        with path.open("rb") as file:
-            book = openpyxl.load_workbook(file, read_only=True, data_only=results)
-            sheet = book.worksheets[0]
-            sheet.reset_dimensions()
-            yield from sheet.iter_rows(values_only=True)
-    except Exception as error:  # noqa: BLE001  (whatever a damaged book makes its reader do, it cannot be read)
-        raise ReadError(
-            f"“{path.name}” is not a readable spreadsheet ({error}). Save it again as XLSX, or as CSV."
-        ) from None
-
-
-def _has_formulas(path: Path) -> bool:
-    return any(str(value).startswith("=") for values in islice(_sheet(path, results=False), 200) for value in values)
-
-
-def _cell(value: Any) -> str:
-    if value is None:
-        return ""
-    if isinstance(value, float) and value.is_integer() and abs(value) < 1e15:
-        return str(int(value))
-    if hasattr(value, "isoformat"):
-        return str(value.isoformat())[:10]
-    return str(value).strip()
-
-
-def _geojson(path: Path) -> Table:
-    try:
-        features = json.loads(path.read_bytes().decode("utf-8-sig"))["features"]
-        records = [_feature(item) for item in features]
-    except (ValueError, LookupError, TypeError, AttributeError, RecursionError, OSError) as error:
-        raise ReadError(f"“{path.name}” is not a GeoJSON feature collection ({_short(error)}).") from None
-    return _of_records(path.name, "geojson", records)
-
-
-def _feature(item: dict[str, Any]) -> dict[str, str]:
-    record = {str(key): _value(value) for key, value in (item.get("properties") or {}).items()}
-    geometry = item.get("geometry") or {}
-    if geometry.get("type") == "Point":
-        record.setdefault("longitude", str(geometry["coordinates"][0]))
-        record.setdefault("latitude", str(geometry["coordinates"][1]))
-    return record
-
-
-def _value(value: Any) -> str:
-    if isinstance(value, list):
-        return " ".join(map(str, value))
-    return "" if value is None else _cell(value)
-
-
-def _short(error: Exception) -> str:
-    return f"missing {error}" if isinstance(error, KeyError) else str(error)[:120]
-
-
-def _gpx(path: Path) -> Table:
-    import gpxpy
-
-    try:
-        track = gpxpy.parse(path.read_bytes().decode("utf-8-sig", "replace"))
-    except (gpxpy.gpx.GPXException, ValueError, TypeError, OSError) as error:
-        raise ReadError(f"“{path.name}” is not a readable GPX file ({str(error)[:120]}).") from None
-    records = [
-        {
-            "name": point.name or "",
-            "description": " ".join(filter(None, (point.description, point.comment))),
-            "latitude": f"{point.latitude:.6f}",
-            "longitude": f"{point.longitude:.6f}",
-        }
-        for point in track.waypoints
-    ]
-    if not records:
-        raise ReadError(
-            f"“{path.name}” has no waypoints. A track can be played back at Access, but holds no access points."
-        )
-    return _of_records(path.name, "gpx", records)
-
-
-def _of_records(name: str, kind: str, records: list[dict[str, str]]) -> Table:
-    headers = list(dict.fromkeys(key for record in records for key in record))
-    if not records or not headers:
-        raise ReadError(f"“{name}” has no features with properties.")
-
-    def rows() -> Iterator[Row]:
-        return (Row(at, [record.get(key, "") for key in headers]) for at, record in enumerate(records, 1))
-
-    return Table(name, kind, headers, rows)

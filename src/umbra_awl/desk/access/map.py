@@ -7,14 +7,12 @@ from collections.abc import Callable
 from functools import lru_cache
 
 import numpy as np
-from PyQt6.QtCore import QPoint, QPointF, QRectF, QSize, Qt, pyqtSignal
+from PyQt6.QtCore import QPoint, QPointF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import (
-    QFontMetricsF,
     QKeyEvent,
     QMouseEvent,
     QPainter,
     QPaintEvent,
-    QPen,
     QPixmap,
     QResizeEvent,
     QWheelEvent,
@@ -24,7 +22,8 @@ from PyQt6.QtWidgets import QSizePolicy, QWidget
 from umbra_awl.core.estimate.survey import Spot
 from umbra_awl.core.facts.coast import Coast
 from umbra_awl.core.facts.earth import Position
-from umbra_awl.desk.access.map_geometry import View, project, ring_step, thin, unproject
+from umbra_awl.desk.access.map_geometry import Floats, View, project, thin, unproject
+from umbra_awl.desk.access.map_over import Over, Overlay
 from umbra_awl.desk.access.map_paint import (
     MARK_PX,
     CoastOnPlane,
@@ -84,7 +83,7 @@ class AccessMap(QWidget):
         self._coast: CoastOnPlane | None = None
         self._picture: QPixmap | None = None
         self._pictured: View | None = None
-        self._scale: tuple[object, QPixmap] | None = None
+        self._overlay = Overlay(theme)
         self._grip: QPoint | None = None
         self._dragged = False
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
@@ -188,7 +187,7 @@ class AccessMap(QWidget):
         dx, dy = self._shift()
         painter.drawPixmap(round(dx) - MARGIN_PX, round(dy) - MARGIN_PX, self._picture)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        self._paint_over(painter)
+        self._overlay.paint(painter, self._over(), self.rect(), self.view.scale)
 
     def _shift(self) -> tuple[float, float]:
         """Where the kept picture's middle lies now, in pixels from the window's middle."""
@@ -248,64 +247,20 @@ class AccessMap(QWidget):
         number, bits, in_plan, gone = self._rows[at]
         return _mark_of(bits, in_plan, self._grades.get(number, ""), gone)
 
-    def _paint_over(self, painter: QPainter) -> None:
-        theme = self._theme
-        middle = QPointF(*self.view.to_px(np.zeros((1, 2)))[0])
-        if self.placed:
-            self._paint_you(painter, middle, theme.color("violet"))
+    def _over(self) -> Over:
+        """Where what is drawn over the picture lies."""
         at = self._at(self.selected)
-        if at is not None:
-            px, py = self.view.to_px(self.points.km[at : at + 1])[0]
-            painter.setPen(QPen(theme.color("violet"), 2.2))
-            painter.setBrush(Qt.BrushStyle.NoBrush)
-            painter.drawEllipse(QPointF(px, py), 13, 13)
-            pen = QPen(theme.color("violet"), 1.4, Qt.PenStyle.DashLine)
-            painter.setPen(pen)
-            if self.placed:
-                painter.drawLine(middle, QPointF(px, py))
-        if self.moving is not None:
-            there = project(self.centre, np.array([self.moving.lat]), np.array([self.moving.lon]))
-            self._paint_you(painter, QPointF(*self.view.to_px(there)[0]), theme.color("brass"))
-        self._paint_edges(painter)
-        if self.hasFocus():
-            painter.setPen(QPen(theme.color("violet"), 2))
-            painter.setBrush(Qt.BrushStyle.NoBrush)
-            painter.drawRoundedRect(QRectF(self.rect()).adjusted(1, 1, -1, -1), 6, 6)
+        moving = self.moving
+        there = None if moving is None else project(self.centre, np.array([moving.lat]), np.array([moving.lon]))
+        return Over(
+            self._px(np.zeros((1, 2))) if self.placed else None,
+            None if at is None else self._px(self.points.km[at : at + 1]),
+            None if there is None else self._px(there),
+            self.hasFocus(),
+        )
 
-    @staticmethod
-    def _paint_you(painter: QPainter, at: QPointF, color: object) -> None:
-        painter.setPen(QPen(color, 2.2))  # type: ignore[call-overload]
-        painter.drawLine(at + QPointF(-7, 0), at + QPointF(7, 0))
-        painter.drawLine(at + QPointF(0, -7), at + QPointF(0, 7))
-
-    def _paint_edges(self, painter: QPainter) -> None:
-        """The scale at the lower left, and the frame."""
-        key = (self.view.scale, self._theme.tokens.name, self._theme.scale)
-        if self._scale is None or self._scale[0] != key:
-            self._scale = (key, self._scale_picture())
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing, False)
-        painter.drawPixmap(QPointF(8, self.height() - 34), self._scale[1])
-        painter.setPen(QPen(self._theme.color("line"), 0))
-        painter.setBrush(Qt.BrushStyle.NoBrush)
-        painter.drawRect(self.rect().adjusted(0, 0, -1, -1))
-
-    def _scale_picture(self) -> QPixmap:
-        theme = self._theme
-        metrics = QFontMetricsF(theme.font(12))
-        step = ring_step(self.view.scale, 56)
-        length = step * self.view.scale
-        text = f"{step:g} km"
-        picture = QPixmap(round(max(length, metrics.horizontalAdvance(text))) + 14, 27)
-        picture.fill(theme.color("panel"))
-        painter = QPainter(picture)
-        painter.setFont(theme.font(12))
-        painter.setPen(QPen(theme.color("ink"), 1.4))
-        painter.drawLine(QPointF(6, 22), QPointF(6 + length, 22))
-        painter.drawLine(QPointF(6, 18), QPointF(6, 22))
-        painter.drawLine(QPointF(6 + length, 18), QPointF(6 + length, 22))
-        painter.drawText(QPointF(6, 16), text)
-        painter.end()
-        return picture
+    def _px(self, km: Floats) -> QPointF:
+        return QPointF(*self.view.to_px(km)[0])
 
     # hands
 

@@ -17,7 +17,8 @@ from PyQt6.QtWidgets import (
 from umbra_awl.core.directory.errors import DirectoryError
 from umbra_awl.core.directory.guess import guess, sample
 from umbra_awl.core.directory.layout import FIELDS, WHAT_WORDS, Layout, What, kept_layout, save_layout
-from umbra_awl.core.directory.table import Table, open_table
+from umbra_awl.core.directory.rows import Table
+from umbra_awl.core.directory.table import open_table
 from umbra_awl.desk.directory import Directory
 from umbra_awl.desk.parts.widgets import button, column, row, words
 from umbra_awl.desk.workbench import Workbench

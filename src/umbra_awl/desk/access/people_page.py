@@ -5,7 +5,14 @@ from typing import Any
 from PyQt6.QtCore import QAbstractTableModel, QModelIndex, Qt
 from PyQt6.QtWidgets import QLineEdit, QStackedWidget, QWidget
 
-from umbra_awl.core.directory.people import PAGE, Person, anchors_of_people, page_from, page_of_people, search_people
+from umbra_awl.core.directory.people_search import (
+    PAGE,
+    Person,
+    anchors_of_people,
+    page_from,
+    page_of_people,
+    search_people,
+)
 from umbra_awl.core.facts.dmr import mask_id
 from umbra_awl.desk.access.review import table_of
 from umbra_awl.desk.directory import Directory

@@ -8,19 +8,13 @@ from PyQt6.QtWidgets import QFileDialog, QInputDialog, QLineEdit, QMenu, QStacke
 
 from umbra_awl.core.directory.errors import DirectoryError
 from umbra_awl.core.directory.export import write_access
-from umbra_awl.core.directory.nearest import Wanted, within
-from umbra_awl.core.directory.store import Entry
-from umbra_awl.core.directory.taking import take_entries
-from umbra_awl.core.directory.track import along, read_track
-from umbra_awl.core.estimate.survey import Spot
+from umbra_awl.core.directory.nearest import Wanted, nearest
 from umbra_awl.core.facts.earth import Position, PositionError, locator_of, parse_position
-from umbra_awl.core.facts.repeaters import CALLING, Calling
-from umbra_awl.core.plan.edit_access import add_access
-from umbra_awl.core.plan.edits import EditRefused, fresh_key
-from umbra_awl.core.plan.model import AccessPoint, Air, DmrAir, DstarAir, FmAir, Service
+from umbra_awl.core.facts.repeaters import CALLING
 from umbra_awl.core.plan.sharing import shareable
 from umbra_awl.desk.access.around import Around
 from umbra_awl.desk.access.spot_list import SpotList
+from umbra_awl.desk.access.taking import Taking
 from umbra_awl.desk.directory import Directory, Place
 from umbra_awl.desk.parts.tabs import Tabs
 from umbra_awl.desk.parts.widgets import act, button, column, words
@@ -43,6 +37,7 @@ class AccessStage(QWidget):
     def __init__(self, bench: Workbench, theme: Theme, directory: Directory) -> None:
         super().__init__()
         self._bench, self._theme, self.directory = bench, theme, directory
+        self.taking = Taking(bench, directory)
         outer = column(self, 6)
         self.tabs = Tabs(_PAGES, self.show_page)
         head = self.tabs.line
@@ -60,9 +55,9 @@ class AccessStage(QWidget):
         self._pages = QStackedWidget()
         outer.addWidget(self._pages, 1)
         self.list = SpotList(theme)
-        self.around = Around(bench, theme, directory, self.list, partial(self.take, None))
+        self.around = Around(bench, theme, directory, self.list, self.take)
         self._pages.addWidget(self.around)
-        self.list.take_asked.connect(partial(self.take, None))
+        self.list.take_asked.connect(self.take)
         self.around.import_asked.connect(partial(self.show_page, 1))
         self.around.hand_asked.connect(self.add_by_hand)
         self.side = self._side()
@@ -81,7 +76,7 @@ class AccessStage(QWidget):
         self._count = words("", "second")
         tabs.addWidget(self._count)
         tabs.addStretch(1)
-        self._take = button("Take", partial(self.take, None), tip="Take the selected into the plan (Enter)")
+        self._take = button("Take", self.take, tip="Take the selected into the plan (Enter)")
         tabs.addWidget(self._take)
         outer.addWidget(self.side_tabs)
         self._side_pages = QStackedWidget()
@@ -164,8 +159,6 @@ class AccessStage(QWidget):
 
     def _go_to_site(self, text: str, fault: str) -> None:
         """Look for a site of that name in the directory and the plan."""
-        from umbra_awl.core.directory.nearest import nearest
-
         here = self.directory.place
         found = nearest(self.directory.store, here.position if here else Position(0, 0), 1, Wanted(text=text))
         own = [
@@ -177,70 +170,9 @@ class AccessStage(QWidget):
             return
         self.directory.go_to(Place(Position(access.lat, access.lon), access.site))
 
-    # taking
-
-    def take(self, entries: list[Entry] | None = None) -> None:
-        """Take entries into the plan, or those selected in the list."""
-        chosen = entries if entries is not None else [spot.entry for spot in self._selected() if spot.entry is not None]
-        if not chosen:
-            own = [spot for spot in self._selected() if spot.in_plan]
-            self._bench.say(
-                "It is the plan's own already." if own else "Select access points in the list or on the map first."
-            )
-            return
-        try:
-            edit, haul, _keys = take_entries(self._bench.plan, chosen)
-        except EditRefused as error:
-            self._bench.say(str(error))
-            return
-        if self._bench.do(edit):
-            self._bench.say(f"{edit.sentence}: {haul.words}. Punch them at Routes.")
-
-    def _selected(self) -> list[Spot]:
-        return self.list.selected()
-
-    def take_within(self, km: float) -> None:
-        """Take all wanted entries within a radius of the place looked at."""
-        place = self.directory.place
-        if place is None:
-            self._bench.say("Give your position first: at Station, or above the map.", "stop")
-            return
-        found = within(self.directory.store, place.position, km, self.directory.wanted)
-        if not found:
-            self._bench.say(f"Nothing that fits the filters lies within {km:g} km.")
-            return
-        self.take([near.entry for near in found])
-
-    def take_along(self, path: Path, km: float) -> None:
-        """Take all wanted entries within a distance of a track."""
-        try:
-            found = along(self.directory.store, read_track(path), km, self.directory.wanted)
-        except DirectoryError as error:
-            self._bench.say(str(error), "stop")
-            return
-        if found:
-            self.take([near.entry for near in found])
-        else:
-            self._bench.say(f"Nothing that fits the filters lies within {km:g} km of the track.")
-
-    def add_suggested(self, calling: Calling) -> None:
-        """Add a calling or simplex frequency of the region to the plan."""
-        index = self._bench.index
-        if any(
-            service.rx_hz == calling.hz and service.mode == calling.mode for _access, service in index.all_services()
-        ):
-            self._bench.say(f"{calling.words} is in the plan already.")
-            return
-        airs: dict[str, Air] = {
-            "fm": FmAir(),
-            "dmr": DmrAir(1, "", (1,)),
-            "dstar": DstarAir("C" if calling.hz < 300_000_000 else "B", False),
-        }
-        air = airs[calling.mode]
-        key = fresh_key(calling.words, index.access)
-        service = Service(fresh_key(f"{key}-{calling.mode}", index.services), calling.hz, calling.hz, air)
-        if self._bench.do(add_access(AccessPoint(key, "", calling.words, "simplex", services=(service,)))):
-            self._bench.say(f"{calling.words} added. Band plans differ: check yours.")
+    def take(self) -> None:
+        """Take the selected spots into the plan."""
+        self.taking.selected(self.list.selected())
 
     # the menu
 
@@ -265,7 +197,7 @@ class AccessStage(QWidget):
         more = menu.addMenu("Calling and simplex frequencies")
         assert more is not None
         for calling in CALLING[self._bench.plan.station.region]:
-            act(more, f"{calling.hz / 1e6:.4f}  {calling.words}", partial(self.add_suggested, calling))
+            act(more, f"{calling.hz / 1e6:.4f}  {calling.words}", partial(self.taking.suggested, calling))
         menu.aboutToHide.connect(menu.deleteLater)
         return menu
 
@@ -280,7 +212,7 @@ class AccessStage(QWidget):
             self, "Take all within a radius", "Kilometres around the place looked at", 30, 0.1, 2000, 1
         )
         if done:
-            self.take_within(km)
+            self.taking.within(km)
 
     def _ask_along(self) -> None:
         name, _ = QFileDialog.getOpenFileName(self, "A track", "", "GPX (*.gpx)")
@@ -289,7 +221,7 @@ class AccessStage(QWidget):
                 self, "Take all along the track", "Kilometres on both sides", 20, 0.1, 500, 1
             )
             if done:
-                self.take_along(Path(name), km)
+                self.taking.along(Path(name), km)
 
     def ask_track(self) -> None:
         """Ask for a track to play."""

@@ -9,7 +9,8 @@ from umbra_awl.desk.parts.fresh import Fresh
 from umbra_awl.desk.parts.label_card import LabelCard
 from umbra_awl.desk.parts.tabs import Tabs
 from umbra_awl.desk.parts.widgets import button, card, clear, column, row, scrolled, words
-from umbra_awl.desk.station.estimates import BatteryHours, Exposure
+from umbra_awl.desk.station.battery import BatteryHours
+from umbra_awl.desk.station.exposure import Exposure
 from umbra_awl.desk.station.lead_panel import LeadPanel
 from umbra_awl.desk.station.licence_fields import licence_fields
 from umbra_awl.desk.station.pages import GUARD_NOTE, Bands, Networks, PlacePage, Who

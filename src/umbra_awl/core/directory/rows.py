@@ -1,0 +1,53 @@
+"""Rows under headers, whatever file they come from."""
+
+import re
+from collections.abc import Callable, Iterator
+from typing import Any, NamedTuple
+
+_NUMBER = re.compile(r"[+\-−]?\d+([.,:]\d+)*\s*\w{0,3}")
+
+
+class Row(NamedTuple):
+    """A row with the number of its line or record, from 1; `fault` is the sentence when it could not be read."""
+
+    line: int
+    cells: list[str]
+    fault: str = ""
+    mended: str = ""
+
+
+class Table(NamedTuple):
+    """Headers, what was noticed about the file, and a function that begins its rows anew; `share` tells progress 0 to 1."""
+
+    name: str
+    kind: str
+    headers: list[str]
+    rows: Callable[[], Iterator[Row]]
+    encoding: str = ""
+    delimiter: str = ""
+    headless: bool = False
+
+
+def headers_of(cells: list[str]) -> tuple[list[str], bool]:
+    """Headers made of a first row, and whether the file has none (its first row is numbers already)."""
+    numbers = sum(bool(_NUMBER.fullmatch(cell.strip())) for cell in cells)
+    if numbers * 2 > len(cells):
+        return [f"Column {at}" for at in range(1, len(cells) + 1)], True
+    found: list[str] = []
+    for at, cell in enumerate(cells, 1):
+        name = cell.strip().lstrip("\ufeff") or f"Column {at}"
+        while name in found:
+            name += "'"
+        found.append(name)
+    return found, False
+
+
+def cell_text(value: Any) -> str:
+    """A value of a spreadsheet or of JSON as a CSV would hold it."""
+    if value is None:
+        return ""
+    if isinstance(value, float) and value.is_integer() and abs(value) < 1e15:
+        return str(int(value))
+    if hasattr(value, "isoformat"):
+        return str(value.isoformat())[:10]
+    return str(value).strip()
