@@ -113,9 +113,11 @@ def test_private_edits_and_notes_win_until_given_up(store):
     assert entry.access.services[0].air.tone_tx == "77.0"
     assert store.imported(key).site == "Cairnlow"
     third = read_incoming(store, table([(*newer[:4], "88.5", *newer[5:])]), LAYOUT)
-    take(store, third, NOW, [key])
+    batch = take(store, third, NOW, [key])
     entry = store.entry(key)
     assert (entry.access.site, entry.edited, entry.note) == ("Cairnlow", False, "Ask the club")
+    undo_import(store, batch)
+    assert store.entry(key).access.site == "Cairn"
 
 
 def test_an_empty_edit_takes_it_back(store):

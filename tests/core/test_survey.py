@@ -461,3 +461,16 @@ def test_without_a_place_nothing_has_a_distance(velmar, plan):
     assert {spot.reach for spot in found.spots} == {None}
     listed_calls = [spot.access.call for spot in found.spots if spot.entry is not None and spot.access.lat is not None]
     assert listed_calls == sorted(listed_calls)
+
+
+def test_what_vanished_is_told_of_the_plans_own_and_shown_on_request(velmar, plan, tmp_path):
+    from umbra_awl.demo.fresh import DIRECTORY_FILES
+
+    table = open_table(lay_out(tmp_path / "again").plan.parent / DIRECTORY_FILES[1])
+    layout = replace(guess(table, "access"), source="velmar-directory")
+    take(velmar, read_incoming(velmar, table, layout), NOW)
+    found = {spot.access.call: spot for spot in survey(velmar, plan, HOME, Wanted(), GROUND).spots}
+    assert "vanished" in {doubt.rule for doubt in found["Q0HAR"].doubts}
+    bare = replace(plan, access=tuple(item for item in plan.access if item.key != "harrowquay"), routes=())
+    assert "Q0HAR" not in {spot.access.call for spot in survey(velmar, bare, HOME, Wanted(), GROUND).spots}
+    assert "Q0HAR" in {spot.access.call for spot in survey(velmar, bare, HOME, Wanted(vanished=True), GROUND).spots}

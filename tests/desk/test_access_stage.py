@@ -157,6 +157,8 @@ def test_filters_narrow_list_and_map(qtbot, stage):
     assert [item.access.call for item in stage.directory.survey.spots] == ["Q0OLD"]
     filters.text.clear()
     qtbot.keyClick(filters.text, Qt.Key.Key_Return)
+    filters.age.setCurrentIndex(4)
+    assert stage.directory.wanted.vanished
     filters.age.setCurrentIndex(1)
     assert stage.directory.wanted.since == (date.today() - timedelta(days=183)).isoformat()
     assert "Q0HAR" not in {item.access.call for item in stage.directory.survey.spots}

@@ -2,6 +2,7 @@
 
 import threading
 from collections.abc import Callable
+from contextlib import closing
 from datetime import date, datetime
 from pathlib import Path
 from typing import Any, NamedTuple
@@ -202,13 +203,11 @@ class Directory(QObject):
         self._stop = False
 
         def in_thread() -> Any:
-            store = Store(self.path)
             try:
-                return work(store)
+                with closing(Store(self.path)) as store:
+                    return work(store)
             except DirectoryError as error:
                 return error
-            finally:
-                store.close()
 
         self._bench.jobs.start(in_thread, lambda result: self._finish(result, done), self._failed)
 

@@ -164,6 +164,11 @@ class Store:
         row = self.db.execute(f"{_ENTRY} WHERE entry.key = ?", (key,)).fetchone()
         return _entry(row) if row else None
 
+    def of_call(self, call: str, key: str) -> list[Entry]:
+        """Entries of a call sign or a key, vanished ones too."""
+        query = f"{_ENTRY} WHERE entry.key = ? OR (entry.call = ? AND entry.call != '') LIMIT 20"
+        return [_entry(row) for row in self.db.execute(query, (key, call))]
+
     def imported(self, key: str) -> AccessPoint | None:
         """What the directory itself says of an entry, private edits aside."""
         row = self.db.execute("SELECT body FROM entry WHERE key = ?", (key,)).fetchone()

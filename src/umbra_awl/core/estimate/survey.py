@@ -64,11 +64,28 @@ def survey(
                 continue
             seen.add(found.access.key)
         spots.append(_spot(store, item, found.access if found else None, judged, here, place))
-    spots += [
-        _own(item, judged, here, place) for item in plan.access if item.key not in seen and _is_wanted(item, wanted)
-    ]
+    for access in plan.access:
+        if access.key not in seen and _is_wanted(access, wanted):
+            entry = _entry_of(store, plan, access)
+            spots.append(
+                _own(access, judged, here, place)
+                if entry is None
+                else _spot(store, Near(entry, None, None), access, judged, here, place)
+            )
     spots.sort(key=lambda spot: (spot.km is None, spot.km or 0.0))
     return Survey(place, tuple(spots), judged.usual_hz)
+
+
+def _entry_of(store: Store, plan: Plan, access: AccessPoint) -> Entry | None:
+    """The directory's entry of an access point of the plan that is not among the nearest: far away, or vanished."""
+    if not access.call and not access.entry:
+        return None
+    return next((entry for entry in store.of_call(access.call, access.entry) if _is_of(plan, entry, access)), None)
+
+
+def _is_of(plan: Plan, entry: Entry, access: AccessPoint) -> bool:
+    found = match(plan, entry.key, entry.access)
+    return found is not None and found.access is access
 
 
 def hand_of(plan: Plan) -> Hand:

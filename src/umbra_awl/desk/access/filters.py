@@ -10,7 +10,7 @@ from umbra_awl.desk.parts.widgets import button, row
 
 _MODES = (("FM", "fm"), ("DMR", "dmr"), ("D-STAR", "dstar"), ("Fusion", "fusion"))
 _BANDS = (("2 m", "2 m"), ("70 cm", "70 cm"))
-_AGES = (("any age", 0), ("this half year", 183), ("this year", 366), ("two years", 731))
+_AGES = (("any age", 0), ("this half year", 183), ("this year", 366), ("two years", 731), ("vanished too", -1))
 _PAUSE_MS = 140
 
 
@@ -59,10 +59,10 @@ class Filters(QWidget):
     def wanted(self) -> Wanted:
         """What is wanted now."""
         days = self.age.currentData()
-        since = (date.today() - timedelta(days=days)).isoformat() if days else ""
+        since = (date.today() - timedelta(days=days)).isoformat() if days > 0 else ""
         modes = frozenset(key for key, made in self.modes.items() if made.isChecked())
         bands = frozenset(key for key, made in self.bands.items() if made.isChecked())
-        return Wanted(modes, bands, since, self.text.text().strip())
+        return Wanted(modes, bands, since, self.text.text().strip(), days < 0)
 
     def _tell(self) -> None:
         self._pause.stop()

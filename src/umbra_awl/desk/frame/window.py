@@ -286,9 +286,12 @@ class MainWindow(QMainWindow):
             self.bench.say(self.bench.busy, "stop")
             event.ignore()
             return
+        directory = vars(self).get("directory")
+        if directory is not None:
+            directory.stop()
         self.bench.close()
-        if "directory" in vars(self):
-            self.directory.close()
+        if directory is not None:
+            directory.close()
         super().closeEvent(event)
 
 
