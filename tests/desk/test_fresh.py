@@ -134,7 +134,7 @@ def test_cycles_are_collected_on_the_interface_thread_only(qtbot):
         Collector(parent)
         assert not gc.isenabled()
         Knot(where)
-        worker = threading.Thread(target=lambda: [[] for _ in range(50_000)])
+        worker = threading.Thread(target=lambda: [[] for _ in range(5_000)])
         worker.start()
         worker.join()
         assert where == []  # the worker's allocations collected nothing

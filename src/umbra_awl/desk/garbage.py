@@ -9,6 +9,9 @@ import gc
 from PyQt6.QtCore import QObject, QTimer
 
 _EVERY_MS = 400
+_MANY = 15_000
+"""So many young objects are data of background work, not widgets. Looking through them would hold the window up, so they are
+set aside."""
 
 
 class Collector(QObject):
@@ -25,6 +28,9 @@ class Collector(QObject):
 
     def _collect(self) -> None:
         counts = gc.get_count()
+        if counts[0] > _MANY:
+            gc.freeze()
+            return
         for generation in (2, 1, 0):
             if counts[generation] > self._thresholds[generation]:
                 gc.collect(generation)

@@ -181,9 +181,8 @@ class Imports(QStackedWidget):
         )
 
     def _taken(self, incoming: Incoming) -> None:
-        self._bench.say(
-            f"{incoming.file} is in the directory: {incoming.count('added'):,} new, {incoming.count('changed'):,} changed."
-        )
+        counts = incoming.counts()
+        self._bench.say(f"{incoming.file} is in the directory: {counts['added']:,} new, {counts['changed']:,} changed.")
         self._directory.refresh()
         self.imported.emit()
 

@@ -73,7 +73,6 @@ class AccessMap(QWidget):
         self.centre = Position(0.0, 0.0)
         self.view = View(0, 0, 9.0, 600, 400)
         self.points: Points = NONE
-        self._rows: list[tuple[int, int, bool, bool]] = []
         self.selected: int | None = None
         self.moving: Position | None = None
         self.reach_km = (0.0, 0.0)
@@ -107,15 +106,13 @@ class AccessMap(QWidget):
         if centre != self.centre:
             self.centre = centre
             self._coast = CoastOnPlane(self._raw, centre) if self._raw is not None else None
-            self.points, self._rows = NONE, []
+            self.points = NONE
         self.view = self.view._replace(x=0.0, y=0.0)
         self.redraw()
 
     def show_points(self, points: Points, spots: tuple[Spot, ...]) -> None:
         """Set the points, and what is known of those surveyed."""
-        self.points = points
-        columns = (points.ids, points.modes, points.in_plan, points.gone)
-        self._rows = list(zip(*(column.tolist() for column in columns), strict=True))
+        self.points = points if points.rows else points.with_rows()
         own = 0
         self._grades, self._names = {}, {}
         for spot in spots:
@@ -244,7 +241,7 @@ class AccessMap(QWidget):
 
     def _mark(self, at: int) -> Mark:
         """How the mark of a point looks."""
-        number, bits, in_plan, gone = self._rows[at]
+        number, bits, in_plan, gone = self.points.rows[at]
         return _mark_of(bits, in_plan, self._grades.get(number, ""), gone)
 
     def _over(self) -> Over:

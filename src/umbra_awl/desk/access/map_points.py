@@ -16,7 +16,10 @@ _MODE_MASK = 15
 
 
 class Points(NamedTuple):
-    """One row a point; `own` numbers count the spots without an entry as −1, −2, … in their order."""
+    """One row a point; numbers of spots without an entry count −1, −2, … in their order.
+
+    `rows` has number, bits, in the plan and vanished as plain Python values, for what is drawn one by one.
+    """
 
     ids: NDArray[np.int64]
     km: Floats
@@ -24,6 +27,12 @@ class Points(NamedTuple):
     in_plan: NDArray[np.bool_]
     gone: NDArray[np.bool_]
     rank: NDArray[np.int64]
+    rows: tuple[tuple[int, int, bool, bool], ...] = ()
+
+    def with_rows(self) -> "Points":
+        """With the plain values made; best done away from the interface thread."""
+        columns = (self.ids, self.modes, self.in_plan, self.gone)
+        return self._replace(rows=tuple(zip(*(column.tolist() for column in columns), strict=True)))
 
 
 NONE = Points(
@@ -56,7 +65,8 @@ def points_of(dots: list[Dot], spots: tuple[Spot, ...], centre: Position) -> Poi
     for at in np.flatnonzero(np.isin(ids, np.array(list(order), np.int64))):
         rank[at] = order[int(ids[at])] + (0 if in_plan[at] else 10_000)
     gone = np.concatenate((np.zeros(len(extra), bool), np.array([dot.gone for dot in dots], bool)))
-    return Points(ids, project(centre, both[:, 1], both[:, 2]), both[:, 3].astype(np.int64), in_plan, gone, rank)
+    km = project(centre, both[:, 1], both[:, 2])
+    return Points(ids, km, both[:, 3].astype(np.int64), in_plan, gone, rank).with_rows()
 
 
 def kind_of(modes: int) -> str:
