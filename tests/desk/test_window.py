@@ -317,3 +317,12 @@ def test_a_networks_numbers_can_be_changed(qtbot, window):
     assert window.bench.plan.networks[0].dial_low is None
     commit(qtbot, card, "Disconnect", "12 sideways")
     assert "neither “group” nor “private”" in card._fault.text()
+
+
+def test_the_transmit_state_is_that_of_the_chosen_radios_owner(window):
+    from umbra_awl.core.plan.edits import set_fields
+
+    window.bench.do(set_fields("radios", "tarn", "x", identity="odile"))
+    assert window.top._state.toolTip() == "Tarn 16 for Q9ODL: Receive-only until the licence is granted"
+    window.bench.choose_radio("moor")
+    assert window.top._state.toolTip() == "May transmit: First licence, 2 m and 70 cm, 10 W"

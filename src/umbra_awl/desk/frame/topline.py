@@ -6,6 +6,7 @@ from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, QTimer
 from PyQt6.QtGui import QPainter, QPainterPath, QPaintEvent, QPen, QResizeEvent
 from PyQt6.QtWidgets import QMenu, QPushButton, QSizePolicy, QWidget
 
+from umbra_awl.core.plan.model import Station
 from umbra_awl.core.plan.permit import transmit_state
 from umbra_awl.desk.commands import CommandTable
 from umbra_awl.desk.frame.finder import Finder
@@ -113,7 +114,7 @@ class TopLine(QWidget):
             DrawnButton("theme", "Light or dark (Ctrl L)", theme, commands["theme"].does),
         ):
             line.addWidget(made)
-        for signal in (bench.plan_changed, bench.saved_changed, bench.document_changed):
+        for signal in (bench.plan_changed, bench.saved_changed, bench.document_changed, bench.radio_changed):
             signal.connect(self.refresh)
         self.refresh()
 
@@ -126,11 +127,25 @@ class TopLine(QWidget):
 
     def _say_state(self) -> None:
         """The transmit state, cut with dots where the window is too narrow; the tool tip has it whole."""
-        text = transmit_state(self._bench.plan.station) if self._bench.document else ""
+        text = self._state_words() if self._bench.document else ""
         room = max(self._state.width(), 40) if self._state.isVisible() else 10_000
         self._state.setText(self._state.fontMetrics().elidedText(text, Qt.TextElideMode.ElideRight, room))
         self._state.setToolTip(text)
         self._state.setAccessibleName(text)
+
+    def _station(self) -> Station:
+        """The station with the licence that counts for the chosen radio."""
+        radio = self._bench.radio
+        return self._bench.plan.station if radio is None else self._bench.index.station_of(radio)
+
+    def _state_words(self) -> str:
+        """The transmit state; with whose it is when the chosen radio is somebody else's."""
+        bench, words_ = self._bench, transmit_state(self._station())
+        identity = bench.index.identity_of(bench.radio) if bench.radio is not None else None
+        owner = next(iter(bench.plan.station.identities), None)
+        if identity is None or identity is owner:
+            return words_
+        return f"{bench.radio.name if bench.radio else ''} for {identity.call or identity.name}: {words_}"
 
     def refresh(self) -> None:
         """Show the plan's name and state."""
@@ -140,7 +155,7 @@ class TopLine(QWidget):
         identities = bench.plan.station.identities
         self.call.setText(identities[0].call if identities and identities[0].call else "no call sign")
         self.call.setVisible(document is not None)
-        licence = bench.plan.station.licence
+        licence = self._station().licence
         free = licence.granted and not licence.guard
         restyle(self._state, "role", "ok" if free else "brass")
         self._say_state()
