@@ -38,6 +38,7 @@ def test_the_delimiter_is_found(tmp_path, mark):
 def test_encodings(tmp_path, encoding):
     table = table_of(tmp_path, "Rufzeichen;Ort\nQ0BLK;Höhenzügen\n".encode(encoding))
     assert table.headers == ["Rufzeichen", "Ort"]
+    assert table.encoding == {"latin-1": "cp1252"}.get(encoding, encoding)
     assert cells(table) == [["Q0BLK", "Höhenzügen"]]
 
 
@@ -88,6 +89,13 @@ def test_doubled_and_missing_headings_are_told_apart(tmp_path):
 def test_what_is_no_directory_is_refused(tmp_path, data, name, words):
     with pytest.raises(ReadError, match=words):
         table_of(tmp_path, data, name)
+
+
+def test_a_file_that_goes_away_while_it_is_read(tmp_path):
+    table = table_of(tmp_path, "call,site\nQ0BLK,Hill\n")
+    (tmp_path / "file.csv").unlink()
+    with pytest.raises(ReadError, match="cannot be read any more"):
+        cells(table)
 
 
 def test_a_missing_file(tmp_path):

@@ -226,3 +226,15 @@ def test_undo_without_any_import(qtbot, empty_window, tmp_path):
     stage.show_page(1)
     stage.imports.undo_selected()
     assert "no import to undo" in empty_window.message.text()
+
+
+def test_a_file_that_goes_away_is_said(qtbot, stage, files, window):
+    stage.imports.open(files / "club.csv")
+    (files / "club.csv").unlink()
+    stage.imports.mapping.what.setCurrentIndex(1)
+    assert "cannot be read any more" in window.message.text()
+    stage.imports.mapping.what.setCurrentIndex(0)
+    stage.imports.mapping.go()
+    idle(qtbot, stage)
+    assert "cannot be read any more" in window.message.text()
+    assert [batch.file for batch in stage.directory.store.batches()] == ["velmar-directory.csv"]

@@ -81,8 +81,12 @@ def _csv(path: Path, head: bytes) -> Table:
     delimiter = _delimiter(head.decode(encoding, "replace"))
 
     def rows() -> Iterator[Row]:
-        with path.open("r", encoding=encoding, errors="surrogateescape", newline="") as file:
-            yield from _csv_rows(file, delimiter, legacy)
+        try:
+            with path.open("r", encoding=encoding, errors="surrogateescape", newline="") as file:
+                yield from _csv_rows(file, delimiter, legacy)
+        except OSError as error:
+            why = error.strerror or error
+            raise ReadError(f"“{path.name}” cannot be read any more: {why}. Is its disk still there?") from None
 
     first = next((row for row in rows() if row.fault or any(cell.strip() for cell in row.cells)), None)
     if first is None or first.fault:
@@ -93,11 +97,8 @@ def _csv(path: Path, head: bytes) -> Table:
     def body() -> Iterator[Row]:
         return (row for row in rows() if row.line > skip)
 
-    shown = (
-        legacy
-        if any(ord(char) >= 0xDC80 for char in head.decode("utf-8", "surrogateescape") if char > "\ud7ff")
-        else encoding
-    )
+    other = encoding == "utf-8" and _escaped(head.decode("utf-8", "surrogateescape"))
+    shown = legacy if other else encoding
     return Table(path.name, "csv", headers, body, shown, delimiter, headless)
 
 

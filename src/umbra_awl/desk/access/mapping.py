@@ -148,8 +148,12 @@ class Mapping(QWidget):
         self._check()
 
     def _guess_again(self) -> None:
-        if self.table is not None:
+        if self.table is None:
+            return
+        try:
             self._fill(guess(self.table, self.what.currentData()))
+        except DirectoryError as error:
+            self._bench.say(str(error), "stop")
 
     def layout_now(self) -> Layout:
         """The layout as it is chosen. Raises ValueError for an offset that is no number."""
