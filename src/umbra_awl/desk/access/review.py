@@ -24,8 +24,9 @@ def change_words(change: Change) -> str:
         return "not known before"
     if change.kind == "vanished":
         return "no longer listed; it is kept, marked as vanished"
+    on_air_first = sorted(change.fields.items(), key=lambda item: "-" not in item[0])
     return "; ".join(
-        f"{field_words(path)} {_shown(path, old)} → {_shown(path, new)}" for path, (old, new) in change.fields.items()
+        f"{field_words(path)} {_shown(path, old)} → {_shown(path, new)}" for path, (old, new) in on_air_first
     )
 
 
