@@ -35,12 +35,12 @@ from umbra_awl.desk.access.map_paint import (
 from umbra_awl.desk.access.map_points import NONE, Points, kind_of, modes_of
 from umbra_awl.desk.theme.theme import Theme
 
-MARGIN_PX = 110
+MARGIN_PX = 80
 _PICK_PX = 14
 _KEY_STEP_PX = 70
 _ZOOM = 1.35
 _NAMES_FROM = 2.5
-_MOST_NAMES = 90
+_MOST_NAMES = 70
 _ARROWS = {
     Qt.Key.Key_Left: (1, 0),
     Qt.Key.Key_Right: (-1, 0),

@@ -18,7 +18,7 @@ MARK_PX = 22
 _COARSE = ((0.02, 24), (0.08, 8), (0.4, 3), (1.2, 2))
 """Pixels a kilometre below which only every so many points of the coast are drawn."""
 _AROUND_PX = 3_000
-_MOST_LABELS = 90
+_MOST_LABELS = 70
 _LABEL_GAP = MARK_PX / 2 + 2
 
 
