@@ -122,7 +122,7 @@ def people_rows(count: int, seed: int = 11) -> Iterator[tuple[str, ...]]:
     """Rows of a registry, IDs beginning with 999 in order; a few are doubled or have no number."""
     chance = random.Random(seed)  # noqa: S311  (invented data)
     for at in range(count):
-        number = str(9_990_001 + at if at < 9_999 else 99_900_000 + at)
+        number = str(9_990_001 + at if at < 9_999 else 999_000_000 + at)
         fault = chance.randrange(20_000)
         number = "" if fault == 0 else str(9_990_001) if fault == 1 else number
         country = chance.choice(COUNTRIES)
