@@ -7,7 +7,7 @@ from msgspec.structs import replace
 from tests.strategies import plans
 from umbra_awl.core.facts.bands import Band
 from umbra_awl.core.plan.check import structure_faults
-from umbra_awl.core.plan.edit_station import add_identity, set_band_edges, set_identity, set_region, usual_bands
+from umbra_awl.core.plan.edit_station import add_identity, set_band_edges, set_identity, set_region, usual_band
 from umbra_awl.core.plan.edits import EditRefused, add_item, drop_item, fresh_key, rename_plan, set_fields, together
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import DmrAir, Hotspot, Identity, Licence, Network, Route, Static, Station, Zone
@@ -90,7 +90,7 @@ def test_keys_are_made_of_names_and_never_twice():
 def test_own_band_edges(plan):
     narrow = set_band_edges(Band("70 cm", 430_000_000, 433_000_000)).apply(plan)
     assert not band_permit(narrow.station, 434_000_000).allowed
-    assert usual_bands().apply(narrow) == plan
+    assert usual_band("70 cm").apply(narrow) == plan
     with pytest.raises(EditRefused, match="before it begins"):
         set_band_edges(Band("70 cm", 440_000_000, 430_000_000))
 

@@ -321,7 +321,12 @@ def test_the_stage_by_its_commands(qtbot, stage, window):
             assert stage.tabs.marked == page
     assert stage.side_tabs.marked == 1
     window.open_stage("access")
-    assert stage.list.hasFocus() or stage.side_tabs.marked == 1
+    stage.show_page(0)
+    window.open_stage("access")
+    assert stage.around.map.hasFocus()
+    stage.show_side(0)
+    window.open_stage("access")
+    assert stage.list.hasFocus()
 
 
 def test_themes_and_text_sizes_draw(stage, window):

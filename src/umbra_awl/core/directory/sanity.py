@@ -1,6 +1,6 @@
 """The sanity verdict of a directory's entry: what is doubtful, why, and the private edits that would mend it."""
 
-from collections.abc import Iterable, Iterator
+from collections.abc import Iterable, Iterator, Sequence
 from datetime import date
 from typing import Literal, NamedTuple
 
@@ -79,7 +79,7 @@ def age_words(confirmed: str, today: date) -> str:
     return f"{years} year{'' if years == 1 else 's'} ago"
 
 
-def verdict_words(found: list[Doubt]) -> str:
+def verdict_words(found: Sequence[Doubt]) -> str:
     """The verdict in one word: sane, or its gravest grade."""
     return found[0].grade if found else "sane"
 

@@ -4,7 +4,15 @@ from collections.abc import Callable
 from typing import NamedTuple
 
 from umbra_awl.core.directory.nearest import Near, Wanted, listed, nearest, unplaced
-from umbra_awl.core.directory.sanity import Doubt, Ground, age_words, doubts, sharing_output, usual_offsets
+from umbra_awl.core.directory.sanity import (
+    Doubt,
+    Ground,
+    age_words,
+    doubts,
+    sharing_output,
+    usual_offsets,
+    verdict_words,
+)
 from umbra_awl.core.directory.store import BAND_BITS, MODE_BITS, Entry, Store, columns_of
 from umbra_awl.core.directory.taking import match
 from umbra_awl.core.estimate.reach import End, Reach, hand_end, reach, site_end
@@ -31,7 +39,7 @@ class Spot(NamedTuple):
     @property
     def grade(self) -> str:
         """The verdict in one word."""
-        return self.doubts[0].grade if self.doubts else "sane"
+        return verdict_words(self.doubts)
 
 
 class Survey(NamedTuple):

@@ -6,7 +6,6 @@ Source: the published D-STAR system specification (JARL, STD 7.0), radio header:
 import re
 
 FIELD_LENGTH = 8
-NOTE_LENGTH = 4
 _FIELD = re.compile(r"[A-Z0-9/ ]{1,8}")
 _NOTE = re.compile(r"[A-Z0-9 ]{0,4}")
 

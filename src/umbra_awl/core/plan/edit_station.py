@@ -143,13 +143,6 @@ def usual_band(name: str) -> Edit:
     return Edit(f"Go back to the region's edges of {name}", apply)
 
 
-def usual_bands() -> Edit:
-    """Go back to the region's own band table."""
-    return Edit(
-        "Go back to the region's band edges", lambda plan: replace(plan, station=replace(plan.station, bands=()))
-    )
-
-
 def add_network(item: Any) -> Edit:
     """Add a network."""
     return add_item("networks", item, f"Add the network {item.name}")

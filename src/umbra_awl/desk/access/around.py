@@ -6,7 +6,7 @@ from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QWidget
 
 from umbra_awl.core.directory.errors import DirectoryError
-from umbra_awl.core.directory.nearest import dots, labels
+from umbra_awl.core.directory.nearest import Dot, Wanted, dots, labels
 from umbra_awl.core.estimate.reach import LIKELY_DB, hand_end, horizon_km, reach, site_end
 from umbra_awl.core.estimate.survey import Spot, hand_of
 from umbra_awl.core.facts.coast import Coast
@@ -15,7 +15,7 @@ from umbra_awl.desk.access.detail import Detail
 from umbra_awl.desk.access.filters import Filters
 from umbra_awl.desk.access.legend import MapLegend
 from umbra_awl.desk.access.map import AccessMap
-from umbra_awl.desk.access.map_points import Points, points_of
+from umbra_awl.desk.access.map_points import Points, numbers_of, points_of
 from umbra_awl.desk.access.playback import Playback
 from umbra_awl.desk.access.spot_list import SpotList
 from umbra_awl.desk.directory import NOWHERE, Directory, Place
@@ -45,6 +45,8 @@ class Around(QWidget):
         self._bench, self._directory, self._list = bench, directory, spot_list
         self._key = ""
         self._fitted = False
+        self._dots: tuple[Wanted, list[Dot]] | None = None
+        self._version = 0
         outer = column(self, 6)
         self.filters = Filters()
         self.map = AccessMap(theme, self._labels)
@@ -68,7 +70,7 @@ class Around(QWidget):
         self.playback.moved.connect(self._moved)
         directory.surveyed.connect(self._surveyed)
         directory.place_changed.connect(self._place_changed)
-        directory.changed.connect(self._load_points)
+        directory.changed.connect(self._forget_dots)
         bench.jobs.latest("coast", lambda: directory.coast()[0], self._show_coast)
         self._place_changed()
         self.detail.show_spot(None)
@@ -138,20 +140,30 @@ class Around(QWidget):
         far = [spot.km for spot in self._directory.survey.spots if spot.km is not None]
         self.map.fit(max(far, default=_FIRST_KM) * 1.05)
 
-    def _load_points(self) -> None:
-        directory, wanted, centre = self._directory, self._directory.wanted, self.map.centre
-        spots = directory.survey.spots
+    def _forget_dots(self) -> None:
+        """The store changed; the survey that follows reads them anew."""
+        self._dots = None
+        self._version += 1
 
-        def work() -> Points | None:
+    def _load_points(self) -> None:
+        """The map's points, in the background; the store is read once for each filter, not for each step of a track."""
+        directory, wanted, centre, kept = self._directory, self._directory.wanted, self.map.centre, self._dots
+        spots, version = directory.survey.spots, self._version
+
+        def work() -> tuple[list[Dot], Points] | None:
             try:
-                return points_of(dots(directory.store, wanted), spots, centre)
+                found = kept[1] if kept is not None and kept[0] == wanted else dots(directory.store, wanted)
+                return found, points_of(found, spots, centre)
             except DirectoryError:
                 return None
 
-        def done(points: Points | None) -> None:
-            if points is not None and centre == self.map.centre:
-                self.map.show_points(points, spots)
-                self._select_on_map()
+        def done(result: tuple[list[Dot], Points] | None) -> None:
+            if result is None or centre != self.map.centre:
+                return
+            if version == self._version:
+                self._dots = (wanted, result[0])
+            self.map.show_points(result[1], spots)
+            self._select_on_map()
 
         self._bench.jobs.latest("map points", work, done)
 
@@ -164,20 +176,15 @@ class Around(QWidget):
         self.map.select(self._number(self._key))
 
     def _number(self, key: str) -> int | None:
-        own = 0
-        for spot in self._directory.survey.spots:
-            own -= spot.entry is None
-            if spot.key == key:
-                return spot.entry.id if spot.entry else own
-        return None
+        spots = self._directory.survey.spots
+        return next((number for number, spot in zip(numbers_of(spots), spots, strict=True) if spot.key == key), None)
 
     def _choose_number(self, number: int) -> None:
-        own = 0
-        for spot in self._directory.survey.spots:
-            own -= spot.entry is None
-            if number == (spot.entry.id if spot.entry else own):
-                self._list.choose(spot.key)
-                return
+        spots = self._directory.survey.spots
+        spot = dict(zip(numbers_of(spots), spots, strict=True)).get(number)
+        if spot is not None:
+            self._list.choose(spot.key)
+            return
         entries = self._directory.store.entries([number])
         if entries and entries[0].access.lat is not None and entries[0].access.lon is not None:
             access = entries[0].access

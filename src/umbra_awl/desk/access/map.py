@@ -32,7 +32,7 @@ from umbra_awl.desk.access.map_paint import (
     paint_ground,
     paint_marks,
 )
-from umbra_awl.desk.access.map_points import NONE, Points, kind_of, modes_of
+from umbra_awl.desk.access.map_points import NONE, Points, kind_of, modes_of, numbers_of
 from umbra_awl.desk.theme.theme import Theme
 
 MARGIN_PX = 80
@@ -113,11 +113,8 @@ class AccessMap(QWidget):
     def show_points(self, points: Points, spots: tuple[Spot, ...]) -> None:
         """Set the points, and what is known of those surveyed."""
         self.points = points if points.rows else points.with_rows()
-        own = 0
         self._grades, self._names = {}, {}
-        for spot in spots:
-            own -= spot.entry is None
-            number = spot.entry.id if spot.entry else own
+        for number, spot in zip(numbers_of(spots), spots, strict=True):
             self._grades[number] = spot.grade
             self._names[number] = (spot.access.call, spot.access.site)
         self.redraw()

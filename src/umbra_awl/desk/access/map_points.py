@@ -1,5 +1,6 @@
 """The points of the map as arrays: the directory's, those of the plan, and which come first where they crowd."""
 
+from itertools import count
 from typing import NamedTuple
 
 import numpy as np
@@ -45,21 +46,27 @@ NONE = Points(
 )
 
 
+def numbers_of(spots: tuple[Spot, ...]) -> list[int]:
+    """The number of each spot on the map: its entry's, or −1, −2, … for those without one."""
+    own = count(-1, -1)
+    return [spot.entry.id if spot.entry else next(own) for spot in spots]
+
+
 def points_of(dots: list[Dot], spots: tuple[Spot, ...], centre: Position) -> Points:
     """All points around a centre. The plan's come first, then the surveyed in their order, then the rest."""
-    own = [spot for spot in spots if spot.entry is None]
+    numbers = numbers_of(spots)
     extra = [
-        (-1 - at, spot.access.lat, spot.access.lon or 0.0, columns_of(spot.access)[4])
-        for at, spot in enumerate(own)
-        if spot.access.lat is not None
+        (number, spot.access.lat, spot.access.lon or 0.0, columns_of(spot.access)[4])
+        for number, spot in zip(numbers, spots, strict=True)
+        if number < 0 and spot.access.lat is not None
     ]
     rows = [*extra, *(dot[:4] for dot in dots)]
     both = np.empty((len(rows), 4))
     for column in range(4):  # column by column: one great conversion would keep the window waiting
         both[:, column] = np.fromiter((row[column] for row in rows), np.float64, len(rows))
     ids = both[:, 0].astype(np.int64)
-    order = {spot.entry.id if spot.entry else -1 - own.index(spot): at for at, spot in enumerate(spots)}
-    in_plan_ids = [spot.entry.id if spot.entry else -1 - own.index(spot) for spot in spots if spot.in_plan]
+    order = {number: at for at, number in enumerate(numbers)}
+    in_plan_ids = [number for number, spot in zip(numbers, spots, strict=True) if spot.in_plan]
     in_plan = np.isin(ids, np.array(in_plan_ids, np.int64))
     rank = np.arange(len(ids), dtype=np.int64) + 1_000_000
     for at in np.flatnonzero(np.isin(ids, np.array(list(order), np.int64))):

@@ -132,8 +132,8 @@ class AccessStage(QWidget):
         self.tabs.mark(at)
 
     def take_focus(self) -> None:
-        """Give the keyboard to the list."""
-        self.list.setFocus()
+        """Give the keyboard to the list, or to the map while the trips stand in the list's place."""
+        (self.around.map if self.side_tabs.marked else self.list).setFocus()
 
     def _say_place(self) -> None:
         place = self.directory.place

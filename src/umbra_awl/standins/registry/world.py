@@ -129,8 +129,8 @@ def people_rows(count: int, seed: int = 11) -> Iterator[tuple[str, ...]]:
         yield (
             number,
             call_sign(chance),
-            chance.choice(_NAMES),
-            chance.choice(_FAMILIES),
+            given_name(chance),
+            family_name(chance),
             site_name(chance),
             site_name(chance),
             country,
