@@ -9,7 +9,8 @@ from umbra_awl.core.plan.edit_access import remove_access, remove_destination, s
 from umbra_awl.core.plan.edits import EditRefused
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import Call, DstarAir, Network, ScanList, Service, Zone
-from umbra_awl.core.routes.crossing import called, crossing
+from umbra_awl.core.routes.calls import called
+from umbra_awl.core.routes.crossing import crossing
 from umbra_awl.core.routes.lists import (
     add_list,
     make_zones,

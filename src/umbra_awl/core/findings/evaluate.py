@@ -54,12 +54,13 @@ class Evaluator:
 
     def __init__(self, profiles: Mapping[str, Profile]) -> None:
         self._profiles = profiles
+        self.silenced: tuple[Finding, ...] = ()
         self._plan: Plan | None = None
         self._routes: dict[int, tuple[Finding, ...]] = {}
         self._services: dict[str, tuple[Finding, ...]] = {}
 
     def evaluate(self, index: PlanIndex) -> tuple[Finding, ...]:
-        """The findings of the plan, gravest first, then in plan order."""
+        """The findings of the plan, gravest first, then in plan order; `silenced` holds those the operator has put aside."""
         touched = _touched(self._plan, index.plan)
         self._look_at_services(index, touched)
         self._look_at_routes(index, touched)
@@ -69,12 +70,16 @@ class Evaluator:
             found.extend(service)
         for route in index.plan.routes if self._routes else ():
             found.extend(self._routes.get(id(route), ()))
-        return tuple(sorted(found, key=lambda item: SEVERITY_ORDER[item.severity]))
+        ordered = sorted(found, key=lambda item: SEVERITY_ORDER[item.severity])
+        aside = {item.key for item in index.plan.silenced}
+        self.silenced = tuple(item for item in ordered if item.key in aside and not item.rule.safety)
+        return tuple(item for item in ordered if item.key not in aside or item.rule.safety)
 
     def _look_at_services(self, index: PlanIndex, touched: _Touched) -> None:
         before, kept = self._services, dict[str, tuple[Finding, ...]]()
         for key, (access, service) in index.services.items():
-            again = touched.station or key in touched.services or key in touched.routed_services or key not in before
+            again = touched.station or touched.destinations or key in touched.services
+            again = again or key in touched.routed_services or key not in before
             if again or (access.kind == "hotspot" and touched.services):
                 kept[key] = tuple(check_service(index, access, service))
             else:
@@ -103,7 +108,7 @@ def _touched(old: Plan | None, new: Plan) -> _Touched:
     services = frozenset(
         service.key for access in chain(*_other(old.access, new.access)) for service in access.services
     )
-    station = old.station is not new.station or old.hotspots is not new.hotspots
+    station = old.station is not new.station or old.hotspots is not new.hotspots or old.networks is not new.networks
     return _Touched(
         frozenset((route.service, route.destination) for route in routes),
         frozenset(map(id, removed)),

@@ -3,6 +3,7 @@
 from typing import Literal, NamedTuple
 
 from umbra_awl.core.plan.edits import Edit
+from umbra_awl.core.plan.model import AccessPoint, Destination, Network, Route, Service
 
 Severity = Literal["stop", "warn", "note"]
 Stage = Literal["station", "routes", "radios"]
@@ -37,12 +38,16 @@ class Repair(NamedTuple):
 
 
 class Rule(NamedTuple):
-    """A rule: its name, how grave its findings are, their title, and the explanation behind “why”."""
+    """A rule: its name, how grave its findings are, their title, the explanation behind “why”.
+
+    What a `safety` rule finds cannot be silenced: it would transmit where it must not, or hide what is said.
+    """
 
     name: str
     severity: Severity
     title: str
     why: str
+    safety: bool = False
 
 
 class Finding(NamedTuple):
@@ -68,3 +73,23 @@ class Finding(NamedTuple):
     def severity(self) -> Severity:
         """How grave it is: stop, warn or note."""
         return self.rule.severity
+
+
+class Spot(NamedTuple):
+    """A route with everything it stands on."""
+
+    route: Route
+    access: AccessPoint
+    service: Service
+    destination: Destination
+    network: Network | None
+
+    @property
+    def target(self) -> Target:
+        """The route as a finding's target."""
+        return Target("route", self.route.key)
+
+    @property
+    def where(self) -> str:
+        """The access point as people say it."""
+        return self.access.call or self.access.site

@@ -2,36 +2,35 @@
 
 from collections.abc import Iterator, Mapping
 
-from umbra_awl.core.facts.callsign import call_sign_fault, tidy_call_sign
-from umbra_awl.core.facts.dmr import radio_id_fault
 from umbra_awl.core.findings.model import Finding, Repair, Rule, Target
+from umbra_awl.core.findings.on_dstar import free_letter
+from umbra_awl.core.findings.on_people import check_people
 from umbra_awl.core.fit.profile import Profile
-from umbra_awl.core.plan.edit_station import set_call
+from umbra_awl.core.plan.edit_access import set_air
 from umbra_awl.core.plan.edits import set_fields
 from umbra_awl.core.plan.index import PlanIndex
-from umbra_awl.core.plan.model import Identity, OwnedRadio, Route, Zone
-from umbra_awl.core.plan.permit import guard_permit
+from umbra_awl.core.plan.model import AccessPoint, DstarAir, OwnedRadio, Route, Zone
 from umbra_awl.core.routes.lists import counts_of_all, members_of_all, zones_in_force
 from umbra_awl.core.routes.names import fold
 from umbra_awl.core.routes.punch import set_route
 
-BAD_CALL = Rule(
-    "call-sign", "warn", "Call sign missing or malformed",
-    "Every transmission is identified by the call sign, and networks refuse a malformed one.",
-)  # fmt: skip
-BAD_ID = Rule(
-    "dmr-id", "warn", "DMR ID missing or malformed",
-    "Networks know you by your ID. With a digit missing you are nobody, or somebody else.",
-)  # fmt: skip
-GUARD_ON = Rule(
-    "guard-on", "note", "Everything is receive-only",
-    "The receive-only guard keeps a radio from transmitting by accident. It stays on until the licence is granted; "
-    "then it is yours to lift.",
-)  # fmt: skip
 NAMES_MEET = Rule(
     "names-meet", "warn", "Names meet when cut",
     "A name made by hand is cut at the end of the display. When two are the same there, nobody knows which knob position "
     "is which; the second one is told apart by a number.",
+)  # fmt: skip
+SAME_ENTRY = Rule(
+    "same-call-and-module", "warn", "Two entries with one call sign and module",
+    "Some radios refuse a second access entry with the same call sign and module, and a gateway cannot tell them apart. Give "
+    "each hotspot a module letter of its own.",
+)  # fmt: skip
+SCAN_HANG = Rule(
+    "scan-hang-over-limit", "note", "Scan waits longer than the radio can",
+    "After a call a scanning radio stays for a while, so that the answer is heard. Each radio has a longest time.",
+)  # fmt: skip
+SCAN_PRIORITY = Rule(
+    "scan-priority-outside", "note", "Priority channel is not in its scan list",
+    "A radio looks at the priority channel between all others. It has to be one of the list.",
 )  # fmt: skip
 ZONE_LONG = Rule(
     "zone-over-limit", "note", "Zone longer than the knob",
@@ -49,18 +48,10 @@ UNKNOWN_PROFILE = Rule(
 
 def check_plan(index: PlanIndex, profiles: Mapping[str, Profile]) -> Iterator[Finding]:
     """All findings that need the whole plan."""
-    for identity in index.plan.station.identities:
-        yield from _check_identity(index, identity)
-    if not guard_permit(index.plan.station.licence).allowed:
-        yield Finding(GUARD_ON, Target("licence", ""), guard_permit(index.plan.station.licence).reason)
-    for radio in index.plan.radios:
-        carried = index.identity_of(radio)
-        if carried is not None and carried.licence is not None and not guard_permit(carried.licence).allowed:
-            reason = guard_permit(carried.licence).reason
-            text = f"{radio.name} is programmed for {carried.call or carried.name}. {reason}"
-            yield Finding(GUARD_ON, Target("radio", radio.key), text)
+    yield from check_people(index, profiles)
+    yield from _check_entries(index)
     zones = zones_in_force(index) if index.plan.radios else ()
-    counts = counts_of_all(index, (*zones, *index.plan.scans)) if index.plan.radios else {}
+    counted: dict[tuple[str, ...], dict[str, int]] = {}
     pinned = [route for route in index.plan.routes if route.name]
     for radio in index.plan.radios:
         profile = profiles.get(radio.profile)
@@ -68,30 +59,31 @@ def check_plan(index: PlanIndex, profiles: Mapping[str, Profile]) -> Iterator[Fi
             text = f"“{radio.name}” wants the profile “{radio.profile}”, which is not here."
             yield Finding(UNKNOWN_PROFILE, Target("radio", radio.key), text)
             continue
-        yield from _check_names(index, radio, profile, pinned)
+        yield from _check_names(index, radio, profile, [route for route in pinned if _goes_on(index, route, profile)])
+        if profile.modes not in counted:
+            counted[profile.modes] = counts_of_all(index, (*zones, *index.plan.scans), profile.modes)
+        counts = counted[profile.modes]
         yield from _check_zones(radio, profile, zones, counts)
         yield from _check_scans(index, radio, profile, counts)
 
 
-def _check_identity(index: PlanIndex, identity: Identity) -> Iterator[Finding]:
-    target = Target("identity", identity.key)
-    fault = call_sign_fault(identity.call)
-    if fault:
-        tidy = tidy_call_sign(identity.call)
-        mends = tidy and not call_sign_fault(tidy)
-        repair = Repair(f"Write {tidy}", set_call(identity.key, tidy)) if mends else None
-        yield Finding(BAD_CALL, target, fault, repair)
-    if identity.ids or (_carried(index, identity) and any(network.mode == "dmr" for network in index.plan.networks)):
-        numbers: list[int | None] = [*(item.number for item in identity.ids)] or [None]
-        faults = [text for number in numbers if (text := radio_id_fault(number))]
-        if faults:
-            yield Finding(BAD_ID, target, faults[0])
+def _goes_on(index: PlanIndex, route: Route, profile: Profile) -> bool:
+    return index.services[route.service][1].mode in profile.modes
 
 
-def _carried(index: PlanIndex, identity: Identity) -> bool:
-    """Whether a radio carries an identity, or it is the owner's."""
-    owner = index.plan.station.identities[0]
-    return identity is owner or any(index.identity_of(radio) is identity for radio in index.plan.radios)
+def _check_entries(index: PlanIndex) -> Iterator[Finding]:
+    """Two D-STAR entries with one call sign and module."""
+    first: dict[tuple[str, str], AccessPoint] = {}
+    for access, service in index.all_services():
+        if not isinstance(service.air, DstarAir) or not access.call:
+            continue
+        earlier = first.setdefault((access.call, service.air.module), access)
+        if earlier is not access:
+            letter = free_letter(index, access, service)
+            edit = set_air(service.key, f"Give {access.site} the module {letter}", module=letter)
+            text = f"{earlier.site} and {access.site} are both {access.call} {service.air.module}."
+            repair = Repair(f"Make {access.site} module {letter}", edit) if letter else None
+            yield Finding(SAME_ENTRY, Target("service", service.key), text, repair)
 
 
 def _check_names(index: PlanIndex, radio: OwnedRadio, profile: Profile, pinned: list[Route]) -> Iterator[Finding]:
@@ -118,11 +110,27 @@ def _check_zones(
             yield Finding(ZONE_LONG, Target("zone", zone.key), text, None, radio.key)
 
 
+def _cut(index: PlanIndex, keys: tuple[str, ...], profile: Profile) -> tuple[str, ...]:
+    """The routes without those that a radio carries beyond its limit of a scan list."""
+    carried = [key for key in keys if _goes_on(index, index.routes[key], profile)]
+    gone = frozenset(carried[profile.limits.scan_members :])
+    return tuple(key for key in keys if key not in gone)
+
+
 def _check_scans(index: PlanIndex, radio: OwnedRadio, profile: Profile, counts: dict[str, int]) -> Iterator[Finding]:
-    most = profile.limits.scan_members
+    most, longest_s = profile.limits.scan_members, profile.limits.scan_hang_s
     for scan in index.plan.scans:
+        target = Target("scan", scan.key)
         if counts[scan.key] > most:
-            keys = members_of_all(index, (scan,))[scan.key][:most]
+            keys = _cut(index, members_of_all(index, (scan,))[scan.key], profile)
             text = f"{scan.name} has {counts[scan.key]} routes; {radio.name} scans {most}."
             cut = set_fields("scans", scan.key, f"Cut {scan.name} to {most}", by="hand", members=keys)
-            yield Finding(SCAN_LONG, Target("scan", scan.key), text, Repair(f"Keep the first {most}", cut), radio.key)
+            yield Finding(SCAN_LONG, target, text, Repair(f"Keep the first {most}", cut), radio.key)
+        if scan.hang_s > longest_s:
+            text = f"{scan.name} waits {scan.hang_s:g} s; {radio.name} waits at most {longest_s:g} s."
+            cut = set_fields("scans", scan.key, f"Let {scan.name} wait {longest_s:g} s", hang_s=longest_s)
+            yield Finding(SCAN_HANG, target, text, Repair(f"Wait {longest_s:g} s", cut), radio.key)
+        if scan.priority and scan.priority not in members_of_all(index, (scan,))[scan.key]:
+            text = f"{scan.name} does not hold its priority channel."
+            drop = set_fields("scans", scan.key, f"No priority channel in {scan.name}", priority="")
+            yield Finding(SCAN_PRIORITY, target, text, Repair("No priority", drop), radio.key)

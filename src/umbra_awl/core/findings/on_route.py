@@ -1,17 +1,21 @@
 """Rules on one route: the crossing is possible, and what the channel holds agrees with its access point."""
 
 from collections.abc import Iterator
-from typing import NamedTuple
 
-from umbra_awl.core.facts.dmr import COLOR_CODES, talk_group_fault
+from umbra_awl.core.facts.dmr import COLOR_CODES
+from umbra_awl.core.facts.modes import MODE_WORDS
 from umbra_awl.core.facts.tones import is_tone
 from umbra_awl.core.facts.width import width_word
-from umbra_awl.core.findings.model import Finding, Repair, Rule, Target
-from umbra_awl.core.findings.on_service import BAD_COLOR, tone_finding
-from umbra_awl.core.plan.edits import set_fields
+from umbra_awl.core.findings.model import Finding, Repair, Rule, Spot
+from umbra_awl.core.findings.on_call import check_call
+from umbra_awl.core.findings.on_dmr import BAD_COLOR
+from umbra_awl.core.findings.on_dstar import check_dstar_route
+from umbra_awl.core.findings.on_fusion import check_fusion_route
+from umbra_awl.core.findings.on_service import tone_finding
 from umbra_awl.core.plan.index import PlanIndex
-from umbra_awl.core.plan.model import AccessPoint, Call, Destination, DmrAir, FmAir, Network, Route, Service
-from umbra_awl.core.routes.crossing import called, convention_call, crossing
+from umbra_awl.core.plan.model import Call, DmrAir, DstarAir, FmAir, Route
+from umbra_awl.core.routes.calls import call_through, network_reached
+from umbra_awl.core.routes.crossing import crossing
 from umbra_awl.core.routes.punch import fill, set_route
 
 NOT_POSSIBLE = Rule(
@@ -46,19 +50,12 @@ WIDTH_DIFFERS = Rule(
 ENCRYPTED = Rule(
     "encryption-on", "stop", "Encryption is on",
     "Amateur stations do not obscure the meaning of what they send. Switched on by accident, nobody understands you.",
+    safety=True,
 )  # fmt: skip
-NO_CONTACT = Rule(
-    "contact-missing", "stop", "No contact to call",
-    "A DMR channel needs the number it calls. Without one the radio sends nothing that a network could carry.",
-)  # fmt: skip
-BAD_NUMBER = Rule(
-    "number-out-of-range", "stop", "Not a number one can call",
-    "Talk groups and IDs are 24-bit numbers with a few kept apart. A digit too many is the usual slip.",
-)  # fmt: skip
-WRONG_KIND = Rule(
-    "wrong-call-kind", "warn", "Group and private call mixed up",
-    "Whether an echo test or a disconnect is a private or a group call differs from network to network. The wrong kind "
-    "is not answered.",
+FOREIGN = Rule(
+    "other-modes-settings", "warn", "Settings of another mode",
+    "Digital settings on an FM channel, or a tone on a digital one, are left over from the channel it was copied from. They "
+    "do nothing here and mislead whoever looks.",
 )  # fmt: skip
 DEAF = Rule(
     "group-list-lacks-own", "warn", "Would call and not hear the answer",
@@ -67,30 +64,11 @@ DEAF = Rule(
 )  # fmt: skip
 
 
-class Spot(NamedTuple):
-    """A route with everything it stands on."""
-
-    route: Route
-    access: AccessPoint
-    service: Service
-    destination: Destination
-    network: Network | None
-
-    @property
-    def target(self) -> Target:
-        """The route as a finding's target."""
-        return Target("route", self.route.key)
-
-    @property
-    def where(self) -> str:
-        """The access point as people say it."""
-        return self.access.call or self.access.site
-
-
 def spot_of(index: PlanIndex, route: Route) -> Spot:
     """The route's surroundings."""
     access, service = index.services[route.service]
-    return Spot(route, access, service, index.destinations[route.destination], index.network_of(service))
+    destination = index.destinations[route.destination]
+    return Spot(route, access, service, destination, network_reached(index, service, destination))
 
 
 def check_route(index: PlanIndex, spot: Spot) -> Iterator[Finding]:
@@ -105,6 +83,40 @@ def check_route(index: PlanIndex, spot: Spot) -> Iterator[Finding]:
         yield from _check_fm(index, spot, spot.service.air)
     elif isinstance(spot.service.air, DmrAir):
         yield from _check_dmr(index, spot, spot.service.air)
+    elif isinstance(spot.service.air, DstarAir):
+        yield from check_dstar_route(index, spot, spot.service.air)
+    else:
+        yield from check_fusion_route(index, spot, spot.service.air)
+    yield from _check_foreign(index, spot)
+
+
+_OWN_OF: dict[str, tuple[str, ...]] = {
+    "fm": ("tone_tx", "tone_rx", "width_hz"),
+    "dmr": ("promiscuous", "encrypted", "hears", "color_code"),
+    "dstar": ("ur", "rpt1", "rpt2"),
+    "fusion": ("way", "dgid_tx", "dgid_rx"),
+}
+_UNSET = Route("", "")
+_SAID = {"tone_tx": "a tone", "tone_rx": "a receive tone", "width_hz": "a width", "hears": "a receive group list",
+         "color_code": "a color code", "promiscuous": "promiscuous", "encrypted": "encryption", "ur": "UR", "rpt1": "RPT1",
+         "rpt2": "RPT2", "way": "a way to send", "dgid_tx": "a DG-ID", "dgid_rx": "a receive DG-ID"}  # fmt: skip
+
+
+def _check_foreign(index: PlanIndex, spot: Spot) -> Iterator[Finding]:
+    """Settings that only another mode has."""
+    route = spot.route
+    held = {
+        field: getattr(_UNSET, field)
+        for mode, fields in _OWN_OF.items()
+        if mode != spot.service.mode
+        for field in fields
+        if getattr(route, field) != getattr(_UNSET, field)
+    }
+    if held:
+        said = ", ".join(_SAID[field] for field in held)
+        text = f"The channel is {MODE_WORDS[spot.service.mode]} and holds {said}."
+        edit = set_route(index, route.key, "Take other modes' settings off", **held)
+        yield Finding(FOREIGN, spot.target, text, Repair("Take them off", edit))
 
 
 def _slot_finding(index: PlanIndex, spot: Spot, slots: tuple[int, ...]) -> Finding:
@@ -165,8 +177,8 @@ def _check_dmr(index: PlanIndex, spot: Spot, air: DmrAir) -> Iterator[Finding]:
         off = Repair("Switch it off", set_route(index, route.key, "Switch encryption off", encrypted=False))
         yield Finding(ENCRYPTED, spot.target, text, off)
     yield from _check_static(index, spot, air)
-    call = called(spot.destination, spot.network)
-    yield from _check_call(spot, call)
+    call = call_through(index, spot.service, spot.destination)
+    yield from check_call(spot, call)
     if call is not None and call.kind == "group":
         yield from _check_hears(index, spot, call)
 
@@ -184,29 +196,12 @@ def _check_static(index: PlanIndex, spot: Spot, air: DmrAir) -> Iterator[Finding
     yield Finding(OTHER_SLOT, spot.target, text, repair)
 
 
-def _check_call(spot: Spot, call: Call | None) -> Iterator[Finding]:
-    destination = spot.destination
-    if call is None:
-        text = f"{destination.name} has no number, and {spot.network.name if spot.network else 'no network'} gives none for it."
-        yield Finding(NO_CONTACT, spot.target, text)
-        return
-    fault = talk_group_fault(call.number)
-    if fault:
-        yield Finding(BAD_NUMBER, spot.target, f"{destination.name}: {fault}")
-    usual = convention_call(destination, spot.network)
-    if usual is not None and usual.number == call.number and usual.kind != call.kind and destination.kind != "private":
-        where = f" on {spot.network.name}" if spot.network else ""
-        text = f"{usual.number} is a {usual.kind} call{where}; the plan makes a {call.kind} call."
-        label = f"Make it a {usual.kind} call"
-        edit = set_fields("destinations", destination.key, f"{label}: {destination.name}", call=usual.kind)
-        yield Finding(WRONG_KIND, spot.target, text, Repair(label, edit))
-
-
 def _check_hears(index: PlanIndex, spot: Spot, call: Call) -> Iterator[Finding]:
     route = spot.route
     if route.hears is None or route.promiscuous:
         return
-    heard = [called(index.destinations[key], spot.network) for key in route.hears if key in index.destinations]
+    there = index.destinations
+    heard = [call_through(index, spot.service, there[key]) for key in route.hears if key in there]
     if any(item is not None and item.number == call.number for item in heard):
         return
     text = f"The receive group list has {len(heard)} talk group{'' if len(heard) == 1 else 's'}, and not {call.number}."

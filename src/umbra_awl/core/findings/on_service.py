@@ -2,16 +2,20 @@
 
 from collections.abc import Iterator
 
-from umbra_awl.core.facts.bands import SATELLITE_SEGMENTS, band_at
-from umbra_awl.core.facts.dmr import COLOR_CODES
+from umbra_awl.core.facts.bands import band_at
 from umbra_awl.core.facts.frequency import format_mhz, format_offset
+from umbra_awl.core.facts.repeaters import USUAL_OFFSETS_HZ
 from umbra_awl.core.facts.tones import is_tone, nearest_ctcss
 from umbra_awl.core.facts.width import on_raster
 from umbra_awl.core.findings.model import Finding, Repair, Rule, Target
+from umbra_awl.core.findings.on_dmr import check_dmr_service
+from umbra_awl.core.findings.on_dstar import check_dstar_service
+from umbra_awl.core.findings.on_fusion import check_fusion_service
+from umbra_awl.core.findings.on_hotspot import check_hotspot, move_hotspot, one_pair, stands_well
 from umbra_awl.core.plan.edit_access import set_air, set_service, swap_offset
-from umbra_awl.core.plan.edits import Edit, set_fields, together
+from umbra_awl.core.plan.edits import Edit, together
 from umbra_awl.core.plan.index import PlanIndex
-from umbra_awl.core.plan.model import AccessPoint, DmrAir, FmAir, Hotspot, Service
+from umbra_awl.core.plan.model import AccessPoint, DmrAir, DstarAir, FmAir, Service
 from umbra_awl.core.plan.permit import Permit, band_permit
 from umbra_awl.core.routes.punch import set_route
 
@@ -19,10 +23,12 @@ OUT_OF_BAND = Rule(
     "out-of-band", "stop", "Transmits outside the band",
     "A transmitter outside the amateur bands disturbs other services and breaks the licence. A wrong offset sign in a "
     "directory is the usual reason; when the other sign leads into the band, it is probably the right one.",
+    safety=True,
 )  # fmt: skip
 OUT_OF_LICENCE = Rule(
     "out-of-licence", "stop", "Transmits where the licence does not reach",
     "The licence decides on which bands you may transmit. Such channels are fitted as receive-only.",
+    safety=True,
 )  # fmt: skip
 WOULD_BE_OUT = Rule(
     "would-be-out", "note", "Would transmit where it must not",
@@ -32,43 +38,66 @@ BAD_TONE = Rule(
     "unknown-tone", "stop", "Not a standard tone",
     "Radios know the 50 standard CTCSS tones and the standard DCS codes. Any other value cannot be written.",
 )  # fmt: skip
-BAD_COLOR = Rule(
-    "unknown-color-code", "stop", "Not a color code",
-    "DMR has the color codes 0 to 15. With a wrong one the repeater neither hears you nor opens your speaker.",
+SHIFT_SHORT = Rule(
+    "offset-short", "warn", "Offset a digit short",
+    "An offset takes effect only after its last digit: 7.6 MHz typed into five places as 0.76 sends ten times too near. Such an "
+    "offset is not customary anywhere, and ten times it is.",
 )  # fmt: skip
-SATELLITE = Rule(
-    "hotspot-in-satellite-segment", "stop", "Hotspot in a satellite segment",
-    "145.8-146.0 and 435-438 MHz are kept for satellites, whose weak signals a hotspot next door drowns. Some hotspots "
-    "refuse to start there and say so only in their log.",
-)  # fmt: skip
-HOTSPOT_DIFFERS = Rule(
-    "hotspot-differs", "stop", "Hotspot and radio do not meet",
-    "Radio and hotspot must agree to the hertz: the radio hears where the hotspot transmits and sends where it listens.",
-)  # fmt: skip
-HOTSPOT_COLOR = Rule(
-    "hotspot-color-differs", "stop", "Hotspot has another color code",
-    "With two different color codes neither side opens for the other.",
+SHIFT_LEFT = Rule(
+    "offset-on-simplex", "warn", "Offset left on a simplex channel",
+    "On a simplex channel one hears and sends on the same frequency. An offset left on from the last repeater sends where "
+    "nobody listens.",
 )  # fmt: skip
 OFF_RASTER = Rule(
     "off-raster", "note", "Between two channels",
     "Channels lie on a raster of 6.25 or 5 kHz. A frequency between them is most often a slip of one digit.",
 )  # fmt: skip
 
-_RASTER_STEP_HZ = 12_500
-_FREE_START_HZ = 434_000_000
-
 
 def check_service(index: PlanIndex, access: AccessPoint, service: Service) -> Iterator[Finding]:
     """All findings of one service."""
-    yield from _check_transmit(index, access, service)
+    if access.kind != "receive":
+        yield from _check_transmit(index, access, service)
     yield from _check_raster(access, service)
-    if isinstance(service.air, FmAir):
-        yield from _check_tone(access, service, service.air)
-    elif isinstance(service.air, DmrAir) and service.air.color_code not in COLOR_CODES:
-        text = f"{access.call} has the color code {service.air.color_code}; 0 to 15 exist."
-        yield Finding(BAD_COLOR, Target("service", service.key), text)
+    yield from _check_offset(index, access, service)
+    air = service.air
+    if isinstance(air, FmAir):
+        yield from _check_tone(access, service, air)
+    elif isinstance(air, DmrAir):
+        yield from check_dmr_service(index, access, service, air)
+    elif isinstance(air, DstarAir):
+        yield from check_dstar_service(index, access, service, air)
+    else:
+        yield from check_fusion_service(index, access, service, air)
     if access.kind == "hotspot":
-        yield from _check_hotspot(index, access, service)
+        yield from check_hotspot(index, access, service)
+
+
+def _check_offset(index: PlanIndex, access: AccessPoint, service: Service) -> Iterator[Finding]:
+    """An offset where there should be none, or one that lost its last digit."""
+    target, offset = Target("service", service.key), service.tx_hz - service.rx_hz
+    where = access.call or access.site
+    if not offset:
+        return
+    if access.kind in {"simplex", "receive"}:
+        text = f"{where} is simplex on {format_mhz(service.rx_hz)}, and the radios would send on {format_mhz(service.tx_hz)}."
+        fits = access.kind == "receive" or band_permit(index.plan.station, service.rx_hz).allowed
+        edit = set_service(service.key, f"Take the offset off {where}", tx_hz=service.rx_hz)
+        yield Finding(SHIFT_LEFT, target, text, Repair("Take the offset off", edit) if fits else None)
+    elif access.kind == "repeater":
+        whole_hz = service.rx_hz + 10 * offset
+        band = band_at(index.bands, service.rx_hz)
+        usual = USUAL_OFFSETS_HZ.get(band.name, ()) if band is not None else ()
+        if (
+            abs(offset) in usual
+            or abs(10 * offset) not in usual
+            or not band_permit(index.plan.station, whole_hz).allowed
+        ):
+            return
+        text = f"{where} has the offset {format_offset(offset)} MHz; {format_offset(10 * offset)} is customary."
+        label = f"Make it {format_offset(10 * offset)}"
+        edit = set_service(service.key, f"{label} on {where}", tx_hz=whole_hz)
+        yield Finding(SHIFT_SHORT, target, text, Repair(label, edit))
 
 
 def _check_transmit(index: PlanIndex, access: AccessPoint, service: Service) -> Iterator[Finding]:
@@ -94,14 +123,11 @@ def _swap(index: PlanIndex, access: AccessPoint, service: Service, permit: Permi
     if permit.kind != "band" or other_hz == service.tx_hz or not band_permit(index.plan.station, other_hz).allowed:
         return None
     label = f"Swap the sign on {access.call or access.site}"
-    swap = swap_offset(access, service)
-    hotspots = [item for item in index.plan.hotspots if item.access == access.key and service.mode == "dmr"]
-    if access.kind != "hotspot" or not (hotspots or band_at(SATELLITE_SEGMENTS, other_hz)):
-        return Repair(label, swap)
-    if _dmr_count(access) > 1 or not _stands_well(index, other_hz):
+    if access.kind != "hotspot":
+        return Repair(label, swap_offset(access, service))
+    if not one_pair(access) or not stands_well(index, other_hz):
         return None
-    steps = [set_fields("hotspots", item.key, label, receive_hz=other_hz) for item in hotspots]
-    return Repair(label, together(swap.sentence, [swap, *steps]))
+    return Repair(label, move_hotspot(index, access, service.rx_hz, other_hz, swap_offset(access, service).sentence))
 
 
 def _receive_only(index: PlanIndex, access: AccessPoint, service: Service) -> Repair | None:
@@ -163,82 +189,3 @@ def near_tone(tone: str) -> str | None:
         return None
     good = nearest_ctcss(value)
     return good if abs(float(good) - value) <= 1 else None
-
-
-def _check_hotspot(index: PlanIndex, access: AccessPoint, service: Service) -> Iterator[Finding]:
-    segment = next((band for hz in (service.rx_hz, service.tx_hz) if (band := band_at(SATELLITE_SEGMENTS, hz))), None)
-    if segment is not None:
-        text = f"{format_mhz(service.rx_hz)} MHz lies in {format_mhz(segment.low_hz)} to {format_mhz(segment.high_hz)}."
-        yield Finding(SATELLITE, Target("service", service.key), text, _move_out(index, access, service))
-    for hotspot in index.plan.hotspots:
-        if hotspot.access == access.key and service.mode == "dmr":
-            yield from _check_agreement(index, access, service, hotspot)
-
-
-def _agree(index: PlanIndex, access: AccessPoint, service: Service, hotspot: Hotspot) -> Repair | None:
-    """The radios follow the hotspot where it stands well; else the hotspot follows the radios, where they do."""
-    if _stands_well(index, hotspot.transmit_hz, hotspot.receive_hz):
-        pair = {"rx_hz": hotspot.transmit_hz, "tx_hz": hotspot.receive_hz}
-        return Repair(
-            "Set the radios to the hotspot", set_service(service.key, f"Tune the radios to {access.site}", **pair)
-        )
-    if _stands_well(index, service.rx_hz, service.tx_hz) and _dmr_count(access) == 1:
-        pair = {"transmit_hz": service.rx_hz, "receive_hz": service.tx_hz}
-        edit = set_fields("hotspots", hotspot.key, f"Note that {access.site} is set to the radios' frequencies", **pair)
-        return Repair("Set the hotspot to the radios", edit)
-    return None
-
-
-def _stands_well(index: PlanIndex, *frequencies_hz: int) -> bool:
-    """Whether frequencies lie inside licence and band and outside the satellite segments."""
-    station = index.plan.station
-    return all(band_permit(station, hz).allowed and not band_at(SATELLITE_SEGMENTS, hz) for hz in frequencies_hz)
-
-
-def _dmr_count(access: AccessPoint) -> int:
-    return sum(service.mode == "dmr" for service in access.services)
-
-
-def _move_out(index: PlanIndex, access: AccessPoint, service: Service) -> Repair | None:
-    shift = service.tx_hz - service.rx_hz
-    free = _free_hz(index, shift)
-    if free is None or (service.mode == "dmr" and _dmr_count(access) > 1):
-        return None
-    label = f"Move to {format_mhz(free)} MHz"
-    steps = [set_service(service.key, label, rx_hz=free, tx_hz=free + shift)]
-    steps += [
-        set_fields("hotspots", item.key, label, transmit_hz=free, receive_hz=free + shift)
-        for item in index.plan.hotspots
-        if item.access == access.key and service.mode == "dmr"
-    ]
-    return Repair(label, together(f"Move {access.site} to {format_mhz(free)} MHz", steps))
-
-
-def _free_hz(index: PlanIndex, shift: int) -> int | None:
-    """The first raster step from 434 MHz that is in licence and band and 25 kHz away from everything in the plan."""
-    used = [hz for _access, item in index.all_services() for hz in (item.rx_hz, item.tx_hz)]
-    for step in range(80):
-        hz = _FREE_START_HZ + step * _RASTER_STEP_HZ
-        pair = (hz, hz + shift)
-        allowed = all(
-            band_permit(index.plan.station, item).allowed and not band_at(SATELLITE_SEGMENTS, item) for item in pair
-        )
-        if allowed and all(abs(item - other) >= 2 * _RASTER_STEP_HZ for item in pair for other in used):
-            return hz
-    return None
-
-
-def _check_agreement(index: PlanIndex, access: AccessPoint, service: Service, hotspot: Hotspot) -> Iterator[Finding]:
-    target = Target("hotspot", hotspot.key)
-    own = (hotspot.transmit_hz, hotspot.receive_hz)
-    if own != (service.rx_hz, service.tx_hz):
-        text = (
-            f"{access.site} transmits on {format_mhz(own[0])} and hears {format_mhz(own[1])}; "
-            f"the radios hear {format_mhz(service.rx_hz)} and send on {format_mhz(service.tx_hz)}."
-        )
-        yield Finding(HOTSPOT_DIFFERS, target, text, _agree(index, access, service, hotspot), service.key)
-    if isinstance(service.air, DmrAir) and hotspot.color_code != service.air.color_code:
-        text = f"{access.site} is set to color code {hotspot.color_code}, the radios to {service.air.color_code}."
-        edit = set_air(service.key, f"Take the color code of {access.site}", color_code=hotspot.color_code)
-        repair = Repair(f"Use color code {hotspot.color_code}", edit) if hotspot.color_code in COLOR_CODES else None
-        yield Finding(HOTSPOT_COLOR, target, text, repair, service.key)

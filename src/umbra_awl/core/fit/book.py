@@ -5,11 +5,12 @@ from umbra_awl.core.fit.profile import Profile
 from umbra_awl.core.fit.report import Line
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import Call, CallKind, Network, Route
-from umbra_awl.core.routes.crossing import called
+from umbra_awl.core.routes.calls import call_through, called, further
+from umbra_awl.core.routes.crossing import KINDS_OF
 from umbra_awl.core.routes.names import NameRules, fold
 
 _Key = tuple[int, CallKind]
-_NOT_DMR = frozenset({"reflector", "room", "command"})
+_DMR = KINDS_OF["dmr"]
 
 
 def unique_name(wanted: str, rules: NameRules, taken: set[str]) -> str:
@@ -60,7 +61,9 @@ class Contacts:
         calls: dict[_Key, str] = {}
         networks, only = index.networks, _only_network(index)
         for destination in index.plan.destinations:
-            if destination.kind in _NOT_DMR:
+            if destination.kind not in _DMR or (
+                destination.network in networks and networks[destination.network].mode != "dmr"
+            ):
                 continue
             key: _Key
             if destination.number is not None:
@@ -72,12 +75,13 @@ class Contacts:
                 key = (call.number, call.kind)
             if key not in calls:
                 calls[key] = destination.name
+        calls.update(_prefixed(index, routes))
         if len(calls) <= limit:
             return list(calls.items())
         used: set[_Key] = set()
         for route in routes:
             _access, service, destination = index.parts(route)
-            call = called(destination, index.network_of(service))
+            call = call_through(index, service, destination)
             if call is not None:
                 used.add((call.number, call.kind))
         return sorted(calls.items(), key=lambda item: item[0] not in used)
@@ -90,6 +94,19 @@ class Contacts:
     def number_of(self, call: Call | None) -> int:
         """The place of a call in the table, from 1; 0 when it has none."""
         return self._numbers.get((call.number, call.kind), 0) if call else 0
+
+
+def _prefixed(index: PlanIndex, routes: list[Route]) -> dict[_Key, str]:
+    """The numbers behind a prefix that routes through another network's hotspot call."""
+    if not any(further(service) for _access, service in index.all_services()):
+        return {}
+    found: dict[_Key, str] = {}
+    for route in routes:
+        _access, service, destination = index.parts(route)
+        call = call_through(index, service, destination) if destination.network in further(service) else None
+        if call is not None:
+            found[call.number, call.kind] = destination.name
+    return found
 
 
 def _only_network(index: PlanIndex) -> Network | None:

@@ -1,13 +1,18 @@
 """From routes to channels: the access point's values, the route's own where it has them, inside licence and radio."""
 
+from msgspec.structs import replace
+
 from umbra_awl.core.fit.book import Contacts, GroupLists
+from umbra_awl.core.fit.hearing import Hearing
 from umbra_awl.core.fit.memory import Channel
 from umbra_awl.core.fit.profile import Profile
 from umbra_awl.core.fit.report import Line
 from umbra_awl.core.plan.index import PlanIndex
-from umbra_awl.core.plan.model import Admit, Call, DmrAir, FmAir, OwnedRadio, Route, Service
+from umbra_awl.core.plan.model import Admit, DmrAir, DstarAir, FmAir, FusionAir, OwnedRadio, Route, Service
 from umbra_awl.core.plan.permit import transmit_permit
-from umbra_awl.core.routes.crossing import called
+from umbra_awl.core.routes.calls import call_through
+from umbra_awl.core.routes.crossing import mapped_dgid
+from umbra_awl.core.routes.fields import routing_fields
 from umbra_awl.core.routes.names import Named
 
 
@@ -25,26 +30,35 @@ class ChannelMaker:
     ) -> None:
         self._index = index
         self._station = index.station_of(radio)
+        self._identity = index.identity_of(radio)
         self._profile = profile
         self._contacts, self._groups = lists
+        self._hearing = Hearing(index, self._contacts)
         self._names = names
         self._lines = lines
         self._held: dict[int, str] = {}
 
     def make(self, routes: list[Route]) -> list[Channel]:
         """One channel for each route, numbered from 1 in the order given."""
+        self._hearing.take(routes)
         return [self._channel(number, route) for number, route in enumerate(routes, 1)]
 
     def _channel(self, number: int, route: Route) -> Channel:
-        service = self._index.services[route.service][1]
-        reason = "Set to receive-only in the plan." if route.receive_only else self._held_reason(service.tx_hz)
+        access, service = self._index.services[route.service]
+        if access.kind == "receive":
+            reason = "The access point is only listened to."
+        else:
+            reason = "Set to receive-only in the plan." if route.receive_only else self._held_reason(service.tx_hz)
         name = self._names[route.key].name
         if reason:
             self._lines.append(Line("receive-only", route.key, name, reason))
-        if isinstance(service.air, FmAir):
-            return self._fm(number, name, route, service, service.air, bool(reason))
-        assert isinstance(service.air, DmrAir)  # noqa: S101  (fitting lets only FM and DMR routes come here)
-        return self._dmr(number, name, route, service, service.air, bool(reason))
+        air = service.air
+        if isinstance(air, FmAir):
+            return self._fm(number, name, route, service, air, bool(reason))
+        if isinstance(air, DmrAir):
+            return self._dmr(number, name, route, service, air, bool(reason))
+        plain = self._plain(number, name, route, service, bool(reason))
+        return self._dstar(plain, route, air) if isinstance(air, DstarAir) else self._fusion(plain, route, air)
 
     def _held_reason(self, tx_hz: int) -> str:
         """Why the radio must not transmit on a frequency; empty when it may. Remembered for each frequency."""
@@ -89,7 +103,8 @@ class ChannelMaker:
 
     def _dmr(self, number: int, name: str, route: Route, service: Service, air: DmrAir, held: bool) -> Channel:
         destination = self._index.destinations[route.destination]
-        call = called(destination, self._index.network_of(service))
+        call = call_through(self._index, service, destination)
+        members, title = self._hearing.members(route, service, air, call)
         return Channel(
             number,
             name,
@@ -101,21 +116,47 @@ class ChannelMaker:
             color_code=air.color_code if route.color_code is None else route.color_code,
             slot=route.slot,
             contact=self._contacts.number_of(call),
-            group_list=self._group_list(route, service, call, destination.name),
+            group_list=self._groups.number_for(members, title or destination.name, route.key),
             admit=self._admit(route.admit or air.admit),
             promiscuous=route.promiscuous,
             encrypted=route.encrypted,
             route=route.key,
         )
 
-    def _group_list(self, route: Route, service: Service, call: Call | None, name: str) -> int:
-        """The rule: a channel listens to its own talk group; by hand, to the talk groups it is told."""
-        if route.hears is None:
-            members = (self._contacts.number_of(call),) if call and call.kind == "group" else ()
-            return self._groups.number_for(tuple(filter(None, members)), name, route.key)
-        network = self._index.network_of(service)
-        calls = [
-            called(self._index.destinations[key], network) for key in route.hears if key in self._index.destinations
-        ]
-        numbers = tuple(dict.fromkeys(filter(None, (self._contacts.number_of(item) for item in calls))))
-        return self._groups.number_for(numbers, f"{name} +", route.key)
+    def _plain(self, number: int, name: str, route: Route, service: Service, held: bool) -> Channel:
+        """What every other digital channel holds."""
+        return Channel(
+            number,
+            name,
+            service.mode,
+            service.rx_hz,
+            service.tx_hz,
+            receive_only=held,
+            power=self._watts_step(route.power) or 0,
+            admit=self._admit(route.admit or "always"),
+            route=route.key,
+        )
+
+    def _dstar(self, plain: Channel, route: Route, air: DstarAir) -> Channel:
+        access, _service, destination = self._index.parts(route)
+        fields = routing_fields(access, air, destination, route, self._identity)
+        zero = self._profile.needs.zero_offset and plain.rx_hz == plain.tx_hz and bool(fields.rpt1.strip())
+        if zero:
+            reason = "This radio fills RPT1 and RPT2 only in duplex memories, so it is duplex with an offset of 0."
+            self._lines.append(Line("made duplex", route.key, plain.name, reason))
+        return replace(plain, ur=fields.ur, rpt1=fields.rpt1, rpt2=fields.rpt2, zero_offset=zero)
+
+    def _fusion(self, plain: Channel, route: Route, air: FusionAir) -> Channel:
+        mapped = mapped_dgid(air, self._index.destinations[route.destination])
+        usual = air.dgid_tx if mapped is None else mapped
+        return replace(
+            plain,
+            way=route.way or fusion_way(air),
+            dgid_tx=usual if route.dgid_tx is None else route.dgid_tx,
+            dgid_rx=air.dgid_rx if route.dgid_rx is None else route.dgid_rx,
+        )
+
+
+def fusion_way(air: FusionAir) -> str:
+    """How a radio sends there by rule: automatic where FM is answered too, else the access point's first digital way."""
+    return "AMS" if air.auto_mode else next(iter(air.ways), "DN")

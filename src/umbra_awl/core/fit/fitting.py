@@ -7,13 +7,14 @@ from umbra_awl.core.facts.modes import MODE_WORDS
 from umbra_awl.core.fit.book import Contacts, GroupLists
 from umbra_awl.core.fit.channels import ChannelMaker
 from umbra_awl.core.fit.memory import Channel, Memory, MemoryList
-from umbra_awl.core.fit.placing import fit_lists
+from umbra_awl.core.fit.placing import fit_scans, fit_zones
 from umbra_awl.core.fit.profile import Profile
 from umbra_awl.core.fit.report import Gauge, Line, Report
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import OwnedRadio, Route, RouteList
+from umbra_awl.core.routes.calls import called
 from umbra_awl.core.routes.lists import members_of_all, zones_in_force
-from umbra_awl.core.routes.names import Named, name_routes
+from umbra_awl.core.routes.names import Named, fold, name_routes
 
 
 class Fit(NamedTuple):
@@ -38,8 +39,8 @@ def fit(index: PlanIndex, radio: OwnedRadio, profile: Profile) -> Fit:
     groups = GroupLists(profile)
     channels = ChannelMaker(index, radio, profile, (contacts, groups), names, lines).make(routes)
     numbers = {channel.route: channel.number for channel in channels}
-    kept_zones = fit_lists("zone", zones, members, numbers, profile, lines)
-    scans = fit_lists("scan list", index.plan.scans, members_of_all(index, index.plan.scans), numbers, profile, lines)
+    kept_zones, first_of = fit_zones(zones, members, numbers, profile, lines)
+    scans = fit_scans(index.plan.scans, members_of_all(index, index.plan.scans), numbers, profile, lines)
     _say_names(names, numbers, lines)
     identity = index.identity_of(radio)
     memory = Memory(
@@ -52,8 +53,24 @@ def fit(index: PlanIndex, radio: OwnedRadio, profile: Profile) -> Fit:
         tuple(groups.rows),
         kept_zones,
         scans,
+        *_extras(index, radio, profile, contacts, first_of),
     )
     return Fit(memory, Report((*lines, *contacts.lines, *groups.lines), _gauges(memory, profile)), names)
+
+
+def _extras(
+    index: PlanIndex, radio: OwnedRadio, profile: Profile, contacts: Contacts, first_of: dict[str, int]
+) -> tuple[str, str, int, tuple[int, ...]]:
+    """Note, talker alias, one-touch contact and the halves' zones, as far as the radio has them."""
+    identity, extras = index.identity_of(radio), profile.extras
+    note = identity.dstar_note[:4] if identity is not None and "dstar" in profile.modes else ""
+    alias = fold(identity.alias, profile.display.rules)[: extras.alias] if identity is not None and extras.alias else ""
+    target = index.destinations.get(radio.one_touch) if extras.one_touch else None
+    call = called(target, index.networks.get(target.network)) if target is not None else None
+    halves = [first_of.get(zone, 0) for zone in radio.halves[: extras.halves]] if extras.halves > 1 else []
+    while halves and not halves[-1]:
+        halves.pop()
+    return note, alias, contacts.number_of(call), tuple(halves)
 
 
 def _chosen_zones(index: PlanIndex, radio: OwnedRadio) -> tuple[list[RouteList], dict[str, tuple[str, ...]]]:
@@ -84,8 +101,6 @@ def _unfit(index: PlanIndex, profile: Profile, route: Route) -> str:
     _access, service = index.services[route.service]
     if service.mode not in profile.modes:
         return f"{profile.name} has no {MODE_WORDS[service.mode]}."
-    if service.mode not in {"fm", "dmr"}:
-        return f"{MODE_WORDS[service.mode]} is not fitted by this version."
     if not profile.receives(service.rx_hz):
         return f"{profile.name} does not receive on this frequency."
     return ""

@@ -18,7 +18,11 @@ class _Row(msgspec.Struct, frozen=True, gc=False, omit_defaults=True, forbid_unk
 
 
 class Channel(_Row, frozen=True):
-    """One channel. Frequencies in hertz; `contact` and `group_list` count from 1, 0 is none; power is a step from 0."""
+    """One channel. Frequencies in hertz; `contact` and `group_list` count from 1, 0 is none; power is a step from 0.
+
+    `ur`, `rpt1`, `rpt2` are D-STAR's fields of eight characters; `zero_offset` makes the memory duplex with an offset of 0.
+    `way` and the DG-IDs are System Fusion's.
+    """
 
     number: int
     name: str
@@ -38,6 +42,13 @@ class Channel(_Row, frozen=True):
     promiscuous: bool = False
     encrypted: bool = False
     route: str = ""
+    ur: str = ""
+    rpt1: str = ""
+    rpt2: str = ""
+    zero_offset: bool = False
+    way: str = ""
+    dgid_tx: int = 0
+    dgid_rx: int = 0
 
 
 class Contact(_Row, frozen=True):
@@ -50,15 +61,24 @@ class Contact(_Row, frozen=True):
 
 
 class MemoryList(_Row, frozen=True):
-    """A named list of numbers: contacts for a receive group list, channels for a zone or scan list."""
+    """A named list of numbers: contacts for a receive group list, channels for a zone or scan list.
+
+    A scan list has a `priority` channel (0 for none) and stays `hang_ms` milliseconds after a call.
+    """
 
     number: int
     name: str
     members: tuple[int, ...] = ()
+    priority: int = 0
+    hang_ms: int = 0
 
 
 class Memory(_Row, frozen=True):
-    """All we own of one radio's memory."""
+    """All we own of one radio's memory.
+
+    `note` and `alias` go along with calls (D-STAR, DMR); `one_touch` is the contact of the one-touch key, 0 for none;
+    `halves` are the zones that the display's halves show, by number.
+    """
 
     profile: str
     radio: str = ""
@@ -69,6 +89,10 @@ class Memory(_Row, frozen=True):
     group_lists: tuple[MemoryList, ...] = ()
     zones: tuple[MemoryList, ...] = ()
     scans: tuple[MemoryList, ...] = ()
+    note: str = ""
+    alias: str = ""
+    one_touch: int = 0
+    halves: tuple[int, ...] = ()
 
 
 class MemoryFormError(ValueError):

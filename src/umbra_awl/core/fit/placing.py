@@ -6,44 +6,72 @@ from umbra_awl.core.fit.book import unique_name
 from umbra_awl.core.fit.memory import MemoryList
 from umbra_awl.core.fit.profile import Profile
 from umbra_awl.core.fit.report import Line
-from umbra_awl.core.plan.model import RouteList
+from umbra_awl.core.plan.model import RouteList, ScanList
 
 
-def fit_lists(
-    what: str,
-    lists: Iterable[RouteList],
+def fit_zones(
+    zones: Iterable[RouteList],
+    members: dict[str, tuple[str, ...]],
+    numbers: dict[str, int],
+    profile: Profile,
+    lines: list[Line],
+) -> tuple[tuple[MemoryList, ...], dict[str, int]]:
+    """Zones as the radio holds them, too long ones split with a line; and the number of each zone's first part."""
+    most, longest = profile.limits.zones, profile.limits.zone_channels
+    placed: list[MemoryList] = []
+    first_of: dict[str, int] = {}
+    taken: set[str] = set()
+    for item in zones:
+        channels = [numbers[key] for key in members[item.key] if key in numbers]
+        parts = [channels[at : at + longest] for at in range(0, len(channels), longest)]
+        if len(parts) > 1:
+            reason = f"It has {len(channels)} channels; a zone of this radio takes {longest}, so it became {len(parts)} zones."
+            lines.append(Line("split", item.key, item.name, reason))
+        if parts and len(placed) < most:
+            first_of[item.key] = len(placed) + 1
+        for number, part in enumerate(parts, 1):
+            wanted = f"{_room(item.name, profile)} {number}" if len(parts) > 1 else item.name
+            placed.append(MemoryList(len(placed) + 1, unique_name(wanted, profile.display.rules, taken), tuple(part)))
+    _say_over("zone", placed, most, lines)
+    return tuple(placed[:most]), first_of
+
+
+def fit_scans(
+    scans: Iterable[ScanList],
     members: dict[str, tuple[str, ...]],
     numbers: dict[str, int],
     profile: Profile,
     lines: list[Line],
 ) -> tuple[MemoryList, ...]:
-    """Zones or scan lists as the radio holds them. Zones too long are split; scan lists too long are cut, with a line."""
-    limits = profile.limits
-    most, longest = (limits.zones, limits.zone_channels) if what == "zone" else (limits.scan_lists, limits.scan_members)
+    """Scan lists as the radio holds them; too long ones are cut, with a line. The priority channel is kept in any case."""
+    most, longest = profile.limits.scan_lists, profile.limits.scan_members
     placed: list[MemoryList] = []
     taken: set[str] = set()
-    for item in lists:
+    for item in scans:
         channels = [numbers[key] for key in members[item.key] if key in numbers]
-        parts = [channels[at : at + longest] for at in range(0, len(channels), longest)]
-        if len(parts) > 1:
-            lines.append(_over_line(what, item, len(channels), longest, len(parts)))
-            parts = parts if what == "zone" else parts[:1]
-        for number, part in enumerate(parts, 1):
-            wanted = f"{_room(item.name, profile)} {number}" if len(parts) > 1 else item.name
-            placed.append(MemoryList(len(placed) + 1, unique_name(wanted, profile.display.rules, taken), tuple(part)))
+        if not channels:
+            continue
+        if len(channels) > longest:
+            reason = f"It has {len(channels)} channels; a scan list of this radio takes {longest}."
+            lines.append(
+                Line("left out", item.key, f"part of {item.name}", f"{reason} The first {longest} are scanned.")
+            )
+        priority = numbers.get(item.priority, 0)
+        kept = channels[:longest]
+        if priority and priority not in kept:
+            kept = [priority, *channels[: longest - 1]]
+        hang_ms = round(1000 * min(max(item.hang_s, 0.0), profile.limits.scan_hang_s))
+        name = unique_name(item.name, profile.display.rules, taken)
+        placed.append(MemoryList(len(placed) + 1, name, tuple(kept), priority, hang_ms))
+    _say_over("scan list", placed, most, lines)
+    return tuple(placed[:most])
+
+
+def _say_over(what: str, placed: list[MemoryList], most: int, lines: list[Line]) -> None:
     if len(placed) > most:
         reason = f"The radio holds {most} {what}s; {len(placed)} are asked for. Their channels stay reachable by number only."
         lines.extend(Line("left out", "", item.name, reason) for item in placed[most:])
-    return tuple(placed[:most])
 
 
 def _room(name: str, profile: Profile) -> str:
     return name[: max(1, profile.display.length - 3)].strip()
-
-
-def _over_line(what: str, item: RouteList, count: int, longest: int, parts: int) -> Line:
-    if what == "zone":
-        reason = f"It has {count} channels; a zone of this radio takes {longest}, so it became {parts} zones."
-        return Line("split", item.key, item.name, reason)
-    reason = f"It has {count} channels; a scan list of this radio takes {longest}. The first {longest} are scanned."
-    return Line("left out", item.key, f"part of {item.name}", reason)

@@ -4,14 +4,16 @@ import tomllib
 from functools import cache
 from itertools import pairwise
 from pathlib import Path
+from typing import Literal
 
 import msgspec
 
-from umbra_awl.core.plan.model import Admit, Mode
+from umbra_awl.core.plan.model import Admit, DataSpeed, Mode
 from umbra_awl.core.routes.names import NameRules
 
 FORMAT = "umbra-awl profile"
 VERSION = 1
+WayIn = Literal["cable", "card", "app", "keypad"]
 SHIPPED = Path(__file__).parent / "profiles"
 
 
@@ -54,6 +56,7 @@ class Limits(_Part, frozen=True):
     group_list_members: int
     scan_lists: int
     scan_members: int
+    scan_hang_s: float = 10.0
 
 
 class Line(_Part, frozen=True):
@@ -91,8 +94,33 @@ class Battery(_Part, frozen=True):
     idle_ma: float
 
 
+class Needs(_Part, frozen=True):
+    """What a D-STAR radio insists on.
+
+    `zero_offset`: it fills RPT1 and RPT2 only in duplex memories, so a simplex hotspot's memory is duplex with an offset of 0.
+    `one_entry`: it refuses two access entries with the same call sign and module.
+    """
+
+    zero_offset: bool = False
+    one_entry: bool = False
+
+
+class Extras(_Part, frozen=True):
+    """What else a radio has: characters of talker alias, a one-touch key, halves of its display, how fast its data goes."""
+
+    alias: int = 0
+    one_touch: bool = False
+    halves: int = 1
+    data: DataSpeed = "none"
+
+
+_NOWHERE = Region(0, 0)
+_NO_IMAGE = Image(0, 0, _NOWHERE, _NOWHERE, _NOWHERE, _NOWHERE, _NOWHERE)
+_NO_LINE = Line(0, 0)
+
+
 class Profile(_Part, frozen=True):
-    """One kind of radio. `antenna_dbi` is the gain of the antenna that comes with it."""
+    """One kind of radio. `antenna_dbi` is the gain of the antenna that comes with it; only those with a cable have an image."""
 
     key: str
     name: str
@@ -105,12 +133,20 @@ class Profile(_Part, frozen=True):
     power_watts: tuple[float, ...]
     admit: tuple[Admit, ...]
     limits: Limits
-    line: Line
-    image: Image
+    line: Line = _NO_LINE
+    image: Image = _NO_IMAGE
     battery: Battery | None = None
     antenna_dbi: float = 0.0
+    ways_in: tuple[WayIn, ...] = ("cable",)
+    needs: Needs = Needs()
+    extras: Extras = Extras()
     format: str = FORMAT
     version: int = VERSION
+
+    @property
+    def by_cable(self) -> bool:
+        """Whether its memory goes in and out by cable."""
+        return "cable" in self.ways_in
 
     def receives(self, hz: int) -> bool:
         """Whether the radio tunes to a frequency in hertz."""
@@ -158,11 +194,15 @@ def _limit_fault(profile: Profile) -> str:
         return "The power steps must be given in watts, lowest first."
     if profile.battery is not None and len(profile.battery.transmit_ma) != len(profile.power_watts):
         return "The battery's transmit currents must be as many as the power steps."
-    return _overlap_fault(profile)
+    if not profile.ways_in:
+        return "“ways_in” must name at least one of cable, card, app and keypad."
+    return _overlap_fault(profile) if profile.by_cable else ""
 
 
 def _overlap_fault(profile: Profile) -> str:
     image, limits = profile.image, profile.limits
+    if not image.size or not profile.line.baud:
+        return "A radio with a cable needs [line] and [image]."
     spans = sorted(
         (region.at, region.at + region.record * count, name)
         for name, region, count in (

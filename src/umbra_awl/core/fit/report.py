@@ -2,8 +2,8 @@
 
 from typing import Literal, NamedTuple
 
-Kind = Literal["shortened", "told apart", "split", "receive-only", "left out"]
-KINDS: tuple[Kind, ...] = ("left out", "receive-only", "split", "told apart", "shortened")
+Kind = Literal["shortened", "told apart", "made duplex", "split", "receive-only", "left out"]
+KINDS: tuple[Kind, ...] = ("left out", "receive-only", "split", "made duplex", "told apart", "shortened")
 
 
 class Line(NamedTuple):

@@ -7,7 +7,7 @@ from collections.abc import Iterable, Iterator
 
 from umbra_awl.core.facts.bands import BANDS
 from umbra_awl.core.plan.index import PlanIndex
-from umbra_awl.core.plan.model import DmrAir, Plan, RouteList
+from umbra_awl.core.plan.model import Air, DmrAir, FusionAir, Plan, RouteList
 
 
 def structure_faults(plan: Plan) -> list[str]:
@@ -71,20 +71,34 @@ def _dangling_lists(plan: Plan) -> Iterator[str]:
 
 def _dangling_rest(plan: Plan) -> Iterator[str]:
     access = {item.key for item in plan.access}
-    destinations = {item.key for item in plan.destinations}
-    zones = {item.key for item in plan.zones}
     for hotspot in plan.hotspots:
         if hotspot.access not in access:
             yield f"The hotspot {hotspot.key!r} belongs to the access point {hotspot.access!r}, which is not in the plan."
-    for radio in plan.radios:
-        for zone in radio.zones or ():
-            if zone not in zones:
-                yield f"The radio “{radio.name}” uses the zone {zone!r}, which is not in the plan."
+    yield from _dangling_radios(plan)
+    destinations = {item.key for item in plan.destinations}
     for item in plan.access:
         for service in item.services:
-            for static in service.air.static if isinstance(service.air, DmrAir) else ():
-                if static.destination not in destinations:
-                    yield f"{item.call} always carries {static.destination!r}, which is not in the plan."
+            yield from _dangling_air(item.call, service.air, destinations)
+
+
+def _dangling_radios(plan: Plan) -> Iterator[str]:
+    destinations = {item.key for item in plan.destinations}
+    zones = {item.key for item in plan.zones}
+    for radio in plan.radios:
+        for zone in (*(radio.zones or ()), *filter(None, radio.halves)):
+            if zone not in zones:
+                yield f"The radio “{radio.name}” uses the zone {zone!r}, which is not in the plan."
+        if radio.one_touch and radio.one_touch not in destinations:
+            yield f"The one-touch key of “{radio.name}” calls {radio.one_touch!r}, which is not in the plan."
+
+
+def _dangling_air(call: str, air: Air, destinations: set[str]) -> Iterator[str]:
+    for static in air.static if isinstance(air, DmrAir) else ():
+        if static.destination not in destinations:
+            yield f"{call} always carries {static.destination!r}, which is not in the plan."
+    for mapped in air.mapped if isinstance(air, FusionAir) else ():
+        if mapped.destination not in destinations:
+            yield f"{call} maps a DG-ID to {mapped.destination!r}, which is not in the plan."
 
 
 def _dangling_trips(plan: Plan) -> Iterator[str]:

@@ -7,7 +7,7 @@ from msgspec.structs import replace
 
 from umbra_awl.core.facts.frequency import format_mhz
 from umbra_awl.core.plan.edits import Edit, EditRefused, drop_routes, without
-from umbra_awl.core.plan.model import AccessPoint, Air, DmrAir, Plan, Service
+from umbra_awl.core.plan.model import AccessPoint, Air, DmrAir, FusionAir, Plan, Service
 
 
 def _in_service(plan: Plan, key: str, change: Callable[[Service], Service]) -> Plan:
@@ -83,18 +83,22 @@ def remove_destination(key: str, name: str) -> Edit:
             else route
             for route in plan.routes
         )
-        access = tuple(_without_static(item, key) for item in plan.access)
-        return replace(plan, routes=routes, access=access, destinations=without(plan.destinations, {key}))
+        access = tuple(_without_destination(item, key) for item in plan.access)
+        radios = tuple(replace(radio, one_touch="") if radio.one_touch == key else radio for radio in plan.radios)
+        kept = without(plan.destinations, {key})
+        return replace(plan, routes=routes, access=access, radios=radios, destinations=kept)
 
     return Edit(f"Remove the destination {name} and its routes", apply)
 
 
-def _without_static(access: AccessPoint, destination: str) -> AccessPoint:
+def _without_destination(access: AccessPoint, destination: str) -> AccessPoint:
+    """The access point without a destination among what it always carries or maps to a DG-ID."""
+
     def change(item: Service) -> Service:
-        if not isinstance(item.air, DmrAir) or all(static.destination != destination for static in item.air.static):
-            return item
-        kept = tuple(static for static in item.air.static if static.destination != destination)
-        return replace(item, air=replace(item.air, static=kept))
+        field = {DmrAir: "static", FusionAir: "mapped"}.get(type(item.air), "")
+        named = getattr(item.air, field, ())
+        kept = tuple(entry for entry in named if entry.destination != destination)
+        return item if len(kept) == len(named) else replace(item, air=replace(item.air, **{field: kept}))
 
     services = tuple(change(item) for item in access.services)
     return access if services == access.services else replace(access, services=services)

@@ -5,7 +5,7 @@ from typing import Any, NamedTuple, TypeVar
 
 from msgspec.structs import replace
 
-from umbra_awl.core.plan.model import Plan, Route, RouteList, Value
+from umbra_awl.core.plan.model import Plan, Route, RouteList, ScanList, Value
 
 _Item = TypeVar("_Item", bound=Value)
 _List = TypeVar("_List", bound=RouteList)
@@ -95,12 +95,15 @@ def rename_plan(name: str) -> Edit:
 
 def lists_without(lists: tuple[_List, ...], gone: frozenset[str]) -> tuple[_List, ...]:
     """Zones or scan lists without the members that are gone; untouched ones stay the same value."""
-    return tuple(
-        replace(item, members=tuple(member for member in item.members if member not in gone))
-        if gone.intersection(item.members)
-        else item
-        for item in lists
-    )
+    return tuple(_list_without(item, gone) for item in lists)
+
+
+def _list_without(item: _List, gone: frozenset[str]) -> _List:
+    if gone.intersection(item.members):
+        item = replace(item, members=tuple(member for member in item.members if member not in gone))
+    if isinstance(item, ScanList) and item.priority in gone:
+        return replace(item, priority="")
+    return item
 
 
 def drop_routes(plan: Plan, gone: Callable[[Route], bool]) -> Plan:

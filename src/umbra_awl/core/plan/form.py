@@ -7,10 +7,11 @@ from typing import Any
 import msgspec
 
 from umbra_awl.core.plan.check import structure_faults
-from umbra_awl.core.plan.model import FORMAT, VERSION, Plan
+from umbra_awl.core.plan.model import FORMAT, VERSION, NameStyle, Plan
 
 COLLECTIONS = (
     "networks", "access", "destinations", "routes", "zones", "scans", "radios", "hotspots", "trips", "steps",
+    "silenced",
 )  # fmt: skip
 _encode = msgspec.json.Encoder().encode
 _encode_lines = msgspec.json.Encoder().encode_lines
@@ -39,6 +40,8 @@ class PlanWriter:
     def _lines(self, plan: Plan) -> Iterator[bytes]:
         for name in ("format", "version", "name", "station"):
             yield b'"' + name.encode() + b'": ' + _encode(getattr(plan, name))
+        if plan.names != NameStyle():
+            yield b'"names": ' + _encode(plan.names)
         for name in COLLECTIONS:
             items = getattr(plan, name)
             if items:

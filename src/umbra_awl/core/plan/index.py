@@ -17,6 +17,7 @@ from umbra_awl.core.plan.model import (
     Service,
     Station,
 )
+from umbra_awl.core.plan.places import module_word, place_word
 
 _SOURCES = {
     "services": "access",
@@ -109,9 +110,9 @@ class PlanIndex:
 
     def label(self, route: Route) -> str:
         """A route in words: “Q0BLK slot 2 to Isles-wide”."""
-        access, _service, destination = self.parts(route)
-        slot = f" slot {route.slot}" if route.slot else ""
-        return f"{access.call or access.site}{slot} to {destination.name}"
+        access, service, destination = self.parts(route)
+        words = (access.call or access.site, module_word(service), place_word(service, destination, route.slot))
+        return f"{' '.join(filter(None, words))} to {destination.name}"
 
     def all_services(self) -> Iterator[tuple[AccessPoint, Service]]:
         """Every service with its access point, in plan order."""

@@ -7,27 +7,46 @@ an operator may type wrongly must be storable, so that a finding can explain the
 
 from typing import Literal
 
-import msgspec
-
 from umbra_awl.core.facts.bands import Band, Region
+from umbra_awl.core.plan.air import Admit as Admit
+from umbra_awl.core.plan.air import Air as Air
+from umbra_awl.core.plan.air import Call as Call
+from umbra_awl.core.plan.air import CallKind as CallKind
+from umbra_awl.core.plan.air import DataSpeed as DataSpeed
+from umbra_awl.core.plan.air import DmrAir as DmrAir
+from umbra_awl.core.plan.air import DstarAir as DstarAir
+from umbra_awl.core.plan.air import FmAir as FmAir
+from umbra_awl.core.plan.air import FusionAir as FusionAir
+from umbra_awl.core.plan.air import HearsRule as HearsRule
+from umbra_awl.core.plan.air import Mapped as Mapped
+from umbra_awl.core.plan.air import Mode as Mode
+from umbra_awl.core.plan.air import Network as Network
+from umbra_awl.core.plan.air import Service as Service
+from umbra_awl.core.plan.air import Static as Static
+from umbra_awl.core.plan.air import Value as Value
 
 FORMAT = "umbra-awl plan"
 VERSION = 1
 
-Mode = Literal["fm", "dmr", "dstar", "fusion"]
-CallKind = Literal["group", "private"]
-Admit = Literal["always", "free", "color"]
-SiteKind = Literal["repeater", "hotspot", "simplex"]
+SiteKind = Literal["repeater", "hotspot", "simplex", "receive"]
 DestinationKind = Literal[
-    "local", "group", "private", "echo", "disconnect", "dial", "reflector", "room", "station", "command"
+    "local",
+    "group",
+    "private",
+    "echo",
+    "disconnect",
+    "dial",
+    "reflector",
+    "direct",
+    "repeater",
+    "station",
+    "info",
+    "room",
 ]
-GroupBy = Literal["access", "place", "mode", "trip", "everything", "hand"]
+GroupBy = Literal["access", "place", "mode", "trip", "home", "everything", "hand"]
+NameLead = Literal["site", "call", "destination"]
 Privacy = Literal["exact", "locator", "none"]
 Power = Literal["low", "high"]
-
-
-class Value(msgspec.Struct, frozen=True, gc=False, omit_defaults=True, forbid_unknown_fields=True):
-    """Base of all that a plan holds: frozen, hashable, written without its defaults."""
 
 
 class RadioId(Value, frozen=True):
@@ -57,7 +76,8 @@ class Licence(Value, frozen=True):
 class Identity(Value, frozen=True):
     """A person or club whose call sign and IDs a radio carries; without a licence of its own it has the station's.
 
-    `dstar_call` is the eight-character field where it is not simply the call sign, `startup` the text a radio shows first.
+    `dstar_call` is the eight-character field where it is not simply the call sign, `startup` the text a radio shows first,
+    `alias` the text a DMR radio sends along while it talks.
     """
 
     key: str
@@ -69,6 +89,14 @@ class Identity(Value, frozen=True):
     fusion_name: str = ""
     startup: str = ""
     licence: Licence | None = None
+    alias: str = ""
+
+
+class Phone(Value, frozen=True):
+    """The operator's phone when it shares its connection: the name it gives its Wi-Fi, and the band in GHz."""
+
+    sharing: str = ""
+    band_ghz: float = 2.4
 
 
 class Station(Value, frozen=True):
@@ -86,92 +114,7 @@ class Station(Value, frozen=True):
     place: str = ""
     height_m: float = 0.0
     privacy: Privacy = "locator"
-
-
-class Call(Value, frozen=True):
-    """A DMR number together with how it is called."""
-
-    number: int
-    kind: CallKind = "group"
-
-
-class Network(Value, frozen=True):
-    """A network and its conventions: echo, disconnect, local talk group, dialled range, quiet time in minutes."""
-
-    key: str
-    name: str
-    mode: Mode
-    master: str = ""
-    echo: Call | None = None
-    disconnect: Call | None = None
-    local_group: int | None = None
-    dial_low: int | None = None
-    dial_high: int | None = None
-    quiet_minutes: int = 0
-
-
-class FmAir(Value, frozen=True, tag="fm"):
-    """FM: the tone that opens the repeater, the tone it sends back (“” for none), and the width in hertz."""
-
-    tone_tx: str = ""
-    tone_rx: str = ""
-    width_hz: int = 12_500
-
-
-class Static(Value, frozen=True):
-    """A talk group that the repeater always carries on one slot."""
-
-    slot: int
-    destination: str
-
-
-class DmrAir(Value, frozen=True, tag="dmr"):
-    """DMR: color code, network, usable slots, what is always carried, and when a radio may key up."""
-
-    color_code: int = 1
-    network: str = ""
-    slots: tuple[int, ...] = (1, 2)
-    static: tuple[Static, ...] = ()
-    admit: Admit = "color"
-
-
-class DstarAir(Value, frozen=True, tag="dstar"):
-    """D-STAR: the module letter, whether it has a gateway, and the network behind it."""
-
-    module: str = "B"
-    gateway: bool = True
-    network: str = ""
-
-
-class FusionAir(Value, frozen=True, tag="fusion"):
-    """System Fusion: digital ways, DG-IDs 0-99, whether it also answers in FM, and the network behind it."""
-
-    ways: tuple[str, ...] = ("DN",)
-    dgid_tx: int = 0
-    dgid_rx: int = 0
-    auto_mode: bool = False
-    network: str = ""
-
-
-Air = FmAir | DmrAir | DstarAir | FusionAir
-
-
-class Service(Value, frozen=True):
-    """One mode on one frequency pair, named from the radio's side: `rx_hz` is heard, `tx_hz` is sent on."""
-
-    key: str
-    rx_hz: int
-    tx_hz: int
-    air: Air
-    note: str = ""
-
-    @property
-    def mode(self) -> Mode:
-        """The mode, read from what the air side holds."""
-        return _MODE_OF[type(self.air)]
-
-
-_MODE_OF: dict[type, Mode] = {FmAir: "fm", DmrAir: "dmr", DstarAir: "dstar", FusionAir: "fusion"}
+    phone: Phone | None = None
 
 
 class AccessPoint(Value, frozen=True):
@@ -196,7 +139,7 @@ class AccessPoint(Value, frozen=True):
 
 
 class Destination(Value, frozen=True):
-    """Whom one wants to reach. `number` and `call` are for DMR, `text` for fields of other modes."""
+    """Whom one wants to reach. `number` and `call` are for DMR and rooms, `text` for D-STAR: “VLR001 C”, a call sign."""
 
     key: str
     name: str
@@ -208,9 +151,11 @@ class Destination(Value, frozen=True):
 
 
 class Route(Value, frozen=True):
-    """One punched hole: this destination through that service, on a slot (0 where there are none).
+    """One punched hole: this destination through that service, at a place of its crossing (`slot`).
 
-    The optional fields are what a hand-made or copied channel holds in place of the access point's own value.
+    For DMR the place is the time slot. Where D-STAR links before it talks, 1 is the memory that links and 2 the one that
+    talks. It is 0 where there is only one. The optional fields are what a hand-made or copied channel holds in place of the
+    access point's own value.
     """
 
     service: str
@@ -227,6 +172,12 @@ class Route(Value, frozen=True):
     tone_rx: str | None = None
     width_hz: int | None = None
     admit: Admit | None = None
+    ur: str | None = None
+    rpt1: str | None = None
+    rpt2: str | None = None
+    way: str | None = None
+    dgid_tx: int | None = None
+    dgid_rx: int | None = None
 
     @property
     def key(self) -> str:
@@ -249,21 +200,35 @@ class Zone(RouteList, frozen=True):
 
 
 class ScanList(RouteList, frozen=True):
-    """A scan list: the routes a radio steps through while nobody talks."""
+    """A scan list: the routes a radio steps through while nobody talks.
+
+    `priority` is the route it looks at between all others; `hang_s` the seconds it stays after a call has ended.
+    """
+
+    priority: str = ""
+    hang_s: float = 3.0
 
 
 class OwnedRadio(Value, frozen=True):
-    """A radio the operator owns: its profile, whose identity it carries, and which zones go on it (None: all)."""
+    """A radio the operator owns: its profile, whose identity it carries, and which zones go on it (None: all).
+
+    `one_touch` is the destination that its one-touch key calls; `halves` the zones that its display's halves A and B show.
+    """
 
     key: str
     name: str
     profile: str
     identity: str = ""
     zones: tuple[str, ...] | None = None
+    one_touch: str = ""
+    halves: tuple[str, ...] = ()
 
 
 class Hotspot(Value, frozen=True):
-    """What a hotspot itself is set to; it must agree with its access point to the hertz."""
+    """What a hotspot itself is set to; it must agree with its access point to the hertz.
+
+    `id_label` names the ID it logs in with; `wifi` are the names of the Wi-Fi networks it knows (never a password).
+    """
 
     key: str
     access: str
@@ -271,6 +236,8 @@ class Hotspot(Value, frozen=True):
     receive_hz: int
     color_code: int = 1
     duplex: bool = False
+    id_label: str = ""
+    wifi: tuple[str, ...] = ()
 
 
 class Step(Value, frozen=True):
@@ -316,6 +283,38 @@ class Trip(Value, frozen=True):
     reminders: tuple[Reminder, ...] = ()
 
 
+class Short(Value, frozen=True):
+    """An abbreviation of the operator's own."""
+
+    word: str
+    short: str
+
+
+class NameStyle(Value, frozen=True):
+    """The house style of channel names: what leads, what stands between, capitals, talk groups by number, own abbreviations."""
+
+    lead: NameLead = "site"
+    separator: str = " "
+    capitals: bool = False
+    numbers: bool = False
+    shorts: tuple[Short, ...] = ()
+
+
+class Silence(Value, frozen=True):
+    """A finding that the operator has looked at and put aside, with the reason; named by rule, thing and part."""
+
+    rule: str
+    kind: str
+    thing: str
+    part: str = ""
+    reason: str = ""
+
+    @property
+    def key(self) -> tuple[str, str, str, str]:
+        """The key of the finding it silences."""
+        return (self.rule, self.kind, self.thing, self.part)
+
+
 class Plan(Value, frozen=True):
     """The whole document."""
 
@@ -323,6 +322,7 @@ class Plan(Value, frozen=True):
     version: int = VERSION
     name: str = "New plan"
     station: Station = Station()
+    names: NameStyle = NameStyle()
     networks: tuple[Network, ...] = ()
     access: tuple[AccessPoint, ...] = ()
     destinations: tuple[Destination, ...] = ()
@@ -333,3 +333,4 @@ class Plan(Value, frozen=True):
     hotspots: tuple[Hotspot, ...] = ()
     trips: tuple[Trip, ...] = ()
     steps: tuple[Step, ...] = ()
+    silenced: tuple[Silence, ...] = ()

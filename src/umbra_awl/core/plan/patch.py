@@ -7,7 +7,7 @@ import msgspec
 from umbra_awl.core.plan.form import COLLECTIONS
 from umbra_awl.core.plan.model import Plan, Value
 
-WHOLE = ("name", "station")
+WHOLE = ("name", "station", "names")
 
 
 class Span(Value, frozen=True):

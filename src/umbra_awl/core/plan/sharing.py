@@ -1,4 +1,4 @@
-"""A copy of a plan to be given away: without IDs unless told otherwise, and with positions as exact as their owner allows."""
+"""A copy of a plan to be given away: no IDs unless told otherwise, no Wi-Fi names, positions as exact as their owner allows."""
 
 from msgspec.structs import replace
 
@@ -21,7 +21,9 @@ def shareable(plan: Plan, *, with_ids: bool = False) -> Plan:
     if station.lat is not None and station.lon is not None:
         lat, lon = private_position(station.lat, station.lon, station.privacy) or (None, None)
     access = tuple(_rounded(item, station.privacy) if item.kind == "hotspot" else item for item in plan.access)
-    return replace(plan, station=replace(station, identities=identities, lat=lat, lon=lon), access=access, steps=())
+    station = replace(station, identities=identities, lat=lat, lon=lon, phone=None)
+    hotspots = tuple(replace(item, wifi=()) for item in plan.hotspots)
+    return replace(plan, station=station, access=access, hotspots=hotspots, steps=())
 
 
 def _rounded(access: AccessPoint, privacy: Privacy) -> AccessPoint:

@@ -9,7 +9,7 @@ from msgspec.structs import replace
 from umbra_awl.core.facts.modes import MODE_WORDS
 from umbra_awl.core.plan.edits import Edit, EditRefused, add_item, fresh_key, set_fields, without
 from umbra_awl.core.plan.index import PlanIndex
-from umbra_awl.core.plan.model import AccessPoint, GroupBy, Plan, Route, RouteList, ScanList, Service, Zone
+from umbra_awl.core.plan.model import AccessPoint, GroupBy, OwnedRadio, Plan, Route, RouteList, ScanList, Service, Zone
 
 RULE_WORDS: dict[GroupBy, str] = {
     "access": "one for each access point",
@@ -45,14 +45,17 @@ def trip_members(index: PlanIndex, trip: str) -> tuple[str, ...]:
     return tuple(key for key, route in index.routes.items() if index.services[route.service][0].key in along)
 
 
-def counts_of_all(index: PlanIndex, lists: Iterable[RouteList]) -> dict[str, int]:
-    """List key to how many routes it holds, without gathering them; lists with a hand-made part are gathered."""
-    punched = Counter(route.service for route in index.plan.routes)
+def counts_of_all(index: PlanIndex, lists: Iterable[RouteList], modes: Iterable[str] = MODE_WORDS) -> dict[str, int]:
+    """List key to how many of its routes a radio of these modes carries; lists with a hand-made part are gathered."""
+    carried = frozenset(modes)
+    able = {service.key for _access, service in index.all_services() if service.mode in carried}
+    punched = Counter(route.service for route in index.plan.routes if route.service in able)
     rules: dict[GroupBy, Counter[str]] = {}
     found: dict[str, int] = {}
     for item in lists:
         if item.by in {"hand", "trip"} or item.members:
-            found[item.key] = len(members_of_all(index, (item,))[item.key])
+            members = members_of_all(index, (item,))[item.key]
+            found[item.key] = sum(index.routes[key].service in able for key in members)
             continue
         if item.by not in rules:
             groups: Counter[str] = Counter()
@@ -117,7 +120,10 @@ def make_zones(by: GroupBy) -> Edit:
         kept = tuple(zone for zone in plan.zones if zone.by == "hand")
         used = {zone.key for zone in kept}
         fresh = tuple(replace(zone, key=fresh_key(zone.key, used)) for zone in made)
-        radios = tuple(replace(radio, zones=None) if radio.zones is not None else radio for radio in plan.radios)
+        radios = tuple(
+            replace(radio, zones=None, halves=()) if radio.zones is not None or radio.halves else radio
+            for radio in plan.radios
+        )
         return replace(plan, zones=(*fresh, *kept), radios=radios)
 
     return Edit(f"Make zones: {RULE_WORDS[by]}", apply)
@@ -149,15 +155,17 @@ def remove_list(item: RouteList) -> Edit:
         plan = replace(plan, **{collection: without(getattr(plan, collection), {item.key})})
         if collection == "scans":
             return plan
-        radios = tuple(
-            replace(radio, zones=tuple(key for key in radio.zones if key != item.key))
-            if radio.zones and item.key in radio.zones
-            else radio
-            for radio in plan.radios
-        )
-        return replace(plan, radios=radios)
+        return replace(plan, radios=tuple(_radio_without(radio, item.key) for radio in plan.radios))
 
     return Edit(f"Remove the {word_of(item)} {item.name}", apply)
+
+
+def _radio_without(radio: OwnedRadio, zone: str) -> OwnedRadio:
+    if radio.zones and zone in radio.zones:
+        radio = replace(radio, zones=tuple(key for key in radio.zones if key != zone))
+    if zone in radio.halves:
+        radio = replace(radio, halves=tuple("" if key == zone else key for key in radio.halves))
+    return radio
 
 
 def change_list(item: RouteList, sentence: str, **fields: Any) -> Edit:

@@ -15,7 +15,8 @@ from typing import NamedTuple
 
 from umbra_awl.core.facts.callsign import call_suffix
 from umbra_awl.core.plan.index import PlanIndex
-from umbra_awl.core.plan.model import AccessPoint, Destination, Route, Service
+from umbra_awl.core.plan.model import AccessPoint, Destination, NameStyle, Route, Service
+from umbra_awl.core.plan.places import module_word, place_word
 
 OPTIONAL_WORDS = frozenset({"test", "net", "group", "talk", "wide"})
 SMALL_WORDS = frozenset({"and", "the", "of", "for", "to", "a"})
@@ -25,6 +26,7 @@ ABBREVIATIONS = {
     "calling": "Call", "emergency": "Emcy", "regional": "Reg", "region": "Reg", "slow-speech": "Slow", "island": "Is",
     "islands": "Is", "isles-wide": "Isles",
 }  # fmt: skip
+_Shorts = tuple[tuple[str, str], ...]
 _CODE_COST = 2.6
 _DIGIT = re.compile(r"\d")
 _NUMBER_COST = 9.0
@@ -68,13 +70,26 @@ def _dropping(characters: str) -> dict[int, None]:
     return {code: None for code in range(128) if chr(code) not in characters}
 
 
-def full_name(access: AccessPoint, service: Service, destination: Destination) -> str:
-    """A route's name in full: “Blackfell Isles-wide”, “Blackfell FM”."""
-    return f"{access.site or access.call} {_spoken(service, destination)}"
+def full_name(access: AccessPoint, service: Service, destination: Destination, slot: int, style: NameStyle) -> str:
+    """A route's name in full, as the house style says it: “Blackfell Isles-wide”, “Q0BLK-99900”, “Blackfell FM”."""
+    site = access.call or access.site if style.lead == "call" else access.site or access.call
+    spoken = _spoken(access, service, destination, slot, style)
+    parts = (spoken, site) if style.lead == "destination" else (site, spoken)
+    return (style.separator or " ").join(parts)
 
 
-def _spoken(service: Service, destination: Destination) -> str:
-    return "FM" if service.mode == "fm" and destination.kind == "local" else destination.name
+def _spoken(access: AccessPoint, service: Service, destination: Destination, slot: int, style: NameStyle) -> str:
+    """Whereto in words: the mode where it stays local, the module where there are several, “Link” for what links."""
+    mode = service.mode
+    if destination.kind == "local" and mode in {"fm", "fusion"}:
+        return "FM" if mode == "fm" else "Fusion"
+    if mode == "dstar":
+        several = sum(item.mode == "dstar" for item in access.services) > 1
+        link = "Link" if place_word(service, destination, slot) == "link" else ""
+        return " ".join(filter(None, (module_word(service) if several else "", link, destination.name)))
+    if style.numbers and mode == "dmr" and destination.kind == "group" and destination.number is not None:
+        return str(destination.number)
+    return destination.name
 
 
 def name_routes(index: PlanIndex, routes: Iterable[Route], rules: NameRules) -> dict[str, Named]:
@@ -88,7 +103,11 @@ class _Namer:
 
     def __init__(self, index: PlanIndex, rules: NameRules) -> None:
         self._index = index
-        self._rules = rules
+        style = index.plan.names
+        self._style = style
+        self._rules = rules._replace(upper=rules.upper or style.capitals)
+        self._shorts = tuple((item.word.casefold(), item.short) for item in style.shorts)
+        self._joint = style.separator if style.separator in rules.characters else " "
         self._taken: set[str] = set()
         self._fitting: dict[tuple[str, int | None, int], tuple[_Form, ...]] = {}
         self._sites: dict[str, tuple[_Form, ...]] = {}
@@ -102,7 +121,7 @@ class _Namer:
     def _choose(self, route: Route) -> Named:
         access, service, destination = self._index.parts(route)
         rules, taken = self._rules, self._taken
-        full = route.name or full_name(access, service, destination)
+        full = route.name or full_name(access, service, destination, route.slot, self._style)
         whole = fold(full, rules) if len(full) <= 2 * rules.length or not full.isascii() else ""
         if whole and len(whole) <= rules.length and whole not in taken:
             return Named(whole, full, False)
@@ -120,28 +139,31 @@ class _Namer:
             return iter(filter(None, [fold(route.name, self._rules)[: self._rules.length].strip()]))
         sites = self._sites.get(access.key)
         if sites is None:
-            sites = self._sites[access.key] = _site_forms(access.site, access.call, access.kind, self._rules)
-        spoken, room = _spoken(service, destination), self._rules.length - 1
+            lead = self._style.lead == "call"
+            sites = _site_forms(access.site, access.call, access.kind, lead, self._rules, self._shorts)
+            self._sites[access.key] = sites
+        spoken = _spoken(access, service, destination, route.slot, self._style)
+        room = self._rules.length - len(self._joint)
         pairs = [(site, self._ends(spoken, destination.number, room - len(site.text))) for site in sites]
-        return _cheapest_first(pairs)
+        return _cheapest_first(pairs, self._joint, swapped=self._style.lead == "destination")
 
     def _ends(self, spoken: str, number: int | None, room: int) -> tuple[_Form, ...]:
         """The ways to say whereto that fit so many characters, cheapest first."""
         found = self._fitting.get((spoken, number, room))
         if found is None:
-            forms = _end_forms(spoken, number, self._rules)
+            forms = _end_forms(spoken, number, self._rules, self._shorts)
             found = self._fitting[spoken, number, room] = tuple(form for form in forms if len(form.text) <= room)
         return found
 
 
-def _cheapest_first(pairs: list[tuple[_Form, tuple[_Form, ...]]]) -> Iterator[str]:
+def _cheapest_first(pairs: list[tuple[_Form, tuple[_Form, ...]]], joint: str, *, swapped: bool) -> Iterator[str]:
     """Site and end joined, the cheapest first. Ends come cheapest first, so a heap of one pair for each site does."""
     heap = [(site.cost + ends[0].cost, place, 0) for place, (site, ends) in enumerate(pairs) if ends]
     heapify(heap)
     while heap:
         _cost, place, at = heap[0]
         site, ends = pairs[place]
-        yield f"{site.text} {ends[at].text}"
+        yield f"{ends[at].text}{joint}{site.text}" if swapped else f"{site.text}{joint}{ends[at].text}"
         if at + 1 < len(ends):
             heapreplace(heap, (site.cost + ends[at + 1].cost, place, at + 1))
         else:
@@ -149,20 +171,26 @@ def _cheapest_first(pairs: list[tuple[_Form, tuple[_Form, ...]]]) -> Iterator[st
 
 
 @lru_cache(maxsize=4_096)
-def _site_forms(site: str, call: str, kind: str, rules: NameRules) -> tuple[_Form, ...]:
+def _site_forms(site: str, call: str, kind: str, by_call: bool, rules: NameRules, shorts: _Shorts) -> tuple[_Form, ...]:
     """The ways to say where, dearest last: in full, its first word, the letters of its call sign, three letters."""
     words = site.split() or [call]
     code = words[0][:4] if kind != "repeater" else call_suffix(call)[:3]
+    if by_call and call:
+        return _folded([(call, 0.0), (call_suffix(call), _CODE_COST), (call_suffix(call)[:2], _CODE_COST + 3.0)], rules)
     forms = [(site, 0.0), (words[0], 0.6 if len(words) > 1 else 0.0), (code, _CODE_COST), (code[:3], _CODE_COST + 0.6)]
     forms.append((words[0][:2], _CODE_COST + 3.0))
+    if shorts:
+        own = dict(shorts)
+        forms.append((" ".join(own.get(word.casefold(), word) for word in words), 0.4))
     return _folded(forms, rules)
 
 
 @lru_cache(maxsize=32_768)
-def _end_forms(name: str, number: int | None, rules: NameRules) -> tuple[_Form, ...]:
+def _end_forms(name: str, number: int | None, rules: NameRules, shorts: _Shorts) -> tuple[_Form, ...]:
     """The ways to say whereto, dearest last."""
-    words = [word for word in name.split() if word.lower() not in SMALL_WORDS] or name.split() or ["?"]
-    short = [ABBREVIATIONS.get(word.lower(), word) for word in words]
+    words = [word for word in name.split() if not _is_small(word)] or name.split() or ["?"]
+    known = {**ABBREVIATIONS, **dict(shorts)} if shorts else ABBREVIATIONS
+    short = [known.get(word.lower(), word) for word in words]
     lost = sum(map(len, words)) - sum(map(len, short))
     forms = [(name, 0.0), (" ".join(words), 0.3), (" ".join(short), 0.7 + 0.1 * lost), ("+".join(words), 0.8)]
     forms.append(("".join(map(_capital, short)), 1.1 + 0.1 * lost))
@@ -173,6 +201,11 @@ def _end_forms(name: str, number: int | None, rules: NameRules) -> tuple[_Form, 
     if number is not None:
         forms.append((str(number), _NUMBER_COST))
     return _folded(forms, rules)
+
+
+def _is_small(word: str) -> bool:
+    """A word that says nothing; a lone capital is a module's letter and says much."""
+    return word.lower() in SMALL_WORDS and not (len(word) == 1 and word.isupper())
 
 
 def _clipped(words: list[str], cost: float) -> Iterator[tuple[str, float]]:

@@ -7,31 +7,49 @@ from msgspec.structs import replace
 
 from umbra_awl.core.plan.edits import Edit, EditRefused, drop_routes
 from umbra_awl.core.plan.index import PlanIndex
-from umbra_awl.core.plan.model import Plan, Route, RouteList
-from umbra_awl.core.routes.crossing import crossing
+from umbra_awl.core.plan.model import Plan, Route, RouteList, ScanList
+from umbra_awl.core.plan.places import is_pair
+from umbra_awl.core.routes.crossing import Crossing, crossing
 
 
 def punch(index: PlanIndex, service: str, destination: str, slot: int | None = None) -> Edit:
-    """Punch a hole; without a slot the first usable one that is still whole. Raises EditRefused with the reason."""
+    """Punch a hole; without a slot the first usable one that is still whole, or a pair's link and talk together.
+
+    Raises EditRefused with the reason.
+    """
     access, found = index.services[service]
     target = index.destinations[destination]
     verdict = crossing(index, access, found, target)
     if not verdict.possible:
         raise EditRefused(verdict.reason)
     taken = {route.slot for route in index.by_crossing.get((service, destination), ())}
+    if slot is None and is_pair(found, target):
+        return _punch_pair(index, [Route(service, destination, place) for place in verdict.slots if place not in taken])
     chosen = slot if slot is not None else next((item for item in verdict.slots if item not in taken), verdict.slots[0])
     if chosen not in verdict.slots:
         usable = " and ".join(str(item) for item in verdict.slots if item) or "no slots"
         raise EditRefused(f"{access.call or access.site} uses {usable} here, not slot {chosen}.")
     route = Route(service, destination, chosen)
-    sentence = f"Punch {index.label(route)}"
-    return Edit(sentence, lambda plan: _with_route(plan, route))
+    return Edit(f"Punch {index.label(route)}", lambda plan: _with_routes(plan, [route]))
 
 
-def _with_route(plan: Plan, route: Route) -> Plan:
-    if any(item.key == route.key for item in plan.routes):
-        return plan
-    return replace(plan, routes=(*plan.routes, route))
+def _punch_pair(index: PlanIndex, fresh: list[Route]) -> Edit:
+    if not fresh:
+        raise EditRefused("Link and talk memory are both punched already.")
+    label = index.label(fresh[-1]).replace(" talk to ", " link and talk to " if len(fresh) > 1 else " talk to ")
+    return Edit(f"Punch {label}", lambda plan: _with_routes(plan, fresh))
+
+
+def _with_routes(plan: Plan, routes: Iterable[Route]) -> Plan:
+    there = {item.key for item in plan.routes}
+    fresh = tuple(route for route in routes if route.key not in there)
+    return replace(plan, routes=(*plan.routes, *fresh)) if fresh else plan
+
+
+def usual_routes(index: PlanIndex, service: str, destination: str, verdict: Crossing) -> list[Route]:
+    """What punching a whole crossing makes: one route, or a pair's link and talk."""
+    pair = is_pair(index.services[service][1], index.destinations[destination])
+    return [Route(service, destination, place) for place in (verdict.slots if pair else verdict.slots[:1])]
 
 
 def fill(index: PlanIndex, routes: Iterable[Route]) -> Edit:
@@ -62,7 +80,7 @@ def paint(index: PlanIndex, crossings: Iterable[tuple[str, str]], *, holes: bool
         if not verdict.possible:
             passed += 1
         elif (service, destination) not in index.by_crossing:
-            fresh.append(Route(service, destination, verdict.slots[0]))
+            fresh.extend(usual_routes(index, service, destination, verdict))
     if not fresh:
         raise EditRefused("There is nothing to punch in this run: the crossings are punched already, or impossible.")
     note = f"; {passed} cannot be reached" if passed else ""
@@ -99,6 +117,8 @@ def _place(routes: tuple[Route, ...], route: Route) -> int:
 
 def _renamed(plan: Plan, old: str, new: str) -> Plan:
     def swap(item: RouteList) -> Any:
+        if isinstance(item, ScanList) and item.priority == old:
+            item = replace(item, priority=new)
         if old not in item.members:
             return item
         return replace(item, members=tuple(new if member == old else member for member in item.members))

@@ -2,10 +2,14 @@
 
 Records are little-endian. A channel: rx u32, tx u32 (hertz), mode u8 (0 empty), flags u8, power u8, color code << 4 | slot,
 contact u16, group list u16, admit u8, transmit tone u16, receive tone u16 (places in the tone table), name. A contact: call
-u32, kind u8 (0 empty), name. A list: count u8 (0 empty), name, members u16. The tail of each record is the radio's own.
+u32, kind u8 (0 empty), name. A list: count u8 (0 empty), name, members u16; a scan list after them its priority channel u16
+and the milliseconds it stays u16. The tail of each record is the radio's own. The identity: call sign of 8, ID u32, and where
+the radio has them the one-touch contact u16, the zones of the halves A and B u16, the talker alias.
 """
 
 import struct
+
+from msgspec.structs import replace
 
 from umbra_awl.core.facts.tones import TONES, tone_index
 from umbra_awl.core.facts.width import NARROW_HZ, WIDE_HZ
@@ -16,6 +20,8 @@ from umbra_awl.core.plan.model import Admit, CallKind, Mode
 _CHANNEL = struct.Struct("<IIBBBBHHBHH")
 _CONTACT = struct.Struct("<IB")
 _IDENTITY = struct.Struct("<8sI")
+_EXTRAS = struct.Struct("<HHH")
+_SCAN_TAIL = struct.Struct("<HH")
 _MODES: tuple[Mode | None, ...] = (None, "fm", "dmr")
 _ADMITS: tuple[Admit, ...] = ("always", "free", "color")
 _KINDS: tuple[CallKind | None, ...] = (None, "group", "private")
@@ -33,6 +39,7 @@ def merge(image: bytes, memory: Memory, profile: Profile) -> bytes:
     layout, limits, width = profile.image, profile.limits, profile.display.length
     call = memory.call.encode("ascii", "replace")[:8].ljust(8)
     _IDENTITY.pack_into(merged, layout.identity_at, call, memory.dmr_id & 0xFFFFFFFF)
+    _put_extras(merged, memory, profile)
     channels = [_pack_channel(item, width) for item in memory.channels]
     _put(merged, layout.channels, limits.channels, channels, _CHANNEL.size + width)
     contacts = [_CONTACT.pack(item.call, _KINDS.index(item.kind)) + _name(item.name, width) for item in memory.contacts]
@@ -40,11 +47,41 @@ def merge(image: bytes, memory: Memory, profile: Profile) -> bytes:
     for region, count, longest, rows in (
         (layout.group_lists, limits.group_lists, limits.group_list_members, memory.group_lists),
         (layout.zones, limits.zones, limits.zone_channels, memory.zones),
-        (layout.scans, limits.scan_lists, limits.scan_members, memory.scans),
     ):
         packed = [_pack_list(item, width, longest) for item in rows]
         _put(merged, region, count, packed, 1 + width + 2 * longest)
+    longest = limits.scan_members
+    packed = [
+        _pack_list(item, width, longest) + _SCAN_TAIL.pack(item.priority, item.hang_ms & 0xFFFF)
+        for item in memory.scans
+    ]
+    _put(merged, layout.scans, limits.scan_lists, packed, 1 + width + 2 * longest + _SCAN_TAIL.size)
     return bytes(merged)
+
+
+def _extras_span(profile: Profile) -> tuple[int, int]:
+    """Where the one-touch contact, the halves and the alias lie: from, length; no length for radios that have none of them."""
+    extras = profile.extras
+    has = extras.one_touch or extras.alias or extras.halves > 1
+    return profile.image.identity_at + _IDENTITY.size, _EXTRAS.size + extras.alias if has else 0
+
+
+def _put_extras(merged: bytearray, memory: Memory, profile: Profile) -> None:
+    at, length = _extras_span(profile)
+    if length:
+        halves = (*memory.halves, 0, 0)
+        _EXTRAS.pack_into(merged, at, memory.one_touch, halves[0], halves[1])
+        merged[at + _EXTRAS.size : at + length] = _name(memory.alias, profile.extras.alias)
+
+
+def _decode_extras(image: bytes, profile: Profile) -> tuple[str, int, tuple[int, ...]]:
+    """Talker alias, one-touch contact, zones of the halves."""
+    at, length = _extras_span(profile)
+    if not length:
+        return "", 0, ()
+    one_touch, half_a, half_b = _EXTRAS.unpack_from(image, at)
+    halves = (half_a, half_b) if half_b else (half_a,) if half_a else ()
+    return _text(image[at + _EXTRAS.size : at + length]), one_touch, halves
 
 
 def _check_size(image: bytes, profile: Profile) -> None:
@@ -107,6 +144,7 @@ def decode(image: bytes, profile: Profile) -> Memory:
         (layout.scans, limits.scan_lists, limits.scan_members),
     )
     groups, zones, scans = (_decode_lists(image, region, count, longest, width) for region, count, longest in lists)
+    alias, one_touch, halves = _decode_extras(image, profile)
     return Memory(
         profile.key,
         "",
@@ -116,8 +154,19 @@ def decode(image: bytes, profile: Profile) -> Memory:
         _decode_contacts(image, layout.contacts, limits.contacts, width),
         groups,
         zones,
-        scans,
+        tuple(_with_tail(item, image, profile) for item in scans),
+        alias=alias,
+        one_touch=one_touch,
+        halves=halves,
     )
+
+
+def _with_tail(item: MemoryList, image: bytes, profile: Profile) -> MemoryList:
+    """A scan list with its priority channel and the time it stays."""
+    region, limits = profile.image.scans, profile.limits
+    at = region.at + (item.number - 1) * region.record + 1 + profile.display.length + 2 * limits.scan_members
+    priority, hang_ms = _SCAN_TAIL.unpack_from(image, at)
+    return replace(item, priority=priority, hang_ms=hang_ms)
 
 
 def _text(raw: bytes) -> str:
@@ -184,13 +233,14 @@ def _decode_lists(image: bytes, region: Region, count: int, longest: int, width:
 def owned_spans(profile: Profile) -> list[tuple[int, int]]:
     """The byte spans (start, end) that are ours; everything else belongs to the radio."""
     layout, limits, width = profile.image, profile.limits, profile.display.length
-    spans = [(layout.identity_at, layout.identity_at + _IDENTITY.size)]
+    at, length = _extras_span(profile)
+    spans = [(layout.identity_at, at + length)]
     for region, count, owned in (
         (layout.channels, limits.channels, _CHANNEL.size + width),
         (layout.contacts, limits.contacts, _CONTACT.size + width),
         (layout.group_lists, limits.group_lists, 1 + width + 2 * limits.group_list_members),
         (layout.zones, limits.zones, 1 + width + 2 * limits.zone_channels),
-        (layout.scans, limits.scan_lists, 1 + width + 2 * limits.scan_members),
+        (layout.scans, limits.scan_lists, 1 + width + 2 * limits.scan_members + _SCAN_TAIL.size),
     ):
         spans.extend(
             (region.at + place * region.record, region.at + place * region.record + owned) for place in range(count)

@@ -13,7 +13,7 @@ from umbra_awl.core.plan.edit_access import set_air, set_service
 from umbra_awl.core.plan.edits import set_fields
 from umbra_awl.core.plan.model import AccessPoint, Destination, DmrAir, FmAir, Network, Service
 from umbra_awl.core.plan.permit import band_permit
-from umbra_awl.core.routes.crossing import called
+from umbra_awl.core.routes.calls import called
 from umbra_awl.desk.parts.label_card import Choice, Field
 from umbra_awl.desk.workbench import Workbench
 

@@ -7,7 +7,8 @@ from umbra_awl.core.facts.frequency import format_mhz
 from umbra_awl.core.facts.modes import MODE_WORDS
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import AccessPoint, Destination, DmrAir, FmAir, Service
-from umbra_awl.core.routes.crossing import Crossing, called, crossing
+from umbra_awl.core.routes.calls import called
+from umbra_awl.core.routes.crossing import Crossing, crossing
 
 THROUGH_THE_AIR = "Through the air"
 

@@ -1,0 +1,187 @@
+"""Rules on a hotspot: where it stands, that it agrees with the radios, its slots, its phone."""
+
+from collections.abc import Iterator
+
+from msgspec.structs import replace
+
+from umbra_awl.core.facts.bands import SATELLITE_SEGMENTS, band_at
+from umbra_awl.core.facts.dmr import COLOR_CODES
+from umbra_awl.core.facts.frequency import format_mhz
+from umbra_awl.core.findings.model import Finding, Repair, Rule, Target
+from umbra_awl.core.plan.edit_access import set_air, set_service
+from umbra_awl.core.plan.edit_station import set_station
+from umbra_awl.core.plan.edits import Edit, set_fields, together
+from umbra_awl.core.plan.index import PlanIndex
+from umbra_awl.core.plan.model import AccessPoint, DmrAir, Hotspot, Phone, Service
+from umbra_awl.core.plan.permit import band_permit
+
+SATELLITE = Rule(
+    "hotspot-in-satellite-segment", "stop", "Hotspot in a satellite segment",
+    "145.8-146.0 and 435-438 MHz are kept for satellites, whose weak signals a hotspot next door drowns. Some hotspots "
+    "refuse to start there and say so only in their log.", safety=True,
+)  # fmt: skip
+HOTSPOT_DIFFERS = Rule(
+    "hotspot-differs", "stop", "Hotspot and radio do not meet",
+    "Radio and hotspot must agree to the hertz: the radio hears where the hotspot transmits and sends where it listens.",
+)  # fmt: skip
+HOTSPOT_COLOR = Rule(
+    "hotspot-color-differs", "stop", "Hotspot has another color code",
+    "With two different color codes neither side opens for the other.",
+)  # fmt: skip
+NEIGHBOUR = Rule(
+    "hotspot-next-to", "warn", "Hotspot next to another access point",
+    "A hotspot on or next to a repeater's input or output, or a calling frequency, disturbs it and is disturbed.",
+)  # fmt: skip
+WAITS_FOR_SELF = Rule(
+    "hotspot-admit", "note", "Would wait for its own hotspot",
+    "A simplex hotspot sends on the radio's own transmit frequency, so “channel free” and “color code free” keep the radio "
+    "from answering. “Always” is common there; both schools exist, and this note can be silenced.",
+)  # fmt: skip
+WIFI_CASE = Rule(
+    "wifi-name-case", "warn", "Wi-Fi name differs in a letter",
+    "The name of a Wi-Fi network is matched letter for letter: capitals count, and a curly quote is not a plain one. With "
+    "one letter in another case the hotspot does not find the phone.",
+)  # fmt: skip
+PHONE_BAND = Rule(
+    "phone-band", "warn", "Phone shares on 5 GHz",
+    "Many hotspot boards know 2.4 GHz only and do not see a phone on 5 GHz. Phones have a switch for compatibility.",
+)  # fmt: skip
+
+_RASTER_STEP_HZ = 12_500
+_FREE_START_HZ = 434_000_000
+_5_GHZ = 5.0
+
+
+def check_hotspot(index: PlanIndex, access: AccessPoint, service: Service) -> Iterator[Finding]:
+    """All findings of one service of a hotspot; what concerns the whole hotspot is told at its first service."""
+    if service is first_on(access, service):
+        yield from _check_place(index, access, service)
+    air = service.air
+    if isinstance(air, DmrAir) and service.rx_hz == service.tx_hz and air.admit != "always":
+        text = f"{access.site} is simplex, and its channels wait for “{air.admit} free”."
+        edit = set_air(service.key, f"Let radios key up on {access.site} at any time", admit="always")
+        yield Finding(WAITS_FOR_SELF, Target("service", service.key), text, Repair("Admit always", edit))
+    for hotspot in index.plan.hotspots:
+        if hotspot.access == access.key:
+            yield from _check_agreement(index, access, service, hotspot)
+            if service is access.services[0]:
+                yield from _check_phone(index, access, hotspot)
+
+
+def first_on(access: AccessPoint, service: Service) -> Service:
+    """The first service of an access point on the same pair of frequencies."""
+    pair = (service.rx_hz, service.tx_hz)
+    return next(item for item in access.services if (item.rx_hz, item.tx_hz) == pair)
+
+
+def one_pair(access: AccessPoint) -> bool:
+    """Whether all services of an access point share one pair of frequencies, as those of one hotspot board do."""
+    return len({(item.rx_hz, item.tx_hz) for item in access.services}) == 1
+
+
+def stands_well(index: PlanIndex, *frequencies_hz: int) -> bool:
+    """Whether frequencies lie inside licence and band and outside the satellite segments."""
+    station = index.plan.station
+    return all(band_permit(station, hz).allowed and not band_at(SATELLITE_SEGMENTS, hz) for hz in frequencies_hz)
+
+
+def move_hotspot(index: PlanIndex, access: AccessPoint, rx_hz: int, tx_hz: int, sentence: str) -> Edit:
+    """Tune all services of a hotspot and the hotspot itself to a pair, named from the radio's side, in hertz."""
+    steps = [set_service(item.key, sentence, rx_hz=rx_hz, tx_hz=tx_hz) for item in access.services]
+    steps += [
+        set_fields("hotspots", item.key, sentence, transmit_hz=rx_hz, receive_hz=tx_hz)
+        for item in index.plan.hotspots
+        if item.access == access.key
+    ]
+    return together(sentence, steps)
+
+
+def _check_place(index: PlanIndex, access: AccessPoint, service: Service) -> Iterator[Finding]:
+    target = Target("service", service.key)
+    segment = next((band for hz in (service.rx_hz, service.tx_hz) if (band := band_at(SATELLITE_SEGMENTS, hz))), None)
+    if segment is not None:
+        text = f"{format_mhz(service.rx_hz)} MHz lies in {format_mhz(segment.low_hz)} to {format_mhz(segment.high_hz)}."
+        yield Finding(SATELLITE, target, text, _move_out(index, access, service))
+        return
+    for other, item in index.all_services():
+        near = [hz for hz in (item.rx_hz, item.tx_hz) for own in (service.rx_hz, service.tx_hz) if _beside(hz, own)]
+        if other is not access and near:
+            beside = f"{other.call or other.site} on {format_mhz(near[0])}"
+            text = f"{access.site} on {format_mhz(service.rx_hz)} stands beside {beside}."
+            yield Finding(NEIGHBOUR, target, text, _move_out(index, access, service))
+            return
+
+
+def _beside(one_hz: int, other_hz: int) -> bool:
+    return abs(one_hz - other_hz) <= _RASTER_STEP_HZ
+
+
+def _move_out(index: PlanIndex, access: AccessPoint, service: Service) -> Repair | None:
+    shift = service.tx_hz - service.rx_hz
+    free = _free_hz(index, shift)
+    if free is None or not one_pair(access):
+        return None
+    edit = move_hotspot(index, access, free, free + shift, f"Move {access.site} to {format_mhz(free)} MHz")
+    return Repair(f"Move to {format_mhz(free)} MHz", edit)
+
+
+def _free_hz(index: PlanIndex, shift: int) -> int | None:
+    """The first raster step from 434 MHz that is in licence and band and 25 kHz away from everything in the plan."""
+    used = [hz for _access, item in index.all_services() for hz in (item.rx_hz, item.tx_hz)]
+    for step in range(80):
+        hz = _FREE_START_HZ + step * _RASTER_STEP_HZ
+        pair = (hz, hz + shift)
+        if stands_well(index, *pair) and all(
+            abs(item - other) >= 2 * _RASTER_STEP_HZ for item in pair for other in used
+        ):
+            return hz
+    return None
+
+
+def _check_agreement(index: PlanIndex, access: AccessPoint, service: Service, hotspot: Hotspot) -> Iterator[Finding]:
+    target = Target("hotspot", hotspot.key)
+    own = (hotspot.transmit_hz, hotspot.receive_hz)
+    if own != (service.rx_hz, service.tx_hz):
+        text = (
+            f"{access.site} transmits on {format_mhz(own[0])} and hears {format_mhz(own[1])}; "
+            f"the radios hear {format_mhz(service.rx_hz)} and send on {format_mhz(service.tx_hz)}."
+        )
+        yield Finding(HOTSPOT_DIFFERS, target, text, _agree(index, access, service, hotspot), service.key)
+    if isinstance(service.air, DmrAir) and hotspot.color_code != service.air.color_code:
+        text = f"{access.site} is set to color code {hotspot.color_code}, the radios to {service.air.color_code}."
+        edit = set_air(service.key, f"Take the color code of {access.site}", color_code=hotspot.color_code)
+        repair = Repair(f"Use color code {hotspot.color_code}", edit) if hotspot.color_code in COLOR_CODES else None
+        yield Finding(HOTSPOT_COLOR, target, text, repair, service.key)
+
+
+def _agree(index: PlanIndex, access: AccessPoint, service: Service, hotspot: Hotspot) -> Repair | None:
+    """The radios follow the hotspot where it stands well; else the hotspot follows the radios, where they do."""
+    if stands_well(index, hotspot.transmit_hz, hotspot.receive_hz):
+        pair = {"rx_hz": hotspot.transmit_hz, "tx_hz": hotspot.receive_hz}
+        edit = set_service(service.key, f"Tune the radios to {access.site}", **pair)
+        return Repair("Set the radios to the hotspot", edit)
+    if stands_well(index, service.rx_hz, service.tx_hz) and one_pair(access):
+        pair = {"transmit_hz": service.rx_hz, "receive_hz": service.tx_hz}
+        edit = set_fields("hotspots", hotspot.key, f"Note that {access.site} is set to the radios' frequencies", **pair)
+        return Repair("Set the hotspot to the radios", edit)
+    return None
+
+
+def _check_phone(index: PlanIndex, access: AccessPoint, hotspot: Hotspot) -> Iterator[Finding]:
+    phone, target = index.plan.station.phone, Target("hotspot", hotspot.key)
+    if phone is None or not hotspot.wifi:
+        return
+    near = [name for name in hotspot.wifi if _alike(name) == _alike(phone.sharing)]
+    if near and phone.sharing not in hotspot.wifi:
+        text = f"The phone shares “{phone.sharing}”; {access.site} looks for “{near[0]}”."
+        names = tuple(phone.sharing if name == near[0] else name for name in hotspot.wifi)
+        edit = set_fields("hotspots", hotspot.key, f"Let {access.site} look for “{phone.sharing}”", wifi=names)
+        yield Finding(WIFI_CASE, target, text, Repair(f"Look for “{phone.sharing}”", edit))
+    if phone.sharing in hotspot.wifi and phone.band_ghz >= _5_GHZ:
+        text = f"The phone shares “{phone.sharing}” on {phone.band_ghz:g} GHz."
+        edit = set_station("Let the phone share on 2.4 GHz", phone=replace(phone, band_ghz=Phone().band_ghz))
+        yield Finding(PHONE_BAND, target, text, Repair("Share on 2.4 GHz", edit))
+
+
+def _alike(name: str) -> str:
+    return name.casefold().replace("’", "'").replace("‘", "'").replace("”", '"').replace("“", '"').strip()

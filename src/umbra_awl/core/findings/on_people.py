@@ -1,0 +1,166 @@
+"""Rules on who transmits: call signs, IDs, the routing field MY, the guard."""
+
+from collections.abc import Iterator, Mapping
+
+from umbra_awl.core.facts.callsign import call_sign_fault, tidy_call_sign
+from umbra_awl.core.facts.dmr import mask_id, radio_id_fault
+from umbra_awl.core.facts.dstar import field_fault
+from umbra_awl.core.findings.model import Finding, Repair, Rule, Target
+from umbra_awl.core.fit.profile import Profile
+from umbra_awl.core.plan.edit_station import set_call, set_guard, set_identity, set_ids
+from umbra_awl.core.plan.edits import Edit, set_fields, together
+from umbra_awl.core.plan.index import PlanIndex
+from umbra_awl.core.plan.model import Hotspot, Identity, Licence, RadioId
+from umbra_awl.core.plan.permit import guard_permit
+
+BAD_CALL = Rule(
+    "call-sign", "warn", "Call sign missing or malformed",
+    "Every transmission is identified by the call sign, and networks refuse a malformed one.",
+)  # fmt: skip
+BAD_ID = Rule(
+    "dmr-id", "warn", "DMR ID missing or malformed",
+    "Networks know you by your ID. With a digit missing you are nobody, or somebody else.",
+)  # fmt: skip
+BLANK_MY = Rule(
+    "my-blank", "stop", "MY is blank or no field",
+    "D-STAR sends your call sign in the field MY. With a blank one the header is useless: no gateway passes it on.",
+)  # fmt: skip
+SAME_HOTSPOT_ID = Rule(
+    "hotspots-same-id", "warn", "Two hotspots log in with one ID",
+    "A network takes the second login with the same ID for the first one moved. A second hotspot of the same owner uses the "
+    "ID with a suffix of two digits.",
+)  # fmt: skip
+GUARD_ON = Rule(
+    "guard-on", "note", "Everything is receive-only",
+    "The receive-only guard keeps a radio from transmitting by accident. It stays on until the licence is granted; "
+    "then it is yours to lift.",
+)  # fmt: skip
+GUARD_EARLY = Rule(
+    "guard-lifted-early", "warn", "Guard lifted before the licence is granted",
+    "Until the licence is granted everything is receive-only, whatever the guard says. Put it back on, so that it is a "
+    "decision when the day comes.",
+)  # fmt: skip
+
+
+def check_people(index: PlanIndex, profiles: Mapping[str, Profile]) -> Iterator[Finding]:
+    """All findings on identities, their licences and the IDs of hotspots."""
+    for identity in index.plan.station.identities:
+        yield from _check_identity(index, identity, profiles)
+    yield from _check_guards(index)
+    yield from _check_my(index, profiles)
+    yield from _check_hotspot_ids(index)
+
+
+def _check_guards(index: PlanIndex) -> Iterator[Finding]:
+    licence = index.plan.station.licence
+    if not guard_permit(licence).allowed:
+        yield Finding(GUARD_ON, Target("licence", ""), guard_permit(licence).reason)
+    if _early(licence):
+        text = "The licence is not granted and the guard is off."
+        yield Finding(GUARD_EARLY, Target("licence", ""), text, Repair("Put the guard on", set_guard(True)))
+    for identity in index.plan.station.identities:
+        if identity.licence is not None and _early(identity.licence):
+            text = f"The licence of {identity.call or identity.name} is not granted and the guard is off."
+            repair = Repair("Put the guard on", set_guard(True, identity.key))
+            yield Finding(GUARD_EARLY, Target("identity", identity.key), text, repair)
+    for radio in index.plan.radios:
+        carried = index.identity_of(radio)
+        if carried is not None and carried.licence is not None and not guard_permit(carried.licence).allowed:
+            reason = guard_permit(carried.licence).reason
+            text = f"{radio.name} is programmed for {carried.call or carried.name}. {reason}"
+            yield Finding(GUARD_ON, Target("radio", radio.key), text)
+
+
+def _early(licence: Licence) -> bool:
+    return not licence.granted and not licence.guard
+
+
+def _check_identity(index: PlanIndex, identity: Identity, profiles: Mapping[str, Profile]) -> Iterator[Finding]:
+    target = Target("identity", identity.key)
+    fault = call_sign_fault(identity.call)
+    if fault:
+        tidy = tidy_call_sign(identity.call)
+        mends = tidy and not call_sign_fault(tidy)
+        repair = Repair(f"Write {tidy}", set_call(identity.key, tidy)) if mends else None
+        yield Finding(BAD_CALL, target, fault, repair)
+    if identity.ids or (
+        _speaks_dmr(index, identity, profiles) and any(network.mode == "dmr" for network in index.plan.networks)
+    ):
+        numbers: list[int | None] = [*(item.number for item in identity.ids)] or [None]
+        faults = [text for number in numbers if (text := radio_id_fault(number))]
+        if faults:
+            yield Finding(BAD_ID, target, faults[0])
+
+
+def _speaks_dmr(index: PlanIndex, identity: Identity, profiles: Mapping[str, Profile]) -> bool:
+    """Whether an identity is the owner's, or a radio that knows DMR carries it."""
+    if identity is index.plan.station.identities[0]:
+        return True
+    carried = [radio for radio in index.plan.radios if index.identity_of(radio) is identity]
+    return any(radio.profile in profiles and "dmr" in profiles[radio.profile].modes for radio in carried)
+
+
+def _check_my(index: PlanIndex, profiles: Mapping[str, Profile]) -> Iterator[Finding]:
+    """Whoever carries a D-STAR radio needs a field MY."""
+    modes = {key: profile.modes for key, profile in profiles.items()}
+    told: set[str] = set()
+    for radio in index.plan.radios:
+        identity = index.identity_of(radio)
+        if identity is None or identity.key in told or "dstar" not in modes.get(radio.profile, ()):
+            continue
+        told.add(identity.key)
+        own = identity.dstar_call or identity.call
+        fault = field_fault(own) if own.strip() else "There is no call sign to send as MY."
+        if fault:
+            repair = None
+            if identity.dstar_call and not field_fault(identity.call):
+                edit = set_identity(identity.key, f"Send {identity.call} as MY", dstar_call="")
+                repair = Repair(f"Send {identity.call}", edit)
+            yield Finding(BLANK_MY, Target("identity", identity.key), f"{radio.name}: {fault}", repair)
+
+
+def _check_hotspot_ids(index: PlanIndex) -> Iterator[Finding]:
+    identities = index.plan.station.identities
+    if len(index.plan.hotspots) < 2 or not identities or not identities[0].ids:
+        return
+    first: dict[int, Hotspot] = {}
+    for hotspot in index.plan.hotspots:
+        number = _id_of(identities[0], hotspot).full
+        earlier = first.setdefault(number, hotspot)
+        if earlier is not hotspot:
+            names = [index.access[item.access].site for item in (earlier, hotspot)]
+            text = f"{names[0]} and {names[1]} both log in as {mask_id(number)}."
+            repair = _other_id(identities[0], hotspot, set(first))
+            yield Finding(SAME_HOTSPOT_ID, Target("hotspot", hotspot.key), text, repair)
+
+
+def _id_of(owner: Identity, hotspot: Hotspot) -> RadioId:
+    return next((item for item in owner.ids if item.label == hotspot.id_label), owner.ids[0])
+
+
+def _other_id(owner: Identity, hotspot: Hotspot, used: set[int]) -> Repair | None:
+    """Another ID of the owner's, or a new suffix of two digits."""
+    base = owner.ids[0]
+    for item in owner.ids:
+        if item.full not in used and item.suffix and item.label:
+            edit = set_fields("hotspots", hotspot.key, f"Log in as {item.label}", id_label=item.label)
+            return Repair(f"Use the ID “{item.label}”", edit)
+    if radio_id_fault(base.number):
+        return None
+    taken = {item.full for item in owner.ids} | used
+    suffix = next((f"{at:02d}" for at in range(1, 100) if int(f"{base.number}{at:02d}") not in taken), "")
+    labels = {item.label for item in owner.ids}
+    label = next(
+        name
+        for name in (f"hotspot {suffix}", *(f"hotspot {suffix} {at}" for at in range(2, 200)))
+        if name not in labels
+    )
+    steps: list[Edit] = [
+        set_ids(owner.key, (*owner.ids, RadioId(base.number, label, suffix))),
+        set_fields("hotspots", hotspot.key, f"Log in as {label}", id_label=label),
+    ]
+    return (
+        Repair(f"Give it the suffix {suffix}", together(f"Give a hotspot the suffix {suffix}", steps))
+        if suffix
+        else None
+    )

@@ -1,0 +1,46 @@
+"""The number and call kind that a DMR route keys up with: the destination's own, or what its network's conventions say."""
+
+from umbra_awl.core.plan.index import PlanIndex
+from umbra_awl.core.plan.model import Call, Destination, DmrAir, Network, Service
+
+PREFIXED_DIGITS = 6
+
+
+def called(destination: Destination, network: Network | None) -> Call | None:
+    """The number and call kind that a DMR route keys up with; None when neither plan nor network gives one."""
+    if destination.number is not None:
+        kind = "private" if destination.kind == "private" else destination.call
+        return Call(destination.number, kind)
+    return convention_call(destination, network)
+
+
+def convention_call(destination: Destination, network: Network | None) -> Call | None:
+    """What the network's conventions say for a destination of this kind, if anything."""
+    if network is None:
+        return None
+    if destination.kind in {"local", "dial"}:
+        return Call(network.local_group) if network.local_group is not None else None
+    if destination.kind == "echo":
+        return network.echo
+    return network.disconnect if destination.kind == "disconnect" else None
+
+
+def network_reached(index: PlanIndex, service: Service, destination: Destination) -> Network | None:
+    """The network that a route ends on: the service's, or a further one reached through it."""
+    if destination.network in further(service):
+        return index.networks.get(destination.network)
+    return index.network_of(service)
+
+
+def further(service: Service) -> tuple[str, ...]:
+    """The keys of the networks that a service reaches beside its own."""
+    return service.air.also if isinstance(service.air, DmrAir) else ()
+
+
+def call_through(index: PlanIndex, service: Service, destination: Destination) -> Call | None:
+    """The call that reaches a destination through a service; a further network's number stands behind its prefix."""
+    network = network_reached(index, service, destination)
+    call = called(destination, network)
+    if call is None or network is None or network is index.network_of(service) or not network.prefix.isdigit():
+        return call
+    return Call(int(f"{network.prefix}{call.number:0{PREFIXED_DIGITS}d}"), call.kind)
