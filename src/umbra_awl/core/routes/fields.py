@@ -78,6 +78,6 @@ ORDER_LINKED = (
 ORDER_DIRECT = "A direct link uses up both repeaters for everybody. Prefer a reflector."
 
 
-def order_of_use(destination: Destination) -> tuple[str, ...]:
+def order_linked(destination: Destination) -> tuple[str, ...]:
     """What to do in which order to talk to a linked destination; empty where nothing is linked."""
     return ORDER_LINKED if destination.kind in LINKED else ()

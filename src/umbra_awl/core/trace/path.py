@@ -1,0 +1,83 @@
+"""All that one key-up passes, and the reasons that can stop it."""
+
+from typing import NamedTuple
+
+from umbra_awl.core.facts.frequency import format_mhz
+from umbra_awl.core.fit.fitting import Fit
+from umbra_awl.core.fit.memory import Channel, Contact
+from umbra_awl.core.plan.index import PlanIndex
+from umbra_awl.core.plan.model import AccessPoint, Destination, DmrAir, Hotspot, Network, OwnedRadio, Route, Service
+from umbra_awl.core.trace.model import Hop, HopKind
+
+
+class Path(NamedTuple):
+    """A route on one radio, with everything around it."""
+
+    plan: PlanIndex
+    radio: OwnedRadio
+    fit: Fit
+    channel: Channel
+    route: Route
+    access: AccessPoint
+    service: Service
+    destination: Destination
+    network: Network | None
+
+    @property
+    def contact(self) -> Contact | None:
+        """The contact that the channel calls."""
+        return self.fit.memory.contacts[self.channel.contact - 1] if self.channel.contact else None
+
+    @property
+    def where(self) -> str:
+        """The access point as people say it."""
+        return self.access.call or self.access.site
+
+
+class Stop(NamedTuple):
+    """Why a hop does not let a key-up through: short, in full, what the operator notices, which rules' repairs help."""
+
+    text: str
+    detail: str
+    notice: str = ""
+    mends: tuple[str, ...] = ()
+
+    def hop(self, kind: HopKind, title: str) -> Hop:
+        """The stopped hop."""
+        return Hop(kind, title, "stop", self.text, self.detail, self.notice, self.mends)
+
+
+def hotspot_of(index: PlanIndex, access: AccessPoint) -> Hotspot | None:
+    """The settings of the hotspot that an access point is, if it is one."""
+    return next((item for item in index.plan.hotspots if item.access == access.key), None)
+
+
+def listens(index: PlanIndex, access: AccessPoint, service: Service) -> tuple[int, int]:
+    """Where the access point listens (hertz) and with which color code; a hotspot's own settings decide."""
+    hotspot = hotspot_of(index, access)
+    color = service.air.color_code if isinstance(service.air, DmrAir) else 0
+    if hotspot is not None and service.mode != "fm":
+        return hotspot.receive_hz, hotspot.color_code if service.mode == "dmr" else 0
+    return service.tx_hz, color
+
+
+def sends(index: PlanIndex, access: AccessPoint, service: Service) -> tuple[int, int]:
+    """Where the access point sends (hertz) and with which color code; a hotspot's own settings decide."""
+    hotspot = hotspot_of(index, access)
+    color = service.air.color_code if isinstance(service.air, DmrAir) else 0
+    if hotspot is not None and service.mode != "fm":
+        return hotspot.transmit_hz, hotspot.color_code if service.mode == "dmr" else 0
+    return service.rx_hz, color
+
+
+def frequency_stop(path: Path, heard_hz: int) -> Stop | None:
+    """The stop of a radio that sends beside where it is listened for."""
+    if path.channel.tx_hz == heard_hz:
+        return None
+    off = abs(path.channel.tx_hz - heard_hz)
+    return Stop(
+        f"listens on {format_mhz(heard_hz)}",
+        f"The radio sends {off / 1e6:g} MHz beside it.",
+        "The transmit light comes on and nothing answers.",
+        ("hotspot-differs", "offset-short", "offset-on-simplex"),
+    )
