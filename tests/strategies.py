@@ -7,16 +7,22 @@ from umbra_awl.core.plan.model import (
     AccessPoint,
     Destination,
     DmrAir,
+    DstarAir,
     FmAir,
+    FusionAir,
     Hotspot,
     Identity,
     Licence,
+    Mapped,
+    NameStyle,
     Network,
     OwnedRadio,
     Plan,
     RadioId,
     Route,
+    ScanList,
     Service,
+    Short,
     Static,
     Station,
     Zone,
@@ -31,12 +37,21 @@ SITE_WORDS = st.one_of(
     ),
     WORDS,
 )
+STYLES = st.sampled_from(
+    [
+        NameStyle(),
+        NameStyle(),
+        NameStyle("call", "-", True, True),
+        NameStyle("destination", "/", shorts=(Short("Velmar", "Vm"), Short("Blackfell", "Bf"))),
+    ]
+)
 CALLS = st.sampled_from(["Q0BLK", "Q0NES", "Q4WRN", "Q0BLX", "", "Q9ODL"])
 FREQUENCIES = st.integers(136_000, 480_000).map(lambda khz: khz * 1000)
 NUMBERS = st.one_of(st.integers(1, 99_999), st.integers(0, 2**24))
 NETWORK = Network(
     "net", "Lattice", "dmr", "x.invalid", NumberedCall(999097, "private"), NumberedCall(999000), 8, 8001, 8099, 15
 )
+FAR = Network("far", "Farnet", "dmr", prefix="7")
 
 
 @st.composite
@@ -44,6 +59,22 @@ def services(draw, key):
     rx = draw(FREQUENCIES)
     tx = rx + draw(st.sampled_from([0, -600_000, 600_000, -7_600_000, 7_600_000]))
     tones = st.sampled_from(["", "103.5", "88.5", "103.4", "D023N", "nonsense"])
+    dstar = st.builds(
+        DstarAir,
+        st.sampled_from(["B", "C", "D", "G", "7"]),
+        st.booleans(),
+        st.sampled_from(["stars", "stars", ""]),
+    )
+    fusion = st.builds(
+        FusionAir,
+        st.sampled_from([("DN",), ("DN", "VW"), ("XX",)]),
+        st.sampled_from([0, 10, 120]),
+        st.sampled_from([0, 0, 10]),
+        st.booleans(),
+        st.sampled_from(["rooms", ""]),
+        st.sampled_from([(), (Mapped(40, "d1"),)]),
+        st.booleans(),
+    )
     fm = st.builds(FmAir, tones, st.just(""), st.sampled_from([12_500, 25_000]))
     dmr = st.builds(
         DmrAir,
@@ -52,15 +83,17 @@ def services(draw, key):
         st.sampled_from([(1, 2), (2,), (1,)]),
         st.sampled_from([(), (Static(1, "d0"),), (Static(2, "d1"),)]),
         st.sampled_from(["always", "free", "color"]),
+        st.sampled_from(["own", "slot", "access"]),
+        st.sampled_from([(), (), ("far",)]),
     )
-    return Service(key, rx, tx, draw(st.one_of(fm, dmr, dmr)))
+    return Service(key, rx, tx, draw(st.one_of(fm, dmr, dmr, dstar, fusion)))
 
 
 @st.composite
 def accesses(draw, at):
     count = draw(st.integers(1, 2))
     made = tuple(draw(services(f"s{at}-{number}")) for number in range(count))
-    kind = draw(st.sampled_from(["repeater", "hotspot", "simplex"]))
+    kind = draw(st.sampled_from(["repeater", "hotspot", "simplex", "receive"]))
     return AccessPoint(
         f"a{at}", draw(CALLS), draw(SITE_WORDS), kind, draw(st.sampled_from(["", "Nessa", "Home"])), made
     )
@@ -70,15 +103,19 @@ def accesses(draw, at):
 def plans(draw, *, tidy=False):
     """Any plan of sound structure; `tidy` ones punch only possible crossings."""
     access = tuple(draw(accesses(at)) for at in range(draw(st.integers(1, 4))))
-    kinds = st.sampled_from(["group", "group", "group", "private", "local", "echo", "disconnect", "dial"])
+    kinds = st.sampled_from([
+        "group", "group", "group", "private", "local", "echo", "disconnect", "dial",
+        "reflector", "direct", "repeater", "station", "info", "room",
+    ])  # fmt: skip
     destinations = tuple(
         Destination(
             f"d{at}",
             draw(SITE_WORDS),
             draw(kinds),
-            draw(st.sampled_from(["net", "net", ""])),
+            draw(st.sampled_from(["net", "net", "", "stars", "rooms", "far"])),
             draw(st.one_of(st.none(), NUMBERS)),
             draw(st.sampled_from(["group", "private"])),
+            draw(st.sampled_from(["", "VLR001 C", "Q0SIG B", "Q9ODL", "no such"])),
         )
         for at in range(draw(st.integers(2, 7)))
     )
@@ -117,15 +154,23 @@ def plans(draw, *, tidy=False):
         draw(st.booleans()),
     )
     zones = draw(st.sampled_from([(), (Zone("z", "Everything there is to hear", "everything"),)]))
+    scans = draw(st.sampled_from([(), (ScanList("scan", "Scan", "everything", hang_s=15.0),)]))
     plan = Plan(
         name=draw(WORDS),
         station=Station((identity,), licence, draw(st.sampled_from([1, 2, 3]))),
-        networks=(NETWORK,),
+        networks=(NETWORK, FAR, Network("stars", "Skein", "dstar"), Network("rooms", "Commons", "fusion")),
         access=access,
         destinations=destinations,
         routes=routes,
         zones=zones,
-        radios=(OwnedRadio("tarn", "Tarn 16", "tarn16", "me"), OwnedRadio("moor", "Moor 4K", "moor4k", "me")),
+        scans=scans,
+        names=draw(STYLES),
+        radios=(
+            OwnedRadio("tarn", "Tarn 16", "tarn16", "me"),
+            OwnedRadio("moor", "Moor 4K", "moor4k", "me"),
+            OwnedRadio("fell", "Fell D2", "fell-d2", "me"),
+            OwnedRadio("crag", "Crag F3", "crag-f3", "me"),
+        ),
         hotspots=hotspots,
     )
     return _only_possible(plan) if tidy else plan
@@ -145,6 +190,11 @@ def _routes(hole, destinations):
             {"hears": (), "color_code": 19},
             {"tone_tx": "88.5", "tone_rx": "103.5"},
             {"tone_tx": "88.6", "width_hz": 25_000},
+            {"ur": "VLR001CL"},
+            {"ur": " VLR001L", "rpt1": "Q0BLK  B"},
+            {"rpt1": "", "rpt2": ""},
+            {"way": "FM", "dgid_tx": 7, "dgid_rx": 9},
+            {"way": "AMS"},
         ]
     )
     return slips.map(lambda fields: Route(*hole, **fields))

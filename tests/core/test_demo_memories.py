@@ -21,7 +21,7 @@ TARN = {
         "HOME DISC",
     ],
     "TRAVEL": ["TRAVEL ISL", "TRAVEL WW", "TRAVEL ECH", "TRAVEL DIS"],
-    "FM": ["BLK FM", "HAR FM", "LITTLE FM", "CALLING FM"],
+    "FM": ["BLK FM", "HAR FM", "LITTLE FM", "CALLING FM", "WEATHER FM"],
 }
 MOOR = {
     "Blackfell": [
@@ -47,7 +47,7 @@ MOOR = {
         "Home Disconnect",
     ],
     "Travel spot": ["Travel Isles", "Travel Worldwide", "Travel Echo test", "Travel spot Disc"],
-    "FM": ["Blackfell FM", "Harrowquay FM", "Little Oss FM", "Calling FM"],
+    "FM": ["Blackfell FM", "Harrowquay FM", "Little Oss FM", "Calling FM", "Weather FM"],
 }
 
 
@@ -122,4 +122,78 @@ def test_whom_a_channel_calls_and_hears(memories, name, number, kind):
 
 
 def test_the_radio_carries_its_owners_call_sign_and_id(memories):
-    assert {(memory.call, memory.dmr_id) for memory in memories.values()} == {("Q4WRN", 9994217)}
+    carried = {key: (memory.call, memory.dmr_id) for key, memory in memories.items()}
+    wren = ("Q4WRN", 9994217)
+    assert carried == {"tarn": wren, "moor": wren, "fell": wren, "crag": ("Q1VRC", 0)}
+
+
+FELL = {
+    "Blackfell": ["Blackfell FM"],
+    "Signal Down": [
+        "Signal B Local",
+        "SIG BLinkVLR001A",
+        "Signal BVLR001A",
+        "SIG BLinkVLR001C",
+        "Signal BVLR001C",
+        "Signal B Unlink",
+        "Signal B Echo",
+        "Signal B Odile",
+        "Signal C Local",
+        "Signal C Echo",
+    ],
+    "Home spot": [
+        "Home LinkVLR001C",
+        "Home VLR001 C",
+        "Home spot Unlink",
+        "Home spot Echo",
+        "Home Information",
+        "Home StenByRout",
+    ],
+    "Travel spot": ["Trav LinkVLR001C", "Travel VLR001 C", "Travel Unlink", "Travel spot Echo"],
+    "FM": ["Blackfell FM", "Harrowquay FM", "Little Oss FM", "Calling FM", "Weather FM"],
+}
+CRAG = {
+    "Blackfell": ["Blackfell FM"],
+    "Torrick Head": ["Torrick Fusion", "Torrick VelmComm", "TRK TorrickWatch", "Torrick LeavRoom"],
+    "Home spot": ["Home Velma+Commo", "Home Sea Room"],
+    "FM": ["Blackfell FM", "Harrowquay FM", "Little Oss FM", "Calling FM", "Weather FM"],
+}
+
+
+@pytest.mark.parametrize(("radio", "zones"), [("fell", FELL), ("crag", CRAG)])
+def test_every_memory_of_the_other_modes_has_its_name(memories, radio, zones):
+    test_every_knob_position_has_its_name(memories, radio, zones)
+
+
+@pytest.mark.parametrize(
+    ("name", "ur", "rpt1", "rpt2", "zero_offset"),
+    [
+        ("Signal B Local", "CQCQCQ  ", "Q0SIG  B", "Q0SIG  G", False),
+        ("SIG BLinkVLR001A", "VLR001AL", "Q0SIG  B", "Q0SIG  G", False),
+        ("Signal B Odile", "Q9ODL   ", "Q0SIG  B", "Q0SIG  G", False),
+        ("Home StenByRout", "/Q0SIG C", "Q4WRN  D", "Q4WRN  G", False),
+        ("Travel Unlink", "       U", "Q4WRN  K", "Q4WRN  G", True),
+    ],
+)
+def test_what_a_dstar_memory_sends(memories, name, ur, rpt1, rpt2, zero_offset):
+    channel = next(item for item in memories["fell"].channels if item.name == name)
+    assert (channel.ur, channel.rpt1, channel.rpt2, channel.zero_offset) == (ur, rpt1, rpt2, zero_offset)
+
+
+@pytest.mark.parametrize(
+    ("name", "way", "dgid"),
+    [("Torrick Fusion", "AMS", 10), ("Torrick VelmComm", "AMS", 40), ("Home Sea Room", "DN", 0)],
+)
+def test_what_a_fusion_memory_sends(memories, name, way, dgid):
+    channel = next(item for item in memories["crag"].channels if item.name == name)
+    assert (channel.way, channel.dgid_tx, channel.dgid_rx) == (way, dgid, 0)
+
+
+def test_one_touch_halves_alias_and_scan(memories):
+    moor, tarn = memories["moor"], memories["tarn"]
+    assert moor.contacts[moor.one_touch - 1].call == 999000
+    assert [moor.zones[number - 1].name for number in moor.halves] == ["Home spot", "Blackfell"]
+    assert (moor.alias, tarn.alias) == ("Q4WRN Wren, Velmar", "Q4WRN WREN VELMA")
+    scan = tarn.scans[0]
+    assert tarn.channels[scan.priority - 1].name == "CALLING FM"
+    assert scan.hang_ms == 3000

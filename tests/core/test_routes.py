@@ -8,7 +8,7 @@ from umbra_awl.core.plan.check import structure_faults
 from umbra_awl.core.plan.edit_access import remove_access, remove_destination, swap_offset
 from umbra_awl.core.plan.edits import EditRefused
 from umbra_awl.core.plan.index import PlanIndex
-from umbra_awl.core.plan.model import Call, DstarAir, Network, ScanList, Service, Zone
+from umbra_awl.core.plan.model import Call, Network, ScanList, Zone
 from umbra_awl.core.routes.calls import called
 from umbra_awl.core.routes.crossing import crossing
 from umbra_awl.core.routes.lists import (
@@ -45,12 +45,6 @@ def test_dmr_reaches_the_destinations_of_its_own_network(index, plan):
     assert verdict.reason == "Isles-wide is on Farnet; Q0BLK is on Lattice."
 
 
-def test_modes_not_routed_yet_say_so(index, plan):
-    access = replace(plan.access[0], services=(Service("b", 438_000_000, 438_000_000, DstarAir("B")),))
-    changed = PlanIndex(replace(plan, access=(access,), routes=(), hotspots=()))
-    assert "routes FM and DMR only" in cross(changed, "b", "local").reason
-
-
 def test_conventions_give_the_numbers(index):
     network = index.networks["lattice"]
     assert called(index.destinations["local"], network) == Call(8)
@@ -68,7 +62,7 @@ def test_punching_takes_the_first_slot_that_is_whole(index, plan):
 
 
 def test_an_impossible_punch_is_refused_with_the_reason(index):
-    with pytest.raises(EditRefused, match="Choose a DMR service"):
+    with pytest.raises(EditRefused, match="Choose a digital service"):
         punch(index, "harrowquay-fm", "worldwide")
     with pytest.raises(EditRefused, match="uses 2 here, not slot 1"):
         punch(index, "travel-dmr", "worldwide", 1)
@@ -83,7 +77,7 @@ def test_toggle_fills_what_is_punched(index, plan):
 def test_painting_a_run_is_one_edit_that_passes_over_shade(index, plan):
     run = [(key, "worldwide") for key in index.services]
     edit = paint(index, run, holes=True)
-    assert "4 cannot be reached" in edit.sentence
+    assert "11 cannot be reached" in edit.sentence
     after = edit.apply(plan)
     assert {route.service for route in after.routes[len(plan.routes) :]} == {"blackfell-dmr", "cairnlow-dmr"}
     with pytest.raises(EditRefused, match="nothing to punch"):
@@ -127,9 +121,12 @@ def test_swapping_the_sign_twice_is_where_one_was(plan):
 
 
 @pytest.mark.parametrize(("by", "names"), [
-    ("access", ["Blackfell", "Harrowquay", "Little Oss", "Calling", "Cairnlow", "Home spot", "Travel spot"]),
-    ("place", ["Great Velmar", "Little Oss", "Calling", "Nessa", "Travel spot"]),
-    ("mode", ["FM", "DMR"]),
+    ("access", [
+        "Blackfell", "Harrowquay", "Little Oss", "Calling", "Cairnlow", "Home spot", "Travel spot", "Weather", "Signal Down",
+        "Torrick Head",
+    ]),
+    ("place", ["Great Velmar", "Little Oss", "Calling", "Nessa", "Travel spot", "Weather", "Torrick"]),
+    ("mode", ["FM", "DMR", "D-STAR", "System Fusion"]),
     ("everything", ["Everything"]),
 ])  # fmt: skip
 def test_zones_by_rule(plan, by, names):
@@ -171,7 +168,7 @@ def test_without_zones_each_access_point_gets_one(index, plan):
     bare = plan
     for zone in plan.zones:
         bare = remove_list(zone).apply(bare)
-    assert len(zones_in_force(PlanIndex(bare))) == 7
+    assert len(zones_in_force(PlanIndex(bare))) == 10
     assert isinstance(zones_in_force(PlanIndex(bare))[0], Zone)
 
 
@@ -187,6 +184,7 @@ def test_scan_lists_are_edited_like_zones(index, plan):
 
 def test_removing_a_zone_takes_it_off_the_radios(plan):
     chosen = replace(plan, radios=(replace(plan.radios[0], zones=("fm", "nessa")), plan.radios[1]))
-    gone = remove_list(plan.zones[1]).apply(chosen)
+    nessa = next(zone for zone in plan.zones if zone.key == "nessa")
+    gone = remove_list(nessa).apply(chosen)
     assert gone.radios[0].zones == ("fm",)
     assert not structure_faults(gone)

@@ -31,8 +31,10 @@ from umbra_awl.core.facts.bands import BANDS
 from umbra_awl.core.facts.coast import Land, world_coast
 from umbra_awl.core.facts.earth import Position, distance_km, locator_of
 from umbra_awl.core.plan.check import structure_faults
+from umbra_awl.core.plan.edit_access import remove_access
 from umbra_awl.core.plan.edits import EditRefused
 from umbra_awl.core.plan.form import parse_plan, plan_bytes
+from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import AccessPoint, DmrAir, FmAir, Licence, Service
 from umbra_awl.core.plan.sharing import private_position, shareable
 from umbra_awl.demo.fresh import lay_out
@@ -280,6 +282,8 @@ def test_a_survey_marks_the_plans_own(velmar, plan):
 
 
 def test_entries_are_taken_with_their_networks(velmar, plan):
+    plan = remove_access(PlanIndex(plan).access["signal-down"]).apply(plan)
+    plan = replace(plan, networks=plan.networks[:1])
     wanted = [velmar.entry(f"velmar-directory/{key}") for key in ("Q0SIG/signal down", "Q0STB/stenby")]
     edit, haul, keys = take_entries(plan, wanted)
     made = edit.apply(plan)

@@ -55,6 +55,8 @@ def lay_out(folder: Path) -> DemoFiles:
     index = PlanIndex(hand_programmed(plan))
     radios: dict[str, tuple[str, Path, Path]] = {}
     for radio in plan.radios:
+        if not shipped_profiles()[radio.profile].by_cable:
+            continue
         memory = folder / f"{radio.key}.radio"
         write_atomic(memory, _image(index, radio))
         radios[radio.key] = (radio.profile, memory, folder / f"{radio.key}.port")

@@ -20,7 +20,7 @@ from umbra_awl.core.plan.model import AccessPoint
 SCHEMA = Path(__file__).with_name("schema.sql")
 VERSION = 1
 MODE_BITS = {"fm": 1, "dmr": 2, "dstar": 4, "fusion": 8}
-KIND_BITS = {"repeater": 0, "hotspot": 16, "simplex": 32}
+KIND_BITS = {"repeater": 0, "hotspot": 16, "simplex": 32, "receive": 48}
 BAND_BITS = {"2 m": 1, "70 cm": 2}
 _WIDE = BANDS[2]
 _encode = msgspec.json.Encoder().encode

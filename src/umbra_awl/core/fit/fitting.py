@@ -83,6 +83,10 @@ def _carried(index: PlanIndex, profile: Profile, members: Iterable[tuple[str, ..
     used = {key for keys in members for key in keys}
     carried: list[Route] = []
     for key, route in index.routes.items():
+        mode = index.services[route.service][1].mode
+        if mode not in profile.modes:
+            lines.append(Line("other mode", key, index.label(route), f"{profile.name} has no {MODE_WORDS[mode]}."))
+            continue
         reason = "It is in no zone of this radio." if key not in used else _unfit(index, profile, route)
         if reason:
             lines.append(Line("left out", key, index.label(route), reason))
@@ -99,8 +103,6 @@ def _carried(index: PlanIndex, profile: Profile, members: Iterable[tuple[str, ..
 
 def _unfit(index: PlanIndex, profile: Profile, route: Route) -> str:
     _access, service = index.services[route.service]
-    if service.mode not in profile.modes:
-        return f"{profile.name} has no {MODE_WORDS[service.mode]}."
     if not profile.receives(service.rx_hz):
         return f"{profile.name} does not receive on this frequency."
     return ""

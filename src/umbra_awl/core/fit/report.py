@@ -2,8 +2,8 @@
 
 from typing import Literal, NamedTuple
 
-Kind = Literal["shortened", "told apart", "made duplex", "split", "receive-only", "left out"]
-KINDS: tuple[Kind, ...] = ("left out", "receive-only", "split", "made duplex", "told apart", "shortened")
+Kind = Literal["shortened", "told apart", "made duplex", "split", "receive-only", "left out", "other mode"]
+KINDS: tuple[Kind, ...] = ("left out", "receive-only", "split", "made duplex", "told apart", "shortened", "other mode")
 
 
 class Line(NamedTuple):

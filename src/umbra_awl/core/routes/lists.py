@@ -16,9 +16,13 @@ RULE_WORDS: dict[GroupBy, str] = {
     "place": "one for each place",
     "mode": "one for each mode",
     "trip": "one for each trip",
+    "home": "home and away, from the trips",
     "everything": "everything in one",
     "hand": "by hand",
 }
+
+
+LONGEST_HANG_S = 60.0
 
 
 def group_of(by: GroupBy, access: AccessPoint, service: Service) -> str:
@@ -45,6 +49,12 @@ def trip_members(index: PlanIndex, trip: str) -> tuple[str, ...]:
     return tuple(key for key, route in index.routes.items() if index.services[route.service][0].key in along)
 
 
+def home_members(index: PlanIndex) -> tuple[str, ...]:
+    """The routes through access points that no trip takes along, in the order of punching."""
+    away = {key for trip in index.plan.trips for key in trip.access}
+    return tuple(key for key, route in index.routes.items() if index.services[route.service][0].key not in away)
+
+
 def counts_of_all(index: PlanIndex, lists: Iterable[RouteList], modes: Iterable[str] = MODE_WORDS) -> dict[str, int]:
     """List key to how many of its routes a radio of these modes carries; lists with a hand-made part are gathered."""
     carried = frozenset(modes)
@@ -53,7 +63,7 @@ def counts_of_all(index: PlanIndex, lists: Iterable[RouteList], modes: Iterable[
     rules: dict[GroupBy, Counter[str]] = {}
     found: dict[str, int] = {}
     for item in lists:
-        if item.by in {"hand", "trip"} or item.members:
+        if item.by in {"hand", "trip", "home"} or item.members:
             members = members_of_all(index, (item,))[item.key]
             found[item.key] = sum(index.routes[key].service in able for key in members)
             continue
@@ -74,18 +84,24 @@ def members_of_all(index: PlanIndex, lists: Iterable[RouteList]) -> dict[str, tu
         if item.by == "hand":
             found[item.key] = item.members
             continue
-        if item.by == "trip":
-            by_rule = trip_members(index, item.of)
-        else:
-            if item.by not in rules:
-                rules[item.by] = rule_members(index, item.by)
-            by_rule = rules[item.by].get(item.of, ())
+        by_rule = _gathered(index, item, rules)
         if not item.members:
             found[item.key] = by_rule
             continue
         held = frozenset(item.members)
         found[item.key] = (*item.members, *(key for key in by_rule if key not in held))
     return found
+
+
+def _gathered(index: PlanIndex, item: RouteList, rules: dict[GroupBy, dict[str, tuple[str, ...]]]) -> tuple[str, ...]:
+    """What a list's rule gathers; `rules` remembers the groups of each rule."""
+    if item.by == "trip":
+        return trip_members(index, item.of)
+    if item.by == "home":
+        return home_members(index)
+    if item.by not in rules:
+        rules[item.by] = rule_members(index, item.by)
+    return rules[item.by].get(item.of, ())
 
 
 def zones_in_force(index: PlanIndex) -> tuple[Zone, ...]:
@@ -97,6 +113,8 @@ def zones_by_rule(index: PlanIndex, by: GroupBy) -> tuple[Zone, ...]:
     """The zones that a rule makes from the routes of now; they keep gathering later ones."""
     if by == "trip":
         return tuple(Zone(f"trip-{trip.key}", trip.name, "trip", trip.key) for trip in index.plan.trips)
+    if by == "home":
+        return (Zone("home", "Home", "home"), *zones_by_rule(index, "trip"))
     zones: list[Zone] = []
     for group in rule_members(index, by):
         key = fresh_key(f"{by}-{group}" if group else by, (zone.key for zone in zones))
@@ -194,8 +212,50 @@ def toggle_member(index: PlanIndex, item: RouteList, route: Route) -> Edit:
 
 def move_member(index: PlanIndex, item: RouteList, key: str, by: int) -> Edit:
     """Move a route up (by < 0) or down within a list; from then on the hand orders it."""
+    order = members_of_all(index, (item,))[item.key]
+    return place_member(index, item, key, order.index(key) + by)
+
+
+def place_member(index: PlanIndex, item: RouteList, key: str, to: int) -> Edit:
+    """Put a route at a place (from 0) of a list; what stands before it is ordered by hand from then on."""
     order = list(members_of_all(index, (item,))[item.key])
-    at = order.index(key)
-    to = min(max(at + by, 0), len(order) - 1)
-    order.insert(to, order.pop(at))
+    order.remove(key)
+    order.insert(min(max(to, 0), len(order)), key)
     return change_list(item, f"Move {index.label(index.routes[key])} in {item.name}", members=tuple(order))
+
+
+def drop_hand_order(item: RouteList) -> Edit:
+    """Go back to the order of the rule alone. Raises EditRefused for a list that has no rule."""
+    if item.by == "hand":
+        raise EditRefused(f"{item.name} is made by hand; without its order nothing would be left in it.")
+    return change_list(item, f"Order {item.name} by its rule", members=())
+
+
+def set_radio_zones(index: PlanIndex, radio: OwnedRadio, zone: Zone, *, on: bool) -> Edit:
+    """Put a zone on a radio, or leave it off; the plan's zones in their order."""
+    every = tuple(item.key for item in index.plan.zones)
+    now = set(every if radio.zones is None else radio.zones)
+    wanted = now | {zone.key} if on else now - {zone.key}
+    zones = None if wanted == set(every) else tuple(key for key in every if key in wanted)
+    halves = tuple("" if key == zone.key and not on else key for key in radio.halves)
+    sentence = f"{'Put' if on else 'Leave'} {zone.name} {'on' if on else 'off'} {radio.name}"
+    return set_fields("radios", radio.key, sentence, zones=zones, halves=halves)
+
+
+def set_half(radio: OwnedRadio, half: int, zone: Zone | None) -> Edit:
+    """Let a half of the display (0 is A) begin with a zone; None leaves it as the radio has it."""
+    halves = [*radio.halves, "", ""][: max(2, half + 1)]
+    halves[half] = zone.key if zone is not None else ""
+    kept = tuple(halves) if any(halves) else ()
+    words = f"Show {zone.name} on half {'AB'[half]}" if zone is not None else f"Leave half {'AB'[half]} as it is"
+    return set_fields("radios", radio.key, f"{words} of {radio.name}", halves=kept)
+
+
+def set_scan(scan: ScanList, *, priority: str | None = None, hang_s: float | None = None) -> Edit:
+    """Set a scan list's priority route (empty for none) or the seconds it stays after a call. Raises EditRefused."""
+    if hang_s is not None and not 0 <= hang_s <= LONGEST_HANG_S:
+        raise EditRefused(f"{hang_s:g} s is not a time to wait: 0 to {LONGEST_HANG_S:g} seconds.")
+    if priority is not None:
+        words = f"Give {scan.name} a priority channel" if priority else f"No priority channel in {scan.name}"
+        return change_list(scan, words, priority=priority)
+    return change_list(scan, f"Let {scan.name} wait {hang_s:g} s", hang_s=hang_s)

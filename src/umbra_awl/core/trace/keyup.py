@@ -62,7 +62,10 @@ def _hops_of(path: Path) -> tuple[_Maker, ...]:
 
 
 def _left_out(index: PlanIndex, fit: Fit, radio: OwnedRadio, route: Route) -> Trace:
-    reason = next((line.reason for line in fit.report.lines if line.key == route.key and line.kind == "left out"), "")
+    reason = next(
+        (line.reason for line in fit.report.lines if line.key == route.key and line.kind in {"left out", "other mode"}),
+        "",
+    )
     access, service, destination = index.parts(route)
     network = network_reached(index, service, destination)
     hops = [

@@ -57,7 +57,10 @@ def why_silent(
     fit = fits[radio]
     channel = fit.channel_of(route)
     if channel is None:
-        line = next((item.reason for item in fit.report.lines if item.key == route and item.kind == "left out"), "")
+        line = next(
+            (item.reason for item in fit.report.lines if item.key == route and item.kind in {"left out", "other mode"}),
+            "",
+        )
         text = f"{index.radios[radio].name} has no channel for {index.label(index.routes[route])}. {line}".strip()
         return Silence(said, "", (Condition("no", text),))
     found = list(conditions(fit.memory, channel, on_air(index, service_key, destination_key, slot)))
