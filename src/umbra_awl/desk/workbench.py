@@ -30,15 +30,17 @@ class Results(NamedTuple):
     plan: Plan | None
     fits: "Mapping[str, Fit]"
     findings: tuple[Finding, ...]
+    silenced: tuple[Finding, ...] = ()
 
 
 class Selection(NamedTuple):
-    """What is selected: a crossing with the slot looked at, or any other thing by its target."""
+    """What is selected: a crossing with the slot looked at, many crossings, or any other thing by its target."""
 
     service: str = ""
     destination: str = ""
     slot: int = 0
     target: Target | None = None
+    many: tuple[tuple[str, str], ...] = ()
 
 
 class Workbench(QObject):
@@ -147,6 +149,26 @@ class Workbench(QObject):
             self._plan_moved()
         return changed
 
+    def repair_kind(self, rule: str) -> None:
+        """Repair everything one rule finds, as one step; worked out in the background."""
+        plan, profiles = self.plan, self.profiles
+
+        def work() -> Edit | str:
+            from umbra_awl.core.findings.of_kind import repair_all
+
+            try:
+                return repair_all(plan, rule, profiles)
+            except EditRefused as error:
+                return str(error)
+
+        def take(made: Edit | str) -> None:
+            if isinstance(made, str):
+                self.say(made, "stop")
+            elif self.do(made):
+                self.say(f"{made.sentence}. Ctrl Z takes it back.")
+
+        self.jobs.latest("repair", work, take)
+
     def undo(self) -> None:
         """Go one edit back."""
         self._walk("Undone", back=True)
@@ -207,7 +229,8 @@ class Workbench(QObject):
             for radio in index.plan.radios
             if radio.profile in self.profiles
         }
-        return Results(index.plan, fits, self._evaluator.evaluate(index))
+        findings = self._evaluator.evaluate(index)
+        return Results(index.plan, fits, findings, self._evaluator.silenced)
 
     def _take_results(self, results: Results) -> None:
         self.results = results
@@ -240,6 +263,12 @@ class Workbench(QObject):
         """The selected route: the hole of the selected crossing, on the slot looked at where there are two."""
         here = self.index.by_crossing.get((self.selection.service, self.selection.destination), ())
         return next((route for route in here if route.slot == self.selection.slot), here[0] if here else None)
+
+    @property
+    def routes_of_many(self) -> tuple[str, ...]:
+        """The keys of the routes punched in the many selected crossings."""
+        crossings = self.index.by_crossing
+        return tuple(route.key for at in self.selection.many for route in crossings.get(at, ()))
 
     def trace(self) -> "Trace | None":
         """The trace of the selected route on the chosen radio; None while there is none or results are stale."""

@@ -1,9 +1,13 @@
 """The findings at the right edge: those of the selected thing first, each with why, show and repair. Folds away."""
 
-from PyQt6.QtCore import QSize, Qt
-from PyQt6.QtWidgets import QFrame, QScrollArea, QVBoxLayout, QWidget
+from collections import Counter
 
+from PyQt6.QtCore import QSize, Qt
+from PyQt6.QtWidgets import QFrame, QHBoxLayout, QLineEdit, QScrollArea, QVBoxLayout, QWidget
+
+from umbra_awl.core.findings.aside import heed, reason_for, silence
 from umbra_awl.core.findings.model import SEVERITY_WORDS, Finding
+from umbra_awl.core.plan.edits import EditRefused
 from umbra_awl.desk.parts.widgets import button, clear, column, row, words
 from umbra_awl.desk.workbench import Workbench
 
@@ -12,36 +16,76 @@ _ROLES = {"stop": "stop", "warn": "brass", "note": "second"}
 
 
 class FindingCard(QFrame):
-    """One finding."""
+    """One finding; `reason` is why it was put aside, where it was."""
 
-    def __init__(self, finding: Finding, bench: Workbench, *, current: bool) -> None:
+    def __init__(self, finding: Finding, bench: Workbench, *, current: bool, alike: int = 1, reason: str = "") -> None:
         super().__init__()
         self.finding = finding
+        self._bench = bench
         self.setProperty("role", "card")
-        self.setProperty("severity", finding.severity)
-        self.setAccessibleName(f"{SEVERITY_WORDS[finding.severity]}: {finding.rule.title}. {finding.text}")
+        self.setProperty("severity", "note" if reason else finding.severity)
+        word = "Put aside" if reason else SEVERITY_WORDS[finding.severity]
+        self.setAccessibleName(f"{word}: {finding.rule.title}. {finding.text}")
         layout = column(self, 3, 8)
         layout.setContentsMargins(10, 7, 8, 5)
-        title = words(
-            f"{SEVERITY_WORDS[finding.severity]}: {finding.rule.title.lower()}", _ROLES[finding.severity], wrap=True
-        )
-        layout.addWidget(title)
+        role = "second" if reason else _ROLES[finding.severity]
+        layout.addWidget(words(f"{word}: {finding.rule.title.lower()}", role, wrap=True))
         layout.addWidget(words(finding.text, wrap=True))
+        if reason:
+            layout.addWidget(words(f"Because: {reason}", "second", wrap=True))
         self._why = words(finding.rule.why, "second", wrap=True)
         self._why.hide()
         layout.addWidget(self._why)
-        acts = row(gap=2)
-        if finding.repair is not None:
+        self._asks = self._reason_line()
+        layout.addWidget(self._asks)
+        layout.addLayout(self._acts(current=current, aside=bool(reason)))
+        if alike > 1 and finding.repair is not None and not reason:
+            line = row(gap=2)
+            line.addWidget(button(f"Repair all {alike} of this kind", self._repair_all, tip="One step to undo"))
+            line.addStretch(1)
+            layout.addLayout(line)
+
+    def _acts(self, *, current: bool, aside: bool) -> QHBoxLayout:
+        acts, finding, bench = row(gap=2), self.finding, self._bench
+        if aside:
+            acts.addWidget(button("Heed again", lambda: bench.do(heed(finding))))
+        elif finding.repair is not None:
             repair = finding.repair
-            role = "main" if current else ""
-            self.repair = button(repair.label, lambda: bench.do(repair.edit), role, repair.edit.sentence)
+            self.repair = button(
+                repair.label, lambda: bench.do(repair.edit), "main" if current else "", repair.edit.sentence
+            )
             acts.addWidget(self.repair)
         acts.addWidget(button("Show", lambda: bench.show(finding.target), tip="Go to the thing"))
         acts.addWidget(
             button("Why", lambda: self._why.setVisible(self._why.isHidden()), tip="The reason behind the rule")
         )
+        if not aside and not finding.rule.safety:
+            acts.addWidget(button("Aside", self._ask_reason, tip="Put it aside, with a reason that stays in the plan"))
         acts.addStretch(1)
-        layout.addLayout(acts)
+        return acts
+
+    def _reason_line(self) -> QLineEdit:
+        made = QLineEdit()
+        made.setPlaceholderText("Why put it aside? Enter keeps the reason")
+        made.setAccessibleName("Reason for putting the finding aside")
+        made.returnPressed.connect(self._put_aside)
+        made.hide()
+        return made
+
+    def _ask_reason(self) -> None:
+        self._asks.setVisible(self._asks.isHidden())
+        self._asks.setFocus()
+
+    def _put_aside(self) -> None:
+        try:
+            edit = silence(self.finding, self._asks.text())
+        except EditRefused as error:
+            self._bench.say(str(error), "stop")
+            return
+        self._bench.do(edit)
+
+    def _repair_all(self) -> None:
+        self._bench.repair_kind(self.finding.rule.name)
 
 
 class FindingsPanel(QWidget):
@@ -52,6 +96,7 @@ class FindingsPanel(QWidget):
         self._bench = bench
         self._cards: list[FindingCard] = []
         self._shown: tuple[object, ...] = ()
+        self._aside_open = False
         outer = column(self, 6)
         head = row()
         self._count = words("", "second")
@@ -88,14 +133,19 @@ class FindingsPanel(QWidget):
         targets = self._bench.targets()
         ordered = sorted(self._bench.results.findings, key=lambda item: item.target not in targets)
         here = sum(item.target in targets for item in ordered)
-        shown = (tuple(ordered), here, self._bench.results.plan is None)
+        aside = self._bench.results.silenced
+        shown = (tuple(ordered), here, self._bench.results.plan is None, aside)
         if shown == self._shown:
             return
         self._shown = shown
         total = len(ordered)
         self._count.setText(f"{here} here, {total} in the plan" if here else f"{total} in the plan" if total else "")
         clear(self._flow)
-        self._cards = [FindingCard(item, self._bench, current=at == 0) for at, item in enumerate(ordered[:MOST_CARDS])]
+        kinds = Counter(item.rule.name for item in ordered if item.repair is not None)
+        self._cards = [
+            FindingCard(item, self._bench, current=at == 0, alike=kinds[item.rule.name])
+            for at, item in enumerate(ordered[:MOST_CARDS])
+        ]
         for made in self._cards:
             self._flow.addWidget(made)
         if total > MOST_CARDS:
@@ -104,7 +154,30 @@ class FindingsPanel(QWidget):
             )
         if not ordered:
             self._flow.addWidget(words(self._nothing(), "second", wrap=True))
+        self._show_aside(aside)
         self._flow.addStretch(1)
+
+    def _show_aside(self, aside: tuple[Finding, ...]) -> None:
+        """Those put aside, folded under one line until asked for."""
+        if not aside:
+            return
+        plan = self._bench.plan
+        cards = [
+            FindingCard(item, self._bench, current=False, reason=reason_for(plan, item)) for item in aside[:MOST_CARDS]
+        ]
+        opened = self._aside_open
+
+        def fold() -> None:
+            self._aside_open = not self._aside_open
+            for made in cards:
+                made.setVisible(self._aside_open)
+
+        self._flow.addWidget(
+            button(f"{len(aside)} put aside", fold, tip="Show or hide what was put aside, with the reasons")
+        )
+        for made in cards:
+            made.setVisible(opened)
+            self._flow.addWidget(made)
 
     def _nothing(self) -> str:
         if self._bench.document is None:

@@ -1,7 +1,7 @@
 """The trace ribbon along the bottom: the path of the selected route, hop by hop, with the first broken hop marked."""
 
-from PyQt6.QtCore import QEvent, QPointF, QRectF, QSize, Qt
-from PyQt6.QtGui import QFontMetrics, QHelpEvent, QPainter, QPaintEvent
+from PyQt6.QtCore import QEvent, QPointF, QRectF, QSize, Qt, pyqtSignal
+from PyQt6.QtGui import QFontMetrics, QHelpEvent, QMouseEvent, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QSizePolicy, QToolTip, QWidget
 
 from umbra_awl.core.trace.model import Hop
@@ -15,6 +15,8 @@ _NOTHING = "Select a punched crossing, and its key-up is followed here from you 
 class Ribbon(QWidget):
     """Follows the workbench's selection."""
 
+    opened = pyqtSignal()
+
     def __init__(self, bench: Workbench, theme: Theme) -> None:
         super().__init__()
         self._bench = bench
@@ -22,6 +24,7 @@ class Ribbon(QWidget):
         self._hops: tuple[Hop, ...] = ()
         self._nothing = _NOTHING
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
+        self.setCursor(Qt.CursorShape.PointingHandCursor)
         for signal in (bench.selection_changed, bench.results_changed, bench.radio_changed, bench.plan_changed):
             signal.connect(self.refresh)
         self.refresh()
@@ -47,6 +50,11 @@ class Ribbon(QWidget):
     def hops(self) -> tuple[Hop, ...]:
         """The hops shown now."""
         return self._hops
+
+    def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        """A press opens the trace in full."""
+        if event is not None and event.button() == Qt.MouseButton.LeftButton and self._hops:
+            self.opened.emit()
 
     def _width(self) -> float:
         return (self.width() - 40) / max(len(self._hops), 1)

@@ -90,6 +90,7 @@ class MainWindow(QMainWindow):
         self.canvas = QStackedWidget()
         self.side = SideStack()
         self.ribbon = Ribbon(self.bench, self.theme)
+        self.ribbon.opened.connect(lambda: self._routes().show_page(2))
         self.welcome = Welcome(self.plans, self.settings)
         self.canvas.addWidget(self.welcome)
         self._right = QWidget()
@@ -137,12 +138,33 @@ class MainWindow(QMainWindow):
         add("survey", "Show what is on the air around you", lambda: self._access().show_page(0))
         add("people", "Find people", lambda: self._access().show_page(2), "Ctrl+Shift+P")
         add("trips", "Show the trips", lambda: self._access().show_side(1), "Ctrl+Shift+T")
+        self._add_routes_commands()
         add("zones", "Show the zones", lambda: self._routes().show_side(1), "Ctrl+Shift+Y")
         add("read", "Read the radio", self._read, "F5")
         add("name", "Name the plan", self.plans.ask_name)
         for command in self.commands:
             if command.keys:
                 QShortcut(QKeySequence(command.keys), self, command.does)
+
+    def _add_routes_commands(self) -> None:
+        add = self.commands.add
+        for page, name, text, keys in (
+            (0, "sheet", "Show the punch sheet", "Ctrl+Shift+U"),
+            (1, "names", "Show the names on every radio", "Ctrl+Shift+N"),
+            (2, "trace", "Show the trace in full", "Ctrl+T"),
+        ):
+            add(name, text, partial(self._on_routes, "show_page", page), keys)
+        add("silent", "Why do I hear nothing?", partial(self._on_routes, "why_silent"), "Ctrl+Shift+H")
+        add("style", "House style of names", partial(self._on_routes, "show_side", 2))
+        add("fill-row", "Punch the destination through every service", partial(self._on_routes, "fill_row"))
+        add("fill-column", "Punch all that the service reaches", partial(self._on_routes, "fill_column"))
+        copy = "Copy the service's pattern to another"
+        add("copy-pattern", copy, partial(self._on_routes, "ask_copy"), "Ctrl+Shift+C")
+
+    def _on_routes(self, what: str, *how: object) -> None:
+        """Do something of the Routes stage, or of its menu of rows and columns."""
+        stage = self._routes()
+        getattr(stage if hasattr(stage, what) else stage.work, what)(*how)
 
     def _find(self) -> None:
         self.top.finder.begin()

@@ -2,19 +2,20 @@
 
 from collections.abc import Callable
 from functools import partial
-from typing import Any
 
-from umbra_awl.core.facts.dmr import COLOR_CODES, talk_group_fault
+from umbra_awl.core.facts.dmr import COLOR_CODES
 from umbra_awl.core.facts.frequency import FrequencyError, format_mhz, format_offset, parse_hz, parse_offset_hz
 from umbra_awl.core.facts.modes import MODE_WORDS
 from umbra_awl.core.facts.tones import ToneError, parse_tone
 from umbra_awl.core.facts.width import NARROW_HZ, WIDE_HZ, width_word
 from umbra_awl.core.plan.edit_access import set_air, set_service
 from umbra_awl.core.plan.edits import set_fields
-from umbra_awl.core.plan.model import AccessPoint, Destination, DmrAir, FmAir, Network, Service
+from umbra_awl.core.plan.model import AccessPoint, DmrAir, FmAir, Service
 from umbra_awl.core.plan.permit import band_permit
-from umbra_awl.core.routes.calls import called
+from umbra_awl.desk.parts.hotspot_fields import hotspot_fields
 from umbra_awl.desk.parts.label_card import Choice, Field
+from umbra_awl.desk.parts.mode_fields import mode_fields
+from umbra_awl.desk.parts.text_fields import text_commit, text_field, whole_number
 from umbra_awl.desk.workbench import Workbench
 
 
@@ -61,6 +62,12 @@ def frequency_fields(bench: Workbench, access: AccessPoint, service: Service) ->
     return fields
 
 
+SITE_WORDS = {
+    "repeater": "repeater",
+    "hotspot": "hotspot",
+    "simplex": "simplex frequency",
+    "receive": "listened to only",
+}
 _OFFSET_TIP = "Type the frequency, or an offset with its sign, for example -7.6"
 
 
@@ -89,13 +96,6 @@ def _transmit(bench: Workbench, service: Service, where: str) -> Callable[[str],
     return commit
 
 
-def whole_number(text: str, allowed: range, what: str) -> int | str:
-    """The number in a text, or the reason why it is none."""
-    if not text.isascii() or not text.isdigit() or int(text) not in allowed:
-        return f"“{text}” is not {what}: {allowed.start} to {allowed.stop - 1} exist."
-    return int(text)
-
-
 def _color(bench: Workbench, key: str, where: str) -> Callable[[str], str]:
     def commit(text: str) -> str:
         code = whole_number(text, COLOR_CODES, "a color code")
@@ -121,114 +121,32 @@ def _tone(bench: Workbench, key: str, where: str) -> Callable[[str], str]:
 
 def service_fields(bench: Workbench, access: AccessPoint, service: Service) -> list[Field]:
     """The fields of a service and its access point."""
-    site = _text_field(bench, "access", access.key, "Site", "site", access.site)
-    call = _text_field(bench, "access", access.key, "Call sign", "call", access.call, mono=True)
-    fields = [site, call, Field("Kind", access.kind), Field("Mode", MODE_WORDS[service.mode])]
+    site = text_field(bench, "access", access.key, "Site", "site", access.site)
+    call = text_field(bench, "access", access.key, "Call sign", "call", access.call, mono=True)
+    fields = [site, call, _kind_field(bench, access), Field("Mode", MODE_WORDS[service.mode])]
     fields += frequency_fields(bench, access, service)
-    if isinstance(service.air, DmrAir):
-        network = bench.index.network_of(service)
-        fields.append(_network_field(bench, access, service, network))
-        fields.append(_slots_field(bench, access, service, service.air))
-    fields.append(_text_field(bench, "access", access.key, "Place", "place", access.place))
+    fields += mode_fields(bench, access, service)
+    fields += hotspot_fields(bench, access)
+    fields.append(text_field(bench, "access", access.key, "Place", "place", access.place))
     fields.append(
         Field(
             "Confirmed",
             access.confirmed or "never",
-            commit=_text_commit(bench, "access", access.key, "confirmed"),
+            commit=text_commit(bench, "access", access.key, "confirmed"),
             text=access.confirmed,
         )
     )
-    fields.append(_text_field(bench, "access", access.key, "Note", "note", access.note))
+    fields.append(text_field(bench, "access", access.key, "Note", "note", access.note))
     return fields
 
 
-def _network_field(bench: Workbench, access: AccessPoint, service: Service, network: Network | None) -> Field:
-    options = [
+def _kind_field(bench: Workbench, access: AccessPoint) -> Field:
+    choices = [
         Choice(
-            "none",
-            lambda: bench.do(set_air(service.key, f"Take {access.call} off its network", network="")),
-            network is None,
+            words,
+            partial(bench.do, set_fields("access", access.key, f"Make {access.site} a {words}", kind=kind)),
+            kind == access.kind,
         )
+        for kind, words in SITE_WORDS.items()
     ]
-    options += [
-        Choice(
-            item.name,
-            partial(bench.do, set_air(service.key, f"Put {access.call} on {item.name}", network=item.key)),
-            item is network,
-        )
-        for item in bench.plan.networks
-        if item.mode == service.mode
-    ]
-    return Field("Network", network.name if network else "none", choices=options)
-
-
-def _slots_field(bench: Workbench, access: AccessPoint, service: Service, air: DmrAir) -> Field:
-    words = {(1, 2): "1 and 2", (1,): "1 only", (2,): "2 only"}
-    options = [
-        Choice(
-            text,
-            partial(bench.do, set_air(service.key, f"Use slot {text} of {access.call}", slots=slots)),
-            slots == air.slots,
-        )
-        for slots, text in words.items()
-    ]
-    return Field("Slots", words.get(air.slots, "none"), choices=options)
-
-
-def _text_commit(bench: Workbench, collection: str, key: str, field: str) -> Callable[[str], str]:
-    def commit(text: str) -> str:
-        bench.do(set_fields(collection, key, f"Set {field} to {text or 'nothing'}", **{field: text}))
-        return ""
-
-    return commit
-
-
-def _text_field(
-    bench: Workbench, collection: str, key: str, label: str, field: str, value: str, *, mono: bool = False
-) -> Field:
-    return Field(label, value, mono, commit=_text_commit(bench, collection, key, field), text=value)
-
-
-def destination_fields(bench: Workbench, destination: Destination) -> list[Field]:
-    """The fields of a destination."""
-    network = bench.index.networks.get(destination.network)
-    call = called(destination, network)
-    fields = [
-        _text_field(bench, "destinations", destination.key, "Name", "name", destination.name),
-        Field("Kind", destination.kind),
-        Field("Network", network.name if network else "through the air"),
-        Field(
-            "Number",
-            str(call.number) if call else "none",
-            True,
-            commit=_number(bench, destination),
-            text=str(call.number) if call else "",
-        ),
-    ]
-    kinds = [
-        Choice(f"{kind} call", partial(bench.do, _call_kind(destination, kind)), bool(call and call.kind == kind))
-        for kind in ("group", "private")
-    ]
-    fields.append(Field("Called as", f"{call.kind} call" if call else "–", choices=kinds))
-    return fields
-
-
-def _call_kind(destination: Destination, kind: str) -> Any:
-    return set_fields("destinations", destination.key, f"Make {destination.name} a {kind} call", call=kind)
-
-
-def _number(bench: Workbench, destination: Destination) -> Callable[[str], str]:
-    def commit(text: str) -> str:
-        if not text.isascii() or not text.isdigit():
-            return f"“{text}” is not a number. Type digits only, for example 99900."
-        fault = talk_group_fault(int(text))
-        if fault:
-            return fault
-        bench.do(
-            set_fields(
-                "destinations", destination.key, f"Set the number of {destination.name} to {text}", number=int(text)
-            )
-        )
-        return ""
-
-    return commit
+    return Field("Kind", SITE_WORDS[access.kind], choices=choices)

@@ -1,6 +1,6 @@
 """Small sheets for adding an access point or a destination by hand."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Iterator, Sequence
 from itertools import pairwise
 
 from PyQt6.QtGui import QShowEvent
@@ -8,16 +8,32 @@ from PyQt6.QtWidgets import QComboBox, QDialog, QFormLayout, QLineEdit, QWidget
 
 from umbra_awl.core.facts.callsign import call_sign_fault, tidy_call_sign
 from umbra_awl.core.facts.dmr import talk_group_fault
+from umbra_awl.core.facts.dstar import module_fault
 from umbra_awl.core.facts.frequency import FrequencyError, parse_hz, parse_offset_hz
+from umbra_awl.core.facts.fusion import dgid_fault, room_fault
+from umbra_awl.core.facts.modes import MODE_WORDS
 from umbra_awl.core.facts.tones import ToneError, parse_tone
 from umbra_awl.core.plan.edit_access import add_access
 from umbra_awl.core.plan.edits import add_item, fresh_key
-from umbra_awl.core.plan.model import AccessPoint, Admit, Destination, DmrAir, FmAir, Service
+from umbra_awl.core.plan.model import (
+    AccessPoint,
+    Admit,
+    Air,
+    CallKind,
+    Destination,
+    DmrAir,
+    DstarAir,
+    FmAir,
+    FusionAir,
+    Service,
+)
+from umbra_awl.core.routes.crossing import KIND_WORDS, KINDS_OF
+from umbra_awl.desk.parts.access_fields import SITE_WORDS
+from umbra_awl.desk.parts.destination_fields import TARGETS, target_fault, tidy_target
 from umbra_awl.desk.parts.widgets import button, column, row, words
 from umbra_awl.desk.workbench import Selection, Workbench
 
-_KINDS = ("repeater", "hotspot", "simplex")
-_DESTINATIONS = ("group", "private", "local", "echo", "disconnect", "dial")
+_KINDS = ("repeater", "hotspot", "simplex", "receive")
 
 
 class _Sheet(QDialog):
@@ -68,7 +84,7 @@ class _Sheet(QDialog):
         self.form.addRow(label, made)
         return made
 
-    def choice(self, label: str, options: list[tuple[str, str]]) -> QComboBox:
+    def choice(self, label: str, options: Sequence[tuple[str, object]]) -> QComboBox:
         """Add a choice of (words, data)."""
         made = QComboBox()
         made.setAccessibleName(label)
@@ -79,7 +95,7 @@ class _Sheet(QDialog):
 
 
 class AddAccess(_Sheet):
-    """Add an access point with one FM or DMR service."""
+    """Add an access point with one service."""
 
     def __init__(self, bench: Workbench, parent: QWidget) -> None:
         super().__init__(
@@ -89,12 +105,23 @@ class AddAccess(_Sheet):
         self.call = self.line("Call sign", "Q0BLK, or empty for simplex")
         self.site = self.line("Site", "Blackfell")
         self.place = self.line("Place", "Great Velmar")
-        self.kind = self.choice("Kind", [(kind, kind) for kind in _KINDS])
+        self.kind = self.choice("Kind", [(SITE_WORDS[kind], kind) for kind in _KINDS])
         self.receive = self.line("Receive", "438.6125")
         self.offset = self.line("Offset", "-7.6, or empty for simplex")
-        networks = [(f"DMR on {item.name}", item.key) for item in bench.plan.networks if item.mode == "dmr"]
-        self.mode = self.choice("Mode", [("FM", "fm"), *networks, ("DMR, no network", "")])
-        self.opens = self.line("Tone or color code", "103.5, or 6")
+        self.mode = self.choice("Mode", list(_mode_options(bench)))
+        self.opens = self.line("Opened by", "")
+        self.mode.currentIndexChanged.connect(lambda _at: self._say_opens())
+        self._say_opens()
+
+    def _say_opens(self) -> None:
+        mode, _network = self.mode.currentData()
+        hints = {
+            "fm": "its tone: 103.5",
+            "dmr": "its color code: 6",
+            "dstar": "its module: B",
+            "fusion": "its DG-ID: 10",
+        }
+        self.opens.setPlaceholderText(hints[mode])
 
     def attempt(self) -> str:
         """Add it; the reason when that cannot be."""
@@ -110,24 +137,51 @@ class AddAccess(_Sheet):
             return str(error)
         index = self._bench.index
         key = fresh_key(site or call, index.access)
-        service = Service(
-            fresh_key(f"{key}-{'fm' if isinstance(air, FmAir) else 'dmr'}", index.services), rx_hz, rx_hz + offset, air
-        )
+        mode, _network = self.mode.currentData()
+        service = Service(fresh_key(f"{key}-{mode}", index.services), rx_hz, rx_hz + offset, air)
         kind = self.kind.currentData()
         access = AccessPoint(key, call, site or call, kind, self.place.text().strip(), (service,))
         if self._bench.do(add_access(access)):
             self._bench.select(Selection(service=service.key))
         return ""
 
-    def _air(self) -> FmAir | DmrAir:
-        text, mode = self.opens.text().strip(), self.mode.currentData()
+    def _air(self) -> Air:
+        text = self.opens.text().strip()
+        mode, network = self.mode.currentData()
         if mode == "fm":
             return FmAir(parse_tone(text))
-        if text and not (text.isdigit() and int(text) <= 15):
-            raise ValueError(f"“{text}” is not a color code: 0 to 15 exist.")
-        slots = (2,) if self.kind.currentData() == "hotspot" and not self.offset.text().strip() else (1, 2)
-        admit: Admit = "always" if self.kind.currentData() == "hotspot" else "color"
-        return DmrAir(int(text or 1), mode, slots, admit=admit)
+        if mode == "dstar":
+            module = text.upper() or "B"
+            _refuse(module_fault(module))
+            return DstarAir(module, network=network)
+        if mode == "fusion":
+            _refuse(
+                ""
+                if not text or (text.isdigit() and not dgid_fault(int(text)))
+                else f"“{text}” is not a DG-ID: 00 to 99 exist."
+            )
+            return FusionAir(dgid_tx=int(text or 0), network=network)
+        _refuse(
+            "" if not text or (text.isdigit() and int(text) <= 15) else f"“{text}” is not a color code: 0 to 15 exist."
+        )
+        hotspot = self.kind.currentData() == "hotspot"
+        slots = (2,) if hotspot and not self.offset.text().strip() else (1, 2)
+        admit: Admit = "always" if hotspot else "color"
+        return DmrAir(int(text or 1), network, slots, admit=admit)
+
+
+def _refuse(fault: str) -> None:
+    if fault:
+        raise ValueError(fault)
+
+
+def _mode_options(bench: Workbench) -> Iterator[tuple[str, tuple[str, str]]]:
+    """Every mode with each network of it, and without one."""
+    for mode, words_of in MODE_WORDS.items():
+        for item in bench.plan.networks:
+            if item.mode == mode:
+                yield f"{words_of} on {item.name}", (mode, item.key)
+        yield words_of if mode == "fm" else f"{words_of}, no network", (mode, "")
 
 
 class AddDestination(_Sheet):
@@ -137,37 +191,57 @@ class AddDestination(_Sheet):
         super().__init__(
             parent,
             "Add a destination",
-            "Whom you want to reach: a talk group, a station, or what a network offers.",
+            "Whom you want to reach: a talk group, a reflector, a room, a station, or what a network offers.",
             self.attempt,
         )
         self._bench = bench
         self.name = self.line("Name", "Isles-wide")
-        words_of = {
-            "group": "talk group",
-            "private": "single station",
-            "local": "local",
-            "echo": "echo test",
-            "dial": "dialled reflectors",
-        }
-        self.kind = self.choice("Kind", [(words_of.get(kind, kind), kind) for kind in _DESTINATIONS])
+        self.kind = self.choice("Kind", [(text, kind) for kind, text in KIND_WORDS.items()])
+        self.kind.setCurrentIndex(list(KIND_WORDS).index("group"))
         networks = [(item.name, item.key) for item in bench.plan.networks]
         self.network = self.choice("Network", [*networks, ("through the air", "")])
-        self.number = self.line("Number", "99900; empty where the network knows it")
+        self.number = self.line("Number", "")
+        self.kind.currentIndexChanged.connect(lambda _at: self._say_number())
+        self._say_number()
+
+    def _say_number(self) -> None:
+        kind = self.kind.currentData()
+        hints = {"station": "its call sign: Q9ODL", "room": "its number: 40010", "group": "99900", "private": "9994217"}
+        self.number.setPlaceholderText(
+            "call and module: VLR001 C" if kind in TARGETS else hints.get(kind, "empty where known")
+        )
+        mode = next((mode for mode, kinds in KINDS_OF.items() if kind in kinds and mode != "fm"), "")
+        suits = next((item.key for item in self._bench.plan.networks if item.mode == mode), None)
+        if suits is not None and kind not in {"echo", "disconnect", "local"}:
+            self.network.setCurrentIndex(self.network.findData(suits))
 
     def attempt(self) -> str:
         """Add it; the reason when that cannot be."""
-        name, text, kind = self.name.text().strip(), self.number.text().strip(), self.kind.currentData()
+        text, kind = self.number.text().strip(), self.kind.currentData()
+        name = self.name.text().strip() or (tidy_target(kind, text) if kind in TARGETS and text else "")
         if not name:
             return "Give it a name; channels are named after it."
-        if text and (not text.isascii() or not text.isdigit()):
-            return f"“{text}” is not a number. Type digits only, for example 99900."
-        number = int(text) if text else None
-        fault = talk_group_fault(number) if number is not None or kind in {"group", "private"} else ""
+        target, number, fault = self._whereto(kind, text)
         if fault:
             return fault
         key = fresh_key(name, self._bench.index.destinations)
         network = "" if kind == "local" else self.network.currentData()
-        destination = Destination(key, name, kind, network, number, "private" if kind == "private" else "group")
+        call: CallKind = "private" if kind == "private" else "group"
+        destination = Destination(key, name, kind, network, number, call, target)
         if self._bench.do(add_item("destinations", destination, f"Add {name}")):
             self._bench.select(Selection(destination=key))
         return ""
+
+    @staticmethod
+    def _whereto(kind: str, text: str) -> tuple[str, int | None, str]:
+        """The target, the number, and the reason why there is none."""
+        if kind in TARGETS or kind == "station":
+            target = tidy_target(kind, text)
+            return target, None, target_fault(kind, target)
+        if text and (not text.isascii() or not text.isdigit()):
+            return "", None, f"“{text}” is not a number. Type digits only, for example 99900."
+        number = int(text) if text else None
+        if kind == "room":
+            return "", number, room_fault(number)
+        needs = number is not None or kind in {"group", "private"}
+        return "", number, talk_group_fault(number) if needs else ""

@@ -4,6 +4,7 @@ from PyQt6.QtCore import QPointF, QRect, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
+from umbra_awl.core.facts.dstar import shown
 from umbra_awl.core.facts.frequency import format_mhz
 from umbra_awl.core.fit.memory import Channel
 from umbra_awl.desk.parts.thread import bead
@@ -188,9 +189,13 @@ class KnobView(QWidget):
 
 
 def _opens(channel: Channel) -> str:
-    """What opens the access point: “cc 6  slot 2”, “FM tone 103.5”."""
+    """What opens the access point or is asked of it: “cc 6  slot 2”, “FM tone 103.5”, UR, a DG-ID."""
     if channel.mode == "dmr":
         return f"cc {channel.color_code}  slot {channel.slot}"
+    if channel.mode == "dstar":
+        return shown(channel.ur)
+    if channel.mode == "fusion":
+        return f"{channel.way}  DG-ID {channel.dgid_tx:02d}"
     return f"FM  tone {channel.tone_tx}" if channel.tone_tx else "FM"
 
 

@@ -27,6 +27,8 @@ _KIND_WORDS = {
     "split": "Split",
     "told apart": "Told apart",
     "shortened": "Shortened",
+    "made duplex": "Made duplex, offset 0",
+    "other mode": "Of another mode",
 }
 
 

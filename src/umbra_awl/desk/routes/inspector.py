@@ -1,46 +1,51 @@
-"""The inspector beside the punch sheet: the crossing, service or destination that is selected."""
+"""The inspector beside the punch sheet: the crossing, service, destination or many crossings that are selected."""
 
-from PyQt6.QtCore import Qt
-from PyQt6.QtWidgets import QFrame, QScrollArea, QWidget
+from PyQt6.QtWidgets import QWidget
 
 from umbra_awl.core.plan.edit_access import remove_access, remove_destination
+from umbra_awl.core.plan.model import AccessPoint, Destination, Service
+from umbra_awl.core.plan.places import place_word
 from umbra_awl.core.routes.crossing import crossing
-from umbra_awl.core.routes.punch import fill, punch
-from umbra_awl.desk.parts.access_fields import destination_fields, service_fields
+from umbra_awl.core.routes.order import order_of_use
+from umbra_awl.core.routes.punch import fill
+from umbra_awl.desk.parts.access_fields import service_fields
+from umbra_awl.desk.parts.destination_fields import destination_fields
 from umbra_awl.desk.parts.label_card import Act, LabelCard
-from umbra_awl.desk.parts.widgets import column, words
-from umbra_awl.desk.routes.hands import attempt
+from umbra_awl.desk.parts.widgets import column, scrolled, words
+from umbra_awl.desk.routes import hands, many_card
+from umbra_awl.desk.routes.digital_fields import boxes_of
+from umbra_awl.desk.routes.field_boxes import FieldBoxes
 from umbra_awl.desk.routes.route_fields import crossing_fields
+from umbra_awl.desk.theme.theme import Theme
 from umbra_awl.desk.workbench import Workbench
 
 _TEACH = (
     "Arrow keys move on the sheet, Space punches and fills. 1 and 2 set the time slot, Alt 1 and Alt 2 punch both. "
-    "Shift and arrows paint a run. Enter comes here."
+    "Shift and arrows paint a run; Ctrl Shift and arrows, or dragging, select a rectangle; Ctrl A selects what is shown. "
+    "Enter comes here."
 )
 
 
 class Inspector(QWidget):
     """Follows the selection; everything in it can be edited in place."""
 
-    def __init__(self, bench: Workbench) -> None:
+    def __init__(self, bench: Workbench, theme: Theme) -> None:
         super().__init__()
         self._bench = bench
         outer = column(self, 6)
         self._title = words("", "title", wrap=True)
         outer.addWidget(self._title)
-        self._scroll = QScrollArea()
-        self._scroll.setWidgetResizable(True)
-        self._scroll.setFrameShape(QFrame.Shape.NoFrame)
-        self._scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.card = LabelCard()
+        self.boxes = FieldBoxes(theme)
+        self.order = words("", "second", wrap=True)
         flow = QWidget()
-        flow.setObjectName("flow")
-        inner = column(flow, 0)
+        inner = column(flow, 6)
         inner.addWidget(self.card)
+        inner.addWidget(self.boxes)
+        inner.addWidget(self.order)
         inner.addStretch(1)
-        self._scroll.setWidget(flow)
-        outer.addWidget(self._scroll, 1)
-        for signal in (bench.selection_changed, bench.plan_changed, bench.results_changed):
+        outer.addWidget(scrolled(flow), 1)
+        for signal in (bench.selection_changed, bench.plan_changed, bench.results_changed, bench.radio_changed):
             signal.connect(self.refresh)
         self.refresh()
 
@@ -57,8 +62,16 @@ class Inspector(QWidget):
         selection, index = self._bench.selection, self._bench.index
         service = index.services.get(selection.service)
         destination = index.destinations.get(selection.destination)
-        if service is not None and destination is not None:
-            self._show_crossing()
+        crossed = service is not None and destination is not None and not selection.many
+        if not crossed:
+            self.boxes.show_fields(None)
+            self.order.hide()
+        if len(selection.many) > 1:
+            self._title.setText(many_card.many_title(self._bench))
+            fields, acts = many_card.many_fields(self._bench), many_card.many_acts(self._bench)
+            self.card.show_fields(fields, acts, many_card.NOTE)
+        elif service is not None and destination is not None:
+            self._show_crossing(*service, destination)
         elif service is not None:
             access, found = service
             self._title.setText(f"{access.call or access.site}, {access.site}")
@@ -72,16 +85,17 @@ class Inspector(QWidget):
             self._title.setText("Nothing selected")
             self.card.show_fields((), note=_TEACH)
 
-    def _show_crossing(self) -> None:
+    def _show_crossing(self, access: AccessPoint, service: Service, destination: Destination) -> None:
         bench = self._bench
-        access, service = bench.index.services[bench.selection.service]
-        destination = bench.index.destinations[bench.selection.destination]
         verdict = crossing(bench.index, access, service, destination)
         where = access.call or access.site
         route = bench.route
-        slot = f" slot {route.slot}" if route is not None and route.slot else ""
-        self._title.setText(f"{where}{slot} to {destination.name}")
-        if not verdict.possible and route is None:
+        place = place_word(service, destination, route.slot) if route is not None else ""
+        self._title.setText(f"{' '.join(filter(None, (where, place)))} to {destination.name}")
+        possible = verdict.possible or route is not None
+        self.boxes.show_fields(*(boxes_of(bench, service, destination) if possible else (None, frozenset())))
+        self._show_order()
+        if not possible:
             self.card.show_fields((), note=f"Cannot be punched. {verdict.reason}")
             return
         fields = crossing_fields(bench, access, service, destination)
@@ -90,6 +104,11 @@ class Inspector(QWidget):
         else:
             self.card.show_fields(fields, [Act("Fill the hole", lambda: bench.do(fill(bench.index, [route])))])
 
+    def _show_order(self) -> None:
+        route = self._bench.route
+        steps = order_of_use(self._bench.index, route) if route is not None else ()
+        self.order.setVisible(bool(steps))
+        self.order.setText("\n".join(f"{at}. {step}" for at, step in enumerate(steps, 1)))
+
     def _punch(self) -> None:
-        selection = self._bench.selection
-        attempt(self._bench, lambda: punch(self._bench.index, selection.service, selection.destination, selection.slot))
+        hands.toggle(self._bench, self._bench.selection.slot or None)

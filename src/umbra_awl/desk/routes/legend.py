@@ -4,10 +4,18 @@ from PyQt6.QtCore import QPointF, QRectF, QSize, Qt
 from PyQt6.QtGui import QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QWidget
 
+from umbra_awl.desk.parts.thread import stitch
 from umbra_awl.desk.routes.sheet_paint import HOLE, RING
 from umbra_awl.desk.theme.theme import Theme
 
-_MARKS = (("left", "slot 1"), ("right", "slot 2"), ("hole", "no slots"), ("shade", "cannot reach"), ("ring", "finding"))
+_MARKS = (
+    ("left", "slot 1"),
+    ("right", "slot 2"),
+    ("hole", "no slots"),
+    ("shade", "cannot reach"),
+    ("pair", "link, talk"),
+    ("ring", "finding"),
+)
 
 
 class Legend(QWidget):
@@ -18,12 +26,14 @@ class Legend(QWidget):
         self._theme = theme
         self.setAccessibleName("Legend: " + ", ".join(text for _mark, text in _MARKS))
         self.setToolTip(
-            "Left: slot 1. Right: slot 2. Centred: no slots. Shade: cannot be reached. Ring: a finding. Underlined: only listens."
+            "Left: slot 1. Right: slot 2. Centred: no slots. Shade: cannot be reached. "
+            "Eyelet stitched to a hole: the memory that "
+            "links and the one that talks. Ring: a finding. Underlined: only listens."
         )
         theme.changed.connect(self.updateGeometry)
 
     def sizeHint(self) -> QSize:
-        return QSize(self._theme.px(410), self._theme.px(22))
+        return QSize(self._theme.px(480), self._theme.px(22))
 
     def paintEvent(self, _event: QPaintEvent | None) -> None:
         painter = QPainter(self)
@@ -38,10 +48,24 @@ class Legend(QWidget):
             painter.drawText(QPointF(x + 28, middle + self._theme.px(4)), text)
             x += 28 + painter.fontMetrics().horizontalAdvance(text) + 14
 
+    def _pair(self, painter: QPainter, x: float, middle: float) -> None:
+        theme = self._theme
+        link, talk = QPointF(x + 5, middle), QPointF(x + 19, middle)
+        stitch(painter, link, talk, theme.color("hole"), solid=True)
+        painter.setPen(Qt.PenStyle.NoPen)
+        painter.setBrush(theme.color("hole"))
+        painter.drawEllipse(link, HOLE - 1, HOLE - 1)
+        painter.drawEllipse(talk, HOLE - 1, HOLE - 1)
+        painter.setBrush(theme.color("bg"))
+        painter.drawEllipse(link, 2, 2)
+
     def _mark(self, painter: QPainter, mark: str, x: float, middle: float) -> None:
         theme = self._theme
         if mark == "shade":
             painter.fillRect(QRectF(x, middle - 7, 22, 14), theme.color("shade"))
+            return
+        if mark == "pair":
+            self._pair(painter, x, middle)
             return
         at = QPointF(x + {"left": 6, "right": 16}.get(mark, 11), middle)
         painter.setPen(Qt.PenStyle.NoPen)

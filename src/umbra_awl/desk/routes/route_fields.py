@@ -3,10 +3,12 @@
 from functools import partial
 from typing import Any
 
-from umbra_awl.core.plan.model import AccessPoint, Destination, DmrAir, Route, Service
+from umbra_awl.core.plan.model import AccessPoint, Destination, DmrAir, DstarAir, FusionAir, Route, Service
 from umbra_awl.core.routes.punch import set_route
 from umbra_awl.desk.parts.access_fields import frequency_fields
 from umbra_awl.desk.parts.label_card import RULE, Choice, Field
+from umbra_awl.desk.parts.mode_fields import HEARS_WORDS
+from umbra_awl.desk.routes.digital_fields import dstar_fields, fusion_fields
 from umbra_awl.desk.workbench import Workbench
 
 ADMIT_WORDS = {"always": "always", "free": "channel free", "color": "color code free"}
@@ -14,10 +16,13 @@ ADMIT_WORDS = {"always": "always", "free": "channel free", "color": "color code 
 
 def crossing_fields(bench: Workbench, access: AccessPoint, service: Service, destination: Destination) -> list[Field]:
     """The fields of a crossing: what the access point says, what the route adds, its names on each radio."""
-    fields = frequency_fields(bench, access, service)
-    route = bench.route
-    if isinstance(service.air, DmrAir):
-        fields.append(_carried_field(bench, service, service.air, destination))
+    air, route = service.air, bench.route
+    fields = dstar_fields(bench, access, service, air, destination) if isinstance(air, DstarAir) else []
+    fields += frequency_fields(bench, access, service)
+    if isinstance(air, DmrAir):
+        fields.append(_carried_field(bench, service, air, destination))
+    elif isinstance(air, FusionAir):
+        fields += fusion_fields(bench, access, air, destination)
     if route is None:
         return fields
     fields.append(RULE)
@@ -58,8 +63,7 @@ def _route_fields(bench: Workbench, route: Route, service: Service) -> list[Fiel
         return [transmits, powers]
     air = service.air
     fields = [one("Slot", str(route.slot), [(str(slot), "", {"slot": slot}) for slot in air.slots]), powers]
-    hears = [("its contact", "", {"promiscuous": False}), ("anything on the slot", "", {"promiscuous": True})]
-    fields.append(one("Hears", hears[route.promiscuous][0], hears))
+    fields.append(_hears_field(bench, route, air))
     admits = [(words, "", {"admit": key}) for key, words in ADMIT_WORDS.items()]
     fields.append(one("Admit", ADMIT_WORDS[route.admit or air.admit], admits))
     fields.append(transmits)
@@ -67,6 +71,34 @@ def _route_fields(bench: Workbench, route: Route, service: Service) -> list[Fiel
         own = [(f"{air.color_code} (as the access point)", "", {"color_code": None})]
         fields.append(one("Own cc", str(route.color_code), [*own, (str(route.color_code), "", {})]))
     return fields
+
+
+def _hears_field(bench: Workbench, route: Route, air: DmrAir) -> Field:
+    """What opens the speaker: the access point's rule, anything, or talk groups chosen one by one."""
+    there = bench.index.destinations
+
+    def choice(words: str, chosen: bool, **fields: Any) -> Choice:
+        return Choice(words, partial(bench.do, set_route(bench.index, route.key, f"Hear {words}", **fields)), chosen)
+
+    rule = HEARS_WORDS[air.hears]
+    by_rule = route.hears is None and not route.promiscuous
+    choices = [
+        choice(f"{rule} (rule of the access point)", by_rule, hears=None, promiscuous=False),
+        choice("anything on the slot", route.promiscuous, promiscuous=True),
+    ]
+    held = (route.destination,) if route.hears is None else route.hears
+    for key, item in there.items():
+        if item.kind == "group" and item.network in {air.network, *air.also}:
+            on = route.hears is not None and key in held
+            wanted = tuple(name for name in held if name != key) if on else (*held, key)
+            choices.append(choice(item.name, on, hears=wanted, promiscuous=False))
+    if route.promiscuous:
+        shown = "anything on the slot"
+    elif route.hears is None:
+        shown = rule
+    else:
+        shown = ", ".join(there[key].name for key in route.hears if key in there) or "nothing"
+    return Field("Hears", shown, choices=choices, tip="The rule, or talk groups one by one")
 
 
 def _name_fields(bench: Workbench, route: Route) -> list[Field]:

@@ -5,6 +5,7 @@ from PyQt6.QtGui import QHelpEvent, QKeyEvent, QMouseEvent, QPainter, QPaintEven
 from PyQt6.QtWidgets import QAbstractScrollArea, QFrame, QLineEdit, QToolTip
 
 from umbra_awl.desk.routes import hands
+from umbra_awl.desk.routes.area import Area
 from umbra_awl.desk.routes.sheet_layout import Cell, SheetLayout, Sizes
 from umbra_awl.desk.routes.sheet_paint import Marks, SheetPainter, View
 from umbra_awl.desk.theme.theme import Theme
@@ -26,6 +27,7 @@ class PunchSheet(QAbstractScrollArea):
     """Shows and edits the routes of the workbench's plan."""
 
     edit_asked = pyqtSignal()
+    mode_shown = pyqtSignal(str)
 
     def __init__(self, bench: Workbench, theme: Theme) -> None:
         super().__init__()
@@ -34,8 +36,10 @@ class PunchSheet(QAbstractScrollArea):
         self._painter = SheetPainter(theme)
         self.sheet = SheetLayout(bench.index)
         self.cursor_cell: Cell | None = None
-        self._anchor: Cell | None = None
-        self._run: tuple[Cell, ...] = ()
+        self._run = Area()
+        self._area = Area()
+        self._pressed: Cell | None = None
+        self._mode = ""
         self._rings: dict[str, str] = {}
         self._flagged: dict[str, str] = {}
         self._members: frozenset[str] = frozenset()
@@ -65,7 +69,7 @@ class PunchSheet(QAbstractScrollArea):
 
     def rebuild(self) -> None:
         """Lay the sheet out anew, keeping the cursor on its crossing."""
-        self.sheet = SheetLayout(self._bench.index, self.filter.text(), self._sizes())
+        self.sheet = SheetLayout(self._bench.index, self.filter.text(), self._sizes(), self._mode)
         self.filter.setGeometry(
             8, self.sheet.sizes.head - self._theme.px(34), self.sheet.sizes.left - 18, self._theme.px(26)
         )
@@ -73,6 +77,12 @@ class PunchSheet(QAbstractScrollArea):
         self._place_cursor()
         self._set_bars()
         self._refresh_all()
+
+    def show_mode(self, mode: str) -> None:
+        """Leave only one mode's services and what they reach; an empty text shows them all."""
+        self._mode = mode
+        self.mode_shown.emit(mode)
+        self.rebuild()
 
     def _plan_changed(self) -> None:
         old, index = self.sheet.index.plan, self._bench.index
@@ -112,6 +122,9 @@ class PunchSheet(QAbstractScrollArea):
 
     def _take_selection(self) -> None:
         before = self.cursor_cell
+        service = self._bench.index.services.get(self._bench.selection.service)
+        if self._mode and service is not None and service[1].mode != self._mode:
+            self.show_mode("")
         self._place_cursor()
         if self.cursor_cell != before and self.cursor_cell is not None:
             self._reveal(self.cursor_cell)
@@ -158,7 +171,8 @@ class PunchSheet(QAbstractScrollArea):
 
     def marks(self) -> Marks:
         """What is drawn over the cells now."""
-        run = frozenset((cell.row, cell.column) for cell in self._run)
+        cells = self._run.cells or self._area.cells or self.sheet.cells(self._bench.selection.many)
+        run = frozenset((cell.row, cell.column) for cell in cells)
         return Marks(self._rings, self._flagged, self.cursor_cell, run, self._members, self.hasFocus())
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
@@ -210,16 +224,24 @@ class PunchSheet(QAbstractScrollArea):
             elif at + size > bar.value() + room:
                 bar.setValue(at + size - room)
 
-    def move_to(self, cell: Cell) -> None:
-        """Put the cursor on a cell and select its crossing."""
+    def move_to(self, cell: Cell, many: tuple[tuple[str, str], ...] = ()) -> None:
+        """Put the cursor on a cell and select its crossing, or many with it."""
         slot = cell.slot or self._usual_slot(cell)
         at = self.sheet.columns[cell.column], self.sheet.rows[cell.row]
-        self._bench.select(Selection(at[0].service, at[1].destination, slot))
+        self._bench.select(Selection(at[0].service, at[1].destination, slot, many=many))
+
+    def select_shown(self) -> None:
+        """Select every crossing that is shown: all of them, or what filter and mode have left."""
+        rows = list(self.sheet.row_at.values())
+        if rows and self.sheet.columns:
+            cells = self.sheet.between(Cell(rows[0], 0), Cell(rows[-1], len(self.sheet.columns) - 1))
+            self.move_to(self.cursor_cell or Cell(rows[0], 0), self.sheet.names(cells))
 
     def _usual_slot(self, cell: Cell) -> int:
         column = self.sheet.columns[cell.column]
         here = self._bench.index.by_crossing.get((column.service, self.sheet.rows[cell.row].destination), ())
-        return here[0].slot if here else column.slots[0] if column.slots else 0
+        places = self.sheet.places(cell.row, cell.column)
+        return here[0].slot if here else places[0] if places else 0
 
     def _cell_under(self, event: QMouseEvent) -> Cell | None:
         sizes, view = self.sheet.sizes, self._view()
@@ -236,10 +258,28 @@ class PunchSheet(QAbstractScrollArea):
         if cell is None:
             self._press_head(event)
             return
-        again = self.cursor_cell is not None and self.cursor_cell[:2] == cell[:2]
+        self._pressed = cell
+        again = self.cursor_cell is not None and self.cursor_cell[:2] == cell[:2] and not self._bench.selection.many
+        if event.modifiers() & Qt.KeyboardModifier.ShiftModifier and self.cursor_cell is not None:
+            self.move_to(cell, self.sheet.names(self.sheet.between(self.cursor_cell, cell)))
+            return
         self.move_to(cell)
         if again:
             hands.toggle(self._bench, cell.slot)
+
+    def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
+        """Drag a rectangle of crossings."""
+        cell = self._cell_under(event) if event is not None else None
+        if cell is None or self._pressed is None or (cell[:2] == self._pressed[:2] and not self._area.cells):
+            return
+        self._area.stretch(self.sheet, self._pressed, cell)
+        self._refresh_all()
+
+    def mouseReleaseEvent(self, _event: QMouseEvent | None) -> None:
+        """End of the drag: the rectangle is selected."""
+        cells, pressed, self._pressed = self._area.take(), self._pressed, None
+        if len(cells) > 1 and pressed is not None:
+            self.move_to(pressed, self.sheet.names(cells))
 
     def _press_head(self, event: QMouseEvent) -> None:
         sizes, view = self.sheet.sizes, self._view()
@@ -256,60 +296,49 @@ class PunchSheet(QAbstractScrollArea):
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         if event is None:
             return
-        key = Qt.Key(event.key())
+        key, held = Qt.Key(event.key()), event.modifiers()
         arrows = _ARROWS.get(key)
+        control = bool(held & Qt.KeyboardModifier.ControlModifier)
         if arrows is not None:
-            self._arrow(*arrows, running=bool(event.modifiers() & Qt.KeyboardModifier.ShiftModifier))
-        elif self.cursor_cell is None or not self._cell_key(key, event.modifiers()):
+            self._arrow(*arrows, running=bool(held & Qt.KeyboardModifier.ShiftModifier), selecting=control)
+        elif key == Qt.Key.Key_A and control:
+            self.select_shown()
+        elif self.cursor_cell is None or not self._cell_key(key, held):
             super().keyPressEvent(event)
 
     def _cell_key(self, key: Qt.Key, modifiers: Qt.KeyboardModifier) -> bool:
-        if key == Qt.Key.Key_Space:
-            hands.toggle(self._bench, None)
-        elif key in {Qt.Key.Key_1, Qt.Key.Key_2}:
-            slot = 1 if key == Qt.Key.Key_1 else 2
-            if modifiers & Qt.KeyboardModifier.AltModifier:
-                hands.toggle(self._bench, slot)
-            else:
-                hands.set_slot(self._bench, slot)
-        elif key in {Qt.Key.Key_Delete, Qt.Key.Key_Backspace}:
-            hands.clear(self._bench)
+        many = bool(self._bench.selection.many)
+        if key == Qt.Key.Key_Escape and (self._run.cells or many):
+            self._run.take()
+            self._bench.select(self._bench.selection._replace(many=()))
+            self._refresh_all()
         elif key in {Qt.Key.Key_Return, Qt.Key.Key_Enter, Qt.Key.Key_F2}:
             self.edit_asked.emit()
-        elif key == Qt.Key.Key_Escape and self._run:
-            self._run, self._anchor = (), None
-            self._refresh_all()
+        elif many:
+            return hands.key_on_many(self._bench, key)
         else:
-            return False
+            return hands.key_on_one(self._bench, key, modifiers)
         return True
 
     def keyReleaseEvent(self, event: QKeyEvent | None) -> None:
-        if event is not None and event.key() == Qt.Key.Key_Shift and self._run:
-            self._commit_run()
+        if event is not None and event.key() == Qt.Key.Key_Shift and self._run.cells:
+            hands.paint_run(self._bench, self.sheet.names(self._run.take()))
+            QTimer.singleShot(0, self._refresh_all)
         super().keyReleaseEvent(event)
 
-    def _arrow(self, rows: int, columns: int, *, running: bool) -> None:
+    def _arrow(self, rows: int, columns: int, *, running: bool, selecting: bool) -> None:
         if not self.sheet.columns or not self.sheet.row_at:
             return
         here = self.cursor_cell or Cell(next(iter(self.sheet.row_at.values())), 0)
         there = self.sheet.step(here, rows, columns) if self.cursor_cell is not None else here
+        if running and selecting:
+            self._area.stretch(self.sheet, here, there)
+            self.move_to(there, self.sheet.names(self._area.cells))
+            return
+        self._area.take()
         if running:
-            self._anchor = self._anchor or here
-            self._run = self._cells_between(self._anchor, there)
+            self._run.stretch(self.sheet, here, there)
         self.move_to(there)
-
-    def _cells_between(self, one: Cell, other: Cell) -> tuple[Cell, ...]:
-        rows = range(min(one.row, other.row), max(one.row, other.row) + 1)
-        columns = range(min(one.column, other.column), max(one.column, other.column) + 1)
-        return tuple(Cell(row, column) for row in rows if self.sheet.rows[row].destination for column in columns)
-
-    def _commit_run(self) -> None:
-        run, self._run, self._anchor = self._run, (), None
-        hands.paint_run(
-            self._bench,
-            [(self.sheet.columns[cell.column].service, self.sheet.rows[cell.row].destination) for cell in run],
-        )
-        QTimer.singleShot(0, self._refresh_all)
 
     def viewportEvent(self, event: QEvent | None) -> bool:
         if isinstance(event, QHelpEvent) and event.type() == QEvent.Type.ToolTip:

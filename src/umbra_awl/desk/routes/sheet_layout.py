@@ -1,27 +1,30 @@
 """Where everything on the punch sheet lies, and which crossings are in shadow: plain arithmetic without widgets."""
 
 from bisect import bisect_right
+from collections.abc import Iterable, Iterator
 from typing import NamedTuple
 
 from umbra_awl.core.facts.frequency import format_mhz
-from umbra_awl.core.facts.modes import MODE_WORDS
+from umbra_awl.core.facts.fusion import shown_dgid
 from umbra_awl.core.plan.index import PlanIndex
-from umbra_awl.core.plan.model import AccessPoint, Destination, DmrAir, FmAir, Service
+from umbra_awl.core.plan.model import AccessPoint, Destination, DmrAir, DstarAir, FmAir, Mode, Service
+from umbra_awl.core.plan.places import LINKED, PAIR
 from umbra_awl.core.routes.calls import called
-from umbra_awl.core.routes.crossing import Crossing, crossing
+from umbra_awl.core.routes.crossing import KINDS_OF, Crossing, crossing
 
 THROUGH_THE_AIR = "Through the air"
 
 
 class Column(NamedTuple):
-    """One service: its key, the lines of its head, its slots."""
+    """One service: its key, the lines of its head, its slots, its access point, its mode."""
 
     service: str
     site: str
     call: str
-    mode: str
+    head: str
     slots: tuple[int, ...]
     access: str
+    mode: Mode
 
 
 class Row(NamedTuple):
@@ -52,23 +55,36 @@ class Cell(NamedTuple):
 
 def column_of(access: AccessPoint, service: Service) -> Column:
     """The head of a service's column."""
-    call = access.call or format_mhz(service.rx_hz)
-    if isinstance(service.air, DmrAir):
-        return Column(service.key, access.site, call, f"DMR cc {service.air.color_code}", service.air.slots, access.key)
-    if isinstance(service.air, FmAir):
-        tone = service.air.tone_tx
-        return Column(service.key, access.site, call, f"FM {tone}" if tone else "FM", (), access.key)
-    return Column(service.key, access.site, call, MODE_WORDS[service.mode], (), access.key)
+    call, air = access.call or format_mhz(service.rx_hz), service.air
+    slots: tuple[int, ...] = ()
+    if isinstance(air, DmrAir):
+        head, slots = f"DMR cc {air.color_code}", air.slots
+    elif isinstance(air, FmAir):
+        head = f"FM {air.tone_tx}" if air.tone_tx else "FM"
+    elif isinstance(air, DstarAir):
+        head = f"D-STAR {air.module}"
+    else:
+        head = f"Fusion {shown_dgid(air.dgid_tx)}" if air.dgid_tx else "Fusion"
+    return Column(service.key, access.site, call, head, slots, access.key, service.mode)
 
 
 class SheetLayout:
     """The sheet of one plan under one filter."""
 
-    def __init__(self, index: PlanIndex, filter_text: str = "", sizes: Sizes = Sizes()) -> None:  # noqa: B008  (frozen)
+    def __init__(
+        self,
+        index: PlanIndex,
+        filter_text: str = "",
+        sizes: Sizes = Sizes(),  # noqa: B008  (frozen)
+        mode: str = "",
+    ) -> None:
+        """`mode` leaves only the services of one mode, and the destinations that mode can reach."""
         self.index = index
         self.sizes = sizes
-        self.columns = [column_of(access, service) for access, service in index.all_services()]
-        self.rows = _rows(index, filter_text.casefold().split())
+        self.columns = [
+            column_of(access, service) for access, service in index.all_services() if mode in {"", service.mode}
+        ]
+        self.rows = _rows(index, filter_text.casefold().split(), mode)
         self.tops = [0]
         for row in self.rows:
             self.tops.append(self.tops[-1] + (sizes.row if row.destination else sizes.group))
@@ -95,6 +111,30 @@ class SheetLayout:
             verdict = self._verdicts[key] = self.crossing(row, column).possible
         return verdict
 
+    def places(self, row: int, column: int) -> tuple[int, ...]:
+        """The places of a crossing that are told apart: slots, or link and talk; none where there is one in the middle."""
+        head = self.columns[column]
+        if head.mode == "dstar" and self.index.destinations[self.rows[row].destination].kind in LINKED:
+            return PAIR
+        return head.slots
+
+    def between(self, one: Cell, other: Cell) -> tuple[Cell, ...]:
+        """The cells of a rectangle, group heads left out."""
+        rows = range(min(one.row, other.row), max(one.row, other.row) + 1)
+        columns = range(min(one.column, other.column), max(one.column, other.column) + 1)
+        return tuple(Cell(row, column) for row in rows if self.rows[row].destination for column in columns)
+
+    def names(self, cells: Iterable[Cell]) -> tuple[tuple[str, str], ...]:
+        """Cells as (service key, destination key)."""
+        return tuple((self.columns[cell.column].service, self.rows[cell.row].destination) for cell in cells)
+
+    def cells(self, crossings: Iterable[tuple[str, str]]) -> Iterator[Cell]:
+        """The cells of crossings, those that are shown."""
+        for service, destination in crossings:
+            row, column = self.row_at.get(destination), self.column_at.get(service)
+            if row is not None and column is not None:
+                yield Cell(row, column)
+
     def crossing(self, row: int, column: int) -> Crossing:
         """The crossing with its reason."""
         access, service = self.index.services[self.columns[column].service]
@@ -118,7 +158,7 @@ class SheetLayout:
         if row is None or not 0 <= column < len(self.columns):
             return None
         half = 1 if x % self.sizes.column < self.sizes.column / 2 else 2
-        slots = self.columns[column].slots
+        slots = self.places(row, column)
         return Cell(row, column, half if half in slots else slots[0] if slots else 0)
 
     def row_under(self, y: int) -> int | None:
@@ -149,9 +189,11 @@ class SheetLayout:
         return spans
 
 
-def _rows(index: PlanIndex, wanted: list[str]) -> list[Row]:
+def _rows(index: PlanIndex, wanted: list[str], mode: str) -> list[Row]:
     groups: dict[str, list[Row]] = {}
     for destination in index.plan.destinations:
+        if mode and not _suits(index, destination, mode):
+            continue
         row = Row(destination.key, destination.name, _number(index, destination))
         text = f"{row.name} {row.number}".casefold()
         if all(part in text for part in wanted):
@@ -164,8 +206,15 @@ def _rows(index: PlanIndex, wanted: list[str]) -> list[Row]:
     return rows
 
 
+def _suits(index: PlanIndex, destination: Destination, mode: str) -> bool:
+    network = index.networks.get(destination.network)
+    return destination.kind in KINDS_OF[mode] and (network is None or network.mode == mode)
+
+
 def _number(index: PlanIndex, destination: Destination) -> str:
     if destination.text:
-        return destination.text
+        return "" if destination.text == destination.name else destination.text
+    if destination.kind == "room":
+        return str(destination.number or "")
     call = called(destination, index.networks.get(destination.network))
     return str(call.number) if call else ""

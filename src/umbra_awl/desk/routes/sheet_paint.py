@@ -7,6 +7,8 @@ from PyQt6.QtCore import QLineF, QPointF, QRect, QRectF, Qt
 from PyQt6.QtGui import QColor, QFontMetrics, QPainter, QPen, QPolygonF
 
 from umbra_awl.core.plan.model import Route
+from umbra_awl.core.plan.places import LINKS, TALKS
+from umbra_awl.desk.parts.thread import stitch
 from umbra_awl.desk.routes.sheet_layout import Cell, SheetLayout
 from umbra_awl.desk.theme.theme import Theme
 
@@ -140,19 +142,35 @@ class SheetPainter:
 
     def _holes(self, painter: QPainter, layout: SheetLayout, marks: Marks, rows: list[int], columns: range) -> None:
         punched: list[tuple[QPointF, Route]] = []
+        eyelets: list[QPointF] = []
         crossings = layout.index.by_crossing
         for at in rows:
             destination = layout.rows[at].destination
             for column in columns:
                 here = crossings.get((layout.columns[column].service, destination), ())
+                if not here:
+                    continue
                 punched.extend((hole_centre(layout, at, column, route.slot), route) for route in here)
+                if layout.columns[column].mode == "dstar" and layout.places(at, column):
+                    eyelets.extend(hole_centre(layout, at, column, LINKS) for route in here if route.slot == LINKS)
+                    self._thread(painter, layout, at, column, len(here))
         if punched:
             pen = QPen(self._theme.color("hole"), 2 * HOLE)
             pen.setCapStyle(Qt.PenCapStyle.RoundCap)
             painter.setPen(pen)
             painter.drawPoints(QPolygonF([centre for centre, _route in punched]))
+        for centre in eyelets:
+            painter.setPen(Qt.PenStyle.NoPen)
+            painter.setBrush(self._theme.color("sheet"))
+            painter.drawEllipse(centre, HOLE - 2.6, HOLE - 2.6)
         for centre, route in punched:
             self._extras(painter, centre, route, marks)
+
+    def _thread(self, painter: QPainter, layout: SheetLayout, row: int, column: int, holes: int) -> None:
+        """The stitch from a memory that links to the one that talks."""
+        if holes > 1:
+            start, end = hole_centre(layout, row, column, LINKS), hole_centre(layout, row, column, TALKS)
+            stitch(painter, start, end, self._theme.color("hole"), solid=True)
 
     def _extras(self, painter: QPainter, at: QPointF, route: Route, marks: Marks) -> None:
         if route.receive_only:
@@ -186,7 +204,7 @@ class SheetPainter:
         taken = {route.slot for route in here}
         painter.setBrush(Qt.BrushStyle.NoBrush)
         painter.setPen(QPen(self._theme.color("ink2"), 1.4))
-        for slot in column.slots or (0,):
+        for slot in layout.places(cell.row, cell.column) or (0,):
             if slot not in taken:
                 painter.drawEllipse(hole_centre(layout, cell.row, cell.column, slot), HOLE - 1, HOLE - 1)
 
@@ -256,7 +274,7 @@ class SheetPainter:
             painter.drawRoundedRect(box.adjusted(4, 0.5, -4, -0.5), 7, 7)
         painter.setFont(theme.font(12))
         painter.setPen(theme.color("ink2"))
-        painter.drawText(QRectF(left, sizes.head * 0.49, width, line), Qt.AlignmentFlag.AlignCenter, column.mode)
+        painter.drawText(QRectF(left, sizes.head * 0.49, width, line), Qt.AlignmentFlag.AlignCenter, column.head)
         painter.setFont(theme.font(12, weight=600))
         for slot in column.slots:
             x = hole_centre(layout, 0, at, slot).x()
@@ -268,7 +286,7 @@ _RIGHT = Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight
 
 
 def hole_centre(layout: SheetLayout, row: int, column: int, slot: int) -> QPointF:
-    """Where a hole lies in its cell: left for slot 1, right for slot 2, centred where there are no slots."""
+    """Where a hole lies in its cell: left for slot 1 or a link, right for slot 2 or a talk memory, else centred."""
     sizes = layout.sizes
     share = {1: 0.27, 2: 0.73}.get(slot, 0.5)
     return QPointF((column + share) * sizes.column, layout.tops[row] + sizes.row / 2 - 0.5)

@@ -1,42 +1,28 @@
 """Zones and scan lists beside the sheet: made by a rule or by hand, their routes in their order."""
 
-from PyQt6.QtCore import Qt, pyqtSignal
-from PyQt6.QtGui import QKeyEvent
+from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QInputDialog, QListWidget, QListWidgetItem, QMenu, QPushButton, QWidget
 
 from umbra_awl.core.plan.model import GroupBy, RouteList, ScanList, Zone
 from umbra_awl.core.routes.lists import (
     RULE_WORDS,
     add_list,
+    drop_hand_order,
     make_zones,
     members_of_all,
     move_member,
+    place_member,
     remove_list,
     rename_list,
     toggle_member,
     word_of,
 )
+from umbra_awl.desk.parts.label_card import LabelCard
 from umbra_awl.desk.parts.widgets import button, column, row, words
 from umbra_awl.desk.routes.hands import attempt
+from umbra_awl.desk.routes.list_card import list_fields
+from umbra_awl.desk.routes.members import MemberList
 from umbra_awl.desk.workbench import Selection, Workbench
-
-
-class MemberList(QListWidget):
-    """The routes of a zone; Ctrl Up and Ctrl Down move one, Delete takes it out."""
-
-    moved = pyqtSignal(int)
-    removed = pyqtSignal()
-
-    def keyPressEvent(self, event: QKeyEvent | None) -> None:
-        if event is None:
-            return
-        held = bool(event.modifiers() & Qt.KeyboardModifier.ControlModifier)
-        if held and event.key() in {Qt.Key.Key_Up, Qt.Key.Key_Down}:
-            self.moved.emit(-1 if event.key() == Qt.Key.Key_Up else 1)
-        elif event.key() == Qt.Key.Key_Delete:
-            self.removed.emit()
-        else:
-            super().keyPressEvent(event)
 
 
 class ZonesPanel(QWidget):
@@ -68,18 +54,20 @@ class ZonesPanel(QWidget):
         self._zones.currentRowChanged.connect(lambda _row: self._fill_members())
         self._zones.itemDoubleClicked.connect(lambda _item: self.rename())
         outer.addWidget(self._zones, 2)
+        self.card = LabelCard(58)
+        outer.addWidget(self.card)
         self._caption = words("", "second", wrap=True)
         outer.addWidget(self._caption)
         self._members = MemberList()
         self._members.setAccessibleName("Routes of the list, in order")
         self._members.moved.connect(self.shift)
-        self._members.removed.connect(self.toggle)
+        self._members.removed.connect(self.take_out)
+        self._members.dropped.connect(self.drop)
         self._members.itemClicked.connect(self._select_member)
         outer.addWidget(self._members, 3)
         acts = row(gap=0)
         for label, does, tip in (
-            ("Up", lambda: self.shift(-1), "Ctrl Up"),
-            ("Down", lambda: self.shift(1), "Ctrl Down"),
+            ("By rule", self.reorder, "Order it by its rule again"),
             ("In / out", self.toggle, "Put the selected crossing in, or take it out"),
             ("Rename", self.rename, ""),
             ("Remove", self.remove, "Its routes stay in the plan"),
@@ -93,7 +81,7 @@ class ZonesPanel(QWidget):
     def _make_button(self) -> QPushButton:
         made = QPushButton("Make by rule")
         menu = QMenu(made)
-        rules: tuple[GroupBy, ...] = ("access", "place", "mode", "everything")
+        rules: tuple[GroupBy, ...] = ("access", "place", "mode", "everything", "home", "trip")
         for by in rules:
             action = menu.addAction(RULE_WORDS[by].capitalize())
             if action is not None:
@@ -147,10 +135,10 @@ class ZonesPanel(QWidget):
     def _fill_members(self) -> None:
         if self._filling:
             return
-        keys, index = self._keys(), self._bench.index
-        self._members.clear()
-        for number, key in enumerate(keys, 1):
-            self._members.addItem(QListWidgetItem(f"{number}  {index.label(index.routes[key])}"))
+        keys, index, item = self._keys(), self._bench.index, self.chosen()
+        self._members.fill([(key, index.label(index.routes[key])) for key in keys])
+        self.card.setVisible(item is not None)
+        self.card.show_fields(list_fields(self._bench, item) if item is not None else ())
         self._caption.setText(self._caption_words())
         self.members_shown.emit(frozenset(keys) if self.isVisible() else frozenset())
 
@@ -162,7 +150,9 @@ class ZonesPanel(QWidget):
             return "A scan list is what the radio steps through while nobody talks. Make one, then put crossings in."
         if item.by == "hand":
             return "By hand: it holds what you put in."
-        return "By rule: new routes join it. Moving one keeps your order from then on."
+        if item.members:
+            return "By rule, in your order: new routes join at the end. Drag, or Ctrl Up and Down."
+        return "By rule: new routes join it. Drag one, or Ctrl Up and Down, and your order is kept."
 
     def showEvent(self, event: object) -> None:
         self._fill_members()
@@ -209,6 +199,25 @@ class ZonesPanel(QWidget):
             return
         if self._bench.do(move_member(self._bench.index, item, self._keys()[at], by)):
             self._members.setCurrentRow(min(max(at + by, 0), self._members.count() - 1))
+
+    def drop(self, key: str, to: int) -> None:
+        """Put a dragged route at a place of the list."""
+        item = self.chosen()
+        if item is not None and key in self._keys():
+            self._bench.do(place_member(self._bench.index, item, key, to))
+            self._members.setCurrentRow(to)
+
+    def reorder(self) -> None:
+        """Order the chosen list by its rule again."""
+        item = self.chosen()
+        if item is not None:
+            attempt(self._bench, lambda: drop_hand_order(item))
+
+    def take_out(self) -> None:
+        """Take the route that is marked in the list out of it."""
+        item, key = self.chosen(), self._members.key_at(self._members.currentRow())
+        if item is not None and key:
+            attempt(self._bench, lambda: toggle_member(self._bench.index, item, self._bench.index.routes[key]))
 
     def toggle(self) -> None:
         """Put the selected crossing into the chosen list, or take it out."""

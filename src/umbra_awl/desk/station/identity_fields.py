@@ -40,6 +40,13 @@ def identity_fields(bench: Workbench, identity: Identity) -> list[Field]:
             tip="What other radios show of you",
         ),
         Field(
+            "Talker alias",
+            identity.alias or "none",
+            commit=_text(bench, identity, "alias", "talker alias"),
+            text=identity.alias,
+            tip="What a DMR radio sends along while you talk; cut to what the radio takes",
+        ),
+        Field(
             "Start-up",
             identity.startup or "none",
             commit=_text(bench, identity, "startup", "start-up text"),

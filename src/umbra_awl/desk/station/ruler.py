@@ -30,6 +30,8 @@ def marks_of(index: PlanIndex) -> list[Mark]:
     found: dict[tuple[int, str], Mark] = {}
     for access, service in index.all_services():
         label = access.call or access.site
+        if access.kind == "receive":
+            continue
         found[service.tx_hz, label] = Mark(service.tx_hz, label, band_permit(index.plan.station, service.tx_hz).allowed)
     return sorted(found.values())
 

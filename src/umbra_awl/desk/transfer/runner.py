@@ -108,6 +108,12 @@ class Runner(QObject):
 
     def read(self) -> None:
         """Read the chosen radio and keep a backup."""
+        if self.profile is not None and not self.profile.by_cable:
+            self._bench.say(
+                f"{self.profile.name} has no programming cable; its memory goes in by {self.profile.ways_in[0]}.",
+                "stop",
+            )
+            return
         self.proven = False
         self._run(
             "read",

@@ -21,6 +21,11 @@ _PHASE_WORDS = {"read": "Reading", "write": "Writing", "prove": "Reading back"}
 _CAUTION = (
     "While it writes: leave the cable in and the radio on. If it breaks off all the same, the backup brings it back."
 )
+_WAY_WORDS = {"card": "memory card", "app": "phone app", "keypad": "its keypad", "cable": "cable"}
+_NO_CABLE = (
+    "There is nothing to read or write here by cable. Its memory is fitted all the same: look at it at Radios, and trace "
+    "every key-up at Routes. Writing its card is not part of this version."
+)
 
 
 class TransferStage(QWidget):
@@ -44,7 +49,8 @@ class TransferStage(QWidget):
         outer.addWidget(self.steps)
         self.strip = MemoryStrip(theme)
         outer.addWidget(self.strip)
-        outer.addWidget(self._action_card())
+        self._action = self._action_card()
+        outer.addWidget(self._action)
         self.model = ChangeModel(theme)
         self.table = self._table()
         outer.addWidget(self.table, 1)
@@ -148,6 +154,8 @@ class TransferStage(QWidget):
         runner = self.runner
         radio = self._bench.radio
         self.setEnabled(radio is not None)
+        if self._show_without_cable():
+            return
         port = runner.port
         self.port.setText(port.rpartition("/")[2] or "choose …")
         self.port.setToolTip(port or "The port that the radio's cable appears on")
@@ -171,6 +179,20 @@ class TransferStage(QWidget):
         self.table.setVisible(runner.compared is not None)
         self._teach.setVisible(runner.compared is None)
         self._teach.setText(self._teach_words())
+
+    def _show_without_cable(self) -> bool:
+        """For a radio that has no cable: say how its memory goes in, and show nothing that would need one."""
+        way = self.runner.profile
+        none = way is not None and not way.by_cable
+        for part in (self.steps, self.strip, self._action, self.port):
+            part.setVisible(not none)
+        if none and way is not None:
+            self.table.hide()
+            self._teach.show()
+            ways = " or ".join(_WAY_WORDS[item] for item in way.ways_in)
+            only = "only " if way.ways_in == ("card",) else ""
+            self._teach.setText(f"{way.name} takes its memory {only}by {ways}. {_NO_CABLE}")
+        return none
 
     def _swap_buttons(self, *, running: bool) -> None:
         """Show the one action, or how to stop it; the keyboard stays with whichever is shown."""

@@ -1,51 +1,13 @@
-"""Putting a finding aside with a reason, and taking it back; repairing all of one kind."""
+"""Repairing everything one rule finds."""
 
-from collections.abc import Iterable, Mapping
-
-from msgspec.structs import replace
+from collections.abc import Mapping
 
 from umbra_awl.core.findings.evaluate import Evaluator
 from umbra_awl.core.findings.model import Finding, Repair
 from umbra_awl.core.fit.profile import Profile
 from umbra_awl.core.plan.edits import Edit, EditRefused
 from umbra_awl.core.plan.index import PlanIndex
-from umbra_awl.core.plan.model import Plan, Silence
-
-
-def silence(finding: Finding, reason: str) -> Edit:
-    """Put a finding aside; the reason stays in the plan. Raises EditRefused without a reason, and for a safety rule."""
-    if finding.rule.safety:
-        raise EditRefused(f"“{finding.rule.title}” cannot be put aside: repair it, or make it receive-only.")
-    if not reason.strip():
-        raise EditRefused("Give a reason, so that you know later why it was put aside.")
-    rule, kind, thing, part = finding.key
-    entry = Silence(rule, kind, thing, part, reason.strip())
-
-    def apply(plan: Plan) -> Plan:
-        kept = tuple(item for item in plan.silenced if item.key != finding.key)
-        return replace(plan, silenced=(*kept, entry))
-
-    return Edit(f"Put aside: {finding.rule.title.lower()}", apply)
-
-
-def heed(finding: Finding) -> Edit:
-    """Take a finding back from those put aside."""
-
-    def apply(plan: Plan) -> Plan:
-        return replace(plan, silenced=tuple(item for item in plan.silenced if item.key != finding.key))
-
-    return Edit(f"Heed again: {finding.rule.title.lower()}", apply)
-
-
-def reason_for(plan: Plan, finding: Finding) -> str:
-    """Why a finding was put aside."""
-    return next((item.reason for item in plan.silenced if item.key == finding.key), "")
-
-
-def without_gone(plan: Plan, findings: Iterable[Finding]) -> tuple[Silence, ...]:
-    """The silences that still put something aside, given all findings of the plan, put aside or not."""
-    there = {item.key for item in findings}
-    return tuple(item for item in plan.silenced if item.key in there)
+from umbra_awl.core.plan.model import Plan
 
 
 def repair_all(plan: Plan, rule: str, profiles: Mapping[str, Profile]) -> Edit:

@@ -1,0 +1,50 @@
+"""The fields of a hotspot's own settings: the ID it logs in with, the Wi-Fi names it knows."""
+
+from functools import partial
+
+from umbra_awl.core.plan.edits import add_item, fresh_key, set_fields
+from umbra_awl.core.plan.model import AccessPoint, DmrAir, Hotspot
+from umbra_awl.desk.parts.label_card import Choice, Field
+from umbra_awl.desk.workbench import Workbench
+
+
+def hotspot_fields(bench: Workbench, access: AccessPoint) -> list[Field]:
+    """What the hotspot of an access point is set to; a way to note its settings where there are none yet."""
+    if access.kind != "hotspot" or not access.services:
+        return []
+    hotspot = next((item for item in bench.plan.hotspots if item.access == access.key), None)
+    if hotspot is None:
+        return [_note_field(bench, access)]
+    owner = bench.plan.station.identities[0] if bench.plan.station.identities else None
+    ids = [
+        Choice(
+            item.label or "plain ID",
+            partial(bench.do, set_fields("hotspots", hotspot.key, f"Log in as {item.label}", id_label=item.label)),
+            item.label == hotspot.id_label,
+        )
+        for item in (owner.ids if owner is not None else ())
+    ]
+    fields = [Field("Logs in as", hotspot.id_label or "the first ID", choices=ids)] if ids else []
+
+    def wifi(text: str) -> str:
+        names = tuple(filter(None, (part.strip() for part in text.split(","))))
+        bench.do(set_fields("hotspots", hotspot.key, f"Wi-Fi names of {access.site}", wifi=names))
+        return ""
+
+    names = ", ".join(hotspot.wifi)
+    fields.append(
+        Field("Wi-Fi", names or "none noted", commit=wifi, text=names, tip="Names, letter for letter; no passwords")
+    )
+    return fields
+
+
+def _note_field(bench: Workbench, access: AccessPoint) -> Field:
+    service = access.services[0]
+    color = next((item.air.color_code for item in access.services if isinstance(item.air, DmrAir)), 1)
+    key = fresh_key(access.key, (item.key for item in bench.plan.hotspots))
+    made = Hotspot(key, access.key, service.rx_hz, service.tx_hz, color, service.rx_hz != service.tx_hz)
+    edit = add_item("hotspots", made, f"Note the settings of {access.site}")
+    choice = Choice("as the radios have them", partial(bench.do, edit))
+    return Field(
+        "Its settings", "not noted", choices=[choice], tip="Then the plan checks that hotspot and radios agree"
+    )

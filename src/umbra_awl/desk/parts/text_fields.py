@@ -1,0 +1,31 @@
+"""Fields of plain text, and numbers typed into fields."""
+
+from collections.abc import Callable
+
+from umbra_awl.core.plan.edits import set_fields
+from umbra_awl.desk.parts.label_card import Field
+from umbra_awl.desk.workbench import Workbench
+
+
+def whole_number(text: str, allowed: range, what: str) -> int | str:
+    """The number in a text, or the reason why it is none."""
+    if not text.isascii() or not text.isdigit() or int(text) not in allowed:
+        return f"“{text}” is not {what}: {allowed.start} to {allowed.stop - 1} exist."
+    return int(text)
+
+
+def text_commit(bench: Workbench, collection: str, key: str, field: str) -> Callable[[str], str]:
+    """A commit that sets a text of one keyed item."""
+
+    def commit(text: str) -> str:
+        bench.do(set_fields(collection, key, f"Set {field} to {text or 'nothing'}", **{field: text}))
+        return ""
+
+    return commit
+
+
+def text_field(
+    bench: Workbench, collection: str, key: str, label: str, field: str, value: str, *, mono: bool = False
+) -> Field:
+    """A field that sets a text of one keyed item."""
+    return Field(label, value, mono, commit=text_commit(bench, collection, key, field), text=value)

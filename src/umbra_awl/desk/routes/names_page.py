@@ -1,0 +1,201 @@
+"""The names of all channels as each radio will show them, and the house style that makes them."""
+
+from functools import partial
+from typing import Any
+
+from msgspec.structs import replace
+from PyQt6.QtCore import QAbstractTableModel, QModelIndex, Qt
+from PyQt6.QtWidgets import QHeaderView, QLabel, QTableView, QWidget
+
+from umbra_awl.core.plan.edits import Edit
+from umbra_awl.core.plan.model import NameStyle, Plan, Route
+from umbra_awl.core.plan.places import place_word
+from umbra_awl.core.routes.names_edit import set_style, shorts_from, shorts_text
+from umbra_awl.desk.parts.label_card import Choice, Field, LabelCard
+from umbra_awl.desk.parts.widgets import column, words
+from umbra_awl.desk.theme.theme import Theme
+from umbra_awl.desk.workbench import Selection, Workbench
+
+_LEADS = {"site": "place first", "call": "call sign first", "destination": "destination first"}
+_SEPARATORS = {" ": "a blank", "-": "a dash", "/": "a slash", ".": "a point"}
+_ROOT = QModelIndex()
+
+
+class NamesModel(QAbstractTableModel):
+    """Routes down, radios across; a cell is the name that radio shows."""
+
+    def __init__(self, bench: Workbench, theme: Theme) -> None:
+        super().__init__()
+        self._bench = bench
+        self._theme = theme
+        self._rows: list[Route] = []
+
+    def reload(self) -> None:
+        """Take the workbench's results."""
+        self.beginResetModel()
+        fresh = self._bench.results.plan is self._bench.plan
+        self._rows = list(self._bench.plan.routes) if fresh else []
+        self.endResetModel()
+
+    def route(self, row: int) -> Route:
+        """The route of a row."""
+        return self._rows[row]
+
+    def rowCount(self, parent: QModelIndex = _ROOT) -> int:
+        return 0 if parent.isValid() else len(self._rows)
+
+    def columnCount(self, parent: QModelIndex = _ROOT) -> int:
+        return 0 if parent.isValid() else 1 + len(self._bench.plan.radios)
+
+    def headerData(self, section: int, orientation: Qt.Orientation, role: int = Qt.ItemDataRole.DisplayRole) -> Any:
+        if orientation == Qt.Orientation.Horizontal and role == Qt.ItemDataRole.DisplayRole:
+            radios = self._bench.plan.radios
+            return "Route" if section == 0 else radios[section - 1].name if section <= len(radios) else ""
+        return None
+
+    def data(self, index: QModelIndex, role: int = Qt.ItemDataRole.DisplayRole) -> Any:
+        if not index.isValid() or index.row() >= len(self._rows):
+            return None
+        route = self._rows[index.row()]
+        if index.column() == 0:
+            return self._label(route) if role == Qt.ItemDataRole.DisplayRole else None
+        return self._name(route, index.column() - 1, role)
+
+    def _label(self, route: Route) -> str:
+        access, service, destination = self._bench.index.parts(route)
+        place = place_word(service, destination, route.slot)
+        pinned = "  (own name)" if route.name else ""
+        return f"{access.site} · {' '.join(filter(None, (place, destination.name)))}{pinned}"
+
+    def _name(self, route: Route, at: int, role: int) -> Any:
+        radios = self._bench.plan.radios
+        fit = self._bench.results.fits.get(radios[at].key) if at < len(radios) else None
+        named = fit.names.get(route.key) if fit is not None else None
+        if role == Qt.ItemDataRole.DisplayRole:
+            return "" if named is None else f"{named.name}  ≠" if named.told_apart else named.name
+        if role == Qt.ItemDataRole.FontRole:
+            return self._theme.font(13, mono=True)
+        if role == Qt.ItemDataRole.ForegroundRole and named is not None and named.told_apart:
+            return self._theme.color("brass")
+        if role == Qt.ItemDataRole.ToolTipRole and named is not None:
+            apart = (
+                "\nShortened plainly it would be the same as another; it was told apart." if named.told_apart else ""
+            )
+            return f"{named.full}{apart}"
+        return None
+
+
+class NamesPage(QWidget):
+    """The canvas page; `side` holds the house style."""
+
+    def __init__(self, bench: Workbench, theme: Theme) -> None:
+        super().__init__()
+        self._bench = bench
+        outer = column(self, 6)
+        self.summary = words("", "second", wrap=True)
+        outer.addWidget(self.summary)
+        self.model = NamesModel(bench, theme)
+        self.table = QTableView()
+        self.table.setModel(self.model)
+        self.table.setAccessibleName("Channel names on every radio")
+        self.table.setSelectionBehavior(QTableView.SelectionBehavior.SelectRows)
+        self.table.setShowGrid(False)
+        self.table.setWordWrap(False)
+        self.table.clicked.connect(self._select)
+        self.table.activated.connect(self._select)
+        header, rows = self.table.horizontalHeader(), self.table.verticalHeader()
+        if header is not None and rows is not None:
+            header.setSectionResizeMode(QHeaderView.ResizeMode.Stretch)
+            rows.hide()
+            rows.setDefaultSectionSize(theme.px(25))
+        outer.addWidget(self.table, 1)
+        self.side = StyleSide(bench)
+        bench.results_changed.connect(self.refresh)
+        bench.plan_changed.connect(self.side.refresh)
+        self.refresh()
+
+    def refresh(self) -> None:
+        """Show the names of the present plan."""
+        self.model.reload()
+        apart = [
+            (radio.name, sum(named.told_apart for named in fit.names.values()))
+            for radio in self._bench.plan.radios
+            if (fit := self._bench.results.fits.get(radio.key)) is not None
+        ]
+        told = ", ".join(f"{count} on {name}" for name, count in apart if count)
+        self.summary.setText(
+            f"≠ marks a name that would have been the same as another and was told apart: {told}."
+            if told
+            else "No two names meet on any radio."
+        )
+
+    def _select(self, index: QModelIndex) -> None:
+        route = self.model.route(index.row())
+        self._bench.select(Selection(route.service, route.destination, route.slot))
+
+    def take_focus(self) -> None:
+        """Give the keyboard to the table."""
+        self.table.setFocus()
+
+
+class StyleSide(QWidget):
+    """The house style, each change shown at once on every radio."""
+
+    def __init__(self, bench: Workbench) -> None:
+        super().__init__()
+        self._bench = bench
+        outer = column(self, 6)
+        outer.addWidget(words("House style", "title"))
+        self.card = LabelCard(104)
+        outer.addWidget(self.card)
+        self.example: QLabel = words("", "second", wrap=True)
+        outer.addWidget(self.example)
+        outer.addStretch(1)
+        self.refresh()
+
+    def refresh(self) -> None:
+        """Show the plan's style."""
+        style = self._bench.plan.names
+        self.card.show_fields(self._fields(style), note=_NOTE)
+
+    def _fields(self, style: NameStyle) -> list[Field]:
+        def one(label: str, field: str, options: dict[Any, str]) -> Field:
+            now = getattr(style, field)
+            choices = [
+                Choice(text, partial(self._bench.do, self._edit(label, text, **{field: value})), value == now)
+                for value, text in options.items()
+            ]
+            return Field(label, options.get(now, str(now)), choices=choices)
+
+        return [
+            one("Order", "lead", _LEADS),
+            one("Between", "separator", _SEPARATORS),
+            one("Letters", "capitals", {False: "as written", True: "capitals"}),
+            one("Talk groups", "numbers", {False: "by name", True: "by number"}),
+            Field(
+                "Own short",
+                shorts_text(style) or "none",
+                commit=self._shorts,
+                text=shorts_text(style),
+                tip="Abbreviations of your own: Velmar=Vm, Torrick=Tk",
+            ),
+        ]
+
+    def _edit(self, label: str, text: str, **fields: Any) -> Edit:
+        style: Plan | NameStyle = replace(self._bench.plan.names, **fields)
+        assert isinstance(style, NameStyle)
+        return set_style(f"House style, {label.lower()}: {text}", style)
+
+    def _shorts(self, text: str) -> str:
+        try:
+            shorts = shorts_from(text)
+        except ValueError as error:
+            return str(error)
+        self._bench.do(set_style("Own abbreviations", replace(self._bench.plan.names, shorts=shorts)))
+        return ""
+
+
+_NOTE = (
+    "A name of your own stays as it is: give it to a route in its Crossing card. Every other name follows this style, "
+    "shortened to each display."
+)

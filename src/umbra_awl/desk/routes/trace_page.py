@@ -1,0 +1,199 @@
+"""The trace in full: every hop with what it says, where it stops and what mends it; and the other direction."""
+
+from functools import partial
+
+from PyQt6.QtWidgets import QComboBox, QFormLayout, QLabel, QVBoxLayout, QWidget
+
+from umbra_awl.core.trace.model import Hop, Listener, Trace
+from umbra_awl.desk.parts.radio_tabs import RadioTabs
+from umbra_awl.desk.parts.tabs import Tabs
+from umbra_awl.desk.parts.widgets import button, clear, column, row, scrolled, words
+from umbra_awl.desk.routes.thread_column import ThreadColumn
+from umbra_awl.desk.theme.theme import Theme
+from umbra_awl.desk.workbench import Workbench
+
+_NOTHING = "Select a punched crossing on the sheet, and its key-up is followed here hop by hop."
+_VERDICTS = {"yes": "pass", "no": "stop", "perhaps": "dark"}
+
+
+class TracePage(QWidget):
+    """The canvas page: where the key-up goes, or why nothing is heard."""
+
+    def __init__(self, bench: Workbench, theme: Theme) -> None:
+        super().__init__()
+        self._bench = bench
+        outer = column(self, 8)
+        head = row(gap=10)
+        self.tabs = Tabs(("Where does my key-up go?", "Why do I hear nothing?"), self.show_question)
+        head.addWidget(self.tabs)
+        head.addStretch(1)
+        head.addWidget(RadioTabs(bench))
+        outer.addLayout(head)
+        self._call = _CallChoice(bench, self.refresh)
+        outer.addWidget(self._call)
+        self.title = words("", "title", wrap=True)
+        outer.addWidget(self.title)
+        self.path = ThreadColumn(theme)
+        flow = QWidget()
+        inner = column(flow, 8)
+        inner.addWidget(self.path)
+        self._below: QVBoxLayout = column(gap=4)
+        inner.addLayout(self._below)
+        inner.addStretch(1)
+        outer.addWidget(scrolled(flow), 1)
+        for signal in (bench.selection_changed, bench.results_changed, bench.radio_changed, bench.plan_changed):
+            signal.connect(self._moved)
+        self.show_question(0)
+
+    def show_question(self, question: int) -> None:
+        """Ask where a key-up goes (0), or why nothing is heard (1)."""
+        self.tabs.mark(question)
+        self._call.setVisible(question == 1)
+        self.refresh()
+
+    def take_focus(self) -> None:
+        """Give the keyboard to the questions."""
+        self.tabs.buttons[self.tabs.marked].setFocus()
+
+    def _moved(self) -> None:
+        if self.isVisible():
+            self.refresh()
+
+    def showEvent(self, event: object) -> None:
+        self.refresh()
+        super().showEvent(event)  # type: ignore[arg-type]
+
+    def refresh(self) -> None:
+        """Answer for the selected route on the chosen radio."""
+        clear(self._below)
+        if self._bench.route is None or self._bench.radio is None:
+            self.title.setText("No route selected")
+            self.path.show_rows((), _NOTHING)
+        elif self.tabs.marked == 0:
+            self._show_trace()
+        else:
+            self._call.refresh()
+            self._show_silence()
+
+    def _label(self) -> str:
+        route, radio = self._bench.route, self._bench.radio
+        assert route is not None
+        assert radio is not None
+        return f"{self._bench.index.label(route)}, on {radio.name}"
+
+    def _show_trace(self) -> None:
+        trace = self._bench.trace()
+        self.title.setText(self._label())
+        if trace is None:
+            self.path.show_rows((), "Working it out …")
+            return
+        self.path.show_rows([(hop.state, hop.title, hop.text, _detail(hop)) for hop in trace.hops])
+        self._show_broken(trace)
+        if trace.order:
+            self._list("In this order", [f"{at}.  {step}" for at, step in enumerate(trace.order, 1)])
+        if trace.listeners:
+            self._list("Who hears it", list(map(_heard, trace.listeners)))
+
+    def _show_broken(self, trace: Trace) -> None:
+        broken = trace.broken
+        if broken is None:
+            return
+        if broken.notice:
+            self._list("On the radio you would notice", [broken.notice])
+        self._offer(broken.mends)
+
+    def _offer(self, rules: tuple[str, ...]) -> None:
+        """The repair of what a finding of these rules tells about the route, where there is one."""
+        from umbra_awl.core.trace.model import mending
+
+        route = self._bench.route
+        repair = (
+            mending(self._bench.index, route.key, rules, self._bench.results.findings) if route is not None else None
+        )
+        if repair is not None:
+            line = row()
+            line.addWidget(button(repair.label, partial(self._bench.do, repair.edit), "main", repair.edit.sentence))
+            line.addStretch(1)
+            self._below.addLayout(line)
+
+    def _list(self, title: str, lines: list[str]) -> None:
+        self._below.addWidget(words(title, "title"))
+        for text in lines:
+            self._below.addWidget(words(text, wrap=True))
+
+    def _show_silence(self) -> None:
+        from umbra_awl.core.trace.silent import why_silent
+
+        bench, call = self._bench, self._call.chosen()
+        route = bench.route
+        if (
+            route is None
+            or bench.results.plan is not bench.plan
+            or call is None
+            or bench.radio_key not in bench.results.fits
+        ):
+            self.path.show_rows((), "Working it out …")
+            return
+        answer = why_silent(bench.index, bench.results.fits, bench.radio_key, route.key, call)
+        shut = answer.shut
+        where = f"{bench.radio.name if bench.radio else ''} on {answer.channel or bench.index.label(route)}"
+        says = "stays silent" if shut else "opens"
+        self.title.setText(f"Somebody calls {answer.call}: {where} {says}")
+        rows = []
+        for condition in answer.conditions:
+            state = _VERDICTS[condition.verdict]
+            title = {"yes": "holds", "no": "keeps it shut", "perhaps": "depends"}[condition.verdict]
+            rows.append((state, title, condition.text, ""))
+        self.path.show_rows(rows)
+        if shut is not None:
+            self._offer(shut.mends)
+
+
+def _detail(hop: Hop) -> str:
+    return hop.detail
+
+
+def _heard(listener: Listener) -> str:
+    return f"{'●' if listener.hears else '○'}  {listener.who}: {listener.why}"
+
+
+class _CallChoice(QWidget):
+    """Which call somebody makes: through which service, to whom, on which slot."""
+
+    def __init__(self, bench: Workbench, changed: object) -> None:
+        super().__init__()
+        self._bench = bench
+        self._changed = changed
+        self._shown: object = None
+        form = QFormLayout(self)
+        form.setContentsMargins(0, 0, 0, 0)
+        self.call = QComboBox()
+        self.call.setAccessibleName("The call that somebody makes")
+        self.call.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
+        self.call.setMinimumContentsLength(36)
+        form.addRow(QLabel("Somebody calls"), self.call)
+        self.call.currentIndexChanged.connect(self._tell)
+
+    def _tell(self, _at: int) -> None:
+        if callable(self._changed) and self.isVisible():
+            self._changed()
+
+    def refresh(self) -> None:
+        """Offer every call that the plan knows; the selected route's own is chosen first."""
+        route = self._bench.route
+        if route is None or (self._bench.plan, route.key) == self._shown:
+            return
+        self._shown = (self._bench.plan, route.key)
+        index = self._bench.index
+        self.call.blockSignals(True)
+        self.call.clear()
+        for key, item in index.routes.items():
+            self.call.addItem(index.label(item), (item.service, item.destination, item.slot))
+            if key == route.key:
+                self.call.setCurrentIndex(self.call.count() - 1)
+        self.call.blockSignals(False)
+
+    def chosen(self) -> tuple[str, str, int] | None:
+        """The chosen call: service, destination, slot."""
+        data = self.call.currentData()
+        return tuple(data) if data is not None else None
