@@ -55,9 +55,9 @@ def test_fit_writes_a_memory_with_its_report(path, tmp_path):
     assert result.exit_code == 0
     told = json.loads(result.stdout)
     memory, image = parse_memory((tmp_path / "out" / "tarn.memory.json").read_bytes())
-    assert len(memory.channels) == 28
+    assert len(memory.channels) == 29
     assert image == b""
-    assert {"name": "channels", "used": 28, "limit": 256} in told["gauges"]
+    assert {"name": "channels", "used": 29, "limit": 256} in told["gauges"]
 
 
 def test_trace_by_the_name_on_the_display(path):
@@ -73,7 +73,10 @@ def test_trace_by_the_name_on_the_display(path):
     ("words", "text"),
     [
         (("check", "nowhere.awl.json"), "There is no file"),
-        (("fit", "PLAN", "--radio", "Zed", "--out", "x"), "has no radio “Zed”. It has: Tarn 16, Moor 4K."),
+        (
+            ("fit", "PLAN", "--radio", "Zed", "--out", "x"),
+            "has no radio “Zed”. It has: Tarn 16, Moor 4K, Fell D2, Crag F3.",
+        ),
         (("trace", "PLAN", "--radio", "tarn", "--channel", "Zed"), "has no channel “Zed”"),
     ],
 )

@@ -221,14 +221,19 @@ _PASTED = re.compile(r"(UR|RPT1|RPT2|MY)\s*[:=]\s*(.*?)(?=\s*(?:\b(?:UR|RPT1|RPT
 
 def parse_fields(text: str) -> dict[str, str]:
     """The fields in a pasted text: name (ur, rpt1, rpt2, my, note) to value. A lone field is UR; blanks may be · or _ too."""
-    plain = text.strip("\r\n\t").upper().replace(BLANK, " ").replace("_", " ")
-    found = {name.lower(): value for name, value in _PASTED.findall(plain)}
+    plain = text.strip("\r\n\t").upper()
+    found = {name.lower(): _with_spaces(value) for name, value in _PASTED.findall(plain)}
     if not found:
-        return {"ur": padded(plain) if len(plain) <= FIELD_LENGTH else plain} if plain.strip() else {}
+        lone = _with_spaces(plain)
+        return {"ur": _unquoted(lone)} if lone.strip() else {}
     if "my" in found and "/" in found["my"]:
         found["my"], _, found["note"] = found["my"].partition("/")
         found["note"] = found["note"].rstrip()
     return {name: value if name == "note" else _unquoted(value) for name, value in found.items()}
+
+
+def _with_spaces(text: str) -> str:
+    return text.replace(BLANK, " ").replace("_", " ")
 
 
 def _unquoted(value: str) -> str:

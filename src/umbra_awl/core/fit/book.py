@@ -47,7 +47,7 @@ class Contacts:
         self._taken: set[str] = set()
         self._rules = profile.display.rules
         limit = profile.limits.contacts
-        wanted = self._wanted(index, routes, limit)
+        wanted = self._wanted(index, routes, limit) if "dmr" in profile.modes else []
         for (number, kind), name in wanted[:limit]:
             self._add(number, kind, name)
         if len(wanted) > limit:

@@ -122,13 +122,22 @@ def _longest(lists: tuple[MemoryList, ...]) -> int:
     return max((len(item.members) for item in lists), default=0)
 
 
+def _dmr_gauges(memory: Memory, profile: Profile) -> tuple[Gauge, ...]:
+    limits = profile.limits
+    if "dmr" not in profile.modes:
+        return ()
+    return (
+        Gauge("contacts", len(memory.contacts), limits.contacts),
+        Gauge("receive group lists", len(memory.group_lists), limits.group_lists),
+    )
+
+
 def _gauges(memory: Memory, profile: Profile) -> tuple[Gauge, ...]:
     limits = profile.limits
     return (
         Gauge("channels", len(memory.channels), limits.channels),
         Gauge("zones", len(memory.zones), limits.zones),
         Gauge("longest zone", _longest(memory.zones), limits.zone_channels),
-        Gauge("contacts", len(memory.contacts), limits.contacts),
-        Gauge("receive group lists", len(memory.group_lists), limits.group_lists),
+        *_dmr_gauges(memory, profile),
         Gauge("scan lists", len(memory.scans), limits.scan_lists),
     )

@@ -108,7 +108,7 @@ def _dstar_crossing(where: str, air: DstarAir, destination: Destination) -> Cros
         return Crossing(True, (0,), "")
     if not air.gateway:
         return _no(f"{where} module {air.module} has no gateway; it reaches only who listens to it.")
-    if destination.kind in LINKED | {"repeater"} and not target_of(destination.text)[1]:
+    if destination.kind in LINKED | {"repeater"} and not target_of(destination.text or destination.name)[1]:
         return _no(f"{destination.name} has no call and module, such as “VLR001 C”. Give them at the destination.")
     return Crossing(True, PAIR if destination.kind in LINKED else (0,), "")
 

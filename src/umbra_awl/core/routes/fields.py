@@ -22,9 +22,9 @@ def computed_ur(destination: Destination, slot: int) -> str:
     """The eight characters of UR that ask for a destination; a pair's second place talks through what the first linked."""
     kind = destination.kind
     if kind in LINKED:
-        return ur_field(Ur("link", *target_of(destination.text))) if slot == LINKS else CQ
+        return ur_field(Ur("link", *target_of(destination.text or destination.name))) if slot == LINKS else CQ
     if kind == "repeater":
-        return ur_field(Ur("repeater", *target_of(destination.text)))
+        return ur_field(Ur("repeater", *target_of(destination.text or destination.name)))
     if kind == "station":
         return padded(destination.text.strip().upper() or destination.name.strip().upper())
     return {"disconnect": UNLINK, "echo": ECHO, "info": INFO}.get(kind, CQ)

@@ -14,11 +14,15 @@ from umbra_awl.core.trace.path import sends
 
 
 class Silence(NamedTuple):
-    """Every condition between a call and the speaker; `shut` is the first that keeps it shut, None when it opens."""
+    """Every condition between a call and the speaker; `shut` is the first that keeps it shut, None when it opens.
+
+    `instead` is another channel of the same radio that opens for the call, empty when there is none.
+    """
 
     call: str
     channel: str
     conditions: tuple[Condition, ...]
+    instead: str = ""
 
     @property
     def shut(self) -> Condition | None:
@@ -56,16 +60,19 @@ def why_silent(
     said = f"{destination.name} on {access.call or access.site}" + (f", slot {slot}" if slot else "")
     fit = fits[radio]
     channel = fit.channel_of(route)
+    air = on_air(index, service_key, destination_key, slot)
+    opens = (item.name for item in fit.memory.channels if first_shut(conditions(fit.memory, item, air)) is None)
     if channel is None:
         line = next(
             (item.reason for item in fit.report.lines if item.key == route and item.kind in {"left out", "other mode"}),
             "",
         )
         text = f"{index.radios[radio].name} has no channel for {index.label(index.routes[route])}. {line}".strip()
-        return Silence(said, "", (Condition("no", text),))
-    found = list(conditions(fit.memory, channel, on_air(index, service_key, destination_key, slot)))
+        return Silence(said, "", (Condition("no", text),), next(opens, ""))
+    found = list(conditions(fit.memory, channel, air))
+    instead = next(opens, "") if first_shut(tuple(found)) is not None else ""
     found.extend(_sent_on(index, access, service, destination, slot))
-    return Silence(said, channel.name, tuple(found))
+    return Silence(said, channel.name, tuple(found), instead)
 
 
 def _sent_on(

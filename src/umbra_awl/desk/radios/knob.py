@@ -31,8 +31,12 @@ class KnobView(QWidget):
         theme.changed.connect(self.updateGeometry)
 
     def show_zone(self, zone: str, channels: tuple[Channel, ...], turn: int, faults: frozenset[str]) -> None:
-        """Show a zone's channels in order; `turn` is how many positions the knob has, `faults` routes with findings."""
-        self._zone, self._channels, self._turn, self._fresh = zone, channels, turn, faults
+        """Show a zone's channels in order; `turn` is how many positions the knob has (0: it turns through them all).
+
+        `faults` are routes with findings.
+        """
+        self._zone, self._channels, self._fresh = zone, channels, faults
+        self._turn = turn or max(len(channels), 1)
         self.position = min(self.position, max(len(channels) - 1, 0))
         self._describe()
         self.updateGeometry()

@@ -45,7 +45,8 @@ def dstar_fields(
         return fields
     ur = read_ur(fields_of(bench.index, route).ur)  # type: ignore[union-attr]
     means = _UR_MEANS[ur.kind] + (f" {ur.call} {ur.module}" if ur.kind == "link" else "")
-    fields.append(Field("UR", means, tone="stop" if ur.fault else "", tip=ur.fault))
+    wrong = bool(ur.fault) or "ur" in boxes_of(bench, service, destination)[1]
+    fields.append(Field("UR", means, tone="stop" if wrong else "", tip=ur.fault))
     fields.append(
         Field(
             "Paste",

@@ -65,7 +65,7 @@ class NamesModel(QAbstractTableModel):
         access, service, destination = self._bench.index.parts(route)
         place = place_word(service, destination, route.slot)
         pinned = "  (own name)" if route.name else ""
-        return f"{access.site} · {' '.join(filter(None, (place, destination.name)))}{pinned}"
+        return f" {access.site} · {' '.join(filter(None, (place, destination.name)))}{pinned} "
 
     def _name(self, route: Route, at: int, role: int) -> Any:
         radios = self._bench.plan.radios
@@ -106,6 +106,7 @@ class NamesPage(QWidget):
         header, rows = self.table.horizontalHeader(), self.table.verticalHeader()
         if header is not None and rows is not None:
             header.setSectionResizeMode(QHeaderView.ResizeMode.Stretch)
+            header.setDefaultAlignment(Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter)
             rows.hide()
             rows.setDefaultSectionSize(theme.px(25))
         outer.addWidget(self.table, 1)
@@ -117,6 +118,9 @@ class NamesPage(QWidget):
     def refresh(self) -> None:
         """Show the names of the present plan."""
         self.model.reload()
+        header = self.table.horizontalHeader()
+        if header is not None and self.model.columnCount():
+            header.setSectionResizeMode(0, QHeaderView.ResizeMode.ResizeToContents)
         apart = [
             (radio.name, sum(named.told_apart for named in fit.names.values()))
             for radio in self._bench.plan.radios

@@ -3,7 +3,7 @@
 from functools import partial
 from typing import Any
 
-from umbra_awl.core.plan.model import AccessPoint, Destination, DmrAir, DstarAir, FusionAir, Route, Service
+from umbra_awl.core.plan.model import AccessPoint, Destination, DmrAir, DstarAir, FusionAir, OwnedRadio, Route, Service
 from umbra_awl.core.routes.punch import set_route
 from umbra_awl.desk.parts.access_fields import frequency_fields
 from umbra_awl.desk.parts.label_card import RULE, Choice, Field
@@ -101,6 +101,11 @@ def _hears_field(bench: Workbench, route: Route, air: DmrAir) -> Field:
     return Field("Hears", shown, choices=choices, tip="The rule, or talk groups one by one")
 
 
+def _modes(bench: Workbench, radio: OwnedRadio) -> tuple[str, ...]:
+    profile = bench.profiles.get(radio.profile)
+    return profile.modes if profile is not None else ()
+
+
 def _name_fields(bench: Workbench, route: Route) -> list[Field]:
     def commit(text: str) -> str:
         name = "" if text.casefold() in {"by rule", ""} else text
@@ -117,7 +122,11 @@ def _name_fields(bench: Workbench, route: Route) -> list[Field]:
         )
     ]
     fresh = bench.results.plan is bench.plan
-    for radio in bench.plan.radios:
+    mode = bench.index.services[route.service][1].mode
+    able = [radio for radio in bench.plan.radios if mode in _modes(bench, radio)]
+    if not able:
+        fields.append(Field("Radios", "none of yours has this mode"))
+    for radio in able:
         fit = bench.results.fits.get(radio.key)
         named = fit.names.get(route.key) if fit is not None and fresh else None
         fields.append(

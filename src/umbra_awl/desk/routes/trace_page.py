@@ -13,6 +13,9 @@ from umbra_awl.desk.theme.theme import Theme
 from umbra_awl.desk.workbench import Workbench
 
 _NOTHING = "Select a punched crossing on the sheet, and its key-up is followed here hop by hop."
+_NO_CHANNEL = (
+    "Punch the crossing that is called and put it on this radio, or let the channel hear anything on its slot."
+)
 _VERDICTS = {"yes": "pass", "no": "stop", "perhaps": "dark"}
 
 
@@ -147,6 +150,9 @@ class TracePage(QWidget):
         self.path.show_rows(rows)
         if shut is not None:
             self._offer(shut.mends)
+            radio = bench.radio.name if bench.radio else "the radio"
+            what = f"On {radio}, {answer.instead} opens for this call." if answer.instead else _NO_CHANNEL
+            self._list("What would help", [what])
 
 
 def _detail(hop: Hop) -> str:

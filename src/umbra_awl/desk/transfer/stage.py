@@ -41,7 +41,8 @@ class TransferStage(QWidget):
         head.addWidget(words("Transfer", "title"))
         head.addWidget(RadioTabs(bench))
         head.addStretch(1)
-        head.addWidget(words("Port", "second"))
+        self._port_word = words("Port", "second")
+        head.addWidget(self._port_word)
         self.port = button("", self.choose_port, "value", "The port that the radio's cable appears on")
         head.addWidget(self.port)
         outer.addLayout(head)
@@ -184,7 +185,7 @@ class TransferStage(QWidget):
         """For a radio that has no cable: say how its memory goes in, and show nothing that would need one."""
         way = self.runner.profile
         none = way is not None and not way.by_cable
-        for part in (self.steps, self.strip, self._action, self.port):
+        for part in (self.steps, self.strip, self._action, self.port, self._port_word):
             part.setVisible(not none)
         if none and way is not None:
             self.table.hide()
