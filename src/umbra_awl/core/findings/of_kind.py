@@ -18,15 +18,21 @@ def repair_all(plan: Plan, rule: str, profiles: Mapping[str, Profile]) -> Edit:
     """
     evaluator = Evaluator(profiles)
     done: set[tuple[str, str, str, str]] = set()
-    after, title = plan, ""
+    after, title, mended = plan, "", 0
     while batch := _next_repairs(evaluator, PlanIndex(after), rule, done):
-        for finding, repair in batch:
+        for at, (finding, repair) in enumerate(batch):
+            try:
+                after = repair.edit.apply(after)
+            except EditRefused:  # an earlier one of the batch is in its way: it is worked out anew in the next round
+                if at == 0:
+                    done.add(finding.key)
+                continue
             done.add(finding.key)
+            mended += 1
             title = finding.rule.title.lower()
-            after = repair.edit.apply(after)
-    if not done:
+    if not mended:
         raise EditRefused("None of these can be repaired by a rule; each needs a decision of yours.")
-    steps = f"{len(done)} finding{'' if len(done) == 1 else 's'}"
+    steps = f"{mended} finding{'' if mended == 1 else 's'}"
 
     def apply(now: Plan) -> Plan:
         if now is not plan:

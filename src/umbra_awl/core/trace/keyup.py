@@ -87,6 +87,8 @@ def _you(path: Path) -> Hop:
 def _guard(path: Path) -> Hop:
     permit = transmit_permit(path.plan.station_of(path.radio), path.channel.tx_hz)
     refuses = "The radio refuses to transmit and gives its error tone."
+    if path.access.kind == "receive":
+        return Hop("guard", "Guard", "stop", "receive-only channel", f"{path.where} is only listened to.", refuses)
     if not permit.allowed:
         words = {"guard": "receive-only", "band": "out of band", "licence": "outside the licence"}
         short = (

@@ -1,0 +1,479 @@
+"""The sheet with all modes: pairs, routing fields, rooms, patterns, rectangles, names, trace, findings put aside."""
+
+import pytest
+from PyQt6.QtCore import QPoint, Qt
+from PyQt6.QtTest import QTest
+from PyQt6.QtWidgets import QAbstractButton, QLineEdit
+
+from tests.desk.test_routes_stage import choose, click, edit_field, keys_of, place
+from umbra_awl.core.plan.model import ScanList, Zone
+from umbra_awl.desk.parts.adding import AddAccess, AddDestination
+from umbra_awl.desk.routes.copying import CopyPattern
+from umbra_awl.desk.workbench import Selection
+
+CTRL_SHIFT = Qt.KeyboardModifier.ControlModifier | Qt.KeyboardModifier.ShiftModifier
+
+
+@pytest.fixture
+def stage(window):
+    window.open_stage("routes")
+    return window.stages["routes"]
+
+
+@pytest.fixture
+def sheet(stage):
+    return stage.sheet
+
+
+@pytest.fixture
+def inspector(stage):
+    return stage.inspector
+
+
+def test_a_pair_is_punched_together_and_each_half_on_its_own(qtbot, window, sheet):
+    window.bench.select(Selection("signal-c", "vlr001-e", 1))
+    qtbot.keyClick(sheet, Qt.Key.Key_Space)
+    assert keys_of(window)[-2:] == ["signal-c>vlr001-e@1", "signal-c>vlr001-e@2"]
+    qtbot.keyClick(sheet, Qt.Key.Key_1, Qt.KeyboardModifier.AltModifier)
+    assert keys_of(window)[-1] == "signal-c>vlr001-e@2"
+    assert "signal-c>vlr001-e@1" not in keys_of(window)
+    window.bench.undo()
+    window.bench.undo()
+    assert "signal-c>vlr001-e@2" not in keys_of(window)
+
+
+def test_clicks_choose_link_or_talk(qtbot, window, sheet):
+    sheet.show_mode("dstar")
+    click(qtbot, sheet, "home-dstar", "vlr001-c", 2)
+    assert window.bench.route.key == "home-dstar>vlr001-c@2"
+    click(qtbot, sheet, "home-dstar", "vlr001-c", 1)
+    assert "home-dstar>vlr001-c@1" not in keys_of(window)  # the cell was chosen: the second click fills its link
+    sheet.grab()
+
+
+def test_a_mode_leaves_its_services_and_what_they_reach(window, stage, sheet):
+    stage.modes.buttons[3].click()
+    assert [column.service for column in sheet.sheet.columns] == ["signal-b", "signal-c", "home-dstar", "travel-dstar"]
+    assert "isles-wide" not in sheet.sheet.row_at
+    assert "vlr001-a" in sheet.sheet.row_at
+    window.bench.select(Selection("blackfell-dmr", "isles-wide", 2))
+    assert stage.modes.marked == 0  # what is shown elsewhere is not hidden
+    assert "isles-wide" in sheet.sheet.row_at
+
+
+def test_the_boxes_show_the_fields_and_mark_what_is_wrong(window, inspector):
+    window.bench.choose_radio("fell")
+    window.bench.select(Selection("signal-b", "vlr001-c", 2))
+    assert inspector.boxes.fields().ur == "VLR001CL"
+    assert inspector.boxes._faults == {"ur"}
+    assert "Wrong: UR" in inspector.boxes.accessibleName()
+    inspector.boxes.grab()
+    assert inspector.order.text().startswith("1. Key the link memory")
+    window.bench.select(Selection("signal-b", "local"))
+    assert inspector.boxes._faults == frozenset()
+    window.bench.select(Selection("blackfell-dmr", "isles-wide", 2))
+    assert inspector.boxes.isHidden()
+    assert inspector.order.isHidden()
+
+
+def test_fields_are_pasted_and_read_back(qtbot, window, inspector):
+    window.bench.select(Selection("signal-b", "vlr001-a", 2))
+    edit_field(qtbot, inspector.card, "Paste", "UR:VLR001CL RPT1:Q4WRN··D")
+    assert (window.bench.route.ur, window.bench.route.rpt1, window.bench.route.rpt2) == ("VLR001CL", "Q4WRN  D", None)
+    rules = {item.rule.name for item in window.bench.results.findings if item.target.key == "signal-b>vlr001-a@2"}
+    assert rules == {"command-left-on", "rpt-differs"}
+    edit_field(qtbot, inspector.card, "Paste", "CQCQCQ")
+    assert window.bench.route.ur is None
+    edit_field(qtbot, inspector.card, "Paste", "RPT1=Q0SIG__B")
+    assert window.bench.route.rpt1 is None
+    inspector.card.edit("Paste")
+    qtbot.keyClick(inspector.card._editing, Qt.Key.Key_Return)
+    assert "no fields in that" in inspector.card._fault.text()
+
+
+def test_ways_and_dg_ids_of_a_channel(qtbot, window, inspector):
+    window.bench.select(Selection("torrick-fusion", "velmar-commons"))
+    choose(inspector.card, "Sends", "VW")
+    assert window.bench.route.way == "VW"
+    edit_field(qtbot, inspector.card, "DG-ID", "12")
+    assert window.bench.route.dgid_tx == 12
+    edit_field(qtbot, inspector.card, "DG-ID", "40")
+    assert window.bench.route.dgid_tx is None
+    edit_field(qtbot, inspector.card, "Hears", "140")
+    assert "00 to 99 exist" in inspector.card._fault.text()
+
+
+def test_services_of_every_mode_are_edited_in_place(qtbot, window, inspector):
+    bench = window.bench
+
+    def air(key):
+        return bench.index.services[key][1].air
+
+    bench.select(Selection(service="travel-dstar"))
+    edit_field(qtbot, inspector.card, "Module", "g")
+    assert "used by commands" in inspector.card._fault.text()
+    qtbot.keyClick(inspector.card._editing, Qt.Key.Key_Escape)
+    edit_field(qtbot, inspector.card, "Module", "m")
+    assert air("travel-dstar").module == "M"
+    choose(inspector.card, "Data", "slow and fast")
+    assert air("travel-dstar").data == "fast"
+    edit_field(qtbot, inspector.card, "Wi-Fi", "Wren-Away, Harrowquay-7")
+    assert "wifi-name-case" not in {item.rule.name for item in bench.results.findings}
+    bench.select(Selection(service="torrick-fusion"))
+    edit_field(qtbot, inspector.card, "Leads to", "40 velmar commons, 55 Sea Room")
+    assert [(item.dgid, item.destination) for item in air("torrick-fusion").mapped] == [
+        (40, "velmar-commons"),
+        (55, "sea-room"),
+    ]
+    edit_field(qtbot, inspector.card, "Leads to", "55 Nowhere")
+    assert "not a DG-ID with a destination" in inspector.card._fault.text()
+    bench.select(Selection(service="blackfell-dmr"))
+    choose(inspector.card, "Group lists", "all of its slot")
+    choose(inspector.card, "Carries", "Exercise, slot 2")
+    assert air("blackfell-dmr").hears == "slot"
+    assert ("exercise", 2) in [(item.destination, item.slot) for item in air("blackfell-dmr").static]
+
+
+def test_destinations_of_every_mode_are_edited_in_place(qtbot, window, inspector):
+    window.bench.select(Selection(destination="vlr001-a"))
+    edit_field(qtbot, inspector.card, "Module", "VLR001")
+    assert "not a call with its module" in inspector.card._fault.text()
+    qtbot.keyClick(inspector.card._editing, Qt.Key.Key_Escape)
+    edit_field(qtbot, inspector.card, "Module", "vlr001 b")
+    assert window.bench.index.destinations["vlr001-a"].text == "VLR001 B"
+    window.bench.select(Selection(destination="sea-room"))
+    edit_field(qtbot, inspector.card, "Number", "40021")
+    assert window.bench.index.destinations["sea-room"].number == 40021
+    window.bench.select(Selection(destination="odile"))
+    edit_field(qtbot, inspector.card, "Call sign", "nobody")
+    assert "not formed like a call sign" in inspector.card._fault.text()
+
+
+def test_a_dstar_hotspot_from_nothing_to_a_clean_trace(qtbot, empty_window, tmp_path):
+    from umbra_awl.core.plan.model import Identity, Licence, OwnedRadio, Plan, Station
+
+    window = empty_window
+    licence = Licence("Full", True, guard=False)
+    station = Station((Identity("me", "Q4WRN", "Wren", dstar_note="HAND"),), licence)
+    plan = Plan(name="Fresh", station=station, radios=(OwnedRadio("fell", "Fell D2", "fell-d2", "me"),))
+    assert window.bench.create(tmp_path / "fresh.awl.json", plan)
+    access = AddAccess(window.bench, window)
+    qtbot.addWidget(access)
+    access.call.setText("Q4WRN")
+    access.site.setText("Pocket")
+    access.receive.setText("434.0125")
+    access.kind.setCurrentText("hotspot")
+    access.mode.setCurrentText("D-STAR, no network")
+    assert "module" in access.opens.placeholderText()
+    access.opens.setText("L")
+    assert "used by commands" in access.attempt()
+    access.opens.setText("D")
+    assert access.attempt() == ""
+    for kind, name, text in (("reflector module", "", "vlr001c"), ("disconnect or unlink", "Unlink", "")):
+        target = AddDestination(window.bench, window)
+        qtbot.addWidget(target)
+        target.kind.setCurrentText(kind)
+        target.name.setText(name)
+        target.number.setText(text)
+        assert target.attempt() == ""
+    window.open_stage("routes")
+    sheet = window.stages["routes"].sheet
+    window.bench.select(Selection("pocket-dstar", "vlr001-c", 1))
+    qtbot.keyClick(sheet, Qt.Key.Key_Space)
+    assert [item.rule.name for item in window.bench.results.findings] == ["no-unlink"]
+    qtbot.keyClick(window, Qt.Key.Key_R, Qt.KeyboardModifier.ControlModifier)
+    assert window.bench.results.findings == ()
+    assert [(route.destination, route.slot) for route in window.bench.plan.routes] == [
+        ("vlr001-c", 1),
+        ("vlr001-c", 2),
+        ("unlink", 0),
+    ]
+    for slot in (1, 2):
+        window.bench.select(Selection("pocket-dstar", "vlr001-c", slot))
+        assert window.bench.trace().reaches
+        assert {hop.state for hop in window.ribbon.hops()} == {"pass"}
+
+
+def test_copying_a_pattern_shows_what_is_left_out_before_it_is_done(qtbot, window):
+    form = CopyPattern(window.bench, "blackfell-dmr", window)
+    qtbot.addWidget(form)
+    form.target.setCurrentIndex(form.target.findData("travel-dmr"))
+    assert form.says.text() == "Copy the pattern of Q0BLK to Q4WRN: 5 routes, 2 left out."
+    assert form.left.count() == 2
+    form.target.setCurrentIndex(form.target.findData("harrowquay-fm"))
+    assert not form.done_.isEnabled()
+    form.target.setCurrentIndex(form.target.findData("travel-dmr"))
+    before = window.bench.plan
+    form.copy()
+    assert len(window.bench.plan.routes) == len(before.routes) + 5
+    window.bench.undo()
+    assert window.bench.plan == before
+
+
+def entries(menu):
+    return [action.text().partition("\t")[0] for action in menu.actions() if not action.isSeparator()]
+
+
+def test_both_schools_on_one_repeater_from_the_menu(window, stage):
+    window.bench.select(Selection(service="cairnlow-dmr"))
+    stage.work.fill()
+    names = entries(stage.work.menu)
+    assert "A channel for each talk group it always carries" in names
+    assert "One channel, and dial the rest" in names
+    for words in ("A channel for each", "One channel"):
+        stage.work.fill()
+        next(action for action in stage.work.menu.actions() if action.text().startswith(words)).trigger()
+    mine = {route.destination for route in window.bench.plan.routes if route.service == "cairnlow-dmr"}
+    assert {"local", "dialled", "disconnect", "isles-wide", "nessa-torrick", "echo"} <= mine
+    window.bench.select(Selection())
+    stage.work.fill()
+    assert "Select a crossing" in entries(stage.work.menu)[-1]
+
+
+def test_as_another_service_from_the_menu(window, stage):
+    window.bench.select(Selection(service="home-dmr"))
+    stage.work.fill()
+    pattern = next(action.menu() for action in stage.work.menu.actions() if action.text() == "As another service")
+    next(action for action in pattern.actions() if action.text().startswith("Blackfell, DMR")).trigger()
+    assert "Copy the pattern of Q0BLK to Q4WRN" in window.message.text()
+    assert "Not done" in window.message.text()
+
+
+def test_rows_and_columns_by_command(window, stage):
+    window.bench.select(Selection(destination="exercise"))
+    window.commands["fill-row"].does()
+    assert {"home-dmr", "travel-dmr"} <= {
+        route.service for route in window.bench.plan.routes if route.destination == "exercise"
+    }
+    window.bench.select(Selection(service="signal-c"))
+    stage.sheet.show_mode("dstar")
+    window.commands["fill-column"].does()
+    assert "signal-c>odile@0" in keys_of(window)
+    window.bench.select(Selection())
+    window.commands["fill-row"].does()
+    assert "Select a destination first" in window.message.text()
+
+
+def drag(sheet, start, end):
+    viewport = sheet.viewport()
+    QTest.mousePress(viewport, Qt.MouseButton.LeftButton, pos=start)
+    QTest.mouseMove(viewport, start + QPoint(9, 9))
+    QTest.mouseMove(viewport, end)
+    QTest.mouseRelease(viewport, Qt.MouseButton.LeftButton, pos=end)
+
+
+def test_a_dragged_rectangle_is_edited_as_one(qtbot, window, sheet, inspector):
+    before = window.bench.plan
+    drag(sheet, place(sheet, "blackfell-dmr", "isles-wide", 1), place(sheet, "cairnlow-dmr", "exercise", 2))
+    assert len(window.bench.selection.many) == 12
+    assert inspector.title() == "12 crossings, 7 punched"
+    choose(inspector.card, "Power", "low")
+    assert window.bench.plan.routes != before.routes
+    assert sum(route.power == "low" for route in window.bench.plan.routes) == 7
+    choose(inspector.card, "Zone", "FM")
+    window.bench.undo()
+    window.bench.undo()
+    assert window.bench.plan == before
+    qtbot.keyClick(sheet, Qt.Key.Key_Delete)
+    assert len(window.bench.plan.routes) == len(before.routes) - 7
+    qtbot.keyClick(sheet, Qt.Key.Key_Escape)
+    assert window.bench.selection.many == ()
+
+
+def test_a_rectangle_by_keys_is_punched_and_moved(qtbot, window, sheet):
+    window.bench.select(Selection("home-dmr", "ostrand", 1))
+    for _step in range(2):
+        qtbot.keyClick(sheet, Qt.Key.Key_Down, CTRL_SHIFT)
+    assert len(window.bench.selection.many) == 3
+    qtbot.keyClick(sheet, Qt.Key.Key_Space)
+    assert len([key for key in keys_of(window) if key.endswith("@1") and "home-dmr>" in key]) >= 3
+    qtbot.keyClick(sheet, Qt.Key.Key_2)
+    assert "home-dmr>ostrand@2" in keys_of(window)
+    assert "on 3 routes" in window.message.text()
+    sheet.grab()
+
+
+def test_ctrl_a_selects_what_filter_and_mode_have_left(qtbot, window, sheet):
+    sheet.show_mode("dmr")
+    sheet.filter.setText("world")
+    qtbot.keyClick(sheet, Qt.Key.Key_A, Qt.KeyboardModifier.ControlModifier)
+    assert len(window.bench.selection.many) == 2 * 4
+    assert set(window.bench.routes_of_many) >= {"home-dmr>worldwide@2", "travel-dmr>worldwide@2"}
+
+
+def test_renaming_by_house_style_shows_on_every_radio(qtbot, window, stage):
+    window.commands["names"].does()
+    names = stage.names
+    assert names.model.columnCount() == 5
+    assert "1 on Tarn 16" in names.summary.text()
+    row = next(at for at in range(names.model.rowCount()) if names.model.route(at).key == "blackfell-dmr>isles-wide@2")
+
+    def shown():
+        return [names.model.data(names.model.index(row, column)) for column in range(5)]
+
+    assert shown()[1:3] == ["BLK ISLES", "Blackfell Isles"]
+    card = names.side.card
+    choose(card, "Order", "call sign first")
+    choose(card, "Talk groups", "by number")
+    choose(card, "Between", "a dash")
+    assert shown()[2] == "Q0BLK-99900"
+    edit_field(qtbot, card, "Own short", "Velmar")
+    assert "Velmar=Vm" in card._fault.text()
+    qtbot.keyClick(card._editing, Qt.Key.Key_Escape)
+    edit_field(qtbot, card, "Own short", "Velmar=Vm")
+    assert window.bench.plan.names.shorts[0].short == "Vm"
+    names.table.selectRow(row)
+    names.table.activated.emit(names.model.index(row, 1))
+    assert window.bench.route.key == "blackfell-dmr>isles-wide@2"
+    names.grab()
+    for _step in range(4):
+        window.bench.undo()
+    assert shown()[1:3] == ["BLK ISLES", "Blackfell Isles"]
+
+
+def test_the_names_model_is_sound(qtbot, window, stage, qtmodeltester):
+    stage.show_page(1)
+    qtmodeltester.check(stage.names.model)
+
+
+def visible_words(widget):
+    from PyQt6.QtWidgets import QLabel
+
+    QTest.qWait(10)
+    return " ".join(label.text() for label in widget.findChildren(QLabel) if label.isVisible())
+
+
+def test_the_trace_in_full_offers_the_repair(qtbot, window, stage):
+    window.bench.choose_radio("fell")
+    window.bench.select(Selection("signal-b", "vlr001-c", 2))
+    qtbot.mouseClick(window.ribbon, Qt.MouseButton.LeftButton)
+    page = stage.traces
+    assert stage.pages.marked == 2
+    assert [row[1] for row in page.path.rows()] == ["You", "Guard", "Radio", "Q0SIG B", "Gateway", "Skein", "Far side"]
+    assert [row[0] for row in page.path.rows()][-2:] == ["stop", "dark"]
+    assert "On the radio you would notice" in visible_words(page)
+    assert [hop.title for hop in window.ribbon.hops()] == [row[1] for row in page.path.rows()]
+    page.grab()
+    mend = next(
+        made
+        for made in page.findChildren(QAbstractButton)
+        if made.text().startswith("Put UR back") and made.isVisible()
+    )
+    qtbot.mouseClick(mend, Qt.MouseButton.LeftButton)
+    assert {row[0] for row in page.path.rows()} == {"pass"}
+    assert "Who hears it" in visible_words(page)
+
+
+def test_why_nothing_is_heard(qtbot, window, stage):
+    window.bench.choose_radio("moor")
+    window.bench.select(Selection("blackfell-dmr", "isles-wide", 2))
+    window.commands["silent"].does()
+    page = stage.traces
+    assert page.title.text().endswith("opens")
+    choice = page._call.call
+    at = next(at for at in range(choice.count()) if choice.itemText(at) == "Q0BLK slot 1 to Great Velmar")
+    choice.setCurrentIndex(at)
+    assert page.title.text().endswith("stays silent")
+    assert ("stop", "keeps it shut", "Listens on slot 2, not 1.", "") in page.path.rows()
+    assert "Blackfell GtVelm opens for this call" in visible_words(page)
+    window.bench.select(Selection())
+    assert page.title.text() == "No route selected"
+
+
+def visible_button(card, text):
+    return next(made for made in card.findChildren(QAbstractButton) if made.text() == text)
+
+
+def test_a_finding_is_put_aside_with_its_reason_and_heeded_again(qtbot, window):
+    card = next(made for made in window.findings.cards() if made.finding.rule.name == "names-meet")
+    qtbot.mouseClick(visible_button(card, "Aside"), Qt.MouseButton.LeftButton)
+    typing = card.findChild(QLineEdit)
+    qtbot.keyClick(typing, Qt.Key.Key_Return)
+    assert "Give a reason" in window.message.text()
+    qtbot.keyClicks(typing, "I know them apart")
+    qtbot.keyClick(typing, Qt.Key.Key_Return)
+    assert window.bench.plan.silenced[0].reason == "I know them apart"
+    assert len(window.findings.cards()) == 5
+    fold = next(made for made in window.findings.findChildren(QAbstractButton) if made.text() == "1 put aside")
+    qtbot.mouseClick(fold, Qt.MouseButton.LeftButton)
+    assert "Because: I know them apart" in visible_words(window.findings)
+    heed = [
+        made
+        for made in window.findings.findChildren(QAbstractButton)
+        if made.text() == "Heed again" and made.isVisible()
+    ]
+    qtbot.mouseClick(heed[0], Qt.MouseButton.LeftButton)
+    assert window.bench.plan.silenced == ()
+    band = next(made for made in window.findings.cards() if made.finding.rule.name == "out-of-band")
+    assert "Aside" not in [made.text() for made in band.findChildren(QAbstractButton)]
+
+
+def test_all_of_one_kind_are_repaired_at_once(qtbot, window):
+    from umbra_awl.core.routes.punch import set_route
+
+    for key in ("blackfell-dmr>exercise@2", "blackfell-dmr>echo@2"):
+        window.bench.do(set_route(window.bench.index, key, "x", color_code=2))
+    card = next(made for made in window.findings.cards() if made.finding.rule.name == "color-code-differs")
+    qtbot.mouseClick(visible_button(card, "Repair all 3 of this kind"), Qt.MouseButton.LeftButton)
+    assert "color-code-differs" not in {item.rule.name for item in window.bench.results.findings}
+    assert window.message.text().startswith("Repair 3 findings")
+
+
+def test_zones_on_radios_halves_and_hand_order(qtbot, window, stage):
+    stage.show_side(1)
+    zones = stage.zones
+    zones.choose(Zone, "nessa")
+    choose(zones.card, "On", "Tarn 16")
+    assert "nessa" not in window.bench.plan.radios[0].zones
+    choose(zones.card, "Half", "Moor 4K, half B")
+    assert window.bench.plan.radios[1].halves == ("home", "nessa")
+    keys = [zones._members.key_at(at) for at in range(4)]
+    zones.drop(keys[3], 0)
+    assert [zones._members.key_at(at) for at in range(4)] == [keys[3], *keys[:3]]
+    zones.reorder()
+    assert [zones._members.key_at(at) for at in range(4)] == keys
+    zones._members.setCurrentRow(0)
+    qtbot.keyClick(zones._members, Qt.Key.Key_Delete)
+    assert "by rule" in window.message.text()
+    zones.grab()
+
+
+def test_a_scan_list_has_a_priority_and_waits(qtbot, window, stage):
+    stage.show_side(1)
+    zones = stage.zones
+    zones.choose(ScanList, "fm-watch")
+    choose(zones.card, "Priority", "Q0BLK to Local")
+    assert window.bench.plan.scans[0].priority == "blackfell-fm>local@0"
+    edit_field(qtbot, zones.card, "Waits", "12,5")
+    assert window.bench.plan.scans[0].hang_s == 12.5
+    assert "scan-hang-over-limit" in {item.rule.name for item in window.bench.results.findings}
+    edit_field(qtbot, zones.card, "Waits", "long")
+    assert "Type seconds" in zones.card._fault.text()
+
+
+def test_a_radio_without_a_cable_is_marked_at_transfer(window):
+    window.bench.choose_radio("crag")
+    window.open_stage("transfer")
+    stage = window.stages["transfer"]
+    assert stage._teach.text().startswith("Crag F3 takes its memory only by memory card.")
+    assert stage._action.isHidden()
+    window.commands["read"].does()
+    assert "has no programming cable" in window.message.text()
+    window.bench.choose_radio("tarn")
+    assert not stage._action.isHidden()
+
+
+def test_a_weather_channel_is_only_listened_to(qtbot, window):
+    form = AddAccess(window.bench, window)
+    qtbot.addWidget(form)
+    form.site.setText("Coast radio")
+    form.receive.setText("161.85")
+    form.kind.setCurrentText("listened to only")
+    assert form.attempt() == ""
+    window.open_stage("routes")
+    window.bench.select(Selection("coast-radio-fm", "local"))
+    qtbot.keyClick(window.stages["routes"].sheet, Qt.Key.Key_Space)
+    route = window.bench.route
+    channel = window.bench.results.fits["tarn"].channel_of(route.key)
+    assert channel is None or channel.receive_only
+    assert "out-of-band" not in {item.rule.name for item in window.bench.results.findings if "coast" in item.target.key}
