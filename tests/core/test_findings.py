@@ -7,11 +7,19 @@ from umbra_awl.core.findings.evaluate import Evaluator, findings_of
 from umbra_awl.core.findings.model import Target
 from umbra_awl.core.fit.profile import shipped_profiles
 from umbra_awl.core.plan.edit_access import set_air, set_service
-from umbra_awl.core.plan.edit_station import set_call, set_granted, set_guard, set_ids, set_licence
+from umbra_awl.core.plan.edit_station import (
+    set_call,
+    set_granted,
+    set_guard,
+    set_identity,
+    set_ids,
+    set_licence,
+    set_station,
+)
 from umbra_awl.core.plan.edits import set_fields
 from umbra_awl.core.plan.history import History
 from umbra_awl.core.plan.index import PlanIndex
-from umbra_awl.core.plan.model import RadioId, ScanList, Static, Zone
+from umbra_awl.core.plan.model import Phone, RadioId, ScanList, Static, Zone
 from umbra_awl.core.routes.punch import set_route
 
 PROFILES = shipped_profiles()
@@ -87,6 +95,18 @@ def test_outside_the_licence(plan):
         (set_fields("destinations", "echo", "x", call="group"), "wrong-call-kind"),
         (set_fields("destinations", "isles-wide", "x", network="elsewhere"), "no-such-crossing"),
         (set_fields("radios", "tarn", "x", profile="unheard-of"), "unknown-profile"),
+        (set_service("blackfell-dmr", "x", tx_hz=437_852_500), "offset-short"),
+        (set_service("calling-fm", "x", tx_hz=144_900_000), "offset-on-simplex"),
+        (set_service("weather-fm", "x", tx_hz=161_312_500), "offset-on-simplex"),
+        (set_air("signal-b", "x", module="G"), "module-letter"),
+        (set_air("signal-b", "x", module="b2"), "module-letter"),
+        (set_air("travel-dstar", "x", module="D"), "same-call-and-module"),
+        (set_fields("access", "signal-down", "x", call=""), "access-call-missing"),
+        (set_identity("wren", "x", dstar_call="q4 wrn*"), "my-blank"),
+        (set_licence("x", granted=False, guard=False), "guard-lifted-early"),
+        (set_station("x", phone=Phone("Wren-away", 5.0)), "phone-band"),
+        (set_fields("destinations", "odile", "x", text="not a call"), "field-padding"),
+        (set_service("harrowquay-fm", "x", rx_hz=434_600_000), "hotspot-next-to"),
     ],
 )
 def test_each_slip_of_the_plan_is_found(plan, change, rule):
@@ -104,6 +124,14 @@ def test_each_slip_of_the_plan_is_found(plan, change, rule):
         ("blackfell-fm>local@0", {"tone_tx": "88.6"}, "unknown-tone"),
         ("blackfell-fm>local@0", {"tone_rx": "103.5"}, "tone-on-receive"),
         ("blackfell-fm>local@0", {"width_hz": 25_000}, "width-differs"),
+        ("blackfell-fm>local@0", {"color_code": 6, "promiscuous": True}, "other-modes-settings"),
+        ("blackfell-dmr>isles-wide@2", {"tone_tx": "103.5"}, "other-modes-settings"),
+        ("signal-b>vlr001-a@2", {"ur": "VLR001 A"}, "field-padding"),
+        ("signal-b>vlr001-a@1", {"ur": "VLR001CL"}, "ur-differs"),
+        ("signal-b>local@0", {"ur": "Q9ODL"}, "ur-differs"),
+        ("travel-dstar>vlr001-c@2", {"rpt1": "", "rpt2": ""}, "rpt-blank"),
+        ("signal-b>local@0", {"rpt1": "Q0SIG  C"}, "rpt-differs"),
+        ("signal-b>local@0", {"rpt2": "Q0SIG G"}, "field-padding"),
     ],
 )
 def test_each_slip_of_a_channel_is_found_and_can_be_repaired(plan, index, key, fields, rule):
@@ -112,6 +140,50 @@ def test_each_slip_of_a_channel_is_found_and_can_be_repaired(plan, index, key, f
     assert finding.target == Target("route", key)
     assert finding.repair is not None
     assert rule not in rules(finding.repair.edit.apply(slipped))
+
+
+@pytest.mark.parametrize(
+    ("change", "rule"),
+    [
+        (set_service("blackfell-dmr", "x", tx_hz=437_852_500), "offset-short"),
+        (set_service("calling-fm", "x", tx_hz=144_900_000), "offset-on-simplex"),
+        (set_air("signal-b", "x", module="G"), "module-letter"),
+        (set_air("travel-dstar", "x", module="D"), "same-call-and-module"),
+        (set_identity("wren", "x", dstar_call="q4 wrn*"), "my-blank"),
+        (set_licence("x", granted=False, guard=False), "guard-lifted-early"),
+        (set_station("x", phone=Phone("Wren-away", 5.0)), "phone-band"),
+        (set_service("harrowquay-fm", "x", rx_hz=434_600_000), "hotspot-next-to"),
+    ],
+)
+def test_slips_of_the_plan_that_can_be_repaired(plan, change, rule):
+    slipped = change.apply(plan)
+    assert rule not in rules(one(slipped, rule).repair.edit.apply(slipped))
+
+
+def test_the_duplex_remedy_is_said_for_a_simplex_hotspot_only(plan, index):
+    blank = {"rpt1": "", "rpt2": ""}
+    travel = set_route(index, "travel-dstar>vlr001-c@2", "x", **blank).apply(plan)
+    assert "duplex with an offset of zero" in one(travel, "rpt-blank").text
+    far = set_route(index, "signal-b>local@0", "x", **blank).apply(plan)
+    assert "duplex" not in one(far, "rpt-blank").text
+
+
+def test_a_direct_link_comes_with_its_advice(plan, index):
+    from umbra_awl.core.routes.punch import punch
+
+    linked = punch(index, "home-dstar", "signal-direct").apply(plan)
+    finding = one(linked, "direct-link")
+    assert finding.target.key == "home-dstar>signal-direct@1"
+    assert "would hear only each other" in finding.text
+    assert "prefer" in finding.rule.why
+
+
+def test_a_link_without_an_unlink_is_told_and_repaired(plan, index):
+    from umbra_awl.core.routes.punch import fill
+
+    bare = fill(index, [index.routes["signal-b>unlink@0"]]).apply(plan)
+    finding = one(bare, "no-unlink")
+    assert finding.repair.edit.apply(bare).routes[-1].key == "signal-b>unlink@0"
 
 
 def test_promiscuous_channels_hear_without_a_list(plan, index):

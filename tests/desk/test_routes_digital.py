@@ -331,6 +331,43 @@ def test_renaming_by_house_style_shows_on_every_radio(qtbot, window, stage):
     assert shown()[1:3] == ["BLK ISLES", "Blackfell Isles"]
 
 
+def test_each_style_is_tried_before_it_is_taken(window, stage):
+    window.bench.choose_radio("tarn")
+    stage.show_page(1)
+    choices = list(stage.names.side._fields(window.bench.plan.names)[0].choices)
+    assert [choice.word.partition("   ")[0] for choice in choices] == [
+        "place first",
+        "call sign first",
+        "destination first",
+    ]
+    assert choices[0].word.endswith("BLK LOCAL, 1 would meet")
+    assert choices[2].word.partition("   ")[2].startswith("LOCAL BLK")
+
+
+def test_a_name_that_would_meet_another_is_said_at_once(qtbot, window, inspector):
+    window.bench.select(Selection("blackfell-dmr", "exercise", 2))
+    edit_field(qtbot, inspector.card, "Name", "Blk echo")
+    assert window.message.text().startswith("On Tarn 16 that is cut to the same as “Blackfell Echo test”")
+
+
+def test_the_one_touch_key_and_the_phone(qtbot, window, inspector):
+    window.open_stage("radios")
+    stage = window.stages["radios"]
+    choose(stage._card, "One-touch", "Echo test")
+    assert window.bench.plan.radios[0].one_touch == "echo"
+    memory = window.bench.fit.memory
+    assert memory.contacts[memory.one_touch - 1].call == 999097
+    window.bench.choose_radio("fell")
+    assert "One-touch" not in stage._card._values
+    window.open_stage("routes")
+    window.bench.select(Selection(service="travel-dmr"))
+    choose(inspector.card, "Shares on", "5 GHz")
+    edit_field(qtbot, inspector.card, "Phone", "Wren-away")
+    assert "phone-band" in {item.rule.name for item in window.bench.results.findings}
+    edit_field(qtbot, inspector.card, "Phone", " ")
+    assert window.bench.plan.station.phone is None
+
+
 def test_the_names_model_is_sound(qtbot, window, stage, qtmodeltester):
     stage.show_page(1)
     qtmodeltester.check(stage.names.model)

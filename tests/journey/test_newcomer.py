@@ -111,7 +111,7 @@ def test_a_sheet_that_refuses_stays_open_and_says_why(qtbot, window):
     seen = fill_in(qtbot, window, Qt.Key.Key_A, ["Q0BLK", "Blackfell", "", "", "14x.5", "", "", ""])
     assert seen[0] == "Add an access point"
     assert "is not a frequency" in seen[1]
-    assert len(window.bench.plan.access) == 7
+    assert len(window.bench.plan.access) == 10
 
 
 def test_tab_reaches_the_inspector_and_back(qtbot, window):

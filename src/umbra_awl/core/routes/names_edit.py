@@ -1,14 +1,53 @@
 """Edits of the house style of names, and the operator's own abbreviations as text."""
 
+from collections.abc import Collection
+from typing import NamedTuple
+
 from msgspec.structs import replace
 
 from umbra_awl.core.plan.edits import Edit
-from umbra_awl.core.plan.model import NameStyle, Short
+from umbra_awl.core.plan.index import PlanIndex
+from umbra_awl.core.plan.model import NameStyle, Plan, Route, Short
+from umbra_awl.core.routes.names import NameRules, fold, name_routes
 
 
 def set_style(sentence: str, style: NameStyle) -> Edit:
     """Name channels in another style."""
     return Edit(sentence, lambda plan: replace(plan, names=style))
+
+
+class Preview(NamedTuple):
+    """What a style would make of a plan's names: an example, and how many would meet and be told apart."""
+
+    example: str
+    met: int
+
+
+MOST_PREVIEWED = 300
+
+
+def preview(plan: Plan, style: NameStyle, rules: NameRules, modes: Collection[str]) -> Preview:
+    """A style tried on the routes that a radio of these modes carries, the first 300 of them."""
+    index = PlanIndex(replace(plan, names=style))
+    routes = _carried(index, modes)
+    names = name_routes(index, routes, rules)
+    telling = (
+        names[route.key].name for route in routes if not route.name and index.services[route.service][1].mode != "fm"
+    )
+    return Preview(next(telling, ""), sum(named.told_apart for named in names.values()))
+
+
+def met_by(plan: Plan, route: Route, name: str, rules: NameRules, modes: Collection[str]) -> str:
+    """The name in full that a hand-made name would be the same as on a radio's display; empty when it differs from all."""
+    index = PlanIndex(plan)
+    others = [item for item in _carried(index, modes) if item.key != route.key]
+    cut = fold(name, rules)[: rules.length].strip()
+    return {named.name: named.full for named in name_routes(index, others, rules).values()}.get(cut, "")
+
+
+def _carried(index: PlanIndex, modes: Collection[str]) -> list[Route]:
+    able = {key for key, (_access, service) in index.services.items() if service.mode in modes}
+    return [route for route in index.plan.routes if route.service in able][:MOST_PREVIEWED]
 
 
 def shorts_text(style: NameStyle) -> str:

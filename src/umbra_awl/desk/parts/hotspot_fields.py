@@ -2,8 +2,11 @@
 
 from functools import partial
 
+from msgspec.structs import replace
+
+from umbra_awl.core.plan.edit_station import set_station
 from umbra_awl.core.plan.edits import add_item, fresh_key, set_fields
-from umbra_awl.core.plan.model import AccessPoint, DmrAir, Hotspot
+from umbra_awl.core.plan.model import AccessPoint, DmrAir, Hotspot, Phone
 from umbra_awl.desk.parts.label_card import Choice, Field
 from umbra_awl.desk.workbench import Workbench
 
@@ -32,10 +35,30 @@ def hotspot_fields(bench: Workbench, access: AccessPoint) -> list[Field]:
         return ""
 
     names = ", ".join(hotspot.wifi)
-    fields.append(
-        Field("Wi-Fi", names or "none noted", commit=wifi, text=names, tip="Names, letter for letter; no passwords")
-    )
-    return fields
+    tip = "Names, letter for letter; no passwords"
+    fields.append(Field("Wi-Fi", names or "none noted", commit=wifi, text=names, tip=tip))
+    return [*fields, *_phone_fields(bench)]
+
+
+def _phone_fields(bench: Workbench) -> list[Field]:
+    """The phone that shares its connection: the name it gives its Wi-Fi, and the band."""
+    phone = bench.plan.station.phone or Phone()
+
+    def name(text: str) -> str:
+        bench.do(set_station(f"The phone shares “{text}”", phone=replace(phone, sharing=text) if text else None))
+        return ""
+
+    bands = [
+        Choice(
+            f"{ghz:g} GHz",
+            partial(bench.do, set_station(f"The phone shares on {ghz:g} GHz", phone=replace(phone, band_ghz=ghz))),
+            ghz == phone.band_ghz,
+        )
+        for ghz in (2.4, 5.0)
+    ]
+    tip = "The name the phone's sharing has"
+    shared = Field("Phone", phone.sharing or "none", commit=name, text=phone.sharing, tip=tip)
+    return [shared, Field("Shares on", f"{phone.band_ghz:g} GHz", choices=bands)] if phone.sharing else [shared]
 
 
 def _note_field(bench: Workbench, access: AccessPoint) -> Field:

@@ -11,6 +11,7 @@ from umbra_awl.core.fit.profile import Profile
 from umbra_awl.core.fit.report import KINDS
 from umbra_awl.core.plan.edits import Edit, add_item, drop_item, fresh_key, set_fields
 from umbra_awl.core.plan.model import OwnedRadio
+from umbra_awl.core.routes.crossing import KINDS_OF
 from umbra_awl.desk.parts.label_card import Act, Choice, Commit, Field, LabelCard
 from umbra_awl.desk.parts.radio_tabs import RadioTabs
 from umbra_awl.desk.parts.widgets import column, row, words
@@ -21,6 +22,7 @@ from umbra_awl.desk.theme.theme import Theme
 from umbra_awl.desk.workbench import Selection, Workbench
 
 MOST_LINES = 300
+_TOUCH_ORDER = {"disconnect": 0, "echo": 1, "local": 2, "dial": 3}
 _KIND_WORDS = {
     "left out": "Left out",
     "receive-only": "Receive-only",
@@ -151,7 +153,33 @@ class RadiosStage(QWidget):
             Field("Profile", profile.name, tip=profile.summary),
             Field("For whom", identity.call if identity else "nobody", True, choices=people),
             Field("Display", f"{profile.display.length} characters{', capitals' if profile.display.upper else ''}"),
+            *self._one_touch(radio, profile),
         ]
+
+    def _one_touch(self, radio: OwnedRadio, profile: Profile) -> list[Field]:
+        """What the one-touch key calls: a disconnect, the echo test, whatever DMR destination."""
+        if not profile.extras.one_touch:
+            return []
+        there = self._bench.index.destinations
+        choices = [Choice("nothing", partial(self._bench.do, self._touch(radio, "", "nothing")), not radio.one_touch)]
+        suits = [item for item in there.values() if item.kind in KINDS_OF["dmr"] and self._is_dmr(item.network)]
+        for item in sorted(suits, key=lambda one: _TOUCH_ORDER.get(one.kind, 9)):
+            edit = self._touch(radio, item.key, item.name)
+            choices.append(Choice(item.name, partial(self._bench.do, edit), item.key == radio.one_touch))
+        now = there.get(radio.one_touch)
+        return [
+            Field(
+                "One-touch", now.name if now is not None else "nothing", choices=choices, tip="The one-touch call key"
+            )
+        ]
+
+    def _is_dmr(self, network: str) -> bool:
+        found = self._bench.index.networks.get(network)
+        return found is not None and found.mode == "dmr"
+
+    @staticmethod
+    def _touch(radio: OwnedRadio, key: str, name: str) -> Edit:
+        return set_fields("radios", radio.key, f"One-touch key of {radio.name}: {name}", one_touch=key)
 
     @staticmethod
     def _for_whom(radio: OwnedRadio, key: str) -> Edit:

@@ -1,5 +1,6 @@
 """The names of all channels as each radio will show them, and the house style that makes them."""
 
+from collections.abc import Iterator, Sequence
 from functools import partial
 from typing import Any
 
@@ -7,10 +8,9 @@ from msgspec.structs import replace
 from PyQt6.QtCore import QAbstractTableModel, QModelIndex, Qt
 from PyQt6.QtWidgets import QHeaderView, QLabel, QTableView, QWidget
 
-from umbra_awl.core.plan.edits import Edit
-from umbra_awl.core.plan.model import NameStyle, Plan, Route
+from umbra_awl.core.plan.model import NameStyle, Route
 from umbra_awl.core.plan.places import place_word
-from umbra_awl.core.routes.names_edit import set_style, shorts_from, shorts_text
+from umbra_awl.core.routes.names_edit import preview, set_style, shorts_from, shorts_text
 from umbra_awl.desk.parts.label_card import Choice, Field, LabelCard
 from umbra_awl.desk.parts.widgets import column, words
 from umbra_awl.desk.theme.theme import Theme
@@ -142,6 +142,38 @@ class NamesPage(QWidget):
         self.table.setFocus()
 
 
+class Previewed(Sequence[Choice]):
+    """The options of one setting, each with an example and how many names would meet; worked out when they are asked for."""
+
+    def __init__(self, bench: Workbench, label: str, field: str, options: dict[Any, str]) -> None:
+        self._bench = bench
+        self._label = label
+        self._field = field
+        self._options = options
+
+    def __len__(self) -> int:
+        return len(self._options)
+
+    def __getitem__(self, at: Any) -> Any:
+        return list(self)[at]
+
+    def __iter__(self) -> Iterator[Choice]:
+        now = self._bench.plan.names
+        for value, text in self._options.items():
+            style = replace(now, **{self._field: value})
+            edit = set_style(f"House style, {self._label.lower()}: {text}", style)
+            chosen = getattr(now, self._field) == value
+            yield Choice(f"{text}   {self._preview(style)}", partial(self._bench.do, edit), chosen)
+
+    def _preview(self, style: NameStyle) -> str:
+        radio = self._bench.radio
+        profile = self._bench.profiles.get(radio.profile) if radio is not None else None
+        if profile is None:
+            return ""
+        look = preview(self._bench.plan, style, profile.display.rules, profile.modes)
+        return f"{look.example}, {look.met} would meet" if look.met else look.example
+
+
 class StyleSide(QWidget):
     """The house style, each change shown at once on every radio."""
 
@@ -165,10 +197,7 @@ class StyleSide(QWidget):
     def _fields(self, style: NameStyle) -> list[Field]:
         def one(label: str, field: str, options: dict[Any, str]) -> Field:
             now = getattr(style, field)
-            choices = [
-                Choice(text, partial(self._bench.do, self._edit(label, text, **{field: value})), value == now)
-                for value, text in options.items()
-            ]
+            choices = Previewed(self._bench, label, field, options)
             return Field(label, options.get(now, str(now)), choices=choices)
 
         return [
@@ -184,11 +213,6 @@ class StyleSide(QWidget):
                 tip="Abbreviations of your own: Velmar=Vm, Torrick=Tk",
             ),
         ]
-
-    def _edit(self, label: str, text: str, **fields: Any) -> Edit:
-        style: Plan | NameStyle = replace(self._bench.plan.names, **fields)
-        assert isinstance(style, NameStyle)
-        return set_style(f"House style, {label.lower()}: {text}", style)
 
     def _shorts(self, text: str) -> str:
         try:

@@ -4,6 +4,7 @@ from functools import partial
 from typing import Any
 
 from umbra_awl.core.plan.model import AccessPoint, Destination, DmrAir, DstarAir, FusionAir, OwnedRadio, Route, Service
+from umbra_awl.core.routes.names_edit import met_by
 from umbra_awl.core.routes.punch import set_route
 from umbra_awl.desk.parts.access_fields import frequency_fields
 from umbra_awl.desk.parts.label_card import RULE, Choice, Field
@@ -101,6 +102,20 @@ def _hears_field(bench: Workbench, route: Route, air: DmrAir) -> Field:
     return Field("Hears", shown, choices=choices, tip="The rule, or talk groups one by one")
 
 
+def _meets(bench: Workbench, route: Route, name: str) -> str:
+    """On which radio a name of one's own would be the same as another."""
+    mode = bench.index.services[route.service][1].mode
+    for radio in bench.plan.radios:
+        profile = bench.profiles.get(radio.profile)
+        if profile is not None and mode in profile.modes:
+            other = met_by(bench.plan, route, name, profile.display.rules, profile.modes)
+            if other:
+                return (
+                    f"On {radio.name} that is cut to the same as “{other}”; one of the two is told apart by a number."
+                )
+    return ""
+
+
 def _modes(bench: Workbench, radio: OwnedRadio) -> tuple[str, ...]:
     profile = bench.profiles.get(radio.profile)
     return profile.modes if profile is not None else ()
@@ -109,7 +124,12 @@ def _modes(bench: Workbench, radio: OwnedRadio) -> tuple[str, ...]:
 def _name_fields(bench: Workbench, route: Route) -> list[Field]:
     def commit(text: str) -> str:
         name = "" if text.casefold() in {"by rule", ""} else text
-        bench.do(set_route(bench.index, route.key, f"Name it {name}" if name else "Name by rule", name=name))
+        met = _meets(bench, route, name) if name else ""
+        if (
+            bench.do(set_route(bench.index, route.key, f"Name it {name}" if name else "Name by rule", name=name))
+            and met
+        ):
+            bench.say(met)
         return ""
 
     fields = [

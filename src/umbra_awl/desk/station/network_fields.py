@@ -5,12 +5,20 @@ from collections.abc import Callable
 from umbra_awl.core.plan.edits import set_fields
 from umbra_awl.core.plan.model import Call, Network
 from umbra_awl.desk.parts.label_card import Field
+from umbra_awl.desk.parts.text_fields import text_field
 from umbra_awl.desk.station.conventions import parse_call, parse_number, parse_span
 from umbra_awl.desk.workbench import Workbench
 
 
 def network_fields(bench: Workbench, network: Network) -> list[Field]:
-    """A network's conventions."""
+    """A network's conventions; only DMR networks have numbers of their own."""
+    name = text_field(bench, "networks", network.key, "Name", "name", network.name)
+    if network.mode != "dmr":
+        return [name, Field("Numbers", "none: its mode uses call signs and rooms")]
+    return [name, *_dmr_fields(bench, network)]
+
+
+def _dmr_fields(bench: Workbench, network: Network) -> list[Field]:
     dialled = f"{network.dial_low} to {network.dial_high}" if network.dial_low is not None else "none"
     return [
         Field("Master", network.master, True, commit=_master(bench, network), text=network.master),
@@ -47,7 +55,26 @@ def network_fields(bench: Workbench, network: Network) -> list[Field]:
             text=str(network.quiet_minutes),
             tip="After so long without a call an on-demand talk group leaves",
         ),
+        Field(
+            "Prefix",
+            network.prefix or "none",
+            True,
+            commit=_prefix(bench, network),
+            text=network.prefix,
+            tip="Stands before its six-digit numbers where it is reached through another network's hotspot",
+        ),
     ]
+
+
+def _prefix(bench: Workbench, network: Network) -> Callable[[str], str]:
+    def commit(text: str) -> str:
+        prefix = "" if text.casefold() == "none" else text
+        if prefix and not (prefix.isascii() and prefix.isdigit()):
+            return f"“{text}” is not a prefix: digits only, for example 7."
+        bench.do(set_fields("networks", network.key, f"Set the prefix of {network.name}", prefix=prefix))
+        return ""
+
+    return commit
 
 
 _CALL_TIP = "A number and how it is called, for example 999097 private"
