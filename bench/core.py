@@ -105,7 +105,7 @@ def _fit(plan):
     from umbra_awl.core.routes import names
 
     def fresh():
-        for cached in (names._site_forms, names._end_forms):
+        for cached in (names._site_forms, names._end_forms, names._ends):
             cached.cache_clear()
         fit(PlanIndex(plan), plan.radios[0], profile)
 

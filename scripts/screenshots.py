@@ -44,6 +44,27 @@ def _access(window: MainWindow, folder: Path) -> None:
     stage.show_page(0)
 
 
+def _routes(window: MainWindow) -> None:
+    """D-STAR on the sheet, the trace in full, names, zones."""
+    stage = window.stages["routes"]
+    window.bench.choose_radio("fell")
+    window.bench.select(Selection("signal-b", "vlr001-c", 2))
+    stage.sheet.show_mode("dstar")
+    take(window, "routes-dstar")
+    stage.show_page(2)
+    take(window, "trace")
+    window.bench.choose_radio("tarn")
+    stage.show_page(1)
+    take(window, "names")
+    stage.show_page(0)
+    stage.sheet.show_mode("")
+    window.bench.select(Selection("blackfell-dmr", "isles-wide", 2))
+    stage.show_side(1)
+    take(window, "zones")
+    stage.show_side(0)
+    window.bench.select(Selection("cairnlow-dmr", "nessa-torrick", 1))
+
+
 def main() -> None:
     """Walk through the views."""
     OUT.mkdir(parents=True, exist_ok=True)
@@ -60,6 +81,7 @@ def main() -> None:
     window.theme.choose("dark")
     take(window, "routes-dark")
     window.theme.choose("light")
+    _routes(window)
     window.open_stage("station")
     take(window, "station")
     _access(window, demo.plan.parent)

@@ -1,5 +1,7 @@
 """The lists a memory keeps beside its channels, filled while channels are fitted: contacts and receive group lists."""
 
+from functools import lru_cache
+
 from umbra_awl.core.fit.memory import Contact, MemoryList
 from umbra_awl.core.fit.profile import Profile
 from umbra_awl.core.fit.report import Line
@@ -15,7 +17,7 @@ _DMR = KINDS_OF["dmr"]
 
 def unique_name(wanted: str, rules: NameRules, taken: set[str]) -> str:
     """A list's or contact's name cut to the display, told apart by a number; it is added to `taken`."""
-    base = _at_word(fold(wanted, rules), rules.length) or "LIST"
+    base = _cut(wanted, rules)
     if base not in taken:
         taken.add(base)
         return base
@@ -28,6 +30,12 @@ def unique_name(wanted: str, rules: NameRules, taken: set[str]) -> str:
     return name
 
 
+@lru_cache(maxsize=65_536)
+def _cut(wanted: str, rules: NameRules) -> str:
+    """A name cut to the display; the same names come back with every fit."""
+    return _at_word(fold(wanted, rules), rules.length) or "LIST"
+
+
 def _at_word(text: str, length: int) -> str:
     """The text cut to a length, at a space when that leaves most of it."""
     if len(text) <= length:
@@ -38,7 +46,10 @@ def _at_word(text: str, length: int) -> str:
 
 
 class Contacts:
-    """The contact table: every DMR destination in plan order, those that routes use first when there is no room for all."""
+    """The contact table: every DMR destination in plan order, those that routes use first when there is no room for all.
+
+    `calls` are the calls of the routes, in their order.
+    """
 
     def __init__(self, index: PlanIndex, profile: Profile, routes: list[Route]) -> None:
         self.rows: list[Contact] = []
@@ -46,8 +57,9 @@ class Contacts:
         self._numbers: dict[_Key, int] = {}
         self._taken: set[str] = set()
         self._rules = profile.display.rules
+        self.calls: list[Call | None] = [_call_of(index, route) for route in routes]
         limit = profile.limits.contacts
-        wanted = self._wanted(index, routes, limit) if "dmr" in profile.modes else []
+        wanted = self._wanted(index, routes, limit, self.calls) if "dmr" in profile.modes else []
         for (number, kind), name in wanted[:limit]:
             self._add(number, kind, name)
         if len(wanted) > limit:
@@ -57,7 +69,9 @@ class Contacts:
             self.lines.append(Line("left out", "", f"{len(wanted) - limit} contacts", reason))
 
     @staticmethod
-    def _wanted(index: PlanIndex, routes: list[Route], limit: int) -> list[tuple[_Key, str]]:
+    def _wanted(
+        index: PlanIndex, routes: list[Route], limit: int, called_by: list[Call | None]
+    ) -> list[tuple[_Key, str]]:
         calls: dict[_Key, str] = {}
         networks, only = index.networks, _only_network(index)
         for destination in index.plan.destinations:
@@ -78,12 +92,7 @@ class Contacts:
         calls.update(_prefixed(index, routes))
         if len(calls) <= limit:
             return list(calls.items())
-        used: set[_Key] = set()
-        for route in routes:
-            _access, service, destination = index.parts(route)
-            call = call_through(index, service, destination)
-            if call is not None:
-                used.add((call.number, call.kind))
+        used = {(call.number, call.kind) for call in called_by if call is not None}
         return sorted(calls.items(), key=lambda item: item[0] not in used)
 
     def _add(self, call: int, kind: CallKind, wanted: str) -> None:
@@ -94,6 +103,12 @@ class Contacts:
     def number_of(self, call: Call | None) -> int:
         """The place of a call in the table, from 1; 0 when it has none."""
         return self._numbers.get((call.number, call.kind), 0) if call else 0
+
+
+def _call_of(index: PlanIndex, route: Route) -> Call | None:
+    """What a route calls; nothing where it is not DMR."""
+    _access, service, destination = index.parts(route)
+    return call_through(index, service, destination) if service.mode == "dmr" else None
 
 
 def _prefixed(index: PlanIndex, routes: list[Route]) -> dict[_Key, str]:

@@ -1,5 +1,7 @@
 """From routes to channels: the access point's values, the route's own where it has them, inside licence and radio."""
 
+from functools import cached_property
+
 from msgspec.structs import replace
 
 from umbra_awl.core.fit.book import Contacts, GroupLists
@@ -8,9 +10,8 @@ from umbra_awl.core.fit.memory import Channel
 from umbra_awl.core.fit.profile import Profile
 from umbra_awl.core.fit.report import Line
 from umbra_awl.core.plan.index import PlanIndex
-from umbra_awl.core.plan.model import Admit, DmrAir, DstarAir, FmAir, FusionAir, OwnedRadio, Route, Service
+from umbra_awl.core.plan.model import Admit, Call, DmrAir, DstarAir, FmAir, FusionAir, OwnedRadio, Route, Service
 from umbra_awl.core.plan.permit import transmit_permit
-from umbra_awl.core.routes.calls import call_through
 from umbra_awl.core.routes.crossing import mapped_dgid
 from umbra_awl.core.routes.fields import routing_fields
 from umbra_awl.core.routes.names import Named
@@ -40,10 +41,14 @@ class ChannelMaker:
 
     def make(self, routes: list[Route]) -> list[Channel]:
         """One channel for each route, numbered from 1 in the order given."""
-        self._hearing.take(routes)
-        return [self._channel(number, route) for number, route in enumerate(routes, 1)]
+        self._hearing.take(routes, self._contacts.calls)
+        calls = self._contacts.calls
+        return [
+            self._channel(number, route, call)
+            for number, (route, call) in enumerate(zip(routes, calls, strict=True), 1)
+        ]
 
-    def _channel(self, number: int, route: Route) -> Channel:
+    def _channel(self, number: int, route: Route, call: Call | None) -> Channel:
         access, service = self._index.services[route.service]
         if access.kind == "receive":
             reason = "The access point is only listened to."
@@ -56,7 +61,7 @@ class ChannelMaker:
         if isinstance(air, FmAir):
             return self._fm(number, name, route, service, air, bool(reason))
         if isinstance(air, DmrAir):
-            return self._dmr(number, name, route, service, air, bool(reason))
+            return self._dmr(number, name, route, service, air, call, held=bool(reason))
         plain = self._plain(number, name, route, service, bool(reason))
         return self._dstar(plain, route, air) if isinstance(air, DstarAir) else self._fusion(plain, route, air)
 
@@ -74,13 +79,16 @@ class ChannelMaker:
     def _max_watts(self) -> float:
         return self._station.licence.max_watts
 
+    @cached_property
+    def _steps(self) -> list[int]:
+        """The power steps within the licence."""
+        most = self._max_watts
+        return [at for at, watts in enumerate(self._profile.power_watts) if not most or watts <= most]
+
     def _watts_step(self, wanted: str) -> int | None:
-        steps = [
-            at for at, watts in enumerate(self._profile.power_watts) if not self._max_watts or watts <= self._max_watts
-        ]
-        if not steps:
+        if not self._steps:
             return None
-        return steps[0] if wanted == "low" else steps[-1]
+        return self._steps[0] if wanted == "low" else self._steps[-1]
 
     def _admit(self, wanted: Admit) -> Admit:
         return wanted if wanted in self._profile.admit else self._profile.admit[0]
@@ -101,9 +109,10 @@ class ChannelMaker:
             route=route.key,
         )
 
-    def _dmr(self, number: int, name: str, route: Route, service: Service, air: DmrAir, held: bool) -> Channel:
+    def _dmr(
+        self, number: int, name: str, route: Route, service: Service, air: DmrAir, call: Call | None, *, held: bool
+    ) -> Channel:
         destination = self._index.destinations[route.destination]
-        call = call_through(self._index, service, destination)
         members, title = self._hearing.members(route, service, air, call)
         return Channel(
             number,

@@ -14,16 +14,15 @@ class Hearing:
         self._contacts = contacts
         self._on_slot: dict[tuple[str, int], list[int]] = {}
 
-    def take(self, routes: list[Route]) -> None:
+    def take(self, routes: list[Route], calls: list[Call | None]) -> None:
         """Remember the routes that the radio carries, where a rule asks for more than a channel's own talk group."""
-        for route in routes:
-            service = self._index.services[route.service][1]
-            if not isinstance(service.air, DmrAir) or service.air.hears == "own":
+        for route, call in zip(routes, calls, strict=True):
+            air = self._index.services[route.service][1].air
+            if not isinstance(air, DmrAir) or air.hears == "own":
                 continue
-            call = call_through(self._index, service, self._index.destinations[route.destination])
             number = self._contacts.number_of(call) if call is not None and call.kind == "group" else 0
             if number:
-                self._on_slot.setdefault((service.key, route.slot), []).append(number)
+                self._on_slot.setdefault((route.service, route.slot), []).append(number)
 
     def members(self, route: Route, service: Service, air: DmrAir, call: Call | None) -> tuple[tuple[int, ...], str]:
         """The contacts of a channel's receive group list and the list's name (empty: the destination's)."""

@@ -109,7 +109,6 @@ class _Namer:
         self._shorts = tuple((item.word.casefold(), item.short) for item in style.shorts)
         self._joint = style.separator if style.separator in rules.characters else " "
         self._taken: set[str] = set()
-        self._fitting: dict[tuple[str, int | None, int], tuple[_Form, ...]] = {}
         self._sites: dict[str, tuple[_Form, ...]] = {}
 
     def name(self, route: Route) -> Named:
@@ -144,16 +143,17 @@ class _Namer:
             self._sites[access.key] = sites
         spoken = _spoken(access, service, destination, route.slot, self._style)
         room = self._rules.length - len(self._joint)
-        pairs = [(site, self._ends(spoken, destination.number, room - len(site.text))) for site in sites]
+        pairs = [
+            (site, _ends(spoken, destination.number, room - len(site.text), self._rules, self._shorts))
+            for site in sites
+        ]
         return _cheapest_first(pairs, self._joint, swapped=self._style.lead == "destination")
 
-    def _ends(self, spoken: str, number: int | None, room: int) -> tuple[_Form, ...]:
-        """The ways to say whereto that fit so many characters, cheapest first."""
-        found = self._fitting.get((spoken, number, room))
-        if found is None:
-            forms = _end_forms(spoken, number, self._rules, self._shorts)
-            found = self._fitting[spoken, number, room] = tuple(form for form in forms if len(form.text) <= room)
-        return found
+
+@lru_cache(maxsize=65_536)
+def _ends(spoken: str, number: int | None, room: int, rules: NameRules, shorts: _Shorts) -> tuple[_Form, ...]:
+    """The ways to say whereto that fit so many characters, cheapest first."""
+    return tuple(form for form in _end_forms(spoken, number, rules, shorts) if len(form.text) <= room)
 
 
 def _cheapest_first(pairs: list[tuple[_Form, tuple[_Form, ...]]], joint: str, *, swapped: bool) -> Iterator[str]:
