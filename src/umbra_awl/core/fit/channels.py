@@ -12,7 +12,7 @@ from umbra_awl.core.fit.report import Line
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import Admit, Call, DmrAir, DstarAir, FmAir, FusionAir, OwnedRadio, Route, Service
 from umbra_awl.core.plan.permit import transmit_permit
-from umbra_awl.core.routes.crossing import mapped_dgid
+from umbra_awl.core.routes.crossing import fusion_way, mapped_dgid
 from umbra_awl.core.routes.fields import routing_fields
 from umbra_awl.core.routes.names import Named
 
@@ -164,8 +164,3 @@ class ChannelMaker:
             dgid_tx=usual if route.dgid_tx is None else route.dgid_tx,
             dgid_rx=air.dgid_rx if route.dgid_rx is None else route.dgid_rx,
         )
-
-
-def fusion_way(air: FusionAir) -> str:
-    """How a radio sends there by rule: automatic where FM is answered too, else the access point's first digital way."""
-    return "AMS" if air.auto_mode else next(iter(air.ways), "DN")

@@ -118,6 +118,11 @@ def mapped_dgid(air: FusionAir, destination: Destination) -> int | None:
     return next((item.dgid for item in air.mapped if item.destination == destination.key), None)
 
 
+def fusion_way(air: FusionAir) -> str:
+    """How a radio sends there by rule: automatic where FM is answered too, else the access point's first digital way."""
+    return "AMS" if air.auto_mode else next(iter(air.ways), "DN")
+
+
 def _fusion_crossing(where: str, air: FusionAir, destination: Destination) -> Crossing:
     if destination.kind == "local" or mapped_dgid(air, destination) is not None:
         return Crossing(True, (0,), "")

@@ -6,10 +6,9 @@ from functools import partial
 from umbra_awl.core.facts.bands import band_at
 from umbra_awl.core.facts.dstar import Fields, parse_fields, read_rpt, read_ur, shown
 from umbra_awl.core.facts.fusion import HEARS_ALL, WAY_WORDS, dgid_fault, shown_dgid
-from umbra_awl.core.fit.channels import fusion_way
 from umbra_awl.core.plan.model import AccessPoint, Destination, DstarAir, FusionAir, Route, Service
 from umbra_awl.core.plan.places import is_pair, place_word
-from umbra_awl.core.routes.crossing import KIND_WORDS, mapped_dgid
+from umbra_awl.core.routes.crossing import KIND_WORDS, fusion_way, mapped_dgid
 from umbra_awl.core.routes.fields import fields_of, routing_fields
 from umbra_awl.core.routes.punch import set_route
 from umbra_awl.desk.parts.label_card import Choice, Commit, Field

@@ -12,8 +12,7 @@ from umbra_awl.desk.parts.access_fields import service_fields
 from umbra_awl.desk.parts.destination_fields import destination_fields
 from umbra_awl.desk.parts.label_card import Act, LabelCard
 from umbra_awl.desk.parts.widgets import column, scrolled, words
-from umbra_awl.desk.routes import hands, many_card
-from umbra_awl.desk.routes.digital_fields import boxes_of
+from umbra_awl.desk.routes import hands
 from umbra_awl.desk.routes.field_boxes import FieldBoxes
 from umbra_awl.desk.routes.route_fields import crossing_fields
 from umbra_awl.desk.theme.theme import Theme
@@ -67,9 +66,7 @@ class Inspector(QWidget):
             self.boxes.show_fields(None)
             self.order.hide()
         if len(selection.many) > 1:
-            self._title.setText(many_card.many_title(self._bench))
-            fields, acts = many_card.many_fields(self._bench), many_card.many_acts(self._bench)
-            self.card.show_fields(fields, acts, many_card.NOTE)
+            self._show_many()
         elif service is not None and destination is not None:
             self._show_crossing(*service, destination)
         elif service is not None:
@@ -93,7 +90,7 @@ class Inspector(QWidget):
         place = place_word(service, destination, route.slot) if route is not None else ""
         self._title.setText(f"{' '.join(filter(None, (where, place)))} to {destination.name}")
         possible = verdict.possible or route is not None
-        self.boxes.show_fields(*(boxes_of(bench, service, destination) if possible else (None, frozenset())))
+        self._show_boxes(service, destination, possible=possible)
         self._show_order()
         if not possible:
             self.card.show_fields((), note=f"Cannot be punched. {verdict.reason}")
@@ -103,6 +100,21 @@ class Inspector(QWidget):
             self.card.show_fields(fields, [Act("Punch this crossing", self._punch, True)])
         else:
             self.card.show_fields(fields, [Act("Fill the hole", lambda: bench.do(fill(bench.index, [route])))])
+
+    def _show_boxes(self, service: Service, destination: Destination, *, possible: bool) -> None:
+        if service.mode != "dstar" or not possible:
+            self.boxes.show_fields(None)
+            return
+        from umbra_awl.desk.routes.digital_fields import boxes_of
+
+        self.boxes.show_fields(*boxes_of(self._bench, service, destination))
+
+    def _show_many(self) -> None:
+        from umbra_awl.desk.routes import many_card
+
+        self._title.setText(many_card.many_title(self._bench))
+        fields, acts = many_card.many_fields(self._bench), many_card.many_acts(self._bench)
+        self.card.show_fields(fields, acts, many_card.NOTE)
 
     def _show_order(self) -> None:
         route = self._bench.route

@@ -4,12 +4,10 @@ from functools import partial
 from typing import Any
 
 from umbra_awl.core.plan.model import AccessPoint, Destination, DmrAir, DstarAir, FusionAir, OwnedRadio, Route, Service
-from umbra_awl.core.routes.names_edit import met_by
 from umbra_awl.core.routes.punch import set_route
 from umbra_awl.desk.parts.access_fields import frequency_fields
 from umbra_awl.desk.parts.label_card import RULE, Choice, Field
 from umbra_awl.desk.parts.mode_fields import HEARS_WORDS
-from umbra_awl.desk.routes.digital_fields import dstar_fields, fusion_fields
 from umbra_awl.desk.workbench import Workbench
 
 ADMIT_WORDS = {"always": "always", "free": "channel free", "color": "color code free"}
@@ -18,12 +16,16 @@ ADMIT_WORDS = {"always": "always", "free": "channel free", "color": "color code 
 def crossing_fields(bench: Workbench, access: AccessPoint, service: Service, destination: Destination) -> list[Field]:
     """The fields of a crossing: what the access point says, what the route adds, its names on each radio."""
     air, route = service.air, bench.route
-    fields = dstar_fields(bench, access, service, air, destination) if isinstance(air, DstarAir) else []
-    fields += frequency_fields(bench, access, service)
+    fields = frequency_fields(bench, access, service)
     if isinstance(air, DmrAir):
         fields.append(_carried_field(bench, service, air, destination))
-    elif isinstance(air, FusionAir):
-        fields += fusion_fields(bench, access, air, destination)
+    elif isinstance(air, DstarAir | FusionAir):
+        from umbra_awl.desk.routes.digital_fields import dstar_fields, fusion_fields
+
+        if isinstance(air, DstarAir):
+            fields = [*dstar_fields(bench, access, service, air, destination), *fields]
+        else:
+            fields += fusion_fields(bench, access, air, destination)
     if route is None:
         return fields
     fields.append(RULE)
@@ -104,6 +106,8 @@ def _hears_field(bench: Workbench, route: Route, air: DmrAir) -> Field:
 
 def _meets(bench: Workbench, route: Route, name: str) -> str:
     """On which radio a name of one's own would be the same as another."""
+    from umbra_awl.core.routes.names_edit import met_by
+
     mode = bench.index.services[route.service][1].mode
     for radio in bench.plan.radios:
         profile = bench.profiles.get(radio.profile)
