@@ -5,7 +5,7 @@ from pathlib import Path
 from typing import TYPE_CHECKING, cast
 
 from PyQt6.QtCore import QSize, Qt
-from PyQt6.QtGui import QCloseEvent, QKeySequence, QShortcut
+from PyQt6.QtGui import QCloseEvent, QKeySequence, QResizeEvent, QShortcut
 from PyQt6.QtWidgets import QMainWindow, QStackedWidget, QWidget
 
 from umbra_awl.core.findings.model import SEVERITY_ORDER
@@ -109,7 +109,15 @@ class MainWindow(QMainWindow):
         outer.addLayout(middle, 1)
         outer.addWidget(self.ribbon)
         self.setCentralWidget(canvas)
-        self.theme.changed.connect(lambda: self._right.setFixedWidth(self.theme.px(SIDE_WIDTH)))
+        self.theme.changed.connect(self._fit_right)
+
+    def _fit_right(self) -> None:
+        """The side column grows with the text, but leaves the canvas the larger part."""
+        self._right.setFixedWidth(min(self.theme.px(SIDE_WIDTH), int(0.42 * self.width())))
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        super().resizeEvent(event)
+        self._fit_right()
 
     def _add_commands(self) -> None:
         add, bench = self.commands.add, self.bench

@@ -1,6 +1,6 @@
 """The fields of a service that its mode has: network, slots, group lists; module and gateway; ways and DG-IDs."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
 from functools import partial
 from typing import Any
 
@@ -9,6 +9,7 @@ from umbra_awl.core.facts.fusion import dgid_fault, shown_dgid
 from umbra_awl.core.plan.edit_access import set_air
 from umbra_awl.core.plan.model import AccessPoint, DmrAir, DstarAir, FusionAir, Mapped, Service, Static
 from umbra_awl.desk.parts.label_card import Choice, Commit, Field
+from umbra_awl.desk.parts.later import Later
 from umbra_awl.desk.workbench import Workbench
 
 HEARS_WORDS = {"own": "its own talk group", "slot": "all of its slot", "access": "all of the access point"}
@@ -71,25 +72,33 @@ def _dmr_fields(bench: Workbench, service: Service, air: DmrAir, choose: _Choose
     return fields
 
 
+def talk_groups(bench: Workbench, service: str, air: DmrAir) -> list[str]:
+    """The talk groups a DMR service can carry, those punched through it or always carried first."""
+    networks = {air.network, *air.also}
+    crossings = bench.index.by_crossing
+    near = {item.destination for item in air.static}
+    keys = [key for key, item in bench.index.destinations.items() if item.kind == "group" and item.network in networks]
+    return sorted(keys, key=lambda key: key not in near and (service, key) not in crossings)
+
+
 def _static_field(bench: Workbench, service: Service, air: DmrAir) -> Field:
     """What is always carried; choosing one puts it on a slot or takes it off."""
     there = bench.index.destinations
     held = {(item.slot, item.destination) for item in air.static}
-    choices = []
-    for key, destination in there.items():
-        if destination.kind != "group" or destination.network != air.network:
-            continue
-        for slot in air.slots:
-            item = Static(slot, key)
-            on = (slot, key) in held
-            static = tuple(entry for entry in air.static if entry != item) if on else (*air.static, item)
-            words = f"{'Carry no more' if on else 'Always carry'} {destination.name} on slot {slot}"
-            edit = set_air(service.key, words, static=static)
-            choices.append(Choice(f"{destination.name}, slot {slot}", partial(bench.do, edit), on))
+
+    def choices() -> Iterator[Choice]:
+        for key in talk_groups(bench, service.key, air):
+            for slot in air.slots:
+                item = Static(slot, key)
+                on = (slot, key) in held
+                static = tuple(entry for entry in air.static if entry != item) if on else (*air.static, item)
+                words = f"{'Carry no more' if on else 'Always carry'} {there[key].name} on slot {slot}"
+                edit = set_air(service.key, words, static=static)
+                yield Choice(f"{there[key].name}, slot {slot}", partial(bench.do, edit), on)
+
     names = [f"{there[item.destination].name} {item.slot}" for item in air.static if item.destination in there]
-    return Field(
-        "Carries", ", ".join(names) or "on demand only", choices=choices, tip="What it always carries, by slot"
-    )
+    shown = ", ".join(names) or "on demand only"
+    return Field("Carries", shown, choices=Later(choices), tip="What it always carries, by slot")
 
 
 def _dstar_fields(

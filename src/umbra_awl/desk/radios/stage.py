@@ -1,5 +1,6 @@
 """The Radios stage: each owned radio's memory as its owner will see it, its gauges, and what did not fit as planned."""
 
+from collections.abc import Iterator
 from functools import partial
 
 from PyQt6.QtCore import Qt
@@ -13,6 +14,7 @@ from umbra_awl.core.plan.edits import Edit, add_item, drop_item, fresh_key, set_
 from umbra_awl.core.plan.model import OwnedRadio
 from umbra_awl.core.routes.crossing import KINDS_OF
 from umbra_awl.desk.parts.label_card import Act, Choice, Commit, Field, LabelCard
+from umbra_awl.desk.parts.later import Later
 from umbra_awl.desk.parts.radio_tabs import RadioTabs
 from umbra_awl.desk.parts.widgets import column, row, words
 from umbra_awl.desk.parts.wrap import WrapList
@@ -161,15 +163,21 @@ class RadiosStage(QWidget):
         if not profile.extras.one_touch:
             return []
         there = self._bench.index.destinations
-        choices = [Choice("nothing", partial(self._bench.do, self._touch(radio, "", "nothing")), not radio.one_touch)]
-        suits = [item for item in there.values() if item.kind in KINDS_OF["dmr"] and self._is_dmr(item.network)]
-        for item in sorted(suits, key=lambda one: _TOUCH_ORDER.get(one.kind, 9)):
-            edit = self._touch(radio, item.key, item.name)
-            choices.append(Choice(item.name, partial(self._bench.do, edit), item.key == radio.one_touch))
+
+        def choices() -> Iterator[Choice]:
+            yield Choice("nothing", partial(self._bench.do, self._touch(radio, "", "nothing")), not radio.one_touch)
+            suits = [item for item in there.values() if item.kind in KINDS_OF["dmr"] and self._is_dmr(item.network)]
+            for item in sorted(suits, key=lambda one: _TOUCH_ORDER.get(one.kind, 9)):
+                edit = self._touch(radio, item.key, item.name)
+                yield Choice(item.name, partial(self._bench.do, edit), item.key == radio.one_touch)
+
         now = there.get(radio.one_touch)
         return [
             Field(
-                "One-touch", now.name if now is not None else "nothing", choices=choices, tip="The one-touch call key"
+                "One-touch",
+                now.name if now is not None else "nothing",
+                choices=Later(choices),
+                tip="The one-touch call key",
             )
         ]
 

@@ -54,8 +54,10 @@ def clear(bench: Workbench) -> None:
 
 
 def paint_run(bench: Workbench, crossings: Sequence[tuple[str, str]]) -> None:
-    """Punch a run of crossings in one step."""
-    attempt(bench, lambda: paint(bench.index, crossings, holes=True))
+    """Punch a run of crossings in one step; those whose service or destination is gone are passed over."""
+    index = bench.index
+    there = [at for at in crossings if at[0] in index.services and at[1] in index.destinations]
+    attempt(bench, lambda: paint(index, there, holes=True))
 
 
 def bulk(bench: Workbench, make: Callable[[], Bulk]) -> bool:

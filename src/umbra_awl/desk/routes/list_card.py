@@ -1,11 +1,13 @@
 """What can be set for a zone (on which radios, on which half of the display) or a scan list (priority, waiting)."""
 
+from collections.abc import Iterator
 from functools import partial
 
 from umbra_awl.core.plan.edits import EditRefused
 from umbra_awl.core.plan.model import OwnedRadio, RouteList, ScanList, Zone
 from umbra_awl.core.routes.lists import members_of_all, set_half, set_radio_zones, set_scan
 from umbra_awl.desk.parts.label_card import Choice, Field
+from umbra_awl.desk.parts.later import Later
 from umbra_awl.desk.workbench import Workbench
 
 
@@ -56,11 +58,14 @@ def _half_field(bench: Workbench, zone: Zone, radios: list[OwnedRadio]) -> Field
 def _scan_fields(bench: Workbench, scan: ScanList) -> list[Field]:
     index = bench.index
     members = members_of_all(index, (scan,))[scan.key]
-    choices = [Choice("none", partial(bench.do, set_scan(scan, priority="")), not scan.priority)]
-    choices += [
-        Choice(index.label(index.routes[key]), partial(bench.do, set_scan(scan, priority=key)), key == scan.priority)
-        for key in members
-    ]
+
+    def choices() -> Iterator[Choice]:
+        yield Choice("none", partial(bench.do, set_scan(scan, priority="")), not scan.priority)
+        for key in members:
+            yield Choice(
+                index.label(index.routes[key]), partial(bench.do, set_scan(scan, priority=key)), key == scan.priority
+            )
+
     route = index.routes.get(scan.priority)
 
     def hang(text: str) -> str:
@@ -74,6 +79,6 @@ def _scan_fields(bench: Workbench, scan: ScanList) -> list[Field]:
         return ""
 
     return [
-        Field("Priority", index.label(route) if route is not None else "none", choices=choices),
+        Field("Priority", index.label(route) if route is not None else "none", choices=Later(choices)),
         Field("Waits", f"{scan.hang_s:g} s after a call", commit=hang, text=f"{scan.hang_s:g}"),
     ]

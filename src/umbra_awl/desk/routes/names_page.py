@@ -1,6 +1,6 @@
 """The names of all channels as each radio will show them, and the house style that makes them."""
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterator
 from functools import partial
 from typing import Any
 
@@ -12,6 +12,7 @@ from umbra_awl.core.plan.model import NameStyle, Route
 from umbra_awl.core.plan.places import place_word
 from umbra_awl.core.routes.names_edit import preview, set_style, shorts_from, shorts_text
 from umbra_awl.desk.parts.label_card import Choice, Field, LabelCard
+from umbra_awl.desk.parts.later import Later
 from umbra_awl.desk.parts.widgets import column, words
 from umbra_awl.desk.theme.theme import Theme
 from umbra_awl.desk.workbench import Selection, Workbench
@@ -91,6 +92,7 @@ class NamesPage(QWidget):
     def __init__(self, bench: Workbench, theme: Theme) -> None:
         super().__init__()
         self._bench = bench
+        self._theme = theme
         outer = column(self, 6)
         self.summary = words("", "second", wrap=True)
         outer.addWidget(self.summary)
@@ -106,6 +108,7 @@ class NamesPage(QWidget):
         header, rows = self.table.horizontalHeader(), self.table.verticalHeader()
         if header is not None and rows is not None:
             header.setSectionResizeMode(QHeaderView.ResizeMode.Stretch)
+            header.setMinimumSectionSize(theme.px(142))  # sixteen characters
             header.setDefaultAlignment(Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter)
             rows.hide()
             rows.setDefaultSectionSize(theme.px(25))
@@ -120,7 +123,8 @@ class NamesPage(QWidget):
         self.model.reload()
         header = self.table.horizontalHeader()
         if header is not None and self.model.columnCount():
-            header.setSectionResizeMode(0, QHeaderView.ResizeMode.ResizeToContents)
+            header.setSectionResizeMode(0, QHeaderView.ResizeMode.Fixed)
+            self.table.setColumnWidth(0, self._theme.px(232))
         apart = [
             (radio.name, sum(named.told_apart for named in fit.names.values()))
             for radio in self._bench.plan.radios
@@ -142,36 +146,19 @@ class NamesPage(QWidget):
         self.table.setFocus()
 
 
-class Previewed(Sequence[Choice]):
-    """The options of one setting, each with an example and how many names would meet; worked out when they are asked for."""
-
-    def __init__(self, bench: Workbench, label: str, field: str, options: dict[Any, str]) -> None:
-        self._bench = bench
-        self._label = label
-        self._field = field
-        self._options = options
-
-    def __len__(self) -> int:
-        return len(self._options)
-
-    def __getitem__(self, at: Any) -> Any:
-        return list(self)[at]
-
-    def __iter__(self) -> Iterator[Choice]:
-        now = self._bench.plan.names
-        for value, text in self._options.items():
-            style = replace(now, **{self._field: value})
-            edit = set_style(f"House style, {self._label.lower()}: {text}", style)
-            chosen = getattr(now, self._field) == value
-            yield Choice(f"{text}   {self._preview(style)}", partial(self._bench.do, edit), chosen)
-
-    def _preview(self, style: NameStyle) -> str:
-        radio = self._bench.radio
-        profile = self._bench.profiles.get(radio.profile) if radio is not None else None
-        if profile is None:
-            return ""
-        look = preview(self._bench.plan, style, profile.display.rules, profile.modes)
-        return f"{look.example}, {look.met} would meet" if look.met else look.example
+def _previewed(bench: Workbench, label: str, field: str, options: dict[Any, str]) -> Iterator[Choice]:
+    """The options of one setting, each with an example and how many names would meet on the chosen radio."""
+    now = bench.plan.names
+    radio = bench.radio
+    profile = bench.profiles.get(radio.profile) if radio is not None else None
+    for value, text in options.items():
+        style = replace(now, **{field: value})
+        edit = set_style(f"House style, {label.lower()}: {text}", style)
+        shown = ""
+        if profile is not None:
+            look = preview(bench.plan, style, profile.display.rules, profile.modes)
+            shown = f"{look.example}, {look.met} would meet" if look.met else look.example
+        yield Choice(f"{text}   {shown}", partial(bench.do, edit), getattr(now, field) == value)
 
 
 class StyleSide(QWidget):
@@ -197,7 +184,7 @@ class StyleSide(QWidget):
     def _fields(self, style: NameStyle) -> list[Field]:
         def one(label: str, field: str, options: dict[Any, str]) -> Field:
             now = getattr(style, field)
-            choices = Previewed(self._bench, label, field, options)
+            choices = Later(partial(_previewed, self._bench, label, field, options))
             return Field(label, options.get(now, str(now)), choices=choices)
 
         return [

@@ -1,5 +1,6 @@
 """What the inspector says of a selected crossing: what the access point says, and what the route adds."""
 
+from collections.abc import Iterator
 from functools import partial
 from typing import Any
 
@@ -7,7 +8,8 @@ from umbra_awl.core.plan.model import AccessPoint, Destination, DmrAir, DstarAir
 from umbra_awl.core.routes.punch import set_route
 from umbra_awl.desk.parts.access_fields import frequency_fields
 from umbra_awl.desk.parts.label_card import RULE, Choice, Field
-from umbra_awl.desk.parts.mode_fields import HEARS_WORDS
+from umbra_awl.desk.parts.later import Later
+from umbra_awl.desk.parts.mode_fields import HEARS_WORDS, talk_groups
 from umbra_awl.desk.workbench import Workbench
 
 ADMIT_WORDS = {"always": "always", "free": "channel free", "color": "color code free"}
@@ -84,24 +86,24 @@ def _hears_field(bench: Workbench, route: Route, air: DmrAir) -> Field:
         return Choice(words, partial(bench.do, set_route(bench.index, route.key, f"Hear {words}", **fields)), chosen)
 
     rule = HEARS_WORDS[air.hears]
-    by_rule = route.hears is None and not route.promiscuous
-    choices = [
-        choice(f"{rule} (rule of the access point)", by_rule, hears=None, promiscuous=False),
-        choice("anything on the slot", route.promiscuous, promiscuous=True),
-    ]
     held = (route.destination,) if route.hears is None else route.hears
-    for key, item in there.items():
-        if item.kind == "group" and item.network in {air.network, *air.also}:
+
+    def choices() -> Iterator[Choice]:
+        by_rule = route.hears is None and not route.promiscuous
+        yield choice(f"{rule} (rule of the access point)", by_rule, hears=None, promiscuous=False)
+        yield choice("anything on the slot", route.promiscuous, promiscuous=True)
+        for key in talk_groups(bench, route.service, air):
             on = route.hears is not None and key in held
             wanted = tuple(name for name in held if name != key) if on else (*held, key)
-            choices.append(choice(item.name, on, hears=wanted, promiscuous=False))
+            yield choice(there[key].name, on, hears=wanted, promiscuous=False)
+
     if route.promiscuous:
         shown = "anything on the slot"
     elif route.hears is None:
         shown = rule
     else:
         shown = ", ".join(there[key].name for key in route.hears if key in there) or "nothing"
-    return Field("Hears", shown, choices=choices, tip="The rule, or talk groups one by one")
+    return Field("Hears", shown, choices=Later(choices), tip="The rule, or talk groups one by one")
 
 
 def _meets(bench: Workbench, route: Route, name: str) -> str:

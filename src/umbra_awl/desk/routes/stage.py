@@ -3,7 +3,7 @@
 from functools import cached_property
 from typing import TYPE_CHECKING
 
-from PyQt6.QtWidgets import QHBoxLayout, QStackedWidget, QWidget
+from PyQt6.QtWidgets import QHBoxLayout, QSizePolicy, QStackedWidget, QWidget
 
 from umbra_awl.core.plan.model import ScanList, Zone
 from umbra_awl.desk.parts.tabs import Tabs
@@ -36,8 +36,8 @@ class RoutesStage(QWidget):
         self.pages = Tabs(("Punch sheet", "Names", "Trace"), self.show_page)
         head.addWidget(self.pages)
         self._count = words("", "second")
-        head.addWidget(self._count)
-        head.addStretch(1)
+        self._count.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Preferred)
+        head.addWidget(self._count, 1)
         self._add = button("+ Access", self.add_access, tip="Add an access point (Ctrl Shift A)")
         head.addWidget(self._add)
         head.addWidget(button("+ Destination", self.add_destination, tip="Add a destination (Ctrl Shift D)"))

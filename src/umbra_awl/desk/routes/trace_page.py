@@ -27,7 +27,7 @@ class TracePage(QWidget):
         self._bench = bench
         outer = column(self, 8)
         head = row(gap=10)
-        self.tabs = Tabs(("Where does my key-up go?", "Why do I hear nothing?"), self.show_question)
+        self.tabs = Tabs(("Where it goes", "Why nothing is heard"), self.show_question)
         head.addWidget(self.tabs)
         head.addStretch(1)
         head.addWidget(RadioTabs(bench))
