@@ -20,16 +20,17 @@ _NOBODY = np.iinfo(np.int64).max
 
 
 def project(centre: Position, lat: Floats, lon: Floats) -> Floats:
-    """(n, 2) kilometres of n positions in degrees around a centre."""
+    """(n, 2) kilometres of n positions in degrees around a centre; the antipode, which lies in every direction, to the north."""
     lat0, lat1 = np.radians(centre.lat), np.radians(lat)
     turn = np.radians(lon - centre.lon)
     half = np.sin((lat1 - lat0) / 2) ** 2 + np.cos(lat0) * np.cos(lat1) * np.sin(turn / 2) ** 2
     angle = 2 * np.arcsin(np.sqrt(np.clip(half, 0, 1)))
-    sine = np.sin(angle)
-    scale = np.where(sine > 1e-9, angle / np.where(sine > 1e-9, sine, 1.0), 1.0) * EARTH_KM
-    x = scale * np.cos(lat1) * np.sin(turn)
-    y = scale * (np.cos(lat0) * np.sin(lat1) - np.sin(lat0) * np.cos(lat1) * np.cos(turn))
-    return np.column_stack((x, y))
+    east = np.cos(lat1) * np.sin(turn)
+    north = np.cos(lat0) * np.sin(lat1) - np.sin(lat0) * np.cos(lat1) * np.cos(turn)
+    length = np.hypot(east, north)
+    known = length > 1e-12
+    scale = EARTH_KM * angle / np.where(known, length, 1.0)
+    return np.column_stack((scale * np.where(known, east, 0.0), scale * np.where(known, north, 1.0)))
 
 
 def unproject(centre: Position, x: float, y: float) -> Position:
