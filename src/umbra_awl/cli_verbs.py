@@ -63,11 +63,16 @@ def _radio(index: PlanIndex, name: str) -> OwnedRadio:
 @guarded
 def check(plan: Path, as_json: bool) -> int:
     """Tell what is wrong or doubtful in a plan."""
-    from umbra_awl.core.findings.evaluate import findings_of
+    from umbra_awl.core.findings.aside import reason_for
+    from umbra_awl.core.findings.evaluate import Evaluator
     from umbra_awl.core.findings.model import SEVERITY_WORDS
     from umbra_awl.core.fit.profile import shipped_profiles
 
-    found = findings_of(PlanIndex(read_plan(plan)), shipped_profiles())
+    opened, evaluator = read_plan(plan), Evaluator(shipped_profiles())
+    found = evaluator.evaluate(PlanIndex(opened))
+    aside = [
+        {"rule": item.rule.name, "text": item.text, "reason": reason_for(opened, item)} for item in evaluator.silenced
+    ]
     rows = [
         {
             "severity": item.severity,
@@ -80,7 +85,8 @@ def check(plan: Path, as_json: bool) -> int:
         for item in found
     ]
     lines = [f"{SEVERITY_WORDS[item.severity]}: {item.rule.title}. {item.text}" for item in found]
-    tell(as_json, {"findings": rows}, lines or ["Nothing found."])
+    lines += [f"Put aside: {item['text']} Because: {item['reason']}" for item in aside]
+    tell(as_json, {"findings": rows, "aside": aside}, lines or ["Nothing found."])
     return STOPS if any(item.severity == "stop" for item in found) else CLEAN
 
 
@@ -143,10 +149,14 @@ def trace(plan: Path, radio: str, channel: str, as_json: bool) -> int:
     result = follow(index, fits, owned.key, key)
     marks = {"pass": "ok  ", "stop": "STOP", "dark": "    "}
     lines = [f"{marks[hop.state]} {hop.title}: {hop.text}. {hop.detail}".rstrip() for hop in result.hops]
+    if result.broken is not None and result.broken.notice:
+        lines.append(f"     you would notice: {result.broken.notice}")
+    lines += [f"{at:>4}. {step}" for at, step in enumerate(result.order, 1)]
     lines += [f"     {'hears' if item.hears else 'does not hear'}: {item.who}. {item.why}" for item in result.listeners]
     value = {
         "route": result.route,
         "hops": [hop._asdict() for hop in result.hops],
+        "order": result.order,
         "listeners": [item._asdict() for item in result.listeners],
         "reaches": result.reaches,
     }

@@ -401,6 +401,16 @@ def test_the_trace_in_full_offers_the_repair(qtbot, window, stage):
     assert "Who hears it" in visible_words(page)
 
 
+def test_a_route_is_followed_on_a_radio_that_has_its_mode(window):
+    window.bench.choose_radio("tarn")
+    window.bench.select(Selection("torrick-fusion", "velmar-commons"))
+    assert window.ribbon.hops()[0].text.startswith("Crag F3")
+    window.bench.select(Selection("signal-b", "vlr001-a", 2))
+    assert window.ribbon.hops()[0].text.startswith("Fell D2")
+    window.bench.select(Selection("blackfell-dmr", "isles-wide", 2))
+    assert window.ribbon.hops()[0].text.startswith("Tarn 16")
+
+
 def test_why_nothing_is_heard(qtbot, window, stage):
     window.bench.choose_radio("moor")
     window.bench.select(Selection("blackfell-dmr", "isles-wide", 2))

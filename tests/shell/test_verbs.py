@@ -69,6 +69,29 @@ def test_trace_by_the_name_on_the_display(path):
     assert "STOP Guard: 446.3875 is out of band." in bad.stdout
 
 
+def test_trace_through_dstar_says_what_one_would_notice(path):
+    bad = run("trace", path, "--radio", "fell", "--channel", "signal bvlr001c")
+    assert bad.exit_code == 1
+    assert "STOP Skein: every key-up links VLR001 C again." in bad.stdout
+    assert "you would notice: Each time you let go" in bad.stdout
+    assert "3. Change to the talk memory" in bad.stdout
+
+
+def test_what_is_put_aside_is_told_with_its_reason(path):
+    from umbra_awl.core.findings.aside import silence
+    from umbra_awl.core.findings.evaluate import findings_of
+    from umbra_awl.core.fit.profile import shipped_profiles
+    from umbra_awl.core.plan.form import parse_plan, plan_bytes
+    from umbra_awl.core.plan.index import PlanIndex
+
+    plan = parse_plan(path.read_bytes())
+    finding = next(item for item in findings_of(PlanIndex(plan), shipped_profiles()) if item.rule.name == "names-meet")
+    path.write_bytes(plan_bytes(silence(finding, "I know them").apply(plan)))
+    told = json.loads(run("check", path, "--json").stdout)
+    assert [item["reason"] for item in told["aside"]] == ["I know them"]
+    assert "Because: I know them" in run("check", path).stdout
+
+
 @pytest.mark.parametrize(
     ("words", "text"),
     [

@@ -13,7 +13,7 @@ from PyQt6.QtCore import QObject, pyqtSignal
 from umbra_awl.core.findings.model import STAGE_OF, Finding, Target
 from umbra_awl.core.plan.edits import Edit, EditRefused
 from umbra_awl.core.plan.index import PlanIndex
-from umbra_awl.core.plan.model import OwnedRadio, Plan, Route
+from umbra_awl.core.plan.model import Mode, OwnedRadio, Plan, Route
 from umbra_awl.core.plan.store import Document, StoreError
 from umbra_awl.desk.jobs import Jobs
 
@@ -270,14 +270,27 @@ class Workbench(QObject):
         crossings = self.index.by_crossing
         return tuple(route.key for at in self.selection.many for route in crossings.get(at, ()))
 
+    @property
+    def carrier(self) -> OwnedRadio | None:
+        """The radio that the selected route is followed on: the chosen one, or the first that has the mode where it lacks it."""
+        service = self.index.services.get(self.selection.service)
+        mode = service[1].mode if service is not None else None
+        if mode is None or self._has(self.radio, mode):
+            return self.radio
+        return next((radio for radio in self.plan.radios if self._has(radio, mode)), self.radio)
+
+    def _has(self, radio: OwnedRadio | None, mode: Mode) -> bool:
+        profile = self.profiles.get(radio.profile) if radio is not None else None
+        return profile is not None and mode in profile.modes
+
     def trace(self) -> "Trace | None":
-        """The trace of the selected route on the chosen radio; None while there is none or results are stale."""
-        route = self.route
-        if route is None or self.results.plan is not self.plan or self.radio_key not in self.results.fits:
+        """The trace of the selected route on the radio that carries it; None while there is none or results are stale."""
+        route, radio = self.route, self.carrier
+        if route is None or radio is None or self.results.plan is not self.plan or radio.key not in self.results.fits:
             return None
         from umbra_awl.core.trace.keyup import trace
 
-        return trace(self.index, self.results.fits, self.radio_key, route.key)
+        return trace(self.index, self.results.fits, radio.key, route.key)
 
     def targets(self) -> set[Target]:
         """The targets that the selection touches, for putting their findings first."""

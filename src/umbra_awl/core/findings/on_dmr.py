@@ -73,11 +73,8 @@ def _has_other(index: PlanIndex, route: Route) -> bool:
 
 def _check_dialling(index: PlanIndex, access: AccessPoint, service: Service) -> Iterator[Finding]:
     crossings = index.by_crossing
-    mine = [
-        item
-        for item in index.plan.destinations
-        if item.kind in {"dial", "local"} and (service.key, item.key) in crossings
-    ]
+    talking = (*index.by_kind.get("dial", ()), *index.by_kind.get("local", ()))
+    mine = [item for item in talking if (service.key, item.key) in crossings]
     dialled = [item for item in mine if item.kind == "dial" and item.number is not None]
     if not dialled or len(dialled) < len(mine):
         return

@@ -8,7 +8,7 @@ from umbra_awl.core.findings.model import Finding, Repair, Rule, Spot, Target
 from umbra_awl.core.plan.edit_access import set_air
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import AccessPoint, DstarAir, Service
-from umbra_awl.core.plan.places import LINKS, is_pair
+from umbra_awl.core.plan.places import LINKED, LINKS
 from umbra_awl.core.routes.crossing import crossing
 from umbra_awl.core.routes.fields import computed_rpt, computed_ur
 from umbra_awl.core.routes.punch import punch, set_route
@@ -82,15 +82,14 @@ def check_dstar_service(index: PlanIndex, access: AccessPoint, service: Service,
 
 
 def _check_unlink(index: PlanIndex, access: AccessPoint, service: Service) -> Iterator[Finding]:
-    there, crossings = index.destinations, index.by_crossing
+    crossings, kinds = index.by_crossing, index.by_kind
     linking = [
         item.name
-        for key, item in there.items()
-        if is_pair(service, item) and any(route.slot == LINKS for route in crossings.get((service.key, key), ()))
+        for kind in sorted(LINKED)
+        for item in kinds.get(kind, ())
+        if any(route.slot == LINKS for route in crossings.get((service.key, item.key), ()))
     ]
-    drops = [
-        item for item in there.values() if item.kind == "disconnect" and crossing(index, access, service, item).possible
-    ]
+    drops = [item for item in kinds.get("disconnect", ()) if crossing(index, access, service, item).possible]
     if not linking or any((service.key, item.key) in crossings for item in drops):
         return
     text = f"{access.call or access.site} {linking[0]} is linked by a memory, and none unlinks there."

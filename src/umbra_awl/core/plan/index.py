@@ -23,6 +23,7 @@ _SOURCES = {
     "services": "access",
     "access": "access",
     "destinations": "destinations",
+    "by_kind": "destinations",
     "networks": "networks",
     "routes": "routes",
     "by_crossing": "routes",
@@ -53,6 +54,14 @@ class PlanIndex:
     def destinations(self) -> dict[str, Destination]:
         """Destination key to destination, in plan order."""
         return {item.key: item for item in self.plan.destinations}
+
+    @cached_property
+    def by_kind(self) -> dict[str, tuple[Destination, ...]]:
+        """Destinations by their kind, in plan order."""
+        found: dict[str, list[Destination]] = {}
+        for item in self.plan.destinations:
+            found.setdefault(item.kind, []).append(item)
+        return {kind: tuple(items) for kind, items in found.items()}
 
     @cached_property
     def networks(self) -> dict[str, Network]:

@@ -103,7 +103,7 @@ def _talk_carried(path: Path, network: Network, contact: Contact) -> tuple[str, 
         detail = "Stays on this access point, or goes to a dialled reflector while one is linked."
         return f"{contact.call} local", detail, True
     if contact.kind == "private":
-        return f"{contact.call} private call", "Reaches that station wherever the network last heard it.", True
+        return f"{contact.call} private call", "Reaches that station wherever the network heard it most recently.", True
     return _group_carried(path, contact, network)
 
 

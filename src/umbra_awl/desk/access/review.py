@@ -77,6 +77,7 @@ def table_of(model: QAbstractTableModel, widths: Sequence[int], name: str) -> QT
     """A plain table over rows; the last column takes what room is left."""
     view = QTableView()
     view.setModel(model)
+    model.setParent(view)  # so that it goes after the view and not before
     view.setAccessibleName(name)
     view.setSelectionBehavior(QTableView.SelectionBehavior.SelectRows)
     view.setShowGrid(False)

@@ -165,6 +165,7 @@ class SpotList(QListView):
         self._model = SpotModel()
         self._delegate = SpotDelegate(theme)
         self.setModel(self._model)
+        self._model.setParent(self)
         self.setItemDelegate(self._delegate)
         self.setUniformItemSizes(True)
         self.setSelectionMode(QListView.SelectionMode.ExtendedSelection)

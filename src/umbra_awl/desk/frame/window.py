@@ -1,5 +1,6 @@
 """The main window: places its parts and wires the command table; everything else is theirs."""
 
+from collections.abc import Callable
 from functools import cached_property, partial
 from pathlib import Path
 from typing import TYPE_CHECKING, cast
@@ -155,24 +156,19 @@ class MainWindow(QMainWindow):
                 QShortcut(QKeySequence(command.keys), self, command.does)
 
     def _add_routes_commands(self) -> None:
-        add = self.commands.add
-        for page, name, text, keys in (
-            (0, "sheet", "Show the punch sheet", "Ctrl+Shift+U"),
-            (1, "names", "Show the names on every radio", "Ctrl+Shift+N"),
-            (2, "trace", "Show the trace in full", "Ctrl+T"),
-        ):
-            add(name, text, partial(self._on_routes, "show_page", page), keys)
-        add("silent", "Why do I hear nothing?", partial(self._on_routes, "why_silent"), "Ctrl+Shift+H")
-        add("style", "House style of names", partial(self._on_routes, "show_side", 2))
-        add("fill-row", "Punch the destination through every service", partial(self._on_routes, "fill_row"))
-        add("fill-column", "Punch all that the service reaches", partial(self._on_routes, "fill_column"))
-        copy = "Copy the service's pattern to another"
-        add("copy-pattern", copy, partial(self._on_routes, "ask_copy"), "Ctrl+Shift+C")
+        def add(name: str, text: str, does: "Callable[[RoutesStage], object]", keys: str = "") -> None:
+            self.commands.add(name, text, lambda: does(self._routes()), keys)
 
-    def _on_routes(self, what: str, *how: object) -> None:
-        """Do something of the Routes stage, or of its menu of rows and columns."""
-        stage = self._routes()
-        getattr(stage if hasattr(stage, what) else stage.work, what)(*how)
+        add("sheet", "Show the punch sheet", lambda stage: stage.show_page(0), "Ctrl+Shift+U")
+        add("names", "Show the names on every radio", lambda stage: stage.show_page(1), "Ctrl+Shift+N")
+        add("trace", "Show the trace in full", lambda stage: stage.show_page(2), "Ctrl+T")
+        add("silent", "Why do I hear nothing?", lambda stage: stage.why_silent(), "Ctrl+Shift+H")
+        add("style", "House style of names", lambda stage: stage.show_side(2))
+        add("fill-row", "Punch the destination through every service", lambda stage: stage.work.fill_row())
+        add("fill-column", "Punch all that the service reaches", lambda stage: stage.work.fill_column())
+        add(
+            "copy-pattern", "Copy the service's pattern to another", lambda stage: stage.work.ask_copy(), "Ctrl+Shift+C"
+        )
 
     def _find(self) -> None:
         self.top.finder.begin()

@@ -78,7 +78,7 @@ def boxes_of(bench: Workbench, service: Service, destination: Destination) -> tu
     if not isinstance(service.air, DstarAir):
         return None, frozenset()
     access = bench.index.services[service.key][0]
-    radio = bench.radio
+    radio = bench.carrier
     owners = bench.plan.station.identities
     identity = bench.index.identity_of(radio) if radio is not None else owners[0] if owners else None
     route = bench.route or Route(service.key, destination.key, bench.selection.slot)

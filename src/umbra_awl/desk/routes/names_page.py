@@ -99,6 +99,7 @@ class NamesPage(QWidget):
         self.model = NamesModel(bench, theme)
         self.table = QTableView()
         self.table.setModel(self.model)
+        self.model.setParent(self.table)
         self.table.setAccessibleName("Channel names on every radio")
         self.table.setSelectionBehavior(QTableView.SelectionBehavior.SelectRows)
         self.table.setShowGrid(False)

@@ -1,10 +1,11 @@
 """The trace in full: every hop with what it says, where it stops and what mends it; and the other direction."""
 
+from collections.abc import Callable
 from functools import partial
 
 from PyQt6.QtWidgets import QComboBox, QFormLayout, QLabel, QVBoxLayout, QWidget
 
-from umbra_awl.core.trace.model import Hop, Listener, Trace
+from umbra_awl.core.trace.model import Listener, Trace
 from umbra_awl.desk.parts.radio_tabs import RadioTabs
 from umbra_awl.desk.parts.tabs import Tabs
 from umbra_awl.desk.parts.widgets import button, clear, column, row, scrolled, words
@@ -16,6 +17,7 @@ _NOTHING = "Select a punched crossing on the sheet, and its key-up is followed h
 _NO_CHANNEL = (
     "Punch the crossing that is called and put it on this radio, or let the channel hear anything on its slot."
 )
+_SAYS = {"yes": "holds", "no": "keeps it shut", "perhaps": "depends"}
 _VERDICTS = {"yes": "pass", "no": "stop", "perhaps": "dark"}
 
 
@@ -69,7 +71,7 @@ class TracePage(QWidget):
     def refresh(self) -> None:
         """Answer for the selected route on the chosen radio."""
         clear(self._below)
-        if self._bench.route is None or self._bench.radio is None:
+        if self._bench.route is None or self._bench.carrier is None:
             self.title.setText("No route selected")
             self.path.show_rows((), _NOTHING)
         elif self.tabs.marked == 0:
@@ -79,7 +81,7 @@ class TracePage(QWidget):
             self._show_silence()
 
     def _label(self) -> str:
-        route, radio = self._bench.route, self._bench.radio
+        route, radio = self._bench.route, self._bench.carrier
         assert route is not None
         assert radio is not None
         return f"{self._bench.index.label(route)}, on {radio.name}"
@@ -90,7 +92,7 @@ class TracePage(QWidget):
         if trace is None:
             self.path.show_rows((), "Working it out …")
             return
-        self.path.show_rows([(hop.state, hop.title, hop.text, _detail(hop)) for hop in trace.hops])
+        self.path.show_rows([(hop.state, hop.title, hop.text, hop.detail) for hop in trace.hops])
         self._show_broken(trace)
         if trace.order:
             self._list("In this order", [f"{at}.  {step}" for at, step in enumerate(trace.order, 1)])
@@ -127,36 +129,29 @@ class TracePage(QWidget):
     def _show_silence(self) -> None:
         from umbra_awl.core.trace.silent import why_silent
 
-        bench, call = self._bench, self._call.chosen()
-        route = bench.route
+        bench, call, radio, route = self._bench, self._call.chosen(), self._bench.carrier, self._bench.route
+        fits = bench.results.fits
         if (
             route is None
-            or bench.results.plan is not bench.plan
+            or radio is None
             or call is None
-            or bench.radio_key not in bench.results.fits
+            or bench.results.plan is not bench.plan
+            or radio.key not in fits
         ):
             self.path.show_rows((), "Working it out …")
             return
-        answer = why_silent(bench.index, bench.results.fits, bench.radio_key, route.key, call)
+        answer = why_silent(bench.index, fits, radio.key, route.key, call)
         shut = answer.shut
-        where = f"{bench.radio.name if bench.radio else ''} on {answer.channel or bench.index.label(route)}"
         says = "stays silent" if shut else "opens"
+        where = f"{radio.name} on {answer.channel or bench.index.label(route)}"
         self.title.setText(f"Somebody calls {answer.call}: {where} {says}")
-        rows = []
-        for condition in answer.conditions:
-            state = _VERDICTS[condition.verdict]
-            title = {"yes": "holds", "no": "keeps it shut", "perhaps": "depends"}[condition.verdict]
-            rows.append((state, title, condition.text, ""))
-        self.path.show_rows(rows)
+        self.path.show_rows(
+            [(_VERDICTS[item.verdict], _SAYS[item.verdict], item.text, "") for item in answer.conditions]
+        )
         if shut is not None:
             self._offer(shut.mends)
-            radio = bench.radio.name if bench.radio else "the radio"
-            what = f"On {radio}, {answer.instead} opens for this call." if answer.instead else _NO_CHANNEL
+            what = f"On {radio.name}, {answer.instead} opens for this call." if answer.instead else _NO_CHANNEL
             self._list("What would help", [what])
-
-
-def _detail(hop: Hop) -> str:
-    return hop.detail
 
 
 def _heard(listener: Listener) -> str:
@@ -166,7 +161,7 @@ def _heard(listener: Listener) -> str:
 class _CallChoice(QWidget):
     """Which call somebody makes: through which service, to whom, on which slot."""
 
-    def __init__(self, bench: Workbench, changed: object) -> None:
+    def __init__(self, bench: Workbench, changed: Callable[[], object]) -> None:
         super().__init__()
         self._bench = bench
         self._changed = changed
@@ -181,7 +176,7 @@ class _CallChoice(QWidget):
         self.call.currentIndexChanged.connect(self._tell)
 
     def _tell(self, _at: int) -> None:
-        if callable(self._changed) and self.isVisible():
+        if self.isVisible():
             self._changed()
 
     def refresh(self) -> None:

@@ -93,6 +93,7 @@ class TransferStage(QWidget):
     def _table(self) -> QTableView:
         table = QTableView()
         table.setModel(self.model)
+        self.model.setParent(table)
         table.setAccessibleName("Change sheet")
         table.setShowGrid(False)
         table.setSelectionBehavior(QTableView.SelectionBehavior.SelectRows)
