@@ -43,6 +43,8 @@ SOUND = [
     ("VLR001CL", Ur("link", "VLR001", "C")),
     ("VLR001AL", Ur("link", "VLR001", "A")),
     ("VLR999FL", Ur("link", "VLR999", "F")),
+    ("VLR001EL", Ur("link", "VLR001", "E")),
+    ("VLR001IL", Ur("link", "VLR001", "I")),
     ("Q0SIG BL", Ur("link", "Q0SIG", "B")),
     ("Q0OS  CL", Ur("link", "Q0OS", "C")),
     ("Q12ABCAL", Ur("link", "Q12ABC", "A")),
@@ -59,12 +61,11 @@ WRONG = [
     ("      U ", "wrong", "U stands in position 7"),
     ("E", "wrong", "E stands in position 1"),
     ("   I    ", "wrong", "I stands in position 4"),
-    ("VLR001 L", "wrong", "carries the module in position 7"),
+    ("VLR001 L", "wrong", "a letter, in position 7; there is a blank"),
     ("VLR001L ", "wrong", "L stands in position 7"),
     ("VLR001L", "wrong", "L stands in position 7"),
-    ("VLR001GL", "wrong", "G is used by commands"),
     ("VLR001 C", "wrong", "carries no command"),
-    ("VLR0011L", "wrong", "is not a module"),
+    ("VLR0011L", "wrong", "a letter, in position 7; there is “1”"),
     ("VL R01CL", "wrong", "is not the name of a reflector"),
     ("Q0SIG  G", "wrong", "belongs in RPT2"),
     ("Q9ODL  U", "wrong", "U in position 8 is a command"),
@@ -173,10 +174,11 @@ def test_there_are_many_cases_by_hand():
 
 
 CALLS = st.sampled_from(["Q0SIG", "Q9ODL", "Q4WRN", "Q12ABC", "Q0OS"])
+LETTERS = st.sampled_from("ABCDEFGHIJKLMNOPQRSTUVWXYZ")
 MODULES = st.sampled_from("ABCDFHJKMNOPQRTVWXYZ")
 URS = st.one_of(
     st.sampled_from([Ur("cq"), Ur("unlink"), Ur("echo"), Ur("info")]),
-    st.builds(Ur, st.just("link"), st.sampled_from(["VLR001", "VLR123", "Q0SIG"]), MODULES, st.just("")),
+    st.builds(Ur, st.just("link"), st.sampled_from(["VLR001", "VLR123", "Q0SIG"]), LETTERS, st.just("")),
     st.builds(Ur, st.just("repeater"), CALLS, MODULES, st.just("")),
     st.builds(Ur, st.just("station"), CALLS, st.sampled_from(["", "A", "P", "M"]), st.just("")),
 )

@@ -181,9 +181,9 @@ def _named(field: str) -> Ur:
 
 def _link(field: str) -> Ur:
     call, module = field[:6].rstrip(), field[MODULE_AT]
-    fault = module_fault(module.strip())
-    if fault:
-        return Ur("wrong", fault=f"A link carries the module in position 7. {fault}")
+    if not "A" <= module <= "Z":  # any letter: commands are read in position 8 only, and reflectors have an E and an I
+        there = f"“{module}”" if module.strip() else "a blank"
+        return Ur("wrong", fault=f"A link carries the far module, a letter, in position 7; there is {there}.")
     if " " in call or len(call) < 3:
         return Ur("wrong", fault=f"“{call}” is not the name of a reflector or repeater.")
     return Ur("link", call, module)

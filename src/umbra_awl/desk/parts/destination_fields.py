@@ -62,7 +62,7 @@ def target_fault(kind: str, text: str) -> str:
     call, module = target_of(text)
     if not call:
         return f"“{text}” is not a call with its module. Write it as VLR001 C or Q0SIG B."
-    return module_fault(module)
+    return "" if kind == "reflector" else module_fault(module)
 
 
 def tidy_target(kind: str, text: str) -> str:

@@ -4,7 +4,7 @@ from PyQt6.QtWidgets import QWidget
 
 from umbra_awl.core.plan.edit_access import remove_access, remove_destination
 from umbra_awl.core.plan.model import AccessPoint, Destination, Service
-from umbra_awl.core.plan.places import place_word
+from umbra_awl.core.plan.places import module_word, place_word
 from umbra_awl.core.routes.crossing import crossing
 from umbra_awl.core.routes.order import order_of_use
 from umbra_awl.core.routes.punch import fill
@@ -85,10 +85,10 @@ class Inspector(QWidget):
     def _show_crossing(self, access: AccessPoint, service: Service, destination: Destination) -> None:
         bench = self._bench
         verdict = crossing(bench.index, access, service, destination)
-        where = access.call or access.site
         route = bench.route
         place = place_word(service, destination, route.slot) if route is not None else ""
-        self._title.setText(f"{' '.join(filter(None, (where, place)))} to {destination.name}")
+        words = filter(None, (access.call or access.site, module_word(service), place))
+        self._title.setText(f"{' '.join(words)} to {destination.name}")
         possible = verdict.possible or route is not None
         self._show_boxes(service, destination, possible=possible)
         self._show_order()

@@ -64,8 +64,13 @@ class PunchSheet(QAbstractScrollArea):
             viewport.update()
 
     def _sizes(self) -> Sizes:
-        px = self._theme.px
-        return Sizes(px(200), px(74), px(80), px(26), px(24))
+        """Few columns take the room there is: the names first, then the columns."""
+        px, viewport = self._theme.px, self.viewport()
+        columns = sum(self._mode in {"", service.mode} for _access, service in self._bench.index.all_services())
+        spare = max(viewport.width() - px(200) - columns * px(80), 0) if viewport is not None else 0
+        left = px(200) + min(spare, px(70))
+        column = px(80) + min(max(spare - px(70), 0) // max(columns, 1), px(24))
+        return Sizes(left, px(74), column, px(26), px(24))
 
     def rebuild(self) -> None:
         """Lay the sheet out anew, keeping the cursor on its crossing."""
@@ -167,6 +172,8 @@ class PunchSheet(QAbstractScrollArea):
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:
         super().resizeEvent(event)
+        if self._sizes() != self.sheet.sizes:
+            self.rebuild()
         self._set_bars()
 
     def marks(self) -> Marks:
