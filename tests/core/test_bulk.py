@@ -109,7 +109,7 @@ def test_a_pattern_across_modes_says_why_not(index):
     made = copy_pattern(index, "signal-b", "home-fusion")
     assert [route.destination for route in fresh_of(index.plan, made.edit.apply(index.plan))] == ["local"]
     assert "Velmar" not in made.summary
-    assert "VLR001 A: VLR001 A (reflector module) is not reached by System Fusion." in made.summary
+    assert "link VLR001 A: VLR001 A (reflector module) is not reached by System Fusion." in made.summary
     assert "more" in made.summary
     with pytest.raises(EditRefused, match="no routes to copy"):
         copy_pattern(PlanIndex(replace(index.plan, routes=())), "signal-b", "signal-c")

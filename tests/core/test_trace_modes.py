@@ -15,7 +15,7 @@ from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.routes.punch import set_route
 from umbra_awl.core.trace.keyup import trace
 from umbra_awl.core.trace.model import mending
-from umbra_awl.core.trace.silent import why_silent
+from umbra_awl.core.trace.silent import calls_to_ask, why_silent
 
 PROFILES = shipped_profiles()
 TALK_A, LINK_A = "signal-b>vlr001-a@2", "signal-b>vlr001-a@1"
@@ -130,6 +130,15 @@ def silent(plan, route, call, radio="moor"):
 
 ISLES = "blackfell-dmr>isles-wide@2"
 CALL = ("blackfell-dmr", "isles-wide", 2)
+
+
+def test_calls_that_somebody_might_make(plan, index):
+    calls = calls_to_ask(index, index.routes[ISLES])
+    assert calls[0] == CALL
+    assert ("blackfell-dmr", "ostrand", 1) in calls  # not punched, and still somebody's call
+    assert calls.index(("blackfell-dmr", "ostrand", 1)) < calls.index(("cairnlow-dmr", "isles-wide", 2))
+    assert len(set(calls)) == len(calls) <= 300
+    assert silent(plan, ISLES, ("blackfell-dmr", "ostrand", 2)).shut.text == "4226 is not in its receive group list."
 
 
 def test_a_sound_channel_opens(plan):

@@ -11,6 +11,7 @@ from msgspec.structs import replace
 from umbra_awl.core.plan.edits import Edit, EditRefused, together
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import DmrAir, Plan, Route, Zone
+from umbra_awl.core.plan.places import place_word
 from umbra_awl.core.routes.crossing import Crossing, crossing
 from umbra_awl.core.routes.lists import members_of_all
 from umbra_awl.core.routes.punch import set_route, usual_routes
@@ -114,7 +115,9 @@ def copy_pattern(index: PlanIndex, source: str, target: str) -> Bulk:
 
 
 def _copied(index: PlanIndex, route: Route, target: str, fresh: set[str]) -> Route | Left:
-    name = index.destinations[route.destination].name
+    destination = index.destinations[route.destination]
+    place = place_word(index.services[route.service][1], destination, route.slot)
+    name = " ".join(filter(None, (place, destination.name)))
     verdict = _verdict(index, target, route.destination)
     if not verdict.possible:
         return Left(name, verdict.reason)

@@ -1,14 +1,15 @@
 """“Why do I hear nothing?”: a call that somebody makes, and what keeps one channel of one radio from opening for it."""
 
 from collections.abc import Iterator, Mapping
+from itertools import chain, islice
 from typing import NamedTuple
 
 from umbra_awl.core.fit.fitting import Fit
 from umbra_awl.core.plan.index import PlanIndex
-from umbra_awl.core.plan.model import AccessPoint, Destination, DmrAir, FmAir, FusionAir, Service
+from umbra_awl.core.plan.model import AccessPoint, Destination, DmrAir, FmAir, FusionAir, Route, Service
 from umbra_awl.core.plan.places import LINKS, is_pair
 from umbra_awl.core.routes.calls import call_through
-from umbra_awl.core.routes.crossing import mapped_dgid
+from umbra_awl.core.routes.crossing import crossing, mapped_dgid
 from umbra_awl.core.trace.ears import Condition, OnAir, conditions, first_shut
 from umbra_awl.core.trace.path import sends
 
@@ -45,6 +46,23 @@ def on_air(index: PlanIndex, service_key: str, destination_key: str, slot: int) 
     if isinstance(air, FusionAir):
         return OnAir(hz, "fusion", dgid=mapped_dgid(air, destination) or air.dgid_tx)
     return OnAir(hz, "dstar")
+
+
+MOST_CALLS = 300
+
+
+def calls_to_ask(index: PlanIndex, route: Route) -> tuple[tuple[str, str, int], ...]:
+    """Calls that somebody might make while one listens on a route: (service, destination, slot), the nearest first.
+
+    First the route's own, then what else its service carries, punched or not, then the routes of other services; at most 300.
+    """
+    access, service = index.services[route.service]
+    here: list[tuple[str, str, int]] = [(route.service, route.destination, route.slot)]
+    for destination in index.plan.destinations:
+        verdict = crossing(index, access, service, destination)
+        here.extend((service.key, destination.key, slot) for slot in verdict.slots if verdict.possible)
+    others = ((item.service, item.destination, item.slot) for item in index.plan.routes if item.service != service.key)
+    return tuple(islice(dict.fromkeys(chain(here, others)), MOST_CALLS))
 
 
 def why_silent(

@@ -4,7 +4,7 @@ from collections.abc import Callable, Iterator, Sequence
 from itertools import pairwise
 
 from PyQt6.QtGui import QShowEvent
-from PyQt6.QtWidgets import QComboBox, QDialog, QFormLayout, QLineEdit, QWidget
+from PyQt6.QtWidgets import QComboBox, QDialog, QFormLayout, QLabel, QLineEdit, QWidget
 
 from umbra_awl.core.facts.callsign import call_sign_fault, tidy_call_sign
 from umbra_awl.core.facts.dmr import talk_group_fault
@@ -210,6 +210,9 @@ class AddDestination(_Sheet):
         self.number.setPlaceholderText(
             "call and module: VLR001 C" if kind in TARGETS else hints.get(kind, "empty where known")
         )
+        label = self.form.labelForField(self.number)
+        if isinstance(label, QLabel):
+            label.setText("Module" if kind in TARGETS else "Call sign" if kind == "station" else "Number")
         mode = next((mode for mode, kinds in KINDS_OF.items() if kind in kinds and mode != "fm"), "")
         suits = next((item.key for item in self._bench.plan.networks if item.mode == mode), None)
         if suits is not None and kind not in {"echo", "disconnect", "local"}:

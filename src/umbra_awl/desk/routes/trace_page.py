@@ -5,6 +5,7 @@ from functools import partial
 
 from PyQt6.QtWidgets import QComboBox, QFormLayout, QLabel, QVBoxLayout, QWidget
 
+from umbra_awl.core.plan.model import Route
 from umbra_awl.core.trace.model import Listener, Trace
 from umbra_awl.desk.parts.radio_tabs import RadioTabs
 from umbra_awl.desk.parts.tabs import Tabs
@@ -180,18 +181,18 @@ class _CallChoice(QWidget):
             self._changed()
 
     def refresh(self) -> None:
-        """Offer every call that the plan knows; the selected route's own is chosen first."""
-        route = self._bench.route
+        """Offer the calls that somebody might make; the selected route's own comes first."""
+        from umbra_awl.core.trace.silent import calls_to_ask
+
+        route, index = self._bench.route, self._bench.index
         if route is None or (self._bench.plan, route.key) == self._shown:
             return
         self._shown = (self._bench.plan, route.key)
-        index = self._bench.index
         self.call.blockSignals(True)
         self.call.clear()
-        for key, item in index.routes.items():
-            self.call.addItem(index.label(item), (item.service, item.destination, item.slot))
-            if key == route.key:
-                self.call.setCurrentIndex(self.call.count() - 1)
+        for service, destination, slot in calls_to_ask(index, route):
+            self.call.addItem(index.label(Route(service, destination, slot)), (service, destination, slot))
+        self.call.setCurrentIndex(0)
         self.call.blockSignals(False)
 
     def chosen(self) -> tuple[str, str, int] | None:
