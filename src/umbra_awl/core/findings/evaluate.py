@@ -2,7 +2,8 @@
 
 What an edit touched is read off the values themselves: an edit keeps every value it does not change as the very same
 object. A route's findings depend on the route, the other route of its crossing, its service with its access point, its
-destination and the networks; a service's on itself, its access point, its routes, the station and the hotspots.
+destination and the networks; a service's on itself, its access point, its routes, the destinations, the station and the
+hotspots, and where it looks around, on the other services.
 """
 
 from collections.abc import Iterable, Mapping
@@ -15,7 +16,7 @@ from umbra_awl.core.findings.on_route import check_route, spot_of
 from umbra_awl.core.findings.on_service import check_service
 from umbra_awl.core.fit.profile import Profile
 from umbra_awl.core.plan.index import PlanIndex
-from umbra_awl.core.plan.model import Plan, Route, Value
+from umbra_awl.core.plan.model import AccessPoint, Plan, Route, Service, Value
 
 _Item = TypeVar("_Item", bound=Value)
 
@@ -80,7 +81,7 @@ class Evaluator:
         for key, (access, service) in index.services.items():
             again = touched.station or touched.destinations or key in touched.services
             again = again or key in touched.routed_services or key not in before
-            if again or (access.kind == "hotspot" and touched.services):
+            if again or (touched.services and _looks_around(access, service)):
                 kept[key] = tuple(check_service(index, access, service))
             else:
                 kept[key] = before[key]
@@ -97,6 +98,11 @@ class Evaluator:
             else:
                 kept.pop(id(route), None)
         self._routes = kept
+
+
+def _looks_around(access: AccessPoint, service: Service) -> bool:
+    """Whether a service's findings depend on other services: where a hotspot may stand, which module letters are free."""
+    return access.kind == "hotspot" or service.mode == "dstar"
 
 
 def _touched(old: Plan | None, new: Plan) -> _Touched:

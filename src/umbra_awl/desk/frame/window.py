@@ -1,17 +1,16 @@
 """The main window: places its parts and wires the command table; everything else is theirs."""
 
-from collections.abc import Callable
-from functools import cached_property, partial
+from functools import cached_property
 from pathlib import Path
 from typing import TYPE_CHECKING, cast
 
 from PyQt6.QtCore import QSize, Qt
-from PyQt6.QtGui import QCloseEvent, QKeySequence, QResizeEvent, QShortcut
+from PyQt6.QtGui import QCloseEvent, QResizeEvent
 from PyQt6.QtWidgets import QMainWindow, QStackedWidget, QWidget
 
 from umbra_awl.core.findings.model import SEVERITY_ORDER
 from umbra_awl.desk.commands import CommandTable
-from umbra_awl.desk.frame.course import STAGES, Course
+from umbra_awl.desk.frame.course import Course
 from umbra_awl.desk.frame.findings import FindingsPanel
 from umbra_awl.desk.frame.message import MessageBar
 from umbra_awl.desk.frame.offers import offers
@@ -19,6 +18,7 @@ from umbra_awl.desk.frame.plan_menu import PlanActions
 from umbra_awl.desk.frame.ribbon import Ribbon
 from umbra_awl.desk.frame.topline import TopLine
 from umbra_awl.desk.frame.welcome import Welcome
+from umbra_awl.desk.frame.window_commands import add_commands
 from umbra_awl.desk.parts.widgets import column, row
 from umbra_awl.desk.settings import Settings
 from umbra_awl.desk.theme.theme import Theme
@@ -68,7 +68,7 @@ class MainWindow(QMainWindow):
         self.commands = CommandTable()
         self.stages: dict[str, Stage] = {}
         self.findings = FindingsPanel(bench)
-        self._add_commands()
+        add_commands(self)
         self._place()
         bench.stage_wanted.connect(self.open_stage)
         bench.said.connect(self.message.say)
@@ -91,7 +91,7 @@ class MainWindow(QMainWindow):
         self.canvas = QStackedWidget()
         self.side = SideStack()
         self.ribbon = Ribbon(self.bench, self.theme)
-        self.ribbon.opened.connect(lambda: self._routes().show_page(2))
+        self.ribbon.opened.connect(lambda: self.routes().show_page(2))
         self.welcome = Welcome(self.plans, self.settings)
         self.canvas.addWidget(self.welcome)
         self._right = QWidget()
@@ -120,85 +120,43 @@ class MainWindow(QMainWindow):
         super().resizeEvent(event)
         self._fit_right()
 
-    def _add_commands(self) -> None:
-        add, bench = self.commands.add, self.bench
-        add("find", "Find or do anything", self._find, "Ctrl+K")
-        add("open", "Open a plan", self.plans.ask_open, "Ctrl+O")
-        add("new", "New plan", self.plans.ask_new, "Ctrl+N")
-        add("save", "Save the plan", bench.save, "Ctrl+S")
-        add("copy", "Save a copy", self.plans.ask_copy, "Ctrl+Shift+S")
-        add("share", "Save a copy to share, IDs left out", self.plans.ask_share)
-        add("share-ids", "Save a copy to share, with the IDs in it", partial(self.plans.ask_share, with_ids=True))
-        add("undo", "Undo", bench.undo, "Ctrl+Z")
-        add("redo", "Redo", bench.redo, "Ctrl+Shift+Z")
-        add("theme", "Change between light and dark", self._toggle_theme, "Ctrl+L")
-        add("larger", "Larger text", partial(self._rescale, 1), "Ctrl++")
-        add("smaller", "Smaller text", partial(self._rescale, -1), "Ctrl+-")
-        for number, (key, name) in enumerate(STAGES, 1):
-            add(f"stage-{key}", f"Go to {name}", partial(self.open_stage, key), f"Ctrl+{number}")
-        add("next-finding", "Show the next finding", self.findings.next, "F8")
-        add("repair", "Repair the first finding here", self.findings.repair_first, "Ctrl+R")
-        add("fold", "Fold or open the findings", self.findings.toggle, "F9")
-        add("pane", "Go to the next pane", self._next_pane, "F6")
-        add("next-radio", "Next radio", self._next_radio, "Ctrl+Tab")
-        add("add-access", "Add an access point", lambda: self._routes().add_access(), "Ctrl+Shift+A")
-        add("add-destination", "Add a destination", lambda: self._routes().add_destination(), "Ctrl+Shift+D")
-        add("import", "Import a directory", lambda: self._access().import_file(), "Ctrl+Shift+I")
-        add("survey", "Show what is on the air around you", lambda: self._access().show_page(0))
-        add("people", "Find people", lambda: self._access().show_page(2), "Ctrl+Shift+P")
-        add("trips", "Show the trips", lambda: self._access().show_side(1), "Ctrl+Shift+T")
-        self._add_routes_commands()
-        add("zones", "Show the zones", lambda: self._routes().show_side(1), "Ctrl+Shift+Y")
-        add("read", "Read the radio", self._read, "F5")
-        add("name", "Name the plan", self.plans.ask_name)
-        for command in self.commands:
-            if command.keys:
-                QShortcut(QKeySequence(command.keys), self, command.does)
-
-    def _add_routes_commands(self) -> None:
-        def add(name: str, text: str, does: "Callable[[RoutesStage], object]", keys: str = "") -> None:
-            self.commands.add(name, text, lambda: does(self._routes()), keys)
-
-        add("sheet", "Show the punch sheet", lambda stage: stage.show_page(0), "Ctrl+Shift+U")
-        add("names", "Show the names on every radio", lambda stage: stage.show_page(1), "Ctrl+Shift+N")
-        add("trace", "Show the trace in full", lambda stage: stage.show_page(2), "Ctrl+T")
-        add("silent", "Why do I hear nothing?", lambda stage: stage.why_silent(), "Ctrl+Shift+H")
-        add("style", "House style of names", lambda stage: stage.show_side(2))
-        add("fill-row", "Punch the destination through every service", lambda stage: stage.work.fill_row())
-        add("fill-column", "Punch all that the service reaches", lambda stage: stage.work.fill_column())
-        add(
-            "copy-pattern", "Copy the service's pattern to another", lambda stage: stage.work.ask_copy(), "Ctrl+Shift+C"
-        )
-
-    def _find(self) -> None:
+    def begin_finding(self) -> None:
+        """Begin to type in the find-or-do box."""
         self.top.finder.begin()
 
-    def _routes(self) -> "RoutesStage":
+    def routes(self) -> "RoutesStage":
+        """The Routes stage, opened."""
         self.open_stage("routes")
         return cast("RoutesStage", self.stages["routes"])
 
-    def _access(self) -> "AccessStage":
+    def access(self) -> "AccessStage":
+        """The Access stage, opened."""
         self.open_stage("access")
         return cast("AccessStage", self.stages["access"])
 
-    def _read(self) -> None:
+    def read_radio(self) -> None:
+        """Open Transfer and read the chosen radio."""
         self.open_stage("transfer")
         self.runner.read()
 
-    def _toggle_theme(self) -> None:
+    def toggle_theme(self) -> None:
+        """Change between light and dark, and remember it."""
         self.theme.toggle()
         self.settings.keep(theme=self.theme.choice)
 
-    def _rescale(self, steps: int) -> None:
+    def rescale(self, steps: int) -> None:
+        """Make the text larger or smaller, and remember it."""
         self.theme.rescale(steps)
         self.settings.keep(scale=self.theme.scale)
 
-    def _next_radio(self) -> None:
+    def next_radio(self) -> None:
+        """Choose the next radio."""
         keys = list(self.bench.index.radios)
         if keys:
             self.bench.choose_radio(keys[(keys.index(self.bench.radio_key) + 1) % len(keys)])
 
-    def _next_pane(self) -> None:
+    def next_pane(self) -> None:
+        """Give the keyboard to the next pane."""
         panes = [self.canvas, self.side, self.findings, self.course]
         focused = self.focusWidget()
         at = next((place for place, pane in enumerate(panes) if focused is not None and pane.isAncestorOf(focused)), -1)
