@@ -168,6 +168,16 @@ def test_the_duplex_remedy_is_said_for_a_simplex_hotspot_only(plan, index):
     assert "duplex" not in one(far, "rpt-blank").text
 
 
+def test_a_reflector_memory_that_is_neither_link_nor_talk(plan):
+    from umbra_awl.core.plan.model import Route
+
+    lone = replace(plan, routes=(*plan.routes, Route("signal-c", "vlr001-e"), Route("signal-c", "unlink")))
+    finding = one(lone, "slot-not-used")
+    assert "one that talks; this one is neither" in finding.text
+    assert finding.repair.label == "Make it the memory that links"
+    assert "signal-c>vlr001-e@1" in {route.key for route in finding.repair.edit.apply(lone).routes}
+
+
 def test_a_direct_link_comes_with_its_advice(plan, index):
     from umbra_awl.core.routes.punch import punch
 

@@ -225,6 +225,9 @@ def test_both_schools_on_one_repeater_from_the_menu(window, stage):
         next(action for action in stage.work.menu.actions() if action.text().startswith(words)).trigger()
     mine = {route.destination for route in window.bench.plan.routes if route.service == "cairnlow-dmr"}
     assert {"local", "dialled", "disconnect", "isles-wide", "nessa-torrick", "echo"} <= mine
+    window.commands["rows-columns"].does()
+    assert stage.work.menu.isVisible()
+    stage.work.menu.close()
     window.bench.select(Selection())
     stage.work.fill()
     assert "Select a crossing" in entries(stage.work.menu)[-1]

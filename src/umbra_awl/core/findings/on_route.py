@@ -14,6 +14,7 @@ from umbra_awl.core.findings.on_fusion import check_fusion_route
 from umbra_awl.core.findings.on_service import tone_finding
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import Call, DmrAir, DstarAir, FmAir, Route
+from umbra_awl.core.plan.places import is_pair, place_word
 from umbra_awl.core.routes.calls import call_through, network_reached
 from umbra_awl.core.routes.crossing import crossing
 from umbra_awl.core.routes.punch import fill, set_route
@@ -122,11 +123,16 @@ def _check_foreign(index: PlanIndex, spot: Spot) -> Iterator[Finding]:
 def _slot_finding(index: PlanIndex, spot: Spot, slots: tuple[int, ...]) -> Finding:
     usable = " and ".join(map(str, slots))
     text = f"{spot.where} uses {'slot ' + usable if any(slots) else 'no slots'}; the route has slot {spot.route.slot}."
+    pair = is_pair(spot.service, spot.destination)
+    if pair:
+        text = f"{spot.destination.name} takes a memory that links and one that talks; this one is neither."
     taken = {route.slot for route in index.by_crossing[spot.route.service, spot.route.destination]}
     free = next((slot for slot in slots if slot not in taken), None)
     if free is None:
         return Finding(WRONG_SLOT, spot.target, text, Repair("Fill the hole", fill(index, [spot.route])))
     label = f"Move to slot {free}" if free else "Take the slot away"
+    if pair:
+        label = f"Make it the memory that {place_word(spot.service, spot.destination, free)}s"
     return Finding(WRONG_SLOT, spot.target, text, Repair(label, set_route(index, spot.route.key, label, slot=free)))
 
 

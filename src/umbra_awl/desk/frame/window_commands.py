@@ -67,6 +67,8 @@ def _of_routes(window: "MainWindow") -> None:
     add("style", "House style of names", lambda stage: stage.show_side(2))
     add("fill-row", "Punch the destination through every service", lambda stage: stage.work.fill_row())
     add("fill-column", "Punch all that the service reaches", lambda stage: stage.work.fill_column())
+    rows = "Rows and columns: templates, patterns"
+    add("rows-columns", rows, lambda stage: stage.work.open(), "Ctrl+Shift+M")
     copy = "Copy the service's pattern to another"
     add("copy-pattern", copy, lambda stage: stage.work.ask_copy(), "Ctrl+Shift+C")
 

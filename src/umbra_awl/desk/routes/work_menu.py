@@ -8,6 +8,7 @@ from umbra_awl.core.routes.bulk import SCHOOLS, apply_school, copy_pattern, fill
 from umbra_awl.desk.parts.widgets import act
 from umbra_awl.desk.routes import hands
 from umbra_awl.desk.routes.sheet import PunchSheet
+from umbra_awl.desk.routes.sheet_layout import column_of
 from umbra_awl.desk.workbench import Workbench
 
 
@@ -24,6 +25,10 @@ class WorkMenu:
         self.menu.setToolTipsVisible(True)
         self.menu.aboutToShow.connect(self.fill)
         self.button.setMenu(self.menu)
+
+    def open(self) -> None:
+        """Open the menu under its button."""
+        self.menu.popup(self.button.mapToGlobal(self.button.rect().bottomLeft()))
 
     def fill(self) -> None:
         """Offer what suits the selection."""
@@ -56,8 +61,6 @@ class WorkMenu:
             action.setEnabled(False)
 
     def _name(self, service: str) -> str:
-        from umbra_awl.desk.routes.sheet_layout import column_of
-
         access, found = self._bench.index.services[service]
         return f"{access.site}, {column_of(access, found).head}"
 
