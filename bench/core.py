@@ -15,7 +15,7 @@ from bench.measure import Result, against, timed
 from bench.plans import big_plan
 from umbra_awl.core.findings.evaluate import Evaluator
 from umbra_awl.core.fit.fitting import fit
-from umbra_awl.core.fit.profile import shipped_profiles
+from umbra_awl.core.fit.profile_file import shipped_profiles
 from umbra_awl.core.plan.edits import set_fields
 from umbra_awl.core.plan.files import write_atomic
 from umbra_awl.core.plan.form import parse_plan, plan_bytes

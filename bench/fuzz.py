@@ -15,7 +15,7 @@ from umbra_awl.core.directory.table import open_table
 from umbra_awl.core.directory.track import read_track
 from umbra_awl.core.fit.fitting import fit
 from umbra_awl.core.fit.memory import MemoryFormError, memory_bytes, parse_memory
-from umbra_awl.core.fit.profile import SHIPPED, ProfileError, parse_profile, shipped_profiles
+from umbra_awl.core.fit.profile_file import SHIPPED, ProfileError, parse_profile, shipped_profiles
 from umbra_awl.core.plan.form import PlanFormError, parse_plan, plan_bytes
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.journal import Record, parse_line, record_line

@@ -4,15 +4,16 @@ import json
 from pathlib import Path
 
 from umbra_awl.core.fit.memory import memory_schema
+from umbra_awl.core.fit.profile_file import profile_schema
 from umbra_awl.core.plan.form import schema
 
 OUT = Path(__file__).parent.parent / "docs" / "schemas"
 
 
 def main() -> None:
-    """Write both."""
+    """Write them."""
     OUT.mkdir(parents=True, exist_ok=True)
-    for name, content in (("plan", schema()), ("memory", memory_schema())):
+    for name, content in (("plan", schema()), ("memory", memory_schema()), ("profile", profile_schema())):
         (OUT / f"{name}.schema.json").write_text(json.dumps(content, indent=1, sort_keys=True) + "\n", "utf-8")
 
 

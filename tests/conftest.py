@@ -5,7 +5,7 @@ import os
 import pytest
 from hypothesis import HealthCheck, settings
 
-from umbra_awl.core.fit.profile import shipped_profiles
+from umbra_awl.core.fit.profile_file import shipped_profiles
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.demo.fresh import demo_plan
 

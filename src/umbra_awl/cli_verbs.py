@@ -29,7 +29,7 @@ def guarded(verb: Callable[_P, int]) -> Callable[_P, None]:
     @wraps(verb)
     def run(*args: _P.args, **kwargs: _P.kwargs) -> None:
         from umbra_awl.core.directory.errors import DirectoryError
-        from umbra_awl.core.fit.profile import ProfileError
+        from umbra_awl.core.fit.profile_file import ProfileError
 
         try:
             code = verb(*args, **kwargs)
@@ -66,7 +66,7 @@ def check(plan: Path, as_json: bool) -> int:
     from umbra_awl.core.findings.aside import reason_for
     from umbra_awl.core.findings.evaluate import Evaluator
     from umbra_awl.core.findings.model import SEVERITY_WORDS
-    from umbra_awl.core.fit.profile import shipped_profiles
+    from umbra_awl.core.fit.profile_file import shipped_profiles
 
     opened, evaluator = read_plan(plan), Evaluator(shipped_profiles())
     found = evaluator.evaluate(PlanIndex(opened))
@@ -119,7 +119,7 @@ def fit(plan: Path, radio: str, out: Path, as_json: bool) -> int:
 
 
 def _profile(radio: OwnedRadio) -> Any:
-    from umbra_awl.core.fit.profile import shipped_profiles
+    from umbra_awl.core.fit.profile_file import shipped_profiles
 
     profile = shipped_profiles().get(radio.profile)
     if profile is None:
@@ -184,7 +184,7 @@ def standin() -> None:
 @guarded
 def standin_radio(profile_key: str, memory: Path, port: Path, wanted: tuple[str, ...], speed: float) -> int:
     """Be a radio on a pseudo-terminal until stopped; prints a JSON line for each thing its owner would see."""
-    from umbra_awl.core.fit.profile import read_profile, shipped_profiles
+    from umbra_awl.core.fit.profile_file import read_profile, shipped_profiles
     from umbra_awl.standins.radio.faults import FaultError, Faults, parse_fault
     from umbra_awl.standins.radio.process import Setup, run
 

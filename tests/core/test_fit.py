@@ -9,7 +9,7 @@ from msgspec.structs import replace
 from tests.strategies import plans
 from umbra_awl.core.fit.fitting import fit
 from umbra_awl.core.fit.memory import MemoryFormError, memory_bytes, parse_memory
-from umbra_awl.core.fit.profile import SHIPPED, ProfileError, parse_profile, read_profile, shipped_profiles
+from umbra_awl.core.fit.profile_file import SHIPPED, ProfileError, parse_profile, read_profile, shipped_profiles
 from umbra_awl.core.plan.edit_access import swap_offset
 from umbra_awl.core.plan.edit_station import set_guard, set_licence
 from umbra_awl.core.plan.index import PlanIndex
@@ -185,7 +185,7 @@ def test_shipped_profiles(key):
         ("key =", "key ==", "not readable TOML"),
         ("record = 48", "record = 480", "reaches into"),
         ("power_watts = [1.0, 5.0]", "power_watts = [5.0, 1.0]", "lowest first"),
-        ("length = 10", "length = 2", "at least 4 characters"),
+        ("length = 10", "length = 2", "show 4 to 64 characters"),
         ("size = 65536", "size = 50000", "beyond its size"),
     ],
 )

@@ -105,9 +105,10 @@ def test_the_published_schemas_are_current():
     from pathlib import Path
 
     from umbra_awl.core.fit.memory import memory_schema
+    from umbra_awl.core.fit.profile_file import profile_schema
 
     folder = Path(__file__).parents[2] / "docs" / "schemas"
-    for name, content in (("plan", schema()), ("memory", memory_schema())):
+    for name, content in (("plan", schema()), ("memory", memory_schema()), ("profile", profile_schema())):
         assert json.loads((folder / f"{name}.schema.json").read_text("utf-8")) == json.loads(json.dumps(content)), (
             "run scripts/schemas.py"
         )

@@ -4,7 +4,7 @@ import pytest
 from hypothesis import given
 
 from tests.strategies import plans
-from umbra_awl.core.fit.profile import shipped_profiles
+from umbra_awl.core.fit.profile_file import shipped_profiles
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import NameStyle, Short
 from umbra_awl.core.routes.names import NameRules, name_routes

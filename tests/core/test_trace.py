@@ -3,7 +3,7 @@ from hypothesis import given
 
 from tests.strategies import plans
 from umbra_awl.core.fit.fitting import fit
-from umbra_awl.core.fit.profile import shipped_profiles
+from umbra_awl.core.fit.profile_file import shipped_profiles
 from umbra_awl.core.plan.edit_access import set_air, set_service, swap_offset
 from umbra_awl.core.plan.edit_station import set_guard, set_licence
 from umbra_awl.core.plan.edits import set_fields

@@ -7,7 +7,7 @@ from msgspec.structs import replace
 from tests.strategies import plans
 from umbra_awl.core.findings.evaluate import findings_of
 from umbra_awl.core.fit.fitting import fit
-from umbra_awl.core.fit.profile import shipped_profiles
+from umbra_awl.core.fit.profile_file import shipped_profiles
 from umbra_awl.core.plan.edit_access import set_air, set_service
 from umbra_awl.core.plan.edit_station import set_identity
 from umbra_awl.core.plan.edits import set_fields

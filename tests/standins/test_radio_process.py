@@ -2,7 +2,7 @@ from datetime import datetime
 
 import pytest
 
-from umbra_awl.core.fit.profile import shipped_profiles
+from umbra_awl.core.fit.profile_file import shipped_profiles
 from umbra_awl.core.transfer.carry import read_radio, restore_radio, write_radio
 from umbra_awl.core.transfer.errors import NoPortError, UnpluggedError
 from umbra_awl.core.transfer.link import Link

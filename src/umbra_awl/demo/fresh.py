@@ -11,7 +11,7 @@ from umbra_awl.core.directory.importing import read_incoming, take
 from umbra_awl.core.directory.store import Store
 from umbra_awl.core.directory.table import open_table
 from umbra_awl.core.fit.fitting import fit
-from umbra_awl.core.fit.profile import shipped_profiles
+from umbra_awl.core.fit.profile_file import shipped_profiles
 from umbra_awl.core.plan.edit_access import swap_offset
 from umbra_awl.core.plan.files import write_atomic
 from umbra_awl.core.plan.form import parse_plan

@@ -12,7 +12,7 @@ class Shipped(Mapping[str, "Profile"]):
 
     @staticmethod
     def _all() -> "dict[str, Profile]":
-        from umbra_awl.core.fit.profile import shipped_profiles
+        from umbra_awl.core.fit.profile_file import shipped_profiles
 
         return shipped_profiles()
 

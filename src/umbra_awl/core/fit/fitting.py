@@ -1,20 +1,21 @@
 """Fitting: a plan and one owned radio make a memory and a report. Pure, and the same to the byte every time."""
 
-from collections.abc import Iterable
 from typing import NamedTuple
 
-from umbra_awl.core.facts.modes import MODE_WORDS
 from umbra_awl.core.fit.book import Contacts, GroupLists
+from umbra_awl.core.fit.carrying import carried_routes, chosen_zones
 from umbra_awl.core.fit.channels import ChannelMaker
+from umbra_awl.core.fit.entries import entry_gauges, fit_entries
 from umbra_awl.core.fit.memory import Channel, Memory, MemoryList
 from umbra_awl.core.fit.placing import fit_scans, fit_zones
 from umbra_awl.core.fit.profile import Profile
+from umbra_awl.core.fit.radio_wide import fit_settings
 from umbra_awl.core.fit.report import Gauge, Line, Report
 from umbra_awl.core.plan.index import PlanIndex
-from umbra_awl.core.plan.model import OwnedRadio, Route, RouteList
+from umbra_awl.core.plan.model import OwnedRadio
 from umbra_awl.core.routes.calls import called
-from umbra_awl.core.routes.lists import members_of_all, zones_in_force
-from umbra_awl.core.routes.names import Named, fold, name_routes
+from umbra_awl.core.routes.lists import members_of_all
+from umbra_awl.core.routes.names import Named, fold, lost_characters, name_routes
 
 
 class Fit(NamedTuple):
@@ -32,16 +33,17 @@ class Fit(NamedTuple):
 def fit(index: PlanIndex, radio: OwnedRadio, profile: Profile) -> Fit:
     """Fit a plan to one radio."""
     lines: list[Line] = []
-    zones, members = _chosen_zones(index, radio)
-    routes = _carried(index, profile, members.values(), lines)
-    names = name_routes(index, routes, profile.display.rules)
+    zones, members = chosen_zones(index, radio)
+    routes = carried_routes(index, radio, profile, members.values(), lines)
+    names = name_routes(index, routes, profile.display.rules, radio.style, _pinned(radio))
     contacts = Contacts(index, profile, routes)
     groups = GroupLists(profile)
     channels = ChannelMaker(index, radio, profile, (contacts, groups), names, lines).make(routes)
     numbers = {channel.route: channel.number for channel in channels}
-    kept_zones, first_of = fit_zones(zones, members, numbers, profile, lines)
+    kept_zones, first_of = fit_zones(zones, members, numbers, profile, (lines, frozenset(radio.cut)))
     scans = fit_scans(index.plan.scans, members_of_all(index, index.plan.scans), numbers, profile, lines)
-    _say_names(names, numbers, lines)
+    entries = fit_entries(index, profile, routes, channels, lines)
+    _say_names(names, profile, lines)
     identity = index.identity_of(radio)
     memory = Memory(
         profile.key,
@@ -54,8 +56,15 @@ def fit(index: PlanIndex, radio: OwnedRadio, profile: Profile) -> Fit:
         kept_zones,
         scans,
         *_extras(index, radio, profile, contacts, first_of),
+        *entries,
+        fit_settings(index, radio, profile, channels, lines),
     )
-    return Fit(memory, Report((*lines, *contacts.lines, *groups.lines), _gauges(memory, profile)), names)
+    gauges = (*_gauges(memory, profile), *entry_gauges(entries, profile))
+    return Fit(memory, Report((*lines, *contacts.lines, *groups.lines), gauges), names)
+
+
+def _pinned(radio: OwnedRadio) -> dict[str, str]:
+    return {item.route: item.name for item in radio.names}
 
 
 def _extras(
@@ -73,46 +82,14 @@ def _extras(
     return note, alias, contacts.number_of(call), tuple(halves)
 
 
-def _chosen_zones(index: PlanIndex, radio: OwnedRadio) -> tuple[list[RouteList], dict[str, tuple[str, ...]]]:
-    zones: list[RouteList] = [zone for zone in zones_in_force(index) if radio.zones is None or zone.key in radio.zones]
-    return zones, members_of_all(index, zones)
-
-
-def _carried(index: PlanIndex, profile: Profile, members: Iterable[tuple[str, ...]], lines: list[Line]) -> list[Route]:
-    """The routes that zones use and the radio can carry, in the order of punching."""
-    used = {key for keys in members for key in keys}
-    carried: list[Route] = []
-    for key, route in index.routes.items():
-        mode = index.services[route.service][1].mode
-        if mode not in profile.modes:
-            lines.append(Line("other mode", key, index.label(route), f"{profile.name} has no {MODE_WORDS[mode]}."))
-            continue
-        reason = "It is in no zone of this radio." if key not in used else _unfit(index, profile, route)
-        if reason:
-            lines.append(Line("left out", key, index.label(route), reason))
-        else:
-            carried.append(route)
-    limit = profile.limits.channels
-    for route in carried[limit:]:
-        reason = (
-            f"The radio holds {limit} channels and the plan asks for {len(carried)}; the last punched are left out."
-        )
-        lines.append(Line("left out", route.key, index.label(route), reason))
-    return carried[:limit]
-
-
-def _unfit(index: PlanIndex, profile: Profile, route: Route) -> str:
-    _access, service = index.services[route.service]
-    if not profile.receives(service.rx_hz):
-        return f"{profile.name} does not receive on this frequency."
-    return ""
-
-
-def _say_names(names: dict[str, Named], numbers: dict[str, int], lines: list[Line]) -> None:
+def _say_names(names: dict[str, Named], profile: Profile, lines: list[Line]) -> None:
     for key, named in names.items():
-        if key not in numbers or (named.name == named.full and not named.told_apart):
+        if named.name == named.full and not named.told_apart:
             continue
-        if named.told_apart:
+        if not named.full.isascii() and (lost := lost_characters(named.full, profile.display.rules)):
+            reason = f"This radio cannot show {' '.join(lost)}; “{named.full}” goes without."
+            lines.append(Line("characters", key, named.name, reason))
+        elif named.told_apart:
             lines.append(Line("told apart", key, named.name, f"“{named.full}” shortened would meet another name."))
         elif named.name.upper() != named.full.upper():
             lines.append(Line("shortened", key, named.name, f"for “{named.full}”"))

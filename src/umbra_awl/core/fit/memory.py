@@ -73,6 +73,52 @@ class MemoryList(_Row, frozen=True):
     hang_ms: int = 0
 
 
+class AccessEntry(_Row, frozen=True):
+    """One line of a D-STAR radio's access list: RPT1 and RPT2 of eight characters, frequencies in hertz as the radio has them."""
+
+    number: int
+    name: str
+    rpt1: str
+    rpt2: str
+    rx_hz: int
+    tx_hz: int
+
+
+class CallSign(_Row, frozen=True):
+    """One of a D-STAR radio's call-sign memories: what goes into UR, eight characters."""
+
+    number: int
+    name: str
+    ur: str
+
+
+class Room(_Row, frozen=True):
+    """One of a System Fusion radio's room memories."""
+
+    number: int
+    name: str
+    room: int
+
+
+class KeyPress(_Row, frozen=True):
+    """What one press of a key does."""
+
+    key: str
+    press: str
+    action: str
+
+
+class Settings(_Row, frozen=True):
+    """What holds for the whole radio; None, zero and empty mean: left as the radio has it."""
+
+    startup: str | None = None
+    quick_texts: tuple[str, ...] = ()
+    position: str | None = None
+    time_out_s: int = 0
+    auto_offset: bool | None = None
+    keys: tuple[KeyPress, ...] = ()
+
+
 class Memory(_Row, frozen=True):
     """All we own of one radio's memory.
 
@@ -93,6 +139,10 @@ class Memory(_Row, frozen=True):
     alias: str = ""
     one_touch: int = 0
     halves: tuple[int, ...] = ()
+    access_list: tuple[AccessEntry, ...] = ()
+    call_signs: tuple[CallSign, ...] = ()
+    rooms: tuple[Room, ...] = ()
+    settings: Settings = Settings()
 
 
 class MemoryFormError(ValueError):

@@ -14,9 +14,13 @@ def fit_zones(
     members: dict[str, tuple[str, ...]],
     numbers: dict[str, int],
     profile: Profile,
-    lines: list[Line],
+    said: tuple[list[Line], frozenset[str]],
 ) -> tuple[tuple[MemoryList, ...], dict[str, int]]:
-    """Zones as the radio holds them, too long ones split with a line; and the number of each zone's first part."""
+    """Zones as the radio holds them, and the number of each zone's first part.
+
+    `said` is the report's lines, and the keys of zones that are cut where they are too long; the others are split.
+    """
+    lines, cut = said
     most, longest = profile.limits.zones, profile.limits.zone_channels
     placed: list[MemoryList] = []
     first_of: dict[str, int] = {}
@@ -24,7 +28,11 @@ def fit_zones(
     for item in zones:
         channels = [numbers[key] for key in members[item.key] if key in numbers]
         parts = [channels[at : at + longest] for at in range(0, len(channels), longest)]
-        if len(parts) > 1:
+        if len(parts) > 1 and item.key in cut:
+            reason = f"It has {len(channels)} channels; you chose to keep the first {longest} in one zone."
+            lines.append(Line("cut", item.key, item.name, reason))
+            parts = parts[:1]
+        elif len(parts) > 1:
             reason = f"It has {len(channels)} channels; a zone of this radio takes {longest}, so it became {len(parts)} zones."
             lines.append(Line("split", item.key, item.name, reason))
         if parts and len(placed) < most:

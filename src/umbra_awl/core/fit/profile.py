@@ -1,27 +1,33 @@
-"""Radio profiles: what a radio can hold and show, read from TOML files that a user can copy and edit."""
+"""Radio profiles: what a radio can hold and show, as values. `profile_file.py` reads and writes them as TOML."""
 
-import tomllib
-from functools import cache
-from itertools import pairwise
-from pathlib import Path
 from typing import Literal
 
 import msgspec
 
-from umbra_awl.core.plan.model import Admit, DataSpeed, Mode
+from umbra_awl.core.fit.keypad import Keypad
+from umbra_awl.core.plan.model import Admit, DataSpeed, Mode, PositionSource
 from umbra_awl.core.routes.names import NameRules
 
 FORMAT = "umbra-awl profile"
 VERSION = 1
-WayIn = Literal["cable", "card", "app", "keypad"]
-SHIPPED = Path(__file__).parent / "profiles"
+WayIn = Literal["cable", "card", "app", "keypad", "file"]
+PeopleColumn = Literal["id", "call", "name", "place", "country"]
+KeyAction = Literal[
+    "one-touch", "zone up", "zone down", "power", "monitor", "scan", "battery", "reverse", "lock", "none"
+]
+KEY_ACTIONS: tuple[KeyAction, ...] = (
+    "one-touch", "zone up", "zone down", "power", "monitor", "scan", "battery", "reverse", "lock", "none",
+)  # fmt: skip
+WAY_WORDS: dict[WayIn, str] = {
+    "cable": "cable",
+    "card": "memory card",
+    "app": "phone app",
+    "keypad": "its keypad",
+    "file": "another program",
+}
 
 
-class ProfileError(ValueError):
-    """A profile that cannot be used; the message names the file, the field and what belongs there."""
-
-
-class _Part(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
+class _Part(msgspec.Struct, frozen=True, forbid_unknown_fields=True, omit_defaults=True):
     """Base of a profile's parts."""
 
 
@@ -37,7 +43,7 @@ class Display(_Part, frozen=True):
 
     length: int
     characters: str
-    upper: bool
+    upper: bool = False
 
     @property
     def rules(self) -> NameRules:
@@ -46,17 +52,20 @@ class Display(_Part, frozen=True):
 
 
 class Limits(_Part, frozen=True):
-    """How many of each thing the radio holds."""
+    """How many of each thing the radio holds; `access_list`, `call_signs` and `rooms` are kinds of memories of their own."""
 
     channels: int
     zones: int
     zone_channels: int
-    contacts: int
-    group_lists: int
-    group_list_members: int
-    scan_lists: int
-    scan_members: int
+    contacts: int = 1
+    group_lists: int = 1
+    group_list_members: int = 1
+    scan_lists: int = 1
+    scan_members: int = 1
     scan_hang_s: float = 10.0
+    access_list: int = 0
+    call_signs: int = 0
+    rooms: int = 0
 
 
 class Line(_Part, frozen=True):
@@ -74,7 +83,7 @@ class Region(_Part, frozen=True):
 
 
 class Image(_Part, frozen=True):
-    """Where in the radio's memory our tables lie. All other bytes are the radio's own."""
+    """Where in the radio's memory our tables lie, in bytes; `settings_at` 0: it has none. All other bytes are the radio's own."""
 
     size: int
     identity_at: int
@@ -83,6 +92,7 @@ class Image(_Part, frozen=True):
     group_lists: Region
     zones: Region
     scans: Region
+    settings_at: int = 0
 
 
 class Battery(_Part, frozen=True):
@@ -99,19 +109,66 @@ class Needs(_Part, frozen=True):
 
     `zero_offset`: it fills RPT1 and RPT2 only in duplex memories, so a simplex hotspot's memory is duplex with an offset of 0.
     `one_entry`: it refuses two access entries with the same call sign and module.
+    `separate_pages`: its digital settings stand on pages of their own, away from the memory's.
     """
 
     zero_offset: bool = False
     one_entry: bool = False
+    separate_pages: bool = False
+
+
+class Key(_Part, frozen=True):
+    """A key that the owner may set, and which presses of it count as two."""
+
+    name: str
+    presses: tuple[Literal["short", "long"], ...] = ("short", "long")
 
 
 class Extras(_Part, frozen=True):
-    """What else a radio has: characters of talker alias, a one-touch key, halves of its display, how fast its data goes."""
+    """What else a radio has.
+
+    `alias`, `startup` and `quick_length` are characters; `halves` those of its display; `decoders` the digital calls it decodes
+    at once; `time_outs_s` the choices of its time-out timer; `auto_offset` whether it shifts by itself unless told not to.
+    """
 
     alias: int = 0
     one_touch: bool = False
     halves: int = 1
+    decoders: int = 1
     data: DataSpeed = "none"
+    startup: int = 0
+    quick_texts: int = 0
+    quick_length: int = 20
+    position: tuple[PositionSource, ...] = ("none",)
+    time_outs_s: tuple[int, ...] = ()
+    auto_offset: bool = False
+    keys: tuple[Key, ...] = ()
+    actions: tuple[KeyAction, ...] = ()
+
+
+class Firmware(_Part, frozen=True):
+    """A variant of the radio's firmware, trading one thing for another: people against hours of recording."""
+
+    key: str
+    name: str
+    people: int = 0
+    recording_h: float = 0.0
+
+
+class PeopleTable(_Part, frozen=True):
+    """How the radio takes its people list: columns in their order, sorted by what, characters a name, bytes a record."""
+
+    columns: tuple[PeopleColumn, ...] = ("id", "call", "name", "place", "country")
+    order: Literal["id", "call", "name"] = "id"
+    name_length: int = 16
+    record: int = 64
+
+
+class App(_Part, frozen=True):
+    """A phone app that works with the radio on one phone platform; `needs` is what must be bought beside it."""
+
+    platform: str
+    needs: str = ""
 
 
 _NOWHERE = Region(0, 0)
@@ -120,7 +177,10 @@ _NO_LINE = Line(0, 0)
 
 
 class Profile(_Part, frozen=True):
-    """One kind of radio. `antenna_dbi` is the gain of the antenna that comes with it; only those with a cable have an image."""
+    """One kind of radio. `antenna_dbi` is the gain of the antenna that comes with it; only those with a cable have an image.
+
+    `beside` names what must be bought besides, `own_of` the profile that one of the operator's own was made from.
+    """
 
     key: str
     name: str
@@ -140,6 +200,13 @@ class Profile(_Part, frozen=True):
     ways_in: tuple[WayIn, ...] = ("cable",)
     needs: Needs = Needs()
     extras: Extras = Extras()
+    firmware: tuple[Firmware, ...] = ()
+    people: PeopleTable | None = None
+    apps: tuple[App, ...] = ()
+    beside: tuple[str, ...] = ()
+    keypad: Keypad | None = None
+    shape: Literal["handheld", "mobile", "phone"] = "handheld"
+    own_of: str = ""
     format: str = FORMAT
     version: int = VERSION
 
@@ -156,79 +223,6 @@ class Profile(_Part, frozen=True):
         """Whether the radio can send on a frequency in hertz."""
         return any(span.low_hz <= hz <= span.high_hz for span in self.transmit)
 
-
-def parse_profile(text: str, source: str = "the profile") -> Profile:
-    """The profile in a TOML text. Raises ProfileError."""
-    try:
-        profile = msgspec.convert(tomllib.loads(text), Profile)
-    except tomllib.TOMLDecodeError as error:
-        raise ProfileError(f"{source} is not readable TOML: {error}.") from None
-    except msgspec.ValidationError as error:
-        raise ProfileError(f"{source} cannot be used. {_plainly(str(error))}") from None
-    if profile.format != FORMAT or profile.version != VERSION:
-        raise ProfileError(
-            f"{source} has the form “{profile.format}” {profile.version}; this version reads “{FORMAT}” {VERSION}."
-        )
-    fault = _limit_fault(profile)
-    if fault:
-        raise ProfileError(f"{source} cannot be used. {fault}")
-    return profile
-
-
-def _plainly(detail: str) -> str:
-    text, _, where = detail.partition(" - at ")
-    place = where.strip("`").removeprefix("$").lstrip(".")
-    if "missing required field" in text:
-        field = text.split("`")[1]
-        return f"The value “{field}” is missing{f' under [{place}]' if place else ''}. Add it; a shipped profile shows how."
-    return f"{text}{f' at {place}' if place else ''}."
-
-
-def _limit_fault(profile: Profile) -> str:
-    for name in profile.limits.__struct_fields__:
-        if getattr(profile.limits, name) < 1:
-            return f"The limit “{name}” must be at least 1."
-    if profile.display.length < 4 or len(profile.display.characters) < 11:
-        return "The display must show at least 4 characters and know letters and digits."
-    if not profile.power_watts or list(profile.power_watts) != sorted(profile.power_watts):
-        return "The power steps must be given in watts, lowest first."
-    if profile.battery is not None and len(profile.battery.transmit_ma) != len(profile.power_watts):
-        return "The battery's transmit currents must be as many as the power steps."
-    if not profile.ways_in:
-        return "“ways_in” must name at least one of cable, card, app and keypad."
-    return _overlap_fault(profile) if profile.by_cable else ""
-
-
-def _overlap_fault(profile: Profile) -> str:
-    image, limits = profile.image, profile.limits
-    if not image.size or not profile.line.baud:
-        return "A radio with a cable needs [line] and [image]."
-    spans = sorted(
-        (region.at, region.at + region.record * count, name)
-        for name, region, count in (
-            ("channels", image.channels, limits.channels),
-            ("contacts", image.contacts, limits.contacts),
-            ("group_lists", image.group_lists, limits.group_lists),
-            ("zones", image.zones, limits.zones),
-            ("scans", image.scans, limits.scan_lists),
-        )
-    )
-    for (_low, end, name), (start, _high, other) in pairwise(spans):
-        if end > start:
-            return f"In the image, “{name}” reaches into “{other}”."
-    return "" if spans[-1][1] <= image.size else f"In the image, “{spans[-1][2]}” reaches beyond its size."
-
-
-@cache
-def shipped_profiles() -> dict[str, Profile]:
-    """The profiles that come with the application, by key, in the order of their file names."""
-    profiles = [parse_profile(path.read_text("utf-8"), path.name) for path in sorted(SHIPPED.glob("*.toml"))]
-    return {profile.key: profile for profile in profiles}
-
-
-def read_profile(path: Path) -> Profile:
-    """The profile in a file. Raises ProfileError."""
-    try:
-        return parse_profile(path.read_text("utf-8"), f"“{path.name}”")
-    except (OSError, UnicodeDecodeError) as error:
-        raise ProfileError(f"“{path}” cannot be read: {error}.") from None
+    def variant(self, key: str) -> Firmware | None:
+        """The firmware of a key; the first one when the radio has no such variant, None when it has none."""
+        return next((item for item in self.firmware if item.key == key), self.firmware[0] if self.firmware else None)

@@ -1,9 +1,12 @@
 """What fitting did to a plan: shortened, split, moved, held back or left out, each with its reason, and the gauges."""
 
-from typing import Literal, NamedTuple
+from typing import Literal, NamedTuple, get_args
 
-Kind = Literal["shortened", "told apart", "made duplex", "split", "receive-only", "left out", "other mode"]
-KINDS: tuple[Kind, ...] = ("left out", "receive-only", "split", "made duplex", "told apart", "shortened", "other mode")
+Kind = Literal[
+    "left out", "by choice", "receive-only", "split", "cut", "made duplex",
+    "set", "told apart", "characters", "shortened", "other mode",
+]  # fmt: skip
+KINDS: tuple[Kind, ...] = get_args(Kind)
 
 
 class Line(NamedTuple):

@@ -24,6 +24,18 @@ from umbra_awl.core.plan.air import Network as Network
 from umbra_awl.core.plan.air import Service as Service
 from umbra_awl.core.plan.air import Static as Static
 from umbra_awl.core.plan.air import Value as Value
+from umbra_awl.core.plan.owned import KeySetting as KeySetting
+from umbra_awl.core.plan.owned import NameLead as NameLead
+from umbra_awl.core.plan.owned import NameStyle as NameStyle
+from umbra_awl.core.plan.owned import OwnedRadio as OwnedRadio
+from umbra_awl.core.plan.owned import PeopleChoice as PeopleChoice
+from umbra_awl.core.plan.owned import PeopleSort as PeopleSort
+from umbra_awl.core.plan.owned import PinnedName as PinnedName
+from umbra_awl.core.plan.owned import PositionSource as PositionSource
+from umbra_awl.core.plan.owned import Press as Press
+from umbra_awl.core.plan.owned import RadioSettings as RadioSettings
+from umbra_awl.core.plan.owned import School as School
+from umbra_awl.core.plan.owned import Short as Short
 
 FORMAT = "umbra-awl plan"
 VERSION = 1
@@ -44,7 +56,6 @@ DestinationKind = Literal[
     "room",
 ]
 GroupBy = Literal["access", "place", "mode", "trip", "home", "everything", "hand"]
-NameLead = Literal["site", "call", "destination"]
 Privacy = Literal["exact", "locator", "none"]
 Power = Literal["low", "high"]
 
@@ -209,21 +220,6 @@ class ScanList(RouteList, frozen=True):
     hang_s: float = 3.0
 
 
-class OwnedRadio(Value, frozen=True):
-    """A radio the operator owns: its profile, whose identity it carries, and which zones go on it (None: all).
-
-    `one_touch` is the destination that its one-touch key calls; `halves` the zones that its display's halves A and B show.
-    """
-
-    key: str
-    name: str
-    profile: str
-    identity: str = ""
-    zones: tuple[str, ...] | None = None
-    one_touch: str = ""
-    halves: tuple[str, ...] = ()
-
-
 class Hotspot(Value, frozen=True):
     """What a hotspot itself is set to; it must agree with its access point to the hertz.
 
@@ -281,23 +277,6 @@ class Trip(Value, frozen=True):
     access: tuple[str, ...] = ()
     time_zone: str = ""
     reminders: tuple[Reminder, ...] = ()
-
-
-class Short(Value, frozen=True):
-    """An abbreviation of the operator's own."""
-
-    word: str
-    short: str
-
-
-class NameStyle(Value, frozen=True):
-    """The house style of channel names: what leads, what stands between, capitals, talk groups by number, own abbreviations."""
-
-    lead: NameLead = "site"
-    separator: str = " "
-    capitals: bool = False
-    numbers: bool = False
-    shorts: tuple[Short, ...] = ()
 
 
 class Silence(Value, frozen=True):

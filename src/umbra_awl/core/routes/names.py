@@ -7,10 +7,11 @@ tries the next way of shortening. Names are given in the order of punching, so a
 
 import re
 import unicodedata
-from collections.abc import Iterable, Iterator
+from collections.abc import Iterable, Iterator, Mapping
 from functools import lru_cache
 from heapq import heapify, heappop, heapreplace
 from itertools import chain
+from types import MappingProxyType
 from typing import NamedTuple
 
 from umbra_awl.core.facts.callsign import call_suffix
@@ -30,6 +31,7 @@ _Shorts = tuple[tuple[str, str], ...]
 _CODE_COST = 2.6
 _DIGIT = re.compile(r"\d")
 _NUMBER_COST = 9.0
+_NONE_PINNED: Mapping[str, str] = MappingProxyType({})
 
 
 class NameRules(NamedTuple):
@@ -92,19 +94,28 @@ def _spoken(access: AccessPoint, service: Service, destination: Destination, slo
     return destination.name
 
 
-def name_routes(index: PlanIndex, routes: Iterable[Route], rules: NameRules) -> dict[str, Named]:
-    """Route key to its name, in the order given; every name is within the rules and used once."""
-    namer = _Namer(index, rules)
+def name_routes(
+    index: PlanIndex,
+    routes: Iterable[Route],
+    rules: NameRules,
+    style: NameStyle | None = None,
+    pinned: Mapping[str, str] = _NONE_PINNED,
+) -> dict[str, Named]:
+    """Route key to its name, in the order given; every name is within the rules and used once.
+
+    `style` is a house style in place of the plan's, `pinned` route key to a name given by hand for this display only.
+    """
+    namer = _Namer(index, rules, style or index.plan.names, pinned)
     return {route.key: namer.name(route) for route in routes}
 
 
 class _Namer:
     """Names routes one after another; remembers what is taken and how each destination can be said in so much room."""
 
-    def __init__(self, index: PlanIndex, rules: NameRules) -> None:
+    def __init__(self, index: PlanIndex, rules: NameRules, style: NameStyle, pinned: Mapping[str, str]) -> None:
         self._index = index
-        style = index.plan.names
         self._style = style
+        self._pinned = pinned
         self._rules = rules._replace(upper=rules.upper or style.capitals)
         self._shorts = tuple((item.word.casefold(), item.short) for item in style.shorts)
         self._joint = style.separator if style.separator in rules.characters else " "
@@ -120,22 +131,23 @@ class _Namer:
     def _choose(self, route: Route) -> Named:
         access, service, destination = self._index.parts(route)
         rules, taken = self._rules, self._taken
-        full = route.name or full_name(access, service, destination, route.slot, self._style)
+        given = self._pinned.get(route.key) or route.name if self._pinned else route.name
+        full = given or full_name(access, service, destination, route.slot, self._style)
         whole = fold(full, rules) if len(full) <= 2 * rules.length or not full.isascii() else ""
         if whole and len(whole) <= rules.length and whole not in taken:
             return Named(whole, full, False)
         first = ""
-        for candidate in self._candidates(route, access, service, destination):
+        for candidate in self._candidates(route, given, access, service, destination):
             if candidate not in taken:
                 return Named(candidate, full, bool(first))
             first = first or candidate
         return Named(_numbered(first or fold(full, rules), route.slot, rules, taken), full, True)
 
     def _candidates(
-        self, route: Route, access: AccessPoint, service: Service, destination: Destination
+        self, route: Route, given: str, access: AccessPoint, service: Service, destination: Destination
     ) -> Iterator[str]:
-        if route.name:
-            return iter(filter(None, [fold(route.name, self._rules)[: self._rules.length].strip()]))
+        if given:
+            return iter(filter(None, [fold(given, self._rules)[: self._rules.length].strip()]))
         sites = self._sites.get(access.key)
         if sites is None:
             lead = self._style.lead == "call"
@@ -245,6 +257,12 @@ def _capital(word: str) -> str:
 
 def _without_vowels(word: str) -> str:
     return word[:1] + re.sub(r"[aeiouAEIOU]", "", word[1:])
+
+
+def lost_characters(text: str, rules: NameRules) -> str:
+    """The characters of a text that a display cannot show even without accent or as capitals, each once."""
+    lost = (char for char in text if not char.isspace() and not fold(char, rules))
+    return "".join(dict.fromkeys(lost))
 
 
 def _folded(forms: list[tuple[str, float]], rules: NameRules) -> tuple[_Form, ...]:

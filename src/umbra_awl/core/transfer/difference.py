@@ -6,11 +6,11 @@ from typing import Literal, NamedTuple
 from umbra_awl.core.facts.dmr import mask_id
 from umbra_awl.core.facts.frequency import format_mhz
 from umbra_awl.core.facts.width import width_word
-from umbra_awl.core.fit.memory import Channel, Memory, MemoryList
+from umbra_awl.core.fit.memory import Channel, Memory, MemoryList, Settings
 
 Kind = Literal["added", "changed", "removed"]
-Table = Literal["identity", "channel", "contact", "receive group list", "zone", "scan list"]
-TABLES: tuple[Table, ...] = ("identity", "channel", "zone", "scan list", "contact", "receive group list")
+Table = Literal["identity", "settings", "channel", "contact", "receive group list", "zone", "scan list"]
+TABLES: tuple[Table, ...] = ("identity", "settings", "channel", "zone", "scan list", "contact", "receive group list")
 
 
 class Change(NamedTuple):
@@ -75,7 +75,7 @@ def _hears_words(calls: frozenset[tuple[int, str] | None]) -> str:
 def difference(old: Memory, new: Memory) -> ChangeSheet:
     """The change sheet that leads from one memory to another."""
     before, after = _Side(old), _Side(new)
-    changes: list[Change] = list(_identity_changes(old, new))
+    changes: list[Change] = [*_identity_changes(old, new), *_setting_changes(old.settings, new.settings)]
     untouched: dict[Table, int] = {}
     moved, channel_changes = _channel_changes(before, after)
     changes.extend(channel_changes)
@@ -100,6 +100,25 @@ def _identity_changes(old: Memory, new: Memory) -> Iterator[Change]:
         yield Change("changed", "identity", "call sign", f"{old.call or 'none'} → {new.call or 'none'}")
     if old.dmr_id != new.dmr_id:
         yield Change("changed", "identity", "DMR ID", f"{mask_id(old.dmr_id or None)} → {mask_id(new.dmr_id or None)}")
+
+
+def _setting_changes(old: Settings, new: Settings) -> Iterator[Change]:
+    """What of the whole radio's settings changes; what a memory leaves to the radio is no change."""
+    if new.startup is not None and old.startup != new.startup:
+        yield Change("changed", "settings", "start-up text", f"{old.startup or 'none'} → {new.startup or 'none'}")
+    if new.position is not None and old.position != new.position:
+        yield Change("changed", "settings", "position", f"{old.position or 'unknown'} → {new.position}")
+    if new.time_out_s and old.time_out_s != new.time_out_s:
+        yield Change("changed", "settings", "time-out timer", f"{old.time_out_s or '?'} s → {new.time_out_s} s")
+    if new.quick_texts and old.quick_texts != new.quick_texts:
+        yield Change("changed", "settings", "quick texts", f"{len(old.quick_texts)} → {len(new.quick_texts)}")
+    was = {(item.key, item.press): item.action for item in old.keys}
+    for item in new.keys:
+        before = was.get((item.key, item.press))
+        if before != item.action:
+            yield Change(
+                "changed", "settings", f"key {item.key}, {item.press}", f"{before or 'unknown'} → {item.action}"
+            )
 
 
 def _channel_changes(before: _Side, after: _Side) -> tuple[dict[int, int], list[Change]]:

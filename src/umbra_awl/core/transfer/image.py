@@ -16,6 +16,7 @@ from umbra_awl.core.facts.width import NARROW_HZ, WIDE_HZ
 from umbra_awl.core.fit.memory import Channel, Contact, Memory, MemoryList
 from umbra_awl.core.fit.profile import Profile, Region
 from umbra_awl.core.plan.model import Admit, CallKind, Mode
+from umbra_awl.core.transfer.image_settings import put_settings, read_settings, settings_span
 
 _CHANNEL = struct.Struct("<IIBBBBHHBHH")
 _CONTACT = struct.Struct("<IB")
@@ -40,6 +41,7 @@ def merge(image: bytes, memory: Memory, profile: Profile) -> bytes:
     call = memory.call.encode("ascii", "replace")[:8].ljust(8)
     _IDENTITY.pack_into(merged, layout.identity_at, call, memory.dmr_id & 0xFFFFFFFF)
     _put_extras(merged, memory, profile)
+    put_settings(merged, memory.settings, profile)
     channels = [_pack_channel(item, width) for item in memory.channels]
     _put(merged, layout.channels, limits.channels, channels, _CHANNEL.size + width)
     contacts = [_CONTACT.pack(item.call, _KINDS.index(item.kind)) + _name(item.name, width) for item in memory.contacts]
@@ -158,6 +160,7 @@ def decode(image: bytes, profile: Profile) -> Memory:
         alias=alias,
         one_touch=one_touch,
         halves=halves,
+        settings=read_settings(image, profile),
     )
 
 
@@ -234,7 +237,8 @@ def owned_spans(profile: Profile) -> list[tuple[int, int]]:
     """The byte spans (start, end) that are ours; everything else belongs to the radio."""
     layout, limits, width = profile.image, profile.limits, profile.display.length
     at, length = _extras_span(profile)
-    spans = [(layout.identity_at, at + length)]
+    settings_at, settings_length = settings_span(profile)
+    spans = [(layout.identity_at, at + length), (settings_at, settings_at + settings_length)]
     for region, count, owned in (
         (layout.channels, limits.channels, _CHANNEL.size + width),
         (layout.contacts, limits.contacts, _CONTACT.size + width),

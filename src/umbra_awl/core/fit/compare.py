@@ -1,0 +1,219 @@
+"""Which radio? A plan, or needs without one, held against profiles: what each carries, shortens, loses and needs beside it."""
+
+from collections import Counter
+from collections.abc import Iterable, Iterator, Mapping
+from typing import Literal, NamedTuple
+
+from msgspec.structs import replace
+
+from umbra_awl.core.facts.modes import MODE_WORDS
+from umbra_awl.core.fit.fitting import Fit, fit
+from umbra_awl.core.fit.profile import WAY_WORDS, Profile
+from umbra_awl.core.plan.index import PlanIndex
+from umbra_awl.core.plan.model import Mode, OwnedRadio
+
+Stand = Literal["met", "partly", "missing"]
+
+
+class Needs(NamedTuple):
+    """What a radio should do. `weight_` 0 to 3 says how much each matters; what is empty or 0 is not asked for.
+
+    `price` is profile key to what the operator was asked for it, in whatever money; `most` the most they would give.
+    """
+
+    modes: tuple[Mode, ...] = ()
+    bands_mhz: tuple[tuple[float, float], ...] = ()
+    position: bool = False
+    channels: int = 0
+    people: int = 0
+    platform: str = ""
+    data: bool = False
+    keypad: bool = False
+    most: float = 0.0
+    price: Mapping[str, float] = {}
+    weight: Mapping[str, int] = {}
+
+
+class Point(NamedTuple):
+    """One thing asked for: how it stands (with the share met, 0 to 1), its weight, and why, as a sentence."""
+
+    name: str
+    stand: Stand
+    share: float
+    weight: int
+    why: str
+
+
+class Verdict(NamedTuple):
+    """One profile: its points in the order asked, the weighted share met, the plan fitted to it, what must be bought beside it."""
+
+    profile: Profile
+    points: tuple[Point, ...]
+    share: float
+    fit: Fit | None
+    beside: tuple[str, ...]
+
+
+def compare(
+    index: PlanIndex,
+    profiles: Iterable[Profile],
+    needs: Needs,
+    *,
+    with_plan: bool = True,
+    like: OwnedRadio | None = None,
+) -> list[Verdict]:
+    """A verdict for each profile, the one that meets most first; profiles that meet the same stay in their order.
+
+    With the plan, each is fitted as a radio `like` an owned one (the whole plan when None).
+    """
+    found = [_verdict(index, profile, needs, with_plan=with_plan, like=like) for profile in profiles]
+    return sorted(found, key=lambda item: -item.share)
+
+
+def tried(index: PlanIndex, profile: Profile, like: OwnedRadio | None = None) -> Fit:
+    """The plan fitted to a profile as if the operator owned one."""
+    base = like or OwnedRadio("tried", profile.name, profile.key)
+    owned = replace(
+        base, key="tried", name=profile.name, profile=profile.key, leave=(), first=(), names=(), firmware=""
+    )
+    return fit(index, owned, profile)
+
+
+def _verdict(index: PlanIndex, profile: Profile, needs: Needs, *, with_plan: bool, like: OwnedRadio | None) -> Verdict:
+    made = tried(index, profile, like) if with_plan else None
+    points = (*_plan_points(index, profile, made, needs), *_need_points(profile, needs))
+    weighed = [point for point in points if point.weight]
+    total = sum(point.weight for point in weighed)
+    share = sum(point.weight * point.share for point in weighed) / total if total else 0.0
+    return Verdict(profile, points, share, made, _beside(profile, needs))
+
+
+def _weight(needs: Needs, name: str) -> int:
+    return needs.weight.get(name, 2)
+
+
+def _point(needs: Needs, name: str, share: float, why: str) -> Point:
+    stand: Stand = "met" if share >= 1 else "missing" if share <= 0 else "partly"
+    return Point(name, stand, share, _weight(needs, name), why)
+
+
+def _plan_points(index: PlanIndex, profile: Profile, made: Fit | None, needs: Needs) -> Iterator[Point]:
+    if made is None:
+        return
+    routes = len(index.plan.routes)
+    carried = len(made.memory.channels)
+    yield _point(needs, "routes", carried / routes if routes else 1.0, _routes_words(index, made, routes))
+    short = len(made.report.of_kind("shortened")) + len(made.report.of_kind("told apart"))
+    why = f"{short} of {carried} names are shortened to {profile.display.length} characters."
+    yield _point(
+        needs, "names", 1 - short / carried if carried else 0.0, why if short else "Every name is shown in full."
+    )
+
+
+def _routes_words(index: PlanIndex, made: Fit, routes: int) -> str:
+    """How many routes it carries, and which modes the lost ones are of."""
+    there = {channel.route for channel in made.memory.channels}
+    lost = Counter(index.services[route.service][1].mode for key, route in index.routes.items() if key not in there)
+    words = ", ".join(f"{count} {MODE_WORDS[mode]}" for mode, count in lost.items())
+    return f"It carries {len(there)} of {routes} routes{f'; it loses {words}' if words else ''}."
+
+
+def _need_points(profile: Profile, needs: Needs) -> Iterator[Point]:
+    for mode in needs.modes:
+        has = mode in profile.modes
+        yield _point(needs, MODE_WORDS[mode], float(has), f"It has {'' if has else 'no '}{MODE_WORDS[mode]}.")
+    for low, high in needs.bands_mhz:
+        yield _band_point(profile, needs, low, high)
+    if needs.position:
+        able = "gps" in profile.extras.position
+        yield _point(
+            needs, "position", float(able), "It knows where it is and can report it." if able else "It has no GPS."
+        )
+    if needs.channels:
+        held = profile.limits.channels
+        yield _point(
+            needs,
+            "capacity",
+            min(1.0, held / needs.channels),
+            f"It holds {held} channels; {needs.channels} are wanted.",
+        )
+    if needs.people:
+        yield _people_point(profile, needs)
+    if needs.platform:
+        yield _app_point(profile, needs)
+    if needs.data:
+        words = {
+            "fast": (1.0, "It sends texts and pictures as fast data."),
+            "slow": (0.5, "It sends data beside speech only, slowly."),
+        }
+        share, why = words.get(profile.extras.data, (0.0, "It sends no texts or pictures of its own accord."))
+        yield _point(needs, "data", share, why)
+    if needs.keypad:
+        typed = profile.keypad is not None
+        yield _point(needs, "keypad", float(typed), f"It is {'' if typed else 'not '}programmed by its own keys.")
+    if needs.most:
+        yield _price_point(profile, needs)
+
+
+def _band_point(profile: Profile, needs: Needs, low: float, high: float) -> Point:
+    name = f"{low:g}–{high:g} MHz"
+    edges = (round(low * 1e6), round(high * 1e6))
+    sends = any(span.low_hz <= edges[0] and edges[1] <= span.high_hz for span in profile.transmit)
+    hears = any(span.low_hz <= edges[0] and edges[1] <= span.high_hz for span in profile.receive)
+    why = (
+        "It sends and hears there."
+        if sends
+        else "It hears all of it and does not send on all of it."
+        if hears
+        else "It does not cover it."
+    )
+    return _point(needs, name, 1.0 if sends else 0.5 if hears else 0.0, why)
+
+
+def _people_point(profile: Profile, needs: Needs) -> Point:
+    best = max(profile.firmware, key=lambda item: item.people, default=None)
+    if best is None or not best.people:
+        return _point(needs, "people", 0.0, "It shows IDs without names: it keeps no people list.")
+    others = [item for item in profile.firmware if item.recording_h and item is not best]
+    trade = (
+        f", with the firmware “{best.name}” and without {others[0].recording_h:g} hours of recording" if others else ""
+    )
+    why = f"It holds {best.people} people{trade}; {needs.people} are wanted."
+    return _point(needs, "people", min(1.0, best.people / needs.people), why)
+
+
+def _app_point(profile: Profile, needs: Needs) -> Point:
+    app = next((item for item in profile.apps if item.platform == needs.platform), None)
+    if app is None:
+        others = ", ".join(item.platform for item in profile.apps)
+        why = f"No phone app works with it on {needs.platform} phones{f'; on {others} one does' if others else ''}."
+        return _point(needs, "app", 0.0, why)
+    if app.needs:
+        return _point(needs, "app", 0.5, f"A phone app works on {needs.platform} phones with {app.needs}.")
+    return _point(needs, "app", 1.0, f"A phone app works on {needs.platform} phones.")
+
+
+def _price_point(profile: Profile, needs: Needs) -> Point:
+    price = needs.price.get(profile.key)
+    if price is None:
+        return Point("price", "partly", 0.0, 0, "Its price is not given, so it does not count.")
+    if price <= needs.most:
+        return _point(needs, "price", 1.0, f"{price:g} is within {needs.most:g}.")
+    return _point(
+        needs,
+        "price",
+        max(0.0, 1 - (price - needs.most) / needs.most),
+        f"{price:g} is {price - needs.most:g} over {needs.most:g}.",
+    )
+
+
+def _beside(profile: Profile, needs: Needs) -> tuple[str, ...]:
+    """What must be bought or learned beside the radio."""
+    app = next((item.needs for item in profile.apps if item.platform == needs.platform and item.needs), "")
+    ways = " or ".join(WAY_WORDS[way] for way in profile.ways_in)
+    return (*profile.beside, *([app] if app else []), f"programmed by {ways}")
+
+
+def platforms(profiles: Iterable[Profile]) -> list[str]:
+    """The phone platforms that any profile names."""
+    return sorted({app.platform for profile in profiles for app in profile.apps})

@@ -1,0 +1,52 @@
+"""How a radio is programmed by its keypad, as data: its menus, its number fields at full width, its letters, its save step."""
+
+from typing import Literal
+
+import msgspec
+
+StepKind = Literal["digits", "steps", "text", "save"]
+KeypadField = Literal[
+    "mode", "rx", "shift", "offset", "width", "tone_tx", "tone_rx", "color_code", "slot", "call_kind", "contact", "power",
+    "admit", "receive_only", "name", "save",
+]  # fmt: skip
+
+
+class Menu(msgspec.Struct, frozen=True, forbid_unknown_fields=True, omit_defaults=True):
+    """One menu, opened by `keys`.
+
+    `digits`: a number of exactly `width` digits, in units of `unit_hz` where it is a frequency; fewer are not taken.
+    `steps`: a value out of `values`, reached by the up and down keys from the one shown; `ring` when the ends meet.
+    `text`: letters by multi-tap. `save`: writes the memory; `width` digits for its number.
+    `modes` are the modes in which the menu is there.
+    """
+
+    field: KeypadField
+    label: str
+    keys: tuple[str, ...]
+    kind: StepKind
+    width: int = 0
+    unit_hz: int = 0
+    values: tuple[str, ...] = ()
+    ring: bool = False
+    modes: tuple[str, ...] = ("fm", "dmr")
+    note: str = ""
+
+
+class Keypad(msgspec.Struct, frozen=True, forbid_unknown_fields=True, omit_defaults=True):
+    """The keys by name, what each letter key types in turn, and the menus in the order the radio offers them.
+
+    `letters` gives for each key the characters that one, two, … presses type; `next_letter` ends a letter when the next one
+    stands on the same key (empty: wait until the cursor moves on). `case` is the key that changes between capitals and small.
+    `keeps` are the fields whose value stays from the memory entered before.
+    """
+
+    enter: str
+    leave: str
+    up: str
+    down: str
+    letters: dict[str, str]
+    menus: tuple[Menu, ...]
+    next_letter: str = ""
+    case: str = ""
+    wait_s: float = 1.5
+    keeps: tuple[KeypadField, ...] = ()

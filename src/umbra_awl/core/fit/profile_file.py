@@ -1,0 +1,124 @@
+"""Profiles as TOML files: reading with clear errors, writing, the ones that ship, the operator's own."""
+
+import tomllib
+from collections.abc import Iterable
+from functools import cache
+from pathlib import Path
+from typing import Any
+
+import msgspec
+
+from umbra_awl.core.fit.profile import FORMAT, VERSION, Profile
+from umbra_awl.core.fit.profile_check import profile_faults
+from umbra_awl.core.plan.files import write_atomic
+
+SHIPPED = Path(__file__).parent / "profiles"
+
+
+class ProfileError(ValueError):
+    """A profile that cannot be used; the message names the file, the field and what belongs there."""
+
+
+def parse_profile(text: str, source: str = "the profile") -> Profile:
+    """The profile in a TOML text. Raises ProfileError."""
+    try:
+        profile = msgspec.convert(tomllib.loads(text), Profile)
+    except tomllib.TOMLDecodeError as error:
+        raise ProfileError(f"{source} is not readable TOML: {error}.") from None
+    except msgspec.ValidationError as error:
+        raise ProfileError(f"{source} cannot be used. {_plainly(str(error))}") from None
+    if profile.format != FORMAT or profile.version != VERSION:
+        raise ProfileError(
+            f"{source} has the form “{profile.format}” {profile.version}; this version reads “{FORMAT}” {VERSION}."
+        )
+    faults = profile_faults(profile)
+    if faults:
+        raise ProfileError(f"{source} cannot be used. {faults[0].text}")
+    return profile
+
+
+def _plainly(detail: str) -> str:
+    text, _, where = detail.partition(" - at ")
+    place = where.strip("`").removeprefix("$").lstrip(".")
+    if "missing required field" in text:
+        field = text.split("`")[1]
+        return f"The value “{field}” is missing{f' under [{place}]' if place else ''}. Add it; a shipped profile shows how."
+    return f"{text}{f' at {place}' if place else ''}."
+
+
+@cache
+def shipped_profiles() -> dict[str, Profile]:
+    """The profiles that come with the application, by key, in the order of their file names."""
+    profiles = [parse_profile(path.read_text("utf-8"), path.name) for path in sorted(SHIPPED.glob("*.toml"))]
+    return {profile.key: profile for profile in profiles}
+
+
+def read_profile(path: Path) -> Profile:
+    """The profile in a file. Raises ProfileError."""
+    try:
+        return parse_profile(path.read_text("utf-8"), f"“{path.name}”")
+    except (OSError, UnicodeDecodeError) as error:
+        raise ProfileError(f"“{path}” cannot be read: {error}.") from None
+
+
+def own_profiles(folder: Path) -> tuple[dict[str, Profile], list[str]]:
+    """The operator's own profiles in a folder by key, and a sentence for each file that cannot be used."""
+    found: dict[str, Profile] = {}
+    faults: list[str] = []
+    for path in sorted(folder.glob("*.toml")):
+        try:
+            profile = read_profile(path)
+        except ProfileError as error:
+            faults.append(str(error))
+            continue
+        found[profile.key] = profile
+    return found, faults
+
+
+def profile_text(profile: Profile) -> str:
+    """A profile as TOML; reading it gives the same value back."""
+    import tomlkit
+
+    document = tomlkit.document()
+    document.add("format", FORMAT)
+    document.add("version", VERSION)
+    plain: dict[str, Any] = {key: value for key, value in msgspec.to_builtins(profile).items() if value is not None}
+    for key in sorted(plain, key=lambda name: isinstance(plain[name], dict)):
+        if key not in {"format", "version"}:
+            document.add(key, tomlkit.item(_without_none(plain[key])))
+    return tomlkit.dumps(document)
+
+
+def _without_none(value: Any) -> Any:
+    if isinstance(value, dict):
+        return {key: _without_none(item) for key, item in value.items() if item is not None}
+    if isinstance(value, list | tuple):
+        return [_without_none(item) for item in value]
+    return value
+
+
+def save_profile(profile: Profile, path: Path) -> None:
+    """Write a profile as a file. Raises ProfileError when it contradicts itself or the file cannot be written."""
+    faults = profile_faults(profile)
+    if faults:
+        raise ProfileError(f"The profile is not kept. {faults[0].text}")
+    try:
+        path.parent.mkdir(parents=True, exist_ok=True)
+        write_atomic(path, profile_text(profile).encode())
+    except OSError as error:
+        raise ProfileError(f"The profile cannot be written: {error.strerror or error}.") from None
+
+
+def free_profile_key(wanted: str, taken: Iterable[str]) -> str:
+    """A key of letters, digits and hyphens that no other profile has."""
+    base = "-".join("".join(char if char.isalnum() else " " for char in wanted.lower()).split()) or "own"
+    used, key, number = set(taken), base, 2
+    while key in used:
+        key, number = f"{base}-{number}", number + 1
+    return key
+
+
+def profile_schema() -> dict[str, Any]:
+    """The JSON Schema of a profile, for editors that check TOML."""
+    described = msgspec.json.schema(Profile)
+    return {"$schema": "https://json-schema.org/draft/2020-12/schema", "title": "Umbra Awl radio profile", **described}
