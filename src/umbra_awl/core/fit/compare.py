@@ -45,7 +45,7 @@ class Point(NamedTuple):
 
 
 class Verdict(NamedTuple):
-    """One profile: its points in the order asked, the weighted share met, the plan fitted to it, what must be bought beside it."""
+    """One profile: its points in the order asked, the weighted share met, the plan fitted to it, and what is needed beside it."""
 
     profile: Profile
     points: tuple[Point, ...]

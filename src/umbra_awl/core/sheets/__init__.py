@@ -1,0 +1,1 @@
+"""What leaves on paper or as a file: key sheets, field cards, CSV layouts."""

@@ -1,0 +1,187 @@
+"""The exact keys that enter one memory on a radio with a keypad: menu by menu, digits at full width, letters by multi-tap."""
+
+from typing import NamedTuple
+
+from umbra_awl.core.facts.frequency import format_mhz
+from umbra_awl.core.facts.tones import TONES
+from umbra_awl.core.fit.keypad import Keypad, Menu
+from umbra_awl.core.fit.memory import Channel, Memory
+from umbra_awl.core.fit.profile import Profile
+
+WAIT = "wait"
+WAIT_COST = 2
+"""How many presses' time a pause takes, for comparing."""
+_ALL_TONES = tuple(tone or "off" for tone in TONES)
+
+
+class CannotTypeError(ValueError):
+    """A value that the keypad cannot enter; the message says why."""
+
+
+class KeyStep(NamedTuple):
+    """One menu: the keys in order (WAIT is a pause), what the display shows then, and whether it is the step that saves."""
+
+    field: str
+    label: str
+    shows: str
+    keys: tuple[str, ...]
+    note: str = ""
+    saves: bool = False
+
+
+State = dict[str, str]
+
+
+def values_of(menu: Menu) -> tuple[str, ...]:
+    """The values that a menu steps through; “tones” stands for none, all CTCSS tones and all DCS codes."""
+    return _ALL_TONES if menu.values == ("tones",) else menu.values
+
+
+def fresh_state(keypad: Keypad, before: State | None = None) -> State:
+    """What the menus hold when a new memory is begun: the first value, zeros, or what stayed from the memory before."""
+    blank: State = {menu.field: _blank(menu) for menu in keypad.menus}
+    kept: State = {field: before[field] for field in keypad.keeps if field in before} if before is not None else {}
+    return {**blank, **kept}
+
+
+def _blank(menu: Menu) -> str:
+    if menu.kind == "digits":
+        return "0" * menu.width
+    return values_of(menu)[0] if menu.kind == "steps" else ""
+
+
+def wanted_value(menu: Menu, channel: Channel, memory: Memory, name: str) -> str | None:
+    """What a menu must hold for a channel; None where it does not matter. Raises CannotTypeError."""
+    if channel.mode not in menu.modes:
+        return None
+    value = _plain_value(menu, channel, memory, name)
+    if value is None or menu.kind in {"text", "save"}:
+        return value
+    if menu.kind == "steps" and value not in values_of(menu):
+        raise CannotTypeError(f"{menu.label}: the menu has no “{value}”.")
+    return value
+
+
+def _plain_value(menu: Menu, channel: Channel, memory: Memory, name: str) -> str | None:
+    field = menu.field
+    if field in {"rx", "offset"}:
+        return _frequency(menu, channel)
+    if field in {"tone_tx", "tone_rx"}:
+        return _tone(menu, channel.tone_tx if field == "tone_tx" else channel.tone_rx)
+    if field in {"contact", "call_kind"}:
+        return _call(menu, channel, memory)
+    if field == "power":
+        return menu.values[min(channel.power, len(menu.values) - 1)]
+    if field == "color_code" and menu.kind == "digits":
+        return _digits(menu, channel.color_code)
+    simple = {
+        "mode": channel.mode,
+        "shift": "off" if channel.tx_hz == channel.rx_hz else "+" if channel.tx_hz > channel.rx_hz else "-",
+        "color_code": str(channel.color_code),
+        "width": "wide" if channel.width_hz > 12_500 else "narrow",
+        "slot": str(channel.slot or 1),
+        "admit": channel.admit,
+        "receive_only": "on" if channel.receive_only else "off",
+        "name": name,
+    }
+    return simple.get(field)
+
+
+def _digits(menu: Menu, value: int) -> str:
+    text = str(value).zfill(menu.width)
+    if len(text) > menu.width:
+        raise CannotTypeError(f"{menu.label}: {value} has more than {menu.width} digits.")
+    return text
+
+
+def _frequency(menu: Menu, channel: Channel) -> str | None:
+    hz = channel.rx_hz if menu.field == "rx" else abs(channel.tx_hz - channel.rx_hz)
+    if menu.field == "offset" and not hz:
+        return None
+    whole, rest = divmod(hz, menu.unit_hz)
+    if rest:
+        raise CannotTypeError(f"{menu.label}: {format_mhz(hz)} MHz is finer than the menu's {menu.unit_hz} Hz.")
+    return _digits(menu, whole)
+
+
+def _tone(menu: Menu, tone: str) -> str:
+    if menu.kind == "steps":
+        return tone or "off"
+    if tone.startswith("D"):
+        raise CannotTypeError(f"{menu.label}: this radio types tones in hertz and takes no code such as {tone}.")
+    return _digits(menu, round(float(tone or 0) * 10))
+
+
+def _call(menu: Menu, channel: Channel, memory: Memory) -> str | None:
+    if not 0 < channel.contact <= len(memory.contacts):
+        return None
+    contact = memory.contacts[channel.contact - 1]
+    return contact.kind if menu.field == "call_kind" else _digits(menu, contact.call)
+
+
+def steps_for(
+    channel: Channel, memory: Memory, profile: Profile, state: State, name: str
+) -> tuple[tuple[KeyStep, ...], State]:
+    """The steps from a state of the menus to a saved memory, and the state after. Raises CannotTypeError.
+
+    Menus that hold the right value already are not opened.
+    """
+    keypad = profile.keypad
+    if keypad is None:
+        raise CannotTypeError(f"{profile.name} is not programmed by its keys.")
+    now, steps = dict(state), []
+    for menu in keypad.menus:
+        if menu.kind == "save":
+            digits = _digits(menu, channel.number)
+            keys = (*menu.keys, *digits, keypad.enter)
+            steps.append(KeyStep("save", menu.label, digits, keys, menu.note, saves=True))
+            continue
+        want = wanted_value(menu, channel, memory, name)
+        if want is None or now.get(menu.field) == want:
+            continue
+        steps.append(KeyStep(menu.field, menu.label, want, _keys(menu, keypad, now[menu.field], want), menu.note))
+        now[menu.field] = want
+    return tuple(steps), fresh_state(keypad, now)
+
+
+def _keys(menu: Menu, keypad: Keypad, now: str, want: str) -> tuple[str, ...]:
+    if menu.kind == "digits":
+        return (*menu.keys, *want, keypad.enter)
+    if menu.kind == "text":
+        return (*menu.keys, *taps(want, keypad), keypad.enter)
+    return (*menu.keys, *_moves(menu, keypad, now, want), keypad.enter)
+
+
+def _moves(menu: Menu, keypad: Keypad, now: str, want: str) -> tuple[str, ...]:
+    values = values_of(menu)
+    ahead = values.index(want) - values.index(now)
+    if menu.ring and abs(ahead) > len(values) // 2:
+        ahead -= len(values) if ahead > 0 else -len(values)
+    return (keypad.up,) * ahead if ahead > 0 else (keypad.down,) * -ahead
+
+
+def taps(text: str, keypad: Keypad) -> tuple[str, ...]:
+    """The presses that type a name: each letter as often as its place on its key, a pause between two on the same key.
+
+    Raises CannotTypeError for a character that no key types.
+    """
+    places = {char: (key, place) for key, chars in keypad.letters.items() for place, char in enumerate(chars, 1)}
+    pressed: list[str] = []
+    capitals, last = True, ""
+    for char in text:
+        key, count = places.get(char.upper() if keypad.case else char, ("", 0))
+        if not key:
+            raise CannotTypeError(f"Name: no key types “{char}”.")
+        if keypad.case and char.isalpha() and char.isupper() != capitals:
+            pressed.append(keypad.case)
+            capitals, last = not capitals, ""
+        if key == last:
+            pressed.append(keypad.next_letter or WAIT)
+        pressed.extend([key] * count)
+        last = key
+    return tuple(pressed)
+
+
+def cost(keys: tuple[str, ...]) -> int:
+    """What keys cost to press: one each, a pause as long as two."""
+    return sum(WAIT_COST if key == WAIT else 1 for key in keys)

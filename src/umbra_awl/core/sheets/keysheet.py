@@ -1,0 +1,144 @@
+"""The key sheet of a radio: for each memory the keys to press, in the plan's order or the cheapest one found."""
+
+from itertools import product
+from typing import NamedTuple
+
+from umbra_awl.core.fit.keypad import Keypad
+from umbra_awl.core.fit.memory import Channel, Memory
+from umbra_awl.core.fit.profile import Profile
+from umbra_awl.core.sheets.keys import WAIT, CannotTypeError, KeyStep, State, cost, fresh_state, steps_for, taps
+
+_FEWEST_LETTERS = 2
+NOT_BY_KEYS = "Zones, scan lists and receive group lists are not set by these keys."
+
+
+class Entered(NamedTuple):
+    """One memory on the sheet; `fault` says why it cannot be entered."""
+
+    channel: Channel
+    name: str
+    steps: tuple[KeyStep, ...]
+    fault: str = ""
+
+    @property
+    def presses(self) -> int:
+        """How many keys are pressed; pauses do not count."""
+        return sum(key != WAIT for step in self.steps for key in step.keys)
+
+    @property
+    def pauses(self) -> int:
+        """How many pauses there are between letters."""
+        return sum(key == WAIT for step in self.steps for key in step.keys)
+
+
+class KeySheet(NamedTuple):
+    """A whole sheet, with what the same memories would cost in the plan's order and with the names as fitted."""
+
+    profile: Profile
+    memories: tuple[Entered, ...]
+    as_planned: int
+
+    @property
+    def presses(self) -> int:
+        """Keys pressed for the whole sheet."""
+        return sum(item.presses for item in self.memories)
+
+
+def key_sheet(
+    memory: Memory,
+    profile: Profile,
+    numbers: tuple[int, ...] | None = None,
+    *,
+    cheapest: bool = False,
+    short: bool = False,
+) -> KeySheet:
+    """The sheet for some channels by number (all when None).
+
+    `cheapest` orders them so that fewest keys are pressed; `short` gives each the cheapest name that no other has. Raises
+    CannotTypeError for a radio without a keypad.
+    """
+    if profile.keypad is None:
+        raise CannotTypeError(f"{profile.name} is not programmed by its keys.")
+    chosen = [item for item in memory.channels if numbers is None or item.number in numbers]
+    fitted = {item.number: item.name for item in chosen}
+    names = cheap_names(chosen, profile.keypad) if short else fitted
+    planned = _walk(chosen, memory, profile, fitted)
+    as_planned = sum(item.presses for item in planned)
+    candidates = [_walk(chosen, memory, profile, names)]
+    if cheapest:
+        alike = sorted(
+            chosen, key=lambda item: (item.mode, item.rx_hz, item.tx_hz, item.color_code, item.slot, item.number)
+        )
+        candidates += [_walk(alike, memory, profile, names), _nearest_next(chosen, memory, profile, names)]
+    return KeySheet(profile, min(candidates, key=_total), as_planned)
+
+
+def _total(entered: tuple[Entered, ...]) -> int:
+    return sum(cost(step.keys) for item in entered for step in item.steps)
+
+
+def _walk(order: list[Channel], memory: Memory, profile: Profile, names: dict[int, str]) -> tuple[Entered, ...]:
+    """The memories entered one after another, each from where the last one left the menus."""
+    keypad = profile.keypad
+    state = fresh_state(keypad) if keypad is not None else {}
+    made: list[Entered] = []
+    for channel in order:
+        entered, state = _enter(channel, memory, profile, state, names[channel.number])
+        made.append(entered)
+    return tuple(made)
+
+
+def _enter(channel: Channel, memory: Memory, profile: Profile, state: State, name: str) -> tuple[Entered, State]:
+    try:
+        steps, after = steps_for(channel, memory, profile, state, name)
+    except CannotTypeError as error:
+        return Entered(channel, name, (), str(error)), state
+    return Entered(channel, name, steps), after
+
+
+def _nearest_next(
+    chosen: list[Channel], memory: Memory, profile: Profile, names: dict[int, str]
+) -> tuple[Entered, ...]:
+    """Always the memory next that takes fewest keys from where the menus stand."""
+    keypad = profile.keypad
+    state = fresh_state(keypad) if keypad is not None else {}
+    left, made = list(chosen), []
+    while left:
+        tried = [_enter(channel, memory, profile, state, names[channel.number]) for channel in left]
+        best = min(range(len(left)), key=lambda at: (sum(cost(step.keys) for step in tried[at][0].steps), at))
+        made.append(tried[best][0])
+        state = tried[best][1]
+        del left[best]
+    return tuple(made)
+
+
+def cheap_names(channels: list[Channel], keypad: Keypad) -> dict[int, str]:
+    """Channel number to the cheapest name to type: every word cut as short as it can be while all names differ."""
+    taken: set[str] = set()
+    made: dict[int, str] = {}
+    for channel in channels:
+        made[channel.number] = _cheap_name(
+            channel.name, keypad, taken, {item.name for item in channels} - {channel.name}
+        )
+        taken.add(made[channel.number])
+    return made
+
+
+def _cheap_name(name: str, keypad: Keypad, taken: set[str], others: set[str]) -> str:
+    """The cheapest cut of a name that is not taken; the name itself when no cut can be typed."""
+    cuts = [_cuts(word) for word in name.split()]
+    tried: list[tuple[int, str]] = []
+    for parts in product(*cuts):
+        text = " ".join(parts)
+        try:
+            tried.append((cost(taps(text, keypad)), text))
+        except CannotTypeError:
+            continue
+    return next((text for _cost, text in sorted(tried) if text not in taken and text not in others), name)
+
+
+def _cuts(word: str) -> list[str]:
+    """A word's beginnings, shortest first; whole where it has a digit, for digits tell names apart."""
+    if any(char.isdigit() for char in word) or len(word) < _FEWEST_LETTERS:
+        return [word]
+    return [word[:count] for count in range(_FEWEST_LETTERS, len(word) + 1)]
