@@ -1,5 +1,6 @@
 """The exact keys that enter one memory on a radio with a keypad: menu by menu, digits at full width, letters by multi-tap."""
 
+from itertools import groupby
 from typing import NamedTuple
 
 from umbra_awl.core.facts.frequency import format_mhz
@@ -185,3 +186,15 @@ def taps(text: str, keypad: Keypad) -> tuple[str, ...]:
 def cost(keys: tuple[str, ...]) -> int:
     """What keys cost to press: one each, a pause as long as two."""
     return sum(WAIT_COST if key == WAIT else 1 for key in keys)
+
+
+_RUN_FROM = 4
+
+
+def runs(keys: tuple[str, ...]) -> list[tuple[str, int]]:
+    """Keys for reading: four and more presses of one key in a row become one with its count, fewer stay as they are."""
+    shown: list[tuple[str, int]] = []
+    for key, group in groupby(keys):
+        count = len(list(group))
+        shown.extend([(key, count)] if count >= _RUN_FROM and not key.isdigit() else [(key, 1)] * count)
+    return shown

@@ -8,7 +8,7 @@ from umbra_awl.core.fit.memory import Channel, Memory
 from umbra_awl.core.fit.profile import Profile
 from umbra_awl.core.sheets.keys import WAIT, CannotTypeError, KeyStep, State, cost, fresh_state, steps_for, taps
 
-_FEWEST_LETTERS = 2
+_FEWEST_LETTERS = 3
 NOT_BY_KEYS = "Zones, scan lists and receive group lists are not set by these keys."
 
 
