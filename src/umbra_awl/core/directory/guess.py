@@ -47,7 +47,7 @@ def _columns(table: Table, rows: list[list[str]], what: What) -> dict[str, str]:
     for at, header in enumerate(table.headers):
         values = [cells[at].strip() for cells in rows if cells[at].strip()]
         for number, field in enumerate(fields):
-            score = _heading(header, FIELDS[what][field][1]) + _evidence(field, values, what)
+            score = heading_score(header, FIELDS[what][field][1]) + _evidence(field, values, what)
             if score >= _ENOUGH:
                 pairs.append((-score, number, at))
     chosen: dict[str, str] = {}
@@ -64,7 +64,7 @@ def _fold(text: str) -> str:
     return " ".join(re.findall(r"[a-z0-9]+", plain))
 
 
-def _heading(header: str, words: str) -> float:
+def heading_score(header: str, words: str) -> float:
     """0 to 100: how well a heading reads like one of a field's words."""
     from rapidfuzz import fuzz
 

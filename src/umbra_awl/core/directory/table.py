@@ -56,7 +56,7 @@ def _kind(path: Path, head: bytes) -> str:
     return "csv"
 
 
-def _encodings(head: bytes) -> tuple[str, str]:
+def encodings_of(head: bytes) -> tuple[str, str]:
     """The encoding to read with, and the one for bytes that are not UTF-8."""
     for mark, name in _BOMS:
         if head.startswith(mark):
@@ -77,8 +77,8 @@ def _encodings(head: bytes) -> tuple[str, str]:
 
 
 def _csv(path: Path, head: bytes) -> Table:
-    encoding, legacy = _encodings(head)
-    delimiter = _delimiter(head.decode(encoding, "replace"))
+    encoding, legacy = encodings_of(head)
+    delimiter = delimiter_of(head.decode(encoding, "replace"))
 
     def rows() -> Iterator[Row]:
         try:
@@ -102,7 +102,7 @@ def _csv(path: Path, head: bytes) -> Table:
     return Table(path.name, "csv", headers, body, shown, delimiter, headless)
 
 
-def _delimiter(text: str) -> str:
+def delimiter_of(text: str) -> str:
     """The delimiter that cuts the first lines into most columns most evenly."""
     lines = [line for line in text.splitlines()[:30] if line.strip()]
     if len(lines) > 1 and len(text) >= SAMPLE_BYTES // 2:

@@ -1,0 +1,83 @@
+"""Writing a memory through a layout: one file after another, and what did not fit, said row by row."""
+
+import csv
+import io
+from typing import NamedTuple
+
+from umbra_awl.core.fit.memory import Memory
+from umbra_awl.core.sheets.cells import CellError, write_cell
+from umbra_awl.core.sheets.fields import BETWEEN, FIELDS, MemoryRows, Plain
+from umbra_awl.core.sheets.layout import ColumnsError, Layout, Sheet
+
+People = tuple[tuple[int, str, str, str, str], ...]
+
+
+class Written(NamedTuple):
+    """The files by name, and sentences on what had to be left out or does not fit a column."""
+
+    files: dict[str, bytes]
+    notes: tuple[str, ...]
+
+
+def write_files(memory: Memory, layout: Layout, people: People = ()) -> Written:
+    """A memory as the files of a layout. Raises ColumnsError for a character that the layout's encoding has not."""
+    rows = MemoryRows(memory, people)
+    files: dict[str, bytes] = {}
+    notes: list[str] = []
+    for sheet in layout.sheet:
+        text = _sheet_text(rows.rows(sheet.what), sheet, layout, notes)
+        try:
+            files[sheet.file] = text.encode(layout.encoding)
+        except UnicodeEncodeError as error:
+            lost = text[error.start]
+            raise ColumnsError(
+                f"{sheet.file}: “{lost}” cannot be written as {layout.encoding}. Choose utf-8, or another name."
+            ) from None
+    return Written(files, tuple(notes))
+
+
+def sheet_rows(plain: list[Plain], sheet: Sheet, layout: Layout, notes: list[str]) -> list[list[str]]:
+    """A table's rows as cells, headings not included; what does not fit goes into the notes and stays blank."""
+    if sheet.rows and len(plain) > sheet.rows:
+        notes.append(f"{sheet.file} takes {sheet.rows} rows; the last {len(plain) - sheet.rows} are left out.")
+        plain = plain[: sheet.rows]
+    places = range(len(sheet.column))
+    return [[_cell(row, at, sheet, layout, notes) for at in places] for row in _spread(plain, sheet)]
+
+
+def _spread(plain: list[Plain], sheet: Sheet) -> list[Plain]:
+    """Lists as rows: one for each member where a column asks for single members without saying which."""
+    alone = any(column.field == "member" and not column.at for column in sheet.column)
+    if not alone:
+        return plain
+    return [{**row, "member": name} for row in plain for name in row.get("members", "").split(BETWEEN)]
+
+
+def _cell(row: Plain, at: int, sheet: Sheet, layout: Layout, notes: list[str]) -> str:
+    column = sheet.column[at]
+    field = FIELDS[sheet.what].get(column.field)
+    value = row.get(column.field)
+    if column.at:
+        members = row.get("members", "").split(BETWEEN)
+        value = members[column.at - 1] if column.at <= len(members) else None
+    try:
+        return write_cell(value, column, field, layout)
+    except CellError as error:
+        notes.append(f"{sheet.file}, {row.get('name', '')}, {column.title}: {error}")
+        return column.blank
+
+
+def _sheet_text(plain: list[Plain], sheet: Sheet, layout: Layout, notes: list[str]) -> str:
+    out = io.StringIO()
+    for line in sheet.lead:
+        out.write(line + layout.line_end)
+    writer = csv.writer(
+        out,
+        delimiter=layout.delimiter,
+        lineterminator=layout.line_end,
+        quoting=csv.QUOTE_ALL if layout.quote else csv.QUOTE_MINIMAL,
+    )
+    if sheet.headings:
+        writer.writerow([column.title for column in sheet.column])
+    writer.writerows(sheet_rows(plain, sheet, layout, notes))
+    return out.getvalue()
