@@ -1,5 +1,6 @@
 """Single cells: our plain values written as a column wants them, and read back."""
 
+import re
 from decimal import Decimal, InvalidOperation
 
 from umbra_awl.core.facts.tones import ToneError, parse_tone
@@ -8,6 +9,7 @@ from umbra_awl.core.sheets.layout import UNIT_HZ, Column, Layout
 
 _TONES = frozenset({"tone_tx", "tone_rx"})
 _MOST_HZ = 10_000_000_000
+_TONE_SHAPE = re.compile(r"\d{2,3}[.,]\d|D\d{3}[NI]")
 
 
 class CellError(ValueError):
@@ -94,6 +96,8 @@ def _text(text: str, bare: str, column: Column) -> str:
         try:
             return parse_tone(bare)
         except ToneError as error:
+            if _TONE_SHAPE.fullmatch(bare):
+                return bare.replace(",", ".")  # no standard tone, but a finding can say so
             raise CellError(str(error)) from None
     if column.field in {"ur", "rpt1", "rpt2"}:
         return text.rstrip("\r\n").upper().ljust(8)

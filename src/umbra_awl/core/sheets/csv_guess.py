@@ -14,6 +14,7 @@ from umbra_awl.core.sheets.layout import Column, ColumnsError, Layout, Sheet, Un
 SAMPLE_ROWS = 200
 _ENOUGH = 62.0
 _MOST_LEAD = 12
+_SHORT = 3
 
 
 class Sample(NamedTuple):
@@ -90,8 +91,8 @@ def guess_layout(samples: Mapping[str, Sample] | list[Sample], name: str) -> Gue
     sheets = tuple(guess_sheet(sample) for sample in files)
     first = files[0]
     numbers = [value for sample in files for at in range(len(sample.headings)) for value in sample.values(at)]
-    commas = sum(bool(re.fullmatch(r"-?\d{2,3},\d{2,6}", value)) for value in numbers)
-    points = sum(bool(re.fullmatch(r"-?\d{2,3}\.\d{2,6}", value)) for value in numbers)
+    commas = sum(bool(re.fullmatch(r"-?\d+,\d{1,6}", value)) for value in numbers)
+    points = sum(bool(re.fullmatch(r"-?\d+\.\d{1,6}", value)) for value in numbers)
     decimal = "," if commas > points and first.delimiter != "," else "."
     layout = Layout(name, sheets, delimiter=first.delimiter, decimal=decimal, encoding=first.encoding)  # type: ignore[arg-type]
     unknown = {
@@ -145,7 +146,8 @@ def _fit(heading: str, values: list[str], what: What, field: str) -> float:
 
     plain = _fold(heading)
     phrases = HEADINGS.get(f"{what}.{field}", HEADINGS.get(field, "")).split("|")
-    score = max((fuzz.token_sort_ratio(plain, phrase) for phrase in phrases if phrase), default=0.0)
+    near = (fuzz.token_sort_ratio(plain, phrase) for phrase in phrases if len(phrase) > _SHORT)
+    score = 100.0 if plain in phrases else max(near, default=0.0)
     return score + _evidence(FIELDS[what][field].kind, field, values) if score >= _ENOUGH - 10 else 0.0
 
 

@@ -24,9 +24,11 @@ class RoundTrip(NamedTuple):
 def round_trip(memory: Memory, layout: Layout) -> RoundTrip:
     """Write a memory through a layout and read it again. Raises ColumnsError."""
     written = write_files(memory, layout)
-    maker = MemoryMaker(read_files(written.files, layout), memory.profile)
+    sheets = read_files(written.files, layout)
+    maker = MemoryMaker(sheets, memory.profile)
     back = maker.make()
-    lost = [*written.notes, *(fault.text for fault in maker.faults), *_differences(memory, back, layout)]
+    faults = [f"{fault.file}, line {fault.line}: {fault.text}" for fault in sheets.faults]
+    lost = [*written.notes, *faults, *(fault.text for fault in maker.faults), *_differences(memory, back, layout)]
     return RoundTrip(written, back, tuple(lost))
 
 

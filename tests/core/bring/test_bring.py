@@ -1,0 +1,195 @@
+"""Bringing a radio in: what was fitted comes back as a plan that fits to the same."""
+
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+from msgspec.structs import replace
+
+from tests.strategies import plans
+from umbra_awl.core.bring.joining import as_plan, bring_into
+from umbra_awl.core.bring.recognise import recognise
+from umbra_awl.core.findings.evaluate import Evaluator
+from umbra_awl.core.fit.compare import tried
+from umbra_awl.core.fit.fitting import fit
+from umbra_awl.core.fit.memory import Channel, Contact, Memory, MemoryList, Room
+from umbra_awl.core.fit.profile_file import shipped_profiles
+from umbra_awl.core.plan.check import structure_faults
+from umbra_awl.core.plan.index import PlanIndex
+from umbra_awl.core.plan.model import Plan
+from umbra_awl.core.sheets.fields import MemoryRows
+
+PROFILES = shipped_profiles()
+
+
+def sense(memory):
+    """What the channels say, call and hear, in any order of tables."""
+    groups = {
+        item.number: frozenset(memory.contacts[at - 1].call for at in item.members if at <= len(memory.contacts))
+        for item in memory.group_lists
+    }
+    left = {"number", "contact", "group_list", "zone", "scan"}
+    rows = MemoryRows(memory).rows("channels")
+    return sorted(
+        (
+            tuple(sorted((field, value) for field, value in row.items() if field not in left)),
+            tuple(sorted(groups.get(channel.group_list, ()))),
+        )
+        for row, channel in zip(rows, memory.channels, strict=True)
+    )
+
+
+def zones(memory):
+    names = {channel.number: channel.name for channel in memory.channels}
+    return {item.name: [names[number] for number in item.members] for item in memory.zones}
+
+
+def fitted_again(memory, profile, plan):
+    """A memory brought in, licensed as the plan it came from, and fitted anew."""
+    brought = recognise(memory, profile)
+    made = as_plan(brought, "Mine", "Mine", profile.key)
+    assert not structure_faults(made)
+    station = replace(plan.station, identities=made.station.identities)
+    index = PlanIndex(replace(made, station=station))
+    return brought, fit(index, index.plan.radios[0], profile)
+
+
+@pytest.mark.parametrize("key", list(PROFILES))
+def test_a_fitted_demo_comes_back_as_a_plan_that_fits_to_the_same(plan, key):
+    profile = PROFILES[key]
+    memory = tried(PlanIndex(plan), profile).memory
+    brought, again = fitted_again(memory, profile, plan)
+    assert not [note for note in brought.notes if note.kind == "not understood"]
+    assert sense(again.memory) == sense(memory)
+    assert zones(again.memory) == zones(memory)
+
+
+@given(plans(tidy=True), st.sampled_from(list(PROFILES)))
+@settings(max_examples=80)
+def test_every_channel_becomes_a_route_or_is_said_not_to(plan, key):
+    profile = PROFILES[key]
+    memory = tried(PlanIndex(plan), profile).memory
+    brought = recognise(memory, profile)
+    made = as_plan(brought, "Mine", "Mine", key)
+    assert not structure_faults(made)
+    said = [note.about for note in brought.notes if note.kind == "not understood"]
+    for channel in memory.channels:
+        assert channel.number in brought.routes or channel.name in said
+
+
+@given(plans(tidy=True), st.sampled_from(list(PROFILES)))
+@settings(max_examples=80)
+def test_bringing_a_radio_into_its_own_plan_is_sound_and_adds_no_service(plan, key):
+    index = PlanIndex(plan)
+    memory = tried(index, PROFILES[key]).memory
+    brought = recognise(memory, PROFILES[key], index)
+    joined = bring_into(brought).apply(plan)
+    assert not structure_faults(joined)
+    assert len(joined.routes) >= len(plan.routes)
+
+
+def test_the_demo_radio_is_known_to_its_own_plan(plan):
+    index = PlanIndex(plan)
+    memory = tried(index, PROFILES["moor4k"]).memory
+    brought = recognise(memory, PROFILES["moor4k"], index)
+    assert not brought.access
+    assert not brought.destinations
+    assert not brought.fresh
+    assert brought.matched == 9
+
+
+DMR = {"mode": "dmr", "rx_hz": 438_787_500, "tx_hz": 431_187_500, "color_code": 2, "contact": 1, "group_list": 1}
+CONTACTS = (Contact(1, "ISLES", 99900), Contact(2, "ECHO", 999097, "private"))
+
+
+def memory_of(*channels, **fields):
+    return Memory("tarn16", "", "Q9ODL", 9_995_555, channels, CONTACTS, (MemoryList(1, "ISLES", (1,)),), **fields)
+
+
+def test_one_frequency_pair_and_color_code_is_one_service():
+    brought = recognise(
+        memory_of(
+            Channel(1, "NES ISLES", **DMR, slot=2),
+            Channel(2, "NES ECHO", **{**DMR, "contact": 2, "group_list": 0}, slot=1),
+            Channel(3, "BLK ISLES", **{**DMR, "color_code": 6}, slot=2),
+        )
+    )
+    assert [(access.site, len(access.services)) for access in brought.access] == [("NES", 1), ("BLK", 1)]
+    assert [item.name for item in brought.destinations] == ["ISLES", "ECHO"]
+    assert [route.slot for route in brought.fresh] == [2, 1, 2]
+
+
+def test_a_copied_color_code_is_kept_and_its_finding_shown():
+    memory = memory_of(
+        Channel(1, "NES ISLES", **DMR, slot=2),
+        Channel(2, "NES ECHO", **{**DMR, "contact": 2, "group_list": 0}, slot=2),
+        Channel(3, "NES EXER", **{**DMR, "color_code": 6}, slot=1),
+    )
+    brought = recognise(memory, PROFILES["tarn16"])
+    assert len(brought.access) == 1
+    assert any("color code 6 where the others" in note.text for note in brought.notes)
+    made = as_plan(brought, "Mine", "Tarn", "tarn16")
+    assert made.routes[2].color_code == 6
+    rules = {item.rule.name for item in Evaluator(PROFILES).evaluate(PlanIndex(made))}
+    assert any("color" in name for name in rules)
+
+
+DSTAR = {"mode": "dstar", "rx_hz": 438_450_000, "tx_hz": 430_850_000, "rpt1": "Q0SIG  B", "rpt2": "Q0SIG  G"}
+
+
+def test_link_and_talk_memories_become_a_pair_and_a_command_left_in_is_found():
+    channels = (
+        Channel(1, "SIG LINK VLR001C", **DSTAR, ur="VLR001CL"),
+        Channel(2, "SIG VLR001C", **DSTAR, ur="VLR001CL"),
+        Channel(3, "SIG CQ", **DSTAR, ur="CQCQCQ  "),
+        Channel(4, "SIG UNLINK", **DSTAR, ur="       U"),
+    )
+    brought = recognise(Memory("fell-d2", "", "Q9ODL", channels=channels), PROFILES["fell-d2"])
+    assert [(route.destination, route.slot, route.ur) for route in brought.fresh] == [
+        ("vlr001-c", 1, None), ("vlr001-c", 2, "VLR001CL"), ("local", 0, None), ("unlink", 0, None),
+    ]  # fmt: skip
+    made = as_plan(brought, "Mine", "Fell", "fell-d2")
+    assert made.access[0].call == "Q0SIG"
+    found = [
+        item.target.key for item in Evaluator(PROFILES).evaluate(PlanIndex(made)) if item.rule.name == "command-left-on"
+    ]
+    assert found == [brought.routes[2].key]
+
+
+def test_rooms_are_known_by_name_and_by_dgid():
+    air = {"mode": "fusion", "rx_hz": 438_900_000, "tx_hz": 431_300_000, "way": "DN"}
+    channels = (
+        Channel(1, "TRK LOCAL", **air, dgid_tx=10),
+        Channel(2, "TRK AGAIN", **air, dgid_tx=10),
+        Channel(3, "TRK COMMONS", **air, dgid_tx=40),
+    )
+    brought = recognise(Memory("crag-f3", channels=channels, rooms=(Room(1, "COMMONS", 40010),)), PROFILES["crag-f3"])
+    rooms = {item.name: item.number for item in brought.destinations if item.kind == "room"}
+    assert rooms == {"AGAIN": None, "COMMONS": 40010}
+    assert [(item.dgid, item.destination) for item in brought.access[0].services[0].air.mapped] == [(40, "commons")]
+
+
+def test_merging_uses_the_plans_network_destinations_and_zones(plan):
+    index = PlanIndex(plan)
+    far = Channel(1, "FAR ISLES", **{**DMR, "rx_hz": 439_012_500, "tx_hz": 431_412_500}, slot=2)
+    brought = recognise(memory_of(far, zones=(MemoryList(1, "Far", (1,)),)), PROFILES["tarn16"], index)
+    assert not brought.destinations, "Isles-wide is in the plan"
+    joined = bring_into(brought).apply(plan)
+    assert joined.access[-1].services[0].air.network == "lattice"
+    assert joined.routes[-1].destination == "isles-wide"
+    assert joined.zones[-1].members == (joined.routes[-1].key,)
+    assert bring_into(brought).sentence == "Bring in 1 route"
+
+
+def test_two_channels_that_differ_only_in_settings_are_said():
+    one = Channel(1, "NES ISLES", **DMR, slot=2)
+    brought = recognise(memory_of(one, replace(one, number=2, name="NES AGAIN", promiscuous=True)))
+    assert [note.about for note in brought.notes if note.kind == "not understood"] == ["NES AGAIN"]
+    assert len(brought.fresh) == 1
+
+
+def test_nothing_in_a_brought_plan_transmits_before_the_licence_is_entered(plan):
+    memory = tried(PlanIndex(plan), PROFILES["tarn16"]).memory
+    made = as_plan(recognise(memory, PROFILES["tarn16"]), "Mine", "Tarn", "tarn16")
+    index = PlanIndex(made)
+    assert all(channel.receive_only for channel in fit(index, made.radios[0], PROFILES["tarn16"]).memory.channels)
+    assert made.station.licence == Plan().station.licence
