@@ -12,7 +12,7 @@ from umbra_awl.core.sheets.guess_words import HEADINGS, NONE_WORDS, VALUE_WORDS
 from umbra_awl.core.sheets.layout import Column, ColumnsError, Layout, Sheet, Unit
 
 SAMPLE_ROWS = 200
-_ENOUGH = 62.0
+_ENOUGH = 70.0
 _MOST_LEAD = 12
 _SHORT = 3
 
@@ -148,7 +148,7 @@ def _fit(heading: str, values: list[str], what: What, field: str) -> float:
     phrases = HEADINGS.get(f"{what}.{field}", HEADINGS.get(field, "")).split("|")
     near = (fuzz.token_sort_ratio(plain, phrase) for phrase in phrases if len(phrase) > _SHORT)
     score = 100.0 if plain in phrases else max(near, default=0.0)
-    return score + _evidence(FIELDS[what][field].kind, field, values) if score >= _ENOUGH - 10 else 0.0
+    return score + _evidence(FIELDS[what][field].kind, field, values) if score >= _ENOUGH - 14 else 0.0
 
 
 def _evidence(kind: str, field: str, values: list[str]) -> float:
