@@ -172,22 +172,22 @@ def test_station_fields(qtbot, window):
 
 def test_radios_stage_follows_the_selection_and_switches(qtbot, window):
     window.open_stage("radios")
-    stage = window.stages["radios"]
+    stage = window.stages["radios"].memory
     window.bench.select(Selection("home-dmr", "echo", 2))
     assert stage.knob.channel().name == "HOME ECHO"
     qtbot.keyClick(stage.knob, Qt.Key.Key_Right)
     assert window.bench.route.key == "home-dmr>dialled@1"
     window.bench.choose_radio("moor")
     assert stage.knob.channel().name == "Home Dial Refl"
-    assert stage._report.count() > 5
+    assert window.stages["radios"].report.report.count() > 5
 
 
 def test_adding_and_removing_a_radio(window):
     window.open_stage("radios")
     stage = window.stages["radios"]
-    stage._add(window.bench.profiles["tarn16"])
+    stage.add(window.bench.profiles["tarn16"])
     assert window.bench.radio.name == "Tarn 16 (2)"
-    stage.remove()
+    stage.report.remove()
     assert len(window.bench.plan.radios) == 4
 
 

@@ -50,7 +50,7 @@ def test_from_the_first_finding_to_a_proven_write_and_back(qtbot, window, demo):
     assert named.name in shown
 
     window.open_stage("radios")
-    assert window.stages["radios"].knob.channel().name == named.name
+    assert window.stages["radios"].memory.knob.channel().name == named.name
     window.open_stage("transfer")
     stage = window.stages["transfer"]
     profile, memory, port = demo.radios["tarn"]

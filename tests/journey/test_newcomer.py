@@ -74,8 +74,8 @@ def test_from_nothing_to_a_radio_that_listens_and_then_talks(qtbot, empty_window
     assert [route.key for route in window.bench.plan.routes] == ["blackfell-fm>local@0"]
 
     do(qtbot, window, "go to radios")
-    window.stages["radios"]._add(window.bench.profiles["tarn16"])
-    assert window.stages["radios"].knob.channel().receive_only
+    window.stages["radios"].add(window.bench.profiles["tarn16"])
+    assert window.stages["radios"].memory.knob.channel().receive_only
 
     memory, port = tmp_path / "new.radio", tmp_path / "new.port"
     with RadioProcess("tarn16", memory, port, speed=30):

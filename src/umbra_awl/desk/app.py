@@ -10,7 +10,7 @@ from PyQt6.QtWidgets import QApplication
 from umbra_awl.desk.frame.window import MainWindow
 from umbra_awl.desk.garbage import Collector
 from umbra_awl.desk.jobs import Jobs
-from umbra_awl.desk.profiles import Shipped
+from umbra_awl.desk.profiles import Profiles
 from umbra_awl.desk.settings import Settings
 from umbra_awl.desk.theme.theme import Theme
 from umbra_awl.desk.workbench import Workbench
@@ -25,10 +25,10 @@ def build(
 ) -> MainWindow:
     """The window with everything it needs, in an application of this STYLE. `synchronous` is for tests.
 
-    `directory` is the file of the directory's store; None takes this user's own.
+    `directory` is the file of the directory's store, beside which own profiles and layouts lie; None takes this user's own.
     """
     theme = Theme(app, settings.kept.theme, settings.kept.scale)
-    bench = Workbench(Jobs(synchronous=synchronous), Shipped())
+    bench = Workbench(Jobs(synchronous=synchronous), Profiles(directory.parent if directory is not None else None))
     return MainWindow(bench, theme, settings, directory)
 
 

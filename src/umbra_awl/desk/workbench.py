@@ -20,8 +20,8 @@ from umbra_awl.desk.jobs import Jobs
 if TYPE_CHECKING:
     from umbra_awl.core.findings.evaluate import Evaluator
     from umbra_awl.core.fit.fitting import Fit
-    from umbra_awl.core.fit.profile import Profile
     from umbra_awl.core.trace.model import Trace
+    from umbra_awl.desk.profiles import Profiles
 
 
 class Results(NamedTuple):
@@ -55,8 +55,9 @@ class Workbench(QObject):
     stage_wanted = pyqtSignal(str)
     said = pyqtSignal(str, str)
     ids_changed = pyqtSignal()
+    profiles_changed = pyqtSignal()
 
-    def __init__(self, jobs: Jobs, profiles: "Mapping[str, Profile]") -> None:
+    def __init__(self, jobs: Jobs, profiles: "Profiles") -> None:
         super().__init__()
         self.jobs = jobs
         self.profiles = profiles
@@ -235,6 +236,17 @@ class Workbench(QObject):
     def _take_results(self, results: Results) -> None:
         self.results = results
         self.results_changed.emit()
+
+    def reload_profiles(self) -> None:
+        """The operator's own profiles changed: read them again and work everything out anew."""
+        self.profiles.reload()
+        self._evaluator = None
+        for fault in self.profiles.faults:
+            self.say(fault, "stop")
+        if self.document is not None:
+            index = self.index
+            self.jobs.latest("results", lambda: self._compute(index), self._take_results)
+        self.profiles_changed.emit()
 
     def select(self, selection: Selection) -> None:
         """Select something."""

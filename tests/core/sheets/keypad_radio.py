@@ -8,6 +8,7 @@ class KeypadRadio:
 
     def __init__(self, keypad, wait="wait"):
         self.keypad, self.wait = keypad, wait
+        self._letters = {item.key: item.types for item in keypad.letters}
         self.memories = {}
         self._held = {}
         self._begin()
@@ -87,7 +88,7 @@ class KeypadRadio:
             self._tap(key)
 
     def _tap(self, key):
-        letters = self.keypad.letters[key]
+        letters = self._letters[key]
         if self._tapping is not None and self._tapping[0] == key:
             self._tapping = (key, (self._tapping[1] + 1) % len(letters))
         else:
@@ -96,6 +97,6 @@ class KeypadRadio:
 
     def _commit(self):
         if self._tapping is not None:
-            char = self.keypad.letters[self._tapping[0]][self._tapping[1]]
+            char = self._letters[self._tapping[0]][self._tapping[1]]
             self._text += char if self._capitals else char.lower()
             self._tapping = None

@@ -32,10 +32,17 @@ class Menu(msgspec.Struct, frozen=True, forbid_unknown_fields=True, omit_default
     note: str = ""
 
 
+class LetterKey(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
+    """A key that types letters: one press the first character of `types`, two the second."""
+
+    key: str
+    types: str
+
+
 class Keypad(msgspec.Struct, frozen=True, forbid_unknown_fields=True, omit_defaults=True):
     """The keys by name, what each letter key types in turn, and the menus in the order the radio offers them.
 
-    `letters` gives for each key the characters that one, two, … presses type; `next_letter` ends a letter when the next one
+    `next_letter` ends a letter when the next one
     stands on the same key (empty: wait until the cursor moves on). `case` is the key that changes between capitals and small.
     `keeps` are the fields whose value stays from the memory entered before.
     """
@@ -44,7 +51,7 @@ class Keypad(msgspec.Struct, frozen=True, forbid_unknown_fields=True, omit_defau
     leave: str
     up: str
     down: str
-    letters: dict[str, str]
+    letters: tuple[LetterKey, ...]
     menus: tuple[Menu, ...]
     next_letter: str = ""
     case: str = ""

@@ -137,7 +137,7 @@ def _keypad(keypad: Keypad, profile: Profile) -> Iterator[ProfileFault]:
     for needed in ("rx", "name", "save"):
         if needed not in fields:
             yield ProfileFault("keypad", f"The keypad has no menu for “{needed}”.")
-    typed = set("".join(keypad.letters.values()))
+    typed = {char for item in keypad.letters for char in item.types}
     typed |= {char.lower() for char in typed} if keypad.case else set()
     lost = sorted(set(profile.display.characters) - typed)
     if lost:

@@ -27,6 +27,8 @@ def write_cell(value: str | None, column: Column, field: Field | None, layout: L
     elif field.kind == "names":
         text = column.join.join(value.split(BETWEEN))
     else:
+        if field.kind == "word" and column.words and value not in column.words:
+            raise CellError(f"There is no word for “{value}” in this column.")
         text = column.words.get(value, value)
         if column.field in _TONES and layout.decimal == ",":
             text = text.replace(".", ",")

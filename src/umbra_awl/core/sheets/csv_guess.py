@@ -197,7 +197,10 @@ def _column(sample: Sample, at: int, what: What, field: str) -> Column:
         unit, places = _written(values)
         return Column(title, field, unit=unit, places=places)
     if kind == "word":
-        return Column(title, field, words=_words(field, values))
+        words = _words(field, values)
+        if FIELDS[what][field].words == ("off", "on") and "off" not in words and len(values) < len(sample.rows):
+            words["off"] = ""
+        return Column(title, field, words=words)
     blank = next((value for value in values if value.casefold() in NONE_WORDS), "") if kind == "text" else ""
     join = next((mark for mark in ("|", ";", ",", "/") if any(mark in value for value in values)), ";")
     return Column(title, field, blank=blank, join=join) if kind == "names" else Column(title, field, blank=blank)

@@ -166,7 +166,7 @@ def taps(text: str, keypad: Keypad) -> tuple[str, ...]:
 
     Raises CannotTypeError for a character that no key types.
     """
-    places = {char: (key, place) for key, chars in keypad.letters.items() for place, char in enumerate(chars, 1)}
+    places = {char: (item.key, place) for item in keypad.letters for place, char in enumerate(item.types, 1)}
     pressed: list[str] = []
     capitals, last = True, ""
     for char in text:

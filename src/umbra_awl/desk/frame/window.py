@@ -216,7 +216,7 @@ class MainWindow(QMainWindow):
         if key == "radios":
             from umbra_awl.desk.radios.stage import RadiosStage
 
-            return RadiosStage(self.bench, self.theme)
+            return RadiosStage(self.bench, self.theme, lambda: self.directory)
         from umbra_awl.desk.transfer.stage import TransferStage
 
         return TransferStage(self.bench, self.theme, self.runner)

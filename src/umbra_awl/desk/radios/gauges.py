@@ -9,11 +9,12 @@ from umbra_awl.desk.theme.theme import Theme
 
 
 class Gauges(QWidget):
-    """One bar for each limit, three across."""
+    """One bar for each limit, so many across."""
 
-    def __init__(self, theme: Theme) -> None:
+    def __init__(self, theme: Theme, across: int = 3) -> None:
         super().__init__()
         self._theme = theme
+        self._across = across
         self._gauges: tuple[Gauge, ...] = ()
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
         theme.changed.connect(self.updateGeometry)
@@ -26,15 +27,15 @@ class Gauges(QWidget):
         self.update()
 
     def sizeHint(self) -> QSize:
-        return QSize(300, -(-len(self._gauges) // 3) * self._theme.px(38))
+        return QSize(300, -(-len(self._gauges) // self._across) * self._theme.px(38))
 
     def paintEvent(self, _event: QPaintEvent | None) -> None:
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         theme = self._theme
-        width = self.width() / 3
+        width = self.width() / self._across
         for at, gauge in enumerate(self._gauges):
-            box = QRectF(at % 3 * width + 2, at // 3 * theme.px(38), width - 16, theme.px(34))
+            box = QRectF(at % self._across * width + 2, at // self._across * theme.px(38), width - 16, theme.px(34))
             share = min(gauge.used / gauge.limit, 1.0)
             tone = "stop" if gauge.used > gauge.limit else "brass" if share >= 0.9 else "violet"
             painter.setFont(theme.font(12))

@@ -17,6 +17,7 @@ class KnobView(QWidget):
     """A zone's positions, sixteen to a turn of the knob; arrow keys and clicks choose one."""
 
     chosen = pyqtSignal(int)
+    opened = pyqtSignal()
 
     def __init__(self, theme: Theme) -> None:
         super().__init__()
@@ -72,7 +73,9 @@ class KnobView(QWidget):
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         steps = {Qt.Key.Key_Left: -1, Qt.Key.Key_Right: 1, Qt.Key.Key_Up: -_ACROSS, Qt.Key.Key_Down: _ACROSS}
         step = steps.get(Qt.Key(event.key())) if event is not None else None
-        if step is None:
+        if event is not None and event.key() in {Qt.Key.Key_Return, Qt.Key.Key_Enter}:
+            self.opened.emit()
+        elif step is None:
             super().keyPressEvent(event)
         else:
             self.set_position(min(max(self.position + step, 0), len(self._channels) - 1))
@@ -84,6 +87,10 @@ class KnobView(QWidget):
             at = next((at for at in range(len(self._channels)) if self._plate(at).contains(place)), None)
             if at is not None:
                 self.set_position(at)
+
+    def mouseDoubleClickEvent(self, event: QMouseEvent | None) -> None:
+        self.mousePressEvent(event)
+        self.opened.emit()
 
     def _plate(self, at: int) -> QRect:
         px = self._theme.px

@@ -1,0 +1,236 @@
+"""Which radio, which hotspot: needs beside the picture, and each verdict explained."""
+
+from collections.abc import Iterator
+from functools import partial
+from typing import Any
+
+from PyQt6.QtWidgets import QStackedWidget, QWidget
+
+from umbra_awl.core.facts.bands import bands_for
+from umbra_awl.core.facts.modes import MODE_WORDS
+from umbra_awl.core.fit.compare import Needs, Verdict, compare, platforms
+from umbra_awl.core.fit.report import KINDS
+from umbra_awl.core.plan.model import Mode
+from umbra_awl.desk.parts.label_card import RULE, Choice, Commit, Field, LabelCard
+from umbra_awl.desk.parts.tabs import Tabs
+from umbra_awl.desk.parts.widgets import column, scrolled, words
+from umbra_awl.desk.parts.wrap import WrapList
+from umbra_awl.desk.radios.hotspots import HotspotTable
+from umbra_awl.desk.radios.verdict_sheet import VerdictSheet
+from umbra_awl.desk.theme.theme import Theme
+from umbra_awl.desk.workbench import Workbench
+
+_WEIGHTS = {0: "does not count", 1: "counts a little", 2: "counts", 3: "counts most"}
+_MODES: tuple[Mode, ...] = ("fm", "dmr", "dstar", "fusion")
+
+
+class ComparePage(QWidget):
+    """The canvas page; `side` holds the needs and the explanation."""
+
+    def __init__(self, bench: Workbench, theme: Theme) -> None:
+        super().__init__()
+        self._bench = bench
+        self.needs = Needs()
+        self.with_plan = True
+        self.left_out: frozenset[str] = frozenset()
+        outer = column(self, 6)
+        self.tabs = Tabs(("Radios", "Hotspots"), self.show_table)
+        self._lead = words("", "second", wrap=True)
+        self.tabs.line.addWidget(self._lead, 1)
+        outer.addWidget(self.tabs)
+        self._canvas = QStackedWidget()
+        self.sheet = VerdictSheet(theme)
+        self.sheet.chosen.connect(lambda _across, _down: self._explain())
+        self._canvas.addWidget(scrolled(self.sheet))
+        self.hotspots = HotspotTable(theme)
+        self._canvas.addWidget(self.hotspots)
+        outer.addWidget(self._canvas, 1)
+        self.side = QStackedWidget()
+        self.side.addWidget(self._needs_side())
+        self.side.addWidget(self.hotspots.side)
+        for signal in (bench.plan_changed, bench.profiles_changed, bench.document_changed):
+            signal.connect(self.refresh)
+        self.show_table(0)
+        self.refresh()
+
+    def _needs_side(self) -> QWidget:
+        side = QWidget()
+        outer = column(side, 6)
+        outer.addWidget(words("What it should do", "title"))
+        self.card = LabelCard(96)
+        outer.addWidget(self.card)
+        self._why_title = words("", "title")
+        outer.addWidget(self._why_title)
+        self.why = WrapList()
+        self.why.setAccessibleName("Why: each point of the chosen radio, and what it needs beside it")
+        outer.addWidget(self.why, 1)
+        return side
+
+    def show_table(self, at: int) -> None:
+        """Show the radios (0) or the hotspots (1)."""
+        self._canvas.setCurrentIndex(at)
+        self.side.setCurrentIndex(at)
+        self.tabs.mark(at)
+        lead = (
+            "What each radio carries, shortens and loses of this plan.",
+            "Boards, computers and images that work together.",
+        )
+        self._lead.setText(lead[at])
+
+    def take_focus(self) -> None:
+        """Give the keyboard to the picture."""
+        (self.hotspots if self._canvas.currentIndex() else self.sheet).setFocus()
+
+    def refresh(self) -> None:
+        """Compare anew, in the background; the latest wins."""
+        self.card.show_fields(list(self._fields()))
+        index, needs, with_plan = self._bench.index, self.needs, self.with_plan and bool(self._bench.plan.routes)
+        profiles = [item for key, item in self._bench.profiles.items() if key not in self.left_out]
+        self._bench.jobs.latest(
+            "compare-radios", lambda: compare(index, profiles, needs, with_plan=with_plan), self._take
+        )
+
+    def _take(self, verdicts: list[Verdict]) -> None:
+        self.sheet.show_verdicts(verdicts)
+        self._explain()
+
+    def _explain(self) -> None:
+        self.why.clear()
+        if not self.sheet.verdicts:
+            self._why_title.setText("Choose at least one radio")
+            return
+        verdict = self.sheet.verdicts[self.sheet.at[0]]
+        self._why_title.setText(f"{verdict.profile.name}: why")
+        if not verdict.points:
+            self.why.addItem("Nothing is asked for yet. Choose what it should do above.")
+        for point in verdict.points:
+            self.why.addItem(f"{point.name}: {point.why}")
+        for text in _of_plan(verdict):
+            self.why.addItem(text)
+        self.why.addItem(f"Beside it: {', '.join(verdict.beside)}.")
+        self.why.setCurrentRow(self.sheet.at[1])
+
+    def _set(self, **fields: Any) -> None:
+        self.needs = self.needs._replace(**fields)
+        self.refresh()
+
+    def _fields(self) -> Iterator[Field]:
+        needs, profiles = self.needs, self._bench.profiles
+        shown = [item for key, item in profiles.items() if key not in self.left_out]
+        yield Field("Radios", f"{len(shown)} of {len(profiles)}", choices=list(self._radio_choices()))
+        yield Field(
+            "This plan", "fitted to each" if self.with_plan else "left aside", choices=list(self._plan_choices())
+        )
+        yield RULE
+        modes = ", ".join(MODE_WORDS[mode] for mode in needs.modes) or "any"
+        yield Field("Modes", modes, choices=[self._toggle("modes", mode, MODE_WORDS[mode]) for mode in _MODES])
+        bands = bands_for(self._bench.plan.station.region, self._bench.plan.station.bands)
+        spans = {(band.low_hz / 1e6, band.high_hz / 1e6): band.name for band in bands}
+        named = ", ".join(spans.get(span, f"{span[0]:g}–{span[1]:g}") for span in needs.bands_mhz) or "any"
+        yield Field("Bands", named, choices=[self._toggle("bands_mhz", span, name) for span, name in spans.items()])
+        for label, field in (("Position", "position"), ("Texts, pictures", "data"), ("By its keys", "keypad")):
+            yield Field(label, "wanted" if getattr(needs, field) else "no matter", choices=self._wanted(field))
+        there = platforms(profiles.values())
+        app = [Choice("no matter", partial(self._set, platform=""), not needs.platform)]
+        app += [
+            Choice(f"on {name} phones", partial(self._set, platform=name), name == needs.platform) for name in there
+        ]
+        yield Field("Phone app", f"on {needs.platform} phones" if needs.platform else "no matter", choices=app)
+        yield self._number("Channels", "channels", needs.channels)
+        yield self._number("People", "people", needs.people)
+        yield self._number("At most, price", "most", needs.most)
+        if needs.most:
+            yield Field(
+                "Prices",
+                f"{len(needs.price)} given",
+                commit=self._prices,
+                text=self._price_text(),
+                tip="Name=price, separated by commas: Tarn 16=89, Moor 4K=199",
+            )
+        weighed = [point.name for point in (self.sheet.verdicts[0].points if self.sheet.verdicts else ())]
+        if weighed:
+            yield Field(
+                "What counts",
+                self._weight_words(weighed),
+                choices=list(self._weight_choices(weighed)),
+                tip="Each step: not, a little, usual, most",
+            )
+
+    def _radio_choices(self) -> Iterator[Choice]:
+        for key, profile in self._bench.profiles.items():
+            there = key not in self.left_out
+            yield Choice(profile.name, partial(self._leave, key), there)
+
+    def _leave(self, key: str) -> None:
+        self.left_out = self.left_out ^ {key}
+        self.refresh()
+
+    def _plan_choices(self) -> Iterator[Choice]:
+        for value, text in ((True, "fitted to each"), (False, "left aside")):
+            yield Choice(text, partial(self._use_plan, value), self.with_plan == value)
+
+    def _use_plan(self, value: bool) -> None:
+        self.with_plan = value
+        self.refresh()
+
+    def _toggle(self, field: str, value: Any, text: str) -> Choice:
+        now = getattr(self.needs, field)
+        kept = tuple(item for item in now if item != value) if value in now else (*now, value)
+        return Choice(text, partial(self._set, **{field: kept}), value in now)
+
+    def _wanted(self, field: str) -> list[Choice]:
+        now = getattr(self.needs, field)
+        return [
+            Choice("wanted", partial(self._set, **{field: True}), now),
+            Choice("no matter", partial(self._set, **{field: False}), not now),
+        ]
+
+    def _number(self, label: str, field: str, now: float) -> Field:
+        def commit(text: str) -> str:
+            plain = text.replace(" ", "").replace(",", "")
+            if plain and not plain.isdigit():
+                return f"“{text}” is not a number. Type digits, or nothing where it does not matter."
+            self._set(**{field: int(plain or 0)})
+            return ""
+
+        return Field(label, f"{now:,g}" if now else "no matter", True, commit=commit, text=f"{now:g}" if now else "")
+
+    def _price_text(self) -> str:
+        names = {key: profile.name for key, profile in self._bench.profiles.items()}
+        return ", ".join(f"{names.get(key, key)}={price:g}" for key, price in self.needs.price.items())
+
+    @property
+    def _prices(self) -> Commit:
+        def commit(text: str) -> str:
+            keys = {profile.name.casefold(): key for key, profile in self._bench.profiles.items()}
+            found: dict[str, float] = {}
+            for part in filter(None, map(str.strip, text.split(","))):
+                name, _sign, price = (piece.strip() for piece in part.partition("="))
+                if name.casefold() not in keys or not price.replace(".", "", 1).isdigit():
+                    return f"“{part}” is not a price. Write the radio's name and a number: Tarn 16=89."
+                found[keys[name.casefold()]] = float(price)
+            self._set(price=found)
+            return ""
+
+        return commit
+
+    def _weight_words(self, names: list[str]) -> str:
+        changed = [name for name in names if self.needs.weight.get(name, 2) != 2]
+        return f"{', '.join(changed)} weighed otherwise" if changed else "all alike"
+
+    def _weight_choices(self, names: list[str]) -> Iterator[Choice]:
+        for name in names:
+            now = self.needs.weight.get(name, 2)
+            weight = {**self.needs.weight, name: (now + 1) % 4}
+            yield Choice(f"{name}: {_WEIGHTS[now]}", partial(self._set, weight=weight), now > 0)
+
+
+def _of_plan(verdict: Verdict) -> Iterator[str]:
+    """How many lines of each kind the plan's fit has on it."""
+    if verdict.fit is None:
+        return
+    for kind in KINDS:
+        found = verdict.fit.report.of_kind(kind)
+        if found and kind != "other mode":
+            more = f" and {len(found) - 2} more" if len(found) > 2 else ""
+            yield f"{kind.capitalize()}: {', '.join(line.title for line in found[:2])}{more}."

@@ -1,0 +1,133 @@
+"""The people list of the chosen radio as it will be, the room of each firmware, and the list as a file."""
+
+from pathlib import Path
+
+from PyQt6.QtWidgets import QInputDialog, QWidget
+
+from umbra_awl.core.directory.errors import DirectoryError
+from umbra_awl.core.facts.dmr import mask_id
+from umbra_awl.core.fit.people import Chosen, choose_people, firmware_fault, people_csv, rooms, transfer_seconds
+from umbra_awl.core.fit.profile import Profile
+from umbra_awl.desk.directory import Directory
+from umbra_awl.desk.parts.rows_table import MOST_ROWS, RowsTable
+from umbra_awl.desk.parts.saving import save_file
+from umbra_awl.desk.parts.widgets import button, column, row, words
+from umbra_awl.desk.radios.people_rules import PeopleRules
+from umbra_awl.desk.radios.room_bar import RoomBar
+from umbra_awl.desk.theme.theme import Theme
+from umbra_awl.desk.workbench import Workbench
+
+
+class PeoplePage(QWidget):
+    """The canvas page; `side` holds the rules."""
+
+    def __init__(self, bench: Workbench, theme: Theme, directory: Directory) -> None:
+        super().__init__()
+        self._bench, self._theme, self._directory = bench, theme, directory
+        self.chosen: Chosen | None = None
+        outer = column(self, 8)
+        self._verdict = words("", wrap=True)
+        outer.addWidget(self._verdict)
+        self.bar = RoomBar(theme)
+        outer.addWidget(self.bar)
+        line = row(gap=6)
+        self._count = words("", "second", wrap=True)
+        line.addWidget(self._count, 1)
+        self._save = button("Save the list …", self.ask_save, tip="As CSV, with the radio's columns in its order")
+        line.addWidget(self._save)
+        outer.addLayout(line)
+        self.table = RowsTable(theme, "The people list as the radio gets it")
+        outer.addWidget(self.table, 1)
+        self.side = PeopleRules(bench, directory)
+        for signal in (bench.radio_changed, bench.plan_changed):
+            signal.connect(self.refresh)
+        bench.ids_changed.connect(self._show)
+        directory.changed.connect(self.refresh)
+        self.refresh()
+
+    def take_focus(self) -> None:
+        """Give the keyboard to the rules."""
+        self.side.card.focus_first()
+
+    def _profile(self) -> Profile | None:
+        radio = self._bench.radio
+        return self._bench.profiles.get(radio.profile) if radio is not None else None
+
+    def refresh(self) -> None:
+        """Choose anew, in the background; the latest wins."""
+        radio, profile = self._bench.radio, self._profile()
+        self.side.show_radio(radio)
+        if radio is None or profile is None:
+            return
+        index, directory = self._bench.index, self._directory
+
+        def work() -> Chosen | str:
+            try:
+                return choose_people(directory.store, index, radio, profile)
+            except DirectoryError as error:
+                return str(error)
+
+        self._bench.jobs.latest("people-chosen", work, self._take)
+
+    def _take(self, chosen: Chosen | str) -> None:
+        if isinstance(chosen, str):
+            self._bench.say(chosen, "stop")
+            return
+        self.chosen = chosen
+        self._show()
+
+    def _show(self) -> None:
+        chosen, radio, profile = self.chosen, self._bench.radio, self._profile()
+        if chosen is None or radio is None or profile is None:
+            return
+        fault = firmware_fault(profile, radio, chosen.wanted)
+        now = profile.variant(radio.firmware)
+        self.bar.setVisible(bool(profile.firmware))
+        self.bar.show_rooms(rooms(profile, chosen.wanted), chosen.wanted, now.key if now else "")
+        fits = f"All {chosen.wanted:,} chosen people fit." if chosen.wanted else "Nobody is chosen yet."
+        self._verdict.setText(fault or (fits if profile.firmware else f"{profile.name} keeps no people list."))
+        self._count.setText(_count_words(chosen, profile))
+        self._save.setEnabled(bool(chosen.rows))
+        masked = not self._bench.ids_shown
+        rows = [
+            (mask_id(item.id) if masked else str(item.id), item.call, item.name, item.place, item.country)
+            for item in chosen.rows[:MOST_ROWS]
+        ]
+        self.table.show_rows(("DMR ID", "Call sign", "Name", "Place", "Country"), rows)
+
+    def ask_save(self) -> None:
+        """Ask for a place and save the list there."""
+        radio = self._bench.radio
+        if radio is None or self.chosen is None:
+            return
+        warned = "The list holds other people's IDs. Keep it for your radio; do not pass it on.\n\nFile:"
+        text, given = QInputDialog.getText(
+            self, "Save the people list", warned, text=str(Path.home() / f"{radio.key}-people.csv")
+        )
+        if given and text.strip():
+            self.save(Path(text.strip()).expanduser())
+
+    def save(self, path: Path) -> None:
+        """Save the list as the radio takes it."""
+        chosen, profile = self.chosen, self._profile()
+        if chosen is not None and profile is not None:
+            save_file(
+                self._bench,
+                path,
+                lambda: people_csv(chosen, profile),
+                f"{len(chosen.rows):,} people are in “{path.name}”.",
+            )
+
+
+def _count_words(chosen: Chosen, profile: Profile) -> str:
+    parts = [f"{len(chosen.rows):,} people go over"]
+    if chosen.picked:
+        parts.append(f"{chosen.picked} by hand")
+    if chosen.left:
+        parts.append(f"{chosen.left:,} find no room")
+    if chosen.unplaced:
+        parts.append(f"{chosen.unplaced:,} passed over: their place is not on the map")
+    seconds = transfer_seconds(len(chosen.rows), profile)
+    if seconds:
+        parts.append(f"about {seconds / 60:.0f} min by cable" if seconds > 90 else f"about {seconds:.0f} s by cable")
+    return ", ".join(parts) + "."

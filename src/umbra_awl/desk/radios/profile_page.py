@@ -1,0 +1,252 @@
+"""A profile of one's own: made from a similar one, checked as it is typed, with what the plan would lose on it beside."""
+
+from collections.abc import Callable, Iterator
+from functools import partial
+from pathlib import Path
+from typing import Any
+
+from msgspec.structs import replace
+from PyQt6.QtWidgets import QFileDialog, QMenu, QPushButton, QWidget
+
+from umbra_awl.core.fit.compare import tried
+from umbra_awl.core.fit.fitting import Fit
+from umbra_awl.core.fit.profile import Profile
+from umbra_awl.core.fit.profile_check import ProfileFault, profile_faults
+from umbra_awl.core.fit.profile_edit import from_similar, printed, set_value, values_of
+from umbra_awl.core.fit.profile_file import ProfileError, free_profile_key, profile_text, read_profile, save_profile
+from umbra_awl.core.fit.report import KINDS
+from umbra_awl.desk.parts.label_card import Choice, Field, LabelCard
+from umbra_awl.desk.parts.saving import save_file
+from umbra_awl.desk.parts.widgets import act, button, column, row, scrolled, words
+from umbra_awl.desk.parts.wrap import WrapList
+from umbra_awl.desk.radios.gauges import Gauges
+from umbra_awl.desk.theme.theme import Theme
+from umbra_awl.desk.workbench import Workbench
+
+_TEACH = (
+    "Describe a radio that is not here: begin with the one most like it, then change what its sheet says. Everything is checked "
+    "as you type, and beside it you see what your plan would lose on it. Its memory then goes out by a file layout, a key sheet "
+    "or a card."
+)
+
+
+class ProfilePage(QWidget):
+    """The canvas page; `side` shows the plan on the profile in the making."""
+
+    def __init__(self, bench: Workbench, theme: Theme) -> None:
+        super().__init__()
+        self._bench = bench
+        self.draft: Profile | None = None
+        self.kept = True
+        outer = column(self, 6)
+        line = row(gap=6)
+        self._begin = QPushButton("Make from …")
+        self._menu = QMenu(self._begin)
+        self._menu.aboutToShow.connect(self._fill_menu)
+        self._begin.setMenu(self._menu)
+        line.addWidget(self._begin)
+        self._own = QPushButton("Own profiles")
+        self._own_menu = QMenu(self._own)
+        self._own_menu.aboutToShow.connect(self._fill_own)
+        self._own.setMenu(self._own_menu)
+        line.addWidget(self._own)
+        line.addWidget(button("Bring a file in …", self.ask_import))
+        line.addStretch(1)
+        self._export = button("Save as a file …", self.ask_export)
+        line.addWidget(self._export)
+        self._keep = button("Keep", self.keep, "main")
+        line.addWidget(self._keep)
+        outer.addLayout(line)
+        self._lead = words(_TEACH, "second", wrap=True)
+        outer.addWidget(self._lead)
+        self._fault = words("", "stop", wrap=True)
+        outer.addWidget(self._fault)
+        self.card = LabelCard(128)
+        outer.addWidget(scrolled(self.card), 1)
+        self.side = self._side(theme)
+        for signal in (bench.plan_changed, bench.profiles_changed):
+            signal.connect(self.refresh)
+        self.refresh()
+
+    def _side(self, theme: Theme) -> QWidget:
+        side = QWidget()
+        outer = column(side, 6)
+        outer.addWidget(words("Your plan on it", "title"))
+        self._summary = words("", wrap=True)
+        outer.addWidget(self._summary)
+        self.gauges = Gauges(theme, across=2)
+        outer.addWidget(self.gauges)
+        self.lost = WrapList()
+        self.lost.setAccessibleName("What the plan would lose on this profile")
+        outer.addWidget(self.lost, 1)
+        return side
+
+    def take_focus(self) -> None:
+        """Give the keyboard to the first value, or to where one begins."""
+        if self.draft is None:
+            self._begin.setFocus()
+        else:
+            self.card.focus_first()
+
+    def _fill_menu(self) -> None:
+        self._menu.clear()
+        for profile in self._bench.profiles.values():
+            act(self._menu, f"{profile.name}: {profile.summary}", partial(self.begin, profile))
+
+    def _fill_own(self) -> None:
+        self._own_menu.clear()
+        own = [self._bench.profiles[key] for key in sorted(self._bench.profiles.own)]
+        for profile in own:
+            act(self._own_menu, f"Change {profile.name}", partial(self._edit, profile))
+        for profile in own:
+            act(self._own_menu, f"Throw {profile.name} away", partial(self.throw_away, profile))
+        if not own:
+            act(self._own_menu, "There is none yet: make one from a similar radio", self._begin.showMenu)
+
+    def begin(self, similar: Profile) -> None:
+        """Begin a profile of one's own from a similar one."""
+        self.draft = from_similar(similar, self._bench.profiles)
+        self.kept = False
+        self.refresh()
+        self.card.focus_first()
+
+    def _edit(self, profile: Profile) -> None:
+        self.draft, self.kept = profile, True
+        self.refresh()
+
+    def refresh(self) -> None:
+        """Show the profile in the making, and fit the plan to it in the background."""
+        draft = self.draft
+        self._lead.setVisible(draft is None)
+        for part in (self._export, self._keep):
+            part.setVisible(draft is not None)
+        self.card.setVisible(draft is not None)
+        self.side.setVisible(draft is not None)
+        self._fault.hide()
+        if draft is None:
+            return
+        faults = profile_faults(draft)
+        self._keep.setEnabled(not faults and not self.kept)
+        self._keep.setText("Kept" if self.kept else "Keep")
+        self._fault.setText(faults[0].text if faults else "")
+        self._fault.setVisible(bool(faults))
+        self.card.show_fields(list(self._fields(draft, faults)))
+        if not faults:
+            index = self._bench.index
+            self._bench.jobs.latest("draft-fit", lambda: tried(index, draft), self._take)
+
+    def _fields(self, draft: Profile, faults: list[ProfileFault]) -> Iterator[Field]:
+        wrong = {fault.field for fault in faults}
+        for value in values_of(draft):
+            tone = "stop" if any(name.startswith(value.field) for name in wrong) else ""
+            shown = printed(draft, value)
+            if value.options:
+                choices = [
+                    Choice(text, partial(self._choose, value.field, key), key in shown.split(", "))
+                    for key, text in value.options.items()
+                ]
+                words_ = ", ".join(value.options.get(item, item) for item in shown.split(", ") if item) or "none"
+                yield Field(value.label, words_, tone=tone, choices=choices, tip=value.tip)
+            else:
+                yield Field(value.label, shown or "–", True, tone, self._commit(value.field), text=shown, tip=value.tip)
+
+    def _commit(self, field: str) -> Callable[[str], str]:
+        def commit(text: str) -> str:
+            return self._change(field, text)
+
+        return commit
+
+    def _choose(self, field: str, key: str) -> None:
+        fault = self._change(field, key)
+        if fault:
+            self._bench.say(fault, "stop")
+
+    def _change(self, field: str, text: str) -> str:
+        """Set a value of the draft; the reason when it is none."""
+        if self.draft is None:
+            return ""
+        try:
+            self.draft = set_value(self.draft, field, text)
+        except ValueError as error:
+            return str(error)
+        self.kept = False
+        self.refresh()
+        return ""
+
+    def _take(self, made: Fit) -> None:
+        routes = len(self._bench.plan.routes)
+        carried = len(made.memory.channels)
+        self._summary.setText(f"It carries {carried} of {routes} routes.")
+        self.gauges.show_gauges(made.report.gauges)
+        self.lost.clear()
+        for kind in KINDS:
+            found = made.report.of_kind(kind)
+            if found:
+                self.lost.addItem(f"{kind.capitalize()}: {len(found)}")
+            for line in found[:40]:
+                self.lost.addItem(f"   {line.title} – {line.reason}")
+        if not self.lost.count():
+            self.lost.addItem("Everything fits as planned.")
+
+    def _path(self, profile: Profile) -> Path:
+        return self._bench.profiles.folder / "profiles" / f"{profile.key}.toml"
+
+    def keep(self) -> None:
+        """Keep the profile among the own ones; radios can then be of it."""
+        if self.draft is None:
+            return
+        try:
+            save_profile(self.draft, self._path(self.draft))
+        except ProfileError as error:
+            self._bench.say(str(error), "stop")
+            return
+        self.kept = True
+        self._bench.reload_profiles()
+        self._bench.say(f"{self.draft.name} is kept. Add a radio of it with + Radio.")
+
+    def throw_away(self, profile: Profile) -> None:
+        """Throw an own profile away, unless a radio of the plan is of it."""
+        used = [radio.name for radio in self._bench.plan.radios if radio.profile == profile.key]
+        if used:
+            self._bench.say(
+                f"{', '.join(used)} is of this profile. Remove the radio first, or keep the profile.", "stop"
+            )
+            return
+        save_file(self._bench, self._path(profile).with_suffix(".old"), lambda: profile_text(profile).encode())
+        self._path(profile).unlink(missing_ok=True)
+        if self.draft is not None and self.draft.key == profile.key:
+            self.draft = None
+        self._bench.reload_profiles()
+        self._bench.say(f"{profile.name} is away; {profile.key}.old in the same folder brings it back.")
+
+    def ask_export(self) -> None:
+        """Ask for a place and save the profile there."""
+        if self.draft is not None:
+            suggested = str(Path.home() / f"{self.draft.key}.toml")
+            name, _kind = QFileDialog.getSaveFileName(self, "Save the profile", suggested, "Profiles (*.toml)")
+            if name:
+                self.export(Path(name))
+
+    def export(self, path: Path) -> None:
+        """Save the profile as a file that others can bring in."""
+        draft = self.draft
+        if draft is not None:
+            save_file(self._bench, path, lambda: profile_text(draft).encode(), f"The profile is in “{path.name}”.")
+
+    def ask_import(self) -> None:
+        """Ask for a profile's file and bring it in."""
+        name, _kind = QFileDialog.getOpenFileName(self, "Bring a profile in", str(Path.home()), "Profiles (*.toml)")
+        if name:
+            self.bring_in(Path(name))
+
+    def bring_in(self, path: Path) -> None:
+        """Take a profile's file as the draft; it is kept when asked for."""
+        try:
+            profile = read_profile(path)
+        except ProfileError as error:
+            self._bench.say(str(error), "stop")
+            return
+        shipped = profile.key in self._bench.profiles and profile.key not in self._bench.profiles.own
+        key: Any = free_profile_key(profile.key, self._bench.profiles) if shipped else profile.key
+        self.draft, self.kept = replace(profile, key=key), False
+        self.refresh()

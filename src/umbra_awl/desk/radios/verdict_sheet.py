@@ -1,0 +1,169 @@
+"""The comparison's picture: what is asked for down, radios across; each cell filled as far as the radio meets it."""
+
+from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, pyqtSignal
+from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
+from PyQt6.QtWidgets import QSizePolicy, QWidget
+
+from umbra_awl.core.fit.compare import Verdict
+from umbra_awl.desk.theme.theme import Theme
+
+_STAND_WORDS = {"met": "yes", "partly": "partly", "missing": "no"}
+_LABEL, _HEAD, _ROW, _FOOT = 132, 46, 40, 46
+
+
+class VerdictSheet(QWidget):
+    """Shows verdicts side by side; arrow keys and clicks choose a cell."""
+
+    chosen = pyqtSignal(int, int)
+
+    def __init__(self, theme: Theme) -> None:
+        super().__init__()
+        self._theme = theme
+        self.verdicts: list[Verdict] = []
+        self.at = (0, 0)
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Minimum)
+
+    def show_verdicts(self, verdicts: list[Verdict]) -> None:
+        """Show the verdicts, best first."""
+        self.verdicts = verdicts
+        across = min(self.at[0], max(0, len(verdicts) - 1))
+        self.at = (across, min(self.at[1], max(0, self._points() - 1)))
+        self._describe()
+        self.updateGeometry()
+        self.update()
+
+    def _points(self) -> int:
+        return len(self.verdicts[0].points) if self.verdicts else 0
+
+    def _describe(self) -> None:
+        if not self.verdicts or not self._points():
+            self.setAccessibleName("Comparison: nothing to compare")
+            return
+        verdict = self.verdicts[self.at[0]]
+        point = verdict.points[self.at[1]]
+        self.setAccessibleName(f"{verdict.profile.name}, {point.name}: {_STAND_WORDS[point.stand]}. {point.why}")
+
+    def sizeHint(self) -> QSize:
+        px = self._theme.px
+        return QSize(px(640), px(_HEAD + _FOOT) + self._points() * px(_ROW))
+
+    def minimumSizeHint(self) -> QSize:
+        return QSize(self._theme.px(420), self.sizeHint().height())
+
+    def _width(self) -> float:
+        return (self.width() - self._theme.px(_LABEL)) / max(1, len(self.verdicts))
+
+    def _cell(self, across: int, down: int) -> QRectF:
+        px = self._theme.px
+        return QRectF(px(_LABEL) + across * self._width(), px(_HEAD) + down * px(_ROW), self._width(), px(_ROW))
+
+    def choose(self, across: int, down: int) -> None:
+        """Choose a cell."""
+        if 0 <= across < len(self.verdicts) and 0 <= down < self._points():
+            self.at = (across, down)
+            self._describe()
+            self.update()
+            self.chosen.emit(across, down)
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        steps = {Qt.Key.Key_Left: (-1, 0), Qt.Key.Key_Right: (1, 0), Qt.Key.Key_Up: (0, -1), Qt.Key.Key_Down: (0, 1)}
+        step = steps.get(Qt.Key(event.key())) if event is not None else None
+        if step is None:
+            super().keyPressEvent(event)
+        else:
+            self.choose(self.at[0] + step[0], self.at[1] + step[1])
+
+    def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        self.setFocus()
+        if event is not None and self.verdicts:
+            px, place = self._theme.px, event.position()
+            across = int((place.x() - px(_LABEL)) // self._width())
+            self.choose(across, min(max(int((place.y() - px(_HEAD)) // px(_ROW)), 0), self._points() - 1))
+
+    def paintEvent(self, _event: QPaintEvent | None) -> None:
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        if not self.verdicts:
+            return
+        self._rows(painter)
+        for across, verdict in enumerate(self.verdicts):
+            self._column(painter, across, verdict)
+
+    def _rows(self, painter: QPainter) -> None:
+        theme, px = self._theme, self._theme.px
+        for down, point in enumerate(self.verdicts[0].points):
+            line = QRectF(0, px(_HEAD) + down * px(_ROW), px(_LABEL) - 8, px(_ROW))
+            painter.setFont(theme.font(13, weight=500))
+            painter.setPen(theme.color("ink"))
+            painter.drawText(line.adjusted(4, 0, 0, -px(14)), Qt.AlignmentFlag.AlignVCenter, point.name)
+            painter.setFont(theme.font(11))
+            painter.setPen(theme.color("ink2"))
+            weight = f"counts {point.weight}×" if point.weight else "does not count"
+            painter.drawText(line.adjusted(4, px(18), 0, 0), Qt.AlignmentFlag.AlignVCenter, weight)
+            painter.setPen(QPen(theme.color("line"), 1))
+            painter.drawLine(QPointF(0, line.top()), QPointF(self.width(), line.top()))
+
+    def _column(self, painter: QPainter, across: int, verdict: Verdict) -> None:
+        theme, px = self._theme, self._theme.px
+        head = QRectF(px(_LABEL) + across * self._width(), 0, self._width(), px(_HEAD))
+        if across == self.at[0]:
+            painter.setPen(Qt.PenStyle.NoPen)
+            painter.setBrush(theme.color("violet_tint"))
+            painter.drawRoundedRect(head.adjusted(1, 0, -1, px(_ROW) * self._points() + px(_FOOT)), 6, 6)
+        painter.setFont(theme.font(13, weight=600))
+        painter.setPen(theme.color("ink"))
+        name = painter.fontMetrics().elidedText(
+            verdict.profile.name, Qt.TextElideMode.ElideRight, int(head.width()) - 6
+        )
+        painter.drawText(head.adjusted(3, 4, -3, -px(18)), Qt.AlignmentFlag.AlignCenter, name)
+        painter.setFont(theme.font(11))
+        painter.setPen(theme.color("ink2"))
+        painter.drawText(head.adjusted(3, px(22), -3, 0), Qt.AlignmentFlag.AlignCenter, verdict.profile.shape)
+        for down, point in enumerate(verdict.points):
+            self._mark(
+                painter,
+                self._cell(across, down),
+                point.share,
+                _STAND_WORDS[point.stand],
+                here=(across, down) == self.at,
+            )
+        self._foot(painter, across, verdict)
+
+    def _mark(self, painter: QPainter, cell: QRectF, share: float, word: str, *, here: bool) -> None:
+        """A dish filled from the bottom as far as the need is met, and the word."""
+        theme, px = self._theme, self._theme.px
+        tone = "ok" if share >= 1 else "stop" if share <= 0 else "brass"
+        side = px(18)
+        dish = QRectF(cell.center().x() - px(30), cell.center().y() - side / 2, side, side)
+        painter.setPen(QPen(theme.color(tone), 1.6))
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        painter.drawRect(dish)
+        if share > 0:
+            fill = dish.adjusted(2.5, 2.5, -2.5, -2.5)
+            fill.setTop(fill.bottom() - fill.height() * min(1.0, share))
+            painter.fillRect(fill, theme.color(tone))
+        painter.setFont(theme.font(12))
+        painter.setPen(theme.color("ink"))
+        text = QRectF(dish.right() + 5, cell.top(), cell.right() - dish.right() - 5, cell.height())
+        painter.drawText(text, Qt.AlignmentFlag.AlignVCenter, f"{share:.0%}" if word == "partly" else word)
+        if here:
+            painter.setPen(QPen(theme.color("violet"), 2 if self.hasFocus() else 1))
+            painter.setBrush(Qt.BrushStyle.NoBrush)
+            painter.drawRoundedRect(cell.adjusted(3, 3, -3, -3), 5, 5)
+
+    def _foot(self, painter: QPainter, across: int, verdict: Verdict) -> None:
+        theme, px = self._theme, self._theme.px
+        top = px(_HEAD) + self._points() * px(_ROW)
+        box = QRectF(px(_LABEL) + across * self._width() + 8, top + px(10), self._width() - 16, px(8))
+        painter.setPen(Qt.PenStyle.NoPen)
+        painter.setBrush(theme.color("shade"))
+        painter.drawRoundedRect(box, 4, 4)
+        filled = QRectF(box)
+        filled.setWidth(box.width() * verdict.share)
+        painter.setBrush(theme.color("violet"))
+        painter.drawRoundedRect(filled, 4, 4)
+        painter.setFont(theme.font(12))
+        painter.setPen(theme.color("ink"))
+        text = QRectF(box.left(), box.bottom() + 2, box.width(), px(20))
+        painter.drawText(text, Qt.AlignmentFlag.AlignCenter, f"meets {verdict.share:.0%}")
