@@ -272,7 +272,7 @@ def test_restoring_asks_first(window, demo, monkeypatch):
 
     shelf.keep(Memory("tarn16"), b"image", datetime(2026, 11, 24))
     window.runner.changed.emit()
-    window.stages["transfer"].side.restore()
+    window.stages["transfer"].changes.side.restore()
     assert len(asked) == 1
     assert not window.runner.running
 

@@ -504,7 +504,7 @@ def test_a_scan_list_has_a_priority_and_waits(qtbot, window, stage):
 def test_a_radio_without_a_cable_is_marked_at_transfer(window):
     window.bench.choose_radio("crag")
     window.open_stage("transfer")
-    stage = window.stages["transfer"]
+    stage = window.stages["transfer"].changes
     assert stage._teach.text().startswith("Crag F3 takes its memory only by memory card.")
     assert stage._action.isHidden()
     window.commands["read"].does()

@@ -52,7 +52,7 @@ def test_from_the_first_finding_to_a_proven_write_and_back(qtbot, window, demo):
     window.open_stage("radios")
     assert window.stages["radios"].memory.knob.channel().name == named.name
     window.open_stage("transfer")
-    stage = window.stages["transfer"]
+    stage = window.stages["transfer"].changes
     profile, memory, port = demo.radios["tarn"]
     with RadioProcess(profile, memory, port, speed=SPEED):
         press(qtbot, stage.main, Qt.Key.Key_Space)
@@ -85,7 +85,7 @@ def test_from_the_first_finding_to_a_proven_write_and_back(qtbot, window, demo):
 def test_with_the_cable_cut_half_way_nothing_is_lost(qtbot, window, demo):
     repair_and_punch(qtbot, window)
     window.open_stage("transfer")
-    stage = window.stages["transfer"]
+    stage = window.stages["transfer"].changes
     profile, memory, port = demo.radios["tarn"]
     before = memory.read_bytes()
     with RadioProcess(profile, memory, port, speed=SPEED):
@@ -116,7 +116,7 @@ def test_an_older_backup_from_the_shelf(qtbot, window, demo, monkeypatch):
     profile, memory, port = demo.radios["tarn"]
     before = memory.read_bytes()
     window.open_stage("transfer")
-    stage = window.stages["transfer"]
+    stage = window.stages["transfer"].changes
     monkeypatch.setattr(QMessageBox, "question", lambda *_words: QMessageBox.StandardButton.Yes)
     with RadioProcess(profile, memory, port, speed=SPEED):
         window.runner.read()
@@ -141,7 +141,7 @@ def test_what_a_radio_refuses_is_said_and_changes_nothing(qtbot, window, demo, f
     profile, memory, port = demo.radios["tarn"]
     before = memory.read_bytes()
     window.open_stage("transfer")
-    stage = window.stages["transfer"]
+    stage = window.stages["transfer"].changes
     with RadioProcess(profile, memory, port, faults=faults, speed=SPEED):
         window.runner.read()
         wait_idle(qtbot, window)
@@ -155,7 +155,7 @@ def test_what_a_radio_refuses_is_said_and_changes_nothing(qtbot, window, demo, f
 def test_stopping_a_read(qtbot, window, demo):
     profile, memory, port = demo.radios["tarn"]
     window.open_stage("transfer")
-    stage = window.stages["transfer"]
+    stage = window.stages["transfer"].changes
     with RadioProcess(profile, memory, port, speed=1):
         window.runner.read()
         qtbot.waitUntil(lambda: window.runner.done_bytes > 0, timeout=5000)
@@ -170,7 +170,7 @@ def test_a_port_that_is_not_there(qtbot, window):
     window.open_stage("transfer")
     window.runner.read()
     wait_idle(qtbot, window)
-    assert "does not open" in window.stages["transfer"]._fault.text()
+    assert "does not open" in window.stages["transfer"].changes._fault.text()
 
 
 def test_the_window_goes_on_working_while_a_radio_is_read(qtbot, window, demo):

@@ -81,7 +81,7 @@ def test_from_nothing_to_a_radio_that_listens_and_then_talks(qtbot, empty_window
     with RadioProcess("tarn16", memory, port, speed=30):
         do(qtbot, window, "go to transfer")
         window.runner.set_port(str(port))
-        stage = window.stages["transfer"]
+        stage = window.stages["transfer"].changes
         for _step in range(2):
             qtbot.keyClick(stage.main, Qt.Key.Key_Space)
             qtbot.waitUntil(lambda: not window.runner.running, timeout=20_000)

@@ -53,7 +53,7 @@ def test_after_a_cut_and_a_restart_the_state_is_known(qtbot, qapp, demo, cut_at,
     first.close()
 
     second = open_anew(qtbot, qapp, demo)
-    stage = second.stages["transfer"]
+    stage = second.stages["transfer"].changes
     assert second.bench.document.recovered
     assert stage.main.text() == "Restore the backup"
     assert "A write was not proven" in stage._fault.text()

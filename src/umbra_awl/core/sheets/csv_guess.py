@@ -111,7 +111,7 @@ def guess_sheet(sample: Sample, what: What | None = None) -> Sheet:
         if (found := _matched(sample, kind)) is not None
     ]
     _points, kind, found = max(ranked, key=lambda item: item[0])
-    columns = tuple(_column(sample, at, kind, found.get(at, "")) for at in range(len(sample.headings)))
+    columns = tuple(column_for(sample, at, kind, found.get(at, "")) for at in range(len(sample.headings)))
     return Sheet(kind, sample.file, columns, sample.lead)
 
 
@@ -186,7 +186,8 @@ def _our_word(field: str, value: str) -> str | None:
     return None
 
 
-def _column(sample: Sample, at: int, what: What, field: str) -> Column:
+def column_for(sample: Sample, at: int, what: What, field: str) -> Column:
+    """The column of a sample with a field (empty: none), written as its values suggest."""
     values = sample.values(at)
     title = sample.headings[at]
     if not field:

@@ -1,31 +1,26 @@
-"""The Transfer stage: read, compare, write, prove, with the change sheet, the progress and the shelf of backups."""
+"""The Transfer stage: by cable with a change sheet, by hand with a key sheet, on paper, as files both ways."""
 
-from functools import partial
+from collections.abc import Callable
+from functools import cached_property
+from typing import TYPE_CHECKING, TypeVar
 
-from PyQt6.QtCore import Qt
-from PyQt6.QtWidgets import QFrame, QHeaderView, QInputDialog, QMenu, QProgressBar, QTableView, QWidget
+from PyQt6.QtWidgets import QStackedWidget, QWidget
 
-from umbra_awl.desk.parts.radio_tabs import RadioTabs
-from umbra_awl.desk.parts.widgets import button, card, column, row, words
+from umbra_awl.desk.parts.tabs import Tabs
+from umbra_awl.desk.parts.widgets import column
 from umbra_awl.desk.theme.theme import Theme
-from umbra_awl.desk.transfer.change_model import ChangeModel
+from umbra_awl.desk.transfer.change_page import ChangePage
 from umbra_awl.desk.transfer.runner import Runner
-from umbra_awl.desk.transfer.shelf_panel import ShelfPanel
-from umbra_awl.desk.transfer.steps import StepThread
-from umbra_awl.desk.transfer.strip import MemoryStrip, cell_kinds
 from umbra_awl.desk.workbench import Workbench
 
-_DONE = {"start": 0, "read": 1, "compared": 2, "proven": 4}
-_PHASE_STEP = {"read": 0, "write": 2, "prove": 3}
-_PHASE_WORDS = {"read": "Reading", "write": "Writing", "prove": "Reading back"}
-_CAUTION = (
-    "While it writes: leave the cable in and the radio on. If it breaks off all the same, the backup brings it back."
-)
-_WAY_WORDS = {"card": "memory card", "app": "phone app", "keypad": "its keypad", "cable": "cable"}
-_NO_CABLE = (
-    "There is nothing to read or write here by cable. Its memory is fitted all the same: look at it at Radios, and trace "
-    "every key-up at Routes. Writing its card is not part of this version."
-)
+if TYPE_CHECKING:
+    from umbra_awl.desk.transfer.bring_page import BringPage
+    from umbra_awl.desk.transfer.card_page import CardPage
+    from umbra_awl.desk.transfer.files_page import FilesPage
+    from umbra_awl.desk.transfer.keys_page import KeysPage
+
+PAGES = ("Cable", "Key sheet", "Field card", "Files", "Bring a radio in")
+_Page = TypeVar("_Page", bound=QWidget)
 
 
 class TransferStage(QWidget):
@@ -33,240 +28,66 @@ class TransferStage(QWidget):
 
     def __init__(self, bench: Workbench, theme: Theme, runner: Runner) -> None:
         super().__init__()
-        self._bench = bench
-        self.runner = runner
-        self._broken_at = 0
-        outer = column(self, 8)
-        head = row(gap=6)
-        head.addWidget(words("Transfer", "title"))
-        head.addWidget(RadioTabs(bench))
-        head.addStretch(1)
-        self._port_word = words("Port", "second")
-        head.addWidget(self._port_word)
-        self.port = button("", self.choose_port, "value", "The port that the radio's cable appears on")
-        head.addWidget(self.port)
-        outer.addLayout(head)
-        self.steps = StepThread(theme)
-        outer.addWidget(self.steps)
-        self.strip = MemoryStrip(theme)
-        outer.addWidget(self.strip)
-        self._action = self._action_card()
-        outer.addWidget(self._action)
-        self.model = ChangeModel(theme)
-        self.table = self._table()
-        outer.addWidget(self.table, 1)
-        self._teach = words("", "second", wrap=True)
-        self._teach.setAlignment(Qt.AlignmentFlag.AlignTop)
-        outer.addWidget(self._teach, 1)
-        self.side = ShelfPanel(runner)
-        runner.changed.connect(self.refresh)
-        runner.progressed.connect(self._progress)
-        bench.radio_changed.connect(self.refresh)
-        bench.plan_changed.connect(self.refresh)
-        self.refresh()
+        self._bench, self._theme, self.runner = bench, theme, runner
+        outer = column(self, 6)
+        self.pages = Tabs(PAGES, self.show_page)
+        self.pages.line.addStretch(1)
+        outer.addWidget(self.pages)
+        self._canvas = QStackedWidget()
+        outer.addWidget(self._canvas, 1)
+        self.side = QStackedWidget()
+        self.changes = self._added(ChangePage(bench, theme, runner))
+        self.show_page(0)
+
+    @cached_property
+    def keys(self) -> "KeysPage":
+        """The key sheet, made when first shown."""
+        from umbra_awl.desk.transfer.keys_page import KeysPage
+
+        return self._added(KeysPage(self._bench, self._theme))
+
+    @cached_property
+    def card(self) -> "CardPage":
+        """The field card, made when first shown."""
+        from umbra_awl.desk.transfer.card_page import CardPage
+
+        return self._added(CardPage(self._bench, self._theme))
+
+    @cached_property
+    def files(self) -> "FilesPage":
+        """The files page, made when first shown."""
+        from umbra_awl.desk.transfer.files_page import FilesPage
+
+        return self._added(FilesPage(self._bench, self._theme))
+
+    @cached_property
+    def bring(self) -> "BringPage":
+        """The page that brings a radio in, made when first shown."""
+        from umbra_awl.desk.transfer.bring_page import BringPage
+
+        return self._added(BringPage(self._bench, self._theme, self.runner))
+
+    def _added(self, page: _Page) -> _Page:
+        self._canvas.addWidget(page)
+        self.side.addWidget(getattr(page, "side"))  # noqa: B009  (every page here has one)
+        return page
+
+    def show_page(self, at: int) -> None:
+        """Show the cable (0), the key sheet (1), the field card (2), files (3) or bringing a radio in (4)."""
+        makers: tuple[Callable[[], QWidget], ...] = (
+            lambda: self.changes,
+            lambda: self.keys,
+            lambda: self.card,
+            lambda: self.files,
+            lambda: self.bring,
+        )
+        page = makers[at]()
+        self._canvas.setCurrentWidget(page)
+        self.side.setCurrentIndex(self._canvas.currentIndex())
+        self.pages.mark(at)
 
     def take_focus(self) -> None:
-        """Give the keyboard to the one action."""
-        self.main.setFocus()
-
-    def _action_card(self) -> QFrame:
-        frame = card()
-        inner = column(frame, 6, 10)
-        line = row()
-        self.main = button("", self.go, "main")
-        self.cancel = button("Stop", self.runner.cancel, tip="Stop at the next block")
-        self.again = button("Read again", self.runner.read, tip="Read the radio anew")
-        self._state = words("", wrap=True)
-        line.addWidget(self.main)
-        line.addWidget(self.again)
-        line.addWidget(self.cancel)
-        line.addWidget(self._state, 1)
-        inner.addLayout(line)
-        self.bar = QProgressBar()
-        self.bar.setTextVisible(False)
-        self.bar.setAccessibleName("Progress of the transfer")
-        inner.addWidget(self.bar)
-        self._fault = words("", "stop", wrap=True)
-        inner.addWidget(self._fault)
-        return frame
-
-    def _table(self) -> QTableView:
-        table = QTableView()
-        table.setModel(self.model)
-        self.model.setParent(table)
-        table.setAccessibleName("Change sheet")
-        table.setShowGrid(False)
-        table.setSelectionBehavior(QTableView.SelectionBehavior.SelectRows)
-        table.setWordWrap(False)
-        header, rows = table.horizontalHeader(), table.verticalHeader()
-        if header is not None and rows is not None:
-            header.hide()
-            header.setStretchLastSection(True)
-            header.setSectionResizeMode(0, QHeaderView.ResizeMode.Fixed)
-            rows.hide()
-            rows.setDefaultSectionSize(26)
-        table.setColumnWidth(0, 104)
-        table.setColumnWidth(1, 170)
-        self.model.modelReset.connect(self._span_heads)
-        return table
-
-    def _span_heads(self) -> None:
-        self.table.clearSpans()
-        for at in range(self.model.rowCount()):
-            if self.model.is_head(at):
-                self.table.setSpan(at, 0, 1, 3)
-
-    def choose_port(self) -> None:
-        """Choose among the ports of this machine, or type one."""
-        from umbra_awl.core.transfer.serial_line import ports
-
-        menu = QMenu(self)
-        for port in ports():
-            action = menu.addAction(port)
-            if action is not None:
-                action.triggered.connect(partial(self._set_port, port))
-        typed = menu.addAction("Type a port …")
-        if typed is not None:
-            typed.triggered.connect(lambda _checked=False: self._type_port())
-        menu.aboutToHide.connect(menu.deleteLater)
-        menu.popup(self.port.mapToGlobal(self.port.rect().bottomLeft()))
-
-    def _set_port(self, port: str, _checked: bool = False) -> None:
-        self.runner.set_port(port)
-
-    def _type_port(self) -> None:
-        port, given = QInputDialog.getText(self, "Port", "The port's name:", text=self.runner.port)
-        if given:
-            self.runner.set_port(port.strip())
-
-    def go(self) -> None:
-        """Do the next step."""
-        runner = self.runner
-        unfinished, shelf = runner.unfinished(), runner.shelf()
-        backup = shelf.backup_before(unfinished) if unfinished is not None and shelf is not None else None
-        if backup is not None and runner.held is None:
-            runner.restore(backup)
-        elif runner.stand == "compared":
-            runner.write()
-        else:
-            runner.read()
-
-    def refresh(self) -> None:
-        """Show how far the chosen radio has come."""
-        runner = self.runner
-        radio = self._bench.radio
-        self.setEnabled(radio is not None)
-        if self._show_without_cable():
-            return
-        port = runner.port
-        self.port.setText(port.rpartition("/")[2] or "choose …")
-        self.port.setToolTip(port or "The port that the radio's cable appears on")
-        changes = len(runner.compared.sheet.changes) if runner.compared is not None else 0
-        if not runner.fault:
-            self._broken_at = _DONE[runner.stand]
-        self.steps.show_state(self._broken_at if runner.fault else self._shown_step(), broken=bool(runner.fault))
-        self.main.setText(self._main_words(changes))
-        if runner.running:
-            self._swap_buttons(running=True)  # before the button is out of use: the keyboard goes along
-        self.main.setEnabled(not runner.running and not (runner.stand == "compared" and not changes))
-        unproven = runner.stand == "start" and runner.unfinished() is not None
-        self.again.setVisible(not runner.running and (runner.stand == "compared" or unproven))
-        self._swap_buttons(running=runner.running)
-        self.bar.setVisible(runner.running)
-        self._state.setText(self._state_words(changes))
-        self._fault.setText(self._fault_words())
-        self._fault.setVisible(bool(self._fault.text()))
-        self._show_strip()
-        self.model.show_sheet(runner.compared.sheet if runner.compared is not None else None)
-        self.table.setVisible(runner.compared is not None)
-        self._teach.setVisible(runner.compared is None)
-        self._teach.setText(self._teach_words())
-
-    def _show_without_cable(self) -> bool:
-        """For a radio that has no cable: say how its memory goes in, and show nothing that would need one."""
-        way = self.runner.profile
-        none = way is not None and not way.by_cable
-        for part in (self.steps, self.strip, self._action, self.port, self._port_word):
-            part.setVisible(not none)
-        if none and way is not None:
-            self.table.hide()
-            self._teach.show()
-            ways = " or ".join(_WAY_WORDS[item] for item in way.ways_in)
-            only = "only " if way.ways_in == ("card",) else ""
-            self._teach.setText(f"{way.name} takes its memory {only}by {ways}. {_NO_CABLE}")
-        return none
-
-    def _swap_buttons(self, *, running: bool) -> None:
-        """Show the one action, or how to stop it; the keyboard stays with whichever is shown."""
-        shown, hidden = (self.cancel, self.main) if running else (self.main, self.cancel)
-        focused = hidden.hasFocus()
-        shown.show()
-        if focused:
-            shown.setFocus()
-        hidden.hide()
-
-    def _show_strip(self) -> None:
-        runner, profile = self.runner, self.runner.profile
-        self.strip.setVisible(profile is not None)
-        if profile is None:
-            return
-        compared = runner.held is not None and runner.compared is not None
-        before = runner.held.image if compared and runner.held is not None else b""
-        after = runner.compared.target if compared and runner.compared is not None else b""
-        self.strip.show_kinds(cell_kinds(profile, before, after, proven=runner.stand == "proven"))
-        self.strip.show_progress(0)
-
-    def _shown_step(self) -> int:
-        return _PHASE_STEP[self.runner.phase] if self.runner.phase is not None else _DONE[self.runner.stand]
-
-    def _main_words(self, changes: int) -> str:
-        runner = self.runner
-        if runner.unfinished() is not None and runner.held is None:
-            return "Restore the backup"
-        if runner.stand == "compared":
-            return f"Write {changes} change{'' if changes == 1 else 's'}" if changes else "Nothing to write"
-        if runner.stand == "proven":
-            return "Read again"
-        return f"Read the {self._bench.radio.name}" if self._bench.radio is not None else "Read"
-
-    def _state_words(self, changes: int) -> str:
-        runner = self.runner
-        if runner.running:
-            return f"{_PHASE_WORDS[runner.phase or 'read']} …"
-        if runner.stand == "compared" and not changes and not runner.success.startswith("Proven"):
-            return f"{runner.success} The radio holds the plan already."
-        if runner.stand == "compared" and changes:
-            return f"{runner.success} {_CAUTION}"
-        return runner.success
-
-    def _fault_words(self) -> str:
-        runner = self.runner
-        unfinished = runner.unfinished()
-        if unfinished is None or runner.running or runner.held is not None:
-            return runner.fault
-        lead = f"{runner.fault} " if runner.fault else ""
-        shelf = runner.shelf()
-        backup = shelf.backup_before(unfinished) if shelf is not None else None
-        when = f" of {backup.when}" if backup is not None else ""
-        state = "A write was not proven: the radio may hold neither its old memory nor the new one whole."
-        return f"{lead}{state} Restore the backup{when}."
-
-    def _teach_words(self) -> str:
-        if self._bench.radio is None:
-            return "Add a radio at Radios first; then its memory is read, compared with the plan, and written here."
-        return (
-            "First the radio is read and a dated backup goes on the shelf. Then you see, line by line, what would be added, "
-            "changed and removed. Only then is anything written, and afterwards everything is read back and compared. Settings "
-            "that are not in the plan stay as the radio has them, byte for byte."
-        )
-
-    def _progress(self) -> None:
-        runner = self.runner
-        self.bar.setMaximum(max(runner.all_bytes, 1))
-        self.bar.setValue(min(runner.done_bytes, runner.all_bytes))
-        kb = f"{min(runner.done_bytes, runner.all_bytes) // 1024:,} of {runner.all_bytes // 1024:,} KB"
-        self._state.setText(f"{_PHASE_WORDS[runner.phase or 'read']}: {kb}")
-        self.strip.show_progress(runner.done_bytes / max(runner.all_bytes, 1) if runner.phase != "write" else 0)
-        step = _PHASE_STEP[runner.phase] if runner.phase is not None else 0
-        self._broken_at = step
-        self.steps.show_state(step, broken=False)
+        """Give the keyboard to the page."""
+        page = self._canvas.currentWidget()
+        if page is not None and hasattr(page, "take_focus"):
+            page.take_focus()

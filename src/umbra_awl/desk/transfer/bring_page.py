@@ -1,0 +1,199 @@
+"""Bringing a radio in: what was understood of its memory, what would be found then, and a plan made of it or joined with it."""
+
+from pathlib import Path
+from typing import NamedTuple
+
+from PyQt6.QtWidgets import QInputDialog, QWidget
+
+from umbra_awl.core.bring.joining import as_plan, bring_into
+from umbra_awl.core.bring.recognise import Brought, recognise
+from umbra_awl.core.findings.evaluate import Evaluator
+from umbra_awl.core.plan.index import PlanIndex
+from umbra_awl.core.plan.store import SUFFIX
+from umbra_awl.desk.parts.rows_table import RowsTable
+from umbra_awl.desk.parts.widgets import button, column, row, words
+from umbra_awl.desk.parts.wrap import WrapList
+from umbra_awl.desk.theme.theme import Theme
+from umbra_awl.desk.transfer.bring_sources import Source, Sources
+from umbra_awl.desk.transfer.runner import Runner
+from umbra_awl.desk.workbench import Workbench
+
+_TEACH = (
+    "Your radio is programmed already? Then begin here. Its memory is taken apart: one frequency pair with one color code is one "
+    "service, what is called becomes a destination, each channel a route, each zone a zone. You see what was understood and what "
+    "was not before anything is made of it."
+)
+_TONES = {"understood": "", "doubtful": "brass", "not understood": "stop"}
+
+
+class Found(NamedTuple):
+    """What a memory was understood as, and the findings that the plan would then have."""
+
+    brought: Brought
+    findings: tuple[str, ...]
+
+
+class BringPage(QWidget):
+    """The canvas page; `side` says what was understood."""
+
+    def __init__(self, bench: Workbench, theme: Theme, runner: Runner) -> None:
+        super().__init__()
+        self._bench = bench
+        self.found: Found | None = None
+        self.source: Source | None = None
+        outer = column(self, 6)
+        line = row(gap=6)
+        self.sources = Sources(bench, runner)
+        self.sources.found.connect(self.take)
+        line.addWidget(self.sources.button)
+        self._where = words("", "second", wrap=True)
+        line.addWidget(self._where, 1)
+        self.into = button("Bring into this plan", self.bring, "main")
+        self.fresh = button("Make a new plan …", self.ask_plan)
+        line.addWidget(self.into)
+        line.addWidget(self.fresh)
+        outer.addLayout(line)
+        self._teach = words(_TEACH, "second", wrap=True)
+        outer.addWidget(self._teach)
+        self.table = RowsTable(theme, "What each channel was understood as")
+        outer.addWidget(self.table, 1)
+        self.side = self._side()
+        bench.plan_changed.connect(self._again)
+        bench.document_changed.connect(self.forget)
+        self._show()
+
+    def _side(self) -> QWidget:
+        side = QWidget()
+        outer = column(side, 6)
+        outer.addWidget(words("What was understood", "title"))
+        self.notes = WrapList()
+        self.notes.setAccessibleName("What was understood of the radio, what is doubtful, what was not understood")
+        outer.addWidget(self.notes, 2)
+        outer.addWidget(words("What would be found then", "title"))
+        self.findings = WrapList()
+        self.findings.setAccessibleName("Findings that the plan would have with it")
+        outer.addWidget(self.findings, 1)
+        return side
+
+    def take_focus(self) -> None:
+        """Give the keyboard to where it is taken from."""
+        self.sources.button.setFocus()
+
+    def take(self, source: Source) -> None:
+        """Understand a memory against the present plan, in the background."""
+        memory, profile = source.memory, source.profile
+        if not memory.channels:
+            first = f" {source.faults[0]}" if source.faults else ""
+            self._bench.say(f"There is no channel in {source.where}; nothing can be brought in.{first}", "stop")
+            return
+        self.source = source
+        index, profiles = self._bench.index, self._bench.profiles
+
+        def work() -> Found:
+            brought = recognise(memory, profile, index)
+            now = {(item.rule.name, item.target) for item in Evaluator(profiles).evaluate(index)}
+            then = Evaluator(profiles).evaluate(PlanIndex(bring_into(brought).apply(index.plan)))
+            new = tuple(f"{item.rule.title}. {item.text}" for item in then if (item.rule.name, item.target) not in now)
+            return Found(brought, new)
+
+        self._bench.jobs.latest("bring", work, self._take)
+
+    def _take(self, found: Found) -> None:
+        self.found = found
+        self._show()
+
+    def _again(self) -> None:
+        """The plan changed: understand the same memory against it."""
+        if self.found is not None and self.source is not None:
+            self.take(self.source)
+
+    def forget(self) -> None:
+        """Another plan is open."""
+        self.found = None
+        self._show()
+
+    def _show(self) -> None:
+        found = self.found
+        self.into.setEnabled(found is not None and bool(found.brought.fresh))
+        self.fresh.setEnabled(found is not None)
+        self._teach.setVisible(found is None)
+        self.notes.clear()
+        self.findings.clear()
+        if found is None or self.source is None:
+            self._where.setText("")
+            self.table.show_rows((), ())
+            return
+        brought = found.brought
+        known = len({route.key for route in brought.routes.values()}) - len(brought.fresh)
+        self._where.setText(f"From {self.source.where}: {len(brought.fresh)} new routes, {known} in the plan already.")
+        heads, rows, tones = _rows(brought, self._bench.index)
+        self.table.show_rows(heads, rows, tones)
+        for note in sorted(brought.notes, key=lambda item: list(_TONES).index(item.kind)):
+            self.notes.addItem(f"{note.kind.capitalize()} – {note.about}: {note.text}")
+        self.notes.addItems(list(self.source.faults))
+        self.findings.addItems(list(found.findings[:100]) or ["Nothing new would be found."])
+
+    def bring(self) -> None:
+        """Put what is new into the present plan, as one step."""
+        found = self.found
+        if found is not None and self._bench.do(bring_into(found.brought)):
+            self._bench.say(f"{len(found.brought.fresh)} routes brought in. Ctrl Z takes it back.")
+
+    def ask_plan(self) -> None:
+        """Ask for a name and make a new plan of the radio alone."""
+        document = self._bench.document
+        folder = document.path.parent if document is not None else Path.home()
+        name, given = QInputDialog.getText(
+            self, "A plan of this radio", "File:", text=str(folder / f"my-radio{SUFFIX}")
+        )
+        if given and name.strip():
+            self.make_plan(Path(name.strip()).expanduser())
+
+    def make_plan(self, path: Path) -> None:
+        """Make a new plan of the radio alone and open it; nothing transmits until its licence is entered."""
+        source = self.source
+        if source is None:
+            return
+        profile = (
+            source.profile
+            or self._bench.profiles.get(source.memory.profile)
+            or next(iter(self._bench.profiles.values()))
+        )
+        brought = recognise(source.memory, profile)
+        plan = as_plan(brought, path.name.removesuffix(SUFFIX), profile.name, profile.key)
+        if self._bench.create(path, plan):
+            self._bench.say(
+                f"“{path.name}” is made of {source.where}. Enter the licence at Station; until then it only listens."
+            )
+
+
+def _rows(brought: Brought, index: PlanIndex) -> tuple[tuple[str, ...], list[tuple[str, ...]], list[str]]:
+    """One row for each channel: what it was understood as."""
+    sites = {
+        service.key: access.site for access in (*index.plan.access, *brought.access) for service in access.services
+    }
+    names = {item.key: item.name for item in (*index.plan.destinations, *brought.destinations)}
+    fresh = {route.key for route in brought.fresh}
+    doubtful = {note.about: note.kind for note in brought.notes if note.kind != "understood"}
+    rows: list[tuple[str, ...]] = []
+    tones: list[str] = []
+    for channel in brought.memory.channels:
+        route = brought.routes.get(channel.number)
+        kind = doubtful.get(channel.name, "understood")
+        if route is None:
+            rows.append((str(channel.number), channel.name, "–", "–", "not understood"))
+        else:
+            new = "new" if route.key in fresh else "in the plan"
+            place = f", {('slot' if channel.mode == 'dmr' else 'place')} {route.slot}" if route.slot else ""
+            where, whom = sites.get(route.service, route.service), names.get(route.destination, route.destination)
+            rows.append(
+                (
+                    str(channel.number),
+                    channel.name,
+                    where,
+                    f"{whom}{place}",
+                    f"{new}{', doubtful' if kind == 'doubtful' else ''}",
+                )
+            )
+        tones.append("stop" if route is None else _TONES[kind])
+    return ("", "Channel", "Through", "To", ""), rows, tones

@@ -1,0 +1,134 @@
+"""Where a radio's memory is brought in from: what was read of it, a backup, a memory file, files through a layout."""
+
+from functools import partial
+from pathlib import Path
+from typing import NamedTuple
+
+from PyQt6.QtCore import QObject, pyqtSignal
+from PyQt6.QtWidgets import QFileDialog, QMenu, QPushButton
+
+from umbra_awl.core.fit.memory import Memory, MemoryFormError, parse_memory
+from umbra_awl.core.fit.profile import Profile
+from umbra_awl.core.sheets.csv_guess import guess_layout, take_sample
+from umbra_awl.core.sheets.csv_in import read_files
+from umbra_awl.core.sheets.layout import ColumnsError, Layout, own_layouts, shipped_layouts
+from umbra_awl.core.sheets.memory_in import MemoryMaker
+from umbra_awl.core.transfer.errors import TransferError
+from umbra_awl.core.transfer.image import decode
+from umbra_awl.desk.parts.widgets import act
+from umbra_awl.desk.transfer.runner import Runner
+from umbra_awl.desk.workbench import Workbench
+
+
+class Source(NamedTuple):
+    """A memory, its radio's profile where known, where it comes from in words, and what could not be read there."""
+
+    memory: Memory
+    profile: Profile | None
+    where: str
+    faults: tuple[str, ...] = ()
+
+
+class Sources(QObject):
+    """The button with its menu; `found` carries a Source."""
+
+    found = pyqtSignal(object)
+
+    def __init__(self, bench: Workbench, runner: Runner) -> None:
+        super().__init__()
+        self._bench, self._runner = bench, runner
+        self.button = QPushButton("Take it from …")
+        self._menu = QMenu(self.button)
+        self._menu.aboutToShow.connect(self._fill_menu)
+        self.button.setMenu(self._menu)
+
+    def _fill_menu(self) -> None:
+        self._menu.clear()
+        held, radio = self._runner.held, self._bench.radio
+        if held is not None and radio is not None:
+            act(self._menu, f"What was read of the {radio.name}", self.take_held)
+        shelf = self._runner.shelf()
+        for backup in (shelf.backups() if shelf is not None else [])[:8]:
+            act(self._menu, f"The backup of {backup.when}", partial(self.take_backup, backup.path))
+        act(self._menu, "Files …", self.ask_files)
+        act(self._menu, "A memory file …", self.ask_memory)
+        if held is None and radio is not None:
+            teach = "Read it at Cable, then come back here."
+            teach = "Read it at Cable, then come back here."
+            act(self._menu, f"Read the {radio.name} first (by cable)", lambda: self._bench.say(teach))
+
+    def take_held(self) -> None:
+        """Take what was read of the chosen radio."""
+        held = self._runner.held
+        if held is not None:
+            self.found.emit(Source(held.memory, self._runner.profile, "what was read"))
+
+    def take_backup(self, path: Path) -> None:
+        """Take a backup of the chosen radio."""
+        profile, shelf = self._runner.profile, self._runner.shelf()
+        if profile is None or shelf is None:
+            return
+        backup = next((item for item in shelf.backups() if item.path == path), None)
+        try:
+            if backup is not None:
+                memory = decode(shelf.load(backup)[1], profile)
+                self.found.emit(Source(memory, profile, f"the backup of {backup.when}"))
+        except (TransferError, OSError, ValueError) as error:
+            self._bench.say(str(error), "stop")
+
+    def ask_files(self) -> None:
+        """Ask for files and take them through the layout that suits, or one guessed."""
+        names, _kind = QFileDialog.getOpenFileNames(
+            self.button, "Files of a radio", str(Path.home()), "CSV (*.csv *.txt);;All (*)"
+        )
+        if names:
+            self.take_files([Path(name) for name in names])
+
+    def take_files(self, paths: list[Path], layout: Layout | None = None) -> None:
+        """Take files; a kept layout whose file names and columns suit is used, else the columns are guessed."""
+        try:
+            files = {path.name: path.read_bytes() for path in paths}
+            chosen = layout or self._suiting(files)
+            sheets = read_files(files, chosen)
+        except OSError as error:
+            self._bench.say(f"The files cannot be read: {error.strerror or error}.", "stop")
+            return
+        except ColumnsError as error:
+            self._bench.say(str(error), "stop")
+            return
+        radio = self._bench.radio
+        profile = self._bench.profiles.get(radio.profile) if radio is not None else None
+        maker = MemoryMaker(sheets, profile.key if profile is not None else "")
+        memory = maker.make()
+        faults = [*sheets.faults, *maker.faults]
+        extra = [f"{item.file}, line {item.line}: {item.text}" if item.line else item.text for item in faults[:100]]
+        extra += [f"Not known: the column {text}" for text in sheets.unknown[:40]]
+        where = f"{', '.join(files)} by the layout “{chosen.name}”"
+        self.found.emit(Source(memory, profile, where, tuple(extra)))
+
+    def _suiting(self, files: dict[str, bytes]) -> Layout:
+        own, _wrong = own_layouts(self._bench.profiles.folder / "columns")
+        for layout in (*own, *shipped_layouts()):
+            names = {sheet.file for sheet in layout.sheet}
+            if files.keys() <= names:
+                try:
+                    read_files(files, layout)
+                except ColumnsError:
+                    continue
+                return layout
+        return guess_layout([take_sample(name, data) for name, data in files.items()], "guessed columns").layout
+
+    def ask_memory(self) -> None:
+        """Ask for a memory file and take it."""
+        name, _kind = QFileDialog.getOpenFileName(self.button, "A memory file", str(Path.home()), "Memories (*.json)")
+        if name:
+            self.take_memory(Path(name))
+
+    def take_memory(self, path: Path) -> None:
+        """Take a memory file."""
+        try:
+            memory, _image = parse_memory(path.read_bytes())
+        except (MemoryFormError, OSError) as error:
+            self._bench.say(str(error), "stop")
+            return
+        self.found.emit(Source(memory, self._bench.profiles.get(memory.profile), f"“{path.name}”"))

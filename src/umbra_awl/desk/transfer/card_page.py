@@ -1,0 +1,173 @@
+"""The field card: the very pages that will be printed, as pictures; saved as PDF or as a page."""
+
+from collections.abc import Callable
+from datetime import date
+from pathlib import Path
+from typing import NamedTuple
+
+from PyQt6.QtCore import QBuffer, QByteArray, QSize, Qt
+from PyQt6.QtGui import QImage, QPainter, QPixmap
+from PyQt6.QtPdf import QPdfDocument
+from PyQt6.QtWidgets import QFileDialog, QLabel, QWidget
+
+from umbra_awl.core.sheets.card import Card, field_card
+from umbra_awl.core.sheets.card_pdf import Printed, card_pdf
+from umbra_awl.desk.parts.radio_tabs import RadioTabs
+from umbra_awl.desk.parts.saving import save_file
+from umbra_awl.desk.parts.widgets import button, column, row, scrolled, words
+from umbra_awl.desk.theme.theme import Theme
+from umbra_awl.desk.workbench import Workbench
+
+_PAGE_WIDTH = 560
+_NOTE = (
+    "Zones and channels as the radio shows them, how to link, and a code with the plan's public part: access points and talk "
+    "groups. Your own ID is masked; no position and no hotspot of yours is in the code."
+)
+
+
+class Made(NamedTuple):
+    """A card and its printed pages."""
+
+    card: Card
+    printed: Printed
+
+
+def pictures_of(data: bytes, width: int) -> list[QImage]:
+    """The pages of a PDF as pictures so many pixels wide, on white."""
+    document = QPdfDocument(None)
+    buffer = QBuffer()
+    buffer.setData(QByteArray(data))
+    buffer.open(QBuffer.OpenModeFlag.ReadOnly)
+    document.load(buffer)
+    pages: list[QImage] = []
+    for at in range(document.pageCount()):
+        points = document.pagePointSize(at)
+        size = QSize(width, round(width * points.height() / points.width()))
+        page = QImage(size, QImage.Format.Format_RGB32)
+        page.fill(Qt.GlobalColor.white)
+        painter = QPainter(page)
+        painter.drawImage(0, 0, document.render(at, size))
+        painter.end()
+        pages.append(page)
+    document.close()
+    return pages
+
+
+class CardPage(QWidget):
+    """The canvas page; `side` says what stands on the card and saves it."""
+
+    def __init__(self, bench: Workbench, theme: Theme) -> None:
+        super().__init__()
+        self._bench, self._theme = bench, theme
+        self.made: Made | None = None
+        outer = column(self, 6)
+        line = row(gap=6)
+        line.addWidget(RadioTabs(bench))
+        line.addStretch(1)
+        outer.addLayout(line)
+        self._empty = words("Add a radio at Radios first.", "second", wrap=True)
+        outer.addWidget(self._empty)
+        inside = QWidget()
+        self._pages = column(inside, 10)
+        self._pages.setAlignment(Qt.AlignmentFlag.AlignHCenter | Qt.AlignmentFlag.AlignTop)
+        outer.addWidget(scrolled(inside), 1)
+        self.labels: list[QLabel] = []
+        self.side = self._side()
+        for signal in (bench.results_changed, bench.radio_changed):
+            signal.connect(self.refresh)
+        theme.changed.connect(self._show)
+        self.refresh()
+
+    def _side(self) -> QWidget:
+        side = QWidget()
+        outer = column(side, 6)
+        outer.addWidget(words("Field card", "title"))
+        self._words = words("", wrap=True)
+        outer.addWidget(self._words)
+        outer.addWidget(words(_NOTE, "second", wrap=True))
+        line = row(gap=6)
+        self.pdf = button("Print to PDF …", self.ask_pdf, "main")
+        self.html = button("Save as a page …", self.ask_html)
+        line.addWidget(self.pdf)
+        line.addWidget(self.html)
+        line.addStretch(1)
+        outer.addLayout(line)
+        outer.addStretch(1)
+        return side
+
+    def take_focus(self) -> None:
+        """Give the keyboard to what prints it."""
+        self.pdf.setFocus()
+
+    def refresh(self) -> None:
+        """Lay the card out anew, in the background; the latest wins."""
+        radio, fit = self._bench.radio, self._bench.fit
+        profile = self._bench.profiles.get(radio.profile) if radio is not None else None
+        able = radio is not None and profile is not None and fit is not None
+        self._empty.setVisible(not able)
+        for part in (self.pdf, self.html):
+            part.setEnabled(able)
+        if radio is None or profile is None or fit is None:
+            self.made = None
+            self._show()
+            return
+        index, day = self._bench.index, date.today().isoformat()
+
+        def work() -> Made:
+            card = field_card(index, radio, profile, fit, day)
+            return Made(card, card_pdf(card))
+
+        self._bench.jobs.latest("card", work, self._take)
+
+    def _take(self, made: Made) -> None:
+        self.made = made
+        self._show()
+
+    def _show(self) -> None:
+        for label in self.labels:
+            label.hide()
+            label.deleteLater()
+        self.labels = []
+        if self.made is None:
+            self._words.setText("")
+            return
+        printed = self.made.printed
+        for at, page in enumerate(pictures_of(printed.data, self._theme.px(_PAGE_WIDTH)), 1):
+            label = QLabel()
+            label.setPixmap(QPixmap.fromImage(page))
+            label.setAccessibleName(f"Page {at} of {printed.pages} as it will be printed")
+            self._pages.addWidget(label)
+            self.labels.append(label)
+        pages = "one page" if printed.pages == 1 else f"{printed.pages} pages"
+        small = "" if printed.size >= 10 else " Fewer zones on it would make the letters larger."
+        self._words.setText(f"{pages.capitalize()} of A4, names in letters of {printed.size:g} points.{small}")
+
+    def _ask(self, title: str, form: str, save: Callable[[Path], None]) -> None:
+        radio = self._bench.radio
+        if radio is not None and self.made is not None:
+            suggested = str(Path.home() / f"{radio.key}-card.{form}")
+            name, _kind = QFileDialog.getSaveFileName(self, title, suggested, f"{form.upper()} (*.{form})")
+            if name:
+                save(Path(name))
+
+    def ask_pdf(self) -> None:
+        """Ask for a place and print the card there."""
+        self._ask("Print the field card", "pdf", self.save_pdf)
+
+    def ask_html(self) -> None:
+        """Ask for a place and save the card there as a page."""
+        self._ask("Save the field card", "html", self.save_html)
+
+    def save_pdf(self, path: Path) -> None:
+        """Write the pages that are shown to a file."""
+        made = self.made
+        if made is not None:
+            save_file(self._bench, path, lambda: made.printed.data, f"The field card is in “{path.name}”.")
+
+    def save_html(self, path: Path) -> None:
+        """Save the card as a page that stands alone."""
+        from umbra_awl.core.sheets.pages import card_html
+
+        made = self.made
+        if made is not None:
+            save_file(self._bench, path, lambda: card_html(made.card).encode(), f"The field card is in “{path.name}”.")
