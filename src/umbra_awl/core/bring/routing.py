@@ -131,7 +131,12 @@ class Router:
         )
 
     def _hears(self, channel: Channel, service: Service, targets: Targets) -> dict[str, Any]:
-        """The receive group list by hand, where it is not just the channel's own talk group."""
+        """The receive group list by hand, where it is not just the channel's own talk group.
+
+        A source without any group list says nothing of what is heard: then the plan's rule holds.
+        """
+        if not self._groups:
+            return {}
         members = self._groups.get(channel.group_list, ())
         contact = self._contacts.get(channel.contact)
         own = (channel.contact,) if contact is not None and contact.kind == "group" else ()

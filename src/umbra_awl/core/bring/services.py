@@ -105,7 +105,9 @@ def air_of(group: Group) -> Air:
     if group.mode == "fm":
         return FmAir(_most(channels, "tone_tx"), "", _most(channels, "width_hz"))
     if group.mode == "dmr":
-        return DmrAir(int(group.pair[3] or 1), slots=(1, 2), admit=_most(channels, "admit"))
+        used = tuple(sorted({channel.slot or 1 for channel in channels}))
+        slots = used if group.pair[1] == group.pair[2] else (1, 2)  # one frequency carries one slot at a time
+        return DmrAir(int(group.pair[3] or 1), slots=slots, admit=_most(channels, "admit"))
     if group.mode == "dstar":
         rpt1, rpt2 = _most(channels, "rpt1"), _most(channels, "rpt2")
         return DstarAir(rpt1[7:8].strip() or "B", rpt2[7:8] == "G")

@@ -88,34 +88,39 @@ def _verdict(index: PlanIndex, profile: Profile, needs: Needs, *, with_plan: boo
     return Verdict(profile, points, share, made, _beside(profile, needs))
 
 
-def _weight(needs: Needs, name: str) -> int:
-    return needs.weight.get(name, 2)
+USUAL_WEIGHT = 2
+_MAIN_PART, _SMALL_PART = 1 / 3, 0.1
+_SHORT = {"fusion": "Fusion"}
 
 
-def _point(needs: Needs, name: str, share: float, why: str) -> Point:
+def _point(needs: Needs, name: str, share: float, why: str, usual: int = USUAL_WEIGHT) -> Point:
     stand: Stand = "met" if share >= 1 else "missing" if share <= 0 else "partly"
-    return Point(name, stand, share, _weight(needs, name), why)
+    return Point(name, stand, share, needs.weight.get(name, usual), why)
 
 
 def _plan_points(index: PlanIndex, profile: Profile, made: Fit | None, needs: Needs) -> Iterator[Point]:
+    """The plan's routes mode by mode, the main modes counting more, then its names."""
     if made is None:
         return
-    routes = len(index.plan.routes)
-    carried = len(made.memory.channels)
-    yield _point(needs, "routes", carried / routes if routes else 1.0, _routes_words(index, made, routes))
-    short = len(made.report.of_kind("shortened")) + len(made.report.of_kind("told apart"))
-    why = f"{short} of {carried} names are shortened to {profile.display.length} characters."
-    yield _point(
-        needs, "names", 1 - short / carried if carried else 0.0, why if short else "Every name is shown in full."
-    )
-
-
-def _routes_words(index: PlanIndex, made: Fit, routes: int) -> str:
-    """How many routes it carries, and which modes the lost ones are of."""
     there = {channel.route for channel in made.memory.channels}
-    lost = Counter(index.services[route.service][1].mode for key, route in index.routes.items() if key not in there)
-    words = ", ".join(f"{count} {MODE_WORDS[mode]}" for mode, count in lost.items())
-    return f"It carries {len(there)} of {routes} routes{f'; it loses {words}' if words else ''}."
+    wanted = Counter(index.services[route.service][1].mode for route in index.plan.routes)
+    for mode, count in sorted(wanted.items(), key=lambda item: list(MODE_WORDS).index(item[0])):
+        carried = sum(index.services[index.routes[key].service][1].mode == mode for key in there)
+        part = count / len(index.plan.routes)
+        usual = 3 if part >= _MAIN_PART else 1 if part < _SMALL_PART else USUAL_WEIGHT
+        why = _routes_words(profile, mode, carried, count)
+        yield _point(needs, f"{_SHORT.get(mode, MODE_WORDS[mode])} routes", carried / count, why, usual)
+    short = len(made.report.of_kind("shortened")) + len(made.report.of_kind("told apart"))
+    why = f"{short} of {len(there)} names are shortened to {profile.display.length} characters."
+    share = 1 - short / len(there) if there else 0.0
+    yield _point(needs, "whole names", share, why if short else "Every name is shown in full.", 1)
+
+
+def _routes_words(profile: Profile, mode: Mode, carried: int, count: int) -> str:
+    if mode not in profile.modes:
+        return f"It has no {MODE_WORDS[mode]}: all {count} routes are lost."
+    left = f"; {count - carried} find no place or no band" if carried < count else ""
+    return f"It carries {carried} of {count}{left}."
 
 
 def _need_points(profile: Profile, needs: Needs) -> Iterator[Point]:

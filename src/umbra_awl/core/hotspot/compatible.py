@@ -86,6 +86,11 @@ class Build(NamedTuple):
         """Whether the parts work together."""
         return not self.faults
 
+    @property
+    def in_use(self) -> str:
+        """How soon it is on the air and how long a power bank lasts, in a few words."""
+        return f"on the air after {self.computer.starts_s} s, {_BANK_WH / self.computer.watts:.0f} h on a power bank"
+
 
 class HotspotNeeds(NamedTuple):
     """What a hotspot should do: modes, talk while a busy talk group is on, run from a power bank, be set by page."""

@@ -26,11 +26,15 @@ _WIDTH = (PAGE_WIDTH - 2 * MARGIN - _GAP) / _COLUMNS
 
 
 class _Block(NamedTuple):
-    """Something that stands in a column: its height, how it is drawn at (x, y), and whether the next one stays with it."""
+    """Something that stands in a column: its height, how it is drawn at (x, y), and whether the next one stays with it.
+
+    `under` is the heading that is said again where a column begins with this block.
+    """
 
     height: float
     draw: Callable[[Paper, float, float], None]
     heads: bool = False
+    under: "_Block | None" = None
 
 
 class Printed(NamedTuple):
@@ -71,8 +75,8 @@ def _columns(blocks: list[_Block]) -> list[list[_Block]]:
     for at, block in enumerate(blocks):
         needed = block.height + (blocks[at + 1].height if block.heads and at + 1 < len(blocks) else 0.0)
         if needed > left and columns[-1]:
-            columns.append([])
-            left = room
+            columns.append([block.under] if block.under is not None else [])
+            left = room - (block.under.height if block.under is not None else 0.0)
         columns[-1].append(block)
         left -= block.height
     return columns
@@ -93,8 +97,9 @@ def _blocks(card: Card, size: float, paper: Paper) -> Iterator[_Block]:
     line = size * MM_PER_POINT * 1.32
     for zone in card.zones:
         yield _heading(zone.name, size, line)
+        again = _heading(f"{zone.name}, on", size, line)
         for row in zone.rows:
-            yield _Block(line * 1.72, _row_drawer(row, size, line))
+            yield _Block(line * 1.72, _row_drawer(row, size, line), under=again)
         yield _Block(line * 0.5, lambda _paper, _x, _y: None)
     for title, steps in card.how_to:
         yield _heading(title, size, line)

@@ -15,6 +15,7 @@ SAMPLE_ROWS = 200
 _ENOUGH = 70.0
 _MOST_LEAD = 12
 _SHORT = 3
+_PAIRED = frozenset({"shift", "width", "call_kind", "kind"})
 
 
 class Sample(NamedTuple):
@@ -232,4 +233,22 @@ def _words(field: str, values: list[str]) -> dict[str, str]:
             found[ours] = value
     if field == "power" and found:
         return {str(step): found[ours] for step, ours in enumerate(sorted(found))}
-    return found
+    return {**found, **_opposites(field, found)}
+
+
+def _opposites(field: str, found: dict[str, str]) -> dict[str, str]:
+    """Words that the sample does not show, by those it does: “plus” beside “minus”, spelled alike."""
+    known, made = VALUE_WORDS.get(field, {}), dict[str, str]()
+    if field not in _PAIRED:
+        return made
+    for ours, theirs in known.items():
+        for shown, word in found.items():
+            places = known.get(shown, "").split("|")
+            at = places.index(word.casefold()) if word.casefold() in places else -1
+            options = theirs.split("|")
+            if ours not in found and ours not in made and shown != "off" and 0 <= at < len(options):
+                like = options[at]
+                made[ours] = (
+                    like.title() if word.istitle() else like.upper() if word.isupper() and word.isalpha() else like
+                )
+    return made

@@ -12,6 +12,29 @@ from umbra_awl.core.sheets.layout import ColumnsError, Layout, Sheet
 People = tuple[tuple[int, str, str, str, str], ...]
 
 
+class Notes:
+    """Sentences on what was left out; the same one of several rows is said once, with how many."""
+
+    def __init__(self) -> None:
+        self._found: dict[str, list[str]] = {}
+
+    def add(self, text: str, about: str = "") -> None:
+        """Say something, of a row by its name."""
+        self._found.setdefault(text, []).append(about)
+
+    def lines(self) -> tuple[str, ...]:
+        """The sentences in the order they came up first."""
+        return tuple(f"{text}{_whom(names)}" for text, names in self._found.items())
+
+
+def _whom(names: list[str]) -> str:
+    named = [name for name in names if name]
+    if not named:
+        return ""
+    more = f" and {len(named) - 1} more" if len(named) > 1 else ""
+    return f" ({named[0]}{more})"
+
+
 class Written(NamedTuple):
     """The files by name, and sentences on what had to be left out or does not fit a column."""
 
@@ -23,7 +46,7 @@ def write_files(memory: Memory, layout: Layout, people: People = ()) -> Written:
     """A memory as the files of a layout. Raises ColumnsError for a character that the layout's encoding has not."""
     rows = MemoryRows(memory, people)
     files: dict[str, bytes] = {}
-    notes: list[str] = []
+    notes = Notes()
     for sheet in layout.sheet:
         text = _sheet_text(rows.rows(sheet.what), sheet, layout, notes)
         try:
@@ -33,13 +56,13 @@ def write_files(memory: Memory, layout: Layout, people: People = ()) -> Written:
             raise ColumnsError(
                 f"{sheet.file}: “{lost}” cannot be written as {layout.encoding}. Choose utf-8, or another name."
             ) from None
-    return Written(files, tuple(notes))
+    return Written(files, notes.lines())
 
 
-def sheet_rows(plain: list[Plain], sheet: Sheet, layout: Layout, notes: list[str]) -> list[list[str]]:
+def sheet_rows(plain: list[Plain], sheet: Sheet, layout: Layout, notes: Notes) -> list[list[str]]:
     """A table's rows as cells, headings not included; what does not fit goes into the notes and stays blank."""
     if sheet.rows and len(plain) > sheet.rows:
-        notes.append(f"{sheet.file} takes {sheet.rows} rows; the last {len(plain) - sheet.rows} are left out.")
+        notes.add(f"{sheet.file} takes {sheet.rows} rows; the last {len(plain) - sheet.rows} are left out.")
         plain = plain[: sheet.rows]
     places = range(len(sheet.column))
     return [[_cell(row, at, sheet, layout, notes) for at in places] for row in _spread(plain, sheet)]
@@ -53,7 +76,7 @@ def _spread(plain: list[Plain], sheet: Sheet) -> list[Plain]:
     return [{**row, "member": name} for row in plain for name in row.get("members", "").split(BETWEEN)]
 
 
-def _cell(row: Plain, at: int, sheet: Sheet, layout: Layout, notes: list[str]) -> str:
+def _cell(row: Plain, at: int, sheet: Sheet, layout: Layout, notes: Notes) -> str:
     column = sheet.column[at]
     field = FIELDS[sheet.what].get(column.field)
     value = row.get(column.field)
@@ -63,11 +86,11 @@ def _cell(row: Plain, at: int, sheet: Sheet, layout: Layout, notes: list[str]) -
     try:
         return write_cell(value, column, field, layout)
     except CellError as error:
-        notes.append(f"{sheet.file}, {row.get('name', '')}, {column.title}: {error}")
+        notes.add(f"{sheet.file}, {column.title}: {error}", row.get("name", ""))
         return column.blank
 
 
-def _sheet_text(plain: list[Plain], sheet: Sheet, layout: Layout, notes: list[str]) -> str:
+def _sheet_text(plain: list[Plain], sheet: Sheet, layout: Layout, notes: Notes) -> str:
     out = io.StringIO()
     for line in sheet.lead:
         out.write(line + layout.line_end)

@@ -1,4 +1,7 @@
-"""Words that headings and values of tables commonly use, for guessing; phrases are separated by a bar. General usage."""
+"""Words that headings and values of tables commonly use, for guessing; phrases are separated by a bar. General usage.
+
+Values that are opposites stand at the same place of their lists: who writes “minus” writes “plus”.
+"""
 
 HEADINGS: dict[str, str] = {
     "number": "no|nr|number|index|position|channel number|ch|memory number",
@@ -57,11 +60,11 @@ VALUE_WORDS: dict[str, dict[str, str]] = {
     "shift": {
         "off": "none|simplex|no|0|rx=tx|-0|s",
         "+": "up|plus|positive|dup+|1",
-        "-": "down|minus|negative|dup-|2|−",
+        "-": "down|minus|negative|dup-|2",
     },
     "width": {
-        "narrow": "12.5|12,5|12.5k|12.5 khz|12,5 khz|12.5khz|n|nfm|6.25|12.50",
-        "wide": "25|25k|25 khz|25khz|w|20|25.0|25,0",
+        "narrow": "12.5|12,5|12.5k|12.5 khz|12,5 khz|12.5khz|n|12.50",
+        "wide": "25|25|25k|25 khz|25 khz|25khz|w|25.00",
     },
     "power": {
         "0": "low|l|min|1 w|lowest|ultra low",
@@ -76,9 +79,9 @@ VALUE_WORDS: dict[str, dict[str, str]] = {
         "free": "channel free|idle|clear|busy channel lockout",
         "color": "color code|color code free|same color code|correct color code|different cc",
     },
-    "receive_only": {"off": "no|0|false|n|disabled|", "on": "yes|1|true|x|y|enabled|rx only"},
-    "promiscuous": {"off": "no|0|false|n", "on": "yes|1|true|x|y"},
-    "encrypted": {"off": "no|0|false|n|none", "on": "yes|1|true|x|y"},
-    "zero_offset": {"off": "no|0|false|n", "on": "yes|1|true|x|y"},
+    "receive_only": {"off": "no|0|false|n|disabled", "on": "yes|1|true|y|enabled|x|rx only"},
+    "promiscuous": {"off": "no|0|false|n", "on": "yes|1|true|y|x"},
+    "encrypted": {"off": "no|0|false|n|none", "on": "yes|1|true|y|x"},
+    "zero_offset": {"off": "no|0|false|n", "on": "yes|1|true|y|x"},
 }
 NONE_WORDS = frozenset({"none", "off", "-", "–", "no", "n/a", "null", "--", "."})

@@ -5,7 +5,7 @@ from typing import NamedTuple
 
 from umbra_awl.core.fit.memory import Memory
 from umbra_awl.core.sheets.csv_in import read_files
-from umbra_awl.core.sheets.csv_out import Written, write_files
+from umbra_awl.core.sheets.csv_out import Notes, Written, write_files
 from umbra_awl.core.sheets.fields import FIELDS, MemoryRows, What
 from umbra_awl.core.sheets.layout import Layout
 from umbra_awl.core.sheets.memory_in import MemoryMaker
@@ -27,7 +27,10 @@ def round_trip(memory: Memory, layout: Layout) -> RoundTrip:
     sheets = read_files(written.files, layout)
     maker = MemoryMaker(sheets, memory.profile)
     back = maker.make()
-    faults = [f"{fault.file}, line {fault.line}: {fault.text}" for fault in sheets.faults]
+    again = Notes()
+    for fault in sheets.faults:
+        again.add(f"{fault.file}, {fault.text}", f"line {fault.line}")
+    faults = again.lines()
     lost = [*written.notes, *faults, *(fault.text for fault in maker.faults), *_differences(memory, back, layout)]
     return RoundTrip(written, back, tuple(lost))
 

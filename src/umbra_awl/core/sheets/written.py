@@ -18,7 +18,8 @@ def written(column: Column, what: What) -> str:
         return f"always {column.fixed}" if column.fixed else ""
     parts: list[str] = []
     if field.kind == "hz":
-        parts.append((column.unit or "MHz") + (f", {column.places} decimals" if column.places >= 0 else ""))
+        many = "" if column.places == 1 else "s"
+        parts.append((column.unit or "MHz") + (f", {column.places} decimal{many}" if column.places >= 0 else ""))
     if column.words:
         parts.append(", ".join(f"{ours}={theirs}" for ours, theirs in column.words.items()))
     if field.kind == "names":

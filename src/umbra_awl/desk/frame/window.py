@@ -35,7 +35,7 @@ if TYPE_CHECKING:
 
     Stage = StationStage | AccessStage | RoutesStage | RadiosStage | TransferStage
 SIDE_WIDTH = 356
-_SHARES = {"routes": (7, 4), "radios": (6, 5), "access": (8, 3)}
+_SHARES = {"routes": (7, 4), "radios": (7, 4), "access": (8, 3), "transfer": (3, 2)}
 
 
 class SideStack(QStackedWidget):

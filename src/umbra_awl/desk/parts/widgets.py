@@ -65,6 +65,15 @@ def scrolled(inside: QWidget) -> QScrollArea:
     return scroll
 
 
+def scrolled_card(card_: QFrame) -> QScrollArea:
+    """A card that scrolls when it is higher than its room, and stays at the top when it is lower."""
+    inside = QWidget()
+    outer = column(inside)
+    outer.addWidget(card_)
+    outer.addStretch(1)
+    return scrolled(inside)
+
+
 def act(menu: QMenu, text: str, does: Callable[[], object], tip: str = "") -> None:
     """Add an action to a menu."""
     action = menu.addAction(text)

@@ -12,8 +12,9 @@ from umbra_awl.core.fit.compare import Needs, Verdict, compare, platforms
 from umbra_awl.core.fit.report import KINDS
 from umbra_awl.core.plan.model import Mode
 from umbra_awl.desk.parts.label_card import RULE, Choice, Commit, Field, LabelCard
+from umbra_awl.desk.parts.later import Later
 from umbra_awl.desk.parts.tabs import Tabs
-from umbra_awl.desk.parts.widgets import column, scrolled, words
+from umbra_awl.desk.parts.widgets import column, scrolled, scrolled_card, words
 from umbra_awl.desk.parts.wrap import WrapList
 from umbra_awl.desk.radios.hotspots import HotspotTable
 from umbra_awl.desk.radios.verdict_sheet import VerdictSheet
@@ -41,7 +42,8 @@ class ComparePage(QWidget):
         self._canvas = QStackedWidget()
         self.sheet = VerdictSheet(theme)
         self.sheet.chosen.connect(lambda _across, _down: self._explain())
-        self._canvas.addWidget(scrolled(self.sheet))
+        self.sheet.weighed.connect(self.weigh)
+        self._canvas.addWidget(self._radios_part())
         self.hotspots = HotspotTable(theme)
         self._canvas.addWidget(self.hotspots)
         outer.addWidget(self._canvas, 1)
@@ -57,14 +59,21 @@ class ComparePage(QWidget):
         side = QWidget()
         outer = column(side, 6)
         outer.addWidget(words("What it should do", "title"))
-        self.card = LabelCard(96)
-        outer.addWidget(self.card)
+        self.card = LabelCard(104)
+        outer.addWidget(scrolled_card(self.card), 1)
+        return side
+
+    def _radios_part(self) -> QWidget:
+        """The picture, and why the chosen radio stands as it does."""
+        part = QWidget()
+        outer = column(part, 6)
+        outer.addWidget(scrolled(self.sheet), 4)
         self._why_title = words("", "title")
         outer.addWidget(self._why_title)
         self.why = WrapList()
         self.why.setAccessibleName("Why: each point of the chosen radio, and what it needs beside it")
-        outer.addWidget(self.why, 1)
-        return side
+        outer.addWidget(self.why, 2)
+        return part
 
     def show_table(self, at: int) -> None:
         """Show the radios (0) or the hotspots (1)."""
@@ -92,6 +101,7 @@ class ComparePage(QWidget):
 
     def _take(self, verdicts: list[Verdict]) -> None:
         self.sheet.show_verdicts(verdicts)
+        self.card.show_fields(list(self._fields()))
         self._explain()
 
     def _explain(self) -> None:
@@ -147,14 +157,13 @@ class ComparePage(QWidget):
                 text=self._price_text(),
                 tip="Name=price, separated by commas: Tarn 16=89, Moor 4K=199",
             )
-        weighed = [point.name for point in (self.sheet.verdicts[0].points if self.sheet.verdicts else ())]
+        weighed = self._weighed()
         if weighed:
-            yield Field(
-                "What counts",
-                self._weight_words(weighed),
-                choices=list(self._weight_choices(weighed)),
-                tip="Each step: not, a little, usual, most",
+            said = ", ".join(f"{name} {weight}×" for name, weight in weighed.items())
+            tip = (
+                "Each choice counts one step more: not, a little, usual, most. Or type 0 to 3 on a row of the picture."
             )
+            yield Field("What counts", said, choices=Later(self._weight_choices), tip=tip)
 
     def _radio_choices(self) -> Iterator[Choice]:
         for key, profile in self._bench.profiles.items():
@@ -214,15 +223,19 @@ class ComparePage(QWidget):
 
         return commit
 
-    def _weight_words(self, names: list[str]) -> str:
-        changed = [name for name in names if self.needs.weight.get(name, 2) != 2]
-        return f"{', '.join(changed)} weighed otherwise" if changed else "all alike"
-
-    def _weight_choices(self, names: list[str]) -> Iterator[Choice]:
-        for name in names:
-            now = self.needs.weight.get(name, 2)
+    def _weight_choices(self) -> Iterator[Choice]:
+        for name, now in self._weighed().items():
             weight = {**self.needs.weight, name: (now + 1) % 4}
             yield Choice(f"{name}: {_WEIGHTS[now]}", partial(self._set, weight=weight), now > 0)
+
+    def _weighed(self) -> dict[str, int]:
+        """Each point with how much it counts."""
+        verdicts = self.sheet.verdicts
+        return {point.name: point.weight for point in (verdicts[0].points if verdicts else ())}
+
+    def weigh(self, name: str, weight: int) -> None:
+        """Let a point count so much, 0 to 3."""
+        self._set(weight={**self.needs.weight, name: weight})
 
 
 def _of_plan(verdict: Verdict) -> Iterator[str]:

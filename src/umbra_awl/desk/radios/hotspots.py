@@ -48,11 +48,12 @@ class HotspotTable(RowsTable):
                 item.computer.name,
                 item.image.name,
                 "duplex" if item.duplex else "simplex",
-                f"meets {item.share:.0%}" if item.works else item.faults[0],
+                f"{item.share:.0%}" if item.works else "",
+                item.in_use if item.works else item.faults[0],
             )
             for item in self.found
         ]
-        heads = ("Together", "Board", "Computer", "Image", "Slots", "")
+        heads = ("Together", "Board", "Computer", "Image", "Slots", "Meets", "In use")
         self.show_rows(heads, rows, ["" if item.works else "ink2" for item in self.found], mono=False)
         self.card.show_fields(list(self._fields()))
         self.selectRow(0)

@@ -17,7 +17,7 @@ from umbra_awl.core.fit.profile_file import ProfileError, free_profile_key, prof
 from umbra_awl.core.fit.report import KINDS
 from umbra_awl.desk.parts.label_card import Choice, Field, LabelCard
 from umbra_awl.desk.parts.saving import save_file
-from umbra_awl.desk.parts.widgets import act, button, column, row, scrolled, words
+from umbra_awl.desk.parts.widgets import act, button, column, row, scrolled_card, words
 from umbra_awl.desk.parts.wrap import WrapList
 from umbra_awl.desk.radios.gauges import Gauges
 from umbra_awl.desk.theme.theme import Theme
@@ -62,7 +62,7 @@ class ProfilePage(QWidget):
         self._fault = words("", "stop", wrap=True)
         outer.addWidget(self._fault)
         self.card = LabelCard(128)
-        outer.addWidget(scrolled(self.card), 1)
+        outer.addWidget(scrolled_card(self.card), 1)
         self.side = self._side(theme)
         for signal in (bench.plan_changed, bench.profiles_changed):
             signal.connect(self.refresh)

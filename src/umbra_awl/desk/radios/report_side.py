@@ -15,7 +15,7 @@ from umbra_awl.core.plan.model import OwnedRadio
 from umbra_awl.core.routes.crossing import KINDS_OF
 from umbra_awl.desk.parts.label_card import Act, Choice, Commit, Field, LabelCard
 from umbra_awl.desk.parts.later import Later
-from umbra_awl.desk.parts.widgets import column, words
+from umbra_awl.desk.parts.widgets import button, column, row, words
 from umbra_awl.desk.parts.wrap import WrapList
 from umbra_awl.desk.theme.theme import Theme
 from umbra_awl.desk.workbench import Selection, Workbench
@@ -47,8 +47,12 @@ class ReportSide(QWidget):
         self._chosen: Line | None = None
         self._lines: dict[int, Line] = {}
         outer = column(self, 6)
+        head = row(gap=6)
         self._title = words("", "title")
-        outer.addWidget(self._title)
+        head.addWidget(self._title, 1)
+        self._remove = button("Remove", self.remove, tip="Take this radio out of the plan")
+        head.addWidget(self._remove)
+        outer.addLayout(head)
         self.card = LabelCard(84)
         outer.addWidget(self.card)
         outer.addWidget(words("How the plan fits", "title"))
@@ -72,18 +76,19 @@ class ReportSide(QWidget):
             self._show_nothing(radio, profile)
             return
         self._title.setText(radio.name)
-        self.card.show_fields(self._fields(radio, profile), [Act("Remove", self.remove)])
+        self._remove.show()
+        self.card.show_fields(self._fields(radio, profile))
         self._fill_report(fit)
 
     def _show_nothing(self, radio: OwnedRadio | None, profile: Profile | None) -> None:
         self._title.setText("" if profile is not None else "No radio yet" if radio is None else radio.name)
+        self._remove.setVisible(radio is not None)
         note = "Add a radio you own, and the plan is fitted to it: names cut to its display, inside its limits."
         if radio is not None and profile is None:
             note = f"There is no profile “{radio.profile}” here. Bring its file in at Own profile, or choose another."
         elif profile is not None:
             note = "Fitting …"
-        acts = [Act("Remove", self.remove)] if radio is not None and profile is None else []
-        self.card.show_fields((), acts, note=note)
+        self.card.show_fields((), note=note)
         self.report.clear()
         self._lines = {}
         self._show_decisions()
@@ -99,12 +104,11 @@ class ReportSide(QWidget):
         ]
         identity = self._bench.index.identity_of(radio)
         length = f"{profile.display.length} characters{', capitals' if profile.display.upper else ''}"
+        ways = " or ".join(WAY_WORDS[way] for way in profile.ways_in)
         return [
             Field("Name", radio.name, commit=self._rename(radio), text=radio.name),
-            Field("Profile", profile.name, tip=profile.summary),
             Field("For whom", identity.call if identity else "nobody", True, choices=people),
-            Field("Display", length),
-            Field("Way in", ", ".join(WAY_WORDS[way] for way in profile.ways_in)),
+            Field("Profile", f"{profile.name}, {length}, by {ways}", tip=profile.summary),
             *self._one_touch(radio, profile),
         ]
 

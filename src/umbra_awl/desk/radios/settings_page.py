@@ -5,6 +5,7 @@ from functools import partial
 from typing import Any
 
 from msgspec.structs import replace
+from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QGridLayout, QPlainTextEdit, QWidget
 
 from umbra_awl.core.fit.choices import set_key, set_radio, set_settings
@@ -48,12 +49,12 @@ class SettingsPage(QWidget):
         self._texts.setMaximumHeight(96)
         for at, (title, part) in enumerate((("From the plan", self.plan_card), ("For the radio", self.radio_card))):
             grid.addWidget(words(title, "title"), 0, at)
-            grid.addWidget(part, 1, at)
+            grid.addWidget(part, 1, at, Qt.AlignmentFlag.AlignTop)
         self._keys_title = words("Keys", "title")
         grid.addWidget(self._keys_title, 2, 0)
-        grid.addWidget(self.keys_card, 3, 0)
+        grid.addWidget(self.keys_card, 3, 0, Qt.AlignmentFlag.AlignTop)
         self._texts_part = self._texts_box()
-        grid.addWidget(self._texts_part, 3, 1)
+        grid.addWidget(self._texts_part, 3, 1, Qt.AlignmentFlag.AlignTop)
         self._texts_title = words("Quick texts", "title")
         grid.addWidget(self._texts_title, 2, 1)
         grid.setRowStretch(4, 1)
@@ -100,7 +101,7 @@ class SettingsPage(QWidget):
         if not self._texts.hasFocus() and self._texts.toPlainText() != text:
             self._texts.setPlainText(text)
         most, length = profile.extras.quick_texts, profile.extras.quick_length
-        self._texts_words.setText(f"Up to {most} of {length} characters.")
+        self._texts_words.setText(f"Up to {most} texts of {length} characters.")
 
     def _do(self, edit: Edit) -> None:
         self._bench.do(edit)

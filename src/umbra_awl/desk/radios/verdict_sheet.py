@@ -8,13 +8,14 @@ from umbra_awl.core.fit.compare import Verdict
 from umbra_awl.desk.theme.theme import Theme
 
 _STAND_WORDS = {"met": "yes", "partly": "partly", "missing": "no"}
-_LABEL, _HEAD, _ROW, _FOOT = 132, 46, 40, 46
+_LABEL, _HEAD, _ROW, _FOOT = 132, 44, 37, 44
 
 
 class VerdictSheet(QWidget):
     """Shows verdicts side by side; arrow keys and clicks choose a cell."""
 
     chosen = pyqtSignal(int, int)
+    weighed = pyqtSignal(str, int)
 
     def __init__(self, theme: Theme) -> None:
         super().__init__()
@@ -69,7 +70,9 @@ class VerdictSheet(QWidget):
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         steps = {Qt.Key.Key_Left: (-1, 0), Qt.Key.Key_Right: (1, 0), Qt.Key.Key_Up: (0, -1), Qt.Key.Key_Down: (0, 1)}
         step = steps.get(Qt.Key(event.key())) if event is not None else None
-        if step is None:
+        if event is not None and event.text() in {"0", "1", "2", "3"} and self._points():
+            self.weighed.emit(self.verdicts[0].points[self.at[1]].name, int(event.text()))
+        elif step is None:
             super().keyPressEvent(event)
         else:
             self.choose(self.at[0] + step[0], self.at[1] + step[1])
@@ -146,7 +149,9 @@ class VerdictSheet(QWidget):
         painter.setFont(theme.font(12))
         painter.setPen(theme.color("ink"))
         text = QRectF(dish.right() + 5, cell.top(), cell.right() - dish.right() - 5, cell.height())
-        painter.drawText(text, Qt.AlignmentFlag.AlignVCenter, f"{share:.0%}" if word == "partly" else word)
+        painter.drawText(
+            text, Qt.AlignmentFlag.AlignVCenter, f"{min(99, max(1, int(100 * share)))}%" if word == "partly" else word
+        )
         if here:
             painter.setPen(QPen(theme.color("violet"), 2 if self.hasFocus() else 1))
             painter.setBrush(Qt.BrushStyle.NoBrush)

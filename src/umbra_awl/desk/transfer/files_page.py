@@ -2,10 +2,10 @@
 
 from pathlib import Path
 
-from PyQt6.QtWidgets import QFileDialog, QListWidget, QStackedWidget, QWidget
+from PyQt6.QtWidgets import QFileDialog, QStackedWidget, QWidget
 
 from umbra_awl.core.plan.files import write_atomic
-from umbra_awl.core.sheets.csv_out import sheet_rows
+from umbra_awl.core.sheets.csv_out import Notes, sheet_rows
 from umbra_awl.core.sheets.fields import MemoryRows
 from umbra_awl.core.sheets.layout import (
     ColumnsError,
@@ -70,7 +70,7 @@ class FilesPage(QStackedWidget):
         side = QWidget()
         outer = column(side, 6)
         outer.addWidget(words("Layouts", "title"))
-        self.list = QListWidget()
+        self.list = WrapList()
         self.list.setAccessibleName("Layouts of files")
         self.list.setMaximumHeight(150)
         self.list.currentRowChanged.connect(lambda _at: self.refresh())
@@ -108,7 +108,9 @@ class FilesPage(QStackedWidget):
         self.layouts = [*shipped_layouts(), *own]
         self.list.blockSignals(True)
         self.list.clear()
-        self.list.addItems([f"{item.name}   {item.summary or f'{len(item.sheet)} file(s)'}" for item in self.layouts])
+        self.list.addItems(
+            [f"{item.name}: {(item.summary or f'{len(item.sheet)} files').lower()}" for item in self.layouts]
+        )
         self.list.blockSignals(False)
         at = next((place for place, item in enumerate(self.layouts) if item.name == choose), 0)
         self.list.setCurrentRow(at)
@@ -168,7 +170,7 @@ class FilesPage(QStackedWidget):
             return
         self.tabs.mark(at)
         sheet = layout.sheet[at]
-        rows = sheet_rows(MemoryRows(fit.memory).rows(sheet.what), sheet, layout, [])
+        rows = sheet_rows(MemoryRows(fit.memory).rows(sheet.what), sheet, layout, Notes())
         self.table.show_rows([item.title for item in sheet.column], rows)
         empty = "It stays empty: this radio has none." if not rows else ""
         self._say.setText(f"{sheet.file}: {len(rows)} rows of {sheet.what}. {empty}".strip())

@@ -171,7 +171,7 @@ class KeysPage(QWidget):
 def _lead_words(item: Entered) -> str:
     if item.fault:
         return ""
-    pauses = f", {item.pauses} pauses" if item.pauses else ""
+    pauses = f", {item.pauses} pause{'' if item.pauses == 1 else 's'}" if item.pauses else ""
     named = f" Named {item.name} for {item.channel.name}." if item.name != item.channel.name else ""
     return f"{item.presses} keys{pauses}. Menus that hold the right value already are not opened.{named}"
 

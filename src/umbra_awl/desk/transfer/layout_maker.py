@@ -16,7 +16,7 @@ from PyQt6.QtWidgets import (
 )
 
 from umbra_awl.core.sheets.csv_guess import Sample, column_for, guess_layout, guess_sheet, take_sample
-from umbra_awl.core.sheets.csv_out import sheet_rows
+from umbra_awl.core.sheets.csv_out import Notes, sheet_rows
 from umbra_awl.core.sheets.fields import FIELDS, MemoryRows, What
 from umbra_awl.core.sheets.layout import Column, ColumnsError, Layout, Sheet, faults, save_layout
 from umbra_awl.core.sheets.round_trip import round_trip
@@ -229,9 +229,8 @@ class LayoutMaker(QWidget):
             self.preview.show_rows((), ())
             self._say.setText("")
             return
-        notes: list[str] = []
         rows = MemoryRows(fit.memory).rows(self.sheet.what)
-        cells = sheet_rows(rows[:_PREVIEW_ROWS], self.sheet, self.layout_now, notes)
+        cells = sheet_rows(rows[:_PREVIEW_ROWS], self.sheet, self.layout_now, Notes())
         self.preview.show_rows([item.title for item in self.sheet.column], cells)
         radio = self._bench.radio
         self._say.setText(f"{radio.name if radio else 'The radio'} through it: {self._lost_words()}")
