@@ -1,5 +1,3 @@
-import tomllib
-
 import msgspec
 import pytest
 from hypothesis import given
@@ -206,8 +204,3 @@ def test_any_text_is_a_profile_or_refused(text):
 def test_a_profile_file_that_is_not_there(tmp_path):
     with pytest.raises(ProfileError, match="cannot be read"):
         read_profile(tmp_path / "none.toml")
-
-
-def test_profile_files_name_every_limit_once():
-    for path in SHIPPED.glob("*.toml"):
-        assert set(tomllib.loads(path.read_text("utf-8"))["limits"]) == set(PROFILES["tarn16"].limits.__struct_fields__)

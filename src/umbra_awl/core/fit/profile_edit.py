@@ -94,7 +94,7 @@ def values_of(profile: Profile) -> list[ValueSpec]:
         found.append(ValueSpec("needs.one_entry", "One entry a call", _YES, "Refuses a call sign and module twice"))
     found.append(ValueSpec("extras.halves", "Halves shown", tip="1, or 2 where it shows two memories at once"))
     found.append(ValueSpec("extras.startup", "Start-up text", tip="Characters; 0 for none"))
-    found.append(ValueSpec("beside", "Needs beside it", tip="What must be bought too, separated by commas"))
+    found.append(ValueSpec("beside", "Needs beside it", tip="What must be bought too, separated by semicolons"))
     return found
 
 
@@ -105,6 +105,8 @@ def printed(profile: Profile, spec: ValueSpec) -> str:
         return ", ".join(f"{span.low_hz / 1e6:g}-{span.high_hz / 1e6:g}" for span in value)
     if isinstance(value, bool):
         return "yes" if value else "no"
+    if spec.field == "beside":
+        return "; ".join(value)
     if isinstance(value, tuple):
         return ", ".join(f"{item:g}" if isinstance(item, float) else str(item) for item in value)
     return str(value)
@@ -187,6 +189,6 @@ _PARSERS: dict[str, Callable[[str], Any]] = {
     "receive": _spans,
     "transmit": _spans,
     "power_watts": lambda text: tuple(_number(part) for part in _parts(text)),
-    "beside": lambda text: tuple(_parts(text)),
+    "beside": lambda text: tuple(filter(None, map(str.strip, text.split(";")))),
     "display.characters": lambda text: "".join(dict.fromkeys((" ", *text))) if text else "",
 }

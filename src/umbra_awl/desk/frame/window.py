@@ -134,6 +134,16 @@ class MainWindow(QMainWindow):
         self.open_stage("access")
         return cast("AccessStage", self.stages["access"])
 
+    def radios(self) -> "RadiosStage":
+        """The Radios stage, opened."""
+        self.open_stage("radios")
+        return cast("RadiosStage", self.stages["radios"])
+
+    def transfer(self) -> "TransferStage":
+        """The Transfer stage, opened."""
+        self.open_stage("transfer")
+        return cast("TransferStage", self.stages["transfer"])
+
     def read_radio(self) -> None:
         """Open Transfer and read the chosen radio."""
         self.open_stage("transfer")

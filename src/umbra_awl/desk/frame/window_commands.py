@@ -19,6 +19,7 @@ def add_commands(window: "MainWindow") -> None:
     _of_the_view(window)
     _of_routes(window)
     _of_access(window)
+    _of_radios(window)
     window.commands.add("read", "Read the radio", window.read_radio, "F5")
     for command in window.commands:
         if command.keys:
@@ -79,3 +80,23 @@ def _of_access(window: "MainWindow") -> None:
     add("survey", "Show what is on the air around you", lambda: window.access().show_page(0))
     add("people", "Find people", lambda: window.access().show_page(2), "Ctrl+Shift+P")
     add("trips", "Show the trips", lambda: window.access().show_side(1), "Ctrl+Shift+T")
+
+
+def _of_radios(window: "MainWindow") -> None:
+    def radios(page: int) -> Callable[[], object]:
+        return lambda: window.radios().show_page(page)
+
+    def transfer(page: int) -> Callable[[], object]:
+        return lambda: window.transfer().show_page(page)
+
+    add = window.commands.add
+    add("memory", "Show the radio's memory", radios(0), "Ctrl+Shift+R")
+    add("settings", "Settings of the radio: keys, texts, time-out", radios(1))
+    add("radio-people", "People list of the radio", radios(2))
+    add("which-radio", "Which radio carries my plan?", radios(3), "Ctrl+Shift+W")
+    add("own-profile", "Describe a radio of my own", radios(4))
+    add("changes", "Read, compare, write by cable", transfer(0))
+    add("keys", "Key sheet: enter memories by hand", transfer(1), "Ctrl+Shift+K")
+    add("card", "Field card to print", transfer(2), "Ctrl+P")
+    add("files", "Files for another program", transfer(3), "Ctrl+Shift+F")
+    add("bring", "Bring a radio in", transfer(4), "Ctrl+Shift+B")

@@ -1,0 +1,298 @@
+"""The Radios stage: memory with search and choices, settings, people, comparison, a profile of one's own."""
+
+import pytest
+from PyQt6.QtCore import QPoint, Qt
+from PyQt6.QtTest import QTest
+from PyQt6.QtWidgets import QLabel
+
+from tests.desk.test_routes_stage import choose, edit_field
+from umbra_awl.core.directory.layout import Layout
+from umbra_awl.core.directory.people import import_people
+from umbra_awl.core.directory.rows import Row, Table
+from umbra_awl.core.fit.profile_file import read_profile
+from umbra_awl.core.plan.edits import set_fields
+from umbra_awl.desk.workbench import Selection
+
+HEADERS = ["id", "call", "name", "place", "country"]
+FOLK = [(str(9_990_001 + at), f"Q{at % 10}AB{chr(65 + at % 26)}", f"Name {at}", "Stenby", "Velmar") for at in range(40)]
+FOLK += [("9980001", "Q7OST", "Ost", "Far Haven", "Ostrand")]
+
+
+@pytest.fixture
+def stage(window):
+    window.open_stage("radios")
+    return window.stages["radios"]
+
+
+@pytest.fixture
+def people(window, stage):
+    table = Table("people.csv", "csv", HEADERS, lambda: (Row(at, list(row)) for at, row in enumerate(FOLK, 2)))
+    layout = Layout("people", {name: name for name in HEADERS}, source="registry")
+    import_people(window.directory.store, table, layout, "2026-11-25T10:00:00")
+    window.bench.choose_radio("moor")
+    stage.show_page(2)
+    return stage.people
+
+
+def radio(window, key="tarn"):
+    return window.bench.index.radios[key]
+
+
+def texts(items):
+    return [items.item(at).text() for at in range(items.count())]
+
+
+# memory
+
+
+def test_search_turns_to_the_next_match_and_says_when_there_is_none(qtbot, window, stage):
+    page = stage.memory
+    page.search.setFocus()
+    qtbot.keyClicks(page.search, "echo")
+    first = page.knob.channel().name
+    assert "ECHO" in first
+    qtbot.keyClick(page.search, Qt.Key.Key_Return)
+    assert "ECHO" in page.knob.channel().name != first
+    page.search.clear()
+    qtbot.keyClicks(page.search, "145.5000")
+    assert page.knob.channel().name == "CALLING FM"
+    page.search.clear()
+    qtbot.keyClicks(page.search, "zebra")
+    assert "No memory of this radio has “zebra”" in window.message.text()
+
+
+def test_from_a_memory_back_to_its_route(qtbot, window, stage):
+    window.bench.select(Selection("home-dmr", "echo", 2))
+    qtbot.keyClick(stage.memory.knob, Qt.Key.Key_Return)
+    assert window.stage == "routes"
+    assert window.bench.route.key == "home-dmr>echo@2"
+
+
+def test_the_other_tables_of_a_radio_are_shown_beside_its_zones(window, stage):
+    window.bench.choose_radio("fell")
+    page = stage.memory
+    names = texts(page.zones)
+    page.zones.setCurrentRow(names.index("Access list  (4)"))
+    assert [page.table.item(0, at).text() for at in (1, 2)] == ["Signal Down B", "Q0SIG··B"]
+    page.zones.setCurrentRow(names.index("Call signs  (7)"))
+    assert page.table.item(2, 2).text() == "·······U"
+    window.bench.choose_radio("crag")
+    page.zones.setCurrentRow(texts(page.zones).index("Rooms  (3)"))
+    assert page.table.item(0, 2).text() == "40010"
+
+
+def line_of(side, word):
+    return next(at for at, line in side._lines.items() if word in line.title)
+
+
+def test_a_line_of_the_report_is_decided_and_the_decision_remembered(qtbot, window, stage):
+    side = stage.report
+    side.report.setCurrentRow(line_of(side, "BLK ATLENG"))
+    edit_field(qtbot, side.decide, "Name here", "Atlantic")
+    assert radio(window).names[0].name == "ATLANTIC"
+    assert window.bench.fit.channel_of(radio(window).names[0].route).name == "ATLANTIC"
+    edit_field(qtbot, side.decide, "Name here", "A name that is far too long")
+    assert "Tarn 16 shows 10" in side.decide._fault.text()
+    qtbot.keyClick(side.decide._editing, Qt.Key.Key_Escape)
+    side.report.setCurrentRow(line_of(side, "BLK NESTOR"))
+    QTest.qWait(10)
+    buttons = side.decide.findChildren(type(side._remove))
+    out = next(button for button in buttons if button.text() == "Leave it out" and button.isVisible())
+    qtbot.mouseClick(out, Qt.MouseButton.LeftButton)
+    assert radio(window).leave == ("blackfell-dmr>nessa-torrick@2",)
+    window.bench.undo()
+    assert radio(window).leave == ()
+
+
+def test_a_radio_of_an_unknown_profile_says_what_to_do(window, stage):
+    window.bench.do(set_fields("radios", "tarn", "x", profile="unheard-of"))
+    QTest.qWait(10)
+    said = [label.text() for label in stage.report.card.findChildren(QLabel) if label.isVisible()]
+    assert any("no profile “unheard-of” here" in text for text in said)
+
+
+# settings
+
+
+def test_settings_of_the_whole_radio(qtbot, window, stage):
+    window.bench.choose_radio("moor")
+    stage.show_page(1)
+    page = stage.settings
+    choose(page.radio_card, "Firmware", "Recording")
+    assert radio(window, "moor").firmware == "recording"
+    edit_field(qtbot, page.radio_card, "Start-up text", "Good day")
+    choose(page.radio_card, "Time-out", "180 s")
+    choose(page.radio_card, "Position", "GPS")
+    choose(page.keys_card, "P1, long", "one-touch")
+    settings = window.bench.fit.memory.settings
+    assert (settings.startup, settings.time_out_s, settings.position) == ("Good day", 180, "gps")
+    assert settings.keys[0].action == "one-touch"
+    page._texts.setPlainText("On my way\n\nQRX five\n")
+    page.keep_texts()
+    assert window.bench.fit.memory.settings.quick_texts == ("On my way", "QRX five")
+    edit_field(qtbot, page.radio_card, "Start-up text", "x" * 40)
+    assert "this radio shows 32" in page.radio_card._fault.text()
+
+
+def test_choices_of_the_plan_for_one_radio(window, stage):
+    stage.show_page(1)
+    page = stage.settings
+    choose(page.plan_card, "Zones", "FM")
+    assert "fm" not in radio(window).zones
+    choose(page.plan_card, "Zones", "FM")
+    assert radio(window).zones is None
+    choose(page.plan_card, "School", "dial the rest")
+    assert radio(window).school == "dial"
+    choose(page.plan_card, "Names", "call sign first")
+    assert any(channel.name.startswith("Q0BLK") for channel in window.bench.fit.memory.channels)
+    choose(page.plan_card, "Names", "as the plan")
+    assert radio(window).style is None
+
+
+# people
+
+
+def test_people_are_chosen_shown_masked_and_saved(qtbot, window, people, tmp_path):
+    choose(people.side.card, "Countries", "Velmar")
+    assert people.chosen.wanted == 40
+    assert people.table.item(0, 0).text() == "999••••"
+    window.bench.show_ids(True)
+    assert people.table.item(0, 0).text() == "9990001"
+    edit_field(qtbot, people.side.card, "By hand", "q7ost")
+    assert people.chosen.picked == 1
+    people.save(tmp_path / "people.csv")
+    assert len((tmp_path / "people.csv").read_text().splitlines()) == 42
+    edit_field(qtbot, people.side.card, "By hand", "Q0NOBODY")
+    assert "Nobody in the directory" in people.side.card._fault.text()
+
+
+def test_wrong_distances_and_logs_are_said(qtbot, window, people, tmp_path):
+    edit_field(qtbot, people.side.card, "Within, km", "far")
+    assert "is not a distance" in people.side.card._fault.text()
+    qtbot.keyClick(people.side.card._editing, Qt.Key.Key_Escape)
+    empty = tmp_path / "empty.adi"
+    empty.write_text("nothing")
+    people.side.read_log(empty)
+    assert "holds no call signs" in window.message.text()
+    people.side.read_log(tmp_path / "none.adi")
+    assert "cannot be read" in window.message.text()
+    log = tmp_path / "log.adi"
+    log.write_text("<call:5>Q7OST<eor>")
+    people.side.read_log(log)
+    assert [person.call for person in people.chosen.rows] == ["Q7OST"]
+
+
+def test_a_radio_that_keeps_no_people_says_so(window, people):
+    window.bench.choose_radio("tarn")
+    assert people._verdict.text() == "Tarn 16 keeps no people list."
+
+
+# which radio
+
+
+def test_three_radios_are_compared_explained_and_weighed(qtbot, window, stage):
+    stage.show_page(3)
+    page = stage.compare
+    for name in ("Beck", "Syke", "Gill", "Crag"):
+        choose(page.card, "Radios", name)
+    sheet = page.sheet
+    assert {item.profile.name for item in sheet.verdicts} == {"Tarn 16", "Moor 4K", "Fell D2"}
+    choose(page.card, "Position", "wanted")
+    edit_field(qtbot, page.card, "People", "100,000")
+    assert sheet.verdicts[0].profile.name == "Moor 4K"
+    assert "It holds 200000 people, with the firmware “People”" in " ".join(texts(page.why))
+    row = next(at for at, point in enumerate(sheet.verdicts[0].points) if point.name == "people")
+    sheet.choose(0, row)
+    before = sheet.verdicts[0].share
+    qtbot.keyClicks(sheet, "3")
+    assert page.needs.weight == {"people": 3}
+    assert sheet.verdicts[0].share != before
+    qtbot.keyClick(sheet, Qt.Key.Key_Right)
+    assert page._why_title.text() == f"{sheet.verdicts[1].profile.name}: why"
+    qtbot.mouseClick(sheet, Qt.MouseButton.LeftButton, pos=QPoint(sheet.width() - 20, 70))
+    assert sheet.at == (2, 0)
+
+
+def test_prices_are_typed_and_wrong_ones_said(qtbot, stage):
+    stage.show_page(3)
+    page = stage.compare
+    edit_field(qtbot, page.card, "At most, price", "100")
+    edit_field(qtbot, page.card, "Prices", "Tarn 16=89, Moor 4K=199")
+    assert page.needs.price == {"tarn16": 89.0, "moor4k": 199.0}
+    edit_field(qtbot, page.card, "Prices", "Something=3")
+    assert "is not a price" in page.card._fault.text()
+
+
+def test_hotspots_are_compared_too(stage):
+    stage.show_page(3)
+    stage.compare.show_table(1)
+    table = stage.compare.hotspots
+    choose(table.card, "Busy groups", "change away")
+    assert table.item(0, 4).text() == "duplex"
+    last = table.rowCount() - 1
+    table.selectRow(last)
+    table.setCurrentCell(last, 0)
+    assert texts(table.why)[0].startswith("It does not work:")
+
+
+# own profile
+
+
+def test_a_radio_of_ones_own_is_described_checked_kept_and_used(qtbot, window, stage, tmp_path):
+    stage.show_page(4)
+    page = stage.profile
+    page.begin(window.bench.profiles["moor4k"])
+    edit_field(qtbot, page.card, "Name", "Club Radio")
+    edit_field(qtbot, page.card, "Name length", "8")
+    assert page._summary.text() == "It carries 29 of 55 routes."
+    assert any("Shortened" in text for text in texts(page.lost))
+    edit_field(qtbot, page.card, "Transmits, MHz", "50-54")
+    assert "where it does not receive" in page._fault.text()
+    assert not page._keep.isEnabled()
+    edit_field(qtbot, page.card, "Transmits, MHz", "144-146, 430-440")
+    edit_field(qtbot, page.card, "Channels", "lots")
+    assert "is not a whole number" in page.card._fault.text()
+    qtbot.keyClick(page.card._editing, Qt.Key.Key_Escape)
+    page.keep()
+    assert "my-moor-4k" in window.bench.profiles
+    stage.add(window.bench.profiles["my-moor-4k"])
+    assert window.bench.radio.name == "Club Radio"
+    assert window.bench.fit.memory.channels[0].name == "BLK FM"
+    page.export(tmp_path / "club.toml")
+    assert read_profile(tmp_path / "club.toml").name == "Club Radio"
+    page.throw_away(window.bench.profiles["my-moor-4k"])
+    assert "Remove the radio first" in window.message.text()
+    stage.report.remove()
+    page.throw_away(window.bench.profiles["my-moor-4k"])
+    assert "my-moor-4k" not in window.bench.profiles
+
+
+def test_a_profiles_file_is_brought_in_or_refused(window, stage, tmp_path):
+    stage.show_page(4)
+    (tmp_path / "broken.toml").write_text("key = 3")
+    stage.profile.bring_in(tmp_path / "broken.toml")
+    assert "“broken.toml” cannot be used" in window.message.text()
+    assert stage.profile.draft is None
+    from umbra_awl.core.fit.profile_file import SHIPPED
+
+    stage.profile.bring_in(SHIPPED / "1-tarn16.toml")
+    assert stage.profile.draft.key == "tarn16-2", "a shipped profile is not put away by one's own"
+
+
+def test_an_own_file_that_breaks_later_is_said_and_does_no_harm(window, stage):
+    folder = window.bench.profiles.folder / "profiles"
+    folder.mkdir(parents=True)
+    (folder / "broken.toml").write_text("=")
+    window.bench.reload_profiles()
+    assert "“broken.toml” is not readable TOML" in window.message.text()
+    assert window.bench.fit is not None
+
+
+@pytest.mark.parametrize("page", range(5))
+@pytest.mark.parametrize("choice", ["light", "dark"])
+def test_every_page_paints_without_radios_too(empty_window, tmp_path, page, choice):
+    empty_window.theme.choose(choice)
+    empty_window.plans.new(tmp_path / "new.awl.json")
+    empty_window.open_stage("radios")
+    empty_window.stages["radios"].show_page(page)
+    assert empty_window.grab().width() > 0

@@ -1,0 +1,213 @@
+"""Transfer beside the cable: key sheet, field card, files, layouts of one's own, bringing a radio in."""
+
+from pathlib import Path
+
+import pytest
+from PyQt6.QtCore import Qt
+from PyQt6.QtGui import QColor
+
+from umbra_awl.core.fit.memory import memory_bytes
+from umbra_awl.core.plan.store import read_plan
+from umbra_awl.desk.transfer.card_page import pictures_of
+
+MINE = (
+    "made by hand\r\n"
+    "Ch;Label;Type;Output freq;Shift dir;Shift size;Encode;Power;CC;TS;TG;Folder\r\n"
+    "1;BLK FM;Analog;145712,5;minus;600;103,5;Low;;;;Town\r\n"
+    "2;BLK ISLES;Digital;438612,5;minus;7600;off;High;6;2;99900;Town\r\n"
+    "3;FAR ISLES;Digital;439012,5;minus;7600;off;High;3;2;99900;Away\r\n"
+    "4;FAR CLUB;Digital;439012,5;minus;7600;off;High;3;1;99931;Away\r\n"
+)
+
+
+@pytest.fixture
+def stage(window):
+    window.open_stage("transfer")
+    return window.stages["transfer"]
+
+
+@pytest.fixture
+def sample(tmp_path):
+    path = tmp_path / "old-radio.csv"
+    path.write_bytes(MINE.encode())
+    return path
+
+
+def texts(items):
+    return [items.item(at).text() for at in range(items.count())]
+
+
+# key sheet
+
+
+def test_the_key_sheet_counts_and_offers_the_cheapest(qtbot, window, stage, tmp_path):
+    stage.show_page(1)
+    page = stage.keys
+    plain = page.sheet.presses
+    qtbot.mouseClick(page.cheapest, Qt.MouseButton.LeftButton)
+    ordered = page.sheet.presses
+    page.short.setFocus()
+    qtbot.keyClick(page.short, Qt.Key.Key_Space)
+    assert page.sheet.presses < ordered < plain
+    assert "fewer than in the plan's order" in page._count.text()
+    qtbot.keyClick(page.list, Qt.Key.Key_Down)
+    assert page._title.text().endswith(page.sheet.memories[1].name)
+    page.save_pdf(tmp_path / "keys.pdf")
+    page.save_html(tmp_path / "keys.html")
+    assert (tmp_path / "keys.pdf").read_bytes().startswith(b"%PDF")
+    assert page.sheet.memories[0].name in (tmp_path / "keys.html").read_text()
+
+
+def test_a_radio_without_such_keys_says_how_it_goes_in(window, stage):
+    stage.show_page(1)
+    window.bench.choose_radio("fell")
+    assert "goes in by memory card or phone app. Radios that are: Tarn 16, Gill P." in stage.keys._lead.text()
+    assert not stage.keys._pdf.isEnabled()
+
+
+# field card
+
+
+def test_the_picture_of_the_card_is_what_is_printed(window, stage, tmp_path):
+    stage.show_page(2)
+    page = stage.card
+    assert len(page.labels) == page.made.printed.pages == 2
+    page.save_pdf(tmp_path / "card.pdf")
+    data = (tmp_path / "card.pdf").read_bytes()
+    assert data == page.made.printed.data
+    pictures = pictures_of(data, 600)
+    colors = {QColor(pictures[0].pixel(x, y)).lightness() // 32 for x in range(0, 600, 3) for y in range(0, 840, 3)}
+    assert len(colors) > 4, "letters are on it, and they are not all one grey"
+    corner = QColor(pictures[1].pixel(3, 3))
+    assert corner == QColor("white")
+    page.save_html(tmp_path / "card.html")
+    assert "BLK ISLES" in (tmp_path / "card.html").read_text("utf-8")
+
+
+def test_the_card_follows_the_radio_and_a_full_disk_is_said(window, stage):
+    stage.show_page(2)
+    window.bench.choose_radio("crag")
+    assert stage.card.made.card.title == "Crag F3"
+    stage.card.save_pdf(Path("/proc/none/card.pdf"))
+    assert "cannot be written" in window.message.text()
+
+
+# files
+
+
+def test_a_memory_is_shown_as_files_and_written(window, stage, tmp_path):
+    stage.show_page(3)
+    page = stage.files
+    assert texts(page.lost) == ["Nothing is lost: every value comes back as it was."]
+    page.show_sheet(3)
+    assert page.table.item(0, 1).text() == "BLACKFELL"
+    page.write(tmp_path)
+    assert {path.name for path in tmp_path.glob("*.csv")} == {
+        "channels.csv", "contacts.csv", "group-lists.csv", "zones.csv", "scan-lists.csv",
+    }  # fmt: skip
+    page.list.setCurrentRow(1)
+    assert any(text.startswith("Receive group list") for text in texts(page.lost))
+    page.write(tmp_path / "none")
+    assert "cannot be written" in window.message.text()
+
+
+def test_a_layout_is_made_from_a_sample_corrected_and_kept(qtbot, window, stage, sample):
+    stage.show_page(3)
+    page = stage.files
+    page.make_from([sample])
+    maker = page.maker
+    fields = [column.field for column in maker.sheet.column]
+    known = "number name mode rx shift offset_size tone_tx power color_code slot contact_number zone"
+    assert fields == known.split()
+    assert maker.preview.item(0, 1).text() == "BLK FM"
+    box = maker.grid.cellWidget(11, 1)
+    box.setCurrentIndex(box.findData("rx"))
+    assert "two columns are chosen for Receive frequency" in maker._fault.text()
+    assert not maker.keep_button.isEnabled()
+    box.setCurrentIndex(box.findData("zone"))
+    maker.grid.item(3, 2).setText("MHz, 5 decimals")
+    assert maker.preview.item(0, 3).text() == "145,71250"
+    maker.grid.item(3, 2).setText("furlongs")
+    assert "“furlongs” is not understood" in window.message.text()
+    assert maker.sheet.column[3].unit == "MHz"
+    maker.name.setText("Old program")
+    qtbot.mouseClick(maker.keep_button, Qt.MouseButton.LeftButton)
+    assert page.layout_chosen.name == "Old program"
+    assert (window.bench.profiles.folder / "columns" / "old-program.toml").exists()
+
+
+def test_what_is_no_table_is_refused_and_nothing_is_begun(window, stage, tmp_path):
+    stage.show_page(3)
+    bad = tmp_path / "bad.csv"
+    bad.write_bytes(b"\x00\x01\x02")
+    stage.files.make_from([bad])
+    assert "is not text" in window.message.text()
+    assert stage.files.currentIndex() == 0
+    stage.files.bring_in(bad)
+    assert "“bad.csv”" in window.message.text()
+    assert len(stage.files.layouts) == 3
+
+
+# bring in
+
+
+def test_files_of_an_old_radio_are_understood_and_brought_into_the_plan(window, stage, sample):
+    stage.show_page(4)
+    page = stage.bring
+    page.sources.take_files([sample])
+    rows = [[page.table.item(at, column).text() for column in range(1, 5)] for at in range(page.table.rowCount())]
+    assert rows[0] == ["BLK FM", "Blackfell", "Local", "in the plan"]
+    assert rows[2] == ["FAR ISLES", "FAR", "Isles-wide, slot 2", "new"]
+    assert any("taken to be on Lattice" in text for text in texts(page.notes))
+    before = len(window.bench.plan.routes)
+    page.bring()
+    assert len(window.bench.plan.routes) == before + 2
+    assert window.bench.plan.zones[-1].name == "Away"
+    assert "0 new routes" in page._where.text()
+    window.bench.undo()
+    assert len(window.bench.plan.routes) == before
+
+
+def test_a_plan_is_made_of_a_radio_alone(window, stage, sample, tmp_path):
+    stage.show_page(4)
+    stage.bring.sources.take_files([sample])
+    path = tmp_path / "mine.awl.json"
+    stage.bring.make_plan(path)
+    assert window.bench.document.path == path
+    plan = read_plan(path)
+    assert [(access.site, len(access.services)) for access in plan.access] == [("BLK", 2), ("FAR", 1)]
+    assert [zone.name for zone in plan.zones] == ["Town", "Away"]
+    assert window.bench.results.findings
+    assert "Receive-only" in window.top._state.toolTip()
+
+
+def test_a_memory_file_and_faulty_sources(window, stage, tmp_path):
+    stage.show_page(4)
+    path = tmp_path / "tarn.memory.json"
+    path.write_bytes(memory_bytes(window.bench.fit.memory))
+    stage.bring.sources.take_memory(path)
+    assert stage.bring.found.brought.fresh == ()
+    assert not stage.bring.into.isEnabled()
+    path.write_text("{}")
+    stage.bring.sources.take_memory(path)
+    assert window.message.text()
+    short = tmp_path / "short.csv"
+    short.write_text("Name,Colour\nA,green\n")
+    stage.bring.sources.take_files([short])
+    assert "short.csv" in window.message.text()
+    bad = tmp_path / "channels.csv"
+    bad.write_text("Name,Mode,Hears MHz,Slot\nA,FM,145.5,\nB,Morse,145.5,\nC,FM,never,\n")
+    stage.bring.sources.take_files([bad])
+    said = texts(stage.bring.notes)
+    assert any("line 4" in text and "is not a frequency" in text for text in said)
+    assert stage.bring.table.rowCount() == 2
+
+
+@pytest.mark.parametrize("page", range(5))
+@pytest.mark.parametrize("choice", ["light", "dark"])
+def test_every_page_paints_without_radios_too(empty_window, tmp_path, page, choice):
+    empty_window.theme.choose(choice)
+    empty_window.plans.new(tmp_path / "new.awl.json")
+    empty_window.open_stage("transfer")
+    empty_window.stages["transfer"].show_page(page)
+    assert empty_window.grab().width() > 0
