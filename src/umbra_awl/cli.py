@@ -5,6 +5,7 @@ from pathlib import Path
 import click
 
 from umbra_awl.cli_directory import export_file, import_file
+from umbra_awl.cli_sheets import bring, card, compare, files, keys
 from umbra_awl.cli_verbs import check, fit, standin, trace
 
 
@@ -51,5 +52,5 @@ def demo(folder: Path | None, picture: Path | None) -> None:
     raise SystemExit(run_demo(folder, picture))
 
 
-for verb in (check, fit, trace, import_file, export_file, standin):
+for verb in (check, fit, compare, trace, card, keys, files, bring, import_file, export_file, standin):
     main.add_command(verb)

@@ -5,13 +5,16 @@ import sys
 from collections.abc import Callable
 from functools import wraps
 from pathlib import Path
-from typing import Any, ParamSpec
+from typing import TYPE_CHECKING, Any, ParamSpec
 
 import click
 
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import OwnedRadio
 from umbra_awl.core.plan.store import StoreError, read_plan
+
+if TYPE_CHECKING:
+    from umbra_awl.core.fit.profile import Profile
 
 _P = ParamSpec("_P")
 CLEAN, STOPS, CANNOT = 0, 1, 2
@@ -30,10 +33,11 @@ def guarded(verb: Callable[_P, int]) -> Callable[_P, None]:
     def run(*args: _P.args, **kwargs: _P.kwargs) -> None:
         from umbra_awl.core.directory.errors import DirectoryError
         from umbra_awl.core.fit.profile_file import ProfileError
+        from umbra_awl.core.sheets.layout import ColumnsError
 
         try:
             code = verb(*args, **kwargs)
-        except (StoreError, CannotRunError, ProfileError, DirectoryError, OSError) as error:
+        except (StoreError, CannotRunError, ProfileError, DirectoryError, ColumnsError, OSError) as error:
             if kwargs.get("as_json"):
                 click.echo(json.dumps({"error": str(error)}, ensure_ascii=False))
             else:
@@ -49,7 +53,8 @@ def tell(as_json: bool, value: Any, lines: list[str]) -> None:
     click.echo(json.dumps(value, ensure_ascii=False, indent=1) if as_json else "\n".join(lines))
 
 
-def _radio(index: PlanIndex, name: str) -> OwnedRadio:
+def radio_of(index: PlanIndex, name: str) -> OwnedRadio:
+    """The radio of a plan by name or key. Raises CannotRunError."""
     for radio in index.plan.radios:
         if name.casefold() in {radio.key.casefold(), radio.name.casefold()}:
             return radio
@@ -66,9 +71,8 @@ def check(plan: Path, as_json: bool) -> int:
     from umbra_awl.core.findings.aside import reason_for
     from umbra_awl.core.findings.evaluate import Evaluator
     from umbra_awl.core.findings.model import SEVERITY_WORDS
-    from umbra_awl.core.fit.profile_file import shipped_profiles
 
-    opened, evaluator = read_plan(plan), Evaluator(shipped_profiles())
+    opened, evaluator = read_plan(plan), Evaluator(known_profiles())
     found = evaluator.evaluate(PlanIndex(opened))
     aside = [
         {"rule": item.rule.name, "text": item.text, "reason": reason_for(opened, item)} for item in evaluator.silenced
@@ -105,8 +109,8 @@ def fit(plan: Path, radio: str, out: Path, as_json: bool) -> int:
     from umbra_awl.core.plan.files import write_atomic
 
     index = PlanIndex(read_plan(plan))
-    owned = _radio(index, radio)
-    result = fit_plan(index, owned, _profile(owned))
+    owned = radio_of(index, radio)
+    result = fit_plan(index, owned, profile_of(owned))
     out.mkdir(parents=True, exist_ok=True)
     path = out / f"{owned.key}.memory.json"
     write_atomic(path, memory_bytes(result.memory))
@@ -118,10 +122,19 @@ def fit(plan: Path, radio: str, out: Path, as_json: bool) -> int:
     return STOPS if result.report.of_kind("left out") else CLEAN
 
 
-def _profile(radio: OwnedRadio) -> Any:
-    from umbra_awl.core.fit.profile_file import shipped_profiles
+def known_profiles() -> "dict[str, Profile]":
+    """The profiles that ship and this user's own."""
+    from platformdirs import user_data_path
 
-    profile = shipped_profiles().get(radio.profile)
+    from umbra_awl.core.fit.profile_file import own_profiles, shipped_profiles
+
+    own, _faults = own_profiles(user_data_path("umbra-awl") / "profiles")
+    return {**own, **shipped_profiles()}
+
+
+def profile_of(radio: OwnedRadio) -> "Profile":
+    """A radio's profile. Raises CannotRunError."""
+    profile = known_profiles().get(radio.profile)
     if profile is None:
         raise CannotRunError(f"There is no profile “{radio.profile}” for {radio.name}.")
     return profile
@@ -139,8 +152,8 @@ def trace(plan: Path, radio: str, channel: str, as_json: bool) -> int:
     from umbra_awl.core.trace.keyup import trace as follow
 
     index = PlanIndex(read_plan(plan))
-    owned = _radio(index, radio)
-    fits = {item.key: fit_plan(index, item, _profile(item)) for item in index.plan.radios}
+    owned = radio_of(index, radio)
+    fits = {item.key: fit_plan(index, item, profile_of(item)) for item in index.plan.radios}
     key = next(
         (row.route for row in fits[owned.key].memory.channels if row.name.casefold() == channel.casefold()), None
     )

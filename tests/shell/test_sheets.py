@@ -1,0 +1,73 @@
+"""The shell verbs of paper and files."""
+
+import json
+
+import pytest
+from click.testing import CliRunner
+
+from umbra_awl.cli import main
+from umbra_awl.core.plan.form import plan_bytes
+from umbra_awl.core.plan.store import read_plan
+
+
+@pytest.fixture
+def path(tmp_path, plan):
+    place = tmp_path / "wren.awl.json"
+    place.write_bytes(plan_bytes(plan))
+    return place
+
+
+def run(*words):
+    return CliRunner().invoke(main, [str(word) for word in words])
+
+
+@pytest.mark.parametrize(("form", "begins"), [("pdf", b"%PDF"), ("html", b"<!DOCTYPE")])
+def test_card_and_keys_are_printed(path, tmp_path, form, begins):
+    out = tmp_path / f"card.{form}"
+    assert run("card", path, "--radio", "Moor 4K", "--out", out).exit_code == 0
+    assert out.read_bytes().startswith(begins)
+    out = tmp_path / f"keys.{form}"
+    told = json.loads(run("keys", path, "--radio", "tarn", "--out", out, "--cheapest", "--json").stdout)
+    assert (told["memories"], told["faults"]) == (29, [])
+    assert out.read_bytes().startswith(begins)
+
+
+def test_what_cannot_be_printed_says_why(path, tmp_path):
+    result = run("keys", path, "--radio", "fell", "--out", tmp_path / "keys.pdf")
+    assert (result.exit_code, result.stderr) == (2, "umbra-awl: Fell D2 is not programmed by its keys.\n")
+    assert "neither .pdf nor .html" in run("card", path, "--radio", "tarn", "--out", tmp_path / "card.doc").stderr
+
+
+def test_files_go_out_and_come_back_as_a_plan(path, tmp_path):
+    out = run("files", path, "--radio", "tarn", "--out", tmp_path / "out", "--json")
+    assert (out.exit_code, json.loads(out.stdout)["lost"]) == (0, [])
+    sources = [tmp_path / "out" / name for name in ("channels.csv", "contacts.csv", "group-lists.csv", "zones.csv")]
+    made = tmp_path / "mine.awl.json"
+    back = run("bring", *sources, "--layout", "wide", "--out", made, "--json")
+    assert json.loads(back.stdout)["routes"] == 29
+    assert len(read_plan(made).routes) == 29
+    assert "is there already" in run("bring", *sources, "--out", made).stderr
+
+
+def test_a_layout_that_loses_something_exits_with_one(path, tmp_path):
+    result = run("files", path, "--radio", "tarn", "--layout", "narrow", "--out", tmp_path)
+    assert result.exit_code == 1
+    assert "Receive group list" in result.stdout
+    assert run("files", path, "--radio", "tarn", "--layout", "none.toml", "--out", tmp_path).exit_code == 2
+
+
+def test_bringing_in_what_is_no_radio(tmp_path):
+    bad = tmp_path / "bad.csv"
+    bad.write_text("Colour,Size\ngreen,3\n")
+    result = run("bring", bad, "--out", tmp_path / "x.awl.json")
+    assert result.exit_code == 2
+    assert not (tmp_path / "x.awl.json").exists()
+    assert (
+        "There is no profile “none”" in run("bring", bad, "--profile", "none", "--out", tmp_path / "x.awl.json").stderr
+    )
+
+
+def test_radios_are_compared(path):
+    told = json.loads(run("compare", path, "--json").stdout)
+    assert len(told) == 7
+    assert "routes: It carries" in run("compare", path).stdout
