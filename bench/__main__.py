@@ -1,13 +1,13 @@
 """Print the table of ratios.
 
-`python -m bench kills 1000` and `fuzz 100000` count what goes wrong, `gaps` prints hold-ups, `directory` the directory's table alone.
+`python -m bench kills 1000` and `fuzz 100000` count what goes wrong, `gaps` prints hold-ups, `directory` and `radios` their tables alone.
 """
 
 import sys
 import tempfile
 from pathlib import Path
 
-from bench import core, directory, fuzz, gaps, window
+from bench import core, directory, fuzz, gaps, radios, window
 from bench.measure import print_table
 
 
@@ -26,9 +26,13 @@ def main() -> None:
         with tempfile.TemporaryDirectory() as name:
             print_table(directory.run(Path(name)))
         return
+    if sys.argv[1:2] == ["radios"]:
+        with tempfile.TemporaryDirectory() as name:
+            print_table(radios.run(Path(name)))
+        return
     with tempfile.TemporaryDirectory() as name:
         folder = Path(name)
-        print_table([*window.run(folder), *core.run(folder), *directory.run(folder)])
+        print_table([*window.run(folder), *core.run(folder), *radios.run(folder), *directory.run(folder)])
 
 
 main()

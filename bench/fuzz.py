@@ -6,6 +6,7 @@ import tempfile
 from collections import Counter
 from pathlib import Path
 
+from umbra_awl.core.bring.recognise import recognise
 from umbra_awl.core.directory.entry import RefusedError, RowReader
 from umbra_awl.core.directory.errors import DirectoryError
 from umbra_awl.core.directory.export import as_geojson, as_gpx
@@ -16,9 +17,20 @@ from umbra_awl.core.directory.track import read_track
 from umbra_awl.core.fit.fitting import fit
 from umbra_awl.core.fit.memory import MemoryFormError, memory_bytes, parse_memory
 from umbra_awl.core.fit.profile_file import SHIPPED, ProfileError, parse_profile, shipped_profiles
+from umbra_awl.core.hotspot.compatible import SHIPPED as PARTS
+from umbra_awl.core.hotspot.compatible import PartsError, parse_parts
 from umbra_awl.core.plan.form import PlanFormError, parse_plan, plan_bytes
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.journal import Record, parse_line, record_line
+from umbra_awl.core.sheets.csv_guess import guess_layout as guess_columns
+from umbra_awl.core.sheets.csv_guess import take_sample
+from umbra_awl.core.sheets.csv_in import read_files
+from umbra_awl.core.sheets.csv_out import write_files
+from umbra_awl.core.sheets.layout import ColumnsError, shipped_layouts
+from umbra_awl.core.sheets.layout import faults as column_faults
+from umbra_awl.core.sheets.layout import layout_text as columns_text
+from umbra_awl.core.sheets.layout import parse_layout as parse_columns
+from umbra_awl.core.sheets.memory_in import MemoryMaker
 from umbra_awl.core.transfer.frames import Decoder, Frame, Identity, Kind, encode
 from umbra_awl.demo.fresh import demo_plan, lay_out
 
@@ -40,6 +52,30 @@ def spoiled(chance: random.Random, data: bytes) -> bytes:
         else:
             del made[at:]
     return bytes(made)
+
+
+def _radio_readers(memory: bytes):
+    """The readers of layouts, of a radio's files and of hotspot parts."""
+    wide = shipped_layouts()[0]
+    written = write_files(parse_memory(memory)[0], wide).files["channels.csv"]
+
+    def by_layout(data):
+        recognise(MemoryMaker(read_files({"channels.csv": data}, wide)).make())
+
+    def guessed(data):
+        made = guess_columns([take_sample("x.csv", data)], "x").layout
+        if not column_faults(made):
+            recognise(MemoryMaker(read_files({"x.csv": data}, made)).make())
+
+    def text(parse):
+        return lambda data: parse(data.decode("utf-8", "replace"))
+
+    return (
+        ("columns", columns_text(wide).encode(), text(parse_columns), ColumnsError),
+        ("radio's CSV", written, by_layout, ColumnsError),
+        ("radio's CSV, guessed", written, guessed, ColumnsError),
+        ("hotspot parts", PARTS.read_bytes(), text(parse_parts), PartsError),
+    )
 
 
 def run(count: int) -> None:
@@ -83,6 +119,7 @@ def run(count: int) -> None:
         ("plan", plan_bytes(plan), parse_plan, PlanFormError),
         ("memory", memory, parse_memory, MemoryFormError),
         ("profile", profile, lambda data: parse_profile(data.decode("utf-8", "replace")), ProfileError),
+        *_radio_readers(memory),
         ("journal", record_line(Record("base", "x" * 40)), lambda data: parse_line(data.rstrip()), ()),
         ("frames", frame * 3, lambda data: Decoder().feed(data), ()),
     )

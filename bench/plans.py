@@ -6,6 +6,8 @@ from umbra_awl.core.plan.model import (
     AccessPoint,
     Destination,
     DmrAir,
+    DstarAir,
+    FusionAir,
     Identity,
     Licence,
     Network,
@@ -51,4 +53,33 @@ def big_plan(routes: int = 4000, contacts: int = 16_000, services: int = 200, gr
         routes=punched,
         zones=tuple(Zone(f"z{at}", f"Zone {at}", "access", f"a{at}") for at in range(services)),
         radios=(OwnedRadio("moor", "Moor 4K", "moor4k"),),
+    )
+
+
+def mode_plan(mode: str, routes: int = 4000) -> Plan:
+    """A plan of that many routes of D-STAR or System Fusion, over 100 access points."""
+    chance = random.Random(9)
+    access, places, holes = [], [], []
+    for at in range(100):
+        rx = 438_000_000 + 12_500 * (at % 150)
+        air = DstarAir("B", network="stars") if mode == "dstar" else FusionAir(("DN",), 10, network="rooms")
+        call = f"Q{at % 10}{''.join(chance.choices('ABCDEFGHIJKLM', k=3))}"
+        service = Service(f"s{at}", rx, rx - 7_600_000, air)
+        access.append(AccessPoint(f"a{at}", call, _name(chance), "repeater", "", (service,)))
+    for at in range(routes // 100):
+        if mode == "dstar":
+            places.append(Destination(f"d{at}", f"VLR{at:03d} A", "reflector", "stars", text=f"VLR{at:03d} A"))
+        else:
+            places.append(Destination(f"d{at}", _name(chance), "room", "rooms", 40_000 + at))
+        holes += [(f"s{site}", f"d{at}") for site in range(100)]
+    punched = tuple(Route(s, d, 1 + at % 2 if mode == "dstar" else 0) for at, (s, d) in enumerate(holes[:routes]))
+    return Plan(
+        name=f"Big {mode}",
+        station=Station((Identity("me", "Q4WRN"),), Licence("Full", True, "", (), 0, False)),
+        networks=(Network("stars", "Skein", "dstar"), Network("rooms", "Commons", "fusion")),
+        access=tuple(access),
+        destinations=tuple(places),
+        routes=punched,
+        zones=tuple(Zone(f"z{at}", f"Zone {at}", "access", f"a{at}") for at in range(100)),
+        radios=(OwnedRadio("radio", "Radio", "fell-d2" if mode == "dstar" else "crag-f3"),),
     )

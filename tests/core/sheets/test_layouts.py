@@ -197,8 +197,8 @@ def test_layouts_are_kept_and_found_again_and_a_broken_one_is_said(tmp_path):
     assert "“broken.toml” cannot be used" in wrong[0]
 
 
-@given(st.binary(max_size=300))
-@settings(max_examples=200)
+@given(st.one_of(st.binary(max_size=300), st.text("Ch,Name;\n0123³²٣.MHzé", max_size=200).map(str.encode)))
+@settings(max_examples=300)
 def test_any_bytes_are_a_sample_or_refused_and_read_or_refused(data):
     try:
         layout = guess_layout([take_sample("any.csv", data)], "Any").layout

@@ -161,7 +161,7 @@ def _parts(text: str) -> list[str]:
 
 def _whole(text: str) -> int:
     plain = re.sub(r"[ ,._]", "", text)
-    if not plain.isdigit() or len(plain) > 7:
+    if not plain.isdecimal() or len(plain) > 7:
         raise ValueError(f"“{text}” is not a whole number. Type digits, for example 250.")
     return int(plain)
 

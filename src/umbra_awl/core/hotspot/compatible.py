@@ -147,7 +147,7 @@ def _faults(board: Board, computer: Computer, image: SystemImage) -> Iterator[st
 
 
 def _level(firmware: str) -> tuple[int, ...]:
-    return tuple(int(part) for part in firmware.split(".") if part.isdigit())
+    return tuple(int(part) for part in firmware.split(".") if part.isdecimal())
 
 
 def _costs(board: Board, computer: Computer, image: SystemImage, *, duplex: bool) -> Iterator[str]:

@@ -158,11 +158,11 @@ def _evidence(kind: str, field: str, values: list[str]) -> float:
     if kind == "hz":
         share = sum(bool(re.fullmatch(r"[+\-−]?\d+([.,]\d+)?", value)) for value in values) / len(values)
     elif kind == "number":
-        share = sum(value.isdigit() for value in values) / len(values)
+        share = sum(_plain_digits(value) for value in values) / len(values)
         if field in {"number", "call"} and len(values) > 2:
             return (16.0 if field == "number" else -30.0) if _counts_up(values) else 12.0 * share
     elif field == "contact":
-        return -30.0 if all(value.isdigit() for value in values) else 0.0
+        return -30.0 if all(_plain_digits(value) for value in values) else 0.0
     elif kind == "word":
         share = sum(_our_word(field, value) is not None for value in values) / len(values)
     elif field in {"tone_tx", "tone_rx"}:
@@ -172,9 +172,14 @@ def _evidence(kind: str, field: str, values: list[str]) -> float:
     return 12.0 * share - (45.0 if share < 0.3 else 0.0)
 
 
+def _plain_digits(value: str) -> bool:
+    """Whether a value is digits that int() takes: superscripts count as digits too, and are none."""
+    return value.isascii() and value.isdigit()
+
+
 def _counts_up(values: list[str]) -> bool:
     """Whether a column only numbers its rows."""
-    return all(value.isdigit() for value in values) and [int(value) - int(values[0]) for value in values] == list(
+    return all(_plain_digits(value) for value in values) and [int(value) - int(values[0]) for value in values] == list(
         range(len(values))
     )
 

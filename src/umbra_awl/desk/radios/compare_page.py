@@ -197,7 +197,7 @@ class ComparePage(QWidget):
     def _number(self, label: str, field: str, now: float) -> Field:
         def commit(text: str) -> str:
             plain = text.replace(" ", "").replace(",", "")
-            if plain and not plain.isdigit():
+            if plain and not plain.isdecimal():
                 return f"“{text}” is not a number. Type digits, or nothing where it does not matter."
             self._set(**{field: int(plain or 0)})
             return ""
@@ -215,7 +215,7 @@ class ComparePage(QWidget):
             found: dict[str, float] = {}
             for part in filter(None, map(str.strip, text.split(","))):
                 name, _sign, price = (piece.strip() for piece in part.partition("="))
-                if name.casefold() not in keys or not price.replace(".", "", 1).isdigit():
+                if name.casefold() not in keys or not price.replace(".", "", 1).isdecimal():
                     return f"“{part}” is not a price. Write the radio's name and a number: Tarn 16=89."
                 found[keys[name.casefold()]] = float(price)
             self._set(price=found)
