@@ -13,7 +13,7 @@ from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import Admit, Call, DmrAir, DstarAir, FmAir, FusionAir, OwnedRadio, Route, Service
 from umbra_awl.core.plan.permit import transmit_permit
 from umbra_awl.core.routes.crossing import fusion_way, mapped_dgid
-from umbra_awl.core.routes.fields import routing_fields
+from umbra_awl.core.routes.fields import computed_rpt, computed_ur, routing_fields
 from umbra_awl.core.routes.names import Named
 
 
@@ -38,6 +38,7 @@ class ChannelMaker:
         self._names = names
         self._lines = lines
         self._held: dict[int, str] = {}
+        self._rpts: dict[str, tuple[str, str]] = {}
 
     def make(self, routes: list[Route]) -> list[Channel]:
         """One channel for each route, numbered from 1 in the order given."""
@@ -147,13 +148,23 @@ class ChannelMaker:
         )
 
     def _dstar(self, plain: Channel, route: Route, air: DstarAir) -> Channel:
-        access, _service, destination = self._index.parts(route)
-        fields = routing_fields(access, air, destination, route, self._identity)
-        zero = self._profile.needs.zero_offset and plain.rx_hz == plain.tx_hz and bool(fields.rpt1.strip())
+        ur, rpt1, rpt2 = self._routing(route, air)
+        zero = self._profile.needs.zero_offset and plain.rx_hz == plain.tx_hz and bool(rpt1.strip())
         if zero:
             reason = "This radio fills RPT1 and RPT2 only in duplex memories, so it is duplex with an offset of 0."
             self._lines.append(Line("made duplex", route.key, plain.name, reason))
-        return replace(plain, ur=fields.ur, rpt1=fields.rpt1, rpt2=fields.rpt2, zero_offset=zero)
+        return replace(plain, ur=ur, rpt1=rpt1, rpt2=rpt2, zero_offset=zero)
+
+    def _routing(self, route: Route, air: DstarAir) -> tuple[str, str, str]:
+        """UR, RPT1 and RPT2; the two of a service are worked out once."""
+        access, service, destination = self._index.parts(route)
+        if route.rpt1 is not None or route.rpt2 is not None or route.ur is not None:
+            fields = routing_fields(access, air, destination, route, self._identity)
+            return fields.ur, fields.rpt1, fields.rpt2
+        pair = self._rpts.get(service.key)
+        if pair is None:
+            pair = self._rpts[service.key] = computed_rpt(access, air)
+        return computed_ur(destination, route.slot), *pair
 
     def _fusion(self, plain: Channel, route: Route, air: FusionAir) -> Channel:
         mapped = mapped_dgid(air, self._index.destinations[route.destination])

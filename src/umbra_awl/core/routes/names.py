@@ -17,7 +17,7 @@ from typing import NamedTuple
 from umbra_awl.core.facts.callsign import call_suffix
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import AccessPoint, Destination, NameStyle, Route, Service
-from umbra_awl.core.plan.places import module_word, place_word
+from umbra_awl.core.plan.places import LINKS, is_pair, module_word
 
 OPTIONAL_WORDS = frozenset({"test", "net", "group", "talk", "wide"})
 SMALL_WORDS = frozenset({"and", "the", "of", "for", "to", "a"})
@@ -74,21 +74,27 @@ def _dropping(characters: str) -> dict[int, None]:
 
 def full_name(access: AccessPoint, service: Service, destination: Destination, slot: int, style: NameStyle) -> str:
     """A route's name in full, as the house style says it: “Blackfell Isles-wide”, “Q0BLK-99900”, “Blackfell FM”."""
+    return _with_site(access, _spoken(_module_said(access, service), service, destination, slot, style), style)
+
+
+def _with_site(access: AccessPoint, spoken: str, style: NameStyle) -> str:
     site = access.call or access.site if style.lead == "call" else access.site or access.call
-    spoken = _spoken(access, service, destination, slot, style)
-    parts = (spoken, site) if style.lead == "destination" else (site, spoken)
-    return (style.separator or " ").join(parts)
+    return (style.separator or " ").join((spoken, site) if style.lead == "destination" else (site, spoken))
 
 
-def _spoken(access: AccessPoint, service: Service, destination: Destination, slot: int, style: NameStyle) -> str:
+def _module_said(access: AccessPoint, service: Service) -> str:
+    """The module of a D-STAR service where its access point has several."""
+    return module_word(service) if sum(item.mode == "dstar" for item in access.services) > 1 else ""
+
+
+def _spoken(module: str, service: Service, destination: Destination, slot: int, style: NameStyle) -> str:
     """Whereto in words: the mode where it stays local, the module where there are several, “Link” for what links."""
     mode = service.mode
     if destination.kind == "local" and mode in {"fm", "fusion"}:
         return "FM" if mode == "fm" else "Fusion"
     if mode == "dstar":
-        several = sum(item.mode == "dstar" for item in access.services) > 1
-        link = "Link" if place_word(service, destination, slot) == "link" else ""
-        return " ".join(filter(None, (module_word(service) if several else "", link, destination.name)))
+        said = f"Link {destination.name}" if slot == LINKS and is_pair(service, destination) else destination.name
+        return f"{module} {said}" if module else said
     if style.numbers and mode == "dmr" and destination.kind == "group" and destination.number is not None:
         return str(destination.number)
     return destination.name
@@ -121,6 +127,7 @@ class _Namer:
         self._joint = style.separator if style.separator in rules.characters else " "
         self._taken: set[str] = set()
         self._sites: dict[str, tuple[_Form, ...]] = {}
+        self._modules: dict[str, str] = {}
 
     def name(self, route: Route) -> Named:
         """The next route's name."""
@@ -132,20 +139,22 @@ class _Namer:
         access, service, destination = self._index.parts(route)
         rules, taken = self._rules, self._taken
         given = self._pinned.get(route.key) or route.name if self._pinned else route.name
-        full = given or full_name(access, service, destination, route.slot, self._style)
+        module = self._modules.get(service.key)
+        if module is None:
+            module = self._modules[service.key] = _module_said(access, service)
+        spoken = _spoken(module, service, destination, route.slot, self._style)
+        full = given or _with_site(access, spoken, self._style)
         whole = fold(full, rules) if len(full) <= 2 * rules.length or not full.isascii() else ""
         if whole and len(whole) <= rules.length and whole not in taken:
             return Named(whole, full, False)
         first = ""
-        for candidate in self._candidates(route, given, access, service, destination):
+        for candidate in self._candidates(given, access, spoken, destination):
             if candidate not in taken:
                 return Named(candidate, full, bool(first))
             first = first or candidate
         return Named(_numbered(first or fold(full, rules), route.slot, rules, taken), full, True)
 
-    def _candidates(
-        self, route: Route, given: str, access: AccessPoint, service: Service, destination: Destination
-    ) -> Iterator[str]:
+    def _candidates(self, given: str, access: AccessPoint, spoken: str, destination: Destination) -> Iterator[str]:
         if given:
             return iter(filter(None, [fold(given, self._rules)[: self._rules.length].strip()]))
         sites = self._sites.get(access.key)
@@ -153,7 +162,6 @@ class _Namer:
             lead = self._style.lead == "call"
             sites = _site_forms(access.site, access.call, access.kind, lead, self._rules, self._shorts)
             self._sites[access.key] = sites
-        spoken = _spoken(access, service, destination, route.slot, self._style)
         room = self._rules.length - len(self._joint)
         pairs = [
             (site, _ends(spoken, destination.number, room - len(site.text), self._rules, self._shorts))
