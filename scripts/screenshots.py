@@ -5,6 +5,7 @@ from pathlib import Path
 
 from PyQt6.QtTest import QTest
 
+from umbra_awl.core.fit.compare import Needs
 from umbra_awl.demo.fresh import lay_out
 from umbra_awl.desk.app import application, build, set_demo_ports
 from umbra_awl.desk.frame.window import MainWindow
@@ -12,6 +13,7 @@ from umbra_awl.desk.settings import Settings
 from umbra_awl.desk.workbench import Selection
 from umbra_awl.standins.launch import RadioProcess
 
+OLD_RADIO = Path(__file__).parent.parent / "tests" / "data" / "old-radio.csv"
 NASTY = Path(__file__).parent.parent / "tests" / "data" / "nasty.csv"
 OUT = Path(__file__).parent.parent / "docs" / "screenshots"
 
@@ -65,6 +67,40 @@ def _routes(window: MainWindow) -> None:
     window.bench.select(Selection("cairnlow-dmr", "nessa-torrick", 1))
 
 
+def _radios(window: MainWindow) -> None:
+    """A radio of each mode, and which radio carries the plan."""
+    window.open_stage("radios")
+    stage = window.stages["radios"]
+    for name, radio, at in (
+        ("radios", "tarn", ("cairnlow-dmr", "nessa-torrick", 1)),
+        ("radios-dstar", "fell", ("signal-b", "vlr001-c", 2)),
+        ("radios-fusion", "crag", ("torrick-fusion", "velmar-commons", 0)),
+    ):
+        window.bench.choose_radio(radio)
+        window.bench.select(Selection(*at))
+        take(window, name)
+    window.bench.choose_radio("tarn")
+    stage.show_page(3)
+    stage.compare.needs = Needs(position=True, people=100_000, platform="Alder", data=True)
+    stage.compare.refresh()
+    take(window, "which-radio")
+    stage.show_page(0)
+
+
+def _papers(window: MainWindow) -> None:
+    """Key sheet, field card, a layout in the making."""
+    window.open_stage("transfer")
+    stage = window.stages["transfer"]
+    stage.show_page(1)
+    take(window, "key-sheet")
+    stage.show_page(2)
+    take(window, "field-card")
+    stage.show_page(3)
+    stage.files.make_from([OLD_RADIO])
+    take(window, "layout-maker")
+    stage.show_page(0)
+
+
 def main() -> None:
     """Walk through the views."""
     OUT.mkdir(parents=True, exist_ok=True)
@@ -85,9 +121,8 @@ def main() -> None:
     window.open_stage("station")
     take(window, "station")
     _access(window, demo.plan.parent)
-    window.open_stage("radios")
-    take(window, "radios")
-    window.open_stage("transfer")
+    _radios(window)
+    _papers(window)
     profile, memory, port = demo.radios["tarn"]
     with RadioProcess(profile, memory, port, speed=20):
         window.runner.read()

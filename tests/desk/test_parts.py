@@ -285,3 +285,26 @@ def test_steps_lead_through_an_empty_plan(plan):
     assert todo[0] == "Give your call sign"
     assert "Give your DMR ID, once you have it" not in todo
     assert next(step for step in steps_of(plan, 2) if not step.done).words == "Repair what stops: 2 findings"
+
+
+def test_words_that_find_no_room_go_into_a_menu_and_the_chosen_one_stays(qtbot):
+    from umbra_awl.desk.parts.tabs import Tabs
+
+    asked = []
+    tabs = Tabs(("Memory", "Settings", "People", "Which radio?", "Own profile"), asked.append)
+    qtbot.addWidget(tabs)
+    tabs.mark(4)
+    tabs.resize(900, 30)
+    tabs.show()
+    assert not tabs._more.isVisible()
+    tabs.resize(260, 30)
+    shown = [made.text() for made in tabs.buttons if made.isVisible()]
+    assert "Own profile" in shown
+    assert len(shown) < 5
+    assert tabs._more.isVisible()
+    tabs._open()
+    menu = tabs.findChildren(QMenu)[-1]
+    assert [action.text() for action in menu.actions()] == [made.text() for made in tabs.buttons if made.isHidden()]
+    menu.actions()[0].trigger()
+    menu.close()
+    assert len(asked) == 1

@@ -3,16 +3,23 @@
 from collections.abc import Callable, Sequence
 from functools import partial
 
-from PyQt6.QtWidgets import QPushButton, QWidget
+from PyQt6.QtCore import QSize, Qt
+from PyQt6.QtGui import QResizeEvent
+from PyQt6.QtWidgets import QMenu, QPushButton, QWidget
 
-from umbra_awl.desk.parts.widgets import button, row
+from umbra_awl.desk.parts.widgets import act, button, row
 
 
 class Tabs(QWidget):
-    """Asks for a page when a word is pressed; `mark` says which is shown. More can be added to `line` behind the words."""
+    """Asks for a page when a word is pressed; `mark` says which is shown. More can be added to `line` behind the words.
+
+    Where there is no room for all words, the last ones go into a menu; the chosen one stays in sight.
+    """
 
     def __init__(self, words: Sequence[str], ask: Callable[[int], object], gap: int = 2) -> None:
         super().__init__()
+        self._ask = ask
+        self._gap = gap
         self.line = row(self, gap)
         self.buttons: list[QPushButton] = []
         for at, text in enumerate(words):
@@ -20,13 +27,58 @@ class Tabs(QWidget):
             made.setCheckable(True)
             self.buttons.append(made)
             self.line.addWidget(made)
+        self._more = button("…", self._open, "segment", "The other pages")
+        self._more.setAccessibleName("The other pages")
+        self._more.hide()
+        self.line.addWidget(self._more)
 
     def mark(self, at: int) -> None:
         """Show a word as the chosen one."""
         for number, made in enumerate(self.buttons):
             made.setChecked(number == at)
+        self._fit()
 
     @property
     def marked(self) -> int:
         """Which word is chosen."""
         return next((at for at, made in enumerate(self.buttons) if made.isChecked()), 0)
+
+    def minimumSizeHint(self) -> QSize:
+        widest = max((made.sizeHint().width() for made in self.buttons), default=0)
+        return QSize(widest + self._more.sizeHint().width() + self._beside(), super().minimumSizeHint().height())
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        super().resizeEvent(event)
+        self._fit()
+
+    def _beside(self) -> int:
+        """The width that what stands behind the words cannot do without."""
+        own = {*self.buttons, self._more}
+        items = (self.line.itemAt(at) for at in range(self.line.count()))
+        others = [item.widget() for item in items if item is not None and item.widget() is not None]
+        shown = [other for other in others if other is not None and other not in own and not other.isHidden()]
+        return sum(other.minimumSizeHint().width() + self._gap for other in shown)
+
+    def _fit(self) -> None:
+        """Hide words from the end until the rest fits."""
+        room = self.width() - self._beside()
+        widths = [made.sizeHint().width() + self._gap for made in self.buttons]
+        hidden: list[int] = []
+        if sum(widths) > room:
+            room -= self._more.sizeHint().width() + self._gap
+            for at in reversed(range(len(widths))):
+                if sum(widths) - sum(widths[one] for one in hidden) <= room:
+                    break
+                if at != self.marked:
+                    hidden.append(at)
+        for at, made in enumerate(self.buttons):
+            made.setHidden(at in hidden)
+        self._more.setVisible(bool(hidden))
+
+    def _open(self) -> None:
+        menu = QMenu(self)
+        menu.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        for at, made in enumerate(self.buttons):
+            if made.isHidden():
+                act(menu, made.text(), partial(self._ask, at))
+        menu.popup(self._more.mapToGlobal(self._more.rect().bottomLeft()))

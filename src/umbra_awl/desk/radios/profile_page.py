@@ -45,15 +45,12 @@ class ProfilePage(QWidget):
         self._menu.aboutToShow.connect(self._fill_menu)
         self._begin.setMenu(self._menu)
         line.addWidget(self._begin)
-        self._own = QPushButton("Own profiles")
+        self._own = QPushButton("Own and files")
         self._own_menu = QMenu(self._own)
         self._own_menu.aboutToShow.connect(self._fill_own)
         self._own.setMenu(self._own_menu)
         line.addWidget(self._own)
-        line.addWidget(button("Bring a file in …", self.ask_import))
         line.addStretch(1)
-        self._export = button("Save as a file …", self.ask_export)
-        line.addWidget(self._export)
         self._keep = button("Keep", self.keep, "main")
         line.addWidget(self._keep)
         outer.addLayout(line)
@@ -102,6 +99,10 @@ class ProfilePage(QWidget):
             act(self._own_menu, f"Throw {profile.name} away", partial(self.throw_away, profile))
         if not own:
             act(self._own_menu, "There is none yet: make one from a similar radio", self._begin.showMenu)
+        self._own_menu.addSeparator()
+        act(self._own_menu, "Bring a profile's file in …", self.ask_import)
+        if self.draft is not None:
+            act(self._own_menu, f"Save {self.draft.name} as a file …", self.ask_export)
 
     def begin(self, similar: Profile) -> None:
         """Begin a profile of one's own from a similar one."""
@@ -118,8 +119,7 @@ class ProfilePage(QWidget):
         """Show the profile in the making, and fit the plan to it in the background."""
         draft = self.draft
         self._lead.setVisible(draft is None)
-        for part in (self._export, self._keep):
-            part.setVisible(draft is not None)
+        self._keep.setVisible(draft is not None)
         self.card.setVisible(draft is not None)
         self.side.setVisible(draft is not None)
         self._fault.hide()
