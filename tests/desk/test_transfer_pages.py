@@ -100,7 +100,7 @@ def test_a_memory_is_shown_as_files_and_written(window, stage, tmp_path):
     page = stage.files
     assert texts(page.lost) == ["Nothing is lost: every value comes back as it was."]
     page.show_sheet(3)
-    assert page.table.item(0, 1).text() == "BLACKFELL"
+    assert page.table.text(0, 1) == "BLACKFELL"
     page.write(tmp_path)
     assert {path.name for path in tmp_path.glob("*.csv")} == {
         "channels.csv", "contacts.csv", "group-lists.csv", "zones.csv", "scan-lists.csv",
@@ -119,14 +119,14 @@ def test_a_layout_is_made_from_a_sample_corrected_and_kept(qtbot, window, stage,
     fields = [column.field for column in maker.sheet.column]
     known = "number name mode rx shift offset_size tone_tx power color_code slot contact_number zone"
     assert fields == known.split()
-    assert maker.preview.item(0, 1).text() == "BLK FM"
+    assert maker.preview.text(0, 1) == "BLK FM"
     box = maker.grid.cellWidget(11, 1)
     box.setCurrentIndex(box.findData("rx"))
     assert "two columns are chosen for Receive frequency" in maker._fault.text()
     assert not maker.keep_button.isEnabled()
     box.setCurrentIndex(box.findData("zone"))
     maker.grid.item(3, 2).setText("MHz, 5 decimals")
-    assert maker.preview.item(0, 3).text() == "145,71250"
+    assert maker.preview.text(0, 3) == "145,71250"
     maker.grid.item(3, 2).setText("furlongs")
     assert "“furlongs” is not understood" in window.message.text()
     assert maker.sheet.column[3].unit == "MHz"
@@ -155,7 +155,7 @@ def test_files_of_an_old_radio_are_understood_and_brought_into_the_plan(window, 
     stage.show_page(4)
     page = stage.bring
     page.sources.take_files([sample])
-    rows = [[page.table.item(at, column).text() for column in range(1, 5)] for at in range(page.table.rowCount())]
+    rows = [[page.table.text(at, column) for column in range(1, 5)] for at in range(len(page.table.texts.rows))]
     assert rows[0] == ["BLK FM", "Blackfell", "Local", "in the plan"]
     assert rows[2] == ["FAR ISLES", "FAR", "Isles-wide, slot 2", "new"]
     assert any("taken to be on Lattice" in text for text in texts(page.notes))
@@ -200,7 +200,7 @@ def test_a_memory_file_and_faulty_sources(window, stage, tmp_path):
     stage.bring.sources.take_files([bad])
     said = texts(stage.bring.notes)
     assert any("line 4" in text and "is not a frequency" in text for text in said)
-    assert stage.bring.table.rowCount() == 2
+    assert len(stage.bring.table.texts.rows) == 2
 
 
 @pytest.mark.parametrize("page", range(5))

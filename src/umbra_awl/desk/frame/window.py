@@ -229,7 +229,7 @@ class MainWindow(QMainWindow):
             return RadiosStage(self.bench, self.theme, lambda: self.directory)
         from umbra_awl.desk.transfer.stage import TransferStage
 
-        return TransferStage(self.bench, self.theme, self.runner)
+        return TransferStage(self.bench, self.theme, self.runner, lambda: self.directory)
 
     def open_stage(self, key: str) -> None:
         """Open a stage, making it the first time."""

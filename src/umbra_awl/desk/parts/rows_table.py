@@ -1,28 +1,85 @@
 """A plain table of texts: headings, rows, the last column taking the room that is left."""
 
 from collections.abc import Sequence
+from typing import Any
 
-from PyQt6.QtCore import Qt
-from PyQt6.QtWidgets import QAbstractItemView, QHeaderView, QTableWidget, QTableWidgetItem
+from PyQt6.QtCore import QAbstractTableModel, QModelIndex, Qt, pyqtSignal
+from PyQt6.QtGui import QFontMetrics
+from PyQt6.QtWidgets import QAbstractItemView, QHeaderView, QTableView
 
 from umbra_awl.desk.theme.theme import Theme
 
 MOST_ROWS = 1_000
-_WIDEST = 320
+_MEASURED = 60
+_WIDEST, _ROOM = 320, 22
+_ROOT = QModelIndex()
 
 
-class RowsTable(QTableWidget):
-    """Shows rows of texts in the mono face; cannot be edited."""
+class RowsModel(QAbstractTableModel):
+    """Rows of texts, each with a tone."""
+
+    def __init__(self, theme: Theme) -> None:
+        super().__init__()
+        self._theme = theme
+        self.heads: tuple[str, ...] = ()
+        self.rows: list[Sequence[str]] = []
+        self._tones: Sequence[str] = ()
+        self._mono = True
+
+    def put(self, heads: Sequence[str], rows: Sequence[Sequence[str]], tones: Sequence[str], *, mono: bool) -> None:
+        """Take other rows."""
+        self.beginResetModel()
+        self.heads, self.rows, self._tones, self._mono = tuple(heads), list(rows[:MOST_ROWS]), tones, mono
+        self.endResetModel()
+
+    def rowCount(self, parent: QModelIndex = _ROOT) -> int:
+        return 0 if parent.isValid() else len(self.rows)
+
+    def columnCount(self, parent: QModelIndex = _ROOT) -> int:
+        return 0 if parent.isValid() else len(self.heads)
+
+    def headerData(self, section: int, orientation: Qt.Orientation, role: int = Qt.ItemDataRole.DisplayRole) -> Any:
+        if orientation == Qt.Orientation.Horizontal and role == Qt.ItemDataRole.DisplayRole:
+            return self.heads[section] if section < len(self.heads) else ""
+        return None
+
+    def data(self, index: QModelIndex, role: int = Qt.ItemDataRole.DisplayRole) -> Any:
+        if not index.isValid() or index.row() >= len(self.rows):
+            return None
+        cells = self.rows[index.row()]
+        text = cells[index.column()] if index.column() < len(cells) else ""
+        if role == Qt.ItemDataRole.DisplayRole:
+            return f" {text}"
+        if role == Qt.ItemDataRole.ToolTipRole:
+            return text
+        if role == Qt.ItemDataRole.FontRole:
+            return self._theme.font(13, mono=self._mono)
+        tone = self._tones[index.row()] if index.row() < len(self._tones) else ""
+        return self._theme.color(tone) if role == Qt.ItemDataRole.ForegroundRole and tone else None
+
+    def metrics(self) -> QFontMetrics:
+        """What the texts are measured by."""
+        return QFontMetrics(self._theme.font(13, mono=self._mono))
+
+
+class RowsTable(QTableView):
+    """Shows rows of texts; cannot be edited. `chosen` tells the row that is chosen."""
+
+    chosen = pyqtSignal(int)
 
     def __init__(self, theme: Theme, name: str) -> None:
         super().__init__()
         self._theme = theme
+        self.texts = RowsModel(theme)
+        self.texts.setParent(self)
+        self.setModel(self.texts)
         self.setAccessibleName(name)
         self.setEditTriggers(QAbstractItemView.EditTrigger.NoEditTriggers)
         self.setSelectionBehavior(QAbstractItemView.SelectionBehavior.SelectRows)
         self.setSelectionMode(QAbstractItemView.SelectionMode.SingleSelection)
         self.setShowGrid(False)
         self.setWordWrap(False)
+        self.setTabKeyNavigation(False)
         rows, header = self.verticalHeader(), self.horizontalHeader()
         assert rows is not None
         assert header is not None
@@ -36,25 +93,32 @@ class RowsTable(QTableWidget):
     def show_rows(
         self, heads: Sequence[str], rows: Sequence[Sequence[str]], tones: Sequence[str] = (), *, mono: bool = True
     ) -> None:
-        """Show rows under headings; `tones` gives a row another colour by token."""
-        self.clear()
-        shown = list(rows)[:MOST_ROWS]
-        self.setColumnCount(len(heads))
-        self.setRowCount(len(shown))
-        self.setHorizontalHeaderLabels(list(heads))
-        font = self._theme.font(13, mono=mono)
-        for down, cells in enumerate(shown):
-            for across, text in enumerate(cells):
-                item = QTableWidgetItem(text)
-                item.setFont(font)
-                item.setToolTip(text)
-                if down < len(tones) and tones[down]:
-                    item.setForeground(self._theme.color(tones[down]))
-                self.setItem(down, across, item)
-        self.spread()
+        """Show rows under headings, the first thousand of them; `tones` gives a row another colour by token."""
+        self.texts.put(heads, rows, tones, mono=mono)
+        self._spread()
 
-    def spread(self) -> None:
-        """Give each column the room its texts need."""
-        self.resizeColumnsToContents()
-        for at in range(self.columnCount()):
-            self.setColumnWidth(at, min(self.columnWidth(at) + 8, self._theme.px(_WIDEST)))
+    def text(self, row: int, column: int) -> str:
+        """The text of a cell."""
+        return self.texts.rows[row][column]
+
+    @property
+    def row_now(self) -> int:
+        """The chosen row; -1 for none."""
+        return self.currentIndex().row()
+
+    def choose(self, row: int) -> None:
+        """Choose a row."""
+        self.setCurrentIndex(self.texts.index(row, 0))
+
+    def currentChanged(self, current: QModelIndex, previous: QModelIndex) -> None:
+        super().currentChanged(current, previous)
+        self.chosen.emit(current.row())
+
+    def _spread(self) -> None:
+        """Give each column the room that its heading and first texts need."""
+        metrics, head = self.texts.metrics(), QFontMetrics(self._theme.font(13))
+        for at, title in enumerate(self.texts.heads):
+            cells = (row[at] for row in self.texts.rows[:_MEASURED] if at < len(row))
+            widest = max((metrics.horizontalAdvance(text) for text in cells), default=0)
+            wide = max(widest, head.horizontalAdvance(title)) + self._theme.px(_ROOM)
+            self.setColumnWidth(at, min(wide, self._theme.px(_WIDEST)))

@@ -11,6 +11,7 @@ from umbra_awl.core.facts.modes import MODE_WORDS
 from umbra_awl.core.fit.compare import Needs, Verdict, compare, platforms
 from umbra_awl.core.fit.report import KINDS
 from umbra_awl.core.plan.model import Mode
+from umbra_awl.desk.parts.fresh import Fresh
 from umbra_awl.desk.parts.label_card import RULE, Choice, Commit, Field, LabelCard
 from umbra_awl.desk.parts.later import Later
 from umbra_awl.desk.parts.tabs import Tabs
@@ -50,10 +51,11 @@ class ComparePage(QWidget):
         self.side = QStackedWidget()
         self.side.addWidget(self._needs_side())
         self.side.addWidget(self.hotspots.side)
-        for signal in (bench.plan_changed, bench.profiles_changed, bench.document_changed):
-            signal.connect(self.refresh)
+        self._weighed_now: dict[str, int] = {}
         self.show_table(0)
-        self.refresh()
+        self._fresh = Fresh(self, lambda: (bench.plan, bench.profiles.own), self.refresh)
+        for signal in (bench.plan_changed, bench.profiles_changed):
+            signal.connect(self._fresh.check)
 
     def _needs_side(self) -> QWidget:
         side = QWidget()
@@ -101,7 +103,9 @@ class ComparePage(QWidget):
 
     def _take(self, verdicts: list[Verdict]) -> None:
         self.sheet.show_verdicts(verdicts)
-        self.card.show_fields(list(self._fields()))
+        if self._weighed() != self._weighed_now:
+            self._weighed_now = self._weighed()
+            self.card.show_fields(list(self._fields()))
         self._explain()
 
     def _explain(self) -> None:

@@ -35,7 +35,7 @@ class HotspotTable(RowsTable):
         self.why = WrapList()
         self.why.setAccessibleName("Why it does not work, and what the choice costs in use")
         outer.addWidget(self.why, 1)
-        self.currentCellChanged.connect(lambda *_cells: self._explain())
+        self.chosen.connect(lambda _row: self._explain())
         self.refresh()
 
     def refresh(self) -> None:
@@ -56,7 +56,7 @@ class HotspotTable(RowsTable):
         heads = ("Together", "Board", "Computer", "Image", "Slots", "Meets", "In use")
         self.show_rows(heads, rows, ["" if item.works else "ink2" for item in self.found], mono=False)
         self.card.show_fields(list(self._fields()))
-        self.selectRow(0)
+        self.choose(0)
         self._explain()
 
     def _set(self, **fields: Any) -> None:
@@ -84,7 +84,7 @@ class HotspotTable(RowsTable):
 
     def _explain(self) -> None:
         self.why.clear()
-        at = self.currentRow()
+        at = self.row_now
         if not 0 <= at < len(self.found):
             return
         item = self.found[at]

@@ -1,7 +1,6 @@
 """A radio's memory as its owner sees it: its zones, the knob and display, its other tables, search, and gauges."""
 
 from PyQt6.QtCore import Qt
-from PyQt6.QtGui import QResizeEvent
 from PyQt6.QtWidgets import QFrame, QLineEdit, QListWidget, QScrollArea, QStackedWidget, QWidget
 
 from umbra_awl.core.facts.dstar import shown
@@ -10,6 +9,7 @@ from umbra_awl.core.findings.model import Target
 from umbra_awl.core.fit.fitting import Fit
 from umbra_awl.core.fit.memory import Channel, Memory
 from umbra_awl.core.fit.profile import Profile
+from umbra_awl.desk.parts.fresh import Fresh
 from umbra_awl.desk.parts.rows_table import RowsTable
 from umbra_awl.desk.parts.widgets import button, column, row
 from umbra_awl.desk.radios.gauges import Gauges
@@ -60,10 +60,12 @@ class MemoryPage(QWidget):
         outer.addLayout(body, 1)
         self.gauges = Gauges(theme)
         outer.addWidget(self.gauges)
+        self._fresh = Fresh(self, lambda: (bench.results, bench.radio), self._fill)
         for signal in (bench.results_changed, bench.radio_changed, bench.plan_changed):
-            signal.connect(self.refresh)
+            signal.connect(self._fresh.check)
         bench.selection_changed.connect(self.follow)
-        bench.radio_changed.connect(self.follow)
+
+    def _fill(self) -> None:
         self.refresh()
         self.follow()
 
@@ -192,10 +194,6 @@ class MemoryPage(QWidget):
                 self._select(self.knob.position)
                 return
         self._bench.say(f"No memory of this radio has “{self.search.text().strip()}” in its name, frequency or number.")
-
-    def resizeEvent(self, event: QResizeEvent | None) -> None:
-        super().resizeEvent(event)
-        self.table.spread()
 
 
 def _words(channel: Channel, memory: Memory) -> str:

@@ -9,6 +9,7 @@ from umbra_awl.core.facts.dmr import mask_id
 from umbra_awl.core.fit.people import Chosen, choose_people, firmware_fault, people_csv, rooms, transfer_seconds
 from umbra_awl.core.fit.profile import Profile
 from umbra_awl.desk.directory import Directory
+from umbra_awl.desk.parts.fresh import Fresh
 from umbra_awl.desk.parts.rows_table import MOST_ROWS, RowsTable
 from umbra_awl.desk.parts.saving import save_file
 from umbra_awl.desk.parts.widgets import button, column, row, words
@@ -39,11 +40,11 @@ class PeoplePage(QWidget):
         self.table = RowsTable(theme, "The people list as the radio gets it")
         outer.addWidget(self.table, 1)
         self.side = PeopleRules(bench, directory)
+        self._fresh = Fresh(self, lambda: (bench.plan, bench.radio, bench.profiles.own), self.refresh)
         for signal in (bench.radio_changed, bench.plan_changed):
-            signal.connect(self.refresh)
+            signal.connect(self._fresh.check)
         bench.ids_changed.connect(self._show)
         directory.changed.connect(self.refresh)
-        self.refresh()
 
     def take_focus(self) -> None:
         """Give the keyboard to the rules."""

@@ -15,6 +15,7 @@ from umbra_awl.core.fit.profile_check import ProfileFault, profile_faults
 from umbra_awl.core.fit.profile_edit import from_similar, printed, set_value, values_of
 from umbra_awl.core.fit.profile_file import ProfileError, free_profile_key, profile_text, read_profile, save_profile
 from umbra_awl.core.fit.report import KINDS
+from umbra_awl.desk.parts.fresh import Fresh
 from umbra_awl.desk.parts.label_card import Choice, Field, LabelCard
 from umbra_awl.desk.parts.saving import save_file
 from umbra_awl.desk.parts.widgets import act, button, column, row, scrolled_card, words
@@ -61,9 +62,9 @@ class ProfilePage(QWidget):
         self.card = LabelCard(128)
         outer.addWidget(scrolled_card(self.card), 1)
         self.side = self._side(theme)
+        self._fresh = Fresh(self, lambda: (bench.plan, bench.profiles.own), self.refresh)
         for signal in (bench.plan_changed, bench.profiles_changed):
-            signal.connect(self.refresh)
-        self.refresh()
+            signal.connect(self._fresh.check)
 
     def _side(self, theme: Theme) -> QWidget:
         side = QWidget()

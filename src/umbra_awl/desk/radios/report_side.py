@@ -13,6 +13,7 @@ from umbra_awl.core.fit.report import KINDS, Line
 from umbra_awl.core.plan.edits import Edit, EditRefused, drop_item, set_fields
 from umbra_awl.core.plan.model import OwnedRadio
 from umbra_awl.core.routes.crossing import KINDS_OF
+from umbra_awl.desk.parts.fresh import Fresh
 from umbra_awl.desk.parts.label_card import Act, Choice, Commit, Field, LabelCard
 from umbra_awl.desk.parts.later import Later
 from umbra_awl.desk.parts.widgets import button, column, row, words
@@ -64,9 +65,11 @@ class ReportSide(QWidget):
         outer.addWidget(self.report, 1)
         self.decide = LabelCard(84)
         outer.addWidget(self.decide)
+        self._fresh = Fresh(
+            self, lambda: (bench.results, bench.radio, bench.plan.station, bench.profiles.own), self.refresh
+        )
         for signal in (bench.results_changed, bench.radio_changed, bench.plan_changed, bench.profiles_changed):
-            signal.connect(self.refresh)
-        self.refresh()
+            signal.connect(self._fresh.check)
 
     def refresh(self) -> None:
         """Show the chosen radio."""

@@ -12,6 +12,7 @@ from umbra_awl.core.fit.choices import set_key, set_radio, set_settings
 from umbra_awl.core.fit.profile import Profile
 from umbra_awl.core.plan.edits import Edit
 from umbra_awl.core.plan.model import NameStyle, OwnedRadio, Press
+from umbra_awl.desk.parts.fresh import Fresh
 from umbra_awl.desk.parts.label_card import Choice, Commit, Field, LabelCard
 from umbra_awl.desk.parts.later import Later
 from umbra_awl.desk.parts.widgets import button, column, row, scrolled, words
@@ -59,9 +60,21 @@ class SettingsPage(QWidget):
         grid.addWidget(self._texts_title, 2, 1)
         grid.setRowStretch(4, 1)
         outer.addWidget(scrolled(inside), 1)
-        for signal in (bench.radio_changed, bench.plan_changed, bench.results_changed):
-            signal.connect(self.refresh)
-        self.refresh()
+        self._fresh = Fresh(self, self._parts, self.refresh)
+        for signal in (bench.radio_changed, bench.plan_changed, bench.profiles_changed):
+            signal.connect(self._fresh.check)
+
+    def _parts(self) -> tuple[object, ...]:
+        plan = self._bench.plan
+        return (
+            plan.radios,
+            plan.zones,
+            plan.trips,
+            plan.names,
+            plan.station,
+            self._bench.radio,
+            self._bench.profiles.own,
+        )
 
     def _texts_box(self) -> QWidget:
         box = QWidget()
@@ -223,7 +236,7 @@ class SettingsPage(QWidget):
         if extras.startup:
             yield Field(
                 "Start-up text",
-                self._startup() or _AS_IT_IS,
+                self._startup(radio)[: extras.startup] or _AS_IT_IS,
                 True,
                 commit=self._text(radio, extras.startup),
                 text=radio.settings.startup or "",
@@ -241,11 +254,14 @@ class SettingsPage(QWidget):
         identity = self._bench.index.identity_of(radio)
         if extras.alias and identity is not None:
             yield Field("Talker alias", identity.alias or "none", tip="Set for the person, at Station")
+        needs = _needs_words(profile)
+        if needs:
+            yield Field("Insists on", needs)
         yield Field("Data", {"none": "none", "slow": "beside speech, slow", "fast": "fast"}[extras.data])
 
-    def _startup(self) -> str:
-        fit = self._bench.fit
-        return (fit.memory.settings.startup or "") if fit is not None else ""
+    def _startup(self, radio: OwnedRadio) -> str:
+        identity = self._bench.index.identity_of(radio)
+        return radio.settings.startup or (identity.startup if identity is not None else "")
 
     def _text(self, radio: OwnedRadio, most: int) -> Commit:
         def commit(text: str) -> str:
@@ -284,3 +300,15 @@ class SettingsPage(QWidget):
 def _firmware_words(name: str, people: int, recording_h: float) -> str:
     hours = f", {recording_h:g} h of recording" if recording_h else ""
     return f"{name}: {people:,} people{hours}"
+
+
+def _needs_words(profile: Profile) -> str:
+    """What the radio insists on, in words."""
+    needs = profile.needs
+    said = (
+        (needs.zero_offset, "duplex with offset 0 on a simplex hotspot"),
+        (needs.one_entry, "a call sign and module once"),
+        (needs.separate_pages, "digital settings on pages of their own"),
+        (profile.ways_in == ("card",), "its memory card"),
+    )
+    return "; ".join(text for wanted, text in said if wanted)

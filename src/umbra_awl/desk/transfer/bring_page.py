@@ -10,6 +10,7 @@ from umbra_awl.core.bring.recognise import Brought, recognise
 from umbra_awl.core.findings.evaluate import Evaluator
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.store import SUFFIX
+from umbra_awl.desk.parts.fresh import Fresh
 from umbra_awl.desk.parts.rows_table import RowsTable
 from umbra_awl.desk.parts.widgets import button, column, row, words
 from umbra_awl.desk.parts.wrap import WrapList
@@ -58,7 +59,8 @@ class BringPage(QWidget):
         self.table = RowsTable(theme, "What each channel was understood as")
         outer.addWidget(self.table, 1)
         self.side = self._side()
-        bench.plan_changed.connect(self._again)
+        self._fresh = Fresh(self, lambda: (bench.plan,), self._again)
+        bench.plan_changed.connect(self._fresh.check)
         bench.document_changed.connect(self.forget)
         self._show()
 

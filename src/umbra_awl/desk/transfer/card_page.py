@@ -12,6 +12,7 @@ from PyQt6.QtWidgets import QFileDialog, QLabel, QWidget
 
 from umbra_awl.core.sheets.card import Card, field_card
 from umbra_awl.core.sheets.card_pdf import Printed, card_pdf
+from umbra_awl.desk.parts.fresh import Fresh
 from umbra_awl.desk.parts.radio_tabs import RadioTabs
 from umbra_awl.desk.parts.saving import save_file
 from umbra_awl.desk.parts.widgets import button, column, row, scrolled, words
@@ -73,10 +74,10 @@ class CardPage(QWidget):
         outer.addWidget(scrolled(inside), 1)
         self.labels: list[QLabel] = []
         self.side = self._side()
+        self._fresh = Fresh(self, lambda: (bench.results, bench.radio), self.refresh)
         for signal in (bench.results_changed, bench.radio_changed):
-            signal.connect(self.refresh)
+            signal.connect(self._fresh.check)
         theme.changed.connect(self._show)
-        self.refresh()
 
     def _side(self) -> QWidget:
         side = QWidget()

@@ -1,11 +1,16 @@
 """Files for other programs: the chosen radio's memory through a layout, what that layout cannot hold, own layouts."""
 
+from collections.abc import Callable
 from pathlib import Path
+from typing import TYPE_CHECKING, NamedTuple
 
 from PyQt6.QtWidgets import QFileDialog, QStackedWidget, QWidget
 
+from umbra_awl.core.directory.errors import DirectoryError
+from umbra_awl.core.fit.memory import Memory
+from umbra_awl.core.fit.people import choose_people
 from umbra_awl.core.plan.files import write_atomic
-from umbra_awl.core.sheets.csv_out import Notes, sheet_rows
+from umbra_awl.core.sheets.csv_out import Notes, People, sheet_rows, write_files
 from umbra_awl.core.sheets.fields import MemoryRows
 from umbra_awl.core.sheets.layout import (
     ColumnsError,
@@ -17,8 +22,9 @@ from umbra_awl.core.sheets.layout import (
     shipped_layouts,
 )
 from umbra_awl.core.sheets.round_trip import RoundTrip, round_trip
+from umbra_awl.desk.parts.fresh import Fresh
 from umbra_awl.desk.parts.radio_tabs import RadioTabs
-from umbra_awl.desk.parts.rows_table import RowsTable
+from umbra_awl.desk.parts.rows_table import MOST_ROWS, RowsTable
 from umbra_awl.desk.parts.saving import save_file
 from umbra_awl.desk.parts.tabs import Tabs
 from umbra_awl.desk.parts.widgets import button, column, row, words
@@ -27,20 +33,46 @@ from umbra_awl.desk.theme.theme import Theme
 from umbra_awl.desk.transfer.layout_maker import LayoutMaker
 from umbra_awl.desk.workbench import Workbench
 
+if TYPE_CHECKING:
+    from umbra_awl.desk.directory import Directory
+
 _TEACH = (
     "A layout says which of our fields stands in which column of somebody's files, and how it is written there. "
     "Make one from a sample."
 )
 
 
+class Tried(NamedTuple):
+    """A memory through a layout: written and read back, the first rows of each file, how many rows each has."""
+
+    trip: RoundTrip
+    rows: dict[str, list[list[str]]]
+    counts: dict[str, int]
+
+
+def _tried(memory: Memory, layout: Layout) -> Tried:
+    plain = MemoryRows(memory)
+    rows: dict[str, list[list[str]]] = {}
+    counts: dict[str, int] = {}
+    for sheet in layout.sheet:
+        found = plain.rows(sheet.what)
+        counts[sheet.file] = len(found)
+        rows[sheet.file] = sheet_rows(found[:MOST_ROWS], sheet, layout, Notes())
+    return Tried(round_trip(memory, layout), rows, counts)
+
+
+def _is_people(layout: Layout, file: str) -> bool:
+    return any(sheet.file == file and sheet.what == "people" for sheet in layout.sheet)
+
+
 class FilesPage(QStackedWidget):
     """The canvas page: the files, or a layout in the making. `side` holds the layouts."""
 
-    def __init__(self, bench: Workbench, theme: Theme) -> None:
+    def __init__(self, bench: Workbench, theme: Theme, directory: "Callable[[], Directory]") -> None:
         super().__init__()
-        self._bench = bench
+        self._bench, self._directory = bench, directory
         self.layouts: list[Layout] = []
-        self.trip: RoundTrip | None = None
+        self.tried: Tried | None = None
         page = QWidget()
         outer = column(page, 6)
         line = row(gap=6)
@@ -49,8 +81,7 @@ class FilesPage(QStackedWidget):
         outer.addLayout(line)
         self._tabs_line = row(gap=6)
         self.tabs = Tabs((), self.show_sheet)
-        self._tabs_line.addWidget(self.tabs)
-        self._tabs_line.addStretch(1)
+        self._tabs_line.addWidget(self.tabs, 1)
         outer.addLayout(self._tabs_line)
         self.table = RowsTable(theme, "The file as it would be written")
         outer.addWidget(self.table, 1)
@@ -62,9 +93,10 @@ class FilesPage(QStackedWidget):
         self.maker.done.connect(self._made)
         self.addWidget(self.maker)
         self.side = self._side()
-        for signal in (bench.results_changed, bench.radio_changed):
-            signal.connect(self.refresh)
         self.reload()
+        self._fresh = Fresh(self, lambda: (bench.results, bench.radio), self.refresh)
+        for signal in (bench.results_changed, bench.radio_changed):
+            signal.connect(self._fresh.check)
 
     def _side(self) -> QWidget:
         side = QWidget()
@@ -125,7 +157,7 @@ class FilesPage(QStackedWidget):
         fit, layout = self._bench.fit, self.layout_chosen
         self.write_button.setEnabled(fit is not None and layout is not None)
         if fit is None or layout is None:
-            self.trip = None
+            self.tried = None
             self._say.setText(
                 "Add a radio at Radios first; then its memory is shown here as files." if fit is None else ""
             )
@@ -133,22 +165,22 @@ class FilesPage(QStackedWidget):
             return
         memory = fit.memory
 
-        def work() -> RoundTrip | str:
+        def work() -> Tried | str:
             try:
-                return round_trip(memory, layout)
+                return _tried(memory, layout)
             except ColumnsError as error:
                 return str(error)
 
         self._bench.jobs.latest("files", work, self._take)
 
-    def _take(self, trip: RoundTrip | str) -> None:
+    def _take(self, tried: "Tried | str") -> None:
         self.lost.clear()
-        if isinstance(trip, str):
-            self.trip = None
-            self._bench.say(trip, "stop")
+        if isinstance(tried, str):
+            self.tried = None
+            self._bench.say(tried, "stop")
             return
-        self.trip = trip
-        self.lost.addItems(list(trip.lost) or ["Nothing is lost: every value comes back as it was."])
+        self.tried = tried
+        self.lost.addItems(list(tried.trip.lost) or ["Nothing is lost: every value comes back as it was."])
         self._fill_tabs()
 
     def _fill_tabs(self) -> None:
@@ -160,20 +192,22 @@ class FilesPage(QStackedWidget):
         self.tabs.hide()
         self.tabs.deleteLater()
         self.tabs = Tabs([sheet.file for sheet in layout.sheet], self.show_sheet)
-        self._tabs_line.insertWidget(0, self.tabs)
+        self._tabs_line.insertWidget(0, self.tabs, 1)
         self.show_sheet(max(at, 0))
 
     def show_sheet(self, at: int) -> None:
         """Show one of the layout's files."""
-        layout, fit = self.layout_chosen, self._bench.fit
-        if layout is None or fit is None or at >= len(layout.sheet):
+        layout, tried = self.layout_chosen, self.tried
+        if layout is None or tried is None or at >= len(layout.sheet):
             return
         self.tabs.mark(at)
         sheet = layout.sheet[at]
-        rows = sheet_rows(MemoryRows(fit.memory).rows(sheet.what), sheet, layout, Notes())
+        rows, count = tried.rows[sheet.file], tried.counts[sheet.file]
         self.table.show_rows([item.title for item in sheet.column], rows)
-        empty = "It stays empty: this radio has none." if not rows else ""
-        self._say.setText(f"{sheet.file}: {len(rows)} rows of {sheet.what}. {empty}".strip())
+        empty = "" if count else "It stays empty: this radio has none."
+        if sheet.what == "people":
+            empty = "The people chosen at Radios go along when the files are written."
+        self._say.setText(f"{sheet.file}: {count} rows of {sheet.what}. {empty}".strip())
 
     def ask_write(self) -> None:
         """Ask for a folder and write the files there."""
@@ -182,20 +216,35 @@ class FilesPage(QStackedWidget):
             self.write(Path(name))
 
     def write(self, folder: Path) -> None:
-        """Write the files into a folder; files that hold nothing are left out."""
-        trip, layout, fit = self.trip, self.layout_chosen, self._bench.fit
-        if trip is None or layout is None or fit is None:
+        """Write the files into a folder, in the background; files that hold nothing are left out."""
+        tried, layout, fit, radio = self.tried, self.layout_chosen, self._bench.fit, self._bench.radio
+        if tried is None or layout is None or fit is None or radio is None:
             return
-        rows = MemoryRows(fit.memory)
-        names = [sheet.file for sheet in layout.sheet if rows.rows(sheet.what)]
-        try:
-            for name in names:
-                write_atomic(folder / name, trip.written.files[name])
-        except OSError as error:
-            self._bench.say(f"The files cannot be written: {error.strerror or error}. Choose another folder.", "stop")
-            return
-        lost = f" {len(trip.lost)} things do not go along; they are listed." if trip.lost else ""
-        self._bench.say(f"{', '.join(names)} written to “{folder.name}”.{lost}")
+        memory, index, profile = fit.memory, self._bench.index, self._bench.profiles.get(radio.profile)
+        wants_people = radio.people is not None and any(sheet.what == "people" for sheet in layout.sheet)
+
+        def work() -> str:
+            people: People = ()
+            try:
+                if wants_people and profile is not None:
+                    people = tuple(choose_people(self._directory().store, index, radio, profile).rows)
+                written = write_files(memory, layout, people)
+                wanted = [
+                    name for name, count in tried.counts.items() if count or (people and _is_people(layout, name))
+                ]
+                for name in wanted:
+                    write_atomic(folder / name, written.files[name])
+            except OSError as error:
+                return f"!The files cannot be written: {error.strerror or error}. Choose another folder."
+            except (ColumnsError, DirectoryError) as error:
+                return f"!{error}"
+            lost = f" {len(tried.trip.lost)} things do not go along; they are listed." if tried.trip.lost else ""
+            return f"{', '.join(wanted)} written to “{folder.name}”.{lost}"
+
+        self._bench.jobs.latest("files-written", work, self._say_written)
+
+    def _say_written(self, text: str) -> None:
+        self._bench.say(text.removeprefix("!"), "stop" if text.startswith("!") else "say")
 
     def ask_sample(self) -> None:
         """Ask for sample files and begin a layout."""

@@ -9,6 +9,7 @@ from PyQt6.QtWidgets import QCheckBox, QFileDialog, QListWidget, QWidget
 
 from umbra_awl.core.fit.profile import WAY_WORDS
 from umbra_awl.core.sheets.keysheet import NOT_BY_KEYS, Entered, KeySheet, key_sheet
+from umbra_awl.desk.parts.fresh import Fresh
 from umbra_awl.desk.parts.radio_tabs import RadioTabs
 from umbra_awl.desk.parts.saving import save_file
 from umbra_awl.desk.parts.widgets import button, column, row, scrolled, words
@@ -45,9 +46,9 @@ class KeysPage(QWidget):
         outer.addWidget(scrolled(self.view), 1)
         outer.addWidget(words(_CAUTIONS, "second", wrap=True))
         self.side = self._side()
+        self._fresh = Fresh(self, lambda: (bench.results, bench.radio), self.refresh)
         for signal in (bench.results_changed, bench.radio_changed):
-            signal.connect(self.refresh)
-        self.refresh()
+            signal.connect(self._fresh.check)
 
     def _side(self) -> QWidget:
         side = QWidget()

@@ -1,7 +1,7 @@
 """Making a layout from sample files: each column with its field and how it is written, and the memory as it would go out."""
 
 from pathlib import Path
-from typing import get_args
+from typing import NamedTuple, get_args
 
 from msgspec.structs import replace
 from PyQt6.QtCore import Qt, pyqtSignal
@@ -15,6 +15,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
+from umbra_awl.core.fit.memory import Memory
 from umbra_awl.core.sheets.csv_guess import Sample, column_for, guess_layout, guess_sheet, take_sample
 from umbra_awl.core.sheets.csv_out import Notes, sheet_rows
 from umbra_awl.core.sheets.fields import FIELDS, MemoryRows, What
@@ -30,6 +31,31 @@ _HEADS = ("Column", "Our field", "Written", "In the sample")
 _MOST_BYTES = 40_000_000
 _PREVIEW_ROWS = 6
 _FIELD, _WRITTEN = 1, 2
+
+
+class _Tried(NamedTuple):
+    """The first rows as they would be written, and what would be lost in words."""
+
+    heads: tuple[str, ...]
+    rows: list[list[str]]
+    lost: str
+
+
+def _tried(memory: Memory, sheet: Sheet, layout: Layout) -> _Tried:
+    rows = MemoryRows(memory).rows(sheet.what)[:_PREVIEW_ROWS]
+    cells = sheet_rows(rows, sheet, layout, Notes())
+    return _Tried(tuple(item.title for item in sheet.column), cells, _lost_words(memory, layout))
+
+
+def _lost_words(memory: Memory, layout: Layout) -> str:
+    try:
+        lost = round_trip(memory, layout).lost
+    except ColumnsError as error:
+        return str(error)
+    if not lost:
+        return "written and read back, nothing is lost."
+    more = f" And {len(lost) - 3} more." if len(lost) > 3 else ""
+    return f"written and read back, {' '.join(lost[:3])}{more}"
 
 
 class LayoutMaker(QWidget):
@@ -229,23 +255,13 @@ class LayoutMaker(QWidget):
             self.preview.show_rows((), ())
             self._say.setText("")
             return
-        rows = MemoryRows(fit.memory).rows(self.sheet.what)
-        cells = sheet_rows(rows[:_PREVIEW_ROWS], self.sheet, self.layout_now, Notes())
-        self.preview.show_rows([item.title for item in self.sheet.column], cells)
-        radio = self._bench.radio
-        self._say.setText(f"{radio.name if radio else 'The radio'} through it: {self._lost_words()}")
+        memory, sheet, layout = fit.memory, self.sheet, self.layout_now
+        self._bench.jobs.latest("layout-maker", lambda: _tried(memory, sheet, layout), self._show_tried)
 
-    def _lost_words(self) -> str:
-        fit = self._bench.fit
-        assert fit is not None
-        try:
-            lost = round_trip(fit.memory, self.layout_now).lost
-        except ColumnsError as error:
-            return str(error)
-        if not lost:
-            return "written and read back, nothing is lost."
-        more = f" And {len(lost) - 3} more." if len(lost) > 3 else ""
-        return f"written and read back, {' '.join(lost[:3])}{more}"
+    def _show_tried(self, tried: "_Tried") -> None:
+        self.preview.show_rows(tried.heads, tried.rows)
+        radio = self._bench.radio
+        self._say.setText(f"{radio.name if radio else 'The radio'} through it: {tried.lost}")
 
     def keep(self) -> None:
         """Keep the layout among the own ones."""

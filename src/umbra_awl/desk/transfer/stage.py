@@ -14,6 +14,7 @@ from umbra_awl.desk.transfer.runner import Runner
 from umbra_awl.desk.workbench import Workbench
 
 if TYPE_CHECKING:
+    from umbra_awl.desk.directory import Directory
     from umbra_awl.desk.transfer.bring_page import BringPage
     from umbra_awl.desk.transfer.card_page import CardPage
     from umbra_awl.desk.transfer.files_page import FilesPage
@@ -26,9 +27,9 @@ _Page = TypeVar("_Page", bound=QWidget)
 class TransferStage(QWidget):
     """The canvas of the stage; `side` is what stands beside it."""
 
-    def __init__(self, bench: Workbench, theme: Theme, runner: Runner) -> None:
+    def __init__(self, bench: Workbench, theme: Theme, runner: Runner, directory: "Callable[[], Directory]") -> None:
         super().__init__()
-        self._bench, self._theme, self.runner = bench, theme, runner
+        self._bench, self._theme, self.runner, self._directory = bench, theme, runner, directory
         outer = column(self, 6)
         self.pages = Tabs(PAGES, self.show_page)
         self.pages.line.addStretch(1)
@@ -58,7 +59,7 @@ class TransferStage(QWidget):
         """The files page, made when first shown."""
         from umbra_awl.desk.transfer.files_page import FilesPage
 
-        return self._added(FilesPage(self._bench, self._theme))
+        return self._added(FilesPage(self._bench, self._theme, self._directory))
 
     @cached_property
     def bring(self) -> "BringPage":
