@@ -61,6 +61,7 @@ def run() -> None:
         QTest.qWait(3000)
         watch.tell("open the big plan")
         _punches(window, watch, "s3", "g7", "five edits of the big plan")
+        _pages(window, watch)
         window.close()
         for radio in radios:
             radio.stop()
@@ -124,6 +125,23 @@ def _directory(window, watch, folder):
         stage._go()
         QTest.qWait(1500)
     watch.tell("look around three places of 60,000")
+
+
+def _pages(window, watch):
+    """Open every page of Radios and Transfer on the big plan, and edit with the last one open."""
+    from PyQt6.QtTest import QTest
+
+    for key, names in (
+        ("radios", ("memory", "settings", "people", "which radio", "own profile")),
+        ("transfer", ("cable", "key sheet", "field card", "files", "bring in")),
+    ):
+        for at, name in enumerate(names):
+            window.open_stage(key)
+            QTest.qWait(400)
+            watch.begin()
+            window.stages[key].show_page(at)
+            QTest.qWait(2500)
+            watch.tell(f"open {key}: {name}")
 
 
 def _punches(window, watch, service, destination, what):

@@ -9,7 +9,7 @@ from msgspec.structs import replace
 
 from tests.core.golden import memory_text
 from tests.strategies import plans
-from umbra_awl.core.fit.choices import decisions, name_on_radio, set_key, set_radio, set_settings
+from umbra_awl.core.fit.choices import decisions, leave_all, name_on_radio, set_key, set_radio, set_settings
 from umbra_awl.core.fit.compare import tried
 from umbra_awl.core.fit.fitting import fit
 from umbra_awl.core.fit.memory import memory_bytes, parse_memory
@@ -109,6 +109,20 @@ def test_a_route_left_out_by_choice_stays_out_is_said_and_can_come_back(plan):
     assert decide(without, said[0], "Take it along again") == plan
 
 
+def test_all_of_a_kind_are_left_out_at_once_and_zones_over_the_limit_one_by_one(plan, monkeypatch):
+    held = lines(plan, "receive-only")
+    edit = leave_all(radio(plan), list(held))
+    assert edit.label == f"Leave all {len(held)} out"
+    assert not lines(edit.edit.apply(plan), "receive-only")
+    few = replace(PROFILES["tarn16"], limits=replace(PROFILES["tarn16"].limits, zones=3))
+    monkeypatch.setitem(PROFILES, "tarn16", few)
+    over = [line for line in lines(plan, "left out") if "holds 3 zones" in line.reason]
+    assert over
+    assert not [
+        line for line in lines(decide(plan, over[0], "Leave the zone out"), "left out") if line.key == over[0].key
+    ]
+
+
 def test_when_there_is_no_room_the_chosen_ones_come_first(plan, monkeypatch):
     tight = replace(PROFILES["tarn16"], limits=replace(PROFILES["tarn16"].limits, channels=20))
     monkeypatch.setitem(PROFILES, "tarn16", tight)
@@ -179,7 +193,8 @@ def test_what_holds_for_the_whole_radio_is_cut_to_what_it_takes(plan):
         "gps",
     )
     assert settings_.time_out_s == 120
-    assert [(item.key, item.press, item.action) for item in settings_.keys] == [("P1", "long", "one-touch")]
+    keys = {(item.key, item.press): item.action for item in settings_.keys}
+    assert keys == {("P1", "short"): "zone up", ("P1", "long"): "one-touch"}
     assert any("offers 30, 60, 90" in line.reason for line in lines(changed, "set", "moor"))
 
 

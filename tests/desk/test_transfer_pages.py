@@ -6,6 +6,10 @@ import pytest
 from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QColor
 
+from umbra_awl.core.directory.layout import Layout
+from umbra_awl.core.directory.people import import_people
+from umbra_awl.core.directory.rows import Row, Table
+from umbra_awl.core.fit.choices import set_people
 from umbra_awl.core.fit.memory import memory_bytes
 from umbra_awl.core.plan.store import read_plan
 from umbra_awl.desk.transfer.card_page import pictures_of
@@ -109,6 +113,18 @@ def test_a_memory_is_shown_as_files_and_written(window, stage, tmp_path):
     assert any(text.startswith("Receive group list") for text in texts(page.lost))
     page.write(tmp_path / "none")
     assert "cannot be written" in window.message.text()
+
+
+def test_the_people_of_a_radio_go_along_with_its_files(window, stage, tmp_path):
+    table = Table("p.csv", "csv", ["id", "call"], lambda: iter([Row(2, ["9990001", "Q1AAA"])]))
+    import_people(
+        window.directory.store, table, Layout("people", {"id": "id", "call": "call"}, source="x"), "2026-11-25T10:00:00"
+    )
+    window.bench.choose_radio("moor")
+    window.bench.do(set_people(window.bench.radio, "x", everybody=True))
+    stage.show_page(3)
+    stage.files.write(tmp_path)
+    assert (tmp_path / "people.csv").read_text().splitlines()[1] == "9990001,Q1AAA,,,"
 
 
 def test_a_layout_is_made_from_a_sample_corrected_and_kept(qtbot, window, stage, sample):

@@ -42,10 +42,19 @@ def decisions(index: PlanIndex, radio: OwnedRadio, line: Line) -> list[Decision]
             ),
             Decision("Leave the zone out", _without_zone(index, radio, zone.key, zone.name)),
         ]
+    if line.kind == "left out":
+        return [Decision("Leave the zone out", _without_zone(index, radio, zone.key, zone.name))]
     if line.kind == "cut":
         cut = tuple(key for key in radio.cut if key != zone.key)
         return [Decision("Split it again", set_radio(radio, f"Split {zone.name} on {radio.name}", cut=cut))]
     return []
+
+
+def leave_all(radio: OwnedRadio, lines: list[Line]) -> Decision:
+    """Leave every route of some lines out of the radio."""
+    keys = tuple(dict.fromkeys(line.key for line in lines if line.key not in radio.leave))
+    edit = set_radio(radio, f"Leave {len(keys)} out of {radio.name}", leave=(*radio.leave, *keys))
+    return Decision(f"Leave all {len(keys)} out", edit)
 
 
 def _of_route(radio: OwnedRadio, line: Line) -> list[Decision]:

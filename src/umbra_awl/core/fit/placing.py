@@ -23,6 +23,7 @@ def fit_zones(
     lines, cut = said
     most, longest = profile.limits.zones, profile.limits.zone_channels
     placed: list[MemoryList] = []
+    keys: list[str] = []
     first_of: dict[str, int] = {}
     taken: set[str] = set()
     for item in zones:
@@ -40,7 +41,8 @@ def fit_zones(
         for number, part in enumerate(parts, 1):
             wanted = f"{_room(item.name, profile)} {number}" if len(parts) > 1 else item.name
             placed.append(MemoryList(len(placed) + 1, unique_name(wanted, profile.display.rules, taken), tuple(part)))
-    _say_over("zone", placed, most, lines)
+            keys.append(item.key)
+    _say_over("zone", placed, keys, most, lines)
     return tuple(placed[:most]), first_of
 
 
@@ -71,14 +73,15 @@ def fit_scans(
         hang_ms = round(1000 * min(max(item.hang_s, 0.0), profile.limits.scan_hang_s))
         name = unique_name(item.name, profile.display.rules, taken)
         placed.append(MemoryList(len(placed) + 1, name, tuple(kept), priority, hang_ms))
-    _say_over("scan list", placed, most, lines)
+    _say_over("scan list", placed, [""] * len(placed), most, lines)
     return tuple(placed[:most])
 
 
-def _say_over(what: str, placed: list[MemoryList], most: int, lines: list[Line]) -> None:
+def _say_over(what: str, placed: list[MemoryList], keys: list[str], most: int, lines: list[Line]) -> None:
     if len(placed) > most:
         reason = f"The radio holds {most} {what}s; {len(placed)} are asked for. Their channels stay reachable by number only."
-        lines.extend(Line("left out", "", item.name, reason) for item in placed[most:])
+        over = zip(keys[most:], placed[most:], strict=True)
+        lines.extend(Line("left out", key, item.name, reason) for key, item in over)
 
 
 def _room(name: str, profile: Profile) -> str:

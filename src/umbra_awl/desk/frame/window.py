@@ -35,6 +35,13 @@ if TYPE_CHECKING:
 
     Stage = StationStage | AccessStage | RoutesStage | RadiosStage | TransferStage
 SIDE_WIDTH = 356
+_LATER = (
+    "desk.access.stage", "desk.station.stage", "desk.radios.stage", "desk.transfer.stage", "desk.radios.compare_page",
+    "desk.radios.people_page", "desk.radios.settings_page", "desk.radios.profile_page", "desk.transfer.keys_page",
+    "desk.transfer.card_page", "desk.transfer.files_page", "desk.transfer.bring_page", "core.sheets.card_pdf",
+    "core.sheets.pages",
+)  # fmt: skip
+"""What opens later and is imported once the first window has been used for a while."""
 _SHARES = {"routes": (7, 4), "radios": (7, 4), "access": (8, 3), "transfer": (3, 2)}
 
 
@@ -290,10 +297,10 @@ class MainWindow(QMainWindow):
 
 
 def _import_stages() -> None:
-    import umbra_awl.desk.access.stage
-    import umbra_awl.desk.radios.stage
-    import umbra_awl.desk.station.stage
-    import umbra_awl.desk.transfer.stage  # noqa: F401  (imported for later)
+    from importlib import import_module
+
+    for name in _LATER:
+        import_module(f"umbra_awl.{name}")
 
 
 def _takes_keys(widget: QWidget) -> bool:

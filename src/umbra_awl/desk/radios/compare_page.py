@@ -1,7 +1,7 @@
 """Which radio, which hotspot: needs beside the picture, and each verdict explained."""
 
 from collections.abc import Iterator
-from functools import partial
+from functools import cached_property, partial
 from typing import Any
 
 from PyQt6.QtWidgets import QStackedWidget, QWidget
@@ -31,7 +31,7 @@ class ComparePage(QWidget):
 
     def __init__(self, bench: Workbench, theme: Theme) -> None:
         super().__init__()
-        self._bench = bench
+        self._bench, self._theme = bench, theme
         self.needs = Needs()
         self.with_plan = True
         self.left_out: frozenset[str] = frozenset()
@@ -45,17 +45,22 @@ class ComparePage(QWidget):
         self.sheet.chosen.connect(lambda _across, _down: self._explain())
         self.sheet.weighed.connect(self.weigh)
         self._canvas.addWidget(self._radios_part())
-        self.hotspots = HotspotTable(theme)
-        self._canvas.addWidget(self.hotspots)
         outer.addWidget(self._canvas, 1)
         self.side = QStackedWidget()
         self.side.addWidget(self._needs_side())
-        self.side.addWidget(self.hotspots.side)
         self._weighed_now: dict[str, int] = {}
         self.show_table(0)
         self._fresh = Fresh(self, lambda: (bench.plan, bench.profiles.own), self.refresh)
         for signal in (bench.plan_changed, bench.profiles_changed):
             signal.connect(self._fresh.check)
+
+    @cached_property
+    def hotspots(self) -> HotspotTable:
+        """The hotspots, made when first shown."""
+        made = HotspotTable(self._theme)
+        self._canvas.addWidget(made)
+        self.side.addWidget(made.side)
+        return made
 
     def _needs_side(self) -> QWidget:
         side = QWidget()
@@ -79,6 +84,8 @@ class ComparePage(QWidget):
 
     def show_table(self, at: int) -> None:
         """Show the radios (0) or the hotspots (1)."""
+        if at:
+            self.hotspots.refresh()
         self._canvas.setCurrentIndex(at)
         self.side.setCurrentIndex(at)
         self.tabs.mark(at)

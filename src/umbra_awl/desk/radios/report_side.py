@@ -6,7 +6,7 @@ from functools import partial
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QListWidgetItem, QWidget
 
-from umbra_awl.core.fit.choices import decisions, name_on_radio
+from umbra_awl.core.fit.choices import decisions, leave_all, name_on_radio
 from umbra_awl.core.fit.fitting import Fit
 from umbra_awl.core.fit.profile import WAY_WORDS, Profile
 from umbra_awl.core.fit.report import KINDS, Line
@@ -23,6 +23,7 @@ from umbra_awl.desk.workbench import Selection, Workbench
 
 MOST_LINES = 300
 _TOUCH_ORDER = {"disconnect": 0, "echo": 1, "local": 2, "dial": 3}
+_DROPPABLE = frozenset({"receive-only", "shortened", "told apart", "characters"})
 _KIND_WORDS = {
     "left out": "Left out",
     "by choice": "Left out by choice",
@@ -197,6 +198,10 @@ class ReportSide(QWidget):
         acts = [
             Act(item.label, partial(self._bench.do, item.edit)) for item in decisions(self._bench.index, radio, line)
         ]
+        alike = [item for item in self._lines.values() if item.kind == line.kind]
+        if acts and len(alike) > 1 and line.kind in _DROPPABLE:
+            every = leave_all(radio, alike)
+            acts.append(Act(every.label, partial(self._bench.do, every.edit)))
         naming = line.key in self._bench.index.routes and line.kind in {
             "shortened",
             "told apart",

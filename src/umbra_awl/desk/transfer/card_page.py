@@ -20,6 +20,7 @@ from umbra_awl.desk.theme.theme import Theme
 from umbra_awl.desk.workbench import Workbench
 
 _PAGE_WIDTH = 560
+MOST_PICTURES = 4
 _NOTE = (
     "Zones and channels as the radio shows them, how to link, and a code with the plan's public part: access points and talk "
     "groups. Your own ID is masked; no position and no hotspot of yours is in the code."
@@ -33,15 +34,15 @@ class Made(NamedTuple):
     printed: Printed
 
 
-def pictures_of(data: bytes, width: int) -> list[QImage]:
-    """The pages of a PDF as pictures so many pixels wide, on white."""
+def pictures_of(data: bytes, width: int, most: int = MOST_PICTURES) -> list[QImage]:
+    """The first pages of a PDF as pictures so many pixels wide, on white."""
     document = QPdfDocument(None)
     buffer = QBuffer()
     buffer.setData(QByteArray(data))
     buffer.open(QBuffer.OpenModeFlag.ReadOnly)
     document.load(buffer)
     pages: list[QImage] = []
-    for at in range(document.pageCount()):
+    for at in range(min(document.pageCount(), most)):
         points = document.pagePointSize(at)
         size = QSize(width, round(width * points.height() / points.width()))
         page = QImage(size, QImage.Format.Format_RGB32)
@@ -141,7 +142,8 @@ class CardPage(QWidget):
             self.labels.append(label)
         pages = "one page" if printed.pages == 1 else f"{printed.pages} pages"
         small = "" if printed.size >= 10 else " Fewer zones on it would make the letters larger."
-        self._words.setText(f"{pages.capitalize()} of A4, names in letters of {printed.size:g} points.{small}")
+        first = f" The first {MOST_PICTURES} are shown." if printed.pages > MOST_PICTURES else ""
+        self._words.setText(f"{pages.capitalize()} of A4, names in letters of {printed.size:g} points.{first}{small}")
 
     def _ask(self, title: str, form: str, save: Callable[[Path], None]) -> None:
         radio = self._bench.radio

@@ -1,6 +1,7 @@
 """Files for other programs: the chosen radio's memory through a layout, what that layout cannot hold, own layouts."""
 
 from collections.abc import Callable
+from functools import cached_property
 from pathlib import Path
 from typing import TYPE_CHECKING, NamedTuple
 
@@ -70,7 +71,7 @@ class FilesPage(QStackedWidget):
 
     def __init__(self, bench: Workbench, theme: Theme, directory: "Callable[[], Directory]") -> None:
         super().__init__()
-        self._bench, self._directory = bench, directory
+        self._bench, self._theme, self._directory = bench, theme, directory
         self.layouts: list[Layout] = []
         self.tried: Tried | None = None
         page = QWidget()
@@ -88,15 +89,20 @@ class FilesPage(QStackedWidget):
         self._say = words("", wrap=True)
         outer.addWidget(self._say)
         self.addWidget(page)
-        self.maker = LayoutMaker(bench, theme)
-        self.maker.left.connect(lambda: self.setCurrentIndex(0))
-        self.maker.done.connect(self._made)
-        self.addWidget(self.maker)
         self.side = self._side()
         self.reload()
         self._fresh = Fresh(self, lambda: (bench.results, bench.radio), self.refresh)
         for signal in (bench.results_changed, bench.radio_changed):
             signal.connect(self._fresh.check)
+
+    @cached_property
+    def maker(self) -> LayoutMaker:
+        """Where a layout is made, itself made when first needed."""
+        made = LayoutMaker(self._bench, self._theme)
+        made.left.connect(lambda: self.setCurrentIndex(0))
+        made.done.connect(self._made)
+        self.addWidget(made)
+        return made
 
     def _side(self) -> QWidget:
         side = QWidget()
