@@ -121,12 +121,12 @@ def test_settings_of_the_whole_radio(qtbot, window, stage):
     choose(page.radio_card, "Firmware", "Recording")
     assert radio(window, "moor").firmware == "recording"
     edit_field(qtbot, page.radio_card, "Start-up text", "Good day")
-    choose(page.radio_card, "Time-out", "180 s")
+    choose(page.radio_card, "Time-out", "240 s")
     choose(page.radio_card, "Position", "GPS")
-    choose(page.keys_card, "P1, long", "one-touch")
+    choose(page.keys_card, "P2, long", "monitor")
     settings = window.bench.fit.memory.settings
-    assert (settings.startup, settings.time_out_s, settings.position) == ("Good day", 180, "gps")
-    assert settings.keys[0].action == "one-touch"
+    assert (settings.startup, settings.time_out_s, settings.position) == ("Good day", 240, "gps")
+    assert {(item.key, item.press): item.action for item in settings.keys}["P2", "long"] == "monitor"
     page._texts.setPlainText("On my way\n\nQRX five\n")
     page.keep_texts()
     assert window.bench.fit.memory.settings.quick_texts == ("On my way", "QRX five")
