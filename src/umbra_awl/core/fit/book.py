@@ -13,6 +13,7 @@ from umbra_awl.core.routes.names import NameRules, fold
 
 _Key = tuple[int, CallKind]
 _DMR = KINDS_OF["dmr"]
+_LOOSE = frozenset({"by", "and", "the", "of", "to", "for", "a"})
 
 
 def unique_name(wanted: str, rules: NameRules, taken: set[str]) -> str:
@@ -42,7 +43,11 @@ def _at_word(text: str, length: int) -> str:
         return text
     cut = text[:length].strip()
     whole = cut.rpartition(" ")[0]
-    return whole if len(whole) * 2 >= length else cut
+    if len(whole) * 2 < length:
+        return cut
+    while whole.rpartition(" ")[2].casefold() in _LOOSE:
+        whole = whole.rpartition(" ")[0]  # “Stenby by” would wait for more
+    return whole or cut
 
 
 class Contacts:

@@ -85,10 +85,12 @@ class PeoplePage(QWidget):
         now = profile.variant(radio.firmware)
         self.bar.setVisible(bool(profile.firmware))
         self.bar.show_rooms(rooms(profile, chosen.wanted), chosen.wanted, now.key if now else "")
-        fits = f"All {chosen.wanted:,} chosen people fit." if chosen.wanted else "Nobody is chosen yet."
+        teach = "Nobody is chosen yet. Choose countries, a distance or your log beside this list."
+        fits = f"All {chosen.wanted:,} chosen people fit." if chosen.wanted else teach
         self._verdict.setText(fault or (fits if profile.firmware else f"{profile.name} keeps no people list."))
         self._count.setText(_count_words(chosen, profile))
         self._save.setEnabled(bool(chosen.rows))
+        self._count.setVisible(bool(chosen.wanted))
         masked = not self._bench.ids_shown
         rows = [
             (mask_id(item.id) if masked else str(item.id), item.call, item.name, item.place, item.country)

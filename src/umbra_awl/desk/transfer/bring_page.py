@@ -12,7 +12,7 @@ from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.store import SUFFIX
 from umbra_awl.desk.parts.fresh import Fresh
 from umbra_awl.desk.parts.rows_table import RowsTable
-from umbra_awl.desk.parts.widgets import button, column, row, words
+from umbra_awl.desk.parts.widgets import button, card, column, row, words
 from umbra_awl.desk.parts.wrap import WrapList
 from umbra_awl.desk.theme.theme import Theme
 from umbra_awl.desk.transfer.bring_sources import Source, Sources
@@ -54,8 +54,8 @@ class BringPage(QWidget):
         line.addWidget(self.into)
         line.addWidget(self.fresh)
         outer.addLayout(line)
-        self._teach = words(_TEACH, "second", wrap=True)
-        outer.addWidget(self._teach)
+        self._teach = self._teaching()
+        outer.addWidget(self._teach, 1)
         self.table = RowsTable(theme, "What each channel was understood as")
         outer.addWidget(self.table, 1)
         self.side = self._side()
@@ -63,6 +63,29 @@ class BringPage(QWidget):
         bench.plan_changed.connect(self._fresh.check)
         bench.document_changed.connect(self.forget)
         self._show()
+
+    def _teaching(self) -> QWidget:
+        """What this page is for, and the ways to begin, while nothing is taken."""
+        frame = card()
+        outer = column(frame, 8, 16)
+        outer.addWidget(words("Begin with the radio you have", "title"))
+        outer.addWidget(words(_TEACH, wrap=True))
+        for label, does, tells in (
+            (
+                "Take files …",
+                self.sources.ask_files,
+                "CSV of another program; columns are guessed, or a layout fits.",
+            ),
+            ("Take a memory file …", self.sources.ask_memory, "What this program has kept of a radio."),
+        ):
+            line = row(gap=8)
+            line.addWidget(button(label, does))
+            line.addWidget(words(tells, "second", wrap=True), 1)
+            outer.addLayout(line)
+        cable = "By cable: read it at Cable first; then it is in the list “Take it from …”, and so are its backups."
+        outer.addWidget(words(cable, "second", wrap=True))
+        outer.addStretch(1)
+        return frame
 
     def _side(self) -> QWidget:
         side = QWidget()
@@ -119,6 +142,8 @@ class BringPage(QWidget):
         self.into.setEnabled(found is not None and bool(found.brought.fresh))
         self.fresh.setEnabled(found is not None)
         self._teach.setVisible(found is None)
+        self.table.setVisible(found is not None)
+        self.side.setVisible(found is not None)
         self.notes.clear()
         self.findings.clear()
         if found is None or self.source is None:
