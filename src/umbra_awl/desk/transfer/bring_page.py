@@ -143,12 +143,14 @@ class BringPage(QWidget):
         self.fresh.setEnabled(found is not None)
         self._teach.setVisible(found is None)
         self.table.setVisible(found is not None)
-        self.side.setVisible(found is not None)
         self.notes.clear()
         self.findings.clear()
         if found is None or self.source is None:
             self._where.setText("")
-            self.table.show_rows((), ())
+            self.notes.addItem(
+                "Nothing is taken yet: here it will say what was understood, what is doubtful, and what was not."
+            )
+            self.findings.addItem("And here what the findings would then say.")
             return
         brought = found.brought
         known = len({route.key for route in brought.routes.values()}) - len(brought.fresh)
