@@ -18,6 +18,7 @@ from umbra_awl.core.fit.profile_file import shipped_profiles
 from umbra_awl.core.plan.edits import EditRefused
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import NameStyle
+from umbra_awl.core.trace.keyup import trace
 from umbra_awl.demo.fresh import hand_programmed
 
 PROFILES = shipped_profiles()
@@ -107,6 +108,10 @@ def test_a_route_left_out_by_choice_stays_out_is_said_and_can_come_back(plan):
     said = lines(without, "by choice")
     assert [item.key for item in said] == [line.key]
     assert decide(without, said[0], "Take it along again") == plan
+    index = PlanIndex(without)
+    fits = {item.key: fit(index, item, PROFILES[item.profile]) for item in index.plan.radios}
+    stop = trace(index, fits, "tarn", line.key).broken
+    assert (stop.text, stop.detail) == ("not on Tarn 16", "You chose to leave it out of this radio.")
 
 
 def test_all_of_a_kind_are_left_out_at_once_and_zones_over_the_limit_one_by_one(plan, monkeypatch):
