@@ -9,6 +9,9 @@ Kind = Literal[
 KINDS: tuple[Kind, ...] = get_args(Kind)
 
 
+_AWAY = frozenset({"left out", "by choice", "other mode"})
+
+
 class Line(NamedTuple):
     """One thing that is not as planned: what happened, to what (a route or zone key), shown how, and why."""
 
@@ -35,3 +38,7 @@ class Report(NamedTuple):
     def of_kind(self, kind: Kind) -> tuple[Line, ...]:
         """The lines of one kind."""
         return tuple(line for line in self.lines if line.kind == kind)
+
+    def why_away(self, key: str) -> str:
+        """Why a route is not on the radio, as a sentence; empty when it is."""
+        return next((line.reason for line in self.lines if line.key == key and line.kind in _AWAY), "")

@@ -62,9 +62,7 @@ def _hops_of(path: Path) -> tuple[_Maker, ...]:
 
 
 def _left_out(index: PlanIndex, fit: Fit, radio: OwnedRadio, route: Route) -> Trace:
-    away = {"left out", "other mode", "by choice"}
-    reasons = (line.reason for line in fit.report.lines if line.key == route.key and line.kind in away)
-    reason = next(reasons, "")
+    reason = fit.report.why_away(route.key)
     access, service, destination = index.parts(route)
     network = network_reached(index, service, destination)
     hops = [

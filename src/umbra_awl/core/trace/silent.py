@@ -81,10 +81,7 @@ def why_silent(
     air = on_air(index, service_key, destination_key, slot)
     opens = (item.name for item in fit.memory.channels if first_shut(conditions(fit.memory, item, air)) is None)
     if channel is None:
-        line = next(
-            (item.reason for item in fit.report.lines if item.key == route and item.kind in {"left out", "other mode"}),
-            "",
-        )
+        line = fit.report.why_away(route)
         text = f"{index.radios[radio].name} has no channel for {index.label(index.routes[route])}. {line}".strip()
         return Silence(said, "", (Condition("no", text),), next(opens, ""))
     found = list(conditions(fit.memory, channel, air))
