@@ -32,7 +32,7 @@ def main() -> None:
         return
     with tempfile.TemporaryDirectory() as name:
         folder = Path(name)
-        print_table([*window.run(folder), *core.run(folder), *radios.run(folder), *directory.run(folder)])
+        print_table([*window.run(folder), *core.run(folder), *directory.run(folder), *radios.run(folder)])
 
 
 main()

@@ -26,10 +26,11 @@ from umbra_awl.core.sheets.csv_guess import guess_layout as guess_columns
 from umbra_awl.core.sheets.csv_guess import take_sample
 from umbra_awl.core.sheets.csv_in import read_files
 from umbra_awl.core.sheets.csv_out import write_files
-from umbra_awl.core.sheets.layout import ColumnsError, shipped_layouts
+from umbra_awl.core.sheets.errors import ColumnsError
 from umbra_awl.core.sheets.layout import faults as column_faults
 from umbra_awl.core.sheets.layout import layout_text as columns_text
 from umbra_awl.core.sheets.layout import parse_layout as parse_columns
+from umbra_awl.core.sheets.layout import shipped_layouts
 from umbra_awl.core.sheets.memory_in import MemoryMaker
 from umbra_awl.core.transfer.frames import Decoder, Frame, Identity, Kind, encode
 from umbra_awl.demo.fresh import demo_plan, lay_out

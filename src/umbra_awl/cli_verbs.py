@@ -10,7 +10,7 @@ from typing import TYPE_CHECKING, Any, ParamSpec
 import click
 
 from umbra_awl.core.plan.index import PlanIndex
-from umbra_awl.core.plan.model import OwnedRadio
+from umbra_awl.core.plan.model import OwnedRadio, Plan
 from umbra_awl.core.plan.store import StoreError, read_plan
 
 if TYPE_CHECKING:
@@ -33,7 +33,7 @@ def guarded(verb: Callable[_P, int]) -> Callable[_P, None]:
     def run(*args: _P.args, **kwargs: _P.kwargs) -> None:
         from umbra_awl.core.directory.errors import DirectoryError
         from umbra_awl.core.fit.profile_file import ProfileError
-        from umbra_awl.core.sheets.layout import ColumnsError
+        from umbra_awl.core.sheets.errors import ColumnsError
 
         try:
             code = verb(*args, **kwargs)
@@ -72,7 +72,8 @@ def check(plan: Path, as_json: bool) -> int:
     from umbra_awl.core.findings.evaluate import Evaluator
     from umbra_awl.core.findings.model import SEVERITY_WORDS
 
-    opened, evaluator = read_plan(plan), Evaluator(known_profiles())
+    opened = read_plan(plan)
+    evaluator = Evaluator(profiles_for(opened))
     found = evaluator.evaluate(PlanIndex(opened))
     aside = [
         {"rule": item.rule.name, "text": item.text, "reason": reason_for(opened, item)} for item in evaluator.silenced
@@ -132,9 +133,20 @@ def known_profiles() -> "dict[str, Profile]":
     return {**own, **shipped_profiles()}
 
 
+def profiles_for(plan: Plan) -> "dict[str, Profile]":
+    """The profiles of a plan's radios, own ones where they are not among those that ship."""
+    from umbra_awl.core.fit.profile_file import shipped_of
+
+    keys = {radio.profile for radio in plan.radios}
+    found = shipped_of(keys)
+    return found if keys <= found.keys() else {key: item for key, item in known_profiles().items() if key in keys}
+
+
 def profile_of(radio: OwnedRadio) -> "Profile":
     """A radio's profile. Raises CannotRunError."""
-    profile = known_profiles().get(radio.profile)
+    from umbra_awl.core.fit.profile_file import shipped_of
+
+    profile = shipped_of([radio.profile]).get(radio.profile) or known_profiles().get(radio.profile)
     if profile is None:
         raise CannotRunError(f"There is no profile “{radio.profile}” for {radio.name}.")
     return profile

@@ -16,6 +16,7 @@ from umbra_awl.core.fit.profile_file import (
     profile_text,
     read_profile,
     save_profile,
+    shipped_of,
     shipped_profiles,
 )
 
@@ -161,3 +162,8 @@ def test_any_typing_gives_a_profile_or_a_sentence_and_never_a_broken_file(key, d
             assert str(error)
     if not profile_faults(mine):
         assert parse_profile(profile_text(mine)) == mine
+
+
+def test_a_shipped_file_is_named_after_its_key_so_that_only_wanted_ones_are_read():
+    assert shipped_of(PROFILES) == PROFILES
+    assert set(shipped_of(["tarn16", "unheard-of"])) == {"tarn16"}

@@ -71,3 +71,20 @@ def test_radios_are_compared(path):
     told = json.loads(run("compare", path, "--json").stdout)
     assert len(told) == 7
     assert "routes: It carries" in run("compare", path).stdout
+
+
+def test_a_radio_of_ones_own_is_known_to_the_shell_too(tmp_path, plan, monkeypatch):
+    from msgspec.structs import replace
+
+    from umbra_awl.core.fit.profile_edit import from_similar
+    from umbra_awl.core.fit.profile_file import save_profile, shipped_profiles
+
+    monkeypatch.setenv("XDG_DATA_HOME", str(tmp_path / "data"))
+    mine = from_similar(shipped_profiles()["moor4k"], ())
+    save_profile(mine, tmp_path / "data" / "umbra-awl" / "profiles" / "mine.toml")
+    radios = (replace(plan.radios[0], profile=mine.key), *plan.radios[1:])
+    path = tmp_path / "own.awl.json"
+    path.write_bytes(plan_bytes(replace(plan, radios=radios)))
+    assert run("fit", path, "--radio", "tarn", "--out", tmp_path).exit_code == 0
+    assert len(json.loads(run("compare", path, "--json").stdout)) == 8
+    assert run("check", path).exit_code == 1

@@ -13,9 +13,9 @@ from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.sheets.csv_guess import guess_layout, take_sample
 from umbra_awl.core.sheets.csv_in import read_files
 from umbra_awl.core.sheets.csv_out import write_files
+from umbra_awl.core.sheets.errors import ColumnsError
 from umbra_awl.core.sheets.layout import (
     Column,
-    ColumnsError,
     Layout,
     Sheet,
     faults,

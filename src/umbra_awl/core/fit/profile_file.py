@@ -53,6 +53,13 @@ def shipped_profiles() -> dict[str, Profile]:
     return {profile.key: profile for profile in profiles}
 
 
+def shipped_of(keys: Iterable[str]) -> dict[str, Profile]:
+    """Those of the shipped profiles that have one of these keys; the others are not even read: a file is named after its key."""
+    paths = {path.stem.partition("-")[2]: path for path in SHIPPED.glob("*.toml")}
+    wanted = {key: paths[key] for key in keys if key in paths}
+    return {key: parse_profile(path.read_text("utf-8"), path.name) for key, path in wanted.items()}
+
+
 def read_profile(path: Path) -> Profile:
     """The profile in a file. Raises ProfileError."""
     try:

@@ -7,9 +7,10 @@ from collections.abc import Iterable, Mapping
 from typing import NamedTuple
 
 from umbra_awl.core.directory.table import delimiter_of, encodings_of
+from umbra_awl.core.sheets.errors import ColumnsError
 from umbra_awl.core.sheets.fields import FIELDS, NEEDED, What
 from umbra_awl.core.sheets.guess_words import HEADINGS, NONE_WORDS, VALUE_WORDS
-from umbra_awl.core.sheets.layout import Column, ColumnsError, Layout, Sheet, Unit
+from umbra_awl.core.sheets.layout import Column, Layout, Sheet, Unit
 
 SAMPLE_ROWS = 200
 _ENOUGH = 70.0

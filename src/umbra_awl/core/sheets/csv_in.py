@@ -6,8 +6,9 @@ from collections.abc import Iterator, Mapping
 from typing import NamedTuple
 
 from umbra_awl.core.sheets.cells import CellError, read_cell
+from umbra_awl.core.sheets.errors import ColumnsError
 from umbra_awl.core.sheets.fields import BETWEEN, FIELDS, NEEDED, Plain, What
-from umbra_awl.core.sheets.layout import ColumnsError, Layout, Sheet
+from umbra_awl.core.sheets.layout import Layout, Sheet
 
 MOST_ROWS = 400_000
 

@@ -6,8 +6,9 @@ from typing import NamedTuple
 
 from umbra_awl.core.fit.memory import Memory
 from umbra_awl.core.sheets.cells import CellError, write_cell
+from umbra_awl.core.sheets.errors import ColumnsError
 from umbra_awl.core.sheets.fields import BETWEEN, FIELDS, MemoryRows, Plain
-from umbra_awl.core.sheets.layout import ColumnsError, Layout, Sheet
+from umbra_awl.core.sheets.layout import Layout, Sheet
 
 People = tuple[tuple[int, str, str, str, str], ...]
 

@@ -9,6 +9,7 @@ from typing import Literal
 import msgspec
 
 from umbra_awl.core.plan.files import write_atomic
+from umbra_awl.core.sheets.errors import ColumnsError
 from umbra_awl.core.sheets.fields import FIELDS, NEEDED, What
 
 FORMAT = "umbra-awl columns"
@@ -16,10 +17,6 @@ VERSION = 1
 SHIPPED = Path(__file__).parent / "layouts"
 Unit = Literal["", "MHz", "kHz", "Hz"]
 UNIT_HZ = {"": 1_000_000, "MHz": 1_000_000, "kHz": 1_000, "Hz": 1}
-
-
-class ColumnsError(ValueError):
-    """A layout or a file that cannot be used by it; the message says where and why."""
 
 
 class _Part(msgspec.Struct, frozen=True, forbid_unknown_fields=True, omit_defaults=True):

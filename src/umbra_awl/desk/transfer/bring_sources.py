@@ -11,7 +11,8 @@ from umbra_awl.core.fit.memory import Memory, MemoryFormError, parse_memory
 from umbra_awl.core.fit.profile import Profile
 from umbra_awl.core.sheets.csv_guess import guess_layout, take_sample
 from umbra_awl.core.sheets.csv_in import read_files
-from umbra_awl.core.sheets.layout import ColumnsError, Layout, own_layouts, shipped_layouts
+from umbra_awl.core.sheets.errors import ColumnsError
+from umbra_awl.core.sheets.layout import Layout, own_layouts, shipped_layouts
 from umbra_awl.core.sheets.memory_in import MemoryMaker
 from umbra_awl.core.transfer.errors import TransferError
 from umbra_awl.core.transfer.image import decode

@@ -12,16 +12,9 @@ from umbra_awl.core.fit.memory import Memory
 from umbra_awl.core.fit.people import choose_people
 from umbra_awl.core.plan.files import write_atomic
 from umbra_awl.core.sheets.csv_out import Notes, People, sheet_rows, write_files
+from umbra_awl.core.sheets.errors import ColumnsError
 from umbra_awl.core.sheets.fields import MemoryRows
-from umbra_awl.core.sheets.layout import (
-    ColumnsError,
-    Layout,
-    layout_text,
-    own_layouts,
-    read_layout,
-    save_layout,
-    shipped_layouts,
-)
+from umbra_awl.core.sheets.layout import Layout, layout_text, own_layouts, read_layout, save_layout, shipped_layouts
 from umbra_awl.core.sheets.round_trip import RoundTrip, round_trip
 from umbra_awl.desk.parts.fresh import Fresh
 from umbra_awl.desk.parts.radio_tabs import RadioTabs

@@ -18,8 +18,9 @@ from PyQt6.QtWidgets import (
 from umbra_awl.core.fit.memory import Memory
 from umbra_awl.core.sheets.csv_guess import Sample, column_for, guess_layout, guess_sheet, take_sample
 from umbra_awl.core.sheets.csv_out import Notes, sheet_rows
+from umbra_awl.core.sheets.errors import ColumnsError
 from umbra_awl.core.sheets.fields import FIELDS, MemoryRows, What
-from umbra_awl.core.sheets.layout import Column, ColumnsError, Layout, Sheet, faults, save_layout
+from umbra_awl.core.sheets.layout import Column, Layout, Sheet, faults, save_layout
 from umbra_awl.core.sheets.round_trip import round_trip
 from umbra_awl.core.sheets.written import with_written, written
 from umbra_awl.desk.parts.rows_table import RowsTable
