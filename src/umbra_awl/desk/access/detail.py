@@ -15,11 +15,13 @@ from umbra_awl.desk.access.entry_fields import EntryFields
 from umbra_awl.desk.directory import Directory
 from umbra_awl.desk.parts.access_fields import service_fields
 from umbra_awl.desk.parts.label_card import RULE, Field, LabelCard
+from umbra_awl.desk.parts.tabs import Tabs
 from umbra_awl.desk.parts.widgets import button, card, clear, column, row, scrolled, words
 from umbra_awl.desk.theme.theme import Theme
 from umbra_awl.desk.workbench import Workbench
 
 HEIGHT = 212
+_FIELDS = 234
 _TONES = {"wrong": "stop", "doubtful": "brass", "note": "second"}
 _GRADE_WORDS = {"wrong": "Wrong", "doubtful": "Doubtful", "note": "Note"}
 _REACH_TONES = {"likely": "ok", "marginal": "brass", "unlikely": "second"}
@@ -98,7 +100,9 @@ class Detail(QFrame):
         self._title = words("", "title")
         left.addWidget(self._title)
         left.addLayout(self._services)
-        left.addWidget(scrolled(self._card), 1)
+        fields = scrolled(self._card)
+        fields.setMinimumWidth(theme.px(_FIELDS))
+        left.addWidget(fields, 1)
         line.addLayout(left, 5)
         middle = column(gap=2)
         self._where = words("", "mono")
@@ -159,14 +163,12 @@ class Detail(QFrame):
             self._card.show_fields([Field("Site", access.site)])
             return
         at = min(self._service, len(services) - 1)
-        for number, service in enumerate(services if len(services) > 1 else ()):
-            made = button(
-                f"{service.mode.upper()} {service.rx_hz / 1e6:.0f}", partial(self._choose, spot, number), "segment"
-            )
-            made.setCheckable(True)
-            made.setChecked(number == at)
-            self._services.addWidget(made)
-        self._services.addStretch(1)
+        if len(services) > 1:
+            labels = [f"{service.mode.upper()} {service.rx_hz / 1e6:.0f}" for service in services]
+            tabs = Tabs(labels, partial(self._choose, spot))
+            tabs.line.addStretch(1)
+            tabs.mark(at)
+            self._services.addWidget(tabs, 1)
         note = [RULE, *self._note(spot)] if spot.entry else []
         self._card.show_fields([*service_fields(self._bench, access, services[at]), *note])
 
