@@ -64,7 +64,7 @@ def _radio_readers(memory: bytes):
         recognise(MemoryMaker(read_files({"channels.csv": data}, wide)).make())
 
     def guessed(data):
-        made = guess_columns([take_sample("x.csv", data)], "x").layout
+        made = guess_columns([take_sample("x.csv", data)], "x")
         if not column_faults(made):
             recognise(MemoryMaker(read_files({"x.csv": data}, made)).make())
 

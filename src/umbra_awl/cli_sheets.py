@@ -161,9 +161,7 @@ def _memory(sources: tuple[Path, ...], layout: str) -> tuple[Any, list[str]]:
         except MemoryFormError as error:
             raise CannotRunError(str(error)) from None
     data = {path.name: path.read_bytes() for path in sources}
-    chosen = (
-        _layout(layout) if layout else guess_layout([take_sample(*item) for item in data.items()], "guessed").layout
-    )
+    chosen = _layout(layout) if layout else guess_layout([take_sample(*item) for item in data.items()], "guessed")
     sheets = read_files(data, chosen)
     maker = MemoryMaker(sheets)
     memory = maker.make()

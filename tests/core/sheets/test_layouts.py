@@ -72,12 +72,12 @@ def test_a_layout_guessed_from_files_reads_them_as_the_layout_does(plan, layout,
     memory = memory_of(plan, key)
     files = {name: data for name, data in write_files(memory, layout).files.items() if data.count(b"\n") > 2}
     guess = guess_layout([take_sample(name, data) for name, data in files.items()], "Guessed")
-    assert faults(guess.layout) == []
-    mine = MemoryMaker(read_files(files, guess.layout), key).make()
+    assert faults(guess) == []
+    mine = MemoryMaker(read_files(files, guess), key).make()
     known = MemoryMaker(read_files(files, layout), key).make()
     assert mine.channels == known.channels
     assert mine.zones == known.zones
-    assert set(round_trip(memory, guess.layout).lost) <= {
+    assert set(round_trip(memory, guess).lost) <= {
         *round_trip(memory, layout).lost,
         "No file holds the scan lists.",
     }
@@ -91,7 +91,7 @@ def test_a_guess_takes_units_words_blanks_and_constants_from_the_sample():
         "2;BLK 1;Digital;438612,5;minus;7600;off;off;High;green\r\n"
     )
     sample = take_sample("mine.csv", text.encode("cp1252"))
-    layout = guess_layout([sample], "Mine").layout
+    layout = guess_layout([sample], "Mine")
     columns = {column.title: column for column in layout.sheet[0].column}
     assert (layout.delimiter, layout.decimal, layout.sheet[0].lead) == (";", ",", ("exported by hand",))
     assert (columns["Output freq"].field, columns["Output freq"].unit) == ("rx", "kHz")
@@ -201,7 +201,7 @@ def test_layouts_are_kept_and_found_again_and_a_broken_one_is_said(tmp_path):
 @settings(max_examples=300)
 def test_any_bytes_are_a_sample_or_refused_and_read_or_refused(data):
     try:
-        layout = guess_layout([take_sample("any.csv", data)], "Any").layout
+        layout = guess_layout([take_sample("any.csv", data)], "Any")
     except ColumnsError:
         return
     if not faults(layout):

@@ -20,13 +20,12 @@ _EMPTY = PlanIndex(Plan())
 class Brought(NamedTuple):
     """What a memory holds that a plan does not have yet, and how it was understood.
 
-    `routes` lists every channel's route by channel number, `fresh` those that are new; `access` and `services` (with the key of
-    their access point) are new ones, `matched` how many services the plan had already.
+    `routes` lists every channel's route by channel number, `fresh` those that are new; `access` are new access points,
+    `matched` how many services the plan had already.
     """
 
     memory: Memory
     access: tuple[AccessPoint, ...]
-    services: tuple[tuple[str, Service], ...]
     destinations: tuple[Destination, ...]
     routes: dict[int, Route]
     fresh: tuple[Route, ...]
@@ -55,7 +54,6 @@ def recognise(memory: Memory, profile: Profile | None = None, index: PlanIndex =
     return Brought(
         memory,
         sites.new_access(),
-        sites.new_services(),
         tuple(targets.made.values()),
         router.by_channel,
         fresh,
@@ -105,10 +103,6 @@ class _Sites:
         """The access points that the plan lacks."""
         return tuple(self._access.values())
 
-    def new_services(self) -> tuple[tuple[str, Service], ...]:
-        """The new services with the key of their access point."""
-        return tuple((access.key, service) for access in self._access.values() for service in access.services)
-
 
 def _zones(memory: Memory, router: Router, index: PlanIndex, notes: list[Note]) -> list[Zone]:
     made: list[Zone] = []
@@ -148,7 +142,7 @@ def _members(item: MemoryList, router: Router) -> tuple[str, ...]:
 
 
 def _say_counts(memory: Memory, router: Router, sites: _Sites, matched: int, notes: list[Note]) -> None:
-    new = len(sites.new_services())
+    new = sum(len(access.services) for access in sites.new_access())
     text = f"{len(router.by_channel)} of {len(memory.channels)} channels became routes through {matched + new} services"
     known = f", {matched} of which the plan has" if matched else ""
     notes.insert(0, Note("understood", "channels", f"{text}{known}."))

@@ -3,7 +3,6 @@
 The form is documented in docs/formats.md.
 """
 
-import tomllib
 from pathlib import Path
 from typing import Literal
 
@@ -11,6 +10,7 @@ import msgspec
 
 from umbra_awl.core.directory.errors import LayoutError
 from umbra_awl.core.plan.files import write_atomic
+from umbra_awl.core.plan.toml_form import file_name, from_toml, to_toml
 
 FORMAT = "umbra-awl directory layout"
 VERSION = 1
@@ -120,35 +120,17 @@ class Layout(msgspec.Struct, frozen=True, forbid_unknown_fields=True, omit_defau
 
 def parse_layout(text: str, source: str = "The layout") -> Layout:
     """The layout in a TOML text. Raises LayoutError."""
-    try:
-        layout = msgspec.convert(tomllib.loads(text), Layout)
-    except (tomllib.TOMLDecodeError, msgspec.ValidationError) as error:
-        raise LayoutError(f"{source} cannot be used: {error}.") from None
-    if layout.format != FORMAT or layout.version != VERSION:
-        raise LayoutError(
-            f"{source} has the form “{layout.format}” {layout.version}; this version reads “{FORMAT}” {VERSION}."
-        )
-    return layout
+    return from_toml(text, Layout, (FORMAT, VERSION), source, LayoutError)
 
 
 def layout_text(layout: Layout) -> str:
     """The layout as TOML."""
-    import tomlkit
-
-    plain = msgspec.to_builtins(layout)
-    document = tomlkit.document()
-    document.add("format", layout.format)
-    document.add("version", layout.version)
-    for key, value in plain.items():
-        if key not in {"format", "version"}:
-            document.add(key, tomlkit.item(value))
-    return tomlkit.dumps(document)
+    return to_toml(layout, (FORMAT, VERSION))
 
 
 def save_layout(layout: Layout, folder: Path) -> Path:
     """Keep a layout under its name; the file. Raises LayoutError."""
-    safe = "".join(char if char.isalnum() else "-" for char in layout.name.lower()).strip("-") or "layout"
-    path = folder / f"{safe}.toml"
+    path = folder / file_name(layout.name, "layout")
     try:
         folder.mkdir(parents=True, exist_ok=True)
         write_atomic(path, layout_text(layout).encode())

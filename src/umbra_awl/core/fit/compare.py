@@ -35,13 +35,17 @@ class Needs(NamedTuple):
 
 
 class Point(NamedTuple):
-    """One thing asked for: how it stands (with the share met, 0 to 1), its weight, and why, as a sentence."""
+    """One thing asked for: the share that is met, 0 to 1, its weight, and why, as a sentence."""
 
     name: str
-    stand: Stand
     share: float
     weight: int
     why: str
+
+    @property
+    def stand(self) -> Stand:
+        """The share in a word."""
+        return "met" if self.share >= 1 else "missing" if self.share <= 0 else "partly"
 
 
 class Verdict(NamedTuple):
@@ -94,8 +98,7 @@ _SHORT = {"fusion": "Fusion"}
 
 
 def _point(needs: Needs, name: str, share: float, why: str, usual: int = USUAL_WEIGHT) -> Point:
-    stand: Stand = "met" if share >= 1 else "missing" if share <= 0 else "partly"
-    return Point(name, stand, share, needs.weight.get(name, usual), why)
+    return Point(name, share, needs.weight.get(name, usual), why)
 
 
 def _plan_points(index: PlanIndex, profile: Profile, made: Fit | None, needs: Needs) -> Iterator[Point]:
@@ -201,7 +204,7 @@ def _app_point(profile: Profile, needs: Needs) -> Point:
 def _price_point(profile: Profile, needs: Needs) -> Point:
     price = needs.price.get(profile.key)
     if price is None:
-        return Point("price", "partly", 0.0, 0, "Its price is not given, so it does not count.")
+        return Point("price", 0.0, 0, "Its price is not given, so it does not count.")
     if price <= needs.most:
         return _point(needs, "price", 1.0, f"{price:g} is within {needs.most:g}.")
     return _point(

@@ -15,9 +15,6 @@ PeopleColumn = Literal["id", "call", "name", "place", "country"]
 KeyAction = Literal[
     "one-touch", "zone up", "zone down", "power", "monitor", "scan", "battery", "reverse", "lock", "none"
 ]
-KEY_ACTIONS: tuple[KeyAction, ...] = (
-    "one-touch", "zone up", "zone down", "power", "monitor", "scan", "battery", "reverse", "lock", "none",
-)  # fmt: skip
 WAY_WORDS: dict[WayIn, str] = {
     "cable": "cable",
     "card": "memory card",

@@ -1,6 +1,5 @@
 """Profiles as TOML files: reading with clear errors, writing, the ones that ship, the operator's own."""
 
-import tomllib
 from collections.abc import Iterable
 from functools import cache
 from pathlib import Path
@@ -11,6 +10,7 @@ import msgspec
 from umbra_awl.core.fit.profile import FORMAT, VERSION, Profile
 from umbra_awl.core.fit.profile_check import profile_faults
 from umbra_awl.core.plan.files import write_atomic
+from umbra_awl.core.plan.toml_form import from_toml, to_toml
 
 SHIPPED = Path(__file__).parent / "profiles"
 
@@ -21,16 +21,7 @@ class ProfileError(ValueError):
 
 def parse_profile(text: str, source: str = "the profile") -> Profile:
     """The profile in a TOML text. Raises ProfileError."""
-    try:
-        profile = msgspec.convert(tomllib.loads(text), Profile)
-    except tomllib.TOMLDecodeError as error:
-        raise ProfileError(f"{source} is not readable TOML: {error}.") from None
-    except msgspec.ValidationError as error:
-        raise ProfileError(f"{source} cannot be used. {_plainly(str(error))}") from None
-    if profile.format != FORMAT or profile.version != VERSION:
-        raise ProfileError(
-            f"{source} has the form “{profile.format}” {profile.version}; this version reads “{FORMAT}” {VERSION}."
-        )
+    profile = from_toml(text, Profile, (FORMAT, VERSION), source, ProfileError, _plainly)
     faults = profile_faults(profile)
     if faults:
         raise ProfileError(f"{source} cannot be used. {faults[0].text}")
@@ -84,24 +75,7 @@ def own_profiles(folder: Path) -> tuple[dict[str, Profile], list[str]]:
 
 def profile_text(profile: Profile) -> str:
     """A profile as TOML; reading it gives the same value back."""
-    import tomlkit
-
-    document = tomlkit.document()
-    document.add("format", FORMAT)
-    document.add("version", VERSION)
-    plain: dict[str, Any] = {key: value for key, value in msgspec.to_builtins(profile).items() if value is not None}
-    for key in sorted(plain, key=lambda name: isinstance(plain[name], dict)):
-        if key not in {"format", "version"}:
-            document.add(key, tomlkit.item(_without_none(plain[key])))
-    return tomlkit.dumps(document)
-
-
-def _without_none(value: Any) -> Any:
-    if isinstance(value, dict):
-        return {key: _without_none(item) for key, item in value.items() if item is not None}
-    if isinstance(value, list | tuple):
-        return [_without_none(item) for item in value]
-    return value
+    return to_toml(profile, (FORMAT, VERSION))
 
 
 def save_profile(profile: Profile, path: Path) -> None:

@@ -3,7 +3,6 @@
 The parts are data (`compatible.toml`); an operator may describe others in a file of the same form.
 """
 
-import tomllib
 from collections.abc import Iterator
 from functools import cache
 from pathlib import Path
@@ -13,6 +12,7 @@ import msgspec
 
 from umbra_awl.core.facts.modes import MODE_WORDS
 from umbra_awl.core.plan.model import Mode
+from umbra_awl.core.plan.toml_form import from_toml
 
 SHIPPED = Path(__file__).parent / "compatible.toml"
 FORMAT = "umbra-awl hotspot parts"
@@ -103,13 +103,7 @@ class HotspotNeeds(NamedTuple):
 
 def parse_parts(text: str, source: str = "The parts") -> Parts:
     """The parts in a TOML text. Raises PartsError."""
-    try:
-        parts = msgspec.convert(tomllib.loads(text), Parts)
-    except (tomllib.TOMLDecodeError, msgspec.ValidationError) as error:
-        raise PartsError(f"{source} cannot be used: {error}.") from None
-    if parts.format != FORMAT or parts.version != 1:
-        raise PartsError(f"{source} has the form “{parts.format}” {parts.version}; this version reads “{FORMAT}” 1.")
-    return parts
+    return from_toml(text, Parts, (FORMAT, 1), source, PartsError)
 
 
 @cache

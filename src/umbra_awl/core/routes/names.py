@@ -72,12 +72,8 @@ def _dropping(characters: str) -> dict[int, None]:
     return {code: None for code in range(128) if chr(code) not in characters}
 
 
-def full_name(access: AccessPoint, service: Service, destination: Destination, slot: int, style: NameStyle) -> str:
-    """A route's name in full, as the house style says it: “Blackfell Isles-wide”, “Q0BLK-99900”, “Blackfell FM”."""
-    return _with_site(access, _spoken(_module_said(access, service), service, destination, slot, style), style)
-
-
 def _with_site(access: AccessPoint, spoken: str, style: NameStyle) -> str:
+    """A name in full, as the house style says it: “Blackfell Isles-wide”, “Q0BLK-99900”, “Blackfell FM”."""
     site = access.call or access.site if style.lead == "call" else access.site or access.call
     return (style.separator or " ").join((spoken, site) if style.lead == "destination" else (site, spoken))
 

@@ -3,7 +3,7 @@
 import csv
 import io
 import re
-from collections.abc import Iterable, Mapping
+from collections.abc import Iterable
 from typing import NamedTuple
 
 from umbra_awl.core.directory.table import delimiter_of, encodings_of
@@ -78,16 +78,8 @@ def _headings_at(lines: list[list[str]]) -> int:
     return 0
 
 
-class Guess(NamedTuple):
-    """A layout made from samples, and for each file the columns that were not recognised."""
-
-    layout: Layout
-    unknown: dict[str, tuple[str, ...]]
-
-
-def guess_layout(samples: Mapping[str, Sample] | list[Sample], name: str) -> Guess:
+def guess_layout(files: list[Sample], name: str) -> Layout:
     """The likeliest layout of some files; it may lack what the operator must choose. Raises ColumnsError without a file."""
-    files = list(samples.values()) if isinstance(samples, Mapping) else list(samples)
     if not files:
         raise ColumnsError("Choose at least one sample file.")
     sheets = tuple(guess_sheet(sample) for sample in files)
@@ -96,12 +88,7 @@ def guess_layout(samples: Mapping[str, Sample] | list[Sample], name: str) -> Gue
     commas = sum(bool(re.fullmatch(r"-?\d+,\d{1,6}", value)) for value in numbers)
     points = sum(bool(re.fullmatch(r"-?\d+\.\d{1,6}", value)) for value in numbers)
     decimal = "," if commas > points and first.delimiter != "," else "."
-    layout = Layout(name, sheets, delimiter=first.delimiter, decimal=decimal, encoding=first.encoding)  # type: ignore[arg-type]
-    unknown = {
-        sheet.file: tuple(column.title for column in sheet.column if not column.field and not column.fixed)
-        for sheet in sheets
-    }
-    return Guess(layout, unknown)
+    return Layout(name, sheets, delimiter=first.delimiter, decimal=decimal, encoding=first.encoding)  # type: ignore[arg-type]
 
 
 def guess_sheet(sample: Sample, what: What | None = None) -> Sheet:

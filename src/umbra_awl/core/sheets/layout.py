@@ -1,6 +1,5 @@
 """CSV layouts: which of our fields stands in which column of somebody's files and how it is written, both ways, as TOML."""
 
-import tomllib
 from collections.abc import Iterator
 from functools import cache
 from pathlib import Path
@@ -9,6 +8,7 @@ from typing import Literal
 import msgspec
 
 from umbra_awl.core.plan.files import write_atomic
+from umbra_awl.core.plan.toml_form import file_name, from_toml, to_toml
 from umbra_awl.core.sheets.errors import ColumnsError
 from umbra_awl.core.sheets.fields import FIELDS, NEEDED, What
 
@@ -133,14 +133,7 @@ def _sheet_faults(sheet: Sheet) -> Iterator[str]:
 
 def parse_layout(text: str, source: str = "The layout") -> Layout:
     """The layout in a TOML text. Raises ColumnsError."""
-    try:
-        layout = msgspec.convert(tomllib.loads(text), Layout)
-    except (tomllib.TOMLDecodeError, msgspec.ValidationError) as error:
-        raise ColumnsError(f"{source} cannot be used: {error}.") from None
-    if layout.format != FORMAT or layout.version != VERSION:
-        raise ColumnsError(
-            f"{source} has the form “{layout.format}” {layout.version}; this version reads “{FORMAT}” {VERSION}."
-        )
+    layout = from_toml(text, Layout, (FORMAT, VERSION), source, ColumnsError)
     wrong = faults(layout)
     if wrong:
         raise ColumnsError(f"{source} cannot be used. {wrong[0]}")
@@ -157,15 +150,7 @@ def read_layout(path: Path) -> Layout:
 
 def layout_text(layout: Layout) -> str:
     """A layout as TOML; reading it gives the same value back."""
-    import tomlkit
-
-    document = tomlkit.document()
-    document.add("format", tomlkit.item(FORMAT))
-    document.add("version", tomlkit.item(VERSION))
-    for key, value in msgspec.to_builtins(layout).items():
-        if key not in {"format", "version"}:
-            document.add(key, tomlkit.item(value))
-    return tomlkit.dumps(document)
+    return to_toml(layout, (FORMAT, VERSION))
 
 
 def save_layout(layout: Layout, folder: Path) -> Path:
@@ -173,8 +158,7 @@ def save_layout(layout: Layout, folder: Path) -> Path:
     wrong = faults(layout)
     if wrong:
         raise ColumnsError(f"The layout is not kept. {wrong[0]}")
-    safe = "".join(char if char.isalnum() else "-" for char in layout.name.lower()).strip("-") or "layout"
-    path = folder / f"{safe}.toml"
+    path = folder / file_name(layout.name, "layout")
     try:
         folder.mkdir(parents=True, exist_ok=True)
         write_atomic(path, layout_text(layout).encode())

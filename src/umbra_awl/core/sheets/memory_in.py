@@ -9,17 +9,6 @@ from umbra_awl.core.sheets.csv_in import RowFault, Sheets
 from umbra_awl.core.sheets.fields import BETWEEN, Plain, What
 
 
-class _Table:
-    """Named things in their order; a name that comes twice keeps its first place."""
-
-    def __init__(self) -> None:
-        self.numbers: dict[str, int] = {}
-
-    def number(self, name: str) -> int:
-        """The number of a name, from 1; a new one is put behind the others."""
-        return self.numbers.setdefault(name, len(self.numbers) + 1)
-
-
 class MemoryMaker:
     """Makes one memory from the tables of a layout's files."""
 

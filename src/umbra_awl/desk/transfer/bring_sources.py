@@ -117,7 +117,7 @@ class Sources(QObject):
                 except ColumnsError:
                     continue
                 return layout
-        return guess_layout([take_sample(name, data) for name, data in files.items()], "guessed columns").layout
+        return guess_layout([take_sample(name, data) for name, data in files.items()], "guessed columns")
 
     def ask_memory(self) -> None:
         """Ask for a memory file and take it."""

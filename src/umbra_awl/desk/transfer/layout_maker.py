@@ -134,15 +134,15 @@ class LayoutMaker(QWidget):
                         f"“{path.name}” is larger than {_MOST_BYTES // 1_000_000} MB. A few rows will do."
                     )
                 samples.append(take_sample(path.name, path.read_bytes()))
-            guess = guess_layout(samples, paths[0].stem.replace("-", " ").capitalize() if paths else "")
+            layout = guess_layout(samples, paths[0].stem.replace("-", " ").capitalize() if paths else "")
         except OSError as error:
             self._bench.say(f"The sample cannot be read: {error.strerror or error}.", "stop")
             return False
         except ColumnsError as error:
             self._bench.say(str(error), "stop")
             return False
-        self.samples, self.layout_now = samples, guess.layout
-        self.name.setText(guess.layout.name)
+        self.samples, self.layout_now = samples, layout
+        self.name.setText(layout.name)
         self._fill_sheets()
         return True
 

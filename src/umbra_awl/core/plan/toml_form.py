@@ -1,0 +1,64 @@
+"""Small files of settings as TOML: read into a value with one sentence for whatever is wrong, written, named after what they hold."""
+
+import tomllib
+from collections.abc import Callable
+from typing import Any, TypeVar
+
+import msgspec
+
+_Value = TypeVar("_Value", bound=msgspec.Struct)
+
+
+def from_toml(
+    text: str,
+    kind: type[_Value],
+    head: tuple[str, int],
+    source: str,
+    refused: Callable[[str], Exception],
+    plainly: Callable[[str], str] = lambda detail: f"{detail}.",
+) -> _Value:
+    """The value in a TOML text whose `format` and `version` are those of `head`.
+
+    Raises what `refused` makes of a sentence; `plainly` says in words what the decoder found wrong.
+    """
+    form, version = head
+    try:
+        found = tomllib.loads(text)
+        value = msgspec.convert(found, kind)
+    except tomllib.TOMLDecodeError as error:
+        raise refused(f"{source} is not readable TOML and cannot be used: {error}.") from None
+    except msgspec.ValidationError as error:
+        raise refused(f"{source} cannot be used. {plainly(str(error))}") from None
+    told = (found.get("format", form), found.get("version", version))
+    if told != head:
+        raise refused(f"{source} has the form “{told[0]}” {told[1]}; this version reads “{form}” {version}.")
+    return value
+
+
+def to_toml(value: msgspec.Struct, head: tuple[str, int]) -> str:
+    """A value as TOML, its `format` and `version` first, plain values before tables; `from_toml` gives it back."""
+    import tomlkit
+
+    plain: dict[str, Any] = {
+        key: _without_none(item) for key, item in msgspec.to_builtins(value).items() if item is not None
+    }
+    plain = {
+        "format": head[0],
+        "version": head[1],
+        **{key: plain[key] for key in plain if key not in {"format", "version"}},
+    }
+    document = tomlkit.document()
+    for key in sorted(plain, key=lambda name: isinstance(plain[name], dict)):
+        document.add(key, tomlkit.item(plain[key]))
+    return tomlkit.dumps(document)
+
+
+def _without_none(value: Any) -> Any:
+    if isinstance(value, dict):
+        return {key: _without_none(item) for key, item in value.items() if item is not None}
+    return [_without_none(item) for item in value] if isinstance(value, list | tuple) else value
+
+
+def file_name(name: str, otherwise: str) -> str:
+    """A file name of letters, digits and hyphens for something with a name; another one when nothing is left of it."""
+    return f"{''.join(char if char.isalnum() else '-' for char in name.lower()).strip('-') or otherwise}.toml"
