@@ -17,7 +17,7 @@ from umbra_awl.core.fit.profile import Display
 from umbra_awl.core.fit.profile_file import shipped_profiles
 from umbra_awl.core.plan.edits import EditRefused
 from umbra_awl.core.plan.index import PlanIndex
-from umbra_awl.core.plan.model import NameStyle
+from umbra_awl.core.plan.model import NameStyle, Zone
 from umbra_awl.core.trace.keyup import trace
 from umbra_awl.demo.fresh import hand_programmed
 
@@ -139,8 +139,6 @@ def test_when_there_is_no_room_the_chosen_ones_come_first(plan, monkeypatch):
 
 
 def test_a_long_zone_is_split_or_cut_as_decided(plan):
-    from umbra_awl.core.plan.model import Zone
-
     long = replace(plan, zones=(Zone("all", "Everything", "everything"),))
     line = lines(long, "split")[0]
     cut = decide(long, line, "Keep the first part only")
@@ -177,11 +175,13 @@ def test_schools_trips_and_style_of_one_radio(plan):
     assert "dial" in kinds
     by_call = set_radio(radio(plan), "x", style=NameStyle("call")).apply(plan)
     assert any(channel.name.startswith("Q0BLK") for channel in fitted(by_call).memory.channels)
-    trip = plan.trips[0].key
-    stays = set_radio(radio(plan), "x", trips=()).apply(plan)
-    assert (
-        all(zone.of != trip or zone.by != "trip" for zone in plan.zones) or fitted(stays).memory != fitted(plan).memory
-    )
+    zones = (*plan.zones, Zone("away", "Away", "trip", plan.trips[0].key))
+    goes = replace(plan, zones=zones)
+    assert "AWAY" in {zone.name for zone in fitted(goes).memory.zones}
+    stays = set_radio(radio(goes), "x", trips=()).apply(goes)
+    assert "AWAY" not in {zone.name for zone in fitted(stays).memory.zones}
+    along = set_radio(radio(goes), "x", trips=(plan.trips[0].key,)).apply(goes)
+    assert fitted(along).memory == fitted(goes).memory
 
 
 def test_what_holds_for_the_whole_radio_is_cut_to_what_it_takes(plan):

@@ -1,4 +1,4 @@
-"""Small files of settings as TOML: read into a value with one sentence for whatever is wrong, written, named after what they hold."""
+"""Small files of settings as TOML: read into a value, with one sentence for whatever is wrong; written; named."""
 
 import tomllib
 from collections.abc import Callable

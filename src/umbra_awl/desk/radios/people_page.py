@@ -11,7 +11,7 @@ from umbra_awl.core.fit.profile import Profile
 from umbra_awl.desk.directory import Directory
 from umbra_awl.desk.parts.fresh import Fresh
 from umbra_awl.desk.parts.rows_table import MOST_ROWS, RowsTable
-from umbra_awl.desk.parts.saving import save_file
+from umbra_awl.desk.parts.saving import save_later
 from umbra_awl.desk.parts.widgets import button, column, row, words
 from umbra_awl.desk.radios.people_rules import PeopleRules
 from umbra_awl.desk.radios.room_bar import RoomBar
@@ -114,7 +114,7 @@ class PeoplePage(QWidget):
         """Save the list as the radio takes it."""
         chosen, profile = self.chosen, self._profile()
         if chosen is not None and profile is not None:
-            save_file(
+            save_later(
                 self._bench,
                 path,
                 lambda: people_csv(chosen, profile),

@@ -131,7 +131,10 @@ class ProfilePage(QWidget):
         self._keep.setText("Kept" if self.kept else "Keep")
         self._fault.setText(faults[0].text if faults else "")
         self._fault.setVisible(bool(faults))
-        self.card.show_fields(list(self._fields(draft, faults)))
+        similar = self._bench.profiles.get(draft.own_of)
+        self.card.show_fields(
+            list(self._fields(draft, faults)), note=f"Made from the {similar.name}." if similar else ""
+        )
         if not faults:
             index = self._bench.index
             self._bench.jobs.latest("draft-fit", lambda: tried(index, draft), self._take)

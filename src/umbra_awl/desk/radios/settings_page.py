@@ -254,6 +254,9 @@ class SettingsPage(QWidget):
         identity = self._bench.index.identity_of(radio)
         if extras.alias and identity is not None:
             yield Field("Talker alias", identity.alias or "none", tip="Set for the person, at Station")
+        if extras.halves > 1:
+            decoded = "one digital call" if extras.decoders == 1 else f"{extras.decoders} digital calls"
+            yield Field("At once", f"{extras.halves} memories on the display, {decoded} decoded")
         needs = _needs_words(profile)
         if needs:
             yield Field("Insists on", needs)

@@ -86,38 +86,25 @@ class Sources(QObject):
             self.take_files([Path(name) for name in names])
 
     def take_files(self, paths: list[Path], layout: Layout | None = None) -> None:
-        """Take files; a kept layout whose file names and columns suit is used, else the columns are guessed."""
-        try:
-            files = {path.name: path.read_bytes() for path in paths}
-            chosen = layout or self._suiting(files)
-            sheets = read_files(files, chosen)
-        except OSError as error:
-            self._bench.say(f"The files cannot be read: {error.strerror or error}.", "stop")
-            return
-        except ColumnsError as error:
-            self._bench.say(str(error), "stop")
-            return
-        radio = self._bench.radio
+        """Take files in the background; a layout whose file names and columns suit is used, else the columns are guessed."""
+        radio, own = self._bench.radio, self._bench.profiles.folder / "columns"
         profile = self._bench.profiles.get(radio.profile) if radio is not None else None
-        maker = MemoryMaker(sheets, profile.key if profile is not None else "")
-        memory = maker.make()
-        faults = [*sheets.faults, *maker.faults]
-        extra = [f"{item.file}, line {item.line}: {item.text}" if item.line else item.text for item in faults[:100]]
-        extra += [f"Not known: the column {text}" for text in sheets.unknown[:40]]
-        where = f"{', '.join(files)} by the layout “{chosen.name}”"
-        self.found.emit(Source(memory, profile, where, tuple(extra)))
 
-    def _suiting(self, files: dict[str, bytes]) -> Layout:
-        own, _wrong = own_layouts(self._bench.profiles.folder / "columns")
-        for layout in (*own, *shipped_layouts()):
-            names = {sheet.file for sheet in layout.sheet}
-            if files.keys() <= names:
-                try:
-                    read_files(files, layout)
-                except ColumnsError:
-                    continue
-                return layout
-        return guess_layout([take_sample(name, data) for name, data in files.items()], "guessed columns")
+        def work() -> Source | str:
+            try:
+                return _of_files(paths, layout, own, profile)
+            except OSError as error:
+                return f"The files cannot be read: {error.strerror or error}."
+            except ColumnsError as error:
+                return str(error)
+
+        self._bench.jobs.latest("files-taken", work, self._tell)
+
+    def _tell(self, source: Source | str) -> None:
+        if isinstance(source, str):
+            self._bench.say(source, "stop")
+        else:
+            self.found.emit(source)
 
     def ask_memory(self) -> None:
         """Ask for a memory file and take it."""
@@ -133,3 +120,28 @@ class Sources(QObject):
             self._bench.say(str(error), "stop")
             return
         self.found.emit(Source(memory, self._bench.profiles.get(memory.profile), f"“{path.name}”"))
+
+
+def _of_files(paths: list[Path], layout: Layout | None, own: Path, profile: Profile | None) -> Source:
+    """The memory in some files with what could not be read. Raises OSError and ColumnsError."""
+    files = {path.name: path.read_bytes() for path in paths}
+    chosen = layout or _suiting(files, own)
+    sheets = read_files(files, chosen)
+    maker = MemoryMaker(sheets, profile.key if profile is not None else "")
+    memory = maker.make()
+    faults = [*sheets.faults, *maker.faults]
+    extra = [f"{item.file}, line {item.line}: {item.text}" if item.line else item.text for item in faults[:100]]
+    extra += [f"Not known: the column {text}" for text in sheets.unknown[:40]]
+    return Source(memory, profile, f"{', '.join(files)} by the layout “{chosen.name}”", tuple(extra))
+
+
+def _suiting(files: dict[str, bytes], own: Path) -> Layout:
+    """The own or shipped layout that these files suit, or one guessed from them. Raises ColumnsError."""
+    for layout in (*own_layouts(own)[0], *shipped_layouts()):
+        if files.keys() <= {sheet.file for sheet in layout.sheet}:
+            try:
+                read_files(files, layout)
+            except ColumnsError:
+                continue
+            return layout
+    return guess_layout([take_sample(name, data) for name, data in files.items()], "guessed columns")

@@ -11,7 +11,7 @@ from umbra_awl.core.fit.profile import WAY_WORDS
 from umbra_awl.core.sheets.keysheet import NOT_BY_KEYS, Entered, KeySheet, key_sheet
 from umbra_awl.desk.parts.fresh import Fresh
 from umbra_awl.desk.parts.radio_tabs import RadioTabs
-from umbra_awl.desk.parts.saving import save_file
+from umbra_awl.desk.parts.saving import save_later
 from umbra_awl.desk.parts.widgets import button, column, row, scrolled, words
 from umbra_awl.desk.theme.theme import Theme
 from umbra_awl.desk.transfer.key_view import KeyView
@@ -154,7 +154,7 @@ class KeysPage(QWidget):
         sheet, radio = self.sheet, self._bench.radio
         if sheet is not None and radio is not None:
             day = date.today().isoformat()
-            save_file(
+            save_later(
                 self._bench, path, lambda: keysheet_pdf(sheet, radio.name, day), f"The key sheet is in “{path.name}”."
             )
 
@@ -166,7 +166,7 @@ class KeysPage(QWidget):
         if sheet is not None and radio is not None:
             day = date.today().isoformat()
             said = f"The key sheet is in “{path.name}”."
-            save_file(self._bench, path, lambda: keysheet_html(sheet, radio.name, day).encode(), said)
+            save_later(self._bench, path, lambda: keysheet_html(sheet, radio.name, day).encode(), said)
 
 
 def _lead_words(item: Entered) -> str:
