@@ -1,9 +1,11 @@
 """The Radios stage: memory with search and choices, settings, people, comparison, a profile of one's own."""
 
+from pathlib import Path
+
 import pytest
 from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtTest import QTest
-from PyQt6.QtWidgets import QLabel
+from PyQt6.QtWidgets import QLabel, QPushButton
 
 from tests.desk.test_routes_stage import choose, edit_field
 from umbra_awl.core.directory.layout import Layout
@@ -104,6 +106,23 @@ def test_a_line_of_the_report_is_decided_and_the_decision_remembered(qtbot, wind
     assert radio(window).leave == ()
 
 
+def press(qtbot, widget, text):
+    QTest.qWait(10)
+    made = next(item for item in widget.findChildren(QPushButton) if item.text() == text and item.isVisible())
+    qtbot.mouseClick(made, Qt.MouseButton.LeftButton)
+
+
+def test_all_of_a_kind_are_left_out_with_one_press(qtbot, window, stage):
+    side = stage.report
+    held = [line for line in side._lines.values() if line.kind == "receive-only"]
+    side.report.setCurrentRow(line_of(side, held[0].title))
+    press(qtbot, side.decide, f"Leave all {len(held)} out")
+    assert set(radio(window).leave) == {line.key for line in held}
+    side.report.setCurrentRow(line_of(side, side._lines[1].title))
+    press(qtbot, side.decide, "Take it along again")
+    assert len(radio(window).leave) == len(held) - 1
+
+
 def test_a_radio_of_an_unknown_profile_says_what_to_do(window, stage):
     window.bench.do(set_fields("radios", "tarn", "x", profile="unheard-of"))
     QTest.qWait(10)
@@ -180,6 +199,29 @@ def test_wrong_distances_and_logs_are_said(qtbot, window, people, tmp_path):
     log.write_text("<call:5>Q7OST<eor>")
     people.side.read_log(log)
     assert [person.call for person in people.chosen.rows] == ["Q7OST"]
+
+
+def test_regions_everybody_talk_groups_and_nobody(qtbot, window, people):
+    card = people.side.card
+    edit_field(qtbot, card, "Regions", "stenby, haven")
+    assert people.chosen.wanted == 41
+    edit_field(qtbot, card, "Regions", "haven")
+    assert [person.call for person in people.chosen.rows] == ["Q7OST"]
+    choose(card, "Talk groups", "yes")
+    assert people.chosen.wanted == 41
+    press(qtbot, card, "Nobody")
+    assert radio(window, "moor").people is None
+    choose(card, "Everybody", "yes")
+    choose(card, "If too many", "call sign")
+    assert radio(window, "moor").people.sort == "call"
+    assert "About" not in people._count.text()
+    assert "41 people go over" in people._count.text()
+
+
+def test_a_list_that_cannot_be_written_is_said(window, people):
+    choose(people.side.card, "Everybody", "yes")
+    people.save(Path("/proc/none/people.csv"))
+    assert "cannot be written" in window.message.text()
 
 
 def test_a_radio_that_keeps_no_people_says_so(window, people):

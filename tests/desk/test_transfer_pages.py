@@ -152,6 +152,31 @@ def test_a_layout_is_made_from_a_sample_corrected_and_kept(qtbot, window, stage,
     assert (window.bench.profiles.folder / "columns" / "old-program.toml").exists()
 
 
+def test_a_large_sample_is_read_only_as_far_as_needed(window, stage, tmp_path):
+    lines = MINE.splitlines(keepends=True)
+    large = tmp_path / "large.csv"
+    large.write_bytes("".join([*lines[:2], *lines[2:] * 20_000]).encode() + b"\xff\xfe half a line")
+    stage.show_page(3)
+    stage.files.make_from([large])
+    assert stage.files.currentIndex() == 1
+    assert stage.files.maker.samples[0].encoding == "utf-8"
+    assert len(stage.files.maker.samples[0].rows) == 199
+
+
+def test_several_samples_make_one_layout_and_each_is_worked_on(window, stage, sample, tmp_path):
+    people = tmp_path / "contacts.csv"
+    people.write_text("Name;Call ID;Call Type\nISLES;99900;Group Call\nECHO;999097;Private Call\n")
+    stage.show_page(3)
+    stage.files.make_from([sample, people])
+    maker = stage.files.maker
+    assert [sheet.what for sheet in maker.layout_now.sheet] == ["channels", "contacts"]
+    maker.sheets.setCurrentIndex(1)
+    assert maker.sheet.column[2].words == {"group": "Group Call", "private": "Private Call"}
+    maker.what.setCurrentIndex(maker.what.findData("people"))
+    assert maker.sheet.what == "people"
+    assert "no column is chosen for Call sign" in maker._fault.text()
+
+
 def test_what_is_no_table_is_refused_and_nothing_is_begun(window, stage, tmp_path):
     stage.show_page(3)
     bad = tmp_path / "bad.csv"

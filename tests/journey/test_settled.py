@@ -5,6 +5,7 @@ from PyQt6.QtCore import Qt
 
 from umbra_awl.core.sheets.keys import WAIT
 from umbra_awl.desk.transfer.card_page import pictures_of
+from umbra_awl.standins.launch import RadioProcess
 
 pytestmark = pytest.mark.journey
 CTRL = Qt.KeyboardModifier.ControlModifier
@@ -64,3 +65,26 @@ def test_an_old_radio_becomes_a_plan_keys_and_a_card(qtbot, empty_window, tmp_pa
     assert sheet.verdicts[0].profile.key in {"moor4k", "tarn16"}
     do(qtbot, window, "Undo")
     assert not window.bench.plan.access
+
+
+def test_what_was_read_of_a_radio_and_its_backup_are_brought_in(qtbot, window, demo):
+    profile, memory, port = demo.radios["tarn"]
+    window.open_stage("transfer")
+    stage = window.stages["transfer"]
+    with RadioProcess(profile, memory, port, speed=20):
+        window.runner.read()
+        qtbot.waitUntil(lambda: window.runner.held is not None, timeout=20_000)
+    stage.show_page(4)
+    sources = stage.bring.sources
+    sources._fill_menu()
+    words = [action.text() for action in sources._menu.actions()]
+    assert words[0] == "What was read of the Tarn 16"
+    assert words[1].startswith("The backup of ")
+    sources._menu.actions()[0].trigger()
+    brought = stage.bring.found.brought
+    assert len(brought.routes) == 29
+    assert brought.matched == 8, "the radio was programmed with Cairnlow's right offset; the plan has it wrong"
+    assert [access.site for access in brought.access] == ["NES"]
+    sources._menu.actions()[1].trigger()
+    assert stage.bring.source.where.startswith("the backup of")
+    assert stage.bring.found.brought.fresh == brought.fresh

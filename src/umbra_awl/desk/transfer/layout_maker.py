@@ -29,7 +29,7 @@ from umbra_awl.desk.theme.theme import Theme
 from umbra_awl.desk.workbench import Workbench
 
 _HEADS = ("Column", "Our field", "Written", "In the sample")
-_MOST_BYTES = 40_000_000
+_SAMPLE_BYTES = 262_144
 _PREVIEW_ROWS = 6
 _FIELD, _WRITTEN = 1, 2
 
@@ -57,6 +57,13 @@ def _lost_words(memory: Memory, layout: Layout) -> str:
         return "written and read back, nothing is lost."
     more = f" And {len(lost) - 3} more." if len(lost) > 3 else ""
     return f"written and read back, {' '.join(lost[:3])}{more}"
+
+
+def _beginning(path: Path) -> bytes:
+    """The first whole lines of a file: a sample needs no more. Raises OSError."""
+    with path.open("rb") as file:
+        data = file.read(_SAMPLE_BYTES)
+    return data if len(data) < _SAMPLE_BYTES or b"\n" not in data else data[: data.rindex(b"\n") + 1]
 
 
 class LayoutMaker(QWidget):
@@ -126,14 +133,8 @@ class LayoutMaker(QWidget):
 
     def open(self, paths: list[Path]) -> bool:
         """Begin with sample files; what cannot be read is said. True when begun."""
-        samples: list[Sample] = []
         try:
-            for path in paths:
-                if path.stat().st_size > _MOST_BYTES:
-                    raise ColumnsError(
-                        f"“{path.name}” is larger than {_MOST_BYTES // 1_000_000} MB. A few rows will do."
-                    )
-                samples.append(take_sample(path.name, path.read_bytes()))
+            samples = [take_sample(path.name, _beginning(path)) for path in paths]
             layout = guess_layout(samples, paths[0].stem.replace("-", " ").capitalize() if paths else "")
         except OSError as error:
             self._bench.say(f"The sample cannot be read: {error.strerror or error}.", "stop")
