@@ -146,6 +146,7 @@ def test_a_layout_is_made_from_a_sample_corrected_and_kept(qtbot, window, stage,
     maker.grid.item(3, 2).setText("furlongs")
     assert "“furlongs” is not understood" in window.message.text()
     assert maker.sheet.column[3].unit == "MHz"
+    assert "channels that must not transmit are left out" in maker._say.text()
     maker.name.setText("Old program")
     qtbot.mouseClick(maker.keep_button, Qt.MouseButton.LeftButton)
     assert page.layout_chosen.name == "Old program"
@@ -174,7 +175,7 @@ def test_several_samples_make_one_layout_and_each_is_worked_on(window, stage, sa
     assert maker.sheet.column[2].words == {"group": "Group Call", "private": "Private Call"}
     maker.what.setCurrentIndex(maker.what.findData("people"))
     assert maker.sheet.what == "people"
-    assert "no column is chosen for Call sign" in maker._fault.text()
+    assert "no column is chosen for DMR ID" in maker._fault.text()
 
 
 def test_what_is_no_table_is_refused_and_nothing_is_begun(window, stage, tmp_path):

@@ -161,6 +161,16 @@ def test_what_the_menus_cannot_hold_is_said():
         key_sheet(Memory("moor4k"), PROFILES["moor4k"])
 
 
+def test_a_keypad_that_cannot_hold_a_memory_to_listening_does_not_enter_it(plan):
+    tarn = PROFILES["tarn16"]
+    menus = tuple(item for item in tarn.keypad.menus if item.field != "receive_only")
+    loose = replace(tarn, keypad=replace(tarn.keypad, menus=menus))
+    sheet = key_sheet(tried(PlanIndex(plan), loose).memory, loose)
+    for item in sheet.memories:
+        assert bool(item.fault) == item.channel.receive_only
+    assert any("must not transmit" in item.fault for item in sheet.memories)
+
+
 def test_the_step_that_saves_is_marked_and_comes_last(plan):
     profile = PROFILES["tarn16"]
     for item in key_sheet(tried(PlanIndex(plan), profile).memory, profile).memories:

@@ -165,6 +165,18 @@ def test_rows_over_the_limit_and_names_over_the_length_are_said():
     assert "has 9 characters; the column takes 3" in written.notes[1]
 
 
+def test_what_must_not_transmit_is_left_out_where_no_column_can_say_so(plan):
+    memory = memory_of(plan, "tarn16")
+    held = [item.name for item in memory.channels if item.receive_only]
+    assert held
+    written = write_files(memory, Layout("Mine", (CHANNELS,)))
+    names = [line.split(",")[0] for line in written.files["c.csv"].decode().splitlines()[1:]]
+    assert names == [item.name for item in memory.channels if not item.receive_only]
+    assert written.notes[0].startswith("No column says “receive only”")
+    told = replace(CHANNELS, column=(*CHANNELS.column, Column("RX only", "receive_only")))
+    assert len(write_files(memory, Layout("Mine", (told,))).files["c.csv"].splitlines()) == len(memory.channels) + 1
+
+
 def test_decimals_that_would_be_lost_are_said_and_not_rounded():
     sheet = replace(CHANNELS, column=(Column("Name", "name"), Column("RX", "rx", "MHz", 3)))
     memory = Memory("", channels=(Channel(1, "A", "fm", 145_712_500, 145_712_500),))

@@ -4,6 +4,8 @@ import csv
 import io
 from typing import NamedTuple
 
+from msgspec.structs import replace
+
 from umbra_awl.core.fit.memory import Memory
 from umbra_awl.core.sheets.cells import CellError, write_cell
 from umbra_awl.core.sheets.errors import ColumnsError
@@ -45,9 +47,9 @@ class Written(NamedTuple):
 
 def write_files(memory: Memory, layout: Layout, people: People = ()) -> Written:
     """A memory as the files of a layout. Raises ColumnsError for a character that the layout's encoding has not."""
-    rows = MemoryRows(memory, people)
     files: dict[str, bytes] = {}
     notes = Notes()
+    rows = MemoryRows(sendable(memory, layout, notes), people)
     for sheet in layout.sheet:
         text = _sheet_text(rows.rows(sheet.what), sheet, layout, notes)
         try:
@@ -58,6 +60,17 @@ def write_files(memory: Memory, layout: Layout, people: People = ()) -> Written:
                 f"{sheet.file}: “{lost}” cannot be written as {layout.encoding}. Choose utf-8, or another name."
             ) from None
     return Written(files, notes.lines())
+
+
+def sendable(memory: Memory, layout: Layout, notes: Notes) -> Memory:
+    """The memory without channels that must not transmit, where a layout has no column that could say so."""
+    sheets = [sheet for sheet in layout.sheet if sheet.what == "channels"]
+    if all(any(column.field == "receive_only" for column in sheet.column) for sheet in sheets):
+        return memory
+    for channel in memory.channels:
+        if channel.receive_only:
+            notes.add("No column says “receive only”: channels that must not transmit are left out", channel.name)
+    return replace(memory, channels=tuple(channel for channel in memory.channels if not channel.receive_only))
 
 
 def sheet_rows(plain: list[Plain], sheet: Sheet, layout: Layout, notes: Notes) -> list[list[str]]:

@@ -130,6 +130,8 @@ def steps_for(
     keypad = profile.keypad
     if keypad is None:
         raise CannotTypeError(f"{profile.name} is not programmed by its keys.")
+    if channel.receive_only and not any(menu.field == "receive_only" for menu in keypad.menus):
+        raise CannotTypeError("It must not transmit, and no menu of this radio sets receive only.")
     now, steps = dict(state), []
     for menu in keypad.menus:
         if menu.kind == "save":

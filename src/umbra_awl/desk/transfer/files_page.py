@@ -11,7 +11,7 @@ from umbra_awl.core.directory.errors import DirectoryError
 from umbra_awl.core.fit.memory import Memory
 from umbra_awl.core.fit.people import choose_people
 from umbra_awl.core.plan.files import write_atomic
-from umbra_awl.core.sheets.csv_out import Notes, People, sheet_rows, write_files
+from umbra_awl.core.sheets.csv_out import Notes, People, sendable, sheet_rows, write_files
 from umbra_awl.core.sheets.errors import ColumnsError
 from umbra_awl.core.sheets.fields import MemoryRows
 from umbra_awl.core.sheets.layout import Layout, layout_text, own_layouts, read_layout, save_layout, shipped_layouts
@@ -45,7 +45,7 @@ class Tried(NamedTuple):
 
 
 def _tried(memory: Memory, layout: Layout) -> Tried:
-    plain = MemoryRows(memory)
+    plain = MemoryRows(sendable(memory, layout, Notes()))
     rows: dict[str, list[list[str]]] = {}
     counts: dict[str, int] = {}
     for sheet in layout.sheet:

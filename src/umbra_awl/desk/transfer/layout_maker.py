@@ -17,7 +17,7 @@ from PyQt6.QtWidgets import (
 
 from umbra_awl.core.fit.memory import Memory
 from umbra_awl.core.sheets.csv_guess import Sample, column_for, guess_layout, guess_sheet, take_sample
-from umbra_awl.core.sheets.csv_out import Notes, sheet_rows
+from umbra_awl.core.sheets.csv_out import Notes, sendable, sheet_rows
 from umbra_awl.core.sheets.errors import ColumnsError
 from umbra_awl.core.sheets.fields import FIELDS, MemoryRows, What
 from umbra_awl.core.sheets.layout import Column, Layout, Sheet, faults, save_layout
@@ -43,7 +43,7 @@ class _Tried(NamedTuple):
 
 
 def _tried(memory: Memory, sheet: Sheet, layout: Layout) -> _Tried:
-    rows = MemoryRows(memory).rows(sheet.what)[:_PREVIEW_ROWS]
+    rows = MemoryRows(sendable(memory, layout, Notes())).rows(sheet.what)[:_PREVIEW_ROWS]
     cells = sheet_rows(rows, sheet, layout, Notes())
     return _Tried(tuple(item.title for item in sheet.column), cells, _lost_words(memory, layout))
 
