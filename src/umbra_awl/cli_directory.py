@@ -4,7 +4,7 @@ from pathlib import Path
 
 import click
 
-from umbra_awl.cli_verbs import CLEAN, STOPS, CannotRunError, guarded, tell
+from umbra_awl.cli_verbs import CLEAN, STOPS, CannotRunError, guarded, replace_option, tell
 
 
 def _store_path(path: Path | None) -> Path:
@@ -91,9 +91,10 @@ def import_file(
     "--plan", type=click.Path(path_type=Path), help="Export this plan's access points in place of the store's."
 )
 @_store_option
+@replace_option
 @_json_option
 @guarded
-def export_file(out: Path, plan: Path | None, store: Path | None, as_json: bool) -> int:
+def export_file(out: Path, plan: Path | None, store: Path | None, replace: bool, as_json: bool) -> int:
     """Export access points of the directory, or of a plan, as CSV, GeoJSON or GPX."""
     from umbra_awl.core.directory.export import write_access
     from umbra_awl.core.directory.store import Store
@@ -106,6 +107,6 @@ def export_file(out: Path, plan: Path | None, store: Path | None, as_json: bool)
         opened = Store(_store_path(store))
         items = [entry.access for entry in opened.all_entries()]
         opened.close()
-    write_access(out, items)
+    write_access(out, items, replace=replace)
     tell(as_json, {"written": str(out), "access_points": len(items)}, [f"{len(items)} access points written: {out}"])
     return CLEAN

@@ -7,7 +7,18 @@ from typing import Any
 
 import click
 
-from umbra_awl.cli_verbs import CLEAN, STOPS, CannotRunError, guarded, known_profiles, profile_of, radio_of, tell
+from umbra_awl.cli_verbs import (
+    CLEAN,
+    STOPS,
+    CannotRunError,
+    guarded,
+    known_profiles,
+    profile_of,
+    put,
+    radio_of,
+    replace_option,
+    tell,
+)
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.store import read_plan
 
@@ -32,22 +43,21 @@ def _fitted(plan: Path, name: str) -> tuple[PlanIndex, Any, Any, Any]:
     return index, radio, profile, fit(index, radio, profile)
 
 
-def _write(out: Path, as_pdf: Callable[[], bytes], as_html: Callable[[], str]) -> None:
-    from umbra_awl.core.plan.files import write_atomic
-
+def _write(out: Path, as_pdf: Callable[[], bytes], as_html: Callable[[], str], *, replace: bool) -> None:
     makers: dict[str, Callable[[], bytes]] = {".pdf": as_pdf, ".html": lambda: as_html().encode()}
     if out.suffix.lower() not in makers:
         raise CannotRunError(f"“{out.name}” is neither .pdf nor .html. Give one of them.")
-    write_atomic(out, makers[out.suffix.lower()]())
+    put({out: makers[out.suffix.lower()]()}, replace=replace)
 
 
 @click.command()
 @_plan_argument
 @_radio_option
 @_out_option
+@replace_option
 @_json_option
 @guarded
-def card(plan: Path, radio: str, out: Path, as_json: bool) -> int:
+def card(plan: Path, radio: str, out: Path, replace: bool, as_json: bool) -> int:
     """Print a radio's field card: zones, channels, how to link; IDs masked."""
     from umbra_awl.core.sheets.card import field_card
     from umbra_awl.core.sheets.card_pdf import card_pdf
@@ -55,7 +65,7 @@ def card(plan: Path, radio: str, out: Path, as_json: bool) -> int:
 
     index, owned, profile, made = _fitted(plan, radio)
     sheet = field_card(index, owned, profile, made, date.today().isoformat())
-    _write(out, lambda: card_pdf(sheet).data, lambda: card_html(sheet))
+    _write(out, lambda: card_pdf(sheet).data, lambda: card_html(sheet), replace=replace)
     tell(as_json, {"written": str(out), "zones": len(sheet.zones)}, [f"{len(sheet.zones)} zones written: {out}"])
     return CLEAN
 
@@ -66,9 +76,10 @@ def card(plan: Path, radio: str, out: Path, as_json: bool) -> int:
 @_out_option
 @click.option("--cheapest", is_flag=True, help="Order with the fewest keys.")
 @click.option("--short", is_flag=True, help="Cheapest names that still differ.")
+@replace_option
 @_json_option
 @guarded
-def keys(plan: Path, radio: str, out: Path, cheapest: bool, short: bool, as_json: bool) -> int:
+def keys(plan: Path, radio: str, out: Path, cheapest: bool, short: bool, replace: bool, as_json: bool) -> int:
     """Print the exact keys that enter every memory of a radio with a keypad."""
     from umbra_awl.core.sheets.keys import CannotTypeError
     from umbra_awl.core.sheets.keysheet import key_sheet
@@ -81,7 +92,8 @@ def keys(plan: Path, radio: str, out: Path, cheapest: bool, short: bool, as_json
     except CannotTypeError as error:
         raise CannotRunError(str(error)) from None
     day = date.today().isoformat()
-    _write(out, lambda: keysheet_pdf(sheet, owned.name, day), lambda: keysheet_html(sheet, owned.name, day))
+    as_pdf, as_html = lambda: keysheet_pdf(sheet, owned.name, day), lambda: keysheet_html(sheet, owned.name, day)
+    _write(out, as_pdf, as_html, replace=replace)
     faults = [{"name": item.name, "fault": item.fault} for item in sheet.memories if item.fault]
     value = {"written": str(out), "memories": len(sheet.memories), "presses": sheet.presses, "faults": faults}
     lines = [f"{item['name']}: {item['fault']}" for item in faults]
@@ -101,18 +113,16 @@ def _layout(name: str) -> Any:
 @_radio_option
 @_layout_option
 @click.option("--out", required=True, type=click.Path(path_type=Path, file_okay=False), help="Folder for the files.")
+@replace_option
 @_json_option
 @guarded
-def files(plan: Path, radio: str, layout: str, out: Path, as_json: bool) -> int:
+def files(plan: Path, radio: str, layout: str, out: Path, replace: bool, as_json: bool) -> int:
     """Write a radio's memory as the files of a layout, and tell what they cannot hold."""
-    from umbra_awl.core.plan.files import write_atomic
     from umbra_awl.core.sheets.round_trip import round_trip
 
     _index, _owned, _profile, made = _fitted(plan, radio)
     trip = round_trip(made.memory, _layout(layout))
-    out.mkdir(parents=True, exist_ok=True)
-    for name, data in trip.written.files.items():
-        write_atomic(out / name, data)
+    put({out / name: data for name, data in trip.written.files.items()}, replace=replace)
     value = {"written": [str(out / name) for name in trip.written.files], "lost": list(trip.lost)}
     tell(as_json, value, [*trip.lost, *(f"written: {path}" for path in value["written"])])
     return STOPS if trip.lost else CLEAN
@@ -129,19 +139,16 @@ def bring(sources: tuple[Path, ...], layout: str, profile_key: str, out: Path, a
     """Make a plan of an existing radio, from CSV files or a memory file."""
     from umbra_awl.core.bring.joining import as_plan
     from umbra_awl.core.bring.recognise import recognise
-    from umbra_awl.core.plan.files import write_atomic
-    from umbra_awl.core.plan.form import plan_bytes
+    from umbra_awl.core.plan.store import write_plan
 
     profile = known_profiles().get(profile_key)
     if profile is None:
         raise CannotRunError(f"There is no profile “{profile_key}”. There are: {', '.join(known_profiles())}.")
-    if out.exists():
-        raise CannotRunError(f"“{out.name}” is there already. Choose another name; nothing is overwritten.")
     memory, faults = _memory(sources, layout)
     if not memory.channels:
         raise CannotRunError(f"No channel was found. {faults[0] if faults else ''}".strip())
     brought = recognise(memory, profile)
-    write_atomic(out, plan_bytes(as_plan(brought, out.name.partition(".")[0], profile.name, profile.key)))
+    write_plan(out, as_plan(brought, out.name.partition(".")[0], profile.name, profile.key))
     notes = [note._asdict() for note in brought.notes]
     lines = [*faults, *(f"{note.kind}: {note.about}: {note.text}" for note in brought.notes), f"written: {out}"]
     tell(as_json, {"written": str(out), "routes": len(brought.fresh), "notes": notes, "faults": faults}, lines)

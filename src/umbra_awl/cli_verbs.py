@@ -1,6 +1,7 @@
 """The shell verbs: the same core without a window. Exit code 0 clean, 1 findings that stop, 2 cannot run."""
 
 import json
+import os
 import sys
 from collections.abc import Callable
 from functools import wraps
@@ -9,9 +10,10 @@ from typing import TYPE_CHECKING, Any, ParamSpec
 
 import click
 
+from umbra_awl.core.plan.errors import StoreError
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import OwnedRadio, Plan
-from umbra_awl.core.plan.store import StoreError, read_plan
+from umbra_awl.core.plan.store import read_plan
 
 if TYPE_CHECKING:
     from umbra_awl.core.fit.profile import Profile
@@ -46,6 +48,30 @@ def guarded(verb: Callable[_P, int]) -> Callable[_P, None]:
         sys.exit(code)
 
     return run
+
+
+replace_option = click.option("--replace", is_flag=True, help="Replace files that are there already.")
+
+
+def put(made: dict[Path, bytes], *, replace: bool) -> None:
+    """Write files, their folders too. Raises CannotRunError when one is there and may not be replaced; none is written."""
+    from umbra_awl.core.keep.atomic import write_new, write_over
+
+    for path in made if not replace else ():
+        if os.path.lexists(path):
+            raise CannotRunError(_taken(path))
+    for path, data in made.items():
+        path.parent.mkdir(parents=True, exist_ok=True)
+        try:
+            (write_over if replace else write_new)(path, data)
+        except FileExistsError:  # another process was quicker
+            raise CannotRunError(_taken(path)) from None
+        except OSError as error:
+            raise CannotRunError(f"“{path}” cannot be written: {error.strerror or error}.") from None
+
+
+def _taken(path: Path) -> str:
+    return f"“{path}” is there already. Choose another place, or add --replace; nothing was replaced."
 
 
 def tell(as_json: bool, value: Any, lines: list[str]) -> None:
@@ -101,20 +127,20 @@ def check(plan: Path, as_json: bool) -> int:
 @click.option(
     "--out", required=True, type=click.Path(path_type=Path, file_okay=False), help="Folder for the memory file."
 )
+@replace_option
 @_json_option
 @guarded
-def fit(plan: Path, radio: str, out: Path, as_json: bool) -> int:
+def fit(plan: Path, radio: str, out: Path, replace: bool, as_json: bool) -> int:
     """Fit a plan to one of its radios and write the memory file."""
     from umbra_awl.core.fit.fitting import fit as fit_plan
     from umbra_awl.core.fit.memory import memory_bytes
-    from umbra_awl.core.plan.files import write_atomic
+    from umbra_awl.core.keep.naming import path_name
 
     index = PlanIndex(read_plan(plan))
     owned = radio_of(index, radio)
     result = fit_plan(index, owned, profile_of(owned))
-    out.mkdir(parents=True, exist_ok=True)
-    path = out / f"{owned.key}.memory.json"
-    write_atomic(path, memory_bytes(result.memory))
+    path = out / f"{path_name(owned.key, 'radio')}.memory.json"
+    put({path: memory_bytes(result.memory)}, replace=replace)
     report = [line._asdict() for line in result.report.lines]
     gauges = [gauge._asdict() for gauge in result.report.gauges]
     lines = [f"{gauge.name}: {gauge.used} of {gauge.limit}" for gauge in result.report.gauges]
@@ -205,9 +231,12 @@ def standin() -> None:
 @click.option("--port", required=True, type=click.Path(path_type=Path, dir_okay=False), help="The name its port gets.")
 @click.option("--fault", "wanted", multiple=True, help="unplug@N, corrupt@N, wrong-model, locked, off, slow, full.")
 @click.option("--speed", default=1.0, show_default=True, help="Times the line's own speed.")
+@click.option(
+    "--unit", default="1", show_default=True, help="Which single radio of the kind it is, when its memory is made."
+)
 @click.option("--json", is_flag=True, expose_value=False, help="Events are JSON lines in any case.")
 @guarded
-def standin_radio(profile_key: str, memory: Path, port: Path, wanted: tuple[str, ...], speed: float) -> int:
+def standin_radio(profile_key: str, memory: Path, port: Path, wanted: tuple[str, ...], speed: float, unit: str) -> int:
     """Be a radio on a pseudo-terminal until stopped; prints a JSON line for each thing its owner would see."""
     from umbra_awl.core.fit.profile_file import read_profile, shipped_profiles
     from umbra_awl.standins.radio.faults import FaultError, Faults, parse_fault
@@ -220,7 +249,7 @@ def standin_radio(profile_key: str, memory: Path, port: Path, wanted: tuple[str,
             faults = parse_fault(faults, text)
     except FaultError as error:
         raise CannotRunError(str(error)) from None
-    run(Setup(profile, memory, port, faults, speed))
+    run(Setup(profile, memory, port, faults, speed, unit=unit))
     return CLEAN
 
 

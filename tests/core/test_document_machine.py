@@ -9,12 +9,14 @@ from hypothesis import settings
 from hypothesis import strategies as st
 from hypothesis.stateful import RuleBasedStateMachine, initialize, invariant, rule
 
+from tests.core.dying import kill
 from umbra_awl.core.plan.check import structure_faults
 from umbra_awl.core.plan.edit_access import remove_access, remove_destination, swap_offset
 from umbra_awl.core.plan.edits import EditRefused, rename_plan
 from umbra_awl.core.plan.form import plan_bytes
 from umbra_awl.core.plan.index import PlanIndex
-from umbra_awl.core.plan.store import Document, list_saves, read_plan
+from umbra_awl.core.plan.saves import list_saves
+from umbra_awl.core.plan.store import Document, read_plan
 from umbra_awl.core.routes.lists import make_zones
 from umbra_awl.core.routes.punch import fill, punch, toggle
 from umbra_awl.demo.fresh import demo_plan
@@ -108,9 +110,9 @@ class DocumentMachine(RuleBasedStateMachine):
         if politely:
             self.document.close()
         else:
-            self.document._journal.close()  # as a kill: nothing is tidied
+            kill(self.document)
         self.document = Document.open(self.path)
-        assert not self.document.note
+        assert not self.document.notes
         self.steps, self.at = [self.steps[self.at]], 0
 
     @invariant()

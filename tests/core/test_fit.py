@@ -14,6 +14,7 @@ from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import Zone
 from umbra_awl.core.plan.permit import transmit_permit
 from umbra_awl.core.routes.punch import punch
+from umbra_awl.core.transfer.interlock import sent_on
 
 PROFILES = shipped_profiles()
 
@@ -63,7 +64,7 @@ def test_nothing_is_dropped_in_silence(plan):
 def test_no_channel_may_transmit_where_the_licence_does_not_allow(plan):
     for channel in fitted(plan).memory.channels:
         if not channel.receive_only:
-            assert transmit_permit(plan.station, channel.tx_hz).allowed
+            assert transmit_permit(plan.station, sent_on(channel)).allowed
             watts = PROFILES["tarn16"].power_watts[channel.power]
             assert not plan.station.licence.max_watts or watts <= plan.station.licence.max_watts
 

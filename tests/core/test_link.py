@@ -8,7 +8,8 @@ from hypothesis import strategies as st
 
 from umbra_awl.core.fit.profile_file import shipped_profiles
 from umbra_awl.core.transfer import frames
-from umbra_awl.core.transfer.carry import Steps, read_radio, restore_radio, write_radio
+from umbra_awl.core.transfer.carry import Compared, Steps, Written, read_radio, restore_radio, write_radio
+from umbra_awl.core.transfer.difference import ChangeSheet
 from umbra_awl.core.transfer.errors import (
     CancelledError,
     RadioError,
@@ -22,7 +23,7 @@ from umbra_awl.core.transfer.errors import (
 )
 from umbra_awl.core.transfer.frames import Decoder, Frame, Identity, Kind, encode
 from umbra_awl.core.transfer.link import Link, Request, Watch
-from umbra_awl.core.transfer.shelf import Shelf
+from umbra_awl.core.transfer.shelf import Shelf, digest
 from umbra_awl.standins.radio.device import Device, factory_image
 from umbra_awl.standins.radio.faults import FaultError, Faults, parse_fault
 
@@ -131,14 +132,20 @@ def now():
     return datetime(2026, 11, 24, 3, 0, 0)
 
 
+def to(held, target):
+    """A comparison that leads to an image."""
+    return Compared(target, ChangeSheet((), {}), held.memory, digest(held.image))
+
+
 def test_read_write_and_prove(memory_file, shelf):
     link = link_to(memory_file)
     held = read_radio(link, PROFILE, shelf, now())
     target = a_change(held.image)
-    assert write_radio(link, PROFILE, shelf, held, target) == 5 * 512
+    written = write_radio(link, PROFILE, shelf, held, to(held, target))
+    assert written == Written(5 * 512, target)
     assert memory_file.read_bytes() == target
     assert shelf.unfinished() is None
-    assert shelf.load(held.backup)[1] == held.image
+    assert shelf.load(held.backup).image == held.image
 
 
 @pytest.mark.parametrize("seed", range(4))
@@ -147,7 +154,7 @@ def test_a_noisy_line_is_slow_and_right(memory_file, shelf, seed):
     held = read_radio(link, PROFILE, shelf, now())
     assert held.image == memory_file.read_bytes()
     assert link.repeats > 0
-    write_radio(link, PROFILE, shelf, held, a_change(held.image))
+    write_radio(link, PROFILE, shelf, held, to(held, a_change(held.image)))
     assert memory_file.read_bytes() == a_change(held.image)
 
 
@@ -155,16 +162,16 @@ def test_a_noisy_line_is_slow_and_right(memory_file, shelf, seed):
 def test_a_cut_anywhere_leaves_a_known_state_and_one_way_back(memory_file, shelf, share):
     held = read_radio(link_to(memory_file), PROFILE, shelf, now())
     old, target = held.image, a_change(held.image)
-    whole = 72_000
+    whole = 76_000
     with suppress(UnpluggedError):
-        write_radio(link_to(memory_file, cut_after=1 + int(share * whole)), PROFILE, shelf, held, target)
+        write_radio(link_to(memory_file, cut_after=1 + int(share * whole)), PROFILE, shelf, held, to(held, target))
     begun = shelf.unfinished() is not None
     actual = memory_file.read_bytes()
     assert begun or actual in {old, target}
     again = read_radio(link_to(memory_file), PROFILE, shelf, now())
     expected = "known" if not begun else "old" if actual == old else "new" if actual == target else "neither"
     assert again.state == expected
-    restore_radio(link_to(memory_file), PROFILE, shelf, again.backup if expected == "neither" else held.backup)
+    restore_radio(link_to(memory_file), PROFILE, shelf, again.backup if expected == "neither" else held.backup, now())
     assert memory_file.read_bytes() == old
     assert shelf.unfinished() is None
 
@@ -173,10 +180,10 @@ def test_a_restore_that_is_cut_can_be_restored_again(memory_file, shelf):
     held = read_radio(link_to(memory_file), PROFILE, shelf, now())
     target = a_change(held.image)
     with pytest.raises(UnpluggedError):
-        write_radio(link_to(memory_file, cut_after=1700), PROFILE, shelf, held, target)
+        write_radio(link_to(memory_file, cut_after=1700), PROFILE, shelf, held, to(held, target))
     with pytest.raises(UnpluggedError):
-        restore_radio(link_to(memory_file, cut_after=70_500), PROFILE, shelf, held.backup)
-    restore_radio(link_to(memory_file), PROFILE, shelf, held.backup)
+        restore_radio(link_to(memory_file, cut_after=70_500), PROFILE, shelf, held.backup, now())
+    restore_radio(link_to(memory_file), PROFILE, shelf, held.backup, now())
     assert memory_file.read_bytes() == held.image
 
 
@@ -199,8 +206,8 @@ def test_a_radio_that_cannot_be_read(memory_file, shelf, faults, error, words):
 def test_a_radio_that_cannot_be_written(memory_file, shelf, faults, error):
     held = read_radio(link_to(memory_file), PROFILE, shelf, now())
     with pytest.raises(error):
-        write_radio(link_to(memory_file, faults), PROFILE, shelf, held, a_change(held.image))
-    restore_radio(link_to(memory_file), PROFILE, shelf, held.backup)
+        write_radio(link_to(memory_file, faults), PROFILE, shelf, held, to(held, a_change(held.image)))
+    restore_radio(link_to(memory_file), PROFILE, shelf, held.backup, now())
     assert memory_file.read_bytes() == held.image
 
 
@@ -208,9 +215,9 @@ def test_stopping_while_writing_is_known_and_restored(memory_file, shelf):
     held = read_radio(link_to(memory_file), PROFILE, shelf, now())
     steps = Steps(cancelled=lambda: memory_file.read_bytes() != held.image)
     with pytest.raises(CancelledError):
-        write_radio(link_to(memory_file), PROFILE, shelf, held, a_change(held.image), steps)
+        write_radio(link_to(memory_file), PROFILE, shelf, held, to(held, a_change(held.image)), steps)
     assert shelf.unfinished() is not None
-    restore_radio(link_to(memory_file), PROFILE, shelf, held.backup)
+    restore_radio(link_to(memory_file), PROFILE, shelf, held.backup, now())
     assert memory_file.read_bytes() == held.image
 
 

@@ -97,7 +97,7 @@ def test_the_patch_of_one_route_is_small(plan):
     more = msgspec.structs.replace(plan, routes=(*plan.routes, Route("calling-fm", "local", 1)))
     patch = difference(plan, more)
     assert set(patch.spans) == {"routes"}
-    assert (patch.spans["routes"].gone, len(patch.spans["routes"].new)) == (0, 1)
+    assert (patch.spans["routes"].gone, bytes(patch.spans["routes"].new).count(b"service")) == (0, 1)
     assert not patch.whole
 
 

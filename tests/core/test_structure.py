@@ -6,6 +6,7 @@ from msgspec.structs import replace
 
 from tests.strategies import plans
 from umbra_awl.core.facts.bands import Band
+from umbra_awl.core.facts.emissions import emission
 from umbra_awl.core.plan.check import structure_faults
 from umbra_awl.core.plan.edit_station import add_identity, set_band_edges, set_identity, set_region, usual_band
 from umbra_awl.core.plan.edits import EditRefused, add_item, drop_item, fresh_key, rename_plan, set_fields, together
@@ -89,7 +90,7 @@ def test_keys_are_made_of_names_and_never_twice():
 
 def test_own_band_edges(plan):
     narrow = set_band_edges(Band("70 cm", 430_000_000, 433_000_000)).apply(plan)
-    assert not band_permit(narrow.station, 434_000_000).allowed
+    assert not band_permit(narrow.station, emission("dmr", 434_000_000)).allowed
     assert usual_band("70 cm").apply(narrow) == plan
     with pytest.raises(EditRefused, match="before it begins"):
         set_band_edges(Band("70 cm", 440_000_000, 430_000_000))
@@ -107,9 +108,9 @@ def test_own_band_edges(plan):
 def test_the_transmit_state_in_plain_words(licence, words, kind):
     station = Station(licence=licence)
     assert transmit_state(station) == words
-    assert transmit_permit(station, 145_000_000).kind == kind
+    assert transmit_permit(station, emission("fm", 145_000_000)).kind == kind
 
 
 def test_outside_every_band_the_nearest_is_named():
     station = Station(licence=Licence(granted=True, guard=False))
-    assert "2 m is 144.0000 to 146.0000" in band_permit(station, 150_000_000).reason
+    assert "2 m is 144.0000 to 146.0000" in band_permit(station, emission("fm", 150_000_000)).reason

@@ -438,7 +438,9 @@ def test_a_radio_for_somebody_without_a_licence_is_receive_only(plan, profiles):
     shared = own_licence("odile", False).apply(club)
     assert PlanIndex(shared).station_of(shared.radios[0]) == shared.station
     assert own_licence("odile", True).apply(shared).station.identities[1].licence == Licence()
-    assert remove_identity("odile", "Odile").apply(club).radios[0].identity == ""
+    with pytest.raises(EditRefused, match="Tarn 16 is programmed for Odile"):
+        remove_identity("odile", "Odile").apply(club)
+    assert len(remove_identity("odile", "Odile").apply(plan).station.identities) == 2
     with pytest.raises(EditRefused, match="stays on until"):
         set_guard(False, "odile").apply(club)
     with pytest.raises(EditRefused, match="owner's and stays"):

@@ -5,7 +5,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from umbra_awl.core.plan.toml_form import file_name, from_toml, to_toml
+from umbra_awl.core.keep.toml_form import from_toml, to_toml
 
 HEAD = ("a test", 2)
 
@@ -48,10 +48,3 @@ def test_what_is_wrong_is_said_in_one_sentence(text, words):
     with pytest.raises(ValueError, match="it") as caught:
         from_toml(text, Thing, HEAD, "it", ValueError)
     assert words in str(caught.value)
-
-
-@pytest.mark.parametrize(
-    ("name", "file"), [("Club list", "club-list.toml"), ("  ", "layout.toml"), ("Ä/../b", "ä----b.toml")]
-)
-def test_file_names_hold_nothing_that_leads_elsewhere(name, file):
-    assert file_name(name, "layout") == file

@@ -9,6 +9,7 @@ from PyQt6.QtWidgets import QAbstractButton, QLabel
 
 from umbra_awl.core.directory.nearest import Wanted
 from umbra_awl.desk.directory import Place
+from umbra_awl.desk.parts.saving import FilePlace
 
 
 @pytest.fixture
@@ -265,11 +266,11 @@ def test_suggestions_of_the_region(stage, window):
 
 
 def test_exports_from_the_window(stage, window, tmp_path):
-    stage.export(tmp_path / "shown.csv", own=False)
+    stage.export(FilePlace(tmp_path / "shown.csv"), own=False)
     assert "access points exported" in window.message.text()
-    stage.export(tmp_path / "plan.geojson", own=True)
+    stage.export(FilePlace(tmp_path / "plan.geojson"), own=True)
     assert (tmp_path / "plan.geojson").stat().st_size > 500
-    stage.export(tmp_path / "plan.doc", own=True)
+    stage.export(FilePlace(tmp_path / "plan.doc"), own=True)
     assert "not a form to export" in window.message.text()
 
 

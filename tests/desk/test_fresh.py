@@ -11,7 +11,7 @@ from PyQt6.QtWidgets import QMenu, QStackedWidget, QWidget
 from umbra_awl.desk.garbage import Collector
 from umbra_awl.desk.parts.fresh import Fresh
 from umbra_awl.desk.parts.label_card import Field, LabelCard
-from umbra_awl.desk.parts.saving import save_file
+from umbra_awl.desk.parts.saving import FilePlace, save_file
 from umbra_awl.desk.parts.tabs import Tabs
 from umbra_awl.desk.parts.widgets import act
 
@@ -81,12 +81,16 @@ def test_tabs_ask_and_mark(qtbot):
 
 
 def test_saving_says_how_it_went(window, tmp_path):
-    assert save_file(window.bench, tmp_path / "a.txt", lambda: b"text", "Done.")
+    assert save_file(window.bench, FilePlace(tmp_path / "a.txt"), lambda: b"text", "Done.")
     assert ((tmp_path / "a.txt").read_bytes(), window.message.text()) == (b"text", "Done.")
-    assert not save_file(window.bench, tmp_path, lambda: b"text")
+    assert not save_file(window.bench, FilePlace(tmp_path / "a.txt"), lambda: b"other")
+    assert "is there already" in window.message.text()
+    assert (tmp_path / "a.txt").read_bytes() == b"text"
+    assert save_file(window.bench, FilePlace(tmp_path / "a.txt", replace=True), lambda: b"other")
+    assert not save_file(window.bench, FilePlace(tmp_path, replace=True), lambda: b"text")
     assert "cannot be written" in window.message.text()
     with pytest.raises(ValueError, match="no date"):
-        save_file(window.bench, tmp_path / "b.txt", lambda: (_ for _ in ()).throw(ValueError("no date")))
+        save_file(window.bench, FilePlace(tmp_path / "b.txt"), lambda: (_ for _ in ()).throw(ValueError("no date")))
 
 
 def test_actions_of_a_menu(qtbot):

@@ -6,6 +6,7 @@ from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QAbstractButton
 
 from umbra_awl.core.directory.layout import parse_layout
+from umbra_awl.desk.parts.saving import FilePlace
 from umbra_awl.standins.launch import RegistryProcess
 
 OLD = "call;site;mhz;offset\nQ0AAA;Hill;145.7125;-0.6\nQ0BBB;Cairn;438.7875;+7.6\n"
@@ -151,9 +152,9 @@ def test_the_report_is_shown_and_saved(qtbot, stage, tmp_path, window):
     )
     review = go(qtbot, stage, tmp_path / "bad.csv", "access")
     assert review._report_title.text() == "3 rows read, 0 mended, 2 refused"
-    review.export(tmp_path / "report.csv")
+    review.export(FilePlace(tmp_path / "report.csv"))
     assert "is not a frequency" in (tmp_path / "report.csv").read_text("utf-8")
-    review.export(tmp_path / "no" / "report.csv")
+    review.export(FilePlace(tmp_path / "no" / "report.csv"))
     assert "cannot be written" in window.message.text()
 
 

@@ -9,9 +9,9 @@ from umbra_awl.core.transfer.image import owned_spans
 from umbra_awl.desk.radios.gauges import Gauges
 from umbra_awl.desk.routes.sheet_layout import SheetLayout
 from umbra_awl.desk.routes.sheet_paint import Marks, SheetPainter, View, hole_centre
+from umbra_awl.desk.selection import Selection
 from umbra_awl.desk.station.ruler import marks_of
 from umbra_awl.desk.transfer.strip import CELLS, cell_kinds
-from umbra_awl.desk.workbench import Selection
 
 
 @pytest.fixture(params=["light", "dark"])

@@ -7,10 +7,10 @@ from umbra_awl.core.plan.model import ScanList
 from umbra_awl.desk.commands import CommandTable
 from umbra_awl.desk.jobs import Jobs
 from umbra_awl.desk.parts.label_card import Act, Choice, Field, LabelCard
+from umbra_awl.desk.selection import Selection
 from umbra_awl.desk.station.conventions import parse_call, parse_number, parse_span
 from umbra_awl.desk.station.networks import AddNetwork
 from umbra_awl.desk.station.steps import steps_of
-from umbra_awl.desk.workbench import Selection
 
 
 @pytest.fixture
@@ -220,7 +220,8 @@ def test_many_findings_are_cut_and_said(window):
         more = [
             replace(plan.routes[6], destination=key, slot=slot, encrypted=True) for key in groups for slot in (1, 2)
         ]
-        return replace(plan, routes=tuple(more), zones=(), scans=())
+        zones = tuple(replace(zone, members=()) for zone in plan.zones)
+        return replace(plan, routes=tuple(more), zones=zones, scans=())
 
     window.bench.do(Edit("Encrypt all", encrypt))
     total = len(window.bench.results.findings)

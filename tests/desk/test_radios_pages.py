@@ -13,7 +13,8 @@ from umbra_awl.core.directory.people import import_people
 from umbra_awl.core.directory.rows import Row, Table
 from umbra_awl.core.fit.profile_file import read_profile
 from umbra_awl.core.plan.edits import set_fields
-from umbra_awl.desk.workbench import Selection
+from umbra_awl.desk.parts.saving import FilePlace
+from umbra_awl.desk.selection import Selection
 
 HEADERS = ["id", "call", "name", "place", "country"]
 FOLK = [(str(9_990_001 + at), f"Q{at % 10}AB{chr(65 + at % 26)}", f"Name {at}", "Stenby", "Velmar") for at in range(40)]
@@ -179,7 +180,7 @@ def test_people_are_chosen_shown_masked_and_saved(qtbot, window, people, tmp_pat
     assert people.table.text(0, 0) == "9990001"
     edit_field(qtbot, people.side.card, "By hand", "q7ost")
     assert people.chosen.picked == 1
-    people.save(tmp_path / "people.csv")
+    people.save(FilePlace(tmp_path / "people.csv"))
     assert len((tmp_path / "people.csv").read_text().splitlines()) == 42
     edit_field(qtbot, people.side.card, "By hand", "Q0NOBODY")
     assert "Nobody in the directory" in people.side.card._fault.text()
@@ -220,7 +221,7 @@ def test_regions_everybody_talk_groups_and_nobody(qtbot, window, people):
 
 def test_a_list_that_cannot_be_written_is_said(window, people):
     choose(people.side.card, "Everybody", "yes")
-    people.save(Path("/proc/none/people.csv"))
+    people.save(FilePlace(Path("/proc/none/people.csv")))
     assert "cannot be written" in window.message.text()
 
 
@@ -299,7 +300,7 @@ def test_a_radio_of_ones_own_is_described_checked_kept_and_used(qtbot, window, s
     stage.add(window.bench.profiles["my-moor-4k"])
     assert window.bench.radio.name == "Club Radio"
     assert window.bench.fit.memory.channels[0].name == "BLK FM"
-    page.export(tmp_path / "club.toml")
+    page.export(FilePlace(tmp_path / "club.toml"))
     assert read_profile(tmp_path / "club.toml").name == "Club Radio"
     page.throw_away(window.bench.profiles["my-moor-4k"])
     assert "Remove the radio first" in window.message.text()

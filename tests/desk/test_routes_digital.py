@@ -9,7 +9,7 @@ from tests.desk.test_routes_stage import choose, click, edit_field, keys_of, pla
 from umbra_awl.core.plan.model import ScanList, Zone
 from umbra_awl.desk.parts.adding import AddAccess, AddDestination
 from umbra_awl.desk.routes.copying import CopyPattern
-from umbra_awl.desk.workbench import Selection
+from umbra_awl.desk.selection import Selection
 
 CTRL_SHIFT = Qt.KeyboardModifier.ControlModifier | Qt.KeyboardModifier.ShiftModifier
 

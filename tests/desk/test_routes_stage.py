@@ -6,7 +6,7 @@ from PyQt6.QtWidgets import QApplication, QInputDialog, QLineEdit
 
 from umbra_awl.desk.parts.adding import AddAccess, AddDestination
 from umbra_awl.desk.routes.sheet_layout import Cell, SheetLayout
-from umbra_awl.desk.workbench import Selection
+from umbra_awl.desk.selection import Selection
 
 
 @pytest.fixture

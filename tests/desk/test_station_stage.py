@@ -10,6 +10,7 @@ from PyQt6.QtWidgets import QAbstractButton, QLabel
 
 from umbra_awl.core.plan.form import parse_plan
 from umbra_awl.core.plan.model import RadioId
+from umbra_awl.desk.parts.saving import FilePlace
 from umbra_awl.desk.station.calculator import parse_amount
 from umbra_awl.desk.station.identity_fields import parse_id
 from umbra_awl.desk.station.step_fields import parse_days
@@ -121,9 +122,9 @@ def test_templates_add_remove_and_calendar(qtbot, stage, window, tmp_path):
     assert remove.text() == "Remove “Raise the mast”"
     remove.trigger()
     assert "Raise the mast" not in {item.name for item in window.bench.plan.steps}
-    stage.lead.save_calendar(tmp_path / "air.ics")
+    stage.lead.save_calendar(FilePlace(tmp_path / "air.ics"))
     assert Calendar.from_ical((tmp_path / "air.ics").read_bytes()).walk("VEVENT")
-    stage.lead.save_calendar(tmp_path / "no" / "air.ics")
+    stage.lead.save_calendar(FilePlace(tmp_path / "no" / "air.ics"))
     assert "cannot be written" in window.message.text()
 
 
@@ -315,11 +316,11 @@ def test_amounts_as_people_type_them():
 
 
 def test_a_copy_to_share_leaves_the_ids_out(window, tmp_path):
-    window.plans.share(tmp_path / "shared.awl.json")
+    window.plans.share(FilePlace(tmp_path / "shared.awl.json"))
     shared = parse_plan((tmp_path / "shared.awl.json").read_bytes())
     assert all(not item.ids for item in shared.station.identities)
     assert "IDs left out" in window.message.text()
-    window.plans.share(tmp_path / "no" / "shared.awl.json")
+    window.plans.share(FilePlace(tmp_path / "no" / "shared.awl.json"))
     assert "cannot be written" in window.message.text()
 
 

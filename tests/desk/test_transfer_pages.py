@@ -12,6 +12,7 @@ from umbra_awl.core.directory.rows import Row, Table
 from umbra_awl.core.fit.choices import set_people
 from umbra_awl.core.fit.memory import memory_bytes
 from umbra_awl.core.plan.store import read_plan
+from umbra_awl.desk.parts.saving import FilePlace
 from umbra_awl.desk.transfer.card_page import pictures_of
 
 MINE = (
@@ -56,8 +57,8 @@ def test_the_key_sheet_counts_and_offers_the_cheapest(qtbot, window, stage, tmp_
     assert "fewer than in the plan's order" in page._count.text()
     qtbot.keyClick(page.list, Qt.Key.Key_Down)
     assert page._title.text().endswith(page.sheet.memories[1].name)
-    page.save_pdf(tmp_path / "keys.pdf")
-    page.save_html(tmp_path / "keys.html")
+    page.save_pdf(FilePlace(tmp_path / "keys.pdf"))
+    page.save_html(FilePlace(tmp_path / "keys.html"))
     assert (tmp_path / "keys.pdf").read_bytes().startswith(b"%PDF")
     assert page.sheet.memories[0].name in (tmp_path / "keys.html").read_text()
 
@@ -76,7 +77,7 @@ def test_the_picture_of_the_card_is_what_is_printed(window, stage, tmp_path):
     stage.show_page(2)
     page = stage.card
     assert len(page.labels) == page.made.printed.pages == 2
-    page.save_pdf(tmp_path / "card.pdf")
+    page.save_pdf(FilePlace(tmp_path / "card.pdf"))
     data = (tmp_path / "card.pdf").read_bytes()
     assert data == page.made.printed.data
     pictures = pictures_of(data, 600)
@@ -84,7 +85,7 @@ def test_the_picture_of_the_card_is_what_is_printed(window, stage, tmp_path):
     assert len(colors) > 4, "letters are on it, and they are not all one grey"
     corner = QColor(pictures[1].pixel(3, 3))
     assert corner == QColor("white")
-    page.save_html(tmp_path / "card.html")
+    page.save_html(FilePlace(tmp_path / "card.html"))
     assert "BLK ISLES" in (tmp_path / "card.html").read_text("utf-8")
 
 
@@ -92,7 +93,7 @@ def test_the_card_follows_the_radio_and_a_full_disk_is_said(window, stage):
     stage.show_page(2)
     window.bench.choose_radio("crag")
     assert stage.card.made.card.title == "Crag F3"
-    stage.card.save_pdf(Path("/proc/none/card.pdf"))
+    stage.card.save_pdf(FilePlace(Path("/proc/none/card.pdf")))
     assert "cannot be written" in window.message.text()
 
 

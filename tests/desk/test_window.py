@@ -8,9 +8,9 @@ from umbra_awl.core.plan.form import plan_bytes
 from umbra_awl.desk.frame.course import STAGES
 from umbra_awl.desk.frame.finding_words import Offer, rank
 from umbra_awl.desk.jobs import Jobs
+from umbra_awl.desk.selection import Selection
 from umbra_awl.desk.settings import Settings
 from umbra_awl.desk.station.steps import steps_of
-from umbra_awl.desk.workbench import Selection
 
 CTRL = Qt.KeyboardModifier.ControlModifier
 
@@ -118,7 +118,7 @@ def test_unsaved_edits_come_back(qtbot, window, demo):
     window.bench.document = None
     window.plans.open(demo.plan)
     assert window.bench.plan == edited
-    assert "recovered from the journal" in window.message.text()
+    assert "came back from the journal" in window.message.text()
 
 
 def test_without_a_plan_the_first_step_is_offered(qtbot, empty_window, tmp_path):

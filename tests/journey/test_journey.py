@@ -6,7 +6,7 @@ from PyQt6.QtWidgets import QMessageBox
 
 from umbra_awl.core.plan.edits import drop_item
 from umbra_awl.desk.app import survive
-from umbra_awl.desk.workbench import Selection
+from umbra_awl.desk.selection import Selection
 from umbra_awl.standins.launch import RadioProcess
 
 pytestmark = pytest.mark.journey
@@ -93,7 +93,7 @@ def test_with_the_cable_cut_half_way_nothing_is_lost(qtbot, window, demo):
         wait_idle(qtbot, window)
         backups = window.runner.shelf().backups()
         assert len(backups) == 1
-    with RadioProcess(profile, memory, port, faults=["unplug@1400"], speed=SPEED) as radio:
+    with RadioProcess(profile, memory, port, faults=["unplug@3500"], speed=SPEED) as radio:
         window.runner.write()
         wait_idle(qtbot, window)
         assert "unplugged, or switched off" in stage._fault.text()

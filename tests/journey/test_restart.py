@@ -30,7 +30,7 @@ def open_anew(qtbot, qapp, demo):
 
 @pytest.mark.parametrize(
     ("cut_at", "state"),
-    [(120, "still holds the old memory"), (2_600, "neither the old nor the new"), (40_000, "holds the new memory")],
+    [(4_950, "still holds the old memory"), (7_500, "neither the old nor the new"), (40_000, "holds the new memory")],
 )
 def test_after_a_cut_and_a_restart_the_state_is_known(qtbot, qapp, demo, cut_at, state):
     profile, memory, port = demo.radios["tarn"]

@@ -4,6 +4,7 @@ import pytest
 from PyQt6.QtCore import Qt
 
 from umbra_awl.core.sheets.keys import WAIT
+from umbra_awl.desk.parts.saving import FilePlace
 from umbra_awl.desk.transfer.card_page import pictures_of
 from umbra_awl.standins.launch import RadioProcess
 
@@ -53,7 +54,7 @@ def test_an_old_radio_becomes_a_plan_keys_and_a_card(qtbot, empty_window, tmp_pa
     qtbot.keyClick(window, Qt.Key.Key_P, CTRL)
     card = window.stages["transfer"].card
     assert window.stages["transfer"].pages.marked == 2
-    card.save_pdf(tmp_path / "card.pdf")
+    card.save_pdf(FilePlace(tmp_path / "card.pdf"))
     assert len(pictures_of((tmp_path / "card.pdf").read_bytes(), 300)) == card.made.printed.pages
 
     do(qtbot, window, "Which radio carries")

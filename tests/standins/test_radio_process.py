@@ -3,11 +3,13 @@ from datetime import datetime
 import pytest
 
 from umbra_awl.core.fit.profile_file import shipped_profiles
-from umbra_awl.core.transfer.carry import read_radio, restore_radio, write_radio
+from umbra_awl.core.transfer.carry import Compared, read_radio, restore_radio, write_radio
+from umbra_awl.core.transfer.difference import ChangeSheet
 from umbra_awl.core.transfer.errors import NoPortError, UnpluggedError
 from umbra_awl.core.transfer.link import Link
 from umbra_awl.core.transfer.serial_line import SerialLine
-from umbra_awl.core.transfer.shelf import Shelf
+from umbra_awl.core.transfer.shelf import Shelf, digest
+from umbra_awl.core.transfer.unit import with_own_unit
 from umbra_awl.demo.fresh import demo_plan, lay_out
 from umbra_awl.standins.launch import RadioProcess, StandInError
 from umbra_awl.standins.radio.device import factory_image
@@ -41,13 +43,17 @@ def test_a_radio_made_new_is_read_whole(place, key):
     assert not port.exists()
 
 
+def to(held, target):
+    return Compared(target, ChangeSheet((), {}), held.memory, digest(held.image))
+
+
 def test_writing_changes_the_file_and_nothing_else(place):
     memory, port, shelf = place
     profile = PROFILES["tarn16"]
     with RadioProcess("tarn16", memory, port, speed=60):
         held = carry(port, profile, lambda link: read_radio(link, profile, shelf, NOW))
         target = held.image[:5000] + b"new" + held.image[5003:]
-        carry(port, profile, lambda link: write_radio(link, profile, shelf, held, target))
+        carry(port, profile, lambda link: write_radio(link, profile, shelf, held, to(held, target)))
     assert memory.read_bytes() == target
 
 
@@ -56,10 +62,10 @@ def test_a_pulled_cable_comes_back_and_the_backup_restores(place):
     profile = PROFILES["tarn16"]
     with RadioProcess("tarn16", memory, port, speed=60):
         held = carry(port, profile, lambda link: read_radio(link, profile, shelf, NOW))
-    target = bytes(byte ^ 1 for byte in held.image)
-    with RadioProcess("tarn16", memory, port, faults=["unplug@30000"], speed=60) as radio:
+    target = with_own_unit(bytes(byte ^ 1 for byte in held.image), held.image, profile)
+    with RadioProcess("tarn16", memory, port, faults=["unplug@110000"], speed=60) as radio:
         with pytest.raises(UnpluggedError):
-            carry(port, profile, lambda link: write_radio(link, profile, shelf, held, target))
+            carry(port, profile, lambda link: write_radio(link, profile, shelf, held, to(held, target)))
         assert memory.read_bytes() not in {held.image, target}
         assert shelf.unfinished() is not None
         radio.wait_for("unplugged")
@@ -67,7 +73,7 @@ def test_a_pulled_cable_comes_back_and_the_backup_restores(place):
         again = carry(port, profile, lambda link: read_radio(link, profile, shelf, NOW))
         assert again.state == "neither"
         assert again.backup == held.backup
-        carry(port, profile, lambda link: restore_radio(link, profile, shelf, again.backup))
+        carry(port, profile, lambda link: restore_radio(link, profile, shelf, again.backup, NOW))
     assert memory.read_bytes() == held.image
 
 

@@ -12,8 +12,8 @@ from umbra_awl.core.directory.store import Store
 from umbra_awl.core.directory.table import open_table
 from umbra_awl.core.fit.fitting import fit
 from umbra_awl.core.fit.profile_file import shipped_profiles
+from umbra_awl.core.keep.atomic import write_over
 from umbra_awl.core.plan.edit_access import swap_offset
-from umbra_awl.core.plan.files import write_atomic
 from umbra_awl.core.plan.form import parse_plan
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import OwnedRadio, Plan
@@ -51,14 +51,14 @@ def lay_out(folder: Path) -> DemoFiles:
     """Write a fresh demo into a folder: the plan and the memories of its radios. Raises OSError."""
     folder.mkdir(parents=True, exist_ok=True)
     plan = demo_plan()
-    write_atomic(folder / PLAN_NAME, files("umbra_awl.demo").joinpath(PLAN_NAME).read_bytes())
+    write_over(folder / PLAN_NAME, files("umbra_awl.demo").joinpath(PLAN_NAME).read_bytes())
     index = PlanIndex(hand_programmed(plan))
     radios: dict[str, tuple[str, Path, Path]] = {}
     for radio in plan.radios:
         if not shipped_profiles()[radio.profile].by_cable:
             continue
         memory = folder / f"{radio.key}.radio"
-        write_atomic(memory, _image(index, radio))
+        write_over(memory, _image(index, radio))
         radios[radio.key] = (radio.profile, memory, folder / f"{radio.key}.port")
     return DemoFiles(folder / PLAN_NAME, radios, lay_out_directory(folder))
 
@@ -77,10 +77,10 @@ def lay_out_directory(folder: Path) -> Path:
     """Write the demo's directory files and a store that holds the older one; the store's path. Raises OSError."""
     home = files("umbra_awl.demo")
     for name in DIRECTORY_FILES:
-        write_atomic(folder / name, home.joinpath(name).read_bytes())
+        write_over(folder / name, home.joinpath(name).read_bytes())
     place = folder / "directory"
     place.mkdir(exist_ok=True)
-    write_atomic(place / "coast.geojson", home.joinpath("velmar-coast.geojson").read_bytes())
+    write_over(place / "coast.geojson", home.joinpath("velmar-coast.geojson").read_bytes())
     path = place / "directory.sqlite"
     if path.exists():
         return path

@@ -1,7 +1,13 @@
-"""Work away from the interface thread: a request runs, its result or error is applied on it. Latest wins, by name."""
+"""Work away from the interface thread: a request runs, its result or its failure is applied on it.
 
+Three kinds: `latest` computes something, and of one name only the newest request counts; `keep` writes something that must not be
+lost, one after another, and is finished before the window closes; `start` runs something long in a thread of its own.
+"""
+
+import logging
 import sys
 import threading
+import time
 from collections.abc import Callable
 from queue import SimpleQueue
 from typing import Any
@@ -13,25 +19,68 @@ SOON_MS = 40
 SWITCH_S = 0.0005
 """How long the background may run before the window gets its turn. Painting goes in and out of Python dozens of times, and at
 the usual 5 ms each time one hole in a big plan took a quarter of a second to show."""
+CLOSE_S = 15.0
+_log = logging.getLogger(__name__)
+Failed = Callable[[Exception], None]
+
+
+class Lane:
+    """A thread that does one thing after another; it is started by the first."""
+
+    def __init__(self, name: str) -> None:
+        self.name = name
+        self._queue: SimpleQueue[Callable[[], None] | None] = SimpleQueue()
+        self._worker: threading.Thread | None = None
+
+    def put(self, run: Callable[[], None]) -> None:
+        """Have something done after what is waiting already."""
+        self._queue.put(run)
+        if self._worker is None:
+            sys.setswitchinterval(SWITCH_S)
+            self._worker = threading.Thread(target=self._work, name=f"results {self.name}", daemon=True)
+            self._worker.start()
+
+    def _work(self) -> None:
+        while (run := self._queue.get()) is not None:
+            run()
+
+    def close(self, until: float) -> None:
+        """End after what is waiting, or at a moment of the monotonic clock, whichever is first."""
+        self._queue.put(None)
+        if self._worker is not None:
+            self._worker.join(max(0.0, until - time.monotonic()))
 
 
 class Jobs(QObject):
     """Runs work in threads of its own. `synchronous` runs it at once, for tests."""
 
+    settled = pyqtSignal()
     _finished = pyqtSignal(object)
 
     def __init__(self, *, synchronous: bool = False) -> None:
         super().__init__()
         self._synchronous = synchronous
         self._latest: dict[str, int] = {}
-        self._queue: SimpleQueue[Callable[[], None] | None] = SimpleQueue()
-        self._worker: threading.Thread | None = None
+        self._lanes = {name: Lane(name) for name in ("plan", "pages", "saves")}
         self._long: list[threading.Thread] = []
         self._finished.connect(lambda call: call())
         self._closed = False
+        self.kept_waiting = 0
 
-    def latest(self, name: str, work: Callable[[], Any], done: Callable[[Any], None]) -> None:
-        """Compute something; `done` gets the result on the interface thread unless a later request of that name came."""
+    def latest(
+        self,
+        name: str,
+        work: Callable[[], Any],
+        done: Callable[[Any], None],
+        failed: Failed | None = None,
+        *,
+        lane: str = "pages",
+    ) -> None:
+        """Compute something; `done` gets the result on the interface thread unless a later request of that name came.
+
+        `failed` gets what went wrong in the same way; without it the error reaches the window's last handler. What follows from
+        the plan runs in the lane “plan”, so that a long page does not keep it waiting.
+        """
         number = self._latest.get(name, 0) + 1
         self._latest[name] = number
 
@@ -40,21 +89,45 @@ class Jobs(QObject):
 
         def run() -> None:
             if wanted():
-                result = work()
-                self._deliver(lambda: done(result) if wanted() else None)
+                self._run(name, work, lambda result: done(result) if wanted() else None, _if(wanted, failed or _raise))
 
+        self._do(lane, run)
+
+    def forget(self, name: str) -> None:
+        """Let go of whatever is under way of that name."""
+        self._latest[name] = self._latest.get(name, 0) + 1
+
+    def keep(self, name: str, work: Callable[[], Any], done: Callable[[Any], None], failed: Failed) -> None:
+        """Write something that must not be lost: in the order asked for, and before the window closes."""
+        self.kept_waiting += 1
+
+        def over(call: Callable[[Any], None]) -> Callable[[Any], None]:
+            def told(value: Any) -> None:
+                self.kept_waiting -= 1
+                call(value)
+                if not self.kept_waiting:
+                    self.settled.emit()
+
+            return told
+
+        self._do("saves", lambda: self._run(name, work, over(done), over(failed)))
+
+    def _do(self, lane: str, run: Callable[[], None]) -> None:
         if self._synchronous:
             run()
         else:
-            self._queue.put(run)
-            if self._worker is None:
-                sys.setswitchinterval(SWITCH_S)
-                self._worker = threading.Thread(target=self._work, name="results", daemon=True)
-                self._worker.start()
+            self._lanes[lane].put(run)
 
-    def _work(self) -> None:
-        while (run := self._queue.get()) is not None:
-            self._safely(run, lambda error: self._deliver(lambda: _raise(error)))
+    def _run(self, name: str, work: Callable[[], Any], done: Callable[[Any], None], failed: Failed) -> None:
+        """Do the work here, and have its result or its failure applied on the interface thread."""
+        try:
+            result = work()
+        except Exception as error:  # noqa: BLE001  (whatever it is, the interface thread must hear of it)
+            _log.warning("%s failed", name.partition(" ")[0], exc_info=True)
+            problem = error
+            self._deliver(lambda: failed(problem))
+        else:
+            self._deliver(lambda: done(result))
 
     def soon(self, call: Callable[[], None]) -> None:
         """Call something after what is due has been painted; at once in synchronous mode."""
@@ -63,16 +136,9 @@ class Jobs(QObject):
         else:
             QTimer.singleShot(SOON_MS, call)
 
-    def start(self, work: Callable[[], Any], done: Callable[[Any], None], failed: Callable[[Exception], None]) -> None:
+    def start(self, work: Callable[[], Any], done: Callable[[Any], None], failed: Failed) -> None:
         """Run something long once, in a thread of its own, even where tests compute results at once."""
-
-        def run() -> None:
-            result = work()
-            self._deliver(lambda: done(result))
-
-        thread = threading.Thread(
-            target=self._safely, args=(run, lambda error: self._deliver(lambda: failed(error))), daemon=True
-        )
+        thread = threading.Thread(target=self._run, args=("transfer", work, done, failed), daemon=True)
         self._long = [item for item in self._long if item.is_alive()] + [thread]
         thread.start()
 
@@ -86,19 +152,23 @@ class Jobs(QObject):
         elif not self._closed:
             self._finished.emit(call)
 
-    @staticmethod
-    def _safely(run: Callable[[], None], failed: Callable[[Exception], None]) -> None:
-        try:
-            run()
-        except Exception as error:  # noqa: BLE001  (whatever it is, the interface thread must hear of it)
-            failed(error)
+    @property
+    def busy(self) -> bool:
+        """Whether something runs that closing has to wait for: a save, or something long."""
+        return bool(self.kept_waiting) or any(thread.is_alive() for thread in self._long)
 
     def close(self) -> None:
-        """Let no more results through and wait for what runs."""
+        """Let no more results through; saves that wait are finished, what else runs is waited for, all within bounds."""
         self._closed = True
-        self._queue.put(None)
-        for thread in (*self._long, *([self._worker] if self._worker else [])):
-            thread.join(15)
+        until = time.monotonic() + CLOSE_S
+        for lane in self._lanes.values():
+            lane.close(until)
+        for thread in self._long:
+            thread.join(max(0.0, until - time.monotonic()))
+
+
+def _if(wanted: Callable[[], bool], failed: Failed) -> Failed:
+    return lambda error: failed(error) if wanted() else None
 
 
 def _raise(error: Exception) -> None:

@@ -41,6 +41,10 @@ class Profiles(Mapping[str, "Profile"]):
         self.own = frozenset(own) - shipped.keys()
         self._found = {**shipped, **{key: profile for key, profile in own.items() if key not in shipped}}
 
+    def snapshot(self) -> "dict[str, Profile]":
+        """The profiles of the moment, as a value for work in the background."""
+        return dict(self._all())
+
     def _all(self) -> "dict[str, Profile]":
         if self._found is None:
             self.reload()

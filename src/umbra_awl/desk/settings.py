@@ -5,7 +5,7 @@ from pathlib import Path
 
 import msgspec
 
-from umbra_awl.core.plan.files import write_atomic
+from umbra_awl.core.keep.atomic import write_over
 
 MOST_RECENT = 8
 
@@ -43,7 +43,7 @@ class Settings:
         if self._path is not None:
             with contextlib.suppress(OSError):
                 self._path.parent.mkdir(parents=True, exist_ok=True)
-                write_atomic(self._path, msgspec.json.encode(self.kept))
+                write_over(self._path, msgspec.json.encode(self.kept), private=True)
 
     def add_recent(self, path: Path) -> None:
         """Put a plan at the top of the recent ones."""

@@ -3,44 +3,33 @@
 Widgets show what it holds and ask it to apply edits; they change nothing themselves.
 """
 
-from collections.abc import Mapping
+import logging
+from collections.abc import Callable
 from datetime import datetime
 from pathlib import Path
-from typing import TYPE_CHECKING, NamedTuple
+from typing import TYPE_CHECKING
 
 from PyQt6.QtCore import QObject, pyqtSignal
 
-from umbra_awl.core.findings.model import STAGE_OF, Finding, Target
+from umbra_awl.core.findings.model import STAGE_OF, Finding, Repair, Target
+from umbra_awl.core.keep.atomic import real_path
 from umbra_awl.core.plan.edits import Edit, EditRefused
+from umbra_awl.core.plan.errors import ChangedOutsideError, StoreError
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import Mode, OwnedRadio, Plan, Route
-from umbra_awl.core.plan.store import Document, StoreError
+from umbra_awl.core.plan.store import Document
 from umbra_awl.desk.jobs import Jobs
+from umbra_awl.desk.reckoning import Basis, Reckoner, Results
+from umbra_awl.desk.selection import Selection, selection_of, targets_of
 
 if TYPE_CHECKING:
-    from umbra_awl.core.findings.evaluate import Evaluator
     from umbra_awl.core.fit.fitting import Fit
     from umbra_awl.core.trace.model import Trace
     from umbra_awl.desk.profiles import Profiles
 
-
-class Results(NamedTuple):
-    """What was computed from one plan."""
-
-    plan: Plan | None
-    fits: "Mapping[str, Fit]"
-    findings: tuple[Finding, ...]
-    silenced: tuple[Finding, ...] = ()
-
-
-class Selection(NamedTuple):
-    """What is selected: a crossing with the slot looked at, many crossings, or any other thing by its target."""
-
-    service: str = ""
-    destination: str = ""
-    slot: int = 0
-    target: Target | None = None
-    many: tuple[tuple[str, str], ...] = ()
+_log = logging.getLogger(__name__)
+_WORKING = "The plan is just being worked out anew."
+_NO_FIT = "It could not be worked out what goes into this radio; a finding says why. Nothing is offered to be written or saved."
 
 
 class Workbench(QObject):
@@ -56,6 +45,7 @@ class Workbench(QObject):
     said = pyqtSignal(str, str)
     ids_changed = pyqtSignal()
     profiles_changed = pyqtSignal()
+    outside_noticed = pyqtSignal()
 
     def __init__(self, jobs: Jobs, profiles: "Profiles") -> None:
         super().__init__()
@@ -63,12 +53,15 @@ class Workbench(QObject):
         self.profiles = profiles
         self.document: Document | None = None
         self.index = PlanIndex(Plan())
+        self.basis = Basis(self.index)
         self.selection = Selection()
-        self.results = Results(None, {}, ())
+        self.results = Results()
+        self.trouble = ""
         self.radio_key = ""
         self.ids_shown = False
         self.busy = ""
-        self._evaluator: Evaluator | None = None
+        self._reckoner = Reckoner(profiles.snapshot)
+        self._wanted_repair: tuple[str, str, str, str] | None = None
 
     @property
     def plan(self) -> Plan:
@@ -88,7 +81,7 @@ class Workbench(QObject):
         """Open a plan file in place of the present one; on failure the present one stays. True when opened."""
         if self._refuses():
             return False
-        if self.document is not None and path.exists() and path.resolve() == self.document.path.resolve():
+        if self.document is not None and real_path(path) == self.document.real:
             self.say(f"“{path.name}” is open already.")
             return True
         try:
@@ -100,7 +93,7 @@ class Workbench(QObject):
         return True
 
     def create(self, path: Path, plan: Plan) -> bool:
-        """Make a new plan file and open it. True when done."""
+        """Make a new plan file and open it; one that is there already is not replaced. True when done."""
         if self._refuses():
             return False
         try:
@@ -124,14 +117,20 @@ class Workbench(QObject):
         self.selection = Selection()
         self.index = PlanIndex(document.plan)
         self.radio_key = document.plan.radios[0].key if document.plan.radios else ""
-        self.results = Results(None, {}, ())
+        self.results = Results()
+        self._wanted_repair = None
         self.document_changed.emit()
         self._plan_moved()
+        self._tell_recovered(document)
+
+    def _tell_recovered(self, document: Document) -> None:
+        """Say how many edits came back from the journal, and what of it did not."""
+        came = ""
         if document.recovered:
-            edits = "One unsaved edit was" if document.recovered == 1 else f"{document.recovered} unsaved edits were"
-            self.say(f"{edits} recovered from the journal. Save to keep, undo is not possible beyond this point.")
-        elif document.note:
-            self.say(document.note, "stop")
+            edits = "One unsaved edit" if document.recovered == 1 else f"{document.recovered} unsaved edits"
+            came = f"{edits} came back from the journal. Save to keep; undo is not possible beyond this point."
+        if came or document.notes:
+            self.say(" ".join(filter(None, (*document.notes, came))), "stop" if document.notes else "say")
 
     def do(self, edit: Edit) -> bool:
         """Apply an edit to the plan; a refusal is said and changes nothing. True when the plan changed."""
@@ -150,6 +149,26 @@ class Workbench(QObject):
             self._plan_moved()
         return changed
 
+    def repair(self, finding: Finding) -> None:
+        """Apply the repair of a finding. While the plan is being worked out anew, it waits and looks whether it still holds."""
+        if not self.fresh:
+            self._wanted_repair = finding.key
+        elif finding.repair is not None:
+            self.apply_repair(finding.repair)
+
+    def apply_repair(self, repair: Repair) -> None:
+        """Apply a repair that was made of the present plan."""
+        if self.do(repair.edit):
+            self.say(f"Repaired: {repair.edit.sentence}. Ctrl Z takes it back.")
+
+    def _do_wanted_repair(self) -> None:
+        wanted, self._wanted_repair = self._wanted_repair, None
+        finding = next((item for item in self.results.findings if item.key == wanted), None)
+        if finding is not None:
+            self.repair(finding)
+        elif wanted is not None:
+            self.say("That finding is gone already.")
+
     def repair_kind(self, rule: str) -> None:
         """Repair everything one rule finds, as one step; worked out in the background."""
         plan, profiles = self.plan, self.profiles
@@ -158,7 +177,7 @@ class Workbench(QObject):
             from umbra_awl.core.findings.of_kind import repair_all
 
             try:
-                return repair_all(plan, rule, profiles)
+                return repair_all(plan, rule, profiles.snapshot())
             except EditRefused as error:
                 return str(error)
 
@@ -168,7 +187,7 @@ class Workbench(QObject):
             elif self.do(made):
                 self.say(f"{made.sentence}. Ctrl Z takes it back.")
 
-        self.jobs.latest("repair", work, take)
+        self.jobs.latest("repair", work, take, lane="plan")
 
     def undo(self) -> None:
         """Go one edit back."""
@@ -194,58 +213,105 @@ class Workbench(QObject):
         else:
             self.say("There is nothing to undo." if back else "There is nothing to do again.")
 
-    def save(self) -> bool:
-        """Save the plan. True when done."""
+    def save(self, *, over_theirs: bool = False) -> bool:
+        """Save the plan. True when done. A file that another program has changed is asked about first."""
         if self.document is None:
             return False
         try:
-            self.document.save(datetime.now())
+            self.document.save(datetime.now(), over_theirs=over_theirs)
+        except ChangedOutsideError as error:
+            self.say(str(error), "stop")
+            self.outside_noticed.emit()
+            return False
         except StoreError as error:
             self.say(str(error), "stop")
             return False
         self.saved_changed.emit()
-        self.say("Saved.")
+        self.say("Saved. What another program had written is among the older saves." if over_theirs else "Saved.")
+        return True
+
+    def settle(self, way: Callable[[Document], object], said: str) -> bool:
+        """Do one way of settling a change from outside, and go on from what the document holds then. True when done."""
+        if self.document is None:
+            return False
+        try:
+            way(self.document)
+        except (StoreError, EditRefused) as error:
+            self.say(str(error), "stop")
+            return False
+        self._plan_moved()
+        self.say(said)
         return True
 
     def _plan_moved(self) -> None:
         assert self.document is not None
         self.index = self.index.after(self.document.plan)
+        self.basis = Basis(self.index)
         if self.radio_key not in self.index.radios:
             self.radio_key = next(iter(self.index.radios), "")
         self.plan_changed.emit()
         self.saved_changed.emit()
-        index, document = self.index, self.document
-        self.jobs.soon(lambda: self.jobs.latest("results", lambda: self._compute(index), self._take_results))
-        self.jobs.soon(lambda: self.jobs.latest("sync", document.sync, lambda _none: None))
+        document = self.document
+        self.jobs.soon(self._reckon)
+        self.jobs.soon(lambda: self.jobs.latest("sync", document.sync, lambda _none: None, lane="saves"))
 
-    def _compute(self, index: PlanIndex) -> Results:
-        """Everything that follows from a plan. Runs in the background; what it needs is imported there."""
-        from umbra_awl.core.findings.evaluate import Evaluator
-        from umbra_awl.core.fit.fitting import fit
-
-        if self._evaluator is None:
-            self._evaluator = Evaluator(self.profiles)
-        fits = {
-            radio.key: fit(index, radio, self.profiles[radio.profile])
-            for radio in index.plan.radios
-            if radio.profile in self.profiles
-        }
-        findings = self._evaluator.evaluate(index)
-        return Results(index.plan, fits, findings, self._evaluator.silenced)
+    def _reckon(self) -> None:
+        """Have everything worked out that follows from the plan of the moment."""
+        basis, reckoner = self.basis, self._reckoner
+        self.jobs.latest("results", lambda: reckoner.reckon(basis), self._take_results, self._no_results, lane="plan")
 
     def _take_results(self, results: Results) -> None:
-        self.results = results
+        self.results, self.trouble = results, ""
         self.results_changed.emit()
+        self._do_wanted_repair()
+
+    def _no_results(self, error: Exception) -> None:
+        """Nothing could be worked out: what there is stays marked as of another plan, and is not used."""
+        self._wanted_repair = None
+        self.trouble = (
+            f"The plan could not be worked out ({type(error).__name__}): nothing is written, printed or saved from it. Undo the "
+            "last edit; “Copy what happened” puts what is needed to mend it on the clipboard."
+        )
+        self.say(self.trouble, "stop")
+        self.results_changed.emit()
+
+    @property
+    def fresh(self) -> bool:
+        """Whether the results are of the present plan and profiles."""
+        return self.results.basis is self.basis
+
+    def holds(self, basis: Basis | None) -> bool:
+        """Whether something made of a basis is still in force."""
+        return basis is self.basis
+
+    def may_use(self, basis: Basis | None) -> bool:
+        """The same for something that is to be written, printed or saved: where it is not in force, that is said."""
+        if self.holds(basis):
+            return True
+        self.say(f"{self.trouble or _WORKING} Nothing was written; look again and repeat.", "stop")
+        return False
+
+    def failed(self, radio_key: str) -> bool:
+        """Whether nothing can be known about a radio: the plan, or its fit, could not be worked out."""
+        return bool(self.trouble) or (self.fresh and radio_key not in self.results.fits)
+
+    def waiting_words(self, radio_key: str) -> str:
+        """Why there is nothing on a radio just now; empty when there is."""
+        if self.trouble:
+            return self.trouble
+        if not self.fresh:
+            return _WORKING
+        return _NO_FIT if radio_key not in self.results.fits else ""
 
     def reload_profiles(self) -> None:
         """The operator's own profiles changed: read them again and work everything out anew."""
         self.profiles.reload()
-        self._evaluator = None
+        self._reckoner = Reckoner(self.profiles.snapshot)
         for fault in self.profiles.faults:
             self.say(fault, "stop")
         if self.document is not None:
-            index = self.index
-            self.jobs.latest("results", lambda: self._compute(index), self._take_results)
+            self.basis = Basis(self.index)
+            self._reckon()
         self.profiles_changed.emit()
 
     def select(self, selection: Selection) -> None:
@@ -267,8 +333,8 @@ class Workbench(QObject):
 
     @property
     def fit(self) -> "Fit | None":
-        """The fit of the chosen radio, once computed."""
-        return self.results.fits.get(self.radio_key)
+        """The fit of the chosen radio to the present plan; None while it is being worked out, and where it could not be."""
+        return self.results.fits.get(self.radio_key) if self.fresh else None
 
     @property
     def route(self) -> Route | None:
@@ -298,7 +364,7 @@ class Workbench(QObject):
     def trace(self) -> "Trace | None":
         """The trace of the selected route on the radio that carries it; None while there is none or results are stale."""
         route, radio = self.route, self.carrier
-        if route is None or radio is None or self.results.plan is not self.plan or radio.key not in self.results.fits:
+        if route is None or radio is None or not self.fresh or radio.key not in self.results.fits:
             return None
         from umbra_awl.core.trace.keyup import trace
 
@@ -306,37 +372,14 @@ class Workbench(QObject):
 
     def targets(self) -> set[Target]:
         """The targets that the selection touches, for putting their findings first."""
-        found: set[Target] = set()
-        if self.selection.target is not None:
-            found.add(self.selection.target)
-        if self.selection.service:
-            found.add(Target("service", self.selection.service))
-        if self.selection.destination:
-            found.add(Target("destination", self.selection.destination))
-        if self.route is not None:
-            found.add(Target("route", self.route.key))
-        return found
+        return targets_of(self.selection, self.route)
 
     def show(self, target: Target) -> None:
         """Open the stage of a thing and select it."""
         self.stage_wanted.emit(STAGE_OF[target.kind])
-        route = self.index.routes.get(target.key) if target.kind == "route" else None
-        if route is not None:
-            self.select(Selection(route.service, route.destination, route.slot, target))
-        elif target.kind == "service":
-            self.select(Selection(service=target.key, target=target))
-        elif target.kind == "hotspot":
-            self._show_hotspot(target)
-        else:
-            if target.kind == "radio":
-                self.choose_radio(target.key)
-            self.select(Selection(target=target))
-
-    def _show_hotspot(self, target: Target) -> None:
-        hotspot = next((item for item in self.plan.hotspots if item.key == target.key), None)
-        access = self.index.access.get(hotspot.access) if hotspot else None
-        service = access.services[0].key if access and access.services else ""
-        self.select(Selection(service=service, target=target))
+        if target.kind == "radio":
+            self.choose_radio(target.key)
+        self.select(selection_of(self.index, target))
 
     def close(self) -> None:
         """Let go of the document; unsaved edits stay in its journal."""

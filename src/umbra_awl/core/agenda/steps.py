@@ -1,6 +1,7 @@
 """Templates of steps, and the edits of the chart."""
 
 import tomllib
+from datetime import date
 from functools import cache
 from pathlib import Path
 from typing import Any, NamedTuple
@@ -8,8 +9,10 @@ from typing import Any, NamedTuple
 from msgspec.structs import replace
 
 from umbra_awl.core.plan.check import structure_faults
+from umbra_awl.core.plan.edit_station import licence_of, whose_licence
 from umbra_awl.core.plan.edits import Edit, EditRefused, fresh_key, swap_item, without
 from umbra_awl.core.plan.model import Plan, Step
+from umbra_awl.core.plan.permit import in_force
 
 TEMPLATES = Path(__file__).parent / "templates"
 LONGEST_DAYS = 1_000
@@ -62,8 +65,7 @@ def use_template(template: Template, who: str) -> Edit:
 
 
 def _granted_on(plan: Plan, who: str) -> str:
-    own = next((item.licence for item in plan.station.identities if item.key == who), None)
-    licence = own or plan.station.licence
+    licence = in_force(licence_of(plan, whose_licence(plan, who)), date.today())
     return licence.granted_on if licence.granted else ""
 
 
@@ -77,7 +79,7 @@ def set_step(key: str, sentence: str, **fields: Any) -> Edit:
             raise EditRefused(
                 f"The days of “{step.name}” must run from the shortest over the likely to the longest, for example 1 - 2 - 7."
             )
-        faults = structure_faults(changed)
+        faults = structure_faults(changed, plan)
         if faults:
             raise EditRefused(f"“{step.name}” cannot wait for that: the steps would wait for one another in a ring.")
         return changed

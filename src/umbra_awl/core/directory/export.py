@@ -10,7 +10,7 @@ from typing import Any
 from umbra_awl.core.directory.errors import StoreFailedError
 from umbra_awl.core.facts.frequency import format_mhz
 from umbra_awl.core.facts.modes import MODE_WORDS
-from umbra_awl.core.plan.files import write_atomic
+from umbra_awl.core.keep.atomic import write_new, write_over
 from umbra_awl.core.plan.model import AccessPoint, DmrAir, DstarAir, FmAir, FusionAir, Service
 
 HEADERS = (
@@ -94,14 +94,19 @@ def _sentence(service: Service) -> str:
 FORMS = {".csv": as_csv, ".geojson": as_geojson, ".gpx": as_gpx}
 
 
-def write_access(path: Path, items: Iterable[AccessPoint]) -> None:
-    """Write access points in the form that the file's name tells. Raises StoreFailedError."""
+def write_access(path: Path, items: Iterable[AccessPoint], *, replace: bool = False) -> None:
+    """Write access points in the form that the file's name tells. Raises StoreFailedError.
+
+    What is there already is replaced only when told so.
+    """
     form = FORMS.get(path.suffix.lower())
     if form is None:
         raise StoreFailedError(
             f"“{path.suffix or path.name}” is not a form to export. Name the file .csv, .geojson or .gpx."
         )
     try:
-        write_atomic(path, form(items).encode())
+        (write_over if replace else write_new)(path, form(items).encode())
+    except FileExistsError:
+        raise StoreFailedError(f"“{path.name}” is there already. Choose another name; nothing was replaced.") from None
     except OSError as error:
         raise StoreFailedError(f"“{path.name}” cannot be written: {error.strerror or error}.") from None

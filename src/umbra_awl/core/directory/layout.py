@@ -9,8 +9,8 @@ from typing import Literal
 import msgspec
 
 from umbra_awl.core.directory.errors import LayoutError
-from umbra_awl.core.plan.files import write_atomic
-from umbra_awl.core.plan.toml_form import file_name, from_toml, to_toml
+from umbra_awl.core.keep.atomic import write_over
+from umbra_awl.core.keep.toml_form import from_toml, place_for, text_of, to_toml
 
 FORMAT = "umbra-awl directory layout"
 VERSION = 1
@@ -130,13 +130,20 @@ def layout_text(layout: Layout) -> str:
 
 def save_layout(layout: Layout, folder: Path) -> Path:
     """Keep a layout under its name; the file. Raises LayoutError."""
-    path = folder / file_name(layout.name, "layout")
+    path = place_for(folder, layout.name, "layout", _name_in)
     try:
         folder.mkdir(parents=True, exist_ok=True)
-        write_atomic(path, layout_text(layout).encode())
+        write_over(path, layout_text(layout).encode())
     except OSError as error:
         raise LayoutError(f"The layout cannot be kept: {error.strerror or error}.") from None
     return path
+
+
+def _name_in(path: Path) -> str | None:
+    try:
+        return parse_layout(text_of(path), path.name).name
+    except (LayoutError, OSError, UnicodeDecodeError):
+        return None
 
 
 def kept_layout(folder: Path, headers: list[str], what: What | None = None) -> Layout | None:
@@ -144,7 +151,7 @@ def kept_layout(folder: Path, headers: list[str], what: What | None = None) -> L
     best: Layout | None = None
     for path in sorted(folder.glob("*.toml")):
         try:
-            layout = parse_layout(path.read_text("utf-8"), path.name)
+            layout = parse_layout(text_of(path), path.name)
         except (LayoutError, OSError, UnicodeDecodeError):
             continue
         fits = not layout.faults(headers) and (what is None or layout.what == what)

@@ -2,8 +2,8 @@
 
 What an edit touched is read off the values themselves: an edit keeps every value it does not change as the very same
 object. A route's findings depend on the route, the other route of its crossing, its service with its access point, its
-destination and the networks; a service's on itself, its access point, its routes, the destinations, the station and the
-hotspots, and where it looks around, on the other services.
+destination and the networks, and on the station where the route has a width of its own; a service's on itself, its access
+point, its routes, the destinations, the station and the hotspots, and where it looks around, on the other services.
 """
 
 from collections.abc import Iterable, Mapping
@@ -36,7 +36,7 @@ class _Touched(NamedTuple):
         """The routes that have to be looked at again."""
         if self.everything:
             return routes
-        if not self.services and not self.destinations:
+        if not self.services and not self.destinations and not self.station:
             crossings = self.crossings
             return [route for route in routes if (route.service, route.destination) in crossings]
         return [route for route in routes if self._touches(route)]
@@ -47,6 +47,7 @@ class _Touched(NamedTuple):
             or route.service in self.services
             or route.destination in self.destinations
             or (bool(route.hears) and bool(self.destinations))
+            or (self.station and (route.width_hz is not None or route.way is not None))
         )
 
 

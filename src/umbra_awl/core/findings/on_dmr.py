@@ -33,8 +33,11 @@ NO_PREFIX = Rule(
 )  # fmt: skip
 
 
-def check_dmr_service(index: PlanIndex, access: AccessPoint, service: Service, air: DmrAir) -> Iterator[Finding]:
+def check_dmr_service(index: PlanIndex, access: AccessPoint, service: Service) -> Iterator[Finding]:
     """All findings of a DMR service that its frequencies do not tell."""
+    air = service.air
+    if not isinstance(air, DmrAir):
+        return
     target = Target("service", service.key)
     if air.color_code not in COLOR_CODES:
         yield Finding(BAD_COLOR, target, f"{access.call} has the color code {air.color_code}; 0 to 15 exist.")

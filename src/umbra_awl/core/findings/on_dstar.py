@@ -68,8 +68,11 @@ def free_letter(index: PlanIndex, access: AccessPoint, service: Service) -> str:
     return next((letter for letter in (*custom, *_LETTERS) if letter not in used | KEPT_LETTERS), "")
 
 
-def check_dstar_service(index: PlanIndex, access: AccessPoint, service: Service, air: DstarAir) -> Iterator[Finding]:
+def check_dstar_service(index: PlanIndex, access: AccessPoint, service: Service) -> Iterator[Finding]:
     """All findings of a D-STAR module that its frequencies do not tell."""
+    air = service.air
+    if not isinstance(air, DstarAir):
+        return
     target, where = Target("service", service.key), access.call or access.site
     fault = module_fault(air.module)
     if fault:
@@ -97,8 +100,11 @@ def _check_unlink(index: PlanIndex, access: AccessPoint, service: Service) -> It
     yield Finding(NO_UNLINK, Target("service", service.key), text, repair)
 
 
-def check_dstar_route(index: PlanIndex, spot: Spot, air: DstarAir) -> Iterator[Finding]:
+def check_dstar_route(index: PlanIndex, spot: Spot) -> Iterator[Finding]:
     """All findings of a route through D-STAR: its fields, and what it does to others."""
+    air = spot.service.air
+    if not isinstance(air, DstarAir):
+        return
     yield from _check_ur(index, spot)
     if spot.access.kind in {"repeater", "hotspot"}:
         yield from _check_rpt(index, spot, air)

@@ -38,9 +38,11 @@ BAD_ROOM = Rule(
 )  # fmt: skip
 
 
-def check_fusion_service(index: PlanIndex, access: AccessPoint, service: Service, air: FusionAir) -> Iterator[Finding]:
+def check_fusion_service(_index: PlanIndex, access: AccessPoint, service: Service) -> Iterator[Finding]:
     """All findings of a System Fusion service that its frequencies do not tell."""
-    del index
+    air = service.air
+    if not isinstance(air, FusionAir):
+        return
     target, where = Target("service", service.key), access.call or access.site
     numbers = [
         ("dgid_tx", air.dgid_tx),
@@ -59,8 +61,11 @@ def check_fusion_service(index: PlanIndex, access: AccessPoint, service: Service
         yield Finding(BAD_WAY, target, text, Repair("Use DN", set_air(service.key, f"Use DN on {where}", ways=("DN",))))
 
 
-def check_fusion_route(index: PlanIndex, spot: Spot, air: FusionAir) -> Iterator[Finding]:
+def check_fusion_route(index: PlanIndex, spot: Spot) -> Iterator[Finding]:
     """All findings of a route through System Fusion."""
+    air = spot.service.air
+    if not isinstance(air, FusionAir):
+        return
     route, target = spot.route, spot.target
     fault = room_fault(spot.destination.number) if spot.destination.kind == "room" and _by_number(spot, air) else ""
     if fault:

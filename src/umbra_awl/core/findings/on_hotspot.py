@@ -4,8 +4,9 @@ from collections.abc import Iterator
 
 from msgspec.structs import replace
 
-from umbra_awl.core.facts.bands import SATELLITE_SEGMENTS, band_at
+from umbra_awl.core.facts.bands import SATELLITE_SEGMENTS, Band
 from umbra_awl.core.facts.dmr import COLOR_CODES
+from umbra_awl.core.facts.emissions import Emission
 from umbra_awl.core.facts.frequency import format_mhz
 from umbra_awl.core.findings.model import Finding, Repair, Rule, Target
 from umbra_awl.core.plan.edit_access import set_air, set_service
@@ -13,7 +14,7 @@ from umbra_awl.core.plan.edit_station import set_station
 from umbra_awl.core.plan.edits import Edit, set_fields, together
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import AccessPoint, DmrAir, Hotspot, Phone, Service
-from umbra_awl.core.plan.permit import band_permit
+from umbra_awl.core.plan.permit import band_permit, sent_by
 
 SATELLITE = Rule(
     "hotspot-in-satellite-segment", "stop", "Hotspot in a satellite segment",
@@ -52,20 +53,45 @@ _FREE_START_HZ = 434_000_000
 _5_GHZ = 5.0
 
 
-def check_hotspot(index: PlanIndex, access: AccessPoint, service: Service) -> Iterator[Finding]:
-    """All findings of one service of a hotspot; what concerns the whole hotspot is told at its first service."""
-    if service is first_on(access, service):
-        yield from _check_place(index, access, service)
+HOTSPOT_OUT = Rule(
+    "hotspot-out-of-band", "stop", "Hotspot transmits where it must not",
+    "A hotspot is a station of yours: what it sends must lie inside band and licence with its whole width, like what the radio "
+    "sends.",
+    safety=True,
+)  # fmt: skip
+
+
+def _check_admit(_index: PlanIndex, access: AccessPoint, service: Service) -> Iterator[Finding]:
     air = service.air
     if isinstance(air, DmrAir) and service.rx_hz == service.tx_hz and air.admit != "always":
         text = f"{access.site} is simplex, and its channels wait for “{air.admit} free”."
         edit = set_air(service.key, f"Let radios key up on {access.site} at any time", admit="always")
         yield Finding(WAITS_FOR_SELF, Target("service", service.key), text, Repair("Admit always", edit))
+
+
+def _check_settings(index: PlanIndex, access: AccessPoint, service: Service) -> Iterator[Finding]:
     for hotspot in index.plan.hotspots:
         if hotspot.access == access.key:
             yield from _check_agreement(index, access, service, hotspot)
             if service is access.services[0]:
                 yield from _check_phone(index, access, hotspot)
+
+
+def _check_own_sending(index: PlanIndex, access: AccessPoint, service: Service) -> Iterator[Finding]:
+    """What the hotspot itself sends, whether or not a radio reaches anybody through it."""
+    if service is not first_on(access, service):
+        return
+    permit = band_permit(index.plan.station, widest(access, service).at(service.rx_hz))
+    if not permit.allowed:
+        text = f"{access.site} sends on {format_mhz(service.rx_hz)}. {permit.reason}"
+        yield Finding(HOTSPOT_OUT, Target("service", service.key), text, move_out(index, access, service))
+
+
+def widest(access: AccessPoint, service: Service) -> Emission:
+    """The widest emission among the services on the same pair of frequencies, on the radio's transmit frequency."""
+    pair = (service.rx_hz, service.tx_hz)
+    shared = [sent_by(item) for item in access.services if (item.rx_hz, item.tx_hz) == pair]
+    return max(shared, key=lambda item: item.width_hz)
 
 
 def first_on(access: AccessPoint, service: Service) -> Service:
@@ -79,10 +105,16 @@ def one_pair(access: AccessPoint) -> bool:
     return len({(item.rx_hz, item.tx_hz) for item in access.services}) == 1
 
 
-def stands_well(index: PlanIndex, *frequencies_hz: int) -> bool:
-    """Whether frequencies lie inside licence and band and outside the satellite segments."""
-    station = index.plan.station
-    return all(band_permit(station, hz).allowed and not band_at(SATELLITE_SEGMENTS, hz) for hz in frequencies_hz)
+def stands_well(index: PlanIndex, access: AccessPoint, service: Service, *frequencies_hz: int) -> bool:
+    """Whether what a service sends, on some frequencies, lies wholly inside licence and band and outside satellite segments."""
+    sent = widest(access, service)
+    emissions = [sent.at(hz) for hz in frequencies_hz]
+    return all(band_permit(index.plan.station, item).allowed and in_segment(item) is None for item in emissions)
+
+
+def in_segment(sent: Emission) -> Band | None:
+    """The satellite segment that an emission reaches into, or None."""
+    return next((item for item in SATELLITE_SEGMENTS if sent.reaches(item.low_hz, item.high_hz)), None)
 
 
 def move_hotspot(index: PlanIndex, access: AccessPoint, rx_hz: int, tx_hz: int, sentence: str) -> Edit:
@@ -98,40 +130,52 @@ def move_hotspot(index: PlanIndex, access: AccessPoint, rx_hz: int, tx_hz: int, 
 
 def _check_place(index: PlanIndex, access: AccessPoint, service: Service) -> Iterator[Finding]:
     target = Target("service", service.key)
-    segment = next((band for hz in (service.rx_hz, service.tx_hz) if (band := band_at(SATELLITE_SEGMENTS, hz))), None)
-    if segment is not None:
-        text = f"{format_mhz(service.rx_hz)} MHz lies in {format_mhz(segment.low_hz)} to {format_mhz(segment.high_hz)}."
-        yield Finding(SATELLITE, target, text, _move_out(index, access, service))
+    if service is not first_on(access, service):
         return
+    sent = widest(access, service)
+    for emitted in (sent.at(service.rx_hz), sent.at(service.tx_hz)):
+        segment = in_segment(emitted)
+        if segment is not None:
+            yield Finding(SATELLITE, target, _segment_words(emitted, segment), move_out(index, access, service))
+            return
     for other, item in index.all_services():
         near = [hz for hz in (item.rx_hz, item.tx_hz) for own in (service.rx_hz, service.tx_hz) if _beside(hz, own)]
         if other is not access and near:
             beside = f"{other.call or other.site} on {format_mhz(near[0])}"
             text = f"{access.site} on {format_mhz(service.rx_hz)} stands beside {beside}."
-            yield Finding(NEIGHBOUR, target, text, _move_out(index, access, service))
+            yield Finding(NEIGHBOUR, target, text, move_out(index, access, service))
             return
+
+
+def _segment_words(sent: Emission, segment: Band) -> str:
+    edges = f"{format_mhz(segment.low_hz)} to {format_mhz(segment.high_hz)}"
+    if segment.holds(sent.center_hz):
+        return f"{format_mhz(sent.center_hz)} MHz lies in {edges}."
+    return f"{sent.words} on {format_mhz(sent.center_hz)} MHz takes {sent.span_words} and reaches into {edges}."
 
 
 def _beside(one_hz: int, other_hz: int) -> bool:
     return abs(one_hz - other_hz) <= _RASTER_STEP_HZ
 
 
-def _move_out(index: PlanIndex, access: AccessPoint, service: Service) -> Repair | None:
+def move_out(index: PlanIndex, access: AccessPoint, service: Service) -> Repair | None:
+    """Somewhere else for a whole hotspot: the first free channel; None when there is none or it has several pairs."""
     shift = service.tx_hz - service.rx_hz
-    free = _free_hz(index, shift)
-    if free is None or not one_pair(access):
+    free = _free_hz(index, access, service) if one_pair(access) else None
+    if free is None:
         return None
     edit = move_hotspot(index, access, free, free + shift, f"Move {access.site} to {format_mhz(free)} MHz")
     return Repair(f"Move to {format_mhz(free)} MHz", edit)
 
 
-def _free_hz(index: PlanIndex, shift: int) -> int | None:
+def _free_hz(index: PlanIndex, access: AccessPoint, service: Service) -> int | None:
     """The first raster step from 434 MHz that is in licence and band and 25 kHz away from everything in the plan."""
+    shift = service.tx_hz - service.rx_hz
     used = [hz for _access, item in index.all_services() for hz in (item.rx_hz, item.tx_hz)]
     for step in range(80):
         hz = _FREE_START_HZ + step * _RASTER_STEP_HZ
         pair = (hz, hz + shift)
-        if stands_well(index, *pair) and all(
+        if stands_well(index, access, service, *pair) and all(
             abs(item - other) >= 2 * _RASTER_STEP_HZ for item in pair for other in used
         ):
             return hz
@@ -156,11 +200,11 @@ def _check_agreement(index: PlanIndex, access: AccessPoint, service: Service, ho
 
 def _agree(index: PlanIndex, access: AccessPoint, service: Service, hotspot: Hotspot) -> Repair | None:
     """The radios follow the hotspot where it stands well; else the hotspot follows the radios, where they do."""
-    if stands_well(index, hotspot.transmit_hz, hotspot.receive_hz):
+    if stands_well(index, access, service, hotspot.transmit_hz, hotspot.receive_hz):
         pair = {"rx_hz": hotspot.transmit_hz, "tx_hz": hotspot.receive_hz}
         edit = set_service(service.key, f"Tune the radios to {access.site}", **pair)
         return Repair("Set the radios to the hotspot", edit)
-    if stands_well(index, service.rx_hz, service.tx_hz) and one_pair(access):
+    if stands_well(index, access, service, service.rx_hz, service.tx_hz) and one_pair(access):
         pair = {"transmit_hz": service.rx_hz, "receive_hz": service.tx_hz}
         edit = set_fields("hotspots", hotspot.key, f"Note that {access.site} is set to the radios' frequencies", **pair)
         return Repair("Set the hotspot to the radios", edit)
@@ -185,3 +229,7 @@ def _check_phone(index: PlanIndex, access: AccessPoint, hotspot: Hotspot) -> Ite
 
 def _alike(name: str) -> str:
     return name.casefold().replace("’", "'").replace("‘", "'").replace("”", '"').replace("“", '"').strip()
+
+
+HOTSPOT_CHECKS = (_check_place, _check_own_sending, _check_admit, _check_settings)
+"""The checks of one service of a hotspot; what concerns the whole hotspot is told at its first service."""

@@ -1,16 +1,18 @@
 """Rules on who transmits: call signs, IDs, the routing field MY, the guard."""
 
 from collections.abc import Iterator, Mapping
+from datetime import date
 
 from umbra_awl.core.facts.callsign import call_sign_fault, tidy_call_sign
 from umbra_awl.core.facts.dmr import mask_id, radio_id_fault
 from umbra_awl.core.facts.dstar import field_fault
+from umbra_awl.core.findings.guarded import each_guarded
 from umbra_awl.core.findings.model import Finding, Repair, Rule, Target
 from umbra_awl.core.fit.profile import Profile
 from umbra_awl.core.plan.edit_station import set_call, set_guard, set_identity, set_ids
 from umbra_awl.core.plan.edits import Edit, set_fields, together
 from umbra_awl.core.plan.index import PlanIndex
-from umbra_awl.core.plan.model import Hotspot, Identity, Licence, RadioId
+from umbra_awl.core.plan.model import Hotspot, Identity, Licence, OwnedRadio, RadioId
 from umbra_awl.core.plan.permit import guard_permit
 
 BAD_CALL = Rule(
@@ -41,21 +43,33 @@ GUARD_EARLY = Rule(
     "decision when the day comes.",
 )  # fmt: skip
 
+NOBODYS = Rule(
+    "radio-of-nobody", "stop", "Programmed for nobody",
+    "A radio transmits under the licence of whom it is programmed for. One whose owner is not in the plan only listens, until "
+    "it is said whose it is.",
+    safety=True,
+)  # fmt: skip
+BAD_DAY = Rule(
+    "licence-date", "warn", "Date of the licence is none",
+    "A licence counts from the day it is granted. From a date that is none it does not count at all, so everything stays "
+    "receive-only.",
+)  # fmt: skip
+
 
 def check_people(index: PlanIndex, profiles: Mapping[str, Profile]) -> Iterator[Finding]:
     """All findings on identities, their licences and the IDs of hotspots."""
     for identity in index.plan.station.identities:
-        yield from _check_identity(index, identity, profiles)
-    yield from _check_guards(index)
-    yield from _check_my(index, profiles)
-    yield from _check_hotspot_ids(index)
+        target = Target("identity", identity.key)
+        yield from each_guarded((_check_identity,), target, index, identity, profiles)
+    checks = (_check_guards, _check_radios, _check_dates, _check_my, _check_hotspot_ids)
+    yield from each_guarded(checks, Target("licence", ""), index, profiles)
 
 
-def _check_guards(index: PlanIndex) -> Iterator[Finding]:
-    licence = index.plan.station.licence
+def _check_guards(index: PlanIndex, _profiles: Mapping[str, Profile]) -> Iterator[Finding]:
+    licence = index.station.licence
     if not guard_permit(licence).allowed:
         yield Finding(GUARD_ON, Target("licence", ""), guard_permit(licence).reason)
-    if _early(licence):
+    if _early(index.plan.station.licence):
         text = "The licence is not granted and the guard is off."
         yield Finding(GUARD_EARLY, Target("licence", ""), text, Repair("Put the guard on", set_guard(True)))
     for identity in index.plan.station.identities:
@@ -63,12 +77,47 @@ def _check_guards(index: PlanIndex) -> Iterator[Finding]:
             text = f"The licence of {identity.call or identity.name} is not granted and the guard is off."
             repair = Repair("Put the guard on", set_guard(True, identity.key))
             yield Finding(GUARD_EARLY, Target("identity", identity.key), text, repair)
+
+
+def _check_radios(index: PlanIndex, _profiles: Mapping[str, Profile]) -> Iterator[Finding]:
+    """Radios that only listen because of whom they are programmed for."""
+    identities = index.plan.station.identities
     for radio in index.plan.radios:
-        carried = index.identity_of(radio)
-        if carried is not None and carried.licence is not None and not guard_permit(carried.licence).allowed:
-            reason = guard_permit(carried.licence).reason
-            text = f"{radio.name} is programmed for {carried.call or carried.name}. {reason}"
-            yield Finding(GUARD_ON, Target("radio", radio.key), text)
+        carried, target = index.identity_of(radio), Target("radio", radio.key)
+        if carried is None and radio.identity:
+            text = f"{radio.name} is programmed for “{radio.identity}”, who is not in the plan."
+            yield Finding(NOBODYS, target, text, _to_owner(radio, identities))
+        elif carried is not None and carried is not identities[0]:
+            permit = guard_permit(index.station_of(radio).licence)
+            if not permit.allowed:
+                text = f"{radio.name} is programmed for {carried.call or carried.name or carried.key}. {permit.reason}"
+                yield Finding(GUARD_ON, target, text)
+
+
+def _to_owner(radio: OwnedRadio, identities: tuple[Identity, ...]) -> Repair | None:
+    if not identities:
+        return None
+    owner = identities[0].call or identities[0].name or "the owner"
+    edit = set_fields("radios", radio.key, f"Program {radio.name} for {owner}", identity=identities[0].key)
+    return Repair(f"It is {owner}'s", edit)
+
+
+def _check_dates(index: PlanIndex, _profiles: Mapping[str, Profile]) -> Iterator[Finding]:
+    """Dates of licences that are none: such a licence does not count."""
+    held = [("licence", "", index.plan.station.licence)]
+    held += [("identity", item.key, item.licence) for item in index.plan.station.identities if item.licence is not None]
+    for kind, key, licence in held:
+        if licence.granted_on and not _is_day(licence.granted_on):
+            text = f"“{licence.granted_on[:20]}” is no date, so the licence does not count yet. Dates read like 2026-11-24."
+            yield Finding(BAD_DAY, Target(kind, key), text)  # type: ignore[arg-type]
+
+
+def _is_day(text: str) -> bool:
+    try:
+        date.fromisoformat(text)
+    except ValueError:
+        return False
+    return True
 
 
 def _early(licence: Licence) -> bool:
@@ -119,7 +168,7 @@ def _check_my(index: PlanIndex, profiles: Mapping[str, Profile]) -> Iterator[Fin
             yield Finding(BLANK_MY, Target("identity", identity.key), f"{radio.name}: {fault}", repair)
 
 
-def _check_hotspot_ids(index: PlanIndex) -> Iterator[Finding]:
+def _check_hotspot_ids(index: PlanIndex, _profiles: Mapping[str, Profile]) -> Iterator[Finding]:
     identities = index.plan.station.identities
     if len(index.plan.hotspots) < 2 or not identities or not identities[0].ids:
         return

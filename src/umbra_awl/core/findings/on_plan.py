@@ -2,6 +2,7 @@
 
 from collections.abc import Iterator, Mapping
 
+from umbra_awl.core.findings.guarded import each_guarded
 from umbra_awl.core.findings.model import Finding, Repair, Rule, Target
 from umbra_awl.core.findings.on_dstar import free_letter
 from umbra_awl.core.findings.on_people import check_people
@@ -49,7 +50,11 @@ UNKNOWN_PROFILE = Rule(
 def check_plan(index: PlanIndex, profiles: Mapping[str, Profile]) -> Iterator[Finding]:
     """All findings that need the whole plan."""
     yield from check_people(index, profiles)
-    yield from _check_entries(index)
+    yield from each_guarded((_check_entries, _check_radios), Target("licence", ""), index, profiles)
+
+
+def _check_radios(index: PlanIndex, profiles: Mapping[str, Profile]) -> Iterator[Finding]:
+    """What a radio's names, zones and scan lists come to."""
     zones = zones_in_force(index) if index.plan.radios else ()
     counted: dict[tuple[str, ...], dict[str, int]] = {}
     pinned = [route for route in index.plan.routes if route.name]
@@ -71,7 +76,7 @@ def _goes_on(index: PlanIndex, route: Route, profile: Profile) -> bool:
     return index.services[route.service][1].mode in profile.modes
 
 
-def _check_entries(index: PlanIndex) -> Iterator[Finding]:
+def _check_entries(index: PlanIndex, _profiles: Mapping[str, Profile]) -> Iterator[Finding]:
     """Two D-STAR entries with one call sign and module."""
     first: dict[tuple[str, str], AccessPoint] = {}
     for access, service in index.all_services():

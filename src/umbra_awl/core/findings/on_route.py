@@ -1,19 +1,21 @@
 """Rules on one route: the crossing is possible, and what the channel holds agrees with its access point."""
 
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 
 from umbra_awl.core.facts.dmr import COLOR_CODES
 from umbra_awl.core.facts.modes import MODE_WORDS
 from umbra_awl.core.facts.tones import is_tone
 from umbra_awl.core.facts.width import width_word
+from umbra_awl.core.findings.guarded import each_guarded
 from umbra_awl.core.findings.model import Finding, Repair, Rule, Spot
 from umbra_awl.core.findings.on_call import check_call
 from umbra_awl.core.findings.on_dmr import BAD_COLOR
 from umbra_awl.core.findings.on_dstar import check_dstar_route
 from umbra_awl.core.findings.on_fusion import check_fusion_route
-from umbra_awl.core.findings.on_service import tone_finding
+from umbra_awl.core.findings.on_service import OVER_EDGE, tone_finding
 from umbra_awl.core.plan.index import PlanIndex
-from umbra_awl.core.plan.model import Call, DmrAir, DstarAir, FmAir, Route
+from umbra_awl.core.plan.model import Call, DmrAir, FmAir, Mode, Route
+from umbra_awl.core.plan.permit import band_permit, sent_by
 from umbra_awl.core.plan.places import is_pair, place_word
 from umbra_awl.core.routes.calls import call_through, network_reached
 from umbra_awl.core.routes.crossing import crossing
@@ -73,22 +75,36 @@ def spot_of(index: PlanIndex, route: Route) -> Spot:
 
 
 def check_route(index: PlanIndex, spot: Spot) -> Iterator[Finding]:
-    """All findings of one route."""
+    """All findings of one route; where the crossing is not possible, only that."""
+    impossible = tuple(each_guarded((_check_crossing,), spot.target, index, spot))
+    if impossible:
+        yield from impossible
+    else:
+        yield from each_guarded(_CHECKS[spot.service.mode], spot.target, index, spot)
+
+
+def _check_crossing(index: PlanIndex, spot: Spot) -> Iterator[Finding]:
     verdict = crossing(index, spot.access, spot.service, spot.destination)
     if not verdict.possible:
         yield Finding(NOT_POSSIBLE, spot.target, verdict.reason, Repair("Fill the hole", fill(index, [spot.route])))
+
+
+def _check_sent(index: PlanIndex, spot: Spot) -> Iterator[Finding]:
+    """What the channel sends where it is wider than its access point's own; the rest is told at the service."""
+    sent = sent_by(spot.service, spot.route)
+    quiet = spot.route.receive_only or spot.access.kind == "receive"
+    if quiet or sent == sent_by(spot.service):
         return
-    if spot.route.slot not in verdict.slots:
-        yield _slot_finding(index, spot, verdict.slots)
-    if isinstance(spot.service.air, FmAir):
-        yield from _check_fm(index, spot, spot.service.air)
-    elif isinstance(spot.service.air, DmrAir):
-        yield from _check_dmr(index, spot, spot.service.air)
-    elif isinstance(spot.service.air, DstarAir):
-        yield from check_dstar_route(index, spot, spot.service.air)
-    else:
-        yield from check_fusion_route(index, spot, spot.service.air)
-    yield from _check_foreign(index, spot)
+    permit = band_permit(index.plan.station, sent)
+    if permit.kind == "edge":
+        listen = set_route(index, spot.route.key, f"Only listen to {spot.where}", receive_only=True)
+        yield Finding(OVER_EDGE, spot.target, permit.reason, Repair("Only listen", listen))
+
+
+def _check_slot(index: PlanIndex, spot: Spot) -> Iterator[Finding]:
+    slots = crossing(index, spot.access, spot.service, spot.destination).slots
+    if spot.route.slot not in slots:
+        yield _slot_finding(index, spot, slots)
 
 
 _OWN_OF: dict[str, tuple[str, ...]] = {
@@ -136,8 +152,10 @@ def _slot_finding(index: PlanIndex, spot: Spot, slots: tuple[int, ...]) -> Findi
     return Finding(WRONG_SLOT, spot.target, text, Repair(label, set_route(index, spot.route.key, label, slot=free)))
 
 
-def _check_fm(index: PlanIndex, spot: Spot, air: FmAir) -> Iterator[Finding]:
-    route = spot.route
+def _check_fm(index: PlanIndex, spot: Spot) -> Iterator[Finding]:
+    route, air = spot.route, spot.service.air
+    if not isinstance(air, FmAir):
+        return
     for field in ("tone_tx", "tone_rx"):
         tone = getattr(route, field)
         if tone and not is_tone(tone):
@@ -170,26 +188,35 @@ def _as_access(index: PlanIndex, spot: Spot, label: str, field: str) -> Repair:
     return Repair(label, set_route(index, spot.route.key, label, **{field: None}))
 
 
-def _check_dmr(index: PlanIndex, spot: Spot, air: DmrAir) -> Iterator[Finding]:
-    route = spot.route
-    if route.color_code is not None and route.color_code != air.color_code:
+def _check_color(index: PlanIndex, spot: Spot) -> Iterator[Finding]:
+    route, air = spot.route, spot.service.air
+    if isinstance(air, DmrAir) and route.color_code not in {None, air.color_code}:
         rule = COLOR_DIFFERS if route.color_code in COLOR_CODES else BAD_COLOR
         text = f"The channel has color code {route.color_code}; {spot.where} has {air.color_code}."
         yield Finding(
             rule, spot.target, text, _as_access(index, spot, f"Use color code {air.color_code}", "color_code")
         )
+
+
+def _check_encrypted(index: PlanIndex, spot: Spot) -> Iterator[Finding]:
+    route = spot.route
     if route.encrypted:
         text = "The channel would send encrypted."
         off = Repair("Switch it off", set_route(index, route.key, "Switch encryption off", encrypted=False))
         yield Finding(ENCRYPTED, spot.target, text, off)
-    yield from _check_static(index, spot, air)
+
+
+def _check_called(index: PlanIndex, spot: Spot) -> Iterator[Finding]:
     call = call_through(index, spot.service, spot.destination)
     yield from check_call(spot, call)
     if call is not None and call.kind == "group":
         yield from _check_hears(index, spot, call)
 
 
-def _check_static(index: PlanIndex, spot: Spot, air: DmrAir) -> Iterator[Finding]:
+def _check_static(index: PlanIndex, spot: Spot) -> Iterator[Finding]:
+    air = spot.service.air
+    if not isinstance(air, DmrAir):
+        return
     carried = [static.slot for static in air.static if static.destination == spot.destination.key]
     if not carried or spot.route.slot in carried:
         return
@@ -214,3 +241,12 @@ def _check_hears(index: PlanIndex, spot: Spot, call: Call) -> Iterator[Finding]:
     label = f"Add {call.number} to the list"
     edit = set_route(index, route.key, label, hears=(spot.destination.key, *route.hears))
     yield Finding(DEAF, spot.target, text, Repair(label, edit))
+
+
+_Check = Callable[[PlanIndex, Spot], Iterator[Finding]]
+_CHECKS: dict[Mode, tuple[_Check, ...]] = {
+    "fm": (_check_slot, _check_sent, _check_fm, _check_foreign),
+    "dmr": (_check_slot, _check_color, _check_encrypted, _check_static, _check_called, _check_foreign),
+    "dstar": (_check_slot, check_dstar_route, _check_foreign),
+    "fusion": (_check_slot, _check_sent, check_fusion_route, _check_foreign),
+}

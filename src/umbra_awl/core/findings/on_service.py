@@ -1,22 +1,23 @@
 """Rules on one service of an access point: its frequencies, its tones and color code, and its hotspot's settings."""
 
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 
 from umbra_awl.core.facts.bands import band_at
 from umbra_awl.core.facts.frequency import format_mhz, format_offset
 from umbra_awl.core.facts.repeaters import USUAL_OFFSETS_HZ
 from umbra_awl.core.facts.tones import is_tone, nearest_ctcss
 from umbra_awl.core.facts.width import on_raster
+from umbra_awl.core.findings.guarded import each_guarded
 from umbra_awl.core.findings.model import Finding, Repair, Rule, Target
 from umbra_awl.core.findings.on_dmr import check_dmr_service
 from umbra_awl.core.findings.on_dstar import check_dstar_service
 from umbra_awl.core.findings.on_fusion import check_fusion_service
-from umbra_awl.core.findings.on_hotspot import check_hotspot, move_hotspot, one_pair, stands_well
+from umbra_awl.core.findings.on_hotspot import HOTSPOT_CHECKS, move_hotspot, move_out, one_pair, stands_well
 from umbra_awl.core.plan.edit_access import set_air, set_service, swap_offset
 from umbra_awl.core.plan.edits import Edit, together
 from umbra_awl.core.plan.index import PlanIndex
-from umbra_awl.core.plan.model import AccessPoint, DmrAir, DstarAir, FmAir, Service
-from umbra_awl.core.plan.permit import Permit, band_permit
+from umbra_awl.core.plan.model import AccessPoint, Mode, Service
+from umbra_awl.core.plan.permit import Permit, band_permit, sent_by
 from umbra_awl.core.routes.punch import set_route
 
 OUT_OF_BAND = Rule(
@@ -28,6 +29,12 @@ OUT_OF_BAND = Rule(
 OUT_OF_LICENCE = Rule(
     "out-of-licence", "stop", "Transmits where the licence does not reach",
     "The licence decides on which bands you may transmit. Such channels are fitted as receive-only.",
+    safety=True,
+)  # fmt: skip
+OVER_EDGE = Rule(
+    "over-band-edge", "stop", "Reaches over the band's edge",
+    "An emission has width: around its carrier it occupies 6 to 16 kHz, by mode. All of it must lie inside band and licence, so "
+    "the carrier keeps half of that away from the edge. Such channels are fitted as receive-only.",
     safety=True,
 )  # fmt: skip
 WOULD_BE_OUT = Rule(
@@ -56,21 +63,11 @@ OFF_RASTER = Rule(
 
 def check_service(index: PlanIndex, access: AccessPoint, service: Service) -> Iterator[Finding]:
     """All findings of one service."""
-    if access.kind != "receive":
-        yield from _check_transmit(index, access, service)
-    yield from _check_raster(access, service)
-    yield from _check_offset(index, access, service)
-    air = service.air
-    if isinstance(air, FmAir):
-        yield from _check_tone(access, service, air)
-    elif isinstance(air, DmrAir):
-        yield from check_dmr_service(index, access, service, air)
-    elif isinstance(air, DstarAir):
-        yield from check_dstar_service(index, access, service, air)
-    else:
-        yield from check_fusion_service(index, access, service, air)
+    checks = (_check_transmit, _check_raster, _check_offset, _OF_MODE[service.mode])
+    about = (index, access, service)
+    yield from each_guarded(checks, Target("service", service.key), *about)
     if access.kind == "hotspot":
-        yield from check_hotspot(index, access, service)
+        yield from each_guarded(HOTSPOT_CHECKS, Target("service", service.key), *about)
 
 
 def _check_offset(index: PlanIndex, access: AccessPoint, service: Service) -> Iterator[Finding]:
@@ -81,7 +78,8 @@ def _check_offset(index: PlanIndex, access: AccessPoint, service: Service) -> It
         return
     if access.kind in {"simplex", "receive"}:
         text = f"{where} is simplex on {format_mhz(service.rx_hz)}, and the radios would send on {format_mhz(service.tx_hz)}."
-        fits = access.kind == "receive" or band_permit(index.plan.station, service.rx_hz).allowed
+        simplex = sent_by(service).at(service.rx_hz)
+        fits = access.kind == "receive" or band_permit(index.plan.station, simplex).allowed
         edit = set_service(service.key, f"Take the offset off {where}", tx_hz=service.rx_hz)
         yield Finding(SHIFT_LEFT, target, text, Repair("Take the offset off", edit) if fits else None)
     elif access.kind == "repeater":
@@ -91,7 +89,7 @@ def _check_offset(index: PlanIndex, access: AccessPoint, service: Service) -> It
         if (
             abs(offset) in usual
             or abs(10 * offset) not in usual
-            or not band_permit(index.plan.station, whole_hz).allowed
+            or not band_permit(index.plan.station, sent_by(service).at(whole_hz)).allowed
         ):
             return
         text = f"{where} has the offset {format_offset(offset)} MHz; {format_offset(10 * offset)} is customary."
@@ -100,32 +98,51 @@ def _check_offset(index: PlanIndex, access: AccessPoint, service: Service) -> It
         yield Finding(SHIFT_SHORT, target, text, Repair(label, edit))
 
 
+_RULE_OF_KIND = {"band": OUT_OF_BAND, "edge": OVER_EDGE, "licence": OUT_OF_LICENCE}
+
+
 def _check_transmit(index: PlanIndex, access: AccessPoint, service: Service) -> Iterator[Finding]:
-    permit = band_permit(index.plan.station, service.tx_hz)
-    if permit.allowed:
+    permit = band_permit(index.plan.station, sent_by(service))
+    if permit.allowed or access.kind == "receive":
         return
     routes = [route for route in index.plan.routes if route.service == service.key]
     if routes and all(route.receive_only for route in routes):
         return
-    rule = OUT_OF_BAND if permit.kind == "band" else OUT_OF_LICENCE
     text = _sum_words(service, permit.reason)
     repair = _swap(index, access, service, permit)
     if repair is not None:
         text += f" With the other sign it is {format_mhz(2 * service.rx_hz - service.tx_hz)}."
-    elif routes:
+    else:
+        repair = _to_channel_inside(index, access, service, permit)
+    if repair is None and routes:
         repair = _receive_only(index, access, service)
-    yield Finding(rule if routes else WOULD_BE_OUT, Target("service", service.key), text, repair)
+    rule = _RULE_OF_KIND[permit.kind] if routes else WOULD_BE_OUT
+    yield Finding(rule, Target("service", service.key), text, repair)
+
+
+def _to_channel_inside(index: PlanIndex, access: AccessPoint, service: Service, permit: Permit) -> Repair | None:
+    """The nearest channel that fits, for what one may move oneself: a simplex frequency, a hotspot's pair."""
+    if permit.kind != "edge" or permit.nearest_hz is None:
+        return None
+    if access.kind == "hotspot":
+        return move_out(index, access, service)
+    if access.kind != "simplex" or service.rx_hz != service.tx_hz:
+        return None
+    hz = permit.nearest_hz
+    edit = set_service(service.key, f"Move {access.call or access.site} to {format_mhz(hz)} MHz", rx_hz=hz, tx_hz=hz)
+    return Repair(f"Move to {format_mhz(hz)} MHz", edit)
 
 
 def _swap(index: PlanIndex, access: AccessPoint, service: Service, permit: Permit) -> Repair | None:
     """The offset with its other sign, where that leads into the band; a hotspot's own setting goes along."""
     other_hz = 2 * service.rx_hz - service.tx_hz
-    if permit.kind != "band" or other_hz == service.tx_hz or not band_permit(index.plan.station, other_hz).allowed:
+    other = sent_by(service).at(other_hz)
+    if permit.kind != "band" or other_hz == service.tx_hz or not band_permit(index.plan.station, other).allowed:
         return None
     label = f"Swap the sign on {access.call or access.site}"
     if access.kind != "hotspot":
         return Repair(label, swap_offset(access, service))
-    if not one_pair(access) or not stands_well(index, other_hz):
+    if not one_pair(access) or not stands_well(index, access, service, other_hz):
         return None
     return Repair(label, move_hotspot(index, access, service.rx_hz, other_hz, swap_offset(access, service).sentence))
 
@@ -148,14 +165,15 @@ def _sum_words(service: Service, reason: str) -> str:
     return f"{format_mhz(service.rx_hz)} {signed[0]} {signed[1:]} = {reason}"
 
 
-def _check_raster(access: AccessPoint, service: Service) -> Iterator[Finding]:
+def _check_raster(_index: PlanIndex, access: AccessPoint, service: Service) -> Iterator[Finding]:
     off = [hz for hz in (service.rx_hz, service.tx_hz) if not on_raster(hz)]
     if off:
         text = f"{access.call or access.site} is on {format_mhz(off[0])} MHz; look whether a digit slipped."
         yield Finding(OFF_RASTER, Target("service", service.key), text)
 
 
-def _check_tone(access: AccessPoint, service: Service, air: FmAir) -> Iterator[Finding]:
+def _check_tone(_index: PlanIndex, access: AccessPoint, service: Service) -> Iterator[Finding]:
+    air = service.air
     for field in ("tone_tx", "tone_rx"):
         tone = getattr(air, field)
         if not is_tone(tone):
@@ -189,3 +207,11 @@ def near_tone(tone: str) -> str | None:
         return None
     good = nearest_ctcss(value)
     return good if abs(float(good) - value) <= 1 else None
+
+
+_OF_MODE: dict[Mode, Callable[[PlanIndex, AccessPoint, Service], Iterator[Finding]]] = {
+    "fm": _check_tone,
+    "dmr": check_dmr_service,
+    "dstar": check_dstar_service,
+    "fusion": check_fusion_service,
+}

@@ -3,6 +3,7 @@
 from types import ModuleType
 
 from umbra_awl.core.findings import (
+    guarded,
     on_call,
     on_dmr,
     on_dstar,
@@ -23,6 +24,7 @@ TOPICS: dict[str, tuple[ModuleType, ...]] = {
     "D-STAR": (on_dstar,),
     "System Fusion": (on_fusion,),
     "Lists and radios": (on_plan,),
+    "Checks themselves": (guarded,),
 }
 
 

@@ -4,6 +4,7 @@ from functools import cached_property
 
 from msgspec.structs import replace
 
+from umbra_awl.core.facts.emissions import Emission
 from umbra_awl.core.fit.book import Contacts, GroupLists
 from umbra_awl.core.fit.hearing import Hearing
 from umbra_awl.core.fit.memory import Channel
@@ -11,7 +12,7 @@ from umbra_awl.core.fit.profile import Profile
 from umbra_awl.core.fit.report import Line
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import Admit, Call, DmrAir, DstarAir, FmAir, FusionAir, OwnedRadio, Route, Service
-from umbra_awl.core.plan.permit import transmit_permit
+from umbra_awl.core.plan.permit import sent_by, transmit_permit
 from umbra_awl.core.routes.crossing import fusion_way, mapped_dgid
 from umbra_awl.core.routes.fields import computed_rpt, computed_ur, routing_fields
 from umbra_awl.core.routes.names import Named
@@ -37,7 +38,7 @@ class ChannelMaker:
         self._hearing = Hearing(index, self._contacts)
         self._names = names
         self._lines = lines
-        self._held: dict[int, str] = {}
+        self._held: dict[Emission, str] = {}
         self._rpts: dict[str, tuple[str, str]] = {}
 
     def make(self, routes: list[Route]) -> list[Channel]:
@@ -54,7 +55,9 @@ class ChannelMaker:
         if access.kind == "receive":
             reason = "The access point is only listened to."
         else:
-            reason = "Set to receive-only in the plan." if route.receive_only else self._held_reason(service.tx_hz)
+            reason = (
+                "Set to receive-only in the plan." if route.receive_only else self._held_reason(sent_by(service, route))
+            )
         name = self._names[route.key].name
         if reason:
             self._lines.append(Line("receive-only", route.key, name, reason))
@@ -66,15 +69,21 @@ class ChannelMaker:
         plain = self._plain(number, name, route, service, bool(reason))
         return self._dstar(plain, route, air) if isinstance(air, DstarAir) else self._fusion(plain, route, air)
 
-    def _held_reason(self, tx_hz: int) -> str:
-        """Why the radio must not transmit on a frequency; empty when it may. Remembered for each frequency."""
-        if tx_hz not in self._held:
-            permit = transmit_permit(self._station, tx_hz)
-            able = self._profile.transmits(tx_hz)
-            self._held[tx_hz] = permit.reason if not permit.allowed else "" if able else "The radio cannot send there."
-            if not self._held[tx_hz] and self._watts_step("low") is None:
-                self._held[tx_hz] = f"Even its lowest power is over the licence's {self._max_watts:g} W."
-        return self._held[tx_hz]
+    def _held_reason(self, sent: Emission) -> str:
+        """Why the radio must not send an emission; empty when it may. Remembered for each."""
+        if sent not in self._held:
+            self._held[sent] = self._why_not(sent)
+        return self._held[sent]
+
+    def _why_not(self, sent: Emission) -> str:
+        permit = transmit_permit(self._station, sent)
+        if not permit.allowed:
+            return permit.reason
+        if not self._profile.transmits(sent.center_hz):
+            return "The radio cannot send there."
+        if self._watts_step("low") is None:
+            return f"Even its lowest power is over the licence's {self._max_watts:g} W."
+        return ""
 
     @property
     def _max_watts(self) -> float:

@@ -149,24 +149,37 @@ class MemoryFormError(ValueError):
     """Bytes that are not a sound memory file; the message says why."""
 
 
-class _File(msgspec.Struct):
+class _File(msgspec.Struct, omit_defaults=True):
     format: str
     version: int
     sha256: str
     memory: msgspec.Raw
     image: str = ""
+    unit: str = ""
 
 
-def memory_bytes(memory: Memory, image: bytes = b"") -> bytes:
-    """A memory as a file: JSON with a checksum over its content; `image` is the radio's own bytes, kept as they were."""
+def memory_bytes(memory: Memory, image: bytes = b"", unit: str = "") -> bytes:
+    """A memory as a file: JSON with a checksum over its content; `image` is the radio's own bytes, kept as they were.
+
+    `unit` names the single radio it was read from.
+    """
     body = msgspec.json.encode(memory)
     kept = base64.b64encode(image).decode()
-    mark = sha256(body + kept.encode()).hexdigest()
-    return msgspec.json.encode(_File(FORMAT, VERSION, mark, msgspec.Raw(body), kept)) + b"\n"
+    return msgspec.json.encode(_File(FORMAT, VERSION, _mark(body, kept, unit), msgspec.Raw(body), kept, unit)) + b"\n"
+
+
+def _mark(body: bytes, image: str, unit: str) -> str:
+    return sha256(body + image.encode() + unit.encode()).hexdigest()
 
 
 def parse_memory(data: bytes) -> tuple[Memory, bytes]:
     """The memory and the image in a file's bytes. Raises MemoryFormError."""
+    memory, image, _unit = parse_backup(data)
+    return memory, image
+
+
+def parse_backup(data: bytes) -> tuple[Memory, bytes, str]:
+    """The memory, the image and which single radio they are of, in a file's bytes. Raises MemoryFormError."""
     try:
         file = msgspec.json.decode(data, type=_File)
         if file.format != FORMAT or file.version != VERSION:
@@ -174,10 +187,10 @@ def parse_memory(data: bytes) -> tuple[Memory, bytes]:
                 f"The file is a “{file.format}” of form {file.version}, not a memory this version reads."
             )
         body = bytes(file.memory)
-        if sha256(body + file.image.encode()).hexdigest() != file.sha256:
+        if _mark(body, file.image, file.unit) != file.sha256:
             raise MemoryFormError("The memory file is damaged: its checksum does not match. Take another copy.")
-        return msgspec.json.decode(body, type=Memory), base64.b64decode(file.image, validate=True)
-    except (msgspec.DecodeError, UnicodeDecodeError, binascii.Error) as error:
+        return msgspec.json.decode(body, type=Memory), base64.b64decode(file.image, validate=True), file.unit
+    except (msgspec.DecodeError, UnicodeError, binascii.Error, RecursionError) as error:
         raise MemoryFormError(f"The file is not a memory: {error}.") from None
 
 

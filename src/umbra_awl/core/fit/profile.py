@@ -79,8 +79,18 @@ class Region(_Part, frozen=True):
     record: int
 
 
+class Bytes(_Part, frozen=True):
+    """Some bytes of the radio's image: where they begin, and how many."""
+
+    at: int
+    length: int
+
+
 class Image(_Part, frozen=True):
-    """Where in the radio's memory our tables lie, in bytes; `settings_at` 0: it has none. All other bytes are the radio's own."""
+    """Where in the radio's memory our tables lie, in bytes; `settings_at` 0: it has none. All other bytes are the radio's own.
+
+    `unit` are bytes that each single radio has otherwise and never changes, such as what the factory adjusted; length 0: none.
+    """
 
     size: int
     identity_at: int
@@ -90,6 +100,7 @@ class Image(_Part, frozen=True):
     zones: Region
     scans: Region
     settings_at: int = 0
+    unit: Bytes = Bytes(0, 0)
 
 
 class Battery(_Part, frozen=True):
@@ -176,7 +187,8 @@ _NO_LINE = Line(0, 0)
 class Profile(_Part, frozen=True):
     """One kind of radio. `antenna_dbi` is the gain of the antenna that comes with it; only those with a cable have an image.
 
-    `beside` names what must be bought besides, `own_of` the profile that one of the operator's own was made from.
+    `beside` names what must be bought besides, `own_of` the profile that one of the operator's own was made from. `serial`: it
+    tells its serial number when it is asked who it is.
     """
 
     key: str
@@ -204,6 +216,7 @@ class Profile(_Part, frozen=True):
     keypad: Keypad | None = None
     shape: Literal["handheld", "mobile", "phone"] = "handheld"
     own_of: str = ""
+    serial: bool = False
     format: str = FORMAT
     version: int = VERSION
 

@@ -166,3 +166,13 @@ def _image(profile: Profile) -> Iterator[ProfileFault]:
             yield ProfileFault("image", f"In the image, “{name}” reaches into “{other}”.")
     if spans[-1][1] > image.size:
         yield ProfileFault("image", f"In the image, “{spans[-1][2]}” reaches beyond its size.")
+    yield from _unit(image.unit.at, image.unit.at + image.unit.length, spans, image.size)
+
+
+def _unit(start: int, end: int, spans: list[tuple[int, int, str]], size: int) -> Iterator[ProfileFault]:
+    """The bytes that tell one radio from another must lie in the image, and not where a memory is written."""
+    if start < 0 or end > size or end < start:
+        yield ProfileFault("image", "In the image, “unit” reaches beyond its size.")
+    for low, high, name in spans:
+        if start < high and low < end:
+            yield ProfileFault("image", f"In the image, “unit” reaches into “{name}”.")

@@ -9,8 +9,8 @@ import msgspec
 
 from umbra_awl.core.fit.profile import FORMAT, VERSION, Profile
 from umbra_awl.core.fit.profile_check import profile_faults
-from umbra_awl.core.plan.files import write_atomic
-from umbra_awl.core.plan.toml_form import from_toml, to_toml
+from umbra_awl.core.keep.atomic import write_over
+from umbra_awl.core.keep.toml_form import from_toml, text_of, to_toml
 
 SHIPPED = Path(__file__).parent / "profiles"
 
@@ -54,7 +54,7 @@ def shipped_of(keys: Iterable[str]) -> dict[str, Profile]:
 def read_profile(path: Path) -> Profile:
     """The profile in a file. Raises ProfileError."""
     try:
-        return parse_profile(path.read_text("utf-8"), f"“{path.name}”")
+        return parse_profile(text_of(path), f"“{path.name}”")
     except (OSError, UnicodeDecodeError) as error:
         raise ProfileError(f"“{path}” cannot be read: {error}.") from None
 
@@ -85,7 +85,7 @@ def save_profile(profile: Profile, path: Path) -> None:
         raise ProfileError(f"The profile is not kept. {faults[0].text}")
     try:
         path.parent.mkdir(parents=True, exist_ok=True)
-        write_atomic(path, profile_text(profile).encode())
+        write_over(path, profile_text(profile).encode())
     except OSError as error:
         raise ProfileError(f"The profile cannot be written: {error.strerror or error}.") from None
 

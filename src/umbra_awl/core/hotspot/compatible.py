@@ -11,8 +11,8 @@ from typing import NamedTuple
 import msgspec
 
 from umbra_awl.core.facts.modes import MODE_WORDS
+from umbra_awl.core.keep.toml_form import from_toml
 from umbra_awl.core.plan.model import Mode
-from umbra_awl.core.plan.toml_form import from_toml
 
 SHIPPED = Path(__file__).parent / "compatible.toml"
 FORMAT = "umbra-awl hotspot parts"

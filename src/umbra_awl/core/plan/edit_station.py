@@ -42,9 +42,19 @@ def set_ids(key: str, ids: tuple[RadioId, ...]) -> Edit:
 
 
 def licence_of(plan: Plan, who: str = "") -> Licence:
-    """The licence of an identity, or the station's when it has none of its own (or `who` is empty)."""
+    """The licence of an identity's own, not granted where it has none yet; the station's when `who` is empty."""
+    if not who:
+        return plan.station.licence
     own = next((item.licence for item in plan.station.identities if item.key == who), None)
-    return own if own is not None else plan.station.licence
+    return own if own is not None else Licence()
+
+
+def whose_licence(plan: Plan, who: str) -> str:
+    """The identity whose licence somebody transmits under; empty for the station's."""
+    identities = plan.station.identities
+    identity = next((item for item in identities if item.key == who), None)
+    shares = identity is None or identity is identities[0] or identity.shares_licence
+    return who if identity is not None and (identity.licence is not None or not shares) else ""
 
 
 def _with_licence(plan: Plan, who: str, licence: Licence) -> Plan:
@@ -59,17 +69,18 @@ def set_licence(sentence: str, who: str = "", **fields: Any) -> Edit:
 
 
 def own_licence(who: str, own: bool) -> Edit:
-    """Give an identity a licence of its own, not yet granted, or let it share the station's."""
+    """Give an identity a licence of its own, not yet granted, or let it transmit under the station's."""
     if own:
-        return set_identity(who, "Give them a licence of their own, not granted yet", licence=Licence())
-    return set_identity(who, "Let them share the station's licence", licence=None)
+        sentence = "Give them a licence of their own, not granted yet"
+        return set_identity(who, sentence, licence=Licence(), shares_licence=False)
+    return set_identity(who, "Let them transmit under the owner's licence", licence=None, shares_licence=True)
 
 
 def set_granted(granted: bool, who: str = "") -> Edit:
-    """Say whether the licence is granted; taking it back puts the guard on again."""
+    """Say whether the licence is granted; taking it back puts the guard on again and lets the date go."""
     if granted:
         return set_licence("Mark the licence as granted", who, granted=True)
-    return set_licence("Mark the licence as not granted; the guard is on", who, granted=False, guard=True)
+    return set_licence("Mark the licence as not granted; the guard is on", who, granted=False, granted_on="", guard=True)
 
 
 def set_guard(on: bool, who: str = "") -> Edit:
@@ -90,15 +101,23 @@ def set_station(sentence: str, **fields: Any) -> Edit:
 
 
 def remove_identity(key: str, name: str) -> Edit:
-    """Take an identity out; radios that carried it carry the owner's. The owner stays."""
+    """Take an identity out. The owner stays, and so does whoever radios are programmed for.
+
+    Their radios are not handed to the owner silently: they would transmit under another licence from then on.
+    """
 
     def apply(plan: Plan) -> Plan:
         identities = plan.station.identities
         if not identities or identities[0].key == key:
             raise EditRefused("The first identity is the owner's and stays. Change its fields instead.")
-        radios = tuple(replace(radio, identity="") if radio.identity == key else radio for radio in plan.radios)
+        theirs = [radio.name for radio in plan.radios if radio.identity == key]
+        if theirs:
+            raise EditRefused(
+                f"{', '.join(theirs)} {'is' if len(theirs) == 1 else 'are'} programmed for {name or 'them'}. Choose at Radios "
+                "for whom instead, or remove the radio first."
+            )
         kept = tuple(item for item in identities if item.key != key)
-        return replace(plan, radios=radios, station=replace(plan.station, identities=kept))
+        return replace(plan, station=replace(plan.station, identities=kept))
 
     return Edit(f"Remove {name or 'the identity'}", apply)
 

@@ -1,6 +1,7 @@
 """Look-ups over one plan, built once for a plan and handed to whatever reads it."""
 
 from collections.abc import Iterator
+from datetime import date
 from functools import cached_property
 
 from msgspec.structs import replace
@@ -10,6 +11,7 @@ from umbra_awl.core.plan.model import (
     AccessPoint,
     Destination,
     Identity,
+    Licence,
     Network,
     OwnedRadio,
     Plan,
@@ -17,6 +19,7 @@ from umbra_awl.core.plan.model import (
     Service,
     Station,
 )
+from umbra_awl.core.plan.permit import in_force
 from umbra_awl.core.plan.places import module_word, place_word
 
 _SOURCES = {
@@ -32,14 +35,18 @@ _SOURCES = {
 
 
 class PlanIndex:
-    """A plan with its things findable by key. The plan is a value, so the look-ups never go stale."""
+    """A plan with its things findable by key, on a day. The plan is a value, so the look-ups never go stale.
 
-    def __init__(self, plan: Plan) -> None:
+    The day decides whether a licence is granted yet; without one it is today.
+    """
+
+    def __init__(self, plan: Plan, today: date | None = None) -> None:
         self.plan = plan
+        self.today = today or date.today()
 
     def after(self, plan: Plan) -> "PlanIndex":
         """The index of an edited plan; look-ups of collections that are the very same are carried over."""
-        index = PlanIndex(plan)
+        index = PlanIndex(plan, self.today)
         for name, source in _SOURCES.items():
             if name in self.__dict__ and getattr(plan, source) is getattr(self.plan, source):
                 index.__dict__[name] = self.__dict__[name]
@@ -98,15 +105,37 @@ class PlanIndex:
         return found
 
     def identity_of(self, radio: OwnedRadio) -> Identity | None:
-        """The identity a radio carries: its own choice, or the owner's."""
+        """The identity a radio carries: its own choice, or the owner's where it has none; None when who it names is not there."""
         identities = self.plan.station.identities
-        return next((item for item in identities if item.key == radio.identity), identities[0] if identities else None)
+        if not radio.identity:
+            return identities[0] if identities else None
+        return next((item for item in identities if item.key == radio.identity), None)
+
+    @cached_property
+    def station(self) -> Station:
+        """The station with its licence as it stands today: one granted on a day to come is not granted yet."""
+        return self._under(self.plan.station.licence)
 
     def station_of(self, radio: OwnedRadio) -> Station:
         """The station as one radio's owner has it: with the licence of the identity that the radio carries."""
         identity = self.identity_of(radio)
-        own = identity.licence if identity is not None else None
-        return self.plan.station if own is None else replace(self.plan.station, licence=own)
+        if identity is None:
+            return self.station if not radio.identity else self._under(Licence())
+        return self._under(self.licence_of(identity))
+
+    def licence_of(self, identity: Identity) -> Licence:
+        """Whose licence an identity transmits under: its own, or the station's for the owner and whoever was let share it."""
+        if identity.licence is not None:
+            return identity.licence
+        owner = self.plan.station.identities[0]
+        shares = identity.key == owner.key or identity.shares_licence
+        return self.plan.station.licence if shares else Licence()
+
+    def _under(self, licence: Licence) -> Station:
+        standing = in_force(licence, self.today)
+        return (
+            self.plan.station if standing is self.plan.station.licence else replace(self.plan.station, licence=standing)
+        )
 
     def parts(self, route: Route) -> tuple[AccessPoint, Service, Destination]:
         """Access point, service and destination of a route. Raises KeyError when one is not in the plan."""

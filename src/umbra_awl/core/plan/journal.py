@@ -5,19 +5,19 @@ One JSON line a record, each with a checksum of its own. The first says which sa
 handed to the system before the edit shows, which survives a kill; `sync` makes it survive a power cut too.
 """
 
-import fcntl
 import os
 import zlib
 from pathlib import Path
+from typing import NamedTuple
 
 import msgspec
 
+from umbra_awl.core.keep.limits import JOURNAL_BYTES
+from umbra_awl.core.keep.lock import is_same, locked
 from umbra_awl.core.plan import patch as patches
 from umbra_awl.core.plan.model import Plan
 
-
-class JournalBusyError(OSError):
-    """The plan is open in another window."""
+_CHUNK = 1 << 20
 
 
 class Record(msgspec.Struct, frozen=True, omit_defaults=True):
@@ -26,6 +26,14 @@ class Record(msgspec.Struct, frozen=True, omit_defaults=True):
     kind: str
     text: str = ""
     patch: patches.Patch | None = None
+
+
+class Contents(NamedTuple):
+    """What a journal holds: the sound records, the bytes they take, and how many lines after them cannot be read."""
+
+    records: list[Record]
+    sound_bytes: int
+    unread: int
 
 
 def digest(data: bytes) -> str:
@@ -50,23 +58,22 @@ def parse_line(line: bytes) -> Record | None:
     try:
         sound = len(mark) == 8 and int(mark, 16) == zlib.crc32(body)
         return msgspec.json.decode(body, type=Record) if sound else None
-    except (ValueError, msgspec.DecodeError):
+    except (ValueError, msgspec.DecodeError, RecursionError):
         return None
 
 
-def read_records(path: Path) -> list[Record]:
-    """The sound records of a journal up to the first torn one; empty when there is no journal."""
-    try:
-        lines = path.read_bytes().split(b"\n")
-    except FileNotFoundError:
-        return []
+def contents_of(data: bytes) -> Contents:
+    """The sound records up to the first line that is torn or damaged; a line without its end counts as torn."""
     records: list[Record] = []
-    for line in lines:
-        record = parse_line(line) if line else None
+    start = 0
+    while (end := data.find(b"\n", start)) >= 0:
+        record = parse_line(data[start:end])
         if record is None:
             break
         records.append(record)
-    return records
+        start = end + 1
+    rest = [line for line in data[start:].split(b"\n") if line]
+    return Contents(records, start, len(rest))
 
 
 def edits_since(records: list[Record], saved: str) -> list[Record] | None:
@@ -77,40 +84,47 @@ def edits_since(records: list[Record], saved: str) -> list[Record] | None:
     return [item for item in records[starts[-1] :] if item.kind == "edit"]
 
 
-def replay(plan: Plan, records: list[Record]) -> tuple[Plan, int]:
-    """The plan after the edits that fit, and how many did."""
-    done = 0
-    for record in records:
-        if record.patch is None:
-            break
-        try:
-            plan = patches.apply(plan, record.patch)
-        except (msgspec.ValidationError, IndexError, KeyError):
-            break
-        done += 1
-    return plan, done
-
-
 class Journal:
     """The open journal of one plan file, locked against a second window."""
 
     def __init__(self, plan_path: Path) -> None:
+        """Open or make it. Raises BusyError, OSError; a link in its place is refused."""
         self.path = journal_path(plan_path)
-        self._handle = os.open(self.path, os.O_RDWR | os.O_CREAT | os.O_APPEND, 0o644)
-        try:
-            fcntl.flock(self._handle, fcntl.LOCK_EX | fcntl.LOCK_NB)
-        except OSError:
-            os.close(self._handle)
-            raise JournalBusyError(f"“{plan_path.name}” is open in another window. Close it there first.") from None
+        self._handle = locked(self.path, os.O_RDWR | os.O_CREAT | os.O_APPEND | os.O_NOFOLLOW)
+
+    @property
+    def there(self) -> bool:
+        """Whether the journal still has its name; somebody may have removed it, or its whole folder."""
+        return is_same(self._handle, self.path)
+
+    def read(self) -> bytes:
+        """All of its bytes, at most as many as are ever read. Raises OSError."""
+        size = min(os.fstat(self._handle).st_size, JOURNAL_BYTES)
+        parts: list[bytes] = []
+        at = 0
+        while at < size and (part := os.pread(self._handle, min(_CHUNK, size - at), at)):
+            parts.append(part)
+            at += len(part)
+        return b"".join(parts)
+
+    def cut(self, end: int) -> None:
+        """Cut off what comes after so many bytes. Raises OSError."""
+        os.ftruncate(self._handle, end)
 
     def start(self, saved: str) -> None:
         """Begin anew from saved bytes with this digest. Raises OSError."""
         os.ftruncate(self._handle, 0)
         self._write(Record("base", saved))
 
+    def put(self, record: Record) -> None:
+        """Record what was recorded before. Raises OSError."""
+        self._write(record)
+
     def append(self, sentence: str, old: Plan, new: Plan) -> None:
-        """Record an edit. Raises OSError (disk full); a torn line is cut off again."""
-        self._write(Record("edit", sentence, patches.difference(old, new)))
+        """Record an edit. Raises PatchError for what would not come back, OSError (disk full); a torn line is cut off."""
+        patch = patches.difference(old, new)
+        patches.check(old, new, patch)
+        self._write(Record("edit", _writable(sentence), patch))
 
     def saving(self, becoming: str) -> None:
         """Record that the edits so far are about to become saved bytes with this digest.
@@ -137,6 +151,10 @@ class Journal:
 
     def close(self, *, remove: bool = False) -> None:
         """Let go of the journal; remove it when the plan is saved and nothing is left in it."""
-        if remove:
+        if remove and self.there:
             self.path.unlink(missing_ok=True)
         os.close(self._handle)
+
+
+def _writable(text: str) -> str:
+    return text.encode("utf-8", "replace").decode()

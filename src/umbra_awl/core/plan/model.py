@@ -85,7 +85,10 @@ class Licence(Value, frozen=True):
 
 
 class Identity(Value, frozen=True):
-    """A person or club whose call sign and IDs a radio carries; without a licence of its own it has the station's.
+    """A person or club whose call sign and IDs a radio carries.
+
+    The first one is the owner and transmits under the station's licence. Anybody else has a `licence` of their own, not granted
+    where none is told, unless it was chosen that `shares_licence` lets them transmit under the station's.
 
     `dstar_call` is the eight-character field where it is not simply the call sign, `startup` the text a radio shows first,
     `alias` the text a DMR radio sends along while it talks.
@@ -101,6 +104,7 @@ class Identity(Value, frozen=True):
     startup: str = ""
     licence: Licence | None = None
     alias: str = ""
+    shares_licence: bool = False
 
 
 class Phone(Value, frozen=True):

@@ -1,36 +1,74 @@
-"""May one transmit here? The receive-only guard, the band edges and the licence, in that order."""
+"""May one transmit here? The receive-only guard, the band edges and the licence, in that order.
 
+What is judged is the whole emission and not its carrier: as much spectrum as it occupies must lie inside.
+"""
+
+from collections.abc import Iterable
+from datetime import date
 from typing import NamedTuple
 
+from msgspec.structs import replace
+
 from umbra_awl.core.facts.bands import Band, band_at, bands_for, nearest_band
+from umbra_awl.core.facts.emissions import Emission, emission
 from umbra_awl.core.facts.frequency import format_mhz
-from umbra_awl.core.plan.model import Licence, Station
+from umbra_awl.core.facts.width import NARROW_HZ
+from umbra_awl.core.plan.model import FmAir, FusionAir, Licence, Route, Service, Station
+
+_RASTER_HZ = 12_500
+_MOST_STEPS = 8
+_AS_FM = frozenset({"FM", "AMS"})
 
 
 class Permit(NamedTuple):
-    """An answer with its reason; `kind` is “”, “guard”, “band” or “licence”."""
+    """An answer with its reason; `kind` is “”, “guard”, “band”, “edge” or “licence”.
+
+    `nearest_hz` is the nearest channel of the raster on which the whole emission may go out, where the carrier is inside and its
+    width is not.
+    """
 
     allowed: bool
     kind: str
     reason: str
+    nearest_hz: int | None = None
 
 
 ALLOWED = Permit(True, "", "")
 
 
-def transmit_permit(station: Station, tx_hz: int) -> Permit:
-    """Whether the station may transmit on a frequency in hertz, and if not, why, in a sentence."""
-    return (
-        guard_permit(station.licence)
-        if station.licence.guard or not station.licence.granted
-        else band_permit(station, tx_hz)
-    )
+def sent_by(service: Service, route: Route | None = None) -> Emission:
+    """What a radio sends on a service, by the values of a route where it has its own."""
+    air = service.air
+    if isinstance(air, FmAir):
+        own = route.width_hz if route is not None else None
+        return emission("fm", service.tx_hz, own or air.width_hz)
+    if isinstance(air, FusionAir) and route is not None and route.way in _AS_FM:
+        return emission("fm", service.tx_hz, NARROW_HZ)
+    return emission(service.mode, service.tx_hz)
+
+
+def in_force(licence: Licence, today: date) -> Licence:
+    """The licence as it stands on a day: one that is granted on a day to come, or on no day at all, is not granted yet."""
+    if not licence.granted or not licence.granted_on:
+        return licence
+    try:
+        begun = date.fromisoformat(licence.granted_on) <= today
+    except ValueError:
+        begun = False
+    return licence if begun else replace(licence, granted=False)
+
+
+def transmit_permit(station: Station, sent: Emission) -> Permit:
+    """Whether the station may send an emission, and if not, why, in a sentence. Its licence is taken as it stands."""
+    guard = guard_permit(station.licence)
+    return band_permit(station, sent) if guard.allowed else guard
 
 
 def guard_permit(licence: Licence) -> Permit:
     """The answer of the receive-only guard."""
     if not licence.granted:
-        return Permit(False, "guard", "Receive-only until the licence is granted.")
+        day = f" It counts from {licence.granted_on}." if licence.granted_on else ""
+        return Permit(False, "guard", f"Receive-only until the licence is granted.{day}")
     if licence.guard:
         return Permit(
             False, "guard", "The receive-only guard is on; lift it at Station when you are ready to transmit."
@@ -38,17 +76,48 @@ def guard_permit(licence: Licence) -> Permit:
     return ALLOWED
 
 
-def band_permit(station: Station, tx_hz: int) -> Permit:
+def band_permit(station: Station, sent: Emission) -> Permit:
     """The answer of the band edges and of the licence's bands, guard aside."""
     bands = bands_for(station.region, station.bands)
-    band = band_at(bands, tx_hz)
+    band = band_at(bands, sent.center_hz)
     if band is None:
-        return Permit(False, "band", f"{format_mhz(tx_hz)} MHz is outside the amateur bands.{_how_far(bands, tx_hz)}")
-    licence = station.licence
-    if licence.bands and band.name not in licence.bands:
-        allowed = " and ".join(licence.bands)
-        return Permit(False, "licence", f"{format_mhz(tx_hz)} MHz is in {band.name}; the licence allows {allowed}.")
+        reason = f"{format_mhz(sent.center_hz)} MHz is outside the amateur bands.{_how_far(bands, sent.center_hz)}"
+        return Permit(False, "band", reason)
+    names = station.licence.bands
+    if names and band.name not in names:
+        reason = f"{format_mhz(sent.center_hz)} MHz is in {band.name}; the licence allows {' and '.join(names)}."
+        return Permit(False, "licence", reason)
+    open_ = [item for item in bands if not names or item.name in names]
+    if not _covered(open_, sent):
+        near = _nearest(open_, sent)
+        return Permit(False, "edge", _over_words(band, sent, near), near)
     return ALLOWED
+
+
+def _covered(bands: Iterable[Band], sent: Emission) -> bool:
+    """Whether the whole of an emission lies in bands, which may adjoin."""
+    reached = sent.low_hz
+    for band in sorted(bands, key=lambda item: item.low_hz):
+        if band.low_hz <= reached:
+            reached = max(reached, band.high_hz)
+    return reached >= sent.high_hz
+
+
+def _nearest(bands: list[Band], sent: Emission) -> int | None:
+    """The nearest carrier on the raster whose whole emission lies in the bands."""
+    base = sent.center_hz // _RASTER_HZ * _RASTER_HZ
+    steps = [base + step * _RASTER_HZ for step in range(-_MOST_STEPS, _MOST_STEPS + 1)]
+    fitting = [hz for hz in steps if _covered(bands, sent.at(hz)) and hz != sent.center_hz]
+    return min(fitting, key=lambda hz: abs(hz - sent.center_hz), default=None)
+
+
+def _over_words(band: Band, sent: Emission, near: int | None) -> str:
+    over = max(band.low_hz - sent.low_hz, sent.high_hz - band.high_hz)
+    advice = f" The nearest channel that fits is {format_mhz(near)}." if near is not None else ""
+    return (
+        f"{format_mhz(sent.center_hz)} MHz with {sent.width_hz / 1000:g} kHz of {sent.words} takes {sent.span_words}, "
+        f"{over / 1000:g} kHz over the edge of {band.name} ({format_mhz(band.low_hz)} to {format_mhz(band.high_hz)}).{advice}"
+    )
 
 
 def _how_far(bands: tuple[Band, ...], tx_hz: int) -> str:
@@ -59,11 +128,13 @@ def _how_far(bands: tuple[Band, ...], tx_hz: int) -> str:
 
 
 def transmit_state(station: Station) -> str:
-    """The transmit state in plain words for the top line."""
+    """The transmit state in plain words for the top line; its licence is taken as it stands."""
     licence = station.licence
-    permit = guard_permit(licence)
-    if not permit.allowed:
-        return "Receive-only until the licence is granted" if not licence.granted else "Receive-only: the guard is on"
+    if not licence.granted:
+        day = f" on {licence.granted_on}" if licence.granted_on else ""
+        return f"Receive-only until the licence is granted{day}"
+    if licence.guard:
+        return "Receive-only: the guard is on"
     where = " and ".join(licence.bands) or "all amateur bands"
     power = f", {licence.max_watts:g} W" if licence.max_watts else ""
     step = f"{licence.step} licence, " if licence.step else ""

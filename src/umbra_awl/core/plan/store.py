@@ -1,61 +1,30 @@
 """A plan on disk: open with recovery, journalled edits, atomic durable save, a dated history of saves."""
 
 import contextlib
-import os
-import re
 from datetime import datetime
 from pathlib import Path
-from typing import NamedTuple
 
-from umbra_awl.core.plan.edits import Edit
-from umbra_awl.core.plan.files import write_atomic
+from umbra_awl.core.keep.atomic import real_path, write_new
+from umbra_awl.core.keep.lock import BusyError
+from umbra_awl.core.keep.naming import free_path
+from umbra_awl.core.plan.check import structure_faults
+from umbra_awl.core.plan.edits import Edit, EditRefused
+from umbra_awl.core.plan.errors import ChangedOutsideError, StoreError, TakenError, why
 from umbra_awl.core.plan.form import PlanFormError, PlanWriter, parse_plan, plan_bytes
 from umbra_awl.core.plan.history import History
-from umbra_awl.core.plan.journal import (
-    Journal,
-    JournalBusyError,
-    digest,
-    edits_since,
-    read_records,
-    replay,
-)
+from umbra_awl.core.plan.journal import Journal, digest
 from umbra_awl.core.plan.model import Plan
+from umbra_awl.core.plan.patch import PatchError
+from umbra_awl.core.plan.plan_file import Outside, PlanFile, read_bytes
+from umbra_awl.core.plan.recovery import Recovered, recover
+from umbra_awl.core.plan.saves import SUFFIX, Save, keep_save, list_saves
 
-MOST_SAVES = 60
-SUFFIX = ".awl.json"
 _STAMP = "%Y-%m-%d %H.%M.%S"
-
-
-class StoreError(Exception):
-    """A plan that could not be opened or saved; the message says what happened, to what, and what to do."""
-
-
-class Save(NamedTuple):
-    """An older save of a plan."""
-
-    path: Path
-    when: str
-
-
-def history_folder(path: Path) -> Path:
-    """Where the dated saves of a plan file lie."""
-    return path.with_name(path.name.removesuffix(SUFFIX) + ".saves")
 
 
 def read_plan(path: Path) -> Plan:
     """The plan in a file, without opening it for work. Raises StoreError."""
-    return _parsed(path, _read(path))
-
-
-def _read(path: Path) -> bytes:
-    try:
-        return path.read_bytes()
-    except FileNotFoundError:
-        raise StoreError(f"There is no file “{path}”. Check the name, or make a new plan.") from None
-    except IsADirectoryError:
-        raise StoreError(f"“{path}” is a folder. Choose a plan file ending in {SUFFIX}.") from None
-    except OSError as error:
-        raise StoreError(f"“{path}” cannot be read: {_words(error)}.") from None
+    return _parsed(path, read_bytes(path))
 
 
 def _parsed(path: Path, data: bytes) -> Plan:
@@ -67,20 +36,15 @@ def _parsed(path: Path, data: bytes) -> Plan:
         ) from None
 
 
-def _words(error: OSError) -> str:
-    return (error.strerror or str(error)).lower()
-
-
 class Document:
     """One open plan file: the present history, its journal, and whether the file on disk is up to date."""
 
-    def __init__(
-        self, path: Path, history: History, journal: Journal, *, saved: Plan, recovered: int, note: str = ""
-    ) -> None:
+    def __init__(self, path: Path, file: PlanFile, journal: Journal, saved: Plan, recovered: Recovered) -> None:
         self.path = path
-        self.history = history
-        self.recovered = recovered
-        self.note = note
+        self.history = History(recovered.plan)
+        self.recovered = recovered.edits
+        self.notes = recovered.notes
+        self._file = file
         self._journal = journal
         self._writer = PlanWriter()
         self._saved_plan = saved
@@ -88,39 +52,33 @@ class Document:
     @classmethod
     def open(cls, path: Path) -> "Document":
         """Open a plan file for work and replay what its journal holds. Raises StoreError; touches nothing then."""
-        data = _read(path)
-        plan = _parsed(path, data)
-        saved = digest(data)
-        journal = _open_journal(path)
-        records = read_records(journal.path)
-        edits = edits_since(records, saved) if records else []
-        note = ""
-        if edits is None:
-            note = _set_aside(journal.path)
-            edits = []
-        saved_plan = plan
-        plan, recovered = replay(plan, edits)
-        if plan == saved_plan:
-            plan, recovered = saved_plan, 0  # undone again before it ended: nothing is left to recover
+        file = PlanFile(path)
         try:
-            if not recovered:
-                journal.start(saved)
+            saved = _parsed(path, file.data)
+            journal = _open_journal(path, file.real)
+        except StoreError:
+            file.close()
+            raise
+        try:
+            recovered = recover(journal, saved, file.digest, datetime.now())
         except OSError as error:
             journal.close()
+            file.close()
             raise StoreError(
-                f"“{path.name}” cannot be worked on: {_words(error)}. Free some space and try again."
+                f"“{path.name}” cannot be worked on: {why(error)}. Free some space and try again."
             ) from None
-        return cls(path, History(plan), journal, saved=saved_plan, recovered=recovered, note=note)
+        return cls(path, file, journal, saved, recovered)
 
     @classmethod
     def create(cls, path: Path, plan: Plan) -> "Document":
-        """Save a new plan and open it. Raises StoreError."""
-        data = plan_bytes(plan)
-        try:
-            write_atomic(path, data)
-        except OSError as error:
-            raise StoreError(f"“{path}” cannot be written: {_words(error)}. Choose another folder.") from None
+        """Save a new plan where nothing is yet, and open it. Raises StoreError; TakenError when something is there."""
+        write_plan(path, plan)
         return cls.open(path)
+
+    @property
+    def real(self) -> Path:
+        """The file itself, behind every link; journal, saves and backups lie beside it."""
+        return self._file.real
 
     @property
     def plan(self) -> Plan:
@@ -145,89 +103,157 @@ class Document:
         return self._move("Redo", self.history.redone())
 
     def _move(self, sentence: str, after: History) -> bool:
+        """Take a step that leads to a plan which could be opened again, and only such a one."""
         if after is self.history:
             return False
+        faults = structure_faults(after.plan, self.plan)
+        if faults:
+            raise EditRefused(f"The edit was not done: the plan could not be opened again. {faults[0]}")
         try:
+            self._renew_journal()
             self._journal.append(sentence, self.plan, after.plan)
+        except PatchError as error:
+            raise EditRefused(f"The edit was not done: {error}. Type it again without that.") from None
         except OSError as error:
-            raise StoreError(f"The edit was not done: the journal cannot be written, {_words(error)}.") from None
+            raise StoreError(f"The edit was not done: the journal cannot be written, {why(error)}.") from None
         self.history = after
         return True
+
+    def _renew_journal(self) -> None:
+        """Make the journal anew with all unsaved edits when somebody has removed it. Raises OSError."""
+        if self._journal.there:
+            return
+        fresh = Journal(self.real)
+        self._journal.close()
+        self._journal = fresh
+        fresh.start(self._file.digest)
+        if self.unsaved:
+            fresh.append("Unsaved edits", self._saved_plan, self.plan)
 
     def sync(self) -> None:
         """Make the journal survive a power cut; call it off the interface thread. A failure is left to the next save."""
         with contextlib.suppress(OSError):
             self._journal.sync()
 
-    def save(self, now: datetime) -> None:
-        """Replace the file atomically and durably, and keep a dated copy. Raises StoreError; the old file stays then."""
+    def outside(self) -> Outside:
+        """Whether the file on disk is still what was opened or saved here: “same”, “changed” or “gone”."""
+        return self._file.outside()
+
+    def save(self, now: datetime, *, over_theirs: bool = False) -> None:
+        """Replace the file atomically and durably, and keep a dated copy. Raises StoreError; the old file stays then.
+
+        A file that was changed from outside is not replaced unless `over_theirs`: ChangedOutsideError. What it held goes
+        among the dated saves first.
+        """
+        outside = self.outside()
+        if outside == "changed" and not over_theirs:
+            raise ChangedOutsideError(
+                f"“{self.path.name}” was changed by another program since it was opened or saved here. Nothing was saved; "
+                "choose whether to keep yours, take theirs, or keep both."
+            )
+        self._keep_first(now, theirs=outside == "changed")
         data = self._writer.bytes_of(self.plan)
         becoming = digest(data)
         try:
+            self._renew_journal()
             self._journal.saving(becoming)
-            write_atomic(self.path, data)
+            self._file.replace(data)
         except OSError as error:
             raise StoreError(
-                f"“{self.path.name}” was not saved: {_words(error)}. The file on disk is the last good one and your edits "
+                f"“{self.path.name}” was not saved: {why(error)}. The file on disk is the last good one and your edits "
                 "are kept. Free some space, or save a copy elsewhere."
             ) from None
         self._saved_plan, self.recovered = self.plan, 0
         with contextlib.suppress(OSError):  # the save itself is done; history and a shorter journal are comforts
             self._journal.start(becoming)
-            keep_save(self.path, now)
+            keep_save(self.real, data, now)
 
-    def save_copy(self, path: Path) -> None:
-        """Write the present plan to another file. Raises StoreError."""
+    def _keep_first(self, now: datetime, *, theirs: bool) -> None:
+        """Keep among the dated saves what the file holds: the first state of all, and what another program wrote.
+
+        Raises StoreError when theirs cannot be kept.
+        """
         try:
-            write_atomic(path, plan_bytes(self.plan))
+            if theirs:
+                keep_save(self.real, read_bytes(self.real), now)
+            elif not list_saves(self.real):
+                keep_save(self.real, self._file.data, now)
         except OSError as error:
-            raise StoreError(f"“{path}” was not written: {_words(error)}. Choose another folder.") from None
+            if theirs:
+                raise StoreError(f"Nothing was saved: their state cannot be kept, {why(error)}.") from None
+
+    def take_theirs(self, now: datetime) -> None:
+        """Go on from what another program wrote into the file; undo leads back to yours. Raises StoreError.
+
+        Yours goes among the dated saves as well.
+        """
+        theirs = _parsed(self.path, read_bytes(self.real))
+        mine = self._writer.bytes_of(self.plan)
+        try:
+            keep_save(self.real, mine, now)
+            self._file.read_again()
+            self._renew_journal()
+            self._journal.start(self._file.digest)
+        except OSError as error:
+            raise StoreError(f"Theirs was not taken: {why(error)}. Your edits are kept.") from None
+        self.history = self.history.after(Edit("Take the file as it was changed outside", lambda _plan: theirs))
+        self._saved_plan, self.recovered = self.plan, 0
+
+    def keep_both(self, now: datetime) -> Path:
+        """Save yours under another name beside the file and go on from theirs; where yours is. Raises StoreError."""
+        stem = self.real.name.removesuffix(SUFFIX)
+        mine = free_path(self.real.parent, f"{stem} (mine {now:{_STAMP}})", SUFFIX)
+        write_plan(mine, self.plan)
+        self.take_theirs(now)
+        return mine
 
     def saves(self) -> list[Save]:
         """The dated saves, newest first."""
-        return list_saves(self.path)
+        return list_saves(self.real)
 
     def close(self) -> None:
         """Let go of the file. Unsaved edits stay in the journal and come back at the next opening."""
         self._journal.close(remove=not self.unsaved)
+        self._file.close()
 
 
-def _open_journal(path: Path) -> Journal:
+def _open_journal(path: Path, real: Path) -> Journal:
     try:
-        return Journal(path)
-    except JournalBusyError as error:
-        raise StoreError(str(error)) from None
+        return Journal(real)
+    except BusyError:
+        raise StoreError(f"“{path.name}” is open in another window. Close it there first.") from None
     except OSError as error:
         raise StoreError(
-            f"The folder of “{path.name}” cannot be written: {_words(error)}. Copy the plan elsewhere."
+            f"“{path.name}” cannot be worked on: its journal beside it cannot be written, {why(error)}. "
+            "Copy the plan elsewhere."
         ) from None
 
 
-def _set_aside(journal: Path) -> str:
-    kept = journal.with_name(f"{journal.name}.{datetime.now():{_STAMP}}")
-    kept.write_bytes(journal.read_bytes())
-    return f"The plan file was changed outside. Edits that belong to its earlier state were set aside in “{kept.name}”."
-
-
-def keep_save(path: Path, now: datetime) -> None:
-    """Keep the plan file as it is now under its date, and let the oldest go beyond sixty. Raises OSError."""
-    folder = history_folder(path)
-    folder.mkdir(exist_ok=True)
-    kept = folder / f"{now:{_STAMP}}{SUFFIX}"
-    kept.unlink(missing_ok=True)
+def write_plan(path: Path, plan: Plan) -> None:
+    """Write a plan as a new file. Raises TakenError when something is there, StoreError when it cannot be written."""
     try:
-        os.link(path, kept)  # saves replace the file, never write into it, so a link is a true copy
-    except OSError:
-        kept.write_bytes(path.read_bytes())
-    for old in list_saves(path)[MOST_SAVES:]:
-        old.path.unlink(missing_ok=True)
+        write_new(path, plan_bytes(plan), private=True)
+    except FileExistsError:
+        raise TakenError(
+            f"“{path.name}” is there already. Open it, or choose another name; nothing was replaced."
+        ) from None
+    except OSError as error:
+        raise StoreError(f"“{path}” cannot be written: {why(error)}. Choose another folder.") from None
 
 
-def list_saves(path: Path) -> list[Save]:
-    """The dated saves of a plan file, newest first; empty when there are none."""
-    folder = history_folder(path)
-    names = sorted(folder.glob(f"*{SUFFIX}"), reverse=True) if folder.is_dir() else []
-    dated = (
-        item for item in names if re.fullmatch(r"\d{4}-\d\d-\d\d \d\d\.\d\d\.\d\d", item.name.removesuffix(SUFFIX))
-    )
-    return [Save(item, item.name.removesuffix(SUFFIX).replace(".", ":")) for item in dated]
+def replace_plan(path: Path, plan: Plan, now: datetime) -> None:
+    """Write a plan in place of another one that is not open anywhere; what was there goes among its dated saves.
+
+    Raises StoreError, also when it is open in this or another window.
+    """
+    if not real_path(path).exists():
+        write_plan(path, plan)
+        return
+    file = PlanFile(path)
+    try:
+        keep_save(file.real, file.data, now)
+        file.replace(plan_bytes(plan))
+    except OSError as error:
+        raise StoreError(f"“{path.name}” was not replaced: {why(error)}. It is as before.") from None
+    finally:
+        file.close()

@@ -7,8 +7,8 @@ from typing import Literal
 
 import msgspec
 
-from umbra_awl.core.plan.files import write_atomic
-from umbra_awl.core.plan.toml_form import file_name, from_toml, to_toml
+from umbra_awl.core.keep.atomic import write_over
+from umbra_awl.core.keep.toml_form import from_toml, place_for, text_of, to_toml
 from umbra_awl.core.sheets.errors import ColumnsError
 from umbra_awl.core.sheets.fields import FIELDS, NEEDED, What
 
@@ -143,7 +143,7 @@ def parse_layout(text: str, source: str = "The layout") -> Layout:
 def read_layout(path: Path) -> Layout:
     """The layout in a file. Raises ColumnsError."""
     try:
-        return parse_layout(path.read_text("utf-8"), f"“{path.name}”")
+        return parse_layout(text_of(path), f"“{path.name}”")
     except (OSError, UnicodeDecodeError) as error:
         raise ColumnsError(f"“{path.name}” cannot be read: {error}.") from None
 
@@ -158,13 +158,20 @@ def save_layout(layout: Layout, folder: Path) -> Path:
     wrong = faults(layout)
     if wrong:
         raise ColumnsError(f"The layout is not kept. {wrong[0]}")
-    path = folder / file_name(layout.name, "layout")
+    path = place_for(folder, layout.name, "layout", _name_in)
     try:
         folder.mkdir(parents=True, exist_ok=True)
-        write_atomic(path, layout_text(layout).encode())
+        write_over(path, layout_text(layout).encode())
     except OSError as error:
         raise ColumnsError(f"The layout cannot be kept: {error.strerror or error}.") from None
     return path
+
+
+def _name_in(path: Path) -> str | None:
+    try:
+        return read_layout(path).name
+    except ColumnsError:
+        return None
 
 
 @cache

@@ -6,7 +6,7 @@ from umbra_awl.core.facts.frequency import format_mhz
 from umbra_awl.core.fit.fitting import Fit
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import DstarAir, FusionAir, OwnedRadio, Route
-from umbra_awl.core.plan.permit import transmit_permit
+from umbra_awl.core.plan.permit import sent_by, transmit_permit
 from umbra_awl.core.routes.calls import network_reached
 from umbra_awl.core.routes.order import order_of_use
 from umbra_awl.core.trace import on_dmr, on_dstar, on_fusion
@@ -14,7 +14,13 @@ from umbra_awl.core.trace.listeners import listeners_of
 from umbra_awl.core.trace.model import Hop, HopState, Trace
 from umbra_awl.core.trace.path import Path
 
-_GUARD_RULES = {"guard": ("guard-on",), "band": ("out-of-band", "would-be-out"), "licence": ("out-of-licence",)}
+_GUARD_RULES = {
+    "guard": ("guard-on", "radio-of-nobody"),
+    "band": ("out-of-band", "would-be-out"),
+    "edge": ("over-band-edge", "would-be-out"),
+    "licence": ("out-of-licence",),
+}
+_GUARD_WORDS = {"band": "out of band", "edge": "over the band's edge", "licence": "outside the licence"}
 
 
 def trace(index: PlanIndex, fits: Mapping[str, Fit], radio_key: str, route_key: str) -> Trace:
@@ -82,15 +88,14 @@ def _you(path: Path) -> Hop:
 
 
 def _guard(path: Path) -> Hop:
-    permit = transmit_permit(path.plan.station_of(path.radio), path.channel.tx_hz)
+    sent = sent_by(path.service, path.route).at(path.channel.tx_hz)
+    permit = transmit_permit(path.plan.station_of(path.radio), sent)
     refuses = "The radio refuses to transmit and gives its error tone."
     if path.access.kind == "receive":
         return Hop("guard", "Guard", "stop", "receive-only channel", f"{path.where} is only listened to.", refuses)
     if not permit.allowed:
-        words = {"guard": "receive-only", "band": "out of band", "licence": "outside the licence"}
-        short = (
-            f"{format_mhz(path.channel.tx_hz)} is {words[permit.kind]}" if permit.kind != "guard" else "receive-only"
-        )
+        where = f"{format_mhz(path.channel.tx_hz)} is"
+        short = f"{where} {_GUARD_WORDS[permit.kind]}" if permit.kind != "guard" else "receive-only"
         return Hop("guard", "Guard", "stop", short, permit.reason, refuses, _GUARD_RULES[permit.kind])
     if path.channel.receive_only:
         held = next((item for item in path.fit.report.of_kind("receive-only") if item.key == path.route.key), None)

@@ -1,17 +1,25 @@
-"""Carrying a memory into a radio: read, keep a backup, merge, write what differs, read back, compare."""
+"""Carrying a memory into a radio: read, keep a backup, merge, look again, write what differs, read back, compare."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Iterable
 from datetime import datetime
 from typing import Literal, NamedTuple
 
-from umbra_awl.core.fit.memory import Memory
+from umbra_awl.core.fit.memory import Memory, without_routes
 from umbra_awl.core.fit.profile import Profile
 from umbra_awl.core.transfer.difference import ChangeSheet, difference
-from umbra_awl.core.transfer.errors import NotProvenError, RadioError, WrongModelError
+from umbra_awl.core.transfer.errors import (
+    ChangedRadioError,
+    NotProvenError,
+    OtherUnitError,
+    RadioError,
+    StaleError,
+    WrongModelError,
+)
 from umbra_awl.core.transfer.frames import Identity, Kind, block_payload, read_payload, unpack_block
 from umbra_awl.core.transfer.image import decode, merge
 from umbra_awl.core.transfer.link import Link, Request, Watch
 from umbra_awl.core.transfer.shelf import Backup, Shelf, Unfinished, digest
+from umbra_awl.core.transfer.unit import differ, of_image, require_same, unit_of, with_own_unit
 
 Phase = Literal["read", "write", "prove"]
 State = Literal["old", "new", "neither", "known"]
@@ -29,35 +37,54 @@ class Steps(NamedTuple):
 
 
 class Held(NamedTuple):
-    """What a radio was found to hold, the backup kept of it, and what an unproven write before left (“known”: none)."""
+    """What a radio was found to hold, the backup kept of it, and what an unproven write before left (“known”: none).
+
+    `unit` names the single radio; `before` is the one that was read here last, where it was another.
+    """
 
     identity: Identity
     image: bytes
     memory: Memory
     backup: Backup
     state: State
+    unit: str = ""
+    before: str = ""
 
 
 class Compared(NamedTuple):
-    """What is to be written: the merged image and the change sheet."""
+    """What is to be written: the merged image and the change sheet, with the memory and the image they were made of."""
 
     target: bytes
     sheet: ChangeSheet
+    memory: Memory
+    of_image: str
+
+
+class Written(NamedTuple):
+    """What a proven write came to: bytes written, and the radio's whole image as it was read back."""
+
+    sent: int
+    image: bytes
 
 
 def read_radio(link: Link, profile: Profile, shelf: Shelf, now: datetime, steps: Steps = Steps()) -> Held:  # noqa: B008
-    """Read a radio whole and keep a backup. Raises TransferError; nothing is changed in the radio."""
+    """Read a radio whole and keep a backup. Raises TransferError; nothing is changed in the radio.
+
+    The mark of an unproven write is of one single radio: another one of the same kind is read as if there were none.
+    """
     identity = _greet(link, profile)
     image = _read_image(link, profile, steps, "read")
-    memory = decode(image, profile)
-    unfinished = shelf.unfinished()
+    memory, unit = decode(image, profile), of_image(identity, profile, image)
+    unfinished = shelf.unfinished(unit)
     state = state_of(image, unfinished)
-    if state == "neither" and unfinished is not None:
-        backup = shelf.backup_before(unfinished) or shelf.keep(memory, image, now)
-    else:
-        backup = shelf.keep(memory, image, now)
-        shelf.finish()
-    return Held(identity, image, memory, backup, state)
+    backup = shelf.keep(memory, image, now, unit)
+    if unfinished is not None and state == "neither":
+        backup = shelf.backup_before(unfinished) or backup
+    elif unfinished is not None:
+        shelf.finish(unit)
+    before = shelf.known_unit()
+    shelf.remember_unit(unit)
+    return Held(identity, image, memory, backup, state, unit, before if differ(before, unit) else "")
 
 
 def state_of(image: bytes, unfinished: Unfinished | None) -> State:
@@ -69,20 +96,88 @@ def state_of(image: bytes, unfinished: Unfinished | None) -> State:
 
 
 def compare(held: Held, memory: Memory, profile: Profile) -> Compared:
-    """Merge a memory into what the radio holds and say what differs."""
-    target = merge(held.image, memory, profile)
-    return Compared(target, difference(held.memory, decode(target, profile)))
+    """Merge a memory into what the radio holds and say what differs.
 
-
-def write_radio(link: Link, profile: Profile, shelf: Shelf, held: Held, target: bytes, steps: Steps = Steps()) -> int:  # noqa: B008
-    """Write the blocks that differ, read everything back and compare; the number of bytes written.
-
-    Raises TransferError. Until the proof succeeds the shelf carries the mark of an unfinished write.
+    Raises StaleError when the image would let a channel transmit that the memory holds to listening.
     """
-    _greet(link, profile)
-    blocks = _differing(held.image, target, profile.line.block)
-    before = digest(shelf.load(held.backup)[1])  # not of held.image: that may itself be half of two memories
-    shelf.begin(Unfinished(held.backup.path.name, before, digest(target)))
+    target = merge(held.image, memory, profile)
+    merged = decode(target, profile)
+    if _sending(merged) != _sending(without_routes(memory)):
+        raise StaleError(
+            "The radio's memory cannot hold these channels as they are meant, so nothing is offered to be written."
+        )
+    return Compared(target, difference(held.memory, merged), memory, digest(held.image))
+
+
+def _sending(memory: Memory) -> list[tuple[int, int]]:
+    """What would transmit: number and frequency of every channel that is not held to listening."""
+    return [(channel.number, channel.tx_hz) for channel in memory.channels if not channel.receive_only]
+
+
+def write_radio(
+    link: Link,
+    profile: Profile,
+    shelf: Shelf,
+    held: Held,
+    compared: Compared,
+    steps: Steps = Steps(),  # noqa: B008
+) -> Written:
+    """Write the blocks that differ, read everything back and compare.
+
+    Right before, the blocks that will change are read once more, and enough to know the single radio: another radio, or one
+    whose content has changed since it was read, is not written. Raises TransferError. Until the proof succeeds the shelf
+    carries the mark of an unfinished write.
+    """
+    if compared.of_image != digest(held.image):
+        raise StaleError("What is to be written was compared with an earlier reading. Read the radio again.")
+    stored = shelf.load(held.backup)
+    identity = _greet(link, profile)
+    blocks = _differing(held.image, compared.target, profile.line.block)
+    _look_again(link, profile, held, identity, [at for at, _data in blocks])
+    before = digest(stored.image)  # not of held.image: that may itself be half of two memories
+    shelf.begin(Unfinished(held.backup.path.name, before, digest(compared.target), held.unit))
+    written = _write_and_prove(link, profile, blocks, compared.target, steps)
+    shelf.finish(held.unit)
+    return written
+
+
+def restore_radio(
+    link: Link,
+    profile: Profile,
+    shelf: Shelf,
+    backup: Backup,
+    now: datetime,
+    steps: Steps = Steps(),  # noqa: B008
+    *,
+    other_unit: bool = False,
+) -> Written:
+    """Bring a backup back into the radio, whatever it holds now; that is kept on the shelf first. Raises TransferError.
+
+    A backup of another single radio is refused (OtherUnitError) unless `other_unit` says that it is meant; then all goes over but
+    what only this radio has.
+    """
+    stored = shelf.load(backup)
+    identity = _greet(link, profile)
+    image = _read_image(link, profile, steps, "read")
+    unit = of_image(identity, profile, image)
+    present = shelf.keep(decode(image, profile), image, now, unit)
+    if differ(stored.unit, unit) and not other_unit:
+        raise OtherUnitError(
+            f"The backup of {backup.when} is of another {profile.name} than the one on this port. What this one holds is kept "
+            f"on the shelf ({present.when}). Nothing was written."
+        )
+    shelf.remember_unit(unit)
+    target = with_own_unit(stored.image, image, profile)
+    mark = digest(target)
+    shelf.begin(Unfinished(backup.path.name, mark, mark, unit))
+    written = _write_and_prove(link, profile, _differing(image, target, profile.line.block), target, steps)
+    shelf.finish(unit)
+    return written
+
+
+def _write_and_prove(
+    link: Link, profile: Profile, blocks: list[tuple[int, bytes]], target: bytes, steps: Steps
+) -> Written:
     link.exchange([Request(Kind.BEGIN)])
     requests = [Request(Kind.WRITE, block_payload(at, data)) for at, data in blocks]
     link.exchange(requests, steps.watch("write", profile.line.block))
@@ -93,24 +188,34 @@ def write_radio(link: Link, profile: Profile, shelf: Shelf, held: Held, target: 
         raise NotProvenError(
             f"The radio reads back {wrong} bytes differently from what was written. Restore the backup and try again."
         )
-    shelf.finish()
-    return sum(len(data) for _at, data in blocks)
+    return Written(sum(len(data) for _at, data in blocks), proof)
 
 
-def restore_radio(link: Link, profile: Profile, shelf: Shelf, backup: Backup, steps: Steps = Steps()) -> int:  # noqa: B008
-    """Bring a backup back into the radio, whatever it holds now; the number of bytes written. Raises TransferError."""
-    _memory, image = shelf.load(backup)
-    identity = _greet(link, profile)
-    now_held = _read_image(link, profile, steps, "read")
-    held = Held(identity, now_held, decode(now_held, profile), backup, "known")
-    return write_radio(link, profile, shelf, held, image, steps)
+def _look_again(link: Link, profile: Profile, held: Held, identity: Identity, places: list[int]) -> None:
+    """See that it is the radio that was read, and that it still holds there what was read. Raises RadioError."""
+    block = profile.line.block
+
+    def read(at: int, length: int) -> bytes:
+        first = at // block * block
+        found = b"".join(_read_blocks(link, profile, range(first, at + length, block)))
+        return found[at - first : at - first + length]
+
+    unit = unit_of(identity, profile, read)
+    require_same(unit, held.unit, f"This is another {profile.name} than the one that was read.")
+    found = _read_blocks(link, profile, places)
+    changed = sum(data != held.image[at : at + len(data)] for at, data in zip(places, found, strict=True))
+    if changed:
+        raise ChangedRadioError(
+            f"The radio's content has changed since it was read, in {changed} of the {len(places)} blocks that would be written. "
+            "Read it again: what it holds now is kept first. Nothing was written."
+        )
 
 
 def _greet(link: Link, profile: Profile) -> Identity:
     identity = link.identify()
     if identity.model != profile.key:
         raise WrongModelError(
-            f"The radio on this port says it is “{identity.model}”, and the plan's radio is a {profile.name}. "
+            f"The radio on this port says it is “{identity.model[:40]}”, and the plan's radio is a {profile.name}. "
             "Choose the other radio, or connect the right one. Nothing was written."
         )
     if identity.size != profile.image.size:
@@ -121,16 +226,21 @@ def _greet(link: Link, profile: Profile) -> Identity:
 
 
 def _read_image(link: Link, profile: Profile, steps: Steps, phase: Phase) -> bytes:
+    places = range(0, profile.image.size, profile.line.block)
+    return b"".join(_read_blocks(link, profile, places, steps.watch(phase, profile.line.block)))
+
+
+def _read_blocks(link: Link, profile: Profile, places: Iterable[int], watch: Watch = Watch()) -> list[bytes]:  # noqa: B008
+    """The blocks of the image that begin at some places."""
     size, block = profile.image.size, profile.line.block
-    requests = [Request(Kind.READ, read_payload(at, min(block, size - at))) for at in range(0, size, block)]
-    answers = link.exchange(requests, steps.watch(phase, block))
-    image = bytearray(size)
-    for request, answer in zip(requests, answers, strict=True):
-        at, data = unpack_block(answer) if len(answer) >= 4 else (-1, b"")
-        if request.payload != read_payload(at & 0xFFFFFFFF, len(data)):
+    requests = [Request(Kind.READ, read_payload(at, min(block, size - at))) for at in places]
+    found: list[bytes] = []
+    for request, answer in zip(requests, link.exchange(requests, watch), strict=True):
+        at, data = unpack_block(answer) if len(answer) >= 4 else (0, b"")
+        if request.payload != read_payload(at, len(data)):
             raise RadioError("The radio sent another block than was asked for. Switch it off and on, then try again.")
-        image[at : at + len(data)] = data
-    return bytes(image)
+        found.append(data)
+    return found
 
 
 def _differing(old: bytes, new: bytes, block: int) -> list[tuple[int, bytes]]:

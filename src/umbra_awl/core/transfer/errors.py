@@ -8,7 +8,10 @@ TransferError
 ├── RadioError           the radio's own refusals
 │   ├── WrongModelError      another kind of radio
 │   ├── WriteLockedError     it does not let itself be written
-│   └── RadioFullError       it has no room
+│   ├── RadioFullError       it has no room
+│   ├── OtherUnitError       another radio of the same kind
+│   └── ChangedRadioError    it no longer holds what was read
+├── StaleError           what is to be written does not belong to what was read
 ├── CancelledError       the operator stopped it
 ├── ShelfError           a backup cannot be kept or read
 └── NotProvenError       what was read back differs from what was written
@@ -49,6 +52,18 @@ class WriteLockedError(RadioError):
 
 class RadioFullError(RadioError):
     """The radio has no room for a block."""
+
+
+class OtherUnitError(RadioError):
+    """Another radio of the same kind than the one that was read, or that a backup is of."""
+
+
+class ChangedRadioError(RadioError):
+    """The radio no longer holds what was read from it."""
+
+
+class StaleError(TransferError):
+    """What is to be written was not made of what was read, or is not what the plan says now."""
 
 
 class CancelledError(TransferError):

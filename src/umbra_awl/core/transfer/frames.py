@@ -11,6 +11,7 @@ from typing import NamedTuple
 
 MARK = b"\xa5\x5a"
 MOST_PAYLOAD = 4096
+_LONGEST_SERIAL = 64
 _HEAD = struct.Struct("<HBB")
 _CRC = struct.Struct("<I")
 OVERHEAD = len(MARK) + _HEAD.size + _CRC.size
@@ -94,16 +95,18 @@ class Decoder:
 
 
 class Identity(NamedTuple):
-    """What a radio says of itself: model key, firmware, bytes of memory, largest block in bytes."""
+    """What a radio says of itself: model key, firmware, bytes of memory, largest block in bytes, serial number if it has one."""
 
     model: str
     firmware: str
     size: int
     block: int
+    serial: str = ""
 
     def pack(self) -> bytes:
         """The payload of an IDENTITY frame."""
-        return struct.pack("<IH", self.size, self.block) + f"{self.model}\0{self.firmware}".encode()
+        serial = f"\0{self.serial}" if self.serial else ""
+        return struct.pack("<IH", self.size, self.block) + f"{self.model}\0{self.firmware}{serial}".encode()
 
     @classmethod
     def unpack(cls, payload: bytes) -> "Identity":
@@ -111,8 +114,8 @@ class Identity(NamedTuple):
         if len(payload) < 6:
             raise ValueError("An identity has at least six bytes.")
         size, block = struct.unpack_from("<IH", payload)
-        model, _, firmware = payload[6:].decode("utf-8", "replace").partition("\0")
-        return cls(model, firmware, size, block)
+        model, firmware, serial, *_more = (*payload[6:].decode("utf-8", "replace").split("\0"), "", "")
+        return cls(model, firmware, size, block, serial[:_LONGEST_SERIAL])
 
 
 _AT = struct.Struct("<I")

@@ -90,12 +90,10 @@ class Link:
                 raise CancelledError("The transfer was stopped.")
             while waiting and len(under_way) < WINDOW:
                 under_way.append(self._send(*waiting.popleft()))
-            frames = self._decoder.feed(self._transport.read(0.05))
-            if frames:
-                heard = time.monotonic()
-            for frame in frames:
+            for frame in self._decoder.feed(self._transport.read(0.05)):
                 sent = self._settle(frame, under_way)
                 if sent is not None:
+                    heard = time.monotonic()  # only an answer counts: a port that never stops talking is silence too
                     answers[sent.place] = frame.payload
                     done += 1
                     watch.progress(done, len(requests))

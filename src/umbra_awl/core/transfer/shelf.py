@@ -1,32 +1,53 @@
 """The shelf: dated backups of what each radio held, and the mark of a write that has not been proven yet."""
 
-import json
+import re
 from datetime import datetime
 from hashlib import sha256
 from pathlib import Path
 from typing import NamedTuple
 
-from umbra_awl.core.fit.memory import Memory, MemoryFormError, memory_bytes, parse_memory
-from umbra_awl.core.plan.files import sync_folder, write_atomic
+import msgspec
+
+from umbra_awl.core.fit.memory import Memory, MemoryFormError, memory_bytes, parse_backup
+from umbra_awl.core.keep.atomic import sync_folder, write_new, write_over
+from umbra_awl.core.keep.limits import MEMORY_BYTES, SETTINGS_BYTES, read_within
 from umbra_awl.core.transfer.errors import ShelfError
+from umbra_awl.core.transfer.unit import differ
 
 SUFFIX = ".memory.json"
 _STAMP = "%Y-%m-%d %H.%M.%S"
+_NAME = re.compile(r"(\d{4}-\d\d-\d\d \d\d\.\d\d\.\d\d)(?: (?:no )?(\d{1,9}))?")
 
 
 class Backup(NamedTuple):
-    """A kept image: its file and when it was read."""
+    """A kept image: its file, when it was read, its number in order."""
 
     path: Path
     when: str
+    number: int = 0
 
 
-class Unfinished(NamedTuple):
-    """A write that began and was not proven: the backup made before it, and digests of the images before and after."""
+class Stored(NamedTuple):
+    """What a backup holds: the memory, the radio's image, and which single radio it is of (empty: not known)."""
 
-    backup: str
-    before: str
-    after: str
+    memory: Memory
+    image: bytes
+    unit: str
+
+
+class Unfinished(msgspec.Struct, frozen=True):
+    """A write that began and was not proven: the backup to bring back, digests of the images before and after, which radio."""
+
+    backup: str = ""
+    before: str = ""
+    after: str = ""
+    unit: str = ""
+
+
+class Known(msgspec.Struct, frozen=True):
+    """Which single radio was read last under this plan's radio."""
+
+    unit: str = ""
 
 
 def digest(image: bytes) -> str:
@@ -40,80 +61,119 @@ class Shelf:
     def __init__(self, folder: Path) -> None:
         self.folder = folder
 
-    def keep(self, memory: Memory, image: bytes, now: datetime) -> Backup:
+    def keep(self, memory: Memory, image: bytes, now: datetime, unit: str = "") -> Backup:
         """Keep an image durably under its date; the newest one is not doubled. Raises ShelfError."""
-        newest = next(iter(self.backups()), None)
-        if newest is not None and self._same(newest, image):
-            return newest
+        backups = self.backups()
+        if backups and self._same(backups[0], image, unit):
+            return backups[0]
+        number = (backups[0].number if backups else 0) + 1
+        data = memory_bytes(memory, image, unit)
         try:
-            self.folder.mkdir(parents=True, exist_ok=True)
-            path = self._free(now)
-            write_atomic(path, memory_bytes(memory, image))
+            self.folder.mkdir(mode=0o700, parents=True, exist_ok=True)
+            while True:
+                path = self.folder / f"{now:{_STAMP}} no {number:04d}{SUFFIX}"
+                try:
+                    write_new(path, data, private=True)
+                    break
+                except FileExistsError:
+                    number += 1
         except OSError as error:
             why = (error.strerror or str(error)).lower()
             raise ShelfError(
                 f"No backup could be kept in “{self.folder}”: {why}. Nothing was written to the radio."
             ) from None
-        return Backup(path, self._when(path))
+        return _backup(path) or Backup(path, path.name, number)
 
-    def _free(self, now: datetime) -> Path:
-        stamp = f"{now:{_STAMP}}"
-        path, number = self.folder / f"{stamp}{SUFFIX}", 2
-        while path.exists():
-            path, number = self.folder / f"{stamp} {number}{SUFFIX}", number + 1
-        return path
-
-    def _same(self, backup: Backup, image: bytes) -> bool:
+    def _same(self, backup: Backup, image: bytes, unit: str) -> bool:
         try:
-            return self.load(backup)[1] == image
+            stored = self.load(backup)
         except ShelfError:
             return False
-
-    @staticmethod
-    def _when(path: Path) -> str:
-        day, _, time = path.name.removesuffix(SUFFIX).partition(" ")
-        return f"{day} {time.replace('.', ':')}"
+        return stored.image == image and stored.unit == unit
 
     def backups(self) -> list[Backup]:
-        """The backups, newest first."""
-        names = sorted(self.folder.glob(f"*{SUFFIX}"), reverse=True) if self.folder.is_dir() else []
-        return [Backup(path, self._when(path)) for path in names]
+        """The backups, newest first: by the order they were made in, whatever the clock said."""
+        if not self.folder.is_dir():
+            return []
+        found = [item for path in self.folder.glob(f"*{SUFFIX}") if (item := _backup(path)) is not None]
+        return sorted(found, key=lambda item: (item.number, item.when), reverse=True)
 
     @staticmethod
-    def load(backup: Backup) -> tuple[Memory, bytes]:
-        """The memory and image of a backup. Raises ShelfError."""
+    def load(backup: Backup) -> Stored:
+        """What a backup holds. Raises ShelfError."""
         try:
-            return parse_memory(backup.path.read_bytes())
+            return Stored(*parse_backup(read_within(backup.path, MEMORY_BYTES)))
         except (OSError, MemoryFormError) as error:
             raise ShelfError(f"The backup of {backup.when} cannot be used. {error}") from None
 
-    @property
-    def _mark(self) -> Path:
-        return self.folder / "unfinished.json"
+    def _mark_for(self, unit: str) -> Path:
+        """Where the mark of a write to one single radio lies: several of a kind may pass over one shelf."""
+        return self.folder / (f"unfinished {digest(unit.encode())[:8]}.json" if unit else "unfinished.json")
 
     def begin(self, unfinished: Unfinished) -> None:
         """Mark, durably, that a write begins. Raises ShelfError."""
         try:
-            write_atomic(self._mark, json.dumps(unfinished._asdict()).encode())
+            write_over(self._mark_for(unfinished.unit), msgspec.json.encode(unfinished), private=True)
         except OSError as error:
             raise ShelfError(f"The write was not begun: its mark cannot be kept ({error.strerror}).") from None
 
-    def finish(self) -> None:
-        """Take the mark away: the radio is known to hold one whole memory."""
-        self._mark.unlink(missing_ok=True)
-        if self.folder.is_dir():
-            sync_folder(self.folder)
-
-    def unfinished(self) -> Unfinished | None:
-        """The write that was not proven, or None."""
+    def finish(self, unit: str = "") -> None:
+        """Take the marks of a single radio away: it is known to hold one whole memory. Raises ShelfError."""
         try:
-            return Unfinished(**json.loads(self._mark.read_bytes()))
-        except FileNotFoundError:
-            return None
-        except (OSError, ValueError, TypeError):
-            return Unfinished("", "", "")
+            for path, mark in self._marks():
+                if not differ(mark.unit, unit):
+                    path.unlink(missing_ok=True)
+            if self.folder.is_dir():
+                sync_folder(self.folder)
+        except OSError as error:
+            raise ShelfError(f"The mark of the write cannot be taken away ({error.strerror}); read again.") from None
+
+    def unfinished(self, unit: str = "") -> Unfinished | None:
+        """The write that was not proven, to a single radio or to any; None when there is none.
+
+        A mark that cannot be read still says that there was one, to whichever radio.
+        """
+        return next((mark for _path, mark in self._marks() if not differ(mark.unit, unit)), None)
+
+    def _marks(self) -> list[tuple[Path, Unfinished]]:
+        paths = sorted(self.folder.glob("unfinished*.json")) if self.folder.is_dir() else []
+        return [(path, _mark_in(path)) for path in paths]
 
     def backup_before(self, unfinished: Unfinished) -> Backup | None:
         """The backup that was made before an unproven write; the newest when its name is lost."""
         backups = self.backups()
         return next((item for item in backups if item.path.name == unfinished.backup), backups[0] if backups else None)
+
+    @property
+    def _known(self) -> Path:
+        return self.folder / "radio.json"
+
+    def known_unit(self) -> str:
+        """Which single radio was read last; empty when none was."""
+        try:
+            return msgspec.json.decode(read_within(self._known, SETTINGS_BYTES), type=Known).unit
+        except (OSError, ValueError, RecursionError, msgspec.DecodeError):
+            return ""
+
+    def remember_unit(self, unit: str) -> None:
+        """Remember which single radio was read. Raises ShelfError."""
+        if unit and unit != self.known_unit():
+            try:
+                write_over(self._known, msgspec.json.encode(Known(unit)), private=True)
+            except OSError as error:
+                raise ShelfError(f"The shelf cannot be written: {error.strerror}.") from None
+
+
+def _mark_in(path: Path) -> Unfinished:
+    try:
+        return msgspec.json.decode(read_within(path, SETTINGS_BYTES), type=Unfinished)
+    except (OSError, ValueError, RecursionError, msgspec.DecodeError):
+        return Unfinished()
+
+
+def _backup(path: Path) -> Backup | None:
+    shape = _NAME.fullmatch(path.name.removesuffix(SUFFIX))
+    if shape is None:
+        return None
+    day, _, time = shape[1].partition(" ")
+    return Backup(path, f"{day} {time.replace('.', ':')}", int(shape[2] or 1))

@@ -1,17 +1,16 @@
 """What an import would do, before it is done: added, changed and vanished entries, and the rows that were mended or refused."""
 
 from collections.abc import Callable, Sequence
-from pathlib import Path
 from typing import Any
 
 from PyQt6.QtCore import QAbstractTableModel, QModelIndex, Qt, pyqtSignal
-from PyQt6.QtWidgets import QFileDialog, QHeaderView, QTableView, QWidget
+from PyQt6.QtWidgets import QHeaderView, QTableView, QWidget
 
 from umbra_awl.core.directory.importing import Change, Incoming, ReportLine, report_csv
 from umbra_awl.core.directory.private import field_words
 from umbra_awl.core.facts.frequency import format_mhz
 from umbra_awl.desk.directory import Directory
-from umbra_awl.desk.parts.saving import save_file
+from umbra_awl.desk.parts.saving import FilePlace, ask_place, save_file
 from umbra_awl.desk.parts.widgets import button, column, row, words
 from umbra_awl.desk.workbench import Workbench
 
@@ -189,13 +188,14 @@ class Review(QWidget):
         self.changes.layoutChanged.emit()
 
     def _ask_export(self) -> None:
-        name, _ = QFileDialog.getSaveFileName(self, "Save the report", "import-report.csv", "CSV (*.csv)")
-        if name:
-            self.export(Path(name))
+        place = ask_place(self, "Save the report", "import-report.csv", "CSV (*.csv)", ".csv")
+        if place is not None:
+            self.export(place)
 
-    def export(self, path: Path) -> None:
+    def export(self, place: FilePlace) -> None:
         """Save the report as CSV."""
-        save_file(self._bench, path, lambda: report_csv(self.report).encode(), f"The report is saved as {path.name}.")
+        said = f"The report is saved as {place.path.name}."
+        save_file(self._bench, place, lambda: report_csv(self.report).encode(), said)
 
     def take(self) -> None:
         """Take the import."""

@@ -16,6 +16,7 @@ from umbra_awl.desk.access.around import Around
 from umbra_awl.desk.access.spot_list import SpotList
 from umbra_awl.desk.access.taking import Taking
 from umbra_awl.desk.directory import Directory, Place
+from umbra_awl.desk.parts.saving import FilePlace, ask_place
 from umbra_awl.desk.parts.tabs import Tabs
 from umbra_awl.desk.parts.widgets import act, button, column, words
 from umbra_awl.desk.theme.theme import Theme
@@ -238,21 +239,21 @@ class AccessStage(QWidget):
             self._bench.say(str(error), "stop")
 
     def _ask_export(self, own: bool) -> None:
-        name, _ = QFileDialog.getSaveFileName(self, "Export access points", "access-points.csv", _FORMS)
-        if name:
-            self.export(Path(name), own=own)
+        place = ask_place(self, "Export access points", "access-points.csv", _FORMS)
+        if place is not None:
+            self.export(place, own=own)
 
-    def export(self, path: Path, *, own: bool) -> None:
+    def export(self, place: FilePlace, *, own: bool) -> None:
         """Export the plan's access points, or those shown."""
         items = (
             list(shareable(self._bench.plan).access) if own else [spot.access for spot in self.directory.survey.spots]
         )
         try:
-            write_access(path, items)
+            write_access(place.path, items, replace=place.replace)
         except DirectoryError as error:
             self._bench.say(str(error), "stop")
             return
-        self._bench.say(f"{len(items)} access points exported to {path.name}.")
+        self._bench.say(f"{len(items)} access points exported to {place.path.name}.")
 
     def import_file(self) -> None:
         """Ask for a file to import."""

@@ -2,23 +2,23 @@
 
 from datetime import UTC, datetime
 from functools import partial
-from pathlib import Path
 
 from msgspec.structs import replace
 from PyQt6.QtCore import Qt
-from PyQt6.QtWidgets import QCheckBox, QFileDialog, QHBoxLayout, QWidget
+from PyQt6.QtWidgets import QCheckBox, QHBoxLayout, QWidget
 
 from umbra_awl.core.agenda.calendar import trip_ics
 from umbra_awl.core.agenda.trips import add_trip, dates_fault, local_time, remove_trip, set_trip, take_along, zone_fault
 from umbra_awl.core.directory.nearest import nearest
 from umbra_awl.core.directory.taking import match, take_entries
 from umbra_awl.core.facts.earth import Position, format_position
+from umbra_awl.core.keep.naming import path_name
 from umbra_awl.core.plan.edits import Edit, EditRefused, together
 from umbra_awl.core.plan.model import Plan, Reminder, Trip
 from umbra_awl.desk.directory import Directory, Place
 from umbra_awl.desk.parts.fresh import Fresh
 from umbra_awl.desk.parts.label_card import Act, Commit, Field, LabelCard
-from umbra_awl.desk.parts.saving import save_file
+from umbra_awl.desk.parts.saving import FilePlace, ask_place, save_file
 from umbra_awl.desk.parts.widgets import button, card, clear, column, row, scrolled, words
 from umbra_awl.desk.workbench import Workbench
 
@@ -182,18 +182,17 @@ class TripsPanel(QWidget):
             return [take_along(trip, known)]
 
     def _ask_calendar(self, trip: Trip) -> None:
-        name, _ = QFileDialog.getSaveFileName(
-            self, "Save the trip as a calendar", f"{trip.key}.ics", "iCalendar (*.ics)"
-        )
-        if name:
-            self.save_calendar(Path(name), trip)
+        suggested = f"{path_name(trip.key, 'trip')}.ics"
+        place = ask_place(self, "Save the trip as a calendar", suggested, "iCalendar (*.ics)", ".ics")
+        if place is not None:
+            self.save_calendar(place, trip)
 
-    def save_calendar(self, path: Path, trip: Trip) -> None:
+    def save_calendar(self, place: FilePlace, trip: Trip) -> None:
         """Write a trip as iCalendar; a refusal is said."""
         if not trip.begins:
             self._bench.say("Give the trip its first day first.", "stop")
             return
-        save_file(self._bench, path, lambda: trip_ics(trip))
+        save_file(self._bench, place, lambda: trip_ics(trip))
 
 
 def _tick(trip: Trip, at: int, done: bool) -> Edit:

@@ -52,7 +52,7 @@ class FindingCard(QFrame):
         elif finding.repair is not None:
             repair = finding.repair
             self.repair = button(
-                repair.label, lambda: bench.do(repair.edit), "main" if current else "", repair.edit.sentence
+                repair.label, lambda: bench.repair(finding), "main" if current else "", repair.edit.sentence
             )
             acts.addWidget(self.repair)
         acts.addWidget(button("Show", lambda: bench.show(finding.target), tip="Go to the thing"))
@@ -204,5 +204,4 @@ class FindingsPanel(QWidget):
         if finding is None or finding.repair is None:
             self._bench.say("No finding here has a repair.")
             return
-        if self._bench.do(finding.repair.edit):
-            self._bench.say(f"Repaired: {finding.repair.edit.sentence}. Ctrl Z takes it back.")
+        self._bench.repair(finding)

@@ -7,7 +7,8 @@ from umbra_awl.core.facts.frequency import format_mhz
 from umbra_awl.core.findings.model import Target
 from umbra_awl.desk.commands import CommandTable
 from umbra_awl.desk.frame.finding_words import Offer
-from umbra_awl.desk.workbench import Selection, Workbench
+from umbra_awl.desk.selection import Selection
+from umbra_awl.desk.workbench import Workbench
 
 
 def offers(bench: Workbench, commands: CommandTable) -> Iterator[Offer]:
@@ -16,7 +17,7 @@ def offers(bench: Workbench, commands: CommandTable) -> Iterator[Offer]:
         yield Offer(command.words, command.keys.replace("+", " ") or command.hint, command.does)
     for finding in bench.results.findings:
         if finding.repair is not None:
-            yield Offer(f"Repair: {finding.repair.label}", finding.rule.title, partial(bench.do, finding.repair.edit))
+            yield Offer(f"Repair: {finding.repair.label}", finding.rule.title, partial(bench.repair, finding))
     for access, service in bench.index.all_services():
         hint = f"{access.site} {service.mode.upper()} {format_mhz(service.rx_hz)}"
         yield Offer(access.call or access.site, hint, partial(_go, bench, Selection(service=service.key)))

@@ -1,19 +1,28 @@
 """The plan's menu: new, open, recent, save, copy, older saves."""
 
+import os
+from collections.abc import Callable
+from datetime import datetime
 from functools import partial
 from pathlib import Path
 
 from PyQt6.QtWidgets import QFileDialog, QInputDialog, QMenu, QWidget
 
+from umbra_awl.core.keep.atomic import real_path
 from umbra_awl.core.plan.edits import rename_plan
+from umbra_awl.core.plan.errors import StoreError
 from umbra_awl.core.plan.model import Identity, Plan, Station
-from umbra_awl.core.plan.store import SUFFIX, StoreError, read_plan
+from umbra_awl.core.plan.saves import SUFFIX
+from umbra_awl.core.plan.store import read_plan, replace_plan, write_plan
+from umbra_awl.desk.parts.asking import ask
+from umbra_awl.desk.parts.saving import FilePlace, ask_place, with_suffix
 from umbra_awl.desk.parts.widgets import act
 from umbra_awl.desk.settings import Settings
 from umbra_awl.desk.workbench import Workbench
 
 _FILTER = f"Plans (*{SUFFIX})"
 MOST_SAVES_SHOWN = 12
+_OPEN_IT, _OTHER_NAME = "Open it", "Choose another name"
 
 
 def new_plan() -> Plan:
@@ -34,15 +43,26 @@ class PlanActions:
         return str(document.path.parent) if document else str(Path.home())
 
     def ask_new(self) -> None:
-        """Ask for a place and make a new plan there."""
+        """Ask for a place and make a new plan there; a plan that is there already is opened, or another name is given."""
+        suggested = f"{self._folder()}/my-plan{SUFFIX}"
         name, _kind = QFileDialog.getSaveFileName(
-            self._parent, "New plan", f"{self._folder()}/my-plan{SUFFIX}", _FILTER
+            self._parent, "New plan", suggested, _FILTER, options=QFileDialog.Option.DontConfirmOverwrite
         )
-        if name:
-            self.new(_with_suffix(Path(name)))
+        if not name:
+            return
+        path = with_suffix(Path(name), SUFFIX)
+        if not os.path.lexists(path):
+            self.new(path)
+            return
+        question = f"“{path.name}” is there already. A new plan never replaces another one."
+        answer = ask(self._parent, "New plan", question, [_OPEN_IT, _OTHER_NAME])
+        if answer == _OPEN_IT:
+            self.open(path)
+        elif answer == _OTHER_NAME:
+            self.ask_new()
 
     def new(self, path: Path) -> None:
-        """Make a new plan in a file."""
+        """Make a new plan in a file that is not there yet."""
         if self._bench.create(path, new_plan()):
             self._settings.add_recent(path)
 
@@ -59,41 +79,49 @@ class PlanActions:
 
     def ask_copy(self) -> None:
         """Ask for a place and save a copy there; work goes on in the present file."""
-        document = self._bench.document
-        if document is None:
-            self._bench.say("No plan is open.", "stop")
-            return
-        name, _kind = QFileDialog.getSaveFileName(self._parent, "Save a copy", str(document.path), _FILTER)
-        if not name:
-            return
-        try:
-            document.save_copy(_with_suffix(Path(name)))
-        except StoreError as error:
-            self._bench.say(str(error), "stop")
-        else:
-            self._bench.say(f"A copy is in “{Path(name).name}”.")
+        self._ask_copy("Save a copy", "", self.copy)
 
     def ask_share(self, *, with_ids: bool = False) -> None:
         """Ask for a place and save a copy to be given away there."""
+        self._ask_copy("Save a copy to share", "-shared", lambda place: self.share(place, with_ids=with_ids))
+
+    def _ask_copy(self, title: str, mark: str, save: Callable[[FilePlace], object]) -> None:
         document = self._bench.document
         if document is None:
             self._bench.say("No plan is open.", "stop")
             return
-        suggested = document.path.with_name(document.path.name.removesuffix(SUFFIX) + "-shared" + SUFFIX)
-        name, _kind = QFileDialog.getSaveFileName(self._parent, "Save a copy to share", str(suggested), _FILTER)
-        if name:
-            self.share(_with_suffix(Path(name)), with_ids=with_ids)
+        suggested = document.path.with_name(document.path.name.removesuffix(SUFFIX) + mark + SUFFIX)
+        place = ask_place(self._parent, title, suggested, _FILTER, SUFFIX)
+        if place is not None:
+            save(place)
 
-    def share(self, path: Path, *, with_ids: bool = False) -> None:
-        """Save a copy to be given away: without IDs unless told otherwise, positions only as exactly as allowed."""
-        from umbra_awl.core.plan.form import plan_bytes
+    def copy(self, place: FilePlace) -> bool:
+        """Save a copy of the present plan. True when done."""
+        return self._put(place, self._bench.plan, f"A copy is in “{place.path.name}”.")
+
+    def share(self, place: FilePlace, *, with_ids: bool = False) -> bool:
+        """Save a copy to be given away: only what may be told, own IDs only where told so. True when done."""
         from umbra_awl.core.plan.sharing import shareable
-        from umbra_awl.desk.parts.saving import save_file
 
         plan = self._bench.plan
-        ids = "with the IDs" if with_ids else "IDs left out"
-        said = f"A copy to share is in “{path.name}”: {ids}, position {plan.station.privacy}."
-        save_file(self._bench, path, lambda: plan_bytes(shareable(plan, with_ids=with_ids)), said)
+        ids = "with your own IDs" if with_ids else "IDs left out"
+        said = f"A copy to share is in “{place.path.name}”: {ids}, position {plan.station.privacy}, nobody else's data."
+        return self._put(place, shareable(plan, with_ids=with_ids), said)
+
+    def _put(self, place: FilePlace, plan: Plan, said: str) -> bool:
+        document = self._bench.document
+        try:
+            if document is not None and real_path(place.path) == document.real:
+                raise StoreError(f"“{place.path.name}” is the plan you have open. Save it, or choose another name.")
+            if place.replace:
+                replace_plan(place.path, plan, datetime.now())
+            else:
+                write_plan(place.path, plan)
+        except StoreError as error:
+            self._bench.say(str(error), "stop")
+            return False
+        self._bench.say(said)
+        return True
 
     def ask_name(self) -> None:
         """Ask for another name of the plan."""
@@ -136,7 +164,3 @@ class PlanActions:
             act(older, save.when, partial(self.open_older, save.path, save.when))
         older.setEnabled(bool(saves))
         return menu
-
-
-def _with_suffix(path: Path) -> Path:
-    return path if path.name.endswith(SUFFIX) else path.with_name(path.name + SUFFIX)

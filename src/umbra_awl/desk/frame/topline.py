@@ -136,7 +136,7 @@ class TopLine(QWidget):
     def _station(self) -> Station:
         """The station with the licence that counts for the chosen radio."""
         radio = self._bench.radio
-        return self._bench.plan.station if radio is None else self._bench.index.station_of(radio)
+        return self._bench.index.station if radio is None else self._bench.index.station_of(radio)
 
     def _state_words(self) -> str:
         """The transmit state; with whose it is when the chosen radio is somebody else's."""

@@ -14,6 +14,7 @@ from umbra_awl.desk.frame.course import Course
 from umbra_awl.desk.frame.findings import FindingsPanel
 from umbra_awl.desk.frame.message import MessageBar
 from umbra_awl.desk.frame.offers import offers
+from umbra_awl.desk.frame.outside import OutsideBar
 from umbra_awl.desk.frame.plan_menu import PlanActions
 from umbra_awl.desk.frame.ribbon import Ribbon
 from umbra_awl.desk.frame.topline import TopLine
@@ -95,6 +96,7 @@ class MainWindow(QMainWindow):
         self.course = Course(self.theme)
         self.course.chosen.connect(self.open_stage)
         self.message = MessageBar()
+        self.outside = OutsideBar(self.bench)
         self.canvas = QStackedWidget()
         self.side = SideStack()
         self.ribbon = Ribbon(self.bench, self.theme)
@@ -114,6 +116,7 @@ class MainWindow(QMainWindow):
         outer.addWidget(self.top)
         outer.addWidget(self.course)
         outer.addWidget(self.message)
+        outer.addWidget(self.outside)
         outer.addLayout(middle, 1)
         outer.addWidget(self.ribbon)
         self.setCentralWidget(canvas)

@@ -11,7 +11,7 @@ from umbra_awl.core.facts.width import NARROW_HZ, WIDE_HZ, width_word
 from umbra_awl.core.plan.edit_access import set_air, set_service
 from umbra_awl.core.plan.edits import set_fields
 from umbra_awl.core.plan.model import AccessPoint, DmrAir, FmAir, Service
-from umbra_awl.core.plan.permit import band_permit
+from umbra_awl.core.plan.permit import band_permit, sent_by
 from umbra_awl.desk.parts.hotspot_fields import hotspot_fields
 from umbra_awl.desk.parts.label_card import Choice, Field
 from umbra_awl.desk.parts.mode_fields import mode_fields
@@ -22,7 +22,7 @@ from umbra_awl.desk.workbench import Workbench
 def frequency_fields(bench: Workbench, access: AccessPoint, service: Service) -> list[Field]:
     """Receive, transmit and what opens the access point, editable."""
     key, where = service.key, access.call or access.site
-    permit = band_permit(bench.plan.station, service.tx_hz)
+    permit = band_permit(bench.plan.station, sent_by(service))
     offset = service.tx_hz - service.rx_hz
     tone = "stop" if not permit.allowed else ""
     sent = (

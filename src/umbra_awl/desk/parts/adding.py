@@ -31,7 +31,8 @@ from umbra_awl.core.routes.crossing import KIND_WORDS, KINDS_OF
 from umbra_awl.desk.parts.access_fields import SITE_WORDS
 from umbra_awl.desk.parts.destination_fields import TARGETS, target_fault, tidy_target
 from umbra_awl.desk.parts.widgets import button, column, row, words
-from umbra_awl.desk.workbench import Selection, Workbench
+from umbra_awl.desk.selection import Selection
+from umbra_awl.desk.workbench import Workbench
 
 _KINDS = ("repeater", "hotspot", "simplex", "receive")
 

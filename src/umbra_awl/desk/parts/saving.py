@@ -1,42 +1,81 @@
-"""Writing a file the operator asked for: done, or said why not."""
+"""Writing a file the operator asked for: where, whether what is there may go, done, or said why not."""
 
+import os
 from collections.abc import Callable
 from pathlib import Path
+from typing import NamedTuple
 
-from umbra_awl.core.plan.files import write_atomic
+from PyQt6.QtWidgets import QFileDialog, QWidget
+
+from umbra_awl.core.keep.atomic import write_new, write_over
+from umbra_awl.desk.parts.asking import ask
 from umbra_awl.desk.workbench import Workbench
 
+REPLACE = "Replace it"
 
-def save_later(bench: Workbench, path: Path, make: Callable[[], bytes], said: str) -> None:
-    """Make and write a file in the background, for what takes longer than a moment; done or refused, it is said."""
 
-    def work() -> OSError | None:
-        try:
-            write_atomic(path, make())
-        except OSError as error:
-            return error
+class FilePlace(NamedTuple):
+    """Where to write; `replace` is true where it was asked and answered that what is there may go."""
+
+    path: Path
+    replace: bool = False
+
+
+def ask_place(parent: QWidget, title: str, suggested: str | Path, kinds: str, suffix: str = "") -> FilePlace | None:
+    """Ask for a place; None when none was given. The ending is put behind the name first, and only then it is looked and asked.
+
+    `kinds` are the file dialog's filters, `suffix` the ending that a name without one gets.
+    """
+    name, _kind = QFileDialog.getSaveFileName(
+        parent, title, str(suggested), kinds, options=QFileDialog.Option.DontConfirmOverwrite
+    )
+    if not name:
         return None
-
-    def tell(error: OSError | None) -> None:
-        if error is None:
-            bench.say(said)
-        else:
-            bench.say(_refusal(path, error), "stop")
-
-    bench.jobs.latest(f"save {path}", work, tell)
+    path = with_suffix(Path(name), suffix)
+    if not os.path.lexists(path):
+        return FilePlace(path)
+    question = f"“{path.name}” is there already. Replace it? What it holds now is gone then."
+    return FilePlace(path, replace=True) if ask(parent, title, question, [REPLACE]) == REPLACE else None
 
 
-def _refusal(path: Path, error: OSError) -> str:
+def with_suffix(path: Path, suffix: str) -> Path:
+    """The path with an ending, where its name has not got it."""
+    return path if not suffix or path.name.endswith(suffix) else path.with_name(path.name + suffix)
+
+
+def put(place: FilePlace, data: bytes) -> None:
+    """Write bytes to a place. Raises OSError; FileExistsError when something came there meanwhile."""
+    (write_over if place.replace else write_new)(place.path, data)
+
+
+def save_later(bench: Workbench, place: FilePlace, make: Callable[[], bytes], said: str) -> None:
+    """Make and write a file in the background, for what takes longer than a moment; done or refused, it is said.
+
+    It is finished before the window closes.
+    """
+
+    def failed(error: Exception) -> None:
+        if not isinstance(error, OSError):
+            raise error
+        bench.say(refusal(place.path, error), "stop")
+
+    bench.jobs.keep(f"save {place.path}", lambda: put(place, make()), lambda _none: bench.say(said), failed)
+
+
+def refusal(path: Path, error: OSError) -> str:
+    """Why a file was not written, as a sentence."""
+    if isinstance(error, FileExistsError):
+        return f"“{path.name}” is there already. Choose another name; nothing was replaced."
     return f"“{path.name}” cannot be written: {error.strerror or error}. Choose another place."
 
 
-def save_file(bench: Workbench, path: Path, make: Callable[[], bytes], said: str = "") -> bool:
+def save_file(bench: Workbench, place: FilePlace, make: Callable[[], bytes], said: str = "") -> bool:
     """Write what `make` gives; a refusal of the disk is said. True when written. What `make` raises is not caught."""
     data = make()
     try:
-        write_atomic(path, data)
+        put(place, data)
     except OSError as error:
-        bench.say(_refusal(path, error), "stop")
+        bench.say(refusal(place.path, error), "stop")
         return False
-    bench.say(said or f"Saved as {path.name}.")
+    bench.say(said or f"Saved as {place.path.name}.")
     return True

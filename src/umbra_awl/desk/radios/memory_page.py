@@ -14,8 +14,9 @@ from umbra_awl.desk.parts.rows_table import RowsTable
 from umbra_awl.desk.parts.widgets import button, column, row
 from umbra_awl.desk.radios.gauges import Gauges
 from umbra_awl.desk.radios.knob import KnobView
+from umbra_awl.desk.selection import Selection
 from umbra_awl.desk.theme.theme import Theme
-from umbra_awl.desk.workbench import Selection, Workbench
+from umbra_awl.desk.workbench import Workbench
 
 _TABLES = ("Access list", "Call signs", "Rooms")
 

@@ -2,19 +2,21 @@
 
 from pathlib import Path
 
-from PyQt6.QtWidgets import QInputDialog, QWidget
+from PyQt6.QtWidgets import QWidget
 
 from umbra_awl.core.directory.errors import DirectoryError
 from umbra_awl.core.facts.dmr import mask_id
 from umbra_awl.core.fit.people import Chosen, choose_people, firmware_fault, people_csv, rooms, transfer_seconds
 from umbra_awl.core.fit.profile import Profile
+from umbra_awl.core.keep.naming import path_name
 from umbra_awl.desk.directory import Directory
 from umbra_awl.desk.parts.fresh import Fresh
 from umbra_awl.desk.parts.rows_table import MOST_ROWS, RowsTable
-from umbra_awl.desk.parts.saving import save_later
+from umbra_awl.desk.parts.saving import FilePlace, ask_place, save_later
 from umbra_awl.desk.parts.widgets import button, column, row, words
 from umbra_awl.desk.radios.people_rules import PeopleRules
 from umbra_awl.desk.radios.room_bar import RoomBar
+from umbra_awl.desk.reckoning import Basis
 from umbra_awl.desk.theme.theme import Theme
 from umbra_awl.desk.workbench import Workbench
 
@@ -26,6 +28,7 @@ class PeoplePage(QWidget):
         super().__init__()
         self._bench, self._theme, self._directory = bench, theme, directory
         self.chosen: Chosen | None = None
+        self._basis: Basis | None = None
         outer = column(self, 8)
         self._verdict = words("", wrap=True)
         outer.addWidget(self._verdict)
@@ -60,21 +63,21 @@ class PeoplePage(QWidget):
         self.side.show_radio(radio)
         if radio is None or profile is None:
             return
-        index, directory = self._bench.index, self._directory
+        basis, directory = self._bench.basis, self._directory
 
         def work() -> Chosen | str:
             try:
-                return choose_people(directory.store, index, radio, profile)
+                return choose_people(directory.store, basis.index, radio, profile)
             except DirectoryError as error:
                 return str(error)
 
-        self._bench.jobs.latest("people-chosen", work, self._take)
+        self._bench.jobs.latest("people-chosen", work, lambda chosen: self._take(chosen, basis))
 
-    def _take(self, chosen: Chosen | str) -> None:
+    def _take(self, chosen: Chosen | str, basis: Basis) -> None:
         if isinstance(chosen, str):
             self._bench.say(chosen, "stop")
             return
-        self.chosen = chosen
+        self.chosen, self._basis = chosen, basis
         self._show()
 
     def _show(self) -> None:
@@ -96,30 +99,25 @@ class PeoplePage(QWidget):
             (mask_id(item.id) if masked else str(item.id), item.call, item.name, item.place, item.country)
             for item in chosen.rows[:MOST_ROWS]
         ]
-        self.table.show_rows(("DMR ID", "Call sign", "Name", "Place", "Country"), rows)
+        self.table.show_rows(("DMR ID", "Call sign", "Name", "FilePlace", "Country"), rows)
 
     def ask_save(self) -> None:
         """Ask for a place and save the list there."""
         radio = self._bench.radio
         if radio is None or self.chosen is None:
             return
-        warned = "The list holds other people's IDs. Keep it for your radio; do not pass it on.\n\nFile:"
-        text, given = QInputDialog.getText(
-            self, "Save the people list", warned, text=str(Path.home() / f"{radio.key}-people.csv")
-        )
-        if given and text.strip():
-            self.save(Path(text.strip()).expanduser())
+        title = "Save the people list: it holds other people's IDs, keep it for your radio"
+        suggested = Path.home() / f"{path_name(radio.key, 'radio')}-people.csv"
+        place = ask_place(self, title, suggested, "CSV (*.csv)", ".csv")
+        if place is not None:
+            self.save(place)
 
-    def save(self, path: Path) -> None:
-        """Save the list as the radio takes it."""
+    def save(self, place: FilePlace) -> None:
+        """Save the list as the radio takes it; it is not to be passed on, which is said again."""
         chosen, profile = self.chosen, self._profile()
-        if chosen is not None and profile is not None:
-            save_later(
-                self._bench,
-                path,
-                lambda: people_csv(chosen, profile),
-                f"{len(chosen.rows):,} people are in “{path.name}”.",
-            )
+        if chosen is not None and profile is not None and self._bench.may_use(self._basis):
+            said = f"{len(chosen.rows):,} people are in “{place.path.name}”. It holds other people's IDs; do not pass it on."
+            save_later(self._bench, place, lambda: people_csv(chosen, profile), said)
 
 
 def _count_words(chosen: Chosen, profile: Profile) -> str:

@@ -15,9 +15,10 @@ from umbra_awl.core.fit.profile_check import ProfileFault, profile_faults
 from umbra_awl.core.fit.profile_edit import from_similar, printed, set_value, values_of
 from umbra_awl.core.fit.profile_file import ProfileError, free_profile_key, profile_text, read_profile, save_profile
 from umbra_awl.core.fit.report import KINDS
+from umbra_awl.core.keep.naming import free_path, path_name
 from umbra_awl.desk.parts.fresh import Fresh
 from umbra_awl.desk.parts.label_card import Choice, Field, LabelCard
-from umbra_awl.desk.parts.saving import save_file
+from umbra_awl.desk.parts.saving import FilePlace, ask_place, save_file
 from umbra_awl.desk.parts.widgets import act, button, column, row, scrolled_card, words
 from umbra_awl.desk.parts.wrap import WrapList
 from umbra_awl.desk.radios.gauges import Gauges
@@ -193,7 +194,7 @@ class ProfilePage(QWidget):
             self.lost.addItem("Everything fits as planned.")
 
     def _path(self, profile: Profile) -> Path:
-        return self._bench.profiles.folder / "profiles" / f"{profile.key}.toml"
+        return self._bench.profiles.folder / "profiles" / f"{path_name(profile.key)}.toml"
 
     def keep(self) -> None:
         """Keep the profile among the own ones; radios can then be of it."""
@@ -216,26 +217,30 @@ class ProfilePage(QWidget):
                 f"{', '.join(used)} is of this profile. Remove the radio first, or keep the profile.", "stop"
             )
             return
-        save_file(self._bench, self._path(profile).with_suffix(".old"), lambda: profile_text(profile).encode())
+        away = FilePlace(free_path(self._path(profile).parent, path_name(profile.key), ".old"))
+        if not save_file(self._bench, away, lambda: profile_text(profile).encode()):
+            return
         self._path(profile).unlink(missing_ok=True)
         if self.draft is not None and self.draft.key == profile.key:
             self.draft = None
         self._bench.reload_profiles()
-        self._bench.say(f"{profile.name} is away; {profile.key}.old in the same folder brings it back.")
+        self._bench.say(f"{profile.name} is away; {away.path.name} in the same folder brings it back.")
 
     def ask_export(self) -> None:
         """Ask for a place and save the profile there."""
         if self.draft is not None:
-            suggested = str(Path.home() / f"{self.draft.key}.toml")
-            name, _kind = QFileDialog.getSaveFileName(self, "Save the profile", suggested, "Profiles (*.toml)")
-            if name:
-                self.export(Path(name))
+            suggested = Path.home() / f"{path_name(self.draft.key)}.toml"
+            place = ask_place(self, "Save the profile", suggested, "Profiles (*.toml)", ".toml")
+            if place is not None:
+                self.export(place)
 
-    def export(self, path: Path) -> None:
+    def export(self, place: FilePlace) -> None:
         """Save the profile as a file that others can bring in."""
         draft = self.draft
         if draft is not None:
-            save_file(self._bench, path, lambda: profile_text(draft).encode(), f"The profile is in “{path.name}”.")
+            save_file(
+                self._bench, place, lambda: profile_text(draft).encode(), f"The profile is in “{place.path.name}”."
+            )
 
     def ask_import(self) -> None:
         """Ask for a profile's file and bring it in."""

@@ -18,8 +18,9 @@ from umbra_awl.desk.parts.label_card import Act, Choice, Commit, Field, LabelCar
 from umbra_awl.desk.parts.later import Later
 from umbra_awl.desk.parts.widgets import button, column, row, words
 from umbra_awl.desk.parts.wrap import WrapList
+from umbra_awl.desk.selection import Selection
 from umbra_awl.desk.theme.theme import Theme
-from umbra_awl.desk.workbench import Selection, Workbench
+from umbra_awl.desk.workbench import Workbench
 
 MOST_LINES = 300
 _TOUCH_ORDER = {"disconnect": 0, "echo": 1, "local": 2, "dial": 3}

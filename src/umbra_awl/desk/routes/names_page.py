@@ -14,8 +14,9 @@ from umbra_awl.core.routes.names_edit import preview, set_style, shorts_from, sh
 from umbra_awl.desk.parts.label_card import Choice, Field, LabelCard
 from umbra_awl.desk.parts.later import Later
 from umbra_awl.desk.parts.widgets import column, words
+from umbra_awl.desk.selection import Selection
 from umbra_awl.desk.theme.theme import Theme
-from umbra_awl.desk.workbench import Selection, Workbench
+from umbra_awl.desk.workbench import Workbench
 
 _LEADS = {"site": "place first", "call": "call sign first", "destination": "destination first"}
 _SEPARATORS = {" ": "a blank", "-": "a dash", "/": "a slash", ".": "a point"}
@@ -34,7 +35,7 @@ class NamesModel(QAbstractTableModel):
     def reload(self) -> None:
         """Take the workbench's results."""
         self.beginResetModel()
-        fresh = self._bench.results.plan is self._bench.plan
+        fresh = self._bench.fresh
         self._rows = list(self._bench.plan.routes) if fresh else []
         self.endResetModel()
 

@@ -147,7 +147,7 @@ def _name_fields(bench: Workbench, route: Route) -> list[Field]:
             tip="A name of your own; empty for one by rule",
         )
     ]
-    fresh = bench.results.plan is bench.plan
+    fresh = bench.fresh
     mode = bench.index.services[route.service][1].mode
     able = [radio for radio in bench.plan.radios if mode in _modes(bench, radio)]
     if not able:

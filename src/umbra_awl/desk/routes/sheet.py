@@ -8,8 +8,9 @@ from umbra_awl.desk.routes import hands
 from umbra_awl.desk.routes.area import Area
 from umbra_awl.desk.routes.sheet_layout import Cell, SheetLayout, Sizes
 from umbra_awl.desk.routes.sheet_paint import Marks, SheetPainter, View
+from umbra_awl.desk.selection import Selection
 from umbra_awl.desk.theme.theme import Theme
-from umbra_awl.desk.workbench import Selection, Workbench
+from umbra_awl.desk.workbench import Workbench
 
 _ARROWS = {
     Qt.Key.Key_Left: (0, -1),

@@ -118,7 +118,9 @@ class TracePage(QWidget):
         )
         if repair is not None:
             line = row()
-            line.addWidget(button(repair.label, partial(self._bench.do, repair.edit), "main", repair.edit.sentence))
+            line.addWidget(
+                button(repair.label, partial(self._bench.apply_repair, repair), "main", repair.edit.sentence)
+            )
             line.addStretch(1)
             self._below.addLayout(line)
 
@@ -132,13 +134,7 @@ class TracePage(QWidget):
 
         bench, call, radio, route = self._bench, self._call.chosen(), self._bench.carrier, self._bench.route
         fits = bench.results.fits
-        if (
-            route is None
-            or radio is None
-            or call is None
-            or bench.results.plan is not bench.plan
-            or radio.key not in fits
-        ):
+        if route is None or radio is None or call is None or not bench.fresh or radio.key not in fits:
             self.path.show_rows((), "Working it out …")
             return
         answer = why_silent(bench.index, fits, radio.key, route.key, call)

@@ -22,7 +22,8 @@ from umbra_awl.desk.parts.widgets import button, column, row, words
 from umbra_awl.desk.routes.hands import attempt
 from umbra_awl.desk.routes.list_card import list_fields
 from umbra_awl.desk.routes.members import MemberList
-from umbra_awl.desk.workbench import Selection, Workbench
+from umbra_awl.desk.selection import Selection
+from umbra_awl.desk.workbench import Workbench
 
 
 class ZonesPanel(QWidget):

@@ -6,7 +6,14 @@ from functools import partial
 from umbra_awl.core.facts.callsign import call_sign_fault, tidy_call_sign
 from umbra_awl.core.facts.dmr import mask_id, radio_id_fault
 from umbra_awl.core.facts.dstar import field_fault, note_fault, padded
-from umbra_awl.core.plan.edit_station import own_licence, remove_identity, set_call, set_identity, set_ids
+from umbra_awl.core.plan.edit_station import (
+    own_licence,
+    remove_identity,
+    set_call,
+    set_identity,
+    set_ids,
+    whose_licence,
+)
 from umbra_awl.core.plan.model import Identity, RadioId
 from umbra_awl.desk.parts.label_card import Act, Choice, Field
 from umbra_awl.desk.workbench import Workbench
@@ -55,12 +62,14 @@ def identity_fields(bench: Workbench, identity: Identity) -> list[Field]:
         ),
     ]
     if not first:
-        own = identity.licence is not None
+        shared = not whose_licence(bench.plan, identity.key)
         choices = [
-            Choice("the station's", partial(bench.do, own_licence(identity.key, False)), not own),
-            Choice("one of their own", partial(bench.do, own_licence(identity.key, True)), own),
+            Choice("a licence of their own", partial(bench.do, own_licence(identity.key, True)), not shared),
+            Choice("the owner's licence", partial(bench.do, own_licence(identity.key, False)), shared),
         ]
-        fields.append(Field("Licence", "of their own" if own else "the station's", choices=choices))
+        tip = "Whose licence lets their radios transmit. Until a licence of their own is granted, they only listen"
+        shown = "the owner's licence" if shared else "a licence of their own"
+        fields.append(Field("Transmits by", shown, choices=choices, tip=tip))
     return fields
 
 

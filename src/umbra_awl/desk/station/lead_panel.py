@@ -2,17 +2,16 @@
 
 from datetime import date
 from functools import partial
-from pathlib import Path
 
 from PyQt6.QtCore import pyqtSignal
-from PyQt6.QtWidgets import QFileDialog, QInputDialog, QMenu, QWidget
+from PyQt6.QtWidgets import QInputDialog, QMenu, QWidget
 
 from umbra_awl.core.agenda.calendar import chart_ics
 from umbra_awl.core.agenda.lead import Chart, chart, day_words
 from umbra_awl.core.agenda.steps import add_step, remove_step, steps_for, templates, use_template
 from umbra_awl.core.plan.model import Identity, Step
 from umbra_awl.desk.parts.fresh import Fresh
-from umbra_awl.desk.parts.saving import save_file
+from umbra_awl.desk.parts.saving import FilePlace, ask_place, save_file
 from umbra_awl.desk.parts.widgets import act, button, card, clear, column, row, scrolled, words
 from umbra_awl.desk.station.lead_chart import LeadChart
 from umbra_awl.desk.station.step_fields import toggle_done
@@ -164,19 +163,17 @@ class LeadPanel(QWidget):
         self._bench.do(add_step(self._bench.plan, name, self.who))
 
     def _ask_calendar(self) -> None:
-        name, _ = QFileDialog.getSaveFileName(
-            self, "Save the steps as a calendar", "on-the-air.ics", "iCalendar (*.ics)"
-        )
-        if name:
-            self.save_calendar(Path(name))
+        place = ask_place(self, "Save the steps as a calendar", "on-the-air.ics", "iCalendar (*.ics)", ".ics")
+        if place is not None:
+            self.save_calendar(place)
 
-    def save_calendar(self, path: Path) -> None:
+    def save_calendar(self, place: FilePlace) -> None:
         """Write the steps as iCalendar; a refusal is said."""
         if self.drawn is None or not self.drawn.bars:
             self._bench.say("There are no steps yet. Begin with a template.")
             return
         drawn = self.drawn
-        save_file(self._bench, path, lambda: chart_ics(drawn))
+        save_file(self._bench, place, lambda: chart_ics(drawn))
 
 
 def _spread_words(drawn: Chart) -> str:

@@ -1,6 +1,7 @@
 """The licence of one person, and the receive-only guard."""
 
 from collections.abc import Callable
+from datetime import date
 from functools import partial
 
 from umbra_awl.core.directory.values import parse_day
@@ -8,6 +9,7 @@ from umbra_awl.core.facts.bands import Region
 from umbra_awl.core.facts.frequency import format_mhz
 from umbra_awl.core.plan.edit_station import licence_of, set_granted, set_guard, set_licence, set_region
 from umbra_awl.core.plan.model import Licence
+from umbra_awl.core.plan.permit import in_force
 from umbra_awl.desk.parts.label_card import Choice, Field
 from umbra_awl.desk.workbench import Workbench
 
@@ -41,9 +43,7 @@ def licence_fields(bench: Workbench, who: str = "") -> list[Field]:
             text=licence.step,
             tip="Its name, such as First or Full",
         ),
-        Field(
-            "Granted", "yes" if licence.granted else "not yet", tone="" if licence.granted else "stop", choices=granted
-        ),
+        _granted_field(licence, granted),
         Field("Since", licence.granted_on or "no date", commit=_since(bench, who), text=licence.granted_on),
         Field("Bands", allowed, choices=reach),
         Field(
@@ -57,6 +57,13 @@ def licence_fields(bench: Workbench, who: str = "") -> list[Field]:
     ]
 
 
+def _granted_field(licence: Licence, choices: list[Choice]) -> Field:
+    """Granted or not; one that is granted on a day to come does not count before that day."""
+    counts = in_force(licence, date.today()).granted
+    words = "yes" if counts else f"from {licence.granted_on} on" if licence.granted else "not yet"
+    return Field("Granted", words, tone="" if counts else "stop", choices=choices)
+
+
 def _region_field(bench: Workbench) -> Field:
     regions: tuple[Region, ...] = (1, 2, 3)
     now = bench.plan.station.region
@@ -66,7 +73,7 @@ def _region_field(bench: Workbench) -> Field:
 
 
 def _guard_field(bench: Workbench, licence: Licence, who: str) -> Field:
-    on = licence.guard or not licence.granted
+    on = licence.guard or not in_force(licence, date.today()).granted
     return Field(
         "Guard",
         "on: receive-only" if on else "lifted",

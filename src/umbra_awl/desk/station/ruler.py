@@ -9,7 +9,7 @@ from PyQt6.QtWidgets import QSizePolicy, QWidget
 from umbra_awl.core.facts.bands import SATELLITE_SEGMENTS, Band
 from umbra_awl.core.facts.frequency import format_mhz
 from umbra_awl.core.plan.index import PlanIndex
-from umbra_awl.core.plan.permit import band_permit
+from umbra_awl.core.plan.permit import band_permit, sent_by
 from umbra_awl.desk.parts.thread import cross
 from umbra_awl.desk.theme.theme import Theme
 from umbra_awl.desk.workbench import Workbench
@@ -32,7 +32,9 @@ def marks_of(index: PlanIndex) -> list[Mark]:
         label = access.call or access.site
         if access.kind == "receive":
             continue
-        found[service.tx_hz, label] = Mark(service.tx_hz, label, band_permit(index.plan.station, service.tx_hz).allowed)
+        found[service.tx_hz, label] = Mark(
+            service.tx_hz, label, band_permit(index.plan.station, sent_by(service)).allowed
+        )
     return sorted(found.values())
 
 
@@ -72,7 +74,7 @@ class BandRuler(QWidget):
     def _band(self, painter: QPainter, band: Band, marks: list[Mark], box: QRectF) -> None:
         theme = self._theme
         px = theme.px
-        licence = self._bench.plan.station.licence
+        licence = self._bench.index.station.licence
         open_ = licence.granted and (not licence.bands or band.name in licence.bands)
         bar = QRectF(box.left() + px(64), box.top() + px(58), box.width() - px(72), px(18))
         self._bar(painter, band, bar, open_=open_)

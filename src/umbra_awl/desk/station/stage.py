@@ -5,6 +5,7 @@ from functools import partial
 
 from PyQt6.QtWidgets import QStackedWidget, QWidget
 
+from umbra_awl.core.plan.edit_station import whose_licence
 from umbra_awl.desk.parts.fresh import Fresh
 from umbra_awl.desk.parts.label_card import LabelCard
 from umbra_awl.desk.parts.tabs import Tabs
@@ -128,8 +129,7 @@ class StationStage(QWidget):
 
     def _licence_who(self) -> str:
         """Whose licence is shown: an identity's own, or the station's (empty)."""
-        identity = next((item for item in self._bench.plan.station.identities if item.key == self.lead.who), None)
-        return identity.key if identity is not None and identity.licence is not None else ""
+        return whose_licence(self._bench.plan, self.lead.who)
 
     def refresh(self) -> None:
         """Show the plan's station."""

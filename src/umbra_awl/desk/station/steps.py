@@ -1,10 +1,12 @@
 """What to do next, read from the plan: plain logic without widgets."""
 
+from datetime import date
 from typing import NamedTuple
 
 from umbra_awl.core.facts.callsign import call_sign_fault
 from umbra_awl.core.facts.dmr import radio_id_fault
 from umbra_awl.core.plan.model import Plan
+from umbra_awl.core.plan.permit import in_force
 
 
 class Step(NamedTuple):
@@ -18,12 +20,13 @@ class Step(NamedTuple):
 def steps_of(plan: Plan, stops: int = 0) -> list[Step]:
     """The steps from an empty plan to a programmed radio, in working order; `stops` findings stop it."""
     station = plan.station
+    licence = in_force(station.licence, date.today())
     owner = station.identities[0] if station.identities else None
     ids = [item.number for item in owner.ids] if owner else []
     dmr = any(service.mode == "dmr" for access in plan.access for service in access.services)
     steps = [
         Step(bool(owner and not call_sign_fault(owner.call)), "Give your call sign", "station"),
-        Step(station.licence.granted, "Mark the licence as granted when it is", "station"),
+        Step(licence.granted, "Mark the licence as granted when it is", "station"),
         Step(station.lat is not None, "Say where you are", "station"),
         Step(bool(plan.access), "Take the access points around you", "access"),
         Step(bool(plan.destinations), "Add whom you want to reach", "routes"),
@@ -35,7 +38,7 @@ def steps_of(plan: Plan, stops: int = 0) -> list[Step]:
             "finding",
         ),
         Step(
-            not station.licence.guard and station.licence.granted,
+            not licence.guard and licence.granted,
             "Lift the guard when you are ready to transmit",
             "station",
         ),

@@ -9,7 +9,7 @@ from umbra_awl.core.bring.joining import as_plan, bring_into
 from umbra_awl.core.bring.recognise import Brought, recognise
 from umbra_awl.core.findings.evaluate import Evaluator
 from umbra_awl.core.plan.index import PlanIndex
-from umbra_awl.core.plan.store import SUFFIX
+from umbra_awl.core.plan.saves import SUFFIX
 from umbra_awl.desk.parts.fresh import Fresh
 from umbra_awl.desk.parts.rows_table import RowsTable
 from umbra_awl.desk.parts.widgets import button, card, column, row, words

@@ -8,14 +8,16 @@ from typing import NamedTuple
 from PyQt6.QtCore import QBuffer, QByteArray, QSize, Qt
 from PyQt6.QtGui import QImage, QPainter, QPixmap
 from PyQt6.QtPdf import QPdfDocument
-from PyQt6.QtWidgets import QFileDialog, QLabel, QWidget
+from PyQt6.QtWidgets import QLabel, QWidget
 
+from umbra_awl.core.keep.naming import path_name
 from umbra_awl.core.sheets.card import Card, field_card
 from umbra_awl.core.sheets.card_pdf import Printed, card_pdf
 from umbra_awl.desk.parts.fresh import Fresh
 from umbra_awl.desk.parts.radio_tabs import RadioTabs
-from umbra_awl.desk.parts.saving import save_file
+from umbra_awl.desk.parts.saving import FilePlace, ask_place, save_file
 from umbra_awl.desk.parts.widgets import button, column, row, scrolled, words
+from umbra_awl.desk.reckoning import Basis
 from umbra_awl.desk.theme.theme import Theme
 from umbra_awl.desk.workbench import Workbench
 
@@ -28,10 +30,11 @@ _NOTE = (
 
 
 class Made(NamedTuple):
-    """A card and its printed pages."""
+    """A card and its printed pages, and what they were made of."""
 
     card: Card
     printed: Printed
+    basis: Basis
 
 
 def pictures_of(data: bytes, width: int, most: int = MOST_PICTURES) -> list[QImage]:
@@ -107,17 +110,19 @@ class CardPage(QWidget):
         profile = self._bench.profiles.get(radio.profile) if radio is not None else None
         able = radio is not None and profile is not None and fit is not None
         self._empty.setVisible(not able)
+        waiting = self._bench.waiting_words(self._bench.radio_key) if profile is not None else ""
+        self._empty.setText(waiting or "Add a radio at Radios first.")
         for part in (self.pdf, self.html):
             part.setEnabled(able)
         if radio is None or profile is None or fit is None:
             self.made = None
             self._show()
             return
-        index, day = self._bench.index, date.today().isoformat()
+        basis, day = self._bench.basis, date.today().isoformat()
 
         def work() -> Made:
-            card = field_card(index, radio, profile, fit, day)
-            return Made(card, card_pdf(card))
+            card = field_card(basis.index, radio, profile, fit, day)
+            return Made(card, card_pdf(card), basis)
 
         self._bench.jobs.latest("card", work, self._take)
 
@@ -145,13 +150,13 @@ class CardPage(QWidget):
         first = f" The first {MOST_PICTURES} are shown." if printed.pages > MOST_PICTURES else ""
         self._words.setText(f"{pages.capitalize()} of A4, names in letters of {printed.size:g} points.{first}{small}")
 
-    def _ask(self, title: str, form: str, save: Callable[[Path], None]) -> None:
+    def _ask(self, title: str, form: str, save: Callable[[FilePlace], None]) -> None:
         radio = self._bench.radio
         if radio is not None and self.made is not None:
-            suggested = str(Path.home() / f"{radio.key}-card.{form}")
-            name, _kind = QFileDialog.getSaveFileName(self, title, suggested, f"{form.upper()} (*.{form})")
-            if name:
-                save(Path(name))
+            suggested = Path.home() / f"{path_name(radio.key, 'radio')}-card.{form}"
+            place = ask_place(self, title, suggested, f"{form.upper()} (*.{form})", f".{form}")
+            if place is not None:
+                save(place)
 
     def ask_pdf(self) -> None:
         """Ask for a place and print the card there."""
@@ -161,16 +166,17 @@ class CardPage(QWidget):
         """Ask for a place and save the card there as a page."""
         self._ask("Save the field card", "html", self.save_html)
 
-    def save_pdf(self, path: Path) -> None:
+    def save_pdf(self, place: FilePlace) -> None:
         """Write the pages that are shown to a file."""
         made = self.made
-        if made is not None:
-            save_file(self._bench, path, lambda: made.printed.data, f"The field card is in “{path.name}”.")
+        if made is not None and self._bench.may_use(made.basis):
+            save_file(self._bench, place, lambda: made.printed.data, f"The field card is in “{place.path.name}”.")
 
-    def save_html(self, path: Path) -> None:
+    def save_html(self, place: FilePlace) -> None:
         """Save the card as a page that stands alone."""
         from umbra_awl.core.sheets.pages import card_html
 
         made = self.made
-        if made is not None:
-            save_file(self._bench, path, lambda: card_html(made.card).encode(), f"The field card is in “{path.name}”.")
+        if made is not None and self._bench.may_use(made.basis):
+            said = f"The field card is in “{place.path.name}”."
+            save_file(self._bench, place, lambda: card_html(made.card).encode(), said)

@@ -37,6 +37,7 @@ class ChangePage(QWidget):
         self._bench = bench
         self.runner = runner
         self._broken_at = 0
+        self._waiting_focus = False
         outer = column(self, 8)
         head = row(gap=6)
         head.addWidget(RadioTabs(bench))
@@ -76,9 +77,11 @@ class ChangePage(QWidget):
         self.main = button("", self.go, "main")
         self.cancel = button("Stop", self.runner.cancel, tip="Stop at the next block")
         self.again = button("Read again", self.runner.read, tip="Read the radio anew")
+        self.all_the_same = button("Restore it all the same", self._restore_other, tip="Write it into this other radio")
         self._state = words("", wrap=True)
         line.addWidget(self.main)
         line.addWidget(self.again)
+        line.addWidget(self.all_the_same)
         line.addWidget(self.cancel)
         line.addWidget(self._state, 1)
         inner.addLayout(line)
@@ -148,12 +151,17 @@ class ChangePage(QWidget):
             runner.restore(backup)
         elif runner.stand == "compared":
             runner.write()
-        else:
+        elif runner.stand != "read":
             runner.read()
+
+    def _restore_other(self) -> None:
+        if self.runner.other is not None:
+            self.runner.restore(self.runner.other, other_unit=True)
 
     def refresh(self) -> None:
         """Show how far the chosen radio has come."""
         runner = self.runner
+        had_focus = self.main.hasFocus()
         radio = self._bench.radio
         self.setEnabled(radio is not None)
         if self._show_without_cable():
@@ -168,9 +176,13 @@ class ChangePage(QWidget):
         self.main.setText(self._main_words(changes))
         if runner.running:
             self._swap_buttons(running=True)  # before the button is out of use: the keyboard goes along
-        self.main.setEnabled(not runner.running and not (runner.stand == "compared" and not changes))
+        self.main.setEnabled(not runner.running and not self._nothing_to_do(changes))
+        if self.main.isEnabled() and (had_focus or self._waiting_focus):
+            self.main.setFocus()  # out of use for a moment only: the keyboard comes back to it
+        self._waiting_focus = runner.comparing and (had_focus or self._waiting_focus)
         unproven = runner.stand == "start" and runner.unfinished() is not None
-        self.again.setVisible(not runner.running and (runner.stand == "compared" or unproven))
+        self.again.setVisible(not runner.running and (runner.stand in {"read", "compared"} or unproven))
+        self.all_the_same.setVisible(runner.other is not None and not runner.running)
         self._swap_buttons(running=runner.running)
         self.bar.setVisible(runner.running)
         self._state.setText(self._state_words(changes))
@@ -181,6 +193,11 @@ class ChangePage(QWidget):
         self.table.setVisible(runner.compared is not None)
         self._teach.setVisible(runner.compared is None)
         self._teach.setText(self._teach_words())
+
+    def _nothing_to_do(self, changes: int) -> bool:
+        """Whether the main action is out of use: nothing differs, or the comparison is not of the present plan."""
+        runner = self.runner
+        return (runner.stand == "compared" and not changes) or runner.stand == "read"
 
     def _show_without_cable(self) -> bool:
         """For a radio that has no cable: say how its memory goes in, and show nothing that would need one."""
@@ -223,6 +240,8 @@ class ChangePage(QWidget):
         runner = self.runner
         if runner.unfinished() is not None and runner.held is None:
             return "Restore the backup"
+        if runner.stand == "read":
+            return "Comparing …" if runner.comparing else "Nothing to write"
         if runner.stand == "compared":
             return f"Write {changes} change{'' if changes == 1 else 's'}" if changes else "Nothing to write"
         if runner.stand == "proven":
@@ -233,6 +252,8 @@ class ChangePage(QWidget):
         runner = self.runner
         if runner.running:
             return f"{_PHASE_WORDS[runner.phase or 'read']} …"
+        if runner.stand == "read":
+            return self._bench.waiting_words(self._bench.radio_key) or runner.success
         if runner.stand == "compared" and not changes and not runner.success.startswith("Proven"):
             return f"{runner.success} The radio holds the plan already."
         if runner.stand == "compared" and changes:

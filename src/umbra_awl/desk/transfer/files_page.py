@@ -1,5 +1,6 @@
 """Files for other programs: the chosen radio's memory through a layout, what that layout cannot hold, own layouts."""
 
+import os
 from collections.abc import Callable
 from functools import cached_property
 from pathlib import Path
@@ -10,19 +11,21 @@ from PyQt6.QtWidgets import QFileDialog, QStackedWidget, QWidget
 from umbra_awl.core.directory.errors import DirectoryError
 from umbra_awl.core.fit.memory import Memory
 from umbra_awl.core.fit.people import choose_people
-from umbra_awl.core.plan.files import write_atomic
+from umbra_awl.core.keep.naming import readable_name
 from umbra_awl.core.sheets.csv_out import Notes, People, sendable, sheet_rows, write_files
 from umbra_awl.core.sheets.errors import ColumnsError
 from umbra_awl.core.sheets.fields import MemoryRows
 from umbra_awl.core.sheets.layout import Layout, layout_text, own_layouts, read_layout, save_layout, shipped_layouts
 from umbra_awl.core.sheets.round_trip import RoundTrip, round_trip
+from umbra_awl.desk.parts.asking import ask
 from umbra_awl.desk.parts.fresh import Fresh
 from umbra_awl.desk.parts.radio_tabs import RadioTabs
 from umbra_awl.desk.parts.rows_table import MOST_ROWS, RowsTable
-from umbra_awl.desk.parts.saving import save_file
+from umbra_awl.desk.parts.saving import REPLACE, FilePlace, ask_place, put, save_file
 from umbra_awl.desk.parts.tabs import Tabs
 from umbra_awl.desk.parts.widgets import button, column, row, words
 from umbra_awl.desk.parts.wrap import WrapList
+from umbra_awl.desk.reckoning import Basis
 from umbra_awl.desk.theme.theme import Theme
 from umbra_awl.desk.transfer.layout_maker import LayoutMaker
 from umbra_awl.desk.workbench import Workbench
@@ -67,6 +70,7 @@ class FilesPage(QStackedWidget):
         self._bench, self._theme, self._directory = bench, theme, directory
         self.layouts: list[Layout] = []
         self.tried: Tried | None = None
+        self._basis: Basis | None = None
         page = QWidget()
         outer = column(page, 6)
         line = row(gap=6)
@@ -157,12 +161,12 @@ class FilesPage(QStackedWidget):
         self.write_button.setEnabled(fit is not None and layout is not None)
         if fit is None or layout is None:
             self.tried = None
-            self._say.setText(
-                "Add a radio at Radios first; then its memory is shown here as files." if fit is None else ""
-            )
+            waiting = self._bench.waiting_words(self._bench.radio_key) if self._bench.radio is not None else ""
+            teach = waiting or "Add a radio at Radios first; then its memory is shown here as files."
+            self._say.setText(teach if fit is None else "")
             self.table.show_rows((), ())
             return
-        memory = fit.memory
+        memory, basis = fit.memory, self._bench.basis
 
         def work() -> Tried | str:
             try:
@@ -170,9 +174,10 @@ class FilesPage(QStackedWidget):
             except ColumnsError as error:
                 return str(error)
 
-        self._bench.jobs.latest("files", work, self._take)
+        self._bench.jobs.latest("files", work, lambda tried: self._take(tried, basis))
 
-    def _take(self, tried: "Tried | str") -> None:
+    def _take(self, tried: "Tried | str", basis: Basis) -> None:
+        self._basis = basis
         self.lost.clear()
         if isinstance(tried, str):
             self.tried = None
@@ -209,14 +214,23 @@ class FilesPage(QStackedWidget):
         self._say.setText(f"{sheet.file}: {count} rows of {sheet.what}. {empty}".strip())
 
     def ask_write(self) -> None:
-        """Ask for a folder and write the files there."""
-        name = QFileDialog.getExistingDirectory(self, "Write the files into", str(Path.home()))
-        if name:
-            self.write(Path(name))
+        """Ask for a folder and write the files there; what is there already is asked about."""
+        name, layout = (
+            QFileDialog.getExistingDirectory(self, "Write the files into", str(Path.home())),
+            self.layout_chosen,
+        )
+        if not name or layout is None:
+            return
+        there = [sheet.file for sheet in layout.sheet if os.path.lexists(Path(name) / sheet.file)]
+        question = f"In “{Path(name).name}” there is already {', '.join(there)}. Replace what is written anew?"
+        if not there or ask(self, "Write the files", question, [REPLACE]) == REPLACE:
+            self.write(Path(name), replace=bool(there))
 
-    def write(self, folder: Path) -> None:
+    def write(self, folder: Path, *, replace: bool = False) -> None:
         """Write the files into a folder, in the background; files that hold nothing are left out."""
         tried, layout, fit, radio = self.tried, self.layout_chosen, self._bench.fit, self._bench.radio
+        if not self._bench.may_use(self._basis):
+            return
         if tried is None or layout is None or fit is None or radio is None:
             return
         memory, index, profile = fit.memory, self._bench.index, self._bench.profiles.get(radio.profile)
@@ -232,7 +246,9 @@ class FilesPage(QStackedWidget):
                     name for name, count in tried.counts.items() if count or (people and _is_people(layout, name))
                 ]
                 for name in wanted:
-                    write_atomic(folder / name, written.files[name])
+                    put(FilePlace(folder / name, replace), written.files[name])
+            except FileExistsError as error:
+                return f"!“{Path(error.filename or '').name}” is there already. Choose another folder; it was not replaced."
             except OSError as error:
                 return f"!The files cannot be written: {error.strerror or error}. Choose another folder."
             except (ColumnsError, DirectoryError) as error:
@@ -240,7 +256,7 @@ class FilesPage(QStackedWidget):
             lost = f" {len(tried.trip.lost)} things do not go along; they are listed." if tried.trip.lost else ""
             return f"{', '.join(wanted)} written to “{folder.name}”.{lost}"
 
-        self._bench.jobs.latest("files-written", work, self._say_written)
+        self._bench.jobs.keep("files", work, self._say_written, lambda error: self._say_written(f"!{error}"))
 
     def _say_written(self, text: str) -> None:
         self._bench.say(text.removeprefix("!"), "stop" if text.startswith("!") else "say")
@@ -283,7 +299,7 @@ class FilesPage(QStackedWidget):
         """Ask for a place and save the layout there."""
         layout = self.layout_chosen
         if layout is not None:
-            suggested = str(Path.home() / f"{layout.name.lower().replace(' ', '-')}.toml")
-            name, _kind = QFileDialog.getSaveFileName(self, "Save the layout", suggested, "Layouts (*.toml)")
-            if name:
-                save_file(self._bench, Path(name), lambda: layout_text(layout).encode())
+            suggested = Path.home() / f"{readable_name(layout.name, 'layout')}.toml"
+            place = ask_place(self, "Save the layout", suggested, "Layouts (*.toml)", ".toml")
+            if place is not None:
+                save_file(self._bench, place, lambda: layout_text(layout).encode())

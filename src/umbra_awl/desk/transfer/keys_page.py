@@ -5,14 +5,16 @@ from datetime import date
 from pathlib import Path
 from typing import TYPE_CHECKING
 
-from PyQt6.QtWidgets import QCheckBox, QFileDialog, QListWidget, QWidget
+from PyQt6.QtWidgets import QCheckBox, QListWidget, QWidget
 
 from umbra_awl.core.fit.profile import WAY_WORDS
+from umbra_awl.core.keep.naming import path_name
 from umbra_awl.core.sheets.keysheet import NOT_BY_KEYS, Entered, KeySheet, key_sheet
 from umbra_awl.desk.parts.fresh import Fresh
 from umbra_awl.desk.parts.radio_tabs import RadioTabs
-from umbra_awl.desk.parts.saving import save_later
+from umbra_awl.desk.parts.saving import FilePlace, ask_place, save_later
 from umbra_awl.desk.parts.widgets import button, column, row, scrolled, words
+from umbra_awl.desk.reckoning import Basis
 from umbra_awl.desk.theme.theme import Theme
 from umbra_awl.desk.transfer.key_view import KeyView
 from umbra_awl.desk.workbench import Workbench
@@ -33,6 +35,7 @@ class KeysPage(QWidget):
         super().__init__()
         self._bench = bench
         self.sheet: KeySheet | None = None
+        self._basis: Basis | None = None
         outer = column(self, 6)
         line = row(gap=6)
         line.addWidget(RadioTabs(bench))
@@ -97,11 +100,19 @@ class KeysPage(QWidget):
             self._lead.setText(self._why_not(profile))
             return
         memory, cheapest, short = fit.memory, self.cheapest.isChecked(), self.short.isChecked()
-        self._bench.jobs.latest("keys", lambda: key_sheet(memory, profile, cheapest=cheapest, short=short), self._take)
+        basis = self._bench.basis
+        self._bench.jobs.latest(
+            "keys",
+            lambda: key_sheet(memory, profile, cheapest=cheapest, short=short),
+            lambda sheet: self._take(sheet, basis),
+        )
 
     def _why_not(self, profile: "Profile | None") -> str:
         if profile is None:
             return "Add a radio at Radios first."
+        waiting = self._bench.waiting_words(self._bench.radio_key)
+        if profile.keypad is not None and waiting:
+            return waiting
         able = [item.name for item in self._bench.profiles.values() if item.keypad is not None]
         ways = " or ".join(WAY_WORDS[way] for way in profile.ways_in)
         return (
@@ -109,8 +120,8 @@ class KeysPage(QWidget):
             f"Radios that are: {', '.join(able)}."
         )
 
-    def _take(self, sheet: KeySheet) -> None:
-        self.sheet = sheet
+    def _take(self, sheet: KeySheet, basis: Basis) -> None:
+        self.sheet, self._basis = sheet, basis
         at = max(self.list.currentRow(), 0)
         self.list.clear()
         for item in sheet.memories:
@@ -139,34 +150,33 @@ class KeysPage(QWidget):
         """Ask for a place and save the sheet there as a page."""
         self._ask("Save the key sheet", "html", self.save_html)
 
-    def _ask(self, title: str, form: str, save: Callable[[Path], None]) -> None:
+    def _ask(self, title: str, form: str, save: Callable[[FilePlace], None]) -> None:
         radio = self._bench.radio
         if radio is not None and self.sheet is not None:
-            suggested = str(Path.home() / f"{radio.key}-keys.{form}")
-            name, _kind = QFileDialog.getSaveFileName(self, title, suggested, f"{form.upper()} (*.{form})")
-            if name:
-                save(Path(name))
+            suggested = Path.home() / f"{path_name(radio.key, 'radio')}-keys.{form}"
+            place = ask_place(self, title, suggested, f"{form.upper()} (*.{form})", f".{form}")
+            if place is not None:
+                save(place)
 
-    def save_pdf(self, path: Path) -> None:
+    def save_pdf(self, place: FilePlace) -> None:
         """Print the sheet to a PDF file."""
         from umbra_awl.core.sheets.keysheet_pdf import keysheet_pdf
 
         sheet, radio = self.sheet, self._bench.radio
-        if sheet is not None and radio is not None:
+        if sheet is not None and radio is not None and self._bench.may_use(self._basis):
             day = date.today().isoformat()
-            save_later(
-                self._bench, path, lambda: keysheet_pdf(sheet, radio.name, day), f"The key sheet is in “{path.name}”."
-            )
+            said = f"The key sheet is in “{place.path.name}”."
+            save_later(self._bench, place, lambda: keysheet_pdf(sheet, radio.name, day), said)
 
-    def save_html(self, path: Path) -> None:
+    def save_html(self, place: FilePlace) -> None:
         """Save the sheet as a page that stands alone."""
         from umbra_awl.core.sheets.pages import keysheet_html
 
         sheet, radio = self.sheet, self._bench.radio
-        if sheet is not None and radio is not None:
+        if sheet is not None and radio is not None and self._bench.may_use(self._basis):
             day = date.today().isoformat()
-            said = f"The key sheet is in “{path.name}”."
-            save_later(self._bench, path, lambda: keysheet_html(sheet, radio.name, day).encode(), said)
+            said = f"The key sheet is in “{place.path.name}”."
+            save_later(self._bench, place, lambda: keysheet_html(sheet, radio.name, day).encode(), said)
 
 
 def _lead_words(item: Entered) -> str:

@@ -2,6 +2,7 @@
 
 import os
 import struct
+from hashlib import shake_128
 from pathlib import Path
 
 from umbra_awl.core.fit.profile import Profile
@@ -11,12 +12,17 @@ from umbra_awl.standins.radio.faults import Faults
 FIRMWARE = "1.04"
 
 
-def factory_image(profile: Profile) -> bytes:
-    """A radio's memory as it leaves the factory: settings of its own everywhere, our tables empty of meaning."""
+def factory_image(profile: Profile, unit: str = "1") -> bytes:
+    """A radio's memory as it leaves the factory: settings of its own everywhere, our tables empty of meaning.
+
+    `unit` tells single radios apart: what the factory adjusted in each is its own.
+    """
     state, image = 0x2545F491, bytearray(profile.image.size)
     for at in range(0, len(image), 4):
         state = (state * 1_664_525 + 1_013_904_223) & 0xFFFFFFFF
         struct.pack_into("<I", image, at, state)
+    own = profile.image.unit
+    image[own.at : own.at + own.length] = shake_128(unit.encode()).digest(own.length)
     return bytes(image)
 
 
@@ -64,7 +70,12 @@ class Device:
 
     def _identity(self) -> Identity:
         model = "fell-d2" if self._faults.wrong_model else self._profile.key
-        return Identity(model, FIRMWARE, self._profile.image.size, self._profile.line.block)
+        return Identity(model, FIRMWARE, self._profile.image.size, self._profile.line.block, self._serial())
+
+    def _serial(self) -> str:
+        """The number on its back, where it tells it: made of what the factory put into it."""
+        own = self._profile.image.unit
+        return os.pread(self._file, own.length, own.at).hex()[:12].upper() if self._profile.serial else ""
 
     @staticmethod
     def _refuse(code: Refusal, text: str) -> tuple[Kind, bytes]:

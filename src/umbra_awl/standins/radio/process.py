@@ -17,7 +17,10 @@ _SLOW = 8
 
 
 class Setup(NamedTuple):
-    """How a simulated radio is set up. `speed` multiplies the line's speed; `replug_s` is how long a pulled cable stays out."""
+    """How a simulated radio is set up. `speed` multiplies the line's speed; `replug_s` is how long a pulled cable stays out.
+
+    `unit` tells which single radio it is, when its memory is made.
+    """
 
     profile: Profile
     memory: Path
@@ -25,6 +28,7 @@ class Setup(NamedTuple):
     faults: Faults = Faults()
     speed: float = 1.0
     replug_s: float = 1.5
+    unit: str = "1"
 
 
 def say(event: str, **more: str) -> None:
@@ -39,7 +43,7 @@ def run(setup: Setup) -> None:
     signal.signal(signal.SIGTERM, lambda number, _frame: stopped.append(number))
     signal.signal(signal.SIGINT, lambda number, _frame: stopped.append(number))
     if not setup.memory.exists():
-        setup.memory.write_bytes(factory_image(setup.profile))
+        setup.memory.write_bytes(factory_image(setup.profile, setup.unit))
     faults = setup.faults
     while not stopped:
         device = Device(setup.profile, setup.memory, faults)

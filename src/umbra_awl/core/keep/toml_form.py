@@ -2,9 +2,13 @@
 
 import tomllib
 from collections.abc import Callable
+from pathlib import Path
 from typing import Any, TypeVar
 
 import msgspec
+
+from umbra_awl.core.keep.limits import SETTINGS_BYTES, read_within
+from umbra_awl.core.keep.naming import free_path, readable_name
 
 _Value = TypeVar("_Value", bound=msgspec.Struct)
 
@@ -27,6 +31,8 @@ def from_toml(
         value = msgspec.convert(found, kind)
     except tomllib.TOMLDecodeError as error:
         raise refused(f"{source} is not readable TOML and cannot be used: {error}.") from None
+    except RecursionError:
+        raise refused(f"{source} is nested too deeply to be settings and cannot be used.") from None
     except msgspec.ValidationError as error:
         raise refused(f"{source} cannot be used. {plainly(str(error))}") from None
     told = (found.get("format", form), found.get("version", version))
@@ -59,6 +65,15 @@ def _without_none(value: Any) -> Any:
     return [_without_none(item) for item in value] if isinstance(value, list | tuple) else value
 
 
-def file_name(name: str, otherwise: str) -> str:
-    """A file name of letters, digits and hyphens for something with a name; another one when nothing is left of it."""
-    return f"{''.join(char if char.isalnum() else '-' for char in name.lower()).strip('-') or otherwise}.toml"
+def text_of(path: Path) -> str:
+    """The text of a small file of settings. Raises OSError, UnicodeDecodeError."""
+    return read_within(path, SETTINGS_BYTES).decode("utf-8")
+
+
+def place_for(folder: Path, name: str, otherwise: str, name_in: Callable[[Path], str | None]) -> Path:
+    """Where something with a name is kept in a folder: the file that holds that very name already, or a free one.
+
+    `name_in` says which name a file holds, None for one that cannot be read. Two names never share a file.
+    """
+    known = (path for path in sorted(folder.glob("*.toml")) if name_in(path) == name)
+    return next(known, None) or free_path(folder, readable_name(name, otherwise), ".toml")

@@ -1,0 +1,46 @@
+"""A check that fails fails alone: what the others find stands, and a finding says what could not be looked at."""
+
+import logging
+from collections.abc import Callable, Iterable, Iterator
+from typing import TypeVarTuple
+
+from umbra_awl.core.findings.model import Finding, Rule, Target
+from umbra_awl.core.plan.model import OwnedRadio
+
+_log = logging.getLogger(__name__)
+_Args = TypeVarTuple("_Args")
+CHECK_FAILED = Rule(
+    "check-failed", "stop", "Could not be checked",
+    "One of the checks broke off, so what it looks for may be there and not be told. The others went on. It is a fault of this "
+    "program and not of the plan; “Copy what happened” puts what is needed to mend it on the clipboard.",
+    safety=True,
+)  # fmt: skip
+FIT_FAILED = Rule(
+    "fit-failed", "stop", "Could not be fitted",
+    "Working out what goes into the radio broke off, so nothing is offered to be written, printed or saved for it. It is a fault "
+    "of this program and not of the plan; “Copy what happened” puts what is needed to mend it on the clipboard.",
+    safety=True,
+)  # fmt: skip
+
+
+def each_guarded(
+    checks: Iterable[Callable[[*_Args], Iterable[Finding]]], target: Target, *about: *_Args
+) -> Iterator[Finding]:
+    """What a row of checks finds about something; one that raises becomes a finding on the target."""
+    for check in checks:
+        try:
+            yield from tuple(check(*about))
+        except Exception as error:  # noqa: BLE001  (whatever it is, the other checks go on)
+            name = getattr(check, "__name__", "check").strip("_")
+            _log.warning("the check %s failed", name, exc_info=True)
+            yield Finding(CHECK_FAILED, target, f"The check “{name}” broke off: {_reason(error)}.", None, name)
+
+
+def not_fitted(radio: OwnedRadio, error: Exception) -> Finding:
+    """The finding on a radio whose fit broke off."""
+    return Finding(FIT_FAILED, Target("radio", radio.key), f"{radio.name} could not be fitted: {_reason(error)}.")
+
+
+def _reason(error: Exception) -> str:
+    text = str(error).splitlines()[0][:120].rstrip(".") if str(error) else ""
+    return f"{type(error).__name__} {text}".strip()
