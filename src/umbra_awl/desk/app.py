@@ -21,14 +21,20 @@ _WARM_AFTER_MS = 2500
 
 
 def build(
-    app: QApplication, settings: Settings, *, synchronous: bool = False, directory: Path | None = None
+    app: QApplication,
+    settings: Settings,
+    *,
+    synchronous: bool = False,
+    directory: Path | None = None,
+    jobs: Jobs | None = None,
 ) -> MainWindow:
-    """The window with everything it needs, in an application of this STYLE. `synchronous` is for tests.
+    """The window with everything it needs, in an application of this STYLE. `synchronous` and `jobs` are for tests.
 
     `directory` is the file of the directory's store, beside which own profiles and layouts lie; None takes this user's own.
     """
     theme = Theme(app, settings.kept.theme, settings.kept.scale)
-    bench = Workbench(Jobs(synchronous=synchronous), Profiles(directory.parent if directory is not None else None))
+    made = jobs or Jobs(synchronous=synchronous)
+    bench = Workbench(made, Profiles(directory.parent if directory is not None else None))
     return MainWindow(bench, theme, settings, directory)
 
 

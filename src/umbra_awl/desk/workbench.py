@@ -246,7 +246,7 @@ class Workbench(QObject):
     def _plan_moved(self) -> None:
         assert self.document is not None
         self.index = self.index.after(self.document.plan)
-        self.basis = Basis(self.index)
+        self.basis, self.trouble = Basis(self.index), ""
         if self.radio_key not in self.index.radios:
             self.radio_key = next(iter(self.index.radios), "")
         self.plan_changed.emit()

@@ -1,5 +1,6 @@
 """Rules on a hotspot: where it stands, that it agrees with the radios, its slots, its phone."""
 
+from bisect import bisect
 from collections.abc import Iterator
 
 from msgspec.structs import replace
@@ -169,17 +170,29 @@ def move_out(index: PlanIndex, access: AccessPoint, service: Service) -> Repair 
 
 
 def _free_hz(index: PlanIndex, access: AccessPoint, service: Service) -> int | None:
-    """The first raster step from 434 MHz that is in licence and band and 25 kHz away from everything in the plan."""
+    """The first channel in licence and band that is 25 kHz away from everything in the plan: from 434 MHz, then anywhere."""
     shift = service.tx_hz - service.rx_hz
-    used = [hz for _access, item in index.all_services() for hz in (item.rx_hz, item.tx_hz)]
-    for step in range(80):
-        hz = _FREE_START_HZ + step * _RASTER_STEP_HZ
+    used = sorted(hz for _access, item in index.all_services() for hz in (item.rx_hz, item.tx_hz))
+    for hz in _channels(index, service):
         pair = (hz, hz + shift)
-        if stands_well(index, access, service, *pair) and all(
-            abs(item - other) >= 2 * _RASTER_STEP_HZ for item in pair for other in used
-        ):
+        if all(_far_from(used, item) for item in pair) and stands_well(index, access, service, *pair):
             return hz
     return None
+
+
+def _channels(index: PlanIndex, service: Service) -> Iterator[int]:
+    """Channels of the raster to try: a megahertz from where hotspots are customary, then the band of the service."""
+    yield from range(_FREE_START_HZ, _FREE_START_HZ + 80 * _RASTER_STEP_HZ, _RASTER_STEP_HZ)
+    for band in index.bands:
+        if band.holds(service.rx_hz) or band.holds(service.tx_hz):
+            first = -(-band.low_hz // _RASTER_STEP_HZ) * _RASTER_STEP_HZ
+            yield from range(first, band.high_hz, _RASTER_STEP_HZ)
+
+
+def _far_from(used: list[int], hz: int) -> bool:
+    """Whether a frequency is two channels away from all of a sorted list."""
+    at = bisect(used, hz)
+    return all(abs(hz - other) >= 2 * _RASTER_STEP_HZ for other in used[max(at - 1, 0) : at + 1])
 
 
 def _check_agreement(index: PlanIndex, access: AccessPoint, service: Service, hotspot: Hotspot) -> Iterator[Finding]:

@@ -80,7 +80,9 @@ def set_granted(granted: bool, who: str = "") -> Edit:
     """Say whether the licence is granted; taking it back puts the guard on again and lets the date go."""
     if granted:
         return set_licence("Mark the licence as granted", who, granted=True)
-    return set_licence("Mark the licence as not granted; the guard is on", who, granted=False, granted_on="", guard=True)
+    return set_licence(
+        "Mark the licence as not granted; the guard is on", who, granted=False, granted_on="", guard=True
+    )
 
 
 def set_guard(on: bool, who: str = "") -> Edit:

@@ -231,14 +231,25 @@ def _open_journal(path: Path, real: Path) -> Journal:
 
 def write_plan(path: Path, plan: Plan) -> None:
     """Write a plan as a new file. Raises TakenError when something is there, StoreError when it cannot be written."""
+    data = _sound_bytes(path, plan)
     try:
-        write_new(path, plan_bytes(plan), private=True)
+        write_new(path, data, private=True)
     except FileExistsError:
         raise TakenError(
             f"“{path.name}” is there already. Open it, or choose another name; nothing was replaced."
         ) from None
     except OSError as error:
         raise StoreError(f"“{path}” cannot be written: {why(error)}. Choose another folder.") from None
+
+
+def _sound_bytes(path: Path, plan: Plan) -> bytes:
+    """The plan as bytes that can be opened again. Raises StoreError for a plan that could not be."""
+    try:
+        data = plan_bytes(plan)
+        parse_plan(data)
+    except (PlanFormError, UnicodeEncodeError) as error:
+        raise StoreError(f"“{path.name}” was not written: it could not be opened again. {error}") from None
+    return data
 
 
 def replace_plan(path: Path, plan: Plan, now: datetime) -> None:
@@ -249,10 +260,11 @@ def replace_plan(path: Path, plan: Plan, now: datetime) -> None:
     if not real_path(path).exists():
         write_plan(path, plan)
         return
+    data = _sound_bytes(path, plan)
     file = PlanFile(path)
     try:
         keep_save(file.real, file.data, now)
-        file.replace(plan_bytes(plan))
+        file.replace(data)
     except OSError as error:
         raise StoreError(f"“{path.name}” was not replaced: {why(error)}. It is as before.") from None
     finally:
