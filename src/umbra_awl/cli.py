@@ -6,7 +6,7 @@ import click
 
 from umbra_awl.cli_directory import export_file, import_file
 from umbra_awl.cli_sheets import bring, card, compare, files, keys
-from umbra_awl.cli_verbs import check, fit, standin, trace
+from umbra_awl.cli_verbs import CANNOT, check, fit, standin, trace
 
 
 class _OrPlan(click.Group):
@@ -29,10 +29,21 @@ def main() -> None:
     """
 
 
+def _require_display() -> None:
+    """End with a sentence where no window can be opened; the window toolkit would end the program without one."""
+    from umbra_awl.desk.display import display_fault
+
+    fault = display_fault()
+    if fault:
+        click.echo(f"umbra-awl: {fault}", err=True)
+        raise SystemExit(CANNOT)
+
+
 @main.command("open", hidden=True)
 @click.argument("plan", required=False, type=click.Path(path_type=Path))
 def open_window(plan: Path | None) -> None:
     """Open the window, on a plan when one is given."""
+    _require_display()
     from umbra_awl.desk.app import run_window
 
     raise SystemExit(run_window(plan))
@@ -47,6 +58,7 @@ def open_window(plan: Path | None) -> None:
 )
 def demo(folder: Path | None, picture: Path | None) -> None:
     """Open the window on a fresh copy of the demo, with its two simulated radios running."""
+    _require_display()
     from umbra_awl.desk.app import run_demo
 
     raise SystemExit(run_demo(folder, picture))

@@ -48,15 +48,14 @@ def import_file(
 
     from umbra_awl.core.directory.guess import guess
     from umbra_awl.core.directory.importing import read_incoming, take
-    from umbra_awl.core.directory.layout import parse_layout
+    from umbra_awl.core.directory.layout import read_layout
     from umbra_awl.core.directory.people import import_people
     from umbra_awl.core.directory.store import Store
     from umbra_awl.core.directory.table import open_table
     from umbra_awl.core.directory.targets import import_targets
 
     table = open_table(file)
-    text = layout_path.read_text("utf-8") if layout_path else ""
-    layout = parse_layout(text, str(layout_path)) if layout_path else guess(table, what)  # type: ignore[arg-type]
+    layout = read_layout(layout_path) if layout_path else guess(table, what)  # type: ignore[arg-type]
     layout = replace(layout, source=source or layout.source or file.stem)
     faults = layout.faults(table.headers)
     if faults:

@@ -158,16 +158,18 @@ def bring(sources: tuple[Path, ...], layout: str, profile_key: str, out: Path, a
 def _memory(sources: tuple[Path, ...], layout: str) -> tuple[Any, list[str]]:
     """The memory in some files, and what could not be read of them."""
     from umbra_awl.core.fit.memory import MemoryFormError, parse_memory
+    from umbra_awl.core.keep.limits import MEMORY_BYTES, read_within
     from umbra_awl.core.sheets.csv_guess import guess_layout, take_sample
     from umbra_awl.core.sheets.csv_in import read_files
     from umbra_awl.core.sheets.memory_in import MemoryMaker
+    from umbra_awl.core.sheets.sources import files_of
 
     if len(sources) == 1 and sources[0].suffix == ".json":
         try:
-            return parse_memory(sources[0].read_bytes())[0], []
+            return parse_memory(read_within(sources[0], MEMORY_BYTES))[0], []
         except MemoryFormError as error:
             raise CannotRunError(str(error)) from None
-    data = {path.name: path.read_bytes() for path in sources}
+    data = files_of(sources)
     chosen = _layout(layout) if layout else guess_layout([take_sample(*item) for item in data.items()], "guessed")
     sheets = read_files(data, chosen)
     maker = MemoryMaker(sheets)

@@ -40,11 +40,14 @@ def guarded(verb: Callable[_P, int]) -> Callable[_P, None]:
         try:
             code = verb(*args, **kwargs)
         except (StoreError, CannotRunError, ProfileError, DirectoryError, ColumnsError, OSError) as error:
-            if kwargs.get("as_json"):
-                click.echo(json.dumps({"error": str(error)}, ensure_ascii=False))
-            else:
-                click.echo(f"umbra-awl: {error}", err=True)
-            code = CANNOT
+            code = _cannot(_sentence(error), as_json=bool(kwargs.get("as_json")))
+        except Exception as error:
+            if os.environ.get("UMBRA_AWL_TRACE"):
+                raise
+            text = (
+                f"Something unforeseen happened ({type(error).__name__}: {error}). Set UMBRA_AWL_TRACE=1 to see where."
+            )
+            code = _cannot(text, as_json=bool(kwargs.get("as_json")))
         sys.exit(code)
 
     return run
@@ -72,6 +75,23 @@ def put(made: dict[Path, bytes], *, replace: bool) -> None:
 
 def _taken(path: Path) -> str:
     return f"“{path}” is there already. Choose another place, or add --replace; nothing was replaced."
+
+
+def _cannot(text: str, *, as_json: bool) -> int:
+    """Say why a verb cannot run."""
+    if as_json:
+        click.echo(json.dumps({"error": text}, ensure_ascii=False))
+    else:
+        click.echo(f"umbra-awl: {text}", err=True)
+    return CANNOT
+
+
+def _sentence(error: Exception) -> str:
+    """What keeps a verb from running; of the system's own errors the reason and the file, without their numbers."""
+    if not isinstance(error, OSError):
+        return str(error)
+    name = f"“{error.filename}”: " if error.filename else ""
+    return f"{name}{(error.strerror or str(error)).lower()}."
 
 
 def tell(as_json: bool, value: Any, lines: list[str]) -> None:

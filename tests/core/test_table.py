@@ -63,7 +63,7 @@ def test_a_file_without_headings(tmp_path):
 
 
 def test_doubled_and_missing_headings_are_told_apart(tmp_path):
-    assert table_of(tmp_path, "a,a,,b\nx,y,z,w\n").headers == ["a", "a'", "Column 3", "b"]
+    assert table_of(tmp_path, "a,a,,b\nx,y,z,w\n").headers == ["a", "a 2", "Column 3", "b"]
 
 
 @pytest.mark.parametrize(

@@ -1,16 +1,18 @@
 import pytest
 from PyQt6.QtCore import QPoint, Qt
-from PyQt6.QtWidgets import QInputDialog, QLabel, QMenu, QMessageBox, QPushButton
+from PyQt6.QtWidgets import QInputDialog, QLabel, QMenu, QPushButton
 
 from umbra_awl.core.plan.edits import Edit, EditRefused
 from umbra_awl.core.plan.model import ScanList
 from umbra_awl.desk.commands import CommandTable
 from umbra_awl.desk.jobs import Jobs
+from umbra_awl.desk.parts.asking import CANCEL
 from umbra_awl.desk.parts.label_card import Act, Choice, Field, LabelCard
 from umbra_awl.desk.selection import Selection
 from umbra_awl.desk.station.conventions import parse_call, parse_number, parse_span
 from umbra_awl.desk.station.networks import AddNetwork
 from umbra_awl.desk.station.steps import steps_of
+from umbra_awl.desk.transfer import shelf_panel
 
 
 @pytest.fixture
@@ -254,18 +256,10 @@ def test_the_ribbon_reads_out_where_it_stops(window):
     assert window.ribbon.hops() == ()
 
 
-def test_closing_during_a_transfer_is_refused(window, monkeypatch):
-    window.bench.busy = "A transfer is under way."
-    assert not window.close()
-    assert "under way" in window.message.text()
-    window.bench.busy = ""
-
-
 def test_restoring_asks_first(window, demo, monkeypatch):
     window.open_stage("transfer")
     asked = []
-    answer = QMessageBox.StandardButton.No
-    monkeypatch.setattr(QMessageBox, "question", lambda *words: asked.append(words) or answer)
+    monkeypatch.setattr(shelf_panel, "ask", lambda *words: asked.append(words) or CANCEL)
     shelf = window.runner.shelf()
     from datetime import datetime
 

@@ -98,7 +98,7 @@ def test_with_any_hop_late_what_is_written_is_what_the_plan_says(qtbot, window, 
     page.go()
     qtbot.wait(60)
     page.go()
-    qtbot.waitUntil(lambda: page.main.isEnabled(), timeout=20_000)
+    qtbot.waitUntil(page.main.isEnabled, timeout=20_000)
     page.go()
     idle(qtbot, window)
     qtbot.waitUntil(lambda: window.runner.stand == "proven", timeout=20_000)

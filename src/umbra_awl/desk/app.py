@@ -1,12 +1,16 @@
 """Starting the application: the window on a plan, or on a fresh copy of the demo."""
 
+import logging
 import sys
 from pathlib import Path
 from types import TracebackType
 
-from PyQt6.QtCore import QTimer
+from PyQt6.QtCore import QT_VERSION_STR, QMessageLogContext, QTimer, QtMsgType, qInstallMessageHandler
 from PyQt6.QtWidgets import QApplication
 
+from umbra_awl.core.directory.errors import DirectoryError
+from umbra_awl.core.keep.diary import begin
+from umbra_awl.core.plan.errors import StoreError
 from umbra_awl.desk.frame.window import MainWindow
 from umbra_awl.desk.garbage import Collector
 from umbra_awl.desk.jobs import Jobs
@@ -15,6 +19,7 @@ from umbra_awl.desk.settings import Settings
 from umbra_awl.desk.theme.theme import Theme
 from umbra_awl.desk.workbench import Workbench
 
+_log = logging.getLogger(__name__)
 STYLE = ("-style", "fusion")  # as an argument: naming it later would cost the start a tenth
 _PICTURE_AFTER_MS = 1500
 _WARM_AFTER_MS = 2500
@@ -52,12 +57,33 @@ def survive(window: MainWindow) -> None:
     """Have an unforeseen error said in the window and printed, in place of ending the program: the journal has every edit."""
 
     def tell(kind: type[BaseException], error: BaseException, trace: TracebackType | None) -> None:
+        if isinstance(error, DirectoryError | StoreError):
+            window.bench.say(str(error), "stop")  # said in its own words already, from wherever it came
+            return
+        _log.error("unforeseen", exc_info=(kind, error, trace))
         sys.__excepthook__(kind, error, trace)
         window.bench.say(
-            f"Something unforeseen happened ({kind.__name__}: {error}). Your edits are kept in the journal.", "stop"
+            f"Something unforeseen happened ({kind.__name__}). Your edits are kept in the journal. “Copy what happened” puts "
+            "what is needed to mend it on the clipboard.",
+            "stop",
         )
 
     sys.excepthook = tell
+
+
+def keep_diary(window: MainWindow) -> None:
+    """Write down what happens, in the state folder, with what the window toolkit warns of and what the operator is told."""
+    from platformdirs import user_state_path
+
+    window.diary = begin(user_state_path("umbra-awl"))
+    qInstallMessageHandler(_write_down)
+    window.bench.said.connect(lambda text, kind: _log.info("said%s: %s", " (stop)" if kind == "stop" else "", text))
+    _log.info("begun, Qt %s", QT_VERSION_STR)
+
+
+def _write_down(kind: QtMsgType, _where: QMessageLogContext, text: str | None) -> None:
+    level = {QtMsgType.QtWarningMsg: logging.WARNING, QtMsgType.QtCriticalMsg: logging.ERROR}.get(kind, logging.DEBUG)
+    _log.log(level, "%s", text or "")
 
 
 def run_window(plan: Path | None) -> int:
@@ -65,6 +91,7 @@ def run_window(plan: Path | None) -> int:
     app = application()
     window = build(app, Settings.standard())
     survive(window)
+    keep_diary(window)
     Collector(window)
     window.show()
     QTimer.singleShot(_WARM_AFTER_MS, window.warm)
@@ -85,6 +112,7 @@ def run_demo(folder: Path | None, picture: Path | None) -> int:
     app = application()
     window = build(app, Settings(), directory=demo.directory)
     survive(window)
+    keep_diary(window)
     Collector(window)
     window.show()
     QTimer.singleShot(_WARM_AFTER_MS, window.warm)

@@ -16,6 +16,7 @@ from umbra_awl.core.directory.store import Store
 from umbra_awl.core.estimate.survey import Spot, Survey, survey
 from umbra_awl.core.facts.coast import Coast, Land, coast_of_geojson, world_coast
 from umbra_awl.core.facts.earth import Position
+from umbra_awl.core.keep.limits import WHOLE_TABLE_BYTES, read_within
 from umbra_awl.core.plan.edit_station import set_station
 from umbra_awl.core.plan.edits import EditRefused
 from umbra_awl.desk.settings import Settings
@@ -80,8 +81,8 @@ class Directory(QObject):
             local = self.folder / LOCAL_COAST
             if local.exists():
                 try:
-                    coast = coast.joined(coast_of_geojson(local.read_text("utf-8")))
-                except (ValueError, KeyError, TypeError, OSError):
+                    coast = coast.joined(coast_of_geojson(read_within(local, WHOLE_TABLE_BYTES).decode("utf-8")))
+                except (ValueError, LookupError, TypeError, AttributeError, RecursionError, OSError):
                     self._bench.jobs.tell(
                         lambda: self._bench.say(f"“{local.name}” is not a readable coastline; it is left out.")
                     )

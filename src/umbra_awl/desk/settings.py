@@ -6,8 +6,12 @@ from pathlib import Path
 import msgspec
 
 from umbra_awl.core.keep.atomic import write_over
+from umbra_awl.core.keep.limits import SETTINGS_BYTES, read_within
 
 MOST_RECENT = 8
+THEMES = ("system", "light", "dark")
+SCALES = (0.9, 1.0, 1.15, 1.3, 1.5)
+"""How large the text may be."""
 
 
 class Kept(msgspec.Struct, frozen=True):
@@ -20,6 +24,13 @@ class Kept(msgspec.Struct, frozen=True):
     ports: dict[str, str] = msgspec.field(default_factory=dict)
 
 
+def _sound(kept: Kept) -> Kept:
+    """The remembered values as far as they make sense: anybody may have written into the file."""
+    scale = kept.scale if kept.scale in SCALES else Kept().scale
+    theme = kept.theme if kept.theme in THEMES else Kept().theme
+    return msgspec.structs.replace(kept, scale=scale, theme=theme, recent=kept.recent[:MOST_RECENT])
+
+
 class Settings:
     """The remembered values in a file; None keeps them for this run only."""
 
@@ -27,8 +38,8 @@ class Settings:
         self._path = path
         self.kept = Kept()
         if path is not None:
-            with contextlib.suppress(OSError, msgspec.DecodeError):
-                self.kept = msgspec.json.decode(path.read_bytes(), type=Kept)
+            with contextlib.suppress(OSError, ValueError, RecursionError, msgspec.DecodeError):
+                self.kept = _sound(msgspec.json.decode(read_within(path, SETTINGS_BYTES), type=Kept))
 
     @classmethod
     def standard(cls) -> "Settings":

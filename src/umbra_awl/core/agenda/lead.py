@@ -7,11 +7,14 @@ from that day, one that is done ended on its day. The spread is a Monte Carlo ov
 import random
 from collections.abc import Callable, Iterable, Mapping
 from datetime import date, timedelta
+from heapq import heappop, heappush
 from typing import NamedTuple
 
 from umbra_awl.core.plan.model import Step
 
-DRAWS = 1_500
+DRAWS, LEAST_DRAWS = 1_500, 100
+_MOST_DRAWN = 300_000
+"""Steps drawn in all: with thousands of steps fewer runs are enough, and soon."""
 _DAYS_A_WEEK = 7
 _WORK_DAYS = 5
 
@@ -51,18 +54,25 @@ class Chart(NamedTuple):
 
 def in_order(steps: Iterable[Step]) -> list[Step]:
     """Steps so that each comes after those it waits for; of equals the plan's order stays."""
-    left = list(steps)
-    keys = {step.key for step in left}
-    placed: list[Step] = []
-    done: set[str] = set()
-    while left:
-        free = [step for step in left if not (set(step.after) & keys) - done]
-        if not free:
-            return placed + left
-        placed += free[:1]
-        done.add(free[0].key)
-        left.remove(free[0])
-    return placed
+    given = list(steps)
+    places = {step.key: at for at, step in enumerate(given)}
+    waits = [{places[key] for key in step.after if key in places} for step in given]
+    blocks: list[list[int]] = [[] for _step in given]
+    for at, before in enumerate(waits):
+        for other in before:
+            blocks[other].append(at)
+    open_waits = [len(before) for before in waits]
+    free = [at for at, count in enumerate(open_waits) if not count]
+    placed: list[int] = []
+    while free:
+        at = heappop(free)
+        placed.append(at)
+        for other in blocks[at]:
+            open_waits[other] -= 1
+            if not open_waits[other]:
+                heappush(free, other)
+    rest = sorted(set(range(len(given))) - set(placed))  # those that wait for one another in a ring
+    return [given[at] for at in (*placed, *rest)]
 
 
 def ends(steps: list[Step], today: date, days_of: Callable[[Step], float]) -> dict[str, tuple[float, float]]:
@@ -146,11 +156,12 @@ def slacks(order: list[Step], times: Mapping[str, tuple[float, float]]) -> dict[
 def forecast(order: list[Step], today: date, seed: int = 1) -> Forecast:
     """When everything is done."""
     chance = random.Random(seed)  # noqa: S311  (a simulation)
-    draws = sorted(_last(order, today, lambda step: _drawn(chance, step)) for _draw in range(DRAWS))
+    count = max(LEAST_DRAWS, min(DRAWS, _MOST_DRAWN // len(order)))
+    draws = sorted(_last(order, today, lambda step: _drawn(chance, step)) for _draw in range(count))
     whole = [_ceil(value) for value in draws]
 
     def at(share: float) -> date:
-        return today + timedelta(days=whole[min(int(share * DRAWS), DRAWS - 1)])
+        return today + timedelta(days=whole[min(int(share * count), count - 1)])
 
     plain = (
         _last(order, today, pick) for pick in (lambda step: step.low, lambda step: step.likely, lambda step: step.high)

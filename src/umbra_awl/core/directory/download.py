@@ -6,18 +6,27 @@ NAME.part is continued with an HTTP range.
 """
 
 import hashlib
-import json
+import time
 from collections.abc import Callable
 from pathlib import Path
 from typing import NamedTuple
 
+import msgspec
+
 from umbra_awl.core.directory.errors import CancelledError, DownloadError
 from umbra_awl.core.directory.importing import Cancelled, never
+from umbra_awl.core.keep.limits import SERVICE_LIST_BYTES
+from umbra_awl.core.keep.naming import path_name
 
 _TIMEOUT_S = 8.0
 _INDEX_S = 40.0
-MOST_BYTES = 2_000_000_000
+MOST_BYTES = 200_000_000
+MOST_FILES = 500
 ByteProgress = Callable[[int, int], None]
+
+
+class _TooMuchError(Exception):
+    """More bytes come than were announced."""
 
 
 class Offered(NamedTuple):
@@ -32,24 +41,56 @@ class Offered(NamedTuple):
 
 
 def offered(url: str) -> list[Offered]:
-    """What a service offers. Raises DownloadError."""
+    """What a service offers: a list within limits of size, depth, number and time. Raises DownloadError."""
+    base = tidy_url(url)
+    data = _index_of(base)
+    try:
+        files = msgspec.json.decode(data, type=_Index).files
+    except (msgspec.DecodeError, UnicodeError, RecursionError):
+        raise DownloadError(f"{base} answers, but not with a list of files. Check the address.") from None
+    if len(files) > MOST_FILES:
+        raise DownloadError(
+            f"{base} offers {len(files):,} files; more than {MOST_FILES} are no directory. Check the address."
+        )
+    return [_offer(item) for item in files]
+
+
+class _File(msgspec.Struct):
+    name: str
+    what: str
+    size: int
+    sha256: str
+    words: str = ""
+    date: str = ""
+
+
+class _Index(msgspec.Struct):
+    files: list[_File]
+
+
+def _index_of(base: str) -> bytes:
+    """The bytes of a service's list. Raises DownloadError."""
     import httpx
 
-    base = tidy_url(url)
+    until, gathered = time.monotonic() + _INDEX_S, bytearray()
     try:
-        answer = httpx.get(
-            f"{base}/index.json", timeout=httpx.Timeout(_TIMEOUT_S, read=_INDEX_S), follow_redirects=True
-        )
-        answer.raise_for_status()
-        return [_offer(item) for item in answer.json()["files"]]
+        timeout = httpx.Timeout(_TIMEOUT_S, read=_INDEX_S)
+        address, plain = f"{base}/index.json", {"Accept-Encoding": "identity"}
+        with httpx.stream("GET", address, headers=plain, timeout=timeout, follow_redirects=True) as answer:
+            answer.raise_for_status()
+            for chunk in answer.iter_raw():
+                gathered += chunk
+                if len(gathered) > SERVICE_LIST_BYTES:
+                    raise DownloadError(f"{base} answers with more than any list of files. Check the address.")
+                if time.monotonic() > until:
+                    raise DownloadError(f"{base} has not finished its list after {_INDEX_S:.0f} s. Try again later.")
     except httpx.HTTPStatusError as error:
         raise DownloadError(
             f"{base} answers {error.response.status_code}, so it offers no directory there. Check the address."
         ) from None
-    except (httpx.HTTPError, httpx.InvalidURL) as error:
+    except (httpx.HTTPError, httpx.InvalidURL, UnicodeError) as error:
         raise DownloadError(_down(base, error)) from None
-    except (json.JSONDecodeError, KeyError, TypeError, ValueError):
-        raise DownloadError(f"{base} answers, but not with a list of files. Check the address.") from None
+    return bytes(gathered)
 
 
 def tidy_url(url: str) -> str:
@@ -60,16 +101,10 @@ def tidy_url(url: str) -> str:
     return plain if plain.startswith(("http://", "https://")) else f"http://{plain}"
 
 
-def _offer(item: dict[str, object]) -> Offered:
-    name = Path(str(item["name"])).name
-    return Offered(
-        name,
-        str(item["what"]),
-        str(item.get("words", "")),
-        int(str(item["size"])),
-        str(item["sha256"]),
-        str(item.get("date", "")),
-    )
+def _offer(item: _File) -> Offered:
+    """An offer whose name is a plain one: what a service calls a file never decides where it goes."""
+    name = path_name(item.name.rpartition("/")[2], "file")
+    return Offered(name, item.what[:40], item.words[:200], item.size, item.sha256, item.date[:40])
 
 
 def _down(base: str, error: Exception) -> str:
@@ -111,13 +146,20 @@ def _continue(base: str, file: Offered, part: Path, progress: ByteProgress, canc
                 have = 0
             with part.open("ab" if have else "wb") as out:
                 for chunk in answer.iter_raw():
-                    out.write(chunk)
                     have += len(chunk)
+                    if have > file.size:
+                        raise _TooMuchError
+                    out.write(chunk)
                     progress(have, file.size)
                     if cancelled():
                         raise CancelledError(
                             f"Stopped after {have:,} bytes; they are kept, and the next try goes on from there."
                         )
+    except _TooMuchError:
+        part.unlink(missing_ok=True)
+        raise DownloadError(
+            f"{base} sends more than the {file.size:,} bytes it announced for “{file.name}”. Nothing was taken."
+        ) from None
     except httpx.HTTPStatusError as error:
         raise DownloadError(f"{base} answers {error.response.status_code} for “{file.name}”.") from None
     except httpx.HTTPError as error:

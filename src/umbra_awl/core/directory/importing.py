@@ -9,8 +9,7 @@ from collections.abc import Callable, Iterable, Iterator
 from operator import attrgetter
 from typing import NamedTuple
 
-import msgspec
-
+from umbra_awl.core.directory.connection import decoded
 from umbra_awl.core.directory.entry import RefusedError, RowReader, join
 from umbra_awl.core.directory.errors import CancelledError, StoreFailedError
 from umbra_awl.core.directory.layout import Layout
@@ -22,7 +21,7 @@ from umbra_awl.core.plan.model import AccessPoint
 _EVERY = 500
 _RANK = {"changed": 0, "vanished": 1, "added": 2}
 _kind_of, _label_of = attrgetter("kind"), attrgetter("label")
-_decode = msgspec.json.Decoder(AccessPoint).decode
+
 Progress = Callable[[int], None]
 Cancelled = Callable[[], bool]
 
@@ -92,7 +91,7 @@ def known_of(store: Store, incoming: Incoming) -> Iterator[tuple[str, AccessPoin
     keys = {change.key for change in incoming.changes if change.kind != "added"}
     for key, body in store.db.execute("SELECT key, body FROM entry WHERE source = ?", (incoming.source,)):
         if key in keys:
-            yield key, _decode(body)
+            yield key, decoded(body)
 
 
 def entry_key(source: str, access: AccessPoint) -> str:
@@ -159,16 +158,16 @@ def _changes(store: Store, source: str, bodies: dict[str, str]) -> Iterator[Chan
         edited.setdefault(key, []).append(field)
     for key, body in bodies.items():
         if key not in before:
-            yield Change("added", key, _label(_decode(body)), {})
+            yield Change("added", key, _label(decoded(body)), {})
         elif before[key][0] != body or before[key][1]:
-            new = _decode(body)
-            fields: dict[str, tuple[object, object]] = dict(differences(_decode(before[key][0]), new))
+            new = decoded(body)
+            fields: dict[str, tuple[object, object]] = dict(differences(decoded(before[key][0]), new))
             if before[key][1]:
                 fields["listed"] = ("vanished", "again")
             yield Change("changed", key, _label(new), fields, tuple(edited.get(key, ())))
     for key, (body, gone) in before.items():
         if key not in bodies and not gone:
-            yield Change("vanished", key, _label(_decode(body)), {}, tuple(edited.get(key, ())))
+            yield Change("vanished", key, _label(decoded(body)), {}, tuple(edited.get(key, ())))
 
 
 def take(store: Store, incoming: Incoming, now: str, give_up: Iterable[str] = ()) -> int:
@@ -221,7 +220,7 @@ def _remember(store: Store, batch: int, key: str) -> None:
 def _add(store: Store, batch: int, incoming: Incoming, added: list[Change]) -> None:
     db = store.db
     first = db.execute("SELECT coalesce(max(id), 0) + 1 FROM entry").fetchone()[0]
-    items = [(first + at, change.key, _decode(incoming.bodies[change.key])) for at, change in enumerate(added)]
+    items = [(first + at, change.key, decoded(incoming.bodies[change.key])) for at, change in enumerate(added)]
     db.executemany(
         "INSERT INTO entry (id, key, source, batch, body, call, site, lat, lon, modes, bands, confirmed) "
         "VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)",

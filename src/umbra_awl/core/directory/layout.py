@@ -123,6 +123,14 @@ def parse_layout(text: str, source: str = "The layout") -> Layout:
     return from_toml(text, Layout, (FORMAT, VERSION), source, LayoutError)
 
 
+def read_layout(path: Path) -> Layout:
+    """The layout in a file. Raises LayoutError."""
+    try:
+        return parse_layout(text_of(path), f"“{path.name}”")
+    except (OSError, UnicodeDecodeError) as error:
+        raise LayoutError(f"“{path.name}” cannot be read: {error}.") from None
+
+
 def layout_text(layout: Layout) -> str:
     """The layout as TOML."""
     return to_toml(layout, (FORMAT, VERSION))
@@ -141,8 +149,8 @@ def save_layout(layout: Layout, folder: Path) -> Path:
 
 def _name_in(path: Path) -> str | None:
     try:
-        return parse_layout(text_of(path), path.name).name
-    except (LayoutError, OSError, UnicodeDecodeError):
+        return read_layout(path).name
+    except LayoutError:
         return None
 
 

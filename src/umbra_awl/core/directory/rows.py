@@ -33,13 +33,15 @@ def headers_of(cells: list[str]) -> tuple[list[str], bool]:
     numbers = sum(bool(_NUMBER.fullmatch(cell.strip())) for cell in cells)
     if numbers * 2 > len(cells):
         return [f"Column {at}" for at in range(1, len(cells) + 1)], True
-    found: list[str] = []
+    found: dict[str, None] = {}
+    times: dict[str, int] = {}
     for at, cell in enumerate(cells, 1):
-        name = cell.strip().lstrip("\ufeff") or f"Column {at}"
+        name = wanted = cell.strip().lstrip("\ufeff") or f"Column {at}"
         while name in found:
-            name += "'"
-        found.append(name)
-    return found, False
+            times[wanted] = times.get(wanted, 1) + 1
+            name = f"{wanted} {times[wanted]}"
+        found[name] = None
+    return list(found), False
 
 
 def cell_text(value: Any) -> str:

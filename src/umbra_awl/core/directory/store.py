@@ -6,12 +6,13 @@ One `Store` belongs to one thread; several may be open on one file (write-ahead 
 import json
 import sqlite3
 from collections.abc import Iterable, Iterator
-from contextlib import contextmanager
+from contextlib import contextmanager, suppress
 from pathlib import Path
 from typing import Any, NamedTuple
 
 import msgspec
 
+from umbra_awl.core.directory.connection import connect, decoded
 from umbra_awl.core.directory.errors import StoreFailedError
 from umbra_awl.core.directory.private import with_edits
 from umbra_awl.core.facts.bands import BANDS, band_at
@@ -24,7 +25,6 @@ KIND_BITS = {"repeater": 0, "hotspot": 16, "simplex": 32, "receive": 48}
 BAND_BITS = {"2 m": 1, "70 cm": 2}
 _WIDE = BANDS[2]
 _encode = msgspec.json.Encoder().encode
-_decode = msgspec.json.Decoder(AccessPoint).decode
 
 
 class Entry(NamedTuple):
@@ -86,7 +86,7 @@ class Store:
         self.path = path
         try:
             path.parent.mkdir(parents=True, exist_ok=True)
-            self.db = sqlite3.connect(path, isolation_level=None, check_same_thread=False, timeout=10)
+            self.db = connect(path)
             self.db.execute("PRAGMA journal_mode=WAL")
             self.db.execute("PRAGMA synchronous=NORMAL")
             self.db.execute("PRAGMA cache_size=-16000")
@@ -95,6 +95,8 @@ class Store:
             raise StoreFailedError(
                 f"The directory store “{path.name}” cannot be opened ({error}). Move the file away to begin a new one."
             ) from None
+        except StoreFailedError as error:
+            raise StoreFailedError(f"“{path.name}” cannot be opened. {error}") from None
 
     def _prepare(self) -> None:
         version = self.db.execute("PRAGMA user_version").fetchone()[0]
@@ -117,16 +119,17 @@ class Store:
             self.db.execute("COMMIT")
         except sqlite3.Error as error:
             self._roll_back()
-            full = "full" in str(error)
-            advice = "Make room on the disk and try again." if full else "Try again."
-            raise StoreFailedError(f"The directory could not be written ({error}); it is as before. {advice}") from None
+            raise StoreFailedError(
+                f"The directory could not be written ({error}); it is as before. Try again."
+            ) from None
         except BaseException:
             self._roll_back()
             raise
 
     def _roll_back(self) -> None:
-        if self.db.in_transaction:
-            self.db.execute("ROLLBACK")
+        with suppress(StoreFailedError, sqlite3.Error):
+            if self.db.in_transaction:
+                self.db.execute("ROLLBACK")
 
     def close(self) -> None:
         """Let go of the file."""
@@ -172,7 +175,7 @@ class Store:
     def imported(self, key: str) -> AccessPoint | None:
         """What the directory itself says of an entry, private edits aside."""
         row = self.db.execute("SELECT body FROM entry WHERE key = ?", (key,)).fetchone()
-        return _decode(row[0]) if row else None
+        return decoded(row[0]) if row else None
 
     def all_entries(self) -> Iterator[Entry]:
         """Every entry that has not vanished, by call sign, for exports."""
@@ -207,7 +210,7 @@ class Store:
         if row is None:
             return
         number, body, _own = row
-        imported = _decode(body)
+        imported = decoded(body)
         edited = with_edits(imported, self.edits_of(key))
         own = encoded(edited) if edited != imported else None
         self.db.execute(
@@ -230,7 +233,7 @@ _ENTRY = """SELECT entry.id, entry.key, coalesce(entry.own, entry.body), entry.s
 
 
 def _entry(row: tuple[Any, ...]) -> Entry:
-    return Entry(row[0], row[1], _decode(row[2]), row[3], row[4][:10], row[5], row[6], bool(row[7]))
+    return Entry(row[0], row[1], decoded(row[2]), row[3], row[4][:10], row[5], row[6], bool(row[7]))
 
 
 def put_look_ups(db: sqlite3.Connection, items: list[tuple[int, AccessPoint]]) -> None:

@@ -5,14 +5,19 @@ of cells.
 """
 
 import csv
+import io
+import os
 import re
 from collections.abc import Iterator
 from pathlib import Path
 from typing import IO
 
 from umbra_awl.core.directory.errors import ReadError
-from umbra_awl.core.directory.records import geojson_table, gpx_table, xlsx_table
+from umbra_awl.core.directory.gpx import gpx_table
+from umbra_awl.core.directory.records import geojson_table
 from umbra_awl.core.directory.rows import Row, Table, headers_of
+from umbra_awl.core.directory.xlsx import xlsx_table
+from umbra_awl.core.keep.limits import MOST_CELLS, MOST_ROWS, TABLE_BYTES, open_regular, size_words
 
 LONGEST_LINE = 1_000_000
 SAMPLE_BYTES = 65_536
@@ -23,8 +28,8 @@ _KINDS = {".xlsx": "xlsx", ".geojson": "geojson", ".json": "geojson", ".gpx": "g
 def open_table(path: Path) -> Table:
     """The table in a file. Raises ReadError with a sentence for anything that is none."""
     try:
-        size = path.stat().st_size
-        with path.open("rb") as file:
+        with open_regular(path) as file:
+            size = os.fstat(file.fileno()).st_size
             head = file.read(SAMPLE_BYTES)
     except OSError as error:
         raise ReadError(f"“{path.name}” cannot be read: {error.strerror or error}.") from None
@@ -35,7 +40,11 @@ def open_table(path: Path) -> Table:
         return xlsx_table(path)
     if kind == "geojson":
         return geojson_table(path)
-    return gpx_table(path) if kind == "gpx" else _csv(path, head)
+    if kind == "gpx":
+        return gpx_table(path)
+    if size > TABLE_BYTES:
+        raise ReadError(f"“{path.name}” is not read: it is larger than {size_words(TABLE_BYTES)}, and no directory is.")
+    return _csv(path, head)
 
 
 def _kind(path: Path, head: bytes) -> str:
@@ -82,7 +91,7 @@ def _csv(path: Path, head: bytes) -> Table:
 
     def rows() -> Iterator[Row]:
         try:
-            with path.open("r", encoding=encoding, errors="surrogateescape", newline="") as file:
+            with io.TextIOWrapper(open_regular(path), encoding, "surrogateescape", newline="") as file:
                 yield from _csv_rows(file, delimiter, legacy)
         except OSError as error:
             why = error.strerror or error
@@ -91,6 +100,8 @@ def _csv(path: Path, head: bytes) -> Table:
     first = next((row for row in rows() if row.fault or any(cell.strip() for cell in row.cells)), None)
     if first is None or first.fault:
         raise ReadError(f"“{path.name}” cannot be read as a table. {first.fault if first else 'It has no rows.'}")
+    if len(first.cells) > MOST_CELLS:
+        raise ReadError(f"“{path.name}” has {len(first.cells):,} columns; no directory has more than {MOST_CELLS:,}.")
     headers, headless = headers_of(first.cells)
     skip = 0 if headless else first.line
 
@@ -148,6 +159,8 @@ def _csv_rows(file: IO[str], delimiter: str, legacy: str) -> Iterator[Row]:
     reader = csv.reader(_bounded(file, noticed), delimiter=delimiter)
     while True:
         start = reader.line_num + 1
+        if start > MOST_ROWS:
+            raise ReadError(f"The table has more than {MOST_ROWS:,} lines, and no directory has.")
         try:
             cells = next(reader)
         except StopIteration:
@@ -161,6 +174,8 @@ def _csv_rows(file: IO[str], delimiter: str, legacy: str) -> Iterator[Row]:
             yield Row(
                 start, [], f"Line {start} is longer than {LONGEST_LINE:,} characters; that is no row of a directory."
             )
+        elif len(cells) > MOST_CELLS:
+            yield Row(start, [], f"Line {start} has {len(cells):,} columns; that is no row of a directory.")
         elif noticed.escaped:
             mended = [cell.encode("utf-8", "surrogateescape").decode(legacy, "replace") for cell in cells]
             yield Row(start, mended, mended=f"read as {legacy}")

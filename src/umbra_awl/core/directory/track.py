@@ -7,11 +7,13 @@ from pathlib import Path
 from typing import NamedTuple
 
 from umbra_awl.core.directory.errors import ReadError
+from umbra_awl.core.directory.gpx import points_of, time_of
 from umbra_awl.core.directory.nearest import ANY, Near, Wanted, within
 from umbra_awl.core.directory.store import Store
 from umbra_awl.core.facts.earth import Position, distance_km
 
 _NO_CLOCK_KMH = 30.0
+MOST_POINTS = 200_000
 
 
 class Track(NamedTuple):
@@ -38,21 +40,18 @@ class Track(NamedTuple):
 
 
 def read_track(path: Path) -> Track:
-    """The first track or route of a GPX file. Raises ReadError."""
-    import gpxpy
-
-    try:
-        read = gpxpy.parse(path.read_text("utf-8", "replace"))
-    except (gpxpy.gpx.GPXException, OSError, ValueError, TypeError) as error:
-        raise ReadError(f"“{path.name}” is not a readable GPX file ({str(error)[:100]}).") from None
-    tracks = [point for track in read.tracks for segment in track.segments for point in segment.points]
-    routes = [point for route in read.routes for point in route.points]
-    found = [(point.latitude, point.longitude, point.time) for point in tracks or routes]
+    """The tracks of a GPX file one after another, or its routes where it has no track. Raises ReadError."""
+    read = [point for point in points_of(path) if point.kind != "waypoint"]
+    found = [point for point in read if point.kind == "track"] or read
     if len(found) < 2:
         raise ReadError(f"“{path.name}” has no track of at least two points.")
-    positions = tuple(Position(lat, lon) for lat, lon, _time in found)
-    name = next((track.name for track in read.tracks if track.name), path.stem)
-    return Track(name, positions, _seconds([time for _lat, _lon, time in found], positions))
+    if len(found) > MOST_POINTS:
+        raise ReadError(
+            f"“{path.name}” has {len(found):,} points; at most {MOST_POINTS:,} are played. Export a shorter track."
+        )
+    positions = tuple(Position(point.lat, point.lon) for point in found)
+    name = next((point.title for point in found if point.title), path.stem)
+    return Track(name, positions, _seconds([time_of(point.time) for point in found], positions))
 
 
 def _seconds(times: Sequence[datetime | None], positions: tuple[Position, ...]) -> tuple[float, ...]:

@@ -251,7 +251,7 @@ def calls_in_log(text: str) -> tuple[str, ...]:
     import re
 
     found: list[str] = []
-    for shape in re.finditer(r"<call:(\d+)(?::\w)?>", text, re.IGNORECASE):
+    for shape in re.finditer(r"<call:(\d{1,6})(?::\w)?>", text, re.IGNORECASE):
         call = text[shape.end() : shape.end() + int(shape[1])].strip().upper()
         if call:
             found.append(call)

@@ -9,21 +9,20 @@ from pathlib import Path
 from typing import BinaryIO
 
 MB = 1_000_000
-PLAN_BYTES = 128 * MB
-JOURNAL_BYTES = 512 * MB
+PLAN_BYTES = 48 * MB
+JOURNAL_BYTES = 128 * MB
 MEMORY_BYTES = 64 * MB
-SETTINGS_BYTES = 2 * MB
-TEXT_BYTES = 2 * MB
-TABLE_BYTES = 1_500 * MB
+SETTINGS_BYTES = 256_000
+LOG_BYTES = 8 * MB
+TABLE_BYTES = 100 * MB
 """A table is read row by row; this is far more than any directory, and little enough to be gone through."""
 WHOLE_TABLE_BYTES = 40 * MB
 """A form that can only be taken whole."""
 SERVICE_LIST_BYTES = 4 * MB
 MOST_CELLS = 2_000
 MOST_CELL_CHARACTERS = 100_000
-MOST_ROWS = 3_000_000
+MOST_ROWS = 1_200_000
 MOST_PROPERTY_NAMES = 2_000
-MOST_DEPTH = 64
 
 
 class LimitError(OSError):

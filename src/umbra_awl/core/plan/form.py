@@ -67,7 +67,7 @@ def parse_plan(data: bytes) -> Plan:
     gc.disable()  # tens of thousands of frozen values without one cycle among them
     try:
         plan = _decoder.decode(data)
-    except (msgspec.DecodeError, UnicodeDecodeError) as error:
+    except (msgspec.DecodeError, UnicodeDecodeError, RecursionError) as error:
         raise PlanFormError(_why_not(data, str(error))) from None
     finally:
         if collecting:
@@ -84,6 +84,8 @@ def parse_plan(data: bytes) -> Plan:
 def _why_not(data: bytes, detail: str) -> str:
     try:
         head = msgspec.json.decode(data, type=_Head)
+    except RecursionError:
+        return "The file is JSON nested deeper than any plan; it is not a plan of Umbra Awl."
     except (msgspec.DecodeError, UnicodeDecodeError):
         return f"The file is not readable JSON; it may be damaged or cut off ({detail or 'no content'})."
     if head.format != FORMAT:

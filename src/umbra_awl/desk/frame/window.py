@@ -5,13 +5,15 @@ from pathlib import Path
 from typing import TYPE_CHECKING, cast
 
 from PyQt6.QtCore import QSize, Qt
-from PyQt6.QtGui import QCloseEvent, QResizeEvent
+from PyQt6.QtGui import QCloseEvent, QGuiApplication, QResizeEvent
 from PyQt6.QtWidgets import QMainWindow, QStackedWidget, QWidget
 
 from umbra_awl.core.findings.model import SEVERITY_ORDER
+from umbra_awl.core.keep.diary import Diary
 from umbra_awl.desk.commands import CommandTable
 from umbra_awl.desk.frame.course import Course
 from umbra_awl.desk.frame.findings import FindingsPanel
+from umbra_awl.desk.frame.leaving import Leaving
 from umbra_awl.desk.frame.message import MessageBar
 from umbra_awl.desk.frame.offers import offers
 from umbra_awl.desk.frame.outside import OutsideBar
@@ -69,10 +71,12 @@ class MainWindow(QMainWindow):
         self.bench = bench
         self.theme = theme
         self.settings = settings
+        self.diary: Diary | None = None
         self.setWindowTitle("Umbra Awl")
         self.resize(1280, 800)
         self.setMinimumSize(960, 640)
         self.plans = PlanActions(bench, settings, self)
+        self.leaving = Leaving(bench, self._cancel_transfer, self.close)
         self.commands = CommandTable()
         self.stages: dict[str, Stage] = {}
         self.findings = FindingsPanel(bench)
@@ -216,6 +220,9 @@ class MainWindow(QMainWindow):
             path = user_data_path("umbra-awl") / "directory.sqlite"
         return Directory(self.bench, path, self.settings)
 
+    def _cancel_transfer(self) -> None:
+        self.runner.cancel()
+
     def _home_at(self, site: str) -> None:
         self.directory.home_at(site)
 
@@ -263,6 +270,15 @@ class MainWindow(QMainWindow):
         """Import what the other stages need, in the background, once the first window has been used for a while."""
         self.bench.jobs.latest("warm", _import_stages, lambda _none: None)
 
+    def copy_diary(self) -> None:
+        """Put what happened lately on the clipboard: no IDs, no positions, no secrets are in it."""
+        clipboard = QGuiApplication.clipboard()
+        if self.diary is None or clipboard is None:
+            self.bench.say("Nothing was written down in this session.")
+            return
+        clipboard.setText(self.diary.text())
+        self.bench.say("What happened lately is on the clipboard, without IDs, positions or secrets.")
+
     def _document_changed(self) -> None:
         document = self.bench.document
         self._right.setVisible(document is not None)
@@ -286,10 +302,10 @@ class MainWindow(QMainWindow):
         self.course.set_counts(counts)
 
     def closeEvent(self, event: QCloseEvent | None) -> None:
-        if self.bench.busy and event is not None:
-            self.bench.say(self.bench.busy, "stop")
+        if event is not None and not self.leaving.may_close():
             event.ignore()
             return
+        self.hide()  # what still runs is waited for, and nobody should look at a window that does not answer
         directory = vars(self).get("directory")
         if directory is not None:
             directory.stop()

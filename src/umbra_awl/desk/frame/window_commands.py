@@ -36,6 +36,7 @@ def _of_plans(window: "MainWindow") -> None:
     add("share", "Save a copy to share, IDs left out", plans.ask_share)
     add("share-ids", "Save a copy to share, with the IDs in it", partial(plans.ask_share, with_ids=True))
     add("name", "Name the plan", plans.ask_name)
+    add("diary", "Copy what happened", window.copy_diary, hint="For a report: no IDs, positions or secrets")
     add("undo", "Undo", bench.undo, "Ctrl+Z")
     add("redo", "Redo", bench.redo, "Ctrl+Shift+Z")
 

@@ -11,6 +11,7 @@ from umbra_awl.core.directory.errors import DirectoryError
 from umbra_awl.core.directory.people_search import search_people
 from umbra_awl.core.fit.choices import set_people, set_radio
 from umbra_awl.core.fit.people import calls_in_log, countries_in
+from umbra_awl.core.keep.limits import LOG_BYTES, read_within
 from umbra_awl.core.plan.model import OwnedRadio, PeopleChoice
 from umbra_awl.desk.directory import Directory
 from umbra_awl.desk.parts.label_card import RULE, Act, Choice, Commit, Field, LabelCard
@@ -19,7 +20,6 @@ from umbra_awl.desk.parts.widgets import column, words
 from umbra_awl.desk.workbench import Workbench
 
 _SORTS = {"near": "the nearest", "id": "lowest ID", "call": "call sign"}
-_MANY_LOG = 4_000_000
 _HALF_ROUND_KM = 20_100
 _TEACH = (
     "A people list turns IDs into names on the display. Choose who goes along: the countries you talk to, those near you, those "
@@ -181,9 +181,7 @@ class PeopleRules(QWidget):
         """Take the call signs of a log."""
         radio = self._bench.radio
         try:
-            if path.stat().st_size > _MANY_LOG:
-                raise OSError(f"it is larger than {_MANY_LOG // 1_000_000} MB")
-            calls = calls_in_log(path.read_text("utf-8", "replace"))
+            calls = calls_in_log(read_within(path, LOG_BYTES).decode("utf-8", "replace"))
         except OSError as error:
             self._bench.say(f"“{path.name}” cannot be read: {error.strerror or error}.", "stop")
             return

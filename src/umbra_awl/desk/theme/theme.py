@@ -7,13 +7,13 @@ from PyQt6.QtCore import QObject, Qt, pyqtSignal
 from PyQt6.QtGui import QColor, QFont, QFontDatabase, QGuiApplication, QPalette
 from PyQt6.QtWidgets import QApplication
 
+from umbra_awl.desk.settings import SCALES
 from umbra_awl.desk.theme.style import style_sheet
 from umbra_awl.desk.theme.tokens import PAPER, UMBRA, Tokens
 
 FONTS = Path(__file__).parent.parent.parent / "fonts"
 WORDS = "Atkinson Hyperlegible Next"
 MONO = "Atkinson Hyperlegible Mono ExtraLight"  # the packaged files bear their master's name; the weights are right
-SCALES = (0.9, 1.0, 1.15, 1.3, 1.5)
 
 
 @cache

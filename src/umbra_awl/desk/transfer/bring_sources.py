@@ -9,11 +9,13 @@ from PyQt6.QtWidgets import QFileDialog, QMenu, QPushButton
 
 from umbra_awl.core.fit.memory import Memory, MemoryFormError, parse_memory
 from umbra_awl.core.fit.profile import Profile
+from umbra_awl.core.keep.limits import MEMORY_BYTES, read_within
 from umbra_awl.core.sheets.csv_guess import guess_layout, take_sample
 from umbra_awl.core.sheets.csv_in import read_files
 from umbra_awl.core.sheets.errors import ColumnsError
 from umbra_awl.core.sheets.layout import Layout, own_layouts, shipped_layouts
 from umbra_awl.core.sheets.memory_in import MemoryMaker
+from umbra_awl.core.sheets.sources import files_of
 from umbra_awl.core.transfer.errors import TransferError
 from umbra_awl.core.transfer.image import decode
 from umbra_awl.desk.parts.widgets import act
@@ -72,7 +74,7 @@ class Sources(QObject):
         backup = next((item for item in shelf.backups() if item.path == path), None)
         try:
             if backup is not None:
-                memory = decode(shelf.load(backup)[1], profile)
+                memory = decode(shelf.load(backup).image, profile)
                 self.found.emit(Source(memory, profile, f"the backup of {backup.when}"))
         except (TransferError, OSError, ValueError) as error:
             self._bench.say(str(error), "stop")
@@ -115,7 +117,7 @@ class Sources(QObject):
     def take_memory(self, path: Path) -> None:
         """Take a memory file."""
         try:
-            memory, _image = parse_memory(path.read_bytes())
+            memory, _image = parse_memory(read_within(path, MEMORY_BYTES))
         except (MemoryFormError, OSError) as error:
             self._bench.say(str(error), "stop")
             return
@@ -124,7 +126,7 @@ class Sources(QObject):
 
 def _of_files(paths: list[Path], layout: Layout | None, own: Path, profile: Profile | None) -> Source:
     """The memory in some files with what could not be read. Raises OSError and ColumnsError."""
-    files = {path.name: path.read_bytes() for path in paths}
+    files = files_of(paths)
     chosen = layout or _suiting(files, own)
     sheets = read_files(files, chosen)
     maker = MemoryMaker(sheets, profile.key if profile is not None else "")

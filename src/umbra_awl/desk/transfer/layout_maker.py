@@ -16,6 +16,7 @@ from PyQt6.QtWidgets import (
 )
 
 from umbra_awl.core.fit.memory import Memory
+from umbra_awl.core.keep.limits import open_regular
 from umbra_awl.core.sheets.csv_guess import Sample, column_for, guess_layout, guess_sheet, take_sample
 from umbra_awl.core.sheets.csv_out import Notes, sendable, sheet_rows
 from umbra_awl.core.sheets.errors import ColumnsError
@@ -61,7 +62,7 @@ def _lost_words(memory: Memory, layout: Layout) -> str:
 
 def _beginning(path: Path) -> bytes:
     """The first whole lines of a file: a sample needs no more. Raises OSError."""
-    with path.open("rb") as file:
+    with open_regular(path) as file:
         data = file.read(_SAMPLE_BYTES)
     return data if len(data) < _SAMPLE_BYTES or b"\n" not in data else data[: data.rindex(b"\n") + 1]
 

@@ -1,11 +1,13 @@
 """The shelf beside the change sheet: dated backups of the chosen radio, and how to bring one back."""
 
-from PyQt6.QtWidgets import QListWidget, QMessageBox, QWidget
+from PyQt6.QtWidgets import QListWidget, QWidget
 
 from umbra_awl.core.transfer.shelf import Backup
+from umbra_awl.desk.parts.asking import ask
 from umbra_awl.desk.parts.widgets import button, column, row, words
 from umbra_awl.desk.transfer.runner import Runner
 
+RESTORE = "Restore it"
 _EMPTY = "Every read keeps a dated backup here. You can always get back to where you were."
 
 
@@ -54,6 +56,8 @@ class ShelfPanel(QWidget):
         if not 0 <= at < len(self._backups):
             return
         backup = self._backups[at]
-        question = f"Write the memory of {backup.when} back into the radio? What it holds now is replaced."
-        if QMessageBox.question(self, "Restore a backup", question) == QMessageBox.StandardButton.Yes:
+        question = (
+            f"Write the memory of {backup.when} back into the radio? What it holds now is kept on the shelf first."
+        )
+        if ask(self, "Restore a backup", question, [RESTORE]) == RESTORE:
             self._runner.restore(backup)

@@ -1,0 +1,92 @@
+"""The program's diary: what happened, by the standard library's logging, without IDs, positions or secrets.
+
+It goes into a file that is turned over before it grows large, and the last of it is kept in memory for “Copy what happened”.
+"""
+
+import logging
+import platform
+import re
+from collections import deque
+from logging.handlers import RotatingFileHandler
+from pathlib import Path
+
+NAME = "umbra-awl.log"
+MOST_BYTES = 400_000
+OLDER = 3
+MOST_LINES = 300
+_FORM = "%(asctime)s %(levelname)s %(name)s: %(message)s"
+_HIDDEN = (
+    (re.compile(r"[+\-−]?\b\d{1,3}\.\d{5,}\b"), "··.··"),  # a position
+    (re.compile(r"\b\d{6,9}\b"), "······"),  # an ID
+    (re.compile(r"\b[A-R]{2}\d{2}[a-x]{2}(\d{2}([a-x]{2})?)?\b", re.IGNORECASE), "····"),  # a locator
+    (re.compile(r"://[^/\s:@]+:[^/\s@]+@"), "://···@"),
+    (re.compile(r"(?i)(pass(?:word|phrase|wd)?|secret|token|key)(\s*[=:]\s*)\S+"), r"\1\2···"),
+)
+
+
+def hidden(text: str) -> str:
+    """A text without what belongs to its owner: IDs, positions, secrets, the name of the home folder."""
+    for shape, instead in _HIDDEN:
+        text = shape.sub(instead, text)
+    home = str(Path.home())
+    return text.replace(home, "~") if len(home) > 1 else text
+
+
+class _Formatter(logging.Formatter):
+    def format(self, record: logging.LogRecord) -> str:
+        return hidden(super().format(record))
+
+
+class Diary(logging.Handler):
+    """Keeps the last lines in memory, and in a file where there is one."""
+
+    def __init__(self, folder: Path | None) -> None:
+        """`folder` is where the file goes; None, or a folder that cannot be written, keeps it in memory alone."""
+        super().__init__()
+        self._lines: deque[str] = deque(maxlen=MOST_LINES)
+        self.setFormatter(_Formatter(_FORM))
+        self._file = _file_in(folder) if folder is not None else None
+
+    def emit(self, record: logging.LogRecord) -> None:
+        """Keep one record."""
+        self._lines.append(self.format(record))
+        if self._file is not None:
+            self._file.handle(record)
+
+    def text(self) -> str:
+        """What happened lately, with what is needed to understand it: versions and the system."""
+        head = f"Umbra Awl, Python {platform.python_version()}, {platform.system()} {platform.release()}"
+        return "\n".join([head, *self._lines]) + "\n"
+
+    def close(self) -> None:
+        """Let go of the file."""
+        if self._file is not None:
+            self._file.close()
+        super().close()
+
+
+def _file_in(folder: Path) -> RotatingFileHandler | None:
+    try:
+        folder.mkdir(mode=0o700, parents=True, exist_ok=True)
+        path = folder / NAME
+        path.touch(mode=0o600, exist_ok=True)
+        made = RotatingFileHandler(path, maxBytes=MOST_BYTES, backupCount=OLDER, encoding="utf-8")
+    except OSError:
+        return None
+    made.setFormatter(_Formatter(_FORM))
+    return made
+
+
+def begin(folder: Path | None) -> Diary:
+    """Begin to keep the diary of this process."""
+    diary = Diary(folder)
+    top = logging.getLogger("umbra_awl")
+    top.addHandler(diary)
+    top.setLevel(logging.INFO)
+    return diary
+
+
+def end(diary: Diary) -> None:
+    """Stop keeping it."""
+    logging.getLogger("umbra_awl").removeHandler(diary)
+    diary.close()
