@@ -76,10 +76,13 @@ def card(plan: Path, radio: str, out: Path, replace: bool, as_json: bool) -> int
 @_out_option
 @click.option("--cheapest", is_flag=True, help="Order with the fewest keys.")
 @click.option("--short", is_flag=True, help="Cheapest names that still differ.")
+@click.option("--alone", is_flag=True, help="Each memory by itself, with every menu that matters.")
 @replace_option
 @_json_option
 @guarded
-def keys(plan: Path, radio: str, out: Path, cheapest: bool, short: bool, replace: bool, as_json: bool) -> int:
+def keys(
+    plan: Path, radio: str, out: Path, cheapest: bool, short: bool, alone: bool, replace: bool, as_json: bool
+) -> int:
     """Print the exact keys that enter every memory of a radio with a keypad."""
     from umbra_awl.core.sheets.keys import CannotTypeError
     from umbra_awl.core.sheets.keysheet import key_sheet
@@ -88,7 +91,7 @@ def keys(plan: Path, radio: str, out: Path, cheapest: bool, short: bool, replace
 
     _index, owned, profile, made = _fitted(plan, radio)
     try:
-        sheet = key_sheet(made.memory, profile, cheapest=cheapest, short=short)
+        sheet = key_sheet(made.memory, profile, cheapest=cheapest, short=short, alone=alone)
     except CannotTypeError as error:
         raise CannotRunError(str(error)) from None
     day = date.today().isoformat()
@@ -97,7 +100,7 @@ def keys(plan: Path, radio: str, out: Path, cheapest: bool, short: bool, replace
     faults = [{"name": item.name, "fault": item.fault} for item in sheet.memories if item.fault]
     value = {"written": str(out), "memories": len(sheet.memories), "presses": sheet.presses, "faults": faults}
     lines = [f"{item['name']}: {item['fault']}" for item in faults]
-    tell(as_json, value, [*lines, f"{len(sheet.memories)} memories, {sheet.presses} keys written: {out}"])
+    tell(as_json, value, [*lines, f"{len(sheet.memories)} memories, about {sheet.presses} keys written: {out}"])
     return STOPS if faults else CLEAN
 
 

@@ -35,11 +35,11 @@ def guarded(verb: Callable[_P, int]) -> Callable[_P, None]:
     def run(*args: _P.args, **kwargs: _P.kwargs) -> None:
         from umbra_awl.core.directory.errors import DirectoryError
         from umbra_awl.core.fit.profile_file import ProfileError
-        from umbra_awl.core.sheets.errors import ColumnsError
+        from umbra_awl.core.sheets.errors import ColumnsError, PaperError
 
         try:
             code = verb(*args, **kwargs)
-        except (StoreError, CannotRunError, ProfileError, DirectoryError, ColumnsError, OSError) as error:
+        except (StoreError, CannotRunError, ProfileError, DirectoryError, ColumnsError, PaperError, OSError) as error:
             code = _cannot(_sentence(error), as_json=bool(kwargs.get("as_json")))
         except Exception as error:
             if os.environ.get("UMBRA_AWL_TRACE"):

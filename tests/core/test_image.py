@@ -10,7 +10,8 @@ from umbra_awl.core.fit.profile_file import shipped_profiles
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.routes.punch import punch
 from umbra_awl.core.transfer.difference import difference
-from umbra_awl.core.transfer.image import ImageError, decode, merge, owned_spans
+from umbra_awl.core.transfer.errors import ImageError
+from umbra_awl.core.transfer.image import decode, merge, owned_spans
 from umbra_awl.standins.radio.device import factory_image
 
 PROFILES = shipped_profiles()

@@ -55,8 +55,20 @@ def test_the_key_sheet_counts_and_offers_the_cheapest(qtbot, window, stage, tmp_
     qtbot.keyClick(page.short, Qt.Key.Key_Space)
     assert page.sheet.presses < ordered < plain
     assert "fewer than in the plan's order" in page._count.text()
+    assert page._title.text() == "Before the first memory"
+    assert "MENU 2 4" in page.view.accessibleName() or "TUNE until FREE" in page.view.accessibleName()
+    assert "Free tuning still sends" in page._lead.text()
     qtbot.keyClick(page.list, Qt.Key.Key_Down)
-    assert page._title.text().endswith(page.sheet.memories[1].name)
+    assert page._title.text().endswith(page.sheet.memories[0].name)
+    assert "From whatever the radio holds" in page._lead.text()
+    qtbot.keyClick(page.list, Qt.Key.Key_Down)
+    assert f"right after {page.sheet.memories[0].channel.number}" in page._lead.text()
+    page.alone.setFocus()
+    qtbot.keyClick(page.alone, Qt.Key.Key_Space)
+    assert page.sheet.alone
+    assert not page.cheapest.isEnabled()
+    page.list.setCurrentRow(2)
+    assert "From whatever the radio holds" in page._lead.text()
     page.save_pdf(FilePlace(tmp_path / "keys.pdf"))
     page.save_html(FilePlace(tmp_path / "keys.html"))
     assert (tmp_path / "keys.pdf").read_bytes().startswith(b"%PDF")

@@ -2,51 +2,100 @@
 
 from umbra_awl.core.facts.tones import TONES
 
+WAIT, UNTIL = "wait", " until "
+
 
 class KeypadRadio:
-    """Begins switched on, with a new memory open. `wait` is what a pause is called on the sheet."""
+    """Begins in any state that `draw` (a random.Random) deals: in a memory or not, on either half, in a menu, with any values."""
 
-    def __init__(self, keypad, wait="wait"):
-        self.keypad, self.wait = keypad, wait
+    def __init__(self, keypad, draw):
+        self.keypad = keypad
         self._letters = {item.key: item.types for item in keypad.letters}
         self.memories = {}
-        self._held = {}
-        self._begin()
+        self.stands = {item.field: draw.choice(item.values) for item in keypad.begin}
+        self._toggles = {item.key: item for item in keypad.begin}
+        halves = next((item.values for item in keypad.begin if item.field == "half"), ("",))
+        self.free = dict.fromkeys(halves, "on")
+        self._held = {half: {menu.field: self._any(menu, draw) for menu in keypad.menus} for half in halves}
         self._close()
+        for key in draw.choice(keypad.menus).keys[: draw.randrange(3)]:
+            self._path.append(key)
+        if draw.random() < 0.3:
+            self._open(draw.choice(keypad.menus))
+
+    def _any(self, menu, draw):
+        if menu.kind == "digits":
+            return "".join(draw.choice("0123456789") for _ in range(menu.width))
+        return draw.choice(self._values(menu)) if menu.kind == "steps" else draw.choice(["", "OLD NAME"])
 
     def _values(self, menu):
         return [tone or "off" for tone in TONES] if menu.values == ("tones",) else list(menu.values)
 
+    @property
+    def held(self):
+        """What the menus act on: the chosen half's free tuning, or a memory's values that are not kept."""
+        if self.stands.get("tuning", self._wanted("tuning")) != self._wanted("tuning"):
+            return self._held.setdefault("in a memory", dict(next(iter(self._held.values()))))
+        return self._held[self.stands.get("half", "")]
+
+    def _wanted(self, field):
+        return next((item.want for item in self.keypad.begin if item.field == field), None)
+
     def _begin(self):
         """A new memory: what stays, stays; everything else is at its first value."""
-        fresh = {}
         for menu in self.keypad.menus:
-            first = "0" * menu.width if menu.kind == "digits" else self._values(menu)[0] if menu.kind == "steps" else ""
-            fresh[menu.field] = self._held.get(menu.field, first) if menu.field in self.keypad.keeps else first
-        self._held = fresh
+            if menu.field not in self.keypad.keeps:
+                first = (
+                    "0" * menu.width if menu.kind == "digits" else self._values(menu)[0] if menu.kind == "steps" else ""
+                )
+                self.held[menu.field] = first
 
     def _close(self):
         self.menu, self._typed, self._path = None, "", []
         self._text, self._tapping, self._capitals = "", None, True
 
     def press(self, key):
-        if self.menu is None:
+        if UNTIL in key:
+            self._press_until(*key.split(UNTIL))
+        elif key == self.keypad.leave:
+            self._close()
+        elif self.menu is None:
             self._navigate(key)
         else:
             {"digits": self._digit, "steps": self._step, "text": self._letter, "save": self._digit}[self.menu.kind](key)
 
+    def _press_until(self, key, shown):
+        for _press in range(400):
+            if self.shows() == shown or (self.menu is None and self.stands[self._toggles[key].field] == shown):
+                return
+            self.press(key)
+        raise AssertionError(f"{shown} never came by {key}")
+
+    def shows(self):
+        """The value in an open menu."""
+        return self._value if self.menu is not None else None
+
     def _navigate(self, key):
-        if key == self.wait:
+        if key == WAIT:
+            return
+        if not self._path and key in self._toggles:
+            item = self._toggles[key]
+            at = item.values.index(self.stands[item.field]) + 1
+            self.stands[item.field] = item.values[at % len(item.values)]
             return
         self._path.append(key)
-        mode = self._held.get("mode", "fm")
-        there = [menu for menu in self.keypad.menus if mode in menu.modes]
+        there = [menu for menu in self.keypad.menus if self.held.get("mode", "fm") in menu.modes]
+        there += [self.keypad.free_tuning] if self.keypad.free_tuning is not None else []
         found = [menu for menu in there if list(menu.keys) == self._path]
         if found:
-            self.menu = found[0]
-            self._value = self._held.get(self.menu.field, "")
+            self._open(found[0])
         elif not any(list(menu.keys)[: len(self._path)] == self._path for menu in there):
-            raise AssertionError(f"no menu at {self._path} in {mode}")
+            raise AssertionError(f"no menu at {self._path} in {self.held.get('mode')}")
+
+    def _open(self, menu):
+        self.menu = menu
+        half = self.stands.get("half", "")
+        self._value = self.free[half] if menu.field == "free_tuning" else self.held.get(menu.field, "")
 
     def _digit(self, key):
         if key == self.keypad.enter:
@@ -60,15 +109,16 @@ class KeypadRadio:
 
     def _take(self, digits):
         if self.menu.kind == "save":
-            self.memories[int(digits)] = dict(self._held)
+            self.memories[int(digits)] = dict(self.held)
             self._begin()
         else:
-            self._held[self.menu.field] = digits
+            self.held[self.menu.field] = digits
 
     def _step(self, key):
         values = self._values(self.menu)
         if key == self.keypad.enter:
-            self._held[self.menu.field] = self._value
+            place = self.free if self.menu.field == "free_tuning" else self.held
+            place[self.stands.get("half", "") if place is self.free else self.menu.field] = self._value
             self._close()
             return
         at = values.index(self._value) + {self.keypad.up: 1, self.keypad.down: -1}[key]
@@ -77,9 +127,9 @@ class KeypadRadio:
     def _letter(self, key):
         if key == self.keypad.enter:
             self._commit()
-            self._held["name"] = self._text
+            self.held["name"] = self._text
             self._close()
-        elif key == self.wait or (self.keypad.next_letter and key == self.keypad.next_letter):
+        elif key == WAIT or (self.keypad.next_letter and key == self.keypad.next_letter):
             self._commit()
         elif self.keypad.case and key == self.keypad.case:
             self._commit()

@@ -1,5 +1,7 @@
 """Key sheets: what they press must end in the intended memory, on every keypad radio."""
 
+import random
+
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
@@ -9,9 +11,12 @@ from tests.core.sheets.keypad_radio import KeypadRadio
 from tests.strategies import plans
 from umbra_awl.core.facts.width import NARROW_HZ, WIDE_HZ
 from umbra_awl.core.fit.compare import tried
-from umbra_awl.core.fit.memory import Channel, Memory
+from umbra_awl.core.fit.memory import Channel, Contact, Memory, Settings
+from umbra_awl.core.fit.profile_check import profile_faults
+from umbra_awl.core.fit.profile_edit import from_similar, set_value
 from umbra_awl.core.fit.profile_file import shipped_profiles
 from umbra_awl.core.plan.index import PlanIndex
+from umbra_awl.core.sheets.begin import begin_words
 from umbra_awl.core.sheets.keys import WAIT, CannotTypeError, taps
 from umbra_awl.core.sheets.keysheet import key_sheet
 
@@ -19,14 +24,19 @@ PROFILES = shipped_profiles()
 KEYPADS = [key for key, profile in PROFILES.items() if profile.keypad is not None]
 
 
-def typed(sheet):
-    """The memories that a radio holds after all keys of a sheet were pressed."""
-    radio = KeypadRadio(sheet.profile.keypad)
+def press_all(radio, steps):
+    for step in steps:
+        for key in step.keys:
+            radio.press(key)
+        assert radio.menu is None, f"the menu {step.label} was left open"
+
+
+def typed(sheet, start=1):
+    """The memories that a radio holds after all keys of a sheet were pressed, from whatever state `start` deals."""
+    radio = KeypadRadio(sheet.profile.keypad, random.Random(start))
+    press_all(radio, sheet.begin)
     for entered in sheet.memories:
-        for step in entered.steps:
-            for key in step.keys:
-                radio.press(key)
-            assert radio.menu is None, f"the menu {step.label} was left open"
+        press_all(radio, entered.steps)
     return radio.memories
 
 
@@ -72,13 +82,52 @@ def test_every_memory_of_the_demo_is_what_was_meant(plan, key, options):
         assert sense_of_held(held[entered.channel.number], profile) == wanted
 
 
-@given(plans(tidy=True), st.sampled_from(KEYPADS), st.booleans(), st.booleans())
+@pytest.mark.parametrize("key", KEYPADS)
+def test_one_memory_alone_is_what_was_meant_whatever_the_radio_held(plan, key):
+    profile = PROFILES[key]
+    memory = tried(PlanIndex(plan), profile).memory
+    for start, channel in enumerate(memory.channels):
+        (entered,) = key_sheet(memory, profile, (channel.number,)).memories
+        held = typed(key_sheet(memory, profile, (channel.number,)), start)
+        assert sense_of_held(held[channel.number], profile) == sense_of(channel, entered.name, memory)
+
+
+@pytest.mark.parametrize("key", KEYPADS)
+def test_each_memory_of_a_sheet_that_stands_alone_may_be_typed_in_any_order(plan, key):
+    profile = PROFILES[key]
+    memory = tried(PlanIndex(plan), profile).memory
+    sheet = key_sheet(memory, profile, alone=True)
+    draw = random.Random(7)
+    radio = KeypadRadio(profile.keypad, draw)
+    press_all(radio, sheet.begin)
+    for entered in draw.sample(sheet.memories, len(sheet.memories)):
+        press_all(radio, entered.steps)
+        held = radio.memories[entered.channel.number]
+        assert sense_of_held(held, profile) == sense_of(entered.channel, entered.name, memory)
+    assert sheet.presses > key_sheet(memory, profile).presses
+
+
+@pytest.mark.parametrize("key", KEYPADS)
+@pytest.mark.parametrize("start", range(12))
+def test_while_the_guard_is_on_free_tuning_is_prohibited_on_every_half(key, start):
+    profile = PROFILES[key]
+    memory = Memory(key, settings=Settings(free_tuning=False))
+    radio = KeypadRadio(profile.keypad, random.Random(start))
+    press_all(radio, key_sheet(memory, profile).begin)
+    assert set(radio.free.values()) == {"off"}
+    assert radio.stands == {item.field: item.want for item in profile.keypad.begin}
+    sending = KeypadRadio(profile.keypad, random.Random(start))
+    press_all(sending, key_sheet(Memory(key), profile).begin)
+    assert set(sending.free.values()) == {"on"}
+
+
+@given(plans(tidy=True), st.sampled_from(KEYPADS), st.booleans(), st.booleans(), st.integers(0, 10**6))
 @settings(max_examples=60)
-def test_any_memory_is_typed_as_meant_or_said_to_be_beyond_the_keys(plan, key, cheapest, short):
+def test_any_memory_is_typed_as_meant_or_said_to_be_beyond_the_keys(plan, key, cheapest, short, start):
     profile = PROFILES[key]
     memory = tried(PlanIndex(plan), profile).memory
     sheet = key_sheet(memory, profile, cheapest=cheapest, short=short)
-    held = typed(sheet)
+    held = typed(sheet, start)
     for entered in sheet.memories:
         number = entered.channel.number
         assert bool(entered.fault) != (number in held)
@@ -111,7 +160,8 @@ def test_an_offset_of_seven_point_six_is_typed_as_five_digits(plan):
 
 def test_four_digits_of_an_offset_leave_the_old_one():
     """The slip that the sheet's full width prevents."""
-    radio = KeypadRadio(PROFILES["tarn16"].keypad)
+    radio = KeypadRadio(PROFILES["tarn16"].keypad, random.Random(1))
+    press_all(radio, key_sheet(Memory("tarn16"), PROFILES["tarn16"]).begin)
     for key in (
         "MENU",
         "0",
@@ -175,3 +225,62 @@ def test_the_step_that_saves_is_marked_and_comes_last(plan):
     profile = PROFILES["tarn16"]
     for item in key_sheet(tried(PlanIndex(plan), profile).memory, profile).memories:
         assert [step.saves for step in item.steps] == [False] * (len(item.steps) - 1) + [True]
+
+
+def without(profile, *fields):
+    """The profile with some menus of its keypad taken out."""
+    menus = tuple(item for item in profile.keypad.menus if item.field not in fields)
+    return replace(profile, keypad=replace(profile.keypad, menus=menus))
+
+
+@pytest.mark.parametrize(
+    ("field", "change", "said"),
+    [
+        ("mode", {}, "sets the mode"),
+        ("shift", {"tx_hz": 438_900_000}, "sets the shift"),
+        ("offset", {"tx_hz": 438_900_000}, "sets the shift frequency"),
+        ("tone_tx", {"tone_tx": "88.5"}, "sets the tone that is sent"),
+        ("power", {}, "sets the power"),
+        ("contact", {"mode": "dmr", "contact": 1}, "sets the number called"),
+        ("color_code", {"mode": "dmr", "contact": 1}, "sets the color code"),
+        ("slot", {"mode": "dmr", "contact": 1}, "sets the time slot"),
+    ],
+)
+def test_what_no_menu_sets_and_would_be_sent_all_the_same_is_not_entered(field, change, said):
+    tarn = PROFILES["tarn16"]
+    channel = replace(Channel(1, "ONE", "fm", 439_500_000, 439_500_000), **change)
+    memory = Memory("tarn16", channels=(channel,), contacts=(Contact(1, "ALL", 99900),))
+    assert not key_sheet(memory, tarn).memories[0].fault
+    (entered,) = key_sheet(memory, without(tarn, field)).memories
+    assert said in entered.fault
+    assert not entered.steps
+    silent = replace(memory, channels=(replace(channel, receive_only=True),))
+    assert not key_sheet(silent, without(tarn, field)).memories[0].fault
+
+
+def test_a_digital_memory_without_anybody_to_call_is_not_entered_unless_it_only_listens():
+    tarn = PROFILES["tarn16"]
+    channel = Channel(1, "ONE", "dmr", 439_500_000, 439_500_000)
+    assert "nobody to call" in key_sheet(Memory("tarn16", channels=(channel,)), tarn).memories[0].fault
+    silent = replace(channel, receive_only=True)
+    assert not key_sheet(Memory("tarn16", channels=(silent,)), tarn).memories[0].fault
+
+
+def test_the_mode_comes_first_and_a_profile_that_does_not_say_how_to_begin_says_so(plan):
+    gill = PROFILES["gill-p"]
+    sheet = key_sheet(tried(PlanIndex(plan), gill).memory, gill)
+    assert sheet.memories[0].steps[0].field == "mode"
+    assert "must show" in begin_words(gill)
+    bare = replace(gill, keypad=replace(gill.keypad, begin=()))
+    assert "the radio's manual does" in begin_words(bare)
+
+
+def test_other_power_steps_than_the_menu_was_for_are_never_entered_by_it(plan):
+    """A menu of two values would set the higher one for the middle of three steps."""
+    tarn = PROFILES["tarn16"]
+    mine = set_value(from_similar(tarn, PROFILES), "power_watts", "1, 2, 5")
+    assert profile_faults(mine) == []
+    memory = Memory(mine.key, channels=(Channel(1, "ONE", "fm", 439_500_000, 439_500_000, power=1),))
+    assert "sets the power" in key_sheet(memory, mine).memories[0].fault
+    crooked = replace(tarn, power_watts=(1.0, 2.0, 5.0), battery=None)
+    assert any("power steps" in fault.text for fault in profile_faults(crooked))

@@ -19,13 +19,17 @@ class Person(NamedTuple):
     country: str
 
 
+_MOST_DIGITS = 9
+
+
 def search_people(store: Store, text: str, most: int = PAGE) -> list[Person]:
     """People whose ID or call sign begins with a text, or whose name, place and country hold words that begin with its words."""
     words = re.findall(r"\w+", text)
     if not words:
         return page_of_people(store, 0, most)
     if len(words) == 1:
-        found = _by_number(store, words[0], most) if words[0].isdigit() else _by_call(store, words[0].upper(), most)
+        number = words[0].isdecimal() and len(words[0]) <= _MOST_DIGITS
+        found = _by_number(store, words[0], most) if number else _by_call(store, words[0].upper(), most)
         if len(found) >= most:
             return found
     else:

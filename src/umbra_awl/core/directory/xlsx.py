@@ -157,7 +157,7 @@ def _dates(book: zipfile.ZipFile) -> list[bool]:
         if name == "numFmt" and _is_date(code):
             own.add(number)
         elif name == "xf":
-            styles.append(number in own or (number.isdigit() and int(number) in _BUILT_IN_DATES))
+            styles.append(number in own or (number.isdecimal() and int(number) in _BUILT_IN_DATES))
     return styles
 
 
@@ -212,7 +212,7 @@ class _SheetReader(Handler[Row]):
     def start(self, name: str, attributes: dict[str, str], /) -> None:
         if name == "row":
             told = attributes.get("r", "")
-            self._line = int(told) if told.isdigit() and len(told) < 9 else self._line + 1
+            self._line = int(told) if told.isdecimal() and len(told) < 9 else self._line + 1
             self._cells, self._fault, self._column = [], "", -1
         elif name == "c":
             self._column = _column_of(attributes.get("r", ""), self._column + 1)
@@ -245,7 +245,7 @@ class _SheetReader(Handler[Row]):
     def _value(self) -> str:
         text = self.text
         if self._kind == "s":
-            place = int(text) if text.isdigit() and len(text) < 9 else -1
+            place = int(text) if text.isdecimal() and len(text) < 9 else -1
             return self._book.texts[place].strip() if 0 <= place < len(self._book.texts) else ""
         if self._kind == "b":
             return str(text == "1")
@@ -258,7 +258,7 @@ class _SheetReader(Handler[Row]):
             value = float(text)
         except ValueError:
             return text.strip()
-        style = int(self._style) if self._style.isdigit() and len(self._style) < 9 else -1
+        style = int(self._style) if self._style.isdecimal() and len(self._style) < 9 else -1
         if 0 <= style < len(self._book.dates) and self._book.dates[style]:
             try:
                 day = self._book.epoch + timedelta(days=value)

@@ -10,6 +10,7 @@ from umbra_awl.core.plan.edit_access import set_air
 from umbra_awl.core.plan.edits import together
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import AccessPoint, DmrAir, Route, Service
+from umbra_awl.core.routes.calls import is_prefix
 from umbra_awl.core.routes.punch import fill, punch, set_route
 
 BAD_COLOR = Rule(
@@ -46,7 +47,7 @@ def check_dmr_service(index: PlanIndex, access: AccessPoint, service: Service) -
         yield Finding(TWO_SLOTS, target, text, _one_slot(index, access, service, air))
     for key in air.also:
         network = index.networks.get(key)
-        if network is not None and not network.prefix.isdigit() and _reaches(index, service, key):
+        if network is not None and not is_prefix(network.prefix) and _reaches(index, service, key):
             text = f"{network.name} is reached through {access.call or access.site} and has no prefix in the plan."
             yield Finding(NO_PREFIX, target, text, part=key)
     yield from _check_dialling(index, access, service)

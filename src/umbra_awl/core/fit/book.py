@@ -3,6 +3,7 @@
 from functools import lru_cache
 
 from umbra_awl.core.fit.memory import Contact, MemoryList
+from umbra_awl.core.fit.possible import impossible_call
 from umbra_awl.core.fit.profile import Profile
 from umbra_awl.core.fit.report import Line
 from umbra_awl.core.plan.index import PlanIndex
@@ -64,7 +65,7 @@ class Contacts:
         self._rules = profile.display.rules
         self.calls: list[Call | None] = [_call_of(index, route) for route in routes]
         limit = profile.limits.contacts
-        wanted = self._wanted(index, routes, limit, self.calls) if "dmr" in profile.modes else []
+        wanted = self._possible(self._wanted(index, routes, limit, self.calls)) if "dmr" in profile.modes else []
         for (number, kind), name in wanted[:limit]:
             self._add(number, kind, name)
         if len(wanted) > limit:
@@ -72,6 +73,13 @@ class Contacts:
                 f"The radio holds {limit} contacts and the plan has {len(wanted)}; those that routes use come first."
             )
             self.lines.append(Line("left out", "", f"{len(wanted) - limit} contacts", reason))
+
+    def _possible(self, wanted: list[tuple[_Key, str]]) -> list[tuple[_Key, str]]:
+        """Those whose number can be called; the others go into the lines."""
+        for (number, _kind), name in wanted:
+            if fault := impossible_call(number):
+                self.lines.append(Line("left out", "", f"contact {name}", fault))
+        return [item for item in wanted if not impossible_call(item[0][0])]
 
     @staticmethod
     def _wanted(

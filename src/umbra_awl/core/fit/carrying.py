@@ -3,10 +3,12 @@
 from collections.abc import Iterable
 
 from umbra_awl.core.facts.modes import MODE_WORDS
+from umbra_awl.core.fit.possible import impossible
 from umbra_awl.core.fit.profile import Profile
 from umbra_awl.core.fit.report import Line
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import OwnedRadio, Route, RouteList
+from umbra_awl.core.routes.calls import call_through
 from umbra_awl.core.routes.lists import members_of_all, zones_in_force
 
 _SCHOOL_REASON = {
@@ -64,11 +66,11 @@ def _within(
 
 
 def _unfit(index: PlanIndex, radio: OwnedRadio, profile: Profile, route: Route) -> str:
-    _access, service = index.services[route.service]
+    _access, service, destination = index.parts(route)
     if not profile.receives(service.rx_hz):
         return f"{profile.name} does not receive on this frequency."
     if radio.school != "both" and service.mode == "dmr":
-        kind = index.destinations[route.destination].kind
+        kind = destination.kind
         if kind == ("dial" if radio.school == "channels" else "group"):
             return _SCHOOL_REASON[radio.school]
-    return ""
+    return impossible(index, route, call_through(index, service, destination) if service.mode == "dmr" else None)

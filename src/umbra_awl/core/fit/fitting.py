@@ -8,6 +8,7 @@ from umbra_awl.core.fit.channels import ChannelMaker
 from umbra_awl.core.fit.entries import entry_gauges, fit_entries
 from umbra_awl.core.fit.memory import Channel, Memory, MemoryList
 from umbra_awl.core.fit.placing import fit_scans, fit_zones
+from umbra_awl.core.fit.possible import fitted_id
 from umbra_awl.core.fit.profile import Profile
 from umbra_awl.core.fit.radio_wide import fit_settings
 from umbra_awl.core.fit.report import Gauge, Line, Report
@@ -49,7 +50,7 @@ def fit(index: PlanIndex, radio: OwnedRadio, profile: Profile) -> Fit:
         profile.key,
         radio.key,
         identity.call if identity else "",
-        identity.ids[0].number if identity and identity.ids else 0,
+        fitted_id(identity, lines),
         tuple(channels),
         tuple(contacts.rows),
         tuple(groups.rows),

@@ -7,7 +7,7 @@ import msgspec
 StepKind = Literal["digits", "steps", "text", "save"]
 KeypadField = Literal[
     "mode", "rx", "shift", "offset", "width", "tone_tx", "tone_rx", "color_code", "slot", "call_kind", "contact", "power",
-    "admit", "receive_only", "name", "save",
+    "admit", "receive_only", "name", "save", "free_tuning",
 ]  # fmt: skip
 
 
@@ -16,7 +16,7 @@ class Menu(msgspec.Struct, frozen=True, forbid_unknown_fields=True, omit_default
 
     `digits`: a number of exactly `width` digits, in units of `unit_hz` where it is a frequency; fewer are not taken.
     `steps`: a value out of `values`, reached by the up and down keys from the one shown; `ring` when the ends meet.
-    `text`: letters by multi-tap. `save`: writes the memory; `width` digits for its number.
+    `text`: letters by multi-tap, in place of what was there. `save`: writes the memory; `width` digits for its number.
     `modes` are the modes in which the menu is there.
     """
 
@@ -39,12 +39,27 @@ class LetterKey(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     types: str
 
 
+class Begin(msgspec.Struct, frozen=True, forbid_unknown_fields=True, omit_defaults=True):
+    """One thing that must stand right before the first memory: `key` is pressed until the display shows `want`, out of `values`.
+
+    `tuning` is free tuning or a memory, `half` which half of the display the keys act on, `receive` one receiver or two.
+    """
+
+    field: Literal["tuning", "half", "receive"]
+    label: str
+    key: str
+    values: tuple[str, ...]
+    want: str
+    note: str = ""
+
+
 class Keypad(msgspec.Struct, frozen=True, forbid_unknown_fields=True, omit_defaults=True):
     """The keys by name, what each letter key types in turn, and the menus in the order the radio offers them.
 
     `next_letter` ends a letter when the next one
     stands on the same key (empty: wait until the cursor moves on). `case` is the key that changes between capitals and small.
-    `keeps` are the fields whose value stays from the memory entered before.
+    `keeps` are the fields whose value stays from the memory entered before. `leave` closes whatever menu is open; `begin` is what
+    must stand right before the first key. `free_tuning` is the menu that lets the half send where it is tuned freely, or not.
     """
 
     enter: str
@@ -57,3 +72,5 @@ class Keypad(msgspec.Struct, frozen=True, forbid_unknown_fields=True, omit_defau
     case: str = ""
     wait_s: float = 1.5
     keeps: tuple[KeypadField, ...] = ()
+    begin: tuple[Begin, ...] = ()
+    free_tuning: Menu | None = None

@@ -109,7 +109,10 @@ class KeyPress(_Row, frozen=True):
 
 
 class Settings(_Row, frozen=True):
-    """What holds for the whole radio; None, zero and empty mean: left as the radio has it."""
+    """What holds for the whole radio; None, zero and empty mean: left as the radio has it.
+
+    `free_tuning` is whether the radio sends where it is tuned freely, outside its memories.
+    """
 
     startup: str | None = None
     quick_texts: tuple[str, ...] = ()
@@ -117,6 +120,7 @@ class Settings(_Row, frozen=True):
     time_out_s: int = 0
     auto_offset: bool | None = None
     keys: tuple[KeyPress, ...] = ()
+    free_tuning: bool | None = None
 
 
 class Memory(_Row, frozen=True):

@@ -154,6 +154,17 @@ class Extras(_Part, frozen=True):
     actions: tuple[KeyAction, ...] = ()
 
 
+class FreeTuning(_Part, frozen=True):
+    """Free tuning beside the memories: a channel of its own for each of the `halves` (none: the radio has only memories).
+
+    `how` says which menu keeps it from sending; `by_cable` that the image holds it, a byte for each half.
+    """
+
+    halves: tuple[str, ...] = ("A",)
+    how: str = ""
+    by_cable: bool = False
+
+
 class Firmware(_Part, frozen=True):
     """A variant of the radio's firmware, trading one thing for another: people against hours of recording."""
 
@@ -181,6 +192,8 @@ class App(_Part, frozen=True):
 
 _NOWHERE = Region(0, 0)
 _NO_IMAGE = Image(0, 0, _NOWHERE, _NOWHERE, _NOWHERE, _NOWHERE, _NOWHERE)
+SETTINGS_HEAD = 3
+"""Bytes of the image's settings before its keys and texts: the time-out and the position source."""
 _NO_LINE = Line(0, 0)
 
 
@@ -188,7 +201,7 @@ class Profile(_Part, frozen=True):
     """One kind of radio. `antenna_dbi` is the gain of the antenna that comes with it; only those with a cable have an image.
 
     `beside` names what must be bought besides, `own_of` the profile that one of the operator's own was made from. `serial`: it
-    tells its serial number when it is asked who it is.
+    tells its serial number when it is asked who it is. `free_tuning` None: the profile does not say.
     """
 
     key: str
@@ -214,6 +227,7 @@ class Profile(_Part, frozen=True):
     apps: tuple[App, ...] = ()
     beside: tuple[str, ...] = ()
     keypad: Keypad | None = None
+    free_tuning: FreeTuning | None = None
     shape: Literal["handheld", "mobile", "phone"] = "handheld"
     own_of: str = ""
     serial: bool = False
@@ -224,6 +238,19 @@ class Profile(_Part, frozen=True):
     def by_cable(self) -> bool:
         """Whether its memory goes in and out by cable."""
         return "cable" in self.ways_in
+
+    @property
+    def free_halves(self) -> int:
+        """How many halves have free tuning that the image holds, a byte each."""
+        return len(self.free_tuning.halves) if self.free_tuning is not None and self.free_tuning.by_cable else 0
+
+    @property
+    def settings_length(self) -> int:
+        """How many bytes of the image hold the settings of the whole radio; 0 where they are not known."""
+        extras = self.extras
+        presses = sum(len(key.presses) for key in extras.keys)
+        texts = extras.startup + extras.quick_texts * extras.quick_length
+        return SETTINGS_HEAD + presses + texts + self.free_halves if self.image.settings_at else 0
 
     def receives(self, hz: int) -> bool:
         """Whether the radio tunes to a frequency in hertz."""

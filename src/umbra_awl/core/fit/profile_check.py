@@ -5,7 +5,7 @@ from itertools import pairwise
 from typing import NamedTuple
 
 from umbra_awl.core.fit.keypad import Keypad
-from umbra_awl.core.fit.profile import Profile, Span
+from umbra_awl.core.fit.profile import FreeTuning, Profile, Region, Span
 
 MOST = 1_000_000
 
@@ -26,6 +26,7 @@ def profile_faults(profile: Profile) -> list[ProfileFault]:
         *_power(profile),
         *_kinds(profile),
         *_extras(profile),
+        *(_free_tuning(profile.free_tuning, profile) if profile.free_tuning is not None else ()),
         *(_keypad(profile.keypad, profile) if profile.keypad is not None else ()),
         *(_image(profile) if profile.by_cable else ()),
     ]
@@ -132,6 +133,14 @@ def _extras(profile: Profile) -> Iterator[ProfileFault]:
         yield ProfileFault("extras.position", "“position” must name at least “none”.")
 
 
+def _free_tuning(free: FreeTuning, profile: Profile) -> Iterator[ProfileFault]:
+    if len(set(free.halves)) != len(free.halves):
+        yield ProfileFault("free_tuning.halves", "Two halves have the same name.")
+    if free.by_cable and not profile.image.settings_at:
+        text = "Free tuning is said to be set by cable, and the image has no “settings_at” where it would lie."
+        yield ProfileFault("free_tuning.by_cable", text)
+
+
 def _keypad(keypad: Keypad, profile: Profile) -> Iterator[ProfileFault]:
     fields = [menu.field for menu in keypad.menus]
     for needed in ("rx", "name", "save"):
@@ -142,6 +151,17 @@ def _keypad(keypad: Keypad, profile: Profile) -> Iterator[ProfileFault]:
     lost = sorted(set(profile.display.characters) - typed)
     if lost:
         yield ProfileFault("keypad", f"The display knows {' '.join(map(repr, lost[:6]))}, which no key types.")
+    for menu in keypad.menus:
+        if menu.field == "power" and len(menu.values) != len(profile.power_watts):
+            text = f"The menu for power has {len(menu.values)} values, and the radio {len(profile.power_watts)} power steps."
+            yield ProfileFault("keypad", text)
+    for item in keypad.begin:
+        if item.want not in item.values:
+            yield ProfileFault(
+                "keypad.begin", f"“{item.label}” is to show “{item.want}”, which is not among its values."
+            )
+    if keypad.free_tuning is not None and "off" not in keypad.free_tuning.values:
+        yield ProfileFault("keypad.free_tuning", "The menu for free tuning needs the value “off”.")
     if "keypad" not in profile.ways_in:
         yield ProfileFault("ways_in", "A keypad is described, and “ways_in” does not name it.")
 
@@ -159,9 +179,10 @@ def _image(profile: Profile) -> Iterator[ProfileFault]:
             ("group_lists", image.group_lists, limits.group_lists),
             ("zones", image.zones, limits.zones),
             ("scans", image.scans, limits.scan_lists),
+            ("settings", Region(image.settings_at, profile.settings_length), 1 if image.settings_at else 0),
         )
     )
-    for (_low, end, name), (start, _high, other) in pairwise(spans):
+    for (_low, end, name), (start, _high, other) in pairwise(span for span in spans if span[1] > span[0]):
         if end > start:
             yield ProfileFault("image", f"In the image, “{name}” reaches into “{other}”.")
     if spans[-1][1] > image.size:

@@ -62,6 +62,7 @@ def from_similar(similar: Profile, taken: Iterable[str]) -> Profile:
         image=empty,
         line=Line(0, 0),
         own_of=similar.key,
+        free_tuning=replace(similar.free_tuning, by_cable=False) if similar.free_tuning is not None else None,
     )
 
 
@@ -126,8 +127,8 @@ def set_value(profile: Profile, field: str, text: str) -> Profile:
     """
     before = _get(profile, field)
     value = _parsed(field, text, before)
-    if field == "power_watts" and profile.battery is not None and len(value) != len(profile.power_watts):
-        profile = replace(profile, battery=None)  # its currents were for the other steps
+    if field == "power_watts" and len(value) != len(profile.power_watts):
+        profile = _without_power(profile)
     if field == "display.upper" and value:
         characters = "".join(dict.fromkeys(profile.display.characters.upper()))
         profile = replace(profile, display=replace(profile.display, characters=characters))
@@ -137,6 +138,14 @@ def set_value(profile: Profile, field: str, text: str) -> Profile:
         profile = replace(profile, keypad=None)
     made: Profile = _set(profile, field.split("."), value)
     return made
+
+
+def _without_power(profile: Profile) -> Profile:
+    """Without the battery's currents and the keypad's menu, which were for the other power steps."""
+    keypad = profile.keypad
+    if keypad is not None:
+        keypad = replace(keypad, menus=tuple(menu for menu in keypad.menus if menu.field != "power"))
+    return replace(profile, battery=None, keypad=keypad)
 
 
 def _set(thing: Any, path: list[str], value: Any) -> Any:

@@ -1,4 +1,4 @@
-"""What holds for a whole radio: its keys, texts, position source, time-out timer and automatic offset, cut to what it takes."""
+"""What holds for a whole radio: keys, texts, position, time-out timer, automatic offset, free tuning, cut to what it takes."""
 
 from umbra_awl.core.facts.bands import band_at
 from umbra_awl.core.facts.repeaters import USUAL_OFFSETS_HZ
@@ -7,6 +7,7 @@ from umbra_awl.core.fit.profile import Extras, Profile
 from umbra_awl.core.fit.report import Line
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import OwnedRadio
+from umbra_awl.core.plan.permit import guard_permit
 from umbra_awl.core.routes.names import fold
 
 
@@ -27,7 +28,21 @@ def fit_settings(
             if item.action in extras.actions
             and any(key.name == item.key and item.press in key.presses for key in extras.keys)
         ),
+        _free_tuning(index, radio, profile, lines),
     )
+
+
+def _free_tuning(index: PlanIndex, radio: OwnedRadio, profile: Profile, lines: list[Line]) -> bool | None:
+    """Free tuning listens only while the guard is on, whatever was chosen: it is a channel that no memory holds back."""
+    free = profile.free_tuning
+    if free is None or not free.halves:
+        return None
+    guard = guard_permit(index.station_of(radio).licence)
+    if guard.allowed:
+        return radio.settings.free_tuning
+    way = "It is written with the memory." if free.by_cable else f"By hand: {free.how}." if free.how else ""
+    lines.append(Line("set", "", "Free tuning listens only", f"{guard.reason} {way}".strip()))
+    return False
 
 
 def _startup(index: PlanIndex, radio: OwnedRadio, profile: Profile) -> str | None:

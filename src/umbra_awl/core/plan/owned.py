@@ -62,7 +62,10 @@ class PeopleChoice(Value, frozen=True):
 
 
 class RadioSettings(Value, frozen=True):
-    """What is set once for the whole radio: keys, texts, position, time-out; None or empty leaves the radio as it is."""
+    """What is set once for the whole radio: keys, texts, position, time-out; None or empty leaves the radio as it is.
+
+    `free_tuning` is whether it may send where it is tuned freely; it never may while its person's guard is on.
+    """
 
     keys: tuple[KeySetting, ...] = ()
     startup: str | None = None
@@ -70,6 +73,7 @@ class RadioSettings(Value, frozen=True):
     position: PositionSource | None = None
     time_out_s: int = 0
     auto_offset: bool | None = None
+    free_tuning: bool | None = None
 
 
 class OwnedRadio(Value, frozen=True):

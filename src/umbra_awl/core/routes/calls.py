@@ -37,10 +37,15 @@ def further(service: Service) -> tuple[str, ...]:
     return service.air.also if isinstance(service.air, DmrAir) else ()
 
 
+def is_prefix(text: str) -> bool:
+    """Whether a text can stand before a number."""
+    return text.isascii() and text.isdigit() and len(text) <= PREFIXED_DIGITS
+
+
 def call_through(index: PlanIndex, service: Service, destination: Destination) -> Call | None:
     """The call that reaches a destination through a service; a further network's number stands behind its prefix."""
     network = network_reached(index, service, destination)
     call = called(destination, network)
-    if call is None or network is None or network is index.network_of(service) or not network.prefix.isdigit():
+    if call is None or network is None or network is index.network_of(service) or not is_prefix(network.prefix):
         return call
     return Call(int(f"{network.prefix}{call.number:0{PREFIXED_DIGITS}d}"), call.kind)

@@ -64,7 +64,7 @@ def field_card(index: PlanIndex, radio: OwnedRadio, profile: Profile, made: Fit,
         day,
         tuple(_zone(zone, memory.channels, contacts) for zone in zones if zone.members),
         how_to(memory, profile),
-        cautions_for(memory),
+        cautions_for(memory, profile),
         code,
         note,
     )

@@ -1,5 +1,6 @@
 """What a card says about linking and caution: short sentences, per mode and for the radio's own way."""
 
+from umbra_awl.core.fit.free_tuning import still_sends
 from umbra_awl.core.fit.memory import Memory
 from umbra_awl.core.fit.profile import Profile
 
@@ -11,13 +12,14 @@ CAUTIONS = (
 )
 
 
-def cautions_for(memory: Memory) -> tuple[str, ...]:
-    """The caution lines of a card; that some memories only listen is said where it is so."""
+def cautions_for(memory: Memory, profile: Profile) -> tuple[str, ...]:
+    """The caution lines of a card; that some memories only listen is said where it is so, and what is outside them."""
     held = sum(channel.receive_only for channel in memory.channels)
     silent = (
         (f"{held} of {len(memory.channels)} memories (RX) only listen: the radio does not send there.",) if held else ()
     )
-    return (*silent, *CAUTIONS)
+    free = still_sends(profile) if memory.settings.free_tuning is False or profile.free_tuning is None else ""
+    return (*silent, *([free] if free else []), *CAUTIONS)
 
 
 def how_to(memory: Memory, profile: Profile) -> tuple[tuple[str, tuple[str, ...]], ...]:

@@ -1,4 +1,7 @@
-"""The exact keys that enter one memory on a radio with a keypad: menu by menu, digits at full width, letters by multi-tap."""
+"""The exact keys that enter one memory on a radio with a keypad: menu by menu, digits at full width, letters by multi-tap.
+
+What a menu holds may be unknown: then every menu that matters is opened, and a key is pressed until the display shows the value.
+"""
 
 from itertools import groupby
 from typing import NamedTuple
@@ -8,15 +11,32 @@ from umbra_awl.core.facts.tones import TONES
 from umbra_awl.core.fit.keypad import Keypad, Menu
 from umbra_awl.core.fit.memory import Channel, Memory
 from umbra_awl.core.fit.profile import Profile
+from umbra_awl.core.sheets.beyond import beyond_keys
 
 WAIT = "wait"
 WAIT_COST = 2
 """How many presses' time a pause takes, for comparing."""
+UNTIL_COST = 5
+"""How many presses a key counts that is pressed until the display shows something: nobody knows how often."""
 _ALL_TONES = tuple(tone or "off" for tone in TONES)
 
 
 class CannotTypeError(ValueError):
     """A value that the keypad cannot enter; the message says why."""
+
+
+_UNTIL = " until "
+
+
+def until(key: str, shown: str) -> str:
+    """A key pressed as often as it takes until the display shows something."""
+    return f"{key}{_UNTIL}{shown}"
+
+
+def until_parts(key: str) -> tuple[str, str] | None:
+    """The key and what the display must show, where one is pressed until then."""
+    pressed, said, shown = key.partition(_UNTIL)
+    return (pressed, shown) if said else None
 
 
 class KeyStep(NamedTuple):
@@ -31,6 +51,7 @@ class KeyStep(NamedTuple):
 
 
 State = dict[str, str]
+"""What each menu holds, by field; a field that is not there is unknown."""
 
 
 def values_of(menu: Menu) -> tuple[str, ...]:
@@ -38,11 +59,10 @@ def values_of(menu: Menu) -> tuple[str, ...]:
     return _ALL_TONES if menu.values == ("tones",) else menu.values
 
 
-def fresh_state(keypad: Keypad, before: State | None = None) -> State:
-    """What the menus hold when a new memory is begun: the first value, zeros, or what stayed from the memory before."""
-    blank: State = {menu.field: _blank(menu) for menu in keypad.menus}
-    kept: State = {field: before[field] for field in keypad.keeps if field in before} if before is not None else {}
-    return {**blank, **kept}
+def state_after(keypad: Keypad, before: State) -> State:
+    """What the menus hold when the next memory is begun: what stayed from the one before (known or not), else the first value."""
+    blank: State = {menu.field: _blank(menu) for menu in keypad.menus if menu.field not in keypad.keeps}
+    return blank | {field: before[field] for field in keypad.keeps if field in before}
 
 
 def _blank(menu: Menu) -> str:
@@ -125,15 +145,16 @@ def steps_for(
 ) -> tuple[tuple[KeyStep, ...], State]:
     """The steps from a state of the menus to a saved memory, and the state after. Raises CannotTypeError.
 
-    Menus that hold the right value already are not opened.
+    The mode comes first, for it decides which menus there are. Menus that hold the right value already are not opened.
     """
     keypad = profile.keypad
     if keypad is None:
         raise CannotTypeError(f"{profile.name} is not programmed by its keys.")
-    if channel.receive_only and not any(menu.field == "receive_only" for menu in keypad.menus):
-        raise CannotTypeError("It must not transmit, and no menu of this radio sets receive only.")
+    beyond = beyond_keys(channel, profile, keypad)
+    if beyond:
+        raise CannotTypeError(beyond)
     now, steps = dict(state), []
-    for menu in keypad.menus:
+    for menu in sorted(keypad.menus, key=lambda item: item.field != "mode"):
         if menu.kind == "save":
             digits = _digits(menu, channel.number)
             keys = (*menu.keys, *digits, keypad.enter)
@@ -142,12 +163,13 @@ def steps_for(
         want = wanted_value(menu, channel, memory, name)
         if want is None or now.get(menu.field) == want:
             continue
-        steps.append(KeyStep(menu.field, menu.label, want, _keys(menu, keypad, now[menu.field], want), menu.note))
+        steps.append(KeyStep(menu.field, menu.label, want, keys_to(menu, keypad, now.get(menu.field), want), menu.note))
         now[menu.field] = want
-    return tuple(steps), fresh_state(keypad, now)
+    return tuple(steps), state_after(keypad, now)
 
 
-def _keys(menu: Menu, keypad: Keypad, now: str, want: str) -> tuple[str, ...]:
+def keys_to(menu: Menu, keypad: Keypad, now: str | None, want: str) -> tuple[str, ...]:
+    """The keys that open a menu, bring it to a value from what it holds (None: unknown), and close it."""
     if menu.kind == "digits":
         return (*menu.keys, *want, keypad.enter)
     if menu.kind == "text":
@@ -155,12 +177,25 @@ def _keys(menu: Menu, keypad: Keypad, now: str, want: str) -> tuple[str, ...]:
     return (*menu.keys, *_moves(menu, keypad, now, want), keypad.enter)
 
 
-def _moves(menu: Menu, keypad: Keypad, now: str, want: str) -> tuple[str, ...]:
+def _moves(menu: Menu, keypad: Keypad, now: str | None, want: str) -> tuple[str, ...]:
     values = values_of(menu)
+    if now is None:
+        return _moves_from_anywhere(menu, keypad, want)
     ahead = values.index(want) - values.index(now)
     if menu.ring and abs(ahead) > len(values) // 2:
         ahead -= len(values) if ahead > 0 else -len(values)
     return (keypad.up,) * ahead if ahead > 0 else (keypad.down,) * -ahead
+
+
+def _moves_from_anywhere(menu: Menu, keypad: Keypad, want: str) -> tuple[str, ...]:
+    """Round a ring until the value is shown; against the nearer end of a row, and back from there."""
+    values = values_of(menu)
+    if menu.ring:
+        return (until(keypad.up, want),)
+    from_low, most = values.index(want), len(values) - 1
+    if from_low <= most - from_low:
+        return (keypad.down,) * most + (keypad.up,) * from_low
+    return (keypad.up,) * most + (keypad.down,) * (most - from_low)
 
 
 def taps(text: str, keypad: Keypad) -> tuple[str, ...]:
@@ -186,8 +221,8 @@ def taps(text: str, keypad: Keypad) -> tuple[str, ...]:
 
 
 def cost(keys: tuple[str, ...]) -> int:
-    """What keys cost to press: one each, a pause as long as two."""
-    return sum(WAIT_COST if key == WAIT else 1 for key in keys)
+    """What keys cost to press: one each, a pause as long as two, a key pressed until something is shown as long as some."""
+    return sum(WAIT_COST if key == WAIT else UNTIL_COST if until_parts(key) else 1 for key in keys)
 
 
 _RUN_FROM = 4

@@ -6,7 +6,8 @@ from typing import NamedTuple
 from umbra_awl.core.fit.keypad import Keypad
 from umbra_awl.core.fit.memory import Channel, Memory
 from umbra_awl.core.fit.profile import Profile
-from umbra_awl.core.sheets.keys import WAIT, CannotTypeError, KeyStep, State, cost, fresh_state, steps_for, taps
+from umbra_awl.core.sheets.begin import begin_steps
+from umbra_awl.core.sheets.keys import WAIT, CannotTypeError, KeyStep, State, cost, steps_for, taps
 
 _FEWEST_LETTERS = 3
 NOT_BY_KEYS = "Zones, scan lists and receive group lists are not set by these keys."
@@ -22,8 +23,8 @@ class Entered(NamedTuple):
 
     @property
     def presses(self) -> int:
-        """How many keys are pressed; pauses do not count."""
-        return sum(key != WAIT for step in self.steps for key in step.keys)
+        """How many keys are pressed, about; pauses do not count."""
+        return pressed(self.steps)
 
     @property
     def pauses(self) -> int:
@@ -32,16 +33,27 @@ class Entered(NamedTuple):
 
 
 class KeySheet(NamedTuple):
-    """A whole sheet, with what the same memories would cost in the plan's order and with the names as fitted."""
+    """A whole sheet, with what the same memories would cost in the plan's order and with the names as fitted.
+
+    `begin` is what must stand right before the first memory. The memories follow on from each other in their order, unless each
+    is `alone`.
+    """
 
     profile: Profile
     memories: tuple[Entered, ...]
     as_planned: int
+    begin: tuple[KeyStep, ...] = ()
+    alone: bool = False
 
     @property
     def presses(self) -> int:
-        """Keys pressed for the whole sheet."""
-        return sum(item.presses for item in self.memories)
+        """Keys pressed for the whole sheet, about."""
+        return pressed(self.begin) + sum(item.presses for item in self.memories)
+
+
+def pressed(steps: tuple[KeyStep, ...]) -> int:
+    """How many keys some steps take, about: how often a key is pressed until something is shown, nobody knows."""
+    return sum(cost(tuple(key for key in step.keys if key != WAIT)) for step in steps)
 
 
 def key_sheet(
@@ -51,40 +63,44 @@ def key_sheet(
     *,
     cheapest: bool = False,
     short: bool = False,
+    alone: bool = False,
 ) -> KeySheet:
-    """The sheet for some channels by number (all when None).
+    """The sheet for some channels by number (all when None), from whatever the radio may hold.
 
-    `cheapest` orders them so that fewest keys are pressed; `short` gives each the cheapest name that no other has. Raises
-    CannotTypeError for a radio without a keypad.
+    `cheapest` orders them so that fewest keys are pressed; `short` gives each the cheapest name that no other has; `alone` makes
+    each stand by itself, with every menu that matters. Raises CannotTypeError for a radio without a keypad.
     """
     if profile.keypad is None:
         raise CannotTypeError(f"{profile.name} is not programmed by its keys.")
     chosen = [item for item in memory.channels if numbers is None or item.number in numbers]
     fitted = {item.number: item.name for item in chosen}
     names = cheap_names(chosen, profile.keypad) if short else fitted
-    planned = _walk(chosen, memory, profile, fitted)
-    as_planned = sum(item.presses for item in planned)
-    candidates = [_walk(chosen, memory, profile, names)]
-    if cheapest:
+    begin = begin_steps(profile, silent=memory.settings.free_tuning is False)
+    planned = _walk(chosen, memory, profile, fitted, alone=alone)
+    as_planned = pressed(begin) + sum(item.presses for item in planned)
+    candidates = [_walk(chosen, memory, profile, names, alone=alone)]
+    if cheapest and not alone:
         alike = sorted(
             chosen, key=lambda item: (item.mode, item.rx_hz, item.tx_hz, item.color_code, item.slot, item.number)
         )
         candidates += [_walk(alike, memory, profile, names), _nearest_next(chosen, memory, profile, names)]
-    return KeySheet(profile, min(candidates, key=_total), as_planned)
+    return KeySheet(profile, min(candidates, key=_total), as_planned, begin, alone)
 
 
 def _total(entered: tuple[Entered, ...]) -> int:
     return sum(cost(step.keys) for item in entered for step in item.steps)
 
 
-def _walk(order: list[Channel], memory: Memory, profile: Profile, names: dict[int, str]) -> tuple[Entered, ...]:
-    """The memories entered one after another, each from where the last one left the menus."""
-    keypad = profile.keypad
-    state = fresh_state(keypad) if keypad is not None else {}
+def _walk(
+    order: list[Channel], memory: Memory, profile: Profile, names: dict[int, str], *, alone: bool = False
+) -> tuple[Entered, ...]:
+    """The memories entered one after another, each from where the last one left the menus; the first from anywhere."""
+    state: State = {}
     made: list[Entered] = []
     for channel in order:
-        entered, state = _enter(channel, memory, profile, state, names[channel.number])
+        entered, after = _enter(channel, memory, profile, state, names[channel.number])
         made.append(entered)
+        state = {} if alone else after
     return tuple(made)
 
 
@@ -100,8 +116,7 @@ def _nearest_next(
     chosen: list[Channel], memory: Memory, profile: Profile, names: dict[int, str]
 ) -> tuple[Entered, ...]:
     """Always the memory next that takes fewest keys from where the menus stand."""
-    keypad = profile.keypad
-    state = fresh_state(keypad) if keypad is not None else {}
+    state: State = {}
     left, made = list(chosen), []
     while left:
         tried = [_enter(channel, memory, profile, state, names[channel.number]) for channel in left]

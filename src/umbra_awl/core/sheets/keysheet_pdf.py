@@ -1,6 +1,7 @@
 """The key sheet on paper: for each memory its steps as rows of keys, the save step boxed."""
 
 from umbra_awl.core.facts.frequency import format_mhz
+from umbra_awl.core.sheets.begin import BEFORE, begin_words
 from umbra_awl.core.sheets.keys import WAIT, KeyStep, runs
 from umbra_awl.core.sheets.keysheet import NOT_BY_KEYS, Entered, KeySheet
 from umbra_awl.core.sheets.paper import LINE, MARGIN, PAGE_HEIGHT, PAGE_WIDTH, PAPER, SECOND, STOP, VIOLET, Paper
@@ -14,7 +15,7 @@ _KEYS_WIDTH = _WIDTH - _LABEL - 24
 def keysheet_pdf(sheet: KeySheet, title: str, day: str) -> bytes:
     """The sheet as a PDF; a memory is not broken over two pages unless it is longer than one."""
     paper = Paper(f"{title}: key sheet")
-    y = PAGE_HEIGHT
+    y = _begin(paper, sheet, _begin_page(paper, sheet, title, day)) if sheet.memories else PAGE_HEIGHT
     for entered in sheet.memories:
         height = _height(paper, entered)
         if y + height > PAGE_HEIGHT - MARGIN - 6:
@@ -28,12 +29,26 @@ def keysheet_pdf(sheet: KeySheet, title: str, day: str) -> bytes:
 def _begin_page(paper: Paper, sheet: KeySheet, title: str, day: str) -> float:
     paper.new_page()
     paper.text(MARGIN, MARGIN + 6, f"{title}: key sheet", 16, face="bold")
-    words = f"{len(sheet.memories)} memories, {sheet.presses} presses · {day} · page {paper.pages}"
+    words = f"{len(sheet.memories)} memories, about {sheet.presses} presses · {day} · page {paper.pages}"
     paper.text(PAGE_WIDTH - MARGIN - paper.width(words, 9), MARGIN + 6, words, 9, tone=SECOND)
     keypad = sheet.profile.keypad
     wait = f"“wait”: {keypad.wait_s:g} s, between letters on one key. " if keypad is not None else ""
     paper.text(MARGIN, MARGIN + 11, f"{wait}{NOT_BY_KEYS} Not while driving.", 9, tone=SECOND)
     return MARGIN + 15
+
+
+def _begin(paper: Paper, sheet: KeySheet, y: float) -> float:
+    """What must stand right before the first memory."""
+    paper.box(MARGIN, y, _WIDTH, 7, fill=PAPER)
+    paper.text(MARGIN + 2, y + 5, BEFORE, 12, face="strong")
+    y += 7
+    for line in paper.wrapped(begin_words(sheet.profile), 9, _WIDTH - 4):
+        y += 4.4
+        paper.text(MARGIN + 2, y, line, 9, tone=SECOND)
+    y += 2
+    for step in sheet.begin:
+        y = _step(paper, step, y)
+    return y + 3
 
 
 def _height(paper: Paper, entered: Entered) -> float:

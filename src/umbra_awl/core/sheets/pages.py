@@ -4,6 +4,7 @@ from functools import cache
 from pathlib import Path
 from typing import Any
 
+from umbra_awl.core.sheets.begin import BEFORE, begin_words
 from umbra_awl.core.sheets.card import Card
 from umbra_awl.core.sheets.keys import runs
 from umbra_awl.core.sheets.keysheet import NOT_BY_KEYS, KeySheet
@@ -39,4 +40,13 @@ def card_html(card: Card) -> str:
 def keysheet_html(sheet: KeySheet, title: str, day: str) -> str:
     """The key sheet as a page."""
     template = _environment().get_template("keysheet.html.j2")
-    return str(template.render(sheet=sheet, title=title, day=day, runs=runs, not_by_keys=NOT_BY_KEYS))
+    return str(
+        template.render(
+            sheet=sheet,
+            title=title,
+            day=day,
+            runs=runs,
+            not_by_keys=NOT_BY_KEYS,
+            begin=(BEFORE, begin_words(sheet.profile)),
+        )
+    )

@@ -3,10 +3,12 @@
 import io
 from functools import cache
 from pathlib import Path
-from tempfile import mkdtemp
+from tempfile import TemporaryDirectory
 from typing import Any
 
 from fpdf import FPDF
+
+from umbra_awl.core.sheets.errors import PaperError
 
 INK, SECOND, LINE, VIOLET, STOP, PAPER = (
     (43, 38, 51), (104, 96, 112), (205, 197, 186), (91, 62, 140), (154, 58, 42), (246, 241, 232),
@@ -18,35 +20,46 @@ MM_PER_POINT = 25.4 / 72
 
 
 @cache
-def _font_folder() -> Path:
-    """The shipped letters unpacked to a form that PDF takes; once a run."""
-    from fontTools.ttLib import TTFont
+def _font_folder() -> "TemporaryDirectory[str]":
+    """The shipped letters unpacked to a form that PDF takes; once a run, and gone after it. Raises PaperError."""
+    from fontTools.ttLib import TTFont, TTLibError
 
-    folder = Path(mkdtemp(prefix="umbra-awl-fonts-"))
+    folder = TemporaryDirectory(prefix="umbra-awl-fonts-")
     for face, name in _FACES.items():
-        font = TTFont(_FONTS / f"atkinson-hyperlegible-{name}-normal.woff2")
-        font.flavor = None
-        font.save(folder / f"{face}.ttf")
+        shipped = _FONTS / f"atkinson-hyperlegible-{name}-normal.woff2"
+        try:
+            font = TTFont(shipped)
+            font.flavor = None
+            font.save(_font_file(folder, face))
+        except (OSError, TTLibError, ImportError) as error:
+            raise PaperError(
+                f"Nothing can be printed: the letters “{shipped.name}” cannot be used ({error}). Install Umbra Awl anew."
+            ) from None
     return folder
+
+
+def _font_file(folder: "TemporaryDirectory[str]", face: str) -> Path:
+    return Path(folder.name) / f"{face}.ttf"
 
 
 @cache
 def _characters(face: str) -> frozenset[int]:
     from fontTools.ttLib import TTFont
 
-    return frozenset(TTFont(_font_folder() / f"{face}.ttf").getBestCmap())
+    return frozenset(TTFont(_font_file(_font_folder(), face)).getBestCmap())
 
 
 class Paper:
     """A PDF in the making."""
 
     def __init__(self, title: str) -> None:
+        """Raises PaperError when the letters cannot be used."""
         self._pdf = FPDF(unit="mm", format="A4")
         self._pdf.set_auto_page_break(auto=False)
         self._pdf.set_title(title)
         self._pdf.set_creator("Umbra Awl")
         for face in _FACES:
-            self._pdf.add_font(face, fname=str(_font_folder() / f"{face}.ttf"))
+            self._pdf.add_font(face, fname=str(_font_file(_font_folder(), face)))
         self._known = {face: _characters(face) for face in _FACES}
 
     @property

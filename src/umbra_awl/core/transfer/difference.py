@@ -112,6 +112,8 @@ def _setting_changes(old: Settings, new: Settings) -> Iterator[Change]:
         yield Change("changed", "settings", "time-out timer", f"{old.time_out_s or '?'} s → {new.time_out_s} s")
     if new.quick_texts and old.quick_texts != new.quick_texts:
         yield Change("changed", "settings", "quick texts", f"{len(old.quick_texts)} → {len(new.quick_texts)}")
+    if new.free_tuning is not None and old.free_tuning != new.free_tuning:
+        yield Change("changed", "settings", "free tuning", f"{_FREE[old.free_tuning]} → {_FREE[new.free_tuning]}")
     was = {(item.key, item.press): item.action for item in old.keys}
     for item in new.keys:
         before = was.get((item.key, item.press))
@@ -119,6 +121,9 @@ def _setting_changes(old: Settings, new: Settings) -> Iterator[Change]:
             yield Change(
                 "changed", "settings", f"key {item.key}, {item.press}", f"{before or 'unknown'} → {item.action}"
             )
+
+
+_FREE = {True: "sends", False: "listens only", None: "unknown"}
 
 
 def _channel_changes(before: _Side, after: _Side) -> tuple[dict[int, int], list[Change]]:

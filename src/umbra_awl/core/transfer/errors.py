@@ -11,6 +11,7 @@ TransferError
 │   ├── RadioFullError       it has no room
 │   ├── OtherUnitError       another radio of the same kind
 │   └── ChangedRadioError    it no longer holds what was read
+├── ImageError           a memory file of another size, or a value that has no room in the radio's bytes
 ├── StaleError           what is to be written does not belong to what was read
 ├── CancelledError       the operator stopped it
 ├── ShelfError           a backup cannot be kept or read
@@ -60,6 +61,10 @@ class OtherUnitError(RadioError):
 
 class ChangedRadioError(RadioError):
     """The radio no longer holds what was read from it."""
+
+
+class ImageError(TransferError):
+    """An image that is not of this profile's size, or a memory that does not go into it."""
 
 
 class StaleError(TransferError):

@@ -16,6 +16,7 @@ from umbra_awl.core.facts.width import NARROW_HZ, WIDE_HZ
 from umbra_awl.core.fit.memory import Channel, Contact, Memory, MemoryList
 from umbra_awl.core.fit.profile import Profile, Region
 from umbra_awl.core.plan.model import Admit, CallKind, Mode
+from umbra_awl.core.transfer.errors import ImageError
 from umbra_awl.core.transfer.image_settings import put_settings, read_settings, settings_span
 
 _CHANNEL = struct.Struct("<IIBBBBHHBHH")
@@ -29,17 +30,20 @@ _KINDS: tuple[CallKind | None, ...] = (None, "group", "private")
 _RECEIVE_ONLY, _PROMISCUOUS, _ENCRYPTED, _WIDE = 1, 2, 4, 8
 
 
-class ImageError(ValueError):
-    """An image that is not of this profile's size."""
-
-
 def merge(image: bytes, memory: Memory, profile: Profile) -> bytes:
     """The image with our tables replaced by a memory; every byte that is not ours stays. Raises ImageError."""
     _check_size(image, profile)
+    try:
+        return _merged(image, memory, profile)
+    except (struct.error, ValueError) as error:
+        raise ImageError(f"The memory holds a value that the radio's bytes cannot: {error}.") from None
+
+
+def _merged(image: bytes, memory: Memory, profile: Profile) -> bytes:
     merged = bytearray(image)
     layout, limits, width = profile.image, profile.limits, profile.display.length
     call = memory.call.encode("ascii", "replace")[:8].ljust(8)
-    _IDENTITY.pack_into(merged, layout.identity_at, call, memory.dmr_id & 0xFFFFFFFF)
+    _IDENTITY.pack_into(merged, layout.identity_at, call, memory.dmr_id)
     _put_extras(merged, memory, profile)
     put_settings(merged, memory.settings, profile)
     channels = [_pack_channel(item, width) for item in memory.channels]
@@ -115,7 +119,7 @@ def _pack_channel(channel: Channel, width: int) -> bytes:
         _MODES.index(channel.mode),
         flags,
         channel.power,
-        (channel.color_code & 0xF) << 4 | channel.slot,
+        channel.color_code << 4 | channel.slot,
         channel.contact,
         channel.group_list,
         _ADMITS.index(channel.admit),

@@ -1,8 +1,9 @@
 """The part of a radio's image that holds for the whole radio: time-out, position source, keys, start-up text, quick texts.
 
 Little-endian at `settings_at`: seconds of the time-out u16, position u8, a key press u8 each (keys in the profile's order, short
-before long), start-up text, then the quick texts. Position and presses are places in their tables from 1; 0 and seconds 0 are
-what the radio chooses. A setting that a memory does not give is left as the radio has it.
+before long), start-up text, the quick texts, then a byte for each half that may be tuned freely: 1 it sends there, 2 it only
+listens. Position and presses are places in their tables from 1; 0 and seconds 0 are what the radio chooses. A setting that a
+memory does not give is left as the radio has it.
 """
 
 import struct
@@ -11,14 +12,13 @@ from umbra_awl.core.fit.memory import KeyPress, Settings
 from umbra_awl.core.fit.profile import Profile
 
 _HEAD = struct.Struct("<HB")
+_SENDS, _LISTENS = 1, 2
 _POSITIONS = ("", "gps", "fixed", "none")
 
 
 def settings_span(profile: Profile) -> tuple[int, int]:
     """Where the settings lie: from, length in bytes; no length for radios whose settings are not known."""
-    extras, at = profile.extras, profile.image.settings_at
-    length = _HEAD.size + len(_presses(profile)) + extras.startup + extras.quick_texts * extras.quick_length
-    return at, length if at else 0
+    return profile.image.settings_at, profile.settings_length
 
 
 def _presses(profile: Profile) -> list[tuple[str, str]]:
@@ -47,6 +47,9 @@ def put_settings(merged: bytearray, settings: Settings, profile: Profile) -> Non
     if settings.quick_texts:
         texts = (*settings.quick_texts, *[""] * extras.quick_texts)[: extras.quick_texts]
         merged[quick_at : quick_at + extras.quick_texts * width] = b"".join(_text(text, width) for text in texts)
+    if settings.free_tuning is not None:
+        free_at, halves = quick_at + extras.quick_texts * width, profile.free_halves
+        merged[free_at : free_at + halves] = bytes([_SENDS if settings.free_tuning else _LISTENS]) * halves
 
 
 def _text(text: str, width: int) -> bytes:
@@ -77,7 +80,13 @@ def read_settings(image: bytes, profile: Profile) -> Settings:
         (_POSITIONS[position] or None) if position < len(_POSITIONS) else None,
         time_out if time_out in extras.time_outs_s else 0,
         keys=keys,
+        free_tuning=_free_tuning(image[at + length - profile.free_halves : at + length]),
     )
+
+
+def _free_tuning(halves: bytes) -> bool | None:
+    """Whether free tuning sends: on every half, on none; None where they differ or it is not known."""
+    return {frozenset({_SENDS}): True, frozenset({_LISTENS}): False}.get(frozenset(halves))
 
 
 def _plain(raw: bytes) -> str:

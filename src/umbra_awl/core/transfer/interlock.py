@@ -4,12 +4,14 @@ It trusts nothing that was worked out before. The fit holds back what must not t
 the plan, the licence and the day of this very moment.
 """
 
+from collections.abc import Iterator
+
 from umbra_awl.core.facts.emissions import Emission, emission
 from umbra_awl.core.fit.memory import Channel, Memory
 from umbra_awl.core.fit.profile import Profile
 from umbra_awl.core.plan.index import PlanIndex
-from umbra_awl.core.plan.model import OwnedRadio
-from umbra_awl.core.plan.permit import transmit_permit
+from umbra_awl.core.plan.model import Licence, OwnedRadio
+from umbra_awl.core.plan.permit import guard_permit, transmit_permit
 
 _MOST_NAMED = 3
 
@@ -24,7 +26,7 @@ def must_not_send(index: PlanIndex, radio: OwnedRadio, profile: Profile, memory:
     """Channels that would transmit and must not: their name, and why. `memory` is fitted, so each channel names its route."""
     station = index.station_of(radio)
     most = station.licence.max_watts
-    found: list[tuple[str, str]] = []
+    found: list[tuple[str, str]] = list(_free_tuning(station.licence, profile, memory))
     for channel in memory.channels:
         if channel.receive_only:
             continue
@@ -36,6 +38,14 @@ def must_not_send(index: PlanIndex, radio: OwnedRadio, profile: Profile, memory:
         elif reason := _held_by_plan(index, channel):
             found.append((channel.name, reason))
     return found
+
+
+def _free_tuning(licence: Licence, profile: Profile, memory: Memory) -> Iterator[tuple[str, str]]:
+    """Free tuning is outside the memories: where a write can hold it, the guard does."""
+    guard, free = guard_permit(licence), profile.free_tuning
+    able = free is not None and free.by_cable and bool(free.halves)
+    if not guard.allowed and able and memory.settings.free_tuning is not False:
+        yield "free tuning", guard.reason
 
 
 def _held_by_plan(index: PlanIndex, channel: Channel) -> str:

@@ -158,12 +158,14 @@ class AddAccess(_Sheet):
         if mode == "fusion":
             _refuse(
                 ""
-                if not text or (text.isdigit() and not dgid_fault(int(text)))
+                if not text or (text.isdecimal() and len(text) < 9 and not dgid_fault(int(text)))
                 else f"“{text}” is not a DG-ID: 00 to 99 exist."
             )
             return FusionAir(dgid_tx=int(text or 0), network=network)
         _refuse(
-            "" if not text or (text.isdigit() and int(text) <= 15) else f"“{text}” is not a color code: 0 to 15 exist."
+            ""
+            if not text or (text.isdecimal() and len(text) < 9 and int(text) <= 15)
+            else f"“{text}” is not a color code: 0 to 15 exist."
         )
         hotspot = self.kind.currentData() == "hotspot"
         slots = (2,) if hotspot and not self.offset.text().strip() else (1, 2)

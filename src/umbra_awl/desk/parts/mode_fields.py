@@ -160,7 +160,7 @@ def _mapped_field(bench: Workbench, service: Service, air: FusionAir) -> Field:
         for part in filter(None, map(str.strip, text.split(","))):
             number, _, name = part.partition(" ")
             match = next((item for item in there.values() if item.name.casefold() == name.strip().casefold()), None)
-            if not number.isdigit() or dgid_fault(int(number)) or match is None:
+            if not number.isdecimal() or len(number) > 9 or dgid_fault(int(number)) or match is None:
                 return f"“{part}” is not a DG-ID with a destination of the plan. Write for example: 40 Velmar Commons."
             made.append(Mapped(int(number), match.key))
         bench.do(set_air(service.key, "Set which DG-ID leads where", mapped=tuple(made)))

@@ -8,6 +8,7 @@ from typing import NamedTuple
 from PyQt6.QtWidgets import QFileDialog, QWidget
 
 from umbra_awl.core.keep.atomic import write_new, write_over
+from umbra_awl.core.sheets.errors import PaperError
 from umbra_awl.desk.parts.asking import ask
 from umbra_awl.desk.workbench import Workbench
 
@@ -55,9 +56,9 @@ def save_later(bench: Workbench, place: FilePlace, make: Callable[[], bytes], sa
     """
 
     def failed(error: Exception) -> None:
-        if not isinstance(error, OSError):
+        if not isinstance(error, OSError | PaperError):
             raise error
-        bench.say(refusal(place.path, error), "stop")
+        bench.say(refusal(place.path, error) if isinstance(error, OSError) else str(error), "stop")
 
     bench.jobs.keep(f"save {place.path}", lambda: put(place, make()), lambda _none: bench.say(said), failed)
 

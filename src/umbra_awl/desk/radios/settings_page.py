@@ -9,9 +9,10 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QGridLayout, QPlainTextEdit, QWidget
 
 from umbra_awl.core.fit.choices import set_key, set_radio, set_settings
-from umbra_awl.core.fit.profile import Profile
+from umbra_awl.core.fit.profile import FreeTuning, Profile
 from umbra_awl.core.plan.edits import Edit
 from umbra_awl.core.plan.model import NameStyle, OwnedRadio, Press
+from umbra_awl.core.plan.permit import guard_permit
 from umbra_awl.desk.parts.fresh import Fresh
 from umbra_awl.desk.parts.label_card import Choice, Commit, Field, LabelCard
 from umbra_awl.desk.parts.later import Later
@@ -251,6 +252,8 @@ class SettingsPage(QWidget):
         if extras.auto_offset:
             offsets = {None: "off where it would fight the memories", False: "off", True: "on"}
             yield self._setting(radio, "Auto offset", "auto_offset", offsets)
+        if profile.free_tuning is not None and profile.free_tuning.halves:
+            yield self._free_tuning(radio, profile.free_tuning)
         identity = self._bench.index.identity_of(radio)
         if extras.alias and identity is not None:
             yield Field("Talker alias", identity.alias or "none", tip="Set for the person, at Station")
@@ -261,6 +264,13 @@ class SettingsPage(QWidget):
         if needs:
             yield Field("Insists on", needs)
         yield Field("Data", {"none": "none", "slow": "beside speech, slow", "fast": "fast"}[extras.data])
+
+    def _free_tuning(self, radio: OwnedRadio, free: FreeTuning) -> Field:
+        """Whether it sends where it is tuned freely; held while the guard is on."""
+        if not guard_permit(self._bench.index.station_of(radio).licence).allowed:
+            return Field("Free tuning", "listens only, while the guard is on", tip=free.how)
+        options = {None: _AS_IT_IS, False: "listens only", True: "sends; stay in your bands"}
+        return self._setting(radio, "Free tuning", "free_tuning", options)
 
     def _startup(self, radio: OwnedRadio) -> str:
         identity = self._bench.index.identity_of(radio)

@@ -129,7 +129,7 @@ def parse_id(text: str) -> RadioId:
     fault = radio_id_fault(int(number))
     if fault:
         raise ValueError(fault)
-    if not suffix and words and words[0].isdigit() and len(words[0]) == 2:
+    if not suffix and words and words[0].isdecimal() and len(words[0]) == 2:
         suffix = words.pop(0)
     return RadioId(int(number), " ".join(words), suffix)
 

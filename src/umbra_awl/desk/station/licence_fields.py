@@ -7,9 +7,10 @@ from functools import partial
 from umbra_awl.core.directory.values import parse_day
 from umbra_awl.core.facts.bands import Region
 from umbra_awl.core.facts.frequency import format_mhz
-from umbra_awl.core.plan.edit_station import licence_of, set_granted, set_guard, set_licence, set_region
+from umbra_awl.core.fit.free_tuning import prohibited_by, still_sends
+from umbra_awl.core.plan.edit_station import licence_of, set_granted, set_guard, set_licence, set_region, whose_licence
 from umbra_awl.core.plan.model import Licence
-from umbra_awl.core.plan.permit import in_force
+from umbra_awl.core.plan.permit import guard_permit, in_force
 from umbra_awl.desk.parts.label_card import Choice, Field
 from umbra_awl.desk.workbench import Workbench
 
@@ -83,6 +84,24 @@ def _guard_field(bench: Workbench, licence: Licence, who: str) -> Field:
             Choice("lift it: transmit where the licence allows", partial(bench.do, set_guard(False, who)), not on),
         ],
         tip="Lifting lets radios transmit inside your bands and power, nowhere else",
+    )
+
+
+def free_tuning_words(bench: Workbench, who: str) -> str:
+    """What of the radios under this licence is outside the guard: their free tuning, and what prohibits it on each."""
+    if guard_permit(in_force(licence_of(bench.plan, who), date.today())).allowed:
+        return ""
+    lines = [
+        f"{radio.name}: {prohibited_by(profile)}"
+        for radio in bench.plan.radios
+        if whose_licence(bench.plan, radio.identity) == who
+        and (profile := bench.profiles.get(radio.profile)) is not None
+        and still_sends(profile)
+    ]
+    if not lines:
+        return ""
+    return "\n".join(
+        ["The guard holds memories. Free tuning is outside them and sends until it is prohibited by itself:", *lines]
     )
 
 

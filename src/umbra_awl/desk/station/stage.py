@@ -13,7 +13,7 @@ from umbra_awl.desk.parts.widgets import button, card, clear, column, row, scrol
 from umbra_awl.desk.station.battery import BatteryHours
 from umbra_awl.desk.station.exposure import Exposure
 from umbra_awl.desk.station.lead_panel import LeadPanel
-from umbra_awl.desk.station.licence_fields import licence_fields
+from umbra_awl.desk.station.licence_fields import free_tuning_words, licence_fields
 from umbra_awl.desk.station.pages import GUARD_NOTE, Bands, Networks, PlacePage, Who
 from umbra_awl.desk.station.step_fields import step_fields, toggle_done
 from umbra_awl.desk.station.steps import steps_of
@@ -79,6 +79,8 @@ class StationStage(QWidget):
         right = column(gap=6)
         right.addWidget(words("The receive-only guard", "title"))
         right.addWidget(words(GUARD_NOTE, "", wrap=True))
+        self.free = words("", "second", wrap=True)
+        right.addWidget(self.free)
         right.addStretch(1)
         line.addLayout(right, 2)
         return scrolled(inside)
@@ -149,6 +151,7 @@ class StationStage(QWidget):
         self._whose.setText(f"Licence of {name}" if several else "")
         self._whose.setVisible(several)
         self._licence_card.show_fields(licence_fields(self._bench, who))
+        self.free.setText(free_tuning_words(self._bench, who))
 
     def toggle_ids(self) -> None:
         """Show the IDs, or mask them again."""

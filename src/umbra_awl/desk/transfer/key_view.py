@@ -4,7 +4,7 @@ from PyQt6.QtCore import QRectF, QSize, Qt
 from PyQt6.QtGui import QFontMetricsF, QPainter, QPaintEvent, QPen, QResizeEvent
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
-from umbra_awl.core.sheets.keys import WAIT, KeyStep, runs
+from umbra_awl.core.sheets.keys import WAIT, KeyStep, runs, until_parts
 from umbra_awl.core.sheets.keysheet import Entered
 from umbra_awl.desk.theme.theme import Theme
 
@@ -17,17 +17,24 @@ class KeyView(QWidget):
     def __init__(self, theme: Theme) -> None:
         super().__init__()
         self._theme = theme
-        self._entered: Entered | None = None
+        self._steps: tuple[KeyStep, ...] = ()
+        self._fault = ""
         self._lines: list[list[list[tuple[str, int]]]] = []
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Minimum)
         theme.changed.connect(self._lay)
 
     def show_memory(self, entered: Entered | None) -> None:
         """Show the keys of a memory."""
-        self._entered = entered
-        steps = entered.steps if entered is not None else ()
-        said = "; ".join(f"{step.label}: {' '.join(step.keys)}" for step in steps)
-        self.setAccessibleName(said or (entered.fault if entered is not None else "No memory is chosen"))
+        self._fault = entered.fault if entered is not None else ""
+        self.show_steps(entered.steps if entered is not None else ())
+        if not self._steps:
+            self.setAccessibleName(self._fault or "No memory is chosen")
+
+    def show_steps(self, steps: tuple[KeyStep, ...]) -> None:
+        """Show some steps."""
+        self._steps = steps
+        self._fault = "" if steps else self._fault
+        self.setAccessibleName("; ".join(f"{step.label}: {' '.join(step.keys)}" for step in steps))
         self._lay()
 
     def _cap_width(self, key: str, count: int) -> float:
@@ -38,7 +45,7 @@ class KeyView(QWidget):
     def _lay(self) -> None:
         """Break each step's keys into rows that fit."""
         room = self.width() - self._theme.px(_LABEL + _SHOWS) - 8
-        self._lines = [self._rows(step, room) for step in (self._entered.steps if self._entered is not None else ())]
+        self._lines = [self._rows(step, room) for step in self._steps]
         self.setMinimumHeight(self.sizeHint().height())
         self.updateGeometry()
         self.update()
@@ -61,24 +68,21 @@ class KeyView(QWidget):
 
     def sizeHint(self) -> QSize:
         px = self._theme.px
-        notes = sum(bool(step.note) for step in (self._entered.steps if self._entered is not None else ()))
+        notes = sum(bool(step.note) for step in self._steps)
         return QSize(px(520), px(12) + sum(len(rows) for rows in self._lines) * px(_ROW) + notes * px(18) + px(40))
 
     def paintEvent(self, _event: QPaintEvent | None) -> None:
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         theme, px = self._theme, self._theme.px
-        entered = self._entered
-        if entered is None:
-            return
-        if entered.fault:
+        if self._fault:
             painter.setFont(theme.font(14, weight=600))
             painter.setPen(theme.color("stop"))
             flags = Qt.TextFlag.TextWordWrap | Qt.AlignmentFlag.AlignTop
-            painter.drawText(QRectF(8, 8, self.width() - 16, 80), int(flags), f"It cannot be entered. {entered.fault}")
+            painter.drawText(QRectF(8, 8, self.width() - 16, 80), int(flags), f"It cannot be entered. {self._fault}")
             return
         y = float(px(4))
-        for step, rows in zip(entered.steps, self._lines, strict=True):
+        for step, rows in zip(self._steps, self._lines, strict=True):
             y = self._step(painter, step, rows, y)
 
     def _step(self, painter: QPainter, step: KeyStep, rows: list[list[tuple[str, int]]], y: float) -> float:
@@ -119,7 +123,7 @@ class KeyView(QWidget):
                 painter.setPen(theme.color("brass"))
             else:
                 painter.setPen(QPen(theme.color("ink2"), 1))
-                painter.setBrush(theme.color("sheet"))
+                painter.setBrush(theme.color("brass_tint" if until_parts(key) else "sheet"))
                 painter.drawRoundedRect(box, 5, 5)
                 painter.setFont(theme.font(13, mono=True, weight=600))
                 painter.setPen(theme.color("ink"))

@@ -9,7 +9,8 @@ from PyQt6.QtWidgets import QCheckBox, QListWidget, QWidget
 
 from umbra_awl.core.fit.profile import WAY_WORDS
 from umbra_awl.core.keep.naming import path_name
-from umbra_awl.core.sheets.keysheet import NOT_BY_KEYS, Entered, KeySheet, key_sheet
+from umbra_awl.core.sheets.begin import BEFORE, begin_words
+from umbra_awl.core.sheets.keysheet import NOT_BY_KEYS, Entered, KeySheet, key_sheet, pressed
 from umbra_awl.desk.parts.fresh import Fresh
 from umbra_awl.desk.parts.radio_tabs import RadioTabs
 from umbra_awl.desk.parts.saving import FilePlace, ask_place, save_later
@@ -24,7 +25,7 @@ if TYPE_CHECKING:
 
 _CAUTIONS = (
     "Not while driving. A memory is kept only by its boxed step. A number field counts only after its last digit: fewer are not "
-    "taken. What the radio shows for a new memory is what the last one held."
+    "taken. Key up only where you may; the display then shows the frequency that is sent: the proof of the shift."
 )
 
 
@@ -63,7 +64,8 @@ class KeysPage(QWidget):
         outer.addWidget(self.list, 1)
         self.cheapest = QCheckBox("Order with the fewest keys")
         self.short = QCheckBox("Cheapest names that still differ")
-        for box in (self.cheapest, self.short):
+        self.alone = QCheckBox("Each memory by itself, with every menu that matters")
+        for box in (self.cheapest, self.short, self.alone):
             box.toggled.connect(lambda _on: self.refresh())
             outer.addWidget(box)
         self._count = words("", wrap=True)
@@ -89,7 +91,7 @@ class KeysPage(QWidget):
         """Work the sheet out anew, in the background; the latest wins."""
         profile, fit = self._profile(), self._bench.fit
         able = profile is not None and profile.keypad is not None and fit is not None
-        for part in (self.list, self.cheapest, self.short, self._pdf, self._html):
+        for part in (self.list, self.cheapest, self.short, self.alone, self._pdf, self._html):
             part.setEnabled(able)
         if not able or profile is None or fit is None:
             self.sheet = None
@@ -100,10 +102,12 @@ class KeysPage(QWidget):
             self._lead.setText(self._why_not(profile))
             return
         memory, cheapest, short = fit.memory, self.cheapest.isChecked(), self.short.isChecked()
+        alone = self.alone.isChecked()
+        self.cheapest.setEnabled(not alone)
         basis = self._bench.basis
         self._bench.jobs.latest(
             "keys",
-            lambda: key_sheet(memory, profile, cheapest=cheapest, short=short),
+            lambda: key_sheet(memory, profile, cheapest=cheapest, short=short, alone=alone),
             lambda sheet: self._take(sheet, basis),
         )
 
@@ -124,6 +128,8 @@ class KeysPage(QWidget):
         self.sheet, self._basis = sheet, basis
         at = max(self.list.currentRow(), 0)
         self.list.clear()
+        if sheet.memories:
+            self.list.addItem(f"     {BEFORE}   {pressed(sheet.begin)} keys")
         for item in sheet.memories:
             keys = f"{item.presses} keys" if not item.fault else "cannot be entered"
             self.list.addItem(f"{item.channel.number:>3}  {item.name}   {keys}")
@@ -135,11 +141,17 @@ class KeysPage(QWidget):
         self._count.setText(_count_words(sheet))
 
     def _show(self, at: int) -> None:
-        if self.sheet is None or not 0 <= at < len(self.sheet.memories):
+        if self.sheet is None or not 0 <= at <= len(self.sheet.memories):
             return
-        item = self.sheet.memories[at]
+        if not at:
+            self._title.setText(BEFORE)
+            self._lead.setText(begin_words(self.sheet.profile))
+            self.view.show_steps(self.sheet.begin)
+            return
+        item = self.sheet.memories[at - 1]
         self._title.setText(f"{item.channel.number}  {item.name}")
-        self._lead.setText(_lead_words(item))
+        before = self.sheet.memories[at - 2] if at > 1 and not self.sheet.alone else None
+        self._lead.setText(_lead_words(item, before))
         self.view.show_memory(item)
 
     def ask_pdf(self) -> None:
@@ -179,12 +191,18 @@ class KeysPage(QWidget):
             save_later(self._bench, place, lambda: keysheet_html(sheet, radio.name, day).encode(), said)
 
 
-def _lead_words(item: Entered) -> str:
+def _lead_words(item: Entered, before: Entered | None) -> str:
+    """How many keys, and where they must be pressed from."""
     if item.fault:
         return ""
     pauses = f", {item.pauses} pause{'' if item.pauses == 1 else 's'}" if item.pauses else ""
     named = f" Named {item.name} for {item.channel.name}." if item.name != item.channel.name else ""
-    return f"{item.presses} keys{pauses}. Menus that hold the right value already are not opened.{named}"
+    follows = (
+        f"Entered right after {before.channel.number} {before.name}: menus that hold the right value already are not opened."
+        if before is not None
+        else "From whatever the radio holds: every menu that matters is opened."
+    )
+    return f"About {item.presses} keys{pauses}. {follows}{named}"
 
 
 def _count_words(sheet: KeySheet) -> str:
@@ -192,4 +210,4 @@ def _count_words(sheet: KeySheet) -> str:
     less = f", {saved} fewer than in the plan's order with full names" if saved > 0 else ""
     lost = sum(bool(item.fault) for item in sheet.memories)
     cannot = f" {lost} cannot be entered." if lost else ""
-    return f"{sheet.presses:,} keys in all{less}.{cannot} {NOT_BY_KEYS}"
+    return f"About {sheet.presses:,} keys in all{less}.{cannot} {NOT_BY_KEYS}"

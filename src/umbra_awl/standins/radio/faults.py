@@ -26,7 +26,7 @@ def parse_fault(faults: Faults, text: str) -> Faults:
     counts = {"unplug": "unplug_at", "corrupt": "corrupt_every"}
     if name in switches and not number:
         return Faults(**{**faults._asdict(), switches[name]: True})
-    if name in counts and number.isdigit() and int(number) > 0:
+    if name in counts and number.isdecimal() and int(number) > 0:
         return Faults(**{**faults._asdict(), counts[name]: int(number)})
     known = ", ".join([*(f"{item}@N" for item in counts), *switches])
     raise FaultError(f"“{text}” is not a fault of the simulated radio. There are: {known}.")

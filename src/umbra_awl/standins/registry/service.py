@@ -35,7 +35,7 @@ class Faults:
         self.cut_at = 0
         for text in texts:
             name, _at, number = text.partition("@")
-            if name not in {"cut", "damaged", "down", "slow"} or (name == "cut") != number.isdigit():
+            if name not in {"cut", "damaged", "down", "slow"} or (name == "cut") != number.isdecimal():
                 raise ValueError(f"“{text}” is not a fault. There are: cut@N, damaged, down, slow.")
             self.cut_at = int(number) if name == "cut" else self.cut_at
         self.damaged = "damaged" in texts

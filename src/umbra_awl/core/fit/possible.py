@@ -1,0 +1,49 @@
+"""What no radio can hold, whatever its profile: numbers outside what the mode or the air has. Such routes stay out, with a reason.
+
+Findings explain the same values in the plan; this keeps them from being cut to bits and sent as something else.
+"""
+
+from umbra_awl.core.facts.dmr import ALL_CALL, COLOR_CODES
+from umbra_awl.core.facts.frequency import format_mhz
+from umbra_awl.core.facts.fusion import dgid_fault
+from umbra_awl.core.fit.report import Line
+from umbra_awl.core.plan.index import PlanIndex
+from umbra_awl.core.plan.model import Call, DmrAir, FusionAir, Identity, Route, Service
+
+HIGHEST_HZ = 4_000_000_000
+"""What a memory's 32 bits hold, rounded down; far above what a handheld sends on."""
+
+
+def impossible(index: PlanIndex, route: Route, call: Call | None) -> str:
+    """Why a route cannot be a channel of any radio, as a sentence; empty when it can. `call` is what it calls."""
+    service = index.services[route.service][1]
+    if not 0 < service.tx_hz <= HIGHEST_HZ:
+        return f"{format_mhz(service.tx_hz)} MHz is nothing to send on."
+    if call is not None and impossible_call(call.number):
+        return impossible_call(call.number)
+    return _impossible_air(route, service)
+
+
+def _impossible_air(route: Route, service: Service) -> str:
+    air = service.air
+    if isinstance(air, DmrAir):
+        code = air.color_code if route.color_code is None else route.color_code
+        return "" if code in COLOR_CODES else f"{code} is not a color code: 0 to 15 exist."
+    if isinstance(air, FusionAir):
+        told = (route.dgid_tx, route.dgid_rx, air.dgid_tx, air.dgid_rx, *(item.dgid for item in air.mapped))
+        return next((fault for number in told if number is not None and (fault := dgid_fault(number))), "")
+    return ""
+
+
+def impossible_call(number: int) -> str:
+    """Why a number cannot be called, as a sentence; empty when it can."""
+    return "" if 0 < number <= ALL_CALL else f"{number} cannot be called: 1 to {ALL_CALL} exist."
+
+
+def fitted_id(identity: Identity | None, lines: list[Line]) -> int:
+    """The ID that a radio sends, 0 where there is none; one that no radio holds goes into the lines."""
+    number = identity.ids[0].number if identity is not None and identity.ids else 0
+    if 0 <= number <= ALL_CALL:
+        return number
+    lines.append(Line("left out", "", "The DMR ID", "It is no number that a radio holds; correct it at Station."))
+    return 0
