@@ -14,9 +14,11 @@ from umbra_awl.core.fit.fitting import fit
 from umbra_awl.core.fit.memory import Channel, Contact, Memory, MemoryList, Room
 from umbra_awl.core.fit.profile_file import shipped_profiles
 from umbra_awl.core.plan.check import structure_faults
+from umbra_awl.core.plan.form import parse_plan, plan_bytes
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import Plan
 from umbra_awl.core.sheets.fields import MemoryRows
+from umbra_awl.demo.fresh import demo_plan
 
 PROFILES = shipped_profiles()
 
@@ -193,3 +195,84 @@ def test_nothing_in_a_brought_plan_transmits_before_the_licence_is_entered(plan)
     index = PlanIndex(made)
     assert all(channel.receive_only for channel in fit(index, made.radios[0], PROFILES["tarn16"]).memory.channels)
     assert made.station.licence == Plan().station.licence
+
+
+# whatever a radio's bytes hold
+
+ANY_MODE = st.sampled_from(["fm", "dmr", "dstar", "fusion"])
+
+
+@st.composite
+def wild_channels(draw):
+    """Channels with values from anywhere a byte or a file may take them."""
+    return [
+        Channel(
+            number,
+            draw(st.sampled_from(["A", "A ONE", "B", ""])),
+            draw(ANY_MODE),
+            *draw(st.tuples(st.integers(-5, 2**33), st.integers(-5, 2**33)) | st.just((438_612_500, 431_012_500))),
+            slot=draw(st.integers(-1, 16)),
+            color_code=draw(st.integers(-1, 17)),
+            contact=draw(st.integers(0, 4)),
+            group_list=draw(st.integers(0, 3)),
+            dgid_tx=draw(st.integers(-1, 300)),
+            power=draw(st.integers(0, 255)),
+            ur=draw(st.sampled_from(["CQCQCQ  ", "VLR001CL", "       U", "\0\0", "", "Q0BLK  B"])),
+            rpt1=draw(st.sampled_from(["Q0BLK  B", "", "X", "Q0BLK  ß"])),
+        )
+        for number in range(1, draw(st.integers(1, 6)) + 1)
+    ]
+
+
+@given(wild_channels(), st.lists(st.integers(-2, 2**33), max_size=4), st.booleans())
+@settings(max_examples=150)
+def test_what_was_brought_in_can_always_be_opened_and_every_channel_is_accounted_for(channels, calls, into_demo):
+    contacts = tuple(Contact(at, f"TG {at}", call) for at, call in enumerate(calls, 1))
+    lists = (MemoryList(1, "ALL", tuple(range(1, 9))),)
+    memory = Memory("tarn16", call="Q9XYZ", dmr_id=2**31, channels=tuple(channels), contacts=contacts)
+    memory = replace(memory, group_lists=lists, zones=lists, scans=(MemoryList(1, "S", (1, 2, 9), priority=2),))
+    index = PlanIndex(demo_plan() if into_demo else Plan())
+    brought = recognise(memory, PROFILES["tarn16"], index)
+    made = (
+        bring_into(brought, "Found", "tarn16").apply(index.plan) if into_demo else as_plan(brought, "x", "y", "tarn16")
+    )
+    assert parse_plan(plan_bytes(made)) == made
+    refused = {note.about for note in brought.notes if note.kind == "not understood"}
+    for channel in channels:
+        assert channel.number in brought.routes or channel.name in refused
+
+
+@pytest.mark.parametrize("slot", [3, 5, 15])
+def test_a_slot_that_does_not_exist_is_said_and_stays_out(slot):
+    good = Channel(1, "A ONE", "dmr", 438_612_500, 431_012_500, slot=1)
+    brought = recognise(Memory("tarn16", channels=(good, replace(good, number=2, name="A BAD", slot=slot))))
+    assert list(brought.routes) == [1]
+    assert [note.text for note in brought.notes if note.about == "A BAD"] == [
+        f"It has slot {slot}; only 1 and 2 exist."
+    ]
+    assert "1 of 2 channels" in brought.notes[0].text
+
+
+def test_a_channel_whose_number_makes_no_sense_only_listens():
+    channel = Channel(1, "A ONE", "dmr", 438_612_500, 431_012_500, slot=1, contact=1)
+    brought = recognise(Memory("tarn16", channels=(channel,), contacts=(Contact(1, "ODD", 2**30),)))
+    assert brought.routes[1].receive_only
+    assert any("receive-only" in note.text for note in brought.notes if note.about == "ODD")
+
+
+@pytest.mark.parametrize(
+    ("call", "number", "whose"),
+    [("q4wrn", 5, "wren"), ("", 0, "wren"), ("Q9XYZ", 0, "q9xyz"), ("", 9_994_999, "radio")],
+)
+def test_a_radio_that_was_brought_in_is_whose_it_says(plan, call, number, whose):
+    brought = recognise(Memory("tarn16", call=call, dmr_id=number), PROFILES["tarn16"], PlanIndex(plan))
+    made = bring_into(brought, "Found", "tarn16").apply(plan)
+    assert made.radios[-1].identity == whose
+    assert PlanIndex(made).station_of(made.radios[-1]).licence.granted == (whose == "wren")
+
+
+def test_somebody_who_comes_first_does_not_take_over_a_licence_that_is_granted(plan):
+    nobody = replace(plan, station=replace(plan.station, identities=()), radios=())
+    brought = recognise(Memory("tarn16", call="Q9XYZ"), PROFILES["tarn16"], PlanIndex(nobody))
+    made = bring_into(brought, "Found", "tarn16").apply(nobody)
+    assert not PlanIndex(made).station_of(made.radios[-1]).licence.granted

@@ -3,8 +3,9 @@
 from msgspec.structs import replace
 
 from umbra_awl.core.bring.recognise import Brought
+from umbra_awl.core.fit.memory import Memory
 from umbra_awl.core.plan.edits import Edit, fresh_key
-from umbra_awl.core.plan.model import Identity, OwnedRadio, Plan, RadioId, Station, Zone
+from umbra_awl.core.plan.model import Identity, Licence, OwnedRadio, Plan, RadioId, Station, Zone
 
 
 def as_plan(brought: Brought, name: str, radio: str, profile: str) -> Plan:
@@ -27,7 +28,8 @@ def as_plan(brought: Brought, name: str, radio: str, profile: str) -> Plan:
 def bring_into(brought: Brought, radio: str = "", profile: str = "") -> Edit:
     """One edit that puts what a plan lacks into it, and the radio when its name and profile are given.
 
-    A zone whose name the plan has already by a rule stays the plan's; one made by hand takes the new members.
+    The radio is whose its memory says: somebody the plan does not know comes along, without a licence. A zone whose name the plan
+    has already by a rule stays the plan's; one made by hand takes the new members.
     """
     count = len(brought.fresh)
 
@@ -40,9 +42,7 @@ def bring_into(brought: Brought, radio: str = "", profile: str = "") -> Edit:
             elif zones[at].by == "hand":
                 zones[at] = _joined(zones[at], zone)
         names = {scan.name.casefold() for scan in plan.scans}
-        radios = plan.radios
-        if radio and profile:
-            radios = (*radios, OwnedRadio(fresh_key(radio, (item.key for item in radios)), radio, profile))
+        plan, radios = _with_radio(plan, brought.memory, radio, profile) if radio and profile else (plan, plan.radios)
         return replace(
             plan,
             access=(*plan.access, *brought.access),
@@ -54,6 +54,36 @@ def bring_into(brought: Brought, radio: str = "", profile: str = "") -> Edit:
         )
 
     return Edit(f"Bring in {count} route{'' if count == 1 else 's'}", apply)
+
+
+def _with_radio(plan: Plan, memory: Memory, name: str, profile: str) -> tuple[Plan, tuple[OwnedRadio, ...]]:
+    """The plan with whose radio it is, and its radios with this one."""
+    owner = _whose(plan, memory)
+    if owner is None:
+        owner = _stranger(plan, memory)
+        station = replace(plan.station, identities=(*plan.station.identities, owner))
+        plan = replace(plan, station=station)
+    radio = OwnedRadio(fresh_key(name, (item.key for item in plan.radios)), name, profile, owner.key)
+    return plan, (*plan.radios, radio)
+
+
+def _whose(plan: Plan, memory: Memory) -> Identity | None:
+    """Who of the plan has the call sign or the ID of a memory; the owner where it names nobody."""
+    known = plan.station.identities
+    if not memory.call.strip() and not memory.dmr_id:
+        return known[0] if known else None
+    call = memory.call.strip().casefold()
+    by_call = [item for item in known if call and item.call.strip().casefold() == call]
+    by_id = [item for item in known if not call and memory.dmr_id in {one.number for one in item.ids}]
+    return next(iter(by_call or by_id), None)
+
+
+def _stranger(plan: Plan, memory: Memory) -> Identity:
+    """Somebody whom a radio speaks of and the plan does not know: a licence of their own, not granted."""
+    call = memory.call.strip()
+    ids = (RadioId(memory.dmr_id, "from the radio"),) if memory.dmr_id else ()
+    key = fresh_key(call or "radio", (item.key for item in plan.station.identities))
+    return Identity(key, call, ids=ids, licence=Licence(), dstar_note=memory.note, alias=memory.alias)
 
 
 def _joined(zone: Zone, other: Zone) -> Zone:

@@ -7,6 +7,7 @@ from msgspec.structs import replace
 from umbra_awl.core.bring.notes import Note
 from umbra_awl.core.bring.routing import Router
 from umbra_awl.core.bring.services import Group, air_of, call_of, groups_of, known_service, site_kind
+from umbra_awl.core.bring.sound import sound_part
 from umbra_awl.core.bring.targets import Targets
 from umbra_awl.core.fit.memory import Memory, MemoryList
 from umbra_awl.core.fit.profile import Profile
@@ -38,6 +39,8 @@ class Brought(NamedTuple):
 def recognise(memory: Memory, profile: Profile | None = None, index: PlanIndex = _EMPTY) -> Brought:
     """Understand a memory, against a plan whose things are used where they are the same."""
     notes: list[Note] = []
+    whole = len(memory.channels)
+    memory = sound_part(memory, notes)
     targets = Targets(index, notes)
     sites = _Sites(index)
     router = Router(memory, profile, index, notes)
@@ -49,7 +52,7 @@ def recognise(memory: Memory, profile: Profile | None = None, index: PlanIndex =
             service = sites.add(group)
         service = router.take(group, service, targets)
         sites.put(service)
-    _say_counts(memory, router, sites, matched, notes)
+    _say_counts(whole, router, sites, matched, notes)
     fresh = tuple(route for key, route in router.by_key.items() if key not in index.routes)
     return Brought(
         memory,
@@ -141,9 +144,9 @@ def _members(item: MemoryList, router: Router) -> tuple[str, ...]:
     return tuple(dict.fromkeys(route.key for route in routes if route is not None))
 
 
-def _say_counts(memory: Memory, router: Router, sites: _Sites, matched: int, notes: list[Note]) -> None:
+def _say_counts(whole: int, router: Router, sites: _Sites, matched: int, notes: list[Note]) -> None:
     new = sum(len(access.services) for access in sites.new_access())
-    text = f"{len(router.by_channel)} of {len(memory.channels)} channels became routes through {matched + new} services"
+    text = f"{len(router.by_channel)} of {whole} channels became routes through {matched + new} services"
     known = f", {matched} of which the plan has" if matched else ""
     notes.insert(0, Note("understood", "channels", f"{text}{known}."))
     hotspots = [access.site for access in sites.new_access() if access.kind == "hotspot"]

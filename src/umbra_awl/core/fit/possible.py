@@ -1,17 +1,14 @@
-"""What no radio can hold, whatever its profile: numbers outside what the mode or the air has. Such routes stay out, with a reason.
+"""What no radio can hold, whatever its profile: numbers outside what the mode or the air has. Such routes stay out.
 
 Findings explain the same values in the plan; this keeps them from being cut to bits and sent as something else.
 """
 
 from umbra_awl.core.facts.dmr import ALL_CALL, COLOR_CODES
-from umbra_awl.core.facts.frequency import format_mhz
+from umbra_awl.core.facts.frequency import HIGHEST_HZ, format_mhz
 from umbra_awl.core.facts.fusion import dgid_fault
 from umbra_awl.core.fit.report import Line
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import Call, DmrAir, FusionAir, Identity, Route, Service
-
-HIGHEST_HZ = 4_000_000_000
-"""What a memory's 32 bits hold, rounded down; far above what a handheld sends on."""
 
 
 def impossible(index: PlanIndex, route: Route, call: Call | None) -> str:
