@@ -29,14 +29,13 @@ from umbra_awl.core.directory.track import along, read_track
 from umbra_awl.core.estimate.survey import survey
 from umbra_awl.core.facts.bands import BANDS
 from umbra_awl.core.facts.coast import Land, world_coast
-from umbra_awl.core.facts.earth import Position, distance_km, locator_of
+from umbra_awl.core.facts.earth import Position, distance_km
 from umbra_awl.core.plan.check import structure_faults
 from umbra_awl.core.plan.edit_access import remove_access
 from umbra_awl.core.plan.edits import EditRefused
 from umbra_awl.core.plan.form import parse_plan, plan_bytes
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import AccessPoint, DmrAir, FmAir, Licence, Service
-from umbra_awl.core.plan.sharing import private_position, shareable
 from umbra_awl.demo.fresh import lay_out
 
 HOME = Position(46.47, -31.11)
@@ -395,24 +394,7 @@ def test_a_track_without_times_moves_at_its_own_speed(tmp_path):
     assert read_track(tmp_path / "t.gpx").length_s == pytest.approx(3600, rel=0.01)
 
 
-# sharing, licences
-
-
-def test_a_shared_copy_has_no_ids_and_a_rounded_position(plan):
-    shared = shareable(plan)
-    assert b"9994217" not in plan_bytes(shared)
-    assert locator_of(shared.station.lat, shared.station.lon) == "HN46kl"
-    assert (shared.station.lat, shared.station.lon) != (plan.station.lat, plan.station.lon)
-    home = next(item for item in shared.access if item.key == "home-spot")
-    assert (home.lat, home.lon) == (shared.station.lat, shared.station.lon)
-    assert shared.steps == ()
-    assert structure_faults(shared) == []
-    assert b"9994217" in plan_bytes(shareable(plan, with_ids=True))
-
-
-@pytest.mark.parametrize(("privacy", "expected"), [("exact", (46.47, -31.11)), ("none", None)])
-def test_positions_by_privacy(privacy, expected):
-    assert private_position(46.47, -31.11, privacy) == expected
+# licences
 
 
 def test_a_radio_for_somebody_without_a_licence_is_receive_only(plan, profiles):

@@ -76,9 +76,14 @@ def drop_item(collection: str, key: str, sentence: str) -> Edit:
     return Edit(sentence, lambda plan: replace(plan, **{collection: without(getattr(plan, collection), {key})}))
 
 
+def slug(name: str) -> str:
+    """A name's letters and digits as a key."""
+    return "".join(char if char.isalnum() else "-" for char in name.lower()).strip("-") or "item"
+
+
 def fresh_key(wanted: str, taken: Iterable[str]) -> str:
     """A key made of a name's letters and digits that is not yet taken."""
-    base = "".join(char if char.isalnum() else "-" for char in wanted.lower()).strip("-") or "item"
+    base = slug(wanted)
     used = set(taken)
     number = 2
     key = base

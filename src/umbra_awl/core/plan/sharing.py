@@ -1,9 +1,22 @@
-"""A copy of a plan to be given away: no IDs unless told otherwise, no Wi-Fi names, positions as exact as their owner allows."""
+"""A copy of a plan to be given away: of each thing what the rules of privacy permit, under keys made anew from public names."""
 
+from collections import Counter
+from collections.abc import Iterable
+from functools import cache
+from typing import Any, NamedTuple
+
+import msgspec
+from msgspec import NODEFAULT
 from msgspec.structs import replace
 
 from umbra_awl.core.facts.earth import Position, locator_of, parse_locator
-from umbra_awl.core.plan.model import AccessPoint, Plan, Privacy
+from umbra_awl.core.plan.edits import slug
+from umbra_awl.core.plan.model import Plan, Privacy, Route, Zone
+from umbra_awl.core.plan.privacy import PRIVATE, Rule, is_withheld, rules_of
+
+_GONE = object()
+"""Stands for a thing that may not be told at all."""
+OWNER = "owner"
 
 
 def private_position(lat: float, lon: float, privacy: Privacy) -> Position | None:
@@ -14,21 +27,141 @@ def private_position(lat: float, lon: float, privacy: Privacy) -> Position | Non
 
 
 def shareable(plan: Plan, *, with_ids: bool = False) -> Plan:
-    """The plan as it may be shared: IDs left out, the station's and its hotspots' positions by its privacy, no dates of steps."""
-    station = plan.station
-    identities = station.identities if with_ids else tuple(replace(item, ids=()) for item in station.identities)
-    lat = lon = None
-    if station.lat is not None and station.lon is not None:
-        lat, lon = private_position(station.lat, station.lon, station.privacy) or (None, None)
-    access = tuple(_rounded(item, station.privacy) if item.kind == "hotspot" else item for item in plan.access)
-    station = replace(station, identities=identities, lat=lat, lon=lon, phone=None)
-    hotspots = tuple(replace(item, wifi=()) for item in plan.hotspots)
-    return replace(plan, station=station, access=access, hotspots=hotspots, steps=())
+    """The plan as it may be shared; own IDs only where told so. Nobody is licensed in it: its reader is somebody else."""
+    told = _Told(plan.station.privacy, with_ids)
+    permitted: Plan = told.permitted(plan)
+    renamed: Plan = _Renamed(permitted).walked(permitted)
+    return replace(renamed, zones=tuple(_known_groups(renamed)))
 
 
-def _rounded(access: AccessPoint, privacy: Privacy) -> AccessPoint:
-    """Hotspots stand at home, so they tell where home is."""
-    if access.lat is None or access.lon is None:
-        return access
-    lat, lon = private_position(access.lat, access.lon, privacy) or (None, None)
-    return replace(access, lat=lat, lon=lon)
+def _known_groups(plan: Plan) -> Iterable[Zone]:
+    """Zones whose rule gathers something that is still there: a trip's, or the place of a hotspot at home, is not."""
+    access = {item.key for item in plan.access}
+    places = {item.place or item.site for item in plan.access}
+    there: dict[str, set[str]] = {"access": access, "place": places, "trip": set()}
+    return (zone for zone in plan.zones if zone.by not in there or zone.of in there[zone.by])
+
+
+class _Field(NamedTuple):
+    name: str
+    default: Any
+
+
+@cache
+def _fields(kind: type[msgspec.Struct]) -> tuple[_Field, ...]:
+    """The fields of a kind of thing with what each is when it is not told; NODEFAULT where there is no such value."""
+    return tuple(
+        _Field(field.name, field.default if field.default_factory is NODEFAULT else field.default_factory())
+        for field in msgspec.structs.fields(kind)
+    )
+
+
+class _Told:
+    """Leaves out of each thing what may not be told."""
+
+    def __init__(self, privacy: Privacy, with_ids: bool) -> None:
+        self._privacy: Privacy = privacy
+        self._with_ids = with_ids
+
+    def permitted(self, value: Any) -> Any:
+        """A thing with what of it may be told; _GONE where nothing of it may."""
+        if isinstance(value, tuple):
+            return tuple(item for one in value if (item := self.permitted(one)) is not _GONE)
+        if not isinstance(value, msgspec.Struct):
+            return value
+        if is_withheld(value):
+            return _GONE
+        rules, changed = rules_of(value), {}
+        for name, default in _fields(type(value)):
+            now = getattr(value, name)
+            told = self._told(rules.get(name, PRIVATE), now, default)
+            if told is NODEFAULT:
+                return _GONE
+            if told is not now:
+                changed[name] = told
+        return self._rounded(replace(value, **changed) if changed else value, rules)
+
+    def _told(self, rule: Rule, now: Any, default: Any) -> Any:
+        if rule.kind in {"part", "first"}:
+            told = self.permitted(now[:1] if rule.kind == "first" else now)
+            return default if told is _GONE else told
+        hidden = (
+            rule.kind == "private"
+            or (rule.kind == "id" and not self._with_ids)
+            or (rule.kind == "exact" and self._privacy != "exact")
+        )
+        return default if hidden else now
+
+    def _rounded(self, value: Any, rules: dict[str, Rule]) -> Any:
+        """A thing with its position as exactly as its owner allows."""
+        if not any(rule.kind == "rounded" for rule in rules.values()) or None in {value.lat, value.lon}:
+            return value
+        lat, lon = private_position(value.lat, value.lon, self._privacy) or (None, None)
+        return replace(value, lat=lat, lon=lon)
+
+
+class _Renamed:
+    """Gives things keys made of their public names, and lets what points to gone things go."""
+
+    def __init__(self, plan: Plan) -> None:
+        self._keys: dict[str, dict[str, str]] = {
+            "identity": {item.key: OWNER for item in plan.station.identities},
+            "network": _fresh((item.key, item.name) for item in plan.networks),
+            "access": _fresh((item.key, item.site or item.call) for item in plan.access),
+            "destination": _fresh((item.key, item.name) for item in plan.destinations),
+            "scan": _fresh((item.key, item.name) for item in plan.scans),
+            "radio": _fresh((item.key, item.name) for item in plan.radios),
+            "zone": _fresh((item.key, item.name) for item in plan.zones),
+        }
+        access = self._keys["access"]
+        services = ((one.key, f"{access[item.key]}-{one.mode}") for item in plan.access for one in item.services)
+        self._keys["service"] = _fresh(services)
+        self._keys["hotspot"] = _fresh((item.key, access.get(item.access, "hotspot")) for item in plan.hotspots)
+        walked = ((route.key, self.walked(route)) for route in plan.routes)
+        self._keys["route"] = {key: item.key for key, item in walked if isinstance(item, Route)}
+
+    def walked(self, value: Any) -> Any:
+        """A thing with its keys and pointers made anew; _GONE where what it needs is gone."""
+        if isinstance(value, tuple):
+            return tuple(item for one in value if (item := self.walked(one)) is not _GONE)
+        if not isinstance(value, msgspec.Struct):
+            return value
+        rules, changed = rules_of(value), {}
+        for name, default in _fields(type(value)):
+            now = getattr(value, name)
+            new = self._value(rules.get(name, PRIVATE), now, default)
+            if new is _GONE:
+                return _GONE
+            if new is not now:
+                changed[name] = new
+        renamed = replace(value, **changed) if changed else value
+        return self._grouped(renamed) if isinstance(renamed, Zone) else renamed
+
+    def _value(self, rule: Rule, now: Any, default: Any) -> Any:
+        if rule.kind in {"part", "first"}:
+            return self.walked(now)
+        if not rule.of or not now:
+            return now
+        known = self._keys[rule.of]
+        if isinstance(now, tuple):
+            return tuple(known[item] for item in now if item in known)
+        return known.get(now, _GONE if rule.kind in {"needs", "key"} else default)
+
+    def _grouped(self, zone: Zone) -> Zone:
+        """A zone of one access point names it by its key."""
+        return replace(zone, of=self._keys["access"].get(zone.of, "")) if zone.by == "access" else zone
+
+
+def _fresh(named: Iterable[tuple[str, str]]) -> dict[str, str]:
+    """Old key to new one, made of a name."""
+    made: dict[str, str] = {}
+    taken: set[str] = set()
+    counts: Counter[str] = Counter()
+    for key, name in named:
+        base = fresh = slug(name)
+        while fresh in taken:
+            counts[base] += 1
+            fresh = f"{base}-{counts[base] + 1}"
+        made[key] = fresh
+        taken.add(fresh)
+    return made

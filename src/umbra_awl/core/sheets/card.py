@@ -10,6 +10,7 @@ from umbra_awl.core.fit.memory import Channel, Contact, MemoryList
 from umbra_awl.core.fit.profile import Profile
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import AccessPoint, DmrAir, DstarAir, FmAir, FusionAir, OwnedRadio, Service
+from umbra_awl.core.plan.privacy import is_person
 from umbra_awl.core.sheets.howto import cautions_for, how_to
 
 CODE_BYTES = 1_100
@@ -51,7 +52,12 @@ class Card(NamedTuple):
 def field_card(index: PlanIndex, radio: OwnedRadio, profile: Profile, made: Fit, day: str) -> Card:
     """The card of a radio as the plan fits it now; `day` is the date it is made, as an ISO text."""
     memory = made.memory
-    contacts = {item.number: item for item in memory.contacts}
+    persons = {
+        channel.contact
+        for channel in memory.channels
+        if channel.contact and is_person(index.destinations[index.routes[channel.route].destination])
+    }
+    called = {item.number: _called(item, item.number in persons) for item in memory.contacts}
     zones = memory.zones or (MemoryList(1, "All", tuple(channel.number for channel in memory.channels)),)
     identity = index.identity_of(radio)
     number = identity.ids[0].number if identity and identity.ids and "dmr" in profile.modes else None
@@ -62,7 +68,7 @@ def field_card(index: PlanIndex, radio: OwnedRadio, profile: Profile, made: Fit,
         owner,
         index.plan.name,
         day,
-        tuple(_zone(zone, memory.channels, contacts) for zone in zones if zone.members),
+        tuple(_zone(zone, memory.channels, called) for zone in zones if zone.members),
         how_to(memory, profile),
         cautions_for(memory, profile),
         code,
@@ -70,16 +76,19 @@ def field_card(index: PlanIndex, radio: OwnedRadio, profile: Profile, made: Fit,
     )
 
 
-def _zone(zone: MemoryList, channels: tuple[Channel, ...], contacts: dict[int, Contact]) -> CardZone:
-    rows = tuple(_row(place, channels[number - 1], contacts) for place, number in enumerate(zone.members, 1))
+def _called(contact: Contact, person: bool) -> str:
+    """Who is called, as a card may show it: somebody's own number is masked."""
+    number = mask_id(contact.call) if person else str(contact.call)
+    return f"{number}{' private' if contact.kind == 'private' else ''}"
+
+
+def _zone(zone: MemoryList, channels: tuple[Channel, ...], called: dict[int, str]) -> CardZone:
+    rows = tuple(_row(place, channels[number - 1], called) for place, number in enumerate(zone.members, 1))
     return CardZone(zone.name, rows)
 
 
-def _row(place: int, channel: Channel, contacts: dict[int, Contact]) -> CardRow:
-    contact = contacts.get(channel.contact)
-    calls = f"{contact.call}{' private' if contact.kind == 'private' else ''}" if contact is not None else ""
-    if channel.mode == "dstar":
-        calls = shown(channel.ur)
+def _row(place: int, channel: Channel, called: dict[int, str]) -> CardRow:
+    calls = shown(channel.ur) if channel.mode == "dstar" else called.get(channel.contact, "")
     return CardRow(place, channel.name, format_mhz(channel.rx_hz), opens(channel), calls, channel.receive_only)
 
 

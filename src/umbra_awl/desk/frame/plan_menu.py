@@ -22,6 +22,7 @@ from umbra_awl.desk.workbench import Workbench
 
 _FILTER = f"Plans (*{SUFFIX})"
 MOST_SAVES_SHOWN = 12
+_POSITIONS = {"exact": "position exact", "locator": "position by locator", "none": "no position"}
 _OPEN_IT, _OTHER_NAME = "Open it", "Choose another name"
 
 
@@ -105,7 +106,10 @@ class PlanActions:
 
         plan = self._bench.plan
         ids = "with your own IDs" if with_ids else "IDs left out"
-        said = f"A copy to share is in “{place.path.name}”: {ids}, position {plan.station.privacy}, nobody else's data."
+        said = (
+            f"A copy to share is in “{place.path.name}”: {ids}, {_POSITIONS[plan.station.privacy]}; no other people, no trips, "
+            "steps, notes or reasons, no licence."
+        )
         return self._put(place, shareable(plan, with_ids=with_ids), said)
 
     def _put(self, place: FilePlace, plan: Plan, said: str) -> bool:
