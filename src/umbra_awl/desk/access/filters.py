@@ -6,6 +6,7 @@ from PyQt6.QtCore import QTimer, pyqtSignal
 from PyQt6.QtWidgets import QComboBox, QLineEdit, QPushButton, QWidget
 
 from umbra_awl.core.directory.nearest import Wanted
+from umbra_awl.desk.parts.tips import set_tip
 from umbra_awl.desk.parts.widgets import button, row
 
 _MODES = (("FM", "fm"), ("DMR", "dmr"), ("D-STAR", "dstar"), ("Fusion", "fusion"))
@@ -29,7 +30,7 @@ class Filters(QWidget):
         line.addSpacing(6)
         self.age = QComboBox()
         self.age.setAccessibleName("Confirmed within")
-        self.age.setToolTip("Only entries that somebody confirmed within this time")
+        set_tip(self.age, "Only entries that somebody confirmed within this time")
         for words, days in _AGES:
             self.age.addItem(words, days)
         self.age.currentIndexChanged.connect(lambda _at: self._tell())

@@ -20,6 +20,7 @@ from umbra_awl.core.directory.layout import FIELDS, WHAT_WORDS, Layout, What, ke
 from umbra_awl.core.directory.rows import Table
 from umbra_awl.core.directory.table import open_table
 from umbra_awl.desk.directory import Directory
+from umbra_awl.desk.parts.tips import set_tip
 from umbra_awl.desk.parts.widgets import button, column, row, words
 from umbra_awl.desk.workbench import Workbench
 
@@ -76,7 +77,7 @@ class Mapping(QWidget):
         line.addWidget(words("Source", "second"))
         self.source = QLineEdit()
         self.source.setAccessibleName("Source: the directory this comes from")
-        self.source.setToolTip("A newer file of the same source is compared with what came before")
+        set_tip(self.source, "A newer file of the same source is compared with what came before")
         line.addWidget(self.source, 1)
         line.addWidget(words("70 cm offset, MHz", "second"))
         self.offset = QLineEdit()

@@ -11,6 +11,7 @@ from umbra_awl.core.directory.private import field_words
 from umbra_awl.core.facts.frequency import format_mhz
 from umbra_awl.desk.directory import Directory
 from umbra_awl.desk.parts.saving import FilePlace, ask_place, save_file
+from umbra_awl.desk.parts.tips import plain
 from umbra_awl.desk.parts.widgets import button, column, row, words
 from umbra_awl.desk.workbench import Workbench
 
@@ -64,7 +65,8 @@ class Rows(QAbstractTableModel):
     def data(self, index: QModelIndex, role: int = Qt.ItemDataRole.DisplayRole) -> Any:
         if not index.isValid() or role not in {Qt.ItemDataRole.DisplayRole, Qt.ItemDataRole.ToolTipRole}:
             return None
-        return self._texts(self.items[index.row()])[index.column()]
+        text = self._texts(self.items[index.row()])[index.column()]
+        return text if role == Qt.ItemDataRole.DisplayRole else plain(text)
 
     def headerData(self, section: int, orientation: Qt.Orientation, role: int = Qt.ItemDataRole.DisplayRole) -> Any:
         if orientation == Qt.Orientation.Horizontal and role == Qt.ItemDataRole.DisplayRole:

@@ -10,6 +10,7 @@ from umbra_awl.core.estimate.survey import Spot
 from umbra_awl.core.facts.earth import compass_point
 from umbra_awl.core.facts.frequency import format_mhz
 from umbra_awl.core.facts.modes import MODE_WORDS
+from umbra_awl.desk.parts.tips import plain
 from umbra_awl.desk.theme.theme import Theme
 
 SPOT = Qt.ItemDataRole.UserRole
@@ -74,7 +75,7 @@ class SpotModel(QAbstractListModel):
         if role in {Qt.ItemDataRole.DisplayRole, Qt.ItemDataRole.AccessibleTextRole}:
             return spoken(spot)
         if role == Qt.ItemDataRole.ToolTipRole:
-            return "\n".join(doubt.text for doubt in spot.doubts) or "Nothing to doubt."
+            return plain("\n".join(doubt.text for doubt in spot.doubts) or "Nothing to doubt.")
         return None
 
 

@@ -18,6 +18,7 @@ from umbra_awl.desk.access.taking import Taking
 from umbra_awl.desk.directory import Directory, Place
 from umbra_awl.desk.parts.saving import FilePlace, ask_place
 from umbra_awl.desk.parts.tabs import Tabs
+from umbra_awl.desk.parts.tips import set_tip
 from umbra_awl.desk.parts.widgets import act, button, column, words
 from umbra_awl.desk.theme.theme import Theme
 from umbra_awl.desk.workbench import Workbench
@@ -45,7 +46,7 @@ class AccessStage(QWidget):
         head.addStretch(1)
         self.place = QLineEdit()
         self.place.setAccessibleName("Place looked at: a locator, a position or a site; empty is home")
-        self.place.setToolTip("A locator, a position or the name of a site; empty is home")
+        set_tip(self.place, "A locator, a position or the name of a site; empty is home")
         self.place.setMinimumWidth(150)
         self.place.returnPressed.connect(self._go)
         head.addWidget(words("Around", "second"))

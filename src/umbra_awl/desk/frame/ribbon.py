@@ -2,10 +2,11 @@
 
 from PyQt6.QtCore import QEvent, QPointF, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QFontMetrics, QHelpEvent, QMouseEvent, QPainter, QPaintEvent
-from PyQt6.QtWidgets import QSizePolicy, QToolTip, QWidget
+from PyQt6.QtWidgets import QSizePolicy, QWidget
 
 from umbra_awl.core.trace.model import Hop
 from umbra_awl.desk.parts.thread import bead, cross, stitch
+from umbra_awl.desk.parts.tips import show_tip
 from umbra_awl.desk.theme.theme import Theme
 from umbra_awl.desk.workbench import Workbench
 
@@ -63,7 +64,7 @@ class Ribbon(QWidget):
         if isinstance(event, QHelpEvent) and event.type() == QEvent.Type.ToolTip and self._hops:
             at = min(max(int((event.pos().x() - 14) / self._width()), 0), len(self._hops) - 1)
             hop = self._hops[at]
-            QToolTip.showText(event.globalPos(), f"{hop.text}. {hop.detail}" if hop.detail else hop.text, self)
+            show_tip(event.globalPos(), f"{hop.text}. {hop.detail}" if hop.detail else hop.text, self)
             return True
         return super().event(event)
 

@@ -11,6 +11,7 @@ from umbra_awl.core.plan.permit import transmit_state
 from umbra_awl.desk.commands import CommandTable
 from umbra_awl.desk.frame.finder import Finder
 from umbra_awl.desk.frame.finding_words import Offer
+from umbra_awl.desk.parts.tips import set_tip
 from umbra_awl.desk.parts.widgets import button, restyle, row, words
 from umbra_awl.desk.theme.theme import Theme
 from umbra_awl.desk.workbench import Workbench
@@ -44,7 +45,7 @@ class DrawnButton(QPushButton):
         self._drawing = drawing
         self._theme = theme
         self.setAccessibleName(name)
-        self.setToolTip(name)
+        set_tip(self, name)
         self.setFixedSize(QSize(34, 30))
         self.clicked.connect(lambda _checked=False: does())
 
@@ -130,7 +131,7 @@ class TopLine(QWidget):
         text = self._state_words() if self._bench.document else ""
         room = max(self._state.width(), 40) if self._state.isVisible() else 10_000
         self._state.setText(self._state.fontMetrics().elidedText(text, Qt.TextElideMode.ElideRight, room))
-        self._state.setToolTip(text)
+        set_tip(self._state, text)
         self._state.setAccessibleName(text)
 
     def _station(self) -> Station:
@@ -163,6 +164,6 @@ class TopLine(QWidget):
         self.undo.setEnabled(bool(history and history.past))
         self.redo.setEnabled(bool(history and history.future))
         if history and history.past:
-            self.undo.setToolTip(f"Undo: {history.past[-1].sentence} (Ctrl Z)")
+            set_tip(self.undo, f"Undo: {history.past[-1].sentence} (Ctrl Z)")
         if history and history.future:
-            self.redo.setToolTip(f"Redo: {history.future[0].sentence} (Ctrl Shift Z)")
+            set_tip(self.redo, f"Redo: {history.future[0].sentence} (Ctrl Shift Z)")

@@ -20,7 +20,8 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from umbra_awl.desk.parts.widgets import button, clear, column, restyle, row, rule, words
+from umbra_awl.desk.parts.tips import set_tip
+from umbra_awl.desk.parts.widgets import act, button, clear, column, restyle, row, rule, words
 
 Commit = Callable[[str], str]
 
@@ -104,7 +105,7 @@ class ValueButton(QPushButton):
         self.setProperty("tone", field.tone)
         self.setAutoDefault(False)
         self.setAccessibleName(f"{field.label}: {field.value or 'empty'}. Press Enter to change.")
-        self.setToolTip(field.tip or "Click, Enter or F2 to change")
+        set_tip(self, field.tip or "Click, Enter or F2 to change")
         self._whole = field.value or "–"
         self._tip = self.toolTip()
         self.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Fixed)
@@ -116,7 +117,7 @@ class ValueButton(QPushButton):
         shown = self.fontMetrics().elidedText(self._whole, Qt.TextElideMode.ElideRight, self.width() - _ROUND_VALUE)
         if shown != self.text():
             self.setText(shown)
-            self.setToolTip(self._tip if shown == self._whole else f"{self._whole}\n{self._tip}")
+            set_tip(self, self._tip if shown == self._whole else f"{self._whole}\n{self._tip}")
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         if event is not None and event.key() in {Qt.Key.Key_F2, Qt.Key.Key_Return, Qt.Key.Key_Enter}:
@@ -184,7 +185,7 @@ class LabelCard(QFrame):
             text.setMinimumHeight(_LINE)
             text.setContentsMargins(6, 0, 0, 0)
             if field.tip:
-                text.setToolTip(field.tip)
+                set_tip(text, field.tip)
             value = text
         self._values[field.label] = value
         place.put(value)
@@ -194,8 +195,8 @@ class LabelCard(QFrame):
         if not acts:
             return
         line = row(gap=4)
-        for act in acts:
-            line.addWidget(button(act.label, act.does, "main" if act.main else ""))
+        for item in acts:
+            line.addWidget(button(item.label, item.does, "main" if item.main else ""))
         line.addStretch(1)
         outer.addLayout(line)
 
@@ -216,9 +217,7 @@ class LabelCard(QFrame):
     def _choose(self, field: Field, shown: QWidget) -> None:
         menu = QMenu(self)
         for choice in field.choices:
-            action = menu.addAction(("● " if choice.chosen else "○ ") + choice.word)
-            if action is not None:
-                action.triggered.connect(lambda _checked=False, does=choice.does: does())
+            act(menu, ("● " if choice.chosen else "○ ") + choice.word, choice.does)
         menu.aboutToHide.connect(menu.deleteLater)
         menu.popup(shown.mapToGlobal(shown.rect().bottomLeft()))
 

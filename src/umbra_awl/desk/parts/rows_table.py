@@ -7,6 +7,7 @@ from PyQt6.QtCore import QAbstractTableModel, QModelIndex, Qt, pyqtSignal
 from PyQt6.QtGui import QFontMetrics
 from PyQt6.QtWidgets import QAbstractItemView, QHeaderView, QTableView
 
+from umbra_awl.desk.parts.tips import plain
 from umbra_awl.desk.theme.theme import Theme
 
 MOST_ROWS = 1_000
@@ -51,7 +52,7 @@ class RowsModel(QAbstractTableModel):
         if role == Qt.ItemDataRole.DisplayRole:
             return f" {text}"
         if role == Qt.ItemDataRole.ToolTipRole:
-            return text
+            return plain(text)
         if role == Qt.ItemDataRole.FontRole:
             return self._theme.font(13, mono=self._mono)
         tone = self._tones[index.row()] if index.row() < len(self._tones) else ""

@@ -18,6 +18,8 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
+from umbra_awl.desk.parts.tips import set_tip
+
 _Layout = TypeVar("_Layout", bound=QBoxLayout)
 
 
@@ -39,7 +41,7 @@ def button(text: str, does: Callable[[], object], role: str = "", tip: str = "")
     if role:
         made.setProperty("role", role)
     if tip:
-        made.setToolTip(tip)
+        set_tip(made, tip)
     made.setAutoDefault(False)
     made.setCursor(Qt.CursorShape.PointingHandCursor)
     made.clicked.connect(lambda _checked=False: does())
@@ -79,7 +81,7 @@ def act(menu: QMenu, text: str, does: Callable[[], object], tip: str = "") -> No
     action = menu.addAction(text)
     if action is not None:
         action.triggered.connect(lambda _checked=False: does())
-        action.setToolTip(tip)
+        set_tip(action, tip or text)  # without one, the action's own text would be its tip
 
 
 def rule() -> QFrame:

@@ -5,6 +5,7 @@ from PyQt6.QtGui import QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
 from umbra_awl.core.facts.dstar import BLANK, FIELD_LENGTH, Fields, padded, print_fields
+from umbra_awl.desk.parts.tips import set_tip
 from umbra_awl.desk.theme.theme import Theme
 
 _ROWS = (("UR", "ur"), ("RPT1", "rpt1"), ("RPT2", "rpt2"), ("MY", "my"))
@@ -20,7 +21,7 @@ class FieldBoxes(QWidget):
         self._fields: Fields | None = None
         self._faults: frozenset[str] = frozenset()
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
-        self.setToolTip("Eight characters each. Position 7: the module of a link. Position 8: module, G, or a command.")
+        set_tip(self, "Eight characters each. Position 7: the module of a link. Position 8: module, G, or a command.")
         theme.changed.connect(self.updateGeometry)
 
     def show_fields(self, fields: Fields | None, faults: frozenset[str] = frozenset()) -> None:

@@ -5,6 +5,7 @@ from PyQt6.QtGui import QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QWidget
 
 from umbra_awl.desk.parts.thread import stitch
+from umbra_awl.desk.parts.tips import set_tip
 from umbra_awl.desk.routes.sheet_paint import HOLE, RING
 from umbra_awl.desk.theme.theme import Theme
 
@@ -25,10 +26,11 @@ class Legend(QWidget):
         super().__init__()
         self._theme = theme
         self.setAccessibleName("Legend: " + ", ".join(text for _mark, text in _MARKS))
-        self.setToolTip(
+        set_tip(
+            self,
             "Left: slot 1. Right: slot 2. Centred: no slots. Shade: cannot be reached. "
             "Eyelet stitched to a hole: the memory that "
-            "links and the one that talks. Ring: a finding. Underlined: only listens."
+            "links and the one that talks. Ring: a finding. Underlined: only listens.",
         )
         theme.changed.connect(self.updateGeometry)
 

@@ -13,6 +13,7 @@ from umbra_awl.core.plan.places import place_word
 from umbra_awl.core.routes.names_edit import preview, set_style, shorts_from, shorts_text
 from umbra_awl.desk.parts.label_card import Choice, Field, LabelCard
 from umbra_awl.desk.parts.later import Later
+from umbra_awl.desk.parts.tips import plain
 from umbra_awl.desk.parts.widgets import column, words
 from umbra_awl.desk.selection import Selection
 from umbra_awl.desk.theme.theme import Theme
@@ -83,7 +84,7 @@ class NamesModel(QAbstractTableModel):
             apart = (
                 "\nShortened plainly it would be the same as another; it was told apart." if named.told_apart else ""
             )
-            return f"{named.full}{apart}"
+            return plain(f"{named.full}{apart}")
         return None
 
 

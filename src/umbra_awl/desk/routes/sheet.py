@@ -2,8 +2,9 @@
 
 from PyQt6.QtCore import QEvent, QRect, QRectF, Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import QHelpEvent, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QResizeEvent
-from PyQt6.QtWidgets import QAbstractScrollArea, QFrame, QLineEdit, QToolTip
+from PyQt6.QtWidgets import QAbstractScrollArea, QFrame, QLineEdit
 
+from umbra_awl.desk.parts.tips import show_tip
 from umbra_awl.desk.routes import hands
 from umbra_awl.desk.routes.area import Area
 from umbra_awl.desk.routes.sheet_layout import Cell, SheetLayout, Sizes
@@ -350,7 +351,7 @@ class PunchSheet(QAbstractScrollArea):
 
     def viewportEvent(self, event: QEvent | None) -> bool:
         if isinstance(event, QHelpEvent) and event.type() == QEvent.Type.ToolTip:
-            QToolTip.showText(event.globalPos(), self._hover_words(event), self)
+            show_tip(event.globalPos(), self._hover_words(event), self)
             return True
         return super().viewportEvent(event)
 

@@ -5,6 +5,7 @@ from functools import partial
 from PyQt6.QtWidgets import QMenu, QPushButton, QWidget
 
 from umbra_awl.core.routes.bulk import SCHOOLS, apply_school, copy_pattern, fill_column, fill_row, schools_for
+from umbra_awl.desk.parts.tips import set_tip
 from umbra_awl.desk.parts.widgets import act
 from umbra_awl.desk.routes import hands
 from umbra_awl.desk.routes.sheet import PunchSheet
@@ -20,7 +21,7 @@ class WorkMenu:
         self._sheet = sheet
         self._parent = parent
         self.button = QPushButton("Rows and columns")
-        self.button.setToolTip("Fill a row or column, copy a pattern, templates, select what is shown")
+        set_tip(self.button, "Fill a row or column, copy a pattern, templates, select what is shown")
         self.menu = QMenu(self.button)
         self.menu.setToolTipsVisible(True)
         self.menu.aboutToShow.connect(self.fill)

@@ -8,6 +8,7 @@ from PyQt6.QtWidgets import QSizePolicy, QWidget
 
 from umbra_awl.core.agenda.lead import Bar, Chart, day_words
 from umbra_awl.desk.parts.thread import bead
+from umbra_awl.desk.parts.tips import set_tip
 from umbra_awl.desk.theme.theme import Theme
 
 _LEAST_ROW, _MOST_ROW = 17, 25
@@ -266,8 +267,9 @@ class LeadChart(QWidget):
     def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
         at = self._at(event.position().y()) if event is not None else None
         chart = self.chart
-        self.setToolTip(
-            f"{said(chart.bars[at], chart.today)}. {chart.bars[at].step.needs}" if chart and at is not None else ""
+        set_tip(
+            self,
+            f"{said(chart.bars[at], chart.today)}. {chart.bars[at].step.needs}" if chart and at is not None else "",
         )
 
     def mouseDoubleClickEvent(self, _event: QMouseEvent | None) -> None:

@@ -2,7 +2,7 @@
 
 from collections.abc import Callable
 
-from PyQt6.QtWidgets import QGridLayout, QLabel, QLineEdit, QWidget
+from PyQt6.QtWidgets import QGridLayout, QLineEdit, QWidget
 
 from umbra_awl.core.plan.edit_station import add_identity
 from umbra_awl.core.plan.edits import fresh_key
@@ -160,8 +160,7 @@ class Bands(QWidget):
         self.edges.setPlaceholderText("1240 - 1300")
         self.edges.setAccessibleName("Its edges in MHz")
         self.edges.returnPressed.connect(self._add)
-        self.fault = QLabel()
-        self.fault.setProperty("role", "stop")
+        self.fault = words("", "stop")
         for made in (self.name, self.edges, button("Add it", self._add)):
             line.addWidget(made)
         line.addWidget(self.fault, 1)

@@ -5,6 +5,7 @@ from typing import Any, NamedTuple
 from PyQt6.QtCore import QAbstractTableModel, QModelIndex, Qt
 
 from umbra_awl.core.transfer.difference import TABLES, Change, ChangeSheet
+from umbra_awl.desk.parts.tips import plain
 from umbra_awl.desk.theme.theme import Theme
 
 MARKS = {"added": "+ added", "changed": "~ changed", "removed": "− removed"}
@@ -79,7 +80,7 @@ class ChangeModel(QAbstractTableModel):
         if role == Qt.ItemDataRole.DisplayRole:
             return (MARKS[change.kind], change.name, change.detail)[column]
         if role == Qt.ItemDataRole.ToolTipRole:
-            return change.detail
+            return plain(change.detail)
         if role == Qt.ItemDataRole.ForegroundRole and column == 0:
             return self._theme.color(_TONES[change.kind])
         if role == Qt.ItemDataRole.FontRole and column == 1:

@@ -7,7 +7,8 @@ from PyQt6.QtWidgets import QFrame, QHeaderView, QInputDialog, QMenu, QProgressB
 
 from umbra_awl.core.fit.profile import WAY_WORDS
 from umbra_awl.desk.parts.radio_tabs import RadioTabs
-from umbra_awl.desk.parts.widgets import button, card, column, row, words
+from umbra_awl.desk.parts.tips import set_tip
+from umbra_awl.desk.parts.widgets import act, button, card, column, row, words
 from umbra_awl.desk.theme.theme import Theme
 from umbra_awl.desk.transfer.change_model import ChangeModel
 from umbra_awl.desk.transfer.runner import Runner
@@ -125,16 +126,12 @@ class ChangePage(QWidget):
 
         menu = QMenu(self)
         for port in ports():
-            action = menu.addAction(port)
-            if action is not None:
-                action.triggered.connect(partial(self._set_port, port))
-        typed = menu.addAction("Type a port …")
-        if typed is not None:
-            typed.triggered.connect(lambda _checked=False: self._type_port())
+            act(menu, port, partial(self._set_port, port))
+        act(menu, "Type a port …", self._type_port)
         menu.aboutToHide.connect(menu.deleteLater)
         menu.popup(self.port.mapToGlobal(self.port.rect().bottomLeft()))
 
-    def _set_port(self, port: str, _checked: bool = False) -> None:
+    def _set_port(self, port: str) -> None:
         self.runner.set_port(port)
 
     def _type_port(self) -> None:
@@ -168,7 +165,7 @@ class ChangePage(QWidget):
             return
         port = runner.port
         self.port.setText(port.rpartition("/")[2] or "choose …")
-        self.port.setToolTip(port or "The port that the radio's cable appears on")
+        set_tip(self.port, port or "The port that the radio's cable appears on")
         changes = len(runner.compared.sheet.changes) if runner.compared is not None else 0
         if not runner.fault:
             self._broken_at = _DONE[runner.stand]

@@ -25,6 +25,7 @@ from umbra_awl.core.sheets.layout import Column, Layout, Sheet, faults, save_lay
 from umbra_awl.core.sheets.round_trip import round_trip
 from umbra_awl.core.sheets.written import with_written, written
 from umbra_awl.desk.parts.rows_table import RowsTable
+from umbra_awl.desk.parts.tips import set_tip
 from umbra_awl.desk.parts.widgets import button, column, row, words
 from umbra_awl.desk.theme.theme import Theme
 from umbra_awl.desk.workbench import Workbench
@@ -197,8 +198,8 @@ class LayoutMaker(QWidget):
         self.grid.setCellWidget(at, _FIELD, box)
         how = QTableWidgetItem(written(item, self.sheet.what))
         how.setFont(self._theme.font(13, mono=True))
-        how.setToolTip(
-            "Double click or F2 to change: MHz, 5 decimals · fm=Analog, dmr=Digital · nothing is Off · always x"
+        set_tip(
+            how, "Double click or F2 to change: MHz, 5 decimals · fm=Analog, dmr=Digital · nothing is Off · always x"
         )
         self.grid.setItem(at, _WRITTEN, how)
         values = QTableWidgetItem(" · ".join(dict.fromkeys(sample.values(at)[:12])))
