@@ -11,6 +11,7 @@ from umbra_awl.core.directory.errors import StoreFailedError
 from umbra_awl.core.facts.frequency import format_mhz
 from umbra_awl.core.facts.modes import MODE_WORDS
 from umbra_awl.core.keep.atomic import write_new, write_over
+from umbra_awl.core.keep.cells import guarded
 from umbra_awl.core.plan.model import AccessPoint, DmrAir, DstarAir, FmAir, FusionAir, Service
 
 HEADERS = (
@@ -54,7 +55,7 @@ def as_csv(items: Iterable[AccessPoint]) -> str:
     writer = csv.DictWriter(out, HEADERS, lineterminator="\n")
     writer.writeheader()
     for access in items:
-        writer.writerows(rows_of(access))
+        writer.writerows({head: guarded(cell) for head, cell in row.items()} for row in rows_of(access))
     return out.getvalue()
 
 

@@ -16,6 +16,7 @@ from umbra_awl.core.directory.layout import Layout
 from umbra_awl.core.directory.private import differences
 from umbra_awl.core.directory.rows import Table
 from umbra_awl.core.directory.store import Store, columns_of, encoded, put_look_ups
+from umbra_awl.core.keep.cells import guarded
 from umbra_awl.core.plan.model import AccessPoint
 
 _EVERY = 500
@@ -290,5 +291,5 @@ def report_csv(report: Iterable[ReportLine]) -> str:
     out = io.StringIO()
     writer = csv.writer(out)
     writer.writerow(("line", "what", "why or how"))
-    writer.writerows(report)
+    writer.writerows([guarded(str(cell)) for cell in line] for line in report)
     return out.getvalue()

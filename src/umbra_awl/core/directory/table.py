@@ -17,6 +17,7 @@ from umbra_awl.core.directory.gpx import gpx_table
 from umbra_awl.core.directory.records import geojson_table
 from umbra_awl.core.directory.rows import Row, Table, headers_of
 from umbra_awl.core.directory.xlsx import xlsx_table
+from umbra_awl.core.keep.cells import unguarded
 from umbra_awl.core.keep.limits import MOST_CELLS, MOST_ROWS, TABLE_BYTES, open_regular, size_words
 
 LONGEST_LINE = 1_000_000
@@ -131,12 +132,12 @@ def delimiter_of(text: str) -> str:
 
 
 class _Noticed:
-    """What the lines since the last row showed: bytes of another encoding, or no end."""
+    """What the lines since the last row showed: bytes of another encoding, no end, an apostrophe that may guard a cell."""
 
-    __slots__ = ("endless", "escaped")
+    __slots__ = ("endless", "escaped", "guarded")
 
     def __init__(self) -> None:
-        self.endless = self.escaped = False
+        self.endless = self.escaped = self.guarded = False
 
 
 def _bounded(file: IO[str], noticed: _Noticed) -> Iterator[str]:
@@ -151,6 +152,8 @@ def _bounded(file: IO[str], noticed: _Noticed) -> Iterator[str]:
             continue
         if not line.isascii() and _escaped(line):
             noticed.escaped = True
+        if "'" in line:
+            noticed.guarded = True
         yield line
 
 
@@ -177,11 +180,11 @@ def _csv_rows(file: IO[str], delimiter: str, legacy: str) -> Iterator[Row]:
         elif len(cells) > MOST_CELLS:
             yield Row(start, [], f"Line {start} has {len(cells):,} columns; that is no row of a directory.")
         elif noticed.escaped:
-            mended = [cell.encode("utf-8", "surrogateescape").decode(legacy, "replace") for cell in cells]
+            mended = [unguarded(cell).encode("utf-8", "surrogateescape").decode(legacy, "replace") for cell in cells]
             yield Row(start, mended, mended=f"read as {legacy}")
         elif cells:
-            yield Row(start, cells)
-        noticed.endless = noticed.escaped = False
+            yield Row(start, [unguarded(cell) for cell in cells] if noticed.guarded else cells)
+        noticed.endless = noticed.escaped = noticed.guarded = False
 
 
 def _plain(error: Exception) -> str:

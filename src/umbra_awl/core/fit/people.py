@@ -10,6 +10,7 @@ from umbra_awl.core.directory.people_search import Person
 from umbra_awl.core.directory.store import Store
 from umbra_awl.core.facts.earth import Position, distance_km
 from umbra_awl.core.fit.profile import Firmware, Profile
+from umbra_awl.core.keep.cells import guarded
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import DmrAir, OwnedRadio, PeopleChoice
 from umbra_awl.core.routes.names import fold
@@ -229,7 +230,7 @@ def people_csv(chosen: Chosen, profile: Profile) -> bytes:
     writer.writerow([COLUMN_WORDS[column] for column in columns])
     for person in chosen.rows:
         cells = [getattr(person, column) for column in columns]
-        writer.writerow([cell if isinstance(cell, int) else fold(cell, rules)[:length] for cell in cells])
+        writer.writerow([cell if isinstance(cell, int) else guarded(fold(cell, rules)[:length]) for cell in cells])
     return out.getvalue().encode()
 
 

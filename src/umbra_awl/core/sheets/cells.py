@@ -4,6 +4,7 @@ import re
 from decimal import Decimal, InvalidOperation
 
 from umbra_awl.core.facts.tones import ToneError, parse_tone
+from umbra_awl.core.keep.cells import guarded, unguarded
 from umbra_awl.core.sheets.fields import BETWEEN, Field
 from umbra_awl.core.sheets.layout import UNIT_HZ, Column, Layout
 
@@ -17,7 +18,16 @@ class CellError(ValueError):
 
 
 def write_cell(value: str | None, column: Column, field: Field | None, layout: Layout) -> str:
-    """A plain value as a cell; a missing one as the column's blank. Raises CellError when it does not fit the column."""
+    """A plain value as a cell; a missing one as the column's blank. Raises CellError when it does not fit the column.
+
+    What a spreadsheet would run is guarded: names and texts, and a layout's own words where they begin as a formula does.
+    """
+    text = _cell_text(value, column, field, layout)
+    own_words = field is None or field.kind in {"word", "hz", "number"} or text == column.blank
+    return text if own_words and not text.startswith(("=", "@", "\t", "\r")) else guarded(text)
+
+
+def _cell_text(value: str | None, column: Column, field: Field | None, layout: Layout) -> str:
     if field is None:
         return column.fixed
     if value is None or not value.strip():
@@ -50,6 +60,7 @@ def _from_hz(hz: int, column: Column, layout: Layout) -> str:
 
 def read_cell(text: str, column: Column, field: Field, layout: Layout) -> str | None:
     """The plain value of a cell; None for a blank one. Raises CellError with a sentence."""
+    text = unguarded(text)
     bare = text.strip()
     if not bare or bare == column.blank.strip():
         return _word(bare, column) if bare and column.words else None

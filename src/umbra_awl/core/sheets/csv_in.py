@@ -5,6 +5,7 @@ import io
 from collections.abc import Iterator, Mapping
 from typing import NamedTuple
 
+from umbra_awl.core.keep.cells import unguarded
 from umbra_awl.core.sheets.cells import CellError, read_cell
 from umbra_awl.core.sheets.errors import ColumnsError
 from umbra_awl.core.sheets.fields import BETWEEN, FIELDS, NEEDED, Plain, What
@@ -87,7 +88,7 @@ def _places(rows: list[tuple[int, list[str]]], sheet: Sheet, unknown: list[str])
     """Column of the layout to column of the file. Raises ColumnsError naming what is missing and needed."""
     if not sheet.headings:
         return {at: at for at in range(len(sheet.column))}
-    heads = [cell.strip().lstrip("\ufeff").casefold() for cell in rows[0][1]] if rows else []
+    heads = [unguarded(cell.strip().lstrip("\ufeff")).casefold() for cell in rows[0][1]] if rows else []
     places = {
         at: heads.index(column.title.strip().casefold())
         for at, column in enumerate(sheet.column)

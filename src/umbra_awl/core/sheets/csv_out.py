@@ -7,6 +7,7 @@ from typing import NamedTuple
 from msgspec.structs import replace
 
 from umbra_awl.core.fit.memory import Memory
+from umbra_awl.core.keep.cells import guarded
 from umbra_awl.core.sheets.cells import CellError, write_cell
 from umbra_awl.core.sheets.errors import ColumnsError
 from umbra_awl.core.sheets.fields import BETWEEN, FIELDS, MemoryRows, Plain
@@ -115,6 +116,6 @@ def _sheet_text(plain: list[Plain], sheet: Sheet, layout: Layout, notes: Notes) 
         quoting=csv.QUOTE_ALL if layout.quote else csv.QUOTE_MINIMAL,
     )
     if sheet.headings:
-        writer.writerow([column.title for column in sheet.column])
+        writer.writerow([guarded(column.title) for column in sheet.column])
     writer.writerows(sheet_rows(plain, sheet, layout, notes))
     return out.getvalue()
