@@ -28,13 +28,21 @@ class Basis:
         self.index = index
 
 
+AT_ONCE = 20_000
+"""Up to so many routes times radios are fitted in one go; beyond it the chosen radio comes first and the others after it."""
+
+
 class Results(NamedTuple):
-    """What was worked out from a basis (None: nothing yet). A radio that could not be fitted has no fit; a finding says so."""
+    """What was worked out from a basis (None: nothing yet). A radio that could not be fitted has no fit; a finding says so.
+
+    `waiting` are the radios whose turn has not come yet.
+    """
 
     basis: Basis | None = None
     fits: "Mapping[str, Fit]" = {}  # noqa: RUF012  (read only)
     findings: tuple[Finding, ...] = ()
     silenced: tuple[Finding, ...] = ()
+    waiting: tuple[str, ...] = ()
 
     @property
     def plan(self) -> Plan | None:
@@ -51,35 +59,51 @@ class Reckoner:
         self._profiles: Mapping[str, Profile] | None = None
         self._evaluator: Evaluator | None = None
 
-    def reckon(self, basis: Basis) -> Results:
-        """Everything that follows from a basis. What it needs is imported here, in the background."""
+    def reckon(self, basis: Basis, first: str = "") -> Results:
+        """What follows from a basis: the findings, and the fits, of a big plan only that of the radio `first`.
+
+        What it needs is imported here, in the background.
+        """
         from umbra_awl.core.findings.evaluate import Evaluator
 
         if self._profiles is None:
             self._profiles = dict(self._take_profiles())
         if self._evaluator is None:
             self._evaluator = Evaluator(self._profiles)
-        fits, failed = self._fits(basis.index, self._profiles)
-        found = (*failed, *self._evaluator.evaluate(basis.index))
-        ordered = tuple(sorted(found, key=lambda item: SEVERITY_ORDER[item.severity]))
-        return Results(basis, fits, ordered, self._evaluator.silenced)
+        plan = basis.index.plan
+        wanted = tuple(radio.key for radio in plan.radios if radio.profile in self._profiles)
+        at_once = wanted if len(plan.routes) * len(wanted) <= AT_ONCE else tuple(key for key in wanted if key == first)
+        waiting = tuple(key for key in wanted if key not in at_once)
+        results = self._with_fits(Results(basis, waiting=waiting), at_once)
+        found = (*results.findings, *self._evaluator.evaluate(basis.index))
+        return results._replace(findings=_ordered(found), silenced=self._evaluator.silenced)
 
-    def _fits(self, index: PlanIndex, profiles: "Mapping[str, Profile]") -> "tuple[dict[str, Fit], list[Finding]]":
-        """The fit of each radio that has a profile; of one that fails, the finding that says so."""
+    def more(self, results: Results, key: str) -> Results:
+        """The results with one of the waiting radios fitted as well."""
+        left = tuple(item for item in results.waiting if item != key)
+        return self._with_fits(results._replace(waiting=left), (key,))
+
+    def _with_fits(self, results: Results, keys: tuple[str, ...]) -> Results:
+        """The results with the fits of some radios; of one that fails, with the finding that says so."""
         from umbra_awl.core.findings.guarded import not_fitted
 
-        fits: dict[str, Fit] = {}
-        failed: list[Finding] = []
-        for radio in index.plan.radios:
-            if radio.profile in profiles:
-                try:
-                    fits[radio.key] = self._fit(index, radio, profiles[radio.profile])
-                except Exception as error:  # noqa: BLE001  (one radio's failure must not take the others along)
-                    _log.warning("a radio could not be fitted", exc_info=True)
-                    failed.append(not_fitted(radio, error))
-        return fits, failed
+        assert results.basis is not None
+        assert self._profiles is not None
+        index, fits, failed = results.basis.index, dict(results.fits), list[Finding]()
+        for radio in map(index.radios.__getitem__, keys):
+            try:
+                fits[radio.key] = self._fit(index, radio, self._profiles[radio.profile])
+            except Exception as error:  # noqa: BLE001  (one radio's failure must not take the others along)
+                _log.warning("a radio could not be fitted", exc_info=True)
+                failed.append(not_fitted(radio, error))
+        found = _ordered((*failed, *results.findings)) if failed else results.findings
+        return results._replace(fits=fits, findings=found)
 
     def _fit(self, index: PlanIndex, radio: OwnedRadio, profile: "Profile") -> "Fit":
         from umbra_awl.core.fit.fitting import fit
 
         return fit(index, radio, profile)
+
+
+def _ordered(findings: tuple[Finding, ...]) -> tuple[Finding, ...]:
+    return tuple(sorted(findings, key=lambda item: SEVERITY_ORDER[item.severity]))

@@ -1,10 +1,14 @@
 """What is selected in the window, and how it belongs to the things of a plan."""
 
-from typing import NamedTuple
+from collections.abc import Callable
+from typing import TYPE_CHECKING, NamedTuple
 
 from umbra_awl.core.findings.model import Target
 from umbra_awl.core.plan.index import PlanIndex
-from umbra_awl.core.plan.model import Route
+from umbra_awl.core.plan.model import OwnedRadio, Route
+
+if TYPE_CHECKING:
+    from umbra_awl.core.fit.profile import Profile
 
 
 class Selection(NamedTuple):
@@ -15,6 +19,21 @@ class Selection(NamedTuple):
     slot: int = 0
     target: Target | None = None
     many: tuple[tuple[str, str], ...] = ()
+
+
+def carrier_of(
+    index: PlanIndex, profile_of: "Callable[[str], Profile | None]", chosen: OwnedRadio | None, selection: Selection
+) -> OwnedRadio | None:
+    """The radio that the selected route is followed on: the chosen one, or the first that has the mode where it lacks it."""
+    service = index.services.get(selection.service)
+
+    def able(radio: OwnedRadio) -> bool:
+        profile = profile_of(radio.profile)
+        return service is None or (profile is not None and service[1].mode in profile.modes)
+
+    if chosen is not None and able(chosen):
+        return chosen
+    return next(filter(able, index.plan.radios), chosen)
 
 
 def targets_of(selection: Selection, route: Route | None) -> set[Target]:

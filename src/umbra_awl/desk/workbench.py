@@ -16,11 +16,11 @@ from umbra_awl.core.keep.atomic import real_path
 from umbra_awl.core.plan.edits import Edit, EditRefused
 from umbra_awl.core.plan.errors import ChangedOutsideError, StoreError
 from umbra_awl.core.plan.index import PlanIndex
-from umbra_awl.core.plan.model import Mode, OwnedRadio, Plan, Route
+from umbra_awl.core.plan.model import OwnedRadio, Plan, Route
 from umbra_awl.core.plan.store import Document
 from umbra_awl.desk.jobs import Jobs
 from umbra_awl.desk.reckoning import Basis, Reckoner, Results
-from umbra_awl.desk.selection import Selection, selection_of, targets_of
+from umbra_awl.desk.selection import Selection, carrier_of, selection_of, targets_of
 
 if TYPE_CHECKING:
     from umbra_awl.core.fit.fitting import Fit
@@ -121,16 +121,8 @@ class Workbench(QObject):
         self._wanted_repair = None
         self.document_changed.emit()
         self._plan_moved()
-        self._tell_recovered(document)
-
-    def _tell_recovered(self, document: Document) -> None:
-        """Say how many edits came back from the journal, and what of it did not."""
-        came = ""
-        if document.recovered:
-            edits = "One unsaved edit" if document.recovered == 1 else f"{document.recovered} unsaved edits"
-            came = f"{edits} came back from the journal. Save to keep; undo is not possible beyond this point."
-        if came or document.notes:
-            self.say(" ".join(filter(None, (*document.notes, came))), "stop" if document.notes else "say")
+        if document.news:
+            self.say(document.news, "stop" if document.notes else "say")
 
     def do(self, edit: Edit) -> bool:
         """Apply an edit to the plan; a refusal is said and changes nothing. True when the plan changed."""
@@ -257,13 +249,32 @@ class Workbench(QObject):
 
     def _reckon(self) -> None:
         """Have everything worked out that follows from the plan of the moment."""
-        basis, reckoner = self.basis, self._reckoner
-        self.jobs.latest("results", lambda: reckoner.reckon(basis), self._take_results, self._no_results, lane="plan")
+        basis, reckoner, first = self.basis, self._reckoner, self.radio_key
+        self.jobs.latest(
+            "results", lambda: reckoner.reckon(basis, first), self._take_results, self._no_results, lane="plan"
+        )
 
     def _take_results(self, results: Results) -> None:
         self.results, self.trouble = results, ""
         self.results_changed.emit()
         self._do_wanted_repair()
+        self._reckon_more()
+
+    def _reckon_more(self) -> None:
+        """Fit the radios that are still waiting, one after another, the chosen one first; an edit comes between."""
+        results, reckoner = self.results, self._reckoner
+        if results.waiting and self.fresh:
+            key = self.radio_key if self.radio_key in results.waiting else results.waiting[0]
+            self.jobs.latest(
+                "results", lambda: reckoner.more(results, key), self._take_more, self._no_results, lane="plan"
+            )
+
+    def _take_more(self, results: Results) -> None:
+        chosen = self.radio_key in self.results.waiting and self.radio_key not in results.waiting
+        self.results = results
+        if chosen or not results.waiting:
+            self.results_changed.emit()
+        self._reckon_more()
 
     def _no_results(self, error: Exception) -> None:
         """Nothing could be worked out: what there is stays marked as of another plan, and is not used."""
@@ -293,13 +304,14 @@ class Workbench(QObject):
 
     def failed(self, radio_key: str) -> bool:
         """Whether nothing can be known about a radio: the plan, or its fit, could not be worked out."""
-        return bool(self.trouble) or (self.fresh and radio_key not in self.results.fits)
+        done = self.fresh and radio_key not in self.results.waiting
+        return bool(self.trouble) or (done and radio_key not in self.results.fits)
 
     def waiting_words(self, radio_key: str) -> str:
         """Why there is nothing on a radio just now; empty when there is."""
         if self.trouble:
             return self.trouble
-        if not self.fresh:
+        if not self.fresh or radio_key in self.results.waiting:
             return _WORKING
         return _NO_FIT if radio_key not in self.results.fits else ""
 
@@ -350,16 +362,8 @@ class Workbench(QObject):
 
     @property
     def carrier(self) -> OwnedRadio | None:
-        """The radio that the selected route is followed on: the chosen one, or the first that has the mode where it lacks it."""
-        service = self.index.services.get(self.selection.service)
-        mode = service[1].mode if service is not None else None
-        if mode is None or self._has(self.radio, mode):
-            return self.radio
-        return next((radio for radio in self.plan.radios if self._has(radio, mode)), self.radio)
-
-    def _has(self, radio: OwnedRadio | None, mode: Mode) -> bool:
-        profile = self.profiles.get(radio.profile) if radio is not None else None
-        return profile is not None and mode in profile.modes
+        """The radio that the selected route is followed on."""
+        return carrier_of(self.index, self.profiles.get, self.radio, self.selection)
 
     def trace(self) -> "Trace | None":
         """The trace of the selected route on the radio that carries it; None while there is none or results are stale."""

@@ -1,6 +1,7 @@
 """Rules on the plan as a whole: identity and licence, names that meet when cut, lists over a radio's limits."""
 
 from collections.abc import Iterator, Mapping
+from functools import cached_property
 
 from umbra_awl.core.findings.guarded import each_guarded
 from umbra_awl.core.findings.model import Finding, Repair, Rule, Target
@@ -10,7 +11,7 @@ from umbra_awl.core.fit.profile import Profile
 from umbra_awl.core.plan.edit_access import set_air
 from umbra_awl.core.plan.edits import set_fields
 from umbra_awl.core.plan.index import PlanIndex
-from umbra_awl.core.plan.model import AccessPoint, DstarAir, OwnedRadio, Route, Zone
+from umbra_awl.core.plan.model import AccessPoint, DstarAir, OwnedRadio, Route, ScanList, Zone
 from umbra_awl.core.routes.lists import counts_of_all, members_of_all, zones_in_force
 from umbra_awl.core.routes.names import fold
 from umbra_awl.core.routes.punch import set_route
@@ -50,33 +51,73 @@ UNKNOWN_PROFILE = Rule(
 def check_plan(index: PlanIndex, profiles: Mapping[str, Profile]) -> Iterator[Finding]:
     """All findings that need the whole plan."""
     yield from check_people(index, profiles)
-    yield from each_guarded((_check_entries, _check_radios), Target("licence", ""), index, profiles)
-
-
-def _check_radios(index: PlanIndex, profiles: Mapping[str, Profile]) -> Iterator[Finding]:
-    """What a radio's names, zones and scan lists come to."""
-    zones = zones_in_force(index) if index.plan.radios else ()
-    counted: dict[tuple[str, ...], dict[str, int]] = {}
-    pinned = [route for route in index.plan.routes if route.name]
+    yield from each_guarded((_check_entries,), Target("licence", ""), index)
+    lists = _Lists(index)
     for radio in index.plan.radios:
-        profile = profiles.get(radio.profile)
-        if profile is None:
-            text = f"“{radio.name}” wants the profile “{radio.profile}”, which is not here."
-            yield Finding(UNKNOWN_PROFILE, Target("radio", radio.key), text)
-            continue
-        yield from _check_names(index, radio, profile, [route for route in pinned if _goes_on(index, route, profile)])
-        if profile.modes not in counted:
-            counted[profile.modes] = counts_of_all(index, (*zones, *index.plan.scans), profile.modes)
-        counts = counted[profile.modes]
-        yield from _check_zones(radio, profile, zones, counts)
-        yield from _check_scans(index, radio, profile, counts)
+        yield from each_guarded((_check_radio,), Target("radio", radio.key), lists, radio, profiles)
 
 
-def _goes_on(index: PlanIndex, route: Route, profile: Profile) -> bool:
-    return index.services[route.service][1].mode in profile.modes
+class _Lists:
+    """What all radios' checks look at: zones in force, named routes, how many routes of a list each radio's modes carry."""
+
+    def __init__(self, index: PlanIndex) -> None:
+        self.index = index
+        self._counted: dict[tuple[str, ...], dict[str, int]] = {}
+
+    @cached_property
+    def zones(self) -> tuple[Zone, ...]:
+        """The zones in force."""
+        return zones_in_force(self.index)
+
+    @cached_property
+    def pinned(self) -> list[Route]:
+        """The routes that were named by hand."""
+        return [route for route in self.index.plan.routes if route.name]
+
+    def carried(self, profile: Profile) -> frozenset[str]:
+        """The services that a radio of these modes carries."""
+        modes = frozenset(profile.modes)
+        return self.index.memo(
+            ("services of modes", modes),
+            lambda: frozenset(key for key, (_access, item) in self.index.services.items() if item.mode in modes),
+            ("access",),
+        )
+
+    def first_of(self, scan: ScanList, profile: Profile) -> tuple[str, ...]:
+        """The routes of a scan list without those that a radio carries beyond its limit."""
+        at = ("first of a scan list", scan.key, profile.modes, profile.limits.scan_members)
+        return self.index.memo(at, lambda: self._first_of(scan, profile), ("routes", "access", "scans", "trips"))
+
+    def _first_of(self, scan: ScanList, profile: Profile) -> tuple[str, ...]:
+        services, routes = self.carried(profile), self.index.routes
+        keys = members_of_all(self.index, (scan,))[scan.key]
+        carried = [key for key in keys if routes[key].service in services]
+        gone = frozenset(carried[profile.limits.scan_members :])
+        return tuple(key for key in keys if key not in gone)
+
+    def counts(self, profile: Profile) -> dict[str, int]:
+        """List key to how many of its routes a radio carries."""
+        if profile.modes not in self._counted:
+            lists = (*self.zones, *self.index.plan.scans)
+            self._counted[profile.modes] = counts_of_all(self.index, lists, profile.modes)
+        return self._counted[profile.modes]
 
 
-def _check_entries(index: PlanIndex, _profiles: Mapping[str, Profile]) -> Iterator[Finding]:
+def _check_radio(lists: _Lists, radio: OwnedRadio, profiles: Mapping[str, Profile]) -> Iterator[Finding]:
+    """What a radio's names, zones and scan lists come to."""
+    index, profile = lists.index, profiles.get(radio.profile)
+    if profile is None:
+        text = f"“{radio.name}” wants the profile “{radio.profile}”, which is not here."
+        yield Finding(UNKNOWN_PROFILE, Target("radio", radio.key), text)
+        return
+    services = lists.carried(profile)
+    yield from _check_names(index, radio, profile, [route for route in lists.pinned if route.service in services])
+    counts = lists.counts(profile)
+    yield from _check_zones(radio, profile, lists.zones, counts)
+    yield from _check_scans(lists, radio, profile, counts)
+
+
+def _check_entries(index: PlanIndex) -> Iterator[Finding]:
     """Two D-STAR entries with one call sign and module."""
     first: dict[tuple[str, str], AccessPoint] = {}
     for access, service in index.all_services():
@@ -115,19 +156,12 @@ def _check_zones(
             yield Finding(ZONE_LONG, Target("zone", zone.key), text, None, radio.key)
 
 
-def _cut(index: PlanIndex, keys: tuple[str, ...], profile: Profile) -> tuple[str, ...]:
-    """The routes without those that a radio carries beyond its limit of a scan list."""
-    carried = [key for key in keys if _goes_on(index, index.routes[key], profile)]
-    gone = frozenset(carried[profile.limits.scan_members :])
-    return tuple(key for key in keys if key not in gone)
-
-
-def _check_scans(index: PlanIndex, radio: OwnedRadio, profile: Profile, counts: dict[str, int]) -> Iterator[Finding]:
-    most, longest_s = profile.limits.scan_members, profile.limits.scan_hang_s
+def _check_scans(lists: _Lists, radio: OwnedRadio, profile: Profile, counts: dict[str, int]) -> Iterator[Finding]:
+    most, longest_s, index = profile.limits.scan_members, profile.limits.scan_hang_s, lists.index
     for scan in index.plan.scans:
         target = Target("scan", scan.key)
         if counts[scan.key] > most:
-            keys = _cut(index, members_of_all(index, (scan,))[scan.key], profile)
+            keys = lists.first_of(scan, profile)
             text = f"{scan.name} has {counts[scan.key]} routes; {radio.name} scans {most}."
             cut = set_fields("scans", scan.key, f"Cut {scan.name} to {most}", by="hand", members=keys)
             yield Finding(SCAN_LONG, target, text, Repair(f"Keep the first {most}", cut), radio.key)

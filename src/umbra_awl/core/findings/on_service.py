@@ -105,7 +105,7 @@ def _check_transmit(index: PlanIndex, access: AccessPoint, service: Service) -> 
     permit = band_permit(index.plan.station, sent_by(service))
     if permit.allowed or access.kind == "receive":
         return
-    routes = [route for route in index.plan.routes if route.service == service.key]
+    routes = index.by_service.get(service.key, ())
     if routes and all(route.receive_only for route in routes):
         return
     text = _sum_words(service, permit.reason)
@@ -148,7 +148,7 @@ def _swap(index: PlanIndex, access: AccessPoint, service: Service, permit: Permi
 
 
 def _receive_only(index: PlanIndex, access: AccessPoint, service: Service) -> Repair | None:
-    keys = [key for key, route in index.routes.items() if route.service == service.key and not route.receive_only]
+    keys = [route.key for route in index.by_service.get(service.key, ()) if not route.receive_only]
     if not keys:
         return None
     name = access.call or access.site

@@ -1,6 +1,7 @@
 """The lists a memory keeps beside its channels, filled while channels are fitted: contacts and receive group lists."""
 
 from functools import lru_cache
+from typing import NamedTuple
 
 from umbra_awl.core.fit.memory import Contact, MemoryList
 from umbra_awl.core.fit.possible import impossible_call
@@ -13,22 +14,23 @@ from umbra_awl.core.routes.crossing import KINDS_OF
 from umbra_awl.core.routes.names import NameRules, fold
 
 _Key = tuple[int, CallKind]
+_Wanted = tuple[_Key, str]
 _DMR = KINDS_OF["dmr"]
 _LOOSE = frozenset({"by", "and", "the", "of", "to", "for", "a"})
 
 
-def unique_name(wanted: str, rules: NameRules, taken: set[str]) -> str:
+Taken = dict[str, int]
+"""Names in use, each with the next number to try for one that would be the same."""
+
+
+def unique_name(wanted: str, rules: NameRules, taken: Taken) -> str:
     """A list's or contact's name cut to the display, told apart by a number; it is added to `taken`."""
-    base = _cut(wanted, rules)
-    if base not in taken:
-        taken.add(base)
-        return base
-    name, number = base, 2
+    base = name = _cut(wanted, rules)
     while name in taken:
-        tail = f" {number}"
+        tail = f" {taken[base]}"
+        taken[base] += 1
         name = base[: rules.length - len(tail)].strip() + tail
-        number += 1
-    taken.add(name)
+    taken[name] = 2
     return name
 
 
@@ -51,6 +53,21 @@ def _at_word(text: str, length: int) -> str:
     return whole or cut
 
 
+class _Table(NamedTuple):
+    wanted: list[_Wanted]
+    rows: list[Contact]
+    numbers: dict[_Key, int]
+
+
+def _table(wanted: list[_Wanted], rules: NameRules) -> _Table:
+    taken: Taken = {}
+    rows = [
+        Contact(number, unique_name(name, rules, taken), call, kind)
+        for number, ((call, kind), name) in enumerate(wanted, 1)
+    ]
+    return _Table(wanted, rows, {(row.call, row.kind): row.number for row in rows})
+
+
 class Contacts:
     """The contact table: every DMR destination in plan order, those that routes use first when there is no room for all.
 
@@ -61,61 +78,59 @@ class Contacts:
         self.rows: list[Contact] = []
         self.lines: list[Line] = []
         self._numbers: dict[_Key, int] = {}
-        self._taken: set[str] = set()
+        self._taken: Taken = {}
         self._rules = profile.display.rules
         self.calls: list[Call | None] = [_call_of(index, route) for route in routes]
         limit = profile.limits.contacts
-        wanted = self._possible(self._wanted(index, routes, limit, self.calls)) if "dmr" in profile.modes else []
-        for (number, kind), name in wanted[:limit]:
-            self._add(number, kind, name)
+        wanted = self._wanted(index, routes, limit, self.calls) if "dmr" in profile.modes else []
+        self._take(index, wanted[:limit])
         if len(wanted) > limit:
             reason = (
                 f"The radio holds {limit} contacts and the plan has {len(wanted)}; those that routes use come first."
             )
             self.lines.append(Line("left out", "", f"{len(wanted) - limit} contacts", reason))
 
-    def _possible(self, wanted: list[tuple[_Key, str]]) -> list[tuple[_Key, str]]:
-        """Those whose number can be called; the others go into the lines."""
-        for (number, _kind), name in wanted:
-            if fault := impossible_call(number):
-                self.lines.append(Line("left out", "", f"contact {name}", fault))
-        return [item for item in wanted if not impossible_call(item[0][0])]
-
-    @staticmethod
-    def _wanted(
-        index: PlanIndex, routes: list[Route], limit: int, called_by: list[Call | None]
-    ) -> list[tuple[_Key, str]]:
-        calls: dict[_Key, str] = {}
-        networks, only = index.networks, _only_network(index)
-        for destination in index.plan.destinations:
-            if destination.kind not in _DMR or (
-                destination.network in networks and networks[destination.network].mode != "dmr"
-            ):
-                continue
-            key: _Key
-            if destination.number is not None:
-                key = (destination.number, "private" if destination.kind == "private" else destination.call)
-            else:
-                call = called(destination, networks.get(destination.network) or only)
-                if call is None:
-                    continue
-                key = (call.number, call.kind)
-            if key not in calls:
-                calls[key] = destination.name
-        calls.update(_prefixed(index, routes))
+    def _wanted(self, index: PlanIndex, routes: list[Route], limit: int, called_by: list[Call | None]) -> list[_Wanted]:
+        """The calls that belong into the table with their names, those that routes use first when there is no room for all."""
+        of_plan, impossible = index.memo("contacts", lambda: _of_plan(index), ("destinations", "networks"))
+        self.lines += impossible
+        further_on = _prefixed(index, routes)
+        calls = {**of_plan, **further_on} if further_on else of_plan
         if len(calls) <= limit:
             return list(calls.items())
         used = {(call.number, call.kind) for call in called_by if call is not None}
         return sorted(calls.items(), key=lambda item: item[0] not in used)
 
-    def _add(self, call: int, kind: CallKind, wanted: str) -> None:
-        number = len(self.rows) + 1
-        self.rows.append(Contact(number, unique_name(wanted, self._rules, self._taken), call, kind))
-        self._numbers[call, kind] = number
+    def _take(self, index: PlanIndex, wanted: list[_Wanted]) -> None:
+        """Fill the table; the same contacts as for the last plan are the same table."""
+        last: list[_Table] = index.memo(("contacts", self._rules), lambda: [_Table([], [], {})], ())
+        table = last[0]
+        if table.wanted != wanted:
+            table = last[0] = _table(wanted, self._rules)
+        self.rows, self._numbers = table.rows, table.numbers
 
     def number_of(self, call: Call | None) -> int:
         """The place of a call in the table, from 1; 0 when it has none."""
         return self._numbers.get((call.number, call.kind), 0) if call else 0
+
+
+def _of_plan(index: PlanIndex) -> tuple[dict[_Key, str], list[Line]]:
+    """Every DMR call of the plan with its name, and the lines on those that no radio can call."""
+    calls: dict[_Key, str] = {}
+    lines: list[Line] = []
+    networks, only = index.networks, _only_network(index)
+    for destination in index.plan.destinations:
+        network = networks.get(destination.network)
+        if destination.kind not in _DMR or (network is not None and network.mode != "dmr"):
+            continue
+        call = called(destination, network or only)
+        if call is None or (call.number, call.kind) in calls:
+            continue
+        if fault := impossible_call(call.number):
+            lines.append(Line("left out", "", f"contact {destination.name}", fault))
+        else:
+            calls[call.number, call.kind] = destination.name
+    return calls, lines
 
 
 def _call_of(index: PlanIndex, route: Route) -> Call | None:
@@ -151,7 +166,7 @@ class GroupLists:
         self._limits = profile.limits
         self._rules = profile.display.rules
         self._numbers: dict[tuple[int, ...], int] = {}
-        self._taken: set[str] = set()
+        self._taken: Taken = {}
 
     def number_for(self, members: tuple[int, ...], name: str, route: str) -> int:
         """The list that holds exactly these contacts, made when needed; 0 and a line in the report when there is no room."""

@@ -11,7 +11,18 @@ from umbra_awl.core.fit.memory import Channel
 from umbra_awl.core.fit.profile import Profile
 from umbra_awl.core.fit.report import Line
 from umbra_awl.core.plan.index import PlanIndex
-from umbra_awl.core.plan.model import Admit, Call, DmrAir, DstarAir, FmAir, FusionAir, OwnedRadio, Route, Service
+from umbra_awl.core.plan.model import (
+    AccessPoint,
+    Admit,
+    Call,
+    DmrAir,
+    DstarAir,
+    FmAir,
+    FusionAir,
+    OwnedRadio,
+    Route,
+    Service,
+)
 from umbra_awl.core.plan.permit import sent_by, transmit_permit
 from umbra_awl.core.routes.crossing import fusion_way, mapped_dgid
 from umbra_awl.core.routes.fields import computed_rpt, computed_ur, routing_fields
@@ -39,6 +50,7 @@ class ChannelMaker:
         self._names = names
         self._lines = lines
         self._held: dict[Emission, str] = {}
+        self._of_service: dict[str, str] = {}
         self._rpts: dict[str, tuple[str, str]] = {}
 
     def make(self, routes: list[Route]) -> list[Channel]:
@@ -52,15 +64,11 @@ class ChannelMaker:
 
     def _channel(self, number: int, route: Route, call: Call | None) -> Channel:
         access, service = self._index.services[route.service]
-        if access.kind == "receive":
-            reason = "The access point is only listened to."
-        else:
-            reason = (
-                "Set to receive-only in the plan." if route.receive_only else self._held_reason(sent_by(service, route))
-            )
-        name = self._names[route.key].name
+        key = route.key
+        name = self._names[key].name
+        reason = self._reason(access, service, route)
         if reason:
-            self._lines.append(Line("receive-only", route.key, name, reason))
+            self._lines.append(Line("receive-only", key, name, reason))
         air = service.air
         if isinstance(air, FmAir):
             return self._fm(number, name, route, service, air, bool(reason))
@@ -68,6 +76,18 @@ class ChannelMaker:
             return self._dmr(number, name, route, service, air, call, held=bool(reason))
         plain = self._plain(number, name, route, service, bool(reason))
         return self._dstar(plain, route, air) if isinstance(air, DstarAir) else self._fusion(plain, route, air)
+
+    def _reason(self, access: AccessPoint, service: Service, route: Route) -> str:
+        """Why a channel only listens; empty when it may send."""
+        if access.kind == "receive":
+            return "The access point is only listened to."
+        if route.receive_only:
+            return "Set to receive-only in the plan."
+        if route.width_hz is not None or route.way is not None:
+            return self._held_reason(sent_by(service, route))
+        if service.key not in self._of_service:
+            self._of_service[service.key] = self._held_reason(sent_by(service))
+        return self._of_service[service.key]
 
     def _held_reason(self, sent: Emission) -> str:
         """Why the radio must not send an emission; empty when it may. Remembered for each."""

@@ -3,7 +3,7 @@
 from typing import NamedTuple, TypeVar
 
 from umbra_awl.core.facts.dstar import CQ, read_ur
-from umbra_awl.core.fit.book import unique_name
+from umbra_awl.core.fit.book import Taken, unique_name
 from umbra_awl.core.fit.memory import AccessEntry, CallSign, Channel, Room
 from umbra_awl.core.fit.profile import Profile
 from umbra_awl.core.fit.report import Gauge, Line
@@ -40,7 +40,7 @@ def _access_list(index: PlanIndex, profile: Profile, channels: list[Channel], li
     """One line for each access module; a radio that takes a call sign and module once says which one stays away."""
     made: dict[tuple[str, int, int], AccessEntry] = {}
     known: set[str] = set()
-    taken: set[str] = set()
+    taken: Taken = {}
     for channel in channels:
         at = (channel.rpt1, channel.rx_hz, channel.tx_hz)
         if channel.mode != "dstar" or not channel.rpt1.strip() or at in made:
@@ -61,7 +61,7 @@ def _access_list(index: PlanIndex, profile: Profile, channels: list[Channel], li
 
 def _call_signs(index: PlanIndex, profile: Profile, channels: list[Channel], lines: list[Line]) -> list[CallSign]:
     made: dict[str, CallSign] = {}
-    taken: set[str] = set()
+    taken: Taken = {}
     for channel in channels:
         if channel.mode != "dstar" or channel.ur in made or channel.ur == CQ or not channel.ur.strip():
             continue
@@ -78,7 +78,7 @@ def _call_signs(index: PlanIndex, profile: Profile, channels: list[Channel], lin
 
 def _rooms(index: PlanIndex, profile: Profile, routes: list[Route], lines: list[Line]) -> list[Room]:
     made: dict[int, Room] = {}
-    taken: set[str] = set()
+    taken: Taken = {}
     for route in routes:
         destination = index.destinations[route.destination]
         if destination.kind == "room" and destination.number is not None and destination.number not in made:

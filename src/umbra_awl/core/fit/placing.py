@@ -2,7 +2,7 @@
 
 from collections.abc import Iterable
 
-from umbra_awl.core.fit.book import unique_name
+from umbra_awl.core.fit.book import Taken, unique_name
 from umbra_awl.core.fit.memory import MemoryList
 from umbra_awl.core.fit.profile import Profile
 from umbra_awl.core.fit.report import Line
@@ -25,7 +25,7 @@ def fit_zones(
     placed: list[MemoryList] = []
     keys: list[str] = []
     first_of: dict[str, int] = {}
-    taken: set[str] = set()
+    taken: Taken = {}
     for item in zones:
         channels = [numbers[key] for key in members[item.key] if key in numbers]
         parts = [channels[at : at + longest] for at in range(0, len(channels), longest)]
@@ -56,7 +56,7 @@ def fit_scans(
     """Scan lists as the radio holds them; too long ones are cut, with a line. The priority channel is kept in any case."""
     most, longest = profile.limits.scan_lists, profile.limits.scan_members
     placed: list[MemoryList] = []
-    taken: set[str] = set()
+    taken: Taken = {}
     for item in scans:
         channels = [numbers[key] for key in members[item.key] if key in numbers]
         if not channels:

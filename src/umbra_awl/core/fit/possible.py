@@ -7,21 +7,18 @@ from umbra_awl.core.facts.dmr import ALL_CALL, COLOR_CODES
 from umbra_awl.core.facts.frequency import HIGHEST_HZ, format_mhz
 from umbra_awl.core.facts.fusion import dgid_fault
 from umbra_awl.core.fit.report import Line
-from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import Call, DmrAir, FusionAir, Identity, Route, Service
 
 
-def impossible(index: PlanIndex, route: Route, call: Call | None) -> str:
-    """Why a route cannot be a channel of any radio, as a sentence; empty when it can. `call` is what it calls."""
-    service = index.services[route.service][1]
-    if not 0 < service.tx_hz <= HIGHEST_HZ:
-        return f"{format_mhz(service.tx_hz)} MHz is nothing to send on."
+def impossible_service(service: Service) -> str:
+    """Why nothing through a service can be a channel of any radio, as a sentence; empty when it can."""
+    return "" if 0 < service.tx_hz <= HIGHEST_HZ else f"{format_mhz(service.tx_hz)} MHz is nothing to send on."
+
+
+def impossible(route: Route, service: Service, call: Call | None) -> str:
+    """Why a route through a service cannot be a channel of any radio; empty when it can. `call` is what it calls."""
     if call is not None and impossible_call(call.number):
         return impossible_call(call.number)
-    return _impossible_air(route, service)
-
-
-def _impossible_air(route: Route, service: Service) -> str:
     air = service.air
     if isinstance(air, DmrAir):
         code = air.color_code if route.color_code is None else route.color_code

@@ -83,14 +83,22 @@ def slug(name: str) -> str:
 
 def fresh_key(wanted: str, taken: Iterable[str]) -> str:
     """A key made of a name's letters and digits that is not yet taken."""
-    base = slug(wanted)
+    return fresh_keys((wanted,), taken)[0]
+
+
+def fresh_keys(wanted: Iterable[str], taken: Iterable[str] = ()) -> list[str]:
+    """A key for each of some names, none of them taken, no two the same."""
     used = set(taken)
-    number = 2
-    key = base
-    while key in used:
-        key = f"{base}-{number}"
-        number += 1
-    return key
+    numbers: dict[str, int] = {}
+    made: list[str] = []
+    for name in wanted:
+        base = key = slug(name)
+        while key in used:
+            numbers[base] = numbers.get(base, 1) + 1
+            key = f"{base}-{numbers[base]}"
+        used.add(key)
+        made.append(key)
+    return made
 
 
 def rename_plan(name: str) -> Edit:

@@ -1,14 +1,16 @@
 """Look-ups over one plan, built once for a plan and handed to whatever reads it."""
 
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from datetime import date
 from functools import cached_property
+from typing import TypeVar, cast
 
 from msgspec.structs import replace
 
 from umbra_awl.core.facts.bands import Band, bands_for
 from umbra_awl.core.plan.model import (
     AccessPoint,
+    Call,
     Destination,
     Identity,
     Licence,
@@ -30,8 +32,10 @@ _SOURCES = {
     "networks": "networks",
     "routes": "routes",
     "by_crossing": "routes",
+    "by_service": "routes",
     "radios": "radios",
 }
+_T = TypeVar("_T")
 
 
 class PlanIndex:
@@ -43,6 +47,17 @@ class PlanIndex:
     def __init__(self, plan: Plan, today: date | None = None) -> None:
         self.plan = plan
         self.today = today or date.today()
+        self._memo: dict[object, tuple[tuple[str, ...], object]] = {}
+
+    def memo(self, name: object, make: Callable[[], _T], of: tuple[str, ...] = ("routes", "access", "trips")) -> _T:
+        """What `make` gives, worked out once and kept through edits as long as the parts of the plan it is made of stay.
+
+        `name` says what it is and what it depends on besides; `of` are the names of the plan's parts.
+        """
+        held = self._memo.get(name)
+        if held is None:
+            held = self._memo[name] = (of, make())
+        return cast("_T", held[1])
 
     def after(self, plan: Plan) -> "PlanIndex":
         """The index of an edited plan; look-ups of collections that are the very same are carried over."""
@@ -50,6 +65,8 @@ class PlanIndex:
         for name, source in _SOURCES.items():
             if name in self.__dict__ and getattr(plan, source) is getattr(self.plan, source):
                 index.__dict__[name] = self.__dict__[name]
+        same = {name for name in plan.__struct_fields__ if getattr(plan, name) is getattr(self.plan, name)}
+        index._memo = {name: held for name, held in tuple(self._memo.items()) if same.issuperset(held[0])}
         return index
 
     @cached_property
@@ -101,8 +118,16 @@ class PlanIndex:
         found: dict[tuple[str, str], tuple[Route, ...]] = {}
         for route in self.plan.routes:
             at = (route.service, route.destination)
-            found[at] = (*found.get(at, ()), route)
+            found[at] = (*found[at], route) if at in found else (route,)
         return found
+
+    @cached_property
+    def by_service(self) -> dict[str, tuple[Route, ...]]:
+        """Service key to the routes through it, in the order they were punched; a service without any is not in it."""
+        found: dict[str, list[Route]] = {}
+        for route in self.plan.routes:
+            found.setdefault(route.service, []).append(route)
+        return {key: tuple(routes) for key, routes in found.items()}
 
     def identity_of(self, radio: OwnedRadio) -> Identity | None:
         """The identity a radio carries: its own choice, or the owner's where it has none; None when who it names is not there."""
@@ -146,8 +171,30 @@ class PlanIndex:
         """The network behind a service, if it names one that is in the plan."""
         return self.networks.get(getattr(service.air, "network", ""))
 
+    @cached_property
+    def _labels(self) -> dict[str, str]:
+        """The labels made so far."""
+        made: dict[str, str] = {}
+        return self.memo("labels", lambda: made, ("access", "destinations"))
+
+    @cached_property
+    def known_calls(self) -> dict[tuple[str, str], Call | None]:
+        """The DMR calls worked out so far, by service and destination key; filled by those who work them out."""
+        made: dict[tuple[str, str], Call | None] = {}
+        return self.memo("calls", lambda: made, ("access", "destinations", "networks"))
+
     def label(self, route: Route) -> str:
         """A route in words: “Q0BLK slot 2 to Isles-wide”."""
+        return self.label_at(route.key, route)
+
+    def label_at(self, key: str, route: Route) -> str:
+        """The same for a route whose key is at hand."""
+        labels = self._labels
+        if key not in labels:
+            labels[key] = self._label(route)
+        return labels[key]
+
+    def _label(self, route: Route) -> str:
         access, service, destination = self.parts(route)
         words = (access.call or access.site, module_word(service), place_word(service, destination, route.slot))
         return f"{' '.join(filter(None, words))} to {destination.name}"

@@ -1,6 +1,5 @@
 """A copy of a plan to be given away: of each thing what the rules of privacy permit, under keys made anew from public names."""
 
-from collections import Counter
 from collections.abc import Iterable
 from functools import cache
 from typing import Any, NamedTuple
@@ -10,7 +9,7 @@ from msgspec import NODEFAULT
 from msgspec.structs import replace
 
 from umbra_awl.core.facts.earth import Position, locator_of, parse_locator
-from umbra_awl.core.plan.edits import slug
+from umbra_awl.core.plan.edits import fresh_keys
 from umbra_awl.core.plan.model import Plan, Privacy, Route, Zone
 from umbra_awl.core.plan.privacy import PRIVATE, Rule, is_withheld, rules_of
 
@@ -154,14 +153,5 @@ class _Renamed:
 
 def _fresh(named: Iterable[tuple[str, str]]) -> dict[str, str]:
     """Old key to new one, made of a name."""
-    made: dict[str, str] = {}
-    taken: set[str] = set()
-    counts: Counter[str] = Counter()
-    for key, name in named:
-        base = fresh = slug(name)
-        while fresh in taken:
-            counts[base] += 1
-            fresh = f"{base}-{counts[base] + 1}"
-        made[key] = fresh
-        taken.add(fresh)
-    return made
+    pairs = tuple(named)
+    return dict(zip((key for key, _name in pairs), fresh_keys(name for _key, name in pairs), strict=True))

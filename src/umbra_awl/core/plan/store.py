@@ -76,6 +76,13 @@ class Document:
         return cls.open(path)
 
     @property
+    def news(self) -> str:
+        """What opening brought back from the journal, and what of it did not come back; empty where there was nothing."""
+        count = "One unsaved edit" if self.recovered == 1 else f"{self.recovered} unsaved edits"
+        back = f"{count} came back from the journal. Save to keep; undo is not possible beyond this point."
+        return " ".join((*self.notes, *([back] if self.recovered else ())))
+
+    @property
     def real(self) -> Path:
         """The file itself, behind every link; journal, saves and backups lie beside it."""
         return self._file.real

@@ -44,6 +44,14 @@ def is_prefix(text: str) -> bool:
 
 def call_through(index: PlanIndex, service: Service, destination: Destination) -> Call | None:
     """The call that reaches a destination through a service; a further network's number stands behind its prefix."""
+    known = index.known_calls
+    at = (service.key, destination.key)
+    if at not in known:
+        known[at] = _call_through(index, service, destination)
+    return known[at]
+
+
+def _call_through(index: PlanIndex, service: Service, destination: Destination) -> Call | None:
     network = network_reached(index, service, destination)
     call = called(destination, network)
     if call is None or network is None or network is index.network_of(service) or not is_prefix(network.prefix):

@@ -7,7 +7,7 @@ from typing import Any, Literal
 from msgspec.structs import replace
 
 from umbra_awl.core.facts.modes import MODE_WORDS
-from umbra_awl.core.plan.edits import Edit, EditRefused, add_item, fresh_key, set_fields, without
+from umbra_awl.core.plan.edits import Edit, EditRefused, add_item, fresh_key, fresh_keys, set_fields, without
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import AccessPoint, GroupBy, OwnedRadio, Plan, Route, RouteList, ScanList, Service, Zone
 
@@ -36,16 +36,29 @@ def group_of(by: GroupBy, access: AccessPoint, service: Service) -> str:
 
 def rule_members(index: PlanIndex, by: GroupBy) -> dict[str, tuple[str, ...]]:
     """Every group of a rule with its route keys, in the order of punching."""
+    return index.memo(("groups of a rule", by), lambda: _rule_members(index, by))
+
+
+def _groups(index: PlanIndex, by: GroupBy) -> dict[str, str]:
+    """Service key to the group that a rule puts its routes into."""
+
+    def make() -> dict[str, str]:
+        return {key: group_of(by, access, service) for key, (access, service) in index.services.items()}
+
+    return index.memo(("groups of services", by), make, ("access",))
+
+
+def _rule_members(index: PlanIndex, by: GroupBy) -> dict[str, tuple[str, ...]]:
+    group = _groups(index, by)
     gathered: dict[str, list[str]] = {}
     for key, route in index.routes.items():
-        access, service = index.services[route.service]
-        gathered.setdefault(group_of(by, access, service), []).append(key)
-    return {group: tuple(keys) for group, keys in gathered.items()}
+        gathered.setdefault(group[route.service], []).append(key)
+    return {name: tuple(keys) for name, keys in gathered.items()}
 
 
 def trip_members(index: PlanIndex, trip: str) -> tuple[str, ...]:
     """The routes through the access points that a trip takes along, in the order of punching."""
-    along = next((item.access for item in index.plan.trips if item.key == trip), ())
+    along = frozenset(next((item.access for item in index.plan.trips if item.key == trip), ()))
     return tuple(key for key, route in index.routes.items() if index.services[route.service][0].key in along)
 
 
@@ -59,7 +72,7 @@ def counts_of_all(index: PlanIndex, lists: Iterable[RouteList], modes: Iterable[
     """List key to how many of its routes a radio of these modes carries; lists with a hand-made part are gathered."""
     carried = frozenset(modes)
     able = {service.key for _access, service in index.all_services() if service.mode in carried}
-    punched = Counter(route.service for route in index.plan.routes if route.service in able)
+    punched = {key: len(routes) for key, routes in index.by_service.items() if key in able}
     rules: dict[GroupBy, Counter[str]] = {}
     found: dict[str, int] = {}
     for item in lists:
@@ -70,21 +83,21 @@ def counts_of_all(index: PlanIndex, lists: Iterable[RouteList], modes: Iterable[
         if item.by not in rules:
             groups: Counter[str] = Counter()
             rules[item.by] = groups
-            for access, service in index.all_services():
-                groups[group_of(item.by, access, service)] += punched[service.key]
+            of = _groups(index, item.by)
+            for key, count in punched.items():
+                groups[of[key]] += count
         found[item.key] = rules[item.by][item.of]
     return found
 
 
 def members_of_all(index: PlanIndex, lists: Iterable[RouteList]) -> dict[str, tuple[str, ...]]:
     """List key to its route keys: the hand's first, then what the rule gathers. One pass for each rule in use."""
-    rules: dict[GroupBy, dict[str, tuple[str, ...]]] = {}
     found: dict[str, tuple[str, ...]] = {}
     for item in lists:
         if item.by == "hand":
             found[item.key] = item.members
             continue
-        by_rule = _gathered(index, item, rules)
+        by_rule = _gathered(index, item)
         if not item.members:
             found[item.key] = by_rule
             continue
@@ -93,20 +106,18 @@ def members_of_all(index: PlanIndex, lists: Iterable[RouteList]) -> dict[str, tu
     return found
 
 
-def _gathered(index: PlanIndex, item: RouteList, rules: dict[GroupBy, dict[str, tuple[str, ...]]]) -> tuple[str, ...]:
-    """What a list's rule gathers; `rules` remembers the groups of each rule."""
+def _gathered(index: PlanIndex, item: RouteList) -> tuple[str, ...]:
+    """What a list's rule gathers."""
     if item.by == "trip":
-        return trip_members(index, item.of)
+        return index.memo(("trip", item.of), lambda: trip_members(index, item.of))
     if item.by == "home":
-        return home_members(index)
-    if item.by not in rules:
-        rules[item.by] = rule_members(index, item.by)
-    return rules[item.by].get(item.of, ())
+        return index.memo("home", lambda: home_members(index))
+    return rule_members(index, item.by).get(item.of, ())
 
 
 def zones_in_force(index: PlanIndex) -> tuple[Zone, ...]:
     """The plan's zones; without any, one for each access point that has routes."""
-    return index.plan.zones or zones_by_rule(index, "access")
+    return index.plan.zones or index.memo("zones by access", lambda: zones_by_rule(index, "access"))
 
 
 def zones_by_rule(index: PlanIndex, by: GroupBy) -> tuple[Zone, ...]:
@@ -115,11 +126,9 @@ def zones_by_rule(index: PlanIndex, by: GroupBy) -> tuple[Zone, ...]:
         return tuple(Zone(f"trip-{trip.key}", trip.name, "trip", trip.key) for trip in index.plan.trips)
     if by == "home":
         return (Zone("home", "Home", "home"), *zones_by_rule(index, "trip"))
-    zones: list[Zone] = []
-    for group in rule_members(index, by):
-        key = fresh_key(f"{by}-{group}" if group else by, (zone.key for zone in zones))
-        zones.append(Zone(key, _group_name(index, by, group), by, group))
-    return tuple(zones)
+    groups = list(rule_members(index, by))
+    keys = fresh_keys(f"{by}-{group}" if group else by for group in groups)
+    return tuple(Zone(key, _group_name(index, by, group), by, group) for key, group in zip(keys, groups, strict=True))
 
 
 def _group_name(index: PlanIndex, by: GroupBy, group: str) -> str:

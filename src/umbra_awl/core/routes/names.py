@@ -111,6 +111,22 @@ def name_routes(
     return {route.key: namer.name(route) for route in routes}
 
 
+class _Said(NamedTuple):
+    """A route's name in full by the house style, its destination in words, and the name whole where the display holds it."""
+
+    access: AccessPoint
+    destination: Destination
+    spoken: str
+    full: str
+    whole: str
+
+
+def _whole(full: str, rules: NameRules) -> str:
+    """A name as it stands in the display's characters; empty where it does not fit whole."""
+    whole = fold(full, rules) if len(full) <= 2 * rules.length or not full.isascii() else ""
+    return whole if len(whole) <= rules.length else ""
+
+
 class _Namer:
     """Names routes one after another; remembers what is taken and how each destination can be said in so much room."""
 
@@ -124,6 +140,9 @@ class _Namer:
         self._taken: set[str] = set()
         self._sites: dict[str, tuple[_Form, ...]] = {}
         self._modules: dict[str, str] = {}
+        self._numbers: dict[str, int] = {}
+        made: dict[tuple[str, str, int], _Said] = {}
+        self._said = index.memo(("said", self._rules, style), lambda: made, ("access", "destinations"))
 
     def name(self, route: Route) -> Named:
         """The next route's name."""
@@ -132,23 +151,41 @@ class _Namer:
         return named
 
     def _choose(self, route: Route) -> Named:
-        access, service, destination = self._index.parts(route)
         rules, taken = self._rules, self._taken
         given = self._pinned.get(route.key) or route.name if self._pinned else route.name
+        said = self._said.get((route.service, route.destination, route.slot)) or self._say(route)
+        full, whole = (given, _whole(given, rules)) if given else (said.full, said.whole)
+        if whole and whole not in taken:
+            return Named(whole, full, False)
+        first = ""
+        for candidate in self._candidates(given, said.access, said.spoken, said.destination):
+            if candidate not in taken:
+                return Named(candidate, full, bool(first))
+            first = first or candidate
+        return Named(self._numbered(first or fold(full, rules), route.slot), full, True)
+
+    def _say(self, route: Route) -> "_Said":
+        """What a route is called in full by the house style; remembered for the next plan with the same things."""
+        access, service, destination = self._index.parts(route)
         module = self._modules.get(service.key)
         if module is None:
             module = self._modules[service.key] = _module_said(access, service)
         spoken = _spoken(module, service, destination, route.slot, self._style)
-        full = given or _with_site(access, spoken, self._style)
-        whole = fold(full, rules) if len(full) <= 2 * rules.length or not full.isascii() else ""
-        if whole and len(whole) <= rules.length and whole not in taken:
-            return Named(whole, full, False)
-        first = ""
-        for candidate in self._candidates(given, access, spoken, destination):
-            if candidate not in taken:
-                return Named(candidate, full, bool(first))
-            first = first or candidate
-        return Named(_numbered(first or fold(full, rules), route.slot, rules, taken), full, True)
+        full = _with_site(access, spoken, self._style)
+        said = _Said(access, destination, spoken, full, _whole(full, self._rules))
+        self._said[route.service, route.destination, route.slot] = said
+        return said
+
+    def _numbered(self, base: str, slot: int) -> str:
+        """A name told apart by a digit at its end, the slot's first. Numbers once found taken are not tried again."""
+        length, start = self._rules.length, self._numbers.get(base, 2)
+        for number in chain([slot] if slot else [], range(start, 10 ** min(length, 6))):
+            head = base[: max(0, length - len(str(number)) - 1)].strip()
+            candidate = f"{head} {number}".strip()
+            if candidate not in self._taken:
+                self._numbers[base] = max(start, number if number != slot else start)
+                return candidate
+        raise ValueError(f"A display of {length} characters cannot tell so many channels apart.")
 
     def _candidates(self, given: str, access: AccessPoint, spoken: str, destination: Destination) -> Iterator[str]:
         if given:
@@ -276,14 +313,3 @@ def _folded(forms: list[tuple[str, float]], rules: NameRules) -> tuple[_Form, ..
         if shown and len(shown) < rules.length:
             best[shown] = min(cost, best.get(shown, cost))
     return tuple(_Form(text, cost) for text, cost in sorted(best.items(), key=lambda item: item[1]))
-
-
-def _numbered(base: str, slot: int, rules: NameRules, taken: set[str]) -> str:
-    """A name told apart by a digit at its end, the slot's first. Ends because a display has at least three characters."""
-    digits = [str(slot)] if slot else []
-    for number in chain(digits, map(str, range(2, 10 ** min(rules.length, 6)))):
-        head = base[: max(0, rules.length - len(number) - 1)].strip()
-        candidate = f"{head} {number}".strip()
-        if candidate not in taken:
-            return candidate
-    raise ValueError(f"A display of {rules.length} characters cannot tell so many channels apart.")

@@ -1,5 +1,6 @@
 """CSV layouts: which of our fields stands in which column of somebody's files and how it is written, both ways, as TOML."""
 
+from collections import Counter
 from collections.abc import Iterator
 from functools import cache
 from pathlib import Path
@@ -14,6 +15,7 @@ from umbra_awl.core.sheets.fields import FIELDS, NEEDED, What
 
 FORMAT = "umbra-awl columns"
 VERSION = 1
+LONGEST_NAME = 120
 SHIPPED = Path(__file__).parent / "layouts"
 Unit = Literal["", "MHz", "kHz", "Hz"]
 UNIT_HZ = {"": 1_000_000, "MHz": 1_000_000, "kHz": 1_000, "Hz": 1}
@@ -93,20 +95,26 @@ def _faults(layout: Layout) -> Iterator[str]:
     if not layout.sheet:
         yield "The layout names no file."
     names = [sheet.file for sheet in layout.sheet]
-    for name in dict.fromkeys(names):
-        if names.count(name) > 1:
+    for name, count in Counter(names).items():
+        if count > 1:
             yield f"Two files have the name “{name}”."
-        if not name or "/" in name or "\\" in name or name.startswith("."):
+        if not _is_file_name(name):
             yield f"“{name}” is not a file name. Give a plain one, such as channels.csv."
     for sheet in layout.sheet:
         yield from _sheet_faults(sheet)
 
 
+def _is_file_name(name: str) -> bool:
+    """A name that stays in the folder it is put into, and that a disk takes."""
+    plain = name.isprintable() and not set(name) & set("/\\")
+    return bool(name) and plain and not name.startswith(".") and len(name.encode(errors="replace")) <= LONGEST_NAME
+
+
 def _sheet_faults(sheet: Sheet) -> Iterator[str]:
     known = FIELDS[sheet.what]
     titles = [column.title for column in sheet.column]
-    for title in dict.fromkeys(titles):
-        if titles.count(title) > 1:
+    for title, count in Counter(titles).items():
+        if count > 1:
             fields = " and ".join(
                 known[item.field].label if item.field in known else item.field or "nothing"
                 for item in sheet.column
@@ -121,7 +129,7 @@ def _sheet_faults(sheet: Sheet) -> Iterator[str]:
         if column.field and (column.field, column.at) in used:
             yield f"In {sheet.file}, two columns are chosen for {known[column.field].label}. Leave one of them out."
         used.add((column.field, column.at))
-        doubled = [word for word in column.words.values() if list(column.words.values()).count(word) > 1]
+        doubled = [word for word, count in Counter(column.words.values()).items() if count > 1]
         if doubled:
             yield f"In {sheet.file}, column “{column.title}” writes two of our words as “{doubled[0]}”."
     chosen = {field for field, _at in used}
