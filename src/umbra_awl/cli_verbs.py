@@ -152,6 +152,8 @@ def check(plan: Path, as_json: bool) -> int:
 @guarded
 def fit(plan: Path, radio: str, out: Path, replace: bool, as_json: bool) -> int:
     """Fit a plan to one of its radios and write the memory file."""
+    from msgspec.structs import asdict
+
     from umbra_awl.core.fit.fitting import fit as fit_plan
     from umbra_awl.core.fit.memory import memory_bytes
     from umbra_awl.core.keep.naming import path_name
@@ -161,7 +163,7 @@ def fit(plan: Path, radio: str, out: Path, replace: bool, as_json: bool) -> int:
     result = fit_plan(index, owned, profile_of(owned))
     path = out / f"{path_name(owned.key, 'radio')}.memory.json"
     put({path: memory_bytes(result.memory)}, replace=replace)
-    report = [line._asdict() for line in result.report.lines]
+    report = [asdict(line) for line in result.report.lines]
     gauges = [gauge._asdict() for gauge in result.report.gauges]
     lines = [f"{gauge.name}: {gauge.used} of {gauge.limit}" for gauge in result.report.gauges]
     lines += [f"{line.kind}: {line.title} – {line.reason}" for line in result.report.lines]

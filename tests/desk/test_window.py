@@ -308,7 +308,7 @@ def test_own_band_edges_and_back_to_the_usual_ones(qtbot, window):
 
 def test_a_networks_numbers_can_be_changed(qtbot, window):
     window.open_stage("station")
-    card = window.stages["station"]._cards["net:lattice"]
+    card = window.stages["station"].networks.cards["net:lattice"]
     commit(qtbot, card, "Echo test", "999098 group")
     assert window.bench.plan.networks[0].echo.number == 999098
     commit(qtbot, card, "Dialled", "8001 to 8050")

@@ -22,7 +22,7 @@ from umbra_awl.desk.workbench import Workbench
 _log = logging.getLogger(__name__)
 STYLE = ("-style", "fusion")  # as an argument: naming it later would cost the start a tenth
 _PICTURE_AFTER_MS = 1500
-_WARM_AFTER_MS = 2500
+_WARM_AFTER_MS = 1200
 
 
 def build(

@@ -8,7 +8,7 @@ point, its routes, the destinations, the station and the hotspots, and where it 
 
 from collections.abc import Iterable, Mapping
 from itertools import chain
-from typing import NamedTuple, TypeVar
+from typing import NamedTuple
 
 from umbra_awl.core.findings.model import SEVERITY_ORDER, Finding
 from umbra_awl.core.findings.on_plan import check_plan
@@ -16,9 +16,8 @@ from umbra_awl.core.findings.on_route import check_route, spot_of
 from umbra_awl.core.findings.on_service import check_service
 from umbra_awl.core.fit.profile import Profile
 from umbra_awl.core.plan.index import PlanIndex
-from umbra_awl.core.plan.model import AccessPoint, Plan, Route, Service, Value
-
-_Item = TypeVar("_Item", bound=Value)
+from umbra_awl.core.plan.model import AccessPoint, Plan, Route, Service
+from umbra_awl.core.plan.moved import gone_and_come
 
 
 class _Touched(NamedTuple):
@@ -110,32 +109,21 @@ def _touched(old: Plan | None, new: Plan) -> _Touched:
     if old is None:
         nothing: frozenset[str] = frozenset()
         return _Touched(frozenset(), frozenset(), nothing, nothing, nothing, everything=True, station=True)
-    removed, added = _other(old.routes, new.routes)
+    removed, added = gone_and_come(old.routes, new.routes)
     routes = [*removed, *added]
     services = frozenset(
-        service.key for access in chain(*_other(old.access, new.access)) for service in access.services
+        service.key for access in chain(*gone_and_come(old.access, new.access)) for service in access.services
     )
     station = old.station is not new.station or old.hotspots is not new.hotspots or old.networks is not new.networks
     return _Touched(
         frozenset((route.service, route.destination) for route in routes),
         frozenset(map(id, removed)),
         services,
-        frozenset(item.key for item in chain(*_other(old.destinations, new.destinations))),
+        frozenset(item.key for item in chain(*gone_and_come(old.destinations, new.destinations))),
         frozenset(route.service for route in routes),
         everything=old.networks is not new.networks,
         station=station,
     )
-
-
-def _other(old: tuple[_Item, ...], new: tuple[_Item, ...]) -> tuple[list[_Item], list[_Item]]:
-    """The values that are only in the old, and only in the new of two tuples, by identity."""
-    if old is new:
-        return [], []
-    start, shorter = 0, min(len(old), len(new))
-    while start < shorter and old[start] is new[start]:
-        start += 1
-    was, now = set(map(id, old[start:])), set(map(id, new[start:]))
-    return [item for item in old[start:] if id(item) not in now], [item for item in new[start:] if id(item) not in was]
 
 
 def findings_of(index: PlanIndex, profiles: Mapping[str, Profile]) -> tuple[Finding, ...]:

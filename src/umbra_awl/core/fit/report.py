@@ -2,6 +2,8 @@
 
 from typing import Literal, NamedTuple, get_args
 
+import msgspec
+
 Kind = Literal[
     "left out", "by choice", "receive-only", "split", "cut", "made duplex",
     "set", "told apart", "characters", "shortened", "other mode",
@@ -12,8 +14,11 @@ KINDS: tuple[Kind, ...] = get_args(Kind)
 _AWAY = frozenset({"left out", "by choice", "other mode"})
 
 
-class Line(NamedTuple):
-    """One thing that is not as planned: what happened, to what (a route or zone key), shown how, and why."""
+class Line(msgspec.Struct, frozen=True, gc=False):
+    """One thing that is not as planned: what happened, to what (a route or zone key), shown how, and why.
+
+    There are tens of thousands of them, and none is part of a cycle, so none is looked at when garbage is collected.
+    """
 
     kind: Kind
     key: str
@@ -38,6 +43,13 @@ class Report(NamedTuple):
     def of_kind(self, kind: Kind) -> tuple[Line, ...]:
         """The lines of one kind."""
         return tuple(line for line in self.lines if line.kind == kind)
+
+    def by_kind(self) -> dict[Kind, list[Line]]:
+        """The lines of each kind that there is, in the order in which kinds are told."""
+        found: dict[Kind, list[Line]] = {kind: [] for kind in KINDS}
+        for line in self.lines:
+            found[line.kind].append(line)
+        return {kind: lines for kind, lines in found.items() if lines}
 
     def why_away(self, key: str) -> str:
         """Why a route is not on the radio, as a sentence; empty when it is."""

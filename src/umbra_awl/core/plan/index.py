@@ -21,6 +21,7 @@ from umbra_awl.core.plan.model import (
     Service,
     Station,
 )
+from umbra_awl.core.plan.moved import middles
 from umbra_awl.core.plan.permit import in_force
 from umbra_awl.core.plan.places import module_word, place_word
 
@@ -36,6 +37,53 @@ _SOURCES = {
     "radios": "radios",
 }
 _T = TypeVar("_T")
+_K = TypeVar("_K")
+
+
+_MOST_MOVED = 64
+
+
+def _moved_routes(before: "PlanIndex", routes: tuple[Route, ...]) -> dict[str, object]:
+    """The look-ups of an edited plan's routes, made of those before where only a few routes moved and none came in between."""
+    if not {"routes", "by_crossing", "by_service"} <= before.__dict__.keys():
+        return {}
+    start, was, now = middles(before.plan.routes, routes)
+    in_place = len(was) == len(now) and all(one.key == other.key for one, other in zip(was, now, strict=True))
+    at_end = not now or start + len(now) == len(routes)
+    if max(len(was), len(now)) > _MOST_MOVED or not (in_place or at_end):
+        return {}
+    by_key = dict(before.routes)
+    for route in () if in_place else was:
+        del by_key[route.key]
+    by_key.update((route.key, route) for route in now)
+    services = {route.service for route in (*was, *now)}
+    crossings = {(route.service, route.destination) for route in (*was, *now)}
+    return {
+        "routes": by_key,
+        "by_service": _patched(before.by_service, services, was, now, lambda route: route.service),
+        "by_crossing": _patched(
+            before.by_crossing, crossings, was, now, lambda route: (route.service, route.destination)
+        ),
+    }
+
+
+def _patched(
+    groups: dict[_K, tuple[Route, ...]],
+    touched: set[_K],
+    was: tuple[Route, ...],
+    now: tuple[Route, ...],
+    group_of: Callable[[Route], _K],
+) -> dict[_K, tuple[Route, ...]]:
+    """Groups of routes in their order, with a few routes gone and others in their place or behind all."""
+    made = dict(groups)
+    new = {route.key: route for route in now}
+    gone = {route.key for route in was} - new.keys()
+    for key in touched:
+        held = tuple(new.pop(route.key, route) for route in groups.get(key, ()) if route.key not in gone)
+        made[key] = (*held, *(route for route in tuple(new.values()) if group_of(route) == key))
+        if not made[key]:
+            del made[key]
+    return made
 
 
 class PlanIndex:
@@ -65,6 +113,8 @@ class PlanIndex:
         for name, source in _SOURCES.items():
             if name in self.__dict__ and getattr(plan, source) is getattr(self.plan, source):
                 index.__dict__[name] = self.__dict__[name]
+        if plan.routes is not self.plan.routes:
+            index.__dict__.update(_moved_routes(self, plan.routes))
         same = {name for name in plan.__struct_fields__ if getattr(plan, name) is getattr(self.plan, name)}
         index._memo = {name: held for name, held in tuple(self._memo.items()) if same.issuperset(held[0])}
         return index

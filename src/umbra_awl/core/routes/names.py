@@ -14,6 +14,8 @@ from itertools import chain
 from types import MappingProxyType
 from typing import NamedTuple
 
+import msgspec
+
 from umbra_awl.core.facts.callsign import call_suffix
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import AccessPoint, Destination, NameStyle, Route, Service
@@ -42,7 +44,7 @@ class NameRules(NamedTuple):
     upper: bool
 
 
-class Named(NamedTuple):
+class Named(msgspec.Struct, frozen=True, gc=False):
     """A name as the display will show it, the name in full, and whether it had to differ from a plain shortening."""
 
     name: str
@@ -111,7 +113,7 @@ def name_routes(
     return {route.key: namer.name(route) for route in routes}
 
 
-class _Said(NamedTuple):
+class _Said(msgspec.Struct, frozen=True, gc=False):
     """A route's name in full by the house style, its destination in words, and the name whole where the display holds it."""
 
     access: AccessPoint

@@ -54,10 +54,11 @@ def usual_routes(index: PlanIndex, service: str, destination: str, verdict: Cros
 
 def fill(index: PlanIndex, routes: Iterable[Route]) -> Edit:
     """Take holes out again."""
-    gone = {route.key: route for route in routes}
+    gone = {(route.service, route.destination, route.slot): route for route in routes}
     first = next(iter(gone.values()), None)
     what = index.label(first) if first and len(gone) == 1 else f"{len(gone)} routes"
-    return Edit(f"Fill {what}", lambda plan: drop_routes(plan, lambda route: route.key in gone))
+    filled = lambda route: (route.service, route.destination, route.slot) in gone  # noqa: E731
+    return Edit(f"Fill {what}", lambda plan: drop_routes(plan, filled))
 
 
 def toggle(index: PlanIndex, service: str, destination: str, slot: int | None = None) -> Edit:

@@ -1,6 +1,7 @@
 """The findings at the right edge: those of the selected thing first, each with why, show and repair. Folds away."""
 
 from collections import Counter
+from typing import NamedTuple
 
 from PyQt6.QtCore import QSize, Qt
 from PyQt6.QtWidgets import QFrame, QHBoxLayout, QLineEdit, QScrollArea, QVBoxLayout, QWidget
@@ -15,12 +16,33 @@ MOST_CARDS = 40
 _ROLES = {"stop": "stop", "warn": "brass", "note": "second"}
 
 
-class FindingCard(QFrame):
-    """One finding; `reason` is why it was put aside, where it was."""
+class Face(NamedTuple):
+    """All that is seen of a finding: a card whose face is the same stays, and takes the finding of the newer plan.
 
-    def __init__(self, finding: Finding, bench: Workbench, *, current: bool, alike: int = 1, reason: str = "") -> None:
+    `current` marks the first one, `alike` counts those of its rule, `reason` is why it was put aside, where it was.
+    """
+
+    key: tuple[str, str, str, str]
+    text: str
+    acts: tuple[str, str]
+    current: bool = False
+    alike: int = 1
+    reason: str = ""
+
+
+def face_of(finding: Finding, *, current: bool = False, alike: int = 1, reason: str = "") -> Face:
+    """What would be seen of a finding."""
+    acts = (finding.repair.label, finding.repair.edit.sentence) if finding.repair is not None else ("", "")
+    return Face(finding.key, finding.text, acts, current, alike, reason)
+
+
+class FindingCard(QFrame):
+    """One finding."""
+
+    def __init__(self, finding: Finding, face: Face, bench: Workbench) -> None:
         super().__init__()
-        self.finding = finding
+        self.finding, self.face = finding, face
+        current, alike, reason = face.current, face.alike, face.reason
         self._bench = bench
         self.setProperty("role", "card")
         self.setProperty("severity", "note" if reason else finding.severity)
@@ -48,14 +70,14 @@ class FindingCard(QFrame):
     def _acts(self, *, current: bool, aside: bool) -> QHBoxLayout:
         acts, finding, bench = row(gap=2), self.finding, self._bench
         if aside:
-            acts.addWidget(button("Heed again", lambda: bench.do(heed(finding))))
+            acts.addWidget(button("Heed again", lambda: bench.do(heed(self.finding))))
         elif finding.repair is not None:
             repair = finding.repair
             self.repair = button(
-                repair.label, lambda: bench.repair(finding), "main" if current else "", repair.edit.sentence
+                repair.label, lambda: bench.repair(self.finding), "main" if current else "", repair.edit.sentence
             )
             acts.addWidget(self.repair)
-        acts.addWidget(button("Show", lambda: bench.show(finding.target), tip="Go to the thing"))
+        acts.addWidget(button("Show", lambda: bench.show(self.finding.target), tip="Go to the thing"))
         acts.addWidget(
             button("Why", lambda: self._why.setVisible(self._why.isHidden()), tip="The reason behind the rule")
         )
@@ -140,14 +162,12 @@ class FindingsPanel(QWidget):
         self._shown = shown
         total = len(ordered)
         self._count.setText(f"{here} here, {total} in the plan" if here else f"{total} in the plan" if total else "")
-        clear(self._flow)
         kinds = Counter(item.rule.name for item in ordered if item.repair is not None)
-        self._cards = [
-            FindingCard(item, self._bench, current=at == 0, alike=kinds[item.rule.name])
+        wanted = [
+            (item, face_of(item, current=at == 0, alike=kinds[item.rule.name]))
             for at, item in enumerate(ordered[:MOST_CARDS])
         ]
-        for made in self._cards:
-            self._flow.addWidget(made)
+        self._show_cards(wanted)
         if total > MOST_CARDS:
             self._flow.addWidget(
                 words(f"… and {total - MOST_CARDS} more, less grave. Repair these first.", "second", wrap=True)
@@ -157,13 +177,27 @@ class FindingsPanel(QWidget):
         self._show_aside(aside)
         self._flow.addStretch(1)
 
+    def _show_cards(self, wanted: list[tuple[Finding, Face]]) -> None:
+        """Put the cards in their order; those that look the same are used again, everything else goes."""
+        there = {card.face: card for card in self._cards}
+        self._cards = []
+        for finding, face in wanted:
+            card = there.pop(face, None) or FindingCard(finding, face, self._bench)
+            card.finding = finding
+            self._cards.append(card)
+        for card in self._cards:
+            self._flow.removeWidget(card)
+        clear(self._flow)
+        for card in self._cards:
+            self._flow.addWidget(card)
+
     def _show_aside(self, aside: tuple[Finding, ...]) -> None:
         """Those put aside, folded under one line until asked for."""
         if not aside:
             return
         plan = self._bench.plan
         cards = [
-            FindingCard(item, self._bench, current=False, reason=reason_for(plan, item)) for item in aside[:MOST_CARDS]
+            FindingCard(item, face_of(item, reason=reason_for(plan, item)), self._bench) for item in aside[:MOST_CARDS]
         ]
         opened = self._aside_open
 

@@ -1,6 +1,8 @@
 """The main window: places its parts and wires the command table; everything else is theirs."""
 
+import sys
 from functools import cached_property
+from importlib import import_module
 from pathlib import Path
 from typing import TYPE_CHECKING, cast
 
@@ -72,6 +74,7 @@ class MainWindow(QMainWindow):
         self.theme = theme
         self.settings = settings
         self.diary: Diary | None = None
+        self._opening = ""
         self.setWindowTitle("Umbra Awl")
         self.resize(1280, 800)
         self.setMinimumSize(960, 640)
@@ -82,7 +85,7 @@ class MainWindow(QMainWindow):
         self.findings = FindingsPanel(bench)
         add_commands(self)
         self._place()
-        bench.stage_wanted.connect(self.open_stage)
+        bench.stage_wanted.connect(self.choose_stage)
         bench.said.connect(self.message.say)
         bench.plan_changed.connect(self.message.hide)
         bench.results_changed.connect(self._count)
@@ -98,7 +101,7 @@ class MainWindow(QMainWindow):
             self.bench, self.theme, self.commands, lambda: offers(self.bench, self.commands), self.plans.menu, canvas
         )
         self.course = Course(self.theme)
-        self.course.chosen.connect(self.open_stage)
+        self.course.chosen.connect(self.choose_stage)
         self.message = MessageBar()
         self.outside = OutsideBar(self.bench)
         self.canvas = QStackedWidget()
@@ -248,15 +251,21 @@ class MainWindow(QMainWindow):
 
         return TransferStage(self.bench, self.theme, self.runner, lambda: self.directory)
 
-    def open_stage(self, key: str) -> None:
-        """Open a stage, making it the first time."""
+    def open_stage(self, key: str, *, now: bool = True) -> None:
+        """Open a stage, making it the first time. Unless it must be there `now`, what it needs may be imported first."""
         if self.bench.document is None:
             self.bench.say("Open a plan first, or make a new one.")
             return
+        self._opening = key
+        if not now and key not in self.stages and not _imported(key):
+            self.course.set_current(key)
+            self.bench.jobs.latest("stage", lambda: import_module(_module(key)), lambda _none: self._go_on(key))
+            return
         if key not in self.stages:
-            self.stages[key] = self._make_stage(key)
-            self.canvas.addWidget(self.stages[key])
-            self.side.addWidget(self.stages[key].side)
+            self._add_stage(key)
+            if not now:
+                self.bench.jobs.soon(lambda: self._go_on(key))  # it is shown in a turn of its own
+                return
         stage = self.stages[key]
         self.course.set_current(key)
         self.canvas.setCurrentWidget(stage)
@@ -265,6 +274,20 @@ class MainWindow(QMainWindow):
         self._shares.setStretch(0, side_share)
         self._shares.setStretch(1, findings_share)
         stage.take_focus()
+
+    def _add_stage(self, key: str) -> None:
+        self.stages[key] = self._make_stage(key)
+        self.canvas.addWidget(self.stages[key])
+        self.side.addWidget(self.stages[key].side)
+
+    def choose_stage(self, key: str) -> None:
+        """Open a stage without holding the window up for what it has to import."""
+        self.open_stage(key, now=False)
+
+    def _go_on(self, key: str) -> None:
+        """What a stage needs is there; it opens unless another one was chosen meanwhile."""
+        if self._opening == key:
+            self.open_stage(key)
 
     def warm(self) -> None:
         """Import what the other stages need, in the background, once the first window has been used for a while."""
@@ -315,9 +338,17 @@ class MainWindow(QMainWindow):
         super().closeEvent(event)
 
 
-def _import_stages() -> None:
-    from importlib import import_module
+def _module(key: str) -> str:
+    return f"umbra_awl.desk.{key}.stage"
 
+
+def _imported(key: str) -> bool:
+    """Whether a stage can be made without importing anything."""
+    module = sys.modules.get(_module(key))
+    return module is not None and not getattr(module.__spec__, "_initializing", False)
+
+
+def _import_stages() -> None:
     for name in _LATER:
         import_module(f"umbra_awl.{name}")
 

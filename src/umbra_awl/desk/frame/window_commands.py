@@ -47,7 +47,7 @@ def _of_the_view(window: "MainWindow") -> None:
     add("larger", "Larger text", partial(window.rescale, 1), "Ctrl++")
     add("smaller", "Smaller text", partial(window.rescale, -1), "Ctrl+-")
     for number, (key, name) in enumerate(STAGES, 1):
-        add(f"stage-{key}", f"Go to {name}", partial(window.open_stage, key), f"Ctrl+{number}")
+        add(f"stage-{key}", f"Go to {name}", partial(window.choose_stage, key), f"Ctrl+{number}")
     add("next-finding", "Show the next finding", window.findings.next, "F8")
     add("repair", "Repair the first finding here", window.findings.repair_first, "Ctrl+R")
     add("fold", "Fold or open the findings", window.findings.toggle, "F9")

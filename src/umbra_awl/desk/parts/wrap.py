@@ -5,6 +5,7 @@ from PyQt6.QtGui import QFontMetrics, QResizeEvent
 from PyQt6.QtWidgets import QListWidget, QStyledItemDelegate, QStyleOptionViewItem
 
 _MARGIN = 22
+_BATCH = 60
 
 
 class _Wrapping(QStyledItemDelegate):
@@ -29,6 +30,8 @@ class WrapList(QListWidget):
     def __init__(self) -> None:
         super().__init__()
         self.setWordWrap(True)
+        self.setLayoutMode(QListWidget.LayoutMode.Batched)  # a long list is measured bit by bit
+        self.setBatchSize(_BATCH)
         self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.setItemDelegate(_Wrapping(self))
 

@@ -144,11 +144,13 @@ class MemoryPage(QWidget):
         self._shown.setCurrentIndex(1)
 
     def _routes_with_findings(self) -> frozenset[str]:
-        flagged = {(item.target.kind, item.target.key) for item in self._bench.results.findings}
-        routes = self._bench.index.routes.values()
-        return frozenset(
-            route.key for route in routes if ("route", route.key) in flagged or ("service", route.service) in flagged
-        )
+        found: set[str] = set()
+        for item in self._bench.results.findings:
+            if item.target.kind == "route":
+                found.add(item.target.key)
+            elif item.target.kind == "service":
+                found.update(route.key for route in self._bench.index.by_service.get(item.target.key, ()))
+        return frozenset(found)
 
     def _select(self, _position: int) -> None:
         channel = self.knob.channel()

@@ -9,7 +9,7 @@ from PyQt6.QtWidgets import QListWidgetItem, QWidget
 from umbra_awl.core.fit.choices import decisions, leave_all, name_on_radio
 from umbra_awl.core.fit.fitting import Fit
 from umbra_awl.core.fit.profile import WAY_WORDS, Profile
-from umbra_awl.core.fit.report import KINDS, Line
+from umbra_awl.core.fit.report import Line
 from umbra_awl.core.plan.edits import Edit, EditRefused, drop_item, set_fields
 from umbra_awl.core.plan.model import OwnedRadio
 from umbra_awl.core.routes.crossing import KINDS_OF
@@ -159,10 +159,8 @@ class ReportSide(QWidget):
         before = self._chosen
         self.report.clear()
         self._lines = {}
-        for kind in KINDS:
-            found = fit.report.of_kind(kind)
-            if found:
-                self.report.addItem(self._head_item(f"{_KIND_WORDS[kind]}: {len(found)}"))
+        for kind, found in fit.report.by_kind().items():
+            self.report.addItem(self._head_item(f"{_KIND_WORDS[kind]}: {len(found)}"))
             for line in found[:MOST_LINES]:
                 self._lines[self.report.count()] = line
                 self.report.addItem(QListWidgetItem(f"{line.title} – {line.reason}"))

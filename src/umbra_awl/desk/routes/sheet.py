@@ -4,6 +4,9 @@ from PyQt6.QtCore import QEvent, QRect, QRectF, Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import QHelpEvent, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QResizeEvent
 from PyQt6.QtWidgets import QAbstractScrollArea, QFrame, QLineEdit
 
+from umbra_awl.core.plan.index import PlanIndex
+from umbra_awl.core.plan.model import Plan
+from umbra_awl.core.plan.moved import gone_and_come
 from umbra_awl.desk.parts.tips import show_tip
 from umbra_awl.desk.routes import hands
 from umbra_awl.desk.routes.area import Area
@@ -36,7 +39,7 @@ class PunchSheet(QAbstractScrollArea):
         self._bench = bench
         self._theme = theme
         self._painter = SheetPainter(theme)
-        self.sheet = SheetLayout(bench.index)
+        self.sheet = SheetLayout(PlanIndex(Plan()))
         self.cursor_cell: Cell | None = None
         self._run = Area()
         self._area = Area()
@@ -101,9 +104,9 @@ class PunchSheet(QAbstractScrollArea):
         if not same:
             self.rebuild()
             return
-        changed = set(self.sheet.index.routes.items()) ^ set(index.routes.items())
+        gone, come = gone_and_come(old.routes, index.plan.routes)
         self.sheet.index = index
-        for _key, route in changed:
+        for route in (*gone, *come):
             self._update_cell(self.sheet.row_at.get(route.destination), self.sheet.column_at.get(route.service))
 
     def _take_findings(self) -> None:

@@ -190,20 +190,27 @@ class SheetLayout:
 
 
 def _rows(index: PlanIndex, wanted: list[str], mode: str) -> list[Row]:
+    every = index.memo("rows of the sheet", lambda: _every_row(index), ("destinations", "networks"))
     groups: dict[str, list[Row]] = {}
-    for destination in index.plan.destinations:
+    for row, destination in zip(every, index.plan.destinations, strict=True):
         if mode and not _suits(index, destination, mode):
             continue
-        row = Row(destination.key, destination.name, _number(index, destination))
-        text = f"{row.name} {row.number}".casefold()
-        if all(part in text for part in wanted):
-            groups.setdefault(destination.network, []).append(row)
+        if wanted:
+            text = f"{row.name} {row.number}".casefold()
+            if not all(part in text for part in wanted):
+                continue
+        groups.setdefault(destination.network, []).append(row)
     rows: list[Row] = []
     for network, members in groups.items():
         known = index.networks.get(network)
         rows.append(Row("", known.name if known else network or THROUGH_THE_AIR))
         rows.extend(members)
     return rows
+
+
+def _every_row(index: PlanIndex) -> list[Row]:
+    """A row for each destination, in the plan's order."""
+    return [Row(item.key, item.name, _number(index, item)) for item in index.plan.destinations]
 
 
 def _suits(index: PlanIndex, destination: Destination, mode: str) -> bool:

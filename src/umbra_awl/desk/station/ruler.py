@@ -3,10 +3,11 @@
 from typing import NamedTuple
 
 from PyQt6.QtCore import QPointF, QRectF, QSize, Qt
-from PyQt6.QtGui import QBrush, QFontMetrics, QPainter, QPaintEvent, QPen
+from PyQt6.QtGui import QBrush, QFontMetrics, QPainter, QPaintEvent, QPen, QShowEvent
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
 from umbra_awl.core.facts.bands import SATELLITE_SEGMENTS, Band
+from umbra_awl.core.facts.emissions import Emission
 from umbra_awl.core.facts.frequency import format_mhz
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.permit import band_permit, sent_by
@@ -27,14 +28,20 @@ class Mark(NamedTuple):
 
 def marks_of(index: PlanIndex) -> list[Mark]:
     """The plan's transmit frequencies in order; one mark for each access point and frequency."""
+    return index.memo("marks", lambda: _marks_of(index), ("access", "station"))
+
+
+def _marks_of(index: PlanIndex) -> list[Mark]:
     found: dict[tuple[int, str], Mark] = {}
+    allowed: dict[Emission, bool] = {}
     for access, service in index.all_services():
         label = access.call or access.site
         if access.kind == "receive":
             continue
-        found[service.tx_hz, label] = Mark(
-            service.tx_hz, label, band_permit(index.plan.station, sent_by(service)).allowed
-        )
+        sent = sent_by(service)
+        if sent not in allowed:
+            allowed[sent] = band_permit(index.plan.station, sent).allowed
+        found[service.tx_hz, label] = Mark(service.tx_hz, label, allowed[sent])
     return sorted(found.values())
 
 
@@ -46,9 +53,20 @@ class BandRuler(QWidget):
         self._bench = bench
         self._theme = theme
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
-        bench.plan_changed.connect(self._refresh)
         theme.changed.connect(self.updateGeometry)
-        self._refresh()
+        self._looked_at: tuple[object, object] = (None, None)
+        bench.plan_changed.connect(self._check)
+
+    def _check(self) -> None:
+        """Look at the plan anew where the ruler is seen and something it shows has changed."""
+        plan = self._bench.plan
+        if self.isVisible() and (plan.station is not self._looked_at[0] or plan.access is not self._looked_at[1]):
+            self._looked_at = (plan.station, plan.access)
+            self._refresh()
+
+    def showEvent(self, event: QShowEvent | None) -> None:
+        super().showEvent(event)
+        self._check()
 
     def _refresh(self) -> None:
         marks = marks_of(self._bench.index)

@@ -1,13 +1,15 @@
 """The Station stage: when you can be on the air, who you are, what your licence allows, where you are, and what to do next."""
 
 from collections.abc import Callable
-from functools import partial
+from functools import cached_property, partial
+from typing import TypeVar
 
 from PyQt6.QtWidgets import QStackedWidget, QWidget
 
 from umbra_awl.core.plan.edit_station import whose_licence
 from umbra_awl.desk.parts.fresh import Fresh
 from umbra_awl.desk.parts.label_card import LabelCard
+from umbra_awl.desk.parts.lazy import LazyPages
 from umbra_awl.desk.parts.tabs import Tabs
 from umbra_awl.desk.parts.widgets import button, card, clear, column, row, scrolled, words
 from umbra_awl.desk.station.battery import BatteryHours
@@ -20,6 +22,7 @@ from umbra_awl.desk.station.steps import steps_of
 from umbra_awl.desk.theme.theme import Theme
 from umbra_awl.desk.workbench import Workbench
 
+_Page = TypeVar("_Page", Bands, PlacePage, Networks)
 _PAGES = ("Who", "Licence", "Bands", "Place", "Networks", "Exposure", "Battery")
 
 
@@ -29,24 +32,29 @@ class StationStage(QWidget):
     def __init__(self, bench: Workbench, theme: Theme, find_site: Callable[[str], None]) -> None:
         super().__init__()
         self._bench = bench
+        self._made: list[Bands | PlacePage | Networks] = []
         outer = column(self, 6)
         self.lead = LeadPanel(bench, theme)
         outer.addWidget(self.lead, 7)
         self.tabs = Tabs(_PAGES, self.show_page, gap=0)
         self.tabs.line.addStretch(1)
         outer.addWidget(self.tabs)
-        self._pages = QStackedWidget()
-        outer.addWidget(self._pages, 5)
         self.who = Who(bench, self.toggle_ids)
+        self._theme, self._find_site = theme, find_site
         self._licence_card = LabelCard(84)
-        self.bands = Bands(bench, theme, self._licence_who)
-        self.place = PlacePage(bench)
-        self.place.site.returnPressed.connect(lambda: find_site(self.place.site.text()))
-        self.networks = Networks(bench)
-        self.exposure, self.battery = Exposure(bench, theme), BatteryHours(bench, theme)
-        pages = (self.who, self._licence_page(), self.bands, self.place, self.networks)
-        for page in (*pages, scrolled(self.exposure), scrolled(self.battery)):
-            self._pages.addWidget(page)
+        licence = self._licence_page()
+        self._pages = LazyPages(
+            (
+                lambda: self.who,
+                lambda: licence,
+                lambda: self.bands,
+                lambda: self.place,
+                lambda: self.networks,
+                lambda: scrolled(self.exposure),
+                lambda: scrolled(self.battery),
+            )
+        )
+        outer.addWidget(self._pages, 5)
         self.side = self._side()
         self.show_page(0)
         self._fresh = Fresh(self, self._parts, self.refresh)
@@ -57,6 +65,38 @@ class StationStage(QWidget):
         self.lead.step_changed.connect(self._step_changed)
         self.lead.edit_asked.connect(self._edit_step)
 
+    @cached_property
+    def bands(self) -> Bands:
+        """The bands in force."""
+        return self._filled(Bands(self._bench, self._theme, self._licence_who))
+
+    @cached_property
+    def place(self) -> PlacePage:
+        """Where the station is."""
+        made = PlacePage(self._bench)
+        made.site.returnPressed.connect(lambda: self._find_site(made.site.text()))
+        return self._filled(made)
+
+    @cached_property
+    def networks(self) -> Networks:
+        """The networks with their conventions."""
+        return self._filled(Networks(self._bench))
+
+    @cached_property
+    def exposure(self) -> Exposure:
+        """RF exposure."""
+        return Exposure(self._bench, self._theme)
+
+    @cached_property
+    def battery(self) -> BatteryHours:
+        """Hours on the battery."""
+        return BatteryHours(self._bench, self._theme)
+
+    def _filled(self, page: _Page) -> _Page:
+        page.refresh()
+        self._made.append(page)
+        return page
+
     def _parts(self) -> tuple[object, ...]:
         """What of the plan is shown here."""
         plan = self._bench.plan
@@ -65,7 +105,7 @@ class StationStage(QWidget):
     @property
     def _cards(self) -> dict[str, LabelCard]:
         """The cards of identities and networks by key."""
-        return self.who.cards | self.networks.cards
+        return self.who.cards | (self.networks.cards if "networks" in vars(self) else {})
 
     def _licence_page(self) -> QWidget:
         inside = QWidget()
@@ -117,7 +157,7 @@ class StationStage(QWidget):
 
     def show_page(self, at: int) -> None:
         """Show one of the pages under the chart."""
-        self._pages.setCurrentIndex(at)
+        self._pages.show_page(at)
         self.tabs.mark(at)
 
     def take_focus(self) -> None:
@@ -136,9 +176,8 @@ class StationStage(QWidget):
     def refresh(self) -> None:
         """Show the plan's station."""
         self.who.refresh()
-        self.networks.refresh()
-        self.bands.refresh()
-        self.place.refresh()
+        for page in self._made:
+            page.refresh()
         self._show_licence()
         self._show_steps()
 
@@ -165,7 +204,8 @@ class StationStage(QWidget):
         step = self.lead.step
         self.side_tabs.buttons[1].setEnabled(step is not None)
         self._show_licence()
-        self.bands.refresh()
+        for page in self._made:
+            page.refresh()
         self._show_steps()
         if step is None:
             self.show_side(0)
