@@ -1,13 +1,14 @@
 """Print the table of ratios.
 
-`python -m bench kills 1000` and `fuzz 100000` count what goes wrong, `gaps` prints hold-ups, `directory` and `radios` their tables alone.
+`python -m bench kills 1000` and `fuzz 100000` count what goes wrong, `mutants` changes the code that
+decides and counts what its tests notice, `gaps` prints hold-ups, `directory` and `radios` print their tables alone.
 """
 
 import sys
 import tempfile
 from pathlib import Path
 
-from bench import core, directory, fuzz, gaps, radios, window
+from bench import core, directory, fuzz, gaps, mutants, radios, window
 from bench.measure import print_table
 
 
@@ -18,6 +19,9 @@ def main() -> None:
         return
     if sys.argv[1:2] == ["gaps"]:
         gaps.run()
+        return
+    if sys.argv[1:2] == ["mutants"]:
+        mutants.run(sys.argv[2:])
         return
     if sys.argv[1:2] == ["fuzz"]:
         fuzz.run(int(sys.argv[2]) if len(sys.argv) > 2 else 10_000)

@@ -16,8 +16,8 @@ from bench.plans import big_plan
 from umbra_awl.core.findings.evaluate import Evaluator
 from umbra_awl.core.fit.fitting import fit
 from umbra_awl.core.fit.profile_file import shipped_profiles
+from umbra_awl.core.keep.atomic import write_over
 from umbra_awl.core.plan.edits import set_fields
-from umbra_awl.core.plan.files import write_atomic
 from umbra_awl.core.plan.form import parse_plan, plan_bytes
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.store import Document
@@ -49,7 +49,7 @@ def _files(plan, folder):
         document.save(NOW)
 
     def plain():
-        write_atomic(folder / "plain.json", data)
+        write_over(folder / "plain.json", data)
 
     results = [
         against(

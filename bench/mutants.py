@@ -1,0 +1,260 @@
+"""Mutation run: one small change after another in the code that decides what is sent and what is lost; its own tests must notice.
+
+`python -m bench mutants` runs every group, `python -m bench mutants placing link` some of them. A change that no test notices is a
+survivor and is listed with its line. Large groups are thinned out evenly; `all` behind the groups runs every change.
+"""
+
+import ast
+import contextlib
+import importlib.abc
+import importlib.util
+import io
+import os
+import signal
+import sys
+import time
+from pathlib import Path
+from typing import NamedTuple
+
+ROOT = Path(__file__).parent.parent
+SOURCE = ROOT / "src" / "umbra_awl" / "core"
+MOST, LIMIT_S, WORKERS = 160, 60, 2
+BAR = 0.9
+NO_CHANGE = -1
+
+
+class Group(NamedTuple):
+    """What is changed, and the tests that must notice."""
+
+    modules: tuple[str, ...]
+    tests: tuple[str, ...]
+
+
+GROUPS = {
+    "permit": Group(("plan/permit.py", "facts/emissions.py"), ("test_permit.py",)),
+    "power": Group(("fit/channels.py", "transfer/interlock.py"), ("test_permit.py", "test_carry_safety.py", "test_free_tuning.py", "test_fit.py")),
+    "fit": Group(("fit/fitting.py", "fit/carrying.py", "fit/possible.py", "fit/hearing.py", "fit/book.py"), ("test_fit.py", "test_fit_seven.py", "test_possible.py", "test_dmr_calls.py")),
+    "placing": Group(("fit/placing.py",), ("test_lists.py", "test_fit.py")),
+    "crossing": Group(("routes/crossing.py",), ("test_routes.py", "test_fusion.py", "test_dstar.py", "test_dmr_calls.py")),
+    "trace": Group(("trace/keyup.py", "trace/path.py", "trace/on_dmr.py", "trace/on_dstar.py", "trace/on_fusion.py", "trace/ears.py", "trace/listeners.py", "trace/silent.py"), ("test_trace.py", "test_trace_modes.py")),
+    "findings": Group(("findings/on_service.py", "findings/on_route.py", "findings/on_dmr.py", "findings/on_hotspot.py", "findings/evaluate.py"), ("test_findings.py", "test_permit.py")),
+    "link": Group(("transfer/link.py", "transfer/frames.py"), ("test_link.py",)),
+    "journal": Group(("plan/journal.py", "plan/recovery.py", "plan/patch.py"), ("test_recovery.py", "test_store.py")),
+    "lock": Group(("keep/lock.py", "plan/plan_file.py"), ("keep/test_lock.py", "test_outside.py", "test_store.py")),
+}  # fmt: skip
+_NEGATED = {
+    ast.Eq: ast.NotEq, ast.NotEq: ast.Eq, ast.Lt: ast.GtE, ast.GtE: ast.Lt, ast.Gt: ast.LtE, ast.LtE: ast.Gt, ast.In: ast.NotIn,
+    ast.NotIn: ast.In, ast.Is: ast.IsNot, ast.IsNot: ast.Is,
+}  # fmt: skip
+_EDGE = {ast.Lt: ast.LtE, ast.LtE: ast.Lt, ast.Gt: ast.GtE, ast.GtE: ast.Gt}
+_OTHER = {ast.Add: ast.Sub, ast.Sub: ast.Add, ast.Mult: ast.FloorDiv, ast.FloorDiv: ast.Mult, ast.Mod: ast.Mult}
+
+
+class _Changer(ast.NodeTransformer):
+    """Makes the change number `wanted`; without one it only counts and describes them."""
+
+    def __init__(self, wanted=None):
+        self.wanted, self.found = wanted, []
+
+    def _is_it(self, node, what):
+        self.found.append((node.lineno, what))
+        return len(self.found) - 1 == self.wanted
+
+    def visit_FunctionDef(self, node):
+        node.body = self._body(node.body)
+        return node
+
+    def visit_ClassDef(self, node):
+        node.body = self._body(node.body)
+        return node
+
+    def _body(self, body):
+        head = body[:1] if isinstance(body[0], ast.Expr) and isinstance(body[0].value, ast.Constant) else []
+        made = [*head, *filter(None, (self.visit(item) for item in body[len(head) :]))]
+        return made or [ast.Pass()]
+
+    def visit_AnnAssign(self, node):
+        node.value = self.visit(node.value) if node.value is not None else None
+        return node
+
+    def visit_JoinedStr(self, node):
+        return node
+
+    def visit_If(self, node):
+        for value in (True, False):
+            if self._is_it(node, f"if {ast.unparse(node.test)} → {value}"):
+                node.test = ast.copy_location(ast.Constant(value), node.test)
+                return self.generic_visit(node)
+        return self.generic_visit(node)
+
+    def visit_Compare(self, node):
+        for table in (_NEGATED, _EDGE):
+            for at, op in enumerate(node.ops):
+                if type(op) in table and self._is_it(node, f"{ast.unparse(node)}: {table[type(op)].__name__}"):
+                    node.ops[at] = table[type(op)]()
+                    return node
+        return self.generic_visit(node)
+
+    def visit_BoolOp(self, node):
+        if self._is_it(node, f"{ast.unparse(node)}: and/or"):
+            node.op = ast.Or() if isinstance(node.op, ast.And) else ast.And()
+        return self.generic_visit(node)
+
+    def visit_UnaryOp(self, node):
+        if isinstance(node.op, ast.Not) and self._is_it(node, f"{ast.unparse(node)}: not taken away"):
+            return self.visit(node.operand)
+        return self.generic_visit(node)
+
+    def visit_BinOp(self, node):
+        if type(node.op) in _OTHER and self._is_it(node, f"{ast.unparse(node)}: {_OTHER[type(node.op)].__name__}"):
+            node.op = _OTHER[type(node.op)]()
+        return self.generic_visit(node)
+
+    def visit_Constant(self, node):
+        if isinstance(node.value, bool) and self._is_it(node, f"{node.value} → {not node.value}"):
+            return ast.copy_location(ast.Constant(not node.value), node)
+        if type(node.value) is int and self._is_it(node, f"{node.value} → {node.value + 1}"):
+            return ast.copy_location(ast.Constant(node.value + 1), node)
+        return node
+
+    def visit_Expr(self, node):
+        if isinstance(node.value, ast.Call | ast.Yield | ast.YieldFrom) and self._is_it(
+            node, f"{ast.unparse(node)} taken out"
+        ):
+            return ast.copy_location(ast.Pass(), node)
+        return self.generic_visit(node)
+
+    def visit_Raise(self, node):
+        if self._is_it(node, f"{ast.unparse(node)} taken out"):
+            return ast.copy_location(ast.Pass(), node)
+        return node
+
+    def visit_Continue(self, node):
+        return ast.copy_location(ast.Pass(), node) if self._is_it(node, "continue taken out") else node
+
+
+class _Changed(importlib.abc.MetaPathFinder, importlib.abc.Loader):
+    """Gives a changed module in place of its file."""
+
+    def __init__(self, name, path, code):
+        self._name, self._path, self._code = name, path, code
+
+    def find_spec(self, name, _path, _target=None):
+        if name != self._name:
+            return None
+        return importlib.util.spec_from_file_location(name, self._path, loader=self)
+
+    def create_module(self, _spec):
+        return None
+
+    def exec_module(self, module):
+        exec(self._code, module.__dict__)  # noqa: S102
+
+
+class Mutant(NamedTuple):
+    """One change: where, which number in its module, and in words."""
+
+    module: str
+    number: int
+    line: int
+    words: str
+
+
+def mutants_of(module: str) -> list[Mutant]:
+    """Every change that can be made in a module."""
+    changer = _Changer()
+    changer.visit(ast.parse((SOURCE / module).read_text("utf-8")))
+    return [Mutant(module, number, line, words) for number, (line, words) in enumerate(changer.found)]
+
+
+class _Child(NamedTuple):
+    """A run in a process of its own, which has the libraries loaded and nothing of the application."""
+
+    mutant: Mutant
+    process: int
+    ends: float
+
+    def over(self) -> bool | None:
+        """Whether the change was noticed; None while it is not known. One that hangs is noticed."""
+        done, status = os.waitpid(self.process, os.WNOHANG)
+        if done:
+            return os.waitstatus_to_exitcode(status) != 0
+        if time.monotonic() < self.ends:
+            return None
+        with contextlib.suppress(ProcessLookupError):
+            os.killpg(self.process, signal.SIGKILL)
+        os.waitpid(self.process, 0)
+        return True
+
+
+def _start(mutant: Mutant, tests: list[str]) -> _Child:
+    child = os.fork()
+    if not child:
+        os._exit(_run(mutant, tests))
+    return _Child(mutant, child, time.monotonic() + LIMIT_S)
+
+
+def _survivors(mutants: list[Mutant], tests: list[str]) -> list[Mutant]:
+    """Those that no test notices, in their order; as many at once as there are processors."""
+    left, running, found = list(reversed(mutants)), list[_Child](), list[Mutant]()
+    while left or running:
+        while left and len(running) < WORKERS:
+            running.append(_start(left.pop(), tests))
+        time.sleep(0.01)
+        for child in tuple(running):
+            noticed = child.over()
+            if noticed is not None:
+                running.remove(child)
+                found += [] if noticed else [child.mutant]
+    return sorted(found)
+
+
+def _run(mutant: Mutant, tests: list[str]) -> int:
+    os.setpgid(0, 0)
+    path = SOURCE / mutant.module
+    tree = _Changer(mutant.number).visit(ast.parse(path.read_text("utf-8")))
+    name = "umbra_awl.core." + mutant.module.removesuffix(".py").replace("/", ".")
+    sys.meta_path.insert(0, _Changed(name, path, compile(ast.fix_missing_locations(tree), str(path), "exec")))
+    null = os.open(os.devnull, os.O_WRONLY)
+    os.dup2(null, 1)
+    os.dup2(null, 2)
+    import pytest
+
+    with contextlib.redirect_stdout(io.StringIO()):
+        return int(
+            pytest.main(["-x", "-q", "-p", "no:cacheprovider", "-p", "no:xdist", "--no-header", "-W", "ignore", *tests])
+        )
+
+
+def _thinned(found: list[Mutant], most: int) -> list[Mutant]:
+    if len(found) <= most:
+        return found
+    return [found[at * len(found) // most] for at in range(most)]
+
+
+def run(words: list[str]) -> None:
+    """Run the groups named (all of them when none is) and print how many changes were noticed."""
+    import msgspec  # noqa: F401  (loaded once for all children)
+    import pytest  # noqa: F401
+
+    sys.path.insert(0, str(ROOT))
+    os.chdir(ROOT)
+    most = 10**9 if "all" in words else MOST
+    wanted = [word for word in words if word in GROUPS] or list(GROUPS)
+    for name in wanted:
+        group = GROUPS[name]
+        tests = [str(ROOT / "tests" / "core" / test) for test in group.tests]
+        found = _thinned([item for module in group.modules for item in mutants_of(module)], most)
+        start = time.monotonic()
+        if not _survivors([Mutant(group.modules[0], NO_CHANGE, 0, "")], tests):
+            print(f"{name:<10} its tests do not pass without any change; nothing can be said")
+            continue
+        survived = _survivors(found, tests)
+        share = 1 - len(survived) / len(found)
+        mark = "" if share >= BAR else "   BELOW THE BAR"
+        print(
+            f"{name:<10} {len(found) - len(survived):>4} of {len(found):>4} noticed, {share:.0%}, {time.monotonic() - start:.0f} s{mark}"
+        )
+        for item in survived:
+            print(f"    {item.module}:{item.line} #{item.number}  {item.words[:110]}")
+        sys.stdout.flush()
