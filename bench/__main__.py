@@ -8,14 +8,14 @@ import sys
 import tempfile
 from pathlib import Path
 
-from bench import core, directory, fuzz, gaps, mutants, radios, window
+from bench import core, directory, fuzz, gaps, kills, mutants, radios, window
 from bench.measure import print_table
 
 
 def main() -> None:
     """Run what is asked for."""
     if sys.argv[1:2] == ["kills"]:
-        core.kills(int(sys.argv[2]) if len(sys.argv) > 2 else 200)
+        kills.run(int(sys.argv[2]) if len(sys.argv) > 2 else 200)
         return
     if sys.argv[1:2] == ["gaps"]:
         gaps.run()

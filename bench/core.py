@@ -6,7 +6,6 @@ import statistics
 import struct
 import subprocess
 import sys
-import tempfile
 import time
 from datetime import datetime
 from pathlib import Path
@@ -184,37 +183,11 @@ def _line(folder):
         start = time.perf_counter()
         held = read_radio(link, profile, shelf, NOW)
         compared = compare(held, result.memory, profile)
-        written = write_radio(link, profile, shelf, held, compared.target)
+        written = write_radio(link, profile, shelf, held, compared)
         seconds = time.perf_counter() - start
         line.close()
-    moved = 2 * profile.image.size + written
+    moved = 2 * profile.image.size + written.sent
     limit = moved * 10 / profile.line.baud
     return [
         Result("read, merge, write, read back one radio", seconds, f"{moved} bytes at the line's speed", limit, 1.15)
     ]
-
-
-def kills(count: int) -> None:
-    """Kill an editing and saving process at random moments; count what is missing afterwards."""
-    import random
-
-    from tests.core.test_store import kill_once
-
-    chance = random.Random(11)
-    missing = failed = 0
-    with tempfile.TemporaryDirectory() as folder:
-        path = Path(folder) / "wren.awl.json"
-        path.write_bytes(plan_bytes(demo_plan()))
-        for _round in range(count):
-            last = kill_once(path, chance.uniform(0.0, 0.08))
-            try:
-                document = Document.open(path)
-            except Exception:  # noqa: BLE001  (whatever it is, it counts as a plan that does not open)
-                failed += 1
-                continue
-            number = int(document.plan.name.split()[-1]) if document.plan.name.startswith("Plan ") else 0
-            missing += number < last
-            document.close()
-    print(
-        f"{count} kills while editing and saving: {failed} plans that did not open, {missing} with a reported edit missing"
-    )

@@ -1,14 +1,24 @@
 """Generated bad inputs over the readers: each must be read or refused in its own words; anything else is counted."""
 
 import contextlib
+import csv
+import io
 import random
+import re
+import resource
 import tempfile
+import time
+import zipfile
 from collections import Counter
+from collections.abc import Callable
 from pathlib import Path
+from typing import NamedTuple
+from xml.sax.saxutils import escape
 
 from umbra_awl.core.bring.recognise import recognise
+from umbra_awl.core.directory.download import offers_in
 from umbra_awl.core.directory.entry import RefusedError, RowReader
-from umbra_awl.core.directory.errors import DirectoryError
+from umbra_awl.core.directory.errors import DirectoryError, DownloadError
 from umbra_awl.core.directory.export import as_geojson, as_gpx
 from umbra_awl.core.directory.guess import guess
 from umbra_awl.core.directory.layout import Layout, layout_text, parse_layout
@@ -16,12 +26,17 @@ from umbra_awl.core.directory.table import open_table
 from umbra_awl.core.directory.track import read_track
 from umbra_awl.core.fit.fitting import fit
 from umbra_awl.core.fit.memory import MemoryFormError, memory_bytes, parse_memory
+from umbra_awl.core.fit.people import calls_in_log
 from umbra_awl.core.fit.profile_file import SHIPPED, ProfileError, parse_profile, shipped_profiles
 from umbra_awl.core.hotspot.compatible import SHIPPED as PARTS
 from umbra_awl.core.hotspot.compatible import PartsError, parse_parts
+from umbra_awl.core.plan.edits import rename_plan, set_fields
+from umbra_awl.core.plan.errors import StoreError
 from umbra_awl.core.plan.form import PlanFormError, parse_plan, plan_bytes
 from umbra_awl.core.plan.index import PlanIndex
-from umbra_awl.core.plan.journal import Record, parse_line, record_line
+from umbra_awl.core.plan.journal import journal_path, parse_line
+from umbra_awl.core.plan.model import Plan
+from umbra_awl.core.plan.store import Document
 from umbra_awl.core.sheets.csv_guess import guess_layout as guess_columns
 from umbra_awl.core.sheets.csv_guess import take_sample
 from umbra_awl.core.sheets.csv_in import read_files
@@ -34,10 +49,28 @@ from umbra_awl.core.sheets.layout import shipped_layouts
 from umbra_awl.core.sheets.memory_in import MemoryMaker
 from umbra_awl.core.transfer.frames import Decoder, Frame, Identity, Kind, encode
 from umbra_awl.demo.fresh import demo_plan, lay_out
+from umbra_awl.desk.settings import Settings
+
+_ODD = (
+    b"-1", b"0", b"1", b"3", b"255", b"65536", b"99999999999999999999", b"1e308", b"nan", b"null", b"true", b"[]", b"{}", b'""',
+    b'"x"', b"\xff", b"\\ud800", b"\xd9\xa3", b"=1+1", b"a\\nb", b"../x", b"W" * 300, b"",
+)  # fmt: skip
+_TOKEN = re.compile(rb'-?\d+(?:\.\d+)?|"[^"\n]{0,60}"|(?<=[>,;])[^<,;"\n]{1,30}')
+
+
+def odd_values(chance: random.Random, data: bytes) -> bytes:
+    """The same with one or two of its values exchanged for odd ones: the form stays, so that it is looked at further."""
+    for _time in range(chance.randint(1, 2)):
+        found = _TOKEN.search(data, chance.randrange(max(1, len(data))))
+        if found:
+            data = data[: found.start()] + chance.choice(_ODD) + data[found.end() :]
+    return data
 
 
 def spoiled(chance: random.Random, data: bytes) -> bytes:
-    """The bytes with a few of them changed, cut out, doubled or cut off."""
+    """The bytes with a few of them changed, cut out, doubled or cut off, or with odd values in them."""
+    if chance.random() < 0.5:
+        return odd_values(chance, data)
     made = bytearray(data)
     for _time in range(chance.randint(1, 4)):
         if not made:
@@ -55,10 +88,91 @@ def spoiled(chance: random.Random, data: bytes) -> bytes:
     return bytes(made)
 
 
-def _radio_readers(memory: bytes):
-    """The readers of layouts, of a radio's files and of hotspot parts."""
+class Reader(NamedTuple):
+    """A way in: its name, a good input, what reads it, and how it may refuse."""
+
+    name: str
+    data: bytes
+    read: Callable[[bytes], object]
+    refusal: type[Exception] | tuple[type[Exception], ...] = ()
+
+
+def _text(parse: Callable[[str], object]) -> Callable[[bytes], object]:
+    return lambda data: parse(data.decode("utf-8", "replace"))
+
+
+def _by_file(folder: Path, name: str, read: Callable[[Path], object]) -> Callable[[bytes], object]:
+    """A reader of files as one of bytes."""
+
+    def by_file(data: bytes) -> object:
+        path = folder / name
+        path.write_bytes(data)
+        return read(path)
+
+    return by_file
+
+
+def _rows(path: Path) -> None:
+    found = open_table(path)
+    rows = RowReader(guess(found, "access"), found.headers)
+    for row in found.rows():
+        with contextlib.suppress(RefusedError):
+            rows.read(row.cells)
+
+
+def _directory_readers(folder: Path, demo: Path, plan: Plan) -> list[Reader]:
+    nasty = (demo / "velmar-directory.csv").read_bytes()
+    layout = layout_text(Layout("access", {"call": "A", "rx": "B"}, "x")).encode()
+    return [
+        Reader("CSV directory", nasty, _by_file(folder, "d.csv", _rows), DirectoryError),
+        Reader("XLSX directory", _book(folder, nasty), _by_file(folder, "d.xlsx", _rows), DirectoryError),
+        Reader("XLSX, its sheet", _sheet(nasty), lambda data: _rows(_packed(folder, data)), DirectoryError),
+        Reader("GeoJSON", as_geojson(plan.access).encode(), _by_file(folder, "d.geojson", _rows), DirectoryError),
+        Reader("GPX waypoints", as_gpx(plan.access).encode(), _by_file(folder, "d.gpx", _rows), DirectoryError),
+        Reader(
+            "GPX track",
+            (demo / "ferry-to-nessa.gpx").read_bytes(),
+            _by_file(folder, "t.gpx", read_track),
+            DirectoryError,
+        ),
+        Reader("directory layout", layout, _text(parse_layout), DirectoryError),
+    ]
+
+
+_MAIN = "http://schemas.openxmlformats.org/spreadsheetml/2006/main"
+_RELATIONS = "http://schemas.openxmlformats.org/package/2006/relationships"
+
+
+def _sheet(table: bytes) -> bytes:
+    """A table of CSV as the XML of a sheet."""
+    rows = csv.reader(io.StringIO(table.decode("utf-8", "replace")))
+    cells = ("".join(f'<c t="inlineStr"><is><t>{escape(cell)}</t></is></c>' for cell in row) for row in rows)
+    rows_xml = "".join(f"<row>{row}</row>" for row in cells)
+    return f'<worksheet xmlns="{_MAIN}"><sheetData>{rows_xml}</sheetData></worksheet>'.encode()
+
+
+def _packed(folder: Path, sheet: bytes) -> Path:
+    """A spreadsheet around a sheet."""
+    path = folder / "packed.xlsx"
+    with zipfile.ZipFile(path, "w", zipfile.ZIP_DEFLATED) as book:
+        named = '<sheets><sheet name="a" sheetId="1" r:id="r1"/></sheets>'
+        book.writestr("xl/workbook.xml", f'<workbook xmlns="{_MAIN}" xmlns:r="urn:r">{named}</workbook>')
+        relation = '<Relationship Id="r1" Target="worksheets/sheet1.xml"/>'
+        book.writestr("xl/_rels/workbook.xml.rels", f'<Relationships xmlns="{_RELATIONS}">{relation}</Relationships>')
+        book.writestr("xl/worksheets/sheet1.xml", sheet)
+    return path
+
+
+def _book(folder: Path, table: bytes) -> bytes:
+    return _packed(folder, _sheet(table)).read_bytes()
+
+
+def _radio_readers(plan: Plan) -> list[Reader]:
+    """The readers of memories, profiles, layouts, a radio's files, of hotspot parts and of frames."""
+    memory = memory_bytes(fit(PlanIndex(plan), plan.radios[0], shipped_profiles()["tarn16"]).memory, b"own" * 50)
     wide = shipped_layouts()[0]
     written = write_files(parse_memory(memory)[0], wide).files["channels.csv"]
+    frame = encode(Frame(Kind.IDENTITY, 1, Identity("tarn16", "1", 65536, 512).pack()))
 
     def by_layout(data):
         recognise(MemoryMaker(read_files({"channels.csv": data}, wide)).make())
@@ -68,72 +182,108 @@ def _radio_readers(memory: bytes):
         if not column_faults(made):
             recognise(MemoryMaker(read_files({"x.csv": data}, made)).make())
 
-    def text(parse):
-        return lambda data: parse(data.decode("utf-8", "replace"))
+    profile = (SHIPPED / "1-tarn16.toml").read_bytes()
+    return [
+        Reader("memory", memory, parse_memory, MemoryFormError),
+        Reader("profile", profile, _text(parse_profile), ProfileError),
+        Reader("columns", columns_text(wide).encode(), _text(parse_columns), ColumnsError),
+        Reader("radio's CSV", written, by_layout, ColumnsError),
+        Reader("radio's CSV, guessed", written, guessed, ColumnsError),
+        Reader("hotspot parts", PARTS.read_bytes(), _text(parse_parts), PartsError),
+        Reader("frames", frame * 3, lambda data: Decoder().feed(data)),
+        Reader("identity", Identity("tarn16", "1", 65536, 512, "A7").pack(), Identity.unpack, ValueError),
+    ]
 
-    return (
-        ("columns", columns_text(wide).encode(), text(parse_columns), ColumnsError),
-        ("radio's CSV", written, by_layout, ColumnsError),
-        ("radio's CSV, guessed", written, guessed, ColumnsError),
-        ("hotspot parts", PARTS.read_bytes(), text(parse_parts), PartsError),
+
+_LOG = "ADIF export <EOH>" + "".join(f"<CALL:5>Q4AB{end}<QSO_DATE:8>20261101<MODE:3>DMR<EOR>\n" for end in "CDEFG")
+
+
+def _plan_readers(folder: Path, plan: Plan) -> list[Reader]:
+    """The plan, its journal as records and as a whole behind a plan that opens, settings, logs, and a service's list."""
+    path = folder / "p.awl.json"
+    path.write_bytes(plan_bytes(plan))
+    journal = _journal_of(path, plan)
+
+    def opened(data):
+        path.write_bytes(plan_bytes(plan))
+        journal_path(path).write_bytes(data)
+        document = Document.open(path)
+        rest = document.plan
+        document.close()
+        parse_plan(plan_bytes(rest))
+        for left in folder.glob("*aside*"):
+            left.unlink()
+
+    index = (
+        b'{"files":[{"name":"people.csv","what":"people","size":9000,"sha256":"ab","words":"x","date":"2026-11-01"}]}'
     )
+    return [
+        Reader("plan", plan_bytes(plan), parse_plan, PlanFormError),
+        Reader("journal, one record", journal.splitlines()[1], parse_line),
+        Reader("journal, opened with its plan", journal, opened, StoreError),
+        Reader("settings", _kept(folder), _by_file(folder, "s.json", Settings)),
+        Reader("ADIF log", _LOG.encode(), _text(calls_in_log)),
+        Reader("service's list", index, lambda data: offers_in(data, "there"), DownloadError),
+    ]
+
+
+def _journal_of(path: Path, plan: Plan) -> bytes:
+    document = Document.open(path)
+    document.edit(rename_plan("Other"))
+    document.edit(set_fields("routes", plan.routes[0].key, "x", power="low"))
+    data = journal_path(path).read_bytes()
+    document.close()
+    path.write_bytes(plan_bytes(plan))
+    return data
+
+
+def _kept(folder: Path) -> bytes:
+    place = folder / "kept.json"
+    settings = Settings(place)
+    settings.keep(scale=1.2)
+    return place.read_bytes()
+
+
+class Cost(NamedTuple):
+    """The longest that a reader took, in seconds, and the most that the process grew by meanwhile, in megabytes."""
+
+    seconds: float = 0.0
+    grown_mb: float = 0.0
+
+
+def _resident_mb() -> float:
+    return resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024
 
 
 def run(count: int) -> None:
-    """Feed spoiled inputs to every reader in turn and print what came of them."""
-    chance = random.Random(3)
-    plan = demo_plan()
-    index = PlanIndex(plan)
-    memory = memory_bytes(fit(index, plan.radios[0], shipped_profiles()["tarn16"]).memory, b"own" * 50)
-    profile = (SHIPPED / "1-tarn16.toml").read_bytes()
-    frame = encode(Frame(Kind.IDENTITY, 1, Identity("tarn16", "1", 65536, 512).pack()))
+    """Feed spoiled inputs to every reader in turn and print what came of them, the longest time and the most memory."""
+    chance, plan = random.Random(3), demo_plan()
     folder = Path(tempfile.mkdtemp())
     demo = lay_out(folder / "demo").plan.parent
-    nasty = (demo / "velmar-directory.csv").read_bytes()
-    points = as_geojson(plan.access).encode()
-    waypoints = as_gpx(plan.access).encode()
-    track = (demo / "ferry-to-nessa.gpx").read_bytes()
-    layout = layout_text(Layout("access", {"call": "A", "rx": "B"}, "x")).encode()
-
-    def table(name):
-        def read(data):
-            path = folder / name
-            path.write_bytes(data)
-            found = open_table(path)
-            rows = RowReader(guess(found, "access"), found.headers)
-            for row in found.rows():
-                with contextlib.suppress(RefusedError):
-                    rows.read(row.cells)
-
-        return read
-
-    def gpx_track(data):
-        (folder / "t.gpx").write_bytes(data)
-        read_track(folder / "t.gpx")
-
-    readers = (
-        ("CSV directory", nasty, table("d.csv"), DirectoryError),
-        ("GeoJSON", points, table("d.geojson"), DirectoryError),
-        ("GPX waypoints", waypoints, table("d.gpx"), DirectoryError),
-        ("GPX track", track, gpx_track, DirectoryError),
-        ("directory layout", layout, lambda data: parse_layout(data.decode("utf-8", "replace")), DirectoryError),
-        ("plan", plan_bytes(plan), parse_plan, PlanFormError),
-        ("memory", memory, parse_memory, MemoryFormError),
-        ("profile", profile, lambda data: parse_profile(data.decode("utf-8", "replace")), ProfileError),
-        *_radio_readers(memory),
-        ("journal", record_line(Record("base", "x" * 40)), lambda data: parse_line(data.rstrip()), ()),
-        ("frames", frame * 3, lambda data: Decoder().feed(data), ()),
-    )
+    readers = (*_directory_readers(folder, demo, plan), *_radio_readers(plan), *_plan_readers(folder, plan))
     tally: Counter[str] = Counter()
+    costs: dict[str, Cost] = {}
     for at in range(count):
-        name, data, read, refusal = readers[at % len(readers)]
-        bad = spoiled(chance, data)
-        try:
-            read(bad)
-            tally[f"{name}: read"] += 1
-        except refusal:
-            tally[f"{name}: refused"] += 1
-        except Exception as error:  # noqa: BLE001  (exactly what is being counted)
-            tally[f"{name}: FAULT {error!r}"[:100]] += 1
+        reader = readers[at % len(readers)]
+        bad = spoiled(chance, reader.data)
+        start, before = time.perf_counter(), _resident_mb()
+        tally[f"{reader.name}: {_came_of(reader, bad)}"] += 1
+        cost = costs.get(reader.name, Cost())
+        costs[reader.name] = Cost(
+            max(cost.seconds, time.perf_counter() - start), max(cost.grown_mb, _resident_mb() - before)
+        )
     for line in sorted(tally):
         print(f"{tally[line]:>8}  {line}")
+    print("\nthe longest one took, and the most that memory grew by:")
+    for name, cost in sorted(costs.items()):
+        print(f"{cost.seconds * 1000:>7.0f} ms {cost.grown_mb:>6.1f} MB  {name}")
+
+
+def _came_of(reader: Reader, bad: bytes) -> str:
+    try:
+        reader.read(bad)
+    except reader.refusal:
+        return "refused"
+    except Exception as error:  # noqa: BLE001  (exactly what is being counted)
+        return f"FAULT {error!r}"[:90]
+    return "read"

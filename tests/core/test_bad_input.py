@@ -200,6 +200,13 @@ def test_rows_and_headings_of_too_many_columns(tmp_path):
     assert headers[:3] == ["call", "call 2", "call 3"]
 
 
+@pytest.mark.parametrize("name", ["UTFi8", "utf-7", "klingon"])
+def test_an_encoding_that_nobody_knows_is_refused(tmp_path, name):
+    (tmp_path / "a.gpx").write_text(f'<?xml version="1.0" encoding="{name}"?><gpx version="1.1"></gpx>')
+    with pytest.raises(ReadError, match="not a readable GPX file"):
+        read_track(tmp_path / "a.gpx")
+
+
 @pytest.mark.parametrize("name", ["a.csv", "a.xlsx", "a.geojson", "a.gpx"])
 def test_a_pipe_is_no_table(tmp_path, name):
     os.mkfifo(tmp_path / name)

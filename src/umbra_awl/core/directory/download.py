@@ -43,7 +43,11 @@ class Offered(NamedTuple):
 def offered(url: str) -> list[Offered]:
     """What a service offers: a list within limits of size, depth, number and time. Raises DownloadError."""
     base = tidy_url(url)
-    data = _index_of(base)
+    return offers_in(_index_of(base), base)
+
+
+def offers_in(data: bytes, base: str) -> list[Offered]:
+    """What a service's answer offers. Raises DownloadError."""
     try:
         files = msgspec.json.decode(data, type=_Index).files
     except (msgspec.DecodeError, UnicodeError, RecursionError):

@@ -66,7 +66,7 @@ def _begin(parser: expat.XMLParserType, handler: Handler[_Item], root: str, attr
 
 
 def stream(file: BinaryIO, handler: Handler[_Item], most: int) -> Iterator[_Item]:
-    """What a handler makes of an XML file, as it is read; at most so many bytes. Raises ExpatError, LimitError."""
+    """What a handler makes of an XML file, as it is read; at most so many bytes. Raises ExpatError, LimitError, ValueError."""
     parser = expat.ParserCreate()
     parser.buffer_text = True
     parser.StartElementHandler = lambda name, attributes: _begin(parser, handler, name, attributes)
@@ -76,9 +76,18 @@ def stream(file: BinaryIO, handler: Handler[_Item], most: int) -> Iterator[_Item
         passed += len(chunk)
         if passed > most:
             raise LimitError(f"it is larger than {size_words(most)}")
-        parser.Parse(chunk, False)
+        _parse(parser, chunk)
         yield from handler.done
         handler.done.clear()
-    parser.Parse(b"", True)
+    _parse(parser, b"", last=True)
     yield from handler.done
     handler.done.clear()
+
+
+def _parse(parser: expat.XMLParserType, chunk: bytes, *, last: bool = False) -> None:
+    try:
+        parser.Parse(chunk, last)
+    except LookupError as error:
+        if type(error) is LookupError:  # not a reader's own
+            raise ValueError("its text encoding is not known; save it as UTF-8") from None
+        raise
