@@ -36,7 +36,7 @@ GROUPS = {
     "power": Group(("fit/channels.py", "transfer/interlock.py"), ("test_permit.py", "test_carry_safety.py", "test_free_tuning.py")),
     "fit": Group(("fit/fitting.py", "fit/carrying.py", "fit/possible.py", "fit/hearing.py", "fit/book.py"), ("test_possible.py", "test_fit.py", "test_fit_seven.py", "test_dmr_calls.py")),
     "placing": Group(("fit/placing.py",), ("test_placing.py", "test_lists.py")),
-    "crossing": Group(("routes/crossing.py",), ("test_routes.py", "test_fusion.py", "test_dstar.py", "test_dmr_calls.py")),
+    "crossing": Group(("routes/crossing.py",), ("test_crossing.py",)),
     "trace": Group(("trace/keyup.py", "trace/path.py", "trace/on_dmr.py", "trace/on_dstar.py", "trace/on_fusion.py", "trace/ears.py", "trace/listeners.py", "trace/silent.py"), ("test_trace.py", "test_trace_modes.py")),
     "findings": Group(("findings/on_service.py", "findings/on_route.py", "findings/on_dmr.py", "findings/on_hotspot.py", "findings/evaluate.py"), ("test_findings.py", "test_permit.py")),
     "link": Group(("transfer/link.py", "transfer/frames.py"), ("test_link_exchange.py", "test_link.py")),

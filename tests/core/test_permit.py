@@ -291,3 +291,74 @@ def test_the_guard_of_the_owner_holds_whoever_shares(plan, profiles):
     shared = for_whom(own_licence("odile", False).apply(plan), "odile")
     assert not all(held(shared, profiles))
     assert all(held(set_guard(True).apply(shared), profiles))
+
+
+# The words and the edges, one by one.
+
+
+def test_touching_an_edge_is_not_reaching_over_it():
+    sent = Emission(1000, 20)
+    assert [sent.reaches(low, low + 10) for low in (979, 980, 981, 1009, 1010, 1011)] == [
+        False, False, True, True, False, False,
+    ]  # fmt: skip
+
+
+def own(*spans):
+    return station(bands=tuple(Band(f"b{at}", low, high) for at, (low, high) in enumerate(spans)))
+
+
+@pytest.mark.parametrize(
+    ("other_khz", "nearest_khz"),
+    [
+        ((90, 110), 100),
+        ((-110, -90), -100),
+        ((105, 125), None),
+        ((-125, -105), None),
+        ((30, 60), 37.5),
+        ((-60, -30), -37.5),
+    ],
+)
+def test_the_nearest_channel_that_fits_is_looked_for_a_hundred_kilohertz_each_way(other_khz, nearest_khz):
+    center = 145_000_000
+    there = [center + khz * 1000 for khz in other_khz]
+    permit = band_permit(own((center - 1000, center + 1000), there), emission("fm", center))
+    assert permit.kind == "edge"
+    assert permit.nearest_hz == (None if nearest_khz is None else center + nearest_khz * 1000)
+
+
+def test_of_two_that_fit_the_nearer_is_named_also_from_between_the_raster():
+    center = 145_003_000
+    permit = band_permit(
+        own((center - 1000, center + 1000), (144_960_000, 144_990_000), (145_020_000, 145_060_000)),
+        emission("dmr", center),
+    )
+    assert permit.nearest_hz == 145_025_000
+    assert "The nearest channel that fits is 145.0250." in permit.reason
+
+
+def test_the_carrier_itself_is_never_the_channel_that_fits():
+    permit = band_permit(own((145_000_000, 145_100_000)), emission("dmr", 145_000_000))
+    assert permit.nearest_hz == 145_012_500
+
+
+def test_how_far_out_is_told_with_the_nearest_band():
+    reason = band_permit(own((144_000_000, 146_000_000)), emission("fm", 147_000_000)).reason
+    assert reason == "147.0000 MHz is outside the amateur bands. b0 is 144.0000 to 146.0000 MHz."
+
+
+def test_the_top_line_says_the_licence_in_plain_words():
+    assert transmit_state(station(replace(FREE, granted=False))) == "Receive-only until the licence is granted"
+    assert transmit_state(station(replace(FREE, granted=False, granted_on="2026-12-01"))).endswith(
+        "granted on 2026-12-01"
+    )
+    assert transmit_state(station(replace(FREE, guard=True))) == "Receive-only: the guard is on"
+    assert transmit_state(station(FREE)) == "May transmit: Full licence, all amateur bands"
+    some = replace(FREE, step="", bands=("2 m", "70 cm"), max_watts=7.5)
+    assert transmit_state(station(some)) == "May transmit: 2 m and 70 cm, 7.5 W"
+
+
+def test_the_guards_own_words():
+    assert guard_permit(replace(FREE, granted=False)).reason == "Receive-only until the licence is granted."
+    assert guard_permit(replace(FREE, granted=False, granted_on="soon")).reason.endswith("It counts from soon.")
+    assert "lift it at Station" in guard_permit(replace(FREE, guard=True)).reason
+    assert guard_permit(FREE).allowed

@@ -124,7 +124,7 @@ def _how_far(bands: tuple[Band, ...], tx_hz: int) -> str:
     near = nearest_band(bands, tx_hz)
     if near is None:
         return ""
-    return f" {near.name} is {format_mhz(near.low_hz)} to {format_mhz(near.high_hz)}."
+    return f" {near.name} is {format_mhz(near.low_hz)} to {format_mhz(near.high_hz)} MHz."
 
 
 def transmit_state(station: Station) -> str:
