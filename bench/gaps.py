@@ -1,10 +1,11 @@
-"""How long the window's event loop is ever held up, with real threads: demo and big plan."""
+"""How long the window's event loop is ever held up, with real threads: demo, big plan, and one of 10,000 routes of all modes."""
 
 import os
 import tempfile
+import time
 from pathlib import Path
 
-from bench.plans import big_plan
+from bench.plans import big_plan, heavy_plan
 from umbra_awl.core.plan.form import plan_bytes
 from umbra_awl.demo.fresh import lay_out, start_radios
 
@@ -62,6 +63,9 @@ def run() -> None:
         watch.tell("open the big plan")
         _punches(window, watch, "s3", "g7", "five edits of the big plan")
         _pages(window, watch)
+        heavy = Path(name) / "heavy.awl.json"
+        heavy.write_bytes(plan_bytes(heavy_plan()))
+        _heavy(window, Watch(), heavy)
         window.close()
         for radio in radios:
             radio.stop()
@@ -142,6 +146,39 @@ def _pages(window, watch):
             window.stages[key].show_page(at)
             QTest.qWait(2500)
             watch.tell(f"open {key}: {name}")
+
+
+def _heavy(window, watch, path):
+    """Ten thousand routes and a radio of every kind: each stage opened, one route after the other taken away."""
+    from PyQt6.QtTest import QTest
+
+    from umbra_awl.core.routes import punch
+
+    watch.begin()
+    window.plans.open(path)
+    QTest.qWait(8000)
+    watch.tell("open 10,000 routes, seven radios")
+    for stage in ("station", "access", "routes", "radios", "transfer"):
+        watch.begin()
+        window.choose_stage(stage)
+        QTest.qWait(2000)
+        watch.tell(f"10,000 routes: open {stage}")
+    window.open_stage("routes")
+    QTest.qWait(500)
+    settled = []
+    window.bench.results_changed.connect(
+        lambda: settled.append((time.perf_counter(), len(window.bench.results.waiting)))
+    )
+    for at in (50, 5000, 9000):
+        route = window.bench.plan.routes[at]
+        settled.clear()
+        watch.begin()
+        start = time.perf_counter()
+        window.bench.do(punch.toggle(window.bench.index, route.service, route.destination, route.slot))
+        QTest.qWait(3500)
+        watch.tell("10,000 routes: one taken away")
+        for seconds, waiting in settled[:1] + settled[-1:]:
+            print(f"    results after {seconds - start:.2f} s, {waiting} radios still to come")
 
 
 def _punches(window, watch, service, destination, what):
