@@ -33,7 +33,7 @@ class Group(NamedTuple):
 
 GROUPS = {
     "permit": Group(("plan/permit.py", "facts/emissions.py"), ("test_permit.py",)),
-    "power": Group(("fit/channels.py", "transfer/interlock.py"), ("test_permit.py", "test_carry_safety.py", "test_free_tuning.py")),
+    "power": Group(("fit/channels.py", "transfer/interlock.py"), ("test_channels.py", "test_permit.py", "test_carry_safety.py", "test_free_tuning.py")),
     "fit": Group(("fit/fitting.py", "fit/carrying.py", "fit/possible.py", "fit/hearing.py", "fit/book.py"), ("test_possible.py", "test_fit.py", "test_fit_seven.py", "test_dmr_calls.py")),
     "placing": Group(("fit/placing.py",), ("test_placing.py", "test_lists.py")),
     "crossing": Group(("routes/crossing.py",), ("test_crossing.py",)),
