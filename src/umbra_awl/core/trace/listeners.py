@@ -58,6 +58,8 @@ def _answers(
         yield from _on_dstar(index, access, service, destination, channel)
     elif isinstance(service.air, FusionAir):
         yield from _in_room(index, access, service, destination, channel)
+    elif contact is not None and contact.kind == "private":
+        yield Listener(destination.name, True, f"Only a radio with the ID {contact.call} opens for it.")
     else:
         number = contact.call if contact else 0
         yield Listener(where, True, f"Radios on slot {channel.slot} with {number} in their receive group list.")
