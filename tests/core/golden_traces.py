@@ -9,14 +9,13 @@ from pathlib import Path
 
 from msgspec.structs import replace
 
+from tests.core.spoils import air, both, network, punched, route, service, thing, without
 from umbra_awl.core.fit.fitting import fit
 from umbra_awl.core.fit.profile_file import shipped_profiles
-from umbra_awl.core.plan.edit_access import set_air, set_service, swap_offset
+from umbra_awl.core.plan.edit_access import swap_offset
 from umbra_awl.core.plan.edit_station import set_guard, set_identity, set_licence
-from umbra_awl.core.plan.edits import set_fields
 from umbra_awl.core.plan.index import PlanIndex
-from umbra_awl.core.plan.model import Call, Mapped, Plan, Route, Static
-from umbra_awl.core.routes.punch import set_route
+from umbra_awl.core.plan.model import Call, Mapped, Plan, Static
 from umbra_awl.core.trace.keyup import trace
 from umbra_awl.core.trace.silent import calls_to_ask, why_silent
 from umbra_awl.demo.fresh import demo_plan
@@ -25,44 +24,6 @@ PLACE = Path(__file__).parent.parent / "data" / "traces.txt"
 PROFILES = shipped_profiles()
 BLK, FM, HOME = "blackfell-dmr>isles-wide@2", "blackfell-fm>local@0", "home-dmr>isles-wide@1"
 TALK, LINK, ROOM = "signal-b>vlr001-a@2", "signal-b>vlr001-c@1", "torrick-fusion>velmar-commons@0"
-
-
-def route(key, **fields):
-    return lambda plan: set_route(PlanIndex(plan), key, "x", **fields).apply(plan)
-
-
-def air(key, **fields):
-    return lambda plan: set_air(key, "x", **fields).apply(plan)
-
-
-def service(key, **fields):
-    return lambda plan: set_service(key, "x", **fields).apply(plan)
-
-
-def thing(collection, key, **fields):
-    return lambda plan: set_fields(collection, key, "x", **fields).apply(plan)
-
-
-def network(**fields):
-    return thing("networks", "lattice", **fields)
-
-
-def punched(*keys):
-    """The plan with further holes."""
-    return lambda plan: replace(plan, routes=(*plan.routes, *(Route(*key) for key in keys)))
-
-
-def without(*keys):
-    return lambda plan: replace(plan, routes=tuple(item for item in plan.routes if item.key not in keys))
-
-
-def both(*edits):
-    def make(plan):
-        for edit in edits:
-            plan = edit(plan)
-        return plan
-
-    return make
 
 
 TRACES = {

@@ -140,10 +140,13 @@ def _check_place(index: PlanIndex, access: AccessPoint, service: Service) -> Ite
             yield Finding(SATELLITE, target, _segment_words(emitted, segment), move_out(index, access, service))
             return
     for other, item in index.all_services():
-        near = [hz for hz in (item.rx_hz, item.tx_hz) for own in (service.rx_hz, service.tx_hz) if _beside(hz, own)]
+        near = [
+            (own, hz) for hz in (item.rx_hz, item.tx_hz) for own in (service.rx_hz, service.tx_hz) if _beside(hz, own)
+        ]
         if other is not access and near:
-            beside = f"{other.call or other.site} on {format_mhz(near[0])}"
-            text = f"{access.site} on {format_mhz(service.rx_hz)} stands beside {beside}."
+            own_hz, other_hz = near[0]
+            beside = f"{other.call or other.site} on {format_mhz(other_hz)}"
+            text = f"{access.site} on {format_mhz(own_hz)} stands beside {beside}."
             yield Finding(NEIGHBOUR, target, text, move_out(index, access, service))
             return
 
