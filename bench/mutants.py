@@ -34,7 +34,7 @@ class Group(NamedTuple):
 GROUPS = {
     "permit": Group(("plan/permit.py", "facts/emissions.py"), ("test_permit.py",)),
     "power": Group(("fit/channels.py", "transfer/interlock.py"), ("test_channels.py", "test_permit.py", "test_carry_safety.py", "test_free_tuning.py")),
-    "fit": Group(("fit/fitting.py", "fit/carrying.py", "fit/possible.py", "fit/hearing.py", "fit/book.py"), ("test_possible.py", "test_fit.py", "test_fit_seven.py", "test_dmr_calls.py")),
+    "fit": Group(("fit/fitting.py", "fit/carrying.py", "fit/possible.py", "fit/hearing.py", "fit/book.py"), ("test_golden_fits.py", "test_possible.py", "test_fit.py", "test_fit_seven.py", "test_dmr_calls.py")),
     "placing": Group(("fit/placing.py",), ("test_placing.py", "test_lists.py")),
     "crossing": Group(("routes/crossing.py",), ("test_crossing.py",)),
     "trace": Group(("trace/keyup.py", "trace/path.py", "trace/on_dmr.py", "trace/on_dstar.py", "trace/on_fusion.py", "trace/ears.py", "trace/listeners.py", "trace/silent.py"), ("test_golden_traces.py", "test_trace.py", "test_trace_modes.py")),
