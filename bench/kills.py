@@ -27,7 +27,7 @@ from umbra_awl.demo.fresh import demo_plan
 
 def run(count: int) -> None:
     """Every kind in turn; a quarter as many turns of those that start several processes."""
-    for what, rounds in ((_kills, count), (_torn, count), (_outside, count), (_several, max(1, count // 20))):
+    for what, rounds in ((_kills, count), (_torn, count), (_outside, count // 4), (_several, max(1, count // 20))):
         with tempfile.TemporaryDirectory() as folder:
             path = Path(folder) / "wren.awl.json"
             path.write_bytes(plan_bytes(demo_plan()))
@@ -134,8 +134,10 @@ def _resolved(document: Document, path: Path, at: int, chance: random.Random) ->
         document.take_theirs(now)
     else:
         document.keep_both(now)
-    beside = [path, *path.parent.glob("*mine*"), *(save.path for save in list_saves(path))]
-    names = {read_plan(place).name for place in beside}
+    mine = list(path.parent.glob("*(mine*.awl.json"))
+    names = {read_plan(place).name for place in (path, *mine, *(save.path for save in list_saves(path)[:4]))}
+    for place in mine:
+        place.unlink()
     return {f"Plan {at}", f"Theirs {at}"} <= names
 
 
