@@ -16,6 +16,7 @@ from umbra_awl.core.fit.profile_file import shipped_profiles
 from umbra_awl.core.plan.edit_station import set_guard, set_licence, set_station
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import Destination, Network, Phone, Static
+from umbra_awl.core.plan.patch import difference
 from umbra_awl.demo.fresh import demo_plan
 
 PLACE = Path(__file__).parent.parent / "data" / "findings.txt"
@@ -64,7 +65,16 @@ def crowd(low_hz, high_hz):
     return make
 
 
+def pair(rx_hz, tx_hz):
+    """Both services of the travel hotspot on a pair, the hotspot as well."""
+    return both(
+        service("travel-dmr", rx_hz=rx_hz, tx_hz=tx_hz), service("travel-dstar", rx_hz=rx_hz, tx_hz=tx_hz),
+        thing("hotspots", "travel", transmit_hz=rx_hz, receive_hz=tx_hz),
+    )  # fmt: skip
+
+
 SPOILED = {
+    "the demo": lambda plan: plan,
     "the licence is of 70 cm": edit(set_licence("x", bands=("70 cm",))),
     "the guard is on": edit(set_guard(True)),
     "a pair far out": service("blackfell-dmr", tx_hz=460_000_000),
@@ -155,6 +165,16 @@ SPOILED = {
     "echo by the wrong kind": thing("destinations", "echo", call="group"),
     "no number": thing("destinations", "isles-wide", number=None),
     "own bands": edit(set_station("x", bands=(Band("70 cm", 430_000_000, 439_000_000, "mine"), Band("2 m", 144_000_000, 146_000_000, "mine")))),
+    "a hotspot's sign, the other leads inside": pair(439_900_000, 441_400_000),
+    "a hotspot's sign, the other leads into a segment": pair(439_000_000, 440_600_000),
+    "a hotspot's sign, one service of it": service("travel-dmr", rx_hz=439_900_000, tx_hz=441_400_000),
+    "a hotspot's offset a digit short": service("home-dmr", tx_hz=434_612_500 - 760_000),
+    "a band narrower than what is sent": edit(set_station("x", bands=(Band("2 m", 145_499_000, 145_501_000, "mine"), Band("70 cm", 430_000_000, 440_000_000, "mine")))),
+    "the phone's name at home": both(edit(set_station("x", phone=Phone("Wren-home", 5.0))), thing("hotspots", "home", wifi=("wren-HOME", "Wren-home"))),
+    "the phone's name at home differs": both(edit(set_station("x", phone=Phone("Wren-home", 5.0))), thing("hotspots", "home", wifi=("wren-HOME", "Other"))),
+    "wide, in a band of its own": both(service(CALLING, rx_hz=145_993_500, tx_hz=145_993_500), route("calling-fm>local@0", width_hz=25_000), edit(set_station("x", bands=(Band("2 m", 144_000_000, 147_000_000, "mine"), Band("70 cm", 430_000_000, 440_000_000, "mine"))))),
+    "Fusion in FM at the edge": both(service("torrick-fusion", rx_hz=145_995_000, tx_hz=145_995_000), route("torrick-fusion>local@0", way="FM")),
+    "Fusion in FM, in a band of its own": both(service("torrick-fusion", rx_hz=145_995_000, tx_hz=145_995_000), route("torrick-fusion>local@0", way="FM"), edit(set_station("x", bands=(Band("2 m", 144_000_000, 147_000_000, "mine"), Band("70 cm", 430_000_000, 440_000_000, "mine"))))),
     "quiet minutes": network(quiet_minutes=0),
 }  # fmt: skip
 
@@ -170,18 +190,29 @@ def _found(plan):
 def _brought(name, plan) -> Iterator[str]:
     """What a spoiled plan is told beyond the demo's own, and what is no longer told."""
     yield f"== {name}"
-    own = {item.key: item.text for item in _found(demo_plan())}
+    own = {item.key: item.text for item in _found(demo_plan())} if name != "the demo" else {}
     here = _found(plan)
     for item in here:
         if own.get(item.key) != item.text:
-            yield f"{item.severity} {item.rule.name} | {item.target.kind} {item.target.key} {item.part} | {item.text}"
+            mark = "!" if item.rule.safety else ""
+            yield f"{item.severity}{mark} {item.rule.name} | {item.target.kind} {item.target.key} {item.part} | {item.text}"
             if item.repair is not None:
                 left = {found.key for found in _found(item.repair.edit.apply(plan))}
                 new = sorted("/".join(key) for key in left - {found.key for found in here})
                 gone = "gone" if item.key not in left else "STAYS"
                 yield f"   [{item.repair.label}] {item.repair.edit.sentence} | {gone}{''.join(' +' + key for key in new)}"
+                yield f"   {_changed(plan, item.repair.edit.apply(plan))}"
     missing = sorted(set(own) - {item.key for item in here})
     yield from (f"   no longer: {key[0]}" for key in missing)
+
+
+def _changed(old, new) -> str:
+    """What a repair changes, collection by collection."""
+    spans = difference(old, new).spans.items()
+    return (
+        "; ".join(f"{name} {span.at} -{span.gone} {bytes(span.new).decode()[:160]}" for name, span in spans)[:420]
+        or "station"
+    )
 
 
 if __name__ == "__main__":

@@ -1,6 +1,7 @@
 """What the findings say of spoiled plans, as reviewed in tests/data/findings.txt; and the same found step by step."""
 
 import pytest
+from msgspec.structs import replace
 
 from tests.core.golden_findings import PLACE, PROFILES, SPOILED, findings_text
 from umbra_awl.core.findings.evaluate import Evaluator, findings_of
@@ -41,3 +42,26 @@ def test_looking_again_after_each_slip_and_its_undoing_finds_the_same(plan, warm
     for step, before in ((spoiled, index), (plan, PlanIndex(spoiled))):
         after = before.after(step)
         assert seen(step, warm.evaluate(after)) == seen(step, findings_of(PlanIndex(step), PROFILES))
+
+
+def test_from_one_slip_to_the_next_the_same_is_found_as_afresh(plan, warm):
+    """Every change of a plan is a step that the evaluator may meet, also one that touches a station and a route at once."""
+    index = PlanIndex(plan)
+    warm.evaluate(index)
+    for name, spoil in SPOILED.items():
+        step = spoil(plan)
+        index = index.after(step)
+        assert seen(step, warm.evaluate(index)) == seen(step, findings_of(PlanIndex(step), PROFILES)), name
+
+
+def test_what_may_be_put_aside_is_and_what_guards_a_transmitter_is_not(plan):
+    aside = [
+        Silenced(item.rule.name, item.target.key, item.part, "seen") for item in findings_of(PlanIndex(plan), PROFILES)
+    ]
+    made = replace(plan, silenced=tuple(aside))
+    evaluator = Evaluator(PROFILES)
+    kept = evaluator.evaluate(PlanIndex(made))
+    assert {item.rule.name for item in kept} == {"out-of-band", "hotspot-in-satellite-segment"}
+    assert {item.rule.name for item in evaluator.silenced} == {
+        "command-left-on", "names-meet", "wifi-name-case", "color-code-differs",
+    }  # fmt: skip
