@@ -6,6 +6,7 @@ from msgspec.structs import replace
 from tests.core.golden_findings import PLACE, PROFILES, SPOILED, findings_text
 from umbra_awl.core.findings.evaluate import Evaluator, findings_of
 from umbra_awl.core.plan.index import PlanIndex
+from umbra_awl.core.plan.model import Silence
 
 
 def test_findings_say_what_was_reviewed():
@@ -55,9 +56,7 @@ def test_from_one_slip_to_the_next_the_same_is_found_as_afresh(plan, warm):
 
 
 def test_what_may_be_put_aside_is_and_what_guards_a_transmitter_is_not(plan):
-    aside = [
-        Silenced(item.rule.name, item.target.key, item.part, "seen") for item in findings_of(PlanIndex(plan), PROFILES)
-    ]
+    aside = [Silence(*item.key, "seen") for item in findings_of(PlanIndex(plan), PROFILES)]
     made = replace(plan, silenced=tuple(aside))
     evaluator = Evaluator(PROFILES)
     kept = evaluator.evaluate(PlanIndex(made))
