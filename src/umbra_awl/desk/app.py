@@ -9,7 +9,7 @@ from PyQt6.QtCore import QT_VERSION_STR, QMessageLogContext, QTimer, QtMsgType, 
 from PyQt6.QtWidgets import QApplication
 
 from umbra_awl.core.directory.errors import DirectoryError
-from umbra_awl.core.keep.diary import begin
+from umbra_awl.core.keep.diary import Diary, begin
 from umbra_awl.core.plan.errors import StoreError
 from umbra_awl.desk.frame.window import MainWindow
 from umbra_awl.desk.garbage import Collector
@@ -73,12 +73,18 @@ def survive(window: MainWindow) -> None:
 
 def keep_diary(window: MainWindow) -> None:
     """Write down what happens, in the state folder, with what the window toolkit warns of and what the operator is told."""
-    from platformdirs import user_state_path
-
-    window.diary = begin(user_state_path("umbra-awl"))
+    diary = window.diary = begin(None)
+    QTimer.singleShot(_WARM_AFTER_MS, lambda: _write_diary(diary))
     qInstallMessageHandler(_write_down)
     window.bench.said.connect(lambda text, kind: _log.info("said%s: %s", " (stop)" if kind == "stop" else "", text))
     _log.info("begun, Qt %s", QT_VERSION_STR)
+
+
+def _write_diary(diary: Diary) -> None:
+    """Go on in a file, once the first window has been painted: what that takes is not waited for."""
+    from platformdirs import user_state_path
+
+    diary.write_into(user_state_path("umbra-awl"))
 
 
 def _write_down(kind: QtMsgType, _where: QMessageLogContext, text: str | None) -> None:

@@ -367,8 +367,11 @@ class Workbench(QObject):
 
     def trace(self) -> "Trace | None":
         """The trace of the selected route on the radio that carries it; None while there is none or results are stale."""
-        route, radio = self.route, self.carrier
-        if route is None or radio is None or not self.fresh or radio.key not in self.results.fits:
+        route = self.route
+        if route is None or not self.fresh:
+            return None  # before a radio is looked for: that needs the profiles, which are read in the background
+        radio = self.carrier
+        if radio is None or radio.key not in self.results.fits:
             return None
         from umbra_awl.core.trace.keyup import trace
 

@@ -8,9 +8,9 @@ is `private`. The new file is locked while it is written, so that a left-over on
 import errno
 import fcntl
 import os
+import zlib
 from collections.abc import Callable
 from contextlib import suppress
-from hashlib import sha256
 from itertools import count
 from pathlib import Path
 from stat import S_IMODE
@@ -120,7 +120,7 @@ def _keep_owner(new: Path, before: os.stat_result | None) -> None:
 
 def _left_over_stem(path: Path) -> str:
     """How the names of unfinished files for `path` begin: short, whatever the name's length."""
-    return f".awl-{sha256(path.name.encode('utf-8', 'surrogateescape')).hexdigest()[:12]}-"
+    return f".awl-{zlib.crc32(path.name.encode('utf-8', 'surrogateescape')):08x}-"
 
 
 def clean_left_overs(path: Path) -> int:

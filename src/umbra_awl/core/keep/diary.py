@@ -4,10 +4,9 @@ It goes into a file that is turned over before it grows large, and the last of i
 """
 
 import logging
-import platform
 import re
 from collections import deque
-from logging.handlers import RotatingFileHandler
+from functools import cache
 from pathlib import Path
 
 NAME = "umbra-awl.log"
@@ -15,18 +14,24 @@ MOST_BYTES = 400_000
 OLDER = 3
 MOST_LINES = 300
 _FORM = "%(asctime)s %(levelname)s %(name)s: %(message)s"
-_HIDDEN = (
-    (re.compile(r"[+\-−]?\b\d{1,3}\.\d{5,}\b"), "··.··"),  # a position
-    (re.compile(r"\b\d{6,9}\b"), "······"),  # an ID
-    (re.compile(r"\b[A-R]{2}\d{2}[a-x]{2}(\d{2}([a-x]{2})?)?\b", re.IGNORECASE), "····"),  # a locator
-    (re.compile(r"://[^/\s:@]+:[^/\s@]+@"), "://···@"),
-    (re.compile(r"(?i)(pass(?:word|phrase|wd)?|secret|token|key)(\s*[=:]\s*)\S+"), r"\1\2···"),
-)
+_READY = "ready"
+
+
+@cache
+def _shapes() -> tuple[tuple[re.Pattern[str], str], ...]:
+    """What is hidden, and what stands in its place; made when first needed, which is after the first window."""
+    return (
+        (re.compile(r"[+\-−]?\b\d{1,3}\.\d{5,}\b"), "··.··"),  # a position
+        (re.compile(r"\b\d{6,9}\b"), "······"),  # an ID
+        (re.compile(r"\b[A-R]{2}\d{2}[a-x]{2}(\d{2}([a-x]{2})?)?\b", re.IGNORECASE), "····"),  # a locator
+        (re.compile(r"://[^/\s:@]+:[^/\s@]+@"), "://···@"),
+        (re.compile(r"(?i)(pass(?:word|phrase|wd)?|secret|token|key)(\s*[=:]\s*)\S+"), r"\1\2···"),
+    )
 
 
 def hidden(text: str) -> str:
     """A text without what belongs to its owner: IDs, positions, secrets, the name of the home folder."""
-    for shape, instead in _HIDDEN:
+    for shape, instead in _shapes():
         text = shape.sub(instead, text)
     home = str(Path.home())
     return text.replace(home, "~") if len(home) > 1 else text
@@ -34,6 +39,8 @@ def hidden(text: str) -> str:
 
 class _Formatter(logging.Formatter):
     def format(self, record: logging.LogRecord) -> str:
+        if hasattr(record, _READY):
+            return str(record.msg)
         return hidden(super().format(record))
 
 
@@ -45,7 +52,16 @@ class Diary(logging.Handler):
         super().__init__()
         self._lines: deque[str] = deque(maxlen=MOST_LINES)
         self.setFormatter(_Formatter(_FORM))
-        self._file = _file_in(folder) if folder is not None else None
+        self._file: logging.Handler | None = None
+        if folder is not None:
+            self.write_into(folder)
+
+    def write_into(self, folder: Path) -> None:
+        """Go on in a file as well, with what was kept so far; a folder that cannot be written changes nothing."""
+        self._file = self._file or _file_in(folder)
+        if self._file is not None:
+            for line in self._lines:
+                self._file.handle(logging.makeLogRecord({"msg": line, _READY: True}))
 
     def emit(self, record: logging.LogRecord) -> None:
         """Keep one record."""
@@ -55,6 +71,8 @@ class Diary(logging.Handler):
 
     def text(self) -> str:
         """What happened lately, with what is needed to understand it: versions and the system."""
+        import platform
+
         head = f"Umbra Awl, Python {platform.python_version()}, {platform.system()} {platform.release()}"
         return "\n".join([head, *self._lines]) + "\n"
 
@@ -65,7 +83,9 @@ class Diary(logging.Handler):
         super().close()
 
 
-def _file_in(folder: Path) -> RotatingFileHandler | None:
+def _file_in(folder: Path) -> logging.Handler | None:
+    from logging.handlers import RotatingFileHandler
+
     try:
         folder.mkdir(mode=0o700, parents=True, exist_ok=True)
         path = folder / NAME

@@ -1,6 +1,5 @@
 """Names that become paths, made safe in one place: what a file or a plan calls a thing never decides where a file goes."""
 
-from hashlib import sha256
 from pathlib import Path
 
 _PLAIN = frozenset("abcdefghijklmnopqrstuvwxyzABCDEFGHIJKLMNOPQRSTUVWXYZ0123456789-_. ")
@@ -16,6 +15,8 @@ def path_name(text: str, otherwise: str = "item") -> str:
     plain = "".join(char if char in _PLAIN else "-" for char in text).strip(" .-")
     if plain == text and 0 < len(text) <= LONGEST:
         return text
+    from hashlib import sha256
+
     mark = sha256(text.encode("utf-8", "surrogatepass")).hexdigest()[:8]
     return f"{plain[: LONGEST - 9].rstrip(' .-') or otherwise}-{mark}"
 

@@ -1,14 +1,18 @@
 """The trace ribbon along the bottom: the path of the selected route, hop by hop, with the first broken hop marked."""
 
+from typing import TYPE_CHECKING
+
 from PyQt6.QtCore import QEvent, QPointF, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QFontMetrics, QHelpEvent, QMouseEvent, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
-from umbra_awl.core.trace.model import Hop
 from umbra_awl.desk.parts.thread import bead, cross, stitch
 from umbra_awl.desk.parts.tips import show_tip
 from umbra_awl.desk.theme.theme import Theme
 from umbra_awl.desk.workbench import Workbench
+
+if TYPE_CHECKING:
+    from umbra_awl.core.trace.model import Hop
 
 _NOTHING = "Select a punched crossing, and its key-up is followed here from you to the far listeners."
 
@@ -48,7 +52,7 @@ class Ribbon(QWidget):
         self.setAccessibleName(f"Trace. {path or self._nothing}" + (f". Stops at {broken.title}" if broken else ""))
         self.update()
 
-    def hops(self) -> tuple[Hop, ...]:
+    def hops(self) -> "tuple[Hop, ...]":
         """The hops shown now."""
         return self._hops
 
@@ -91,7 +95,7 @@ class Ribbon(QWidget):
         end = QPointF(30 + (at + 1) * self._width() - 10, y)
         stitch(painter, start, end, self._theme.color("ok" if passed else "line"), solid=passed)
 
-    def _paint_hop(self, painter: QPainter, at: int, hop: Hop, y: int) -> None:
+    def _paint_hop(self, painter: QPainter, at: int, hop: "Hop", y: int) -> None:
         theme = self._theme
         x = 30 + at * self._width()
         color = theme.color({"pass": "ok", "stop": "stop", "dark": "ink2"}[hop.state])

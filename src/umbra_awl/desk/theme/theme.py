@@ -19,7 +19,7 @@ MONO = "Atkinson Hyperlegible Mono ExtraLight"  # the packaged files bear their 
 @cache
 def load_fonts() -> None:
     """Make the shipped fonts known to the application; does nothing the second time."""
-    for path in sorted(FONTS.glob("*.woff2")):
+    for path in sorted(FONTS.glob("*-[456]00-*.woff2")):
         QFontDatabase.addApplicationFont(str(path))
 
 
