@@ -270,6 +270,18 @@ def test_a_plan_with_an_unknown_profile_opens(window, tmp_path, plan):
     assert "unknown-profile" in [item.rule.name for item in window.bench.results.findings]
 
 
+def test_every_table_of_a_change_sheet_has_a_heading(window):
+    """Settings of the whole radio among them: free tuning is told there whenever the guard holds it."""
+    from umbra_awl.core.transfer.difference import TABLES, Change, ChangeSheet
+    from umbra_awl.desk.transfer.change_model import ChangeModel
+
+    model = ChangeModel(window.theme)
+    model.show_sheet(ChangeSheet(tuple(Change("changed", table, "x") for table in TABLES), {}))
+    heads = [model.data(model.index(row, 0)) for row in range(model.rowCount()) if model.is_head(row)]
+    assert len(heads) == len(TABLES)
+    assert "Settings: 1 change" in heads
+
+
 def test_the_change_sheet_is_a_sound_model(qtmodeltester, window, demo):
     from umbra_awl.core.transfer.difference import Change, ChangeSheet
     from umbra_awl.desk.transfer.change_model import ChangeModel

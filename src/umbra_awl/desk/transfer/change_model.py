@@ -12,6 +12,7 @@ MARKS = {"added": "+ added", "changed": "~ changed", "removed": "− removed"}
 _TONES = {"added": "ok", "changed": "brass", "removed": "stop"}
 _PLURALS = {
     "identity": "Identity",
+    "settings": "Settings",
     "channel": "Channels",
     "contact": "Contacts",
     "receive group list": "Receive group lists",
