@@ -13,10 +13,11 @@ from umbra_awl.core.findings.on_dmr import check_dmr_service
 from umbra_awl.core.findings.on_dstar import check_dstar_service
 from umbra_awl.core.findings.on_fusion import check_fusion_service
 from umbra_awl.core.findings.on_hotspot import HOTSPOT_CHECKS, move_hotspot, move_out, one_pair, stands_well
+from umbra_awl.core.plan.air import Mode
 from umbra_awl.core.plan.edit_access import set_air, set_service, swap_offset
 from umbra_awl.core.plan.edits import Edit, together
 from umbra_awl.core.plan.index import PlanIndex
-from umbra_awl.core.plan.model import AccessPoint, Mode, Service
+from umbra_awl.core.plan.model import AccessPoint, Service
 from umbra_awl.core.plan.permit import Permit, band_permit, sent_by
 from umbra_awl.core.routes.punch import set_route
 
