@@ -15,8 +15,8 @@ from umbra_awl.core.directory.nearest import nearest
 from umbra_awl.core.directory.people import import_people
 from umbra_awl.core.directory.people_search import anchors_of_people, page_from, search_people
 from umbra_awl.core.directory.store import Store
-from umbra_awl.core.directory.table import open_table
 from umbra_awl.core.facts.earth import Position
+from umbra_awl.core.tables.table import open_table
 from umbra_awl.standins.registry.world import ACCESS_HEADERS, PEOPLE_HEADERS, access_rows, as_csv, people_rows
 
 ACCESS, PEOPLE = 60_000, 250_000

@@ -16,18 +16,25 @@ from typing import NamedTuple
 from xml.sax.saxutils import escape
 
 from umbra_awl.core.bring.recognise import recognise
+from umbra_awl.core.columns.csv_guess import guess_layout as guess_columns
+from umbra_awl.core.columns.csv_guess import take_sample
+from umbra_awl.core.columns.csv_in import read_files
+from umbra_awl.core.columns.csv_out import write_files
+from umbra_awl.core.columns.errors import ColumnsError
+from umbra_awl.core.columns.layout import faults as column_faults
+from umbra_awl.core.columns.layout import layout_text as columns_text
+from umbra_awl.core.columns.layout import parse_layout as parse_columns
+from umbra_awl.core.columns.layout import shipped_layouts
+from umbra_awl.core.columns.memory_in import MemoryMaker
 from umbra_awl.core.directory.download import offers_in
 from umbra_awl.core.directory.entry import RefusedError, RowReader
-from umbra_awl.core.directory.errors import DirectoryError, DownloadError
+from umbra_awl.core.directory.errors import DownloadError
 from umbra_awl.core.directory.export import as_geojson, as_gpx
 from umbra_awl.core.directory.guess import guess
 from umbra_awl.core.directory.layout import Layout, layout_text, parse_layout
-from umbra_awl.core.directory.table import open_table
 from umbra_awl.core.directory.track import read_track
 from umbra_awl.core.fit.fitting import fit
-from umbra_awl.core.fit.memory import MemoryFormError, memory_bytes, parse_memory
 from umbra_awl.core.fit.people import calls_in_log
-from umbra_awl.core.fit.profile_file import SHIPPED, ProfileError, parse_profile, shipped_profiles
 from umbra_awl.core.hotspot.compatible import SHIPPED as PARTS
 from umbra_awl.core.hotspot.compatible import PartsError, parse_parts
 from umbra_awl.core.plan.edits import rename_plan, set_fields
@@ -36,17 +43,12 @@ from umbra_awl.core.plan.form import PlanFormError, parse_plan, plan_bytes
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.journal import journal_path, parse_line
 from umbra_awl.core.plan.model import Plan
+from umbra_awl.core.plan.parts import ROUTES
 from umbra_awl.core.plan.store import Document
-from umbra_awl.core.sheets.csv_guess import guess_layout as guess_columns
-from umbra_awl.core.sheets.csv_guess import take_sample
-from umbra_awl.core.sheets.csv_in import read_files
-from umbra_awl.core.sheets.csv_out import write_files
-from umbra_awl.core.sheets.errors import ColumnsError
-from umbra_awl.core.sheets.layout import faults as column_faults
-from umbra_awl.core.sheets.layout import layout_text as columns_text
-from umbra_awl.core.sheets.layout import parse_layout as parse_columns
-from umbra_awl.core.sheets.layout import shipped_layouts
-from umbra_awl.core.sheets.memory_in import MemoryMaker
+from umbra_awl.core.radio.memory import MemoryFormError, memory_bytes, parse_memory
+from umbra_awl.core.radio.profile_file import SHIPPED, ProfileError, parse_profile, shipped_profiles
+from umbra_awl.core.tables.errors import SourceError
+from umbra_awl.core.tables.table import open_table
 from umbra_awl.core.transfer.frames import Decoder, Frame, Identity, Kind, encode
 from umbra_awl.demo.fresh import demo_plan, lay_out
 from umbra_awl.desk.settings import Settings
@@ -124,18 +126,18 @@ def _directory_readers(folder: Path, demo: Path, plan: Plan) -> list[Reader]:
     nasty = (demo / "velmar-directory.csv").read_bytes()
     layout = layout_text(Layout("access", {"call": "A", "rx": "B"}, "x")).encode()
     return [
-        Reader("CSV directory", nasty, _by_file(folder, "d.csv", _rows), DirectoryError),
-        Reader("XLSX directory", _book(folder, nasty), _by_file(folder, "d.xlsx", _rows), DirectoryError),
-        Reader("XLSX, its sheet", _sheet(nasty), lambda data: _rows(_packed(folder, data)), DirectoryError),
-        Reader("GeoJSON", as_geojson(plan.access).encode(), _by_file(folder, "d.geojson", _rows), DirectoryError),
-        Reader("GPX waypoints", as_gpx(plan.access).encode(), _by_file(folder, "d.gpx", _rows), DirectoryError),
+        Reader("CSV directory", nasty, _by_file(folder, "d.csv", _rows), SourceError),
+        Reader("XLSX directory", _book(folder, nasty), _by_file(folder, "d.xlsx", _rows), SourceError),
+        Reader("XLSX, its sheet", _sheet(nasty), lambda data: _rows(_packed(folder, data)), SourceError),
+        Reader("GeoJSON", as_geojson(plan.access).encode(), _by_file(folder, "d.geojson", _rows), SourceError),
+        Reader("GPX waypoints", as_gpx(plan.access).encode(), _by_file(folder, "d.gpx", _rows), SourceError),
         Reader(
             "GPX track",
             (demo / "ferry-to-nessa.gpx").read_bytes(),
             _by_file(folder, "t.gpx", read_track),
-            DirectoryError,
+            SourceError,
         ),
-        Reader("directory layout", layout, _text(parse_layout), DirectoryError),
+        Reader("directory layout", layout, _text(parse_layout), SourceError),
     ]
 
 
@@ -230,7 +232,7 @@ def _plan_readers(folder: Path, plan: Plan) -> list[Reader]:
 def _journal_of(path: Path, plan: Plan) -> bytes:
     document = Document.open(path)
     document.edit(rename_plan("Other"))
-    document.edit(set_fields("routes", plan.routes[0].key, "x", power="low"))
+    document.edit(set_fields(ROUTES, plan.routes[0].key, "x", power="low"))
     data = journal_path(path).read_bytes()
     document.close()
     path.write_bytes(plan_bytes(plan))

@@ -105,7 +105,7 @@ def _directory(window, watch, folder):
     stage = window.stages["access"]
     QTest.qWait(1500)
     watch.tell("open Access")
-    stage.show_page(1)
+    stage.show_page("imports")
     QTest.qWait(300)
     for what, name in (("read 60,000 access points", "access.csv"), ("import 250,000 people", "people.csv")):
         stage.imports.open(folder / name)
@@ -121,7 +121,7 @@ def _directory(window, watch, folder):
                 QTest.qWait(20)
             QTest.qWait(1500)
             watch.tell("take them in, look around")
-    stage.show_page(0)
+    stage.show_page("around")
     QTest.qWait(800)
     watch.begin()
     for place in ("48, 9", "-33, 151", "40, -100"):
@@ -135,15 +135,14 @@ def _pages(window, watch):
     """Open every page of Radios and Transfer on the big plan, and edit with the last one open."""
     from PyQt6.QtTest import QTest
 
-    for key, names in (
-        ("radios", ("memory", "settings", "people", "which radio", "own profile")),
-        ("transfer", ("cable", "key sheet", "field card", "files", "bring in")),
-    ):
-        for at, name in enumerate(names):
+    from umbra_awl.desk.stages import STAGES
+
+    for key in ("radios", "transfer"):
+        for name in STAGES[key].pages:
             window.open_stage(key)
             QTest.qWait(400)
             watch.begin()
-            window.stages[key].show_page(at)
+            window.stages[key].show_page(name)
             QTest.qWait(2500)
             watch.tell(f"open {key}: {name}")
 

@@ -2,7 +2,6 @@
 
 import random
 
-from umbra_awl.core.fit.profile_file import shipped_profiles
 from umbra_awl.core.plan.model import (
     AccessPoint,
     Air,
@@ -25,6 +24,7 @@ from umbra_awl.core.plan.model import (
     Station,
     Zone,
 )
+from umbra_awl.core.radio.profile_file import shipped_profiles
 
 SYLLABLES = "vel mar har row quay sten by nes sa tor rick old mere cairn low oss fer corr mirr tal dun wych".split()
 

@@ -7,20 +7,20 @@ from msgspec.structs import replace
 
 from bench.measure import Result, against
 from bench.plans import big_plan, mode_plan
+from umbra_awl.core.columns.csv_in import read_files
+from umbra_awl.core.columns.csv_out import write_files
+from umbra_awl.core.columns.fields import MemoryRows
+from umbra_awl.core.columns.layout import shipped_layouts
+from umbra_awl.core.columns.memory_in import MemoryMaker
 from umbra_awl.core.directory.layout import Layout
 from umbra_awl.core.directory.people import import_people
 from umbra_awl.core.directory.store import Store
-from umbra_awl.core.directory.table import open_table
 from umbra_awl.core.fit.choices import set_people
 from umbra_awl.core.fit.fitting import fit
 from umbra_awl.core.fit.people import choose_people
-from umbra_awl.core.fit.profile_file import shipped_profiles
 from umbra_awl.core.plan.index import PlanIndex
-from umbra_awl.core.sheets.csv_in import read_files
-from umbra_awl.core.sheets.csv_out import write_files
-from umbra_awl.core.sheets.fields import MemoryRows
-from umbra_awl.core.sheets.layout import shipped_layouts
-from umbra_awl.core.sheets.memory_in import MemoryMaker
+from umbra_awl.core.radio.profile_file import shipped_profiles
+from umbra_awl.core.tables.table import open_table
 from umbra_awl.standins.registry.world import PEOPLE_HEADERS, as_csv, people_rows
 
 PEOPLE = 250_000

@@ -3,9 +3,9 @@
 import json
 from pathlib import Path
 
-from umbra_awl.core.fit.memory import memory_schema
-from umbra_awl.core.fit.profile_file import profile_schema
 from umbra_awl.core.plan.form import schema
+from umbra_awl.core.radio.memory import memory_schema
+from umbra_awl.core.radio.profile_file import profile_schema
 
 OUT = Path(__file__).parent.parent / "docs" / "schemas"
 

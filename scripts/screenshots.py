@@ -34,7 +34,7 @@ def _access(window: MainWindow, folder: Path) -> None:
     window.theme.choose("dark")
     take(window, "access-dark")
     window.theme.choose("light")
-    stage.show_page(1)
+    stage.show_page("imports")
     stage.imports.open(NASTY)
     take(window, "import")
     stage.imports.open(folder / "velmar-directory-newer.csv")
@@ -43,7 +43,7 @@ def _access(window: MainWindow, folder: Path) -> None:
         QTest.qWait(50)
     take(window, "merge")
     stage.imports.setCurrentIndex(0)
-    stage.show_page(0)
+    stage.show_page("around")
 
 
 def _routes(window: MainWindow) -> None:
@@ -53,17 +53,17 @@ def _routes(window: MainWindow) -> None:
     window.bench.select(Selection("signal-b", "vlr001-c", 2))
     stage.sheet.show_mode("dstar")
     take(window, "routes-dstar")
-    stage.show_page(2)
+    stage.show_page("trace")
     take(window, "trace")
     window.bench.choose_radio("tarn")
-    stage.show_page(1)
+    stage.show_page("names")
     take(window, "names")
-    stage.show_page(0)
+    stage.show_page("sheet")
     stage.sheet.show_mode("")
     window.bench.select(Selection("blackfell-dmr", "isles-wide", 2))
-    stage.show_side(1)
+    stage.show_side("zones")
     take(window, "zones")
-    stage.show_side(0)
+    stage.show_side("crossing")
     window.bench.select(Selection("cairnlow-dmr", "nessa-torrick", 1))
 
 
@@ -80,25 +80,25 @@ def _radios(window: MainWindow) -> None:
         window.bench.select(Selection(*at))
         take(window, name)
     window.bench.choose_radio("tarn")
-    stage.show_page(3)
+    stage.show_page("which")
     stage.compare.needs = Needs(position=True, people=100_000, platform="Alder", data=True)
     stage.compare.refresh()
     take(window, "which-radio")
-    stage.show_page(0)
+    stage.show_page("memory")
 
 
 def _papers(window: MainWindow) -> None:
     """Key sheet, field card, a layout in the making."""
     window.open_stage("transfer")
     stage = window.stages["transfer"]
-    stage.show_page(1)
+    stage.show_page("keys")
     take(window, "key-sheet")
-    stage.show_page(2)
+    stage.show_page("card")
     take(window, "field-card")
-    stage.show_page(3)
+    stage.show_page("files")
     stage.files.make_from([OLD_RADIO])
     take(window, "layout-maker")
-    stage.show_page(0)
+    stage.show_page("cable")
 
 
 def main() -> None:

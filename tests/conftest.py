@@ -5,8 +5,8 @@ import os
 import pytest
 from hypothesis import HealthCheck, settings
 
-from umbra_awl.core.fit.profile_file import shipped_profiles
 from umbra_awl.core.plan.index import PlanIndex
+from umbra_awl.core.radio.profile_file import shipped_profiles
 from umbra_awl.demo.fresh import demo_plan
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")

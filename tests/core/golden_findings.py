@@ -12,11 +12,11 @@ from msgspec.structs import replace
 from tests.core.spoils import air, both, edit, network, punched, route, service, thing, without
 from umbra_awl.core.facts.bands import Band
 from umbra_awl.core.findings.evaluate import findings_of
-from umbra_awl.core.fit.profile_file import shipped_profiles
 from umbra_awl.core.plan.edit_station import set_guard, set_licence, set_station
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import Destination, Network, Phone, Static
 from umbra_awl.core.plan.patch import difference
+from umbra_awl.core.radio.profile_file import shipped_profiles
 from umbra_awl.demo.fresh import demo_plan
 
 PLACE = Path(__file__).parent.parent / "data" / "findings.txt"

@@ -6,6 +6,7 @@ from umbra_awl.core.plan.edit_access import set_air, set_service
 from umbra_awl.core.plan.edits import set_fields
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import Route
+from umbra_awl.core.plan.parts import PARTS
 from umbra_awl.core.routes.punch import set_route
 
 
@@ -21,8 +22,8 @@ def service(key, **fields):
     return lambda plan: set_service(key, "x", **fields).apply(plan)
 
 
-def thing(collection, key, **fields):
-    return lambda plan: set_fields(collection, key, "x", **fields).apply(plan)
+def thing(part, key, **fields):
+    return lambda plan: set_fields(PARTS[part], key, "x", **fields).apply(plan)
 
 
 def network(**fields):

@@ -11,22 +11,24 @@ from http.server import BaseHTTPRequestHandler, ThreadingHTTPServer
 import pytest
 
 from umbra_awl.core.agenda.lead import DRAWS, LEAST_DRAWS, chart
-from umbra_awl.core.directory import download, gpx, records, table, xlsx
+from umbra_awl.core.columns.errors import ColumnsError
+from umbra_awl.core.columns.sources import files_of
+from umbra_awl.core.directory import download
 from umbra_awl.core.directory.download import Offered, fetch, offered
-from umbra_awl.core.directory.errors import DirectoryError, DownloadError, ReadError, StoreFailedError
+from umbra_awl.core.directory.errors import DownloadError, StoreFailedError
 from umbra_awl.core.directory.guess import guess
 from umbra_awl.core.directory.importing import read_incoming, take
 from umbra_awl.core.directory.people_search import search_people
 from umbra_awl.core.directory.store import Store
-from umbra_awl.core.directory.table import open_table
 from umbra_awl.core.directory.track import read_track
 from umbra_awl.core.fit.people import calls_in_log
-from umbra_awl.core.fit.profile_file import ProfileError, parse_profile
 from umbra_awl.core.keep.limits import MOST_CELLS
 from umbra_awl.core.plan.form import PlanFormError, parse_plan
 from umbra_awl.core.plan.model import Plan, Step
-from umbra_awl.core.sheets.errors import ColumnsError
-from umbra_awl.core.sheets.sources import files_of
+from umbra_awl.core.radio.profile_file import ProfileError, parse_profile
+from umbra_awl.core.tables import gpx, records, table, xlsx
+from umbra_awl.core.tables.errors import ReadError, SourceError
+from umbra_awl.core.tables.table import open_table
 
 NS = 'xmlns="http://schemas.openxmlformats.org/spreadsheetml/2006/main"'
 RELS = 'xmlns="http://schemas.openxmlformats.org/package/2006/relationships"'
@@ -305,7 +307,7 @@ def test_a_damaged_page_of_the_store_is_said_wherever_it_is_met(damaged):
             continue
         try:
             act(store)
-        except DirectoryError as error:
+        except SourceError as error:
             assert "Your plans are not in it" in str(error) or "could not be" in str(error)
             faults += 1
         finally:

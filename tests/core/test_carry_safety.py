@@ -9,9 +9,9 @@ from msgspec.structs import replace
 from tests.core.test_link import DirectLine, a_change, to
 from tests.strategies import plans
 from umbra_awl.core.fit.fitting import fit
-from umbra_awl.core.fit.profile_file import shipped_profiles
 from umbra_awl.core.plan.edit_station import set_guard, set_licence
 from umbra_awl.core.plan.index import PlanIndex
+from umbra_awl.core.radio.profile_file import shipped_profiles
 from umbra_awl.core.routes.punch import set_route
 from umbra_awl.core.transfer.carry import compare, read_radio, restore_radio, write_radio
 from umbra_awl.core.transfer.errors import ChangedRadioError, OtherUnitError, StaleError, UnpluggedError

@@ -6,10 +6,10 @@ from hypothesis import strategies as st
 
 from tests.strategies import plans
 from umbra_awl.core.fit.compare import Needs, compare, platforms
-from umbra_awl.core.fit.profile_file import shipped_profiles
 from umbra_awl.core.hotspot.compatible import HotspotNeeds, PartsError, builds, parse_parts, shipped_parts
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import Plan
+from umbra_awl.core.radio.profile_file import shipped_profiles
 
 PROFILES = shipped_profiles()
 NEEDS = Needs(

@@ -8,21 +8,21 @@ from hypothesis import given
 from hypothesis import strategies as st
 from msgspec.structs import replace
 
+from umbra_awl.core.columns.csv_in import read_files
+from umbra_awl.core.columns.csv_out import write_files
+from umbra_awl.core.columns.layout import shipped_layouts
+from umbra_awl.core.columns.memory_in import MemoryMaker
+from umbra_awl.core.columns.round_trip import round_trip
 from umbra_awl.core.directory.export import as_csv
 from umbra_awl.core.directory.importing import ReportLine, report_csv
 from umbra_awl.core.directory.people_search import Person
-from umbra_awl.core.directory.table import open_table
 from umbra_awl.core.fit.fitting import fit
-from umbra_awl.core.fit.memory import Channel, Contact, Memory, MemoryList
 from umbra_awl.core.fit.people import Chosen, people_csv
-from umbra_awl.core.fit.profile_file import shipped_profiles
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import AccessPoint, FmAir, Service
-from umbra_awl.core.sheets.csv_in import read_files
-from umbra_awl.core.sheets.csv_out import write_files
-from umbra_awl.core.sheets.layout import shipped_layouts
-from umbra_awl.core.sheets.memory_in import MemoryMaker
-from umbra_awl.core.sheets.round_trip import round_trip
+from umbra_awl.core.radio.memory import Channel, Contact, Memory, MemoryList
+from umbra_awl.core.radio.profile_file import shipped_profiles
+from umbra_awl.core.tables.table import open_table
 from umbra_awl.demo.fresh import demo_plan
 
 PROFILES, LAYOUTS = shipped_profiles(), shipped_layouts()

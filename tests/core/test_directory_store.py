@@ -14,11 +14,11 @@ from umbra_awl.core.directory.guess import guess
 from umbra_awl.core.directory.importing import read_incoming, report_csv, take, undo_import
 from umbra_awl.core.directory.layout import Layout
 from umbra_awl.core.directory.private import differences, field_words, with_edits
-from umbra_awl.core.directory.rows import Row, Table
 from umbra_awl.core.directory.store import Store, encoded
-from umbra_awl.core.directory.table import open_table
 from umbra_awl.core.directory.targets import import_targets, search_targets, undo_targets
 from umbra_awl.core.plan.model import AccessPoint, FmAir, Service
+from umbra_awl.core.tables.rows import Row, Table
+from umbra_awl.core.tables.table import open_table
 
 NASTY = Path(__file__).parents[1] / "data" / "nasty.csv"
 NOW = "2026-11-24T12:00:00"

@@ -17,7 +17,6 @@ from umbra_awl.core.directory.layout import (
     parse_layout,
     save_layout,
 )
-from umbra_awl.core.directory.table import open_table
 from umbra_awl.core.directory.values import (
     parse_amount,
     parse_any_hz,
@@ -29,6 +28,7 @@ from umbra_awl.core.directory.values import (
 )
 from umbra_awl.core.facts.frequency import FrequencyError
 from umbra_awl.core.plan.model import DmrAir, DstarAir, FmAir, FusionAir
+from umbra_awl.core.tables.table import open_table
 
 NASTY = Path(__file__).parents[1] / "data" / "nasty.csv"
 

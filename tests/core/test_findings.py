@@ -5,7 +5,6 @@ from msgspec.structs import replace
 from tests.strategies import plans
 from umbra_awl.core.findings.evaluate import Evaluator, findings_of
 from umbra_awl.core.findings.model import Target
-from umbra_awl.core.fit.profile_file import shipped_profiles
 from umbra_awl.core.plan.edit_access import set_air, set_service
 from umbra_awl.core.plan.edit_station import (
     set_call,
@@ -20,6 +19,8 @@ from umbra_awl.core.plan.edits import set_fields
 from umbra_awl.core.plan.history import History
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import Phone, RadioId, ScanList, Static, Zone
+from umbra_awl.core.plan.parts import ACCESS, DESTINATIONS, RADIOS
+from umbra_awl.core.radio.profile_file import shipped_profiles
 from umbra_awl.core.routes.punch import set_route
 
 PROFILES = shipped_profiles()
@@ -90,22 +91,22 @@ def test_outside_the_licence(plan):
         (set_service("blackfell-fm", "x", rx_hz=145_712_400), "off-raster"),
         (set_service("home-dmr", "x", rx_hz=434_625_000), "hotspot-differs"),
         (set_air("home-dmr", "x", color_code=3), "hotspot-color-differs"),
-        (set_fields("destinations", "isles-wide", "x", number=None), "contact-missing"),
-        (set_fields("destinations", "isles-wide", "x", number=16_777_215), "number-out-of-range"),
-        (set_fields("destinations", "echo", "x", call="group"), "wrong-call-kind"),
-        (set_fields("destinations", "isles-wide", "x", network="elsewhere"), "no-such-crossing"),
-        (set_fields("radios", "tarn", "x", profile="unheard-of"), "unknown-profile"),
+        (set_fields(DESTINATIONS, "isles-wide", "x", number=None), "contact-missing"),
+        (set_fields(DESTINATIONS, "isles-wide", "x", number=16_777_215), "number-out-of-range"),
+        (set_fields(DESTINATIONS, "echo", "x", call="group"), "wrong-call-kind"),
+        (set_fields(DESTINATIONS, "isles-wide", "x", network="elsewhere"), "no-such-crossing"),
+        (set_fields(RADIOS, "tarn", "x", profile="unheard-of"), "unknown-profile"),
         (set_service("blackfell-dmr", "x", tx_hz=437_852_500), "offset-short"),
         (set_service("calling-fm", "x", tx_hz=144_900_000), "offset-on-simplex"),
         (set_service("weather-fm", "x", tx_hz=161_312_500), "offset-on-simplex"),
         (set_air("signal-b", "x", module="G"), "module-letter"),
         (set_air("signal-b", "x", module="b2"), "module-letter"),
         (set_air("travel-dstar", "x", module="D"), "same-call-and-module"),
-        (set_fields("access", "signal-down", "x", call=""), "access-call-missing"),
+        (set_fields(ACCESS, "signal-down", "x", call=""), "access-call-missing"),
         (set_identity("wren", "x", dstar_call="q4 wrn*"), "my-blank"),
         (set_licence("x", granted=False, guard=False), "guard-lifted-early"),
         (set_station("x", phone=Phone("Wren-away", 5.0)), "phone-band"),
-        (set_fields("destinations", "odile", "x", text="not a call"), "field-padding"),
+        (set_fields(DESTINATIONS, "odile", "x", text="not a call"), "field-padding"),
         (set_service("harrowquay-fm", "x", rx_hz=434_600_000), "hotspot-next-to"),
     ],
 )
@@ -245,7 +246,7 @@ def test_looking_again_only_where_needed_finds_the_same(one_plan, other):
 def test_an_edit_leaves_untouched_findings_the_same_objects(plan, index):
     evaluator = Evaluator(PROFILES)
     first = evaluator.evaluate(index)
-    renamed = set_fields("destinations", "worldwide", "x", name="World").apply(plan)
+    renamed = set_fields(DESTINATIONS, "worldwide", "x", name="World").apply(plan)
     second = evaluator.evaluate(PlanIndex(renamed))
     kept = [item for item in second if any(item is other for other in first)]
     assert {item.rule.name for item in kept} >= {"color-code-differs"}
@@ -256,4 +257,3 @@ def test_every_finding_explains_itself(plan):
     for finding in found(broken):
         assert finding.rule.why.endswith(".")
         assert finding.text.endswith(".")
-        assert finding.stage in {"station", "routes", "radios"}

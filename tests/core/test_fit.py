@@ -6,13 +6,13 @@ from msgspec.structs import replace
 
 from tests.strategies import plans
 from umbra_awl.core.fit.fitting import fit
-from umbra_awl.core.fit.memory import MemoryFormError, memory_bytes, parse_memory
-from umbra_awl.core.fit.profile_file import SHIPPED, ProfileError, parse_profile, read_profile, shipped_profiles
 from umbra_awl.core.plan.edit_access import swap_offset
 from umbra_awl.core.plan.edit_station import set_guard, set_licence
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import Zone
 from umbra_awl.core.plan.permit import transmit_permit
+from umbra_awl.core.radio.memory import MemoryFormError, memory_bytes, parse_memory
+from umbra_awl.core.radio.profile_file import SHIPPED, ProfileError, parse_profile, read_profile, shipped_profiles
 from umbra_awl.core.routes.punch import punch
 from umbra_awl.core.transfer.interlock import sent_on
 

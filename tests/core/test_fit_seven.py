@@ -12,12 +12,12 @@ from tests.strategies import plans
 from umbra_awl.core.fit.choices import decisions, leave_all, name_on_radio, set_key, set_radio, set_settings
 from umbra_awl.core.fit.compare import tried
 from umbra_awl.core.fit.fitting import fit
-from umbra_awl.core.fit.memory import memory_bytes, parse_memory
-from umbra_awl.core.fit.profile import Display
-from umbra_awl.core.fit.profile_file import shipped_profiles
 from umbra_awl.core.plan.edits import EditRefused
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import NameStyle, Zone
+from umbra_awl.core.radio.memory import memory_bytes, parse_memory
+from umbra_awl.core.radio.profile import Display
+from umbra_awl.core.radio.profile_file import shipped_profiles
 from umbra_awl.core.trace.keyup import trace
 from umbra_awl.demo.fresh import hand_programmed
 

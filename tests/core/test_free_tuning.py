@@ -5,14 +5,14 @@ from msgspec.structs import replace
 
 from umbra_awl.core.fit.choices import set_settings
 from umbra_awl.core.fit.fitting import fit
-from umbra_awl.core.fit.free_tuning import prohibited_by, still_sends
-from umbra_awl.core.fit.memory import Memory, Settings
-from umbra_awl.core.fit.profile import FreeTuning
-from umbra_awl.core.fit.profile_check import profile_faults
-from umbra_awl.core.fit.profile_file import shipped_profiles
+from umbra_awl.core.paper.howto import cautions_for
 from umbra_awl.core.plan.edit_station import set_granted, set_guard
 from umbra_awl.core.plan.index import PlanIndex
-from umbra_awl.core.sheets.howto import cautions_for
+from umbra_awl.core.radio.free_tuning import prohibited_by, still_sends
+from umbra_awl.core.radio.memory import Memory, Settings
+from umbra_awl.core.radio.profile import FreeTuning
+from umbra_awl.core.radio.profile_check import profile_faults
+from umbra_awl.core.radio.profile_file import shipped_profiles
 from umbra_awl.core.transfer.difference import difference
 from umbra_awl.core.transfer.image import decode, merge
 from umbra_awl.core.transfer.interlock import must_not_send

@@ -5,9 +5,9 @@ from hypothesis import strategies as st
 
 from tests.strategies import plans
 from umbra_awl.core.fit.fitting import fit
-from umbra_awl.core.fit.memory import Memory, without_routes
-from umbra_awl.core.fit.profile_file import shipped_profiles
 from umbra_awl.core.plan.index import PlanIndex
+from umbra_awl.core.radio.memory import Memory, without_routes
+from umbra_awl.core.radio.profile_file import shipped_profiles
 from umbra_awl.core.routes.punch import punch
 from umbra_awl.core.transfer.difference import difference
 from umbra_awl.core.transfer.errors import ImageError

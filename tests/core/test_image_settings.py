@@ -5,8 +5,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 from msgspec.structs import replace
 
-from umbra_awl.core.fit.memory import KeyPress, Memory, Settings
-from umbra_awl.core.fit.profile_file import shipped_profiles
+from umbra_awl.core.radio.memory import KeyPress, Memory, Settings
+from umbra_awl.core.radio.profile_file import shipped_profiles
 from umbra_awl.core.transfer.difference import difference
 from umbra_awl.core.transfer.image import decode, merge
 from umbra_awl.core.transfer.image_settings import put_settings, read_settings, settings_span

@@ -6,7 +6,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from umbra_awl.core.fit.profile_file import shipped_profiles
+from umbra_awl.core.radio.profile_file import shipped_profiles
 from umbra_awl.core.transfer import frames
 from umbra_awl.core.transfer.carry import Compared, Steps, Written, read_radio, restore_radio, write_radio
 from umbra_awl.core.transfer.difference import ChangeSheet

@@ -6,7 +6,8 @@ from msgspec.structs import replace
 from tests.strategies import plans
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import Destination, Route
-from umbra_awl.core.routes.names import NameRules, fold, name_routes
+from umbra_awl.core.radio.display import NameRules, fold
+from umbra_awl.core.routes.names import name_routes
 
 CAPITALS = " ABCDEFGHIJKLMNOPQRSTUVWXYZ0123456789-+/."
 ANY = CAPITALS + "abcdefghijklmnopqrstuvwxyz"

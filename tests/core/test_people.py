@@ -8,8 +8,8 @@ from umbra_awl.core.directory.errors import CancelledError, StoreFailedError
 from umbra_awl.core.directory.layout import Layout
 from umbra_awl.core.directory.people import import_people, undo_people
 from umbra_awl.core.directory.people_search import anchors_of_people, page_from, page_of_people, search_people
-from umbra_awl.core.directory.rows import Row, Table
 from umbra_awl.core.directory.store import Store
+from umbra_awl.core.tables.rows import Row, Table
 
 HEADERS = ["id", "call", "name", "surname", "place", "country"]
 LAYOUT = Layout("people", {name: name for name in HEADERS}, source="registry")

@@ -5,7 +5,6 @@ from msgspec.structs import replace
 
 from umbra_awl.core.directory.layout import Layout
 from umbra_awl.core.directory.people import import_people
-from umbra_awl.core.directory.rows import Row, Table
 from umbra_awl.core.directory.store import Store
 from umbra_awl.core.fit.choices import set_people, set_radio
 from umbra_awl.core.fit.people import (
@@ -18,9 +17,10 @@ from umbra_awl.core.fit.people import (
     rooms,
     transfer_seconds,
 )
-from umbra_awl.core.fit.profile import Firmware
-from umbra_awl.core.fit.profile_file import shipped_profiles
 from umbra_awl.core.plan.index import PlanIndex
+from umbra_awl.core.radio.profile import Firmware
+from umbra_awl.core.radio.profile_file import shipped_profiles
+from umbra_awl.core.tables.rows import Row, Table
 
 MOOR = shipped_profiles()["moor4k"]
 HEADERS = ["id", "call", "name", "place", "country"]

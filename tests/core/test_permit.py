@@ -17,6 +17,7 @@ from umbra_awl.core.plan.edit_station import add_identity, own_licence, set_guar
 from umbra_awl.core.plan.edits import set_fields
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import FmAir, FusionAir, Identity, Licence, Route, Service, Station
+from umbra_awl.core.plan.parts import RADIOS
 from umbra_awl.core.plan.permit import band_permit, guard_permit, in_force, sent_by, transmit_permit, transmit_state
 from umbra_awl.core.routes.punch import set_route
 
@@ -145,7 +146,7 @@ def held(plan, profiles, key="tarn", today=TODAY):
 
 
 def for_whom(plan, key):
-    return set_fields("radios", "tarn", "x", identity=key).apply(plan)
+    return set_fields(RADIOS, "tarn", "x", identity=key).apply(plan)
 
 
 def test_a_new_person_does_not_transmit_under_the_owners_licence(plan, profiles):

@@ -3,9 +3,9 @@
 import pytest
 from msgspec.structs import replace
 
-from umbra_awl.core.fit.memory import MemoryList
 from umbra_awl.core.fit.placing import fit_scans, fit_zones
 from umbra_awl.core.plan.model import ScanList, Zone
+from umbra_awl.core.radio.memory import MemoryList
 
 KEYS = tuple("abcdefghij")
 NUMBERS = {key: at for at, key in enumerate(KEYS, 11)}

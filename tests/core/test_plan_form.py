@@ -104,8 +104,8 @@ def test_the_patch_of_one_route_is_small(plan):
 def test_the_published_schemas_are_current():
     from pathlib import Path
 
-    from umbra_awl.core.fit.memory import memory_schema
-    from umbra_awl.core.fit.profile_file import profile_schema
+    from umbra_awl.core.radio.memory import memory_schema
+    from umbra_awl.core.radio.profile_file import profile_schema
 
     folder = Path(__file__).parents[2] / "docs" / "schemas"
     for name, content in (("plan", schema()), ("memory", memory_schema()), ("profile", profile_schema())):

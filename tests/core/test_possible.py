@@ -6,9 +6,9 @@ from hypothesis import strategies as st
 from msgspec.structs import replace
 
 from umbra_awl.core.fit.fitting import fit
-from umbra_awl.core.fit.memory import Channel, Contact, Memory
-from umbra_awl.core.fit.profile_file import shipped_profiles
 from umbra_awl.core.plan.index import PlanIndex
+from umbra_awl.core.radio.memory import Channel, Contact, Memory
+from umbra_awl.core.radio.profile_file import shipped_profiles
 from umbra_awl.core.transfer.errors import ImageError
 from umbra_awl.core.transfer.image import decode, merge
 from umbra_awl.demo.fresh import demo_plan

@@ -12,7 +12,7 @@ from tests.strategies import plans
 from umbra_awl.core.facts.earth import locator_of
 from umbra_awl.core.findings.evaluate import findings_of
 from umbra_awl.core.fit.fitting import fit
-from umbra_awl.core.fit.profile_file import shipped_profiles
+from umbra_awl.core.paper.card import field_card
 from umbra_awl.core.plan import model
 from umbra_awl.core.plan.form import parse_plan, plan_bytes
 from umbra_awl.core.plan.index import PlanIndex
@@ -29,7 +29,7 @@ from umbra_awl.core.plan.model import (
 )
 from umbra_awl.core.plan.privacy import OWN_ACCESS, RULES, is_person, parts_of
 from umbra_awl.core.plan.sharing import private_position, shareable
-from umbra_awl.core.sheets.card import field_card
+from umbra_awl.core.radio.profile_file import shipped_profiles
 from umbra_awl.demo.fresh import demo_plan
 
 PROFILES = shipped_profiles()

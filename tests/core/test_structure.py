@@ -12,6 +12,7 @@ from umbra_awl.core.plan.edit_station import add_identity, set_band_edges, set_i
 from umbra_awl.core.plan.edits import EditRefused, add_item, drop_item, fresh_key, rename_plan, set_fields, together
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import DmrAir, Hotspot, Identity, Licence, Network, Route, Static, Station, Zone
+from umbra_awl.core.plan.parts import DESTINATIONS, NETWORKS, SCANS
 from umbra_awl.core.plan.permit import band_permit, transmit_permit, transmit_state
 
 
@@ -53,7 +54,7 @@ def test_each_break_is_told(plan, spoil, words):
 
 def test_an_index_hands_on_only_what_is_still_true(plan, index):
     index.services, index.destinations, index.routes, index.by_crossing  # noqa: B018  (look-ups are made when asked for)
-    renamed = set_fields("destinations", "worldwide", "x", name="World").apply(plan)
+    renamed = set_fields(DESTINATIONS, "worldwide", "x", name="World").apply(plan)
     after = index.after(renamed)
     assert after.services is index.services
     assert after.by_crossing is index.by_crossing
@@ -64,20 +65,20 @@ def test_an_index_hands_on_only_what_is_still_true(plan, index):
 
 def test_adding_what_is_there_is_refused(plan):
     with pytest.raises(EditRefused, match="already"):
-        add_item("networks", Network("lattice", "Again", "dmr"), "x").apply(plan)
+        add_item(NETWORKS, Network("lattice", "Again", "dmr"), "x").apply(plan)
     with pytest.raises(EditRefused, match="already"):
         add_identity(Identity("wren")).apply(plan)
 
 
 def test_changing_what_is_gone_is_refused(plan):
     with pytest.raises(EditRefused, match="no longer"):
-        set_fields("destinations", "gone", "x", name="X").apply(plan)
+        set_fields(DESTINATIONS, "gone", "x", name="X").apply(plan)
     with pytest.raises(EditRefused, match="no longer"):
         set_identity("gone", "x", name="X").apply(plan)
 
 
 def test_edits_together_are_one_step(plan):
-    both = together("Both", [rename_plan("A"), set_region(2), drop_item("scans", "fm-watch", "x")])
+    both = together("Both", [rename_plan("A"), set_region(2), drop_item(SCANS, "fm-watch", "x")])
     after = both.apply(plan)
     assert (after.name, after.station.region, after.scans) == ("A", 2, ())
 

@@ -4,10 +4,11 @@ import pytest
 from hypothesis import given
 
 from tests.strategies import plans
-from umbra_awl.core.fit.profile_file import shipped_profiles
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import NameStyle, Short
-from umbra_awl.core.routes.names import NameRules, name_routes
+from umbra_awl.core.radio.display import NameRules
+from umbra_awl.core.radio.profile_file import shipped_profiles
+from umbra_awl.core.routes.names import name_routes
 from umbra_awl.core.routes.names_edit import set_style, shorts_from, shorts_text
 
 WIDE = NameRules(16, shipped_profiles()["moor4k"].display.characters, False)

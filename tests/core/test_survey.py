@@ -7,13 +7,12 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from msgspec.structs import replace
 
-from umbra_awl.core.directory.errors import ReadError, StoreFailedError
+from umbra_awl.core.directory.errors import StoreFailedError
 from umbra_awl.core.directory.export import as_gpx, write_access
 from umbra_awl.core.directory.guess import guess
 from umbra_awl.core.directory.importing import read_incoming, take
 from umbra_awl.core.directory.layout import Layout
 from umbra_awl.core.directory.nearest import Wanted, boxes_around, dots, labels, nearest, unplaced, within
-from umbra_awl.core.directory.rows import Row, Table
 from umbra_awl.core.directory.sanity import (
     Ground,
     age_words,
@@ -23,7 +22,6 @@ from umbra_awl.core.directory.sanity import (
     verdict_words,
 )
 from umbra_awl.core.directory.store import Entry, Store
-from umbra_awl.core.directory.table import open_table
 from umbra_awl.core.directory.taking import match, take_entries
 from umbra_awl.core.directory.track import along, read_track
 from umbra_awl.core.estimate.survey import survey
@@ -36,6 +34,9 @@ from umbra_awl.core.plan.edits import EditRefused
 from umbra_awl.core.plan.form import parse_plan, plan_bytes
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import AccessPoint, DmrAir, FmAir, Licence, Service
+from umbra_awl.core.tables.errors import ReadError
+from umbra_awl.core.tables.rows import Row, Table
+from umbra_awl.core.tables.table import open_table
 from umbra_awl.demo.fresh import lay_out
 
 HOME = Position(46.47, -31.11)

@@ -8,8 +8,8 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from umbra_awl.core.directory.errors import ReadError
-from umbra_awl.core.directory.table import LONGEST_LINE, open_table
+from umbra_awl.core.tables.errors import ReadError
+from umbra_awl.core.tables.table import LONGEST_LINE, open_table
 
 
 def table_of(tmp_path, data, name="file.csv"):

@@ -3,11 +3,12 @@ from hypothesis import given
 
 from tests.strategies import plans
 from umbra_awl.core.fit.fitting import fit
-from umbra_awl.core.fit.profile_file import shipped_profiles
 from umbra_awl.core.plan.edit_access import set_air, set_service, swap_offset
 from umbra_awl.core.plan.edit_station import set_guard, set_licence
 from umbra_awl.core.plan.edits import set_fields
 from umbra_awl.core.plan.index import PlanIndex
+from umbra_awl.core.plan.parts import DESTINATIONS
+from umbra_awl.core.radio.profile_file import shipped_profiles
 from umbra_awl.core.routes.punch import set_route
 from umbra_awl.core.trace.keyup import trace
 
@@ -48,7 +49,7 @@ BROKEN = [
     (BLK, lambda plan: change(plan, BLK, encrypted=True), "radio", "encryption is on"),
     (
         BLK,
-        lambda plan: set_fields("destinations", "isles-wide", "x", number=None).apply(plan),
+        lambda plan: set_fields(DESTINATIONS, "isles-wide", "x", number=None).apply(plan),
         "radio",
         "no contact to call",
     ),
@@ -64,7 +65,7 @@ BROKEN = [
     ),
     (
         "home-dmr>echo@2",
-        lambda plan: set_fields("destinations", "echo", "x", call="group").apply(plan),
+        lambda plan: set_fields(DESTINATIONS, "echo", "x", call="group").apply(plan),
         "network",
         "999097 echo",
     ),

@@ -7,11 +7,12 @@ from msgspec.structs import replace
 from tests.strategies import plans
 from umbra_awl.core.findings.evaluate import findings_of
 from umbra_awl.core.fit.fitting import fit
-from umbra_awl.core.fit.profile_file import shipped_profiles
 from umbra_awl.core.plan.edit_access import set_air, set_service
 from umbra_awl.core.plan.edit_station import set_identity
 from umbra_awl.core.plan.edits import set_fields
 from umbra_awl.core.plan.index import PlanIndex
+from umbra_awl.core.plan.parts import HOTSPOTS
+from umbra_awl.core.radio.profile_file import shipped_profiles
 from umbra_awl.core.routes.punch import set_route
 from umbra_awl.core.trace.keyup import trace
 from umbra_awl.core.trace.model import mending
@@ -209,7 +210,7 @@ def test_a_radio_that_has_no_such_channel(plan):
 
 
 def test_a_hotspot_that_stands_elsewhere_is_not_heard(plan):
-    moved = set_fields("hotspots", "home", "x", transmit_hz=434_700_000).apply(plan)
+    moved = set_fields(HOTSPOTS, "home", "x", transmit_hz=434_700_000).apply(plan)
     answer = silent(moved, "home-dmr>echo@2", ("home-dmr", "isles-wide", 2))
     assert answer.shut.text == "Listens on 434.6125, and the call comes on 434.7000."
     assert "hotspot-differs" in answer.shut.mends

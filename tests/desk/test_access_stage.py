@@ -215,7 +215,7 @@ def test_a_track_plays_as_a_moving_position(qtbot, stage, window, demo):
 
 
 def test_a_trip_is_planned_with_zone_and_reminders(qtbot, stage, window):
-    stage.show_side(1)
+    stage.show_side("trips")
     before = window.bench.plan
     stage.place.setText("Oldmere")
     qtbot.keyClick(stage.place, Qt.Key.Key_Return)
@@ -233,7 +233,7 @@ def test_a_trips_fields_and_reminders(qtbot, stage, window):
 
     from umbra_awl.desk.parts.label_card import LabelCard
 
-    stage.show_side(1)
+    stage.show_side("trips")
 
     def card():
         return next(item for item in stage.side.findChildren(LabelCard) if "First day" in item._values)
@@ -282,7 +282,7 @@ def test_destinations_become_the_plans(qtbot, stage, window, tmp_path):
     stage.imports.open(tmp_path / "groups.csv", "destinations")
     stage.imports.mapping.go()
     qtbot.waitUntil(lambda: not stage.directory.work)
-    stage.show_page(3)
+    stage.show_page("destinations")
     page = stage.targets
     page.view.selectAll()
     press(qtbot, page, "Take the selected into the plan")
@@ -302,7 +302,7 @@ def test_people_are_found_while_typing_and_masked(qtbot, stage, window, tmp_path
     stage.imports.open(tmp_path / "people.csv", "people")
     stage.imports.mapping.go()
     qtbot.waitUntil(lambda: not stage.directory.work)
-    stage.show_page(2)
+    stage.show_page("people")
     model = stage.people.model
     assert model.rowCount() == 300
     assert [model.data(model.index(row, column)) for row, column in ((0, 0), (299, 1))] == ["999••••", calls[299]]
@@ -316,16 +316,16 @@ def test_people_are_found_while_typing_and_masked(qtbot, stage, window, tmp_path
 
 
 def test_the_stage_by_its_commands(qtbot, stage, window):
-    for keys, page in ((Qt.Key.Key_P, 2), (Qt.Key.Key_T, None)):
+    for keys, page in ((Qt.Key.Key_P, "people"), (Qt.Key.Key_T, None)):
         qtbot.keyClick(window, keys, Qt.KeyboardModifier.ControlModifier | Qt.KeyboardModifier.ShiftModifier)
         if page is not None:
-            assert stage.tabs.marked == page
-    assert stage.side_tabs.marked == 1
+            assert stage.pages.name == page
+    assert stage.beside.name == "trips"
     window.open_stage("access")
-    stage.show_page(0)
+    stage.show_page("around")
     window.open_stage("access")
     assert stage.around.map.hasFocus()
-    stage.show_side(0)
+    stage.show_side("nearest")
     window.open_stage("access")
     assert stage.list.hasFocus()
 

@@ -17,7 +17,7 @@ NEW = "call;site;mhz;offset\nQ0AAA;Hill;145.7250;-0.6\nQ0CCC;Quay;439.25;-7.6\n"
 def stage(window, demo):
     window._directory_path = demo.directory
     window.open_stage("access")
-    window.stages["access"].show_page(1)
+    window.stages["access"].show_page("imports")
     return window.stages["access"]
 
 
@@ -224,7 +224,7 @@ def test_undo_without_any_import(qtbot, empty_window, tmp_path):
     empty_window.plans.new(tmp_path / "new.awl.json")
     empty_window.open_stage("access")
     stage = empty_window.stages["access"]
-    stage.show_page(1)
+    stage.show_page("imports")
     stage.imports.undo_selected()
     assert "no import to undo" in empty_window.message.text()
 

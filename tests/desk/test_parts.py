@@ -89,8 +89,8 @@ def test_actions_are_done(qtbot, card):
     assert got == ["went"]
 
 
-def test_the_command_table_takes_no_key_twice():
-    table = CommandTable()
+def test_the_command_table_takes_no_key_twice(window):
+    table = CommandTable(window.bench)
     table.add("one", "One", int, "Ctrl+1")
     with pytest.raises(ValueError, match="exist already"):
         table.add("two", "Two", int, "Ctrl+1")
@@ -188,7 +188,7 @@ def test_adding_a_network(qtbot, window):
 
 def test_scan_lists_beside_the_sheet(window, monkeypatch):
     stage = window.stages["routes"]
-    stage.show_side(1)
+    stage.show_side("zones")
     stage.zones.show_kind(ScanList)
     assert stage.zones.chosen().name == "FM watch"
     monkeypatch.setattr(QInputDialog, "getText", lambda *_words, **_more: ("Trip", True))
@@ -263,7 +263,7 @@ def test_restoring_asks_first(window, demo, monkeypatch):
     shelf = window.runner.shelf()
     from datetime import datetime
 
-    from umbra_awl.core.fit.memory import Memory
+    from umbra_awl.core.radio.memory import Memory
 
     shelf.keep(Memory("tarn16"), b"image", datetime(2026, 11, 24))
     window.runner.changed.emit()

@@ -10,11 +10,13 @@ from PyQt6.QtWidgets import QLabel, QPushButton
 from tests.desk.test_routes_stage import choose, edit_field
 from umbra_awl.core.directory.layout import Layout
 from umbra_awl.core.directory.people import import_people
-from umbra_awl.core.directory.rows import Row, Table
-from umbra_awl.core.fit.profile_file import read_profile
 from umbra_awl.core.plan.edits import set_fields
+from umbra_awl.core.plan.parts import RADIOS
+from umbra_awl.core.radio.profile_file import read_profile
+from umbra_awl.core.tables.rows import Row, Table
 from umbra_awl.desk.parts.saving import FilePlace
 from umbra_awl.desk.selection import Selection
+from umbra_awl.desk.stages import STAGES
 
 HEADERS = ["id", "call", "name", "place", "country"]
 FOLK = [(str(9_990_001 + at), f"Q{at % 10}AB{chr(65 + at % 26)}", f"Name {at}", "Stenby", "Velmar") for at in range(40)]
@@ -33,7 +35,7 @@ def people(window, stage):
     layout = Layout("people", {name: name for name in HEADERS}, source="registry")
     import_people(window.directory.store, table, layout, "2026-11-25T10:00:00")
     window.bench.choose_radio("moor")
-    stage.show_page(2)
+    stage.show_page("people")
     return stage.people
 
 
@@ -125,7 +127,7 @@ def test_all_of_a_kind_are_left_out_with_one_press(qtbot, window, stage):
 
 
 def test_a_radio_of_an_unknown_profile_says_what_to_do(window, stage):
-    window.bench.do(set_fields("radios", "tarn", "x", profile="unheard-of"))
+    window.bench.do(set_fields(RADIOS, "tarn", "x", profile="unheard-of"))
     QTest.qWait(10)
     said = [label.text() for label in stage.report.card.findChildren(QLabel) if label.isVisible()]
     assert any("no profile “unheard-of” here" in text for text in said)
@@ -136,7 +138,7 @@ def test_a_radio_of_an_unknown_profile_says_what_to_do(window, stage):
 
 def test_settings_of_the_whole_radio(qtbot, window, stage):
     window.bench.choose_radio("moor")
-    stage.show_page(1)
+    stage.show_page("settings")
     page = stage.settings
     choose(page.radio_card, "Firmware", "Recording")
     assert radio(window, "moor").firmware == "recording"
@@ -155,7 +157,7 @@ def test_settings_of_the_whole_radio(qtbot, window, stage):
 
 
 def test_choices_of_the_plan_for_one_radio(window, stage):
-    stage.show_page(1)
+    stage.show_page("settings")
     page = stage.settings
     choose(page.plan_card, "Zones", "FM")
     assert "fm" not in radio(window).zones
@@ -234,7 +236,7 @@ def test_a_radio_that_keeps_no_people_says_so(window, people):
 
 
 def test_three_radios_are_compared_explained_and_weighed(qtbot, window, stage):
-    stage.show_page(3)
+    stage.show_page("which")
     page = stage.compare
     for name in ("Beck", "Syke", "Gill", "Crag"):
         choose(page.card, "Radios", name)
@@ -257,7 +259,7 @@ def test_three_radios_are_compared_explained_and_weighed(qtbot, window, stage):
 
 
 def test_prices_are_typed_and_wrong_ones_said(qtbot, stage):
-    stage.show_page(3)
+    stage.show_page("which")
     page = stage.compare
     edit_field(qtbot, page.card, "At most, price", "100")
     edit_field(qtbot, page.card, "Prices", "Tarn 16=89, Moor 4K=199")
@@ -267,7 +269,7 @@ def test_prices_are_typed_and_wrong_ones_said(qtbot, stage):
 
 
 def test_hotspots_are_compared_too(stage):
-    stage.show_page(3)
+    stage.show_page("which")
     stage.compare.show_table(1)
     table = stage.compare.hotspots
     choose(table.card, "Busy groups", "change away")
@@ -281,7 +283,7 @@ def test_hotspots_are_compared_too(stage):
 
 
 def test_a_radio_of_ones_own_is_described_checked_kept_and_used(qtbot, window, stage, tmp_path):
-    stage.show_page(4)
+    stage.show_page("own")
     page = stage.profile
     page.begin(window.bench.profiles["moor4k"])
     edit_field(qtbot, page.card, "Name", "Club Radio")
@@ -310,12 +312,12 @@ def test_a_radio_of_ones_own_is_described_checked_kept_and_used(qtbot, window, s
 
 
 def test_a_profiles_file_is_brought_in_or_refused(window, stage, tmp_path):
-    stage.show_page(4)
+    stage.show_page("own")
     (tmp_path / "broken.toml").write_text("key = 3")
     stage.profile.bring_in(tmp_path / "broken.toml")
     assert "“broken.toml” cannot be used" in window.message.text()
     assert stage.profile.draft is None
-    from umbra_awl.core.fit.profile_file import SHIPPED
+    from umbra_awl.core.radio.profile_file import SHIPPED
 
     stage.profile.bring_in(SHIPPED / "1-tarn16.toml")
     assert stage.profile.draft.key == "tarn16-2", "a shipped profile is not put away by one's own"
@@ -330,7 +332,7 @@ def test_an_own_file_that_breaks_later_is_said_and_does_no_harm(window, stage):
     assert window.bench.fit is not None
 
 
-@pytest.mark.parametrize("page", range(5))
+@pytest.mark.parametrize("page", STAGES["radios"].pages)
 @pytest.mark.parametrize("choice", ["light", "dark"])
 def test_every_page_paints_without_radios_too(empty_window, tmp_path, page, choice):
     empty_window.theme.choose(choice)

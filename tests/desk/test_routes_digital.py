@@ -336,7 +336,7 @@ def test_renaming_by_house_style_shows_on_every_radio(qtbot, window, stage):
 
 def test_each_style_is_tried_before_it_is_taken(window, stage):
     window.bench.choose_radio("tarn")
-    stage.show_page(1)
+    stage.show_page("names")
     choices = list(stage.names.side._fields(window.bench.plan.names)[0].choices)
     assert [choice.word.partition("   ")[0] for choice in choices] == [
         "place first",
@@ -372,7 +372,7 @@ def test_the_one_touch_key_and_the_phone(qtbot, window, inspector):
 
 
 def test_the_names_model_is_sound(qtbot, window, stage, qtmodeltester):
-    stage.show_page(1)
+    stage.show_page("names")
     qtmodeltester.check(stage.names.model)
 
 
@@ -388,7 +388,7 @@ def test_the_trace_in_full_offers_the_repair(qtbot, window, stage):
     window.bench.select(Selection("signal-b", "vlr001-c", 2))
     qtbot.mouseClick(window.ribbon, Qt.MouseButton.LeftButton)
     page = stage.traces
-    assert stage.pages.marked == 2
+    assert stage.pages.name == "trace"
     assert [row[1] for row in page.path.rows()] == ["You", "Guard", "Radio", "Q0SIG B", "Gateway", "Skein", "Far side"]
     assert [row[0] for row in page.path.rows()][-2:] == ["stop", "dark"]
     assert "On the radio you would notice" in visible_words(page)
@@ -470,7 +470,7 @@ def test_all_of_one_kind_are_repaired_at_once(qtbot, window):
 
 
 def test_zones_on_radios_halves_and_hand_order(qtbot, window, stage):
-    stage.show_side(1)
+    stage.show_side("zones")
     zones = stage.zones
     zones.choose(Zone, "nessa")
     choose(zones.card, "On", "Tarn 16")
@@ -489,7 +489,7 @@ def test_zones_on_radios_halves_and_hand_order(qtbot, window, stage):
 
 
 def test_a_scan_list_has_a_priority_and_waits(qtbot, window, stage):
-    stage.show_side(1)
+    stage.show_side("zones")
     zones = stage.zones
     zones.choose(ScanList, "fm-watch")
     choose(zones.card, "Priority", "Q0BLK to Local")

@@ -207,13 +207,15 @@ def save_files(window, place):
     window.stages["transfer"].files.write(place.path.parent)
 
 
-@pytest.mark.parametrize(("page_at", "save"), [(1, save_keys), (2, save_card), (3, save_files)])
-def test_papers_and_files_of_an_earlier_plan_are_not_saved(qtbot, window, jobs, tmp_path, page_at, save):
+@pytest.mark.parametrize(("page", "save"), [("keys", save_keys), ("card", save_card), ("files", save_files)])
+def test_papers_and_files_of_an_earlier_plan_are_not_saved(qtbot, window, jobs, tmp_path, page, save):
     window.bench.choose_radio("tarn")
     window.open_stage("transfer")
     stage = window.stages["transfer"]
-    stage.show_page(page_at)
-    ready = (lambda: stage.keys.sheet, lambda: stage.card.made, lambda: stage.files.tried)[page_at - 1]
+    stage.show_page(page)
+    ready = {"keys": lambda: stage.keys.sheet, "card": lambda: stage.card.made, "files": lambda: stage.files.tried}[
+        page
+    ]
     qtbot.waitUntil(lambda: ready() is not None, timeout=20_000)
     out = tmp_path / "out"
     out.mkdir()

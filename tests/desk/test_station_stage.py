@@ -11,6 +11,7 @@ from PyQt6.QtWidgets import QAbstractButton, QLabel
 from umbra_awl.core.plan.form import parse_plan
 from umbra_awl.core.plan.model import RadioId
 from umbra_awl.desk.parts.saving import FilePlace
+from umbra_awl.desk.stages import STAGES
 from umbra_awl.desk.station.calculator import parse_amount
 from umbra_awl.desk.station.identity_fields import parse_id
 from umbra_awl.desk.station.step_fields import parse_days
@@ -60,7 +61,7 @@ def test_steps_are_chosen_by_keys_and_mouse(qtbot, stage):
     qtbot.keyClick(chart, Qt.Key.Key_Down)
     assert chart.current == "id"
     assert stage.step_card._values["Step"].text() == "DMR ID"
-    assert stage.side_tabs.marked == 1
+    assert stage.beside.name == "step"
     box = chart._row_box(4)
     qtbot.mouseClick(chart, Qt.MouseButton.LeftButton, pos=QPoint(60, round(box.center().y())))
     assert chart.current == "listen"
@@ -203,7 +204,7 @@ def test_the_fields_of_the_other_modes(qtbot, stage, window):
 
 
 def test_each_person_has_a_licence_of_their_own(stage, window):
-    stage.show_page(1)
+    stage.show_page("licence")
     assert stage._whose.text() == "Licence of Odile"
     assert stage._licence_card._values["Granted"].text() == "not yet"
     stage.lead.choose("wren")
@@ -226,7 +227,7 @@ def test_the_date_and_power_of_a_licence(qtbot, stage, window):
 
 
 def test_a_band_of_ones_own_and_who_sets_it(qtbot, stage, window):
-    stage.show_page(2)
+    stage.show_page("bands")
     bands = stage.bands
     bands.name.setText("1.2 GHz")
     bands.edges.setText("1240 - 1300")
@@ -249,7 +250,7 @@ def test_a_band_of_ones_own_and_who_sets_it(qtbot, stage, window):
 
 
 def test_position_in_any_notation_and_its_privacy(qtbot, stage, window):
-    stage.show_page(3)
+    stage.show_page("place")
     card = stage.place.card
     for text in ("46° 36.6′ N, 30° 46.8′ W", "46,61 -30,78", "HN46op"):
         commit(qtbot, card, "Position", text)
@@ -281,7 +282,7 @@ def test_the_position_from_the_directory(qtbot, stage, window):
 
 
 def test_exposure_follows_the_radio_and_says_it_is_an_estimate(qtbot, stage):
-    stage.show_page(5)
+    stage.show_page("exposure")
     exposure = stage.exposure
     assert "Keep people 0.34 m" in exposure.result.text()
     exposure.choose("moor")
@@ -327,8 +328,8 @@ def test_a_copy_to_share_leaves_the_ids_out(window, tmp_path):
 def test_every_page_draws_in_both_themes_and_sizes(stage, window):
     for theme in ("dark", "light"):
         window.theme.choose(theme)
-        for at in range(7):
-            stage.show_page(at)
+        for page in STAGES["station"].pages:
+            stage.show_page(page)
             assert not window.grab().isNull()
     window.resize(1024, 700)
     window.theme.rescale(1)

@@ -8,11 +8,12 @@ from PyQt6.QtGui import QColor
 
 from umbra_awl.core.directory.layout import Layout
 from umbra_awl.core.directory.people import import_people
-from umbra_awl.core.directory.rows import Row, Table
 from umbra_awl.core.fit.choices import set_people
-from umbra_awl.core.fit.memory import memory_bytes
 from umbra_awl.core.plan.store import read_plan
+from umbra_awl.core.radio.memory import memory_bytes
+from umbra_awl.core.tables.rows import Row, Table
 from umbra_awl.desk.parts.saving import FilePlace
+from umbra_awl.desk.stages import STAGES
 from umbra_awl.desk.transfer.card_page import pictures_of
 
 MINE = (
@@ -46,7 +47,7 @@ def texts(items):
 
 
 def test_the_key_sheet_counts_and_offers_the_cheapest(qtbot, window, stage, tmp_path):
-    stage.show_page(1)
+    stage.show_page("keys")
     page = stage.keys
     plain = page.sheet.presses
     qtbot.mouseClick(page.cheapest, Qt.MouseButton.LeftButton)
@@ -76,7 +77,7 @@ def test_the_key_sheet_counts_and_offers_the_cheapest(qtbot, window, stage, tmp_
 
 
 def test_a_radio_without_such_keys_says_how_it_goes_in(window, stage):
-    stage.show_page(1)
+    stage.show_page("keys")
     window.bench.choose_radio("fell")
     assert "goes in by memory card or phone app. Radios that are: Tarn 16, Gill P." in stage.keys._lead.text()
     assert not stage.keys._pdf.isEnabled()
@@ -86,7 +87,7 @@ def test_a_radio_without_such_keys_says_how_it_goes_in(window, stage):
 
 
 def test_the_picture_of_the_card_is_what_is_printed(window, stage, tmp_path):
-    stage.show_page(2)
+    stage.show_page("card")
     page = stage.card
     assert len(page.labels) == page.made.printed.pages == 2
     page.save_pdf(FilePlace(tmp_path / "card.pdf"))
@@ -102,7 +103,7 @@ def test_the_picture_of_the_card_is_what_is_printed(window, stage, tmp_path):
 
 
 def test_the_card_follows_the_radio_and_a_full_disk_is_said(window, stage):
-    stage.show_page(2)
+    stage.show_page("card")
     window.bench.choose_radio("crag")
     assert stage.card.made.card.title == "Crag F3"
     stage.card.save_pdf(FilePlace(Path("/proc/none/card.pdf")))
@@ -113,7 +114,7 @@ def test_the_card_follows_the_radio_and_a_full_disk_is_said(window, stage):
 
 
 def test_a_memory_is_shown_as_files_and_written(window, stage, tmp_path):
-    stage.show_page(3)
+    stage.show_page("files")
     page = stage.files
     assert texts(page.lost) == ["Nothing is lost: every value comes back as it was."]
     page.show_sheet(3)
@@ -135,13 +136,13 @@ def test_the_people_of_a_radio_go_along_with_its_files(window, stage, tmp_path):
     )
     window.bench.choose_radio("moor")
     window.bench.do(set_people(window.bench.radio, "x", everybody=True))
-    stage.show_page(3)
+    stage.show_page("files")
     stage.files.write(tmp_path)
     assert (tmp_path / "people.csv").read_text().splitlines()[1] == "9990001,Q1AAA,,,"
 
 
 def test_a_layout_is_made_from_a_sample_corrected_and_kept(qtbot, window, stage, sample):
-    stage.show_page(3)
+    stage.show_page("files")
     page = stage.files
     page.make_from([sample])
     maker = page.maker
@@ -170,7 +171,7 @@ def test_a_large_sample_is_read_only_as_far_as_needed(window, stage, tmp_path):
     lines = MINE.splitlines(keepends=True)
     large = tmp_path / "large.csv"
     large.write_bytes("".join([*lines[:2], *lines[2:] * 20_000]).encode() + b"\xff\xfe half a line")
-    stage.show_page(3)
+    stage.show_page("files")
     stage.files.make_from([large])
     assert stage.files.currentIndex() == 1
     assert stage.files.maker.samples[0].encoding == "utf-8"
@@ -180,7 +181,7 @@ def test_a_large_sample_is_read_only_as_far_as_needed(window, stage, tmp_path):
 def test_several_samples_make_one_layout_and_each_is_worked_on(window, stage, sample, tmp_path):
     people = tmp_path / "contacts.csv"
     people.write_text("Name;Call ID;Call Type\nISLES;99900;Group Call\nECHO;999097;Private Call\n")
-    stage.show_page(3)
+    stage.show_page("files")
     stage.files.make_from([sample, people])
     maker = stage.files.maker
     assert [sheet.what for sheet in maker.layout_now.sheet] == ["channels", "contacts"]
@@ -192,7 +193,7 @@ def test_several_samples_make_one_layout_and_each_is_worked_on(window, stage, sa
 
 
 def test_what_is_no_table_is_refused_and_nothing_is_begun(window, stage, tmp_path):
-    stage.show_page(3)
+    stage.show_page("files")
     bad = tmp_path / "bad.csv"
     bad.write_bytes(b"\x00\x01\x02")
     stage.files.make_from([bad])
@@ -207,7 +208,7 @@ def test_what_is_no_table_is_refused_and_nothing_is_begun(window, stage, tmp_pat
 
 
 def test_files_of_an_old_radio_are_understood_and_brought_into_the_plan(window, stage, sample):
-    stage.show_page(4)
+    stage.show_page("bring")
     page = stage.bring
     page.sources.take_files([sample])
     rows = [[page.table.text(at, column) for column in range(1, 5)] for at in range(len(page.table.texts.rows))]
@@ -224,7 +225,7 @@ def test_files_of_an_old_radio_are_understood_and_brought_into_the_plan(window, 
 
 
 def test_a_plan_is_made_of_a_radio_alone(window, stage, sample, tmp_path):
-    stage.show_page(4)
+    stage.show_page("bring")
     stage.bring.sources.take_files([sample])
     path = tmp_path / "mine.awl.json"
     stage.bring.make_plan(path)
@@ -237,7 +238,7 @@ def test_a_plan_is_made_of_a_radio_alone(window, stage, sample, tmp_path):
 
 
 def test_a_memory_file_and_faulty_sources(window, stage, tmp_path):
-    stage.show_page(4)
+    stage.show_page("bring")
     path = tmp_path / "tarn.memory.json"
     path.write_bytes(memory_bytes(window.bench.fit.memory))
     stage.bring.sources.take_memory(path)
@@ -258,7 +259,7 @@ def test_a_memory_file_and_faulty_sources(window, stage, tmp_path):
     assert len(stage.bring.table.texts.rows) == 2
 
 
-@pytest.mark.parametrize("page", range(5))
+@pytest.mark.parametrize("page", STAGES["transfer"].pages)
 @pytest.mark.parametrize("choice", ["light", "dark"])
 def test_every_page_paints_without_radios_too(empty_window, tmp_path, page, choice):
     empty_window.theme.choose(choice)

@@ -5,11 +5,12 @@ from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QAbstractButton, QLabel, QWidget
 
 from umbra_awl.core.plan.form import plan_bytes
-from umbra_awl.desk.frame.course import STAGES
+from umbra_awl.core.plan.parts import RADIOS
 from umbra_awl.desk.frame.finding_words import Offer, rank
 from umbra_awl.desk.jobs import Jobs
 from umbra_awl.desk.selection import Selection
 from umbra_awl.desk.settings import Settings
+from umbra_awl.desk.stages import STAGES
 from umbra_awl.desk.station.steps import steps_of
 
 CTRL = Qt.KeyboardModifier.ControlModifier
@@ -22,7 +23,7 @@ def test_opening_shows_routes_with_the_findings_counted(window):
     assert window.top._state.toolTip() == "May transmit: First licence, 2 m and 70 cm, 10 W"
 
 
-@pytest.mark.parametrize(("number", "key"), [(at + 1, key) for at, (key, _name) in enumerate(STAGES)])
+@pytest.mark.parametrize(("number", "key"), [(at + 1, key) for at, key in enumerate(STAGES)])
 def test_each_stage_opens_by_its_key(qtbot, window, number, key):
     qtbot.keyClick(window, Qt.Key(Qt.Key.Key_0 + number), CTRL)
     assert window.stage == key
@@ -127,7 +128,7 @@ def test_without_a_plan_the_first_step_is_offered(qtbot, empty_window, tmp_path)
     assert "Open a plan first" in empty_window.message.text()
     empty_window.plans.new(tmp_path / "mine.awl.json")
     assert empty_window.stage == "station"
-    for key, _name in STAGES:
+    for key in STAGES:
         empty_window.open_stage(key)
     assert "Add a radio at Radios" in empty_window.ribbon._nothing
     assert not steps_of(empty_window.bench.plan)[0].done
@@ -197,7 +198,7 @@ def test_every_stage_paints_in_both_themes_and_large_text(window, choice, scale)
     window.theme.choose(choice)
     window.theme.scale = scale
     window.theme.apply()
-    for key, _name in STAGES:
+    for key in STAGES:
         window.open_stage(key)
         assert not window.grab().isNull()
     window.theme.scale = 1.0
@@ -205,7 +206,7 @@ def test_every_stage_paints_in_both_themes_and_large_text(window, choice, scale)
 
 
 def test_everything_that_takes_keys_has_a_name(window):
-    for key, _name in STAGES:
+    for key in STAGES:
         window.open_stage(key)
     nameless = []
     for widget in window.findChildren(QWidget):
@@ -232,7 +233,7 @@ def test_f6_walks_through_the_panes(qtbot, window):
 
 def test_the_smallest_window_still_shows_every_stage(window):
     window.resize(1024, 700)
-    for key, _name in STAGES:
+    for key in STAGES:
         window.open_stage(key)
         QTest.qWait(1)
         assert window.width() == 1024
@@ -265,14 +266,15 @@ def test_a_plan_with_an_unknown_profile_opens(window, tmp_path, plan):
     path = tmp_path / "odd.awl.json"
     path.write_bytes(plan_bytes(odd))
     window.plans.open(path)
-    for key, _name in STAGES:
+    for key in STAGES:
         window.open_stage(key)
     assert "unknown-profile" in [item.rule.name for item in window.bench.results.findings]
 
 
 def test_every_table_of_a_change_sheet_has_a_heading(window):
     """Settings of the whole radio among them: free tuning is told there whenever the guard holds it."""
-    from umbra_awl.core.transfer.difference import TABLES, Change, ChangeSheet
+    from umbra_awl.core.transfer.compared import TABLES
+    from umbra_awl.core.transfer.difference import Change, ChangeSheet
     from umbra_awl.desk.transfer.change_model import ChangeModel
 
     model = ChangeModel(window.theme)
@@ -303,7 +305,7 @@ def commit(qtbot, card, label, text):
 
 def test_own_band_edges_and_back_to_the_usual_ones(qtbot, window):
     window.open_stage("station")
-    window.stages["station"].show_page(2)
+    window.stages["station"].show_page("bands")
     card = window.stages["station"].bands.table.cards["70 cm"]
     commit(qtbot, card, "In force", "430 - 432,5")
     assert window.bench.index.bands[1].high_hz == 432_500_000
@@ -334,7 +336,7 @@ def test_a_networks_numbers_can_be_changed(qtbot, window):
 def test_the_transmit_state_is_that_of_the_chosen_radios_owner(window):
     from umbra_awl.core.plan.edits import set_fields
 
-    window.bench.do(set_fields("radios", "tarn", "x", identity="odile"))
+    window.bench.do(set_fields(RADIOS, "tarn", "x", identity="odile"))
     assert window.top._state.toolTip() == "Tarn 16 for Q9ODL: Receive-only until the licence is granted"
     window.bench.choose_radio("moor")
     assert window.top._state.toolTip() == "May transmit: First licence, 2 m and 70 cm, 10 W"

@@ -51,8 +51,8 @@ def test_a_reflector_is_punched_traced_and_renamed_by_keys(qtbot, window):
 
 
 def test_the_find_or_do_box_leads_to_the_new_pages(qtbot, window):
-    for typed, page in (("names every", 1), ("trace full", 2), ("punch sheet", 0)):
+    for typed, page in (("names every", "names"), ("trace full", "trace"), ("punch sheet", "sheet")):
         qtbot.keyClick(window, Qt.Key.Key_K, CTRL)
         qtbot.keyClicks(window.top.finder, typed)
         qtbot.keyClick(window.top.finder, Qt.Key.Key_Return)
-        assert window.stages["routes"].pages.marked == page
+        assert window.stages["routes"].pages.name == page

@@ -36,7 +36,7 @@ def test_from_a_nasty_file_to_a_route_and_a_newer_file(qtbot, empty_window, tmp_
     window.plans.new(tmp_path / "mine.awl.json")
     window.open_stage("station")
     station = window.stages["station"]
-    station.show_page(3)
+    station.show_page("place")
     station.place.card.edit("Position")
     QTest.keyClicks(station.place.card._editing, "46 28 N 31 07 W")
     qtbot.keyClick(station.place.card._editing, Qt.Key.Key_Return)
@@ -44,7 +44,7 @@ def test_from_a_nasty_file_to_a_route_and_a_newer_file(qtbot, empty_window, tmp_
     stage = window.stages["access"]
     bring(qtbot, stage, NASTY)
     assert "8 new" in window.message.text()
-    stage.show_page(0)
+    stage.show_page("around")
     calls = [spot.access.call for spot in stage.directory.survey.spots]
     assert calls[0] == "Q0HAR"
     assert len(calls) == 8
@@ -68,7 +68,7 @@ def test_from_a_nasty_file_to_a_route_and_a_newer_file(qtbot, empty_window, tmp_
     stage.imports.open(groups)
     stage.imports.mapping.go()
     idle(qtbot, stage.directory)
-    stage.show_page(3)
+    stage.show_page("destinations")
     stage.targets.view.selectAll()
     stage.targets.take()
     qtbot.keyClick(window, Qt.Key.Key_3, CTRL)
@@ -85,7 +85,7 @@ def test_from_a_nasty_file_to_a_route_and_a_newer_file(qtbot, empty_window, tmp_
     text = NASTY.read_text("latin-1").replace("CC2;46,61", "CC3;46,61").replace("Q0OSS;", "Q0OSX;")
     newer.write_bytes(text.encode("latin-1"))
     qtbot.keyClick(window, Qt.Key.Key_2, CTRL)
-    stage.show_page(1)
+    stage.show_page("imports")
     stage.imports.open(newer)
     stage.imports.mapping.source.setText("nasty")
     stage.imports.mapping.go()
@@ -133,4 +133,4 @@ def test_the_keyboard_alone_finds_its_way(qtbot, window, demo):
     qtbot.keyClick(window, Qt.Key.Key_K, CTRL)
     qtbot.keyClicks(finder, "trips")
     qtbot.keyClick(finder, Qt.Key.Key_Return)
-    assert stage.side_tabs.marked == 1
+    assert stage.beside.name == "trips"

@@ -4,6 +4,7 @@ import pytest
 from PyQt6.QtCore import Qt
 
 from umbra_awl.core.plan.edits import drop_item
+from umbra_awl.core.plan.parts import RADIOS
 from umbra_awl.desk.app import survive
 from umbra_awl.desk.selection import Selection
 from umbra_awl.desk.transfer import shelf_panel
@@ -200,7 +201,7 @@ def test_while_a_transfer_runs_radio_and_plan_stay(qtbot, window, demo, tmp_path
         assert "A transfer with the Tarn 16 is under way" in window.message.text()
         window.plans.new(tmp_path / "other.awl.json")
         assert window.bench.document.path == demo.plan
-        window.bench.do(drop_item("radios", "tarn", "Remove the radio"))
+        window.bench.do(drop_item(RADIOS, "tarn", "Remove the radio"))
         wait_idle(qtbot, window)
     assert window.runner.held is None
     assert window.bench.radio_key == "moor"

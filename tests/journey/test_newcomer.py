@@ -4,8 +4,8 @@ import pytest
 from PyQt6.QtCore import Qt, QTimer
 from PyQt6.QtWidgets import QApplication, QDialog
 
-from umbra_awl.core.fit.memory import Memory
-from umbra_awl.core.fit.profile_file import shipped_profiles
+from umbra_awl.core.radio.memory import Memory
+from umbra_awl.core.radio.profile_file import shipped_profiles
 from umbra_awl.core.transfer.image import decode
 from umbra_awl.desk.selection import Selection
 from umbra_awl.standins.launch import RadioProcess

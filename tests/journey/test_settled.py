@@ -3,7 +3,7 @@
 import pytest
 from PyQt6.QtCore import Qt
 
-from umbra_awl.core.sheets.keys import WAIT
+from umbra_awl.core.paper.keys import WAIT
 from umbra_awl.desk.parts.saving import FilePlace
 from umbra_awl.desk.transfer.card_page import pictures_of
 from umbra_awl.standins.launch import RadioProcess
@@ -33,7 +33,7 @@ def test_an_old_radio_becomes_a_plan_keys_and_a_card(qtbot, empty_window, tmp_pa
     window.open_stage("radios")
     window.stages["radios"].add(window.bench.profiles["tarn16"])
     do(qtbot, window, "Bring a radio in")
-    assert (window.stage, window.stages["transfer"].pages.marked) == ("transfer", 4)
+    assert (window.stage, window.stages["transfer"].pages.name) == ("transfer", "bring")
     (tmp_path / "memories.csv").write_text(OLD)
     page = window.stages["transfer"].bring
     page.sources.take_files([tmp_path / "memories.csv"])
@@ -46,14 +46,14 @@ def test_an_old_radio_becomes_a_plan_keys_and_a_card(qtbot, empty_window, tmp_pa
 
     do(qtbot, window, "Key sheet: enter")
     keys = window.stages["transfer"].keys
-    assert window.stages["transfer"].pages.marked == 1
+    assert window.stages["transfer"].pages.name == "keys"
     qtbot.keyClick(keys.list, Qt.Key.Key_Down)
     assert keys.sheet.memories[keys.list.currentRow()].steps[-1].saves
     assert all(key for item in keys.sheet.memories for step in item.steps for key in step.keys if key != WAIT)
 
     qtbot.keyClick(window, Qt.Key.Key_P, CTRL)
     card = window.stages["transfer"].card
-    assert window.stages["transfer"].pages.marked == 2
+    assert window.stages["transfer"].pages.name == "card"
     card.save_pdf(FilePlace(tmp_path / "card.pdf"))
     assert len(pictures_of((tmp_path / "card.pdf").read_bytes(), 300)) == card.made.printed.pages
 
@@ -75,7 +75,7 @@ def test_what_was_read_of_a_radio_and_its_backup_are_brought_in(qtbot, window, d
     with RadioProcess(profile, memory, port, speed=20):
         window.runner.read()
         qtbot.waitUntil(lambda: window.runner.held is not None, timeout=20_000)
-    stage.show_page(4)
+    stage.show_page("bring")
     sources = stage.bring.sources
     sources._fill_menu()
     words = [action.text() for action in sources._menu.actions()]

@@ -5,9 +5,9 @@ import json
 import pytest
 from click.testing import CliRunner
 
-from umbra_awl.cli import main
 from umbra_awl.core.plan.form import plan_bytes
 from umbra_awl.core.plan.store import read_plan
+from umbra_awl.shell.main import main
 
 
 @pytest.fixture
@@ -76,8 +76,8 @@ def test_radios_are_compared(path):
 def test_a_radio_of_ones_own_is_known_to_the_shell_too(tmp_path, plan, monkeypatch):
     from msgspec.structs import replace
 
-    from umbra_awl.core.fit.profile_edit import from_similar
-    from umbra_awl.core.fit.profile_file import save_profile, shipped_profiles
+    from umbra_awl.core.radio.profile_edit import from_similar
+    from umbra_awl.core.radio.profile_file import save_profile, shipped_profiles
 
     monkeypatch.setenv("XDG_DATA_HOME", str(tmp_path / "data"))
     mine = from_similar(shipped_profiles()["moor4k"], ())

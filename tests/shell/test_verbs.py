@@ -6,11 +6,11 @@ from pathlib import Path
 import pytest
 from click.testing import CliRunner
 
-from umbra_awl.cli import main
 from umbra_awl.core.findings.evaluate import findings_of
-from umbra_awl.core.fit.memory import parse_memory
 from umbra_awl.core.plan.form import plan_bytes
 from umbra_awl.core.plan.index import PlanIndex
+from umbra_awl.core.radio.memory import parse_memory
+from umbra_awl.shell.main import main
 
 
 @pytest.fixture
@@ -80,9 +80,9 @@ def test_trace_through_dstar_says_what_one_would_notice(path):
 def test_what_is_put_aside_is_told_with_its_reason(path):
     from umbra_awl.core.findings.aside import silence
     from umbra_awl.core.findings.evaluate import findings_of
-    from umbra_awl.core.fit.profile_file import shipped_profiles
     from umbra_awl.core.plan.form import parse_plan, plan_bytes
     from umbra_awl.core.plan.index import PlanIndex
+    from umbra_awl.core.radio.profile_file import shipped_profiles
 
     plan = parse_plan(path.read_bytes())
     finding = next(item for item in findings_of(PlanIndex(plan), shipped_profiles()) if item.rule.name == "names-meet")
@@ -126,7 +126,7 @@ def test_an_output_folder_that_cannot_be_made(path, tmp_path):
 
 
 def test_the_verbs_load_no_window_toolkit(path):
-    code = f"import sys; from umbra_awl.cli import main\ntry: main(['check', {str(path)!r}])\nexcept SystemExit: pass\n"
+    code = f"import sys; from umbra_awl.shell.main import main\ntry: main(['check', {str(path)!r}])\nexcept SystemExit: pass\n"
     code += "assert not [name for name in sys.modules if name.startswith(('PyQt6', 'numpy', 'scipy', 'serial'))]"
     subprocess.run([sys.executable, "-c", code], check=True, stdout=subprocess.DEVNULL)
 

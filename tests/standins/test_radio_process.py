@@ -2,7 +2,7 @@ from datetime import datetime
 
 import pytest
 
-from umbra_awl.core.fit.profile_file import shipped_profiles
+from umbra_awl.core.radio.profile_file import shipped_profiles
 from umbra_awl.core.transfer.carry import Compared, read_radio, restore_radio, write_radio
 from umbra_awl.core.transfer.difference import ChangeSheet
 from umbra_awl.core.transfer.errors import NoPortError, UnpluggedError

@@ -8,7 +8,7 @@ from umbra_awl.core.directory.guess import guess
 from umbra_awl.core.directory.importing import read_incoming
 from umbra_awl.core.directory.people import import_people
 from umbra_awl.core.directory.store import Store
-from umbra_awl.core.directory.table import open_table
+from umbra_awl.core.tables.table import open_table
 from umbra_awl.standins.launch import RegistryProcess, StandInError
 
 

@@ -9,14 +9,14 @@ from msgspec.structs import replace
 from umbra_awl.core.directory.guess import guess
 from umbra_awl.core.directory.importing import read_incoming, take
 from umbra_awl.core.directory.store import Store
-from umbra_awl.core.directory.table import open_table
 from umbra_awl.core.fit.fitting import fit
-from umbra_awl.core.fit.profile_file import shipped_profiles
 from umbra_awl.core.keep.atomic import write_over
 from umbra_awl.core.plan.edit_access import swap_offset
 from umbra_awl.core.plan.form import parse_plan
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import OwnedRadio, Plan
+from umbra_awl.core.radio.profile_file import shipped_profiles
+from umbra_awl.core.tables.table import open_table
 from umbra_awl.core.transfer.image import merge
 from umbra_awl.standins.launch import RadioProcess
 from umbra_awl.standins.radio.device import factory_image

@@ -8,9 +8,9 @@ from types import TracebackType
 from PyQt6.QtCore import QT_VERSION_STR, QMessageLogContext, QTimer, QtMsgType, qInstallMessageHandler
 from PyQt6.QtWidgets import QApplication
 
-from umbra_awl.core.directory.errors import DirectoryError
 from umbra_awl.core.keep.diary import Diary, begin
 from umbra_awl.core.plan.errors import StoreError
+from umbra_awl.core.tables.errors import SourceError
 from umbra_awl.desk.frame.window import MainWindow
 from umbra_awl.desk.garbage import Collector
 from umbra_awl.desk.jobs import Jobs
@@ -57,7 +57,7 @@ def survive(window: MainWindow) -> None:
     """Have an unforeseen error said in the window and printed, in place of ending the program: the journal has every edit."""
 
     def tell(kind: type[BaseException], error: BaseException, trace: TracebackType | None) -> None:
-        if isinstance(error, DirectoryError | StoreError):
+        if isinstance(error, SourceError | StoreError):
             window.bench.say(str(error), "stop")  # said in its own words already, from wherever it came
             return
         _log.error("unforeseen", exc_info=(kind, error, trace))

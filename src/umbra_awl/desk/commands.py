@@ -1,7 +1,10 @@
-"""Every command in one table: its words, its keys, what it does. The find-or-do box and the menus read it."""
+"""Every command in one table: its words, its keys, what it does and when. The find-or-do box and the keys read it."""
 
 from collections.abc import Callable, Iterator
 from typing import NamedTuple
+
+from umbra_awl.desk.stage import Condition, always
+from umbra_awl.desk.workbench import Workbench
 
 
 class Command(NamedTuple):
@@ -12,22 +15,45 @@ class Command(NamedTuple):
     keys: str
     does: Callable[[], object]
     hint: str = ""
+    when: Condition = always
 
 
 class CommandTable:
     """The commands, by name, in the order they were added."""
 
-    def __init__(self) -> None:
+    def __init__(self, bench: Workbench) -> None:
+        self._bench = bench
         self._commands: dict[str, Command] = {}
 
-    def add(self, name: str, words: str, does: Callable[[], object], keys: str = "", hint: str = "") -> None:
+    def add(
+        self,
+        name: str,
+        words: str,
+        does: Callable[[], object],
+        keys: str = "",
+        hint: str = "",
+        when: Condition = always,
+    ) -> None:
         """Add a command. Raises ValueError when its name or keys are taken."""
         if name in self._commands or (keys and any(item.keys == keys for item in self._commands.values())):
             raise ValueError(f"The command {name!r} or its keys {keys!r} exist already.")
-        self._commands[name] = Command(name, words, keys, does, hint)
+        self._commands[name] = Command(name, words, keys, does, hint, when)
 
     def __iter__(self) -> Iterator[Command]:
         return iter(self._commands.values())
 
     def __getitem__(self, name: str) -> Command:
         return self._commands[name]
+
+    def offered(self) -> Iterator[Command]:
+        """Those that can be done now."""
+        return (item for item in self if not item.when(self._bench))
+
+    def run(self, name: str) -> None:
+        """Do a command, or say why it cannot be done now. Raises KeyError for a name that is none."""
+        command = self._commands[name]
+        why_not = command.when(self._bench)
+        if why_not:
+            self._bench.say(why_not)
+        else:
+            command.does()

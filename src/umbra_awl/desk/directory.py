@@ -9,7 +9,7 @@ from typing import Any, NamedTuple
 
 from PyQt6.QtCore import QObject, pyqtSignal
 
-from umbra_awl.core.directory.errors import CancelledError, DirectoryError
+from umbra_awl.core.directory.errors import CancelledError
 from umbra_awl.core.directory.nearest import Wanted, nearest
 from umbra_awl.core.directory.sanity import Ground
 from umbra_awl.core.directory.store import Store
@@ -19,6 +19,7 @@ from umbra_awl.core.facts.earth import Position
 from umbra_awl.core.keep.limits import WHOLE_TABLE_BYTES, read_within
 from umbra_awl.core.plan.edit_station import set_station
 from umbra_awl.core.plan.edits import EditRefused
+from umbra_awl.core.tables.errors import SourceError
 from umbra_awl.desk.settings import Settings
 from umbra_awl.desk.workbench import Workbench
 
@@ -134,17 +135,17 @@ class Directory(QObject):
         self._looked_at = (plan.access, plan.station)
         bands = self._bench.index.bands
 
-        def work() -> Survey | DirectoryError:
+        def work() -> Survey | SourceError:
             ground = Ground(bands, self.coast()[1], date.today(), {})
             try:
                 return survey(self.store, plan, place.position if place else None, wanted, ground)
-            except DirectoryError as error:
+            except SourceError as error:
                 return error
 
         self._bench.jobs.soon(lambda: self._bench.jobs.latest("survey", work, self._take))
 
-    def _take(self, result: Survey | DirectoryError) -> None:
-        if isinstance(result, DirectoryError):
+    def _take(self, result: Survey | SourceError) -> None:
+        if isinstance(result, SourceError):
             self._bench.say(str(result), "stop")
             return
         self.survey = result
@@ -181,7 +182,7 @@ class Directory(QObject):
         """Do something small on the store; an error is said. True when done."""
         try:
             act()
-        except (DirectoryError, EditRefused) as error:
+        except (SourceError, EditRefused) as error:
             self._bench.say(str(error), "stop")
             return False
         self.refresh()
@@ -207,7 +208,7 @@ class Directory(QObject):
             try:
                 with closing(Store(self.path)) as store:
                     return work(store)
-            except DirectoryError as error:
+            except SourceError as error:
                 return error
 
         self._bench.jobs.start(in_thread, lambda result: self._finish(result, done), self._failed)
@@ -216,7 +217,7 @@ class Directory(QObject):
         self._set_work("")
         if isinstance(result, CancelledError):
             self._bench.say(str(result))
-        elif isinstance(result, DirectoryError):
+        elif isinstance(result, SourceError):
             self._bench.say(str(result), "stop")
         else:
             done(result)

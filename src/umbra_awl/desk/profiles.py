@@ -5,7 +5,7 @@ from pathlib import Path
 from typing import TYPE_CHECKING
 
 if TYPE_CHECKING:
-    from umbra_awl.core.fit.profile import Profile
+    from umbra_awl.core.radio.profile import Profile
 
 
 def data_folder() -> Path:
@@ -34,7 +34,7 @@ class Profiles(Mapping[str, "Profile"]):
 
     def reload(self) -> None:
         """Read the own profiles again."""
-        from umbra_awl.core.fit.profile_file import own_profiles, shipped_profiles
+        from umbra_awl.core.radio.profile_file import own_profiles, shipped_profiles
 
         own, self.faults = own_profiles(self.folder / "profiles")
         shipped = shipped_profiles()

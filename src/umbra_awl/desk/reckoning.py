@@ -14,7 +14,7 @@ from umbra_awl.core.plan.model import OwnedRadio, Plan
 if TYPE_CHECKING:
     from umbra_awl.core.findings.evaluate import Evaluator
     from umbra_awl.core.fit.fitting import Fit
-    from umbra_awl.core.fit.profile import Profile
+    from umbra_awl.core.radio.profile import Profile
 
 _log = logging.getLogger(__name__)
 

@@ -8,7 +8,7 @@ from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import OwnedRadio, Route
 
 if TYPE_CHECKING:
-    from umbra_awl.core.fit.profile import Profile
+    from umbra_awl.core.radio.profile import Profile
 
 
 class Selection(NamedTuple):

@@ -11,7 +11,7 @@ from typing import TYPE_CHECKING
 
 from PyQt6.QtCore import QObject, pyqtSignal
 
-from umbra_awl.core.findings.model import STAGE_OF, Finding, Repair, Target
+from umbra_awl.core.findings.model import Finding, Repair, Target
 from umbra_awl.core.keep.atomic import real_path
 from umbra_awl.core.plan.edits import Edit, EditRefused
 from umbra_awl.core.plan.errors import ChangedOutsideError, StoreError
@@ -42,6 +42,7 @@ class Workbench(QObject):
     results_changed = pyqtSignal()
     radio_changed = pyqtSignal()
     stage_wanted = pyqtSignal(str)
+    target_wanted = pyqtSignal(str)
     said = pyqtSignal(str, str)
     ids_changed = pyqtSignal()
     profiles_changed = pyqtSignal()
@@ -383,7 +384,7 @@ class Workbench(QObject):
 
     def show(self, target: Target) -> None:
         """Open the stage of a thing and select it."""
-        self.stage_wanted.emit(STAGE_OF[target.kind])
+        self.target_wanted.emit(target.kind)
         if target.kind == "radio":
             self.choose_radio(target.key)
         self.select(selection_of(self.index, target))

@@ -8,16 +8,16 @@ from msgspec.structs import replace
 from tests.strategies import plans
 from umbra_awl.core.bring.joining import as_plan, bring_into
 from umbra_awl.core.bring.recognise import recognise
+from umbra_awl.core.columns.fields import MemoryRows
 from umbra_awl.core.findings.evaluate import Evaluator
 from umbra_awl.core.fit.compare import tried
 from umbra_awl.core.fit.fitting import fit
-from umbra_awl.core.fit.memory import Channel, Contact, Memory, MemoryList, Room
-from umbra_awl.core.fit.profile_file import shipped_profiles
 from umbra_awl.core.plan.check import structure_faults
 from umbra_awl.core.plan.form import parse_plan, plan_bytes
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import Plan
-from umbra_awl.core.sheets.fields import MemoryRows
+from umbra_awl.core.radio.memory import Channel, Contact, Memory, MemoryList, Room
+from umbra_awl.core.radio.profile_file import shipped_profiles
 from umbra_awl.demo.fresh import demo_plan
 
 PROFILES = shipped_profiles()

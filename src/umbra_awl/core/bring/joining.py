@@ -3,9 +3,9 @@
 from msgspec.structs import replace
 
 from umbra_awl.core.bring.recognise import Brought
-from umbra_awl.core.fit.memory import Memory
 from umbra_awl.core.plan.edits import Edit, fresh_key
 from umbra_awl.core.plan.model import Identity, Licence, OwnedRadio, Plan, RadioId, Station, Zone
+from umbra_awl.core.radio.memory import Memory
 
 
 def as_plan(brought: Brought, name: str, radio: str, profile: str) -> Plan:

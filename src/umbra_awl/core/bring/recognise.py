@@ -9,11 +9,11 @@ from umbra_awl.core.bring.routing import Router
 from umbra_awl.core.bring.services import Group, air_of, call_of, groups_of, known_service, site_kind
 from umbra_awl.core.bring.sound import sound_part
 from umbra_awl.core.bring.targets import Targets
-from umbra_awl.core.fit.memory import Memory, MemoryList
-from umbra_awl.core.fit.profile import Profile
 from umbra_awl.core.plan.edits import fresh_key
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import AccessPoint, Destination, Plan, Route, ScanList, Service, Zone
+from umbra_awl.core.radio.memory import Memory, MemoryList
+from umbra_awl.core.radio.profile import Profile
 
 _EMPTY = PlanIndex(Plan())
 

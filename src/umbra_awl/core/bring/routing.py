@@ -7,10 +7,10 @@ from msgspec.structs import replace
 from umbra_awl.core.bring.notes import Note
 from umbra_awl.core.bring.services import Group
 from umbra_awl.core.bring.targets import Reached, Targets
-from umbra_awl.core.fit.memory import Channel, Memory
-from umbra_awl.core.fit.profile import Profile
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import AccessPoint, DmrAir, DstarAir, FmAir, FusionAir, Mapped, Route, Service
+from umbra_awl.core.radio.memory import Channel, Memory
+from umbra_awl.core.radio.profile import Profile
 from umbra_awl.core.routes.calls import further
 from umbra_awl.core.routes.crossing import fusion_way
 from umbra_awl.core.routes.fields import computed_rpt, computed_ur

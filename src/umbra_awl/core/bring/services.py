@@ -6,9 +6,9 @@ from typing import NamedTuple
 from umbra_awl.core.bring.notes import Note
 from umbra_awl.core.facts.bands import band_at
 from umbra_awl.core.facts.frequency import format_mhz
-from umbra_awl.core.fit.memory import Channel
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import Air, DmrAir, DstarAir, FmAir, FusionAir, Mode, Service, SiteKind
+from umbra_awl.core.radio.memory import Channel
 
 Pair = tuple[Mode, int, int, str]
 _MODE_WORDS = frozenset({"fm", "dmr", "dstar", "d-star", "fusion", "c4fm", "analog", "digital"})

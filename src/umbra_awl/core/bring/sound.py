@@ -6,9 +6,9 @@ from umbra_awl.core.bring.notes import Note
 from umbra_awl.core.facts.dmr import COLOR_CODES
 from umbra_awl.core.facts.frequency import HIGHEST_HZ, format_mhz
 from umbra_awl.core.facts.fusion import dgid_fault
-from umbra_awl.core.fit.memory import Channel, Memory
 from umbra_awl.core.fit.possible import impossible_call
 from umbra_awl.core.plan.check import PLACES
+from umbra_awl.core.radio.memory import Channel, Memory
 
 
 def sound_part(memory: Memory, notes: list[Note]) -> Memory:

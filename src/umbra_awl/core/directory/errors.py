@@ -1,33 +1,27 @@
-"""What can go wrong with a directory, as one family.
+"""What can go wrong with a directory, beside reading a file.
 
-DirectoryError
-├── ReadError            a file cannot be read as what it should be
+SourceError
+├── ReadError            a file cannot be read as what it should be (both in `core/tables/errors.py`)
 ├── LayoutError          a layout that cannot be used
 ├── StoreFailedError     the store cannot be opened, read or written
 ├── CancelledError       the operator stopped it; the store is as before
 └── DownloadError        a service does not give what was asked for
 """
 
-
-class DirectoryError(Exception):
-    """The message says what happened, to what, and what to do."""
+from umbra_awl.core.tables.errors import SourceError
 
 
-class ReadError(DirectoryError):
-    """A file cannot be read as what it should be."""
-
-
-class LayoutError(DirectoryError):
+class LayoutError(SourceError):
     """A layout that cannot be used."""
 
 
-class StoreFailedError(DirectoryError):
+class StoreFailedError(SourceError):
     """The store cannot be opened, read or written."""
 
 
-class CancelledError(DirectoryError):
+class CancelledError(SourceError):
     """The operator stopped it."""
 
 
-class DownloadError(DirectoryError):
+class DownloadError(SourceError):
     """A service does not give what was asked for."""

@@ -5,11 +5,11 @@ from collections.abc import Callable
 from itertools import islice
 
 from umbra_awl.core.directory.layout import FIELDS, NEEDED, Layout, What
-from umbra_awl.core.directory.rows import Table
 from umbra_awl.core.directory.values import parse_any_hz, parse_modes
 from umbra_awl.core.facts.callsign import call_sign_fault, tidy_call_sign
 from umbra_awl.core.facts.earth import PositionError, parse_locator, parse_position
 from umbra_awl.core.facts.frequency import FrequencyError
+from umbra_awl.core.tables.rows import Table
 
 SAMPLE_ROWS = 60
 _ENOUGH = 58.0

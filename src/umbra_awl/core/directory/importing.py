@@ -14,10 +14,10 @@ from umbra_awl.core.directory.entry import RefusedError, RowReader, join
 from umbra_awl.core.directory.errors import CancelledError, StoreFailedError
 from umbra_awl.core.directory.layout import Layout
 from umbra_awl.core.directory.private import differences
-from umbra_awl.core.directory.rows import Table
 from umbra_awl.core.directory.store import Store, columns_of, encoded, put_look_ups
 from umbra_awl.core.keep.cells import guarded
 from umbra_awl.core.plan.model import AccessPoint
+from umbra_awl.core.tables.rows import Table
 
 _EVERY = 500
 _RANK = {"changed": 0, "vanished": 1, "added": 2}

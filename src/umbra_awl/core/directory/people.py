@@ -11,8 +11,8 @@ from typing import NamedTuple
 from umbra_awl.core.directory.errors import CancelledError, StoreFailedError
 from umbra_awl.core.directory.importing import Cancelled, Progress, ReportLine, never, no_progress
 from umbra_awl.core.directory.layout import Layout
-from umbra_awl.core.directory.rows import Row, Table
 from umbra_awl.core.directory.store import PEOPLE_WORDS, Store
+from umbra_awl.core.tables.rows import Row, Table
 
 _CHUNK = 4_000
 _MOST_LINES = 10_000

@@ -220,9 +220,7 @@ def _of_neighbours(entry: Entry, neighbours: Iterable[Entry]) -> Iterator[Doubt]
         km = distance_km(Position(here.lat, here.lon), Position(there.lat, there.lon))
         shared = outputs.intersection(service.rx_hz for service in there.services)
         if km <= NEAR_KM and shared:
-            text = (
-                f"{there.call or there.site}, {km:.0f} km away, is listed on the same output {format_mhz(min(shared))}."
-            )
+            text = f"{there.by_call}, {km:.0f} km away, is listed on the same output {format_mhz(min(shared))}."
             yield Doubt("same-output", "doubtful", text)
 
 

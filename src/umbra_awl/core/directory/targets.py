@@ -7,10 +7,10 @@ from umbra_awl.core.directory.errors import CancelledError, StoreFailedError
 from umbra_awl.core.directory.importing import Cancelled, Progress, ReportLine, never, no_progress
 from umbra_awl.core.directory.layout import Layout
 from umbra_awl.core.directory.people import Taken
-from umbra_awl.core.directory.rows import Table
 from umbra_awl.core.directory.store import Store
 from umbra_awl.core.facts.dmr import talk_group_fault
 from umbra_awl.core.plan.model import Destination, DestinationKind
+from umbra_awl.core.tables.rows import Table
 
 
 class Target(NamedTuple):

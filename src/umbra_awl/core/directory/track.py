@@ -6,11 +6,11 @@ from itertools import pairwise
 from pathlib import Path
 from typing import NamedTuple
 
-from umbra_awl.core.directory.errors import ReadError
-from umbra_awl.core.directory.gpx import points_of, time_of
 from umbra_awl.core.directory.nearest import ANY, Near, Wanted, within
 from umbra_awl.core.directory.store import Store
 from umbra_awl.core.facts.earth import Position, distance_km
+from umbra_awl.core.tables.errors import ReadError
+from umbra_awl.core.tables.gpx import points_of, time_of
 
 _NO_CLOCK_KMH = 30.0
 MOST_POINTS = 200_000

@@ -6,7 +6,6 @@ answers in the mode that arrives. DG-IDs run from 00 to 99, and 00 on receive op
 
 DGIDS = range(100)
 HEARS_ALL = 0
-WAYS = ("DN", "VW", "FM", "AMS")
 WAY_WORDS = {"DN": "DN, voice with data", "VW": "VW, wide voice", "FM": "FM", "AMS": "automatic (AMS)"}
 DIGITAL = frozenset({"DN", "VW"})
 ROOM_NUMBERS = range(1, 100_000)

@@ -6,21 +6,9 @@ from umbra_awl.core.plan.edits import Edit
 from umbra_awl.core.plan.model import AccessPoint, Destination, Network, Route, Service
 
 Severity = Literal["stop", "warn", "note"]
-Stage = Literal["station", "routes", "radios"]
 TargetKind = Literal["route", "service", "destination", "identity", "licence", "zone", "scan", "radio", "hotspot"]
 SEVERITY_WORDS: dict[Severity, str] = {"stop": "Stop", "warn": "Look", "note": "Note"}
 SEVERITY_ORDER: dict[Severity, int] = {"stop": 0, "warn": 1, "note": 2}
-STAGE_OF: dict[TargetKind, Stage] = {
-    "route": "routes",
-    "service": "routes",
-    "destination": "routes",
-    "zone": "routes",
-    "scan": "routes",
-    "hotspot": "routes",
-    "identity": "station",
-    "licence": "station",
-    "radio": "radios",
-}
 
 
 class Target(NamedTuple):
@@ -63,11 +51,6 @@ class Finding(NamedTuple):
     def key(self) -> tuple[str, str, str, str]:
         """What makes it the same finding in another plan: rule, target and part."""
         return (self.rule.name, self.target.kind, self.target.key, self.part)
-
-    @property
-    def stage(self) -> Stage:
-        """The stage where its thing is worked on."""
-        return STAGE_OF[self.target.kind]
 
     @property
     def severity(self) -> Severity:

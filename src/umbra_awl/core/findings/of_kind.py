@@ -4,10 +4,10 @@ from collections.abc import Mapping
 
 from umbra_awl.core.findings.evaluate import Evaluator
 from umbra_awl.core.findings.model import Finding, Repair
-from umbra_awl.core.fit.profile import Profile
 from umbra_awl.core.plan.edits import Edit, EditRefused
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import Plan
+from umbra_awl.core.radio.profile import Profile
 
 
 def repair_all(plan: Plan, rule: str, profiles: Mapping[str, Profile]) -> Edit:

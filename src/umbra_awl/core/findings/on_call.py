@@ -6,6 +6,7 @@ from umbra_awl.core.facts.dmr import ID_DIGITS, talk_group_fault
 from umbra_awl.core.findings.model import Finding, Repair, Rule, Spot
 from umbra_awl.core.plan.edits import set_fields
 from umbra_awl.core.plan.model import Call
+from umbra_awl.core.plan.parts import DESTINATIONS
 from umbra_awl.core.routes.calls import convention_call
 
 NO_CONTACT = Rule(
@@ -50,7 +51,7 @@ def check_call(spot: Spot, call: Call | None) -> Iterator[Finding]:
     yield from _check_dialled(spot)
     if destination.kind == "group" and call.kind == "group" and len(str(destination.number)) == ID_DIGITS:
         text = f"{destination.name} has seven digits and is called as a talk group."
-        edit = set_fields("destinations", destination.key, f"Call {destination.name} privately", kind="private")
+        edit = set_fields(DESTINATIONS, destination.key, f"Call {destination.name} privately", kind="private")
         yield Finding(ID_AS_GROUP, spot.target, text, Repair("Make it a private call", edit))
 
 
@@ -63,13 +64,13 @@ def _check_convention(spot: Spot) -> Iterator[Finding]:
         text = f"{destination.name} is {usual.number} on {network.name}; the plan calls {destination.number}."
         label = f"Call {usual.number}"
         edit = set_fields(
-            "destinations", destination.key, f"{label}: {destination.name}", number=usual.number, call=usual.kind
+            DESTINATIONS, destination.key, f"{label}: {destination.name}", number=usual.number, call=usual.kind
         )
         yield Finding(OFF_CONVENTION, spot.target, text, Repair(label, edit))
     elif usual.number == destination.number and usual.kind != destination.call:
         text = f"{usual.number} is a {usual.kind} call on {network.name}; the plan makes a {destination.call} call."
         label = f"Make it a {usual.kind} call"
-        edit = set_fields("destinations", destination.key, f"{label}: {destination.name}", call=usual.kind)
+        edit = set_fields(DESTINATIONS, destination.key, f"{label}: {destination.name}", call=usual.kind)
         yield Finding(WRONG_KIND, spot.target, text, Repair(label, edit))
 
 

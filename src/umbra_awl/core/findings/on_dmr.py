@@ -48,7 +48,7 @@ def check_dmr_service(index: PlanIndex, access: AccessPoint, service: Service) -
     for key in air.also:
         network = index.networks.get(key)
         if network is not None and not is_prefix(network.prefix) and _reaches(index, service, key):
-            text = f"{network.name} is reached through {access.call or access.site} and has no prefix in the plan."
+            text = f"{network.name} is reached through {access.by_call} and has no prefix in the plan."
             yield Finding(NO_PREFIX, target, text, part=key)
     yield from _check_dialling(index, access, service)
 
@@ -82,7 +82,7 @@ def _check_dialling(index: PlanIndex, access: AccessPoint, service: Service) -> 
     dialled = [item for item in mine if item.kind == "dial" and item.number is not None]
     if not dialled or len(dialled) < len(mine):
         return
-    where = access.call or access.site
+    where = access.by_call
     text = f"{dialled[0].name} is dialled through {where}, and no channel there talks on the local talk group."
     local = next((item for item in index.plan.destinations if item.kind == "local"), None)
     slot = crossings[service.key, dialled[0].key][0].slot

@@ -73,7 +73,7 @@ def check_dstar_service(index: PlanIndex, access: AccessPoint, service: Service)
     air = service.air
     if not isinstance(air, DstarAir):
         return
-    target, where = Target("service", service.key), access.call or access.site
+    target, where = Target("service", service.key), access.by_call
     fault = module_fault(air.module)
     if fault:
         letter = free_letter(index, access, service)
@@ -95,7 +95,7 @@ def _check_unlink(index: PlanIndex, access: AccessPoint, service: Service) -> It
     drops = [item for item in kinds.get("disconnect", ()) if crossing(index, access, service, item).possible]
     if not linking or any((service.key, item.key) in crossings for item in drops):
         return
-    text = f"{access.call or access.site} {linking[0]} is linked by a memory, and none unlinks there."
+    text = f"{access.by_call} {linking[0]} is linked by a memory, and none unlinks there."
     repair = Repair(f"Punch {drops[0].name}", punch(index, service.key, drops[0].key)) if drops else None
     yield Finding(NO_UNLINK, Target("service", service.key), text, repair)
 

@@ -43,7 +43,7 @@ def check_fusion_service(_index: PlanIndex, access: AccessPoint, service: Servic
     air = service.air
     if not isinstance(air, FusionAir):
         return
-    target, where = Target("service", service.key), access.call or access.site
+    target, where = Target("service", service.key), access.by_call
     numbers = [
         ("dgid_tx", air.dgid_tx),
         ("dgid_rx", air.dgid_rx),

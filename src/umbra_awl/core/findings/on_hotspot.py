@@ -15,6 +15,7 @@ from umbra_awl.core.plan.edit_station import set_station
 from umbra_awl.core.plan.edits import Edit, set_fields, together
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import AccessPoint, DmrAir, Hotspot, Phone, Service
+from umbra_awl.core.plan.parts import HOTSPOTS
 from umbra_awl.core.plan.permit import band_permit, sent_by
 
 SATELLITE = Rule(
@@ -122,7 +123,7 @@ def move_hotspot(index: PlanIndex, access: AccessPoint, rx_hz: int, tx_hz: int, 
     """Tune all services of a hotspot and the hotspot itself to a pair, named from the radio's side, in hertz."""
     steps = [set_service(item.key, sentence, rx_hz=rx_hz, tx_hz=tx_hz) for item in access.services]
     steps += [
-        set_fields("hotspots", item.key, sentence, transmit_hz=rx_hz, receive_hz=tx_hz)
+        set_fields(HOTSPOTS, item.key, sentence, transmit_hz=rx_hz, receive_hz=tx_hz)
         for item in index.plan.hotspots
         if item.access == access.key
     ]
@@ -145,7 +146,7 @@ def _check_place(index: PlanIndex, access: AccessPoint, service: Service) -> Ite
         ]
         if other is not access and near:
             own_hz, other_hz = near[0]
-            beside = f"{other.call or other.site} on {format_mhz(other_hz)}"
+            beside = f"{other.by_call} on {format_mhz(other_hz)}"
             text = f"{access.site} on {format_mhz(own_hz)} stands beside {beside}."
             yield Finding(NEIGHBOUR, target, text, move_out(index, access, service))
             return
@@ -222,7 +223,7 @@ def _agree(index: PlanIndex, access: AccessPoint, service: Service, hotspot: Hot
         return Repair("Set the radios to the hotspot", edit)
     if stands_well(index, access, service, service.rx_hz, service.tx_hz) and one_pair(access):
         pair = {"transmit_hz": service.rx_hz, "receive_hz": service.tx_hz}
-        edit = set_fields("hotspots", hotspot.key, f"Note that {access.site} is set to the radios' frequencies", **pair)
+        edit = set_fields(HOTSPOTS, hotspot.key, f"Note that {access.site} is set to the radios' frequencies", **pair)
         return Repair("Set the hotspot to the radios", edit)
     return None
 
@@ -235,7 +236,7 @@ def _check_phone(index: PlanIndex, access: AccessPoint, hotspot: Hotspot) -> Ite
     if near and phone.sharing not in hotspot.wifi:
         text = f"The phone shares “{phone.sharing}”; {access.site} looks for “{near[0]}”."
         names = tuple(phone.sharing if name == near[0] else name for name in hotspot.wifi)
-        edit = set_fields("hotspots", hotspot.key, f"Let {access.site} look for “{phone.sharing}”", wifi=names)
+        edit = set_fields(HOTSPOTS, hotspot.key, f"Let {access.site} look for “{phone.sharing}”", wifi=names)
         yield Finding(WIFI_CASE, target, text, Repair(f"Look for “{phone.sharing}”", edit))
     if phone.sharing in hotspot.wifi and phone.band_ghz >= _5_GHZ:
         text = f"The phone shares “{phone.sharing}” on {phone.band_ghz:g} GHz."

@@ -8,12 +8,13 @@ from umbra_awl.core.facts.dmr import mask_id, radio_id_fault
 from umbra_awl.core.facts.dstar import field_fault
 from umbra_awl.core.findings.guarded import each_guarded
 from umbra_awl.core.findings.model import Finding, Repair, Rule, Target
-from umbra_awl.core.fit.profile import Profile
 from umbra_awl.core.plan.edit_station import set_call, set_guard, set_identity, set_ids
 from umbra_awl.core.plan.edits import Edit, set_fields, together
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import Hotspot, Identity, Licence, OwnedRadio, RadioId
+from umbra_awl.core.plan.parts import HOTSPOTS, RADIOS
 from umbra_awl.core.plan.permit import guard_permit
+from umbra_awl.core.radio.profile import Profile
 
 BAD_CALL = Rule(
     "call-sign", "warn", "Call sign missing or malformed",
@@ -98,7 +99,7 @@ def _to_owner(radio: OwnedRadio, identities: tuple[Identity, ...]) -> Repair | N
     if not identities:
         return None
     owner = identities[0].call or identities[0].name or "the owner"
-    edit = set_fields("radios", radio.key, f"Program {radio.name} for {owner}", identity=identities[0].key)
+    edit = set_fields(RADIOS, radio.key, f"Program {radio.name} for {owner}", identity=identities[0].key)
     return Repair(f"It is {owner}'s", edit)
 
 
@@ -192,7 +193,7 @@ def _other_id(owner: Identity, hotspot: Hotspot, used: set[int]) -> Repair | Non
     base = owner.ids[0]
     for item in owner.ids:
         if item.full not in used and item.suffix and item.label:
-            edit = set_fields("hotspots", hotspot.key, f"Log in as {item.label}", id_label=item.label)
+            edit = set_fields(HOTSPOTS, hotspot.key, f"Log in as {item.label}", id_label=item.label)
             return Repair(f"Use the ID “{item.label}”", edit)
     if radio_id_fault(base.number):
         return None
@@ -206,7 +207,7 @@ def _other_id(owner: Identity, hotspot: Hotspot, used: set[int]) -> Repair | Non
     )
     steps: list[Edit] = [
         set_ids(owner.key, (*owner.ids, RadioId(base.number, label, suffix))),
-        set_fields("hotspots", hotspot.key, f"Log in as {label}", id_label=label),
+        set_fields(HOTSPOTS, hotspot.key, f"Log in as {label}", id_label=label),
     ]
     return (
         Repair(f"Give it the suffix {suffix}", together(f"Give a hotspot the suffix {suffix}", steps))

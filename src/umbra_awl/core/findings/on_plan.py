@@ -7,13 +7,14 @@ from umbra_awl.core.findings.guarded import each_guarded
 from umbra_awl.core.findings.model import Finding, Repair, Rule, Target
 from umbra_awl.core.findings.on_dstar import free_letter
 from umbra_awl.core.findings.on_people import check_people
-from umbra_awl.core.fit.profile import Profile
 from umbra_awl.core.plan.edit_access import set_air
 from umbra_awl.core.plan.edits import set_fields
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import AccessPoint, DstarAir, OwnedRadio, Route, ScanList, Zone
+from umbra_awl.core.plan.parts import SCANS
+from umbra_awl.core.radio.display import fold
+from umbra_awl.core.radio.profile import Profile
 from umbra_awl.core.routes.lists import counts_of_all, members_of_all, zones_in_force
-from umbra_awl.core.routes.names import fold
 from umbra_awl.core.routes.punch import set_route
 
 NAMES_MEET = Rule(
@@ -163,13 +164,13 @@ def _check_scans(lists: _Lists, radio: OwnedRadio, profile: Profile, counts: dic
         if counts[scan.key] > most:
             keys = lists.first_of(scan, profile)
             text = f"{scan.name} has {counts[scan.key]} routes; {radio.name} scans {most}."
-            cut = set_fields("scans", scan.key, f"Cut {scan.name} to {most}", by="hand", members=keys)
+            cut = set_fields(SCANS, scan.key, f"Cut {scan.name} to {most}", by="hand", members=keys)
             yield Finding(SCAN_LONG, target, text, Repair(f"Keep the first {most}", cut), radio.key)
         if scan.hang_s > longest_s:
             text = f"{scan.name} waits {scan.hang_s:g} s; {radio.name} waits at most {longest_s:g} s."
-            cut = set_fields("scans", scan.key, f"Let {scan.name} wait {longest_s:g} s", hang_s=longest_s)
+            cut = set_fields(SCANS, scan.key, f"Let {scan.name} wait {longest_s:g} s", hang_s=longest_s)
             yield Finding(SCAN_HANG, target, text, Repair(f"Wait {longest_s:g} s", cut), radio.key)
         if scan.priority and scan.priority not in members_of_all(index, (scan,))[scan.key]:
             text = f"{scan.name} does not hold its priority channel."
-            drop = set_fields("scans", scan.key, f"No priority channel in {scan.name}", priority="")
+            drop = set_fields(SCANS, scan.key, f"No priority channel in {scan.name}", priority="")
             yield Finding(SCAN_PRIORITY, target, text, Repair("No priority", drop), radio.key)

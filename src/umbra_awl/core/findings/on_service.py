@@ -74,7 +74,7 @@ def check_service(index: PlanIndex, access: AccessPoint, service: Service) -> It
 def _check_offset(index: PlanIndex, access: AccessPoint, service: Service) -> Iterator[Finding]:
     """An offset where there should be none, or one that lost its last digit."""
     target, offset = Target("service", service.key), service.tx_hz - service.rx_hz
-    where = access.call or access.site
+    where = access.by_call
     if not offset:
         return
     if access.kind in {"simplex", "receive"}:
@@ -130,7 +130,7 @@ def _to_channel_inside(index: PlanIndex, access: AccessPoint, service: Service, 
     if access.kind != "simplex" or service.rx_hz != service.tx_hz:
         return None
     hz = permit.nearest_hz
-    edit = set_service(service.key, f"Move {access.call or access.site} to {format_mhz(hz)} MHz", rx_hz=hz, tx_hz=hz)
+    edit = set_service(service.key, f"Move {access.by_call} to {format_mhz(hz)} MHz", rx_hz=hz, tx_hz=hz)
     return Repair(f"Move to {format_mhz(hz)} MHz", edit)
 
 
@@ -140,7 +140,7 @@ def _swap(index: PlanIndex, access: AccessPoint, service: Service, permit: Permi
     other = sent_by(service).at(other_hz)
     if permit.kind != "band" or other_hz == service.tx_hz or not band_permit(index.plan.station, other).allowed:
         return None
-    label = f"Swap the sign on {access.call or access.site}"
+    label = f"Swap the sign on {access.by_call}"
     if access.kind != "hotspot":
         return Repair(label, swap_offset(access, service))
     if not one_pair(access) or not stands_well(index, access, service, other_hz):
@@ -152,7 +152,7 @@ def _receive_only(index: PlanIndex, access: AccessPoint, service: Service) -> Re
     keys = [route.key for route in index.by_service.get(service.key, ()) if not route.receive_only]
     if not keys:
         return None
-    name = access.call or access.site
+    name = access.by_call
     steps = [set_route(index, key, "Receive only", receive_only=True) for key in keys]
     return Repair(f"Only listen to {name}", together(f"Make the routes through {name} receive-only", steps))
 
@@ -169,7 +169,7 @@ def _sum_words(service: Service, reason: str) -> str:
 def _check_raster(_index: PlanIndex, access: AccessPoint, service: Service) -> Iterator[Finding]:
     off = [hz for hz in (service.rx_hz, service.tx_hz) if not on_raster(hz)]
     if off:
-        text = f"{access.call or access.site} is on {format_mhz(off[0])} MHz; look whether a digit slipped."
+        text = f"{access.by_call} is on {format_mhz(off[0])} MHz; look whether a digit slipped."
         yield Finding(OFF_RASTER, Target("service", service.key), text)
 
 
@@ -181,7 +181,7 @@ def _check_tone(_index: PlanIndex, access: AccessPoint, service: Service) -> Ite
             yield tone_finding(
                 Target("service", service.key),
                 tone,
-                f"{access.call or access.site} has the tone “{tone}”.",
+                f"{access.by_call} has the tone “{tone}”.",
                 lambda good, field=field: set_air(
                     service.key, f"Set the tone of {access.call} to {good}", **{field: good}
                 ),

@@ -1,1 +1,1 @@
-"""Radio profiles, memories, fitting and its report."""
+"""Fitting a plan to one radio, what did not fit and was decided, and radios compared."""

@@ -7,8 +7,6 @@ from msgspec.structs import replace
 from umbra_awl.core.facts.emissions import Emission
 from umbra_awl.core.fit.book import Contacts, GroupLists
 from umbra_awl.core.fit.hearing import Hearing
-from umbra_awl.core.fit.memory import Channel
-from umbra_awl.core.fit.profile import Profile
 from umbra_awl.core.fit.report import Line
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import (
@@ -24,6 +22,8 @@ from umbra_awl.core.plan.model import (
     Service,
 )
 from umbra_awl.core.plan.permit import sent_by, transmit_permit
+from umbra_awl.core.radio.memory import Channel
+from umbra_awl.core.radio.profile import Profile
 from umbra_awl.core.routes.crossing import fusion_way, mapped_dgid
 from umbra_awl.core.routes.fields import computed_rpt, computed_ur, routing_fields
 from umbra_awl.core.routes.names import Named

@@ -8,7 +8,7 @@ from umbra_awl.core.fit.report import Line
 from umbra_awl.core.plan.edits import Edit, EditRefused, swap_item
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import KeySetting, OwnedRadio, PeopleChoice, PinnedName, Plan, Press, RadioSettings
-from umbra_awl.core.routes.names import NameRules, fold
+from umbra_awl.core.radio.display import NameRules, fold
 
 
 class Decision(NamedTuple):

@@ -8,9 +8,9 @@ from msgspec.structs import replace
 
 from umbra_awl.core.facts.modes import MODE_WORDS
 from umbra_awl.core.fit.fitting import Fit, fit
-from umbra_awl.core.fit.profile import WAY_WORDS, Profile
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import Mode, OwnedRadio
+from umbra_awl.core.radio.profile import WAY_WORDS, Profile
 
 Stand = Literal["met", "partly", "missing"]
 

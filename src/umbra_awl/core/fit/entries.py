@@ -4,11 +4,11 @@ from typing import NamedTuple, TypeVar
 
 from umbra_awl.core.facts.dstar import CQ, read_ur
 from umbra_awl.core.fit.book import Taken, unique_name
-from umbra_awl.core.fit.memory import AccessEntry, CallSign, Channel, Room
-from umbra_awl.core.fit.profile import Profile
 from umbra_awl.core.fit.report import Gauge, Line
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import Route
+from umbra_awl.core.radio.memory import AccessEntry, CallSign, Channel, Room
+from umbra_awl.core.radio.profile import Profile
 
 _Row = TypeVar("_Row")
 _COMMAND_NAMES = {"unlink": "Unlink", "echo": "Echo", "info": "Info"}
@@ -51,10 +51,10 @@ def _access_list(index: PlanIndex, profile: Profile, channels: list[Channel], li
             reason = (
                 f"The radio takes “{channel.rpt1.strip()}” once in its access list. Give one of the two another module."
             )
-            lines.append(Line("left out", route.key, f"access list: {access.site or access.call}", reason))
+            lines.append(Line("left out", route.key, f"access list: {access.by_site}", reason))
             continue
         known.add(channel.rpt1)
-        name = unique_name(f"{access.site or access.call} {channel.rpt1[-1]}", profile.display.rules, taken)
+        name = unique_name(f"{access.by_site} {channel.rpt1[-1]}", profile.display.rules, taken)
         made[at] = AccessEntry(len(made) + 1, name, channel.rpt1, channel.rpt2, channel.rx_hz, channel.tx_hz)
     return _kept(list(made.values()), profile.limits.access_list, "access list entries", lines)
 

@@ -9,11 +9,11 @@ from typing import NamedTuple
 from umbra_awl.core.directory.people_search import Person
 from umbra_awl.core.directory.store import Store
 from umbra_awl.core.facts.earth import Position, distance_km
-from umbra_awl.core.fit.profile import Firmware, Profile
 from umbra_awl.core.keep.cells import guarded
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import DmrAir, OwnedRadio, PeopleChoice
-from umbra_awl.core.routes.names import fold
+from umbra_awl.core.radio.display import fold
+from umbra_awl.core.radio.profile import Firmware, Profile
 
 COLUMN_WORDS = {"id": "DMR ID", "call": "Call sign", "name": "Name", "place": "Place", "country": "Country"}
 _OVERHEAD = 1.15

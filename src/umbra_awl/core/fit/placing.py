@@ -3,10 +3,10 @@
 from collections.abc import Iterable
 
 from umbra_awl.core.fit.book import Taken, unique_name
-from umbra_awl.core.fit.memory import MemoryList
-from umbra_awl.core.fit.profile import Profile
 from umbra_awl.core.fit.report import Line
 from umbra_awl.core.plan.model import RouteList, ScanList
+from umbra_awl.core.radio.memory import MemoryList
+from umbra_awl.core.radio.profile import Profile
 
 
 def fit_zones(

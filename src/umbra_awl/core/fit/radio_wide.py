@@ -2,13 +2,13 @@
 
 from umbra_awl.core.facts.bands import band_at
 from umbra_awl.core.facts.repeaters import USUAL_OFFSETS_HZ
-from umbra_awl.core.fit.memory import Channel, KeyPress, Settings
-from umbra_awl.core.fit.profile import Extras, Profile
 from umbra_awl.core.fit.report import Line
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import OwnedRadio
 from umbra_awl.core.plan.permit import guard_permit
-from umbra_awl.core.routes.names import fold
+from umbra_awl.core.radio.display import fold
+from umbra_awl.core.radio.memory import Channel, KeyPress, Settings
+from umbra_awl.core.radio.profile import Extras, Profile
 
 
 def fit_settings(

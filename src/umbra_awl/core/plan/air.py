@@ -1,6 +1,6 @@
 """Networks, and the air side of an access point: what each mode needs to be opened. Part of the plan's model."""
 
-from typing import Literal
+from typing import ClassVar, Literal
 
 import msgspec
 
@@ -12,7 +12,14 @@ DataSpeed = Literal["none", "slow", "fast"]
 
 
 class Value(msgspec.Struct, frozen=True, gc=False, omit_defaults=True, forbid_unknown_fields=True):
-    """Base of all that a plan holds: frozen, hashable, written without its defaults."""
+    """Base of all that a plan holds: frozen, hashable, written without its defaults.
+
+    `called` is what one is called in a sentence, where the plan has a collection of them; `keyed` whether each has a key of
+    its own.
+    """
+
+    called: ClassVar[str] = ""
+    keyed: ClassVar[bool] = True
 
 
 class Call(Value, frozen=True):
@@ -27,6 +34,8 @@ class Network(Value, frozen=True):
 
     `prefix` stands before a six-digit number where the network is reached through another network's hotspot.
     """
+
+    called: ClassVar[str] = "network"
 
     key: str
     name: str

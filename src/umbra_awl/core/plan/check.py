@@ -6,10 +6,11 @@ would lead to one. Each check names the parts of the plan that it reads, so that
 
 from collections import Counter
 from collections.abc import Callable, Iterable, Iterator
-from typing import NamedTuple
+from typing import Any, NamedTuple
 
 from umbra_awl.core.facts.bands import BANDS
 from umbra_awl.core.plan.model import Air, DmrAir, FusionAir, Plan, RouteList
+from umbra_awl.core.plan.parts import PARTS, Part
 
 PLACES = frozenset({0, 1, 2})
 
@@ -41,8 +42,8 @@ def _twice(what: str, keys: Iterable[object]) -> Iterator[str]:
             return
 
 
-def _unique(part: str, what: str) -> Check:
-    return Check((part,), lambda plan: _twice(what, [item.key for item in getattr(plan, part)]))
+def _unique(part: Part[Any]) -> Check:
+    return Check((part.name,), lambda plan: _twice(part.word, part.keys(plan)))
 
 
 def _stations(plan: Plan) -> Iterator[str]:
@@ -57,10 +58,6 @@ def _stations(plan: Plan) -> Iterator[str]:
 
 def _doubled_services(plan: Plan) -> Iterator[str]:
     return _twice("service", [service.key for item in plan.access for service in item.services])
-
-
-def _doubled_routes(plan: Plan) -> Iterator[str]:
-    return _twice("route", [(item.service, item.destination, item.slot) for item in plan.routes])
 
 
 def _dangling_routes(plan: Plan) -> Iterator[str]:
@@ -157,17 +154,8 @@ def _in_a_ring(waits: dict[str, set[str]]) -> list[str]:
 
 CHECKS: tuple[Check, ...] = (
     Check(("station",), _stations),
-    _unique("networks", "network"),
-    _unique("access", "access point"),
+    *map(_unique, PARTS.values()),
     Check(("access",), _doubled_services),
-    _unique("destinations", "destination"),
-    Check(("routes",), _doubled_routes),
-    _unique("zones", "zone"),
-    _unique("scans", "scan list"),
-    _unique("radios", "radio"),
-    _unique("hotspots", "hotspot"),
-    _unique("trips", "trip"),
-    _unique("steps", "step"),
     Check(("routes", "access", "destinations"), _dangling_routes),
     Check(("zones", "scans", "routes"), _dangling_lists),
     Check(("hotspots", "access"), _dangling_hotspots),

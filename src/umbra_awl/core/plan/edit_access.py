@@ -51,7 +51,7 @@ def add_access(access: AccessPoint) -> Edit:
             raise EditRefused(f"“{access.key}” is already in the plan. Choose another name.")
         return replace(plan, access=(*plan.access, access))
 
-    return Edit(f"Add {access.call or access.site}", apply)
+    return Edit(f"Add {access.by_call}", apply)
 
 
 def remove_access(access: AccessPoint) -> Edit:
@@ -69,7 +69,7 @@ def remove_access(access: AccessPoint) -> Edit:
         )
         return replace(plan, access=without(plan.access, {access.key}), hotspots=hotspots, trips=trips)
 
-    return Edit(f"Remove {access.call or access.site} and its routes", apply)
+    return Edit(f"Remove {access.by_call} and its routes", apply)
 
 
 def remove_destination(key: str, name: str) -> Edit:

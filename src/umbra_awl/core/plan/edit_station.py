@@ -8,6 +8,7 @@ from umbra_awl.core.facts.bands import Band, Region, bands_for
 from umbra_awl.core.facts.frequency import format_mhz
 from umbra_awl.core.plan.edits import Edit, EditRefused, add_item, swap_item
 from umbra_awl.core.plan.model import Identity, Licence, Plan, RadioId
+from umbra_awl.core.plan.parts import NETWORKS
 
 
 def set_identity(key: str, sentence: str, **fields: Any) -> Edit:
@@ -166,4 +167,4 @@ def usual_band(name: str) -> Edit:
 
 def add_network(item: Any) -> Edit:
     """Add a network."""
-    return add_item("networks", item, f"Add the network {item.name}")
+    return add_item(NETWORKS, item, f"Add the network {item.name}")

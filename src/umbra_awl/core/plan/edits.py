@@ -6,6 +6,7 @@ from typing import Any, NamedTuple, TypeVar
 from msgspec.structs import replace
 
 from umbra_awl.core.plan.model import Plan, Route, RouteList, ScanList, Value
+from umbra_awl.core.plan.parts import Part, key_of
 
 _Item = TypeVar("_Item", bound=Value)
 _List = TypeVar("_List", bound=RouteList)
@@ -37,7 +38,7 @@ def together(sentence: str, edits: Iterable[Edit]) -> Edit:
 def swap_item(items: tuple[_Item, ...], key: str, change: Callable[[_Item], _Item]) -> tuple[_Item, ...]:
     """The tuple with the item of that key changed. Raises EditRefused when it is not there."""
     for position, item in enumerate(items):
-        if getattr(item, "key") == key:  # noqa: B009  (every keyed value has one; the base does not)
+        if key_of(item) == key:
             return (*items[:position], change(item), *items[position + 1 :])
     raise EditRefused(f"“{key}” is no longer in the plan.")
 
@@ -45,35 +46,35 @@ def swap_item(items: tuple[_Item, ...], key: str, change: Callable[[_Item], _Ite
 def without(items: tuple[_Item, ...], keys: Iterable[str]) -> tuple[_Item, ...]:
     """The tuple without the items of those keys."""
     gone = frozenset(keys)
-    return tuple(item for item in items if getattr(item, "key") not in gone)  # noqa: B009
+    return tuple(item for item in items if key_of(item) not in gone)
 
 
-def set_fields(collection: str, key: str, sentence: str, **fields: Any) -> Edit:
-    """An edit that sets fields of one keyed item of a collection such as “destinations”."""
+def set_fields(part: Part[_Item], key: str, sentence: str, **fields: Any) -> Edit:
+    """An edit that sets fields of one keyed item. Raises TypeError at once for a field that such an item has not."""
+    unknown = fields.keys() - set(part.kind.__struct_fields__)
+    if unknown:
+        raise TypeError(f"A {part.word} has no {', '.join(sorted(unknown))}.")
 
     def apply(plan: Plan) -> Plan:
-        items = swap_item(getattr(plan, collection), key, lambda item: replace(item, **fields))
-        return replace(plan, **{collection: items})
+        return part.put(plan, swap_item(part.of(plan), key, lambda item: replace(item, **fields)))
 
     return Edit(sentence, apply)
 
 
-def add_item(collection: str, item: Value, sentence: str) -> Edit:
+def add_item(part: Part[_Item], item: _Item, sentence: str) -> Edit:
     """An edit that appends a keyed item. Refused when the key is taken."""
 
     def apply(plan: Plan) -> Plan:
-        items = getattr(plan, collection)
-        key = getattr(item, "key")  # noqa: B009
-        if any(other.key == key for other in items):
-            raise EditRefused(f"There is already one with the key “{key}”. Choose another name.")
-        return replace(plan, **{collection: (*items, item)})
+        if part.keyed and key_of(item) in part.keys(plan):
+            raise EditRefused(f"There is already one with the key “{key_of(item)}”. Choose another name.")
+        return part.put(plan, (*part.of(plan), item))
 
     return Edit(sentence, apply)
 
 
-def drop_item(collection: str, key: str, sentence: str) -> Edit:
+def drop_item(part: Part[_Item], key: str, sentence: str) -> Edit:
     """An edit that takes out a keyed item that nothing else points to."""
-    return Edit(sentence, lambda plan: replace(plan, **{collection: without(getattr(plan, collection), {key})}))
+    return Edit(sentence, lambda plan: part.put(plan, without(part.of(plan), {key})))
 
 
 def slug(name: str) -> str:

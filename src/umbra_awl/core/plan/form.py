@@ -7,15 +7,15 @@ from typing import Any
 import msgspec
 
 from umbra_awl.core.plan.check import structure_faults
-from umbra_awl.core.plan.model import FORMAT, VERSION, NameStyle, Plan
+from umbra_awl.core.plan.model import FORMAT, VERSION, Plan
+from umbra_awl.core.plan.parts import PARTS, WHOLE
 
-COLLECTIONS = (
-    "networks", "access", "destinations", "routes", "zones", "scans", "radios", "hotspots", "trips", "steps",
-    "silenced",
-)  # fmt: skip
 _encode = msgspec.json.Encoder().encode
 _encode_lines = msgspec.json.Encoder().encode_lines
 _decoder = msgspec.json.Decoder(Plan)
+_EMPTY = Plan()
+_ALWAYS = frozenset({"format", "version", "name", "station"})
+"""What is written even where it is as at the beginning, so that whoever opens the file sees what it is."""
 
 
 class PlanFormError(ValueError):
@@ -38,12 +38,12 @@ class PlanWriter:
         return b"{\n" + b",\n".join(self._lines(plan)) + b"\n}\n"
 
     def _lines(self, plan: Plan) -> Iterator[bytes]:
-        for name in ("format", "version", "name", "station"):
-            yield b'"' + name.encode() + b'": ' + _encode(getattr(plan, name))
-        if plan.names != NameStyle():
-            yield b'"names": ' + _encode(plan.names)
-        for name in COLLECTIONS:
-            items = getattr(plan, name)
+        for name in ("format", "version", *WHOLE):
+            value = getattr(plan, name)
+            if name in _ALWAYS or value != getattr(_EMPTY, name):
+                yield b'"' + name.encode() + b'": ' + _encode(value)
+        for name, part in PARTS.items():
+            items = part.of(plan)
             if items:
                 yield b'"' + name.encode() + b'": [\n' + self._items(name, items) + b"\n]"
 

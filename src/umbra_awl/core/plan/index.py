@@ -246,7 +246,7 @@ class PlanIndex:
 
     def _label(self, route: Route) -> str:
         access, service, destination = self.parts(route)
-        words = (access.call or access.site, module_word(service), place_word(service, destination, route.slot))
+        words = (access.by_call, module_word(service), place_word(service, destination, route.slot))
         return f"{' '.join(filter(None, words))} to {destination.name}"
 
     def all_services(self) -> Iterator[tuple[AccessPoint, Service]]:

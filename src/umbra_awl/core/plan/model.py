@@ -5,7 +5,7 @@ named by a `key` that stays the same when their shown name changes. Nothing here
 an operator may type wrongly must be storable, so that a finding can explain them (`check.py` guards the structure).
 """
 
-from typing import Literal
+from typing import ClassVar, Literal
 
 from umbra_awl.core.facts.bands import Band, Region
 from umbra_awl.core.plan.air import Admit as Admit
@@ -138,6 +138,8 @@ class AccessPoint(Value, frozen=True):
     `entry` names the directory's entry it was taken from; `watts` and `height_m` (of the antenna, in metres) where known.
     """
 
+    called: ClassVar[str] = "access point"
+
     key: str
     call: str
     site: str
@@ -152,9 +154,21 @@ class AccessPoint(Value, frozen=True):
     watts: float | None = None
     height_m: float | None = None
 
+    @property
+    def by_call(self) -> str:
+        """What it is called by: its call sign, or its site where it has none."""
+        return self.call or self.site
+
+    @property
+    def by_site(self) -> str:
+        """What it is called by in places: its site, or its call sign where that is not told."""
+        return self.site or self.call
+
 
 class Destination(Value, frozen=True):
     """Whom one wants to reach. `number` and `call` are for DMR and rooms, `text` for D-STAR: “VLR001 C”, a call sign."""
+
+    called: ClassVar[str] = "destination"
 
     key: str
     name: str
@@ -172,6 +186,8 @@ class Route(Value, frozen=True):
     talks. It is 0 where there is only one. The optional fields are what a hand-made or copied channel holds in place of the
     access point's own value.
     """
+
+    called: ClassVar[str] = "route"
 
     service: str
     destination: str
@@ -213,12 +229,16 @@ class RouteList(Value, frozen=True):
 class Zone(RouteList, frozen=True):
     """A zone: the routes one knob position after another."""
 
+    called: ClassVar[str] = "zone"
+
 
 class ScanList(RouteList, frozen=True):
     """A scan list: the routes a radio steps through while nobody talks.
 
     `priority` is the route it looks at between all others; `hang_s` the seconds it stays after a call has ended.
     """
+
+    called: ClassVar[str] = "scan list"
 
     priority: str = ""
     hang_s: float = 3.0
@@ -229,6 +249,8 @@ class Hotspot(Value, frozen=True):
 
     `id_label` names the ID it logs in with; `wifi` are the names of the Wi-Fi networks it knows (never a password).
     """
+
+    called: ClassVar[str] = "hotspot"
 
     key: str
     access: str
@@ -245,6 +267,8 @@ class Step(Value, frozen=True):
 
     `who` is the identity it is for; `office` steps go on only Monday to Friday; dates are ISO texts, empty for none.
     """
+
+    called: ClassVar[str] = "step"
 
     key: str
     name: str
@@ -271,6 +295,8 @@ class Reminder(Value, frozen=True):
 class Trip(Value, frozen=True):
     """A place and dates with what goes along: access points, a zone that gathers them, the time zone, reminders."""
 
+    called: ClassVar[str] = "trip"
+
     key: str
     name: str
     lat: float
@@ -285,6 +311,9 @@ class Trip(Value, frozen=True):
 
 class Silence(Value, frozen=True):
     """A finding that the operator has looked at and put aside, with the reason; named by rule, thing and part."""
+
+    called: ClassVar[str] = "finding put aside"
+    keyed: ClassVar[bool] = False
 
     rule: str
     kind: str

@@ -1,6 +1,6 @@
 """The operator's radios, each with its own choices, and the house style of names. Part of the plan's model."""
 
-from typing import Literal
+from typing import ClassVar, Literal
 
 from umbra_awl.core.plan.air import Value
 
@@ -84,6 +84,8 @@ class OwnedRadio(Value, frozen=True):
     What did not fit and was decided: `leave` (routes left out), `first` (routes kept when there is no room for all), `cut` (zones
     cut rather than split), `names` (route names on this radio). `firmware` is the variant it runs.
     """
+
+    called: ClassVar[str] = "radio"
 
     key: str
     name: str

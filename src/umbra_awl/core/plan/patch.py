@@ -8,13 +8,11 @@ from typing import Any
 
 import msgspec
 
-from umbra_awl.core.plan.form import COLLECTIONS
 from umbra_awl.core.plan.model import Plan, Value
+from umbra_awl.core.plan.parts import PARTS, TYPES, WHOLE
 
-WHOLE = ("name", "station", "names")
 _encode = msgspec.json.Encoder().encode
-_TYPES = {field.name: field.type for field in msgspec.structs.fields(Plan)}
-_DECODERS = {name: msgspec.json.Decoder(_TYPES[name]) for name in (*COLLECTIONS, *WHOLE)}
+_DECODERS = {name: msgspec.json.Decoder(kind) for name, kind in TYPES.items()}
 
 
 class PatchError(ValueError):
@@ -41,7 +39,7 @@ def difference(old: Plan, new: Plan) -> Patch:
     try:
         spans = {
             name: span
-            for name in COLLECTIONS
+            for name in PARTS
             if getattr(old, name) is not getattr(new, name)
             and (span := _span(getattr(old, name), getattr(new, name))) is not None
         }
@@ -93,7 +91,7 @@ def apply(plan: Plan, patch: Patch) -> Plan:
 
 
 def _collection(plan: Plan, name: str) -> tuple[Value, ...]:
-    if name not in COLLECTIONS:
+    if name not in PARTS:
         raise PatchError(f"it changes “{name[:40]}”, which this version does not know")
     items: tuple[Value, ...] = getattr(plan, name)
     return items

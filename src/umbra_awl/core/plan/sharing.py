@@ -106,7 +106,7 @@ class _Renamed:
         self._keys: dict[str, dict[str, str]] = {
             "identity": {item.key: OWNER for item in plan.station.identities},
             "network": _fresh((item.key, item.name) for item in plan.networks),
-            "access": _fresh((item.key, item.site or item.call) for item in plan.access),
+            "access": _fresh((item.key, item.by_site) for item in plan.access),
             "destination": _fresh((item.key, item.name) for item in plan.destinations),
             "scan": _fresh((item.key, item.name) for item in plan.scans),
             "radio": _fresh((item.key, item.name) for item in plan.radios),

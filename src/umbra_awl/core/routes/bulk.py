@@ -52,7 +52,7 @@ def _verdict(index: PlanIndex, service: str, destination: str) -> Crossing:
 
 def _where(index: PlanIndex, service: str) -> str:
     access, _service = index.services[service]
-    return access.call or access.site
+    return access.by_call
 
 
 def _adding(sentence: str, fresh: list[Route], left: list[Left]) -> Bulk:

@@ -49,7 +49,7 @@ class Crossing(NamedTuple):
 
 def crossing(index: PlanIndex, access: AccessPoint, service: Service, destination: Destination) -> Crossing:
     """The crossing of a service with a destination."""
-    where = access.call or access.site
+    where = access.by_call
     reason = _not_together(index, access, service, destination)
     if reason:
         return _no(reason)
@@ -65,7 +65,7 @@ def crossing(index: PlanIndex, access: AccessPoint, service: Service, destinatio
 
 def _not_together(index: PlanIndex, access: AccessPoint, service: Service, destination: Destination) -> str:
     """Why mode or network keep the two apart, whatever the access point is set to; empty when they do not."""
-    where = access.call or access.site
+    where = access.by_call
     if destination.kind not in KINDS_OF[service.mode]:
         return _other_mode(where, service, destination)
     if access.kind == "receive" and destination.kind != "local":

@@ -75,7 +75,6 @@ ORDER_LINKED = (
     "Change to the talk memory (CQCQCQ), listen, then call.",
     "When done, key the unlink memory.",
 )
-ORDER_DIRECT = "A direct link uses up both repeaters for everybody. Prefer a reflector."
 
 
 def order_linked(destination: Destination) -> tuple[str, ...]:

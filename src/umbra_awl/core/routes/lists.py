@@ -2,7 +2,7 @@
 
 from collections import Counter
 from collections.abc import Iterable
-from typing import Any, Literal
+from typing import Any
 
 from msgspec.structs import replace
 
@@ -10,6 +10,7 @@ from umbra_awl.core.facts.modes import MODE_WORDS
 from umbra_awl.core.plan.edits import Edit, EditRefused, add_item, fresh_key, fresh_keys, set_fields, without
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import AccessPoint, GroupBy, OwnedRadio, Plan, Route, RouteList, ScanList, Service, Zone
+from umbra_awl.core.plan.parts import RADIOS, SCANS, ZONES, Part
 
 RULE_WORDS: dict[GroupBy, str] = {
     "access": "one for each access point",
@@ -156,35 +157,30 @@ def make_zones(by: GroupBy) -> Edit:
     return Edit(f"Make zones: {RULE_WORDS[by]}", apply)
 
 
-def collection_of(item: RouteList) -> Literal["zones", "scans"]:
-    """Which of the plan's collections a list belongs to."""
-    return "zones" if isinstance(item, Zone) else "scans"
-
-
-def word_of(item: RouteList) -> str:
-    """What operators call such a list."""
-    return "zone" if isinstance(item, Zone) else "scan list"
+def part_of(item: RouteList) -> Part[Any]:
+    """Which part of the plan a list belongs to."""
+    return ZONES if isinstance(item, Zone) else SCANS
 
 
 def add_list(index: PlanIndex, kind: type[Zone] | type[ScanList], name: str, routes: Iterable[Route] = ()) -> Edit:
     """Add a zone or scan list by hand, with these routes."""
-    collection = "zones" if kind is Zone else "scans"
-    key = fresh_key(name, (item.key for item in getattr(index.plan, collection)))
+    part = ZONES if kind is Zone else SCANS
+    key = fresh_key(name, (item.key for item in part.of(index.plan)))
     made = kind(key, name, members=tuple(route.key for route in routes))
-    return add_item(collection, made, f"Add the {word_of(made)} {name}")
+    return add_item(part_of(made), made, f"Add the {part.word} {name}")
 
 
 def remove_list(item: RouteList) -> Edit:
     """Remove a zone or scan list; its routes stay in the plan."""
 
     def apply(plan: Plan) -> Plan:
-        collection = collection_of(item)
-        plan = replace(plan, **{collection: without(getattr(plan, collection), {item.key})})
-        if collection == "scans":
+        part = part_of(item)
+        plan = part.put(plan, without(part.of(plan), {item.key}))
+        if part is SCANS:
             return plan
         return replace(plan, radios=tuple(_radio_without(radio, item.key) for radio in plan.radios))
 
-    return Edit(f"Remove the {word_of(item)} {item.name}", apply)
+    return Edit(f"Remove the {part_of(item).word} {item.name}", apply)
 
 
 def _radio_without(radio: OwnedRadio, zone: str) -> OwnedRadio:
@@ -197,14 +193,14 @@ def _radio_without(radio: OwnedRadio, zone: str) -> OwnedRadio:
 
 def change_list(item: RouteList, sentence: str, **fields: Any) -> Edit:
     """Change fields of one zone or scan list."""
-    return set_fields(collection_of(item), item.key, sentence, **fields)
+    return set_fields(part_of(item), item.key, sentence, **fields)
 
 
 def rename_list(item: RouteList, name: str) -> Edit:
     """Give a zone or scan list another name. Raises EditRefused for an empty one."""
     if not name.strip():
-        raise EditRefused(f"A {word_of(item)} needs a name. Type what the radio's display should say.")
-    return change_list(item, f"Rename the {word_of(item)} {item.name} to {name}", name=name)
+        raise EditRefused(f"A {part_of(item).word} needs a name. Type what the radio's display should say.")
+    return change_list(item, f"Rename the {part_of(item).word} {item.name} to {name}", name=name)
 
 
 def toggle_member(index: PlanIndex, item: RouteList, route: Route) -> Edit:
@@ -214,7 +210,9 @@ def toggle_member(index: PlanIndex, item: RouteList, route: Route) -> Edit:
     if route.key not in current:
         return change_list(item, f"Add {label} to {item.name}", members=(*item.members, route.key))
     if item.by != "hand":
-        raise EditRefused(f"{item.name} gathers its routes by rule. Fill the hole, or make a {word_of(item)} by hand.")
+        raise EditRefused(
+            f"{item.name} gathers its routes by rule. Fill the hole, or make a {part_of(item).word} by hand."
+        )
     kept = tuple(key for key in item.members if key != route.key)
     return change_list(item, f"Take {label} out of {item.name}", members=kept)
 
@@ -248,7 +246,7 @@ def set_radio_zones(index: PlanIndex, radio: OwnedRadio, zone: Zone, *, on: bool
     zones = None if wanted == set(every) else tuple(key for key in every if key in wanted)
     halves = tuple("" if key == zone.key and not on else key for key in radio.halves)
     sentence = f"{'Put' if on else 'Leave'} {zone.name} {'on' if on else 'off'} {radio.name}"
-    return set_fields("radios", radio.key, sentence, zones=zones, halves=halves)
+    return set_fields(RADIOS, radio.key, sentence, zones=zones, halves=halves)
 
 
 def set_half(radio: OwnedRadio, half: int, zone: Zone | None) -> Edit:
@@ -257,7 +255,7 @@ def set_half(radio: OwnedRadio, half: int, zone: Zone | None) -> Edit:
     halves[half] = zone.key if zone is not None else ""
     kept = tuple(halves) if any(halves) else ()
     words = f"Show {zone.name} on half {'AB'[half]}" if zone is not None else f"Leave half {'AB'[half]} as it is"
-    return set_fields("radios", radio.key, f"{words} of {radio.name}", halves=kept)
+    return set_fields(RADIOS, radio.key, f"{words} of {radio.name}", halves=kept)
 
 
 def set_scan(scan: ScanList, *, priority: str | None = None, hang_s: float | None = None) -> Edit:

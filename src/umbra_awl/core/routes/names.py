@@ -6,7 +6,6 @@ tries the next way of shortening. Names are given in the order of punching, so a
 """
 
 import re
-import unicodedata
 from collections.abc import Iterable, Iterator, Mapping
 from functools import lru_cache
 from heapq import heapify, heappop, heapreplace
@@ -20,6 +19,7 @@ from umbra_awl.core.facts.callsign import call_suffix
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import AccessPoint, Destination, NameStyle, Route, Service
 from umbra_awl.core.plan.places import LINKS, is_pair, module_word
+from umbra_awl.core.radio.display import NameRules, fold
 
 OPTIONAL_WORDS = frozenset({"test", "net", "group", "talk", "wide"})
 SMALL_WORDS = frozenset({"and", "the", "of", "for", "to", "a"})
@@ -36,14 +36,6 @@ _NUMBER_COST = 9.0
 _NONE_PINNED: Mapping[str, str] = MappingProxyType({})
 
 
-class NameRules(NamedTuple):
-    """What a display takes: length in characters, the characters it knows, capitals only or not."""
-
-    length: int
-    characters: str
-    upper: bool
-
-
 class Named(msgspec.Struct, frozen=True, gc=False):
     """A name as the display will show it, the name in full, and whether it had to differ from a plain shortening."""
 
@@ -57,26 +49,9 @@ class _Form(NamedTuple):
     cost: float
 
 
-def fold(text: str, rules: NameRules) -> str:
-    """The text in the display's own characters: accents dropped, capitals where needed, unknown characters left out."""
-    plain = text if text.isascii() else unicodedata.normalize("NFKD", text.replace("–", "-").replace("’", "'"))
-    plain = plain.upper() if rules.upper else plain
-    if plain.isascii():
-        kept = plain.translate(_dropping(rules.characters))
-    else:
-        kept = "".join(char for char in plain if char in rules.characters)
-    return re.sub(r" {2,}", " ", kept).strip() if "  " in kept else kept.strip()
-
-
-@lru_cache(maxsize=64)
-def _dropping(characters: str) -> dict[int, None]:
-    """A translation that drops every ASCII character a display lacks."""
-    return {code: None for code in range(128) if chr(code) not in characters}
-
-
 def _with_site(access: AccessPoint, spoken: str, style: NameStyle) -> str:
     """A name in full, as the house style says it: “Blackfell Isles-wide”, “Q0BLK-99900”, “Blackfell FM”."""
-    site = access.call or access.site if style.lead == "call" else access.site or access.call
+    site = access.by_call if style.lead == "call" else access.by_site
     return (style.separator or " ").join((spoken, site) if style.lead == "destination" else (site, spoken))
 
 
@@ -300,12 +275,6 @@ def _capital(word: str) -> str:
 
 def _without_vowels(word: str) -> str:
     return word[:1] + re.sub(r"[aeiouAEIOU]", "", word[1:])
-
-
-def lost_characters(text: str, rules: NameRules) -> str:
-    """The characters of a text that a display cannot show even without accent or as capitals, each once."""
-    lost = (char for char in text if not char.isspace() and not fold(char, rules))
-    return "".join(dict.fromkeys(lost))
 
 
 def _folded(forms: list[tuple[str, float]], rules: NameRules) -> tuple[_Form, ...]:

@@ -8,7 +8,8 @@ from msgspec.structs import replace
 from umbra_awl.core.plan.edits import Edit
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import NameStyle, Plan, Route, Short
-from umbra_awl.core.routes.names import NameRules, fold, name_routes
+from umbra_awl.core.radio.display import NameRules, fold
+from umbra_awl.core.routes.names import name_routes
 
 
 def set_style(sentence: str, style: NameStyle) -> Edit:

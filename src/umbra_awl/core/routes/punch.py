@@ -28,7 +28,7 @@ def punch(index: PlanIndex, service: str, destination: str, slot: int | None = N
     chosen = slot if slot is not None else next((item for item in verdict.slots if item not in taken), verdict.slots[0])
     if chosen not in verdict.slots:
         usable = " and ".join(str(item) for item in verdict.slots if item) or "no slots"
-        raise EditRefused(f"{access.call or access.site} uses {usable} here, not slot {chosen}.")
+        raise EditRefused(f"{access.by_call} uses {usable} here, not slot {chosen}.")
     route = Route(service, destination, chosen)
     return Edit(f"Punch {index.label(route)}", lambda plan: _with_routes(plan, [route]))
 

@@ -5,8 +5,8 @@ from typing import Literal, NamedTuple
 
 from umbra_awl.core.facts.frequency import format_mhz
 from umbra_awl.core.facts.fusion import HEARS_ALL, shown_dgid
-from umbra_awl.core.fit.memory import Channel, Memory
 from umbra_awl.core.plan.model import CallKind, Mode
+from umbra_awl.core.radio.memory import Channel, Memory
 
 Verdict = Literal["yes", "no", "perhaps"]
 

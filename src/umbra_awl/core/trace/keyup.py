@@ -73,7 +73,7 @@ def _left_out(index: PlanIndex, fit: Fit, radio: OwnedRadio, route: Route) -> Tr
     network = network_reached(index, service, destination)
     hops = [
         Hop("you", "You", "stop", f"not on {radio.name}", reason, "The channel is not there to choose."),
-        Hop("access", access.call or access.site, "dark", access.site),
+        Hop("access", access.by_call, "dark", access.site),
         Hop("far", "Far side", "dark", destination.name),
     ]
     if network is not None:

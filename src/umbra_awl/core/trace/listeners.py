@@ -3,10 +3,10 @@
 from collections.abc import Iterator, Mapping
 
 from umbra_awl.core.fit.fitting import Fit
-from umbra_awl.core.fit.memory import Channel, Contact, Memory
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import AccessPoint, Destination, DmrAir, FusionAir, OwnedRadio, Route, Service
 from umbra_awl.core.plan.places import LINKS, is_pair
+from umbra_awl.core.radio.memory import Channel, Contact, Memory
 from umbra_awl.core.trace.ears import OnAir, conditions, first_shut
 from umbra_awl.core.trace.model import Listener
 from umbra_awl.core.trace.path import sends
@@ -49,7 +49,7 @@ def _answers(
     contact: Contact | None,
     channel: Channel,
 ) -> Iterator[Listener]:
-    where = access.site or access.call
+    where = access.by_site
     if destination.kind in _ANSWERS:
         yield Listener(*_ANSWERS[destination.kind])
     elif service.mode == "fm":
@@ -76,7 +76,7 @@ _ANSWERS = {
 def _on_dstar(
     index: PlanIndex, own: AccessPoint, service: Service, destination: Destination, channel: Channel
 ) -> Iterator[Listener]:
-    where = f"{own.site or own.call} {getattr(service.air, 'module', '')}".strip()
+    where = f"{own.by_site} {getattr(service.air, 'module', '')}".strip()
     if is_pair(service, destination) and channel.ur.endswith("L"):
         yield Listener("the gateway", True, "It confirms the link by voice or on the display.")
         return
@@ -96,7 +96,7 @@ def _far_modules(index: PlanIndex, service: Service, destination: Destination) -
     for access, other in index.all_services():
         links = f"{other.key}>{destination.key}@{LINKS}"
         if other is not service and links in index.routes:
-            name = f"{access.site or access.call} {getattr(other.air, 'module', '')}".strip()
+            name = f"{access.by_site} {getattr(other.air, 'module', '')}".strip()
             yield Listener(name, True, f"While it is linked to {destination.name}.")
     yield Listener(f"all on {destination.name}", True, "Every module that is linked to it, on all of them at once.")
 
@@ -104,12 +104,12 @@ def _far_modules(index: PlanIndex, service: Service, destination: Destination) -
 def _in_room(
     index: PlanIndex, own: AccessPoint, service: Service, destination: Destination, channel: Channel
 ) -> Iterator[Listener]:
-    yield Listener(own.site or own.call, True, f"Radios that open for DG-ID {channel.dgid_tx:02d} or for all (00).")
+    yield Listener(own.by_site, True, f"Radios that open for DG-ID {channel.dgid_tx:02d} or for all (00).")
     if destination.kind != "room":
         return
     for access, other in index.all_services():
         if other is not service and (other.key, destination.key) in index.by_crossing:
-            yield Listener(access.site or access.call, True, f"While it is connected to {destination.name}.")
+            yield Listener(access.by_site, True, f"While it is connected to {destination.name}.")
     yield Listener(f"all in {destination.name}", True, "Everybody who is connected to that room.")
 
 
@@ -124,7 +124,7 @@ def _far_repeaters(
             continue
         slots = [static.slot for static in other.air.static if static.destination == destination.key]
         if slots:
-            yield Listener(access.site or access.call, True, f"Always carried there on slot {slots[0]}.")
+            yield Listener(access.by_site, True, f"Always carried there on slot {slots[0]}.")
     yield Listener(f"all on {destination.name}", True, f"Whoever has it joined on {network.name}.")
 
 

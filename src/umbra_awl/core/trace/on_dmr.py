@@ -1,8 +1,8 @@
 """The hops of FM and DMR: what the radio sends, what opens the access point, what the network does with it."""
 
 from umbra_awl.core.facts.frequency import format_mhz
-from umbra_awl.core.fit.memory import Contact
 from umbra_awl.core.plan.model import Call, DmrAir, FmAir, Network
+from umbra_awl.core.radio.memory import Contact
 from umbra_awl.core.trace.model import Hop
 from umbra_awl.core.trace.path import Path, Stop, frequency_stop, listens
 

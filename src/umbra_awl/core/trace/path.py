@@ -4,9 +4,9 @@ from typing import NamedTuple
 
 from umbra_awl.core.facts.frequency import format_mhz
 from umbra_awl.core.fit.fitting import Fit
-from umbra_awl.core.fit.memory import Channel, Contact
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import AccessPoint, Destination, DmrAir, Hotspot, Network, OwnedRadio, Route, Service
+from umbra_awl.core.radio.memory import Channel, Contact
 from umbra_awl.core.trace.model import Hop, HopKind
 
 

@@ -75,7 +75,7 @@ def why_silent(
     service_key, destination_key, slot = call
     access, service = index.services[service_key]
     destination = index.destinations[destination_key]
-    said = f"{destination.name} on {access.call or access.site}" + (f", slot {slot}" if slot else "")
+    said = f"{destination.name} on {access.by_call}" + (f", slot {slot}" if slot else "")
     fit = fits[radio]
     channel = fit.channel_of(route)
     air = on_air(index, service_key, destination_key, slot)
@@ -94,7 +94,7 @@ def _sent_on(
     index: PlanIndex, access: AccessPoint, service: Service, destination: Destination, slot: int
 ) -> Iterator[Condition]:
     """Whether the access point sends the call on at all: what it always carries, what has to be joined or linked first."""
-    where, air = access.call or access.site, service.air
+    where, air = access.by_call, service.air
     if isinstance(air, DmrAir) and destination.kind == "group":
         static = [item.slot for item in air.static if item.destination == destination.key]
         if slot in static:

@@ -4,8 +4,8 @@ from collections.abc import Callable, Iterable
 from datetime import datetime
 from typing import Literal, NamedTuple
 
-from umbra_awl.core.fit.memory import Memory, without_routes
-from umbra_awl.core.fit.profile import Profile
+from umbra_awl.core.radio.memory import Memory, without_routes
+from umbra_awl.core.radio.profile import Profile
 from umbra_awl.core.transfer.difference import ChangeSheet, difference
 from umbra_awl.core.transfer.errors import (
     ChangedRadioError,

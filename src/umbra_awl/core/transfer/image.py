@@ -13,9 +13,9 @@ from msgspec.structs import replace
 
 from umbra_awl.core.facts.tones import TONES, tone_index
 from umbra_awl.core.facts.width import NARROW_HZ, WIDE_HZ
-from umbra_awl.core.fit.memory import Channel, Contact, Memory, MemoryList
-from umbra_awl.core.fit.profile import Profile, Region
 from umbra_awl.core.plan.model import Admit, CallKind, Mode
+from umbra_awl.core.radio.memory import Channel, Contact, Memory, MemoryList
+from umbra_awl.core.radio.profile import Profile, Region
 from umbra_awl.core.transfer.errors import ImageError
 from umbra_awl.core.transfer.image_settings import put_settings, read_settings, settings_span
 

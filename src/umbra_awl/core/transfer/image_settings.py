@@ -8,8 +8,8 @@ memory does not give is left as the radio has it.
 
 import struct
 
-from umbra_awl.core.fit.memory import KeyPress, Settings
-from umbra_awl.core.fit.profile import Profile
+from umbra_awl.core.radio.memory import KeyPress, Settings
+from umbra_awl.core.radio.profile import Profile
 
 _HEAD = struct.Struct("<HB")
 _SENDS, _LISTENS = 1, 2

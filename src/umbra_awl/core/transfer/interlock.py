@@ -7,11 +7,11 @@ the plan, the licence and the day of this very moment.
 from collections.abc import Iterator
 
 from umbra_awl.core.facts.emissions import Emission, emission
-from umbra_awl.core.fit.memory import Channel, Memory
-from umbra_awl.core.fit.profile import Profile
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import Licence, OwnedRadio
 from umbra_awl.core.plan.permit import guard_permit, transmit_permit
+from umbra_awl.core.radio.memory import Channel, Memory
+from umbra_awl.core.radio.profile import Profile
 
 _MOST_NAMED = 3
 
@@ -55,7 +55,7 @@ def _held_by_plan(index: PlanIndex, channel: Channel) -> str:
     if route.receive_only:
         return "The plan holds it to listening."
     access = index.services[route.service][0]
-    return f"{access.call or access.site} is only listened to." if access.kind == "receive" else ""
+    return f"{access.by_call} is only listened to." if access.kind == "receive" else ""
 
 
 def refusal(found: list[tuple[str, str]]) -> str:

@@ -8,9 +8,9 @@ from typing import NamedTuple
 
 import msgspec
 
-from umbra_awl.core.fit.memory import Memory, MemoryFormError, memory_bytes, parse_backup
 from umbra_awl.core.keep.atomic import sync_folder, write_new, write_over
 from umbra_awl.core.keep.limits import MEMORY_BYTES, SETTINGS_BYTES, read_within
+from umbra_awl.core.radio.memory import Memory, MemoryFormError, memory_bytes, parse_backup
 from umbra_awl.core.transfer.errors import ShelfError
 from umbra_awl.core.transfer.unit import differ
 

@@ -3,7 +3,7 @@
 from collections.abc import Callable
 from hashlib import sha256
 
-from umbra_awl.core.fit.profile import Profile
+from umbra_awl.core.radio.profile import Profile
 from umbra_awl.core.transfer.errors import OtherUnitError
 from umbra_awl.core.transfer.frames import Identity
 

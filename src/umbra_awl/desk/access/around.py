@@ -5,12 +5,12 @@ from collections.abc import Callable
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QWidget
 
-from umbra_awl.core.directory.errors import DirectoryError
 from umbra_awl.core.directory.nearest import Dot, Wanted, dots, labels
 from umbra_awl.core.estimate.reach import LIKELY_DB, hand_end, horizon_km, reach, site_end
 from umbra_awl.core.estimate.survey import Spot, hand_of
 from umbra_awl.core.facts.coast import Coast
 from umbra_awl.core.facts.earth import Position, locator_of
+from umbra_awl.core.tables.errors import SourceError
 from umbra_awl.desk.access.detail import Detail
 from umbra_awl.desk.access.filters import Filters
 from umbra_awl.desk.access.legend import MapLegend
@@ -94,7 +94,7 @@ class Around(QWidget):
     def _labels(self, ids: list[int]) -> dict[int, tuple[str, str]]:
         try:
             return labels(self._directory.store, ids)
-        except DirectoryError:
+        except SourceError:
             return {}
 
     def _place_changed(self) -> None:
@@ -154,7 +154,7 @@ class Around(QWidget):
             try:
                 found = kept[1] if kept is not None and kept[0] == wanted else dots(directory.store, wanted)
                 return found, points_of(found, spots, centre)
-            except DirectoryError:
+            except SourceError:
                 return None
 
         def done(result: tuple[list[Dot], Points] | None) -> None:

@@ -12,11 +12,11 @@ from umbra_awl.core.directory.download import Offered, fetch, offered
 from umbra_awl.core.directory.importing import Incoming, known_of, read_incoming, take, undo_import
 from umbra_awl.core.directory.layout import WHAT_WORDS, Layout, What
 from umbra_awl.core.directory.people import import_people, undo_people
-from umbra_awl.core.directory.rows import Table
 from umbra_awl.core.directory.store import Batch, Store
 from umbra_awl.core.directory.taking import used_keys
 from umbra_awl.core.directory.targets import import_targets, undo_targets
 from umbra_awl.core.plan.model import Plan
+from umbra_awl.core.tables.rows import Table
 from umbra_awl.desk.access.mapping import Mapping
 from umbra_awl.desk.access.review import Review, Rows, table_of
 from umbra_awl.desk.directory import Directory, now_text

@@ -14,11 +14,11 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from umbra_awl.core.directory.errors import DirectoryError
 from umbra_awl.core.directory.guess import guess, sample
 from umbra_awl.core.directory.layout import FIELDS, WHAT_WORDS, Layout, What, kept_layout, save_layout
-from umbra_awl.core.directory.rows import Table
-from umbra_awl.core.directory.table import open_table
+from umbra_awl.core.tables.errors import SourceError
+from umbra_awl.core.tables.rows import Table
+from umbra_awl.core.tables.table import open_table
 from umbra_awl.desk.directory import Directory
 from umbra_awl.desk.parts.tips import set_tip
 from umbra_awl.desk.parts.widgets import button, column, row, words
@@ -93,7 +93,7 @@ class Mapping(QWidget):
             self.table = open_table(path)
             kept = kept_layout(self._directory.folder / "layouts", self.table.headers, what)
             layout = kept or guess(self.table, what)
-        except DirectoryError as error:
+        except SourceError as error:
             self._bench.say(str(error), "stop")
             return False
         how = (
@@ -153,7 +153,7 @@ class Mapping(QWidget):
             return
         try:
             self._fill(guess(self.table, self.what.currentData()))
-        except DirectoryError as error:
+        except SourceError as error:
             self._bench.say(str(error), "stop")
 
     def layout_now(self) -> Layout:
@@ -207,7 +207,7 @@ class Mapping(QWidget):
         if layout.name:
             try:
                 save_layout(layout, self._directory.folder / "layouts")
-            except DirectoryError as error:
+            except SourceError as error:
                 self._bench.say(str(error), "stop")
                 return
         self.ready.emit(self.table, msgspec.structs.replace(layout, source=layout.source or self.table.name))

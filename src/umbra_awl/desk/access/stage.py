@@ -2,22 +2,22 @@
 
 from functools import cached_property, partial
 from pathlib import Path
-from typing import TYPE_CHECKING, TypeVar
+from typing import TYPE_CHECKING
 
-from PyQt6.QtWidgets import QFileDialog, QInputDialog, QLineEdit, QMenu, QStackedWidget, QWidget
+from PyQt6.QtWidgets import QFileDialog, QInputDialog, QLineEdit, QMenu, QWidget
 
-from umbra_awl.core.directory.errors import DirectoryError
 from umbra_awl.core.directory.export import write_access
 from umbra_awl.core.directory.nearest import Wanted, nearest
 from umbra_awl.core.facts.earth import Position, PositionError, locator_of, parse_position
 from umbra_awl.core.facts.repeaters import CALLING
 from umbra_awl.core.plan.sharing import shareable
+from umbra_awl.core.tables.errors import SourceError
 from umbra_awl.desk.access.around import Around
 from umbra_awl.desk.access.spot_list import SpotList
 from umbra_awl.desk.access.taking import Taking
 from umbra_awl.desk.directory import Directory, Place
+from umbra_awl.desk.parts.pages import Page, Pages
 from umbra_awl.desk.parts.saving import FilePlace, ask_place
-from umbra_awl.desk.parts.tabs import Tabs
 from umbra_awl.desk.parts.tips import set_tip
 from umbra_awl.desk.parts.widgets import act, button, column, words
 from umbra_awl.desk.theme.theme import Theme
@@ -28,8 +28,6 @@ if TYPE_CHECKING:
     from umbra_awl.desk.access.people_page import PeoplePage
     from umbra_awl.desk.access.targets_page import TargetsPage
 
-_Page = TypeVar("_Page", bound=QWidget)
-_PAGES = ("Around you", "Imports", "People", "Destinations")
 _FORMS = "CSV (*.csv);;GeoJSON (*.geojson);;GPX (*.gpx)"
 
 
@@ -41,8 +39,18 @@ class AccessStage(QWidget):
         self._bench, self._theme, self.directory = bench, theme, directory
         self.taking = Taking(bench, directory)
         outer = column(self, 6)
-        self.tabs = Tabs(_PAGES, self.show_page)
-        head = self.tabs.line
+        self.list = SpotList(theme)
+        self.around = Around(bench, theme, directory, self.list, self.take)
+        self.pages = Pages(
+            (
+                Page("around", "Around you", lambda: self.around),
+                Page("imports", "Imports", lambda: self.imports),
+                Page("people", "People", lambda: self.people),
+                Page("destinations", "Destinations", lambda: self.targets),
+            )
+        )
+        self.beside = Pages((Page("nearest", "Nearest", lambda: self.list), Page("trips", "Trips", self._trips)))
+        head = self.pages.tabs.line
         head.addStretch(1)
         self.place = QLineEdit()
         self.place.setAccessibleName("Place looked at: a locator, a position or a site; empty is home")
@@ -53,89 +61,79 @@ class AccessStage(QWidget):
         head.addWidget(self.place, 1)
         self._more = button("Do ▾", self._open_menu, tip="Take many, tracks, suggestions, export")
         head.addWidget(self._more)
-        outer.addWidget(self.tabs)
-        self._pages = QStackedWidget()
-        outer.addWidget(self._pages, 1)
-        self.list = SpotList(theme)
-        self.around = Around(bench, theme, directory, self.list, self.take)
-        self._pages.addWidget(self.around)
+        outer.addWidget(self.pages.tabs)
+        outer.addWidget(self.pages, 1)
         self.list.take_asked.connect(self.take)
-        self.around.import_asked.connect(partial(self.show_page, 1))
+        self.around.import_asked.connect(partial(self.show_page, "imports"))
         self.around.hand_asked.connect(self.add_by_hand)
         self.side = self._side()
         directory.place_changed.connect(self._say_place)
         directory.surveyed.connect(self._say_count)
         bench.document_changed.connect(self._say_place)
         self._say_place()
-        self.show_page(0)
+        self.show_page("around")
         directory.look()
 
     def _side(self) -> QWidget:
         side = QWidget()
         outer = column(side, 6)
-        self.side_tabs = Tabs(("Nearest", "Trips"), self.show_side)
-        tabs = self.side_tabs.line
+        tabs = self.beside.tabs.line
         self._count = words("", "second")
         tabs.addWidget(self._count)
         tabs.addStretch(1)
         self._take = button("Take", self.take, tip="Take the selected into the plan (Enter)")
         tabs.addWidget(self._take)
-        outer.addWidget(self.side_tabs)
-        self._side_pages = QStackedWidget()
-        self._side_pages.addWidget(self.list)
-        outer.addWidget(self._side_pages, 1)
-        self.show_side(0)
+        outer.addWidget(self.beside.tabs)
+        outer.addWidget(self.beside, 1)
+        self.beside.shown.connect(self._side_shown)
+        self.show_side("nearest")
         return side
 
-    def show_side(self, page: int) -> None:
-        """Show the list (0) or the trips (1)."""
-        if page and self._side_pages.count() == 1:
-            from umbra_awl.desk.access.trips import TripsPanel
+    def _trips(self) -> QWidget:
+        from umbra_awl.desk.access.trips import TripsPanel
 
-            self._side_pages.addWidget(TripsPanel(self._bench, self.directory))
-        self._side_pages.setCurrentIndex(page)
-        self.side_tabs.mark(page)
-        self._take.setVisible(not page)
-        self._count.setVisible(not page)
+        return TripsPanel(self._bench, self.directory)
+
+    def show_side(self, name: str) -> None:
+        """Show “nearest” (the list) or “trips”."""
+        self.beside.show_page(name)
+
+    def _side_shown(self, name: str) -> None:
+        self._take.setVisible(name == "nearest")
+        self._count.setVisible(name == "nearest")
 
     @cached_property
     def imports(self) -> "Imports":
         """The imports page, made when first shown."""
         from umbra_awl.desk.access.imports import Imports
 
-        return self._added(Imports(self._bench, self.directory))
+        return Imports(self._bench, self.directory)
 
     @cached_property
     def people(self) -> "PeoplePage":
         """The people page, made when first shown."""
         from umbra_awl.desk.access.people_page import PeoplePage
 
-        return self._added(PeoplePage(self._bench, self.directory))
+        return PeoplePage(self._bench, self.directory)
 
     @cached_property
     def targets(self) -> "TargetsPage":
         """The destinations page, made when first shown."""
         from umbra_awl.desk.access.targets_page import TargetsPage
 
-        return self._added(TargetsPage(self._bench, self.directory))
+        return TargetsPage(self._bench, self.directory)
 
-    def _added(self, page: _Page) -> _Page:
-        self._pages.addWidget(page)
-        return page
-
-    def show_page(self, at: int) -> None:
-        """Show the map (0), the imports (1), people (2) or destinations (3)."""
+    def show_page(self, name: str) -> None:
+        """Show “around” (the map), “imports”, “people” or “destinations”."""
         try:
-            page: QWidget = (lambda: self.around, lambda: self.imports, lambda: self.people, lambda: self.targets)[at]()
-        except DirectoryError as error:
+            self.pages.show_page(name)
+        except SourceError as error:
             self._bench.say(str(error), "stop")
-            page, at = self.around, 0
-        self._pages.setCurrentWidget(page)
-        self.tabs.mark(at)
+            self.pages.show_page("around")
 
     def take_focus(self) -> None:
         """Give the keyboard to the list, or to the map while the trips stand in the list's place."""
-        (self.around.map if self.side_tabs.marked else self.list).setFocus()
+        (self.list if self.beside.name == "nearest" else self.around.map).setFocus()
 
     def _say_place(self) -> None:
         place = self.directory.place
@@ -233,10 +231,10 @@ class AccessStage(QWidget):
 
     def play(self, path: Path) -> None:
         """Play a track; an error is said."""
-        self.show_page(0)
+        self.show_page("around")
         try:
             self.around.playback.open(path)
-        except DirectoryError as error:
+        except SourceError as error:
             self._bench.say(str(error), "stop")
 
     def _ask_export(self, own: bool) -> None:
@@ -251,12 +249,12 @@ class AccessStage(QWidget):
         )
         try:
             write_access(place.path, items, replace=place.replace)
-        except DirectoryError as error:
+        except SourceError as error:
             self._bench.say(str(error), "stop")
             return
         self._bench.say(f"{len(items)} access points exported to {place.path.name}.")
 
     def import_file(self) -> None:
         """Ask for a file to import."""
-        self.show_page(1)
+        self.show_page("imports")
         self.imports.ask()

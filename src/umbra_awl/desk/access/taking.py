@@ -3,7 +3,6 @@
 from collections.abc import Sequence
 from pathlib import Path
 
-from umbra_awl.core.directory.errors import DirectoryError
 from umbra_awl.core.directory.nearest import within as entries_within
 from umbra_awl.core.directory.store import Entry
 from umbra_awl.core.directory.taking import take_entries
@@ -14,6 +13,7 @@ from umbra_awl.core.facts.repeaters import Calling
 from umbra_awl.core.plan.edit_access import add_access
 from umbra_awl.core.plan.edits import EditRefused, fresh_key
 from umbra_awl.core.plan.model import AccessPoint, Air, DmrAir, DstarAir, FmAir, Service
+from umbra_awl.core.tables.errors import SourceError
 from umbra_awl.desk.directory import Directory
 from umbra_awl.desk.workbench import Workbench
 
@@ -60,7 +60,7 @@ class Taking:
         """Take all wanted entries within a distance of a track."""
         try:
             found = passed(self._directory.store, read_track(path), km, self._directory.wanted)
-        except DirectoryError as error:
+        except SourceError as error:
             self._bench.say(str(error), "stop")
             return
         if found:

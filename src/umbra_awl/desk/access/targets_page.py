@@ -5,6 +5,7 @@ from PyQt6.QtWidgets import QLineEdit, QWidget
 from umbra_awl.core.directory.targets import Target, search_targets
 from umbra_awl.core.plan.edits import Edit, add_item, fresh_key, together
 from umbra_awl.core.plan.model import Mode, Network
+from umbra_awl.core.plan.parts import DESTINATIONS, NETWORKS
 from umbra_awl.desk.access.review import Rows, table_of
 from umbra_awl.desk.directory import Directory
 from umbra_awl.desk.parts.fresh import Fresh
@@ -87,12 +88,10 @@ class TargetsPage(QWidget):
             if name and name not in networks:
                 networks[name] = fresh_key(target.network, networks.values())
                 network = Network(networks[name], target.network, _MODE_OF[target.kind])
-                edits.append(add_item("networks", network, f"Add the network {target.network}"))
+                edits.append(add_item(NETWORKS, network, f"Add the network {target.network}"))
             key = fresh_key(target.name, taken)
             taken.append(key)
-            edits.append(
-                add_item("destinations", target.destination(key, networks.get(name, "")), f"Add {target.name}")
-            )
+            edits.append(add_item(DESTINATIONS, target.destination(key, networks.get(name, "")), f"Add {target.name}"))
         label = fresh[0].name if len(fresh) == 1 else f"{len(fresh)} destinations"
         if self._bench.do(together(f"Take {label} into the plan", edits)):
             self._bench.say(f"{label} taken into the plan.")

@@ -1,5 +1,7 @@
 """The course: the stages in working order as a stitched thread under the top line."""
 
+from collections.abc import Sequence
+
 from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QSizePolicy, QWidget
@@ -7,24 +9,17 @@ from PyQt6.QtWidgets import QSizePolicy, QWidget
 from umbra_awl.desk.parts.thread import bead, stitch
 from umbra_awl.desk.theme.theme import Theme
 
-STAGES: tuple[tuple[str, str], ...] = (
-    ("station", "Station"),
-    ("access", "Access"),
-    ("routes", "Routes"),
-    ("radios", "Radios"),
-    ("transfer", "Transfer"),
-)
-
 
 class Course(QWidget):
     """Shows the stages with the number of open findings in each; click, Left and Right choose."""
 
     chosen = pyqtSignal(str)
 
-    def __init__(self, theme: Theme) -> None:
+    def __init__(self, theme: Theme, stages: Sequence[tuple[str, str]]) -> None:
+        """`stages` are key and title of each, in working order."""
         super().__init__()
-        self._theme = theme
-        self._current = "station"
+        self._theme, self._stages = theme, stages
+        self._current = stages[0][0]
         self._counts: dict[str, tuple[int, str]] = {}
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
@@ -46,20 +41,22 @@ class Course(QWidget):
         self.update()
 
     def _describe(self) -> None:
-        parts = [f"{name}, {self._counts.get(key, (0, ''))[0]} findings" for key, name in STAGES]
+        parts = [f"{name}, {self._counts.get(key, (0, ''))[0]} findings" for key, name in self._stages]
         self.setAccessibleName(f"Course. Open: {self._current}. " + "; ".join(parts))
 
     def _left(self, at: int) -> float:
-        return 30 + at * min(190.0, (self.width() - 60) / len(STAGES))
+        return 30 + at * min(190.0, (self.width() - 60) / len(self._stages))
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         if event is None:
             return
-        at = max((place for place in range(len(STAGES)) if event.position().x() >= self._left(place) - 14), default=0)
-        self.chosen.emit(STAGES[at][0])
+        at = max(
+            (place for place in range(len(self._stages)) if event.position().x() >= self._left(place) - 14), default=0
+        )
+        self.chosen.emit(self._stages[at][0])
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
-        keys = [key for key, _name in STAGES]
+        keys = [key for key, _name in self._stages]
         step = {Qt.Key.Key_Left: -1, Qt.Key.Key_Right: 1}.get(Qt.Key(event.key())) if event is not None else None
         if step is None:
             super().keyPressEvent(event)
@@ -73,10 +70,10 @@ class Course(QWidget):
         painter.fillRect(self.rect(), theme.color("panel"))
         painter.fillRect(0, self.height() - 1, self.width(), 1, theme.color("line"))
         y = self.height() - theme.px(12)
-        here = [key for key, _name in STAGES].index(self._current)
+        here = [key for key, _name in self._stages].index(self._current)
         stitch(painter, QPointF(0, y), QPointF(self._left(here), y), theme.color("violet"), solid=True)
         stitch(painter, QPointF(self._left(here), y), QPointF(self.width(), y), theme.color("line"), solid=False)
-        for at, (key, name) in enumerate(STAGES):
+        for at, (key, name) in enumerate(self._stages):
             self._paint_stage(painter, at, key, name, y, passed=at <= here)
 
     def _paint_stage(self, painter: QPainter, at: int, key: str, name: str, y: int, *, passed: bool) -> None:

@@ -13,14 +13,14 @@ from umbra_awl.desk.workbench import Workbench
 
 def offers(bench: Workbench, commands: CommandTable) -> Iterator[Offer]:
     """Commands first, then services, destinations, zones, radios and repairs."""
-    for command in commands:
-        yield Offer(command.words, command.keys.replace("+", " ") or command.hint, command.does)
+    for command in commands.offered():
+        yield Offer(command.words, command.keys.replace("+", " ") or command.hint, partial(commands.run, command.name))
     for finding in bench.results.findings:
         if finding.repair is not None:
             yield Offer(f"Repair: {finding.repair.label}", finding.rule.title, partial(bench.repair, finding))
     for access, service in bench.index.all_services():
         hint = f"{access.site} {service.mode.upper()} {format_mhz(service.rx_hz)}"
-        yield Offer(access.call or access.site, hint, partial(_go, bench, Selection(service=service.key)))
+        yield Offer(access.by_call, hint, partial(_go, bench, Selection(service=service.key)))
     for destination in bench.plan.destinations:
         number = str(destination.number or destination.text or destination.kind)
         yield Offer(destination.name, number, partial(_go, bench, Selection(destination=destination.key)))

@@ -1,6 +1,7 @@
 """The top line: the plan, the call sign, the transmit state, the find-or-do box, undo, redo, theme."""
 
 from collections.abc import Callable, Iterable
+from functools import partial
 
 from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, QTimer
 from PyQt6.QtGui import QPainter, QPainterPath, QPaintEvent, QPen, QResizeEvent
@@ -107,12 +108,12 @@ class TopLine(QWidget):
         self.finder = Finder(offers, parent)
         self.finder.setMinimumWidth(theme.px(300))
         line.addWidget(self.finder)
-        self.undo = DrawnButton("undo", "Undo (Ctrl Z)", theme, commands["undo"].does)
-        self.redo = DrawnButton("redo", "Redo (Ctrl Shift Z)", theme, commands["redo"].does)
+        self.undo = DrawnButton("undo", "Undo (Ctrl Z)", theme, partial(commands.run, "undo"))
+        self.redo = DrawnButton("redo", "Redo (Ctrl Shift Z)", theme, partial(commands.run, "redo"))
         for made in (
             self.undo,
             self.redo,
-            DrawnButton("theme", "Light or dark (Ctrl L)", theme, commands["theme"].does),
+            DrawnButton("theme", "Light or dark (Ctrl L)", theme, partial(commands.run, "theme")),
         ):
             line.addWidget(made)
         for signal in (bench.plan_changed, bench.saved_changed, bench.document_changed, bench.radio_changed):

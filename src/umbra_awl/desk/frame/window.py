@@ -1,10 +1,10 @@
 """The main window: places its parts and wires the command table; everything else is theirs."""
 
 import sys
-from functools import cached_property
+from functools import cached_property, partial
 from importlib import import_module
 from pathlib import Path
-from typing import TYPE_CHECKING, cast
+from typing import TYPE_CHECKING, Any
 
 from PyQt6.QtCore import QSize, Qt
 from PyQt6.QtGui import QCloseEvent, QGuiApplication, QResizeEvent
@@ -23,31 +23,19 @@ from umbra_awl.desk.frame.plan_menu import PlanActions
 from umbra_awl.desk.frame.ribbon import Ribbon
 from umbra_awl.desk.frame.topline import TopLine
 from umbra_awl.desk.frame.welcome import Welcome
-from umbra_awl.desk.frame.window_commands import add_commands
+from umbra_awl.desk.frame.window_commands import add_commands, bind_keys
 from umbra_awl.desk.parts.widgets import column, row
 from umbra_awl.desk.settings import Settings
+from umbra_awl.desk.stage import Stage, Surroundings
+from umbra_awl.desk.stages import STAGE_OF, STAGES
 from umbra_awl.desk.theme.theme import Theme
 from umbra_awl.desk.workbench import Workbench
 
 if TYPE_CHECKING:
-    from umbra_awl.desk.access.stage import AccessStage
     from umbra_awl.desk.directory import Directory
-    from umbra_awl.desk.radios.stage import RadiosStage
-    from umbra_awl.desk.routes.stage import RoutesStage
-    from umbra_awl.desk.station.stage import StationStage
-    from umbra_awl.desk.transfer.runner import Runner
-    from umbra_awl.desk.transfer.stage import TransferStage
+    from umbra_awl.desk.runner import Runner
 
-    Stage = StationStage | AccessStage | RoutesStage | RadiosStage | TransferStage
 SIDE_WIDTH = 356
-_LATER = (
-    "desk.access.stage", "desk.station.stage", "desk.radios.stage", "desk.transfer.stage", "desk.radios.compare_page",
-    "desk.radios.people_page", "desk.radios.settings_page", "desk.radios.profile_page", "desk.transfer.keys_page",
-    "desk.transfer.card_page", "desk.transfer.files_page", "desk.transfer.bring_page", "core.sheets.card_pdf",
-    "core.sheets.pages",
-)  # fmt: skip
-"""What opens later and is imported once the first window has been used for a while."""
-_SHARES = {"routes": (7, 4), "radios": (7, 4), "access": (8, 3), "transfer": (3, 2)}
 
 
 class SideStack(QStackedWidget):
@@ -80,12 +68,14 @@ class MainWindow(QMainWindow):
         self.setMinimumSize(960, 640)
         self.plans = PlanActions(bench, settings, self)
         self.leaving = Leaving(bench, self._cancel_transfer, self.close)
-        self.commands = CommandTable()
-        self.stages: dict[str, Stage] = {}
+        self.commands = CommandTable(bench)
+        self.stages: dict[str, Any] = {}  # a stage is a widget and does what `Stage` says; no type is both
         self.findings = FindingsPanel(bench)
         add_commands(self)
+        bind_keys(self.commands, self)
         self._place()
         bench.stage_wanted.connect(self.choose_stage)
+        bench.target_wanted.connect(lambda kind: self.choose_stage(STAGE_OF[kind]))
         bench.said.connect(self.message.say)
         bench.plan_changed.connect(self.message.hide)
         bench.results_changed.connect(self._count)
@@ -100,14 +90,14 @@ class MainWindow(QMainWindow):
         self.top = TopLine(
             self.bench, self.theme, self.commands, lambda: offers(self.bench, self.commands), self.plans.menu, canvas
         )
-        self.course = Course(self.theme)
+        self.course = Course(self.theme, [(entry.key, entry.title) for entry in STAGES.values()])
         self.course.chosen.connect(self.choose_stage)
         self.message = MessageBar()
         self.outside = OutsideBar(self.bench)
         self.canvas = QStackedWidget()
         self.side = SideStack()
         self.ribbon = Ribbon(self.bench, self.theme)
-        self.ribbon.opened.connect(lambda: self.routes().show_page(2))
+        self.ribbon.opened.connect(partial(self.commands.run, "trace"))
         self.welcome = Welcome(self.plans, self.settings)
         self.canvas.addWidget(self.welcome)
         self._right = QWidget()
@@ -141,30 +131,11 @@ class MainWindow(QMainWindow):
         """Begin to type in the find-or-do box."""
         self.top.finder.begin()
 
-    def routes(self) -> "RoutesStage":
-        """The Routes stage, opened."""
-        self.open_stage("routes")
-        return cast("RoutesStage", self.stages["routes"])
-
-    def access(self) -> "AccessStage":
-        """The Access stage, opened."""
-        self.open_stage("access")
-        return cast("AccessStage", self.stages["access"])
-
-    def radios(self) -> "RadiosStage":
-        """The Radios stage, opened."""
-        self.open_stage("radios")
-        return cast("RadiosStage", self.stages["radios"])
-
-    def transfer(self) -> "TransferStage":
-        """The Transfer stage, opened."""
-        self.open_stage("transfer")
-        return cast("TransferStage", self.stages["transfer"])
-
-    def read_radio(self) -> None:
-        """Open Transfer and read the chosen radio."""
-        self.open_stage("transfer")
-        self.runner.read()
+    def opened(self, key: str) -> Stage | None:
+        """A stage, opened; None while there is no plan."""
+        self.open_stage(key)
+        stage: Stage | None = self.stages.get(key)
+        return stage
 
     def toggle_theme(self) -> None:
         """Change between light and dark, and remember it."""
@@ -207,7 +178,7 @@ class MainWindow(QMainWindow):
     @cached_property
     def runner(self) -> "Runner":
         """What runs transfers; made when first needed."""
-        from umbra_awl.desk.transfer.runner import Runner
+        from umbra_awl.desk.runner import Runner
 
         return Runner(self.bench, self.settings)
 
@@ -226,31 +197,6 @@ class MainWindow(QMainWindow):
     def _cancel_transfer(self) -> None:
         self.runner.cancel()
 
-    def _home_at(self, site: str) -> None:
-        self.directory.home_at(site)
-
-    def _make_stage(self, key: str) -> "Stage":
-        """A stage, imported when it is first opened: the first window is there sooner."""
-        if key == "station":
-            from umbra_awl.desk.station.stage import StationStage
-
-            return StationStage(self.bench, self.theme, self._home_at)
-        if key == "access":
-            from umbra_awl.desk.access.stage import AccessStage
-
-            return AccessStage(self.bench, self.theme, self.directory)
-        if key == "routes":
-            from umbra_awl.desk.routes.stage import RoutesStage
-
-            return RoutesStage(self.bench, self.theme)
-        if key == "radios":
-            from umbra_awl.desk.radios.stage import RadiosStage
-
-            return RadiosStage(self.bench, self.theme, lambda: self.directory)
-        from umbra_awl.desk.transfer.stage import TransferStage
-
-        return TransferStage(self.bench, self.theme, self.runner, lambda: self.directory)
-
     def open_stage(self, key: str, *, now: bool = True) -> None:
         """Open a stage, making it the first time. Unless it must be there `now`, what it needs may be imported first."""
         if self.bench.document is None:
@@ -259,7 +205,7 @@ class MainWindow(QMainWindow):
         self._opening = key
         if not now and key not in self.stages and not _imported(key):
             self.course.set_current(key)
-            self.bench.jobs.latest("stage", lambda: import_module(_module(key)), lambda _none: self._go_on(key))
+            self.bench.jobs.latest("stage", lambda: import_module(STAGES[key].module), lambda _none: self._go_on(key))
             return
         if key not in self.stages:
             self._add_stage(key)
@@ -270,13 +216,14 @@ class MainWindow(QMainWindow):
         self.course.set_current(key)
         self.canvas.setCurrentWidget(stage)
         self.side.setCurrentWidget(stage.side)
-        side_share, findings_share = _SHARES.get(key, (1, 1))
+        side_share, findings_share = STAGES[key].shares
         self._shares.setStretch(0, side_share)
         self._shares.setStretch(1, findings_share)
         stage.take_focus()
 
     def _add_stage(self, key: str) -> None:
-        self.stages[key] = self._make_stage(key)
+        given = Surroundings(self.bench, self.theme, lambda: self.directory, lambda: self.runner)
+        self.stages[key] = STAGES[key].make(given)
         self.canvas.addWidget(self.stages[key])
         self.side.addWidget(self.stages[key].side)
 
@@ -318,10 +265,11 @@ class MainWindow(QMainWindow):
     def _count(self) -> None:
         counts: dict[str, tuple[int, str]] = {}
         for finding in self.bench.results.findings:
-            count, gravest = counts.get(finding.stage, (0, "note"))
+            stage = STAGE_OF[finding.target.kind]
+            count, gravest = counts.get(stage, (0, "note"))
             if SEVERITY_ORDER[finding.severity] < SEVERITY_ORDER.get(gravest, 3):  # type: ignore[call-overload]
                 gravest = finding.severity
-            counts[finding.stage] = (count + 1, gravest)
+            counts[stage] = (count + 1, gravest)
         self.course.set_counts(counts)
 
     def closeEvent(self, event: QCloseEvent | None) -> None:
@@ -338,19 +286,18 @@ class MainWindow(QMainWindow):
         super().closeEvent(event)
 
 
-def _module(key: str) -> str:
-    return f"umbra_awl.desk.{key}.stage"
-
-
 def _imported(key: str) -> bool:
     """Whether a stage can be made without importing anything."""
-    module = sys.modules.get(_module(key))
+    module = sys.modules.get(STAGES[key].module)
     return module is not None and not getattr(module.__spec__, "_initializing", False)
 
 
 def _import_stages() -> None:
-    for name in _LATER:
-        import_module(f"umbra_awl.{name}")
+    for entry in STAGES.values():
+        import_module(entry.module)
+    for entry in STAGES.values():
+        for name in entry.later:
+            import_module(f"umbra_awl.{name}")
 
 
 def _takes_keys(widget: QWidget) -> bool:

@@ -1,103 +1,95 @@
-"""The main window's commands: their words, their keys, what they do."""
+"""The window's own commands, and those of every stage in the table."""
 
 from collections.abc import Callable
 from functools import partial
-from typing import TYPE_CHECKING
+from typing import Protocol
 
 from PyQt6.QtGui import QKeySequence, QShortcut
+from PyQt6.QtWidgets import QWidget
 
-from umbra_awl.desk.frame.course import STAGES
+from umbra_awl.desk.commands import CommandTable
+from umbra_awl.desk.frame.findings import FindingsPanel
+from umbra_awl.desk.frame.plan_menu import PlanActions
+from umbra_awl.desk.stage import Stage, StageCommand, with_plan, with_radio
+from umbra_awl.desk.stages import STAGES
+from umbra_awl.desk.workbench import Workbench
 
-if TYPE_CHECKING:
-    from umbra_awl.desk.frame.window import MainWindow
-    from umbra_awl.desk.routes.stage import RoutesStage
+
+class Frame(Protocol):
+    """What the commands ask of the window."""
+
+    bench: Workbench
+    commands: CommandTable
+    plans: PlanActions
+    findings: FindingsPanel
+
+    def begin_finding(self) -> None: ...
+    def copy_diary(self) -> None: ...
+    def toggle_theme(self) -> None: ...
+    def rescale(self, steps: int) -> None: ...
+    def choose_stage(self, key: str) -> None: ...
+    def opened(self, key: str) -> Stage | None: ...
+    def next_pane(self) -> None: ...
+    def next_radio(self) -> None: ...
 
 
-def add_commands(window: "MainWindow") -> None:
-    """Fill the window's command table and make the shortcuts."""
-    _of_plans(window)
-    _of_the_view(window)
-    _of_routes(window)
-    _of_access(window)
-    _of_radios(window)
-    window.commands.add("read", "Read the radio", window.read_radio, "F5")
-    for command in window.commands:
+def add_commands(frame: Frame) -> None:
+    """Fill the command table."""
+    _of_plans(frame)
+    _of_the_view(frame)
+    for key, entry in STAGES.items():
+        for command in entry.commands:
+            frame.commands.add(
+                command.name, command.words, _in_stage(frame, key, command), command.keys, command.hint, command.when
+            )
+
+
+def bind_keys(commands: CommandTable, window: QWidget) -> None:
+    """Make the keys of every command work in a window; one that cannot be done says why."""
+    for command in commands:
         if command.keys:
-            QShortcut(QKeySequence(command.keys), window, command.does)
+            QShortcut(QKeySequence(command.keys), window, partial(commands.run, command.name))
 
 
-def _of_plans(window: "MainWindow") -> None:
-    add, bench, plans = window.commands.add, window.bench, window.plans
-    add("find", "Find or do anything", window.begin_finding, "Ctrl+K")
+def _in_stage(frame: Frame, key: str, command: StageCommand) -> Callable[[], object]:
+    def does() -> object:
+        stage = frame.opened(key)
+        return command.does(stage) if stage is not None else None
+
+    return does
+
+
+def _of_plans(frame: Frame) -> None:
+    add, bench, plans = frame.commands.add, frame.bench, frame.plans
+    add("find", "Find or do anything", frame.begin_finding, "Ctrl+K")
     add("open", "Open a plan", plans.ask_open, "Ctrl+O")
     add("new", "New plan", plans.ask_new, "Ctrl+N")
-    add("save", "Save the plan", bench.save, "Ctrl+S")
-    add("copy", "Save a copy", plans.ask_copy, "Ctrl+Shift+S")
-    add("share", "Save a copy to share, IDs left out", plans.ask_share)
-    add("share-ids", "Save a copy to share, with the IDs in it", partial(plans.ask_share, with_ids=True))
-    add("name", "Name the plan", plans.ask_name)
-    add("diary", "Copy what happened", window.copy_diary, hint="For a report: no IDs, positions or secrets")
-    add("undo", "Undo", bench.undo, "Ctrl+Z")
-    add("redo", "Redo", bench.redo, "Ctrl+Shift+Z")
+    add("save", "Save the plan", bench.save, "Ctrl+S", when=with_plan)
+    add("copy", "Save a copy", plans.ask_copy, "Ctrl+Shift+S", when=with_plan)
+    add("share", "Save a copy to share, IDs left out", plans.ask_share, when=with_plan)
+    with_ids = partial(plans.ask_share, with_ids=True)
+    add("share-ids", "Save a copy to share, with the IDs in it", with_ids, when=with_plan)
+    add("name", "Name the plan", plans.ask_name, when=with_plan)
+    add("diary", "Copy what happened", frame.copy_diary, hint="For a report: no IDs, positions or secrets")
+    add("undo", "Undo", bench.undo, "Ctrl+Z", when=with_plan)
+    add("redo", "Redo", bench.redo, "Ctrl+Shift+Z", when=with_plan)
 
 
-def _of_the_view(window: "MainWindow") -> None:
-    add = window.commands.add
-    add("theme", "Change between light and dark", window.toggle_theme, "Ctrl+L")
-    add("larger", "Larger text", partial(window.rescale, 1), "Ctrl++")
-    add("smaller", "Smaller text", partial(window.rescale, -1), "Ctrl+-")
-    for number, (key, name) in enumerate(STAGES, 1):
-        add(f"stage-{key}", f"Go to {name}", partial(window.choose_stage, key), f"Ctrl+{number}")
-    add("next-finding", "Show the next finding", window.findings.next, "F8")
-    add("repair", "Repair the first finding here", window.findings.repair_first, "Ctrl+R")
-    add("fold", "Fold or open the findings", window.findings.toggle, "F9")
-    add("pane", "Go to the next pane", window.next_pane, "F6")
-    add("next-radio", "Next radio", window.next_radio, "Ctrl+Tab")
+def _with_repair(bench: Workbench) -> str:
+    found = bench.results.findings
+    return with_plan(bench) or ("" if any(item.repair for item in found) else "No finding here has a repair.")
 
 
-def _of_routes(window: "MainWindow") -> None:
-    def add(name: str, text: str, does: "Callable[[RoutesStage], object]", keys: str = "") -> None:
-        window.commands.add(name, text, lambda: does(window.routes()), keys)
-
-    add("add-access", "Add an access point", lambda stage: stage.add_access(), "Ctrl+Shift+A")
-    add("add-destination", "Add a destination", lambda stage: stage.add_destination(), "Ctrl+Shift+D")
-    add("sheet", "Show the punch sheet", lambda stage: stage.show_page(0), "Ctrl+Shift+U")
-    add("names", "Show the names on every radio", lambda stage: stage.show_page(1), "Ctrl+Shift+N")
-    add("trace", "Show the trace in full", lambda stage: stage.show_page(2), "Ctrl+T")
-    add("silent", "Why do I hear nothing?", lambda stage: stage.why_silent(), "Ctrl+Shift+H")
-    add("zones", "Show the zones", lambda stage: stage.show_side(1), "Ctrl+Shift+Y")
-    add("style", "House style of names", lambda stage: stage.show_side(2))
-    add("fill-row", "Punch the destination through every service", lambda stage: stage.work.fill_row())
-    add("fill-column", "Punch all that the service reaches", lambda stage: stage.work.fill_column())
-    rows = "Rows and columns: templates, patterns"
-    add("rows-columns", rows, lambda stage: stage.work.open(), "Ctrl+Shift+M")
-    copy = "Copy the service's pattern to another"
-    add("copy-pattern", copy, lambda stage: stage.work.ask_copy(), "Ctrl+Shift+C")
-
-
-def _of_access(window: "MainWindow") -> None:
-    add = window.commands.add
-    add("import", "Import a directory", lambda: window.access().import_file(), "Ctrl+Shift+I")
-    add("survey", "Show what is on the air around you", lambda: window.access().show_page(0))
-    add("people", "Find people", lambda: window.access().show_page(2), "Ctrl+Shift+P")
-    add("trips", "Show the trips", lambda: window.access().show_side(1), "Ctrl+Shift+T")
-
-
-def _of_radios(window: "MainWindow") -> None:
-    def radios(page: int) -> Callable[[], object]:
-        return lambda: window.radios().show_page(page)
-
-    def transfer(page: int) -> Callable[[], object]:
-        return lambda: window.transfer().show_page(page)
-
-    add = window.commands.add
-    add("memory", "Show the radio's memory", radios(0), "Ctrl+Shift+R")
-    add("settings", "Settings of the radio: keys, texts, time-out", radios(1))
-    add("radio-people", "People list of the radio", radios(2))
-    add("which-radio", "Which radio carries my plan?", radios(3), "Ctrl+Shift+W")
-    add("own-profile", "Describe a radio of my own", radios(4))
-    add("changes", "Read, compare, write by cable", transfer(0))
-    add("keys", "Key sheet: enter memories by hand", transfer(1), "Ctrl+Shift+K")
-    add("card", "Field card to print", transfer(2), "Ctrl+P")
-    add("files", "Files for another program", transfer(3), "Ctrl+Shift+F")
-    add("bring", "Bring a radio in", transfer(4), "Ctrl+Shift+B")
+def _of_the_view(frame: Frame) -> None:
+    add = frame.commands.add
+    add("theme", "Change between light and dark", frame.toggle_theme, "Ctrl+L")
+    add("larger", "Larger text", partial(frame.rescale, 1), "Ctrl++")
+    add("smaller", "Smaller text", partial(frame.rescale, -1), "Ctrl+-")
+    for number, entry in enumerate(STAGES.values(), 1):
+        does = partial(frame.choose_stage, entry.key)
+        add(f"stage-{entry.key}", f"Go to {entry.title}", does, f"Ctrl+{number}", when=with_plan)
+    add("next-finding", "Show the next finding", frame.findings.next, "F8", when=with_plan)
+    add("repair", "Repair the first finding here", frame.findings.repair_first, "Ctrl+R", when=_with_repair)
+    add("fold", "Fold or open the findings", frame.findings.toggle, "F9", when=with_plan)
+    add("pane", "Go to the next pane", frame.next_pane, "F6")
+    add("next-radio", "Next radio", frame.next_radio, "Ctrl+Tab", when=with_radio)

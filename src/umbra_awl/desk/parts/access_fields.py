@@ -11,6 +11,7 @@ from umbra_awl.core.facts.width import NARROW_HZ, WIDE_HZ, width_word
 from umbra_awl.core.plan.edit_access import set_air, set_service
 from umbra_awl.core.plan.edits import set_fields
 from umbra_awl.core.plan.model import AccessPoint, DmrAir, FmAir, Service
+from umbra_awl.core.plan.parts import ACCESS
 from umbra_awl.core.plan.permit import band_permit, sent_by
 from umbra_awl.desk.parts.hotspot_fields import hotspot_fields
 from umbra_awl.desk.parts.label_card import Choice, Field
@@ -21,7 +22,7 @@ from umbra_awl.desk.workbench import Workbench
 
 def frequency_fields(bench: Workbench, access: AccessPoint, service: Service) -> list[Field]:
     """Receive, transmit and what opens the access point, editable."""
-    key, where = service.key, access.call or access.site
+    key, where = service.key, access.by_call
     permit = band_permit(bench.plan.station, sent_by(service))
     offset = service.tx_hz - service.rx_hz
     tone = "stop" if not permit.allowed else ""
@@ -121,22 +122,22 @@ def _tone(bench: Workbench, key: str, where: str) -> Callable[[str], str]:
 
 def service_fields(bench: Workbench, access: AccessPoint, service: Service) -> list[Field]:
     """The fields of a service and its access point."""
-    site = text_field(bench, "access", access.key, "Site", "site", access.site)
-    call = text_field(bench, "access", access.key, "Call sign", "call", access.call, mono=True)
+    site = text_field(bench, ACCESS, access.key, "Site", "site", access.site)
+    call = text_field(bench, ACCESS, access.key, "Call sign", "call", access.call, mono=True)
     fields = [site, call, _kind_field(bench, access), Field("Mode", MODE_WORDS[service.mode])]
     fields += frequency_fields(bench, access, service)
     fields += mode_fields(bench, access, service)
     fields += hotspot_fields(bench, access)
-    fields.append(text_field(bench, "access", access.key, "Place", "place", access.place))
+    fields.append(text_field(bench, ACCESS, access.key, "Place", "place", access.place))
     fields.append(
         Field(
             "Confirmed",
             access.confirmed or "never",
-            commit=text_commit(bench, "access", access.key, "confirmed"),
+            commit=text_commit(bench, ACCESS, access.key, "confirmed"),
             text=access.confirmed,
         )
     )
-    fields.append(text_field(bench, "access", access.key, "Note", "note", access.note))
+    fields.append(text_field(bench, ACCESS, access.key, "Note", "note", access.note))
     return fields
 
 
@@ -144,7 +145,7 @@ def _kind_field(bench: Workbench, access: AccessPoint) -> Field:
     choices = [
         Choice(
             words,
-            partial(bench.do, set_fields("access", access.key, f"Make {access.site} a {words}", kind=kind)),
+            partial(bench.do, set_fields(ACCESS, access.key, f"Make {access.site} a {words}", kind=kind)),
             kind == access.kind,
         )
         for kind, words in SITE_WORDS.items()

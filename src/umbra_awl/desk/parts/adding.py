@@ -27,6 +27,7 @@ from umbra_awl.core.plan.model import (
     FusionAir,
     Service,
 )
+from umbra_awl.core.plan.parts import DESTINATIONS
 from umbra_awl.core.routes.crossing import KIND_WORDS, KINDS_OF
 from umbra_awl.desk.parts.access_fields import SITE_WORDS
 from umbra_awl.desk.parts.destination_fields import TARGETS, target_fault, tidy_target
@@ -234,7 +235,7 @@ class AddDestination(_Sheet):
         network = "" if kind == "local" else self.network.currentData()
         call: CallKind = "private" if kind == "private" else "group"
         destination = Destination(key, name, kind, network, number, call, target)
-        if self._bench.do(add_item("destinations", destination, f"Add {name}")):
+        if self._bench.do(add_item(DESTINATIONS, destination, f"Add {name}")):
             self._bench.select(Selection(destination=key))
         return ""
 

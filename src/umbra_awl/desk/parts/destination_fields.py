@@ -9,6 +9,7 @@ from umbra_awl.core.facts.dstar import module_fault, target_of
 from umbra_awl.core.facts.fusion import room_fault
 from umbra_awl.core.plan.edits import Edit, set_fields
 from umbra_awl.core.plan.model import Destination
+from umbra_awl.core.plan.parts import DESTINATIONS
 from umbra_awl.core.routes.calls import called
 from umbra_awl.core.routes.crossing import KIND_WORDS
 from umbra_awl.desk.parts.label_card import Choice, Field
@@ -22,7 +23,7 @@ def destination_fields(bench: Workbench, destination: Destination) -> list[Field
     """The fields of a destination."""
     network = bench.index.networks.get(destination.network)
     fields = [
-        text_field(bench, "destinations", destination.key, "Name", "name", destination.name),
+        text_field(bench, DESTINATIONS, destination.key, "Name", "name", destination.name),
         Field("Kind", KIND_WORDS[destination.kind]),
         Field("Network", network.name if network else "through the air"),
     ]
@@ -52,7 +53,7 @@ def _dmr_fields(bench: Workbench, destination: Destination) -> list[Field]:
 
 
 def _call_kind(destination: Destination, kind: str) -> Edit:
-    return set_fields("destinations", destination.key, f"Make {destination.name} a {kind} call", call=kind)
+    return set_fields(DESTINATIONS, destination.key, f"Make {destination.name} a {kind} call", call=kind)
 
 
 def target_fault(kind: str, text: str) -> str:
@@ -78,7 +79,7 @@ def _target(bench: Workbench, destination: Destination) -> Callable[[str], str]:
         wanted = tidy_target(destination.kind, text)
         fault = target_fault(destination.kind, wanted)
         if not fault:
-            bench.do(set_fields("destinations", destination.key, f"Lead {destination.name} to {wanted}", text=wanted))
+            bench.do(set_fields(DESTINATIONS, destination.key, f"Lead {destination.name} to {wanted}", text=wanted))
         return fault
 
     return commit
@@ -89,7 +90,7 @@ def _room(bench: Workbench, destination: Destination) -> Callable[[str], str]:
         number = int(text) if text.isascii() and text.isdigit() else None
         fault = room_fault(number)
         if not fault:
-            bench.do(set_fields("destinations", destination.key, f"Make {destination.name} room {text}", number=number))
+            bench.do(set_fields(DESTINATIONS, destination.key, f"Make {destination.name} room {text}", number=number))
         return fault
 
     return commit
@@ -104,7 +105,7 @@ def _number(bench: Workbench, destination: Destination) -> Callable[[str], str]:
             return fault
         bench.do(
             set_fields(
-                "destinations", destination.key, f"Set the number of {destination.name} to {text}", number=int(text)
+                DESTINATIONS, destination.key, f"Set the number of {destination.name} to {text}", number=int(text)
             )
         )
         return ""

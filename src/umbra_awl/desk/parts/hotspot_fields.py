@@ -7,6 +7,7 @@ from msgspec.structs import replace
 from umbra_awl.core.plan.edit_station import set_station
 from umbra_awl.core.plan.edits import add_item, fresh_key, set_fields
 from umbra_awl.core.plan.model import AccessPoint, DmrAir, Hotspot, Phone
+from umbra_awl.core.plan.parts import HOTSPOTS
 from umbra_awl.desk.parts.label_card import Choice, Field
 from umbra_awl.desk.workbench import Workbench
 
@@ -22,7 +23,7 @@ def hotspot_fields(bench: Workbench, access: AccessPoint) -> list[Field]:
     ids = [
         Choice(
             item.label or "plain ID",
-            partial(bench.do, set_fields("hotspots", hotspot.key, f"Log in as {item.label}", id_label=item.label)),
+            partial(bench.do, set_fields(HOTSPOTS, hotspot.key, f"Log in as {item.label}", id_label=item.label)),
             item.label == hotspot.id_label,
         )
         for item in (owner.ids if owner is not None else ())
@@ -31,7 +32,7 @@ def hotspot_fields(bench: Workbench, access: AccessPoint) -> list[Field]:
 
     def wifi(text: str) -> str:
         names = tuple(filter(None, (part.strip() for part in text.split(","))))
-        bench.do(set_fields("hotspots", hotspot.key, f"Wi-Fi names of {access.site}", wifi=names))
+        bench.do(set_fields(HOTSPOTS, hotspot.key, f"Wi-Fi names of {access.site}", wifi=names))
         return ""
 
     names = ", ".join(hotspot.wifi)
@@ -66,7 +67,7 @@ def _note_field(bench: Workbench, access: AccessPoint) -> Field:
     color = next((item.air.color_code for item in access.services if isinstance(item.air, DmrAir)), 1)
     key = fresh_key(access.key, (item.key for item in bench.plan.hotspots))
     made = Hotspot(key, access.key, service.rx_hz, service.tx_hz, color, service.rx_hz != service.tx_hz)
-    edit = add_item("hotspots", made, f"Note the settings of {access.site}")
+    edit = add_item(HOTSPOTS, made, f"Note the settings of {access.site}")
     choice = Choice("as the radios have them", partial(bench.do, edit))
     return Field(
         "Its settings", "not noted", choices=[choice], tip="Then the plan checks that hotspot and radios agree"

@@ -35,7 +35,7 @@ class _Chooser:
     def __init__(self, bench: Workbench, access: AccessPoint, service: Service) -> None:
         self._bench = bench
         self._service = service
-        self._where = access.call or access.site
+        self._where = access.by_call
 
     def one(self, label: str, field: str, options: dict[Any, str]) -> Field:
         """A choice of a value of the air side."""
@@ -104,7 +104,7 @@ def _static_field(bench: Workbench, service: Service, air: DmrAir) -> Field:
 def _dstar_fields(
     bench: Workbench, access: AccessPoint, service: Service, air: DstarAir, choose: _Chooser
 ) -> list[Field]:
-    where = access.call or access.site
+    where = access.by_call
 
     def module(text: str) -> str:
         letter = text.strip().upper()
@@ -123,7 +123,7 @@ def _dstar_fields(
 def _fusion_fields(
     bench: Workbench, access: AccessPoint, service: Service, air: FusionAir, choose: _Chooser
 ) -> list[Field]:
-    where = access.call or access.site
+    where = access.by_call
     return [
         choose.one("Takes", "ways", {("DN",): "DN", ("VW",): "VW", ("DN", "VW"): "DN and VW"}),
         choose.one("FM too", "auto_mode", {True: "answers in what arrives", False: "digital only"}),

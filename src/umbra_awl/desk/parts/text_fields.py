@@ -1,8 +1,10 @@
 """Fields of plain text, and numbers typed into fields."""
 
 from collections.abc import Callable
+from typing import Any
 
 from umbra_awl.core.plan.edits import set_fields
+from umbra_awl.core.plan.parts import Part
 from umbra_awl.desk.parts.label_card import Field
 from umbra_awl.desk.workbench import Workbench
 
@@ -14,18 +16,18 @@ def whole_number(text: str, allowed: range, what: str) -> int | str:
     return int(text)
 
 
-def text_commit(bench: Workbench, collection: str, key: str, field: str) -> Callable[[str], str]:
+def text_commit(bench: Workbench, part: Part[Any], key: str, field: str) -> Callable[[str], str]:
     """A commit that sets a text of one keyed item."""
 
     def commit(text: str) -> str:
-        bench.do(set_fields(collection, key, f"Set {field} to {text or 'nothing'}", **{field: text}))
+        bench.do(set_fields(part, key, f"Set {field} to {text or 'nothing'}", **{field: text}))
         return ""
 
     return commit
 
 
 def text_field(
-    bench: Workbench, collection: str, key: str, label: str, field: str, value: str, *, mono: bool = False
+    bench: Workbench, part: Part[Any], key: str, label: str, field: str, value: str, *, mono: bool = False
 ) -> Field:
     """A field that sets a text of one keyed item."""
-    return Field(label, value, mono, commit=text_commit(bench, collection, key, field), text=value)
+    return Field(label, value, mono, commit=text_commit(bench, part, key, field), text=value)

@@ -6,7 +6,7 @@ from PyQt6.QtWidgets import QSizePolicy, QWidget
 
 from umbra_awl.core.facts.dstar import shown
 from umbra_awl.core.facts.frequency import format_mhz
-from umbra_awl.core.fit.memory import Channel
+from umbra_awl.core.radio.memory import Channel
 from umbra_awl.desk.parts.thread import bead
 from umbra_awl.desk.theme.theme import Theme
 

@@ -7,8 +7,8 @@ from umbra_awl.core.facts.dstar import shown
 from umbra_awl.core.facts.frequency import format_mhz
 from umbra_awl.core.findings.model import Target
 from umbra_awl.core.fit.fitting import Fit
-from umbra_awl.core.fit.memory import Channel, Memory
-from umbra_awl.core.fit.profile import Profile
+from umbra_awl.core.radio.memory import Channel, Memory
+from umbra_awl.core.radio.profile import Profile
 from umbra_awl.desk.parts.fresh import Fresh
 from umbra_awl.desk.parts.rows_table import RowsTable
 from umbra_awl.desk.parts.widgets import button, column, row

@@ -4,11 +4,11 @@ from pathlib import Path
 
 from PyQt6.QtWidgets import QWidget
 
-from umbra_awl.core.directory.errors import DirectoryError
 from umbra_awl.core.facts.dmr import mask_id
 from umbra_awl.core.fit.people import Chosen, choose_people, firmware_fault, people_csv, rooms, transfer_seconds
-from umbra_awl.core.fit.profile import Profile
 from umbra_awl.core.keep.naming import path_name
+from umbra_awl.core.radio.profile import Profile
+from umbra_awl.core.tables.errors import SourceError
 from umbra_awl.desk.directory import Directory
 from umbra_awl.desk.parts.fresh import Fresh
 from umbra_awl.desk.parts.rows_table import MOST_ROWS, RowsTable
@@ -68,7 +68,7 @@ class PeoplePage(QWidget):
         def work() -> Chosen | str:
             try:
                 return choose_people(directory.store, basis.index, radio, profile)
-            except DirectoryError as error:
+            except SourceError as error:
                 return str(error)
 
         self._bench.jobs.latest("people-chosen", work, lambda chosen: self._take(chosen, basis))

@@ -7,12 +7,12 @@ from typing import Any
 
 from PyQt6.QtWidgets import QFileDialog, QWidget
 
-from umbra_awl.core.directory.errors import DirectoryError
 from umbra_awl.core.directory.people_search import search_people
 from umbra_awl.core.fit.choices import set_people, set_radio
 from umbra_awl.core.fit.people import calls_in_log, countries_in
 from umbra_awl.core.keep.limits import LOG_BYTES, read_within
 from umbra_awl.core.plan.model import OwnedRadio, PeopleChoice
+from umbra_awl.core.tables.errors import SourceError
 from umbra_awl.desk.directory import Directory
 from umbra_awl.desk.parts.label_card import RULE, Act, Choice, Commit, Field, LabelCard
 from umbra_awl.desk.parts.later import Later
@@ -49,7 +49,7 @@ class PeopleRules(QWidget):
         def work() -> list[tuple[str, int]] | str:
             try:
                 return countries_in(self._directory.store)
-            except DirectoryError as error:
+            except SourceError as error:
                 return str(error)
 
         self._bench.jobs.latest("countries", work, self._take)
@@ -160,7 +160,7 @@ class PeopleRules(QWidget):
                 return ""
             try:
                 found = search_people(self._directory.store, text, 2)
-            except DirectoryError as error:
+            except SourceError as error:
                 return str(error)
             exact = [item for item in found if text.upper() in {item.call, str(item.id)}]
             if not exact:

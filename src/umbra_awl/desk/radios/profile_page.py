@@ -10,12 +10,12 @@ from PyQt6.QtWidgets import QFileDialog, QMenu, QPushButton, QWidget
 
 from umbra_awl.core.fit.compare import tried
 from umbra_awl.core.fit.fitting import Fit
-from umbra_awl.core.fit.profile import Profile
-from umbra_awl.core.fit.profile_check import ProfileFault, profile_faults
-from umbra_awl.core.fit.profile_edit import from_similar, printed, set_value, values_of
-from umbra_awl.core.fit.profile_file import ProfileError, free_profile_key, profile_text, read_profile, save_profile
 from umbra_awl.core.fit.report import KINDS
 from umbra_awl.core.keep.naming import free_path, path_name
+from umbra_awl.core.radio.profile import Profile
+from umbra_awl.core.radio.profile_check import ProfileFault, profile_faults
+from umbra_awl.core.radio.profile_edit import from_similar, printed, set_value, values_of
+from umbra_awl.core.radio.profile_file import ProfileError, free_profile_key, profile_text, read_profile, save_profile
 from umbra_awl.desk.parts.fresh import Fresh
 from umbra_awl.desk.parts.label_card import Choice, Field, LabelCard
 from umbra_awl.desk.parts.saving import FilePlace, ask_place, save_file

@@ -8,10 +8,11 @@ from PyQt6.QtWidgets import QListWidgetItem, QWidget
 
 from umbra_awl.core.fit.choices import decisions, leave_all, name_on_radio
 from umbra_awl.core.fit.fitting import Fit
-from umbra_awl.core.fit.profile import WAY_WORDS, Profile
 from umbra_awl.core.fit.report import Line
 from umbra_awl.core.plan.edits import Edit, EditRefused, drop_item, set_fields
 from umbra_awl.core.plan.model import OwnedRadio
+from umbra_awl.core.plan.parts import RADIOS
+from umbra_awl.core.radio.profile import WAY_WORDS, Profile
 from umbra_awl.core.routes.crossing import KINDS_OF
 from umbra_awl.desk.parts.fresh import Fresh
 from umbra_awl.desk.parts.label_card import Act, Choice, Commit, Field, LabelCard
@@ -140,17 +141,17 @@ class ReportSide(QWidget):
 
     @staticmethod
     def _touch(radio: OwnedRadio, key: str, name: str) -> Edit:
-        return set_fields("radios", radio.key, f"One-touch key of {radio.name}: {name}", one_touch=key)
+        return set_fields(RADIOS, radio.key, f"One-touch key of {radio.name}: {name}", one_touch=key)
 
     @staticmethod
     def _for_whom(radio: OwnedRadio, key: str) -> Edit:
-        return set_fields("radios", radio.key, f"Program {radio.name} for {key}", identity=key)
+        return set_fields(RADIOS, radio.key, f"Program {radio.name} for {key}", identity=key)
 
     def _rename(self, radio: OwnedRadio) -> Commit:
         def commit(text: str) -> str:
             if not text:
                 return "A radio needs a name."
-            self._bench.do(set_fields("radios", radio.key, f"Call {radio.name} {text}", name=text))
+            self._bench.do(set_fields(RADIOS, radio.key, f"Call {radio.name} {text}", name=text))
             return ""
 
         return commit
@@ -237,4 +238,4 @@ class ReportSide(QWidget):
         """Take the chosen radio out of the plan."""
         radio = self._bench.radio
         if radio is not None:
-            self._bench.do(drop_item("radios", radio.key, f"Remove the radio {radio.name}"))
+            self._bench.do(drop_item(RADIOS, radio.key, f"Remove the radio {radio.name}"))

@@ -9,10 +9,10 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QGridLayout, QPlainTextEdit, QWidget
 
 from umbra_awl.core.fit.choices import set_key, set_radio, set_settings
-from umbra_awl.core.fit.profile import FreeTuning, Profile
 from umbra_awl.core.plan.edits import Edit
 from umbra_awl.core.plan.model import NameStyle, OwnedRadio, Press
 from umbra_awl.core.plan.permit import guard_permit
+from umbra_awl.core.radio.profile import FreeTuning, Profile
 from umbra_awl.desk.parts.fresh import Fresh
 from umbra_awl.desk.parts.label_card import Choice, Commit, Field, LabelCard
 from umbra_awl.desk.parts.later import Later

@@ -32,7 +32,7 @@ def dstar_fields(
 ) -> list[Field]:
     """From and to, what UR asks for, and a place to paste fields into."""
     band = band_at(bench.index.bands, service.rx_hz)
-    where = f"{access.call or access.site} {air.module}" + (f", {band.name}" if band is not None else "")
+    where = f"{access.by_call} {air.module}" + (f", {band.name}" if band is not None else "")
     to = KIND_WORDS[destination.kind] if destination.kind != "local" else "whoever listens, and what is linked"
     target = destination.text or destination.name
     fields = [Field("From", where), Field("To", f"{target}: {to}" if destination.kind != "local" else to)]
@@ -100,7 +100,7 @@ def boxes_of(bench: Workbench, service: Service, destination: Destination) -> tu
 def fusion_fields(bench: Workbench, access: AccessPoint, air: FusionAir, destination: Destination) -> list[Field]:
     """The way to send, the DG-IDs, the room."""
     mapped = mapped_dgid(air, destination)
-    where = access.call or access.site
+    where = access.by_call
     if mapped is not None:
         carried = f"DG-ID {shown_dgid(mapped)} leads there"
     elif destination.kind == "room":

@@ -71,7 +71,7 @@ class Inspector(QWidget):
             self._show_crossing(*service, destination)
         elif service is not None:
             access, found = service
-            self._title.setText(f"{access.call or access.site}, {access.site}")
+            self._title.setText(f"{access.by_call}, {access.site}")
             acts = [Act("Remove", lambda: self._bench.do(remove_access(access)))]
             self.card.show_fields(service_fields(self._bench, access, found), acts)
         elif destination is not None:
@@ -87,7 +87,7 @@ class Inspector(QWidget):
         verdict = crossing(bench.index, access, service, destination)
         route = bench.route
         place = place_word(service, destination, route.slot) if route is not None else ""
-        words = filter(None, (access.call or access.site, module_word(service), place))
+        words = filter(None, (access.by_call, module_word(service), place))
         self._title.setText(f"{' '.join(words)} to {destination.name}")
         possible = verdict.possible or route is not None
         self._show_boxes(service, destination, possible=possible)

@@ -3,9 +3,10 @@
 from functools import cached_property
 from typing import TYPE_CHECKING
 
-from PyQt6.QtWidgets import QHBoxLayout, QSizePolicy, QStackedWidget, QWidget
+from PyQt6.QtWidgets import QHBoxLayout, QSizePolicy, QWidget
 
 from umbra_awl.core.plan.model import ScanList, Zone
+from umbra_awl.desk.parts.pages import Page, Pages
 from umbra_awl.desk.parts.tabs import Tabs
 from umbra_awl.desk.parts.widgets import button, column, restyle, row, words
 from umbra_awl.desk.routes.inspector import Inspector
@@ -24,6 +25,17 @@ _MODES = ("", "fm", "dmr", "dstar", "fusion")
 _MODE_TABS = ("All", "FM", "DMR", "D-STAR", "Fusion")
 
 
+class _SheetPage(QWidget):
+    """The punch sheet with its tools above it."""
+
+    def __init__(self, sheet: PunchSheet) -> None:
+        super().__init__()
+        self._sheet = sheet
+
+    def take_focus(self) -> None:
+        self._sheet.setFocus()
+
+
 class RoutesStage(QWidget):
     """The canvas of the stage; `side` is what stands beside it."""
 
@@ -32,9 +44,25 @@ class RoutesStage(QWidget):
         self._bench = bench
         self._theme = theme
         outer = column(self, 4)
+        self.sheet = PunchSheet(bench, theme)
+        self.work = WorkMenu(bench, self.sheet, self)
+        self.inspector = Inspector(bench, theme)
+        self.pages = Pages(
+            (
+                Page("sheet", "Punch sheet", self._sheet_page),
+                Page("names", "Names", lambda: self.names),
+                Page("trace", "Trace", lambda: self.traces),
+            )
+        )
+        self.beside = Pages(
+            (
+                Page("crossing", "Crossing", lambda: self.inspector),
+                Page("zones", "Zones and scan lists", lambda: self.zones),
+                Page("style", "House style", lambda: self.names.side),
+            )
+        )
         head = row()
-        self.pages = Tabs(("Punch sheet", "Names", "Trace"), self.show_page)
-        head.addWidget(self.pages)
+        head.addWidget(self.pages.tabs)
         self._count = words("", "second")
         self._count.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Preferred)
         head.addWidget(self._count, 1)
@@ -42,22 +70,18 @@ class RoutesStage(QWidget):
         head.addWidget(self._add)
         head.addWidget(button("+ Destination", self.add_destination, tip="Add a destination (Ctrl Shift D)"))
         outer.addLayout(head)
-        self._canvas = QStackedWidget()
-        outer.addWidget(self._canvas, 1)
-        self.sheet = PunchSheet(bench, theme)
-        self.work = WorkMenu(bench, self.sheet, self)
-        self._canvas.addWidget(self._sheet_page(theme))
-        self.inspector = Inspector(bench, theme)
+        outer.addWidget(self.pages, 1)
         self.sheet.edit_asked.connect(self._edit)
         self.sheet.mode_shown.connect(lambda mode: self.modes.mark(_MODES.index(mode)))
         self.side = self._side()
+        self.pages.shown.connect(self._page_shown)
         bench.plan_changed.connect(self._say_count)
         bench.selection_changed.connect(self._follow)
         self._say_count()
-        self.show_page(0)
+        self.show_page("sheet")
 
-    def _sheet_page(self, theme: Theme) -> QWidget:
-        page = QWidget()
+    def _sheet_page(self) -> QWidget:
+        page, theme = _SheetPage(self.sheet), self._theme
         outer = column(page, 4)
         tools: QHBoxLayout = row(gap=6)
         self.modes = Tabs(_MODE_TABS, lambda at: self.sheet.show_mode(_MODES[at]), gap=0)
@@ -76,7 +100,6 @@ class RoutesStage(QWidget):
 
         made = ZonesPanel(self._bench)
         made.members_shown.connect(self.sheet.show_members)
-        self._pages.addWidget(made)
         return made
 
     @cached_property
@@ -84,66 +107,55 @@ class RoutesStage(QWidget):
         """The page of names, made when it is first shown."""
         from umbra_awl.desk.routes.names_page import NamesPage
 
-        made = NamesPage(self._bench, self._theme)
-        self._canvas.addWidget(made)
-        self._pages.addWidget(made.side)
-        return made
+        return NamesPage(self._bench, self._theme)
 
     @cached_property
     def traces(self) -> "TracePage":
         """The page of the trace, made when it is first shown."""
         from umbra_awl.desk.routes.trace_page import TracePage
 
-        made = TracePage(self._bench, self._theme)
-        self._canvas.addWidget(made)
-        return made
+        return TracePage(self._bench, self._theme)
 
     def _side(self) -> QWidget:
         side = QWidget()
         outer = column(side, 6)
-        self.tabs = Tabs(("Crossing", "Zones and scan lists", "House style"), self.show_side)
-        self.tabs.line.addStretch(1)
-        outer.addWidget(self.tabs)
-        self._pages = QStackedWidget()
-        self._pages.addWidget(self.inspector)
-        outer.addWidget(self._pages, 1)
-        self.show_side(0)
+        self.beside.tabs.line.addStretch(1)
+        outer.addWidget(self.beside.tabs)
+        outer.addWidget(self.beside, 1)
+        self.show_side("crossing")
         return side
 
-    def show_side(self, page: int) -> None:
-        """Show the inspector (0), the zones (1) or the house style of names (2)."""
-        made = (lambda: self.inspector, lambda: self.zones, lambda: self.names.side)[page]()
-        self._pages.setCurrentWidget(made)
-        self.tabs.mark(page)
+    def show_side(self, name: str) -> None:
+        """Show “crossing” (the inspector), “zones” or “style” (the house style of names)."""
+        self.beside.show_page(name)
 
-    def show_page(self, page: int) -> None:
-        """Show the punch sheet (0), the names (1) or the trace (2)."""
-        self.pages.mark(page)
-        if page == 0:
-            self._canvas.setCurrentIndex(0)
-        else:
-            self._canvas.setCurrentWidget(self.names if page == 1 else self.traces)
-        if page == 1:
-            self.show_side(2)
-        elif self.tabs.marked == 2:
-            self.show_side(0)
+    def show_page(self, name: str) -> None:
+        """Show “sheet”, “names” or “trace”."""
+        self.pages.show_page(name)
+
+    def _page_shown(self, name: str) -> None:
+        """The house style stands beside the names, and only there unless it is asked for."""
+        if name == "names":
+            self.show_side("style")
+        elif self.beside.name == "style":
+            self.show_side("crossing")
 
     def why_silent(self) -> None:
         """Show what keeps the selected channel shut for a call."""
-        self.show_page(2)
+        self.show_page("trace")
         self.traces.show_question(1)
 
     def _edit(self) -> None:
-        self.show_side(0)
+        self.show_side("crossing")
         self.inspector.focus()
 
     def _follow(self) -> None:
         target = self._bench.selection.target
         if target is not None and target.kind in {"zone", "scan"}:
-            self.show_side(1)
+            self.show_side("zones")
             self.zones.choose(Zone if target.kind == "zone" else ScanList, target.key)
         elif target is not None or self._bench.selection.many:
-            self.show_side(0)
+            self.show_side("crossing")
 
     def _say_count(self) -> None:
         plan = self._bench.plan
@@ -154,11 +166,7 @@ class RoutesStage(QWidget):
 
     def take_focus(self) -> None:
         """Give the keyboard to the page."""
-        page = self._canvas.currentWidget()
-        if page is self._canvas.widget(0) or page is None:
-            self.sheet.setFocus()
-        else:
-            (self.names if self.pages.marked == 1 else self.traces).take_focus()
+        self.pages.take_focus()
 
     def add_access(self) -> None:
         """Ask for a new access point."""

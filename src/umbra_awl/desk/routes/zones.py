@@ -11,11 +11,11 @@ from umbra_awl.core.routes.lists import (
     make_zones,
     members_of_all,
     move_member,
+    part_of,
     place_member,
     remove_list,
     rename_list,
     toggle_member,
-    word_of,
 )
 from umbra_awl.desk.parts.label_card import LabelCard
 from umbra_awl.desk.parts.widgets import button, column, row, words
@@ -182,7 +182,7 @@ class ZonesPanel(QWidget):
         item = self.chosen()
         if item is None:
             return
-        name, given = QInputDialog.getText(self, f"Rename the {word_of(item)}", "Its name:", text=item.name)
+        name, given = QInputDialog.getText(self, f"Rename the {part_of(item).word}", "Its name:", text=item.name)
         if given:
             attempt(self._bench, lambda: rename_list(item, name.strip()))
 

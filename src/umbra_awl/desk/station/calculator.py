@@ -13,7 +13,7 @@ from umbra_awl.desk.theme.theme import Theme
 from umbra_awl.desk.workbench import Workbench
 
 if TYPE_CHECKING:
-    from umbra_awl.core.fit.profile import Profile
+    from umbra_awl.core.radio.profile import Profile
 
 _OF_NO_RADIO = "figures of my own"
 

@@ -7,10 +7,10 @@ from functools import partial
 from umbra_awl.core.directory.values import parse_day
 from umbra_awl.core.facts.bands import Region
 from umbra_awl.core.facts.frequency import format_mhz
-from umbra_awl.core.fit.free_tuning import prohibited_by, still_sends
 from umbra_awl.core.plan.edit_station import licence_of, set_granted, set_guard, set_licence, set_region, whose_licence
 from umbra_awl.core.plan.model import Licence
 from umbra_awl.core.plan.permit import guard_permit, in_force
+from umbra_awl.core.radio.free_tuning import prohibited_by, still_sends
 from umbra_awl.desk.parts.label_card import Choice, Field
 from umbra_awl.desk.workbench import Workbench
 

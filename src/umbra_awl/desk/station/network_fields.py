@@ -4,6 +4,7 @@ from collections.abc import Callable
 
 from umbra_awl.core.plan.edits import set_fields
 from umbra_awl.core.plan.model import Call, Network
+from umbra_awl.core.plan.parts import NETWORKS
 from umbra_awl.desk.parts.label_card import Field
 from umbra_awl.desk.parts.text_fields import text_field
 from umbra_awl.desk.station.conventions import parse_call, parse_number, parse_span
@@ -12,7 +13,7 @@ from umbra_awl.desk.workbench import Workbench
 
 def network_fields(bench: Workbench, network: Network) -> list[Field]:
     """A network's conventions; only DMR networks have numbers of their own."""
-    name = text_field(bench, "networks", network.key, "Name", "name", network.name)
+    name = text_field(bench, NETWORKS, network.key, "Name", "name", network.name)
     if network.mode != "dmr":
         return [name, Field("Numbers", "none: its mode uses call signs and rooms")]
     return [name, *_dmr_fields(bench, network)]
@@ -71,7 +72,7 @@ def _prefix(bench: Workbench, network: Network) -> Callable[[str], str]:
         prefix = "" if text.casefold() == "none" else text
         if prefix and not (prefix.isascii() and prefix.isdigit()):
             return f"“{text}” is not a prefix: digits only, for example 7."
-        bench.do(set_fields("networks", network.key, f"Set the prefix of {network.name}", prefix=prefix))
+        bench.do(set_fields(NETWORKS, network.key, f"Set the prefix of {network.name}", prefix=prefix))
         return ""
 
     return commit
@@ -90,7 +91,7 @@ def _convention(bench: Workbench, network: Network, field: str, read: Callable[[
         word = field.replace("_", " ")
         bench.do(
             set_fields(
-                "networks", network.key, f"Set the {word} of {network.name} to {plain or 'none'}", **{field: value}
+                NETWORKS, network.key, f"Set the {word} of {network.name} to {plain or 'none'}", **{field: value}
             )
         )
         return ""
@@ -105,9 +106,7 @@ def _dialled(bench: Workbench, network: Network) -> Callable[[str], str]:
         except ValueError as error:
             return str(error)
         bench.do(
-            set_fields(
-                "networks", network.key, f"Set the dialled range of {network.name}", dial_low=low, dial_high=high
-            )
+            set_fields(NETWORKS, network.key, f"Set the dialled range of {network.name}", dial_low=low, dial_high=high)
         )
         return ""
 
@@ -120,7 +119,7 @@ def _call_words(call: Call | None) -> str:
 
 def _master(bench: Workbench, network: Network) -> Callable[[str], str]:
     def commit(text: str) -> str:
-        bench.do(set_fields("networks", network.key, f"Set the master of {network.name}", master=text))
+        bench.do(set_fields(NETWORKS, network.key, f"Set the master of {network.name}", master=text))
         return ""
 
     return commit

@@ -35,7 +35,7 @@ def _marks_of(index: PlanIndex) -> list[Mark]:
     found: dict[tuple[int, str], Mark] = {}
     allowed: dict[Emission, bool] = {}
     for access, service in index.all_services():
-        label = access.call or access.site
+        label = access.by_call
         if access.kind == "receive":
             continue
         sent = sent_by(service)

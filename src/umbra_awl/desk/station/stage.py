@@ -4,13 +4,12 @@ from collections.abc import Callable
 from functools import cached_property, partial
 from typing import TypeVar
 
-from PyQt6.QtWidgets import QStackedWidget, QWidget
+from PyQt6.QtWidgets import QWidget
 
 from umbra_awl.core.plan.edit_station import whose_licence
 from umbra_awl.desk.parts.fresh import Fresh
 from umbra_awl.desk.parts.label_card import LabelCard
-from umbra_awl.desk.parts.lazy import LazyPages
-from umbra_awl.desk.parts.tabs import Tabs
+from umbra_awl.desk.parts.pages import Page, Pages
 from umbra_awl.desk.parts.widgets import button, card, clear, column, row, scrolled, words
 from umbra_awl.desk.station.battery import BatteryHours
 from umbra_awl.desk.station.exposure import Exposure
@@ -23,7 +22,6 @@ from umbra_awl.desk.theme.theme import Theme
 from umbra_awl.desk.workbench import Workbench
 
 _Page = TypeVar("_Page", Bands, PlacePage, Networks)
-_PAGES = ("Who", "Licence", "Bands", "Place", "Networks", "Exposure", "Battery")
 
 
 class StationStage(QWidget):
@@ -36,27 +34,27 @@ class StationStage(QWidget):
         outer = column(self, 6)
         self.lead = LeadPanel(bench, theme)
         outer.addWidget(self.lead, 7)
-        self.tabs = Tabs(_PAGES, self.show_page, gap=0)
-        self.tabs.line.addStretch(1)
-        outer.addWidget(self.tabs)
         self.who = Who(bench, self.toggle_ids)
         self._theme, self._find_site = theme, find_site
         self._licence_card = LabelCard(84)
         licence = self._licence_page()
-        self._pages = LazyPages(
+        self.pages = Pages(
             (
-                lambda: self.who,
-                lambda: licence,
-                lambda: self.bands,
-                lambda: self.place,
-                lambda: self.networks,
-                lambda: scrolled(self.exposure),
-                lambda: scrolled(self.battery),
-            )
+                Page("who", "Who", lambda: self.who),
+                Page("licence", "Licence", lambda: licence),
+                Page("bands", "Bands", lambda: self.bands),
+                Page("place", "Place", lambda: self.place),
+                Page("networks", "Networks", lambda: self.networks),
+                Page("exposure", "Exposure", lambda: scrolled(self.exposure)),
+                Page("battery", "Battery", lambda: scrolled(self.battery)),
+            ),
+            gap=0,
         )
-        outer.addWidget(self._pages, 5)
+        self.pages.tabs.line.addStretch(1)
+        outer.addWidget(self.pages.tabs)
+        outer.addWidget(self.pages, 5)
         self.side = self._side()
-        self.show_page(0)
+        self.show_page("who")
         self._fresh = Fresh(self, self._parts, self.refresh)
         bench.plan_changed.connect(self._fresh.check)
         bench.ids_changed.connect(self.who.refresh)
@@ -128,13 +126,20 @@ class StationStage(QWidget):
     def _side(self) -> QWidget:
         side = QWidget()
         outer = column(side, 6)
-        self.side_tabs = Tabs(("What to do next", "Step"), self.show_side)
-        self.side_tabs.line.addStretch(1)
-        outer.addWidget(self.side_tabs)
-        self._side_pages = QStackedWidget()
+        steps, step = self._steps_made(), self._step_made()
+        self.beside = Pages((Page("next", "What to do next", lambda: steps), Page("step", "Step", lambda: step)))
+        self.beside.tabs.line.addStretch(1)
+        outer.addWidget(self.beside.tabs)
+        outer.addWidget(self.beside, 1)
+        self.show_side("next")
+        return side
+
+    def _steps_made(self) -> QWidget:
         steps = QWidget()
         self._steps = column(steps, 4)
-        self._side_pages.addWidget(scrolled(steps))
+        return scrolled(steps)
+
+    def _step_made(self) -> QWidget:
         step = QWidget()
         inner = column(step, 6)
         self.step_card = LabelCard(76)
@@ -145,20 +150,15 @@ class StationStage(QWidget):
         line.addStretch(1)
         inner.addLayout(line)
         inner.addStretch(1)
-        self._side_pages.addWidget(scrolled(step))
-        outer.addWidget(self._side_pages, 1)
-        self.show_side(0)
-        return side
+        return scrolled(step)
 
-    def show_side(self, page: int) -> None:
-        """Show what to do next (0), or the current step (1)."""
-        self._side_pages.setCurrentIndex(page)
-        self.side_tabs.mark(page)
+    def show_side(self, name: str) -> None:
+        """Show what to do “next”, or the current “step”."""
+        self.beside.show_page(name)
 
-    def show_page(self, at: int) -> None:
-        """Show one of the pages under the chart."""
-        self._pages.show_page(at)
-        self.tabs.mark(at)
+    def show_page(self, name: str) -> None:
+        """Show one of the pages under the chart: “who”, “licence”, “bands”, “place”, “networks”, “exposure”, “battery”."""
+        self.pages.show_page(name)
 
     def take_focus(self) -> None:
         """Give the keyboard to the chart, or to the first value while there is none."""
@@ -202,22 +202,22 @@ class StationStage(QWidget):
 
     def _step_changed(self) -> None:
         step = self.lead.step
-        self.side_tabs.buttons[1].setEnabled(step is not None)
+        self.beside.tabs.buttons[1].setEnabled(step is not None)
         self._show_licence()
         for page in self._made:
             page.refresh()
         self._show_steps()
         if step is None:
-            self.show_side(0)
+            self.show_side("next")
             self.step_card.show_fields([])
             return
         self.step_card.show_fields(step_fields(self._bench, step), note=step.needs)
         self._done.setText("Mark as not done" if step.done else "Mark as done today")
         if self.lead.chart.hasFocus():
-            self.show_side(1)
+            self.show_side("step")
 
     def _edit_step(self) -> None:
-        self.show_side(1)
+        self.show_side("step")
         self.step_card.focus_first()
 
     def _toggle(self) -> None:
@@ -273,4 +273,4 @@ class StationStage(QWidget):
 
     def _open_step(self, key: str) -> None:
         self.lead.chart.choose(key)
-        self.show_side(1)
+        self.show_side("step")

@@ -14,9 +14,9 @@ from umbra_awl.desk.parts.fresh import Fresh
 from umbra_awl.desk.parts.rows_table import RowsTable
 from umbra_awl.desk.parts.widgets import button, card, column, row, words
 from umbra_awl.desk.parts.wrap import WrapList
+from umbra_awl.desk.runner import Runner
 from umbra_awl.desk.theme.theme import Theme
 from umbra_awl.desk.transfer.bring_sources import Source, Sources
-from umbra_awl.desk.transfer.runner import Runner
 from umbra_awl.desk.workbench import Workbench
 
 _TEACH = (

@@ -7,19 +7,19 @@ from typing import NamedTuple
 from PyQt6.QtCore import QObject, pyqtSignal
 from PyQt6.QtWidgets import QFileDialog, QMenu, QPushButton
 
-from umbra_awl.core.fit.memory import Memory, MemoryFormError, parse_memory
-from umbra_awl.core.fit.profile import Profile
+from umbra_awl.core.columns.csv_guess import guess_layout, take_sample
+from umbra_awl.core.columns.csv_in import read_files
+from umbra_awl.core.columns.errors import ColumnsError
+from umbra_awl.core.columns.layout import Layout, own_layouts, shipped_layouts
+from umbra_awl.core.columns.memory_in import MemoryMaker
+from umbra_awl.core.columns.sources import files_of
 from umbra_awl.core.keep.limits import MEMORY_BYTES, read_within
-from umbra_awl.core.sheets.csv_guess import guess_layout, take_sample
-from umbra_awl.core.sheets.csv_in import read_files
-from umbra_awl.core.sheets.errors import ColumnsError
-from umbra_awl.core.sheets.layout import Layout, own_layouts, shipped_layouts
-from umbra_awl.core.sheets.memory_in import MemoryMaker
-from umbra_awl.core.sheets.sources import files_of
+from umbra_awl.core.radio.memory import Memory, MemoryFormError, parse_memory
+from umbra_awl.core.radio.profile import Profile
 from umbra_awl.core.transfer.errors import TransferError
 from umbra_awl.core.transfer.image import decode
 from umbra_awl.desk.parts.widgets import act
-from umbra_awl.desk.transfer.runner import Runner
+from umbra_awl.desk.runner import Runner
 from umbra_awl.desk.workbench import Workbench
 
 

@@ -11,8 +11,8 @@ from PyQt6.QtPdf import QPdfDocument
 from PyQt6.QtWidgets import QLabel, QWidget
 
 from umbra_awl.core.keep.naming import path_name
-from umbra_awl.core.sheets.card import Card, field_card
-from umbra_awl.core.sheets.card_pdf import Printed, card_pdf
+from umbra_awl.core.paper.card import Card, field_card
+from umbra_awl.core.paper.card_pdf import Printed, card_pdf
 from umbra_awl.desk.parts.fresh import Fresh
 from umbra_awl.desk.parts.radio_tabs import RadioTabs
 from umbra_awl.desk.parts.saving import FilePlace, ask_place, save_file
@@ -174,7 +174,7 @@ class CardPage(QWidget):
 
     def save_html(self, place: FilePlace) -> None:
         """Save the card as a page that stands alone."""
-        from umbra_awl.core.sheets.pages import card_html
+        from umbra_awl.core.paper.pages import card_html
 
         made = self.made
         if made is not None and self._bench.may_use(made.basis):

@@ -4,21 +4,13 @@ from typing import Any, NamedTuple
 
 from PyQt6.QtCore import QAbstractTableModel, QModelIndex, Qt
 
-from umbra_awl.core.transfer.difference import TABLES, Change, ChangeSheet
+from umbra_awl.core.transfer.compared import TABLES
+from umbra_awl.core.transfer.difference import Change, ChangeSheet
 from umbra_awl.desk.parts.tips import plain
 from umbra_awl.desk.theme.theme import Theme
 
 MARKS = {"added": "+ added", "changed": "~ changed", "removed": "− removed"}
 _TONES = {"added": "ok", "changed": "brass", "removed": "stop"}
-_PLURALS = {
-    "identity": "Identity",
-    "settings": "Settings",
-    "channel": "Channels",
-    "contact": "Contacts",
-    "receive group list": "Receive group lists",
-    "zone": "Zones",
-    "scan list": "Scan lists",
-}
 
 
 class Row(NamedTuple):
@@ -40,7 +32,7 @@ class ChangeModel(QAbstractTableModel):
         """Show a change sheet; None empties the table."""
         self.beginResetModel()
         self._rows = []
-        for table in TABLES if sheet is not None else ():
+        for table, heading in TABLES.items() if sheet is not None else ():
             assert sheet is not None
             changes = sheet.of_table(table)
             untouched = sheet.untouched.get(table)
@@ -48,7 +40,7 @@ class ChangeModel(QAbstractTableModel):
                 tail = f", {untouched} untouched" if untouched is not None else ""
                 self._rows.append(
                     Row(
-                        f"{_PLURALS[table]}: {len(changes) or 'no'} change{'' if len(changes) == 1 else 's'}{tail}",
+                        f"{heading}: {len(changes) or 'no'} change{'' if len(changes) == 1 else 's'}{tail}",
                         None,
                     )
                 )

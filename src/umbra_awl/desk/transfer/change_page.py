@@ -5,13 +5,13 @@ from functools import partial
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QFrame, QHeaderView, QInputDialog, QMenu, QProgressBar, QTableView, QWidget
 
-from umbra_awl.core.fit.profile import WAY_WORDS
+from umbra_awl.core.radio.profile import WAY_WORDS
 from umbra_awl.desk.parts.radio_tabs import RadioTabs
 from umbra_awl.desk.parts.tips import set_tip
 from umbra_awl.desk.parts.widgets import act, button, card, column, row, words
+from umbra_awl.desk.runner import Runner
 from umbra_awl.desk.theme.theme import Theme
 from umbra_awl.desk.transfer.change_model import ChangeModel
-from umbra_awl.desk.transfer.runner import Runner
 from umbra_awl.desk.transfer.shelf_panel import ShelfPanel
 from umbra_awl.desk.transfer.steps import StepThread
 from umbra_awl.desk.transfer.strip import MemoryStrip, cell_kinds

@@ -8,15 +8,15 @@ from typing import TYPE_CHECKING, NamedTuple
 
 from PyQt6.QtWidgets import QFileDialog, QStackedWidget, QWidget
 
-from umbra_awl.core.directory.errors import DirectoryError
-from umbra_awl.core.fit.memory import Memory
+from umbra_awl.core.columns.csv_out import Notes, People, sendable, sheet_rows, write_files
+from umbra_awl.core.columns.errors import ColumnsError
+from umbra_awl.core.columns.fields import MemoryRows
+from umbra_awl.core.columns.layout import Layout, layout_text, own_layouts, read_layout, save_layout, shipped_layouts
+from umbra_awl.core.columns.round_trip import RoundTrip, round_trip
 from umbra_awl.core.fit.people import choose_people
 from umbra_awl.core.keep.naming import readable_name
-from umbra_awl.core.sheets.csv_out import Notes, People, sendable, sheet_rows, write_files
-from umbra_awl.core.sheets.errors import ColumnsError
-from umbra_awl.core.sheets.fields import MemoryRows
-from umbra_awl.core.sheets.layout import Layout, layout_text, own_layouts, read_layout, save_layout, shipped_layouts
-from umbra_awl.core.sheets.round_trip import RoundTrip, round_trip
+from umbra_awl.core.radio.memory import Memory
+from umbra_awl.core.tables.errors import SourceError
 from umbra_awl.desk.parts.asking import ask
 from umbra_awl.desk.parts.fresh import Fresh
 from umbra_awl.desk.parts.radio_tabs import RadioTabs
@@ -251,7 +251,7 @@ class FilesPage(QStackedWidget):
                 return f"!“{Path(error.filename or '').name}” is there already. Choose another folder; it was not replaced."
             except OSError as error:
                 return f"!The files cannot be written: {error.strerror or error}. Choose another folder."
-            except (ColumnsError, DirectoryError) as error:
+            except (ColumnsError, SourceError) as error:
                 return f"!{error}"
             lost = f" {len(tried.trip.lost)} things do not go along; they are listed." if tried.trip.lost else ""
             return f"{', '.join(wanted)} written to “{folder.name}”.{lost}"

@@ -4,8 +4,8 @@ from PyQt6.QtCore import QRectF, QSize, Qt
 from PyQt6.QtGui import QFontMetricsF, QPainter, QPaintEvent, QPen, QResizeEvent
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
-from umbra_awl.core.sheets.keys import WAIT, KeyStep, runs, until_parts
-from umbra_awl.core.sheets.keysheet import Entered
+from umbra_awl.core.paper.keys import WAIT, KeyStep, runs, until_parts
+from umbra_awl.core.paper.keysheet import Entered
 from umbra_awl.desk.theme.theme import Theme
 
 _LABEL, _SHOWS, _CAP, _ROW, _GAP = 148, 118, 26, 36, 4

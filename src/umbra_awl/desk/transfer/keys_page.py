@@ -7,10 +7,10 @@ from typing import TYPE_CHECKING
 
 from PyQt6.QtWidgets import QCheckBox, QListWidget, QWidget
 
-from umbra_awl.core.fit.profile import WAY_WORDS
 from umbra_awl.core.keep.naming import path_name
-from umbra_awl.core.sheets.begin import BEFORE, begin_words
-from umbra_awl.core.sheets.keysheet import NOT_BY_KEYS, Entered, KeySheet, key_sheet, pressed
+from umbra_awl.core.paper.begin import BEFORE, begin_words
+from umbra_awl.core.paper.keysheet import NOT_BY_KEYS, Entered, KeySheet, key_sheet, pressed
+from umbra_awl.core.radio.profile import WAY_WORDS
 from umbra_awl.desk.parts.fresh import Fresh
 from umbra_awl.desk.parts.radio_tabs import RadioTabs
 from umbra_awl.desk.parts.saving import FilePlace, ask_place, save_later
@@ -21,7 +21,7 @@ from umbra_awl.desk.transfer.key_view import KeyView
 from umbra_awl.desk.workbench import Workbench
 
 if TYPE_CHECKING:
-    from umbra_awl.core.fit.profile import Profile
+    from umbra_awl.core.radio.profile import Profile
 
 _CAUTIONS = (
     "Not while driving. A memory is kept only by its boxed step. A number field counts only after its last digit: fewer are not "
@@ -172,7 +172,7 @@ class KeysPage(QWidget):
 
     def save_pdf(self, place: FilePlace) -> None:
         """Print the sheet to a PDF file."""
-        from umbra_awl.core.sheets.keysheet_pdf import keysheet_pdf
+        from umbra_awl.core.paper.keysheet_pdf import keysheet_pdf
 
         sheet, radio = self.sheet, self._bench.radio
         if sheet is not None and radio is not None and self._bench.may_use(self._basis):
@@ -182,7 +182,7 @@ class KeysPage(QWidget):
 
     def save_html(self, place: FilePlace) -> None:
         """Save the sheet as a page that stands alone."""
-        from umbra_awl.core.sheets.pages import keysheet_html
+        from umbra_awl.core.paper.pages import keysheet_html
 
         sheet, radio = self.sheet, self._bench.radio
         if sheet is not None and radio is not None and self._bench.may_use(self._basis):

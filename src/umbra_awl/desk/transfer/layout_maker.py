@@ -15,15 +15,15 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from umbra_awl.core.fit.memory import Memory
+from umbra_awl.core.columns.csv_guess import Sample, column_for, guess_layout, guess_sheet, take_sample
+from umbra_awl.core.columns.csv_out import Notes, sendable, sheet_rows
+from umbra_awl.core.columns.errors import ColumnsError
+from umbra_awl.core.columns.fields import FIELDS, MemoryRows, What
+from umbra_awl.core.columns.layout import Column, Layout, Sheet, faults, save_layout
+from umbra_awl.core.columns.round_trip import round_trip
+from umbra_awl.core.columns.written import with_written, written
 from umbra_awl.core.keep.limits import open_regular
-from umbra_awl.core.sheets.csv_guess import Sample, column_for, guess_layout, guess_sheet, take_sample
-from umbra_awl.core.sheets.csv_out import Notes, sendable, sheet_rows
-from umbra_awl.core.sheets.errors import ColumnsError
-from umbra_awl.core.sheets.fields import FIELDS, MemoryRows, What
-from umbra_awl.core.sheets.layout import Column, Layout, Sheet, faults, save_layout
-from umbra_awl.core.sheets.round_trip import round_trip
-from umbra_awl.core.sheets.written import with_written, written
+from umbra_awl.core.radio.memory import Memory
 from umbra_awl.desk.parts.rows_table import RowsTable
 from umbra_awl.desk.parts.tips import set_tip
 from umbra_awl.desk.parts.widgets import button, column, row, words

@@ -7,7 +7,7 @@ from PyQt6.QtCore import QRect, QRectF, QSize, Qt
 from PyQt6.QtGui import QPainter, QPaintEvent
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
-from umbra_awl.core.fit.profile import Profile
+from umbra_awl.core.radio.profile import Profile
 from umbra_awl.core.transfer.image import owned_spans
 from umbra_awl.desk.theme.theme import Theme
 

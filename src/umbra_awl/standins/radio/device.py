@@ -5,7 +5,7 @@ import struct
 from hashlib import shake_128
 from pathlib import Path
 
-from umbra_awl.core.fit.profile import Profile
+from umbra_awl.core.radio.profile import Profile
 from umbra_awl.core.transfer.frames import Frame, Identity, Kind, Refusal, block_payload, unpack_block, unpack_read
 from umbra_awl.standins.radio.faults import Faults
 

@@ -7,7 +7,7 @@ import time
 from pathlib import Path
 from typing import NamedTuple
 
-from umbra_awl.core.fit.profile import Profile
+from umbra_awl.core.radio.profile import Profile
 from umbra_awl.standins.radio.device import Device, factory_image
 from umbra_awl.standins.radio.faults import Faults
 from umbra_awl.standins.radio.line import PtyLine, UnpluggedError, serve

@@ -1,0 +1,1 @@
+"""A radio's memory as files in anybody's columns, both ways."""

@@ -1,0 +1,247 @@
+"""Guessing a layout from sample files: encoding, delimiter, headings, which column is which field, how values are written."""
+
+import csv
+import io
+import re
+from collections.abc import Iterable
+from typing import NamedTuple
+
+from umbra_awl.core.columns.errors import ColumnsError
+from umbra_awl.core.columns.fields import FIELDS, NEEDED, What
+from umbra_awl.core.columns.guess_words import HEADINGS, NONE_WORDS, VALUE_WORDS
+from umbra_awl.core.columns.layout import Column, Layout, Sheet, Unit
+from umbra_awl.core.tables.table import delimiter_of, encodings_of
+
+SAMPLE_ROWS = 200
+_ENOUGH = 70.0
+_MOST_LEAD = 12
+_SHORT = 3
+_PAIRED = frozenset({"shift", "width", "call_kind", "kind"})
+
+
+class Sample(NamedTuple):
+    """One file as it was found: its encoding, delimiter, lines before the headings, headings, and first rows."""
+
+    file: str
+    encoding: str
+    delimiter: str
+    lead: tuple[str, ...]
+    headings: tuple[str, ...]
+    rows: tuple[tuple[str, ...], ...]
+
+    def values(self, at: int) -> list[str]:
+        """The values in a column, blanks left out."""
+        return [row[at].strip() for row in self.rows if at < len(row) and row[at].strip()]
+
+
+def take_sample(file: str, data: bytes) -> Sample:
+    """The first rows of a file. Raises ColumnsError for anything that is no table."""
+    if not data.strip():
+        raise ColumnsError(f"“{file}” is empty.")
+    if data.startswith(b"PK") or (b"\0" in data[:4_000] and not data.startswith((b"\xff\xfe", b"\xfe\xff"))):
+        raise ColumnsError(f"“{file}” is not text. Save it as CSV from the program it comes from.")
+    encoding, legacy = encodings_of(data[:65_536])
+    try:
+        text = data.decode(encoding)
+    except UnicodeDecodeError:
+        encoding, text = legacy, data.decode(legacy, "replace")
+    delimiter = delimiter_of(text.lstrip("\ufeff")[:65_536])
+    try:
+        lines = list(_first(csv.reader(io.StringIO(text.lstrip("\ufeff"), newline=""), delimiter=delimiter)))
+    except csv.Error as error:
+        raise ColumnsError(f"“{file}” cannot be read as a table: {error}.") from None
+    at = _headings_at(lines)
+    if at >= len(lines) or len(lines[at]) < 2:
+        raise ColumnsError(f"“{file}” has no columns: one value a line, whatever the delimiter.")
+    lead = tuple(delimiter.join(cells) for cells in lines[:at])
+    heads = tuple(cell.strip() or f"Column {place}" for place, cell in enumerate(lines[at], 1))
+    return Sample(file, encoding, delimiter, lead, heads, tuple(tuple(row) for row in lines[at + 1 :] if any(row)))
+
+
+def _first(reader: Iterable[list[str]]) -> list[list[str]]:
+    found: list[list[str]] = []
+    for cells in reader:
+        found.append(cells)
+        if len(found) > SAMPLE_ROWS:
+            break
+    return found
+
+
+def _headings_at(lines: list[list[str]]) -> int:
+    """The first line that is as wide as most and not mostly numbers."""
+    widths = [len(cells) for cells in lines if any(cells)]
+    usual = max(set(widths), key=widths.count) if widths else 0
+    for at, cells in enumerate(lines[:_MOST_LEAD]):
+        filled = [cell for cell in cells if cell.strip()]
+        if len(cells) >= usual and len(filled) * 2 > len(cells):
+            return at
+    return 0
+
+
+def guess_layout(files: list[Sample], name: str) -> Layout:
+    """The likeliest layout of some files; it may lack what the operator must choose. Raises ColumnsError without a file."""
+    if not files:
+        raise ColumnsError("Choose at least one sample file.")
+    sheets = tuple(guess_sheet(sample) for sample in files)
+    first = files[0]
+    numbers = [value for sample in files for at in range(len(sample.headings)) for value in sample.values(at)]
+    commas = sum(bool(re.fullmatch(r"-?\d+,\d{1,6}", value)) for value in numbers)
+    points = sum(bool(re.fullmatch(r"-?\d+\.\d{1,6}", value)) for value in numbers)
+    decimal = "," if commas > points and first.delimiter != "," else "."
+    return Layout(name, sheets, delimiter=first.delimiter, decimal=decimal, encoding=first.encoding)  # type: ignore[arg-type]
+
+
+def guess_sheet(sample: Sample, what: What | None = None) -> Sheet:
+    """The likeliest columns of one file; what it holds is guessed too unless given."""
+    whats = (what,) if what else tuple(FIELDS)
+    ranked = [
+        (_score(kind, found, sample.file), kind, found)
+        for kind in whats
+        if (found := _matched(sample, kind)) is not None
+    ]
+    _points, kind, found = max(ranked, key=lambda item: item[0])
+    columns = tuple(column_for(sample, at, kind, found.get(at, "")) for at in range(len(sample.headings)))
+    return Sheet(kind, sample.file, columns, sample.lead)
+
+
+def _score(what: What, found: dict[int, str], file: str) -> tuple[bool, bool, int, bool]:
+    """What a file holds: it has the needed columns, its name says so, it has many of the columns."""
+    fields = set(found.values())
+    whole = all(fields.intersection(group) for group in NEEDED[what])
+    said = all(word.rstrip("s") in file.lower() for word in what.split())
+    return whole, said, len(fields), what == "channels"
+
+
+def _matched(sample: Sample, what: What) -> dict[int, str]:
+    """Column to field: the best pairs first, each once; numbered members each get their place."""
+    pairs: list[tuple[float, int, str]] = []
+    for at, heading in enumerate(sample.headings):
+        values = sample.values(at)
+        pairs += [(-_fit(heading, values, what, field), at, field) for field in FIELDS[what]]
+    found: dict[int, str] = {}
+    for minus, at, field in sorted(pairs):
+        if -minus >= _ENOUGH and at not in found and field not in found.values():
+            found[at] = field
+    return found
+
+
+def _fold(text: str) -> str:
+    return " ".join(re.findall(r"[a-z0-9]+", re.sub(r"\b(mhz|khz|hz)\b", "", text.lower())))
+
+
+def _fit(heading: str, values: list[str], what: What, field: str) -> float:
+    """0 to about 110: how well a heading and its values suit a field."""
+    from rapidfuzz import fuzz
+
+    plain = _fold(heading)
+    phrases = HEADINGS.get(f"{what}.{field}", HEADINGS.get(field, "")).split("|")
+    near = (fuzz.token_sort_ratio(plain, phrase) for phrase in phrases if len(phrase) > _SHORT)
+    score = 100.0 if plain in phrases else max(near, default=0.0)
+    return score + _evidence(FIELDS[what][field].kind, field, values) if score >= _ENOUGH - 14 else 0.0
+
+
+def _evidence(kind: str, field: str, values: list[str]) -> float:
+    if not values:
+        return 0.0
+    if kind == "hz":
+        share = sum(bool(re.fullmatch(r"[+\-−]?\d+([.,]\d+)?", value)) for value in values) / len(values)
+    elif kind == "number":
+        share = sum(_plain_digits(value) for value in values) / len(values)
+        if field in {"number", "call"} and len(values) > 2:
+            return (16.0 if field == "number" else -30.0) if _counts_up(values) else 12.0 * share
+    elif field == "contact":
+        return -30.0 if all(_plain_digits(value) for value in values) else 0.0
+    elif kind == "word":
+        share = sum(_our_word(field, value) is not None for value in values) / len(values)
+    elif field in {"tone_tx", "tone_rx"}:
+        share = sum(bool(re.search(r"\d", value)) or value.casefold() in NONE_WORDS for value in values) / len(values)
+    else:
+        return 0.0
+    return 12.0 * share - (45.0 if share < 0.3 else 0.0)
+
+
+def _plain_digits(value: str) -> bool:
+    """Whether a value is digits that int() takes: superscripts count as digits too, and are none."""
+    return value.isascii() and value.isdigit()
+
+
+def _counts_up(values: list[str]) -> bool:
+    """Whether a column only numbers its rows."""
+    return all(_plain_digits(value) for value in values) and [int(value) - int(values[0]) for value in values] == list(
+        range(len(values))
+    )
+
+
+def _our_word(field: str, value: str) -> str | None:
+    folded = value.casefold().strip()
+    for ours, theirs in VALUE_WORDS.get(field, {}).items():
+        if folded == ours or folded in theirs.split("|"):
+            return ours
+    return None
+
+
+def column_for(sample: Sample, at: int, what: What, field: str) -> Column:
+    """The column of a sample with a field (empty: none), written as its values suggest."""
+    values = sample.values(at)
+    title = sample.headings[at]
+    if not field:
+        constant = values[0] if values and set(values) == {values[0]} and len(values) == len(sample.rows) else ""
+        return Column(title, fixed=constant)
+    kind = FIELDS[what][field].kind
+    if kind == "hz":
+        unit, places = _written(values)
+        return Column(title, field, unit=unit, places=places)
+    if kind == "word":
+        words = _words(field, values)
+        if FIELDS[what][field].words == ("off", "on") and "off" not in words and len(values) < len(sample.rows):
+            words["off"] = ""
+        return Column(title, field, words=words)
+    blank = next((value for value in values if value.casefold() in NONE_WORDS), "") if kind == "text" else ""
+    join = next((mark for mark in ("|", ";", ",", "/") if any(mark in value for value in values)), ";")
+    return Column(title, field, blank=blank, join=join) if kind == "names" else Column(title, field, blank=blank)
+
+
+def _written(values: list[str]) -> tuple[Unit, int]:
+    """Unit and decimals that a column's frequencies are written in: receivers lie between 1 and 3,000 MHz."""
+    numbers = [
+        float(value.replace(",", ".").replace("−", "-"))
+        for value in values
+        if re.fullmatch(r"[+\-−]?\d+([.,]\d+)?", value)
+    ]
+    largest = max(map(abs, numbers), default=0.0)
+    unit: Unit = "Hz" if largest >= 3_000_000 else "kHz" if largest >= 3_000 else "MHz"
+    decimals = [len(re.split(r"[.,]", value)[1]) if re.search(r"[.,]", value) else 0 for value in values]
+    same = len(set(decimals)) == 1
+    return unit, decimals[0] if same and decimals else -1
+
+
+def _words(field: str, values: list[str]) -> dict[str, str]:
+    """Our words to theirs, as far as the sample shows them; power steps in the order of their own words."""
+    found: dict[str, str] = {}
+    if field == "power" and all(value in {"0", "1", "2", "3", "4"} for value in values):
+        return {}
+    for value in dict.fromkeys(values):
+        ours = _our_word(field, value)
+        if ours is not None and ours not in found:
+            found[ours] = value
+    if field == "power" and found:
+        return {str(step): found[ours] for step, ours in enumerate(sorted(found))}
+    return {**found, **_opposites(field, found)}
+
+
+def _opposites(field: str, found: dict[str, str]) -> dict[str, str]:
+    """Words that the sample does not show, by those it does: “plus” beside “minus”, spelled alike."""
+    known, made = VALUE_WORDS.get(field, {}), dict[str, str]()
+    if field not in _PAIRED:
+        return made
+    for ours, theirs in known.items():
+        for shown, word in found.items():
+            places = known.get(shown, "").split("|")
+            at = places.index(word.casefold()) if word.casefold() in places else -1
+            options = theirs.split("|")
+            if ours not in found and ours not in made and shown != "off" and 0 <= at < len(options):
+                like = options[at]
+                made[ours] = (
+                    like.title() if word.istitle() else like.upper() if word.isupper() and word.isalpha() else like
+                )
+    return made

@@ -1,0 +1,161 @@
+"""From the plain rows of a layout's files to a memory: names resolved to numbers, what is missing made, faults said."""
+
+from collections.abc import Iterable
+from typing import Any
+
+from umbra_awl.core.columns.csv_in import RowFault, Sheets
+from umbra_awl.core.columns.fields import BETWEEN, Plain, What
+from umbra_awl.core.facts.width import NARROW_HZ, WIDE_HZ
+from umbra_awl.core.radio.memory import AccessEntry, CallSign, Channel, Contact, Memory, MemoryList, Room
+
+
+class MemoryMaker:
+    """Makes one memory from the tables of a layout's files."""
+
+    def __init__(self, sheets: Sheets, profile: str = "") -> None:
+        self._tables = sheets.tables
+        self._profile = profile
+        self.faults: list[RowFault] = []
+        self._contacts: dict[int, Contact] = {}
+        self._by_name: dict[str, int] = {}
+        self._by_call: dict[tuple[str, str], int] = {}
+
+    def make(self) -> Memory:
+        """The memory. What does not resolve is in `faults` afterwards."""
+        for row in self._tables.get("contacts", ()):
+            self._contact(row.get("name", ""), row.get("call", "0"), row.get("kind", "group"))
+        groups, group_numbers = self._lists("group lists", self._by_name, "contact")
+        channels = self._channels(group_numbers)
+        names = {channel.name: channel.number for channel in channels}
+        zones, _numbers = self._lists("zones", names, "channel")
+        scans, _numbers = self._lists("scan lists", names, "channel")
+        return Memory(
+            self._profile,
+            channels=tuple(channels),
+            contacts=tuple(self._contacts.values()),
+            group_lists=tuple(groups),
+            zones=tuple(zones) or tuple(self._named_in_channels("zone", channels)),
+            scans=tuple(scans) or tuple(self._named_in_channels("scan", channels)),
+            access_list=tuple(self._access_list()),
+            call_signs=tuple(
+                CallSign(at, row.get("name", ""), row["ur"])
+                for at, row in enumerate(self._tables.get("call signs", ()), 1)
+            ),
+            rooms=tuple(
+                Room(at, row.get("name", ""), int(row["room"]))
+                for at, row in enumerate(self._tables.get("rooms", ()), 1)
+            ),
+        )
+
+    def _contact(self, name: str, call: str, kind: str) -> int:
+        number = self._by_call.get((call, kind))
+        if number is None:
+            number = len(self._contacts) + 1
+            self._contacts[number] = Contact(
+                number, name or call, int(call), "private" if kind == "private" else "group"
+            )
+            self._by_call[call, kind] = number
+        self._by_name.setdefault(name, number)
+        return number
+
+    def _lists(self, what: What, names: dict[str, int], noun: str) -> tuple[list[MemoryList], dict[str, int]]:
+        made: list[MemoryList] = []
+        for row in self._tables.get(what, ()):
+            members: list[int] = []
+            for name in filter(None, row.get("members", "").split(BETWEEN)):
+                if name in names:
+                    members.append(names[name])
+                else:
+                    self.faults.append(
+                        RowFault(what, 0, f"“{row.get('name', '')}” holds the {noun} “{name}”, which is not there.")
+                    )
+            priority = names.get(row.get("priority", ""), 0)
+            made.append(
+                MemoryList(len(made) + 1, row.get("name", ""), tuple(members), priority, int(row.get("hang", 0)))
+            )
+        return made, {item.name: item.number for item in made}
+
+    def _channels(self, groups: dict[str, int]) -> list[Channel]:
+        made: list[Channel] = []
+        taken: set[int] = set()
+        for row in self._tables.get("channels", ()):
+            number = int(row.get("number", 0))
+            while number < 1 or number in taken:
+                number = max(taken, default=0) + 1
+            taken.add(number)
+            made.append(self._channel(row, number, groups))
+        return made
+
+    def _channel(self, row: Plain, number: int, groups: dict[str, int]) -> Channel:
+        rx_hz = int(row["rx"])
+        mode: Any = row.get("mode") or (
+            "dmr" if row.get("color_code") else "dstar" if row.get("rpt1", "").strip() else "fm"
+        )
+        common: dict[str, Any] = {
+            "receive_only": row.get("receive_only") == "on",
+            "power": int(row.get("power", 0)),
+            "admit": row.get("admit", "always"),
+        }
+        return Channel(
+            number, row["name"], mode, rx_hz, _tx_hz(row, rx_hz), **common, **self._of_mode(row, mode, groups)
+        )
+
+    def _of_mode(self, row: Plain, mode: str, groups: dict[str, int]) -> dict[str, Any]:
+        if mode == "fm":
+            width = WIDE_HZ if row.get("width") == "wide" else NARROW_HZ
+            return {"tone_tx": row.get("tone_tx", ""), "tone_rx": row.get("tone_rx", ""), "width_hz": width}
+        if mode == "dmr":
+            return self._dmr(row, groups)
+        if mode == "dstar":
+            fields = {name: row.get(name, "") for name in ("ur", "rpt1", "rpt2")}
+            return {**fields, "zero_offset": row.get("zero_offset") == "on"}
+        return {"way": row.get("way", ""), "dgid_tx": int(row.get("dgid_tx", 0)), "dgid_rx": int(row.get("dgid_rx", 0))}
+
+    def _dmr(self, row: Plain, groups: dict[str, int]) -> dict[str, Any]:
+        return {
+            "color_code": int(row.get("color_code", 1)),
+            "slot": int(row.get("slot", 0)),
+            "contact": self._called(row),
+            "group_list": groups.get(row.get("group_list", ""), 0),
+            "promiscuous": row.get("promiscuous") == "on",
+            "encrypted": row.get("encrypted") == "on",
+        }
+
+    def _called(self, row: Plain) -> int:
+        """The contact a channel calls: by number where the row gives it, else by name."""
+        name, call = row.get("contact", ""), row.get("contact_number")
+        if call:
+            return self._contact(name, call, row.get("call_kind", "group"))
+        if not name:
+            return 0
+        if name not in self._by_name:
+            self.faults.append(
+                RowFault("channels", 0, f"“{row['name']}” calls “{name}”, which is in no list of contacts.")
+            )
+        return self._by_name.get(name, 0)
+
+    def _named_in_channels(self, field: str, channels: Iterable[Channel]) -> list[MemoryList]:
+        """Zones or scan lists that only the channels' rows name."""
+        held: dict[str, list[int]] = {}
+        for row, channel in zip(self._tables.get("channels", ()), channels, strict=True):
+            for name in filter(None, row.get(field, "").split(BETWEEN)):
+                held.setdefault(name, []).append(channel.number)
+        return [MemoryList(at, name, tuple(numbers)) for at, (name, numbers) in enumerate(held.items(), 1)]
+
+    def _access_list(self) -> list[AccessEntry]:
+        return [
+            AccessEntry(
+                at, row.get("name", ""), row["rpt1"], row.get("rpt2", ""), int(row["rx"]), int(row.get("tx", row["rx"]))
+            )
+            for at, row in enumerate(self._tables.get("access list", ()), 1)
+        ]
+
+
+def _tx_hz(row: Plain, rx_hz: int) -> int:
+    """What is sent on: told outright, by a signed offset, or by shift and size; else what is heard."""
+    if "tx" in row:
+        return int(row["tx"])
+    if "offset" in row:
+        return rx_hz + int(row["offset"])
+    sign = {"+": 1, "-": -1}.get(row.get("shift", ""), 0)
+    return rx_hz + sign * int(row.get("offset_size", 0))

@@ -1,0 +1,42 @@
+"""Why a memory must not be entered by a radio's keys: something that decides what it sends has no menu, and stays as it was."""
+
+from collections.abc import Iterator
+
+from umbra_awl.core.radio.keypad import Keypad
+from umbra_awl.core.radio.memory import Channel
+from umbra_awl.core.radio.profile import Profile
+
+_WORDS = {
+    "mode": "the mode",
+    "shift": "the shift",
+    "offset": "the shift frequency",
+    "tone_tx": "the tone that is sent",
+    "color_code": "the color code",
+    "slot": "the time slot",
+    "contact": "the number called",
+    "power": "the power",
+}
+
+
+def beyond_keys(channel: Channel, profile: Profile, keypad: Keypad) -> str:
+    """Why a channel cannot be entered safely; empty when every menu that decides what it sends is there."""
+    there = {menu.field for menu in keypad.menus if channel.mode in menu.modes}
+    if channel.receive_only:
+        return "" if "receive_only" in there else "It must not transmit, and no menu of this radio sets receive only."
+    if channel.mode == "dmr" and not channel.contact:
+        return "It has nobody to call; the radio would call whoever it called last. Give it a destination or let it only listen."
+    lost = next((field for field in _needed(channel, profile) if field not in there), None)
+    return f"No menu of this radio sets {_WORDS[lost]}; it would send with what it held." if lost is not None else ""
+
+
+def _needed(channel: Channel, profile: Profile) -> Iterator[str]:
+    if len(profile.modes) > 1:
+        yield "mode"
+    if channel.tx_hz != channel.rx_hz:
+        yield from ("shift", "offset")
+    if channel.mode == "dmr":
+        yield from ("color_code", "slot", "contact")
+    if channel.tone_tx:
+        yield "tone_tx"
+    if channel.power < len(profile.power_watts) - 1:
+        yield "power"

@@ -1,0 +1,145 @@
+"""The field card of one radio as a value: zones and channels as the display shows them, how-to, cautions, the code's text."""
+
+from typing import NamedTuple
+
+from umbra_awl.core.facts.dmr import mask_id
+from umbra_awl.core.facts.dstar import shown
+from umbra_awl.core.facts.frequency import format_mhz, format_offset
+from umbra_awl.core.fit.fitting import Fit
+from umbra_awl.core.paper.howto import cautions_for, how_to
+from umbra_awl.core.plan.index import PlanIndex
+from umbra_awl.core.plan.model import AccessPoint, DmrAir, DstarAir, FmAir, FusionAir, OwnedRadio, Service
+from umbra_awl.core.plan.privacy import is_person
+from umbra_awl.core.radio.memory import Channel, Contact, MemoryList
+from umbra_awl.core.radio.profile import Profile
+
+CODE_BYTES = 1_100
+"""How much text the code carries: more makes its squares too small for a phone at arm's length."""
+
+
+class CardRow(NamedTuple):
+    """One knob position: number in the zone, name as shown, frequency heard in MHz, what opens it, whom it calls."""
+
+    place: int
+    name: str
+    mhz: str
+    opens: str
+    calls: str
+    receive_only: bool
+
+
+class CardZone(NamedTuple):
+    """One zone."""
+
+    name: str
+    rows: tuple[CardRow, ...]
+
+
+class Card(NamedTuple):
+    """All that stands on a card. `code` is the text of its QR code: the plan's public part, without IDs."""
+
+    title: str
+    owner: str
+    plan: str
+    day: str
+    zones: tuple[CardZone, ...]
+    how_to: tuple[tuple[str, tuple[str, ...]], ...]
+    cautions: tuple[str, ...]
+    code: str
+    code_note: str
+
+
+def field_card(index: PlanIndex, radio: OwnedRadio, profile: Profile, made: Fit, day: str) -> Card:
+    """The card of a radio as the plan fits it now; `day` is the date it is made, as an ISO text."""
+    memory = made.memory
+    persons = {
+        channel.contact
+        for channel in memory.channels
+        if channel.contact and is_person(index.destinations[index.routes[channel.route].destination])
+    }
+    called = {item.number: _called(item, item.number in persons) for item in memory.contacts}
+    zones = memory.zones or (MemoryList(1, "All", tuple(channel.number for channel in memory.channels)),)
+    identity = index.identity_of(radio)
+    number = identity.ids[0].number if identity and identity.ids and "dmr" in profile.modes else None
+    owner = " ".join(filter(None, (memory.call, f"ID {mask_id(number)}" if number else "")))
+    code, note = public_text(index, made)
+    return Card(
+        radio.name,
+        owner,
+        index.plan.name,
+        day,
+        tuple(_zone(zone, memory.channels, called) for zone in zones if zone.members),
+        how_to(memory, profile),
+        cautions_for(memory, profile),
+        code,
+        note,
+    )
+
+
+def _called(contact: Contact, person: bool) -> str:
+    """Who is called, as a card may show it: somebody's own number is masked."""
+    number = mask_id(contact.call) if person else str(contact.call)
+    return f"{number}{' private' if contact.kind == 'private' else ''}"
+
+
+def _zone(zone: MemoryList, channels: tuple[Channel, ...], called: dict[int, str]) -> CardZone:
+    rows = tuple(_row(place, channels[number - 1], called) for place, number in enumerate(zone.members, 1))
+    return CardZone(zone.name, rows)
+
+
+def _row(place: int, channel: Channel, called: dict[int, str]) -> CardRow:
+    calls = shown(channel.ur) if channel.mode == "dstar" else called.get(channel.contact, "")
+    return CardRow(place, channel.name, format_mhz(channel.rx_hz), opens(channel), calls, channel.receive_only)
+
+
+def opens(channel: Channel) -> str:
+    """What opens the access point: offset, and color code and slot, tone, module or DG-ID."""
+    offset = channel.tx_hz - channel.rx_hz
+    shift = format_offset(offset).rstrip("0").rstrip(".") if offset else ""
+    if channel.mode == "dmr":
+        return f"{shift} cc{channel.color_code} s{channel.slot}".strip()
+    if channel.mode == "dstar":
+        return f"{shift} {channel.rpt1[-1:]}".strip()
+    if channel.mode == "fusion":
+        return f"{shift} {channel.way} {channel.dgid_tx:02d}".strip()
+    return f"{shift} {channel.tone_tx}".strip()
+
+
+def public_text(index: PlanIndex, made: Fit) -> tuple[str, str]:
+    """The plan's public part as lines anybody may read off a phone, and a note when not all of it finds room.
+
+    Access points with frequencies and what opens them, then the talk groups; no person's ID, no position, no hotspot.
+    """
+    used = {index.routes[channel.route].service for channel in made.memory.channels}
+    lines = [
+        _public(access, service)
+        for access, service in index.all_services()
+        if service.key in used and access.kind != "hotspot"
+    ]
+    groups = [f"TG {item.call} {item.name}" for item in made.memory.contacts if item.kind == "group"]
+    wanted = [index.plan.name, *lines, *groups]
+    kept: list[str] = []
+    for line in wanted:
+        if len("\n".join([*kept, line]).encode()) > CODE_BYTES:
+            break
+        kept.append(line)
+    lost = len(wanted) - len(kept)
+    return "\n".join(kept), f"The code holds {len(kept) - 1} of {len(wanted) - 1} lines." if lost else ""
+
+
+def _public(access: AccessPoint, service: Service) -> str:
+    offset = service.tx_hz - service.rx_hz
+    shift = f" {format_offset(offset)}" if offset else ""
+    return f"{access.call} {access.site} {format_mhz(service.rx_hz)}{shift} {_air_words(service)}".strip()
+
+
+def _air_words(service: Service) -> str:
+    air = service.air
+    if isinstance(air, FmAir):
+        return f"FM {air.tone_tx}".strip()
+    if isinstance(air, DmrAir):
+        return f"DMR cc{air.color_code}"
+    if isinstance(air, DstarAir):
+        return f"D-STAR {air.module}"
+    assert isinstance(air, FusionAir)  # noqa: S101  (the fourth of four)
+    return f"Fusion DG-ID {air.dgid_tx:02d}"

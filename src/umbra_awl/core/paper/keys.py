@@ -1,0 +1,237 @@
+"""The exact keys that enter one memory on a radio with a keypad: menu by menu, digits at full width, letters by multi-tap.
+
+What a menu holds may be unknown: then every menu that matters is opened, and a key is pressed until the display shows the value.
+"""
+
+from itertools import groupby
+from typing import NamedTuple
+
+from umbra_awl.core.facts.frequency import format_mhz
+from umbra_awl.core.facts.tones import TONES
+from umbra_awl.core.paper.beyond import beyond_keys
+from umbra_awl.core.radio.keypad import Keypad, Menu
+from umbra_awl.core.radio.memory import Channel, Memory
+from umbra_awl.core.radio.profile import Profile
+
+WAIT = "wait"
+WAIT_COST = 2
+"""How many presses' time a pause takes, for comparing."""
+UNTIL_COST = 5
+"""How many presses a key counts that is pressed until the display shows something: nobody knows how often."""
+_ALL_TONES = tuple(tone or "off" for tone in TONES)
+
+
+class CannotTypeError(ValueError):
+    """A value that the keypad cannot enter; the message says why."""
+
+
+_UNTIL = " until "
+
+
+def until(key: str, shown: str) -> str:
+    """A key pressed as often as it takes until the display shows something."""
+    return f"{key}{_UNTIL}{shown}"
+
+
+def until_parts(key: str) -> tuple[str, str] | None:
+    """The key and what the display must show, where one is pressed until then."""
+    pressed, said, shown = key.partition(_UNTIL)
+    return (pressed, shown) if said else None
+
+
+class KeyStep(NamedTuple):
+    """One menu: the keys in order (WAIT is a pause), what the display shows then, and whether it is the step that saves."""
+
+    field: str
+    label: str
+    shows: str
+    keys: tuple[str, ...]
+    note: str = ""
+    saves: bool = False
+
+
+State = dict[str, str]
+"""What each menu holds, by field; a field that is not there is unknown."""
+
+
+def values_of(menu: Menu) -> tuple[str, ...]:
+    """The values that a menu steps through; “tones” stands for none, all CTCSS tones and all DCS codes."""
+    return _ALL_TONES if menu.values == ("tones",) else menu.values
+
+
+def state_after(keypad: Keypad, before: State) -> State:
+    """What the menus hold when the next memory is begun: what stayed from the one before (known or not), else the first value."""
+    blank: State = {menu.field: _blank(menu) for menu in keypad.menus if menu.field not in keypad.keeps}
+    return blank | {field: before[field] for field in keypad.keeps if field in before}
+
+
+def _blank(menu: Menu) -> str:
+    if menu.kind == "digits":
+        return "0" * menu.width
+    return values_of(menu)[0] if menu.kind == "steps" else ""
+
+
+def wanted_value(menu: Menu, channel: Channel, memory: Memory, name: str) -> str | None:
+    """What a menu must hold for a channel; None where it does not matter. Raises CannotTypeError."""
+    if channel.mode not in menu.modes:
+        return None
+    value = _plain_value(menu, channel, memory, name)
+    if value is None or menu.kind in {"text", "save"}:
+        return value
+    if menu.kind == "steps" and value not in values_of(menu):
+        raise CannotTypeError(f"{menu.label}: the menu has no “{value}”.")
+    return value
+
+
+def _plain_value(menu: Menu, channel: Channel, memory: Memory, name: str) -> str | None:
+    field = menu.field
+    if field in {"rx", "offset"}:
+        return _frequency(menu, channel)
+    if field in {"tone_tx", "tone_rx"}:
+        return _tone(menu, channel.tone_tx if field == "tone_tx" else channel.tone_rx)
+    if field in {"contact", "call_kind"}:
+        return _call(menu, channel, memory)
+    if field == "power":
+        return menu.values[min(channel.power, len(menu.values) - 1)]
+    if field == "color_code" and menu.kind == "digits":
+        return _digits(menu, channel.color_code)
+    simple = {
+        "mode": channel.mode,
+        "shift": "off" if channel.tx_hz == channel.rx_hz else "+" if channel.tx_hz > channel.rx_hz else "-",
+        "color_code": str(channel.color_code),
+        "width": "wide" if channel.width_hz > 12_500 else "narrow",
+        "slot": str(channel.slot or 1),
+        "admit": channel.admit,
+        "receive_only": "on" if channel.receive_only else "off",
+        "name": name,
+    }
+    return simple.get(field)
+
+
+def _digits(menu: Menu, value: int) -> str:
+    text = str(value).zfill(menu.width)
+    if len(text) > menu.width:
+        raise CannotTypeError(f"{menu.label}: {value} has more than {menu.width} digits.")
+    return text
+
+
+def _frequency(menu: Menu, channel: Channel) -> str | None:
+    hz = channel.rx_hz if menu.field == "rx" else abs(channel.tx_hz - channel.rx_hz)
+    if menu.field == "offset" and not hz:
+        return None
+    whole, rest = divmod(hz, menu.unit_hz)
+    if rest:
+        raise CannotTypeError(f"{menu.label}: {format_mhz(hz)} MHz is finer than the menu's {menu.unit_hz} Hz.")
+    return _digits(menu, whole)
+
+
+def _tone(menu: Menu, tone: str) -> str:
+    if menu.kind == "steps":
+        return tone or "off"
+    if tone.startswith("D"):
+        raise CannotTypeError(f"{menu.label}: this radio types tones in hertz and takes no code such as {tone}.")
+    return _digits(menu, round(float(tone or 0) * 10))
+
+
+def _call(menu: Menu, channel: Channel, memory: Memory) -> str | None:
+    if not 0 < channel.contact <= len(memory.contacts):
+        return None
+    contact = memory.contacts[channel.contact - 1]
+    return contact.kind if menu.field == "call_kind" else _digits(menu, contact.call)
+
+
+def steps_for(
+    channel: Channel, memory: Memory, profile: Profile, state: State, name: str
+) -> tuple[tuple[KeyStep, ...], State]:
+    """The steps from a state of the menus to a saved memory, and the state after. Raises CannotTypeError.
+
+    The mode comes first, for it decides which menus there are. Menus that hold the right value already are not opened.
+    """
+    keypad = profile.keypad
+    if keypad is None:
+        raise CannotTypeError(f"{profile.name} is not programmed by its keys.")
+    beyond = beyond_keys(channel, profile, keypad)
+    if beyond:
+        raise CannotTypeError(beyond)
+    now, steps = dict(state), []
+    for menu in sorted(keypad.menus, key=lambda item: item.field != "mode"):
+        if menu.kind == "save":
+            digits = _digits(menu, channel.number)
+            keys = (*menu.keys, *digits, keypad.enter)
+            steps.append(KeyStep("save", menu.label, digits, keys, menu.note, saves=True))
+            continue
+        want = wanted_value(menu, channel, memory, name)
+        if want is None or now.get(menu.field) == want:
+            continue
+        steps.append(KeyStep(menu.field, menu.label, want, keys_to(menu, keypad, now.get(menu.field), want), menu.note))
+        now[menu.field] = want
+    return tuple(steps), state_after(keypad, now)
+
+
+def keys_to(menu: Menu, keypad: Keypad, now: str | None, want: str) -> tuple[str, ...]:
+    """The keys that open a menu, bring it to a value from what it holds (None: unknown), and close it."""
+    if menu.kind == "digits":
+        return (*menu.keys, *want, keypad.enter)
+    if menu.kind == "text":
+        return (*menu.keys, *taps(want, keypad), keypad.enter)
+    return (*menu.keys, *_moves(menu, keypad, now, want), keypad.enter)
+
+
+def _moves(menu: Menu, keypad: Keypad, now: str | None, want: str) -> tuple[str, ...]:
+    values = values_of(menu)
+    if now is None:
+        return _moves_from_anywhere(menu, keypad, want)
+    ahead = values.index(want) - values.index(now)
+    if menu.ring and abs(ahead) > len(values) // 2:
+        ahead -= len(values) if ahead > 0 else -len(values)
+    return (keypad.up,) * ahead if ahead > 0 else (keypad.down,) * -ahead
+
+
+def _moves_from_anywhere(menu: Menu, keypad: Keypad, want: str) -> tuple[str, ...]:
+    """Round a ring until the value is shown; against the nearer end of a row, and back from there."""
+    values = values_of(menu)
+    if menu.ring:
+        return (until(keypad.up, want),)
+    from_low, most = values.index(want), len(values) - 1
+    if from_low <= most - from_low:
+        return (keypad.down,) * most + (keypad.up,) * from_low
+    return (keypad.up,) * most + (keypad.down,) * (most - from_low)
+
+
+def taps(text: str, keypad: Keypad) -> tuple[str, ...]:
+    """The presses that type a name: each letter as often as its place on its key, a pause between two on the same key.
+
+    Raises CannotTypeError for a character that no key types.
+    """
+    places = {char: (item.key, place) for item in keypad.letters for place, char in enumerate(item.types, 1)}
+    pressed: list[str] = []
+    capitals, last = True, ""
+    for char in text:
+        key, count = places.get(char.upper() if keypad.case else char, ("", 0))
+        if not key:
+            raise CannotTypeError(f"Name: no key types “{char}”.")
+        if keypad.case and char.isalpha() and char.isupper() != capitals:
+            pressed.append(keypad.case)
+            capitals, last = not capitals, ""
+        if key == last:
+            pressed.append(keypad.next_letter or WAIT)
+        pressed.extend([key] * count)
+        last = key
+    return tuple(pressed)
+
+
+def cost(keys: tuple[str, ...]) -> int:
+    """What keys cost to press: one each, a pause as long as two, a key pressed until something is shown as long as some."""
+    return sum(WAIT_COST if key == WAIT else UNTIL_COST if until_parts(key) else 1 for key in keys)
+
+
+_RUN_FROM = 4
+
+
+def runs(keys: tuple[str, ...]) -> list[tuple[str, int]]:
+    """Keys for reading: four and more presses of one key in a row become one with its count, fewer stay as they are."""
+    shown: list[tuple[str, int]] = []
+    for key, group in groupby(keys):
+        count = len(list(group))
+        shown.extend([(key, count)] if count >= _RUN_FROM and not key.isdigit() else [(key, 1)] * count)
+    return shown

@@ -1,0 +1,155 @@
+"""Pages of A4 as PDF, in the application's own letters: what cards and key sheets are drawn on. Lengths in millimetres."""
+
+import io
+from functools import cache
+from pathlib import Path
+from tempfile import TemporaryDirectory
+from typing import Any
+
+from fpdf import FPDF
+
+from umbra_awl.core.paper.errors import PaperError
+
+INK, SECOND, LINE, VIOLET, STOP, PAPER = (
+    (43, 38, 51), (104, 96, 112), (205, 197, 186), (91, 62, 140), (154, 58, 42), (246, 241, 232),
+)  # fmt: skip
+PAGE_WIDTH, PAGE_HEIGHT, MARGIN = 210.0, 297.0, 10.0
+_FONTS = Path(__file__).parent.parent.parent / "fonts"
+_FACES = {"sans": "next-latin-400", "bold": "next-latin-700", "mono": "mono-latin-400", "strong": "mono-latin-600"}
+MM_PER_POINT = 25.4 / 72
+
+
+@cache
+def _font_folder() -> "TemporaryDirectory[str]":
+    """The shipped letters unpacked to a form that PDF takes; once a run, and gone after it. Raises PaperError."""
+    from fontTools.ttLib import TTFont, TTLibError
+
+    folder = TemporaryDirectory(prefix="umbra-awl-fonts-")
+    for face, name in _FACES.items():
+        shipped = _FONTS / f"atkinson-hyperlegible-{name}-normal.woff2"
+        try:
+            font = TTFont(shipped)
+            font.flavor = None
+            font.save(_font_file(folder, face))
+        except (OSError, TTLibError, ImportError) as error:
+            raise PaperError(
+                f"Nothing can be printed: the letters “{shipped.name}” cannot be used ({error}). Install Umbra Awl anew."
+            ) from None
+    return folder
+
+
+def _font_file(folder: "TemporaryDirectory[str]", face: str) -> Path:
+    return Path(folder.name) / f"{face}.ttf"
+
+
+@cache
+def _characters(face: str) -> frozenset[int]:
+    from fontTools.ttLib import TTFont
+
+    return frozenset(TTFont(_font_file(_font_folder(), face)).getBestCmap())
+
+
+class Paper:
+    """A PDF in the making."""
+
+    def __init__(self, title: str) -> None:
+        """Raises PaperError when the letters cannot be used."""
+        self._pdf = FPDF(unit="mm", format="A4")
+        self._pdf.set_auto_page_break(auto=False)
+        self._pdf.set_title(title)
+        self._pdf.set_creator("Umbra Awl")
+        for face in _FACES:
+            self._pdf.add_font(face, fname=str(_font_file(_font_folder(), face)))
+        self._known = {face: _characters(face) for face in _FACES}
+
+    @property
+    def pages(self) -> int:
+        """How many pages there are."""
+        return self._pdf.page
+
+    def new_page(self) -> None:
+        """Begin a page."""
+        self._pdf.add_page()
+
+    def plain(self, text: str, face: str = "sans") -> str:
+        """The text with characters that the letters lack replaced by a box-like dot."""
+        known = self._known[face]
+        return "".join(char if ord(char) in known else _NEAREST.get(char, "·") for char in text)
+
+    def width(self, text: str, size: float, face: str = "sans") -> float:
+        """How wide a text is at so many points, in millimetres."""
+        self._pdf.set_font(face, size=size)
+        return float(self._pdf.get_string_width(self.plain(text, face)))
+
+    def text(
+        self,
+        x: float,
+        y: float,
+        text: str,
+        size: float,
+        *,
+        face: str = "sans",
+        tone: tuple[int, int, int] = INK,
+        room: float = 0.0,
+    ) -> float:
+        """Write a line with its foot at y, cut with dots to `room` when given; the width it took."""
+        shown = self.plain(text, face)
+        self._pdf.set_font(face, size=size)
+        if room and self._pdf.get_string_width(shown) > room:
+            while shown and self._pdf.get_string_width(f"{shown}…") > room:
+                shown = shown[:-1]
+            shown = f"{shown}…"
+        self._pdf.set_text_color(*tone)
+        self._pdf.text(x, y, shown)
+        return float(self._pdf.get_string_width(shown))
+
+    def wrapped(self, text: str, size: float, room: float, face: str = "sans") -> list[str]:
+        """A text in lines of at most so many millimetres."""
+        lines: list[str] = []
+        line = ""
+        for word in text.split():
+            longer = f"{line} {word}".strip()
+            if line and self.width(longer, size, face) > room:
+                lines.append(line)
+                line = word
+            else:
+                line = longer
+        return [*lines, line] if line else lines
+
+    def box(self, x: float, y: float, width: float, height: float, **look: Any) -> None:
+        """A rectangle: `fill`, `line` as colours, `round` as a radius."""
+        style = ("D" if look.get("line") else "") + ("F" if look.get("fill") else "")
+        if look.get("line"):
+            self._pdf.set_draw_color(*look["line"])
+            self._pdf.set_line_width(look.get("pen", 0.25))
+        if look.get("fill"):
+            self._pdf.set_fill_color(*look["fill"])
+        corners = bool(look.get("round"))
+        self._pdf.rect(x, y, width, height, style=style, round_corners=corners, corner_radius=look.get("round", 0))
+
+    def rule(self, x: float, y: float, width: float, tone: tuple[int, int, int] = LINE) -> None:
+        """A hair line."""
+        self._pdf.set_draw_color(*tone)
+        self._pdf.set_line_width(0.15)
+        self._pdf.line(x, y, x + width, y)
+
+    def code(self, x: float, y: float, side: float, text: str) -> None:
+        """A QR code of a text, squares of its own size."""
+        import segno
+
+        rows = list(segno.make(text, error="m", micro=False).matrix)
+        square = side / len(rows)
+        self._pdf.set_fill_color(0, 0, 0)
+        for down, row in enumerate(rows):
+            for across, dark in enumerate(row):
+                if dark:
+                    self._pdf.rect(x + across * square, y + down * square, square * 1.01, square * 1.01, style="F")
+
+    def data(self) -> bytes:
+        """The finished file."""
+        out = io.BytesIO()
+        self._pdf.output(out)
+        return out.getvalue()
+
+
+_NEAREST = {"−": "-", "–": "-", "“": '"', "”": '"', "→": ">", "’": "'"}

@@ -1,0 +1,52 @@
+"""Field cards and key sheets as HTML pages that stand alone."""
+
+from functools import cache
+from pathlib import Path
+from typing import Any
+
+from umbra_awl.core.paper.begin import BEFORE, begin_words
+from umbra_awl.core.paper.card import Card
+from umbra_awl.core.paper.keys import runs
+from umbra_awl.core.paper.keysheet import NOT_BY_KEYS, KeySheet
+
+_TEMPLATES = Path(__file__).parent / "templates"
+
+
+@cache
+def _environment() -> Any:
+    from jinja2 import Environment, FileSystemLoader, StrictUndefined
+
+    return Environment(
+        loader=FileSystemLoader(_TEMPLATES),
+        autoescape=True,
+        undefined=StrictUndefined,
+        trim_blocks=True,
+        lstrip_blocks=True,
+    )
+
+
+def card_html(card: Card) -> str:
+    """The field card as a page; its QR code is drawn into it."""
+    from markupsafe import Markup
+
+    code = ""
+    if card.code:
+        import segno
+
+        code = Markup(segno.make(card.code, error="m", micro=False).svg_inline(scale=4))  # noqa: S704  (drawn by the library)
+    return str(_environment().get_template("card.html.j2").render(card=card, code=code))
+
+
+def keysheet_html(sheet: KeySheet, title: str, day: str) -> str:
+    """The key sheet as a page."""
+    template = _environment().get_template("keysheet.html.j2")
+    return str(
+        template.render(
+            sheet=sheet,
+            title=title,
+            day=day,
+            runs=runs,
+            not_by_keys=NOT_BY_KEYS,
+            begin=(BEFORE, begin_words(sheet.profile)),
+        )
+    )

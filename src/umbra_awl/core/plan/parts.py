@@ -1,0 +1,76 @@
+"""The parts of a plan, each described once: what it holds, what one of them is called.
+
+They are derived from `Plan` itself. Saving, the journal, the check for doubled keys, edits and tests go by this table, so a new
+collection is a field of `Plan` whose items say their own word, and nothing else has to be kept in step.
+"""
+
+from typing import Any, Generic, TypeVar, get_args, get_origin
+
+import msgspec
+
+from umbra_awl.core.plan.model import (
+    AccessPoint,
+    Destination,
+    Hotspot,
+    Network,
+    OwnedRadio,
+    Plan,
+    Route,
+    ScanList,
+    Trip,
+    Value,
+    Zone,
+)
+
+_Item = TypeVar("_Item", bound=Value)
+_HEAD = frozenset({"format", "version"})
+
+
+class Part(Generic[_Item]):
+    """A collection of a plan: its field, the kind of its items, and what one is called in a sentence."""
+
+    __slots__ = ("keyed", "kind", "name", "word")
+
+    def __init__(self, name: str, kind: type[_Item]) -> None:
+        self.name, self.kind, self.word, self.keyed = name, kind, kind.called, kind.keyed
+
+    def of(self, plan: Plan) -> tuple[_Item, ...]:
+        """Its items in a plan."""
+        items: tuple[_Item, ...] = getattr(plan, self.name)
+        return items
+
+    def put(self, plan: Plan, items: tuple[_Item, ...]) -> Plan:
+        """The plan with other items in it."""
+        return msgspec.structs.replace(plan, **{self.name: items})
+
+    def keys(self, plan: Plan) -> list[str]:
+        """The keys of its items in a plan; none where they are not named by one."""
+        return [key_of(item) for item in self.of(plan)] if self.keyed else []
+
+    def __repr__(self) -> str:
+        return f"Part({self.name})"
+
+
+def key_of(item: Value) -> str:
+    """What names an item of a collection whose items have keys."""
+    key: str = getattr(item, "key")  # noqa: B009  (every keyed value has one; the base does not)
+    return key
+
+
+TYPES: dict[str, Any] = {field.name: field.type for field in msgspec.structs.fields(Plan) if field.name not in _HEAD}
+"""Every field of a plan that is its content, with its type."""
+PARTS: dict[str, Part[Any]] = {
+    name: Part(name, get_args(kind)[0]) for name, kind in TYPES.items() if get_origin(kind) is tuple
+}
+WHOLE = tuple(name for name in TYPES if name not in PARTS)
+"""The fields that are one value each: name, station, house style."""
+
+NETWORKS: Part[Network] = PARTS["networks"]
+ACCESS: Part[AccessPoint] = PARTS["access"]
+DESTINATIONS: Part[Destination] = PARTS["destinations"]
+ROUTES: Part[Route] = PARTS["routes"]
+ZONES: Part[Zone] = PARTS["zones"]
+SCANS: Part[ScanList] = PARTS["scans"]
+RADIOS: Part[OwnedRadio] = PARTS["radios"]
+HOTSPOTS: Part[Hotspot] = PARTS["hotspots"]
+TRIPS: Part[Trip] = PARTS["trips"]

@@ -1,0 +1,1 @@
+"""The model of a radio: its profile and display, its keypad, its memory."""

@@ -1,0 +1,1 @@
+"""Any table, whatever its kind of file, as headers and rows."""

@@ -1,0 +1,24 @@
+"""Access in the table of stages."""
+
+from umbra_awl.desk.stage import StageCommand, StageEntry, Surroundings, showing
+
+
+def _make(given: Surroundings) -> object:
+    from umbra_awl.desk.access.stage import AccessStage
+
+    return AccessStage(given.bench, given.theme, given.directory())
+
+
+ACCESS = StageEntry(
+    "access",
+    "Access",
+    _make,
+    ("around", "imports", "people", "destinations"),
+    (
+        StageCommand("import", "Import a directory", lambda stage: stage.import_file(), "Ctrl+Shift+I"),
+        StageCommand("survey", "Show what is on the air around you", showing("around")),
+        StageCommand("people", "Find people", showing("people"), "Ctrl+Shift+P"),
+        StageCommand("trips", "Show the trips", lambda stage: stage.show_side("trips"), "Ctrl+Shift+T"),
+    ),
+    shares=(8, 3),
+)

@@ -1,0 +1,27 @@
+"""Radios in the table of stages."""
+
+from umbra_awl.desk.stage import StageCommand, StageEntry, Surroundings, showing
+
+
+def _make(given: Surroundings) -> object:
+    from umbra_awl.desk.radios.stage import RadiosStage
+
+    return RadiosStage(given.bench, given.theme, given.directory)
+
+
+RADIOS = StageEntry(
+    "radios",
+    "Radios",
+    _make,
+    ("memory", "settings", "people", "which", "own"),
+    (
+        StageCommand("memory", "Show the radio's memory", showing("memory"), "Ctrl+Shift+R"),
+        StageCommand("settings", "Settings of the radio: keys, texts, time-out", showing("settings")),
+        StageCommand("radio-people", "People list of the radio", showing("people")),
+        StageCommand("which-radio", "Which radio carries my plan?", showing("which"), "Ctrl+Shift+W"),
+        StageCommand("own-profile", "Describe a radio of my own", showing("own")),
+    ),
+    frozenset({"radio"}),
+    (7, 4),
+    ("desk.radios.compare_page", "desk.radios.people_page", "desk.radios.settings_page", "desk.radios.profile_page"),
+)

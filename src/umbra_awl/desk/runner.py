@@ -1,0 +1,318 @@
+"""Runs transfers in the background and remembers how far the chosen radio has come: read, compared, written, proven.
+
+What may be written is a comparison of the very plan, profile and reading that are in force now; with any of them it goes.
+"""
+
+import threading
+import time
+from collections.abc import Callable
+from datetime import datetime
+from functools import partial
+from typing import Literal, NamedTuple
+
+from PyQt6.QtCore import QObject, pyqtSignal
+
+from umbra_awl.core.keep.naming import path_name
+from umbra_awl.core.plan.saves import SUFFIX
+from umbra_awl.core.radio.memory import Memory
+from umbra_awl.core.radio.profile import Profile
+from umbra_awl.core.transfer.carry import (
+    Compared,
+    Held,
+    Phase,
+    Steps,
+    Written,
+    compare,
+    read_radio,
+    restore_radio,
+    write_radio,
+)
+from umbra_awl.core.transfer.errors import OtherUnitError, StaleError, TransferError
+from umbra_awl.core.transfer.image import decode
+from umbra_awl.core.transfer.interlock import must_not_send, refusal
+from umbra_awl.core.transfer.link import Link
+from umbra_awl.core.transfer.shelf import Backup, Shelf, Unfinished
+from umbra_awl.desk.reckoning import Basis
+from umbra_awl.desk.settings import Settings
+from umbra_awl.desk.workbench import Workbench
+
+STATE_WORDS = {
+    "known": "Read whole; a backup is on the shelf.",
+    "old": "A write broke off before; the radio still holds the old memory.",
+    "new": "A write broke off before its proof; the radio holds the new memory, whole.",
+    "neither": "A write broke off: the radio holds neither the old nor the new memory whole. Restore the backup, or write again.",
+}
+_OTHER = "This is another radio than the one read here last; what it held has a backup of its own."
+_TELL_EVERY_S = 0.08
+Stand = Literal["start", "read", "compared", "proven"]
+
+
+class Comparison(NamedTuple):
+    """A comparison with what it is of: the plan and profiles, the radio, the reading."""
+
+    basis: Basis | None
+    radio: str
+    held: Held
+    compared: Compared
+
+
+class Runner(QObject):
+    """One transfer at a time."""
+
+    changed = pyqtSignal()
+    progressed = pyqtSignal()
+
+    def __init__(self, bench: Workbench, settings: Settings) -> None:
+        super().__init__()
+        self._bench = bench
+        self._settings = settings
+        self._cancel = threading.Event()
+        self.phase: Phase | None = None
+        self.done_bytes = 0
+        self.all_bytes = 0
+        self.fault = ""
+        self.success = ""
+        self.held: Held | None = None
+        self.other: Backup | None = None
+        self._comparison: Comparison | None = None
+        self.proven = False
+        self._told = 0.0
+        for signal in (bench.radio_changed, bench.document_changed, bench.profiles_changed):
+            signal.connect(self.forget)
+        bench.plan_changed.connect(self.changed)
+        bench.results_changed.connect(self._compare)
+
+    def forget(self) -> None:
+        """Begin anew, for another radio or plan."""
+        if self.phase is not None:
+            return
+        self._let_go()
+        self.fault = self.success = ""
+        self.changed.emit()
+
+    def _let_go(self) -> None:
+        self.held = self.other = self._comparison = None
+        self.proven = False
+
+    @property
+    def running(self) -> bool:
+        """Whether a transfer is under way."""
+        return self.phase is not None
+
+    @property
+    def compared(self) -> Compared | None:
+        """The comparison, as long as plan, profiles, radio and reading are those it was made of."""
+        made = self._comparison
+        if made is None or made.held is not self.held or made.radio != self._bench.radio_key:
+            return None
+        return made.compared if self._bench.holds(made.basis) else None
+
+    @property
+    def comparing(self) -> bool:
+        """Whether a radio was read and its comparison with the present plan is still being worked out."""
+        return self.held is not None and self.compared is None and not self._bench.failed(self._bench.radio_key)
+
+    @property
+    def stand(self) -> Stand:
+        """How far the chosen radio has come."""
+        if self.held is None or self.compared is None:
+            return "start" if self.held is None else "read"
+        return "proven" if self.proven else "compared"
+
+    @property
+    def profile(self) -> Profile | None:
+        """The chosen radio's profile."""
+        radio = self._bench.radio
+        return self._bench.profiles.get(radio.profile) if radio is not None else None
+
+    @property
+    def port(self) -> str:
+        """The port of the chosen radio."""
+        return self._settings.kept.ports.get(self._port_key, "")
+
+    @property
+    def _port_key(self) -> str:
+        document = self._bench.document
+        return f"{document.path if document else ''}#{self._bench.radio_key}"
+
+    def set_port(self, port: str) -> None:
+        """Remember the port of the chosen radio."""
+        self._settings.keep(ports={**self._settings.kept.ports, self._port_key: port})
+        self.changed.emit()
+
+    def shelf(self) -> Shelf | None:
+        """The backups of the chosen radio, beside the plan."""
+        document, radio = self._bench.document, self._bench.radio
+        if document is None or radio is None:
+            return None
+        folder = document.real.with_name(document.real.name.removesuffix(SUFFIX) + ".backups")
+        return Shelf(folder / path_name(radio.key, "radio"))
+
+    def unfinished(self) -> Unfinished | None:
+        """A write to the chosen radio that was not proven."""
+        shelf = self.shelf()
+        return shelf.unfinished() if shelf is not None else None
+
+    def read(self) -> None:
+        """Read the chosen radio and keep a backup."""
+        if self.profile is not None and not self.profile.by_cable:
+            self._bench.say(
+                f"{self.profile.name} has no programming cable; its memory goes in by {self.profile.ways_in[0]}.",
+                "stop",
+            )
+            return
+        self._let_go()
+        self._run(
+            "read",
+            lambda link, profile, shelf, steps: read_radio(link, profile, shelf, datetime.now(), steps),
+            self._take_held,
+        )
+
+    def _take_held(self, held: Held) -> None:
+        self.held = held
+        self.success = f"{STATE_WORDS[held.state]} {_OTHER}" if held.before else STATE_WORDS[held.state]
+        self._compare()
+
+    def _compare(self) -> None:
+        """Compare what was read with the plan's newest fit, off the interface thread."""
+        held, profile, fit = self.held, self.profile, self._bench.fit
+        if self.running or held is None:
+            return
+        if profile is None or fit is None:
+            self.changed.emit()
+            return
+        memory, basis, radio = fit.memory, self._bench.basis, self._bench.radio_key
+        self._bench.jobs.latest(
+            "compare",
+            lambda: Comparison(basis, radio, held, compare(held, memory, profile)),
+            self._take_comparison,
+            self._fail,
+            lane="plan",
+        )
+
+    def _take_comparison(self, made: Comparison) -> None:
+        self._comparison = made
+        if self.proven and made.compared.sheet.changes:
+            self.proven = False
+        self.changed.emit()
+
+    def write(self) -> None:
+        """Write the compared memory, read it back and compare. Only what belongs to the present plan is written."""
+        held, compared, radio, index = self.held, self.compared, self._bench.radio, self._bench.index
+        if held is None or compared is None or radio is None:
+            self._bench.say(
+                "Nothing was written: the plan is just being compared with the radio. Try again in a moment.", "stop"
+            )
+            return
+
+        def work(link: Link, profile: Profile, shelf: Shelf, steps: Steps) -> tuple[Written, Memory]:
+            found = must_not_send(index, radio, profile, compared.memory)
+            if found:
+                raise StaleError(refusal(found))
+            written = write_radio(link, profile, shelf, held, compared, steps)
+            return written, decode(written.image, profile)
+
+        self._run("write", work, self._take_written)
+
+    def _take_written(self, result: tuple[Written, Memory]) -> None:
+        written, memory = result
+        if self.held is not None:
+            self.held = self.held._replace(image=written.image, memory=memory, state="known", before="")
+        self.proven = True
+        self.success = f"Proven: {written.sent:,} bytes written, everything read back and found equal."
+        self._compare()
+
+    def restore(self, backup: Backup, *, other_unit: bool = False) -> None:
+        """Bring a backup back into the radio; what it holds now is kept first."""
+        self._let_go()
+
+        def work(link: Link, profile: Profile, shelf: Shelf, steps: Steps) -> Written | Backup:
+            try:
+                return restore_radio(link, profile, shelf, backup, datetime.now(), steps, other_unit=other_unit)
+            except OtherUnitError as error:
+                self._bench.jobs.tell(partial(self._offer_other, backup, str(error)))
+                raise
+
+        self._run("read", work, lambda _written: self._take_restored(backup))
+
+    def _offer_other(self, backup: Backup, fault: str) -> None:
+        """A backup of another radio: restoring it all the same is a decision of the operator's."""
+        self.other = backup
+        self.fault = fault
+
+    def _take_restored(self, backup: Backup) -> None:
+        self.success = f"Restored: the radio holds the memory of {backup.when} again, read back and found equal."
+        self.changed.emit()
+
+    def cancel(self) -> None:
+        """Stop the transfer at the next block."""
+        self._cancel.set()
+
+    def _run(
+        self,
+        phase: Phase,
+        work: Callable[[Link, Profile, Shelf, Steps], object],
+        done: Callable[..., None],
+    ) -> None:
+        profile, shelf, radio = self.profile, self.shelf(), self._bench.radio
+        if self.running or profile is None or shelf is None or radio is None:
+            return
+        if not self.port:
+            self.fault = "No port is chosen. Connect the cable and choose the port it appears on."
+            self.changed.emit()
+            return
+        self._cancel.clear()
+        self._bench.busy = f"A transfer with the {radio.name} is under way. Stop it first, or wait until it is proven."
+        self.phase, self.done_bytes, self.all_bytes, self.fault, self.success = phase, 0, 0, "", ""
+        self.other = None
+        self.changed.emit()
+        steps = Steps(self._tell, self._cancel.is_set)
+        port = self.port
+        key = radio.key
+        self._bench.jobs.start(
+            lambda: _carry(port, profile, shelf, work, steps), lambda result: self._end(key, result, done), self._fail
+        )
+
+    def _tell(self, phase: Phase, done: int, total: int) -> None:
+        """Called by the transfer's thread for each block; passed on a few times a second."""
+        now = time.monotonic()
+        if done == total or now - self._told > _TELL_EVERY_S:
+            self._told = now
+            self._bench.jobs.tell(partial(self._progress, phase, done, total))
+
+    def _progress(self, phase: Phase, done: int, total: int) -> None:
+        if self.running:
+            self.phase, self.done_bytes, self.all_bytes = phase, done, total
+            self.progressed.emit()
+
+    def _end(self, key: str, result: object, done: Callable[..., None]) -> None:
+        self.phase, self._bench.busy = None, ""
+        if self._bench.radio_key == key:
+            done(result)
+        else:
+            self.forget()  # the radio was taken out of the plan meanwhile; what was written is proven all the same
+        self.changed.emit()
+
+    def _fail(self, error: Exception) -> None:
+        self.phase, self._bench.busy = None, ""
+        self.fault = (
+            str(error)
+            if isinstance(error, TransferError)
+            else f"Something unforeseen happened: {error!r}. Nothing is lost."
+        )
+        other = self.other
+        self._let_go()
+        self.other = other
+        self.changed.emit()
+
+
+def _carry(
+    port: str, profile: Profile, shelf: Shelf, work: Callable[[Link, Profile, Shelf, Steps], object], steps: Steps
+) -> object:
+    from umbra_awl.core.transfer.serial_line import SerialLine
+
+    line = SerialLine(port, profile.line.baud)
+    try:
+        return work(Link(line), profile, shelf, steps)
+    finally:
+        line.close()

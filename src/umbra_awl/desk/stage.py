@@ -1,0 +1,93 @@
+"""What a stage is: what the table of stages says of it, what its widget can do, and what it is given."""
+
+from collections.abc import Callable
+from typing import TYPE_CHECKING, Any, NamedTuple, Protocol
+
+from PyQt6.QtWidgets import QWidget
+
+from umbra_awl.core.findings.model import TargetKind
+from umbra_awl.desk.theme.theme import Theme
+from umbra_awl.desk.workbench import Workbench
+
+if TYPE_CHECKING:
+    from umbra_awl.desk.directory import Directory
+    from umbra_awl.desk.runner import Runner
+
+
+class Surroundings(NamedTuple):
+    """What a stage is made with. The directory and what runs transfers are made when they are first asked for."""
+
+    bench: Workbench
+    theme: Theme
+    directory: "Callable[[], Directory]"
+    runner: "Callable[[], Runner]"
+
+
+class Stage(Protocol):
+    """The canvas of a stage: a widget, with what stands beside it."""
+
+    side: QWidget
+
+    def show_page(self, name: str) -> None:
+        """Show one of its pages. Raises KeyError for a name that is none."""
+
+    def take_focus(self) -> None:
+        """Give the keyboard to what is shown."""
+
+
+Condition = Callable[[Workbench], str]
+"""Why something cannot be done now, in a sentence with what to do; empty when it can."""
+
+
+def always(_bench: Workbench) -> str:
+    """Can be done at any time."""
+    return ""
+
+
+def with_plan(bench: Workbench) -> str:
+    """Needs an open plan."""
+    return "" if bench.document is not None else "Open a plan first, or make a new one."
+
+
+def with_radio(bench: Workbench) -> str:
+    """Needs a radio in the plan."""
+    return with_plan(bench) or ("" if bench.plan.radios else "The plan has no radio yet. Add one at Radios.")
+
+
+class StageCommand(NamedTuple):
+    """A command of a stage, which is opened before it is done. `when` says whether it can be done now."""
+
+    name: str
+    words: str
+    does: Callable[[Any], object]  # the stage's own class, which only its own package knows
+    keys: str = ""
+    hint: str = ""
+    when: Condition = with_plan
+
+
+class StageEntry(NamedTuple):
+    """A row of the table of stages.
+
+    `pages` are the names of its pages; `targets` what of a plan is worked on there; `shares` how the right column is divided
+    between what stands beside it and the findings; `later` are modules of its package, and of the core, to be imported
+    before they are asked for.
+    """
+
+    key: str
+    title: str
+    make: Callable[[Surroundings], Any]
+    pages: tuple[str, ...]
+    commands: tuple[StageCommand, ...] = ()
+    targets: frozenset[TargetKind] = frozenset()
+    shares: tuple[int, int] = (1, 1)
+    later: tuple[str, ...] = ()
+
+    @property
+    def module(self) -> str:
+        """Where its widget is."""
+        return f"umbra_awl.desk.{self.key}.stage"
+
+
+def showing(page: str) -> Callable[[Stage], object]:
+    """What shows a page of a stage."""
+    return lambda stage: stage.show_page(page)

@@ -1,0 +1,30 @@
+"""Transfer in the table of stages."""
+
+from umbra_awl.desk.stage import StageCommand, StageEntry, Surroundings, showing, with_radio
+
+
+def _make(given: Surroundings) -> object:
+    from umbra_awl.desk.transfer.stage import TransferStage
+
+    return TransferStage(given.bench, given.theme, given.runner(), given.directory)
+
+
+TRANSFER = StageEntry(
+    "transfer",
+    "Transfer",
+    _make,
+    ("cable", "keys", "card", "files", "bring"),
+    (
+        StageCommand("changes", "Read, compare, write by cable", showing("cable")),
+        StageCommand("keys", "Key sheet: enter memories by hand", showing("keys"), "Ctrl+Shift+K"),
+        StageCommand("card", "Field card to print", showing("card"), "Ctrl+P"),
+        StageCommand("files", "Files for another program", showing("files"), "Ctrl+Shift+F"),
+        StageCommand("bring", "Bring a radio in", showing("bring"), "Ctrl+Shift+B"),
+        StageCommand("read", "Read the radio", lambda stage: stage.read(), "F5", when=with_radio),
+    ),
+    shares=(3, 2),
+    later=(
+        "desk.transfer.keys_page", "desk.transfer.card_page", "desk.transfer.files_page", "desk.transfer.bring_page",
+        "core.paper.card_pdf", "core.paper.pages",
+    ),
+)  # fmt: skip

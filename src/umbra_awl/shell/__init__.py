@@ -1,0 +1,1 @@
+"""The shell: what can be done without the window."""

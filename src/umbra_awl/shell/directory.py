@@ -1,0 +1,111 @@
+"""The shell verbs of the directory: import a file into a store, export access points."""
+
+from pathlib import Path
+
+import click
+
+from umbra_awl.shell.verbs import CLEAN, STOPS, CannotRunError, guarded, replace_option, tell
+
+
+def _store_path(path: Path | None) -> Path:
+    from platformdirs import user_data_path
+
+    return path or user_data_path("umbra-awl") / "directory.sqlite"
+
+
+_store_option = click.option(
+    "--store", type=click.Path(path_type=Path, dir_okay=False), help="The store (default: your own)."
+)
+_json_option = click.option("--json", "as_json", is_flag=True, help="Print JSON.")
+
+
+@click.command("import")
+@click.argument("file", type=click.Path(path_type=Path))
+@_store_option
+@click.option(
+    "--what", type=click.Choice(["access", "people", "destinations"]), help="What it holds (default: guessed)."
+)
+@click.option(
+    "--layout", "layout_path", type=click.Path(path_type=Path), help="A layout file (default: columns are guessed)."
+)
+@click.option("--source", default="", help="Name of the directory it comes from.")
+@click.option("--dry-run", is_flag=True, help="Only tell what it would do (access points).")
+@_json_option
+@guarded
+def import_file(
+    file: Path,
+    store: Path | None,
+    what: str | None,
+    layout_path: Path | None,
+    source: str,
+    dry_run: bool,
+    as_json: bool,
+) -> int:
+    """Import access points, people or destinations from CSV, XLSX, GeoJSON or GPX."""
+    from datetime import datetime
+
+    from msgspec.structs import replace
+
+    from umbra_awl.core.directory.guess import guess
+    from umbra_awl.core.directory.importing import read_incoming, take
+    from umbra_awl.core.directory.layout import read_layout
+    from umbra_awl.core.directory.people import import_people
+    from umbra_awl.core.directory.store import Store
+    from umbra_awl.core.directory.targets import import_targets
+    from umbra_awl.core.tables.table import open_table
+
+    table = open_table(file)
+    layout = read_layout(layout_path) if layout_path else guess(table, what)  # type: ignore[arg-type]
+    layout = replace(layout, source=source or layout.source or file.stem)
+    faults = layout.faults(table.headers)
+    if faults:
+        raise CannotRunError(faults[0])
+    opened = Store(_store_path(store))
+    now = datetime.now().isoformat(timespec="seconds")
+    try:
+        if layout.what == "access":
+            incoming = read_incoming(opened, table, layout)
+            if not dry_run:
+                take(opened, incoming, now)
+            counts = {kind: incoming.count(kind) for kind in ("added", "changed", "vanished")}
+            report, rows = incoming.report, incoming.rows
+        else:
+            done = (import_people if layout.what == "people" else import_targets)(opened, table, layout, now)
+            counts = {"added": done.added, "changed": done.changed, "vanished": done.vanished}
+            report, rows = done.report, done.rows
+    finally:
+        opened.close()
+    words = ", ".join(f"{count} {kind}" for kind, count in counts.items())
+    lines = [f"line {line.line}: {line.what}: {line.text}" for line in report]
+    value = {"rows": rows, **counts, "report": [line._asdict() for line in report], "columns": layout.columns}
+    tell(as_json, value, [*lines, f"{rows} rows taken; {words}{'; nothing taken' if dry_run else ''}"])
+    return STOPS if any(line.what == "refused" for line in report) else CLEAN
+
+
+@click.command("export")
+@click.option(
+    "--out", required=True, type=click.Path(path_type=Path, dir_okay=False), help="A .csv, .geojson or .gpx file."
+)
+@click.option(
+    "--plan", type=click.Path(path_type=Path), help="Export this plan's access points in place of the store's."
+)
+@_store_option
+@replace_option
+@_json_option
+@guarded
+def export_file(out: Path, plan: Path | None, store: Path | None, replace: bool, as_json: bool) -> int:
+    """Export access points of the directory, or of a plan, as CSV, GeoJSON or GPX."""
+    from umbra_awl.core.directory.export import write_access
+    from umbra_awl.core.directory.store import Store
+    from umbra_awl.core.plan.sharing import shareable
+    from umbra_awl.core.plan.store import read_plan
+
+    if plan is not None:
+        items = list(shareable(read_plan(plan)).access)
+    else:
+        opened = Store(_store_path(store))
+        items = [entry.access for entry in opened.all_entries()]
+        opened.close()
+    write_access(out, items, replace=replace)
+    tell(as_json, {"written": str(out), "access_points": len(items)}, [f"{len(items)} access points written: {out}"])
+    return CLEAN

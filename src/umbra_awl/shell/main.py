@@ -1,0 +1,68 @@
+"""The `umbra-awl` command: verbs that work without a window, and the window itself."""
+
+from pathlib import Path
+
+import click
+
+from umbra_awl.shell.directory import export_file, import_file
+from umbra_awl.shell.papers import bring, card, compare, files, keys
+from umbra_awl.shell.verbs import CANNOT, check, fit, standin, trace
+
+
+class _OrPlan(click.Group):
+    """A group whose first word may be a plan file in place of a verb."""
+
+    def parse_args(self, ctx: click.Context, args: list[str]) -> list[str]:
+        if not args:
+            args = ["open"]
+        elif args[0] not in self.commands and not args[0].startswith("-"):
+            args = ["open", *args]
+        return super().parse_args(ctx, args)
+
+
+@click.group(cls=_OrPlan, context_settings={"help_option_names": ["-h", "--help"]})
+@click.version_option(package_name="umbra-awl")
+def main() -> None:
+    """One plan of access points and destinations, fitted to every radio you own.
+
+    `umbra-awl [PLAN]` opens the window; `umbra-awl demo` opens it on a fresh copy of the demo.
+    """
+
+
+def _require_display() -> None:
+    """End with a sentence where no window can be opened; the window toolkit would end the program without one."""
+    from umbra_awl.desk.display import display_fault
+
+    fault = display_fault()
+    if fault:
+        click.echo(f"umbra-awl: {fault}", err=True)
+        raise SystemExit(CANNOT)
+
+
+@main.command("open", hidden=True)
+@click.argument("plan", required=False, type=click.Path(path_type=Path))
+def open_window(plan: Path | None) -> None:
+    """Open the window, on a plan when one is given."""
+    _require_display()
+    from umbra_awl.desk.app import run_window
+
+    raise SystemExit(run_window(plan))
+
+
+@main.command()
+@click.option(
+    "--folder", type=click.Path(path_type=Path, file_okay=False), help="Where the demo's files go (default: a new one)."
+)
+@click.option(
+    "--picture", type=click.Path(path_type=Path, dir_okay=False), help="Save a picture of the window and close it."
+)
+def demo(folder: Path | None, picture: Path | None) -> None:
+    """Open the window on a fresh copy of the demo, with its two simulated radios running."""
+    _require_display()
+    from umbra_awl.desk.app import run_demo
+
+    raise SystemExit(run_demo(folder, picture))
+
+
+for verb in (check, fit, compare, trace, card, keys, files, bring, import_file, export_file, standin):
+    main.add_command(verb)
