@@ -16,7 +16,7 @@ from umbra_awl.core.findings.evaluate import Evaluator
 from umbra_awl.core.fit.fitting import fit
 from umbra_awl.core.keep.atomic import write_over
 from umbra_awl.core.plan.edits import set_fields
-from umbra_awl.core.plan.form import parse_plan, plan_bytes
+from umbra_awl.core.plan.file_form import parse_plan, plan_bytes
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.parts import DESTINATIONS
 from umbra_awl.core.plan.store import Document

@@ -39,7 +39,7 @@ from umbra_awl.core.hotspot.compatible import SHIPPED as PARTS
 from umbra_awl.core.hotspot.compatible import PartsError, parse_parts
 from umbra_awl.core.plan.edits import rename_plan, set_fields
 from umbra_awl.core.plan.errors import StoreError
-from umbra_awl.core.plan.form import PlanFormError, parse_plan, plan_bytes
+from umbra_awl.core.plan.file_form import PlanFormError, parse_plan, plan_bytes
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.journal import journal_path, parse_line
 from umbra_awl.core.plan.model import Plan

@@ -6,7 +6,7 @@ import time
 from pathlib import Path
 
 from bench.plans import big_plan, heavy_plan
-from umbra_awl.core.plan.form import plan_bytes
+from umbra_awl.core.plan.file_form import plan_bytes
 from umbra_awl.demo.fresh import lay_out, start_radios
 
 LIMIT_MS = 50

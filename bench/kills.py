@@ -18,7 +18,7 @@ from tests.core.test_store import kill_once
 
 from umbra_awl.core.plan.edits import rename_plan
 from umbra_awl.core.plan.errors import ChangedOutsideError, StoreError
-from umbra_awl.core.plan.form import plan_bytes
+from umbra_awl.core.plan.file_form import plan_bytes
 from umbra_awl.core.plan.journal import journal_path
 from umbra_awl.core.plan.saves import list_saves
 from umbra_awl.core.plan.store import Document, read_plan

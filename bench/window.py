@@ -7,7 +7,7 @@ from pathlib import Path
 
 from bench.measure import Result, against, repeated
 from bench.plans import big_plan
-from umbra_awl.core.plan.form import plan_bytes
+from umbra_awl.core.plan.file_form import plan_bytes
 from umbra_awl.demo.fresh import demo_plan
 
 _BARE = """

@@ -10,13 +10,13 @@ from msgspec.structs import replace
 
 import umbra_awl.core.findings
 from tests.strategies import plans
-from umbra_awl.core.findings.aside import heed, reason_for, silence
+from umbra_awl.core.findings.aside import reason_for, silence, unsilence
 from umbra_awl.core.findings.evaluate import Evaluator, findings_of
 from umbra_awl.core.findings.model import Rule
-from umbra_awl.core.findings.of_kind import repair_all
+from umbra_awl.core.findings.repair_kind import repair_all
 from umbra_awl.core.findings.rules import all_rules, page
 from umbra_awl.core.plan.edits import EditRefused
-from umbra_awl.core.plan.form import parse_plan, plan_bytes
+from umbra_awl.core.plan.file_form import parse_plan, plan_bytes
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.radio.profile_file import shipped_profiles
 from umbra_awl.core.routes.punch import set_route
@@ -35,7 +35,7 @@ def test_put_aside_kept_in_the_file_and_heeded_again(plan):
     assert finding.key not in {item.key for item in evaluator.evaluate(PlanIndex(quiet))}
     assert [item.key for item in evaluator.silenced] == [finding.key]
     assert reason_for(quiet, finding) == "I know them apart"
-    assert heed(finding).apply(quiet) == plan
+    assert unsilence(finding).apply(quiet) == plan
 
 
 def test_what_cannot_be_put_aside(plan):

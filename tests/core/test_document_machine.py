@@ -13,7 +13,7 @@ from tests.core.dying import kill
 from umbra_awl.core.plan.check import structure_faults
 from umbra_awl.core.plan.edit_access import remove_access, remove_destination, swap_offset
 from umbra_awl.core.plan.edits import EditRefused, rename_plan
-from umbra_awl.core.plan.form import plan_bytes
+from umbra_awl.core.plan.file_form import plan_bytes
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.saves import list_saves
 from umbra_awl.core.plan.store import Document, read_plan

@@ -35,7 +35,7 @@ def test_the_demo_keeps_to_the_invented_world(plan):
 
 
 def test_no_secret_has_a_place_in_a_plan():
-    from umbra_awl.core.plan.form import schema
+    from umbra_awl.core.plan.file_form import schema
 
     fields = set(re.findall(r'"(\w+)": \{', str(schema()).replace("'", '"')))
     assert not {name for name in fields if re.search(r"pass|secret|token", name)}

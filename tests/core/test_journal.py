@@ -12,7 +12,7 @@ from tests.core.dying import kill
 from umbra_awl.core.plan import journal as journals
 from umbra_awl.core.plan import patch as patches
 from umbra_awl.core.plan.edits import rename_plan
-from umbra_awl.core.plan.form import plan_bytes
+from umbra_awl.core.plan.file_form import plan_bytes
 from umbra_awl.core.plan.journal import (
     Journal,
     Record,

@@ -10,7 +10,7 @@ from msgspec.structs import replace
 from tests.core.dying import kill
 from umbra_awl.core.plan.edits import rename_plan
 from umbra_awl.core.plan.errors import ChangedOutsideError, StoreError, TakenError
-from umbra_awl.core.plan.form import plan_bytes
+from umbra_awl.core.plan.file_form import plan_bytes
 from umbra_awl.core.plan.journal import journal_path
 from umbra_awl.core.plan.saves import list_saves
 from umbra_awl.core.plan.store import Document, read_plan, replace_plan, write_plan

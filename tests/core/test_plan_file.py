@@ -10,7 +10,7 @@ from umbra_awl.core.keep import lock as lock_module
 from umbra_awl.core.keep.lock import BusyError, locked
 from umbra_awl.core.plan import plan_file
 from umbra_awl.core.plan.errors import StoreError
-from umbra_awl.core.plan.form import plan_bytes
+from umbra_awl.core.plan.file_form import plan_bytes
 from umbra_awl.core.plan.plan_file import PlanFile, read_bytes
 
 

@@ -7,7 +7,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from tests.strategies import plans
-from umbra_awl.core.plan.form import PlanFormError, parse_plan, plan_bytes, schema
+from umbra_awl.core.plan.file_form import PlanFormError, parse_plan, plan_bytes, schema
 from umbra_awl.core.plan.model import Plan, Route
 from umbra_awl.core.plan.patch import apply, difference
 

@@ -7,7 +7,7 @@ from msgspec.structs import replace
 from tests.core.dying import kill, tear
 from umbra_awl.core.plan import journal
 from umbra_awl.core.plan.edits import Edit, EditRefused, rename_plan
-from umbra_awl.core.plan.form import plan_bytes
+from umbra_awl.core.plan.file_form import plan_bytes
 from umbra_awl.core.plan.journal import Record, contents_of, record_line
 from umbra_awl.core.plan.model import Route
 from umbra_awl.core.plan.patch import Patch, Span
@@ -108,7 +108,7 @@ def test_a_damaged_line_in_the_middle_takes_what_follows_aside_by_number(path):
 def test_a_record_that_does_not_fit_is_told_and_the_ones_before_it_stay(path, patch, why):
     kill(edit_on(path, "A"))
     place = journal.journal_path(path)
-    later = record_line(Record("edit", "later", Patch({}, {"name": raw("Later")})))
+    later = record_line(Record("edit", "later", Patch({}, {"name": raw("LateChoices")})))
     place.write_bytes(place.read_bytes() + record_line(Record("edit", "odd", patch)) + later)
     document = Document.open(path)
     assert (document.plan.name, document.recovered) == ("A", 1)

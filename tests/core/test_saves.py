@@ -7,7 +7,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from umbra_awl.core.plan.edits import rename_plan
-from umbra_awl.core.plan.form import plan_bytes
+from umbra_awl.core.plan.file_form import plan_bytes
 from umbra_awl.core.plan.saves import Save, dispensable, history_folder, keep_save, list_saves
 from umbra_awl.core.plan.store import Document, read_plan
 

@@ -14,7 +14,7 @@ from umbra_awl.core.keep.atomic import write_over
 from umbra_awl.core.plan import journal
 from umbra_awl.core.plan.edits import Edit, EditRefused, rename_plan
 from umbra_awl.core.plan.errors import StoreError
-from umbra_awl.core.plan.form import plan_bytes
+from umbra_awl.core.plan.file_form import plan_bytes
 from umbra_awl.core.plan.history import History
 from umbra_awl.core.plan.saves import list_saves
 from umbra_awl.core.plan.store import Document, read_plan

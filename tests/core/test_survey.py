@@ -31,7 +31,7 @@ from umbra_awl.core.facts.earth import Position, distance_km
 from umbra_awl.core.plan.check import structure_faults
 from umbra_awl.core.plan.edit_access import remove_access
 from umbra_awl.core.plan.edits import EditRefused
-from umbra_awl.core.plan.form import parse_plan, plan_bytes
+from umbra_awl.core.plan.file_form import parse_plan, plan_bytes
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import AccessPoint, DmrAir, FmAir, Licence, Service
 from umbra_awl.core.tables.errors import ReadError

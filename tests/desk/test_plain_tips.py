@@ -12,7 +12,7 @@ from PyQt6.QtWidgets import QAbstractItemView, QApplication, QLabel, QTextEdit, 
 
 import umbra_awl.desk
 from umbra_awl.core.plan.edits import rename_plan
-from umbra_awl.core.plan.form import plan_bytes
+from umbra_awl.core.plan.file_form import plan_bytes
 from umbra_awl.core.plan.model import Silence
 from umbra_awl.demo.fresh import demo_plan
 from umbra_awl.desk.parts.tabs import Tabs

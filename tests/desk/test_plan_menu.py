@@ -2,7 +2,7 @@ import pytest
 from PyQt6.QtCore import Qt, QTimer
 from PyQt6.QtWidgets import QFileDialog, QInputDialog, QMessageBox
 
-from umbra_awl.core.plan.form import plan_bytes
+from umbra_awl.core.plan.file_form import plan_bytes
 from umbra_awl.core.plan.saves import list_saves
 from umbra_awl.core.plan.store import Document, read_plan
 from umbra_awl.desk.frame import plan_menu

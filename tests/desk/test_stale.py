@@ -224,9 +224,9 @@ def test_papers_and_files_of_an_earlier_plan_are_not_saved(qtbot, window, jobs, 
     save(window, FilePlace(out / "x.pdf"))
     assert "just being worked out anew. Nothing was written" in window.message.text()
     assert list(out.iterdir()) == []
+    before = ready()
     event.set()
     settled(qtbot, window)
-    before = ready()
     qtbot.waitUntil(lambda: ready() is not before, timeout=20_000)
     save(window, FilePlace(out / "x.pdf"))
     qtbot.waitUntil(lambda: any(out.iterdir()) and not jobs.kept_waiting, timeout=20_000)

@@ -8,7 +8,7 @@ from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QAbstractButton, QLabel
 
-from umbra_awl.core.plan.form import parse_plan
+from umbra_awl.core.plan.file_form import parse_plan
 from umbra_awl.core.plan.model import RadioId
 from umbra_awl.desk.parts.saving import FilePlace
 from umbra_awl.desk.stages import STAGES

@@ -4,7 +4,7 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QAbstractButton, QLabel, QWidget
 
-from umbra_awl.core.plan.form import plan_bytes
+from umbra_awl.core.plan.file_form import plan_bytes
 from umbra_awl.core.plan.parts import RADIOS
 from umbra_awl.desk.frame.finding_words import Offer, rank
 from umbra_awl.desk.jobs import Jobs

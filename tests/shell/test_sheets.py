@@ -5,7 +5,7 @@ import json
 import pytest
 from click.testing import CliRunner
 
-from umbra_awl.core.plan.form import plan_bytes
+from umbra_awl.core.plan.file_form import plan_bytes
 from umbra_awl.core.plan.store import read_plan
 from umbra_awl.shell.main import main
 

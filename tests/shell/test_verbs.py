@@ -7,7 +7,7 @@ import pytest
 from click.testing import CliRunner
 
 from umbra_awl.core.findings.evaluate import findings_of
-from umbra_awl.core.plan.form import plan_bytes
+from umbra_awl.core.plan.file_form import plan_bytes
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.radio.memory import parse_memory
 from umbra_awl.shell.main import main
@@ -80,7 +80,7 @@ def test_trace_through_dstar_says_what_one_would_notice(path):
 def test_what_is_put_aside_is_told_with_its_reason(path):
     from umbra_awl.core.findings.aside import silence
     from umbra_awl.core.findings.evaluate import findings_of
-    from umbra_awl.core.plan.form import parse_plan, plan_bytes
+    from umbra_awl.core.plan.file_form import parse_plan, plan_bytes
     from umbra_awl.core.plan.index import PlanIndex
     from umbra_awl.core.radio.profile_file import shipped_profiles
 

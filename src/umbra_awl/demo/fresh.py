@@ -12,7 +12,7 @@ from umbra_awl.core.directory.store import Store
 from umbra_awl.core.fit.fitting import fit
 from umbra_awl.core.keep.atomic import write_over
 from umbra_awl.core.plan.edit_access import swap_offset
-from umbra_awl.core.plan.form import parse_plan
+from umbra_awl.core.plan.file_form import parse_plan
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import OwnedRadio, Plan
 from umbra_awl.core.radio.profile_file import shipped_profiles

@@ -16,22 +16,12 @@ from umbra_awl.core.keep.naming import path_name
 from umbra_awl.core.plan.saves import SUFFIX
 from umbra_awl.core.radio.memory import Memory
 from umbra_awl.core.radio.profile import Profile
-from umbra_awl.core.transfer.carry import (
-    Compared,
-    Held,
-    Phase,
-    Steps,
-    Written,
-    compare,
-    read_radio,
-    restore_radio,
-    write_radio,
-)
+from umbra_awl.core.transfer.carry import Compared, Held, Phase, Steps, Written, compare
 from umbra_awl.core.transfer.errors import OtherUnitError, StaleError, TransferError
 from umbra_awl.core.transfer.image import decode
 from umbra_awl.core.transfer.interlock import must_not_send, refusal
-from umbra_awl.core.transfer.link import Link
 from umbra_awl.core.transfer.shelf import Backup, Shelf, Unfinished
+from umbra_awl.core.transfer.way import Way, by_cable
 from umbra_awl.desk.reckoning import Basis
 from umbra_awl.desk.settings import Settings
 from umbra_awl.desk.workbench import Workbench
@@ -148,6 +138,11 @@ class Runner(QObject):
         folder = document.real.with_name(document.real.name.removesuffix(SUFFIX) + ".backups")
         return Shelf(folder / path_name(radio.key, "radio"))
 
+    def way(self) -> Way | None:
+        """The way into the chosen radio; None while there is no radio or nothing is known of its profile."""
+        profile, shelf = self.profile, self.shelf()
+        return by_cable(self.port, profile, shelf) if profile is not None and shelf is not None else None
+
     def unfinished(self) -> Unfinished | None:
         """A write to the chosen radio that was not proven."""
         shelf = self.shelf()
@@ -162,11 +157,7 @@ class Runner(QObject):
             )
             return
         self._let_go()
-        self._run(
-            "read",
-            lambda link, profile, shelf, steps: read_radio(link, profile, shelf, datetime.now(), steps),
-            self._take_held,
-        )
+        self._run("read", lambda way, steps: way.read(datetime.now(), steps), self._take_held)
 
     def _take_held(self, held: Held) -> None:
         self.held = held
@@ -199,17 +190,18 @@ class Runner(QObject):
     def write(self) -> None:
         """Write the compared memory, read it back and compare. Only what belongs to the present plan is written."""
         held, compared, radio, index = self.held, self.compared, self._bench.radio, self._bench.index
-        if held is None or compared is None or radio is None:
+        profile = self.profile
+        if held is None or compared is None or radio is None or profile is None:
             self._bench.say(
                 "Nothing was written: the plan is just being compared with the radio. Try again in a moment.", "stop"
             )
             return
 
-        def work(link: Link, profile: Profile, shelf: Shelf, steps: Steps) -> tuple[Written, Memory]:
+        def work(way: Way, steps: Steps) -> tuple[Written, Memory]:
             found = must_not_send(index, radio, profile, compared.memory)
             if found:
                 raise StaleError(refusal(found))
-            written = write_radio(link, profile, shelf, held, compared, steps)
+            written = way.write(held, compared, steps)
             return written, decode(written.image, profile)
 
         self._run("write", work, self._take_written)
@@ -226,9 +218,9 @@ class Runner(QObject):
         """Bring a backup back into the radio; what it holds now is kept first."""
         self._let_go()
 
-        def work(link: Link, profile: Profile, shelf: Shelf, steps: Steps) -> Written | Backup:
+        def work(way: Way, steps: Steps) -> Written:
             try:
-                return restore_radio(link, profile, shelf, backup, datetime.now(), steps, other_unit=other_unit)
+                return way.restore(backup, datetime.now(), steps, other_unit=other_unit)
             except OtherUnitError as error:
                 self._bench.jobs.tell(partial(self._offer_other, backup, str(error)))
                 raise
@@ -251,14 +243,14 @@ class Runner(QObject):
     def _run(
         self,
         phase: Phase,
-        work: Callable[[Link, Profile, Shelf, Steps], object],
+        work: Callable[[Way, Steps], object],
         done: Callable[..., None],
     ) -> None:
-        profile, shelf, radio = self.profile, self.shelf(), self._bench.radio
-        if self.running or profile is None or shelf is None or radio is None:
+        way, radio = self.way(), self._bench.radio
+        if self.running or way is None or radio is None:
             return
-        if not self.port:
-            self.fault = "No port is chosen. Connect the cable and choose the port it appears on."
+        if why_not := way.why_not():
+            self.fault = why_not
             self.changed.emit()
             return
         self._cancel.clear()
@@ -267,11 +259,8 @@ class Runner(QObject):
         self.other = None
         self.changed.emit()
         steps = Steps(self._tell, self._cancel.is_set)
-        port = self.port
         key = radio.key
-        self._bench.jobs.start(
-            lambda: _carry(port, profile, shelf, work, steps), lambda result: self._end(key, result, done), self._fail
-        )
+        self._bench.jobs.start(lambda: work(way, steps), lambda result: self._end(key, result, done), self._fail)
 
     def _tell(self, phase: Phase, done: int, total: int) -> None:
         """Called by the transfer's thread for each block; passed on a few times a second."""
@@ -304,15 +293,3 @@ class Runner(QObject):
         self._let_go()
         self.other = other
         self.changed.emit()
-
-
-def _carry(
-    port: str, profile: Profile, shelf: Shelf, work: Callable[[Link, Profile, Shelf, Steps], object], steps: Steps
-) -> object:
-    from umbra_awl.core.transfer.serial_line import SerialLine
-
-    line = SerialLine(port, profile.line.baud)
-    try:
-        return work(Link(line), profile, shelf, steps)
-    finally:
-        line.close()

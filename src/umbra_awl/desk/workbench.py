@@ -167,7 +167,7 @@ class Workbench(QObject):
         plan, profiles = self.plan, self.profiles
 
         def work() -> Edit | str:
-            from umbra_awl.core.findings.of_kind import repair_all
+            from umbra_awl.core.findings.repair_kind import repair_all
 
             try:
                 return repair_all(plan, rule, profiles.snapshot())

@@ -23,7 +23,7 @@ def silence(finding: Finding, reason: str) -> Edit:
     return Edit(f"Put aside: {finding.rule.title.lower()}", apply)
 
 
-def heed(finding: Finding) -> Edit:
+def unsilence(finding: Finding) -> Edit:
     """Take a finding back from those put aside."""
 
     def apply(plan: Plan) -> Plan:

@@ -24,18 +24,18 @@ from umbra_awl.core.plan.air import Network as Network
 from umbra_awl.core.plan.air import Service as Service
 from umbra_awl.core.plan.air import Static as Static
 from umbra_awl.core.plan.air import Value as Value
-from umbra_awl.core.plan.owned import KeySetting as KeySetting
-from umbra_awl.core.plan.owned import NameLead as NameLead
-from umbra_awl.core.plan.owned import NameStyle as NameStyle
-from umbra_awl.core.plan.owned import OwnedRadio as OwnedRadio
-from umbra_awl.core.plan.owned import PeopleChoice as PeopleChoice
-from umbra_awl.core.plan.owned import PeopleSort as PeopleSort
-from umbra_awl.core.plan.owned import PinnedName as PinnedName
-from umbra_awl.core.plan.owned import PositionSource as PositionSource
-from umbra_awl.core.plan.owned import Press as Press
-from umbra_awl.core.plan.owned import RadioSettings as RadioSettings
-from umbra_awl.core.plan.owned import School as School
-from umbra_awl.core.plan.owned import Short as Short
+from umbra_awl.core.plan.radios import KeySetting as KeySetting
+from umbra_awl.core.plan.radios import NameLead as NameLead
+from umbra_awl.core.plan.radios import NameStyle as NameStyle
+from umbra_awl.core.plan.radios import OwnedRadio as OwnedRadio
+from umbra_awl.core.plan.radios import PeopleChoice as PeopleChoice
+from umbra_awl.core.plan.radios import PeopleSort as PeopleSort
+from umbra_awl.core.plan.radios import PinnedName as PinnedName
+from umbra_awl.core.plan.radios import PositionSource as PositionSource
+from umbra_awl.core.plan.radios import Press as Press
+from umbra_awl.core.plan.radios import RadioSettings as RadioSettings
+from umbra_awl.core.plan.radios import School as School
+from umbra_awl.core.plan.radios import Short as Short
 
 FORMAT = "umbra-awl plan"
 VERSION = 1

@@ -10,7 +10,7 @@ from umbra_awl.core.keep.naming import free_path
 from umbra_awl.core.plan.check import structure_faults
 from umbra_awl.core.plan.edits import Edit, EditRefused
 from umbra_awl.core.plan.errors import ChangedOutsideError, StoreError, TakenError, why
-from umbra_awl.core.plan.form import PlanFormError, PlanWriter, parse_plan, plan_bytes
+from umbra_awl.core.plan.file_form import PlanFormError, PlanWriter, parse_plan, plan_bytes
 from umbra_awl.core.plan.history import History
 from umbra_awl.core.plan.journal import Journal, digest
 from umbra_awl.core.plan.model import Plan

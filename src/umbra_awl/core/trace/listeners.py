@@ -7,8 +7,8 @@ from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import AccessPoint, Destination, DmrAir, FusionAir, OwnedRadio, Route, Service
 from umbra_awl.core.plan.places import LINKS, is_pair
 from umbra_awl.core.radio.memory import Channel, Contact, Memory
-from umbra_awl.core.trace.ears import OnAir, conditions, first_shut
 from umbra_awl.core.trace.model import Listener
+from umbra_awl.core.trace.opening import OnAir, conditions, first_shut
 from umbra_awl.core.trace.path import sends
 
 _STAYS = frozenset({"echo", "disconnect", "info"})

@@ -10,7 +10,7 @@ from umbra_awl.core.plan.model import AccessPoint, Destination, DmrAir, FmAir, F
 from umbra_awl.core.plan.places import LINKS, is_pair
 from umbra_awl.core.routes.calls import call_through
 from umbra_awl.core.routes.crossing import crossing, mapped_dgid
-from umbra_awl.core.trace.ears import Condition, OnAir, conditions, first_shut
+from umbra_awl.core.trace.opening import Condition, OnAir, conditions, first_shut
 from umbra_awl.core.trace.path import sends
 
 

@@ -6,7 +6,7 @@ from typing import NamedTuple
 from PyQt6.QtCore import QSize, Qt
 from PyQt6.QtWidgets import QFrame, QHBoxLayout, QLineEdit, QScrollArea, QVBoxLayout, QWidget
 
-from umbra_awl.core.findings.aside import heed, reason_for, silence
+from umbra_awl.core.findings.aside import reason_for, silence, unsilence
 from umbra_awl.core.findings.model import SEVERITY_WORDS, Finding
 from umbra_awl.core.plan.edits import EditRefused
 from umbra_awl.desk.parts.widgets import button, clear, column, row, words
@@ -70,7 +70,7 @@ class FindingCard(QFrame):
     def _acts(self, *, current: bool, aside: bool) -> QHBoxLayout:
         acts, finding, bench = row(gap=2), self.finding, self._bench
         if aside:
-            acts.addWidget(button("Heed again", lambda: bench.do(heed(self.finding))))
+            acts.addWidget(button("Heed again", lambda: bench.do(unsilence(self.finding))))
         elif finding.repair is not None:
             repair = finding.repair
             self.repair = button(

@@ -9,7 +9,7 @@ from umbra_awl.core.facts.fusion import dgid_fault, shown_dgid
 from umbra_awl.core.plan.edit_access import set_air
 from umbra_awl.core.plan.model import AccessPoint, DmrAir, DstarAir, FusionAir, Mapped, Service, Static
 from umbra_awl.desk.parts.label_card import Choice, Commit, Field
-from umbra_awl.desk.parts.later import Later
+from umbra_awl.desk.parts.late_choices import LateChoices
 from umbra_awl.desk.workbench import Workbench
 
 HEARS_WORDS = {"own": "its own talk group", "slot": "all of its slot", "access": "all of the access point"}
@@ -98,7 +98,7 @@ def _static_field(bench: Workbench, service: Service, air: DmrAir) -> Field:
 
     names = [f"{there[item.destination].name} {item.slot}" for item in air.static if item.destination in there]
     shown = ", ".join(names) or "on demand only"
-    return Field("Carries", shown, choices=Later(choices), tip="What it always carries, by slot")
+    return Field("Carries", shown, choices=LateChoices(choices), tip="What it always carries, by slot")
 
 
 def _dstar_fields(

@@ -13,7 +13,7 @@ from umbra_awl.core.fit.report import KINDS
 from umbra_awl.core.plan.model import Mode
 from umbra_awl.desk.parts.fresh import Fresh
 from umbra_awl.desk.parts.label_card import RULE, Choice, Commit, Field, LabelCard
-from umbra_awl.desk.parts.later import Later
+from umbra_awl.desk.parts.late_choices import LateChoices
 from umbra_awl.desk.parts.tabs import Tabs
 from umbra_awl.desk.parts.widgets import column, scrolled, scrolled_card, words
 from umbra_awl.desk.parts.wrap import WrapList
@@ -174,7 +174,7 @@ class ComparePage(QWidget):
             tip = (
                 "Each choice counts one step more: not, a little, usual, most. Or type 0 to 3 on a row of the picture."
             )
-            yield Field("What counts", said, choices=Later(self._weight_choices), tip=tip)
+            yield Field("What counts", said, choices=LateChoices(self._weight_choices), tip=tip)
 
     def _radio_choices(self) -> Iterator[Choice]:
         for key, profile in self._bench.profiles.items():

@@ -15,7 +15,7 @@ from umbra_awl.core.plan.model import OwnedRadio, PeopleChoice
 from umbra_awl.core.tables.errors import SourceError
 from umbra_awl.desk.directory import Directory
 from umbra_awl.desk.parts.label_card import RULE, Act, Choice, Commit, Field, LabelCard
-from umbra_awl.desk.parts.later import Later
+from umbra_awl.desk.parts.late_choices import LateChoices
 from umbra_awl.desk.parts.widgets import column, words
 from umbra_awl.desk.workbench import Workbench
 
@@ -71,7 +71,7 @@ class PeopleRules(QWidget):
         choice = radio.people or PeopleChoice()
         regions, within = ", ".join(choice.regions), f"{choice.within_km:g}" if choice.within_km else ""
         countries = ", ".join(choice.countries) or "none"
-        yield Field("Countries", countries, choices=Later(partial(self._country_choices, radio, choice)))
+        yield Field("Countries", countries, choices=LateChoices(partial(self._country_choices, radio, choice)))
         tip = "Words of places or regions, separated by commas"
         yield Field("Regions", regions or "none", commit=self._regions(radio), text=regions, tip=tip)
         groups = "countries whose talk groups are called" if choice.by_talk_groups else "no"

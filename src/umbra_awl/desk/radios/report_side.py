@@ -16,7 +16,7 @@ from umbra_awl.core.radio.profile import WAY_WORDS, Profile
 from umbra_awl.core.routes.crossing import KINDS_OF
 from umbra_awl.desk.parts.fresh import Fresh
 from umbra_awl.desk.parts.label_card import Act, Choice, Commit, Field, LabelCard
-from umbra_awl.desk.parts.later import Later
+from umbra_awl.desk.parts.late_choices import LateChoices
 from umbra_awl.desk.parts.widgets import button, column, row, words
 from umbra_awl.desk.parts.wrap import WrapList
 from umbra_awl.desk.selection import Selection
@@ -133,7 +133,7 @@ class ReportSide(QWidget):
 
         now = there.get(radio.one_touch)
         shown = now.name if now is not None else "nothing"
-        return [Field("One-touch", shown, choices=Later(choices), tip="The one-touch call key")]
+        return [Field("One-touch", shown, choices=LateChoices(choices), tip="The one-touch call key")]
 
     def _is_dmr(self, network: str) -> bool:
         found = self._bench.index.networks.get(network)

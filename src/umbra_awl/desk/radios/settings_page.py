@@ -15,7 +15,7 @@ from umbra_awl.core.plan.permit import guard_permit
 from umbra_awl.core.radio.profile import FreeTuning, Profile
 from umbra_awl.desk.parts.fresh import Fresh
 from umbra_awl.desk.parts.label_card import Choice, Commit, Field, LabelCard
-from umbra_awl.desk.parts.later import Later
+from umbra_awl.desk.parts.late_choices import LateChoices
 from umbra_awl.desk.parts.widgets import button, column, row, scrolled, words
 from umbra_awl.desk.workbench import Workbench
 
@@ -128,13 +128,13 @@ class SettingsPage(QWidget):
         yield Field(
             "Zones",
             f"{taken} of {count}",
-            choices=Later(partial(self._zone_choices, radio)),
+            choices=LateChoices(partial(self._zone_choices, radio)),
             tip="Click to take or leave one",
         )
         if index.plan.trips:
             along = len(index.plan.trips) if radio.trips is None else len(radio.trips)
             yield Field(
-                "Trips", f"{along} of {len(index.plan.trips)}", choices=Later(partial(self._trip_choices, radio))
+                "Trips", f"{along} of {len(index.plan.trips)}", choices=LateChoices(partial(self._trip_choices, radio))
             )
         if "dmr" in profile.modes:
             yield self._one(

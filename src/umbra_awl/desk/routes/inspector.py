@@ -12,7 +12,7 @@ from umbra_awl.desk.parts.access_fields import service_fields
 from umbra_awl.desk.parts.destination_fields import destination_fields
 from umbra_awl.desk.parts.label_card import Act, LabelCard
 from umbra_awl.desk.parts.widgets import column, scrolled, words
-from umbra_awl.desk.routes import hands
+from umbra_awl.desk.routes import punching
 from umbra_awl.desk.routes.field_boxes import FieldBoxes
 from umbra_awl.desk.routes.route_fields import crossing_fields
 from umbra_awl.desk.theme.theme import Theme
@@ -123,4 +123,4 @@ class Inspector(QWidget):
         self.order.setText("\n".join(f"{at}. {step}" for at, step in enumerate(steps, 1)))
 
     def _punch(self) -> None:
-        hands.toggle(self._bench, self._bench.selection.slot or None)
+        punching.toggle(self._bench, self._bench.selection.slot or None)

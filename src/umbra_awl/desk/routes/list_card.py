@@ -7,7 +7,7 @@ from umbra_awl.core.plan.edits import EditRefused
 from umbra_awl.core.plan.model import OwnedRadio, RouteList, ScanList, Zone
 from umbra_awl.core.routes.lists import members_of_all, set_half, set_radio_zones, set_scan
 from umbra_awl.desk.parts.label_card import Choice, Field
-from umbra_awl.desk.parts.later import Later
+from umbra_awl.desk.parts.late_choices import LateChoices
 from umbra_awl.desk.workbench import Workbench
 
 
@@ -79,6 +79,6 @@ def _scan_fields(bench: Workbench, scan: ScanList) -> list[Field]:
         return ""
 
     return [
-        Field("Priority", index.label(route) if route is not None else "none", choices=Later(choices)),
+        Field("Priority", index.label(route) if route is not None else "none", choices=LateChoices(choices)),
         Field("Waits", f"{scan.hang_s:g} s after a call", commit=hang, text=f"{scan.hang_s:g}"),
     ]

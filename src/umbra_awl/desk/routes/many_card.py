@@ -7,7 +7,7 @@ from umbra_awl.core.plan.edits import EditRefused
 from umbra_awl.core.plan.model import Zone
 from umbra_awl.core.routes.bulk import put_into, set_many
 from umbra_awl.desk.parts.label_card import Act, Choice, Field
-from umbra_awl.desk.routes import hands
+from umbra_awl.desk.routes import punching
 from umbra_awl.desk.routes.route_fields import ADMIT_WORDS
 from umbra_awl.desk.workbench import Workbench
 
@@ -50,7 +50,7 @@ def _now(bench: Workbench, options: list[tuple[str, dict[str, Any]]]) -> str:
 
 
 def _set(bench: Workbench, words: str, fields: dict[str, Any]) -> None:
-    hands.bulk(bench, lambda: set_many(bench.index, bench.routes_of_many, words, **fields))
+    punching.bulk(bench, lambda: set_many(bench.index, bench.routes_of_many, words, **fields))
 
 
 def _into(bench: Workbench, zone: Zone) -> None:
@@ -69,7 +69,7 @@ def many_acts(bench: Workbench) -> list[Act]:
     )
     acts = []
     if punched < len(bench.selection.many):
-        acts.append(Act("Punch all", lambda: hands.paint_run(bench, bench.selection.many), True))
+        acts.append(Act("Punch all", lambda: punching.paint_run(bench, bench.selection.many), True))
     if punched:
-        acts.append(Act("Fill all", lambda: hands.fill_many(bench)))
+        acts.append(Act("Fill all", lambda: punching.fill_many(bench)))
     return acts

@@ -12,7 +12,7 @@ from umbra_awl.core.plan.model import NameStyle, Route
 from umbra_awl.core.plan.places import place_word
 from umbra_awl.core.routes.names_edit import preview, set_style, shorts_from, shorts_text
 from umbra_awl.desk.parts.label_card import Choice, Field, LabelCard
-from umbra_awl.desk.parts.later import Later
+from umbra_awl.desk.parts.late_choices import LateChoices
 from umbra_awl.desk.parts.tips import plain
 from umbra_awl.desk.parts.widgets import column, words
 from umbra_awl.desk.selection import Selection
@@ -187,7 +187,7 @@ class StyleSide(QWidget):
     def _fields(self, style: NameStyle) -> list[Field]:
         def one(label: str, field: str, options: dict[Any, str]) -> Field:
             now = getattr(style, field)
-            choices = Later(partial(_previewed, self._bench, label, field, options))
+            choices = LateChoices(partial(_previewed, self._bench, label, field, options))
             return Field(label, options.get(now, str(now)), choices=choices)
 
         return [

@@ -8,7 +8,7 @@ from umbra_awl.core.plan.model import AccessPoint, Destination, DmrAir, DstarAir
 from umbra_awl.core.routes.punch import set_route
 from umbra_awl.desk.parts.access_fields import frequency_fields
 from umbra_awl.desk.parts.label_card import RULE, Choice, Field
-from umbra_awl.desk.parts.later import Later
+from umbra_awl.desk.parts.late_choices import LateChoices
 from umbra_awl.desk.parts.mode_fields import HEARS_WORDS, talk_groups
 from umbra_awl.desk.workbench import Workbench
 
@@ -103,7 +103,7 @@ def _hears_field(bench: Workbench, route: Route, air: DmrAir) -> Field:
         shown = rule
     else:
         shown = ", ".join(there[key].name for key in route.hears if key in there) or "nothing"
-    return Field("Hears", shown, choices=Later(choices), tip="The rule, or talk groups one by one")
+    return Field("Hears", shown, choices=LateChoices(choices), tip="The rule, or talk groups one by one")
 
 
 def _meets(bench: Workbench, route: Route, name: str) -> str:

@@ -8,7 +8,7 @@ from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import Plan
 from umbra_awl.core.plan.moved import gone_and_come
 from umbra_awl.desk.parts.tips import show_tip
-from umbra_awl.desk.routes import hands
+from umbra_awl.desk.routes import punching
 from umbra_awl.desk.routes.area import Area
 from umbra_awl.desk.routes.sheet_layout import Cell, SheetLayout, Sizes
 from umbra_awl.desk.routes.sheet_paint import Marks, SheetPainter, View
@@ -277,7 +277,7 @@ class PunchSheet(QAbstractScrollArea):
             return
         self.move_to(cell)
         if again:
-            hands.toggle(self._bench, cell.slot)
+            punching.toggle(self._bench, cell.slot)
 
     def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
         """Drag a rectangle of crossings."""
@@ -327,14 +327,14 @@ class PunchSheet(QAbstractScrollArea):
         elif key in {Qt.Key.Key_Return, Qt.Key.Key_Enter, Qt.Key.Key_F2}:
             self.edit_asked.emit()
         elif many:
-            return hands.key_on_many(self._bench, key)
+            return punching.key_on_many(self._bench, key)
         else:
-            return hands.key_on_one(self._bench, key, modifiers)
+            return punching.key_on_one(self._bench, key, modifiers)
         return True
 
     def keyReleaseEvent(self, event: QKeyEvent | None) -> None:
         if event is not None and event.key() == Qt.Key.Key_Shift and self._run.cells:
-            hands.paint_run(self._bench, self.sheet.names(self._run.take()))
+            punching.paint_run(self._bench, self.sheet.names(self._run.take()))
             QTimer.singleShot(0, self._refresh_all)
         super().keyReleaseEvent(event)
 

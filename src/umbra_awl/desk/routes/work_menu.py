@@ -7,7 +7,7 @@ from PyQt6.QtWidgets import QMenu, QPushButton, QWidget
 from umbra_awl.core.routes.bulk import SCHOOLS, apply_school, copy_pattern, fill_column, fill_row, schools_for
 from umbra_awl.desk.parts.tips import set_tip
 from umbra_awl.desk.parts.widgets import act
-from umbra_awl.desk.routes import hands
+from umbra_awl.desk.routes import punching
 from umbra_awl.desk.routes.sheet import PunchSheet
 from umbra_awl.desk.routes.sheet_layout import column_of
 from umbra_awl.desk.workbench import Workbench
@@ -71,7 +71,7 @@ class WorkMenu:
         if destination not in self._bench.index.destinations:
             self._bench.say("Select a destination first: a crossing, or a row's name.")
             return
-        hands.bulk(self._bench, lambda: fill_row(self._bench.index, destination))
+        punching.bulk(self._bench, lambda: fill_row(self._bench.index, destination))
 
     def fill_column(self) -> None:
         """Punch all shown destinations through the selected service."""
@@ -79,15 +79,15 @@ class WorkMenu:
         if service not in self._bench.index.services:
             self._bench.say("Select a service first: a crossing, or a column's head.")
             return
-        hands.bulk(self._bench, lambda: fill_column(self._bench.index, service, self._sheet.sheet.row_at))
+        punching.bulk(self._bench, lambda: fill_column(self._bench.index, service, self._sheet.sheet.row_at))
 
     def school(self, school: str) -> None:
         """Punch a template on the selected service."""
-        hands.bulk(self._bench, lambda: apply_school(self._bench.index, self._bench.selection.service, school))
+        punching.bulk(self._bench, lambda: apply_school(self._bench.index, self._bench.selection.service, school))
 
     def copy(self, source: str) -> None:
         """Punch through the selected service what is punched through another."""
-        hands.bulk(self._bench, lambda: copy_pattern(self._bench.index, source, self._bench.selection.service))
+        punching.bulk(self._bench, lambda: copy_pattern(self._bench.index, source, self._bench.selection.service))
 
     def ask_copy(self) -> None:
         """Ask where to copy the selected service's pattern, with what would be left out."""

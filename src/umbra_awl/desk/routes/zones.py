@@ -19,9 +19,9 @@ from umbra_awl.core.routes.lists import (
 )
 from umbra_awl.desk.parts.label_card import LabelCard
 from umbra_awl.desk.parts.widgets import button, column, row, words
-from umbra_awl.desk.routes.hands import attempt
 from umbra_awl.desk.routes.list_card import list_fields
 from umbra_awl.desk.routes.members import MemberList
+from umbra_awl.desk.routes.punching import attempt
 from umbra_awl.desk.selection import Selection
 from umbra_awl.desk.workbench import Workbench
 

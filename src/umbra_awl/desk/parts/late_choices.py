@@ -9,7 +9,7 @@ from umbra_awl.desk.parts.label_card import Choice
 MOST_CHOICES = 80
 
 
-class Later(Sequence[Choice]):
+class LateChoices(Sequence[Choice]):
     """Made by a function each time it is gone through; counts as one choice until then."""
 
     def __init__(self, make: Callable[[], Iterable[Choice]]) -> None:
