@@ -16,7 +16,8 @@ settings.register_profile(
     max_examples=40,
     suppress_health_check=[HealthCheck.too_slow, HealthCheck.function_scoped_fixture],
 )
-settings.load_profile("usual")
+settings.register_profile("few", settings.get_profile("usual"), max_examples=5)
+settings.load_profile(os.environ.get("EXAMPLES", "usual"))
 
 
 @pytest.fixture

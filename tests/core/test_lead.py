@@ -85,7 +85,8 @@ def test_a_step_may_be_later_by_its_slack_and_no_more(steps):
                 replace(step, likely=step.likely + extra, high=step.high + extra) if step.key == bar.step.key else step
                 for step in steps
             ]
-            end = max(other.end for other in chart(longer, WEDNESDAY).bars)
+            times = ends(in_order(longer), WEDNESDAY, lambda step: step.likely)
+            end = max(end for _begin, end in times.values())
             assert (end > last + 1e-6) is moved
 
 
