@@ -303,3 +303,24 @@ def test_words_that_find_no_room_go_into_a_menu_and_the_chosen_one_stays(qtbot):
     menu.actions()[0].trigger()
     menu.close()
     assert len(asked) == 1
+
+
+def test_words_in_the_menu_come_back_when_there_is_room_again(qtbot, window):
+    """Beside something that stretches: what is asked for counts every word, also those in the menu just now."""
+    from PyQt6.QtWidgets import QLabel, QSizePolicy, QWidget
+
+    from umbra_awl.desk.parts.tabs import Tabs
+    from umbra_awl.desk.parts.widgets import row
+
+    host, tabs, label = QWidget(), Tabs(("Punch sheet", "Names", "Trace"), int), QLabel("a count of routes")
+    label.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Preferred)
+    line = row(host)
+    line.addWidget(tabs)
+    line.addWidget(label, 1)
+    qtbot.addWidget(host)
+    host.resize(120, 40)
+    host.show()
+    tabs.mark(0)
+    assert tabs.buttons[2].isHidden()
+    host.resize(900, 40)
+    qtbot.waitUntil(lambda: not any(made.isHidden() for made in tabs.buttons), timeout=3_000)

@@ -43,6 +43,11 @@ class Tabs(QWidget):
         """Which word is chosen."""
         return next((at for at, made in enumerate(self.buttons) if made.isChecked()), 0)
 
+    def sizeHint(self) -> QSize:
+        """Room for every word, also for those that are in the menu just now: where there is room they come back."""
+        words = sum(made.sizeHint().width() + self._gap for made in self.buttons)
+        return QSize(words + self._beside(), super().sizeHint().height())
+
     def minimumSizeHint(self) -> QSize:
         widest = max((made.sizeHint().width() for made in self.buttons), default=0)
         return QSize(widest + self._more.sizeHint().width() + self._beside(), super().minimumSizeHint().height())
