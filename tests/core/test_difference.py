@@ -61,7 +61,7 @@ def test_every_field_of_a_memory_is_in_the_table():
     elsewhere = {"profile", "radio", "channels", "group_lists", "settings"}
     assert tables | scalars | elsewhere == set(Memory.__struct_fields__)
     named = {table for _field, table in LISTS} | {rows.table for rows in ROWS}
-    assert named | {"identity", "settings", "channel", "receive group list"} == set(TABLES)
+    assert named | {"identity", "settings", "channel"} == set(TABLES)
 
 
 def test_the_same_memory_has_no_changes_and_counts_what_stays():

@@ -324,3 +324,20 @@ def test_words_in_the_menu_come_back_when_there_is_room_again(qtbot, window):
     assert tabs.buttons[2].isHidden()
     host.resize(900, 40)
     qtbot.waitUntil(lambda: not any(made.isHidden() for made in tabs.buttons), timeout=3_000)
+
+
+def test_a_text_of_second_rank_is_shown_whole_or_not_at_all(qtbot):
+    from umbra_awl.desk.parts.widgets import Whole
+
+    label = Whole()
+    qtbot.addWidget(label)
+    label.setText("55 routes, 15 services")
+    label.resize(400, 20)
+    label.show()
+    wide = label.grab().toImage()
+    assert label.fits
+    label.resize(40, 20)
+    assert not label.fits
+    narrow = label.grab().toImage()
+    assert {narrow.pixel(x, y) for x in range(narrow.width()) for y in range(narrow.height())} == {narrow.pixel(0, 0)}
+    assert len({wide.pixel(x, y) for x in range(200) for y in range(wide.height())}) > 1

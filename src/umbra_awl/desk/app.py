@@ -75,6 +75,9 @@ def keep_diary(window: MainWindow) -> None:
     """Write down what happens, in the state folder, with what the window toolkit warns of and what the operator is told."""
     diary = window.diary = begin(None)
     QTimer.singleShot(_WARM_AFTER_MS, lambda: _write_diary(diary))
+    app = QApplication.instance()
+    if app is not None:
+        app.aboutToQuit.connect(lambda: _write_diary(diary))  # a program that ends at once leaves its file too
     qInstallMessageHandler(_write_down)
     window.bench.said.connect(lambda text, kind: _log.info("said%s: %s", " (stop)" if kind == "stop" else "", text))
     _log.info("begun, Qt %s", QT_VERSION_STR)

@@ -67,3 +67,14 @@ def test_a_folder_that_cannot_be_written_keeps_it_in_memory(tmp_path):
     LOG.info("still here")
     end(made)
     assert "still here" in made.text()
+
+
+def test_a_file_that_comes_later_begins_with_what_was_kept_so_far_and_has_each_line_once(tmp_path):
+    made = begin(None)
+    LOG.info("before the ID %d", 9994217)
+    made.write_into(tmp_path)
+    made.write_into(tmp_path)
+    LOG.info("after")
+    end(made)
+    lines = (tmp_path / diary.NAME).read_text("utf-8").splitlines()
+    assert [line.rpartition("umbra_awl.test: ")[2] for line in lines] == ["before the ID ······", "after"]

@@ -6,6 +6,7 @@ It goes into a file that is turned over before it grows large, and the last of i
 import logging
 import re
 from collections import deque
+from contextlib import nullcontext
 from functools import cache
 from pathlib import Path
 
@@ -57,11 +58,19 @@ class Diary(logging.Handler):
             self.write_into(folder)
 
     def write_into(self, folder: Path) -> None:
-        """Go on in a file as well, with what was kept so far; a folder that cannot be written changes nothing."""
-        self._file = self._file or _file_in(folder)
+        """Go on in a file as well, beginning with what was kept so far; nothing the second time.
+
+        A folder that cannot be written changes nothing.
+        """
         if self._file is not None:
+            return
+        made = _file_in(folder)
+        if made is None:
+            return
+        with self.lock or nullcontext():  # a line of another thread is neither missed nor written twice
             for line in self._lines:
-                self._file.handle(logging.makeLogRecord({"msg": line, _READY: True}))
+                made.handle(logging.makeLogRecord({"msg": line, _READY: True}))
+            self._file = made
 
     def emit(self, record: logging.LogRecord) -> None:
         """Keep one record."""

@@ -5,7 +5,7 @@ would lead to one. Each check names the parts of the plan that it reads, so that
 """
 
 from collections import Counter
-from collections.abc import Callable, Iterable, Iterator
+from collections.abc import Callable, Iterator
 from typing import Any, NamedTuple
 
 from umbra_awl.core.facts.bands import BANDS
@@ -35,7 +35,9 @@ def structure_faults(plan: Plan, since: Plan | None = None) -> list[str]:
     return [fault for check in wanted for fault in check.faults(plan)]
 
 
-def _twice(what: str, keys: Iterable[object]) -> Iterator[str]:
+def _twice(what: str, keys: list[Any]) -> Iterator[str]:
+    if len(set(keys)) == len(keys):
+        return
     for key, count in Counter(keys).items():
         if count > 1:
             yield f"Two entries of the kind “{what}” have the key {key!r}."

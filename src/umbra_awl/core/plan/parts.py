@@ -4,6 +4,8 @@ They are derived from `Plan` itself. Saving, the journal, the check for doubled 
 collection is a field of `Plan` whose items say their own word, and nothing else has to be kept in step.
 """
 
+from collections.abc import Callable
+from operator import attrgetter
 from typing import Any, Generic, TypeVar, get_args, get_origin
 
 import msgspec
@@ -24,6 +26,8 @@ from umbra_awl.core.plan.model import (
 
 _Item = TypeVar("_Item", bound=Value)
 _HEAD = frozenset({"format", "version"})
+key_of: Callable[[Any], str] = attrgetter("key")
+"""What names an item of a collection whose items have keys; the base of all values has none."""
 
 
 class Part(Generic[_Item]):
@@ -45,16 +49,10 @@ class Part(Generic[_Item]):
 
     def keys(self, plan: Plan) -> list[str]:
         """The keys of its items in a plan; none where they are not named by one."""
-        return [key_of(item) for item in self.of(plan)] if self.keyed else []
+        return list(map(key_of, self.of(plan))) if self.keyed else []
 
     def __repr__(self) -> str:
         return f"Part({self.name})"
-
-
-def key_of(item: Value) -> str:
-    """What names an item of a collection whose items have keys."""
-    key: str = getattr(item, "key")  # noqa: B009  (every keyed value has one; the base does not)
-    return key
 
 
 TYPES: dict[str, Any] = {field.name: field.type for field in msgspec.structs.fields(Plan) if field.name not in _HEAD}

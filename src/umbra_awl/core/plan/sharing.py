@@ -28,7 +28,7 @@ def private_position(lat: float, lon: float, privacy: Privacy) -> Position | Non
 def shareable(plan: Plan, *, with_ids: bool = False) -> Plan:
     """The plan as it may be shared; own IDs only where told so. Nobody is licensed in it: its reader is somebody else."""
     told = _Told(plan.station.privacy, with_ids)
-    permitted: Plan = told.permitted(plan)
+    permitted: Plan = told.walked(plan)
     renamed: Plan = _Renamed(permitted).walked(permitted)
     return replace(renamed, zones=tuple(_known_groups(renamed)))
 
@@ -55,34 +55,48 @@ def _fields(kind: type[msgspec.Struct]) -> tuple[_Field, ...]:
     )
 
 
-class _Told:
+class _Walk:
+    """Goes through a thing and all it holds, field by field with the rule of each.
+
+    A thing that comes out with a field that must not be told and cannot be left out is gone whole.
+    """
+
+    def walked(self, value: Any) -> Any:
+        """What becomes of a thing, a tuple of things, or a plain value; _GONE where nothing does."""
+        if isinstance(value, tuple):
+            return tuple(item for one in value if (item := self.walked(one)) is not _GONE)
+        if not isinstance(value, msgspec.Struct):
+            return value
+        rules, changed = rules_of(value), {}
+        for name, default in _fields(type(value)):
+            now = getattr(value, name)
+            new = self._value(rules.get(name, PRIVATE), now, default)
+            if new is _GONE or new is NODEFAULT:
+                return _GONE
+            if new is not now:
+                changed[name] = new
+        return self._finished(replace(value, **changed) if changed else value)
+
+    def _value(self, rule: Rule, now: Any, default: Any) -> Any:
+        raise NotImplementedError
+
+    def _finished(self, value: Any) -> Any:
+        raise NotImplementedError
+
+
+class _Told(_Walk):
     """Leaves out of each thing what may not be told."""
 
     def __init__(self, privacy: Privacy, with_ids: bool) -> None:
         self._privacy: Privacy = privacy
         self._with_ids = with_ids
 
-    def permitted(self, value: Any) -> Any:
-        """A thing with what of it may be told; _GONE where nothing of it may."""
-        if isinstance(value, tuple):
-            return tuple(item for one in value if (item := self.permitted(one)) is not _GONE)
-        if not isinstance(value, msgspec.Struct):
-            return value
-        if is_withheld(value):
-            return _GONE
-        rules, changed = rules_of(value), {}
-        for name, default in _fields(type(value)):
-            now = getattr(value, name)
-            told = self._told(rules.get(name, PRIVATE), now, default)
-            if told is NODEFAULT:
-                return _GONE
-            if told is not now:
-                changed[name] = told
-        return self._rounded(replace(value, **changed) if changed else value, rules)
+    def walked(self, value: Any) -> Any:
+        return _GONE if isinstance(value, msgspec.Struct) and is_withheld(value) else super().walked(value)
 
-    def _told(self, rule: Rule, now: Any, default: Any) -> Any:
+    def _value(self, rule: Rule, now: Any, default: Any) -> Any:
         if rule.kind in {"part", "first"}:
-            told = self.permitted(now[:1] if rule.kind == "first" else now)
+            told = self.walked(now[:1] if rule.kind == "first" else now)
             return default if told is _GONE else told
         hidden = (
             rule.kind == "private"
@@ -91,15 +105,15 @@ class _Told:
         )
         return default if hidden else now
 
-    def _rounded(self, value: Any, rules: dict[str, Rule]) -> Any:
+    def _finished(self, value: Any) -> Any:
         """A thing with its position as exactly as its owner allows."""
-        if not any(rule.kind == "rounded" for rule in rules.values()) or None in {value.lat, value.lon}:
+        if not any(rule.kind == "rounded" for rule in rules_of(value).values()) or None in {value.lat, value.lon}:
             return value
         lat, lon = private_position(value.lat, value.lon, self._privacy) or (None, None)
         return replace(value, lat=lat, lon=lon)
 
 
-class _Renamed:
+class _Renamed(_Walk):
     """Gives things keys made of their public names, and lets what points to gone things go."""
 
     def __init__(self, plan: Plan) -> None:
@@ -119,23 +133,6 @@ class _Renamed:
         walked = ((route.key, self.walked(route)) for route in plan.routes)
         self._keys["route"] = {key: item.key for key, item in walked if isinstance(item, Route)}
 
-    def walked(self, value: Any) -> Any:
-        """A thing with its keys and pointers made anew; _GONE where what it needs is gone."""
-        if isinstance(value, tuple):
-            return tuple(item for one in value if (item := self.walked(one)) is not _GONE)
-        if not isinstance(value, msgspec.Struct):
-            return value
-        rules, changed = rules_of(value), {}
-        for name, default in _fields(type(value)):
-            now = getattr(value, name)
-            new = self._value(rules.get(name, PRIVATE), now, default)
-            if new is _GONE:
-                return _GONE
-            if new is not now:
-                changed[name] = new
-        renamed = replace(value, **changed) if changed else value
-        return self._grouped(renamed) if isinstance(renamed, Zone) else renamed
-
     def _value(self, rule: Rule, now: Any, default: Any) -> Any:
         if rule.kind in {"part", "first"}:
             return self.walked(now)
@@ -146,9 +143,10 @@ class _Renamed:
             return tuple(known[item] for item in now if item in known)
         return known.get(now, _GONE if rule.kind in {"needs", "key"} else default)
 
-    def _grouped(self, zone: Zone) -> Zone:
+    def _finished(self, value: Any) -> Any:
         """A zone of one access point names it by its key."""
-        return replace(zone, of=self._keys["access"].get(zone.of, "")) if zone.by == "access" else zone
+        grouped = isinstance(value, Zone) and value.by == "access"
+        return replace(value, of=self._keys["access"].get(value.of, "")) if grouped else value
 
 
 def _fresh(named: Iterable[tuple[str, str]]) -> dict[str, str]:

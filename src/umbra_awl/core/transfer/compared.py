@@ -12,7 +12,7 @@ from umbra_awl.core.facts.width import width_word
 from umbra_awl.core.radio.memory import Channel, Memory, Settings
 
 Table = Literal[
-    "identity", "settings", "channel", "zone", "scan list", "contact", "receive group list", "access list", "call sign", "room",
+    "identity", "settings", "channel", "zone", "scan list", "contact", "access list", "call sign", "room",
 ]  # fmt: skip
 TABLES: dict[Table, str] = {
     "identity": "Identity",
@@ -21,7 +21,6 @@ TABLES: dict[Table, str] = {
     "zone": "Zones",
     "scan list": "Scan lists",
     "contact": "Contacts",
-    "receive group list": "Receive group lists",
     "access list": "Access list",
     "call sign": "Call signs",
     "room": "Rooms",

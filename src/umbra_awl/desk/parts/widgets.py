@@ -4,6 +4,7 @@ from collections.abc import Callable
 from typing import TypeVar
 
 from PyQt6.QtCore import Qt
+from PyQt6.QtGui import QPaintEvent
 from PyQt6.QtWidgets import (
     QBoxLayout,
     QFrame,
@@ -33,6 +34,25 @@ def words(text: str = "", role: str = "", *, wrap: bool = False) -> QLabel:
     if wrap:
         label.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Preferred)
     return label
+
+
+class Whole(QLabel):
+    """A short text of second rank that is shown whole or, where there is no room for it, not at all."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.setTextFormat(Qt.TextFormat.PlainText)
+        self.setProperty("role", "second")
+        self.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Preferred)
+
+    @property
+    def fits(self) -> bool:
+        """Whether there is room for it."""
+        return self.width() >= self.sizeHint().width()
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        if self.fits:
+            super().paintEvent(event)
 
 
 def button(text: str, does: Callable[[], object], role: str = "", tip: str = "") -> QPushButton:

@@ -3,12 +3,12 @@
 from functools import cached_property
 from typing import TYPE_CHECKING
 
-from PyQt6.QtWidgets import QHBoxLayout, QSizePolicy, QWidget
+from PyQt6.QtWidgets import QHBoxLayout, QWidget
 
 from umbra_awl.core.plan.model import ScanList, Zone
 from umbra_awl.desk.parts.pages import Page, Pages
 from umbra_awl.desk.parts.tabs import Tabs
-from umbra_awl.desk.parts.widgets import button, column, restyle, row, words
+from umbra_awl.desk.parts.widgets import Whole, button, column, restyle, row
 from umbra_awl.desk.routes.inspector import Inspector
 from umbra_awl.desk.routes.legend import Legend
 from umbra_awl.desk.routes.sheet import PunchSheet
@@ -63,8 +63,7 @@ class RoutesStage(QWidget):
         )
         head = row()
         head.addWidget(self.pages.tabs)
-        self._count = words("", "second")
-        self._count.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Preferred)
+        self._count = Whole()
         head.addWidget(self._count, 1)
         self._add = button("+ Access", self.add_access, tip="Add an access point (Ctrl Shift A)")
         head.addWidget(self._add)
