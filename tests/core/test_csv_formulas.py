@@ -4,7 +4,7 @@ import csv
 import io
 
 import pytest
-from hypothesis import given
+from hypothesis import example, given
 from hypothesis import strategies as st
 from msgspec.structs import replace
 
@@ -44,6 +44,8 @@ def cells_of(text, delimiter=","):
 
 
 @given(texts, texts, texts)
+@example("=1+1", "=1+1", "\x1e0\x1e0")
+@example("a", "b", "x\x0c1\x0c2\u20283\x854")
 def test_an_export_of_access_points_is_read_back_as_it_was(tmp_path_factory, site, place, note):
     service = Service("s", 145_712_500, 145_112_500, FmAir("103.5"))
     text = as_csv([AccessPoint("a", "Q0BLK", site, "repeater", place, (service,), note=note)])

@@ -9,6 +9,7 @@ import io
 import os
 import re
 from collections.abc import Iterator
+from itertools import islice
 from pathlib import Path
 from typing import IO
 
@@ -116,7 +117,8 @@ def _csv(path: Path, head: bytes) -> Table:
 
 def delimiter_of(text: str) -> str:
     """The delimiter that cuts the first lines into most columns most evenly."""
-    lines = [line for line in text.splitlines()[:30] if line.strip()]
+    first = islice(io.StringIO(text, newline=""), 30)  # lines as a file has them: a form feed or the like ends none
+    lines = [line for line in first if line.strip()]
     if len(lines) > 1 and len(text) >= SAMPLE_BYTES // 2:
         lines = lines[:-1]
 
