@@ -155,7 +155,7 @@ def _silences() -> Iterator[str]:
     for name, (radio, key, call, edit) in SILENT.items():
         found = why_silent(*_fits(edit(demo_plan())), radio, key, call)
         yield f"== silent: {name}: {found.call} on {found.channel or 'no channel'}, instead {found.instead or 'none'}"
-        yield from (f"   {item.verdict}: {item.text} {' '.join(item.mends)}".rstrip() for item in found.conditions)
+        yield from (f"   {item.holds}: {item.text} {' '.join(item.mends)}".rstrip() for item in found.conditions)
 
 
 def _asked() -> Iterator[str]:

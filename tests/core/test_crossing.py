@@ -2,6 +2,8 @@
 
 import pytest
 
+from umbra_awl.core.modes.behaviour import Crossing
+from umbra_awl.core.modes.fusion import fusion_way, mapped_dgid
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import (
     AccessPoint,
@@ -15,7 +17,7 @@ from umbra_awl.core.plan.model import (
     Plan,
     Service,
 )
-from umbra_awl.core.routes.crossing import Crossing, crossing, fusion_way, mapped_dgid
+from umbra_awl.core.routes.crossing import crossing
 
 NETWORKS = (
     Network("lattice", "Lattice", "dmr"),

@@ -5,11 +5,11 @@ from msgspec.structs import replace
 
 from umbra_awl.core.findings.evaluate import findings_of
 from umbra_awl.core.fit.fitting import fit
+from umbra_awl.core.modes.calls import call_through
 from umbra_awl.core.plan.edit_access import set_air
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import Call, Destination, Network, RadioId, Route
 from umbra_awl.core.routes.bulk import apply_school
-from umbra_awl.core.routes.calls import call_through
 from umbra_awl.core.routes.crossing import crossing
 from umbra_awl.core.routes.order import order_of_use
 from umbra_awl.core.routes.punch import punch, set_route

@@ -24,9 +24,10 @@ from umbra_awl.core.facts.dstar import (
     target_of,
     ur_field,
 )
+from umbra_awl.core.modes.dstar import Dstar
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import AccessPoint, Destination, DstarAir, Identity, Plan, Route, Service, Station
-from umbra_awl.core.routes.fields import fields_of, order_linked
+from umbra_awl.core.routes.fields import fields_of
 
 SOUND = [
     ("CQCQCQ  ", Ur("cq")),
@@ -229,11 +230,12 @@ def test_targets_notes_and_the_order_of_use():
     assert target_of("Q0SIGB") == ("Q0SIG", "B")
     assert target_of("no such thing") == ("", "")
     assert note_fault("HANDS")
-    steps = order_linked(Destination("d", "VLR001 C", "reflector", text="VLR001 C"))
+    index, service = PlanIndex(Plan()), Service("s", 438_612_500, 438_612_500, DstarAir())
+    steps = Dstar().order_of_use(index, service, Destination("d", "VLR001 C", "reflector", text="VLR001 C"))
     assert [word in step for word, step in zip(("link", "confirms", "CQCQCQ", "unlink"), steps, strict=True)] == [
         True
     ] * 4
-    assert order_linked(Destination("d", "Local", "local")) == ()
+    assert Dstar().order_of_use(index, service, Destination("d", "Local", "local")) == ()
 
 
 def test_a_simplex_memory_for_a_radio_that_needs_duplex(plan, profiles):

@@ -145,7 +145,7 @@ def test_calls_that_somebody_might_make(plan, index):
 def test_a_sound_channel_opens(plan):
     answer = silent(plan, ISLES, CALL)
     assert answer.shut is None
-    assert {item.verdict for item in answer.conditions} == {"yes"}
+    assert {item.holds for item in answer.conditions} == {"yes"}
     assert answer.conditions[-1].text == "Q0BLK always carries Isles-wide on slot 2."
 
 
@@ -179,9 +179,9 @@ def test_another_channel_that_would_open_is_named(plan):
 
 def test_what_has_to_be_joined_linked_or_connected_first(plan):
     on_demand = silent(plan, "home-dmr>atlantic-english@1", ("home-dmr", "atlantic-english", 1))
-    assert on_demand.conditions[-1].verdict == "perhaps"
+    assert on_demand.conditions[-1].holds == "perhaps"
     other = silent(plan, "blackfell-dmr>exercise@2", ("blackfell-dmr", "great-velmar", 2))
-    assert "always carries it on slot 1, not 2" in [item for item in other.conditions if item.verdict == "no"][-1].text
+    assert "always carries it on slot 1, not 2" in [item for item in other.conditions if item.holds == "no"][-1].text
     linked = silent(plan, TALK_A, ("signal-b", "vlr001-a", 2), "fell")
     assert "only while it is linked" in linked.conditions[-1].text
     room = silent(plan, "home-fusion>sea-room@0", ("home-fusion", "sea-room", 0), "crag")

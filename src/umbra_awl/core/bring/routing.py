@@ -7,13 +7,11 @@ from msgspec.structs import replace
 from umbra_awl.core.bring.notes import Note
 from umbra_awl.core.bring.services import Group
 from umbra_awl.core.bring.targets import Reached, Targets
+from umbra_awl.core.modes.table import mode_of, networks_of
 from umbra_awl.core.plan.index import PlanIndex
-from umbra_awl.core.plan.model import AccessPoint, DmrAir, DstarAir, FmAir, FusionAir, Mapped, Route, Service
+from umbra_awl.core.plan.model import AccessPoint, DmrAir, FusionAir, Mapped, Route, Service
 from umbra_awl.core.radio.memory import Channel, Memory
 from umbra_awl.core.radio.profile import Profile
-from umbra_awl.core.routes.calls import further
-from umbra_awl.core.routes.crossing import fusion_way
-from umbra_awl.core.routes.fields import computed_rpt, computed_ur
 
 
 class Router:
@@ -67,14 +65,15 @@ class Router:
         return replace(service, air=replace(air, network=network))
 
     def _reached(self, group: Group, service: Service, targets: Targets) -> dict[int, Reached]:
-        network = _networks(service)
-        if isinstance(service.air, DmrAir):
+        """What each channel of a group reaches, by channel number."""
+        network = frozenset(networks_of(service))
+        if service.mode == "dmr":
             found: dict[int, Reached] = {}
             for item in group.channels:
                 at = (service.key, item.slot or 1)
                 found[item.number] = Reached(targets.called(self._contacts.get(item.contact), network, at), at[1])
             return found
-        if isinstance(service.air, DstarAir):
+        if service.mode == "dstar":
             return targets.by_ur(group, network)
         if isinstance(service.air, FusionAir):
             return targets.by_dgid(group, service.air, self._rooms)
@@ -109,26 +108,12 @@ class Router:
         return replace(base, **self._own(channel, service, reached, targets))
 
     def _own(self, channel: Channel, service: Service, reached: Reached, targets: Targets) -> dict[str, Any]:
-        """What the channel has otherwise than its service."""
-        air = service.air
-        if isinstance(air, FmAir):
-            return _differing(
-                tone_tx=(channel.tone_tx, air.tone_tx),
-                tone_rx=(channel.tone_rx, ""),
-                width_hz=(channel.width_hz, air.width_hz),
-                admit=(channel.admit, "always"),
-            )
-        if isinstance(air, DmrAir):
-            own = _differing(color_code=(channel.color_code, air.color_code), admit=(channel.admit, air.admit))
-            return own | self._hears(channel, service, targets)
-        own = _differing(admit=(channel.admit, "always"))
-        if isinstance(air, DstarAir):
-            return own | self._fields(channel, service, air, reached)
-        assert isinstance(air, FusionAir)  # noqa: S101  (the fourth of four)
-        usual = next((item.dgid for item in air.mapped if item.destination == reached.destination.key), air.dgid_tx)
-        return own | _differing(
-            way=(channel.way, fusion_way(air)), dgid_tx=(channel.dgid_tx, usual), dgid_rx=(channel.dgid_rx, air.dgid_rx)
-        )
+        """What the channel has otherwise than its service asks for."""
+        known = self._index.services.get(service.key)
+        access = known[0] if known is not None else AccessPoint("", channel.rpt1[:7].strip(), "")
+        usual = mode_of(service).usual(access, service.air, reached.destination, reached.place)
+        own = {field: getattr(channel, field) for field, value in usual.items() if getattr(channel, field) != value}
+        return own | self._hears(channel, service, targets) if service.mode == "dmr" else own
 
     def _hears(self, channel: Channel, service: Service, targets: Targets) -> dict[str, Any]:
         """The receive group list by hand, where it is not just the channel's own talk group.
@@ -143,26 +128,8 @@ class Router:
         if tuple(members) == own:
             return {}
         heard = [
-            targets.called(self._contacts[number], _networks(service)) for number in members if number in self._contacts
+            targets.called(self._contacts[number], frozenset(networks_of(service)))
+            for number in members
+            if number in self._contacts
         ]
         return {"hears": tuple(dict.fromkeys(item.key for item in heard))}
-
-    def _fields(self, channel: Channel, service: Service, air: DstarAir, reached: Reached) -> dict[str, Any]:
-        known = self._index.services.get(service.key)
-        access = known[0] if known is not None else AccessPoint("", channel.rpt1[:7].strip(), "")
-        rpt1, rpt2 = computed_rpt(access, air)
-        return _differing(
-            ur=(channel.ur, computed_ur(reached.destination, reached.place)),
-            rpt1=(channel.rpt1, rpt1),
-            rpt2=(channel.rpt2, rpt2),
-        )
-
-
-def _differing(**pairs: tuple[Any, Any]) -> dict[str, Any]:
-    """The fields whose value is not the usual one."""
-    return {field: value for field, (value, usual) in pairs.items() if value != usual}
-
-
-def _networks(service: Service) -> frozenset[str]:
-    """The networks that a service reaches."""
-    return frozenset(filter(None, (getattr(service.air, "network", ""), *further(service))))

@@ -6,6 +6,7 @@ from typing import NamedTuple
 from umbra_awl.core.bring.notes import Note
 from umbra_awl.core.facts.bands import band_at
 from umbra_awl.core.facts.frequency import format_mhz
+from umbra_awl.core.modes.table import MODES
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import Air, DmrAir, DstarAir, FmAir, FusionAir, Mode, Service, SiteKind
 from umbra_awl.core.radio.memory import Channel
@@ -135,8 +136,5 @@ def known_service(group: Group, index: PlanIndex) -> Service | None:
 
 
 def _opens_alike(air: Air, group: Group) -> bool:
-    if isinstance(air, DmrAir):
-        return str(air.color_code) == group.pair[3]
-    if isinstance(air, DstarAir):
-        return group.pair[3][-1:] in {air.module, ""}
-    return True
+    mode = MODES[group.mode]
+    return mode.asked(group.channels[0]) in {"", mode.opener(air)}

@@ -3,11 +3,9 @@
 from msgspec.structs import replace
 
 from umbra_awl.core.bring.notes import Note
-from umbra_awl.core.facts.dmr import COLOR_CODES
 from umbra_awl.core.facts.frequency import HIGHEST_HZ, format_mhz
-from umbra_awl.core.facts.fusion import dgid_fault
 from umbra_awl.core.fit.possible import impossible_call
-from umbra_awl.core.plan.check import PLACES
+from umbra_awl.core.modes.table import MODES
 from umbra_awl.core.radio.memory import Channel, Memory
 
 
@@ -41,11 +39,4 @@ def _fault(channel: Channel) -> str:
     for hz in (channel.rx_hz, channel.tx_hz):
         if not 0 < hz <= HIGHEST_HZ:
             return f"{format_mhz(hz)} MHz is no frequency of a radio."
-    if channel.mode == "dmr":
-        if channel.slot not in PLACES:
-            return f"It has slot {channel.slot}; only 1 and 2 exist."
-        if channel.color_code not in COLOR_CODES:
-            return f"It has color code {channel.color_code}; 0 to 15 exist."
-    if channel.mode == "fusion":
-        return dgid_fault(channel.dgid_tx) or dgid_fault(channel.dgid_rx)
-    return ""
+    return MODES[channel.mode].channel_fault(channel)

@@ -12,7 +12,8 @@ from umbra_awl.core.facts.frequency import format_mhz
 from umbra_awl.core.facts.modes import MODE_WORDS
 from umbra_awl.core.keep.atomic import write_new, write_over
 from umbra_awl.core.keep.cells import guarded
-from umbra_awl.core.plan.model import AccessPoint, DmrAir, DstarAir, FmAir, FusionAir, Service
+from umbra_awl.core.modes.table import mode_of
+from umbra_awl.core.plan.model import AccessPoint, Service
 
 HEADERS = (
     "call", "site", "place", "kind", "mode", "output MHz", "input MHz", "tone", "tone sent back", "width kHz", "color code",
@@ -26,7 +27,6 @@ def rows_of(access: AccessPoint) -> list[dict[str, str]]:
 
 
 def _row(access: AccessPoint, service: Service) -> dict[str, str]:
-    air = service.air
     row = dict.fromkeys(HEADERS, "")
     row |= {
         "call": access.call, "site": access.site, "place": access.place, "kind": access.kind, "mode": MODE_WORDS[service.mode],
@@ -34,15 +34,7 @@ def _row(access: AccessPoint, service: Service) -> dict[str, str]:
         "note": access.note, "latitude": _number(access.lat), "longitude": _number(access.lon), "power W": _number(access.watts),
         "antenna height m": _number(access.height_m),
     }  # fmt: skip
-    if isinstance(air, FmAir):
-        row |= {"tone": air.tone_tx, "tone sent back": air.tone_rx, "width kHz": f"{air.width_hz / 1000:g}"}
-    elif isinstance(air, DmrAir):
-        row |= {"color code": str(air.color_code), "slots": " ".join(map(str, air.slots)), "network": air.network}
-    elif isinstance(air, DstarAir):
-        row |= {"module": air.module, "network": air.network}
-    elif isinstance(air, FusionAir):
-        row |= {"DG-ID": f"{air.dgid_tx:02d}", "network": air.network}
-    return row
+    return row | mode_of(service).columns(service.air)
 
 
 def _number(value: float | None) -> str:
@@ -86,9 +78,9 @@ def as_gpx(items: Iterable[AccessPoint]) -> str:
 
 
 def _sentence(service: Service) -> str:
-    air = service.air
-    opens = f" tone {air.tone_tx}" if isinstance(air, FmAir) and air.tone_tx else ""
-    opens += f" color code {air.color_code}" if isinstance(air, DmrAir) else ""
+    mode = mode_of(service)
+    value = mode.opener(service.air)
+    opens = f" {mode.opened_by} {value}" if value else ""
     return f"{MODE_WORDS[service.mode]} {format_mhz(service.rx_hz)} heard, {format_mhz(service.tx_hz)} sent{opens}"
 
 

@@ -8,13 +8,12 @@ from umbra_awl.core.directory.store import Entry, Store
 from umbra_awl.core.facts.bands import Band, band_at
 from umbra_awl.core.facts.callsign import call_sign_fault, tidy_call_sign
 from umbra_awl.core.facts.coast import Land
-from umbra_awl.core.facts.dmr import COLOR_CODES
 from umbra_awl.core.facts.earth import Position, distance_km
 from umbra_awl.core.facts.frequency import format_mhz, format_offset
 from umbra_awl.core.facts.repeaters import USUAL_OFFSETS_HZ
-from umbra_awl.core.facts.tones import is_tone, nearest_ctcss
 from umbra_awl.core.facts.width import on_raster
-from umbra_awl.core.plan.model import AccessPoint, DmrAir, FmAir, Service
+from umbra_awl.core.modes.table import mode_of
+from umbra_awl.core.plan.model import AccessPoint, Service
 
 Grade = Literal["wrong", "doubtful", "note"]
 NEAR_KM = 80.0
@@ -196,16 +195,10 @@ def _unusual(service: Service, offset: int, heard: Band, sent: Band, ground: Gro
 
 
 def _of_air(service: Service) -> Iterator[Doubt]:
-    air = service.air
-    if isinstance(air, FmAir) and not is_tone(air.tone_tx):
-        text, mend = f"“{air.tone_tx}” is not a standard tone.", None
-        if air.tone_tx.replace(".", "", 1).isdigit():
-            near = nearest_ctcss(float(air.tone_tx))
-            text += f" The nearest is {near} Hz."
-            mend = Mend(f"Take {near}", ((f"{service.key}/air/tone_tx", near),))
-        yield Doubt("tone", "wrong", text, mend)
-    if isinstance(air, DmrAir) and air.color_code not in COLOR_CODES:
-        yield Doubt("color-code", "wrong", f"{air.color_code} is not a color code; 0 to 15 exist.")
+    for fault in mode_of(service).faults(service.air):
+        path = f"{service.key}/air/{fault.field}"
+        mend = Mend(f"Take {fault.better}", ((path, fault.better),)) if fault.field else None
+        yield Doubt(fault.rule, "wrong", fault.text, mend)
 
 
 def _of_neighbours(entry: Entry, neighbours: Iterable[Entry]) -> Iterator[Doubt]:

@@ -7,8 +7,9 @@ from msgspec.structs import replace
 
 from umbra_awl.core.directory.store import Entry
 from umbra_awl.core.facts.earth import Position, distance_km
+from umbra_awl.core.modes.table import mode_of
 from umbra_awl.core.plan.edits import Edit, EditRefused, fresh_key
-from umbra_awl.core.plan.model import AccessPoint, DmrAir, Network, Plan, Service
+from umbra_awl.core.plan.model import AccessPoint, Network, Plan, Service
 
 SAME_PLACE_KM = 3.0
 
@@ -147,5 +148,5 @@ def _network(plan: Plan, name: str, service: Service) -> tuple[Plan, str]:
         if item.mode == service.mode and name.casefold() in {item.name.casefold(), item.key.casefold()}:
             return plan, item.key
     key = fresh_key(name, (item.key for item in plan.networks))
-    quiet = 15 if isinstance(service.air, DmrAir) else 0
+    quiet = mode_of(service).quiet_minutes
     return replace(plan, networks=(*plan.networks, Network(key, name, service.mode, quiet_minutes=quiet))), key

@@ -4,10 +4,10 @@ from collections.abc import Iterator
 
 from umbra_awl.core.facts.dmr import ID_DIGITS, talk_group_fault
 from umbra_awl.core.findings.model import Finding, Repair, Rule, Spot
+from umbra_awl.core.modes.calls import convention_call
 from umbra_awl.core.plan.edits import set_fields
 from umbra_awl.core.plan.model import Call
 from umbra_awl.core.plan.parts import DESTINATIONS
-from umbra_awl.core.routes.calls import convention_call
 
 NO_CONTACT = Rule(
     "contact-missing", "stop", "No contact to call",

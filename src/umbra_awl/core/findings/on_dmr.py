@@ -6,11 +6,11 @@ from msgspec.structs import replace
 
 from umbra_awl.core.facts.dmr import COLOR_CODES
 from umbra_awl.core.findings.model import Finding, Repair, Rule, Target
+from umbra_awl.core.modes.calls import is_prefix
 from umbra_awl.core.plan.edit_access import set_air
 from umbra_awl.core.plan.edits import together
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import AccessPoint, DmrAir, Route, Service
-from umbra_awl.core.routes.calls import is_prefix
 from umbra_awl.core.routes.punch import fill, punch, set_route
 
 BAD_COLOR = Rule(
@@ -34,11 +34,8 @@ NO_PREFIX = Rule(
 )  # fmt: skip
 
 
-def check_dmr_service(index: PlanIndex, access: AccessPoint, service: Service) -> Iterator[Finding]:
+def check_dmr_service(index: PlanIndex, access: AccessPoint, service: Service, air: DmrAir) -> Iterator[Finding]:
     """All findings of a DMR service that its frequencies do not tell."""
-    air = service.air
-    if not isinstance(air, DmrAir):
-        return
     target = Target("service", service.key)
     if air.color_code not in COLOR_CODES:
         yield Finding(BAD_COLOR, target, f"{access.call} has the color code {air.color_code}; 0 to 15 exist.")
@@ -50,7 +47,7 @@ def check_dmr_service(index: PlanIndex, access: AccessPoint, service: Service) -
         if network is not None and not is_prefix(network.prefix) and _reaches(index, service, key):
             text = f"{network.name} is reached through {access.by_call} and has no prefix in the plan."
             yield Finding(NO_PREFIX, target, text, part=key)
-    yield from _check_dialling(index, access, service)
+    yield from _check_dialling(index, access, service, air)
 
 
 def _reaches(index: PlanIndex, service: Service, network: str) -> bool:
@@ -75,7 +72,7 @@ def _has_other(index: PlanIndex, route: Route) -> bool:
     return any(item.slot == 2 for item in index.by_crossing[route.service, route.destination])
 
 
-def _check_dialling(index: PlanIndex, access: AccessPoint, service: Service) -> Iterator[Finding]:
+def _check_dialling(index: PlanIndex, access: AccessPoint, service: Service, air: DmrAir) -> Iterator[Finding]:
     crossings = index.by_crossing
     talking = (*index.by_kind.get("dial", ()), *index.by_kind.get("local", ()))
     mine = [item for item in talking if (service.key, item.key) in crossings]
@@ -87,11 +84,6 @@ def _check_dialling(index: PlanIndex, access: AccessPoint, service: Service) -> 
     local = next((item for item in index.plan.destinations if item.kind == "local"), None)
     slot = crossings[service.key, dialled[0].key][0].slot
     repair = None
-    if (
-        local is not None
-        and isinstance(service.air, DmrAir)
-        and slot in service.air.slots
-        and local.network in {"", service.air.network}
-    ):
+    if local is not None and slot in air.slots and local.network in {"", air.network}:
         repair = Repair(f"Punch {local.name}", punch(index, service.key, local.key, slot))
     yield Finding(DIAL_NO_LOCAL, Target("service", service.key), text, repair)

@@ -5,12 +5,12 @@ from collections.abc import Iterator
 from umbra_awl.core.facts.bands import band_at
 from umbra_awl.core.facts.dstar import KEPT_LETTERS, MODULE_BANDS, module_fault, padded, read_rpt, read_ur, shown
 from umbra_awl.core.findings.model import Finding, Repair, Rule, Spot, Target
+from umbra_awl.core.modes.dstar import computed_rpt, computed_ur
 from umbra_awl.core.plan.edit_access import set_air
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import AccessPoint, DstarAir, Service
 from umbra_awl.core.plan.places import LINKED, LINKS
 from umbra_awl.core.routes.crossing import crossing
-from umbra_awl.core.routes.fields import computed_rpt, computed_ur
 from umbra_awl.core.routes.punch import punch, set_route
 
 BAD_MODULE = Rule(
@@ -59,20 +59,17 @@ _LETTERS = "BCADFHJKMNOPQRTVWXYZ"
 def free_letter(index: PlanIndex, access: AccessPoint, service: Service) -> str:
     """A module letter nobody with this call sign uses, the customary one for the band first; empty when all are taken."""
     used = {
-        item.air.module
-        for other, item in index.all_services()
-        if other.call == access.call and item.key != service.key and isinstance(item.air, DstarAir)
+        air.module
+        for other, item, air in index.services_with(DstarAir)
+        if other.call == access.call and item.key != service.key
     }
     band = band_at(index.bands, service.rx_hz)
     custom = [letter for letter, name in MODULE_BANDS.items() if band is not None and name == band.name]
     return next((letter for letter in (*custom, *_LETTERS) if letter not in used | KEPT_LETTERS), "")
 
 
-def check_dstar_service(index: PlanIndex, access: AccessPoint, service: Service) -> Iterator[Finding]:
+def check_dstar_service(index: PlanIndex, access: AccessPoint, service: Service, air: DstarAir) -> Iterator[Finding]:
     """All findings of a D-STAR module that its frequencies do not tell."""
-    air = service.air
-    if not isinstance(air, DstarAir):
-        return
     target, where = Target("service", service.key), access.by_call
     fault = module_fault(air.module)
     if fault:
@@ -100,11 +97,8 @@ def _check_unlink(index: PlanIndex, access: AccessPoint, service: Service) -> It
     yield Finding(NO_UNLINK, Target("service", service.key), text, repair)
 
 
-def check_dstar_route(index: PlanIndex, spot: Spot) -> Iterator[Finding]:
+def check_dstar_route(index: PlanIndex, spot: Spot, air: DstarAir) -> Iterator[Finding]:
     """All findings of a route through D-STAR: its fields, and what it does to others."""
-    air = spot.service.air
-    if not isinstance(air, DstarAir):
-        return
     yield from _check_ur(index, spot)
     if spot.access.kind in {"repeater", "hotspot"}:
         yield from _check_rpt(index, spot, air)

@@ -4,10 +4,10 @@ from collections.abc import Iterator
 
 from umbra_awl.core.facts.fusion import DIGITAL, HEARS_ALL, WAY_WORDS, dgid_fault, room_fault, shown_dgid
 from umbra_awl.core.findings.model import Finding, Repair, Rule, Spot, Target
+from umbra_awl.core.modes.fusion import mapped_dgid
 from umbra_awl.core.plan.edit_access import set_air
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import AccessPoint, FusionAir, Service
-from umbra_awl.core.routes.crossing import mapped_dgid
 from umbra_awl.core.routes.punch import set_route
 
 BAD_DGID = Rule(
@@ -38,11 +38,8 @@ BAD_ROOM = Rule(
 )  # fmt: skip
 
 
-def check_fusion_service(_index: PlanIndex, access: AccessPoint, service: Service) -> Iterator[Finding]:
+def check_fusion_service(_index: PlanIndex, access: AccessPoint, service: Service, air: FusionAir) -> Iterator[Finding]:
     """All findings of a System Fusion service that its frequencies do not tell."""
-    air = service.air
-    if not isinstance(air, FusionAir):
-        return
     target, where = Target("service", service.key), access.by_call
     numbers = [
         ("dgid_tx", air.dgid_tx),
@@ -61,11 +58,8 @@ def check_fusion_service(_index: PlanIndex, access: AccessPoint, service: Servic
         yield Finding(BAD_WAY, target, text, Repair("Use DN", set_air(service.key, f"Use DN on {where}", ways=("DN",))))
 
 
-def check_fusion_route(index: PlanIndex, spot: Spot) -> Iterator[Finding]:
+def check_fusion_route(index: PlanIndex, spot: Spot, air: FusionAir) -> Iterator[Finding]:
     """All findings of a route through System Fusion."""
-    air = spot.service.air
-    if not isinstance(air, FusionAir):
-        return
     route, target = spot.route, spot.target
     fault = room_fault(spot.destination.number) if spot.destination.kind == "room" and _by_number(spot, air) else ""
     if fault:

@@ -10,13 +10,14 @@ from umbra_awl.core.facts.dmr import COLOR_CODES
 from umbra_awl.core.facts.emissions import Emission
 from umbra_awl.core.facts.frequency import format_mhz
 from umbra_awl.core.findings.model import Finding, Repair, Rule, Target
+from umbra_awl.core.modes.table import mode_of, sent_by
 from umbra_awl.core.plan.edit_access import set_air, set_service
 from umbra_awl.core.plan.edit_station import set_station
 from umbra_awl.core.plan.edits import Edit, set_fields, together
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import AccessPoint, DmrAir, Hotspot, Phone, Service
 from umbra_awl.core.plan.parts import HOTSPOTS
-from umbra_awl.core.plan.permit import band_permit, sent_by
+from umbra_awl.core.plan.permit import band_permit
 
 SATELLITE = Rule(
     "hotspot-in-satellite-segment", "stop", "Hotspot in a satellite segment",
@@ -208,8 +209,9 @@ def _check_agreement(index: PlanIndex, access: AccessPoint, service: Service, ho
             f"the radios hear {format_mhz(service.rx_hz)} and send on {format_mhz(service.tx_hz)}."
         )
         yield Finding(HOTSPOT_DIFFERS, target, text, _agree(index, access, service, hotspot), service.key)
-    if isinstance(service.air, DmrAir) and hotspot.color_code != service.air.color_code:
-        text = f"{access.site} is set to color code {hotspot.color_code}, the radios to {service.air.color_code}."
+    mode = mode_of(service)
+    if mode.color_coded and hotspot.color_code != mode.color(service.air):
+        text = f"{access.site} is set to color code {hotspot.color_code}, the radios to {mode.color(service.air)}."
         edit = set_air(service.key, f"Take the color code of {access.site}", color_code=hotspot.color_code)
         repair = Repair(f"Use color code {hotspot.color_code}", edit) if hotspot.color_code in COLOR_CODES else None
         yield Finding(HOTSPOT_COLOR, target, text, repair, service.key)

@@ -121,14 +121,14 @@ def _check_radio(lists: _Lists, radio: OwnedRadio, profiles: Mapping[str, Profil
 def _check_entries(index: PlanIndex) -> Iterator[Finding]:
     """Two D-STAR entries with one call sign and module."""
     first: dict[tuple[str, str], AccessPoint] = {}
-    for access, service in index.all_services():
-        if not isinstance(service.air, DstarAir) or not access.call:
+    for access, service, air in index.services_with(DstarAir):
+        if not access.call:
             continue
-        earlier = first.setdefault((access.call, service.air.module), access)
+        earlier = first.setdefault((access.call, air.module), access)
         if earlier is not access:
             letter = free_letter(index, access, service)
             edit = set_air(service.key, f"Give {access.site} the module {letter}", module=letter)
-            text = f"{earlier.site} and {access.site} are both {access.call} {service.air.module}."
+            text = f"{earlier.site} and {access.site} are both {access.call} {air.module}."
             repair = Repair(f"Make {access.site} module {letter}", edit) if letter else None
             yield Finding(SAME_ENTRY, Target("service", service.key), text, repair)
 

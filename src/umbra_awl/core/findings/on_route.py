@@ -1,6 +1,7 @@
 """Rules on one route: the crossing is possible, and what the channel holds agrees with its access point."""
 
 from collections.abc import Callable, Iterator
+from typing import Any
 
 from umbra_awl.core.facts.dmr import COLOR_CODES
 from umbra_awl.core.facts.modes import MODE_WORDS
@@ -13,11 +14,12 @@ from umbra_awl.core.findings.on_dmr import BAD_COLOR
 from umbra_awl.core.findings.on_dstar import check_dstar_route
 from umbra_awl.core.findings.on_fusion import check_fusion_route
 from umbra_awl.core.findings.on_service import OVER_EDGE, tone_finding
+from umbra_awl.core.modes.calls import call_through, network_reached
+from umbra_awl.core.modes.table import sent_by
 from umbra_awl.core.plan.index import PlanIndex
-from umbra_awl.core.plan.model import Call, DmrAir, FmAir, Mode, Route
-from umbra_awl.core.plan.permit import band_permit, sent_by
+from umbra_awl.core.plan.model import Air, Call, DmrAir, FmAir, Mode, Route
+from umbra_awl.core.plan.permit import band_permit
 from umbra_awl.core.plan.places import is_pair, place_word
-from umbra_awl.core.routes.calls import call_through, network_reached
 from umbra_awl.core.routes.crossing import crossing
 from umbra_awl.core.routes.punch import fill, set_route
 
@@ -80,7 +82,7 @@ def check_route(index: PlanIndex, spot: Spot) -> Iterator[Finding]:
     if impossible:
         yield from impossible
     else:
-        yield from each_guarded(_CHECKS[spot.service.mode], spot.target, index, spot)
+        yield from each_guarded(_CHECKS[spot.service.mode], spot.target, index, spot, spot.service.air)
 
 
 def _check_crossing(index: PlanIndex, spot: Spot) -> Iterator[Finding]:
@@ -89,7 +91,7 @@ def _check_crossing(index: PlanIndex, spot: Spot) -> Iterator[Finding]:
         yield Finding(NOT_POSSIBLE, spot.target, verdict.reason, Repair("Fill the hole", fill(index, [spot.route])))
 
 
-def _check_sent(index: PlanIndex, spot: Spot) -> Iterator[Finding]:
+def _check_sent(index: PlanIndex, spot: Spot, _air: Air) -> Iterator[Finding]:
     """What the channel sends where it is wider than its access point's own; the rest is told at the service."""
     sent = sent_by(spot.service, spot.route)
     quiet = spot.route.receive_only or spot.access.kind == "receive"
@@ -101,7 +103,7 @@ def _check_sent(index: PlanIndex, spot: Spot) -> Iterator[Finding]:
         yield Finding(OVER_EDGE, spot.target, permit.reason, Repair("Only listen", listen))
 
 
-def _check_slot(index: PlanIndex, spot: Spot) -> Iterator[Finding]:
+def _check_slot(index: PlanIndex, spot: Spot, _air: Air) -> Iterator[Finding]:
     slots = crossing(index, spot.access, spot.service, spot.destination).slots
     if spot.route.slot not in slots:
         yield _slot_finding(index, spot, slots)
@@ -119,7 +121,7 @@ _SAID = {"tone_tx": "a tone", "tone_rx": "a receive tone", "width_hz": "a width"
          "rpt2": "RPT2", "way": "a way to send", "dgid_tx": "a DG-ID", "dgid_rx": "a receive DG-ID"}  # fmt: skip
 
 
-def _check_foreign(index: PlanIndex, spot: Spot) -> Iterator[Finding]:
+def _check_foreign(index: PlanIndex, spot: Spot, _air: Air) -> Iterator[Finding]:
     """Settings that only another mode has."""
     route = spot.route
     held = {
@@ -152,10 +154,8 @@ def _slot_finding(index: PlanIndex, spot: Spot, slots: tuple[int, ...]) -> Findi
     return Finding(WRONG_SLOT, spot.target, text, Repair(label, set_route(index, spot.route.key, label, slot=free)))
 
 
-def _check_fm(index: PlanIndex, spot: Spot) -> Iterator[Finding]:
-    route, air = spot.route, spot.service.air
-    if not isinstance(air, FmAir):
-        return
+def _check_fm(index: PlanIndex, spot: Spot, air: FmAir) -> Iterator[Finding]:
+    route = spot.route
     for field in ("tone_tx", "tone_rx"):
         tone = getattr(route, field)
         if tone and not is_tone(tone):
@@ -188,9 +188,9 @@ def _as_access(index: PlanIndex, spot: Spot, label: str, field: str) -> Repair:
     return Repair(label, set_route(index, spot.route.key, label, **{field: None}))
 
 
-def _check_color(index: PlanIndex, spot: Spot) -> Iterator[Finding]:
-    route, air = spot.route, spot.service.air
-    if isinstance(air, DmrAir) and route.color_code not in {None, air.color_code}:
+def _check_color(index: PlanIndex, spot: Spot, air: DmrAir) -> Iterator[Finding]:
+    route = spot.route
+    if route.color_code not in {None, air.color_code}:
         rule = COLOR_DIFFERS if route.color_code in COLOR_CODES else BAD_COLOR
         text = f"The channel has color code {route.color_code}; {spot.where} has {air.color_code}."
         yield Finding(
@@ -198,7 +198,7 @@ def _check_color(index: PlanIndex, spot: Spot) -> Iterator[Finding]:
         )
 
 
-def _check_encrypted(index: PlanIndex, spot: Spot) -> Iterator[Finding]:
+def _check_encrypted(index: PlanIndex, spot: Spot, _air: DmrAir) -> Iterator[Finding]:
     route = spot.route
     if route.encrypted:
         text = "The channel would send encrypted."
@@ -206,17 +206,14 @@ def _check_encrypted(index: PlanIndex, spot: Spot) -> Iterator[Finding]:
         yield Finding(ENCRYPTED, spot.target, text, off)
 
 
-def _check_called(index: PlanIndex, spot: Spot) -> Iterator[Finding]:
+def _check_called(index: PlanIndex, spot: Spot, _air: DmrAir) -> Iterator[Finding]:
     call = call_through(index, spot.service, spot.destination)
     yield from check_call(spot, call)
     if call is not None and call.kind == "group":
         yield from _check_hears(index, spot, call)
 
 
-def _check_static(index: PlanIndex, spot: Spot) -> Iterator[Finding]:
-    air = spot.service.air
-    if not isinstance(air, DmrAir):
-        return
+def _check_static(index: PlanIndex, spot: Spot, air: DmrAir) -> Iterator[Finding]:
     carried = [static.slot for static in air.static if static.destination == spot.destination.key]
     if not carried or spot.route.slot in carried:
         return
@@ -243,7 +240,7 @@ def _check_hears(index: PlanIndex, spot: Spot, call: Call) -> Iterator[Finding]:
     yield Finding(DEAF, spot.target, text, Repair(label, edit))
 
 
-_Check = Callable[[PlanIndex, Spot], Iterator[Finding]]
+_Check = Callable[[PlanIndex, Spot, Any], Iterator[Finding]]
 _CHECKS: dict[Mode, tuple[_Check, ...]] = {
     "fm": (_check_slot, _check_sent, _check_fm, _check_foreign),
     "dmr": (_check_slot, _check_color, _check_encrypted, _check_static, _check_called, _check_foreign),

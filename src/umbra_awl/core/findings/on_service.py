@@ -1,6 +1,7 @@
 """Rules on one service of an access point: its frequencies, its tones and color code, and its hotspot's settings."""
 
 from collections.abc import Callable, Iterator
+from typing import Any
 
 from umbra_awl.core.facts.bands import band_at
 from umbra_awl.core.facts.frequency import format_mhz, format_offset
@@ -13,12 +14,13 @@ from umbra_awl.core.findings.on_dmr import check_dmr_service
 from umbra_awl.core.findings.on_dstar import check_dstar_service
 from umbra_awl.core.findings.on_fusion import check_fusion_service
 from umbra_awl.core.findings.on_hotspot import HOTSPOT_CHECKS, move_hotspot, move_out, one_pair, stands_well
+from umbra_awl.core.modes.table import sent_by
 from umbra_awl.core.plan.air import Mode
 from umbra_awl.core.plan.edit_access import set_air, set_service, swap_offset
 from umbra_awl.core.plan.edits import Edit, together
 from umbra_awl.core.plan.index import PlanIndex
-from umbra_awl.core.plan.model import AccessPoint, Service
-from umbra_awl.core.plan.permit import Permit, band_permit, sent_by
+from umbra_awl.core.plan.model import AccessPoint, FmAir, Service
+from umbra_awl.core.plan.permit import Permit, band_permit
 from umbra_awl.core.routes.punch import set_route
 
 OUT_OF_BAND = Rule(
@@ -64,11 +66,11 @@ OFF_RASTER = Rule(
 
 def check_service(index: PlanIndex, access: AccessPoint, service: Service) -> Iterator[Finding]:
     """All findings of one service."""
-    checks = (_check_transmit, _check_raster, _check_offset, _OF_MODE[service.mode])
-    about = (index, access, service)
-    yield from each_guarded(checks, Target("service", service.key), *about)
+    about, target = (index, access, service), Target("service", service.key)
+    yield from each_guarded((_check_transmit, _check_raster, _check_offset), target, *about)
+    yield from each_guarded((_OF_MODE[service.mode],), target, *about, service.air)
     if access.kind == "hotspot":
-        yield from each_guarded(HOTSPOT_CHECKS, Target("service", service.key), *about)
+        yield from each_guarded(HOTSPOT_CHECKS, target, *about)
 
 
 def _check_offset(index: PlanIndex, access: AccessPoint, service: Service) -> Iterator[Finding]:
@@ -173,8 +175,7 @@ def _check_raster(_index: PlanIndex, access: AccessPoint, service: Service) -> I
         yield Finding(OFF_RASTER, Target("service", service.key), text)
 
 
-def _check_tone(_index: PlanIndex, access: AccessPoint, service: Service) -> Iterator[Finding]:
-    air = service.air
+def _check_tone(_index: PlanIndex, access: AccessPoint, service: Service, air: FmAir) -> Iterator[Finding]:
     for field in ("tone_tx", "tone_rx"):
         tone = getattr(air, field)
         if not is_tone(tone):
@@ -210,7 +211,7 @@ def near_tone(tone: str) -> str | None:
     return good if abs(float(good) - value) <= 1 else None
 
 
-_OF_MODE: dict[Mode, Callable[[PlanIndex, AccessPoint, Service], Iterator[Finding]]] = {
+_OF_MODE: dict[Mode, Callable[[PlanIndex, AccessPoint, Service, Any], Iterator[Finding]]] = {
     "fm": _check_tone,
     "dmr": check_dmr_service,
     "dstar": check_dstar_service,

@@ -5,13 +5,13 @@ from typing import NamedTuple
 
 from umbra_awl.core.fit.possible import impossible_call
 from umbra_awl.core.fit.report import Line
+from umbra_awl.core.modes.calls import call_through, called, further
+from umbra_awl.core.modes.table import KINDS_OF
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import Call, CallKind, Network, Route
 from umbra_awl.core.radio.display import NameRules, fold
 from umbra_awl.core.radio.memory import Contact, MemoryList
 from umbra_awl.core.radio.profile import Profile
-from umbra_awl.core.routes.calls import call_through, called, further
-from umbra_awl.core.routes.crossing import KINDS_OF
 
 _Key = tuple[int, CallKind]
 _Wanted = tuple[_Key, str]

@@ -5,10 +5,10 @@ from collections.abc import Iterable
 from umbra_awl.core.facts.modes import MODE_WORDS
 from umbra_awl.core.fit.possible import impossible, impossible_service
 from umbra_awl.core.fit.report import Kind, Line
+from umbra_awl.core.modes.calls import call_through
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import OwnedRadio, Route, RouteList, Service
 from umbra_awl.core.radio.profile import Profile
-from umbra_awl.core.routes.calls import call_through
 from umbra_awl.core.routes.lists import members_of_all, zones_in_force
 
 _SCHOOL_REASON = {

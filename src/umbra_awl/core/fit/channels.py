@@ -1,31 +1,19 @@
 """From routes to channels: the access point's values, the route's own where it has them, inside licence and radio."""
 
+from collections.abc import Callable
 from functools import cached_property
-
-from msgspec.structs import replace
+from typing import Any
 
 from umbra_awl.core.facts.emissions import Emission
 from umbra_awl.core.fit.book import Contacts, GroupLists
 from umbra_awl.core.fit.hearing import Hearing
 from umbra_awl.core.fit.report import Line
+from umbra_awl.core.modes.table import mode_of, sent_by
 from umbra_awl.core.plan.index import PlanIndex
-from umbra_awl.core.plan.model import (
-    AccessPoint,
-    Admit,
-    Call,
-    DmrAir,
-    DstarAir,
-    FmAir,
-    FusionAir,
-    OwnedRadio,
-    Route,
-    Service,
-)
-from umbra_awl.core.plan.permit import sent_by, transmit_permit
+from umbra_awl.core.plan.model import AccessPoint, Admit, Call, OwnedRadio, Route, Service
+from umbra_awl.core.plan.permit import transmit_permit
 from umbra_awl.core.radio.memory import Channel
 from umbra_awl.core.radio.profile import Profile
-from umbra_awl.core.routes.crossing import fusion_way, mapped_dgid
-from umbra_awl.core.routes.fields import computed_rpt, computed_ur, routing_fields
 from umbra_awl.core.routes.names import Named
 
 
@@ -51,7 +39,6 @@ class ChannelMaker:
         self._lines = lines
         self._held: dict[Emission, str] = {}
         self._of_service: dict[str, str] = {}
-        self._rpts: dict[str, tuple[str, str]] = {}
 
     def make(self, routes: list[Route]) -> list[Channel]:
         """One channel for each route, numbered from 1 in the order given."""
@@ -69,13 +56,24 @@ class ChannelMaker:
         reason = self._reason(access, service, route)
         if reason:
             self._lines.append(Line("receive-only", key, name, reason))
-        air = service.air
-        if isinstance(air, FmAir):
-            return self._fm(number, name, route, service, air, bool(reason))
-        if isinstance(air, DmrAir):
-            return self._dmr(number, name, route, service, air, call, held=bool(reason))
-        plain = self._plain(number, name, route, service, bool(reason))
-        return self._dstar(plain, route, air) if isinstance(air, DstarAir) else self._fusion(plain, route, air)
+        mode = mode_of(service)
+        destination = self._index.destinations[route.destination]
+        values = mode.values(route, mode.usual(access, service.air, destination, route.slot))
+        extra = _EXTRA.get(service.mode)
+        if extra is not None:
+            values |= extra(self, name, route, service, call, values)
+        return Channel(
+            number,
+            name,
+            service.mode,
+            service.rx_hz,
+            service.tx_hz,
+            receive_only=bool(reason),
+            power=self._watts_step(route.power) or 0,
+            admit=self._admit(values.pop("admit")),
+            route=key,
+            **values,
+        )
 
     def _reason(self, access: AccessPoint, service: Service, route: Route) -> str:
         """Why a channel only listens; empty when it may send."""
@@ -123,84 +121,31 @@ class ChannelMaker:
     def _admit(self, wanted: Admit) -> Admit:
         return wanted if wanted in self._profile.admit else self._profile.admit[0]
 
-    def _fm(self, number: int, name: str, route: Route, service: Service, air: FmAir, held: bool) -> Channel:
-        return Channel(
-            number,
-            name,
-            "fm",
-            service.rx_hz,
-            service.tx_hz,
-            receive_only=held,
-            tone_tx=air.tone_tx if route.tone_tx is None else route.tone_tx,
-            tone_rx=route.tone_rx or "",
-            width_hz=route.width_hz or air.width_hz,
-            power=self._watts_step(route.power) or 0,
-            admit=self._admit(route.admit or "always"),
-            route=route.key,
-        )
+    def calls_and_hears(
+        self, _name: str, route: Route, service: Service, call: Call | None, _values: dict[str, Any]
+    ) -> dict[str, Any]:
+        """What a DMR channel calls and hears, by the numbers of this radio's tables."""
+        members, title = self._hearing.members(route, service, call)
+        title = title or self._index.destinations[route.destination].name
+        return {
+            "slot": route.slot,
+            "contact": self._contacts.number_of(call),
+            "group_list": self._groups.number_for(members, title, route.key),
+            "promiscuous": route.promiscuous,
+            "encrypted": route.encrypted,
+        }
 
-    def _dmr(
-        self, number: int, name: str, route: Route, service: Service, air: DmrAir, call: Call | None, *, held: bool
-    ) -> Channel:
-        destination = self._index.destinations[route.destination]
-        members, title = self._hearing.members(route, service, air, call)
-        return Channel(
-            number,
-            name,
-            "dmr",
-            service.rx_hz,
-            service.tx_hz,
-            receive_only=held,
-            power=self._watts_step(route.power) or 0,
-            color_code=air.color_code if route.color_code is None else route.color_code,
-            slot=route.slot,
-            contact=self._contacts.number_of(call),
-            group_list=self._groups.number_for(members, title or destination.name, route.key),
-            admit=self._admit(route.admit or air.admit),
-            promiscuous=route.promiscuous,
-            encrypted=route.encrypted,
-            route=route.key,
-        )
-
-    def _plain(self, number: int, name: str, route: Route, service: Service, held: bool) -> Channel:
-        """What every other digital channel holds."""
-        return Channel(
-            number,
-            name,
-            service.mode,
-            service.rx_hz,
-            service.tx_hz,
-            receive_only=held,
-            power=self._watts_step(route.power) or 0,
-            admit=self._admit(route.admit or "always"),
-            route=route.key,
-        )
-
-    def _dstar(self, plain: Channel, route: Route, air: DstarAir) -> Channel:
-        ur, rpt1, rpt2 = self._routing(route, air)
-        zero = self._profile.needs.zero_offset and plain.rx_hz == plain.tx_hz and bool(rpt1.strip())
+    def duplex_or_not(
+        self, name: str, route: Route, service: Service, _call: Call | None, values: dict[str, Any]
+    ) -> dict[str, Any]:
+        """Whether a D-STAR memory must be duplex with an offset of 0 for its fields to be filled."""
+        zero = self._profile.needs.zero_offset and service.rx_hz == service.tx_hz and bool(values["rpt1"].strip())
         if zero:
             reason = "This radio fills RPT1 and RPT2 only in duplex memories, so it is duplex with an offset of 0."
-            self._lines.append(Line("made duplex", route.key, plain.name, reason))
-        return replace(plain, ur=ur, rpt1=rpt1, rpt2=rpt2, zero_offset=zero)
+            self._lines.append(Line("made duplex", route.key, name, reason))
+        return {"zero_offset": zero}
 
-    def _routing(self, route: Route, air: DstarAir) -> tuple[str, str, str]:
-        """UR, RPT1 and RPT2; the two of a service are worked out once."""
-        access, service, destination = self._index.parts(route)
-        if route.rpt1 is not None or route.rpt2 is not None or route.ur is not None:
-            fields = routing_fields(access, air, destination, route, self._identity)
-            return fields.ur, fields.rpt1, fields.rpt2
-        pair = self._rpts.get(service.key)
-        if pair is None:
-            pair = self._rpts[service.key] = computed_rpt(access, air)
-        return computed_ur(destination, route.slot), *pair
 
-    def _fusion(self, plain: Channel, route: Route, air: FusionAir) -> Channel:
-        mapped = mapped_dgid(air, self._index.destinations[route.destination])
-        usual = air.dgid_tx if mapped is None else mapped
-        return replace(
-            plain,
-            way=route.way or fusion_way(air),
-            dgid_tx=usual if route.dgid_tx is None else route.dgid_tx,
-            dgid_rx=air.dgid_rx if route.dgid_rx is None else route.dgid_rx,
-        )
+_Extra = Callable[[ChannelMaker, str, Route, Service, Call | None, dict[str, Any]], dict[str, Any]]
+_EXTRA: dict[str, _Extra] = {"dmr": ChannelMaker.calls_and_hears, "dstar": ChannelMaker.duplex_or_not}
+"""What of a channel depends on the radio beside its mode's values."""

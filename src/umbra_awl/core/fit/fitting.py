@@ -10,12 +10,12 @@ from umbra_awl.core.fit.placing import fit_scans, fit_zones
 from umbra_awl.core.fit.possible import fitted_id
 from umbra_awl.core.fit.radio_wide import fit_settings
 from umbra_awl.core.fit.report import Gauge, Line, Report
+from umbra_awl.core.modes.calls import called
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import OwnedRadio
 from umbra_awl.core.radio.display import fold, lost_characters
 from umbra_awl.core.radio.memory import Channel, Memory, MemoryList
 from umbra_awl.core.radio.profile import Profile
-from umbra_awl.core.routes.calls import called
 from umbra_awl.core.routes.lists import members_of_all
 from umbra_awl.core.routes.names import Named, name_routes
 

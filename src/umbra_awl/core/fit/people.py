@@ -11,7 +11,7 @@ from umbra_awl.core.directory.store import Store
 from umbra_awl.core.facts.earth import Position, distance_km
 from umbra_awl.core.keep.cells import guarded
 from umbra_awl.core.plan.index import PlanIndex
-from umbra_awl.core.plan.model import DmrAir, OwnedRadio, PeopleChoice
+from umbra_awl.core.plan.model import OwnedRadio, PeopleChoice
 from umbra_awl.core.radio.display import fold
 from umbra_awl.core.radio.profile import Firmware, Profile
 
@@ -150,7 +150,7 @@ def country_spans(index: PlanIndex, radio: OwnedRadio) -> list[tuple[int, int]]:
     for route in index.plan.routes:
         _access, service, destination = index.parts(route)
         number = destination.number
-        if isinstance(service.air, DmrAir) and destination.kind == "group" and number is not None:
+        if service.mode == "dmr" and destination.kind == "group" and number is not None:
             digits = str(number)
             if len(digits) in _REGIONAL_DIGITS and route.key not in radio.leave:
                 codes.add(int(digits[:3]))

@@ -3,11 +3,11 @@
 Findings explain the same values in the plan; this keeps them from being cut to bits and sent as something else.
 """
 
-from umbra_awl.core.facts.dmr import ALL_CALL, COLOR_CODES
+from umbra_awl.core.facts.dmr import ALL_CALL
 from umbra_awl.core.facts.frequency import HIGHEST_HZ, format_mhz
-from umbra_awl.core.facts.fusion import dgid_fault
 from umbra_awl.core.fit.report import Line
-from umbra_awl.core.plan.model import Call, DmrAir, FusionAir, Identity, Route, Service
+from umbra_awl.core.modes.table import mode_of
+from umbra_awl.core.plan.model import Call, Identity, Route, Service
 
 
 def impossible_service(service: Service) -> str:
@@ -19,14 +19,7 @@ def impossible(route: Route, service: Service, call: Call | None) -> str:
     """Why a route through a service cannot be a channel of any radio; empty when it can. `call` is what it calls."""
     if call is not None and impossible_call(call.number):
         return impossible_call(call.number)
-    air = service.air
-    if isinstance(air, DmrAir):
-        code = air.color_code if route.color_code is None else route.color_code
-        return "" if code in COLOR_CODES else f"{code} is not a color code: 0 to 15 exist."
-    if isinstance(air, FusionAir):
-        told = (route.dgid_tx, route.dgid_rx, air.dgid_tx, air.dgid_rx, *(item.dgid for item in air.mapped))
-        return next((fault for number in told if number is not None and (fault := dgid_fault(number))), "")
-    return ""
+    return mode_of(service).impossible(route, service.air)
 
 
 def impossible_call(number: int) -> str:

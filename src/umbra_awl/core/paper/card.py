@@ -6,9 +6,10 @@ from umbra_awl.core.facts.dmr import mask_id
 from umbra_awl.core.facts.dstar import shown
 from umbra_awl.core.facts.frequency import format_mhz, format_offset
 from umbra_awl.core.fit.fitting import Fit
+from umbra_awl.core.modes.table import MODES, mode_of
 from umbra_awl.core.paper.howto import cautions_for, how_to
 from umbra_awl.core.plan.index import PlanIndex
-from umbra_awl.core.plan.model import AccessPoint, DmrAir, DstarAir, FmAir, FusionAir, OwnedRadio, Service
+from umbra_awl.core.plan.model import AccessPoint, OwnedRadio, Service
 from umbra_awl.core.plan.privacy import is_person
 from umbra_awl.core.radio.memory import Channel, Contact, MemoryList
 from umbra_awl.core.radio.profile import Profile
@@ -96,13 +97,7 @@ def opens(channel: Channel) -> str:
     """What opens the access point: offset, and color code and slot, tone, module or DG-ID."""
     offset = channel.tx_hz - channel.rx_hz
     shift = format_offset(offset).rstrip("0").rstrip(".") if offset else ""
-    if channel.mode == "dmr":
-        return f"{shift} cc{channel.color_code} s{channel.slot}".strip()
-    if channel.mode == "dstar":
-        return f"{shift} {channel.rpt1[-1:]}".strip()
-    if channel.mode == "fusion":
-        return f"{shift} {channel.way} {channel.dgid_tx:02d}".strip()
-    return f"{shift} {channel.tone_tx}".strip()
+    return f"{shift} {MODES[channel.mode].brief(channel)}".strip()
 
 
 def public_text(index: PlanIndex, made: Fit) -> tuple[str, str]:
@@ -130,16 +125,6 @@ def public_text(index: PlanIndex, made: Fit) -> tuple[str, str]:
 def _public(access: AccessPoint, service: Service) -> str:
     offset = service.tx_hz - service.rx_hz
     shift = f" {format_offset(offset)}" if offset else ""
-    return f"{access.call} {access.site} {format_mhz(service.rx_hz)}{shift} {_air_words(service)}".strip()
-
-
-def _air_words(service: Service) -> str:
-    air = service.air
-    if isinstance(air, FmAir):
-        return f"FM {air.tone_tx}".strip()
-    if isinstance(air, DmrAir):
-        return f"DMR cc{air.color_code}"
-    if isinstance(air, DstarAir):
-        return f"D-STAR {air.module}"
-    assert isinstance(air, FusionAir)  # noqa: S101  (the fourth of four)
-    return f"Fusion DG-ID {air.dgid_tx:02d}"
+    return (
+        f"{access.call} {access.site} {format_mhz(service.rx_hz)}{shift} {mode_of(service).line(service.air)}".strip()
+    )

@@ -252,3 +252,9 @@ class PlanIndex:
     def all_services(self) -> Iterator[tuple[AccessPoint, Service]]:
         """Every service with its access point, in plan order."""
         return iter(self.services.values())
+
+    def services_with(self, kind: type[_T]) -> Iterator[tuple[AccessPoint, Service, _T]]:
+        """Every service of one mode with its access point and its air side, in plan order."""
+        for access, service in self.services.values():
+            if isinstance(service.air, kind):
+                yield access, service, service.air

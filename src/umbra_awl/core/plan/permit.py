@@ -10,14 +10,12 @@ from typing import NamedTuple
 from msgspec.structs import replace
 
 from umbra_awl.core.facts.bands import Band, band_at, bands_for, nearest_band
-from umbra_awl.core.facts.emissions import Emission, emission
+from umbra_awl.core.facts.emissions import Emission
 from umbra_awl.core.facts.frequency import format_mhz
-from umbra_awl.core.facts.width import NARROW_HZ
-from umbra_awl.core.plan.model import FmAir, FusionAir, Licence, Route, Service, Station
+from umbra_awl.core.plan.model import Licence, Station
 
 _RASTER_HZ = 12_500
 _MOST_STEPS = 8
-_AS_FM = frozenset({"FM", "AMS"})
 
 
 class Permit(NamedTuple):
@@ -34,17 +32,6 @@ class Permit(NamedTuple):
 
 
 ALLOWED = Permit(True, "", "")
-
-
-def sent_by(service: Service, route: Route | None = None) -> Emission:
-    """What a radio sends on a service, by the values of a route where it has its own."""
-    air = service.air
-    if isinstance(air, FmAir):
-        own = route.width_hz if route is not None else None
-        return emission("fm", service.tx_hz, own or air.width_hz)
-    if isinstance(air, FusionAir) and route is not None and route.way in _AS_FM:
-        return emission("fm", service.tx_hz, NARROW_HZ)
-    return emission(service.mode, service.tx_hz)
 
 
 def in_force(licence: Licence, today: date) -> Licence:

@@ -8,11 +8,12 @@ from typing import Any, NamedTuple
 
 from msgspec.structs import replace
 
+from umbra_awl.core.modes.behaviour import Crossing
 from umbra_awl.core.plan.edits import Edit, EditRefused, together
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import DmrAir, Plan, Route, Zone
 from umbra_awl.core.plan.places import place_word
-from umbra_awl.core.routes.crossing import Crossing, crossing
+from umbra_awl.core.routes.crossing import crossing
 from umbra_awl.core.routes.lists import members_of_all
 from umbra_awl.core.routes.punch import set_route, usual_routes
 

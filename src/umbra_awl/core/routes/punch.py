@@ -5,11 +5,12 @@ from typing import Any
 
 from msgspec.structs import replace
 
+from umbra_awl.core.modes.behaviour import Crossing
 from umbra_awl.core.plan.edits import Edit, EditRefused, drop_routes
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import Plan, Route, RouteList, ScanList
 from umbra_awl.core.plan.places import is_pair
-from umbra_awl.core.routes.crossing import Crossing, crossing
+from umbra_awl.core.routes.crossing import crossing
 
 
 def punch(index: PlanIndex, service: str, destination: str, slot: int | None = None) -> Edit:

@@ -1,15 +1,18 @@
 """A key-up followed hop by hop: you, guard, radio, access point, gateway, network, far side."""
 
 from collections.abc import Callable, Mapping
+from itertools import chain
+from typing import Any
 
 from umbra_awl.core.facts.frequency import format_mhz
 from umbra_awl.core.fit.fitting import Fit
+from umbra_awl.core.modes.calls import network_reached
+from umbra_awl.core.modes.table import sent_by
 from umbra_awl.core.plan.index import PlanIndex
-from umbra_awl.core.plan.model import DstarAir, FusionAir, OwnedRadio, Route
-from umbra_awl.core.plan.permit import sent_by, transmit_permit
-from umbra_awl.core.routes.calls import network_reached
+from umbra_awl.core.plan.model import Mode, OwnedRadio, Route
+from umbra_awl.core.plan.permit import transmit_permit
 from umbra_awl.core.routes.order import order_of_use
-from umbra_awl.core.trace import on_dmr, on_dstar, on_fusion
+from umbra_awl.core.trace import on_dmr, on_dstar, on_fm, on_fusion
 from umbra_awl.core.trace.listeners import listeners_of
 from umbra_awl.core.trace.model import Hop, HopState, Trace
 from umbra_awl.core.trace.path import Path
@@ -21,6 +24,14 @@ _GUARD_RULES = {
     "licence": ("out-of-licence",),
 }
 _GUARD_WORDS = {"band": "out of band", "edge": "over the band's edge", "licence": "outside the licence"}
+
+_HOPS: dict[Mode, tuple[Callable[[Path, Any], Hop | None], ...]] = {
+    "fm": on_fm.HOPS,
+    "dmr": on_dmr.HOPS,
+    "dstar": on_dstar.HOPS,
+    "fusion": on_fusion.HOPS,
+}
+"""The hops between guard and far side, as each mode has them."""
 
 
 def trace(index: PlanIndex, fits: Mapping[str, Fit], radio_key: str, route_key: str) -> Trace:
@@ -34,37 +45,13 @@ def trace(index: PlanIndex, fits: Mapping[str, Fit], radio_key: str, route_key: 
     network = network_reached(index, service, destination)
     path = Path(index, radio, fit, channel, route, access, service, destination, network)
     hops = [_you(path)]
-    for hop in (_guard, *_hops_of(path)):
-        made = hop(path)
-        if made is None:
-            continue
-        hops.append(made if all(item.state == "pass" for item in hops) else made._replace(state="dark"))
+    for made in chain([_guard(path)], (hop(path, service.air) for hop in _HOPS[service.mode])):
+        if made is not None:
+            hops.append(made if all(item.state == "pass" for item in hops) else made._replace(state="dark"))
     listeners = listeners_of(index, fits, path.radio, path.channel, path.route)
     reached = all(item.state == "pass" for item in hops)
     hops.append(_far(reached, [item.who for item in listeners if item.hears]))
     return Trace(route_key, radio_key, tuple(hops), listeners if reached else (), order_of_use(index, route))
-
-
-_Maker = Callable[[Path], Hop | None]
-
-
-def _hops_of(path: Path) -> tuple[_Maker, ...]:
-    """The hops between guard and far side, as the mode has them."""
-    air = path.service.air
-    if isinstance(air, DstarAir):
-        return (
-            on_dstar.radio_hop,
-            lambda way: on_dstar.access_hop(way, air),
-            lambda way: on_dstar.gateway_hop(way, air),
-            on_dstar.asked_hop,
-        )
-    if isinstance(air, FusionAir):
-        return (
-            on_fusion.radio_hop,
-            lambda way: on_fusion.access_hop(way, air),
-            lambda way: on_fusion.room_hop(way, air),
-        )
-    return (on_dmr.radio_hop, on_dmr.access_hop, on_dmr.network_hop)
 
 
 def _left_out(index: PlanIndex, fit: Fit, radio: OwnedRadio, route: Route) -> Trace:

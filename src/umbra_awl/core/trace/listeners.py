@@ -1,14 +1,16 @@
 """Who hears a key-up, who does not, and why: the far repeaters, the echo, and the operator's other radios."""
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Callable, Iterator, Mapping
+from typing import NamedTuple
 
 from umbra_awl.core.fit.fitting import Fit
+from umbra_awl.core.modes.opening import OnAir, first_shut
+from umbra_awl.core.modes.table import conditions
 from umbra_awl.core.plan.index import PlanIndex
-from umbra_awl.core.plan.model import AccessPoint, Destination, DmrAir, FusionAir, OwnedRadio, Route, Service
-from umbra_awl.core.plan.places import LINKS, is_pair
+from umbra_awl.core.plan.model import AccessPoint, Destination, Mode, OwnedRadio, Route, Service
+from umbra_awl.core.plan.places import LINKS, is_pair, module_word
 from umbra_awl.core.radio.memory import Channel, Contact, Memory
 from umbra_awl.core.trace.model import Listener
-from umbra_awl.core.trace.opening import OnAir, conditions, first_shut
 from umbra_awl.core.trace.path import sends
 
 _STAYS = frozenset({"echo", "disconnect", "info"})
@@ -21,7 +23,7 @@ def listeners_of(
     access, service, destination = index.parts(route)
     memory = fits[radio.key].memory
     contact = memory.contacts[channel.contact - 1] if channel.contact else None
-    found = list(_answers(index, access, service, destination, contact, channel))
+    found = list(_answers(_Call(index, access, service, destination, channel, contact)))
     if destination.kind not in _STAYS and not (is_pair(service, destination) and route.slot == LINKS):
         call = _repeated(index, access, service, channel, contact)
         for key, other in index.radios.items():
@@ -41,29 +43,28 @@ def _repeated(
     return OnAir(hz, channel.mode, color, channel.slot, number, kind, tone, channel.dgid_tx)
 
 
-def _answers(
-    index: PlanIndex,
-    access: AccessPoint,
-    service: Service,
-    destination: Destination,
-    contact: Contact | None,
-    channel: Channel,
-) -> Iterator[Listener]:
-    where = access.by_site
-    if destination.kind in _ANSWERS:
-        yield Listener(*_ANSWERS[destination.kind])
-    elif service.mode == "fm":
-        yield Listener(where, True, "Whoever listens on its output.")
-    elif service.mode == "dstar":
-        yield from _on_dstar(index, access, service, destination, channel)
-    elif isinstance(service.air, FusionAir):
-        yield from _in_room(index, access, service, destination, channel)
-    elif contact is not None and contact.kind == "private":
-        yield Listener(destination.name, True, f"Only a radio with the ID {contact.call} opens for it.")
+class _Call(NamedTuple):
+    """A key-up that got through."""
+
+    plan: PlanIndex
+    access: AccessPoint
+    service: Service
+    destination: Destination
+    channel: Channel
+    contact: Contact | None
+
+    def others(self) -> Iterator[tuple[AccessPoint, Service]]:
+        """The other services of the same mode."""
+        mode, own = self.service.mode, self.service
+        return (pair for pair in self.plan.all_services() if pair[1] is not own and pair[1].mode == mode)
+
+
+def _answers(call: _Call) -> Iterator[Listener]:
+    kind = call.destination.kind
+    if kind in _ANSWERS:
+        yield Listener(*_ANSWERS[kind])
     else:
-        number = contact.call if contact else 0
-        yield Listener(where, True, f"Radios on slot {channel.slot} with {number} in their receive group list.")
-        yield from _far_repeaters(index, access, service, destination)
+        yield from _HEARING[call.service.mode](call)
 
 
 _ANSWERS = {
@@ -73,59 +74,81 @@ _ANSWERS = {
 }
 
 
-def _on_dstar(
-    index: PlanIndex, own: AccessPoint, service: Service, destination: Destination, channel: Channel
-) -> Iterator[Listener]:
-    where = f"{own.by_site} {getattr(service.air, 'module', '')}".strip()
-    if is_pair(service, destination) and channel.ur.endswith("L"):
+def _on_output(call: _Call) -> Iterator[Listener]:
+    yield Listener(call.access.by_site, True, "Whoever listens on its output.")
+
+
+def _on_talk_group(call: _Call) -> Iterator[Listener]:
+    if call.contact is not None and call.contact.kind == "private":
+        yield Listener(call.destination.name, True, f"Only a radio with the ID {call.contact.call} opens for it.")
+        return
+    number = call.contact.call if call.contact else 0
+    why = f"Radios on slot {call.channel.slot} with {number} in their receive group list."
+    yield Listener(call.access.by_site, True, why)
+    yield from _far_repeaters(call)
+
+
+def _far_repeaters(call: _Call) -> Iterator[Listener]:
+    network, destination = call.plan.network_of(call.service), call.destination
+    if network is None or destination.kind != "group":
+        return
+    for access, other in call.others():
+        if access is call.access or network.key != getattr(other.air, "network", ""):
+            continue
+        slots = [item.slot for item in getattr(other.air, "static", ()) if item.destination == destination.key]
+        if slots:
+            yield Listener(access.by_site, True, f"Always carried there on slot {slots[0]}.")
+    yield Listener(f"all on {destination.name}", True, f"Whoever has it joined on {network.name}.")
+
+
+def _on_module(call: _Call) -> Iterator[Listener]:
+    destination = call.destination
+    pair = is_pair(call.service, destination)
+    if pair and call.channel.ur.endswith("L"):
         yield Listener("the gateway", True, "It confirms the link by voice or on the display.")
         return
-    yield Listener(where, True, "Whoever listens on this module.")
+    yield Listener(_module_name(call.access, call.service), True, "Whoever listens on this module.")
     if destination.kind == "station":
-        yield Listener(
-            destination.name, True, "On the access point that heard that station last; others there hear it too."
-        )
+        why = "On the access point that heard that station last; others there hear it too."
+        yield Listener(destination.name, True, why)
     elif destination.kind == "repeater":
         yield Listener(destination.text or destination.name, True, "Whoever listens on that module.")
-    elif is_pair(service, destination):
-        yield from _far_modules(index, service, destination)
+    elif pair:
+        yield from _far_modules(call)
 
 
-def _far_modules(index: PlanIndex, service: Service, destination: Destination) -> Iterator[Listener]:
+def _module_name(access: AccessPoint, service: Service) -> str:
+    return f"{access.by_site} {module_word(service)}".strip()
+
+
+def _far_modules(call: _Call) -> Iterator[Listener]:
     """Other modules in the plan that link to the same reflector, and everybody the plan does not know."""
-    for access, other in index.all_services():
-        links = f"{other.key}>{destination.key}@{LINKS}"
-        if other is not service and links in index.routes:
-            name = f"{access.by_site} {getattr(other.air, 'module', '')}".strip()
-            yield Listener(name, True, f"While it is linked to {destination.name}.")
+    destination = call.destination
+    for access, other in call.others():
+        if f"{other.key}>{destination.key}@{LINKS}" in call.plan.routes:
+            yield Listener(_module_name(access, other), True, f"While it is linked to {destination.name}.")
     yield Listener(f"all on {destination.name}", True, "Every module that is linked to it, on all of them at once.")
 
 
-def _in_room(
-    index: PlanIndex, own: AccessPoint, service: Service, destination: Destination, channel: Channel
-) -> Iterator[Listener]:
-    yield Listener(own.by_site, True, f"Radios that open for DG-ID {channel.dgid_tx:02d} or for all (00).")
+def _in_room(call: _Call) -> Iterator[Listener]:
+    own, destination = call.access, call.destination
+    why = f"Radios that open for DG-ID {call.channel.dgid_tx:02d} or for all (00)."
+    yield Listener(own.by_site, True, why)
     if destination.kind != "room":
         return
-    for access, other in index.all_services():
-        if other is not service and (other.key, destination.key) in index.by_crossing:
+    for access, other in call.others():
+        if (other.key, destination.key) in call.plan.by_crossing:
             yield Listener(access.by_site, True, f"While it is connected to {destination.name}.")
     yield Listener(f"all in {destination.name}", True, "Everybody who is connected to that room.")
 
 
-def _far_repeaters(
-    index: PlanIndex, own: AccessPoint, service: Service, destination: Destination
-) -> Iterator[Listener]:
-    network = index.network_of(service)
-    if network is None or destination.kind != "group":
-        return
-    for access, other in index.all_services():
-        if access is own or not isinstance(other.air, DmrAir) or other.air.network != network.key:
-            continue
-        slots = [static.slot for static in other.air.static if static.destination == destination.key]
-        if slots:
-            yield Listener(access.by_site, True, f"Always carried there on slot {slots[0]}.")
-    yield Listener(f"all on {destination.name}", True, f"Whoever has it joined on {network.name}.")
+_HEARING: dict[Mode, Callable[[_Call], Iterator[Listener]]] = {
+    "fm": _on_output,
+    "dmr": _on_talk_group,
+    "dstar": _on_module,
+    "fusion": _in_room,
+}
+"""Who hears it at the far end, as each mode has it."""
 
 
 def _other_radio(radio: OwnedRadio, memory: Memory, call: OnAir) -> Iterator[Listener]:

@@ -1,68 +1,52 @@
-"""The hops of FM and DMR: what the radio sends, what opens the access point, what the network does with it."""
+"""The hops of DMR: what the radio sends, what opens the access point, what the network does with it."""
 
 from umbra_awl.core.facts.frequency import format_mhz
-from umbra_awl.core.plan.model import Call, DmrAir, FmAir, Network
+from umbra_awl.core.plan.model import Call, DmrAir, Network
 from umbra_awl.core.radio.memory import Contact
 from umbra_awl.core.trace.model import Hop
-from umbra_awl.core.trace.path import Path, Stop, frequency_stop, listens
+from umbra_awl.core.trace.path import NOTHING_BACK, Path, Stop, encryption_stop, frequency_stop, listens
 
-_NOTHING_BACK = "You key up and nothing comes back: no courtesy tone, no display."
 _NOT_REPEATED = "The radio may show that the repeater is busy; your call is not repeated."
 
 
-def radio_hop(path: Path) -> Hop:
+def radio_hop(path: Path, _air: DmrAir) -> Hop:
     """What the radio sends."""
-    channel, sent = path.channel, format_mhz(path.channel.tx_hz)
-    if channel.encrypted:
-        detail = "Nobody understands it, and amateur stations do not encrypt."
-        return Stop("encryption is on", detail, "Others hear garble.", ("encryption-on",)).hop("radio", "Radio")
-    if channel.mode == "fm":
-        tone = f", tone {channel.tone_tx}" if channel.tone_tx else ""
-        return Hop("radio", "Radio", "pass", f"{sent} FM{tone}")
-    if path.contact is None:
+    channel, stop = path.channel, encryption_stop(path)
+    if stop is None and path.contact is None:
         detail = "A DMR channel needs the number it calls."
-        return Stop("no contact to call", detail, "The radio gives its error tone.", ("contact-missing",)).hop(
-            "radio", "Radio"
-        )
+        stop = Stop("no contact to call", detail, "The radio gives its error tone.", ("contact-missing",))
+    if stop or path.contact is None:
+        return stop.hop("radio", "Radio")  # type: ignore[union-attr]
     kind = "private call " if path.contact.kind == "private" else "talk group "
-    text = f"{sent}, cc {channel.color_code}, slot {channel.slot}"
+    text = f"{format_mhz(channel.tx_hz)}, cc {channel.color_code}, slot {channel.slot}"
     return Hop("radio", "Radio", "pass", text, f"Calls {kind}{path.contact.call}.")
 
 
-def access_hop(path: Path) -> Hop:
+def access_hop(path: Path, air: DmrAir) -> Hop:
     """What opens the access point."""
     heard_hz, color = listens(path.plan, path.access, path.service)
-    stop = frequency_stop(path, heard_hz) or _opening_stop(path, color)
+    stop = frequency_stop(path, heard_hz) or _opening_stop(path, air, color)
     if stop:
         return stop.hop("access", path.where)
-    text = f"{format_mhz(heard_hz)} in"
-    if isinstance(path.service.air, DmrAir):
-        text += f", cc {color}, slot {path.channel.slot}"
+    text = f"{format_mhz(heard_hz)} in, cc {color}, slot {path.channel.slot}"
     return Hop("access", path.where, "pass", text, f"{path.access.site} hears you.")
 
 
-def _opening_stop(path: Path, color: int) -> Stop | None:
-    air, channel = path.service.air, path.channel
-    if isinstance(air, FmAir):
-        if air.tone_tx and channel.tone_tx != air.tone_tx:
-            detail = f"The channel sends {channel.tone_tx or 'none'}; the repeater stays closed."
-            return Stop(f"wants tone {air.tone_tx}", detail, _NOTHING_BACK, ("tone-differs", "unknown-tone"))
-        return None
+def _opening_stop(path: Path, air: DmrAir, color: int) -> Stop | None:
+    channel = path.channel
     if channel.color_code != color:
         detail = f"The channel has {channel.color_code}; the access point does not hear it."
         mends = ("color-code-differs", "unknown-color-code", "hotspot-color-differs")
-        return Stop(f"has color code {color}", detail, _NOTHING_BACK, mends)
-    if isinstance(air, DmrAir) and channel.slot not in air.slots:
+        return Stop(f"has color code {color}", detail, NOTHING_BACK, mends)
+    if channel.slot not in air.slots:
         return Stop(
             f"does not use slot {channel.slot}", "Nobody listens on that slot.", _NOT_REPEATED, ("slot-not-used",)
         )
     return None
 
 
-def network_hop(path: Path) -> Hop | None:
-    """What the network does with the call; None for FM, which has none."""
-    if path.service.mode == "fm":
-        return None
+def network_hop(path: Path, air: DmrAir) -> Hop:
+    """What the network does with the call."""
     network = path.network
     if network is None:
         if path.destination.kind == "local":
@@ -71,14 +55,14 @@ def network_hop(path: Path) -> Hop | None:
             "no network behind it", "The access point passes calls to no network.", _NOT_REPEATED, ("no-such-crossing",)
         )
         return stop.hop("network", "Network")
-    text, detail, carried = _carried(path, network, path.contact)
+    text, detail, carried = _carried(path, air, network, path.contact)
     if carried:
         return Hop("network", network.name, "pass", text, detail)
     mends = ("wrong-call-kind", "number-off-convention", "number-out-of-range", "contact-missing")
     return Stop(text, detail, "The repeater opens, and nothing answers.", mends).hop("network", network.name)
 
 
-def _carried(path: Path, network: Network, contact: Contact | None) -> tuple[str, str, bool]:
+def _carried(path: Path, air: DmrAir, network: Network, contact: Contact | None) -> tuple[str, str, bool]:
     if contact is None:
         return "no number", "", False
     kind = path.destination.kind
@@ -90,7 +74,7 @@ def _carried(path: Path, network: Network, contact: Contact | None) -> tuple[str
         return f"{contact.call} disconnect", "Drops what was joined on demand or dialled.", right
     if kind == "dial":
         return _dialled(path, network, contact)
-    return _talk_carried(path, network, contact)
+    return _talk_carried(path, air, network, contact)
 
 
 def _is_convention(usual: Call | None, contact: Contact) -> bool:
@@ -98,13 +82,13 @@ def _is_convention(usual: Call | None, contact: Contact) -> bool:
     return usual is None or (usual.number, usual.kind) == (contact.call, contact.kind)
 
 
-def _talk_carried(path: Path, network: Network, contact: Contact) -> tuple[str, str, bool]:
+def _talk_carried(path: Path, air: DmrAir, network: Network, contact: Contact) -> tuple[str, str, bool]:
     if path.destination.kind == "local" or contact.call == network.local_group:
         detail = "Stays on this access point, or goes to a dialled reflector while one is linked."
         return f"{contact.call} local", detail, True
     if contact.kind == "private":
         return f"{contact.call} private call", "Reaches that station wherever the network heard it most recently.", True
-    return _group_carried(path, contact, network)
+    return _group_carried(path, air, contact, network)
 
 
 def _dialled(path: Path, network: Network, contact: Contact) -> tuple[str, str, bool]:
@@ -114,12 +98,12 @@ def _dialled(path: Path, network: Network, contact: Contact) -> tuple[str, str, 
     return f"{contact.call} is dialled", "Your key-up links it; then talk on the local talk group.", True
 
 
-def _group_carried(path: Path, contact: Contact, network: Network) -> tuple[str, str, bool]:
-    air = path.service.air
-    static = isinstance(air, DmrAir) and any(
-        (item.slot, item.destination) == (path.channel.slot, path.destination.key) for item in air.static
-    )
+def _group_carried(path: Path, air: DmrAir, contact: Contact, network: Network) -> tuple[str, str, bool]:
+    static = any((item.slot, item.destination) == (path.channel.slot, path.destination.key) for item in air.static)
     if static:
         return f"{contact.call} static", "This access point always carries it on this slot.", True
     quiet = f" and leaves after {network.quiet_minutes} minutes of quiet" if network.quiet_minutes else ""
     return f"{contact.call} on demand", f"Your key-up joins it{quiet}.", True
+
+
+HOPS = (radio_hop, access_hop, network_hop)

@@ -2,9 +2,9 @@
 
 from umbra_awl.core.facts.dstar import Ur, padded, read_ur, shown
 from umbra_awl.core.facts.frequency import format_mhz
+from umbra_awl.core.modes.dstar import computed_rpt
 from umbra_awl.core.plan.model import DstarAir
 from umbra_awl.core.plan.places import LINKS, TALKS, is_pair
-from umbra_awl.core.routes.fields import computed_rpt
 from umbra_awl.core.trace.model import Hop
 from umbra_awl.core.trace.path import Path, Stop, frequency_stop, listens
 
@@ -12,7 +12,7 @@ _FIELDS = ("rpt-blank", "rpt-differs", "field-padding", "access-call-missing")
 _NO_ANSWER = "The access point does not even answer with its own short reply."
 
 
-def radio_hop(path: Path) -> Hop:
+def radio_hop(path: Path, _air: DstarAir) -> Hop:
     """The header: MY, UR, RPT1, RPT2."""
     channel, identity = path.channel, path.plan.identity_of(path.radio)
     own = (identity.dstar_call or identity.call) if identity is not None else ""
@@ -62,7 +62,7 @@ def gateway_hop(path: Path, air: DstarAir) -> Hop | None:
     return stop.hop("gateway", "Gateway")
 
 
-def asked_hop(path: Path) -> Hop | None:
+def asked_hop(path: Path, _air: DstarAir) -> Hop | None:
     """What UR asks of gateway or network."""
     ur = read_ur(path.channel.ur)
     title = path.network.name if path.network else "Network"
@@ -119,3 +119,6 @@ def _link_first(path: Path) -> str:
     if channel is None:
         return f"Link first: {path.radio.name} has no memory that links it."
     return f"Link first with {channel.name}, and wait for the confirmation."
+
+
+HOPS = (radio_hop, access_hop, gateway_hop, asked_hop)

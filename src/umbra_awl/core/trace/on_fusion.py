@@ -2,13 +2,13 @@
 
 from umbra_awl.core.facts.frequency import format_mhz
 from umbra_awl.core.facts.fusion import DIGITAL, HEARS_ALL, WAY_WORDS, shown_dgid
+from umbra_awl.core.modes.fusion import mapped_dgid
 from umbra_awl.core.plan.model import FusionAir
-from umbra_awl.core.routes.crossing import mapped_dgid
 from umbra_awl.core.trace.model import Hop
 from umbra_awl.core.trace.path import Path, Stop, frequency_stop, listens
 
 
-def radio_hop(path: Path) -> Hop:
+def radio_hop(path: Path, _air: FusionAir) -> Hop:
     """What the radio sends."""
     channel = path.channel
     text = f"{format_mhz(channel.tx_hz)} {channel.way}, DG-ID {shown_dgid(channel.dgid_tx)}"
@@ -68,3 +68,6 @@ def room_hop(path: Path, air: FusionAir) -> Hop | None:
         return Hop("network", title, "pass", text, f"Connect to {destination.number or 'it'} first, then talk here.")
     stop = Stop("nothing leads there", f"{path.where} maps no DG-ID to it.", "Nobody answers.", ("no-such-crossing",))
     return stop.hop("network", title)
+
+
+HOPS = (radio_hop, access_hop, room_hop)

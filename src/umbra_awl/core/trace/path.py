@@ -4,10 +4,13 @@ from typing import NamedTuple
 
 from umbra_awl.core.facts.frequency import format_mhz
 from umbra_awl.core.fit.fitting import Fit
+from umbra_awl.core.modes.table import mode_of
 from umbra_awl.core.plan.index import PlanIndex
-from umbra_awl.core.plan.model import AccessPoint, Destination, DmrAir, Hotspot, Network, OwnedRadio, Route, Service
+from umbra_awl.core.plan.model import AccessPoint, Destination, Hotspot, Network, OwnedRadio, Route, Service
 from umbra_awl.core.radio.memory import Channel, Contact
 from umbra_awl.core.trace.model import Hop, HopKind
+
+NOTHING_BACK = "You key up and nothing comes back: no courtesy tone, no display."
 
 
 class Path(NamedTuple):
@@ -54,20 +57,33 @@ def hotspot_of(index: PlanIndex, access: AccessPoint) -> Hotspot | None:
 
 def listens(index: PlanIndex, access: AccessPoint, service: Service) -> tuple[int, int]:
     """Where the access point listens (hertz) and with which color code; a hotspot's own settings decide."""
-    hotspot = hotspot_of(index, access)
-    color = service.air.color_code if isinstance(service.air, DmrAir) else 0
-    if hotspot is not None and service.mode != "fm":
-        return hotspot.receive_hz, hotspot.color_code if service.mode == "dmr" else 0
-    return service.tx_hz, color
+    hotspot = _serving(index, access, service)
+    return (service.tx_hz if hotspot is None else hotspot.receive_hz), _color(service, hotspot)
 
 
 def sends(index: PlanIndex, access: AccessPoint, service: Service) -> tuple[int, int]:
     """Where the access point sends (hertz) and with which color code; a hotspot's own settings decide."""
-    hotspot = hotspot_of(index, access)
-    color = service.air.color_code if isinstance(service.air, DmrAir) else 0
-    if hotspot is not None and service.mode != "fm":
-        return hotspot.transmit_hz, hotspot.color_code if service.mode == "dmr" else 0
-    return service.rx_hz, color
+    hotspot = _serving(index, access, service)
+    return (service.rx_hz if hotspot is None else hotspot.transmit_hz), _color(service, hotspot)
+
+
+def _serving(index: PlanIndex, access: AccessPoint, service: Service) -> Hotspot | None:
+    """The hotspot's settings where they decide: none has FM."""
+    return hotspot_of(index, access) if service.mode != "fm" else None
+
+
+def _color(service: Service, hotspot: Hotspot | None) -> int:
+    """The color code that is waited for, 0 where the mode has none."""
+    mode = mode_of(service)
+    return mode.color(service.air) if hotspot is None or not mode.color_coded else hotspot.color_code
+
+
+def encryption_stop(path: Path) -> Stop | None:
+    """The stop of a radio that would encrypt."""
+    if not path.channel.encrypted:
+        return None
+    detail = "Nobody understands it, and amateur stations do not encrypt."
+    return Stop("encryption is on", detail, "Others hear garble.", ("encryption-on",))
 
 
 def frequency_stop(path: Path, heard_hz: int) -> Stop | None:

@@ -1,16 +1,16 @@
 """“Why do I hear nothing?”: a call that somebody makes, and what keeps one channel of one radio from opening for it."""
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Callable, Iterator, Mapping
 from itertools import chain, islice
 from typing import NamedTuple
 
 from umbra_awl.core.fit.fitting import Fit
+from umbra_awl.core.modes.opening import Condition, OnAir, first_shut
+from umbra_awl.core.modes.table import conditions, mode_of
 from umbra_awl.core.plan.index import PlanIndex
-from umbra_awl.core.plan.model import AccessPoint, Destination, DmrAir, FmAir, FusionAir, Route, Service
-from umbra_awl.core.plan.places import LINKS, is_pair
-from umbra_awl.core.routes.calls import call_through
-from umbra_awl.core.routes.crossing import crossing, mapped_dgid
-from umbra_awl.core.trace.opening import Condition, OnAir, conditions, first_shut
+from umbra_awl.core.plan.model import AccessPoint, Destination, Route, Service
+from umbra_awl.core.plan.places import LINKS
+from umbra_awl.core.routes.crossing import crossing
 from umbra_awl.core.trace.path import sends
 
 
@@ -36,16 +36,7 @@ def on_air(index: PlanIndex, service_key: str, destination_key: str, slot: int) 
     access, service = index.services[service_key]
     destination = index.destinations[destination_key]
     hz, color = sends(index, access, service)
-    air = service.air
-    if isinstance(air, FmAir):
-        return OnAir(hz, "fm", tone=air.tone_rx)
-    if isinstance(air, DmrAir):
-        call = call_through(index, service, destination)
-        number, kind = (call.number, call.kind) if call is not None else (0, "group")
-        return OnAir(hz, "dmr", color, slot or next(iter(air.slots), 0), number, kind)
-    if isinstance(air, FusionAir):
-        return OnAir(hz, "fusion", dgid=mapped_dgid(air, destination) or air.dgid_tx)
-    return OnAir(hz, "dstar")
+    return mode_of(service).on_air(index, service, destination, OnAir(hz, service.mode, color, slot))
 
 
 MOST_CALLS = 300
@@ -94,22 +85,46 @@ def _sent_on(
     index: PlanIndex, access: AccessPoint, service: Service, destination: Destination, slot: int
 ) -> Iterator[Condition]:
     """Whether the access point sends the call on at all: what it always carries, what has to be joined or linked first."""
-    where, air = access.by_call, service.air
-    if isinstance(air, DmrAir) and destination.kind == "group":
-        static = [item.slot for item in air.static if item.destination == destination.key]
-        if slot in static:
-            yield Condition("yes", f"{where} always carries {destination.name} on slot {slot}.")
-        elif static:
-            yield Condition(
-                "no", f"{where} always carries it on slot {static[0]}, not {slot}.", ("static-on-other-slot",)
-            )
-        else:
-            yield Condition("perhaps", f"{where} sends it on only after somebody there has keyed up on it.")
-    elif is_pair(service, destination):
-        link = index.routes.get(f"{service.key}>{destination.key}@{LINKS}")
-        how = "by your link memory, or by somebody there" if link is not None else "by somebody there"
-        yield Condition("perhaps", f"{where} sends it on only while it is linked, {how}.")
-    elif destination.kind == "room" and isinstance(air, FusionAir) and mapped_dgid(air, destination) is None:
-        yield Condition("perhaps", f"{where} sends it on only while it is connected to that room.")
+    asked = _RELAYS.get((service.mode, destination.kind))
+    if asked is not None:
+        yield from asked(index, access, service, destination, slot)
     elif destination.kind in {"echo", "info", "disconnect"}:
         yield Condition("perhaps", "The answer comes to whoever asked; others may hear it on the same access point.")
+
+
+def _group_relayed(
+    _index: PlanIndex, access: AccessPoint, service: Service, destination: Destination, slot: int
+) -> Iterator[Condition]:
+    where = access.by_call
+    static = [item.slot for item in getattr(service.air, "static", ()) if item.destination == destination.key]
+    if slot in static:
+        yield Condition("yes", f"{where} always carries {destination.name} on slot {slot}.")
+    elif static:
+        yield Condition("no", f"{where} always carries it on slot {static[0]}, not {slot}.", ("static-on-other-slot",))
+    else:
+        yield Condition("perhaps", f"{where} sends it on only after somebody there has keyed up on it.")
+
+
+def _link_relayed(
+    index: PlanIndex, access: AccessPoint, service: Service, destination: Destination, _slot: int
+) -> Iterator[Condition]:
+    link = index.routes.get(f"{service.key}>{destination.key}@{LINKS}")
+    how = "by your link memory, or by somebody there" if link is not None else "by somebody there"
+    yield Condition("perhaps", f"{access.by_call} sends it on only while it is linked, {how}.")
+
+
+def _room_relayed(
+    _index: PlanIndex, access: AccessPoint, service: Service, destination: Destination, _slot: int
+) -> Iterator[Condition]:
+    if not any(item.destination == destination.key for item in getattr(service.air, "mapped", ())):
+        yield Condition("perhaps", f"{access.by_call} sends it on only while it is connected to that room.")
+
+
+_Relayed = Callable[[PlanIndex, AccessPoint, Service, Destination, int], Iterator[Condition]]
+_RELAYS: dict[tuple[str, str], _Relayed] = {
+    ("dmr", "group"): _group_relayed,
+    ("dstar", "reflector"): _link_relayed,
+    ("dstar", "direct"): _link_relayed,
+    ("fusion", "room"): _room_relayed,
+}
+"""What decides whether a call is sent on, by mode and kind of destination."""

@@ -10,7 +10,8 @@ from umbra_awl.core.facts.earth import format_position, parse_position
 from umbra_awl.core.facts.frequency import format_mhz, format_offset, parse_hz, parse_offset_hz
 from umbra_awl.core.facts.modes import MODE_WORDS
 from umbra_awl.core.facts.tones import parse_tone
-from umbra_awl.core.plan.model import AccessPoint, DmrAir, DstarAir, FmAir, FusionAir, Service
+from umbra_awl.core.modes.table import mode_of
+from umbra_awl.core.plan.model import AccessPoint, Mode, Service
 from umbra_awl.desk.directory import Directory
 from umbra_awl.desk.parts.label_card import RULE, Field
 
@@ -64,19 +65,10 @@ class EntryFields:
         ]
 
     def _opens(self, service: Service) -> Field:
-        air, key = service.air, service.key
-        if isinstance(air, FmAir):
-            return self._field(
-                "Tone", f"{key}/air/tone_tx", air.tone_tx, parse_tone, shown=air.tone_tx or "none", mono=True
-            )
-        if isinstance(air, DmrAir):
-            return self._field(
-                "Color code", f"{key}/air/color_code", str(air.color_code), _number(15, "a color code"), mono=True
-            )
-        if isinstance(air, DstarAir):
-            return self._field("Module", f"{key}/air/module", air.module, _module, mono=True)
-        assert isinstance(air, FusionAir)
-        return self._field("DG-ID", f"{key}/air/dgid_tx", f"{air.dgid_tx:02d}", _number(99, "a DG-ID"), mono=True)
+        mode, (field, read) = mode_of(service), _OPENERS[service.mode]
+        text = mode.opener(service.air)
+        label = mode.opened_by[0].upper() + mode.opened_by[1:]
+        return self._field(label, f"{service.key}/air/{field}", text, read, shown=text or "none", mono=True)
 
     def _field(
         self, label: str, path: str, text: str, read: Callable[[str], Any], *, shown: str = "", mono: bool = False
@@ -154,3 +146,12 @@ def _module(text: str) -> str:
     if len(letter) != 1 or not "A" <= letter <= "Z":
         raise ValueError("A module is one letter: A, B or C by custom.")
     return letter
+
+
+_OPENERS: dict[Mode, tuple[str, Callable[[str], Any]]] = {
+    "fm": ("tone_tx", parse_tone),
+    "dmr": ("color_code", _number(15, "a color code")),
+    "dstar": ("module", _module),
+    "fusion": ("dgid_tx", _number(99, "a DG-ID")),
+}
+"""The field that holds what opens a service, and how it is read as typed."""

@@ -2,17 +2,19 @@
 
 from collections.abc import Callable
 from functools import partial
+from typing import Any
 
 from umbra_awl.core.facts.dmr import COLOR_CODES
 from umbra_awl.core.facts.frequency import FrequencyError, format_mhz, format_offset, parse_hz, parse_offset_hz
 from umbra_awl.core.facts.modes import MODE_WORDS
 from umbra_awl.core.facts.tones import ToneError, parse_tone
 from umbra_awl.core.facts.width import NARROW_HZ, WIDE_HZ, width_word
+from umbra_awl.core.modes.table import sent_by
 from umbra_awl.core.plan.edit_access import set_air, set_service
 from umbra_awl.core.plan.edits import set_fields
-from umbra_awl.core.plan.model import AccessPoint, DmrAir, FmAir, Service
+from umbra_awl.core.plan.model import AccessPoint, DmrAir, FmAir, Mode, Service
 from umbra_awl.core.plan.parts import ACCESS
-from umbra_awl.core.plan.permit import band_permit, sent_by
+from umbra_awl.core.plan.permit import band_permit
 from umbra_awl.desk.parts.hotspot_fields import hotspot_fields
 from umbra_awl.desk.parts.label_card import Choice, Field
 from umbra_awl.desk.parts.mode_fields import mode_fields
@@ -47,21 +49,29 @@ def frequency_fields(bench: Workbench, access: AccessPoint, service: Service) ->
             tip=permit.reason or _OFFSET_TIP,
         ),
     ]
-    if isinstance(service.air, DmrAir):
-        fields.append(Field("Color code", str(service.air.color_code), True, commit=_color(bench, key, where)))
-    elif isinstance(service.air, FmAir):
-        fields.append(Field("Tone", service.air.tone_tx or "none", True, commit=_tone(bench, key, where)))
-        widths = [
-            Choice(
-                width_word(hz),
-                partial(bench.do, set_air(key, f"Make {where} {width_word(hz)}", width_hz=hz)),
-                hz == service.air.width_hz,
-            )
-            for hz in (NARROW_HZ, WIDE_HZ)
-        ]
-        fields.append(Field("Width", width_word(service.air.width_hz), choices=widths))
-    return fields
+    made = _OPENERS.get(service.mode)
+    return fields if made is None else [*fields, *made(bench, key, where, service.air)]
 
+
+def _color_fields(bench: Workbench, key: str, where: str, air: DmrAir) -> list[Field]:
+    return [Field("Color code", str(air.color_code), True, commit=_color(bench, key, where))]
+
+
+def _tone_fields(bench: Workbench, key: str, where: str, air: FmAir) -> list[Field]:
+    widths = [
+        Choice(
+            width_word(hz),
+            partial(bench.do, set_air(key, f"Make {where} {width_word(hz)}", width_hz=hz)),
+            hz == air.width_hz,
+        )
+        for hz in (NARROW_HZ, WIDE_HZ)
+    ]
+    tone = Field("Tone", air.tone_tx or "none", True, commit=_tone(bench, key, where))
+    return [tone, Field("Width", width_word(air.width_hz), choices=widths)]
+
+
+_OPENERS: dict[Mode, Callable[[Workbench, str, str, Any], list[Field]]] = {"fm": _tone_fields, "dmr": _color_fields}
+"""What opens a service, where the mode's own fields do not say it."""
 
 SITE_WORDS = {
     "repeater": "repeater",

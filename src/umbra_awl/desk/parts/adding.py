@@ -13,6 +13,7 @@ from umbra_awl.core.facts.frequency import FrequencyError, parse_hz, parse_offse
 from umbra_awl.core.facts.fusion import dgid_fault, room_fault
 from umbra_awl.core.facts.modes import MODE_WORDS
 from umbra_awl.core.facts.tones import ToneError, parse_tone
+from umbra_awl.core.modes.table import KIND_WORDS, KINDS_OF
 from umbra_awl.core.plan.edit_access import add_access
 from umbra_awl.core.plan.edits import add_item, fresh_key
 from umbra_awl.core.plan.model import (
@@ -28,7 +29,6 @@ from umbra_awl.core.plan.model import (
     Service,
 )
 from umbra_awl.core.plan.parts import DESTINATIONS
-from umbra_awl.core.routes.crossing import KIND_WORDS, KINDS_OF
 from umbra_awl.desk.parts.access_fields import SITE_WORDS
 from umbra_awl.desk.parts.destination_fields import TARGETS, target_fault, tidy_target
 from umbra_awl.desk.parts.widgets import button, column, row, words

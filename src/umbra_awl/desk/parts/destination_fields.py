@@ -7,11 +7,11 @@ from umbra_awl.core.facts.callsign import call_sign_fault, tidy_call_sign
 from umbra_awl.core.facts.dmr import talk_group_fault
 from umbra_awl.core.facts.dstar import module_fault, target_of
 from umbra_awl.core.facts.fusion import room_fault
+from umbra_awl.core.modes.calls import called
+from umbra_awl.core.modes.table import KIND_WORDS
 from umbra_awl.core.plan.edits import Edit, set_fields
 from umbra_awl.core.plan.model import Destination
 from umbra_awl.core.plan.parts import DESTINATIONS
-from umbra_awl.core.routes.calls import called
-from umbra_awl.core.routes.crossing import KIND_WORDS
 from umbra_awl.desk.parts.label_card import Choice, Field
 from umbra_awl.desk.parts.text_fields import text_field
 from umbra_awl.desk.workbench import Workbench

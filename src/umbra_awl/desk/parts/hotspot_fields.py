@@ -4,9 +4,10 @@ from functools import partial
 
 from msgspec.structs import replace
 
+from umbra_awl.core.modes.table import mode_of
 from umbra_awl.core.plan.edit_station import set_station
 from umbra_awl.core.plan.edits import add_item, fresh_key, set_fields
-from umbra_awl.core.plan.model import AccessPoint, DmrAir, Hotspot, Phone
+from umbra_awl.core.plan.model import AccessPoint, Hotspot, Phone
 from umbra_awl.core.plan.parts import HOTSPOTS
 from umbra_awl.desk.parts.label_card import Choice, Field
 from umbra_awl.desk.workbench import Workbench
@@ -64,7 +65,7 @@ def _phone_fields(bench: Workbench) -> list[Field]:
 
 def _note_field(bench: Workbench, access: AccessPoint) -> Field:
     service = access.services[0]
-    color = next((item.air.color_code for item in access.services if isinstance(item.air, DmrAir)), 1)
+    color = next((mode_of(item).color(item.air) for item in access.services if mode_of(item).color_coded), 1)
     key = fresh_key(access.key, (item.key for item in bench.plan.hotspots))
     made = Hotspot(key, access.key, service.rx_hz, service.tx_hz, color, service.rx_hz != service.tx_hz)
     edit = add_item(HOTSPOTS, made, f"Note the settings of {access.site}")

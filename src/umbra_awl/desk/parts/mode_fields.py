@@ -7,7 +7,7 @@ from typing import Any
 from umbra_awl.core.facts.dstar import module_fault
 from umbra_awl.core.facts.fusion import dgid_fault, shown_dgid
 from umbra_awl.core.plan.edit_access import set_air
-from umbra_awl.core.plan.model import AccessPoint, DmrAir, DstarAir, FusionAir, Mapped, Service, Static
+from umbra_awl.core.plan.model import AccessPoint, DmrAir, DstarAir, FusionAir, Mapped, Mode, Service, Static
 from umbra_awl.desk.parts.label_card import Choice, Commit, Field
 from umbra_awl.desk.parts.late_choices import LateChoices
 from umbra_awl.desk.workbench import Workbench
@@ -19,14 +19,11 @@ _ADMIT_WORDS = {"always": "always", "free": "channel free", "color": "color code
 
 def mode_fields(bench: Workbench, access: AccessPoint, service: Service) -> list[Field]:
     """The fields that the service's mode has beside its frequencies."""
-    air, choose = service.air, _Chooser(bench, access, service)
-    if isinstance(air, DmrAir):
-        return [choose.network(), *_dmr_fields(bench, service, air, choose)]
-    if isinstance(air, DstarAir):
-        return [choose.network(), *_dstar_fields(bench, access, service, air, choose)]
-    if isinstance(air, FusionAir):
-        return [choose.network(), *_fusion_fields(bench, access, service, air, choose)]
-    return []
+    made = _FIELDS.get(service.mode)
+    if made is None:
+        return []
+    choose = _Chooser(bench, access, service)
+    return [choose.network(), *made(bench, access, service, service.air, choose)]
 
 
 class _Chooser:
@@ -55,7 +52,7 @@ class _Chooser:
         return self.one("Network", "network", {"": "none", **{item.key: item.name for item in there}})
 
 
-def _dmr_fields(bench: Workbench, service: Service, air: DmrAir, choose: _Chooser) -> list[Field]:
+def _dmr_fields(bench: Workbench, _access: AccessPoint, service: Service, air: DmrAir, choose: _Chooser) -> list[Field]:
     fields = [
         choose.one("Slots", "slots", {(1, 2): "1 and 2", (1,): "1 only", (2,): "2 only"}),
         choose.one("Admit", "admit", _ADMIT_WORDS),
@@ -167,3 +164,11 @@ def _mapped_field(bench: Workbench, service: Service, air: FusionAir) -> Field:
         return ""
 
     return Field("Leads to", shown or "no DG-ID leads to a room", commit=commit, text=shown)
+
+
+_FIELDS: dict[Mode, Callable[[Workbench, AccessPoint, Service, Any, _Chooser], list[Field]]] = {
+    "dmr": _dmr_fields,
+    "dstar": _dstar_fields,
+    "fusion": _fusion_fields,
+}
+"""What each mode has beside its network; FM has nothing."""

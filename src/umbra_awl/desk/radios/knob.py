@@ -4,8 +4,8 @@ from PyQt6.QtCore import QPointF, QRect, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
-from umbra_awl.core.facts.dstar import shown
 from umbra_awl.core.facts.frequency import format_mhz
+from umbra_awl.core.modes.table import MODES
 from umbra_awl.core.radio.memory import Channel
 from umbra_awl.desk.parts.thread import bead
 from umbra_awl.desk.theme.theme import Theme
@@ -165,7 +165,9 @@ class KnobView(QWidget):
             middle.adjusted(0, px(20), 0, 0), Qt.AlignmentFlag.AlignTop | Qt.AlignmentFlag.AlignLeft, sends
         )
         painter.setPen(theme.color("ink2"))
-        painter.drawText(middle, Qt.AlignmentFlag.AlignTop | Qt.AlignmentFlag.AlignRight, _opens(channel))
+        painter.drawText(
+            middle, Qt.AlignmentFlag.AlignTop | Qt.AlignmentFlag.AlignRight, MODES[channel.mode].said(channel)
+        )
 
     def _position(self, painter: QPainter, at: int) -> None:
         theme, plate = self._theme, QRectF(self._plate(at))
@@ -187,7 +189,7 @@ class KnobView(QWidget):
         painter.drawText(body, Qt.AlignmentFlag.AlignTop | Qt.AlignmentFlag.AlignLeft, channel.name)
         painter.setFont(theme.font(12))
         painter.setPen(theme.color("brass" if channel.receive_only else "ink2"))
-        second = "receive-only" if channel.receive_only else _opens(channel)
+        second = "receive-only" if channel.receive_only else MODES[channel.mode].said(channel)
         painter.drawText(body, Qt.AlignmentFlag.AlignBottom | Qt.AlignmentFlag.AlignLeft, second)
         if channel.route in self._fresh:
             bead(
@@ -197,17 +199,6 @@ class KnobView(QWidget):
                 theme.color("sheet"),
                 filled=False,
             )
-
-
-def _opens(channel: Channel) -> str:
-    """What opens the access point or is asked of it: “cc 6  slot 2”, “FM tone 103.5”, UR, a DG-ID."""
-    if channel.mode == "dmr":
-        return f"cc {channel.color_code}  slot {channel.slot}"
-    if channel.mode == "dstar":
-        return shown(channel.ur)
-    if channel.mode == "fusion":
-        return f"{channel.way}  DG-ID {channel.dgid_tx:02d}"
-    return f"FM  tone {channel.tone_tx}" if channel.tone_tx else "FM"
 
 
 def _on_circle(centre: QPointF, radius: float, tick: int, turn: int) -> QPointF:

@@ -9,11 +9,11 @@ from PyQt6.QtWidgets import QListWidgetItem, QWidget
 from umbra_awl.core.fit.choices import decisions, leave_all, name_on_radio
 from umbra_awl.core.fit.fitting import Fit
 from umbra_awl.core.fit.report import Line
+from umbra_awl.core.modes.table import KINDS_OF
 from umbra_awl.core.plan.edits import Edit, EditRefused, drop_item, set_fields
 from umbra_awl.core.plan.model import OwnedRadio
 from umbra_awl.core.plan.parts import RADIOS
 from umbra_awl.core.radio.profile import WAY_WORDS, Profile
-from umbra_awl.core.routes.crossing import KINDS_OF
 from umbra_awl.desk.parts.fresh import Fresh
 from umbra_awl.desk.parts.label_card import Act, Choice, Commit, Field, LabelCard
 from umbra_awl.desk.parts.late_choices import LateChoices

@@ -6,9 +6,10 @@ from functools import partial
 from umbra_awl.core.facts.bands import band_at
 from umbra_awl.core.facts.dstar import Fields, parse_fields, read_rpt, read_ur, shown
 from umbra_awl.core.facts.fusion import HEARS_ALL, WAY_WORDS, dgid_fault, shown_dgid
+from umbra_awl.core.modes.fusion import fusion_way, mapped_dgid
+from umbra_awl.core.modes.table import KIND_WORDS
 from umbra_awl.core.plan.model import AccessPoint, Destination, DstarAir, FusionAir, Route, Service
-from umbra_awl.core.plan.places import is_pair, place_word
-from umbra_awl.core.routes.crossing import KIND_WORDS, fusion_way, mapped_dgid
+from umbra_awl.core.plan.places import is_pair, module_word, place_word
 from umbra_awl.core.routes.fields import fields_of, routing_fields
 from umbra_awl.core.routes.punch import set_route
 from umbra_awl.desk.parts.label_card import Choice, Commit, Field
@@ -27,12 +28,10 @@ _UR_MEANS = {
 }
 
 
-def dstar_fields(
-    bench: Workbench, access: AccessPoint, service: Service, air: DstarAir, destination: Destination
-) -> list[Field]:
+def dstar_fields(bench: Workbench, access: AccessPoint, service: Service, destination: Destination) -> list[Field]:
     """From and to, what UR asks for, and a place to paste fields into."""
     band = band_at(bench.index.bands, service.rx_hz)
-    where = f"{access.by_call} {air.module}" + (f", {band.name}" if band is not None else "")
+    where = f"{access.by_call} {module_word(service)}" + (f", {band.name}" if band is not None else "")
     to = KIND_WORDS[destination.kind] if destination.kind != "local" else "whoever listens, and what is linked"
     target = destination.text or destination.name
     fields = [Field("From", where), Field("To", f"{target}: {to}" if destination.kind != "local" else to)]
@@ -97,8 +96,9 @@ def boxes_of(bench: Workbench, service: Service, destination: Destination) -> tu
     return fields, frozenset(faults)
 
 
-def fusion_fields(bench: Workbench, access: AccessPoint, air: FusionAir, destination: Destination) -> list[Field]:
+def fusion_fields(bench: Workbench, access: AccessPoint, service: Service, destination: Destination) -> list[Field]:
     """The way to send, the DG-IDs, the room."""
+    air: FusionAir = service.air  # type: ignore[assignment]
     mapped = mapped_dgid(air, destination)
     where = access.by_call
     if mapped is not None:

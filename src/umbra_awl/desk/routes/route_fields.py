@@ -1,10 +1,10 @@
 """What the inspector says of a selected crossing: what the access point says, and what the route adds."""
 
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from functools import partial
 from typing import Any
 
-from umbra_awl.core.plan.model import AccessPoint, Destination, DmrAir, DstarAir, FusionAir, OwnedRadio, Route, Service
+from umbra_awl.core.plan.model import AccessPoint, Destination, DmrAir, Mode, OwnedRadio, Route, Service
 from umbra_awl.core.routes.punch import set_route
 from umbra_awl.desk.parts.access_fields import frequency_fields
 from umbra_awl.desk.parts.label_card import RULE, Choice, Field
@@ -17,17 +17,11 @@ ADMIT_WORDS = {"always": "always", "free": "channel free", "color": "color code 
 
 def crossing_fields(bench: Workbench, access: AccessPoint, service: Service, destination: Destination) -> list[Field]:
     """The fields of a crossing: what the access point says, what the route adds, its names on each radio."""
-    air, route = service.air, bench.route
+    route = bench.route
     fields = frequency_fields(bench, access, service)
-    if isinstance(air, DmrAir):
-        fields.append(_carried_field(bench, service, air, destination))
-    elif isinstance(air, DstarAir | FusionAir):
-        from umbra_awl.desk.routes.digital_fields import dstar_fields, fusion_fields
-
-        if isinstance(air, DstarAir):
-            fields = [*dstar_fields(bench, access, service, air, destination), *fields]
-        else:
-            fields += fusion_fields(bench, access, air, destination)
+    made = _OF_MODE.get(service.mode)
+    if made is not None:
+        fields = made(fields, bench, access, service, destination)
     if route is None:
         return fields
     fields.append(RULE)
@@ -37,9 +31,9 @@ def crossing_fields(bench: Workbench, access: AccessPoint, service: Service, des
     return fields
 
 
-def _carried_field(bench: Workbench, service: Service, air: DmrAir, destination: Destination) -> Field:
+def _carried_field(bench: Workbench, service: Service, destination: Destination) -> Field:
     network = bench.index.network_of(service)
-    static = [str(item.slot) for item in air.static if item.destination == destination.key]
+    static = [str(item.slot) for item in service.air.static if item.destination == destination.key]  # type: ignore[union-attr]
     if static:
         return Field("Carried", f"always, on slot {' and '.join(static)}")
     if destination.kind == "group" and network is not None:
@@ -164,3 +158,30 @@ def _name_fields(bench: Workbench, route: Route) -> list[Field]:
             )
         )
     return fields
+
+
+def _dmr_crossing(
+    fields: list[Field], bench: Workbench, _access: AccessPoint, service: Service, destination: Destination
+) -> list[Field]:
+    return [*fields, _carried_field(bench, service, destination)]
+
+
+def _dstar_crossing(
+    fields: list[Field], bench: Workbench, access: AccessPoint, service: Service, destination: Destination
+) -> list[Field]:
+    from umbra_awl.desk.routes.digital_fields import dstar_fields
+
+    return [*dstar_fields(bench, access, service, destination), *fields]
+
+
+def _fusion_crossing(
+    fields: list[Field], bench: Workbench, access: AccessPoint, service: Service, destination: Destination
+) -> list[Field]:
+    from umbra_awl.desk.routes.digital_fields import fusion_fields
+
+    return [*fields, *fusion_fields(bench, access, service, destination)]
+
+
+_Made = Callable[[list[Field], Workbench, AccessPoint, Service, Destination], list[Field]]
+_OF_MODE: dict[Mode, _Made] = {"dmr": _dmr_crossing, "dstar": _dstar_crossing, "fusion": _fusion_crossing}
+"""What each mode adds to the fields of a crossing; D-STAR says from and to before the frequencies."""

@@ -5,12 +5,13 @@ from collections.abc import Iterable, Iterator
 from typing import NamedTuple
 
 from umbra_awl.core.facts.frequency import format_mhz
-from umbra_awl.core.facts.fusion import shown_dgid
+from umbra_awl.core.modes.behaviour import Crossing
+from umbra_awl.core.modes.calls import called
+from umbra_awl.core.modes.table import KINDS_OF, mode_of
 from umbra_awl.core.plan.index import PlanIndex
-from umbra_awl.core.plan.model import AccessPoint, Destination, DmrAir, DstarAir, FmAir, Mode, Service
+from umbra_awl.core.plan.model import AccessPoint, Destination, Mode, Service
 from umbra_awl.core.plan.places import LINKED, PAIR
-from umbra_awl.core.routes.calls import called
-from umbra_awl.core.routes.crossing import KINDS_OF, Crossing, crossing
+from umbra_awl.core.routes.crossing import crossing
 
 THROUGH_THE_AIR = "Through the air"
 
@@ -56,16 +57,8 @@ class Cell(NamedTuple):
 def column_of(access: AccessPoint, service: Service) -> Column:
     """The head of a service's column."""
     call, air = access.call or format_mhz(service.rx_hz), service.air
-    slots: tuple[int, ...] = ()
-    if isinstance(air, DmrAir):
-        head, slots = f"DMR cc {air.color_code}", air.slots
-    elif isinstance(air, FmAir):
-        head = f"FM {air.tone_tx}" if air.tone_tx else "FM"
-    elif isinstance(air, DstarAir):
-        head = f"D-STAR {air.module}"
-    else:
-        head = f"Fusion {shown_dgid(air.dgid_tx)}" if air.dgid_tx else "Fusion"
-    return Column(service.key, access.site, call, head, slots, access.key, service.mode)
+    mode = mode_of(service)
+    return Column(service.key, access.site, call, mode.head(air), mode.slots(air), access.key, service.mode)
 
 
 class SheetLayout:

@@ -142,9 +142,7 @@ class TracePage(QWidget):
         says = "stays silent" if shut else "opens"
         where = f"{radio.name} on {answer.channel or bench.index.label(route)}"
         self.title.setText(f"Somebody calls {answer.call}: {where} {says}")
-        self.path.show_rows(
-            [(_VERDICTS[item.verdict], _SAYS[item.verdict], item.text, "") for item in answer.conditions]
-        )
+        self.path.show_rows([(_VERDICTS[item.holds], _SAYS[item.holds], item.text, "") for item in answer.conditions])
         if shut is not None:
             self._offer(shut.mends)
             what = f"On {radio.name}, {answer.instead} opens for this call." if answer.instead else _NO_CHANNEL

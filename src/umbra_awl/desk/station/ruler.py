@@ -9,8 +9,9 @@ from PyQt6.QtWidgets import QSizePolicy, QWidget
 from umbra_awl.core.facts.bands import SATELLITE_SEGMENTS, Band
 from umbra_awl.core.facts.emissions import Emission
 from umbra_awl.core.facts.frequency import format_mhz
+from umbra_awl.core.modes.table import sent_by
 from umbra_awl.core.plan.index import PlanIndex
-from umbra_awl.core.plan.permit import band_permit, sent_by
+from umbra_awl.core.plan.permit import band_permit
 from umbra_awl.desk.parts.thread import cross
 from umbra_awl.desk.theme.theme import Theme
 from umbra_awl.desk.workbench import Workbench
