@@ -31,7 +31,7 @@ from umbra_awl.core.directory.entry import RefusedError, RowReader
 from umbra_awl.core.directory.errors import DownloadError
 from umbra_awl.core.directory.export import as_geojson, as_gpx
 from umbra_awl.core.directory.guess import guess
-from umbra_awl.core.directory.layout import Layout, layout_text, parse_layout
+from umbra_awl.core.directory.layout import TableLayout, layout_text, parse_layout
 from umbra_awl.core.directory.track import read_track
 from umbra_awl.core.fit.fitting import fit
 from umbra_awl.core.fit.people import calls_in_log
@@ -49,7 +49,7 @@ from umbra_awl.core.radio.memory import MemoryFormError, memory_bytes, parse_mem
 from umbra_awl.core.radio.profile_file import SHIPPED, ProfileError, parse_profile, shipped_profiles
 from umbra_awl.core.tables.errors import SourceError
 from umbra_awl.core.tables.table import open_table
-from umbra_awl.core.transfer.frames import Decoder, Frame, Identity, Kind, encode
+from umbra_awl.core.transfer.frames import Decoder, Frame, FrameKind, Identity, encode
 from umbra_awl.demo.fresh import demo_plan, lay_out
 from umbra_awl.desk.settings import Settings
 
@@ -124,7 +124,7 @@ def _rows(path: Path) -> None:
 
 def _directory_readers(folder: Path, demo: Path, plan: Plan) -> list[Reader]:
     nasty = (demo / "velmar-directory.csv").read_bytes()
-    layout = layout_text(Layout("access", {"call": "A", "rx": "B"}, "x")).encode()
+    layout = layout_text(TableLayout("access", {"call": "A", "rx": "B"}, "x")).encode()
     return [
         Reader("CSV directory", nasty, _by_file(folder, "d.csv", _rows), SourceError),
         Reader("XLSX directory", _book(folder, nasty), _by_file(folder, "d.xlsx", _rows), SourceError),
@@ -174,7 +174,7 @@ def _radio_readers(plan: Plan) -> list[Reader]:
     memory = memory_bytes(fit(PlanIndex(plan), plan.radios[0], shipped_profiles()["tarn16"]).memory, b"own" * 50)
     wide = shipped_layouts()[0]
     written = write_files(parse_memory(memory)[0], wide).files["channels.csv"]
-    frame = encode(Frame(Kind.IDENTITY, 1, Identity("tarn16", "1", 65536, 512).pack()))
+    frame = encode(Frame(FrameKind.IDENTITY, 1, Identity("tarn16", "1", 65536, 512).pack()))
 
     def by_layout(data):
         recognise(MemoryMaker(read_files({"channels.csv": data}, wide)).make())

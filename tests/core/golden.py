@@ -1,7 +1,7 @@
 """A memory as text that a person reviews: one line a knob position, then the radio's other tables and settings."""
 
 from umbra_awl.core.facts.frequency import format_mhz
-from umbra_awl.core.paper.card import opens
+from umbra_awl.core.paper.field_card import opens
 
 
 def memory_text(memory):

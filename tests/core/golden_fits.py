@@ -33,9 +33,14 @@ def more(*items):
 def far(prefix):
     """A second network behind the home hotspot, two of its talk groups, one of them punched."""
     return both(
-        lambda plan: replace(plan, networks=(*plan.networks, Network("far", "Farnet", "dmr", prefix=prefix))), air("home-dmr", also=("far",)),
-        more(Destination("far-talk", "Far talk", "group", "far", 77), Destination("far-two", "Far two", "group", "far", 78)), punched(("home-dmr", "far-talk", 2)),
-    )  # fmt: skip
+        lambda plan: replace(plan, networks=(*plan.networks, Network("far", "Farnet", "dmr", prefix=prefix))),
+        air("home-dmr", also=("far",)),
+        more(
+            Destination("far-talk", "Far talk", "group", "far", 77),
+            Destination("far-two", "Far two", "group", "far", 78),
+        ),
+        punched(("home-dmr", "far-talk", 2)),
+    )
 
 
 def as_is(plan):
@@ -74,7 +79,11 @@ CASES = {
     "number nought": ("tarn", thing("destinations", "isles-wide", number=0), {}),
     "a color code that is none": ("tarn", air("blackfell-dmr", color_code=16), {}),
     "a channel's color code that is none": ("tarn", route(BLK, color_code=16), {}),
-    "a channel's own sound color code": ("tarn", both(air("blackfell-dmr", color_code=16), route(BLK, color_code=15)), {}),
+    "a channel's own sound color code": (
+        "tarn",
+        both(air("blackfell-dmr", color_code=16), route(BLK, color_code=15)),
+        {},
+    ),
     "nothing to send on": ("tarn", service("blackfell-fm", tx_hz=0), {}),
     "where it does not receive": ("tarn", service("blackfell-fm", rx_hz=900_000_000), {}),
     "an ID that is none": ("tarn", edit(set_identity("wren", "x", ids=(RadioId(16_777_216),))), {}),
@@ -84,9 +93,20 @@ CASES = {
     "a channel's digital group ID that is none": ("crag", route(ROOM, dgid_tx=-1), {}),
     "behind a prefix": ("tarn", far("5"), {}),
     "behind a prefix, three contacts": ("tarn", far("5"), {"contacts": 3}),
-    "two DMR networks": ("tarn", lambda plan: replace(plan, networks=(*plan.networks, Network("far", "Farnet", "dmr"))), {}),
-    "contacts of the same number": ("tarn", more(Destination("again", "Isles again", "group", "lattice", 99900), Destination("name", "Isles-wide", "private", "lattice", 9990001, "private")), {}),
-}  # fmt: skip
+    "two DMR networks": (
+        "tarn",
+        lambda plan: replace(plan, networks=(*plan.networks, Network("far", "Farnet", "dmr"))),
+        {},
+    ),
+    "contacts of the same number": (
+        "tarn",
+        more(
+            Destination("again", "Isles again", "group", "lattice", 99900),
+            Destination("name", "Isles-wide", "private", "lattice", 9990001, "private"),
+        ),
+        {},
+    ),
+}
 
 
 def fits_text() -> str:

@@ -12,7 +12,7 @@ from msgspec.structs import replace
 from umbra_awl.core.directory.errors import CancelledError, StoreFailedError
 from umbra_awl.core.directory.guess import guess
 from umbra_awl.core.directory.importing import read_incoming, report_csv, take, undo_import
-from umbra_awl.core.directory.layout import Layout
+from umbra_awl.core.directory.layout import TableLayout
 from umbra_awl.core.directory.private import differences, field_words, with_edits
 from umbra_awl.core.directory.store import Store, encoded
 from umbra_awl.core.directory.targets import import_targets, search_targets, undo_targets
@@ -23,7 +23,7 @@ from umbra_awl.core.tables.table import open_table
 NASTY = Path(__file__).parents[1] / "data" / "nasty.csv"
 NOW = "2026-11-24T12:00:00"
 HEADERS = ["call", "site", "rx", "offset", "tone", "lat", "lon", "confirmed"]
-LAYOUT = Layout("access", {name: name for name in HEADERS}, source="club")
+LAYOUT = TableLayout("access", {name: name for name in HEADERS}, source="club")
 
 
 @pytest.fixture
@@ -291,7 +291,7 @@ def test_differences_name_every_field():
 
 def test_destinations_are_taken_and_undone(store):
     headers = ["network", "number", "name", "kind"]
-    layout = Layout("destinations", {name: name for name in headers}, source="list")
+    layout = TableLayout("destinations", {name: name for name in headers}, source="list")
     rows = [
         ("Lattice", "99900", "Isles-wide", "group"),
         ("Skein", "", "VLR001 A", ""),

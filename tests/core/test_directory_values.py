@@ -11,7 +11,7 @@ from umbra_awl.core.directory.errors import LayoutError
 from umbra_awl.core.directory.guess import guess
 from umbra_awl.core.directory.layout import (
     FIELDS,
-    Layout,
+    TableLayout,
     kept_layout,
     layout_text,
     parse_layout,
@@ -221,7 +221,7 @@ def test_columns_by_heading_and_by_value(tmp_path, headers, row, what, expected)
 
 
 def test_a_layout_is_kept_and_used_again(tmp_path):
-    layout = Layout("access", {"call": "A", "rx": "B"}, "Club list", "club", offset_70cm_mhz=7.6)
+    layout = TableLayout("access", {"call": "A", "rx": "B"}, "Club list", "club", offset_70cm_mhz=7.6)
     assert parse_layout(layout_text(layout)) == layout
     path = save_layout(layout, tmp_path)
     assert path.name == "club-list.toml"
@@ -241,7 +241,7 @@ def test_a_layout_is_kept_and_used_again(tmp_path):
     ],
 )
 def test_layouts_that_cannot_be_used_say_why(columns, headers, words):
-    assert any(words in fault for fault in Layout("access", columns).faults(headers))
+    assert any(words in fault for fault in TableLayout("access", columns).faults(headers))
 
 
 def test_a_layout_file_of_another_kind():
@@ -256,7 +256,9 @@ def test_a_layout_file_of_another_kind():
 
 def read(row, **layout):
     headers = list(row)
-    return RowReader(Layout("access", {field: field for field in headers}, **layout), headers).read(list(row.values()))
+    return RowReader(TableLayout("access", {field: field for field in headers}, **layout), headers).read(
+        list(row.values())
+    )
 
 
 BASE = {"call": "Q0BLK", "site": "Blackfell", "rx": "438.6125"}

@@ -8,7 +8,7 @@ from hypothesis import strategies as st
 
 from umbra_awl.core.radio.profile_file import shipped_profiles
 from umbra_awl.core.transfer import frames
-from umbra_awl.core.transfer.carry import Compared, Steps, Written, read_radio, restore_radio, write_radio
+from umbra_awl.core.transfer.carry import Compared, Follow, Written, read_radio, restore_radio, write_radio
 from umbra_awl.core.transfer.difference import ChangeSheet
 from umbra_awl.core.transfer.errors import (
     CancelledError,
@@ -21,7 +21,7 @@ from umbra_awl.core.transfer.errors import (
     WriteLockedError,
     WrongModelError,
 )
-from umbra_awl.core.transfer.frames import Decoder, Frame, Identity, Kind, encode
+from umbra_awl.core.transfer.frames import Decoder, Frame, FrameKind, Identity, encode
 from umbra_awl.core.transfer.link import Link, Request, Watch
 from umbra_awl.core.transfer.shelf import Shelf, digest
 from umbra_awl.standins.radio.device import Device, factory_image
@@ -213,7 +213,7 @@ def test_a_radio_that_cannot_be_written(memory_file, shelf, faults, error):
 
 def test_stopping_while_writing_is_known_and_restored(memory_file, shelf):
     held = read_radio(link_to(memory_file), PROFILE, shelf, now())
-    steps = Steps(cancelled=lambda: memory_file.read_bytes() != held.image)
+    steps = Follow(cancelled=lambda: memory_file.read_bytes() != held.image)
     with pytest.raises(CancelledError):
         write_radio(link_to(memory_file), PROFILE, shelf, held, to(held, a_change(held.image)), steps)
     assert shelf.unfinished() is not None
@@ -238,16 +238,16 @@ def test_equal_backups_are_kept_once_and_a_damaged_one_is_told(memory_file, shel
 
 def test_progress_is_told_for_each_block(memory_file, shelf):
     told = []
-    read_radio(link_to(memory_file), PROFILE, shelf, now(), Steps(progress=lambda *step: told.append(step)))
+    read_radio(link_to(memory_file), PROFILE, shelf, now(), Follow(progress=lambda *step: told.append(step)))
     assert told[-1] == ("read", 65_536, 65_536)
     assert [done for _phase, done, _total in told] == list(range(512, 65_537, 512))
 
 
 def test_writing_outside_the_programming_state_is_refused(memory_file):
     with pytest.raises(RadioError, match="not in programming state"):
-        link_to(memory_file).exchange([Request(Kind.WRITE, frames.block_payload(0, b"x"))])
+        link_to(memory_file).exchange([Request(FrameKind.WRITE, frames.block_payload(0, b"x"))])
     with pytest.raises(RadioError, match="no such address"):
-        link_to(memory_file).exchange([Request(Kind.READ, frames.read_payload(65_500, 512))])
+        link_to(memory_file).exchange([Request(FrameKind.READ, frames.read_payload(65_500, 512))])
 
 
 @given(st.integers(0, 255), st.binary(max_size=40))
@@ -265,7 +265,7 @@ def test_any_frame_gets_an_answer(kind, payload):
 
 def test_cancelling_before_the_first_answer(memory_file):
     with pytest.raises(CancelledError):
-        link_to(memory_file).exchange([Request(Kind.IDENTIFY)], Watch(cancelled=lambda: True))
+        link_to(memory_file).exchange([Request(FrameKind.IDENTIFY)], Watch(cancelled=lambda: True))
 
 
 def test_every_transfer_error_is_of_one_family():

@@ -8,7 +8,7 @@ import pytest
 from umbra_awl.core.transfer import frames
 from umbra_awl.core.transfer import link as link_module
 from umbra_awl.core.transfer.errors import CancelledError, RadioError, RadioFullError, SilentError, WriteLockedError
-from umbra_awl.core.transfer.frames import Decoder, Frame, Identity, Kind, Refusal, encode
+from umbra_awl.core.transfer.frames import Decoder, Frame, FrameKind, Identity, Refusal, encode
 from umbra_awl.core.transfer.link import MOST_TRIES, WINDOW, Link, Request, Watch, refusal
 
 QUIET_S = 1.0
@@ -55,7 +55,7 @@ def clock(monkeypatch):
 
 
 def requests(count):
-    return [Request(Kind.READ, bytes([at])) for at in range(count)]
+    return [Request(FrameKind.READ, bytes([at])) for at in range(count)]
 
 
 def payloads(count):
@@ -84,7 +84,7 @@ def test_nothing_to_ask_touches_nothing(clock):
 
 def test_sequence_numbers_go_round_through_nought(clock):
     radio = Scripted(clock)
-    assert len(Link(radio, quiet_s=QUIET_S).exchange([Request(Kind.READ)] * 300)) == 300
+    assert len(Link(radio, quiet_s=QUIET_S).exchange([Request(FrameKind.READ)] * 300)) == 300
     assert [frame.sequence for frame in radio.sent] == [at % 256 for at in range(1, 301)]
 
 
@@ -115,16 +115,16 @@ def test_silence_is_repeated_after_a_while_and_ends_in_a_sentence(clock):
     radio = Scripted(clock, lambda _at, _frame: [])
     link = Link(radio, quiet_s=QUIET_S)
     with pytest.raises(SilentError, match="switched on"):
-        link.exchange([Request(Kind.READ, b"a")])
+        link.exchange([Request(FrameKind.READ, b"a")])
     assert len(radio.sent) == MOST_TRIES
-    assert {(frame.kind, frame.sequence, frame.payload) for frame in radio.sent} == {(Kind.READ, 1, b"a")}
+    assert {(frame.kind, frame.sequence, frame.payload) for frame in radio.sent} == {(FrameKind.READ, 1, b"a")}
     assert link.repeats == MOST_TRIES - 1
     assert MOST_TRIES * QUIET_S < clock.now <= MOST_TRIES * (QUIET_S + 0.25)
 
 
 def test_the_last_try_may_still_succeed(clock):
     radio = Scripted(clock, lambda at, frame: [Frame(0x82, frame.sequence, b"late")] if at == MOST_TRIES - 1 else [])
-    assert Link(radio, quiet_s=QUIET_S).exchange([Request(Kind.READ)]) == [b"late"]
+    assert Link(radio, quiet_s=QUIET_S).exchange([Request(FrameKind.READ)]) == [b"late"]
 
 
 def test_a_port_that_talks_without_answering_is_silent_too(clock):
@@ -134,7 +134,7 @@ def test_a_port_that_talks_without_answering_is_silent_too(clock):
             return encode(Frame(0x82, 200, b"not asked for")) + b"noise"
 
     with pytest.raises(SilentError):
-        Link(Talking(clock, lambda _at, _frame: []), quiet_s=QUIET_S).exchange([Request(Kind.READ)])
+        Link(Talking(clock, lambda _at, _frame: []), quiet_s=QUIET_S).exchange([Request(FrameKind.READ)])
 
 
 def test_every_answer_starts_the_waiting_anew(clock):
@@ -152,15 +152,19 @@ def test_every_answer_starts_the_waiting_anew(clock):
 
 def test_a_repeat_starts_the_waiting_anew(clock):
     radio = Scripted(clock, lambda at, frame: [Frame(0x82, frame.sequence, b"x")] if at == 2 else [])
-    Link(radio, quiet_s=QUIET_S).exchange([Request(Kind.READ)])
+    Link(radio, quiet_s=QUIET_S).exchange([Request(FrameKind.READ)])
     assert 2 * QUIET_S < clock.now < 3 * QUIET_S
 
 
 def test_an_answer_of_another_kind_or_number_is_none(clock):
-    odd = [Frame(Kind.WRITTEN, 1, b"wrong kind"), Frame(Kind.BLOCK, 9, b"wrong number"), Frame(Kind.BLOCK, 1, b"right")]
+    odd = [
+        Frame(FrameKind.WRITTEN, 1, b"wrong kind"),
+        Frame(FrameKind.BLOCK, 9, b"wrong number"),
+        Frame(FrameKind.BLOCK, 1, b"right"),
+    ]
     radio = Scripted(clock, lambda _at, _frame: odd)
     link = Link(radio, quiet_s=QUIET_S)
-    assert link.exchange([Request(Kind.READ)]) == [b"right"]
+    assert link.exchange([Request(FrameKind.READ)]) == [b"right"]
     assert link.repeats == 0
 
 
@@ -193,23 +197,23 @@ def test_stopping_is_asked_before_every_look(clock):
 )
 def test_a_refusal_is_said_in_its_own_words(clock, payload, kind, words):
     assert type(refusal(payload)) is kind
-    radio = Scripted(clock, lambda _at, frame: [Frame(Kind.REFUSED, frame.sequence, payload)])
+    radio = Scripted(clock, lambda _at, frame: [Frame(FrameKind.REFUSED, frame.sequence, payload)])
     with pytest.raises(kind, match=words):
-        Link(radio, quiet_s=QUIET_S).exchange([Request(Kind.WRITE)])
+        Link(radio, quiet_s=QUIET_S).exchange([Request(FrameKind.WRITE)])
 
 
 def test_a_refusal_of_something_else_is_not_ours(clock):
-    others = [Frame(Kind.REFUSED, 77, bytes([Refusal.FULL])), Frame(Kind.BLOCK, 1, b"ours")]
-    assert Link(Scripted(clock, lambda _at, _frame: others), quiet_s=QUIET_S).exchange([Request(Kind.READ)]) == [
+    others = [Frame(FrameKind.REFUSED, 77, bytes([Refusal.FULL])), Frame(FrameKind.BLOCK, 1, b"ours")]
+    assert Link(Scripted(clock, lambda _at, _frame: others), quiet_s=QUIET_S).exchange([Request(FrameKind.READ)]) == [
         b"ours"
     ]
 
 
 def test_who_the_radio_is_or_that_it_is_garbled(clock):
     told = Identity("tarn16", "1.4", 65_536, 512, "A7")
-    radio = Scripted(clock, lambda _at, frame: [Frame(Kind.IDENTITY, frame.sequence, told.pack())])
+    radio = Scripted(clock, lambda _at, frame: [Frame(FrameKind.IDENTITY, frame.sequence, told.pack())])
     assert Link(radio, quiet_s=QUIET_S).identify() == told
-    garbled = Scripted(clock, lambda _at, frame: [Frame(Kind.IDENTITY, frame.sequence, b"12345")])
+    garbled = Scripted(clock, lambda _at, frame: [Frame(FrameKind.IDENTITY, frame.sequence, b"12345")])
     with pytest.raises(RadioError, match="garbled"):
         Link(garbled, quiet_s=QUIET_S).identify()
 
@@ -222,7 +226,7 @@ def test_a_frame_is_laid_out_as_described():
 
 
 def test_kinds_and_refusals_have_the_numbers_described():
-    assert [kind.value for kind in Kind] == [1, 2, 3, 4, 5, 0x81, 0x82, 0x83, 0x84, 0x85, 0xFF]
+    assert [kind.value for kind in FrameKind] == [1, 2, 3, 4, 5, 0x81, 0x82, 0x83, 0x84, 0x85, 0xFF]
     assert [code.value for code in Refusal] == [0, 1, 2, 3, 4]
 
 

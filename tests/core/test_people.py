@@ -5,14 +5,14 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from umbra_awl.core.directory.errors import CancelledError, StoreFailedError
-from umbra_awl.core.directory.layout import Layout
+from umbra_awl.core.directory.layout import TableLayout
 from umbra_awl.core.directory.people import import_people, undo_people
 from umbra_awl.core.directory.people_search import anchors_of_people, page_from, page_of_people, search_people
 from umbra_awl.core.directory.store import Store
 from umbra_awl.core.tables.rows import Row, Table
 
 HEADERS = ["id", "call", "name", "surname", "place", "country"]
-LAYOUT = Layout("people", {name: name for name in HEADERS}, source="registry")
+LAYOUT = TableLayout("people", {name: name for name in HEADERS}, source="registry")
 NOW = "2026-11-24T12:00:00"
 FOLK = [
     ("9990001", "Q1ADA", "Ada", "Tern", "Stenby", "Velmar Isles"),
@@ -93,7 +93,7 @@ def test_bad_rows_are_refused_and_told(store):
 
 def test_a_newer_file_replaces_its_source_and_tells_what_changed(store):
     bring(store, FOLK)
-    bring(store, [("9990100", "Q9X", "Xan", "", "", "")], Layout("people", LAYOUT.columns, source="other"))
+    bring(store, [("9990100", "Q9X", "Xan", "", "", "")], TableLayout("people", LAYOUT.columns, source="other"))
     done = bring(store, [FOLK[0], (*FOLK[1][:4], "Stenby", FOLK[1][5]), ("9990007", "Q7NEW", "New", "", "", "")])
     assert (done.added, done.changed, done.vanished) == (1, 1, 1)
     assert [person[1] for person in everybody(store)] == ["Q1ADA", "Q1BRA", "Q7NEW", "Q9X"]

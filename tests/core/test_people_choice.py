@@ -3,7 +3,7 @@
 import pytest
 from msgspec.structs import replace
 
-from umbra_awl.core.directory.layout import Layout
+from umbra_awl.core.directory.layout import TableLayout
 from umbra_awl.core.directory.people import import_people
 from umbra_awl.core.directory.store import Store
 from umbra_awl.core.fit.choices import set_people, set_radio
@@ -38,7 +38,7 @@ def store(tmp_path):
     made = Store(tmp_path / "directory.sqlite")
     table = Table("people.csv", "csv", HEADERS, lambda: (Row(at, list(row)) for at, row in enumerate(FOLK, 2)))
     import_people(
-        made, table, Layout("people", {name: name for name in HEADERS}, source="registry"), "2026-11-25T10:00:00"
+        made, table, TableLayout("people", {name: name for name in HEADERS}, source="registry"), "2026-11-25T10:00:00"
     )
     yield made
     made.close()

@@ -232,8 +232,16 @@ def one_service(plan, air, hz, kind="simplex"):
 
     access = AccessPoint("edge", "Q0EDG", "Edge", kind, services=(Service("edge-s", hz, hz, air),))
     local = next(item.key for item in plan.destinations if item.kind == "local")
-    return replace(plan, access=(access,), routes=(Route("edge-s", local),), zones=(), scans=(), hotspots=(), trips=(),
-                   radios=(replace(plan.radios[0], halves=(), zones=None),))  # fmt: skip
+    return replace(
+        plan,
+        access=(access,),
+        routes=(Route("edge-s", local),),
+        zones=(),
+        scans=(),
+        hotspots=(),
+        trips=(),
+        radios=(replace(plan.radios[0], halves=(), zones=None),),
+    )
 
 
 def rules_on(plan, profiles):
@@ -301,8 +309,13 @@ def test_the_guard_of_the_owner_holds_whoever_shares(plan, profiles):
 def test_touching_an_edge_is_not_reaching_over_it():
     sent = Emission(1000, 20)
     assert [sent.reaches(low, low + 10) for low in (979, 980, 981, 1009, 1010, 1011)] == [
-        False, False, True, True, False, False,
-    ]  # fmt: skip
+        False,
+        False,
+        True,
+        True,
+        False,
+        False,
+    ]
 
 
 def own(*spans):

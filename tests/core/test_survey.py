@@ -11,7 +11,7 @@ from umbra_awl.core.directory.errors import StoreFailedError
 from umbra_awl.core.directory.export import as_gpx, write_access
 from umbra_awl.core.directory.guess import guess
 from umbra_awl.core.directory.importing import read_incoming, take
-from umbra_awl.core.directory.layout import Layout
+from umbra_awl.core.directory.layout import TableLayout
 from umbra_awl.core.directory.nearest import Wanted, boxes_around, dots, labels, nearest, unplaced, within
 from umbra_awl.core.directory.sanity import (
     Ground,
@@ -48,7 +48,7 @@ NOW = "2026-11-24T12:00:00"
 
 def fill(store, rows):
     table = Table("t.csv", "csv", HEADERS, lambda: (Row(at, list(map(str, row))) for at, row in enumerate(rows, 2)))
-    take(store, read_incoming(store, table, Layout("access", {name: name for name in HEADERS}, source="t")), NOW)
+    take(store, read_incoming(store, table, TableLayout("access", {name: name for name in HEADERS}, source="t")), NOW)
 
 
 @pytest.fixture

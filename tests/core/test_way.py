@@ -4,7 +4,7 @@ import pytest
 
 from tests.core.test_link import PROFILE, DirectLine, a_change, now, to
 from umbra_awl.core.radio.profile_file import shipped_profiles
-from umbra_awl.core.transfer.carry import Steps
+from umbra_awl.core.transfer.carry import Follow
 from umbra_awl.core.transfer.errors import NoPortError, TransferError, WrongModelError
 from umbra_awl.core.transfer.shelf import Shelf
 from umbra_awl.core.transfer.way import Cable, Way, by_cable
@@ -47,11 +47,11 @@ def cable(memory_file, tmp_path, lines):
 
 def test_read_write_and_restore_by_cable(cable, memory_file, lines):
     way: Way = cable
-    held = way.read(now(), Steps())
+    held = way.read(now(), Follow())
     old, target = held.image, a_change(held.image)
-    assert way.write(held, to(held, target), Steps()).image == target
+    assert way.write(held, to(held, target), Follow()).image == target
     assert memory_file.read_bytes() == target
-    way.restore(held.backup, now(), Steps())
+    way.restore(held.backup, now(), Follow())
     assert memory_file.read_bytes() == old
     assert [line.closed for line in lines] == [True, True, True]
 
@@ -63,7 +63,7 @@ def test_the_line_is_let_go_of_when_a_step_fails(cable, lines, memory_file):
 
     other = cable._replace(open_line=open_line)
     with pytest.raises(WrongModelError):
-        other.read(now(), Steps())
+        other.read(now(), Follow())
     assert [line.closed for line in lines] == [True]
 
 
@@ -77,5 +77,5 @@ def test_why_a_cable_cannot_be_used(cable):
 def test_a_port_that_is_not_there_is_one_of_the_familys_errors(tmp_path):
     way = by_cable(str(tmp_path / "none"), PROFILE, Shelf(tmp_path / "shelf"))
     with pytest.raises(NoPortError, match="does not open"):
-        way.read(now(), Steps())
+        way.read(now(), Follow())
     assert issubclass(NoPortError, TransferError)

@@ -231,12 +231,12 @@ def test_a_trip_is_planned_with_zone_and_reminders(qtbot, stage, window):
 def test_a_trips_fields_and_reminders(qtbot, stage, window):
     from PyQt6.QtWidgets import QCheckBox
 
-    from umbra_awl.desk.parts.label_card import LabelCard
+    from umbra_awl.desk.parts.field_list import FieldList
 
     stage.show_side("trips")
 
     def card():
-        return next(item for item in stage.side.findChildren(LabelCard) if "First day" in item._values)
+        return next(item for item in stage.side.findChildren(FieldList) if "First day" in item._values)
 
     commit(qtbot, card(), "Last day", "2026-11-01")
     assert "before it begins" in card()._fault.text()

@@ -9,10 +9,10 @@ from PyQt6.QtCore import QObject, Qt
 from PyQt6.QtWidgets import QMenu, QStackedWidget, QWidget
 
 from umbra_awl.desk.garbage import Collector
-from umbra_awl.desk.parts.fresh import Fresh
-from umbra_awl.desk.parts.label_card import Field, LabelCard
+from umbra_awl.desk.parts.field_list import Field, FieldList
 from umbra_awl.desk.parts.saving import FilePlace, save_file
 from umbra_awl.desk.parts.tabs import Tabs
+from umbra_awl.desk.parts.when_changed import WhenChanged
 from umbra_awl.desk.parts.widgets import act
 
 
@@ -30,7 +30,7 @@ def shown(qtbot):
 def test_a_part_is_filled_only_when_it_changed(shown):
     _stack, page, _other = shown
     parts, filled = [("a",)], []
-    fresh = Fresh(page, lambda: parts[0], lambda: filled.append(parts[0]))
+    fresh = WhenChanged(page, lambda: parts[0], lambda: filled.append(parts[0]))
     assert filled == [("a",)]
     fresh.check()
     assert len(filled) == 1
@@ -42,7 +42,7 @@ def test_a_part_is_filled_only_when_it_changed(shown):
 def test_a_hidden_part_is_filled_when_it_comes_into_sight(shown):
     stack, page, other = shown
     parts, filled = [("a",)], []
-    fresh = Fresh(page, lambda: parts[0], lambda: filled.append(parts[0]))
+    fresh = WhenChanged(page, lambda: parts[0], lambda: filled.append(parts[0]))
     stack.setCurrentWidget(other)
     parts[0] = ("b",)
     fresh.check()
@@ -102,7 +102,7 @@ def test_actions_of_a_menu(qtbot):
 
 
 def test_a_long_value_is_cut_and_its_tip_has_it_whole(qtbot):
-    card = LabelCard(60)
+    card = FieldList(60)
     qtbot.addWidget(card)
     card.resize(200, 80)
     card.show_fields(

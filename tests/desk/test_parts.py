@@ -7,17 +7,17 @@ from umbra_awl.core.plan.model import ScanList
 from umbra_awl.desk.commands import CommandTable
 from umbra_awl.desk.jobs import Jobs
 from umbra_awl.desk.parts.asking import CANCEL
-from umbra_awl.desk.parts.label_card import Act, Choice, Field, LabelCard
+from umbra_awl.desk.parts.field_list import Act, Choice, Field, FieldList
 from umbra_awl.desk.selection import Selection
 from umbra_awl.desk.station.conventions import parse_call, parse_number, parse_span
 from umbra_awl.desk.station.networks import AddNetwork
-from umbra_awl.desk.station.steps import steps_of
+from umbra_awl.desk.station.next_steps import steps_of
 from umbra_awl.desk.transfer import shelf_panel
 
 
 @pytest.fixture
 def card(qtbot):
-    made = LabelCard()
+    made = FieldList()
     qtbot.addWidget(made)
     made.show()
     return made

@@ -8,7 +8,7 @@ from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QLabel, QPushButton
 
 from tests.desk.test_routes_stage import choose, edit_field
-from umbra_awl.core.directory.layout import Layout
+from umbra_awl.core.directory.layout import TableLayout
 from umbra_awl.core.directory.people import import_people
 from umbra_awl.core.plan.edits import set_fields
 from umbra_awl.core.plan.parts import RADIOS
@@ -32,7 +32,7 @@ def stage(window):
 @pytest.fixture
 def people(window, stage):
     table = Table("people.csv", "csv", HEADERS, lambda: (Row(at, list(row)) for at, row in enumerate(FOLK, 2)))
-    layout = Layout("people", {name: name for name in HEADERS}, source="registry")
+    layout = TableLayout("people", {name: name for name in HEADERS}, source="registry")
     import_people(window.directory.store, table, layout, "2026-11-25T10:00:00")
     window.bench.choose_radio("moor")
     stage.show_page("people")
@@ -241,19 +241,19 @@ def test_three_radios_are_compared_explained_and_weighed(qtbot, window, stage):
     for name in ("Beck", "Syke", "Gill", "Crag"):
         choose(page.card, "Radios", name)
     sheet = page.sheet
-    assert {item.profile.name for item in sheet.verdicts} == {"Tarn 16", "Moor 4K", "Fell D2"}
+    assert {item.profile.name for item in sheet.candidates} == {"Tarn 16", "Moor 4K", "Fell D2"}
     choose(page.card, "Position", "wanted")
     edit_field(qtbot, page.card, "People", "100,000")
-    assert sheet.verdicts[0].profile.name == "Moor 4K"
+    assert sheet.candidates[0].profile.name == "Moor 4K"
     assert "It holds 200000 people, with the firmware “People”" in " ".join(texts(page.why))
-    row = next(at for at, point in enumerate(sheet.verdicts[0].points) if point.name == "people")
+    row = next(at for at, point in enumerate(sheet.candidates[0].points) if point.name == "people")
     sheet.choose(0, row)
-    before = sheet.verdicts[0].share
+    before = sheet.candidates[0].share
     qtbot.keyClicks(sheet, "3")
     assert page.needs.weight == {"people": 3}
-    assert sheet.verdicts[0].share != before
+    assert sheet.candidates[0].share != before
     qtbot.keyClick(sheet, Qt.Key.Key_Right)
-    assert page._why_title.text() == f"{sheet.verdicts[1].profile.name}: why"
+    assert page._why_title.text() == f"{sheet.candidates[1].profile.name}: why"
     qtbot.mouseClick(sheet, Qt.MouseButton.LeftButton, pos=QPoint(sheet.width() - 20, 70))
     assert sheet.at == (2, 0)
 

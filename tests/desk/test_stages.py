@@ -9,6 +9,8 @@ import pytest
 
 import umbra_awl.desk
 from umbra_awl.core.findings.model import TargetKind
+from umbra_awl.core.plan.parts import PARTS
+from umbra_awl.desk.frame.offers import offers
 from umbra_awl.desk.stages import STAGE_OF, STAGES
 
 
@@ -48,6 +50,33 @@ def test_every_command_of_a_stage_opens_it(window, key, monkeypatch):
 def test_every_kind_of_thing_is_worked_on_at_exactly_one_stage():
     assert set(STAGE_OF) == set(get_args(TargetKind))
     assert sum(len(entry.targets) for entry in STAGES.values()) == len(STAGE_OF)
+    assert all(page in entry.pages for entry in STAGES.values() for page in entry.targets.values())
+
+
+@pytest.mark.parametrize("part", PARTS)
+def test_whatever_of_a_plan_has_a_name_is_found_and_shown_where_it_is_worked_on(window, qtbot, part):
+    known = {offer.words: offer for offer in offers(window.bench, window.commands)}
+    for item in PARTS[part].of(window.bench.plan)[:3]:
+        name = getattr(item, "name", "") or getattr(item, "call", "")
+        found = next((offer for words, offer in known.items() if name and words.endswith(name)), None)
+        assert found is not None or part in {"routes", "silenced", "hotspots"}, f"{part}: {name}"
+        if found is not None:
+            found.does()
+            qtbot.waitUntil(lambda: window.stage != "")
+
+
+def test_a_hotspot_is_found_by_its_site_and_a_trip_opens_at_access(window, qtbot):
+    known = {offer.words: offer for offer in offers(window.bench, window.commands)}
+    trip = window.bench.plan.trips[0]
+    known[f"Trip {trip.name}"].does()
+    qtbot.waitUntil(lambda: window.stage == "access")
+    known[f"Network {window.bench.plan.networks[0].name}"].does()
+    qtbot.waitUntil(lambda: window.stage == "station")
+    assert window.stages["station"].pages.name == "networks"
+    site = window.bench.index.access[window.bench.plan.hotspots[0].access].by_site
+    known[f"Hotspot {site}"].does()
+    qtbot.waitUntil(lambda: window.stage == "routes")
+    assert window.bench.selection.target.kind == "hotspot"
 
 
 def test_stages_share_no_key_no_command_and_no_shortcut():

@@ -6,7 +6,7 @@ import pytest
 from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QColor
 
-from umbra_awl.core.directory.layout import Layout
+from umbra_awl.core.directory.layout import TableLayout
 from umbra_awl.core.directory.people import import_people
 from umbra_awl.core.fit.choices import set_people
 from umbra_awl.core.plan.store import read_plan
@@ -14,7 +14,7 @@ from umbra_awl.core.radio.memory import memory_bytes
 from umbra_awl.core.tables.rows import Row, Table
 from umbra_awl.desk.parts.saving import FilePlace
 from umbra_awl.desk.stages import STAGES
-from umbra_awl.desk.transfer.card_page import pictures_of
+from umbra_awl.desk.transfer.field_card_page import pictures_of
 
 MINE = (
     "made by hand\r\n"
@@ -132,7 +132,10 @@ def test_a_memory_is_shown_as_files_and_written(window, stage, tmp_path):
 def test_the_people_of_a_radio_go_along_with_its_files(window, stage, tmp_path):
     table = Table("p.csv", "csv", ["id", "call"], lambda: iter([Row(2, ["9990001", "Q1AAA"])]))
     import_people(
-        window.directory.store, table, Layout("people", {"id": "id", "call": "call"}, source="x"), "2026-11-25T10:00:00"
+        window.directory.store,
+        table,
+        TableLayout("people", {"id": "id", "call": "call"}, source="x"),
+        "2026-11-25T10:00:00",
     )
     window.bench.choose_radio("moor")
     window.bench.do(set_people(window.bench.radio, "x", everybody=True))

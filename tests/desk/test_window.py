@@ -11,7 +11,7 @@ from umbra_awl.desk.jobs import Jobs
 from umbra_awl.desk.selection import Selection
 from umbra_awl.desk.settings import Settings
 from umbra_awl.desk.stages import STAGES
-from umbra_awl.desk.station.steps import steps_of
+from umbra_awl.desk.station.next_steps import steps_of
 
 CTRL = Qt.KeyboardModifier.ControlModifier
 

@@ -5,7 +5,7 @@ from PyQt6.QtCore import Qt
 
 from umbra_awl.core.paper.keys import WAIT
 from umbra_awl.desk.parts.saving import FilePlace
-from umbra_awl.desk.transfer.card_page import pictures_of
+from umbra_awl.desk.transfer.field_card_page import pictures_of
 from umbra_awl.standins.launch import RadioProcess
 
 pytestmark = pytest.mark.journey
@@ -63,7 +63,7 @@ def test_an_old_radio_becomes_a_plan_keys_and_a_card(qtbot, empty_window, tmp_pa
     qtbot.keyClick(sheet, Qt.Key.Key_Right)
     qtbot.keyClick(sheet, Qt.Key.Key_Down)
     assert sheet.at == (1, 1)
-    assert sheet.verdicts[0].profile.key in {"moor4k", "tarn16"}
+    assert sheet.candidates[0].profile.key in {"moor4k", "tarn16"}
     do(qtbot, window, "Undo")
     assert not window.bench.plan.access
 

@@ -1,4 +1,7 @@
-"""Starting the application: the window on a plan, or on a fresh copy of the demo."""
+"""Starting the application: the window on a plan, or on a fresh copy of the demo.
+
+What is not seen at once is imported where it is first made, so that the first window does not wait for it.
+"""
 
 import logging
 import sys

@@ -1,4 +1,7 @@
-"""The profiles at hand: those that ship, and the operator's own from a folder; read when the first of them is needed."""
+"""The profiles at hand: those that ship, and the operator's own from a folder; read when the first of them is needed.
+
+What is not seen at once is imported where it is first made, so that the first window does not wait for it.
+"""
 
 from collections.abc import Iterator, Mapping
 from pathlib import Path

@@ -1,6 +1,8 @@
 """What follows from a plan, worked out in the background: the fit of each radio, and the findings.
 
 Results carry what they were made of. Whatever shows, writes, prints or exports them asks first whether that is still in force.
+
+What is not seen at once is imported where it is first made, so that the first window does not wait for it.
 """
 
 import logging

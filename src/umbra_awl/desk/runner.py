@@ -16,7 +16,7 @@ from umbra_awl.core.keep.naming import path_name
 from umbra_awl.core.plan.saves import SUFFIX
 from umbra_awl.core.radio.memory import Memory
 from umbra_awl.core.radio.profile import Profile
-from umbra_awl.core.transfer.carry import Compared, Held, Phase, Steps, Written, compare
+from umbra_awl.core.transfer.carry import Compared, Follow, Held, Phase, Written, compare
 from umbra_awl.core.transfer.errors import OtherUnitError, StaleError, TransferError
 from umbra_awl.core.transfer.image import decode
 from umbra_awl.core.transfer.interlock import must_not_send, refusal
@@ -157,7 +157,7 @@ class Runner(QObject):
             )
             return
         self._let_go()
-        self._run("read", lambda way, steps: way.read(datetime.now(), steps), self._take_held)
+        self._run("read", lambda way, follow: way.read(datetime.now(), follow), self._take_held)
 
     def _take_held(self, held: Held) -> None:
         self.held = held
@@ -197,11 +197,11 @@ class Runner(QObject):
             )
             return
 
-        def work(way: Way, steps: Steps) -> tuple[Written, Memory]:
+        def work(way: Way, follow: Follow) -> tuple[Written, Memory]:
             found = must_not_send(index, radio, profile, compared.memory)
             if found:
                 raise StaleError(refusal(found))
-            written = way.write(held, compared, steps)
+            written = way.write(held, compared, follow)
             return written, decode(written.image, profile)
 
         self._run("write", work, self._take_written)
@@ -218,9 +218,9 @@ class Runner(QObject):
         """Bring a backup back into the radio; what it holds now is kept first."""
         self._let_go()
 
-        def work(way: Way, steps: Steps) -> Written:
+        def work(way: Way, follow: Follow) -> Written:
             try:
-                return way.restore(backup, datetime.now(), steps, other_unit=other_unit)
+                return way.restore(backup, datetime.now(), follow, other_unit=other_unit)
             except OtherUnitError as error:
                 self._bench.jobs.tell(partial(self._offer_other, backup, str(error)))
                 raise
@@ -243,7 +243,7 @@ class Runner(QObject):
     def _run(
         self,
         phase: Phase,
-        work: Callable[[Way, Steps], object],
+        work: Callable[[Way, Follow], object],
         done: Callable[..., None],
     ) -> None:
         way, radio = self.way(), self._bench.radio
@@ -258,9 +258,9 @@ class Runner(QObject):
         self.phase, self.done_bytes, self.all_bytes, self.fault, self.success = phase, 0, 0, "", ""
         self.other = None
         self.changed.emit()
-        steps = Steps(self._tell, self._cancel.is_set)
+        follow = Follow(self._tell, self._cancel.is_set)
         key = radio.key
-        self._bench.jobs.start(lambda: work(way, steps), lambda result: self._end(key, result, done), self._fail)
+        self._bench.jobs.start(lambda: work(way, follow), lambda result: self._end(key, result, done), self._fail)
 
     def _tell(self, phase: Phase, done: int, total: int) -> None:
         """Called by the transfer's thread for each block; passed on a few times a second."""

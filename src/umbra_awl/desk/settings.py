@@ -1,4 +1,7 @@
-"""What the window remembers between runs: theme, text scale, recent plans, ports. A damaged file is started anew."""
+"""What the window remembers between runs: theme, text scale, recent plans, ports. A damaged file is started anew.
+
+What is not seen at once is imported where it is first made, so that the first window does not wait for it.
+"""
 
 import contextlib
 from pathlib import Path

@@ -1,6 +1,6 @@
 """What a stage is: what the table of stages says of it, what its widget can do, and what it is given."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 from typing import TYPE_CHECKING, Any, NamedTuple, Protocol
 
 from PyQt6.QtWidgets import QWidget
@@ -68,9 +68,9 @@ class StageCommand(NamedTuple):
 class StageEntry(NamedTuple):
     """A row of the table of stages.
 
-    `pages` are the names of its pages; `targets` what of a plan is worked on there; `shares` how the right column is divided
-    between what stands beside it and the findings; `later` are modules of its package, and of the core, to be imported
-    before they are asked for.
+    `pages` are the names of its pages; `targets` what of a plan is worked on there, with the page; `shares` how the right
+    column is divided between what stands beside it and the findings; `later` are modules of its package, and of the core, to
+    be imported before they are asked for.
     """
 
     key: str
@@ -78,7 +78,7 @@ class StageEntry(NamedTuple):
     make: Callable[[Surroundings], Any]
     pages: tuple[str, ...]
     commands: tuple[StageCommand, ...] = ()
-    targets: frozenset[TargetKind] = frozenset()
+    targets: Mapping[TargetKind, str] = {}
     shares: tuple[int, int] = (1, 1)
     later: tuple[str, ...] = ()
 

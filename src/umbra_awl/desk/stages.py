@@ -11,3 +11,5 @@ from umbra_awl.desk.transfer.entry import TRANSFER
 STAGES: dict[str, StageEntry] = {entry.key: entry for entry in (STATION, ACCESS, ROUTES, RADIOS, TRANSFER)}
 STAGE_OF: dict[TargetKind, str] = {kind: entry.key for entry in STAGES.values() for kind in entry.targets}
 """Target kind to the stage where such a thing is worked on."""
+PAGE_OF: dict[TargetKind, str] = {kind: page for entry in STAGES.values() for kind, page in entry.targets.items()}
+"""Target kind to the page of that stage."""

@@ -1,6 +1,8 @@
 """The workbench: the open plan, what is selected, and the results computed from it, as signals.
 
 Widgets show what it holds and ask it to apply edits; they change nothing themselves.
+
+What is not seen at once is imported where it is first made, so that the first window does not wait for it.
 """
 
 import logging

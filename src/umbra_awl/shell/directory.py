@@ -1,4 +1,7 @@
-"""The shell verbs of the directory: import a file into a store, export access points."""
+"""The shell verbs of the directory: import a file into a store, export access points.
+
+Each verb imports what it needs where it needs it, so that a quick one is quick.
+"""
 
 from pathlib import Path
 

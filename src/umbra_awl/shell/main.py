@@ -1,4 +1,7 @@
-"""The `umbra-awl` command: verbs that work without a window, and the window itself."""
+"""The `umbra-awl` command: verbs that work without a window, and the window itself.
+
+Each verb imports what it needs where it needs it, so that a quick one is quick.
+"""
 
 from pathlib import Path
 

@@ -1,4 +1,7 @@
-"""The shell verbs of paper and files: field card, key sheet, files through a layout, bringing a radio in, comparing radios."""
+"""The shell verbs of paper and files: field card, key sheet, files through a layout, bringing a radio in, comparing radios.
+
+Each verb imports what it needs where it needs it, so that a quick one is quick.
+"""
 
 from collections.abc import Callable
 from datetime import date
@@ -59,8 +62,8 @@ def _write(out: Path, as_pdf: Callable[[], bytes], as_html: Callable[[], str], *
 @guarded
 def card(plan: Path, radio: str, out: Path, replace: bool, as_json: bool) -> int:
     """Print a radio's field card: zones, channels, how to link; IDs masked."""
-    from umbra_awl.core.paper.card import field_card
-    from umbra_awl.core.paper.card_pdf import card_pdf
+    from umbra_awl.core.paper.field_card import field_card
+    from umbra_awl.core.paper.field_card_pdf import card_pdf
     from umbra_awl.core.paper.pages import card_html
 
     index, owned, profile, made = _fitted(plan, radio)

@@ -1,4 +1,7 @@
-"""The shell verbs: the same core without a window. Exit code 0 clean, 1 findings that stop, 2 cannot run."""
+"""The shell verbs: the same core without a window. Exit code 0 clean, 1 findings that stop, 2 cannot run.
+
+Each verb imports what it needs where it needs it, so that a quick one is quick.
+"""
 
 import json
 import os

@@ -12,7 +12,7 @@ from umbra_awl.core.columns.csv_out import write_files
 from umbra_awl.core.columns.errors import ColumnsError
 from umbra_awl.core.columns.layout import (
     Column,
-    Layout,
+    ColumnLayout,
     Sheet,
     faults,
     layout_text,
@@ -118,7 +118,7 @@ def test_a_guess_takes_units_words_blanks_and_constants_from_the_sample():
     ],
 )  # fmt: skip
 def test_a_layout_that_contradicts_itself_is_refused_in_words(change, words, tmp_path):
-    layout = Layout("Mine", (replace(CHANNELS, **change),))
+    layout = ColumnLayout("Mine", (replace(CHANNELS, **change),))
     assert any(words in fault for fault in faults(layout))
     with pytest.raises(ColumnsError, match="is not kept"):
         save_layout(layout, tmp_path)
@@ -137,7 +137,7 @@ def test_a_layout_that_contradicts_itself_is_refused_in_words(change, words, tmp
     ],
 )
 def test_a_layout_as_a_whole_is_checked(fields, words):
-    assert any(words in fault for fault in faults(replace(Layout("Mine", (CHANNELS,)), **fields)))
+    assert any(words in fault for fault in faults(replace(ColumnLayout("Mine", (CHANNELS,)), **fields)))
 
 
 def test_a_missing_column_names_itself_and_nothing_is_taken():
@@ -159,7 +159,7 @@ def test_a_bad_cell_is_said_with_its_line_and_only_a_needed_one_costs_the_row():
 def test_rows_over_the_limit_and_names_over_the_length_are_said():
     sheet = replace(CHANNELS, rows=1, column=(Column("Name", "name", length=3), Column("RX", "rx", "MHz")))
     memory = Memory("", channels=(Channel(1, "LONG NAME", "fm", 145_500_000, 145_500_000), Channel(2, "B", "fm", 1, 1)))
-    written = write_files(memory, Layout("Mine", (sheet,)))
+    written = write_files(memory, ColumnLayout("Mine", (sheet,)))
     assert written.files["c.csv"] == b"Name,RX\r\n,145.5\r\n"
     assert "takes 1 rows; the last 1 are left out" in written.notes[0]
     assert "has 9 characters; the column takes 3" in written.notes[1]
@@ -169,29 +169,31 @@ def test_what_must_not_transmit_is_left_out_where_no_column_can_say_so(plan):
     memory = memory_of(plan, "tarn16")
     held = [item.name for item in memory.channels if item.receive_only]
     assert held
-    written = write_files(memory, Layout("Mine", (CHANNELS,)))
+    written = write_files(memory, ColumnLayout("Mine", (CHANNELS,)))
     names = [line.split(",")[0] for line in written.files["c.csv"].decode().splitlines()[1:]]
     assert names == [item.name for item in memory.channels if not item.receive_only]
     assert written.notes[0].startswith("No column says “receive only”")
     told = replace(CHANNELS, column=(*CHANNELS.column, Column("RX only", "receive_only")))
-    assert len(write_files(memory, Layout("Mine", (told,))).files["c.csv"].splitlines()) == len(memory.channels) + 1
+    assert (
+        len(write_files(memory, ColumnLayout("Mine", (told,))).files["c.csv"].splitlines()) == len(memory.channels) + 1
+    )
 
 
 def test_decimals_that_would_be_lost_are_said_and_not_rounded():
     sheet = replace(CHANNELS, column=(Column("Name", "name"), Column("RX", "rx", "MHz", 3)))
     memory = Memory("", channels=(Channel(1, "A", "fm", 145_712_500, 145_712_500),))
-    assert "needs more than 3 decimals" in write_files(memory, Layout("Mine", (sheet,))).notes[0]
+    assert "needs more than 3 decimals" in write_files(memory, ColumnLayout("Mine", (sheet,))).notes[0]
 
 
 def test_a_character_the_encoding_lacks_is_named():
     memory = Memory("", channels=(Channel(1, "猫", "fm", 145_500_000, 145_500_000),))
     with pytest.raises(ColumnsError, match="“猫” cannot be written as cp1252"):
-        write_files(memory, Layout("Mine", (CHANNELS,), encoding="cp1252"))
+        write_files(memory, ColumnLayout("Mine", (CHANNELS,), encoding="cp1252"))
 
 
 def test_members_in_columns_of_their_own():
     columns = (Column("Zone", "name"), *(Column(f"Ch {at}", "member", at=at) for at in (1, 2, 3)))
-    layout = Layout("Mine", (CHANNELS, Sheet("zones", "z.csv", columns)))
+    layout = ColumnLayout("Mine", (CHANNELS, Sheet("zones", "z.csv", columns)))
     channels = tuple(Channel(at, f"C{at}", "fm", 145_500_000, 145_500_000) for at in (1, 2))
     memory = Memory("", channels=channels, zones=(MemoryList(1, "Home", (2, 1)),))
     trip = round_trip(memory, layout)

@@ -7,8 +7,8 @@ from hypothesis import strategies as st
 from tests.strategies import plans
 from umbra_awl.core.fit.compare import tried
 from umbra_awl.core.fit.fitting import fit
-from umbra_awl.core.paper.card import CODE_BYTES, field_card
-from umbra_awl.core.paper.card_pdf import card_pdf
+from umbra_awl.core.paper.field_card import CODE_BYTES, field_card
+from umbra_awl.core.paper.field_card_pdf import card_pdf
 from umbra_awl.core.paper.keys import runs
 from umbra_awl.core.paper.keysheet import key_sheet
 from umbra_awl.core.paper.keysheet_pdf import keysheet_pdf

@@ -1,4 +1,7 @@
-"""Steps and trips as iCalendar (RFC 5545), so that any calendar can show them."""
+"""Steps and trips as iCalendar (RFC 5545), so that any calendar can show them.
+
+What few callers need is imported where it is used: it is slow to load, and most starts do without it.
+"""
 
 from datetime import UTC, date, datetime, timedelta
 from typing import Any

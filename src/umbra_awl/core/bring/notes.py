@@ -2,12 +2,12 @@
 
 from typing import Literal, NamedTuple
 
-Kind = Literal["understood", "doubtful", "not understood"]
+NoteKind = Literal["understood", "doubtful", "not understood"]
 
 
 class Note(NamedTuple):
     """One line: how sure, about which channel or list (its name), and the sentence."""
 
-    kind: Kind
+    kind: NoteKind
     about: str
     text: str

@@ -4,7 +4,7 @@ import re
 from decimal import Decimal, InvalidOperation
 
 from umbra_awl.core.columns.fields import BETWEEN, Field
-from umbra_awl.core.columns.layout import UNIT_HZ, Column, Layout
+from umbra_awl.core.columns.layout import UNIT_HZ, Column, ColumnLayout
 from umbra_awl.core.facts.tones import ToneError, parse_tone
 from umbra_awl.core.keep.cells import guarded, unguarded
 
@@ -17,7 +17,7 @@ class CellError(ValueError):
     """A cell that cannot be read or written; the message says why."""
 
 
-def write_cell(value: str | None, column: Column, field: Field | None, layout: Layout) -> str:
+def write_cell(value: str | None, column: Column, field: Field | None, layout: ColumnLayout) -> str:
     """A plain value as a cell; a missing one as the column's blank. Raises CellError when it does not fit the column.
 
     What a spreadsheet would run is guarded: names and texts, and a layout's own words where they begin as a formula does.
@@ -27,7 +27,7 @@ def write_cell(value: str | None, column: Column, field: Field | None, layout: L
     return text if own_words and not text.startswith(("=", "@", "\t", "\r")) else guarded(text)
 
 
-def _cell_text(value: str | None, column: Column, field: Field | None, layout: Layout) -> str:
+def _cell_text(value: str | None, column: Column, field: Field | None, layout: ColumnLayout) -> str:
     if field is None:
         return column.fixed
     if value is None or not value.strip():
@@ -47,7 +47,7 @@ def _cell_text(value: str | None, column: Column, field: Field | None, layout: L
     return text
 
 
-def _from_hz(hz: int, column: Column, layout: Layout) -> str:
+def _from_hz(hz: int, column: Column, layout: ColumnLayout) -> str:
     value = Decimal(hz) / UNIT_HZ[column.unit]
     if column.places >= 0:
         shown = f"{value:.{column.places}f}"
@@ -58,7 +58,7 @@ def _from_hz(hz: int, column: Column, layout: Layout) -> str:
     return shown.replace(".", layout.decimal)
 
 
-def read_cell(text: str, column: Column, field: Field, layout: Layout) -> str | None:
+def read_cell(text: str, column: Column, field: Field, layout: ColumnLayout) -> str | None:
     """The plain value of a cell; None for a blank one. Raises CellError with a sentence."""
     text = unguarded(text)
     bare = text.strip()
@@ -117,7 +117,7 @@ def _text(text: str, bare: str, column: Column) -> str:
     return bare
 
 
-def _to_hz(bare: str, column: Column, layout: Layout) -> int:
+def _to_hz(bare: str, column: Column, layout: ColumnLayout) -> int:
     plain = bare.replace("\u2212", "-").replace(" ", "")
     plain = plain.replace(",", ".") if layout.decimal == "," or "." not in plain else plain
     try:

@@ -1,4 +1,7 @@
-"""Guessing a layout from sample files: encoding, delimiter, headings, which column is which field, how values are written."""
+"""Guessing a layout from sample files: encoding, delimiter, headings, which column is which field, how values are written.
+
+What few callers need is imported where it is used: it is slow to load, and most starts do without it.
+"""
 
 import csv
 import io
@@ -9,7 +12,7 @@ from typing import NamedTuple
 from umbra_awl.core.columns.errors import ColumnsError
 from umbra_awl.core.columns.fields import FIELDS, NEEDED, What
 from umbra_awl.core.columns.guess_words import HEADINGS, NONE_WORDS, VALUE_WORDS
-from umbra_awl.core.columns.layout import Column, Layout, Sheet, Unit
+from umbra_awl.core.columns.layout import Column, ColumnLayout, Sheet, Unit
 from umbra_awl.core.tables.table import delimiter_of, encodings_of
 
 SAMPLE_ROWS = 200
@@ -78,7 +81,7 @@ def _headings_at(lines: list[list[str]]) -> int:
     return 0
 
 
-def guess_layout(files: list[Sample], name: str) -> Layout:
+def guess_layout(files: list[Sample], name: str) -> ColumnLayout:
     """The likeliest layout of some files; it may lack what the operator must choose. Raises ColumnsError without a file."""
     if not files:
         raise ColumnsError("Choose at least one sample file.")
@@ -88,7 +91,7 @@ def guess_layout(files: list[Sample], name: str) -> Layout:
     commas = sum(bool(re.fullmatch(r"-?\d+,\d{1,6}", value)) for value in numbers)
     points = sum(bool(re.fullmatch(r"-?\d+\.\d{1,6}", value)) for value in numbers)
     decimal = "," if commas > points and first.delimiter != "," else "."
-    return Layout(name, sheets, delimiter=first.delimiter, decimal=decimal, encoding=first.encoding)  # type: ignore[arg-type]
+    return ColumnLayout(name, sheets, delimiter=first.delimiter, decimal=decimal, encoding=first.encoding)  # type: ignore[arg-type]
 
 
 def guess_sheet(sample: Sample, what: What | None = None) -> Sheet:

@@ -8,7 +8,7 @@ from typing import NamedTuple
 from umbra_awl.core.columns.cells import CellError, read_cell
 from umbra_awl.core.columns.errors import ColumnsError
 from umbra_awl.core.columns.fields import BETWEEN, FIELDS, NEEDED, Plain, What
-from umbra_awl.core.columns.layout import Layout, Sheet
+from umbra_awl.core.columns.layout import ColumnLayout, Sheet
 from umbra_awl.core.keep.cells import unguarded
 
 MOST_ROWS = 400_000
@@ -30,7 +30,7 @@ class Sheets(NamedTuple):
     unknown: tuple[str, ...]
 
 
-def read_files(files: Mapping[str, bytes], layout: Layout) -> Sheets:
+def read_files(files: Mapping[str, bytes], layout: ColumnLayout) -> Sheets:
     """The rows of a layout's files; files not given are passed over. Raises ColumnsError when one does not suit it."""
     tables: dict[What, list[Plain]] = {}
     faults: list[RowFault] = []
@@ -46,7 +46,7 @@ def read_files(files: Mapping[str, bytes], layout: Layout) -> Sheets:
     return Sheets(tables, tuple(faults), tuple(unknown))
 
 
-def _decoded(data: bytes, sheet: Sheet, layout: Layout) -> str:
+def _decoded(data: bytes, sheet: Sheet, layout: ColumnLayout) -> str:
     try:
         return data.decode(layout.encoding).lstrip("\ufeff")
     except UnicodeDecodeError as error:
@@ -55,7 +55,7 @@ def _decoded(data: bytes, sheet: Sheet, layout: Layout) -> str:
         ) from None
 
 
-def _rows(text: str, sheet: Sheet, layout: Layout) -> Iterator[tuple[int, list[str]]]:
+def _rows(text: str, sheet: Sheet, layout: ColumnLayout) -> Iterator[tuple[int, list[str]]]:
     """Line number and cells, without the lines before the headings."""
     reader = csv.reader(io.StringIO(text, newline=""), delimiter=layout.delimiter)
     try:
@@ -69,7 +69,7 @@ def _rows(text: str, sheet: Sheet, layout: Layout) -> Iterator[tuple[int, list[s
 
 
 def _table(
-    rows: list[tuple[int, list[str]]], sheet: Sheet, layout: Layout, faults: list[RowFault], unknown: list[str]
+    rows: list[tuple[int, list[str]]], sheet: Sheet, layout: ColumnLayout, faults: list[RowFault], unknown: list[str]
 ) -> Iterator[Plain]:
     places = _places(rows, sheet, unknown)
     gathered: dict[str, Plain] = {}
@@ -113,7 +113,7 @@ def _places(rows: list[tuple[int, list[str]]], sheet: Sheet, unknown: list[str])
 
 
 def _plain(
-    line: int, cells: list[str], places: dict[int, int], sheet: Sheet, layout: Layout, faults: list[RowFault]
+    line: int, cells: list[str], places: dict[int, int], sheet: Sheet, layout: ColumnLayout, faults: list[RowFault]
 ) -> Plain | None:
     """A row's values; None when a needed one is missing or wrong."""
     known, plain = FIELDS[sheet.what], Plain()

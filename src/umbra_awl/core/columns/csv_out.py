@@ -9,7 +9,7 @@ from msgspec.structs import replace
 from umbra_awl.core.columns.cells import CellError, write_cell
 from umbra_awl.core.columns.errors import ColumnsError
 from umbra_awl.core.columns.fields import BETWEEN, FIELDS, MemoryRows, Plain
-from umbra_awl.core.columns.layout import Layout, Sheet
+from umbra_awl.core.columns.layout import ColumnLayout, Sheet
 from umbra_awl.core.keep.cells import guarded
 from umbra_awl.core.radio.memory import Memory
 
@@ -46,7 +46,7 @@ class Written(NamedTuple):
     notes: tuple[str, ...]
 
 
-def write_files(memory: Memory, layout: Layout, people: People = ()) -> Written:
+def write_files(memory: Memory, layout: ColumnLayout, people: People = ()) -> Written:
     """A memory as the files of a layout. Raises ColumnsError for a character that the layout's encoding has not."""
     files: dict[str, bytes] = {}
     notes = Notes()
@@ -63,7 +63,7 @@ def write_files(memory: Memory, layout: Layout, people: People = ()) -> Written:
     return Written(files, notes.lines())
 
 
-def sendable(memory: Memory, layout: Layout, notes: Notes) -> Memory:
+def sendable(memory: Memory, layout: ColumnLayout, notes: Notes) -> Memory:
     """The memory without channels that must not transmit, where a layout has no column that could say so."""
     sheets = [sheet for sheet in layout.sheet if sheet.what == "channels"]
     if all(any(column.field == "receive_only" for column in sheet.column) for sheet in sheets):
@@ -74,7 +74,7 @@ def sendable(memory: Memory, layout: Layout, notes: Notes) -> Memory:
     return replace(memory, channels=tuple(channel for channel in memory.channels if not channel.receive_only))
 
 
-def sheet_rows(plain: list[Plain], sheet: Sheet, layout: Layout, notes: Notes) -> list[list[str]]:
+def sheet_rows(plain: list[Plain], sheet: Sheet, layout: ColumnLayout, notes: Notes) -> list[list[str]]:
     """A table's rows as cells, headings not included; what does not fit goes into the notes and stays blank."""
     if sheet.rows and len(plain) > sheet.rows:
         notes.add(f"{sheet.file} takes {sheet.rows} rows; the last {len(plain) - sheet.rows} are left out.")
@@ -91,7 +91,7 @@ def _spread(plain: list[Plain], sheet: Sheet) -> list[Plain]:
     return [{**row, "member": name} for row in plain for name in row.get("members", "").split(BETWEEN)]
 
 
-def _cell(row: Plain, at: int, sheet: Sheet, layout: Layout, notes: Notes) -> str:
+def _cell(row: Plain, at: int, sheet: Sheet, layout: ColumnLayout, notes: Notes) -> str:
     column = sheet.column[at]
     field = FIELDS[sheet.what].get(column.field)
     value = row.get(column.field)
@@ -105,7 +105,7 @@ def _cell(row: Plain, at: int, sheet: Sheet, layout: Layout, notes: Notes) -> st
         return column.blank
 
 
-def _sheet_text(plain: list[Plain], sheet: Sheet, layout: Layout, notes: Notes) -> str:
+def _sheet_text(plain: list[Plain], sheet: Sheet, layout: ColumnLayout, notes: Notes) -> str:
     out = io.StringIO()
     for line in sheet.lead:
         out.write(line + layout.line_end)

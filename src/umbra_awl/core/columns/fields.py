@@ -9,7 +9,7 @@ from umbra_awl.core.radio.memory import Channel, Memory, MemoryList
 What = Literal[
     "channels", "contacts", "group lists", "zones", "scan lists", "access list", "call signs", "rooms", "people"
 ]  # fmt: skip
-Kind = Literal["text", "number", "hz", "word", "names"]
+FieldKind = Literal["text", "number", "hz", "word", "names"]
 Plain = dict[str, str]
 """A row as field name to value: numbers and hertz as digits, words as ours, names joined by the unit separator."""
 BETWEEN = "\x1f"
@@ -19,7 +19,7 @@ class Field(NamedTuple):
     """A field of a table: its label, its kind, and our words where it has some."""
 
     label: str
-    kind: Kind
+    kind: FieldKind
     words: tuple[str, ...] = ()
 
 

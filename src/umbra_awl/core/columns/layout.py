@@ -56,7 +56,7 @@ class Sheet(_Part, frozen=True):
     rows: int = 0
 
 
-class Layout(_Part, frozen=True):
+class ColumnLayout(_Part, frozen=True):
     """A set of files. `decimal` is the mark in numbers, `quote` whether every cell stands in quotation marks."""
 
     name: str
@@ -76,12 +76,12 @@ class Layout(_Part, frozen=True):
         return "\r\n" if self.newline == "crlf" else "\n"
 
 
-def faults(layout: Layout) -> list[str]:
+def faults(layout: ColumnLayout) -> list[str]:
     """What keeps a layout from being used, as sentences; empty when it can be."""
     return list(_faults(layout))
 
 
-def _faults(layout: Layout) -> Iterator[str]:
+def _faults(layout: ColumnLayout) -> Iterator[str]:
     if not layout.name.strip():
         yield "The layout needs a name."
     if len(layout.delimiter) != 1:
@@ -139,16 +139,16 @@ def _sheet_faults(sheet: Sheet) -> Iterator[str]:
             yield f"In {sheet.file}, no column is chosen for {words}."
 
 
-def parse_layout(text: str, source: str = "The layout") -> Layout:
+def parse_layout(text: str, source: str = "The layout") -> ColumnLayout:
     """The layout in a TOML text. Raises ColumnsError."""
-    layout = from_toml(text, Layout, (FORMAT, VERSION), source, ColumnsError)
+    layout = from_toml(text, ColumnLayout, (FORMAT, VERSION), source, ColumnsError)
     wrong = faults(layout)
     if wrong:
         raise ColumnsError(f"{source} cannot be used. {wrong[0]}")
     return layout
 
 
-def read_layout(path: Path) -> Layout:
+def read_layout(path: Path) -> ColumnLayout:
     """The layout in a file. Raises ColumnsError."""
     try:
         return parse_layout(text_of(path), f"“{path.name}”")
@@ -156,12 +156,12 @@ def read_layout(path: Path) -> Layout:
         raise ColumnsError(f"“{path.name}” cannot be read: {error}.") from None
 
 
-def layout_text(layout: Layout) -> str:
+def layout_text(layout: ColumnLayout) -> str:
     """A layout as TOML; reading it gives the same value back."""
     return to_toml(layout, (FORMAT, VERSION))
 
 
-def save_layout(layout: Layout, folder: Path) -> Path:
+def save_layout(layout: ColumnLayout, folder: Path) -> Path:
     """Keep a layout under its name; the file. Raises ColumnsError and leaves what was kept before."""
     wrong = faults(layout)
     if wrong:
@@ -183,14 +183,14 @@ def _name_in(path: Path) -> str | None:
 
 
 @cache
-def shipped_layouts() -> tuple[Layout, ...]:
+def shipped_layouts() -> tuple[ColumnLayout, ...]:
     """The layouts that come with the application."""
     return tuple(parse_layout(path.read_text("utf-8"), path.name) for path in sorted(SHIPPED.glob("*.toml")))
 
 
-def own_layouts(folder: Path) -> tuple[list[Layout], list[str]]:
+def own_layouts(folder: Path) -> tuple[list[ColumnLayout], list[str]]:
     """The operator's own layouts in a folder, and a sentence for each file that cannot be used."""
-    found: list[Layout] = []
+    found: list[ColumnLayout] = []
     wrong: list[str] = []
     for path in sorted(folder.glob("*.toml")):
         try:

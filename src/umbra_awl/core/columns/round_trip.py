@@ -6,7 +6,7 @@ from typing import NamedTuple
 from umbra_awl.core.columns.csv_in import read_files
 from umbra_awl.core.columns.csv_out import Notes, Written, write_files
 from umbra_awl.core.columns.fields import FIELDS, MemoryRows, What
-from umbra_awl.core.columns.layout import Layout
+from umbra_awl.core.columns.layout import ColumnLayout
 from umbra_awl.core.columns.memory_in import MemoryMaker
 from umbra_awl.core.radio.memory import Memory
 
@@ -21,7 +21,7 @@ class RoundTrip(NamedTuple):
     lost: tuple[str, ...]
 
 
-def round_trip(memory: Memory, layout: Layout) -> RoundTrip:
+def round_trip(memory: Memory, layout: ColumnLayout) -> RoundTrip:
     """Write a memory through a layout and read it again. Raises ColumnsError."""
     written = write_files(memory, layout)
     sheets = read_files(written.files, layout)
@@ -35,7 +35,7 @@ def round_trip(memory: Memory, layout: Layout) -> RoundTrip:
     return RoundTrip(written, back, tuple(lost))
 
 
-def _differences(memory: Memory, back: Memory, layout: Layout) -> list[str]:
+def _differences(memory: Memory, back: Memory, layout: ColumnLayout) -> list[str]:
     before, after = MemoryRows(memory), MemoryRows(back)
     sheets = {sheet.what: sheet for sheet in layout.sheet}
     found: list[str] = []
@@ -52,7 +52,7 @@ def _differences(memory: Memory, back: Memory, layout: Layout) -> list[str]:
     return found
 
 
-def _in_channels(what: What, layout: Layout) -> bool:
+def _in_channels(what: What, layout: ColumnLayout) -> bool:
     """Whether the channels' own rows name their zones or scan lists."""
     field = "zone" if what == "zones" else "scan"
     return any(column.field == field for sheet in layout.sheet if sheet.what == "channels" for column in sheet.column)

@@ -3,6 +3,8 @@
 A service gives `index.json`: a list of files with name, what, size in bytes, sha256, date. A file is fetched into
 NAME.part beside its place and takes its name only when size and checksum agree; what a cut left in
 NAME.part is continued with an HTTP range.
+
+What few callers need is imported where it is used: it is slow to load, and most starts do without it.
 """
 
 import hashlib

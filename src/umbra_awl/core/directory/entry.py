@@ -8,7 +8,7 @@ from typing import NamedTuple, TypeVar
 
 from msgspec.structs import replace
 
-from umbra_awl.core.directory.layout import Layout
+from umbra_awl.core.directory.layout import TableLayout
 from umbra_awl.core.directory.values import (
     Offset,
     parse_amount,
@@ -44,7 +44,7 @@ class Made(NamedTuple):
 class RowReader:
     """Reads rows by a layout."""
 
-    def __init__(self, layout: Layout, headers: list[str]) -> None:
+    def __init__(self, layout: TableLayout, headers: list[str]) -> None:
         self._layout = layout
         self._at = {field: headers.index(column) for field, column in layout.columns.items() if column in headers}
 

@@ -1,4 +1,7 @@
-"""Access points out of the directory or a plan as CSV, GeoJSON and GPX, all open forms that our own import reads again."""
+"""Access points out of the directory or a plan as CSV, GeoJSON and GPX, all open forms that our own import reads again.
+
+What few callers need is imported where it is used: it is slow to load, and most starts do without it.
+"""
 
 import csv
 import io

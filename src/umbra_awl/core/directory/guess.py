@@ -1,10 +1,13 @@
-"""Guessing which column is which field: by its heading (rapidfuzz over known words) and by what its values look like."""
+"""Guessing which column is which field: by its heading (rapidfuzz over known words) and by what its values look like.
+
+What few callers need is imported where it is used: it is slow to load, and most starts do without it.
+"""
 
 import re
 from collections.abc import Callable
 from itertools import islice
 
-from umbra_awl.core.directory.layout import FIELDS, NEEDED, Layout, What
+from umbra_awl.core.directory.layout import FIELDS, NEEDED, TableLayout, What
 from umbra_awl.core.directory.values import parse_any_hz, parse_modes
 from umbra_awl.core.facts.callsign import call_sign_fault, tidy_call_sign
 from umbra_awl.core.facts.earth import PositionError, parse_locator, parse_position
@@ -23,12 +26,12 @@ def sample(table: Table, count: int = SAMPLE_ROWS) -> list[list[str]]:
     return [(cells + [""] * width)[:width] for cells in islice(rows, count)]
 
 
-def guess(table: Table, what: What | None = None) -> Layout:
+def guess(table: Table, what: What | None = None) -> TableLayout:
     """The likeliest layout of a table; its columns may miss what the operator must choose."""
     rows = sample(table)
     whats: tuple[What, ...] = (what,) if what else ("access", "people", "destinations")
     ranked = [
-        (_score(kind, columns), Layout(kind, columns))
+        (_score(kind, columns), TableLayout(kind, columns))
         for kind in whats
         if (columns := _columns(table, rows, kind)) is not None
     ]

@@ -1,6 +1,8 @@
 """Importing access points: rows are read into a list of what would change, looked at, and taken in one transaction.
 
 Nothing of the store changes before `take`. Local notes and private edits win over what comes, unless the operator says otherwise.
+
+What few callers need is imported where it is used: it is slow to load, and most starts do without it.
 """
 
 import json
@@ -12,7 +14,7 @@ from typing import NamedTuple
 from umbra_awl.core.directory.connection import decoded
 from umbra_awl.core.directory.entry import RefusedError, RowReader, join
 from umbra_awl.core.directory.errors import CancelledError, StoreFailedError
-from umbra_awl.core.directory.layout import Layout
+from umbra_awl.core.directory.layout import TableLayout
 from umbra_awl.core.directory.private import differences
 from umbra_awl.core.directory.store import Store, columns_of, encoded, put_look_ups
 from umbra_awl.core.keep.cells import guarded
@@ -101,7 +103,7 @@ def entry_key(source: str, access: AccessPoint) -> str:
 
 
 def read_incoming(
-    store: Store, table: Table, layout: Layout, progress: Progress = no_progress, cancelled: Cancelled = never
+    store: Store, table: Table, layout: TableLayout, progress: Progress = no_progress, cancelled: Cancelled = never
 ) -> Incoming:
     """Read a table by a layout and compare it with the store. Raises CancelledError, ReadError; changes nothing."""
     source = layout.source or table.name
@@ -116,7 +118,7 @@ def read_incoming(
 
 
 def _made(
-    table: Table, layout: Layout, source: str, report: list[ReportLine], progress: Progress, cancelled: Cancelled
+    table: Table, layout: TableLayout, source: str, report: list[ReportLine], progress: Progress, cancelled: Cancelled
 ) -> Iterator[tuple[str, AccessPoint]]:
     reader = RowReader(layout, table.headers)
     seen: set[str] = set()

@@ -80,7 +80,7 @@ NEEDED: dict[What, tuple[tuple[str, ...], ...]] = {
 }
 
 
-class Layout(msgspec.Struct, frozen=True, forbid_unknown_fields=True, omit_defaults=True):
+class TableLayout(msgspec.Struct, frozen=True, forbid_unknown_fields=True, omit_defaults=True):
     """Columns by our field names, and how values are written. `offset_70cm_mhz` is for files that tell only a sign."""
 
     what: What
@@ -118,12 +118,12 @@ class Layout(msgspec.Struct, frozen=True, forbid_unknown_fields=True, omit_defau
         return found
 
 
-def parse_layout(text: str, source: str = "The layout") -> Layout:
+def parse_layout(text: str, source: str = "The layout") -> TableLayout:
     """The layout in a TOML text. Raises LayoutError."""
-    return from_toml(text, Layout, (FORMAT, VERSION), source, LayoutError)
+    return from_toml(text, TableLayout, (FORMAT, VERSION), source, LayoutError)
 
 
-def read_layout(path: Path) -> Layout:
+def read_layout(path: Path) -> TableLayout:
     """The layout in a file. Raises LayoutError."""
     try:
         return parse_layout(text_of(path), f"“{path.name}”")
@@ -131,12 +131,12 @@ def read_layout(path: Path) -> Layout:
         raise LayoutError(f"“{path.name}” cannot be read: {error}.") from None
 
 
-def layout_text(layout: Layout) -> str:
+def layout_text(layout: TableLayout) -> str:
     """The layout as TOML."""
     return to_toml(layout, (FORMAT, VERSION))
 
 
-def save_layout(layout: Layout, folder: Path) -> Path:
+def save_layout(layout: TableLayout, folder: Path) -> Path:
     """Keep a layout under its name; the file. Raises LayoutError."""
     path = place_for(folder, layout.name, "layout", _name_in)
     try:
@@ -154,9 +154,9 @@ def _name_in(path: Path) -> str | None:
         return None
 
 
-def kept_layout(folder: Path, headers: list[str], what: What | None = None) -> Layout | None:
+def kept_layout(folder: Path, headers: list[str], what: What | None = None) -> TableLayout | None:
     """The kept layout that fits most of these headers without a fault."""
-    best: Layout | None = None
+    best: TableLayout | None = None
     for path in sorted(folder.glob("*.toml")):
         try:
             layout = parse_layout(text_of(path), path.name)

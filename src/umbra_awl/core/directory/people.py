@@ -10,7 +10,7 @@ from typing import NamedTuple
 
 from umbra_awl.core.directory.errors import CancelledError, StoreFailedError
 from umbra_awl.core.directory.importing import Cancelled, Progress, ReportLine, never, no_progress
-from umbra_awl.core.directory.layout import Layout
+from umbra_awl.core.directory.layout import TableLayout
 from umbra_awl.core.directory.store import PEOPLE_WORDS, Store
 from umbra_awl.core.tables.rows import Row, Table
 
@@ -55,7 +55,7 @@ class _Seen:
 class _Reader:
     """Turns rows into people; what cannot be used goes to the report."""
 
-    def __init__(self, layout: Layout, headers: list[str], source: str) -> None:
+    def __init__(self, layout: TableLayout, headers: list[str], source: str) -> None:
         at = {field: headers.index(column) for field, column in layout.columns.items() if column in headers}
         self._id, self._call = at["id"], at["call"]
         self._name, self._surname = at.get("name"), at.get("surname")
@@ -121,7 +121,12 @@ def _pair(one: int | None, other: int | None, between: str) -> Callable[[list[st
 
 
 def import_people(
-    store: Store, table: Table, layout: Layout, now: str, progress: Progress = no_progress, cancelled: Cancelled = never
+    store: Store,
+    table: Table,
+    layout: TableLayout,
+    now: str,
+    progress: Progress = no_progress,
+    cancelled: Cancelled = never,
 ) -> Taken:
     """Take people in, in one transaction; those of the same source are replaced.
 

@@ -1,11 +1,14 @@
-"""Talk groups, reflectors and rooms of the directory: importing and finding them."""
+"""Talk groups, reflectors and rooms of the directory: importing and finding them.
+
+What few callers need is imported where it is used: it is slow to load, and most starts do without it.
+"""
 
 import re
 from typing import NamedTuple
 
 from umbra_awl.core.directory.errors import CancelledError, StoreFailedError
 from umbra_awl.core.directory.importing import Cancelled, Progress, ReportLine, never, no_progress
-from umbra_awl.core.directory.layout import Layout
+from umbra_awl.core.directory.layout import TableLayout
 from umbra_awl.core.directory.people import Taken
 from umbra_awl.core.directory.store import Store
 from umbra_awl.core.facts.dmr import talk_group_fault
@@ -13,7 +16,7 @@ from umbra_awl.core.plan.model import Destination, DestinationKind
 from umbra_awl.core.tables.rows import Table
 
 
-class Target(NamedTuple):
+class Listed(NamedTuple):
     """A talk group, reflector or room that could become a destination."""
 
     id: int
@@ -38,7 +41,12 @@ def _kind(text: str, name: str) -> str:
 
 
 def import_targets(
-    store: Store, table: Table, layout: Layout, now: str, progress: Progress = no_progress, cancelled: Cancelled = never
+    store: Store,
+    table: Table,
+    layout: TableLayout,
+    now: str,
+    progress: Progress = no_progress,
+    cancelled: Cancelled = never,
 ) -> Taken:
     """Take destinations in, in one transaction; those of the same source are replaced.
 
@@ -109,7 +117,7 @@ def undo_targets(store: Store, batch: int) -> None:
         db.execute("UPDATE batch SET undone = 1 WHERE id = ?", (batch,))
 
 
-def search_targets(store: Store, text: str, most: int = 200) -> list[Target]:
+def search_targets(store: Store, text: str, most: int = 200) -> list[Listed]:
     """Destinations whose number begins with a text or whose name or network holds it, numbers in order."""
     plain = text.strip()
     like = "%" + plain.replace("\\", "\\\\").replace("%", "\\%").replace("_", "\\_") + "%"
@@ -118,4 +126,4 @@ def search_targets(store: Store, text: str, most: int = 200) -> list[Target]:
         "OR CAST(number AS TEXT) LIKE ? ESCAPE '\\' ORDER BY network, number, name LIMIT ?",
         (like, like, like[1:], most),
     )
-    return list(map(Target._make, rows))
+    return list(map(Listed._make, rows))

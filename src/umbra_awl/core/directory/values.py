@@ -135,10 +135,10 @@ def parse_amount(text: str) -> float | None:
     return float(found[0].replace(",", ".")) if found else None
 
 
-Kind = Literal["repeater", "hotspot", "simplex"]
+SiteKind = Literal["repeater", "hotspot", "simplex"]
 
 
-def parse_kind(text: str) -> Kind:
+def parse_kind(text: str) -> SiteKind:
     """Repeater unless the text says otherwise."""
     plain = text.lower()
     return (

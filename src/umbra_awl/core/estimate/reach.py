@@ -18,7 +18,7 @@ from umbra_awl.core.facts.repeaters import (
     USUAL_WATTS,
 )
 
-Verdict = Literal["likely", "marginal", "unlikely"]
+Likelihood = Literal["likely", "marginal", "unlikely"]
 LIKELY_DB = 10.0
 UNLIKELY_DB = -10.0
 _NEAREST_KM = 0.05
@@ -36,7 +36,7 @@ class End(NamedTuple):
 class Reach(NamedTuple):
     """The estimate. Losses in dB, levels in dBm, margins in dB over the weaker direction's sensitivity."""
 
-    verdict: Verdict
+    verdict: Likelihood
     loss_db: float
     free_space_db: float
     margin_db: float
@@ -80,13 +80,13 @@ def reach(km: float, mhz: float, near: End, far: End) -> Reach:
     return Reach(verdict, loss, free, margin, up, down, horizon, _words(verdict, margin, km, horizon))
 
 
-def _verdict(margin: float, km: float, horizon: float) -> Verdict:
+def _verdict(margin: float, km: float, horizon: float) -> Likelihood:
     if margin < UNLIKELY_DB or km > 1.5 * horizon:
         return "unlikely"
     return "likely" if margin >= LIKELY_DB and km <= horizon else "marginal"
 
 
-def _words(verdict: Verdict, margin: float, km: float, horizon: float) -> str:
+def _words(verdict: Likelihood, margin: float, km: float, horizon: float) -> str:
     side = f"{abs(margin):.0f} dB {'above' if margin >= 0 else 'below'} what is needed"
     beyond = f", {km - horizon:.0f} km beyond the radio horizon" if km > horizon else ""
     return f"{verdict}: {side}{beyond}"

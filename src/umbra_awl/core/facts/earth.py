@@ -3,6 +3,8 @@
 Sources: IARU Region 1 VHF Managers Handbook (locator: fields of 20° × 10°, squares of 2° × 1°, subsquares of 5′ × 2.5′, then
 tenths of those); great circles on a sphere of the mean radius 6,371.0088 km (IUGG), which is within 0.6 % of the ellipsoid.
 The figure shown for one pair comes from `geodesic`, on the WGS 84 ellipsoid.
+
+What few callers need is imported where it is used: it is slow to load, and most starts do without it.
 """
 
 import math

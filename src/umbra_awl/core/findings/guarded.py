@@ -10,17 +10,21 @@ from umbra_awl.core.plan.model import OwnedRadio
 _log = logging.getLogger(__name__)
 _Args = TypeVarTuple("_Args")
 CHECK_FAILED = Rule(
-    "check-failed", "stop", "Could not be checked",
+    "check-failed",
+    "stop",
+    "Could not be checked",
     "One of the checks broke off, so what it looks for may be there and not be told. The others went on. It is a fault of this "
     "program and not of the plan; “Copy what happened” puts what is needed to mend it on the clipboard.",
     safety=True,
-)  # fmt: skip
+)
 FIT_FAILED = Rule(
-    "fit-failed", "stop", "Could not be fitted",
+    "fit-failed",
+    "stop",
+    "Could not be fitted",
     "Working out what goes into the radio broke off, so nothing is offered to be written, printed or saved for it. It is a fault "
     "of this program and not of the plan; “Copy what happened” puts what is needed to mend it on the clipboard.",
     safety=True,
-)  # fmt: skip
+)
 
 
 def each_guarded(

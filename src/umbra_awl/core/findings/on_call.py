@@ -10,31 +10,43 @@ from umbra_awl.core.plan.model import Call
 from umbra_awl.core.plan.parts import DESTINATIONS
 
 NO_CONTACT = Rule(
-    "contact-missing", "stop", "No contact to call",
+    "contact-missing",
+    "stop",
+    "No contact to call",
     "A DMR channel needs the number it calls. Without one the radio sends nothing that a network could carry.",
-)  # fmt: skip
+)
 BAD_NUMBER = Rule(
-    "number-out-of-range", "stop", "Not a number one can call",
+    "number-out-of-range",
+    "stop",
+    "Not a number one can call",
     "Talk groups and IDs are 24-bit numbers with a few kept apart. A digit too many is the usual slip.",
-)  # fmt: skip
+)
 WRONG_KIND = Rule(
-    "wrong-call-kind", "warn", "Group and private call mixed up",
+    "wrong-call-kind",
+    "warn",
+    "Group and private call mixed up",
     "Whether an echo test or a disconnect is a private or a group call differs from network to network. The wrong kind "
     "is not answered.",
-)  # fmt: skip
+)
 OFF_CONVENTION = Rule(
-    "number-off-convention", "warn", "Not the number the network uses",
+    "number-off-convention",
+    "warn",
+    "Not the number the network uses",
     "Echo test and disconnect have one number on each network. One digit off, and nobody answers.",
-)  # fmt: skip
+)
 ID_AS_GROUP = Rule(
-    "id-as-group", "warn", "Looks like a station called as a group",
+    "id-as-group",
+    "warn",
+    "Looks like a station called as a group",
     "Seven digits are most often one station's ID. Called as a talk group, that station does not hear it; a private call "
     "reaches it.",
-)  # fmt: skip
+)
 OUT_OF_DIAL = Rule(
-    "dial-out-of-range", "stop", "Not a number one can dial",
+    "dial-out-of-range",
+    "stop",
+    "Not a number one can dial",
     "Dialled reflectors have a range of numbers on their network. Outside it nothing is linked.",
-)  # fmt: skip
+)
 
 
 def check_call(spot: Spot, call: Call | None) -> Iterator[Finding]:

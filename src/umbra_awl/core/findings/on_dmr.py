@@ -14,24 +14,32 @@ from umbra_awl.core.plan.model import AccessPoint, DmrAir, Route, Service
 from umbra_awl.core.routes.punch import fill, punch, set_route
 
 BAD_COLOR = Rule(
-    "unknown-color-code", "stop", "Not a color code",
+    "unknown-color-code",
+    "stop",
+    "Not a color code",
     "DMR has the color codes 0 to 15. With a wrong one the repeater neither hears you nor opens your speaker.",
-)  # fmt: skip
+)
 TWO_SLOTS = Rule(
-    "simplex-two-slots", "warn", "Two slots on one frequency",
+    "simplex-two-slots",
+    "warn",
+    "Two slots on one frequency",
     "A simplex hotspot uses one time slot. Many radios ignore the setting there and some do not; with both in use, half of "
     "the channels may stay silent.",
-)  # fmt: skip
+)
 DIAL_NO_LOCAL = Rule(
-    "dial-without-local", "warn", "Dials and has nothing to talk on",
+    "dial-without-local",
+    "warn",
+    "Dials and has nothing to talk on",
     "A dialled reflector is joined by its number and then spoken to through the local talk group. Without a channel on that "
     "talk group you link and cannot talk.",
-)  # fmt: skip
+)
 NO_PREFIX = Rule(
-    "prefix-missing", "stop", "Second network without a prefix",
+    "prefix-missing",
+    "stop",
+    "Second network without a prefix",
     "A second network on the same hotspot is told apart by a prefix before its numbers. Without one the first network gets "
     "the call.",
-)  # fmt: skip
+)
 
 
 def check_dmr_service(index: PlanIndex, access: AccessPoint, service: Service, air: DmrAir) -> Iterator[Finding]:

@@ -14,44 +14,62 @@ from umbra_awl.core.routes.crossing import crossing
 from umbra_awl.core.routes.punch import punch, set_route
 
 BAD_MODULE = Rule(
-    "module-letter", "stop", "Not a letter for a module",
+    "module-letter",
+    "stop",
+    "Not a letter for a module",
     "The module stands in position 8 of RPT1. G is the gateway there, and L, U, E, I and S are commands; as a module they "
     "are taken for those. By custom A is 1.2 GHz, B 70 cm and C 2 m.",
-)  # fmt: skip
+)
 NO_ACCESS_CALL = Rule(
-    "access-call-missing", "stop", "D-STAR access without a call sign",
+    "access-call-missing",
+    "stop",
+    "D-STAR access without a call sign",
     "RPT1 and RPT2 are made of the access point's call sign. Without one nothing is addressed to it.",
-)  # fmt: skip
+)
 FIELD_WRONG = Rule(
-    "field-padding", "stop", "Routing field is padded or spelled wrongly",
+    "field-padding",
+    "stop",
+    "Routing field is padded or spelled wrongly",
     "A routing field has exactly eight characters, padded with blanks: the module or G in position 8 of RPT1 and RPT2; in UR "
     "a command in position 8, and for a link the module in position 7. One place off, and it means something else.",
-)  # fmt: skip
+)
 LINK_LEFT = Rule(
-    "command-left-on", "stop", "Talk memory still carries a command",
+    "command-left-on",
+    "stop",
+    "Talk memory still carries a command",
     "After linking, UR goes back to CQCQCQ. While a command stays in UR, every key-up gives it again and nobody hears you.",
-)  # fmt: skip
+)
 UR_DIFFERS = Rule(
-    "ur-differs", "warn", "UR asks for something else",
+    "ur-differs",
+    "warn",
+    "UR asks for something else",
     "The memory's UR does not ask for the destination that the hole stands for.",
-)  # fmt: skip
+)
 BLANK_RPT = Rule(
-    "rpt-blank", "stop", "RPT1 or RPT2 is blank",
+    "rpt-blank",
+    "stop",
+    "RPT1 or RPT2 is blank",
     "Blank RPT fields are the sign that a memory was made simplex, or not in D-STAR mode. Radios that fill them only in duplex "
     "memories need a hotspot's memory to be duplex with an offset of zero, whichever sign.",
-)  # fmt: skip
+)
 RPT_DIFFERS = Rule(
-    "rpt-differs", "warn", "RPT fields of another access point",
+    "rpt-differs",
+    "warn",
+    "RPT fields of another access point",
     "A copied memory keeps the RPT fields of where it came from; this access point passes on only what names it.",
-)  # fmt: skip
+)
 NO_UNLINK = Rule(
-    "no-unlink", "note", "Links and cannot unlink",
+    "no-unlink",
+    "note",
+    "Links and cannot unlink",
     "A link stays until somebody drops it. Have an unlink memory beside the one that links.",
-)  # fmt: skip
+)
 DIRECT_LINK = Rule(
-    "direct-link", "note", "Links two repeaters directly",
+    "direct-link",
+    "note",
+    "Links two repeaters directly",
     "A direct link uses up both repeaters for everybody on them. A reflector joins many without tying any up; prefer it.",
-)  # fmt: skip
+)
 
 _LETTERS = "BCADFHJKMNOPQRTVWXYZ"
 

@@ -11,31 +11,43 @@ from umbra_awl.core.plan.model import AccessPoint, FusionAir, Service
 from umbra_awl.core.routes.punch import set_route
 
 BAD_DGID = Rule(
-    "unknown-dg-id", "stop", "Not a DG-ID",
+    "unknown-dg-id",
+    "stop",
+    "Not a DG-ID",
     "DG-IDs run from 00 to 99. Radios take no other.",
-)  # fmt: skip
+)
 BAD_WAY = Rule(
-    "unknown-way", "stop", "Not a way to send",
+    "unknown-way",
+    "stop",
+    "Not a way to send",
     "System Fusion sends in DN, VW or FM, or chooses by itself (AMS). A digital access point needs a digital way.",
-)  # fmt: skip
+)
 DGID_DIFFERS = Rule(
-    "dg-id-differs", "warn", "Another DG-ID than the access point wants",
+    "dg-id-differs",
+    "warn",
+    "Another DG-ID than the access point wants",
     "A repeater or hotspot may demand a particular transmit DG-ID and may map DG-IDs to rooms. With another one it stays "
     "closed, or leads elsewhere.",
-)  # fmt: skip
+)
 DGID_DEAF = Rule(
-    "dg-id-on-receive", "warn", "Waits for one DG-ID only",
+    "dg-id-on-receive",
+    "warn",
+    "Waits for one DG-ID only",
     "A receive DG-ID other than 00 keeps the speaker shut for everybody who sends another one. 00 hears them all.",
-)  # fmt: skip
+)
 WAY_DIFFERS = Rule(
-    "way-differs", "warn", "Would answer in the wrong way",
+    "way-differs",
+    "warn",
+    "Would answer in the wrong way",
     "On digital-only access a forced digital mode is safer: with automatic mode select or FM, a radio may answer in a way "
     "that the access point does not take.",
-)  # fmt: skip
+)
 BAD_ROOM = Rule(
-    "room-number", "warn", "Room without a usable number",
+    "room-number",
+    "warn",
+    "Room without a usable number",
     "One connects to a room by typing its number.",
-)  # fmt: skip
+)
 
 
 def check_fusion_service(_index: PlanIndex, access: AccessPoint, service: Service, air: FusionAir) -> Iterator[Finding]:

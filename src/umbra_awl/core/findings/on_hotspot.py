@@ -20,36 +20,51 @@ from umbra_awl.core.plan.parts import HOTSPOTS
 from umbra_awl.core.plan.permit import band_permit
 
 SATELLITE = Rule(
-    "hotspot-in-satellite-segment", "stop", "Hotspot in a satellite segment",
+    "hotspot-in-satellite-segment",
+    "stop",
+    "Hotspot in a satellite segment",
     "145.8-146.0 and 435-438 MHz are kept for satellites, whose weak signals a hotspot next door drowns. Some hotspots "
-    "refuse to start there and say so only in their log.", safety=True,
-)  # fmt: skip
+    "refuse to start there and say so only in their log.",
+    safety=True,
+)
 HOTSPOT_DIFFERS = Rule(
-    "hotspot-differs", "stop", "Hotspot and radio do not meet",
+    "hotspot-differs",
+    "stop",
+    "Hotspot and radio do not meet",
     "Radio and hotspot must agree to the hertz: the radio hears where the hotspot transmits and sends where it listens.",
-)  # fmt: skip
+)
 HOTSPOT_COLOR = Rule(
-    "hotspot-color-differs", "stop", "Hotspot has another color code",
+    "hotspot-color-differs",
+    "stop",
+    "Hotspot has another color code",
     "With two different color codes neither side opens for the other.",
-)  # fmt: skip
+)
 NEIGHBOUR = Rule(
-    "hotspot-next-to", "warn", "Hotspot next to another access point",
+    "hotspot-next-to",
+    "warn",
+    "Hotspot next to another access point",
     "A hotspot on or next to a repeater's input or output, or a calling frequency, disturbs it and is disturbed.",
-)  # fmt: skip
+)
 WAITS_FOR_SELF = Rule(
-    "hotspot-admit", "note", "Would wait for its own hotspot",
+    "hotspot-admit",
+    "note",
+    "Would wait for its own hotspot",
     "A simplex hotspot sends on the radio's own transmit frequency, so “channel free” and “color code free” keep the radio "
     "from answering. “Always” is common there; both schools exist, and this note can be silenced.",
-)  # fmt: skip
+)
 WIFI_CASE = Rule(
-    "wifi-name-case", "warn", "Wi-Fi name differs in a letter",
+    "wifi-name-case",
+    "warn",
+    "Wi-Fi name differs in a letter",
     "The name of a Wi-Fi network is matched letter for letter: capitals count, and a curly quote is not a plain one. With "
     "one letter in another case the hotspot does not find the phone.",
-)  # fmt: skip
+)
 PHONE_BAND = Rule(
-    "phone-band", "warn", "Phone shares on 5 GHz",
+    "phone-band",
+    "warn",
+    "Phone shares on 5 GHz",
     "Many hotspot boards know 2.4 GHz only and do not see a phone on 5 GHz. Phones have a switch for compatibility.",
-)  # fmt: skip
+)
 
 _RASTER_STEP_HZ = 12_500
 _FREE_START_HZ = 434_000_000
@@ -57,11 +72,13 @@ _5_GHZ = 5.0
 
 
 HOTSPOT_OUT = Rule(
-    "hotspot-out-of-band", "stop", "Hotspot transmits where it must not",
+    "hotspot-out-of-band",
+    "stop",
+    "Hotspot transmits where it must not",
     "A hotspot is a station of yours: what it sends must lie inside band and licence with its whole width, like what the radio "
     "sends.",
     safety=True,
-)  # fmt: skip
+)
 
 
 def _check_admit(_index: PlanIndex, access: AccessPoint, service: Service) -> Iterator[Finding]:

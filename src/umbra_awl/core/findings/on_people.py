@@ -17,44 +17,60 @@ from umbra_awl.core.plan.permit import guard_permit
 from umbra_awl.core.radio.profile import Profile
 
 BAD_CALL = Rule(
-    "call-sign", "warn", "Call sign missing or malformed",
+    "call-sign",
+    "warn",
+    "Call sign missing or malformed",
     "Every transmission is identified by the call sign, and networks refuse a malformed one.",
-)  # fmt: skip
+)
 BAD_ID = Rule(
-    "dmr-id", "warn", "DMR ID missing or malformed",
+    "dmr-id",
+    "warn",
+    "DMR ID missing or malformed",
     "Networks know you by your ID. With a digit missing you are nobody, or somebody else.",
-)  # fmt: skip
+)
 BLANK_MY = Rule(
-    "my-blank", "stop", "MY is blank or no field",
+    "my-blank",
+    "stop",
+    "MY is blank or no field",
     "D-STAR sends your call sign in the field MY. With a blank one the header is useless: no gateway passes it on.",
-)  # fmt: skip
+)
 SAME_HOTSPOT_ID = Rule(
-    "hotspots-same-id", "warn", "Two hotspots log in with one ID",
+    "hotspots-same-id",
+    "warn",
+    "Two hotspots log in with one ID",
     "A network takes the second login with the same ID for the first one moved. A second hotspot of the same owner uses the "
     "ID with a suffix of two digits.",
-)  # fmt: skip
+)
 GUARD_ON = Rule(
-    "guard-on", "note", "Everything is receive-only",
+    "guard-on",
+    "note",
+    "Everything is receive-only",
     "The receive-only guard keeps a radio from transmitting by accident. It stays on until the licence is granted; "
     "then it is yours to lift.",
-)  # fmt: skip
+)
 GUARD_EARLY = Rule(
-    "guard-lifted-early", "warn", "Guard lifted before the licence is granted",
+    "guard-lifted-early",
+    "warn",
+    "Guard lifted before the licence is granted",
     "Until the licence is granted everything is receive-only, whatever the guard says. Put it back on, so that it is a "
     "decision when the day comes.",
-)  # fmt: skip
+)
 
 NOBODYS = Rule(
-    "radio-of-nobody", "stop", "Programmed for nobody",
+    "radio-of-nobody",
+    "stop",
+    "Programmed for nobody",
     "A radio transmits under the licence of whom it is programmed for. One whose owner is not in the plan only listens, until "
     "it is said whose it is.",
     safety=True,
-)  # fmt: skip
+)
 BAD_DAY = Rule(
-    "licence-date", "warn", "Date of the licence is none",
+    "licence-date",
+    "warn",
+    "Date of the licence is none",
     "A licence counts from the day it is granted. From a date that is none it does not count at all, so everything stays "
     "receive-only.",
-)  # fmt: skip
+)
 
 
 def check_people(index: PlanIndex, profiles: Mapping[str, Profile]) -> Iterator[Finding]:

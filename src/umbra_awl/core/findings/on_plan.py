@@ -18,35 +18,49 @@ from umbra_awl.core.routes.lists import counts_of_all, members_of_all, zones_in_
 from umbra_awl.core.routes.punch import set_route
 
 NAMES_MEET = Rule(
-    "names-meet", "warn", "Names meet when cut",
+    "names-meet",
+    "warn",
+    "Names meet when cut",
     "A name made by hand is cut at the end of the display. When two are the same there, nobody knows which knob position "
     "is which; the second one is told apart by a number.",
-)  # fmt: skip
+)
 SAME_ENTRY = Rule(
-    "same-call-and-module", "warn", "Two entries with one call sign and module",
+    "same-call-and-module",
+    "warn",
+    "Two entries with one call sign and module",
     "Some radios refuse a second access entry with the same call sign and module, and a gateway cannot tell them apart. Give "
     "each hotspot a module letter of its own.",
-)  # fmt: skip
+)
 SCAN_HANG = Rule(
-    "scan-hang-over-limit", "note", "Scan waits longer than the radio can",
+    "scan-hang-over-limit",
+    "note",
+    "Scan waits longer than the radio can",
     "After a call a scanning radio stays for a while, so that the answer is heard. Each radio has a longest time.",
-)  # fmt: skip
+)
 SCAN_PRIORITY = Rule(
-    "scan-priority-outside", "note", "Priority channel is not in its scan list",
+    "scan-priority-outside",
+    "note",
+    "Priority channel is not in its scan list",
     "A radio looks at the priority channel between all others. It has to be one of the list.",
-)  # fmt: skip
+)
 ZONE_LONG = Rule(
-    "zone-over-limit", "note", "Zone longer than the knob",
+    "zone-over-limit",
+    "note",
+    "Zone longer than the knob",
     "A zone that does not fit the radio is split into several, in its order.",
-)  # fmt: skip
+)
 SCAN_LONG = Rule(
-    "scan-over-limit", "warn", "Scan list over its limit",
+    "scan-over-limit",
+    "warn",
+    "Scan list over its limit",
     "A radio scans a limited number of channels in one list; the rest is not scanned.",
-)  # fmt: skip
+)
 UNKNOWN_PROFILE = Rule(
-    "unknown-profile", "stop", "No profile for this radio",
+    "unknown-profile",
+    "stop",
+    "No profile for this radio",
     "The profile tells what a radio can hold. Without one it cannot be fitted.",
-)  # fmt: skip
+)
 
 
 def check_plan(index: PlanIndex, profiles: Mapping[str, Profile]) -> Iterator[Finding]:

@@ -24,49 +24,69 @@ from umbra_awl.core.routes.crossing import crossing
 from umbra_awl.core.routes.punch import fill, set_route
 
 NOT_POSSIBLE = Rule(
-    "no-such-crossing", "stop", "This crossing leads nowhere",
+    "no-such-crossing",
+    "stop",
+    "This crossing leads nowhere",
     "The service does not carry this destination: it is on another network, or in another mode. Nobody would hear it.",
-)  # fmt: skip
+)
 WRONG_SLOT = Rule(
-    "slot-not-used", "stop", "Slot not used here",
+    "slot-not-used",
+    "stop",
+    "Slot not used here",
     "A repeater carries two conversations, one on each time slot; a simplex hotspot uses one. On another slot nobody answers.",
-)  # fmt: skip
+)
 OTHER_SLOT = Rule(
-    "static-on-other-slot", "warn", "Carried on the other slot",
+    "static-on-other-slot",
+    "warn",
+    "Carried on the other slot",
     "A talk group that a repeater always carries is carried on one slot. Keyed up on the other it occupies both.",
-)  # fmt: skip
+)
 COLOR_DIFFERS = Rule(
-    "color-code-differs", "warn", "Another color code than the access point",
+    "color-code-differs",
+    "warn",
+    "Another color code than the access point",
     "A copied channel keeps the color code of where it came from. With a wrong color code the repeater neither hears you "
     "nor opens your speaker.",
-)  # fmt: skip
+)
 TONE_DIFFERS = Rule(
-    "tone-differs", "warn", "Another tone than the access point",
+    "tone-differs",
+    "warn",
+    "Another tone than the access point",
     "The transmit tone opens the repeater. With another tone it stays closed.",
-)  # fmt: skip
+)
 RECEIVE_TONE = Rule(
-    "tone-on-receive", "warn", "Waits for a tone that is not sent",
+    "tone-on-receive",
+    "warn",
+    "Waits for a tone that is not sent",
     "A receive tone only mutes your own receiver. On a repeater that sends none back, the channel stays silent.",
-)  # fmt: skip
+)
 WIDTH_DIFFERS = Rule(
-    "width-differs", "warn", "Wide and narrow do not match",
+    "width-differs",
+    "warn",
+    "Wide and narrow do not match",
     "A wide transmission on a narrow channel splashes into its neighbours and sounds clipped; the other way it is faint.",
-)  # fmt: skip
+)
 ENCRYPTED = Rule(
-    "encryption-on", "stop", "Encryption is on",
+    "encryption-on",
+    "stop",
+    "Encryption is on",
     "Amateur stations do not obscure the meaning of what they send. Switched on by accident, nobody understands you.",
     safety=True,
-)  # fmt: skip
+)
 FOREIGN = Rule(
-    "other-modes-settings", "warn", "Settings of another mode",
+    "other-modes-settings",
+    "warn",
+    "Settings of another mode",
     "Digital settings on an FM channel, or a tone on a digital one, are left over from the channel it was copied from. They "
     "do nothing here and mislead whoever looks.",
-)  # fmt: skip
+)
 DEAF = Rule(
-    "group-list-lacks-own", "warn", "Would call and not hear the answer",
+    "group-list-lacks-own",
+    "warn",
+    "Would call and not hear the answer",
     "The receive group list names the talk groups that open the speaker. Without the channel's own one, the display shows "
     "a call and the radio stays silent.",
-)  # fmt: skip
+)
 
 
 def spot_of(index: PlanIndex, route: Route) -> Spot:
@@ -116,9 +136,21 @@ _OWN_OF: dict[str, tuple[str, ...]] = {
     "fusion": ("way", "dgid_tx", "dgid_rx"),
 }
 _UNSET = Route("", "")
-_SAID = {"tone_tx": "a tone", "tone_rx": "a receive tone", "width_hz": "a width", "hears": "a receive group list",
-         "color_code": "a color code", "promiscuous": "promiscuous", "encrypted": "encryption", "ur": "UR", "rpt1": "RPT1",
-         "rpt2": "RPT2", "way": "a way to send", "dgid_tx": "a DG-ID", "dgid_rx": "a receive DG-ID"}  # fmt: skip
+_SAID = {
+    "tone_tx": "a tone",
+    "tone_rx": "a receive tone",
+    "width_hz": "a width",
+    "hears": "a receive group list",
+    "color_code": "a color code",
+    "promiscuous": "promiscuous",
+    "encrypted": "encryption",
+    "ur": "UR",
+    "rpt1": "RPT1",
+    "rpt2": "RPT2",
+    "way": "a way to send",
+    "dgid_tx": "a DG-ID",
+    "dgid_rx": "a receive DG-ID",
+}
 
 
 def _check_foreign(index: PlanIndex, spot: Spot, _air: Air) -> Iterator[Finding]:

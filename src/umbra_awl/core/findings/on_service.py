@@ -24,44 +24,60 @@ from umbra_awl.core.plan.permit import Permit, band_permit
 from umbra_awl.core.routes.punch import set_route
 
 OUT_OF_BAND = Rule(
-    "out-of-band", "stop", "Transmits outside the band",
+    "out-of-band",
+    "stop",
+    "Transmits outside the band",
     "A transmitter outside the amateur bands disturbs other services and breaks the licence. A wrong offset sign in a "
     "directory is the usual reason; when the other sign leads into the band, it is probably the right one.",
     safety=True,
-)  # fmt: skip
+)
 OUT_OF_LICENCE = Rule(
-    "out-of-licence", "stop", "Transmits where the licence does not reach",
+    "out-of-licence",
+    "stop",
+    "Transmits where the licence does not reach",
     "The licence decides on which bands you may transmit. Such channels are fitted as receive-only.",
     safety=True,
-)  # fmt: skip
+)
 OVER_EDGE = Rule(
-    "over-band-edge", "stop", "Reaches over the band's edge",
+    "over-band-edge",
+    "stop",
+    "Reaches over the band's edge",
     "An emission has width: around its carrier it occupies 6 to 16 kHz, by mode. All of it must lie inside band and licence, so "
     "the carrier keeps half of that away from the edge. Such channels are fitted as receive-only.",
     safety=True,
-)  # fmt: skip
+)
 WOULD_BE_OUT = Rule(
-    "would-be-out", "note", "Would transmit where it must not",
+    "would-be-out",
+    "note",
+    "Would transmit where it must not",
     "Nothing is punched through this service yet, so nothing transmits. Put it right before you do.",
-)  # fmt: skip
+)
 BAD_TONE = Rule(
-    "unknown-tone", "stop", "Not a standard tone",
+    "unknown-tone",
+    "stop",
+    "Not a standard tone",
     "Radios know the 50 standard CTCSS tones and the standard DCS codes. Any other value cannot be written.",
-)  # fmt: skip
+)
 SHIFT_SHORT = Rule(
-    "offset-short", "warn", "Offset a digit short",
+    "offset-short",
+    "warn",
+    "Offset a digit short",
     "An offset takes effect only after its last digit: 7.6 MHz typed into five places as 0.76 sends ten times too near. Such an "
     "offset is not customary anywhere, and ten times it is.",
-)  # fmt: skip
+)
 SHIFT_LEFT = Rule(
-    "offset-on-simplex", "warn", "Offset left on a simplex channel",
+    "offset-on-simplex",
+    "warn",
+    "Offset left on a simplex channel",
     "On a simplex channel one hears and sends on the same frequency. An offset left on from the last repeater sends where "
     "nobody listens.",
-)  # fmt: skip
+)
 OFF_RASTER = Rule(
-    "off-raster", "note", "Between two channels",
+    "off-raster",
+    "note",
+    "Between two channels",
     "Channels lie on a raster of 6.25 or 5 kHz. A frequency between them is most often a slip of one digit.",
-)  # fmt: skip
+)
 
 
 def check_service(index: PlanIndex, access: AccessPoint, service: Service) -> Iterator[Finding]:

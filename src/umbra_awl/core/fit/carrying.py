@@ -4,7 +4,7 @@ from collections.abc import Iterable
 
 from umbra_awl.core.facts.modes import MODE_WORDS
 from umbra_awl.core.fit.possible import impossible, impossible_service
-from umbra_awl.core.fit.report import Kind, Line
+from umbra_awl.core.fit.report import Line, LineKind
 from umbra_awl.core.modes.calls import call_through
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import OwnedRadio, Route, RouteList, Service
@@ -57,18 +57,18 @@ class _Able:
 
     def __init__(self, index: PlanIndex, radio: OwnedRadio, profile: Profile) -> None:
         self._index, self._radio, self._profile = index, radio, profile
-        self._services: dict[str, tuple[Kind, str]] = {}
+        self._services: dict[str, tuple[LineKind, str]] = {}
         made: dict[tuple[str, str], str] = {}
         name = ("what can be carried", profile, radio.school)
         self._crossings = index.memo(name, lambda: made, ("access", "destinations", "networks"))
 
-    def service(self, key: str) -> tuple[Kind, str]:
+    def service(self, key: str) -> tuple[LineKind, str]:
         """Why nothing through a service can be carried; the reason is empty when it can."""
         if key not in self._services:
             self._services[key] = self._service(self._index.services[key][1])
         return self._services[key]
 
-    def _service(self, service: Service) -> tuple[Kind, str]:
+    def _service(self, service: Service) -> tuple[LineKind, str]:
         profile = self._profile
         if service.mode not in profile.modes:
             return "other mode", f"{profile.name} has no {MODE_WORDS[service.mode]}."

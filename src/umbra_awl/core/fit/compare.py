@@ -48,7 +48,7 @@ class Point(NamedTuple):
         return "met" if self.share >= 1 else "missing" if self.share <= 0 else "partly"
 
 
-class Verdict(NamedTuple):
+class Candidate(NamedTuple):
     """One profile: its points in the order asked, the weighted share met, the plan fitted to it, and what is needed beside it."""
 
     profile: Profile
@@ -65,12 +65,12 @@ def compare(
     *,
     with_plan: bool = True,
     like: OwnedRadio | None = None,
-) -> list[Verdict]:
-    """A verdict for each profile, the one that meets most first; profiles that meet the same stay in their order.
+) -> list[Candidate]:
+    """A candidate for each profile, the one that meets most first; profiles that meet the same stay in their order.
 
     With the plan, each is fitted as a radio `like` an owned one (the whole plan when None).
     """
-    found = [_verdict(index, profile, needs, with_plan=with_plan, like=like) for profile in profiles]
+    found = [_candidate(index, profile, needs, with_plan=with_plan, like=like) for profile in profiles]
     return sorted(found, key=lambda item: -item.share)
 
 
@@ -83,13 +83,15 @@ def tried(index: PlanIndex, profile: Profile, like: OwnedRadio | None = None) ->
     return fit(index, owned, profile)
 
 
-def _verdict(index: PlanIndex, profile: Profile, needs: Needs, *, with_plan: bool, like: OwnedRadio | None) -> Verdict:
+def _candidate(
+    index: PlanIndex, profile: Profile, needs: Needs, *, with_plan: bool, like: OwnedRadio | None
+) -> Candidate:
     made = tried(index, profile, like) if with_plan else None
     points = (*_plan_points(index, profile, made, needs), *_need_points(profile, needs))
     weighed = [point for point in points if point.weight]
     total = sum(point.weight for point in weighed)
     share = sum(point.weight * point.share for point in weighed) / total if total else 0.0
-    return Verdict(profile, points, share, made, _beside(profile, needs))
+    return Candidate(profile, points, share, made, _beside(profile, needs))
 
 
 USUAL_WEIGHT = 2

@@ -1,4 +1,7 @@
-"""Which people go onto a radio: chosen from the store by the operator's rules, to the radio's room, in the profile's order."""
+"""Which people go onto a radio: chosen from the store by the operator's rules, to the radio's room, in the profile's order.
+
+What few callers need is imported where it is used: it is slow to load, and most starts do without it.
+"""
 
 import csv
 import io
@@ -40,7 +43,7 @@ class Chosen(NamedTuple):
         return max(0, self.wanted - len(self.rows))
 
 
-class Room(NamedTuple):
+class Capacity(NamedTuple):
     """How many people a firmware holds, and whether the wanted ones fit."""
 
     firmware: Firmware
@@ -51,9 +54,9 @@ Cancelled = Callable[[], bool]
 _Row = tuple[int, str, str, str, str]
 
 
-def rooms(profile: Profile, wanted: int) -> list[Room]:
+def rooms(profile: Profile, wanted: int) -> list[Capacity]:
     """Every firmware variant of a radio with whether so many people fit it."""
-    return [Room(item, wanted <= item.people) for item in profile.firmware]
+    return [Capacity(item, wanted <= item.people) for item in profile.firmware]
 
 
 def firmware_fault(profile: Profile, radio: OwnedRadio, wanted: int) -> str:

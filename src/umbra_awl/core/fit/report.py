@@ -4,11 +4,11 @@ from typing import Literal, NamedTuple, get_args
 
 import msgspec
 
-Kind = Literal[
+LineKind = Literal[
     "left out", "by choice", "receive-only", "split", "cut", "made duplex",
     "set", "told apart", "characters", "shortened", "other mode",
 ]  # fmt: skip
-KINDS: tuple[Kind, ...] = get_args(Kind)
+KINDS: tuple[LineKind, ...] = get_args(LineKind)
 
 
 _AWAY = frozenset({"left out", "by choice", "other mode"})
@@ -20,7 +20,7 @@ class Line(msgspec.Struct, frozen=True, gc=False):
     There are tens of thousands of them, and none is part of a cycle, so none is looked at when garbage is collected.
     """
 
-    kind: Kind
+    kind: LineKind
     key: str
     title: str
     reason: str
@@ -40,13 +40,13 @@ class Report(NamedTuple):
     lines: tuple[Line, ...]
     gauges: tuple[Gauge, ...]
 
-    def of_kind(self, kind: Kind) -> tuple[Line, ...]:
+    def of_kind(self, kind: LineKind) -> tuple[Line, ...]:
         """The lines of one kind."""
         return tuple(line for line in self.lines if line.kind == kind)
 
-    def by_kind(self) -> dict[Kind, list[Line]]:
+    def by_kind(self) -> dict[LineKind, list[Line]]:
         """The lines of each kind that there is, in the order in which kinds are told."""
-        found: dict[Kind, list[Line]] = {kind: [] for kind in KINDS}
+        found: dict[LineKind, list[Line]] = {kind: [] for kind in KINDS}
         for line in self.lines:
             found[line.kind].append(line)
         return {kind: lines for kind, lines in found.items() if lines}

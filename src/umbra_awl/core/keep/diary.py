@@ -1,6 +1,8 @@
 """The program's diary: what happened, by the standard library's logging, without IDs, positions or secrets.
 
 It goes into a file that is turned over before it grows large, and the last of it is kept in memory for “Copy what happened”.
+
+What few callers need is imported where it is used: it is slow to load, and most starts do without it.
 """
 
 import logging

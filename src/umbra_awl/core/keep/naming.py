@@ -1,4 +1,7 @@
-"""Names that become paths, made safe in one place: what a file or a plan calls a thing never decides where a file goes."""
+"""Names that become paths, made safe in one place: what a file or a plan calls a thing never decides where a file goes.
+
+What few callers need is imported where it is used: it is slow to load, and most starts do without it.
+"""
 
 from pathlib import Path
 

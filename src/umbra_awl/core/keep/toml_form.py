@@ -1,4 +1,7 @@
-"""Small files of settings as TOML: read into a value, with one sentence for whatever is wrong; written; named."""
+"""Small files of settings as TOML: read into a value, with one sentence for whatever is wrong; written; named.
+
+What few callers need is imported where it is used: it is slow to load, and most starts do without it.
+"""
 
 import tomllib
 from collections.abc import Callable

@@ -1,4 +1,7 @@
-"""Pages of A4 as PDF, in the application's own letters: what cards and key sheets are drawn on. Lengths in millimetres."""
+"""Pages of A4 as PDF, in the application's own letters: what cards and key sheets are drawn on. Lengths in millimetres.
+
+What few callers need is imported where it is used: it is slow to load, and most starts do without it.
+"""
 
 import io
 from functools import cache

@@ -1,11 +1,14 @@
-"""Field cards and key sheets as HTML pages that stand alone."""
+"""Field cards and key sheets as HTML pages that stand alone.
+
+What few callers need is imported where it is used: it is slow to load, and most starts do without it.
+"""
 
 from functools import cache
 from pathlib import Path
 from typing import Any
 
 from umbra_awl.core.paper.begin import BEFORE, begin_words
-from umbra_awl.core.paper.card import Card
+from umbra_awl.core.paper.field_card import FieldCard
 from umbra_awl.core.paper.keys import runs
 from umbra_awl.core.paper.keysheet import NOT_BY_KEYS, KeySheet
 
@@ -25,7 +28,7 @@ def _environment() -> Any:
     )
 
 
-def card_html(card: Card) -> str:
+def card_html(card: FieldCard) -> str:
     """The field card as a page; its QR code is drawn into it."""
     from markupsafe import Markup
 

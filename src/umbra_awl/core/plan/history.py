@@ -8,7 +8,7 @@ from umbra_awl.core.plan.model import Plan
 MOST_STEPS = 400
 
 
-class Step(NamedTuple):
+class Edited(NamedTuple):
     """A plan to go back (or forward) to, and the sentence of the edit between."""
 
     sentence: str
@@ -19,15 +19,15 @@ class History(NamedTuple):
     """The present with its past and undone future."""
 
     plan: Plan
-    past: tuple[Step, ...] = ()
-    future: tuple[Step, ...] = ()
+    past: tuple[Edited, ...] = ()
+    future: tuple[Edited, ...] = ()
 
     def after(self, edit: Edit) -> "History":
         """The history after an edit; the same one when the edit changes nothing. Raises EditRefused."""
         plan = edit.apply(self.plan)
         if plan is self.plan or plan == self.plan:
             return self
-        past = (*self.past, Step(edit.sentence, self.plan))[-MOST_STEPS:]
+        past = (*self.past, Edited(edit.sentence, self.plan))[-MOST_STEPS:]
         return History(plan, past, ())
 
     def undone(self) -> "History":
@@ -35,11 +35,15 @@ class History(NamedTuple):
         if not self.past:
             return self
         step = self.past[-1]
-        return self._replace(plan=step.plan, past=self.past[:-1], future=(Step(step.sentence, self.plan), *self.future))
+        return self._replace(
+            plan=step.plan, past=self.past[:-1], future=(Edited(step.sentence, self.plan), *self.future)
+        )
 
     def redone(self) -> "History":
         """One step forward; itself when there is none."""
         if not self.future:
             return self
         step = self.future[0]
-        return self._replace(plan=step.plan, past=(*self.past, Step(step.sentence, self.plan)), future=self.future[1:])
+        return self._replace(
+            plan=step.plan, past=(*self.past, Edited(step.sentence, self.plan)), future=self.future[1:]
+        )

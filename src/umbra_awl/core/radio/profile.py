@@ -72,7 +72,7 @@ class Line(_Part, frozen=True):
     block: int
 
 
-class Region(_Part, frozen=True):
+class ImageRegion(_Part, frozen=True):
     """A table in the radio's image: where it begins and how long a record is, in bytes."""
 
     at: int
@@ -94,11 +94,11 @@ class Image(_Part, frozen=True):
 
     size: int
     identity_at: int
-    channels: Region
-    contacts: Region
-    group_lists: Region
-    zones: Region
-    scans: Region
+    channels: ImageRegion
+    contacts: ImageRegion
+    group_lists: ImageRegion
+    zones: ImageRegion
+    scans: ImageRegion
     settings_at: int = 0
     unit: Bytes = Bytes(0, 0)
 
@@ -190,7 +190,7 @@ class App(_Part, frozen=True):
     needs: str = ""
 
 
-_NOWHERE = Region(0, 0)
+_NOWHERE = ImageRegion(0, 0)
 _NO_IMAGE = Image(0, 0, _NOWHERE, _NOWHERE, _NOWHERE, _NOWHERE, _NOWHERE)
 SETTINGS_HEAD = 3
 """Bytes of the image's settings before its keys and texts: the time-out and the position source."""

@@ -5,7 +5,7 @@ from itertools import pairwise
 from typing import NamedTuple
 
 from umbra_awl.core.radio.keypad import Keypad
-from umbra_awl.core.radio.profile import FreeTuning, Profile, Region, Span
+from umbra_awl.core.radio.profile import FreeTuning, ImageRegion, Profile, Span
 
 MOST = 1_000_000
 
@@ -179,7 +179,7 @@ def _image(profile: Profile) -> Iterator[ProfileFault]:
             ("group_lists", image.group_lists, limits.group_lists),
             ("zones", image.zones, limits.zones),
             ("scans", image.scans, limits.scan_lists),
-            ("settings", Region(image.settings_at, profile.settings_length), 1 if image.settings_at else 0),
+            ("settings", ImageRegion(image.settings_at, profile.settings_length), 1 if image.settings_at else 0),
         )
     )
     for (_low, end, name), (start, _high, other) in pairwise(span for span in spans if span[1] > span[0]):

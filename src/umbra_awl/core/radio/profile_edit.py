@@ -7,11 +7,11 @@ from typing import Any, NamedTuple
 from msgspec.structs import replace
 
 from umbra_awl.core.facts.modes import MODE_WORDS
-from umbra_awl.core.radio.profile import WAY_WORDS, Image, Line, Profile, Region, Span
+from umbra_awl.core.radio.profile import WAY_WORDS, Image, ImageRegion, Line, Profile, Span
 from umbra_awl.core.radio.profile_file import free_profile_key
 
 SMALL = " ABCDEFGHIJKLMNOPQRSTUVWXYZabcdefghijklmnopqrstuvwxyz0123456789-+/.,:()#'"
-_NOWHERE = Region(0, 0)
+_NOWHERE = ImageRegion(0, 0)
 
 
 class ValueSpec(NamedTuple):

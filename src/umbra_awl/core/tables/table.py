@@ -2,6 +2,8 @@
 
 Rows come one by one, so a file of any length needs little memory. A row that cannot be read comes as a sentence in place
 of cells.
+
+What few callers need is imported where it is used: it is slow to load, and most starts do without it.
 """
 
 import csv

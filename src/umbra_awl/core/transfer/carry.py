@@ -15,7 +15,7 @@ from umbra_awl.core.transfer.errors import (
     StaleError,
     WrongModelError,
 )
-from umbra_awl.core.transfer.frames import Identity, Kind, block_payload, read_payload, unpack_block
+from umbra_awl.core.transfer.frames import FrameKind, Identity, block_payload, read_payload, unpack_block
 from umbra_awl.core.transfer.image import decode, merge
 from umbra_awl.core.transfer.link import Link, Request, Watch
 from umbra_awl.core.transfer.shelf import Backup, Shelf, Unfinished, digest
@@ -25,7 +25,7 @@ Phase = Literal["read", "write", "prove"]
 State = Literal["old", "new", "neither", "known"]
 
 
-class Steps(NamedTuple):
+class Follow(NamedTuple):
     """How a caller follows and stops a transfer: told the phase and bytes done of all; asked whether to stop."""
 
     progress: Callable[[Phase, int, int], None] = lambda _phase, _done, _total: None
@@ -67,13 +67,13 @@ class Written(NamedTuple):
     image: bytes
 
 
-def read_radio(link: Link, profile: Profile, shelf: Shelf, now: datetime, steps: Steps = Steps()) -> Held:  # noqa: B008
+def read_radio(link: Link, profile: Profile, shelf: Shelf, now: datetime, follow: Follow = Follow()) -> Held:  # noqa: B008
     """Read a radio whole and keep a backup. Raises TransferError; nothing is changed in the radio.
 
     The mark of an unproven write is of one single radio: another one of the same kind is read as if there were none.
     """
     identity = _greet(link, profile)
-    image = _read_image(link, profile, steps, "read")
+    image = _read_image(link, profile, follow, "read")
     memory, unit = decode(image, profile), of_image(identity, profile, image)
     unfinished = shelf.unfinished(unit)
     state = state_of(image, unfinished)
@@ -120,7 +120,7 @@ def write_radio(
     shelf: Shelf,
     held: Held,
     compared: Compared,
-    steps: Steps = Steps(),  # noqa: B008
+    follow: Follow = Follow(),  # noqa: B008
 ) -> Written:
     """Write the blocks that differ, read everything back and compare.
 
@@ -136,7 +136,7 @@ def write_radio(
     _look_again(link, profile, held, identity, [at for at, _data in blocks])
     before = digest(stored.image)  # not of held.image: that may itself be half of two memories
     shelf.begin(Unfinished(held.backup.path.name, before, digest(compared.target), held.unit))
-    written = _write_and_prove(link, profile, blocks, compared.target, steps)
+    written = _write_and_prove(link, profile, blocks, compared.target, follow)
     shelf.finish(held.unit)
     return written
 
@@ -147,7 +147,7 @@ def restore_radio(
     shelf: Shelf,
     backup: Backup,
     now: datetime,
-    steps: Steps = Steps(),  # noqa: B008
+    follow: Follow = Follow(),  # noqa: B008
     *,
     other_unit: bool = False,
 ) -> Written:
@@ -158,7 +158,7 @@ def restore_radio(
     """
     stored = shelf.load(backup)
     identity = _greet(link, profile)
-    image = _read_image(link, profile, steps, "read")
+    image = _read_image(link, profile, follow, "read")
     unit = of_image(identity, profile, image)
     present = shelf.keep(decode(image, profile), image, now, unit)
     if differ(stored.unit, unit) and not other_unit:
@@ -170,19 +170,19 @@ def restore_radio(
     target = with_own_unit(stored.image, image, profile)
     mark = digest(target)
     shelf.begin(Unfinished(backup.path.name, mark, mark, unit))
-    written = _write_and_prove(link, profile, _differing(image, target, profile.line.block), target, steps)
+    written = _write_and_prove(link, profile, _differing(image, target, profile.line.block), target, follow)
     shelf.finish(unit)
     return written
 
 
 def _write_and_prove(
-    link: Link, profile: Profile, blocks: list[tuple[int, bytes]], target: bytes, steps: Steps
+    link: Link, profile: Profile, blocks: list[tuple[int, bytes]], target: bytes, follow: Follow
 ) -> Written:
-    link.exchange([Request(Kind.BEGIN)])
-    requests = [Request(Kind.WRITE, block_payload(at, data)) for at, data in blocks]
-    link.exchange(requests, steps.watch("write", profile.line.block))
-    proof = _read_image(link, profile, steps, "prove")
-    link.exchange([Request(Kind.END)])
+    link.exchange([Request(FrameKind.BEGIN)])
+    requests = [Request(FrameKind.WRITE, block_payload(at, data)) for at, data in blocks]
+    link.exchange(requests, follow.watch("write", profile.line.block))
+    proof = _read_image(link, profile, follow, "prove")
+    link.exchange([Request(FrameKind.END)])
     if proof != target:
         wrong = sum(a != b for a, b in zip(proof, target, strict=True))
         raise NotProvenError(
@@ -225,15 +225,15 @@ def _greet(link: Link, profile: Profile) -> Identity:
     return identity
 
 
-def _read_image(link: Link, profile: Profile, steps: Steps, phase: Phase) -> bytes:
+def _read_image(link: Link, profile: Profile, follow: Follow, phase: Phase) -> bytes:
     places = range(0, profile.image.size, profile.line.block)
-    return b"".join(_read_blocks(link, profile, places, steps.watch(phase, profile.line.block)))
+    return b"".join(_read_blocks(link, profile, places, follow.watch(phase, profile.line.block)))
 
 
 def _read_blocks(link: Link, profile: Profile, places: Iterable[int], watch: Watch = Watch()) -> list[bytes]:  # noqa: B008
     """The blocks of the image that begin at some places."""
     size, block = profile.image.size, profile.line.block
-    requests = [Request(Kind.READ, read_payload(at, min(block, size - at))) for at in places]
+    requests = [Request(FrameKind.READ, read_payload(at, min(block, size - at))) for at in places]
     found: list[bytes] = []
     for request, answer in zip(requests, link.exchange(requests, watch), strict=True):
         at, data = unpack_block(answer) if len(answer) >= 4 else (0, b"")

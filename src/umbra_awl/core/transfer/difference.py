@@ -6,7 +6,7 @@ from typing import Any, Literal, NamedTuple
 from umbra_awl.core.radio.memory import Channel, Memory, MemoryList, Settings
 from umbra_awl.core.transfer.compared import CHANNEL, IDENTITY, LISTS, ROWS, SETTINGS, UNSET, Field, Rows, Side, Table
 
-Kind = Literal["added", "changed", "removed"]
+ChangeKind = Literal["added", "changed", "removed"]
 _SIGNATURE = frozenset({"rx_hz", "tx_hz", "mode", "tone_tx", "color_code", "slot", "contact", "ur", "rpt1", "dgid_tx"})
 """What a channel is recognised by when its name has changed."""
 
@@ -14,7 +14,7 @@ _SIGNATURE = frozenset({"rx_hz", "tx_hz", "mode", "tone_tx", "color_code", "slot
 class Change(NamedTuple):
     """One line of the change sheet. `detail` says from what to what."""
 
-    kind: Kind
+    kind: ChangeKind
     table: Table
     name: str
     detail: str = ""

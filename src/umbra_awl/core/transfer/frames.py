@@ -17,7 +17,7 @@ _CRC = struct.Struct("<I")
 OVERHEAD = len(MARK) + _HEAD.size + _CRC.size
 
 
-class Kind(IntEnum):
+class FrameKind(IntEnum):
     """Frame types. Replies have the high bit set."""
 
     IDENTIFY = 0x01

@@ -15,7 +15,7 @@ from umbra_awl.core.facts.tones import TONES, tone_index
 from umbra_awl.core.facts.width import NARROW_HZ, WIDE_HZ
 from umbra_awl.core.plan.model import Admit, CallKind, Mode
 from umbra_awl.core.radio.memory import Channel, Contact, Memory, MemoryList
-from umbra_awl.core.radio.profile import Profile, Region
+from umbra_awl.core.radio.profile import ImageRegion, Profile
 from umbra_awl.core.transfer.errors import ImageError
 from umbra_awl.core.transfer.image_settings import put_settings, read_settings, settings_span
 
@@ -95,7 +95,7 @@ def _check_size(image: bytes, profile: Profile) -> None:
         raise ImageError(f"The image has {len(image)} bytes; a {profile.name} has {profile.image.size}.")
 
 
-def _put(merged: bytearray, region: Region, count: int, rows: list[bytes], owned: int) -> None:
+def _put(merged: bytearray, region: ImageRegion, count: int, rows: list[bytes], owned: int) -> None:
     blank = bytes(owned)
     for place in range(count):
         at = region.at + place * region.record
@@ -180,7 +180,7 @@ def _text(raw: bytes) -> str:
     return raw.decode("ascii", "replace").rstrip(" \0")
 
 
-def _decode_channels(image: bytes, region: Region, count: int, width: int) -> tuple[Channel, ...]:
+def _decode_channels(image: bytes, region: ImageRegion, count: int, width: int) -> tuple[Channel, ...]:
     found: list[Channel] = []
     for place in range(count):
         at = region.at + place * region.record
@@ -215,7 +215,7 @@ def _decode_channel(image: bytes, at: int, number: int, width: int) -> Channel:
     )
 
 
-def _decode_contacts(image: bytes, region: Region, count: int, width: int) -> tuple[Contact, ...]:
+def _decode_contacts(image: bytes, region: ImageRegion, count: int, width: int) -> tuple[Contact, ...]:
     found: list[Contact] = []
     for place in range(count):
         at = region.at + place * region.record
@@ -226,7 +226,7 @@ def _decode_contacts(image: bytes, region: Region, count: int, width: int) -> tu
     return tuple(found)
 
 
-def _decode_lists(image: bytes, region: Region, count: int, longest: int, width: int) -> tuple[MemoryList, ...]:
+def _decode_lists(image: bytes, region: ImageRegion, count: int, longest: int, width: int) -> tuple[MemoryList, ...]:
     found: list[MemoryList] = []
     for place in range(count):
         at = region.at + place * region.record

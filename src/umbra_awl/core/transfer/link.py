@@ -12,7 +12,7 @@ from umbra_awl.core.transfer.errors import (
     SilentError,
     WriteLockedError,
 )
-from umbra_awl.core.transfer.frames import Decoder, Frame, Identity, Kind, Refusal, encode
+from umbra_awl.core.transfer.frames import Decoder, Frame, FrameKind, Identity, Refusal, encode
 
 WINDOW = 4
 MOST_TRIES = 6
@@ -35,7 +35,7 @@ class Transport(Protocol):
 class Request(NamedTuple):
     """A frame to be answered: type and payload."""
 
-    kind: Kind
+    kind: FrameKind
     payload: bytes = b""
 
 
@@ -68,7 +68,7 @@ class Link:
 
     def identify(self) -> Identity:
         """Ask the radio who it is. Raises TransferError."""
-        payload = self.exchange([Request(Kind.IDENTIFY)])[0]
+        payload = self.exchange([Request(FrameKind.IDENTIFY)])[0]
         try:
             return Identity.unpack(payload)
         except ValueError:
@@ -113,7 +113,7 @@ class Link:
         sent = next((item for item in under_way if item.sequence == frame.sequence), None)
         if sent is None:
             return None
-        if frame.kind == Kind.REFUSED:
+        if frame.kind == FrameKind.REFUSED:
             raise refusal(frame.payload)
         if frame.kind != sent.request.kind | 0x80:
             return None

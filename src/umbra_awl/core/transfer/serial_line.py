@@ -1,4 +1,7 @@
-"""The programming line over a serial port, by pyserial. The library is imported when a port is first opened."""
+"""The programming line over a serial port, by pyserial. The library is imported when a port is first opened.
+
+What few callers need is imported where it is used: it is slow to load, and most starts do without it.
+"""
 
 from umbra_awl.core.transfer.errors import NoPortError, UnpluggedError
 

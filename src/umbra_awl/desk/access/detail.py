@@ -14,7 +14,7 @@ from umbra_awl.core.plan.model import AccessPoint
 from umbra_awl.desk.access.entry_fields import EntryFields
 from umbra_awl.desk.directory import Directory
 from umbra_awl.desk.parts.access_fields import service_fields
-from umbra_awl.desk.parts.label_card import RULE, Field, LabelCard
+from umbra_awl.desk.parts.field_list import RULE, Field, FieldList
 from umbra_awl.desk.parts.tabs import Tabs
 from umbra_awl.desk.parts.widgets import button, card, clear, column, row, scrolled, words
 from umbra_awl.desk.theme.theme import Theme
@@ -93,7 +93,7 @@ class Detail(QFrame):
         self._key = ""
         self._service = 0
         line = row(self, 12, 8)
-        self._card = LabelCard(84)
+        self._card = FieldList(84)
         self._card.setProperty("role", "")
         self._services = row(gap=2)
         left = column(gap=2)

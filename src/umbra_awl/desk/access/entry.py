@@ -1,4 +1,7 @@
-"""Access in the table of stages."""
+"""Access in the table of stages.
+
+What is not seen at once is imported where it is first made, so that the first window does not wait for it.
+"""
 
 from umbra_awl.desk.stage import StageCommand, StageEntry, Surroundings, showing
 
@@ -20,5 +23,6 @@ ACCESS = StageEntry(
         StageCommand("people", "Find people", showing("people"), "Ctrl+Shift+P"),
         StageCommand("trips", "Show the trips", lambda stage: stage.show_side("trips"), "Ctrl+Shift+T"),
     ),
+    targets={"trip": "around"},
     shares=(8, 3),
 )

@@ -10,7 +10,7 @@ from PyQt6.QtWidgets import QFileDialog, QLineEdit, QProgressBar, QStackedWidget
 
 from umbra_awl.core.directory.download import Offered, fetch, offered
 from umbra_awl.core.directory.importing import Incoming, known_of, read_incoming, take, undo_import
-from umbra_awl.core.directory.layout import WHAT_WORDS, Layout, What
+from umbra_awl.core.directory.layout import WHAT_WORDS, TableLayout, What
 from umbra_awl.core.directory.people import import_people, undo_people
 from umbra_awl.core.directory.store import Batch, Store
 from umbra_awl.core.directory.taking import used_keys
@@ -138,7 +138,7 @@ class Imports(QStackedWidget):
             self.setCurrentWidget(self.mapping)
             self.mapping.boxes[0].setFocus()
 
-    def _read(self, table: Table, layout: Layout) -> None:
+    def _read(self, table: Table, layout: TableLayout) -> None:
         self.setCurrentIndex(0)
         directory = self._directory
         if layout.what == "access":
@@ -244,7 +244,7 @@ def _share(rows: int) -> float:
     return rows / (rows + 60_000)
 
 
-def _compare(store: Store, table: Table, layout: Layout, directory: Directory, plan: Plan) -> Incoming:
+def _compare(store: Store, table: Table, layout: TableLayout, directory: Directory, plan: Plan) -> Incoming:
     def progress(rows: int) -> None:
         directory.progress(_share(rows), f"Reading {table.name}: {rows:,} rows")
 

@@ -15,7 +15,7 @@ from PyQt6.QtWidgets import (
 )
 
 from umbra_awl.core.directory.guess import guess, sample
-from umbra_awl.core.directory.layout import FIELDS, WHAT_WORDS, Layout, What, kept_layout, save_layout
+from umbra_awl.core.directory.layout import FIELDS, WHAT_WORDS, TableLayout, What, kept_layout, save_layout
 from umbra_awl.core.tables.errors import SourceError
 from umbra_awl.core.tables.rows import Table
 from umbra_awl.core.tables.table import open_table
@@ -119,7 +119,7 @@ class Mapping(QWidget):
         known = self._directory.store.sources(what)
         return next((name for name in known if name.lower()[:8] == stem[:8]), path.stem)
 
-    def _fill(self, layout: Layout) -> None:
+    def _fill(self, layout: TableLayout) -> None:
         table = self.table
         assert table is not None
         self.what.blockSignals(True)
@@ -156,7 +156,7 @@ class Mapping(QWidget):
         except SourceError as error:
             self._bench.say(str(error), "stop")
 
-    def layout_now(self) -> Layout:
+    def layout_now(self) -> TableLayout:
         """The layout as it is chosen. Raises ValueError for an offset that is no number."""
         assert self.table is not None
         columns = {
@@ -169,7 +169,7 @@ class Mapping(QWidget):
             offset = float(text or 0)
         except ValueError:
             raise ValueError(f"“{self.offset.text()}” is not an offset. Type megahertz, for example 7.6.") from None
-        return Layout(
+        return TableLayout(
             self.what.currentData(),
             columns,
             self.name.text().strip(),

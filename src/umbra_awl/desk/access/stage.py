@@ -1,4 +1,7 @@
-"""The Access stage: map and ranked list of what is on the air, the directory's imports, its people and destinations."""
+"""The Access stage: map and ranked list of what is on the air, the directory's imports, its people and destinations.
+
+What is not seen at once is imported where it is first made, so that the first window does not wait for it.
+"""
 
 from functools import cached_property, partial
 from pathlib import Path

@@ -2,13 +2,13 @@
 
 from PyQt6.QtWidgets import QLineEdit, QWidget
 
-from umbra_awl.core.directory.targets import Target, search_targets
+from umbra_awl.core.directory.targets import Listed, search_targets
 from umbra_awl.core.plan.edits import Edit, add_item, fresh_key, together
 from umbra_awl.core.plan.model import Mode, Network
 from umbra_awl.core.plan.parts import DESTINATIONS, NETWORKS
 from umbra_awl.desk.access.review import Rows, table_of
 from umbra_awl.desk.directory import Directory
-from umbra_awl.desk.parts.fresh import Fresh
+from umbra_awl.desk.parts.when_changed import WhenChanged
 from umbra_awl.desk.parts.widgets import button, column, row, words
 from umbra_awl.desk.workbench import Workbench
 
@@ -42,7 +42,7 @@ class TargetsPage(QWidget):
         )
         outer.addWidget(self._empty)
         directory.changed.connect(self.reload)
-        self._fresh = Fresh(self, lambda: (bench.plan.destinations, bench.plan.networks), self.reload)
+        self._fresh = WhenChanged(self, lambda: (bench.plan.destinations, bench.plan.networks), self.reload)
         bench.plan_changed.connect(self._fresh.check)
 
     def reload(self) -> None:
@@ -52,7 +52,7 @@ class TargetsPage(QWidget):
         self._empty.setVisible(not found)
         self._take.setEnabled(bool(found))
 
-    def _known(self, target: Target) -> bool:
+    def _known(self, target: Listed) -> bool:
         networks = {item.key: item.name.casefold() for item in self._bench.plan.networks}
         for item in self._bench.plan.destinations:
             same = item.number == target.number if target.number is not None else item.name == target.name
@@ -60,7 +60,7 @@ class TargetsPage(QWidget):
                 return True
         return False
 
-    def _texts(self, target: Target) -> tuple[str, str, str, str, str]:
+    def _texts(self, target: Listed) -> tuple[str, str, str, str, str]:
         number = "" if target.number is None else str(target.number)
         return (
             target.network,

@@ -16,9 +16,9 @@ from umbra_awl.core.keep.naming import path_name
 from umbra_awl.core.plan.edits import Edit, EditRefused, together
 from umbra_awl.core.plan.model import Plan, Reminder, Trip
 from umbra_awl.desk.directory import Directory, Place
-from umbra_awl.desk.parts.fresh import Fresh
-from umbra_awl.desk.parts.label_card import Act, Commit, Field, LabelCard
+from umbra_awl.desk.parts.field_list import Act, Commit, Field, FieldList
 from umbra_awl.desk.parts.saving import FilePlace, ask_place, save_file
+from umbra_awl.desk.parts.when_changed import WhenChanged
 from umbra_awl.desk.parts.widgets import button, card, clear, column, row, scrolled, words
 from umbra_awl.desk.workbench import Workbench
 
@@ -46,7 +46,7 @@ class TripsPanel(QWidget):
         self._inner = column(inside, 8)
         outer.addWidget(scrolled(inside), 1)
         directory.place_changed.connect(self._say_place)
-        self._fresh = Fresh(self, lambda: (bench.plan.trips, bench.plan.access), self.refresh)
+        self._fresh = WhenChanged(self, lambda: (bench.plan.trips, bench.plan.access), self.refresh)
         bench.plan_changed.connect(self._fresh.check)
 
     def _say_place(self) -> None:
@@ -67,7 +67,7 @@ class TripsPanel(QWidget):
         self._inner.addStretch(1)
 
     def _trip(self, trip: Trip) -> QWidget:
-        made = LabelCard(78)
+        made = FieldList(78)
         sites = ", ".join(self._bench.index.access[key].site for key in trip.access) or "nothing yet"
         fields = [
             Field("To", trip.name, commit=self._set(trip, "name", "Call the trip {}"), text=trip.name),

@@ -1,42 +1,83 @@
 """What the find-or-do box offers: every command, and every object of the plan by name."""
 
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from functools import partial
+from typing import Any
 
 from umbra_awl.core.facts.frequency import format_mhz
-from umbra_awl.core.findings.model import Target
+from umbra_awl.core.findings.model import Target, TargetKind
+from umbra_awl.core.plan.parts import PARTS
 from umbra_awl.desk.commands import CommandTable
 from umbra_awl.desk.frame.finding_words import Offer
-from umbra_awl.desk.selection import Selection
 from umbra_awl.desk.workbench import Workbench
 
 
 def offers(bench: Workbench, commands: CommandTable) -> Iterator[Offer]:
-    """Commands first, then services, destinations, zones, radios and repairs."""
+    """Commands first, then repairs, then everything in the plan that has a name."""
     for command in commands.offered():
         yield Offer(command.words, command.keys.replace("+", " ") or command.hint, partial(commands.run, command.name))
     for finding in bench.results.findings:
         if finding.repair is not None:
             yield Offer(f"Repair: {finding.repair.label}", finding.rule.title, partial(bench.repair, finding))
+    for name in PARTS:
+        yield from _OFFERED[name](bench)
+
+
+def _go(bench: Workbench, kind: TargetKind, words: str, hint: str, key: str) -> Offer:
+    return Offer(words, hint, partial(bench.show, Target(kind, key)))
+
+
+def _services(bench: Workbench) -> Iterator[Offer]:
     for access, service in bench.index.all_services():
         hint = f"{access.site} {service.mode.upper()} {format_mhz(service.rx_hz)}"
-        yield Offer(access.by_call, hint, partial(_go, bench, Selection(service=service.key)))
-    for destination in bench.plan.destinations:
-        number = str(destination.number or destination.text or destination.kind)
-        yield Offer(destination.name, number, partial(_go, bench, Selection(destination=destination.key)))
-    for zone in bench.plan.zones:
-        yield Offer(f"Zone {zone.name}", "", partial(bench.show, Target("zone", zone.key)))
-    for scan in bench.plan.scans:
-        yield Offer(f"Scan list {scan.name}", "", partial(bench.show, Target("scan", scan.key)))
-    for radio in bench.plan.radios:
-        yield Offer(f"Radio {radio.name}", "", partial(_go_radio, bench, radio.key))
+        yield _go(bench, "service", access.by_call, hint, service.key)
 
 
-def _go(bench: Workbench, selection: Selection) -> None:
-    bench.stage_wanted.emit("routes")
-    bench.select(selection)
+def _destinations(bench: Workbench) -> Iterator[Offer]:
+    for item in bench.plan.destinations:
+        yield _go(bench, "destination", item.name, str(item.number or item.text or item.kind), item.key)
 
 
-def _go_radio(bench: Workbench, key: str) -> None:
-    bench.choose_radio(key)
-    bench.stage_wanted.emit("radios")
+def _named_routes(bench: Workbench) -> Iterator[Offer]:
+    """Routes with a name of their own; the others are found by either of their ends."""
+    for route in bench.plan.routes:
+        if route.name:
+            yield _go(bench, "route", route.name, bench.index.label(route), route.key)
+
+
+def _hotspots(bench: Workbench) -> Iterator[Offer]:
+    for item in bench.plan.hotspots:
+        access = bench.index.access.get(item.access)
+        where = access.by_site if access is not None else item.key
+        yield _go(bench, "hotspot", f"Hotspot {where}", format_mhz(item.transmit_hz), item.key)
+
+
+def _named(part: str, kind: TargetKind) -> Callable[[Workbench], Iterator[Offer]]:
+    """Offers of a collection whose items have a name."""
+    word = PARTS[part].word.capitalize()
+
+    def offered(bench: Workbench) -> Iterator[Offer]:
+        items: tuple[Any, ...] = PARTS[part].of(bench.plan)
+        return (_go(bench, kind, f"{word} {item.name}", "", item.key) for item in items)
+
+    return offered
+
+
+def _nothing(_bench: Workbench) -> Iterator[Offer]:
+    return iter(())
+
+
+_OFFERED: dict[str, Callable[[Workbench], Iterator[Offer]]] = {
+    "access": _services,
+    "destinations": _destinations,
+    "routes": _named_routes,
+    "zones": _named("zones", "zone"),
+    "scans": _named("scans", "scan"),
+    "radios": _named("radios", "radio"),
+    "networks": _named("networks", "network"),
+    "hotspots": _hotspots,
+    "trips": _named("trips", "trip"),
+    "steps": _named("steps", "step"),
+    "silenced": _nothing,  # what was put aside has no name of its own; the list of findings shows it
+}
+"""How each part of a plan is offered; a part that is missing here fails in the tests."""

@@ -1,4 +1,7 @@
-"""The plan's menu: new, open, recent, save, copy, older saves."""
+"""The plan's menu: new, open, recent, save, copy, older saves.
+
+What is not seen at once is imported where it is first made, so that the first window does not wait for it.
+"""
 
 import os
 from collections.abc import Callable

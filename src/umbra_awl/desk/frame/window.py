@@ -1,4 +1,7 @@
-"""The main window: places its parts and wires the command table; everything else is theirs."""
+"""The main window: places its parts and wires the command table; everything else is theirs.
+
+What is not seen at once is imported where it is first made, so that the first window does not wait for it.
+"""
 
 import sys
 from functools import cached_property, partial
@@ -10,7 +13,7 @@ from PyQt6.QtCore import QSize, Qt
 from PyQt6.QtGui import QCloseEvent, QGuiApplication, QResizeEvent
 from PyQt6.QtWidgets import QMainWindow, QStackedWidget, QWidget
 
-from umbra_awl.core.findings.model import SEVERITY_ORDER
+from umbra_awl.core.findings.model import SEVERITY_ORDER, TargetKind
 from umbra_awl.core.keep.diary import Diary
 from umbra_awl.desk.commands import CommandTable
 from umbra_awl.desk.frame.course import Course
@@ -27,7 +30,7 @@ from umbra_awl.desk.frame.window_commands import add_commands, bind_keys
 from umbra_awl.desk.parts.widgets import column, row
 from umbra_awl.desk.settings import Settings
 from umbra_awl.desk.stage import Stage, Surroundings
-from umbra_awl.desk.stages import STAGE_OF, STAGES
+from umbra_awl.desk.stages import PAGE_OF, STAGE_OF, STAGES
 from umbra_awl.desk.theme.theme import Theme
 from umbra_awl.desk.workbench import Workbench
 
@@ -62,7 +65,7 @@ class MainWindow(QMainWindow):
         self.theme = theme
         self.settings = settings
         self.diary: Diary | None = None
-        self._opening = ""
+        self._opening = "", ""
         self.setWindowTitle("Umbra Awl")
         self.resize(1280, 800)
         self.setMinimumSize(960, 640)
@@ -75,7 +78,7 @@ class MainWindow(QMainWindow):
         bind_keys(self.commands, self)
         self._place()
         bench.stage_wanted.connect(self.choose_stage)
-        bench.target_wanted.connect(lambda kind: self.choose_stage(STAGE_OF[kind]))
+        bench.target_wanted.connect(self._show_kind)
         bench.said.connect(self.message.say)
         bench.plan_changed.connect(self.message.hide)
         bench.results_changed.connect(self._count)
@@ -197,20 +200,22 @@ class MainWindow(QMainWindow):
     def _cancel_transfer(self) -> None:
         self.runner.cancel()
 
-    def open_stage(self, key: str, *, now: bool = True) -> None:
-        """Open a stage, making it the first time. Unless it must be there `now`, what it needs may be imported first."""
+    def open_stage(self, key: str, page: str = "", *, now: bool = True) -> None:
+        """Open a stage at a page. Unless it must be there `now`, what it needs may be imported first."""
         if self.bench.document is None:
             self.bench.say("Open a plan first, or make a new one.")
             return
-        self._opening = key
+        self._opening = key, page
         if not now and key not in self.stages and not _imported(key):
             self.course.set_current(key)
-            self.bench.jobs.latest("stage", lambda: import_module(STAGES[key].module), lambda _none: self._go_on(key))
+            self.bench.jobs.latest(
+                "stage", lambda: import_module(STAGES[key].module), lambda _none: self._go_on(key, page)
+            )
             return
         if key not in self.stages:
             self._add_stage(key)
             if not now:
-                self.bench.jobs.soon(lambda: self._go_on(key))  # it is shown in a turn of its own
+                self.bench.jobs.soon(lambda: self._go_on(key, page))  # it is shown in a turn of its own
                 return
         stage = self.stages[key]
         self.course.set_current(key)
@@ -219,6 +224,8 @@ class MainWindow(QMainWindow):
         side_share, findings_share = STAGES[key].shares
         self._shares.setStretch(0, side_share)
         self._shares.setStretch(1, findings_share)
+        if page:
+            stage.show_page(page)
         stage.take_focus()
 
     def _add_stage(self, key: str) -> None:
@@ -231,10 +238,14 @@ class MainWindow(QMainWindow):
         """Open a stage without holding the window up for what it has to import."""
         self.open_stage(key, now=False)
 
-    def _go_on(self, key: str) -> None:
+    def _show_kind(self, kind: TargetKind) -> None:
+        """Open the page on which a kind of thing is worked on."""
+        self.open_stage(STAGE_OF[kind], PAGE_OF[kind], now=False)
+
+    def _go_on(self, key: str, page: str) -> None:
         """What a stage needs is there; it opens unless another one was chosen meanwhile."""
-        if self._opening == key:
-            self.open_stage(key)
+        if self._opening == (key, page):
+            self.open_stage(key, page)
 
     def warm(self) -> None:
         """Import what the other stages need, in the background, once the first window has been used for a while."""

@@ -1,4 +1,4 @@
-"""Which radio, which hotspot: needs beside the picture, and each verdict explained."""
+"""Which radio, which hotspot: needs beside the picture, and each candidate explained."""
 
 from collections.abc import Iterator
 from functools import cached_property, partial
@@ -8,17 +8,17 @@ from PyQt6.QtWidgets import QStackedWidget, QWidget
 
 from umbra_awl.core.facts.bands import bands_for
 from umbra_awl.core.facts.modes import MODE_WORDS
-from umbra_awl.core.fit.compare import Needs, Verdict, compare, platforms
+from umbra_awl.core.fit.compare import Candidate, Needs, compare, platforms
 from umbra_awl.core.fit.report import KINDS
 from umbra_awl.core.plan.model import Mode
-from umbra_awl.desk.parts.fresh import Fresh
-from umbra_awl.desk.parts.label_card import RULE, Choice, Commit, Field, LabelCard
+from umbra_awl.desk.parts.field_list import RULE, Choice, Commit, Field, FieldList
 from umbra_awl.desk.parts.late_choices import LateChoices
 from umbra_awl.desk.parts.tabs import Tabs
+from umbra_awl.desk.parts.when_changed import WhenChanged
 from umbra_awl.desk.parts.widgets import column, scrolled, scrolled_card, words
 from umbra_awl.desk.parts.wrap import WrapList
+from umbra_awl.desk.radios.candidate_sheet import CandidateSheet
 from umbra_awl.desk.radios.hotspots import HotspotTable
-from umbra_awl.desk.radios.verdict_sheet import VerdictSheet
 from umbra_awl.desk.theme.theme import Theme
 from umbra_awl.desk.workbench import Workbench
 
@@ -41,7 +41,7 @@ class ComparePage(QWidget):
         self.tabs.line.addWidget(self._lead, 1)
         outer.addWidget(self.tabs)
         self._canvas = QStackedWidget()
-        self.sheet = VerdictSheet(theme)
+        self.sheet = CandidateSheet(theme)
         self.sheet.chosen.connect(lambda _across, _down: self._explain())
         self.sheet.weighed.connect(self.weigh)
         self._canvas.addWidget(self._radios_part())
@@ -50,7 +50,7 @@ class ComparePage(QWidget):
         self.side.addWidget(self._needs_side())
         self._weighed_now: dict[str, int] = {}
         self.show_table(0)
-        self._fresh = Fresh(self, lambda: (bench.plan, bench.profiles.own), self.refresh)
+        self._fresh = WhenChanged(self, lambda: (bench.plan, bench.profiles.own), self.refresh)
         for signal in (bench.plan_changed, bench.profiles_changed):
             signal.connect(self._fresh.check)
 
@@ -66,7 +66,7 @@ class ComparePage(QWidget):
         side = QWidget()
         outer = column(side, 6)
         outer.addWidget(words("What it should do", "title"))
-        self.card = LabelCard(104)
+        self.card = FieldList(104)
         outer.addWidget(scrolled_card(self.card), 1)
         return side
 
@@ -108,8 +108,8 @@ class ComparePage(QWidget):
             "compare-radios", lambda: compare(index, profiles, needs, with_plan=with_plan), self._take
         )
 
-    def _take(self, verdicts: list[Verdict]) -> None:
-        self.sheet.show_verdicts(verdicts)
+    def _take(self, candidates: list[Candidate]) -> None:
+        self.sheet.show_candidates(candidates)
         if self._weighed() != self._weighed_now:
             self._weighed_now = self._weighed()
             self.card.show_fields(list(self._fields()))
@@ -117,18 +117,18 @@ class ComparePage(QWidget):
 
     def _explain(self) -> None:
         self.why.clear()
-        if not self.sheet.verdicts:
+        if not self.sheet.candidates:
             self._why_title.setText("Choose at least one radio")
             return
-        verdict = self.sheet.verdicts[self.sheet.at[0]]
-        self._why_title.setText(f"{verdict.profile.name}: why")
-        if not verdict.points:
+        candidate = self.sheet.candidates[self.sheet.at[0]]
+        self._why_title.setText(f"{candidate.profile.name}: why")
+        if not candidate.points:
             self.why.addItem("Nothing is asked for yet. Choose what it should do above.")
-        for point in verdict.points:
+        for point in candidate.points:
             self.why.addItem(f"{point.name}: {point.why}")
-        for text in _of_plan(verdict):
+        for text in _of_plan(candidate):
             self.why.addItem(text)
-        self.why.addItem(f"Beside it: {', '.join(verdict.beside)}.")
+        self.why.addItem(f"Beside it: {', '.join(candidate.beside)}.")
         self.why.setCurrentRow(self.sheet.at[1])
 
     def _set(self, **fields: Any) -> None:
@@ -241,20 +241,20 @@ class ComparePage(QWidget):
 
     def _weighed(self) -> dict[str, int]:
         """Each point with how much it counts."""
-        verdicts = self.sheet.verdicts
-        return {point.name: point.weight for point in (verdicts[0].points if verdicts else ())}
+        candidates = self.sheet.candidates
+        return {point.name: point.weight for point in (candidates[0].points if candidates else ())}
 
     def weigh(self, name: str, weight: int) -> None:
         """Let a point count so much, 0 to 3."""
         self._set(weight={**self.needs.weight, name: weight})
 
 
-def _of_plan(verdict: Verdict) -> Iterator[str]:
+def _of_plan(candidate: Candidate) -> Iterator[str]:
     """How many lines of each kind the plan's fit has on it."""
-    if verdict.fit is None:
+    if candidate.fit is None:
         return
     for kind in KINDS:
-        found = verdict.fit.report.of_kind(kind)
+        found = candidate.fit.report.of_kind(kind)
         if found and kind != "other mode":
             more = f" and {len(found) - 2} more" if len(found) > 2 else ""
             yield f"{kind.capitalize()}: {', '.join(line.title for line in found[:2])}{more}."

@@ -1,4 +1,7 @@
-"""Radios in the table of stages."""
+"""Radios in the table of stages.
+
+What is not seen at once is imported where it is first made, so that the first window does not wait for it.
+"""
 
 from umbra_awl.desk.stage import StageCommand, StageEntry, Surroundings, showing
 
@@ -21,7 +24,7 @@ RADIOS = StageEntry(
         StageCommand("which-radio", "Which radio carries my plan?", showing("which"), "Ctrl+Shift+W"),
         StageCommand("own-profile", "Describe a radio of my own", showing("own")),
     ),
-    frozenset({"radio"}),
+    {"radio": "memory"},
     (7, 4),
     ("desk.radios.compare_page", "desk.radios.people_page", "desk.radios.settings_page", "desk.radios.profile_page"),
 )

@@ -9,7 +9,7 @@ from PyQt6.QtWidgets import QWidget
 from umbra_awl.core.facts.modes import MODE_WORDS
 from umbra_awl.core.hotspot.compatible import Build, HotspotNeeds, builds, shipped_parts
 from umbra_awl.core.plan.model import Mode
-from umbra_awl.desk.parts.label_card import Choice, Field, LabelCard
+from umbra_awl.desk.parts.field_list import Choice, Field, FieldList
 from umbra_awl.desk.parts.rows_table import RowsTable
 from umbra_awl.desk.parts.widgets import column, words
 from umbra_awl.desk.parts.wrap import WrapList
@@ -28,7 +28,7 @@ class HotspotTable(RowsTable):
         self.side = QWidget()
         outer = column(self.side, 6)
         outer.addWidget(words("What it should do", "title"))
-        self.card = LabelCard(96)
+        self.card = FieldList(96)
         outer.addWidget(self.card)
         self._title = words("", "title", wrap=True)
         outer.addWidget(self._title)

@@ -1,4 +1,7 @@
-"""The radio's own memory as its owner sees it: the display, the knob, and each position with its name."""
+"""The radio's own memory as its owner sees it: the display, the knob, and each position with its name.
+
+What is not seen at once is imported where it is first made, so that the first window does not wait for it.
+"""
 
 from PyQt6.QtCore import QPointF, QRect, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen

@@ -9,8 +9,8 @@ from umbra_awl.core.findings.model import Target
 from umbra_awl.core.fit.fitting import Fit
 from umbra_awl.core.radio.memory import Channel, Memory
 from umbra_awl.core.radio.profile import Profile
-from umbra_awl.desk.parts.fresh import Fresh
 from umbra_awl.desk.parts.rows_table import RowsTable
+from umbra_awl.desk.parts.when_changed import WhenChanged
 from umbra_awl.desk.parts.widgets import button, column, row
 from umbra_awl.desk.radios.gauges import Gauges
 from umbra_awl.desk.radios.knob import KnobView
@@ -61,7 +61,7 @@ class MemoryPage(QWidget):
         outer.addLayout(body, 1)
         self.gauges = Gauges(theme)
         outer.addWidget(self.gauges)
-        self._fresh = Fresh(self, lambda: (bench.results, bench.radio), self._fill)
+        self._fresh = WhenChanged(self, lambda: (bench.results, bench.radio), self._fill)
         for signal in (bench.results_changed, bench.radio_changed, bench.plan_changed):
             signal.connect(self._fresh.check)
         bench.selection_changed.connect(self.follow)

@@ -10,9 +10,9 @@ from umbra_awl.core.keep.naming import path_name
 from umbra_awl.core.radio.profile import Profile
 from umbra_awl.core.tables.errors import SourceError
 from umbra_awl.desk.directory import Directory
-from umbra_awl.desk.parts.fresh import Fresh
 from umbra_awl.desk.parts.rows_table import MOST_ROWS, RowsTable
 from umbra_awl.desk.parts.saving import FilePlace, ask_place, save_later
+from umbra_awl.desk.parts.when_changed import WhenChanged
 from umbra_awl.desk.parts.widgets import button, column, row, words
 from umbra_awl.desk.radios.people_rules import PeopleRules
 from umbra_awl.desk.radios.room_bar import RoomBar
@@ -43,7 +43,7 @@ class PeoplePage(QWidget):
         self.table = RowsTable(theme, "The people list as the radio gets it")
         outer.addWidget(self.table, 1)
         self.side = PeopleRules(bench, directory)
-        self._fresh = Fresh(self, lambda: (bench.plan, bench.radio, bench.profiles.own), self.refresh)
+        self._fresh = WhenChanged(self, lambda: (bench.plan, bench.radio, bench.profiles.own), self.refresh)
         for signal in (bench.radio_changed, bench.plan_changed):
             signal.connect(self._fresh.check)
         bench.ids_changed.connect(self._show)

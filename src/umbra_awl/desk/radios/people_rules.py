@@ -14,7 +14,7 @@ from umbra_awl.core.keep.limits import LOG_BYTES, read_within
 from umbra_awl.core.plan.model import OwnedRadio, PeopleChoice
 from umbra_awl.core.tables.errors import SourceError
 from umbra_awl.desk.directory import Directory
-from umbra_awl.desk.parts.label_card import RULE, Act, Choice, Commit, Field, LabelCard
+from umbra_awl.desk.parts.field_list import RULE, Act, Choice, Commit, Field, FieldList
 from umbra_awl.desk.parts.late_choices import LateChoices
 from umbra_awl.desk.parts.widgets import column, words
 from umbra_awl.desk.workbench import Workbench
@@ -36,7 +36,7 @@ class PeopleRules(QWidget):
         self._countries: list[tuple[str, int]] = []
         outer = column(self, 6)
         outer.addWidget(words("Who goes along", "title"))
-        self.card = LabelCard(96)
+        self.card = FieldList(96)
         outer.addWidget(self.card)
         outer.addWidget(words(_TEACH, "second", wrap=True))
         outer.addStretch(1)

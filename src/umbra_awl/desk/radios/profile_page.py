@@ -16,9 +16,9 @@ from umbra_awl.core.radio.profile import Profile
 from umbra_awl.core.radio.profile_check import ProfileFault, profile_faults
 from umbra_awl.core.radio.profile_edit import from_similar, printed, set_value, values_of
 from umbra_awl.core.radio.profile_file import ProfileError, free_profile_key, profile_text, read_profile, save_profile
-from umbra_awl.desk.parts.fresh import Fresh
-from umbra_awl.desk.parts.label_card import Choice, Field, LabelCard
+from umbra_awl.desk.parts.field_list import Choice, Field, FieldList
 from umbra_awl.desk.parts.saving import FilePlace, ask_place, save_file
+from umbra_awl.desk.parts.when_changed import WhenChanged
 from umbra_awl.desk.parts.widgets import act, button, column, row, scrolled_card, words
 from umbra_awl.desk.parts.wrap import WrapList
 from umbra_awl.desk.radios.gauges import Gauges
@@ -60,10 +60,10 @@ class ProfilePage(QWidget):
         outer.addWidget(self._lead)
         self._fault = words("", "stop", wrap=True)
         outer.addWidget(self._fault)
-        self.card = LabelCard(128)
+        self.card = FieldList(128)
         outer.addWidget(scrolled_card(self.card), 1)
         self.side = self._side(theme)
-        self._fresh = Fresh(self, lambda: (bench.plan, bench.profiles.own), self.refresh)
+        self._fresh = WhenChanged(self, lambda: (bench.plan, bench.profiles.own), self.refresh)
         for signal in (bench.plan_changed, bench.profiles_changed):
             signal.connect(self._fresh.check)
 

@@ -14,9 +14,9 @@ from umbra_awl.core.plan.edits import Edit, EditRefused, drop_item, set_fields
 from umbra_awl.core.plan.model import OwnedRadio
 from umbra_awl.core.plan.parts import RADIOS
 from umbra_awl.core.radio.profile import WAY_WORDS, Profile
-from umbra_awl.desk.parts.fresh import Fresh
-from umbra_awl.desk.parts.label_card import Act, Choice, Commit, Field, LabelCard
+from umbra_awl.desk.parts.field_list import Act, Choice, Commit, Field, FieldList
 from umbra_awl.desk.parts.late_choices import LateChoices
+from umbra_awl.desk.parts.when_changed import WhenChanged
 from umbra_awl.desk.parts.widgets import button, column, row, words
 from umbra_awl.desk.parts.wrap import WrapList
 from umbra_awl.desk.selection import Selection
@@ -57,7 +57,7 @@ class ReportSide(QWidget):
         self._remove = button("Remove", self.remove, tip="Take this radio out of the plan")
         head.addWidget(self._remove)
         outer.addLayout(head)
-        self.card = LabelCard(84)
+        self.card = FieldList(84)
         outer.addWidget(self.card)
         outer.addWidget(words("How the plan fits", "title"))
         self.report = WrapList()
@@ -66,9 +66,9 @@ class ReportSide(QWidget):
         self.report.itemActivated.connect(self._open_line)
         self.report.itemClicked.connect(self._open_line)
         outer.addWidget(self.report, 1)
-        self.decide = LabelCard(84)
+        self.decide = FieldList(84)
         outer.addWidget(self.decide)
-        self._fresh = Fresh(
+        self._fresh = WhenChanged(
             self, lambda: (bench.results, bench.radio, bench.plan.station, bench.profiles.own), self.refresh
         )
         for signal in (bench.results_changed, bench.radio_changed, bench.plan_changed, bench.profiles_changed):

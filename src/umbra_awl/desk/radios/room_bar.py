@@ -4,7 +4,7 @@ from PyQt6.QtCore import QRectF, QSize, Qt
 from PyQt6.QtGui import QPainter, QPaintEvent
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
-from umbra_awl.core.fit.people import Room
+from umbra_awl.core.fit.people import Capacity
 from umbra_awl.desk.theme.theme import Theme
 
 
@@ -14,12 +14,12 @@ class RoomBar(QWidget):
     def __init__(self, theme: Theme) -> None:
         super().__init__()
         self._theme = theme
-        self._rooms: list[Room] = []
+        self._rooms: list[Capacity] = []
         self._wanted = 0
         self._now = ""
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
 
-    def show_rooms(self, found: list[Room], wanted: int, now: str) -> None:
+    def show_rooms(self, found: list[Capacity], wanted: int, now: str) -> None:
         """Show every variant's room; `now` is the key of the one that runs."""
         self._rooms, self._wanted, self._now = found, wanted, now
         said = (f"{item.firmware.name} {min(wanted, item.firmware.people)} of {item.firmware.people}" for item in found)

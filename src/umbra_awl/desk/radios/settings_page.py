@@ -13,9 +13,9 @@ from umbra_awl.core.plan.edits import Edit
 from umbra_awl.core.plan.model import NameStyle, OwnedRadio, Press
 from umbra_awl.core.plan.permit import guard_permit
 from umbra_awl.core.radio.profile import FreeTuning, Profile
-from umbra_awl.desk.parts.fresh import Fresh
-from umbra_awl.desk.parts.label_card import Choice, Commit, Field, LabelCard
+from umbra_awl.desk.parts.field_list import Choice, Commit, Field, FieldList
 from umbra_awl.desk.parts.late_choices import LateChoices
+from umbra_awl.desk.parts.when_changed import WhenChanged
 from umbra_awl.desk.parts.widgets import button, column, row, scrolled, words
 from umbra_awl.desk.workbench import Workbench
 
@@ -43,7 +43,7 @@ class SettingsPage(QWidget):
         grid.setHorizontalSpacing(14)
         grid.setColumnStretch(0, 1)
         grid.setColumnStretch(1, 1)
-        self.plan_card, self.radio_card, self.keys_card = LabelCard(96), LabelCard(96), LabelCard(96)
+        self.plan_card, self.radio_card, self.keys_card = FieldList(96), FieldList(96), FieldList(96)
         self._texts = QPlainTextEdit()
         self._texts.setAccessibleName("Quick texts, one a line")
         self._texts.setPlaceholderText("One quick text a line")
@@ -61,7 +61,7 @@ class SettingsPage(QWidget):
         grid.addWidget(self._texts_title, 2, 1)
         grid.setRowStretch(4, 1)
         outer.addWidget(scrolled(inside), 1)
-        self._fresh = Fresh(self, self._parts, self.refresh)
+        self._fresh = WhenChanged(self, self._parts, self.refresh)
         for signal in (bench.radio_changed, bench.plan_changed, bench.profiles_changed):
             signal.connect(self._fresh.check)
 

@@ -1,4 +1,7 @@
-"""The Radios stage: each owned radio's memory, its settings and people, which radio carries the plan, own profiles."""
+"""The Radios stage: each owned radio's memory, its settings and people, which radio carries the plan, own profiles.
+
+What is not seen at once is imported where it is first made, so that the first window does not wait for it.
+"""
 
 from collections.abc import Callable
 from functools import cached_property, partial

@@ -1,4 +1,7 @@
-"""Routes in the table of stages."""
+"""Routes in the table of stages.
+
+What is not seen at once is imported where it is first made, so that the first window does not wait for it.
+"""
 
 from umbra_awl.desk.stage import StageCommand, StageEntry, Surroundings, showing
 
@@ -32,6 +35,6 @@ ROUTES = StageEntry(
             "copy-pattern", "Copy the service's pattern to another", lambda stage: stage.work.ask_copy(), "Ctrl+Shift+C"
         ),
     ),
-    frozenset({"route", "service", "destination", "zone", "scan", "hotspot"}),
+    dict.fromkeys(("route", "service", "destination", "zone", "scan", "hotspot"), "sheet"),
     (7, 4),
 )

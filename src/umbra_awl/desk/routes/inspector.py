@@ -1,4 +1,7 @@
-"""The inspector beside the punch sheet: the crossing, service, destination or many crossings that are selected."""
+"""The inspector beside the punch sheet: the crossing, service, destination or many crossings that are selected.
+
+What is not seen at once is imported where it is first made, so that the first window does not wait for it.
+"""
 
 from PyQt6.QtWidgets import QWidget
 
@@ -10,7 +13,7 @@ from umbra_awl.core.routes.order import order_of_use
 from umbra_awl.core.routes.punch import fill
 from umbra_awl.desk.parts.access_fields import service_fields
 from umbra_awl.desk.parts.destination_fields import destination_fields
-from umbra_awl.desk.parts.label_card import Act, LabelCard
+from umbra_awl.desk.parts.field_list import Act, FieldList
 from umbra_awl.desk.parts.widgets import column, scrolled, words
 from umbra_awl.desk.routes import punching
 from umbra_awl.desk.routes.field_boxes import FieldBoxes
@@ -34,7 +37,7 @@ class Inspector(QWidget):
         outer = column(self, 6)
         self._title = words("", "title", wrap=True)
         outer.addWidget(self._title)
-        self.card = LabelCard()
+        self.card = FieldList()
         self.boxes = FieldBoxes(theme)
         self.order = words("", "second", wrap=True)
         flow = QWidget()

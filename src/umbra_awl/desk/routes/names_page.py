@@ -11,7 +11,7 @@ from PyQt6.QtWidgets import QHeaderView, QLabel, QTableView, QWidget
 from umbra_awl.core.plan.model import NameStyle, Route
 from umbra_awl.core.plan.places import place_word
 from umbra_awl.core.routes.names_edit import preview, set_style, shorts_from, shorts_text
-from umbra_awl.desk.parts.label_card import Choice, Field, LabelCard
+from umbra_awl.desk.parts.field_list import Choice, Field, FieldList
 from umbra_awl.desk.parts.late_choices import LateChoices
 from umbra_awl.desk.parts.tips import plain
 from umbra_awl.desk.parts.widgets import column, words
@@ -172,7 +172,7 @@ class StyleSide(QWidget):
         self._bench = bench
         outer = column(self, 6)
         outer.addWidget(words("House style", "title"))
-        self.card = LabelCard(104)
+        self.card = FieldList(104)
         outer.addWidget(self.card)
         self.example: QLabel = words("", "second", wrap=True)
         outer.addWidget(self.example)

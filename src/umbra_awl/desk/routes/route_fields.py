@@ -1,4 +1,7 @@
-"""What the inspector says of a selected crossing: what the access point says, and what the route adds."""
+"""What the inspector says of a selected crossing: what the access point says, and what the route adds.
+
+What is not seen at once is imported where it is first made, so that the first window does not wait for it.
+"""
 
 from collections.abc import Callable, Iterator
 from functools import partial
@@ -7,7 +10,7 @@ from typing import Any
 from umbra_awl.core.plan.model import AccessPoint, Destination, DmrAir, Mode, OwnedRadio, Route, Service
 from umbra_awl.core.routes.punch import set_route
 from umbra_awl.desk.parts.access_fields import frequency_fields
-from umbra_awl.desk.parts.label_card import RULE, Choice, Field
+from umbra_awl.desk.parts.field_list import RULE, Choice, Field
 from umbra_awl.desk.parts.late_choices import LateChoices
 from umbra_awl.desk.parts.mode_fields import HEARS_WORDS, talk_groups
 from umbra_awl.desk.workbench import Workbench

@@ -28,7 +28,7 @@ class Column(NamedTuple):
     mode: Mode
 
 
-class Row(NamedTuple):
+class SheetRow(NamedTuple):
     """A destination, or (with an empty key) the head of a group of them."""
 
     destination: str
@@ -182,9 +182,9 @@ class SheetLayout:
         return spans
 
 
-def _rows(index: PlanIndex, wanted: list[str], mode: str) -> list[Row]:
+def _rows(index: PlanIndex, wanted: list[str], mode: str) -> list[SheetRow]:
     every = index.memo("rows of the sheet", lambda: _every_row(index), ("destinations", "networks"))
-    groups: dict[str, list[Row]] = {}
+    groups: dict[str, list[SheetRow]] = {}
     for row, destination in zip(every, index.plan.destinations, strict=True):
         if mode and not _suits(index, destination, mode):
             continue
@@ -193,17 +193,17 @@ def _rows(index: PlanIndex, wanted: list[str], mode: str) -> list[Row]:
             if not all(part in text for part in wanted):
                 continue
         groups.setdefault(destination.network, []).append(row)
-    rows: list[Row] = []
+    rows: list[SheetRow] = []
     for network, members in groups.items():
         known = index.networks.get(network)
-        rows.append(Row("", known.name if known else network or THROUGH_THE_AIR))
+        rows.append(SheetRow("", known.name if known else network or THROUGH_THE_AIR))
         rows.extend(members)
     return rows
 
 
-def _every_row(index: PlanIndex) -> list[Row]:
+def _every_row(index: PlanIndex) -> list[SheetRow]:
     """A row for each destination, in the plan's order."""
-    return [Row(item.key, item.name, _number(index, item)) for item in index.plan.destinations]
+    return [SheetRow(item.key, item.name, _number(index, item)) for item in index.plan.destinations]
 
 
 def _suits(index: PlanIndex, destination: Destination, mode: str) -> bool:

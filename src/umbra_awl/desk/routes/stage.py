@@ -1,4 +1,7 @@
-"""The Routes stage: the punch sheet, the names and the trace as pages, and beside them what each page is worked with."""
+"""The Routes stage: the punch sheet, the names and the trace as pages, and beside them what each page is worked with.
+
+What is not seen at once is imported where it is first made, so that the first window does not wait for it.
+"""
 
 from functools import cached_property
 from typing import TYPE_CHECKING

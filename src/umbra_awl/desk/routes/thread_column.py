@@ -9,7 +9,7 @@ from PyQt6.QtWidgets import QSizePolicy, QWidget
 from umbra_awl.desk.parts.thread import bead, cross, stitch
 from umbra_awl.desk.theme.theme import Theme
 
-Row = tuple[str, str, str, str]
+HopLine = tuple[str, str, str, str]
 """State (pass, stop, dark), title, short text, detail."""
 _LEFT, _TITLE = 20, 118
 _WRAP = Qt.TextFlag.TextWordWrap | Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignTop
@@ -21,14 +21,14 @@ class ThreadColumn(QWidget):
     def __init__(self, theme: Theme) -> None:
         super().__init__()
         self._theme = theme
-        self._rows: tuple[Row, ...] = ()
+        self._rows: tuple[HopLine, ...] = ()
         self._empty = ""
         policy = QSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Minimum)
         policy.setHeightForWidth(True)
         self.setSizePolicy(policy)
         theme.changed.connect(self.updateGeometry)
 
-    def show_rows(self, rows: Sequence[Row], empty: str = "") -> None:
+    def show_rows(self, rows: Sequence[HopLine], empty: str = "") -> None:
         """Show rows, or a text where there are none."""
         self._rows, self._empty = tuple(rows), empty
         told = ". ".join(
@@ -38,7 +38,7 @@ class ThreadColumn(QWidget):
         self.updateGeometry()
         self.update()
 
-    def rows(self) -> tuple[Row, ...]:
+    def rows(self) -> tuple[HopLine, ...]:
         """The rows shown now."""
         return self._rows
 
@@ -60,7 +60,7 @@ class ThreadColumn(QWidget):
         metrics = QFontMetrics(self._theme.font(size))
         return metrics.boundingRect(0, 0, self._text_width(width), 10_000, int(_WRAP), text).height()
 
-    def _height(self, row: Row, width: int) -> int:
+    def _height(self, row: HopLine, width: int) -> int:
         _state, _title, text, detail = row
         return max(self._lines(text, 13, width) + self._lines(detail, 12, width), self._theme.px(18)) + self._theme.px(
             12
@@ -86,7 +86,7 @@ class ThreadColumn(QWidget):
         for item, place in zip(self._rows, tops, strict=True):
             self._paint_row(painter, item, place)
 
-    def _paint_row(self, painter: QPainter, item: Row, top: int) -> None:
+    def _paint_row(self, painter: QPainter, item: HopLine, top: int) -> None:
         theme, px = self._theme, self._theme.px
         state, title, text, detail = item
         color = theme.color({"pass": "ok", "stop": "stop"}.get(state, "ink2"))

@@ -1,4 +1,7 @@
-"""The trace in full: every hop with what it says, where it stops and what mends it; and the other direction."""
+"""The trace in full: every hop with what it says, where it stops and what mends it; and the other direction.
+
+What is not seen at once is imported where it is first made, so that the first window does not wait for it.
+"""
 
 from collections.abc import Callable
 from functools import partial

@@ -1,4 +1,7 @@
-"""What can be done with whole rows, columns and patterns of the sheet: a menu, and the same as commands."""
+"""What can be done with whole rows, columns and patterns of the sheet: a menu, and the same as commands.
+
+What is not seen at once is imported where it is first made, so that the first window does not wait for it.
+"""
 
 from functools import partial
 

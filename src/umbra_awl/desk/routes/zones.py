@@ -17,7 +17,7 @@ from umbra_awl.core.routes.lists import (
     rename_list,
     toggle_member,
 )
-from umbra_awl.desk.parts.label_card import LabelCard
+from umbra_awl.desk.parts.field_list import FieldList
 from umbra_awl.desk.parts.widgets import button, column, row, words
 from umbra_awl.desk.routes.list_card import list_fields
 from umbra_awl.desk.routes.members import MemberList
@@ -55,7 +55,7 @@ class ZonesPanel(QWidget):
         self._zones.currentRowChanged.connect(lambda _row: self._fill_members())
         self._zones.itemDoubleClicked.connect(lambda _item: self.rename())
         outer.addWidget(self._zones, 2)
-        self.card = LabelCard(58)
+        self.card = FieldList(58)
         outer.addWidget(self.card)
         self._caption = words("", "second", wrap=True)
         outer.addWidget(self._caption)

@@ -6,8 +6,8 @@ from typing import TYPE_CHECKING
 
 from PyQt6.QtWidgets import QWidget
 
-from umbra_awl.desk.parts.fresh import Fresh
-from umbra_awl.desk.parts.label_card import Choice, Commit, Field, LabelCard
+from umbra_awl.desk.parts.field_list import Choice, Commit, Field, FieldList
+from umbra_awl.desk.parts.when_changed import WhenChanged
 from umbra_awl.desk.parts.widgets import card, column, row, words
 from umbra_awl.desk.theme.theme import Theme
 from umbra_awl.desk.workbench import Workbench
@@ -40,7 +40,7 @@ class Calculator(QWidget):
         self.values: dict[str, float] = {}
         self.radio = ""
         line = row(self, 12)
-        self.fields = LabelCard(84)
+        self.fields = FieldList(84)
         left = column()
         left.addWidget(self.fields)
         left.addStretch(1)
@@ -55,7 +55,7 @@ class Calculator(QWidget):
         right.addStretch(1)
         line.addLayout(right, 3)
         self.choose(next(iter(bench.index.radios), ""))
-        fresh = Fresh(self, lambda: (bench.plan.radios, bench.plan.station), self.refresh)
+        fresh = WhenChanged(self, lambda: (bench.plan.radios, bench.plan.station), self.refresh)
         bench.plan_changed.connect(fresh.check)
 
     def choose(self, radio: str) -> None:

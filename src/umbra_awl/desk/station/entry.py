@@ -1,4 +1,7 @@
-"""Station in the table of stages."""
+"""Station in the table of stages.
+
+What is not seen at once is imported where it is first made, so that the first window does not wait for it.
+"""
 
 from umbra_awl.desk.stage import StageEntry, Surroundings
 
@@ -14,5 +17,5 @@ STATION = StageEntry(
     "Station",
     _make,
     ("who", "licence", "bands", "place", "networks", "exposure", "battery"),
-    targets=frozenset({"identity", "licence"}),
+    targets={"identity": "who", "step": "who", "licence": "licence", "network": "networks"},
 )

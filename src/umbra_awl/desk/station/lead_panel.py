@@ -10,8 +10,8 @@ from umbra_awl.core.agenda.calendar import chart_ics
 from umbra_awl.core.agenda.lead import Chart, chart, day_words
 from umbra_awl.core.agenda.steps import add_step, remove_step, steps_for, templates, use_template
 from umbra_awl.core.plan.model import Identity, Step
-from umbra_awl.desk.parts.fresh import Fresh
 from umbra_awl.desk.parts.saving import FilePlace, ask_place, save_file
+from umbra_awl.desk.parts.when_changed import WhenChanged
 from umbra_awl.desk.parts.widgets import act, button, card, clear, column, row, scrolled, words
 from umbra_awl.desk.station.lead_chart import LeadChart
 from umbra_awl.desk.station.step_fields import toggle_done
@@ -67,7 +67,7 @@ class LeadPanel(QWidget):
         self.chart.toggled.connect(self.toggle)
         bench.document_changed.connect(self._reset)
         self._reset()
-        self._fresh = Fresh(self, lambda: (bench.plan.steps, bench.plan.station), self.refresh)
+        self._fresh = WhenChanged(self, lambda: (bench.plan.steps, bench.plan.station), self.refresh)
         bench.plan_changed.connect(self._fresh.check)
 
     def _reset(self) -> None:

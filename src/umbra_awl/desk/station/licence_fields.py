@@ -11,7 +11,7 @@ from umbra_awl.core.plan.edit_station import licence_of, set_granted, set_guard,
 from umbra_awl.core.plan.model import Licence
 from umbra_awl.core.plan.permit import guard_permit, in_force
 from umbra_awl.core.radio.free_tuning import prohibited_by, still_sends
-from umbra_awl.desk.parts.label_card import Choice, Field
+from umbra_awl.desk.parts.field_list import Choice, Field
 from umbra_awl.desk.workbench import Workbench
 
 _REACHES = {

@@ -7,7 +7,7 @@ from PyQt6.QtWidgets import QGridLayout, QLineEdit, QWidget
 from umbra_awl.core.plan.edit_station import add_identity
 from umbra_awl.core.plan.edits import fresh_key
 from umbra_awl.core.plan.model import Identity
-from umbra_awl.desk.parts.label_card import LabelCard
+from umbra_awl.desk.parts.field_list import FieldList
 from umbra_awl.desk.parts.widgets import button, card, clear, column, row, scrolled, words
 from umbra_awl.desk.station.band_fields import add_band, band_fields
 from umbra_awl.desk.station.identity_fields import identity_acts, identity_fields
@@ -43,7 +43,7 @@ class CardsPage(QWidget):
         super().__init__()
         self._keys = keys
         self._empty = empty
-        self.cards: dict[str, LabelCard] = {}
+        self.cards: dict[str, FieldList] = {}
         self._shown: list[tuple[str, str]] | None = None
         outer = column(self, 4)
         head = row(gap=2)
@@ -69,7 +69,7 @@ class CardsPage(QWidget):
         self.cards = {}
         columns = min(max(len(keys), 1), 3)
         for at, (key, title) in enumerate(keys):
-            self.cards[key] = LabelCard(84)
+            self.cards[key] = FieldList(84)
             holder = column(gap=2)
             if title:
                 holder.addWidget(words(title, "violet"))
@@ -190,7 +190,7 @@ class PlacePage(QWidget):
         inside = QWidget()
         line = row(inside, 12)
         left = column()
-        self.card = LabelCard(96)
+        self.card = FieldList(96)
         left.addWidget(self.card)
         left.addStretch(1)
         line.addLayout(left, 3)

@@ -7,17 +7,17 @@ from typing import TypeVar
 from PyQt6.QtWidgets import QWidget
 
 from umbra_awl.core.plan.edit_station import whose_licence
-from umbra_awl.desk.parts.fresh import Fresh
-from umbra_awl.desk.parts.label_card import LabelCard
+from umbra_awl.desk.parts.field_list import FieldList
 from umbra_awl.desk.parts.pages import Page, Pages
+from umbra_awl.desk.parts.when_changed import WhenChanged
 from umbra_awl.desk.parts.widgets import button, card, clear, column, row, scrolled, words
 from umbra_awl.desk.station.battery import BatteryHours
 from umbra_awl.desk.station.exposure import Exposure
 from umbra_awl.desk.station.lead_panel import LeadPanel
 from umbra_awl.desk.station.licence_fields import free_tuning_words, licence_fields
+from umbra_awl.desk.station.next_steps import steps_of
 from umbra_awl.desk.station.pages import GUARD_NOTE, Bands, Networks, PlacePage, Who
 from umbra_awl.desk.station.step_fields import step_fields, toggle_done
-from umbra_awl.desk.station.steps import steps_of
 from umbra_awl.desk.theme.theme import Theme
 from umbra_awl.desk.workbench import Workbench
 
@@ -36,7 +36,7 @@ class StationStage(QWidget):
         outer.addWidget(self.lead, 7)
         self.who = Who(bench, self.toggle_ids)
         self._theme, self._find_site = theme, find_site
-        self._licence_card = LabelCard(84)
+        self._licence_card = FieldList(84)
         licence = self._licence_page()
         self.pages = Pages(
             (
@@ -55,7 +55,7 @@ class StationStage(QWidget):
         outer.addWidget(self.pages, 5)
         self.side = self._side()
         self.show_page("who")
-        self._fresh = Fresh(self, self._parts, self.refresh)
+        self._fresh = WhenChanged(self, self._parts, self.refresh)
         bench.plan_changed.connect(self._fresh.check)
         bench.ids_changed.connect(self.who.refresh)
         self._step_changed()
@@ -101,7 +101,7 @@ class StationStage(QWidget):
         return plan.station, plan.networks, plan.access, plan.destinations, plan.radios, plan.routes
 
     @property
-    def _cards(self) -> dict[str, LabelCard]:
+    def _cards(self) -> dict[str, FieldList]:
         """The cards of identities and networks by key."""
         return self.who.cards | (self.networks.cards if "networks" in vars(self) else {})
 
@@ -142,7 +142,7 @@ class StationStage(QWidget):
     def _step_made(self) -> QWidget:
         step = QWidget()
         inner = column(step, 6)
-        self.step_card = LabelCard(76)
+        self.step_card = FieldList(76)
         inner.addWidget(self.step_card)
         line = row(gap=2)
         self._done = button("Mark as done", self._toggle, "main")

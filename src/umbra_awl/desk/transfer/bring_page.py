@@ -10,8 +10,8 @@ from umbra_awl.core.bring.recognise import Brought, recognise
 from umbra_awl.core.findings.evaluate import Evaluator
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.saves import SUFFIX
-from umbra_awl.desk.parts.fresh import Fresh
 from umbra_awl.desk.parts.rows_table import RowsTable
+from umbra_awl.desk.parts.when_changed import WhenChanged
 from umbra_awl.desk.parts.widgets import button, card, column, row, words
 from umbra_awl.desk.parts.wrap import WrapList
 from umbra_awl.desk.runner import Runner
@@ -59,7 +59,7 @@ class BringPage(QWidget):
         self.table = RowsTable(theme, "What each channel was understood as")
         outer.addWidget(self.table, 1)
         self.side = self._side()
-        self._fresh = Fresh(self, lambda: (bench.plan,), self._again)
+        self._fresh = WhenChanged(self, lambda: (bench.plan,), self._again)
         bench.plan_changed.connect(self._fresh.check)
         bench.document_changed.connect(self.forget)
         self._show()

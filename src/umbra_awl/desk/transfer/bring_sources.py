@@ -10,7 +10,7 @@ from PyQt6.QtWidgets import QFileDialog, QMenu, QPushButton
 from umbra_awl.core.columns.csv_guess import guess_layout, take_sample
 from umbra_awl.core.columns.csv_in import read_files
 from umbra_awl.core.columns.errors import ColumnsError
-from umbra_awl.core.columns.layout import Layout, own_layouts, shipped_layouts
+from umbra_awl.core.columns.layout import ColumnLayout, own_layouts, shipped_layouts
 from umbra_awl.core.columns.memory_in import MemoryMaker
 from umbra_awl.core.columns.sources import files_of
 from umbra_awl.core.keep.limits import MEMORY_BYTES, read_within
@@ -87,7 +87,7 @@ class Sources(QObject):
         if names:
             self.take_files([Path(name) for name in names])
 
-    def take_files(self, paths: list[Path], layout: Layout | None = None) -> None:
+    def take_files(self, paths: list[Path], layout: ColumnLayout | None = None) -> None:
         """Take files in the background; a layout whose file names and columns suit is used, else the columns are guessed."""
         radio, own = self._bench.radio, self._bench.profiles.folder / "columns"
         profile = self._bench.profiles.get(radio.profile) if radio is not None else None
@@ -124,7 +124,7 @@ class Sources(QObject):
         self.found.emit(Source(memory, self._bench.profiles.get(memory.profile), f"“{path.name}”"))
 
 
-def _of_files(paths: list[Path], layout: Layout | None, own: Path, profile: Profile | None) -> Source:
+def _of_files(paths: list[Path], layout: ColumnLayout | None, own: Path, profile: Profile | None) -> Source:
     """The memory in some files with what could not be read. Raises OSError and ColumnsError."""
     files = files_of(paths)
     chosen = layout or _suiting(files, own)
@@ -137,7 +137,7 @@ def _of_files(paths: list[Path], layout: Layout | None, own: Path, profile: Prof
     return Source(memory, profile, f"{', '.join(files)} by the layout “{chosen.name}”", tuple(extra))
 
 
-def _suiting(files: dict[str, bytes], own: Path) -> Layout:
+def _suiting(files: dict[str, bytes], own: Path) -> ColumnLayout:
     """The own or shipped layout that these files suit, or one guessed from them. Raises ColumnsError."""
     for layout in (*own_layouts(own)[0], *shipped_layouts()):
         if files.keys() <= {sheet.file for sheet in layout.sheet}:

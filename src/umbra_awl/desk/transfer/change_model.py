@@ -13,7 +13,7 @@ MARKS = {"added": "+ added", "changed": "~ changed", "removed": "− removed"}
 _TONES = {"added": "ok", "changed": "brass", "removed": "stop"}
 
 
-class Row(NamedTuple):
+class ChangeRow(NamedTuple):
     """A section's head (without a change) or one change."""
 
     head: str
@@ -26,7 +26,7 @@ class ChangeModel(QAbstractTableModel):
     def __init__(self, theme: Theme) -> None:
         super().__init__()
         self._theme = theme
-        self._rows: list[Row] = []
+        self._rows: list[ChangeRow] = []
 
     def show_sheet(self, sheet: ChangeSheet | None) -> None:
         """Show a change sheet; None empties the table."""
@@ -39,12 +39,12 @@ class ChangeModel(QAbstractTableModel):
             if changes or untouched:
                 tail = f", {untouched} untouched" if untouched is not None else ""
                 self._rows.append(
-                    Row(
+                    ChangeRow(
                         f"{heading}: {len(changes) or 'no'} change{'' if len(changes) == 1 else 's'}{tail}",
                         None,
                     )
                 )
-                self._rows.extend(Row("", change) for change in changes)
+                self._rows.extend(ChangeRow("", change) for change in changes)
         self.endResetModel()
 
     def rowCount(self, parent: QModelIndex = QModelIndex()) -> int:  # noqa: B008  (Qt's own signature)
@@ -80,7 +80,7 @@ class ChangeModel(QAbstractTableModel):
             return self._theme.font(13, mono=True)
         return None
 
-    def _head_data(self, row: Row, column: int, role: int) -> Any:
+    def _head_data(self, row: ChangeRow, column: int, role: int) -> Any:
         if role == Qt.ItemDataRole.DisplayRole and column == 0:
             return row.head
         if role == Qt.ItemDataRole.FontRole:

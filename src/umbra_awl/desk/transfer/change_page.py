@@ -1,4 +1,7 @@
-"""The change page of Transfer: read, compare, write, prove, with the change sheet, the progress and the shelf of backups."""
+"""The change page of Transfer: read, compare, write, prove, with the change sheet, the progress and the shelf of backups.
+
+What is not seen at once is imported where it is first made, so that the first window does not wait for it.
+"""
 
 from functools import partial
 
@@ -12,8 +15,8 @@ from umbra_awl.desk.parts.widgets import act, button, card, column, row, words
 from umbra_awl.desk.runner import Runner
 from umbra_awl.desk.theme.theme import Theme
 from umbra_awl.desk.transfer.change_model import ChangeModel
+from umbra_awl.desk.transfer.progress_thread import StepThread
 from umbra_awl.desk.transfer.shelf_panel import ShelfPanel
-from umbra_awl.desk.transfer.steps import StepThread
 from umbra_awl.desk.transfer.strip import MemoryStrip, cell_kinds
 from umbra_awl.desk.workbench import Workbench
 

@@ -1,4 +1,7 @@
-"""Transfer in the table of stages."""
+"""Transfer in the table of stages.
+
+What is not seen at once is imported where it is first made, so that the first window does not wait for it.
+"""
 
 from umbra_awl.desk.stage import StageCommand, StageEntry, Surroundings, showing, with_radio
 
@@ -24,7 +27,7 @@ TRANSFER = StageEntry(
     ),
     shares=(3, 2),
     later=(
-        "desk.transfer.keys_page", "desk.transfer.card_page", "desk.transfer.files_page", "desk.transfer.bring_page",
-        "core.paper.card_pdf", "core.paper.pages",
+        "desk.transfer.keys_page", "desk.transfer.field_card_page", "desk.transfer.files_page", "desk.transfer.bring_page",
+        "core.paper.field_card_pdf", "core.paper.pages",
     ),
 )  # fmt: skip

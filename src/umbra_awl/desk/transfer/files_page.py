@@ -11,18 +11,25 @@ from PyQt6.QtWidgets import QFileDialog, QStackedWidget, QWidget
 from umbra_awl.core.columns.csv_out import Notes, People, sendable, sheet_rows, write_files
 from umbra_awl.core.columns.errors import ColumnsError
 from umbra_awl.core.columns.fields import MemoryRows
-from umbra_awl.core.columns.layout import Layout, layout_text, own_layouts, read_layout, save_layout, shipped_layouts
+from umbra_awl.core.columns.layout import (
+    ColumnLayout,
+    layout_text,
+    own_layouts,
+    read_layout,
+    save_layout,
+    shipped_layouts,
+)
 from umbra_awl.core.columns.round_trip import RoundTrip, round_trip
 from umbra_awl.core.fit.people import choose_people
 from umbra_awl.core.keep.naming import readable_name
 from umbra_awl.core.radio.memory import Memory
 from umbra_awl.core.tables.errors import SourceError
 from umbra_awl.desk.parts.asking import ask
-from umbra_awl.desk.parts.fresh import Fresh
 from umbra_awl.desk.parts.radio_tabs import RadioTabs
 from umbra_awl.desk.parts.rows_table import MOST_ROWS, RowsTable
 from umbra_awl.desk.parts.saving import REPLACE, FilePlace, ask_place, put, save_file
 from umbra_awl.desk.parts.tabs import Tabs
+from umbra_awl.desk.parts.when_changed import WhenChanged
 from umbra_awl.desk.parts.widgets import button, column, row, words
 from umbra_awl.desk.parts.wrap import WrapList
 from umbra_awl.desk.reckoning import Basis
@@ -47,7 +54,7 @@ class Tried(NamedTuple):
     counts: dict[str, int]
 
 
-def _tried(memory: Memory, layout: Layout) -> Tried:
+def _tried(memory: Memory, layout: ColumnLayout) -> Tried:
     plain = MemoryRows(sendable(memory, layout, Notes()))
     rows: dict[str, list[list[str]]] = {}
     counts: dict[str, int] = {}
@@ -58,7 +65,7 @@ def _tried(memory: Memory, layout: Layout) -> Tried:
     return Tried(round_trip(memory, layout), rows, counts)
 
 
-def _is_people(layout: Layout, file: str) -> bool:
+def _is_people(layout: ColumnLayout, file: str) -> bool:
     return any(sheet.file == file and sheet.what == "people" for sheet in layout.sheet)
 
 
@@ -68,7 +75,7 @@ class FilesPage(QStackedWidget):
     def __init__(self, bench: Workbench, theme: Theme, directory: "Callable[[], Directory]") -> None:
         super().__init__()
         self._bench, self._theme, self._directory = bench, theme, directory
-        self.layouts: list[Layout] = []
+        self.layouts: list[ColumnLayout] = []
         self.tried: Tried | None = None
         self._basis: Basis | None = None
         page = QWidget()
@@ -88,7 +95,7 @@ class FilesPage(QStackedWidget):
         self.addWidget(page)
         self.side = self._side()
         self.reload()
-        self._fresh = Fresh(self, lambda: (bench.results, bench.radio), self.refresh)
+        self._fresh = WhenChanged(self, lambda: (bench.results, bench.radio), self.refresh)
         for signal in (bench.results_changed, bench.radio_changed):
             signal.connect(self._fresh.check)
 
@@ -130,7 +137,7 @@ class FilesPage(QStackedWidget):
         self.list.setFocus()
 
     @property
-    def layout_chosen(self) -> Layout | None:
+    def layout_chosen(self) -> ColumnLayout | None:
         """The chosen layout."""
         at = self.list.currentRow()
         return self.layouts[at] if 0 <= at < len(self.layouts) else None
@@ -275,7 +282,7 @@ class FilesPage(QStackedWidget):
             self.setCurrentIndex(1)
             self.maker.grid.setFocus()
 
-    def _made(self, layout: Layout) -> None:
+    def _made(self, layout: ColumnLayout) -> None:
         self.setCurrentIndex(0)
         self.reload(layout.name)
 

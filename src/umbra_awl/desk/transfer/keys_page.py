@@ -1,4 +1,7 @@
-"""The key sheet: each memory's exact keys, counted; the cheapest order and names on request; on paper or as a page."""
+"""The key sheet: each memory's exact keys, counted; the cheapest order and names on request; on paper or as a page.
+
+What is not seen at once is imported where it is first made, so that the first window does not wait for it.
+"""
 
 from collections.abc import Callable
 from datetime import date
@@ -11,9 +14,9 @@ from umbra_awl.core.keep.naming import path_name
 from umbra_awl.core.paper.begin import BEFORE, begin_words
 from umbra_awl.core.paper.keysheet import NOT_BY_KEYS, Entered, KeySheet, key_sheet, pressed
 from umbra_awl.core.radio.profile import WAY_WORDS
-from umbra_awl.desk.parts.fresh import Fresh
 from umbra_awl.desk.parts.radio_tabs import RadioTabs
 from umbra_awl.desk.parts.saving import FilePlace, ask_place, save_later
+from umbra_awl.desk.parts.when_changed import WhenChanged
 from umbra_awl.desk.parts.widgets import button, column, row, scrolled, words
 from umbra_awl.desk.reckoning import Basis
 from umbra_awl.desk.theme.theme import Theme
@@ -50,7 +53,7 @@ class KeysPage(QWidget):
         outer.addWidget(scrolled(self.view), 1)
         outer.addWidget(words(_CAUTIONS, "second", wrap=True))
         self.side = self._side()
-        self._fresh = Fresh(self, lambda: (bench.results, bench.radio), self.refresh)
+        self._fresh = WhenChanged(self, lambda: (bench.results, bench.radio), self.refresh)
         for signal in (bench.results_changed, bench.radio_changed):
             signal.connect(self._fresh.check)
 

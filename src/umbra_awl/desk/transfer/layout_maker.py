@@ -19,7 +19,7 @@ from umbra_awl.core.columns.csv_guess import Sample, column_for, guess_layout, g
 from umbra_awl.core.columns.csv_out import Notes, sendable, sheet_rows
 from umbra_awl.core.columns.errors import ColumnsError
 from umbra_awl.core.columns.fields import FIELDS, MemoryRows, What
-from umbra_awl.core.columns.layout import Column, Layout, Sheet, faults, save_layout
+from umbra_awl.core.columns.layout import Column, ColumnLayout, Sheet, faults, save_layout
 from umbra_awl.core.columns.round_trip import round_trip
 from umbra_awl.core.columns.written import with_written, written
 from umbra_awl.core.keep.limits import open_regular
@@ -44,13 +44,13 @@ class _Tried(NamedTuple):
     lost: str
 
 
-def _tried(memory: Memory, sheet: Sheet, layout: Layout) -> _Tried:
+def _tried(memory: Memory, sheet: Sheet, layout: ColumnLayout) -> _Tried:
     rows = MemoryRows(sendable(memory, layout, Notes())).rows(sheet.what)[:_PREVIEW_ROWS]
     cells = sheet_rows(rows, sheet, layout, Notes())
     return _Tried(tuple(item.title for item in sheet.column), cells, _lost_words(memory, layout))
 
 
-def _lost_words(memory: Memory, layout: Layout) -> str:
+def _lost_words(memory: Memory, layout: ColumnLayout) -> str:
     try:
         lost = round_trip(memory, layout).lost
     except ColumnsError as error:
@@ -77,7 +77,7 @@ class LayoutMaker(QWidget):
     def __init__(self, bench: Workbench, theme: Theme) -> None:
         super().__init__()
         self._bench, self._theme = bench, theme
-        self.layout_now = Layout("", ())
+        self.layout_now = ColumnLayout("", ())
         self.samples: list[Sample] = []
         self._filling = False
         outer = column(self, 6)

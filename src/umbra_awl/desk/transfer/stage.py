@@ -1,4 +1,7 @@
-"""The Transfer stage: by cable with a change sheet, by hand with a key sheet, on paper, as files both ways."""
+"""The Transfer stage: by cable with a change sheet, by hand with a key sheet, on paper, as files both ways.
+
+What is not seen at once is imported where it is first made, so that the first window does not wait for it.
+"""
 
 from collections.abc import Callable
 from functools import cached_property
@@ -16,7 +19,7 @@ from umbra_awl.desk.workbench import Workbench
 if TYPE_CHECKING:
     from umbra_awl.desk.directory import Directory
     from umbra_awl.desk.transfer.bring_page import BringPage
-    from umbra_awl.desk.transfer.card_page import CardPage
+    from umbra_awl.desk.transfer.field_card_page import CardPage
     from umbra_awl.desk.transfer.files_page import FilesPage
     from umbra_awl.desk.transfer.keys_page import KeysPage
 
@@ -54,7 +57,7 @@ class TransferStage(QWidget):
     @cached_property
     def card(self) -> "CardPage":
         """The field card, made when first shown."""
-        from umbra_awl.desk.transfer.card_page import CardPage
+        from umbra_awl.desk.transfer.field_card_page import CardPage
 
         return CardPage(self._bench, self._theme)
 

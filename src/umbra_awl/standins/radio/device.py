@@ -6,7 +6,7 @@ from hashlib import shake_128
 from pathlib import Path
 
 from umbra_awl.core.radio.profile import Profile
-from umbra_awl.core.transfer.frames import Frame, Identity, Kind, Refusal, block_payload, unpack_block, unpack_read
+from umbra_awl.core.transfer.frames import Frame, FrameKind, Identity, Refusal, block_payload, unpack_block, unpack_read
 from umbra_awl.standins.radio.faults import Faults
 
 FIRMWARE = "1.04"
@@ -43,30 +43,30 @@ class Device:
         if self._faults.silent:
             return None
         try:
-            kind, payload = self._act(Kind(frame.kind), frame.payload)
+            kind, payload = self._act(FrameKind(frame.kind), frame.payload)
         except (ValueError, struct.error):
-            kind, payload = Kind.REFUSED, bytes([Refusal.UNKNOWN]) + b"unknown request"
+            kind, payload = FrameKind.REFUSED, bytes([Refusal.UNKNOWN]) + b"unknown request"
         return Frame(kind, frame.sequence, payload)
 
-    def _act(self, kind: Kind, payload: bytes) -> tuple[Kind, bytes]:
-        if kind == Kind.IDENTIFY:
-            return Kind.IDENTITY, self._identity().pack()
-        if kind == Kind.READ:
+    def _act(self, kind: FrameKind, payload: bytes) -> tuple[FrameKind, bytes]:
+        if kind == FrameKind.IDENTIFY:
+            return FrameKind.IDENTITY, self._identity().pack()
+        if kind == FrameKind.READ:
             return self._read(payload)
-        if kind == Kind.BEGIN:
+        if kind == FrameKind.BEGIN:
             return self._begin()
-        if kind == Kind.WRITE:
+        if kind == FrameKind.WRITE:
             return self._write(payload)
-        if kind == Kind.END:
+        if kind == FrameKind.END:
             self._open, self.display = False, "RESTARTED"
-            return Kind.ENDED, b""
+            return FrameKind.ENDED, b""
         return self._refuse(Refusal.UNKNOWN, "unknown request")
 
-    def _begin(self) -> tuple[Kind, bytes]:
+    def _begin(self) -> tuple[FrameKind, bytes]:
         if self._faults.locked:
             return self._refuse(Refusal.WRITE_LOCKED, "locked")
         self._open, self._written, self.display = True, 0, "WRITING"
-        return Kind.BEGUN, b""
+        return FrameKind.BEGUN, b""
 
     def _identity(self) -> Identity:
         model = "fell-d2" if self._faults.wrong_model else self._profile.key
@@ -78,20 +78,20 @@ class Device:
         return os.pread(self._file, own.length, own.at).hex()[:12].upper() if self._profile.serial else ""
 
     @staticmethod
-    def _refuse(code: Refusal, text: str) -> tuple[Kind, bytes]:
-        return Kind.REFUSED, bytes([code]) + text.encode()
+    def _refuse(code: Refusal, text: str) -> tuple[FrameKind, bytes]:
+        return FrameKind.REFUSED, bytes([code]) + text.encode()
 
     def _inside(self, at: int, length: int) -> bool:
         return 0 < length <= self._profile.line.block and at + length <= self._profile.image.size
 
-    def _read(self, payload: bytes) -> tuple[Kind, bytes]:
+    def _read(self, payload: bytes) -> tuple[FrameKind, bytes]:
         at, length = unpack_read(payload)
         if not self._inside(at, length):
             return self._refuse(Refusal.BAD_ADDRESS, "no such address")
         self.display = f"READING {100 * (at + length) // self._profile.image.size} %"
-        return Kind.BLOCK, block_payload(at, os.pread(self._file, length, at))
+        return FrameKind.BLOCK, block_payload(at, os.pread(self._file, length, at))
 
-    def _write(self, payload: bytes) -> tuple[Kind, bytes]:
+    def _write(self, payload: bytes) -> tuple[FrameKind, bytes]:
         at, data = unpack_block(payload)
         if not self._open:
             return self._refuse(Refusal.NOT_BEGUN, "not in programming state")
@@ -102,7 +102,7 @@ class Device:
         os.pwrite(self._file, data, at)
         self._written += len(data)
         self.display = f"WRITING {self._written} BYTES"
-        return Kind.WRITTEN, payload[:4]
+        return FrameKind.WRITTEN, payload[:4]
 
     def spoil(self, data: bytes) -> bytes:
         """The bytes of an answer, one bit turned in every so-many-th when that fault is asked for."""

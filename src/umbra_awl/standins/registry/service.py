@@ -1,4 +1,7 @@
-"""The service: `index.json` and its files over HTTP with ranges, on loopback only; faults on request."""
+"""The service: `index.json` and its files over HTTP with ranges, on loopback only; faults on request.
+
+What only the running process needs is imported where it is used.
+"""
 
 import hashlib
 import json

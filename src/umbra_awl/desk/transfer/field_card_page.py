@@ -1,4 +1,7 @@
-"""The field card: the very pages that will be printed, as pictures; saved as PDF or as a page."""
+"""The field card: the very pages that will be printed, as pictures; saved as PDF or as a page.
+
+What is not seen at once is imported where it is first made, so that the first window does not wait for it.
+"""
 
 from collections.abc import Callable
 from datetime import date
@@ -11,11 +14,11 @@ from PyQt6.QtPdf import QPdfDocument
 from PyQt6.QtWidgets import QLabel, QWidget
 
 from umbra_awl.core.keep.naming import path_name
-from umbra_awl.core.paper.card import Card, field_card
-from umbra_awl.core.paper.card_pdf import Printed, card_pdf
-from umbra_awl.desk.parts.fresh import Fresh
+from umbra_awl.core.paper.field_card import FieldCard, field_card
+from umbra_awl.core.paper.field_card_pdf import Printed, card_pdf
 from umbra_awl.desk.parts.radio_tabs import RadioTabs
 from umbra_awl.desk.parts.saving import FilePlace, ask_place, save_file
+from umbra_awl.desk.parts.when_changed import WhenChanged
 from umbra_awl.desk.parts.widgets import button, column, row, scrolled, words
 from umbra_awl.desk.reckoning import Basis
 from umbra_awl.desk.theme.theme import Theme
@@ -32,7 +35,7 @@ _NOTE = (
 class Made(NamedTuple):
     """A card and its printed pages, and what they were made of."""
 
-    card: Card
+    card: FieldCard
     printed: Printed
     basis: Basis
 
@@ -78,7 +81,7 @@ class CardPage(QWidget):
         outer.addWidget(scrolled(inside), 1)
         self.labels: list[QLabel] = []
         self.side = self._side()
-        self._fresh = Fresh(self, lambda: (bench.results, bench.radio), self.refresh)
+        self._fresh = WhenChanged(self, lambda: (bench.results, bench.radio), self.refresh)
         for signal in (bench.results_changed, bench.radio_changed):
             signal.connect(self._fresh.check)
         theme.changed.connect(self._show)

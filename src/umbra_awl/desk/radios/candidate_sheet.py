@@ -4,15 +4,15 @@ from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
-from umbra_awl.core.fit.compare import Verdict
+from umbra_awl.core.fit.compare import Candidate
 from umbra_awl.desk.theme.theme import Theme
 
 _STAND_WORDS = {"met": "yes", "partly": "partly", "missing": "no"}
 _LABEL, _HEAD, _ROW, _FOOT = 132, 44, 37, 44
 
 
-class VerdictSheet(QWidget):
-    """Shows verdicts side by side; arrow keys and clicks choose a cell."""
+class CandidateSheet(QWidget):
+    """Shows candidates side by side; arrow keys and clicks choose a cell."""
 
     chosen = pyqtSignal(int, int)
     weighed = pyqtSignal(str, int)
@@ -20,30 +20,30 @@ class VerdictSheet(QWidget):
     def __init__(self, theme: Theme) -> None:
         super().__init__()
         self._theme = theme
-        self.verdicts: list[Verdict] = []
+        self.candidates: list[Candidate] = []
         self.at = (0, 0)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Minimum)
 
-    def show_verdicts(self, verdicts: list[Verdict]) -> None:
-        """Show the verdicts, best first."""
-        self.verdicts = verdicts
-        across = min(self.at[0], max(0, len(verdicts) - 1))
+    def show_candidates(self, candidates: list[Candidate]) -> None:
+        """Show the candidates, best first."""
+        self.candidates = candidates
+        across = min(self.at[0], max(0, len(candidates) - 1))
         self.at = (across, min(self.at[1], max(0, self._points() - 1)))
         self._describe()
         self.updateGeometry()
         self.update()
 
     def _points(self) -> int:
-        return len(self.verdicts[0].points) if self.verdicts else 0
+        return len(self.candidates[0].points) if self.candidates else 0
 
     def _describe(self) -> None:
-        if not self.verdicts or not self._points():
+        if not self.candidates or not self._points():
             self.setAccessibleName("Comparison: nothing to compare")
             return
-        verdict = self.verdicts[self.at[0]]
-        point = verdict.points[self.at[1]]
-        self.setAccessibleName(f"{verdict.profile.name}, {point.name}: {_STAND_WORDS[point.stand]}. {point.why}")
+        candidate = self.candidates[self.at[0]]
+        point = candidate.points[self.at[1]]
+        self.setAccessibleName(f"{candidate.profile.name}, {point.name}: {_STAND_WORDS[point.stand]}. {point.why}")
 
     def sizeHint(self) -> QSize:
         px = self._theme.px
@@ -53,7 +53,7 @@ class VerdictSheet(QWidget):
         return QSize(self._theme.px(420), self.sizeHint().height())
 
     def _width(self) -> float:
-        return (self.width() - self._theme.px(_LABEL)) / max(1, len(self.verdicts))
+        return (self.width() - self._theme.px(_LABEL)) / max(1, len(self.candidates))
 
     def _cell(self, across: int, down: int) -> QRectF:
         px = self._theme.px
@@ -61,7 +61,7 @@ class VerdictSheet(QWidget):
 
     def choose(self, across: int, down: int) -> None:
         """Choose a cell."""
-        if 0 <= across < len(self.verdicts) and 0 <= down < self._points():
+        if 0 <= across < len(self.candidates) and 0 <= down < self._points():
             self.at = (across, down)
             self._describe()
             self.update()
@@ -71,7 +71,7 @@ class VerdictSheet(QWidget):
         steps = {Qt.Key.Key_Left: (-1, 0), Qt.Key.Key_Right: (1, 0), Qt.Key.Key_Up: (0, -1), Qt.Key.Key_Down: (0, 1)}
         step = steps.get(Qt.Key(event.key())) if event is not None else None
         if event is not None and event.text() in {"0", "1", "2", "3"} and self._points():
-            self.weighed.emit(self.verdicts[0].points[self.at[1]].name, int(event.text()))
+            self.weighed.emit(self.candidates[0].points[self.at[1]].name, int(event.text()))
         elif step is None:
             super().keyPressEvent(event)
         else:
@@ -79,7 +79,7 @@ class VerdictSheet(QWidget):
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         self.setFocus()
-        if event is not None and self.verdicts:
+        if event is not None and self.candidates:
             px, place = self._theme.px, event.position()
             across = int((place.x() - px(_LABEL)) // self._width())
             self.choose(across, min(max(int((place.y() - px(_HEAD)) // px(_ROW)), 0), self._points() - 1))
@@ -87,15 +87,15 @@ class VerdictSheet(QWidget):
     def paintEvent(self, _event: QPaintEvent | None) -> None:
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        if not self.verdicts:
+        if not self.candidates:
             return
         self._rows(painter)
-        for across, verdict in enumerate(self.verdicts):
-            self._column(painter, across, verdict)
+        for across, candidate in enumerate(self.candidates):
+            self._column(painter, across, candidate)
 
     def _rows(self, painter: QPainter) -> None:
         theme, px = self._theme, self._theme.px
-        for down, point in enumerate(self.verdicts[0].points):
+        for down, point in enumerate(self.candidates[0].points):
             line = QRectF(0, px(_HEAD) + down * px(_ROW), px(_LABEL) - 8, px(_ROW))
             painter.setFont(theme.font(13, weight=500))
             painter.setPen(theme.color("ink"))
@@ -107,7 +107,7 @@ class VerdictSheet(QWidget):
             painter.setPen(QPen(theme.color("line"), 1))
             painter.drawLine(QPointF(0, line.top()), QPointF(self.width(), line.top()))
 
-    def _column(self, painter: QPainter, across: int, verdict: Verdict) -> None:
+    def _column(self, painter: QPainter, across: int, candidate: Candidate) -> None:
         theme, px = self._theme, self._theme.px
         head = QRectF(px(_LABEL) + across * self._width(), 0, self._width(), px(_HEAD))
         if across == self.at[0]:
@@ -117,13 +117,13 @@ class VerdictSheet(QWidget):
         painter.setFont(theme.font(13, weight=600))
         painter.setPen(theme.color("ink"))
         name = painter.fontMetrics().elidedText(
-            verdict.profile.name, Qt.TextElideMode.ElideRight, int(head.width()) - 6
+            candidate.profile.name, Qt.TextElideMode.ElideRight, int(head.width()) - 6
         )
         painter.drawText(head.adjusted(3, 4, -3, -px(18)), Qt.AlignmentFlag.AlignCenter, name)
         painter.setFont(theme.font(11))
         painter.setPen(theme.color("ink2"))
-        painter.drawText(head.adjusted(3, px(22), -3, 0), Qt.AlignmentFlag.AlignCenter, verdict.profile.shape)
-        for down, point in enumerate(verdict.points):
+        painter.drawText(head.adjusted(3, px(22), -3, 0), Qt.AlignmentFlag.AlignCenter, candidate.profile.shape)
+        for down, point in enumerate(candidate.points):
             self._mark(
                 painter,
                 self._cell(across, down),
@@ -131,7 +131,7 @@ class VerdictSheet(QWidget):
                 _STAND_WORDS[point.stand],
                 here=(across, down) == self.at,
             )
-        self._foot(painter, across, verdict)
+        self._foot(painter, across, candidate)
 
     def _mark(self, painter: QPainter, cell: QRectF, share: float, word: str, *, here: bool) -> None:
         """A dish filled from the bottom as far as the need is met, and the word."""
@@ -157,7 +157,7 @@ class VerdictSheet(QWidget):
             painter.setBrush(Qt.BrushStyle.NoBrush)
             painter.drawRoundedRect(cell.adjusted(3, 3, -3, -3), 5, 5)
 
-    def _foot(self, painter: QPainter, across: int, verdict: Verdict) -> None:
+    def _foot(self, painter: QPainter, across: int, candidate: Candidate) -> None:
         theme, px = self._theme, self._theme.px
         top = px(_HEAD) + self._points() * px(_ROW)
         box = QRectF(px(_LABEL) + across * self._width() + 8, top + px(10), self._width() - 16, px(8))
@@ -165,10 +165,10 @@ class VerdictSheet(QWidget):
         painter.setBrush(theme.color("shade"))
         painter.drawRoundedRect(box, 4, 4)
         filled = QRectF(box)
-        filled.setWidth(box.width() * verdict.share)
+        filled.setWidth(box.width() * candidate.share)
         painter.setBrush(theme.color("violet"))
         painter.drawRoundedRect(filled, 4, 4)
         painter.setFont(theme.font(12))
         painter.setPen(theme.color("ink"))
         text = QRectF(box.left(), box.bottom() + 2, box.width(), px(20))
-        painter.drawText(text, Qt.AlignmentFlag.AlignCenter, f"meets {verdict.share:.0%}")
+        painter.drawText(text, Qt.AlignmentFlag.AlignCenter, f"meets {candidate.share:.0%}")

@@ -8,7 +8,7 @@ from PyQt6.QtWidgets import QWidget
 _NEVER: tuple[object, ...] = ()
 
 
-class Fresh(QObject):
+class WhenChanged(QObject):
     """Calls `fill` when what `parts` gives (compared by identity) is not what was shown last; at the latest when it is seen."""
 
     def __init__(self, widget: QWidget, parts: Callable[[], tuple[object, ...]], fill: Callable[[], object]) -> None:

@@ -36,7 +36,7 @@ class CardZone(NamedTuple):
     rows: tuple[CardRow, ...]
 
 
-class Card(NamedTuple):
+class FieldCard(NamedTuple):
     """All that stands on a card. `code` is the text of its QR code: the plan's public part, without IDs."""
 
     title: str
@@ -50,7 +50,7 @@ class Card(NamedTuple):
     code_note: str
 
 
-def field_card(index: PlanIndex, radio: OwnedRadio, profile: Profile, made: Fit, day: str) -> Card:
+def field_card(index: PlanIndex, radio: OwnedRadio, profile: Profile, made: Fit, day: str) -> FieldCard:
     """The card of a radio as the plan fits it now; `day` is the date it is made, as an ISO text."""
     memory = made.memory
     persons = {
@@ -64,7 +64,7 @@ def field_card(index: PlanIndex, radio: OwnedRadio, profile: Profile, made: Fit,
     number = identity.ids[0].number if identity and identity.ids and "dmr" in profile.modes else None
     owner = " ".join(filter(None, (memory.call, f"ID {mask_id(number)}" if number else "")))
     code, note = public_text(index, made)
-    return Card(
+    return FieldCard(
         radio.name,
         owner,
         index.plan.name,

@@ -9,7 +9,7 @@ from umbra_awl.core.plan.model import Plan
 from umbra_awl.core.plan.permit import in_force
 
 
-class Step(NamedTuple):
+class NextStep(NamedTuple):
     """A step on the way: done or not, its words, and the stage where it is done (“finding”: the first that stops)."""
 
     done: bool
@@ -17,7 +17,7 @@ class Step(NamedTuple):
     stage: str
 
 
-def steps_of(plan: Plan, stops: int = 0) -> list[Step]:
+def steps_of(plan: Plan, stops: int = 0) -> list[NextStep]:
     """The steps from an empty plan to a programmed radio, in working order; `stops` findings stop it."""
     station = plan.station
     licence = in_force(station.licence, date.today())
@@ -25,19 +25,19 @@ def steps_of(plan: Plan, stops: int = 0) -> list[Step]:
     ids = [item.number for item in owner.ids] if owner else []
     dmr = any(service.mode == "dmr" for access in plan.access for service in access.services)
     steps = [
-        Step(bool(owner and not call_sign_fault(owner.call)), "Give your call sign", "station"),
-        Step(licence.granted, "Mark the licence as granted when it is", "station"),
-        Step(station.lat is not None, "Say where you are", "station"),
-        Step(bool(plan.access), "Take the access points around you", "access"),
-        Step(bool(plan.destinations), "Add whom you want to reach", "routes"),
-        Step(bool(plan.routes), "Punch the routes you use", "routes"),
-        Step(bool(plan.radios), "Say which radios you own", "radios"),
-        Step(
+        NextStep(bool(owner and not call_sign_fault(owner.call)), "Give your call sign", "station"),
+        NextStep(licence.granted, "Mark the licence as granted when it is", "station"),
+        NextStep(station.lat is not None, "Say where you are", "station"),
+        NextStep(bool(plan.access), "Take the access points around you", "access"),
+        NextStep(bool(plan.destinations), "Add whom you want to reach", "routes"),
+        NextStep(bool(plan.routes), "Punch the routes you use", "routes"),
+        NextStep(bool(plan.radios), "Say which radios you own", "radios"),
+        NextStep(
             not stops,
             f"Repair what stops: {stops} finding{'' if stops == 1 else 's'}" if stops else "Nothing stops the plan",
             "finding",
         ),
-        Step(
+        NextStep(
             not licence.guard and licence.granted,
             "Lift the guard when you are ready to transmit",
             "station",
@@ -45,5 +45,5 @@ def steps_of(plan: Plan, stops: int = 0) -> list[Step]:
     ]
     if ids or dmr:
         known = bool(ids) and not any(map(radio_id_fault, ids))
-        steps.insert(1, Step(known, "Give your DMR ID, once you have it", "station"))
+        steps.insert(1, NextStep(known, "Give your DMR ID, once you have it", "station"))
     return steps

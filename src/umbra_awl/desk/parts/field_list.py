@@ -126,7 +126,7 @@ class ValueButton(QPushButton):
             super().keyPressEvent(event)
 
 
-class LabelCard(QFrame):
+class FieldList(QFrame):
     """Shows fields and actions; keeps the focus on a field of the same name when it is filled anew."""
 
     def __init__(self, label_width: int = 96) -> None:

@@ -3,7 +3,7 @@
 from collections.abc import Callable, Iterator
 from typing import NamedTuple
 
-from umbra_awl.core.paper.card import Card, CardRow
+from umbra_awl.core.paper.field_card import CardRow, FieldCard
 from umbra_awl.core.paper.letters import (
     INK,
     MARGIN,
@@ -45,7 +45,7 @@ class Printed(NamedTuple):
     size: float
 
 
-def card_pdf(card: Card) -> Printed:
+def card_pdf(card: FieldCard) -> Printed:
     """The card with the largest letters that keep it to two pages; at the smallest size it may take more."""
     for size in SIZES:
         made = _printed(card, size)
@@ -54,7 +54,7 @@ def card_pdf(card: Card) -> Printed:
     return made
 
 
-def _printed(card: Card, size: float) -> Printed:
+def _printed(card: FieldCard, size: float) -> Printed:
     paper = Paper(f"{card.title}: field card")
     columns = _columns(list(_blocks(card, size, paper)))
     for at, blocks in enumerate(columns):
@@ -82,7 +82,7 @@ def _columns(blocks: list[_Block]) -> list[list[_Block]]:
     return columns
 
 
-def _begin_page(paper: Paper, card: Card) -> None:
+def _begin_page(paper: Paper, card: FieldCard) -> None:
     paper.new_page()
     y = MARGIN + 7
     paper.text(MARGIN, y, card.title, 20, face="bold", room=110)
@@ -93,7 +93,7 @@ def _begin_page(paper: Paper, card: Card) -> None:
     paper.text(MARGIN, PAGE_HEIGHT - MARGIN, foot, 8, tone=SECOND)
 
 
-def _blocks(card: Card, size: float, paper: Paper) -> Iterator[_Block]:
+def _blocks(card: FieldCard, size: float, paper: Paper) -> Iterator[_Block]:
     line = size * MM_PER_POINT * 1.32
     for zone in card.zones:
         yield _heading(zone.name, size, line)
@@ -155,7 +155,7 @@ def _text_drawer(rows: list[str], size: float, line: float) -> Callable[[Paper, 
     return draw
 
 
-def _code_drawer(card: Card) -> Callable[[Paper, float, float], None]:
+def _code_drawer(card: FieldCard) -> Callable[[Paper, float, float], None]:
     def draw(paper: Paper, x: float, y: float) -> None:
         paper.code(x, y + 4, _CODE_MM, card.code)
         words = f"Access points and talk groups of this plan, to read with a phone. No IDs. {card.code_note}".strip()
