@@ -6,20 +6,9 @@ from umbra_awl.core.plan.edits import Edit
 from umbra_awl.core.plan.model import AccessPoint, Destination, Network, Route, Service
 
 Severity = Literal["stop", "warn", "note"]
-TargetKind = Literal[
-    "route",
-    "service",
-    "destination",
-    "identity",
-    "licence",
-    "zone",
-    "scan",
-    "radio",
-    "hotspot",
-    "network",
-    "step",
-    "trip",
-]
+TargetKind = str
+"""What a finding points at: the `target` word of a part of the plan, or one of those beside the parts."""
+BESIDE_PARTS = frozenset({"service", "identity", "licence"})
 SEVERITY_WORDS: dict[Severity, str] = {"stop": "Stop", "warn": "Look", "note": "Note"}
 SEVERITY_ORDER: dict[Severity, int] = {"stop": 0, "warn": 1, "note": 2}
 

@@ -126,7 +126,7 @@ def _check_dates(index: PlanIndex, _profiles: Mapping[str, Profile]) -> Iterator
     for kind, key, licence in held:
         if licence.granted_on and not _is_day(licence.granted_on):
             text = f"“{licence.granted_on[:20]}” is no date, so the licence does not count yet. Dates read like 2026-11-24."
-            yield Finding(BAD_DAY, Target(kind, key), text)  # type: ignore[arg-type]
+            yield Finding(BAD_DAY, Target(kind, key), text)
 
 
 def _is_day(text: str) -> bool:

@@ -15,11 +15,12 @@ class Value(msgspec.Struct, frozen=True, gc=False, omit_defaults=True, forbid_un
     """Base of all that a plan holds: frozen, hashable, written without its defaults.
 
     `called` is what one is called in a sentence, where the plan has a collection of them; `keyed` whether each has a key of
-    its own.
+    its own; `target` the word by which findings and the window point at one.
     """
 
     called: ClassVar[str] = ""
     keyed: ClassVar[bool] = True
+    target: ClassVar[str] = ""
 
 
 class Call(Value, frozen=True):
@@ -36,6 +37,7 @@ class Network(Value, frozen=True):
     """
 
     called: ClassVar[str] = "network"
+    target: ClassVar[str] = "network"
 
     key: str
     name: str

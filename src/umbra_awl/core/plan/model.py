@@ -169,6 +169,7 @@ class Destination(Value, frozen=True):
     """Whom one wants to reach. `number` and `call` are for DMR and rooms, `text` for D-STAR: “VLR001 C”, a call sign."""
 
     called: ClassVar[str] = "destination"
+    target: ClassVar[str] = "destination"
 
     key: str
     name: str
@@ -188,6 +189,7 @@ class Route(Value, frozen=True):
     """
 
     called: ClassVar[str] = "route"
+    target: ClassVar[str] = "route"
 
     service: str
     destination: str
@@ -230,6 +232,7 @@ class Zone(RouteList, frozen=True):
     """A zone: the routes one knob position after another."""
 
     called: ClassVar[str] = "zone"
+    target: ClassVar[str] = "zone"
 
 
 class ScanList(RouteList, frozen=True):
@@ -239,6 +242,7 @@ class ScanList(RouteList, frozen=True):
     """
 
     called: ClassVar[str] = "scan list"
+    target: ClassVar[str] = "scan"
 
     priority: str = ""
     hang_s: float = 3.0
@@ -251,6 +255,7 @@ class Hotspot(Value, frozen=True):
     """
 
     called: ClassVar[str] = "hotspot"
+    target: ClassVar[str] = "hotspot"
 
     key: str
     access: str
@@ -269,6 +274,7 @@ class Step(Value, frozen=True):
     """
 
     called: ClassVar[str] = "step"
+    target: ClassVar[str] = "step"
 
     key: str
     name: str
@@ -296,6 +302,7 @@ class Trip(Value, frozen=True):
     """A place and dates with what goes along: access points, a zone that gathers them, the time zone, reminders."""
 
     called: ClassVar[str] = "trip"
+    target: ClassVar[str] = "trip"
 
     key: str
     name: str

@@ -33,10 +33,11 @@ key_of: Callable[[Any], str] = attrgetter("key")
 class Part(Generic[_Item]):
     """A collection of a plan: its field, the kind of its items, and what one is called in a sentence."""
 
-    __slots__ = ("keyed", "kind", "name", "word")
+    __slots__ = ("keyed", "kind", "name", "target", "word")
 
     def __init__(self, name: str, kind: type[_Item]) -> None:
-        self.name, self.kind, self.word, self.keyed = name, kind, kind.called, kind.keyed
+        self.name, self.kind = name, kind
+        self.word, self.keyed, self.target = kind.called, kind.keyed, kind.target
 
     def of(self, plan: Plan) -> tuple[_Item, ...]:
         """Its items in a plan."""

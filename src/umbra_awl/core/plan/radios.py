@@ -86,6 +86,7 @@ class OwnedRadio(Value, frozen=True):
     """
 
     called: ClassVar[str] = "radio"
+    target: ClassVar[str] = "radio"
 
     key: str
     name: str

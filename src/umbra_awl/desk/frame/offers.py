@@ -6,7 +6,7 @@ from typing import Any
 
 from umbra_awl.core.facts.frequency import format_mhz
 from umbra_awl.core.findings.model import Target, TargetKind
-from umbra_awl.core.plan.parts import PARTS
+from umbra_awl.core.plan.parts import PARTS, Part
 from umbra_awl.desk.commands import CommandTable
 from umbra_awl.desk.frame.finding_words import Offer
 from umbra_awl.desk.workbench import Workbench
@@ -19,8 +19,8 @@ def offers(bench: Workbench, commands: CommandTable) -> Iterator[Offer]:
     for finding in bench.results.findings:
         if finding.repair is not None:
             yield Offer(f"Repair: {finding.repair.label}", finding.rule.title, partial(bench.repair, finding))
-    for name in PARTS:
-        yield from _OFFERED[name](bench)
+    for name, part in PARTS.items():
+        yield from _OF_THEIR_OWN[name](bench) if name in _OF_THEIR_OWN else _by_name(bench, part)
 
 
 def _go(bench: Workbench, kind: TargetKind, words: str, hint: str, key: str) -> Offer:
@@ -52,32 +52,17 @@ def _hotspots(bench: Workbench) -> Iterator[Offer]:
         yield _go(bench, "hotspot", f"Hotspot {where}", format_mhz(item.transmit_hz), item.key)
 
 
-def _named(part: str, kind: TargetKind) -> Callable[[Workbench], Iterator[Offer]]:
+def _by_name(bench: Workbench, part: Part[Any]) -> Iterator[Offer]:
     """Offers of a collection whose items have a name."""
-    word = PARTS[part].word.capitalize()
-
-    def offered(bench: Workbench) -> Iterator[Offer]:
-        items: tuple[Any, ...] = PARTS[part].of(bench.plan)
-        return (_go(bench, kind, f"{word} {item.name}", "", item.key) for item in items)
-
-    return offered
+    word = part.word.capitalize()
+    for item in part.of(bench.plan) if part.target and "name" in part.kind.__struct_fields__ else ():
+        yield _go(bench, part.target, f"{word} {item.name}", "", item.key)
 
 
-def _nothing(_bench: Workbench) -> Iterator[Offer]:
-    return iter(())
-
-
-_OFFERED: dict[str, Callable[[Workbench], Iterator[Offer]]] = {
+_OF_THEIR_OWN: dict[str, Callable[[Workbench], Iterator[Offer]]] = {
     "access": _services,
     "destinations": _destinations,
     "routes": _named_routes,
-    "zones": _named("zones", "zone"),
-    "scans": _named("scans", "scan"),
-    "radios": _named("radios", "radio"),
-    "networks": _named("networks", "network"),
     "hotspots": _hotspots,
-    "trips": _named("trips", "trip"),
-    "steps": _named("steps", "step"),
-    "silenced": _nothing,  # what was put aside has no name of its own; the list of findings shows it
 }
-"""How each part of a plan is offered; a part that is missing here fails in the tests."""
+"""Parts of a plan that are offered otherwise than by their name."""
