@@ -62,7 +62,7 @@ def test_find_or_do_by_keyboard(qtbot, window):
     assert finder.hasFocus()
     qtbot.keyClicks(finder, "q0har")
     qtbot.keyClick(finder, Qt.Key.Key_Return)
-    assert window.bench.selection == Selection(service="harrowquay-fm")
+    assert window.bench.selection.service == "harrowquay-fm"
     qtbot.keyClick(window, Qt.Key.Key_K, CTRL)
     qtbot.keyClicks(finder, "go to stat")
     qtbot.keyClick(finder, Qt.Key.Key_Return)
