@@ -25,6 +25,7 @@ class Kept(msgspec.Struct, frozen=True):
     recent: tuple[str, ...] = ()
     service: str = ""
     ports: dict[str, str] = msgspec.field(default_factory=dict)
+    side_width: int = 0
 
 
 def _sound(kept: Kept) -> Kept:

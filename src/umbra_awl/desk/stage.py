@@ -6,6 +6,7 @@ from typing import TYPE_CHECKING, Any, NamedTuple, Protocol
 from PyQt6.QtWidgets import QWidget
 
 from umbra_awl.core.findings.model import TargetKind
+from umbra_awl.desk.parts.pages import Pages
 from umbra_awl.desk.theme.theme import Theme
 from umbra_awl.desk.workbench import Workbench
 
@@ -24,8 +25,9 @@ class Surroundings(NamedTuple):
 
 
 class Stage(Protocol):
-    """The canvas of a stage: a widget, with what stands beside it."""
+    """The canvas of a stage: a widget with pages, and what stands beside the page that is shown."""
 
+    pages: Pages
     side: QWidget
 
     def show_page(self, name: str) -> None:
@@ -68,9 +70,10 @@ class StageCommand(NamedTuple):
 class StageEntry(NamedTuple):
     """A row of the table of stages.
 
-    `pages` are the names of its pages; `targets` what of a plan is worked on there, with the page; `shares` how the right
-    column is divided between what stands beside it and the findings; `later` are modules of its package, and of the core, to
-    be imported before they are asked for.
+    `pages` are the names of its pages; `targets` what of a plan is worked on there, with the page; `concerns` what else a page
+    is about, so that findings on it stand there too (a page without either is about all of its stage); `traced` are the pages
+    on which a route is in hand, whose key-up is followed under them; `later` are modules of its package, and of the core, to be
+    imported before they are asked for.
     """
 
     key: str
@@ -79,8 +82,14 @@ class StageEntry(NamedTuple):
     pages: tuple[str, ...]
     commands: tuple[StageCommand, ...] = ()
     targets: Mapping[TargetKind, str] = {}
-    shares: tuple[int, int] = (1, 1)
+    concerns: Mapping[str, frozenset[TargetKind]] = {}
+    traced: frozenset[str] = frozenset()
     later: tuple[str, ...] = ()
+
+    def about(self, page: str) -> frozenset[TargetKind]:
+        """The kinds of things that a page is about; none where the stage has none at all."""
+        own = frozenset(kind for kind, at in self.targets.items() if at == page)
+        return own | self.concerns.get(page, frozenset()) or frozenset(self.targets)
 
     @property
     def module(self) -> str:

@@ -22,6 +22,7 @@ from umbra_awl.core.plan.model import OwnedRadio, Plan, Route
 from umbra_awl.core.plan.store import Document
 from umbra_awl.desk.jobs import Jobs
 from umbra_awl.desk.reckoning import Basis, Reckoner, Results
+from umbra_awl.desk.finding_fields import field_of
 from umbra_awl.desk.selection import Selection, carrier_of, selection_of, targets_of
 
 if TYPE_CHECKING:
@@ -44,7 +45,7 @@ class Workbench(QObject):
     results_changed = pyqtSignal()
     radio_changed = pyqtSignal()
     stage_wanted = pyqtSignal(str)
-    target_wanted = pyqtSignal(str)
+    target_wanted = pyqtSignal(object, str)
     said = pyqtSignal(str, str)
     ids_changed = pyqtSignal()
     profiles_changed = pyqtSignal()
@@ -384,12 +385,16 @@ class Workbench(QObject):
         """The targets that the selection touches, for putting their findings first."""
         return targets_of(self.selection, self.route)
 
-    def show(self, target: Target) -> None:
-        """Open the stage of a thing and select it."""
-        self.target_wanted.emit(target.kind)
+    def show(self, target: Target, field: str = "") -> None:
+        """Open the page of a thing, select it, and put the cursor into a field of it."""
         if target.kind == "radio":
             self.choose_radio(target.key)
+        self.target_wanted.emit(target, field)
         self.select(selection_of(self.index, target))
+
+    def show_finding(self, finding: Finding) -> None:
+        """Open the very field that a finding is about."""
+        self.show(finding.target, field_of(finding))
 
     def close(self) -> None:
         """Let go of the document; unsaved edits stay in its journal."""

@@ -16,13 +16,13 @@ ACCESS = StageEntry(
     "access",
     "Access",
     _make,
-    ("around", "imports", "people", "destinations"),
+    ("around", "trips", "imports", "people", "destinations"),
     (
         StageCommand("import", "Import a directory", lambda stage: stage.import_file(), "Ctrl+Shift+I"),
         StageCommand("survey", "Show what is on the air around you", showing("around")),
         StageCommand("people", "Find people", showing("people"), "Ctrl+Shift+P"),
-        StageCommand("trips", "Show the trips", lambda stage: stage.show_side("trips"), "Ctrl+Shift+T"),
+        StageCommand("trips", "Show the trips", showing("trips"), "Ctrl+Shift+T"),
     ),
-    targets={"trip": "around"},
-    shares=(8, 3),
+    targets={"trip": "trips"},
+    concerns={"around": frozenset({"service", "hotspot"}), "trips": frozenset({"trip"})},
 )

@@ -22,7 +22,7 @@ from umbra_awl.desk.directory import Directory, Place
 from umbra_awl.desk.parts.pages import Page, Pages
 from umbra_awl.desk.parts.saving import FilePlace, ask_place
 from umbra_awl.desk.parts.tips import set_tip
-from umbra_awl.desk.parts.widgets import act, button, column, words
+from umbra_awl.desk.parts.widgets import Whole, act, button, column, row, words
 from umbra_awl.desk.theme.theme import Theme
 from umbra_awl.desk.workbench import Workbench
 
@@ -46,13 +46,13 @@ class AccessStage(QWidget):
         self.around = Around(bench, theme, directory, self.list, self.take)
         self.pages = Pages(
             (
-                Page("around", "Around you", lambda: self.around),
+                Page("around", "Around you", lambda: self.around, lambda: self.nearest),
+                Page("trips", "Trips", lambda: self.around, lambda: self.trips),
                 Page("imports", "Imports", lambda: self.imports),
                 Page("people", "People", lambda: self.people),
                 Page("destinations", "Destinations", lambda: self.targets),
             )
         )
-        self.beside = Pages((Page("nearest", "Nearest", lambda: self.list), Page("trips", "Trips", self._trips)))
         head = self.pages.tabs.line
         head.addStretch(1)
         self.place = QLineEdit()
@@ -60,16 +60,19 @@ class AccessStage(QWidget):
         set_tip(self.place, "A locator, a position or the name of a site; empty is home")
         self.place.setMinimumWidth(150)
         self.place.returnPressed.connect(self._go)
-        head.addWidget(words("Around", "second"))
+        around = words("Around", "second")
+        head.addWidget(around)
         head.addWidget(self.place, 1)
-        self._more = button("Do ▾", self._open_menu, tip="Take many, tracks, suggestions, export")
+        self._more = button("Map ▾", self._open_menu, tip="Take many, tracks, suggestions, export")
         head.addWidget(self._more)
+        self._of_map: tuple[QWidget, ...] = (around, self.place, self._more)
         outer.addWidget(self.pages.tabs)
         outer.addWidget(self.pages, 1)
         self.list.take_asked.connect(self.take)
         self.around.import_asked.connect(partial(self.show_page, "imports"))
         self.around.hand_asked.connect(self.add_by_hand)
-        self.side = self._side()
+        self.side: QWidget = self.pages.side
+        self.pages.shown.connect(self._page_shown)
         directory.place_changed.connect(self._say_place)
         directory.surveyed.connect(self._say_count)
         bench.document_changed.connect(self._say_place)
@@ -77,33 +80,31 @@ class AccessStage(QWidget):
         self.show_page("around")
         directory.look()
 
-    def _side(self) -> QWidget:
+    @cached_property
+    def nearest(self) -> QWidget:
+        """The ranked list with its count."""
         side = QWidget()
-        outer = column(side, 6)
-        tabs = self.beside.tabs.line
-        self._count = words("", "second")
-        tabs.addWidget(self._count)
-        tabs.addStretch(1)
-        self._take = button("Take", self.take, tip="Take the selected into the plan (Enter)")
-        tabs.addWidget(self._take)
-        outer.addWidget(self.beside.tabs)
-        outer.addWidget(self.beside, 1)
-        self.beside.shown.connect(self._side_shown)
-        self.show_side("nearest")
+        outer = column(side, 4)
+        head = row(gap=6)
+        self._count = Whole()
+        head.addWidget(self._count, 1)
+        head.addWidget(button("Take", self.take, "main", "Take the selected into the plan (Enter)"))
+        outer.addLayout(head)
+        outer.addWidget(self.list, 1)
+        self._say_count()
         return side
 
-    def _trips(self) -> QWidget:
+    @cached_property
+    def trips(self) -> QWidget:
+        """The trips, made when first shown."""
         from umbra_awl.desk.access.trips import TripsPanel
 
         return TripsPanel(self._bench, self.directory)
 
-    def show_side(self, name: str) -> None:
-        """Show “nearest” (the list) or “trips”."""
-        self.beside.show_page(name)
-
-    def _side_shown(self, name: str) -> None:
-        self._take.setVisible(name == "nearest")
-        self._count.setVisible(name == "nearest")
+    def _page_shown(self, name: str) -> None:
+        """The place looked at belongs to the map."""
+        for made in self._of_map:
+            made.setVisible(name in {"around", "trips"})
 
     @cached_property
     def imports(self) -> "Imports":
@@ -127,7 +128,7 @@ class AccessStage(QWidget):
         return TargetsPage(self._bench, self.directory)
 
     def show_page(self, name: str) -> None:
-        """Show “around” (the map), “imports”, “people” or “destinations”."""
+        """Show “around” (the map), “trips”, “imports”, “people” or “destinations”."""
         try:
             self.pages.show_page(name)
         except SourceError as error:
@@ -136,7 +137,16 @@ class AccessStage(QWidget):
 
     def take_focus(self) -> None:
         """Give the keyboard to the list, or to the map while the trips stand in the list's place."""
-        (self.list if self.beside.name == "nearest" else self.around.map).setFocus()
+        if self.pages.name == "around":
+            self.list.setFocus()
+        else:
+            self.pages.take_focus()
+
+    def reach(self, field: str) -> bool:
+        """The list of what is around."""
+        if field == "list":
+            self.list.setFocus()
+        return field == "list"
 
     def _say_place(self) -> None:
         place = self.directory.place
@@ -148,6 +158,8 @@ class AccessStage(QWidget):
 
     def _say_count(self) -> None:
         spots = self.directory.survey.spots
+        if "nearest" not in vars(self):
+            return
         self._count.setText(f"{len(spots)} shown, {sum(spot.in_plan for spot in spots)} in the plan")
 
     def _go(self) -> None:

@@ -1,4 +1,4 @@
-"""The course: the stages in working order as a stitched thread under the top line."""
+"""The course: the stages in working order on a stitched thread, which shows what is done and not only where one is."""
 
 from collections.abc import Sequence
 
@@ -6,7 +6,7 @@ from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
-from umbra_awl.desk.parts.thread import bead, stitch
+from umbra_awl.desk.parts.thread import disc, stitch
 from umbra_awl.desk.theme.theme import Theme
 
 
@@ -21,6 +21,7 @@ class Course(QWidget):
         self._theme, self._stages = theme, stages
         self._current = stages[0][0]
         self._counts: dict[str, tuple[int, str]] = {}
+        self._done: dict[str, float] = {}
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
         self._describe()
@@ -40,12 +41,22 @@ class Course(QWidget):
         self._describe()
         self.update()
 
+    def set_done(self, shares: dict[str, float]) -> None:
+        """Set how much of each stage's work is done, from 0 to 1."""
+        self._done = shares
+        self._describe()
+        self.update()
+
     def _describe(self) -> None:
-        parts = [f"{name}, {self._counts.get(key, (0, ''))[0]} findings" for key, name in self._stages]
+        parts = [f"{name}: {self._done_words(key)}, {self._counts.get(key, (0, ''))[0]} findings" for key, name in self._stages]
         self.setAccessibleName(f"Course. Open: {self._current}. " + "; ".join(parts))
 
+    def _done_words(self, key: str) -> str:
+        share = self._done.get(key, 0.0)
+        return "done" if share >= 1 else f"{share:.0%} done" if share else "not begun"
+
     def _left(self, at: int) -> float:
-        return 30 + at * min(190.0, (self.width() - 60) / len(self._stages))
+        return 30 + at * min(190.0, (self.width() - 46) / max(len(self._stages), 1))
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         if event is None:
@@ -70,22 +81,27 @@ class Course(QWidget):
         painter.fillRect(self.rect(), theme.color("panel"))
         painter.fillRect(0, self.height() - 1, self.width(), 1, theme.color("line"))
         y = self.height() - theme.px(12)
-        here = [key for key, _name in self._stages].index(self._current)
-        stitch(painter, QPointF(0, y), QPointF(self._left(here), y), theme.color("violet"), solid=True)
-        stitch(painter, QPointF(self._left(here), y), QPointF(self.width(), y), theme.color("line"), solid=False)
+        ends = [*(self._left(at) for at in range(len(self._stages))), float(self.width())]
+        stitch(painter, QPointF(0, y), QPointF(ends[0], y), theme.color("violet"), solid=True)
         for at, (key, name) in enumerate(self._stages):
-            self._paint_stage(painter, at, key, name, y, passed=at <= here)
+            whole = self._done.get(key, 0.0) >= 1
+            color = theme.color("violet" if whole else "line")
+            stitch(painter, QPointF(ends[at], y), QPointF(ends[at + 1], y), color, solid=whole)
+            self._paint_stage(painter, at, key, name, y)
 
-    def _paint_stage(self, painter: QPainter, at: int, key: str, name: str, y: int, *, passed: bool) -> None:
+    def _paint_stage(self, painter: QPainter, at: int, key: str, name: str, y: int) -> None:
         theme, left = self._theme, self._left(at)
-        color = theme.color("violet" if passed else "ink2")
-        bead(painter, QPointF(left, y), color, theme.color("panel"), filled=passed)
-        current = key == self._current
+        share, current = self._done.get(key, 0.0), key == self._current
+        disc(painter, QPointF(left, y), theme.color("violet" if share else "ink2"), theme.color("panel"), share)
         painter.setFont(theme.font(14, weight=600 if current else 500))
-        painter.setPen(theme.color("violet" if current else "ink"))
         baseline = theme.px(20)
-        painter.drawText(QPointF(left - 6, baseline), name)
         width = painter.fontMetrics().horizontalAdvance(name)
+        if current:
+            painter.setPen(Qt.PenStyle.NoPen)
+            painter.setBrush(theme.color("violet_tint"))
+            painter.drawRoundedRect(QRectF(left - 12, 3, width + 12, theme.px(22)), 6, 6)
+        painter.setPen(theme.color("violet" if current else "ink"))
+        painter.drawText(QPointF(left - 6, baseline), name)
         count, severity = self._counts.get(key, (0, ""))
         if count:
             self._paint_count(painter, left + width + 2, baseline, count, severity)

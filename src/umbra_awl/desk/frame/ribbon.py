@@ -35,7 +35,7 @@ class Ribbon(QWidget):
         self.refresh()
 
     def sizeHint(self) -> QSize:
-        return QSize(600, self._theme.px(76))
+        return QSize(600, self._theme.px(56))
 
     def refresh(self) -> None:
         """Trace the selection anew."""
@@ -83,7 +83,7 @@ class Ribbon(QWidget):
             painter.setPen(theme.color("ink2"))
             painter.drawText(self.rect(), Qt.AlignmentFlag.AlignCenter, self._nothing)
             return
-        y = theme.px(22)
+        y = theme.px(13)
         for at in range(len(self._hops) - 1):
             self._paint_thread(painter, at, y)
         for at, hop in enumerate(self._hops):
@@ -107,10 +107,10 @@ class Ribbon(QWidget):
         painter.setFont(theme.font(13, weight=600))
         painter.setPen(color)
         title = f"{hop.title} – stops here" if hop.state == "stop" else hop.title
-        self._line(painter, QRectF(left, y + theme.px(11), width, theme.px(18)), title)
+        self._line(painter, QRectF(left, y + theme.px(7), width, theme.px(18)), title)
         painter.setFont(theme.font(12))
         painter.setPen(color if hop.state == "stop" else theme.color("ink2"))
-        self._line(painter, QRectF(left, y + theme.px(28), width, theme.px(18)), hop.text)
+        self._line(painter, QRectF(left, y + theme.px(23), width, theme.px(18)), hop.text)
 
     @staticmethod
     def _line(painter: QPainter, box: QRectF, text: str) -> None:

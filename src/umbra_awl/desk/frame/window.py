@@ -4,6 +4,7 @@ What is not seen at once is imported where it is first made, so that the first w
 """
 
 import sys
+from datetime import date
 from functools import cached_property, partial
 from importlib import import_module
 from pathlib import Path
@@ -13,11 +14,14 @@ from PyQt6.QtCore import QSize, Qt
 from PyQt6.QtGui import QCloseEvent, QGuiApplication, QResizeEvent
 from PyQt6.QtWidgets import QMainWindow, QStackedWidget, QWidget
 
-from umbra_awl.core.findings.model import SEVERITY_ORDER, TargetKind
+from umbra_awl.core.agenda.next_steps import NextStep, Where, done_shares, next_steps
+from umbra_awl.core.findings.model import SEVERITY_ORDER, Target
 from umbra_awl.core.keep.diary import Diary
 from umbra_awl.desk.commands import CommandTable
+from umbra_awl.desk.frame.beside import Beside
 from umbra_awl.desk.frame.course import Course
 from umbra_awl.desk.frame.findings import FindingsPanel
+from umbra_awl.desk.frame.foot import Foot
 from umbra_awl.desk.frame.leaving import Leaving
 from umbra_awl.desk.frame.message import MessageBar
 from umbra_awl.desk.frame.offers import offers
@@ -28,6 +32,7 @@ from umbra_awl.desk.frame.topline import TopLine
 from umbra_awl.desk.frame.welcome import Welcome
 from umbra_awl.desk.frame.window_commands import add_commands, bind_keys
 from umbra_awl.desk.parts.widgets import column, row
+from umbra_awl.desk.selection import selection_of
 from umbra_awl.desk.settings import Settings
 from umbra_awl.desk.stage import Stage, Surroundings
 from umbra_awl.desk.stages import PAGE_OF, STAGE_OF, STAGES
@@ -37,22 +42,6 @@ from umbra_awl.desk.workbench import Workbench
 if TYPE_CHECKING:
     from umbra_awl.desk.directory import Directory
     from umbra_awl.desk.runner import Runner
-
-SIDE_WIDTH = 356
-
-
-class SideStack(QStackedWidget):
-    """What stands beside the stage; shares its column with the findings and does not ask for more than its part."""
-
-    def hasHeightForWidth(self) -> bool:
-        return False
-
-    def sizeHint(self) -> QSize:
-        return QSize(SIDE_WIDTH, 60)
-
-    def minimumSizeHint(self) -> QSize:
-        return QSize(0, 60)
-
 
 class MainWindow(QMainWindow):
     """The frame around the stages. Stages are made when they are first opened."""
@@ -73,12 +62,14 @@ class MainWindow(QMainWindow):
         self.leaving = Leaving(bench, self._cancel_transfer, self.close)
         self.commands = CommandTable(bench)
         self.stages: dict[str, Any] = {}  # a stage is a widget and does what `Stage` says; no type is both
-        self.findings = FindingsPanel(bench)
+        self.findings = FindingsPanel(bench, theme)
         add_commands(self)
         bind_keys(self.commands, self)
         self._place()
         bench.stage_wanted.connect(self.choose_stage)
-        bench.target_wanted.connect(self._show_kind)
+        bench.target_wanted.connect(self._show_target)
+        bench.selection_changed.connect(self._follow_trace)
+        bench.plan_changed.connect(self._follow_trace)
         bench.said.connect(self.message.say)
         bench.plan_changed.connect(self.message.hide)
         bench.results_changed.connect(self._count)
@@ -98,37 +89,21 @@ class MainWindow(QMainWindow):
         self.message = MessageBar()
         self.outside = OutsideBar(self.bench)
         self.canvas = QStackedWidget()
-        self.side = SideStack()
-        self.ribbon = Ribbon(self.bench, self.theme)
-        self.ribbon.opened.connect(partial(self.commands.run, "trace"))
         self.welcome = Welcome(self.plans, self.settings)
         self.canvas.addWidget(self.welcome)
-        self._right = QWidget()
-        self._right.setFixedWidth(self.theme.px(SIDE_WIDTH))
-        right = column(self._right, 10)
-        right.addWidget(self.side)
-        right.addWidget(self.findings)
-        self._shares = right
-        middle = row(gap=14)
-        middle.setContentsMargins(16, 8, 14, 8)
-        middle.addWidget(self.canvas, 1)
-        middle.addWidget(self._right)
-        outer.addWidget(self.top)
-        outer.addWidget(self.course)
-        outer.addWidget(self.message)
-        outer.addWidget(self.outside)
-        outer.addLayout(middle, 1)
+        self.beside = Beside(self.canvas, self.findings, self.settings, self.theme)
+        self.ribbon = Ribbon(self.bench, self.theme)
+        self.ribbon.opened.connect(partial(self.commands.run, "trace"))
+        self.foot = Foot(self.bench, self.findings)
+        self.foot.step_wanted.connect(self.go_on)
+        self.foot.findings_wanted.connect(self.toggle_findings)
+        self.findings.moved.connect(self.toggle_findings)
+        for part in (self.top, self.course, self.message, self.outside):
+            outer.addWidget(part)
+        outer.addWidget(self.beside, 1)
         outer.addWidget(self.ribbon)
+        outer.addWidget(self.foot)
         self.setCentralWidget(canvas)
-        self.theme.changed.connect(self._fit_right)
-
-    def _fit_right(self) -> None:
-        """The side column grows with the text, but leaves the canvas the larger part."""
-        self._right.setFixedWidth(min(self.theme.px(SIDE_WIDTH), int(0.42 * self.width())))
-
-    def resizeEvent(self, event: QResizeEvent | None) -> None:
-        super().resizeEvent(event)
-        self._fit_right()
 
     def begin_finding(self) -> None:
         """Begin to type in the find-or-do box."""
@@ -158,7 +133,7 @@ class MainWindow(QMainWindow):
 
     def next_pane(self) -> None:
         """Give the keyboard to the next pane."""
-        panes = [self.canvas, self.side, self.findings, self.course]
+        panes = [self.canvas, self.beside.side, self.findings, self.course]
         focused = self.focusWidget()
         at = next((place for place, pane in enumerate(panes) if focused is not None and pane.isAncestorOf(focused)), -1)
         pane = panes[(at + 1) % len(panes)]
@@ -220,27 +195,73 @@ class MainWindow(QMainWindow):
         stage = self.stages[key]
         self.course.set_current(key)
         self.canvas.setCurrentWidget(stage)
-        self.side.setCurrentWidget(stage.side)
-        side_share, findings_share = STAGES[key].shares
-        self._shares.setStretch(0, side_share)
-        self._shares.setStretch(1, findings_share)
         if page:
             stage.show_page(page)
+        self._arrange()
         stage.take_focus()
 
     def _add_stage(self, key: str) -> None:
         given = Surroundings(self.bench, self.theme, lambda: self.directory, lambda: self.runner)
         self.stages[key] = STAGES[key].make(given)
         self.canvas.addWidget(self.stages[key])
-        self.side.addWidget(self.stages[key].side)
+        self.beside.add(self.stages[key].side)
+        self.stages[key].pages.shown.connect(lambda _page: self._arrange())
+
+    def _arrange(self) -> None:
+        """Give each part its room by the page that is shown: what stands beside it, its findings, the trace."""
+        stage = self.stages.get(self.stage)
+        if stage is None:
+            return
+        entry, page = STAGES[self.stage], stage.pages.name
+        self.beside.show_beside(stage.side if stage.pages.accompanied else None)
+        kinds = entry.about(page)
+        self.findings.concern(lambda item: item.target.kind in kinds if kinds else item.severity == "stop")
+        self.foot.say_count()
+        self._follow_trace()
+
+    def _follow_trace(self) -> None:
+        """The trace stands under pages on which a route is in hand, and only while one is."""
+        stage = self.stages.get(self.stage)
+        traced = stage is not None and stage.pages.name in STAGES[self.stage].traced
+        self.ribbon.setVisible(traced and self.bench.route is not None)
+
+    def toggle_findings(self) -> None:
+        """Fold the findings to their count, or open them."""
+        self.beside.toggle_findings()
+
+    def go(self, where: Where, target: Target | None = None) -> None:
+        """Open a place of the window and put the cursor into its field."""
+        self.open_stage(where.stage, where.page)
+        if target is not None:
+            self.bench.select(selection_of(self.bench.index, target))
+        stage = self.stages.get(where.stage)
+        if stage is not None and where.field:
+            stage.pages.reach(where.field)
+
+    def go_on(self) -> None:
+        """Do the next step: its field, its finding, or the list of all when everything is done."""
+        step = self.foot.step
+        if step is None:
+            self.open_stage("station", "next")
+        else:
+            self.go_to_step(step)
+
+    def go_to_step(self, step: NextStep) -> None:
+        """Lead to where a step is done."""
+        if step.radio:
+            self.bench.choose_radio(step.radio)
+        if step.finding is not None:
+            self.bench.show_finding(step.finding)
+        else:
+            self.go(step.where)
 
     def choose_stage(self, key: str) -> None:
         """Open a stage without holding the window up for what it has to import."""
         self.open_stage(key, now=False)
 
-    def _show_kind(self, kind: TargetKind) -> None:
-        """Open the page on which a kind of thing is worked on."""
-        self.open_stage(STAGE_OF[kind], PAGE_OF[kind], now=False)
+    def _show_target(self, target: Target, field: str) -> None:
+        """Open the page on which a thing is worked on, and the field that is meant."""
+        self.go(Where(STAGE_OF[target.kind], PAGE_OF[target.kind], field), target)
 
     def _go_on(self, key: str, page: str) -> None:
         """What a stage needs is there; it opens unless another one was chosen meanwhile."""
@@ -262,18 +283,21 @@ class MainWindow(QMainWindow):
 
     def _document_changed(self) -> None:
         document = self.bench.document
-        self._right.setVisible(document is not None)
-        self.course.setVisible(document is not None)
-        self.ribbon.setVisible(document is not None)
+        for part in (self.course, self.foot):
+            part.setVisible(document is not None)
+        self._follow_trace()
         if document is None:
             self.canvas.setCurrentWidget(self.welcome)
+            self.beside.show_beside(None)
             return
         self.setWindowTitle(f"{document.path.name} – Umbra Awl")
-        fresh = not document.plan.access
         if not self.stage:
-            self.open_stage("station" if fresh else "routes")
+            self.open_stage(*(("routes", "") if document.plan.access else ("station", "next")))
 
     def _count(self) -> None:
+        steps = self.next_steps()
+        self.foot.show_steps(steps)
+        self.course.set_done(done_shares(steps))
         counts: dict[str, tuple[int, str]] = {}
         for finding in self.bench.results.findings:
             stage = STAGE_OF[finding.target.kind]
@@ -282,6 +306,16 @@ class MainWindow(QMainWindow):
                 gravest = finding.severity
             counts[stage] = (count + 1, gravest)
         self.course.set_counts(counts)
+
+    def next_steps(self) -> tuple[NextStep, ...]:
+        """What to do next, of the present plan."""
+        stops = [item for item in self.bench.results.findings if item.severity == "stop"]
+        return next_steps(self.bench.index, date.today(), stops, self.proven())
+
+    def proven(self) -> frozenset[str]:
+        """The radios that were proven to hold what the plan says now."""
+        runner = vars(self).get("runner")
+        return runner.proven() if runner is not None else frozenset()
 
     def closeEvent(self, event: QCloseEvent | None) -> None:
         if event is not None and not self.leaving.may_close():

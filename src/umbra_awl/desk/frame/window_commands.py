@@ -31,6 +31,8 @@ class Frame(Protocol):
     def opened(self, key: str) -> Stage | None: ...
     def next_pane(self) -> None: ...
     def next_radio(self) -> None: ...
+    def toggle_findings(self) -> None: ...
+    def go_on(self) -> None: ...
 
 
 def add_commands(frame: Frame) -> None:
@@ -90,6 +92,7 @@ def _of_the_view(frame: Frame) -> None:
         add(f"stage-{entry.key}", f"Go to {entry.title}", does, f"Ctrl+{number}", when=with_plan)
     add("next-finding", "Show the next finding", frame.findings.next, "F8", when=with_plan)
     add("repair", "Repair the first finding here", frame.findings.repair_first, "Ctrl+R", when=_with_repair)
-    add("fold", "Fold or open the findings", frame.findings.toggle, "F9", when=with_plan)
+    add("fold", "Fold or open the findings", frame.toggle_findings, "F9", when=with_plan)
+    add("next", "Do the next step", frame.go_on, "Ctrl+Return", when=with_plan)
     add("pane", "Go to the next pane", frame.next_pane, "F6")
     add("next-radio", "Next radio", frame.next_radio, "Ctrl+Tab", when=with_radio)

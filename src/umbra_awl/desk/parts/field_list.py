@@ -1,13 +1,14 @@
 """A card that reads like a label on a chassis: name left, value right, edited in place.
 
-Click, Enter or F2 edits; Enter commits; Esc reverts. A refused value stays open with the reason under it.
+Click, Enter or F2 edits. Enter, Tab and leaving the field commit; Esc alone drops what was typed. A refused value stays open
+with the reason under it. While somebody types, nothing is filled anew under their hands.
 """
 
 from collections.abc import Callable, Sequence
 from typing import NamedTuple
 
 from PyQt6.QtCore import Qt
-from PyQt6.QtGui import QKeyEvent, QResizeEvent
+from PyQt6.QtGui import QFocusEvent, QKeyEvent, QResizeEvent
 from PyQt6.QtWidgets import (
     QFrame,
     QGridLayout,
@@ -59,6 +60,8 @@ class Act(NamedTuple):
 RULE = Field("", "")
 _LINE = 24
 _ROUND_VALUE = 12
+_AWAY = 99
+"""The keyboard has gone elsewhere already."""
 
 
 class _Place(NamedTuple):
@@ -78,21 +81,41 @@ class _Place(NamedTuple):
         self.grid.addWidget(widget, 2 * self.line + 1, 0, 1, 4)
 
 
-class _Typing(QLineEdit):
-    """The line edit of a value in the making."""
+class Typing(QLineEdit):
+    """The line edit of a value in the making. `done` is told whether to keep it, and how far to go from there."""
 
-    def __init__(self, text: str, done: Callable[[bool], None]) -> None:
+    def __init__(self, text: str, done: Callable[[bool, int], None]) -> None:
         super().__init__(text)
         self._done = done
         self.selectAll()
 
+    def commit(self) -> bool:
+        """Take the value as it is typed; False when it was refused and stays open."""
+        self._done(True, 0)
+        return self.isHidden()
+
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         if event is not None and event.key() == Qt.Key.Key_Escape:
-            self._done(False)
+            self._done(False, 0)
         elif event is not None and event.key() in {Qt.Key.Key_Return, Qt.Key.Key_Enter}:
-            self._done(True)
+            self._done(True, 0)
         else:
             super().keyPressEvent(event)
+
+    def focusNextPrevChild(self, forward: bool) -> bool:
+        self._done(True, 1 if forward else -1)
+        return True
+
+    def focusOutEvent(self, event: QFocusEvent | None) -> None:
+        super().focusOutEvent(event)
+        gone = event is None or event.reason() not in {
+            Qt.FocusReason.PopupFocusReason,
+            Qt.FocusReason.ActiveWindowFocusReason,
+        }
+        if gone and self.isModified():
+            self._done(True, _AWAY)
+        elif gone:
+            self._done(False, _AWAY)
 
 
 class ValueButton(QPushButton):
@@ -126,6 +149,14 @@ class ValueButton(QPushButton):
             super().keyPressEvent(event)
 
 
+class _Shown(NamedTuple):
+    """What a card is filled with."""
+
+    fields: Sequence[Field]
+    acts: Sequence[Act]
+    note: str
+
+
 class FieldList(QFrame):
     """Shows fields and actions; keeps the focus on a field of the same name when it is filled anew."""
 
@@ -136,14 +167,25 @@ class FieldList(QFrame):
         self._outer = column(self, 4, 8)
         self._fault: QLabel | None = None
         self._values: dict[str, QWidget] = {}
-        self._editing: _Typing | None = None
+        self._editing: Typing | None = None
+        self._label = ""
+        self._waiting: _Shown | None = None
+        self._committing = False
 
     def show_fields(self, fields: Sequence[Field], acts: Sequence[Act] = (), note: str = "") -> None:
-        """Fill the card."""
+        """Fill the card; while a value is being typed, once that is done."""
+        shown = _Shown(fields, acts, note)
+        if self._editing is not None:
+            self._waiting = shown
+            return
+        self._fill(shown)
+
+    def _fill(self, shown: _Shown) -> None:
+        self._waiting = None
         focused = next((name for name, widget in self._values.items() if widget.hasFocus()), "")
         clear(self._outer)
         self._values = {}
-        self._fault = self._editing = None
+        self._fault = None
         grid = QGridLayout()
         grid.setContentsMargins(0, 0, 0, 0)
         grid.setHorizontalSpacing(6)
@@ -151,7 +193,7 @@ class FieldList(QFrame):
         grid.setColumnStretch(1, 1)
         grid.setColumnStretch(3, 1)
         line, right = -1, True
-        for field in fields:
+        for field in shown.fields:
             right = field.half and not right
             line += not right
             self._place(grid, line, field, 2 if right else 0, 1 if field.half else 3)
@@ -159,9 +201,9 @@ class FieldList(QFrame):
         self._outer.addLayout(grid)
         self._fault = words("", "stop", wrap=True)
         self._fault.hide()
-        if note:
-            self._outer.addWidget(words(note, "second", wrap=True))
-        self._place_acts(self._outer, acts)
+        if shown.note:
+            self._outer.addWidget(words(shown.note, "second", wrap=True))
+        self._place_acts(self._outer, shown.acts)
         if focused in self._values:
             _take_focus(self._values[focused])
 
@@ -205,14 +247,16 @@ class FieldList(QFrame):
         if field.choices:
             self._choose(field, shown)
             return
-        typing = _Typing(field.value if field.text is None else field.text, lambda keep: self._finish(field, keep))
+        typing = Typing(
+            field.value if field.text is None else field.text, lambda keep, on: self._finish(field, keep, on)
+        )
         typing.setAccessibleName(field.label)
         shown.hide()
         place.put(typing)
         if self._fault is not None:
             place.put_under(self._fault)
+        self._editing, self._label = typing, field.label
         typing.setFocus()
-        self._editing = typing
 
     def _choose(self, field: Field, shown: QWidget) -> None:
         menu = QMenu(self)
@@ -221,31 +265,64 @@ class FieldList(QFrame):
         menu.aboutToHide.connect(menu.deleteLater)
         menu.popup(shown.mapToGlobal(shown.rect().bottomLeft()))
 
-    def _finish(self, field: Field, keep: bool) -> None:
+    def _finish(self, field: Field, keep: bool, on: int) -> None:
+        """End typing: keep the value or drop it, then go `on` so many fields from there."""
         typing = self._editing
-        if typing is None or field.commit is None:
+        if typing is None or field.commit is None or self._committing:
             return
+        self._committing = True
         fault = field.commit(typing.text().strip()) if keep else ""
-        if self._editing is not typing:
-            return  # the card was filled anew by the commit
+        self._committing = False
         if fault and self._fault is not None:
             restyle(typing, "wrong", "true")
+            typing.setModified(False)
             self._fault.setText(fault)
             self._fault.show()
             return
         self._editing = None
+        if self._waiting is not None:
+            self._fill(self._waiting)
+        else:
+            self._put_back(typing)
+        if on != _AWAY:
+            self._go(self._label, on)
+
+    def _put_back(self, typing: Typing) -> None:
+        """Show the value in the place of what was typed."""
         typing.hide()
         typing.deleteLater()
         if self._fault is not None:
             self._fault.hide()
-        self._values[field.label].show()
-        self._values[field.label].setFocus()
+        if self._label in self._values:
+            self._values[self._label].show()
+
+    def _go(self, label: str, on: int) -> None:
+        """Give the keyboard to a value, or to the one so many further; past the last it goes where Tab goes."""
+        labels = [name for name, value in self._values.items() if isinstance(value, ValueButton)]
+        if label not in labels:
+            self.focus_first()
+            return
+        at = labels.index(label) + on
+        if 0 <= at < len(labels):
+            _take_focus(self._values[labels[at]])
+        else:
+            _take_focus(self._values[label])
+            self._values[label].focusNextPrevChild(on > 0)  # type: ignore[attr-defined]
+
+    def reach(self, field: str) -> bool:
+        """Put the cursor into a field by its label, the first of several parted by bars; False where none is there."""
+        label = next((name for name in field.split("|") if name in self._values), "")
+        if not label or not self.isVisible():
+            return False
+        _take_focus(self._values[label])
+        return True
 
     def focus_first(self) -> None:
-        """Give the keyboard to the first value."""
-        for value in self._values.values():
-            _take_focus(value)
-            return
+        """Give the keyboard to the first value that can be changed."""
+        values = list(self._values.values())
+        first = next((value for value in values if isinstance(value, ValueButton)), next(iter(values), None))
+        if first is not None:
+            _take_focus(first)
 
     def edit(self, label: str) -> None:
         """Begin editing a field by its label."""

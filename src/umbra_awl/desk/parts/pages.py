@@ -6,6 +6,7 @@ from typing import NamedTuple, Protocol, runtime_checkable
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QStackedWidget, QWidget
 
+from umbra_awl.desk.parts.field_list import FieldList
 from umbra_awl.desk.parts.tabs import Tabs
 
 
@@ -26,12 +27,24 @@ class Worked(Protocol):
         """Give the keyboard to the page."""
 
 
+@runtime_checkable
+class Reached(Protocol):
+    """A page whose fields can be reached by name."""
+
+    def reach(self, field: str) -> bool:
+        """Put the cursor into a field; False where the page has none of that name."""
+
+
 class Page(NamedTuple):
-    """A page: its name, the word that stands for it, how it is made."""
+    """A page: its name, the word that stands for it, how it is made, and what stands beside it where the page does not say.
+
+    Two pages may be one widget with something else beside it.
+    """
 
     name: str
     title: str
     make: Callable[[], QWidget]
+    beside: Callable[[], QWidget] | None = None
 
 
 class Pages(QStackedWidget):
@@ -39,14 +52,14 @@ class Pages(QStackedWidget):
 
     shown = pyqtSignal(str)
 
-    def __init__(self, pages: Sequence[Page], gap: int = 2, usually_beside: QWidget | None = None) -> None:
+    def __init__(self, pages: Sequence[Page], gap: int = 2) -> None:
         super().__init__()
-        self._usually_beside = usually_beside
         self._pages = {page.name: page for page in pages}
         self._made: dict[str, QWidget] = {}
         self._names = list(self._pages)
         self.tabs = Tabs([page.title for page in pages], lambda at: self.show_page(self._names[at]), gap)
         self.side = QStackedWidget()
+        self.accompanied = False
         self.name = ""
 
     @property
@@ -59,12 +72,13 @@ class Pages(QStackedWidget):
         if name not in self._made:
             self._made[name] = self._pages[name].make()
             self.addWidget(self._made[name])
-        page = self._made[name]
+        page, beside = self._made[name], self._pages[name].beside
         self.name = name
         self.setCurrentWidget(page)
-        beside = page.side if isinstance(page, Accompanied) else self._usually_beside
-        if beside is not None:
-            self._show_beside(beside)
+        side = beside() if beside is not None else page.side if isinstance(page, Accompanied) else None
+        self.accompanied = side is not None
+        if side is not None:
+            self._show_beside(side)
         self.tabs.mark(self._names.index(name))
         self.shown.emit(name)
 
@@ -78,3 +92,11 @@ class Pages(QStackedWidget):
         page = self.currentWidget()
         if isinstance(page, Worked):
             page.take_focus()
+
+    def reach(self, field: str) -> bool:
+        """Put the cursor into a field of the page that is shown or of what stands beside it; False where there is none."""
+        shown = (self.currentWidget(), self.side.currentWidget() if self.accompanied else None)
+        if any(page.reach(field) for page in shown if isinstance(page, Reached)):
+            return True
+        lists = (found for page in shown if page is not None for found in page.findChildren(FieldList))
+        return any(found.reach(field) for found in lists)

@@ -1,6 +1,6 @@
 """The thread: a stitched line through holes. Solid where it has been, broken where not, a cross where it stops."""
 
-from PyQt6.QtCore import QLineF, QPointF, Qt
+from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt
 from PyQt6.QtGui import QColor, QPainter, QPen
 
 RADIUS = 5.5
@@ -28,3 +28,13 @@ def cross(painter: QPainter, at: QPointF, color: QColor) -> None:
     size = RADIUS + 0.5
     painter.drawLine(QLineF(at.x() - size, at.y() - size, at.x() + size, at.y() + size))
     painter.drawLine(QLineF(at.x() - size, at.y() + size, at.x() + size, at.y() - size))
+
+
+def disc(painter: QPainter, at: QPointF, color: QColor, inside: QColor, share: float) -> None:
+    """Draw a hole filled as far as something is done: from hollow (0) to whole (1), clockwise from the top."""
+    bead(painter, at, color, inside, filled=share >= 1)
+    if 0 < share < 1:
+        painter.setPen(Qt.PenStyle.NoPen)
+        painter.setBrush(color)
+        box = QRectF(at.x() - RADIUS, at.y() - RADIUS, 2 * RADIUS, 2 * RADIUS)
+        painter.drawPie(box, 90 * 16, -round(share * 360 * 16))

@@ -25,6 +25,6 @@ RADIOS = StageEntry(
         StageCommand("own-profile", "Describe a radio of my own", showing("own")),
     ),
     {"radio": "memory"},
-    (7, 4),
-    ("desk.radios.compare_page", "desk.radios.people_page", "desk.radios.settings_page", "desk.radios.profile_page"),
+    traced=frozenset({"memory"}),
+    later=("desk.radios.compare_page", "desk.radios.people_page", "desk.radios.settings_page", "desk.radios.profile_page"),
 )

@@ -42,13 +42,12 @@ class RadiosStage(QWidget):
         self.report = ReportSide(bench, theme)
         self.pages = Pages(
             (
-                Page("memory", "Memory", lambda: self.memory),
-                Page("settings", "Settings", lambda: self.settings),
+                Page("memory", "Memory", lambda: self.memory, lambda: self.report),
+                Page("settings", "Settings", lambda: self.settings, lambda: self.report),
                 Page("people", "People", lambda: self.people),
                 Page("which", "Which radio?", lambda: self.compare),
                 Page("own", "Own profile", lambda: self.profile),
-            ),
-            usually_beside=self.report,
+            )
         )
         head = self.pages.tabs.line
         head.addStretch(1)

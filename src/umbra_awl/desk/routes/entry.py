@@ -16,7 +16,7 @@ ROUTES = StageEntry(
     "routes",
     "Routes",
     _make,
-    ("sheet", "names", "trace"),
+    ("sheet", "zones", "names", "trace"),
     (
         StageCommand("add-access", "Add an access point", lambda stage: stage.add_access(), "Ctrl+Shift+A"),
         StageCommand("add-destination", "Add a destination", lambda stage: stage.add_destination(), "Ctrl+Shift+D"),
@@ -24,8 +24,8 @@ ROUTES = StageEntry(
         StageCommand("names", "Show the names on every radio", showing("names"), "Ctrl+Shift+N"),
         StageCommand("trace", "Show the trace in full", showing("trace"), "Ctrl+T"),
         StageCommand("silent", "Why do I hear nothing?", lambda stage: stage.why_silent(), "Ctrl+Shift+H"),
-        StageCommand("zones", "Show the zones", lambda stage: stage.show_side("zones"), "Ctrl+Shift+Y"),
-        StageCommand("style", "House style of names", lambda stage: stage.show_side("style")),
+        StageCommand("zones", "Show the zones", showing("zones"), "Ctrl+Shift+Y"),
+        StageCommand("style", "House style of names", showing("names")),
         StageCommand("fill-row", "Punch the destination through every service", lambda stage: stage.work.fill_row()),
         StageCommand("fill-column", "Punch all that the service reaches", lambda stage: stage.work.fill_column()),
         StageCommand(
@@ -35,6 +35,14 @@ ROUTES = StageEntry(
             "copy-pattern", "Copy the service's pattern to another", lambda stage: stage.work.ask_copy(), "Ctrl+Shift+C"
         ),
     ),
-    dict.fromkeys(("route", "service", "destination", "zone", "scan", "hotspot"), "sheet"),
-    (7, 4),
+    {
+        "route": "sheet",
+        "service": "sheet",
+        "destination": "sheet",
+        "hotspot": "sheet",
+        "zone": "zones",
+        "scan": "zones",
+    },
+    {"names": frozenset({"route"}), "trace": frozenset({"route", "service"})},
+    frozenset({"sheet", "zones", "names"}),
 )

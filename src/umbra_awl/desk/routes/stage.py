@@ -3,6 +3,7 @@
 What is not seen at once is imported where it is first made, so that the first window does not wait for it.
 """
 
+from collections.abc import Callable
 from functools import cached_property
 from typing import TYPE_CHECKING
 
@@ -31,12 +32,21 @@ _MODE_TABS = ("All", "FM", "DMR", "D-STAR", "Fusion")
 class _SheetPage(QWidget):
     """The punch sheet with its tools above it."""
 
-    def __init__(self, sheet: PunchSheet) -> None:
+    def __init__(self, sheet: PunchSheet, add_destination: Callable[[], None]) -> None:
         super().__init__()
-        self._sheet = sheet
+        self._sheet, self._add_destination = sheet, add_destination
 
     def take_focus(self) -> None:
         self._sheet.setFocus()
+
+    def reach(self, field: str) -> bool:
+        """The sheet itself; “add destination” asks for one."""
+        if field == "add destination":
+            self._add_destination()
+        elif field != "sheet":
+            return False
+        self._sheet.setFocus()
+        return True
 
 
 class RoutesStage(QWidget):
@@ -52,18 +62,13 @@ class RoutesStage(QWidget):
         self.inspector = Inspector(bench, theme)
         self.pages = Pages(
             (
-                Page("sheet", "Punch sheet", self._sheet_page),
+                Page("sheet", "Punch sheet", lambda: self._with_sheet, lambda: self.inspector),
+                Page("zones", "Zones and scan lists", lambda: self._with_sheet, lambda: self.zones),
                 Page("names", "Names", lambda: self.names),
                 Page("trace", "Trace", lambda: self.traces),
             )
         )
-        self.beside = Pages(
-            (
-                Page("crossing", "Crossing", lambda: self.inspector),
-                Page("zones", "Zones and scan lists", lambda: self.zones),
-                Page("style", "House style", lambda: self.names.side),
-            )
-        )
+        self._with_sheet = self._sheet_page()
         head = row()
         head.addWidget(self.pages.tabs)
         self._count = Whole()
@@ -75,15 +80,14 @@ class RoutesStage(QWidget):
         outer.addWidget(self.pages, 1)
         self.sheet.edit_asked.connect(self._edit)
         self.sheet.mode_shown.connect(lambda mode: self.modes.mark(_MODES.index(mode)))
-        self.side = self._side()
-        self.pages.shown.connect(self._page_shown)
+        self.side: QWidget = self.pages.side
         bench.plan_changed.connect(self._say_count)
         bench.selection_changed.connect(self._follow)
         self._say_count()
         self.show_page("sheet")
 
     def _sheet_page(self) -> QWidget:
-        page, theme = _SheetPage(self.sheet), self._theme
+        page, theme = _SheetPage(self.sheet, self.add_destination), self._theme
         outer = column(page, 4)
         tools: QHBoxLayout = row(gap=6)
         self.modes = Tabs(_MODE_TABS, lambda at: self.sheet.show_mode(_MODES[at]), gap=0)
@@ -118,29 +122,9 @@ class RoutesStage(QWidget):
 
         return TracePage(self._bench, self._theme)
 
-    def _side(self) -> QWidget:
-        side = QWidget()
-        outer = column(side, 6)
-        self.beside.tabs.line.addStretch(1)
-        outer.addWidget(self.beside.tabs)
-        outer.addWidget(self.beside, 1)
-        self.show_side("crossing")
-        return side
-
-    def show_side(self, name: str) -> None:
-        """Show “crossing” (the inspector), “zones” or “style” (the house style of names)."""
-        self.beside.show_page(name)
-
     def show_page(self, name: str) -> None:
-        """Show “sheet”, “names” or “trace”."""
+        """Show “sheet”, “zones” (the sheet with zones and scan lists beside it), “names” or “trace”."""
         self.pages.show_page(name)
-
-    def _page_shown(self, name: str) -> None:
-        """The house style stands beside the names, and only there unless it is asked for."""
-        if name == "names":
-            self.show_side("style")
-        elif self.beside.name == "style":
-            self.show_side("crossing")
 
     def why_silent(self) -> None:
         """Show what keeps the selected channel shut for a call."""
@@ -148,16 +132,13 @@ class RoutesStage(QWidget):
         self.traces.show_question(1)
 
     def _edit(self) -> None:
-        self.show_side("crossing")
+        self.show_page("sheet")
         self.inspector.focus()
 
     def _follow(self) -> None:
         target = self._bench.selection.target
         if target is not None and target.kind in {"zone", "scan"}:
-            self.show_side("zones")
             self.zones.choose(Zone if target.kind == "zone" else ScanList, target.key)
-        elif target is not None or self._bench.selection.many:
-            self.show_side("crossing")
 
     def _say_count(self) -> None:
         plan = self._bench.plan

@@ -3,7 +3,7 @@
 What is not seen at once is imported where it is first made, so that the first window does not wait for it.
 """
 
-from umbra_awl.desk.stage import StageEntry, Surroundings
+from umbra_awl.desk.stage import StageCommand, StageEntry, Surroundings, showing
 
 
 def _make(given: Surroundings) -> object:
@@ -16,6 +16,17 @@ STATION = StageEntry(
     "station",
     "Station",
     _make,
-    ("who", "licence", "bands", "place", "networks", "exposure", "battery"),
-    targets={"identity": "who", "step": "who", "licence": "licence", "network": "networks"},
+    ("next", "when", "who", "licence", "bands", "place", "networks", "exposure", "battery"),
+    (
+        StageCommand("next-steps", "What to do next, all of it", showing("next")),
+        StageCommand("when", "When can I be on the air?", showing("when")),
+        StageCommand("who", "Call signs, IDs and names", showing("who")),
+        StageCommand("licence", "Licence and receive-only guard", showing("licence")),
+        StageCommand("bands", "Bands and their edges", showing("bands")),
+        StageCommand("place", "Where you are, and who may know it", showing("place")),
+        StageCommand("networks", "Networks and their numbers", showing("networks")),
+        StageCommand("exposure", "RF exposure: how far to keep away", showing("exposure")),
+        StageCommand("battery", "Hours on the battery", showing("battery")),
+    ),
+    targets={"identity": "who", "step": "when", "licence": "licence", "network": "networks"},
 )

@@ -17,6 +17,12 @@ QLabel[role="stop"] { color: $stop; font-weight: 600; }
 QLabel[role="brass"] { color: $brass; font-weight: 600; }
 QLabel[role="ok"] { color: $ok; }
 QLabel[role="violet"] { color: $violet; font-weight: 600; }
+QFrame[role="finding"] { background: transparent; border: none; border-bottom: 1px solid $line; }
+QPushButton[role="line"] { text-align: left; border: 1px solid transparent; border-radius: 4px; padding: 0; background: transparent; }
+QPushButton[role="line"]:hover, QPushButton[role="line"]:checked { background: $panel; }
+QPushButton[role="line"]:focus { border: 2px solid $violet; }
+QWidget#foot { background: $panel; border-top: 1px solid $line; }
+QSplitter::handle { background: transparent; }
 QFrame[role="card"] { background: $panel; border: 1px solid $line; border-radius: 6px; }
 QFrame[role="sheet"] { background: $sheet; border: 1px solid $line; border-radius: 6px; }
 QFrame[role="rule"] { background: $line; max-height: 1px; min-height: 1px; border: none; }

@@ -25,7 +25,6 @@ TRANSFER = StageEntry(
         StageCommand("bring", "Bring a radio in", showing("bring"), "Ctrl+Shift+B"),
         StageCommand("read", "Read the radio", lambda stage: stage.read(), "F5", when=with_radio),
     ),
-    shares=(3, 2),
     later=(
         "desk.transfer.keys_page", "desk.transfer.field_card_page", "desk.transfer.files_page", "desk.transfer.bring_page",
         "core.paper.field_card_pdf", "core.paper.pages",

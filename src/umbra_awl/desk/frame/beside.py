@@ -1,0 +1,87 @@
+"""The middle of the window: the canvas, and beside it what belongs to the page, with its findings under it.
+
+The border between the two can be dragged; where it was put is remembered. A page that needs nothing beside it has the whole width.
+"""
+
+from PyQt6.QtCore import Qt
+from PyQt6.QtGui import QResizeEvent
+from PyQt6.QtWidgets import QSplitter, QStackedWidget, QWidget
+
+from umbra_awl.desk.frame.findings import FindingsPanel
+from umbra_awl.desk.parts.widgets import column
+from umbra_awl.desk.settings import Settings
+from umbra_awl.desk.theme.theme import Theme
+
+SIDE_WIDTH = 356
+_MOST = 0.42
+
+
+class Beside(QSplitter):
+    """Canvas left, the page's own column right."""
+
+    def __init__(self, canvas: QWidget, findings: FindingsPanel, settings: Settings, theme: Theme) -> None:
+        super().__init__(Qt.Orientation.Horizontal)
+        self._findings, self._settings, self._theme = findings, settings, theme
+        self._folded = {True: False, False: True}
+        self._with_side = False
+        self.setChildrenCollapsible(False)
+        self.setHandleWidth(12)
+        self.setContentsMargins(14, 6, 12, 2)
+        self.side = QStackedWidget()
+        self.side.setMinimumHeight(60)
+        self._right = QWidget()
+        right = column(self._right, 8)
+        right.addWidget(self.side, 1)
+        right.addWidget(findings)
+        self.addWidget(canvas)
+        self.addWidget(self._right)
+        self.setStretchFactor(0, 1)
+        self.setStretchFactor(1, 0)
+        self.splitterMoved.connect(lambda _at, _which: self._keep())
+        theme.changed.connect(self._fit)
+        self._arrange()
+
+    def add(self, side: QWidget) -> None:
+        """Take in what stands beside a stage's pages."""
+        self.side.addWidget(side)
+
+    def show_beside(self, side: QWidget | None) -> None:
+        """Show what stands beside the page; None gives the page the whole width."""
+        self._with_side = side is not None
+        if side is not None:
+            self.side.setCurrentWidget(side)
+        self._arrange()
+
+    @property
+    def findings_shown(self) -> bool:
+        """Whether the findings are open."""
+        return not self._folded[self._with_side]
+
+    def toggle_findings(self) -> None:
+        """Fold the findings, or open them: under what stands beside the page, or in a column of their own."""
+        self._folded[self._with_side] = not self._folded[self._with_side]
+        self._arrange()
+
+    def _arrange(self) -> None:
+        self.side.setVisible(self._with_side)
+        self._findings.alone = not self._with_side
+        self._findings.setVisible(self.findings_shown)
+        self._right.setVisible(self._with_side or self.findings_shown)
+        self._fit()
+        self._findings.fit()
+
+    def _fit(self) -> None:
+        """The column grows with the text unless it was dragged, and leaves the canvas the larger part."""
+        wanted = self._settings.kept.side_width or self._theme.px(SIDE_WIDTH)
+        width = min(wanted, int(_MOST * self.width()))
+        self._right.setMinimumWidth(min(self._theme.px(240), width))
+        self._right.setMaximumWidth(max(int(_MOST * self.width()), 1))
+        self.setSizes([max(self.width() - width - self.handleWidth(), 1), width])
+
+    def _keep(self) -> None:
+        self._settings.keep(side_width=self._right.width())
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        super().resizeEvent(event)
+        self._fit()
+        self._findings.fit()
