@@ -1,6 +1,7 @@
 import pytest
 from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtWidgets import QInputDialog, QLabel, QMenu, QPushButton
+from umbra_awl.desk.station.next_steps import steps_of
 
 from umbra_awl.core.plan.edits import Edit, EditRefused
 from umbra_awl.core.plan.model import ScanList
@@ -11,7 +12,6 @@ from umbra_awl.desk.parts.field_list import Act, Choice, Field, FieldList
 from umbra_awl.desk.selection import Selection
 from umbra_awl.desk.station.conventions import parse_call, parse_number, parse_span
 from umbra_awl.desk.station.networks import AddNetwork
-from umbra_awl.desk.station.next_steps import steps_of
 from umbra_awl.desk.transfer import shelf_panel
 
 

@@ -237,7 +237,7 @@ def test_a_repair_waits_for_the_present_plan(qtbot, window, jobs):
     event = jobs.hold("results")
     window.bench.do(rename_plan("Other"))
     plan = window.bench.plan
-    window.bench.repair(finding)
+    window.bench.repairs.one(finding)
     assert window.bench.plan is plan
     event.set()
     qtbot.waitUntil(lambda: window.bench.plan is not plan, timeout=20_000)
@@ -249,7 +249,7 @@ def test_a_repair_whose_finding_is_gone_meanwhile_is_not_done(qtbot, window, job
     event = jobs.hold("results")
     window.bench.do(finding.repair.edit)
     plan = window.bench.plan
-    window.bench.repair(finding)
+    window.bench.repairs.one(finding)
     event.set()
     qtbot.waitUntil(lambda: "gone already" in window.message.text(), timeout=20_000)
     assert window.bench.plan is plan

@@ -3,6 +3,7 @@ from msgspec.structs import replace
 from PyQt6.QtCore import Qt
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QAbstractButton, QLabel, QWidget
+from umbra_awl.desk.station.next_steps import steps_of
 
 from umbra_awl.core.plan.file_form import plan_bytes
 from umbra_awl.core.plan.parts import RADIOS
@@ -11,7 +12,6 @@ from umbra_awl.desk.jobs import Jobs
 from umbra_awl.desk.selection import Selection
 from umbra_awl.desk.settings import Settings
 from umbra_awl.desk.stages import STAGES
-from umbra_awl.desk.station.next_steps import steps_of
 
 CTRL = Qt.KeyboardModifier.ControlModifier
 

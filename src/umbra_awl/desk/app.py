@@ -7,6 +7,7 @@ import logging
 import sys
 from pathlib import Path
 from types import TracebackType
+from typing import TYPE_CHECKING
 
 from PyQt6.QtCore import QT_VERSION_STR, QMessageLogContext, QTimer, QtMsgType, qInstallMessageHandler
 from PyQt6.QtWidgets import QApplication
@@ -19,8 +20,12 @@ from umbra_awl.desk.garbage import Collector
 from umbra_awl.desk.jobs import Jobs
 from umbra_awl.desk.profiles import Profiles
 from umbra_awl.desk.settings import Settings
+from umbra_awl.desk.signals import Signals
 from umbra_awl.desk.theme.theme import Theme
 from umbra_awl.desk.workbench import Workbench
+
+if TYPE_CHECKING:
+    from umbra_awl.demo.fresh import DemoFiles
 
 _log = logging.getLogger(__name__)
 STYLE = ("-style", "fusion")  # as an argument: naming it later would cost the start a tenth
@@ -109,7 +114,17 @@ def run_window(plan: Path | None) -> int:
     QTimer.singleShot(_WARM_AFTER_MS, window.warm)
     if plan is not None:
         window.plans.open(plan)
-    return app.exec()
+    return _run(app, window)
+
+
+def _run(app: QApplication, window: MainWindow) -> int:
+    """Run until the window is closed, by hand or by a signal; the exit code."""
+    signals = Signals(window.close, app.quit)
+    app.commitDataRequest.connect(lambda _manager: window.commit_all())
+    try:
+        return app.exec()
+    finally:
+        signals.let_go()
 
 
 def run_demo(folder: Path | None, picture: Path | None) -> int:
@@ -117,7 +132,7 @@ def run_demo(folder: Path | None, picture: Path | None) -> int:
     import tempfile
 
     from umbra_awl.demo.fresh import lay_out, start_radios
-    from umbra_awl.standins.launch import RegistryProcess
+    from umbra_awl.standins.launch import RegistryProcess, StandInProcess
 
     place = folder or Path(tempfile.mkdtemp(prefix="umbra-awl-demo-"))
     demo = lay_out(place)
@@ -129,17 +144,24 @@ def run_demo(folder: Path | None, picture: Path | None) -> int:
     window.show()
     QTimer.singleShot(_WARM_AFTER_MS, window.warm)
     window.plans.open(demo.plan)
-    radios = start_radios(demo)
-    registry = RegistryProcess()
-    window.settings.keep(service=registry.address)
+    running: list[StandInProcess] = []
+    try:
+        running += start_radios(demo)
+        registry = RegistryProcess()
+        running.append(registry)
+        return _run_demo(app, window, demo, registry.address, picture)
+    finally:
+        for process in running:
+            process.stop()
+
+
+def _run_demo(app: QApplication, window: MainWindow, demo: "DemoFiles", address: str, picture: Path | None) -> int:
+    """The window on the demo, once its stand-ins run."""
+    window.settings.keep(service=address)
     set_demo_ports(window, {key: str(port) for key, (_profile, _memory, port) in demo.radios.items()})
     if picture is not None:
         QTimer.singleShot(_PICTURE_AFTER_MS, lambda: _take_picture(window, picture))
-    try:
-        return app.exec()
-    finally:
-        for process in (*radios, registry):
-            process.stop()
+    return _run(app, window)
 
 
 def set_demo_ports(window: MainWindow, ports: dict[str, str]) -> None:

@@ -3,6 +3,7 @@
 from collections.abc import Callable, Iterator
 from typing import NamedTuple
 
+from umbra_awl.desk.parts.field_list import commit_typing
 from umbra_awl.desk.stage import Condition, always
 from umbra_awl.desk.workbench import Workbench
 
@@ -50,8 +51,9 @@ class CommandTable:
         return (item for item in self if not item.when(self._bench))
 
     def run(self, name: str) -> None:
-        """Do a command, or say why it cannot be done now. Raises KeyError for a name that is none."""
+        """Do a command, or say why it cannot be done now; a value being typed is taken first. Raises KeyError for no name."""
         command = self._commands[name]
+        commit_typing()
         why_not = command.when(self._bench)
         if why_not:
             self._bench.say(why_not)

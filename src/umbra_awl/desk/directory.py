@@ -11,6 +11,7 @@ from PyQt6.QtCore import QObject, pyqtSignal
 
 from umbra_awl.core.directory.errors import CancelledError
 from umbra_awl.core.directory.nearest import Wanted, nearest
+from umbra_awl.core.directory.private import field_words
 from umbra_awl.core.directory.sanity import Ground
 from umbra_awl.core.directory.store import Store
 from umbra_awl.core.estimate.survey import Spot, Survey, survey
@@ -189,12 +190,34 @@ class Directory(QObject):
         return True
 
     def set_private(self, key: str, field: str, value: Any) -> bool:
-        """Keep a private edit of an entry; None takes it back."""
-        return self.try_to(lambda: self.store.set_edit(key, field, value, date.today().isoformat()))
+        """Keep a private edit of an entry; None takes it back. Undo takes it back in its turn."""
+
+        def put(wanted: Any) -> bool:
+            return self.try_to(lambda: self.store.set_edit(key, field, wanted, date.today().isoformat()))
+
+        before = self.store.edits_of(key).get(field)
+        what = f"Your {field_words(field)} of {self._called(key)}"
+        return self._done(put(value), f"{what} taken back" if value is None else what, put, before, value)
 
     def set_note(self, key: str, text: str) -> bool:
-        """Keep a local note of an entry."""
-        return self.try_to(lambda: self.store.set_note(key, text, date.today().isoformat()))
+        """Keep a local note of an entry. Undo takes it back in its turn."""
+
+        def put(wanted: Any) -> bool:
+            return self.try_to(lambda: self.store.set_note(key, wanted, date.today().isoformat()))
+
+        entry = self.store.entry(key)
+        before = entry.note if entry is not None else ""
+        return self._done(put(text), f"Your note on {self._called(key)}", put, before, text)
+
+    def _called(self, key: str) -> str:
+        entry = self.store.entry(key)
+        return entry.access.by_call if entry is not None else key
+
+    def _done(self, moved: bool, sentence: str, put: Callable[[Any], bool], before: Any, after: Any) -> bool:
+        """Let the history know of something that was kept in the directory."""
+        if moved and before != after:
+            self._bench.did_beside(sentence, lambda: put(before), lambda: put(after))
+        return moved
 
     def run(self, words: str, work: Callable[[Store], Any], done: Callable[[Any], None]) -> None:
         """Do long work in a thread of its own, one at a time; errors are said, and the store is then as before."""

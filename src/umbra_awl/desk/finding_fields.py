@@ -1,4 +1,4 @@
-"""In which field a finding is mended: rule to the labels of fields, the likeliest first. Where there is none, the thing itself is shown."""
+"""In which field a finding is mended: rule to the labels of fields, the likeliest first."""
 
 from umbra_awl.core.findings.model import Finding
 

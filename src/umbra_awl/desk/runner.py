@@ -12,15 +12,15 @@ from typing import Literal, NamedTuple
 
 from PyQt6.QtCore import QObject, pyqtSignal
 
-from umbra_awl.core.keep.naming import path_name
-from umbra_awl.core.plan.saves import SUFFIX
 from umbra_awl.core.radio.memory import Memory
 from umbra_awl.core.radio.profile import Profile
 from umbra_awl.core.transfer.carry import Compared, Follow, Held, Phase, Written, compare
 from umbra_awl.core.transfer.errors import OtherUnitError, StaleError, TransferError
+from umbra_awl.core.transfer.held import shelf_of
 from umbra_awl.core.transfer.image import decode
 from umbra_awl.core.transfer.interlock import must_not_send, refusal
-from umbra_awl.core.transfer.shelf import Backup, Shelf, Unfinished
+from umbra_awl.core.transfer.sense import emptied, senseless
+from umbra_awl.core.transfer.shelf import Backup, Shelf, Unfinished, print_of
 from umbra_awl.core.transfer.way import Way, by_cable
 from umbra_awl.desk.reckoning import Basis
 from umbra_awl.desk.settings import Settings
@@ -51,6 +51,7 @@ class Runner(QObject):
 
     changed = pyqtSignal()
     progressed = pyqtSignal()
+    proven_changed = pyqtSignal()
 
     def __init__(self, bench: Workbench, settings: Settings) -> None:
         super().__init__()
@@ -66,6 +67,7 @@ class Runner(QObject):
         self.other: Backup | None = None
         self._comparison: Comparison | None = None
         self.proven = False
+        self.senseless = ""
         self._told = 0.0
         for signal in (bench.radio_changed, bench.document_changed, bench.profiles_changed):
             signal.connect(self.forget)
@@ -82,6 +84,7 @@ class Runner(QObject):
 
     def _let_go(self) -> None:
         self.held = self.other = self._comparison = None
+        self.senseless = ""
         self.proven = False
 
     @property
@@ -100,7 +103,12 @@ class Runner(QObject):
     @property
     def comparing(self) -> bool:
         """Whether a radio was read and its comparison with the present plan is still being worked out."""
-        return self.held is not None and self.compared is None and not self._bench.failed(self._bench.radio_key)
+        return (
+            self.held is not None
+            and not self.senseless
+            and self.compared is None
+            and not self._bench.failed(self._bench.radio_key)
+        )
 
     @property
     def stand(self) -> Stand:
@@ -132,11 +140,12 @@ class Runner(QObject):
 
     def shelf(self) -> Shelf | None:
         """The backups of the chosen radio, beside the plan."""
-        document, radio = self._bench.document, self._bench.radio
-        if document is None or radio is None:
-            return None
-        folder = document.real.with_name(document.real.name.removesuffix(SUFFIX) + ".backups")
-        return Shelf(folder / path_name(radio.key, "radio"))
+        return self.shelf_of(self._bench.radio_key)
+
+    def shelf_of(self, key: str) -> Shelf | None:
+        """The backups of a radio of the plan."""
+        document = self._bench.document
+        return shelf_of(document.real, key) if document is not None and key in self._bench.index.radios else None
 
     def way(self) -> Way | None:
         """The way into the chosen radio; None while there is no radio or nothing is known of its profile."""
@@ -161,6 +170,7 @@ class Runner(QObject):
 
     def _take_held(self, held: Held) -> None:
         self.held = held
+        self.senseless = senseless(held.memory) if held.state == "known" else ""
         self.success = f"{STATE_WORDS[held.state]} {_OTHER}" if held.before else STATE_WORDS[held.state]
         self._compare()
 
@@ -168,6 +178,9 @@ class Runner(QObject):
         """Compare what was read with the plan's newest fit, off the interface thread."""
         held, profile, fit = self.held, self.profile, self._bench.fit
         if self.running or held is None:
+            return
+        if self.senseless:
+            self.changed.emit()
             return
         if profile is None or fit is None:
             self.changed.emit()
@@ -181,11 +194,33 @@ class Runner(QObject):
             lane="plan",
         )
 
+    def _note_held(self, made: Comparison) -> None:
+        """Keep beside the backups whether the radio holds the plan's memory."""
+        shelf = self.shelf_of(made.radio)
+        fit = self._bench.results.fits.get(made.radio)
+        if shelf is None or fit is None:
+            return
+        try:
+            shelf.remember_held("" if made.compared.sheet.changes else print_of(fit.memory))
+        except TransferError as error:
+            self._bench.say(str(error), "stop")
+
     def _take_comparison(self, made: Comparison) -> None:
         self._comparison = made
+        if self._bench.holds(made.basis):
+            self._note_held(made)
+            self.proven_changed.emit()
         if self.proven and made.compared.sheet.changes:
             self.proven = False
         self.changed.emit()
+
+    def begin_anew(self) -> None:
+        """Take a memory that makes no sense for an empty one; what it held is on the shelf."""
+        if self.held is not None and self.senseless:
+            self.senseless = ""
+            self.held = self.held._replace(memory=emptied(self.held.memory))
+            self.success = "It is begun anew; what it held before is on the shelf."
+            self._compare()
 
     def write(self) -> None:
         """Write the compared memory, read it back and compare. Only what belongs to the present plan is written."""

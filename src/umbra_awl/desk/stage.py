@@ -5,6 +5,7 @@ from typing import TYPE_CHECKING, Any, NamedTuple, Protocol
 
 from PyQt6.QtWidgets import QWidget
 
+from umbra_awl.core.agenda.next_steps import NextStep
 from umbra_awl.core.findings.model import TargetKind
 from umbra_awl.desk.parts.pages import Pages
 from umbra_awl.desk.theme.theme import Theme
@@ -16,12 +17,16 @@ if TYPE_CHECKING:
 
 
 class Surroundings(NamedTuple):
-    """What a stage is made with. The directory and what runs transfers are made when they are first asked for."""
+    """What a stage is made with.
+
+    The directory and what runs transfers are made when they are first asked for; `go` leads to where a step is done.
+    """
 
     bench: Workbench
     theme: Theme
     directory: "Callable[[], Directory]"
     runner: "Callable[[], Runner]"
+    go: Callable[[NextStep], object]
 
 
 class Stage(Protocol):

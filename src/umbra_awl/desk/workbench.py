@@ -13,16 +13,18 @@ from typing import TYPE_CHECKING
 
 from PyQt6.QtCore import QObject, pyqtSignal
 
-from umbra_awl.core.findings.model import Finding, Repair, Target
+from umbra_awl.core.findings.model import Finding, Target
 from umbra_awl.core.keep.atomic import real_path
 from umbra_awl.core.plan.edits import Edit, EditRefused
 from umbra_awl.core.plan.errors import ChangedOutsideError, StoreError
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import OwnedRadio, Plan, Route
 from umbra_awl.core.plan.store import Document
-from umbra_awl.desk.jobs import Jobs
-from umbra_awl.desk.reckoning import Basis, Reckoner, Results
 from umbra_awl.desk.finding_fields import field_of
+from umbra_awl.desk.jobs import Jobs
+from umbra_awl.desk.one_history import BesideStep, OneHistory
+from umbra_awl.desk.reckoning import Basis, Reckoner, Results
+from umbra_awl.desk.repairs import Repairs
 from umbra_awl.desk.selection import Selection, carrier_of, selection_of, targets_of
 
 if TYPE_CHECKING:
@@ -64,8 +66,9 @@ class Workbench(QObject):
         self.radio_key = ""
         self.ids_shown = False
         self.busy = ""
+        self.history = OneHistory()
         self._reckoner = Reckoner(profiles.snapshot)
-        self._wanted_repair: tuple[str, str, str, str] | None = None
+        self.repairs = Repairs(self)
 
     @property
     def plan(self) -> Plan:
@@ -118,11 +121,12 @@ class Workbench(QObject):
         if self.document is not None:
             self.document.close()
         self.document = document
+        self.history.clear()
         self.selection = Selection()
         self.index = PlanIndex(document.plan)
         self.radio_key = document.plan.radios[0].key if document.plan.radios else ""
         self.results = Results()
-        self._wanted_repair = None
+        self.repairs.forget()
         self.document_changed.emit()
         self._plan_moved()
         if document.news:
@@ -142,48 +146,16 @@ class Workbench(QObject):
             self.say("That thing is no longer in the plan. Look again and repeat.", "stop")
             return False
         if changed:
+            self.history.edited()
             self._plan_moved()
         return changed
 
-    def repair(self, finding: Finding) -> None:
-        """Apply the repair of a finding. While the plan is being worked out anew, it waits and looks whether it still holds."""
-        if not self.fresh:
-            self._wanted_repair = finding.key
-        elif finding.repair is not None:
-            self.apply_repair(finding.repair)
-
-    def apply_repair(self, repair: Repair) -> None:
-        """Apply a repair that was made of the present plan."""
-        if self.do(repair.edit):
-            self.say(f"Repaired: {repair.edit.sentence}. Ctrl Z takes it back.")
-
-    def _do_wanted_repair(self) -> None:
-        wanted, self._wanted_repair = self._wanted_repair, None
-        finding = next((item for item in self.results.findings if item.key == wanted), None)
-        if finding is not None:
-            self.repair(finding)
-        elif wanted is not None:
-            self.say("That finding is gone already.")
-
-    def repair_kind(self, rule: str) -> None:
-        """Repair everything one rule finds, as one step; worked out in the background."""
-        plan, profiles = self.plan, self.profiles
-
-        def work() -> Edit | str:
-            from umbra_awl.core.findings.repair_kind import repair_all
-
-            try:
-                return repair_all(plan, rule, profiles.snapshot())
-            except EditRefused as error:
-                return str(error)
-
-        def take(made: Edit | str) -> None:
-            if isinstance(made, str):
-                self.say(made, "stop")
-            elif self.do(made):
-                self.say(f"{made.sentence}. Ctrl Z takes it back.")
-
-        self.jobs.latest("repair", work, take, lane="plan")
+    def do_told(self, edit: Edit, meaning: str = "") -> bool:
+        """Apply an edit that takes something away, and say what it means and how it comes back. True when the plan changed."""
+        done = self.do(edit)
+        if done:
+            self.say(" ".join(filter(None, (f"{edit.sentence}.", meaning, "Ctrl Z takes it back."))))
+        return done
 
     def undo(self) -> None:
         """Go one edit back."""
@@ -193,20 +165,27 @@ class Workbench(QObject):
         """Do an undone edit again."""
         self._walk("Done again", back=False)
 
+    def did_beside(self, sentence: str, back: Callable[[], bool], again: Callable[[], bool]) -> None:
+        """Take note of something done beside the plan, so that undo takes it back in its turn."""
+        self.history.did(BesideStep(sentence, back, again, self.plan))
+        self.saved_changed.emit()
+
     def _walk(self, word: str, *, back: bool) -> None:
         if self.document is None:
             return
-        history = self.document.history
-        steps = history.past[-1:] if back else history.future[:1]
+        history, before = self.history, self.document.plan
+        sentence = history.next_back(self.document) if back else history.next_again(self.document)
         try:
-            moved = self.document.undo() if back else self.document.redo()
+            moved = history.back(self.document) if back else history.again(self.document)
         except StoreError as error:
             self.say(str(error), "stop")
             return
-        if moved:
+        if self.document.plan is not before:
             self._plan_moved()
-            self.say(f"{word}: {steps[0].sentence}.")
-        else:
+        self.saved_changed.emit()
+        if moved:
+            self.say(f"{word}: {sentence}.")
+        elif not sentence:
             self.say("There is nothing to undo." if back else "There is nothing to do again.")
 
     def save(self, *, over_theirs: bool = False) -> bool:
@@ -261,7 +240,7 @@ class Workbench(QObject):
     def _take_results(self, results: Results) -> None:
         self.results, self.trouble = results, ""
         self.results_changed.emit()
-        self._do_wanted_repair()
+        self.repairs.do_wanted()
         self._reckon_more()
 
     def _reckon_more(self) -> None:
@@ -282,7 +261,7 @@ class Workbench(QObject):
 
     def _no_results(self, error: Exception) -> None:
         """Nothing could be worked out: what there is stays marked as of another plan, and is not used."""
-        self._wanted_repair = None
+        self.repairs.forget()
         self.trouble = (
             f"The plan could not be worked out ({type(error).__name__}): nothing is written, printed or saved from it. Undo the "
             "last edit; “Copy what happened” puts what is needed to mend it on the clipboard."

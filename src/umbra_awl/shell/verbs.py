@@ -242,8 +242,13 @@ def trace(plan: Path, radio: str, channel: str, as_json: bool) -> int:
 
 
 @click.group()
-def standin() -> None:
+@click.option("--leash", is_flag=True, help="End when the standard input ends.")
+def standin(leash: bool) -> None:
     """Run a simulated device."""
+    if leash:
+        from umbra_awl.standins.leash import end_with_input
+
+        end_with_input()
 
 
 @standin.command("radio")

@@ -1,4 +1,4 @@
-"""Starting stand-ins as processes of their own and waiting until they are ready."""
+"""Starting stand-ins as processes of their own and waiting until they are ready. They end with whoever started them."""
 
 import json
 import subprocess
@@ -20,9 +20,11 @@ class StandInProcess:
 
     def __init__(self, what: str, arguments: Sequence[str]) -> None:
         """Start it and wait until it is ready. Raises StandInError."""
-        command = [sys.executable, "-m", "umbra_awl", "standin", *arguments]
+        command = [sys.executable, "-m", "umbra_awl", "standin", "--leash", *arguments]
         self._what = what
-        self._process = subprocess.Popen(command, stdout=subprocess.PIPE, stderr=subprocess.STDOUT, text=True)
+        self._process = subprocess.Popen(
+            command, stdin=subprocess.PIPE, stdout=subprocess.PIPE, stderr=subprocess.STDOUT, text=True
+        )
         assert self._process.stdout is not None  # noqa: S101  (a pipe was asked for)
         self._output: IO[str] = self._process.stdout
         self._first = self._output.readline()
@@ -51,6 +53,8 @@ class StandInProcess:
     def stop(self) -> None:
         """End it."""
         self._process.terminate()
+        if self._process.stdin is not None:
+            self._process.stdin.close()
         self._process.wait(10)
         self._reader.join(10)
         self._output.close()

@@ -41,9 +41,14 @@ class NextStep(NamedTuple):
 def next_steps(
     index: PlanIndex, today: date, stops: Iterable[Finding] = (), proven: Collection[str] = ()
 ) -> tuple[NextStep, ...]:
-    """The steps in working order. `stops` are the findings that stop something, `proven` the keys of radios that hold the plan."""
+    """The steps in working order. `stops` are findings that stop something, `proven` the keys of radios that hold the plan."""
     plan = index.plan
-    return (*_of_station(plan, today), *_of_plan(plan), *_of_radios(plan, tuple(stops), proven), *_of_guard(plan, today))
+    return (
+        *_of_station(plan, today),
+        *_of_plan(plan),
+        *_of_radios(plan, tuple(stops), proven),
+        *_of_guard(plan, today),
+    )
 
 
 def first_open(steps: Iterable[NextStep]) -> NextStep | None:

@@ -45,9 +45,10 @@ class Unfinished(msgspec.Struct, frozen=True):
 
 
 class Known(msgspec.Struct, frozen=True):
-    """Which single radio was read last under this plan's radio."""
+    """Which single radio was read last under this plan's radio, and the print of the plan's memory that it was found to hold."""
 
     unit: str = ""
+    holds: str = ""
 
 
 def digest(image: bytes) -> str:
@@ -148,20 +149,39 @@ class Shelf:
     def _known(self) -> Path:
         return self.folder / "radio.json"
 
+    def known(self) -> Known:
+        """What is known of the radio that was read last; nothing where none was."""
+        try:
+            return msgspec.json.decode(read_within(self._known, SETTINGS_BYTES), type=Known)
+        except (OSError, ValueError, RecursionError, msgspec.DecodeError):
+            return Known()
+
     def known_unit(self) -> str:
         """Which single radio was read last; empty when none was."""
-        try:
-            return msgspec.json.decode(read_within(self._known, SETTINGS_BYTES), type=Known).unit
-        except (OSError, ValueError, RecursionError, msgspec.DecodeError):
-            return ""
+        return self.known().unit
 
     def remember_unit(self, unit: str) -> None:
         """Remember which single radio was read. Raises ShelfError."""
-        if unit and unit != self.known_unit():
-            try:
-                write_over(self._known, msgspec.json.encode(Known(unit)), private=True)
-            except OSError as error:
-                raise ShelfError(f"The shelf cannot be written: {error.strerror}.") from None
+        known = self.known()
+        if unit and unit != known.unit:
+            self._remember(Known(unit))
+
+    def remember_held(self, holds: str) -> None:
+        """Remember the print of the plan's memory that the radio was found to hold; empty for another one. Raises ShelfError."""
+        known = self.known()
+        if holds != known.holds:
+            self._remember(Known(known.unit, holds))
+
+    def _remember(self, known: Known) -> None:
+        try:
+            write_over(self._known, msgspec.json.encode(known), private=True)
+        except OSError as error:
+            raise ShelfError(f"The shelf cannot be written: {error.strerror}.") from None
+
+
+def print_of(memory: Memory) -> str:
+    """What names a plan's memory, whatever else a radio holds beside it."""
+    return digest(msgspec.json.encode(memory))
 
 
 def _mark_in(path: Path) -> Unfinished:

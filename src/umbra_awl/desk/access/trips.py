@@ -96,7 +96,9 @@ class TripsPanel(QWidget):
         line = row(gap=0)
         line.addWidget(button("Save as a calendar", partial(self._ask_calendar, trip)))
         line.addStretch(1)
-        line.addWidget(button("Remove", partial(self._bench.do, remove_trip(trip))))
+        line.addWidget(
+            button("Remove", partial(self._bench.do_told, remove_trip(trip), "Its access points stay in the plan."))
+        )
         inner.addLayout(line)
         return whole
 

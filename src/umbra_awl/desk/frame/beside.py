@@ -1,6 +1,7 @@
 """The middle of the window: the canvas, and beside it what belongs to the page, with its findings under it.
 
-The border between the two can be dragged; where it was put is remembered. A page that needs nothing beside it has the whole width.
+The border between the two can be dragged; where it was put is remembered. A page that needs nothing beside it has the whole
+width.
 """
 
 from PyQt6.QtCore import Qt

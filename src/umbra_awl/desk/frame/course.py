@@ -48,7 +48,10 @@ class Course(QWidget):
         self.update()
 
     def _describe(self) -> None:
-        parts = [f"{name}: {self._done_words(key)}, {self._counts.get(key, (0, ''))[0]} findings" for key, name in self._stages]
+        parts = [
+            f"{name}: {self._done_words(key)}, {self._counts.get(key, (0, ''))[0]} findings"
+            for key, name in self._stages
+        ]
         self.setAccessibleName(f"Course. Open: {self._current}. " + "; ".join(parts))
 
     def _done_words(self, key: str) -> str:

@@ -5,7 +5,7 @@ from typing import NamedTuple
 
 from PyQt6.QtCore import QLineF, QPointF, QRect, QSize, Qt
 from PyQt6.QtGui import QPainter, QPaintEvent, QPen
-from PyQt6.QtWidgets import QFrame, QHBoxLayout, QLineEdit, QPushButton, QSizePolicy, QWidget
+from PyQt6.QtWidgets import QFrame, QHBoxLayout, QLabel, QLineEdit, QPushButton, QSizePolicy, QWidget
 
 from umbra_awl.core.findings.aside import silence, unsilence
 from umbra_awl.core.findings.model import SEVERITY_WORDS, Finding
@@ -49,7 +49,7 @@ class _Head(QPushButton):
         self.setCheckable(True)
         self.setAutoDefault(False)
         self.setAccessibleName(name)
-        policy = QSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Fixed)
+        policy = QSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Preferred)
         policy.setHeightForWidth(True)
         self.setSizePolicy(policy)
         theme.changed.connect(self.updateGeometry)
@@ -58,7 +58,9 @@ class _Head(QPushButton):
         """The room that the words take at a width."""
         font = self._theme.font(13)
         self.setFont(font)
-        return self.fontMetrics().boundingRect(QRect(0, 0, max(width - _LEFT - _RIGHT, 40), 10_000), _WRAPPED, self._words)
+        return self.fontMetrics().boundingRect(
+            QRect(0, 0, max(width - _LEFT - _RIGHT, 40), 10_000), _WRAPPED, self._words
+        )
 
     def hasHeightForWidth(self) -> bool:
         return True
@@ -67,7 +69,10 @@ class _Head(QPushButton):
         return max(self._theme.px(24), self._box(width).height() + 2 * _ABOVE)
 
     def sizeHint(self) -> QSize:
-        return QSize(200, self.heightForWidth(max(self.width(), 200)))
+        return QSize(200, self._theme.px(24))
+
+    def minimumSizeHint(self) -> QSize:
+        return QSize(60, self._theme.px(24))
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
         super().paintEvent(event)
@@ -104,7 +109,8 @@ class FindingLine(QFrame):
         self.finding, self.face, self._bench = finding, face, bench
         self._opened = opened
         self._repair: QPushButton | None = None
-        self._why = self._asks = None
+        self._why: QLabel | None = None
+        self._asks: QLineEdit | None = None
         self.setProperty("role", "finding")
         grade = "Put aside" if face.reason else SEVERITY_WORDS[finding.severity]
         text = finding.rule.title + (f"  ·  {face.where}" if face.where else "")
@@ -146,10 +152,9 @@ class FindingLine(QFrame):
         self._inside.addWidget(words(finding.text, wrap=True))
         if reason:
             self._inside.addWidget(words(f"Because: {reason}", "second", wrap=True))
-        self._why = words(finding.rule.why, "second", wrap=True)
+        self._why, self._asks = words(finding.rule.why, "second", wrap=True), self._reason_line()
         self._why.hide()
         self._inside.addWidget(self._why)
-        self._asks = self._reason_line()
         self._inside.addWidget(self._asks)
         self._inside.addLayout(self._acts(aside=bool(reason)))
         if self.face.alike > 1 and finding.repair is not None and not reason:
@@ -165,7 +170,7 @@ class FindingLine(QFrame):
             acts.addWidget(button("Heed again", lambda: bench.do(unsilence(self.finding))))
         elif finding.repair is not None:
             repair = finding.repair
-            self._repair = button(repair.label, lambda: bench.repair(self.finding), "main", repair.edit.sentence)
+            self._repair = button(repair.label, lambda: bench.repairs.one(self.finding), "main", repair.edit.sentence)
             acts.addWidget(self._repair)
         acts.addWidget(button("Show", lambda: bench.show_finding(self.finding), tip="Go to the field it is about"))
         acts.addWidget(button("Why", self._toggle_why, tip="The reason behind the rule"))
@@ -202,4 +207,4 @@ class FindingLine(QFrame):
         self._bench.do(edit)
 
     def _repair_all(self) -> None:
-        self._bench.repair_kind(self.finding.rule.name)
+        self._bench.repairs.kind(self.finding.rule.name)

@@ -113,7 +113,7 @@ class FindingsPanel(QWidget):
     def here(self) -> list[Finding]:
         """The findings of this page, those of the selected thing first."""
         targets = self._bench.targets()
-        found = [item for item in self._bench.results.findings if item.target in targets or self._concerns(item)]
+        found = [item for item in self._bench.results.findings if self._concerns(item)]
         return sorted(found, key=lambda item: item.target not in targets)
 
     def elsewhere(self) -> list[Finding]:
@@ -238,4 +238,4 @@ class FindingsPanel(QWidget):
         if finding is None:
             self._bench.say("No finding here has a repair.")
             return
-        self._bench.repair(finding)
+        self._bench.repairs.one(finding)

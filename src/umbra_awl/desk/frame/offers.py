@@ -18,7 +18,7 @@ def offers(bench: Workbench, commands: CommandTable) -> Iterator[Offer]:
         yield Offer(command.words, command.keys.replace("+", " ") or command.hint, partial(commands.run, command.name))
     for finding in bench.results.findings:
         if finding.repair is not None:
-            yield Offer(f"Repair: {finding.repair.label}", finding.rule.title, partial(bench.repair, finding))
+            yield Offer(f"Repair: {finding.repair.label}", finding.rule.title, partial(bench.repairs.one, finding))
     for name, part in PARTS.items():
         yield from _OF_THEIR_OWN[name](bench) if name in _OF_THEIR_OWN else _by_name(bench, part)
 

@@ -161,10 +161,9 @@ class TopLine(QWidget):
         free = licence.granted and not licence.guard
         restyle(self._state, "role", "ok" if free else "brass")
         self._say_state()
-        history = document.history if document else None
-        self.undo.setEnabled(bool(history and history.past))
-        self.redo.setEnabled(bool(history and history.future))
-        if history and history.past:
-            set_tip(self.undo, f"Undo: {history.past[-1].sentence} (Ctrl Z)")
-        if history and history.future:
-            set_tip(self.redo, f"Redo: {history.future[0].sentence} (Ctrl Shift Z)")
+        back = bench.history.next_back(document) if document else ""
+        again = bench.history.next_again(document) if document else ""
+        self.undo.setEnabled(bool(back))
+        self.redo.setEnabled(bool(again))
+        set_tip(self.undo, f"Undo: {back} (Ctrl Z)" if back else "Nothing to undo")
+        set_tip(self.redo, f"Redo: {again} (Ctrl Shift Z)" if again else "Nothing to do again")

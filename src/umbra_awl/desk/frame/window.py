@@ -10,8 +10,8 @@ from importlib import import_module
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
-from PyQt6.QtCore import QSize, Qt
-from PyQt6.QtGui import QCloseEvent, QGuiApplication, QResizeEvent
+from PyQt6.QtCore import Qt
+from PyQt6.QtGui import QCloseEvent, QGuiApplication
 from PyQt6.QtWidgets import QMainWindow, QStackedWidget, QWidget
 
 from umbra_awl.core.agenda.next_steps import NextStep, Where, done_shares, next_steps
@@ -31,7 +31,8 @@ from umbra_awl.desk.frame.ribbon import Ribbon
 from umbra_awl.desk.frame.topline import TopLine
 from umbra_awl.desk.frame.welcome import Welcome
 from umbra_awl.desk.frame.window_commands import add_commands, bind_keys
-from umbra_awl.desk.parts.widgets import column, row
+from umbra_awl.desk.parts.field_list import commit_typing
+from umbra_awl.desk.parts.widgets import column
 from umbra_awl.desk.selection import selection_of
 from umbra_awl.desk.settings import Settings
 from umbra_awl.desk.stage import Stage, Surroundings
@@ -42,6 +43,7 @@ from umbra_awl.desk.workbench import Workbench
 if TYPE_CHECKING:
     from umbra_awl.desk.directory import Directory
     from umbra_awl.desk.runner import Runner
+
 
 class MainWindow(QMainWindow):
     """The frame around the stages. Stages are made when they are first opened."""
@@ -158,7 +160,9 @@ class MainWindow(QMainWindow):
         """What runs transfers; made when first needed."""
         from umbra_awl.desk.runner import Runner
 
-        return Runner(self.bench, self.settings)
+        made = Runner(self.bench, self.settings)
+        made.proven_changed.connect(self._count)
+        return made
 
     @cached_property
     def directory(self) -> "Directory":
@@ -201,11 +205,13 @@ class MainWindow(QMainWindow):
         stage.take_focus()
 
     def _add_stage(self, key: str) -> None:
-        given = Surroundings(self.bench, self.theme, lambda: self.directory, lambda: self.runner)
+        given = Surroundings(self.bench, self.theme, lambda: self.directory, lambda: self.runner, self.go_to_step)
         self.stages[key] = STAGES[key].make(given)
         self.canvas.addWidget(self.stages[key])
         self.beside.add(self.stages[key].side)
         self.stages[key].pages.shown.connect(lambda _page: self._arrange())
+        if key == "station":
+            self.stages[key].show_steps(self.next_steps())
 
     def _arrange(self) -> None:
         """Give each part its room by the page that is shown: what stands beside it, its findings, the trace."""
@@ -297,6 +303,8 @@ class MainWindow(QMainWindow):
     def _count(self) -> None:
         steps = self.next_steps()
         self.foot.show_steps(steps)
+        if "station" in self.stages:
+            self.stages["station"].show_steps(steps)
         self.course.set_done(done_shares(steps))
         counts: dict[str, tuple[int, str]] = {}
         for finding in self.bench.results.findings:
@@ -313,12 +321,25 @@ class MainWindow(QMainWindow):
         return next_steps(self.bench.index, date.today(), stops, self.proven())
 
     def proven(self) -> frozenset[str]:
-        """The radios that were proven to hold what the plan says now."""
-        runner = vars(self).get("runner")
-        return runner.proven() if runner is not None else frozenset()
+        """The radios that were found to hold what the plan says now; none while nothing was ever read."""
+        document = self.bench.document
+        if document is None or not self.bench.fresh:
+            return frozenset()
+        from umbra_awl.core.transfer.held import proved
+
+        return proved(document.real, self.bench.results.fits)
+
+    def commit_all(self) -> bool:
+        """Take what is being typed; False when something was refused and still stands there, which is said."""
+        if commit_typing():
+            return True
+        self.bench.say(
+            "What is being typed was not taken; the reason stands under it. Correct it, or drop it with Esc.", "stop"
+        )
+        return False
 
     def closeEvent(self, event: QCloseEvent | None) -> None:
-        if event is not None and not self.leaving.may_close():
+        if event is not None and not (self.commit_all() and self.leaving.may_close()):
             event.ignore()
             return
         self.hide()  # what still runs is waited for, and nobody should look at a window that does not answer

@@ -10,6 +10,7 @@ from typing import NamedTuple
 from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QFocusEvent, QKeyEvent, QResizeEvent
 from PyQt6.QtWidgets import (
+    QApplication,
     QFrame,
     QGridLayout,
     QLabel,
@@ -307,7 +308,7 @@ class FieldList(QFrame):
             _take_focus(self._values[labels[at]])
         else:
             _take_focus(self._values[label])
-            self._values[label].focusNextPrevChild(on > 0)  # type: ignore[attr-defined]
+            self._values[label].focusNextPrevChild(on > 0)
 
     def reach(self, field: str) -> bool:
         """Put the cursor into a field by its label, the first of several parted by bars; False where none is there."""
@@ -335,3 +336,9 @@ def _take_focus(value: QWidget) -> None:
     """Give a value that was just put in place the keyboard: only what is shown can take it."""
     value.show()
     value.setFocus()
+
+
+def commit_typing() -> bool:
+    """Take the value that is being typed anywhere; False when it was refused and still stands there."""
+    typing = QApplication.focusWidget()
+    return typing.commit() if isinstance(typing, Typing) else True

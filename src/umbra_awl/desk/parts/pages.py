@@ -95,8 +95,9 @@ class Pages(QStackedWidget):
 
     def reach(self, field: str) -> bool:
         """Put the cursor into a field of the page that is shown or of what stands beside it; False where there is none."""
-        shown = (self.currentWidget(), self.side.currentWidget() if self.accompanied else None)
-        if any(page.reach(field) for page in shown if isinstance(page, Reached)):
-            return True
+        shown = [self.currentWidget(), self.side.currentWidget() if self.accompanied else None]
+        for page in shown:
+            if isinstance(page, Reached) and page.reach(field):
+                return True
         lists = (found for page in shown if page is not None for found in page.findChildren(FieldList))
         return any(found.reach(field) for found in lists)

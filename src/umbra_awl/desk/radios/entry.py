@@ -26,5 +26,10 @@ RADIOS = StageEntry(
     ),
     {"radio": "memory"},
     traced=frozenset({"memory"}),
-    later=("desk.radios.compare_page", "desk.radios.people_page", "desk.radios.settings_page", "desk.radios.profile_page"),
+    later=(
+        "desk.radios.compare_page",
+        "desk.radios.people_page",
+        "desk.radios.settings_page",
+        "desk.radios.profile_page",
+    ),
 )

@@ -40,6 +40,8 @@ _KIND_WORDS = {
     "other mode": "Of another mode",
 }
 
+_REMOVED = "The radio itself keeps what it holds, and its backups stay on the shelf."
+
 
 class ReportSide(QWidget):
     """Follows the chosen radio."""
@@ -238,4 +240,4 @@ class ReportSide(QWidget):
         """Take the chosen radio out of the plan."""
         radio = self._bench.radio
         if radio is not None:
-            self._bench.do(drop_item(RADIOS, radio.key, f"Remove the radio {radio.name}"))
+            self._bench.do_told(drop_item(RADIOS, radio.key, f"Remove the radio {radio.name}"), _REMOVED)

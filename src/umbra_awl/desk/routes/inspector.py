@@ -6,6 +6,7 @@ What is not seen at once is imported where it is first made, so that the first w
 from PyQt6.QtWidgets import QWidget
 
 from umbra_awl.core.plan.edit_access import remove_access, remove_destination
+from umbra_awl.core.plan.edits import Edit
 from umbra_awl.core.plan.model import AccessPoint, Destination, Service
 from umbra_awl.core.plan.places import module_word, place_word
 from umbra_awl.core.routes.crossing import crossing
@@ -75,15 +76,25 @@ class Inspector(QWidget):
         elif service is not None:
             access, found = service
             self._title.setText(f"{access.by_call}, {access.site}")
-            acts = [Act("Remove", lambda: self._bench.do(remove_access(access)))]
+            acts = [Act("Remove", lambda: self._remove(remove_access(access)))]
             self.card.show_fields(service_fields(self._bench, access, found), acts)
         elif destination is not None:
             self._title.setText(destination.name)
-            acts = [Act("Remove", lambda: self._bench.do(remove_destination(destination.key, destination.name)))]
+            acts = [
+                Act(
+                    "Remove",
+                    lambda: self._bench.do_told(
+                        remove_destination(destination.key, destination.name), "Its routes went along."
+                    ),
+                )
+            ]
             self.card.show_fields(destination_fields(self._bench, destination), acts)
         else:
             self._title.setText("Nothing selected")
             self.card.show_fields((), note=_TEACH)
+
+    def _remove(self, edit: Edit) -> None:
+        self._bench.do_told(edit, "Its routes went along.")
 
     def _show_crossing(self, access: AccessPoint, service: Service, destination: Destination) -> None:
         bench = self._bench

@@ -1,7 +1,7 @@
 """The punch sheet: services across, destinations down; a punched hole is a route."""
 
 from PyQt6.QtCore import QEvent, QRect, QRectF, Qt, QTimer, pyqtSignal
-from PyQt6.QtGui import QHelpEvent, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QResizeEvent
+from PyQt6.QtGui import QFocusEvent, QHelpEvent, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QResizeEvent
 from PyQt6.QtWidgets import QAbstractScrollArea, QFrame, QLineEdit
 
 from umbra_awl.core.plan.index import PlanIndex
@@ -271,6 +271,7 @@ class PunchSheet(QAbstractScrollArea):
             self._press_head(event)
             return
         self._pressed = cell
+        self._leave()
         again = self.cursor_cell is not None and self.cursor_cell[:2] == cell[:2] and not self._bench.selection.many
         if event.modifiers() & Qt.KeyboardModifier.ShiftModifier and self.cursor_cell is not None:
             self.move_to(cell, self.sheet.names(self.sheet.between(self.cursor_cell, cell)))
@@ -321,7 +322,7 @@ class PunchSheet(QAbstractScrollArea):
     def _cell_key(self, key: Qt.Key, modifiers: Qt.KeyboardModifier) -> bool:
         many = bool(self._bench.selection.many)
         if key == Qt.Key.Key_Escape and (self._run.cells or many):
-            self._run.take()
+            self._leave()
             self._bench.select(self._bench.selection._replace(many=()))
             self._refresh_all()
         elif key in {Qt.Key.Key_Return, Qt.Key.Key_Enter, Qt.Key.Key_F2}:
@@ -331,6 +332,16 @@ class PunchSheet(QAbstractScrollArea):
         else:
             return punching.key_on_one(self._bench, key, modifiers)
         return True
+
+    def _leave(self) -> None:
+        """Let go of every rectangle and run in the making: what was left is not acted upon any more."""
+        self._run.take()
+        self._area.take()
+
+    def focusOutEvent(self, event: QFocusEvent | None) -> None:
+        super().focusOutEvent(event)
+        self._leave()
+        self._refresh_all()
 
     def keyReleaseEvent(self, event: QKeyEvent | None) -> None:
         if event is not None and event.key() == Qt.Key.Key_Shift and self._run.cells:
@@ -344,6 +355,8 @@ class PunchSheet(QAbstractScrollArea):
         here = self.cursor_cell or Cell(next(iter(self.sheet.row_at.values())), 0)
         there = self.sheet.step(here, rows, columns) if self.cursor_cell is not None else here
         if running and selecting:
+            if self._bench.selection.many != self.sheet.names(self._area.cells):
+                self._area.take()  # something else was selected since: a new rectangle begins here
             self._area.stretch(self.sheet, here, there)
             self.move_to(there, self.sheet.names(self._area.cells))
             return

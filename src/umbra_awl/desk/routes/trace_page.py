@@ -122,7 +122,7 @@ class TracePage(QWidget):
         if repair is not None:
             line = row()
             line.addWidget(
-                button(repair.label, partial(self._bench.apply_repair, repair), "main", repair.edit.sentence)
+                button(repair.label, partial(self._bench.repairs.apply, repair), "main", repair.edit.sentence)
             )
             line.addStretch(1)
             self._below.addLayout(line)

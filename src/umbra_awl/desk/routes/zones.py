@@ -190,7 +190,7 @@ class ZonesPanel(QWidget):
         """Remove the chosen list."""
         item = self.chosen()
         if item is not None:
-            self._bench.do(remove_list(item))
+            self._bench.do_told(remove_list(item), "Its routes stay in the plan.")
 
     def shift(self, by: int) -> None:
         """Move the chosen route of the list up or down."""

@@ -9,7 +9,7 @@ from umbra_awl.desk.stage import StageCommand, StageEntry, Surroundings, showing
 def _make(given: Surroundings) -> object:
     from umbra_awl.desk.station.stage import StationStage
 
-    return StationStage(given.bench, given.theme, lambda site: given.directory().home_at(site))
+    return StationStage(given.bench, given.theme, lambda site: given.directory().home_at(site), given.go)
 
 
 STATION = StageEntry(

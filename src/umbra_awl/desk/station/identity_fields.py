@@ -77,7 +77,16 @@ def identity_acts(bench: Workbench, identity: Identity) -> list[Act]:
     """Add an ID; remove somebody who is not the owner."""
     acts = [Act("Add an ID", partial(add_id, bench, identity))] if identity.ids else []
     if identity is not bench.plan.station.identities[0]:
-        acts.append(Act("Remove", partial(bench.do, remove_identity(identity.key, identity.name or identity.call))))
+        acts.append(
+            Act(
+                "Remove",
+                partial(
+                    bench.do_told,
+                    remove_identity(identity.key, identity.name or identity.call),
+                    "Call sign, IDs and licence went along.",
+                ),
+            )
+        )
     return acts
 
 

@@ -145,7 +145,11 @@ class LeadPanel(QWidget):
         act(menu, "Add a step", self._ask_step)
         step = self.step
         if step is not None:
-            act(menu, f"Remove “{step.name}”", partial(self._bench.do, remove_step(step)))
+            act(
+                menu,
+                f"Remove “{step.name}”",
+                partial(self._bench.do_told, remove_step(step), "What waited for it waits no more."),
+            )
         act(menu, "Save as a calendar", self._ask_calendar)
         menu.aboutToHide.connect(menu.deleteLater)
         return menu

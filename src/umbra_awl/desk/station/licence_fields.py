@@ -11,6 +11,7 @@ from umbra_awl.core.plan.edit_station import licence_of, set_granted, set_guard,
 from umbra_awl.core.plan.model import Licence
 from umbra_awl.core.plan.permit import guard_permit, in_force
 from umbra_awl.core.radio.free_tuning import prohibited_by, still_sends
+from umbra_awl.desk.parts.asking import ask
 from umbra_awl.desk.parts.field_list import Choice, Field
 from umbra_awl.desk.workbench import Workbench
 
@@ -81,10 +82,27 @@ def _guard_field(bench: Workbench, licence: Licence, who: str) -> Field:
         tone="" if on else "ok",
         choices=[
             Choice("on: everything is receive-only", partial(bench.do, set_guard(True, who)), on),
-            Choice("lift it: transmit where the licence allows", partial(bench.do, set_guard(False, who)), not on),
+            Choice("lift it: transmit where the licence allows", partial(lift_guard, bench, who), not on),
         ],
         tip="Lifting lets radios transmit inside your bands and power, nowhere else",
     )
+
+
+LIFT = "Lift it"
+
+
+def lift_guard(bench: Workbench, who: str) -> None:
+    """Lift the receive-only guard, after saying what it means."""
+    licence = licence_of(bench.plan, who)
+    where = " and ".join(licence.bands) or "all amateur bands"
+    power = f", up to {licence.max_watts:g} W" if licence.max_watts else ""
+    radios = [item.name for item in bench.plan.radios if whose_licence(bench.plan, item.identity) == who]
+    question = (
+        f"From now on channels inside {where}{power} are fitted so that they transmit: on {', '.join(radios) or 'every radio'}. "
+        "A radio changes when it is written. Your licence and local band plans decide, not this program."
+    )
+    if ask(None, "Lift the receive-only guard", question, [LIFT]) == LIFT:
+        bench.do_told(set_guard(False, who))
 
 
 def free_tuning_words(bench: Workbench, who: str) -> str:

@@ -4,11 +4,13 @@ from collections.abc import Callable
 
 from PyQt6.QtWidgets import QGridLayout, QLineEdit, QWidget
 
+from umbra_awl.core.findings.model import Target
 from umbra_awl.core.plan.edit_station import add_identity
 from umbra_awl.core.plan.edits import fresh_key
 from umbra_awl.core.plan.model import Identity
 from umbra_awl.desk.parts.field_list import FieldList
 from umbra_awl.desk.parts.widgets import button, card, clear, column, row, scrolled, words
+from umbra_awl.desk.selection import Selection
 from umbra_awl.desk.station.band_fields import add_band, band_fields
 from umbra_awl.desk.station.identity_fields import identity_acts, identity_fields
 from umbra_awl.desk.station.network_fields import network_fields
@@ -65,11 +67,15 @@ class CardsPage(QWidget):
         if keys == self._shown:
             return
         self._shown = keys
+        kept = self.cards
+        for made in kept.values():
+            made.setParent(self)  # one that stays is laid out anew, with what is being typed in it
         clear(self._grid)
         self.cards = {}
         columns = min(max(len(keys), 1), 3)
         for at, (key, title) in enumerate(keys):
-            self.cards[key] = FieldList(84)
+            self.cards[key] = kept.pop(key) if key in kept else FieldList(84)
+            self.cards[key].show()
             holder = column(gap=2)
             if title:
                 holder.addWidget(words(title, "violet"))
@@ -78,6 +84,8 @@ class CardsPage(QWidget):
             self._grid.addLayout(holder, at // columns, at % columns)
         if not keys:
             self._grid.addWidget(words(self._empty, "second", wrap=True), 0, 0)
+        for made in kept.values():
+            made.deleteLater()
         for at in range(3):
             self._grid.setColumnStretch(at, 1 if at < max(columns, 2) else 0)
         self._grid.setRowStretch(len(keys) // columns + 1, 1)
@@ -98,7 +106,17 @@ class Who(CardsPage):
     def add(self) -> None:
         """Add an empty identity to be filled in."""
         identities = self._bench.plan.station.identities
-        self._bench.do(add_identity(Identity(fresh_key("person", (item.key for item in identities)))))
+        key = fresh_key("person", (item.key for item in identities))
+        if self._bench.do(add_identity(Identity(key))):
+            self._bench.select(Selection(target=Target("identity", key)))
+            self.reach("Call sign")
+
+    def reach(self, field: str) -> bool:
+        """Put the cursor into a field of the selected person, else of the owner."""
+        target = self._bench.selection.target
+        wanted = target.key if target is not None and target.kind == "identity" else ""
+        card = self.cards.get(wanted) or next(iter(self.cards.values()), None)
+        return card is not None and card.reach(field)
 
     def refresh(self) -> None:
         """Show the plan's identities."""

@@ -6,6 +6,7 @@ from typing import TypeVar
 
 from PyQt6.QtWidgets import QWidget
 
+from umbra_awl.core.agenda.next_steps import NextStep
 from umbra_awl.core.plan.edit_station import whose_licence
 from umbra_awl.desk.parts.field_list import FieldList
 from umbra_awl.desk.parts.pages import Page, Pages
@@ -15,7 +16,7 @@ from umbra_awl.desk.station.battery import BatteryHours
 from umbra_awl.desk.station.exposure import Exposure
 from umbra_awl.desk.station.lead_panel import LeadPanel
 from umbra_awl.desk.station.licence_fields import free_tuning_words, licence_fields
-from umbra_awl.desk.station.next_steps import steps_of
+from umbra_awl.desk.station.next_page import NextPage
 from umbra_awl.desk.station.pages import GUARD_NOTE, Bands, Networks, PlacePage, Who
 from umbra_awl.desk.station.step_fields import step_fields, toggle_done
 from umbra_awl.desk.theme.theme import Theme
@@ -25,21 +26,28 @@ _Page = TypeVar("_Page", Bands, PlacePage, Networks)
 
 
 class StationStage(QWidget):
-    """The canvas of the stage; `side` is what stands beside it. `find_site` sets the position from a site's name."""
+    """The canvas of the stage; `find_site` sets the position from a site's name, `go` leads to a step."""
 
-    def __init__(self, bench: Workbench, theme: Theme, find_site: Callable[[str], None]) -> None:
+    def __init__(
+        self,
+        bench: Workbench,
+        theme: Theme,
+        find_site: Callable[[str], None],
+        go: Callable[[NextStep], object] = lambda _step: None,
+    ) -> None:
         super().__init__()
         self._bench = bench
         self._made: list[Bands | PlacePage | Networks] = []
-        outer = column(self, 6)
-        self.lead = LeadPanel(bench, theme)
-        outer.addWidget(self.lead, 7)
-        self.who = Who(bench, self.toggle_ids)
         self._theme, self._find_site = theme, find_site
+        outer = column(self, 6)
+        self.next = NextPage(theme, go)
+        self.who = Who(bench, self.toggle_ids)
         self._licence_card = FieldList(84)
         licence = self._licence_page()
         self.pages = Pages(
             (
+                Page("next", "What next", lambda: self.next),
+                Page("when", "When", lambda: self.lead, lambda: self.step),
                 Page("who", "Who", lambda: self.who),
                 Page("licence", "Licence", lambda: licence),
                 Page("bands", "Bands", lambda: self.bands),
@@ -52,16 +60,20 @@ class StationStage(QWidget):
         )
         self.pages.tabs.line.addStretch(1)
         outer.addWidget(self.pages.tabs)
-        outer.addWidget(self.pages, 5)
-        self.side = self._side()
-        self.show_page("who")
+        outer.addWidget(self.pages, 1)
+        self.side: QWidget = self.pages.side
+        self.show_page("next")
         self._fresh = WhenChanged(self, self._parts, self.refresh)
         bench.plan_changed.connect(self._fresh.check)
         bench.ids_changed.connect(self.who.refresh)
-        self._step_changed()
-        bench.results_changed.connect(self._show_steps)
-        self.lead.step_changed.connect(self._step_changed)
-        self.lead.edit_asked.connect(self._edit_step)
+
+    @cached_property
+    def lead(self) -> LeadPanel:
+        """The lead-time chart, made when first shown."""
+        made = LeadPanel(self._bench, self._theme)
+        made.step_changed.connect(self._step_changed)
+        made.edit_asked.connect(self._edit_step)
+        return made
 
     @cached_property
     def bands(self) -> Bands:
@@ -123,25 +135,13 @@ class StationStage(QWidget):
         line.addLayout(right, 2)
         return scrolled(inside)
 
-    def _side(self) -> QWidget:
-        side = QWidget()
-        outer = column(side, 6)
-        steps, step = self._steps_made(), self._step_made()
-        self.beside = Pages((Page("next", "What to do next", lambda: steps), Page("step", "Step", lambda: step)))
-        self.beside.tabs.line.addStretch(1)
-        outer.addWidget(self.beside.tabs)
-        outer.addWidget(self.beside, 1)
-        self.show_side("next")
-        return side
-
-    def _steps_made(self) -> QWidget:
-        steps = QWidget()
-        self._steps = column(steps, 4)
-        return scrolled(steps)
-
-    def _step_made(self) -> QWidget:
+    @cached_property
+    def step(self) -> QWidget:
+        """What stands beside the chart: what can go on today, and the chosen step."""
         step = QWidget()
         inner = column(step, 6)
+        self._today = column(gap=4)
+        inner.addLayout(self._today)
         self.step_card = FieldList(76)
         inner.addWidget(self.step_card)
         line = row(gap=2)
@@ -150,28 +150,33 @@ class StationStage(QWidget):
         line.addStretch(1)
         inner.addLayout(line)
         inner.addStretch(1)
-        return scrolled(step)
-
-    def show_side(self, name: str) -> None:
-        """Show what to do “next”, or the current “step”."""
-        self.beside.show_page(name)
+        made = scrolled(step)
+        self._step_changed()
+        return made
 
     def show_page(self, name: str) -> None:
-        """Show one of the pages under the chart: “who”, “licence”, “bands”, “place”, “networks”, “exposure”, “battery”."""
+        """Show one of the pages, by the names in the table of stages."""
         self.pages.show_page(name)
 
+    def show_steps(self, steps: tuple[NextStep, ...]) -> None:
+        """Show what to do next."""
+        self.next.show_steps(steps)
+
     def take_focus(self) -> None:
-        """Give the keyboard to the chart, or to the first value while there is none."""
-        if self.lead.drawn is not None and self.lead.drawn.bars:
+        """Give the keyboard to what the page is worked with."""
+        if self.pages.name == "when":
             self.lead.chart.setFocus()
             return
-        for made in self._cards.values():
-            made.focus_first()
-            return
+        self.pages.take_focus()
+        page = self.pages.currentWidget()
+        if page is not None and self.pages.name != "next":
+            for made in page.findChildren(FieldList):
+                made.focus_first()
+                return
 
     def _licence_who(self) -> str:
         """Whose licence is shown: an identity's own, or the station's (empty)."""
-        return whose_licence(self._bench.plan, self.lead.who)
+        return whose_licence(self._bench.plan, self.lead.who if "lead" in vars(self) else "")
 
     def refresh(self) -> None:
         """Show the plan's station."""
@@ -179,7 +184,7 @@ class StationStage(QWidget):
         for page in self._made:
             page.refresh()
         self._show_licence()
-        self._show_steps()
+        self._show_today()
 
     def _show_licence(self) -> None:
         who = self._licence_who()
@@ -201,23 +206,21 @@ class StationStage(QWidget):
         self.who.add()
 
     def _step_changed(self) -> None:
-        step = self.lead.step
-        self.beside.tabs.buttons[1].setEnabled(step is not None)
         self._show_licence()
         for page in self._made:
             page.refresh()
-        self._show_steps()
+        if "step" not in vars(self) and not hasattr(self, "step_card"):
+            return
+        self._show_today()
+        step = self.lead.step
+        self._done.setVisible(step is not None)
         if step is None:
-            self.show_side("next")
-            self.step_card.show_fields([])
+            self.step_card.show_fields([], note="Choose a step in the chart to see and change it.")
             return
         self.step_card.show_fields(step_fields(self._bench, step), note=step.needs)
         self._done.setText("Mark as not done" if step.done else "Mark as done today")
-        if self.lead.chart.hasFocus():
-            self.show_side("step")
 
     def _edit_step(self) -> None:
-        self.show_side("step")
         self.step_card.focus_first()
 
     def _toggle(self) -> None:
@@ -225,37 +228,11 @@ class StationStage(QWidget):
         if step is not None:
             toggle_done(self._bench, step)
 
-    def _go(self, stage: str) -> None:
-        stops = [item for item in self._bench.results.findings if item.severity == "stop"]
-        if stage == "finding" and stops:
-            self._bench.show(stops[0].target)
-        else:
-            self._bench.stage_wanted.emit(stage)
-
-    def _show_steps(self) -> None:
-        clear(self._steps)
-        self._show_today()
-        frame = card()
-        inner = column(frame, 4, 8)
-        found = False
-        for step in steps_of(self._bench.plan, sum(item.severity == "stop" for item in self._bench.results.findings)):
-            line = row(gap=6)
-            line.addWidget(words("●" if step.done else "○", "ok" if step.done else "second"))
-            if step.done:
-                line.addWidget(words(step.words, "second", wrap=True), 1)
-            else:
-                made = button(step.words, partial(self._go, step.stage), "" if found else "main")
-                line.addWidget(made)
-                line.addStretch(1)
-                found = True
-            inner.addLayout(line)
-        if not found:
-            inner.addWidget(words("All set. Transfer carries the plan into your radios.", "ok", wrap=True))
-        self._steps.addWidget(frame)
-        self._steps.addStretch(1)
-
     def _show_today(self) -> None:
         """What of the chart can go on today."""
+        if "lead" not in vars(self) or not hasattr(self, "_today"):
+            return
+        clear(self._today)
         drawn = self.lead.drawn
         ready = [bar.step for bar in drawn.bars if bar.ready] if drawn else []
         if not ready:
@@ -269,8 +246,8 @@ class StationStage(QWidget):
             line.addWidget(button(step.name, partial(self._open_step, step.key), "", step.needs))
             line.addWidget(words(word, "second"), 1)
             inner.addLayout(line)
-        self._steps.addWidget(frame)
+        self._today.addWidget(frame)
 
     def _open_step(self, key: str) -> None:
         self.lead.chart.choose(key)
-        self.show_side("step")
+        self.step_card.focus_first()

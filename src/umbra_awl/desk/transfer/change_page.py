@@ -31,6 +31,10 @@ _NO_CABLE = (
     "key-up at Routes. It goes out from here as files for another program, as a key sheet where it has keys for it, and as a "
     "field card. Writing its memory card is not part of this version."
 )
+_ANEW = (
+    "What was read is on the shelf as it is. Look whether this is the radio you mean. Begin it anew to write the plan into it as "
+    "into an empty one; settings that are not in the plan stay as they are."
+)
 
 
 class ChangePage(QWidget):
@@ -149,6 +153,8 @@ class ChangePage(QWidget):
         backup = shelf.backup_before(unfinished) if unfinished is not None and shelf is not None else None
         if backup is not None and runner.held is None:
             runner.restore(backup)
+        elif runner.senseless:
+            runner.begin_anew()
         elif runner.stand == "compared":
             runner.write()
         elif runner.stand != "read":
@@ -197,7 +203,7 @@ class ChangePage(QWidget):
     def _nothing_to_do(self, changes: int) -> bool:
         """Whether the main action is out of use: nothing differs, or the comparison is not of the present plan."""
         runner = self.runner
-        return (runner.stand == "compared" and not changes) or runner.stand == "read"
+        return (runner.stand == "compared" and not changes) or (runner.stand == "read" and not runner.senseless)
 
     def _show_without_cable(self) -> bool:
         """For a radio that has no cable: say how its memory goes in, and show nothing that would need one."""
@@ -240,6 +246,8 @@ class ChangePage(QWidget):
         runner = self.runner
         if runner.unfinished() is not None and runner.held is None:
             return "Restore the backup"
+        if runner.senseless:
+            return "Begin it anew"
         if runner.stand == "read":
             return "Comparing …" if runner.comparing else "Nothing to write"
         if runner.stand == "compared":
@@ -252,6 +260,8 @@ class ChangePage(QWidget):
         runner = self.runner
         if runner.running:
             return f"{_PHASE_WORDS[runner.phase or 'read']} …"
+        if runner.senseless:
+            return f"{runner.senseless} {_ANEW}"
         if runner.stand == "read":
             return self._bench.waiting_words(self._bench.radio_key) or runner.success
         if runner.stand == "compared" and not changes and not runner.success.startswith("Proven"):

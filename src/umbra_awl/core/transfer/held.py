@@ -1,0 +1,27 @@
+"""Which radios were found to hold what the plan says now: from what is kept beside their backups."""
+
+from collections.abc import Mapping
+from pathlib import Path
+
+from umbra_awl.core.fit.fitting import Fit
+from umbra_awl.core.keep.naming import path_name
+from umbra_awl.core.plan.saves import SUFFIX
+from umbra_awl.core.transfer.shelf import Shelf, print_of
+
+
+def shelves_of(plan_file: Path) -> Path:
+    """The folder of all backups of a plan's radios, beside the plan."""
+    return plan_file.with_name(plan_file.name.removesuffix(SUFFIX) + ".backups")
+
+
+def shelf_of(plan_file: Path, radio: str) -> Shelf:
+    """The shelf of one radio, by its key."""
+    return Shelf(shelves_of(plan_file) / path_name(radio, "radio"))
+
+
+def proved(plan_file: Path, fits: Mapping[str, Fit]) -> frozenset[str]:
+    """The keys of the radios that were read, after writing or otherwise, and found to hold the memory that is fitted now."""
+    if not shelves_of(plan_file).is_dir():
+        return frozenset()
+    held = {key: shelf_of(plan_file, key).known().holds for key in fits}
+    return frozenset(key for key, fit in fits.items() if held[key] and held[key] == print_of(fit.memory))
