@@ -97,3 +97,22 @@ def test_dgids_and_frequencies_that_do_not_exist_stay_out(plan):
     made = fit(PlanIndex(far), crag, PROFILES["crag-f3"])
     assert made.channel_of(route.key) is None
     assert any("nothing to send on" in line.reason for line in made.report.lines)
+
+
+@pytest.mark.parametrize(
+    ("mode", "fields"), [("dmr", {"color_code": 16}), ("fusion", {"dgid_tx": 100}), ("fusion", {"dgid_rx": -1})]
+)
+def test_a_routes_own_value_is_looked_at_by_itself_whatever_its_crossing_allows(plan, mode, fields):
+    services = {item.key for access in plan.access for item in access.services if item.mode == mode}
+    profile = next(item.profile for item in plan.radios if mode in PROFILES[item.profile].modes)
+    sound = fitted(plan, profile)
+    carried = {channel.route for channel in sound.memory.channels}
+    route = next(item for item in plan.routes if item.service in services and item.key in carried)
+    other = replace(route, slot=3 - route.slot) if route.slot else None
+    routes = tuple(replace(item, **fields) if item.key == route.key else item for item in plan.routes)
+    if other is not None and other.key not in {item.key for item in plan.routes}:
+        routes = (other, *routes)
+    made = fitted(replace(plan, routes=routes), profile)
+    left = {channel.route for channel in made.memory.channels}
+    assert route.key not in left
+    assert left >= carried - {route.key}

@@ -215,7 +215,7 @@ def test_a_track_plays_as_a_moving_position(qtbot, stage, window, demo):
 
 
 def test_a_trip_is_planned_with_zone_and_reminders(qtbot, stage, window):
-    stage.show_side("trips")
+    stage.show_page("trips")
     before = window.bench.plan
     stage.place.setText("Oldmere")
     qtbot.keyClick(stage.place, Qt.Key.Key_Return)
@@ -233,7 +233,7 @@ def test_a_trips_fields_and_reminders(qtbot, stage, window):
 
     from umbra_awl.desk.parts.field_list import FieldList
 
-    stage.show_side("trips")
+    stage.show_page("trips")
 
     def card():
         return next(item for item in stage.side.findChildren(FieldList) if "First day" in item._values)
@@ -316,16 +316,12 @@ def test_people_are_found_while_typing_and_masked(qtbot, stage, window, tmp_path
 
 
 def test_the_stage_by_its_commands(qtbot, stage, window):
-    for keys, page in ((Qt.Key.Key_P, "people"), (Qt.Key.Key_T, None)):
+    for keys, page in ((Qt.Key.Key_P, "people"), (Qt.Key.Key_T, "trips")):
         qtbot.keyClick(window, keys, Qt.KeyboardModifier.ControlModifier | Qt.KeyboardModifier.ShiftModifier)
-        if page is not None:
-            assert stage.pages.name == page
-    assert stage.beside.name == "trips"
-    window.open_stage("access")
-    stage.show_page("around")
+        assert stage.pages.name == page
     window.open_stage("access")
     assert stage.around.map.hasFocus()
-    stage.show_side("nearest")
+    stage.show_page("around")
     window.open_stage("access")
     assert stage.list.hasFocus()
 

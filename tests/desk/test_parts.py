@@ -1,10 +1,15 @@
+from datetime import date
+
 import pytest
 from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtWidgets import QInputDialog, QLabel, QMenu, QPushButton
-from umbra_awl.desk.station.next_steps import steps_of
 
+from umbra_awl.core.agenda.next_steps import Where, done_shares, first_open, next_steps
+from umbra_awl.core.findings.evaluate import findings_of
 from umbra_awl.core.plan.edits import Edit, EditRefused
+from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import ScanList
+from umbra_awl.core.radio.profile_file import shipped_profiles
 from umbra_awl.desk.commands import CommandTable
 from umbra_awl.desk.jobs import Jobs
 from umbra_awl.desk.parts.asking import CANCEL
@@ -188,7 +193,7 @@ def test_adding_a_network(qtbot, window):
 
 def test_scan_lists_beside_the_sheet(window, monkeypatch):
     stage = window.stages["routes"]
-    stage.show_side("zones")
+    stage.show_page("zones")
     stage.zones.show_kind(ScanList)
     assert stage.zones.chosen().name == "FM watch"
     monkeypatch.setattr(QInputDialog, "getText", lambda *_words, **_more: ("Trip", True))
@@ -229,7 +234,7 @@ def test_many_findings_are_cut_and_said(window):
     total = len(window.bench.results.findings)
     assert total > 60
     assert len(window.findings.cards()) == 40
-    assert f"… and {total - 40} more, less grave. Repair these first." in [
+    assert f"… and {len(window.findings.here()) - 40} more, less grave. Repair these first." in [
         item.text() for item in window.findings.findChildren(QLabel)
     ]
 
@@ -275,11 +280,19 @@ def test_restoring_asks_first(window, demo, monkeypatch):
 def test_steps_lead_through_an_empty_plan(plan):
     from umbra_awl.desk.frame.plan_menu import new_plan
 
-    assert all(step.done for step in steps_of(plan))
-    todo = [step.words for step in steps_of(new_plan()) if not step.done]
-    assert todo[0] == "Give your call sign"
-    assert "Give your DMR ID, once you have it" not in todo
-    assert next(step for step in steps_of(plan, 2) if not step.done).words == "Repair what stops: 2 findings"
+    def steps_of(plan, *more):
+        return next_steps(PlanIndex(plan), date(2026, 11, 26), *more)
+
+    written = [radio.key for radio in plan.radios]
+    assert all(step.done for step in steps_of(plan, (), written))
+    todo = [step for step in steps_of(new_plan()) if not step.done]
+    assert todo[0].words == "Give your call sign"
+    assert todo[0].where == Where("station", "who", "Call sign")
+    assert "Give your DMR ID, once you have it" not in [step.words for step in todo]
+    stops = [item for item in findings_of(PlanIndex(plan), shipped_profiles()) if item.severity == "stop"]
+    step = first_open(steps_of(plan, stops, written))
+    assert (step.words, step.finding) == (f"Repair what stops: {len(stops)} findings", stops[0])
+    assert done_shares(steps_of(plan, (), ["tarn"]))["transfer"] == 1 / len(plan.radios)
 
 
 def test_words_that_find_no_room_go_into_a_menu_and_the_chosen_one_stays(qtbot):

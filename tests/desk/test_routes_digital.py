@@ -436,6 +436,7 @@ def visible_button(card, text):
 
 def test_a_finding_is_put_aside_with_its_reason_and_heeded_again(qtbot, window):
     card = next(made for made in window.findings.cards() if made.finding.rule.name == "names-meet")
+    card.head.click()
     qtbot.mouseClick(visible_button(card, "Aside"), Qt.MouseButton.LeftButton)
     typing = card.findChild(QLineEdit)
     qtbot.keyClick(typing, Qt.Key.Key_Return)
@@ -455,6 +456,7 @@ def test_a_finding_is_put_aside_with_its_reason_and_heeded_again(qtbot, window):
     qtbot.mouseClick(heed[0], Qt.MouseButton.LeftButton)
     assert window.bench.plan.silenced == ()
     band = next(made for made in window.findings.cards() if made.finding.rule.name == "out-of-band")
+    band.head.click()
     assert "Aside" not in [made.text() for made in band.findChildren(QAbstractButton)]
 
 
@@ -464,13 +466,14 @@ def test_all_of_one_kind_are_repaired_at_once(qtbot, window):
     for key in ("blackfell-dmr>exercise@2", "blackfell-dmr>echo@2"):
         window.bench.do(set_route(window.bench.index, key, "x", color_code=2))
     card = next(made for made in window.findings.cards() if made.finding.rule.name == "color-code-differs")
+    card.head.click()
     qtbot.mouseClick(visible_button(card, "Repair all 3 of this kind"), Qt.MouseButton.LeftButton)
     assert "color-code-differs" not in {item.rule.name for item in window.bench.results.findings}
     assert window.message.text().startswith("Repair 3 findings")
 
 
 def test_zones_on_radios_halves_and_hand_order(qtbot, window, stage):
-    stage.show_side("zones")
+    stage.show_page("zones")
     zones = stage.zones
     zones.choose(Zone, "nessa")
     choose(zones.card, "On", "Tarn 16")
@@ -489,7 +492,7 @@ def test_zones_on_radios_halves_and_hand_order(qtbot, window, stage):
 
 
 def test_a_scan_list_has_a_priority_and_waits(qtbot, window, stage):
-    stage.show_side("zones")
+    stage.show_page("zones")
     zones = stage.zones
     zones.choose(ScanList, "fm-watch")
     choose(zones.card, "Priority", "Q0BLK to Local")

@@ -173,7 +173,7 @@ def test_service_and_destination_can_be_edited_and_removed(qtbot, window, sheet,
 
 def test_zones_beside_the_sheet(qtbot, window, sheet, monkeypatch):
     stage = window.stages["routes"]
-    stage.show_side("zones")
+    stage.show_page("zones")
     assert len(sheet._members) == 8
     monkeypatch.setattr(QInputDialog, "getText", lambda *_words, **_more: ("Walks", True))
     window.bench.select(Selection("blackfell-fm", "local"))
@@ -284,7 +284,7 @@ def test_a_destination_called_in_the_other_way(window, sheet, inspector):
 
 def test_moving_in_a_zone_by_keyboard(qtbot, window, sheet):
     stage = window.stages["routes"]
-    stage.show_side("zones")
+    stage.show_page("zones")
     members = stage.zones._members
     members.setCurrentRow(2)
     third = stage.zones._keys()[2]

@@ -20,7 +20,7 @@ from umbra_awl.desk.station.step_fields import parse_days
 @pytest.fixture
 def stage(window, demo):
     window._directory_path = demo.directory
-    window.open_stage("station")
+    window.open_stage("station", "when")
     QTest.qWait(10)
     return window.stages["station"]
 
@@ -61,7 +61,6 @@ def test_steps_are_chosen_by_keys_and_mouse(qtbot, stage):
     qtbot.keyClick(chart, Qt.Key.Key_Down)
     assert chart.current == "id"
     assert stage.step_card._values["Step"].text() == "DMR ID"
-    assert stage.beside.name == "step"
     box = chart._row_box(4)
     qtbot.mouseClick(chart, Qt.MouseButton.LeftButton, pos=QPoint(60, round(box.center().y())))
     assert chart.current == "listen"
@@ -154,6 +153,7 @@ def test_days_as_people_type_them(text, days):
 
 
 def test_ids_with_labels_and_suffixes(qtbot, stage, window):
+    stage.show_page("who")
     card = stage.who.cards["wren"]
     commit(qtbot, card, "DMR ID 2", "9994217 07 attic")
     assert window.bench.plan.station.identities[0].ids[1] == RadioId(9994217, "attic", "07")
@@ -207,7 +207,9 @@ def test_each_person_has_a_licence_of_their_own(stage, window):
     stage.show_page("licence")
     assert stage._whose.text() == "Licence of Odile"
     assert stage._licence_card._values["Granted"].text() == "not yet"
-    stage.lead.choose("wren")
+    wren = next(made for made in stage.findChildren(QAbstractButton) if made.text() == "Wren" and made.isVisible())
+    wren.click()
+    assert stage.lead.who == "wren"
     assert stage._whose.text() == "Licence of Wren"
     assert stage._licence_card._values["Granted"].text() == "yes"
 

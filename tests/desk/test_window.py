@@ -3,7 +3,6 @@ from msgspec.structs import replace
 from PyQt6.QtCore import Qt
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QAbstractButton, QLabel, QWidget
-from umbra_awl.desk.station.next_steps import steps_of
 
 from umbra_awl.core.plan.file_form import plan_bytes
 from umbra_awl.core.plan.parts import RADIOS
@@ -30,8 +29,8 @@ def test_each_stage_opens_by_its_key(qtbot, window, number, key):
 
 
 def test_a_finding_shows_its_thing_and_repairs_it(qtbot, window):
-    window.open_stage("transfer")
     card = window.findings.cards()[2]  # the link command left in a talk memory
+    card.head.click()
     show = next(made for made in card.findChildren(QAbstractButton) if made.text() == "Show")
     qtbot.mouseClick(show, Qt.MouseButton.LeftButton)
     assert window.stage == "routes"
@@ -51,6 +50,7 @@ def test_f8_walks_through_all_findings(qtbot, window):
 
 def test_why_opens_the_reason(qtbot, window):
     card = window.findings.cards()[0]
+    card.head.click()
     why = next(made for made in card.findChildren(QAbstractButton) if made.text() == "Why")
     qtbot.mouseClick(why, Qt.MouseButton.LeftButton)
     assert card._why.isVisible()
@@ -131,7 +131,7 @@ def test_without_a_plan_the_first_step_is_offered(qtbot, empty_window, tmp_path)
     for key in STAGES:
         empty_window.open_stage(key)
     assert "Add a radio at Radios" in empty_window.ribbon._nothing
-    assert not steps_of(empty_window.bench.plan)[0].done
+    assert not empty_window.next_steps()[0].done
 
 
 def test_a_newcomer_stays_receive_only_until_the_licence_is_granted(qtbot, window):
@@ -145,7 +145,7 @@ def test_a_newcomer_stays_receive_only_until_the_licence_is_granted(qtbot, windo
 
 
 def test_ids_are_masked_until_asked_for(qtbot, window):
-    window.open_stage("station")
+    window.open_stage("station", "who")
     texts = [item.text() for item in window.findChildren(QAbstractButton)] + [
         item.text() for item in window.findChildren(QLabel)
     ]
@@ -218,13 +218,15 @@ def test_everything_that_takes_keys_has_a_name(window):
 
 
 def test_f6_walks_through_the_panes(qtbot, window):
-    seen = []
+    window.bench.select(Selection("cairnlow-dmr", "nessa-torrick", 1))
+    QTest.qWait(1)
+    seen, panes = [], {"canvas": window.canvas, "side": window.beside.side, "findings": window.findings}
     for _step in range(4):
         qtbot.keyClick(window, Qt.Key.Key_F6)
         focused = window.focusWidget()
         seen.append(
             next(
-                (name for name in ("canvas", "side", "findings") if getattr(window, name).isAncestorOf(focused)),
+                (name for name, pane in panes.items() if pane.isAncestorOf(focused)),
                 "course",
             )
         )

@@ -133,4 +133,4 @@ def test_the_keyboard_alone_finds_its_way(qtbot, window, demo):
     qtbot.keyClick(window, Qt.Key.Key_K, CTRL)
     qtbot.keyClicks(finder, "trips")
     qtbot.keyClick(finder, Qt.Key.Key_Return)
-    assert stage.beside.name == "trips"
+    assert stage.pages.name == "trips"

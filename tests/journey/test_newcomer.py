@@ -82,7 +82,8 @@ def test_from_nothing_to_a_radio_that_listens_and_then_talks(qtbot, empty_window
         do(qtbot, window, "go to transfer")
         window.runner.set_port(str(port))
         stage = window.stages["transfer"].changes
-        for _step in range(2):
+        for words in ("Read the Tarn 16", "Begin it anew", "Write "):
+            assert stage.main.text().startswith(words)
             qtbot.keyClick(stage.main, Qt.Key.Key_Space)
             qtbot.waitUntil(lambda: not window.runner.running, timeout=20_000)
         assert window.runner.stand == "proven", window.runner.fault

@@ -38,7 +38,8 @@ def test_after_a_cut_and_a_restart_the_state_is_known(qtbot, qapp, demo, cut_at,
     first = open_anew(qtbot, qapp, demo)
     first.findings.repair_first()
     first.bench.undo()
-    first.findings.cards()[3].repair.click()  # the color code: another change to carry
+    code = next(item for item in first.bench.results.findings if item.rule.name == "color-code-differs")
+    first.bench.repairs.one(code)  # another change to carry
     with RadioProcess(profile, memory, port, speed=25):
         first.runner.read()
         wait_idle(qtbot, first)

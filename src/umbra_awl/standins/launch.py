@@ -30,6 +30,7 @@ class StandInProcess:
         self._first = self._output.readline()
         if '"ready"' not in self._first:
             rest = self._first + self._output.read()
+            self._let_go_of_input()
             self._process.wait(10)
             self._output.close()
             raise StandInError(f"The simulated {what} did not start: {rest.strip()}")
@@ -50,11 +51,14 @@ class StandInProcess:
                 return found
         raise StandInError(f"The simulated {self._what} ended before “{event}”.")
 
+    def _let_go_of_input(self) -> None:
+        if self._process.stdin is not None:
+            self._process.stdin.close()
+
     def stop(self) -> None:
         """End it."""
         self._process.terminate()
-        if self._process.stdin is not None:
-            self._process.stdin.close()
+        self._let_go_of_input()
         self._process.wait(10)
         self._reader.join(10)
         self._output.close()

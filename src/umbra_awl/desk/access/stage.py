@@ -137,8 +137,8 @@ class AccessStage(QWidget):
 
     def take_focus(self) -> None:
         """Give the keyboard to the list, or to the map while the trips stand in the list's place."""
-        if self.pages.name == "around":
-            self.list.setFocus()
+        if self.pages.name in {"around", "trips"}:
+            (self.list if self.pages.name == "around" else self.around.map).setFocus()
         else:
             self.pages.take_focus()
 

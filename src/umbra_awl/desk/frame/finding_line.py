@@ -52,7 +52,6 @@ class _Head(QPushButton):
         policy = QSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Preferred)
         policy.setHeightForWidth(True)
         self.setSizePolicy(policy)
-        theme.changed.connect(self.updateGeometry)
 
     def _box(self, width: int) -> QRect:
         """The room that the words take at a width."""

@@ -202,6 +202,7 @@ class FindingsPanel(QWidget):
         def fold() -> None:
             self._aside_open = not self._aside_open
             for made in lines:
+                made.set_open(self._aside_open)
                 made.setVisible(self._aside_open)
             self.fit()
 

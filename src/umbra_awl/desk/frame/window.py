@@ -135,19 +135,22 @@ class MainWindow(QMainWindow):
 
     def next_pane(self) -> None:
         """Give the keyboard to the next pane."""
-        panes = [self.canvas, self.beside.side, self.findings, self.course]
+        panes: list[QWidget] = [self.canvas, self.beside.side, self.findings, self.course]
         focused = self.focusWidget()
         at = next((place for place, pane in enumerate(panes) if focused is not None and pane.isAncestorOf(focused)), -1)
-        pane = panes[(at + 1) % len(panes)]
+        any(self._enter(panes[(at + step) % len(panes)]) for step in range(1, len(panes) + 1))
+
+    def _enter(self, pane: QWidget) -> bool:
+        """Give the keyboard to a pane; False where nothing in it takes it."""
         stage = self.stages.get(self.stage)
         if pane is self.canvas and stage is not None:
             stage.take_focus()
-        elif pane is self.course:
-            self.course.setFocus(Qt.FocusReason.TabFocusReason)
-        else:
-            children = [child for child in pane.findChildren(QWidget) if child.isVisible() and _takes_keys(child)]
-            if children:
-                children[0].setFocus(Qt.FocusReason.TabFocusReason)
+            return True
+        children = [pane, *pane.findChildren(QWidget)]
+        first = next((child for child in children if child.isVisible() and _takes_keys(child)), None)
+        if first is not None:
+            first.setFocus(Qt.FocusReason.TabFocusReason)
+        return first is not None
 
     @property
     def stage(self) -> str:

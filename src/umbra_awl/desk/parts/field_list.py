@@ -172,13 +172,18 @@ class FieldList(QFrame):
         self._label = ""
         self._waiting: _Shown | None = None
         self._committing = False
+        self._about: object = None
 
-    def show_fields(self, fields: Sequence[Field], acts: Sequence[Act] = (), note: str = "") -> None:
-        """Fill the card; while a value is being typed, once that is done."""
-        shown = _Shown(fields, acts, note)
-        if self._editing is not None:
+    def show_fields(
+        self, fields: Sequence[Field], acts: Sequence[Act] = (), note: str = "", about: object = None
+    ) -> None:
+        """Fill the card; while a value is being typed, once that is done, unless the card is `about` another thing now."""
+        shown, same = _Shown(fields, acts, note), about == self._about
+        self._about = about
+        if self._editing is not None and same:
             self._waiting = shown
             return
+        self._editing = None
         self._fill(shown)
 
     def _fill(self, shown: _Shown) -> None:

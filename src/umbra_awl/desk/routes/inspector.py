@@ -3,6 +3,8 @@
 What is not seen at once is imported where it is first made, so that the first window does not wait for it.
 """
 
+from collections.abc import Sequence
+
 from PyQt6.QtWidgets import QWidget
 
 from umbra_awl.core.plan.edit_access import remove_access, remove_destination
@@ -14,7 +16,7 @@ from umbra_awl.core.routes.order import order_of_use
 from umbra_awl.core.routes.punch import fill
 from umbra_awl.desk.parts.access_fields import service_fields
 from umbra_awl.desk.parts.destination_fields import destination_fields
-from umbra_awl.desk.parts.field_list import Act, FieldList
+from umbra_awl.desk.parts.field_list import Act, Field, FieldList
 from umbra_awl.desk.parts.widgets import column, scrolled, words
 from umbra_awl.desk.routes import punching
 from umbra_awl.desk.routes.field_boxes import FieldBoxes
@@ -77,7 +79,7 @@ class Inspector(QWidget):
             access, found = service
             self._title.setText(f"{access.by_call}, {access.site}")
             acts = [Act("Remove", lambda: self._remove(remove_access(access)))]
-            self.card.show_fields(service_fields(self._bench, access, found), acts)
+            self._show(service_fields(self._bench, access, found), acts)
         elif destination is not None:
             self._title.setText(destination.name)
             acts = [
@@ -88,10 +90,15 @@ class Inspector(QWidget):
                     ),
                 )
             ]
-            self.card.show_fields(destination_fields(self._bench, destination), acts)
+            self._show(destination_fields(self._bench, destination), acts)
         else:
             self._title.setText("Nothing selected")
-            self.card.show_fields((), note=_TEACH)
+            self._show((), note=_TEACH)
+
+    def _show(self, fields: Sequence[Field], acts: Sequence[Act] = (), note: str = "") -> None:
+        """Fill the card with what is selected."""
+        chosen = self._bench.selection
+        self.card.show_fields(fields, acts, note, (chosen.service, chosen.destination, len(chosen.many)))
 
     def _remove(self, edit: Edit) -> None:
         self._bench.do_told(edit, "Its routes went along.")
@@ -107,13 +114,13 @@ class Inspector(QWidget):
         self._show_boxes(service, destination, possible=possible)
         self._show_order()
         if not possible:
-            self.card.show_fields((), note=f"Cannot be punched. {verdict.reason}")
+            self._show((), note=f"Cannot be punched. {verdict.reason}")
             return
         fields = crossing_fields(bench, access, service, destination)
         if route is None:
-            self.card.show_fields(fields, [Act("Punch this crossing", self._punch, True)])
+            self._show(fields, [Act("Punch this crossing", self._punch, True)])
         else:
-            self.card.show_fields(fields, [Act("Fill the hole", lambda: bench.do(fill(bench.index, [route])))])
+            self._show(fields, [Act("Fill the hole", lambda: bench.do(fill(bench.index, [route])))])
 
     def _show_boxes(self, service: Service, destination: Destination, *, possible: bool) -> None:
         if service.mode != "dstar" or not possible:
@@ -128,7 +135,7 @@ class Inspector(QWidget):
 
         self._title.setText(many_card.many_title(self._bench))
         fields, acts = many_card.many_fields(self._bench), many_card.many_acts(self._bench)
-        self.card.show_fields(fields, acts, many_card.NOTE)
+        self._show(fields, acts, many_card.NOTE)
 
     def _show_order(self) -> None:
         route = self._bench.route

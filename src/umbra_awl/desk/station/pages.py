@@ -75,13 +75,13 @@ class CardsPage(QWidget):
         columns = min(max(len(keys), 1), 3)
         for at, (key, title) in enumerate(keys):
             self.cards[key] = kept.pop(key) if key in kept else FieldList(84)
-            self.cards[key].show()
             holder = column(gap=2)
             if title:
                 holder.addWidget(words(title, "violet"))
             holder.addWidget(self.cards[key])
             holder.addStretch(1)
             self._grid.addLayout(holder, at // columns, at % columns)
+            self.cards[key].show()  # one that was kept had been taken out
         if not keys:
             self._grid.addWidget(words(self._empty, "second", wrap=True), 0, 0)
         for made in kept.values():

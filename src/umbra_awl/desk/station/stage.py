@@ -39,6 +39,7 @@ class StationStage(QWidget):
         self._bench = bench
         self._made: list[Bands | PlacePage | Networks] = []
         self._theme, self._find_site = theme, find_site
+        self._person = ""
         outer = column(self, 6)
         self.next = NextPage(theme, go)
         self.who = Who(bench, self.toggle_ids)
@@ -71,6 +72,7 @@ class StationStage(QWidget):
     def lead(self) -> LeadPanel:
         """The lead-time chart, made when first shown."""
         made = LeadPanel(self._bench, self._theme)
+        made.who = self.person
         made.step_changed.connect(self._step_changed)
         made.edit_asked.connect(self._edit_step)
         return made
@@ -122,7 +124,12 @@ class StationStage(QWidget):
         line = row(inside, 12)
         left = column(gap=2)
         self._whose = words("", "violet")
-        left.addWidget(self._whose)
+        self._people = row(gap=2)
+        head = row(gap=6)
+        head.addWidget(self._whose)
+        head.addLayout(self._people)
+        head.addStretch(1)
+        left.addLayout(head)
         left.addWidget(self._licence_card)
         left.addStretch(1)
         line.addLayout(left, 3)
@@ -174,9 +181,26 @@ class StationStage(QWidget):
                 made.focus_first()
                 return
 
+    @property
+    def person(self) -> str:
+        """The key of the person whose chart and licence are shown: the chosen, else whoever has open steps, else the owner."""
+        plan = self._bench.plan
+        keys = [item.key for item in plan.station.identities]
+        waiting = next((step.who for step in plan.steps if not step.done and step.who in keys), "")
+        return self._person if self._person in keys else waiting or next(iter(keys), "")
+
+    def choose_person(self, key: str) -> None:
+        """Show a person's licence and chart."""
+        self._person = key
+        if "lead" in vars(self) and self.lead.who != key:
+            self.lead.choose(key)
+        self._show_licence()
+        for page in self._made:
+            page.refresh()
+
     def _licence_who(self) -> str:
         """Whose licence is shown: an identity's own, or the station's (empty)."""
-        return whose_licence(self._bench.plan, self.lead.who if "lead" in vars(self) else "")
+        return whose_licence(self._bench.plan, self.person)
 
     def refresh(self) -> None:
         """Show the plan's station."""
@@ -187,15 +211,19 @@ class StationStage(QWidget):
         self._show_today()
 
     def _show_licence(self) -> None:
-        who = self._licence_who()
-        identities = self._bench.plan.station.identities
-        identity = next((item for item in identities if item.key == who), identities[0] if identities else None)
-        several = len(identities) > 1
+        who, identities = self.person, self._bench.plan.station.identities
+        identity = next((item for item in identities if item.key == who), None)
         name = (identity.name or identity.call or identity.key) if identity else ""
-        self._whose.setText(f"Licence of {name}" if several else "")
-        self._whose.setVisible(several)
-        self._licence_card.show_fields(licence_fields(self._bench, who))
-        self.free.setText(free_tuning_words(self._bench, who))
+        clear(self._people)
+        for item in identities if len(identities) > 1 else ():
+            made = button(item.name or item.call or item.key, partial(self.choose_person, item.key), "segment")
+            made.setCheckable(True)
+            made.setChecked(item.key == who)
+            self._people.addWidget(made)
+        self._whose.setText(f"Licence of {name}" if len(identities) > 1 else "")
+        self._whose.setVisible(len(identities) > 1)
+        self._licence_card.show_fields(licence_fields(self._bench, self._licence_who()))
+        self.free.setText(free_tuning_words(self._bench, self._licence_who()))
 
     def toggle_ids(self) -> None:
         """Show the IDs, or mask them again."""
@@ -206,9 +234,8 @@ class StationStage(QWidget):
         self.who.add()
 
     def _step_changed(self) -> None:
-        self._show_licence()
-        for page in self._made:
-            page.refresh()
+        if "lead" in vars(self) and self.lead.who != self.person:
+            self.choose_person(self.lead.who)
         if "step" not in vars(self) and not hasattr(self, "step_card"):
             return
         self._show_today()
