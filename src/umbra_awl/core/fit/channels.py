@@ -8,9 +8,9 @@ from umbra_awl.core.facts.emissions import Emission
 from umbra_awl.core.fit.book import Contacts, GroupLists
 from umbra_awl.core.fit.hearing import Hearing
 from umbra_awl.core.fit.report import Line
-from umbra_awl.core.modes.table import mode_of, sent_by
+from umbra_awl.core.modes.table import MODES, sent_by
 from umbra_awl.core.plan.index import PlanIndex
-from umbra_awl.core.plan.model import AccessPoint, Admit, Call, OwnedRadio, Route, Service
+from umbra_awl.core.plan.model import AccessPoint, Admit, Call, Mode, OwnedRadio, Route, Service
 from umbra_awl.core.plan.permit import transmit_permit
 from umbra_awl.core.radio.memory import Channel
 from umbra_awl.core.radio.profile import Profile
@@ -39,6 +39,7 @@ class ChannelMaker:
         self._lines = lines
         self._held: dict[Emission, str] = {}
         self._of_service: dict[str, str] = {}
+        self._usual: dict[str, dict[str, Any]] = {}
 
     def make(self, routes: list[Route]) -> list[Channel]:
         """One channel for each route, numbered from 1 in the order given."""
@@ -56,24 +57,32 @@ class ChannelMaker:
         reason = self._reason(access, service, route)
         if reason:
             self._lines.append(Line("receive-only", key, name, reason))
-        mode = mode_of(service)
-        destination = self._index.destinations[route.destination]
-        values = mode.values(route, mode.usual(access, service.air, destination, route.slot))
-        extra = _EXTRA.get(service.mode)
+        kind = service.mode
+        values = self._values(kind, access, service, route)
+        extra = _EXTRA.get(kind)
         if extra is not None:
-            values |= extra(self, name, route, service, call, values)
+            values.update(extra(self, name, route, service, call, values))
+        values["admit"] = self._admit(values["admit"])
         return Channel(
             number,
             name,
-            service.mode,
+            kind,
             service.rx_hz,
             service.tx_hz,
             receive_only=bool(reason),
             power=self._watts_step(route.power) or 0,
-            admit=self._admit(values.pop("admit")),
             route=key,
             **values,
         )
+
+    def _values(self, kind: Mode, access: AccessPoint, service: Service, route: Route) -> dict[str, Any]:
+        """What the mode's channels hold; where all of a service's are asked alike, that is worked out once."""
+        mode, usual = MODES[kind], self._usual.get(service.key)
+        if usual is None:
+            usual = mode.usual(access, service.air, self._index.destinations[route.destination], route.slot)
+            if mode.asks_alike:
+                self._usual[service.key] = usual
+        return mode.values(route, usual)
 
     def _reason(self, access: AccessPoint, service: Service, route: Route) -> str:
         """Why a channel only listens; empty when it may send."""

@@ -40,7 +40,8 @@ class Behaviour(ABC, Generic[A]):
     """One mode. `A` is the air side of its services.
 
     `opened_by` names what opens an access point inside a sentence, `short` the word that stands before its value in a row;
-    `kinds` are the destinations that the mode reaches, `listens_for` what a channel says of a call in another mode.
+    `kinds` are the destinations that the mode reaches, `listens_for` what a channel says of a call in another mode,
+    `asks_alike` whether a service asks the same of a channel whatever it reaches.
     """
 
     mode: ClassVar[Mode]
@@ -50,6 +51,7 @@ class Behaviour(ABC, Generic[A]):
     listens_for: ClassVar[str]
     quiet_minutes: ClassVar[int] = 0
     color_coded: ClassVar[bool] = False
+    asks_alike: ClassVar[bool] = False
 
     @abstractmethod
     def opener(self, air: A) -> str:
@@ -133,10 +135,8 @@ class Behaviour(ABC, Generic[A]):
 
     def values(self, route: Route, usual: dict[str, Any]) -> dict[str, Any]:
         """A channel's values: the route's own where it has them, the usual ones elsewhere."""
-        own = {field: getattr(route, field) for field in usual}
-        return {
-            field: value if own[field] is None else self.written(field, own[field]) for field, value in usual.items()
-        }
+        own = {field: self.written(field, value) for field in usual if (value := getattr(route, field)) is not None}
+        return usual | own
 
     def mode_condition(self, channel: Channel, call: OnAir) -> Condition:
         """Whether a channel of this mode hears a call by its mode."""

@@ -22,6 +22,7 @@ class Dmr(Behaviour[DmrAir]):
     listens_for = "Listens for DMR only."
     quiet_minutes = 15
     color_coded = True
+    asks_alike = True
 
     def opener(self, air: DmrAir) -> str:
         """The color code."""

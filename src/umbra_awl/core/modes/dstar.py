@@ -1,5 +1,6 @@
 """D-STAR: RPT1 addresses the module, RPT2 its gateway, and UR says whom; links are made by a memory of their own."""
 
+from functools import lru_cache
 from typing import Any
 
 from umbra_awl.core.facts.dstar import (
@@ -47,7 +48,12 @@ def computed_rpt(access: AccessPoint, air: DstarAir) -> tuple[str, str]:
 
     G stands in RPT2 for local calls too: then whatever is linked hears them, and one memory serves both.
     """
-    return rpt_field(access.call, air.module), rpt_field(access.call, "G" if air.gateway else air.module)
+    return _rpt(access.call, air.module, air.gateway)
+
+
+@lru_cache(4096)
+def _rpt(call: str, module: str, gateway: bool) -> tuple[str, str]:
+    return rpt_field(call, module), rpt_field(call, "G" if gateway else module)
 
 
 class Dstar(Behaviour[DstarAir]):

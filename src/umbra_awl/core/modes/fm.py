@@ -18,6 +18,7 @@ class Fm(Behaviour[FmAir]):
     mode = "fm"
     opened_by = "tone"
     kinds = frozenset({"local"})
+    asks_alike = True
     listens_for = "An FM listener hears a burst of noise."
 
     def opener(self, air: FmAir) -> str:
