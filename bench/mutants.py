@@ -37,7 +37,7 @@ GROUPS = {
     "fit": Group(("fit/fitting.py", "fit/carrying.py", "fit/possible.py", "fit/hearing.py", "fit/book.py"), ("test_golden_fits.py", "test_possible.py", "test_fit.py", "test_fit_seven.py", "test_dmr_calls.py")),
     "placing": Group(("fit/placing.py",), ("test_placing.py", "test_lists.py")),
     "crossing": Group(("routes/crossing.py",), ("test_crossing.py",)),
-    "modes": Group(("modes/behaviour.py", "modes/fm.py", "modes/dmr.py", "modes/dstar.py", "modes/fusion.py", "modes/calls.py"), ("test_crossing.py", "test_golden_traces.py", "test_golden_fits.py", "test_possible.py", "test_permit.py", "test_dmr_calls.py", "test_trace_modes.py", "test_dstar.py")),
+    "modes": Group(("modes/behaviour.py", "modes/fm.py", "modes/dmr.py", "modes/dstar.py", "modes/fusion.py", "modes/calls.py"), ("test_crossing.py", "test_golden_traces.py", "test_golden_fits.py", "test_possible.py", "test_permit.py", "test_dmr_calls.py", "test_trace_modes.py", "test_dstar.py", "test_modes.py")),
     "trace": Group(("trace/keyup.py", "trace/path.py", "trace/on_fm.py", "trace/on_dmr.py", "trace/on_dstar.py", "trace/on_fusion.py", "trace/listeners.py", "trace/silent.py"), ("test_golden_traces.py", "test_trace.py", "test_trace_modes.py")),
     "findings": Group(("findings/on_service.py", "findings/on_route.py", "findings/on_dmr.py", "findings/on_hotspot.py", "findings/evaluate.py"), ("test_golden_findings.py", "test_findings.py", "test_permit.py")),
     "link": Group(("transfer/link.py", "transfer/frames.py"), ("test_link_exchange.py", "test_link.py")),

@@ -29,6 +29,13 @@ _POSITIONS = {"exact": "position exact", "locator": "position by locator", "none
 _OPEN_IT, _OTHER_NAME = "Open it", "Choose another name"
 
 
+def own_plans() -> Path:
+    """The folder where plans are kept that were begun without choosing a file."""
+    from platformdirs import user_data_path
+
+    return user_data_path("umbra-awl") / "plans"
+
+
 def new_plan() -> Plan:
     """An empty plan with a place for its owner."""
     return Plan(station=Station((Identity("owner"),)))
@@ -45,6 +52,28 @@ class PlanActions:
     def _folder(self) -> str:
         document = self._bench.document
         return str(document.path.parent) if document else str(Path.home())
+
+    def begin(self) -> bool:
+        """Begin a new plan in the folder of this user's plans; it is named when it is first saved. True when done."""
+        folder = own_plans()
+        try:
+            folder.mkdir(parents=True, exist_ok=True)
+        except OSError as error:
+            self._bench.say(f"No plan can be kept in “{folder}”: {error.strerror}. Choose a file for it.", "stop")
+            self.ask_new()
+            return self._bench.document is not None
+        number = 1
+        while os.path.lexists(path := folder / f"plan-{number}{SUFFIX}"):
+            number += 1
+        self.new(path)
+        return self._bench.document is not None and self._bench.document.path == path
+
+    def save(self) -> bool:
+        """Save the plan; one that was begun without a name is asked for it first."""
+        document = self._bench.document
+        if document is not None and document.path.parent == own_plans() and self._bench.plan.name == Plan().name:
+            self.ask_name()
+        return self._bench.save()
 
     def ask_new(self) -> None:
         """Ask for a place and make a new plan there; a plan that is there already is opened, or another name is given."""
@@ -152,7 +181,8 @@ class PlanActions:
         """The menu as it is now."""
         menu = QMenu(self._parent)
         menu.aboutToHide.connect(menu.deleteLater)
-        act(menu, "New plan …", self.ask_new)
+        act(menu, "New plan\tCtrl+N", self.begin)
+        act(menu, "New plan in a file …", self.ask_new)
         act(menu, "Open …\tCtrl+O", self.ask_open)
         recent = menu.addMenu("Recent")
         assert recent is not None
@@ -160,7 +190,7 @@ class PlanActions:
             act(recent, Path(name).name, partial(self.open, Path(name)), tip=name)
         recent.setEnabled(bool(self._settings.kept.recent))
         menu.addSeparator()
-        act(menu, "Save\tCtrl+S", self._bench.save)
+        act(menu, "Save\tCtrl+S", self.save)
         act(menu, "Save a copy …", self.ask_copy)
         act(menu, "Save a copy to share …", self.ask_share)
         act(menu, "Name the plan …", self.ask_name)

@@ -3,7 +3,7 @@
 from collections.abc import Callable, Iterable
 from functools import partial
 
-from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, QTimer
+from PyQt6.QtCore import QPointF, QRectF, QSize, Qt
 from PyQt6.QtGui import QPainter, QPainterPath, QPaintEvent, QPen, QResizeEvent
 from PyQt6.QtWidgets import QMenu, QPushButton, QSizePolicy, QWidget
 
@@ -103,11 +103,13 @@ class TopLine(QWidget):
         self.call = button("", lambda: bench.stage_wanted.emit("station"), "call", "To Station")
         line.addWidget(self.call)
         self._state = words("", "ok")
-        self._state.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Preferred)
-        line.addWidget(self._state, 1)
+        self._state.setWordWrap(True)
+        self._state.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Ignored)
+        line.addWidget(self._state, 3)
         self.finder = Finder(offers, parent)
-        self.finder.setMinimumWidth(theme.px(300))
-        line.addWidget(self.finder)
+        self.finder.setMinimumWidth(theme.px(130))
+        self.finder.setMaximumWidth(theme.px(300))
+        line.addWidget(self.finder, 2)
         self.undo = DrawnButton("undo", "Undo (Ctrl Z)", theme, partial(commands.run, "undo"))
         self.redo = DrawnButton("redo", "Redo (Ctrl Shift Z)", theme, partial(commands.run, "redo"))
         for made in (
@@ -125,15 +127,23 @@ class TopLine(QWidget):
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:
         super().resizeEvent(event)
-        QTimer.singleShot(0, self._say_state)
+        self._say_state()
 
     def _say_state(self) -> None:
-        """The transmit state, cut with dots where the window is too narrow; the tool tip has it whole."""
+        """The transmit state, never shortened: where one line is too narrow it takes two, and the rest gives way."""
         text = self._state_words() if self._bench.document else ""
-        room = max(self._state.width(), 40) if self._state.isVisible() else 10_000
-        self._state.setText(self._state.fontMetrics().elidedText(text, Qt.TextElideMode.ElideRight, room))
+        self._state.setText(text)
         set_tip(self._state, text)
         self._state.setAccessibleName(text)
+        whole = self._state.fontMetrics().horizontalAdvance(text) + 4
+        two = min(whole, whole // 2 + self._state.fontMetrics().averageCharWidth() * 8)
+        self._state.setMinimumWidth(two if text else 0)
+        self._saved.setVisible(self._room() - whole > self._saved.sizeHint().width())
+
+    def _room(self) -> int:
+        """What is left for the state beside everything that stays."""
+        others = (self.plan, self.call, self.undo, self.redo, self.undo)
+        return self.width() - sum(part.sizeHint().width() for part in others) - self.finder.minimumWidth() - 120
 
     def _station(self) -> Station:
         """The station with the licence that counts for the chosen radio."""

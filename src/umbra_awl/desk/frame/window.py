@@ -22,6 +22,7 @@ from umbra_awl.desk.frame.beside import Beside
 from umbra_awl.desk.frame.course import Course
 from umbra_awl.desk.frame.findings import FindingsPanel
 from umbra_awl.desk.frame.foot import Foot
+from umbra_awl.desk.frame.here_demo import HereDemo
 from umbra_awl.desk.frame.leaving import Leaving
 from umbra_awl.desk.frame.message import MessageBar
 from umbra_awl.desk.frame.offers import offers
@@ -29,7 +30,7 @@ from umbra_awl.desk.frame.outside import OutsideBar
 from umbra_awl.desk.frame.plan_menu import PlanActions
 from umbra_awl.desk.frame.ribbon import Ribbon
 from umbra_awl.desk.frame.topline import TopLine
-from umbra_awl.desk.frame.welcome import Welcome
+from umbra_awl.desk.frame.welcome import Doors, Welcome
 from umbra_awl.desk.frame.window_commands import add_commands, bind_keys
 from umbra_awl.desk.parts.field_list import commit_typing
 from umbra_awl.desk.parts.widgets import column
@@ -41,6 +42,7 @@ from umbra_awl.desk.theme.theme import Theme
 from umbra_awl.desk.workbench import Workbench
 
 if TYPE_CHECKING:
+    from umbra_awl.demo.fresh import DemoFiles
     from umbra_awl.desk.directory import Directory
     from umbra_awl.desk.runner import Runner
 
@@ -91,7 +93,10 @@ class MainWindow(QMainWindow):
         self.message = MessageBar()
         self.outside = OutsideBar(self.bench)
         self.canvas = QStackedWidget()
-        self.welcome = Welcome(self.plans, self.settings)
+        self.demo = HereDemo(self.bench, self.plans.open, self._take_demo)
+        plans = self.plans
+        doors = Doors(plans.begin, self._begin_with_radio, plans.ask_open, plans.open, self.demo.start)
+        self.welcome = Welcome(self.theme, self.settings, doors)
         self.canvas.addWidget(self.welcome)
         self.beside = Beside(self.canvas, self.findings, self.settings, self.theme)
         self.ribbon = Ribbon(self.bench, self.theme)
@@ -234,6 +239,18 @@ class MainWindow(QMainWindow):
         traced = stage is not None and stage.pages.name in STAGES[self.stage].traced
         self.ribbon.setVisible(traced and self.bench.route is not None)
 
+    def _begin_with_radio(self) -> None:
+        """A new plan, at the page where a radio is brought in."""
+        if self.plans.begin():
+            self.open_stage("transfer", "bring")
+
+    def _take_demo(self, demo: "DemoFiles") -> None:
+        """The demo has a directory and ports of its own."""
+        if "directory" not in vars(self):
+            self._directory_path = demo.directory
+        ports = {f"{demo.plan}#{key}": str(port) for key, (_profile, _memory, port) in demo.radios.items()}
+        self.settings.keep(ports={**self.settings.kept.ports, **ports})
+
     def toggle_findings(self) -> None:
         """Fold the findings to their count, or open them."""
         self.beside.toggle_findings()
@@ -345,6 +362,7 @@ class MainWindow(QMainWindow):
         if event is not None and not (self.commit_all() and self.leaving.may_close()):
             event.ignore()
             return
+        self.demo.stop()
         self.hide()  # what still runs is waited for, and nobody should look at a window that does not answer
         directory = vars(self).get("directory")
         if directory is not None:

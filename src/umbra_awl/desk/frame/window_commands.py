@@ -65,8 +65,9 @@ def _of_plans(frame: Frame) -> None:
     add, bench, plans = frame.commands.add, frame.bench, frame.plans
     add("find", "Find or do anything", frame.begin_finding, "Ctrl+K")
     add("open", "Open a plan", plans.ask_open, "Ctrl+O")
-    add("new", "New plan", plans.ask_new, "Ctrl+N")
-    add("save", "Save the plan", bench.save, "Ctrl+S", when=with_plan)
+    add("new", "New plan", plans.begin, "Ctrl+N")
+    add("new-file", "New plan in a file of my choice", plans.ask_new)
+    add("save", "Save the plan", plans.save, "Ctrl+S", when=with_plan)
     add("copy", "Save a copy", plans.ask_copy, "Ctrl+Shift+S", when=with_plan)
     add("share", "Save a copy to share, IDs left out", plans.ask_share, when=with_plan)
     with_ids = partial(plans.ask_share, with_ids=True)

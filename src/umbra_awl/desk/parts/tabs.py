@@ -27,8 +27,7 @@ class Tabs(QWidget):
             made.setCheckable(True)
             self.buttons.append(made)
             self.line.addWidget(made)
-        self._more = button("…", self._open, "segment", "The other pages")
-        self._more.setAccessibleName("The other pages")
+        self._more = button("", self._open, "segment", "The other pages")
         self._more.hide()
         self.line.addWidget(self._more)
 
@@ -50,7 +49,8 @@ class Tabs(QWidget):
 
     def minimumSizeHint(self) -> QSize:
         widest = max((made.sizeHint().width() for made in self.buttons), default=0)
-        return QSize(widest + self._more.sizeHint().width() + self._beside(), super().minimumSizeHint().height())
+        more = self._more_width(list(range(1, len(self.buttons)))) if len(self.buttons) > 1 else 0
+        return QSize(widest + more + self._beside(), super().minimumSizeHint().height())
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:
         super().resizeEvent(event)
@@ -70,15 +70,26 @@ class Tabs(QWidget):
         widths = [made.sizeHint().width() + self._gap for made in self.buttons]
         hidden: list[int] = []
         if sum(widths) > room:
-            room -= self._more.sizeHint().width() + self._gap
             for at in reversed(range(len(widths))):
-                if sum(widths) - sum(widths[one] for one in hidden) <= room:
+                left = sum(widths) - sum(widths[one] for one in hidden)
+                if hidden and left + self._more_width(sorted(hidden)) <= room:
                     break
                 if at != self.marked:
                     hidden.append(at)
         for at, made in enumerate(self.buttons):
             made.setHidden(at in hidden)
         self._more.setVisible(bool(hidden))
+        self._more.setText(self._named(sorted(hidden)))
+        self._more.setAccessibleName(f"The other pages: {', '.join(self.buttons[at].text() for at in sorted(hidden))}")
+
+    def _named(self, hidden: list[int]) -> str:
+        """The words of pages that are not in the row: the first of them, and how many more."""
+        names = [self.buttons[at].text() for at in hidden]
+        more = f", {len(names) - 1} more" if len(names) > 2 else f", {names[1]}" if len(names) == 2 else ""
+        return f"{names[0]}{more} ▾" if names else ""
+
+    def _more_width(self, hidden: list[int]) -> int:
+        return self.fontMetrics().horizontalAdvance(self._named(hidden)) + 34 + self._gap
 
     def _open(self) -> None:
         menu = QMenu(self)
