@@ -12,6 +12,7 @@ from umbra_awl.core.keep.atomic import write_over
 from umbra_awl.core.keep.limits import SETTINGS_BYTES, read_within
 
 MOST_RECENT = 8
+MOST_USED = 12
 THEMES = ("system", "light", "dark")
 SCALES = (0.9, 1.0, 1.15, 1.3, 1.5)
 """How large the text may be."""
@@ -26,13 +27,16 @@ class Kept(msgspec.Struct, frozen=True):
     service: str = ""
     ports: dict[str, str] = msgspec.field(default_factory=dict)
     side_width: int = 0
+    used: tuple[str, ...] = ()
 
 
 def _sound(kept: Kept) -> Kept:
     """The remembered values as far as they make sense: anybody may have written into the file."""
     scale = kept.scale if kept.scale in SCALES else Kept().scale
     theme = kept.theme if kept.theme in THEMES else Kept().theme
-    return msgspec.structs.replace(kept, scale=scale, theme=theme, recent=kept.recent[:MOST_RECENT])
+    return msgspec.structs.replace(
+        kept, scale=scale, theme=theme, recent=kept.recent[:MOST_RECENT], used=kept.used[:MOST_USED]
+    )
 
 
 class Settings:
@@ -59,6 +63,10 @@ class Settings:
             with contextlib.suppress(OSError):
                 self._path.parent.mkdir(parents=True, exist_ok=True)
                 write_over(self._path, msgspec.json.encode(self.kept), private=True)
+
+    def add_used(self, words: str) -> None:
+        """Put what was found or done at the top of what was used last."""
+        self.keep(used=(words, *(item for item in self.kept.used if item != words))[:MOST_USED])
 
     def add_recent(self, path: Path) -> None:
         """Put a plan at the top of the recent ones."""

@@ -41,6 +41,9 @@ class Stage(Protocol):
     def take_focus(self) -> None:
         """Give the keyboard to what is shown."""
 
+    def reach(self, field: str) -> bool:
+        """Put the cursor into a field of the page that is shown, or do what stands for one; False where there is none."""
+
 
 Condition = Callable[[Workbench], str]
 """Why something cannot be done now, in a sentence with what to do; empty when it can."""

@@ -3,6 +3,8 @@
 What few callers need is imported where it is used: it is slow to load, and most starts do without it.
 """
 
+from typing import NamedTuple
+
 from umbra_awl.core.transfer.errors import NoPortError, UnpluggedError
 
 _GONE = "The radio went away in the middle: unplugged, or switched off. Connect it again and switch it on."
@@ -42,8 +44,20 @@ class SerialLine:
         self._port.close()
 
 
-def ports() -> list[str]:
-    """The serial ports this machine has, best guess first."""
+class PortFound(NamedTuple):
+    """A serial port of this machine: its name, what it says it is, and whether a cable is likely on it."""
+
+    device: str
+    what: str
+    likely: bool
+
+
+def ports() -> list[PortFound]:
+    """The serial ports that are there, those of plugged-in cables first; built-in ones that nothing speaks of come last."""
     from serial.tools import list_ports
 
-    return [item.device for item in list_ports.comports()]
+    found = [
+        PortFound(item.device, "" if item.description in {"n/a", None} else item.description, item.vid is not None)
+        for item in list_ports.comports()
+    ]
+    return sorted(found, key=lambda item: (not item.likely, item.device))

@@ -146,7 +146,8 @@ class AccessStage(QWidget):
         """The list of what is around."""
         if field == "list":
             self.list.setFocus()
-        return field == "list"
+            return True
+        return self.pages.reach(field)
 
     def _say_place(self) -> None:
         place = self.directory.place

@@ -9,17 +9,18 @@ from PyQt6.QtWidgets import QFrame, QLineEdit, QListWidget, QListWidgetItem, QWi
 
 from umbra_awl.desk.frame.finding_words import Offer, rank
 from umbra_awl.desk.parts.widgets import column
+from umbra_awl.desk.settings import Settings
 
 
 class Finder(QLineEdit):
     """A line edit whose list of offers opens under it while it has the focus."""
 
-    def __init__(self, offers: Callable[[], Iterable[Offer]], parent: QWidget) -> None:
+    def __init__(self, offers: Callable[[], Iterable[Offer]], settings: Settings, parent: QWidget) -> None:
         super().__init__(parent)
         self.setProperty("role", "finder")
         self.setPlaceholderText("Find or do anything   Ctrl K")
         self.setAccessibleName("Find or do anything")
-        self._offers = offers
+        self._offers, self._settings = offers, settings
         self._host = parent
         self._shown: list[Offer] = []
         self.textEdited.connect(lambda _text: self._refresh())
@@ -54,7 +55,7 @@ class Finder(QLineEdit):
         self._refresh()
 
     def _refresh(self) -> None:
-        self._shown = rank(self._offers(), self.text())
+        self._shown = rank(self._offers(), self.text(), self._settings.kept.used)
         self._list.clear()
         for offer in self._shown:
             self._list.addItem(QListWidgetItem(f"{offer.words}   ·   {offer.hint}" if offer.hint else offer.words))
@@ -103,5 +104,6 @@ class Finder(QLineEdit):
         at = self._list.currentRow()
         if 0 <= at < len(self._shown):
             offer = self._shown[at]
+            self._settings.add_used(offer.words)
             self._leave()
             offer.does()

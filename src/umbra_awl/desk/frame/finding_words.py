@@ -1,29 +1,36 @@
 """Ranking what the find-or-do box offers: plain logic without widgets."""
 
-from collections.abc import Callable, Iterable
+from collections.abc import Callable, Iterable, Sequence
 from typing import NamedTuple
 
 MOST = 14
 
 
 class Offer(NamedTuple):
-    """Something that can be found or done: its words, a second line, what it does."""
+    """Something that can be found or done: its words, a second line, what it does, what else people call it."""
 
     words: str
     hint: str
     does: Callable[[], object]
+    also: str = ""
 
 
-def rank(offers: Iterable[Offer], typed: str) -> list[Offer]:
-    """The offers whose words hold every typed word, those that begin with it first; all of them when nothing is typed."""
+def rank(offers: Iterable[Offer], typed: str, recent: Sequence[str] = ()) -> list[Offer]:
+    """The offers whose words hold every typed word, those that begin with it first, then what was used last.
+
+    All of them when nothing is typed. What else people call a thing counts less than its own words. `recent` are words of
+    offers, the last used first.
+    """
     wanted = typed.casefold().split()
-    scored: list[tuple[int, int, Offer]] = []
+    used = {words: place for place, words in enumerate(recent)}
+    scored: list[tuple[int, int, int, Offer]] = []
     for place, offer in enumerate(offers):
-        score = _score(f"{offer.words} {offer.hint}".casefold(), offer.words.casefold(), wanted)
+        words = offer.words.casefold()
+        score = _score(f"{words} {offer.hint} {offer.also}".casefold(), words, wanted)
         if score is not None:
-            scored.append((score, place, offer))
-    scored.sort(key=lambda item: item[:2])
-    return [offer for _score, _place, offer in scored[:MOST]]
+            scored.append((score, used.get(offer.words, len(used)), place, offer))
+    scored.sort(key=lambda item: item[:3])
+    return [item[3] for item in scored[:MOST]]
 
 
 def _score(all_text: str, words: str, wanted: list[str]) -> int | None:

@@ -9,13 +9,15 @@ from umbra_awl.core.findings.model import Target, TargetKind
 from umbra_awl.core.plan.parts import PARTS, Part
 from umbra_awl.desk.commands import CommandTable
 from umbra_awl.desk.frame.finding_words import Offer
+from umbra_awl.desk.frame.synonyms import SYNONYMS
 from umbra_awl.desk.workbench import Workbench
 
 
 def offers(bench: Workbench, commands: CommandTable) -> Iterator[Offer]:
     """Commands first, then repairs, then everything in the plan that has a name."""
     for command in commands.offered():
-        yield Offer(command.words, command.keys.replace("+", " ") or command.hint, partial(commands.run, command.name))
+        hint, also = command.keys.replace("+", " ") or command.hint, SYNONYMS.get(command.name, "")
+        yield Offer(command.words, hint, partial(commands.run, command.name), also)
     for finding in bench.results.findings:
         if finding.repair is not None:
             yield Offer(f"Repair: {finding.repair.label}", finding.rule.title, partial(bench.repairs.one, finding))

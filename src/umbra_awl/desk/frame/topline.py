@@ -1,6 +1,6 @@
 """The top line: the plan, the call sign, the transmit state, the find-or-do box, undo, redo, theme."""
 
-from collections.abc import Callable, Iterable
+from collections.abc import Callable
 from functools import partial
 
 from PyQt6.QtCore import QPointF, QRectF, QSize, Qt
@@ -11,7 +11,6 @@ from umbra_awl.core.plan.model import Station
 from umbra_awl.core.plan.permit import transmit_state
 from umbra_awl.desk.commands import CommandTable
 from umbra_awl.desk.frame.finder import Finder
-from umbra_awl.desk.frame.finding_words import Offer
 from umbra_awl.desk.parts.tips import set_tip
 from umbra_awl.desk.parts.widgets import button, restyle, row, words
 from umbra_awl.desk.theme.theme import Theme
@@ -84,7 +83,7 @@ class TopLine(QWidget):
         bench: Workbench,
         theme: Theme,
         commands: CommandTable,
-        offers: Callable[[], Iterable[Offer]],
+        finder: Finder,
         plan_menu: Callable[[], QMenu],
         parent: QWidget,
     ) -> None:
@@ -106,7 +105,7 @@ class TopLine(QWidget):
         self._state.setWordWrap(True)
         self._state.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Ignored)
         line.addWidget(self._state, 3)
-        self.finder = Finder(offers, parent)
+        self.finder = finder
         self.finder.setMinimumWidth(theme.px(130))
         self.finder.setMaximumWidth(theme.px(300))
         line.addWidget(self.finder, 2)

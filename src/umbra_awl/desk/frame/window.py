@@ -20,6 +20,7 @@ from umbra_awl.core.keep.diary import Diary
 from umbra_awl.desk.commands import CommandTable
 from umbra_awl.desk.frame.beside import Beside
 from umbra_awl.desk.frame.course import Course
+from umbra_awl.desk.frame.finder import Finder
 from umbra_awl.desk.frame.findings import FindingsPanel
 from umbra_awl.desk.frame.foot import Foot
 from umbra_awl.desk.frame.here_demo import HereDemo
@@ -85,9 +86,8 @@ class MainWindow(QMainWindow):
         canvas = QWidget()
         canvas.setObjectName("canvas")
         outer = column(canvas, 0)
-        self.top = TopLine(
-            self.bench, self.theme, self.commands, lambda: offers(self.bench, self.commands), self.plans.menu, canvas
-        )
+        finder = Finder(partial(offers, self.bench, self.commands), self.settings, canvas)
+        self.top = TopLine(self.bench, self.theme, self.commands, finder, self.plans.menu, canvas)
         self.course = Course(self.theme, [(entry.key, entry.title) for entry in STAGES.values()])
         self.course.chosen.connect(self.choose_stage)
         self.message = MessageBar()
@@ -262,7 +262,7 @@ class MainWindow(QMainWindow):
             self.bench.select(selection_of(self.bench.index, target))
         stage = self.stages.get(where.stage)
         if stage is not None and where.field:
-            stage.pages.reach(where.field)
+            stage.reach(where.field)
 
     def go_on(self) -> None:
         """Do the next step: its field, its finding, or the list of all when everything is done."""

@@ -262,7 +262,7 @@ class FieldList(QFrame):
         if self._fault is not None:
             place.put_under(self._fault)
         self._editing, self._label = typing, field.label
-        typing.setFocus()
+        _take_focus(typing)
 
     def _choose(self, field: Field, shown: QWidget) -> None:
         menu = QMenu(self)

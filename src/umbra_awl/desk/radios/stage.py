@@ -4,18 +4,18 @@ What is not seen at once is imported where it is first made, so that the first w
 """
 
 from collections.abc import Callable
-from functools import cached_property, partial
+from functools import cached_property
 from typing import TYPE_CHECKING
 
-from PyQt6.QtWidgets import QMenu, QPushButton, QWidget
+from PyQt6.QtWidgets import QWidget
 
-from umbra_awl.core.plan.edits import add_item, fresh_key
-from umbra_awl.core.plan.model import OwnedRadio
+from umbra_awl.core.plan.edits import add_item, together
 from umbra_awl.core.plan.parts import RADIOS
+from umbra_awl.core.radio.owned import new_radios
 from umbra_awl.core.radio.profile import Profile
 from umbra_awl.desk.parts.pages import Page, Pages
 from umbra_awl.desk.parts.radio_tabs import RadioTabs
-from umbra_awl.desk.parts.widgets import act, column, row
+from umbra_awl.desk.parts.widgets import button, column, row
 from umbra_awl.desk.radios.memory_page import MemoryPage
 from umbra_awl.desk.radios.report_side import ReportSide
 from umbra_awl.desk.theme.theme import Theme
@@ -51,10 +51,7 @@ class RadiosStage(QWidget):
         )
         head = self.pages.tabs.line
         head.addStretch(1)
-        self._add_button = QPushButton("+ Radio")
-        self._add_menu = QMenu(self._add_button)
-        self._add_menu.aboutToShow.connect(self._fill_menu)
-        self._add_button.setMenu(self._add_menu)
+        self._add_button = button("+ Radio", self.ask_add, tip="Of which profile, for whom, how many")
         head.addWidget(self._add_button)
         outer.addWidget(self.pages.tabs)
         line = row(gap=4)
@@ -103,16 +100,25 @@ class RadiosStage(QWidget):
         """Give the keyboard to the page."""
         self.pages.take_focus()
 
-    def _fill_menu(self) -> None:
-        self._add_menu.clear()
-        for profile in self._bench.profiles.values():
-            act(self._add_menu, f"{profile.name}: {profile.summary}", partial(self.add, profile))
+    def reach(self, field: str) -> bool:
+        """“add radio” asks for one."""
+        if field == "add radio":
+            self.ask_add()
+            return True
+        return self.pages.reach(field)
 
-    def add(self, profile: Profile) -> None:
-        """Put a radio of a profile into the plan."""
-        radios = self._bench.plan.radios
-        key = fresh_key(profile.key, (radio.key for radio in radios))
-        number = sum(radio.profile == profile.key for radio in radios) + 1
-        name = profile.name if number == 1 else f"{profile.name} ({number})"
-        if self._bench.do(add_item(RADIOS, OwnedRadio(key, name, profile.key), f"Add the radio {name}")):
-            self._bench.choose_radio(key)
+    def ask_add(self) -> None:
+        """Ask which radios to add, and for whom."""
+        from umbra_awl.desk.radios.adding import AddRadios
+
+        asked = AddRadios(self._bench, self)
+        if asked.exec():
+            self.add(asked.profile, asked.identity, asked.count)
+
+    def add(self, profile: Profile, identity: str = "", count: int = 1) -> None:
+        """Put radios of a profile into the plan, for a person (empty: the owner); the first of them is chosen."""
+        made = new_radios(self._bench.plan, profile, identity, count)
+        said = f"Add the radio {made[0].name}" if count == 1 else f"Add {count} radios, {profile.name}"
+        if self._bench.do(together(said, [add_item(RADIOS, radio, said) for radio in made])):
+            self._bench.choose_radio(made[0].key)
+            self.show_page("memory")

@@ -147,6 +147,10 @@ class RoutesStage(QWidget):
         restyle(self._add, "role", "" if plan.access else "main")
         self._count.setText(f"{routes} route{'' if routes == 1 else 's'}, {services} services")
 
+    def reach(self, field: str) -> bool:
+        """Put the cursor into a field of the page that is shown."""
+        return self.pages.reach(field)
+
     def take_focus(self) -> None:
         """Give the keyboard to the page."""
         self.pages.take_focus()

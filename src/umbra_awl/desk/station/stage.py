@@ -169,6 +169,10 @@ class StationStage(QWidget):
         """Show what to do next."""
         self.next.show_steps(steps)
 
+    def reach(self, field: str) -> bool:
+        """Put the cursor into a field of the page that is shown."""
+        return self.pages.reach(field)
+
     def take_focus(self) -> None:
         """Give the keyboard to what the page is worked with."""
         if self.pages.name == "when":

@@ -5,7 +5,7 @@ What is not seen at once is imported where it is first made, so that the first w
 
 from functools import partial
 
-from PyQt6.QtCore import Qt
+from PyQt6.QtCore import Qt, QTimer
 from PyQt6.QtWidgets import QFrame, QHeaderView, QInputDialog, QMenu, QProgressBar, QTableView, QWidget
 
 from umbra_awl.core.radio.profile import WAY_WORDS
@@ -34,6 +34,11 @@ _NO_CABLE = (
 _ANEW = (
     "What was read is on the shelf as it is. Look whether this is the radio you mean. Begin it anew to write the plan into it as "
     "into an empty one; settings that are not in the plan stay as they are."
+)
+_WAIT_MS, _WAIT_TURNS = 500, 60
+_NO_PORT = (
+    "No new port appeared. Pull the cable and plug it in again; try another socket. Its driver may be missing: a port shows up "
+    "only once that is there."
 )
 
 
@@ -77,6 +82,12 @@ class ChangePage(QWidget):
     def take_focus(self) -> None:
         """Give the keyboard to the one action."""
         self.main.setFocus()
+
+    def reach(self, field: str) -> bool:
+        """The one action."""
+        if field == "act":
+            self.main.setFocus()
+        return field == "act"
 
     def _action_card(self) -> QFrame:
         frame = card()
@@ -131,12 +142,45 @@ class ChangePage(QWidget):
         """Choose among the ports of this machine, or type one."""
         from umbra_awl.core.transfer.serial_line import ports
 
-        menu = QMenu(self)
-        for port in ports():
-            act(menu, port, partial(self._set_port, port))
+        menu, found = QMenu(self), ports()
+        likely = [port for port in found if port.likely]
+        for port in likely:
+            act(menu, f"{port.device}   {port.what}".strip(), partial(self._set_port, port.device))
+        if not likely:
+            act(menu, "No cable is plugged in", lambda: None)
+        act(menu, "Plug it in now: I find it …", self.wait_for_cable)
+        others = [port for port in found if not port.likely]
+        if others:
+            more = menu.addMenu("Built-in ports")
+            for port in others:
+                act(more, f"{port.device}   {port.what}".strip(), partial(self._set_port, port.device))  # type: ignore[arg-type]
         act(menu, "Type a port …", self._type_port)
         menu.aboutToHide.connect(menu.deleteLater)
         menu.popup(self.port.mapToGlobal(self.port.rect().bottomLeft()))
+
+    def wait_for_cable(self) -> None:
+        """Take the next port that appears, for half a minute."""
+        from umbra_awl.core.transfer.serial_line import ports
+
+        before = {port.device for port in ports()}
+        self._bench.say("Plug the cable in now, and switch the radio on. I wait half a minute for a new port.")
+        left = [_WAIT_TURNS]
+
+        def look() -> None:
+            fresh = next((port for port in ports() if port.device not in before), None)
+            left[0] -= 1
+            if fresh is not None:
+                self._set_port(fresh.device)
+                self._bench.say(f"The new port is {fresh.device}. {fresh.what}".strip())
+            elif not left[0]:
+                self._bench.say(_NO_PORT, "stop")
+            if fresh is not None or not left[0]:
+                timer.stop()
+                timer.deleteLater()
+
+        timer = QTimer(self)
+        timer.timeout.connect(look)
+        timer.start(_WAIT_MS)
 
     def _set_port(self, port: str) -> None:
         self.runner.set_port(port)

@@ -79,6 +79,10 @@ class TransferStage(QWidget):
         """Show “cable”, “keys”, “card”, “files” or “bring”."""
         self.pages.show_page(name)
 
+    def reach(self, field: str) -> bool:
+        """Put the cursor into a field of the page that is shown."""
+        return self.pages.reach(field)
+
     def take_focus(self) -> None:
         """Give the keyboard to the page."""
         self.pages.take_focus()

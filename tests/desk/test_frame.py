@@ -1,0 +1,353 @@
+"""The frame: what is typed is never lost, next steps and findings lead to their field, what belongs to a page is beside it."""
+
+import pytest
+from PyQt6.QtCore import QPoint, Qt
+from PyQt6.QtTest import QTest
+from PyQt6.QtWidgets import QAbstractButton, QApplication, QDialog, QWidget
+
+from umbra_awl.core.agenda.next_steps import first_open
+from umbra_awl.core.plan.edit_station import set_call, set_station
+from umbra_awl.desk.finding_fields import FIELDS
+from umbra_awl.desk.parts.field_list import FieldList, Typing, ValueButton
+from umbra_awl.desk.stages import STAGES
+from umbra_awl.desk.workbench import Selection
+
+CTRL, SHIFT = Qt.KeyboardModifier.ControlModifier, Qt.KeyboardModifier.ShiftModifier
+
+
+def label_of_focus(window):
+    """The label of the field that has the keyboard, and the widget itself."""
+    QTest.qWait(5)
+    widget = window.focusWidget()
+    for fields in window.findChildren(FieldList):
+        for label, value in fields._values.items():
+            if value is widget:
+                return label
+        if fields._editing is widget and widget is not None:
+            return fields._label
+    return type(widget).__name__
+
+
+def type_into(qtbot, window, stage, page, label, text):
+    """Begin to type a value and leave it unfinished."""
+    window.open_stage(stage, page)
+    QTest.qWait(5)
+    assert window.stages[stage].reach(label)
+    button = window.focusWidget()
+    assert isinstance(button, ValueButton)
+    qtbot.keyClick(button, Qt.Key.Key_Return)
+    typing = window.focusWidget()
+    assert isinstance(typing, Typing)
+    typing.selectAll()
+    qtbot.keyClicks(typing, text)
+    return typing
+
+
+# what is typed
+
+
+def call(window):
+    return window.bench.plan.station.identities[0].call
+
+
+LEAVINGS = {
+    "tab": lambda qtbot, window, typing: qtbot.keyClick(typing, Qt.Key.Key_Tab),
+    "enter": lambda qtbot, window, typing: qtbot.keyClick(typing, Qt.Key.Key_Return),
+    "another field": lambda qtbot, window, typing: window.top.finder.setFocus(),
+    "saving": lambda qtbot, window, typing: window.commands.run("save"),
+    "another stage": lambda qtbot, window, typing: window.commands.run("stage-routes"),
+    "another page": lambda qtbot, window, typing: window.stages["station"].show_page("bands"),
+    "closing": lambda qtbot, window, typing: window.close(),
+}
+
+
+@pytest.mark.parametrize("how", LEAVINGS)
+def test_a_value_being_typed_is_taken_however_it_is_left(qtbot, window, how):
+    typing = type_into(qtbot, window, "station", "who", "Call sign", "Q4WRX")
+    LEAVINGS[how](qtbot, window, typing)
+    QTest.qWait(5)
+    assert call(window) == "Q4WRX"
+
+
+def test_esc_alone_drops_what_was_typed(qtbot, window):
+    typing = type_into(qtbot, window, "station", "who", "Call sign", "Q4WRX")
+    qtbot.keyClick(typing, Qt.Key.Key_Escape)
+    assert call(window) == "Q4WRN"
+    assert label_of_focus(window) == "Call sign"
+
+
+def test_the_keyboard_stays_where_the_hands_are(qtbot, window):
+    typing = type_into(qtbot, window, "station", "who", "Call sign", "Q4WRX")
+    qtbot.keyClick(typing, Qt.Key.Key_Return)
+    assert label_of_focus(window) == "Call sign"
+    typing = type_into(qtbot, window, "station", "who", "Call sign", "Q4WRY")
+    qtbot.keyClick(typing, Qt.Key.Key_Tab)
+    assert label_of_focus(window) == "Name"
+
+
+def test_a_refused_value_keeps_the_window_open_until_it_is_dropped(qtbot, window):
+    typing = type_into(qtbot, window, "station", "who", "Call sign", "nonsense")
+    window.close()
+    assert window.isVisible()
+    assert "Esc" in window.message.text()
+    qtbot.keyClick(typing, Qt.Key.Key_Escape)
+    window.close()
+    assert not window.isVisible()
+
+
+def test_nothing_is_filled_anew_under_the_hands(qtbot, window):
+    typing = type_into(qtbot, window, "station", "who", "Name", "Wren of")
+    window.bench.do(set_station("Move", lat=46.5, lon=-31.2))
+    window.bench.do(set_call("wren", "Q4WRX"))
+    assert window.focusWidget() is typing
+    assert typing.text() == "Wren of"
+    qtbot.keyClick(typing, Qt.Key.Key_Return)
+    identity = window.bench.plan.station.identities[0]
+    assert (identity.name, identity.call) == ("Wren of", "Q4WRX")
+
+
+def test_a_new_person_is_seen_and_named_at_once(window):
+    window.open_stage("station", "who")
+    window.stages["station"].add_identity()
+    QTest.qWait(5)
+    fresh = window.bench.plan.station.identities[-1].key
+    card = window.stages["station"].who.cards[fresh]
+    assert card.isAncestorOf(window.focusWidget())
+    assert label_of_focus(window) == "Call sign"
+
+
+# a selection that was left is gone
+
+
+def test_a_rectangle_that_was_left_is_not_filled(qtbot, window):
+    sheet = window.stages["routes"].sheet
+    window.bench.select(Selection("blackfell-dmr", "isles-wide", 2))
+    sheet.setFocus()
+    for key in (Qt.Key.Key_Down, Qt.Key.Key_Down, Qt.Key.Key_Right):
+        qtbot.keyClick(sheet, key, CTRL | SHIFT)
+    assert len(window.bench.selection.many) > 1
+    qtbot.keyClick(sheet, Qt.Key.Key_Escape)
+    before = window.bench.plan.routes
+    sizes = sheet.sheet.sizes
+    at = QPoint(sizes.left + 5 * sizes.column + 10, sizes.head + sheet.sheet.tops[sheet.sheet.row_at["local"]] + 8)
+    qtbot.mouseClick(sheet.viewport(), Qt.MouseButton.LeftButton, pos=at)
+    assert window.bench.selection.many == ()
+    qtbot.keyClick(sheet, Qt.Key.Key_Delete)
+    gone = {route.key for route in before} - {route.key for route in window.bench.plan.routes}
+    assert all(key.split(">")[1].startswith("local@") for key in gone)
+    assert len(gone) <= 1
+
+
+def test_a_run_that_lost_the_keyboard_is_not_painted(qtbot, window):
+    sheet = window.stages["routes"].sheet
+    window.bench.select(Selection("blackfell-dmr", "isles-wide", 2))
+    sheet.setFocus()
+    qtbot.keyPress(sheet, Qt.Key.Key_Shift)
+    qtbot.keyClick(sheet, Qt.Key.Key_Down, SHIFT)
+    window.top.finder.setFocus()
+    sheet.setFocus()
+    before = window.bench.plan.routes
+    qtbot.keyRelease(sheet, Qt.Key.Key_Shift)
+    assert window.bench.plan.routes == before
+
+
+# the next step, and findings
+
+
+def test_each_step_of_an_empty_plan_leads_to_its_field(qtbot, empty_window, tmp_path, monkeypatch):
+    window = empty_window
+    window.plans.new(tmp_path / "p.awl.json")
+    asked = []
+    monkeypatch.setattr(QDialog, "exec", lambda self: asked.append(self.windowTitle()) or 0)
+    wanted = {
+        "Give your call sign": "Call sign",
+        "Say where you are": "Position",
+        "Say when the licence is granted": "Granted",
+        "Take the access points around you": "SpotList",
+        "Add whom you want to reach": "Add a destination",
+        "Punch the routes you use": "PunchSheet",
+        "Say which radios you own": "Add radios",
+        "Lift the guard when you are ready to transmit": "Guard",
+    }
+    for step in window.next_steps():
+        if step.words not in wanted:
+            assert step.done, step.words
+            continue
+        window.go_to_step(step)
+        asked_for = asked.pop() if asked else ""
+        assert wanted[step.words] in {asked_for, label_of_focus(window)}, step.words
+
+
+def test_the_next_step_comes_back_with_the_one_after_it(qtbot, empty_window, tmp_path):
+    window = empty_window
+    window.plans.new(tmp_path / "p.awl.json")
+    assert window.foot.step.words == "Give your call sign"
+    qtbot.keyClick(window, Qt.Key.Key_Return, CTRL)
+    assert label_of_focus(window) == "Call sign"
+    window.bench.do(set_call("owner", "Q9ODL"))
+    assert window.foot.step.words == "Say where you are"
+    assert window.foot.next.text() == "Say where you are"
+    qtbot.mouseClick(window.foot.next, Qt.MouseButton.LeftButton)
+    assert label_of_focus(window) == "Position"
+
+
+def test_show_puts_the_cursor_into_the_field_a_finding_is_about(window):
+    told = []
+    for finding in window.bench.results.findings:
+        window.bench.show_finding(finding)
+        told.append((finding.rule.name, label_of_focus(window)))
+    for rule, label in told:
+        assert label in FIELDS.get(rule, ("PunchSheet",)) or label == "PunchSheet", told
+    assert sum(label != "PunchSheet" for _rule, label in told) >= 4, told
+
+
+def test_every_field_of_a_rule_is_a_rule_of_the_book():
+    from umbra_awl.core.findings.rules import all_rules
+
+    assert set(FIELDS) <= set(all_rules())
+
+
+# what belongs to a page
+
+
+def test_findings_stand_where_they_concern_and_elsewhere_is_one_line(window):
+    assert len(window.findings.here()) == 6
+    window.open_stage("station", "who")
+    assert window.findings.here() == []
+    assert window.foot.count.text() == "6 elsewhere"
+    assert not window.findings.isVisible()
+    window.toggle_findings()
+    assert window.findings.isVisible()
+    window.toggle_findings()
+    window.open_stage("radios", "memory")
+    assert window.findings.isVisible()
+    assert window.findings.cards() == []
+
+
+def test_one_finding_is_open_at_a_time(window):
+    first, second = window.findings.cards()[:2]
+    first.head.click()
+    assert first.is_open
+    second.head.click()
+    assert (first.is_open, second.is_open) == (False, True)
+    second.head.click()
+    assert not second.is_open
+
+
+@pytest.mark.parametrize("key", STAGES)
+def test_the_canvas_has_the_room_it_is_promised(window, key):
+    window.bench.select(Selection("cairnlow-dmr", "nessa-torrick", 1))
+    for page in STAGES[key].pages:
+        window.open_stage(key, page)
+        QTest.qWait(20)
+        stage = window.stages[key]
+        beside = stage.pages.accompanied
+        least = (860, 600) if beside else (1240, 620)
+        assert stage.width() >= least[0], (page, stage.width())
+        assert stage.height() >= least[1], (page, stage.height())
+        assert window.ribbon.isVisible() == (page in STAGES[key].traced)
+
+
+def test_the_border_can_be_dragged_and_is_remembered(window):
+    window.beside.setSizes([760, 420])
+    window.beside.splitterMoved.emit(760, 1)
+    assert window.settings.kept.side_width == window.beside.side.parentWidget().width()
+
+
+# one history
+
+
+def test_undo_takes_private_edits_back_in_their_turn(window, demo):
+    window._directory_path = demo.directory
+    bench, directory = window.bench, window.directory
+    key = next(entry.key for entry in directory.store.all_entries() if entry.access.call == "Q0HAR")
+
+    def note():
+        return directory.store.entry(key).note
+
+    bench.do(set_call("wren", "Q4WRX"))
+    directory.set_note(key, "quiet in the morning")
+    directory.set_private(key, "site", "Harbour quay")
+    bench.do(set_call("wren", "Q4WRY"))
+    bench.undo()
+    assert (call(window), note()) == ("Q4WRX", "quiet in the morning")
+    bench.undo()
+    assert directory.store.entry(key).access.site != "Harbour quay"
+    bench.undo()
+    assert (call(window), note()) == ("Q4WRX", "")
+    assert "note on Q0HAR" in window.message.text()
+    bench.undo()
+    assert call(window) == "Q4WRN"
+    for _step in range(4):
+        bench.redo()
+    assert (call(window), note()) == ("Q4WRY", "quiet in the morning")
+    assert directory.store.entry(key).access.site == "Harbour quay"
+
+
+# doors
+
+
+def test_the_doors_begin_without_a_file_dialog(empty_window, tmp_path, monkeypatch, qtbot):
+    monkeypatch.setenv("XDG_DATA_HOME", str(tmp_path))
+    window = empty_window
+    window.welcome.take_focus()
+    qtbot.mouseClick(window.welcome.doors["I have a radio that is programmed"], Qt.MouseButton.LeftButton)
+    assert (window.stage, window.stages["transfer"].pages.name) == ("transfer", "bring")
+    assert window.bench.document.path.parent == tmp_path / "umbra-awl" / "plans"
+    assert window.plans.begin()
+    assert window.bench.document.path.name == "plan-2.awl.json"
+    monkeypatch.setattr("PyQt6.QtWidgets.QInputDialog.getText", lambda *_all, **_more: ("Hills", True))
+    window.commands.run("save")
+    assert window.bench.plan.name == "Hills"
+
+
+def test_what_people_type_finds_the_command(window):
+    from umbra_awl.desk.frame.finding_words import rank
+    from umbra_awl.desk.frame.offers import offers
+    from umbra_awl.desk.frame.synonyms import SYNONYMS
+
+    names = {command.name for command in window.commands}
+    assert set(SYNONYMS) <= names
+    found = list(offers(window.bench, window.commands))
+    for typed, words in (
+        ("guard", "Licence and receive-only guard"),
+        ("backup", "Read, compare, write by cable"),
+        ("export", "Files for another program"),
+        ("csv", "Files for another program"),
+        ("gpx", "Import a directory"),
+        ("text size", "Larger text"),
+        ("radius", "Show what is on the air around you"),
+        ("rename", "Name the plan"),
+        ("calendar", "When can I be on the air?"),
+    ):
+        assert words in [offer.words for offer in rank(found, typed)], typed
+    assert rank(found, "", ("Go to Radios",))[0].words == "Go to Radios"
+
+
+def test_several_radios_of_one_profile_for_somebody_else(window):
+    window.open_stage("radios")
+    stage = window.stages["radios"]
+    stage.add(window.bench.profiles["tarn16"], "odile", 3)
+    made = window.bench.plan.radios[-3:]
+    assert [radio.name for radio in made] == ["Tarn 16 Q9ODL", "Tarn 16 Q9ODL (2)", "Tarn 16 Q9ODL (3)"]
+    assert {radio.identity for radio in made} == {"odile"}
+    assert window.bench.radio_key == made[0].key
+    window.bench.undo()
+    assert len(window.bench.plan.radios) == 4
+
+
+def test_focus_stops_are_named(window):
+    for key, entry in STAGES.items():
+        for page in entry.pages:
+            window.open_stage(key, page)
+            QTest.qWait(5)
+            for widget in window.findChildren(QWidget):
+                stop = widget.isVisible() and widget.focusPolicy() & Qt.FocusPolicy.TabFocus and widget.isEnabled()
+                if stop and type(widget).__module__.startswith("umbra_awl"):
+                    text = widget.text() if isinstance(widget, QAbstractButton) else ""
+                    assert widget.accessibleName() or text, (key, page, type(widget).__name__)
+
+
+def test_first_open_of_nothing():
+    assert first_open(()) is None
+    assert QApplication.instance() is not None
