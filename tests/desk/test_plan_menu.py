@@ -39,7 +39,8 @@ def labels(menu):
 def test_the_menu_offers_what_can_be_done(window):
     menu = window.plans.menu()
     assert labels(menu) == [
-        "New plan …",
+        "New plan",
+        "New plan in a file …",
         "Open …",
         "Recent",
         "Save",
