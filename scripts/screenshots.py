@@ -13,7 +13,6 @@ from umbra_awl.desk.settings import Settings
 from umbra_awl.desk.workbench import Selection
 from umbra_awl.standins.launch import RadioProcess
 
-OLD_RADIO = Path(__file__).parent.parent / "tests" / "data" / "old-radio.csv"
 NASTY = Path(__file__).parent.parent / "tests" / "data" / "nasty.csv"
 OUT = Path(__file__).parent.parent / "docs" / "screenshots"
 
@@ -31,9 +30,6 @@ def _access(window: MainWindow, folder: Path) -> None:
     QTest.qWait(200)
     stage.list.choose(next(spot.key for spot in window.directory.survey.spots if spot.access.call == "Q0STB"))
     take(window, "access")
-    window.theme.choose("dark")
-    take(window, "access-dark")
-    window.theme.choose("light")
     stage.show_page("imports")
     stage.imports.open(NASTY)
     take(window, "import")
@@ -61,9 +57,9 @@ def _routes(window: MainWindow) -> None:
     stage.show_page("sheet")
     stage.sheet.show_mode("")
     window.bench.select(Selection("blackfell-dmr", "isles-wide", 2))
-    stage.show_side("zones")
+    stage.show_page("zones")
     take(window, "zones")
-    stage.show_side("crossing")
+    stage.show_page("sheet")
     window.bench.select(Selection("cairnlow-dmr", "nessa-torrick", 1))
 
 
@@ -95,9 +91,6 @@ def _papers(window: MainWindow) -> None:
     take(window, "key-sheet")
     stage.show_page("card")
     take(window, "field-card")
-    stage.show_page("files")
-    stage.files.make_from([OLD_RADIO])
-    take(window, "layout-maker")
     stage.show_page("cable")
 
 
@@ -110,6 +103,7 @@ def main() -> None:
     window.theme.choose("light")
     window.resize(1280, 800)
     window.show()
+    take(window, "welcome")
     window.plans.open(demo.plan)
     set_demo_ports(window, {key: str(port) for key, (_profile, _memory, port) in demo.radios.items()})
     window.bench.select(Selection("cairnlow-dmr", "nessa-torrick", 1))
@@ -118,7 +112,9 @@ def main() -> None:
     take(window, "routes-dark")
     window.theme.choose("light")
     _routes(window)
-    window.open_stage("station")
+    window.open_stage("station", "next")
+    take(window, "next")
+    window.open_stage("station", "when")
     take(window, "station")
     _access(window, demo.plan.parent)
     _radios(window)

@@ -5,11 +5,13 @@ import threading
 import weakref
 
 import pytest
+from hypothesis import given
+from hypothesis import strategies as st
 from PyQt6.QtCore import QObject, Qt
 from PyQt6.QtWidgets import QMenu, QStackedWidget, QWidget
 
 from umbra_awl.desk.garbage import Collector
-from umbra_awl.desk.parts.field_list import Field, FieldList
+from umbra_awl.desk.parts.field_list import Field, FieldList, broken
 from umbra_awl.desk.parts.saving import FilePlace, save_file
 from umbra_awl.desk.parts.tabs import Tabs
 from umbra_awl.desk.parts.when_changed import WhenChanged
@@ -101,7 +103,7 @@ def test_actions_of_a_menu(qtbot):
     assert (done, menu.actions()[0].toolTip()) == ([1], "A tip")
 
 
-def test_a_long_value_is_cut_and_its_tip_has_it_whole(qtbot):
+def test_a_long_value_takes_the_lines_it_needs(qtbot):
     card = FieldList(60)
     qtbot.addWidget(card)
     card.resize(200, 80)
@@ -116,9 +118,21 @@ def test_a_long_value_is_cut_and_its_tip_has_it_whole(qtbot):
         ]
     )
     card.show()
-    qtbot.waitUntil(lambda: "…" in card._values["Note"].text())
-    assert card.width() == 200
-    assert card._values["Note"].toolTip().endswith("beside its label\nA tip")
+    value = card._values["Note"]
+    qtbot.waitUntil(lambda: "\n" in value.text())
+    card.adjustSize()
+    lines = value.text().split("\n")
+    assert " ".join(lines) == "A very long note that cannot possibly fit beside its label"
+    assert value.sizeHint().height() >= len(lines) * value.fontMetrics().height()
+    assert value.toolTip() == "A tip"
+
+
+@given(st.text(alphabet="ab WM-", max_size=60), st.integers(1, 200))
+def test_breaking_a_text_loses_nothing_but_blanks(text, width):
+    from PyQt6.QtGui import QFont, QFontMetrics
+
+    shown = broken(text, QFontMetrics(QFont()), width)
+    assert shown.replace("\n", "").replace(" ", "") == text.replace(" ", "")
 
 
 class Knot(QObject):

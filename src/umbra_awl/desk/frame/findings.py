@@ -52,6 +52,7 @@ class FindingsPanel(QWidget):
         head.addStretch(1)
         head.addWidget(button("Fold", self.hide_asked, tip="Fold the findings to a count in the last line (F9)"))
         outer.addLayout(head)
+        self._head = head
         flow = QWidget()
         self._flow: QVBoxLayout = column(flow, 0)
         self._scroll = scrolled(flow)
@@ -94,7 +95,7 @@ class FindingsPanel(QWidget):
         share = _OPEN if any(line.is_open for line in self._lines) else _QUARTER
         inside = self._scroll.widget()
         wanted = inside.heightForWidth(self._scroll.viewport().width()) if inside is not None else 0  # type: ignore[union-attr]
-        chrome = self._theme.px(30) + self._elsewhere.sizeHint().height()
+        chrome = self._head.sizeHint().height() + self._elsewhere.sizeHint().height() + 6
         whole = int(parent.height() * share) - chrome
         self.setFixedHeight(chrome + min(wanted, self._whole_lines(whole)))
 

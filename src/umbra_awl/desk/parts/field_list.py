@@ -7,8 +7,8 @@ with the reason under it. While somebody types, nothing is filled anew under the
 from collections.abc import Callable, Sequence
 from typing import NamedTuple
 
-from PyQt6.QtCore import Qt
-from PyQt6.QtGui import QFocusEvent, QKeyEvent, QResizeEvent
+from PyQt6.QtCore import QSize, Qt, QTimer
+from PyQt6.QtGui import QFocusEvent, QFontMetrics, QKeyEvent, QResizeEvent
 from PyQt6.QtWidgets import (
     QApplication,
     QFrame,
@@ -119,8 +119,30 @@ class Typing(QLineEdit):
             self._done(False, _AWAY)
 
 
+def broken(text: str, metrics: QFontMetrics, width: int) -> str:
+    """A text in lines that fit a width in pixels: broken at blanks, inside a word only where one is wider than the line."""
+    lines: list[str] = [""]
+    for word in text.split(" "):
+        longer = f"{lines[-1]} {word}" if lines[-1] else word
+        if metrics.horizontalAdvance(longer) <= width:
+            lines[-1] = longer
+            continue
+        rest = word
+        if lines[-1]:
+            lines.append("")
+        while rest and metrics.horizontalAdvance(rest) > width > 0:
+            fits = next(
+                at for at in range(len(rest), 0, -1) if at == 1 or metrics.horizontalAdvance(rest[:at]) <= width
+            )
+            lines[-1] = rest[:fits]
+            lines.append("")
+            rest = rest[fits:]
+        lines[-1] = rest
+    return "\n".join(lines)
+
+
 class ValueButton(QPushButton):
-    """A value that can be edited: F2 works as well as Enter and a click. A long one is cut with dots; its tip has it whole."""
+    """A value that can be edited: F2 works as well as Enter and a click. A long one takes several lines."""
 
     def __init__(self, field: Field, begin: Callable[[], None]) -> None:
         super().__init__(field.value or "–")
@@ -131,17 +153,32 @@ class ValueButton(QPushButton):
         self.setAccessibleName(f"{field.label}: {field.value or 'empty'}. Press Enter to change.")
         set_tip(self, field.tip or "Click, Enter or F2 to change")
         self._whole = field.value or "–"
-        self._tip = self.toolTip()
         self.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Fixed)
         self._begin = begin
         self.clicked.connect(lambda _checked=False: begin())
 
+    def sizeHint(self) -> QSize:
+        """As high as its lines."""
+        lines = self.text().count("\n") + 1
+        return QSize(super().sizeHint().width(), max(_LINE, lines * self.fontMetrics().height() + 7))
+
+    def minimumSizeHint(self) -> QSize:
+        return QSize(20, self.sizeHint().height())
+
     def resizeEvent(self, event: QResizeEvent | None) -> None:
+        """A long value takes as many lines as it needs; asked for once the layout that is under way has ended."""
         super().resizeEvent(event)
-        shown = self.fontMetrics().elidedText(self._whole, Qt.TextElideMode.ElideRight, self.width() - _ROUND_VALUE)
+        if self._wrapped() != self.text():
+            self._break()
+            QTimer.singleShot(0, self.updateGeometry)
+
+    def _wrapped(self) -> str:
+        return broken(self._whole, self.fontMetrics(), self.width() - _ROUND_VALUE)
+
+    def _break(self) -> None:
+        shown = self._wrapped()
         if shown != self.text():
             self.setText(shown)
-            set_tip(self, self._tip if shown == self._whole else f"{self._whole}\n{self._tip}")
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         if event is not None and event.key() in {Qt.Key.Key_F2, Qt.Key.Key_Return, Qt.Key.Key_Enter}:
@@ -218,7 +255,7 @@ class FieldList(QFrame):
             grid.addWidget(rule(), 2 * line, 0, 1, 4)
             return
         label = words(field.label, "second")
-        label.setFixedWidth(self._label_width if not left else 58)
+        label.setMinimumWidth(self._label_width if not left else 58)
         label.setMinimumHeight(_LINE)
         editable = field.commit is not None or field.choices
         grid.addWidget(label, 2 * line, left, Qt.AlignmentFlag.AlignVCenter if editable else Qt.AlignmentFlag.AlignTop)

@@ -4,7 +4,7 @@ from collections.abc import Sequence
 from typing import Any
 
 from PyQt6.QtCore import QAbstractTableModel, QModelIndex, Qt, pyqtSignal
-from PyQt6.QtGui import QFontMetrics
+from PyQt6.QtGui import QFontMetrics, QResizeEvent
 from PyQt6.QtWidgets import QAbstractItemView, QHeaderView, QTableView
 
 from umbra_awl.desk.parts.tips import plain
@@ -12,6 +12,7 @@ from umbra_awl.desk.theme.theme import Theme
 
 MOST_ROWS = 1_000
 _MEASURED = 60
+_TOO_MANY = 0.12
 _WIDEST, _ROOM = 320, 22
 _ROOT = QModelIndex()
 
@@ -118,8 +119,24 @@ class RowsTable(QTableView):
     def _spread(self) -> None:
         """Give each column the room that its heading and first texts need."""
         metrics, head = self.texts.metrics(), QFontMetrics(self._theme.font(13))
+        widths: list[int] = []
         for at, title in enumerate(self.texts.heads):
             cells = (row[at] for row in self.texts.rows[:_MEASURED] if at < len(row))
             widest = max((metrics.horizontalAdvance(text) for text in cells), default=0)
             wide = max(widest, head.horizontalAdvance(title)) + self._theme.px(_ROOM)
-            self.setColumnWidth(at, min(wide, self._theme.px(_WIDEST)))
+            widths.append(min(wide, self._theme.px(_WIDEST)))
+        self._share(widths)
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        super().resizeEvent(event)
+        self._spread()
+
+    def _share(self, widths: list[int]) -> None:
+        """Set the widths; a few pixels too many are taken from the widest ones, so that nothing is scrolled for them."""
+        viewport = self.viewport()
+        over = sum(widths) - viewport.width() if viewport is not None else 0
+        if 0 < over <= _TOO_MANY * sum(widths):
+            widest = max(range(len(widths)), key=widths.__getitem__)
+            widths[widest] -= over
+        for at, wide in enumerate(widths[:-1]):  # the last one has what is left
+            self.setColumnWidth(at, wide)

@@ -49,7 +49,7 @@ class Tabs(QWidget):
 
     def minimumSizeHint(self) -> QSize:
         widest = max((made.sizeHint().width() for made in self.buttons), default=0)
-        more = self._more_width(list(range(1, len(self.buttons)))) if len(self.buttons) > 1 else 0
+        more = self._more_width("8 more ▾") if len(self.buttons) > 1 else 0
         return QSize(widest + more + self._beside(), super().minimumSizeHint().height())
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:
@@ -62,34 +62,40 @@ class Tabs(QWidget):
         items = (self.line.itemAt(at) for at in range(self.line.count()))
         others = [item.widget() for item in items if item is not None and item.widget() is not None]
         shown = [other for other in others if other is not None and other not in own and not other.isHidden()]
-        return sum(other.minimumSizeHint().width() + self._gap for other in shown)
+        return sum(max(other.minimumSizeHint().width(), other.minimumWidth()) + self._gap for other in shown)
 
     def _fit(self) -> None:
-        """Hide words from the end until the rest fits."""
+        """Hide words from the end until the rest fits, with the word that stands for the hidden ones."""
         room = self.width() - self._beside()
         widths = [made.sizeHint().width() + self._gap for made in self.buttons]
         hidden: list[int] = []
-        if sum(widths) > room:
-            for at in reversed(range(len(widths))):
-                left = sum(widths) - sum(widths[one] for one in hidden)
-                if hidden and left + self._more_width(sorted(hidden)) <= room:
-                    break
-                if at != self.marked:
-                    hidden.append(at)
+        text = ""
+        for at in reversed(range(len(widths))):
+            left = room - sum(wide for one, wide in enumerate(widths) if one not in hidden)
+            text = self._named(sorted(hidden), left)
+            if left >= 0 and (text or not hidden):
+                break
+            if at != self.marked:
+                hidden.append(at)
+        else:
+            text = self._named(sorted(hidden), room) or "▾"
         for at, made in enumerate(self.buttons):
             made.setHidden(at in hidden)
         self._more.setVisible(bool(hidden))
-        self._more.setText(self._named(sorted(hidden)))
+        self._more.setText(text)
         self._more.setAccessibleName(f"The other pages: {', '.join(self.buttons[at].text() for at in sorted(hidden))}")
 
-    def _named(self, hidden: list[int]) -> str:
-        """The words of pages that are not in the row: the first of them, and how many more."""
+    def _named(self, hidden: list[int], room: int) -> str:
+        """The words of pages that are not in the row, as far as there is room for them; empty where there is none."""
         names = [self.buttons[at].text() for at in hidden]
+        if not names:
+            return ""
         more = f", {len(names) - 1} more" if len(names) > 2 else f", {names[1]}" if len(names) == 2 else ""
-        return f"{names[0]}{more} ▾" if names else ""
+        wanted = (f"{names[0]}{more} ▾", f"{len(names)} more ▾")
+        return next((text for text in wanted if self._more_width(text) <= room), "")
 
-    def _more_width(self, hidden: list[int]) -> int:
-        return self.fontMetrics().horizontalAdvance(self._named(hidden)) + 34 + self._gap
+    def _more_width(self, text: str) -> int:
+        return self._more.fontMetrics().horizontalAdvance(text) + 34 + self._gap
 
     def _open(self) -> None:
         menu = QMenu(self)

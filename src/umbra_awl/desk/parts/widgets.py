@@ -3,7 +3,7 @@
 from collections.abc import Callable
 from typing import TypeVar
 
-from PyQt6.QtCore import Qt
+from PyQt6.QtCore import QPoint, QRect, QSize, Qt
 from PyQt6.QtGui import QPaintEvent
 from PyQt6.QtWidgets import (
     QBoxLayout,
@@ -11,6 +11,7 @@ from PyQt6.QtWidgets import (
     QHBoxLayout,
     QLabel,
     QLayout,
+    QLayoutItem,
     QMenu,
     QPushButton,
     QScrollArea,
@@ -117,6 +118,67 @@ def column(parent: QWidget | None = None, gap: int = 8, margin: int = 0) -> QVBo
 def row(parent: QWidget | None = None, gap: int = 8, margin: int = 0) -> QHBoxLayout:
     """A horizontal layout with the grid's gaps."""
     return _laid(QHBoxLayout(parent), gap, margin)
+
+
+class Flow(QLayout):
+    """Widgets side by side, going on in a new line where one is full."""
+
+    def __init__(self, gap: int = 4) -> None:
+        super().__init__()
+        self._items: list[QLayoutItem] = []
+        self._gap = gap
+        self.setContentsMargins(0, 0, 0, 0)
+
+    def addItem(self, item: QLayoutItem | None) -> None:
+        if item is not None:
+            self._items.append(item)
+
+    def count(self) -> int:
+        return len(self._items)
+
+    def itemAt(self, at: int) -> QLayoutItem | None:
+        return self._items[at] if 0 <= at < len(self._items) else None
+
+    def takeAt(self, at: int) -> QLayoutItem | None:
+        return self._items.pop(at) if 0 <= at < len(self._items) else None
+
+    def hasHeightForWidth(self) -> bool:
+        return True
+
+    def heightForWidth(self, width: int) -> int:
+        return self._lay(QRect(0, 0, width, 0), move=False)
+
+    def sizeHint(self) -> QSize:
+        return self.minimumSize()
+
+    def minimumSize(self) -> QSize:
+        widest = max((item.sizeHint().width() for item in self._items), default=0)
+        return QSize(widest, max((item.sizeHint().height() for item in self._items), default=0))
+
+    def setGeometry(self, rect: QRect) -> None:
+        super().setGeometry(rect)
+        self._lay(rect, move=True)
+
+    def _lay(self, rect: QRect, *, move: bool) -> int:
+        """Put the widgets into lines; the height that they take."""
+        x, y, line = rect.x(), rect.y(), 0
+        for item in self._items:
+            size = item.sizeHint()
+            if x > rect.x() and x + size.width() > rect.right() + 1:
+                x, y, line = rect.x(), y + line + 2, 0
+            if move:
+                item.setGeometry(QRect(QPoint(x, y), size))
+            x += size.width() + self._gap
+            line = max(line, size.height())
+        return y + line - rect.y()
+
+
+def rows_of(*widgets: QWidget, gap: int = 4) -> Flow:
+    """Widgets side by side, in as many lines as they need."""
+    flow = Flow(gap)
+    for widget in widgets:
+        flow.addWidget(widget)
+    return flow
 
 
 def _laid(layout: _Layout, gap: int, margin: int) -> _Layout:

@@ -4,7 +4,7 @@ What is not seen at once is imported where it is first made, so that the first w
 """
 
 from PyQt6.QtCore import QPointF, QRect, QRectF, QSize, Qt, pyqtSignal
-from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
+from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QResizeEvent
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
 from umbra_awl.core.facts.frequency import format_mhz
@@ -63,18 +63,31 @@ class KnobView(QWidget):
         name = channel.name if channel else "empty"
         self.setAccessibleName(f"Zone {self._zone}, position {self.position + 1} of {len(self._channels)}: {name}")
 
+    def _across(self) -> int:
+        """How many plates stand side by side: four, fewer where the names would find no room."""
+        return min(_ACROSS, max(2, self.width() // self._theme.px(146)))
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        super().resizeEvent(event)
+        self.updateGeometry()
+
     def _rows(self) -> int:
-        return -(-max(len(self._channels), self._turn) // _ACROSS)
+        return -(-max(len(self._channels), self._turn) // self._across())
 
     def sizeHint(self) -> QSize:
         px = self._theme.px
         return QSize(px(640), px(176) + self._rows() * px(50))
 
     def minimumSizeHint(self) -> QSize:
-        return self.sizeHint()
+        return QSize(self._theme.px(330), self.sizeHint().height())
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
-        steps = {Qt.Key.Key_Left: -1, Qt.Key.Key_Right: 1, Qt.Key.Key_Up: -_ACROSS, Qt.Key.Key_Down: _ACROSS}
+        steps = {
+            Qt.Key.Key_Left: -1,
+            Qt.Key.Key_Right: 1,
+            Qt.Key.Key_Up: -self._across(),
+            Qt.Key.Key_Down: self._across(),
+        }
         step = steps.get(Qt.Key(event.key())) if event is not None else None
         if event is not None and event.key() in {Qt.Key.Key_Return, Qt.Key.Key_Enter}:
             self.opened.emit()
@@ -97,15 +110,16 @@ class KnobView(QWidget):
 
     def _plate(self, at: int) -> QRect:
         px = self._theme.px
-        width = (self.width() - 4) / _ACROSS
-        return QRect(round(at % _ACROSS * width) + 2, px(172) + at // _ACROSS * px(50), round(width) - 6, px(45))
+        across = self._across()
+        width = (self.width() - 4) / across
+        return QRect(round(at % across * width) + 2, px(172) + at // across * px(50), round(width) - 6, px(45))
 
     def paintEvent(self, _event: QPaintEvent | None) -> None:
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         self._knob(painter)
         self._display(painter)
-        for at in range(max(len(self._channels), min(self._turn, self._rows() * _ACROSS))):
+        for at in range(max(len(self._channels), min(self._turn, self._rows() * self._across()))):
             self._position(painter, at)
 
     def _knob(self, painter: QPainter) -> None:

@@ -28,11 +28,7 @@ def _zone_fields(bench: Workbench, zone: Zone) -> list[Field]:
         choices.append(Choice(radio.name, partial(bench.do, edit), there))
     shown = "every radio" if len(on) == len(bench.plan.radios) else ", ".join(on) or "no radio"
     halves = [radio for radio in bench.plan.radios if _halves(bench, radio) > 1]
-    fields = [
-        Field(
-            "On", shown, choices=choices, tip="Choose a radio to put the zone on it, or leave it off", half=bool(halves)
-        )
-    ]
+    fields = [Field("On", shown, choices=choices, tip="Choose a radio to put the zone on it, or leave it off")]
     return [*fields, _half_field(bench, zone, halves)] if halves else fields
 
 
@@ -50,9 +46,7 @@ def _half_field(bench: Workbench, zone: Zone, radios: list[OwnedRadio]) -> Field
             words = f"{radio.name}, half {'AB'[half]}"
             shown += [f"{'AB'[half]} of {radio.name}"] if here else []
             choices.append(Choice(words, partial(bench.do, edit), here))
-    return Field(
-        "Half", ", ".join(shown) or "none", choices=choices, tip="What a half of the display begins with", half=True
-    )
+    return Field("Half", ", ".join(shown) or "none", choices=choices, tip="What a half of the display begins with")
 
 
 def _scan_fields(bench: Workbench, scan: ScanList) -> list[Field]:

@@ -6,6 +6,7 @@ from typing import Any
 
 from msgspec.structs import replace
 from PyQt6.QtCore import QAbstractTableModel, QModelIndex, Qt
+from PyQt6.QtGui import QResizeEvent
 from PyQt6.QtWidgets import QHeaderView, QLabel, QTableView, QWidget
 
 from umbra_awl.core.plan.model import NameStyle, Route
@@ -111,7 +112,7 @@ class NamesPage(QWidget):
         header, rows = self.table.horizontalHeader(), self.table.verticalHeader()
         if header is not None and rows is not None:
             header.setSectionResizeMode(QHeaderView.ResizeMode.Stretch)
-            header.setMinimumSectionSize(theme.px(142))  # sixteen characters
+            header.setMinimumSectionSize(theme.px(138))  # sixteen characters
             header.setDefaultAlignment(Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter)
             rows.hide()
             rows.setDefaultSectionSize(theme.px(25))
@@ -121,13 +122,26 @@ class NamesPage(QWidget):
         bench.plan_changed.connect(self.side.refresh)
         self.refresh()
 
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        super().resizeEvent(event)
+        self._share()
+
+    def _share(self) -> None:
+        """The routes have what the radios leave them, within reason."""
+        viewport, others = self.table.viewport(), self.model.columnCount() - 1
+        header = self.table.horizontalHeader()
+        if viewport is None or header is None or others < 0:
+            return
+        left = viewport.width() - others * header.minimumSectionSize() - 2
+        self.table.setColumnWidth(0, min(max(left, self._theme.px(120)), self._theme.px(232)))
+
     def refresh(self) -> None:
         """Show the names of the present plan."""
         self.model.reload()
         header = self.table.horizontalHeader()
         if header is not None and self.model.columnCount():
             header.setSectionResizeMode(0, QHeaderView.ResizeMode.Fixed)
-            self.table.setColumnWidth(0, self._theme.px(232))
+            self._share()
         apart = [
             (radio.name, sum(named.told_apart for named in fit.names.values()))
             for radio in self._bench.plan.radios

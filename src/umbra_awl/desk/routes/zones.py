@@ -18,7 +18,7 @@ from umbra_awl.core.routes.lists import (
     toggle_member,
 )
 from umbra_awl.desk.parts.field_list import FieldList
-from umbra_awl.desk.parts.widgets import button, column, row, words
+from umbra_awl.desk.parts.widgets import Flow, button, column, rows_of, words
 from umbra_awl.desk.routes.list_card import list_fields
 from umbra_awl.desk.routes.members import MemberList
 from umbra_awl.desk.routes.punching import attempt
@@ -37,19 +37,15 @@ class ZonesPanel(QWidget):
         self._filling = False
         self._kind: type[Zone | ScanList] = Zone
         outer = column(self, 6)
-        head = row(gap=2)
         self._kinds: dict[type[RouteList], QPushButton] = {
             Zone: button("Zones", lambda: self.show_kind(Zone), "segment")
         }
         self._kinds[ScanList] = button("Scan lists", lambda: self.show_kind(ScanList), "segment")
         for made in self._kinds.values():
             made.setCheckable(True)
-            head.addWidget(made)
-        head.addStretch(1)
         self._make = self._make_button()
-        head.addWidget(self._make)
-        head.addWidget(button("New", self.add, tip="One by hand, with the selected route in it"))
-        outer.addLayout(head)
+        fresh = button("New", self.add, tip="One by hand, with the selected route in it")
+        outer.addLayout(rows_of(*self._kinds.values(), self._make, fresh, gap=2))
         self._zones = QListWidget()
         self._zones.setAccessibleName("Lists")
         self._zones.currentRowChanged.connect(lambda _row: self._fill_members())
@@ -66,7 +62,7 @@ class ZonesPanel(QWidget):
         self._members.dropped.connect(self.drop)
         self._members.itemClicked.connect(self._select_member)
         outer.addWidget(self._members, 3)
-        acts = row(gap=0)
+        acts = Flow(0)
         for label, does, tip in (
             ("By rule", self.reorder, "Order it by its rule again"),
             ("In / out", self.toggle, "Put the selected crossing in, or take it out"),
@@ -74,7 +70,6 @@ class ZonesPanel(QWidget):
             ("Remove", self.remove, "Its routes stay in the plan"),
         ):
             acts.addWidget(button(label, does, tip=tip))
-        acts.addStretch(1)
         outer.addLayout(acts)
         bench.plan_changed.connect(self.refresh)
         self.refresh()

@@ -217,7 +217,7 @@ class ChangePage(QWidget):
         if self._show_without_cable():
             return
         port = runner.port
-        self.port.setText(port.rpartition("/")[2] or "choose …")
+        self.port.setText(port.rpartition("/")[2] or "choose one")
         set_tip(self.port, port or "The port that the radio's cable appears on")
         changes = len(runner.compared.sheet.changes) if runner.compared is not None else 0
         if not runner.fault:

@@ -30,7 +30,7 @@ from umbra_awl.desk.parts.rows_table import MOST_ROWS, RowsTable
 from umbra_awl.desk.parts.saving import REPLACE, FilePlace, ask_place, put, save_file
 from umbra_awl.desk.parts.tabs import Tabs
 from umbra_awl.desk.parts.when_changed import WhenChanged
-from umbra_awl.desk.parts.widgets import button, column, row, words
+from umbra_awl.desk.parts.widgets import button, column, row, rows_of, words
 from umbra_awl.desk.parts.wrap import WrapList
 from umbra_awl.desk.reckoning import Basis
 from umbra_awl.desk.theme.theme import Theme
@@ -117,12 +117,13 @@ class FilesPage(QStackedWidget):
         self.list.setMaximumHeight(150)
         self.list.currentRowChanged.connect(lambda _at: self.refresh())
         outer.addWidget(self.list)
-        line = row(gap=4)
-        line.addWidget(button("From a sample …", self.ask_sample))
-        line.addWidget(button("Bring in …", self.ask_bring))
-        line.addWidget(button("Save as …", self.ask_export, tip="Save the layout as a file that others can bring in"))
-        line.addStretch(1)
-        outer.addLayout(line)
+        outer.addLayout(
+            rows_of(
+                button("From a sample …", self.ask_sample),
+                button("Bring in …", self.ask_bring),
+                button("Save as …", self.ask_export, tip="Save the layout as a file that others can bring in"),
+            )
+        )
         outer.addWidget(words(_TEACH, "second", wrap=True))
         outer.addWidget(words("Written and read back", "title"))
         self.lost = WrapList()

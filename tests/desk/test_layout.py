@@ -1,0 +1,50 @@
+"""Every page at several sizes of window and text, in both themes: nothing cut, nothing overlapping, nothing scrolled sideways."""
+
+import pytest
+from PyQt6.QtTest import QTest
+
+from tests.desk.layout import faults
+from umbra_awl.desk.stages import STAGES
+from umbra_awl.desk.workbench import Selection
+
+CASES = [
+    ((1280, 800), 1.0, "light"),
+    ((1024, 700), 1.0, "dark"),
+    ((1280, 800), 1.5, "light"),
+    ((1920, 1080), 1.5, "dark"),
+    ((1280, 800), 0.9, "light"),
+]
+
+
+@pytest.mark.parametrize(("size", "scale", "theme"), CASES)
+def test_every_page_fits(window, demo, size, scale, theme):
+    window._directory_path = demo.directory
+    window.theme.choose(theme)
+    window.theme.scale = scale
+    window.theme.rescale(0)
+    window.resize(*size)
+    window.bench.select(Selection("cairnlow-dmr", "nessa-torrick", 1))
+    found = []
+    for key, entry in STAGES.items():
+        for page in entry.pages:
+            window.open_stage(key, page)
+            QTest.qWait(40)
+            found += [f"{key} {page}: {fault}" for fault in faults(window)]
+    assert not found, "\n".join(found)
+
+
+def test_the_walk_sees_what_is_wrong(window):
+    from PyQt6.QtWidgets import QLabel, QPushButton
+
+    window.open_stage("station", "who")
+    QTest.qWait(20)
+    assert faults(window) == []
+    label = QLabel("A text that is far too long for the little room it has", window)
+    label.setGeometry(300, 300, 60, 20)
+    label.show()
+    button = QPushButton("Over it", window)
+    button.setGeometry(310, 300, 80, 26)
+    button.show()
+    told = " ".join(faults(window))
+    assert "cut: QLabel" in told
+    assert "overlap: " in told
