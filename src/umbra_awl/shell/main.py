@@ -42,6 +42,17 @@ def _require_display() -> None:
         raise SystemExit(CANNOT)
 
 
+@main.command()
+@click.argument("shell", type=click.Choice(["bash", "zsh", "fish"]))
+def completion(shell: str) -> None:
+    """Print what a shell needs to complete verbs and options."""
+    from click.shell_completion import get_completion_class
+
+    found = get_completion_class(shell)
+    if found is not None:
+        click.echo(found(main, {}, "umbra-awl", "_UMBRA_AWL_COMPLETE").source())
+
+
 @main.command("open", hidden=True)
 @click.argument("plan", required=False, type=click.Path(path_type=Path))
 def open_window(plan: Path | None) -> None:

@@ -1,0 +1,82 @@
+"""A wheel holds all that the application needs: installed into a fresh environment it works, and the desktop knows it."""
+
+import subprocess
+import sys
+from configparser import ConfigParser
+from pathlib import Path
+from xml.etree import ElementTree
+from zipfile import ZipFile
+
+import pytest
+
+ROOT = Path(__file__).parents[2]
+PACKAGING = ROOT / "packaging"
+
+
+def run(*command, **more):
+    return subprocess.run(command, check=False, capture_output=True, text=True, timeout=150, **more)
+
+
+@pytest.fixture(scope="module")
+def wheel(tmp_path_factory):
+    out = tmp_path_factory.mktemp("wheel")
+    made = run(
+        sys.executable, "-m", "pip", "wheel", "--no-deps", "--no-build-isolation", "-q", "-w", str(out), str(ROOT)
+    )
+    assert made.returncode == 0, made.stderr
+    return next(out.glob("*.whl"))
+
+
+def test_the_wheel_holds_every_file_of_the_application(wheel):
+    with ZipFile(wheel) as archive:
+        held = set(archive.namelist())
+    data = {
+        str(path.relative_to(ROOT / "src"))
+        for path in (ROOT / "src" / "umbra_awl").rglob("*")
+        if path.is_file() and "__pycache__" not in path.parts
+    }
+    assert data <= held
+    shared = {name.partition(".data/data/")[2] for name in held}
+    assert {"share/applications/umbra-awl.desktop", "share/man/man1/umbra-awl.1"} <= shared
+    assert any(name.endswith("/licenses/LICENSE") for name in held)
+
+
+def test_a_fresh_environment_runs_it(wheel, tmp_path):
+    target = tmp_path / "site"
+    done = run(sys.executable, "-m", "pip", "install", "--no-deps", "-q", "--target", str(target), str(wheel))
+    assert done.returncode == 0, done.stderr
+    plan = tmp_path / "demo.awl.json"
+    source = (
+        "import sys; sys.path[:] = [path for path in sys.path if not path.endswith('/src')]; "
+        f"sys.path.insert(0, {str(target)!r}); "
+        "import umbra_awl; from pathlib import Path; "
+        f"assert umbra_awl.__file__.startswith({str(target)!r}), umbra_awl.__file__; "
+        "from umbra_awl.demo.fresh import demo_plan; from umbra_awl.core.plan.file_form import plan_bytes; "
+        f"Path({str(plan)!r}).write_bytes(plan_bytes(demo_plan())); "
+        f"from umbra_awl.shell.main import main; main(['check', {str(plan)!r}])"
+    )
+    found = run(sys.executable, "-c", source, cwd=tmp_path)
+    assert found.returncode == 1, found.stderr
+    assert "outside the band" in found.stdout.lower()
+
+
+def test_the_desktop_entry_the_metadata_and_the_picture_say_one_thing():
+    entry = ConfigParser(interpolation=None)
+    entry.optionxform = str
+    entry.read(PACKAGING / "umbra-awl.desktop", "utf-8")
+    fields = entry["Desktop Entry"]
+    assert (fields["Exec"], fields["Icon"]) == ("umbra-awl %f", "umbra-awl")
+    info = ElementTree.parse(PACKAGING / "umbra_awl.invalid.UmbraAwl.metainfo.xml").getroot()  # noqa: S314
+    assert info.findtext("launchable") == "umbra-awl.desktop"
+    assert info.findtext("name") == fields["Name"]
+    media = info.findtext("provides/mediatype")
+    assert fields["MimeType"].strip(";") == media
+    assert media in (PACKAGING / "umbra-awl-mime.xml").read_text()
+    assert ElementTree.parse(PACKAGING / "umbra-awl.svg").getroot().attrib["viewBox"] == "0 0 128 128"  # noqa: S314
+
+
+@pytest.mark.parametrize("shell", ["bash", "zsh", "fish"])
+def test_shells_get_what_they_need_to_complete(shell):
+    found = run(sys.executable, "-m", "umbra_awl", "completion", shell)
+    assert found.returncode == 0
+    assert "_UMBRA_AWL_COMPLETE" in found.stdout
