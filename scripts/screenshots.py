@@ -7,6 +7,7 @@ from PyQt6.QtTest import QTest
 
 from umbra_awl.core.fit.compare import Needs
 from umbra_awl.demo.fresh import lay_out
+from umbra_awl.demo.furnish import furnish
 from umbra_awl.desk.app import application, build, set_demo_ports
 from umbra_awl.desk.frame.window import MainWindow
 from umbra_awl.desk.settings import Settings
@@ -99,6 +100,7 @@ def main() -> None:
     OUT.mkdir(parents=True, exist_ok=True)
     app = application()
     demo = lay_out(Path(tempfile.mkdtemp()))
+    furnish(demo)
     window = build(app, Settings(), synchronous=True, directory=demo.directory)
     window.theme.choose("light")
     window.resize(1280, 800)

@@ -164,7 +164,8 @@ def test_a_dstar_hotspot_from_nothing_to_a_clean_trace(qtbot, empty_window, tmp_
     access.receive.setText("434.0125")
     access.kind.setCurrentText("hotspot")
     access.mode.setCurrentText("D-STAR, no network")
-    assert "module" in access.opens.placeholderText()
+    assert access.form.labelForField(access.opens).text() == "Module"
+    assert "module" in access.attempt()
     access.opens.setText("L")
     assert "used by commands" in access.attempt()
     access.opens.setText("D")

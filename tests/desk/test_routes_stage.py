@@ -199,11 +199,16 @@ def test_adding_an_access_point_by_hand(qtbot, window):
     form.receive.setText("438.5")
     form.offset.setText("-7.6")
     form.mode.setCurrentText("DMR on Lattice")
+    assert "Give the color code" in form.attempt()
     form.opens.setText("99")
     assert "0 to 15" in form.attempt()
     form.opens.setText("3")
+    form.position.setText("nowhere")
+    assert form.attempt()
+    form.position.setText("46.47, -31.11")
     assert form.attempt() == ""
     access, service = window.bench.index.services["oldmere-dmr"]
+    assert (access.lat, access.lon) == (46.47, -31.11)
     assert (access.call, service.tx_hz, service.air.color_code) == ("Q0NEW", 430_900_000, 3)
 
 

@@ -132,10 +132,12 @@ def run_demo(folder: Path | None, picture: Path | None) -> int:
     import tempfile
 
     from umbra_awl.demo.fresh import lay_out, start_radios
+    from umbra_awl.demo.furnish import furnish
     from umbra_awl.standins.launch import RegistryProcess, StandInProcess
 
     place = folder or Path(tempfile.mkdtemp(prefix="umbra-awl-demo-"))
     demo = lay_out(place)
+    furnish(demo)
     app = application()
     window = build(app, Settings(), directory=demo.directory)
     survive(window)

@@ -28,8 +28,10 @@ class HereDemo:
     def start(self) -> None:
         """Open it; the radios follow as soon as they run."""
         from umbra_awl.demo.fresh import lay_out, start_radios
+        from umbra_awl.demo.furnish import furnish
 
         demo = lay_out(Path(tempfile.mkdtemp(prefix="umbra-awl-demo-")))
+        furnish(demo)
         self._take(demo)
         self._open(demo.plan)
         self._bench.jobs.start(lambda: start_radios(demo), self._ready, self._failed)

@@ -9,11 +9,13 @@ from PyQt6.QtWidgets import QComboBox, QDialog, QFormLayout, QLabel, QLineEdit, 
 from umbra_awl.core.facts.callsign import call_sign_fault, tidy_call_sign
 from umbra_awl.core.facts.dmr import talk_group_fault
 from umbra_awl.core.facts.dstar import module_fault
+from umbra_awl.core.facts.earth import PositionError, parse_position
 from umbra_awl.core.facts.frequency import FrequencyError, parse_hz, parse_offset_hz
 from umbra_awl.core.facts.fusion import dgid_fault, room_fault
 from umbra_awl.core.facts.modes import MODE_WORDS
 from umbra_awl.core.facts.tones import ToneError, parse_tone
-from umbra_awl.core.modes.table import KIND_WORDS, KINDS_OF
+from umbra_awl.core.facts.width import NARROW_HZ, WIDE_HZ, width_word
+from umbra_awl.core.modes.table import KIND_WORDS, KINDS_OF, MODES
 from umbra_awl.core.plan.edit_access import add_access
 from umbra_awl.core.plan.edits import add_item, fresh_key
 from umbra_awl.core.plan.model import (
@@ -36,6 +38,10 @@ from umbra_awl.desk.selection import Selection
 from umbra_awl.desk.workbench import Workbench
 
 _KINDS = ("repeater", "hotspot", "simplex", "receive")
+_NO_COLOR = "Give the color code, 0 to 15. With a wrong one nobody hears you. A hotspot has 1 unless it was changed."
+_NO_MODULE = (
+    "Give the module's letter. By custom A is 1.2 GHz, B 70 cm and C 2 m; the repeater's page says which it is."
+)
 
 
 class _Sheet(QDialog):
@@ -112,18 +118,23 @@ class AddAccess(_Sheet):
         self.offset = self.line("Offset", "-7.6, or empty for simplex")
         self.mode = self.choice("Mode", list(_mode_options(bench)))
         self.opens = self.line("Opened by", "")
+        self.back = self.line("Tone sent back", "empty, unless the radio should wait for it")
+        self.wide = self.choice("Width", [(width_word(hz), hz) for hz in (NARROW_HZ, WIDE_HZ)])
+        self.position = self.line("Position", "HN46kl, or 46.47, -31.11; empty when not known")
         self.mode.currentIndexChanged.connect(lambda _at: self._say_opens())
         self._say_opens()
 
     def _say_opens(self) -> None:
         mode, _network = self.mode.currentData()
-        hints = {
-            "fm": "its tone: 103.5",
-            "dmr": "its color code: 6",
-            "dstar": "its module: B",
-            "fusion": "its DG-ID: 10",
-        }
+        hints = {"fm": "103.5, D023, 1750; empty for none", "dmr": "6", "dstar": "B", "fusion": "10; 00 when empty"}
+        word = MODES[mode].opened_by
+        label = self.form.labelForField(self.opens)
+        if isinstance(label, QLabel):
+            label.setText(word[0].upper() + word[1:])
+        self.opens.setAccessibleName(word)
         self.opens.setPlaceholderText(hints[mode])
+        for field in (self.back, self.wide):
+            self.form.setRowVisible(field, mode == "fm")
 
     def attempt(self) -> str:
         """Add it; the reason when that cannot be."""
@@ -135,14 +146,25 @@ class AddAccess(_Sheet):
             rx_hz = parse_hz(self.receive.text())
             offset = parse_offset_hz(self.offset.text()) if self.offset.text().strip() else 0
             air = self._air()
-        except (FrequencyError, ToneError, ValueError) as error:
+            text = self.position.text().strip()
+            at = parse_position(text) if text else None
+        except (FrequencyError, ToneError, PositionError, ValueError) as error:
             return str(error)
         index = self._bench.index
         key = fresh_key(site or call, index.access)
         mode, _network = self.mode.currentData()
         service = Service(fresh_key(f"{key}-{mode}", index.services), rx_hz, rx_hz + offset, air)
         kind = self.kind.currentData()
-        access = AccessPoint(key, call, site or call, kind, self.place.text().strip(), (service,))
+        access = AccessPoint(
+            key,
+            call,
+            site or call,
+            kind,
+            self.place.text().strip(),
+            (service,),
+            lat=at.lat if at is not None else None,
+            lon=at.lon if at is not None else None,
+        )
         if self._bench.do(add_access(access)):
             self._bench.select(Selection(service=service.key))
         return ""
@@ -151,9 +173,11 @@ class AddAccess(_Sheet):
         text = self.opens.text().strip()
         mode, network = self.mode.currentData()
         if mode == "fm":
-            return FmAir(parse_tone(text))
+            back = self.back.text().strip()
+            return FmAir(parse_tone(text), parse_tone(back) if back else "", self.wide.currentData())
         if mode == "dstar":
-            module = text.upper() or "B"
+            module = text.upper()
+            _refuse("" if module else _NO_MODULE)
             _refuse(module_fault(module))
             return DstarAir(module, network=network)
         if mode == "fusion":
@@ -169,6 +193,7 @@ class AddAccess(_Sheet):
             else f"“{text}” is not a color code: 0 to 15 exist."
         )
         hotspot = self.kind.currentData() == "hotspot"
+        _refuse("" if text or hotspot else _NO_COLOR)
         slots = (2,) if hotspot and not self.offset.text().strip() else (1, 2)
         admit: Admit = "always" if hotspot else "color"
         return DmrAir(int(text or 1), network, slots, admit=admit)
