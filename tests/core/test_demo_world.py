@@ -23,5 +23,5 @@ def test_a_furnished_demo_has_people_destinations_and_files(tmp_path):
         assert found
     old, messy = made.files
     sheet = guess_sheet(take_sample(old.name, old.read_bytes()))
-    assert len(sheet.columns) > 5
+    assert len(sheet.column) > 5
     assert len(open_table(messy).headers) > 5
