@@ -14,7 +14,6 @@ from umbra_awl.desk.settings import Settings
 from umbra_awl.desk.workbench import Selection
 from umbra_awl.standins.launch import RadioProcess
 
-NASTY = Path(__file__).parent.parent / "tests" / "data" / "nasty.csv"
 OUT = Path(__file__).parent.parent / "docs" / "screenshots"
 
 
@@ -32,7 +31,7 @@ def _access(window: MainWindow, folder: Path) -> None:
     stage.list.choose(next(spot.key for spot in window.directory.survey.spots if spot.access.call == "Q0STB"))
     take(window, "access")
     stage.show_page("imports")
-    stage.imports.open(NASTY)
+    stage.imports.open(folder / "messy-directory.csv")
     take(window, "import")
     stage.imports.open(folder / "velmar-directory-newer.csv")
     stage.imports.mapping.go()

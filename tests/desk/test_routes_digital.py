@@ -357,12 +357,12 @@ def test_a_name_that_would_meet_another_is_said_at_once(qtbot, window, inspector
 def test_the_one_touch_key_and_the_phone(qtbot, window, inspector):
     window.open_stage("radios")
     stage = window.stages["radios"].report
-    choose(stage.card, "One-touch", "Echo test")
+    choose(stage.card, "Call key", "Echo test")
     assert window.bench.plan.radios[0].one_touch == "echo"
     memory = window.bench.fit.memory
     assert memory.contacts[memory.one_touch - 1].call == 999097
     window.bench.choose_radio("fell")
-    assert "One-touch" not in stage.card._values
+    assert "Call key" not in stage.card._values
     window.open_stage("routes")
     window.bench.select(Selection(service="travel-dmr"))
     choose(inspector.card, "Shares on", "5 GHz")

@@ -108,7 +108,7 @@ def check_route(index: PlanIndex, spot: Spot) -> Iterator[Finding]:
 def _check_crossing(index: PlanIndex, spot: Spot) -> Iterator[Finding]:
     verdict = crossing(index, spot.access, spot.service, spot.destination)
     if not verdict.possible:
-        yield Finding(NOT_POSSIBLE, spot.target, verdict.reason, Repair("Fill the hole", fill(index, [spot.route])))
+        yield Finding(NOT_POSSIBLE, spot.target, verdict.reason, Repair("Remove the route", fill(index, [spot.route])))
 
 
 def _check_sent(index: PlanIndex, spot: Spot, _air: Air) -> Iterator[Finding]:
@@ -179,7 +179,7 @@ def _slot_finding(index: PlanIndex, spot: Spot, slots: tuple[int, ...]) -> Findi
     taken = {route.slot for route in index.by_crossing[spot.route.service, spot.route.destination]}
     free = next((slot for slot in slots if slot not in taken), None)
     if free is None:
-        return Finding(WRONG_SLOT, spot.target, text, Repair("Fill the hole", fill(index, [spot.route])))
+        return Finding(WRONG_SLOT, spot.target, text, Repair("Remove the route", fill(index, [spot.route])))
     label = f"Move to slot {free}" if free else "Take the slot away"
     if pair:
         label = f"Make it the memory that {place_word(spot.service, spot.destination, free)}s"

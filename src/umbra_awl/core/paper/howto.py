@@ -36,7 +36,7 @@ def how_to(memory: Memory, profile: Profile) -> tuple[tuple[str, tuple[str, ...]
 
 
 def _dmr(memory: Memory) -> tuple[str, ...]:
-    one = ("The one-touch key ends what you called up.",) if memory.one_touch else ()
+    one = ("The call key ends what you called up.",) if memory.one_touch else ()
     return ("Try the echo memory before you call.", "A talk group on demand stays a while after you; leave gaps.", *one)
 
 

@@ -1,6 +1,7 @@
 """The key sheet on paper: for each memory its steps as rows of keys, the save step boxed."""
 
 from umbra_awl.core.facts.frequency import format_mhz
+from umbra_awl.core.modes.table import MODES
 from umbra_awl.core.paper.begin import BEFORE, begin_words
 from umbra_awl.core.paper.keys import WAIT, KeyStep, runs
 from umbra_awl.core.paper.keysheet import NOT_BY_KEYS, Entered, KeySheet
@@ -60,7 +61,7 @@ def _memory(paper: Paper, entered: Entered, y: float) -> float:
     channel = entered.channel
     paper.box(MARGIN, y, _WIDTH, 7, fill=PAPER)
     paper.text(MARGIN + 2, y + 5, f"{channel.number:>3}  {entered.name}", 12, face="strong")
-    words = f"{format_mhz(channel.rx_hz)} MHz {channel.mode.upper()} · {entered.presses} presses"
+    words = f"{format_mhz(channel.rx_hz)} MHz {MODES[channel.mode].word()} · {entered.presses} presses"
     paper.text(PAGE_WIDTH - MARGIN - 2 - paper.width(words, 9, "mono"), y + 4.8, words, 9, face="mono", tone=SECOND)
     y += 8
     if entered.fault:

@@ -99,7 +99,7 @@ def _dangling_radios(plan: Plan) -> Iterator[str]:
             if zone not in zones:
                 yield f"The radio “{radio.name}” uses the zone {zone!r}, which is not in the plan."
         if radio.one_touch and radio.one_touch not in destinations:
-            yield f"The one-touch key of “{radio.name}” calls {radio.one_touch!r}, which is not in the plan."
+            yield f"The call key of “{radio.name}” calls {radio.one_touch!r}, which is not in the plan."
 
 
 def _dangling_airs(plan: Plan) -> Iterator[str]:

@@ -89,7 +89,7 @@ def values_of(profile: Profile) -> list[ValueSpec]:
     if "dmr" in profile.modes:
         found.append(ValueSpec("admit", "Transmits when", _ADMITS))
         found.append(ValueSpec("extras.alias", "Talker alias", tip="Characters sent along while talking; 0 for none"))
-        found.append(ValueSpec("extras.one_touch", "One-touch key", _YES))
+        found.append(ValueSpec("extras.one_touch", "Call key", _YES))
     if "dstar" in profile.modes:
         found.append(ValueSpec("needs.zero_offset", "Needs offset 0", _YES, "RPT fields only in duplex memories"))
         found.append(ValueSpec("needs.one_entry", "One entry a call", _YES, "Refuses a call sign and module twice"))

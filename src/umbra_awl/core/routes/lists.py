@@ -211,7 +211,7 @@ def toggle_member(index: PlanIndex, item: RouteList, route: Route) -> Edit:
         return change_list(item, f"Add {label} to {item.name}", members=(*item.members, route.key))
     if item.by != "hand":
         raise EditRefused(
-            f"{item.name} gathers its routes by rule. Fill the hole, or make a {part_of(item).word} by hand."
+            f"{item.name} gathers its routes by rule. Remove the route, or make a {part_of(item).word} by hand."
         )
     kept = tuple(key for key in item.members if key != route.key)
     return change_list(item, f"Take {label} out of {item.name}", members=kept)

@@ -10,6 +10,7 @@ from umbra_awl.core.directory.sanity import Doubt
 from umbra_awl.core.estimate.reach import Reach
 from umbra_awl.core.estimate.survey import Spot
 from umbra_awl.core.facts.earth import Position, compass_point, geodesic, locator_of
+from umbra_awl.core.modes.table import mode_of
 from umbra_awl.core.plan.model import AccessPoint
 from umbra_awl.desk.access.entry_fields import EntryFields
 from umbra_awl.desk.directory import Directory
@@ -165,7 +166,7 @@ class Detail(QFrame):
             return
         at = min(self._service, len(services) - 1)
         if len(services) > 1:
-            labels = [f"{service.mode.upper()} {service.rx_hz / 1e6:.0f}" for service in services]
+            labels = [f"{mode_of(service).word()} {service.rx_hz / 1e6:.0f}" for service in services]
             tabs = Tabs(labels, partial(self._choose, spot))
             tabs.line.addStretch(1)
             tabs.mark(at)

@@ -6,6 +6,7 @@ from typing import Any
 
 from umbra_awl.core.facts.frequency import format_mhz
 from umbra_awl.core.findings.model import Target, TargetKind
+from umbra_awl.core.modes.table import mode_of
 from umbra_awl.core.plan.parts import PARTS, Part
 from umbra_awl.desk.commands import CommandTable
 from umbra_awl.desk.frame.finding_words import Offer
@@ -31,7 +32,7 @@ def _go(bench: Workbench, kind: TargetKind, words: str, hint: str, key: str) -> 
 
 def _services(bench: Workbench) -> Iterator[Offer]:
     for access, service in bench.index.all_services():
-        hint = f"{access.site} {service.mode.upper()} {format_mhz(service.rx_hz)}"
+        hint = f"{access.site} {mode_of(service).word()} {format_mhz(service.rx_hz)}"
         yield _go(bench, "service", access.by_call, hint, service.key)
 
 

@@ -135,7 +135,7 @@ class ReportSide(QWidget):
 
         now = there.get(radio.one_touch)
         shown = now.name if now is not None else "nothing"
-        return [Field("One-touch", shown, choices=LateChoices(choices), tip="The one-touch call key")]
+        return [Field("Call key", shown, choices=LateChoices(choices), tip="The one-touch call key")]
 
     def _is_dmr(self, network: str) -> bool:
         found = self._bench.index.networks.get(network)
@@ -143,7 +143,7 @@ class ReportSide(QWidget):
 
     @staticmethod
     def _touch(radio: OwnedRadio, key: str, name: str) -> Edit:
-        return set_fields(RADIOS, radio.key, f"One-touch key of {radio.name}: {name}", one_touch=key)
+        return set_fields(RADIOS, radio.key, f"Call key of {radio.name}: {name}", one_touch=key)
 
     @staticmethod
     def _for_whom(radio: OwnedRadio, key: str) -> Edit:

@@ -120,7 +120,7 @@ class Inspector(QWidget):
         if route is None:
             self._show(fields, [Act("Punch this crossing", self._punch, True)])
         else:
-            self._show(fields, [Act("Fill the hole", lambda: bench.do(fill(bench.index, [route])))])
+            self._show(fields, [Act("Remove the route", lambda: bench.do(fill(bench.index, [route])))])
 
     def _show_boxes(self, service: Service, destination: Destination, *, possible: bool) -> None:
         if service.mode != "dstar" or not possible:

@@ -145,7 +145,9 @@ class RoutesStage(QWidget):
         services = sum(len(access.services) for access in plan.access)
         routes = len(plan.routes)
         restyle(self._add, "role", "" if plan.access else "main")
-        self._count.setText(f"{routes} route{'' if routes == 1 else 's'}, {services} services")
+        self._count.setText(
+            f"{routes} route{'' if routes == 1 else 's'}, {services} service{'' if services == 1 else 's'}"
+        )
 
     def reach(self, field: str) -> bool:
         """Put the cursor into a field of the page that is shown."""

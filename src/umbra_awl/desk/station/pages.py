@@ -5,6 +5,7 @@ from collections.abc import Callable
 from PyQt6.QtWidgets import QGridLayout, QLineEdit, QWidget
 
 from umbra_awl.core.findings.model import Target
+from umbra_awl.core.modes.table import MODES
 from umbra_awl.core.plan.edit_station import add_identity
 from umbra_awl.core.plan.edits import fresh_key
 from umbra_awl.core.plan.model import Identity
@@ -137,7 +138,7 @@ class Networks(CardsPage):
             "Every network has its own numbers; repeaters and talk groups hang on them.",
             "DMR repeaters hang on a network that carries talk groups. Add yours.",
             [("Add a network", self.add)],
-            lambda: [(f"net:{item.key}", f"{item.name}  {item.mode.upper()}") for item in bench.plan.networks],
+            lambda: [(f"net:{item.key}", f"{item.name}  {MODES[item.mode].word()}") for item in bench.plan.networks],
         )
 
     def add(self) -> None:
