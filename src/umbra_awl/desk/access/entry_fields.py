@@ -11,7 +11,8 @@ from umbra_awl.core.facts.frequency import format_mhz, format_offset, parse_hz, 
 from umbra_awl.core.facts.modes import MODE_WORDS
 from umbra_awl.core.facts.tones import parse_tone
 from umbra_awl.core.modes.table import mode_of
-from umbra_awl.core.plan.model import AccessPoint, Mode, Service
+from umbra_awl.core.plan.air import Mode
+from umbra_awl.core.plan.model import AccessPoint, Service
 from umbra_awl.desk.directory import Directory
 from umbra_awl.desk.parts.field_list import RULE, Field
 
