@@ -1,10 +1,8 @@
 """Small sheets for adding an access point or a destination by hand."""
 
-from collections.abc import Callable, Iterator, Sequence
-from itertools import pairwise
+from collections.abc import Iterator
 
-from PyQt6.QtGui import QShowEvent
-from PyQt6.QtWidgets import QComboBox, QDialog, QFormLayout, QLabel, QLineEdit, QWidget
+from PyQt6.QtWidgets import QLabel, QWidget
 
 from umbra_awl.core.facts.callsign import call_sign_fault, tidy_call_sign
 from umbra_awl.core.facts.dmr import talk_group_fault
@@ -33,7 +31,7 @@ from umbra_awl.core.plan.model import (
 from umbra_awl.core.plan.parts import DESTINATIONS
 from umbra_awl.desk.parts.access_fields import SITE_WORDS
 from umbra_awl.desk.parts.destination_fields import TARGETS, target_fault, tidy_target
-from umbra_awl.desk.parts.widgets import button, column, row, words
+from umbra_awl.desk.parts.form_sheet import FormSheet
 from umbra_awl.desk.selection import Selection
 from umbra_awl.desk.workbench import Workbench
 
@@ -44,65 +42,7 @@ _NO_MODULE = (
 )
 
 
-class _Sheet(QDialog):
-    """A form whose one filled button tries; a refusal is shown under it and the form stays."""
-
-    def __init__(self, parent: QWidget, title: str, lead: str, attempt: Callable[[], str]) -> None:
-        super().__init__(parent)
-        self.setWindowTitle(title)
-        self.setMinimumWidth(400)
-        outer = column(self, 10, 16)
-        outer.addWidget(words(title, "title"))
-        outer.addWidget(words(lead, "second", wrap=True))
-        self.form = QFormLayout()
-        self.form.setVerticalSpacing(6)
-        outer.addLayout(self.form)
-        self.fault = words("", "stop", wrap=True)
-        outer.addWidget(self.fault)
-        acts = row()
-        acts.addStretch(1)
-        self._cancel = button("Cancel", self.reject)
-        acts.addWidget(self._cancel)
-        self._done = button("Add", lambda: self._try(attempt), "main")
-        self._done.setDefault(True)
-        acts.addWidget(self._done)
-        outer.addLayout(acts)
-
-    def _try(self, attempt: Callable[[], str]) -> None:
-        fault = attempt()
-        self.fault.setText(fault)
-        if not fault:
-            self.accept()
-
-    def showEvent(self, event: QShowEvent | None) -> None:
-        """Tab runs through the fields from the first, then to the buttons."""
-        fields = [self.form.itemAt(at, QFormLayout.ItemRole.FieldRole) for at in range(self.form.rowCount())]
-        order = [widget for item in fields if item is not None and (widget := item.widget()) is not None]
-        order += [self._done, self._cancel]
-        for one, after in pairwise(order):
-            QWidget.setTabOrder(one, after)
-        order[0].setFocus()
-        super().showEvent(event)
-
-    def line(self, label: str, example: str = "") -> QLineEdit:
-        """Add a text field."""
-        made = QLineEdit()
-        made.setPlaceholderText(example)
-        made.setAccessibleName(label)
-        self.form.addRow(label, made)
-        return made
-
-    def choice(self, label: str, options: Sequence[tuple[str, object]]) -> QComboBox:
-        """Add a choice of (words, data)."""
-        made = QComboBox()
-        made.setAccessibleName(label)
-        for text, data in options:
-            made.addItem(text, data)
-        self.form.addRow(label, made)
-        return made
-
-
-class AddAccess(_Sheet):
+class AddAccess(FormSheet):
     """Add an access point with one service."""
 
     def __init__(self, bench: Workbench, parent: QWidget) -> None:
@@ -213,7 +153,7 @@ def _mode_options(bench: Workbench) -> Iterator[tuple[str, tuple[str, str]]]:
         yield words_of if mode == "fm" else f"{words_of}, no network", (mode, "")
 
 
-class AddDestination(_Sheet):
+class AddDestination(FormSheet):
     """Add a destination."""
 
     def __init__(self, bench: Workbench, parent: QWidget) -> None:

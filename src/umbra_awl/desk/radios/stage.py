@@ -111,9 +111,7 @@ class RadiosStage(QWidget):
         """Ask which radios to add, and for whom."""
         from umbra_awl.desk.radios.adding import AddRadios
 
-        asked = AddRadios(self._bench, self)
-        if asked.exec():
-            self.add(asked.profile, asked.identity, asked.count)
+        AddRadios(self._bench, self, self.add).exec()
 
     def add(self, profile: Profile, identity: str = "", count: int = 1) -> None:
         """Put radios of a profile into the plan, for a person (empty: the owner); the first of them is chosen."""
