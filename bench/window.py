@@ -28,13 +28,13 @@ from umbra_awl.desk.app import application, build
 from umbra_awl.desk.settings import Settings
 app = application()
 w = build(app, Settings())
-def painted(event, usual=w.ribbon.paintEvent):
+def painted(event, usual=w.course.paintEvent):
     usual(event)
     import os
     heavy = [name for name in ("numpy", "scipy", "pyqtgraph", "pydantic", "serial") if name in sys.modules]
     if heavy: print("loaded at the first paint:", heavy, flush=True)
     os._exit(0)
-w.ribbon.paintEvent = painted
+w.course.paintEvent = painted
 w.show()
 w.plans.open(Path(sys.argv[1]))
 app.exec()

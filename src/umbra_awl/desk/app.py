@@ -20,7 +20,6 @@ from umbra_awl.desk.garbage import Collector
 from umbra_awl.desk.jobs import Jobs
 from umbra_awl.desk.profiles import Profiles
 from umbra_awl.desk.settings import Settings
-from umbra_awl.desk.signals import Signals
 from umbra_awl.desk.theme.theme import Theme
 from umbra_awl.desk.workbench import Workbench
 
@@ -119,6 +118,8 @@ def run_window(plan: Path | None) -> int:
 
 def _run(app: QApplication, window: MainWindow) -> int:
     """Run until the window is closed, by hand or by a signal; the exit code."""
+    from umbra_awl.desk.signals import Signals
+
     signals = Signals(window.close, app.quit)
     app.commitDataRequest.connect(lambda _manager: window.commit_all())
     try:

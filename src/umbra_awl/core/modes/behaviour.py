@@ -2,14 +2,16 @@
 
 from abc import ABC, abstractmethod
 from collections.abc import Iterator
-from typing import Any, ClassVar, Generic, NamedTuple, TypeVar
+from typing import TYPE_CHECKING, Any, ClassVar, Generic, NamedTuple, TypeVar
 
 from umbra_awl.core.facts.emissions import Emission, emission
 from umbra_awl.core.facts.modes import MODE_WORDS
 from umbra_awl.core.modes.opening import Condition, OnAir
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import AccessPoint, Destination, Mode, Route, Service
-from umbra_awl.core.radio.memory import Channel, Memory
+
+if TYPE_CHECKING:
+    from umbra_awl.core.radio.memory import Channel, Memory
 
 A = TypeVar("A")
 
@@ -86,18 +88,18 @@ class Behaviour(ABC, Generic[A]):
         return f"{self.word()} {self.short}{self.opener(air)}".strip()
 
     @abstractmethod
-    def said(self, channel: Channel) -> str:
+    def said(self, channel: "Channel") -> str:
         """What a channel opens or asks for, in a few words."""
 
     @abstractmethod
-    def brief(self, channel: Channel) -> str:
+    def brief(self, channel: "Channel") -> str:
         """What a channel opens, as short as paper wants it."""
 
-    def asked(self, _channel: Channel) -> str:
+    def asked(self, _channel: "Channel") -> str:
         """The opener by which a channel tells two access points on one frequency apart; empty where it tells none."""
         return ""
 
-    def channel_fault(self, _channel: Channel) -> str:
+    def channel_fault(self, _channel: "Channel") -> str:
         """Why a channel that was read cannot be one of this mode, as a sentence; empty when it can."""
         return ""
 
@@ -138,12 +140,12 @@ class Behaviour(ABC, Generic[A]):
         own = {field: self.written(field, value) for field in usual if (value := getattr(route, field)) is not None}
         return usual | own
 
-    def mode_condition(self, channel: Channel, call: OnAir) -> Condition:
+    def mode_condition(self, channel: "Channel", call: OnAir) -> Condition:
         """Whether a channel of this mode hears a call by its mode."""
         if call.mode == channel.mode:
             return Condition("yes", "The mode is the same.")
         return Condition("no", self.listens_for)
 
-    def conditions(self, _memory: Memory, _channel: Channel, _call: OnAir) -> Iterator[Condition]:
+    def conditions(self, _memory: "Memory", _channel: "Channel", _call: OnAir) -> Iterator[Condition]:
         """What else opens the speaker for a call of the same mode, in the order the radio meets it."""
         return iter(())

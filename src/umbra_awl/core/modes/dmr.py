@@ -1,7 +1,7 @@
 """DMR: a color code opens the repeater, two time slots carry two calls, a receive group list opens the speaker."""
 
 from collections.abc import Iterator
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 from umbra_awl.core.facts.dmr import COLOR_CODES
 from umbra_awl.core.modes.behaviour import AirFault, Behaviour, Crossing, no_crossing
@@ -9,7 +9,9 @@ from umbra_awl.core.modes.calls import call_through, network_reached
 from umbra_awl.core.modes.opening import Condition, OnAir
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import AccessPoint, Destination, DmrAir, Route, Service
-from umbra_awl.core.radio.memory import Channel, Memory
+
+if TYPE_CHECKING:
+    from umbra_awl.core.radio.memory import Channel, Memory
 
 
 class Dmr(Behaviour[DmrAir]):
@@ -28,19 +30,19 @@ class Dmr(Behaviour[DmrAir]):
         """The color code."""
         return str(air.color_code)
 
-    def said(self, channel: Channel) -> str:
+    def said(self, channel: "Channel") -> str:
         """Color code and slot."""
         return f"cc {channel.color_code}  slot {channel.slot}"
 
-    def brief(self, channel: Channel) -> str:
+    def brief(self, channel: "Channel") -> str:
         """Color code and slot without blanks."""
         return f"cc{channel.color_code} s{channel.slot}"
 
-    def asked(self, channel: Channel) -> str:
+    def asked(self, channel: "Channel") -> str:
         """The color code."""
         return str(channel.color_code)
 
-    def channel_fault(self, channel: Channel) -> str:
+    def channel_fault(self, channel: "Channel") -> str:
         """Slots are 1 and 2, color codes 0 to 15."""
         if channel.slot not in {0, 1, 2}:
             return f"It has slot {channel.slot}; only 1 and 2 exist."
@@ -107,7 +109,7 @@ class Dmr(Behaviour[DmrAir]):
         slots = service.air.slots  # type: ignore[union-attr]
         return sent._replace(slot=sent.slot or next(iter(slots), 0), number=number, kind=kind)
 
-    def conditions(self, memory: Memory, channel: Channel, call: OnAir) -> Iterator[Condition]:
+    def conditions(self, memory: "Memory", channel: "Channel", call: OnAir) -> Iterator[Condition]:
         """Color code, slot, and the receive group list as the radio holds it."""
         same = channel.color_code == call.color_code
         text = f"Listens with color code {channel.color_code}" + ("." if same else f", not {call.color_code}.")
@@ -118,7 +120,7 @@ class Dmr(Behaviour[DmrAir]):
         yield _called_condition(memory, channel, call)
 
 
-def _called_condition(memory: Memory, channel: Channel, call: OnAir) -> Condition:
+def _called_condition(memory: "Memory", channel: "Channel", call: OnAir) -> Condition:
     if channel.promiscuous:
         return Condition("yes", "Promiscuous: it opens for anything on the slot.")
     if call.kind == "private":
@@ -130,6 +132,6 @@ def _called_condition(memory: Memory, channel: Channel, call: OnAir) -> Conditio
     return Condition("no", f"{call.number or 'The call'} is not in its receive group list.", ("group-list-lacks-own",))
 
 
-def _heard(memory: Memory, channel: Channel) -> set[int]:
+def _heard(memory: "Memory", channel: "Channel") -> set[int]:
     numbers = memory.group_lists[channel.group_list - 1].members if channel.group_list else ()
     return {memory.contacts[number - 1].call for number in (*numbers, channel.contact) if number}

@@ -1,7 +1,7 @@
 """D-STAR: RPT1 addresses the module, RPT2 its gateway, and UR says whom; links are made by a memory of their own."""
 
 from functools import lru_cache
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 from umbra_awl.core.facts.dstar import (
     CQ,
@@ -21,7 +21,9 @@ from umbra_awl.core.modes.opening import OnAir
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import AccessPoint, Destination, DstarAir, Service
 from umbra_awl.core.plan.places import LINKED, LINKS, PAIR
-from umbra_awl.core.radio.memory import Channel
+
+if TYPE_CHECKING:
+    from umbra_awl.core.radio.memory import Channel
 
 ORDER_LINKED = (
     "Key the link memory for a second, then let go.",
@@ -68,15 +70,15 @@ class Dstar(Behaviour[DstarAir]):
         """The module's letter."""
         return air.module
 
-    def said(self, channel: Channel) -> str:
+    def said(self, channel: "Channel") -> str:
         """What UR asks for."""
         return shown(channel.ur)
 
-    def brief(self, channel: Channel) -> str:
+    def brief(self, channel: "Channel") -> str:
         """The module that RPT1 addresses."""
         return channel.rpt1[-1:]
 
-    def asked(self, channel: Channel) -> str:
+    def asked(self, channel: "Channel") -> str:
         """The module's letter, from RPT1."""
         return channel.rpt1.strip()[-1:]
 

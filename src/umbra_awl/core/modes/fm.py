@@ -1,7 +1,7 @@
 """FM: a tone opens the repeater; the width of the channel decides what it takes of the band."""
 
 from collections.abc import Iterator
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 from umbra_awl.core.facts.emissions import Emission, emission
 from umbra_awl.core.facts.tones import is_tone, nearest_ctcss
@@ -9,7 +9,9 @@ from umbra_awl.core.modes.behaviour import AirFault, Behaviour
 from umbra_awl.core.modes.opening import Condition, OnAir
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import AccessPoint, Destination, FmAir, Route, Service
-from umbra_awl.core.radio.memory import Channel, Memory
+
+if TYPE_CHECKING:
+    from umbra_awl.core.radio.memory import Channel, Memory
 
 
 class Fm(Behaviour[FmAir]):
@@ -25,11 +27,11 @@ class Fm(Behaviour[FmAir]):
         """The tone, in hertz or as a DCS code."""
         return air.tone_tx
 
-    def said(self, channel: Channel) -> str:
+    def said(self, channel: "Channel") -> str:
         """FM with its tone."""
         return f"FM  tone {channel.tone_tx}" if channel.tone_tx else "FM"
 
-    def brief(self, channel: Channel) -> str:
+    def brief(self, channel: "Channel") -> str:
         """The tone alone."""
         return channel.tone_tx
 
@@ -64,7 +66,7 @@ class Fm(Behaviour[FmAir]):
         """With the tone that the access point sends back."""
         return sent._replace(tone=service.air.tone_rx)  # type: ignore[union-attr]
 
-    def conditions(self, _memory: Memory, channel: Channel, call: OnAir) -> Iterator[Condition]:
+    def conditions(self, _memory: "Memory", channel: "Channel", call: OnAir) -> Iterator[Condition]:
         """The receive tone, where the channel waits for one."""
         if not channel.tone_rx:
             yield Condition("yes", "No receive tone: it opens for any signal.")

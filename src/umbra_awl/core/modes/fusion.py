@@ -1,7 +1,7 @@
 """System Fusion: a DG-ID opens the access point or leads to a room, and the radio sends digital, FM or what fits."""
 
 from collections.abc import Iterator
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 from umbra_awl.core.facts.emissions import Emission, emission
 from umbra_awl.core.facts.fusion import HEARS_ALL, dgid_fault, shown_dgid
@@ -10,7 +10,9 @@ from umbra_awl.core.modes.behaviour import Behaviour, Crossing, no_crossing
 from umbra_awl.core.modes.opening import Condition, OnAir
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import AccessPoint, Destination, FusionAir, Route, Service
-from umbra_awl.core.radio.memory import Channel, Memory
+
+if TYPE_CHECKING:
+    from umbra_awl.core.radio.memory import Channel, Memory
 
 _AS_FM = frozenset({"FM", "AMS"})
 
@@ -46,15 +48,15 @@ class Fusion(Behaviour[FusionAir]):
         """With the DG-ID where it is not 00."""
         return f"Fusion {shown_dgid(air.dgid_tx)}" if air.dgid_tx else "Fusion"
 
-    def said(self, channel: Channel) -> str:
+    def said(self, channel: "Channel") -> str:
         """The way it sends, and the DG-ID."""
         return f"{channel.way}  DG-ID {channel.dgid_tx:02d}"
 
-    def brief(self, channel: Channel) -> str:
+    def brief(self, channel: "Channel") -> str:
         """The way and the two digits."""
         return f"{channel.way} {channel.dgid_tx:02d}"
 
-    def channel_fault(self, channel: Channel) -> str:
+    def channel_fault(self, channel: "Channel") -> str:
         """DG-IDs are 00 to 99."""
         return dgid_fault(channel.dgid_tx) or dgid_fault(channel.dgid_rx)
 
@@ -108,13 +110,13 @@ class Fusion(Behaviour[FusionAir]):
         air: FusionAir = service.air  # type: ignore[assignment]
         return sent._replace(dgid=mapped_dgid(air, destination) or air.dgid_tx)
 
-    def mode_condition(self, channel: Channel, call: OnAir) -> Condition:
+    def mode_condition(self, channel: "Channel", call: OnAir) -> Condition:
         """Automatic mode select opens for FM too."""
         if channel.way == "AMS" and call.mode == "fm":
             return Condition("yes", "Automatic mode select opens for FM too.")
         return super().mode_condition(channel, call)
 
-    def conditions(self, _memory: Memory, channel: Channel, call: OnAir) -> Iterator[Condition]:
+    def conditions(self, _memory: "Memory", channel: "Channel", call: OnAir) -> Iterator[Condition]:
         """The receive DG-ID."""
         if channel.dgid_rx in {HEARS_ALL, call.dgid}:
             yield Condition("yes", f"DG-ID {shown_dgid(channel.dgid_rx)} on receive lets it through.")

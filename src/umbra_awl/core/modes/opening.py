@@ -1,10 +1,12 @@
 """What opens a channel's speaker: condition by condition, from what an access point sends to what the radio lets through."""
 
-from typing import Literal, NamedTuple
+from typing import TYPE_CHECKING, Literal, NamedTuple
 
 from umbra_awl.core.facts.frequency import format_mhz
 from umbra_awl.core.plan.model import CallKind, Mode
-from umbra_awl.core.radio.memory import Channel
+
+if TYPE_CHECKING:
+    from umbra_awl.core.radio.memory import Channel
 
 Holds = Literal["yes", "no", "perhaps"]
 
@@ -35,7 +37,7 @@ def first_shut(found: tuple[Condition, ...]) -> Condition | None:
     return next((item for item in found if item.holds == "no"), None)
 
 
-def frequency_condition(channel: Channel, call: OnAir) -> Condition:
+def frequency_condition(channel: "Channel", call: OnAir) -> Condition:
     """Whether the channel listens where the call comes."""
     if channel.rx_hz == call.hz:
         return Condition("yes", f"Listens on {format_mhz(channel.rx_hz)}, where the call comes.")

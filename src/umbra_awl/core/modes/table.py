@@ -1,7 +1,7 @@
 """The four modes by their key, and what is asked of a service or a channel whatever its mode."""
 
 from collections.abc import Iterator
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 from umbra_awl.core.facts.emissions import Emission
 from umbra_awl.core.modes.behaviour import Behaviour
@@ -11,7 +11,9 @@ from umbra_awl.core.modes.fm import Fm
 from umbra_awl.core.modes.fusion import Fusion
 from umbra_awl.core.modes.opening import Condition, OnAir, frequency_condition
 from umbra_awl.core.plan.model import Mode, Route, Service
-from umbra_awl.core.radio.memory import Channel, Memory
+
+if TYPE_CHECKING:
+    from umbra_awl.core.radio.memory import Channel, Memory
 
 MODES: dict[Mode, Behaviour[Any]] = {item.mode: item for item in (Fm(), Dmr(), Dstar(), Fusion())}
 KINDS_OF: dict[str, frozenset[str]] = {key: item.kinds for key, item in MODES.items()}
@@ -48,12 +50,12 @@ def networks_of(service: Service) -> tuple[str, ...]:
     return mode_of(service).networks(service.air)
 
 
-def conditions(memory: Memory, channel: Channel, call: OnAir) -> tuple[Condition, ...]:
+def conditions(memory: "Memory", channel: "Channel", call: OnAir) -> tuple[Condition, ...]:
     """Every condition between the air and the speaker, in the order the radio meets them; the first “no” keeps it shut."""
     return tuple(_conditions(memory, channel, call))
 
 
-def _conditions(memory: Memory, channel: Channel, call: OnAir) -> Iterator[Condition]:
+def _conditions(memory: "Memory", channel: "Channel", call: OnAir) -> Iterator[Condition]:
     where, mode = frequency_condition(channel, call), MODES[channel.mode]
     yield where
     if where.holds == "no":

@@ -11,11 +11,12 @@ from umbra_awl.core.findings.aside import silence, unsilence
 from umbra_awl.core.findings.model import SEVERITY_WORDS, Finding
 from umbra_awl.core.plan.edits import EditRefused
 from umbra_awl.desk.parts.widgets import button, clear, column, row, words
+from umbra_awl.desk.parts.wrap import in_lines
 from umbra_awl.desk.theme.theme import Theme
 from umbra_awl.desk.workbench import Workbench
 
 _LEFT, _RIGHT, _ABOVE = 26, 8, 4
-_WRAPPED = Qt.TextFlag.TextWordWrap | Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignTop
+_WRAPPED = in_lines(Qt.AlignmentFlag.AlignLeft, Qt.AlignmentFlag.AlignTop)
 _TONES = {"stop": "stop", "warn": "brass", "note": "ink2"}
 
 

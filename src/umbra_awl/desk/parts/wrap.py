@@ -5,6 +5,13 @@ from PyQt6.QtGui import QFontMetrics, QResizeEvent
 from PyQt6.QtWidgets import QListWidget, QStyledItemDelegate, QStyleOptionViewItem
 
 _MARGIN = 22
+
+
+def in_lines(*aligned: Qt.AlignmentFlag) -> int:
+    """The flags of a text that goes on in a new line, as a number: joining two kinds of flags costs a twentieth of a second."""
+    return sum(flag.value for flag in (Qt.TextFlag.TextWordWrap, *aligned))
+
+
 _BATCH = 60
 
 

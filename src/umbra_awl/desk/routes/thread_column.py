@@ -7,12 +7,13 @@ from PyQt6.QtGui import QFontMetrics, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
 from umbra_awl.desk.parts.thread import bead, cross, stitch
+from umbra_awl.desk.parts.wrap import in_lines
 from umbra_awl.desk.theme.theme import Theme
 
 HopLine = tuple[str, str, str, str]
 """State (pass, stop, dark), title, short text, detail."""
 _LEFT, _TITLE = 20, 118
-_WRAP = Qt.TextFlag.TextWordWrap | Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignTop
+_WRAP = in_lines(Qt.AlignmentFlag.AlignLeft, Qt.AlignmentFlag.AlignTop)
 
 
 class ThreadColumn(QWidget):
@@ -58,7 +59,7 @@ class ThreadColumn(QWidget):
         if not text:
             return 0
         metrics = QFontMetrics(self._theme.font(size))
-        return metrics.boundingRect(0, 0, self._text_width(width), 10_000, int(_WRAP), text).height()
+        return metrics.boundingRect(0, 0, self._text_width(width), 10_000, _WRAP, text).height()
 
     def _height(self, row: HopLine, width: int) -> int:
         _state, _title, text, detail = row
@@ -73,7 +74,7 @@ class ThreadColumn(QWidget):
         if not self._rows:
             painter.setFont(theme.font(13))
             painter.setPen(theme.color("ink2"))
-            painter.drawText(self.rect().adjusted(4, 8, -4, 0), int(_WRAP), self._empty)
+            painter.drawText(self.rect().adjusted(4, 8, -4, 0), _WRAP, self._empty)
             return
         tops, top = [], 4
         for item in self._rows:
@@ -105,7 +106,7 @@ class ThreadColumn(QWidget):
         painter.setFont(theme.font(13, weight=600 if state == "stop" else 400))
         painter.setPen(theme.color("stop" if state == "stop" else "ink" if state == "pass" else "ink2"))
         high = self._lines(text, 13, self.width())
-        painter.drawText(QRectF(beside, top + px(1), width, high + 4), int(_WRAP), text)
+        painter.drawText(QRectF(beside, top + px(1), width, high + 4), _WRAP, text)
         painter.setFont(theme.font(12))
         painter.setPen(theme.color("ink2"))
-        painter.drawText(QRectF(beside, top + px(2) + high, width, 10_000), int(_WRAP), detail)
+        painter.drawText(QRectF(beside, top + px(2) + high, width, 10_000), _WRAP, detail)

@@ -6,6 +6,7 @@ from PyQt6.QtWidgets import QSizePolicy, QWidget
 
 from umbra_awl.core.paper.keys import WAIT, KeyStep, runs, until_parts
 from umbra_awl.core.paper.keysheet import Entered
+from umbra_awl.desk.parts.wrap import in_lines
 from umbra_awl.desk.theme.theme import Theme
 
 _LABEL, _SHOWS, _CAP, _ROW, _GAP = 148, 118, 26, 36, 4
@@ -78,8 +79,8 @@ class KeyView(QWidget):
         if self._fault:
             painter.setFont(theme.font(14, weight=600))
             painter.setPen(theme.color("stop"))
-            flags = Qt.TextFlag.TextWordWrap | Qt.AlignmentFlag.AlignTop
-            painter.drawText(QRectF(8, 8, self.width() - 16, 80), int(flags), f"It cannot be entered. {self._fault}")
+            flags = in_lines(Qt.AlignmentFlag.AlignTop)
+            painter.drawText(QRectF(8, 8, self.width() - 16, 80), flags, f"It cannot be entered. {self._fault}")
             return
         y = float(px(4))
         for step, rows in zip(self._steps, self._lines, strict=True):
@@ -95,7 +96,7 @@ class KeyView(QWidget):
         painter.setFont(theme.font(13, weight=600 if step.saves else 500))
         painter.setPen(theme.color("ink"))
         label = QRectF(8, y, px(_LABEL) - 12, px(_ROW))
-        painter.drawText(label, Qt.AlignmentFlag.AlignVCenter | Qt.TextFlag.TextWordWrap, step.label)
+        painter.drawText(label, in_lines(Qt.AlignmentFlag.AlignVCenter), step.label)
         painter.setFont(theme.font(13, mono=True))
         painter.setPen(theme.color("ink2"))
         shows = QRectF(self.width() - px(_SHOWS), y, px(_SHOWS) - 8, px(_ROW))
