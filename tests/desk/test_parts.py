@@ -4,7 +4,7 @@ import pytest
 from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtWidgets import QInputDialog, QLabel, QMenu, QPushButton
 
-from umbra_awl.core.agenda.next_steps import Where, done_shares, first_open, next_steps
+from umbra_awl.core.agenda.next_steps import Cables, Where, done_shares, first_open, next_steps
 from umbra_awl.core.findings.evaluate import findings_of
 from umbra_awl.core.plan.edits import Edit, EditRefused
 from umbra_awl.core.plan.index import PlanIndex
@@ -180,14 +180,14 @@ def test_ranges():
 def test_adding_a_network(qtbot, window):
     form = AddNetwork(window.bench, window)
     qtbot.addWidget(form)
-    form._try()
+    form._done.click()
     assert "Give the network a name" in form.fault.text()
     form.name.setText("Farnet")
     form.echo.setText("x")
-    form._try()
+    form._done.click()
     assert "is not a number" in form.fault.text()
     form.echo.setText("9990 private")
-    form._try()
+    form._done.click()
     assert window.bench.plan.networks[-1].echo.number == 9990
 
 
@@ -283,16 +283,16 @@ def test_steps_lead_through_an_empty_plan(plan):
     def steps_of(plan, *more):
         return next_steps(PlanIndex(plan), date(2026, 11, 26), *more)
 
-    written = [radio.key for radio in plan.radios]
-    assert all(step.done for step in steps_of(plan, (), written))
+    written = frozenset(radio.key for radio in plan.radios)
+    assert all(step.done for step in steps_of(plan, (), Cables(written, written)))
     todo = [step for step in steps_of(new_plan()) if not step.done]
     assert todo[0].words == "Give your call sign"
     assert todo[0].where == Where("station", "who", "Call sign")
     assert "Give your DMR ID, once you have it" not in [step.words for step in todo]
     stops = [item for item in findings_of(PlanIndex(plan), shipped_profiles()) if item.severity == "stop"]
-    step = first_open(steps_of(plan, stops, written))
+    step = first_open(steps_of(plan, stops, Cables(written, written)))
     assert (step.words, step.finding) == (f"Repair what stops: {len(stops)} findings", stops[0])
-    assert done_shares(steps_of(plan, (), ["tarn"]))["transfer"] == 1 / len(plan.radios)
+    assert done_shares(steps_of(plan, (), Cables(written, frozenset({"tarn"}))))["transfer"] == 1 / len(plan.radios)
 
 
 def test_words_that_find_no_room_go_into_a_menu_and_the_chosen_one_stays(qtbot):

@@ -131,7 +131,7 @@ def test_without_a_plan_the_first_step_is_offered(qtbot, empty_window, tmp_path)
     for key in STAGES:
         empty_window.open_stage(key)
     assert "Add a radio at Radios" in empty_window.ribbon._nothing
-    assert not empty_window.next_steps()[0].done
+    assert not empty_window.agenda.steps[0].done
 
 
 def test_a_newcomer_stays_receive_only_until_the_licence_is_granted(qtbot, window):

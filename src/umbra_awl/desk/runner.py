@@ -197,11 +197,10 @@ class Runner(QObject):
     def _note_held(self, made: Comparison) -> None:
         """Keep beside the backups whether the radio holds the plan's memory."""
         shelf = self.shelf_of(made.radio)
-        fit = self._bench.results.fits.get(made.radio)
-        if shelf is None or fit is None:
+        if shelf is None:
             return
         try:
-            shelf.remember_held("" if made.compared.sheet.changes else print_of(fit.memory))
+            shelf.remember_held("" if made.compared.sheet.changes else print_of(made.compared.memory))
         except TransferError as error:
             self._bench.say(str(error), "stop")
 

@@ -3,7 +3,7 @@
 A step is done by what the plan holds and what radios were proven to hold, never by a click.
 """
 
-from collections.abc import Collection, Iterable, Iterator
+from collections.abc import Iterable, Iterator
 from datetime import date
 from typing import NamedTuple
 
@@ -38,15 +38,25 @@ class NextStep(NamedTuple):
     radio: str = ""
 
 
+class Cables(NamedTuple):
+    """The keys of the radios that can be written and read back by cable, and of those that were found to hold the plan."""
+
+    cabled: frozenset[str] = frozenset()
+    proven: frozenset[str] = frozenset()
+
+
+NO_CABLES = Cables()
+
+
 def next_steps(
-    index: PlanIndex, today: date, stops: Iterable[Finding] = (), proven: Collection[str] = ()
+    index: PlanIndex, today: date, stops: Iterable[Finding] = (), cables: Cables = NO_CABLES
 ) -> tuple[NextStep, ...]:
-    """The steps in working order. `stops` are findings that stop something, `proven` the keys of radios that hold the plan."""
+    """The steps in working order. `stops` are findings that stop something."""
     plan = index.plan
     return (
         *_of_station(plan, today),
         *_of_plan(plan),
-        *_of_radios(plan, tuple(stops), proven),
+        *_of_radios(plan, tuple(stops), cables),
         *_of_guard(plan, today),
     )
 
@@ -116,7 +126,7 @@ def _of_plan(plan: Plan) -> Iterator[NextStep]:
     )
 
 
-def _of_radios(plan: Plan, stops: tuple[Finding, ...], proven: Collection[str]) -> Iterator[NextStep]:
+def _of_radios(plan: Plan, stops: tuple[Finding, ...], cables: Cables) -> Iterator[NextStep]:
     yield NextStep(
         bool(plan.radios),
         "Say which radios you own",
@@ -131,9 +141,9 @@ def _of_radios(plan: Plan, stops: tuple[Finding, ...], proven: Collection[str]) 
         Where("routes", "sheet"),
         stops[0] if stops else None,
     )
-    for radio in plan.radios:
+    for radio in (item for item in plan.radios if item.key in cables.cabled):
         yield NextStep(
-            radio.key in proven,
+            radio.key in cables.proven,
             f"Write {radio.name}, and prove it",
             "It is read first and a backup kept; afterwards it is read back and compared.",
             Where("transfer", "cable", "act"),

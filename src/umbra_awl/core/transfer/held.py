@@ -20,8 +20,15 @@ def shelf_of(plan_file: Path, radio: str) -> Shelf:
 
 
 def proved(plan_file: Path, fits: Mapping[str, Fit]) -> frozenset[str]:
-    """The keys of the radios that were read, after writing or otherwise, and found to hold the memory that is fitted now."""
+    """The keys of the radios that were read, after writing or otherwise, and found to hold the memory that is fitted now.
+
+    A radio to which a write began and was not proven holds nothing that is known.
+    """
     if not shelves_of(plan_file).is_dir():
         return frozenset()
-    held = {key: shelf_of(plan_file, key).known().holds for key in fits}
-    return frozenset(key for key, fit in fits.items() if held[key] and held[key] == print_of(fit.memory))
+    return frozenset(key for key, fit in fits.items() if _holds(shelf_of(plan_file, key), fit))
+
+
+def _holds(shelf: Shelf, fit: Fit) -> bool:
+    print_kept = shelf.known().holds
+    return bool(print_kept) and shelf.unfinished() is None and print_kept == print_of(fit.memory)

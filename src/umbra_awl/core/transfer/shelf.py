@@ -112,11 +112,12 @@ class Shelf:
         return self.folder / (f"unfinished {digest(unit.encode())[:8]}.json" if unit else "unfinished.json")
 
     def begin(self, unfinished: Unfinished) -> None:
-        """Mark, durably, that a write begins. Raises ShelfError."""
+        """Mark, durably, that a write begins; what the radio was found to hold counts no more. Raises ShelfError."""
         try:
             write_over(self._mark_for(unfinished.unit), msgspec.json.encode(unfinished), private=True)
         except OSError as error:
             raise ShelfError(f"The write was not begun: its mark cannot be kept ({error.strerror}).") from None
+        self.remember_held("")
 
     def finish(self, unit: str = "") -> None:
         """Take the marks of a single radio away: it is known to hold one whole memory. Raises ShelfError."""
@@ -161,10 +162,10 @@ class Shelf:
         return self.known().unit
 
     def remember_unit(self, unit: str) -> None:
-        """Remember which single radio was read. Raises ShelfError."""
+        """Remember which single radio was read; what it holds is to be compared anew. Raises ShelfError."""
         known = self.known()
-        if unit and unit != known.unit:
-            self._remember(Known(unit))
+        if known.holds or (unit and unit != known.unit):
+            self._remember(Known(unit or known.unit))
 
     def remember_held(self, holds: str) -> None:
         """Remember the print of the plan's memory that the radio was found to hold; empty for another one. Raises ShelfError."""

@@ -4,7 +4,6 @@ What is not seen at once is imported where it is first made, so that the first w
 """
 
 import sys
-from datetime import date
 from functools import cached_property, partial
 from importlib import import_module
 from pathlib import Path
@@ -14,10 +13,11 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QCloseEvent, QGuiApplication
 from PyQt6.QtWidgets import QMainWindow, QStackedWidget, QWidget
 
-from umbra_awl.core.agenda.next_steps import NextStep, Where, done_shares, next_steps
+from umbra_awl.core.agenda.next_steps import NextStep, Where, done_shares
 from umbra_awl.core.findings.model import SEVERITY_ORDER, Target
 from umbra_awl.core.keep.diary import Diary
 from umbra_awl.desk.commands import CommandTable
+from umbra_awl.desk.frame.agenda import Agenda
 from umbra_awl.desk.frame.beside import Beside
 from umbra_awl.desk.frame.course import Course
 from umbra_awl.desk.frame.finder import Finder
@@ -68,6 +68,7 @@ class MainWindow(QMainWindow):
         self.commands = CommandTable(bench)
         self.stages: dict[str, Any] = {}  # a stage is a widget and does what `Stage` says; no type is both
         self.findings = FindingsPanel(bench, theme)
+        self.agenda = Agenda(bench)
         add_commands(self)
         bind_keys(self.commands, self)
         self._place()
@@ -77,7 +78,7 @@ class MainWindow(QMainWindow):
         bench.plan_changed.connect(self._follow_trace)
         bench.said.connect(self.message.say)
         bench.plan_changed.connect(self.message.hide)
-        bench.results_changed.connect(self._count)
+        self.agenda.changed.connect(self._count)
         bench.document_changed.connect(self._document_changed)
         theme.changed.connect(self.update)
         self._document_changed()
@@ -169,7 +170,7 @@ class MainWindow(QMainWindow):
         from umbra_awl.desk.runner import Runner
 
         made = Runner(self.bench, self.settings)
-        made.proven_changed.connect(self._count)
+        made.proven_changed.connect(self.agenda.look)
         return made
 
     @cached_property
@@ -219,7 +220,7 @@ class MainWindow(QMainWindow):
         self.beside.add(self.stages[key].side)
         self.stages[key].pages.shown.connect(lambda _page: self._arrange())
         if key == "station":
-            self.stages[key].show_steps(self.next_steps())
+            self.stages[key].show_steps(self.agenda.steps)
 
     def _arrange(self) -> None:
         """Give each part its room by the page that is shown: what stands beside it, its findings, the trace."""
@@ -321,7 +322,7 @@ class MainWindow(QMainWindow):
             self.open_stage(*(("routes", "") if document.plan.access else ("station", "next")))
 
     def _count(self) -> None:
-        steps = self.next_steps()
+        steps = self.agenda.steps
         self.foot.show_steps(steps)
         if "station" in self.stages:
             self.stages["station"].show_steps(steps)
@@ -334,20 +335,6 @@ class MainWindow(QMainWindow):
                 gravest = finding.severity
             counts[stage] = (count + 1, gravest)
         self.course.set_counts(counts)
-
-    def next_steps(self) -> tuple[NextStep, ...]:
-        """What to do next, of the present plan."""
-        stops = [item for item in self.bench.results.findings if item.severity == "stop"]
-        return next_steps(self.bench.index, date.today(), stops, self.proven())
-
-    def proven(self) -> frozenset[str]:
-        """The radios that were found to hold what the plan says now; none while nothing was ever read."""
-        document = self.bench.document
-        if document is None or not self.bench.fresh:
-            return frozenset()
-        from umbra_awl.core.transfer.held import proved
-
-        return proved(document.real, self.bench.results.fits)
 
     def commit_all(self) -> bool:
         """Take what is being typed; False when something was refused and still stands there, which is said."""

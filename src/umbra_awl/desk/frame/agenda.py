@@ -1,0 +1,62 @@
+"""What to do next, kept up to date: the steps of the present plan, and which radios were found to hold it."""
+
+from collections.abc import Mapping
+from datetime import date
+from pathlib import Path
+from typing import TYPE_CHECKING
+
+from PyQt6.QtCore import QObject, pyqtSignal
+
+from umbra_awl.core.agenda.next_steps import NO_CABLES, Cables, NextStep, next_steps
+from umbra_awl.core.plan.index import PlanIndex
+from umbra_awl.desk.workbench import Workbench
+
+if TYPE_CHECKING:
+    from umbra_awl.core.fit.fitting import Fit
+    from umbra_awl.core.radio.profile import Profile
+
+
+class Agenda(QObject):
+    """Works the steps out anew with every result. What lies beside the plan on the disk is looked at in the background."""
+
+    changed = pyqtSignal()
+
+    def __init__(self, bench: Workbench) -> None:
+        super().__init__()
+        self._bench = bench
+        self._cables = NO_CABLES
+        self.steps: tuple[NextStep, ...] = ()
+        bench.document_changed.connect(self._begin_anew)
+        bench.results_changed.connect(self.look)
+
+    def _begin_anew(self) -> None:
+        self._cables = NO_CABLES
+        self._work_out()
+
+    def _work_out(self) -> None:
+        stops = [item for item in self._bench.results.findings if item.severity == "stop"]
+        self.steps = next_steps(self._bench.index, date.today(), stops, self._cables)
+        self.changed.emit()
+
+    def look(self) -> None:
+        """Work the steps out with what is known, and look which radios hold the plan."""
+        self._work_out()
+        bench = self._bench
+        if bench.document is None or not bench.fresh:
+            return
+        place, fits, index, profiles = bench.document.real, bench.results.fits, bench.index, bench.profiles
+        bench.jobs.latest("proofs", lambda: _cables(place, fits, index, profiles), self._take)
+
+    def _take(self, cables: Cables) -> None:
+        if cables != self._cables:
+            self._cables = cables
+            self._work_out()
+
+
+def _cables(plan_file: Path, fits: "Mapping[str, Fit]", index: PlanIndex, profiles: "Mapping[str, Profile]") -> Cables:
+    from umbra_awl.core.transfer.held import proved
+
+    cabled = (
+        key for key, radio in index.radios.items() if radio.profile in profiles and profiles[radio.profile].by_cable
+    )
+    return Cables(frozenset(cabled), proved(plan_file, fits))
