@@ -3,12 +3,13 @@
 import pytest
 from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtTest import QTest
-from PyQt6.QtWidgets import QAbstractButton, QApplication, QDialog, QWidget
+from PyQt6.QtWidgets import QAbstractButton, QDialog, QWidget
 
-from umbra_awl.core.agenda.next_steps import first_open
 from umbra_awl.core.plan.edit_station import set_call, set_station
+from umbra_awl.desk.app import build
 from umbra_awl.desk.finding_fields import FIELDS
 from umbra_awl.desk.parts.field_list import FieldList, Typing, ValueButton
+from umbra_awl.desk.settings import Settings
 from umbra_awl.desk.stages import STAGES
 from umbra_awl.desk.workbench import Selection
 
@@ -92,6 +93,30 @@ def test_a_refused_value_keeps_the_window_open_until_it_is_dropped(qtbot, window
     assert "Esc" in window.message.text()
     qtbot.keyClick(typing, Qt.Key.Key_Escape)
     window.close()
+    assert not window.isVisible()
+
+
+def test_a_refused_value_stays_where_it_was_and_closing_leads_there_once(qtbot, window):
+    typing = type_into(qtbot, window, "station", "who", "Call sign", "nonsense")
+    window.commands.run("stage-routes")
+    assert window.stage == "routes"
+    assert (typing.text(), typing.isHidden()) == ("nonsense", False)
+    window.commands.run("save")
+    assert "Saved, but without “nonsense” at Call sign" in window.message.text()
+    assert window.focusWidget() is typing
+    window.open_stage("radios")
+    window.close()
+    assert window.isVisible()
+    assert (window.stage, window.stages["station"].pages.name) == ("station", "who")
+    assert window.focusWidget() is typing
+    assert "Closing once more leaves without it" in window.message.text()
+    window.close()
+    assert not window.isVisible()
+
+
+def test_the_system_is_not_kept_waiting_by_a_refused_value(qtbot, window):
+    type_into(qtbot, window, "station", "who", "Call sign", "nonsense")
+    window.end()
     assert not window.isVisible()
 
 
@@ -211,9 +236,9 @@ def test_every_field_of_a_rule_is_a_rule_of_the_book():
 
 
 def test_findings_stand_where_they_concern_and_elsewhere_is_one_line(window):
-    assert len(window.findings.here()) == 6
+    assert len(window.findings.here) == 6
     window.open_stage("station", "who")
-    assert window.findings.here() == []
+    assert window.findings.here == []
     assert window.foot.count.text() == "6 elsewhere"
     assert not window.findings.isVisible()
     window.toggle_findings()
@@ -348,6 +373,73 @@ def test_focus_stops_are_named(window):
                     assert widget.accessibleName() or text, (key, page, type(widget).__name__)
 
 
-def test_first_open_of_nothing():
-    assert first_open(()) is None
-    assert QApplication.instance() is not None
+class FakeRun:
+    """A second run of the program that ends when told."""
+
+    def __init__(self, complaint=b""):
+        self.code, self.complaint, self.count = None, complaint, 0
+
+    def __call__(self, errors):
+        errors.write(self.complaint)
+        self.count += 1
+        return self
+
+    def poll(self):
+        return self.code
+
+
+def test_the_demo_opens_once_in_a_window_of_its_own_and_touches_nothing_here(qtbot, empty_window):
+    run = FakeRun()
+    window = empty_window
+    window.demo._launch = run
+    before = window.settings.kept
+    qtbot.mouseClick(window.welcome.doors["Show me"], Qt.MouseButton.LeftButton)
+    assert "a window of its own" in window.message.text()
+    qtbot.mouseClick(window.welcome.doors["Show me"], Qt.MouseButton.LeftButton)
+    assert run.count == 1
+    assert "open already" in window.message.text()
+    assert window.bench.document is None
+    assert window.settings.kept == before
+    run.code = 0
+    qtbot.waitUntil(lambda: not window.demo._look.isActive())
+    window.welcome.doors["Show me"].click()
+    assert run.count == 2
+    run.code = 0
+
+
+def test_a_demo_that_cannot_start_says_why(qtbot, empty_window):
+    run = FakeRun(b"Traceback\nOSError: no room\n")
+    run.code = 1
+    empty_window.demo._launch = run
+    empty_window.demo.start()
+    qtbot.waitUntil(lambda: "OSError: no room" in empty_window.message.text())
+
+
+@pytest.mark.parametrize(("kept", "width"), [(1, 240), (3_999, 1280 * 0.42), (-5, 0), (10**9, 0)])
+def test_a_width_that_makes_no_sense_is_not_taken(qtbot, qapp, tmp_path, demo, kept, width):
+    file = tmp_path / "window.json"
+    file.write_text(f'{{"side_width": {kept}}}')
+    settings = Settings(file)
+    assert settings.kept.side_width == (kept if width else 0)
+    made = build(qapp, settings, synchronous=True, directory=tmp_path / "d" / "directory.sqlite")
+    qtbot.addWidget(made)
+    made.resize(1280, 800)
+    made.show()
+    made.plans.open(demo.plan)
+    shown = made.beside._right.width()
+    assert 240 <= shown <= int(0.42 * 1280) + 1
+    made.close()
+
+
+def test_a_guard_that_is_not_lifted_stays(window, monkeypatch):
+    from umbra_awl.core.plan.edit_station import set_guard
+    from umbra_awl.desk.parts.asking import CANCEL
+    from umbra_awl.desk.station import licence_fields
+
+    window.bench.do(set_guard(True))
+    monkeypatch.setattr(licence_fields, "ask", lambda *_all: CANCEL)
+    licence_fields.lift_guard(window.bench, "")
+    assert window.bench.plan.station.licence.guard
+    monkeypatch.setattr(licence_fields, "ask", lambda *_all: licence_fields.LIFT)
+    licence_fields.lift_guard(window.bench, "")
+    assert not window.bench.plan.station.licence.guard

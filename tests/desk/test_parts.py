@@ -234,7 +234,7 @@ def test_many_findings_are_cut_and_said(window):
     total = len(window.bench.results.findings)
     assert total > 60
     assert len(window.findings.cards()) == 40
-    assert f"… and {len(window.findings.here()) - 40} more, less grave. Repair these first." in [
+    assert f"… and {len(window.findings.here) - 40} more, less grave. Repair these first." in [
         item.text() for item in window.findings.findChildren(QLabel)
     ]
 

@@ -10,7 +10,7 @@ import umbra_awl.desk
 from umbra_awl.core.findings.model import BESIDE_PARTS
 from umbra_awl.core.plan.parts import PARTS
 from umbra_awl.desk.frame.offers import offers
-from umbra_awl.desk.stages import STAGE_OF, STAGES
+from umbra_awl.desk.stages import PAGE_OF, STAGE_OF, STAGES
 
 
 @pytest.mark.parametrize("key", STAGES)
@@ -55,13 +55,16 @@ def test_every_kind_of_thing_is_worked_on_at_exactly_one_stage():
 @pytest.mark.parametrize("part", PARTS)
 def test_whatever_of_a_plan_has_a_name_is_found_and_shown_where_it_is_worked_on(window, qtbot, part):
     known = {offer.words: offer for offer in offers(window.bench, window.commands)}
+    kind = "service" if part == "access" else PARTS[part].target
     for item in PARTS[part].of(window.bench.plan)[:3]:
-        name = getattr(item, "name", "") or getattr(item, "call", "")
-        found = next((offer for words, offer in known.items() if name and words.endswith(name)), None)
+        name = item.by_call if part == "access" else getattr(item, "name", "")
+        found = known.get(f"{PARTS[part].word.capitalize()} {name}") or known.get(name)
         assert found is not None or part in {"routes", "silenced", "hotspots"}, f"{part}: {name}"
         if found is not None:
+            window.open_stage(next(key for key in STAGES if key != STAGE_OF[kind]))
             found.does()
-            qtbot.waitUntil(lambda: window.stage != "")
+            qtbot.waitUntil(lambda: window.stage == STAGE_OF[kind])
+            assert window.stages[window.stage].pages.name == PAGE_OF[kind]
 
 
 def test_a_hotspot_is_found_by_its_site_and_a_trip_opens_at_access(window, qtbot):

@@ -4,6 +4,7 @@ import subprocess
 import sys
 from configparser import ConfigParser
 from pathlib import Path
+from shutil import copy, copytree, ignore_patterns
 from xml.etree import ElementTree
 from zipfile import ZipFile
 
@@ -19,9 +20,13 @@ def run(*command, **more):
 
 @pytest.fixture(scope="module")
 def wheel(tmp_path_factory):
-    out = tmp_path_factory.mktemp("wheel")
+    out, source = tmp_path_factory.mktemp("wheel"), tmp_path_factory.mktemp("source")
+    for name in ("pyproject.toml", "README.md", "LICENSE"):
+        copy(ROOT / name, source)  # building leaves files beside its source; two may build at once
+    for name in ("src", "packaging"):
+        copytree(ROOT / name, source / name, ignore=ignore_patterns("__pycache__", "*.egg-info"))
     made = run(
-        sys.executable, "-m", "pip", "wheel", "--no-deps", "--no-build-isolation", "-q", "-w", str(out), str(ROOT)
+        sys.executable, "-m", "pip", "wheel", "--no-deps", "--no-build-isolation", "-q", "-w", str(out), str(source)
     )
     assert made.returncode == 0, made.stderr
     return next(out.glob("*.whl"))

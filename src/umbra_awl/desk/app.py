@@ -18,6 +18,7 @@ from umbra_awl.core.tables.errors import SourceError
 from umbra_awl.desk.frame.window import MainWindow
 from umbra_awl.desk.garbage import Collector
 from umbra_awl.desk.jobs import Jobs
+from umbra_awl.desk.parts.field_list import commit_typing
 from umbra_awl.desk.profiles import Profiles
 from umbra_awl.desk.settings import Settings
 from umbra_awl.desk.theme.theme import Theme
@@ -120,8 +121,8 @@ def _run(app: QApplication, window: MainWindow) -> int:
     """Run until the window is closed, by hand or by a signal; the exit code."""
     from umbra_awl.desk.signals import Signals
 
-    signals = Signals(window.close, app.quit)
-    app.commitDataRequest.connect(lambda _manager: window.commit_all())
+    signals = Signals(window.end, app.quit)
+    app.commitDataRequest.connect(lambda _manager: commit_typing(window))
     try:
         return app.exec()
     finally:

@@ -3,7 +3,6 @@
 from collections.abc import Callable, Iterator
 from typing import NamedTuple
 
-from umbra_awl.desk.parts.field_list import commit_typing
 from umbra_awl.desk.stage import Condition, always
 from umbra_awl.desk.workbench import Workbench
 
@@ -22,8 +21,9 @@ class Command(NamedTuple):
 class CommandTable:
     """The commands, by name, in the order they were added."""
 
-    def __init__(self, bench: Workbench) -> None:
-        self._bench = bench
+    def __init__(self, bench: Workbench, before: Callable[[], object] = lambda: None) -> None:
+        """`before` is done before any command: a value being typed is taken."""
+        self._bench, self._before = bench, before
         self._commands: dict[str, Command] = {}
 
     def add(
@@ -53,7 +53,7 @@ class CommandTable:
     def run(self, name: str) -> None:
         """Do a command, or say why it cannot be done now; a value being typed is taken first. Raises KeyError for no name."""
         command = self._commands[name]
-        commit_typing()
+        self._before()
         why_not = command.when(self._bench)
         if why_not:
             self._bench.say(why_not)

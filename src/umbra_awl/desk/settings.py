@@ -13,6 +13,8 @@ from umbra_awl.core.keep.limits import SETTINGS_BYTES, read_within
 
 MOST_RECENT = 8
 MOST_USED = 12
+WIDEST_SIDE = 4_000
+"""In pixels."""
 THEMES = ("system", "light", "dark")
 SCALES = (0.9, 1.0, 1.15, 1.3, 1.5)
 """How large the text may be."""
@@ -34,9 +36,9 @@ def _sound(kept: Kept) -> Kept:
     """The remembered values as far as they make sense: anybody may have written into the file."""
     scale = kept.scale if kept.scale in SCALES else Kept().scale
     theme = kept.theme if kept.theme in THEMES else Kept().theme
-    return msgspec.structs.replace(
-        kept, scale=scale, theme=theme, recent=kept.recent[:MOST_RECENT], used=kept.used[:MOST_USED]
-    )
+    width = kept.side_width if 0 <= kept.side_width <= WIDEST_SIDE else Kept().side_width
+    recent, used = kept.recent[:MOST_RECENT], kept.used[:MOST_USED]
+    return msgspec.structs.replace(kept, scale=scale, theme=theme, side_width=width, recent=recent, used=used)
 
 
 class Settings:

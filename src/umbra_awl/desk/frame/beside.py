@@ -14,6 +14,7 @@ from umbra_awl.desk.settings import Settings
 from umbra_awl.desk.theme.theme import Theme
 
 SIDE_WIDTH = 356
+_LEAST = 240
 _MOST = 0.42
 
 
@@ -74,8 +75,9 @@ class Beside(QSplitter):
     def _fit(self) -> None:
         """The column grows with the text unless it was dragged, and leaves the canvas the larger part."""
         wanted = self._settings.kept.side_width or self._theme.px(SIDE_WIDTH)
-        width = min(wanted, int(_MOST * self.width()))
-        self._right.setMinimumWidth(min(self._theme.px(240), width))
+        least = min(self._theme.px(_LEAST), int(_MOST * self.width()))
+        width = min(max(wanted, least), int(_MOST * self.width()))
+        self._right.setMinimumWidth(least)
         self._right.setMaximumWidth(max(int(_MOST * self.width()), 1))
         self.setSizes([max(self.width() - width - self.handleWidth(), 1), width])
 

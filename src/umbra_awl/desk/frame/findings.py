@@ -34,10 +34,13 @@ class FindingsPanel(QWidget):
     """What is wrong or doubtful on the page that is shown, and where the rest is."""
 
     moved = pyqtSignal()
+    parted = pyqtSignal()
 
     def __init__(self, bench: Workbench, theme: Theme) -> None:
         super().__init__()
         self._bench, self._theme = bench, theme
+        self.here: list[Finding] = []
+        self.elsewhere: list[Finding] = []
         self._lines: list[FindingLine] = []
         self._shown: tuple[object, ...] = ()
         self._concerns: Callable[[Finding], bool] = lambda _finding: True
@@ -111,24 +114,22 @@ class FindingsPanel(QWidget):
 
     # what is shown
 
-    def here(self) -> list[Finding]:
-        """The findings of this page, those of the selected thing first."""
-        targets = self._bench.targets()
-        found = [item for item in self._bench.results.findings if self._concerns(item)]
-        return sorted(found, key=lambda item: item.target not in targets)
-
-    def elsewhere(self) -> list[Finding]:
-        """All others."""
-        here = {id(item) for item in self.here()}
-        return [item for item in self._bench.results.findings if id(item) not in here]
+    def _part(self) -> None:
+        """Part the findings: those of this page, of the selected thing first, and all others."""
+        targets, all_found = self._bench.targets(), self._bench.results.findings
+        here = [item for item in all_found if self._concerns(item)]
+        self.here = sorted(here, key=lambda item: item.target not in targets)
+        self.elsewhere = [item for item in all_found if not self._concerns(item)]
 
     def refresh(self) -> None:
         """Show the workbench's findings, those of the selection first."""
-        here, elsewhere, aside = self.here(), self.elsewhere(), self._bench.results.silenced
+        self._part()
+        here, elsewhere, aside = self.here, self.elsewhere, self._bench.results.silenced
         shown = (tuple(here), tuple(elsewhere), self._bench.results.plan is None, aside)
         if shown == self._shown:
             return
         self._shown = shown
+        self.parted.emit()
         self._count.setText(counted(len(here), 0) if here else "")
         kinds = Counter(item.rule.name for item in self._bench.results.findings if item.repair is not None)
         index = self._bench.index
@@ -236,7 +237,7 @@ class FindingsPanel(QWidget):
 
     def repair_first(self) -> None:
         """Apply the repair of the first finding that has one: of this page, else of the plan."""
-        finding = next((item for item in (*self.here(), *self.elsewhere()) if item.repair is not None), None)
+        finding = next((item for item in (*self.here, *self.elsewhere) if item.repair is not None), None)
         if finding is None:
             self._bench.say("No finding here has a repair.")
             return

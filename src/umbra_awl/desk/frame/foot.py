@@ -10,7 +10,6 @@ from umbra_awl.core.findings.model import SEVERITY_ORDER, SEVERITY_WORDS
 from umbra_awl.desk.frame.findings import FindingsPanel, counted
 from umbra_awl.desk.parts.tips import set_tip
 from umbra_awl.desk.parts.widgets import Whole, button, restyle, row, words
-from umbra_awl.desk.workbench import Workbench
 
 _DONE = "All set: listen first, try the echo, then call."
 
@@ -21,9 +20,9 @@ class Foot(QWidget):
     step_wanted = pyqtSignal()
     findings_wanted = pyqtSignal()
 
-    def __init__(self, bench: Workbench, panel: FindingsPanel) -> None:
+    def __init__(self, panel: FindingsPanel) -> None:
         super().__init__()
-        self._bench, self._panel = bench, panel
+        self._panel = panel
         self.step: NextStep | None = None
         self.setObjectName("foot")
         self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
@@ -37,8 +36,7 @@ class Foot(QWidget):
         line.addWidget(self._why, 1)
         self.count = button("", self.findings_wanted.emit, "plain", "Open or fold the findings (F9)")
         line.addWidget(self.count)
-        for signal in (bench.results_changed, bench.selection_changed):
-            signal.connect(self.say_count)
+        panel.parted.connect(self.say_count)
 
     def show_steps(self, steps: tuple[NextStep, ...]) -> None:
         """Show the first step that is not done."""
@@ -50,7 +48,7 @@ class Foot(QWidget):
 
     def say_count(self) -> None:
         """Show how many findings there are, here and elsewhere, and the gravest grade of those here."""
-        here, elsewhere = self._panel.here(), self._panel.elsewhere()
+        here, elsewhere = self._panel.here, self._panel.elsewhere
         grades = Counter(item.severity for item in here)
         gravest = min(grades, key=lambda grade: SEVERITY_ORDER[grade], default=None)
         lead = f"{SEVERITY_WORDS[gravest]}: " if gravest is not None else ""

@@ -20,10 +20,10 @@ from umbra_awl.desk.commands import CommandTable
 from umbra_awl.desk.frame.agenda import Agenda
 from umbra_awl.desk.frame.beside import Beside
 from umbra_awl.desk.frame.course import Course
+from umbra_awl.desk.frame.demo_window import DemoWindow
 from umbra_awl.desk.frame.finder import Finder
 from umbra_awl.desk.frame.findings import FindingsPanel
 from umbra_awl.desk.frame.foot import Foot
-from umbra_awl.desk.frame.here_demo import HereDemo
 from umbra_awl.desk.frame.leaving import Leaving
 from umbra_awl.desk.frame.message import MessageBar
 from umbra_awl.desk.frame.offers import offers
@@ -31,6 +31,7 @@ from umbra_awl.desk.frame.outside import OutsideBar
 from umbra_awl.desk.frame.plan_menu import PlanActions
 from umbra_awl.desk.frame.ribbon import Ribbon
 from umbra_awl.desk.frame.topline import TopLine
+from umbra_awl.desk.frame.typed import Typed
 from umbra_awl.desk.frame.welcome import Doors, Welcome
 from umbra_awl.desk.frame.window_commands import add_commands, bind_keys
 from umbra_awl.desk.parts.field_list import commit_typing
@@ -43,7 +44,6 @@ from umbra_awl.desk.theme.theme import Theme
 from umbra_awl.desk.workbench import Workbench
 
 if TYPE_CHECKING:
-    from umbra_awl.demo.fresh import DemoFiles
     from umbra_awl.desk.directory import Directory
     from umbra_awl.desk.runner import Runner
 
@@ -60,12 +60,14 @@ class MainWindow(QMainWindow):
         self.settings = settings
         self.diary: Diary | None = None
         self._opening = "", ""
+        self._ending = False
         self.setWindowTitle("Umbra Awl")
         self.resize(1280, 800)
         self.setMinimumSize(960, 640)
         self.plans = PlanActions(bench, settings, self)
         self.leaving = Leaving(bench, self._cancel_transfer, self.close)
-        self.commands = CommandTable(bench)
+        self.typed = Typed(self, bench, self._lead_to)
+        self.commands = CommandTable(bench, partial(commit_typing, self))
         self.stages: dict[str, Any] = {}  # a stage is a widget and does what `Stage` says; no type is both
         self.findings = FindingsPanel(bench, theme)
         self.agenda = Agenda(bench)
@@ -94,7 +96,7 @@ class MainWindow(QMainWindow):
         self.message = MessageBar()
         self.outside = OutsideBar(self.bench)
         self.canvas = QStackedWidget()
-        self.demo = HereDemo(self.bench, self.plans.open, self._take_demo)
+        self.demo = DemoWindow(self.bench)
         plans = self.plans
         doors = Doors(plans.begin, self._begin_with_radio, plans.ask_open, plans.open, self.demo.start)
         self.welcome = Welcome(self.theme, self.settings, doors)
@@ -102,7 +104,7 @@ class MainWindow(QMainWindow):
         self.beside = Beside(self.canvas, self.findings, self.settings, self.theme)
         self.ribbon = Ribbon(self.bench, self.theme)
         self.ribbon.opened.connect(partial(self.commands.run, "trace"))
-        self.foot = Foot(self.bench, self.findings)
+        self.foot = Foot(self.findings)
         self.foot.step_wanted.connect(self.go_on)
         self.foot.findings_wanted.connect(self.toggle_findings)
         self.findings.moved.connect(self.toggle_findings)
@@ -245,13 +247,6 @@ class MainWindow(QMainWindow):
         if self.plans.begin():
             self.open_stage("transfer", "bring")
 
-    def _take_demo(self, demo: "DemoFiles") -> None:
-        """The demo has a directory and ports of its own."""
-        if "directory" not in vars(self):
-            self._directory_path = demo.directory
-        ports = {f"{demo.plan}#{key}": str(port) for key, (_profile, _memory, port) in demo.radios.items()}
-        self.settings.keep(ports={**self.settings.kept.ports, **ports})
-
     def toggle_findings(self) -> None:
         """Fold the findings to their count, or open them."""
         self.beside.toggle_findings()
@@ -336,20 +331,26 @@ class MainWindow(QMainWindow):
             counts[stage] = (count + 1, gravest)
         self.course.set_counts(counts)
 
-    def commit_all(self) -> bool:
-        """Take what is being typed; False when something was refused and still stands there, which is said."""
-        if commit_typing():
-            return True
-        self.bench.say(
-            "What is being typed was not taken; the reason stands under it. Correct it, or drop it with Esc.", "stop"
-        )
-        return False
+    def save(self) -> None:
+        """Save the plan, with what is being typed."""
+        if self.plans.save():
+            self.typed.take_to_save()
+
+    def end(self) -> None:
+        """Close because the system asks for it: what is typed is taken if it can be, and nobody is waited for."""
+        self._ending = True
+        self.close()
+
+    def _lead_to(self, widget: QWidget) -> None:
+        """Open the page on which a widget is."""
+        for key, stage in self.stages.items():
+            if page := stage.pages.page_with(widget):
+                self.open_stage(key, page)
 
     def closeEvent(self, event: QCloseEvent | None) -> None:
-        if event is not None and not (self.commit_all() and self.leaving.may_close()):
+        if event is not None and not ((self.typed.may_close() or self._ending) and self.leaving.may_close()):
             event.ignore()
             return
-        self.demo.stop()
         self.hide()  # what still runs is waited for, and nobody should look at a window that does not answer
         directory = vars(self).get("directory")
         if directory is not None:

@@ -10,7 +10,6 @@ from typing import NamedTuple
 from PyQt6.QtCore import QSize, Qt, QTimer
 from PyQt6.QtGui import QFocusEvent, QFontMetrics, QKeyEvent, QResizeEvent
 from PyQt6.QtWidgets import (
-    QApplication,
     QFrame,
     QGridLayout,
     QLabel,
@@ -88,6 +87,7 @@ class Typing(QLineEdit):
     def __init__(self, text: str, done: Callable[[bool, int], None]) -> None:
         super().__init__(text)
         self._done = done
+        self.refused = False
         self.selectAll()
 
     def commit(self) -> bool:
@@ -115,7 +115,7 @@ class Typing(QLineEdit):
         }
         if gone and self.isModified():
             self._done(True, _AWAY)
-        elif gone:
+        elif gone and not self.refused:
             self._done(False, _AWAY)
 
 
@@ -318,6 +318,7 @@ class FieldList(QFrame):
         self._committing = False
         if fault and self._fault is not None:
             restyle(typing, "wrong", "true")
+            typing.refused = True
             typing.setModified(False)
             self._fault.setText(fault)
             self._fault.show()
@@ -380,7 +381,8 @@ def _take_focus(value: QWidget) -> None:
     value.setFocus()
 
 
-def commit_typing() -> bool:
-    """Take the value that is being typed anywhere; False when it was refused and still stands there."""
-    typing = QApplication.focusWidget()
-    return typing.commit() if isinstance(typing, Typing) else True
+def commit_typing(within: QWidget) -> Typing | None:
+    """Take every value that is being typed within a widget; the first one that was refused and still stands there."""
+    return next(
+        (typing for typing in within.findChildren(Typing) if not typing.isHidden() and not typing.commit()), None
+    )

@@ -72,15 +72,25 @@ class Pages(QStackedWidget):
         if name not in self._made:
             self._made[name] = self._pages[name].make()
             self.addWidget(self._made[name])
-        page, beside = self._made[name], self._pages[name].beside
+        page, *beside = self._parts(name)
         self.name = name
         self.setCurrentWidget(page)
-        side = beside() if beside is not None else page.side if isinstance(page, Accompanied) else None
+        side = next(iter(beside), None)
         self.accompanied = side is not None
         if side is not None:
             self._show_beside(side)
         self.tabs.mark(self._names.index(name))
         self.shown.emit(name)
+
+    def page_with(self, widget: QWidget) -> str:
+        """The name of the page on which a widget is, or beside which it stands; empty where there is none."""
+        return next((name for name in self._made if any(part.isAncestorOf(widget) for part in self._parts(name))), "")
+
+    def _parts(self, name: str) -> list[QWidget]:
+        page, beside = self._made[name], self._pages[name].beside
+        if beside is not None:
+            return [page, beside()]
+        return [page, page.side] if isinstance(page, Accompanied) else [page]
 
     def _show_beside(self, side: QWidget) -> None:
         if self.side.indexOf(side) < 0:

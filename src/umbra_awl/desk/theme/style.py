@@ -26,7 +26,6 @@ QSplitter::handle { background: transparent; }
 QFrame[role="card"] { background: $panel; border: 1px solid $line; border-radius: 6px; }
 QFrame[role="sheet"] { background: $sheet; border: 1px solid $line; border-radius: 6px; }
 QFrame[role="rule"] { background: $line; max-height: 1px; min-height: 1px; border: none; }
-QFrame[severity] { border-top-left-radius: 0; border-bottom-left-radius: 0; }
 QFrame[severity="stop"] { border-left: 4px solid $stop; }
 QFrame[severity="warn"] { border-left: 4px solid $brass; }
 QFrame[severity="note"] { border-left: 4px solid $ink2; }
