@@ -95,19 +95,19 @@ def _sheet(folder):
         painter = QPainter(canvas)
         sizes = sheet.sheet.sizes
         sheet._painter.paint(
-            painter, sheet.sheet, sheet._view(), marks, canvas.rect().adjusted(sizes.left, sizes.head, 0, 0)
+            painter, sheet.sheet, sheet.view(), marks, canvas.rect().adjusted(sizes.left, sizes.head, 0, 0)
         )
         painter.end()
 
     def whole():
         painter = QPainter(canvas)
-        sheet._painter.paint(painter, sheet.sheet, sheet._view(), marks, canvas.rect())
+        sheet._painter.paint(painter, sheet.sheet, sheet.view(), marks, canvas.rect())
         painter.end()
 
     def hole():
         painter = QPainter(canvas)
         painter.setClipRect(QRect(300, 300, 80, 26))
-        sheet._painter.paint(painter, sheet.sheet, sheet._view(), marks, QRect(300, 300, 80, 26))
+        sheet._painter.paint(painter, sheet.sheet, sheet.view(), marks, QRect(300, 300, 80, 26))
         painter.end()
 
     state = {"at": 0}

@@ -7,8 +7,10 @@ from PyQt6.QtGui import QColor, QImage, QPainter
 from umbra_awl.core.fit.report import Gauge
 from umbra_awl.core.transfer.image import owned_spans
 from umbra_awl.desk.radios.gauges import Gauges
+from umbra_awl.desk.routes.sheet_blocks import Shown, drafts
+from umbra_awl.desk.routes.sheet_heads import Marks, View
 from umbra_awl.desk.routes.sheet_layout import SheetLayout
-from umbra_awl.desk.routes.sheet_paint import Marks, SheetPainter, View, hole_centre
+from umbra_awl.desk.routes.sheet_paint import SheetPainter, hole_centre
 from umbra_awl.desk.selection import Selection
 from umbra_awl.desk.station.ruler import marks_of
 from umbra_awl.desk.transfer.strip import CELLS, cell_kinds
@@ -41,7 +43,8 @@ def no_marks(**fields):
 
 def at(layout, key, slot):
     service, destination = key
-    centre = hole_centre(layout, layout.row_at[destination], layout.column_at[service], slot)
+    cell = layout.cell_of(service, destination)
+    centre = hole_centre(layout, cell.row, cell.column, slot)
     return QPoint(layout.sizes.left + round(centre.x()), layout.sizes.head + round(centre.y()))
 
 
@@ -51,7 +54,11 @@ def test_holes_and_shade_are_where_the_plan_says(theme, window):
     assert near(image.pixelColor(at(layout, ("blackfell-dmr", "isles-wide"), 2)), theme.tokens.hole)
     assert near(image.pixelColor(at(layout, ("blackfell-dmr", "isles-wide"), 1)), theme.tokens.sheet)
     assert near(image.pixelColor(at(layout, ("blackfell-fm", "local"), 0)), theme.tokens.hole)
-    assert near(image.pixelColor(at(layout, ("blackfell-fm", "worldwide"), 1)), theme.tokens.shade)
+    assert layout.cell_of("blackfell-fm", "worldwide") is None, "a block holds only services that carry its network"
+    dmr = SheetLayout(window.bench.index, drafts(window.bench.index, Shown(mode="fusion")))
+    image = painted(theme, dmr, no_marks())
+    assert near(image.pixelColor(at(dmr, ("home-fusion", "leave-room"), 1)), theme.tokens.shade)
+    assert near(image.pixelColor(at(dmr, ("torrick-fusion", "local"), 1)), theme.tokens.sheet)
 
 
 def test_a_ring_stands_round_a_finding(theme, window):
@@ -74,8 +81,8 @@ def test_a_part_painted_alone_is_the_same_as_in_the_whole(theme, window):
 
 def test_scrolled_rows_move_up_and_the_heads_stay(theme, window):
     layout = SheetLayout(window.bench.index)
-    rest = painted(theme, layout, no_marks())
-    moved = painted(theme, layout, no_marks(), View(0, 26, 1000, 700))
+    rest = painted(theme, layout, no_marks(), View(0, 200, 1000, 700))
+    moved = painted(theme, layout, no_marks(), View(0, 226, 1000, 700))
     head = QRect(layout.sizes.left, 0, 600, layout.sizes.head)
     assert moved.copy(head) == rest.copy(head)
     body = QRect(layout.sizes.left, layout.sizes.head + 60, 600, 300)

@@ -53,12 +53,12 @@ def test_clicks_choose_link_or_talk(qtbot, window, sheet):
 
 def test_a_mode_leaves_its_services_and_what_they_reach(window, stage, sheet):
     stage.modes.buttons[3].click()
-    assert [column.service for column in sheet.sheet.columns] == ["signal-b", "signal-c", "home-dstar", "travel-dstar"]
-    assert "isles-wide" not in sheet.sheet.row_at
-    assert "vlr001-a" in sheet.sheet.row_at
+    assert list(sheet.sheet.blocks[0].at) == ["signal-b", "signal-c", "home-dstar", "travel-dstar"]
+    assert "isles-wide" not in sheet.sheet.destinations
+    assert "vlr001-a" in sheet.sheet.destinations
     window.bench.select(Selection("blackfell-dmr", "isles-wide", 2))
     assert stage.modes.marked == 0  # what is shown elsewhere is not hidden
-    assert "isles-wide" in sheet.sheet.row_at
+    assert "isles-wide" in sheet.sheet.destinations
 
 
 def test_the_boxes_show_the_fields_and_mark_what_is_wrong(window, inspector):
@@ -269,8 +269,8 @@ def drag(sheet, start, end):
 def test_a_dragged_rectangle_is_edited_as_one(qtbot, window, sheet, inspector):
     before = window.bench.plan
     drag(sheet, place(sheet, "blackfell-dmr", "isles-wide", 1), place(sheet, "cairnlow-dmr", "exercise", 2))
-    assert len(window.bench.selection.many) == 12
-    assert inspector.title() == "12 crossings, 7 punched"
+    assert len(window.bench.selection.many) == 8
+    assert inspector.title() == "8 crossings, 7 punched"
     choose(inspector.card, "Power", "low")
     assert window.bench.plan.routes != before.routes
     assert sum(route.power == "low" for route in window.bench.plan.routes) == 7

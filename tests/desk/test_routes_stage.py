@@ -1,11 +1,17 @@
 import pytest
+from msgspec.structs import replace
 from PyQt6.QtCore import QEvent, QPoint, Qt
 from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QInputDialog, QLineEdit
 
+from umbra_awl.core.plan.edits import Edit
+from umbra_awl.core.plan.index import PlanIndex
+from umbra_awl.core.plan.model import Destination
+from umbra_awl.core.routes.punch import punch
 from umbra_awl.desk.parts.adding import AddAccess, AddDestination
-from umbra_awl.desk.routes.sheet_layout import Cell, SheetLayout
+from umbra_awl.desk.routes.sheet_blocks import NO_SERVICE, NOBODY, Shown, drafts, wrapped
+from umbra_awl.desk.routes.sheet_layout import SheetLayout
 from umbra_awl.desk.selection import Selection
 
 
@@ -22,7 +28,7 @@ def inspector(window):
 
 def place(sheet, service, destination, slot=0):
     """The middle of a cell's half in the viewport."""
-    row, column = sheet.sheet.row_at[destination], sheet.sheet.column_at[service]
+    row, column, _slot = sheet.sheet.cell_of(service, destination)
     sizes = sheet.sheet.sizes
     share = {1: 0.25, 2: 0.75}.get(slot, 0.5)
     return QPoint(
@@ -38,26 +44,48 @@ def keys_of(window):
     return [route.key for route in window.bench.plan.routes]
 
 
-def test_a_click_selects_and_the_next_one_punches_that_half(qtbot, window, sheet):
-    click(qtbot, sheet, "blackfell-dmr", "worldwide", 2)
+def test_a_click_on_a_hole_that_is_offered_punches_it_and_a_second_quick_one_does_nothing(qtbot, window, sheet):
+    at = place(sheet, "blackfell-dmr", "worldwide", 2)
+    qtbot.mouseMove(sheet.viewport(), at)
+    qtbot.waitUntil(lambda: sheet.hands.hover is not None)
+    assert sheet.viewport().cursor().shape() == Qt.CursorShape.PointingHandCursor
+    qtbot.mouseClick(sheet.viewport(), Qt.MouseButton.LeftButton, pos=at)
+    assert window.bench.selection[:3] == ("blackfell-dmr", "worldwide", 2)
+    assert "blackfell-dmr>worldwide@2" in keys_of(window)
+    assert sheet.hands.hover is None
+    qtbot.mouseDClick(sheet.viewport(), Qt.MouseButton.LeftButton, pos=at + QPoint(4, 8))
+    assert "blackfell-dmr>worldwide@2" in keys_of(window)
+
+
+def test_a_click_beside_the_hole_selects_and_one_more_on_the_selected_cell_punches(qtbot, window, sheet):
+    at = place(sheet, "blackfell-dmr", "worldwide", 2) + QPoint(17, 9)
+    qtbot.mouseClick(sheet.viewport(), Qt.MouseButton.LeftButton, pos=at)
     assert window.bench.selection[:3] == ("blackfell-dmr", "worldwide", 2)
     assert "blackfell-dmr>worldwide@2" not in keys_of(window)
-    click(qtbot, sheet, "blackfell-dmr", "worldwide", 2)
+    qtbot.mouseClick(sheet.viewport(), Qt.MouseButton.LeftButton, pos=at)
     assert "blackfell-dmr>worldwide@2" in keys_of(window)
-    click(qtbot, sheet, "blackfell-dmr", "worldwide", 2)
+    qtbot.mouseClick(sheet.viewport(), Qt.MouseButton.LeftButton, pos=at)
     assert "blackfell-dmr>worldwide@2" not in keys_of(window)
 
 
-def test_arrow_keys_walk_past_group_heads(qtbot, window, sheet):
-    window.bench.select(Selection("blackfell-dmr", "local", 1))
+def test_a_click_in_the_shade_only_selects(qtbot, window, sheet):
+    sheet.show_mode("fusion")
+    before = window.bench.plan
+    click(qtbot, sheet, "home-fusion", "leave-room")
+    assert window.bench.selection[:2] == ("home-fusion", "leave-room")
+    assert window.bench.plan is before
+
+
+def test_arrow_keys_walk_past_heads_and_stay_with_the_service(qtbot, window, sheet):
+    window.bench.select(Selection("home-dmr", "local", 1))
     qtbot.keyClick(sheet, Qt.Key.Key_Down)
-    assert window.bench.selection.destination == "isles-wide"
-    qtbot.keyClick(sheet, Qt.Key.Key_Right)
-    assert window.bench.selection.service == "blackfell-fm"
+    assert window.bench.selection[:2] == ("home-dmr", "isles-wide")
+    qtbot.keyClick(sheet, Qt.Key.Key_Left)
+    assert window.bench.selection.service == "cairnlow-dmr"
     qtbot.keyClick(sheet, Qt.Key.Key_End)
-    assert window.bench.selection.service == "travel-dstar"
+    assert window.bench.selection.service == "travel-dmr"
     qtbot.keyClick(sheet, Qt.Key.Key_Up)
-    assert window.bench.selection.destination == "local"
+    assert window.bench.selection[:2] == ("travel-dmr", "local")
 
 
 def test_one_and_two_set_the_slot_and_alt_punches_both(qtbot, window, sheet):
@@ -82,7 +110,7 @@ def test_shift_and_arrows_paint_a_run_as_one_step(qtbot, window, sheet):
     window.bench.select(Selection("home-dmr", "ostrand", 1))
     for _step in range(3):
         down_with_shift_held(sheet)
-    assert len(sheet._run.cells) == 4
+    assert len(sheet.hands.run.cells) == 4
     QTest.keyRelease(sheet, Qt.Key.Key_Shift)
     assert len(window.bench.plan.routes) == len(before.routes) + 4
     window.bench.undo()
@@ -112,7 +140,7 @@ def test_the_filter_leaves_only_what_matches(qtbot, window, sheet):
     sheet.filter.setText("nothing of that name")
     sheet.viewport().repaint()
     sheet.filter.clear()
-    assert len(sheet.sheet.row_at) == len(window.bench.plan.destinations)
+    assert len(sheet.sheet.destinations) == len(window.bench.plan.destinations)
 
 
 def test_punching_repaints_one_cell_and_lays_nothing_out_anew(qtbot, window, sheet):
@@ -225,13 +253,103 @@ def test_adding_a_destination_by_hand(qtbot, window):
 
 def test_layout_finds_its_cells_again(index):
     layout = SheetLayout(index)
-    for row in layout.row_at.values():
-        cell = layout.cell_at(layout.sizes.column + 3, layout.tops[row] + 3)
-        assert cell == Cell(row, 1, 0)
+    for cell in layout.every_cell():
+        x, y = cell.column * layout.sizes.column + 3, layout.tops[cell.row] + 3
+        found = layout.cell_at(x, y)
+        assert (found.row, found.column) == cell[:2]
+        service, destination = layout.names([cell])[0]
+        assert layout.cell_of(service, destination)[:2] == cell[:2]
     assert layout.cell_at(-5, 40) is None
-    assert layout.cell_at(5, 3) is None
+    assert layout.cell_at(5, layout.tops[layout.blocks[1].first] + 3) is None, "a block's head"
     assert layout.cell_at(10**6, 40) is None
-    assert [site for _first, _last, site in layout.site_spans()][:2] == ["Blackfell", "Cairnlow"]
+    assert [site for _first, _last, site in layout.site_spans(layout.blocks[0])][:2] == ["Blackfell", "Cairnlow"]
+
+
+def test_a_block_holds_the_services_that_carry_its_network_and_hardly_any_shade(index):
+    layout = SheetLayout(index)
+    assert [block.name for block in layout.blocks] == ["Through the air", "Lattice", "Skein", "Commons"]
+    assert [column.service for column in layout.blocks[3].columns] == ["torrick-fusion", "home-fusion"]
+    cells = layout.every_cell()
+    assert sum(not layout.possible(cell.row, cell.column) for cell in cells) < len(cells) / 50
+    shown = {service for block in layout.blocks for service in block.at}
+    assert shown == set(index.services)
+    assert set(layout.destinations) == set(index.destinations)
+
+
+def test_a_low_block_takes_two_lines_and_a_high_one_none(index):
+    made = drafts(index, Shown())
+    lines = wrapped(made, 8)
+    assert [len(draft.columns) for draft in lines] == [7, 8, 4, 4, 2]
+    assert [draft.name for draft in lines[:2]] == ["Through the air"] * 2
+    layout = SheetLayout(index, lines)
+    assert layout.cell_of("travel-dstar", "local").row != layout.cell_of("blackfell-fm", "local").row
+    assert len(wrapped(made, 5)[0].columns) == 15, "three lines would be too many"
+    assert [len(draft.columns) for draft in wrapped(made, 3)] == [15, 4, 4, 2]
+
+
+def test_a_destination_whose_network_nobody_carries_says_so(plan):
+    lonely = replace(plan, access=())
+    layout = SheetLayout(PlanIndex(lonely))
+    assert {row.name for row in layout.rows if row.kind == "note"} == {NO_SERVICE}
+    assert layout.first_cell() is None
+    nobody = SheetLayout(PlanIndex(replace(plan, destinations=(), routes=())))
+    assert [row.name for row in nobody.rows] == [NOBODY]
+
+
+def with_contacts(plan, count):
+    """A plan with so many single stations, the first of which a route uses."""
+    stations = [
+        Destination(f"st{at}", f"Station {at}", "private", "lattice", 9990100 + at, "private") for at in range(count)
+    ]
+    plan = replace(plan, destinations=(*plan.destinations, *stations))
+    return punch(PlanIndex(plan), "home-dmr", "st0").apply(plan)
+
+
+def test_stations_without_a_route_fold_away(qtbot, window, sheet):
+    window.bench.do(Edit("Add", lambda plan: with_contacts(plan, 12)))
+    fold = next(row for row in sheet.sheet.rows if row.kind == "fold")
+    assert fold.name == "▸ 11 stations without a route"
+    assert "st0" in sheet.sheet.destinations
+    assert "st1" not in sheet.sheet.destinations
+    at = sheet.sheet.rows.index(fold)
+    bar = sheet.verticalScrollBar()
+    bar.setValue(sheet.sheet.tops[at] - 100)
+    where = QPoint(20, sheet.sheet.sizes.head + sheet.sheet.tops[at] - bar.value() + 5)
+    qtbot.mouseClick(sheet.viewport(), Qt.MouseButton.LeftButton, pos=where)
+    assert "st11" in sheet.sheet.destinations
+    sheet.fold("lattice")
+    assert "st11" not in sheet.sheet.destinations
+    sheet.filter.setText("station 7")
+    assert sheet.sheet.destinations == ["st7"]
+
+
+def test_a_selected_station_is_unfolded(window, sheet):
+    window.bench.do(Edit("Add", lambda plan: with_contacts(plan, 12)))
+    window.bench.select(Selection("home-dmr", "st5"))
+    assert sheet.cursor_cell is not None
+
+
+def test_plus_and_minus_zoom_and_nought_is_the_usual_size(qtbot, window, sheet):
+    usual = sheet.sheet.sizes
+    sheet.setFocus()
+    for _time in range(9):
+        qtbot.keyClick(sheet, Qt.Key.Key_Minus)
+    assert sheet.sheet.sizes.row == round(26 * 0.6)
+    sheet.viewport().repaint()
+    for _time in range(5):
+        qtbot.keyClick(sheet, Qt.Key.Key_Plus)
+    assert sheet.sheet.sizes.row > usual.row
+    qtbot.keyClick(sheet, Qt.Key.Key_0)
+    assert sheet.sheet.sizes == usual
+
+
+def test_the_head_over_the_cells_is_that_of_the_block_below_it(index):
+    layout = SheetLayout(index)
+    assert layout.block_at(0).name == "Through the air"
+    skein = layout.blocks[2]
+    assert layout.block_at(layout.tops[skein.first] - 1).name == "Lattice"
+    assert layout.block_at(layout.tops[skein.first] + 1).name == "Skein"
+    assert layout.block_at(10**6).name == "Commons"
 
 
 def choose(card, label, word):

@@ -338,6 +338,12 @@ class Workbench(QObject):
         return next((route for route in here if route.slot == self.selection.slot), here[0] if here else None)
 
     @property
+    def crossing_selected(self) -> bool:
+        """Whether a crossing is selected: a service and a destination that are there, shown or not."""
+        selection = self.selection
+        return selection.service in self.index.services and selection.destination in self.index.destinations
+
+    @property
     def routes_of_many(self) -> tuple[str, ...]:
         """The keys of the routes punched in the many selected crossings."""
         crossings = self.index.by_crossing

@@ -25,9 +25,9 @@ from umbra_awl.desk.theme.theme import Theme
 from umbra_awl.desk.workbench import Workbench
 
 _TEACH = (
-    "Arrow keys move on the sheet, Space punches and fills. 1 and 2 set the time slot, Alt 1 and Alt 2 punch both. "
-    "Shift and arrows paint a run; Ctrl Shift and arrows, or dragging, select a rectangle; Ctrl A selects what is shown. "
-    "Enter comes here."
+    "Mouse: where a hole appears under it, one click punches; drag to select a rectangle.\n"
+    "Keys: arrows move, Space punches and removes. 1 and 2 set the time slot, with Alt both. Shift and arrows punch a run; "
+    "Ctrl Shift and arrows select a rectangle, Ctrl A what is shown. Enter comes here. + and − zoom."
 )
 
 

@@ -1,31 +1,33 @@
 """The punch sheet: services across, destinations down; a punched hole is a route."""
 
-from PyQt6.QtCore import QEvent, QRect, QRectF, Qt, QTimer, pyqtSignal
-from PyQt6.QtGui import QFocusEvent, QHelpEvent, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QResizeEvent
+from PyQt6.QtCore import QEvent, QRect, QRectF, Qt, pyqtSignal
+from PyQt6.QtGui import (
+    QFocusEvent,
+    QHelpEvent,
+    QKeyEvent,
+    QMouseEvent,
+    QPainter,
+    QPaintEvent,
+    QResizeEvent,
+    QWheelEvent,
+)
 from PyQt6.QtWidgets import QAbstractScrollArea, QFrame, QLineEdit
 
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import Plan
 from umbra_awl.core.plan.moved import gone_and_come
 from umbra_awl.desk.parts.tips import show_tip
-from umbra_awl.desk.routes import punching
-from umbra_awl.desk.routes.area import Area
+from umbra_awl.desk.routes.sheet_blocks import Draft, Shown, drafts, wrapped
+from umbra_awl.desk.routes.sheet_hands import SheetHands
+from umbra_awl.desk.routes.sheet_heads import Marks, View
 from umbra_awl.desk.routes.sheet_layout import Cell, SheetLayout, Sizes
-from umbra_awl.desk.routes.sheet_paint import Marks, SheetPainter, View
+from umbra_awl.desk.routes.sheet_paint import SheetPainter
 from umbra_awl.desk.selection import Selection
 from umbra_awl.desk.theme.theme import Theme
 from umbra_awl.desk.workbench import Workbench
 
-_ARROWS = {
-    Qt.Key.Key_Left: (0, -1),
-    Qt.Key.Key_Right: (0, 1),
-    Qt.Key.Key_Up: (-1, 0),
-    Qt.Key.Key_Down: (1, 0),
-    Qt.Key.Key_PageUp: (-12, 0),
-    Qt.Key.Key_PageDown: (12, 0),
-    Qt.Key.Key_Home: (0, -100_000),
-    Qt.Key.Key_End: (0, 100_000),
-}
+ZOOMS = (0.6, 0.7, 0.8, 0.9, 1.0, 1.15, 1.3, 1.5)
+_LEFT, _COLUMN = 200, 80
 
 
 class PunchSheet(QAbstractScrollArea):
@@ -39,12 +41,13 @@ class PunchSheet(QAbstractScrollArea):
         self._bench = bench
         self._theme = theme
         self._painter = SheetPainter(theme)
-        self.sheet = SheetLayout(PlanIndex(Plan()))
+        self._drafts: list[Draft] = []
+        self.sheet = SheetLayout(PlanIndex(Plan()), ())
+        self.hands = SheetHands(self, bench)
         self.cursor_cell: Cell | None = None
-        self._run = Area()
-        self._area = Area()
-        self._pressed: Cell | None = None
         self._mode = ""
+        self._zoom = 1.0
+        self._unfolded: frozenset[str] = frozenset()
         self._rings: dict[str, str] = {}
         self._flagged: dict[str, str] = {}
         self._members: frozenset[str] = frozenset()
@@ -56,43 +59,75 @@ class PunchSheet(QAbstractScrollArea):
         self.filter.setPlaceholderText("Filter destinations")
         self.filter.setAccessibleName("Filter destinations")
         self.filter.setClearButtonEnabled(True)
+        self.filter.setCursor(Qt.CursorShape.IBeamCursor)
         self.filter.textChanged.connect(lambda _text: self.rebuild())
+        viewport = self.viewport()
+        assert viewport is not None
+        viewport.setMouseTracking(True)
         bench.plan_changed.connect(self._plan_changed)
         bench.results_changed.connect(self._take_findings)
         bench.selection_changed.connect(self._take_selection)
         theme.changed.connect(self.rebuild)
         self.rebuild()
 
-    def _refresh_all(self) -> None:
+    def repaint_all(self) -> None:
+        """Have all of it painted anew."""
         viewport = self.viewport()
         if viewport is not None:
             viewport.update()
 
-    def _sizes(self) -> Sizes:
-        """Few columns take the room there is: the names first, then the columns."""
-        px, viewport = self._theme.px, self.viewport()
-        columns = sum(self._mode in {"", service.mode} for _access, service in self._bench.index.all_services())
-        spare = max(viewport.width() - px(200) - columns * px(80), 0) if viewport is not None else 0
-        left = px(200) + min(spare, px(70))
-        column = px(80) + min(max(spare - px(70), 0) // max(columns, 1), px(24))
-        return Sizes(left, px(74), column, px(26), px(24))
+    # what lies where
+
+    def _px(self, size: float) -> int:
+        return self._theme.px(size * self._zoom)
+
+    def _made(self) -> tuple[list[Draft], Sizes]:
+        """The blocks as they find room across, and their sizes: the names take what room there is first, then the columns."""
+        px, viewport = self._px, self.viewport()
+        room = max((viewport.width() if viewport is not None else 0) - px(_LEFT), 0)
+        made = wrapped(self._drafts, room // px(_COLUMN))
+        columns = max((len(draft.columns) for draft in made), default=0)
+        spare = max(room - columns * px(_COLUMN), 0)
+        left = px(_LEFT) + min(spare, px(70))
+        column = px(_COLUMN) + min(max(spare - px(70), 0) // max(columns, 1), px(24))
+        return made, Sizes(left, max(px(74), self._theme.px(58)), column, px(26), px(24), self._zoom)
 
     def rebuild(self) -> None:
         """Lay the sheet out anew, keeping the cursor on its crossing."""
-        self.sheet = SheetLayout(self._bench.index, self.filter.text(), self._sizes(), self._mode)
-        self.filter.setGeometry(
-            8, self.sheet.sizes.head - self._theme.px(34), self.sheet.sizes.left - 18, self._theme.px(26)
-        )
+        words = tuple(self.filter.text().casefold().split())
+        self._drafts = drafts(self._bench.index, Shown(words, self._mode, self._unfolded))
+        self._lay_out()
+
+    def _lay_out(self) -> None:
+        made, sizes = self._made()
+        self.sheet = SheetLayout(self._bench.index, made, sizes)
+        self.hands.out()
+        self.filter.setGeometry(8, sizes.head - self._theme.px(34), sizes.left - 18, self._theme.px(26))
         self.filter.setVisible(bool(self._bench.plan.destinations))
         self._place_cursor()
         self._set_bars()
-        self._refresh_all()
+        self.repaint_all()
 
     def show_mode(self, mode: str) -> None:
         """Leave only one mode's services and what they reach; an empty text shows them all."""
         self._mode = mode
         self.mode_shown.emit(mode)
         self.rebuild()
+
+    def zoom(self, steps: int) -> None:
+        """Draw it larger (steps > 0), smaller, or as large as usual (0)."""
+        at = ZOOMS.index(self._zoom) + steps if steps else ZOOMS.index(1.0)
+        self._zoom = ZOOMS[min(max(at, 0), len(ZOOMS) - 1)]
+        self._lay_out()
+        if self.cursor_cell is not None:
+            self._reveal(self.cursor_cell)
+
+    def fold(self, network: str) -> None:
+        """Unfold a network's stations that no route uses, or fold them."""
+        self._unfolded = self._unfolded ^ {network}
+        self.rebuild()
+
+    # what is told
 
     def _plan_changed(self) -> None:
         old, index = self.sheet.index.plan, self._bench.index
@@ -107,7 +142,7 @@ class PunchSheet(QAbstractScrollArea):
         gone, come = gone_and_come(old.routes, index.plan.routes)
         self.sheet.index = index
         for route in (*gone, *come):
-            self._update_cell(self.sheet.row_at.get(route.destination), self.sheet.column_at.get(route.service))
+            self._update_cell(self.sheet.cell_of(route.service, route.destination))
 
     def _take_findings(self) -> None:
         rings: dict[str, str] = {}
@@ -122,31 +157,49 @@ class PunchSheet(QAbstractScrollArea):
                 rings[key] = "stop"
         if (rings, flagged) != (self._rings, self._flagged):
             self._rings, self._flagged = rings, flagged
-            self._refresh_all()
+            self.repaint_all()
 
     def show_members(self, keys: frozenset[str]) -> None:
         """Tint the crossings of these routes (a zone's)."""
         if keys != self._members:
             self._members = keys
-            self._refresh_all()
+            self.repaint_all()
 
     def _take_selection(self) -> None:
         before = self.cursor_cell
         service = self._bench.index.services.get(self._bench.selection.service)
         if self._mode and service is not None and service[1].mode != self._mode:
             self.show_mode("")
+        self._unfold_selected()
         self._place_cursor()
         if self.cursor_cell != before and self.cursor_cell is not None:
             self._reveal(self.cursor_cell)
-        self._refresh_all()
+        self.repaint_all()
+
+    def _unfold_selected(self) -> None:
+        """A station that is selected is not left folded away."""
+        key = self._bench.selection.destination
+        item = self._bench.index.destinations.get(key)
+        away = item is not None and key not in self.sheet.destinations and not self.filter.text()
+        if item is not None and away and item.network not in self._unfolded:
+            self.fold(item.network)
 
     def _place_cursor(self) -> None:
         selection = self._bench.selection
-        row = self.sheet.row_at.get(selection.destination)
-        column = self.sheet.column_at.get(selection.service)
-        self.cursor_cell = Cell(row, column, selection.slot) if row is not None and column is not None else None
+        self.cursor_cell = self.sheet.cell_of(selection.service, selection.destination, selection.slot)
 
-    def _view(self) -> View:
+    def show_offer(self, before: Cell | None, now: Cell | None) -> None:
+        """Show that a click would punch a hole here, and no more where it would have."""
+        viewport = self.viewport()
+        for cell in (before, now):
+            self._update_cell(cell if cell is not None and cell.row < len(self.sheet.rows) else None)
+        if viewport is not None:
+            viewport.setCursor(Qt.CursorShape.PointingHandCursor if now is not None else Qt.CursorShape.ArrowCursor)
+
+    # where one looks
+
+    def view(self) -> View:
+        """The part of the sheet in view."""
         across, down, viewport = self.horizontalScrollBar(), self.verticalScrollBar(), self.viewport()
         assert across is not None
         assert down is not None
@@ -166,213 +219,144 @@ class PunchSheet(QAbstractScrollArea):
         down.setSingleStep(self.sheet.sizes.row)
 
     def scrollContentsBy(self, dx: int, dy: int) -> None:
-        """Move the pixels that stay; only what comes into view is painted. The heads stay where they are."""
+        """Move the pixels that stay; only what comes into view is painted. The head stays, or becomes that of another block."""
         viewport, sizes = self.viewport(), self.sheet.sizes
         if viewport is None:
             return
         if dy:
             viewport.scroll(0, dy, QRect(0, sizes.head, viewport.width(), viewport.height() - sizes.head))
+            y = self.view().y
+            if self.sheet.block_at(y) is not self.sheet.block_at(y + dy):
+                viewport.update(0, 0, viewport.width(), sizes.head)
         if dx:
             viewport.scroll(dx, 0, QRect(sizes.left, 0, viewport.width() - sizes.left, viewport.height()))
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:
         super().resizeEvent(event)
-        if self._sizes() != self.sheet.sizes:
-            self.rebuild()
+        made, sizes = self._made()
+        if sizes != self.sheet.sizes or len(made) != len(self.sheet.blocks):
+            self._lay_out()
         self._set_bars()
+
+    def _update_cell(self, cell: Cell | None) -> None:
+        viewport = self.viewport()
+        if cell is None or viewport is None:
+            return
+        sizes, view = self.sheet.sizes, self.view()
+        left = sizes.left - view.x + cell.column * sizes.column
+        top = sizes.head - view.y + self.sheet.tops[cell.row]
+        viewport.update(QRect(left, top, sizes.column, sizes.row))
+
+    def _reveal(self, cell: Cell) -> None:
+        """Bring a cell into view, with the head over it where it is the first of its block."""
+        across, down = self.horizontalScrollBar(), self.verticalScrollBar()
+        if across is None or down is None:
+            return
+        sizes, view, tops = self.sheet.sizes, self.view(), self.sheet.tops
+        above = next(
+            (tops[at] for at in (cell.row - 1,) if at >= 0 and not self.sheet.rows[at].destination), tops[cell.row]
+        )
+        for bar, at, end, room in (
+            (across, cell.column * sizes.column, (cell.column + 1) * sizes.column, view.width - sizes.left),
+            (down, above, tops[cell.row] + sizes.row, view.height - sizes.head),
+        ):
+            if at < bar.value():
+                bar.setValue(at)
+            elif end > bar.value() + room:
+                bar.setValue(end - room)
+
+    # painting
 
     def marks(self) -> Marks:
         """What is drawn over the cells now."""
-        cells = self._run.cells or self._area.cells or self.sheet.cells(self._bench.selection.many)
+        cells = self.hands.run.cells or self.hands.area.cells or self.sheet.cells(self._bench.selection.many)
         run = frozenset((cell.row, cell.column) for cell in cells)
-        return Marks(self._rings, self._flagged, self.cursor_cell, run, self._members, self.hasFocus())
+        hover = self.hands.hover
+        return Marks(self._rings, self._flagged, self.cursor_cell, run, self._members, self.hasFocus(), hover)
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
         viewport = self.viewport()
         if event is None or viewport is None:
             return
         painter = QPainter(viewport)
-        self._painter.paint(painter, self.sheet, self._view(), self.marks(), event.rect())
-        if not self.sheet.columns or not self.sheet.rows:
+        self._painter.paint(painter, self.sheet, self.view(), self.marks(), event.rect())
+        if not self.sheet.blocks:
             self._paint_empty(painter)
 
     def _paint_empty(self, painter: QPainter) -> None:
         painter.setPen(self._theme.color("ink2"))
         painter.setFont(self._theme.font(13))
-        view = self._view()
         text = "Nothing of that name. Clear the filter to see every destination."
-        if not self.sheet.columns:
+        if not self._bench.plan.access and not self._bench.plan.destinations:
             text = "Services stand across, destinations down, and a punched hole is a route."
             text += "\nAdd an access point to begin (Ctrl Shift A)."
         elif not self.filter.text():
             text = "Add a destination: a talk group, a station, or simply “local” (Ctrl Shift D)."
-        painter.drawText(QRectF(20, 90, view.width - 40, 120), Qt.AlignmentFlag.AlignCenter, text)
+        painter.drawText(QRectF(20, 90, self.view().width - 40, 120), Qt.AlignmentFlag.AlignCenter, text)
 
-    def _update_cell(self, row: int | None, column: int | None) -> None:
-        viewport = self.viewport()
-        if row is None or column is None or viewport is None:
-            return
-        sizes, view = self.sheet.sizes, self._view()
-        left = sizes.left - view.x + column * sizes.column
-        top = sizes.head - view.y + self.sheet.tops[row]
-        viewport.update(QRect(left, top, sizes.column, sizes.row))
-
-    def _reveal(self, cell: Cell) -> None:
-        across, down = self.horizontalScrollBar(), self.verticalScrollBar()
-        if across is None or down is None:
-            return
-        sizes, view = self.sheet.sizes, self._view()
-        for bar, at, size, room in (
-            (across, cell.column * sizes.column, sizes.column, view.width - sizes.left),
-            (
-                down,
-                self.sheet.tops[cell.row] - (sizes.group if cell.row <= 1 else 0),
-                sizes.row,
-                view.height - sizes.head,
-            ),
-        ):
-            if at < bar.value():
-                bar.setValue(at)
-            elif at + size > bar.value() + room:
-                bar.setValue(at + size - room)
+    # what is selected
 
     def move_to(self, cell: Cell, many: tuple[tuple[str, str], ...] = ()) -> None:
         """Put the cursor on a cell and select its crossing, or many with it."""
         slot = cell.slot or self._usual_slot(cell)
-        at = self.sheet.columns[cell.column], self.sheet.rows[cell.row]
-        self._bench.select(Selection(at[0].service, at[1].destination, slot, many=many))
+        service, destination = self.sheet.column(cell).service, self.sheet.rows[cell.row].destination
+        self._bench.select(Selection(service, destination, slot, many=many))
 
     def select_shown(self) -> None:
         """Select every crossing that is shown: all of them, or what filter and mode have left."""
-        rows = list(self.sheet.row_at.values())
-        if rows and self.sheet.columns:
-            cells = self.sheet.between(Cell(rows[0], 0), Cell(rows[-1], len(self.sheet.columns) - 1))
-            self.move_to(self.cursor_cell or Cell(rows[0], 0), self.sheet.names(cells))
+        first = self.sheet.first_cell()
+        if first is not None:
+            self.move_to(self.cursor_cell or first, self.sheet.names(self.sheet.every_cell()))
 
     def _usual_slot(self, cell: Cell) -> int:
-        column = self.sheet.columns[cell.column]
-        here = self._bench.index.by_crossing.get((column.service, self.sheet.rows[cell.row].destination), ())
+        here = self._bench.index.by_crossing.get(self.sheet.names([cell])[0], ())
         places = self.sheet.places(cell.row, cell.column)
         return here[0].slot if here else places[0] if places else 0
 
-    def _cell_under(self, event: QMouseEvent) -> Cell | None:
-        sizes, view = self.sheet.sizes, self._view()
-        x, y = int(event.position().x()), int(event.position().y())
-        if x < sizes.left or y < sizes.head:
-            return None
-        return self.sheet.cell_at(x - sizes.left + view.x, y - sizes.head + view.y)
+    # hands
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
-        if event is None or event.button() != Qt.MouseButton.LeftButton:
-            return
-        self.setFocus()
-        cell = self._cell_under(event)
-        if cell is None:
-            self._press_head(event)
-            return
-        self._pressed = cell
-        self._leave()
-        again = self.cursor_cell is not None and self.cursor_cell[:2] == cell[:2] and not self._bench.selection.many
-        if event.modifiers() & Qt.KeyboardModifier.ShiftModifier and self.cursor_cell is not None:
-            self.move_to(cell, self.sheet.names(self.sheet.between(self.cursor_cell, cell)))
-            return
-        self.move_to(cell)
-        if again:
-            punching.toggle(self._bench, cell.slot)
+        if event is not None and event.button() == Qt.MouseButton.LeftButton:
+            self.setFocus()
+            self.hands.press(event)
+
+    def mouseDoubleClickEvent(self, _event: QMouseEvent | None) -> None:
+        """The second click of a quick pair does not undo the first."""
 
     def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
-        """Drag a rectangle of crossings."""
-        cell = self._cell_under(event) if event is not None else None
-        if cell is None or self._pressed is None or (cell[:2] == self._pressed[:2] and not self._area.cells):
-            return
-        self._area.stretch(self.sheet, self._pressed, cell)
-        self._refresh_all()
+        if event is not None:
+            self.hands.move(event)
 
     def mouseReleaseEvent(self, _event: QMouseEvent | None) -> None:
-        """End of the drag: the rectangle is selected."""
-        cells, pressed, self._pressed = self._area.take(), self._pressed, None
-        if len(cells) > 1 and pressed is not None:
-            self.move_to(pressed, self.sheet.names(cells))
+        self.hands.release()
 
-    def _press_head(self, event: QMouseEvent) -> None:
-        sizes, view = self.sheet.sizes, self._view()
-        x, y = int(event.position().x()), int(event.position().y())
-        if y < sizes.head and x >= sizes.left:
-            column = (x - sizes.left + view.x) // sizes.column
-            if column < len(self.sheet.columns):
-                self._bench.select(Selection(service=self.sheet.columns[column].service))
-        elif y >= sizes.head:
-            row = self.sheet.row_under(y - sizes.head + view.y)
-            if row is not None:
-                self._bench.select(Selection(destination=self.sheet.rows[row].destination))
+    def wheelEvent(self, event: QWheelEvent | None) -> None:
+        """With Ctrl the wheel zooms."""
+        if event is not None and event.modifiers() & Qt.KeyboardModifier.ControlModifier:
+            self.zoom(1 if event.angleDelta().y() > 0 else -1)
+        else:
+            super().wheelEvent(event)
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
-        if event is None:
-            return
-        key, held = Qt.Key(event.key()), event.modifiers()
-        arrows = _ARROWS.get(key)
-        control = bool(held & Qt.KeyboardModifier.ControlModifier)
-        if arrows is not None:
-            self._arrow(*arrows, running=bool(held & Qt.KeyboardModifier.ShiftModifier), selecting=control)
-        elif key == Qt.Key.Key_A and control:
-            self.select_shown()
-        elif self.cursor_cell is None or not self._cell_key(key, held):
+        if event is not None and not self.hands.key(event):
             super().keyPressEvent(event)
 
-    def _cell_key(self, key: Qt.Key, modifiers: Qt.KeyboardModifier) -> bool:
-        many = bool(self._bench.selection.many)
-        if key == Qt.Key.Key_Escape and (self._run.cells or many):
-            self._leave()
-            self._bench.select(self._bench.selection._replace(many=()))
-            self._refresh_all()
-        elif key in {Qt.Key.Key_Return, Qt.Key.Key_Enter, Qt.Key.Key_F2}:
-            self.edit_asked.emit()
-        elif many:
-            return punching.key_on_many(self._bench, key)
-        else:
-            return punching.key_on_one(self._bench, key, modifiers)
-        return True
-
-    def _leave(self) -> None:
-        """Let go of every rectangle and run in the making: what was left is not acted upon any more."""
-        self._run.take()
-        self._area.take()
+    def keyReleaseEvent(self, event: QKeyEvent | None) -> None:
+        if event is not None and event.key() == Qt.Key.Key_Shift:
+            self.hands.shift_released()
+        super().keyReleaseEvent(event)
 
     def focusOutEvent(self, event: QFocusEvent | None) -> None:
         super().focusOutEvent(event)
-        self._leave()
-        self._refresh_all()
-
-    def keyReleaseEvent(self, event: QKeyEvent | None) -> None:
-        if event is not None and event.key() == Qt.Key.Key_Shift and self._run.cells:
-            punching.paint_run(self._bench, self.sheet.names(self._run.take()))
-            QTimer.singleShot(0, self._refresh_all)
-        super().keyReleaseEvent(event)
-
-    def _arrow(self, rows: int, columns: int, *, running: bool, selecting: bool) -> None:
-        if not self.sheet.columns or not self.sheet.row_at:
-            return
-        here = self.cursor_cell or Cell(next(iter(self.sheet.row_at.values())), 0)
-        there = self.sheet.step(here, rows, columns) if self.cursor_cell is not None else here
-        if running and selecting:
-            if self._bench.selection.many != self.sheet.names(self._area.cells):
-                self._area.take()  # something else was selected since: a new rectangle begins here
-            self._area.stretch(self.sheet, here, there)
-            self.move_to(there, self.sheet.names(self._area.cells))
-            return
-        self._area.take()
-        if running:
-            self._run.stretch(self.sheet, here, there)
-        self.move_to(there)
+        self.hands.leave()
+        self.repaint_all()
 
     def viewportEvent(self, event: QEvent | None) -> bool:
         if isinstance(event, QHelpEvent) and event.type() == QEvent.Type.ToolTip:
-            show_tip(event.globalPos(), self._hover_words(event), self)
+            cell = self.hands.cell_under(event.pos())
+            words = self.sheet.crossing(cell.row, cell.column).reason if cell is not None else ""
+            show_tip(event.globalPos(), words, self)
             return True
+        if event is not None and event.type() == QEvent.Type.Leave:
+            self.hands.out()
         return super().viewportEvent(event)
-
-    def _hover_words(self, event: QHelpEvent) -> str:
-        sizes, view = self.sheet.sizes, self._view()
-        x, y = event.pos().x() - sizes.left, event.pos().y() - sizes.head
-        cell = self.sheet.cell_at(x + view.x, y + view.y) if x >= 0 and y >= 0 else None
-        return self.sheet.crossing(cell.row, cell.column).reason if cell is not None else ""

@@ -12,7 +12,7 @@ from umbra_awl.desk.parts.tips import set_tip
 from umbra_awl.desk.parts.widgets import act
 from umbra_awl.desk.routes import punching
 from umbra_awl.desk.routes.sheet import PunchSheet
-from umbra_awl.desk.routes.sheet_layout import column_of
+from umbra_awl.desk.routes.sheet_blocks import column_of
 from umbra_awl.desk.workbench import Workbench
 
 
@@ -82,7 +82,7 @@ class WorkMenu:
         if service not in self._bench.index.services:
             self._bench.say("Select a service first: a crossing, or a column's head.")
             return
-        punching.bulk(self._bench, lambda: fill_column(self._bench.index, service, self._sheet.sheet.row_at))
+        punching.bulk(self._bench, lambda: fill_column(self._bench.index, service, self._sheet.sheet.destinations))
 
     def school(self, school: str) -> None:
         """Punch a template on the selected service."""
