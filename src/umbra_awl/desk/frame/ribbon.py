@@ -3,9 +3,10 @@
 from typing import TYPE_CHECKING
 
 from PyQt6.QtCore import QEvent, QPointF, QRectF, QSize, Qt, pyqtSignal
-from PyQt6.QtGui import QFontMetrics, QHelpEvent, QMouseEvent, QPainter, QPaintEvent
+from PyQt6.QtGui import QFontMetrics, QHelpEvent, QMouseEvent, QPainter, QPaintEvent, QResizeEvent
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
+from umbra_awl.desk.parts.field_list import broken
 from umbra_awl.desk.parts.thread import bead, cross, stitch
 from umbra_awl.desk.parts.tips import show_tip
 from umbra_awl.desk.theme.theme import Theme
@@ -14,6 +15,7 @@ from umbra_awl.desk.workbench import Workbench
 if TYPE_CHECKING:
     from umbra_awl.core.trace.model import Hop
 
+_LINE = 15
 _NOTHING = "Select a punched crossing, and its key-up is followed here from you to the far listeners."
 
 
@@ -35,7 +37,16 @@ class Ribbon(QWidget):
         self.refresh()
 
     def sizeHint(self) -> QSize:
-        return QSize(600, self._theme.px(56))
+        return QSize(600, self._theme.px(56 + _LINE * (self._lines() - 1)))
+
+    def _lines(self) -> int:
+        """How many lines the longest text of a hop takes: one, or two in a narrow window."""
+        metrics, width = QFontMetrics(self._theme.font(12)), self._width() - 8
+        return 2 if any(metrics.horizontalAdvance(hop.text) > width for hop in self._hops) else 1
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        super().resizeEvent(event)
+        self.updateGeometry()
 
     def refresh(self) -> None:
         """Trace the selection anew."""
@@ -50,6 +61,7 @@ class Ribbon(QWidget):
         broken = trace.broken if trace is not None else None
         path = ". ".join(f"{hop.title}: {hop.text}" for hop in self._hops)
         self.setAccessibleName(f"Trace. {path or self._nothing}" + (f". Stops at {broken.title}" if broken else ""))
+        self.updateGeometry()
         self.update()
 
     def hops(self) -> "tuple[Hop, ...]":
@@ -110,9 +122,15 @@ class Ribbon(QWidget):
         self._line(painter, QRectF(left, y + theme.px(7), width, theme.px(18)), title)
         painter.setFont(theme.font(12))
         painter.setPen(color if hop.state == "stop" else theme.color("ink2"))
-        self._line(painter, QRectF(left, y + theme.px(23), width, theme.px(18)), hop.text)
+        for line, text in enumerate(self._broken(hop.text, int(width))):
+            self._line(painter, QRectF(left, y + theme.px(23 + _LINE * line), width, theme.px(18)), text)
+
+    def _broken(self, text: str, width: int) -> list[str]:
+        """A text in one line or two; what does not fit into two is cut, and the tool tip has it whole."""
+        lines = broken(text, QFontMetrics(self._theme.font(12)), width).split("\n")
+        return [lines[0], " ".join(lines[1:])] if lines[1:] else lines
 
     @staticmethod
     def _line(painter: QPainter, box: QRectF, text: str) -> None:
-        shown = QFontMetrics(painter.font()).elidedText(text, Qt.TextElideMode.ElideRight, int(box.width()))
+        shown = painter.fontMetrics().elidedText(text, Qt.TextElideMode.ElideRight, int(box.width()))
         painter.drawText(box, Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignLeft, shown)

@@ -227,7 +227,7 @@ class PunchSheet(QAbstractScrollArea):
             viewport.scroll(0, dy, QRect(0, sizes.head, viewport.width(), viewport.height() - sizes.head))
             y = self.view().y
             if self.sheet.block_at(y) is not self.sheet.block_at(y + dy):
-                viewport.update(0, 0, viewport.width(), sizes.head)
+                viewport.update()
         if dx:
             viewport.scroll(dx, 0, QRect(sizes.left, 0, viewport.width() - sizes.left, viewport.height()))
 
@@ -271,8 +271,9 @@ class PunchSheet(QAbstractScrollArea):
         """What is drawn over the cells now."""
         cells = self.hands.run.cells or self.hands.area.cells or self.sheet.cells(self._bench.selection.many)
         run = frozenset((cell.row, cell.column) for cell in cells)
-        hover = self.hands.hover
-        return Marks(self._rings, self._flagged, self.cursor_cell, run, self._members, self.hasFocus(), hover)
+        over = self.sheet.block_at(self.view().y)
+        hover, focused = self.hands.hover, self.hasFocus()
+        return Marks(self._rings, self._flagged, self.cursor_cell, run, self._members, focused, hover, over)
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
         viewport = self.viewport()

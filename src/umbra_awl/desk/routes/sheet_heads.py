@@ -18,7 +18,8 @@ _RIGHT = Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight
 class Marks(NamedTuple):
     """What is drawn over the cells: rings by route key, marked columns, the cursor, the painted run, shown members.
 
-    `hover` is the cell under the mouse where a click would punch a hole.
+    `hover` is the cell under the mouse where a click would punch a hole; `over` the block whose head stands over the cells, so
+    that it is not drawn twice.
     """
 
     rings: Mapping[str, str]
@@ -28,6 +29,7 @@ class Marks(NamedTuple):
     members: frozenset[str]
     focused: bool
     hover: Cell | None = None
+    over: Block | None = None
 
 
 class View(NamedTuple):
@@ -70,7 +72,7 @@ class HeadPainter:
             row = layout.rows[at]
             if row.kind == "row":
                 self._destination(painter, layout, marks, at)
-            elif row.kind != "note":
+            elif row.kind != "note" and not (row.kind == "head" and layout.block_of(at) is marks.over):
                 self._word(painter, layout, at, row)
         painter.restore()
 
@@ -125,7 +127,7 @@ class HeadPainter:
         """The heads of blocks that lie among these rows, and remarks; in the cells' own coordinates."""
         for at in rows:
             row, top = layout.rows[at], layout.tops[at]
-            if row.kind == "head":
+            if row.kind == "head" and layout.block_of(at) is not marks.over:
                 painter.save()
                 painter.translate(0, top)
                 self._over(painter, layout, layout.block_of(at), marks, part)
