@@ -282,6 +282,28 @@ def test_hotspots_are_compared_too(stage):
 # own profile
 
 
+def test_a_profile_in_the_making_is_there_again_next_time(qtbot, qapp, window, stage, demo):
+    from umbra_awl.core.radio.draft import drafts_in
+    from umbra_awl.desk.radios.profile_page import ProfilePage
+
+    stage.show_page("own")
+    page = stage.profile
+    page.begin(window.bench.profiles["moor4k"])
+    edit_field(qtbot, page.card, "Name", "Club Radio")
+    edit_field(qtbot, page.card, "Transmits, MHz", "50-54")
+    assert not page._keep.isEnabled(), "a draft need not be free of faults"
+    again = ProfilePage(window.bench, window.theme)
+    qtbot.addWidget(again)
+    assert again.draft == page.draft
+    assert not again.kept
+    again._fill_own()
+    assert "Go on with the draft Club Radio" in [act.text() for act in again._own_menu.actions()]
+    again.drop_draft(again.draft.key)
+    assert drafts_in(window.bench.profiles.folder / "profiles") == []
+    (window.bench.profiles.folder / "profiles" / "noise.draft").write_bytes(b"\xff\x00")
+    assert drafts_in(window.bench.profiles.folder / "profiles") == []
+
+
 def test_a_radio_of_ones_own_is_described_checked_kept_and_used(qtbot, window, stage, tmp_path):
     stage.show_page("own")
     page = stage.profile
@@ -298,6 +320,7 @@ def test_a_radio_of_ones_own_is_described_checked_kept_and_used(qtbot, window, s
     assert "is not a whole number" in page.card._fault.text()
     qtbot.keyClick(page.card._editing, Qt.Key.Key_Escape)
     page.keep()
+    assert not list((window.bench.profiles.folder / "profiles").glob("*.draft"))
     assert "my-moor-4k" in window.bench.profiles
     stage.add(window.bench.profiles["my-moor-4k"])
     assert window.bench.radio.name == "Club Radio"

@@ -21,11 +21,15 @@ class ProfileError(ValueError):
 
 def parse_profile(text: str, source: str = "the profile") -> Profile:
     """The profile in a TOML text. Raises ProfileError."""
-    profile = from_toml(text, Profile, (FORMAT, VERSION), source, ProfileError, _plainly)
+    profile = _parsed(text, source)
     faults = profile_faults(profile)
     if faults:
         raise ProfileError(f"{source} cannot be used. {faults[0].text}")
     return profile
+
+
+def _parsed(text: str, source: str) -> Profile:
+    return from_toml(text, Profile, (FORMAT, VERSION), source, ProfileError, _plainly)
 
 
 def _plainly(detail: str) -> str:
@@ -53,8 +57,17 @@ def shipped_of(keys: Iterable[str]) -> dict[str, Profile]:
 
 def read_profile(path: Path) -> Profile:
     """The profile in a file. Raises ProfileError."""
+    return parse_profile(_text(path), f"“{path.name}”")
+
+
+def read_unchecked(path: Path) -> Profile:
+    """The profile in a file, even where it contradicts itself. Raises ProfileError."""
+    return _parsed(_text(path), f"“{path.name}”")
+
+
+def _text(path: Path) -> str:
     try:
-        return parse_profile(text_of(path), f"“{path.name}”")
+        return text_of(path)
     except (OSError, UnicodeDecodeError) as error:
         raise ProfileError(f"“{path}” cannot be read: {error}.") from None
 

@@ -12,6 +12,7 @@ from umbra_awl.core.fit.compare import tried
 from umbra_awl.core.fit.fitting import Fit
 from umbra_awl.core.fit.report import KINDS
 from umbra_awl.core.keep.naming import free_path, path_name
+from umbra_awl.core.radio.draft import drafts_in, drop_draft, keep_draft
 from umbra_awl.core.radio.profile import Profile
 from umbra_awl.core.radio.profile_check import ProfileFault, profile_faults
 from umbra_awl.core.radio.profile_edit import from_similar, printed, set_value, values_of
@@ -66,6 +67,37 @@ class ProfilePage(QWidget):
         self._fresh = WhenChanged(self, lambda: (bench.plan, bench.profiles.own), self.refresh)
         for signal in (bench.plan_changed, bench.profiles_changed):
             signal.connect(self._fresh.check)
+        self._go_on_with_draft()
+
+    @property
+    def _folder(self) -> Path:
+        return self._bench.profiles.folder / "profiles"
+
+    def _go_on_with_draft(self) -> None:
+        """Show the draft that was changed last and not kept yet."""
+        for draft in drafts_in(self._folder)[:1]:
+            self.take_draft(draft)
+
+    def take_draft(self, draft: Profile) -> None:
+        """Go on with a draft."""
+        self.draft, self.kept = draft, False
+        self.refresh()
+
+    def _note_draft(self) -> None:
+        """Keep what was typed beside the kept profiles, in the background."""
+        draft, folder = self.draft, self._folder
+        if draft is not None:
+            self._bench.jobs.keep("draft", lambda: keep_draft(folder, draft), lambda _none: None, self._no_draft)
+
+    def _no_draft(self, error: Exception) -> None:
+        self._bench.say(f"The draft cannot be written: {error}. Keep it once it is free of faults.", "stop")
+
+    def drop_draft(self, key: str) -> None:
+        """Throw a draft away; a kept profile of that key stays as it is."""
+        drop_draft(self._folder, key)
+        if self.draft is not None and self.draft.key == key:
+            self.draft = None
+        self.refresh()
 
     def _side(self, theme: Theme) -> QWidget:
         side = QWidget()
@@ -99,6 +131,9 @@ class ProfilePage(QWidget):
             act(self._own_menu, f"Change {profile.name}", partial(self._edit, profile))
         for profile in own:
             act(self._own_menu, f"Throw {profile.name} away", partial(self.throw_away, profile))
+        for draft in drafts_in(self._folder):
+            act(self._own_menu, f"Go on with the draft {draft.name}", partial(self.take_draft, draft))
+            act(self._own_menu, f"Throw the draft {draft.name} away", partial(self.drop_draft, draft.key))
         if not own:
             act(self._own_menu, "There is none yet: make one from a similar radio", self._begin.showMenu)
         self._own_menu.addSeparator()
@@ -110,6 +145,7 @@ class ProfilePage(QWidget):
         """Begin a profile of one's own from a similar one."""
         self.draft = from_similar(similar, self._bench.profiles)
         self.kept = False
+        self._note_draft()
         self.refresh()
         self.card.focus_first()
 
@@ -133,6 +169,8 @@ class ProfilePage(QWidget):
         self._fault.setText(faults[0].text if faults else "")
         self._fault.setVisible(bool(faults))
         similar = self._bench.profiles.get(draft.own_of)
+        note = f"Made from the {similar.name}. " if similar else ""
+        note += "" if self.kept else "A draft: it is here again next time. Keep it to use it for a radio."
         self.card.show_fields(
             list(self._fields(draft, faults)), note=f"Made from the {similar.name}." if similar else ""
         )
@@ -175,6 +213,7 @@ class ProfilePage(QWidget):
         except ValueError as error:
             return str(error)
         self.kept = False
+        self._note_draft()
         self.refresh()
         return ""
 
@@ -194,7 +233,7 @@ class ProfilePage(QWidget):
             self.lost.addItem("Everything fits as planned.")
 
     def _path(self, profile: Profile) -> Path:
-        return self._bench.profiles.folder / "profiles" / f"{path_name(profile.key)}.toml"
+        return self._folder / f"{path_name(profile.key)}.toml"
 
     def keep(self) -> None:
         """Keep the profile among the own ones; radios can then be of it."""
@@ -206,6 +245,8 @@ class ProfilePage(QWidget):
             self._bench.say(str(error), "stop")
             return
         self.kept = True
+        key, folder = self.draft.key, self._folder
+        self._bench.jobs.keep("draft", lambda: drop_draft(folder, key), lambda _none: None, self._no_draft)
         self._bench.reload_profiles()
         self._bench.say(f"{self.draft.name} is kept. Add a radio of it with + Radio.")
 
@@ -257,5 +298,5 @@ class ProfilePage(QWidget):
             return
         shipped = profile.key in self._bench.profiles and profile.key not in self._bench.profiles.own
         key: Any = free_profile_key(profile.key, self._bench.profiles) if shipped else profile.key
-        self.draft, self.kept = replace(profile, key=key), False
-        self.refresh()
+        self.take_draft(replace(profile, key=key))
+        self._note_draft()
