@@ -163,7 +163,7 @@ def test_a_dstar_hotspot_from_nothing_to_a_clean_trace(qtbot, empty_window, tmp_
     access.site.setText("Pocket")
     access.receive.setText("434.0125")
     access.kind.setCurrentText("hotspot")
-    access.mode.setCurrentText("D-STAR, no network")
+    access.mode.setCurrentText("D-STAR")
     assert access.form.labelForField(access.opens).text() == "Module"
     assert "module" in access.attempt()
     access.opens.setText("L")

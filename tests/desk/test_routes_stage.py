@@ -226,7 +226,7 @@ def test_adding_an_access_point_by_hand(qtbot, window):
     assert "is not a frequency" in form.attempt()
     form.receive.setText("438.5")
     form.offset.setText("-7.6")
-    form.mode.setCurrentText("DMR on Lattice")
+    form.mode.setCurrentText("DMR")
     assert "Give the color code" in form.attempt()
     form.opens.setText("99")
     assert "0 to 15" in form.attempt()
@@ -238,6 +238,40 @@ def test_adding_an_access_point_by_hand(qtbot, window):
     access, service = window.bench.index.services["oldmere-dmr"]
     assert (access.lat, access.lon) == (46.47, -31.11)
     assert (access.call, service.tx_hz, service.air.color_code) == ("Q0NEW", 430_900_000, 3)
+
+
+def test_a_network_is_made_on_the_spot_as_one_step(qtbot, empty_window, tmp_path):
+    window = empty_window
+    window.plans.new(tmp_path / "new.awl.json")
+    form = AddAccess(window.bench, window)
+    qtbot.addWidget(form)
+    form.call.setText("Q0NEW")
+    form.receive.setText("438.5")
+    form.offset.setText("-7.6")
+    form.mode.setCurrentText("DMR")
+    form.opens.setText("3")
+    assert form.network.box.currentText() == "a new network", "where the plan has none, it is asked for"
+    assert "Name the network" in form.attempt()
+    form.network.name.setText("Lattice")
+    assert form.attempt() == ""
+    plan = window.bench.plan
+    assert [(item.name, item.mode) for item in plan.networks] == [("Lattice", "dmr")]
+    assert plan.access[0].services[0].air.network == plan.networks[0].key
+    target = AddDestination(window.bench, window)
+    qtbot.addWidget(target)
+    target.name.setText("Isles-wide")
+    target.number.setText("99900")
+    assert target.network.box.currentText() == "Lattice"
+    target.network.box.setCurrentText("none")
+    assert not target.network.note.isHidden()
+    target.network.box.setCurrentText("a new network")
+    target.network.name.setText("Lattice")
+    assert target.attempt() == ""
+    assert len(window.bench.plan.networks) == 1, "a network that is there is not made twice"
+    assert window.bench.plan.destinations[0].network == plan.networks[0].key
+    window.bench.undo()
+    window.bench.undo()
+    assert (window.bench.plan.access, window.bench.plan.networks) == ((), ())
 
 
 def test_adding_a_destination_by_hand(qtbot, window):
@@ -267,7 +301,7 @@ def test_layout_finds_its_cells_again(index):
 
 def test_a_block_holds_the_services_that_carry_its_network_and_hardly_any_shade(index):
     layout = SheetLayout(index)
-    assert [block.name for block in layout.blocks] == ["Through the air", "Lattice", "Skein", "Commons"]
+    assert [block.name for block in layout.blocks] == ["Without a network", "Lattice", "Skein", "Commons"]
     assert [column.service for column in layout.blocks[3].columns] == ["torrick-fusion", "home-fusion"]
     cells = layout.every_cell()
     assert sum(not layout.possible(cell.row, cell.column) for cell in cells) < len(cells) / 50
@@ -280,7 +314,7 @@ def test_a_low_block_takes_two_lines_and_a_high_one_none(index):
     made = drafts(index, Shown())
     lines = wrapped(made, 8)
     assert [len(draft.columns) for draft in lines] == [7, 8, 4, 4, 2]
-    assert [draft.name for draft in lines[:2]] == ["Through the air"] * 2
+    assert [draft.name for draft in lines[:2]] == ["Without a network"] * 2
     layout = SheetLayout(index, lines)
     assert layout.cell_of("travel-dstar", "local").row != layout.cell_of("blackfell-fm", "local").row
     assert len(wrapped(made, 5)[0].columns) == 15, "three lines would be too many"
@@ -345,7 +379,7 @@ def test_plus_and_minus_zoom_and_nought_is_the_usual_size(qtbot, window, sheet):
 
 def test_the_head_over_the_cells_is_that_of_the_block_below_it(index):
     layout = SheetLayout(index)
-    assert layout.block_at(0).name == "Through the air"
+    assert layout.block_at(0).name == "Without a network"
     skein = layout.blocks[2]
     assert layout.block_at(layout.tops[skein.first] - 1).name == "Lattice"
     assert layout.block_at(layout.tops[skein.first] + 1).name == "Skein"

@@ -1,7 +1,5 @@
 """Small sheets for adding an access point or a destination by hand."""
 
-from collections.abc import Iterator
-
 from PyQt6.QtWidgets import QLabel, QWidget
 
 from umbra_awl.core.facts.callsign import call_sign_fault, tidy_call_sign
@@ -13,7 +11,7 @@ from umbra_awl.core.facts.fusion import dgid_fault, room_fault
 from umbra_awl.core.facts.modes import MODE_WORDS
 from umbra_awl.core.facts.tones import ToneError, parse_tone
 from umbra_awl.core.facts.width import NARROW_HZ, WIDE_HZ, width_word
-from umbra_awl.core.modes.table import KIND_WORDS, KINDS_OF, MODES
+from umbra_awl.core.modes.table import KIND_WORDS, MODES
 from umbra_awl.core.plan.edit_access import add_access
 from umbra_awl.core.plan.edits import add_item, fresh_key
 from umbra_awl.core.plan.model import (
@@ -26,12 +24,14 @@ from umbra_awl.core.plan.model import (
     DstarAir,
     FmAir,
     FusionAir,
+    Mode,
     Service,
 )
 from umbra_awl.core.plan.parts import DESTINATIONS
 from umbra_awl.desk.parts.access_fields import SITE_WORDS
 from umbra_awl.desk.parts.destination_fields import TARGETS, target_fault, tidy_target
 from umbra_awl.desk.parts.form_sheet import FormSheet
+from umbra_awl.desk.parts.network_choice import NetworkChoice, with_network
 from umbra_awl.desk.selection import Selection
 from umbra_awl.desk.workbench import Workbench
 
@@ -40,6 +40,12 @@ _NO_COLOR = "Give the color code, 0 to 15. With a wrong one nobody hears you. A 
 _NO_MODULE = (
     "Give the module's letter. By custom A is 1.2 GHz, B 70 cm and C 2 m; the repeater's page says which it is."
 )
+
+
+_NOT_KNOWN = "none, or not known yet"
+_NOT_KNOWN_MEANS = "Then only “Local” goes through it: whoever listens to it. Its network can be given later."
+_ON_NONE = "none"
+_ON_NONE_MEANS = "Then it goes only through access points that are on no network."
 
 
 class AddAccess(FormSheet):
@@ -56,16 +62,19 @@ class AddAccess(FormSheet):
         self.kind = self.choice("Kind", [(SITE_WORDS[kind], kind) for kind in _KINDS])
         self.receive = self.line("Receive", "438.6125")
         self.offset = self.line("Offset", "-7.6, or empty for simplex")
-        self.mode = self.choice("Mode", list(_mode_options(bench)))
+        self.mode = self.choice("Mode", [(text, mode) for mode, text in MODE_WORDS.items()])
+        self.network = NetworkChoice(self, bench, _NOT_KNOWN, _NOT_KNOWN_MEANS)
         self.opens = self.line("Opened by", "")
         self.back = self.line("Tone sent back", "empty, unless the radio should wait for it")
         self.wide = self.choice("Width", [(width_word(hz), hz) for hz in (NARROW_HZ, WIDE_HZ)])
-        self.position = self.line("Position", "HN46kl, or 46.47, -31.11; empty when not known")
+        self.position = self.line("Position", "HN46kl, or 46.47, -31.11")
         self.mode.currentIndexChanged.connect(lambda _at: self._say_opens())
         self._say_opens()
 
     def _say_opens(self) -> None:
-        mode, _network = self.mode.currentData()
+        mode = self.mode.currentData()
+        self.network.offer({mode}, asked=mode == "dmr")
+        self.network.show(mode != "fm")
         hints = {"fm": "103.5, D023, 1750; empty for none", "dmr": "6", "dstar": "B", "fusion": "10; 00 when empty"}
         word = MODES[mode].opened_by
         label = self.form.labelForField(self.opens)
@@ -85,14 +94,15 @@ class AddAccess(FormSheet):
         try:
             rx_hz = parse_hz(self.receive.text())
             offset = parse_offset_hz(self.offset.text()) if self.offset.text().strip() else 0
-            air = self._air()
+            mode = self.mode.currentData()
+            network, new_network = self.network.chosen(mode)
+            air = self._air(network)
             text = self.position.text().strip()
             at = parse_position(text) if text else None
         except (FrequencyError, ToneError, PositionError, ValueError) as error:
             return str(error)
         index = self._bench.index
         key = fresh_key(site or call, index.access)
-        mode, _network = self.mode.currentData()
         service = Service(fresh_key(f"{key}-{mode}", index.services), rx_hz, rx_hz + offset, air)
         kind = self.kind.currentData()
         access = AccessPoint(
@@ -105,13 +115,12 @@ class AddAccess(FormSheet):
             lat=at.lat if at is not None else None,
             lon=at.lon if at is not None else None,
         )
-        if self._bench.do(add_access(access)):
+        if self._bench.do(with_network(add_access(access), new_network)):
             self._bench.select(Selection(service=service.key))
         return ""
 
-    def _air(self) -> Air:
-        text = self.opens.text().strip()
-        mode, network = self.mode.currentData()
+    def _air(self, network: str) -> Air:
+        text, mode = self.opens.text().strip(), self.mode.currentData()
         if mode == "fm":
             back = self.back.text().strip()
             return FmAir(parse_tone(text), parse_tone(back) if back else "", self.wide.currentData())
@@ -144,13 +153,9 @@ def _refuse(fault: str) -> None:
         raise ValueError(fault)
 
 
-def _mode_options(bench: Workbench) -> Iterator[tuple[str, tuple[str, str]]]:
-    """Every mode with each network of it, and without one."""
-    for mode, words_of in MODE_WORDS.items():
-        for item in bench.plan.networks:
-            if item.mode == mode:
-                yield f"{words_of} on {item.name}", (mode, item.key)
-        yield words_of if mode == "fm" else f"{words_of}, no network", (mode, "")
+def _modes_of(kind: str) -> list[Mode]:
+    """The digital modes that reach a kind of destination."""
+    return [mode for mode, item in MODES.items() if mode != "fm" and kind in item.kinds]
 
 
 class AddDestination(FormSheet):
@@ -167,8 +172,7 @@ class AddDestination(FormSheet):
         self.name = self.line("Name", "Isles-wide")
         self.kind = self.choice("Kind", [(text, kind) for kind, text in KIND_WORDS.items()])
         self.kind.setCurrentIndex(list(KIND_WORDS).index("group"))
-        networks = [(item.name, item.key) for item in bench.plan.networks]
-        self.network = self.choice("Network", [*networks, ("through the air", "")])
+        self.network = NetworkChoice(self, bench, _ON_NONE, _ON_NONE_MEANS)
         self.number = self.line("Number", "")
         self.kind.currentIndexChanged.connect(lambda _at: self._say_number())
         self._say_number()
@@ -182,10 +186,8 @@ class AddDestination(FormSheet):
         label = self.form.labelForField(self.number)
         if isinstance(label, QLabel):
             label.setText("Module" if kind in TARGETS else "Call sign" if kind == "station" else "Number")
-        mode = next((mode for mode, kinds in KINDS_OF.items() if kind in kinds and mode != "fm"), "")
-        suits = next((item.key for item in self._bench.plan.networks if item.mode == mode), None)
-        if suits is not None and kind not in {"echo", "disconnect", "local"}:
-            self.network.setCurrentIndex(self.network.findData(suits))
+        self.network.offer(_modes_of(kind), asked=kind in {"group", "private", "dial"})
+        self.network.show(kind != "local")
 
     def attempt(self) -> str:
         """Add it; the reason when that cannot be."""
@@ -197,10 +199,13 @@ class AddDestination(FormSheet):
         if fault:
             return fault
         key = fresh_key(name, self._bench.index.destinations)
-        network = "" if kind == "local" else self.network.currentData()
+        try:
+            network, new_network = self.network.chosen(next(iter(_modes_of(kind)), "dmr"))
+        except ValueError as error:
+            return str(error)
         call: CallKind = "private" if kind == "private" else "group"
         destination = Destination(key, name, kind, network, number, call, target)
-        if self._bench.do(add_item(DESTINATIONS, destination, f"Add {name}")):
+        if self._bench.do(with_network(add_item(DESTINATIONS, destination, f"Add {name}"), new_network)):
             self._bench.select(Selection(destination=key))
         return ""
 

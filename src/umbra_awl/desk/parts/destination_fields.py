@@ -25,7 +25,7 @@ def destination_fields(bench: Workbench, destination: Destination) -> list[Field
     fields = [
         text_field(bench, DESTINATIONS, destination.key, "Name", "name", destination.name),
         Field("Kind", KIND_WORDS[destination.kind]),
-        Field("Network", network.name if network else "through the air"),
+        Field("Network", network.name if network else "none: whoever listens there"),
     ]
     if destination.kind in TARGETS or destination.kind == "station":
         label = "Call sign" if destination.kind == "station" else "Module"

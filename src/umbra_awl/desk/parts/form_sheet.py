@@ -4,9 +4,12 @@ from collections.abc import Callable, Sequence
 from itertools import pairwise
 
 from PyQt6.QtGui import QShowEvent
-from PyQt6.QtWidgets import QComboBox, QDialog, QFormLayout, QLineEdit, QWidget
+from PyQt6.QtWidgets import QComboBox, QDialog, QFormLayout, QLabel, QLineEdit, QWidget
 
 from umbra_awl.desk.parts.widgets import button, column, row, words
+
+_ALL = 30
+"""A list of choices is as tall as it has choices, up to so many."""
 
 
 class FormSheet(QDialog):
@@ -42,7 +45,8 @@ class FormSheet(QDialog):
     def showEvent(self, event: QShowEvent | None) -> None:
         """Tab runs through the fields from the first, then to the buttons."""
         fields = [self.form.itemAt(at, QFormLayout.ItemRole.FieldRole) for at in range(self.form.rowCount())]
-        order = [widget for item in fields if item is not None and (widget := item.widget()) is not None]
+        there = [widget for item in fields if item is not None and (widget := item.widget()) is not None]
+        order = [widget for widget in there if not isinstance(widget, QLabel)]
         order += [self._done, self._cancel]
         for one, after in pairwise(order):
             QWidget.setTabOrder(one, after)
@@ -60,8 +64,15 @@ class FormSheet(QDialog):
     def choice(self, label: str, options: Sequence[tuple[str, object]]) -> QComboBox:
         """Add a choice of (words, data)."""
         made = QComboBox()
+        made.setMaxVisibleItems(_ALL)
         made.setAccessibleName(label)
         for text, data in options:
             made.addItem(text, data)
         self.form.addRow(label, made)
+        return made
+
+    def remark(self) -> QLabel:
+        """Add a line of words under the field before it."""
+        made = words("", "second", wrap=True)
+        self.form.addRow("", made)
         return made

@@ -1,7 +1,7 @@
 """Which services and destinations stand together on the punch sheet: a block for each network, or one grid for one mode.
 
 A block holds only the services that carry its network, so that hardly anything in it is in shadow and it fits across. The
-first block is what goes through the air alone, over all services. One mode's services and destinations are one grid: there the
+first block is what needs no network, over all services. One mode's services and destinations are one grid: there the
 shadows tell what that mode cannot reach, and why.
 """
 
@@ -14,7 +14,7 @@ from umbra_awl.core.modes.table import KINDS_OF, mode_of, networks_of
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import AccessPoint, Destination, Mode, Service
 
-THROUGH_THE_AIR = "Through the air"
+NO_NETWORK = "Without a network"
 NO_SERVICE = "None of your services carries it yet: add an access point on it (Ctrl Shift A)."
 NOBODY = "Add “Local” to give these a channel (Ctrl Shift D)."
 CONTACTS = frozenset({"private", "station"})
@@ -74,7 +74,7 @@ def column_of(access: AccessPoint, service: Service) -> Column:
 
 
 def drafts(index: PlanIndex, shown: Shown) -> list[Draft]:
-    """The blocks of a plan: one grid for one mode, else what goes through the air and then each network."""
+    """The blocks of a plan: one grid for one mode, else what needs no network and then each network."""
     rows = _rows_by_network(index, shown)
     if shown.mode:
         return [_grid(index, shown.mode, rows)]
@@ -83,7 +83,7 @@ def drafts(index: PlanIndex, shown: Shown) -> list[Draft]:
     air = rows.get("", [])
     columns = _columns(index, lambda _service: True)
     if air or (any(column.service not in there for column in columns) and not shown.words):
-        made.insert(0, Draft(THROUGH_THE_AIR, columns, tuple(air) or (SheetRow("", NOBODY, kind="note"),)))
+        made.insert(0, Draft(NO_NETWORK, columns, tuple(air) or (SheetRow("", NOBODY, kind="note"),)))
     return made
 
 
@@ -122,7 +122,7 @@ def _columns(index: PlanIndex, wanted: Callable[[Service], bool]) -> tuple[Colum
 
 def _called(index: PlanIndex, network: str) -> str:
     known = index.networks.get(network)
-    return known.name if known else network or THROUGH_THE_AIR
+    return known.name if known else network or NO_NETWORK
 
 
 def _rows_by_network(index: PlanIndex, shown: Shown) -> dict[str, list[SheetRow]]:
