@@ -149,20 +149,20 @@ def test_a_layout_is_made_from_a_sample_corrected_and_kept(qtbot, window, stage,
     page = stage.files
     page.make_from([sample])
     maker = page.maker
-    fields = [column.field for column in maker.sheet.column]
+    fields = [column.field for column in maker.columns.sheet.column]
     known = "number name mode rx shift offset_size tone_tx power color_code slot contact_number zone"
     assert fields == known.split()
     assert maker.preview.text(0, 1) == "BLK FM"
-    box = maker.grid.cellWidget(11, 1)
+    box = maker.columns.grid.cellWidget(11, 1)
     box.setCurrentIndex(box.findData("rx"))
     assert "two columns are chosen for Receive frequency" in maker._fault.text()
     assert not maker.keep_button.isEnabled()
     box.setCurrentIndex(box.findData("zone"))
-    maker.grid.item(3, 2).setText("MHz, 5 decimals")
+    maker.columns.grid.item(3, 2).setText("MHz, 5 decimals")
     assert maker.preview.text(0, 3) == "145,71250"
-    maker.grid.item(3, 2).setText("furlongs")
+    maker.columns.grid.item(3, 2).setText("furlongs")
     assert "“furlongs” is not understood" in window.message.text()
-    assert maker.sheet.column[3].unit == "MHz"
+    assert maker.columns.sheet.column[3].unit == "MHz"
     assert "channels that must not transmit are left out" in maker._say.text()
     maker.name.setText("Old program")
     qtbot.mouseClick(maker.keep_button, Qt.MouseButton.LeftButton)
@@ -177,8 +177,8 @@ def test_a_large_sample_is_read_only_as_far_as_needed(window, stage, tmp_path):
     stage.show_page("files")
     stage.files.make_from([large])
     assert stage.files.currentIndex() == 1
-    assert stage.files.maker.samples[0].encoding == "utf-8"
-    assert len(stage.files.maker.samples[0].rows) == 199
+    assert stage.files.maker.columns.samples[0].encoding == "utf-8"
+    assert len(stage.files.maker.columns.samples[0].rows) == 199
 
 
 def test_several_samples_make_one_layout_and_each_is_worked_on(window, stage, sample, tmp_path):
@@ -187,11 +187,11 @@ def test_several_samples_make_one_layout_and_each_is_worked_on(window, stage, sa
     stage.show_page("files")
     stage.files.make_from([sample, people])
     maker = stage.files.maker
-    assert [sheet.what for sheet in maker.layout_now.sheet] == ["channels", "contacts"]
-    maker.sheets.setCurrentIndex(1)
-    assert maker.sheet.column[2].words == {"group": "Group Call", "private": "Private Call"}
-    maker.what.setCurrentIndex(maker.what.findData("people"))
-    assert maker.sheet.what == "people"
+    assert [sheet.what for sheet in maker.columns.layout_now.sheet] == ["channels", "contacts"]
+    maker.columns.sheets.setCurrentIndex(1)
+    assert maker.columns.sheet.column[2].words == {"group": "Group Call", "private": "Private Call"}
+    maker.columns.what.setCurrentIndex(maker.columns.what.findData("people"))
+    assert maker.columns.sheet.what == "people"
     assert "no column is chosen for DMR ID" in maker._fault.text()
 
 
@@ -227,6 +227,33 @@ def test_files_of_an_old_radio_are_understood_and_brought_into_the_plan(window, 
     assert len(window.bench.plan.routes) == before
 
 
+def test_each_column_is_shown_and_corrected_on_the_spot_and_the_likeliest_radio_comes_along(window, stage, sample):
+    stage.show_page("bring")
+    page = stage.bring
+    page.sources.take_files([sample])
+    assert not any(text.startswith("Not used") for text in texts(page.notes))
+    assert page.radio.currentText() == "Tarn 16 (all of it fits)"
+    page.views.buttons[1].click()
+    assert page.columns.isVisible()
+    fields = [column.field for column in page.columns.layout_now.sheet[0].column]
+    at = fields.index("slot")
+    box = page.columns.grid.cellWidget(at, 1)
+    box.setCurrentIndex(box.findData(""))
+    assert page.columns.isVisible(), "correcting goes on where it is"
+    assert "Corrected by hand" in page.source.files.how
+    assert any("TS" in text for text in texts(page.notes) if text.startswith("Not used"))
+    assert "slot 2" not in page.table.text(2, 3)
+    page.radio.setCurrentIndex(page.radio.findData("moor4k"))
+    box.setCurrentIndex(box.findData("slot"))
+    assert page.table.text(2, 3) == "Isles-wide, slot 2"
+    assert page.radio.currentData() == "moor4k", "a choice stays while columns are corrected"
+    radios = len(window.bench.plan.radios)
+    page.bring()
+    assert [radio.profile for radio in window.bench.plan.radios[radios:]] == ["moor4k"]
+    assert "with a Moor 4K" in window.message.text()
+    assert page.radio.currentData() == "", "it is not added twice"
+
+
 def test_a_plan_is_made_of_a_radio_alone(window, stage, sample, tmp_path):
     stage.show_page("bring")
     stage.bring.sources.take_files([sample])
@@ -246,6 +273,7 @@ def test_a_memory_file_and_faulty_sources(window, stage, tmp_path):
     path.write_bytes(memory_bytes(window.bench.fit.memory))
     stage.bring.sources.take_memory(path)
     assert stage.bring.found.brought.fresh == ()
+    assert stage.bring.radio.currentData() == "", "the plan has such a radio already"
     assert not stage.bring.into.isEnabled()
     path.write_text("{}")
     stage.bring.sources.take_memory(path)

@@ -67,6 +67,17 @@ def test_bringing_in_what_is_no_radio(tmp_path):
     )
 
 
+def test_bringing_in_says_which_radio_it_is_taken_for_and_what_was_not_used(tmp_path):
+    file = tmp_path / "old.csv"
+    file.write_text("Name,Mode,Receive,Remark\nBLK FM,FM,145.7125,mine\n")
+    out = tmp_path / "x.awl.json"
+    result = run("bring", file, "--out", out)
+    assert "taken for a Tarn 16" in result.stdout
+    assert "not used: the column old.csv: Remark (mine in every row)" in result.stdout
+    assert result.exit_code == 1
+    assert read_plan(out).radios[0].profile == "tarn16"
+
+
 def test_radios_are_compared(path):
     told = json.loads(run("compare", path, "--json").stdout)
     assert len(told) == 7

@@ -137,32 +137,42 @@ def files(plan: Path, radio: str, layout: str, out: Path, replace: bool, as_json
 @click.command()
 @click.argument("sources", nargs=-1, required=True, type=click.Path(path_type=Path))
 @click.option("--layout", default="", help="A shipped layout's name, or a layout file (default: columns are guessed).")
-@click.option("--profile", "profile_key", default="tarn16", show_default=True, help="Which radio they are of.")
+@click.option("--profile", "profile_key", default="", help="Which radio they are of (default: the likeliest).")
 @click.option("--out", required=True, type=click.Path(path_type=Path, dir_okay=False), help="The new plan.")
 @_json_option
 @guarded
 def bring(sources: tuple[Path, ...], layout: str, profile_key: str, out: Path, as_json: bool) -> int:
     """Make a plan of an existing radio, from CSV files or a memory file."""
     from umbra_awl.core.bring.joining import as_plan
+    from umbra_awl.core.bring.likeliest import likeliest
     from umbra_awl.core.bring.recognise import recognise
     from umbra_awl.core.plan.store import write_plan
 
-    profile = known_profiles().get(profile_key)
-    if profile is None:
+    if profile_key and profile_key not in known_profiles():
         raise CannotRunError(f"There is no profile “{profile_key}”. There are: {', '.join(known_profiles())}.")
     memory, faults = _memory(sources, layout)
     if not memory.channels:
         raise CannotRunError(f"No channel was found. {faults[0] if faults else ''}".strip())
+    profile = known_profiles()[profile_key or likeliest(memory, known_profiles().values())[0].profile.key]
     brought = recognise(memory, profile)
     write_plan(out, as_plan(brought, out.name.partition(".")[0], profile.name, profile.key))
     notes = [note._asdict() for note in brought.notes]
-    lines = [*faults, *(f"{note.kind}: {note.about}: {note.text}" for note in brought.notes), f"written: {out}"]
-    tell(as_json, {"written": str(out), "routes": len(brought.fresh), "notes": notes, "faults": faults}, lines)
+    lines = [*faults, *(f"{note.kind}: {note.about}: {note.text}" for note in brought.notes)]
+    lines += [f"taken for a {profile.name}", f"written: {out}"]
+    value = {
+        "written": str(out),
+        "profile": profile.key,
+        "routes": len(brought.fresh),
+        "notes": notes,
+        "faults": faults,
+    }
+    tell(as_json, value, lines)
     return STOPS if faults or any(note.kind == "not understood" for note in brought.notes) else CLEAN
 
 
 def _memory(sources: tuple[Path, ...], layout: str) -> tuple[Any, list[str]]:
     """The memory in some files, and what could not be read of them."""
+    from umbra_awl.core.columns.as_found import as_found, passed_over
     from umbra_awl.core.columns.csv_guess import guess_layout, take_sample
     from umbra_awl.core.columns.csv_in import read_files
     from umbra_awl.core.columns.memory_in import MemoryMaker
@@ -176,11 +186,13 @@ def _memory(sources: tuple[Path, ...], layout: str) -> tuple[Any, list[str]]:
         except MemoryFormError as error:
             raise CannotRunError(str(error)) from None
     data = files_of(sources)
-    chosen = _layout(layout) if layout else guess_layout([take_sample(*item) for item in data.items()], "guessed")
+    samples = [take_sample(*item) for item in data.items()]
+    chosen = as_found(_layout(layout) if layout else guess_layout(samples, "guessed"), samples)
     sheets = read_files(data, chosen)
     maker = MemoryMaker(sheets)
     memory = maker.make()
-    return memory, [f"{item.file}, line {item.line}: {item.text}" for item in (*sheets.faults, *maker.faults)]
+    faults = [f"{item.file}, line {item.line}: {item.text}" for item in (*sheets.faults, *maker.faults)]
+    return memory, [*faults, *(f"not used: the column {text}" for text in passed_over(chosen, samples))]
 
 
 @click.command()

@@ -3,20 +3,25 @@
 from pathlib import Path
 from typing import NamedTuple
 
-from PyQt6.QtWidgets import QInputDialog, QWidget
+from PyQt6.QtCore import Qt
+from PyQt6.QtWidgets import QComboBox, QInputDialog, QWidget
 
 from umbra_awl.core.bring.joining import as_plan, bring_into
+from umbra_awl.core.bring.likeliest import likeliest
 from umbra_awl.core.bring.recognise import Brought, recognise
 from umbra_awl.core.findings.evaluate import Evaluator
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.saves import SUFFIX
+from umbra_awl.core.radio.profile import Profile
 from umbra_awl.desk.parts.rows_table import RowsTable
+from umbra_awl.desk.parts.tabs import Tabs
 from umbra_awl.desk.parts.when_changed import WhenChanged
 from umbra_awl.desk.parts.widgets import button, card, column, row, words
 from umbra_awl.desk.parts.wrap import WrapList
 from umbra_awl.desk.runner import Runner
 from umbra_awl.desk.theme.theme import Theme
 from umbra_awl.desk.transfer.bring_sources import Source, Sources
+from umbra_awl.desk.transfer.columns_editor import ColumnsEditor
 from umbra_awl.desk.workbench import Workbench
 
 _TEACH = (
@@ -49,20 +54,78 @@ class BringPage(QWidget):
         line.addWidget(self.sources.button)
         self._where = words("", "second", wrap=True)
         line.addWidget(self._where, 1)
-        self.into = button("Bring into this plan", self.bring, "main")
-        self.fresh = button("Make a new plan …", self.ask_plan)
-        line.addWidget(self.into)
-        line.addWidget(self.fresh)
         outer.addLayout(line)
+        self._acts = self._act_line()
+        outer.addWidget(self._acts)
         self._teach = self._teaching()
         outer.addWidget(self._teach, 1)
         self.table = RowsTable(theme, "What each channel was understood as")
         outer.addWidget(self.table, 1)
+        self.columns = ColumnsEditor(bench, theme, "not used")
+        self.columns.changed.connect(self._take_corrected)
+        outer.addWidget(self.columns, 1)
         self.side = self._side()
         self._fresh = WhenChanged(self, lambda: (bench.plan,), self._again)
         bench.plan_changed.connect(self._fresh.check)
         bench.document_changed.connect(self.forget)
         self._show()
+
+    def _act_line(self) -> QWidget:
+        """What is looked at, which radio it is of, and what is made of it."""
+        line = QWidget()
+        inner = row(line, 6)
+        self.views = Tabs(("Channels", "Columns"), self._show_view, gap=0)
+        inner.addWidget(self.views)
+        inner.addStretch(1)
+        inner.addWidget(words("Add the radio", "second"))
+        self.radio = QComboBox()
+        self.radio.setMaxVisibleItems(30)
+        self.radio.setAccessibleName("Which radio is added with it")
+        self.radio.currentIndexChanged.connect(lambda _at: self._say_radio())
+        inner.addWidget(self.radio)
+        self.into = button("Bring into this plan", self.bring, "main")
+        self.fresh = button("Make a new plan …", self.ask_plan)
+        inner.addWidget(self.into)
+        inner.addWidget(self.fresh)
+        return line
+
+    def _show_view(self, at: int) -> None:
+        self.views.mark(at)
+        shown = self.found is not None
+        self.table.setVisible(shown and at == 0)
+        self.columns.setVisible(shown and at == 1)
+
+    def _offer_radios(self, source: Source) -> None:
+        """Offer the radio that it is likeliest of; none where it came from a radio that the plan has."""
+        self.radio.blockSignals(True)
+        self.radio.clear()
+        self.radio.addItem("none", "")
+        ranked = likeliest(source.memory, self._bench.profiles.values())
+        for item in ranked:
+            fits = "all of it fits" if not item.misses else "not all fits"
+            self.radio.addItem(f"{item.profile.name} ({fits})", item.profile.key)
+            self.radio.setItemData(self.radio.count() - 1, "\n".join(item.misses), Qt.ItemDataRole.ToolTipRole)
+        known = source.profile is not None and any(
+            radio.profile == source.profile.key for radio in self._bench.plan.radios
+        )
+        wanted = source.profile.key if source.profile is not None else ranked[0].profile.key if ranked else ""
+        self.radio.setCurrentIndex(0 if known else max(self.radio.findData(wanted), 0))
+        self.radio.blockSignals(False)
+
+    @property
+    def chosen(self) -> Profile | None:
+        """The profile of the radio that is added with it."""
+        return self._bench.profiles.get(str(self.radio.currentData() or ""))
+
+    def _say_radio(self) -> None:
+        """Another radio is chosen: the into button stands even where nothing else is new."""
+        self.into.setEnabled(self.found is not None and bool(self.found.brought.fresh or self.chosen))
+
+    def _take_corrected(self) -> None:
+        """A column was corrected: read the files again by it."""
+        source = self.source
+        if source is not None and source.files is not None and self.columns.layout_now != source.files.layout:
+            self.sources.take_files(list(source.files.paths), self.columns.layout_now)
 
     def _teaching(self) -> QWidget:
         """What this page is for, and the ways to begin, while nothing is taken."""
@@ -107,11 +170,14 @@ class BringPage(QWidget):
     def take(self, source: Source) -> None:
         """Understand a memory against the present plan, in the background."""
         memory, profile = source.memory, source.profile
+        if source is not self.source and not _same_files(source, self.source):
+            self._offer_radios(source)
         if not memory.channels:
             first = f" {source.faults[0]}" if source.faults else ""
             self._bench.say(f"There is no channel in {source.where}; nothing can be brought in.{first}", "stop")
             return
         self.source = source
+        profile = profile or self.chosen
         index, profiles = self._bench.index, self._bench.profiles
 
         def work() -> Found:
@@ -125,6 +191,9 @@ class BringPage(QWidget):
 
     def _take(self, found: Found) -> None:
         self.found = found
+        files = self.source.files if self.source is not None else None
+        if files is not None and files.layout != self.columns.layout_now:
+            self.columns.open(files.samples, files.layout, files.how)
         self._show()
 
     def _again(self) -> None:
@@ -139,10 +208,12 @@ class BringPage(QWidget):
 
     def _show(self) -> None:
         found = self.found
-        self.into.setEnabled(found is not None and bool(found.brought.fresh))
-        self.fresh.setEnabled(found is not None)
+        self._say_radio()
+        self._acts.setVisible(found is not None)
         self._teach.setVisible(found is None)
-        self.table.setVisible(found is not None)
+        by_columns = self.source is not None and self.source.files is not None
+        self.views.setVisible(by_columns)
+        self._show_view(1 if by_columns and self.columns.isVisible() else 0)
         self.notes.clear()
         self.findings.clear()
         if found is None or self.source is None:
@@ -164,9 +235,14 @@ class BringPage(QWidget):
 
     def bring(self) -> None:
         """Put what is new into the present plan, as one step."""
-        found = self.found
-        if found is not None and self._bench.do(bring_into(found.brought)):
-            self._bench.say(f"{len(found.brought.fresh)} routes brought in. Ctrl Z takes it back.")
+        found, profile = self.found, self.chosen
+        if found is None:
+            return
+        name, key = (profile.name, profile.key) if profile is not None else ("", "")
+        if self._bench.do(bring_into(found.brought, name, key)):
+            radio = f", with a {name}" if name else ""
+            self.radio.setCurrentIndex(0)
+            self._bench.say(f"{len(found.brought.fresh)} routes brought in{radio}. Ctrl Z takes it back.")
 
     def ask_plan(self) -> None:
         """Ask for a name and make a new plan of the radio alone."""
@@ -183,17 +259,18 @@ class BringPage(QWidget):
         source = self.source
         if source is None:
             return
-        profile = (
-            source.profile
-            or self._bench.profiles.get(source.memory.profile)
-            or next(iter(self._bench.profiles.values()))
-        )
+        profile = self.chosen or likeliest(source.memory, self._bench.profiles.values())[0].profile
         brought = recognise(source.memory, profile)
         plan = as_plan(brought, path.name.removesuffix(SUFFIX), profile.name, profile.key)
         if self._bench.create(path, plan):
             self._bench.say(
                 f"“{path.name}” is made of {source.where}. Enter the licence at Station; until then it only listens."
             )
+
+
+def _same_files(source: Source, before: Source | None) -> bool:
+    """Whether two sources are one set of files, read by other columns."""
+    return bool(before and before.files and source.files and source.files.paths == before.files.paths)
 
 
 def _rows(brought: Brought, index: PlanIndex) -> tuple[tuple[str, ...], list[tuple[str, ...]], list[str]]:

@@ -7,7 +7,8 @@ from typing import NamedTuple
 from PyQt6.QtCore import QObject, pyqtSignal
 from PyQt6.QtWidgets import QFileDialog, QMenu, QPushButton
 
-from umbra_awl.core.columns.csv_guess import guess_layout, take_sample
+from umbra_awl.core.columns.as_found import as_found, passed_over
+from umbra_awl.core.columns.csv_guess import Sample, guess_layout, take_sample
 from umbra_awl.core.columns.csv_in import read_files
 from umbra_awl.core.columns.errors import ColumnsError
 from umbra_awl.core.columns.layout import ColumnLayout, own_layouts, shipped_layouts
@@ -23,13 +24,26 @@ from umbra_awl.desk.runner import Runner
 from umbra_awl.desk.workbench import Workbench
 
 
+class Files(NamedTuple):
+    """Files of columns: where they are, their first rows, what each column is taken for, and how that was found."""
+
+    paths: tuple[Path, ...]
+    samples: tuple[Sample, ...]
+    layout: ColumnLayout
+    how: str
+
+
 class Source(NamedTuple):
-    """A memory, its radio's profile where known, where it comes from in words, and what could not be read there."""
+    """A memory, its radio's profile where known, where it comes from in words, and what could not be read there.
+
+    `files` are what it was read from, where it was columns.
+    """
 
     memory: Memory
     profile: Profile | None
     where: str
     faults: tuple[str, ...] = ()
+    files: Files | None = None
 
 
 class Sources(QObject):
@@ -56,7 +70,6 @@ class Sources(QObject):
         act(self._menu, "Files …", self.ask_files)
         act(self._menu, "A memory file …", self.ask_memory)
         if held is None and radio is not None:
-            teach = "Read it at Cable, then come back here."
             teach = "Read it at Cable, then come back here."
             act(self._menu, f"Read the {radio.name} first (by cable)", lambda: self._bench.say(teach))
 
@@ -89,12 +102,11 @@ class Sources(QObject):
 
     def take_files(self, paths: list[Path], layout: ColumnLayout | None = None) -> None:
         """Take files in the background; a layout whose file names and columns suit is used, else the columns are guessed."""
-        radio, own = self._bench.radio, self._bench.profiles.folder / "columns"
-        profile = self._bench.profiles.get(radio.profile) if radio is not None else None
+        own = self._bench.profiles.folder / "columns"
 
         def work() -> Source | str:
             try:
-                return _of_files(paths, layout, own, profile)
+                return _of_files(paths, layout, own)
             except OSError as error:
                 return f"The files cannot be read: {error.strerror or error}."
             except ColumnsError as error:
@@ -124,21 +136,26 @@ class Sources(QObject):
         self.found.emit(Source(memory, self._bench.profiles.get(memory.profile), f"“{path.name}”"))
 
 
-def _of_files(paths: list[Path], layout: ColumnLayout | None, own: Path, profile: Profile | None) -> Source:
+def _of_files(paths: list[Path], layout: ColumnLayout | None, own: Path) -> Source:
     """The memory in some files with what could not be read. Raises OSError and ColumnsError."""
     files = files_of(paths)
-    chosen = layout or _suiting(files, own)
+    samples = tuple(take_sample(name, data) for name, data in files.items())
+    kept = _suiting(files, own) if layout is None else None
+    chosen = as_found(layout or kept or guess_layout(list(samples), "guessed columns"), samples)
     sheets = read_files(files, chosen)
-    maker = MemoryMaker(sheets, profile.key if profile is not None else "")
+    maker = MemoryMaker(sheets)
     memory = maker.make()
     faults = [*sheets.faults, *maker.faults]
     extra = [f"{item.file}, line {item.line}: {item.text}" if item.line else item.text for item in faults[:100]]
-    extra += [f"Not known: the column {text}" for text in sheets.unknown[:40]]
-    return Source(memory, profile, f"{', '.join(files)} by the layout “{chosen.name}”", tuple(extra))
+    extra += [f"Not used: the column {text}" for text in passed_over(chosen, samples)[:40]]
+    how = f"By the kept layout “{kept.name}”." if kept is not None else "Guessed; correct what is wrong."
+    taken = Files(tuple(paths), samples, chosen, "Corrected by hand." if layout is not None else how)
+    where = f"{', '.join(files)} by {f'the layout “{kept.name}”' if kept is not None else 'its columns'}"
+    return Source(memory, None, where, tuple(extra), taken)
 
 
-def _suiting(files: dict[str, bytes], own: Path) -> ColumnLayout:
-    """The own or shipped layout that these files suit, or one guessed from them. Raises ColumnsError."""
+def _suiting(files: dict[str, bytes], own: Path) -> ColumnLayout | None:
+    """The own or shipped layout that these files suit, if there is one."""
     for layout in (*own_layouts(own)[0], *shipped_layouts()):
         if files.keys() <= {sheet.file for sheet in layout.sheet}:
             try:
@@ -146,4 +163,4 @@ def _suiting(files: dict[str, bytes], own: Path) -> ColumnLayout:
             except ColumnsError:
                 continue
             return layout
-    return guess_layout([take_sample(name, data) for name, data in files.items()], "guessed columns")
+    return None

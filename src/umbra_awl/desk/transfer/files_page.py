@@ -281,7 +281,7 @@ class FilesPage(QStackedWidget):
         """Begin a layout from sample files."""
         if self.maker.open(paths):
             self.setCurrentIndex(1)
-            self.maker.grid.setFocus()
+            self.maker.columns.grid.setFocus()
 
     def _made(self, layout: ColumnLayout) -> None:
         self.setCurrentIndex(0)

@@ -1,0 +1,40 @@
+"""A layout as it meets the files at hand: what each column of each file is taken for, and what is passed over."""
+
+from collections.abc import Iterable, Sequence
+
+from msgspec.structs import replace
+
+from umbra_awl.core.columns.csv_guess import Sample
+from umbra_awl.core.columns.layout import Column, ColumnLayout, Sheet
+
+
+def as_found(layout: ColumnLayout, samples: Sequence[Sample]) -> ColumnLayout:
+    """The layout with the sheets and columns of these files, in their order; a column that it does not know has no field."""
+    by_file = {sheet.file: sheet for sheet in layout.sheet}
+    sheets = [_sheet(by_file[sample.file], sample) for sample in samples if sample.file in by_file]
+    return replace(layout, sheet=tuple(sheets))
+
+
+def _sheet(sheet: Sheet, sample: Sample) -> Sheet:
+    if not sheet.headings:
+        return sheet
+    known = {column.title.strip().casefold(): column for column in sheet.column}
+    columns = tuple(known.get(title.strip().casefold(), Column(title)) for title in sample.headings)
+    return replace(sheet, column=columns)
+
+
+def passed_over(layout: ColumnLayout, samples: Iterable[Sample]) -> list[str]:
+    """The columns of these files that hold something and are taken for nothing, as “file: column (a value)”.
+
+    One that says the same in every row is passed over too, but tells nothing of any single channel.
+    """
+    by_file = {sheet.file: sheet for sheet in layout.sheet}
+    found: list[str] = []
+    for sample in samples:
+        fields = [column.field for column in by_file[sample.file].column] if sample.file in by_file else []
+        for at, title in enumerate(sample.headings):
+            values = list(dict.fromkeys(sample.values(at)))
+            if values and not (at < len(fields) and fields[at]):
+                more = " …" if len(values) > 1 else " in every row"
+                found.append(f"{sample.file}: {title} ({values[0][:24]}{more})")
+    return found
