@@ -33,7 +33,7 @@ from umbra_awl.core.plan.edit_access import remove_access
 from umbra_awl.core.plan.edits import EditRefused
 from umbra_awl.core.plan.file_form import parse_plan, plan_bytes
 from umbra_awl.core.plan.index import PlanIndex
-from umbra_awl.core.plan.model import AccessPoint, DmrAir, FmAir, Licence, Service
+from umbra_awl.core.plan.model import AccessPoint, DmrAir, FmAir, Licence, Plan, Service
 from umbra_awl.core.tables.errors import ReadError
 from umbra_awl.core.tables.rows import Row, Table
 from umbra_awl.core.tables.table import open_table
@@ -319,6 +319,38 @@ def test_doubles_are_recognised_and_gain_what_they_lack(velmar, plan):
     assert match(plan, "x", renamed).how == "same output and place"
     assert match(plan, "x", replace(renamed, lat=40.0)) is None
     assert match(plan, "x", replace(hill.access, services=())).how == "same call sign and site"
+
+
+def second_source(store, *rows):
+    table = Table("b.csv", "csv", HEADERS, lambda: (Row(at, list(row)) for at, row in enumerate(rows, 2)))
+    layout = TableLayout("access", {name: name for name in HEADERS}, source="other")
+    take(store, read_incoming(store, table, layout), NOW)
+
+
+def around(store):
+    return {spot.access.call: spot for spot in survey(store, Plan(), HOME, Wanted(), GROUND).spots}
+
+
+def test_a_second_directory_that_lists_the_same_is_told_once_with_where_it_differs(velmar):
+    before = around(velmar)
+    newest = before["Q0HAR"].access.confirmed
+    second_source(
+        velmar,
+        ("Q0HAR", "Harrow Quay", "439.2500", "+7.6", "FM", "46.47", "-31.11", "2026-10-01"),
+        ("Q0BLK", "Blackfell", "438.6125", "-7.6", "DMR", "46.5", "-31.0", "2019-01-01"),
+        ("Q0XYZ", "Elsewhere", "439.2500", "-7.6", "FM", "46.47", "-31.11", "2026-10-01"),
+    )
+    spots = survey(velmar, Plan(), HOME, Wanted(), GROUND).spots
+    calls = [spot.access.call for spot in spots]
+    assert calls.count("Q0HAR") == calls.count("Q0BLK") == 1
+    assert "Q0XYZ" in calls, "another call sign on the same output stays a line of its own"
+    spot = around(velmar)["Q0HAR"]
+    assert spot.access.confirmed == "2026-10-01" > newest
+    assert [item.source for item in spot.also] == ["velmar-directory"]
+    assert "FM input" in spot.also[0].differs
+    assert "says otherwise: FM input" in spot.also[0].words
+    assert not any("same output" in doubt.text.lower() for doubt in around(velmar)["Q0BLK"].doubts)
+    assert around(velmar)["Q0BLK"].also[0].source == "other"
 
 
 def test_taking_is_not_done_on_a_plan_that_moved_on(velmar, plan):

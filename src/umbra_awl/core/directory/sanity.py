@@ -4,6 +4,7 @@ from collections.abc import Iterable, Iterator, Sequence
 from datetime import date
 from typing import Literal, NamedTuple
 
+from umbra_awl.core.directory.doubles import same_as
 from umbra_awl.core.directory.store import Entry, Store
 from umbra_awl.core.facts.bands import Band, band_at
 from umbra_awl.core.facts.callsign import call_sign_fault, tidy_call_sign
@@ -218,7 +219,7 @@ def _of_neighbours(entry: Entry, neighbours: Iterable[Entry]) -> Iterator[Doubt]
 
 
 def sharing_output(store: Store, entry: Entry) -> list[Entry]:
-    """Other entries on one of an entry's outputs, within reach of confusion."""
+    """Other entries on one of an entry's outputs, within reach of confusion; what another directory says of the same is none."""
     access = entry.access
     if access.lat is None or access.lon is None or not access.services:
         return []
@@ -228,7 +229,8 @@ def sharing_output(store: Store, entry: Entry) -> list[Entry]:
         "AND output.entry != ? AND entry.gone = '' AND entry.lat BETWEEN ? AND ? LIMIT 40",
         (*(service.rx_hz for service in access.services), entry.id, access.lat - 1, access.lat + 1),
     )
-    return store.entries(row[0] for row in rows)
+    found = store.entries(row[0] for row in rows)
+    return [other for other in found if other.source == entry.source or not same_as(access, other.access)]
 
 
 def usual_offsets(entries: Iterable[Entry], bands: tuple[Band, ...]) -> dict[str, int]:

@@ -5,13 +5,11 @@ from typing import NamedTuple
 
 from msgspec.structs import replace
 
+from umbra_awl.core.directory.doubles import same_as
 from umbra_awl.core.directory.store import Entry
-from umbra_awl.core.facts.earth import Position, distance_km
 from umbra_awl.core.modes.table import mode_of
 from umbra_awl.core.plan.edits import Edit, EditRefused, fresh_key
 from umbra_awl.core.plan.model import AccessPoint, Network, Plan, Service
-
-SAME_PLACE_KM = 3.0
 
 
 class Match(NamedTuple):
@@ -26,22 +24,8 @@ def match(plan: Plan, entry_key: str, access: AccessPoint) -> Match | None:
     for item in plan.access:
         if item.entry and item.entry == entry_key:
             return Match(item, "taken from this entry")
-    outputs = {(service.mode, service.rx_hz) for service in access.services}
-    for item in plan.access:
-        shared = {(service.mode, service.rx_hz) for service in item.services} & outputs
-        if shared and item.call and item.call == access.call:
-            return Match(item, "same call sign and output")
-        if shared and item.kind == access.kind and _same_place(item, access):
-            return Match(item, "same output and place")
-        if item.call and (item.call, item.site.casefold()) == (access.call, access.site.casefold()):
-            return Match(item, "same call sign and site")
-    return None
-
-
-def _same_place(one: AccessPoint, other: AccessPoint) -> bool:
-    if one.lat is None or one.lon is None or other.lat is None or other.lon is None:
-        return False
-    return distance_km(Position(one.lat, one.lon), Position(other.lat, other.lon)) <= SAME_PLACE_KM
+    known = ((item, same_as(item, access)) for item in plan.access)
+    return next((Match(item, how) for item, how in known if how), None)
 
 
 def used_keys(plan: Plan, entries: Iterable[tuple[str, AccessPoint]]) -> set[str]:

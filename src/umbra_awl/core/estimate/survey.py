@@ -3,6 +3,7 @@
 from collections.abc import Callable
 from typing import NamedTuple
 
+from umbra_awl.core.directory.doubles import Also, told_once
 from umbra_awl.core.directory.nearest import Near, Wanted, listed, nearest, unplaced
 from umbra_awl.core.directory.sanity import (
     Doubt,
@@ -24,7 +25,10 @@ _FOR_USUAL = 60
 
 
 class Spot(NamedTuple):
-    """One line of the ranked list. `access` is the plan's own where `in_plan`, else the directory's; `entry` where it has one."""
+    """One line of the ranked list. `access` is the plan's own where `in_plan`, else the directory's; `entry` where it has one.
+
+    `also` are other directories that list the same.
+    """
 
     key: str
     access: AccessPoint
@@ -35,6 +39,7 @@ class Spot(NamedTuple):
     reach: Reach | None
     doubts: tuple[Doubt, ...]
     age: str
+    also: tuple[Also, ...] = ()
 
     @property
     def grade(self) -> str:
@@ -65,13 +70,13 @@ def survey(
     here = hand_of(plan)
     spots: list[Spot] = []
     seen: set[str] = set()
-    for item in (*near, *unplaced(store, wanted)):
+    for item, also in told_once((*near, *unplaced(store, wanted))):
         found = match(plan, item.entry.key, item.entry.access)
         if found is not None:
             if found.access.key in seen:
                 continue
             seen.add(found.access.key)
-        spots.append(_spot(store, item, found.access if found else None, judged, here, place))
+        spots.append(_spot(store, item, found.access if found else None, judged, here, place)._replace(also=also))
     for access in plan.access:
         if access.key not in seen and _is_wanted(access, wanted):
             entry = _entry_of(store, plan, access)

@@ -182,9 +182,11 @@ class Detail(QFrame):
             self._directory.set_note(key, text)
             return ""
 
+        also = [Field("Also in", item.words) for item in spot.also]
         return [
             Field("My note", note or "none", commit=commit, text=note),
             Field("From", f"{spot.entry.source}, {spot.entry.seen}"),
+            *also,
         ]
 
     def _choose(self, spot: Spot, number: int) -> None:
