@@ -4,9 +4,12 @@ from collections.abc import Callable
 from datetime import date
 from functools import partial
 
+from PyQt6.QtWidgets import QInputDialog
+
 from umbra_awl.core.directory.values import parse_day
 from umbra_awl.core.facts.bands import Region
 from umbra_awl.core.facts.frequency import format_mhz
+from umbra_awl.core.facts.licence_classes import LicenceClass, classes_of
 from umbra_awl.core.plan.edit_station import licence_of, set_granted, set_guard, set_licence, set_region, whose_licence
 from umbra_awl.core.plan.model import Licence
 from umbra_awl.core.plan.permit import guard_permit, in_force
@@ -38,13 +41,7 @@ def licence_fields(bench: Workbench, who: str = "") -> list[Field]:
     watts = f"up to {licence.max_watts:g} W" if licence.max_watts else "no limit given"
     return [
         _region_field(bench),
-        Field(
-            "Class",
-            licence.step or "not named",
-            commit=_step(bench, who),
-            text=licence.step,
-            tip="Its name, such as First or Full",
-        ),
+        _class_field(bench, licence, who),
         _granted_field(licence, granted),
         Field("Since", licence.granted_on or "no date", commit=_since(bench, who), text=licence.granted_on),
         Field("Bands", allowed, choices=reach),
@@ -57,6 +54,38 @@ def licence_fields(bench: Workbench, who: str = "") -> list[Field]:
         ),
         _guard_field(bench, licence, who),
     ]
+
+
+def _class_field(bench: Workbench, licence: Licence, who: str) -> Field:
+    """The class, from those known in the region or by a name of its own; a known one fills in its bands and power."""
+    known = classes_of(bench.plan.station.region)
+    choices = [
+        Choice(_class_words(item), partial(_take_class, bench, who, item), item.name == licence.step) for item in known
+    ]
+    other = bool(licence.step) and all(item.name != licence.step for item in known)
+    choices.append(Choice("another name …", partial(_ask_class, bench, who, licence.step), other))
+    return Field(
+        "Class", licence.step or "not named", choices=choices, tip="A known class fills in its bands and power"
+    )
+
+
+def _class_words(item: LicenceClass) -> str:
+    reach = " and ".join(item.bands) or "all amateur bands"
+    return f"{item.name}: {reach}" + (f", {item.max_watts:g} W" if item.max_watts else "")
+
+
+def _take_class(bench: Workbench, who: str, item: LicenceClass) -> None:
+    """Fill in what a class allows; each value can be changed afterwards."""
+    fields = {"step": item.name, "bands": item.bands, "max_watts": item.max_watts}
+    if bench.do(set_licence(f"Take the class {item.name}", who, **fields)):
+        bench.say(f"{_class_words(item)}. From: {item.source}. Your own licence decides: change what differs.")
+
+
+def _ask_class(bench: Workbench, who: str, now: str) -> None:
+    """Ask for the name of another class; its bands and power are typed by hand."""
+    name, given = QInputDialog.getText(None, "Class of the licence", "Its name:", text=now)
+    if given and name.strip():
+        bench.do(set_licence("Name the class", who, step=name.strip()))
 
 
 def _granted_field(licence: Licence, choices: list[Choice]) -> Field:
@@ -130,14 +159,6 @@ def _since(bench: Workbench, who: str) -> Callable[[str], str]:
         except ValueError as error:
             return str(error)
         bench.do(set_licence(f"The licence counts from {day or 'an unknown day'}", who, granted_on=day))
-        return ""
-
-    return commit
-
-
-def _step(bench: Workbench, who: str) -> Callable[[str], str]:
-    def commit(text: str) -> str:
-        bench.do(set_licence(f"Set the licence to {text or 'none'}", who, step=text))
         return ""
 
     return commit
