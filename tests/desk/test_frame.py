@@ -190,7 +190,7 @@ def test_each_step_of_an_empty_plan_leads_to_its_field(qtbot, empty_window, tmp_
         "Say when the licence is granted": "Granted",
         "Take the access points around you": "SpotList",
         "Add whom you want to reach": "Add a destination",
-        "Punch the routes you use": "PunchSheet",
+        "Punch the routes you use": "QPushButton",  # what begins on a sheet without anything to cross
         "Say which radios you own": "Add radios",
         "Lift the guard when you are ready to transmit": "Guard",
     }
@@ -371,6 +371,47 @@ def test_focus_stops_are_named(window):
                 if stop and type(widget).__module__.startswith("umbra_awl"):
                     text = widget.text() if isinstance(widget, QAbstractButton) else ""
                     assert widget.accessibleName() or text, (key, page, type(widget).__name__)
+
+
+BLANKS = {
+    ("access", "people"): "Nobody yet",
+    ("access", "destinations"): "No talk groups, reflectors or rooms yet",
+    ("routes", "sheet"): "No access point yet",
+    ("routes", "zones"): "No route yet",
+    ("routes", "names"): "No route yet",
+    ("routes", "trace"): "No route yet",
+    **{("radios", page): "No radio yet" for page in ("memory", "settings", "people")},
+    **{("transfer", page): "No radio yet" for page in ("cable", "keys", "card", "files")},
+}
+
+
+@pytest.mark.parametrize(("stage", "page"), BLANKS)
+def test_a_page_with_nothing_to_show_teaches_and_leads_on(qtbot, empty_window, tmp_path, monkeypatch, stage, page):
+    window, asked = empty_window, []
+    monkeypatch.setattr(QDialog, "exec", lambda self: asked.append(self.windowTitle()) or 0)
+    window.plans.new(tmp_path / "p.awl.json")
+    window.open_stage(stage, page)
+    pages = window.stages[stage].pages
+    assert pages.is_blank
+    blank = pages._blank
+    assert blank.shown.title == BLANKS[stage, page]
+    assert window.focusWidget() is blank.begin, "the step to begin has the keyboard"
+    assert not window.beside.side.isVisible()
+    qtbot.keyClick(blank.begin, Qt.Key.Key_Space)
+    assert asked or (window.stage, window.stages[window.stage].pages.name) != (stage, page)
+
+
+def test_a_blank_page_fills_as_soon_as_there_is_something(empty_window, tmp_path):
+    window = empty_window
+    window.plans.new(tmp_path / "p.awl.json")
+    window.open_stage("radios", "memory")
+    pages = window.stages["radios"].pages
+    assert pages.is_blank
+    window.stages["radios"].add(window.bench.profiles["tarn16"])
+    assert not pages.is_blank
+    assert window.beside.side.isVisible()
+    window.bench.undo()
+    assert pages.is_blank
 
 
 class FakeRun:

@@ -227,9 +227,15 @@ def test_a_list_that_cannot_be_written_is_said(window, people):
     assert "cannot be written" in window.message.text()
 
 
-def test_a_radio_that_keeps_no_people_says_so(window, people):
+def test_a_radio_that_keeps_no_people_says_so_in_place_of_an_empty_table(window, stage, people):
     window.bench.choose_radio("tarn")
-    assert people._verdict.text() == "Tarn 16 keeps no people list."
+    assert stage.pages.is_blank
+    assert stage.pages._blank.shown.title == "Tarn 16 keeps no people list"
+    assert "Moor 4K do" in stage.pages._blank.shown.text
+    assert not window.beside.side.isVisible(), "nothing stands beside it"
+    window.bench.choose_radio("moor")
+    assert not stage.pages.is_blank
+    assert people.isVisible()
 
 
 # which radio

@@ -48,6 +48,7 @@ class Workbench(QObject):
     radio_changed = pyqtSignal()
     stage_wanted = pyqtSignal(str)
     target_wanted = pyqtSignal(object, str)
+    where_wanted = pyqtSignal(object)
     said = pyqtSignal(str, str)
     ids_changed = pyqtSignal()
     profiles_changed = pyqtSignal()

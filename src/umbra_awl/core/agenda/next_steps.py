@@ -133,14 +133,8 @@ def _of_radios(plan: Plan, stops: tuple[Finding, ...], cables: Cables) -> Iterat
         "The plan is fitted to each: its limits, its display, its keys.",
         Where("radios", "memory", "add radio"),
     )
-    count = len(stops)
-    yield NextStep(
-        not stops,
-        f"Repair what stops: {count} finding{'' if count == 1 else 's'}" if stops else "Nothing stops the plan",
-        stops[0].text if stops else "What stops would not work or must not be.",
-        Where("routes", "sheet"),
-        stops[0] if stops else None,
-    )
+    if plan.routes or stops:
+        yield _repair(stops)
     for radio in (item for item in plan.radios if item.key in cables.cabled):
         yield NextStep(
             radio.key in cables.proven,
@@ -149,6 +143,17 @@ def _of_radios(plan: Plan, stops: tuple[Finding, ...], cables: Cables) -> Iterat
             Where("transfer", "cable", "act"),
             radio=radio.key,
         )
+
+
+def _repair(stops: tuple[Finding, ...]) -> NextStep:
+    count = len(stops)
+    return NextStep(
+        not stops,
+        f"Repair what stops: {count} finding{'' if count == 1 else 's'}" if stops else "Nothing stops the plan",
+        stops[0].text if stops else "What stops would not work or must not be.",
+        Where("routes", "sheet"),
+        stops[0] if stops else None,
+    )
 
 
 def _of_guard(plan: Plan, today: date) -> Iterator[NextStep]:

@@ -27,6 +27,9 @@ _WIDE = BANDS[2]
 _encode = msgspec.json.Encoder().encode
 
 
+_TABLES = {"access": "entry", "people": "people", "destinations": "target"}
+
+
 class Entry(NamedTuple):
     """An access point of the directory as it stands: private edits applied. Dates are ISO texts; `gone` when it vanished."""
 
@@ -148,8 +151,11 @@ class Store:
 
     def counts(self) -> dict[str, int]:
         """How many entries, people and destinations are kept."""
-        tables = {"access": "entry", "people": "people", "destinations": "target"}
-        return {what: self.db.execute(f"SELECT count(*) FROM {table}").fetchone()[0] for what, table in tables.items()}  # noqa: S608
+        return {what: self.db.execute(f"SELECT count(*) FROM {table}").fetchone()[0] for what, table in _TABLES.items()}  # noqa: S608
+
+    def holds(self, what: str) -> bool:
+        """Whether there is any of “access”, “people” or “destinations”."""
+        return self.db.execute(f"SELECT 1 FROM {_TABLES[what]} LIMIT 1").fetchone() is not None  # noqa: S608
 
     def entries(self, ids: Iterable[int]) -> list[Entry]:
         """Entries by their numbers, in that order; those no longer there are left out."""

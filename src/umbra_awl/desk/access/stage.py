@@ -19,7 +19,9 @@ from umbra_awl.desk.access.around import Around
 from umbra_awl.desk.access.spot_list import SpotList
 from umbra_awl.desk.access.taking import Taking
 from umbra_awl.desk.directory import Directory, Place
+from umbra_awl.desk.parts.blank import Blank, goes
 from umbra_awl.desk.parts.pages import Page, Pages
+from umbra_awl.desk.parts.pictures import rows
 from umbra_awl.desk.parts.saving import FilePlace, ask_place
 from umbra_awl.desk.parts.tips import set_tip
 from umbra_awl.desk.parts.widgets import Whole, act, button, column, row, words
@@ -31,6 +33,8 @@ if TYPE_CHECKING:
     from umbra_awl.desk.access.people_page import PeoplePage
     from umbra_awl.desk.access.targets_page import TargetsPage
 
+_PEOPLE = "A registry's list turns IDs into names and places: bring its file in, and who you hear is known here."
+_TARGETS = "A network's list of talk groups, reflectors or rooms: bring its file in, and take what you want to reach from here."
 _FORMS = "CSV (*.csv);;GeoJSON (*.geojson);;GPX (*.gpx)"
 
 
@@ -49,9 +53,11 @@ class AccessStage(QWidget):
                 Page("around", "Around you", lambda: self.around, lambda: self.nearest),
                 Page("trips", "Trips", lambda: self.around, lambda: self.trips),
                 Page("imports", "Imports", lambda: self.imports),
-                Page("people", "People", lambda: self.people),
-                Page("destinations", "Destinations", lambda: self.targets),
-            )
+                Page("people", "People", lambda: self.people, blank=self._no_people),
+                Page("destinations", "Destinations", lambda: self.targets, blank=self._no_targets),
+            ),
+            bench,
+            theme,
         )
         head = self.pages.tabs.line
         head.addStretch(1)
@@ -75,10 +81,22 @@ class AccessStage(QWidget):
         self.pages.shown.connect(self._page_shown)
         directory.place_changed.connect(self._say_place)
         directory.surveyed.connect(self._say_count)
+        directory.changed.connect(self.pages.look_again)
         bench.document_changed.connect(self._say_place)
         self._say_place()
         self.show_page("around")
         directory.look()
+
+    def _no_people(self) -> Blank | None:
+        return self._none_of("people", "Nobody yet", _PEOPLE)
+
+    def _no_targets(self) -> Blank | None:
+        return self._none_of("destinations", "No talk groups, reflectors or rooms yet", _TARGETS)
+
+    def _none_of(self, what: str, title: str, text: str) -> Blank | None:
+        if self.directory.store.holds(what):
+            return None
+        return Blank(title, text, rows, (("Bring a list in", goes(self._bench, "access", "imports")),))
 
     @cached_property
     def nearest(self) -> QWidget:

@@ -5,12 +5,11 @@ from functools import partial
 from pathlib import Path
 from typing import NamedTuple
 
-from PyQt6.QtCore import QPointF, QRectF, QSize, Qt
-from PyQt6.QtGui import QPainter, QPaintEvent, QPen
-from PyQt6.QtWidgets import QGridLayout, QPushButton, QSizePolicy, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QGridLayout, QPushButton, QVBoxLayout, QWidget
 
 from umbra_awl.core.plan.saves import SUFFIX
-from umbra_awl.desk.parts.thread import bead, stitch
+from umbra_awl.desk.parts import pictures
+from umbra_awl.desk.parts.pictures import Draw, Picture
 from umbra_awl.desk.parts.widgets import button, card, clear, column, row, scrolled, words
 from umbra_awl.desk.settings import Settings
 from umbra_awl.desk.theme.theme import Theme
@@ -36,77 +35,6 @@ class Doors(NamedTuple):
     demo: Callable[[], object]
 
 
-class _Picture(QWidget):
-    """A small drawing of what is behind a door."""
-
-    def __init__(self, theme: Theme, draw: Callable[[QPainter, Theme, float, float], None]) -> None:
-        super().__init__()
-        self._theme, self._draw = theme, draw
-        self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
-        theme.changed.connect(self.update)
-
-    def sizeHint(self) -> QSize:
-        return QSize(200, self._theme.px(64))
-
-    def paintEvent(self, _event: QPaintEvent | None) -> None:
-        painter = QPainter(self)
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        self._draw(painter, self._theme, float(self.width()), float(self.height()))
-
-
-def _steps(painter: QPainter, theme: Theme, width: float, height: float) -> None:
-    """A thread through beads: the first is done, the next one is open."""
-    y, gap = height / 2, min(width / 6, 70.0)
-    for at in range(4):
-        done = at == 0
-        color = theme.color("violet" if done else "line")
-        stitch(painter, QPointF(14 + at * gap, y), QPointF(14 + (at + 1) * gap, y), color, solid=done)
-        bead(
-            painter,
-            QPointF(14 + at * gap, y),
-            theme.color("violet" if done else "ink2"),
-            theme.color("panel"),
-            filled=done,
-        )
-
-
-def _radio(painter: QPainter, theme: Theme, width: float, height: float) -> None:
-    """A radio whose memories come out as rows of a plan."""
-    painter.setPen(QPen(theme.color("ink2"), 1.6))
-    painter.setBrush(theme.color("sheet"))
-    painter.drawRoundedRect(QRectF(14, 14, 28, height - 20), 4, 4)
-    painter.drawLine(QPointF(20, 14), QPointF(20, 2))
-    painter.drawRect(QRectF(19, 20, 18, 9))
-    for at in range(4):
-        y = 16 + at * (height - 28) / 3
-        stitch(painter, QPointF(50, height / 2), QPointF(96, y), theme.color("violet"), solid=True)
-        bead(painter, QPointF(104, y), theme.color("hole"), theme.color("panel"), filled=True)
-        painter.fillRect(QRectF(116, y - 2, min(width - 130, 90 - 14 * (at % 2)), 4), theme.color("line"))
-
-
-def _sheet(painter: QPainter, theme: Theme, width: float, height: float) -> None:
-    """A small punch sheet."""
-    size = min((height - 8) / 3, 22.0)
-    for down in range(3):
-        for across in range(min(7, int((width - 20) / size))):
-            box = QRectF(14 + across * size, 4 + down * size, size - 2, size - 2)
-            shade = (across + 2 * down) % 5 == 0
-            painter.fillRect(box, theme.color("shade" if shade else "sheet"))
-            if not shade and (across * 3 + down * 5) % 4 == 1:
-                bead(painter, box.center(), theme.color("hole"), theme.color("sheet"), filled=True)
-
-
-def _world(painter: QPainter, theme: Theme, width: float, height: float) -> None:
-    """Rings around a place, with a few access points."""
-    middle = QPointF(min(width / 3, 90.0), height / 2)
-    painter.setPen(QPen(theme.color("line"), 1.2))
-    painter.setBrush(Qt.BrushStyle.NoBrush)
-    for radius in (12.0, 22.0, 31.0):
-        painter.drawEllipse(middle, radius * 1.6, min(radius, height / 2 - 2))
-    for x, y in ((-30, -12), (18, 9), (40, -6), (-10, 14)):
-        bead(painter, middle + QPointF(x, y), theme.color("violet"), theme.color("panel"), filled=x > 0)
-
-
 class Welcome(QWidget):
     """The page without a plan. The doors are given what they do."""
 
@@ -121,10 +49,10 @@ class Welcome(QWidget):
         grid.setSpacing(12)
         self.doors: dict[str, QPushButton] = {}
         behind = (
-            ("I begin", _BEGIN, _steps, doors.begin),
-            ("I have a radio that is programmed", _BRING, _radio, doors.bring),
-            ("I have a plan", _PLAN, _sheet, doors.ask_open),
-            ("Show me", _SHOW, _world, doors.demo),
+            ("I begin", _BEGIN, pictures.steps, doors.begin),
+            ("I have a radio that is programmed", _BRING, pictures.radio, doors.bring),
+            ("I have a plan", _PLAN, pictures.sheet, doors.ask_open),
+            ("Show me", _SHOW, pictures.world, doors.demo),
         )
         for at, (title, why, draw, does) in enumerate(behind):
             grid.addWidget(self._door(title, why, draw, does, main=at == 0), at // 2, at % 2)
@@ -139,14 +67,14 @@ class Welcome(QWidget):
         self,
         title: str,
         why: str,
-        draw: Callable[[QPainter, Theme, float, float], None],
+        draw: Draw,
         does: Callable[[], object],
         *,
         main: bool,
     ) -> QWidget:
         frame = card()
         inner = column(frame, 6, 14)
-        inner.addWidget(_Picture(self._theme, draw))
+        inner.addWidget(Picture(self._theme, draw))
         made = button(title, does, "main" if main else "")
         made.setAccessibleDescription(why)
         self.doors[title] = made

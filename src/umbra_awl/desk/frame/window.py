@@ -76,6 +76,7 @@ class MainWindow(QMainWindow):
         self._place()
         bench.stage_wanted.connect(self.choose_stage)
         bench.target_wanted.connect(self._show_target)
+        bench.where_wanted.connect(self.go)
         bench.selection_changed.connect(self._follow_trace)
         bench.plan_changed.connect(self._follow_trace)
         bench.said.connect(self.message.say)

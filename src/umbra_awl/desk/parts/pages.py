@@ -6,8 +6,11 @@ from typing import NamedTuple, Protocol, runtime_checkable
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QStackedWidget, QWidget
 
+from umbra_awl.desk.parts.blank import BlankPage, Why
 from umbra_awl.desk.parts.field_list import FieldList
 from umbra_awl.desk.parts.tabs import Tabs
+from umbra_awl.desk.theme.theme import Theme
+from umbra_awl.desk.workbench import Workbench
 
 
 @runtime_checkable
@@ -38,13 +41,14 @@ class Reached(Protocol):
 class Page(NamedTuple):
     """A page: its name, the word that stands for it, how it is made, and what stands beside it where the page does not say.
 
-    Two pages may be one widget with something else beside it.
+    Two pages may be one widget with something else beside it. `blank` says why there is nothing to show on it just now.
     """
 
     name: str
     title: str
     make: Callable[[], QWidget]
     beside: Callable[[], QWidget] | None = None
+    blank: Why = lambda: None
 
 
 class Pages(QStackedWidget):
@@ -52,8 +56,10 @@ class Pages(QStackedWidget):
 
     shown = pyqtSignal(str)
 
-    def __init__(self, pages: Sequence[Page], gap: int = 2) -> None:
+    def __init__(self, pages: Sequence[Page], bench: Workbench, theme: Theme, gap: int = 2) -> None:
         super().__init__()
+        self._blank = BlankPage(theme)
+        self.addWidget(self._blank)
         self._pages = {page.name: page for page in pages}
         self._made: dict[str, QWidget] = {}
         self._names = list(self._pages)
@@ -61,6 +67,26 @@ class Pages(QStackedWidget):
         self.side = QStackedWidget()
         self.accompanied = False
         self.name = ""
+        for signal in (bench.plan_changed, bench.radio_changed, bench.profiles_changed, bench.document_changed):
+            signal.connect(self.look_again)
+
+    @property
+    def is_blank(self) -> bool:
+        """Whether there is nothing to show on the page just now."""
+        return self.currentWidget() is self._blank
+
+    def look_again(self) -> None:
+        """Something may have come to be shown, or gone."""
+        if not self.name or not self.isVisible():
+            return
+        blank = self._pages[self.name].blank()
+        if (blank is not None) != self.is_blank or (
+            blank is not None and blank[:3] != (self._blank.shown or blank)[:3]
+        ):
+            had_keys = self.is_blank and self._blank.isAncestorOf(self.focusWidget())
+            self.show_page(self.name)
+            if had_keys:
+                self.take_focus()
 
     @property
     def names(self) -> list[str]:
@@ -69,10 +95,13 @@ class Pages(QStackedWidget):
 
     def show_page(self, name: str) -> None:
         """Show a page, making it the first time. Raises KeyError for a name that is none, and what making it raises."""
-        if name not in self._made:
+        blank = self._pages[name].blank()
+        if blank is not None:
+            self._blank.show_blank(blank)
+        elif name not in self._made:
             self._made[name] = self._pages[name].make()
             self.addWidget(self._made[name])
-        page, *beside = self._parts(name)
+        page, *beside = self._parts(name) if blank is None else [self._blank]
         self.name = name
         self.setCurrentWidget(page)
         side = next(iter(beside), None)

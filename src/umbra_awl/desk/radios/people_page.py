@@ -90,7 +90,7 @@ class PeoplePage(QWidget):
         self.bar.show_rooms(rooms(profile, chosen.wanted), chosen.wanted, now.key if now else "")
         teach = "Nobody is chosen yet. Choose countries, a distance or your log beside this list."
         fits = f"All {chosen.wanted:,} chosen people fit." if chosen.wanted else teach
-        self._verdict.setText(fault or (fits if profile.firmware else f"{profile.name} keeps no people list."))
+        self._verdict.setText(fault or fits)
         self._count.setText(_count_words(chosen, profile))
         self._save.setEnabled(bool(chosen.rows))
         self._count.setVisible(bool(chosen.wanted))
@@ -99,7 +99,7 @@ class PeoplePage(QWidget):
             (mask_id(item.id) if masked else str(item.id), item.call, item.name, item.place, item.country)
             for item in chosen.rows[:MOST_ROWS]
         ]
-        self.table.show_rows(("DMR ID", "Call sign", "Name", "FilePlace", "Country"), rows)
+        self.table.show_rows(("DMR ID", "Call sign", "Name", "Place", "Country"), rows)
 
     def ask_save(self) -> None:
         """Ask for a place and save the list there."""

@@ -4,7 +4,7 @@ What is not seen at once is imported where it is first made, so that the first w
 """
 
 from collections.abc import Callable
-from functools import cached_property
+from functools import cached_property, partial
 from typing import TYPE_CHECKING
 
 from PyQt6.QtWidgets import QWidget
@@ -13,7 +13,9 @@ from umbra_awl.core.plan.edits import add_item, together
 from umbra_awl.core.plan.parts import RADIOS
 from umbra_awl.core.radio.owned import new_radios
 from umbra_awl.core.radio.profile import Profile
+from umbra_awl.desk.parts.blank import Blank, goes, no_radio
 from umbra_awl.desk.parts.pages import Page, Pages
+from umbra_awl.desk.parts.pictures import rows
 from umbra_awl.desk.parts.radio_tabs import RadioTabs
 from umbra_awl.desk.parts.widgets import button, column, row
 from umbra_awl.desk.radios.memory_page import MemoryPage
@@ -28,6 +30,11 @@ if TYPE_CHECKING:
     from umbra_awl.desk.radios.profile_page import ProfilePage
     from umbra_awl.desk.radios.settings_page import SettingsPage
 
+_MEMORY = (
+    "Each gets its channels, zones and lists from the plan, cut to its display and its limits; they are shown here."
+)
+_SETTINGS = "Its keys, texts, position and firmware are set here, and kept with the plan."
+_PEOPLE = "Some keep a list of people, so that a name shows in place of an ID; who goes along is chosen here."
 _OF_ONE_RADIO = frozenset({"memory", "settings", "people"})
 
 
@@ -42,12 +49,20 @@ class RadiosStage(QWidget):
         self.report = ReportSide(bench, theme)
         self.pages = Pages(
             (
-                Page("memory", "Memory", lambda: self.memory, lambda: self.report),
-                Page("settings", "Settings", lambda: self.settings, lambda: self.report),
-                Page("people", "People", lambda: self.people),
+                Page("memory", "Memory", lambda: self.memory, lambda: self.report, partial(no_radio, bench, _MEMORY)),
+                Page(
+                    "settings",
+                    "Settings",
+                    lambda: self.settings,
+                    lambda: self.report,
+                    partial(no_radio, bench, _SETTINGS),
+                ),
+                Page("people", "People", lambda: self.people, blank=self._no_people),
                 Page("which", "Which radio?", lambda: self.compare),
                 Page("own", "Own profile", lambda: self.profile),
-            )
+            ),
+            bench,
+            theme,
         )
         head = self.pages.tabs.line
         head.addStretch(1)
@@ -63,6 +78,17 @@ class RadiosStage(QWidget):
         self.side: QWidget = self.pages.side
         self.pages.shown.connect(lambda name: self.radios.setVisible(name in _OF_ONE_RADIO))
         self.show_page("memory")
+
+    def _no_people(self) -> Blank | None:
+        """Without a radio, or where the chosen one keeps no people list, there is nothing to choose."""
+        radio = self._bench.radio
+        profile = self._bench.profiles.get(radio.profile) if radio is not None else None
+        if radio is None or profile is None or profile.firmware:
+            return no_radio(self._bench, _PEOPLE)
+        able = [item.name for item in self._bench.profiles.values() if item.firmware]
+        text = f"The {profile.name} keeps no people list: it shows the ID or the call sign as it comes. {' and '.join(able)} do."
+        acts = (("Which radios do", goes(self._bench, "radios", "which")),)
+        return Blank(f"{radio.name} keeps no people list", text, rows, acts)
 
     @cached_property
     def settings(self) -> "SettingsPage":

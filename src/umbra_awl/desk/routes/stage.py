@@ -3,13 +3,14 @@
 What is not seen at once is imported where it is first made, so that the first window does not wait for it.
 """
 
-from collections.abc import Callable
-from functools import cached_property
+from functools import cached_property, partial
 from typing import TYPE_CHECKING
 
 from PyQt6.QtWidgets import QHBoxLayout, QWidget
 
 from umbra_awl.core.plan.model import ScanList, Zone
+from umbra_awl.desk.parts import pictures
+from umbra_awl.desk.parts.blank import Blank, no_access, no_route
 from umbra_awl.desk.parts.pages import Page, Pages
 from umbra_awl.desk.parts.tabs import Tabs
 from umbra_awl.desk.parts.widgets import Whole, button, column, restyle, row
@@ -25,6 +26,10 @@ if TYPE_CHECKING:
     from umbra_awl.desk.routes.trace_page import TracePage
     from umbra_awl.desk.routes.zones import ZonesPanel
 
+_SHEET = "Services then stand across, destinations down, and each hole you punch is a route."
+_ZONES = "Zones and scan lists are made of routes, by a rule or by hand."
+_NAMES = "Here it is shown how each is named on each radio, and what meets when names are cut."
+_TRACE = "Its key-up is then followed here from you to the far listeners, hop by hop."
 _MODES = ("", "fm", "dmr", "dstar", "fusion")
 _MODE_TABS = ("All", "FM", "DMR", "D-STAR", "Fusion")
 
@@ -32,21 +37,18 @@ _MODE_TABS = ("All", "FM", "DMR", "D-STAR", "Fusion")
 class _SheetPage(QWidget):
     """The punch sheet with its tools above it."""
 
-    def __init__(self, sheet: PunchSheet, add_destination: Callable[[], None]) -> None:
+    def __init__(self, sheet: PunchSheet) -> None:
         super().__init__()
-        self._sheet, self._add_destination = sheet, add_destination
+        self._sheet = sheet
 
     def take_focus(self) -> None:
         self._sheet.setFocus()
 
     def reach(self, field: str) -> bool:
-        """The sheet itself; “add destination” asks for one."""
-        if field == "add destination":
-            self._add_destination()
-        elif field != "sheet":
-            return False
-        self._sheet.setFocus()
-        return True
+        """The sheet itself."""
+        if field == "sheet":
+            self._sheet.setFocus()
+        return field == "sheet"
 
 
 class RoutesStage(QWidget):
@@ -62,11 +64,19 @@ class RoutesStage(QWidget):
         self.inspector = Inspector(bench, theme)
         self.pages = Pages(
             (
-                Page("sheet", "Punch sheet", lambda: self._with_sheet, lambda: self.inspector),
-                Page("zones", "Zones and scan lists", lambda: self._with_sheet, lambda: self.zones),
-                Page("names", "Names", lambda: self.names),
-                Page("trace", "Trace", lambda: self.traces),
-            )
+                Page(
+                    "sheet",
+                    "Punch sheet",
+                    lambda: self._with_sheet,
+                    lambda: self.inspector,
+                    partial(no_access, bench, _SHEET),
+                ),
+                Page("zones", "Zones and scan lists", lambda: self._with_sheet, lambda: self.zones, self._no_zones),
+                Page("names", "Names", lambda: self.names, blank=partial(no_route, bench, _NAMES, pictures.rows)),
+                Page("trace", "Trace", lambda: self.traces, blank=partial(no_route, bench, _TRACE, pictures.path)),
+            ),
+            bench,
+            theme,
         )
         self._with_sheet = self._sheet_page()
         head = row()
@@ -86,8 +96,11 @@ class RoutesStage(QWidget):
         self._say_count()
         self.show_page("sheet")
 
+    def _no_zones(self) -> Blank | None:
+        return no_route(self._bench, _ZONES, pictures.rows)
+
     def _sheet_page(self) -> QWidget:
-        page, theme = _SheetPage(self.sheet, self.add_destination), self._theme
+        page, theme = _SheetPage(self.sheet), self._theme
         outer = column(page, 4)
         tools: QHBoxLayout = row(gap=6)
         self.modes = Tabs(_MODE_TABS, lambda at: self.sheet.show_mode(_MODES[at]), gap=0)
@@ -150,7 +163,12 @@ class RoutesStage(QWidget):
         )
 
     def reach(self, field: str) -> bool:
-        """Put the cursor into a field of the page that is shown."""
+        """Put the cursor into a field of the page that is shown; “add access” and “add destination” ask for one."""
+        asks = {"add access": self.add_access, "add destination": self.add_destination}
+        if field in asks:
+            asks[field]()
+            self.pages.take_focus()
+            return True
         return self.pages.reach(field)
 
     def take_focus(self) -> None:

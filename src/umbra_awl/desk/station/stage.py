@@ -57,6 +57,8 @@ class StationStage(QWidget):
                 Page("exposure", "Exposure", lambda: scrolled(self.exposure)),
                 Page("battery", "Battery", lambda: scrolled(self.battery)),
             ),
+            bench,
+            theme,
             gap=0,
         )
         self.pages.tabs.line.addStretch(1)

@@ -15,6 +15,7 @@ from umbra_awl.core.plan.saves import SUFFIX
 from umbra_awl.core.radio.profile import Profile
 from umbra_awl.desk.parts.rows_table import RowsTable
 from umbra_awl.desk.parts.tabs import Tabs
+from umbra_awl.desk.parts.tips import plain
 from umbra_awl.desk.parts.when_changed import WhenChanged
 from umbra_awl.desk.parts.widgets import button, card, column, row, words
 from umbra_awl.desk.parts.wrap import WrapList
@@ -104,7 +105,7 @@ class BringPage(QWidget):
         for item in ranked:
             fits = "all of it fits" if not item.misses else "not all fits"
             self.radio.addItem(f"{item.profile.name} ({fits})", item.profile.key)
-            self.radio.setItemData(self.radio.count() - 1, "\n".join(item.misses), Qt.ItemDataRole.ToolTipRole)
+            self.radio.setItemData(self.radio.count() - 1, plain("\n".join(item.misses)), Qt.ItemDataRole.ToolTipRole)
         known = source.profile is not None and any(
             radio.profile == source.profile.key for radio in self._bench.plan.radios
         )

@@ -4,11 +4,12 @@ What is not seen at once is imported where it is first made, so that the first w
 """
 
 from collections.abc import Callable
-from functools import cached_property
+from functools import cached_property, partial
 from typing import TYPE_CHECKING
 
 from PyQt6.QtWidgets import QWidget
 
+from umbra_awl.desk.parts.blank import no_radio
 from umbra_awl.desk.parts.pages import Page, Pages
 from umbra_awl.desk.parts.widgets import column
 from umbra_awl.desk.runner import Runner
@@ -24,6 +25,12 @@ if TYPE_CHECKING:
     from umbra_awl.desk.transfer.keys_page import KeysPage
 
 
+_CABLE = "It is read here, compared with the plan, written and proven; a backup is kept each time."
+_KEYS = "A sheet tells each key to press when it is programmed by hand."
+_CARD = "A card for the pocket tells its zones and channels, and how to link."
+_FILES = "Its memory goes out here as files for any other program."
+
+
 class TransferStage(QWidget):
     """The canvas of the stage; `side` is what stands beside it."""
 
@@ -34,12 +41,14 @@ class TransferStage(QWidget):
         self.changes = ChangePage(bench, theme, runner)
         self.pages = Pages(
             (
-                Page("cable", "Cable", lambda: self.changes),
-                Page("keys", "Key sheet", lambda: self.keys),
-                Page("card", "Field card", lambda: self.card),
-                Page("files", "Files", lambda: self.files),
+                Page("cable", "Cable", lambda: self.changes, blank=partial(no_radio, bench, _CABLE)),
+                Page("keys", "Key sheet", lambda: self.keys, blank=partial(no_radio, bench, _KEYS)),
+                Page("card", "Field card", lambda: self.card, blank=partial(no_radio, bench, _CARD)),
+                Page("files", "Files", lambda: self.files, blank=partial(no_radio, bench, _FILES)),
                 Page("bring", "Bring a radio in", lambda: self.bring),
-            )
+            ),
+            bench,
+            theme,
         )
         self.pages.tabs.line.addStretch(1)
         outer.addWidget(self.pages.tabs)
