@@ -10,6 +10,7 @@ from msgspec.structs import replace
 
 import umbra_awl.core.findings
 from tests.strategies import plans
+from umbra_awl.core.facts import glossary
 from umbra_awl.core.findings.aside import reason_for, silence, unsilence
 from umbra_awl.core.findings.evaluate import Evaluator, findings_of
 from umbra_awl.core.findings.model import Rule
@@ -80,3 +81,9 @@ def test_the_page_tells_every_rule():
     for rule in all_rules().values():
         assert rule.title[0].isupper()
         assert rule.why.endswith(".")
+
+
+def test_the_glossary_page_is_that_of_the_words_and_each_word_is_told_once():
+    assert (Path(__file__).parents[2] / "docs" / "glossary.md").read_text("utf-8") == glossary.page()
+    words = [item.word for item in glossary.GLOSSARY]
+    assert len(set(words)) == len(words)

@@ -2,12 +2,14 @@
 
 import pytest
 from PyQt6.QtCore import QPoint, Qt
+from PyQt6.QtGui import QGuiApplication
 from PyQt6.QtTest import QTest
-from PyQt6.QtWidgets import QAbstractButton, QDialog, QWidget
+from PyQt6.QtWidgets import QAbstractButton, QDialog, QLabel, QTableView, QWidget
 
 from umbra_awl.core.plan.edit_station import set_call, set_station
 from umbra_awl.desk.app import build
 from umbra_awl.desk.finding_fields import FIELDS
+from umbra_awl.desk.frame.glossary import Glossary
 from umbra_awl.desk.parts.field_list import FieldList, Typing, ValueButton
 from umbra_awl.desk.settings import Settings
 from umbra_awl.desk.stages import STAGES
@@ -371,6 +373,40 @@ def test_focus_stops_are_named(window):
                 if stop and type(widget).__module__.startswith("umbra_awl"):
                     text = widget.text() if isinstance(widget, QAbstractButton) else ""
                     assert widget.accessibleName() or text, (key, page, type(widget).__name__)
+
+
+def copied(qtbot, window):
+    clipboard = QGuiApplication.clipboard()
+    clipboard.setText("")
+    qtbot.keyClick(window.focusWidget(), Qt.Key.Key_C, CTRL)
+    return clipboard.text()
+
+
+def test_ctrl_c_copies_what_is_selected_wherever_it_is(qtbot, window):
+    window.open_stage("routes", "sheet")
+    window.bench.select(Selection("blackfell-dmr", "isles-wide", 2))
+    window.stages["routes"].sheet.setFocus()
+    assert copied(qtbot, window) == "Blackfell\tDMR cc 6\tIsles-wide\t2"
+    window.open_stage("station", "who")
+    assert window.stages["station"].reach("Call sign")
+    assert copied(qtbot, window) == "Q4WRN"
+    window.open_stage("transfer", "files")
+    table = window.stages["transfer"].files.findChild(QTableView)
+    table.setFocus()
+    table.setCurrentIndex(table.model().index(0, 0))
+    assert "\t" in copied(qtbot, window)
+    window.course.setFocus()
+    assert copied(qtbot, window) == ""
+    assert "Nothing is selected here" in window.message.text()
+
+
+def test_the_words_used_here_are_told_in_the_window(qtbot, window, monkeypatch):
+    shown = []
+    monkeypatch.setattr(Glossary, "exec", lambda self: shown.append(self) or 0)
+    window.commands.run("words")
+    texts = " ".join(label.text() for label in shown[0].findChildren(QLabel))
+    assert "punch, hole" in texts
+    assert "a repeater, a hotspot, or a frequency" in texts
 
 
 BLANKS = {

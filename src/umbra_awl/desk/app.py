@@ -18,6 +18,7 @@ from umbra_awl.core.tables.errors import SourceError
 from umbra_awl.desk.frame.window import MainWindow
 from umbra_awl.desk.garbage import Collector
 from umbra_awl.desk.jobs import Jobs
+from umbra_awl.desk.measures import chosen
 from umbra_awl.desk.parts.field_list import commit_typing
 from umbra_awl.desk.profiles import Profiles
 from umbra_awl.desk.settings import Settings
@@ -45,7 +46,8 @@ def build(
 
     `directory` is the file of the directory's store, beside which own profiles and layouts lie; None takes this user's own.
     """
-    theme = Theme(app, settings.kept.theme, settings.kept.scale)
+    kept = settings.kept
+    theme = Theme(app, kept.theme, kept.scale, chosen(kept.far, kept.clock, kept.mark))
     made = jobs or Jobs(synchronous=synchronous)
     bench = Workbench(made, Profiles(directory.parent if directory is not None else None))
     return MainWindow(bench, theme, settings, directory)

@@ -1,4 +1,4 @@
-"""What the window remembers between runs: theme, text scale, recent plans, ports. A damaged file is started anew.
+"""What the window remembers between runs: theme, text scale, measures, recent plans, ports. A damaged file is started anew.
 
 What is not seen at once is imported where it is first made, so that the first window does not wait for it.
 """
@@ -21,15 +21,18 @@ SCALES = (0.9, 1.0, 1.15, 1.3, 1.5)
 
 
 class Kept(msgspec.Struct, frozen=True):
-    """The remembered values. Nothing secret belongs here."""
+    """The remembered values; 0 and empty ones follow the desktop. Nothing secret belongs here."""
 
     theme: str = "system"
-    scale: float = 1.0
+    scale: float = 0.0
     recent: tuple[str, ...] = ()
     service: str = ""
     ports: dict[str, str] = msgspec.field(default_factory=dict)
     side_width: int = 0
     used: tuple[str, ...] = ()
+    far: str = ""
+    clock: str = ""
+    mark: str = ""
 
 
 def _sound(kept: Kept) -> Kept:

@@ -1,6 +1,6 @@
 """Trips: a place and dates make a bundle of access points, a zone, a time zone and reminders."""
 
-from collections.abc import Iterable
+from collections.abc import Callable, Iterable
 from datetime import date, datetime
 from typing import Any
 from zoneinfo import ZoneInfo, available_timezones
@@ -33,12 +33,12 @@ def zone_fault(name: str) -> str:
     return f"“{name}” is not a time zone. Type a name such as Atlantic/Azores, or Etc/GMT+2."
 
 
-def local_time(name: str, now: datetime) -> str:
-    """The hour of the day in a time zone, with its distance from UTC: “14:30 (UTC−2)”."""
+def local_time(name: str, now: datetime, told: Callable[[datetime], str] = "{:%H:%M}".format) -> str:
+    """The hour of the day in a time zone, with its distance from UTC: “14:30 (UTC−2)”. `told` says how the hour is told."""
     there = now.astimezone(ZoneInfo(name))
     hours = (there.utcoffset() or there - there).total_seconds() / 3600
     sign = "+" if hours > 0 else "−" if hours < 0 else "±"
-    return f"{there:%H:%M} (UTC{sign}{abs(hours):g})"
+    return f"{told(there)} (UTC{sign}{abs(hours):g})"
 
 
 def dates_fault(begins: str, ends: str) -> str:

@@ -6,6 +6,8 @@ name may come to stand for another file while it is being locked, the name is lo
 
 import fcntl
 import os
+import pwd
+from datetime import datetime
 from pathlib import Path
 
 
@@ -46,3 +48,40 @@ def is_same(handle: int, path: Path) -> bool:
         return False
     here = os.fstat(handle)
     return (here.st_dev, here.st_ino) == (there.st_dev, there.st_ino)
+
+
+def holder(path: Path) -> int:
+    """The number of the process that holds a locked file; 0 where the system does not tell."""
+    try:
+        there = path.stat()
+        table = Path("/proc/locks").read_text("ascii", "replace")
+    except OSError:
+        return 0
+    wanted = f"{os.major(there.st_dev):02x}:{os.minor(there.st_dev):02x}:{there.st_ino}"
+    for line in table.splitlines():
+        cells = line.split()
+        if len(cells) > 5 and cells[1] == "FLOCK" and cells[5] == wanted and cells[4].isdigit():
+            return int(cells[4])
+    return 0
+
+
+def holder_words(path: Path) -> str:
+    """Who holds a file, as far as the system tells: “this program”, or the process, whose it is and since when."""
+    pid = holder(path)
+    if pid == os.getpid():
+        return "this program already has it open"
+    try:
+        begun = Path(f"/proc/{pid}").stat() if pid else None
+    except OSError:
+        begun = None
+    if begun is None:
+        return "another window has it open"
+    since = datetime.fromtimestamp(begun.st_mtime)
+    return f"process {pid} of {_user(begun.st_uid)} has it open, begun on {since:%Y-%m-%d at %H:%M}"
+
+
+def _user(number: int) -> str:
+    try:
+        return pwd.getpwuid(number).pw_name
+    except KeyError:
+        return f"user {number}"

@@ -7,7 +7,7 @@ from typing import Literal, NamedTuple
 
 from umbra_awl.core.keep.atomic import clean_left_overs, real_path, write_over
 from umbra_awl.core.keep.limits import PLAN_BYTES, open_regular, read_within, rest_within
-from umbra_awl.core.keep.lock import BusyError, is_same, lock
+from umbra_awl.core.keep.lock import BusyError, holder_words, is_same, lock
 from umbra_awl.core.plan.errors import StoreError, why
 from umbra_awl.core.plan.journal import digest
 from umbra_awl.core.plan.saves import SUFFIX
@@ -47,6 +47,11 @@ def unreadable(path: Path, error: OSError) -> StoreError:
     return StoreError(f"“{path}” cannot be read: {why(error)}.")
 
 
+def open_elsewhere(path: Path, real: Path) -> StoreError:
+    """Why a plan cannot be opened that another window holds, and who that is."""
+    return StoreError(f"“{path.name}” is open in another window: {holder_words(real)}. Close it there first.")
+
+
 class PlanFile:
     """A plan file held by this window: the real file behind every link, locked under whatever name it is reached."""
 
@@ -65,7 +70,7 @@ class PlanFile:
             self._stamp = Stamp.of(os.fstat(file.fileno()))
             self._held = os.dup(file.fileno())
         except BusyError:
-            raise StoreError(f"“{path.name}” is open in another window. Close it there first.") from None
+            raise open_elsewhere(path, self.real) from None
         except OSError as error:
             raise unreadable(path, error) from None
         finally:

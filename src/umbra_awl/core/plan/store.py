@@ -15,7 +15,7 @@ from umbra_awl.core.plan.history import History
 from umbra_awl.core.plan.journal import Journal, digest
 from umbra_awl.core.plan.model import Plan
 from umbra_awl.core.plan.patch import PatchError
-from umbra_awl.core.plan.plan_file import Outside, PlanFile, read_bytes
+from umbra_awl.core.plan.plan_file import Outside, PlanFile, open_elsewhere, read_bytes
 from umbra_awl.core.plan.recovery import Recovered, recover
 from umbra_awl.core.plan.saves import SUFFIX, Save, keep_save, list_saves
 
@@ -228,7 +228,7 @@ def _open_journal(path: Path, real: Path) -> Journal:
     try:
         return Journal(real)
     except BusyError:
-        raise StoreError(f"“{path.name}” is open in another window. Close it there first.") from None
+        raise open_elsewhere(path, real) from None
     except OSError as error:
         raise StoreError(
             f"“{path.name}” cannot be worked on: its journal beside it cannot be written, {why(error)}. "

@@ -14,6 +14,7 @@ from umbra_awl.core.modes.table import mode_of
 from umbra_awl.core.plan.model import AccessPoint
 from umbra_awl.desk.access.entry_fields import EntryFields
 from umbra_awl.desk.directory import Directory
+from umbra_awl.desk.measures import Measures
 from umbra_awl.desk.parts.access_fields import service_fields
 from umbra_awl.desk.parts.field_list import RULE, Field, FieldList
 from umbra_awl.desk.parts.tabs import Tabs
@@ -28,11 +29,12 @@ _GRADE_WORDS = {"wrong": "Wrong", "doubtful": "Doubtful", "note": "Note"}
 _REACH_TONES = {"likely": "ok", "marginal": "brass", "unlikely": "second"}
 
 
-def reach_words(reach: Reach, height_m: float) -> str:
+def reach_words(reach: Reach, height_m: float, measures: Measures) -> str:
     """The numbers behind a reach estimate, as sentences."""
+    horizon = measures.distance(reach.horizon_km, 0)
     return (
         f"Median path loss {reach.loss_db:.0f} dB ({reach.free_space_db:.0f} in free space). You arrive there with "
-        f"{reach.up_dbm:.0f} dBm, they arrive here with {reach.down_dbm:.0f} dBm. Radio horizon {reach.horizon_km:.0f} km with "
+        f"{reach.up_dbm:.0f} dBm, they arrive here with {reach.down_dbm:.0f} dBm. Radio horizon {horizon} with "
         f"your antenna at {height_m:g} m. Hills and houses decide."
     )
 
@@ -195,7 +197,7 @@ class Detail(QFrame):
 
     def _show_reach(self, spot: Spot) -> None:
         place = self._directory.place
-        self._where.setText(_where(spot.access, place.position if place else None))
+        self._where.setText(_where(spot.access, place.position if place else None, self._theme.measures))
         reach = spot.reach
         self._reach.setText(
             f"{reach.words[0].upper()}{reach.words[1:]}"
@@ -207,7 +209,7 @@ class Detail(QFrame):
         if style is not None:
             style.polish(self._reach)
         height = self._bench.plan.station.height_m or 1.5
-        self._numbers.setText(reach_words(reach, height) if reach else "")
+        self._numbers.setText(reach_words(reach, height, self._theme.measures) if reach else "")
 
     def _show_doubts(self, spot: Spot) -> None:
         clear(self._doubts)
@@ -252,11 +254,11 @@ class Detail(QFrame):
                 return
 
 
-def _where(access: AccessPoint, place: Position | None) -> str:
+def _where(access: AccessPoint, place: Position | None, measures: Measures) -> str:
     if access.lat is None or access.lon is None:
         return "no position"
     locator = locator_of(access.lat, access.lon)
     if place is None:
         return locator
     km, bearing = geodesic(place, Position(access.lat, access.lon))
-    return f"{km:.2f} km  {compass_point(bearing)} {bearing:.0f}°  {locator}"
+    return f"{measures.distance(km, 2)}  {compass_point(bearing)} {bearing:.0f}°  {locator}"

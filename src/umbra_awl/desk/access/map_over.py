@@ -47,7 +47,7 @@ class Overlay:
 
     def _paint_edges(self, painter: QPainter, frame: QRect, px_per_km: float) -> None:
         """The scale at the lower left, and the frame."""
-        key = (px_per_km, self._theme.tokens.name, self._theme.scale)
+        key = (px_per_km, self._theme.tokens.name, self._theme.scale, self._theme.measures)
         if self._scale is None or self._scale[0] != key:
             self._scale = (key, self._scale_picture(px_per_km))
         painter.setRenderHint(QPainter.RenderHint.Antialiasing, False)
@@ -59,9 +59,10 @@ class Overlay:
     def _scale_picture(self, px_per_km: float) -> QPixmap:
         theme = self._theme
         metrics = QFontMetricsF(theme.font(12))
-        step = ring_step(px_per_km, 56)
+        each = theme.measures.km_each
+        step = ring_step(px_per_km * each, 56) * each
         length = step * px_per_km
-        text = f"{step:g} km"
+        text = theme.measures.round_distance(step)
         picture = QPixmap(round(max(length, metrics.horizontalAdvance(text))) + 14, 27)
         picture.fill(theme.color("panel"))
         painter = QPainter(picture)

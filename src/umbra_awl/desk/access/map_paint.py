@@ -146,7 +146,7 @@ def _paint_broken(painter: QPainter, pen: QPen, px: Floats, longest: float) -> N
 
 
 def _paint_rings(painter: QPainter, theme: Theme, view: View, middle: QPointF) -> None:
-    step = ring_step(view.scale)
+    step = ring_step(view.scale * theme.measures.km_each) * theme.measures.km_each
     pen = QPen(theme.color("line"), 1, Qt.PenStyle.CustomDashLine)
     pen.setDashPattern([3, 4])
     painter.setBrush(Qt.BrushStyle.NoBrush)
@@ -160,7 +160,7 @@ def _paint_rings(painter: QPainter, theme: Theme, view: View, middle: QPointF) -
             break
         painter.setPen(pen)
         painter.drawEllipse(middle, radius, radius)
-        text = f"{number * step:g} km"
+        text = theme.measures.round_distance(number * step)
         painter.setPen(theme.color("ink2"))
         painter.drawText(QPointF(middle.x() - metrics.horizontalAdvance(text) / 2, middle.y() + radius - 3), text)
     _paint_bearings(painter, theme, view, middle)
@@ -169,7 +169,7 @@ def _paint_rings(painter: QPainter, theme: Theme, view: View, middle: QPointF) -
 def _paint_bearings(painter: QPainter, theme: Theme, view: View, middle: QPointF) -> None:
     """Eight spokes with their degrees, on the second ring."""
     pen = QPen(theme.color("line"), 1)
-    radius = 2 * ring_step(view.scale) * view.scale
+    radius = 2 * ring_step(view.scale * theme.measures.km_each) * theme.measures.km_each * view.scale
     metrics = QFontMetricsF(painter.font())
     for degrees in range(0, 360, 45):
         angle = np.radians(degrees)

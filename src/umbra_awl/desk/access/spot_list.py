@@ -10,6 +10,7 @@ from umbra_awl.core.estimate.survey import Spot
 from umbra_awl.core.facts.earth import compass_point
 from umbra_awl.core.facts.frequency import format_mhz
 from umbra_awl.core.facts.modes import MODE_WORDS
+from umbra_awl.desk.measures import Measures
 from umbra_awl.desk.parts.tips import plain
 from umbra_awl.desk.theme.theme import Theme
 
@@ -18,12 +19,11 @@ _TONES = {"likely": "ok", "marginal": "brass", "unlikely": "ink2"}
 _GRADE_TONES = {"wrong": "stop", "doubtful": "brass", "note": "ink2", "sane": "ok"}
 
 
-def where_words(spot: Spot) -> str:
+def where_words(spot: Spot, measures: Measures) -> str:
     """Distance and bearing: “12.4 km NE 41°”."""
     if spot.km is None or spot.bearing is None:
         return "no position" if spot.access.lat is None else "distance not known"
-    far = f"{spot.km:.1f}" if spot.km < 100 else f"{spot.km:,.0f}"
-    return f"{far} km {compass_point(spot.bearing)} {spot.bearing:.0f}°"
+    return f"{measures.distance(spot.km)} {compass_point(spot.bearing)} {spot.bearing:.0f}°"
 
 
 def services_words(spot: Spot) -> str:
@@ -42,19 +42,21 @@ def age_tone(age: str) -> str:
     return "ink2" if age.startswith("1 year") else "brass"
 
 
-def spoken(spot: Spot) -> str:
+def spoken(spot: Spot, measures: Measures) -> str:
     """The line for a screen reader."""
     reach = spot.reach.words if spot.reach else "reach not known"
     plan = ", in the plan" if spot.in_plan else ""
     name = f"{spot.access.call} {spot.access.site}{plan}"
-    return f"{name}. {where_words(spot)}. {services_words(spot)}. Confirmed {spot.age}. {reach}. Verdict: {spot.grade}."
+    where, what = where_words(spot, measures), services_words(spot)
+    return f"{name}. {where}. {what}. Confirmed {spot.age}. {reach}. Verdict: {spot.grade}."
 
 
 class SpotModel(QAbstractListModel):
     """The spots of a survey."""
 
-    def __init__(self) -> None:
+    def __init__(self, theme: Theme) -> None:
         super().__init__()
+        self._theme = theme
         self.spots: tuple[Spot, ...] = ()
 
     def show_spots(self, spots: tuple[Spot, ...]) -> None:
@@ -73,7 +75,7 @@ class SpotModel(QAbstractListModel):
         if role == SPOT:
             return spot
         if role in {Qt.ItemDataRole.DisplayRole, Qt.ItemDataRole.AccessibleTextRole}:
-            return spoken(spot)
+            return spoken(spot, self._theme.measures)
         if role == Qt.ItemDataRole.ToolTipRole:
             return plain("\n".join(doubt.text for doubt in spot.doubts) or "Nothing to doubt.")
         return None
@@ -101,7 +103,14 @@ class SpotDelegate(QStyledItemDelegate):
         self._mark(painter, spot, upper)
         upper.setLeft(upper.left() + theme.px(16))
         lower.setLeft(upper.left())
-        self._line(painter, upper, spot.access.call or "–", where_words(spot), mono=True, middle=spot.access.site)
+        self._line(
+            painter,
+            upper,
+            spot.access.call or "–",
+            where_words(spot, self._theme.measures),
+            mono=True,
+            middle=spot.access.site,
+        )
         self._verdicts(painter, lower, spot)
         painter.setPen(theme.color("line"))
         painter.drawLine(option.rect.bottomLeft(), option.rect.bottomRight())
@@ -163,7 +172,7 @@ class SpotList(QListView):
 
     def __init__(self, theme: Theme) -> None:
         super().__init__()
-        self._model = SpotModel()
+        self._model = SpotModel(theme)
         self._delegate = SpotDelegate(theme)
         self.setModel(self._model)
         self._model.setParent(self)

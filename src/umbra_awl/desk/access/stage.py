@@ -19,6 +19,7 @@ from umbra_awl.desk.access.around import Around
 from umbra_awl.desk.access.spot_list import SpotList
 from umbra_awl.desk.access.taking import Taking
 from umbra_awl.desk.directory import Directory, Place
+from umbra_awl.desk.measures import FAR_WORDS
 from umbra_awl.desk.parts.blank import Blank, goes
 from umbra_awl.desk.parts.pages import Page, Pages
 from umbra_awl.desk.parts.pictures import rows
@@ -44,7 +45,7 @@ class AccessStage(QWidget):
     def __init__(self, bench: Workbench, theme: Theme, directory: Directory) -> None:
         super().__init__()
         self._bench, self._theme, self.directory = bench, theme, directory
-        self.taking = Taking(bench, directory)
+        self.taking = Taking(bench, directory, theme)
         outer = column(self, 6)
         self.list = SpotList(theme)
         self.around = Around(bench, theme, directory, self.list, self.take)
@@ -117,7 +118,7 @@ class AccessStage(QWidget):
         """The trips, made when first shown."""
         from umbra_awl.desk.access.trips import TripsPanel
 
-        return TripsPanel(self._bench, self.directory)
+        return TripsPanel(self._bench, self.directory, self._theme)
 
     def _page_shown(self, name: str) -> None:
         """The place looked at belongs to the map."""
@@ -242,20 +243,24 @@ class AccessStage(QWidget):
         AddAccess(self._bench, self).exec()
 
     def _ask_radius(self) -> None:
-        km, done = QInputDialog.getDouble(
-            self, "Take all within a radius", "Kilometres around the place looked at", 30, 0.1, 2000, 1
+        measures = self._theme.measures
+        unit = FAR_WORDS[measures.far].capitalize()
+        far, done = QInputDialog.getDouble(
+            self, "Take all within a radius", f"{unit} around the place looked at", 30, 0.1, 2000, 1
         )
         if done:
-            self.taking.within(km)
+            self.taking.within(far * measures.km_each)
 
     def _ask_along(self) -> None:
         name, _ = QFileDialog.getOpenFileName(self, "A track", "", "GPX (*.gpx)")
         if name:
-            km, done = QInputDialog.getDouble(
-                self, "Take all along the track", "Kilometres on both sides", 20, 0.1, 500, 1
+            measures = self._theme.measures
+            unit = FAR_WORDS[measures.far].capitalize()
+            far, done = QInputDialog.getDouble(
+                self, "Take all along the track", f"{unit} on both sides", 20, 0.1, 500, 1
             )
             if done:
-                self.taking.along(Path(name), km)
+                self.taking.along(Path(name), far * measures.km_each)
 
     def ask_track(self) -> None:
         """Ask for a track to play."""

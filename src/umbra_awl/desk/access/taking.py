@@ -15,14 +15,15 @@ from umbra_awl.core.plan.edits import EditRefused, fresh_key
 from umbra_awl.core.plan.model import AccessPoint, Air, DmrAir, DstarAir, FmAir, Service
 from umbra_awl.core.tables.errors import SourceError
 from umbra_awl.desk.directory import Directory
+from umbra_awl.desk.theme.theme import Theme
 from umbra_awl.desk.workbench import Workbench
 
 
 class Taking:
     """Asks the workbench for the edits; says what was taken, or why nothing was."""
 
-    def __init__(self, bench: Workbench, directory: Directory) -> None:
-        self._bench, self._directory = bench, directory
+    def __init__(self, bench: Workbench, directory: Directory, theme: Theme) -> None:
+        self._bench, self._directory, self._theme = bench, directory, theme
 
     def selected(self, spots: Sequence[Spot]) -> None:
         """Take spots of the list into the plan."""
@@ -52,7 +53,7 @@ class Taking:
             return
         found = entries_within(self._directory.store, place.position, km, self._directory.wanted)
         if not found:
-            self._bench.say(f"Nothing that fits the filters lies within {km:g} km.")
+            self._bench.say(f"Nothing that fits the filters lies within {self._theme.measures.round_distance(km)}.")
             return
         self.entries([near.entry for near in found])
 
@@ -66,7 +67,9 @@ class Taking:
         if found:
             self.entries([near.entry for near in found])
         else:
-            self._bench.say(f"Nothing that fits the filters lies within {km:g} km of the track.")
+            self._bench.say(
+                f"Nothing that fits the filters lies within {self._theme.measures.round_distance(km)} of the track."
+            )
 
     def suggested(self, calling: Calling) -> None:
         """Add a calling or simplex frequency of the region to the plan."""

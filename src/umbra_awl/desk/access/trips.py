@@ -20,6 +20,7 @@ from umbra_awl.desk.parts.field_list import Act, Commit, Field, FieldList
 from umbra_awl.desk.parts.saving import FilePlace, ask_place, save_file
 from umbra_awl.desk.parts.when_changed import WhenChanged
 from umbra_awl.desk.parts.widgets import button, card, clear, column, row, scrolled, words
+from umbra_awl.desk.theme.theme import Theme
 from umbra_awl.desk.workbench import Workbench
 
 _ALONG = 5
@@ -32,9 +33,9 @@ _LEAD = (
 class TripsPanel(QWidget):
     """All trips of the plan."""
 
-    def __init__(self, bench: Workbench, directory: Directory) -> None:
+    def __init__(self, bench: Workbench, directory: Directory, theme: Theme) -> None:
         super().__init__()
-        self._bench, self._directory = bench, directory
+        self._bench, self._directory, self._theme = bench, directory, theme
         outer = column(self, 6)
         head = row(gap=4)
         head.addWidget(words("Trips", "title"))
@@ -48,6 +49,7 @@ class TripsPanel(QWidget):
         directory.place_changed.connect(self._say_place)
         self._fresh = WhenChanged(self, lambda: (bench.plan.trips, bench.plan.access), self.refresh)
         bench.plan_changed.connect(self._fresh.check)
+        theme.changed.connect(self.refresh)
 
     def _say_place(self) -> None:
         place = self._directory.place
@@ -102,11 +104,10 @@ class TripsPanel(QWidget):
         inner.addLayout(line)
         return whole
 
-    @staticmethod
-    def _clock(trip: Trip) -> str:
+    def _clock(self, trip: Trip) -> str:
         if zone_fault(trip.time_zone):
             return trip.time_zone or "not set"
-        return f"{trip.time_zone}, now {local_time(trip.time_zone, datetime.now(UTC))}"
+        return f"{trip.time_zone}, now {local_time(trip.time_zone, datetime.now(UTC), self._theme.measures.time)}"
 
     def _reminder(self, trip: Trip, at: int, reminder: Reminder) -> QHBoxLayout:
         days = f"{reminder.days_before} day{'' if reminder.days_before == 1 else 's'} before"

@@ -4,6 +4,7 @@ What is not seen at once is imported where it is first made, so that the first w
 """
 
 import sys
+from collections.abc import Iterable
 from functools import cached_property, partial
 from importlib import import_module
 from pathlib import Path
@@ -135,6 +136,14 @@ class MainWindow(QMainWindow):
         """Make the text larger or smaller, and remember it."""
         self.theme.rescale(steps)
         self.settings.keep(scale=self.theme.scale)
+
+    def measure(self, field: str, options: Iterable[str]) -> None:
+        """Tell distances, hours or numbers in the next of some ways, and remember it."""
+        ways = list(options)
+        now = getattr(self.theme.measures, field)
+        wanted = ways[(ways.index(now) + 1) % len(ways)]
+        self.theme.measure(**{field: wanted})
+        self.settings.keep(**{field: wanted})
 
     def next_radio(self) -> None:
         """Choose the next radio."""
@@ -303,6 +312,24 @@ class MainWindow(QMainWindow):
             return
         clipboard.setText(self.diary.text())
         self.bench.say("What happened lately is on the clipboard, without IDs, positions or secrets.")
+
+    def copy_shown(self) -> None:
+        """Put what is selected, or the value that has the keyboard, on the clipboard."""
+        from umbra_awl.desk.copying import copied_from
+
+        text, clipboard = copied_from(self.focusWidget()), QGuiApplication.clipboard()
+        if not text or clipboard is None:
+            self.bench.say("Nothing is selected here that could be copied.")
+            return
+        clipboard.setText(text)
+        lines = text.count("\n") + 1
+        self.bench.say("Copied." if lines == 1 else f"{lines} lines copied.")
+
+    def show_words(self) -> None:
+        """Show what the words mean that are used here in a sense of their own."""
+        from umbra_awl.desk.frame.glossary import Glossary
+
+        Glossary(self).exec()
 
     def _document_changed(self) -> None:
         document = self.bench.document

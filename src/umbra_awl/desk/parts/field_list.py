@@ -157,6 +157,11 @@ class ValueButton(QPushButton):
         self._begin = begin
         self.clicked.connect(lambda _checked=False: begin())
 
+    @property
+    def whole(self) -> str:
+        """The value as it is shown, in one line."""
+        return self._whole
+
     def sizeHint(self) -> QSize:
         """As high as its lines."""
         lines = self.text().count("\n") + 1

@@ -14,6 +14,7 @@ from umbra_awl.core.keep.limits import LOG_BYTES, read_within
 from umbra_awl.core.plan.model import OwnedRadio, PeopleChoice
 from umbra_awl.core.tables.errors import SourceError
 from umbra_awl.desk.directory import Directory
+from umbra_awl.desk.measures import KM_PER_MILE
 from umbra_awl.desk.parts.field_list import RULE, Act, Choice, Commit, Field, FieldList
 from umbra_awl.desk.parts.late_choices import LateChoices
 from umbra_awl.desk.parts.widgets import column, words
@@ -141,9 +142,9 @@ class PeopleRules(QWidget):
     def _within(self, radio: OwnedRadio) -> Commit:
         def commit(text: str) -> str:
             try:
-                km = float(text.replace(",", ".").removesuffix("km").strip() or 0)
+                km = _km(text)
             except ValueError:
-                return f"“{text}” is not a distance. Type kilometres, for example 250."
+                return f"“{text}” is not a distance. Type kilometres, for example 250; or miles, for example 150 mi."
             if not 0 <= km <= _HALF_ROUND_KM:
                 return f"{text} km is beyond the far side of the earth. Type 0 to 20,000."
             station = self._bench.plan.station
@@ -189,3 +190,12 @@ class PeopleRules(QWidget):
             self._bench.say(f"“{path.name}” holds no call signs: it is not an ADIF log, or an empty one.", "stop")
         elif radio is not None:
             self._set(radio, "From the own log", from_log=True, log_calls=calls)
+
+
+def _km(text: str) -> float:
+    """Kilometres from “250”, “250 km”, “150 mi”. Raises ValueError."""
+    plain = text.casefold().replace(",", ".").strip()
+    miles = plain.removesuffix("miles").removesuffix("mi")
+    if miles != plain:
+        return float(miles.strip()) * KM_PER_MILE
+    return float(plain.removesuffix("km").strip() or 0)

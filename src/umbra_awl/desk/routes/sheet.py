@@ -17,7 +17,7 @@ from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import Plan
 from umbra_awl.core.plan.moved import gone_and_come
 from umbra_awl.desk.parts.tips import show_tip
-from umbra_awl.desk.routes.sheet_blocks import Draft, Shown, drafts, wrapped
+from umbra_awl.desk.routes.sheet_blocks import Draft, Shown, column_of, drafts, wrapped
 from umbra_awl.desk.routes.sheet_hands import SheetHands
 from umbra_awl.desk.routes.sheet_heads import Marks, View
 from umbra_awl.desk.routes.sheet_layout import Cell, SheetLayout, Sizes
@@ -313,6 +313,18 @@ class PunchSheet(QAbstractScrollArea):
         here = self._bench.index.by_crossing.get(self.sheet.names([cell])[0], ())
         places = self.sheet.places(cell.row, cell.column)
         return here[0].slot if here else places[0] if places else 0
+
+    def copied(self) -> str:
+        """The selected crossings, a line each: the service, the destination, and where it is punched."""
+        selection, index = self._bench.selection, self._bench.index
+        one = ((selection.service, selection.destination),) if self._bench.crossing_selected else ()
+        lines = []
+        for service, destination in selection.many or one:
+            slots = ", ".join(str(route.slot) for route in index.by_crossing.get((service, destination), ()))
+            access, found = index.services[service]
+            head = column_of(access, found).head
+            lines.append(f"{access.by_site}\t{head}\t{index.destinations[destination].name}\t{slots}")
+        return "\n".join(lines)
 
     # hands
 

@@ -7,10 +7,12 @@ from PyQt6.QtCore import QObject, Qt, pyqtSignal
 from PyQt6.QtGui import QColor, QFont, QFontDatabase, QGuiApplication, QPalette
 from PyQt6.QtWidgets import QApplication
 
+from umbra_awl.desk.measures import Measures
 from umbra_awl.desk.settings import SCALES
 from umbra_awl.desk.theme.style import style_sheet
 from umbra_awl.desk.theme.tokens import PAPER, UMBRA, Tokens
 
+USUAL_DPI = 96.0
 FONTS = Path(__file__).parent.parent.parent / "fonts"
 WORDS = "Atkinson Hyperlegible Next"
 MONO = "Atkinson Hyperlegible Mono ExtraLight"  # the packaged files bear their master's name; the weights are right
@@ -29,16 +31,31 @@ def system_is_dark() -> bool:
     return hints is not None and hints.colorScheme() == Qt.ColorScheme.Dark
 
 
+def system_scale() -> float:
+    """The desktop's text size as the nearest of ours: what it makes of a usual screen of 96 dots an inch."""
+    screen = QGuiApplication.primaryScreen()
+    asked = screen.logicalDotsPerInch() / USUAL_DPI if screen is not None else 1.0
+    return min(SCALES, key=lambda scale: abs(scale - asked))
+
+
 class Theme(QObject):
     """Tokens and sizes, applied to an application."""
 
     changed = pyqtSignal()
 
-    def __init__(self, app: QApplication, choice: str = "system", scale: float = 1.0) -> None:
+    def __init__(
+        self,
+        app: QApplication,
+        choice: str = "system",
+        scale: float = 0.0,
+        measures: Measures = Measures(),  # noqa: B008
+    ) -> None:
+        """`scale` 0 takes the desktop's text size."""
         super().__init__()
+        self.measures = measures
         self._app = app
         self._choice = choice
-        self.scale = scale
+        self.scale = scale or system_scale()
         self.tokens: Tokens = PAPER
         load_fonts()
         hints = QGuiApplication.styleHints()
@@ -60,6 +77,11 @@ class Theme(QObject):
         """Follow the system, or be light or dark."""
         self._choice = choice
         self.apply()
+
+    def measure(self, **fields: str) -> None:
+        """Tell distances, hours or numbers otherwise."""
+        self.measures = self.measures._replace(**fields)
+        self.changed.emit()
 
     def toggle(self) -> None:
         """Change to the other of light and dark."""
