@@ -80,7 +80,7 @@ def test_what_is_needed_beside_it(index):
     assert platforms(PROFILES.values()) == ["Alder", "Birch"]
 
 
-@given(plans(), st.dictionaries(st.sampled_from(["DMR routes", "whole names", "position"]), st.integers(0, 3)))
+@given(plans(), st.dictionaries(st.sampled_from(["DMR routes", "names in full", "position"]), st.integers(0, 3)))
 def test_shares_are_shares_and_the_best_comes_first(plan, weight):
     found = compare(PlanIndex(plan), PROFILES.values(), Needs(position=True, weight=weight))
     assert all(0 <= item.share <= 1 and all(0 <= each.share <= 1 for each in item.points) for item in found)

@@ -531,3 +531,16 @@ def test_a_weather_channel_is_only_listened_to(qtbot, window):
     channel = window.bench.results.fits["tarn"].channel_of(route.key)
     assert channel is None or channel.receive_only
     assert "out-of-band" not in {item.rule.name for item in window.bench.results.findings if "coast" in item.target.key}
+
+
+def test_what_transmits_is_told_as_the_guard_has_it(window, inspector):
+    from umbra_awl.core.plan.edit_station import set_guard
+
+    def shown():
+        return inspector.card._values["Transmits"].whole
+
+    window.open_stage("routes")
+    window.bench.select(Selection("blackfell-dmr", "isles-wide", 2))
+    assert shown() == "yes"
+    window.bench.do(set_guard(True))
+    assert shown() == "yes, once the guard is lifted"

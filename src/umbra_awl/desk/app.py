@@ -136,7 +136,7 @@ def run_demo(folder: Path | None, picture: Path | None) -> int:
     import tempfile
 
     from umbra_awl.demo.fresh import lay_out, start_radios
-    from umbra_awl.demo.furnish import furnish
+    from umbra_awl.demo.furnish import CLUB_PLAN, furnish
     from umbra_awl.standins.launch import RegistryProcess, StandInProcess
 
     place = folder or Path(tempfile.mkdtemp(prefix="umbra-awl-demo-"))
@@ -149,6 +149,7 @@ def run_demo(folder: Path | None, picture: Path | None) -> int:
     Collector(window)
     window.show()
     QTimer.singleShot(_WARM_AFTER_MS, window.warm)
+    window.settings.add_recent(place / CLUB_PLAN)
     window.plans.open(demo.plan)
     running: list[StandInProcess] = []
     try:

@@ -77,7 +77,7 @@ def set_step(key: str, sentence: str, **fields: Any) -> Edit:
         step = next(item for item in changed.steps if item.key == key)
         if not 0 <= step.low <= step.likely <= step.high <= LONGEST_DAYS:
             raise EditRefused(
-                f"The days of “{step.name}” must run from the shortest over the likely to the longest, for example 1 - 2 - 7."
+                f"Give the days of “{step.name}” as shortest, likely, longest, each not less than the one before: 1 - 2 - 7."
             )
         faults = structure_faults(changed, plan)
         if faults:

@@ -21,7 +21,7 @@ FIT_FAILED = Rule(
     "fit-failed",
     "stop",
     "Could not be fitted",
-    "Working out what goes into the radio broke off, so nothing is offered to be written, printed or saved for it. It is a fault "
+    "Working out what goes into the radio broke off. Nothing is offered to be written, printed or saved for it. It is a fault "
     "of this program and not of the plan; “Copy what happened” puts what is needed to mend it on the clipboard.",
     safety=True,
 )

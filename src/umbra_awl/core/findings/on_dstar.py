@@ -49,8 +49,8 @@ BLANK_RPT = Rule(
     "rpt-blank",
     "stop",
     "RPT1 or RPT2 is blank",
-    "Blank RPT fields are the sign that a memory was made simplex, or not in D-STAR mode. Radios that fill them only in duplex "
-    "memories need a hotspot's memory to be duplex with an offset of zero, whichever sign.",
+    "Blank RPT fields are the sign that a memory was made simplex, or not in D-STAR mode. Some radios fill them only in "
+    "duplex memories. A hotspot's memory must then be duplex with an offset of zero, whichever sign.",
 )
 RPT_DIFFERS = Rule(
     "rpt-differs",

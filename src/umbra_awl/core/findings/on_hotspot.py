@@ -49,7 +49,7 @@ WAITS_FOR_SELF = Rule(
     "hotspot-admit",
     "note",
     "Would wait for its own hotspot",
-    "A simplex hotspot sends on the radio's own transmit frequency, so “channel free” and “color code free” keep the radio "
+    "A simplex hotspot sends on the radio's own transmit frequency. “Channel free” and “color code free” then keep the radio "
     "from answering. “Always” is common there; both schools exist, and this note can be silenced.",
 )
 WIFI_CASE = Rule(

@@ -28,7 +28,7 @@ SAME_ENTRY = Rule(
     "same-call-and-module",
     "warn",
     "Two entries with one call sign and module",
-    "Some radios refuse a second access entry with the same call sign and module, and a gateway cannot tell them apart. Give "
+    "Some radios refuse a second access entry with the same call sign and module. A gateway cannot tell the two apart. Give "
     "each hotspot a module letter of its own.",
 )
 SCAN_HANG = Rule(

@@ -77,8 +77,8 @@ FOREIGN = Rule(
     "other-modes-settings",
     "warn",
     "Settings of another mode",
-    "Digital settings on an FM channel, or a tone on a digital one, are left over from the channel it was copied from. They "
-    "do nothing here and mislead whoever looks.",
+    "Digital settings on an FM channel, or a tone on a digital one, are left over from copying. They do nothing here and mislead "
+    "whoever looks.",
 )
 DEAF = Rule(
     "group-list-lacks-own",

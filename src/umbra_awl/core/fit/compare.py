@@ -118,7 +118,7 @@ def _plan_points(index: PlanIndex, profile: Profile, made: Fit | None, needs: Ne
     short = len(made.report.of_kind("shortened")) + len(made.report.of_kind("told apart"))
     why = f"{short} of {len(there)} names are shortened to {profile.display.length} characters."
     share = 1 - short / len(there) if there else 0.0
-    yield _point(needs, "whole names", share, why if short else "Every name is shown in full.", 1)
+    yield _point(needs, "names in full", share, why if short else "Every name is shown in full.", 1)
 
 
 def _routes_words(profile: Profile, mode: Mode, carried: int, count: int) -> str:

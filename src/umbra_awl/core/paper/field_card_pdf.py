@@ -97,7 +97,7 @@ def _blocks(card: FieldCard, size: float, paper: Paper) -> Iterator[_Block]:
     line = size * MM_PER_POINT * 1.32
     for zone in card.zones:
         yield _heading(zone.name, size, line)
-        again = _heading(f"{zone.name}, on", size, line)
+        again = _heading(f"{zone.name} (continued)", size, line)
         for row in zone.rows:
             yield _Block(line * 1.72, _row_drawer(row, size, line), under=again)
         yield _Block(line * 0.5, lambda _paper, _x, _y: None)

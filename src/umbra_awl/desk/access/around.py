@@ -26,9 +26,9 @@ from umbra_awl.desk.workbench import Workbench
 _FIRST_KM = 40.0
 _NEAR_ENOUGH = 8
 _EMPTY = (
-    "Nothing is known here yet. Say where you are (a locator or a position, above or at Station), then import a directory "
-    "file of any shape, or fetch one from a service. Every entry is judged before you take it into the plan. Or add by hand "
-    "what you know."
+    "Nothing is known here yet. Say where you are: a locator or a position, above or at Station. Then import a directory file "
+    "of any shape, or fetch one from a service. Every entry is judged before you take it into the plan. Or add by hand what you "
+    "know."
 )
 
 

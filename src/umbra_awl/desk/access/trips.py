@@ -25,7 +25,7 @@ from umbra_awl.desk.workbench import Workbench
 
 _ALONG = 5
 _LEAD = (
-    "Look around the place you go to (type it above the map, or double click it), then plan the trip here: the nearest access "
+    "Look around the place you go to: type it above the map, or double click it. Then plan the trip here. The nearest access "
     "points come along, with a zone of their own, the local time and reminders."
 )
 

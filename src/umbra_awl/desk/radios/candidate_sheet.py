@@ -99,7 +99,9 @@ class CandidateSheet(QWidget):
             line = QRectF(0, px(_HEAD) + down * px(_ROW), px(_LABEL) - 8, px(_ROW))
             painter.setFont(theme.font(13, weight=500))
             painter.setPen(theme.color("ink"))
-            painter.drawText(line.adjusted(4, 0, 0, -px(14)), Qt.AlignmentFlag.AlignVCenter, point.name)
+            painter.drawText(
+                line.adjusted(4, 0, 0, -px(14)), Qt.AlignmentFlag.AlignVCenter, point.name[0].upper() + point.name[1:]
+            )
             painter.setFont(theme.font(11))
             painter.setPen(theme.color("ink2"))
             weight = f"counts {point.weight}×" if point.weight else "does not count"

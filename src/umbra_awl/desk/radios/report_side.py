@@ -135,7 +135,14 @@ class ReportSide(QWidget):
 
         now = there.get(radio.one_touch)
         shown = now.name if now is not None else "nothing"
-        return [Field("Call key", shown, choices=LateChoices(choices), tip="The one-touch call key")]
+        return [
+            Field(
+                "Call key",
+                shown,
+                choices=LateChoices(choices),
+                tip="A key that calls one contact, whatever the channel",
+            )
+        ]
 
     def _is_dmr(self, network: str) -> bool:
         found = self._bench.index.networks.get(network)

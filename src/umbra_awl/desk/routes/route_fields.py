@@ -4,10 +4,13 @@ What is not seen at once is imported where it is first made, so that the first w
 """
 
 from collections.abc import Callable, Iterator
+from datetime import date
 from functools import partial
 from typing import Any
 
+from umbra_awl.core.plan.edit_station import licence_of, whose_licence
 from umbra_awl.core.plan.model import AccessPoint, Destination, DmrAir, Mode, OwnedRadio, Route, Service
+from umbra_awl.core.plan.permit import guard_permit, in_force
 from umbra_awl.core.routes.punch import set_route
 from umbra_awl.desk.parts.access_fields import frequency_fields
 from umbra_awl.desk.parts.field_list import RULE, Choice, Field
@@ -34,16 +37,25 @@ def crossing_fields(bench: Workbench, access: AccessPoint, service: Service, des
     return fields
 
 
+def _transmits_words(bench: Workbench, route: Route) -> str:
+    """Whether the channel transmits, as the chosen radio would have it: under the guard none does yet."""
+    if route.receive_only:
+        return "only listens"
+    who = whose_licence(bench.plan, bench.radio.identity) if bench.radio is not None else ""
+    held = not guard_permit(in_force(licence_of(bench.plan, who), date.today())).allowed
+    return "yes, once the guard is lifted" if held else "yes"
+
+
 def _carried_field(bench: Workbench, service: Service, destination: Destination) -> Field:
     network = bench.index.network_of(service)
     static = [str(item.slot) for item in service.air.static if item.destination == destination.key]  # type: ignore[union-attr]
     if static:
-        return Field("Carried", f"always, on slot {' and '.join(static)}")
+        return Field("On the network", f"always, on slot {' and '.join(static)}")
     if destination.kind == "group" and network is not None:
         quiet = f", {network.quiet_minutes} min" if network.quiet_minutes else ""
-        return Field("Carried", f"on demand{quiet}", tip="Joins when someone keys up, leaves after a quiet time")
+        return Field("On the network", f"on demand{quiet}", tip="Joins when someone keys up, leaves after a quiet time")
     words = {"dial": "dialled by number", "local": "stays local", "echo": "answers you only"}
-    return Field("Carried", words.get(destination.kind, destination.kind))
+    return Field("On the network", words.get(destination.kind, destination.kind))
 
 
 def _route_fields(bench: Workbench, route: Route, service: Service) -> list[Field]:
@@ -60,7 +72,7 @@ def _route_fields(bench: Workbench, route: Route, service: Service) -> list[Fiel
 
     powers = one("Power", route.power, [("high", "", {"power": "high"}), ("low", "", {"power": "low"})])
     sends = [("yes", "", {"receive_only": False}), ("only listens", "", {"receive_only": True})]
-    transmits = one("Transmits", sends[route.receive_only][0], sends)
+    transmits = one("Transmits", _transmits_words(bench, route), sends)
     if not isinstance(service.air, DmrAir):
         return [transmits, powers]
     air = service.air

@@ -19,7 +19,7 @@ from umbra_awl.desk.workbench import Workbench
 
 _NOTHING = "Select a punched crossing on the sheet, and its key-up is followed here hop by hop."
 _NO_CHANNEL = (
-    "Punch the crossing that is called and put it on this radio, or let the channel hear anything on its slot."
+    "Punch the crossing that is called, so that this radio has it. Or let the channel hear anything on its slot."
 )
 _SAYS = {"yes": "holds", "no": "keeps it shut", "perhaps": "depends"}
 _VERDICTS = {"yes": "pass", "no": "stop", "perhaps": "dark"}

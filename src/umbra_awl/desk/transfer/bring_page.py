@@ -26,9 +26,9 @@ from umbra_awl.desk.transfer.columns_editor import ColumnsEditor
 from umbra_awl.desk.workbench import Workbench
 
 _TEACH = (
-    "Your radio is programmed already? Then begin here. Its memory is taken apart: one frequency pair with one color code is one "
-    "service, what is called becomes a destination, each channel a route, each zone a zone. You see what was understood and what "
-    "was not before anything is made of it."
+    "Your radio is programmed already? Then begin here. Its memory is taken apart. One frequency pair with one color code is one "
+    "service; what is called becomes a destination. Each channel becomes a route, each zone a zone. You see what was understood "
+    "and what was not before anything is made of it."
 )
 _TONES = {"understood": "", "doubtful": "brass", "not understood": "stop"}
 

@@ -28,8 +28,8 @@ _CAUTION = (
 )
 _NO_CABLE = (
     "There is nothing to read or write here by cable. Its memory is fitted all the same: look at it at Radios, trace every "
-    "key-up at Routes. It goes out from here as files for another program, as a key sheet where it has keys for it, and as a "
-    "field card. Writing its memory card is not part of this version."
+    "key-up at Routes. From here it goes out as files for another program and as a field card. Where it has keys for it, a key "
+    "sheet tells them. Writing its memory card is not part of this version."
 )
 _ANEW = (
     "What was read is on the shelf as it is. Look whether this is the radio you mean. Begin it anew to write the plan into it as "
