@@ -189,6 +189,7 @@ def test_each_step_of_an_empty_plan_leads_to_its_field(qtbot, empty_window, tmp_
     wanted = {
         "Give your call sign": "Call sign",
         "Say where you are": "Position",
+        "Say which licence you hold, or wait for": "Class",
         "Say when the licence is granted": "Granted",
         "Take the access points around you": "SpotList",
         "Add whom you want to reach": "Add a destination",

@@ -88,6 +88,18 @@ def test_arrow_keys_walk_past_heads_and_stay_with_the_service(qtbot, window, she
     assert window.bench.selection[:2] == ("travel-dmr", "local")
 
 
+def test_ctrl_and_an_arrow_go_to_the_next_network(qtbot, window, sheet):
+    window.bench.select(Selection("home-dmr", "worldwide", 2))
+    seen = []
+    for key in (Qt.Key.Key_Down, Qt.Key.Key_Down, Qt.Key.Key_Down, Qt.Key.Key_Up):
+        qtbot.keyClick(sheet, key, Qt.KeyboardModifier.ControlModifier)
+        seen.append(window.bench.selection[:2])
+    assert seen[0] == ("signal-b", "vlr001-a")
+    assert seen[1] == seen[2] == ("torrick-fusion", "velmar-commons"), "at the last one it stays"
+    assert seen[3][1] == "vlr001-a"
+    assert not window.bench.selection.many
+
+
 def test_one_and_two_set_the_slot_and_alt_punches_both(qtbot, window, sheet):
     window.bench.select(Selection("home-dmr", "ostrand"))
     qtbot.keyClick(sheet, Qt.Key.Key_2)

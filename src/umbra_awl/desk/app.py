@@ -83,7 +83,7 @@ def survive(window: MainWindow) -> None:
 
 def keep_diary(window: MainWindow) -> None:
     """Write down what happens, in the state folder, with what the window toolkit warns of and what the operator is told."""
-    diary = window.diary = begin(None)
+    diary = window.looks.diary = begin(None)
     QTimer.singleShot(_WARM_AFTER_MS, lambda: _write_diary(diary))
     app = QApplication.instance()
     if app is not None:

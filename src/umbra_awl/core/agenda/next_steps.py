@@ -54,10 +54,10 @@ def next_steps(
     """The steps in working order. `stops` are findings that stop something."""
     plan = index.plan
     return (
-        *_of_station(plan, today),
+        *_of_station(plan),
         *_of_plan(plan),
         *_of_radios(plan, tuple(stops), cables),
-        *_of_guard(plan, today),
+        *_of_licence(plan, today),
     )
 
 
@@ -74,7 +74,7 @@ def done_shares(steps: Iterable[NextStep]) -> dict[str, float]:
     return {stage: sum(done) / len(done) for stage, done in counted.items()}
 
 
-def _of_station(plan: Plan, today: date) -> Iterator[NextStep]:
+def _of_station(plan: Plan) -> Iterator[NextStep]:
     owner = next(iter(plan.station.identities), None)
     yield NextStep(
         bool(owner and not call_sign_fault(owner.call)),
@@ -88,21 +88,13 @@ def _of_station(plan: Plan, today: date) -> Iterator[NextStep]:
         "The map, the distances and who is in reach begin there.",
         Where("station", "place", "Position"),
     )
-    licence = in_force(plan.station.licence, today)
+    licence = plan.station.licence
     yield NextStep(
-        licence.granted,
-        "Say when the licence is granted",
-        "Until then every channel only listens. You can plan, program and listen meanwhile.",
-        Where("station", "licence", "Granted"),
+        bool(licence.step) or licence.granted,
+        "Say which licence you hold, or wait for",
+        "Its bands and its power are what channels are made for. Nothing transmits before it is granted.",
+        Where("station", "licence", "Class"),
     )
-    if any(mode_of(service).color_coded for access in plan.access for service in access.services):
-        ids = [item.number for item in owner.ids] if owner else []
-        yield NextStep(
-            bool(ids) and not any(map(radio_id_fault, ids)),
-            "Give your DMR ID, once you have it",
-            "A DMR radio sends it with every key-up; a registry gives it, in a day or more.",
-            Where("station", "who", "DMR ID"),
-        )
 
 
 def _of_plan(plan: Plan) -> Iterator[NextStep]:
@@ -156,8 +148,24 @@ def _repair(stops: tuple[Finding, ...]) -> NextStep:
     )
 
 
-def _of_guard(plan: Plan, today: date) -> Iterator[NextStep]:
+def _of_licence(plan: Plan, today: date) -> Iterator[NextStep]:
+    """What is left until one may transmit: a licence can be long in coming, and everything before it can be done meanwhile."""
+    owner = next(iter(plan.station.identities), None)
     licence = in_force(plan.station.licence, today)
+    yield NextStep(
+        licence.granted,
+        "Say when the licence is granted",
+        "Until then every channel only listens. You can plan, program and listen meanwhile.",
+        Where("station", "licence", "Granted"),
+    )
+    if any(mode_of(service).color_coded for access in plan.access for service in access.services):
+        ids = [item.number for item in owner.ids] if owner else []
+        yield NextStep(
+            bool(ids) and not any(map(radio_id_fault, ids)),
+            "Give your DMR ID, once you have it",
+            "A DMR radio sends it with every key-up; a registry gives it, in a day or more.",
+            Where("station", "who", "DMR ID"),
+        )
     yield NextStep(
         licence.granted and not licence.guard,
         "Lift the guard when you are ready to transmit",

@@ -3,7 +3,7 @@
 from functools import partial
 
 from PyQt6.QtCore import QPointF, QSize, Qt, pyqtSignal
-from PyQt6.QtGui import QPainter, QPaintEvent, QPen, QPolygonF
+from PyQt6.QtGui import QPainter, QPaintEvent, QPen, QPolygonF, QResizeEvent
 from PyQt6.QtWidgets import QFrame, QWidget
 
 from umbra_awl.core.directory.sanity import Doubt
@@ -24,6 +24,7 @@ from umbra_awl.desk.workbench import Workbench
 
 HEIGHT = 212
 _FIELDS = 234
+_NARROW = 620
 _TONES = {"wrong": "stop", "doubtful": "brass", "note": "second"}
 _GRADE_WORDS = {"wrong": "Wrong", "doubtful": "Doubtful", "note": "Note"}
 _REACH_TONES = {"likely": "ok", "marginal": "brass", "unlikely": "second"}
@@ -108,7 +109,7 @@ class Detail(QFrame):
         left.addWidget(fields, 1)
         line.addLayout(left, 5)
         between = QWidget()
-        middle = column(between, 2)
+        self._middle = middle = column(between, 2)
         self._where = words("", "mono", wrap=True)
         self._reach = words("", wrap=True)
         self._path = PathPicture(theme)
@@ -116,8 +117,9 @@ class Detail(QFrame):
         for made in (self._where, self._reach, self._path, self._numbers):
             middle.addWidget(made)
         middle.addStretch(1)
-        line.addWidget(scrolled(between), 4)
-        right = column(gap=4)
+        self._between = scrolled(between)
+        line.addWidget(self._between, 4)
+        self._right = right = column(gap=4)
         head = row(gap=6)
         head.addWidget(words("Verdict", "title"))
         head.addStretch(1)
@@ -128,6 +130,17 @@ class Detail(QFrame):
         self._doubts = column(inside, 4)
         right.addWidget(scrolled(inside), 1)
         line.addLayout(right, 5)
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        """In a narrow window where it is and how it is reached stand over the verdict, and the picture of the path gives way."""
+        super().resizeEvent(event)
+        narrow = self.width() < self._theme.px(_NARROW)
+        if narrow == self._between.isHidden():
+            return
+        self._between.setVisible(not narrow)
+        for at, made in enumerate((self._where, self._reach)):
+            (self._right if narrow else self._middle).insertWidget(at, made)
+            made.show()
 
     def show_spot(self, spot: Spot | None) -> None:
         """Show a spot, or how to choose one."""

@@ -47,6 +47,7 @@ class DemoWindow(QObject):
         if self._process is not None and self._process.poll() is None:
             self._bench.say(_OPEN)
             return
+        self.let_go()
         self._errors = TemporaryFile()  # noqa: SIM115  (it is open as long as the demo is)
         try:
             self._process = self._launch(self._errors)
@@ -66,6 +67,11 @@ class DemoWindow(QObject):
             self._errors.seek(0)
             told = self._errors.read().decode(errors="replace").strip().splitlines()
             self._bench.say(f"The demo ended by itself: {told[-1] if told else f'code {code}'}.", "stop")
+        self.let_go()
+
+    def let_go(self) -> None:
+        """Look after the demo no more; it goes on by itself."""
+        self._look.stop()
         if self._errors is not None:
             self._errors.close()
             self._errors = None

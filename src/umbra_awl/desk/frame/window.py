@@ -4,19 +4,17 @@ What is not seen at once is imported where it is first made, so that the first w
 """
 
 import sys
-from collections.abc import Iterable
 from functools import cached_property, partial
 from importlib import import_module
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
 from PyQt6.QtCore import Qt
-from PyQt6.QtGui import QCloseEvent, QGuiApplication
+from PyQt6.QtGui import QCloseEvent
 from PyQt6.QtWidgets import QMainWindow, QStackedWidget, QWidget
 
 from umbra_awl.core.agenda.next_steps import NextStep, Where, done_shares
 from umbra_awl.core.findings.model import SEVERITY_ORDER, Target
-from umbra_awl.core.keep.diary import Diary
 from umbra_awl.desk.commands import CommandTable
 from umbra_awl.desk.frame.agenda import Agenda
 from umbra_awl.desk.frame.beside import Beside
@@ -26,6 +24,7 @@ from umbra_awl.desk.frame.finder import Finder
 from umbra_awl.desk.frame.findings import FindingsPanel
 from umbra_awl.desk.frame.foot import Foot
 from umbra_awl.desk.frame.leaving import Leaving
+from umbra_awl.desk.frame.look_actions import LookActions
 from umbra_awl.desk.frame.message import MessageBar
 from umbra_awl.desk.frame.offers import offers
 from umbra_awl.desk.frame.outside import OutsideBar
@@ -59,13 +58,13 @@ class MainWindow(QMainWindow):
         self.bench = bench
         self.theme = theme
         self.settings = settings
-        self.diary: Diary | None = None
         self._opening = "", ""
         self._ending = False
         self.setWindowTitle("Umbra Awl")
         self.resize(1280, 800)
         self.setMinimumSize(960, 640)
         self.plans = PlanActions(bench, settings, self)
+        self.looks = LookActions(bench, theme, settings, self)
         self.leaving = Leaving(bench, self._cancel_transfer, self.close)
         self.typed = Typed(self, bench, self._lead_to)
         self.commands = CommandTable(bench, partial(commit_typing, self))
@@ -126,24 +125,6 @@ class MainWindow(QMainWindow):
         self.open_stage(key)
         stage: Stage | None = self.stages.get(key)
         return stage
-
-    def toggle_theme(self) -> None:
-        """Change between light and dark, and remember it."""
-        self.theme.toggle()
-        self.settings.keep(theme=self.theme.choice)
-
-    def rescale(self, steps: int) -> None:
-        """Make the text larger or smaller, and remember it."""
-        self.theme.rescale(steps)
-        self.settings.keep(scale=self.theme.scale)
-
-    def measure(self, field: str, options: Iterable[str]) -> None:
-        """Tell distances, hours or numbers in the next of some ways, and remember it."""
-        ways = list(options)
-        now = getattr(self.theme.measures, field)
-        wanted = ways[(ways.index(now) + 1) % len(ways)]
-        self.theme.measure(**{field: wanted})
-        self.settings.keep(**{field: wanted})
 
     def next_radio(self) -> None:
         """Choose the next radio."""
@@ -304,33 +285,6 @@ class MainWindow(QMainWindow):
         """Import what the other stages need, in the background, once the first window has been used for a while."""
         self.bench.jobs.latest("warm", _import_stages, lambda _none: None)
 
-    def copy_diary(self) -> None:
-        """Put what happened lately on the clipboard: no IDs, no positions, no secrets are in it."""
-        clipboard = QGuiApplication.clipboard()
-        if self.diary is None or clipboard is None:
-            self.bench.say("Nothing was written down in this session.")
-            return
-        clipboard.setText(self.diary.text())
-        self.bench.say("What happened lately is on the clipboard, without IDs, positions or secrets.")
-
-    def copy_shown(self) -> None:
-        """Put what is selected, or the value that has the keyboard, on the clipboard."""
-        from umbra_awl.desk.copying import copied_from
-
-        text, clipboard = copied_from(self.focusWidget()), QGuiApplication.clipboard()
-        if not text or clipboard is None:
-            self.bench.say("Nothing is selected here that could be copied.")
-            return
-        clipboard.setText(text)
-        lines = text.count("\n") + 1
-        self.bench.say("Copied." if lines == 1 else f"{lines} lines copied.")
-
-    def show_words(self) -> None:
-        """Show what the words mean that are used here in a sense of their own."""
-        from umbra_awl.desk.frame.glossary import Glossary
-
-        Glossary(self).exec()
-
     def _document_changed(self) -> None:
         document = self.bench.document
         for part in (self.course, self.foot):
@@ -379,6 +333,7 @@ class MainWindow(QMainWindow):
         if event is not None and not ((self.typed.may_close() or self._ending) and self.leaving.may_close()):
             event.ignore()
             return
+        self.demo.let_go()
         self.hide()  # what still runs is waited for, and nobody should look at a window that does not answer
         directory = vars(self).get("directory")
         if directory is not None:

@@ -1,6 +1,6 @@
 """The window's own commands, and those of every stage in the table."""
 
-from collections.abc import Callable, Iterable
+from collections.abc import Callable
 from functools import partial
 from typing import Protocol
 
@@ -9,6 +9,7 @@ from PyQt6.QtWidgets import QWidget
 
 from umbra_awl.desk.commands import CommandTable
 from umbra_awl.desk.frame.findings import FindingsPanel
+from umbra_awl.desk.frame.look_actions import LookActions
 from umbra_awl.desk.frame.plan_menu import PlanActions
 from umbra_awl.desk.measures import CLOCK_WORDS, FAR_WORDS, MARK_WORDS
 from umbra_awl.desk.stage import Stage, StageCommand, with_plan, with_radio
@@ -22,15 +23,10 @@ class Frame(Protocol):
     bench: Workbench
     commands: CommandTable
     plans: PlanActions
+    looks: LookActions
     findings: FindingsPanel
 
     def begin_finding(self) -> None: ...
-    def copy_diary(self) -> None: ...
-    def copy_shown(self) -> None: ...
-    def show_words(self) -> None: ...
-    def measure(self, field: str, options: Iterable[str]) -> None: ...
-    def toggle_theme(self) -> None: ...
-    def rescale(self, steps: int) -> None: ...
     def choose_stage(self, key: str) -> None: ...
     def opened(self, key: str) -> Stage | None: ...
     def next_pane(self) -> None: ...
@@ -78,7 +74,7 @@ def _of_plans(frame: Frame) -> None:
     with_ids = partial(plans.ask_share, with_ids=True)
     add("share-ids", "Save a copy to share, with the IDs in it", with_ids, when=with_plan)
     add("name", "Name the plan", plans.ask_name, when=with_plan)
-    add("diary", "Copy what happened", frame.copy_diary, hint="For a report: no IDs, positions or secrets")
+    add("diary", "Copy what happened", frame.looks.copy_diary, hint="For a report: no IDs, positions or secrets")
     add("undo", "Undo", bench.undo, "Ctrl+Z", when=with_plan)
     add("redo", "Redo", bench.redo, "Ctrl+Shift+Z", when=with_plan)
 
@@ -90,17 +86,17 @@ def _with_repair(bench: Workbench) -> str:
 
 def _of_the_view(frame: Frame) -> None:
     add = frame.commands.add
-    add("theme", "Change between light and dark", frame.toggle_theme, "Ctrl+L")
-    add("copy-shown", "Copy what is selected", frame.copy_shown, "Ctrl+C")
-    add("words", "Words used here", frame.show_words)
-    add("larger", "Larger text", partial(frame.rescale, 1), "Ctrl++")
-    add("smaller", "Smaller text", partial(frame.rescale, -1), "Ctrl+-")
+    add("theme", "Change between light and dark", frame.looks.toggle_theme, "Ctrl+L")
+    add("copy-shown", "Copy what is selected", frame.looks.copy_shown, "Ctrl+C")
+    add("words", "Words used here", frame.looks.show_words)
+    add("larger", "Larger text", partial(frame.looks.rescale, 1), "Ctrl++")
+    add("smaller", "Smaller text", partial(frame.looks.rescale, -1), "Ctrl+-")
     for field, words, ways in (
         ("far", "Distances in kilometres or miles", FAR_WORDS),
         ("clock", "A clock of 24 or 12 hours", CLOCK_WORDS),
         ("mark", "A decimal point or comma", MARK_WORDS),
     ):
-        add(f"measure-{field}", words, partial(frame.measure, field, ways))
+        add(f"measure-{field}", words, partial(frame.looks.measure, field, ways))
     for number, entry in enumerate(STAGES.values(), 1):
         does = partial(frame.choose_stage, entry.key)
         add(f"stage-{entry.key}", f"Go to {entry.title}", does, f"Ctrl+{number}", when=with_plan)

@@ -171,7 +171,10 @@ class AddDestination(FormSheet):
         self._bench = bench
         self.name = self.line("Name", "Isles-wide")
         self.kind = self.choice("Kind", [(text, kind) for kind, text in KIND_WORDS.items()])
-        self.kind.setCurrentIndex(list(KIND_WORDS).index("group"))
+        usual = "group" if any(item.mode != "fm" for _access, item in bench.index.all_services()) else "local"
+        self.kind.setCurrentIndex(list(KIND_WORDS).index(usual))
+        if usual == "local":
+            self.name.setText("Local")
         self.network = NetworkChoice(self, bench, _ON_NONE, _ON_NONE_MEANS)
         self.number = self.line("Number", "")
         self.kind.currentIndexChanged.connect(lambda _at: self._say_number())

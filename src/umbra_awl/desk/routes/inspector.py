@@ -26,8 +26,9 @@ from umbra_awl.desk.workbench import Workbench
 
 _TEACH = (
     "Mouse: where a hole appears under it, one click punches; drag to select a rectangle.\n"
-    "Keys: arrows move, Space punches and removes. 1 and 2 set the time slot, with Alt both. Shift and arrows punch a run; "
-    "Ctrl Shift and arrows select a rectangle, Ctrl A what is shown. Enter comes here. + and − zoom."
+    "Keys: arrows move, with Ctrl to the next network; Space punches and removes. 1 and 2 set the time slot, with Alt both. "
+    "Shift and arrows punch a run; Ctrl Shift and arrows select a rectangle, Ctrl A what is shown. Enter comes here. "
+    "+ and − zoom."
 )
 
 

@@ -50,12 +50,12 @@ def _carried_field(bench: Workbench, service: Service, destination: Destination)
     network = bench.index.network_of(service)
     static = [str(item.slot) for item in service.air.static if item.destination == destination.key]  # type: ignore[union-attr]
     if static:
-        return Field("On the network", f"always, on slot {' and '.join(static)}")
+        return Field("Network", f"always, on slot {' and '.join(static)}")
     if destination.kind == "group" and network is not None:
         quiet = f", {network.quiet_minutes} min" if network.quiet_minutes else ""
-        return Field("On the network", f"on demand{quiet}", tip="Joins when someone keys up, leaves after a quiet time")
+        return Field("Network", f"on demand{quiet}", tip="Joins when someone keys up, leaves after a quiet time")
     words = {"dial": "dialled by number", "local": "stays local", "echo": "answers you only"}
-    return Field("On the network", words.get(destination.kind, destination.kind))
+    return Field("Network", words.get(destination.kind, destination.kind))
 
 
 def _route_fields(bench: Workbench, route: Route, service: Service) -> list[Field]:

@@ -24,6 +24,7 @@ _ARROWS = {
     Qt.Key.Key_Home: (0, -100_000),
     Qt.Key.Key_End: (0, 100_000),
 }
+_BLOCKS = {Qt.Key.Key_Down: 1, Qt.Key.Key_Up: -1}
 _ZOOMS = {Qt.Key.Key_Plus: 1, Qt.Key.Key_Equal: 1, Qt.Key.Key_Minus: -1, Qt.Key.Key_0: 0}
 NEAR = 13
 """So many pixels round the middle of a hole belong to it."""
@@ -149,6 +150,9 @@ class SheetHands:
         arrows, control = _ARROWS.get(key), bool(held & Qt.KeyboardModifier.ControlModifier)
         if arrows is not None:
             running = bool(held & Qt.KeyboardModifier.ShiftModifier)
+            if control and not running and key in _BLOCKS and self._sheet.cursor_cell is not None:
+                self._sheet.move_to(self._layout.other_block(self._sheet.cursor_cell, _BLOCKS[key]))
+                return True
             self._arrow(*arrows, running=running, selecting=control)
         elif key in _ZOOMS and not control:
             self._sheet.zoom(_ZOOMS[key])

@@ -234,6 +234,17 @@ class SheetLayout:
             column = there.at.get(here.columns[column].service, min(column, len(there.columns) - 1))
         return Cell(row, column, cell.slot if columns == 0 and there is here else 0)
 
+    def other_block(self, cell: Cell, sign: int) -> Cell:
+        """The first cell of the next block (sign 1) or of the one before (−1); the cell itself at the ends."""
+        at = self.blocks.index(self.block_of(cell.row)) + sign
+        while 0 <= at < len(self.blocks):
+            block = self.blocks[at]
+            row = next((row for row in range(block.first, block.stop) if self.rows[row].destination), None)
+            if row is not None and block.columns:
+                return Cell(row, block.at.get(self.column(cell).service, 0))
+            at += sign
+        return cell
+
     def first_cell(self) -> Cell | None:
         """The first cell there is."""
         return next((Cell(row, 0) for at in self._rows_of.values() for row in at if self.block_of(row).columns), None)

@@ -25,6 +25,9 @@ from umbra_awl.desk.routes.punching import attempt
 from umbra_awl.desk.selection import Selection
 from umbra_awl.desk.workbench import Workbench
 
+_LOW = 36
+"""A list gives way to the card between them where the window is low; it is scrolled."""
+
 
 class ZonesPanel(QWidget):
     """The plan's zones, or its scan lists, and the members of the chosen one."""
@@ -50,6 +53,7 @@ class ZonesPanel(QWidget):
         self._zones.setAccessibleName("Lists")
         self._zones.currentRowChanged.connect(lambda _row: self._fill_members())
         self._zones.itemDoubleClicked.connect(lambda _item: self.rename())
+        self._zones.setMinimumHeight(_LOW)
         outer.addWidget(self._zones, 2)
         self.card = FieldList(58)
         outer.addWidget(self.card)
@@ -61,6 +65,7 @@ class ZonesPanel(QWidget):
         self._members.removed.connect(self.take_out)
         self._members.dropped.connect(self.drop)
         self._members.itemClicked.connect(self._select_member)
+        self._members.setMinimumHeight(_LOW)
         outer.addWidget(self._members, 3)
         acts = Flow(0)
         for label, does, tip in (

@@ -8,8 +8,8 @@ from datetime import date
 from pathlib import Path
 from typing import NamedTuple
 
-from PyQt6.QtCore import QBuffer, QByteArray, QSize, Qt
-from PyQt6.QtGui import QImage, QPainter, QPixmap
+from PyQt6.QtCore import QBuffer, QByteArray, QSize, Qt, QTimer
+from PyQt6.QtGui import QImage, QPainter, QPixmap, QResizeEvent
 from PyQt6.QtPdf import QPdfDocument
 from PyQt6.QtWidgets import QLabel, QWidget
 
@@ -25,6 +25,8 @@ from umbra_awl.desk.theme.theme import Theme
 from umbra_awl.desk.workbench import Workbench
 
 _PAGE_WIDTH = 560
+_NARROWEST, _BESIDE = 240, 14
+_LATER_MS = 60
 MOST_PICTURES = 4
 _NOTE = (
     "Zones and channels as the radio shows them, how to link, and a code with the plan's public part: access points and talk "
@@ -78,8 +80,14 @@ class CardPage(QWidget):
         inside = QWidget()
         self._pages = column(inside, 10)
         self._pages.setAlignment(Qt.AlignmentFlag.AlignHCenter | Qt.AlignmentFlag.AlignTop)
-        outer.addWidget(scrolled(inside), 1)
+        self._scroll = scrolled(inside)
+        outer.addWidget(self._scroll, 1)
         self.labels: list[QLabel] = []
+        self._shown_width = 0
+        self._later = QTimer(self)
+        self._later.setSingleShot(True)
+        self._later.setInterval(_LATER_MS)
+        self._later.timeout.connect(self._fit_width)
         self.side = self._side()
         self._fresh = WhenChanged(self, lambda: (bench.results, bench.radio), self.refresh)
         for signal in (bench.results_changed, bench.radio_changed):
@@ -129,6 +137,20 @@ class CardPage(QWidget):
 
         self._bench.jobs.latest("card", work, self._take)
 
+    def _page_width(self) -> int:
+        """As wide as reads well, and no wider than there is room."""
+        viewport = self._scroll.viewport()
+        room = viewport.width() - _BESIDE if viewport is not None else 0
+        return min(self._theme.px(_PAGE_WIDTH), max(room, _NARROWEST))
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        super().resizeEvent(event)
+        self._later.start()
+
+    def _fit_width(self) -> None:
+        if self._page_width() != self._shown_width:
+            self._show()
+
     def _take(self, made: Made) -> None:
         self.made = made
         self._show()
@@ -142,7 +164,8 @@ class CardPage(QWidget):
             self._words.setText("")
             return
         printed = self.made.printed
-        for at, page in enumerate(pictures_of(printed.data, self._theme.px(_PAGE_WIDTH)), 1):
+        self._shown_width = self._page_width()
+        for at, page in enumerate(pictures_of(printed.data, self._shown_width), 1):
             label = QLabel()
             label.setPixmap(QPixmap.fromImage(page))
             label.setAccessibleName(f"Page {at} of {printed.pages} as it will be printed")
