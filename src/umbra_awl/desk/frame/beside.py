@@ -15,6 +15,7 @@ from umbra_awl.desk.theme.theme import Theme
 
 SIDE_WIDTH = 356
 _LEAST = 240
+_FINDINGS = 120
 _MOST = 0.42
 
 
@@ -25,7 +26,7 @@ class Beside(QSplitter):
         super().__init__(Qt.Orientation.Horizontal)
         self._findings, self._settings, self._theme = findings, settings, theme
         self._folded = {True: False, False: True}
-        self._with_side = False
+        self._with_side = self._asked = False
         self.setChildrenCollapsible(False)
         self.setHandleWidth(12)
         self.setContentsMargins(14, 6, 12, 2)
@@ -40,7 +41,7 @@ class Beside(QSplitter):
         self.setStretchFactor(0, 1)
         self.setStretchFactor(1, 0)
         self.splitterMoved.connect(lambda _at, _which: self._keep())
-        theme.changed.connect(self._fit)
+        theme.changed.connect(self._arrange)
         self._arrange()
 
     def add(self, side: QWidget) -> None:
@@ -57,11 +58,20 @@ class Beside(QSplitter):
     @property
     def findings_shown(self) -> bool:
         """Whether the findings are open."""
-        return not self._folded[self._with_side]
+        return not self._folded[self._with_side] and (self._asked or not self._low())
+
+    def _low(self) -> bool:
+        """Whether what stands beside the page needs all the height there is; the findings are a count in the foot then."""
+        side = self.side.currentWidget()
+        shown = side.currentWidget() if isinstance(side, QStackedWidget) else side
+        if not self._with_side or shown is None:
+            return False
+        return shown.minimumSizeHint().height() + self._theme.px(_FINDINGS) > self.height()
 
     def toggle_findings(self) -> None:
         """Fold the findings, or open them: under what stands beside the page, or in a column of their own."""
-        self._folded[self._with_side] = not self._folded[self._with_side]
+        self._folded[self._with_side] = self.findings_shown
+        self._asked = not self._folded[self._with_side]
         self._arrange()
 
     def _arrange(self) -> None:
@@ -86,5 +96,4 @@ class Beside(QSplitter):
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:
         super().resizeEvent(event)
-        self._fit()
-        self._findings.fit()
+        self._arrange()
