@@ -5,6 +5,7 @@ What is not seen at once is imported where it is first made, so that the first w
 
 import logging
 import sys
+from functools import partial
 from pathlib import Path
 from types import TracebackType
 from typing import TYPE_CHECKING
@@ -47,7 +48,7 @@ def build(
     `directory` is the file of the directory's store, beside which own profiles and layouts lie; None takes this user's own.
     """
     kept = settings.kept
-    theme = Theme(app, kept.theme, kept.scale, chosen(kept.far, kept.clock, kept.mark))
+    theme = Theme(app, kept.theme, kept.scale, partial(chosen, kept.far, kept.clock, kept.mark))
     made = jobs or Jobs(synchronous=synchronous)
     bench = Workbench(made, Profiles(directory.parent if directory is not None else None))
     return MainWindow(bench, theme, settings, directory)

@@ -101,7 +101,9 @@ class MainWindow(QMainWindow):
         plans = self.plans
         doors = Doors(plans.begin, self._begin_with_radio, plans.ask_open, plans.open, self.demo.start)
         self.welcome = Welcome(self.theme, self.settings, doors)
+        self._nothing = QWidget()
         self.canvas.addWidget(self.welcome)
+        self.canvas.addWidget(self._nothing)
         self.beside = Beside(self.canvas, self.findings, self.settings, self.theme)
         self.ribbon = Ribbon(self.bench, self.theme)
         self.ribbon.opened.connect(partial(self.commands.run, "trace"))
@@ -296,7 +298,14 @@ class MainWindow(QMainWindow):
             return
         self.setWindowTitle(f"{document.path.name} – Umbra Awl")
         if not self.stage:
-            self.open_stage(*(("routes", "") if document.plan.access else ("station", "next")))
+            self._open_first("routes" if document.plan.access else "station")
+
+    def _open_first(self, key: str) -> None:
+        """The frame is painted first; what the first stage needs is not waited for."""
+        self._opening = key, "" if key == "routes" else "next"
+        self.course.set_current(key)
+        self.canvas.setCurrentWidget(self._nothing)
+        self.bench.jobs.soon(lambda: self._go_on(*self._opening))
 
     def _count(self) -> None:
         steps = self.agenda.steps

@@ -199,10 +199,11 @@ def clear(layout: QLayout) -> None:
 
 
 def restyle(widget: QWidget, name: str, value: str) -> None:
-    """Set a property that the style sheet looks at."""
-    if widget.property(name) != value:
-        widget.setProperty(name, value)
-        style = widget.style()
-        if style is not None:
-            style.unpolish(widget)
-            style.polish(widget)
+    """Set a property that the style sheet looks at. What was not shown yet takes it when it is polished for that."""
+    if widget.property(name) == value:
+        return
+    widget.setProperty(name, value)
+    style = widget.style() if widget.testAttribute(Qt.WidgetAttribute.WA_WState_Polished) else None
+    if style is not None:
+        style.unpolish(widget)
+        style.polish(widget)

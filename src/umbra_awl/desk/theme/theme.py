@@ -1,5 +1,6 @@
 """The theme in force: tokens, fonts, text scale. Widgets are given it and repaint when it changes."""
 
+from collections.abc import Callable
 from functools import cache
 from pathlib import Path
 
@@ -48,11 +49,12 @@ class Theme(QObject):
         app: QApplication,
         choice: str = "system",
         scale: float = 0.0,
-        measures: Measures = Measures(),  # noqa: B008
+        measures: Callable[[], Measures] = Measures,
     ) -> None:
-        """`scale` 0 takes the desktop's text size."""
+        """`scale` 0 takes the desktop's text size; `measures` is asked when the first distance is told."""
         super().__init__()
-        self.measures = measures
+        self._usual = measures
+        self._measures: Measures | None = None
         self._app = app
         self._choice = choice
         self.scale = scale or system_scale()
@@ -78,9 +80,16 @@ class Theme(QObject):
         self._choice = choice
         self.apply()
 
+    @property
+    def measures(self) -> Measures:
+        """How distances, hours and numbers are told."""
+        if self._measures is None:
+            self._measures = self._usual()
+        return self._measures
+
     def measure(self, **fields: str) -> None:
         """Tell distances, hours or numbers otherwise."""
-        self.measures = self.measures._replace(**fields)
+        self._measures = self.measures._replace(**fields)
         self.changed.emit()
 
     def toggle(self) -> None:
