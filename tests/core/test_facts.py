@@ -5,6 +5,7 @@ from hypothesis import strategies as st
 from umbra_awl.core.facts import bands, dmr, tones
 from umbra_awl.core.facts.callsign import call_sign_fault, call_suffix, tidy_call_sign
 from umbra_awl.core.facts.frequency import FrequencyError, format_mhz, format_offset, parse_hz, parse_offset_hz
+from umbra_awl.core.facts.tones import ToneError, is_burst, parse_tone
 from umbra_awl.core.facts.width import on_raster, width_word
 
 
@@ -179,3 +180,31 @@ def test_raster_and_width_words():
     assert on_raster(145_005_000)
     assert not on_raster(438_787_600)
     assert (width_word(12_500), width_word(25_000)) == ("narrow", "wide")
+
+
+@pytest.mark.parametrize(
+    ("text", "tone"),
+    [
+        ("103,5 Hz", "103.5"),
+        ("TSQL 88.5", "88.5"),
+        ("CTCSS: 67.0", "67.0"),
+        ("pl 100", "100.0"),
+        ("023", "D023N"),
+        ("023I", "D023I"),
+        ("DCS 023", "D023N"),
+        ("DPL 23", "D023N"),
+        ("D023R", "D023I"),
+        ("dtcs 754 i", "D754I"),
+        ("0.0", ""),
+        ("off", ""),
+    ],
+)
+def test_tones_as_people_write_them(text, tone):
+    assert parse_tone(text) == tone
+
+
+def test_a_burst_is_none_of_the_tones():
+    assert all(map(is_burst, ("1750", "1750 Hz", "1750.0", "Tone burst 1750", "1750 burst")))
+    assert not any(map(is_burst, ("103.5", "", "17.50", "D023N", "175")))
+    with pytest.raises(ToneError):
+        parse_tone("1750")

@@ -544,3 +544,24 @@ def test_what_transmits_is_told_as_the_guard_has_it(window, inspector):
     assert shown() == "yes"
     window.bench.do(set_guard(True))
     assert shown() == "yes, once the guard is lifted"
+
+
+def test_a_burst_of_1750_hz_and_a_tone_back_are_asked_for_and_told(qtbot, window):
+    from umbra_awl.core.routes.order import order_of_use
+
+    form = AddAccess(window.bench, window)
+    qtbot.addWidget(form)
+    form.call.setText("Q0OLD")
+    form.receive.setText("145.650")
+    form.offset.setText("-0.6")
+    form.opens.setText("1750 Hz")
+    form.back.setText("DCS 023")
+    assert form.attempt() == ""
+    _access, service = window.bench.index.services["q0old-fm"]
+    assert (service.air.burst, service.air.tone_tx, service.air.tone_rx) == (True, "", "D023N")
+    window.open_stage("routes")
+    window.bench.select(Selection("q0old-fm", "local"))
+    qtbot.keyClick(window.stages["routes"].sheet, Qt.Key.Key_Space)
+    assert "burst of 1750 Hz" in order_of_use(window.bench.index, window.bench.route)[0]
+    assert any("burst of 1750 Hz" in hop.detail for hop in window.bench.trace().hops)
+    assert not [item for item in window.bench.results.findings if item.target.key == "q0old-fm"]

@@ -23,6 +23,7 @@ from umbra_awl.core.facts.bands import BANDS, band_at
 from umbra_awl.core.facts.callsign import tidy_call_sign
 from umbra_awl.core.facts.earth import Position, PositionError, parse_angle, parse_locator, parse_position
 from umbra_awl.core.facts.frequency import FrequencyError, format_mhz
+from umbra_awl.core.facts.tones import is_burst
 from umbra_awl.core.plan.model import AccessPoint, Air, DmrAir, DstarAir, FmAir, FusionAir, Mode, Service
 
 _WIDE_BANDS = BANDS[2]
@@ -131,7 +132,8 @@ class RowReader:
     def _air(self, mode: Mode, text: dict[str, str], with_dmr: bool, mended: list[str]) -> Air:
         network = text.get("network", "")
         if mode == "fm":
-            return FmAir(_tone(text, with_dmr, mended), _tone_back(text, mended), _width(text))
+            burst = any(is_burst(text.get(field, "")) for field in ("tone", "opens"))
+            return FmAir("" if burst else _tone(text, with_dmr, mended), _tone_back(text, mended), _width(text), burst)
         if mode == "dmr":
             return DmrAir(_color(text, mended), network, _slots(text))
         if mode == "dstar":

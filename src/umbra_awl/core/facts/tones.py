@@ -43,22 +43,35 @@ def is_tone(tone: str) -> bool:
 
 
 def parse_tone(text: str) -> str:
-    """The standard tone that a typed text means: “103,5 Hz” → “103.5”, “d23” → “D023N”, “-” → “”.
+    """The standard tone that a typed text means: “103,5 Hz” → “103.5”, “TSQL 88.5” → “88.5”, “023”, “DPL 23” → “D023N”, “-” → “”.
 
-    Raises ToneError naming the nearest standard tone.
+    Three digits that begin with 0 are a DCS code: no tone is so low. R (reversed) is inverted. Raises ToneError naming the
+    nearest standard tone.
     """
-    plain = text.strip().upper().removesuffix("HZ").strip().replace(",", ".")
-    if plain in {"", "-", "–", "NONE", "OFF", "0"}:
+    plain = _plain(text)
+    if plain in {"", "-", "–", "NONE", "OFF", "0", "0.0"}:
         return ""
-    tone = _as_dcs(plain) if plain.startswith("D") else _as_ctcss(plain)
+    tone = _as_dcs(plain) if plain.startswith("D") or re.fullmatch(r"0\d\d[NIR]?", plain) else _as_ctcss(plain)
     if tone in _INDEX:
         return tone
     raise ToneError(f"“{text.strip()}” is not a standard tone or code.{_hint(plain)}")
 
 
+def _plain(text: str) -> str:
+    """A text in capitals without its unit and the words that only say what it is."""
+    plain = text.strip().upper().removesuffix("HZ").strip().replace(",", ".")
+    return re.sub(r"^(TSQL|CTCSS|TONE|PL|CT|T)\s*[:=]?\s*(?=\d)", "", plain)
+
+
+def is_burst(text: str) -> bool:
+    """Whether a text means the burst of 1750 Hz that wakes a repeater up; it is none of the tones that go along."""
+    return re.fullmatch(r"(TONE )?(BURST )?1750(\.0)?( BURST)?", _plain(text)) is not None
+
+
 def _as_dcs(plain: str) -> str:
-    shape = re.fullmatch(r"D(?:CS)?\s*(\d{1,3})\s*([NI]?)", plain)
-    return f"D{shape[1].zfill(3)}{shape[2] or 'N'}" if shape else plain
+    shape = re.fullmatch(r"(?:D|DCS|DTCS|DPL)?\s*(\d{1,3})\s*([NIR]?)", plain)
+    sense = {"R": "I", "": "N"}.get(shape[2], shape[2]) if shape else ""
+    return f"D{shape[1].zfill(3)}{sense}" if shape else plain
 
 
 def _as_ctcss(plain: str) -> str:

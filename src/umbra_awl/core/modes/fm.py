@@ -14,6 +14,13 @@ if TYPE_CHECKING:
     from umbra_awl.core.radio.memory import Channel, Memory
 
 
+BURST = "1750 Hz"
+ORDER_BURST = (
+    "Key up and send the burst of 1750 Hz for half a second; a key of the radio does it.",
+    "Wait until the repeater answers, then speak.",
+)
+
+
 class Fm(Behaviour[FmAir]):
     """Plain FM, beside the digital modes."""
 
@@ -24,8 +31,8 @@ class Fm(Behaviour[FmAir]):
     listens_for = "An FM listener hears a burst of noise."
 
     def opener(self, air: FmAir) -> str:
-        """The tone, in hertz or as a DCS code."""
-        return air.tone_tx
+        """The tone, in hertz or as a DCS code, or the burst."""
+        return air.tone_tx or (BURST if air.burst else "")
 
     def said(self, channel: "Channel") -> str:
         """FM with its tone."""
@@ -37,7 +44,11 @@ class Fm(Behaviour[FmAir]):
 
     def columns(self, air: FmAir) -> dict[str, str]:
         """Tones and width."""
-        return {"tone": air.tone_tx, "tone sent back": air.tone_rx, "width kHz": f"{air.width_hz / 1000:g}"}
+        return {"tone": self.opener(air), "tone sent back": air.tone_rx, "width kHz": f"{air.width_hz / 1000:g}"}
+
+    def order_of_use(self, _index: PlanIndex, service: Service, _destination: Destination) -> tuple[str, ...]:
+        """A burst is sent by hand; a tone goes along by itself."""
+        return ORDER_BURST if service.air.burst else ()  # type: ignore[union-attr]
 
     def networks(self, _air: FmAir) -> tuple[str, ...]:
         """FM reaches whoever listens."""

@@ -53,11 +53,15 @@ class Network(Value, frozen=True):
 
 
 class FmAir(Value, frozen=True, tag="fm"):
-    """FM: the tone that opens the repeater, the tone it sends back (“” for none), and the width in hertz."""
+    """FM: the tone that opens the repeater, the tone it sends back (“” for none), and the width in hertz.
+
+    `burst`: it wants a burst of 1750 Hz before it opens, which a key of the radio sends.
+    """
 
     tone_tx: str = ""
     tone_rx: str = ""
     width_hz: int = 12_500
+    burst: bool = False
 
 
 class Static(Value, frozen=True):

@@ -71,7 +71,7 @@ RULES: dict[type[msgspec.Struct], Fields] = {
     model.Network: {"key": _key("network"), "echo": PART, "disconnect": PART}
     | _public("name", "mode", "master", "local_group", "dial_low", "dial_high", "quiet_minutes", "prefix"),
     model.Call: _public("number", "kind"),
-    model.FmAir: _public("tone_tx", "tone_rx", "width_hz"),
+    model.FmAir: _public("tone_tx", "tone_rx", "width_hz", "burst"),
     model.DmrAir: {"network": _ref("network"), "static": PART, "also": _ref("network")}
     | _public("color_code", "slots", "admit", "hears"),
     model.Static: {"destination": _needs("destination")} | _public("slot"),

@@ -21,7 +21,8 @@ def access_hop(path: Path, air: FmAir) -> Hop:
     stop = frequency_stop(path, heard_hz) or _tone_stop(path, air)
     if stop:
         return stop.hop("access", path.where)
-    return Hop("access", path.where, "pass", f"{format_mhz(heard_hz)} in", f"{path.access.site} hears you.")
+    after = " once it has heard the burst of 1750 Hz" if air.burst else ""
+    return Hop("access", path.where, "pass", f"{format_mhz(heard_hz)} in", f"{path.access.site} hears you{after}.")
 
 
 def _tone_stop(path: Path, air: FmAir) -> Stop | None:

@@ -7,9 +7,9 @@ from typing import Any
 from umbra_awl.core.facts.dmr import COLOR_CODES
 from umbra_awl.core.facts.frequency import FrequencyError, format_mhz, format_offset, parse_hz, parse_offset_hz
 from umbra_awl.core.facts.modes import MODE_WORDS
-from umbra_awl.core.facts.tones import ToneError, parse_tone
+from umbra_awl.core.facts.tones import ToneError, is_burst, parse_tone
 from umbra_awl.core.facts.width import NARROW_HZ, WIDE_HZ, width_word
-from umbra_awl.core.modes.table import sent_by
+from umbra_awl.core.modes.table import MODES, sent_by
 from umbra_awl.core.plan.edit_access import set_air, set_service
 from umbra_awl.core.plan.edits import set_fields
 from umbra_awl.core.plan.model import AccessPoint, DmrAir, FmAir, Mode, Service
@@ -66,8 +66,14 @@ def _tone_fields(bench: Workbench, key: str, where: str, air: FmAir) -> list[Fie
         )
         for hz in (NARROW_HZ, WIDE_HZ)
     ]
-    tone = Field("Tone", air.tone_tx or "none", True, commit=_tone(bench, key, where))
-    return [tone, Field("Width", width_word(air.width_hz), choices=widths)]
+    opener = MODES["fm"].opener(air)
+    tip = "103.5, D023, or 1750 for the burst; empty for none"
+    tone = Field("Tone", opener or "none", True, commit=_tone(bench, key, where), text=opener, tip=tip)
+    tip = "What the repeater sends back; a channel waits for it only where you say so"
+    back = Field(
+        "Tone back", air.tone_rx or "none", True, commit=_tone_back(bench, key, where), text=air.tone_rx, tip=tip
+    )
+    return [tone, back, Field("Width", width_word(air.width_hz), choices=widths)]
 
 
 _OPENERS: dict[Mode, Callable[[Workbench, str, str, Any], list[Field]]] = {"fm": _tone_fields, "dmr": _color_fields}
@@ -120,11 +126,26 @@ def _color(bench: Workbench, key: str, where: str) -> Callable[[str], str]:
 
 def _tone(bench: Workbench, key: str, where: str) -> Callable[[str], str]:
     def commit(text: str) -> str:
+        if is_burst(text):
+            bench.do(set_air(key, f"Open {where} with the burst of 1750 Hz", tone_tx="", burst=True))
+            return ""
         try:
             tone = parse_tone(text)
         except ToneError as error:
             return str(error)
-        bench.do(set_air(key, f"Set the tone of {where} to {tone or 'none'}", tone_tx=tone))
+        bench.do(set_air(key, f"Set the tone of {where} to {tone or 'none'}", tone_tx=tone, burst=False))
+        return ""
+
+    return commit
+
+
+def _tone_back(bench: Workbench, key: str, where: str) -> Callable[[str], str]:
+    def commit(text: str) -> str:
+        try:
+            tone = parse_tone(text)
+        except ToneError as error:
+            return str(error)
+        bench.do(set_air(key, f"Say that {where} sends {tone or 'no tone'} back", tone_rx=tone))
         return ""
 
     return commit

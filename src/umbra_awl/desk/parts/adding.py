@@ -9,7 +9,7 @@ from umbra_awl.core.facts.earth import PositionError, parse_position
 from umbra_awl.core.facts.frequency import FrequencyError, parse_hz, parse_offset_hz
 from umbra_awl.core.facts.fusion import dgid_fault, room_fault
 from umbra_awl.core.facts.modes import MODE_WORDS
-from umbra_awl.core.facts.tones import ToneError, parse_tone
+from umbra_awl.core.facts.tones import ToneError, is_burst, parse_tone
 from umbra_awl.core.facts.width import NARROW_HZ, WIDE_HZ, width_word
 from umbra_awl.core.modes.table import KIND_WORDS, MODES
 from umbra_awl.core.plan.edit_access import add_access
@@ -123,7 +123,9 @@ class AddAccess(FormSheet):
         text, mode = self.opens.text().strip(), self.mode.currentData()
         if mode == "fm":
             back = self.back.text().strip()
-            return FmAir(parse_tone(text), parse_tone(back) if back else "", self.wide.currentData())
+            burst = is_burst(text)
+            sent = "" if burst else parse_tone(text)
+            return FmAir(sent, parse_tone(back) if back else "", self.wide.currentData(), burst)
         if mode == "dstar":
             module = text.upper()
             _refuse("" if module else _NO_MODULE)
