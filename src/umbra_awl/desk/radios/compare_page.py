@@ -125,7 +125,7 @@ class ComparePage(QWidget):
         if not candidate.points:
             self.why.addItem("Nothing is asked for yet. Choose what it should do above.")
         for point in candidate.points:
-            self.why.addItem(f"{point.name}: {point.why}")
+            self.why.addItem(f"{point.name[0].upper()}{point.name[1:]}: {point.why}")
         for text in _of_plan(candidate):
             self.why.addItem(text)
         self.why.addItem(f"Beside it: {', '.join(candidate.beside)}.")

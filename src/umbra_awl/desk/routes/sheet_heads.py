@@ -58,7 +58,7 @@ class HeadPainter:
     def _that_fits(self, text: str, width: float, zoom: float) -> QFont:
         """The font of a site's name: a little smaller where that saves it from being cut."""
         fonts = [self._font(zoom, size, weight=600) for size in (13, 12, 11)]
-        return next((font for font in fonts if QFontMetrics(font).horizontalAdvance(text) <= width), fonts[-1])
+        return next((font for font in fonts if QFontMetrics(font).horizontalAdvance(text) < width - 1), fonts[-1])
 
     def left(self, painter: QPainter, layout: SheetLayout, view: View, marks: Marks, dirty: QRect) -> None:
         """The destinations, and the names of the blocks but the first."""
