@@ -451,6 +451,47 @@ def test_a_blank_page_fills_as_soon_as_there_is_something(empty_window, tmp_path
     assert pages.is_blank
 
 
+def walked(qtbot, window):
+    """The parts of the window in the order in which Tab comes to them, from the top."""
+    parts = {"top": window.top, "course": window.course, "canvas": window.canvas, "side": window.beside.side}
+    parts |= {"findings": window.findings, "foot": window.foot}
+    window.top.finder.setFocus()
+    seen, places = [], []
+    for _time in range(200):
+        qtbot.keyClick(window.focusWidget(), Qt.Key.Key_Tab)
+        now = window.focusWidget()
+        if now is window.top.finder:
+            return seen, places
+        name = next((name for name, part in parts.items() if part is now or part.isAncestorOf(now)), "?")
+        if not seen or seen[-1] != name:
+            seen.append(name)
+        places.append((name, now))
+    raise AssertionError("Tab does not come back")
+
+
+@pytest.mark.parametrize(
+    ("stage", "page"), [("routes", "sheet"), ("station", "who"), ("access", "around"), ("radios", "memory")]
+)
+def test_tab_goes_by_reading_order_findings_last(qtbot, window, stage, page):
+    window.bench.select(Selection("blackfell-dmr", "isles-wide", 2))
+    window.open_stage(stage, page)
+    QTest.qWait(20)
+    seen, places = walked(qtbot, window)
+    order = ["top", "course", "canvas", "side", "findings", "foot"]
+    assert seen == [name for name in order if name in seen] or seen == [
+        *[name for name in order if name in seen],
+        "top",
+    ]
+    cards = [item for item in window.canvas.findChildren(FieldList) if item.isVisible()]
+    for card in cards:
+        inside = [at for at, (_name, item) in enumerate(places) if card.isAncestorOf(item)]
+        assert inside == list(range(inside[0], inside[0] + len(inside))) if inside else True, (
+            "a card is gone through whole"
+        )
+    if "findings" in seen:
+        assert seen.index("findings") > seen.index("canvas")
+
+
 class FakeRun:
     """A second run of the program that ends when told."""
 

@@ -16,7 +16,8 @@ from umbra_awl.desk.theme.theme import Theme
 SIDE_WIDTH = 356
 _LEAST = 240
 _FINDINGS = 120
-_MOST = 0.42
+_MOST, _MOST_NARROW = 0.42, 0.35
+_NARROW = 760
 
 
 class Beside(QSplitter):
@@ -85,10 +86,11 @@ class Beside(QSplitter):
     def _fit(self) -> None:
         """The column grows with the text unless it was dragged, and leaves the canvas the larger part."""
         wanted = self._settings.kept.side_width or self._theme.px(SIDE_WIDTH)
-        least = min(self._theme.px(_LEAST), int(_MOST * self.width()))
-        width = min(max(wanted, least), int(_MOST * self.width()))
+        most = int((_MOST if self.width() >= self._theme.px(_NARROW) else _MOST_NARROW) * self.width())
+        least = min(self._theme.px(_LEAST), most)
+        width = min(max(wanted, least), most)
         self._right.setMinimumWidth(least)
-        self._right.setMaximumWidth(max(int(_MOST * self.width()), 1))
+        self._right.setMaximumWidth(max(most, 1))
         self.setSizes([max(self.width() - width - self.handleWidth(), 1), width])
 
     def _keep(self) -> None:

@@ -16,6 +16,7 @@ from PyQt6.QtWidgets import QMainWindow, QStackedWidget, QWidget
 from umbra_awl.core.agenda.next_steps import NextStep, Where, done_shares
 from umbra_awl.core.findings.model import SEVERITY_ORDER, Target
 from umbra_awl.desk.commands import CommandTable
+from umbra_awl.desk.frame import tab_order
 from umbra_awl.desk.frame.agenda import Agenda
 from umbra_awl.desk.frame.beside import Beside
 from umbra_awl.desk.frame.course import Course
@@ -337,6 +338,14 @@ class MainWindow(QMainWindow):
         for key, stage in self.stages.items():
             if page := stage.pages.page_with(widget):
                 self.open_stage(key, page)
+
+    def focusNextPrevChild(self, forward: bool) -> bool:
+        """Tab goes by reading order, findings after what they are about, the foot last."""
+        return tab_order.go(
+            self,
+            (self.top, self.course, self.canvas, self.beside.side, self.findings, self.ribbon, self.foot),
+            forward=forward,
+        )
 
     def closeEvent(self, event: QCloseEvent | None) -> None:
         if event is not None and not ((self.typed.may_close() or self._ending) and self.leaving.may_close()):

@@ -184,6 +184,7 @@ class ValueButton(QPushButton):
         shown = self._wrapped()
         if shown != self.text():
             self.setText(shown)
+            self.setMinimumHeight(self.sizeHint().height())
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         if event is not None and event.key() in {Qt.Key.Key_F2, Qt.Key.Key_Return, Qt.Key.Key_Enter}:

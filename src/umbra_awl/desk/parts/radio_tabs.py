@@ -6,10 +6,10 @@ The chosen one is what names, traces and transfers are for.
 from collections.abc import Iterator
 from functools import partial
 
-from PyQt6.QtWidgets import QMenu, QPushButton, QWidget
+from PyQt6.QtWidgets import QMenu, QPushButton, QSizePolicy, QWidget
 
 from umbra_awl.core.plan.model import OwnedRadio
-from umbra_awl.desk.parts.widgets import act, button, clear, row, words
+from umbra_awl.desk.parts.widgets import Flow, act, button, clear, words
 from umbra_awl.desk.workbench import Workbench
 
 MOST_IN_ROW = 7
@@ -21,7 +21,9 @@ class RadioTabs(QWidget):
     def __init__(self, bench: Workbench) -> None:
         super().__init__()
         self._bench = bench
-        self._line = row(self, 2)
+        self._line = Flow(2)
+        self.setLayout(self._line)
+        self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Minimum)
         self._shown: tuple[object, ...] = ()
         for signal in (bench.plan_changed, bench.radio_changed):
             signal.connect(self.refresh)

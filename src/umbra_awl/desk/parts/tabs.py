@@ -78,7 +78,7 @@ class Tabs(QWidget):
             if at != self.marked:
                 hidden.append(at)
         else:
-            text = self._named(sorted(hidden), room) or "▾"
+            text = self._named(sorted(hidden), room - widths[self.marked] if widths else room) or "▾"
         for at, made in enumerate(self.buttons):
             made.setHidden(at in hidden)
         self._more.setVisible(bool(hidden))

@@ -50,7 +50,7 @@ class CandidateSheet(QWidget):
         return QSize(px(640), px(_HEAD + _FOOT) + self._points() * px(_ROW))
 
     def minimumSizeHint(self) -> QSize:
-        return QSize(self._theme.px(420), self.sizeHint().height())
+        return QSize(self._theme.px(400), self.sizeHint().height())
 
     def _width(self) -> float:
         return (self.width() - self._theme.px(_LABEL)) / max(1, len(self.candidates))

@@ -13,6 +13,7 @@ from umbra_awl.core.radio.memory import Channel
 from umbra_awl.desk.parts.thread import bead
 from umbra_awl.desk.theme.theme import Theme
 
+_WITH_DIAL, _NARROWEST = 330, 230
 _ACROSS = 4
 
 
@@ -65,7 +66,12 @@ class KnobView(QWidget):
 
     def _across(self) -> int:
         """How many plates stand side by side: four, fewer where the names would find no room."""
-        return min(_ACROSS, max(2, self.width() // self._theme.px(146)))
+        return min(_ACROSS, max(1, self.width() // self._theme.px(146)))
+
+    @property
+    def _narrow(self) -> bool:
+        """Whether there is no room for the dial beside the display: the display stands alone then."""
+        return self.width() < self._theme.px(_WITH_DIAL)
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:
         super().resizeEvent(event)
@@ -79,7 +85,7 @@ class KnobView(QWidget):
         return QSize(px(640), px(176) + self._rows() * px(50))
 
     def minimumSizeHint(self) -> QSize:
-        return QSize(self._theme.px(330), self.sizeHint().height())
+        return QSize(self._theme.px(_NARROWEST), self.sizeHint().height())
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         steps = {
@@ -117,7 +123,8 @@ class KnobView(QWidget):
     def paintEvent(self, _event: QPaintEvent | None) -> None:
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        self._knob(painter)
+        if not self._narrow:
+            self._knob(painter)
         self._display(painter)
         for at in range(max(len(self._channels), min(self._turn, self._rows() * self._across()))):
             self._position(painter, at)
@@ -152,7 +159,8 @@ class KnobView(QWidget):
     def _display(self, painter: QPainter) -> None:
         theme = self._theme
         px = theme.px
-        box = QRectF(px(190), px(14), min(self.width() - px(200), px(430)), px(140))
+        left = px(4) if self._narrow else px(190)
+        box = QRectF(left, px(14), min(self.width() - left - px(10), px(430)), px(140))
         painter.setPen(QPen(theme.color("line"), 1))
         painter.setBrush(theme.color("sheet"))
         painter.drawRoundedRect(box, 6, 6)

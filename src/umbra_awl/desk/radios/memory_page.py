@@ -1,6 +1,7 @@
 """A radio's memory as its owner sees it: its zones, the knob and display, its other tables, search, and gauges."""
 
 from PyQt6.QtCore import Qt
+from PyQt6.QtGui import QResizeEvent
 from PyQt6.QtWidgets import QFrame, QLineEdit, QListWidget, QScrollArea, QStackedWidget, QWidget
 
 from umbra_awl.core.facts.dstar import shown
@@ -26,7 +27,7 @@ class MemoryPage(QWidget):
 
     def __init__(self, bench: Workbench, theme: Theme) -> None:
         super().__init__()
-        self._bench = bench
+        self._bench, self._theme = bench, theme
         self._filling = False
         outer = column(self, 8)
         tools = row(gap=6)
@@ -65,6 +66,10 @@ class MemoryPage(QWidget):
         for signal in (bench.results_changed, bench.radio_changed, bench.plan_changed):
             signal.connect(self._fresh.check)
         bench.selection_changed.connect(self.follow)
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        super().resizeEvent(event)
+        self.zones.setFixedWidth(min(self._theme.px(154), self.width() // 4))
 
     def _fill(self) -> None:
         self.refresh()

@@ -71,8 +71,7 @@ class RadiosStage(QWidget):
         outer.addWidget(self.pages.tabs)
         line = row(gap=4)
         self.radios = RadioTabs(bench)
-        line.addWidget(self.radios)
-        line.addStretch(1)
+        line.addWidget(self.radios, 1)
         outer.addLayout(line)
         outer.addWidget(self.pages, 1)
         self.side: QWidget = self.pages.side

@@ -71,7 +71,7 @@ class RoutesStage(QWidget):
                     lambda: self.inspector,
                     partial(no_access, bench, _SHEET),
                 ),
-                Page("zones", "Zones and scan lists", lambda: self._with_sheet, lambda: self.zones, self._no_zones),
+                Page("zones", "Zones and scans", lambda: self._with_sheet, lambda: self.zones, self._no_zones),
                 Page("names", "Names", lambda: self.names, blank=partial(no_route, bench, _NAMES, pictures.rows)),
                 Page("trace", "Trace", lambda: self.traces, blank=partial(no_route, bench, _TRACE, pictures.path)),
             ),

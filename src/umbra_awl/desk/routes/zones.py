@@ -1,6 +1,7 @@
 """Zones and scan lists beside the sheet: made by a rule or by hand, their routes in their order."""
 
 from PyQt6.QtCore import pyqtSignal
+from PyQt6.QtGui import QResizeEvent
 from PyQt6.QtWidgets import QInputDialog, QListWidget, QListWidgetItem, QMenu, QPushButton, QWidget
 
 from umbra_awl.core.plan.model import GroupBy, RouteList, ScanList, Zone
@@ -25,6 +26,7 @@ from umbra_awl.desk.routes.punching import attempt
 from umbra_awl.desk.selection import Selection
 from umbra_awl.desk.workbench import Workbench
 
+_LINES = 20
 _LOW = 36
 """A list gives way to the card between them where the window is low; it is scrolled."""
 
@@ -78,6 +80,11 @@ class ZonesPanel(QWidget):
         outer.addLayout(acts)
         bench.plan_changed.connect(self.refresh)
         self.refresh()
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        """In a low window the explanation gives way to what is worked with."""
+        super().resizeEvent(event)
+        self._caption.setVisible(self.height() > _LINES * self.fontMetrics().height())
 
     def _make_button(self) -> QPushButton:
         made = QPushButton("Make by rule")

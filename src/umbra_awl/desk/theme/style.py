@@ -46,7 +46,7 @@ QPushButton[role="plan"] { color: $ink; font-size: ${title}px; font-weight: 600;
 QPushButton[role="call"] { font-family: "$mono"; background: $violet_tint; color: $violet; font-weight: 600; padding: 2px 16px; }
 QPushButton[role="segment"] { color: $ink2; border-radius: 6px; padding: 3px 10px; }
 QPushButton[role="segment"]:checked { background: $violet_tint; color: $violet; font-weight: 600; }
-QPushButton[role="value"] { color: $ink; font-weight: 500; text-align: left; padding: 1px 4px; min-height: 18px; border-bottom: 1px dotted $line; border-radius: 0; }
+QPushButton[role="value"] { color: $ink; font-weight: 500; text-align: left; padding: 1px 4px; min-height: ${value}px; border-bottom: 1px dotted $line; border-radius: 0; }
 QPushButton[role="value"]:focus { border: 2px solid $violet; border-radius: 6px; }
 QPushButton[role="value"][mono="true"] { font-family: "$mono"; }
 QPushButton[role="value"][tone="stop"] { color: $stop; }
@@ -94,6 +94,7 @@ QCheckBox:focus { border-color: $violet; }
 def style_sheet(tokens: Tokens, scale: float, words: str, mono: str) -> str:
     """The style sheet of a theme at a text scale (1 is 13 px body)."""
     sizes = {
+        "value": round(18 * scale),
         "small": round(12 * scale),
         "body": round(13 * scale),
         "stage": round(14 * scale),

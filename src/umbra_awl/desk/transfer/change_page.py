@@ -53,8 +53,7 @@ class ChangePage(QWidget):
         self._waiting_focus = False
         outer = column(self, 8)
         head = row(gap=6)
-        head.addWidget(RadioTabs(bench))
-        head.addStretch(1)
+        head.addWidget(RadioTabs(bench), 1)
         self._port_word = words("Port", "second")
         head.addWidget(self._port_word)
         self.port = button("", self.choose_port, "value", "The port that the radio's cable appears on")

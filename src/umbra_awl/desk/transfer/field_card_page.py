@@ -72,8 +72,7 @@ class CardPage(QWidget):
         self.made: Made | None = None
         outer = column(self, 6)
         line = row(gap=6)
-        line.addWidget(RadioTabs(bench))
-        line.addStretch(1)
+        line.addWidget(RadioTabs(bench), 1)
         outer.addLayout(line)
         self._empty = words("Add a radio at Radios first.", "second", wrap=True)
         outer.addWidget(self._empty)

@@ -69,6 +69,9 @@ def _is_people(layout: ColumnLayout, file: str) -> bool:
     return any(sheet.file == file and sheet.what == "people" for sheet in layout.sheet)
 
 
+_LOW = 40
+
+
 class FilesPage(QStackedWidget):
     """The canvas page: the files, or a layout in the making. `side` holds the layouts."""
 
@@ -81,8 +84,7 @@ class FilesPage(QStackedWidget):
         page = QWidget()
         outer = column(page, 6)
         line = row(gap=6)
-        line.addWidget(RadioTabs(bench))
-        line.addStretch(1)
+        line.addWidget(RadioTabs(bench), 1)
         outer.addLayout(line)
         self._tabs_line = row(gap=6)
         self.tabs = Tabs((), self.show_sheet)
@@ -115,6 +117,7 @@ class FilesPage(QStackedWidget):
         self.list = WrapList()
         self.list.setAccessibleName("Layouts of files")
         self.list.setMaximumHeight(150)
+        self.list.setMinimumHeight(_LOW)
         self.list.currentRowChanged.connect(lambda _at: self.refresh())
         outer.addWidget(self.list)
         outer.addLayout(
@@ -128,6 +131,7 @@ class FilesPage(QStackedWidget):
         outer.addWidget(words("Written and read back", "title"))
         self.lost = WrapList()
         self.lost.setAccessibleName("What the layout cannot hold of this memory")
+        self.lost.setMinimumHeight(_LOW)
         outer.addWidget(self.lost, 1)
         self.write_button = button("Write the files …", self.ask_write, "main")
         outer.addWidget(self.write_button)

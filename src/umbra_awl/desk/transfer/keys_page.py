@@ -42,8 +42,7 @@ class KeysPage(QWidget):
         self._basis: Basis | None = None
         outer = column(self, 6)
         line = row(gap=6)
-        line.addWidget(RadioTabs(bench))
-        line.addStretch(1)
+        line.addWidget(RadioTabs(bench), 1)
         outer.addLayout(line)
         self._title = words("", "title")
         outer.addWidget(self._title)
