@@ -135,3 +135,14 @@ def test_a_full_gauge_is_brass_and_an_overrun_one_is_red(theme, window):
     assert near(image.pixelColor(410, y), theme.tokens.stop, 40)
     assert "channels 16 of 16" in gauges.accessibleName()
     gauges.deleteLater()
+
+
+def test_gauges_stand_in_fewer_columns_where_their_words_would_meet(qtbot, window):
+    made = Gauges(window.theme)
+    qtbot.addWidget(made)
+    made.show_gauges((Gauge("channels", 29, 256), Gauge("receive group lists", 11, 64), Gauge("scan lists", 8, 8)))
+    made.resize(700, 120)
+    assert made._across == 3
+    made.resize(330, 120)
+    assert made._across == 1
+    assert made.sizeHint().height() == 3 * window.theme.px(38)

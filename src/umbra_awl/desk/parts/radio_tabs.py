@@ -56,7 +56,7 @@ class RadioTabs(QWidget):
         for who, held in groups:
             if len(groups) > 1:
                 label = words(who, "second")
-                label.setContentsMargins(8, 0, 2, 0)
+                label.setContentsMargins(8, 5, 2, 0)
                 self._line.addWidget(label)
             for radio in held:
                 made = button(radio.name, partial(self._bench.choose_radio, radio.key), "segment")

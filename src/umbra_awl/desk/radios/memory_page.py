@@ -69,7 +69,7 @@ class MemoryPage(QWidget):
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:
         super().resizeEvent(event)
-        self.zones.setFixedWidth(min(self._theme.px(154), self.width() // 4))
+        self.zones.setFixedWidth(min(self._theme.px(154), self.width() // 3))
 
     def _fill(self) -> None:
         self.refresh()
