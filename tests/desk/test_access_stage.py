@@ -354,3 +354,23 @@ def test_an_empty_directory_teaches(empty_window, tmp_path):
     assert "Where are you?" in stage.place.placeholderText()
     stage.directory.go_to(Place(stage.around.map.centre, "x"))
     assert stage.directory.wanted == Wanted()
+
+
+def test_a_place_chosen_on_the_map_is_where_the_new_access_point_is(window, stage, monkeypatch):
+    from PyQt6.QtWidgets import QDialog
+
+    from umbra_awl.core.facts.earth import Position
+    from umbra_awl.desk.parts.adding import AddAccess
+
+    shown = []
+    monkeypatch.setattr(QDialog, "exec", lambda self: shown.append(self.position.text()) or 0)
+    stage.add_by_hand()
+    stage.around.map.place_asked.emit(Position(46.61, -31.2))
+    stage.add_by_hand()
+    assert shown == ["", "46.6100, -31.2000"]
+    form = AddAccess(window.bench, window, Position(46.61, -31.2))
+    form.call.setText("Q0MAP")
+    form.receive.setText("145.5")
+    assert form.attempt() == ""
+    form.deleteLater()
+    assert (window.bench.plan.access[-1].lat, window.bench.plan.access[-1].lon) == (46.61, -31.2)

@@ -122,6 +122,11 @@ class Directory(QObject):
         self.place_changed.emit()
         self.look()
 
+    @property
+    def elsewhere(self) -> Place | None:
+        """The place looked at, where it was chosen; None at home."""
+        return self._own_place
+
     def want(self, wanted: Wanted) -> None:
         """Filter what is shown."""
         if wanted != self.wanted:

@@ -237,10 +237,11 @@ class AccessStage(QWidget):
         return menu
 
     def add_by_hand(self) -> None:
-        """Ask for a new access point."""
+        """Ask for a new access point; a place that was chosen on the map is where it is."""
         from umbra_awl.desk.parts.adding import AddAccess
 
-        AddAccess(self._bench, self).exec()
+        place = self.directory.elsewhere
+        AddAccess(self._bench, self, place.position if place is not None else None).exec()
 
     def _ask_radius(self) -> None:
         measures = self._theme.measures

@@ -5,7 +5,7 @@ from PyQt6.QtWidgets import QLabel, QWidget
 from umbra_awl.core.facts.callsign import call_sign_fault, tidy_call_sign
 from umbra_awl.core.facts.dmr import talk_group_fault
 from umbra_awl.core.facts.dstar import module_fault
-from umbra_awl.core.facts.earth import PositionError, parse_position
+from umbra_awl.core.facts.earth import Position, PositionError, parse_position
 from umbra_awl.core.facts.frequency import FrequencyError, parse_hz, parse_offset_hz
 from umbra_awl.core.facts.fusion import dgid_fault, room_fault
 from umbra_awl.core.facts.modes import MODE_WORDS
@@ -51,7 +51,8 @@ _ON_NONE_MEANS = "Then it goes only through access points that are on no network
 class AddAccess(FormSheet):
     """Add an access point with one service."""
 
-    def __init__(self, bench: Workbench, parent: QWidget) -> None:
+    def __init__(self, bench: Workbench, parent: QWidget, at: Position | None = None) -> None:
+        """`at` is where it is, as far as that was chosen already."""
         super().__init__(
             parent, "Add an access point", "As your radio sees it: where you hear it, and where you send.", self.attempt
         )
@@ -67,7 +68,9 @@ class AddAccess(FormSheet):
         self.opens = self.line("Opened by", "")
         self.back = self.line("Tone sent back", "empty, unless the radio should wait for it")
         self.wide = self.choice("Width", [(width_word(hz), hz) for hz in (NARROW_HZ, WIDE_HZ)])
-        self.position = self.line("Position", "HN46kl, or 46.47, -31.11")
+        self.position = self.line("Position", "HN46kl, 46.47 -31.11, or double click the map")
+        if at is not None:
+            self.position.setText(f"{at.lat:.4f}, {at.lon:.4f}")
         self.mode.currentIndexChanged.connect(lambda _at: self._say_opens())
         self._say_opens()
 
