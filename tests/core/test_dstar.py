@@ -229,6 +229,10 @@ def test_targets_notes_and_the_order_of_use():
     assert target_of("vlr001 c") == ("VLR001", "C")
     assert target_of("Q0SIGB") == ("Q0SIG", "B")
     assert target_of("no such thing") == ("", "")
+    assert target_of("Q0SIG") == target_of("qq1abc") == target_of("2Q0ABC") == ("", ""), (
+        "a call sign without its module"
+    )
+    assert target_of("Q0SI G") == ("Q0SI", "G")
     assert note_fault("HANDS")
     index, service = PlanIndex(Plan()), Service("s", 438_612_500, 438_612_500, DstarAir())
     steps = Dstar().order_of_use(index, service, Destination("d", "VLR001 C", "reflector", text="VLR001 C"))

@@ -20,6 +20,7 @@ MODULE_BANDS = {"A": "1.2 GHz", "B": "70 cm", "C": "2 m"}
 _FIELD = re.compile(r"[A-Z0-9/ ]{0,8}")
 _OWN = re.compile(r"[A-Z0-9/ ]{1,8}")
 _NOTE = re.compile(r"[A-Z0-9 ]{0,4}")
+_USUAL_CALL = re.compile(r"[A-Z]{1,2}\d[A-Z]{1,3}|\d[A-Z]\d[A-Z]{1,3}")
 _TARGET = re.compile(r"([A-Z0-9]{3,7}?)\s*([A-Z])")
 
 UrKind = Literal["cq", "station", "repeater", "link", "unlink", "echo", "info", "blank", "wrong"]
@@ -87,8 +88,12 @@ def module_fault(module: str) -> str:
 
 
 def target_of(text: str) -> tuple[str, str]:
-    """Call and module of a reflector or repeater as people write it: “VLR001 C” or “VLR001C”; empty texts when it is neither."""
-    shape = _TARGET.fullmatch(text.strip().upper())
+    """Call and module of a reflector or repeater as people write it: “VLR001 C” or “VLR001C”; empty texts when it is neither.
+
+    What is a usual call sign as it stands has no module: “Q0SIG” is not Q0SI with the module G.
+    """
+    plain = text.strip().upper()
+    shape = None if _USUAL_CALL.fullmatch(plain) else _TARGET.fullmatch(plain)
     return (shape[1], shape[2]) if shape else ("", "")
 
 
