@@ -397,7 +397,8 @@ A_FILE = {"name": "a.csv", "what": "people", "size": 100, "sha256": "0" * 64}
 )
 def test_lists_are_limited_in_size_depth_number_and_time(hostile, answer, words, monkeypatch):
     address, answers = hostile
-    monkeypatch.setattr(download, "_INDEX_S", 1.0)
+    if words == "has not finished":  # on a busy machine the others would run into it as well
+        monkeypatch.setattr(download, "_INDEX_S", 1.0)
     answers["index.json"] = answer
     with pytest.raises(DownloadError, match=words):
         offered(address)

@@ -25,7 +25,7 @@ from umbra_awl.desk.theme.theme import Theme
 from umbra_awl.desk.workbench import Workbench
 
 _PAGE_WIDTH = 560
-_NARROWEST, _BESIDE = 240, 14
+_NARROWEST, _BESIDE = 240, 28
 _LATER_MS = 60
 MOST_PICTURES = 4
 _NOTE = (
