@@ -298,6 +298,8 @@ def test_a_profile_in_the_making_is_there_again_next_time(qtbot, qapp, window, s
     edit_field(qtbot, page.card, "Name", "Club Radio")
     edit_field(qtbot, page.card, "Transmits, MHz", "50-54")
     assert not page._keep.isEnabled(), "a draft need not be free of faults"
+    told = " ".join(label.text() for label in page.card.findChildren(QLabel))
+    assert "it is here again next time" in told
     again = ProfilePage(window.bench, window.theme)
     qtbot.addWidget(again)
     assert again.draft == page.draft

@@ -90,11 +90,18 @@ class ProfilePage(QWidget):
             self._bench.jobs.keep("draft", lambda: keep_draft(folder, draft), lambda _none: None, self._no_draft)
 
     def _no_draft(self, error: Exception) -> None:
-        self._bench.say(f"The draft cannot be written: {error}. Keep it once it is free of faults.", "stop")
+        self._bench.say(
+            f"The draft's file cannot be changed: {error}. Keep the profile once it is free of faults.", "stop"
+        )
+
+    def _let_draft_go(self, key: str) -> None:
+        """Take a draft's file away, after whatever is still being written of it."""
+        folder = self._folder
+        self._bench.jobs.keep("draft", lambda: drop_draft(folder, key), lambda _none: None, self._no_draft)
 
     def drop_draft(self, key: str) -> None:
         """Throw a draft away; a kept profile of that key stays as it is."""
-        drop_draft(self._folder, key)
+        self._let_draft_go(key)
         if self.draft is not None and self.draft.key == key:
             self.draft = None
         self.refresh()
@@ -171,9 +178,7 @@ class ProfilePage(QWidget):
         similar = self._bench.profiles.get(draft.own_of)
         note = f"Made from the {similar.name}. " if similar else ""
         note += "" if self.kept else "A draft: it is here again next time. Keep it to use it for a radio."
-        self.card.show_fields(
-            list(self._fields(draft, faults)), note=f"Made from the {similar.name}." if similar else ""
-        )
+        self.card.show_fields(list(self._fields(draft, faults)), note=note.strip())
         if not faults:
             index = self._bench.index
             self._bench.jobs.latest("draft-fit", lambda: tried(index, draft), self._take)
@@ -245,8 +250,7 @@ class ProfilePage(QWidget):
             self._bench.say(str(error), "stop")
             return
         self.kept = True
-        key, folder = self.draft.key, self._folder
-        self._bench.jobs.keep("draft", lambda: drop_draft(folder, key), lambda _none: None, self._no_draft)
+        self._let_draft_go(self.draft.key)
         self._bench.reload_profiles()
         self._bench.say(f"{self.draft.name} is kept. Add a radio of it with + Radio.")
 
@@ -262,6 +266,7 @@ class ProfilePage(QWidget):
         if not save_file(self._bench, away, lambda: profile_text(profile).encode()):
             return
         self._path(profile).unlink(missing_ok=True)
+        self._let_draft_go(profile.key)
         if self.draft is not None and self.draft.key == profile.key:
             self.draft = None
         self._bench.reload_profiles()

@@ -171,12 +171,12 @@ class BringPage(QWidget):
     def take(self, source: Source) -> None:
         """Understand a memory against the present plan, in the background."""
         memory, profile = source.memory, source.profile
-        if source is not self.source and not _same_files(source, self.source):
-            self._offer_radios(source)
         if not memory.channels:
             first = f" {source.faults[0]}" if source.faults else ""
             self._bench.say(f"There is no channel in {source.where}; nothing can be brought in.{first}", "stop")
             return
+        if source is not self.source and not _same_files(source, self.source):
+            self._offer_radios(source)
         self.source = source
         profile = profile or self.chosen
         index, profiles = self._bench.index, self._bench.profiles
