@@ -105,6 +105,16 @@ def test_a_write_that_was_cut_is_no_proof(bench):
     assert not bench.proved(), "the mark of the write stands"
 
 
+def test_a_write_takes_the_proof_until_what_was_read_back_is_compared(bench):
+    bench.write()
+    held = bench.read()
+    made = bench.compare(held)
+    assert bench.proved() == {"tarn"}
+    write_radio(bench.link(), TARN, bench.shelf, held, made)
+    assert bench.shelf.unfinished() is None
+    assert not bench.proved(), "written whole, and not compared yet"
+
+
 def test_another_radio_of_the_kind_has_no_proof_of_the_first(bench, tmp_path):
     bench.write()
     other = tmp_path / "other.radio"

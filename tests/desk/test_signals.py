@@ -10,6 +10,7 @@ import pytest
 
 from umbra_awl.core.plan.file_form import plan_bytes
 from umbra_awl.core.plan.store import Document
+from umbra_awl.desk.frame.demo_window import launch_demo
 
 
 @pytest.mark.parametrize("how", [signal.SIGTERM, signal.SIGINT, signal.SIGHUP])
@@ -29,3 +30,23 @@ def test_a_signal_closes_the_window(tmp_path, plan, how):
     document = Document.open(file)  # raises where the plan is still locked
     assert document.plan == plan
     document.close()
+
+
+def test_the_demo_started_from_the_window_runs_and_closes_when_asked(tmp_path, monkeypatch):
+    state = tmp_path / "state"
+    for name in ("STATE", "DATA", "CONFIG", "CACHE"):
+        monkeypatch.setenv(f"XDG_{name}_HOME", str(state))
+    monkeypatch.setenv("QT_QPA_PLATFORM", "offscreen")
+    monkeypatch.setenv("TMPDIR", str(tmp_path))
+    with (tmp_path / "errors").open("w+b") as errors, launch_demo(errors) as run:
+        until = time.monotonic() + 40
+        while not list(tmp_path.glob("*/*.port")) and run.poll() is None and time.monotonic() < until:
+            time.sleep(0.05)
+        ports = list(tmp_path.glob("*/*.port"))
+        while not list(state.rglob("*.log*")) and run.poll() is None and time.monotonic() < until:
+            time.sleep(0.05)
+        os.kill(run.pid, signal.SIGTERM)
+        assert run.wait(20) == 0, (tmp_path / "errors").read_text()
+    assert ports, "its simulated radios are there"
+    assert not any(port.is_symlink() for port in ports), "and end with it"
+    assert not list(state.rglob("*.awl.json")), "nothing of the demo is among this user's plans"
