@@ -7,47 +7,47 @@ from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.demo.fresh import hand_programmed
 
 TARN = {
-    "BLACKFELL": ["BLK FM", "BLK LOCAL", "BLK GTVELM", "BLK ISLES", "BLK NESTOR", "BLK EXER", "BLK ATLENG", "BLK ECHO"],
-    "NESSA": ["NES ISLES", "NES NESTOR", "NES EXER", "NES ECHO"],
+    "BLACKFELL": ["BLK FM", "BLK LOCAL", "BLK VELMAR", "BLK ISLES", "BLK NESSA", "BLK EXER", "BLK ENG", "BLK ECHO"],
+    "NESSA": ["NES ISLES", "NES NESSA", "NES EXER", "NES ECHO"],
     "HOME SPOT": [
         "HOME ISLES",
-        "HOM ATLENG",
-        "HOME WORLD",
-        "HOME WOR 2",
-        "HOME NORTR",
-        "HOME AMBEC",
+        "HOME ENG",
+        "HOME SLOW",
+        "HOME WW",
+        "HOME N REA",
+        "HOME AMBER",
         "HOME ECHO",
-        "HOM DIAREF",
+        "HOME DIAL",
         "HOME DISC",
     ],
-    "TRAVEL": ["TRAVEL ISL", "TRAVEL WW", "TRAVEL ECH", "TRAVEL DIS"],
-    "FM": ["BLK FM", "HAR FM", "LITTLE FM", "CALLING FM", "WEATHER FM"],
+    "TRAVEL": ["TRAV ISLES", "TRAV WW", "TRAV ECHO", "TRAV DISC"],
+    "FM": ["BLK FM", "HAR FM", "LT OSS FM", "CALLING FM", "WEATHER FM"],
 }
 MOOR = {
     "Blackfell": [
-        "Blackfell FM",
-        "Blackfell Local",
-        "Blackfell GtVelm",
-        "Blackfell Isles",
-        "BLK NessaTorrick",
-        "Blackfell Exer",
-        "Blackfell AtlEng",
-        "Blackfell Echo",
+        "BLK FM",
+        "BLK Local",
+        "BLK Great Velmar",
+        "BLK Isles",
+        "BLK Ness Torrick",
+        "BLK Exercise",
+        "BLK Atl English",
+        "BLK Echo test",
     ],
-    "Nessa": ["Cairnlow Isles", "NES NessaTorrick", "Cairnlow Exer", "Cairnlow Echo"],
+    "Nessa": ["NES Isles", "NES Ness Torrick", "NES Exercise", "NES Echo test"],
     "Home spot": [
-        "Home Isles-wide",
-        "Home spot AtlEng",
-        "Home worldwide s",
+        "Home Isles",
+        "Home Atl English",
+        "Home WW slow",
         "Home worldwide",
-        "Home NortheReach",
+        "Home Northern",
         "Home Amber Coast",
         "Home Echo test",
         "Home Dial Refl",
-        "Home Disconnect",
+        "Home Disc",
     ],
-    "Travel spot": ["Travel Isles", "Travel Worldwide", "Travel Echo test", "Travel spot Disc"],
-    "FM": ["Blackfell FM", "Harrowquay FM", "Little Oss FM", "Calling FM", "Weather FM"],
+    "Travel spot": ["Travel Isles", "Travel Worldwide", "Travel Echo test", "Travel Disc"],
+    "FM": ["BLK FM", "Harrowquay FM", "Little Oss FM", "Calling FM", "Weather FM"],
 }
 
 
@@ -80,14 +80,14 @@ CHANNELS = [
         "BLK ISLES",
         {"rx_hz": 438_612_500, "tx_hz": 431_012_500, "color_code": 6, "slot": 2, "admit": "color", "power": 1},
     ),
-    ("NES NESTOR", {"rx_hz": 438_787_500, "tx_hz": 431_187_500, "color_code": 2, "slot": 1, "receive_only": False}),
+    ("NES NESSA", {"rx_hz": 438_787_500, "tx_hz": 431_187_500, "color_code": 2, "slot": 1, "receive_only": False}),
     ("NES EXER", {"color_code": 6, "slot": 2}),
     (
         "HOME ISLES",
         {"rx_hz": 434_612_500, "tx_hz": 433_012_500, "color_code": 1, "promiscuous": True, "admit": "always"},
     ),
-    ("TRAVEL WW", {"rx_hz": 435_500_000, "tx_hz": 435_500_000, "slot": 2}),
-    ("LITTLE FM", {"receive_only": True, "tone_tx": ""}),
+    ("TRAV WW", {"rx_hz": 435_500_000, "tx_hz": 435_500_000, "slot": 2}),
+    ("LT OSS FM", {"receive_only": True, "tone_tx": ""}),
 ]
 
 
@@ -99,11 +99,11 @@ def test_what_a_channel_holds(memories, name, values):
 
 CALLS = [
     ("BLK LOCAL", 8, "group"),
-    ("BLK GTVELM", 99901, "group"),
+    ("BLK VELMAR", 99901, "group"),
     ("BLK ECHO", 999097, "private"),
-    ("HOM DIAREF", 8, "group"),
+    ("HOME DIAL", 8, "group"),
     ("HOME DISC", 999000, "group"),
-    ("HOME NORTR", 4220, "group"),
+    ("HOME N REA", 4220, "group"),
 ]
 
 
@@ -130,32 +130,32 @@ def test_the_radio_carries_its_owners_call_sign_and_id(memories):
 FELL = {
     "Blackfell": ["Blackfell FM"],
     "Signal Down": [
-        "Signal B Local",
-        "SIG BLinkVLR001A",
-        "Signal BVLR001A",
-        "SIG BLinkVLR001C",
-        "Signal BVLR001C",
-        "Signal B Unlink",
-        "Signal B Echo",
-        "Signal B Odile",
-        "Signal C Local",
-        "Signal C Echo",
+        "SIG B Local",
+        "SIG B +VLR001 A",
+        "SIG B VLR001 A",
+        "SIG B +VLR001 C",
+        "SIG B VLR001 C",
+        "SIG B Unlink",
+        "SIG B Echo",
+        "SIG B Odile",
+        "SIG C Local",
+        "SIG C Echo",
     ],
     "Home spot": [
-        "Home LinkVLR001C",
+        "Home +VLR001 C",
         "Home VLR001 C",
-        "Home spot Unlink",
-        "Home spot Echo",
+        "Home Unlink",
+        "Home Echo",
         "Home Information",
-        "Home StenByRout",
+        "Home Stenby Rtg",
     ],
-    "Travel spot": ["Trav LinkVLR001C", "Travel VLR001 C", "Travel Unlink", "Travel spot Echo"],
+    "Travel spot": ["Travel +VLR001 C", "Travel VLR001 C", "Travel Unlink", "Travel Echo"],
     "FM": ["Blackfell FM", "Harrowquay FM", "Little Oss FM", "Calling FM", "Weather FM"],
 }
 CRAG = {
     "Blackfell": ["Blackfell FM"],
-    "Torrick Head": ["Torrick Fusion", "Torrick VelmComm", "TRK TorrickWatch", "Torrick LeavRoom"],
-    "Home spot": ["Home Velma+Commo", "Home Sea Room"],
+    "Torrick Head": ["TRK Fusion", "TRK Vel Commons", "TRK Torric Watch", "TRK Leave room"],
+    "Home spot": ["Home Vel Commons", "Home Sea Room"],
     "FM": ["Blackfell FM", "Harrowquay FM", "Little Oss FM", "Calling FM", "Weather FM"],
 }
 
@@ -168,10 +168,10 @@ def test_every_memory_of_the_other_modes_has_its_name(memories, radio, zones):
 @pytest.mark.parametrize(
     ("name", "ur", "rpt1", "rpt2", "zero_offset"),
     [
-        ("Signal B Local", "CQCQCQ  ", "Q0SIG  B", "Q0SIG  G", False),
-        ("SIG BLinkVLR001A", "VLR001AL", "Q0SIG  B", "Q0SIG  G", False),
-        ("Signal B Odile", "Q9ODL   ", "Q0SIG  B", "Q0SIG  G", False),
-        ("Home StenByRout", "/Q0SIG C", "Q4WRN  D", "Q4WRN  G", False),
+        ("SIG B Local", "CQCQCQ  ", "Q0SIG  B", "Q0SIG  G", False),
+        ("SIG B +VLR001 A", "VLR001AL", "Q0SIG  B", "Q0SIG  G", False),
+        ("SIG B Odile", "Q9ODL   ", "Q0SIG  B", "Q0SIG  G", False),
+        ("Home Stenby Rtg", "/Q0SIG C", "Q4WRN  D", "Q4WRN  G", False),
         ("Travel Unlink", "       U", "Q4WRN  K", "Q4WRN  G", True),
     ],
 )
@@ -182,7 +182,7 @@ def test_what_a_dstar_memory_sends(memories, name, ur, rpt1, rpt2, zero_offset):
 
 @pytest.mark.parametrize(
     ("name", "way", "dgid"),
-    [("Torrick Fusion", "AMS", 10), ("Torrick VelmComm", "AMS", 40), ("Home Sea Room", "DN", 0)],
+    [("TRK Fusion", "AMS", 10), ("TRK Vel Commons", "AMS", 40), ("Home Sea Room", "DN", 0)],
 )
 def test_what_a_fusion_memory_sends(memories, name, way, dgid):
     channel = next(item for item in memories["crag"].channels if item.name == name)

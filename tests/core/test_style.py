@@ -17,23 +17,26 @@ ISLES = "blackfell-dmr>isles-wide@2"
 
 
 def named(plan, style, rules, route=ISLES):
-    styled = set_style("Style", style).apply(plan)
-    return name_routes(PlanIndex(styled), styled.routes, rules)[route].name
+    """The route's name on a radio of its mode that also does FM."""
+    index = PlanIndex(set_style("Style", style).apply(plan))
+    mode = index.services[route.split(">")[0]][1].mode
+    routes = [item for item in index.plan.routes if index.services[item.service][1].mode in {"fm", mode}]
+    return name_routes(index, routes, rules)[route].name
 
 
 @pytest.mark.parametrize(
     ("style", "wide", "ten"),
     [
-        (NameStyle(), "Blackfell Isles", "BLK ISLES"),
-        (NameStyle("call"), "Q0BLK Isles-wide", "Q0BLK ISLE"),
-        (NameStyle("destination"), "Isles Blackfell", "ISLES BLK"),
-        (NameStyle(separator="-"), "Blackfell-Isles", "BLK-ISLES"),
-        (NameStyle(capitals=True), "BLACKFELL ISLES", "BLK ISLES"),
+        (NameStyle(), "BLK Isles", "BLK ISLES"),
+        (NameStyle("call"), "Q0BLK Isles", "Q0BLK ISLE"),
+        (NameStyle("destination"), "Isles BLK", "ISLES BLK"),
+        (NameStyle(separator="-"), "BLK-Isles", "BLK-ISLES"),
+        (NameStyle(capitals=True), "BLK ISLES", "BLK ISLES"),
         (NameStyle(numbers=True), "Blackfell 99900", "BLK 99900"),
         (NameStyle("call", "/", True, True), "Q0BLK/99900", "BLK/99900"),
-        (NameStyle(shorts=(Short("Blackfell", "Bf"),)), "Bf Isles-wide", "BF ISLES"),
-        (NameStyle(shorts=(Short("isles-wide", "Iw"),)), "Blackfell Iw", "BLK IW"),
-        (NameStyle(separator="~"), "Blackfell Isles", "BLK ISLES"),
+        (NameStyle(shorts=(Short("Blackfell", "Bf"),)), "Bf Isles", "BF ISLES"),
+        (NameStyle(shorts=(Short("isles-wide", "Iw"),)), "BLK Iw", "BLK IW"),
+        (NameStyle(separator="~"), "BLK Isles", "BLK ISLES"),
     ],
 )
 def test_a_style_on_two_displays(plan, style, wide, ten):
@@ -49,10 +52,10 @@ def test_a_name_of_ones_own_stays(plan):
 @pytest.mark.parametrize(
     ("route", "name"),
     [
-        ("signal-b>vlr001-a@1", "SIG BLinkVLR001A"),
-        ("signal-b>vlr001-a@2", "Signal BVLR001A"),
+        ("signal-b>vlr001-a@1", "SIG B +VLR001 A"),
+        ("signal-b>vlr001-a@2", "SIG B VLR001 A"),
         ("home-dstar>vlr001-c@2", "Home VLR001 C"),
-        ("torrick-fusion>local@0", "Torrick Fusion"),
+        ("torrick-fusion>local@0", "TRK Fusion"),
     ],
 )
 def test_links_modules_and_modes_are_told_apart(plan, route, name):

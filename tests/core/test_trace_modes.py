@@ -41,7 +41,7 @@ def test_every_hop_of_a_talk_through_a_link(plan):
     assert [hop.title for hop in result.hops] == ["You", "Guard", "Radio", "Q0SIG B", "Gateway", "Skein", "Far side"]
     assert result.reaches
     assert result.hops[2].text == "430.8500, UR CQCQCQ··"
-    assert result.hops[5].detail == "Link first with SIG BLinkVLR001A, and wait for the confirmation."
+    assert result.hops[5].detail == "Link first with SIG B +VLR001 A, and wait for the confirmation."
     assert [item.who for item in result.listeners] == ["Signal Down B", "all on VLR001 A"]
     assert len(result.order) == 4
 
@@ -173,7 +173,7 @@ def test_which_condition_keeps_the_speaker_shut(plan, spoil, call, text):
 
 
 def test_another_channel_that_would_open_is_named(plan):
-    assert silent(plan, ISLES, ("blackfell-dmr", "great-velmar", 1)).instead == "Blackfell GtVelm"
+    assert silent(plan, ISLES, ("blackfell-dmr", "great-velmar", 1)).instead == "BLK Great Velmar"
     assert silent(plan, ISLES, CALL).instead == ""
 
 

@@ -92,14 +92,14 @@ def line_of(side, word):
 
 def test_a_line_of_the_report_is_decided_and_the_decision_remembered(qtbot, window, stage):
     side = stage.report
-    side.report.setCurrentRow(line_of(side, "BLK ATLENG"))
+    side.report.setCurrentRow(line_of(side, "BLK ENG"))
     edit_field(qtbot, side.decide, "Name here", "Atlantic")
     assert radio(window).names[0].name == "ATLANTIC"
     assert window.bench.fit.channel_of(radio(window).names[0].route).name == "ATLANTIC"
     edit_field(qtbot, side.decide, "Name here", "A name that is far too long")
     assert "Tarn 16 shows 10" in side.decide._fault.text()
     qtbot.keyClick(side.decide._editing, Qt.Key.Key_Escape)
-    side.report.setCurrentRow(line_of(side, "BLK NESTOR"))
+    side.report.setCurrentRow(line_of(side, "BLK NESSA"))
     QTest.qWait(10)
     buttons = side.decide.findChildren(type(side._remove))
     out = next(button for button in buttons if button.text() == "Leave it out" and button.isVisible())

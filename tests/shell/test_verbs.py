@@ -64,13 +64,13 @@ def test_trace_by_the_name_on_the_display(path):
     good = run("trace", path, "--radio", "Tarn 16", "--channel", "BLK ISLES", "--json")
     assert good.exit_code == 0
     assert json.loads(good.stdout)["reaches"]
-    bad = run("trace", path, "--radio", "tarn", "--channel", "nes nestor")
+    bad = run("trace", path, "--radio", "tarn", "--channel", "nes nessa")
     assert bad.exit_code == 1
     assert "STOP Guard: 446.3875 is out of band." in bad.stdout
 
 
 def test_trace_through_dstar_says_what_one_would_notice(path):
-    bad = run("trace", path, "--radio", "fell", "--channel", "signal bvlr001c")
+    bad = run("trace", path, "--radio", "fell", "--channel", "sig b vlr001 c")
     assert bad.exit_code == 1
     assert "STOP Skein: every key-up links VLR001 C again." in bad.stdout
     assert "you would notice: Each time you let go" in bad.stdout

@@ -22,6 +22,7 @@ from umbra_awl.core.transfer.interlock import must_not_send, refusal
 from umbra_awl.core.transfer.sense import emptied, senseless
 from umbra_awl.core.transfer.shelf import Backup, Shelf, Unfinished, print_of
 from umbra_awl.core.transfer.way import Way, by_cable
+from umbra_awl.desk.parts.kept_names import keep_names
 from umbra_awl.desk.reckoning import Basis
 from umbra_awl.desk.settings import Settings
 from umbra_awl.desk.workbench import Workbench
@@ -246,6 +247,7 @@ class Runner(QObject):
             self.held = self.held._replace(image=written.image, memory=memory, state="known", before="")
         self.proven = True
         self.success = f"Proven: {written.sent:,} bytes written, everything read back and found equal."
+        keep_names(self._bench, self._bench.radio_key)
         self._compare()
 
     def restore(self, backup: Backup, *, other_unit: bool = False) -> None:

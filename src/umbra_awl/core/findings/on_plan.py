@@ -21,8 +21,8 @@ NAMES_MEET = Rule(
     "names-meet",
     "warn",
     "Names meet when cut",
-    "A name made by hand is cut at the end of the display. When two are the same there, nobody knows which knob position "
-    "is which; the second one is told apart by a number.",
+    "Two names made by hand are the same as far as a display reaches. They are shortened word by word there, so that they "
+    "differ, but not as they were meant. Shorter names read better.",
 )
 SAME_ENTRY = Rule(
     "same-call-and-module",
@@ -155,7 +155,7 @@ def _check_names(index: PlanIndex, radio: OwnedRadio, profile: Profile, pinned: 
         earlier = first.setdefault(cut, route)
         if earlier is route:
             continue
-        text = f"“{earlier.name}” and “{route.name}” both become {cut} on {radio.name}."
+        text = f"“{earlier.name}” and “{route.name}” are both {cut} where {radio.name} cuts them."
         repair = Repair("Name it by rule", set_route(index, route.key, "Name by rule", name=""))
         yield Finding(NAMES_MEET, Target("route", route.key), text, repair, radio.key)
 

@@ -16,6 +16,7 @@ from umbra_awl.core.plan.model import OwnedRadio
 from umbra_awl.core.radio.display import fold, lost_characters
 from umbra_awl.core.radio.memory import Channel, Memory, MemoryList
 from umbra_awl.core.radio.profile import Profile
+from umbra_awl.core.routes.kept import codes_kept
 from umbra_awl.core.routes.lists import members_of_all
 from umbra_awl.core.routes.names import Named, name_routes
 
@@ -37,7 +38,7 @@ def fit(index: PlanIndex, radio: OwnedRadio, profile: Profile) -> Fit:
     lines: list[Line] = []
     zones, members = chosen_zones(index, radio)
     routes = carried_routes(index, radio, profile, members.values(), lines)
-    names = name_routes(index, routes, profile.display.rules, radio.style, _pinned(radio))
+    names = name_routes(index, routes, profile.display.rules, radio.style, _pinned(radio), codes_kept(radio))
     contacts = Contacts(index, profile, routes)
     groups = GroupLists(profile)
     channels = ChannelMaker(index, radio, profile, (contacts, groups), names, lines).make(routes)

@@ -24,6 +24,7 @@ from umbra_awl.core.plan.air import Network as Network
 from umbra_awl.core.plan.air import Service as Service
 from umbra_awl.core.plan.air import Static as Static
 from umbra_awl.core.plan.air import Value as Value
+from umbra_awl.core.plan.radios import GivenCode as GivenCode
 from umbra_awl.core.plan.radios import KeySetting as KeySetting
 from umbra_awl.core.plan.radios import NameLead as NameLead
 from umbra_awl.core.plan.radios import NameStyle as NameStyle

@@ -9,6 +9,7 @@ PositionSource = Literal["gps", "fixed", "none"]
 Press = Literal["short", "long"]
 School = Literal["both", "channels", "dial"]
 PeopleSort = Literal["near", "id", "call"]
+CodeKind = Literal["site", "to", "tag", "mark"]
 
 
 class Short(Value, frozen=True):
@@ -41,6 +42,17 @@ class PinnedName(Value, frozen=True):
 
     route: str
     name: str
+
+
+class GivenCode(Value, frozen=True):
+    """What a radio's names say for a site, a destination, a service's module or band, or the mark of memories that link.
+
+    `key` is the access point's, the destination's or the service's key, “link” for the mark. A code once given stays.
+    """
+
+    kind: CodeKind
+    key: str
+    said: str
 
 
 class PeopleChoice(Value, frozen=True):
@@ -82,7 +94,8 @@ class OwnedRadio(Value, frozen=True):
     `zones` and `trips` go along (None: all). `one_touch` is the destination that its one-touch key calls; `halves` the zones
     that its display's halves A and B show. `school` takes a channel per talk group, or one channel that dials the rest.
     What did not fit and was decided: `leave` (routes left out), `first` (routes kept when there is no room for all), `cut` (zones
-    cut rather than split), `names` (route names on this radio). `firmware` is the variant it runs.
+    cut rather than split), `names` (route names on this radio), `codes` (how its names say sites and destinations, kept from the
+    first time they left the plan). `firmware` is the variant it runs.
     """
 
     called: ClassVar[str] = "radio"
@@ -102,6 +115,7 @@ class OwnedRadio(Value, frozen=True):
     first: tuple[str, ...] = ()
     cut: tuple[str, ...] = ()
     names: tuple[PinnedName, ...] = ()
+    codes: tuple[GivenCode, ...] = ()
     firmware: str = ""
     settings: RadioSettings = RadioSettings()
     people: PeopleChoice | None = None

@@ -13,8 +13,15 @@ from umbra_awl.core.routes.names import name_routes
 
 
 def set_style(sentence: str, style: NameStyle) -> Edit:
-    """Name channels in another style."""
-    return Edit(sentence, lambda plan: replace(plan, names=style))
+    """Name channels in another style; codes given in the old one are given anew."""
+
+    def apply(plan: Plan) -> Plan:
+        radios = tuple(
+            replace(radio, codes=()) if radio.codes and radio.style is None else radio for radio in plan.radios
+        )
+        return replace(plan, names=style, radios=radios)
+
+    return Edit(sentence, apply)
 
 
 class Preview(NamedTuple):

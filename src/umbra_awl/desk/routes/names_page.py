@@ -11,8 +11,10 @@ from PyQt6.QtWidgets import QHeaderView, QLabel, QTableView, QWidget
 
 from umbra_awl.core.plan.model import NameStyle, Route
 from umbra_awl.core.plan.places import place_word
+from umbra_awl.core.routes.kept import better_codes, name_anew
 from umbra_awl.core.routes.names_edit import preview, set_style, shorts_from, shorts_text
 from umbra_awl.desk.parts.field_list import Choice, Field, FieldList
+from umbra_awl.desk.parts.kept_names import keep_names
 from umbra_awl.desk.parts.late_choices import LateChoices
 from umbra_awl.desk.parts.tips import plain
 from umbra_awl.desk.parts.widgets import column, words
@@ -151,7 +153,7 @@ class NamesPage(QWidget):
         self.summary.setText(
             f"≠ marks a name that would have been the same as another and was told apart: {told}."
             if told
-            else "No two names meet on any radio."
+            else "Each site and each destination is said in one way on a radio. No two names meet."
         )
 
     def _select(self, index: QModelIndex) -> None:
@@ -191,12 +193,34 @@ class StyleSide(QWidget):
         self.example: QLabel = words("", "second", wrap=True)
         outer.addWidget(self.example)
         outer.addStretch(1)
+        bench.results_changed.connect(self.refresh)
+        bench.radio_changed.connect(self.refresh)
         self.refresh()
 
     def refresh(self) -> None:
         """Show the plan's style."""
         style = self._bench.plan.names
-        self.card.show_fields(self._fields(style), note=_NOTE)
+        self.card.show_fields([*self._fields(style), *self._kept()], note=_NOTE)
+
+    def _kept(self) -> list[Field]:
+        """Whether the chosen radio's names are kept, and what would be said better if they were chosen today."""
+        bench, radio, fit = self._bench, self._bench.radio, self._bench.fit
+        profile = bench.profiles.get(radio.profile) if radio is not None else None
+        if radio is None or fit is None or profile is None:
+            return []
+        if not radio.codes:
+            keep = [Choice("Keep them now", self._keep)]
+            return [Field("Names stay", "not yet", choices=keep, tip=f"{radio.name}: {_NOT_KEPT}")]
+        routes = [bench.index.routes[key] for key in fit.names if key in bench.index.routes]
+        better = better_codes(bench.index, radio, routes, profile.display.rules)
+        names = sum(item.names for item in better)
+        anew = Choice(f"Choose them anew, {names} would change", partial(bench.do, name_anew(radio)))
+        told = "".join(f"\n{item.what}: {item.then} in place of {item.now}" for item in better)
+        value = f"yes; {names} could be better" if better else "yes"
+        return [Field("Names stay", value, choices=[anew], tip=f"{radio.name}: {_KEPT}{told}")]
+
+    def _keep(self) -> None:
+        keep_names(self._bench, self._bench.radio_key)
 
     def _fields(self, style: NameStyle) -> list[Field]:
         def one(label: str, field: str, options: dict[Any, str]) -> Field:
@@ -227,7 +251,6 @@ class StyleSide(QWidget):
         return ""
 
 
-_NOTE = (
-    "A name of your own stays as it is: give it to a route in its Crossing card. Every other name follows this style, "
-    "shortened to each display."
-)
+_NOT_KEPT = "Names stay from the first time they are in the radio, in its files or on paper."
+_KEPT = "These names are out there, so nothing added later renames them."
+_NOTE = "A name of your own is given in a Crossing card. Every other name follows this style."

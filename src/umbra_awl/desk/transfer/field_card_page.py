@@ -16,6 +16,7 @@ from PyQt6.QtWidgets import QLabel, QWidget
 from umbra_awl.core.keep.naming import path_name
 from umbra_awl.core.paper.field_card import FieldCard, field_card
 from umbra_awl.core.paper.field_card_pdf import Printed, card_pdf
+from umbra_awl.desk.parts.kept_names import keep_names
 from umbra_awl.desk.parts.radio_tabs import RadioTabs
 from umbra_awl.desk.parts.saving import FilePlace, ask_place, save_file
 from umbra_awl.desk.parts.when_changed import WhenChanged
@@ -195,7 +196,8 @@ class CardPage(QWidget):
         """Write the pages that are shown to a file."""
         made = self.made
         if made is not None and self._bench.may_use(made.basis):
-            save_file(self._bench, place, lambda: made.printed.data, f"The field card is in “{place.path.name}”.")
+            said = f"The field card is in “{place.path.name}”."
+            self._keep(save_file(self._bench, place, lambda: made.printed.data, said))
 
     def save_html(self, place: FilePlace) -> None:
         """Save the card as a page that stands alone."""
@@ -204,4 +206,9 @@ class CardPage(QWidget):
         made = self.made
         if made is not None and self._bench.may_use(made.basis):
             said = f"The field card is in “{place.path.name}”."
-            save_file(self._bench, place, lambda: card_html(made.card).encode(), said)
+            self._keep(save_file(self._bench, place, lambda: card_html(made.card).encode(), said))
+
+    def _keep(self, saved: bool) -> None:
+        """What is on paper stays named so."""
+        if saved:
+            keep_names(self._bench, self._bench.radio_key)

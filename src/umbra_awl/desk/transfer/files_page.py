@@ -25,6 +25,7 @@ from umbra_awl.core.keep.naming import readable_name
 from umbra_awl.core.radio.memory import Memory
 from umbra_awl.core.tables.errors import SourceError
 from umbra_awl.desk.parts.asking import ask
+from umbra_awl.desk.parts.kept_names import keep_names
 from umbra_awl.desk.parts.radio_tabs import RadioTabs
 from umbra_awl.desk.parts.rows_table import MOST_ROWS, RowsTable
 from umbra_awl.desk.parts.saving import REPLACE, FilePlace, ask_place, put, save_file
@@ -268,6 +269,7 @@ class FilesPage(QStackedWidget):
             lost = f" {len(tried.trip.lost)} things do not go along; they are listed." if tried.trip.lost else ""
             return f"{', '.join(wanted)} written to “{folder.name}”.{lost}"
 
+        keep_names(self._bench, radio.key)
         self._bench.jobs.keep("files", work, self._say_written, lambda error: self._say_written(f"!{error}"))
 
     def _say_written(self, text: str) -> None:

@@ -14,6 +14,7 @@ from umbra_awl.core.keep.naming import path_name
 from umbra_awl.core.paper.begin import BEFORE, begin_words
 from umbra_awl.core.paper.keysheet import NOT_BY_KEYS, Entered, KeySheet, key_sheet, pressed
 from umbra_awl.core.radio.profile import WAY_WORDS
+from umbra_awl.desk.parts.kept_names import keep_names
 from umbra_awl.desk.parts.radio_tabs import RadioTabs
 from umbra_awl.desk.parts.saving import FilePlace, ask_place, save_later
 from umbra_awl.desk.parts.when_changed import WhenChanged
@@ -181,6 +182,7 @@ class KeysPage(QWidget):
             day = date.today().isoformat()
             said = f"The key sheet is in “{place.path.name}”."
             save_later(self._bench, place, lambda: keysheet_pdf(sheet, radio.name, day), said)
+            keep_names(self._bench, radio.key)
 
     def save_html(self, place: FilePlace) -> None:
         """Save the sheet as a page that stands alone."""
@@ -191,6 +193,7 @@ class KeysPage(QWidget):
             day = date.today().isoformat()
             said = f"The key sheet is in “{place.path.name}”."
             save_later(self._bench, place, lambda: keysheet_html(sheet, radio.name, day).encode(), said)
+            keep_names(self._bench, radio.key)
 
 
 def _lead_words(item: Entered, before: Entered | None) -> str:

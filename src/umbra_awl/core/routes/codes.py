@@ -1,0 +1,343 @@
+"""One code for each site and one for each destination of a radio's display, chosen all at once.
+
+A name is a site's code, a joint and a destination's code, so how long sites may be decides how long destinations may be. For
+every group of sites and destinations that meet, each split of the display is priced by what the cheapest ways would cost; the
+best few are tried with every code apart from every other, and afterwards whoever has room left takes a better way. Who meets
+another's text either takes its own next way or makes the other take his, whichever costs less. What was given before stays.
+"""
+
+from collections.abc import Iterable, Mapping
+from typing import NamedTuple
+
+from umbra_awl.core.routes.apart import Spoken
+from umbra_awl.core.routes.ways import Way
+
+_NO_WAY = 60.0
+_TRIED = 3
+
+
+class Meeting(NamedTuple):
+    """A site and a destination that stand in one name, with the characters the name needs beside their codes."""
+
+    site: str
+    to: str
+    beside: int
+
+
+class Code(NamedTuple):
+    """What a site or a destination is called, and whether its best way was another's."""
+
+    said: str
+    apart: bool
+    cost: float
+
+
+class Asked(NamedTuple):
+    """What is to be said: the ways of each site and destination, where they meet, what is given, the display's length."""
+
+    sites: Mapping[str, tuple[Way, ...]]
+    tos: Mapping[str, tuple[Way, ...]]
+    meetings: tuple[Meeting, ...]
+    given_sites: Mapping[str, str]
+    given_tos: Mapping[str, str]
+    length: int
+
+
+class Codes(NamedTuple):
+    """The codes chosen, and what they cost altogether, each counted as often as it is shown."""
+
+    sites: dict[str, Code]
+    tos: dict[str, Code]
+    cost: float
+
+
+def choose_codes(asked: Asked) -> Codes:
+    """The codes of a display. Where it is too short to tell so many things apart, the last ones are the same."""
+    sites, tos = _Side(asked.sites, asked.given_sites), _Side(asked.tos, asked.given_tos)
+    groups = _groups(asked.meetings)
+    for group in groups:
+        _choose_group(group, asked, sites, tos)
+    for group in groups:
+        _give_room(group, asked.length, sites, tos)
+        _stretch(group, asked.length, sites, tos)
+    return Codes(
+        sites.codes(), tos.codes(), sites.cost(_count(asked.meetings, 0)) + tos.cost(_count(asked.meetings, 1))
+    )
+
+
+def _count(meetings: Iterable[Meeting], at: int) -> dict[str, int]:
+    found: dict[str, int] = {}
+    for meeting in meetings:
+        key = str(meeting[at])
+        found[key] = found.get(key, 0) + 1
+    return found
+
+
+def _groups(meetings: tuple[Meeting, ...]) -> list[list[Meeting]]:
+    """Meetings by what hangs together through shared sites and destinations, in their order."""
+    of: dict[tuple[int, str], list[Meeting]] = {}
+    for meeting in meetings:
+        one, other = of.setdefault((0, meeting.site), []), of.setdefault((1, meeting.to), [])
+        if one is not other:
+            small, large = sorted((one, other), key=len)
+            large.extend(small)
+            for item in small:
+                of[0, item.site] = of[1, item.to] = large
+            of[0, meeting.site] = of[1, meeting.to] = large
+            one = large
+        one.append(meeting)
+    return list({id(group): group for group in of.values()}.values())
+
+
+def _choose_group(group: list[Meeting], asked: Asked, sites: "_Side", tos: "_Side") -> None:
+    """Try the splits that look best, and keep the cheapest once all codes are apart."""
+    weights = _count(group, 0), _count(group, 1)
+    best: tuple[float, int] | None = None
+    for _price, split in sorted((_bound(group, asked, split, weights), split) for split in range(1, asked.length - 1))[
+        :_TRIED
+    ]:
+        cost = _settle(group, asked, split, weights, sites, tos)
+        if best is None or cost < best[0]:
+            best = (cost, split)
+        sites.drop(weights[0])
+        tos.drop(weights[1])
+    if best is not None:
+        _settle(group, asked, best[1], weights, sites, tos)
+
+
+def _limits(group: list[Meeting], asked: Asked, split: int) -> tuple[dict[str, int], dict[str, int]]:
+    """How long each site and each destination may be at a split; what is given beforehand counts as it is."""
+    site_limit: dict[str, int] = {}
+    to_limit: dict[str, int] = {}
+    for site, to, beside in group:
+        room = asked.length - 1 - beside
+        given_site, given_to = asked.given_sites.get(site), asked.given_tos.get(to)
+        at_site = split if given_to is None else room - len(given_to)
+        at_to = room - (split if given_site is None else len(given_site))
+        site_limit[site] = min(site_limit.get(site, asked.length), at_site)
+        to_limit[to] = min(to_limit.get(to, asked.length), at_to)
+    return site_limit, to_limit
+
+
+def _bound(group: list[Meeting], asked: Asked, split: int, weights: tuple[dict[str, int], dict[str, int]]) -> float:
+    """What a split would cost if no two codes met."""
+    limits = _limits(group, asked, split)
+    total = 0.0
+    for ways, limit, weight in zip((asked.sites, asked.tos), limits, weights, strict=True):
+        for key, most in limit.items():
+            total += weight[key] * next((way.cost for way in ways[key] if len(way.text) <= most), _NO_WAY)
+    return total
+
+
+def _settle(
+    group: list[Meeting],
+    asked: Asked,
+    split: int,
+    weights: tuple[dict[str, int], dict[str, int]],
+    sites: "_Side",
+    tos: "_Side",
+) -> float:
+    site_limit, to_limit = _limits(group, asked, split)
+    return sites.choose(site_limit, weights[0]) + tos.choose(to_limit, weights[1])
+
+
+def _give_room(group: list[Meeting], length: int, sites: "_Side", tos: "_Side") -> None:
+    """Let a site take a shorter way where what it reaches gains more by the room than the site loses."""
+    reached: dict[str, list[tuple[str, int]]] = {}
+    rooms: dict[str, list[tuple[int, str]]] = {}
+    for site, to, beside in group:
+        reached.setdefault(site, []).append((to, beside))
+        rooms.setdefault(to, []).append((length - 1 - beside - len(sites.said(site)), site))
+    tight = {to: sorted(found)[:2] for to, found in rooms.items()}
+    shown = {to: len(found) for to, found in rooms.items()}
+    for site, met in reached.items():
+        held_back = [
+            (to, beside, _room_without(site, tight[to], length)) for to, beside in met if tight[to][0][1] == site
+        ]
+        if not held_back:
+            continue
+        best = min(
+            (
+                (
+                    len(met) * way.cost
+                    + sum(
+                        shown[to] * tos.least(to, min(room, length - 1 - beside - len(way.text)))
+                        for to, beside, room in held_back
+                    ),
+                    -len(way.text),
+                    way,
+                )
+                for way in sites.shorter(site)
+            ),
+        )
+        sites.change(site, best[2])
+        for to, beside, room in held_back:
+            tos.better(to, min(room, length - 1 - beside - len(best[2].text)))
+
+
+def _room_without(site: str, tight: list[tuple[int, str]], length: int) -> int:
+    """The room that the other sites leave."""
+    return next((room for room, who in tight if who != site), length)
+
+
+def _stretch(group: list[Meeting], length: int, sites: "_Side", tos: "_Side") -> None:
+    """Let whoever has room left by all that it meets take a better way."""
+    for side, other, at in ((sites, tos, 0), (tos, sites, 1)):
+        room: dict[str, int] = {}
+        for meeting in group:
+            key, met = str(meeting[at]), str(meeting[1 - at])
+            room[key] = min(room.get(key, length), length - 1 - meeting.beside - len(other.said(met)))
+        for key in sorted(room, key=lambda item: -side.price(item)):
+            side.better(key, room[key])
+
+
+class _Side:
+    """The sites, or the destinations, of a display: who has which way, and whose text is taken."""
+
+    def __init__(self, ways: Mapping[str, tuple[Way, ...]], given: Mapping[str, str]) -> None:
+        self._ways = ways
+        self._has: dict[str, tuple[Way, bool]] = {}
+        self._limits: dict[str, int] = {}
+        self._least: dict[str, list[float]] = {}
+        self._spoken = Spoken()
+        self._fixed = {key: said for key, said in given.items() if key in ways}
+        for key, said in self._fixed.items():
+            way = next((item for item in ways[key] if item.text == said), Way(said, 0.0, False))
+            self._take(key, way, apart=False)
+
+    def said(self, key: str) -> str:
+        """What somebody is called now."""
+        return self._has[key][0].text
+
+    def price(self, key: str) -> float:
+        """What its way costs."""
+        return self._has[key][0].cost
+
+    def codes(self) -> dict[str, Code]:
+        """All codes."""
+        return {key: Code(way.text, apart, way.cost) for key, (way, apart) in self._has.items()}
+
+    def cost(self, weights: Mapping[str, int]) -> float:
+        """What all cost, each as often as it is shown."""
+        return sum(self._has[key][0].cost * weight for key, weight in weights.items())
+
+    def choose(self, limits: dict[str, int], weights: Mapping[str, int]) -> float:
+        """Give each a way within its limit, those with the least choice first; what it costs."""
+        self._limits.update(limits)
+        keys = [key for key in limits if key not in self._fixed]
+        fitting = {key: [way for way in self._ways[key] if len(way.text) <= limits[key]] for key in keys}
+        for key in sorted(keys, key=lambda item: -_regret(fitting[item], weights[item])):
+            self._give(key, fitting[key], fitting, weights)
+        return sum(weights[key] * self._has[key][0].cost for key in limits)
+
+    def drop(self, keys: Iterable[str]) -> None:
+        """Take the ways of some back, but for those given before."""
+        for key in keys:
+            if key not in self._fixed:
+                self._release(key)
+
+    def better(self, key: str, room: int) -> None:
+        """Take the best way that fits so many characters and meets nobody."""
+        if key in self._fixed:
+            return
+        now, _apart = self._has[key]
+        for way in self._ways[key]:
+            if way.cost >= now.cost:
+                return
+            if len(way.text) <= room and not self._spoken.met(key, way):
+                self._release(key)
+                self._take(
+                    key,
+                    way,
+                    apart=any(len(item.text) <= room for item in self._ways[key][: self._ways[key].index(way)]),
+                )
+                return
+
+    def shorter(self, key: str) -> list[Way]:
+        """Its way, and the cheapest free one of each shorter length."""
+        now, _apart = self._has[key]
+        best = {len(now.text): now}
+        for way in self._ways[key] if key not in self._fixed else ():
+            if len(way.text) < len(now.text) and len(way.text) not in best and not self._spoken.met(key, way):
+                best[len(way.text)] = way
+        return list(best.values())
+
+    def least(self, key: str, room: int) -> float:
+        """What its cheapest way within so many characters costs."""
+        costs = self._least.get(key)
+        if costs is None:
+            longest = max((len(way.text) for way in self._ways[key]), default=0)
+            costs = [
+                next((way.cost for way in self._ways[key] if len(way.text) <= most), _NO_WAY)
+                for most in range(longest + 1)
+            ]
+            self._least[key] = costs
+        return costs[min(room, len(costs) - 1)] if room >= 0 else _NO_WAY
+
+    def change(self, key: str, way: Way) -> None:
+        """Take another way."""
+        if way is not self._has[key][0]:
+            self._release(key)
+            self._take(key, way, apart=False)
+
+    def _give(
+        self, key: str, fitting: list[Way], all_fitting: Mapping[str, list[Way]], weights: Mapping[str, int]
+    ) -> None:
+        """The best free way, or the best one whose holder can move at less than that costs."""
+        free = next((way for way in fitting if not self._spoken.met(key, way)), None)
+        if fitting and free is not fitting[0]:
+            moved = self._move_for(key, fitting[0], free, all_fitting, weights)
+            if moved:
+                self._take(key, fitting[0], apart=False)
+                return
+        self._take(key, free or self._numbered(key), apart=free is None or free is not fitting[0])
+
+    def _move_for(
+        self,
+        key: str,
+        wanted: Way,
+        free: Way | None,
+        fitting: Mapping[str, list[Way]],
+        weights: Mapping[str, int],
+    ) -> bool:
+        """Make the one holder of a text take another way where that is cheaper than letting it be; whether it moved."""
+        holders = self._spoken.met(key, wanted)
+        holder = str(next(iter(holders))) if len(holders) == 1 else ""
+        if holder not in fitting:
+            return False
+        now, apart = self._has[holder]
+        self._release(holder)
+        self._take(key, wanted, apart=False)
+        other = next((way for way in fitting[holder] if not self._spoken.met(holder, way)), None)
+        self._release(key)
+        mine = weights[key] * ((free.cost if free else _NO_WAY) - wanted.cost)
+        if other is not None and weights[holder] * (other.cost - now.cost) < mine:
+            self._take(holder, other, apart=True)
+            return True
+        self._take(holder, now, apart=apart)
+        return False
+
+    def _numbered(self, key: str) -> Way:
+        """A text of letters and a number, where no way of saying it is left; as it comes where not even that is."""
+        most = max(1, self._limits[key])
+        letters = next((way.text for way in self._ways[key]), "")
+        for number in range(2, 10 ** min(most, 2)):
+            way = Way(f"{letters[: most - len(str(number))].strip()}{number}", _NO_WAY, False)
+            if len(way.text) <= most and not self._spoken.met(key, way):
+                return way
+        return Way(letters[:most].strip(), _NO_WAY, False)
+
+    def _take(self, key: str, way: Way, *, apart: bool) -> None:
+        self._has[key] = (way, apart)
+        self._spoken.take(key, way)
+
+    def _release(self, key: str) -> None:
+        if key in self._has:
+            self._spoken.give_back(key, self._has.pop(key)[0])
+
+
+def _regret(fitting: list[Way], weight: int) -> float:
+    """How much it would cost not to get the best way."""
+    if not fitting:
+        return _NO_WAY * weight
+    return weight * ((fitting[1].cost if len(fitting) > 1 else _NO_WAY) - fitting[0].cost)
