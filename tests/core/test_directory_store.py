@@ -157,7 +157,12 @@ def test_sources_do_not_touch_one_another(store):
 def test_rows_given_twice_and_bad_rows_are_reported(store):
     incoming = read_incoming(store, table([HILL, HILL, ("", "", "1", "", "", "", "", "")]), LAYOUT)
     assert incoming.rows == 2
-    assert [(line.line, line.what) for line in incoming.report] == [(3, "mended"), (4, "refused")]
+    assert [(line.line, line.what) for line in incoming.report] == [
+        (1, "mended"),
+        (1, "mended"),
+        (3, "mended"),
+        (4, "refused"),
+    ]
     assert report_csv(incoming.report).splitlines()[0] == "line,what,why or how"
     assert "joined with the first" in report_csv(incoming.report)
 

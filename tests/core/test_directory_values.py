@@ -22,11 +22,11 @@ from umbra_awl.core.directory.values import (
     parse_any_hz,
     parse_day,
     parse_kind,
-    parse_modes,
-    parse_offset,
     parse_opens,
 )
 from umbra_awl.core.facts.frequency import FrequencyError
+from umbra_awl.core.facts.modes import modes_in
+from umbra_awl.core.facts.shift import read_shift
 from umbra_awl.core.plan.model import DmrAir, DstarAir, FmAir, FusionAir
 from umbra_awl.core.tables.table import open_table
 
@@ -86,12 +86,12 @@ def test_one_frequency_in_three_units(khz):
     ],
 )
 def test_offsets_in_numbers_and_words(text, sign, size):
-    assert parse_offset(text) == (sign, size)
+    assert read_shift(text) == (sign, size)
 
 
 def test_what_is_no_offset():
     with pytest.raises(ValueError, match="is no offset"):
-        parse_offset("sideways")
+        read_shift("sideways")
 
 
 @pytest.mark.parametrize(
@@ -110,7 +110,7 @@ def test_what_is_no_offset():
     ],
 )
 def test_modes_named_in_a_text(text, modes):
-    assert parse_modes(text) == modes
+    assert modes_in(text) == tuple(modes)
 
 
 @pytest.mark.parametrize(
@@ -170,7 +170,7 @@ def test_small_words():
 
 @given(st.text(max_size=30))
 def test_any_text_is_read_or_refused_in_words(text):
-    for read in (parse_any_hz, parse_offset, lambda item: parse_opens(item, True), parse_day):
+    for read in (parse_any_hz, read_shift, lambda item: parse_opens(item, True), parse_day):
         try:
             read(text)
         except ValueError as error:

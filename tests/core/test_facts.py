@@ -123,12 +123,14 @@ def test_every_tone_has_a_place_and_the_empty_one_is_zero():
         tones.tone_index("103.4")
 
 
-@pytest.mark.parametrize("call", ["Q4WRN", "Q0BLK", "Q9ODL", "2Q0ABC", "QA1B", "Q1VRC"])
+@pytest.mark.parametrize(
+    "call", ["Q4WRN", "Q0BLK", "Q9ODL", "2Q0ABC", "QA1B", "Q1VRC", "3QA0VRC", "Q100VELMAR", "Q4WRN/P", "Q9/Q4WRN/M"]
+)
 def test_call_signs(call):
     assert call_sign_fault(call) == ""
 
 
-@pytest.mark.parametrize("text", ["", "q4wrn", "QWRN", "Q4", "Q4 WRN", "444", "Q4WRNXYZ", "Q4WR9"])
+@pytest.mark.parametrize("text", ["", "q4wrn", "QWRN", "Q4", "Q4 WRN", "444", "Q4WRN9", "Q4WR9"])
 def test_what_is_no_call_sign_is_told(text):
     assert call_sign_fault(text)
 

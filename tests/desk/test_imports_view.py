@@ -151,7 +151,7 @@ def test_the_report_is_shown_and_saved(qtbot, stage, tmp_path, window):
         "call,site,mhz,offset\nQ0AAA,Hill,145.7125,-0.6\nQ0BBB,Cairn,high,\n,,145.7,\n", "utf-8"
     )
     review = go(qtbot, stage, tmp_path / "bad.csv", "access")
-    assert review._report_title.text() == "3 rows read, 0 mended, 2 refused"
+    assert review._report_title.text() == "3 rows read, 2 mended, 2 refused"
     review.export(FilePlace(tmp_path / "report.csv"))
     assert "is not a frequency" in (tmp_path / "report.csv").read_text("utf-8")
     review.export(FilePlace(tmp_path / "no" / "report.csv"))

@@ -287,7 +287,8 @@ def test_a_memory_file_and_faulty_sources(window, stage, tmp_path):
     stage.bring.sources.take_files([bad])
     said = texts(stage.bring.notes)
     assert any("line 4" in text and "is not a frequency" in text for text in said)
-    assert len(stage.bring.table.texts.rows) == 2
+    assert len(stage.bring.table.texts.rows) == 1
+    assert any("Morse" in text and "left out" in text for text in said)
 
 
 @pytest.mark.parametrize("page", STAGES["transfer"].pages)

@@ -49,7 +49,7 @@ def import_file(
 
     from msgspec.structs import replace
 
-    from umbra_awl.core.directory.guess import guess
+    from umbra_awl.core.directory.guess import guess, passed_over
     from umbra_awl.core.directory.importing import read_incoming, take
     from umbra_awl.core.directory.layout import read_layout
     from umbra_awl.core.directory.people import import_people
@@ -63,6 +63,7 @@ def import_file(
     faults = layout.faults(table.headers)
     if faults:
         raise CannotRunError(faults[0])
+    passed, older = passed_over(table, layout), ""
     opened = Store(_store_path(store))
     now = datetime.now().isoformat(timespec="seconds")
     try:
@@ -71,7 +72,7 @@ def import_file(
             if not dry_run:
                 take(opened, incoming, now)
             counts = {kind: incoming.count(kind) for kind in ("added", "changed", "vanished")}
-            report, rows = incoming.report, incoming.rows
+            report, rows, older = incoming.report, incoming.rows, incoming.older
         else:
             done = (import_people if layout.what == "people" else import_targets)(opened, table, layout, now)
             counts = {"added": done.added, "changed": done.changed, "vanished": done.vanished}
@@ -79,10 +80,13 @@ def import_file(
     finally:
         opened.close()
     words = ", ".join(f"{count} {kind}" for kind, count in counts.items())
-    lines = [f"line {line.line}: {line.what}: {line.text}" for line in report]
+    lines = [*filter(None, [older]), *(item.words for item in passed)]
+    lines += [f"line {line.line}: {line.what}: {line.text}" for line in report]
     value = {"rows": rows, **counts, "report": [line._asdict() for line in report], "columns": layout.columns}
+    value |= {"not_used": [item._asdict() for item in passed], "older": older}
     tell(as_json, value, [*lines, f"{rows} rows taken; {words}{'; nothing taken' if dry_run else ''}"])
-    return STOPS if any(line.what == "refused" for line in report) else CLEAN
+    doubtful = any(line.what == "refused" for line in report) or any(item.like for item in passed)
+    return STOPS if doubtful else CLEAN
 
 
 @click.command("export")

@@ -191,7 +191,10 @@ def _memory(sources: tuple[Path, ...], layout: str) -> tuple[Any, list[str]]:
     sheets = read_files(data, chosen)
     maker = MemoryMaker(sheets)
     memory = maker.make()
-    faults = [f"{item.file}, line {item.line}: {item.text}" for item in (*sheets.faults, *maker.faults)]
+    faults = [
+        f"{item.file}, line {item.line}: {item.text}" if item.line else item.text
+        for item in (*sheets.faults, *maker.faults)
+    ]
     return memory, [*faults, *(f"not used: the column {text}" for text in passed_over(chosen, samples))]
 
 

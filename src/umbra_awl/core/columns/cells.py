@@ -1,10 +1,13 @@
 """Single cells: our plain values written as a column wants them, and read back."""
 
 import re
+from collections.abc import Callable
 from decimal import Decimal, InvalidOperation
 
 from umbra_awl.core.columns.fields import BETWEEN, Field
 from umbra_awl.core.columns.layout import UNIT_HZ, Column, ColumnLayout
+from umbra_awl.core.facts.modes import modes_in
+from umbra_awl.core.facts.shift import DASHES, Shift, ShiftError, read_direction, read_shift
 from umbra_awl.core.facts.tones import ToneError, parse_tone
 from umbra_awl.core.keep.cells import guarded, unguarded
 
@@ -64,15 +67,45 @@ def read_cell(text: str, column: Column, field: Field, layout: ColumnLayout) -> 
     bare = text.strip()
     if not bare or bare == column.blank.strip():
         return _word(bare, column) if bare and column.words else None
+    if column.field in {"offset", "offset_size"}:
+        return _offset(bare, column, layout)
+    if field.kind == "word":
+        return _in_words(bare, column, field)
+    return _of_kind(text, bare, column, field, layout)
+
+
+def _in_words(bare: str, column: Column, field: Field) -> str:
+    """Our word for theirs; a mode or a direction also as people write it otherwise."""
+    if column.field in {"mode", "shift"} and _word(bare, column) not in field.words:
+        if column.field == "shift":
+            return _as_shift(bare, read_direction)
+        if len(modes_in(bare)) == 1:
+            return bare
+    return _known_word(bare, column, field)
+
+
+def _of_kind(text: str, bare: str, column: Column, field: Field, layout: ColumnLayout) -> str:
     if field.kind == "hz":
         return str(_to_hz(bare, column, layout))
     if field.kind == "names":
         return BETWEEN.join(filter(None, map(str.strip, bare.split(column.join))))
-    if field.kind == "word":
-        return _known_word(bare, column, field)
-    if field.kind == "number":
-        return _number(bare)
-    return _text(text, bare, column)
+    return _number(bare) if field.kind == "number" else _text(text, bare, column)
+
+
+def _offset(bare: str, column: Column, layout: ColumnLayout) -> str:
+    """Hertz where the cell is a number in the column's unit, else the text where it tells a shift in another way."""
+    try:
+        return str(_to_hz(bare, column, layout))
+    except CellError:
+        return _as_shift(bare, read_shift)
+
+
+def _as_shift(bare: str, read: Callable[[str], Shift]) -> str:
+    try:
+        read(bare)
+    except ShiftError as error:
+        raise CellError(str(error)) from None
+    return bare
 
 
 def _word(bare: str, column: Column) -> str | None:
@@ -118,7 +151,7 @@ def _text(text: str, bare: str, column: Column) -> str:
 
 
 def _to_hz(bare: str, column: Column, layout: ColumnLayout) -> int:
-    plain = bare.replace("\u2212", "-").replace(" ", "")
+    plain = bare.translate(DASHES).replace(" ", "")
     plain = plain.replace(",", ".") if layout.decimal == "," or "." not in plain else plain
     try:
         hz = Decimal(plain) * UNIT_HZ[column.unit]

@@ -6,7 +6,9 @@ What few callers need is imported where it is used: it is slow to load, and most
 import csv
 import io
 import re
+import unicodedata
 from collections.abc import Iterable
+from functools import lru_cache
 from typing import NamedTuple
 
 from umbra_awl.core.columns.errors import ColumnsError
@@ -125,11 +127,22 @@ def _matched(sample: Sample, what: What) -> dict[int, str]:
     for minus, at, field in sorted(pairs):
         if -minus >= _ENOUGH and at not in found and field not in found.values():
             found[at] = field
-    return found
+    return {at: _signed_or_not(field, sample, at, set(found.values())) for at, field in found.items()}
 
 
+def _signed_or_not(field: str, sample: Sample, at: int, taken: set[str]) -> str:
+    """A column of offsets that never shows a sign tells only sizes, unless its heading says that it is signed."""
+    if field != "offset" or "offset_size" in taken or "signed" in _fold(sample.headings[at]).split():
+        return field
+    return field if any(re.match(r"[+\-−–—]", value) for value in sample.values(at)) else "offset_size"
+
+
+@lru_cache(maxsize=4_096)
 def _fold(text: str) -> str:
-    return " ".join(re.findall(r"[a-z0-9]+", re.sub(r"\b(mhz|khz|hz)\b", "", text.lower())))
+    plain = re.sub(r"\+\s*/?\s*[-−–]|±", " plus minus ", re.sub(r"\b(mhz|khz|hz)\b", "", text.lower()))
+    plain = plain.replace("ä", "ae").replace("ö", "oe").replace("ü", "ue").replace("ß", "ss")
+    plain = "".join(char for char in unicodedata.normalize("NFKD", plain) if not unicodedata.combining(char))
+    return " ".join(re.findall(r"[a-z0-9]+", plain))
 
 
 def _fit(heading: str, values: list[str], what: What, field: str) -> float:
@@ -147,7 +160,7 @@ def _evidence(kind: str, field: str, values: list[str]) -> float:
     if not values:
         return 0.0
     if kind == "hz":
-        share = sum(bool(re.fullmatch(r"[+\-−]?\d+([.,]\d+)?", value)) for value in values) / len(values)
+        share = sum(bool(re.fullmatch(r"[+\-−–—]?\s*\d+([.,]\d+)?", value)) for value in values) / len(values)
     elif kind == "number":
         share = sum(_plain_digits(value) for value in values) / len(values)
         if field in {"number", "call"} and len(values) > 2:

@@ -12,6 +12,9 @@ from umbra_awl.core.columns.layout import ColumnLayout, Sheet
 from umbra_awl.core.keep.cells import unguarded
 
 MOST_ROWS = 400_000
+UNREAD = "input unread"
+"""In a row: the title of a column that would tell what is sent on and was not understood."""
+_OF_THE_INPUT = frozenset({"tx", "offset", "offset_size", "shift"})
 
 
 class RowFault(NamedTuple):
@@ -127,8 +130,11 @@ def _plain(
         try:
             value = read_cell(cells[place] if place < len(cells) else "", column, field, layout)
         except CellError as error:
-            faults.append(RowFault(sheet.file, line, f"{column.title}: {error}"))
-            sound = sound and not any(column.field in group for group in NEEDED[sheet.what])
+            left = " The row is left out." if column.field == "mode" else ""
+            faults.append(RowFault(sheet.file, line, f"{column.title}: {error}{left}"))
+            sound = sound and column.field != "mode" and not any(column.field in group for group in NEEDED[sheet.what])
+            if column.field in _OF_THE_INPUT:
+                plain[UNREAD] = column.title
             continue
         if value is None:
             continue

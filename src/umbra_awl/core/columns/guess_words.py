@@ -7,13 +7,21 @@ HEADINGS: dict[str, str] = {
     "number": "no|nr|number|index|position|channel number|ch|memory number",
     "name": "name|channel name|channel|label|title|alias|zone name|zone|contact name|contact|list name|memory name",
     "mode": "mode|channel type|type|modulation|kind|channel mode",
-    "rx": "rx|rx frequency|receive frequency|receive|rx freq|output frequency|output|downlink|hears|frequency",
-    "tx": "tx|tx frequency|transmit frequency|transmit|tx freq|input frequency|input|uplink|sends",
-    "shift": "shift|duplex|offset direction|shift direction|direction",
-    "offset": "offset|signed offset",
+    "rx": "rx|rx frequency|receive frequency|receive|rx freq|output frequency|output|downlink|hears|frequency|empfang"
+    "|empfangsfrequenz|frequenz|reception|frequence|frequence rx|recepcion|frecuencia|frecuencia rx|ricezione|frequenza"
+    "|frequenza rx|ontvangst|ontvangstfrequentie|frequentie|recepcao|frequencia",
+    "tx": "tx|tx frequency|transmit frequency|transmit|tx freq|input frequency|input|uplink|sends|senden|sendefrequenz"
+    "|emission|frequence tx|frequence emission|transmision|emision|frecuencia tx|trasmissione|frequenza tx|zenden"
+    "|zendfrequentie|transmissao|frequencia tx",
+    "shift": "shift|duplex|offset direction|shift direction|direction|plus minus|offset sign|sign|richtung|vorzeichen|sens|signe"
+    "|sentido|signo|segno|direzione|richting",
+    "offset": "offset|signed offset|ablage|decalage|desplazamiento|scostamento",
     "offset_size": "offset size|offset frequency|shift frequency|shift size|offset amount|shift khz",
-    "tone_tx": "tone|tx tone|tone tx|encode|ctcss encode|tone encode|tone sent|ctcss dcs encode|access tone|ctcss tx",
-    "tone_rx": "tone awaited|tone waited for|rx tone|tone rx|decode|ctcss decode|tone decode|tone squelch|squelch tone|ctcss rx",
+    "tone_tx": "tone|tx tone|tone tx|encode|ctcss encode|tone encode|tone sent|ctcss dcs encode|access tone|ctcss tx|ton"
+    "|subton|pilotton|rufton|ton tx|ctcss|dcs|ctcss ton|tonalite|tonalite tx|tono|subtono|tono tx|tono subaudio"
+    "|tom|subtom|toon|subtoon|pl|pl tone",
+    "tone_rx": "tone awaited|tone waited for|rx tone|tone rx|decode|ctcss decode|tone decode|tone squelch|squelch tone"
+    "|ctcss rx|tonsquelch|ton rx|tonalite rx|tono rx|tsql",
     "width": "width|bandwidth|band width|channel width|channel spacing|spacing",
     "power": "power|tx power|power level|transmit power|output power",
     "color_code": "color code|colour code|cc",

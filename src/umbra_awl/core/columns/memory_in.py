@@ -1,11 +1,14 @@
 """From the plain rows of a layout's files to a memory: names resolved to numbers, what is missing made, faults said."""
 
+import re
 from collections.abc import Iterable
 from typing import Any
 
-from umbra_awl.core.columns.csv_in import RowFault, Sheets
+from umbra_awl.core.columns.csv_in import UNREAD, RowFault, Sheets
 from umbra_awl.core.columns.fields import BETWEEN, Plain, What
-from umbra_awl.core.facts.width import NARROW_HZ, WIDE_HZ
+from umbra_awl.core.facts.modes import MODE_WORDS, code_in, modes_in
+from umbra_awl.core.facts.shift import Pair, Shift, ShiftError, joined, pair_of, read_direction, read_shift
+from umbra_awl.core.facts.width import NARROW_HZ, parse_width
 from umbra_awl.core.radio.memory import AccessEntry, CallSign, Channel, Contact, Memory, MemoryList, Room
 
 
@@ -16,6 +19,7 @@ class MemoryMaker:
         self._tables = sheets.tables
         self._profile = profile
         self.faults: list[RowFault] = []
+        self._untold: dict[str, int] = {}
         self._contacts: dict[int, Contact] = {}
         self._by_name: dict[str, int] = {}
         self._by_call: dict[tuple[str, str], int] = {}
@@ -26,6 +30,7 @@ class MemoryMaker:
             self._contact(row.get("name", ""), row.get("call", "0"), row.get("kind", "group"))
         groups, group_numbers = self._lists("group lists", self._by_name, "contact")
         channels = self._channels(group_numbers)
+        self._say_untold()
         names = {channel.name: channel.number for channel in channels}
         zones, _numbers = self._lists("zones", names, "channel")
         scans, _numbers = self._lists("scan lists", names, "channel")
@@ -88,38 +93,77 @@ class MemoryMaker:
 
     def _channel(self, row: Plain, number: int, groups: dict[str, int]) -> Channel:
         rx_hz = int(row["rx"])
-        mode: Any = row.get("mode") or (
-            "dmr" if row.get("color_code") else "dstar" if row.get("rpt1", "").strip() else "fm"
-        )
+        mode = self._mode(row)
         common: dict[str, Any] = {
             "receive_only": row.get("receive_only") == "on",
             "power": int(row.get("power", 0)),
             "admit": row.get("admit", "always"),
         }
-        return Channel(
-            number, row["name"], mode, rx_hz, _tx_hz(row, rx_hz), **common, **self._of_mode(row, mode, groups)
-        )
+        tx_hz = self._tx_hz(row, rx_hz, common)
+        return Channel(number, row["name"], mode, rx_hz, tx_hz, **common, **self._of_mode(row, mode, groups))
+
+    def _mode(self, row: Plain) -> Any:
+        """The mode told, in our word or in a text; else what its fields speak of."""
+        told = row.get("mode", "")
+        if told:
+            return told if told in MODE_WORDS else modes_in(told)[0]
+        return "dmr" if row.get("color_code") else "dstar" if row.get("rpt1", "").strip() else "fm"
+
+    def _tx_hz(self, row: Plain, rx_hz: int, common: dict[str, Any]) -> int:
+        """What is sent on. Where it was not understood, the channel only listens, and that is said."""
+        fault = f"“{row[UNREAD]}” was not understood" if UNREAD in row and "tx" not in row else ""
+        try:
+            pair = pair_of(rx_hz, int(row["tx"]) if "tx" in row else None, _told(row))
+        except ShiftError as error:
+            fault, pair = str(error).rstrip("."), Pair(rx_hz, rx_hz)
+        if fault:
+            common["receive_only"] = True
+            self._say(row, f"{fault}, so it only listens.")
+        for note in pair.notes:
+            self._say(row, f"{note}.")
+        return pair.tx_hz
+
+    def _say(self, row: Plain, text: str) -> None:
+        self.faults.append(RowFault("channels", 0, f"“{row['name']}”: {text}"))
 
     def _of_mode(self, row: Plain, mode: str, groups: dict[str, int]) -> dict[str, Any]:
         if mode == "fm":
-            width = WIDE_HZ if row.get("width") == "wide" else NARROW_HZ
-            return {"tone_tx": row.get("tone_tx", ""), "tone_rx": row.get("tone_rx", ""), "width_hz": width}
+            return {"tone_tx": row.get("tone_tx", ""), "tone_rx": row.get("tone_rx", ""), "width_hz": self._width(row)}
         if mode == "dmr":
             return self._dmr(row, groups)
         if mode == "dstar":
-            fields = {name: row.get(name, "") for name in ("ur", "rpt1", "rpt2")}
+            fields = {name: row.get(name, "").ljust(8) for name in ("ur", "rpt1", "rpt2")}
             return {**fields, "zero_offset": row.get("zero_offset") == "on"}
         return {"way": row.get("way", ""), "dgid_tx": int(row.get("dgid_tx", 0)), "dgid_rx": int(row.get("dgid_rx", 0))}
 
     def _dmr(self, row: Plain, groups: dict[str, int]) -> dict[str, Any]:
         return {
-            "color_code": int(row.get("color_code", 1)),
+            "color_code": self._color(row),
             "slot": int(row.get("slot", 0)),
             "contact": self._called(row),
             "group_list": groups.get(row.get("group_list", ""), 0),
             "promiscuous": row.get("promiscuous") == "on",
             "encrypted": row.get("encrypted") == "on",
         }
+
+    def _width(self, row: Plain) -> int:
+        told = parse_width(row.get("width", "")) or parse_width(row.get("mode", ""), mode=True)
+        if told is None:
+            self._untold["width"] = self._untold.get("width", 0) + 1
+        return told or NARROW_HZ
+
+    def _color(self, row: Plain) -> int:
+        told = row.get("color_code") or code_in(row.get("mode", ""))
+        if told is None:
+            self._untold["color code"] = self._untold.get("color code", 0) + 1
+        return int(told if told is not None else 1)
+
+    def _say_untold(self) -> None:
+        """What no cell told and was taken all the same, once for all rows."""
+        for what, taken in (("width", "narrow"), ("color code", "1")):
+            if count := self._untold.get(what):
+                of = "One channel tells" if count == 1 else f"{count} channels tell"
+                self.faults.append(RowFault("channels", 0, f"{of} no {what}; {taken} is taken."))
 
     def _called(self, row: Plain) -> int:
         """The contact a channel calls: by number where the row gives it, else by name."""
@@ -151,11 +195,18 @@ class MemoryMaker:
         ]
 
 
-def _tx_hz(row: Plain, rx_hz: int) -> int:
-    """What is sent on: told outright, by a signed offset, or by shift and size; else what is heard."""
-    if "tx" in row:
-        return int(row["tx"])
-    if "offset" in row:
-        return rx_hz + int(row["offset"])
-    sign = {"+": 1, "-": -1}.get(row.get("shift", ""), 0)
-    return rx_hz + sign * int(row.get("offset_size", 0))
+def _told(row: Plain) -> Shift:
+    """What a row tells of the shift in its columns of size and of direction."""
+    size, direction = row.get("offset") or row.get("offset_size", ""), row.get("shift", "")
+    return joined(
+        _in_hertz(size, signed="offset" in row), read_direction(direction if direction != "off" else "simplex")
+    )
+
+
+def _in_hertz(text: str, *, signed: bool) -> Shift:
+    """A size in hertz as the columns give it, or a shift told in words."""
+    if not re.fullmatch(r"-?\d+", text):
+        return read_shift(text)
+    hz = int(text)
+    sign = (hz > 0) - (hz < 0)
+    return Shift(sign if signed or sign < 1 else None, abs(hz))

@@ -3,6 +3,7 @@
 Several rows of one call sign and site become one access point with several services.
 """
 
+import re
 from collections.abc import Callable
 from typing import NamedTuple, TypeVar
 
@@ -10,24 +11,23 @@ from msgspec.structs import replace
 
 from umbra_awl.core.directory.layout import TableLayout
 from umbra_awl.core.directory.values import (
-    Offset,
     parse_amount,
     parse_any_hz,
     parse_day,
     parse_kind,
-    parse_modes,
-    parse_offset,
     parse_opens,
 )
-from umbra_awl.core.facts.bands import BANDS, band_at
 from umbra_awl.core.facts.callsign import tidy_call_sign
 from umbra_awl.core.facts.earth import Position, PositionError, parse_angle, parse_locator, parse_position
-from umbra_awl.core.facts.frequency import FrequencyError, format_mhz
+from umbra_awl.core.facts.frequency import FrequencyError
+from umbra_awl.core.facts.modes import code_in, modes_in
+from umbra_awl.core.facts.shift import NOTHING, ShiftError, joined, pair_of, read_direction, read_shift
 from umbra_awl.core.facts.tones import is_burst
+from umbra_awl.core.facts.width import NARROW_HZ, parse_width
 from umbra_awl.core.plan.model import AccessPoint, Air, DmrAir, DstarAir, FmAir, FusionAir, Mode, Service
 
-_WIDE_BANDS = BANDS[2]
-_USUAL_2M_HZ = 600_000
+_SPACED = re.compile(r"([A-Z0-9]{3,7})\s+([A-Z])")
+_EITHER_DAY = re.compile(r"\s*(\d{1,2})[-/. ]+(\d{1,2})[-/. ]+\d{2,4}")
 _Found = TypeVar("_Found")
 
 
@@ -47,13 +47,15 @@ class RowReader:
 
     def __init__(self, layout: TableLayout, headers: list[str]) -> None:
         self._layout = layout
+        self._headers = headers
+        self._two_ways = 0
         self._at = {field: headers.index(column) for field, column in layout.columns.items() if column in headers}
 
     def read(self, cells: list[str]) -> Made:
         """The access point of a row. Raises RefusedError."""
         text = {field: cells[at].strip() if at < len(cells) else "" for field, at in self._at.items()}
         mended: list[str] = []
-        call, site = tidy_call_sign(text.get("call", "")), text.get("site", "")
+        call, site = _call(text.get("call", "")), text.get("site", "")
         if not call and not site:
             raise RefusedError("It has neither a call sign nor a site, so it has no name.")
         rx_hz, tx_hz = self._pair(text, mended)
@@ -77,6 +79,8 @@ class RowReader:
         return Made(access, tuple(mended))
 
     def _day(self, text: str) -> str:
+        both = _EITHER_DAY.match(text)
+        self._two_ways += bool(both and int(both[1]) <= 12 and int(both[2]) <= 12 and both[1] != both[2])
         return parse_day(text, day_first=self._layout.day_first)
 
     def _pair(self, text: dict[str, str], mended: list[str]) -> tuple[int, int]:
@@ -85,45 +89,22 @@ class RowReader:
         if rx_hz is None and tx_hz is None:
             raise RefusedError("It has no frequency.")
         try:
-            size, sign = parse_offset(text.get("offset", "")), parse_offset(text.get("sign", ""))
-        except ValueError as error:
+            told = joined(read_shift(text.get("offset", "")), read_direction(text.get("sign", "")))
+            pair = pair_of(rx_hz, tx_hz, told, round(self._layout.offset_70cm_mhz * 1_000_000))
+        except ShiftError as error:
             raise RefusedError(str(error)) from None
-        offset = _joined(size, sign)
-        if rx_hz is None:
-            assert tx_hz is not None  # noqa: S101  (one of the two is there)
-            if offset.size_hz is None:
-                raise RefusedError("It tells where the repeater listens but not where it is heard.")
-            return tx_hz - (offset.sign or 0) * offset.size_hz, tx_hz
-        if tx_hz is not None:
-            return rx_hz, tx_hz
-        return rx_hz, rx_hz + self._shift_hz(rx_hz, offset, mended)
-
-    def _shift_hz(self, rx_hz: int, offset: Offset, mended: list[str]) -> int:
-        sign, size_hz = offset
-        if sign is None and size_hz is None:
-            return 0
-        band = band_at(_WIDE_BANDS, rx_hz)
-        if size_hz is None:
-            own_hz = round(self._layout.offset_70cm_mhz * 1_000_000)
-            size_hz = _USUAL_2M_HZ if band and band.name == "2 m" else own_hz
-            if not size_hz:
-                raise RefusedError(
-                    "Only the sign of its offset is told, and on this band the size varies. Set the size in the layout."
-                )
-            mended.append(f"offset size taken as {format_mhz(size_hz)}")
-        if sign is None:
-            if not size_hz:
-                return 0
-            lower_in, higher_in = (band_at(_WIDE_BANDS, rx_hz + step * size_hz) is band for step in (-1, 1))
-            sign = 1 if higher_in and not lower_in else -1
-            mended.append(f"offset without a sign taken as {'plus' if sign > 0 else 'minus'}")
-        return sign * size_hz
+        mended.extend(pair.notes)
+        if told == NOTHING and tx_hz is None and {"offset", "sign", "tx"} & self._at.keys():
+            mended.append("no offset told, taken as simplex")
+        return pair.rx_hz, pair.tx_hz
 
     def _services(self, text: dict[str, str], rx_hz: int, tx_hz: int, mended: list[str]) -> tuple[Service, ...]:
-        named = parse_modes(text.get("mode", "")) or parse_modes(self._layout.mode)
-        modes = named or [_likely_mode(text)]
+        named = modes_in(text.get("mode", "")) or modes_in(self._layout.mode)
         if not named and text.get("mode"):
-            mended.append(f"mode “{text['mode'][:20]}” not known, taken as {modes[0].upper()}")
+            raise RefusedError(f"Its mode “{text['mode'][:20]}” is none of FM, DMR, D-STAR and System Fusion.")
+        modes = named or (_likely_mode(text),)
+        if not named and "mode" in self._at:
+            mended.append(f"no mode told, taken as {modes[0].upper()}")
         return tuple(
             Service(_service_key(mode, rx_hz, text), rx_hz, tx_hz, self._air(mode, text, "dmr" in modes, mended))
             for mode in modes
@@ -133,13 +114,45 @@ class RowReader:
         network = text.get("network", "")
         if mode == "fm":
             burst = any(is_burst(text.get(field, "")) for field in ("tone", "opens"))
-            return FmAir("" if burst else _tone(text, with_dmr, mended), _tone_back(text, mended), _width(text), burst)
+            tone = "" if burst else _tone(text, with_dmr, mended)
+            return FmAir(tone, _tone_back(text, mended), self._width(text, mended), burst)
         if mode == "dmr":
             return DmrAir(_color(text, mended), network, _slots(text))
         if mode == "dstar":
-            return DstarAir((text.get("module", "") or "B")[:1].upper(), True, network)
+            return DstarAir(_module(text, mended), True, network)
         dgid = parse_amount(text.get("dgid", ""))
         return FusionAir(("DN",), int(dgid) if dgid is not None and dgid < 100 else 0, 0, False, network)
+
+    def _width(self, text: dict[str, str], mended: list[str]) -> int:
+        """The FM width, from its own column or the mode's; where neither tells it, narrow is taken and said."""
+        told = parse_width(text.get("width", "")) or parse_width(text.get("mode", ""), mode=True)
+        if told is None and "width" in self._at:
+            what = f"width “{text['width'][:12]}” not understood" if text.get("width") else "no width told"
+            mended.append(f"{what}, taken as narrow")
+        return told or NARROW_HZ
+
+    def unsaid(self) -> list[str]:
+        """What no column of the file tells and was taken for all rows, as sentences."""
+        found = []
+        if "width" not in self._at:
+            found.append("No column tells the width of FM channels. Narrow is taken where the mode does not tell it.")
+        if not {"offset", "sign", "tx"} & self._at.keys():
+            found.append("No column tells the offset or the input, so every pair is taken as it stands.")
+        if "mode" not in self._at and not self._layout.mode:
+            found.append("No column tells the mode. It is taken from what opens each one, FM where nothing tells.")
+        heads = {field: self._headers[at].strip().casefold() for field, at in self._at.items() if field in {"rx", "tx"}}
+        if heads.get("rx", "")[:2] == "rx" and heads.get("tx", "")[:2] == "tx":
+            found.append(
+                "RX is read as what the radio hears, TX as what it sends on; a repeater's own side is the other way."
+            )
+        return found
+
+    def afterwards(self) -> list[str]:
+        """What could have been read in two ways, counted over the rows read so far."""
+        if not self._two_ways:
+            return []
+        order = "day" if self._layout.day_first else "month"
+        return [f"{self._two_ways} dates could be read in two ways; the {order} was taken to come first."]
 
     def _position(self, text: dict[str, str], mended: list[str]) -> Position | None:
         for field in ("position", "locator"):
@@ -184,15 +197,6 @@ def _hz(text: str) -> int | None:
     return hz
 
 
-def _joined(size: Offset, sign: Offset) -> Offset:
-    """The two columns as one: the sign column tells the sign, the other the size."""
-    if sign.sign is None:
-        return size
-    if sign.sign == 0:
-        return Offset(0, 0)
-    return Offset(sign.sign, size.size_hz or sign.size_hz)
-
-
 def _mending(words: str, mended: list[str], text: str, read: Callable[[str], _Found]) -> _Found | None:
     """What a text reads as; when it does not, that is noted and left out."""
     if not text:
@@ -212,13 +216,25 @@ def _likely_mode(text: dict[str, str]) -> Mode:
 
 def _service_key(mode: Mode, rx_hz: int, text: dict[str, str]) -> str:
     if mode == "dstar":
-        return f"dstar-{(text.get('module', '') or 'B')[:1].lower()}"
+        return f"dstar-{_module(text, []).lower() or rx_hz // 1_000_000}"
     return f"{mode}-{rx_hz // 1_000_000}"
 
 
-def _width(text: dict[str, str]) -> int:
-    amount = parse_amount(text.get("width", ""))
-    return 25_000 if amount is not None and (15 < amount < 100 or amount > 15_000) else 12_500
+def _module(text: dict[str, str], mended: list[str]) -> str:
+    """The module's letter, from its column or behind the call sign in eight characters; empty where it is not told."""
+    told = text.get("module", "").strip().upper()
+    spaced = _SPACED.fullmatch(text.get("call", "").strip().upper())
+    letter = told[-1:] if re.fullmatch(r"[A-Z]|(MODULE?|PORT)\s*[A-Z]", told) else spaced[2] if spaced else ""
+    if not letter:
+        mended.append("no D-STAR module told; it is asked before anything is sent")
+    return letter
+
+
+def _call(text: str) -> str:
+    """The call sign without the module's letter that some write behind it in eight characters."""
+    plain = text.strip().upper()
+    spaced = _SPACED.fullmatch(plain)
+    return spaced[1] if spaced else tidy_call_sign(plain)
 
 
 def _tone(text: dict[str, str], with_dmr: bool, mended: list[str]) -> str:
@@ -243,6 +259,8 @@ def _tone_back(text: dict[str, str], mended: list[str]) -> str:
 
 
 def _color(text: dict[str, str], mended: list[str]) -> int:
+    if (code := code_in(text.get("mode", ""))) is not None and not text.get("color_code"):
+        return code
     for field in ("color_code", "opens", "tone"):
         plain = text.get(field, "")
         try:

@@ -4,18 +4,27 @@ What few callers need is imported where it is used: it is slow to load, and most
 """
 
 import re
+import unicodedata
 from collections.abc import Callable
+from functools import lru_cache
 from itertools import islice
+from typing import NamedTuple
 
+from umbra_awl.core.directory.heading_words import FURTHER
 from umbra_awl.core.directory.layout import FIELDS, NEEDED, TableLayout, What
-from umbra_awl.core.directory.values import parse_any_hz, parse_modes
+from umbra_awl.core.directory.values import parse_any_hz
 from umbra_awl.core.facts.callsign import call_sign_fault, tidy_call_sign
 from umbra_awl.core.facts.earth import PositionError, parse_locator, parse_position
 from umbra_awl.core.facts.frequency import FrequencyError
+from umbra_awl.core.facts.modes import modes_in
+from umbra_awl.core.facts.shift import ShiftError, read_direction, read_shift
+from umbra_awl.core.facts.tones import ToneError, is_burst, parse_tone
+from umbra_awl.core.facts.width import parse_width
 from umbra_awl.core.tables.rows import Table
 
 SAMPLE_ROWS = 60
 _ENOUGH = 58.0
+_NEARLY = 8.0
 _UNITS = frozenset({"mhz", "khz", "hz", "w", "m", "km"})
 
 
@@ -38,6 +47,42 @@ def guess(table: Table, what: What | None = None) -> TableLayout:
     return max(ranked, key=lambda item: item[0])[1]
 
 
+class Passed(NamedTuple):
+    """A column with values that a layout uses for nothing: a value of it, and the label of the field it looks like."""
+
+    column: str
+    value: str
+    like: str
+
+    @property
+    def words(self) -> str:
+        """The same as a sentence."""
+        doubt = f"; it looks like “{self.like}”" if self.like else ""
+        return f"not used: the column {self.column} ({self.value[:24]}){doubt}"
+
+
+def passed_over(table: Table, layout: TableLayout) -> list[Passed]:
+    """The columns of a table that hold something and that a layout uses for nothing."""
+    rows, used = sample(table), set(layout.columns.values())
+    found = []
+    for at, header in enumerate(table.headers):
+        values = [cells[at].strip() for cells in rows if cells[at].strip()]
+        if values and header not in used:
+            found.append(Passed(header, values[0], _like(header, values, layout)))
+    return found
+
+
+def _like(header: str, values: list[str], layout: TableLayout) -> str:
+    """The field not yet found in another column that a column looks like; empty when it looks like none."""
+    fields = FIELDS[layout.what]
+    named = {
+        field: heading_score(header, words_of(layout.what, field)) for field in fields if field not in layout.columns
+    }
+    scores = {field: max(score + _evidence(field, values, layout.what), score - 20.0) for field, score in named.items()}
+    best = max(scores, key=lambda field: scores[field], default="")
+    return fields[best][0] if best and scores[best] >= _ENOUGH - _NEARLY else ""
+
+
 def _score(what: What, columns: dict[str, str]) -> tuple[bool, float, bool]:
     whole = all(any(field in columns for field in group) for group in NEEDED[what])
     return (whole, len(columns) / (4 if what == "destinations" else 5), what == "access")
@@ -50,7 +95,7 @@ def _columns(table: Table, rows: list[list[str]], what: What) -> dict[str, str]:
     for at, header in enumerate(table.headers):
         values = [cells[at].strip() for cells in rows if cells[at].strip()]
         for number, field in enumerate(fields):
-            score = heading_score(header, FIELDS[what][field][1]) + _evidence(field, values, what)
+            score = heading_score(header, words_of(what, field)) + _evidence(field, values, what)
             if score >= _ENOUGH:
                 pairs.append((-score, number, at))
     chosen: dict[str, str] = {}
@@ -62,8 +107,16 @@ def _columns(table: Table, rows: list[list[str]], what: What) -> dict[str, str]:
     return {field: chosen[field] for field in fields if field in chosen}
 
 
+def words_of(what: What, field: str) -> str:
+    """What a field's heading may be called."""
+    return f"{FIELDS[what][field][1]} {FURTHER.get(field, '') if what == 'access' else ''}"
+
+
+@lru_cache(maxsize=4_096)
 def _fold(text: str) -> str:
-    plain = text.lower().replace("ä", "ae").replace("ö", "oe").replace("ü", "ue")
+    plain = re.sub(r"\+\s*/?\s*[-−–]|±", " plus minus ", text.lower())
+    plain = plain.replace("ä", "ae").replace("ö", "oe").replace("ü", "ue").replace("ß", "ss")
+    plain = "".join(char for char in unicodedata.normalize("NFKD", plain) if not unicodedata.combining(char))
     return " ".join(re.findall(r"[a-z0-9]+", plain))
 
 
@@ -88,6 +141,7 @@ def _share(values: list[str], holds: Callable[[str], object]) -> float:
     return sum(1 for value in values if holds(value)) / len(values) if values else 0.0
 
 
+_LARGEST_SHIFT_HZ = 50_000_000
 _SPANS_MHZ = ((28, 30), (50, 54), (70, 71), (136, 174), (219, 226), (400, 480), (902, 928), (1_240, 1_300))
 
 
@@ -116,7 +170,29 @@ def _is_pair(text: str) -> bool:
 
 
 def _is_call(text: str) -> bool:
-    return not call_sign_fault(tidy_call_sign(text))
+    return not call_sign_fault(tidy_call_sign(text)) and not _is_locator(text)
+
+
+def _is_shift(text: str) -> bool:
+    try:
+        found = read_shift(text)
+    except ShiftError:
+        return False
+    return found.size_hz is None or found.size_hz < _LARGEST_SHIFT_HZ
+
+
+def _is_direction(text: str) -> bool:
+    try:
+        return read_direction(text).size_hz in {None, 0}
+    except ShiftError:
+        return False
+
+
+def _is_tone(text: str) -> bool:
+    try:
+        return parse_tone(text) != "" and not _is_frequency(text)
+    except ToneError:
+        return is_burst(text)
 
 
 _NUMBERLIKE = re.compile(r"[+\-−]?\d{1,3}([.,]\d+)?")
@@ -126,6 +202,9 @@ def _is_angle(text: str) -> bool:
     return bool(re.fullmatch(r"\s*[NSEWO]?\s*[+\-−]?\d{1,3}\D?.*", text))
 
 
+_NO_TONE: frozenset[str] = frozenset(
+    {"-", "–", "none", "no", "off", "0", "0.0", "carrier", "csq", "keiner", "sans", "sin", "senza"}
+)
 _TESTS: dict[str, Callable[[str], object]] = {
     "rx": _is_frequency,
     "tx": _is_frequency,
@@ -134,21 +213,22 @@ _TESTS: dict[str, Callable[[str], object]] = {
     "position": _is_pair,
     "lat": _is_angle,
     "lon": _is_angle,
-    "mode": parse_modes,
+    "mode": modes_in,
     "id": lambda text: re.fullmatch(r"\d{6,9}", text),
     "number": lambda text: re.fullmatch(r"\d{1,8}", text),
-    "sign": lambda text: re.fullmatch(r"[+\-−±]|plus|minus|dup.?|simplex|none|pos\w*|neg\w*", text, re.IGNORECASE),
+    "sign": _is_direction,
     "color_code": lambda text: re.fullmatch(r"(cc)?\s*\d{1,2}", text, re.IGNORECASE),
     "opens": lambda text: re.fullmatch(r"(cc\s*\d{1,2}|d\d{3}\w?|\d{2,3}[.,]\d)", text, re.IGNORECASE),
     "confirmed": lambda text: re.search(r"\d{4}|\d{1,2}[./]\d{1,2}[./]\d{2}", text),
+    "tone": lambda text: _is_tone(text) or text.casefold() in _NO_TONE,
     "module": lambda text: re.fullmatch(r"[A-Z]", text),
     "dgid": lambda text: re.fullmatch(r"\d{1,2}", text),
-    "offset": lambda text: _NUMBERLIKE.match(text) or re.search(r"minus|plus|simplex|[+\-−]", text, re.IGNORECASE),
+    "offset": _is_shift,
     "height": _NUMBERLIKE.match,
     "watts": _NUMBERLIKE.match,
-    "width": _NUMBERLIKE.match,
+    "width": lambda text: parse_width(text) is not None,
 }
-_SPEAKING = {"rx": 66.0, "call": 66.0, "locator": 66.0, "position": 60.0, "id": 50.0, "mode": 62.0}
+_SPEAKING = {"rx": 66.0, "tone": 60.0, "call": 66.0, "locator": 66.0, "position": 60.0, "id": 50.0, "mode": 62.0}
 """What values alone say where the heading says nothing; the others need a heading."""
 
 

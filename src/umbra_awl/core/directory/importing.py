@@ -57,7 +57,10 @@ class Change(NamedTuple):
 
 
 class Incoming(NamedTuple):
-    """What an import would do. `bodies` is key to encoded access point; `used` are keys of entries that the plan holds."""
+    """What an import would do. `bodies` is key to encoded access point; `used` are keys of entries that the plan holds.
+
+    `older` says so where the file's newest confirmation is before the newest that is known of its source.
+    """
 
     source: str
     file: str
@@ -66,6 +69,7 @@ class Incoming(NamedTuple):
     rows: int
     changes: list[Change]
     used: frozenset[str] = frozenset()
+    older: str = ""
 
     def count(self, kind: str) -> int:
         """How many entries would be added, changed, or have vanished."""
@@ -110,17 +114,32 @@ def read_incoming(
     report: list[ReportLine] = []
     made: dict[str, AccessPoint] = {}
     rows = 0
-    for key, access in _made(table, layout, source, report, progress, cancelled):
+    reader = RowReader(layout, table.headers)
+    report.extend(ReportLine(1, "mended", text) for text in reader.unsaid())
+    for key, access in _made(table, reader, source, report, progress, cancelled):
         rows += 1
         made[key] = join(made[key], access) if key in made else access
+    report.extend(ReportLine(1, "mended", text) for text in reader.afterwards())
     bodies = {key: encoded(access) for key, access in made.items()}
-    return Incoming(source, table.name, bodies, report, rows, list(_changes(store, source, bodies)))
+    changes = list(_changes(store, source, bodies))
+    return Incoming(source, table.name, bodies, report, rows, changes, older=_older(store, source, made.values()))
+
+
+def _older(store: Store, source: str, made: Iterable[AccessPoint]) -> str:
+    """A word where a file seems to be older than what is known of its source already."""
+    newest = max((access.confirmed for access in made), default="")
+    known = store.db.execute("SELECT coalesce(max(confirmed), '') FROM entry WHERE source = ?", (source,)).fetchone()[0]
+    if not newest or newest >= known:
+        return ""
+    return (
+        f"This file looks older than what is known of {source}: its newest confirmation is of {newest}, "
+        f"the newest known of {known}."
+    )
 
 
 def _made(
-    table: Table, layout: TableLayout, source: str, report: list[ReportLine], progress: Progress, cancelled: Cancelled
+    table: Table, reader: RowReader, source: str, report: list[ReportLine], progress: Progress, cancelled: Cancelled
 ) -> Iterator[tuple[str, AccessPoint]]:
-    reader = RowReader(layout, table.headers)
     seen: set[str] = set()
     for at, row in enumerate(table.rows()):
         if at % _EVERY == 0:

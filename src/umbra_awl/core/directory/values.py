@@ -1,4 +1,4 @@
-"""Single values as directories write them: frequencies in any unit, offsets in numbers or words, modes, dates, numbers.
+"""Single values as directories write them: frequencies in any unit, modes, what opens, dates, numbers.
 
 A value that had to be mended comes with how; one that cannot be used raises ValueError with a sentence.
 """
@@ -7,17 +7,10 @@ import re
 from datetime import date
 from typing import Literal, NamedTuple
 
-from umbra_awl.core.facts.frequency import FrequencyError, parse_hz, parse_offset_hz
+from umbra_awl.core.facts.frequency import parse_hz
 from umbra_awl.core.facts.tones import ToneError, parse_tone
-from umbra_awl.core.plan.model import Mode
 
 _UNITLESS = re.compile(r"\d+([.,]\d+)*")
-_MODE_WORDS: tuple[tuple[str, Mode], ...] = (
-    (r"\bdmr\b|\btier ?2\b|\btier ?ii\b", "dmr"),
-    (r"\bd-?\s?star\b|\bdv\b", "dstar"),
-    (r"\bc4fm\b|\bfusion\b|\bsystem fusion\b|\bsf\b", "fusion"),
-    (r"(?<!c4)\bn?w?fm\b|\banalog\w*\b|\bf3e\b", "fm"),
-)
 
 
 def parse_any_hz(text: str) -> int:
@@ -34,50 +27,6 @@ def parse_any_hz(text: str) -> int:
     value = float(bare.replace(",", "."))
     unit = "MHz" if value < 10_000 else "kHz" if value < 10_000_000 else "Hz"
     return parse_hz(f"{bare} {unit}")
-
-
-class Offset(NamedTuple):
-    """What an offset's text says: its sign (0 simplex, None not told) and its size in hertz (None not told)."""
-
-    sign: int | None
-    size_hz: int | None
-
-
-_SIMPLEX = re.compile(r"(simplex|none|off|no|s|0+([.,]0+)?|0?\s*[mk]?hz|−|–|/)", re.IGNORECASE)
-_MINUS = re.compile(r"(?:\bdup|\bduplex|\bshift)?\s*[-−–]|minus|neg\w*|\bdown\b", re.IGNORECASE)
-_PLUS = re.compile(r"\+|plus|pos\w*|\bup\b", re.IGNORECASE)
-
-
-def parse_offset(text: str) -> Offset:
-    """The offset in a text such as “-7,6”, “600 kHz minus”, “DUP-”, “simplex”, “-7600”. Raises ValueError."""
-    plain = text.strip()
-    if not plain:
-        return Offset(None, None)
-    if _SIMPLEX.fullmatch(plain):
-        return Offset(0, 0)
-    sign = -1 if _MINUS.search(plain) else 1 if _PLUS.search(plain) else None
-    number = re.search(r"\d+(?:[.,]\d+)?\s*(?:[kmg]?hz)?", plain, re.IGNORECASE)
-    if number is None:
-        if sign is None:
-            raise ValueError(f"“{plain}” is no offset: neither a size nor plus, minus or simplex.")
-        return Offset(sign, None)
-    return Offset(sign, _size_hz(number[0].strip()))
-
-
-def _size_hz(text: str) -> int:
-    try:
-        if re.search(r"hz", text, re.IGNORECASE):
-            return parse_offset_hz(text)
-        value = float(text.replace(",", "."))
-        return parse_offset_hz(f"{text} {'MHz' if value < 100 else 'kHz' if value < 100_000 else 'Hz'}")
-    except FrequencyError as error:
-        raise ValueError(str(error)) from None
-
-
-def parse_modes(text: str) -> list[Mode]:
-    """The modes named in a text such as “FM/DMR” or “C4FM”, in a fixed order; empty when none is."""
-    plain = text.lower().replace("_", " ")
-    return [mode for pattern, mode in _MODE_WORDS if re.search(pattern, plain)]
 
 
 class Opens(NamedTuple):
@@ -97,7 +46,7 @@ def parse_opens(text: str, dmr: bool) -> Opens:
     if not plain or plain.lower() in {"-", "–", "none", "no", "carrier", "csq"}:
         return Opens()
     try:
-        return Opens(tone=parse_tone(re.sub(r"^(ctcss|pl|tone|t)\s*", "", plain, flags=re.IGNORECASE)))
+        return Opens(tone=parse_tone(plain))
     except ToneError as error:
         raise ValueError(str(error)) from None
 

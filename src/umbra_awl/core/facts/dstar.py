@@ -80,6 +80,8 @@ def note_fault(text: str) -> str:
 
 def module_fault(module: str) -> str:
     """Why a letter cannot be a module, as a sentence; empty when it can."""
+    if not module:
+        return "Its module is not told: one letter from A to Z; by custom A is 1.2 GHz, B 70 cm, C 2 m."
     if len(module) != 1 or not "A" <= module <= "Z":
         return f"“{module}” is not a module: one letter from A to Z; by custom A is 1.2 GHz, B 70 cm, C 2 m."
     if module in KEPT_LETTERS:

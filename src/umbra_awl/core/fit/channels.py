@@ -10,7 +10,7 @@ from umbra_awl.core.fit.hearing import Hearing
 from umbra_awl.core.fit.report import Line
 from umbra_awl.core.modes.table import MODES, sent_by
 from umbra_awl.core.plan.index import PlanIndex
-from umbra_awl.core.plan.model import AccessPoint, Admit, Call, Mode, OwnedRadio, Route, Service
+from umbra_awl.core.plan.model import AccessPoint, Admit, Call, DstarAir, Mode, OwnedRadio, Route, Service
 from umbra_awl.core.plan.permit import transmit_permit
 from umbra_awl.core.radio.memory import Channel
 from umbra_awl.core.radio.profile import Profile
@@ -92,6 +92,8 @@ class ChannelMaker:
             return "Set to receive-only in the plan."
         if route.width_hz is not None or route.way is not None:
             return self._held_reason(sent_by(service, route))
+        if isinstance(service.air, DstarAir) and not service.air.module:
+            return "The module of its access point is not told."
         if service.key not in self._of_service:
             self._of_service[service.key] = self._held_reason(sent_by(service))
         return self._of_service[service.key]

@@ -1,6 +1,6 @@
 """The hops of D-STAR: the header the radio sends, the module it names, the gateway, and what UR asks for."""
 
-from umbra_awl.core.facts.dstar import Ur, padded, read_ur, shown
+from umbra_awl.core.facts.dstar import Ur, module_fault, padded, read_ur, shown
 from umbra_awl.core.facts.frequency import format_mhz
 from umbra_awl.core.modes.dstar import computed_rpt
 from umbra_awl.core.plan.model import DstarAir
@@ -34,7 +34,9 @@ def access_hop(path: Path, air: DstarAir) -> Hop:
     stop = frequency_stop(path, heard_hz)
     if stop is None and path.access.kind in {"repeater", "hotspot"}:
         wanted = computed_rpt(path.access, air)[0]
-        if not path.channel.rpt1.strip():
+        if not air.module:
+            stop = Stop("its module is not told", module_fault(""), _NO_ANSWER, ("module-letter",))
+        elif not path.channel.rpt1.strip():
             stop = Stop("not addressed", f"RPT1 is blank; it should be {shown(wanted)}.", _NO_ANSWER, _FIELDS)
         elif path.channel.rpt1 != wanted:
             stop = Stop(

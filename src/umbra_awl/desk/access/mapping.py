@@ -14,7 +14,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from umbra_awl.core.directory.guess import guess, sample
+from umbra_awl.core.directory.guess import guess, passed_over, sample
 from umbra_awl.core.directory.layout import FIELDS, WHAT_WORDS, TableLayout, What, kept_layout, save_layout
 from umbra_awl.core.tables.errors import SourceError
 from umbra_awl.core.tables.rows import Table
@@ -191,8 +191,9 @@ class Mapping(QWidget):
 
     def _check(self) -> None:
         faults = self.faults()
-        self.fault.setText(faults[0] if faults else "")
-        self.fault.setVisible(bool(faults))
+        doubts = [] if faults or self.table is None else _doubts(self.table, self.layout_now())
+        self.fault.setText("".join((*faults[:1], *doubts[:1])))
+        self.fault.setVisible(bool(faults or doubts))
         self._go.setEnabled(not faults)
         what = self.what.currentData()
         self._go.setText("Compare with the directory" if what == "access" else "Take them in")
@@ -211,3 +212,9 @@ class Mapping(QWidget):
                 self._bench.say(str(error), "stop")
                 return
         self.ready.emit(self.table, msgspec.structs.replace(layout, source=layout.source or self.table.name))
+
+
+def _doubts(table: Table, layout: TableLayout) -> list[str]:
+    """Columns that are used for nothing and look like one of the fields, as sentences."""
+    like = [item for item in passed_over(table, layout) if item.like]
+    return [f"The column “{item.column}” is not used; it looks like “{item.like}”." for item in like]

@@ -154,7 +154,7 @@ class Review(QWidget):
         same = len(incoming.bodies) - counts["added"] - counts["changed"]
         self._title.setText(f"{incoming.file}: {words_}, {same:,} the same")
         lead = "Nothing is taken yet. Your notes and your own edits stay; entries that are gone are kept and marked."
-        self._lead.setText(lead)
+        self._lead.setText(f"{incoming.older} {lead}" if incoming.older else lead)
         self.changes.show_items(incoming.changes)
         self._show_report(incoming.report, incoming.rows)
         for made in (self.changes_view, self._take):
