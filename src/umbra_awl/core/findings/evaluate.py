@@ -102,7 +102,7 @@ class Evaluator:
 
 def _looks_around(access: AccessPoint, service: Service) -> bool:
     """Whether a service's findings depend on other services: where a hotspot may stand, which module letters are free."""
-    return access.kind == "hotspot" or service.mode == "dstar"
+    return access.kind in {"hotspot", "repeater"} or service.mode == "dstar"
 
 
 def _touched(old: Plan | None, new: Plan) -> _Touched:

@@ -41,6 +41,13 @@ ID_AS_GROUP = Rule(
     "Seven digits are most often one station's ID. Called as a talk group, that station does not hear it; a private call "
     "reaches it.",
 )
+PRIVATE_NUMBER = Rule(
+    "private-number",
+    "warn",
+    "Not a station's ID",
+    "A private call goes to one station, whose ID has seven digits. Fewer are a digit missing, or a talk group called as if it "
+    "were a station; nobody hears either.",
+)
 OUT_OF_DIAL = Rule(
     "dial-out-of-range",
     "stop",
@@ -61,6 +68,7 @@ def check_call(spot: Spot, call: Call | None) -> Iterator[Finding]:
         yield Finding(BAD_NUMBER, spot.target, f"{destination.name}: {fault}")
     yield from _check_convention(spot)
     yield from _check_dialled(spot)
+    yield from _check_private(spot, call)
     if destination.kind == "group" and call.kind == "group" and len(str(destination.number)) == ID_DIGITS:
         text = f"{destination.name} has seven digits and is called as a talk group."
         edit = set_fields(DESTINATIONS, destination.key, f"Call {destination.name} privately", kind="private")
@@ -84,6 +92,24 @@ def _check_convention(spot: Spot) -> Iterator[Finding]:
         label = f"Make it a {usual.kind} call"
         edit = set_fields(DESTINATIONS, destination.key, f"{label}: {destination.name}", call=usual.kind)
         yield Finding(WRONG_KIND, spot.target, text, Repair(label, edit))
+
+
+def _check_private(spot: Spot, call: Call) -> Iterator[Finding]:
+    """A private call to a number that is no station's."""
+    destination, network = spot.destination, spot.network
+    usual = {item.number for item in (network.echo, network.disconnect) if item is not None} if network else set()
+    number = destination.number
+    if call.kind != "private" or number is None or destination.kind not in {"private", "group"} or number in usual:
+        return
+    digits = len(str(number))
+    if digits >= ID_DIGITS:
+        return
+    repair = None
+    if destination.kind == "group":
+        edit = set_fields(DESTINATIONS, destination.key, f"Call {destination.name} as a group", call="group")
+        repair = Repair("Make it a group call", edit)
+    text = f"{destination.name} is {number}, of {digits} digits, and called privately."
+    yield Finding(PRIVATE_NUMBER, spot.target, text, repair)
 
 
 def _check_dialled(spot: Spot) -> Iterator[Finding]:

@@ -15,9 +15,10 @@ from umbra_awl.core.plan.edit_access import set_air, set_service
 from umbra_awl.core.plan.edit_station import set_station
 from umbra_awl.core.plan.edits import Edit, set_fields, together
 from umbra_awl.core.plan.index import PlanIndex
-from umbra_awl.core.plan.model import AccessPoint, DmrAir, Hotspot, Phone, Service
+from umbra_awl.core.plan.model import AccessPoint, DmrAir, Hotspot, Phone, Route, Service
 from umbra_awl.core.plan.parts import HOTSPOTS
 from umbra_awl.core.plan.permit import band_permit
+from umbra_awl.core.routes.punch import set_route
 
 SATELLITE = Rule(
     "hotspot-in-satellite-segment",
@@ -89,6 +90,15 @@ def _check_admit(_index: PlanIndex, access: AccessPoint, service: Service) -> It
         yield Finding(WAITS_FOR_SELF, Target("service", service.key), text, Repair("Admit always", edit))
 
 
+def own_admit(index: PlanIndex, access: AccessPoint, service: Service, route: Route) -> Iterator[Finding]:
+    """One channel of a simplex hotspot that waits for its own downlink, where the others do not."""
+    waits = route.admit not in {None, "always"} and isinstance(service.air, DmrAir) and service.air.admit == "always"
+    if waits and access.kind == "hotspot" and service.rx_hz == service.tx_hz:
+        text = f"This channel waits for “{route.admit} free” on {access.site}, which is simplex."
+        edit = set_route(index, route.key, "Admit always", admit=None)
+        yield Finding(WAITS_FOR_SELF, Target("route", route.key), text, Repair("Admit always", edit))
+
+
 def _check_settings(index: PlanIndex, access: AccessPoint, service: Service) -> Iterator[Finding]:
     for hotspot in index.plan.hotspots:
         if hotspot.access == access.key:
@@ -156,7 +166,9 @@ def _check_place(index: PlanIndex, access: AccessPoint, service: Service) -> Ite
     for emitted in (sent.at(service.rx_hz), sent.at(service.tx_hz)):
         segment = in_segment(emitted)
         if segment is not None:
-            yield Finding(SATELLITE, target, _segment_words(emitted, segment), move_out(index, access, service))
+            who = access.site if emitted.center_hz == service.rx_hz else f"What radios send to {access.site}"
+            text = f"{who}: {_segment_words(emitted, segment)}"
+            yield Finding(SATELLITE, target, text, move_out(index, access, service))
             return
     for other, item in index.all_services():
         near = [

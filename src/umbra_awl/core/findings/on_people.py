@@ -8,6 +8,7 @@ from umbra_awl.core.facts.dmr import mask_id, radio_id_fault
 from umbra_awl.core.facts.dstar import field_fault
 from umbra_awl.core.findings.guarded import each_guarded
 from umbra_awl.core.findings.model import Finding, Repair, Rule, Target
+from umbra_awl.core.findings.on_identity import check_identity_fields, check_shared_ids
 from umbra_awl.core.plan.edit_station import set_call, set_guard, set_identity, set_ids
 from umbra_awl.core.plan.edits import Edit, set_fields, together
 from umbra_awl.core.plan.index import PlanIndex
@@ -78,6 +79,8 @@ def check_people(index: PlanIndex, profiles: Mapping[str, Profile]) -> Iterator[
     for identity in index.plan.station.identities:
         target = Target("identity", identity.key)
         yield from each_guarded((_check_identity,), target, index, identity, profiles)
+        yield from each_guarded((check_identity_fields,), target, identity)
+    yield from each_guarded((check_shared_ids,), Target("licence", ""), index)
     checks = (_check_guards, _check_radios, _check_dates, _check_my, _check_hotspot_ids)
     yield from each_guarded(checks, Target("licence", ""), index, profiles)
 

@@ -10,8 +10,8 @@ from umbra_awl.core.findings.on_people import check_people
 from umbra_awl.core.plan.edit_access import set_air
 from umbra_awl.core.plan.edits import set_fields
 from umbra_awl.core.plan.index import PlanIndex
-from umbra_awl.core.plan.model import AccessPoint, DstarAir, OwnedRadio, Route, ScanList, Zone
-from umbra_awl.core.plan.parts import SCANS
+from umbra_awl.core.plan.model import AccessPoint, Destination, DstarAir, OwnedRadio, Route, ScanList, Zone
+from umbra_awl.core.plan.parts import RADIOS, SCANS
 from umbra_awl.core.radio.display import fold
 from umbra_awl.core.radio.profile import Profile
 from umbra_awl.core.routes.lists import counts_of_all, members_of_all, zones_in_force
@@ -23,6 +23,13 @@ NAMES_MEET = Rule(
     "Names meet when cut",
     "Two names made by hand are the same as far as a display reaches. They are shortened word by word there, so that they "
     "differ, but not as they were meant. Shorter names read better.",
+)
+TWICE = Rule(
+    "number-twice",
+    "warn",
+    "One number under two names",
+    "Two destinations with one number are one destination: whoever hears the one hears the other. A digit slipped, or one of "
+    "the two is not needed.",
 )
 SAME_ENTRY = Rule(
     "same-call-and-module",
@@ -66,7 +73,7 @@ UNKNOWN_PROFILE = Rule(
 def check_plan(index: PlanIndex, profiles: Mapping[str, Profile]) -> Iterator[Finding]:
     """All findings that need the whole plan."""
     yield from check_people(index, profiles)
-    yield from each_guarded((_check_entries,), Target("licence", ""), index)
+    yield from each_guarded((_check_entries, _check_numbers), Target("licence", ""), index)
     lists = _Lists(index)
     for radio in index.plan.radios:
         yield from each_guarded((_check_radio,), Target("radio", radio.key), lists, radio, profiles)
@@ -147,6 +154,18 @@ def _check_entries(index: PlanIndex) -> Iterator[Finding]:
             yield Finding(SAME_ENTRY, Target("service", service.key), text, repair)
 
 
+def _check_numbers(index: PlanIndex) -> Iterator[Finding]:
+    """One number under two names on one network."""
+    first: dict[tuple[str, int, str], Destination] = {}
+    for item in index.plan.destinations:
+        if item.number is None or item.kind not in {"group", "private", "room"}:
+            continue
+        earlier = first.setdefault((item.network, item.number, item.call), item)
+        if earlier is not item:
+            text = f"{earlier.name} and {item.name} are both {item.number}."
+            yield Finding(TWICE, Target("destination", item.key), text)
+
+
 def _check_names(index: PlanIndex, radio: OwnedRadio, profile: Profile, pinned: list[Route]) -> Iterator[Finding]:
     rules = profile.display.rules
     first: dict[str, Route] = {}
@@ -158,6 +177,19 @@ def _check_names(index: PlanIndex, radio: OwnedRadio, profile: Profile, pinned: 
         text = f"“{earlier.name}” and “{route.name}” are both {cut} where {radio.name} cuts them."
         repair = Repair("Name it by rule", set_route(index, route.key, "Name by rule", name=""))
         yield Finding(NAMES_MEET, Target("route", route.key), text, repair, radio.key)
+    yield from _check_pinned(index, radio, first)
+
+
+def _check_pinned(index: PlanIndex, radio: OwnedRadio, first: dict[str, Route]) -> Iterator[Finding]:
+    """Names given by hand on one radio that are another's there."""
+    taken = {cut: route.key for cut, route in first.items()}
+    for pinned in radio.names:
+        holder = taken.setdefault(pinned.name, pinned.route)
+        if holder != pinned.route and pinned.route in index.routes and holder in index.routes:
+            text = f"{index.label(index.routes[holder])} and {index.label(index.routes[pinned.route])} are both {pinned.name}."
+            names = tuple(item for item in radio.names if item.route != pinned.route)
+            edit = set_fields(RADIOS, radio.key, f"Name by the house style on {radio.name}", names=names)
+            yield Finding(NAMES_MEET, Target("route", pinned.route), text, Repair("Name it by rule", edit), radio.key)
 
 
 def _check_zones(

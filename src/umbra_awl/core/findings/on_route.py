@@ -13,6 +13,7 @@ from umbra_awl.core.findings.on_call import check_call
 from umbra_awl.core.findings.on_dmr import BAD_COLOR
 from umbra_awl.core.findings.on_dstar import check_dstar_route
 from umbra_awl.core.findings.on_fusion import check_fusion_route
+from umbra_awl.core.findings.on_hotspot import own_admit
 from umbra_awl.core.findings.on_service import OVER_EDGE, tone_finding
 from umbra_awl.core.modes.calls import call_through, network_reached
 from umbra_awl.core.modes.table import sent_by
@@ -245,6 +246,10 @@ def _check_called(index: PlanIndex, spot: Spot, _air: DmrAir) -> Iterator[Findin
         yield from _check_hears(index, spot, call)
 
 
+def _check_admit(index: PlanIndex, spot: Spot, _air: DmrAir) -> Iterator[Finding]:
+    yield from own_admit(index, spot.access, spot.service, spot.route)
+
+
 def _check_static(index: PlanIndex, spot: Spot, air: DmrAir) -> Iterator[Finding]:
     carried = [static.slot for static in air.static if static.destination == spot.destination.key]
     if not carried or spot.route.slot in carried:
@@ -275,7 +280,7 @@ def _check_hears(index: PlanIndex, spot: Spot, call: Call) -> Iterator[Finding]:
 _Check = Callable[[PlanIndex, Spot, Any], Iterator[Finding]]
 _CHECKS: dict[Mode, tuple[_Check, ...]] = {
     "fm": (_check_slot, _check_sent, _check_fm, _check_foreign),
-    "dmr": (_check_slot, _check_color, _check_encrypted, _check_static, _check_called, _check_foreign),
+    "dmr": (_check_slot, _check_color, _check_encrypted, _check_admit, _check_static, _check_called, _check_foreign),
     "dstar": (_check_slot, check_dstar_route, _check_foreign),
     "fusion": (_check_slot, _check_sent, check_fusion_route, _check_foreign),
 }

@@ -14,6 +14,8 @@ from umbra_awl.core.findings.on_dmr import check_dmr_service
 from umbra_awl.core.findings.on_dstar import check_dstar_service
 from umbra_awl.core.findings.on_fusion import check_fusion_service
 from umbra_awl.core.findings.on_hotspot import HOTSPOT_CHECKS, move_hotspot, move_out, one_pair, stands_well
+from umbra_awl.core.findings.on_pair import check_pair
+from umbra_awl.core.findings.on_settings import check_hotspot_settings
 from umbra_awl.core.modes.table import sent_by
 from umbra_awl.core.plan.air import Mode
 from umbra_awl.core.plan.edit_access import set_air, set_service, swap_offset
@@ -83,10 +85,10 @@ OFF_RASTER = Rule(
 def check_service(index: PlanIndex, access: AccessPoint, service: Service) -> Iterator[Finding]:
     """All findings of one service."""
     about, target = (index, access, service), Target("service", service.key)
-    yield from each_guarded((_check_transmit, _check_raster, _check_offset), target, *about)
+    yield from each_guarded((_check_transmit, _check_raster, _check_offset, check_pair), target, *about)
     yield from each_guarded((_OF_MODE[service.mode],), target, *about, service.air)
     if access.kind == "hotspot":
-        yield from each_guarded(HOTSPOT_CHECKS, target, *about)
+        yield from each_guarded((*HOTSPOT_CHECKS, check_hotspot_settings), target, *about)
 
 
 def _check_offset(index: PlanIndex, access: AccessPoint, service: Service) -> Iterator[Finding]:

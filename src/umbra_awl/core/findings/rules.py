@@ -9,17 +9,20 @@ from umbra_awl.core.findings import (
     on_dstar,
     on_fusion,
     on_hotspot,
+    on_identity,
+    on_pair,
     on_people,
     on_plan,
     on_route,
     on_service,
+    on_settings,
 )
 from umbra_awl.core.findings.model import SEVERITY_ORDER, SEVERITY_WORDS, Rule
 
 TOPICS: dict[str, tuple[ModuleType, ...]] = {
-    "Who transmits": (on_people,),
-    "Access points and services": (on_service, on_dmr),
-    "Hotspots": (on_hotspot,),
+    "Who transmits": (on_people, on_identity),
+    "Access points and services": (on_service, on_pair, on_dmr),
+    "Hotspots": (on_hotspot, on_settings),
     "Channels": (on_route, on_call),
     "D-STAR": (on_dstar,),
     "System Fusion": (on_fusion,),

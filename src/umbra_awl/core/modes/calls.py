@@ -53,7 +53,11 @@ def call_through(index: PlanIndex, service: Service, destination: Destination) -
 
 def _call_through(index: PlanIndex, service: Service, destination: Destination) -> Call | None:
     network = network_reached(index, service, destination)
-    call = called(destination, network)
+    return behind_prefix(index, service, network, called(destination, network))
+
+
+def behind_prefix(index: PlanIndex, service: Service, network: Network | None, call: Call | None) -> Call | None:
+    """A network's call as it is dialled through a service: behind the prefix where it is a further network."""
     if call is None or network is None or network is index.network_of(service) or not is_prefix(network.prefix):
         return call
     return Call(int(f"{network.prefix}{call.number:0{PREFIXED_DIGITS}d}"), call.kind)

@@ -11,6 +11,7 @@ from umbra_awl.core.modes.table import sent_by
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import Mode, OwnedRadio, Route
 from umbra_awl.core.plan.permit import transmit_permit
+from umbra_awl.core.routes.crossing import crossing
 from umbra_awl.core.routes.order import order_of_use
 from umbra_awl.core.trace import on_dmr, on_dstar, on_fm, on_fusion
 from umbra_awl.core.trace.listeners import listeners_of
@@ -48,10 +49,22 @@ def trace(index: PlanIndex, fits: Mapping[str, Fit], radio_key: str, route_key: 
     for made in chain([_guard(path)], (hop(path, service.air) for hop in _HOPS[service.mode])):
         if made is not None:
             hops.append(made if all(item.state == "pass" for item in hops) else made._replace(state="dark"))
+    nowhere = _leads_nowhere(path)
+    if nowhere is not None and all(item.state == "pass" for item in hops):
+        hops.append(nowhere)
     listeners = listeners_of(index, fits, path.radio, path.channel, path.route)
     reached = all(item.state == "pass" for item in hops)
     hops.append(_far(reached, [item.who for item in listeners if item.hears]))
     return Trace(route_key, radio_key, tuple(hops), listeners if reached else (), order_of_use(index, route))
+
+
+def _leads_nowhere(path: Path) -> Hop | None:
+    """The stop of a service that does not carry the destination; None where it does."""
+    verdict = crossing(path.plan, path.access, path.service, path.destination)
+    if verdict.possible:
+        return None
+    title = path.network.name if path.network else "Network"
+    return Hop("network", title, "stop", "leads nowhere", verdict.reason, "Nobody answers.", ("no-such-crossing",))
 
 
 def _left_out(index: PlanIndex, fit: Fit, radio: OwnedRadio, route: Route) -> Trace:

@@ -4,6 +4,7 @@ from collections.abc import Callable, Iterator, Mapping
 from typing import NamedTuple
 
 from umbra_awl.core.fit.fitting import Fit
+from umbra_awl.core.modes.calls import network_reached
 from umbra_awl.core.modes.opening import OnAir, first_shut
 from umbra_awl.core.modes.table import conditions
 from umbra_awl.core.plan.index import PlanIndex
@@ -89,7 +90,8 @@ def _on_talk_group(call: _Call) -> Iterator[Listener]:
 
 
 def _far_repeaters(call: _Call) -> Iterator[Listener]:
-    network, destination = call.plan.network_of(call.service), call.destination
+    destination = call.destination
+    network = network_reached(call.plan, call.service, destination)
     if network is None or destination.kind != "group":
         return
     for access, other in call.others():

@@ -1,6 +1,8 @@
 """The hops of DMR: what the radio sends, what opens the access point, what the network does with it."""
 
+from umbra_awl.core.facts.dmr import ID_DIGITS, radio_id_fault, talk_group_fault
 from umbra_awl.core.facts.frequency import format_mhz
+from umbra_awl.core.modes.calls import behind_prefix
 from umbra_awl.core.plan.model import Call, DmrAir, Network
 from umbra_awl.core.radio.memory import Contact
 from umbra_awl.core.trace.model import Hop
@@ -15,6 +17,8 @@ def radio_hop(path: Path, _air: DmrAir) -> Hop:
     if stop is None and path.contact is None:
         detail = "A DMR channel needs the number it calls."
         stop = Stop("no contact to call", detail, "The radio gives its error tone.", ("contact-missing",))
+    if stop is None and (fault := radio_id_fault(path.fit.memory.dmr_id or None)):
+        stop = Stop("no radio ID", fault, "The repeater opens, and the network drops your call.", ("dmr-id",))
     if stop or path.contact is None:
         return stop.hop("radio", "Radio")  # type: ignore[union-attr]
     kind = "private call " if path.contact.kind == "private" else "talk group "
@@ -58,7 +62,7 @@ def network_hop(path: Path, air: DmrAir) -> Hop:
     text, detail, carried = _carried(path, air, network, path.contact)
     if carried:
         return Hop("network", network.name, "pass", text, detail)
-    mends = ("wrong-call-kind", "number-off-convention", "number-out-of-range", "contact-missing")
+    mends = _NUMBER_RULES
     return Stop(text, detail, "The repeater opens, and nothing answers.", mends).hop("network", network.name)
 
 
@@ -66,11 +70,12 @@ def _carried(path: Path, air: DmrAir, network: Network, contact: Contact | None)
     if contact is None:
         return "no number", "", False
     kind = path.destination.kind
-    if kind == "echo" or (network.echo and contact.call == network.echo.number):
-        how = network.echo.kind if network.echo else contact.kind
-        return f"{contact.call} echo", f"Answers to a {how} call.", _is_convention(network.echo, contact)
+    echo = behind_prefix(path.plan, path.service, network, network.echo)
+    if kind == "echo" or (echo and contact.call == echo.number):
+        how = echo.kind if echo else contact.kind
+        return f"{contact.call} echo", f"Answers to a {how} call.", _is_convention(echo, contact)
     if kind == "disconnect":
-        right = _is_convention(network.disconnect, contact)
+        right = _is_convention(behind_prefix(path.plan, path.service, network, network.disconnect), contact)
         return f"{contact.call} disconnect", "Drops what was joined on demand or dialled.", right
     if kind == "dial":
         return _dialled(path, network, contact)
@@ -83,6 +88,15 @@ def _is_convention(usual: Call | None, contact: Contact) -> bool:
 
 
 def _talk_carried(path: Path, air: DmrAir, network: Network, contact: Contact) -> tuple[str, str, bool]:
+    fault = _number_fault(contact)
+    if fault:
+        return f"{contact.call} is no number for it", fault, False
+    if path.destination.kind == "local" and network.local_group not in {None, contact.call}:
+        return (
+            f"{contact.call} is not local",
+            f"The local talk group of {network.name} is {network.local_group}.",
+            False,
+        )
     if path.destination.kind == "local" or contact.call == network.local_group:
         detail = "Stays on this access point, or goes to a dialled reflector while one is linked."
         return f"{contact.call} local", detail, True
@@ -91,8 +105,23 @@ def _talk_carried(path: Path, air: DmrAir, network: Network, contact: Contact) -
     return _group_carried(path, air, contact, network)
 
 
+def _number_fault(contact: Contact) -> str:
+    """Why a network cannot carry a call to a number, as a sentence; empty when it can."""
+    if contact.kind != "private":
+        return talk_group_fault(contact.call)
+    digits = len(str(contact.call))
+    return (
+        ""
+        if digits >= ID_DIGITS
+        else f"A private call goes to a station's ID of {ID_DIGITS} digits; this has {digits}."
+    )
+
+
 def _dialled(path: Path, network: Network, contact: Contact) -> tuple[str, str, bool]:
-    if path.destination.number is None:
+    number, low = path.destination.number, network.dial_low
+    if number is not None and low is not None and not low <= number <= (network.dial_high or low):
+        return f"{number} cannot be dialled", f"{network.name} dials {low} to {network.dial_high or low}.", False
+    if number is None:
         detail = f"Dial {network.dial_low} to {network.dial_high} first; then talk here."
         return f"dialled through {contact.call}", detail, True
     return f"{contact.call} is dialled", "Your key-up links it; then talk on the local talk group.", True
@@ -106,4 +135,12 @@ def _group_carried(path: Path, air: DmrAir, contact: Contact, network: Network) 
     return f"{contact.call} on demand", f"Your key-up joins it{quiet}.", True
 
 
+_NUMBER_RULES = (
+    "wrong-call-kind",
+    "number-off-convention",
+    "number-out-of-range",
+    "contact-missing",
+    "private-number",
+    "dial-out-of-range",
+)
 HOPS = (radio_hop, access_hop, network_hop)

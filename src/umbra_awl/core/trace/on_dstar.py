@@ -1,8 +1,8 @@
 """The hops of D-STAR: the header the radio sends, the module it names, the gateway, and what UR asks for."""
 
-from umbra_awl.core.facts.dstar import Ur, module_fault, padded, read_ur, shown
+from umbra_awl.core.facts.dstar import Ur, field_fault, module_fault, padded, read_ur, shown
 from umbra_awl.core.facts.frequency import format_mhz
-from umbra_awl.core.modes.dstar import computed_rpt
+from umbra_awl.core.modes.dstar import computed_rpt, computed_ur
 from umbra_awl.core.plan.model import DstarAir
 from umbra_awl.core.plan.places import LINKS, TALKS, is_pair
 from umbra_awl.core.trace.model import Hop
@@ -20,6 +20,8 @@ def radio_hop(path: Path, _air: DstarAir) -> Hop:
         return Stop(
             "MY is blank", "A header without a call sign is useless.", "Gateways pass nothing on.", ("my-blank",)
         ).hop("radio", "Radio")
+    if fault := field_fault(own):
+        return Stop("MY is no call sign", fault, "Gateways pass nothing on.", ("my-blank",)).hop("radio", "Radio")
     text = f"{format_mhz(channel.tx_hz)}, UR {shown(channel.ur)}"
     detail = f"RPT1 {shown(channel.rpt1)}, RPT2 {shown(channel.rpt2)}, MY {shown(own)}."
     if channel.zero_offset:
@@ -34,8 +36,8 @@ def access_hop(path: Path, air: DstarAir) -> Hop:
     stop = frequency_stop(path, heard_hz)
     if stop is None and path.access.kind in {"repeater", "hotspot"}:
         wanted = computed_rpt(path.access, air)[0]
-        if not air.module:
-            stop = Stop("its module is not told", module_fault(""), _NO_ANSWER, ("module-letter",))
+        if fault := module_fault(air.module):
+            stop = Stop("no module's letter", fault, _NO_ANSWER, ("module-letter",))
         elif not path.channel.rpt1.strip():
             stop = Stop("not addressed", f"RPT1 is blank; it should be {shown(wanted)}.", _NO_ANSWER, _FIELDS)
         elif path.channel.rpt1 != wanted:
@@ -88,6 +90,10 @@ def _wrong(path: Path, ur: Ur) -> Stop | None:
         detail = f"UR is {shown(path.channel.ur)}, a command; to talk it goes back to CQCQCQ."
         notice = "Each time you let go, a voice confirms the command, and no one answers you."
         return Stop(f"every key-up {does}", detail, notice, ("command-left-on",))
+    wanted = computed_ur(path.destination, path.route.slot)
+    if ur != read_ur(wanted) and path.access.kind in {"repeater", "hotspot"}:
+        detail = f"UR is {shown(path.channel.ur)}; to reach {path.destination.name} it is {shown(wanted)}."
+        return Stop("asks for something else", detail, "Others answer, or nobody.", ("ur-differs",))
     return None
 
 

@@ -1,7 +1,7 @@
 """The hops of System Fusion: way and DG-ID the radio sends, what the access point takes, the room behind it."""
 
 from umbra_awl.core.facts.frequency import format_mhz
-from umbra_awl.core.facts.fusion import DIGITAL, HEARS_ALL, WAY_WORDS, shown_dgid
+from umbra_awl.core.facts.fusion import DIGITAL, HEARS_ALL, WAY_WORDS, room_fault, shown_dgid
 from umbra_awl.core.modes.fusion import mapped_dgid
 from umbra_awl.core.plan.model import FusionAir
 from umbra_awl.core.trace.model import Hop
@@ -63,6 +63,9 @@ def room_hop(path: Path, air: FusionAir) -> Hop | None:
     if mapped_dgid(air, destination) is not None:
         text = f"DG-ID {shown_dgid(path.channel.dgid_tx)} leads to {destination.name}"
         return Hop("network", title, "pass", text, f"{path.where} maps it.")
+    fault = room_fault(destination.number) if destination.kind == "room" and air.node else ""
+    if fault:
+        return Stop("no room's number", fault, "Nothing is connected.", ("room-number",)).hop("network", title)
     if destination.kind == "room" and air.node:
         text = f"room {destination.number or '?'}, once connected"
         return Hop("network", title, "pass", text, f"Connect to {destination.number or 'it'} first, then talk here.")
