@@ -10,6 +10,7 @@ from typing import Any, NamedTuple
 from PyQt6.QtCore import QObject, pyqtSignal
 
 from umbra_awl.core.directory.errors import CancelledError
+from umbra_awl.core.directory.known import known_of
 from umbra_awl.core.directory.nearest import Wanted, nearest
 from umbra_awl.core.directory.private import field_words
 from umbra_awl.core.directory.sanity import Ground
@@ -20,6 +21,7 @@ from umbra_awl.core.facts.earth import Position
 from umbra_awl.core.keep.limits import WHOLE_TABLE_BYTES, read_within
 from umbra_awl.core.plan.edit_station import set_station
 from umbra_awl.core.plan.edits import EditRefused
+from umbra_awl.core.plan.known import Known
 from umbra_awl.core.tables.errors import SourceError
 from umbra_awl.desk.settings import Settings
 from umbra_awl.desk.workbench import Workbench
@@ -141,21 +143,24 @@ class Directory(QObject):
         self._looked_at = (plan.access, plan.station)
         bands = self._bench.index.bands
 
-        def work() -> Survey | SourceError:
+        def work() -> tuple[Survey, Known] | SourceError:
             ground = Ground(bands, self.coast()[1], date.today(), {})
             try:
-                return survey(self.store, plan, place.position if place else None, wanted, ground)
+                found = survey(self.store, plan, place.position if place else None, wanted, ground)
+                return found, known_of(self.store, plan)
             except SourceError as error:
                 return error
 
         self._bench.jobs.soon(lambda: self._bench.jobs.latest("survey", work, self._take))
 
-    def _take(self, result: Survey | SourceError) -> None:
+    def _take(self, result: tuple[Survey, Known] | SourceError) -> None:
         if isinstance(result, SourceError):
             self._bench.say(str(result), "stop")
             return
-        self.survey = result
+        self.survey, known = result
         self.surveyed.emit()
+        if self._bench.document is not None:
+            self._bench.know(known)
 
     def home_at(self, name: str) -> None:
         """Put the station where a site of the directory is."""

@@ -11,6 +11,7 @@ from typing import TYPE_CHECKING, NamedTuple
 
 from umbra_awl.core.findings.model import SEVERITY_ORDER, Finding
 from umbra_awl.core.plan.index import PlanIndex
+from umbra_awl.core.plan.known import NOTHING_KNOWN, Known
 from umbra_awl.core.plan.model import OwnedRadio, Plan
 
 if TYPE_CHECKING:
@@ -24,10 +25,12 @@ _log = logging.getLogger(__name__)
 class Basis:
     """What results are made of: a plan and the profiles of the moment. One is another's equal only if it is the same."""
 
-    __slots__ = ("index",)
+    __slots__ = ("index", "known")
 
-    def __init__(self, index: PlanIndex) -> None:
+    def __init__(self, index: PlanIndex, known: Known = NOTHING_KNOWN) -> None:
+        """`known` is what the directory says of the plan's things, where it was asked."""
         self.index = index
+        self.known = known
 
 
 AT_ONCE = 20_000
@@ -77,7 +80,7 @@ class Reckoner:
         at_once = wanted if len(plan.routes) * len(wanted) <= AT_ONCE else tuple(key for key in wanted if key == first)
         waiting = tuple(key for key in wanted if key not in at_once)
         results = self._with_fits(Results(basis, waiting=waiting), at_once)
-        found = (*results.findings, *self._evaluator.evaluate(basis.index))
+        found = (*results.findings, *self._evaluator.evaluate(basis.index, basis.known))
         return results._replace(findings=_ordered(found), silenced=self._evaluator.silenced)
 
     def more(self, results: Results, key: str) -> Results:

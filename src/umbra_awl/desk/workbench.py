@@ -18,6 +18,7 @@ from umbra_awl.core.keep.atomic import real_path
 from umbra_awl.core.plan.edits import Edit, EditRefused
 from umbra_awl.core.plan.errors import ChangedOutsideError, StoreError
 from umbra_awl.core.plan.index import PlanIndex
+from umbra_awl.core.plan.known import NOTHING_KNOWN, Known
 from umbra_awl.core.plan.model import OwnedRadio, Plan, Route
 from umbra_awl.core.plan.store import Document
 from umbra_awl.desk.finding_fields import field_of
@@ -60,6 +61,7 @@ class Workbench(QObject):
         self.profiles = profiles
         self.document: Document | None = None
         self.index = PlanIndex(Plan())
+        self.known = NOTHING_KNOWN
         self.basis = Basis(self.index)
         self.selection = Selection()
         self.results = Results()
@@ -222,7 +224,7 @@ class Workbench(QObject):
     def _plan_moved(self) -> None:
         assert self.document is not None
         self.index = self.index.after(self.document.plan)
-        self.basis, self.trouble = Basis(self.index), ""
+        self.basis, self.trouble = Basis(self.index, self.known), ""
         if self.radio_key not in self.index.radios:
             self.radio_key = next(iter(self.index.radios), "")
         self.plan_changed.emit()
@@ -306,9 +308,16 @@ class Workbench(QObject):
         for fault in self.profiles.faults:
             self.say(fault, "stop")
         if self.document is not None:
-            self.basis = Basis(self.index)
+            self.basis = Basis(self.index, self.known)
             self._reckon()
         self.profiles_changed.emit()
+
+    def know(self, known: Known) -> None:
+        """Take what the directory says of the plan's things, and look for findings again where it is something new."""
+        if known != self.known:
+            self.known = known
+            self.basis = Basis(self.index, known)
+            self._reckon()
 
     def select(self, selection: Selection) -> None:
         """Select something."""

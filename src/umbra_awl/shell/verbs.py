@@ -15,6 +15,7 @@ import click
 
 from umbra_awl.core.plan.errors import StoreError
 from umbra_awl.core.plan.index import PlanIndex
+from umbra_awl.core.plan.known import NOTHING_KNOWN, Known
 from umbra_awl.core.plan.model import OwnedRadio, Plan
 from umbra_awl.core.plan.store import read_plan
 
@@ -112,11 +113,26 @@ def radio_of(index: PlanIndex, name: str) -> OwnedRadio:
     raise CannotRunError(f"The plan has no radio “{name}”. It has: {there}.")
 
 
+def _known(store: Path | None, plan: Plan) -> Known:
+    """What a directory says of a plan's things; nothing without one."""
+    if store is None:
+        return NOTHING_KNOWN
+    from umbra_awl.core.directory.known import known_of
+    from umbra_awl.core.directory.store import Store
+
+    opened = Store(store)
+    try:
+        return known_of(opened, plan)
+    finally:
+        opened.close()
+
+
 @click.command()
 @_plan_argument
+@click.option("--store", type=click.Path(path_type=Path, exists=True), help="A directory to check it against as well.")
 @_json_option
 @guarded
-def check(plan: Path, as_json: bool) -> int:
+def check(plan: Path, store: Path | None, as_json: bool) -> int:
     """Tell what is wrong or doubtful in a plan."""
     from umbra_awl.core.findings.aside import reason_for
     from umbra_awl.core.findings.evaluate import Evaluator
@@ -124,7 +140,7 @@ def check(plan: Path, as_json: bool) -> int:
 
     opened = read_plan(plan)
     evaluator = Evaluator(profiles_for(opened))
-    found = evaluator.evaluate(PlanIndex(opened))
+    found = evaluator.evaluate(PlanIndex(opened), _known(store, opened))
     aside = [
         {"rule": item.rule.name, "text": item.text, "reason": reason_for(opened, item)} for item in evaluator.silenced
     ]

@@ -99,7 +99,8 @@ def _with_new(plan: Plan, entry: Entry) -> tuple[Plan, str]:
     key = fresh_key(entry.access.site or entry.access.call, (item.key for item in plan.access))
     access = replace(entry.access, key=key, entry=entry.key)
     plan, services = _settled(plan, key, access.services)
-    return replace(plan, access=(*plan.access, replace(access, services=services))), key
+    access = replace(access, services=services, listed=services)
+    return replace(plan, access=(*plan.access, access)), key
 
 
 def _with_more(plan: Plan, known: AccessPoint, entry: Entry) -> Plan:
@@ -108,7 +109,8 @@ def _with_more(plan: Plan, known: AccessPoint, entry: Entry) -> Plan:
     if not fresh:
         return plan
     plan, services = _settled(plan, known.key, fresh)
-    grown = replace(known, services=(*known.services, *services))
+    listed = (*known.listed, *services) if known.entry == entry.key else known.listed
+    grown = replace(known, services=(*known.services, *services), listed=listed)
     return replace(plan, access=tuple(grown if item.key == known.key else item for item in plan.access))
 
 

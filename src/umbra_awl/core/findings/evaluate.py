@@ -11,10 +11,12 @@ from itertools import chain
 from typing import NamedTuple
 
 from umbra_awl.core.findings.model import SEVERITY_ORDER, Finding
+from umbra_awl.core.findings.on_directory import check_directory
 from umbra_awl.core.findings.on_plan import check_plan
 from umbra_awl.core.findings.on_route import check_route, spot_of
 from umbra_awl.core.findings.on_service import check_service
 from umbra_awl.core.plan.index import PlanIndex
+from umbra_awl.core.plan.known import NOTHING_KNOWN, Known
 from umbra_awl.core.plan.model import AccessPoint, Plan, Route, Service
 from umbra_awl.core.plan.moved import gone_and_come
 from umbra_awl.core.radio.profile import Profile
@@ -60,13 +62,16 @@ class Evaluator:
         self._routes: dict[int, tuple[Finding, ...]] = {}
         self._services: dict[str, tuple[Finding, ...]] = {}
 
-    def evaluate(self, index: PlanIndex) -> tuple[Finding, ...]:
-        """The findings of the plan, gravest first, then in plan order; `silenced` holds those the operator has put aside."""
+    def evaluate(self, index: PlanIndex, known: Known = NOTHING_KNOWN) -> tuple[Finding, ...]:
+        """The findings of the plan, gravest first, then in plan order; `silenced` holds those the operator has put aside.
+
+        `known` is what the directory says of the plan's things.
+        """
         touched = _touched(self._plan, index.plan)
         self._look_at_services(index, touched)
         self._look_at_routes(index, touched)
         self._plan = index.plan  # keeps the routes alive by whose identity findings are remembered
-        found = list(check_plan(index, self._profiles))
+        found = [*check_plan(index, self._profiles), *check_directory(index, known)]
         for service in self._services.values():
             found.extend(service)
         for route in index.plan.routes if self._routes else ():

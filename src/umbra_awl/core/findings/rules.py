@@ -5,6 +5,7 @@ from types import ModuleType
 from umbra_awl.core.findings import (
     guarded,
     on_call,
+    on_directory,
     on_dmr,
     on_dstar,
     on_fusion,
@@ -21,7 +22,7 @@ from umbra_awl.core.findings.model import SEVERITY_ORDER, SEVERITY_WORDS, Rule
 
 TOPICS: dict[str, tuple[ModuleType, ...]] = {
     "Who transmits": (on_people, on_identity),
-    "Access points and services": (on_service, on_pair, on_dmr),
+    "Access points and services": (on_service, on_pair, on_directory, on_dmr),
     "Hotspots": (on_hotspot, on_settings),
     "Channels": (on_route, on_call),
     "D-STAR": (on_dstar,),

@@ -136,7 +136,8 @@ class Station(Value, frozen=True):
 class AccessPoint(Value, frozen=True):
     """A repeater, hotspot or simplex frequency at one site, with its services.
 
-    `entry` names the directory's entry it was taken from; `watts` and `height_m` (of the antenna, in metres) where known.
+    `entry` names the directory's entry it was taken from, `listed` its services as that had them then; `watts` and
+    `height_m` (of the antenna, in metres) where known.
     """
 
     called: ClassVar[str] = "access point"
@@ -152,6 +153,7 @@ class AccessPoint(Value, frozen=True):
     confirmed: str = ""
     note: str = ""
     entry: str = ""
+    listed: tuple[Service, ...] = ()
     watts: float | None = None
     height_m: float | None = None
 

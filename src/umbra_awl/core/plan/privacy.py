@@ -82,7 +82,7 @@ RULES: dict[type[msgspec.Struct], Fields] = {
     model.Service: {"key": _key("service"), "air": PART} | _public("rx_hz", "tx_hz") | _private("note"),
     model.AccessPoint: {"key": _key("access"), "services": PART}
     | _public("call", "site", "kind", "place", "lat", "lon", "confirmed", "watts", "height_m")
-    | _private("note", "entry"),
+    | _private("note", "entry", "listed"),
     model.Destination: {"key": _key("destination"), "network": _ref("network")}
     | _public("name", "kind", "number", "call", "text"),
     model.Route: {"service": _needs("service"), "destination": _needs("destination"), "hears": _ref("destination")}
