@@ -152,7 +152,7 @@ def test_a_selection_tells_what_it_left_out(plan, index):
     assert made.edit.sentence == "Move to slot 1 on 1 route, 2 left out"
     assert [item.reason for item in made.left] == ["Q4WRN does not use slot 1.", "Only DMR has time slots."]
     with pytest.raises(EditRefused, match="so already"):
-        set_many(index, keys, "Power", power="high")
+        set_many(index, keys, "Power", power="auto")
     assert plan.routes != made.edit.apply(plan).routes
 
 

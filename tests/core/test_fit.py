@@ -5,6 +5,7 @@ from hypothesis import strategies as st
 from msgspec.structs import replace
 
 from tests.strategies import plans
+from umbra_awl.core.fit.choices import power_on_radio
 from umbra_awl.core.fit.fitting import fit
 from umbra_awl.core.plan.edit_access import swap_offset
 from umbra_awl.core.plan.edit_station import set_guard, set_licence
@@ -13,7 +14,7 @@ from umbra_awl.core.plan.model import Zone
 from umbra_awl.core.plan.permit import transmit_permit
 from umbra_awl.core.radio.memory import MemoryFormError, memory_bytes, parse_memory
 from umbra_awl.core.radio.profile_file import SHIPPED, ProfileError, parse_profile, read_profile, shipped_profiles
-from umbra_awl.core.routes.punch import punch
+from umbra_awl.core.routes.punch import punch, set_route
 from umbra_awl.core.transfer.interlock import sent_on
 
 PROFILES = shipped_profiles()
@@ -88,6 +89,32 @@ def test_the_wrong_offset_makes_cairnlow_receive_only_until_repaired(plan):
 def test_power_is_the_highest_step_the_licence_allows(plan):
     assert fitted(set_licence("x", max_watts=2.0).apply(plan)).memory.channels[0].power == 0
     assert fitted(plan, "moor").memory.channels[0].power == 3
+
+
+def powers(plan, key="moor"):
+    """Route to power step on one radio."""
+    return {channel.route: channel.power for channel in fitted(plan, key).memory.channels}
+
+
+def test_through_ones_own_hotspot_the_least_power_is_proposed(plan):
+    found = powers(plan)
+    spots = {step for route, step in found.items() if route.startswith(("home-", "travel-"))}
+    assert spots == {0}
+    assert found["blackfell-dmr>isles-wide@2"] == 3
+    loud = set_route(PlanIndex(plan), "home-dmr>isles-wide@1", "x", power="high").apply(plan)
+    assert powers(loud)["home-dmr>isles-wide@1"] == 3
+
+
+def test_every_step_of_a_radio_can_be_chosen_within_the_licence(plan):
+    moor = next(radio for radio in plan.radios if radio.key == "moor")
+    for step in range(4):
+        chosen = power_on_radio(moor, "blackfell-dmr>isles-wide@2", step, "x").apply(plan)
+        assert powers(chosen)["blackfell-dmr>isles-wide@2"] == step
+        assert powers(chosen, "tarn") == powers(plan, "tarn"), "another radio keeps its own"
+    limited = set_licence("x", max_watts=2.5).apply(chosen)
+    assert powers(limited)["blackfell-dmr>isles-wide@2"] == max(
+        step for step, watts in enumerate(PROFILES["moor4k"].power_watts) if watts <= 2.5
+    )
 
 
 def test_a_new_route_goes_to_the_end_and_moves_nothing(plan):

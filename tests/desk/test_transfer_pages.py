@@ -90,9 +90,10 @@ def test_the_picture_of_the_card_is_what_is_printed(window, stage, tmp_path):
     stage.show_page("card")
     page = stage.card
     assert len(page.labels) == page.made.printed.pages == 2
+    shown = page.made.printed.data
     page.save_pdf(FilePlace(tmp_path / "card.pdf"))
     data = (tmp_path / "card.pdf").read_bytes()
-    assert data == page.made.printed.data
+    assert data == shown
     pictures = pictures_of(data, 600)
     colors = {QColor(pictures[0].pixel(x, y)).lightness() // 32 for x in range(0, 600, 3) for y in range(0, 840, 3)}
     assert len(colors) > 4, "letters are on it, and they are not all one grey"

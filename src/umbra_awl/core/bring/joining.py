@@ -21,7 +21,7 @@ def as_plan(brought: Brought, name: str, radio: str, profile: str) -> Plan:
         routes=brought.fresh,
         zones=brought.zones,
         scans=brought.scans,
-        radios=(OwnedRadio(fresh_key(radio, ()), radio, profile, "me"),),
+        radios=(OwnedRadio(fresh_key(radio, ()), radio, profile, "me", powers=brought.powers),),
     )
 
 
@@ -42,7 +42,7 @@ def bring_into(brought: Brought, radio: str = "", profile: str = "") -> Edit:
             elif zones[at].by == "hand":
                 zones[at] = _joined(zones[at], zone)
         names = {scan.name.casefold() for scan in plan.scans}
-        plan, radios = _with_radio(plan, brought.memory, radio, profile) if radio and profile else (plan, plan.radios)
+        plan, radios = _with_radio(plan, brought, radio, profile) if radio and profile else (plan, plan.radios)
         return replace(
             plan,
             access=(*plan.access, *brought.access),
@@ -56,14 +56,16 @@ def bring_into(brought: Brought, radio: str = "", profile: str = "") -> Edit:
     return Edit(f"Bring in {count} route{'' if count == 1 else 's'}", apply)
 
 
-def _with_radio(plan: Plan, memory: Memory, name: str, profile: str) -> tuple[Plan, tuple[OwnedRadio, ...]]:
+def _with_radio(plan: Plan, brought: Brought, name: str, profile: str) -> tuple[Plan, tuple[OwnedRadio, ...]]:
     """The plan with whose radio it is, and its radios with this one."""
+    memory = brought.memory
     owner = _whose(plan, memory)
     if owner is None:
         owner = _stranger(plan, memory)
         station = replace(plan.station, identities=(*plan.station.identities, owner))
         plan = replace(plan, station=station)
     radio = OwnedRadio(fresh_key(name, (item.key for item in plan.radios)), name, profile, owner.key)
+    radio = replace(radio, powers=brought.powers)
     return plan, (*plan.radios, radio)
 
 

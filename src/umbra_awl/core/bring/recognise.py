@@ -11,7 +11,7 @@ from umbra_awl.core.bring.sound import sound_part
 from umbra_awl.core.bring.targets import Targets
 from umbra_awl.core.plan.edits import fresh_key
 from umbra_awl.core.plan.index import PlanIndex
-from umbra_awl.core.plan.model import AccessPoint, Destination, Plan, Route, ScanList, Service, Zone
+from umbra_awl.core.plan.model import AccessPoint, Destination, PinnedPower, Plan, Route, ScanList, Service, Zone
 from umbra_awl.core.radio.memory import Memory, MemoryList
 from umbra_awl.core.radio.profile import Profile
 
@@ -22,7 +22,7 @@ class Brought(NamedTuple):
     """What a memory holds that a plan does not have yet, and how it was understood.
 
     `routes` lists every channel's route by channel number, `fresh` those that are new; `access` are new access points,
-    `matched` how many services the plan had already.
+    `matched` how many services the plan had already, `powers` what sends with neither the lowest nor the highest step.
     """
 
     memory: Memory
@@ -34,6 +34,7 @@ class Brought(NamedTuple):
     scans: tuple[ScanList, ...]
     notes: tuple[Note, ...]
     matched: int
+    powers: tuple[PinnedPower, ...] = ()
 
 
 def recognise(memory: Memory, profile: Profile | None = None, index: PlanIndex = _EMPTY) -> Brought:
@@ -64,6 +65,7 @@ def recognise(memory: Memory, profile: Profile | None = None, index: PlanIndex =
         tuple(_scans(memory, router, index)),
         tuple(notes),
         matched,
+        tuple(PinnedPower(key, step) for key, step in router.powers.items()),
     )
 
 

@@ -25,6 +25,7 @@ class Router:
         self._index = index
         self._notes = notes
         self.by_channel: dict[int, Route] = {}
+        self.powers: dict[str, int] = {}
         self.by_key: dict[str, Route] = {}
 
     def take(self, group: Group, service: Service, targets: Targets) -> Service:
@@ -103,8 +104,7 @@ class Router:
             encrypted=channel.encrypted,
         )
         if 0 < channel.power < self._steps - 1:
-            text = f"Power step {channel.power + 1} of {self._steps} becomes “high”: a route knows the lowest and the highest."
-            self._notes.append(Note("doubtful", channel.name, text))
+            self.powers[base.key] = channel.power
         return replace(base, **self._own(channel, service, reached, targets))
 
     def _own(self, channel: Channel, service: Service, reached: Reached, targets: Targets) -> dict[str, Any]:

@@ -36,6 +36,7 @@ class ChannelMaker:
         self._contacts, self._groups = lists
         self._hearing = Hearing(index, self._contacts)
         self._names = names
+        self._powers = {item.route: item.step for item in radio.powers}
         self._lines = lines
         self._held: dict[Emission, str] = {}
         self._of_service: dict[str, str] = {}
@@ -70,7 +71,7 @@ class ChannelMaker:
             service.rx_hz,
             service.tx_hz,
             receive_only=bool(reason),
-            power=self._watts_step(route.power) or 0,
+            power=self._power(access, route),
             route=key,
             **values,
         )
@@ -128,6 +129,14 @@ class ChannelMaker:
         if not self._steps:
             return None
         return self._steps[0] if wanted == "low" else self._steps[-1]
+
+    def _power(self, access: AccessPoint, route: Route) -> int:
+        """The power step: this radio's own for the route, else the least beside one's own hotspot, the most elsewhere."""
+        pinned = self._powers.get(route.key)
+        if pinned is not None and self._steps:
+            return max((step for step in self._steps if step <= pinned), default=self._steps[0])
+        wanted = route.power if route.power != "auto" else "low" if access.kind == "hotspot" else "high"
+        return self._watts_step(wanted) or 0
 
     def _admit(self, wanted: Admit) -> Admit:
         return wanted if wanted in self._profile.admit else self._profile.admit[0]

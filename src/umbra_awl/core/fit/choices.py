@@ -7,7 +7,16 @@ from msgspec.structs import replace
 from umbra_awl.core.fit.report import Line
 from umbra_awl.core.plan.edits import Edit, EditRefused, swap_item
 from umbra_awl.core.plan.index import PlanIndex
-from umbra_awl.core.plan.model import KeySetting, OwnedRadio, PeopleChoice, PinnedName, Plan, Press, RadioSettings
+from umbra_awl.core.plan.model import (
+    KeySetting,
+    OwnedRadio,
+    PeopleChoice,
+    PinnedName,
+    PinnedPower,
+    Plan,
+    Press,
+    RadioSettings,
+)
 from umbra_awl.core.radio.display import NameRules, fold
 
 
@@ -91,6 +100,13 @@ def name_on_radio(radio: OwnedRadio, route: str, name: str, rules: NameRules) ->
             f"{radio.name} can show none of the characters of “{name}”. It knows {rules.characters.strip()}"
         )
     return set_radio(radio, f"Name it {shown} on {radio.name}", names=(*others, PinnedName(route, shown)))
+
+
+def power_on_radio(radio: OwnedRadio, route: str, step: int | None, words: str) -> Edit:
+    """Send a route with one power step on this radio only; None takes the plan's again."""
+    others = tuple(item for item in radio.powers if item.route != route)
+    powers = others if step is None else (*others, PinnedPower(route, step))
+    return set_radio(radio, f"Power on {radio.name}: {words}", powers=powers)
 
 
 def set_settings(radio: OwnedRadio, sentence: str, **fields: Any) -> Edit:

@@ -32,6 +32,7 @@ from umbra_awl.core.plan.radios import OwnedRadio as OwnedRadio
 from umbra_awl.core.plan.radios import PeopleChoice as PeopleChoice
 from umbra_awl.core.plan.radios import PeopleSort as PeopleSort
 from umbra_awl.core.plan.radios import PinnedName as PinnedName
+from umbra_awl.core.plan.radios import PinnedPower as PinnedPower
 from umbra_awl.core.plan.radios import PositionSource as PositionSource
 from umbra_awl.core.plan.radios import Press as Press
 from umbra_awl.core.plan.radios import RadioSettings as RadioSettings
@@ -58,7 +59,7 @@ DestinationKind = Literal[
 ]
 GroupBy = Literal["access", "place", "mode", "trip", "home", "everything", "hand"]
 Privacy = Literal["exact", "locator", "none"]
-Power = Literal["low", "high"]
+Power = Literal["auto", "low", "high"]
 
 
 class RadioId(Value, frozen=True):
@@ -186,6 +187,7 @@ class Destination(Value, frozen=True):
 class Route(Value, frozen=True):
     """One punched hole: this destination through that service, at a place of its crossing (`slot`).
 
+    `power` “auto” is the least through one's own hotspot and the most that radio and licence allow elsewhere.
     For DMR the place is the time slot. Where D-STAR links before it talks, 1 is the memory that links and 2 the one that
     talks. It is 0 where there is only one. The optional fields are what a hand-made or copied channel holds in place of the
     access point's own value.
@@ -198,7 +200,7 @@ class Route(Value, frozen=True):
     destination: str
     slot: int = 0
     name: str = ""
-    power: Power = "high"
+    power: Power = "auto"
     receive_only: bool = False
     promiscuous: bool = False
     encrypted: bool = False

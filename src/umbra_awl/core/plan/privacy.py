@@ -95,6 +95,7 @@ RULES: dict[type[msgspec.Struct], Fields] = {
         "identity": _needs("identity"),
         "settings": PART,
         "names": PART,
+        "powers": PART,
         "style": PART,
     }
     | {"zones": _ref("zone"), "one_touch": _ref("destination"), "halves": _ref("zone"), "cut": _ref("zone")}
@@ -103,6 +104,7 @@ RULES: dict[type[msgspec.Struct], Fields] = {
     | _private("trips", "people", "codes"),
     model.GivenCode: _private("kind", "key", "said"),
     model.PinnedName: {"route": _needs("route")} | _public("name"),
+    model.PinnedPower: {"route": _needs("route")} | _public("step"),
     model.RadioSettings: {"keys": PART}
     | _public("time_out_s", "auto_offset", "free_tuning")
     | _private("startup", "quick_texts", "position"),

@@ -44,6 +44,13 @@ class PinnedName(Value, frozen=True):
     name: str
 
 
+class PinnedPower(Value, frozen=True):
+    """A route's power on one radio only, as the place of its power step, 0 the lowest."""
+
+    route: str
+    step: int
+
+
 class GivenCode(Value, frozen=True):
     """What a radio's names say for a site, a destination, a service's module or band, or the mark of memories that link.
 
@@ -93,9 +100,9 @@ class OwnedRadio(Value, frozen=True):
 
     `zones` and `trips` go along (None: all). `one_touch` is the destination that its one-touch key calls; `halves` the zones
     that its display's halves A and B show. `school` takes a channel per talk group, or one channel that dials the rest.
-    What did not fit and was decided: `leave` (routes left out), `first` (routes kept when there is no room for all), `cut` (zones
-    cut rather than split), `names` (route names on this radio), `codes` (how its names say sites and destinations, kept from the
-    first time they left the plan). `firmware` is the variant it runs.
+    What did not fit and was decided: `leave` (routes left out), `first` (routes kept when there is no room for all), `cut`
+    (zones cut rather than split), `names` and `powers` (of routes on this radio). `codes` are how its names say sites and
+    destinations, kept from the first time they left the plan. `firmware` is the variant it runs.
     """
 
     called: ClassVar[str] = "radio"
@@ -115,6 +122,7 @@ class OwnedRadio(Value, frozen=True):
     first: tuple[str, ...] = ()
     cut: tuple[str, ...] = ()
     names: tuple[PinnedName, ...] = ()
+    powers: tuple[PinnedPower, ...] = ()
     codes: tuple[GivenCode, ...] = ()
     firmware: str = ""
     settings: RadioSettings = RadioSettings()

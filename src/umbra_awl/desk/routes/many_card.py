@@ -8,7 +8,7 @@ from umbra_awl.core.plan.model import Zone
 from umbra_awl.core.routes.bulk import put_into, set_many
 from umbra_awl.desk.parts.field_list import Act, Choice, Field
 from umbra_awl.desk.routes import punching
-from umbra_awl.desk.routes.route_fields import ADMIT_WORDS
+from umbra_awl.desk.routes.route_fields import ADMIT_WORDS, POWER_WORDS
 from umbra_awl.desk.workbench import Workbench
 
 NOTE = "Space punches what is open, 1 and 2 set the slot, Delete fills, Esc lets go. Each is one step to undo."
@@ -32,7 +32,7 @@ def many_fields(bench: Workbench) -> list[Field]:
     zones = [Choice(zone.name, partial(_into, bench, zone)) for zone in bench.plan.zones]
     fields = [
         one("Slot", [("1", {"slot": 1}), ("2", {"slot": 2})]),
-        one("Power", [("high", {"power": "high"}), ("low", {"power": "low"})]),
+        one("Power", [(word, {"power": value}) for value, word in POWER_WORDS.items()]),
         one("Admit", [(words, {"admit": key}) for key, words in ADMIT_WORDS.items()]),
         one("Transmits", [("yes", {"receive_only": False}), ("only listens", {"receive_only": True})]),
         one("Hears", [("its contact", {"promiscuous": False}), ("anything on the slot", {"promiscuous": True})]),

@@ -70,7 +70,7 @@ def _route_fields(bench: Workbench, route: Route, service: Service) -> list[Fiel
         ]
         return Field(label, word, choices=choices, half=label not in {"Admit", "Hears"})
 
-    powers = one("Power", route.power, [("high", "", {"power": "high"}), ("low", "", {"power": "low"})])
+    powers = _power_field(bench, route)
     sends = [("yes", "", {"receive_only": False}), ("only listens", "", {"receive_only": True})]
     transmits = one("Transmits", _transmits_words(bench, route), sends)
     if not isinstance(service.air, DmrAir):
@@ -85,6 +85,44 @@ def _route_fields(bench: Workbench, route: Route, service: Service) -> list[Fiel
         own = [(f"{air.color_code} (as the access point)", "", {"color_code": None})]
         fields.append(one("Own cc", str(route.color_code), [*own, (str(route.color_code), "", {})]))
     return fields
+
+
+POWER_WORDS = {"auto": "proposed", "high": "highest", "low": "lowest"}
+
+
+def _power_field(bench: Workbench, route: Route) -> Field:
+    """What all radios send with, and each step of the chosen radio for it alone."""
+    from umbra_awl.core.fit.choices import power_on_radio
+
+    radio, fit = bench.radio, bench.fit
+    profile = bench.profiles.get(radio.profile) if radio is not None else None
+    choices = [
+        Choice(
+            word,
+            partial(bench.do, set_route(bench.index, route.key, f"Power {word}", power=value)),
+            value == route.power,
+        )
+        for value, word in POWER_WORDS.items()
+    ]
+    shown = POWER_WORDS[route.power]
+    if radio is None or profile is None:
+        return Field("Power", shown, choices=choices, half=True)
+    pinned = next((item.step for item in radio.powers if item.route == route.key), None)
+    steps = [(step, f"{watts:g} W") for step, watts in enumerate(profile.power_watts)]
+    choices += [
+        Choice(f"{radio.name}: {word}", partial(bench.do, power_on_radio(radio, route.key, step, word)), step == pinned)
+        for step, word in steps
+    ]
+    if pinned is not None:
+        choices.append(
+            Choice(
+                f"{radio.name}: as the plan", partial(bench.do, power_on_radio(radio, route.key, None, "as the plan"))
+            )
+        )
+    channel = fit.channel_of(route.key) if fit is not None else None
+    watts = f", {profile.power_watts[min(channel.power, len(steps) - 1)]:g} W" if channel is not None else ""
+    tip = "Proposed: the least through one's own hotspot, elsewhere the most that licence and radio allow"
+    return Field("Power", f"{shown}{watts}", choices=choices, half=True, tip=tip)
 
 
 def _hears_field(bench: Workbench, route: Route, air: DmrAir) -> Field:
