@@ -1,6 +1,7 @@
 """Field cards and key sheets on paper: complete, masked, within their pages."""
 
 import pytest
+from fpdf import FPDF
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
@@ -64,9 +65,39 @@ def test_nobodys_id_and_no_hotspot_is_on_a_card_or_in_its_code(plan):
 
 
 def test_the_radios_own_way_of_linking_is_told(plan):
-    told = dict(card_of(plan, "fell").how_to)
-    assert "call-sign memories" in told["D-STAR: link, talk, unlink"][0]
+    told = dict(card_of(plan, "fell").how_to)["D-STAR: link, talk, unlink"]
+    assert told[1] == "Link: turn to SIG B +VLR001 A, key for a second, let go. A voice or the display says linked."
+    assert told[2].startswith("Talk: turn to SIG B VLR001 A (CQCQCQ). Others answer")
+    assert told[4] == "When done, key SIG B Unlink. A voice says that nothing is linked."
+    assert "call-sign memories" in told[-1]
     assert "40010" in " ".join(dict(card_of(plan, "crag").how_to)["System Fusion: rooms"])
+
+
+def test_dialling_is_explained_by_the_names_on_the_display_with_what_one_hears(plan):
+    told = dict(card_of(plan, "tarn").how_to)
+    assert told["DMR: dialled reflectors"] == (
+        "Turn to HOME DIAL. Type 8001 to 8099 as a call and key for a second.",
+        "A voice or the display says that it is linked. Silence: dial again.",
+        "Talk on HOME DIAL. Others of the reflector answer there.",
+        "When done, key HOME DISC for a second. A voice says that nothing is linked.",
+    )
+    assert told["DMR"][0] == "First BLK ECHO: key, say your call sign, let go. Your own voice comes back."
+
+
+@pytest.mark.parametrize("key", ["tarn", "moor", "fell", "crag"])
+def test_a_name_on_paper_is_the_name_on_the_display(plan, key, monkeypatch):
+    drawn = []
+    monkeypatch.setattr(FPDF, "text", lambda self, _x, _y, text: drawn.append((text, self.get_string_width(text))))
+    index = PlanIndex(plan)
+    radio = index.radios[key]
+    made = fit(index, radio, PROFILES[radio.profile])
+    printed = card_pdf(field_card(index, radio, PROFILES[radio.profile], made, DAY))
+    assert printed.pages
+    shown = {made.memory.channels[number - 1].name for zone in made.memory.zones for number in zone.members}
+    widths = {text: width for text, width in drawn if text in shown}
+    assert widths.keys() == shown
+    assert max(widths.values()) < 75, "beside the frequency in its column"
+    assert not any("…" in text for text, _width in drawn)
 
 
 def test_a_page_stands_alone_and_escapes_what_a_name_may_hold(plan):

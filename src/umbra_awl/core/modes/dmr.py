@@ -97,9 +97,11 @@ class Dmr(Behaviour[DmrAir]):
         drop = network.disconnect if network else None
         return (
             f"Dial {destination.number or span}, key up for a second, let go.",
-            "Wait until the network says that it is linked.",
-            f"Talk on the local talk group{local}.",
-            f"Call {drop.number} to disconnect." if drop else "Disconnect when done.",
+            "Wait until a voice or the display says that it is linked; silence means dial again.",
+            f"Talk on the local talk group{local}. Others of the reflector answer there.",
+            f"Call {drop.number} to disconnect; a voice says that nothing is linked."
+            if drop
+            else "Disconnect when done.",
         )
 
     def on_air(self, index: PlanIndex, service: Service, destination: Destination, sent: OnAir) -> OnAir:

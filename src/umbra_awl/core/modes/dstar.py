@@ -28,8 +28,8 @@ if TYPE_CHECKING:
 ORDER_LINKED = (
     "Key the link memory for a second, then let go.",
     "Wait until the voice or the display confirms the link.",
-    "Change to the talk memory (CQCQCQ), listen, then call.",
-    "When done, key the unlink memory.",
+    "Change to the talk memory (CQCQCQ), listen, then call; who answers is shown with a call sign.",
+    "When done, key the unlink memory; the voice says that nothing is linked.",
 )
 
 

@@ -101,8 +101,8 @@ class Fusion(Behaviour[FusionAir]):
         return (
             f"On the radio's node page connect to {destination.number or destination.name}.",
             "Wait until the display shows the room's name.",
-            "Talk on this memory.",
-            "Disconnect on the node page when done.",
+            "Talk on this memory. Others of the room answer.",
+            "Disconnect on the node page when done; the room's name goes from the display.",
         )
 
     def on_air(self, _index: PlanIndex, service: Service, destination: Destination, sent: OnAir) -> OnAir:

@@ -1,7 +1,14 @@
 """What a card says about linking and caution: short sentences, per mode and for the radio's own way."""
 
+from collections.abc import Iterator
+from typing import NamedTuple
+
+from umbra_awl.core.modes.calls import network_reached
+from umbra_awl.core.plan.index import PlanIndex
+from umbra_awl.core.plan.model import Destination, Mode
+from umbra_awl.core.plan.places import LINKED
 from umbra_awl.core.radio.free_tuning import still_sends
-from umbra_awl.core.radio.memory import Memory
+from umbra_awl.core.radio.memory import Channel, Memory
 from umbra_awl.core.radio.profile import Profile
 
 CAUTIONS = (
@@ -22,44 +29,125 @@ def cautions_for(memory: Memory, profile: Profile) -> tuple[str, ...]:
     return (*silent, *([free] if free else []), *CAUTIONS)
 
 
-def how_to(memory: Memory, profile: Profile) -> tuple[tuple[str, tuple[str, ...]], ...]:
-    """Headings with their steps, for the modes that the memory has."""
-    modes = {channel.mode for channel in memory.channels}
-    made: list[tuple[str, tuple[str, ...]]] = []
-    if "dmr" in modes:
-        made.append(("DMR", _dmr(memory)))
-    if "dstar" in modes:
-        made.append(("D-STAR: link, talk, unlink", _dstar(profile)))
-    if "fusion" in modes:
-        made.append(("System Fusion: rooms", _fusion(memory)))
-    return tuple(made)
+class _Named(NamedTuple):
+    """What a radio holds, to be spoken of by the names its display shows."""
+
+    plan: PlanIndex
+    memory: Memory
+    profile: Profile
+
+    def of_kind(self, mode: Mode, *kinds: str) -> list[tuple[Channel, Destination]]:
+        """The memories of a mode whose destination is of one of some kinds, in their order."""
+        found = []
+        for channel in self.memory.channels:
+            destination = self.plan.destinations[self.plan.routes[channel.route].destination]
+            if channel.mode == mode and destination.kind in kinds:
+                found.append((channel, destination))
+        return found
+
+    def name_of(self, mode: Mode, *kinds: str, beside: Channel | None = None) -> str:
+        """The name of the first such memory, of those through the same service as `beside`; empty where there is none."""
+        service = self.service_of(beside) if beside is not None else ""
+        found = (
+            channel for channel, _to in self.of_kind(mode, *kinds) if not service or self.service_of(channel) == service
+        )
+        return next((channel.name for channel in found), "")
+
+    def service_of(self, channel: Channel) -> str:
+        """The key of the service that a memory goes through."""
+        return self.plan.routes[channel.route].service
 
 
-def _dmr(memory: Memory) -> tuple[str, ...]:
-    one = ("The call key ends what you called up.",) if memory.one_touch else ()
-    return ("Try the echo memory before you call.", "A talk group on demand stays a while after you; leave gaps.", *one)
+Section = tuple[str, tuple[str, ...]]
 
 
-def _dstar(profile: Profile) -> tuple[str, ...]:
-    page = (
-        "Take the target from the call-sign memories (UR), the repeater from the access list."
-        if profile.limits.call_signs
-        else "Take the memory that links."
+def how_to(index: PlanIndex, memory: Memory, profile: Profile) -> tuple[Section, ...]:
+    """Headings with their steps for what the memory has: each says which memory, and what one hears when it worked."""
+    named = _Named(index, memory, profile)
+    sections = (*_dmr(named), *_dstar(named), *_fusion(named))
+    return tuple((title, tuple(filter(None, steps))) for title, steps in sections)
+
+
+def _dmr(named: _Named) -> Iterator[Section]:
+    if not any(channel.mode == "dmr" for channel in named.memory.channels):
+        return
+    echo, drop = named.name_of("dmr", "echo"), named.name_of("dmr", "disconnect")
+    yield (
+        "DMR",
+        (
+            f"First {echo}: key, say your call sign, let go. Your own voice comes back." if echo else "",
+            "A talk group on demand joins at your key-up and stays a while after you; leave gaps.",
+            f"To leave it at once key {drop} for a second. The display shows that it was taken." if drop else "",
+            "The call key ends what you called up." if named.memory.one_touch else "",
+        ),
     )
-    return (
-        page,
-        "Link: key the memory with L at the end for a second, let go, wait for the confirmation.",
-        "Talk: change to the memory with CQCQCQ. Left on L, every key-up links again.",
-        "When done, key the unlink memory (U).",
+    yield from _dialling(named)
+
+
+def _dialling(named: _Named) -> Iterator[Section]:
+    """Reflectors dialled by number through the local talk group, where the radio has a memory for it."""
+    for channel, destination in named.of_kind("dmr", "dial")[:1]:
+        service = named.plan.services[named.plan.routes[channel.route].service][1]
+        network = network_reached(named.plan, service, destination)
+        if network is None or network.dial_low is None:
+            continue
+        talk = named.name_of("dmr", "local", beside=channel) or channel.name
+        drop = named.name_of("dmr", "disconnect", beside=channel)
+        off = (
+            f"key {drop}"
+            if drop
+            else f"dial {network.disconnect.number}"
+            if network.disconnect
+            else "dial its disconnect number"
+        )
+        yield (
+            "DMR: dialled reflectors",
+            (
+                f"Turn to {channel.name}. Type {network.dial_low} to {network.dial_high} as a call and key for a second.",
+                "A voice or the display says that it is linked. Silence: dial again.",
+                f"Talk on {talk}. Others of the reflector answer there.",
+                f"When done, {off} for a second. A voice says that nothing is linked.",
+            ),
+        )
+
+
+def _dstar(named: _Named) -> Iterator[Section]:
+    if not any(channel.mode == "dstar" for channel in named.memory.channels):
+        return
+    links = [channel for channel, _to in named.of_kind("dstar", *LINKED) if channel.ur.endswith("L")]
+    talks = [channel for channel, _to in named.of_kind("dstar", *LINKED) if channel.ur.startswith("CQCQCQ")]
+    drop, echo = named.name_of("dstar", "disconnect"), named.name_of("dstar", "echo")
+    lists = "Or from the lists: the target as UR from the call-sign memories, the repeater from the access list."
+    yield (
+        "D-STAR: link, talk, unlink",
+        (
+            f"First {echo}: key, say your call sign, let go. Your own voice comes back." if echo else "",
+            f"Link: turn to {links[0].name}, key for a second, let go. A voice or the display says linked."
+            if links
+            else "",
+            f"Talk: turn to {talks[0].name} (CQCQCQ). Others answer, and the display shows their call signs."
+            if talks
+            else "",
+            "Left on the memory that links, every key-up links again, and nobody hears you." if links else "",
+            f"When done, key {drop}. A voice says that nothing is linked." if drop else "",
+            lists if named.profile.limits.call_signs else "",
+        ),
     )
 
 
-def _fusion(memory: Memory) -> tuple[str, ...]:
-    rooms = ", ".join(f"{room.room} {room.name}" for room in memory.rooms[:6])
-    numbers = (f"Rooms: {rooms}.",) if rooms else ()
-    return (
-        "With a DG-ID of its own: choose that memory and talk.",
-        "By number: open the node page, connect, type the room's number, wait for its name.",
-        *numbers,
-        "When done, disconnect on the node page.",
+def _fusion(named: _Named) -> Iterator[Section]:
+    if not any(channel.mode == "fusion" for channel in named.memory.channels):
+        return
+    rooms = ", ".join(f"{room.room} {room.name}" for room in named.memory.rooms[:6])
+    drop = named.name_of("fusion", "disconnect")
+    yield (
+        "System Fusion: rooms",
+        (
+            "With a DG-ID of its own: choose that memory and talk. Others of the room answer.",
+            "By number: open the node page, connect, type the room's number. Its name on the display says that it is connected.",
+            f"Rooms: {rooms}." if rooms else "",
+            f"When done, key {drop}; its name goes from the display."
+            if drop
+            else "When done, disconnect on the node page.",
+        ),
     )

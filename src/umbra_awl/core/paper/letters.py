@@ -95,13 +95,15 @@ class Paper:
         tone: tuple[int, int, int] = INK,
         room: float = 0.0,
     ) -> float:
-        """Write a line with its foot at y, cut with dots to `room` when given; the width it took."""
+        """Write a line with its foot at y, in smaller letters where it would be wider than `room`; the width it took.
+
+        What stands on paper stands there whole: two names that differ in their last letter must not read alike.
+        """
         shown = self.plain(text, face)
         self._pdf.set_font(face, size=size)
-        if room and self._pdf.get_string_width(shown) > room:
-            while shown and self._pdf.get_string_width(f"{shown}…") > room:
-                shown = shown[:-1]
-            shown = f"{shown}…"
+        wide = self._pdf.get_string_width(shown)
+        if room and wide > room:
+            self._pdf.set_font(face, size=size * room / wide)
         self._pdf.set_text_color(*tone)
         self._pdf.text(x, y, shown)
         return float(self._pdf.get_string_width(shown))

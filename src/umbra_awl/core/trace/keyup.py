@@ -11,6 +11,7 @@ from umbra_awl.core.modes.table import sent_by
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import Mode, OwnedRadio, Route
 from umbra_awl.core.plan.permit import transmit_permit
+from umbra_awl.core.plan.places import LINKS, is_pair
 from umbra_awl.core.routes.crossing import crossing
 from umbra_awl.core.routes.order import order_of_use
 from umbra_awl.core.trace import on_dmr, on_dstar, on_fm, on_fusion
@@ -55,7 +56,19 @@ def trace(index: PlanIndex, fits: Mapping[str, Fit], radio_key: str, route_key: 
     listeners = listeners_of(index, fits, path.radio, path.channel, path.route)
     reached = all(item.state == "pass" for item in hops)
     hops.append(_far(reached, [item.who for item in listeners if item.hears]))
-    return Trace(route_key, radio_key, tuple(hops), listeners if reached else (), order_of_use(index, route))
+    return Trace(route_key, radio_key, tuple(hops), listeners if reached else (), _order(path))
+
+
+def _order(path: Path) -> tuple[str, ...]:
+    """The order of use on this radio: one that has no memory to link with says so in place of naming it."""
+    steps = order_of_use(path.plan, path.route)
+    links = f"{path.service.key}>{path.destination.key}@{LINKS}"
+    if steps and is_pair(path.service, path.destination) and path.fit.channel_of(links) is None:
+        missing = (
+            f"{path.radio.name} has no memory that links {path.destination.name}: punch it, or link from its lists."
+        )
+        return (missing, *steps[1:])
+    return steps
 
 
 def _leads_nowhere(path: Path) -> Hop | None:
