@@ -8,6 +8,7 @@ from hypothesis import strategies as st
 
 from umbra_awl.core.directory.entry import RefusedError, RowReader, join
 from umbra_awl.core.directory.errors import LayoutError
+from umbra_awl.core.directory.export import write_access
 from umbra_awl.core.directory.guess import guess
 from umbra_awl.core.directory.layout import (
     FIELDS,
@@ -44,7 +45,7 @@ NASTY = Path(__file__).parents[1] / "data" / "nasty.csv"
         ("438 612 500", 438_612_500),
         ("438.612.500", 438_612_500),
         ("438,612.5", 438_612_500),
-        ("145.75 MHz", 145_750_000),
+        ("145.7125 MHz", 145_712_500),
         ("0.4386125 GHz", 438_612_500),
         ("145", 145_000_000),
     ],
@@ -362,3 +363,20 @@ def test_any_row_becomes_an_access_point_or_a_refusal(row):
     else:
         assert made.access.services
         assert all(isinstance(service.rx_hz, int) for service in made.access.services)
+
+
+@pytest.mark.parametrize("form", [".csv", ".geojson", ".gpx"])
+def test_what_is_exported_comes_back(plan, tmp_path, form):
+    path = tmp_path / f"isles{form}"
+    points = [item for item in plan.access if item.call and item.lat is not None]
+    write_access(path, points)
+    table = open_table(path)
+    layout = guess(table)
+    assert layout.what == "access"
+    assert not layout.faults(table.headers)
+    reader = RowReader(layout, table.headers)
+    back = {
+        (item.call, item.site, item.services[0].mode, item.services[0].rx_hz, item.services[0].tx_hz)
+        for item in (reader.read(row.cells).access for row in table.rows())
+    }
+    assert back == {(item.call, item.site, one.mode, one.rx_hz, one.tx_hz) for item in points for one in item.services}

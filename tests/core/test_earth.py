@@ -1,6 +1,7 @@
 """Locators, notations and great circles against figures from public formulas."""
 
 import math
+from fractions import Fraction
 
 import pytest
 from hypothesis import given
@@ -13,6 +14,7 @@ from umbra_awl.core.facts.earth import (
     bearing_deg,
     compass_point,
     destination,
+    direction_words,
     distance_km,
     format_position,
     geodesic,
@@ -180,3 +182,24 @@ def test_a_local_coast_joins_the_worlds():
     assert both.holds(48.8, 2.3)
     with pytest.raises(ValueError, match=r".*"):
         coast_of_geojson("no json")
+
+
+@given(st.integers(0, 43_199), st.integers(0, 43_199))
+def test_a_corner_of_an_eight_character_square_lies_in_that_square(east, north):
+    """The corner as an exact fraction of a degree, and the square's letters worked out from whole numbers."""
+    lon, lat = float(Fraction(east, 120) - 180), float(Fraction(north, 240) - 90)
+    letters = [divmod(east, 2_400), divmod(north, 2_400)]
+    expected = "".join(chr(65 + whole) for whole, _rest in letters)
+    expected += "".join(str(rest // 240) for _whole, rest in letters)
+    expected += "".join(chr(97 + rest // 10 % 24) for _whole, rest in letters)
+    expected += "".join(str(rest % 10) for _whole, rest in letters)
+    assert locator_of(lat, lon, 4) == expected
+    middle = parse_locator(expected)
+    assert middle.lat == pytest.approx(lat + 1 / 480, abs=1e-6)
+    assert middle.lon == pytest.approx(lon + 1 / 240, abs=1e-6)
+
+
+def test_at_one_and_the_same_place_there_is_no_direction():
+    assert direction_words(0.0, 180.0) == "here"
+    assert direction_words(12.0, 359.7) == "N 0°"
+    assert direction_words(12.0, 41.2) == "NE 41°"

@@ -63,10 +63,17 @@ def test_farther_is_never_more_likely(km, times):
     assert order.index(other.verdict) >= order.index(one.verdict)
 
 
-# r = sqrt(2.56 · EIRP / (4 π S)); 145 MHz: S = 2 W/m² in both sets; 435 MHz: 2.175 and 2.9 W/m²
+# r = sqrt(2.56 · EIRP / (4 π S)); 145 MHz: S = 2 W/m² in both sets; 435 MHz: 2.175 and 2.9 W/m²; 1,296 MHz: 6.48 and
+# 8.64 W/m²; 1,800 MHz: 9 W/m² and, from 1,500 MHz on, 10 W/m² (1 mW/cm²)
 @pytest.mark.parametrize(
     ("watts", "mhz", "icnirp", "cfr"),
-    [(5, 145, 0.7136, 0.7136), (10, 435, 0.9677, 0.8381), (50, 145, 2.2567, 2.2567)],
+    [
+        (5, 145, 0.7136, 0.7136),
+        (10, 435, 0.9677, 0.8381),
+        (50, 145, 2.2567, 2.2567),
+        (10, 1_296, 0.5607, 0.4856),
+        (10, 1_800, 0.4757, 0.4513),
+    ],
 )
 def test_exposure_distance_at_three_powers(watts, mhz, icnirp, cfr):
     found = distances(watts, 0.0, 1.0, 1.0, mhz)

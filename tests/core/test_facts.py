@@ -12,18 +12,18 @@ from umbra_awl.core.facts.width import on_raster, width_word
 @pytest.mark.parametrize(
     "text",
     [
-        "145.7500",
-        "145,75 MHz",
-        "145750000 Hz",
+        "145.7125",
+        "145,7125 MHz",
+        "145712500 Hz",
         "145750 kHz",
-        "145.75",
+        "145.7125",
         " 145.750 000".replace(" 000", "000"),
         "0,14575 GHz",
         "145.75m",
     ],
 )
 def test_one_frequency_in_many_notations(text):
-    assert parse_hz(text) == 145_750_000
+    assert parse_hz(text) == 145_712_500
 
 
 @pytest.mark.parametrize(
@@ -35,8 +35,8 @@ def test_one_frequency_in_many_notations(text):
         ("145 volts", "not a unit"),
         ("99999", "outside 0.1 to 4000"),
         ("0", "outside 0.1 to 4000"),
-        ("-145.75", "outside 0.1 to 4000"),
-        ("145.75000001", "finer than one hertz"),
+        ("-145.7125", "outside 0.1 to 4000"),
+        ("145.71250001", "finer than one hertz"),
     ],
 )
 def test_nonsense_is_refused_with_a_reason(text, reason):
@@ -60,10 +60,10 @@ def test_any_text_parses_or_is_refused(text):
 
 
 def test_frequencies_are_printed_with_four_decimals_and_more_where_needed():
-    assert format_mhz(145_750_000) == "145.7500"
+    assert format_mhz(145_712_500) == "145.7125"
     assert format_mhz(438_787_500) == "438.7875"
     assert format_mhz(431_193_750) == "431.19375"
-    assert format_mhz(145_750_001) == "145.750001"
+    assert format_mhz(145_712_501) == "145.712501"
 
 
 @pytest.mark.parametrize(("text", "hz"), [("-7.6", -7_600_000), ("+600 kHz", 600_000), ("−0,6", -600_000), ("0", 0)])

@@ -1,10 +1,11 @@
 """Lead times: dates with weekends, the critical path, the spread; templates, edits, calendars, trips."""
 
+import random
 from datetime import UTC, date, datetime
 from itertools import pairwise
 
 import pytest
-from hypothesis import given
+from hypothesis import given, settings
 from hypothesis import strategies as st
 from icalendar import Calendar
 from msgspec.structs import replace
@@ -275,3 +276,34 @@ def test_a_trip_goes_out_as_a_calendar(plan):
     assert days["Teach the travel hotspot the phone's sharing, and try it"] == date(2026, 11, 24)
     with pytest.raises(ValueError, match=r".*"):
         trip_ics(replace(plan.trips[0], begins=""))
+
+
+MONDAY = date(2026, 11, 23)
+
+
+@pytest.mark.parametrize(
+    ("work_days", "last"), [(4, "2026-11-26"), (5, "2026-11-27"), (6, "2026-11-30"), (10, "2026-12-04")]
+)
+def test_an_office_ends_its_step_on_a_working_day(work_days, last):
+    step = Step("licence", "Licence", work_days, work_days, work_days, office=True)
+    found = forecast([step], MONDAY)
+    assert {found.earliest.isoformat(), found.p50.isoformat(), found.latest.isoformat()} == {last}
+
+
+@given(step_graphs(), st.integers(1, 10_000), st.integers(1, 10_000))
+@settings(max_examples=40, deadline=None)
+def test_the_likely_day_does_not_move_with_the_seed(steps, one, other):
+    first, second = (forecast(steps, MONDAY, seed) for seed in (one, other))
+    for name in ("p10", "p50", "p90"):
+        assert abs((getattr(first, name) - getattr(second, name)).days) <= 1
+
+
+def test_the_likely_day_is_the_one_a_big_run_gives():
+    steps = [Step("a", "A", 1, 2, 9), Step("b", "B", 2, 5, 20, after=("a",)), Step("c", "C", 1, 3, 30, after=("b",))]
+    chance = random.Random(7)
+    whole = sorted(
+        int(sum(chance.triangular(step.low, step.high, step.likely) for step in steps) - 1e-9)
+        for _run in range(200_000)
+    )
+    shown = (forecast(steps, MONDAY).p50 - MONDAY).days
+    assert abs(shown - whole[100_000]) <= 1

@@ -52,12 +52,13 @@ def test_check_of_a_clean_plan_exits_with_zero(clean_path):
 
 def test_fit_writes_a_memory_with_its_report(path, tmp_path):
     result = run("fit", path, "--radio", "tarn 16", "--out", tmp_path / "out", "--json")
-    assert result.exit_code == 0
+    assert result.exit_code == 1, "there are stops in the plan"
     told = json.loads(result.stdout)
     memory, image = parse_memory((tmp_path / "out" / "tarn.memory.json").read_bytes())
     assert len(memory.channels) == 29
     assert image == b""
     assert {"name": "channels", "used": 29, "limit": 256} in told["gauges"]
+    assert any("446.3875" in text for text in told["stops"])
 
 
 def test_trace_by_the_name_on_the_display(path):

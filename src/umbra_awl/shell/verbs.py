@@ -174,21 +174,26 @@ def fit(plan: Path, radio: str, out: Path, replace: bool, as_json: bool) -> int:
     """Fit a plan to one of its radios and write the memory file."""
     from msgspec.structs import asdict
 
+    from umbra_awl.core.findings.evaluate import findings_of
     from umbra_awl.core.fit.fitting import fit as fit_plan
     from umbra_awl.core.keep.naming import path_name
     from umbra_awl.core.radio.memory import memory_bytes
 
-    index = PlanIndex(read_plan(plan))
+    opened = read_plan(plan)
+    index = PlanIndex(opened)
     owned = radio_of(index, radio)
     result = fit_plan(index, owned, profile_of(owned))
+    stops = [item for item in findings_of(index, profiles_for(opened)) if item.severity == "stop"]
     path = out / f"{path_name(owned.key, 'radio')}.memory.json"
     put({path: memory_bytes(result.memory)}, replace=replace)
     report = [asdict(line) for line in result.report.lines]
     gauges = [gauge._asdict() for gauge in result.report.gauges]
     lines = [f"{gauge.name}: {gauge.used} of {gauge.limit}" for gauge in result.report.gauges]
     lines += [f"{line.kind}: {line.title} – {line.reason}" for line in result.report.lines]
-    tell(as_json, {"memory": str(path), "gauges": gauges, "report": report}, [*lines, f"written: {path}"])
-    return STOPS if result.report.of_kind("left out") else CLEAN
+    lines += [f"Stop: {item.rule.title}. {item.text}" for item in stops]
+    value = {"memory": str(path), "gauges": gauges, "report": report, "stops": [item.text for item in stops]}
+    tell(as_json, value, [*lines, f"written: {path}"])
+    return STOPS if stops or result.report.of_kind("left out") else CLEAN
 
 
 def known_profiles() -> "dict[str, Profile]":

@@ -4,9 +4,11 @@ Durations are days. An office step counts Monday to Friday only; public holidays
 from that day, one that is done ended on its day. The spread is a Monte Carlo over triangular ranges, the same for the same steps.
 """
 
+import math
 import random
 from collections.abc import Callable, Iterable, Mapping
 from datetime import date, timedelta
+from functools import partial
 from heapq import heappop, heappush
 from typing import NamedTuple
 
@@ -157,8 +159,8 @@ def forecast(order: list[Step], today: date, seed: int = 1) -> Forecast:
     """When everything is done."""
     chance = random.Random(seed)  # noqa: S311  (a simulation)
     count = max(LEAST_DRAWS, min(DRAWS, _MOST_DRAWN // len(order)))
-    draws = sorted(_last(order, today, lambda step: _drawn(chance, step)) for _draw in range(count))
-    whole = [_ceil(value) for value in draws]
+    drawn = {step.key: _drawn(chance, step, count) for step in order}
+    whole = sorted(_last(order, today, partial(_nth, drawn, at)) for at in range(count))
 
     def at(share: float) -> date:
         return today + timedelta(days=whole[min(int(share * count), count - 1)])
@@ -166,21 +168,43 @@ def forecast(order: list[Step], today: date, seed: int = 1) -> Forecast:
     plain = (
         _last(order, today, pick) for pick in (lambda step: step.low, lambda step: step.likely, lambda step: step.high)
     )
-    earliest, likely, latest = (today + timedelta(days=_ceil(value)) for value in plain)
+    earliest, likely, latest = (today + timedelta(days=value) for value in plain)
     return Forecast(earliest, likely, latest, at(0.1), at(0.5), at(0.9), tuple(whole))
 
 
-def _last(order: list[Step], today: date, days_of: Callable[[Step], float]) -> float:
-    return max(end for _start, end in ends(order, today, days_of).values())
+def _nth(drawn: Mapping[str, list[float]], at: int, step: Step) -> float:
+    return drawn[step.key][at]
 
 
-def _drawn(chance: random.Random, step: Step) -> float:
-    return chance.triangular(step.low, step.high, step.likely) if step.high > step.low else step.likely
+def _last(order: list[Step], today: date, days_of: Callable[[Step], float]) -> int:
+    """The day, counted from today, on which the last step ends."""
+    found = ends(order, today, days_of)
+    return max(_day_of(found[step.key][1], done=bool(step.done)) for step in order)
 
 
-def _ceil(days: float) -> int:
-    """A step that ends within a day ends on that day."""
-    return int(-(-(days - 1e-9) // 1))
+def _day_of(end: float, *, done: bool) -> int:
+    """The day on which a step ends: what ends with Friday's evening ends on Friday, not on the Saturday that begins then."""
+    return int(end) if done else int(max(0.0, end - 1e-9))
+
+
+def _drawn(chance: random.Random, step: Step, count: int) -> list[float]:
+    """So many durations of a step, one from each of as many equally likely parts of its range, in random order.
+
+    Drawn so (a Latin hypercube), the days hardly move with the seed.
+    """
+    if step.high <= step.low:
+        return [step.likely] * count
+    values = [_at_share(step, (at + chance.random()) / count) for at in range(count)]
+    chance.shuffle(values)
+    return values
+
+
+def _at_share(step: Step, share: float) -> float:
+    """The duration that a share of all is below, of a triangular range."""
+    span, rise = step.high - step.low, min(max(step.likely, step.low), step.high) - step.low
+    if share * span < rise:
+        return step.low + math.sqrt(share * span * rise)
+    return step.high - math.sqrt((1 - share) * span * (span - rise))
 
 
 def day_words(day: date) -> str:

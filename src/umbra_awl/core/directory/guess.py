@@ -38,7 +38,8 @@ def sample(table: Table, count: int = SAMPLE_ROWS) -> list[list[str]]:
 def guess(table: Table, what: What | None = None) -> TableLayout:
     """The likeliest layout of a table; its columns may miss what the operator must choose."""
     rows = sample(table)
-    whats: tuple[What, ...] = (what,) if what else ("access", "people", "destinations")
+    every: tuple[What, ...] = ("access",) if table.kind == "gpx" else ("access", "people", "destinations")
+    whats: tuple[What, ...] = (what,) if what else every
     ranked = [
         (_score(kind, columns), TableLayout(kind, columns))
         for kind in whats

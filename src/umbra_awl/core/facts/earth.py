@@ -15,6 +15,9 @@ EARTH_KM = 6_371.0088
 _LOCATOR = re.compile(r"[A-R]{2}([0-9]{2}([A-X]{2}([0-9]{2})?)?)?")
 
 
+_FIRSTS = (ord("A"), ord("0"), ord("a"), ord("0"))
+
+
 class PositionError(ValueError):
     """A text that is no position; the message says why and what would be."""
 
@@ -28,12 +31,14 @@ class Position(NamedTuple):
 
 def locator_of(lat: float, lon: float, pairs: int = 3) -> str:
     """The Maidenhead locator of a position in degrees, of 1 to 4 pairs: (46.47, −31.11) → “HN46kl”."""
-    east, north = (lon + 180) % 360, min(max(lat + 90, 0.0), 180 - 1e-9)
-    text = chr(65 + int(east // 20)) + chr(65 + int(north // 10))
-    text += f"{int(east % 20 // 2)}{int(north % 10)}"
-    east_minutes, north_minutes = east % 2 * 60, north % 1 * 60
-    text += chr(97 + int(east_minutes // 5)) + chr(97 + int(north_minutes // 2.5))
-    text += f"{int(east_minutes % 5 / 0.5)}{int(north_minutes % 2.5 / 0.25)}"
+    # Counted in the smallest squares, 0.5′ by 0.25′; what lies on an edge to a millimetre belongs to the square it begins.
+    east = int(round((lon + 180) % 360 * 120, 6)) % (360 * 120)
+    north = min(max(int(round((lat + 90) * 240, 6)), 0), 180 * 240 - 1)
+    digits = [(east // 2_400, north // 2_400), (east // 240 % 10, north // 240 % 10)]
+    digits += [(east // 10 % 24, north // 10 % 24), (east % 10, north % 10)]
+    text = "".join(
+        f"{chr(first + one)}{chr(first + other)}" for first, (one, other) in zip(_FIRSTS, digits, strict=True)
+    )
     return text[: 2 * pairs]
 
 
@@ -158,6 +163,15 @@ def geodesic(one: Position, other: Position) -> tuple[float, float]:
 
     line = Geodesic.WGS84.Inverse(one.lat, one.lon, other.lat, other.lon)
     return line["s12"] / 1000, line["azi1"] % 360
+
+
+HERE_KM = 0.05
+"""Nearer than this there is no direction to speak of."""
+
+
+def direction_words(km: float, bearing: float) -> str:
+    """A direction such as “NE 41°”; “here” where there is none."""
+    return "here" if km < HERE_KM else f"{compass_point(bearing)} {round(bearing) % 360}°"
 
 
 _POINTS = ("N", "NNE", "NE", "ENE", "E", "ESE", "SE", "SSE", "S", "SSW", "SW", "WSW", "W", "WNW", "NW", "NNW")

@@ -28,7 +28,8 @@ def _icnirp(mhz: float) -> float:
 
 
 def _cfr(mhz: float) -> float:
-    return 2.0 if mhz <= 300 else mhz / 150
+    """0.2 mW/cm² up to 300 MHz, f/1500 up to 1,500 MHz, 1 mW/cm² above."""
+    return 2.0 if mhz <= 300 else min(mhz / 150, 10.0)
 
 
 LIMIT_SETS: tuple[LimitSet, ...] = (

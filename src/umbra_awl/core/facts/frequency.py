@@ -20,7 +20,7 @@ def parse_hz(text: str) -> int:
     hz = _signed_hz(text)
     if not LOWEST_HZ <= hz <= HIGHEST_HZ:
         raise FrequencyError(
-            f"“{text.strip()}” is {hz} Hz, outside 0.1 to 4000 MHz. Type megahertz, for example 145.7500."
+            f"“{text.strip()}” is {hz} Hz, outside 0.1 to 4000 MHz. Type megahertz, for example 145.7125."
         )
     return hz
 
@@ -37,7 +37,7 @@ def _signed_hz(text: str) -> int:
     shape = _SHAPE.fullmatch(text.strip())
     if shape is None:
         raise FrequencyError(
-            f"“{text.strip()}” is not a frequency. Type megahertz, for example 145.7500 or 145,75 MHz."
+            f"“{text.strip()}” is not a frequency. Type megahertz, for example 145.7125 or 145,7125 MHz."
         )
     sign, whole, decimals, unit = shape.groups()
     per_unit = _UNIT_HZ.get(unit.lower())
@@ -53,7 +53,7 @@ def _signed_hz(text: str) -> int:
 
 
 def format_mhz(hz: int) -> str:
-    """Megahertz with four decimals, more only where the value needs them: 145750000 → “145.7500”."""
+    """Megahertz with four decimals, more only where the value needs them: 145712500 → “145.7125”."""
     whole, rest = divmod(hz, 1_000_000)
     decimals = f"{rest:06d}"
     return f"{whole}.{decimals[:4]}{decimals[4:].rstrip('0')}"

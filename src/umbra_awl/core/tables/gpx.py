@@ -1,12 +1,14 @@
 """GPX (version 1.0 and 1.1) read as a stream: waypoints as rows of a table, tracks and routes as timed points."""
 
 import os
+import re
 from collections.abc import Iterator
 from datetime import datetime
 from pathlib import Path
 from typing import NamedTuple
 from xml.parsers.expat import ExpatError
 
+from umbra_awl.core.facts.callsign import call_sign_fault
 from umbra_awl.core.keep.limits import MB, LimitError, open_regular, size_words
 from umbra_awl.core.tables.errors import ReadError
 from umbra_awl.core.tables.rows import Row, Table
@@ -16,6 +18,12 @@ MOST_FILE = 20 * MB
 _POINTS = {"wpt": "waypoint", "trkpt": "track", "rtept": "route"}
 _KEPT = frozenset({"name", "desc", "cmt", "time"})
 HEADERS = ["name", "description", "latitude", "longitude"]
+_OPENERS = ("tone", "color code", "module", "DG-ID")
+TOLD = ["call", "site", "mode", "output MHz", "input MHz", *_OPENERS]
+"""What the description of a waypoint of our own export tells beside its name."""
+_TOLD = re.compile(
+    r"(FM|DMR|D-STAR|System Fusion) ([\d.]+) heard, ([\d.]+) sent(?: (tone|color code|module|DG-ID) ([^;\s]+))?"
+)
 
 
 class Point(NamedTuple):
@@ -99,13 +107,31 @@ def gpx_table(path: Path) -> Table:
     def rows() -> Iterator[Row]:
         waypoints = (point for point in points_of(path) if point.kind == "waypoint")
         for at, point in enumerate(waypoints, 1):
-            yield Row(at, [point.name, point.description, f"{point.lat:.6f}", f"{point.lon:.6f}"])
+            where = [f"{point.lat:.6f}", f"{point.lon:.6f}"]
+            if own:
+                yield from (Row(at, [*told, point.description, *where]) for told in _services(point))
+            else:
+                yield Row(at, [point.name, point.description, *where])
 
-    if next(rows(), None) is None:
+    first = next((point for point in points_of(path) if point.kind == "waypoint"), None)
+    own = first is not None and _TOLD.search(first.description) is not None
+    if first is None:
         raise ReadError(
             f"“{path.name}” has no waypoints. A track can be played back at Access, but holds no access points."
         )
-    return Table(path.name, "gpx", list(HEADERS), rows)
+    return Table(path.name, "gpx", [*TOLD, *HEADERS[1:]] if own else list(HEADERS), rows)
+
+
+def _services(point: Point) -> Iterator[list[str]]:
+    """What our own export says of each service in a waypoint's description; blanks where it says nothing so."""
+    call, _blank, site = point.name.partition(" ")
+    named = [call, site] if call_sign_fault(call) == "" else ["", point.name]
+    found = list(_TOLD.finditer(point.description))
+    for one in found:
+        mode, output, sent, what, value = one.groups()
+        yield [*named, mode, output, sent, *(value if what == word else "" for word in _OPENERS)]
+    if not found:
+        yield [*named, *[""] * (len(TOLD) - 2)]
 
 
 def time_of(text: str) -> datetime | None:

@@ -9,7 +9,7 @@ from PyQt6.QtWidgets import QFrame, QWidget
 from umbra_awl.core.directory.sanity import Doubt
 from umbra_awl.core.estimate.reach import Reach
 from umbra_awl.core.estimate.survey import Spot
-from umbra_awl.core.facts.earth import Position, compass_point, geodesic, locator_of
+from umbra_awl.core.facts.earth import Position, bearing_deg, direction_words, geodesic, locator_of
 from umbra_awl.core.modes.table import mode_of
 from umbra_awl.core.plan.model import AccessPoint
 from umbra_awl.desk.access.entry_fields import EntryFields
@@ -273,5 +273,6 @@ def _where(access: AccessPoint, place: Position | None, measures: Measures) -> s
     locator = locator_of(access.lat, access.lon)
     if place is None:
         return locator
-    km, bearing = geodesic(place, Position(access.lat, access.lon))
-    return f"{measures.distance(km, 2)}  {compass_point(bearing)} {bearing:.0f}°  {locator}"
+    there = Position(access.lat, access.lon)
+    km, _bearing = geodesic(place, there)
+    return f"{measures.distance(km, 2)}  {direction_words(km, bearing_deg(place, there))}  {locator}"

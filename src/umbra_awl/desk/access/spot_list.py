@@ -7,7 +7,7 @@ from PyQt6.QtGui import QFontMetrics, QKeyEvent, QPainter, QPen
 from PyQt6.QtWidgets import QListView, QStyle, QStyledItemDelegate, QStyleOptionViewItem
 
 from umbra_awl.core.estimate.survey import Spot
-from umbra_awl.core.facts.earth import compass_point
+from umbra_awl.core.facts.earth import direction_words
 from umbra_awl.core.facts.frequency import format_mhz
 from umbra_awl.core.facts.modes import MODE_WORDS
 from umbra_awl.desk.measures import Measures
@@ -23,7 +23,7 @@ def where_words(spot: Spot, measures: Measures) -> str:
     """Distance and bearing: “12.4 km NE 41°”."""
     if spot.km is None or spot.bearing is None:
         return "no position" if spot.access.lat is None else "distance not known"
-    return f"{measures.distance(spot.km)} {compass_point(spot.bearing)} {spot.bearing:.0f}°"
+    return f"{measures.distance(spot.km)} {direction_words(spot.km, spot.bearing)}"
 
 
 def services_words(spot: Spot) -> str:
