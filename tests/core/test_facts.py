@@ -15,11 +15,11 @@ from umbra_awl.core.facts.width import on_raster, width_word
         "145.7125",
         "145,7125 MHz",
         "145712500 Hz",
-        "145750 kHz",
-        "145.7125",
-        " 145.750 000".replace(" 000", "000"),
-        "0,14575 GHz",
-        "145.75m",
+        "145712.5 kHz",
+        "145.71250",
+        " 145.712500",
+        "0,1457125 GHz",
+        "145.7125m",
     ],
 )
 def test_one_frequency_in_many_notations(text):
