@@ -102,10 +102,10 @@ def _fit(plan):
             ]
         return b"".join(rows)
 
-    from umbra_awl.core.routes import names
+    from umbra_awl.core.routes import ways
 
     def fresh():
-        for cached in (names._site_forms, names._end_forms, names._ends):
+        for cached in (ways.ways_of,):
             cached.cache_clear()
         fit(PlanIndex(plan), plan.radios[0], profile)
 

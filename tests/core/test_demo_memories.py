@@ -154,7 +154,7 @@ FELL = {
 }
 CRAG = {
     "Blackfell": ["Blackfell FM"],
-    "Torrick Head": ["TRK Fusion", "TRK Vel Commons", "TRK Torric Watch", "TRK Leave room"],
+    "Torrick Head": ["TRK Fusion", "TRK Vel Commons", "TRK Torrick Watc", "TRK Leave room"],
     "Home spot": ["Home Vel Commons", "Home Sea Room"],
     "FM": ["Blackfell FM", "Harrowquay FM", "Little Oss FM", "Calling FM", "Weather FM"],
 }

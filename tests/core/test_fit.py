@@ -7,6 +7,7 @@ from msgspec.structs import replace
 from tests.strategies import plans
 from umbra_awl.core.fit.choices import power_on_radio
 from umbra_awl.core.fit.fitting import fit
+from umbra_awl.core.plan.check import structure_faults
 from umbra_awl.core.plan.edit_access import swap_offset
 from umbra_awl.core.plan.edit_station import set_guard, set_licence
 from umbra_awl.core.plan.index import PlanIndex
@@ -89,6 +90,23 @@ def test_the_wrong_offset_makes_cairnlow_receive_only_until_repaired(plan):
 def test_power_is_the_highest_step_the_licence_allows(plan):
     assert fitted(set_licence("x", max_watts=2.0).apply(plan)).memory.channels[0].power == 0
     assert fitted(plan, "moor").memory.channels[0].power == 3
+
+
+@given(plans(), plans())
+def test_what_was_remembered_of_one_plan_does_not_show_in_the_next(one, other):
+    """An edit may change anything: the fit of an index that remembers is the fit of one that does not."""
+    for radio in one.radios:
+        fit(PlanIndex(one), radio, PROFILES[radio.profile])
+    index = PlanIndex(one)
+    for radio in one.radios:
+        fit(index, radio, PROFILES[radio.profile])
+    for field in ("routes", "access", "destinations", "station", "names", "radios"):
+        mixed = replace(one, **{field: getattr(other, field)})
+        if structure_faults(mixed):
+            continue
+        after = index.after(mixed)
+        for radio in mixed.radios:
+            assert fit(after, radio, PROFILES[radio.profile]) == fit(PlanIndex(mixed), radio, PROFILES[radio.profile])
 
 
 def powers(plan, key="moor"):

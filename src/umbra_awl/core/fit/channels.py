@@ -1,6 +1,5 @@
 """From routes to channels: the access point's values, the route's own where it has them, inside licence and radio."""
 
-from collections.abc import Callable
 from functools import cached_property
 from typing import Any
 
@@ -38,9 +37,21 @@ class ChannelMaker:
         self._names = names
         self._powers = {item.route: item.step for item in radio.powers}
         self._lines = lines
+        self._known = self._known_channels(index, radio, profile)
         self._held: dict[Emission, str] = {}
         self._of_service: dict[str, str] = {}
         self._usual: dict[str, dict[str, Any]] = {}
+
+    @staticmethod
+    def _known_channels(index: PlanIndex, radio: OwnedRadio, profile: Profile) -> "dict[str, _Known]":
+        """The channels of this radio that were made before, while all that they are made of besides their route stays."""
+        parts = ("access", "station", "destinations", "networks")
+        held: dict[str, tuple[Profile, dict[str, _Known]]] = index.memo(
+            ("channels", radio), lambda: {"": (profile, {})}, parts
+        )
+        if held[""][0] is not profile:
+            held[""] = (profile, {})
+        return held[""][1]
 
     def make(self, routes: list[Route]) -> list[Channel]:
         """One channel for each route, numbered from 1 in the order given."""
@@ -55,14 +66,31 @@ class ChannelMaker:
         access, service = self._index.services[route.service]
         key = route.key
         name = self._names[key].name
+        kind = service.mode
+        tables = self.calls_and_hears(route, service, call) if kind == "dmr" else _NO_TABLES
+        known = self._known.get(key)
+        if known is not None and known[0] is route and known[1] == (number, name, tables):
+            return known[2]
+        said = len(self._lines)
+        channel = self._fresh(number, name, route, (access, service), tables)
+        if said == len(self._lines):
+            self._known[key] = (route, (number, name, tables), channel)
+        return channel
+
+    def _fresh(
+        self, number: int, name: str, route: Route, through: tuple[AccessPoint, Service], tables: tuple[int, int]
+    ) -> Channel:
+        (access, service), key = through, route.key
         reason = self._reason(access, service, route)
         if reason:
             self._lines.append(Line("receive-only", key, name, reason))
         kind = service.mode
         values = self._values(kind, access, service, route)
-        extra = _EXTRA.get(kind)
-        if extra is not None:
-            values.update(extra(self, name, route, service, call, values))
+        if kind == "dmr":
+            values.update(contact=tables[0], group_list=tables[1], slot=route.slot)
+            values.update(promiscuous=route.promiscuous, encrypted=route.encrypted)
+        elif kind == "dstar":
+            values["zero_offset"] = self._zero_offset(name, route, service, values)
         values["admit"] = self._admit(values["admit"])
         return Channel(
             number,
@@ -141,31 +169,21 @@ class ChannelMaker:
     def _admit(self, wanted: Admit) -> Admit:
         return wanted if wanted in self._profile.admit else self._profile.admit[0]
 
-    def calls_and_hears(
-        self, _name: str, route: Route, service: Service, call: Call | None, _values: dict[str, Any]
-    ) -> dict[str, Any]:
-        """What a DMR channel calls and hears, by the numbers of this radio's tables."""
+    def calls_and_hears(self, route: Route, service: Service, call: Call | None) -> tuple[int, int]:
+        """What a DMR channel calls and hears, by the numbers of this radio's tables: its contact and its group list."""
         members, title = self._hearing.members(route, service, call)
         title = title or self._index.destinations[route.destination].name
-        return {
-            "slot": route.slot,
-            "contact": self._contacts.number_of(call),
-            "group_list": self._groups.number_for(members, title, route.key),
-            "promiscuous": route.promiscuous,
-            "encrypted": route.encrypted,
-        }
+        return self._contacts.number_of(call), self._groups.number_for(members, title, route.key)
 
-    def duplex_or_not(
-        self, name: str, route: Route, service: Service, _call: Call | None, values: dict[str, Any]
-    ) -> dict[str, Any]:
+    def _zero_offset(self, name: str, route: Route, service: Service, values: dict[str, Any]) -> bool:
         """Whether a D-STAR memory must be duplex with an offset of 0 for its fields to be filled."""
         zero = self._profile.needs.zero_offset and service.rx_hz == service.tx_hz and bool(values["rpt1"].strip())
         if zero:
             reason = "This radio fills RPT1 and RPT2 only in duplex memories, so it is duplex with an offset of 0."
             self._lines.append(Line("made duplex", route.key, name, reason))
-        return {"zero_offset": zero}
+        return zero
 
 
-_Extra = Callable[[ChannelMaker, str, Route, Service, Call | None, dict[str, Any]], dict[str, Any]]
-_EXTRA: dict[str, _Extra] = {"dmr": ChannelMaker.calls_and_hears, "dstar": ChannelMaker.duplex_or_not}
-"""What of a channel depends on the radio beside its mode's values."""
+_Known = tuple[Route, tuple[int, str, tuple[int, int]], Channel]
+"""A route, what its channel was made of besides, and the channel."""
+_NO_TABLES = (0, 0)

@@ -19,6 +19,8 @@ class Spoken:
         self._whole: dict[str, list[_Held]] = {}
         self._heads: dict[str, list[_Held]] = {}
         self._by_initials: dict[str, list[_Held]] = {}
+        self._by_two: dict[str, list[_Held]] = {}
+        self._with_letter: dict[str, list[_Held]] = {}
 
     def take(self, who: Hashable, way: Way) -> None:
         """Let somebody hold a text."""
@@ -26,7 +28,15 @@ class Spoken:
         self._whole.setdefault(run, []).append(held)
         for end in range(1, len(run)):
             self._heads.setdefault(run[:end], []).append(held)
-        self._by_initials.setdefault(_initials(held.words), []).append(held)
+        for table, key in self._places(held):
+            table.setdefault(key, []).append(held)
+
+    def _places(self, held: _Held) -> list[tuple[dict[str, list[_Held]], str]]:
+        """Where a text is found by the beginnings of its words: by two letters of each, or by one where a word has no more."""
+        initials = _initials(held.words)
+        short = any(len(word) == 1 for word in held.words)
+        by_words = (self._with_letter, initials) if short else (self._by_two, _two(held.words))
+        return [(self._by_initials, initials), by_words]
 
     def give_back(self, who: Hashable, way: Way) -> None:
         """Let it go again."""
@@ -34,7 +44,13 @@ class Spoken:
         self._whole[run].remove(held)
         for end in range(1, len(run)):
             self._heads[run[:end]].remove(held)
-        self._by_initials[_initials(held.words)].remove(held)
+        for table, key in self._places(held):
+            table[key].remove(held)
+
+    def free(self, who: Hashable, way: Way) -> bool:
+        """Whether nobody else holds a text that this one could be taken for."""
+        asked, run = _held(who, way)
+        return all(held.who == who for held in self._near(asked, run))
 
     def met(self, who: Hashable, way: Way) -> set[Hashable]:
         """Who else holds a text that this one could be taken for."""
@@ -50,9 +66,18 @@ class Spoken:
             for held in self._whole.get(run[:end], ()):
                 if (held.cut or asked.cut) and not _ends_between(asked.words, end):
                     yield held
-        for held in self._by_initials.get(_initials(asked.words), ()):
+        for held in self._alike(asked.words):
             if (held.cut or asked.cut) and _word_by_word(held.words, asked.words):
                 yield held
+
+    def _alike(self, words: tuple[str, ...]) -> Iterator[_Held]:
+        """Texts whose words may begin like these."""
+        initials = _initials(words)
+        if any(len(word) == 1 for word in words):
+            yield from self._by_initials.get(initials, ())
+        else:
+            yield from self._by_two.get(_two(words), ())
+            yield from self._with_letter.get(initials, ())
 
 
 def _held(who: Hashable, way: Way) -> tuple[_Held, str]:
@@ -62,6 +87,10 @@ def _held(who: Hashable, way: Way) -> tuple[_Held, str]:
 
 def _initials(words: tuple[str, ...]) -> str:
     return " ".join(word[0] for word in words)
+
+
+def _two(words: tuple[str, ...]) -> str:
+    return " ".join(word[:2] for word in words)
 
 
 def _ends_between(words: tuple[str, ...], length: int) -> bool:

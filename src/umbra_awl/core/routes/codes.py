@@ -13,7 +13,8 @@ from umbra_awl.core.routes.apart import Spoken
 from umbra_awl.core.routes.ways import Way
 
 _NO_WAY = 60.0
-_TRIED = 3
+_TRIED, _MANY = 3, 120
+"""So many splits are tried, of very many sites and destinations only the best one."""
 
 
 class Meeting(NamedTuple):
@@ -91,53 +92,71 @@ def _groups(meetings: tuple[Meeting, ...]) -> list[list[Meeting]]:
 
 def _choose_group(group: list[Meeting], asked: Asked, sites: "_Side", tos: "_Side") -> None:
     """Try the splits that look best, and keep the cheapest once all codes are apart."""
-    weights = _count(group, 0), _count(group, 1)
+    weights, room = (_count(group, 0), _count(group, 1)), _room_of(group, asked)
+    ranked = sorted((_bound(room, asked, split, weights), split) for split in range(1, asked.length - 1))
+    tried = ranked[: _TRIED if len(weights[0]) + len(weights[1]) <= _MANY else 1]
     best: tuple[float, int] | None = None
-    for _price, split in sorted((_bound(group, asked, split, weights), split) for split in range(1, asked.length - 1))[
-        :_TRIED
-    ]:
-        cost = _settle(group, asked, split, weights, sites, tos)
+    for _price, split in tried:
+        cost = _settle(room, split, weights, sites, tos)
+        if len(tried) == 1:
+            return
         if best is None or cost < best[0]:
             best = (cost, split)
         sites.drop(weights[0])
         tos.drop(weights[1])
     if best is not None:
-        _settle(group, asked, best[1], weights, sites, tos)
+        _settle(room, best[1], weights, sites, tos)
 
 
-def _limits(group: list[Meeting], asked: Asked, split: int) -> tuple[dict[str, int], dict[str, int]]:
-    """How long each site and each destination may be at a split; what is given beforehand counts as it is."""
-    site_limit: dict[str, int] = {}
-    to_limit: dict[str, int] = {}
-    for site, to, beside in group:
-        room = asked.length - 1 - beside
+class _Room(NamedTuple):
+    """What of a group does not hang on the split: limits by what is given, and what stands beside a destination's code.
+
+    `beside` has the destinations that meet a site without a given code, `split_sites` the sites that meet such a destination.
+    """
+
+    length: int
+    site_caps: dict[str, int]
+    to_caps: dict[str, int]
+    beside: dict[str, int]
+    split_sites: frozenset[str]
+
+    def limits(self, split: int) -> tuple[dict[str, int], dict[str, int]]:
+        """How long each site and each destination may be at a split."""
+        sites = {key: min(cap, split) if key in self.split_sites else cap for key, cap in self.site_caps.items()}
+        left = self.length - 1 - split
+        beside = self.beside
+        return sites, {key: min(cap, left - beside[key]) if key in beside else cap for key, cap in self.to_caps.items()}
+
+
+def _room_of(group: list[Meeting], asked: Asked) -> _Room:
+    site_caps, to_caps, beside, split_sites = dict[str, int](), dict[str, int](), dict[str, int](), set[str]()
+    for site, to, needs in group:
         given_site, given_to = asked.given_sites.get(site), asked.given_tos.get(to)
-        at_site = split if given_to is None else room - len(given_to)
-        at_to = room - (split if given_site is None else len(given_site))
-        site_limit[site] = min(site_limit.get(site, asked.length), at_site)
-        to_limit[to] = min(to_limit.get(to, asked.length), at_to)
-    return site_limit, to_limit
+        room = asked.length - 1 - needs
+        site_caps[site] = min(
+            site_caps.get(site, asked.length), asked.length if given_to is None else room - len(given_to)
+        )
+        to_caps[to] = min(to_caps.get(to, asked.length), asked.length if given_site is None else room - len(given_site))
+        if given_to is None:
+            split_sites.add(site)
+        if given_site is None:
+            beside[to] = max(beside.get(to, 0), needs)
+    return _Room(asked.length, site_caps, to_caps, beside, frozenset(split_sites))
 
 
-def _bound(group: list[Meeting], asked: Asked, split: int, weights: tuple[dict[str, int], dict[str, int]]) -> float:
+def _bound(room: _Room, asked: Asked, split: int, weights: tuple[dict[str, int], dict[str, int]]) -> float:
     """What a split would cost if no two codes met."""
-    limits = _limits(group, asked, split)
     total = 0.0
-    for ways, limit, weight in zip((asked.sites, asked.tos), limits, weights, strict=True):
+    for ways, limit, weight in zip((asked.sites, asked.tos), room.limits(split), weights, strict=True):
         for key, most in limit.items():
             total += weight[key] * next((way.cost for way in ways[key] if len(way.text) <= most), _NO_WAY)
     return total
 
 
 def _settle(
-    group: list[Meeting],
-    asked: Asked,
-    split: int,
-    weights: tuple[dict[str, int], dict[str, int]],
-    sites: "_Side",
-    tos: "_Side",
+    room: _Room, split: int, weights: tuple[dict[str, int], dict[str, int]], sites: "_Side", tos: "_Side"
 ) -> float:
-    site_limit, to_limit = _limits(group, asked, split)
+    site_limit, to_limit = room.limits(split)
     return sites.choose(site_limit, weights[0]) + tos.choose(to_limit, weights[1])
 
 
@@ -244,7 +263,7 @@ class _Side:
         for way in self._ways[key]:
             if way.cost >= now.cost:
                 return
-            if len(way.text) <= room and not self._spoken.met(key, way):
+            if len(way.text) <= room and self._spoken.free(key, way):
                 self._release(key)
                 self._take(
                     key,
@@ -258,7 +277,7 @@ class _Side:
         now, _apart = self._has[key]
         best = {len(now.text): now}
         for way in self._ways[key] if key not in self._fixed else ():
-            if len(way.text) < len(now.text) and len(way.text) not in best and not self._spoken.met(key, way):
+            if len(way.text) < len(now.text) and len(way.text) not in best and self._spoken.free(key, way):
                 best[len(way.text)] = way
         return list(best.values())
 
@@ -284,7 +303,7 @@ class _Side:
         self, key: str, fitting: list[Way], all_fitting: Mapping[str, list[Way]], weights: Mapping[str, int]
     ) -> None:
         """The best free way, or the best one whose holder can move at less than that costs."""
-        free = next((way for way in fitting if not self._spoken.met(key, way)), None)
+        free = next((way for way in fitting if self._spoken.free(key, way)), None)
         if fitting and free is not fitting[0]:
             moved = self._move_for(key, fitting[0], free, all_fitting, weights)
             if moved:
@@ -308,7 +327,7 @@ class _Side:
         now, apart = self._has[holder]
         self._release(holder)
         self._take(key, wanted, apart=False)
-        other = next((way for way in fitting[holder] if not self._spoken.met(holder, way)), None)
+        other = next((way for way in fitting[holder] if self._spoken.free(holder, way)), None)
         self._release(key)
         mine = weights[key] * ((free.cost if free else _NO_WAY) - wanted.cost)
         if other is not None and weights[holder] * (other.cost - now.cost) < mine:
@@ -323,7 +342,7 @@ class _Side:
         letters = next((way.text for way in self._ways[key]), "")
         for number in range(2, 10 ** min(most, 2)):
             way = Way(f"{letters[: most - len(str(number))].strip()}{number}", _NO_WAY, False)
-            if len(way.text) <= most and not self._spoken.met(key, way):
+            if len(way.text) <= most and self._spoken.free(key, way):
                 return way
         return Way(letters[:most].strip(), _NO_WAY, False)
 

@@ -36,11 +36,15 @@ class Named(msgspec.Struct, frozen=True, gc=False):
 
 
 class Spelling(msgspec.Struct, frozen=True, gc=False):
-    """How a display says what the plan holds: the parts of each route, the codes, the mark of memories that link."""
+    """How a display says what the plan holds: the parts of each route, the codes, the mark of memories that link.
+
+    `said` are the names put together so far, by what they say.
+    """
 
     parts: Parts
     codes: Codes
     mark: str
+    said: dict[Saying, Named]
 
     def kept(self) -> dict[tuple[str, str], str]:
         """All codes as the plan keeps them."""
@@ -69,9 +73,8 @@ def name_routes(
     routes = list(routes)
     style = style or index.plan.names
     rules = _in_style(rules, style)
-    given = {route.key: pinned.get(route.key) or route.name for route in routes if route.name or route.key in pinned}
     spelling = spell(index, routes, rules, style, kept)
-    return dict(_Namer(index, rules, style, spelling, given).all(routes))
+    return dict(_Namer(index, rules, style, spelling, pinned).all(routes))
 
 
 def spell(
@@ -83,15 +86,14 @@ def spell(
     if kept:
         parts = parts._replace(of={key: _as_kept(key, saying, kept) for key, saying in parts.of.items()})
     beside = {(item.site, item.to, len(item.tag), bool(item.slot), item.links) for item in parts.of.values()}
-    made: dict[object, tuple[Codes, str]] = {}
+    made: dict[object, tuple[Codes, str, dict[Saying, Named]]] = {}
     known = index.memo(("codes", rules, style), lambda: made, ("access", "destinations"))
     at = (frozenset(beside), frozenset(kept.items()))
     if at not in known:
         if len(known) >= _MOST_KNOWN:
             known.clear()
-        known[at] = _cheapest(parts, rules, style, kept)
-    codes, mark = known[at]
-    return Spelling(parts, codes, mark)
+        known[at] = (*_cheapest(parts, rules, style, kept), {})
+    return Spelling(parts, *known[at])
 
 
 _MOST_KNOWN = 16
@@ -149,10 +151,10 @@ class _Namer:
     """Puts names together one after another, and sees that none is used twice."""
 
     def __init__(
-        self, index: PlanIndex, rules: NameRules, style: NameStyle, spelling: Spelling, given: Mapping[str, str]
+        self, index: PlanIndex, rules: NameRules, style: NameStyle, spelling: Spelling, pinned: Mapping[str, str]
     ) -> None:
         self._index, self._rules, self._style = index, rules, style
-        self._spelling, self._given = spelling, given
+        self._spelling, self._pinned = spelling, pinned
         self._joint = style.separator if style.separator and style.separator in rules.characters else " "
         self._shorts = _shorts(style)
         self._taken: set[str] = set()
@@ -160,14 +162,17 @@ class _Namer:
 
     def all(self, routes: Iterable[Route]) -> Iterator[tuple[str, Named]]:
         """Every route's key and name."""
-        for route in routes:
-            named = self._by_hand(route) if route.key in self._given else self._by_code(route)
-            self._taken.add(named.name)
-            yield route.key, named
+        pinned, taken, said = self._pinned, self._taken, self._spelling.said
+        for route, (key, saying) in zip(routes, self._spelling.parts.of.items(), strict=True):
+            given = pinned.get(key) or route.name if pinned else route.name
+            named = said.get(saying) if not given else None
+            if named is None or named.name in taken:
+                named = self._by_hand(route, given) if given else self._by_code(route, saying)
+            taken.add(named.name)
+            yield key, named
 
-    def _by_hand(self, route: Route) -> Named:
+    def _by_hand(self, route: Route, full: str) -> Named:
         """A name given by hand, whole where it fits and is free, else shortened as its words allow."""
-        full = self._given[route.key]
         whole = fold(full, self._rules)
         if whole and len(whole) <= self._rules.length and whole not in self._taken:
             return Named(whole, full, False)
@@ -190,13 +195,14 @@ class _Namer:
         for way in ways_of(Sayable(full), self._rules._replace(length=length + 1), self._shorts):
             yield way.text
 
-    def _by_code(self, route: Route) -> Named:
-        saying, codes = self._spelling.parts.of[route.key], self._spelling.codes
+    def _by_code(self, route: Route, saying: Saying) -> Named:
+        codes = self._spelling.codes
         site, to = codes.sites[saying.site], codes.tos[saying.to]
         name = self._joined(saying, site.said, to.said, self._spelling.mark)
         full = self._in_full(saying)
         if len(name) <= self._rules.length and name not in self._taken:
-            return Named(name, full, site.apart or to.apart)
+            named = self._spelling.said[saying] = Named(name, full, site.apart or to.apart)
+            return named
         return Named(self._otherwise(route, name, saying, (site, to)), full, True)
 
     def _joined(self, saying: Saying, site: str, to: str, mark: str, joint: str = "") -> str:

@@ -42,15 +42,16 @@ def parts_of(index: PlanIndex, routes: Iterable[Route], style: NameStyle) -> Par
     tags: dict[str, str] = {}
     punched: set[tuple[str, str]] = set()
     destinations: dict[str, Destination] = {}
+    known, there = index.services, index.destinations
     for route in routes:
-        access, service = index.services[route.service]
-        destination = index.destinations[route.destination]
-        tag = tags.get(route.service)
+        at = (route.service, route.destination)
+        access, service = known[at[0]]
+        destination = there[at[1]]
+        tag = tags.get(at[0])
         if tag is None:
-            tag = tags[route.service] = tag_of(access, service, index.bands)
+            tag = tags[at[0]] = tag_of(access, service, index.bands)
         to = to_key(service, destination)
         destinations[to] = destination
-        at = (route.service, route.destination)
         pair = service.mode == "dstar" and is_pair(service, destination)
         again = at in punched and not pair
         punched.add(at)

@@ -20,7 +20,8 @@ _MOST_WORDS = 3
 _MOST_WAYS = 40
 _SQUEEZED = 3.2
 _LONELY = 2.5
-_DEAREST = 8.0
+_DEAREST = 7.2
+_WORTH_SQUEEZING = 3.0
 _CALL_LETTERS = 0.8
 _LESS_THAN_CALL = 3.0
 _NUMBER = 7.5
@@ -111,6 +112,8 @@ def _by_words(said: Sayable, rules: NameRules, shorts: Shorts) -> list[Way]:
             found.append(Way(text, cost + _LONELY * lonely, cut))
             continue
         found.append(Way(" ".join([bit[0] for bit in kept]), cost, cut))
+        if cost > _WORTH_SQUEEZING:
+            continue
         joined = "".join([bit[0] if bit[0][0].isupper() else bit[0][0].upper() + bit[0][1:] for bit in kept])
         found.append(Way(joined, cost + squeezed * (len(kept) - 1), cut))
     return found
@@ -169,9 +172,9 @@ def _known_bits(word: str, own: dict[str, str], rules: NameRules) -> list[_Bit]:
 
 
 def _cuts(word: str) -> list[_Bit]:
-    """Cut at its end to six, five, four or three letters, without its vowels, as its first letter."""
+    """Cut at its end to five, four or three letters, without its vowels, as its first letter."""
     length = len(word)
-    found = [(word[:keep], 1.4 + 0.22 * (length - keep), True) for keep in (6, 5, 4, 3) if keep < length]
+    found = [(word[:keep], 1.4 + 0.22 * (length - keep), True) for keep in (5, 4, 3) if keep < length]
     bones = word[:1] + _VOWELS.sub("", word[1:])
     if bones != word:
         kept = (keep for keep in (4, 3) if keep <= len(bones))
