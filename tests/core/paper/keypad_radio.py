@@ -17,16 +17,19 @@ class KeypadRadio:
         halves = next((item.values for item in keypad.begin if item.field == "half"), ("",))
         self.free = dict.fromkeys(halves, "on")
         self._held = {half: {menu.field: self._any(menu, draw) for menu in keypad.menus} for half in halves}
+        self._cycles = {menu.keys[0]: menu for menu in keypad.menus if menu.kind == "cycle"}
+        self.own, self.saved = draw.choice(["your own call sign", "your own ID", "somebody else"]), 0
         self._close()
-        for key in draw.choice(keypad.menus).keys[: draw.randrange(3)]:
+        menus = [menu for menu in keypad.menus if menu.kind not in {"save", "cycle"} and menu.field != "name"]
+        for key in draw.choice(menus).keys[: draw.randrange(3)]:
             self._path.append(key)
         if draw.random() < 0.3:
-            self._open(draw.choice(keypad.menus))
+            self._open(draw.choice(menus))
 
     def _any(self, menu, draw):
         if menu.kind == "digits":
             return "".join(draw.choice("0123456789") for _ in range(menu.width))
-        return draw.choice(self._values(menu)) if menu.kind == "steps" else draw.choice(["", "OLD NAME"])
+        return draw.choice(self._values(menu)) if menu.kind in {"steps", "cycle"} else draw.choice(["", "OLD NAME"])
 
     def _values(self, menu):
         return [tone or "off" for tone in TONES] if menu.values == ("tones",) else list(menu.values)
@@ -46,7 +49,11 @@ class KeypadRadio:
         for menu in self.keypad.menus:
             if menu.field not in self.keypad.keeps:
                 first = (
-                    "0" * menu.width if menu.kind == "digits" else self._values(menu)[0] if menu.kind == "steps" else ""
+                    "0" * menu.width
+                    if menu.kind == "digits"
+                    else self._values(menu)[0]
+                    if menu.kind in {"steps", "cycle"}
+                    else ""
                 )
                 self.held[menu.field] = first
 
@@ -66,7 +73,14 @@ class KeypadRadio:
 
     def _press_until(self, key, shown):
         for _press in range(400):
-            if self.shows() == shown or (self.menu is None and self.stands[self._toggles[key].field] == shown):
+            if shown.startswith("your own"):
+                self.own = shown
+                return
+            if key in self._cycles and self.held[self._cycles[key].field] == shown:
+                return
+            if self.shows() == shown or (
+                self.menu is None and key in self._toggles and self.stands[self._toggles[key].field] == shown
+            ):
                 return
             self.press(key)
         raise AssertionError(f"{shown} never came by {key}")
@@ -83,8 +97,17 @@ class KeypadRadio:
             at = item.values.index(self.stands[item.field]) + 1
             self.stands[item.field] = item.values[at % len(item.values)]
             return
+        if not self._path and key in self._cycles:
+            menu = self._cycles[key]
+            at = menu.values.index(self.held[menu.field]) + 1
+            self.held[menu.field] = menu.values[at % len(menu.values)]
+            return
+        if key == "PTT":
+            assert self.menu is None
+            return
         self._path.append(key)
         there = [menu for menu in self.keypad.menus if self.held.get("mode", "fm") in menu.modes]
+        there += list(self.keypad.own)
         there += [self.keypad.free_tuning] if self.keypad.free_tuning is not None else []
         found = [menu for menu in there if list(menu.keys) == self._path]
         if found:
@@ -92,8 +115,31 @@ class KeypadRadio:
         elif not any(list(menu.keys)[: len(self._path)] == self._path for menu in there):
             raise AssertionError(f"no menu at {self._path} in {self.held.get('mode')}")
 
+    def _save_somewhere(self):
+        """The radio takes the next free number; where the name comes after that, it waits to be saved once more."""
+        again = self.keypad.name_after_save and self.saved
+        number = self.saved if again else len(self.memories) + 1
+        held = dict(self.held)
+        if self.keypad.name_after_save and not again:
+            held["name"] = self._default
+            self.saved = number
+        self.memories[number] = held
+        if again or not self.keypad.name_after_save:
+            self.saved = 0
+            self._begin()
+        self._close()
+
+    _default = "CH000001"
+
     def _open(self, menu):
+        if menu.kind == "save" and not menu.width:
+            self._save_somewhere()
+            return
+        if menu.field == "name" and self.keypad.name_after_save:
+            assert self.saved, "there is no name before the memory is saved"
         self.menu = menu
+        if menu.clear:
+            self._text = self._default if menu.field == "name" else str(self.held.get(menu.field, ""))
         half = self.stands.get("half", "")
         self._value = self.free[half] if menu.field == "free_tuning" else self.held.get(menu.field, "")
 
@@ -127,8 +173,10 @@ class KeypadRadio:
     def _letter(self, key):
         if key == self.keypad.enter:
             self._commit()
-            self.held["name"] = self._text
+            self.held[self.menu.field] = self._text
             self._close()
+        elif self.menu.clear and key == self.menu.clear:
+            self._text = "" if key.startswith("hold ") else self._text[:-1]
         elif key == WAIT or (self.keypad.next_letter and key == self.keypad.next_letter):
             self._commit()
         elif self.keypad.case and key == self.keypad.case:

@@ -12,7 +12,7 @@ from tests.strategies import plans
 from umbra_awl.core.facts.width import NARROW_HZ, WIDE_HZ
 from umbra_awl.core.fit.compare import tried
 from umbra_awl.core.paper.begin import begin_words
-from umbra_awl.core.paper.keys import WAIT, CannotTypeError, taps
+from umbra_awl.core.paper.keys import WAIT, CannotTypeError, Manner, taps
 from umbra_awl.core.paper.keysheet import key_sheet
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.radio.memory import Channel, Contact, Memory, Settings
@@ -32,25 +32,39 @@ def press_all(radio, steps):
 
 
 def typed(sheet, start=1):
-    """The memories that a radio holds after all keys of a sheet were pressed, from whatever state `start` deals."""
+    """The memories that a radio holds after all keys of a sheet were pressed, from whatever state `start` deals.
+
+    Where the radio gives the numbers, by the number that was meant.
+    """
     radio = KeypadRadio(sheet.profile.keypad, random.Random(start))
     press_all(radio, sheet.begin)
     for entered in sheet.memories:
         press_all(radio, entered.steps)
-    return radio.memories
+    if menu(sheet.profile, "save").width:
+        return radio.memories
+    there = [entered.channel.number for entered in sheet.memories if not entered.fault]
+    return dict(zip(there, radio.memories.values(), strict=True))
 
 
 def menu(profile, field):
     return next(item for item in profile.keypad.menus if item.field == field)
 
 
-def sense_of_held(held, profile):
+def sense_of_held(held, profile, full=None):
     """What a held memory means, in hertz and numbers, read as its owner would."""
+    full = "shift" not in held if full is None else full
     rx = int(held["rx"]) * menu(profile, "rx").unit_hz
-    sign = {"off": 0, "+": 1, "-": -1}[held["shift"]]
-    tx = rx + sign * int(held["offset"]) * menu(profile, "offset").unit_hz
+    if full:
+        tx = int(held["tx"]) * menu(profile, "tx").unit_hz
+    else:
+        sign = {"off": 0, "+": 1, "-": -1}[held["shift"]]
+        tx = rx + sign * int(held["offset"]) * menu(profile, "offset").unit_hz
     power = menu(profile, "power").values.index(held["power"])
     common = (held["mode"], held["name"], rx, tx, power, held["receive_only"] == "on", held.get("admit", "always"))
+    if held["mode"] == "dstar":
+        return (*common, *(held[field].ljust(8) for field in ("ur", "rpt1", "rpt2")), held["shift"])
+    if held["mode"] == "fusion":
+        return (*common, held["way"], held["dgid_tx"], held["dgid_rx"])
     if held["mode"] == "dmr":
         return (*common, int(held["color_code"]), int(held["slot"]), int(held["contact"]), held["call_kind"])
     return (*common, held["width"], *(_tone(held[field]) for field in ("tone_tx", "tone_rx")))
@@ -62,6 +76,17 @@ def _tone(text):
 
 def sense_of(channel, name, memory):
     common = (channel.mode, name, channel.rx_hz, channel.tx_hz, channel.power, channel.receive_only, channel.admit)
+    if channel.mode == "dstar":
+        shift = (
+            "+"
+            if channel.zero_offset or channel.tx_hz > channel.rx_hz
+            else "-"
+            if channel.tx_hz < channel.rx_hz
+            else "off"
+        )
+        return (*common, channel.ur, channel.rpt1, channel.rpt2, shift)
+    if channel.mode == "fusion":
+        return (*common, channel.way, f"{channel.dgid_tx:02d}", f"{channel.dgid_rx:02d}")
     if channel.mode == "dmr":
         contact = memory.contacts[channel.contact - 1]
         return (*common, channel.color_code, channel.slot, contact.call, contact.kind)
@@ -75,7 +100,7 @@ def test_every_memory_of_the_demo_is_what_was_meant(plan, key, options):
     memory = tried(PlanIndex(plan), profile).memory
     sheet = key_sheet(memory, profile, **options)
     held = typed(sheet)
-    assert len(held) == len(memory.channels) > 20
+    assert len(held) == len(memory.channels) > 10
     for entered in sheet.memories:
         assert not entered.fault
         wanted = sense_of(entered.channel, entered.name, memory)
@@ -101,8 +126,9 @@ def test_each_memory_of_a_sheet_that_stands_alone_may_be_typed_in_any_order(plan
     radio = KeypadRadio(profile.keypad, draw)
     press_all(radio, sheet.begin)
     for entered in draw.sample(sheet.memories, len(sheet.memories)):
+        before = set(radio.memories)
         press_all(radio, entered.steps)
-        held = radio.memories[entered.channel.number]
+        held = radio.memories[max(set(radio.memories) - before)]
         assert sense_of_held(held, profile) == sense_of(entered.channel, entered.name, memory)
     assert sheet.presses > key_sheet(memory, profile).presses
 
@@ -131,7 +157,7 @@ def test_any_memory_is_typed_as_meant_or_said_to_be_beyond_the_keys(plan, key, c
     for entered in sheet.memories:
         number = entered.channel.number
         assert bool(entered.fault) != (number in held)
-        if number in held and (entered.channel.mode == "fm" or entered.channel.contact):
+        if number in held and (entered.channel.mode != "dmr" or entered.channel.contact):
             assert sense_of_held(held[number], profile) == sense_of(entered.channel, entered.name, memory)
 
 
@@ -284,3 +310,51 @@ def test_other_power_steps_than_the_menu_was_for_are_never_entered_by_it(plan):
     assert "sets the power" in key_sheet(memory, mine).memories[0].fault
     crooked = replace(tarn, power_watts=(1.0, 2.0, 5.0), battery=None)
     assert any("power steps" in fault.text for fault in profile_faults(crooked))
+
+
+def test_the_transmit_frequency_in_full_is_the_same_memory_as_shift_and_offset(plan):
+    profile = PROFILES["fell-d2"]
+    memory = tried(PlanIndex(plan), profile).memory
+    sheet = key_sheet(memory, profile, manner=Manner(full=True))
+    held = typed(sheet)
+    for entered in sheet.memories:
+        fields = {step.field for step in entered.steps}
+        by_shift = entered.channel.zero_offset
+        assert not fields & ({"tx"} if by_shift else {"shift", "offset"})
+        if entered.channel.mode == "fm":
+            made = sense_of_held(held[entered.channel.number], profile, full=True)
+            assert made == sense_of(entered.channel, entered.name, memory)
+
+
+@pytest.mark.parametrize("key", KEYPADS)
+def test_proved_first_it_is_keyed_before_it_is_saved_and_only_where_it_may_send(plan, key):
+    profile = PROFILES[key]
+    memory = tried(PlanIndex(plan), profile).memory
+    sheet = key_sheet(memory, profile, manner=Manner(prove=True))
+    for entered in sheet.memories:
+        fields = [step.field for step in entered.steps]
+        assert fields.count("prove") == 1
+        assert fields.index("prove") < fields.index("save")
+        proving = entered.steps[fields.index("prove")]
+        assert ("PTT" in proving.keys) != entered.channel.receive_only
+        if not entered.channel.receive_only:
+            assert float(proving.shows) * 1e6 == pytest.approx(entered.channel.tx_hz)
+    assert typed(sheet) == typed(key_sheet(memory, profile))
+
+
+def test_where_the_name_comes_after_saving_it_is_saved_named_and_saved_again(plan):
+    profile = PROFILES["syke-f1"]
+    memory = tried(PlanIndex(plan), profile).memory
+    (entered,) = key_sheet(memory, profile, (1,)).memories
+    assert [step.field for step in entered.steps][-3:] == ["save", "name", "save"]
+    name = entered.steps[-2]
+    assert name.keys[3:11] == ("CLR",) * 8, "the default name goes first"
+    assert entered.steps[-3].shows == "number it shows"
+
+
+def test_ones_own_call_sign_is_looked_at_and_no_id_is_on_the_sheet(plan):
+    profile = PROFILES["fell-d2"]
+    memory = tried(PlanIndex(plan), profile).memory
+    (own,) = [step for step in key_sheet(memory, profile).begin if step.field == "own_call"]
+    assert own.shows == "your own call sign"
+    assert not any(char.isdigit() for key in own.keys for char in key)

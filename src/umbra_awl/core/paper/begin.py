@@ -32,7 +32,14 @@ def begin_steps(profile: Profile, *, silent: bool) -> tuple[KeyStep, ...]:
         *(_stand(item, item.want) for item in keypad.begin if item.field != "half"),
         *(_silence(keypad, keypad.free_tuning, halves) if silent and keypad.free_tuning is not None else ()),
         *(_stand(item, item.want) for item in halves),
+        *(_own(menu, keypad) for menu in keypad.own),
     )
+
+
+def _own(menu: Menu, keypad: Keypad) -> KeyStep:
+    """One of several IDs or call signs of one's own is in force: looked at, not typed, and no digit of it on paper."""
+    said = "your own ID" if menu.field == "own_id" else "your own call sign"
+    return KeyStep(menu.field, menu.label, said, (*menu.keys, until(keypad.up, said), keypad.enter), menu.note)
 
 
 def _stand(item: Begin, want: str) -> KeyStep:

@@ -15,6 +15,11 @@ _WORDS = {
     "slot": "the time slot",
     "contact": "the number called",
     "power": "the power",
+    "ur": "UR",
+    "rpt1": "RPT1",
+    "rpt2": "RPT2",
+    "way": "the digital way",
+    "dgid_tx": "the DG-ID that is sent",
 }
 
 
@@ -25,15 +30,19 @@ def beyond_keys(channel: Channel, profile: Profile, keypad: Keypad) -> str:
         return "" if "receive_only" in there else "It must not transmit, and no menu of this radio sets receive only."
     if channel.mode == "dmr" and not channel.contact:
         return "It has nobody to call; the radio would call whoever it called last. Give it a destination or let it only listen."
-    lost = next((field for field in _needed(channel, profile) if field not in there), None)
+    lost = next((field for field in _needed(channel, profile, in_full="tx" in there) if field not in there), None)
     return f"No menu of this radio sets {_WORDS[lost]}; it would send with what it held." if lost is not None else ""
 
 
-def _needed(channel: Channel, profile: Profile) -> Iterator[str]:
+def _needed(channel: Channel, profile: Profile, *, in_full: bool) -> Iterator[str]:
     if len(profile.modes) > 1:
         yield "mode"
-    if channel.tx_hz != channel.rx_hz:
+    if channel.tx_hz != channel.rx_hz and not in_full:
         yield from ("shift", "offset")
+    if channel.mode == "dstar":
+        yield from ("ur", "rpt1", "rpt2")
+    if channel.mode == "fusion":
+        yield from ("way", "dgid_tx")
     if channel.mode == "dmr":
         yield from ("color_code", "slot", "contact")
     if channel.tone_tx:

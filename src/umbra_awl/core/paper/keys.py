@@ -68,7 +68,7 @@ def state_after(keypad: Keypad, before: State) -> State:
 def _blank(menu: Menu) -> str:
     if menu.kind == "digits":
         return "0" * menu.width
-    return values_of(menu)[0] if menu.kind == "steps" else ""
+    return values_of(menu)[0] if menu.kind in {"steps", "cycle"} else ""
 
 
 def wanted_value(menu: Menu, channel: Channel, memory: Memory, name: str) -> str | None:
@@ -78,14 +78,14 @@ def wanted_value(menu: Menu, channel: Channel, memory: Memory, name: str) -> str
     value = _plain_value(menu, channel, memory, name)
     if value is None or menu.kind in {"text", "save"}:
         return value
-    if menu.kind == "steps" and value not in values_of(menu):
+    if menu.kind in {"steps", "cycle"} and value not in values_of(menu):
         raise CannotTypeError(f"{menu.label}: the menu has no “{value}”.")
     return value
 
 
 def _plain_value(menu: Menu, channel: Channel, memory: Memory, name: str) -> str | None:
     field = menu.field
-    if field in {"rx", "offset"}:
+    if field in {"rx", "tx", "offset"}:
         return _frequency(menu, channel)
     if field in {"tone_tx", "tone_rx"}:
         return _tone(menu, channel.tone_tx if field == "tone_tx" else channel.tone_rx)
@@ -97,15 +97,28 @@ def _plain_value(menu: Menu, channel: Channel, memory: Memory, name: str) -> str
         return _digits(menu, channel.color_code)
     simple = {
         "mode": channel.mode,
-        "shift": "off" if channel.tx_hz == channel.rx_hz else "+" if channel.tx_hz > channel.rx_hz else "-",
+        "shift": _shift(channel),
         "color_code": str(channel.color_code),
         "width": "wide" if channel.width_hz > 12_500 else "narrow",
         "slot": str(channel.slot or 1),
         "admit": channel.admit,
         "receive_only": "on" if channel.receive_only else "off",
+        "ur": channel.ur.rstrip(),
+        "rpt1": channel.rpt1.rstrip(),
+        "rpt2": channel.rpt2.rstrip(),
+        "way": channel.way,
+        "dgid_tx": f"{channel.dgid_tx:02d}",
+        "dgid_rx": f"{channel.dgid_rx:02d}",
         "name": name,
     }
     return simple.get(field)
+
+
+def _shift(channel: Channel) -> str:
+    """The direction; a simplex memory that must be duplex to fill its fields takes “+” with an offset of 0."""
+    if channel.zero_offset:
+        return "+"
+    return "off" if channel.tx_hz == channel.rx_hz else "+" if channel.tx_hz > channel.rx_hz else "-"
 
 
 def _digits(menu: Menu, value: int) -> str:
@@ -116,8 +129,8 @@ def _digits(menu: Menu, value: int) -> str:
 
 
 def _frequency(menu: Menu, channel: Channel) -> str | None:
-    hz = channel.rx_hz if menu.field == "rx" else abs(channel.tx_hz - channel.rx_hz)
-    if menu.field == "offset" and not hz:
+    hz = {"rx": channel.rx_hz, "tx": channel.tx_hz}.get(menu.field, abs(channel.tx_hz - channel.rx_hz))
+    if menu.field == "offset" and not hz and not channel.zero_offset:
         return None
     whole, rest = divmod(hz, menu.unit_hz)
     if rest:
@@ -140,12 +153,27 @@ def _call(menu: Menu, channel: Channel, memory: Memory) -> str | None:
     return contact.kind if menu.field == "call_kind" else _digits(menu, contact.call)
 
 
+class Manner(NamedTuple):
+    """How one likes to enter.
+
+    `full` types the transmit frequency in full where the radio takes it both ways, `prove` keys up and listens before anything
+    is saved.
+    """
+
+    full: bool = False
+    prove: bool = False
+
+
+USUAL = Manner()
+
+
 def steps_for(
-    channel: Channel, memory: Memory, profile: Profile, state: State, name: str
+    channel: Channel, memory: Memory, profile: Profile, state: State, name: str, manner: Manner = USUAL
 ) -> tuple[tuple[KeyStep, ...], State]:
     """The steps from a state of the menus to a saved memory, and the state after. Raises CannotTypeError.
 
-    The mode comes first, for it decides which menus there are. Menus that hold the right value already are not opened.
+    The mode comes first, for it decides which menus there are. Menus that hold the right value already are not opened. Where
+    the name is not there until the memory is saved, it is saved, named, and saved again.
     """
     keypad = profile.keypad
     if keypad is None:
@@ -153,12 +181,12 @@ def steps_for(
     beyond = beyond_keys(channel, profile, keypad)
     if beyond:
         raise CannotTypeError(beyond)
-    now, steps = dict(state), []
-    for menu in sorted(keypad.menus, key=lambda item: item.field != "mode"):
+    now, steps = dict(state), list[KeyStep]()
+    for menu in _in_order(keypad, full=manner.full and not channel.zero_offset):
         if menu.kind == "save":
-            digits = _digits(menu, channel.number)
-            keys = (*menu.keys, *digits, keypad.enter)
-            steps.append(KeyStep("save", menu.label, digits, keys, menu.note, saves=True))
+            if manner.prove and not any(step.saves for step in steps):
+                steps.append(_prove(channel))
+            steps.append(_save(menu, keypad, channel, again=any(step.saves for step in steps)))
             continue
         want = wanted_value(menu, channel, memory, name)
         if want is None or now.get(menu.field) == want:
@@ -168,13 +196,57 @@ def steps_for(
     return tuple(steps), state_after(keypad, now)
 
 
+def _in_order(keypad: Keypad, *, full: bool) -> list[Menu]:
+    """The menus in the order to go through: the mode first; the input by shift or in full; the name after a first save."""
+    fields = {menu.field for menu in keypad.menus}
+    full = "tx" in fields and (full or "shift" not in fields)
+    left_out = {"shift", "offset"} if full else {"tx"}
+    menus = sorted((menu for menu in keypad.menus if menu.field not in left_out), key=lambda item: item.field != "mode")
+    if not keypad.name_after_save:
+        return menus
+    names, saves = ([menu for menu in menus if menu.field == field] for field in ("name", "save"))
+    return [*(menu for menu in menus if menu not in [*names, *saves]), *saves, *names, *saves]
+
+
+def _save(menu: Menu, keypad: Keypad, channel: Channel, *, again: bool) -> KeyStep:
+    """The step that keeps it: with a number, or with the one that the radio gives."""
+    digits = _digits(menu, channel.number) if menu.width and not again else ""
+    shows = digits or "number it shows"
+    note = "Save again: the name is kept only now." if again else menu.note
+    return KeyStep(
+        "save", menu.label, shows, (*menu.keys, *digits, *([keypad.enter] if menu.width else [])), note, saves=True
+    )
+
+
+def _prove(channel: Channel) -> KeyStep:
+    """Prove it in free tuning before it is kept: a key-up shows what is sent on, and the access point answers."""
+    if channel.receive_only:
+        return KeyStep(
+            "prove", "Listen first", format_mhz(channel.rx_hz), (), "It only listens. Hear somebody before you keep it."
+        )
+    note = (
+        "Only where your licence lets you. Listen, key for a second: the display shows what is sent on, and it answers."
+    )
+    return KeyStep("prove", "Prove it first", format_mhz(channel.tx_hz), ("PTT",), note)
+
+
 def keys_to(menu: Menu, keypad: Keypad, now: str | None, want: str) -> tuple[str, ...]:
     """The keys that open a menu, bring it to a value from what it holds (None: unknown), and close it."""
     if menu.kind == "digits":
         return (*menu.keys, *want, keypad.enter)
     if menu.kind == "text":
-        return (*menu.keys, *taps(want, keypad), keypad.enter)
+        return (*menu.keys, *([menu.clear] * menu.clears), *taps(want, keypad), keypad.enter)
+    if menu.kind == "cycle":
+        return _cycled(menu, now, want)
     return (*menu.keys, *_moves(menu, keypad, now, want), keypad.enter)
+
+
+def _cycled(menu: Menu, now: str | None, want: str) -> tuple[str, ...]:
+    """One key pressed until its value has come round."""
+    values = values_of(menu)
+    if now is None:
+        return (until(menu.keys[0], want),)
+    return (menu.keys[0],) * ((values.index(want) - values.index(now)) % len(values))
 
 
 def _moves(menu: Menu, keypad: Keypad, now: str | None, want: str) -> tuple[str, ...]:

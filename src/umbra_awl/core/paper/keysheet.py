@@ -4,7 +4,7 @@ from itertools import product
 from typing import NamedTuple
 
 from umbra_awl.core.paper.begin import begin_steps
-from umbra_awl.core.paper.keys import WAIT, CannotTypeError, KeyStep, State, cost, steps_for, taps
+from umbra_awl.core.paper.keys import USUAL, WAIT, CannotTypeError, KeyStep, Manner, State, cost, steps_for, taps
 from umbra_awl.core.radio.keypad import Keypad
 from umbra_awl.core.radio.memory import Channel, Memory
 from umbra_awl.core.radio.profile import Profile
@@ -64,6 +64,7 @@ def key_sheet(
     cheapest: bool = False,
     short: bool = False,
     alone: bool = False,
+    manner: Manner = USUAL,
 ) -> KeySheet:
     """The sheet for some channels by number (all when None), from whatever the radio may hold.
 
@@ -76,14 +77,17 @@ def key_sheet(
     fitted = {item.number: item.name for item in chosen}
     names = cheap_names(chosen, profile.keypad) if short else fitted
     begin = begin_steps(profile, silent=memory.settings.free_tuning is False)
-    planned = _walk(chosen, memory, profile, fitted, alone=alone)
+    planned = _walk(chosen, memory, profile, fitted, alone=alone, manner=manner)
     as_planned = pressed(begin) + sum(item.presses for item in planned)
-    candidates = [_walk(chosen, memory, profile, names, alone=alone)]
+    candidates = [_walk(chosen, memory, profile, names, alone=alone, manner=manner)]
     if cheapest and not alone:
         alike = sorted(
             chosen, key=lambda item: (item.mode, item.rx_hz, item.tx_hz, item.color_code, item.slot, item.number)
         )
-        candidates += [_walk(alike, memory, profile, names), _nearest_next(chosen, memory, profile, names)]
+        candidates += [
+            _walk(alike, memory, profile, names, manner=manner),
+            _nearest_next(chosen, memory, profile, names, manner),
+        ]
     return KeySheet(profile, min(candidates, key=_total), as_planned, begin, alone)
 
 
@@ -92,34 +96,43 @@ def _total(entered: tuple[Entered, ...]) -> int:
 
 
 def _walk(
-    order: list[Channel], memory: Memory, profile: Profile, names: dict[int, str], *, alone: bool = False
+    order: list[Channel],
+    memory: Memory,
+    profile: Profile,
+    names: dict[int, str],
+    *,
+    alone: bool = False,
+    manner: Manner,
 ) -> tuple[Entered, ...]:
     """The memories entered one after another, each from where the last one left the menus; the first from anywhere."""
     state: State = {}
     made: list[Entered] = []
     for channel in order:
-        entered, after = _enter(channel, memory, profile, state, names[channel.number])
+        entered, after = _enter(channel, memory, profile, (state, manner), names[channel.number])
         made.append(entered)
         state = {} if alone else after
     return tuple(made)
 
 
-def _enter(channel: Channel, memory: Memory, profile: Profile, state: State, name: str) -> tuple[Entered, State]:
+def _enter(
+    channel: Channel, memory: Memory, profile: Profile, stands: tuple[State, Manner], name: str
+) -> tuple[Entered, State]:
+    state, manner = stands
     try:
-        steps, after = steps_for(channel, memory, profile, state, name)
+        steps, after = steps_for(channel, memory, profile, state, name, manner)
     except CannotTypeError as error:
         return Entered(channel, name, (), str(error)), state
     return Entered(channel, name, steps), after
 
 
 def _nearest_next(
-    chosen: list[Channel], memory: Memory, profile: Profile, names: dict[int, str]
+    chosen: list[Channel], memory: Memory, profile: Profile, names: dict[int, str], manner: Manner
 ) -> tuple[Entered, ...]:
     """Always the memory next that takes fewest keys from where the menus stand."""
     state: State = {}
     left, made = list(chosen), []
     while left:
-        tried = [_enter(channel, memory, profile, state, names[channel.number]) for channel in left]
+        tried = [_enter(channel, memory, profile, (state, manner), names[channel.number]) for channel in left]
         best = min(range(len(left)), key=lambda at: (sum(cost(step.keys) for step in tried[at][0].steps), at))
         made.append(tried[best][0])
         state = tried[best][1]

@@ -12,6 +12,7 @@ from PyQt6.QtWidgets import QCheckBox, QListWidget, QWidget
 
 from umbra_awl.core.keep.naming import path_name
 from umbra_awl.core.paper.begin import BEFORE, begin_words
+from umbra_awl.core.paper.keys import Manner
 from umbra_awl.core.paper.keysheet import NOT_BY_KEYS, Entered, KeySheet, key_sheet, pressed
 from umbra_awl.core.radio.profile import WAY_WORDS
 from umbra_awl.desk.parts.kept_names import keep_names
@@ -68,7 +69,9 @@ class KeysPage(QWidget):
         self.cheapest = QCheckBox("Order with the fewest keys")
         self.short = QCheckBox("Cheapest names that still differ")
         self.alone = QCheckBox("Each memory by itself, with every menu that matters")
-        for box in (self.cheapest, self.short, self.alone):
+        self.prove = QCheckBox("Prove each one first, then save it")
+        self.full = QCheckBox("Transmit frequency in full, no shift")
+        for box in (self.cheapest, self.short, self.alone, self.prove, self.full):
             box.toggled.connect(lambda _on: self.refresh())
             outer.addWidget(box)
         self._count = words("", wrap=True)
@@ -94,7 +97,7 @@ class KeysPage(QWidget):
         """Work the sheet out anew, in the background; the latest wins."""
         profile, fit = self._profile(), self._bench.fit
         able = profile is not None and profile.keypad is not None and fit is not None
-        for part in (self.list, self.cheapest, self.short, self.alone, self._pdf, self._html):
+        for part in (self.list, self.cheapest, self.short, self.alone, self.prove, self._pdf, self._html):
             part.setEnabled(able)
         if not able or profile is None or fit is None:
             self.sheet = None
@@ -104,13 +107,15 @@ class KeysPage(QWidget):
             self._title.setText("Key sheet")
             self._lead.setText(self._why_not(profile))
             return
+        self.full.setVisible(_both_ways(profile))
         memory, cheapest, short = fit.memory, self.cheapest.isChecked(), self.short.isChecked()
         alone = self.alone.isChecked()
+        manner = Manner(self.full.isChecked() and _both_ways(profile), self.prove.isChecked())
         self.cheapest.setEnabled(not alone)
         basis = self._bench.basis
         self._bench.jobs.latest(
             "keys",
-            lambda: key_sheet(memory, profile, cheapest=cheapest, short=short, alone=alone),
+            lambda: key_sheet(memory, profile, cheapest=cheapest, short=short, alone=alone, manner=manner),
             lambda sheet: self._take(sheet, basis),
         )
 
@@ -194,6 +199,14 @@ class KeysPage(QWidget):
             said = f"The key sheet is in “{place.path.name}”."
             save_later(self._bench, place, lambda: keysheet_html(sheet, radio.name, day).encode(), said)
             keep_names(self._bench, radio.key)
+
+
+def _both_ways(profile: "Profile | None") -> bool:
+    """Whether a radio takes the input by shift and offset and in full."""
+    fields = (
+        {menu.field for menu in profile.keypad.menus} if profile is not None and profile.keypad is not None else set()
+    )
+    return {"tx", "shift"} <= fields
 
 
 def _lead_words(item: Entered, before: Entered | None) -> str:
