@@ -126,11 +126,16 @@ SLIPS = [
 ]
 
 
-@st.composite
-def slipped_plans(draw):
-    """The sound plan with one or two slips."""
+slips = st.lists(
+    st.tuples(st.integers(0, len(SLIPS) - 1), st.integers(0, 200), st.integers(0, 30)), min_size=1, max_size=2
+)
+"""One or two slips: which kind, at which of the plan's things, which of the kind's choices."""
+
+
+def slipped(made) -> Plan:
+    """The sound plan with these slips."""
     plan = sound_plan()
-    for _count in range(draw(st.integers(1, 2))):
-        slip, choices = draw(st.sampled_from(SLIPS))
-        plan = slip(plan, draw(st.integers(0, 200)), draw(st.sampled_from(choices)))
+    for kind, at, choice in made:
+        slip, choices = SLIPS[kind]
+        plan = slip(plan, at, choices[choice % len(choices)])
     return plan

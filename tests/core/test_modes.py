@@ -130,11 +130,11 @@ def test_dialling_in_its_order_with_what_the_network_says():
     dmr, air = MODES["dmr"], DmrAir(1, "lattice")
     steps = dmr.order_of_use(index, service(air), Destination("d", "Dial", "dial", "lattice"))
     assert steps[0].startswith("Dial a number from 8001 to 8099")
-    assert steps[2] == "Talk on the local talk group 8."
-    assert steps[3] == "Call 999000 to disconnect."
+    assert steps[2] == "Talk on the local talk group 8. Others of the reflector answer there."
+    assert steps[3] == "Call 999000 to disconnect; a voice says that nothing is linked."
     bare = dmr.order_of_use(PlanIndex(Plan()), service(DmrAir()), Destination("d", "Dial", "dial", number=8012))
     assert bare[0].startswith("Dial 8012")
-    assert bare[2:] == ("Talk on the local talk group.", "Disconnect when done.")
+    assert bare[2:] == ("Talk on the local talk group. Others of the reflector answer there.", "Disconnect when done.")
     assert dmr.order_of_use(index, service(air), Destination("l", "Local", "local")) == ()
     assert networks_of(service(DmrAir(network="lattice", also=("isles",)))) == ("lattice", "isles")
     assert MODES["dmr"].quiet_minutes == 15

@@ -2,7 +2,7 @@
 
 from hypothesis import given, settings
 
-from tests.slips import PROFILES, slipped_plans, sound_plan
+from tests.slips import PROFILES, slipped, slips, sound_plan
 from umbra_awl.core.findings.evaluate import findings_of
 from umbra_awl.core.fit.fitting import fit
 from umbra_awl.core.plan.index import PlanIndex
@@ -95,7 +95,7 @@ def test_a_plan_without_slips_reaches_everywhere():
     look(sound_plan())
 
 
-@given(slipped_plans())
+@given(slips)
 @settings(max_examples=150, deadline=None)
-def test_trace_and_findings_agree_on_plans_with_slips(plan):
-    look(plan)
+def test_trace_and_findings_agree_on_plans_with_slips(made):
+    look(slipped(made))

@@ -86,10 +86,25 @@ def encryption_stop(path: Path) -> Stop | None:
     return Stop("encryption is on", detail, "Others hear garble.", ("encryption-on",))
 
 
-def frequency_stop(path: Path, heard_hz: int) -> Stop | None:
-    """The stop of a radio that sends beside where it is listened for."""
-    if path.channel.tx_hz == heard_hz:
+def _deaf_stop(path: Path) -> Stop | None:
+    """The stop of a radio that listens beside where the access point sends."""
+    sent_hz, _color = sends(path.plan, path.access, path.service)
+    if path.channel.rx_hz == sent_hz:
         return None
+    off = abs(path.channel.rx_hz - sent_hz)
+    notice = "You may be heard, and hear nothing back."
+    return Stop(
+        f"answers on {format_mhz(sent_hz)}",
+        f"The radio listens {off / 1e6:g} MHz beside it.",
+        notice,
+        ("hotspot-differs",),
+    )
+
+
+def frequency_stop(path: Path, heard_hz: int) -> Stop | None:
+    """The stop of a radio that sends beside where it is listened for, or listens beside where it is answered."""
+    if path.channel.tx_hz == heard_hz:
+        return _deaf_stop(path)
     off = abs(path.channel.tx_hz - heard_hz)
     return Stop(
         f"listens on {format_mhz(heard_hz)}",
