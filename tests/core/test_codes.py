@@ -6,6 +6,8 @@ from itertools import combinations
 import pytest
 from msgspec.structs import replace
 
+from umbra_awl.core.plan.edits import Edit
+from umbra_awl.core.plan.history import History
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import AccessPoint, Destination, DmrAir, DstarAir, OwnedRadio, Plan, Route, Service
 from umbra_awl.core.radio.display import NameRules
@@ -184,3 +186,16 @@ def test_another_house_style_gives_the_names_anew():
     plan = kept_plan()
     styled = set_style("By call", replace(plan.names, lead="call")).apply(plan)
     assert styled.radios[0].codes == ()
+
+
+def test_undo_takes_back_what_was_kept_together_with_the_edit_before_it():
+    plan = replace(grid(SITES[:2], TOS[:3]), radios=(OwnedRadio("tarn", "Tarn 16", "tarn16"),))
+    named = Edit("Call it Club", lambda old: replace(old, name="Club"))
+    keep = keep_codes(PlanIndex(plan), plan.radios[0], plan.routes, RULES)._replace(follows=True)
+    history = History(plan).after(named).after(keep)
+    assert history.next_back == "Call it Club"
+    assert history.undone().plan == plan
+    assert history.undone().redone().plan == history.plan
+    alone = History(plan).after(keep)
+    assert alone.next_back == ""
+    assert alone.undone().plan == plan

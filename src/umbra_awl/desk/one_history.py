@@ -45,8 +45,7 @@ class OneHistory:
     def next_back(self, document: Document) -> str:
         """The sentence of what undo would take back; empty when there is nothing."""
         beside = self._beside_back(document)
-        past = document.history.past
-        return beside.sentence if beside is not None else past[-1].sentence if past else ""
+        return beside.sentence if beside is not None else document.history.next_back
 
     def next_again(self, document: Document) -> str:
         """The sentence of what redo would do again; empty when there is nothing."""

@@ -17,10 +17,14 @@ class EditRefused(ValueError):
 
 
 class Edit(NamedTuple):
-    """A named change. `apply` is pure; it may raise EditRefused."""
+    """A named change. `apply` is pure; it may raise EditRefused.
+
+    One that `follows` came by itself after another edit: undo takes it back together with that one.
+    """
 
     sentence: str
     apply: Callable[[Plan], Plan]
+    follows: bool = False
 
 
 def together(sentence: str, edits: Iterable[Edit]) -> Edit:

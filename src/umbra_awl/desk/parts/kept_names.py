@@ -4,8 +4,11 @@ from umbra_awl.core.routes.kept import keep_codes
 from umbra_awl.desk.workbench import Workbench
 
 
-def keep_names(bench: Workbench, radio_key: str) -> None:
-    """Keep what a radio's names say now, so that nothing added later renames what is out there."""
+def keep_names(bench: Workbench, radio_key: str, *, by_hand: bool = False) -> None:
+    """Keep what a radio's names say now, so that nothing added later renames what is out there.
+
+    Where that was not asked for, undo takes it back together with the edit before it.
+    """
     radio, fit = bench.index.radios.get(radio_key), bench.results.fits.get(radio_key)
     profile = bench.profiles.get(radio.profile) if radio is not None else None
     if radio is None or profile is None or fit is None or not bench.fresh:
@@ -13,4 +16,4 @@ def keep_names(bench: Workbench, radio_key: str) -> None:
     routes = [bench.index.routes[key] for key in fit.names]
     edit = keep_codes(bench.index, radio, routes, profile.display.rules)
     if edit is not None:
-        bench.do(edit)
+        bench.do(edit._replace(follows=not by_hand))

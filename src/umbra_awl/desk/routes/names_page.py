@@ -220,7 +220,7 @@ class StyleSide(QWidget):
         return [Field("Names stay", value, choices=[anew], tip=f"{radio.name}: {_KEPT}{told}")]
 
     def _keep(self) -> None:
-        keep_names(self._bench, self._bench.radio_key)
+        keep_names(self._bench, self._bench.radio_key, by_hand=True)
 
     def _fields(self, style: NameStyle) -> list[Field]:
         def one(label: str, field: str, options: dict[Any, str]) -> Field:
