@@ -121,7 +121,7 @@ def read_incoming(
         made[key] = join(made[key], access) if key in made else access
     report.extend(ReportLine(1, "mended", text) for text in reader.afterwards())
     bodies = {key: encoded(access) for key, access in made.items()}
-    changes = list(_changes(store, source, bodies))
+    changes = list(_changes(store, source, bodies, made))
     return Incoming(source, table.name, bodies, report, rows, changes, older=_older(store, source, made.values()))
 
 
@@ -170,7 +170,7 @@ def _label(access: AccessPoint) -> str:
     return f"{access.call} {access.site}".strip()
 
 
-def _changes(store: Store, source: str, bodies: dict[str, str]) -> Iterator[Change]:
+def _changes(store: Store, source: str, bodies: dict[str, str], made: dict[str, AccessPoint]) -> Iterator[Change]:
     before = {
         key: (body, gone)
         for key, body, gone in store.db.execute("SELECT key, body, gone FROM entry WHERE source = ?", (source,))
@@ -180,9 +180,9 @@ def _changes(store: Store, source: str, bodies: dict[str, str]) -> Iterator[Chan
         edited.setdefault(key, []).append(field)
     for key, body in bodies.items():
         if key not in before:
-            yield Change("added", key, _label(decoded(body)), {})
+            yield Change("added", key, _label(made[key]), {})
         elif before[key][0] != body or before[key][1]:
-            new = decoded(body)
+            new = made[key]
             fields: dict[str, tuple[object, object]] = dict(differences(decoded(before[key][0]), new))
             if before[key][1]:
                 fields["listed"] = ("vanished", "again")
@@ -229,7 +229,9 @@ def take(store: Store, incoming: Incoming, now: str, give_up: Iterable[str] = ()
         db.executemany(
             "UPDATE entry SET gone = ? WHERE key = ?", [(now[:10], change.key) for change in by_kind["vanished"]]
         )
-        db.executemany("UPDATE entry SET batch = ? WHERE key = ?", [(batch, key) for key in incoming.bodies])
+        new = {change.key for change in by_kind["added"]}
+        there = [(batch, key) for key in incoming.bodies if key not in new]
+        db.executemany("UPDATE entry SET batch = ? WHERE key = ?", there)
     return batch
 
 

@@ -5,6 +5,7 @@ A value that had to be mended comes with how; one that cannot be used raises Val
 
 import re
 from datetime import date
+from functools import lru_cache
 from typing import Literal, NamedTuple
 
 from umbra_awl.core.facts.frequency import parse_hz
@@ -13,6 +14,7 @@ from umbra_awl.core.facts.tones import ToneError, parse_tone
 _UNITLESS = re.compile(r"\d+([.,]\d+)*")
 
 
+@lru_cache(maxsize=16_384)
 def parse_any_hz(text: str) -> int:
     """Hertz from a frequency in Hz, kHz or MHz; without a unit the size tells which. Raises FrequencyError."""
     plain = text.strip().replace("\u00a0", " ").replace("'", "")
@@ -37,6 +39,7 @@ class Opens(NamedTuple):
     mended: str = ""
 
 
+@lru_cache(maxsize=4_096)
 def parse_opens(text: str, dmr: bool) -> Opens:
     """A tone or color code from one column: “CC6”, “6” (on DMR), “103,5”, “D023N”. Raises ValueError."""
     plain = text.strip()
@@ -51,6 +54,7 @@ def parse_opens(text: str, dmr: bool) -> Opens:
         raise ValueError(str(error)) from None
 
 
+@lru_cache(maxsize=16_384)
 def parse_day(text: str, *, day_first: bool = True) -> str:
     """An ISO date from a date in any usual order; empty for an empty text. Raises ValueError."""
     plain = text.strip()

@@ -29,7 +29,7 @@ def base_call(text: str) -> str:
 
 def tidy_call_sign(text: str) -> str:
     """A typed call sign in capitals without blanks, or the number 0 for a letter O left as typed."""
-    return re.sub(r"\s+", "", text).upper()
+    return "".join(text.split()).upper()
 
 
 def call_suffix(call: str) -> str:

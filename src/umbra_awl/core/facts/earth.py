@@ -59,6 +59,8 @@ def parse_locator(text: str) -> Position:
     return Position(round(lat + height / 2, 7), round(lon + width / 2, 7))
 
 
+_PLAIN = re.compile(r"-?[0-9]{1,3}\.[0-9]+")
+"""Degrees as most lists have them; read at once."""
 _NUMBER = r"(\d+(?:[.,]\d+)?)"
 _ANGLE = re.compile(
     rf"\s*([NSEWO]?)\s*([+\-−]?)\s*{_NUMBER}\s*(?:[°ºd:]|\s)?\s*(?:{_NUMBER}\s*(?:['′’m:]|\s)?\s*(?:{_NUMBER}\s*(?:[\"″”s]|'')?\s*)?)?([NSEWO]?)\s*",
@@ -71,8 +73,10 @@ def parse_angle(text: str, axis: str) -> float:
 
     Reads “46.52”, “-31,05”, “46° 31.2′ N”, “31 3 0 W”, “N46:31:12”. Raises PositionError.
     """
-    shape = _ANGLE.fullmatch(text)
     name, limit = ("latitude", 90) if axis == "lat" else ("longitude", 180)
+    if _PLAIN.fullmatch(text) and abs(value := float(text)) <= limit:
+        return value
+    shape = _ANGLE.fullmatch(text)
     if shape is None:
         raise PositionError(f"“{text.strip()[:40]}” is not a {name}. Type degrees, for example 46.52 or 46° 31.2′ N.")
     before, sign, whole, minutes, seconds, after = shape.groups()

@@ -7,6 +7,7 @@ Source of what is usual: `facts/repeaters.py`.
 """
 
 import re
+from functools import lru_cache
 from typing import NamedTuple
 
 from umbra_awl.core.facts.bands import BANDS, Band, band_at
@@ -48,6 +49,7 @@ class Pair(NamedTuple):
     notes: tuple[str, ...] = ()
 
 
+@lru_cache(maxsize=4_096)
 def read_shift(text: str) -> Shift:
     """The shift in a text such as “-7,6”, “600 kHz minus”, “DUP-”, “simplex”, “–7600”. Raises ShiftError."""
     plain = text.translate(DASHES).strip()
@@ -70,6 +72,7 @@ def _sign(words: str) -> int | None:
     return None if minus == plus else -1 if minus else 1
 
 
+@lru_cache(maxsize=4_096)
 def read_direction(text: str) -> Shift:
     """The same of a column that tells the direction, perhaps with the size. Raises ShiftError where it tells no direction."""
     found = read_shift(text)

@@ -5,6 +5,7 @@ Source: ITU-R and IARU channel plans for VHF and UHF (12.5 kHz raster with a 6.2
 """
 
 import re
+from functools import lru_cache
 
 NARROW_HZ = 12_500
 WIDE_HZ = 25_000
@@ -21,6 +22,7 @@ _WIDE_WORDS = frozenset({"wide", "w", "wfm", "fmw", "fm-w", "breit", "large", "a
 _NARROW_WORDS = frozenset({"narrow", "n", "nfm", "fmn", "fm-n", "schmal", "étroite", "estrecha", "stretta", "halb"})
 
 
+@lru_cache(maxsize=1_024)
 def parse_width(text: str, *, mode: bool = False) -> int | None:
     """The FM width in hertz that a text tells: “12,5”, “25 kHz”, “wide”, “NFM”; None where it tells none.
 

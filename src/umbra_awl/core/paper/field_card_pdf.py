@@ -125,7 +125,7 @@ def _row_drawer(row: CardRow, size: float, line: float) -> Callable[[Paper, floa
         mhz = paper.width(row.mhz, size, "mono")
         paper.text(x + _WIDTH - mhz, foot, row.mhz, size, face="mono")
         left = x + size * 0.62
-        paper.text(left, foot, row.name, size, face="strong", room=_WIDTH - mhz - size * 0.62 - 2)
+        paper.text(left, foot, row.name, size, face="strong", room=_WIDTH - mhz - size * 0.62 - 4)
         second = foot + line * 0.66
         at = left
         if row.receive_only:

@@ -76,11 +76,11 @@ def _route_fields(bench: Workbench, route: Route, service: Service) -> list[Fiel
     if not isinstance(service.air, DmrAir):
         return [transmits, powers]
     air = service.air
-    fields = [one("Slot", str(route.slot), [(str(slot), "", {"slot": slot}) for slot in air.slots]), powers]
+    slots = one("Slot", str(route.slot), [(str(slot), "", {"slot": slot}) for slot in air.slots])
+    fields = [slots, transmits, powers]
     fields.append(_hears_field(bench, route, air))
     admits = [(words, "", {"admit": key}) for key, words in ADMIT_WORDS.items()]
     fields.append(one("Admit", ADMIT_WORDS[route.admit or air.admit], admits))
-    fields.append(transmits)
     if route.color_code is not None:
         own = [(f"{air.color_code} (as the access point)", "", {"color_code": None})]
         fields.append(one("Own cc", str(route.color_code), [*own, (str(route.color_code), "", {})]))
@@ -106,7 +106,7 @@ def _power_field(bench: Workbench, route: Route) -> Field:
     ]
     shown = POWER_WORDS[route.power]
     if radio is None or profile is None:
-        return Field("Power", shown, choices=choices, half=True)
+        return Field("Power", shown, choices=choices)
     pinned = next((item.step for item in radio.powers if item.route == route.key), None)
     steps = [(step, f"{watts:g} W") for step, watts in enumerate(profile.power_watts)]
     choices += [
@@ -122,7 +122,7 @@ def _power_field(bench: Workbench, route: Route) -> Field:
     channel = fit.channel_of(route.key) if fit is not None else None
     watts = f", {profile.power_watts[min(channel.power, len(steps) - 1)]:g} W" if channel is not None else ""
     tip = "Proposed: the least through one's own hotspot, elsewhere the most that licence and radio allow"
-    return Field("Power", f"{shown}{watts}", choices=choices, half=True, tip=tip)
+    return Field("Power", f"{shown}{watts}", choices=choices, tip=tip)
 
 
 def _hears_field(bench: Workbench, route: Route, air: DmrAir) -> Field:

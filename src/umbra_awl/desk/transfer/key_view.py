@@ -9,7 +9,7 @@ from umbra_awl.core.paper.keysheet import Entered
 from umbra_awl.desk.parts.wrap import in_lines
 from umbra_awl.desk.theme.theme import Theme
 
-_LABEL, _SHOWS, _CAP, _ROW, _GAP = 148, 118, 26, 36, 4
+_LABEL, _SHOWS, _CAP, _ROW, _GAP = 148, 146, 26, 36, 4
 
 
 class KeyView(QWidget):
