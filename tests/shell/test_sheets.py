@@ -33,8 +33,8 @@ def test_card_and_keys_are_printed(path, tmp_path, form, begins):
 
 
 def test_what_cannot_be_printed_says_why(path, tmp_path):
-    result = run("keys", path, "--radio", "fell", "--out", tmp_path / "keys.pdf")
-    assert (result.exit_code, result.stderr) == (2, "umbra-awl: Fell D2 is not programmed by its keys.\n")
+    result = run("keys", path, "--radio", "crag", "--out", tmp_path / "keys.pdf")
+    assert (result.exit_code, result.stderr) == (2, "umbra-awl: Crag F3 is not programmed by its keys.\n")
     assert "neither .pdf nor .html" in run("card", path, "--radio", "tarn", "--out", tmp_path / "card.doc").stderr
 
 

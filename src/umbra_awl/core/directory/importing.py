@@ -251,7 +251,7 @@ def _add(store: Store, batch: int, incoming: Incoming, added: list[Change]) -> N
         ((n, key, incoming.source, batch, incoming.bodies[key], *columns_of(access)) for n, key, access in items),
     )
     put_look_ups(db, [(n, access) for n, _key, access in items])
-    db.executemany("INSERT INTO undo VALUES (?, ?, NULL)", [(batch, key) for _n, key, _access in items])
+    db.executemany("INSERT INTO undo VALUES (?, ?, NULL)", sorted((batch, key) for _n, key, _access in items))
     held = {row[0] for row in db.execute("SELECT DISTINCT key FROM private")}
     for _n, key, _access in items:
         if key in held:

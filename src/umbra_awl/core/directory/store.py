@@ -244,9 +244,8 @@ def _entry(row: tuple[Any, ...]) -> Entry:
 
 def put_look_ups(db: sqlite3.Connection, items: list[tuple[int, AccessPoint]]) -> None:
     """Put numbered access points into the look-ups by output, position and words."""
-    db.executemany(
-        "INSERT OR IGNORE INTO output VALUES (?, ?)", [(n, service.rx_hz) for n, a in items for service in a.services]
-    )
+    outputs = sorted((service.rx_hz, n) for n, a in items for service in a.services)  # in the table's own order
+    db.executemany("INSERT OR IGNORE INTO output VALUES (?2, ?1)", outputs)
     db.executemany(
         "INSERT INTO entry_box VALUES (?, ?, ?, ?, ?)",
         [(n, a.lat, a.lat, a.lon, a.lon) for n, a in items if a.lat is not None and a.lon is not None],

@@ -61,7 +61,7 @@ class KeysPage(QWidget):
     def _side(self) -> QWidget:
         side = QWidget()
         outer = column(side, 6)
-        outer.addWidget(words("Memories, in the order to enter them", "title", wrap=True))
+        outer.addWidget(words("Memories, in order", "title"))
         self.list = QListWidget()
         self.list.setAccessibleName("Memories in the order to enter them, with how many keys each takes")
         self.list.currentRowChanged.connect(self._show)
