@@ -210,3 +210,18 @@ def test_a_burst_is_none_of_the_tones():
     assert not any(map(is_burst, ("103.5", "", "17.50", "D023N", "175")))
     with pytest.raises(ToneError):
         parse_tone("1750")
+
+
+@pytest.mark.parametrize(
+    ("hz", "on"),
+    [
+        (118_008_333, True),
+        (118_016_670, True),
+        (118_005_000, True),
+        (118_011_000, False),
+        (145_708_333, False),
+        (145_712_500, True),
+    ],
+)
+def test_channels_of_a_third_of_25_khz_are_on_their_raster_where_aircraft_are_heard(hz, on):
+    assert on_raster(hz) == on

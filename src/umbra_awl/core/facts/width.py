@@ -1,7 +1,8 @@
 """Channel rasters and bandwidths in hertz.
 
-Source: ITU-R and IARU channel plans for VHF and UHF (12.5 kHz raster with a 6.25 kHz half step); FM with 12.5 kHz
-(narrow, 2.5 kHz deviation) or 25 kHz (wide, 5 kHz deviation); DMR occupies 12.5 kHz (ETSI TS 102 361-1).
+Source: ITU-R and IARU channel plans for VHF and UHF (12.5 kHz raster with a 6.25 kHz half step); FM with 12.5 kHz (narrow, 2.5 kHz
+deviation) or 25 kHz (wide, 5 kHz deviation); DMR occupies 12.5 kHz (ETSI TS 102 361-1); ICAO Annex 10, volume V (8.33 kHz from
+117.975 to 137 MHz, where one only listens).
 """
 
 import re
@@ -10,12 +11,20 @@ from functools import lru_cache
 NARROW_HZ = 12_500
 WIDE_HZ = 25_000
 RASTER_HZ = 6_250
+AIRBAND_HZ = (117_975_000, 137_000_000)
 COARSE_RASTER_HZ = 5_000
 
 
 def on_raster(hz: int) -> bool:
-    """Whether a frequency in hertz is a multiple of the 6.25 kHz or the 5 kHz raster."""
-    return hz % RASTER_HZ == 0 or hz % COARSE_RASTER_HZ == 0
+    """Whether a frequency in hertz is a multiple of the 6.25 kHz or the 5 kHz raster, or of 8.33 kHz where aircraft are heard.
+
+    A third of 25 kHz is no whole number of hertz, so lists round it: ten hertz are let pass.
+    """
+    if hz % RASTER_HZ == 0 or hz % COARSE_RASTER_HZ == 0:
+        return True
+    low, high = AIRBAND_HZ
+    off = hz * 3 % WIDE_HZ
+    return low <= hz <= high and min(off, WIDE_HZ - off) <= 30
 
 
 _WIDE_WORDS = frozenset({"wide", "w", "wfm", "fmw", "fm-w", "breit", "large", "ancha", "larga", "f3e wide"})

@@ -92,7 +92,8 @@ def _on_talk_group(call: _Call) -> Iterator[Listener]:
 def _far_repeaters(call: _Call) -> Iterator[Listener]:
     destination = call.destination
     network = network_reached(call.plan, call.service, destination)
-    if network is None or destination.kind != "group":
+    stays = network is not None and call.contact is not None and call.contact.call == network.local_group
+    if network is None or destination.kind != "group" or stays:
         return
     for access, other in call.others():
         if access is call.access or network.key != getattr(other.air, "network", ""):

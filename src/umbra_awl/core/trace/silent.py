@@ -70,6 +70,8 @@ def why_silent(
     fit = fits[radio]
     channel = fit.channel_of(route)
     air = on_air(index, service_key, destination_key, slot)
+    if air.kind == "private" and destination.kind in {"echo", "disconnect"}:
+        air = air._replace(number=fit.memory.dmr_id or -1)  # what comes back is for whoever asked: this radio
     opens = (item.name for item in fit.memory.channels if first_shut(conditions(fit.memory, item, air)) is None)
     if channel is None:
         line = fit.report.why_away(route)
