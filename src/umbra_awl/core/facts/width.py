@@ -1,6 +1,6 @@
 """Channel rasters and bandwidths in hertz.
 
-Source: ITU-R and IARU channel plans for VHF and UHF (12.5 kHz raster with a 6.25 kHz half step); FM with 12.5 kHz (narrow, 2.5 kHz
+Source: ITU-R and IARU channel plans for VHF and UHF (12.5 kHz raster, a 6.25 kHz half step); FM with 12.5 kHz (narrow, 2.5 kHz
 deviation) or 25 kHz (wide, 5 kHz deviation); DMR occupies 12.5 kHz (ETSI TS 102 361-1); ICAO Annex 10, volume V (8.33 kHz from
 117.975 to 137 MHz, where one only listens).
 """
