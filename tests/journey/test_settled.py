@@ -3,7 +3,7 @@
 import pytest
 from PyQt6.QtCore import Qt
 
-from umbra_awl.core.paper.keys import WAIT
+from umbra_awl.core.paper.taps import WAIT
 from umbra_awl.desk.parts.saving import FilePlace
 from umbra_awl.desk.transfer.field_card_page import pictures_of
 from umbra_awl.standins.launch import RadioProcess

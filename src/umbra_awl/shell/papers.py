@@ -87,10 +87,10 @@ def keys(
     plan: Path, radio: str, out: Path, cheapest: bool, short: bool, alone: bool, replace: bool, as_json: bool
 ) -> int:
     """Print the exact keys that enter every memory of a radio with a keypad."""
-    from umbra_awl.core.paper.keys import CannotTypeError
     from umbra_awl.core.paper.keysheet import key_sheet
     from umbra_awl.core.paper.keysheet_pdf import keysheet_pdf
     from umbra_awl.core.paper.pages import keysheet_html
+    from umbra_awl.core.paper.taps import CannotTypeError
 
     _index, owned, profile, made = _fitted(plan, radio)
     try:

@@ -10,10 +10,10 @@ from umbra_awl.core.fit.compare import tried
 from umbra_awl.core.fit.fitting import fit
 from umbra_awl.core.paper.field_card import CODE_BYTES, field_card
 from umbra_awl.core.paper.field_card_pdf import card_pdf
-from umbra_awl.core.paper.keys import runs
 from umbra_awl.core.paper.keysheet import key_sheet
 from umbra_awl.core.paper.keysheet_pdf import keysheet_pdf
 from umbra_awl.core.paper.pages import card_html, keysheet_html
+from umbra_awl.core.paper.taps import runs
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import OwnedRadio
 from umbra_awl.core.radio.profile_file import shipped_profiles

@@ -12,8 +12,9 @@ from tests.strategies import plans
 from umbra_awl.core.facts.width import NARROW_HZ, WIDE_HZ
 from umbra_awl.core.fit.compare import tried
 from umbra_awl.core.paper.begin import begin_words
-from umbra_awl.core.paper.keys import WAIT, CannotTypeError, Manner, taps
+from umbra_awl.core.paper.keys import Manner
 from umbra_awl.core.paper.keysheet import key_sheet
+from umbra_awl.core.paper.taps import WAIT, CannotTypeError, taps
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.radio.memory import Channel, Contact, Memory, Settings
 from umbra_awl.core.radio.profile_check import profile_faults

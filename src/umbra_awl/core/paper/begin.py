@@ -2,7 +2,8 @@
 
 from collections.abc import Iterator
 
-from umbra_awl.core.paper.keys import KeyStep, keys_to, until
+from umbra_awl.core.paper.keys import KeyStep, keys_to
+from umbra_awl.core.paper.taps import until
 from umbra_awl.core.radio.free_tuning import still_sends
 from umbra_awl.core.radio.keypad import Begin, Keypad, Menu
 from umbra_awl.core.radio.profile import Profile

@@ -4,7 +4,8 @@ from itertools import product
 from typing import NamedTuple
 
 from umbra_awl.core.paper.begin import begin_steps
-from umbra_awl.core.paper.keys import USUAL, WAIT, CannotTypeError, KeyStep, Manner, State, cost, steps_for, taps
+from umbra_awl.core.paper.keys import USUAL, KeyStep, Manner, State, steps_for
+from umbra_awl.core.paper.taps import WAIT, CannotTypeError, cost, taps
 from umbra_awl.core.radio.keypad import Keypad
 from umbra_awl.core.radio.memory import Channel, Memory
 from umbra_awl.core.radio.profile import Profile

@@ -3,9 +3,10 @@
 from umbra_awl.core.facts.frequency import format_mhz
 from umbra_awl.core.modes.table import MODES
 from umbra_awl.core.paper.begin import BEFORE, begin_words
-from umbra_awl.core.paper.keys import WAIT, KeyStep, runs
+from umbra_awl.core.paper.keys import KeyStep
 from umbra_awl.core.paper.keysheet import NOT_BY_KEYS, Entered, KeySheet
 from umbra_awl.core.paper.letters import LINE, MARGIN, PAGE_HEIGHT, PAGE_WIDTH, PAPER, SECOND, STOP, VIOLET, Paper
+from umbra_awl.core.paper.taps import WAIT, runs
 
 _KEY, _GAP, _ROW = 5.0, 0.8, 7.0
 _LABEL = 46.0

@@ -9,8 +9,8 @@ from typing import Any
 
 from umbra_awl.core.paper.begin import BEFORE, begin_words
 from umbra_awl.core.paper.field_card import FieldCard
-from umbra_awl.core.paper.keys import runs
 from umbra_awl.core.paper.keysheet import NOT_BY_KEYS, KeySheet
+from umbra_awl.core.paper.taps import runs
 
 _TEMPLATES = Path(__file__).parent / "templates"
 

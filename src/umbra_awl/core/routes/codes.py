@@ -9,10 +9,9 @@ another's text either takes its own next way or makes the other take his, whiche
 from collections.abc import Iterable, Mapping
 from typing import NamedTuple
 
-from umbra_awl.core.routes.apart import Spoken
+from umbra_awl.core.routes.assigned import NO_WAY, Code, Side
 from umbra_awl.core.routes.ways import Way
 
-_NO_WAY = 60.0
 _TRIED, _MANY = 3, 120
 """So many splits are tried, of very many sites and destinations only the best one."""
 
@@ -23,14 +22,6 @@ class Meeting(NamedTuple):
     site: str
     to: str
     beside: int
-
-
-class Code(NamedTuple):
-    """What a site or a destination is called, and whether its best way was another's."""
-
-    said: str
-    apart: bool
-    cost: float
 
 
 class Asked(NamedTuple):
@@ -54,7 +45,7 @@ class Codes(NamedTuple):
 
 def choose_codes(asked: Asked) -> Codes:
     """The codes of a display. Where it is too short to tell so many things apart, the last ones are the same."""
-    sites, tos = _Side(asked.sites, asked.given_sites), _Side(asked.tos, asked.given_tos)
+    sites, tos = Side(asked.sites, asked.given_sites), Side(asked.tos, asked.given_tos)
     groups = _groups(asked.meetings)
     for group in groups:
         _choose_group(group, asked, sites, tos)
@@ -90,7 +81,7 @@ def _groups(meetings: tuple[Meeting, ...]) -> list[list[Meeting]]:
     return list({id(group): group for group in of.values()}.values())
 
 
-def _choose_group(group: list[Meeting], asked: Asked, sites: "_Side", tos: "_Side") -> None:
+def _choose_group(group: list[Meeting], asked: Asked, sites: Side, tos: Side) -> None:
     """Try the splits that look best, and keep the cheapest once all codes are apart."""
     weights, room = (_count(group, 0), _count(group, 1)), _room_of(group, asked)
     ranked = sorted((_bound(room, asked, split, weights), split) for split in range(1, asked.length - 1))
@@ -149,18 +140,16 @@ def _bound(room: _Room, asked: Asked, split: int, weights: tuple[dict[str, int],
     total = 0.0
     for ways, limit, weight in zip((asked.sites, asked.tos), room.limits(split), weights, strict=True):
         for key, most in limit.items():
-            total += weight[key] * next((way.cost for way in ways[key] if len(way.text) <= most), _NO_WAY)
+            total += weight[key] * next((way.cost for way in ways[key] if len(way.text) <= most), NO_WAY)
     return total
 
 
-def _settle(
-    room: _Room, split: int, weights: tuple[dict[str, int], dict[str, int]], sites: "_Side", tos: "_Side"
-) -> float:
+def _settle(room: _Room, split: int, weights: tuple[dict[str, int], dict[str, int]], sites: Side, tos: Side) -> float:
     site_limit, to_limit = room.limits(split)
     return sites.choose(site_limit, weights[0]) + tos.choose(to_limit, weights[1])
 
 
-def _give_room(group: list[Meeting], length: int, sites: "_Side", tos: "_Side") -> None:
+def _give_room(group: list[Meeting], length: int, sites: Side, tos: Side) -> None:
     """Let a site take a shorter way where what it reaches gains more by the room than the site loses."""
     reached: dict[str, list[tuple[str, int]]] = {}
     rooms: dict[str, list[tuple[int, str]]] = {}
@@ -199,7 +188,7 @@ def _room_without(site: str, tight: list[tuple[int, str]], length: int) -> int:
     return next((room for room, who in tight if who != site), length)
 
 
-def _stretch(group: list[Meeting], length: int, sites: "_Side", tos: "_Side") -> None:
+def _stretch(group: list[Meeting], length: int, sites: Side, tos: Side) -> None:
     """Let whoever has room left by all that it meets take a better way."""
     for side, other, at in ((sites, tos, 0), (tos, sites, 1)):
         room: dict[str, int] = {}
@@ -208,155 +197,3 @@ def _stretch(group: list[Meeting], length: int, sites: "_Side", tos: "_Side") ->
             room[key] = min(room.get(key, length), length - 1 - meeting.beside - len(other.said(met)))
         for key in sorted(room, key=lambda item: -side.price(item)):
             side.better(key, room[key])
-
-
-class _Side:
-    """The sites, or the destinations, of a display: who has which way, and whose text is taken."""
-
-    def __init__(self, ways: Mapping[str, tuple[Way, ...]], given: Mapping[str, str]) -> None:
-        self._ways = ways
-        self._has: dict[str, tuple[Way, bool]] = {}
-        self._limits: dict[str, int] = {}
-        self._least: dict[str, list[float]] = {}
-        self._spoken = Spoken()
-        self._fixed = {key: said for key, said in given.items() if key in ways}
-        for key, said in self._fixed.items():
-            way = next((item for item in ways[key] if item.text == said), Way(said, 0.0, False))
-            self._take(key, way, apart=False)
-
-    def said(self, key: str) -> str:
-        """What somebody is called now."""
-        return self._has[key][0].text
-
-    def price(self, key: str) -> float:
-        """What its way costs."""
-        return self._has[key][0].cost
-
-    def codes(self) -> dict[str, Code]:
-        """All codes."""
-        return {key: Code(way.text, apart, way.cost) for key, (way, apart) in self._has.items()}
-
-    def cost(self, weights: Mapping[str, int]) -> float:
-        """What all cost, each as often as it is shown."""
-        return sum(self._has[key][0].cost * weight for key, weight in weights.items())
-
-    def choose(self, limits: dict[str, int], weights: Mapping[str, int]) -> float:
-        """Give each a way within its limit, those with the least choice first; what it costs."""
-        self._limits.update(limits)
-        keys = [key for key in limits if key not in self._fixed]
-        fitting = {key: [way for way in self._ways[key] if len(way.text) <= limits[key]] for key in keys}
-        for key in sorted(keys, key=lambda item: -_regret(fitting[item], weights[item])):
-            self._give(key, fitting[key], fitting, weights)
-        return sum(weights[key] * self._has[key][0].cost for key in limits)
-
-    def drop(self, keys: Iterable[str]) -> None:
-        """Take the ways of some back, but for those given before."""
-        for key in keys:
-            if key not in self._fixed:
-                self._release(key)
-
-    def better(self, key: str, room: int) -> None:
-        """Take the best way that fits so many characters and meets nobody."""
-        if key in self._fixed:
-            return
-        now, _apart = self._has[key]
-        for way in self._ways[key]:
-            if way.cost >= now.cost:
-                return
-            if len(way.text) <= room and self._spoken.free(key, way):
-                self._release(key)
-                self._take(
-                    key,
-                    way,
-                    apart=any(len(item.text) <= room for item in self._ways[key][: self._ways[key].index(way)]),
-                )
-                return
-
-    def shorter(self, key: str) -> list[Way]:
-        """Its way, and the cheapest free one of each shorter length."""
-        now, _apart = self._has[key]
-        best = {len(now.text): now}
-        for way in self._ways[key] if key not in self._fixed else ():
-            if len(way.text) < len(now.text) and len(way.text) not in best and self._spoken.free(key, way):
-                best[len(way.text)] = way
-        return list(best.values())
-
-    def least(self, key: str, room: int) -> float:
-        """What its cheapest way within so many characters costs."""
-        costs = self._least.get(key)
-        if costs is None:
-            longest = max((len(way.text) for way in self._ways[key]), default=0)
-            costs = [
-                next((way.cost for way in self._ways[key] if len(way.text) <= most), _NO_WAY)
-                for most in range(longest + 1)
-            ]
-            self._least[key] = costs
-        return costs[min(room, len(costs) - 1)] if room >= 0 else _NO_WAY
-
-    def change(self, key: str, way: Way) -> None:
-        """Take another way."""
-        if way is not self._has[key][0]:
-            self._release(key)
-            self._take(key, way, apart=False)
-
-    def _give(
-        self, key: str, fitting: list[Way], all_fitting: Mapping[str, list[Way]], weights: Mapping[str, int]
-    ) -> None:
-        """The best free way, or the best one whose holder can move at less than that costs."""
-        free = next((way for way in fitting if self._spoken.free(key, way)), None)
-        if fitting and free is not fitting[0]:
-            moved = self._move_for(key, fitting[0], free, all_fitting, weights)
-            if moved:
-                self._take(key, fitting[0], apart=False)
-                return
-        self._take(key, free or self._numbered(key), apart=free is None or free is not fitting[0])
-
-    def _move_for(
-        self,
-        key: str,
-        wanted: Way,
-        free: Way | None,
-        fitting: Mapping[str, list[Way]],
-        weights: Mapping[str, int],
-    ) -> bool:
-        """Make the one holder of a text take another way where that is cheaper than letting it be; whether it moved."""
-        holders = self._spoken.met(key, wanted)
-        holder = str(next(iter(holders))) if len(holders) == 1 else ""
-        if holder not in fitting:
-            return False
-        now, apart = self._has[holder]
-        self._release(holder)
-        self._take(key, wanted, apart=False)
-        other = next((way for way in fitting[holder] if self._spoken.free(holder, way)), None)
-        self._release(key)
-        mine = weights[key] * ((free.cost if free else _NO_WAY) - wanted.cost)
-        if other is not None and weights[holder] * (other.cost - now.cost) < mine:
-            self._take(holder, other, apart=True)
-            return True
-        self._take(holder, now, apart=apart)
-        return False
-
-    def _numbered(self, key: str) -> Way:
-        """A text of letters and a number, where no way of saying it is left; as it comes where not even that is."""
-        most = max(1, self._limits[key])
-        letters = next((way.text for way in self._ways[key]), "")
-        for number in range(2, 10 ** min(most, 2)):
-            way = Way(f"{letters[: most - len(str(number))].strip()}{number}", _NO_WAY, False)
-            if len(way.text) <= most and self._spoken.free(key, way):
-                return way
-        return Way(letters[:most].strip(), _NO_WAY, False)
-
-    def _take(self, key: str, way: Way, *, apart: bool) -> None:
-        self._has[key] = (way, apart)
-        self._spoken.take(key, way)
-
-    def _release(self, key: str) -> None:
-        if key in self._has:
-            self._spoken.give_back(key, self._has.pop(key)[0])
-
-
-def _regret(fitting: list[Way], weight: int) -> float:
-    """How much it would cost not to get the best way."""
-    if not fitting:
-        return _NO_WAY * weight
-    return weight * ((fitting[1].cost if len(fitting) > 1 else _NO_WAY) - fitting[0].cost)

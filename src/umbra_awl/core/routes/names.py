@@ -14,7 +14,8 @@ import msgspec
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import NameStyle, Route
 from umbra_awl.core.radio.display import NameRules, fold
-from umbra_awl.core.routes.codes import Asked, Code, Codes, Meeting, choose_codes
+from umbra_awl.core.routes.assigned import Code
+from umbra_awl.core.routes.codes import Asked, Codes, Meeting, choose_codes
 from umbra_awl.core.routes.sayings import Parts, Saying, parts_of
 from umbra_awl.core.routes.ways import Sayable, Shorts, ways_of
 

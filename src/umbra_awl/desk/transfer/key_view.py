@@ -4,8 +4,9 @@ from PyQt6.QtCore import QRectF, QSize, Qt
 from PyQt6.QtGui import QFontMetricsF, QPainter, QPaintEvent, QPen, QResizeEvent
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
-from umbra_awl.core.paper.keys import WAIT, KeyStep, runs, until_parts
+from umbra_awl.core.paper.keys import KeyStep
 from umbra_awl.core.paper.keysheet import Entered
+from umbra_awl.core.paper.taps import WAIT, runs, until_parts
 from umbra_awl.desk.parts.wrap import in_lines
 from umbra_awl.desk.theme.theme import Theme
 
