@@ -6,6 +6,7 @@ from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QAbstractButton
 
 from umbra_awl.core.directory.layout import parse_layout
+from umbra_awl.core.directory.taking import take_entries
 from umbra_awl.desk.parts.saving import FilePlace
 from umbra_awl.standins.launch import RegistryProcess
 
@@ -239,3 +240,32 @@ def test_a_file_that_goes_away_is_said(qtbot, stage, files, window):
     idle(qtbot, stage)
     assert "cannot be read any more" in window.message.text()
     assert [batch.file for batch in stage.directory.store.batches()] == ["velmar-directory.csv"]
+
+
+def test_what_a_newer_file_changes_of_the_plan_is_found_there_and_taken(qtbot, window, stage, files):
+    take(qtbot, stage, files / "club.csv")
+    entry = next(item for item in stage.directory.store.all_entries() if item.access.call == "Q0AAA")
+    edit, _haul, _keys = take_entries(window.bench.plan, [entry])
+    assert window.bench.do(edit)
+
+    def found():
+        return [item for item in window.bench.results.findings if item.rule.name == "entry-changed"]
+
+    idle(qtbot, stage)
+    assert not found()
+    (files / "club.csv").write_text(NEW, "utf-8")
+    take(qtbot, stage, files / "club.csv")
+    qtbot.waitUntil(lambda: bool(found()), timeout=10_000)
+    assert found()[0].text == "The directory has Q0AAA FM with output 145.7250, input 145.1250 now."
+    assert window.bench.do(found()[0].repair.edit)
+    hill = next(item for item in window.bench.plan.access if item.call == "Q0AAA")
+    assert hill.services[0].rx_hz == 145_725_000
+    qtbot.waitUntil(lambda: not found(), timeout=10_000)
+
+
+def test_a_column_that_looks_like_ours_and_is_not_used_is_told_while_columns_are_chosen(stage, tmp_path):
+    path = tmp_path / "odd.csv"
+    path.write_text("call;mhz;Position\nQ0AAA;145.7125;46\nQ0BBB;145.7250;31\n", "utf-8")
+    stage.imports.open(path)
+    assert "“Position” is not used; it looks like “Position”" in stage.imports.mapping.fault.text()
+    assert stage.imports.mapping._go.isEnabled()

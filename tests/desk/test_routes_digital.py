@@ -1,12 +1,14 @@
 """The sheet with all modes: pairs, routing fields, rooms, patterns, rectangles, names, trace, findings put aside."""
 
 import pytest
+from msgspec.structs import replace
 from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QAbstractButton, QLineEdit
 
 from tests.desk.test_routes_stage import choose, click, edit_field, keys_of, place
-from umbra_awl.core.plan.model import ScanList, Zone
+from umbra_awl.core.plan.edits import Edit
+from umbra_awl.core.plan.model import AccessPoint, FmAir, Route, ScanList, Service, Zone
 from umbra_awl.desk.parts.adding import AddAccess, AddDestination
 from umbra_awl.desk.routes.copying import CopyPattern
 from umbra_awl.desk.selection import Selection
@@ -333,6 +335,28 @@ def test_renaming_by_house_style_shows_on_every_radio(qtbot, window, stage):
     for _step in range(4):
         window.bench.undo()
     assert shown()[1:3] == ["BLK ISLES", "BLK Isles"]
+
+
+def test_names_once_kept_stay_and_are_chosen_anew_by_hand(window, stage):
+    window.bench.choose_radio("tarn")
+    stage.show_page("names")
+    card = stage.names.side.card
+    before = {key: named.name for key, named in window.bench.fit.names.items()}
+    choose(card, "Names stay", "Keep them now")
+    assert window.bench.radio.codes
+    shop = AccessPoint("hall", "Q0HOM", "Home hall", services=(Service("hall-fm", 145_737_500, 145_137_500, FmAir()),))
+    access = Edit(
+        "A hall",
+        lambda plan: replace(plan, access=(*plan.access, shop), routes=(*plan.routes, Route("hall-fm", "local"))),
+    )
+    assert window.bench.do(access)
+    now = {key: named.name for key, named in window.bench.fit.names.items()}
+    assert before.items() <= now.items()
+    choose(card, "Names stay", "Choose them anew")
+    assert not window.bench.radio.codes
+    for _step in range(4):
+        window.bench.undo()
+    assert {key: named.name for key, named in window.bench.fit.names.items()} == before
 
 
 def test_each_style_is_tried_before_it_is_taken(window, stage):

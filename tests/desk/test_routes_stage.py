@@ -408,10 +408,28 @@ def choose(card, label, word):
     menu.close()
 
 
+def test_every_power_step_of_the_radio_at_hand_can_be_chosen(window, sheet, inspector):
+    window.bench.choose_radio("moor")
+    window.bench.select(Selection("home-dmr", "isles-wide", 1))
+
+    def power():
+        return window.bench.fit.channel_of(window.bench.route.key).power
+
+    assert power() == 0, "one's own hotspot needs no more"
+    for step, word in enumerate(("1 W", "2.5 W", "5 W", "7 W")):
+        choose(inspector.card, "Power", f"Moor 4K: {word}")
+        assert power() == step
+    assert window.bench.route.power == "auto", "other radios keep what is proposed"
+    choose(inspector.card, "Power", "Moor 4K: as the plan")
+    assert power() == 0
+    choose(inspector.card, "Power", "highest")
+    assert power() == 3
+
+
 def test_what_can_be_chosen_for_a_route(window, sheet, inspector):
     window.bench.select(Selection("blackfell-dmr", "isles-wide", 2))
     for label, word, field, value in (
-        ("Power", "low", "power", "low"),
+        ("Power", "lowest", "power", "low"),
         ("Hears", "anything", "promiscuous", True),
         ("Admit", "always", "admit", "always"),
         ("Transmits", "only listens", "receive_only", True),

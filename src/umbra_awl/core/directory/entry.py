@@ -27,6 +27,7 @@ from umbra_awl.core.facts.width import NARROW_HZ, parse_width
 from umbra_awl.core.plan.model import AccessPoint, Air, DmrAir, DstarAir, FmAir, FusionAir, Mode, Service
 
 _SPACED = re.compile(r"([A-Z0-9]{3,7})\s+([A-Z])")
+_LONGEST = 80
 _EITHER_DAY = re.compile(r"\s*(\d{1,2})[-/. ]+(\d{1,2})[-/. ]+\d{2,4}")
 _Found = TypeVar("_Found")
 
@@ -99,7 +100,7 @@ class RowReader:
         return pair.rx_hz, pair.tx_hz
 
     def _services(self, text: dict[str, str], rx_hz: int, tx_hz: int, mended: list[str]) -> tuple[Service, ...]:
-        named = modes_in(text.get("mode", "")) or modes_in(self._layout.mode)
+        named = modes_in(text.get("mode", "")[:_LONGEST]) or modes_in(self._layout.mode)
         if not named and text.get("mode"):
             raise RefusedError(f"Its mode “{text['mode'][:20]}” is none of FM, DMR, D-STAR and System Fusion.")
         modes = named or (_likely_mode(text),)
@@ -125,7 +126,7 @@ class RowReader:
 
     def _width(self, text: dict[str, str], mended: list[str]) -> int:
         """The FM width, from its own column or the mode's; where neither tells it, narrow is taken and said."""
-        told = parse_width(text.get("width", "")) or parse_width(text.get("mode", ""), mode=True)
+        told = parse_width(text.get("width", "")[:_LONGEST]) or parse_width(text.get("mode", "")[:_LONGEST], mode=True)
         if told is None and "width" in self._at:
             what = f"width “{text['width'][:12]}” not understood" if text.get("width") else "no width told"
             mended.append(f"{what}, taken as narrow")

@@ -214,7 +214,7 @@ _TESTS: dict[str, Callable[[str], object]] = {
     "position": _is_pair,
     "lat": _is_angle,
     "lon": _is_angle,
-    "mode": modes_in,
+    "mode": lambda text: modes_in(text[:80]),
     "id": lambda text: re.fullmatch(r"\d{6,9}", text),
     "number": lambda text: re.fullmatch(r"\d{1,8}", text),
     "sign": _is_direction,
@@ -227,7 +227,7 @@ _TESTS: dict[str, Callable[[str], object]] = {
     "offset": _is_shift,
     "height": _NUMBERLIKE.match,
     "watts": _NUMBERLIKE.match,
-    "width": lambda text: parse_width(text) is not None,
+    "width": lambda text: parse_width(text[:80]) is not None,
 }
 _SPEAKING = {"rx": 66.0, "tone": 60.0, "call": 66.0, "locator": 66.0, "position": 60.0, "id": 50.0, "mode": 62.0}
 """What values alone say where the heading says nothing; the others need a heading."""

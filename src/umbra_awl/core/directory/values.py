@@ -8,15 +8,19 @@ from datetime import date
 from functools import lru_cache
 from typing import Literal, NamedTuple
 
-from umbra_awl.core.facts.frequency import parse_hz
+from umbra_awl.core.facts.frequency import FrequencyError, parse_hz
 from umbra_awl.core.facts.tones import ToneError, parse_tone
 
+_LONGEST = 80
+"""What is read is remembered, so nothing longer than any such value is."""
 _UNITLESS = re.compile(r"\d+([.,]\d+)*")
 
 
 @lru_cache(maxsize=16_384)
 def parse_any_hz(text: str) -> int:
     """Hertz from a frequency in Hz, kHz or MHz; without a unit the size tells which. Raises FrequencyError."""
+    if len(text) > _LONGEST:
+        raise FrequencyError(f"“{text[:20]} …” is too long for a frequency.")
     plain = text.strip().replace("\u00a0", " ").replace("'", "")
     bare = plain.replace(" ", "")
     if not _UNITLESS.fullmatch(bare):
@@ -42,6 +46,8 @@ class Opens(NamedTuple):
 @lru_cache(maxsize=4_096)
 def parse_opens(text: str, dmr: bool) -> Opens:
     """A tone or color code from one column: “CC6”, “6” (on DMR), “103,5”, “D023N”. Raises ValueError."""
+    if len(text) > _LONGEST:
+        raise ValueError(f"“{text[:20]} …” is too long for a tone or a color code.")
     plain = text.strip()
     code = re.fullmatch(r"(?:cc|color code|colour code)?\s*[:=]?\s*(\d{1,2})(?:\.0)?", plain, re.IGNORECASE)
     if code and (dmr or not plain[0].isdigit()):
@@ -57,6 +63,8 @@ def parse_opens(text: str, dmr: bool) -> Opens:
 @lru_cache(maxsize=16_384)
 def parse_day(text: str, *, day_first: bool = True) -> str:
     """An ISO date from a date in any usual order; empty for an empty text. Raises ValueError."""
+    if len(text) > _LONGEST:
+        raise ValueError(f"“{text[:20]} …” is too long for a date.")
     plain = text.strip()
     if not plain:
         return ""

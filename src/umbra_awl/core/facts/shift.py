@@ -15,6 +15,7 @@ from umbra_awl.core.facts.frequency import FrequencyError, format_mhz, format_of
 
 WIDEST_BANDS = BANDS[2]
 USUAL_2M_HZ = 600_000
+_LONGEST = 80
 DASHES = dict.fromkeys(map(ord, "−–—‐‑‒﹣-"), "-")
 _NOT_TOLD = frozenset({"", "/", "n/a", "?", ".", "unknown"})
 _SIMPLEX = re.compile(
@@ -52,6 +53,8 @@ class Pair(NamedTuple):
 @lru_cache(maxsize=4_096)
 def read_shift(text: str) -> Shift:
     """The shift in a text such as “-7,6”, “600 kHz minus”, “DUP-”, “simplex”, “–7600”. Raises ShiftError."""
+    if len(text) > _LONGEST:
+        raise ShiftError(f"“{text[:20]} …” is too long for an offset.")
     plain = text.translate(DASHES).strip()
     if plain.casefold() in _NOT_TOLD:
         return NOTHING
