@@ -21,7 +21,7 @@ from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.parts import DESTINATIONS
 from umbra_awl.core.plan.store import Document
 from umbra_awl.core.radio.profile_file import shipped_profiles
-from umbra_awl.core.routes.punch import punch
+from umbra_awl.core.routes.punch import punch, set_route
 from umbra_awl.core.transfer.carry import compare, read_radio, write_radio
 from umbra_awl.core.transfer.link import Link
 from umbra_awl.core.transfer.serial_line import SerialLine
@@ -112,10 +112,18 @@ def _fit(plan):
     def again():
         fit(PlanIndex(plan), plan.radios[0], profile)
 
+    index = PlanIndex(plan)
+    fit(index, plan.radios[0], profile)
+    edited = set_route(index, plan.routes[1_000].key, "Low power", power="low").apply(plan)
+
+    def after():
+        fit(index.after(edited), plan.radios[0], profile)
+
     print(f"fit: {len(memory.channels)} channels, {len(memory.contacts)} contacts, {len(memory.zones)} zones")
     return [
         against("fit 4,000 routes, names never seen before", fresh, "packing the finished rows", pack, 25),
-        against("fit 4,000 routes again, after an edit", again, "packing the finished rows", pack, 25),
+        against("fit 4,000 routes again, from nothing", again, "packing the finished rows", pack, 25),
+        against("fit 4,000 routes after one edit", after, "the same from nothing", fresh, 0.2),
     ]
 
 
