@@ -14,7 +14,7 @@ from umbra_awl.core.findings.model import Finding, Repair, Rule, Target
 from umbra_awl.core.plan.edits import Edit, swap_item
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.known import Known
-from umbra_awl.core.plan.model import AccessPoint, Plan, Service
+from umbra_awl.core.plan.model import AccessPoint, Destination, Plan, Service
 
 CHANGED = Rule(
     "entry-changed",
@@ -108,10 +108,15 @@ def _take(access: AccessPoint, service: Service, now: Service) -> Edit:
 
 
 def _check_numbers(index: PlanIndex, known: Known) -> Iterator[Finding]:
-    for item in index.plan.destinations:
-        network = index.networks.get(item.network)
-        listed = known.numbers.get(network.name.casefold()) if network is not None else None
-        called = item.number if item.kind == "group" and item.call == "group" else None
-        if listed and network is not None and called is not None and called not in listed:
-            text = f"{item.name} is {called}; the directory's list of {network.name} does not have it."
+    """Talk groups that are on no list; a list that lacks most of a plan's is no list of that network, and says nothing."""
+    for network in index.plan.networks:
+        listed = known.numbers.get(network.name.casefold(), frozenset())
+        groups = [item for item in index.plan.destinations if item.network == network.key and _is_group(item)]
+        lost = [item for item in groups if item.number not in listed]
+        for item in lost if len(lost) * 2 < len(groups) else ():
+            text = f"{item.name} is {item.number}; the directory's list of {network.name} does not have it."
             yield Finding(NOT_LISTED, Target("destination", item.key), text)
+
+
+def _is_group(item: Destination) -> bool:
+    return item.kind == "group" and item.call == "group" and item.number is not None
