@@ -102,10 +102,10 @@ def _fit(plan):
             ]
         return b"".join(rows)
 
-    from umbra_awl.core.routes import ways
+    from umbra_awl.core.routes import names, ways
 
     def fresh():
-        for cached in (ways.ways_of,):
+        for cached in (ways.ways_of, names._chosen):
             cached.cache_clear()
         fit(PlanIndex(plan), plan.radios[0], profile)
 

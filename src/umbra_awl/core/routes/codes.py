@@ -16,6 +16,10 @@ _TRIED, _MANY = 3, 120
 """So many splits are tried, of very many sites and destinations only the best one."""
 
 
+_FEW_MEETINGS = 1_000
+"""In larger groups sites do not give way to what they reach: it would take longer than it is worth."""
+
+
 class Meeting(NamedTuple):
     """A site and a destination that stand in one name, with the characters the name needs beside their codes."""
 
@@ -50,7 +54,8 @@ def choose_codes(asked: Asked) -> Codes:
     for group in groups:
         _choose_group(group, asked, sites, tos)
     for group in groups:
-        _give_room(group, asked.length, sites, tos)
+        if len(group) <= _FEW_MEETINGS:
+            _give_room(group, asked.length, sites, tos)
         _stretch(group, asked.length, sites, tos)
     return Codes(
         sites.codes(), tos.codes(), sites.cost(_count(asked.meetings, 0)) + tos.cost(_count(asked.meetings, 1))

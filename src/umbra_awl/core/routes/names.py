@@ -6,6 +6,7 @@ radio stay as they are: only what is new is given one.
 """
 
 from collections.abc import Iterable, Iterator, Mapping
+from functools import lru_cache
 from itertools import chain, dropwhile
 from types import MappingProxyType
 
@@ -26,6 +27,8 @@ NOTHING_KEPT: Kept = MappingProxyType({})
 _NONE_PINNED: Mapping[str, str] = MappingProxyType({})
 _MODE_WORDS = {"dmr": "DMR", "dstar": "DV", "fusion": "C4", "fm": "FM"}
 _SIGN_COST = 0.8
+_MANY_LINKS = 400
+"""So many memories that link are marked by the sign without trying the word."""
 
 
 class Named(msgspec.Struct, frozen=True, gc=False):
@@ -116,6 +119,8 @@ def _cheapest(parts: Parts, rules: NameRules, style: NameStyle, kept: Kept) -> t
     if not links:
         return _codes(parts, rules, style, kept, 0), ""
     marks = [fixed] if fixed is not None else [fold(LINK_WORD, rules) + " ", link_sign(rules)]
+    if links > _MANY_LINKS:
+        marks = marks[-1:]
     tried = [(_codes(parts, rules, style, kept, len(mark)), mark) for mark in marks]
     return min(tried, key=lambda item: item[0].cost + (0.0 if item[1].endswith(" ") else _SIGN_COST * links))
 
@@ -126,22 +131,31 @@ def link_sign(rules: NameRules) -> str:
 
 
 def _codes(parts: Parts, rules: NameRules, style: NameStyle, kept: Kept, mark: int) -> Codes:
-    shorts = _shorts(style)
     beside: dict[tuple[str, str], int] = {}
     for saying in parts.of.values():
         needs = (1 + len(saying.tag)) * bool(saying.tag) + (mark if saying.links else 0) + 2 * bool(saying.slot)
         at = (saying.site, saying.to)
         beside[at] = max(beside.get(at, 0), needs)
-    return choose_codes(
-        Asked(
-            {key: ways_of(said, rules, shorts) for key, said in parts.sites.items()},
-            {key: ways_of(said, rules, shorts) for key, said in parts.tos.items()},
-            tuple(Meeting(site, to, needs) for (site, to), needs in beside.items()),
-            {key: said for (kind, key), said in kept.items() if kind == "site"},
-            {key: said for (kind, key), said in kept.items() if kind == "to"},
-            rules.length,
-        )
-    )
+    sites, tos = tuple(parts.sites.items()), tuple(parts.tos.items())
+    return _chosen((sites, tos), tuple(beside.items()), rules, _shorts(style), tuple(kept.items()))
+
+
+_Sayables = tuple[tuple[tuple[str, Sayable], ...], tuple[tuple[str, Sayable], ...]]
+
+
+@lru_cache(maxsize=32)
+def _chosen(
+    sayables: _Sayables,
+    beside: tuple[tuple[tuple[str, str], int], ...],
+    rules: NameRules,
+    shorts: Shorts,
+    kept: tuple[tuple[tuple[str, str], str], ...],
+) -> Codes:
+    """The codes; remembered, so that radios with one display choose them once."""
+    sites, tos = ({key: ways_of(said, rules, shorts) for key, said in side} for side in sayables)
+    meetings = tuple(Meeting(site, to, needs) for (site, to), needs in beside)
+    given_sites, given_tos = ({key: said for (kind, key), said in kept if kind == name} for name in ("site", "to"))
+    return choose_codes(Asked(sites, tos, meetings, given_sites, given_tos, rules.length))
 
 
 def _shorts(style: NameStyle) -> Shorts:
