@@ -95,6 +95,8 @@ class SheetLayout:
     def block_at(self, y: int) -> Block | None:
         """The block at a height in pixels: the one whose head belongs over what is seen there; None for an empty sheet."""
         row = min(max(bisect_right(self.tops, y) - 1, 0), len(self.rows) - 1)
+        if self.rows and row and self.rows[row].kind == "head":
+            row -= 1  # its head is seen where it stands; the one before stays over it until that has gone under
         return self.block_of(row) if self.rows else self.blocks[0] if self.blocks else None
 
     def column(self, cell: Cell) -> Column:
