@@ -11,6 +11,7 @@ from umbra_awl.core.plan.edit_access import set_air, set_service
 from umbra_awl.core.plan.edit_station import set_identity
 from umbra_awl.core.plan.edits import set_fields
 from umbra_awl.core.plan.index import PlanIndex
+from umbra_awl.core.plan.model import Destination
 from umbra_awl.core.plan.parts import HOTSPOTS
 from umbra_awl.core.radio.profile_file import shipped_profiles
 from umbra_awl.core.routes.punch import set_route
@@ -157,7 +158,17 @@ SHUT = [
         ("blackfell-dmr", "nessa-torrick", 2),
         "99902 is not in its",
     ),
-    (lambda plan: plan, ("blackfell-dmr", "echo", 2), "A private call to another ID"),
+    (
+        lambda plan: replace(
+            plan,
+            destinations=(
+                *plan.destinations,
+                Destination("someone", "Somebody", "private", "lattice", 9_990_001, "private"),
+            ),
+        ),
+        ("blackfell-dmr", "someone", 2),
+        "A private call to another ID",
+    ),
     (lambda plan: plan, ("blackfell-fm", "local", 0), "Listens on 438.6125, and the call comes on 145.7125."),
     (
         lambda plan: change(plan, ISLES, promiscuous=True),
@@ -170,6 +181,15 @@ SHUT = [
 @pytest.mark.parametrize(("spoil", "call", "text"), SHUT)
 def test_which_condition_keeps_the_speaker_shut(plan, spoil, call, text):
     assert silent(spoil(plan), ISLES, call).shut.text.startswith(text)
+
+
+def test_an_echo_comes_back_to_the_radio_that_asked(plan):
+    found = silent(plan, "blackfell-dmr>echo@2", ("blackfell-dmr", "echo", 2))
+    assert found.shut is None
+    assert "The private call is for this radio's ID." in {item.text for item in found.conditions}
+    nobody = replace(plan.station.identities[0], ids=())
+    station = replace(plan.station, identities=(nobody, *plan.station.identities[1:]))
+    assert silent(replace(plan, station=station), "blackfell-dmr>echo@2", ("blackfell-dmr", "echo", 2)).shut is not None
 
 
 def test_another_channel_that_would_open_is_named(plan):

@@ -394,7 +394,8 @@ def test_the_head_over_the_cells_is_that_of_the_block_below_it(index):
     assert layout.block_at(0).name == "Without a network"
     skein = layout.blocks[2]
     assert layout.block_at(layout.tops[skein.first] - 1).name == "Lattice"
-    assert layout.block_at(layout.tops[skein.first] + 1).name == "Skein"
+    assert layout.block_at(layout.tops[skein.first] + 1).name == "Lattice", "its own head is seen where it stands"
+    assert layout.block_at(layout.tops[skein.first + 1] + 1).name == "Skein"
     assert layout.block_at(10**6).name == "Commons"
 
 

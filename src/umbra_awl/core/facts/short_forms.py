@@ -1,15 +1,16 @@
 """Customary short forms of words, and words that say little, read from the table beside the facts.
 
-Source: `data/short_forms.toml`, which says where they are from. A plan's own abbreviations come before them.
+Source: `data/short_forms.json`, which says where they are from. A plan's own abbreviations come before them. `small` words say
+nothing in a name, `optional` ones little beside another, `generic` ones are those that many places share.
 """
 
-import tomllib
 from functools import cache
 from importlib.resources import files
-from typing import NamedTuple
+
+import msgspec
 
 
-class ShortForms(NamedTuple):
+class ShortForms(msgspec.Struct, frozen=True):
     """Words in small letters: those that say nothing, those that say little, those many places share, and short forms."""
 
     small: frozenset[str]
@@ -21,7 +22,6 @@ class ShortForms(NamedTuple):
 @cache
 def short_forms() -> ShortForms:
     """The table."""
-    found = tomllib.loads((files("umbra_awl.core.facts") / "data" / "short_forms.toml").read_text("utf-8"))
-    return ShortForms(
-        frozenset(found["small"]), frozenset(found["optional"]), frozenset(found["generic"]), dict(found["words"])
+    return msgspec.json.decode(
+        (files("umbra_awl.core.facts") / "data" / "short_forms.json").read_bytes(), type=ShortForms
     )

@@ -6,8 +6,8 @@ tells two apart. Costs only rank: 0 is the name in full, about 1 still reads wel
 """
 
 import re
+from collections.abc import Iterator
 from functools import lru_cache
-from itertools import product
 from typing import NamedTuple
 
 from umbra_awl.core.facts.callsign import call_suffix
@@ -100,23 +100,38 @@ def _by_words(said: Sayable, rules: NameRules, shorts: Shorts) -> list[Way]:
     dropped = 0.2 * (len(full.split()) - len(words))
     squeezed = _SQUEEZED + 0.2 * rules.upper
     choices = [_bits(word, own, said.shared, rules) for word in words]
-    for bits in product(*choices) if len(words) > 1 else ((bit,) for bit in choices[0]):
-        kept = [bit for bit in bits if bit[0]]
-        cost = dropped + sum([bit[1] for bit in bits])
-        if not kept or cost > _DEAREST:
-            continue
+    longest = max(len(words), 2)
+    for kept, cost in _combined(choices, 0, dropped, ()):
         cut = any(bit[2] for bit in kept)
         if len(kept) == 1:
             text = kept[0][0]
-            lonely = len(text) < 3 and len(text) < max(len(words), 2 * cut)
+            lonely = len(text) < 3 and len(text) < (longest if cut else len(words))
             found.append(Way(text, cost + _LONELY * lonely, cut))
-            continue
-        found.append(Way(" ".join([bit[0] for bit in kept]), cost, cut))
-        if cost > _WORTH_SQUEEZING:
-            continue
-        joined = "".join([bit[0] if bit[0][0].isupper() else bit[0][0].upper() + bit[0][1:] for bit in kept])
-        found.append(Way(joined, cost + squeezed * (len(kept) - 1), cut))
+        elif kept:
+            found.append(Way(" ".join([bit[0] for bit in kept]), cost, cut))
+            if cost <= _WORTH_SQUEEZING:
+                joined = "".join([bit[0] if bit[0][0].isupper() else bit[0][0].upper() + bit[0][1:] for bit in kept])
+                found.append(Way(joined, cost + squeezed * (len(kept) - 1), cut))
     return found
+
+
+def _combined(
+    choices: list[list[_Bit]], at: int, cost: float, kept: tuple[_Bit, ...]
+) -> Iterator[tuple[tuple[_Bit, ...], float]]:
+    """Every choice of one bit for each word that is worth its cost: the bits that are kept, and what they cost together.
+
+    The bits of a word come cheapest first, so the first that is too dear ends them.
+    """
+    last = at + 1 == len(choices)
+    for bit in choices[at]:
+        price = cost + bit[1]
+        if price > _DEAREST:
+            return
+        held = (*kept, bit) if bit[0] else kept
+        if last:
+            yield held, price
+        else:
+            yield from _combined(choices, at + 1, price, held)
 
 
 def _telling_words(text: str, rules: NameRules) -> list[str]:
@@ -148,7 +163,11 @@ def _bits(word: str, own: dict[str, str], shared: frozenset[str], rules: NameRul
     for bit in ((word, 0.0, False), *_known_bits(word, own, rules), *_cuts(word), _dropped(word, shared)):
         if bit[0] not in best or bit[1] < best[bit[0]][1]:
             best[bit[0]] = bit
-    return list(best.values())
+    return sorted(best.values(), key=_cost)
+
+
+def _cost(bit: _Bit) -> float:
+    return bit[1]
 
 
 def _with_digits(word: str) -> list[_Bit]:
