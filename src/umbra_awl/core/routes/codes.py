@@ -12,7 +12,7 @@ from typing import NamedTuple
 from umbra_awl.core.routes.assigned import NO_WAY, Code, Side
 from umbra_awl.core.routes.ways import Way
 
-_TRIED, _MANY = 3, 120
+_TRIED, _MANY = 2, 120
 """So many splits are tried, of very many sites and destinations only the best one."""
 
 
