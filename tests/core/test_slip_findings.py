@@ -77,6 +77,55 @@ def test_a_slip_is_told_with_its_figures_and_its_repair_clears_it(rule, slip, sa
         assert found[0].key not in {item.key for item in found_in(mended, rule)}
 
 
+def test_a_private_call_to_a_whole_id_is_none_of_them_and_a_person_is_not_made_a_group():
+    sound = sound_plan()
+    whole = with_destination(sound, "great-velmar", number=9_990_001, call="private")
+    assert not found_in(whole, "private-number")
+    short = with_destination(sound, "great-velmar", kind="private", number=999_421, call="private")
+    found = found_in(short, "private-number")
+    assert "999421, of 6 digits" in found[0].text
+    assert found[0].repair is None
+
+
+def test_a_wrong_suffix_is_mended_among_the_other_ids():
+    ids = (RadioId(9_994_217), RadioId(9_994_217, "spot", "1"), RadioId(9_994_217, "travel", "02"))
+    plan = with_me(sound_plan(), ids=ids)
+    mended = found_in(plan, "id-suffix")[0].repair.edit.apply(plan)
+    assert [item.suffix for item in mended.station.identities[0].ids] == ["", "01", "02"]
+    three = with_me(sound_plan(), ids=(RadioId(9_994_217, "spot", "123"),))
+    assert found_in(three, "id-suffix")[0].repair is None, "which of the three digits is wrong, nobody knows"
+
+
+def test_two_repeaters_make_no_custom():
+    sound = sound_plan()
+    fewer = replace(
+        sound,
+        access=tuple(item for item in sound.access if item.call in {"Q0BLK", "Q0SIG"}),
+        routes=(),
+        zones=(),
+        scans=(),
+    )
+    moved = with_service(fewer, "blackfell-dmr", tx_hz=433_612_500)
+    assert not found_in(moved, "offset-unusual"), "5 MHz is usual somewhere, and one other repeater is no custom"
+
+
+def test_a_hotspot_beside_a_calling_frequency_is_left_alone():
+    sound = sound_plan()
+    home = next(item for item in sound.access if item.key == sound.hotspots[0].access)
+    moved = replace(home, services=tuple(replace(one, rx_hz=433_462_500, tx_hz=433_462_500) for one in home.services))
+    plan = replace(sound, access=tuple(moved if item is home else item for item in sound.access))
+    assert not found_in(plan, "hotspot-on-calling")
+
+
+def test_an_entry_that_was_not_looked_up_says_nothing(store, tmp_path):
+    imported(store, tmp_path, FIRST)
+    plan = taken(store)
+    other = Known({"isles/Q0XXX/elsewhere": None})
+    assert not [
+        item for item in Evaluator(PROFILES).evaluate(PlanIndex(plan), other) if item.rule.name.startswith("entry")
+    ]
+
+
 def test_two_people_with_one_id():
     sound = sound_plan()
     other = Identity("odile", "Q9ODL", "Odile", ids=(RadioId(9_994_217),))
