@@ -41,7 +41,7 @@ GROUPS = {
     "trace": Group(("trace/keyup.py", "trace/path.py", "trace/on_fm.py", "trace/on_dmr.py", "trace/on_dstar.py", "trace/on_fusion.py", "trace/listeners.py", "trace/silent.py"), ("test_golden_traces.py", "test_trace.py", "test_trace_modes.py")),
     "findings": Group(("findings/on_service.py", "findings/on_route.py", "findings/on_dmr.py", "findings/on_hotspot.py", "findings/evaluate.py"), ("test_golden_findings.py", "test_findings.py", "test_permit.py")),
     "slips": Group(("findings/on_pair.py", "findings/on_identity.py", "findings/on_settings.py", "findings/on_directory.py", "findings/on_call.py"), ("test_slip_findings.py", "test_golden_findings.py", "test_findings.py", "test_dmr_calls.py")),
-    "lists": Group(("facts/shift.py", "facts/width.py", "facts/modes.py"), ("test_reading_lists.py", "test_directory_values.py")),
+    "lists": Group(("facts/shift.py", "facts/width.py", "facts/modes.py"), ("test_reading_lists.py", "test_directory_values.py", "test_facts.py", "test_findings.py")),
     "names": Group(("routes/codes.py", "routes/assigned.py", "routes/apart.py", "routes/names.py", "routes/sayings.py"), ("test_codes.py", "test_names.py", "test_style.py", "test_demo_memories.py")),
     "link": Group(("transfer/link.py", "transfer/frames.py"), ("test_link_exchange.py", "test_link.py")),
     "journal": Group(("plan/journal.py", "plan/recovery.py", "plan/patch.py"), ("test_journal.py", "test_recovery.py")),

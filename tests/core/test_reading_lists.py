@@ -214,3 +214,44 @@ def test_bring_does_not_make_fm_of_an_unknown_mode_and_says_what_it_took():
     assert any("no color code; 1 is taken" in text for text in said)
     assert any("no width; narrow is taken" in text for text in said)
     assert any("P25" in text and "left out" in text for text in said)
+
+
+@pytest.mark.parametrize(
+    ("tx", "told", "notes"),
+    [
+        (145_112_500, "+0.6", ("the offset says +0.6000, the two frequencies −0.6000; the frequencies were taken",)),
+        (145_112_500, "-0.7", ("the offset says −0.7000, the two frequencies −0.6000; the frequencies were taken",)),
+        (
+            145_112_500,
+            "+",
+            ("the offset says another direction, the two frequencies −0.6000; the frequencies were taken",),
+        ),
+        (
+            145_712_500,
+            "-",
+            ("the offset says another direction, the two frequencies 0.0000; the frequencies were taken",),
+        ),
+        (145_112_500, "-0.6", ()),
+        (145_112_500, "-", ()),
+        (145_712_500, "simplex", ()),
+        (145_112_500, "", ()),
+    ],
+)
+def test_an_offset_beside_both_frequencies_is_held_against_them(tx, told, notes):
+    assert pair_of(145_712_500, tx, read_shift(told)).notes == notes
+
+
+def test_a_shift_of_nothing_is_simplex_whichever_its_sign():
+    assert pair_of(145_500_000, None, read_shift("+0")).tx_hz == 145_500_000
+    assert pair_of(145_500_000, None, read_shift("-0,0 MHz")).tx_hz == 145_500_000
+
+
+@pytest.mark.parametrize(
+    ("text", "width"),
+    [
+        ("5", 12_500), ("4.9", None), ("15", 12_500), ("15.1", 25_000), ("50", 25_000), ("50.1", None), ("12500", 12_500),
+        ("25000 Hz", 25_000),
+    ],
+)  # fmt: skip
+def test_widths_in_kilohertz_and_hertz_at_their_edges(text, width):
+    assert parse_width(text) == width
