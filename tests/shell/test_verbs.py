@@ -9,6 +9,7 @@ from click.testing import CliRunner
 from umbra_awl.core.findings.evaluate import findings_of
 from umbra_awl.core.plan.file_form import plan_bytes
 from umbra_awl.core.plan.index import PlanIndex
+from umbra_awl.core.plan.store import read_plan
 from umbra_awl.core.radio.memory import parse_memory
 from umbra_awl.shell.main import main
 
@@ -159,6 +160,29 @@ def test_import_and_export_without_a_window(tmp_path):
     result = run("export", "--store", store, "--out", out)
     assert (result.exit_code, result.stdout) == (0, f"8 access points written: {out}\n")
     assert len(json.loads(out.read_text("utf-8"))["features"]) == 10
+
+
+def test_a_column_that_looks_like_a_field_and_is_not_used_is_told_and_stops(tmp_path):
+    table = tmp_path / "two.csv"
+    table.write_text("Call,Output,Mode,Offset,Offset MHz\nQ0A,438.5,FM,88.5,88.5\n", "utf-8")
+    result = run("import", table, "--store", tmp_path / "s.sqlite")
+    assert result.exit_code == 1
+    assert "not used: the column Offset MHz (88.5); it looks like “Offset”" in result.stdout
+    told = json.loads(run("import", table, "--store", tmp_path / "s.sqlite", "--json").stdout)
+    assert told["not_used"] == [{"column": "Offset MHz", "value": "88.5", "like": "Offset"}]
+    table.write_text("Call,Output,Mode,Hobby\nQ0A,438.5,FM,kites\n", "utf-8")
+    assert run("import", table, "--store", tmp_path / "s.sqlite").exit_code == 0, "what looks like nothing may pass"
+
+
+def test_check_against_a_directory_asks_its_lists_of_numbers(clean_path, tmp_path):
+    groups, store = tmp_path / "groups.csv", tmp_path / "s.sqlite"
+    numbers = {item.number for item in read_plan(clean_path).destinations if item.network == "lattice" and item.number}
+    rows = "".join(f"Lattice,{number},Group {number}\n" for number in sorted(numbers - {99_905}))
+    groups.write_text(f"network,number,name\n{rows}", "utf-8")
+    assert run("import", groups, "--store", store, "--what", "destinations").exit_code == 0
+    assert json.loads(run("check", clean_path, "--json").stdout)["findings"] == []
+    told = json.loads(run("check", clean_path, "--store", store, "--json").stdout)["findings"]
+    assert [item["text"] for item in told] == ["Exercise is 99905; the directory's list of Lattice does not have it."]
 
 
 def test_import_of_people_and_destinations(tmp_path):

@@ -120,6 +120,19 @@ def test_one_frequency_pair_and_color_code_is_one_service():
     assert [route.slot for route in brought.fresh] == [2, 1, 2]
 
 
+def test_a_step_between_the_lowest_and_the_highest_is_brought_and_fitted_again():
+    steps = range(len(PROFILES["moor4k"].power_watts))
+    channels = [Channel(at + 1, f"NES {at}", **{**DMR, "contact": at + 1}, slot=2, power=at) for at in steps]
+    contacts = tuple(Contact(at + 1, f"GROUP {at}", 99900 + at) for at in steps)
+    lists = (MemoryList(1, "ALL", tuple(at + 1 for at in steps)),)
+    brought = recognise(Memory("moor4k", "", "Q9ODL", 9_995_555, tuple(channels), contacts, lists), PROFILES["moor4k"])
+    assert [item.step for item in brought.powers] == list(steps)[1:-1]
+    assert list(steps)[1:-1], "the radio has steps between"
+    plan = as_plan(brought, "Moor", "Moor", "moor4k")
+    again = fit(PlanIndex(plan), plan.radios[0], PROFILES["moor4k"])
+    assert {item.power for item in again.memory.channels} == set(steps)
+
+
 def test_a_copied_color_code_is_kept_and_its_finding_shown():
     memory = memory_of(
         Channel(1, "NES ISLES", **DMR, slot=2),

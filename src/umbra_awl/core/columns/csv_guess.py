@@ -6,15 +6,14 @@ What few callers need is imported where it is used: it is slow to load, and most
 import csv
 import io
 import re
-import unicodedata
 from collections.abc import Iterable
-from functools import lru_cache
 from typing import NamedTuple
 
 from umbra_awl.core.columns.errors import ColumnsError
 from umbra_awl.core.columns.fields import FIELDS, NEEDED, What
 from umbra_awl.core.columns.guess_words import HEADINGS, NONE_WORDS, VALUE_WORDS
 from umbra_awl.core.columns.layout import Column, ColumnLayout, Sheet, Unit
+from umbra_awl.core.tables.headings import plain_words
 from umbra_awl.core.tables.table import delimiter_of, encodings_of
 
 SAMPLE_ROWS = 200
@@ -137,12 +136,8 @@ def _signed_or_not(field: str, sample: Sample, at: int, taken: set[str]) -> str:
     return field if any(re.match(r"[+\-−–—]", value) for value in sample.values(at)) else "offset_size"
 
 
-@lru_cache(maxsize=4_096)
-def _fold(text: str) -> str:
-    plain = re.sub(r"\+\s*/?\s*[-−–]|±", " plus minus ", re.sub(r"\b(mhz|khz|hz)\b", "", text.lower()))
-    plain = plain.replace("ä", "ae").replace("ö", "oe").replace("ü", "ue").replace("ß", "ss")
-    plain = "".join(char for char in unicodedata.normalize("NFKD", plain) if not unicodedata.combining(char))
-    return " ".join(re.findall(r"[a-z0-9]+", plain))
+def _fold(heading: str) -> str:
+    return plain_words(re.sub(r"\b(mhz|khz|hz)\b", "", heading, flags=re.IGNORECASE))
 
 
 def _fit(heading: str, values: list[str], what: What, field: str) -> float:

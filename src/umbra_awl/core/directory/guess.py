@@ -4,9 +4,7 @@ What few callers need is imported where it is used: it is slow to load, and most
 """
 
 import re
-import unicodedata
 from collections.abc import Callable
-from functools import lru_cache
 from itertools import islice
 from typing import NamedTuple
 
@@ -20,6 +18,7 @@ from umbra_awl.core.facts.modes import modes_in
 from umbra_awl.core.facts.shift import ShiftError, read_direction, read_shift
 from umbra_awl.core.facts.tones import ToneError, is_burst, parse_tone
 from umbra_awl.core.facts.width import parse_width
+from umbra_awl.core.tables.headings import plain_words
 from umbra_awl.core.tables.rows import Table
 
 SAMPLE_ROWS = 60
@@ -113,23 +112,15 @@ def words_of(what: What, field: str) -> str:
     return f"{FIELDS[what][field][1]} {FURTHER.get(field, '') if what == 'access' else ''}"
 
 
-@lru_cache(maxsize=4_096)
-def _fold(text: str) -> str:
-    plain = re.sub(r"\+\s*/?\s*[-−–]|±", " plus minus ", text.lower())
-    plain = plain.replace("ä", "ae").replace("ö", "oe").replace("ü", "ue").replace("ß", "ss")
-    plain = "".join(char for char in unicodedata.normalize("NFKD", plain) if not unicodedata.combining(char))
-    return " ".join(re.findall(r"[a-z0-9]+", plain))
-
-
 def heading_score(header: str, words: str) -> float:
     """0 to 100: how well a heading reads like one of a field's words."""
     from rapidfuzz import fuzz
 
-    bare = _fold(re.sub(r"[\[(].*?[\])]", "", header))
-    plain = " ".join(word for word in bare.split() if word not in _UNITS) or bare or _fold(header)
+    bare = plain_words(re.sub(r"[\[(].*?[\])]", "", header))
+    plain = " ".join(word for word in bare.split() if word not in _UNITS) or bare or plain_words(header)
     if not plain or plain.startswith("column "):
         return 0.0
-    known = _fold(words)
+    known = plain_words(words)
     if f" {plain} " in f" {known} ":
         return 90.0
     parts = plain.split()

@@ -46,12 +46,12 @@ class ChannelMaker:
     def _known_channels(index: PlanIndex, radio: OwnedRadio, profile: Profile) -> "dict[str, _Known]":
         """The channels of this radio that were made before, while all that they are made of besides their route stays."""
         parts = ("access", "station", "destinations", "networks")
-        held: dict[str, tuple[Profile, dict[str, _Known]]] = index.memo(
-            ("channels", radio), lambda: {"": (profile, {})}, parts
-        )
-        if held[""][0] is not profile:
-            held[""] = (profile, {})
-        return held[""][1]
+        latest: list[tuple[OwnedRadio, Profile, dict[str, _Known]]] = index.memo(("channels", radio.key), list, parts)
+        made = next(iter(latest), None)
+        if made is None or made[0] is not radio or made[1] is not profile:
+            made = (radio, profile, {})
+            latest[:] = [made]
+        return made[2]
 
     def make(self, routes: list[Route]) -> list[Channel]:
         """One channel for each route, numbered from 1 in the order given."""

@@ -220,11 +220,11 @@ class _Namer:
             return named
         return Named(self._otherwise(route, name, saying, (site, to)), full, True)
 
-    def _joined(self, saying: Saying, site: str, to: str, mark: str, joint: str = "") -> str:
+    def _joined(self, saying: Saying, site: str, to: str, mark: str) -> str:
         where = f"{site} {saying.tag}" if saying.tag else site
         whereto = f"{mark if saying.links else ''}{to}{' ' + saying.slot if saying.slot else ''}"
         one, other = (whereto, where) if self._style.lead == "destination" else (where, whereto)
-        return f"{one}{joint or self._joint}{other}"
+        return f"{one}{self._joint}{other}"
 
     def _in_full(self, saying: Saying) -> str:
         parts = self._spelling.parts
