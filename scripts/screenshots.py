@@ -6,13 +6,17 @@ from pathlib import Path
 from PyQt6.QtTest import QTest
 
 from umbra_awl.core.fit.compare import Needs
-from umbra_awl.demo.fresh import lay_out
-from umbra_awl.demo.furnish import furnish
-from umbra_awl.desk.app import application, build, set_demo_ports
+from umbra_awl.core.radio.memory import Channel, Memory
+from umbra_awl.core.radio.profile_file import shipped_profiles
+from umbra_awl.core.transfer.image import merge
+from umbra_awl.demo.fresh import DemoFiles, lay_out, start_card_radios
+from umbra_awl.demo.furnish import CLUB_PLAN, furnish
+from umbra_awl.desk.app import application, build, set_demo_cards, set_demo_ports
 from umbra_awl.desk.frame.window import MainWindow
 from umbra_awl.desk.settings import Settings
 from umbra_awl.desk.workbench import Selection
 from umbra_awl.standins.launch import RadioProcess
+from umbra_awl.standins.radio.device import factory_image
 
 OUT = Path(__file__).parent.parent / "docs" / "screenshots"
 
@@ -33,11 +37,6 @@ def _access(window: MainWindow, folder: Path) -> None:
     stage.show_page("imports")
     stage.imports.open(folder / "messy-directory.csv")
     take(window, "import")
-    stage.imports.open(folder / "velmar-directory-newer.csv")
-    stage.imports.mapping.go()
-    while window.directory.work:
-        QTest.qWait(50)
-    take(window, "merge")
     stage.imports.setCurrentIndex(0)
     stage.show_page("around")
 
@@ -70,7 +69,6 @@ def _radios(window: MainWindow) -> None:
     for name, radio, at in (
         ("radios", "tarn", ("cairnlow-dmr", "nessa-torrick", 1)),
         ("radios-dstar", "fell", ("signal-b", "vlr001-c", 2)),
-        ("radios-fusion", "crag", ("torrick-fusion", "velmar-commons", 0)),
     ):
         window.bench.choose_radio(radio)
         window.bench.select(Selection(*at))
@@ -92,6 +90,57 @@ def _papers(window: MainWindow) -> None:
     stage.show_page("card")
     take(window, "field-card")
     stage.show_page("cable")
+
+
+def _card(window: MainWindow, demo: DemoFiles) -> None:
+    """The card of a D-STAR radio, read and compared."""
+    radios = start_card_radios(demo)
+    set_demo_cards(window, radios)
+    window.bench.choose_radio("fell")
+    stage = window.stages["transfer"]
+    stage.show_page("slot")
+    for what in ("write out", "power", "push out"):
+        radios["fell"].do(what)
+    stage.slot.look()
+    stage.slot.go()
+    while window.runner.running:
+        QTest.qWait(50)
+    stage.slot.look()
+    take(window, "memory-card")
+    for radio in radios.values():
+        radio.stop()
+    window.bench.choose_radio("tarn")
+
+
+def _table(window: MainWindow, folder: Path) -> None:
+    """The club's table, two done and the third plugged in."""
+    port = folder / "table.port"
+    window.plans.open(folder / CLUB_PLAN)
+    set_demo_ports(window, {radio.key: str(port) for radio in window.bench.plan.radios})
+    window.bench.choose_radio(window.bench.plan.radios[0].key)
+    window.open_stage("transfer", "table")
+    page = window.stages["transfer"].table
+    for at in range(3):
+        with RadioProcess("tarn16", _club_radio(folder, at), port, speed=50):
+            while page.job.plugged is None or page.job.running:
+                QTest.qWait(50)
+            page.take_focus()
+            if at == 2:
+                take(window, "table-day")
+                break
+            page.go()
+            while page.job.running:
+                QTest.qWait(50)
+        QTest.qWait(600)
+
+
+def _club_radio(folder: Path, at: int) -> Path:
+    """A single radio of the club's: empty, but for the third, which was somebody's and holds a channel of their own."""
+    profile, path = shipped_profiles()["tarn16"], folder / f"club{at}.radio"
+    own = Channel(1, "BOAT DECK", "fm", 145_450_000, 145_450_000)
+    held = Memory("tarn16", call="Q2ANS", channels=(own,)) if at == 2 else Memory("tarn16")
+    path.write_bytes(merge(factory_image(profile, f"club {at}"), held, profile))
+    return path
 
 
 def main() -> None:
@@ -125,6 +174,8 @@ def main() -> None:
         window.runner.read()
         QTest.qWait(1500)
     take(window, "transfer")
+    _card(window, demo)
+    _table(window, demo.plan.parent)
     window.close()
 
 

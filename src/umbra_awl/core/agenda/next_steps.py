@@ -3,8 +3,9 @@
 A step is done by what the plan holds and what radios were proven to hold, never by a click.
 """
 
-from collections.abc import Iterable, Iterator
+from collections.abc import Iterable, Iterator, Mapping
 from datetime import date
+from types import MappingProxyType
 from typing import NamedTuple
 
 from umbra_awl.core.facts.callsign import call_sign_fault
@@ -38,25 +39,25 @@ class NextStep(NamedTuple):
     radio: str = ""
 
 
-class Cables(NamedTuple):
-    """The keys of the radios that can be written and read back by cable, and of those that were found to hold the plan."""
+class WaysIn(NamedTuple):
+    """The page of Transfer by which each radio is fed, by its key, and the keys of those that were found to hold the plan."""
 
-    cabled: frozenset[str] = frozenset()
+    pages: Mapping[str, str] = MappingProxyType({})
     proven: frozenset[str] = frozenset()
 
 
-NO_CABLES = Cables()
+NO_WAYS = WaysIn()
 
 
 def next_steps(
-    index: PlanIndex, today: date, stops: Iterable[Finding] = (), cables: Cables = NO_CABLES
+    index: PlanIndex, today: date, stops: Iterable[Finding] = (), ways: WaysIn = NO_WAYS
 ) -> tuple[NextStep, ...]:
     """The steps in working order. `stops` are findings that stop something."""
     plan = index.plan
     return (
         *_of_station(plan),
         *_of_plan(plan),
-        *_of_radios(plan, tuple(stops), cables),
+        *_of_radios(plan, tuple(stops), ways),
         *_of_licence(plan, today),
     )
 
@@ -118,7 +119,7 @@ def _of_plan(plan: Plan) -> Iterator[NextStep]:
     )
 
 
-def _of_radios(plan: Plan, stops: tuple[Finding, ...], cables: Cables) -> Iterator[NextStep]:
+def _of_radios(plan: Plan, stops: tuple[Finding, ...], ways: WaysIn) -> Iterator[NextStep]:
     yield NextStep(
         bool(plan.radios),
         "Say which radios you own",
@@ -127,12 +128,12 @@ def _of_radios(plan: Plan, stops: tuple[Finding, ...], cables: Cables) -> Iterat
     )
     if plan.routes or stops:
         yield _repair(stops)
-    for radio in (item for item in plan.radios if item.key in cables.cabled):
+    for radio in (item for item in plan.radios if item.key in ways.pages):
         yield NextStep(
-            radio.key in cables.proven,
+            radio.key in ways.proven,
             f"Write {radio.name}, and prove it",
             "It is read first and a backup kept; afterwards it is read back and compared.",
-            Where("transfer", "cable", "act"),
+            Where("transfer", ways.pages[radio.key], "act"),
             radio=radio.key,
         )
 

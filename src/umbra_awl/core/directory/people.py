@@ -223,3 +223,9 @@ def undo_people(store: Store, batch: int) -> None:
         db.execute("DROP TABLE people_gone")
         db.execute("DROP TABLE people_words_gone")
         db.execute("UPDATE batch SET undone = 1 WHERE id = ?", (batch,))
+
+
+def people_listed_on(store: Store) -> str:
+    """The ISO day on which the store's people were taken last; empty when none were."""
+    row = store.db.execute("SELECT max(at) FROM batch WHERE what = 'people' AND undone = 0").fetchone()
+    return str(row[0] or "")[:10]

@@ -11,6 +11,7 @@ from itertools import chain
 from typing import NamedTuple
 
 from umbra_awl.core.findings.model import SEVERITY_ORDER, Finding
+from umbra_awl.core.findings.on_chosen_people import check_chosen_people
 from umbra_awl.core.findings.on_directory import check_directory
 from umbra_awl.core.findings.on_plan import check_plan
 from umbra_awl.core.findings.on_route import check_route, spot_of
@@ -71,7 +72,11 @@ class Evaluator:
         self._look_at_services(index, touched)
         self._look_at_routes(index, touched)
         self._plan = index.plan  # keeps the routes alive by whose identity findings are remembered
-        found = [*check_plan(index, self._profiles), *check_directory(index, known)]
+        found = [
+            *check_plan(index, self._profiles),
+            *check_directory(index, known),
+            *check_chosen_people(index, self._profiles, known),
+        ]
         for service in self._services.values():
             found.extend(service)
         for route in index.plan.routes if self._routes else ():

@@ -5,6 +5,7 @@ from types import ModuleType
 from umbra_awl.core.findings import (
     guarded,
     on_call,
+    on_chosen_people,
     on_directory,
     on_dmr,
     on_dstar,
@@ -27,7 +28,7 @@ TOPICS: dict[str, tuple[ModuleType, ...]] = {
     "Channels": (on_route, on_call),
     "D-STAR": (on_dstar,),
     "System Fusion": (on_fusion,),
-    "Lists and radios": (on_plan,),
+    "Lists and radios": (on_plan, on_chosen_people),
     "Checks themselves": (guarded,),
 }
 

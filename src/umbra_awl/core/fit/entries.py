@@ -45,6 +45,8 @@ def _access_list(index: PlanIndex, profile: Profile, channels: list[Channel], li
         at = (channel.rpt1, channel.rx_hz, channel.tx_hz)
         if channel.mode != "dstar" or not channel.rpt1.strip() or at in made:
             continue
+        if channel.receive_only:  # a line of the access list can always be sent on: it knows no listening only
+            continue
         route = index.routes[channel.route]
         access = index.services[route.service][0]
         if profile.needs.one_entry and channel.rpt1 in known:

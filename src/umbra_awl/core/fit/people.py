@@ -16,7 +16,8 @@ from umbra_awl.core.keep.cells import guarded
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import OwnedRadio, PeopleChoice
 from umbra_awl.core.radio.display import fold
-from umbra_awl.core.radio.profile import Firmware, Profile
+from umbra_awl.core.radio.profile import Profile
+from umbra_awl.core.radio.ways_in import Firmware
 
 COLUMN_WORDS = {"id": "DMR ID", "call": "Call sign", "name": "Name", "place": "Place", "country": "Country"}
 _OVERHEAD = 1.15

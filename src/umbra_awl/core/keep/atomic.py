@@ -26,12 +26,15 @@ def real_path(path: Path) -> Path:
     return Path(os.path.realpath(path))
 
 
-def write_over(path: Path, data: bytes, *, private: bool = False, claim: Claim | None = None) -> None:
+def write_over(
+    path: Path, data: bytes, *, private: bool = False, claim: Claim | None = None, through_links: bool = True
+) -> None:
     """Write bytes durably in place of whatever is at `path`. Raises OSError; what was there stays then.
 
-    `claim` is given the handle of the new file before it takes the name, to lock it.
+    `claim` is given the handle of the new file before it takes the name, to lock it. Without `through_links` a link at `path` is
+    replaced itself, and what it leads to stays.
     """
-    real = real_path(path)
+    real = real_path(path) if through_links else path
     before = _stat(real)
     new = _written_beside(real, data, _mode_for(before, private=private), claim)
     try:
@@ -80,7 +83,8 @@ def _written_beside(path: Path, data: bytes, mode: int, claim: Claim | None, *, 
                 fcntl.flock(handle, fcntl.LOCK_EX | fcntl.LOCK_NB)
             file.write(data)
             file.flush()
-            os.fchmod(handle, mode)
+            with suppress(OSError):  # a card's file system has no modes
+                os.fchmod(handle, mode)
             if durable:
                 os.fsync(handle)
             if claim is not None:

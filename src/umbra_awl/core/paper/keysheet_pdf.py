@@ -6,6 +6,7 @@ from umbra_awl.core.paper.begin import BEFORE, begin_words
 from umbra_awl.core.paper.keys import KeyStep
 from umbra_awl.core.paper.keysheet import NOT_BY_KEYS, Entered, KeySheet
 from umbra_awl.core.paper.letters import LINE, MARGIN, PAGE_HEIGHT, PAGE_WIDTH, PAPER, SECOND, STOP, VIOLET, Paper
+from umbra_awl.core.paper.loading import loaded_how
 from umbra_awl.core.paper.taps import WAIT, runs
 
 _KEY, _GAP, _ROW = 5.0, 0.8, 7.0
@@ -44,7 +45,7 @@ def _begin(paper: Paper, sheet: KeySheet, y: float) -> float:
     paper.box(MARGIN, y, _WIDTH, 7, fill=PAPER)
     paper.text(MARGIN + 2, y + 5, BEFORE, 12, face="strong")
     y += 7
-    for line in paper.wrapped(begin_words(sheet.profile), 9, _WIDTH - 4):
+    for line in paper.wrapped(f"{begin_words(sheet.profile)} {' '.join(loaded_how(sheet.profile))}", 9, _WIDTH - 4):
         y += 4.4
         paper.text(MARGIN + 2, y, line, 9, tone=SECOND)
     y += 2

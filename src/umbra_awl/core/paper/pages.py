@@ -10,6 +10,7 @@ from typing import Any
 from umbra_awl.core.paper.begin import BEFORE, begin_words
 from umbra_awl.core.paper.field_card import FieldCard
 from umbra_awl.core.paper.keysheet import NOT_BY_KEYS, KeySheet
+from umbra_awl.core.paper.loading import loaded_how
 from umbra_awl.core.paper.taps import runs
 
 _TEMPLATES = Path(__file__).parent / "templates"
@@ -50,6 +51,7 @@ def keysheet_html(sheet: KeySheet, title: str, day: str) -> str:
             day=day,
             runs=runs,
             not_by_keys=NOT_BY_KEYS,
+            loaded=loaded_how(sheet.profile),
             begin=(BEFORE, begin_words(sheet.profile)),
         )
     )

@@ -106,8 +106,8 @@ RULES: dict[type[msgspec.Struct], Fields] = {
     model.PinnedName: {"route": _needs("route")} | _public("name"),
     model.PinnedPower: {"route": _needs("route")} | _public("step"),
     model.RadioSettings: {"keys": PART}
-    | _public("time_out_s", "auto_offset", "free_tuning")
-    | _private("startup", "quick_texts", "position"),
+    | _public("time_out_s", "auto_offset", "free_tuning", "data_by_itself", "fast_data", "units")
+    | _private("startup", "quick_texts", "position", "message"),
     model.KeySetting: _public("key", "press", "action"),
     model.PeopleChoice: _private(
         "countries", "regions", "within_km", "by_talk_groups", "from_log", "log_calls", "picked"

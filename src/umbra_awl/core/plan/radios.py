@@ -83,7 +83,8 @@ class PeopleChoice(Value, frozen=True):
 class RadioSettings(Value, frozen=True):
     """What is set once for the whole radio: keys, texts, position, time-out; None or empty leaves the radio as it is.
 
-    `free_tuning` is whether it may send where it is tuned freely; it never may while its person's guard is on.
+    `free_tuning` is whether it may send where it is tuned freely; it never may while its person's guard is on. A phone app sets
+    the `message` on others' displays, `data_by_itself` or only with the key, `fast_data`, `units` of speed.
     """
 
     keys: tuple[KeySetting, ...] = ()
@@ -93,6 +94,10 @@ class RadioSettings(Value, frozen=True):
     time_out_s: int = 0
     auto_offset: bool | None = None
     free_tuning: bool | None = None
+    message: str | None = None
+    data_by_itself: bool | None = None
+    fast_data: bool | None = None
+    units: Literal["km/h", "knots"] | None = None
 
 
 class OwnedRadio(Value, frozen=True):

@@ -2,16 +2,14 @@
 
 from typing import Literal
 
-import msgspec
-
 from umbra_awl.core.plan.model import Admit, DataSpeed, Mode, PositionSource
 from umbra_awl.core.radio.display import NameRules
 from umbra_awl.core.radio.keypad import Keypad
+from umbra_awl.core.radio.ways_in import App, Card, Firmware, LoadingWay, Part, PeopleTable
 
 FORMAT = "umbra-awl profile"
 VERSION = 1
 WayIn = Literal["cable", "card", "app", "keypad", "file"]
-PeopleColumn = Literal["id", "call", "name", "place", "country"]
 KeyAction = Literal[
     "one-touch", "zone up", "zone down", "power", "monitor", "scan", "battery", "reverse", "lock", "none"
 ]
@@ -24,18 +22,14 @@ WAY_WORDS: dict[WayIn, str] = {
 }
 
 
-class _Part(msgspec.Struct, frozen=True, forbid_unknown_fields=True, omit_defaults=True):
-    """Base of a profile's parts."""
-
-
-class Span(_Part, frozen=True):
+class Span(Part, frozen=True):
     """A tuning range in hertz, edges inside."""
 
     low_hz: int
     high_hz: int
 
 
-class Display(_Part, frozen=True):
+class Display(Part, frozen=True):
     """What a name may be: length in characters, the characters known, capitals only."""
 
     length: int
@@ -48,7 +42,7 @@ class Display(_Part, frozen=True):
         return NameRules(self.length, self.characters, self.upper)
 
 
-class Limits(_Part, frozen=True):
+class Limits(Part, frozen=True):
     """How many of each thing the radio holds; `access_list`, `call_signs` and `rooms` are kinds of memories of their own."""
 
     channels: int
@@ -65,45 +59,52 @@ class Limits(_Part, frozen=True):
     rooms: int = 0
 
 
-class Line(_Part, frozen=True):
+class Line(Part, frozen=True):
     """The programming line: bits per second and bytes a block."""
 
     baud: int
     block: int
 
 
-class ImageRegion(_Part, frozen=True):
+class ImageRegion(Part, frozen=True):
     """A table in the radio's image: where it begins and how long a record is, in bytes."""
 
     at: int
     record: int
 
 
-class Bytes(_Part, frozen=True):
+class Bytes(Part, frozen=True):
     """Some bytes of the radio's image: where they begin, and how many."""
 
     at: int
     length: int
 
 
-class Image(_Part, frozen=True):
+_NOWHERE = ImageRegion(0, 0)
+
+
+class Image(Part, frozen=True):
     """Where in the radio's memory our tables lie, in bytes; `settings_at` 0: it has none. All other bytes are the radio's own.
 
-    `unit` are bytes that each single radio has otherwise and never changes, such as what the factory adjusted; length 0: none.
+    A table whose record is 0 bytes long is not there. `unit` are bytes that each single radio has otherwise and never changes,
+    such as what the factory adjusted; length 0: none.
     """
 
     size: int
     identity_at: int
     channels: ImageRegion
-    contacts: ImageRegion
-    group_lists: ImageRegion
-    zones: ImageRegion
-    scans: ImageRegion
+    contacts: ImageRegion = _NOWHERE
+    group_lists: ImageRegion = _NOWHERE
+    zones: ImageRegion = _NOWHERE
+    scans: ImageRegion = _NOWHERE
     settings_at: int = 0
     unit: Bytes = Bytes(0, 0)
+    access_list: ImageRegion = _NOWHERE
+    call_signs: ImageRegion = _NOWHERE
+    rooms: ImageRegion = _NOWHERE
 
 
-class Battery(_Part, frozen=True):
+class Battery(Part, frozen=True):
     """The battery and what is drawn from it, in mAh and mA; `transmit_ma` for each power step."""
 
     capacity_mah: float
@@ -112,7 +113,7 @@ class Battery(_Part, frozen=True):
     idle_ma: float
 
 
-class Needs(_Part, frozen=True):
+class Needs(Part, frozen=True):
     """What a D-STAR radio insists on.
 
     `zero_offset`: it fills RPT1 and RPT2 only in duplex memories, so a simplex hotspot's memory is duplex with an offset of 0.
@@ -125,14 +126,14 @@ class Needs(_Part, frozen=True):
     separate_pages: bool = False
 
 
-class Key(_Part, frozen=True):
+class Key(Part, frozen=True):
     """A key that the owner may set, and which presses of it count as two."""
 
     name: str
     presses: tuple[Literal["short", "long"], ...] = ("short", "long")
 
 
-class Extras(_Part, frozen=True):
+class Extras(Part, frozen=True):
     """What else a radio has.
 
     `alias`, `startup` and `quick_length` are characters; `halves` those of its display; `decoders` the digital calls it decodes
@@ -154,7 +155,7 @@ class Extras(_Part, frozen=True):
     actions: tuple[KeyAction, ...] = ()
 
 
-class FreeTuning(_Part, frozen=True):
+class FreeTuning(Part, frozen=True):
     """Free tuning beside the memories: a channel of its own for each of the `halves` (none: the radio has only memories).
 
     `how` says which menu keeps it from sending; `by_cable` that the image holds it, a byte for each half.
@@ -165,40 +166,14 @@ class FreeTuning(_Part, frozen=True):
     by_cable: bool = False
 
 
-class Firmware(_Part, frozen=True):
-    """A variant of the radio's firmware, trading one thing for another: people against hours of recording."""
-
-    key: str
-    name: str
-    people: int = 0
-    recording_h: float = 0.0
-
-
-class PeopleTable(_Part, frozen=True):
-    """How the radio takes its people list: columns in their order, sorted by what, characters a name, bytes a record."""
-
-    columns: tuple[PeopleColumn, ...] = ("id", "call", "name", "place", "country")
-    order: Literal["id", "call", "name"] = "id"
-    name_length: int = 16
-    record: int = 64
-
-
-class App(_Part, frozen=True):
-    """A phone app that works with the radio on one phone platform; `needs` is what must be bought beside it."""
-
-    platform: str
-    needs: str = ""
-
-
-_NOWHERE = ImageRegion(0, 0)
-_NO_IMAGE = Image(0, 0, _NOWHERE, _NOWHERE, _NOWHERE, _NOWHERE, _NOWHERE)
+_NO_IMAGE = Image(0, 0, _NOWHERE)
 SETTINGS_HEAD = 3
 """Bytes of the image's settings before its keys and texts: the time-out and the position source."""
 _NO_LINE = Line(0, 0)
 
 
-class Profile(_Part, frozen=True):
-    """One kind of radio. `antenna_dbi` is the gain of the antenna that comes with it; only those with a cable have an image.
+class Profile(Part, frozen=True):
+    """One kind of radio. `antenna_dbi` is the gain of the antenna that comes with it; those with a cable or a card have an image.
 
     `beside` names what must be bought besides, `own_of` the profile that one of the operator's own was made from. `serial`: it
     tells its serial number when it is asked who it is. `free_tuning` None: the profile does not say.
@@ -223,7 +198,9 @@ class Profile(_Part, frozen=True):
     needs: Needs = Needs()
     extras: Extras = Extras()
     firmware: tuple[Firmware, ...] = ()
+    loading: LoadingWay | None = None
     people: PeopleTable | None = None
+    card: Card | None = None
     apps: tuple[App, ...] = ()
     beside: tuple[str, ...] = ()
     keypad: Keypad | None = None
@@ -240,6 +217,17 @@ class Profile(_Part, frozen=True):
         return "cable" in self.ways_in
 
     @property
+    def by_card(self) -> bool:
+        """Whether its memory goes in and out by memory card, and its bytes are known."""
+        return "card" in self.ways_in and self.card is not None and bool(self.image.size)
+
+    def fed_by(self, way: WayIn) -> bool:
+        """Whether it can be fed by a way here: by what of it is described."""
+        if way == "card":
+            return self.by_card
+        return way in self.ways_in and (way != "app" or any(app.carries for app in self.apps))
+
+    @property
     def free_halves(self) -> int:
         """How many halves have free tuning that the image holds, a byte each."""
         return len(self.free_tuning.halves) if self.free_tuning is not None and self.free_tuning.by_cable else 0
@@ -250,7 +238,11 @@ class Profile(_Part, frozen=True):
         extras = self.extras
         presses = sum(len(key.presses) for key in extras.keys)
         texts = extras.startup + extras.quick_texts * extras.quick_length
-        return SETTINGS_HEAD + presses + texts + self.free_halves if self.image.settings_at else 0
+        return (
+            SETTINGS_HEAD + presses + texts + self.free_halves + int(extras.auto_offset)
+            if self.image.settings_at
+            else 0
+        )
 
     def receives(self, hz: int) -> bool:
         """Whether the radio tunes to a frequency in hertz."""

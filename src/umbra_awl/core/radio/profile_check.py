@@ -4,6 +4,7 @@ from collections.abc import Iterator
 from itertools import pairwise
 from typing import NamedTuple
 
+from umbra_awl.core.keep.naming import path_name
 from umbra_awl.core.radio.keypad import Keypad
 from umbra_awl.core.radio.profile import FreeTuning, ImageRegion, Profile, Span
 
@@ -28,7 +29,8 @@ def profile_faults(profile: Profile) -> list[ProfileFault]:
         *_extras(profile),
         *(_free_tuning(profile.free_tuning, profile) if profile.free_tuning is not None else ()),
         *(_keypad(profile.keypad, profile) if profile.keypad is not None else ()),
-        *(_image(profile) if profile.by_cable else ()),
+        *(_image(profile) if profile.by_cable or profile.image.size else ()),
+        *_card(profile),
     ]
 
 
@@ -168,9 +170,10 @@ def _keypad(keypad: Keypad, profile: Profile) -> Iterator[ProfileFault]:
 
 def _image(profile: Profile) -> Iterator[ProfileFault]:
     image, limits = profile.image, profile.limits
-    if not image.size or not profile.line.baud or profile.line.block < 1:
+    if profile.by_cable and (not image.size or not profile.line.baud or profile.line.block < 1):
         yield ProfileFault("image", "A radio with a cable needs [line] and [image].")
         return
+    yield from _records(profile)
     spans = sorted(
         (region.at, region.at + region.record * count, name)
         for name, region, count in (
@@ -179,6 +182,9 @@ def _image(profile: Profile) -> Iterator[ProfileFault]:
             ("group_lists", image.group_lists, limits.group_lists),
             ("zones", image.zones, limits.zones),
             ("scans", image.scans, limits.scan_lists),
+            ("access_list", image.access_list, limits.access_list),
+            ("call_signs", image.call_signs, limits.call_signs),
+            ("rooms", image.rooms, limits.rooms),
             ("settings", ImageRegion(image.settings_at, profile.settings_length), 1 if image.settings_at else 0),
         )
     )
@@ -188,6 +194,36 @@ def _image(profile: Profile) -> Iterator[ProfileFault]:
     if spans[-1][1] > image.size:
         yield ProfileFault("image", f"In the image, “{spans[-1][2]}” reaches beyond its size.")
     yield from _unit(image.unit.at, image.unit.at + image.unit.length, spans, image.size)
+
+
+def _records(profile: Profile) -> Iterator[ProfileFault]:
+    """A name longer than its record, and whatever else of a row finds no room in it, would run into the next one."""
+    width, longest = profile.display.length, profile.limits.zone_channels
+    least = {"channels": width + 20, "zones": 1 + width + 2 * longest}
+    for name, needed in least.items():
+        record = getattr(profile.image, name).record
+        if record < needed:
+            yield ProfileFault("image", f"In the image, a record of “{name}” has {record} bytes and needs {needed}.")
+
+
+def _card(profile: Profile) -> Iterator[ProfileFault]:
+    card = profile.card
+    if card is None:
+        return
+    if "card" not in profile.ways_in:
+        yield ProfileFault("ways_in", "A memory card is described, and “ways_in” does not name it.")
+    if not profile.image.size:
+        yield ProfileFault("card", "A radio with a described memory card needs [image].")
+    names = [card.folder, card.backup, *([card.around.folder] if card.around is not None else [])]
+    for name in names:
+        if path_name(name) != name:
+            yield ProfileFault("card.folder", f"“{name}” is no name for a folder: letters, digits, - and _ only.")
+    if len({name.casefold() for name in names[1:]}) < len(names) - 1:
+        yield ProfileFault("card.around.folder", "The list around needs a folder of its own on the card.")
+    if not 1 <= card.yes <= 5:
+        yield ProfileFault("card.yes", "“yes” says how often the radio asks: 1 to 5 times.")
+    if not card.write_out or not card.read_in:
+        yield ProfileFault("card", "Give the menus: “write_out” and “read_in”, last the word for everything.")
 
 
 def _unit(start: int, end: int, spans: list[tuple[int, int, str]], size: int) -> Iterator[ProfileFault]:

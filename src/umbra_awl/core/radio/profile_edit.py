@@ -11,7 +11,6 @@ from umbra_awl.core.radio.profile import WAY_WORDS, Image, ImageRegion, Line, Pr
 from umbra_awl.core.radio.profile_file import free_profile_key
 
 SMALL = " ABCDEFGHIJKLMNOPQRSTUVWXYZabcdefghijklmnopqrstuvwxyz0123456789-+/.,:()#'"
-_NOWHERE = ImageRegion(0, 0)
 
 
 class ValueSpec(NamedTuple):
@@ -52,7 +51,7 @@ def from_similar(similar: Profile, taken: Iterable[str]) -> Profile:
     """A profile of one's own that begins as another. It goes in by files or keys: nothing is known of its own memory's bytes."""
     name = f"My {similar.name}"
     ways = tuple(dict.fromkeys(["file", *(way for way in similar.ways_in if way != "cable")]))
-    empty = Image(0, 0, _NOWHERE, _NOWHERE, _NOWHERE, _NOWHERE, _NOWHERE)
+    empty = Image(0, 0, ImageRegion(0, 0))
     return replace(
         similar,
         key=free_profile_key(name, taken),
@@ -61,6 +60,7 @@ def from_similar(similar: Profile, taken: Iterable[str]) -> Profile:
         ways_in=ways,
         image=empty,
         line=Line(0, 0),
+        card=None,
         own_of=similar.key,
         free_tuning=replace(similar.free_tuning, by_cable=False) if similar.free_tuning is not None else None,
     )

@@ -61,10 +61,15 @@ class Compared(NamedTuple):
 
 
 class Written(NamedTuple):
-    """What a proven write came to: bytes written, and the radio's whole image as it was read back."""
+    """What a write came to: bytes written, and the radio's whole image as it was read back.
+
+    Where the radio has yet to take it itself it is not `proven`; `name` is then what lies ready for it.
+    """
 
     sent: int
     image: bytes
+    proven: bool = True
+    name: str = ""
 
 
 def read_radio(link: Link, profile: Profile, shelf: Shelf, now: datetime, follow: Follow = Follow()) -> Held:  # noqa: B008
@@ -72,8 +77,12 @@ def read_radio(link: Link, profile: Profile, shelf: Shelf, now: datetime, follow
 
     The mark of an unproven write is of one single radio: another one of the same kind is read as if there were none.
     """
-    identity = _greet(link, profile)
-    image = _read_image(link, profile, follow, "read")
+    identity = greet(link, profile)
+    return take_in(identity, _read_image(link, profile, follow, "read"), profile, shelf, now)
+
+
+def take_in(identity: Identity, image: bytes, profile: Profile, shelf: Shelf, now: datetime) -> Held:
+    """Keep what was read of a radio, by whatever way, and say what it is. Raises TransferError."""
     memory, unit = decode(image, profile), of_image(identity, profile, image)
     unfinished = shelf.unfinished(unit)
     state = state_of(image, unfinished)
@@ -131,7 +140,7 @@ def write_radio(
     if compared.of_image != digest(held.image):
         raise StaleError("What is to be written was compared with an earlier reading. Read the radio again.")
     stored = shelf.load(held.backup)
-    identity = _greet(link, profile)
+    identity = greet(link, profile)
     blocks = _differing(held.image, compared.target, profile.line.block)
     _look_again(link, profile, held, identity, [at for at, _data in blocks])
     before = digest(stored.image)  # not of held.image: that may itself be half of two memories
@@ -157,7 +166,7 @@ def restore_radio(
     what only this radio has.
     """
     stored = shelf.load(backup)
-    identity = _greet(link, profile)
+    identity = greet(link, profile)
     image = _read_image(link, profile, follow, "read")
     unit = of_image(identity, profile, image)
     present = shelf.keep(decode(image, profile), image, now, unit)
@@ -211,7 +220,8 @@ def _look_again(link: Link, profile: Profile, held: Held, identity: Identity, pl
         )
 
 
-def _greet(link: Link, profile: Profile) -> Identity:
+def greet(link: Link, profile: Profile) -> Identity:
+    """Ask the radio who it is, and see that it is of this kind. Raises TransferError."""
     identity = link.identify()
     if identity.model != profile.key:
         raise WrongModelError(

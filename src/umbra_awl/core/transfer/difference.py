@@ -161,13 +161,17 @@ def _list_changes(
     for item in now:
         old = left.pop(item.name, None)
         if old is None:
-            yield Change("added", table, item.name, f"{len(item.members)} channels")
+            yield Change("added", table, item.name, _count(item))
             continue
         words = [*_member_words(old, item, moved), *_scan_words(old, item, moved)]
         if words:
             yield Change("changed", table, item.name, ", ".join(words))
     for item in left.values():
-        yield Change("removed", table, item.name, f"{len(item.members)} channels")
+        yield Change("removed", table, item.name, _count(item))
+
+
+def _count(item: MemoryList) -> str:
+    return f"{len(item.members)} channel{'' if len(item.members) == 1 else 's'}"
 
 
 def _member_words(old: MemoryList, new: MemoryList, moved: _Moved) -> list[str]:

@@ -10,7 +10,22 @@ TransferError
 │   ├── WriteLockedError     it does not let itself be written
 │   ├── RadioFullError       it has no room
 │   ├── OtherUnitError       another radio of the same kind
-│   └── ChangedRadioError    it no longer holds what was read
+│   ├── ChangedRadioError    it no longer holds what was read
+│   ├── LoadingError         its firmware is not whole
+│   └── BatteryError         its battery is too low for that
+├── FirmwareError        a firmware file that cannot be used
+├── CardError            the memory card
+│   ├── NoCardError          it is not here
+│   ├── CardFullError        no room on it
+│   ├── CardLockedError      it does not let itself be written
+│   ├── CardGoneError        it was pulled in the middle
+│   ├── CardFileError        a file on it that cannot be used
+│   ├── PartOnlyError        the radio wrote only a part onto it
+│   └── OlderError           what is on it is older than what was read last
+├── AppError             the phone app
+│   ├── NoPhoneError         nobody answers
+│   ├── AppAsleepError       the phone sleeps
+│   └── AppFormError         what it sends cannot be used
 ├── ImageError           a memory file of another size, or a value that has no room in the radio's bytes
 ├── StaleError           what is to be written does not belong to what was read
 ├── CancelledError       the operator stopped it
@@ -61,6 +76,66 @@ class OtherUnitError(RadioError):
 
 class ChangedRadioError(RadioError):
     """The radio no longer holds what was read from it."""
+
+
+class LoadingError(RadioError):
+    """The radio is in loading state."""
+
+
+class BatteryError(RadioError):
+    """The radio's battery is too low for what is asked."""
+
+
+class FirmwareError(TransferError):
+    """A firmware file that cannot be used, or must not be loaded now."""
+
+
+class CardError(TransferError):
+    """The way over a memory card failed."""
+
+
+class NoCardError(CardError):
+    """The card is not here."""
+
+
+class CardFullError(CardError):
+    """The card has no room."""
+
+
+class CardLockedError(CardError):
+    """The card does not let itself be written."""
+
+
+class CardGoneError(CardError):
+    """The card was pulled in the middle."""
+
+
+class CardFileError(CardError):
+    """A file on the card that cannot be used."""
+
+
+class PartOnlyError(CardError):
+    """The radio wrote only a part of its memory onto the card."""
+
+
+class OlderError(CardError):
+    """What is on the card is older than what was read from this radio last."""
+
+
+class AppError(TransferError):
+    """The way over a phone app failed."""
+
+
+class NoPhoneError(AppError):
+    """No app answers."""
+
+
+class AppAsleepError(AppError):
+    """The phone sleeps; its app has lost the radio."""
+
+
+class AppFormError(AppError):
+    """What an app sends, or a file of one, cannot be used."""
 
 
 class ImageError(TransferError):

@@ -25,11 +25,27 @@ class FrameKind(IntEnum):
     WRITE = 0x03
     BEGIN = 0x04
     END = 0x05
+    PEOPLE = 0x06
+    PEOPLE_BEGIN = 0x07
+    PEOPLE_WRITE = 0x08
+    PEOPLE_SUMS = 0x09
+    PEOPLE_END = 0x0A
+    LOAD_BEGIN = 0x0B
+    LOAD_WRITE = 0x0C
+    LOAD_END = 0x0D
     IDENTITY = 0x81
     BLOCK = 0x82
     WRITTEN = 0x83
     BEGUN = 0x84
     ENDED = 0x85
+    PEOPLE_HELD = 0x86
+    PEOPLE_BEGUN = 0x87
+    PEOPLE_WRITTEN = 0x88
+    PEOPLE_TOLD = 0x89
+    PEOPLE_ENDED = 0x8A
+    LOAD_BEGUN = 0x8B
+    LOAD_WRITTEN = 0x8C
+    LOAD_ENDED = 0x8D
     REFUSED = 0xFF
 
 
@@ -41,6 +57,8 @@ class Refusal(IntEnum):
     NOT_BEGUN = 2
     WRITE_LOCKED = 3
     FULL = 4
+    LOADING = 5
+    BATTERY = 6
 
 
 class Frame(NamedTuple):

@@ -5,7 +5,10 @@ from pathlib import Path
 
 from umbra_awl.core.fit.fitting import Fit
 from umbra_awl.core.keep.naming import path_name
+from umbra_awl.core.plan.known import PeopleKnown
+from umbra_awl.core.plan.model import Plan
 from umbra_awl.core.plan.saves import SUFFIX
+from umbra_awl.core.transfer.people.mark import people_mark, rule_of
 from umbra_awl.core.transfer.shelf import Shelf, print_of
 
 
@@ -27,6 +30,17 @@ def proved(plan_file: Path, fits: Mapping[str, Fit]) -> frozenset[str]:
     if not shelves_of(plan_file).is_dir():
         return frozenset()
     return frozenset(key for key, fit in fits.items() if _holds(shelf_of(plan_file, key), fit))
+
+
+def people_known(plan_file: Path, plan: Plan, listed: str) -> dict[str, PeopleKnown]:
+    """What is known of the people in each radio that people are chosen for; `listed` is the day of the directory's list."""
+    found: dict[str, PeopleKnown] = {}
+    for radio in plan.radios:
+        rule = rule_of(radio)
+        if rule:
+            mark = people_mark(shelf_of(plan_file, radio.key))
+            found[radio.key] = PeopleKnown(mark.rows, mark.rule == rule, mark.listed, listed)
+    return found
 
 
 def _holds(shelf: Shelf, fit: Fit) -> bool:

@@ -2,8 +2,8 @@
 
 Little-endian at `settings_at`: seconds of the time-out u16, position u8, a key press u8 each (keys in the profile's order, short
 before long), start-up text, the quick texts, then a byte for each half that may be tuned freely: 1 it sends there, 2 it only
-listens. Position and presses are places in their tables from 1; 0 and seconds 0 are what the radio chooses. A setting that a
-memory does not give is left as the radio has it.
+listens; of radios that shift by themselves a byte for that: 1 on, 2 off. Position and presses are places in their tables from 1;
+0 and seconds 0 are what the radio chooses. A setting that a memory does not give is left as the radio has it.
 """
 
 import struct
@@ -13,6 +13,7 @@ from umbra_awl.core.radio.profile import Profile
 
 _HEAD = struct.Struct("<HB")
 _SENDS, _LISTENS = 1, 2
+_SHIFTS = (None, True, False)
 _POSITIONS = ("", "gps", "fixed", "none")
 
 
@@ -47,9 +48,11 @@ def put_settings(merged: bytearray, settings: Settings, profile: Profile) -> Non
     if settings.quick_texts:
         texts = (*settings.quick_texts, *[""] * extras.quick_texts)[: extras.quick_texts]
         merged[quick_at : quick_at + extras.quick_texts * width] = b"".join(_text(text, width) for text in texts)
+    free_at, halves = quick_at + extras.quick_texts * width, profile.free_halves
     if settings.free_tuning is not None:
-        free_at, halves = quick_at + extras.quick_texts * width, profile.free_halves
         merged[free_at : free_at + halves] = bytes([_SENDS if settings.free_tuning else _LISTENS]) * halves
+    if extras.auto_offset and settings.auto_offset is not None:
+        merged[free_at + halves] = _SHIFTS.index(settings.auto_offset)
 
 
 def _text(text: str, width: int) -> bytes:
@@ -71,6 +74,7 @@ def read_settings(image: bytes, profile: Profile) -> Settings:
     )
     text_at = presses_at + len(_presses(profile))
     quick_at, width = text_at + extras.startup, extras.quick_length
+    free_at = quick_at + extras.quick_texts * width
     texts = [_plain(image[quick_at + n * width : quick_at + (n + 1) * width]) for n in range(extras.quick_texts)]
     while texts and not texts[-1]:
         texts.pop()
@@ -79,14 +83,20 @@ def read_settings(image: bytes, profile: Profile) -> Settings:
         tuple(texts),
         (_POSITIONS[position] or None) if position < len(_POSITIONS) else None,
         time_out if time_out in extras.time_outs_s else 0,
-        keys=keys,
-        free_tuning=_free_tuning(image[at + length - profile.free_halves : at + length]),
+        _shifts(image[free_at + profile.free_halves : at + length]),
+        keys,
+        _free_tuning(image[free_at : free_at + profile.free_halves]),
     )
 
 
 def _free_tuning(halves: bytes) -> bool | None:
     """Whether free tuning sends: on every half, on none; None where they differ or it is not known."""
     return {frozenset({_SENDS}): True, frozenset({_LISTENS}): False}.get(frozenset(halves))
+
+
+def _shifts(raw: bytes) -> bool | None:
+    """Whether the radio shifts by itself; None where it is not known, or it never does."""
+    return _SHIFTS[raw[0]] if raw and raw[0] < len(_SHIFTS) else None
 
 
 def _plain(raw: bytes) -> str:

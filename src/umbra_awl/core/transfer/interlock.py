@@ -4,15 +4,17 @@ It trusts nothing that was worked out before. The fit holds back what must not t
 the plan, the licence and the day of this very moment.
 """
 
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
 
 from umbra_awl.core.facts.emissions import Emission, emission
 from umbra_awl.core.plan.index import PlanIndex
-from umbra_awl.core.plan.model import Licence, OwnedRadio
+from umbra_awl.core.plan.model import Licence, OwnedRadio, Station
 from umbra_awl.core.plan.permit import guard_permit, transmit_permit
-from umbra_awl.core.radio.memory import Channel, Memory
+from umbra_awl.core.radio.memory import AccessEntry, Channel, Memory
 from umbra_awl.core.radio.profile import Profile
 
+OWN_ROUTE = "own"
+"""What stands in place of a route at a channel that the radio held before and that its owner keeps."""
 _MOST_NAMED = 3
 
 
@@ -26,7 +28,10 @@ def must_not_send(index: PlanIndex, radio: OwnedRadio, profile: Profile, memory:
     """Channels that would transmit and must not: their name, and why. `memory` is fitted, so each channel names its route."""
     station = index.station_of(radio)
     most = station.licence.max_watts
-    found: list[tuple[str, str]] = list(_free_tuning(station.licence, profile, memory))
+    found: list[tuple[str, str]] = [
+        *_free_tuning(station.licence, profile, memory),
+        *lines_that_must_not_send(station, memory.access_list),
+    ]
     for channel in memory.channels:
         if channel.receive_only:
             continue
@@ -40,6 +45,14 @@ def must_not_send(index: PlanIndex, radio: OwnedRadio, profile: Profile, memory:
     return found
 
 
+def lines_that_must_not_send(station: Station, lines: Iterable[AccessEntry]) -> Iterator[tuple[str, str]]:
+    """Lines of an access list that a radio would send on and must not: their name, and why."""
+    for line in lines:
+        permit = transmit_permit(station, emission("dstar", line.tx_hz))
+        if not permit.allowed:
+            yield line.name, permit.reason
+
+
 def _free_tuning(licence: Licence, profile: Profile, memory: Memory) -> Iterator[tuple[str, str]]:
     """Free tuning is outside the memories: where a write can hold it, the guard does."""
     guard, free = guard_permit(licence), profile.free_tuning
@@ -49,6 +62,8 @@ def _free_tuning(licence: Licence, profile: Profile, memory: Memory) -> Iterator
 
 
 def _held_by_plan(index: PlanIndex, channel: Channel) -> str:
+    if channel.route == OWN_ROUTE:
+        return ""
     route = index.routes.get(channel.route)
     if route is None:
         return "Its route is no longer in the plan."

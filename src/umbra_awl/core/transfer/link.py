@@ -6,7 +6,9 @@ from collections.abc import Callable, Sequence
 from typing import NamedTuple, Protocol
 
 from umbra_awl.core.transfer.errors import (
+    BatteryError,
     CancelledError,
+    LoadingError,
     RadioError,
     RadioFullError,
     SilentError,
@@ -143,5 +145,13 @@ def refusal(payload: bytes) -> RadioError:
     if code == Refusal.FULL:
         return RadioFullError(
             "The radio says its memory is full and took no more. Restore the backup, then free some room."
+        )
+    if code == Refusal.LOADING:
+        return LoadingError(
+            "The radio is in loading state: its firmware is not whole. Load it at Transfer, Ports; the steps are the same."
+        )
+    if code == Refusal.BATTERY:
+        return BatteryError(
+            "The radio's battery is low. Charge it, or put it on its charger, before its firmware is loaded."
         )
     return RadioError(f"The radio refused{f': {text}' if text else ''}. Switch it off and on, then try again.")

@@ -4,7 +4,7 @@ import re
 from datetime import datetime
 from hashlib import sha256
 from pathlib import Path
-from typing import NamedTuple
+from typing import NamedTuple, TypeVar
 
 import msgspec
 
@@ -15,6 +15,8 @@ from umbra_awl.core.transfer.errors import ShelfError
 from umbra_awl.core.transfer.unit import differ
 
 SUFFIX = ".memory.json"
+_RADIO = "radio.json"
+_Value = TypeVar("_Value")
 _STAMP = "%Y-%m-%d %H.%M.%S"
 _NAME = re.compile(r"(\d{4}-\d\d-\d\d \d\d\.\d\d\.\d\d)(?: (?:no )?(\d{1,9}))?")
 
@@ -146,16 +148,24 @@ class Shelf:
         backups = self.backups()
         return next((item for item in backups if item.path.name == unfinished.backup), backups[0] if backups else None)
 
-    @property
-    def _known(self) -> Path:
-        return self.folder / "radio.json"
+    def beside(self, name: str, kind: type[_Value], otherwise: _Value) -> _Value:
+        """What is kept beside the backups under a name; `otherwise` where nothing sound is."""
+        try:
+            return msgspec.json.decode(read_within(self.folder / name, SETTINGS_BYTES), type=kind)
+        except (OSError, ValueError, RecursionError, msgspec.DecodeError):
+            return otherwise
+
+    def keep_beside(self, name: str, value: object) -> None:
+        """Keep something durably beside the backups. Raises ShelfError."""
+        try:
+            self.folder.mkdir(mode=0o700, parents=True, exist_ok=True)
+            write_over(self.folder / name, msgspec.json.encode(value), private=True)
+        except OSError as error:
+            raise ShelfError(f"The shelf cannot be written: {error.strerror}.") from None
 
     def known(self) -> Known:
         """What is known of the radio that was read last; nothing where none was."""
-        try:
-            return msgspec.json.decode(read_within(self._known, SETTINGS_BYTES), type=Known)
-        except (OSError, ValueError, RecursionError, msgspec.DecodeError):
-            return Known()
+        return self.beside(_RADIO, Known, Known())
 
     def known_unit(self) -> str:
         """Which single radio was read last; empty when none was."""
@@ -165,19 +175,13 @@ class Shelf:
         """Remember which single radio was read; what it holds is to be compared anew. Raises ShelfError."""
         known = self.known()
         if known.holds or (unit and unit != known.unit):
-            self._remember(Known(unit or known.unit))
+            self.keep_beside(_RADIO, Known(unit or known.unit))
 
     def remember_held(self, holds: str) -> None:
         """Remember the print of the plan's memory that the radio was found to hold; empty for another one. Raises ShelfError."""
         known = self.known()
         if holds != known.holds:
-            self._remember(Known(known.unit, holds))
-
-    def _remember(self, known: Known) -> None:
-        try:
-            write_over(self._known, msgspec.json.encode(known), private=True)
-        except OSError as error:
-            raise ShelfError(f"The shelf cannot be written: {error.strerror}.") from None
+            self.keep_beside(_RADIO, Known(known.unit, holds))
 
 
 def print_of(memory: Memory) -> str:

@@ -7,14 +7,18 @@ What few callers need is imported where it is used: it is slow to load, and most
 """
 
 from collections.abc import Callable, Iterator
-from contextlib import contextmanager
+from contextlib import contextmanager, suppress
 from datetime import datetime
-from typing import NamedTuple, Protocol
+from typing import TYPE_CHECKING, NamedTuple, Protocol
 
 from umbra_awl.core.radio.profile import Profile
 from umbra_awl.core.transfer.carry import Compared, Follow, Held, Written, read_radio, restore_radio, write_radio
+from umbra_awl.core.transfer.errors import RadioError
 from umbra_awl.core.transfer.link import Link, Transport
 from umbra_awl.core.transfer.shelf import Backup, Shelf
+
+if TYPE_CHECKING:
+    from umbra_awl.core.transfer.people.carry import PeopleHeld, PeopleWritten
 
 OpenLine = Callable[[str, int], Transport]
 
@@ -50,9 +54,22 @@ class Cable(NamedTuple):
         return "" if self.port else "No port is chosen. Connect the cable and choose the port it appears on."
 
     def read(self, now: datetime, follow: Follow) -> Held:
-        """Read the radio over the line."""
+        """Read the radio over the line, and take note of the people in it."""
         with self._link() as link:
-            return read_radio(link, self.profile, self.shelf, now, follow)
+            held = read_radio(link, self.profile, self.shelf, now, follow)
+            self._note_people(link)
+            return held
+
+    def _note_people(self, link: Link) -> None:
+        """What people the radio holds, where it keeps any; a radio that does not tell keeps what is known of it."""
+        if self.profile.people is None or not any(item.people for item in self.profile.firmware):
+            return
+        from umbra_awl.core.transfer.people.carry import read_people
+        from umbra_awl.core.transfer.people.mark import note_people
+
+        with suppress(RadioError):
+            held = read_people(link, self.profile)
+            note_people(self.shelf, held.rows, held.digest.hex(), held.stamp, held.unit)
 
     def write(self, held: Held, compared: Compared, follow: Follow) -> Written:
         """Write over the line, read back, compare."""
@@ -63,6 +80,21 @@ class Cable(NamedTuple):
         """Restore over the line."""
         with self._link() as link:
             return restore_radio(link, self.profile, self.shelf, backup, now, follow, other_unit=other_unit)
+
+    def people(self) -> "PeopleHeld":
+        """What the radio's people region holds."""
+        from umbra_awl.core.transfer.people.carry import read_people
+
+        with self._link() as link:
+            return read_people(link, self.profile)
+
+    def write_people(self, body: bytes, stamp: str, follow: Follow) -> "tuple[PeopleHeld, PeopleWritten]":
+        """Write a people region and prove it; what the radio then holds."""
+        from umbra_awl.core.transfer.people.carry import read_people, write_people
+
+        with self._link() as link:
+            written = write_people(link, self.profile, body, stamp, follow)
+            return read_people(link, self.profile), written
 
     @contextmanager
     def _link(self) -> Iterator[Link]:

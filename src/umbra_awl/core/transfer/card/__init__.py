@@ -1,0 +1,1 @@
+"""The way over a memory card: its files, what is found on it, which step has been taken, reading and sending."""

@@ -1,0 +1,47 @@
+"""What the display must show when a new memory is turned to and keyed: said before it is tried."""
+
+from typing import NamedTuple
+
+from umbra_awl.core.facts.dstar import shown
+from umbra_awl.core.facts.frequency import format_mhz
+from umbra_awl.core.radio.memory import Channel, Memory
+from umbra_awl.core.radio.profile import Profile
+from umbra_awl.core.transfer.difference import ChangeSheet
+
+MOST = 5
+
+
+class Proof(NamedTuple):
+    """A memory to turn to: the name that is shown, the frequency heard, what the display shows while keying, what else to see."""
+
+    name: str
+    heard: str
+    keyed: str
+    beside: str = ""
+
+
+def proofs(sheet: ChangeSheet, memory: Memory, profile: Profile, most: int = MOST) -> tuple[Proof, ...]:
+    """What to turn to after a write, the new memories first; one of each kind of service before more of the same."""
+    changed = {change.name for change in sheet.of_table("channel") if change.kind != "removed"}
+    ranked = sorted(memory.channels, key=lambda item: item.name not in changed)
+    fresh = [channel for channel in ranked if channel.name in changed] or list(memory.channels)
+    firsts = list({(channel.mode, channel.receive_only): channel for channel in reversed(fresh)}.values())[::-1]
+    picked = [*firsts, *(channel for channel in fresh if channel not in firsts)][:most]
+    return tuple(_proof(channel, profile) for channel in picked)
+
+
+def _proof(channel: Channel, profile: Profile) -> Proof:
+    keyed = format_mhz(channel.tx_hz)
+    if channel.receive_only:
+        keyed = "refuses: receive-only"
+    elif not profile.transmits(channel.tx_hz):
+        keyed = "refuses: out of its band"
+    return Proof(channel.name, format_mhz(channel.rx_hz), keyed, _beside(channel))
+
+
+def _beside(channel: Channel) -> str:
+    if channel.mode == "dstar":
+        return f"UR {shown(channel.ur)}, RPT1 and RPT2 filled" if channel.rpt1.strip() else f"UR {shown(channel.ur)}"
+    if channel.mode == "fusion":
+        return f"{channel.way}, DG-ID {channel.dgid_tx:02d}"
+    return f"tone {channel.tone_tx}" if channel.tone_tx else ""
