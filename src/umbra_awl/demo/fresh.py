@@ -1,7 +1,9 @@
 """A fresh copy of the demo: Wren's plan, and two radios that hold what an earlier, better informed hand wrote."""
 
+from collections.abc import Mapping
 from importlib.resources import files
 from pathlib import Path
+from types import MappingProxyType
 from typing import NamedTuple
 
 from msgspec.structs import replace
@@ -15,25 +17,33 @@ from umbra_awl.core.plan.edit_access import swap_offset
 from umbra_awl.core.plan.file_form import parse_plan
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import OwnedRadio, Plan
+from umbra_awl.core.radio.memory import AccessEntry, CallSign
+from umbra_awl.core.radio.profile import Profile
 from umbra_awl.core.radio.profile_file import shipped_profiles
 from umbra_awl.core.tables.table import open_table
+from umbra_awl.core.transfer.app.form import AppList, AppSettings, app_bytes
 from umbra_awl.core.transfer.image import merge
-from umbra_awl.standins.launch import RadioProcess
+from umbra_awl.standins.launch import CardRadioProcess, PhoneProcess, RadioProcess
 from umbra_awl.standins.radio.device import factory_image
 
 PLAN_NAME = "velmar.awl.json"
 
 
 DIRECTORY_FILES = ("velmar-directory.csv", "velmar-directory-newer.csv", "ferry-to-nessa.gpx")
+_NEWEST = 2
 _IMPORTED_AT = "2026-11-20T18:00:00"
 
 
 class DemoFiles(NamedTuple):
-    """Where the demo's files are: the plan, for each radio key its memory file and port, and the directory's store."""
+    """Where the demo's files are: the plan, for each radio key its profile, memory file and port, and the directory's store.
+
+    `cards` has for each radio with a card slot its profile, its memory file and the folder of its slot and the reader.
+    """
 
     plan: Path
     radios: dict[str, tuple[str, Path, Path]]
     directory: Path
+    cards: Mapping[str, tuple[str, Path, Path]] = MappingProxyType({})
 
 
 def demo_plan() -> Plan:
@@ -54,13 +64,33 @@ def lay_out(folder: Path) -> DemoFiles:
     write_over(folder / PLAN_NAME, files("umbra_awl.demo").joinpath(PLAN_NAME).read_bytes())
     index = PlanIndex(hand_programmed(plan))
     radios: dict[str, tuple[str, Path, Path]] = {}
+    cards: dict[str, tuple[str, Path, Path]] = {}
     for radio in plan.radios:
-        if not shipped_profiles()[radio.profile].by_cable:
+        profile, memory = shipped_profiles()[radio.profile], folder / f"{radio.key}.radio"
+        if not (profile.by_cable or profile.by_card):
             continue
-        memory = folder / f"{radio.key}.radio"
-        write_over(memory, _image(index, radio))
-        radios[radio.key] = (radio.profile, memory, folder / f"{radio.key}.port")
-    return DemoFiles(folder / PLAN_NAME, radios, lay_out_directory(folder))
+        write_over(memory, _image(index if profile.by_cable else _earlier(index, profile), radio))
+        if profile.by_cable:
+            radios[radio.key] = (radio.profile, memory, folder / f"{radio.key}.port")
+        else:
+            cards[radio.key] = (radio.profile, memory, folder / f"{radio.key}.cards")
+    return DemoFiles(folder / PLAN_NAME, radios, lay_out_directory(folder), cards)
+
+
+def _earlier(index: PlanIndex, profile: Profile) -> PlanIndex:
+    """The plan as a card was last written of it: before its newest routes of the radio's own mode were punched."""
+    own = [
+        route.key
+        for route in index.plan.routes
+        if index.services[route.service][1].mode == profile.modes[-1] and not route.receive_only
+    ][-_NEWEST:]
+    plan = index.plan
+    routes = tuple(route for route in plan.routes if route.key not in own)
+    zones, scans = (
+        tuple(replace(item, members=tuple(key for key in item.members if key not in own)) for item in lists)
+        for lists in (plan.zones, plan.scans)
+    )
+    return PlanIndex(replace(plan, routes=routes, zones=zones, scans=scans))
 
 
 def _image(index: PlanIndex, radio: OwnedRadio) -> bytes:
@@ -71,6 +101,25 @@ def _image(index: PlanIndex, radio: OwnedRadio) -> bytes:
 def start_radios(demo: DemoFiles, speed: float = 1.0) -> list[RadioProcess]:
     """Start the demo's simulated radios. Raises StandInError."""
     return [RadioProcess(profile, memory, port, speed=speed) for profile, memory, port in demo.radios.values()]
+
+
+def start_card_radios(demo: DemoFiles) -> dict[str, CardRadioProcess]:
+    """Start the demo's simulated radios with card slots, by their keys. Raises StandInError."""
+    return {
+        key: CardRadioProcess(profile, memory, place, unit=key) for key, (profile, memory, place) in demo.cards.items()
+    }
+
+
+def start_phone(demo: DemoFiles) -> PhoneProcess:
+    """Start the phone beside the Fell D2, whose app holds two entries of its owner's own. Raises StandInError, OSError."""
+    own = (
+        AccessEntry(1, "Ferry Quay B", "Q0FRY  B", "Q0FRY  G", 438_325_000, 430_725_000),
+        AccessEntry(2, "Signal Down", "Q0SIG  B", "Q0SIG  G", 438_450_000, 430_850_000),
+    )
+    made = AppList("fell-d2", own, (CallSign(1, "Corin", "Q2COR"),), AppSettings("Q4WRN", message="Wren"))
+    path = demo.plan.parent / "phone.app.json"
+    write_over(path, app_bytes(made))
+    return PhoneProcess("fell-d2", path)
 
 
 def lay_out_directory(folder: Path) -> Path:

@@ -1,5 +1,6 @@
 """What makes the demo a world: people, talk groups, reflectors and rooms in its directory, and files to try bringing in."""
 
+from hashlib import shake_128
 from importlib.resources import files
 from pathlib import Path
 from typing import NamedTuple
@@ -15,12 +16,14 @@ from umbra_awl.core.plan.file_form import plan_bytes
 from umbra_awl.core.plan.model import Identity, Licence, OwnedRadio, Plan, RadioId
 from umbra_awl.core.plan.sharing import shareable
 from umbra_awl.core.tables.table import open_table
+from umbra_awl.core.transfer.firmware.form import FirmwareFile, Header, pack
 from umbra_awl.demo.fresh import DemoFiles, demo_plan
 from umbra_awl.standins.registry.world import PEOPLE_HEADERS, TARGETS, as_csv, people_rows
 
 PEOPLE = 8_000
 TO_TRY = ("old-radio.csv", "messy-directory.csv")
 """Files beside the demo's plan: what an older program exported from a radio, and a directory as somebody typed it."""
+_FIRMWARE_BYTES = 180_000
 _AT = "2026-11-20T18:05:00"
 
 
@@ -88,6 +91,9 @@ def furnish(demo: DemoFiles, people: int = PEOPLE) -> Furnished:
     for path in tried:
         write_over(path, files("umbra_awl.demo").joinpath(path.name).read_bytes())
     write_over(folder / CLUB_PLAN, plan_bytes(club_plan(demo_plan())))
+    for variant in ("people", "recording"):
+        made = FirmwareFile(Header("moor4k", variant, "2.00"), shake_128(variant.encode()).digest(_FIRMWARE_BYTES))
+        write_over(folder / f"moor-4k-{variant}.awf", pack(made))
     listed, groups = folder / "velmar-people.csv", folder / "velmar-talk-groups.csv"
     write_over(listed, as_csv(PEOPLE_HEADERS, people_rows(people)))
     write_over(groups, TARGETS.encode())

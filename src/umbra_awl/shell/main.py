@@ -9,7 +9,8 @@ import click
 
 from umbra_awl.shell.directory import export_file, import_file
 from umbra_awl.shell.papers import bring, card, compare, files, keys
-from umbra_awl.shell.verbs import CANNOT, check, fit, standin, trace
+from umbra_awl.shell.standins import standin
+from umbra_awl.shell.verbs import CANNOT, check, fit, trace
 
 
 class _OrPlan(click.Group):
@@ -71,7 +72,7 @@ def open_window(plan: Path | None) -> None:
     "--picture", type=click.Path(path_type=Path, dir_okay=False), help="Save a picture of the window and close it."
 )
 def demo(folder: Path | None, picture: Path | None) -> None:
-    """Open the window on a fresh copy of the demo, with its two simulated radios running."""
+    """Open the window on a fresh copy of the demo, with its simulated radios, cards and phone running."""
     _require_display()
     from umbra_awl.desk.app import run_demo
 

@@ -113,16 +113,19 @@ def radio_of(index: PlanIndex, name: str) -> OwnedRadio:
     raise CannotRunError(f"The plan has no radio “{name}”. It has: {there}.")
 
 
-def _known(store: Path | None, plan: Plan) -> Known:
+def _known(store: Path | None, plan: Plan, file: Path) -> Known:
     """What a directory says of a plan's things; nothing without one."""
     if store is None:
         return NOTHING_KNOWN
     from umbra_awl.core.directory.known import known_of
+    from umbra_awl.core.directory.people import people_listed_on
     from umbra_awl.core.directory.store import Store
+    from umbra_awl.core.keep.atomic import real_path
+    from umbra_awl.core.transfer.held import people_known
 
     opened = Store(store)
     try:
-        return known_of(opened, plan)
+        return known_of(opened, plan)._replace(people=people_known(real_path(file), plan, people_listed_on(opened)))
     finally:
         opened.close()
 
@@ -140,7 +143,7 @@ def check(plan: Path, store: Path | None, as_json: bool) -> int:
 
     opened = read_plan(plan)
     evaluator = Evaluator(profiles_for(opened))
-    found = evaluator.evaluate(PlanIndex(opened), _known(store, opened))
+    found = evaluator.evaluate(PlanIndex(opened), _known(store, opened, plan))
     aside = [
         {"rule": item.rule.name, "text": item.text, "reason": reason_for(opened, item)} for item in evaluator.silenced
     ]
@@ -260,65 +263,3 @@ def trace(plan: Path, radio: str, channel: str, as_json: bool) -> int:
     }
     tell(as_json, value, lines)
     return CLEAN if result.reaches else STOPS
-
-
-@click.group()
-@click.option("--leash", is_flag=True, help="End when the standard input ends.")
-def standin(leash: bool) -> None:
-    """Run a simulated device."""
-    if leash:
-        from umbra_awl.standins.leash import end_with_input
-
-        end_with_input()
-
-
-@standin.command("radio")
-@click.option("--profile", "profile_key", required=True, help="Which radio: tarn16 or moor4k, or a profile file.")
-@click.option(
-    "--memory",
-    required=True,
-    type=click.Path(path_type=Path, dir_okay=False),
-    help="Its memory file; made when missing.",
-)
-@click.option("--port", required=True, type=click.Path(path_type=Path, dir_okay=False), help="The name its port gets.")
-@click.option("--fault", "wanted", multiple=True, help="unplug@N, corrupt@N, wrong-model, locked, off, slow, full.")
-@click.option("--speed", default=1.0, show_default=True, help="Times the line's own speed.")
-@click.option(
-    "--unit", default="1", show_default=True, help="Which single radio of the kind it is, when its memory is made."
-)
-@click.option("--json", is_flag=True, expose_value=False, help="Events are JSON lines in any case.")
-@guarded
-def standin_radio(profile_key: str, memory: Path, port: Path, wanted: tuple[str, ...], speed: float, unit: str) -> int:
-    """Be a radio on a pseudo-terminal until stopped; prints a JSON line for each thing its owner would see."""
-    from umbra_awl.core.radio.profile_file import read_profile, shipped_profiles
-    from umbra_awl.standins.radio.faults import FaultError, Faults, parse_fault
-    from umbra_awl.standins.radio.process import Setup, run
-
-    profile = shipped_profiles().get(profile_key) or read_profile(Path(profile_key))
-    faults = Faults()
-    try:
-        for text in wanted:
-            faults = parse_fault(faults, text)
-    except FaultError as error:
-        raise CannotRunError(str(error)) from None
-    run(Setup(profile, memory, port, faults, speed, unit=unit))
-    return CLEAN
-
-
-@standin.command("registry")
-@click.option("--port", default=0, show_default=True, help="Port on loopback; 0 takes a free one.")
-@click.option("--access", default=60_000, show_default=True, help="How many access points it offers.")
-@click.option("--people", default=250_000, show_default=True, help="How many people it offers.")
-@click.option("--fault", "wanted", multiple=True, help="cut@N, damaged, down, slow.")
-@guarded
-def standin_registry(port: int, access: int, people: int, wanted: tuple[str, ...]) -> int:
-    """Be a directory and registry service until stopped; prints its address as a JSON line."""
-    from umbra_awl.standins.registry.process import run
-    from umbra_awl.standins.registry.service import Faults, Sizes
-
-    try:
-        faults = Faults(wanted)
-    except ValueError as error:
-        raise CannotRunError(str(error)) from None
-    run(port, Sizes(access, people), faults)
-    return CLEAN

@@ -8,7 +8,7 @@ from collections.abc import Sequence
 from pathlib import Path
 from queue import SimpleQueue
 from types import TracebackType
-from typing import IO, Self
+from typing import IO, Any, Self
 
 
 class StandInError(RuntimeError):
@@ -18,9 +18,9 @@ class StandInError(RuntimeError):
 class StandInProcess:
     """A stand-in running as a process; it prints a JSON line for each event, “ready” first."""
 
-    def __init__(self, what: str, arguments: Sequence[str]) -> None:
-        """Start it and wait until it is ready. Raises StandInError."""
-        command = [sys.executable, "-m", "umbra_awl", "standin", "--leash", *arguments]
+    def __init__(self, what: str, arguments: Sequence[str], *, told: bool = False) -> None:
+        """Start it and wait until it is ready; one that is `told` what to do reads its input itself. Raises StandInError."""
+        command = [sys.executable, "-m", "umbra_awl", "standin", *(() if told else ("--leash",)), *arguments]
         self._what = what
         self._process = subprocess.Popen(
             command, stdin=subprocess.PIPE, stdout=subprocess.PIPE, stderr=subprocess.STDOUT, text=True
@@ -50,6 +50,24 @@ class StandInProcess:
             if found["event"] == event:
                 return found
         raise StandInError(f"The simulated {self._what} ended before “{event}”.")
+
+    def send(self, **told: object) -> None:
+        """Send it a line. Raises StandInError when it has ended."""
+        if self._process.stdin is None:
+            raise StandInError(f"The simulated {self._what} takes no orders.")
+        try:
+            self._process.stdin.write(json.dumps(told) + "\n")
+            self._process.stdin.flush()
+        except (OSError, ValueError):
+            raise StandInError(f"The simulated {self._what} has ended.") from None
+
+    def tell(self, **told: object) -> dict[str, Any]:
+        """Tell it to do something, and wait for the line that it answers with. Raises StandInError when it has ended."""
+        self.send(**told)
+        if not (line := self._events.get(timeout=30)):
+            raise StandInError(f"The simulated {self._what} has ended.")
+        answer: dict[str, Any] = json.loads(line)
+        return answer
 
     def _let_go_of_input(self) -> None:
         if self._process.stdin is not None:
@@ -84,6 +102,28 @@ class RadioProcess(StandInProcess):
         arguments = ["radio", "--profile", profile, "--memory", str(memory), "--port", str(port), "--speed", str(speed)]
         super().__init__("radio", [*arguments, *(word for fault in faults for word in ("--fault", fault))])
 
+    def switch(self, *, on: bool, keys: bool = False) -> str:
+        """Switch it off or on, with two keys held or not; what its display shows then. Raises StandInError."""
+        self.send(do="switch", on=on, keys=keys)
+        return self.wait_for("hands")["text"]
+
+
+class CardRadioProcess(StandInProcess):
+    """A simulated radio with a card slot; `reader` is where its card appears when it is pushed out into the computer."""
+
+    def __init__(self, profile: str, memory: Path, place: Path, *, unit: str = "1", pull_at: int = 0) -> None:
+        """Start it and wait until it shows something. Raises StandInError."""
+        self.memory, self.place = memory, place
+        self.reader = place / "computer" / "CARD"
+        arguments = ["card-radio", "--profile", profile, "--memory", str(memory), "--place", str(place), "--unit", unit]
+        super().__init__("radio", [*arguments, "--pull-at", str(pull_at)], told=True)
+        self.state: dict[str, Any] = json.loads(self._first)
+
+    def do(self, what: str, **more: object) -> dict[str, Any]:
+        """Do one thing with it; what it shows then. Raises StandInError."""
+        self.state = self.tell(do=what, **more)
+        return self.state
+
 
 class RegistryProcess(StandInProcess):
     """A simulated directory and registry service on loopback; `address` is where it answers."""
@@ -92,4 +132,14 @@ class RegistryProcess(StandInProcess):
         """Start it and wait until it listens. Raises StandInError."""
         arguments = ["registry", "--access", str(access), "--people", str(people)]
         super().__init__("registry", [*arguments, *(word for fault in faults for word in ("--fault", fault))])
+        self.address: str = json.loads(self._first)["address"]
+
+
+class PhoneProcess(StandInProcess):
+    """A simulated phone with a radio's app on loopback; `address` is where it answers."""
+
+    def __init__(self, profile: str, path: Path, *, platform: str = "Alder", sleep_after: int = 0) -> None:
+        """Start it and wait until it listens. Raises StandInError."""
+        arguments = ["phone", "--profile", profile, "--list", str(path), "--platform", platform]
+        super().__init__("phone", [*arguments, "--sleep-after", str(sleep_after)])
         self.address: str = json.loads(self._first)["address"]

@@ -2,14 +2,26 @@
 
 import os
 import struct
+from collections.abc import Callable
 from hashlib import shake_128
 from pathlib import Path
 
 from umbra_awl.core.radio.profile import Profile
 from umbra_awl.core.transfer.frames import Frame, FrameKind, Identity, Refusal, block_payload, unpack_block, unpack_read
 from umbra_awl.standins.radio.faults import Faults
+from umbra_awl.standins.radio.loader import Loader
+from umbra_awl.standins.radio.people_region import PeopleRegion
 
-FIRMWARE = "1.04"
+_OF_LOADING = frozenset({FrameKind.LOAD_BEGIN, FrameKind.LOAD_WRITE, FrameKind.LOAD_END})
+_OF_PEOPLE = frozenset(
+    {
+        FrameKind.PEOPLE,
+        FrameKind.PEOPLE_BEGIN,
+        FrameKind.PEOPLE_WRITE,
+        FrameKind.PEOPLE_SUMS,
+        FrameKind.PEOPLE_END,
+    }
+)
 
 
 def factory_image(profile: Profile, unit: str = "1") -> bytes:
@@ -30,6 +42,9 @@ class Device:
     """Answers frames from a memory file. Each block written goes to the file at once, as into a radio's flash."""
 
     def __init__(self, profile: Profile, memory: Path, faults: Faults) -> None:
+        self.loader = Loader(profile, memory, faults.battery)
+        self._people = PeopleRegion(profile, memory, lambda: self.loader.variant) if profile.people else None
+        self.on = True
         self._profile = profile
         self._faults = faults
         self._file = os.open(memory, os.O_RDWR)
@@ -40,7 +55,7 @@ class Device:
 
     def answer(self, frame: Frame) -> Frame | None:
         """The frame to send back, or None when the radio stays silent."""
-        if self._faults.silent:
+        if self._faults.silent or not self.on:
             return None
         try:
             kind, payload = self._act(FrameKind(frame.kind), frame.payload)
@@ -49,18 +64,42 @@ class Device:
         return Frame(kind, frame.sequence, payload)
 
     def _act(self, kind: FrameKind, payload: bytes) -> tuple[FrameKind, bytes]:
-        if kind == FrameKind.IDENTIFY:
-            return FrameKind.IDENTITY, self._identity().pack()
-        if kind == FrameKind.READ:
-            return self._read(payload)
-        if kind == FrameKind.BEGIN:
-            return self._begin()
-        if kind == FrameKind.WRITE:
-            return self._write(payload)
-        if kind == FrameKind.END:
-            self._open, self.display = False, "RESTARTED"
-            return FrameKind.ENDED, b""
-        return self._refuse(Refusal.UNKNOWN, "unknown request")
+        acts: dict[FrameKind, Callable[[], tuple[FrameKind, bytes]]] = {
+            FrameKind.IDENTIFY: lambda: (FrameKind.IDENTITY, self._identity().pack()),
+            FrameKind.READ: lambda: self._read(payload),
+            FrameKind.BEGIN: self._begin,
+            FrameKind.WRITE: lambda: self._write(payload),
+            FrameKind.END: self._end,
+        }
+        if kind in _OF_LOADING:
+            return self.loader.answer(kind, payload, self._lose_people)
+        if self.loader.loading and kind != FrameKind.IDENTIFY:
+            return self._refuse(Refusal.LOADING, "loading state")
+        if self._people is not None:
+            acts |= {item: lambda: self._of_people(kind, payload) for item in _OF_PEOPLE}
+        return acts[kind]() if kind in acts else self._refuse(Refusal.UNKNOWN, "unknown request")
+
+    def _lose_people(self) -> None:
+        self.display = "LOADED"
+        if self._people is not None:
+            self._people.forget()
+
+    def switch(self, *, on: bool, keys: bool = False) -> None:
+        """Switch it off or on; with `keys` held it comes up in loading state."""
+        self.on, self._open = on, False
+        if on:
+            self.loader.switch_on(keys=keys)
+        self.display = ("LOADING STATE" if self.loader.loading else "READY") if on else ""
+
+    def _of_people(self, kind: FrameKind, payload: bytes) -> tuple[FrameKind, bytes]:
+        if self._people is None or (self._faults.locked and kind != FrameKind.PEOPLE):
+            return self._refuse(Refusal.WRITE_LOCKED, "locked")
+        self.display = "PEOPLE"
+        return self._people.answer(kind, payload)
+
+    def _end(self) -> tuple[FrameKind, bytes]:
+        self._open, self.display = False, "RESTARTED"
+        return FrameKind.ENDED, b""
 
     def _begin(self) -> tuple[FrameKind, bytes]:
         if self._faults.locked:
@@ -70,7 +109,7 @@ class Device:
 
     def _identity(self) -> Identity:
         model = "fell-d2" if self._faults.wrong_model else self._profile.key
-        return Identity(model, FIRMWARE, self._profile.image.size, self._profile.line.block, self._serial())
+        return Identity(model, self.loader.version, self._profile.image.size, self._profile.line.block, self._serial())
 
     def _serial(self) -> str:
         """The number on its back, where it tells it: made of what the factory put into it."""
@@ -116,3 +155,5 @@ class Device:
     def close(self) -> None:
         """Close the memory file."""
         os.close(self._file)
+        if self._people is not None:
+            self._people.close()

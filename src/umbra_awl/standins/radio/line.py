@@ -81,11 +81,11 @@ class PtyLine:
             data = data[sent:]
 
 
-def serve(line: PtyLine, device: Device, show: Callable[[str], None], running: Callable[[], bool]) -> None:
-    """Answer frames until told to stop. Raises UnpluggedError when that fault strikes."""
+def serve(line: PtyLine, device: Device, show: Callable[[str], None], running: Callable[[Device], bool]) -> None:
+    """Answer frames until told to stop; `running` is asked in between. Raises UnpluggedError when that fault strikes."""
     decoder = Decoder()
     shown = ""
-    while running():
+    while running(device):
         for frame in decoder.feed(line.read(0.2)):
             answer = device.answer(frame)
             if answer is not None:

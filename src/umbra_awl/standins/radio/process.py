@@ -8,6 +8,7 @@ from pathlib import Path
 from typing import NamedTuple
 
 from umbra_awl.core.radio.profile import Profile
+from umbra_awl.standins.leash import heard
 from umbra_awl.standins.radio.device import Device, factory_image
 from umbra_awl.standins.radio.faults import Faults
 from umbra_awl.standins.radio.line import PtyLine, UnpluggedError, serve
@@ -50,7 +51,7 @@ def run(setup: Setup) -> None:
         line = PtyLine(setup.port, _bytes_per_s(setup, faults), faults.unplug_at)
         say("ready", port=str(setup.port), model=setup.profile.key)
         try:
-            serve(line, device, lambda text: say("display", text=text), lambda: not stopped)
+            serve(line, device, lambda text: say("display", text=text), lambda radio: _obey(radio) and not stopped)
         except UnpluggedError:
             say("unplugged")
             faults = faults._replace(unplug_at=0)
@@ -59,6 +60,19 @@ def run(setup: Setup) -> None:
             device.close()
         if not stopped:
             time.sleep(setup.replug_s)
+
+
+def _obey(device: Device) -> bool:
+    """Do what its owner's hands were told to do meanwhile: switch it, with keys held or not."""
+    for line in heard():
+        try:
+            told = json.loads(line)
+            if told.get("do") == "switch":
+                device.switch(on=bool(told.get("on")), keys=bool(told.get("keys")))
+            say("hands", text=device.display)
+        except (ValueError, AttributeError):
+            say("hands", text="?")
+    return True
 
 
 def _bytes_per_s(setup: Setup, faults: Faults) -> float:

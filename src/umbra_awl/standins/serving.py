@@ -1,16 +1,14 @@
-"""The service as a process of its own; prints a JSON line with its address when it is ready."""
+"""A stand-in that serves on loopback until it is ended; prints a JSON line with its address when it is ready."""
 
 import json
 import signal
 import sys
+from http.server import HTTPServer
 from types import FrameType
 
-from umbra_awl.standins.registry.service import Faults, Sizes, make_server
 
-
-def run(port: int, sizes: Sizes, faults: Faults) -> None:
+def serve(server: HTTPServer) -> None:
     """Serve until terminated."""
-    server = make_server(port, sizes, faults)
 
     def stop(_number: int, _frame: FrameType | None) -> None:
         raise KeyboardInterrupt

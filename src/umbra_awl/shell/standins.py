@@ -1,0 +1,115 @@
+"""The shell verbs that run simulated devices. Each imports what it needs where it needs it."""
+
+from pathlib import Path
+from typing import TYPE_CHECKING
+
+import click
+
+from umbra_awl.shell.verbs import CLEAN, CannotRunError, guarded
+
+if TYPE_CHECKING:
+    from umbra_awl.core.radio.profile import Profile
+
+
+@click.group()
+@click.option("--leash", is_flag=True, help="End when the standard input ends.")
+def standin(leash: bool) -> None:
+    """Run a simulated device."""
+    if leash:
+        from umbra_awl.standins.leash import end_with_input
+
+        end_with_input()
+
+
+def _profile(key: str) -> "Profile":
+    from umbra_awl.core.radio.profile_file import read_profile, shipped_profiles
+
+    return shipped_profiles().get(key) or read_profile(Path(key))
+
+
+@standin.command("radio")
+@click.option("--profile", "profile_key", required=True, help="Which radio: tarn16 or moor4k, or a profile file.")
+@click.option(
+    "--memory",
+    required=True,
+    type=click.Path(path_type=Path, dir_okay=False),
+    help="Its memory file; made when missing.",
+)
+@click.option("--port", required=True, type=click.Path(path_type=Path, dir_okay=False), help="The name its port gets.")
+@click.option("--fault", "wanted", multiple=True, help="unplug@N, corrupt@N, wrong-model, locked, off, slow, full.")
+@click.option("--speed", default=1.0, show_default=True, help="Times the line's own speed.")
+@click.option(
+    "--unit", default="1", show_default=True, help="Which single radio of the kind it is, when its memory is made."
+)
+@click.option("--json", is_flag=True, expose_value=False, help="Events are JSON lines in any case.")
+@guarded
+def standin_radio(profile_key: str, memory: Path, port: Path, wanted: tuple[str, ...], speed: float, unit: str) -> int:
+    """Be a radio on a pseudo-terminal until stopped; prints a JSON line for each thing its owner would see."""
+    from umbra_awl.standins.radio.faults import FaultError, Faults, parse_fault
+    from umbra_awl.standins.radio.process import Setup, run
+
+    profile = _profile(profile_key)
+    faults = Faults()
+    try:
+        for text in wanted:
+            faults = parse_fault(faults, text)
+    except FaultError as error:
+        raise CannotRunError(str(error)) from None
+    run(Setup(profile, memory, port, faults, speed, unit=unit))
+    return CLEAN
+
+
+@standin.command("registry")
+@click.option("--port", default=0, show_default=True, help="Port on loopback; 0 takes a free one.")
+@click.option("--access", default=60_000, show_default=True, help="How many access points it offers.")
+@click.option("--people", default=250_000, show_default=True, help="How many people it offers.")
+@click.option("--fault", "wanted", multiple=True, help="cut@N, damaged, down, slow.")
+@guarded
+def standin_registry(port: int, access: int, people: int, wanted: tuple[str, ...]) -> int:
+    """Be a directory and registry service until stopped; prints its address as a JSON line."""
+    from umbra_awl.standins.registry.service import Faults, Sizes, make_server
+    from umbra_awl.standins.serving import serve
+
+    try:
+        faults = Faults(wanted)
+    except ValueError as error:
+        raise CannotRunError(str(error)) from None
+    serve(make_server(port, Sizes(access, people), faults))
+    return CLEAN
+
+
+@standin.command("card-radio")
+@click.option("--profile", "profile_key", required=True, help="Which radio, such as fell-d2, or a profile file.")
+@click.option("--memory", required=True, type=click.Path(path_type=Path, dir_okay=False), help="Its memory file.")
+@click.option(
+    "--place", required=True, type=click.Path(path_type=Path, file_okay=False), help="Folder for slot and reader."
+)
+@click.option("--unit", default="1", show_default=True, help="Which single radio of the kind it is.")
+@click.option("--pull-at", default=0, show_default=True, help="Pull the card once after so many bytes of a file.")
+@guarded
+def standin_card_radio(profile_key: str, memory: Path, place: Path, unit: str, pull_at: int) -> int:
+    """Be a radio with a card slot; reads a line of JSON for each thing done with it, until its input ends."""
+    from umbra_awl.standins.card.process import Setup, run
+
+    profile = _profile(profile_key)
+    if not profile.by_card:
+        raise CannotRunError(f"{profile.name} has no memory card that is described.")
+    run(Setup(profile, memory, place, unit, pull_at))
+    return CLEAN
+
+
+@standin.command("phone")
+@click.option("--profile", "profile_key", required=True, help="Beside which radio its app sits, such as fell-d2.")
+@click.option(
+    "--list", "path", required=True, type=click.Path(path_type=Path, dir_okay=False), help="File of its list."
+)
+@click.option("--platform", default="Alder", show_default=True, help="The phone's platform.")
+@click.option("--sleep-after", default=0, show_default=True, help="Fall asleep after so many requests; 0 never.")
+@guarded
+def standin_phone(profile_key: str, path: Path, platform: str, sleep_after: int) -> int:
+    """Be a phone with a radio's app until stopped; prints its address as a JSON line."""
+    from umbra_awl.standins.phone.app import PhoneApp, PhoneServer
+    from umbra_awl.standins.serving import serve
+
+    serve(PhoneServer(PhoneApp(path, _profile(profile_key).key, platform, sleep_after)))
+    return CLEAN

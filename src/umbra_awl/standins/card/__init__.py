@@ -1,0 +1,1 @@
+"""A simulated radio with a slot for a memory card."""

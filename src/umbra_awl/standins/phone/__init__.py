@@ -1,0 +1,1 @@
+"""A simulated phone whose app sits beside a radio."""
