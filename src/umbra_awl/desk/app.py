@@ -28,6 +28,7 @@ from umbra_awl.desk.workbench import Workbench
 
 if TYPE_CHECKING:
     from umbra_awl.demo.fresh import DemoFiles
+    from umbra_awl.standins.launch import CardRadioProcess
 
 _log = logging.getLogger(__name__)
 STYLE = ("-style", "fusion")  # as an argument: naming it later would cost the start a tenth
@@ -136,7 +137,7 @@ def run_demo(folder: Path | None, picture: Path | None) -> int:
     """Open the window on a fresh demo with its simulated radios running; the exit code."""
     import tempfile
 
-    from umbra_awl.demo.fresh import lay_out, start_radios
+    from umbra_awl.demo.fresh import lay_out, start_card_radios, start_phone, start_radios
     from umbra_awl.demo.furnish import CLUB_PLAN, furnish
     from umbra_awl.standins.launch import RegistryProcess, StandInProcess
 
@@ -154,9 +155,15 @@ def run_demo(folder: Path | None, picture: Path | None) -> int:
     window.plans.open(demo.plan)
     running: list[StandInProcess] = []
     try:
-        running += start_radios(demo)
+        cabled = start_radios(demo)
+        running += cabled
+        window.runner.ways.cabled = dict(zip(demo.radios, cabled, strict=True))
+        slotted = start_card_radios(demo)
         registry = RegistryProcess()
-        running.append(registry)
+        phone = start_phone(demo)
+        running += [*slotted.values(), registry, phone]
+        set_demo_cards(window, slotted)
+        set_demo_phone(window, "fell", phone.address)
         return _run_demo(app, window, demo, registry.address, picture)
     finally:
         for process in running:
@@ -177,6 +184,20 @@ def set_demo_ports(window: MainWindow, ports: dict[str, str]) -> None:
     path = window.bench.document.path if window.bench.document else Path()
     window.settings.keep(ports={f"{path}#{key}": port for key, port in ports.items()})
     window.runner.changed.emit()
+
+
+def set_demo_cards(window: MainWindow, radios: "dict[str, CardRadioProcess]") -> None:
+    """Tell the window where the cards of the demo's radios appear, and how those radios are pressed."""
+    path = window.bench.document.path if window.bench.document else Path()
+    window.settings.keep(cards={f"{path}#{key}": str(radio.reader) for key, radio in radios.items()})
+    window.runner.ways.on_bench = dict(radios)
+    window.runner.changed.emit()
+
+
+def set_demo_phone(window: MainWindow, radio: str, address: str) -> None:
+    """Tell the window where the phone beside a radio of the demo answers."""
+    path = window.bench.document.path if window.bench.document else Path()
+    window.settings.keep(phones={f"{path}#{radio}": address})
 
 
 def _take_picture(window: MainWindow, picture: Path) -> None:

@@ -12,6 +12,7 @@ from PyQt6.QtCore import QObject, pyqtSignal
 from umbra_awl.core.directory.errors import CancelledError
 from umbra_awl.core.directory.known import known_of
 from umbra_awl.core.directory.nearest import Wanted, nearest
+from umbra_awl.core.directory.people import people_listed_on
 from umbra_awl.core.directory.private import field_words
 from umbra_awl.core.directory.sanity import Ground
 from umbra_awl.core.directory.store import Store
@@ -22,7 +23,9 @@ from umbra_awl.core.keep.limits import WHOLE_TABLE_BYTES, read_within
 from umbra_awl.core.plan.edit_station import set_station
 from umbra_awl.core.plan.edits import EditRefused
 from umbra_awl.core.plan.known import Known
+from umbra_awl.core.plan.model import Plan
 from umbra_awl.core.tables.errors import SourceError
+from umbra_awl.core.transfer.held import people_known
 from umbra_awl.desk.settings import Settings
 from umbra_awl.desk.workbench import Workbench
 
@@ -114,7 +117,7 @@ class Directory(QObject):
             self._last_place = self.place
             self.place_changed.emit()
         plan = self._bench.plan
-        if (plan.access, plan.station) != self._looked_at:
+        if _of_interest(plan) != self._looked_at:
             self.look()
 
     def go_to(self, place: Place | None) -> None:
@@ -140,14 +143,16 @@ class Directory(QObject):
         place, plan, wanted = self.place, self._bench.plan, self.wanted
         if self._bench.document is None:
             return
-        self._looked_at = (plan.access, plan.station)
+        self._looked_at = _of_interest(plan)
+        file = self._bench.document.real
         bands = self._bench.index.bands
 
         def work() -> tuple[Survey, Known] | SourceError:
             ground = Ground(bands, self.coast()[1], date.today(), {})
             try:
                 found = survey(self.store, plan, place.position if place else None, wanted, ground)
-                return found, known_of(self.store, plan)
+                people = people_known(file, plan, people_listed_on(self.store))
+                return found, known_of(self.store, plan)._replace(people=people)
             except SourceError as error:
                 return error
 
@@ -294,3 +299,8 @@ class Directory(QObject):
 def now_text() -> str:
     """The present moment as an ISO text, for the list of imports."""
     return datetime.now().isoformat(timespec="seconds")
+
+
+def _of_interest(plan: Plan) -> tuple[object, ...]:
+    """What of a plan decides what is looked for in the directory, and beside the plan's file."""
+    return (plan.access, plan.station, tuple((radio.key, radio.people) for radio in plan.radios))

@@ -15,16 +15,16 @@ from PyQt6.QtCore import QObject, pyqtSignal
 from umbra_awl.core.radio.memory import Memory
 from umbra_awl.core.radio.profile import Profile
 from umbra_awl.core.transfer.carry import Compared, Follow, Held, Phase, Written, compare
-from umbra_awl.core.transfer.errors import OtherUnitError, StaleError, TransferError
-from umbra_awl.core.transfer.held import shelf_of
+from umbra_awl.core.transfer.errors import OlderError, OtherUnitError, StaleError, TransferError
 from umbra_awl.core.transfer.image import decode
 from umbra_awl.core.transfer.interlock import must_not_send, refusal
 from umbra_awl.core.transfer.sense import emptied, senseless
 from umbra_awl.core.transfer.shelf import Backup, Shelf, Unfinished, print_of
-from umbra_awl.core.transfer.way import Way, by_cable
+from umbra_awl.core.transfer.way import Way
 from umbra_awl.desk.parts.kept_names import keep_names
 from umbra_awl.desk.reckoning import Basis
 from umbra_awl.desk.settings import Settings
+from umbra_awl.desk.ways import Ways
 from umbra_awl.desk.workbench import Workbench
 
 STATE_WORDS = {
@@ -33,6 +33,13 @@ STATE_WORDS = {
     "new": "A write broke off before its proof; the radio holds the new memory, whole.",
     "neither": "A write broke off: the radio holds neither the old nor the new memory whole. Restore the backup, or write again.",
 }
+CARD_WORDS = {
+    "known": "Read whole; a backup is on the shelf.",
+    "old": "The radio has not taken what was sent: it still holds the old memory.",
+    "new": "Proven: what the radio wrote out is what was sent, byte for byte.",
+    "neither": "The radio holds neither the old memory nor what was sent: only a part was read in, or it was changed since.",
+}
+_SENT = "Sent: “{}” lies on the card, {:,} bytes, read back from there and found equal. The radio has yet to take it."
 _OTHER = "This is another radio than the one read here last; what it held has a backup of its own."
 _TELL_EVERY_S = 0.08
 Stand = Literal["start", "read", "compared", "proven"]
@@ -57,7 +64,8 @@ class Runner(QObject):
     def __init__(self, bench: Workbench, settings: Settings) -> None:
         super().__init__()
         self._bench = bench
-        self._settings = settings
+        self.ways = Ways(bench, settings)
+        self.way_now: Way | None = None
         self._cancel = threading.Event()
         self.phase: Phase | None = None
         self.done_bytes = 0
@@ -66,6 +74,7 @@ class Runner(QObject):
         self.success = ""
         self.held: Held | None = None
         self.other: Backup | None = None
+        self.older = False
         self._comparison: Comparison | None = None
         self.proven = False
         self.senseless = ""
@@ -86,7 +95,12 @@ class Runner(QObject):
     def _let_go(self) -> None:
         self.held = self.other = self._comparison = None
         self.senseless = ""
-        self.proven = False
+        self.proven = self.older = False
+
+    @property
+    def by_card(self) -> bool:
+        """Whether the chosen radio goes in and out by memory card."""
+        return self.profile is not None and self.profile.by_card
 
     @property
     def running(self) -> bool:
@@ -121,58 +135,39 @@ class Runner(QObject):
     @property
     def profile(self) -> Profile | None:
         """The chosen radio's profile."""
-        radio = self._bench.radio
-        return self._bench.profiles.get(radio.profile) if radio is not None else None
+        return self.ways.profile
 
     @property
     def port(self) -> str:
         """The port of the chosen radio."""
-        return self._settings.kept.ports.get(self._port_key, "")
-
-    @property
-    def _port_key(self) -> str:
-        document = self._bench.document
-        return f"{document.path if document else ''}#{self._bench.radio_key}"
+        return self.ways.port
 
     def set_port(self, port: str) -> None:
         """Remember the port of the chosen radio."""
-        self._settings.keep(ports={**self._settings.kept.ports, self._port_key: port})
+        self.ways.set_port(port)
         self.changed.emit()
 
     def shelf(self) -> Shelf | None:
         """The backups of the chosen radio, beside the plan."""
-        return self.shelf_of(self._bench.radio_key)
-
-    def shelf_of(self, key: str) -> Shelf | None:
-        """The backups of a radio of the plan."""
-        document = self._bench.document
-        return shelf_of(document.real, key) if document is not None and key in self._bench.index.radios else None
-
-    def way(self) -> Way | None:
-        """The way into the chosen radio; None while there is no radio or nothing is known of its profile."""
-        profile, shelf = self.profile, self.shelf()
-        return by_cable(self.port, profile, shelf) if profile is not None and shelf is not None else None
+        return self.ways.shelf_of(self._bench.radio_key)
 
     def unfinished(self) -> Unfinished | None:
         """A write to the chosen radio that was not proven."""
         shelf = self.shelf()
         return shelf.unfinished() if shelf is not None else None
 
-    def read(self) -> None:
-        """Read the chosen radio and keep a backup."""
-        if self.profile is not None and not self.profile.by_cable:
-            self._bench.say(
-                f"{self.profile.name} has no programming cable; its memory goes in by {self.profile.ways_in[0]}.",
-                "stop",
-            )
-            return
+    def read(self, *, older_ok: bool = False) -> None:
+        """Read the chosen radio and keep a backup; `older_ok` takes what is older than what was read last."""
         self._let_go()
+        self.way_now = self.ways.way(older_ok=older_ok)
         self._run("read", lambda way, follow: way.read(datetime.now(), follow), self._take_held)
 
     def _take_held(self, held: Held) -> None:
         self.held = held
         self.senseless = senseless(held.memory) if held.state == "known" else ""
-        self.success = f"{STATE_WORDS[held.state]} {_OTHER}" if held.before else STATE_WORDS[held.state]
+        told = (CARD_WORDS if self.by_card else STATE_WORDS)[held.state]
+        self.success = f"{told} {_OTHER}" if held.before else told
+        self.proven = held.state == "new" and self.by_card
         self._compare()
 
     def _compare(self) -> None:
@@ -197,7 +192,7 @@ class Runner(QObject):
 
     def _note_held(self, made: Comparison) -> None:
         """Keep beside the backups whether the radio holds the plan's memory."""
-        shelf = self.shelf_of(made.radio)
+        shelf = self.ways.shelf_of(made.radio)
         if shelf is None:
             return
         try:
@@ -243,6 +238,10 @@ class Runner(QObject):
 
     def _take_written(self, result: tuple[Written, Memory]) -> None:
         written, memory = result
+        if not written.proven:
+            self.success = _SENT.format(written.name, written.sent)
+            keep_names(self._bench, self._bench.radio_key)
+            return
         if self.held is not None:
             self.held = self.held._replace(image=written.image, memory=memory, state="known", before="")
         self.proven = True
@@ -261,15 +260,17 @@ class Runner(QObject):
                 self._bench.jobs.tell(partial(self._offer_other, backup, str(error)))
                 raise
 
-        self._run("read", work, lambda _written: self._take_restored(backup))
+        self._run("read", work, partial(self._take_restored, backup))
 
     def _offer_other(self, backup: Backup, fault: str) -> None:
         """A backup of another radio: restoring it all the same is a decision of the operator's."""
         self.other = backup
         self.fault = fault
 
-    def _take_restored(self, backup: Backup) -> None:
+    def _take_restored(self, backup: Backup, written: Written) -> None:
         self.success = f"Restored: the radio holds the memory of {backup.when} again, read back and found equal."
+        if not written.proven:
+            self.success = _SENT.format(written.name, written.sent)
         self.changed.emit()
 
     def cancel(self) -> None:
@@ -282,7 +283,8 @@ class Runner(QObject):
         work: Callable[[Way, Follow], object],
         done: Callable[..., None],
     ) -> None:
-        way, radio = self.way(), self._bench.radio
+        way, radio = self.way_now or self.ways.way(), self._bench.radio
+        self.way_now = None
         if self.running or way is None or radio is None:
             return
         if why_not := way.why_not():
@@ -327,5 +329,5 @@ class Runner(QObject):
         )
         other = self.other
         self._let_go()
-        self.other = other
+        self.other, self.older = other, isinstance(error, OlderError)
         self.changed.emit()

@@ -1,4 +1,4 @@
-"""What the window remembers between runs: theme, text scale, measures, recent plans, ports. A damaged file is started anew.
+"""What the window remembers between runs: theme, text scale, measures, plans, ports, cards. A damaged file is started anew.
 
 What is not seen at once is imported where it is first made, so that the first window does not wait for it.
 """
@@ -28,6 +28,8 @@ class Kept(msgspec.Struct, frozen=True):
     recent: tuple[str, ...] = ()
     service: str = ""
     ports: dict[str, str] = msgspec.field(default_factory=dict)
+    cards: dict[str, str] = msgspec.field(default_factory=dict)
+    phones: dict[str, str] = msgspec.field(default_factory=dict)
     side_width: int = 0
     used: tuple[str, ...] = ()
     far: str = ""

@@ -7,7 +7,7 @@ from typing import TYPE_CHECKING
 
 from PyQt6.QtCore import QObject, pyqtSignal
 
-from umbra_awl.core.agenda.next_steps import NO_CABLES, Cables, NextStep, next_steps
+from umbra_awl.core.agenda.next_steps import NO_WAYS, NextStep, WaysIn, next_steps
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.desk.workbench import Workbench
 
@@ -24,18 +24,18 @@ class Agenda(QObject):
     def __init__(self, bench: Workbench) -> None:
         super().__init__()
         self._bench = bench
-        self._cables = NO_CABLES
+        self._ways = NO_WAYS
         self.steps: tuple[NextStep, ...] = ()
         bench.document_changed.connect(self._begin_anew)
         bench.results_changed.connect(self.look)
 
     def _begin_anew(self) -> None:
-        self._cables = NO_CABLES
+        self._ways = NO_WAYS
         self._work_out()
 
     def _work_out(self) -> None:
         stops = [item for item in self._bench.results.findings if item.severity == "stop"]
-        self.steps = next_steps(self._bench.index, date.today(), stops, self._cables)
+        self.steps = next_steps(self._bench.index, date.today(), stops, self._ways)
         self.changed.emit()
 
     def look(self) -> None:
@@ -45,18 +45,17 @@ class Agenda(QObject):
         if bench.document is None or not bench.fresh:
             return
         place, fits, index, profiles = bench.document.real, bench.results.fits, bench.index, bench.profiles
-        bench.jobs.latest("proofs", lambda: _cables(place, fits, index, profiles), self._take)
+        bench.jobs.latest("proofs", lambda: _ways(place, fits, index, profiles), self._take)
 
-    def _take(self, cables: Cables) -> None:
-        if cables != self._cables:
-            self._cables = cables
+    def _take(self, ways: WaysIn) -> None:
+        if ways != self._ways:
+            self._ways = ways
             self._work_out()
 
 
-def _cables(plan_file: Path, fits: "Mapping[str, Fit]", index: PlanIndex, profiles: "Mapping[str, Profile]") -> Cables:
+def _ways(plan_file: Path, fits: "Mapping[str, Fit]", index: PlanIndex, profiles: "Mapping[str, Profile]") -> WaysIn:
     from umbra_awl.core.transfer.held import proved
 
-    cabled = (
-        key for key, radio in index.radios.items() if radio.profile in profiles and profiles[radio.profile].by_cable
-    )
-    return Cables(frozenset(cabled), proved(plan_file, fits))
+    held = {key: profiles[radio.profile] for key, radio in index.radios.items() if radio.profile in profiles}
+    pages = {key: "slot" if item.by_card else "cable" for key, item in held.items() if item.by_card or item.by_cable}
+    return WaysIn(pages, proved(plan_file, fits))

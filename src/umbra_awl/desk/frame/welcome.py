@@ -19,7 +19,7 @@ _LEAD = (
     "same plan, checked and traced before anything is written."
 )
 _BEGIN = "The licence is on its way, or new. Go step by step; until it is granted, everything only listens."
-_BRING = "Bring it in by cable or from files. Its channels become a plan for all your radios."
+_BRING = "Bring it in by cable, card or from files. Its channels become a plan for all your radios."
 _PLAN = "Open a plan file. Those you had open last are below."
 _SHOW = "An invented country with repeaters, people and simulated radios, in a window of its own. Nothing can go wrong there."
 _MOST_RECENT = 4

@@ -179,7 +179,9 @@ class MainWindow(QMainWindow):
             from platformdirs import user_data_path
 
             path = user_data_path("umbra-awl") / "directory.sqlite"
-        return Directory(self.bench, path, self.settings)
+        made = Directory(self.bench, path, self.settings)
+        self.runner.proven_changed.connect(made.look)
+        return made
 
     def _cancel_transfer(self) -> None:
         self.runner.cancel()

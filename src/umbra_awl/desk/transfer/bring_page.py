@@ -146,7 +146,9 @@ class BringPage(QWidget):
             line.addWidget(button(label, does))
             line.addWidget(words(tells, "second", wrap=True), 1)
             outer.addLayout(line)
-        cable = "By cable: read it at Cable first; then it is in the list “Take it from …”, and so are its backups."
+        cable = (
+            "By cable or card: read it there first; then it is in the list “Take it from …”, and so are its backups."
+        )
         outer.addWidget(words(cable, "second", wrap=True))
         outer.addStretch(1)
         return frame

@@ -70,8 +70,8 @@ class Sources(QObject):
         act(self._menu, "Files …", self.ask_files)
         act(self._menu, "A memory file …", self.ask_memory)
         if held is None and radio is not None:
-            teach = "Read it at Cable, then come back here."
-            act(self._menu, f"Read the {radio.name} first (by cable)", lambda: self._bench.say(teach))
+            teach = "Read it first, by its cable or its card (F5), then come back here."
+            act(self._menu, f"Read the {radio.name} first", lambda: self._bench.say(teach))
 
     def take_held(self) -> None:
         """Take what was read of the chosen radio."""

@@ -6,15 +6,14 @@ What is not seen at once is imported where it is first made, so that the first w
 from functools import partial
 
 from PyQt6.QtCore import Qt, QTimer
-from PyQt6.QtWidgets import QFrame, QHeaderView, QInputDialog, QMenu, QProgressBar, QTableView, QWidget
+from PyQt6.QtWidgets import QFrame, QInputDialog, QMenu, QProgressBar, QWidget
 
-from umbra_awl.core.radio.profile import WAY_WORDS
 from umbra_awl.desk.parts.radio_tabs import RadioTabs
 from umbra_awl.desk.parts.tips import set_tip
 from umbra_awl.desk.parts.widgets import act, button, card, column, row, words
 from umbra_awl.desk.runner import Runner
 from umbra_awl.desk.theme.theme import Theme
-from umbra_awl.desk.transfer.change_model import ChangeModel
+from umbra_awl.desk.transfer.change_table import ChangeTable
 from umbra_awl.desk.transfer.progress_thread import StepThread
 from umbra_awl.desk.transfer.shelf_panel import ShelfPanel
 from umbra_awl.desk.transfer.strip import MemoryStrip, cell_kinds
@@ -25,11 +24,6 @@ _PHASE_STEP = {"read": 0, "write": 2, "prove": 3}
 _PHASE_WORDS = {"read": "Reading", "write": "Writing", "prove": "Reading back"}
 _CAUTION = (
     "While it writes: leave the cable in and the radio on. If it breaks off all the same, the backup brings it back."
-)
-_NO_CABLE = (
-    "There is nothing to read or write here by cable. Its memory is fitted all the same: look at it at Radios, trace every "
-    "key-up at Routes. From here it goes out as files for another program and as a field card. Where it has keys for it, a key "
-    "sheet tells them. Writing its memory card is not part of this version."
 )
 _ANEW = (
     "What was read is on the shelf as it is. Look whether this is the radio you mean. Begin it anew to write the plan into it as "
@@ -54,8 +48,7 @@ class ChangePage(QWidget):
         outer = column(self, 8)
         head = row(gap=6)
         head.addWidget(RadioTabs(bench), 1)
-        self._port_word = words("Port", "second")
-        head.addWidget(self._port_word)
+        head.addWidget(words("Port", "second"))
         self.port = button("", self.choose_port, "value", "The port that the radio's cable appears on")
         head.addWidget(self.port)
         outer.addLayout(head)
@@ -63,10 +56,9 @@ class ChangePage(QWidget):
         outer.addWidget(self.steps)
         self.strip = MemoryStrip(theme)
         outer.addWidget(self.strip)
-        self._action = self._action_card()
-        outer.addWidget(self._action)
-        self.model = ChangeModel(theme)
-        self.table = self._table()
+        outer.addWidget(self._action_card())
+        self.table = ChangeTable(theme)
+        self.model = self.table.changes
         outer.addWidget(self.table, 1)
         self._teach = words("", "second", wrap=True)
         self._teach.setAlignment(Qt.AlignmentFlag.AlignTop)
@@ -83,10 +75,12 @@ class ChangePage(QWidget):
         self.main.setFocus()
 
     def reach(self, field: str) -> bool:
-        """The one action."""
+        """The one action, or the port."""
+        if field == "port":
+            self.port.setFocus()
         if field == "act":
             self.main.setFocus()
-        return field == "act"
+        return field in {"act", "port"}
 
     def _action_card(self) -> QFrame:
         frame = card()
@@ -110,32 +104,6 @@ class ChangePage(QWidget):
         self._fault = words("", "stop", wrap=True)
         inner.addWidget(self._fault)
         return frame
-
-    def _table(self) -> QTableView:
-        table = QTableView()
-        table.setModel(self.model)
-        self.model.setParent(table)
-        table.setAccessibleName("Change sheet")
-        table.setShowGrid(False)
-        table.setSelectionBehavior(QTableView.SelectionBehavior.SelectRows)
-        table.setWordWrap(False)
-        header, rows = table.horizontalHeader(), table.verticalHeader()
-        if header is not None and rows is not None:
-            header.hide()
-            header.setStretchLastSection(True)
-            header.setSectionResizeMode(0, QHeaderView.ResizeMode.Fixed)
-            rows.hide()
-            rows.setDefaultSectionSize(26)
-        table.setColumnWidth(0, 104)
-        table.setColumnWidth(1, 170)
-        self.model.modelReset.connect(self._span_heads)
-        return table
-
-    def _span_heads(self) -> None:
-        self.table.clearSpans()
-        for at in range(self.model.rowCount()):
-            if self.model.is_head(at):
-                self.table.setSpan(at, 0, 1, 3)
 
     def choose_port(self) -> None:
         """Choose among the ports of this machine, or type one."""
@@ -213,8 +181,8 @@ class ChangePage(QWidget):
         had_focus = self.main.hasFocus()
         radio = self._bench.radio
         self.setEnabled(radio is not None)
-        if self._show_without_cable():
-            return
+        if runner.profile is not None and not runner.profile.by_cable:
+            return  # another page is about it
         port = runner.port
         self.port.setText(port.rpartition("/")[2] or "choose one")
         set_tip(self.port, port or "The port that the radio's cable appears on")
@@ -247,20 +215,6 @@ class ChangePage(QWidget):
         """Whether the main action is out of use: nothing differs, or the comparison is not of the present plan."""
         runner = self.runner
         return (runner.stand == "compared" and not changes) or (runner.stand == "read" and not runner.senseless)
-
-    def _show_without_cable(self) -> bool:
-        """For a radio that has no cable: say how its memory goes in, and show nothing that would need one."""
-        way = self.runner.profile
-        none = way is not None and not way.by_cable
-        for part in (self.steps, self.strip, self._action, self.port, self._port_word):
-            part.setVisible(not none)
-        if none and way is not None:
-            self.table.hide()
-            self._teach.show()
-            ways = " or ".join(WAY_WORDS[item] for item in way.ways_in)
-            only = "only " if way.ways_in == ("card",) else ""
-            self._teach.setText(f"{way.name} takes its memory {only}by {ways}. {_NO_CABLE}")
-        return none
 
     def _swap_buttons(self, *, running: bool) -> None:
         """Show the one action, or how to stop it; the keyboard stays with whichever is shown."""

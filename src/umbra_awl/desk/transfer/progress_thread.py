@@ -18,9 +18,9 @@ STEPS = (
 class StepThread(QWidget):
     """Shows how far a transfer has come, and where it broke."""
 
-    def __init__(self, theme: Theme) -> None:
+    def __init__(self, theme: Theme, steps: tuple[tuple[str, str], ...] = STEPS) -> None:
         super().__init__()
-        self._theme = theme
+        self._theme, self._steps = theme, steps
         self._done = 0
         self._broken = False
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
@@ -32,19 +32,23 @@ class StepThread(QWidget):
     def show_state(self, done: int, *, broken: bool) -> None:
         """Show so many steps as done; the next one broken, if it is."""
         self._done, self._broken = done, broken
-        state = f"{STEPS[done][0]} broke off" if broken and done < len(STEPS) else f"{done} of {len(STEPS)} done"
+        state = (
+            f"{self._steps[done][0]} broke off"
+            if broken and done < len(self._steps)
+            else f"{done} of {len(self._steps)} done"
+        )
         self.setAccessibleName(f"Steps of the transfer: {state}")
         self.update()
 
     def paintEvent(self, _event: QPaintEvent | None) -> None:
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        theme, width, y = self._theme, self.width() / len(STEPS), self._theme.px(14)
-        for at in range(len(STEPS) - 1):
+        theme, width, y = self._theme, self.width() / len(self._steps), self._theme.px(14)
+        for at in range(len(self._steps) - 1):
             solid = at + 1 < self._done or (at + 1 == self._done and not self._broken)
             start, end = QPointF(at * width + 24, y), QPointF((at + 1) * width + 4, y)
             stitch(painter, start, end, theme.color("ok" if solid else "line"), solid=solid)
-        for at, (name, words) in enumerate(STEPS):
+        for at, (name, words) in enumerate(self._steps):
             self._step(painter, at, name, words, QRectF(at * width, y, width, theme.px(52)))
 
     def _step(self, painter: QPainter, at: int, name: str, words: str, box: QRectF) -> None:

@@ -9,26 +9,42 @@ from typing import TYPE_CHECKING
 
 from PyQt6.QtWidgets import QWidget
 
-from umbra_awl.desk.parts.blank import no_radio
+from umbra_awl.core.radio.profile import WayIn
+from umbra_awl.desk.parts.blank import Blank, no_radio
 from umbra_awl.desk.parts.pages import Page, Pages
 from umbra_awl.desk.parts.widgets import column
 from umbra_awl.desk.runner import Runner
 from umbra_awl.desk.theme.theme import Theme
 from umbra_awl.desk.transfer.change_page import ChangePage
+from umbra_awl.desk.transfer.other_way import other_way
 from umbra_awl.desk.workbench import Workbench
 
 if TYPE_CHECKING:
     from umbra_awl.desk.directory import Directory
+    from umbra_awl.desk.transfer.app_page import AppPage
     from umbra_awl.desk.transfer.bring_page import BringPage
+    from umbra_awl.desk.transfer.card_page import CardPage as CardWayPage
     from umbra_awl.desk.transfer.field_card_page import CardPage
     from umbra_awl.desk.transfer.files_page import FilesPage
     from umbra_awl.desk.transfer.keys_page import KeysPage
+    from umbra_awl.desk.transfer.list_page import ListPage
+    from umbra_awl.desk.transfer.port_page import PortPage
+    from umbra_awl.desk.transfer.table_page import TablePage
 
 
 _CABLE = "It is read here, compared with the plan, written and proven; a backup is kept each time."
+_SLOT = "The card goes there and back; what is found on it tells how far it has come."
+_APP = "Its phone's list is taken, merged with the plan, handed back and read back."
+_PORTS = "Where the way to it breaks is found here, with the line to type."
+_TABLE = "Many radios of one kind are written here one after another, each for its owner."
+_LISTS = "Its people, or the access points around, are written here, apart from its memory."
 _KEYS = "A sheet tells each key to press when it is programmed by hand."
 _CARD = "A card for the pocket tells its zones and channels, and how to link."
 _FILES = "Its memory goes out here as files for any other program."
+
+
+WAY_PAGES = ("cable", "slot")
+"""The pages of the ways into a radio."""
 
 
 class TransferStage(QWidget):
@@ -41,11 +57,16 @@ class TransferStage(QWidget):
         self.changes = ChangePage(bench, theme, runner)
         self.pages = Pages(
             (
-                Page("cable", "Cable", lambda: self.changes, blank=partial(no_radio, bench, _CABLE)),
+                Page("cable", "Cable", lambda: self.changes, blank=partial(self._not_by, "cable", _CABLE)),
+                Page("slot", "Memory card", lambda: self.slot, blank=partial(self._not_by, "card", _SLOT)),
+                Page("app", "Phone app", lambda: self.app, blank=partial(self._not_by, "app", _APP)),
+                Page("lists", "People", lambda: self.lists, blank=partial(no_radio, bench, _LISTS)),
                 Page("keys", "Key sheet", lambda: self.keys, blank=partial(no_radio, bench, _KEYS)),
                 Page("card", "Field card", lambda: self.card, blank=partial(no_radio, bench, _CARD)),
                 Page("files", "Files", lambda: self.files, blank=partial(no_radio, bench, _FILES)),
-                Page("bring", "Bring a radio in", lambda: self.bring),
+                Page("ports", "Ports", lambda: self.ports, blank=partial(self._not_by, "cable", _PORTS)),
+                Page("table", "Table day", lambda: self.table, blank=partial(self._not_by, "cable", _TABLE)),
+                Page("bring", "Bring in", lambda: self.bring),
             ),
             bench,
             theme,
@@ -54,7 +75,63 @@ class TransferStage(QWidget):
         outer.addWidget(self.pages.tabs)
         outer.addWidget(self.pages, 1)
         self.side: QWidget = self.pages.side
-        self.show_page("cable")
+        bench.radio_changed.connect(self._follow_radio)
+        self.show_page(self._way_page() or "cable")
+
+    def _way_page(self) -> str:
+        """The page of the way into the chosen radio; empty where there is none but its keys and files."""
+        profile = self.runner.profile
+        if profile is None:
+            return ""
+        return "slot" if profile.by_card else "cable" if profile.by_cable else ""
+
+    def _follow_radio(self) -> None:
+        """On the page of a way, another radio shows its own way."""
+        page = self._way_page()
+        if page and page != self.pages.name and self.pages.name in WAY_PAGES:
+            self.show_page(page)
+
+    def _not_by(self, way: WayIn, what: str) -> Blank | None:
+        """Why the page of a way is blank: no radio, or one that does not go this way."""
+        blank, profile = no_radio(self._bench, what), self.runner.profile
+        if blank is not None or profile is None or profile.fed_by(way):
+            return blank
+        return other_way(self._bench, profile, way, self._way_page())
+
+    @cached_property
+    def slot(self) -> "CardWayPage":
+        """The memory-card page, made when first shown."""
+        from umbra_awl.desk.transfer.card_page import CardPage as CardWayPage
+
+        return CardWayPage(self._bench, self._theme, self.runner)
+
+    @cached_property
+    def app(self) -> "AppPage":
+        """The phone-app page, made when first shown."""
+        from umbra_awl.desk.transfer.app_page import AppPage
+
+        return AppPage(self._bench, self._theme, self.runner)
+
+    @cached_property
+    def lists(self) -> "ListPage":
+        """The page of people and lists, made when first shown."""
+        from umbra_awl.desk.transfer.list_page import ListPage
+
+        return ListPage(self._bench, self._theme, self.runner, self._directory())
+
+    @cached_property
+    def ports(self) -> "PortPage":
+        """The page of ports and firmware, made when first shown."""
+        from umbra_awl.desk.transfer.port_page import PortPage
+
+        return PortPage(self._bench, self._theme, self.runner, self._directory())
+
+    @cached_property
+    def table(self) -> "TablePage":
+        """The table-day page, made when first shown."""
+        from umbra_awl.desk.transfer.table_page import TablePage
+
+        return TablePage(self._bench, self._theme, self.runner)
 
     @cached_property
     def keys(self) -> "KeysPage":
@@ -85,7 +162,7 @@ class TransferStage(QWidget):
         return BringPage(self._bench, self._theme, self.runner)
 
     def show_page(self, name: str) -> None:
-        """Show “cable”, “keys”, “card”, “files” or “bring”."""
+        """Show a page by its name. Raises KeyError for a name that is none."""
         self.pages.show_page(name)
 
     def reach(self, field: str) -> bool:
@@ -97,6 +174,6 @@ class TransferStage(QWidget):
         self.pages.take_focus()
 
     def read(self) -> None:
-        """Read the chosen radio by cable."""
-        self.show_page("cable")
+        """Read the chosen radio by its way."""
+        self.show_page(self._way_page() or "cable")
         self.runner.read()

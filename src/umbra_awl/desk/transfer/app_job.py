@@ -1,0 +1,109 @@
+"""The phone's list taken, merged, handed over and proven, in the background."""
+
+from datetime import datetime
+from pathlib import Path
+from typing import Literal
+
+from umbra_awl.core.keep.limits import read_within
+from umbra_awl.core.transfer.app.carry import Taken, hand_over, take
+from umbra_awl.core.transfer.app.form import MOST_BYTES, AppList, parse_app
+from umbra_awl.core.transfer.app.merge import key_of
+from umbra_awl.core.transfer.app.phone import Front, Phone
+from umbra_awl.core.transfer.errors import StaleError, TransferError
+from umbra_awl.core.transfer.interlock import lines_that_must_not_send, refusal
+from umbra_awl.desk.reckoning import Basis
+from umbra_awl.desk.runner import Runner
+from umbra_awl.desk.transfer.long_job import LongJob
+from umbra_awl.desk.workbench import Workbench
+
+_BUSY = "A list is on its way to the phone. Wait for it."
+AppStand = Literal["start", "taken", "proven"]
+
+
+class AppJob(LongJob):
+    """One phone at a time."""
+
+    def __init__(self, bench: Workbench, runner: Runner) -> None:
+        super().__init__(bench)
+        self._runner = runner
+        self.taken: Taken | None = None
+        self._basis: Basis | None = None
+        self.front = Front()
+        self.friend: AppList | None = None
+        self.proven = False
+        bench.radio_changed.connect(self.forget)
+        bench.results_changed.connect(self.changed)
+
+    def forget(self) -> None:
+        """Begin anew, for another radio."""
+        if not self.running:
+            self.taken, self.proven, self.fault, self.success, self.front = None, False, "", "", Front()
+            self.friend = None
+            self.changed.emit()
+
+    @property
+    def stand(self) -> AppStand:
+        """How far it has come; what was taken for another plan than the present one counts no more."""
+        if self.taken is None or not self._bench.holds(self._basis):
+            return "start"
+        return "proven" if self.proven else "taken"
+
+    def lay_in(self, path: Path) -> None:
+        """Take a friend's list from a file, to be laid in beside the plan's."""
+        try:
+            self.friend = parse_app(read_within(path, MOST_BYTES))
+        except (OSError, TransferError) as error:
+            why = str(error) if isinstance(error, TransferError) else (error.strerror or str(error))
+            self._fail(TransferError(f"“{path.name}” cannot be used. {why}"))
+            return
+        self.read()
+
+    def read(self) -> None:
+        """Take the phone's list and merge the plan into it; nothing is changed there."""
+        radio, profile, fit, shelf = self._bench.radio, self._runner.profile, self._bench.fit, self._runner.shelf()
+        phone = Phone(self._runner.ways.phone)
+        if self.running or radio is None or profile is None or fit is None or shelf is None:
+            return
+        if not phone.address:
+            self._fail(TransferError("No phone is chosen. Give the address that its app shows."))
+            return
+        self._basis, self.proven = self._bench.basis, False
+        memory, friend = fit.memory, self.friend
+
+        def work() -> tuple[Taken, Front]:
+            taken = take(phone, memory, radio, profile, shelf, datetime.now(), friend=friend)
+            return taken, phone.front()
+
+        self._run(_BUSY, work, self._take_read)
+
+    def _take_read(self, result: tuple[Taken, Front]) -> None:
+        self.taken, self.front = result
+        self.success = "The phone's list is taken; a copy is on the shelf. Nothing is changed there yet."
+
+    def write(self) -> None:
+        """Hand the merged list over: the app overwrites its own and the radio's after one yes, which is given here."""
+        taken, shelf = self.taken, self._runner.shelf()
+        if self.stand != "taken" or taken is None or shelf is None:
+            return
+        phone, index = Phone(self._runner.ways.phone), self._bench.index
+        radio = self._bench.radio
+        if radio is None:
+            return
+
+        def work() -> Front:
+            station, known = index.station_of(radio), set(map(key_of, taken.present.access_list))
+            fresh = [row for row in taken.merge.made.access_list if key_of(row) not in known]
+            held = list(lines_that_must_not_send(station, fresh))
+            if held:
+                raise StaleError(refusal(held))
+            hand_over(phone, taken, shelf)
+            return phone.front()
+
+        self._run(_BUSY, work, self._take_written)
+
+    def _take_written(self, front: Front) -> None:
+        self.front, self.proven = front, True
+        self.success = "Proven: what the app mirrors of the radio is what was handed over."
+
+    def _let_go(self) -> None:
+        self.taken = None

@@ -1,0 +1,248 @@
+"""What goes into a radio beside its memory, its people or its list around: made and carried in the background."""
+
+import threading
+import time
+from collections.abc import Callable, Sequence
+from datetime import date
+from functools import partial
+from pathlib import Path
+from typing import Any, NamedTuple
+
+from PyQt6.QtCore import pyqtSignal
+
+from umbra_awl.core.directory.people import people_listed_on
+from umbra_awl.core.fit.people import choose_people, firmware_fault, transfer_seconds
+from umbra_awl.core.plan.index import PlanIndex
+from umbra_awl.core.plan.model import OwnedRadio
+from umbra_awl.core.radio.profile import Profile
+from umbra_awl.core.tables.errors import SourceError
+from umbra_awl.core.transfer.around.carry import AroundFound, around_found, send_around
+from umbra_awl.core.transfer.around.rows import HEADINGS, around_csv, around_list, sources_in
+from umbra_awl.core.transfer.carry import Follow, Phase
+from umbra_awl.core.transfer.pace import Pace, pace
+from umbra_awl.core.transfer.people.mark import PeopleMark, keep_people_mark, people_mark, rule_of
+from umbra_awl.core.transfer.people.records import people_bytes, people_digest
+from umbra_awl.core.transfer.way import Cable
+from umbra_awl.desk.directory import Directory
+from umbra_awl.desk.runner import Runner
+from umbra_awl.desk.transfer.long_job import LongJob
+from umbra_awl.desk.workbench import Workbench
+
+_TELL_EVERY_S = 0.08
+_AROUND_SHOWN = (0, 1, 3, 4, 5, 6)
+"""Of a line of the list around: name, call sign, frequencies, mode, tone; the rest has no room on a small screen."""
+_PEOPLE_HEADS = ("Call sign", "Name", "Place", "Country")
+
+
+class Chosen(NamedTuple):
+    """A list as it would go over: for which radio, its bytes, its rows as shown, how many, its day, what is amiss, seconds."""
+
+    radio: str
+    people: bool
+    body: bytes
+    heads: tuple[str, ...]
+    rows: Sequence[tuple[str, ...]]
+    total: int
+    room: int
+    day: str
+    fault: str = ""
+    seconds: float = 0.0
+    words: str = ""
+
+
+class _Wish(NamedTuple):
+    """What the list around is to hold: FM ones too, and of which directories (none: all)."""
+
+    fm: bool
+    sources: frozenset[str]
+
+
+class ListJob(LongJob):
+    """One list at a time."""
+
+    progressed = pyqtSignal()
+
+    def __init__(self, bench: Workbench, runner: Runner, directory: Directory) -> None:
+        super().__init__(bench)
+        self._runner, self._directory = runner, directory
+        self._cancel = threading.Event()
+        self.chosen: Chosen | None = None
+        self.found = AroundFound()
+        self.mark = PeopleMark()
+        self.phase: Phase | None = None
+        self.pace, self.share = Pace(), 0.0
+        self._told = self._begun = 0.0
+        self._awake = False
+        self.with_fm = True
+        self.sources: frozenset[str] = frozenset()
+        for signal in (bench.radio_changed, bench.plan_changed, directory.changed):
+            signal.connect(self.refresh)
+        directory.look()
+
+    def take_fm(self, *, wanted: bool) -> None:
+        """Take FM access points into the list around, or not."""
+        self.with_fm = wanted
+        self.refresh()
+
+    def watch(self, *, on: bool) -> None:
+        """Choose anew only while somebody looks: a quarter of a million people are not gone through for a hidden page."""
+        self._awake = on
+        if on:
+            self.refresh()
+
+    def directories(self) -> list[tuple[str, int]]:
+        """The directories that the list around can be filled from, with their sizes; none where the store cannot be read."""
+        try:
+            return sources_in(self._directory.store)
+        except SourceError as error:
+            self._bench.say(str(error), "stop")
+            return []
+
+    def take_from(self, source: str) -> None:
+        """Fill the list around from one directory more or less; none chosen means all."""
+        self.sources ^= {source}
+        self.refresh()
+
+    def refresh(self) -> None:
+        """Choose anew, in the background."""
+        radio, profile = self._bench.radio, self._runner.profile
+        if self.running or radio is None or profile is None or self._bench.document is None or not self._awake:
+            return
+        self.fault = self.success = ""
+        work = partial(self._make, self._bench.index, radio, profile, _Wish(self.with_fm, self.sources))
+        self._bench.jobs.latest("list", work, self._take)
+
+    def _make(self, index: PlanIndex, radio: OwnedRadio, profile: Profile, wish: _Wish) -> Chosen | str:
+        try:
+            if profile.people is not None:
+                return self._people(index, radio, profile)
+            return self._around(index, radio, profile, wish)
+        except SourceError as error:
+            return str(error)
+
+    def _people(self, index: PlanIndex, radio: OwnedRadio, profile: Profile) -> Chosen:
+        store = self._directory.store
+        found = choose_people(store, index, radio, profile)
+        shown = [(item.call, item.name, item.place, item.country) for item in found.rows[:200]]
+        day = people_listed_on(store)
+        fault = firmware_fault(profile, radio, found.wanted)
+        body = people_bytes(found.rows, profile)
+        seconds = transfer_seconds(len(found.rows), profile)
+        return Chosen(radio.key, True, body, _PEOPLE_HEADS, shown, len(found.rows), found.room, day, fault, seconds)
+
+    def _around(self, index: PlanIndex, radio: OwnedRadio, profile: Profile, wish: _Wish) -> Chosen:
+        place = self._directory.place
+        card = profile.card
+        if place is None or card is None or card.around is None:
+            return Chosen(radio.key, False, b"", HEADINGS, [], 0, 0, "")
+        station = index.station_of(radio)
+        store = self._directory.store
+        made = around_list(store, place.position, profile, station, fm=wish.fm, sources=wish.sources)
+        words = (
+            f"The nearest {len(made.lines):,}, as far as {made.far_km:,.0f} km from {place.words}."
+            if made.lines
+            else ""
+        )
+        body, day = around_csv(made), date.today().isoformat()
+        shown = [tuple(line[at] for at in _AROUND_SHOWN) for line in made.lines[:200]]
+        heads = tuple(HEADINGS[at] for at in _AROUND_SHOWN)
+        return Chosen(radio.key, False, body, heads, shown, len(made.lines), made.room, day, words=words)
+
+    def _take(self, made: Chosen | str) -> None:
+        if isinstance(made, str):
+            self.fault, self.chosen = made, None
+        else:
+            self.chosen = made if made.radio == self._bench.radio_key else self.chosen
+        self.look()
+
+    def look(self) -> None:
+        """See, in the background, what is known of the list in the radio."""
+        shelf, profile, chosen = self._runner.shelf(), self._runner.profile, self.chosen
+        if shelf is None or profile is None:
+            return
+        card, looker = self._runner.ways.card, self._runner.ways.looker
+
+        def work() -> tuple[PeopleMark, AroundFound]:
+            view = looker.look(Path(card), profile) if profile.by_card and card and chosen is not None else None
+            found = around_found(view, chosen.body) if view is not None and chosen is not None else AroundFound()
+            return people_mark(shelf), found
+
+        self._bench.jobs.latest("list-held", work, self._take_held)
+
+    def _take_held(self, held: tuple[PeopleMark, AroundFound]) -> None:
+        self.mark, self.found = held
+        self.changed.emit()
+
+    def go(self) -> None:
+        """Write the people by cable, or lay the list around onto the card."""
+        chosen, way, radio = self.chosen, self._runner.ways.way(), self._bench.radio
+        if self.running or self._runner.running or chosen is None or way is None or radio is None:
+            return
+        if why_not := way.why_not():
+            self.fault = why_not
+            self.changed.emit()
+            return
+        if isinstance(way, Cable):
+            self._begin(radio, partial(self._write_people, way, chosen, radio), self._people_written)
+        else:
+            self._begin(radio, partial(self._send_around, chosen), self._around_sent)
+
+    def _begin(self, radio: OwnedRadio, work: Callable[[Follow], Any], done: Callable[[Any], None]) -> None:
+        self._cancel.clear()
+        self.phase, self.share, self.pace = "read", 0.0, Pace()
+        self._begun = time.monotonic()
+        follow = Follow(self._tell, self._cancel.is_set)
+        busy = f"A list is on its way into the {radio.name}. Stop it first, or wait until it is proven."
+        self._run(busy, lambda: work(follow), done)
+
+    def _over(self) -> None:
+        super()._over()
+        self.phase = None
+
+    def _let_go(self) -> None:
+        self.look()
+
+    def _write_people(self, way: Cable, chosen: Chosen, radio: OwnedRadio, follow: Follow) -> str:
+        held, written = way.write_people(chosen.body, chosen.day, follow)
+        digest = people_digest(chosen.body).hex()
+        mark = PeopleMark(chosen.total, digest, rule_of(radio), chosen.day, date.today().isoformat(), held.unit)
+        keep_people_mark(way.shelf, mark)
+        same = (
+            "nothing had to be sent"
+            if not written.sent_blocks
+            else f"{written.sent_blocks:,} of {written.blocks:,} blocks sent"
+        )
+        return f"Proven: {held.rows:,} people are in the radio; {same}, every checksum found equal. Its memory was not touched."
+
+    def _send_around(self, chosen: Chosen, _follow: Follow) -> str:
+        profile = self._runner.profile
+        assert profile is not None
+        sent = send_around(Path(self._runner.ways.card), profile, self._runner.ways.looker, chosen.body, date.today())
+        return f"Sent: {chosen.total:,} access points lie on the card, {sent:,} bytes, read back and found equal."
+
+    def _people_written(self, told: str) -> None:
+        self.success = told
+        self.look()
+        self._directory.look()
+
+    def _around_sent(self, told: str) -> None:
+        self.success = told
+        self.look()
+
+    def stop(self) -> None:
+        """Stop at the next block; what was sent stays, and is not sent again."""
+        self._cancel.set()
+
+    def _tell(self, phase: Phase, done: int, total: int) -> None:
+        now = time.monotonic()
+        if phase != self.phase:
+            self._begun = now
+        if done == total or now - self._told > _TELL_EVERY_S:
+            self._told = now
+            self._bench.jobs.tell(partial(self._progress, phase, done, total, now - self._begun))
+
+    def _progress(self, phase: Phase, done: int, total: int, seconds: float) -> None:
+        if self.running:
+            self.phase, self.share = phase, done / max(total, 1)
+            self.pace = pace(done, total, seconds)
+            self.progressed.emit()
