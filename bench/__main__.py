@@ -1,14 +1,14 @@
 """Print the table of ratios.
 
 `python -m bench kills 1000` and `fuzz 100000` count what goes wrong, `mutants` changes the code that
-decides and counts what its tests notice, `gaps` prints hold-ups, `directory` and `radios` print their tables alone.
+decides and counts what its tests notice, `gaps` prints hold-ups, `directory`, `radios` and `ways` print their tables alone.
 """
 
 import sys
 import tempfile
 from pathlib import Path
 
-from bench import core, directory, fuzz, gaps, kills, mutants, radios, window
+from bench import core, directory, fuzz, gaps, kills, mutants, radios, ways, window
 from bench.measure import print_table
 
 
@@ -26,17 +26,16 @@ def main() -> None:
     if sys.argv[1:2] == ["fuzz"]:
         fuzz.run(int(sys.argv[2]) if len(sys.argv) > 2 else 10_000)
         return
-    if sys.argv[1:2] == ["directory"]:
+    alone = {"directory": directory.run, "radios": radios.run, "ways": ways.run}
+    if sys.argv[1:2] and sys.argv[1] in alone:
         with tempfile.TemporaryDirectory() as name:
-            print_table(directory.run(Path(name)))
-        return
-    if sys.argv[1:2] == ["radios"]:
-        with tempfile.TemporaryDirectory() as name:
-            print_table(radios.run(Path(name)))
+            print_table(alone[sys.argv[1]](Path(name)))
         return
     with tempfile.TemporaryDirectory() as name:
         folder = Path(name)
-        print_table([*window.run(folder), *core.run(folder), *directory.run(folder), *radios.run(folder)])
+        print_table(
+            [*window.run(folder), *core.run(folder), *directory.run(folder), *radios.run(folder), *ways.run(folder)]
+        )
 
 
 main()

@@ -15,6 +15,8 @@ from pathlib import Path
 from typing import NamedTuple
 from xml.sax.saxutils import escape
 
+import msgspec
+
 from umbra_awl.core.bring.recognise import recognise
 from umbra_awl.core.columns.csv_guess import guess_layout as guess_columns
 from umbra_awl.core.columns.csv_guess import take_sample
@@ -49,7 +51,20 @@ from umbra_awl.core.radio.memory import MemoryFormError, memory_bytes, parse_mem
 from umbra_awl.core.radio.profile_file import SHIPPED, ProfileError, parse_profile, shipped_profiles
 from umbra_awl.core.tables.errors import SourceError
 from umbra_awl.core.tables.table import open_table
+from umbra_awl.core.transfer.app.form import AppList, app_bytes, parse_app
+from umbra_awl.core.transfer.card.form import CardFile, Header
+from umbra_awl.core.transfer.card.form import pack as pack_card
+from umbra_awl.core.transfer.card.form import parse as parse_card
+from umbra_awl.core.transfer.card.look import Looker
+from umbra_awl.core.transfer.card.steps import Past, found_out
+from umbra_awl.core.transfer.errors import AppFormError, CardFileError, FirmwareError, ImageError
+from umbra_awl.core.transfer.firmware.form import FirmwareFile
+from umbra_awl.core.transfer.firmware.form import Header as FirmwareHeader
+from umbra_awl.core.transfer.firmware.form import pack as pack_firmware
+from umbra_awl.core.transfer.firmware.form import parse as parse_firmware
 from umbra_awl.core.transfer.frames import Decoder, Frame, FrameKind, Identity, encode
+from umbra_awl.core.transfer.image import decode, merge
+from umbra_awl.core.transfer.table.roster import Done, Roster, read_roster
 from umbra_awl.demo.fresh import demo_plan, lay_out
 from umbra_awl.desk.settings import Settings
 
@@ -257,12 +272,47 @@ def _resident_mb() -> float:
     return resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024
 
 
+def _way_readers(folder: Path, plan: Plan) -> tuple[Reader, ...]:
+    """What comes over cards, apps and tables: files, folders of a card, lists, firmware."""
+    fell = shipped_profiles()["fell-d2"]
+    made = fit(PlanIndex(plan), next(item for item in plan.radios if item.profile == "fell-d2"), fell).memory
+    image = bytes(fell.image.size)
+    file = pack_card(CardFile(Header("fell-d2", number=3), merge(image, made, fell)))
+    kept = folder / "card" / fell.card.folder / fell.card.backup
+    kept.mkdir(parents=True)
+    app = app_bytes(AppList("fell-d2", made.access_list, made.call_signs))
+    firmware = pack_firmware(FirmwareFile(FirmwareHeader("moor4k", "people", "2"), b"body" * 40))
+    roster = folder / "t.table.json"
+
+    def card(data: bytes) -> object:
+        (kept / "SAVE0003.AWC").write_bytes(data)
+        return found_out(Looker().look(folder / "card", fell), fell, Past())
+
+    def table(data: bytes) -> object:
+        roster.write_bytes(data)
+        return read_roster(roster)
+
+    return (
+        Reader("card file", file, parse_card, CardFileError),
+        Reader("a card", file, card, CardFileError),
+        Reader("image", merge(image, made, fell), lambda data: decode(data, fell), ImageError),
+        Reader("app list", app, parse_app, AppFormError),
+        Reader("firmware", firmware, lambda data: parse_firmware(data, shipped_profiles()["moor4k"]), FirmwareError),
+        Reader("table", msgspec.json.encode(Roster((Done("tarn", "u", "now", "h"),))), table, CardFileError),
+    )
+
+
 def run(count: int) -> None:
     """Feed spoiled inputs to every reader in turn and print what came of them, the longest time and the most memory."""
     chance, plan = random.Random(3), demo_plan()
     folder = Path(tempfile.mkdtemp())
     demo = lay_out(folder / "demo").plan.parent
-    readers = (*_directory_readers(folder, demo, plan), *_radio_readers(plan), *_plan_readers(folder, plan))
+    readers = (
+        *_directory_readers(folder, demo, plan),
+        *_radio_readers(plan),
+        *_way_readers(folder, plan),
+        *_plan_readers(folder, plan),
+    )
     tally: Counter[str] = Counter()
     costs: dict[str, Cost] = {}
     for at in range(count):

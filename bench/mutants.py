@@ -44,6 +44,9 @@ GROUPS = {
     "lists": Group(("facts/shift.py", "facts/width.py", "facts/modes.py"), ("test_reading_lists.py", "test_directory_values.py", "test_facts.py", "test_findings.py")),
     "names": Group(("routes/codes.py", "routes/assigned.py", "routes/apart.py", "routes/names.py", "routes/sayings.py"), ("test_codes.py", "test_names.py", "test_style.py", "test_demo_memories.py")),
     "link": Group(("transfer/link.py", "transfer/frames.py"), ("test_link_exchange.py", "test_link.py")),
+    "card": Group(("transfer/card/way.py", "transfer/card/steps.py", "transfer/card/send.py"), ("card/test_card_way.py", "card/test_card_files.py", "card/test_card_cuts.py"), "any_plan or killed or pulled_at"),
+    "people": Group(("transfer/people/carry.py", "transfer/firmware/load.py"), ("test_people_write.py", "test_firmware.py"), "200"),
+    "lists-out": Group(("transfer/around/rows.py", "transfer/app/merge.py", "transfer/table/keep_own.py"), ("card/test_around.py", "test_phone_app.py", "table/test_table.py")),
     "journal": Group(("plan/journal.py", "plan/recovery.py", "plan/patch.py"), ("test_journal.py", "test_recovery.py")),
     "lock": Group(("keep/lock.py", "plan/plan_file.py"), ("keep/test_lock.py", "test_plan_file.py", "test_outside.py")),
 }  # fmt: skip

@@ -21,7 +21,19 @@ def demo(tmp_path):
 
 @pytest.fixture
 def empty_window(qtbot, qapp, tmp_path):
-    made = build(qapp, Settings(), synchronous=True, directory=tmp_path / "directory" / "directory.sqlite")
+    yield from opened(qtbot, qapp, tmp_path / "directory" / "directory.sqlite")
+
+
+@pytest.fixture
+def demo_window(qtbot, qapp, demo):
+    """A window on the demo with its directory too."""
+    for made in opened(qtbot, qapp, demo.directory):
+        open_demo(made, demo)
+        yield made
+
+
+def opened(qtbot, qapp, directory):
+    made = build(qapp, Settings(), synchronous=True, directory=directory)
     made.theme.choose("light")
     made.resize(1280, 800)
     made.show()
@@ -37,6 +49,10 @@ def empty_window(qtbot, qapp, tmp_path):
 
 @pytest.fixture
 def window(empty_window, demo):
-    empty_window.plans.open(demo.plan)
-    set_demo_ports(empty_window, {key: str(port) for key, (_profile, _memory, port) in demo.radios.items()})
+    open_demo(empty_window, demo)
     return empty_window
+
+
+def open_demo(window, demo):
+    window.plans.open(demo.plan)
+    set_demo_ports(window, {key: str(port) for key, (_profile, _memory, port) in demo.radios.items()})

@@ -76,7 +76,7 @@ def test_weights_decide_which_comes_first():
 def test_what_is_needed_beside_it(index):
     found = verdicts(index)
     assert found["tarn16"].beside == ("the programming cable, sold apart", "programmed by cable or its keypad")
-    assert "the optional Bluetooth board" in found["beck-m5"].beside
+    assert "the optional Bluetooth board, or a data cable" in found["beck-m5"].beside
     assert platforms(PROFILES.values()) == ["Alder", "Birch"]
 
 

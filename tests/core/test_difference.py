@@ -182,8 +182,8 @@ def test_lists_say_who_comes_goes_and_in_what_order_and_how_a_scan_waits():
     assert lines(BASE, replace(BASE, zones=zones, halves=(1,))) == [
         ("changed", "identity", "zones of the halves", "ALL, SOME → ALL"),
         ("changed", "zone", "ALL", "another order"),
-        ("added", "zone", "NEW", "1 channels"),
-        ("removed", "zone", "SOME", "1 channels"),
+        ("added", "zone", "NEW", "1 channel"),
+        ("removed", "zone", "SOME", "1 channel"),
     ]
     scans = (MemoryList(1, "SCAN", (1, 3), 3, 2500),)
     assert lines(BASE, replace(BASE, scans=scans)) == [

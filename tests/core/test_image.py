@@ -57,10 +57,17 @@ def _writable(memory):
             tone_tx=channel.tone_tx if is_tone(channel.tone_tx) else "",
             tone_rx=channel.tone_rx if is_tone(channel.tone_rx) else "",
             color_code=channel.color_code & 15,
+            **{name: _field(getattr(channel, name)) for name in ("ur", "rpt1", "rpt2")},
+            way=channel.way if channel.way in {"FM", "AMS", "DN", "VW"} else "",
         )
         for channel in memory.channels
     )
     return msgspec.structs.replace(memory, channels=channels, call=memory.call[:8].rstrip())
+
+
+def _field(text):
+    """Eight characters that the air knows; a field that is not given stays so."""
+    return text.encode("ascii", "replace").decode()[:8].ljust(8) if text else ""
 
 
 @given(plans())

@@ -226,8 +226,9 @@ def test_a_frame_is_laid_out_as_described():
 
 
 def test_kinds_and_refusals_have_the_numbers_described():
-    assert [kind.value for kind in FrameKind] == [1, 2, 3, 4, 5, 0x81, 0x82, 0x83, 0x84, 0x85, 0xFF]
-    assert [code.value for code in Refusal] == [0, 1, 2, 3, 4]
+    requests = list(range(1, 14))
+    assert [kind.value for kind in FrameKind] == [*requests, *(number | 0x80 for number in requests), 0xFF]
+    assert [code.value for code in Refusal] == [0, 1, 2, 3, 4, 5, 6]
 
 
 def test_the_decoder_keeps_no_more_than_it_must_and_counts_what_it_drops():

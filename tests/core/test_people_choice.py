@@ -18,8 +18,8 @@ from umbra_awl.core.fit.people import (
     transfer_seconds,
 )
 from umbra_awl.core.plan.index import PlanIndex
-from umbra_awl.core.radio.profile import Firmware
 from umbra_awl.core.radio.profile_file import shipped_profiles
+from umbra_awl.core.radio.ways_in import Firmware
 from umbra_awl.core.tables.rows import Row, Table
 
 MOOR = shipped_profiles()["moor4k"]

@@ -76,6 +76,7 @@ def test_whatever_the_plan_holds_is_fitted_and_packed_or_left_out(number, hertz,
         Memory("tarn16", channels=(Channel(1, "X", "fm", 2**32, 145_500_000),)),
         Memory("tarn16", channels=(Channel(1, "X", "dmr", 439_000_000, 439_000_000, color_code=99),)),
         Memory("tarn16", channels=(Channel(1, "X", "dstar", 439_000_000, 439_000_000),)),
+        Memory("tarn16", channels=(Channel(1, "X", "fm", 145_500_000, 145_500_000, way="XX"),)),
         Memory("tarn16", dmr_id=-5),
     ],
 )

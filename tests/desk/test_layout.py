@@ -37,6 +37,29 @@ def test_every_page_fits(window, demo, size, scale, theme):
     assert not found, "\n".join(found)
 
 
+@pytest.mark.parametrize(("size", "scale", "theme"), CASES[:3] + CASES[6:7])
+@pytest.mark.parametrize("radio", ["fell", "moor"])
+def test_the_ways_into_other_radios_fit_too(window, demo, size, scale, theme, radio):
+    from umbra_awl.core.plan.edits import set_fields
+    from umbra_awl.core.plan.model import PeopleChoice
+    from umbra_awl.core.plan.parts import RADIOS
+
+    window._directory_path = demo.directory
+    window.theme.choose(theme)
+    window.theme.scale = scale
+    window.theme.rescale(0)
+    window.resize(*size)
+    window.bench.do(set_fields(RADIOS, "moor", "x", people=PeopleChoice(everybody=True)))
+    window.bench.choose_radio(radio)
+    window.runner.ways.set_card(str(demo.plan.parent / "none"))
+    found = []
+    for page in STAGES["transfer"].pages:
+        window.open_stage("transfer", page)
+        QTest.qWait(60)
+        found += [f"{radio} {page}: {fault}" for fault in faults(window)]
+    assert not found, "\n".join(found)
+
+
 def test_the_walk_sees_what_is_wrong(window):
     from PyQt6.QtWidgets import QLabel, QPushButton
 

@@ -4,7 +4,7 @@ import pytest
 from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtWidgets import QInputDialog, QLabel, QMenu, QPushButton
 
-from umbra_awl.core.agenda.next_steps import Cables, Where, done_shares, first_open, next_steps
+from umbra_awl.core.agenda.next_steps import WaysIn, Where, done_shares, first_open, next_steps
 from umbra_awl.core.findings.evaluate import findings_of
 from umbra_awl.core.plan.edits import Edit, EditRefused
 from umbra_awl.core.plan.index import PlanIndex
@@ -284,15 +284,16 @@ def test_steps_lead_through_an_empty_plan(plan):
         return next_steps(PlanIndex(plan), date(2026, 11, 26), *more)
 
     written = frozenset(radio.key for radio in plan.radios)
-    assert all(step.done for step in steps_of(plan, (), Cables(written, written)))
+    pages = dict.fromkeys(written, "cable")
+    assert all(step.done for step in steps_of(plan, (), WaysIn(pages, written)))
     todo = [step for step in steps_of(new_plan()) if not step.done]
     assert todo[0].words == "Give your call sign"
     assert todo[0].where == Where("station", "who", "Call sign")
     assert "Give your DMR ID, once you have it" not in [step.words for step in todo]
     stops = [item for item in findings_of(PlanIndex(plan), shipped_profiles()) if item.severity == "stop"]
-    step = first_open(steps_of(plan, stops, Cables(written, written)))
+    step = first_open(steps_of(plan, stops, WaysIn(pages, written)))
     assert (step.words, step.finding) == (f"Repair what stops: {len(stops)} findings", stops[0])
-    assert done_shares(steps_of(plan, (), Cables(written, frozenset({"tarn"}))))["transfer"] == 1 / len(plan.radios)
+    assert done_shares(steps_of(plan, (), WaysIn(pages, frozenset({"tarn"}))))["transfer"] == 1 / len(plan.radios)
 
 
 def test_words_that_find_no_room_go_into_a_menu_and_the_chosen_one_stays(qtbot):

@@ -529,16 +529,19 @@ def test_a_scan_list_has_a_priority_and_waits(qtbot, window, stage):
     assert "Type seconds" in zones.card._fault.text()
 
 
-def test_a_radio_without_a_cable_is_marked_at_transfer(window):
+def test_a_radio_without_a_cable_shows_its_own_way_and_says_so_at_the_cable(window):
     window.bench.choose_radio("crag")
     window.open_stage("transfer")
-    stage = window.stages["transfer"].changes
-    assert stage._teach.text().startswith("Crag F3 takes its memory only by memory card.")
-    assert stage._action.isHidden()
+    stage = window.stages["transfer"]
+    assert stage.pages.name == "slot"
     window.commands["read"].does()
-    assert "has no programming cable" in window.message.text()
+    assert "No card is chosen" in window.runner.fault
+    stage.show_page("cable")
+    assert stage.pages.is_blank
+    assert "Crag F3 takes its memory by memory card" in stage.pages._blank.shown.text
     window.bench.choose_radio("tarn")
-    assert not stage._action.isHidden()
+    assert stage.pages.name == "cable"
+    assert not stage.pages.is_blank
 
 
 def test_a_weather_channel_is_only_listened_to(qtbot, window):

@@ -98,10 +98,12 @@ def test_a_stand_in_that_cannot_start_says_why(place):
         RadioProcess("tarn16", memory, port, faults=["fire"])
 
 
-def test_the_demo_lies_in_its_folder_with_the_radios_that_have_a_cable(tmp_path):
+def test_the_demo_lies_in_its_folder_with_the_radios_that_can_be_simulated(tmp_path):
     demo = lay_out(tmp_path / "demo")
     assert sorted(item.name for item in (tmp_path / "demo").iterdir()) == [
+        "crag.radio",
         "directory",
+        "fell.radio",
         "ferry-to-nessa.gpx",
         "moor.radio",
         "tarn.radio",

@@ -5,7 +5,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 from msgspec.structs import replace
 
-from umbra_awl.core.radio.profile import Display, Firmware, Key, Span
+from umbra_awl.core.radio.profile import Display, Key, Span
 from umbra_awl.core.radio.profile_check import profile_faults
 from umbra_awl.core.radio.profile_edit import from_similar, printed, set_value, values_of
 from umbra_awl.core.radio.profile_file import (
@@ -19,6 +19,7 @@ from umbra_awl.core.radio.profile_file import (
     shipped_of,
     shipped_profiles,
 )
+from umbra_awl.core.radio.ways_in import Firmware
 
 PROFILES = shipped_profiles()
 TARN, MOOR, FELL = PROFILES["tarn16"], PROFILES["moor4k"], PROFILES["fell-d2"]

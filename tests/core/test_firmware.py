@@ -1,0 +1,136 @@
+"""Firmware: the right file only, never without a backup or on a low battery, and whole again after it was interrupted."""
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from tests.core.test_link import DirectLine
+from umbra_awl.core.radio.profile_file import shipped_profiles
+from umbra_awl.core.transfer.errors import BatteryError, FirmwareError, LoadingError, TransferError, UnpluggedError
+from umbra_awl.core.transfer.firmware.form import FirmwareFile, Header, pack, parse
+from umbra_awl.core.transfer.firmware.load import load
+from umbra_awl.core.transfer.firmware.wanted import load_steps, wanted_variant
+from umbra_awl.core.transfer.image import decode
+from umbra_awl.core.transfer.link import Link
+from umbra_awl.core.transfer.people.carry import read_people
+from umbra_awl.core.transfer.shelf import Shelf
+from umbra_awl.standins.radio.device import Device, factory_image
+from umbra_awl.standins.radio.faults import Faults
+
+MOOR = shipped_profiles()["moor4k"]
+FILE = FirmwareFile(Header("moor4k", "recording", "2.00"), bytes(range(256)) * 200)
+
+
+class Bench:
+    def __init__(self, place, battery=100):
+        self.memory = place / "moor.radio"
+        self.memory.write_bytes(factory_image(MOOR))
+        self.shelf = Shelf(place / "shelf")
+        self.device = Device(MOOR, self.memory, Faults(battery=battery))
+
+    def keep(self):
+        from datetime import datetime
+
+        image = self.memory.read_bytes()
+        self.shelf.keep(decode(image, MOOR), image, datetime(2026, 11, 26))
+        return self
+
+    def load(self, file=FILE, **line):
+        return load(Link(DirectLine(self.device, **line), quiet_s=0.02), MOOR, self.shelf, file)
+
+    def close(self):
+        self.device.close()
+
+
+@pytest.fixture
+def bench(tmp_path):
+    made = Bench(tmp_path)
+    yield made
+    made.close()
+
+
+def test_loaded_by_the_steps_and_the_memory_stays(bench):
+    before = bench.keep().memory.read_bytes()
+    bench.device.switch(on=True, keys=True)
+    assert bench.device.display == "LOADING STATE"
+    assert bench.load() == len(FILE.body)
+    bench.device.switch(on=True)
+    assert (bench.device.loader.version, bench.device.loader.variant.key) == ("2.00", "recording")
+    assert bench.memory.read_bytes() == before
+
+
+def test_never_without_a_backup_and_never_into_a_running_radio(bench):
+    bench.device.switch(on=True, keys=True)
+    with pytest.raises(FirmwareError, match="no backup"):
+        bench.load()
+    bench.keep().device.switch(on=True)
+    with pytest.raises(FirmwareError, match="hold P1 and the key"):
+        bench.load()
+
+
+def test_never_on_a_low_battery(tmp_path):
+    bench = Bench(tmp_path, battery=10).keep()
+    bench.device.switch(on=True, keys=True)
+    with pytest.raises(BatteryError, match="Charge it"):
+        bench.load()
+    bench.device.switch(on=True)
+    assert bench.device.loader.version == "1.04"
+    bench.close()
+
+
+@pytest.mark.parametrize("cut", [1_000, 5_000, 30_000, 52_000])
+def test_interrupted_it_comes_up_in_loading_state_and_the_same_steps_bring_it_back(bench, cut):
+    bench.keep().device.switch(on=True, keys=True)
+    with pytest.raises(UnpluggedError):
+        bench.load(cut_after=cut)
+    bench.device.switch(on=True)
+    assert bench.device.loader.loading
+    with pytest.raises(LoadingError, match="same"):
+        read_people(Link(DirectLine(bench.device), quiet_s=0.02), MOOR)
+    bench.device.switch(on=True, keys=True)
+    bench.load()
+    bench.device.switch(on=True)
+    assert bench.device.loader.version == "2.00"
+
+
+def test_a_radio_of_another_model_on_the_port_is_not_loaded(bench):
+    bench.keep()
+    other = Device(MOOR, bench.memory, Faults(wrong_model=True))
+    other.switch(on=True, keys=True)
+    with pytest.raises(FirmwareError, match="is a “fell-d2”"):
+        load(Link(DirectLine(other), quiet_s=0.02), MOOR, bench.shelf, FILE)
+    other.close()
+    bench.device.switch(on=True, keys=True)
+    with pytest.raises(FirmwareError):
+        bench.load(FirmwareFile(Header("tarn16", "people", "1"), b"x"))
+
+
+def test_another_models_damaged_or_unknown_file_is_refused():
+    other = pack(FirmwareFile(Header("tarn16", "people", "1"), b"x"))
+    with pytest.raises(FirmwareError, match="for a “tarn16”"):
+        parse(other, MOOR)
+    with pytest.raises(FirmwareError, match="no variant"):
+        parse(pack(FirmwareFile(Header("moor4k", "best", "1"), b"x")), MOOR)
+    whole = pack(FILE)
+    assert parse(whole, MOOR)[0] == FILE
+    for spoiled in (whole[:-1], whole[:100] + b"x" + whole[101:], b"", b"AWLFIRM1"):
+        with pytest.raises(FirmwareError, match="cannot be used"):
+            parse(spoiled, MOOR)
+
+
+@given(st.binary(max_size=200))
+def test_noise_is_no_firmware(noise):
+    with pytest.raises(TransferError):
+        parse(noise, MOOR)
+
+
+def test_which_variant_the_plan_wants_and_what_it_costs():
+    few, many = wanted_variant(MOOR, "Recording", "", 9_000), wanted_variant(MOOR, "Recording", "", 9_001 + 1_000)
+    assert (few.change, many.change, many.wanted.key) == (False, True, "people")
+    assert "costs 8 hours of recording" in many.text
+    assert "Choose fewer" in wanted_variant(MOOR, "", "", 300_000).text
+    assert wanted_variant(shipped_profiles()["tarn16"], "", "", 5).change is False
+    titles = [step.title for step in load_steps(MOOR)]
+    assert titles[0] == "Read it and keep a backup"
+    assert any("P1 and the key" in title for title in titles)
+    assert load_steps(shipped_profiles()["tarn16"]) == ()
