@@ -3,7 +3,7 @@
 import os
 
 import pytest
-from hypothesis import HealthCheck, settings
+from hypothesis import HealthCheck, Phase, settings
 
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.radio.profile_file import shipped_profiles
@@ -14,6 +14,8 @@ settings.register_profile(
     "usual",
     deadline=None,
     max_examples=40,
+    phases=[phase for phase in Phase if phase is not Phase.explain],  # explaining traces every line: minutes for a plan
+    print_blob=True,
     suppress_health_check=[HealthCheck.too_slow, HealthCheck.function_scoped_fixture],
 )
 settings.register_profile("few", settings.get_profile("usual"), max_examples=5)

@@ -151,3 +151,14 @@ def test_numbers():
     assert room_fault(None)
     assert room_fault(100_000)
     assert shown_dgid(7) == "07"
+
+
+def test_a_number_that_is_no_room_goes_into_no_room_memory_and_is_said(plan, profiles):
+    """Room 0 would read back as an empty memory."""
+    wrong = replace(
+        plan, destinations=tuple(replace(d, number=0) if d.key == "velmar-commons" else d for d in plan.destinations)
+    )
+    radio = next(item for item in wrong.radios if item.profile == "crag-f3")
+    made = fit(PlanIndex(wrong), radio, profiles["crag-f3"])
+    assert all(room.room for room in made.memory.rooms)
+    assert any("0 is not a room" in line.reason for line in made.report.lines)

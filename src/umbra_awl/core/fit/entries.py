@@ -3,6 +3,7 @@
 from typing import NamedTuple, TypeVar
 
 from umbra_awl.core.facts.dstar import CQ, read_ur
+from umbra_awl.core.facts.fusion import room_fault
 from umbra_awl.core.fit.book import Taken, unique_name
 from umbra_awl.core.fit.report import Gauge, Line
 from umbra_awl.core.plan.index import PlanIndex
@@ -80,12 +81,20 @@ def _call_signs(index: PlanIndex, profile: Profile, channels: list[Channel], lin
 
 def _rooms(index: PlanIndex, profile: Profile, routes: list[Route], lines: list[Line]) -> list[Room]:
     made: dict[int, Room] = {}
+    refused: dict[str, str] = {}
     taken: Taken = {}
     for route in routes:
         destination = index.destinations[route.destination]
-        if destination.kind == "room" and destination.number is not None and destination.number not in made:
-            name = unique_name(destination.name, profile.display.rules, taken)
-            made[destination.number] = Room(len(made) + 1, name, destination.number)
+        number = destination.number
+        if destination.kind != "room" or number is None or number in made:
+            continue
+        fault = room_fault(number)
+        if fault:
+            refused[destination.key] = fault
+            continue
+        name = unique_name(destination.name, profile.display.rules, taken)
+        made[number] = Room(len(made) + 1, name, number)
+    lines += [Line("left out", "", index.destinations[key].name, fault) for key, fault in refused.items()]
     return _kept(list(made.values()), profile.limits.rooms, "rooms", lines)
 
 

@@ -24,6 +24,17 @@ from umbra_awl.core.plan.air import Network as Network
 from umbra_awl.core.plan.air import Service as Service
 from umbra_awl.core.plan.air import Static as Static
 from umbra_awl.core.plan.air import Value as Value
+from umbra_awl.core.plan.hotspots import HomeWifi as HomeWifi
+from umbra_awl.core.plan.hotspots import Hotspot as Hotspot
+from umbra_awl.core.plan.hotspots import Listened as Listened
+from umbra_awl.core.plan.hotspots import Neighbour as Neighbour
+from umbra_awl.core.plan.hotspots import Phone as Phone
+from umbra_awl.core.plan.hotspots import Proof as Proof
+from umbra_awl.core.plan.hotspots import Reading as Reading
+from umbra_awl.core.plan.hotspots import Side as Side
+from umbra_awl.core.plan.hotspots import Use as Use
+from umbra_awl.core.plan.hotspots import UseKind as UseKind
+from umbra_awl.core.plan.hotspots import WifiSchool as WifiSchool
 from umbra_awl.core.plan.radios import GivenCode as GivenCode
 from umbra_awl.core.plan.radios import KeySetting as KeySetting
 from umbra_awl.core.plan.radios import NameLead as NameLead
@@ -109,17 +120,11 @@ class Identity(Value, frozen=True):
     shares_licence: bool = False
 
 
-class Phone(Value, frozen=True):
-    """The operator's phone when it shares its connection: the name it gives its Wi-Fi, and the band in GHz."""
-
-    sharing: str = ""
-    band_ghz: float = 2.4
-
-
 class Station(Value, frozen=True):
     """Who and where: identities (the first is the owner), licence, region and the operator's own band edges.
 
     `privacy` says how exactly the position may be sent or exported; `height_m` is the antenna's, 0 when not known.
+    `neighbours` are other people's hotspots close by; `uses` what the bands are for, none for the usual table.
     """
 
     identities: tuple[Identity, ...] = ()
@@ -132,6 +137,9 @@ class Station(Value, frozen=True):
     height_m: float = 0.0
     privacy: Privacy = "locator"
     phone: Phone | None = None
+    home_wifi: HomeWifi | None = None
+    neighbours: tuple[Neighbour, ...] = ()
+    uses: tuple[Use, ...] = ()
 
 
 class AccessPoint(Value, frozen=True):
@@ -251,25 +259,6 @@ class ScanList(RouteList, frozen=True):
 
     priority: str = ""
     hang_s: float = 3.0
-
-
-class Hotspot(Value, frozen=True):
-    """What a hotspot itself is set to; it must agree with its access point to the hertz.
-
-    `id_label` names the ID it logs in with; `wifi` are the names of the Wi-Fi networks it knows (never a password).
-    """
-
-    called: ClassVar[str] = "hotspot"
-    target: ClassVar[str] = "hotspot"
-
-    key: str
-    access: str
-    transmit_hz: int
-    receive_hz: int
-    color_code: int = 1
-    duplex: bool = False
-    id_label: str = ""
-    wifi: tuple[str, ...] = ()
 
 
 class Step(Value, frozen=True):

@@ -58,13 +58,17 @@ RULES: dict[type[msgspec.Struct], Fields] = {
     | _private("trips", "steps", "silenced"),
     model.Station: {"identities": FIRST, "bands": PART, "lat": ROUNDED, "lon": ROUNDED, "place": EXACT}
     | _public("region", "privacy")
-    | _private("licence", "height_m", "phone"),
+    | _private("licence", "height_m", "phone", "home_wifi", "neighbours")
+    | {"uses": PART},
     model.Identity: {"key": _key("identity"), "ids": PART}
     | _public("call", "dstar_call")
     | _private("name", "dstar_note", "fusion_name", "startup", "licence", "alias", "shares_licence"),
     model.RadioId: {"number": OWN_ID, "suffix": OWN_ID} | _private("label"),
     model.Licence: _private("step", "granted", "granted_on", "bands", "max_watts", "guard"),
-    model.Phone: _private("sharing", "band_ghz"),
+    model.Phone: _private("sharing", "band_ghz", "sleeps", "platform"),
+    model.HomeWifi: _private("name", "band_ghz"),
+    model.Neighbour: _private("hz", "other_hz", "note"),
+    model.Use: _public("low_hz", "high_hz", "kind", "words", "source"),
     Band: _public(*Band.__struct_fields__),
     model.NameStyle: _public("lead", "separator", "capitals", "numbers") | {"shorts": PART},
     model.Short: _public("word", "short"),
@@ -115,7 +119,12 @@ RULES: dict[type[msgspec.Struct], Fields] = {
     | _private("everybody", "sort"),
     model.Hotspot: {"key": _key("hotspot"), "access": _needs("access")}
     | _public("transmit_hz", "receive_hz", "color_code", "duplex")
-    | _private("id_label", "wifi"),
+    | _public("modem", "board", "computer", "image")
+    | _private("id_label", "wifi", "rx_correction_hz", "tx_correction_hz", "startup", "time_zone", "display", "host")
+    | _private("school", "own_password", "readings", "listened", "proofs"),
+    model.Reading: _private("offset_hz", "errors", "bits", "side", "day", "celsius", "left_out"),
+    model.Listened: _private("hz", "day", "heard"),
+    model.Proof: _private("rung", "day"),
     model.Trip: _private("key", "name", "lat", "lon", "begins", "ends", "zone", "access", "time_zone", "reminders"),
     model.Reminder: _private("text", "days_before", "done"),
     model.Step: _private(

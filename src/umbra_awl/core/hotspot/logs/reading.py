@@ -1,0 +1,234 @@
+"""A log read and explained: causes before their consequences, recent calls, and what nobody knows yet.
+
+Each shape of a line (its digits made alike) is looked at once, so a long log costs little more than reading it.
+"""
+
+from collections import Counter
+from collections.abc import Iterator, Sequence
+from pathlib import Path
+from typing import NamedTuple
+
+from umbra_awl.core.hotspot.logs.rules import LogRule, LogRules, shipped_rules
+from umbra_awl.core.keep.limits import MB, open_regular, read_within, rest_within
+
+LOG_MOST_BYTES = 64 * MB
+MOST_CALLS, MOST_UNKNOWN = 300, 200
+MOST_LINE = 400
+MOST_SHAPES = 20_000
+"""A log of more kinds of lines than this is none; the rest of them count as unknown without being looked at."""
+_SAME_DIGIT = bytes.maketrans(b"123456789", b"000000000")
+_ByShape = dict[bytes, LogRule | None]
+
+
+class Told(NamedTuple):
+    """Something a log says: by which rule, how often, the first and last line of it (counted from 1) and the last one's text."""
+
+    rule: LogRule
+    count: int
+    first: int
+    last: int
+    text: str
+    consequence: bool = False
+
+
+class HeardCall(NamedTuple):
+    """A call in the log. Rates in per cent; `bits` and `offset_hz` where they are told."""
+
+    line: int
+    when: str
+    mode: str
+    call: str
+    to: str
+    seconds: float
+    way: str
+    loss: float | None = None
+    ber: float | None = None
+    bits: int = 0
+    offset_hz: int | None = None
+    slot: int = 0
+    id: int = 0
+
+
+class Unknown(NamedTuple):
+    """A kind of line that no rule reads: an example, and how often."""
+
+    text: str
+    count: int
+
+
+class LogReading(NamedTuple):
+    """What a log says: faults with causes first, states in their order, calls newest first, kinds of unknown lines."""
+
+    lines: int
+    faults: tuple[Told, ...]
+    states: tuple[Told, ...]
+    calls: tuple[HeardCall, ...]
+    unknown: tuple[Unknown, ...]
+    unknown_lines: int
+
+    @property
+    def cause(self) -> Told | None:
+        """The first cause."""
+        return self.faults[0] if self.faults else None
+
+
+def text_of(data: bytes) -> str:
+    """A log's bytes as text; whatever is no UTF-8 is shown as such."""
+    return data.decode("utf-8", "replace")
+
+
+def read_log_file(path: Path, rules: LogRules | None = None) -> LogReading:
+    """A log file read and explained. Raises OSError, LimitError among them."""
+    return read_log_bytes(read_within(path, LOG_MOST_BYTES), rules)
+
+
+def read_log(text: str, rules: LogRules | None = None) -> LogReading:
+    """A log's text, read and explained."""
+    return read_log_bytes(text.encode("utf-8", "replace"), rules)
+
+
+def read_log_bytes(data: bytes, rules: LogRules | None = None) -> LogReading:
+    """A log read and explained: what still holds, that is since it last started, and all calls."""
+    known = rules or shipped_rules()
+    if b"\r" in data:
+        data = data.replace(b"\r\n", b"\n")
+    lines = data.split(b"\n")
+    shapes = data.translate(_SAME_DIGIT).split(b"\n")
+    if not lines[-1]:
+        lines.pop()
+        shapes.pop()
+    counts = Counter(shapes)
+    counts.pop(b"", None)
+    by_shape = {shape: _rule_of(known, text_of(shape[:MOST_LINE])) for shape in list(counts)[:MOST_SHAPES]}
+    told = _told(lines, shapes, by_shape)
+    faults = _causes_first([item for item in told if item.rule.kind == "fault"])
+    states = tuple(item for item in told if item.rule.kind == "state")
+    strange = [shape for shape in counts if by_shape.get(shape) is None]
+    unknown_lines = sum(counts[shape] for shape in strange)
+    strange.sort(key=lambda shape: -counts[shape])
+    examples = _examples(lines, shapes, set(strange[:MOST_UNKNOWN]))
+    unknown = tuple(Unknown(examples[shape], counts[shape]) for shape in strange[:MOST_UNKNOWN])
+    calls = tuple(_calls(lines, shapes, by_shape))
+    return LogReading(len(lines), faults, states, calls, unknown, unknown_lines)
+
+
+def _rule_of(rules: LogRules, shape: str) -> LogRule | None:
+    return next((rule for rule in rules.rule if rule.sought.search(shape)), None)
+
+
+def _last_start(shapes: list[bytes], by_shape: _ByShape) -> int:
+    """Where the hotspot last started: what it complained of before is past."""
+    starts = {shape for shape, rule in by_shape.items() if rule is not None and rule.key == "starts"}
+    return next((at for at in range(len(shapes) - 1, -1, -1) if shapes[at] in starts), 0) if starts else 0
+
+
+def _told(lines: list[bytes], shapes: list[bytes], by_shape: _ByShape) -> list[Told]:
+    """What is said by rules of faults and states since the last start, in the order of their first lines."""
+    wanted = {shape: rule for shape, rule in by_shape.items() if rule is not None and rule.kind in {"fault", "state"}}
+    found: dict[str, Told] = {}
+    begun = _last_start(shapes, by_shape)
+    for at, shape in enumerate(shapes[begun:] if wanted else (), begun):
+        if shape in wanted:
+            rule = wanted[shape]
+            held = found.get(rule.key)
+            first, count = (held.first, held.count + 1) if held else (at + 1, 1)
+            found[rule.key] = Told(rule, count, first, at + 1, clean(lines[at]))
+    return list(found.values())
+
+
+def _causes_first(faults: list[Told]) -> tuple[Told, ...]:
+    """Faults with those first that no other one there explains; the rest are marked as consequences."""
+    keys = {item.rule.key for item in faults}
+    marked = [item._replace(consequence=bool(keys.intersection(item.rule.after))) for item in faults]
+    return tuple(sorted(marked, key=lambda item: (item.consequence, item.first)))
+
+
+def _examples(lines: list[bytes], shapes: list[bytes], wanted: set[bytes]) -> dict[bytes, str]:
+    found: dict[bytes, str] = {}
+    for line, shape in zip(lines, shapes, strict=True) if wanted else ():
+        if shape in wanted and shape not in found:
+            found[shape] = clean(line)
+            if len(found) == len(wanted):
+                break
+    return found
+
+
+def clean(line: bytes | str) -> str:
+    """A line as it may be shown: no control characters, not endless."""
+    text = text_of(line[: 4 * MOST_LINE]) if isinstance(line, bytes) else line
+    return "".join(char if char.isprintable() else "·" for char in text[:MOST_LINE])
+
+
+def _calls(lines: list[bytes], shapes: list[bytes], by_shape: _ByShape) -> Iterator[HeardCall]:
+    """The latest calls, newest first."""
+    of_calls = {shape: rule for shape, rule in by_shape.items() if rule is not None and rule.kind == "call"}
+    left = MOST_CALLS if of_calls else 0
+    for at in range(len(lines) - 1, -1, -1):
+        if not left:
+            return
+        rule = of_calls.get(shapes[at])
+        text = text_of(lines[at][:MOST_LINE]) if rule is not None else ""
+        found = rule.sought.search(text) if rule is not None else None
+        if rule is not None and found is not None:
+            left -= 1
+            yield _call(at + 1, text, rule, found.groupdict())
+
+
+def _call(line: int, text: str, rule: LogRule, found: dict[str, str | None]) -> HeardCall:
+    def number(name: str) -> float | None:
+        try:
+            return float(found.get(name) or "")
+        except ValueError:
+            return None
+
+    def whole(name: str) -> int:
+        return int(min(number(name) or 0, 10**12))
+
+    offset = number("offset")
+    return HeardCall(
+        line,
+        clean(text[:19]),
+        (found.get("mode") or "").lower(),
+        clean(found.get("call") or ""),
+        clean(found.get("to") or ""),
+        number("seconds") or 0.0,
+        rule.key,
+        number("loss"),
+        number("ber"),
+        whole("bits"),
+        int(offset) if offset is not None else None,
+        whole("slot"),
+        whole("id"),
+    )
+
+
+class Followed:
+    """A log file that grows: `more` reads what came since, and begins anew where the file was replaced or cut off."""
+
+    def __init__(self, path: Path) -> None:
+        self._path = path
+        self._at = 0
+        self._file: tuple[int, int] = (0, 0)
+        self.data = b""
+
+    def more(self) -> bool:
+        """Read on; whether anything came. Raises OSError, LimitError among them."""
+        with open_regular(self._path) as file:
+            state = self._path.stat()
+            if (state.st_dev, state.st_ino) != self._file or state.st_size < self._at:
+                self._file, self._at, self.data = (state.st_dev, state.st_ino), 0, b""
+            file.seek(self._at)
+            data = rest_within(file, LOG_MOST_BYTES)
+        whole = data[: data.rfind(b"\n") + 1]
+        self._at += len(whole)
+        self.data = (self.data + whole)[-LOG_MOST_BYTES:]
+        return bool(whole)
+
+
+def own_overs(reading: LogReading, calls: Sequence[str], ids: Sequence[int]) -> list[HeardCall]:
+    """The operator's own overs as the hotspot heard them, newest first."""
+    return [
+        item
+        for item in reading.calls
+        if item.way == "call-heard" and (item.call in calls or (item.id and item.id in ids))
+    ]

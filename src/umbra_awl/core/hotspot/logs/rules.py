@@ -1,0 +1,90 @@
+"""The rules by which a log is read: patterns with what they mean, which setting they speak of and what to do; data, checked."""
+
+import re
+from functools import cache, cached_property
+from pathlib import Path
+from typing import Literal
+
+import msgspec
+
+from umbra_awl.core.keep.toml_form import from_toml
+
+SHIPPED = Path(__file__).with_name("rules.toml")
+FORMAT = "umbra-awl log rules"
+MOST_RULES, MOST_PATTERN = 400, 600
+DIGITS = str.maketrans("123456789", "000000000")
+"""Lines that differ in their digits alone are read by the same rule, so each shape of a line is looked at once."""
+Kind = Literal["fault", "state", "call", "quiet"]
+
+
+class RulesError(ValueError):
+    """A file of rules that cannot be used; the message says why."""
+
+
+class LogRule(msgspec.Struct, frozen=True, forbid_unknown_fields=True, dict=True):
+    """One rule. `field` names what of the hotspot it speaks of; `after` the rules whose cause comes before this one."""
+
+    key: str
+    kind: Kind
+    pattern: str
+    means: str
+    example: str
+    setting: str = ""
+    todo: str = ""
+    field: str = ""
+    after: tuple[str, ...] = ()
+
+    @cached_property
+    def sought(self) -> "re.Pattern[str]":
+        """The pattern, ready to be searched for; case does not matter."""
+        return re.compile(self.pattern, re.IGNORECASE)
+
+
+class LogRules(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
+    """A file of rules; the first that matches a line reads it."""
+
+    rule: tuple[LogRule, ...]
+    format: str = FORMAT
+    version: int = 1
+
+
+def parse_rules(text: str, source: str = "The rules") -> LogRules:
+    """The rules in a TOML text. Raises RulesError: for a pattern that does not compile, or does not match its example."""
+    rules = from_toml(text, LogRules, (FORMAT, 1), source, RulesError)
+    if len(rules.rule) > MOST_RULES:
+        raise RulesError(f"{source} has more than {MOST_RULES} rules.")
+    keys = [rule.key for rule in rules.rule]
+    if len(set(keys)) < len(keys):
+        raise RulesError(f"{source}: two rules have the same key.")
+    for rule in rules.rule:
+        _check(rule, source)
+    return rules
+
+
+def _check(rule: LogRule, source: str) -> None:
+    if len(rule.pattern) > MOST_PATTERN or _runs_away(rule.pattern):
+        raise RulesError(
+            f"{source}: the pattern of “{rule.key}” could take for ever. Leave out repeats inside repeats."
+        )
+    try:
+        found = rule.sought.search(rule.example)
+    except re.error as error:
+        raise RulesError(f"{source}: the pattern of “{rule.key}” is none: {error}.") from None
+    if found is None:
+        raise RulesError(f"{source}: the pattern of “{rule.key}” does not match its own example.")
+    if rule.sought.search(rule.example.translate(DIGITS)) is None:
+        raise RulesError(f"{source}: the pattern of “{rule.key}” asks for certain digits; write \\d for a digit.")
+
+
+_NESTED = re.compile(r"\([^()]*[+*][^()]*\)[+*{]")
+
+
+def _runs_away(pattern: str) -> bool:
+    """Whether a pattern repeats what repeats already, which can take time without end."""
+    return _NESTED.search(pattern) is not None
+
+
+@cache
+def shipped_rules() -> LogRules:
+    """The rules that come with the application."""
+    return parse_rules(SHIPPED.read_text("utf-8"), SHIPPED.name)

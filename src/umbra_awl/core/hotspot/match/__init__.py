@@ -1,0 +1,1 @@
+"""What plan, radio and hotspot must agree on; the hotspot's own settings in anybody's keys."""

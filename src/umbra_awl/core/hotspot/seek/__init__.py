@@ -1,0 +1,1 @@
+"""Finding a hotspot on a network, and asking it."""

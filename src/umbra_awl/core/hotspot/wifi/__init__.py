@@ -1,0 +1,1 @@
+"""Wi-Fi away from home: two schools, names letter for letter, a rehearsal."""
