@@ -53,7 +53,7 @@ def advise(readings: Sequence[Reading], bits: int = USUAL_BITS, most: int = FURT
 def _done_words(found: Estimate) -> str:
     left = f"± {max(1, round(found.half_hz))} Hz"
     return (
-        f"Known: {round(found.center_hz):+d} Hz, {left}, from {found.count} reading{'s' if found.count > 1 else ''}. Stop here. "
+        f"Known: {round(found.center_hz):+d} Hz, {left}, from {found.readings} reading{'s' if found.readings > 1 else ''}. Stop here. "
         f"Left is the floor of about {100 * found.best_rate:.1f} %, which no offset takes away."
     )
 

@@ -62,7 +62,7 @@ class Estimate(NamedTuple):
     wrong: tuple[int, ...]
     posterior: "Floats"
     curve: "Floats"
-    count: int
+    readings: int
 
     @property
     def half_hz(self) -> float:
@@ -72,7 +72,7 @@ class Estimate(NamedTuple):
     @property
     def enough(self) -> bool:
         """Whether it is known to ± 75 Hz."""
-        return self.count > 0 and self.half_hz <= ENOUGH_HZ
+        return self.readings > 0 and self.half_hz <= ENOUGH_HZ
 
 
 @cache
@@ -109,7 +109,8 @@ def rates_at(offset_hz: float) -> "Floats":
 
     points = grid()
     nearest = np.rint(np.abs(offset_hz - points.centers) / STEP_HZ).astype(int)
-    return _rates_by_distance()[nearest.clip(0, len(_rates_by_distance()) - 1)]
+    made: npt.NDArray[np.float64] = _rates_by_distance()[nearest.clip(0, len(_rates_by_distance()) - 1)]
+    return made
 
 
 def log_likelihood(reading: Reading) -> "tuple[Floats, Floats]":

@@ -24,7 +24,7 @@ class Told(NamedTuple):
     """Something a log says: by which rule, how often, the first and last line of it (counted from 1) and the last one's text."""
 
     rule: LogRule
-    count: int
+    times: int
     first: int
     last: int
     text: str
@@ -53,7 +53,7 @@ class Unknown(NamedTuple):
     """A kind of line that no rule reads: an example, and how often."""
 
     text: str
-    count: int
+    times: int
 
 
 class LogReading(NamedTuple):
@@ -131,7 +131,7 @@ def _told(lines: list[bytes], shapes: list[bytes], by_shape: _ByShape) -> list[T
         if shape in wanted:
             rule = wanted[shape]
             held = found.get(rule.key)
-            first, count = (held.first, held.count + 1) if held else (at + 1, 1)
+            first, count = (held.first, held.times + 1) if held else (at + 1, 1)
             found[rule.key] = Told(rule, count, first, at + 1, clean(lines[at]))
     return list(found.values())
 

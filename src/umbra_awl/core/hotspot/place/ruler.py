@@ -123,6 +123,8 @@ def ruler(asked: Asked, users: Occupied) -> Ruler:
 
 
 def _one_side(asked: Asked, hz: "npt.NDArray[np.int64]", users: Occupied) -> Ruler:
+    import numpy as np
+
     near = by.in_reach(users)
     terms = (
         by.licence_term(asked.station, asked.sent, hz),
@@ -136,7 +138,8 @@ def _one_side(asked: Asked, hz: "npt.NDArray[np.int64]", users: Occupied) -> Rul
         by.image_term(near, asked.sent, hz),
         by.heard_term(asked.listened, asked.raster_hz, hz),
     )
-    score = (100 - sum(term.points for term in terms)).clip(0, 100)
+    taken = np.sum([term.points for term in terms], axis=0)
+    score = (100 - taken).clip(0, 100)
     return Ruler(asked, hz, score, _states(terms, score), terms, near)
 
 

@@ -152,7 +152,8 @@ def in_reach(users: Occupied) -> Occupied:
 
 def _only(users: Occupied, keep: "npt.NDArray[np.bool_]") -> Occupied:
     words = tuple(users.words[at] for at in keep.nonzero()[0])
-    return Occupied(*(column[keep] for column in users[:-1]), words)  # type: ignore[arg-type]
+    hz, half_hz, km, level, sends, own, _words = users
+    return Occupied(hz[keep], half_hz[keep], km[keep], level[keep], sends[keep], own[keep], words)
 
 
 def _spread(channels: "Hz", low: "Hz", high: "Hz") -> "Points":
