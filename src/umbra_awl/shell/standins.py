@@ -113,3 +113,51 @@ def standin_phone(profile_key: str, path: Path, platform: str, sleep_after: int)
 
     serve(PhoneServer(PhoneApp(path, _profile(profile_key).key, platform, sleep_after)))
     return CLEAN
+
+
+@standin.command("hotspot")
+@click.option("--port", default=0, show_default=True, help="Port on loopback; 0 takes a free one.")
+@click.option("--settings", type=click.Path(path_type=Path, dir_okay=False), help="Its settings to begin with, as INI.")
+@click.option("--board", default="simplex-70", show_default=True, help="The type that its modem really is.")
+@click.option("--error-hz", default=0.0, show_default=True, help="How far its oscillator is off.")
+@click.option("--wifi", default="Harrowquay-7", show_default=True, help="The Wi-Fi that it joins; empty for none.")
+@click.option("--pace", default=1.0, show_default=True, help="Times real time.")
+@click.option("--seed", default=1, show_default=True, help="For what is left to chance.")
+@click.option("--fault", "wanted", multiple=True, help="login-password, login-id, port-busy and so on.")
+@guarded
+def standin_hotspot(
+    port: int,
+    settings: Path | None,
+    board: str,
+    error_hz: float,
+    wifi: str,
+    pace: float,
+    seed: int,
+    wanted: tuple[str, ...],
+) -> int:
+    """Be a hotspot with its page until stopped; prints its address as a JSON line."""
+    from umbra_awl.standins.hotspot.faults import FAULT_LINES
+    from umbra_awl.standins.hotspot.machine import Machine
+    from umbra_awl.standins.hotspot.oscillator import Oscillator
+    from umbra_awl.standins.hotspot.page import HotspotServer, from_ini, running_clock
+    from umbra_awl.standins.serving import serve
+
+    unknown = [item for item in wanted if item not in FAULT_LINES]
+    if unknown:
+        raise CannotRunError(f"There is no fault “{unknown[0]}”. There are {', '.join(FAULT_LINES)}.")
+    held = from_ini(settings.read_text("utf-8")) if settings is not None else {}
+    machine = Machine(
+        running_clock(pace), held, board=board, oscillator=Oscillator(error_hz), faults=wanted, joins=wifi, seed=seed
+    )
+    serve(HotspotServer(machine, port))
+    return CLEAN
+
+
+@standin.command("wifi")
+@guarded
+def standin_wifi() -> int:
+    """Be a home, a phone and a hotspot with their Wi-Fi; reads a line of JSON for each thing done, until its input ends."""
+    from umbra_awl.standins.wifi.process import run
+
+    run()
+    return CLEAN

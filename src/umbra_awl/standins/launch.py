@@ -143,3 +143,32 @@ class PhoneProcess(StandInProcess):
         arguments = ["phone", "--profile", profile, "--list", str(path), "--platform", platform]
         super().__init__("phone", [*arguments, "--sleep-after", str(sleep_after)])
         self.address: str = json.loads(self._first)["address"]
+
+
+class HotspotProcess(StandInProcess):
+    """A simulated hotspot on loopback; `address` is where its page answers."""
+
+    def __init__(
+        self,
+        settings: Path | None = None,
+        *,
+        board: str = "simplex-70",
+        error_hz: float = 0.0,
+        wifi: str = "Harrowquay-7",
+        pace: float = 1.0,
+        seed: int = 1,
+        faults: Sequence[str] = (),
+    ) -> None:
+        """Start it and wait until it listens. Raises StandInError."""
+        arguments = ["hotspot", "--board", board, "--error-hz", str(error_hz), "--wifi", wifi, "--pace", str(pace)]
+        arguments += ["--seed", str(seed), *(("--settings", str(settings)) if settings is not None else ())]
+        super().__init__("hotspot", [*arguments, *(word for fault in faults for word in ("--fault", fault))])
+        self.address: str = json.loads(self._first)["address"]
+
+
+class WifiProcess(StandInProcess):
+    """A simulated home, phone and hotspot with their Wi-Fi."""
+
+    def __init__(self) -> None:
+        """Start it and wait until it is ready. Raises StandInError."""
+        super().__init__("Wi-Fi", ["wifi"], told=True)

@@ -52,8 +52,9 @@ def advise(readings: Sequence[Reading], bits: int = USUAL_BITS, most: int = FURT
 
 def _done_words(found: Estimate) -> str:
     left = f"± {max(1, round(found.half_hz))} Hz"
+    many = f"{found.readings} reading{'s' if found.readings > 1 else ''}"
     return (
-        f"Known: {round(found.center_hz):+d} Hz, {left}, from {found.readings} reading{'s' if found.readings > 1 else ''}. Stop here. "
+        f"Known: {round(found.center_hz):+d} Hz, {left}, from {many}. Stop here. "
         f"Left is the floor of about {100 * found.best_rate:.1f} %, which no offset takes away."
     )
 

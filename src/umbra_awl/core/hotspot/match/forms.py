@@ -1,0 +1,184 @@
+"""Settings files as keys and values: INI, JSON, KEY=VALUE. Writing changes only the values that are asked for.
+
+A key is told as “section.key” (INI), as a path of names (JSON, “modem.tx”), or as it stands (KEY=VALUE). Everything else of the
+file stays byte for byte (in JSON: every other value stays, the layout of the file is what `json` writes).
+"""
+
+import json
+import re
+from typing import Any, Literal
+
+Form = Literal["ini", "json", "env"]
+FORM_WORDS: dict[Form, str] = {"ini": "INI", "json": "JSON", "env": "KEY=VALUE"}
+MOST_KEYS, MOST_DEPTH = 5_000, 12
+_SECTION = re.compile(r"\s*\[([^\[\]]+)\]\s*(?:[;#].*)?$")
+_PAIR = re.compile(r"(\s*(?:export\s+)?)([A-Za-z_][\w .\-]*?)(\s*=\s*)(.*?)(\s*)$")
+
+
+class FormError(ValueError):
+    """A settings file that cannot be read; the message says why."""
+
+
+def form_of(text: str) -> Form:
+    """Which form a text is in, by how it begins."""
+    if text.lstrip().startswith("{"):
+        return "json"
+    return "ini" if any(_SECTION.match(line) for line in text.splitlines()[:400]) else "env"
+
+
+def read_pairs(text: str, form: Form) -> dict[str, str]:
+    """Every key of a file with its value as text; the last of several alike counts. Raises FormError."""
+    made = _flat(_json(text)) if form == "json" else _lines(text, form)
+    if not made:
+        raise FormError("There is no setting in it: a key, an equals sign, a value, or a JSON object.")
+    if len(made) > MOST_KEYS:
+        raise FormError(f"It has more than {MOST_KEYS} settings and is no hotspot's.")
+    return made
+
+
+def _lines(text: str, form: Form) -> dict[str, str]:
+    made: dict[str, str] = {}
+    section = ""
+    for line in text.splitlines():
+        head = _SECTION.match(line) if form == "ini" else None
+        if head is not None:
+            section = head[1].strip()
+            continue
+        pair = None if line.lstrip()[:1] in {"#", ";", ""} else _PAIR.match(line)
+        if pair is not None:
+            made[_named(section, pair[2])] = _bare(pair[4])
+    return made
+
+
+def _named(section: str, key: str) -> str:
+    return f"{section}.{key.strip()}" if section else key.strip()
+
+
+def _bare(value: str) -> str:
+    """A value without its quotation marks."""
+    quoted = len(value) >= 2 and value[0] == value[-1] and value[0] in "\"'"
+    return value[1:-1] if quoted else value
+
+
+def write_pairs(text: str, form: Form, values: dict[str, str]) -> str:
+    """The file with these values in place of its own; keys that it has not are added. Raises FormError."""
+    for value in values.values():
+        if any(not char.isprintable() for char in value):
+            raise FormError("A value has a line break or a control character in it; settings files cannot hold that.")
+    return _write_json(text, values) if form == "json" else _write_lines(text, form, values)
+
+
+def _write_lines(text: str, form: Form, values: dict[str, str]) -> str:
+    ending = "\r\n" if "\r\n" in text else "\n"
+    made: list[str] = []
+    left, section = dict(values), ""
+    for line in text.split("\n"):
+        bare = line.rstrip("\r")
+        head = _SECTION.match(bare) if form == "ini" else None
+        if head is not None:
+            made += _missing(left, section, ending)
+            section = head[1].strip()
+        pair = None if bare.lstrip()[:1] in {"#", ";", ""} else _PAIR.match(bare)
+        name = _named(section, pair[2]) if pair is not None else ""
+        if pair is not None and name in values:
+            left.pop(name, None)
+            tail = "\r" if line.endswith("\r") else ""
+            line = f"{pair[1]}{pair[2]}{pair[3]}{_quoted_like(pair[4], values[name])}{tail}"  # noqa: PLW2901
+        made.append(line)
+    return _ended("\n".join(made), ending) + "".join(_rest(left, form, section, ending))
+
+
+def _missing(left: dict[str, str], section: str, ending: str) -> list[str]:
+    """What belongs into a section that ends here and was not in it."""
+    if not section:
+        return []
+    mine = [name for name in left if name.startswith(f"{section}.")]
+    cr = ending[:-1]
+    return [f"{name[len(section) + 1 :]}={left.pop(name)}{cr}" for name in mine]
+
+
+def _rest(left: dict[str, str], form: Form, section: str, ending: str) -> list[str]:
+    """What is left at the end: into the last section, or sections of their own."""
+    made = [line + "\n" for line in _missing(left, section, ending)]
+    for name, value in left.items():
+        head, dot, key = name.rpartition(".")
+        if form == "ini" and dot and head != section:
+            made.append(f"[{head}]{ending}")
+            section = head
+        made.append(f"{key if form == 'ini' else name}={value}{ending}")
+    return made
+
+
+def _ended(text: str, ending: str) -> str:
+    return text if not text or text.endswith("\n") else text + ending
+
+
+def _quoted_like(before: str, value: str) -> str:
+    quoted = len(before) >= 2 and before[0] == before[-1] and before[0] in "\"'"
+    return f"{before[0]}{value}{before[0]}" if quoted and before[0] not in value else value
+
+
+def _json(text: str) -> dict[str, Any]:
+    try:
+        found = json.loads(text)
+    except (ValueError, RecursionError) as error:
+        raise FormError(f"It is no readable JSON: {str(error)[:120]}.") from None
+    if not isinstance(found, dict):
+        raise FormError("It is JSON, but no object of settings.")
+    return found
+
+
+def _flat(value: dict[str, Any], head: str = "", depth: int = 0) -> dict[str, str]:
+    if depth > MOST_DEPTH:
+        raise FormError("It is nested too deeply to be settings.")
+    made: dict[str, str] = {}
+    for key, item in value.items():
+        name = f"{head}.{key}" if head else key
+        if isinstance(item, dict):
+            made |= _flat(item, name, depth + 1)
+        elif isinstance(item, list):
+            made[name] = " ".join(_json_text(part) for part in item if not isinstance(part, dict | list))
+        else:
+            made[name] = _json_text(item)
+    return made
+
+
+def _json_text(item: object) -> str:
+    if isinstance(item, bool):
+        return "true" if item else "false"
+    return "" if item is None else str(item)
+
+
+def _write_json(text: str, values: dict[str, str]) -> str:
+    whole = _json(text or "{}")
+    for name, value in values.items():
+        *heads, last = name.split(".")
+        at = whole
+        for head in heads:
+            inner = at.setdefault(head, {})
+            if not isinstance(inner, dict):
+                raise FormError(f"“{head}” is a single value in the file, and “{name}” wants settings inside it.")
+            at = inner
+        at[last] = _like(at.get(last), value)
+    return json.dumps(whole, ensure_ascii=False, indent=2) + "\n"
+
+
+def _like(before: object, value: str) -> object:
+    """A value in the kind that stood there before."""
+    if isinstance(before, bool) and value.lower() in {"true", "false", "yes", "no", "1", "0"}:
+        return value.lower() in {"true", "yes", "1"}
+    if isinstance(before, list):
+        parts = value.split()
+        return (
+            [int(part) for part in parts]
+            if all(isinstance(item, int) for item in before) and all(part.lstrip("-").isdecimal() for part in parts)
+            else parts
+        )
+    if isinstance(before, int) and not isinstance(before, bool) and re.fullmatch(r"-?\d{1,18}", value):
+        return int(value)
+    if isinstance(before, float):
+        try:
+            return float(value)
+        except ValueError:
+            return value
+    return value

@@ -1,0 +1,105 @@
+"""Which key of somebody's settings is which of our fields: by the words people use, and by what the value looks like."""
+
+import re
+
+from rapidfuzz import fuzz
+
+from umbra_awl.core.facts.frequency import FrequencyError, parse_hz
+from umbra_awl.core.hotspot.match.fields import FIELDS, MatchField
+from umbra_awl.core.hotspot.match.layout import Key, Unit
+from umbra_awl.core.plan.model import Mode
+
+ENOUGH = 74.0
+_MODES: dict[str, Mode] = {
+    "dmr": "dmr",
+    "dstar": "dstar",
+    "d-star": "dstar",
+    "fusion": "fusion",
+    "c4fm": "fusion",
+    "fm": "fm",
+}
+_ON = frozenset({"0", "1", "true", "false", "yes", "no", "on", "off"})
+_VALUE_BONUS, _VALUE_MALUS = 14.0, 30.0
+
+
+def guess_keys(pairs: dict[str, str]) -> tuple[Key, ...]:
+    """A key for each field that is found, each used once; switches of single modes besides."""
+    rated = [
+        (_score(field, name, value), at, field, name)
+        for at, field in enumerate(FIELDS)
+        for name, value in pairs.items()
+    ]
+    rated.sort(key=lambda item: (-item[0], item[1]))
+    made: dict[str, Key] = {}
+    used: set[str] = set()
+    for score, _at, field, name in rated:
+        if score < ENOUGH or field.key in made or name in used:
+            continue
+        made[field.key] = Key(field.key, name, _unit(field, pairs[name]))
+        used.add(name)
+    switches = [Key("modes", name, mode=mode) for name, mode in _switches(pairs) if name not in used]
+    return (*made.values(), *(switches if "modes" not in made else ()))
+
+
+def _tokens(name: str) -> str:
+    parted = re.sub(r"([a-z])([A-Z])", r"\1 \2", name)
+    return re.sub(r"[\W_]+", " ", parted).strip().lower()
+
+
+def _score(field: MatchField, name: str, value: str) -> float:
+    told = _tokens(name)
+    last = _tokens(name.rpartition(".")[2])
+    joined = last.replace(" ", "")
+    asked = max(
+        max(fuzz.ratio(ask, last), fuzz.ratio(ask.replace(" ", ""), joined), 0.9 * fuzz.token_set_ratio(ask, told))
+        for ask in (field.words.lower(), *field.asks)
+    )
+    fits = _fits(field, value)
+    return asked + (_VALUE_BONUS if fits else -_VALUE_MALUS if fits is False else 0.0)
+
+
+_SHAPES = {
+    "offset": re.compile(r"[+-]?\d{1,5}"),
+    "call": re.compile(r"[A-Za-z0-9]{1,3}\d[A-Za-z]{1,4}"),
+    "yes": re.compile("|".join((*_ON, "duplex", "simplex")), re.IGNORECASE),
+    "id": re.compile(r"\d{6,9}"),
+    "number": re.compile(r"\d{1,2}"),
+    "module": re.compile("[A-Za-z]"),
+    "modes": re.compile(r".*(dmr|d-?star|fusion|c4fm).*", re.IGNORECASE),
+}
+
+
+def _fits(field: MatchField, value: str) -> bool | None:
+    """Whether a value looks like one of a field; None where nothing can be told."""
+    text = value.strip()
+    if field.kind == "hz" and text:
+        return _unit(field, text) != ""
+    shape = _SHAPES.get(field.key, _SHAPES.get(field.kind))
+    return shape.fullmatch(text) is not None if shape is not None and text else None
+
+
+def _unit(field: MatchField, value: str) -> Unit:
+    """The unit in which a frequency is written, by its size."""
+    if field.kind != "hz":
+        return ""
+    text = value.strip()
+    for unit, low, high in (("Hz", 1e8, 1.3e9), ("kHz", 1e5, 1.3e6), ("MHz", 100, 1_300)):
+        try:
+            if low <= float(text) < high:
+                parse_hz(f"{text} {unit}")
+                return unit  # type: ignore[return-value]
+        except (ValueError, FrequencyError):
+            return ""
+    return ""
+
+
+def _switches(pairs: dict[str, str]) -> list[tuple[str, Mode]]:
+    """Keys that switch one mode on: named after it, with a value of yes or no."""
+    made: list[tuple[str, Mode]] = []
+    for name, value in pairs.items():
+        words = _tokens(name).replace("d star", "dstar").split()
+        mode = next((_MODES[word] for word in words if word in _MODES), None)
+        named_so = words[-1:] in (["enable"], ["enabled"], ["on"]) or (len(words) <= 2 and words[-1] in _MODES)
+        if mode is not None and named_so and value.strip().lower() in _ON and all(mode != held for _name, held in made):
+            made.append((name, mode))
+    return made

@@ -1,0 +1,158 @@
+"""Settings layouts: under which key somebody's settings file has each of our fields, and how its values are written; TOML."""
+
+from functools import cache
+from pathlib import Path
+from typing import Literal, NamedTuple
+
+import msgspec
+
+from umbra_awl.core.facts.frequency import FrequencyError, parse_hz
+from umbra_awl.core.hotspot.match.fields import BY_KEY, FIELDS, MatchField, Values, plain, same
+from umbra_awl.core.hotspot.match.forms import Form, FormError, form_of, read_pairs, write_pairs
+from umbra_awl.core.keep.toml_form import from_toml, to_toml
+
+FORMAT = "umbra-awl settings layout"
+VERSION = 1
+SHIPPED = Path(__file__).parent / "layouts"
+Unit = Literal["", "Hz", "kHz", "MHz"]
+_UNIT_HZ = {"": 1, "Hz": 1, "kHz": 1_000, "MHz": 1_000_000}
+
+
+class LayoutError(ValueError):
+    """A settings layout that cannot be used; the message says why."""
+
+
+class Key(msgspec.Struct, frozen=True, forbid_unknown_fields=True, omit_defaults=True):
+    """One setting: our field, their key, the unit of a frequency, our words to theirs.
+
+    `mode` makes it a switch for one mode, as where each mode has a key of its own; a password is only read as set or not.
+    """
+
+    field: str
+    at: str
+    unit: Unit = ""
+    words: dict[str, str] = {}
+    mode: str = ""
+
+
+class SettingsLayout(msgspec.Struct, frozen=True, forbid_unknown_fields=True, omit_defaults=True):
+    """A layout by its name, with the form of the file."""
+
+    name: str
+    form: Form
+    key: tuple[Key, ...]
+    format: str = FORMAT
+    version: int = VERSION
+
+
+class Lost(NamedTuple):
+    """A field that did not come back as it went out."""
+
+    field: MatchField
+    sent: str
+    came: str
+
+
+def parse_layout(text: str, source: str = "The layout") -> SettingsLayout:
+    """The layout in a TOML text. Raises LayoutError."""
+    made = from_toml(text, SettingsLayout, (FORMAT, VERSION), source, LayoutError)
+    unknown = [item.field for item in made.key if item.field not in BY_KEY]
+    if unknown:
+        raise LayoutError(f"{source}: there is no field “{unknown[0]}”. There are {', '.join(BY_KEY)}.")
+    switches = [item.at for item in made.key]
+    if len(set(switches)) < len(switches):
+        raise LayoutError(f"{source}: two fields would stand under one key.")
+    return made
+
+
+def layout_text(layout: SettingsLayout) -> str:
+    """A layout as TOML."""
+    return to_toml(layout, (FORMAT, VERSION))
+
+
+@cache
+def shipped_layouts() -> tuple[SettingsLayout, ...]:
+    """The layouts that come with the application: those of the simulated hotspot, one for each form."""
+    return tuple(parse_layout(path.read_text("utf-8"), path.name) for path in sorted(SHIPPED.glob("*.toml")))
+
+
+def read_settings(text: str, layout: SettingsLayout) -> Values:
+    """Our fields from somebody's settings file; keys that are not there give no field. Raises FormError."""
+    pairs = read_pairs(text, layout.form)
+    made: Values = {}
+    modes: list[str] = []
+    switched = False
+    for key in layout.key:
+        if key.at not in pairs:
+            continue
+        if key.mode:
+            switched = True
+            modes += [key.mode] if plain(BY_KEY["duplex"], _ours(key, pairs[key.at])) == "yes" else []
+        else:
+            made[key.field] = _ours(key, pairs[key.at])
+    return made | ({"modes": " ".join(modes)} if switched else {})
+
+
+def _ours(key: Key, value: str) -> str:
+    """Their value in our words."""
+    field = BY_KEY[key.field]
+    for ours, theirs in key.words.items():
+        if value.strip().casefold() == theirs.casefold():
+            return ours
+    if field.kind == "secret":
+        return "set" if value.strip() else "default"
+    if field.kind == "hz" and key.unit and value.strip():
+        try:
+            return str(parse_hz(f"{value.strip()} {key.unit}"))
+        except FrequencyError:
+            return value
+    return value
+
+
+def _theirs(key: Key, value: str) -> str:
+    """Our value in their words. Raises FormError for a frequency that is none."""
+    field = BY_KEY[key.field]
+    told = plain(field, value)
+    if told in key.words:
+        return key.words[told]
+    if field.kind == "hz":
+        if not told.isdecimal():
+            raise FormError(f"{field.words}: “{value}” is no frequency.")
+        unit = _UNIT_HZ[key.unit]
+        whole, rest = divmod(int(told), unit)
+        return str(whole) if not rest else f"{int(told) / unit:.6f}".rstrip("0")
+    return told if field.kind in {"offset", "number"} else value
+
+
+def write_settings(text: str, layout: SettingsLayout, values: Values) -> str:
+    """A settings file with our fields in it, all else as it was. A password is never among them. Raises FormError."""
+    pairs: dict[str, str] = {}
+    for key in layout.key:
+        field = BY_KEY[key.field]
+        if field.kind == "secret":
+            continue
+        if key.mode and "modes" in values:
+            on = key.mode in plain(BY_KEY["modes"], values["modes"]).split()
+            pairs[key.at] = key.words.get("yes" if on else "no", "1" if on else "0")
+        elif not key.mode and key.field in values:
+            pairs[key.at] = _theirs(key, values[key.field])
+    return write_pairs(text, layout.form, pairs)
+
+
+def tried(text: str, layout: SettingsLayout, values: Values) -> tuple[Lost, ...]:
+    """What did not come back when these values were written into a file and read again. Raises FormError."""
+    back = read_settings(write_settings(text, layout, values), layout)
+    reached = {key.field for key in layout.key if BY_KEY[key.field].kind != "secret"}
+    return tuple(
+        Lost(field, values[field.key], back.get(field.key, ""))
+        for field in FIELDS
+        if field.key in values and field.key in reached and not same(field, values[field.key], back.get(field.key, ""))
+    )
+
+
+def guessed(text: str, name: str = "My hotspot") -> SettingsLayout:
+    """A layout made from a sample: its form, and the key that looks most like each field, by name and value. Raises FormError."""
+    from umbra_awl.core.hotspot.match.guess import guess_keys
+
+    form = form_of(text)
+    return SettingsLayout(name, form, guess_keys(read_pairs(text, form)))

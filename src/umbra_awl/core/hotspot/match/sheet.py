@@ -1,0 +1,66 @@
+"""The sheet: plan, radio and hotspot row by row; a thread where they agree, a cut where not, with what one would notice."""
+
+from typing import Literal, NamedTuple
+
+from umbra_awl.core.hotspot.match.fields import FIELDS, MatchField, Values, plain, same, shown
+
+Joint = Literal["joined", "cut", "open"]
+"""Two values agree, differ, or one of them is not known."""
+
+
+class MatchRow(NamedTuple):
+    """One row: the three values as shown, how the plan is joined to the radio and to the hotspot, what one would notice."""
+
+    field: MatchField
+    plan: str
+    radio: str
+    hotspot: str
+    to_radio: Joint
+    to_hotspot: Joint
+
+    @property
+    def cut(self) -> bool:
+        """Whether anything differs."""
+        return "cut" in {self.to_radio, self.to_hotspot}
+
+    @property
+    def notice(self) -> str:
+        """What one would notice in use; empty where nothing differs."""
+        return self.field.notice if self.cut else ""
+
+
+def match_sheet(plan: Values, radio: Values, hotspot: Values) -> tuple[MatchRow, ...]:
+    """The rows of which anything is known at all."""
+    return tuple(
+        _row(field, plan.get(field.key), radio.get(field.key), hotspot.get(field.key))
+        for field in FIELDS
+        if field.key in plan or field.key in radio or field.key in hotspot
+    )
+
+
+def _row(field: MatchField, plan: str | None, radio: str | None, hotspot: str | None) -> MatchRow:
+    texts = [shown(field, item) if item is not None else "" for item in (plan, radio, hotspot)]
+    to_radio = _within(field, plan, radio) if field.key == "slot" else _joint(field, plan, radio)
+    return MatchRow(field, texts[0], texts[1], texts[2], to_radio, _joint(field, plan, hotspot))
+
+
+def _joint(field: MatchField, plan: str | None, other: str | None) -> Joint:
+    if plan is None or other is None:
+        return "open"
+    return "joined" if same(field, plan, other) else "cut"
+
+
+def _within(field: MatchField, plan: str | None, radio: str | None) -> Joint:
+    """A radio may use fewer slots than there are."""
+    if plan is None or radio is None:
+        return "open"
+    return "joined" if set(plain(field, radio).split()) <= set(plain(field, plan).split()) else "cut"
+
+
+def tally(rows: tuple[MatchRow, ...]) -> str:
+    """The sheet in one line."""
+    cuts = [row.field.words.lower() for row in rows if row.cut]
+    if cuts:
+        return f"{len(cuts)} differ{'s' if len(cuts) == 1 else ''}: {', '.join(cuts[:4])}"
+    known = sum("joined" in {row.to_radio, row.to_hotspot} for row in rows)
+    return f"{known} of {len(rows)} agree, the rest is not known yet" if known < len(rows) else "Everything agrees"

@@ -1,0 +1,167 @@
+"""Asking a hotspot over its page: status, settings, log; settings to it, a restart, a link. Bounded in time and size.
+
+Only the address that was asked for is spoken to: a page that sends one elsewhere is not followed.
+What few callers need is imported where it is used: it is slow to load, and most starts do without it.
+"""
+
+import time
+from typing import TYPE_CHECKING, NamedTuple, TypeVar
+from urllib.parse import urlsplit
+
+import msgspec
+
+from umbra_awl.core.hotspot.seek.errors import (
+    HotspotError,
+    NoHotspotError,
+    NotNowError,
+    StrangeAnswerError,
+    WrongKeyError,
+)
+from umbra_awl.core.keep.limits import MB
+
+if TYPE_CHECKING:
+    import httpx
+
+MOST_BYTES, MOST_LOG = 1 * MB, 16 * MB
+_TIMEOUT_S, _LONGEST_S = 4.0, 12.0
+USER = "awl"
+_Told = TypeVar("_Told", bound=msgspec.Struct)
+
+
+class Status(msgspec.Struct, frozen=True):
+    """What a hotspot says of itself; `left_s` are seconds until it is up."""
+
+    name: str = ""
+    state: str = ""
+    left_s: float = 0
+    modem: str = ""
+    wifi: str = ""
+    logged_in: bool = False
+    linked: str = ""
+    default_password: bool = False
+    display: tuple[str, ...] = ()
+    calls: tuple[str, ...] = ()
+
+    @property
+    def up(self) -> bool:
+        """Whether it has started."""
+        return self.state == "up"
+
+
+class Over(msgspec.Struct, frozen=True):
+    """What came of a radio's over: heard, a beep, the echo, errors and bits."""
+
+    heard: bool = False
+    beep: bool = False
+    echo: bool = False
+    errors: int = 0
+    bits: int = 0
+
+
+def checked_address(text: str) -> str:
+    """An address as it is spoken to: “name.local”, “192.0.2.4:8080” or a whole one. Raises HotspotError."""
+    plain = text.strip().rstrip("/")
+    whole = plain if "://" in plain else f"http://{plain}"
+    try:
+        parts = urlsplit(whole)
+        port = parts.port
+    except ValueError:
+        raise HotspotError(
+            f"“{text.strip()[:60]}” is no address. Type one like bench-spot.local or 127.0.0.1:8080."
+        ) from None
+    known = parts.scheme in {"http", "https"} and parts.hostname and not parts.username and not parts.path.strip("/")
+    if not known or any(char.isspace() or not char.isprintable() for char in whole) or parts.query or parts.fragment:
+        raise HotspotError(f"“{text.strip()[:60]}” is no address. Type one like bench-spot.local or 127.0.0.1:8080.")
+    host = f"[{parts.hostname}]" if ":" in (parts.hostname or "") else parts.hostname
+    return f"{parts.scheme}://{host}{f':{port}' if port else ''}"
+
+
+class Talk(NamedTuple):
+    """A hotspot by its address; `key` is its page's password, held only as long as it is needed; `transport` is for tests."""
+
+    address: str
+    key: str = ""
+    transport: "httpx.BaseTransport | None" = None
+
+    def __repr__(self) -> str:
+        """Without the password."""
+        return f"Talk({self.address!r})"
+
+    def status(self) -> Status:
+        """What it says of itself. Raises HotspotError."""
+        return self._decoded(self._ask("GET", "/status"), Status)
+
+    def settings(self) -> str:
+        """Its settings file. Raises HotspotError."""
+        return self._ask("GET", "/settings").decode("utf-8", "replace")
+
+    def log(self) -> bytes:
+        """Its log. Raises HotspotError."""
+        return self._ask("GET", "/log", most=MOST_LOG)
+
+    def apply(self, settings: str) -> Status:
+        """Hand over settings; it restarts then. Raises HotspotError."""
+        return self._decoded(self._ask("PUT", "/settings", settings.encode()), Status)
+
+    def link(self, target: str) -> Status:
+        """Have it link to something; only once it is up. Raises HotspotError."""
+        return self._decoded(self._ask("POST", "/link", msgspec.json.encode({"to": target})), Status)
+
+    def set_key(self, new: str) -> Status:
+        """Give its page another password. Raises HotspotError."""
+        return self._decoded(self._ask("POST", "/password", msgspec.json.encode({"new": new})), Status)
+
+    def over(self, told: dict[str, str]) -> Over:
+        """Key the simulated radio beside a simulated hotspot. Raises HotspotError."""
+        return self._decoded(self._ask("POST", "/over", msgspec.json.encode(told)), Over)
+
+    def _decoded(self, data: bytes, kind: type[_Told]) -> _Told:
+        try:
+            return msgspec.json.decode(data, type=kind, strict=False)
+        except (msgspec.DecodeError, RecursionError):
+            raise StrangeAnswerError(
+                f"{self.address} answers, but not as a hotspot does. Is it another device?"
+            ) from None
+
+    def _ask(self, method: str, path: str, body: bytes = b"", most: int = MOST_BYTES) -> bytes:
+        import httpx
+
+        address = checked_address(self.address)
+        auth = httpx.BasicAuth(USER, self.key) if self.key else None
+        try:
+            with (
+                httpx.Client(timeout=_TIMEOUT_S, transport=self.transport, trust_env=False, auth=auth) as client,
+                client.stream(method, f"{address}{path}", content=body) as answer,
+            ):
+                data = _within(answer, most)
+        except (httpx.HTTPError, httpx.InvalidURL, ValueError, UnicodeError) as error:
+            raise NoHotspotError(
+                f"Nothing answers at {address} ({type(error).__name__}). Has it started, and is this computer in the same Wi-Fi?"
+            ) from None
+        self._refused(answer.status_code, data)
+        return data
+
+    def _refused(self, code: int, data: bytes) -> None:
+        told = "".join(char if char.isprintable() else " " for char in data[:160].decode("utf-8", "replace"))
+        if 300 <= code < 400:
+            raise StrangeAnswerError(
+                f"{self.address} sends one elsewhere. That is how a login page of a hotel's Wi-Fi looks."
+            )
+        if code == 401:
+            raise WrongKeyError("The page's password is not that one. Type the one you gave it.")
+        if code == 409:
+            raise NotNowError(f"The hotspot refuses just now: {told}")
+        if code >= 400:
+            raise StrangeAnswerError(f"{self.address} has no such page ({code}). Is it a hotspot?")
+
+
+def _within(answer: "httpx.Response", most: int) -> bytes:
+    """The bytes of an answer, within limits of size and time. Raises StrangeAnswerError."""
+    found, until = bytearray(), time.monotonic() + _LONGEST_S
+    for part in answer.iter_bytes():
+        found += part
+        if len(found) > most:
+            raise StrangeAnswerError("It sends more than any hotspot has to say. Nothing of it was taken.")
+        if time.monotonic() > until:
+            raise StrangeAnswerError("It answers too slowly to be of use. Wait until it has started, then look again.")
+    return bytes(found)

@@ -1,0 +1,1 @@
+"""A simulated hotspot: a small computer with a board, on loopback."""

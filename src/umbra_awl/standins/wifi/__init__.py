@@ -1,0 +1,1 @@
+"""A simulated home, phone and hotspot, with the Wi-Fi between them."""
