@@ -161,3 +161,18 @@ def standin_wifi() -> int:
 
     run()
     return CLEAN
+
+
+@standin.command("bond")
+@click.option(
+    "--starts", type=click.Choice(["app", "phone"]), default="app", show_default=True, help="Where pairing is begun."
+)
+@click.option("--pin", default="", help="The fixed PIN of an older bridge.")
+@click.option("--setting", "settings", multiple=True, help="A setting that the radio has: wireless, serial and so on.")
+@guarded
+def standin_bond(starts: str, pin: str, settings: tuple[str, ...]) -> int:
+    """Be a radio and a phone that pair; reads a line of JSON for each thing done, until its input ends."""
+    from umbra_awl.standins.wifi.process import run_bond
+
+    run_bond(starts, pin, settings)
+    return CLEAN

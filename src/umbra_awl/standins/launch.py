@@ -172,3 +172,19 @@ class WifiProcess(StandInProcess):
     def __init__(self) -> None:
         """Start it and wait until it is ready. Raises StandInError."""
         super().__init__("Wi-Fi", ["wifi"], told=True)
+
+
+class BondProcess(StandInProcess):
+    """A simulated radio and phone that pair."""
+
+    def __init__(self, starts: str, pin: str, settings: Sequence[str]) -> None:
+        """Start it and wait until it is ready. Raises StandInError."""
+        arguments = [
+            "bond",
+            "--starts",
+            starts,
+            "--pin",
+            pin,
+            *(word for key in settings for word in ("--setting", key)),
+        ]
+        super().__init__("pairing", arguments, told=True)

@@ -1,0 +1,48 @@
+"""The phone as a gateway: what goes into the app, out of the plan and the radio, and the order in which it comes on."""
+
+from typing import NamedTuple
+
+from umbra_awl.core.facts.frequency import format_mhz
+from umbra_awl.core.facts.modes import MODE_WORDS
+from umbra_awl.core.hotspot.match.says import full_id
+from umbra_awl.core.plan.index import PlanIndex
+from umbra_awl.core.plan.model import AccessPoint, Hotspot
+
+STEPS: tuple[tuple[str, str], ...] = (
+    ("Type these fields in the app and submit them", "The app keeps them"),
+    ("Look at its state line", "It must say connected; else password or network"),
+    ("Choose the mode to serve, and connect", "The bridge's light stays on"),
+    ("Radio off and on", "Its start text"),
+    ("Choose the zone, then turn the knob", "The channel's name on the display"),
+    ("Key the echo test", "A beep, then your own voice"),
+)
+
+
+class GatewaySheet(NamedTuple):
+    """The fields for the app, as (name, value, note), and what is missing for it."""
+
+    fields: tuple[tuple[str, str, str], ...]
+    missing: tuple[str, ...]
+
+
+def gateway_sheet(index: PlanIndex, access: AccessPoint, hotspot: Hotspot | None, *, ids_shown: bool) -> GatewaySheet:
+    """What a gateway app is given for an access point that a phone serves."""
+    owner = index.plan.station.identities[0] if index.plan.station.identities else None
+    number = full_id(owner, hotspot.id_label if hotspot is not None else "")
+    shown = number if ids_shown or not number else f"{number[:3]}{'•' * (len(number) - 3)}"
+    fields = [
+        ("Call sign", owner.call if owner is not None else "", ""),
+        ("ID", shown, "with its two digits where it is a second one"),
+    ]
+    for service in access.services:
+        if service.mode != "fm":
+            fields.append((f"{MODE_WORDS[service.mode]} frequency", format_mhz(service.rx_hz), "as the radio has it"))
+    corrected = f"{hotspot.rx_correction_hz:+d} Hz" if hotspot is not None and hotspot.rx_correction_hz else "0"
+    fields.append(("Correction", corrected, "begin at 0, then calibrate"))
+    masters = [
+        network.master for service in access.services if (network := index.network_of(service)) and network.master
+    ]
+    fields.append(("Master", masters[0] if masters else "", "the one of your country"))
+    fields.append(("Password", "", "the one you set at that master; it is kept nowhere here"))
+    missing = tuple(name for name, value, _note in fields if not value and name != "Password")
+    return GatewaySheet(tuple(fields), missing)

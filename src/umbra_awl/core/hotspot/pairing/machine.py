@@ -1,0 +1,107 @@
+"""Pairing as a machine of states: from what both sides show follows what to do next, and the cure when it went the wrong way."""
+
+from collections.abc import Iterator
+from typing import Any, NamedTuple
+
+from umbra_awl.core.hotspot.pairing.devices import Device
+
+
+class Sides(NamedTuple):
+    """What phone and radio show.
+
+    `paired_in` is where the phone was paired (“”, “app”, “phone”); `radio_names` the phone that the radio names.
+    """
+
+    settings: dict[str, str]
+    paired_in: str = ""
+    radio_names: str = ""
+    asks_phone: bool = False
+    asks_radio: bool = False
+    connected: bool = False
+    stuck: bool = False
+    wireless: bool = True
+    restarted: bool = True
+    mirror: tuple[str, ...] = ()
+
+
+class Move(NamedTuple):
+    """What to do: the verb that a simulated pair understands, in words, whose hands, what one sees then."""
+
+    do: dict[str, Any]
+    words: str
+    who: str
+    sees: str
+
+
+def sides_of(state: dict[str, Any]) -> Sides:
+    """What a simulated pair shows."""
+    given = {key: state[key] for key in Sides._fields if key in state}
+    return Sides(**{**given, "settings": dict(given.get("settings", {})), "mirror": tuple(given.get("mirror", ()))})
+
+
+def next_move(device: Device, sides: Sides) -> Move | None:
+    """What is to be done next; None when radio and app have proven each other."""
+    return None if sides.connected and sides.radio_names else next(_moves(device, sides))
+
+
+def _moves(device: Device, sides: Sides) -> Iterator[Move]:
+    """What is still to be done, in order."""
+    if sides.stuck:
+        yield _cure(sides)
+    where = f" ({' › '.join(device.menu)})" if device.menu else ""
+    for needed in device.settings:
+        if sides.settings.get(needed.key) != needed.want:
+            do = {"do": "radio", "key": needed.key, "value": needed.want}
+            words = f"Radio: {needed.words} to “{needed.want}”{where}"
+            yield Move(do, words, "radio", f"{needed.words}: {needed.want}")
+    if not sides.wireless:
+        yield Move({"do": "wireless", "on": True}, "Phone: wireless on", "phone", "Its sign in the top line")
+    if sides.asks_phone:
+        pin = f" and type {device.pin}" if device.pin else ""
+        yield Move({"do": "yes", "who": "phone", "pin": device.pin}, f"Phone: yes{pin}", "phone", "The question goes")
+    if sides.asks_radio:
+        yield Move({"do": "yes", "who": "radio"}, "Radio: yes", "radio", "The radio names the phone")
+    if not sides.paired_in:
+        yield _begin(device)
+    yield Move({"do": "connect"}, "App: connect", "app", "The app mirrors the radio's front")
+
+
+def _begin(device: Device) -> Move:
+    if device.starts == "app":
+        return Move(
+            {"do": "pair", "in": "app"},
+            "App: look for the radio and choose it; not in the phone's settings",
+            "app",
+            "Both sides ask",
+        )
+    return Move(
+        {"do": "pair", "in": "phone"},
+        f"Phone's settings: choose the bridge, PIN {device.pin}",
+        "phone",
+        "The phone asks for the PIN",
+    )
+
+
+def _cure(sides: Sides) -> Move:
+    """The cure, in its order: forget, delete, wireless off, restart both, and from the beginning."""
+    if sides.paired_in:
+        return Move({"do": "forget"}, "Phone's settings: forget the radio", "phone", "It is no longer listed")
+    if sides.radio_names:
+        return Move({"do": "delete"}, "Radio: delete the phone from its list", "radio", "The list is empty")
+    if sides.wireless:
+        return Move({"do": "wireless", "on": False}, "Phone: wireless off", "phone", "Its sign is gone")
+    return Move({"do": "restart"}, "Restart both, the radio first", "both", "Both show their start")
+
+
+def reset_words(device: Device) -> str:
+    """What is said before a factory reset, which is the last thing to do."""
+    return f"Only when the cure did not help, and after a backup. A factory reset loses: {device.reset_loses}"
+
+
+def proof_words(sides: Sides) -> str:
+    """What proves a pairing, as far as it is seen."""
+    if sides.connected and sides.radio_names:
+        return f"Proven: the radio names “{sides.radio_names}”, the app mirrors “{' / '.join(sides.mirror)}”."
+    if sides.stuck:
+        return "Stuck: it was paired in the wrong place. Asking again does not help; the cure has an order."
+    return "Not yet. The proof is that the radio names the phone and the app mirrors the radio's front."

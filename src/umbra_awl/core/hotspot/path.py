@@ -1,0 +1,91 @@
+"""The path from an empty card to an echo: each step with what proves it, done when that is seen and not before."""
+
+from typing import NamedTuple
+
+from umbra_awl.core.hotspot.compatible import HotspotNeeds, Parts, builds
+from umbra_awl.core.hotspot.logs.ladder import RUNGS, Standing
+from umbra_awl.core.hotspot.logs.reading import LogReading
+from umbra_awl.core.hotspot.match.sheet import MatchRow
+from umbra_awl.core.hotspot.seek.talk import Status
+from umbra_awl.core.plan.model import Hotspot
+
+
+class PathStep(NamedTuple):
+    """A step: whose hands, what, what one sees when it worked, whether that was seen, and the page where it is done."""
+
+    key: str
+    hands: str
+    what: str
+    sees: str
+    done: bool
+    page: str
+
+
+class Known(NamedTuple):
+    """What is known of a hotspot just now."""
+
+    hotspot: Hotspot
+    status: Status | None = None
+    log: LogReading | None = None
+    rows: tuple[MatchRow, ...] = ()
+    wifi_laid: bool = False
+
+
+def build_fault(parts: Parts, hotspot: Hotspot) -> str:
+    """Why board, computer and image do not work together, as a sentence; empty where they do or are not chosen."""
+    if not (hotspot.board and hotspot.computer and hotspot.image):
+        return "Board, computer and image are not chosen yet."
+    for build in builds(parts, HotspotNeeds()):
+        chosen = (build.board.key, build.computer.key, build.image.key) == (
+            hotspot.board,
+            hotspot.computer,
+            hotspot.image,
+        )
+        if chosen and build.duplex == hotspot.duplex:
+            return " ".join(build.faults)
+    return "That board cannot be duplex." if hotspot.duplex else "These parts are not in the table."
+
+
+_STEPS: tuple[tuple[str, str, str, str, str], ...] = (
+    ("parts", "you", "Choose board, computer and image that go together", "Nothing stands against them", "path"),
+    ("place", "you", "Choose a frequency that disturbs nobody, and listen there", "A good place on the ruler", "place"),
+    ("image", "you", "Write the image onto the card", "The card shows a small start folder", "path"),
+    ("wifi", "here", "Lay the Wi-Fi file beside it, before the first start", "The file is on the card", "path"),
+    ("start", "you", "Card in, switch on, wait two minutes", "Its light goes from blinking to steady", "path"),
+    ("address", "here", "Find its address and open its page", "The page answers", "find"),
+    ("password", "you", "Give its page a password of your own", "The default is refused", "match"),
+    ("settings", "here", "Set it as the plan says; it restarts, a minute", "Nothing is cut in the sheet", "match"),
+    ("log", "here", "Read its log", "No fault in it", "find"),
+    ("link", "here", "Only then the start-up link", "“Linked” on its page", "match"),
+    ("echo", "you", "Key the echo test", "Your own voice comes back", "find"),
+)
+
+
+def path_steps(known: Known, parts: Parts, standing: Standing) -> tuple[PathStep, ...]:
+    """The steps in their order."""
+    done = _done(known, parts, standing)
+    return tuple(PathStep(key, hands, what, sees, done[key], page) for key, hands, what, sees, page in _STEPS)
+
+
+def _done(known: Known, parts: Parts, standing: Standing) -> dict[str, bool]:
+    """Which step is done: by what is seen, never by a click."""
+    hotspot, status, log = known.hotspot, known.status, known.log
+    seen = status is not None
+    up = status is not None and status.up
+    agrees = any(row.to_hotspot == "joined" for row in known.rows)
+    cuts = any(row.to_hotspot == "cut" for row in known.rows if row.field.kind != "secret")
+    faultless = log is not None and not log.faults and any(item.rule.key == "modem-ready" for item in log.states)
+    reached = dict(zip((rung.key for rung in RUNGS), standing.reached, strict=True))
+    return {
+        "parts": not build_fault(parts, hotspot),
+        "place": bool(hotspot.listened),
+        "image": known.wifi_laid or seen,
+        "wifi": known.wifi_laid or seen,
+        "start": seen,
+        "address": seen,
+        "password": status is not None and not status.default_password,
+        "settings": agrees and not cuts,
+        "log": up and faultless,
+        "link": up and status is not None and (bool(status.linked) or not hotspot.startup),
+        "echo": bool(reached.get("echo")),
+    }

@@ -1,0 +1,89 @@
+"""A radio and a phone that pair, and get stuck when it was begun in the wrong place, as real ones do."""
+
+from typing import Any
+
+_FACTORY = {"board": "yes", "wireless": "off", "serial": "data", "echo_back": "on", "transceive": "off"}
+
+
+class Bond:
+    """The pair; `starts` is where pairing has to be begun, `pin` what the phone must type, `settings` the radio's own."""
+
+    def __init__(self, starts: str = "app", pin: str = "", settings: tuple[str, ...] = ()) -> None:
+        self._starts, self._pin = starts, pin
+        self.settings = {key: _FACTORY.get(key, "off") for key in settings or tuple(_FACTORY)}
+        self.wireless, self.restarted = True, True
+        self.paired_in = self.radio_names = ""
+        self.asks_phone = self.asks_radio = self.connected = self.stuck = False
+        self._begun = ""
+
+    def do(self, told: dict[str, Any]) -> dict[str, Any]:
+        """Do one thing, and tell what both sides show then."""
+        what = told.get("do")
+        if what == "radio" and told.get("key") in self.settings:
+            self.settings[str(told["key"])] = str(told.get("value", ""))
+        elif what == "pair":
+            self._pair(str(told.get("in", "")))
+        elif what == "yes":
+            self._yes(str(told.get("who", "")), str(told.get("pin", "")))
+        elif what == "connect":
+            self._connect()
+        else:
+            self._undo(str(what), on=bool(told.get("on")))
+        return self.state()
+
+    def _ready(self) -> bool:
+        wanted = {"wireless": "on", "serial": "control", "echo_back": "off", "transceive": "on", "board": "yes"}
+        return self.wireless and all(self.settings[key] == wanted[key] for key in self.settings if key in wanted)
+
+    def _pair(self, where: str) -> None:
+        if self.stuck or not self.wireless or self.settings.get("wireless") != "on":
+            return
+        if where != self._starts:
+            self.paired_in, self.radio_names, self.stuck = where, "Phone", True
+            return
+        self._begun, self.asks_phone = where, True
+
+    def _yes(self, who: str, pin: str) -> None:
+        if who == "phone" and self.asks_phone:
+            self.asks_phone = False
+            if self._pin and pin != self._pin:
+                return
+            self.paired_in = self._begun
+            self.asks_radio = not self._pin
+            self.radio_names = "Phone" if self._pin else ""
+        elif who == "radio" and self.asks_radio:
+            self.asks_radio, self.radio_names = False, "Phone"
+
+    def _connect(self) -> None:
+        self.connected = bool(self.paired_in and self.radio_names and not self.stuck and self._ready())
+
+    def _undo(self, what: str, *, on: bool) -> None:
+        """Forgetting, deleting, off and on, restarting; a factory reset takes everything."""
+        if what == "forget":
+            self.paired_in, self.connected = "", False
+        elif what == "delete":
+            self.radio_names, self.connected = "", False
+        elif what == "wireless":
+            self.wireless, self.restarted, self.connected = on, False, False
+        elif what == "restart":
+            self.connected = False
+            if self.stuck and not (self.paired_in or self.radio_names or self.wireless):
+                self.stuck = False
+        elif what == "reset":
+            self.__init__(self._starts, self._pin, tuple(self.settings))  # type: ignore[misc]
+
+    def state(self) -> dict[str, Any]:
+        """What both sides show."""
+        mirror = ["434.0125", "Isles-wide"] if self.connected else []
+        return {
+            "settings": dict(self.settings),
+            "paired_in": self.paired_in,
+            "radio_names": self.radio_names,
+            "asks_phone": self.asks_phone,
+            "asks_radio": self.asks_radio,
+            "connected": self.connected,
+            "stuck": self.stuck,
+            "wireless": self.wireless,
+            "restarted": self.restarted,
+            "mirror": mirror,
+        }
