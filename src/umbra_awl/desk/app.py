@@ -139,6 +139,7 @@ def run_demo(folder: Path | None, picture: Path | None) -> int:
 
     from umbra_awl.demo.fresh import lay_out, start_card_radios, start_phone, start_radios
     from umbra_awl.demo.furnish import CLUB_PLAN, furnish
+    from umbra_awl.demo.hotspots import start_hotspots
     from umbra_awl.standins.launch import RegistryProcess, StandInProcess
 
     place = folder or Path(tempfile.mkdtemp(prefix="umbra-awl-demo-"))
@@ -161,9 +162,11 @@ def run_demo(folder: Path | None, picture: Path | None) -> int:
         slotted = start_card_radios(demo)
         registry = RegistryProcess()
         phone = start_phone(demo)
-        running += [*slotted.values(), registry, phone]
+        spots = start_hotspots(window.bench.plan, place)
+        running += [*slotted.values(), registry, phone, *spots.values()]
         set_demo_cards(window, slotted)
         set_demo_phone(window, "fell", phone.address)
+        set_demo_spots(window, {key: item.address for key, item in spots.items()})
         return _run_demo(app, window, demo, registry.address, picture)
     finally:
         for process in running:
@@ -198,6 +201,13 @@ def set_demo_phone(window: MainWindow, radio: str, address: str) -> None:
     """Tell the window where the phone beside a radio of the demo answers."""
     path = window.bench.document.path if window.bench.document else Path()
     window.settings.keep(phones={f"{path}#{radio}": address})
+
+
+def set_demo_spots(window: MainWindow, addresses: dict[str, str]) -> None:
+    """Tell the window where the demo's hotspots answer."""
+    for key, address in addresses.items():
+        window.runner.ways.set_spot(key, address)
+    window.runner.changed.emit()
 
 
 def _take_picture(window: MainWindow, picture: Path) -> None:

@@ -30,6 +30,7 @@ class Kept(msgspec.Struct, frozen=True):
     ports: dict[str, str] = msgspec.field(default_factory=dict)
     cards: dict[str, str] = msgspec.field(default_factory=dict)
     phones: dict[str, str] = msgspec.field(default_factory=dict)
+    spots: dict[str, str] = msgspec.field(default_factory=dict)
     side_width: int = 0
     used: tuple[str, ...] = ()
     far: str = ""

@@ -39,8 +39,12 @@ class Ways:
 
     @property
     def _key(self) -> str:
+        return self._of(self._bench.radio_key)
+
+    def _of(self, key: str) -> str:
+        """What something of the open plan is remembered by."""
         document = self._bench.document
-        return f"{document.path if document else ''}#{self._bench.radio_key}"
+        return f"{document.path if document else ''}#{key}"
 
     @property
     def port(self) -> str:
@@ -68,6 +72,14 @@ class Ways:
     def set_phone(self, address: str) -> None:
         """Remember the phone beside the chosen radio."""
         self._settings.keep(phones={**self._settings.kept.phones, self._key: address})
+
+    def spot(self, hotspot: str) -> str:
+        """The address at which a hotspot of the plan was last found."""
+        return self._settings.kept.spots.get(self._of(hotspot), "")
+
+    def set_spot(self, hotspot: str, address: str) -> None:
+        """Remember where a hotspot of the plan is."""
+        self._settings.keep(spots={**self._settings.kept.spots, self._of(hotspot): address})
 
     def shelf_of(self, key: str) -> Shelf | None:
         """The backups of a radio of the plan, beside the plan."""

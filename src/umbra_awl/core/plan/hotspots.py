@@ -45,7 +45,7 @@ class Hotspot(Value, frozen=True):
     `id_label` names the ID it logs in with; `wifi` are the names of the Wi-Fi networks it knows (never a password).
     `rx_correction_hz` and `tx_correction_hz` are put right in its settings for its own oscillator; `modem` is its modem type,
     `startup` the key of the destination it links to by itself, `host` its name on the network; board, computer and image are
-    keys of parts. `own_password`: its default password was changed.
+    keys of parts. `locked`: its page no longer has the key it came with.
     """
 
     called: ClassVar[str] = "hotspot"
@@ -70,7 +70,7 @@ class Hotspot(Value, frozen=True):
     computer: str = ""
     image: str = ""
     school: WifiSchool = "teach"
-    own_password: bool = False
+    locked: bool = False
     readings: tuple[Reading, ...] = ()
     listened: tuple[Listened, ...] = ()
     proofs: tuple[Proof, ...] = ()

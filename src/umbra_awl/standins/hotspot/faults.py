@@ -17,3 +17,11 @@ FAULT_LINES: dict[str, tuple[str, str]] = {
 NO_MODEM = frozenset({"port-busy", "wrong-modem", "firmware-old", "frequency-refused", "no-mode"})
 """With one of these the modem does not work: nothing is sent or heard."""
 NO_LOGIN = frozenset({"not-resolved", "login-password", "login-id", "login-account", "login-twice", "clock-wrong"})
+CURED_BY = {
+    "login-twice": "station.login",
+    "login-id": "station.login",
+    "login-account": "station.call",
+    "not-resolved": "dmr.master",
+    "clock-wrong": "host.zone",
+}
+"""The setting whose change puts a fault right; a wrong password is put right by another one."""

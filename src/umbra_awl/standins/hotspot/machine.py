@@ -7,7 +7,7 @@ import random
 from collections.abc import Callable
 from datetime import datetime, timedelta
 
-from umbra_awl.standins.hotspot.faults import FAULT_LINES, NO_LOGIN, NO_MODEM
+from umbra_awl.standins.hotspot.faults import CURED_BY, FAULT_LINES, NO_LOGIN, NO_MODEM
 from umbra_awl.standins.hotspot.oscillator import Oscillator
 
 STARTS_S = 60.0
@@ -142,7 +142,10 @@ class Machine:
         }
 
     def apply(self, changed: dict[str, str]) -> None:
-        """Take settings and restart."""
+        """Take settings and restart; a fault goes when the setting that it is about is another."""
+        for fault, key in CURED_BY.items():
+            if changed.get(key, self.settings[key]) != self.settings[key]:
+                self.faults.discard(fault)
         self.settings |= {key: value for key, value in changed.items() if key in FACTORY}
         self.say("page", "settings applied, restarting")
         self.restart()
@@ -152,6 +155,14 @@ class Machine:
         if len(key) < 8:
             raise Refused("a password has at least 8 characters")
         self.key = key
+
+    def set_secret(self, secret: str) -> None:
+        """Change the password for the master, and restart."""
+        if len(secret) < 6:
+            raise Refused("that is no password of a master")
+        self.faults.discard("login-password")
+        self.say("page", "settings applied, restarting")
+        self.restart()
 
     def link(self, target: str) -> None:
         """Link to something; only once it is up and logged in."""
@@ -165,24 +176,33 @@ class Machine:
     def key_up(self, over: dict[str, str]) -> dict[str, object]:
         """What comes of a radio's over: heard, a beep, the echo. `over` tells mode, tx_hz, seconds, call, to and so on."""
         mode, seconds = over.get("mode", "dmr"), float(over.get("seconds", "3"))
-        silent: dict[str, object] = {"heard": False, "beep": False, "echo": False}
+        silent: dict[str, object] = {"heard": False, "beep": False, "echo": False, "reached": False}
         meets = over.get("tx_hz") == self.settings["air.hears"] and self.settings.get(f"modes.{mode}") == "on"
         opens = mode != "dmr" or over.get("color_code") == self.settings["dmr.color"]
         if not (self.works and meets and opens):
             return silent
-        counted = self.oscillator.errors(int(self.settings["air.hears_by"] or 0), seconds, self._chance)
+        correction = int(over.get("correction") or self.settings["air.hears_by"] or 0)
+        counted = self.oscillator.errors(correction, seconds, self._chance)
         if counted is None:
-            return silent
+            return {**silent, "reached": True}
         errors, bits = counted
         slot = f" slot {over.get('slot', '2')}" if mode == "dmr" else ""
         who = f"{over.get('call', '')} ({over['id']})" if over.get("id") else over.get("call", "")
-        rate = f"loss 0 %, BER {100 * errors / bits:.2f} %, {bits} bits, offset {int(self.settings['air.hears_by'] or 0):+d} Hz"
+        rate = f"loss 0 %, BER {100 * errors / bits:.2f} %, {bits} bits, offset {correction:+d} Hz"
         self.say(f"{mode}{slot}", f"radio {who} to {over.get('to', '')}, {seconds:.1f} s, {rate}")
         self._heard.append(f"{who} to {over.get('to', '')}, {100 * errors / bits:.2f} %")
         echo = self.online and over.get("to") == over.get("echo")
         if echo:
             self.say(f"{mode}{slot}", f"echo back to {over.get('call', '')}, {seconds:.1f} s")
-        return {"heard": True, "beep": True, "echo": echo, "ber": errors / bits, "bits": bits, "errors": errors}
+        return {
+            "heard": True,
+            "reached": True,
+            "beep": True,
+            "echo": echo,
+            "ber": errors / bits,
+            "bits": bits,
+            "errors": errors,
+        }
 
     def pass_by(self, call: str, to: str, seconds: float = 6.0) -> None:
         """Somebody else is heard from the network."""

@@ -123,13 +123,15 @@ class _Handler(BaseHTTPRequestHandler):
         elif path == "/network":
             machine.pass_by(told.get("call", ""), told.get("to", ""))
             self._json({})
-        elif path not in {"/link", "/password", "/restart"}:
+        elif path not in {"/link", "/password", "/secret", "/restart"}:
             self._json({"error": "no such page"}, 404)
         elif self._may():
             if path == "/link":
                 machine.link(told.get("to", ""))
             elif path == "/password":
                 machine.set_key(told.get("new", ""))
+            elif path == "/secret":
+                machine.set_secret(told.get("new", ""))
             else:
                 machine.restart()
             self._json(machine.status())

@@ -34,9 +34,10 @@ def gateway_sheet(index: PlanIndex, access: AccessPoint, hotspot: Hotspot | None
         ("Call sign", owner.call if owner is not None else "", ""),
         ("ID", shown, "with its two digits where it is a second one"),
     ]
-    for service in access.services:
-        if service.mode != "fm":
-            fields.append((f"{MODE_WORDS[service.mode]} frequency", format_mhz(service.rx_hz), "as the radio has it"))
+    digital = [service for service in access.services if service.mode != "fm"]
+    fields += [
+        (f"{MODE_WORDS[item.mode]} frequency", format_mhz(item.rx_hz), "as the radio has it") for item in digital
+    ]
     corrected = f"{hotspot.rx_correction_hz:+d} Hz" if hotspot is not None and hotspot.rx_correction_hz else "0"
     fields.append(("Correction", corrected, "begin at 0, then calibrate"))
     masters = [

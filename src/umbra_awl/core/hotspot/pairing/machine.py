@@ -105,3 +105,25 @@ def proof_words(sides: Sides) -> str:
     if sides.stuck:
         return "Stuck: it was paired in the wrong place. Asking again does not help; the cure has an order."
     return "Not yet. The proof is that the radio names the phone and the app mirrors the radio's front."
+
+
+def told_done(sides: Sides, move: Move) -> Sides:
+    """What both sides show when a move did what it should: for real devices, of which only their owner can tell."""
+    what = move.do.get("do")
+    if what == "radio":
+        return sides._replace(settings={**sides.settings, str(move.do["key"]): str(move.do["value"])})
+    if what == "pair":
+        return sides._replace(asks_phone=True)
+    if what == "yes":
+        phone = move.do.get("who") == "phone"
+        pinned = bool(move.do.get("pin"))
+        names = "your phone" if not phone or pinned else ""
+        return sides._replace(asks_phone=False, asks_radio=phone and not pinned, paired_in="app", radio_names=names)
+    simple: dict[object, dict[str, Any]] = {
+        "wireless": {"wireless": bool(move.do.get("on"))},
+        "forget": {"paired_in": ""},
+        "delete": {"radio_names": ""},
+        "restart": {"stuck": False, "wireless": True},
+        "connect": {"connected": True},
+    }
+    return sides._replace(**simple.get(what, {}))

@@ -49,8 +49,9 @@ class Status(msgspec.Struct, frozen=True):
 
 
 class Over(msgspec.Struct, frozen=True):
-    """What came of a radio's over: heard, a beep, the echo, errors and bits."""
+    """What came of a radio's over: whether anything reached it, heard, a beep, the echo, errors and bits."""
 
+    reached: bool = False
     heard: bool = False
     beep: bool = False
     echo: bool = False
@@ -110,6 +111,10 @@ class Talk(NamedTuple):
     def set_key(self, new: str) -> Status:
         """Give its page another password. Raises HotspotError."""
         return self._decoded(self._ask("POST", "/password", msgspec.json.encode({"new": new})), Status)
+
+    def set_secret(self, new: str) -> Status:
+        """Give it the password for its master; it restarts then. Raises HotspotError."""
+        return self._decoded(self._ask("POST", "/secret", msgspec.json.encode({"new": new})), Status)
 
     def over(self, told: dict[str, str]) -> Over:
         """Key the simulated radio beside a simulated hotspot. Raises HotspotError."""

@@ -1,0 +1,38 @@
+"""Hotspots in the table of stages.
+
+What is not seen at once is imported where it is first made, so that the first window does not wait for it.
+"""
+
+from umbra_awl.desk.stage import StageCommand, StageEntry, Surroundings, showing
+
+
+def _make(given: Surroundings) -> object:
+    from umbra_awl.desk.hotspots.stage import HotspotStage
+
+    return HotspotStage(given.bench, given.theme, given.runner(), given.directory)
+
+
+HOTSPOTS = StageEntry(
+    "hotspots",
+    "Hotspots",
+    _make,
+    ("path", "place", "match", "calibrate", "wifi", "find", "phone"),
+    (
+        StageCommand("path", "From an empty card to the echo", showing("path")),
+        StageCommand("place", "Find a frequency for the hotspot", showing("place"), "Ctrl+Shift+H"),
+        StageCommand("match", "What must match: plan, radio, hotspot", showing("match")),
+        StageCommand("calibrate", "Calibrate the hotspot's offset by its bit error rate", showing("calibrate")),
+        StageCommand("wifi", "Wi-Fi away from home, and its rehearsal", showing("wifi")),
+        StageCommand("find", "Find the hotspot, read its log", showing("find"), "Ctrl+Shift+L"),
+        StageCommand("phone", "Pair the phone; the phone as gateway", showing("phone")),
+        StageCommand("ask", "Ask the hotspot how it is", lambda stage: stage.spot.ask(), "F6"),
+        StageCommand("road", "Print the road sheet for a trip", lambda stage: stage.print_road()),
+    ),
+    targets={"hotspot": "match"},
+    concerns={"place": frozenset({"hotspot", "service"}), "wifi": frozenset({"hotspot"}), "match": frozenset({"hotspot"})},
+    later=(
+        "desk.hotspots.place_page", "desk.hotspots.match_page", "desk.hotspots.curve_page", "desk.hotspots.wifi_page",
+        "desk.hotspots.find_page", "desk.hotspots.phone_page", "core.hotspot.place.after", "core.hotspot.match.layout",
+        "core.paper.road_sheet",
+    ),
+)  # fmt: skip

@@ -1,0 +1,205 @@
+"""Finding it, and why it does not come up: addresses, its log with the cause first, and symptoms."""
+
+from pathlib import Path
+
+from PyQt6.QtCore import QTimer
+from PyQt6.QtGui import QGuiApplication, QHideEvent
+from PyQt6.QtWidgets import QFileDialog, QFrame, QWidget
+
+from umbra_awl.core.hotspot.logs.reading import Followed, HeardCall, LogReading, read_log, read_log_bytes
+from umbra_awl.core.keep.limits import LimitError
+from umbra_awl.desk.hotspots.seek_panel import SeekPanel
+from umbra_awl.desk.hotspots.spot import Spot
+from umbra_awl.desk.hotspots.symptom_panel import SymptomPanel
+from umbra_awl.desk.parts.rows_table import RowsTable
+from umbra_awl.desk.parts.widgets import button, card, column, row, rows_of, words
+from umbra_awl.desk.theme.theme import Theme
+
+_FOLLOW_MS = 1_000
+_KINDS = "Logs (*.log *.txt);;All files (*)"
+_TEACH = "Ask it, open its log, or paste it here. The first cause is put first; what follows from it comes after."
+_WAYS = {"call-heard": "from a radio", "call-network": "from the network", "echo": "echo"}
+
+
+class FindPage(QWidget):
+    """The canvas page; `side` asks for symptoms."""
+
+    def __init__(self, spot: Spot, theme: Theme) -> None:
+        super().__init__()
+        self._spot = spot
+        self._followed: Followed | None = None
+        self._timer = QTimer(self)
+        self._timer.setInterval(_FOLLOW_MS)
+        self._timer.timeout.connect(self._follow)
+        outer = column(self, 8)
+        self.seek = SeekPanel(spot, theme)
+        outer.addWidget(self.seek, 2)
+        outer.addWidget(self._log_card(theme), 5)
+        self.symptoms = SymptomPanel(spot, theme)
+        self.side = self.symptoms
+        spot.changed.connect(self.refresh)
+        self.refresh()
+
+    def _log_card(self, theme: Theme) -> QFrame:
+        frame = card()
+        inner = column(frame, 4, 10)
+        line = row(gap=6)
+        self.told = words(_TEACH, "title", wrap=True)
+        line.addWidget(self.told, 1)
+        inner.addLayout(line)
+        self.todo = words("", "second", wrap=True)
+        inner.addWidget(self.todo)
+        self.open = button("Open a log …", self.ask_open)
+        self.paste = button("Paste a log", self.paste_log, tip="From the clipboard")
+        self.follow = button("Follow a log …", self.ask_follow, tip="What comes into the file is read each second")
+        inner.addLayout(rows_of(self.open, self.paste, self.follow, gap=6))
+        self.faults = RowsTable(theme, "What the log says")
+        inner.addWidget(self.faults, 3)
+        both = row(gap=8)
+        self.calls = RowsTable(theme, "Recent calls")
+        self.unknown = RowsTable(theme, "Lines that no rule reads")
+        both.addWidget(self.calls, 3)
+        both.addWidget(self.unknown, 2)
+        inner.addLayout(both, 4)
+        return frame
+
+    def take_focus(self) -> None:
+        """Give the keyboard to the name that is sought."""
+        self.seek.name.setFocus()
+
+    def reach(self, field: str) -> bool:
+        """The log, or the name that is sought."""
+        target = {"log": self.open, "act": self.seek.name}.get(field)
+        if target is not None:
+            target.setFocus()
+        return target is not None
+
+    def hideEvent(self, event: QHideEvent | None) -> None:
+        super().hideEvent(event)
+        self._stop()
+
+    def _stop(self) -> None:
+        self._timer.stop()
+        self._followed = None
+        self.follow.setText("Follow a log …")
+
+    def ask_open(self) -> None:
+        """Ask for a log file."""
+        path, _kind = QFileDialog.getOpenFileName(self, "The hotspot's log", str(Path.home()), _KINDS)
+        if path:
+            self.open_log(Path(path))
+
+    def open_log(self, path: Path) -> None:
+        """Read a log file in the background."""
+        followed = Followed(path)
+
+        def work() -> LogReading | OSError:
+            try:
+                followed.more()
+            except OSError as error:
+                return error
+            return read_log_bytes(followed.data)
+
+        def done(found: LogReading | OSError) -> None:
+            if isinstance(found, OSError):
+                why = found.strerror if isinstance(found, LimitError) else found.strerror or str(found)
+                self._spot.bench.say(f"“{path.name}” cannot be read: {why}.", "stop")
+                return
+            self._take(found)
+
+        self._spot.bench.jobs.latest("spot-log", work, done)
+
+    def paste_log(self) -> None:
+        """Read what is on the clipboard."""
+        clipboard = QGuiApplication.clipboard()
+        text = clipboard.text() if clipboard is not None else ""
+        if not text.strip():
+            self._spot.bench.say("There is no text on the clipboard. Copy the log first.")
+            return
+        self._spot.bench.jobs.latest("spot-log", lambda: read_log(text), self._take)
+
+    def ask_follow(self) -> None:
+        """Ask for a file to follow, or follow it no more."""
+        if self._timer.isActive():
+            self._stop()
+            return
+        path, _kind = QFileDialog.getOpenFileName(self, "A log that grows", str(Path.home()), _KINDS)
+        if path:
+            self.follow_log(Path(path))
+
+    def follow_log(self, path: Path) -> None:
+        """Read on in a file, each second."""
+        self._followed = Followed(path)
+        self.follow.setText("Stop following")
+        self._timer.start()
+        self._follow()
+
+    def _follow(self) -> None:
+        followed = self._followed
+        if followed is None:
+            return
+
+        def work() -> LogReading | OSError | None:
+            try:
+                return read_log_bytes(followed.data) if followed.more() else None
+            except OSError as error:
+                return error
+
+        def done(found: LogReading | OSError | None) -> None:
+            if isinstance(found, OSError):
+                self._stop()
+                self._spot.bench.say(f"The log cannot be read any more: {found.strerror or found}.", "stop")
+            elif found is not None and followed is self._followed:
+                self._take(found)
+
+        self._spot.bench.jobs.latest("spot-log", work, done)
+
+    def _take(self, found: LogReading) -> None:
+        self._spot.log = found
+        self._spot.changed.emit()
+
+    def refresh(self) -> None:
+        """Show the log and what it means."""
+        spot = self._spot
+        hotspot = spot.hotspot
+        access = spot.access
+        self.seek.fill_name(
+            (hotspot.host if hotspot is not None else "") or (access.call.lower() if access is not None else "")
+        )
+        self.seek.refresh()
+        self.symptoms.refresh()
+        log = spot.log
+        if log is None:
+            self.told.setText(_TEACH)
+            self.todo.setText("")
+            for table in (self.faults, self.calls, self.unknown):
+                table.show_rows(("",), [])
+            return
+        cause = log.cause
+        self.told.setText(cause.rule.means if cause is not None else "No fault in this log since its last start.")
+        self.todo.setText(f"{cause.rule.setting}: {cause.rule.todo}" if cause is not None else "")
+        self._show_told(log)
+        self._show_calls(log)
+
+    def _show_told(self, log: LogReading) -> None:
+        rows, tones = [], []
+        for item in (*log.faults, *log.states):
+            kind = "follows" if item.consequence else "cause" if item.rule.kind == "fault" else "state"
+            rows.append((kind, item.rule.means, item.rule.setting, f"line {item.first}", item.text))
+            tones.append({"cause": "stop", "follows": "brass", "state": "ok"}[kind])
+        self.faults.show_rows(("", "What it means", "Setting", "Where", "The line"), rows, tones, mono=False)
+
+    def _show_calls(self, log: LogReading) -> None:
+        own = set(self._spot.overs())
+        rows = [_call_row(item, own) for item in log.calls[:100]]
+        tones = ["violet" if item in own else "" for item in log.calls[:100]]
+        self.calls.show_rows(("When", "Who", "To", "s", "BER", "Loss", ""), rows, tones)
+        unknown = [(f"{item.times}×", item.text) for item in log.unknown]
+        self.unknown.show_rows(("", f"{log.unknown_lines} lines that no rule reads"), unknown)
+
+
+def _call_row(item: HeardCall, own: set[HeardCall]) -> tuple[str, ...]:
+    ber = f"{item.ber:g} %" if item.ber is not None else ""
+    loss = f"{item.loss:g} %" if item.loss is not None else ""
+    way = "your own over" if item in own else _WAYS.get(item.way, "")
+    return (item.when[11:], item.call, item.to, f"{item.seconds:g}", ber, loss, way)

@@ -1,0 +1,26 @@
+"""A button with a value whose menu is filled when it is opened."""
+
+from collections.abc import Callable, Iterable
+
+from PyQt6.QtWidgets import QMenu, QPushButton
+
+from umbra_awl.desk.parts.widgets import act
+
+Choices = Callable[[], Iterable[tuple[str, Callable[[], object]]]]
+
+
+def menu_button(name: str, choices: Choices, role: str = "value") -> QPushButton:
+    """A button called so for a screen reader; `choices` are the words and what each does."""
+    made = QPushButton()
+    made.setProperty("role", role)
+    made.setAccessibleName(name)
+    menu = QMenu(made)
+    made.setMenu(menu)
+
+    def fill() -> None:
+        menu.clear()
+        for text, does in choices():
+            act(menu, text, does)
+
+    menu.aboutToShow.connect(fill)
+    return made

@@ -1,0 +1,255 @@
+"""The frequency ruler: a score for every channel of the band, its reasons, the best places, and what was heard there."""
+
+from functools import partial
+from typing import NamedTuple
+
+from PyQt6.QtWidgets import QFrame, QWidget
+
+from umbra_awl.core.directory.nearest import Wanted, within
+from umbra_awl.core.facts.bands import Band
+from umbra_awl.core.facts.frequency import format_mhz
+from umbra_awl.core.hotspot.place.after import NEAR_KM, around, asked_for, in_band, place_of, take_place, touched
+from umbra_awl.core.hotspot.place.ruler import Place, Reason, Ruler, best_pairs, ruler
+from umbra_awl.core.tables.errors import SourceError
+from umbra_awl.core.trace.keyup import trace
+from umbra_awl.desk.directory import Directory
+from umbra_awl.desk.hotspots.listen_panel import ListenPanel
+from umbra_awl.desk.hotspots.menus import menu_button
+from umbra_awl.desk.hotspots.ruler_picture import WORDS, RulerPicture
+from umbra_awl.desk.hotspots.spot import Spot
+from umbra_awl.desk.hotspots.use_sheet import UseSheet
+from umbra_awl.desk.parts.rows_table import RowsTable
+from umbra_awl.desk.parts.when_changed import WhenChanged
+from umbra_awl.desk.parts.widgets import button, card, column, row, rows_of, words
+from umbra_awl.desk.theme.theme import Theme
+
+_STATE_TONES = {"good": "ok", "usable": "ok", "doubtful": "brass", "occupied": "stop", "forbidden": "stop"}
+
+
+class _Found(NamedTuple):
+    """What was worked out: the ruler, the best places, and how many things are in use around."""
+
+    ruler: Ruler
+    best: list[Place]
+
+
+class PlacePage(QWidget):
+    """The canvas page; `side` has the best places and what was heard."""
+
+    def __init__(self, spot: Spot, theme: Theme, directory: Directory) -> None:
+        super().__init__()
+        self._spot, self._directory = spot, directory
+        self._trip, self._band = "", ""
+        self._to_tell = ""
+        self._found: _Found | None = None
+        self._best: list[Place] = []
+        outer = column(self, 8)
+        self.where = menu_button("Where the hotspot stands", self._places)
+        self.band = menu_button("Band", self._bands)
+        self.uses = button("Band plan …", self.ask_uses, tip="What stretches are for; yours to change")
+        outer.addLayout(
+            rows_of(words("Where", "second"), self.where, words("Band", "second"), self.band, self.uses, gap=6)
+        )
+        self.picture = RulerPicture(theme)
+        self.picture.chosen.connect(self._show_reasons)
+        outer.addWidget(self.picture, 3)
+        outer.addWidget(self._reason_card(theme), 2)
+        self.side = QWidget()
+        beside = column(self.side, 6)
+        beside.addWidget(words("Best places", "title"))
+        self.best = RowsTable(theme, "Best places")
+        self.best.chosen.connect(self._choose_best)
+        beside.addWidget(self.best, 3)
+        self.listen = ListenPanel(spot, theme)
+        beside.addWidget(self.listen, 2)
+        self._filled = WhenChanged(self, self._parts, self._reckon)
+        spot.changed.connect(self._filled.check)
+        spot.bench.results_changed.connect(self._tell)
+
+    def _reason_card(self, theme: Theme) -> QFrame:
+        frame = card()
+        inner = column(frame, 4, 10)
+        line = row()
+        self.head = words("", "title")
+        self.grade = words("", "second")
+        self.take = button("", self.take_it, "main")
+        line.addWidget(self.head)
+        line.addWidget(self.grade)
+        line.addStretch(1)
+        line.addWidget(self.take)
+        inner.addLayout(line)
+        self.reasons = RowsTable(theme, "Reasons for this channel")
+        inner.addWidget(self.reasons, 1)
+        self.change = words("", "second", wrap=True)
+        inner.addWidget(self.change)
+        return frame
+
+    def _parts(self) -> tuple[object, ...]:
+        plan = self._spot.bench.plan
+        return (plan.access, plan.hotspots, plan.station, plan.trips, self._spot.key, self._trip, self._band)
+
+    def take_focus(self) -> None:
+        """Give the keyboard to the ruler."""
+        self.picture.setFocus()
+
+    def reach(self, field: str) -> bool:
+        """The ruler, the best places, or the sheet of what was heard."""
+        target = {"act": self.picture, "Receive": self.picture, "Hears": self.picture, "best": self.best}.get(field)
+        if field == "listen":
+            self.listen.take_focus()
+            return True
+        if target is not None:
+            target.setFocus()
+        return target is not None
+
+    def _places(self) -> list[tuple[str, partial[None]]]:
+        trips = [(f"on the trip: {item.name}", partial(self._go_to, item.key)) for item in self._spot.bench.plan.trips]
+        return [("where it is noted", partial(self._go_to, "")), *trips]
+
+    def _go_to(self, trip: str) -> None:
+        self._trip = trip
+        self._filled.now()
+
+    def _bands(self) -> list[tuple[str, partial[None]]]:
+        return [(band.name, partial(self._take_band, band.name)) for band in self._spot.bench.index.bands]
+
+    def _take_band(self, name: str) -> None:
+        self._band = name
+        self._filled.now()
+
+    def ask_uses(self) -> None:
+        """Show what the stretches of the band are for, to be changed."""
+        UseSheet(self, self._spot.bench).exec()
+
+    def _band_wanted(self) -> Band | None:
+        return next((band for band in self._spot.bench.index.bands if band.name == self._band), None)
+
+    def _reckon(self) -> None:
+        """Work the ruler out in the background."""
+        spot, access = self._spot, self._spot.access
+        asked = asked_for(spot.bench.index, access, spot.hotspot) if access is not None else None
+        if access is None or asked is None:
+            self._take_found(None)
+            return
+        band = self._band_wanted()
+        sought = in_band(asked, band) if band is not None else asked
+        plan, directory = spot.bench.plan, self._directory
+        place = place_of(plan, access, self._trip)
+        trip = next((item for item in plan.trips if item.key == self._trip), None)
+        self.where.setText(trip.name if trip is not None else "where it is noted")
+        self.band.setText(sought.band.name)
+
+        def work() -> _Found:
+            listed = []
+            if place is not None:
+                try:
+                    found = within(directory.store, place, NEAR_KM, Wanted(bands=frozenset({sought.band.name})))
+                    listed = [near.entry.access for near in found]
+                except SourceError:
+                    listed = []
+            users = around(plan, access, listed, place)
+            return _Found(ruler(sought, users), best_pairs(sought, users))
+
+        spot.bench.jobs.latest("ruler", work, self._take_found)
+
+    def _take_found(self, found: _Found | None) -> None:
+        self._found = found
+        if found is None:
+            self.head.setText("This hotspot has no service in any band yet. Add one at Access.")
+            self.take.hide()
+            return
+        hotspot = self._spot.hotspot
+        now = hotspot.transmit_hz if hotspot is not None else 0
+        self._best = found.best
+        rows = [(f"{format_mhz(place.hz)}{_pair(place)}", f"{place.score}", WORDS[place.state]) for place in found.best]
+        self.best.show_rows(("MHz", "of 100", ""), rows, [_STATE_TONES[place.state] for place in found.best])
+        band = found.ruler.asked.band
+        marks = ((now, "stands here now"),) if band.holds(now) else ()
+        at = found.ruler.at(now if band.holds(now) else (found.best[0].hz if found.best else band.low_hz))
+        self.picture.show_ruler(found.ruler, at, marks)
+        self._show_reasons(self.picture.at)
+
+    def _choose_best(self, at: int) -> None:
+        if self._found is None or at >= len(self._best):
+            return
+        place = self._best[at]
+        shift = place.tx_hz - place.hz
+        if shift != self._found.ruler.asked.shift_hz:
+            made = ruler(self._found.ruler.asked._replace(shift_hz=shift), self._found.ruler.users)
+            self._found = self._found._replace(ruler=made)
+            self.picture.show_ruler(made, made.at(place.hz))
+        self.picture.go(self._found.ruler.at(place.hz))
+
+    def _show_reasons(self, at: int) -> None:
+        if self._found is None:
+            return
+        made = self._found.ruler
+        place = made.place(at)
+        self.head.setText(f"{format_mhz(place.hz)}{_pair(place)} MHz")
+        self.grade.setText(f"{place.score} of 100, {WORDS[place.state]}")
+        reasons = made.reasons(at)
+        rows = [
+            (item.name, "stops" if item.stop else f"−{item.points}" if item.points else "", item.words)
+            for item in reasons
+        ]
+        tones = ["stop" if item.stop else "brass" if item.points > 15 else "" for item in reasons]
+        self.reasons.show_rows(("Question", "Costs", "Answer"), rows, tones, mono=False)
+        self.take.setText(f"Take {format_mhz(place.hz)} MHz")
+        self.take.setVisible(True)
+        self.take.setEnabled(place.state not in {"forbidden", "occupied"})
+        self.change.setText(self._change_words())
+        self.listen.show_channel(place.hz)
+
+    def _change_words(self) -> str:
+        access = self._spot.access
+        fits = self._spot.bench.results.fits
+        if access is None:
+            return ""
+        found = touched(self._spot.bench.plan, access, {key: fit.memory for key, fit in fits.items()})
+        told = ", ".join(f"{item.name} ({item.channels} channel{'s' if item.channels > 1 else ''})" for item in found)
+        return f"Would change: {told}; to be written again." if told else "No radio has a channel through it yet."
+
+    def take_it(self) -> None:
+        """Move the hotspot, its services and every radio to the channel in hand."""
+        spot, access = self._spot, self._spot.access
+        if self._found is None or access is None:
+            return
+        place, told = self._found.ruler.place(self.picture.at), self._change_words()
+        bench = spot.bench
+        try:
+            edit = take_place(bench.index, access, place)
+        except ValueError as error:
+            bench.say(str(error), "stop")
+            return
+        self._to_tell = ""
+        if bench.do(edit):
+            self._to_tell = f"{edit.sentence}. {told.replace('Would change', 'Changed')}"
+            self._tell()
+
+    def _tell(self) -> None:
+        """Once the plan was worked out anew: what was taken, and whether a key-up arrives now."""
+        bench = self._spot.bench
+        if self._to_tell and bench.fresh and bench.radio_key in bench.results.fits:
+            told, self._to_tell = self._to_tell, ""
+            bench.say(f"{told} {self._trace_words()}".strip())
+
+    def _trace_words(self) -> str:
+        """What the trace says of the first route through it, for the chosen radio."""
+        bench, access = self._spot.bench, self._spot.access
+        services = {item.key for item in access.services} if access is not None else set()
+        fits, key = bench.results.fits, bench.radio_key
+        route = next((r.key for r in bench.plan.routes if r.service in services and fits[key].channel_of(r.key)), "")
+        if not route:
+            return ""
+        found = trace(bench.index, fits, key, route)
+        stopped = found.broken
+        name = bench.index.label(bench.index.routes[route])
+        return f"{name}: the key-up {'arrives' if stopped is None else f'stops: {stopped.text}'}."
+
+
+def _pair(place: Place) -> str:
+    return f" / {format_mhz(place.tx_hz)}" if place.tx_hz != place.hz else ""
+
+
+def _cost(reason: Reason) -> str:
+    return "stops" if reason.stop else f"−{reason.points}" if reason.points else ""

@@ -1,0 +1,254 @@
+"""The hotspot in hand: which one of the plan, what its page and log said last, and what it is asked, in the background."""
+
+from collections.abc import Callable
+from datetime import datetime
+from functools import partial
+from typing import Any
+
+from PyQt6.QtCore import QObject, pyqtSignal
+
+from umbra_awl.core.hotspot.logs.ladder import Standing, standing
+from umbra_awl.core.hotspot.logs.reading import LogReading, own_overs, read_log_bytes
+from umbra_awl.core.hotspot.match.fields import Values
+from umbra_awl.core.hotspot.match.forms import FormError
+from umbra_awl.core.hotspot.match.layout import SettingsLayout, read_settings, shipped_layouts, write_settings
+from umbra_awl.core.hotspot.match.says import plan_says, radio_says
+from umbra_awl.core.hotspot.match.sheet import MatchRow, match_sheet
+from umbra_awl.core.hotspot.seek.errors import HotspotError, NoHotspotError
+from umbra_awl.core.hotspot.seek.talk import Over, Status, Talk
+from umbra_awl.core.hotspot.wifi.secrets import Secrets
+from umbra_awl.core.plan.model import AccessPoint, Hotspot
+from umbra_awl.desk.runner import Runner
+from umbra_awl.desk.workbench import Workbench
+
+_NO_ADDRESS = "No address yet. Find it first, or type it here: the name it has, or its number."
+
+
+class Spot(QObject):
+    """Holds one hotspot of the plan; all that was learnt of it is of this run only, but for what is noted in the plan."""
+
+    changed = pyqtSignal()
+
+    def __init__(self, bench: Workbench, runner: Runner) -> None:
+        super().__init__()
+        self.bench, self.runner = bench, runner
+        self.secrets = Secrets()
+        self.key = ""
+        self.password = ""
+        self.status: Status | None = None
+        self.settings = ""
+        self.layout: SettingsLayout = shipped_layouts()[0]
+        self.source = ""
+        self.log: LogReading | None = None
+        self.fault = self.said = ""
+        self.running = self.searching = False
+        self.wifi_laid = False
+        for signal in (bench.plan_changed, bench.document_changed):
+            signal.connect(self._follow)
+        for signal in (bench.results_changed, bench.radio_changed, runner.changed):
+            signal.connect(self.changed)
+        self._follow()
+
+    def _follow(self) -> None:
+        hotspots = self.bench.plan.hotspots
+        if not any(item.key == self.key for item in hotspots):
+            self.choose(hotspots[0].key if hotspots else "")
+        else:
+            self.changed.emit()
+
+    def choose(self, key: str) -> None:
+        """Take another hotspot in hand."""
+        if key != self.key:
+            self.key = key
+            self.status = self.log = None
+            self.settings = self.source = self.fault = self.said = self.password = ""
+            self.wifi_laid = False
+        self.changed.emit()
+
+    @property
+    def hotspot(self) -> Hotspot | None:
+        """The hotspot in the plan."""
+        return next((item for item in self.bench.plan.hotspots if item.key == self.key), None)
+
+    @property
+    def access(self) -> AccessPoint | None:
+        """Its access point."""
+        hotspot = self.hotspot
+        return self.bench.index.access.get(hotspot.access) if hotspot is not None else None
+
+    @property
+    def address(self) -> str:
+        """Where it answers."""
+        return self.runner.ways.spot(self.key) if self.key else ""
+
+    def set_address(self, address: str) -> None:
+        """Remember where it is, and ask there."""
+        self.runner.ways.set_spot(self.key, address.strip())
+        self.status = None
+        self.changed.emit()
+
+    @property
+    def calls(self) -> tuple[str, ...]:
+        """The operator's own call signs."""
+        return tuple(item.call for item in self.bench.plan.station.identities[:1] if item.call)
+
+    @property
+    def ids(self) -> tuple[int, ...]:
+        """The operator's own IDs."""
+        owner = self.bench.plan.station.identities[:1]
+        return tuple(item.number for identity in owner for item in identity.ids)
+
+    def overs(self) -> list[Any]:
+        """The operator's own overs in the log, newest first."""
+        return own_overs(self.log, self.calls, self.ids) if self.log is not None else []
+
+    @property
+    def held(self) -> Values:
+        """What the hotspot's settings say, by the layout in force; empty where they were not read."""
+        if not self.settings:
+            return {}
+        try:
+            made = read_settings(self.settings, self.layout)
+        except FormError:
+            return {}
+        if self.status is not None:
+            made["password"] = "default" if self.status.default_password else "set"
+        return made
+
+    def radio_values(self) -> tuple[Values, str]:
+        """What the chosen radio holds for this hotspot, and how that is known: read from it, or as it would be written."""
+        access, held = self.access, self.runner.held
+        if access is None:
+            return {}, ""
+        services = {service.key for service in access.services}
+        routes = [route.key for route in self.bench.plan.routes if route.service in services]
+        if held is not None:
+            return radio_says(held.memory, access, routes), "as read from it"
+        fit = self.bench.results.fits.get(self.bench.radio_key)
+        return (radio_says(fit.memory, access, routes), "as the plan would write it") if fit is not None else ({}, "")
+
+    def rows(self) -> tuple[MatchRow, ...]:
+        """The sheet of what must match."""
+        hotspot, access = self.hotspot, self.access
+        if hotspot is None or access is None:
+            return ()
+        return match_sheet(plan_says(self.bench.index, access, hotspot), self.radio_values()[0], self.held)
+
+    def ladder(self) -> Standing | None:
+        """Where it stands on the ladder of proof."""
+        hotspot = self.hotspot
+        return standing(hotspot, self.status, self.log, self.calls, self.ids) if hotspot is not None else None
+
+    def talk(self) -> Talk:
+        """The hotspot by its address, with its page's password where there is one."""
+        return Talk(self.address, self.password or self.secrets.get(f"hotspot:{self.key}"))
+
+    def ask(self) -> None:
+        """Ask for status, settings and log."""
+        talk = self.talk()
+
+        def work() -> tuple[Status, str, bytes]:
+            return talk.status(), talk.settings(), talk.log()
+
+        self.run(work, self._take)
+
+    def _take(self, found: tuple[Status, str, bytes]) -> None:
+        self.status, self.settings, log = found
+        self.source = "its page"
+        self.layout = shipped_layouts()[0]
+        self.log = read_log_bytes(log)
+        self.said = f"Asked at {datetime.now():%H:%M:%S}."
+
+    def apply(self) -> None:
+        """Hand over what the plan says; it restarts then."""
+        hotspot, access = self.hotspot, self.access
+        if hotspot is None or access is None:
+            return
+        talk, layout, values = self.talk(), self.layout, plan_says(self.bench.index, access, hotspot)
+
+        def work() -> tuple[Status, str, bytes]:
+            text = write_settings(talk.settings(), layout, values)
+            talk.apply(text)
+            return talk.status(), talk.settings(), talk.log()
+
+        def done(found: tuple[Status, str, bytes]) -> None:
+            self._take(found)
+            self.said = "Applied. It restarts now, about a minute; only then the start-up link can be chosen."
+
+        self.run(work, done)
+
+    def link(self, target: str) -> None:
+        """Have it link; it refuses until it is up."""
+        talk = self.talk()
+        self.run(lambda: talk.link(target), partial(self._took_status, f"Linked to {target}."))
+
+    def give_key(self, new: str) -> None:
+        """Give its page another password, and keep that in the system's key store where there is one."""
+        talk = self.talk()
+
+        def done(status: Status) -> None:
+            kept = self.secrets.keep(f"hotspot:{self.key}", new)
+            self.password = new
+            where = "in the system's key store" if kept else "for this run only"
+            self._took_status(f"Its page has a password of its own now, kept {where}.", status)
+
+        self.run(lambda: talk.set_key(new), done)
+
+    def give_secret(self, new: str) -> None:
+        """Give it the password for its master; it restarts then."""
+        talk = self.talk()
+        said = "It has the master's password now, and restarts. Ask it again in a minute."
+        self.run(lambda: talk.set_secret(new), partial(self._took_status, said))
+
+    def key_up(self, told: dict[str, str], done: Callable[[Over], None]) -> None:
+        """Key the simulated radio beside a simulated hotspot, and read its log."""
+        talk = self.talk()
+
+        def work() -> tuple[Over, Status, bytes]:
+            over = talk.over(told)
+            return over, talk.status(), talk.log()
+
+        def over_done(found: tuple[Over, Status, bytes]) -> None:
+            over, self.status, log = found
+            self.log = read_log_bytes(log)
+            done(over)
+
+        self.run(work, over_done)
+
+    def _took_status(self, said: str, status: Status) -> None:
+        self.status, self.said = status, said
+
+    def run(self, work: Callable[[], Any], done: Callable[[Any], None]) -> None:
+        """Do something in the background, one thing at a time."""
+        if self.running or not self.key:
+            return
+        if not self.address:
+            self.fault = _NO_ADDRESS
+            self.changed.emit()
+            return
+        self.running, self.fault, self.said = True, "", ""
+        self.changed.emit()
+        self.bench.jobs.start(work, partial(self._end, self.key, done), partial(self._fail, self.key))
+
+    def search(self, work: Callable[[], Any], done: Callable[[Any], None]) -> None:
+        """Look around in the background; the address is not known yet."""
+        if self.running or not self.key:
+            return
+        self.running = self.searching = True
+        self.fault = self.said = ""
+        self.changed.emit()
+        self.bench.jobs.start(work, partial(self._end, self.key, done), partial(self._fail, self.key))
+
+    def _end(self, key: str, done: Callable[[Any], None], result: Any) -> None:
+        self.running = self.searching = False
+        if key == self.key:
+            done(result)
+        self.changed.emit()
+
+    def _fail(self, key: str, error: Exception) -> None:
+        self.running = self.searching = False
+        if isinstance(error, NoHotspotError) and key == self.key:
+            self.status = None
+        known = isinstance(error, HotspotError | FormError | OSError)
+        self.fault = str(error) if known else f"Something unforeseen happened: {type(error).__name__}. Nothing is lost."
+        self.changed.emit()

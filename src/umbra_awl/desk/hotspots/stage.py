@@ -1,0 +1,158 @@
+"""The Hotspots stage: pages about one hotspot in hand.
+
+What is not seen at once is imported where it is first made, so that the first window does not wait for it.
+"""
+
+from collections.abc import Callable
+from functools import cached_property
+from typing import TYPE_CHECKING
+
+from PyQt6.QtWidgets import QWidget
+
+from umbra_awl.core.plan.edits import add_item, fresh_key
+from umbra_awl.core.plan.model import Hotspot
+from umbra_awl.core.plan.parts import HOTSPOTS
+from umbra_awl.desk.hotspots.path_page import PathPage
+from umbra_awl.desk.hotspots.spot import Spot
+from umbra_awl.desk.hotspots.spot_tabs import SpotTabs
+from umbra_awl.desk.parts.blank import Blank, goes
+from umbra_awl.desk.parts.pages import Page, Pages
+from umbra_awl.desk.parts.pictures import sheet
+from umbra_awl.desk.parts.widgets import column
+from umbra_awl.desk.runner import Runner
+from umbra_awl.desk.theme.theme import Theme
+from umbra_awl.desk.workbench import Workbench
+
+if TYPE_CHECKING:
+    from umbra_awl.desk.directory import Directory
+    from umbra_awl.desk.hotspots.curve_page import CurvePage
+    from umbra_awl.desk.hotspots.find_page import FindPage
+    from umbra_awl.desk.hotspots.match_page import MatchPage
+    from umbra_awl.desk.hotspots.phone_page import PhonePage
+    from umbra_awl.desk.hotspots.place_page import PlacePage
+    from umbra_awl.desk.hotspots.wifi_page import WifiPage
+
+_WHAT = (
+    "A hotspot is a small station of your own: no repeater in reach is needed. Add its access point, and the plan checks that "
+    "hotspot, radio and phone agree."
+)
+
+
+class HotspotStage(QWidget):
+    """The canvas of the stage; `side` is what stands beside it."""
+
+    def __init__(self, bench: Workbench, theme: Theme, runner: Runner, directory: "Callable[[], Directory]") -> None:
+        super().__init__()
+        self._bench, self._theme, self._runner, self._directory = bench, theme, runner, directory
+        self.spot = Spot(bench, runner)
+        outer = column(self, 6)
+        self.pages = Pages(
+            (
+                Page("path", "Path", lambda: PathPage(self.spot, theme), blank=self._none),
+                Page("place", "Frequency", lambda: self.place, blank=self._none),
+                Page("match", "Must match", lambda: self.match, blank=self._none),
+                Page("calibrate", "Calibrate", lambda: self.curve, blank=self._none),
+                Page("wifi", "Wi-Fi", lambda: self.wifi, blank=self._none),
+                Page("find", "Find and log", lambda: self.seek, blank=self._none),
+                Page("phone", "Phone", lambda: self.phone),
+            ),
+            bench,
+            theme,
+        )
+        self.pages.tabs.line.addStretch(1)
+        outer.addWidget(self.pages.tabs)
+        self.head = SpotTabs(self.spot, theme)
+        outer.addWidget(self.head)
+        outer.addWidget(self.pages, 1)
+        self.side: QWidget = self.pages.side
+        self.pages.shown.connect(lambda _name: self._show_head())
+        bench.plan_changed.connect(self._show_head)
+        self.show_page("path")
+
+    def _show_head(self) -> None:
+        self.head.setVisible(bool(self._bench.plan.hotspots) and self.pages.name != "phone")
+
+    def _none(self) -> Blank | None:
+        """Why a page is blank: the plan has no hotspot, or notes no settings of the one it has."""
+        plan = self._bench.plan
+        if plan.hotspots:
+            return None
+        if any(item.kind == "hotspot" and item.services for item in plan.access):
+            text = "The plan has a hotspot's access point and not what the hotspot itself is set to."
+            return Blank("No settings noted", text, sheet, (("Note them as the radios have them", self._note),))
+        acts = (("Add a hotspot", goes(self._bench, "routes", "sheet", "add access")),)
+        more = (("Which parts go together", goes(self._bench, "radios", "which")),)
+        return Blank("No hotspot yet", _WHAT, sheet, (*acts, *more))
+
+    def _note(self) -> None:
+        """Take the settings of every hotspot as the radios have them."""
+        plan = self._bench.plan
+        for access in plan.access:
+            if access.kind == "hotspot" and access.services:
+                service = access.services[0]
+                key = fresh_key(access.key, (item.key for item in self._bench.plan.hotspots))
+                made = Hotspot(key, access.key, service.rx_hz, service.tx_hz, 1, service.rx_hz != service.tx_hz)
+                self._bench.do(add_item(HOTSPOTS, made, f"Note the settings of {access.site}"))
+
+    @cached_property
+    def place(self) -> "PlacePage":
+        """The ruler, made when first shown."""
+        from umbra_awl.desk.hotspots.place_page import PlacePage
+
+        return PlacePage(self.spot, self._theme, self._directory())
+
+    @cached_property
+    def match(self) -> "MatchPage":
+        """The sheet of what must match, made when first shown."""
+        from umbra_awl.desk.hotspots.match_page import MatchPage
+
+        return MatchPage(self.spot, self._theme)
+
+    @cached_property
+    def curve(self) -> "CurvePage":
+        """The calibration, made when first shown."""
+        from umbra_awl.desk.hotspots.curve_page import CurvePage
+
+        return CurvePage(self.spot, self._theme)
+
+    @cached_property
+    def wifi(self) -> "WifiPage":
+        """Wi-Fi away from home, made when first shown."""
+        from umbra_awl.desk.hotspots.wifi_page import WifiPage
+
+        return WifiPage(self.spot, self._theme)
+
+    @cached_property
+    def seek(self) -> "FindPage":
+        """Finding it and its log, made when first shown."""
+        from umbra_awl.desk.hotspots.find_page import FindPage
+
+        return FindPage(self.spot, self._theme)
+
+    @cached_property
+    def phone(self) -> "PhonePage":
+        """The phone, made when first shown."""
+        from umbra_awl.desk.hotspots.phone_page import PhonePage
+
+        return PhonePage(self.spot, self._theme)
+
+    def print_road(self) -> None:
+        """Ask where the road sheet of the hotspot in hand goes."""
+        self.show_page("wifi")
+        if self.spot.hotspot is not None:
+            self.wifi.ask_road()
+
+    def show_page(self, name: str) -> None:
+        """Show a page by its name. Raises KeyError for a name that is none."""
+        self.pages.show_page(name)
+
+    def reach(self, field: str) -> bool:
+        """Put the cursor into a field of the page that is shown."""
+        if field == "address":
+            self.head.address.setFocus()
+            return True
+        return self.pages.reach(field)
+
+    def take_focus(self) -> None:
+        """Give the keyboard to the page."""
+        self.pages.take_focus()
