@@ -58,8 +58,9 @@ def by_advice(board: Oscillator, random: np.random.Generator) -> tuple[int, bool
     readings: list[Reading] = []
     while len(readings) < MOST:
         advice = advise(readings)
-        if advice.offset_hz is None:
+        if advice.estimate.enough:
             break
+        assert advice.offset_hz is not None
         readings.append(key_up(board, advice.offset_hz, random))
     found = advice.estimate
     return len(readings), found.low_hz <= board.error_hz <= found.high_hz

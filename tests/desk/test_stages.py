@@ -77,8 +77,9 @@ def test_a_hotspot_is_found_by_its_site_and_a_trip_opens_at_access(window, qtbot
     assert window.stages["station"].pages.name == "networks"
     site = window.bench.index.access[window.bench.plan.hotspots[0].access].by_site
     known[f"Hotspot {site}"].does()
-    qtbot.waitUntil(lambda: window.stage == "routes")
+    qtbot.waitUntil(lambda: window.stage == "hotspots")
     assert window.bench.selection.target.kind == "hotspot"
+    assert window.stages["hotspots"].spot.hotspot == window.bench.plan.hotspots[0]
 
 
 def test_stages_share_no_key_no_command_and_no_shortcut():

@@ -58,6 +58,7 @@ def next_steps(
         *_of_station(plan),
         *_of_plan(plan),
         *_of_radios(plan, tuple(stops), ways),
+        *_of_hotspots(index),
         *_of_licence(plan, today),
     )
 
@@ -135,6 +136,30 @@ def _of_radios(plan: Plan, stops: tuple[Finding, ...], ways: WaysIn) -> Iterator
             "It is read first and a backup kept; afterwards it is read back and compared.",
             Where("transfer", ways.pages[radio.key], "act"),
             radio=radio.key,
+        )
+
+
+def _of_hotspots(index: PlanIndex) -> Iterator[NextStep]:
+    for hotspot in index.plan.hotspots:
+        site = index.access[hotspot.access].by_site
+        reached = {item.rung for item in hotspot.proofs}
+        yield NextStep(
+            bool(hotspot.listened),
+            f"Listen where {site} is to stand",
+            "A frequency that looks free may be somebody's. Three quiet days are enough.",
+            Where("hotspots", "place", "listen"),
+        )
+        yield NextStep(
+            bool(hotspot.rx_correction_hz or hotspot.readings),
+            f"Calibrate {site}",
+            "Small boards are off by hundreds of hertz; six readings tell by how much.",
+            Where("hotspots", "calibrate", "act"),
+        )
+        yield NextStep(
+            bool(reached & {"echo", "answered"}),
+            f"Prove {site}, up to the echo",
+            "From its display to your own voice: the first rung that fails says where to look.",
+            Where("hotspots", "path", "ladder"),
         )
 
 

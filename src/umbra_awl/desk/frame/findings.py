@@ -11,7 +11,7 @@ from umbra_awl.core.findings.about import about
 from umbra_awl.core.findings.aside import reason_for
 from umbra_awl.core.findings.model import Finding
 from umbra_awl.desk.frame.finding_line import FindingLine, face_of
-from umbra_awl.desk.parts.widgets import button, clear, column, row, scrolled, words
+from umbra_awl.desk.parts.widgets import button, clear, column, row, rows_of, scrolled, words
 from umbra_awl.desk.stages import STAGE_OF, STAGES
 from umbra_awl.desk.theme.theme import Theme
 from umbra_awl.desk.workbench import Workbench
@@ -177,14 +177,13 @@ class FindingsPanel(QWidget):
         clear(self._elsewhere)
         if not found:
             return
-        line = row(gap=2)
-        line.addWidget(words(f"{len(found)} elsewhere:", "second"))
+        parts: list[QWidget] = [words(f"{len(found)} elsewhere:", "second")]
+        parts[0].setContentsMargins(0, 4, 4, 0)
         for stage, count in Counter(STAGE_OF[item.target.kind] for item in found).items():
             first = next(item for item in found if STAGE_OF[item.target.kind] == stage)
             go = partial(self._bench.show_finding, first)
-            line.addWidget(button(f"{STAGES[stage].title} {count}", go, tip="Go to the first of them"))
-        line.addStretch(1)
-        self._elsewhere.addLayout(line)
+            parts.append(button(f"{STAGES[stage].title} {count}", go, tip="Go to the first of them"))
+        self._elsewhere.addLayout(rows_of(*parts, gap=2))
 
     def _show_aside(self, aside: tuple[Finding, ...]) -> None:
         """Those put aside, folded under one line until asked for."""

@@ -19,6 +19,7 @@ from umbra_awl.core.hotspot.calibrate.readings import (
 from umbra_awl.core.hotspot.seek.talk import Over
 from umbra_awl.core.plan.model import Reading, Side
 from umbra_awl.desk.hotspots.curve_picture import CurvePicture
+from umbra_awl.desk.hotspots.menus import lead
 from umbra_awl.desk.hotspots.spot import Spot
 from umbra_awl.desk.parts.rows_table import RowsTable
 from umbra_awl.desk.parts.widgets import button, card, column, row, rows_of, words
@@ -81,10 +82,11 @@ class CurvePage(QWidget):
         self.from_log = button("From its log", self.take_log, tip="Your own overs that tell their offset")
         self.key = button("Key and read", self.key_up, tip="Keys the simulated radio for three seconds at this offset")
         typed = (self.offset, self.rate, self.seconds, self.warm)
-        fields = (words("Typed", "second"), *typed, self.add, self.from_log, self.key)
+        fields = (lead("Typed"), *typed, self.add, self.from_log, self.key)
         inner.addLayout(rows_of(*fields, gap=6))
         self.fault = words("", "stop", wrap=True)
         inner.addWidget(self.fault)
+        self.fault.hide()
         return frame
 
     def _line(self, name: str, hint: str, wide: int) -> QLineEdit:
@@ -139,11 +141,9 @@ class CurvePage(QWidget):
             self.offset.setText(f"{advice.offset_hz:+d}")
         counted = [item for item in readings if not item.left_out]
         wrong = {id(counted[at]) for at in advice.estimate.wrong}
-        rows = [
-            (f"{item.offset_hz:+d}", _rate(item), item.day[:10], _warmth(item), _note(item, wrong)) for item in readings
-        ]
+        rows = [(f"{item.offset_hz:+d}", _rate(item), item.day[:10], _note(item, wrong)) for item in readings]
         tones = ["stop" if id(item) in wrong else "ink2" if item.left_out else "" for item in readings]
-        self.table.show_rows(("Hz", "BER", "Day", "", ""), rows, tones)
+        self.table.show_rows(("Hz", "BER", "Day", ""), rows, tones, mono=False)
         self._enable()
         first = next((item.errors / item.bits for item in counted if item.bits), None)
         self.result.setText(
@@ -175,12 +175,16 @@ class CurvePage(QWidget):
         try:
             made = parse_reading(*texts, self.which, day, self.warm.text())
         except ReadingError as error:
-            self.fault.setText(str(error))
+            self._refuse(str(error))
             return
-        self.fault.setText("")
+        self._refuse("")
         if self._spot.bench.do(add_readings(hotspot, (made,))):
             self.rate.clear()
             self.rate.setFocus()
+
+    def _refuse(self, why: str) -> None:
+        self.fault.setText(why)
+        self.fault.setVisible(bool(why))
 
     def take_log(self) -> None:
         """Take the operator's own overs from the log that was read."""
@@ -202,7 +206,7 @@ class CurvePage(QWidget):
         try:
             wanted = parse_reading(self.offset.text(), "–", "3", "receive", day)
         except ReadingError as error:
-            self.fault.setText(str(error))
+            self._refuse(str(error))
             return
         mode = access.services[0].mode
         call = spot.calls[0] if spot.calls else ""
@@ -247,11 +251,7 @@ def _rate(reading: Reading) -> str:
     return f"{100 * reading.errors / reading.bits:.2f} %" if reading.bits else "nothing"
 
 
-def _warmth(reading: Reading) -> str:
-    return f"{reading.celsius:g} °C" if reading.celsius is not None else ""
-
-
 def _note(reading: Reading, wrong: set[int]) -> str:
-    if reading.left_out:
-        return "left out"
-    return "does not fit" if id(reading) in wrong else ""
+    told = "left out" if reading.left_out else "does not fit" if id(reading) in wrong else ""
+    warm = f"{reading.celsius:g} °C" if reading.celsius is not None else ""
+    return " ".join(filter(None, (warm, told)))

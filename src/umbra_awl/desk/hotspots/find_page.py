@@ -17,7 +17,7 @@ from umbra_awl.desk.theme.theme import Theme
 
 _FOLLOW_MS = 1_000
 _KINDS = "Logs (*.log *.txt);;All files (*)"
-_TEACH = "Ask it, open its log, or paste it here. The first cause is put first; what follows from it comes after."
+_TEACH = "Ask it, open its log, or paste it."
 _WAYS = {"call-heard": "from a radio", "call-network": "from the network", "echo": "echo"}
 
 
@@ -33,8 +33,8 @@ class FindPage(QWidget):
         self._timer.timeout.connect(self._follow)
         outer = column(self, 8)
         self.seek = SeekPanel(spot, theme)
-        outer.addWidget(self.seek, 2)
-        outer.addWidget(self._log_card(theme), 5)
+        outer.addWidget(self.seek)
+        outer.addWidget(self._log_card(theme), 1)
         self.symptoms = SymptomPanel(spot, theme)
         self.side = self.symptoms
         spot.changed.connect(self.refresh)
@@ -61,6 +61,8 @@ class FindPage(QWidget):
         both.addWidget(self.calls, 3)
         both.addWidget(self.unknown, 2)
         inner.addLayout(both, 4)
+        for table in (self.faults, self.calls, self.unknown):
+            table.setMinimumHeight(theme.px(36))
         return frame
 
     def take_focus(self) -> None:
@@ -169,6 +171,7 @@ class FindPage(QWidget):
         self.seek.refresh()
         self.symptoms.refresh()
         log = spot.log
+        self.todo.setVisible(log is not None and log.cause is not None)
         if log is None:
             self.told.setText(_TEACH)
             self.todo.setText("")

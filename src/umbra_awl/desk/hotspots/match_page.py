@@ -25,7 +25,7 @@ from umbra_awl.core.plan.edits import set_fields
 from umbra_awl.core.plan.parts import HOTSPOTS
 from umbra_awl.desk.hotspots.ask_secret import ask_secret
 from umbra_awl.desk.hotspots.match_picture import MatchPicture
-from umbra_awl.desk.hotspots.menus import menu_button
+from umbra_awl.desk.hotspots.menus import lead, menu_button
 from umbra_awl.desk.hotspots.spot import Spot
 from umbra_awl.desk.hotspots.step_thread import StepThread, Stop
 from umbra_awl.desk.parts.radio_tabs import RadioTabs
@@ -38,6 +38,8 @@ _ORDER = (
     ("hotspot", "It restarts: about a minute", "its state says up"),
     ("here", "Only then the start-up link", "“linked” on its page"),
 )
+_MEANT = {"Sends": "tx_hz", "Its settings": "tx_hz", "Logs in as": "id", "ID": "id", "Duplex": "duplex"}
+"""How the fields of a hotspot's findings are called in the sheet."""
 _KINDS = "Settings (*.ini *.conf *.cfg *.json *.env *.txt);;All files (*)"
 _Choice = tuple[str, Callable[[], object]]
 
@@ -58,17 +60,18 @@ class MatchPage(QWidget):
         self.side = QWidget()
         beside = column(self.side, 8)
         beside.addWidget(words("The order of it", "title"))
-        self.order = StepThread(theme, "The order of setting a hotspot")
+        self.order = StepThread(theme, "The order of setting a hotspot", 56)
         beside.addWidget(self.order)
         self.start = menu_button("Links at start to", self._starts)
         self.link = button("Link now", self.link_now, tip="Refused until it is up and logged in")
-        beside.addLayout(rows_of(words("At start", "second"), self.start, self.link, gap=6))
-        self.key = button("Give its page a password …", self.ask_key)
+        beside.addLayout(rows_of(lead("At start"), self.start, self.link, gap=6))
+        self.typed = button("Type its page's password …", self.ask_page, tip="The one that it has now")
+        self.key = button("Give its page a password …", self.ask_key, tip="Another one than it came with")
         self.secret = button("Give it the master's password …", self.ask_master)
-        beside.addLayout(rows_of(self.key, self.secret, gap=6))
+        beside.addLayout(rows_of(self.typed, self.key, self.secret, gap=6))
         beside.addWidget(words("Files in its own form", "title"))
         self.layout_ = menu_button("Settings layout", self._layouts)
-        beside.addLayout(rows_of(words("Layout", "second"), self.layout_, gap=6))
+        beside.addLayout(rows_of(lead("Layout"), self.layout_, gap=6))
         self.open = button("Open its file …", self.ask_open, tip="INI, JSON or KEY=VALUE")
         self.save = button("Save the plan's settings into it …", self.ask_save)
         self.make = button("Make a layout from a file …", self.ask_make)
@@ -77,6 +80,7 @@ class MatchPage(QWidget):
         beside.addWidget(self.tried)
         beside.addStretch(1)
         spot.changed.connect(self.refresh)
+        spot.bench.ids_changed.connect(self.refresh)
         self.refresh()
 
     def _head_card(self) -> QFrame:
@@ -105,7 +109,8 @@ class MatchPage(QWidget):
         if field in {"act", "sheet"}:
             self.picture.setFocus()
             return True
-        at = next((at for at, item in enumerate(self.picture.rows) if field in {item.field.words, item.field.key}), -1)
+        key = _MEANT.get(field, field)
+        at = next((at for at, item in enumerate(self.picture.rows) if key in {item.field.words, item.field.key}), -1)
         if at >= 0:
             self.picture.go(at)
             self.picture.setFocus()
@@ -115,7 +120,7 @@ class MatchPage(QWidget):
         """Show the sheet."""
         spot = self._spot
         rows = spot.rows()
-        self.picture.show_rows(rows)
+        self.picture.show_rows(rows, ids_shown=spot.bench.ids_shown)
         self.told.setText(f"{tally(rows)}.")
         _values, how = spot.radio_values()
         radio = spot.bench.radio
@@ -123,7 +128,10 @@ class MatchPage(QWidget):
         self.from_.setText(told + (f"Hotspot: from {spot.source}." if spot.settings else "Hotspot: not read yet."))
         self.layout_.setText(f"{spot.layout.name}")
         status = spot.status
-        done = (status is not None, status is not None and status.up, status is not None and bool(status.linked))
+        set_ = any(item.to_hotspot == "joined" for item in rows) and not any(
+            item.to_hotspot == "cut" for item in rows if item.field.kind != "secret"
+        )
+        done = (set_, set_ and status is not None and status.up, status is not None and bool(status.linked))
         upcoming = done.index(False) if False in done else -1
         self.order.show_stops(
             [
@@ -177,6 +185,15 @@ class MatchPage(QWidget):
         )
         if found is not None:
             self._spot.link(startup_text(found))
+
+    def ask_page(self) -> None:
+        """Ask for the password that its page has, for this run."""
+        spot = self._spot
+        lead_ = "Setting it needs the password of its page."
+        told = ask_secret(self, spot.secrets, f"hotspot:{spot.key}", "The password of its page", lead_)
+        if told:
+            spot.password = told
+            spot.changed.emit()
 
     def ask_key(self) -> None:
         """Ask for the page's new password and give it."""

@@ -2,9 +2,19 @@
 
 from collections.abc import Callable, Iterable
 
-from PyQt6.QtWidgets import QMenu, QPushButton
+from PyQt6.QtWidgets import QLabel, QMenu, QPushButton
 
-from umbra_awl.desk.parts.widgets import act
+from umbra_awl.desk.parts.widgets import act, words
+
+_DOWN = 6
+
+
+def lead(text: str) -> QLabel:
+    """A word of second rank before a button, on its line of writing."""
+    made = words(text, "second")
+    made.setContentsMargins(0, _DOWN, 0, 0)
+    return made
+
 
 Choices = Callable[[], Iterable[tuple[str, Callable[[], object]]]]
 

@@ -14,7 +14,7 @@ from umbra_awl.core.hotspot.wifi.card_file import WifiFileError, laid, lay_down
 from umbra_awl.core.plan.edits import set_fields
 from umbra_awl.core.plan.parts import HOTSPOTS
 from umbra_awl.desk.hotspots.ask_secret import ask_secret
-from umbra_awl.desk.hotspots.menus import menu_button
+from umbra_awl.desk.hotspots.menus import lead, menu_button
 from umbra_awl.desk.hotspots.spot import Spot
 from umbra_awl.desk.hotspots.step_thread import State, StepThread, Stop
 from umbra_awl.desk.parts.asking import ask
@@ -44,7 +44,7 @@ class PathPage(QWidget):
         beside.addWidget(words("Ladder of proof", "title"))
         self._stands = words("", "second", wrap=True)
         beside.addWidget(self._stands)
-        self.ladder = StepThread(theme, "Ladder of proof")
+        self.ladder = StepThread(theme, "Ladder of proof", 16)
         self.ladder.chosen.connect(self._note)
         beside.addWidget(scrolled(self.ladder), 1)
         beside.addWidget(words(_LADDER, "second", wrap=True))
@@ -67,7 +67,7 @@ class PathPage(QWidget):
         self.wifi = button(
             "Lay the Wi-Fi file on the card …", self.ask_wifi, tip="Before the first start, beside the image"
         )
-        inner.addLayout(rows_of(words("Parts", "second"), *self.choices.values(), self.wifi, gap=6))
+        inner.addLayout(rows_of(lead("Parts"), *self.choices.values(), self.wifi, gap=6))
         self._fault = words("", "second", wrap=True)
         inner.addWidget(self._fault)
         inner.addWidget(words(_CAUTION, "second", wrap=True))

@@ -17,7 +17,7 @@ from umbra_awl.core.hotspot.pairing.machine import (
     sides_of,
     told_done,
 )
-from umbra_awl.core.hotspot.pairing.support import support_table
+from umbra_awl.core.hotspot.pairing.support import Support, support_table
 from umbra_awl.desk.hotspots.menus import menu_button
 from umbra_awl.desk.hotspots.spot import Spot
 from umbra_awl.desk.hotspots.step_thread import State, StepThread, Stop
@@ -57,7 +57,7 @@ class PhonePage(QWidget):
         beside.addWidget(self.gateway, 3)
         self.missing = words("", "brass", wrap=True)
         beside.addWidget(self.missing)
-        self.order = StepThread(theme, "The order in which the gateway comes on")
+        self.order = StepThread(theme, "The order in which the gateway comes on", 16)
         self.order.show_stops(
             [Stop(f"{at}", what, f"see: {sees}", "later") for at, (what, sees) in enumerate(STEPS, 1)]
         )
@@ -199,11 +199,19 @@ class PhonePage(QWidget):
             self.missing.setText("")
             return
         sheet = gateway_sheet(bench.index, access, hotspot, ids_shown=bench.ids_shown)
-        self.gateway.show_rows(("Field", "Value", ""), sheet.fields)
+        self.gateway.show_rows(
+            ("Field", "Value"), [(name, value or note) for name, value, note in sheet.fields], mono=False
+        )
         self.missing.setText(f"Missing in the plan: {', '.join(sheet.missing)}." if sheet.missing else "")
 
     def _show_support(self) -> None:
         bench = self._spot.bench
         held = {radio.profile for radio in bench.plan.radios}
         rows = support_table(profile for key, profile in bench.profiles.items() if key in held or not held)
-        self.support.show_rows(("Radio", "Phone", "Link", "Carries", "Needs", "Known on"), rows, mono=False)
+        told = [(item.radio, f"{item.platform}, {item.links}".rstrip(", "), _known(item)) for item in rows]
+        self.support.show_rows(("Radio", "Phone", "Carries"), told, mono=False)
+
+
+def _known(item: Support) -> str:
+    needs = f"needs {item.needs}" if item.needs else ""
+    return "; ".join(filter(None, (item.carries, needs, f"as of {item.known}" if item.known else "")))

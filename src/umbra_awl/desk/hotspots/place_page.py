@@ -14,7 +14,7 @@ from umbra_awl.core.tables.errors import SourceError
 from umbra_awl.core.trace.keyup import trace
 from umbra_awl.desk.directory import Directory
 from umbra_awl.desk.hotspots.listen_panel import ListenPanel
-from umbra_awl.desk.hotspots.menus import menu_button
+from umbra_awl.desk.hotspots.menus import lead, menu_button
 from umbra_awl.desk.hotspots.ruler_picture import WORDS, RulerPicture
 from umbra_awl.desk.hotspots.spot import Spot
 from umbra_awl.desk.hotspots.use_sheet import UseSheet
@@ -47,9 +47,7 @@ class PlacePage(QWidget):
         self.where = menu_button("Where the hotspot stands", self._places)
         self.band = menu_button("Band", self._bands)
         self.uses = button("Band plan …", self.ask_uses, tip="What stretches are for; yours to change")
-        outer.addLayout(
-            rows_of(words("Where", "second"), self.where, words("Band", "second"), self.band, self.uses, gap=6)
-        )
+        outer.addLayout(rows_of(lead("Where"), self.where, lead("Band"), self.band, self.uses, gap=6))
         self.picture = RulerPicture(theme)
         self.picture.chosen.connect(self._show_reasons)
         outer.addWidget(self.picture, 3)
@@ -59,7 +57,7 @@ class PlacePage(QWidget):
         beside.addWidget(words("Best places", "title"))
         self.best = RowsTable(theme, "Best places")
         self.best.chosen.connect(self._choose_best)
-        beside.addWidget(self.best, 3)
+        beside.addWidget(self.best, 5)
         self.listen = ListenPanel(spot, theme)
         beside.addWidget(self.listen, 2)
         self._filled = WhenChanged(self, self._parts, self._reckon)
@@ -70,15 +68,15 @@ class PlacePage(QWidget):
         frame = card()
         inner = column(frame, 4, 10)
         line = row()
-        self.head = words("", "title")
-        self.grade = words("", "second")
+        self.head = words("", "title", wrap=True)
+        self.grade = words("", "second", wrap=True)
         self.take = button("", self.take_it, "main")
-        line.addWidget(self.head)
-        line.addWidget(self.grade)
-        line.addStretch(1)
+        line.addWidget(self.head, 3)
+        line.addWidget(self.grade, 3)
         line.addWidget(self.take)
         inner.addLayout(line)
         self.reasons = RowsTable(theme, "Reasons for this channel")
+        self.reasons.setMinimumHeight(theme.px(56))
         inner.addWidget(self.reasons, 1)
         self.change = words("", "second", wrap=True)
         inner.addWidget(self.change)
@@ -161,11 +159,14 @@ class PlacePage(QWidget):
         hotspot = self._spot.hotspot
         now = hotspot.transmit_hz if hotspot is not None else 0
         self._best = found.best
-        rows = [(f"{format_mhz(place.hz)}{_pair(place)}", f"{place.score}", WORDS[place.state]) for place in found.best]
-        self.best.show_rows(("MHz", "of 100", ""), rows, [_STATE_TONES[place.state] for place in found.best])
+        rows = [
+            (f"{format_mhz(place.hz)}{_pair(place)}", f"{place.score} {WORDS[place.state]}") for place in found.best
+        ]
+        self.best.show_rows(("MHz", "of 100"), rows, [_STATE_TONES[place.state] for place in found.best])
         band = found.ruler.asked.band
         marks = ((now, "stands here now"),) if band.holds(now) else ()
-        at = found.ruler.at(now if band.holds(now) else (found.best[0].hz if found.best else band.low_hz))
+        stands = band.holds(now) and found.ruler.place(found.ruler.at(now)).state not in {"forbidden", "occupied"}
+        at = found.ruler.at(now if stands or not found.best else found.best[0].hz)
         self.picture.show_ruler(found.ruler, at, marks)
         self._show_reasons(self.picture.at)
 
@@ -185,9 +186,9 @@ class PlacePage(QWidget):
             return
         made = self._found.ruler
         place = made.place(at)
-        self.head.setText(f"{format_mhz(place.hz)}{_pair(place)} MHz")
+        self.head.setText(f"{format_mhz(place.hz)}{_pair(place)}")
         self.grade.setText(f"{place.score} of 100, {WORDS[place.state]}")
-        reasons = made.reasons(at)
+        reasons = sorted(made.reasons(at), key=lambda item: (not item.stop, -item.points))
         rows = [
             (item.name, "stops" if item.stop else f"−{item.points}" if item.points else "", item.words)
             for item in reasons

@@ -43,7 +43,7 @@ class RulerPicture(QWidget):
         return QSize(self._theme.px(600), self._theme.px(300))
 
     def minimumSizeHint(self) -> QSize:
-        return QSize(self._theme.px(300), self._theme.px(200))
+        return QSize(self._theme.px(300), self._theme.px(142))
 
     def show_ruler(self, ruler: Ruler, at: int, marks: tuple[tuple[int, str], ...] = ()) -> None:
         """Show a ruler with a channel in hand; `marks` are frequencies with words, such as where the hotspot stands now."""
@@ -116,7 +116,7 @@ class RulerPicture(QWidget):
         """Where the whole band and the stretch of it are drawn."""
         px = self._theme.px
         whole = QRectF(px(10), px(24), self.width() - px(20), px(26))
-        below = QRectF(px(12), px(104), self.width() - px(24), max(self.height() - px(104) - px(50), px(30)))
+        below = QRectF(px(12), px(104), self.width() - px(24), max(self.height() - px(104) - px(50), px(10)))
         return whole, below
 
     def paintEvent(self, _event: QPaintEvent | None) -> None:

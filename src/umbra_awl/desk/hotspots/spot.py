@@ -17,7 +17,9 @@ from umbra_awl.core.hotspot.match.sheet import MatchRow, match_sheet
 from umbra_awl.core.hotspot.seek.errors import HotspotError, NoHotspotError
 from umbra_awl.core.hotspot.seek.talk import Over, Status, Talk
 from umbra_awl.core.hotspot.wifi.secrets import Secrets
+from umbra_awl.core.plan.edits import set_fields
 from umbra_awl.core.plan.model import AccessPoint, Hotspot
+from umbra_awl.core.plan.parts import HOTSPOTS
 from umbra_awl.desk.runner import Runner
 from umbra_awl.desk.workbench import Workbench
 
@@ -45,6 +47,7 @@ class Spot(QObject):
         self.wifi_laid = False
         for signal in (bench.plan_changed, bench.document_changed):
             signal.connect(self._follow)
+        bench.selection_changed.connect(self._follow_selection)
         for signal in (bench.results_changed, bench.radio_changed, runner.changed):
             signal.connect(self.changed)
         self._follow()
@@ -55,6 +58,14 @@ class Spot(QObject):
             self.choose(hotspots[0].key if hotspots else "")
         else:
             self.changed.emit()
+
+    def _follow_selection(self) -> None:
+        """Whoever goes to a hotspot, or to a service of one, has it in hand."""
+        selected = self.bench.selection.service
+        for hotspot in self.bench.plan.hotspots:
+            access = self.bench.index.access.get(hotspot.access)
+            if access is not None and any(item.key == selected for item in access.services):
+                self.choose(hotspot.key)
 
     def choose(self, key: str) -> None:
         """Take another hotspot in hand."""
@@ -141,7 +152,13 @@ class Spot(QObject):
 
     def talk(self) -> Talk:
         """The hotspot by its address, with its page's password where there is one."""
-        return Talk(self.address, self.password or self.secrets.get(f"hotspot:{self.key}"))
+        return Talk(self.address, self.password or self._came_with() or self.secrets.get(f"hotspot:{self.key}"))
+
+    def _came_with(self) -> str:
+        """The password that such a page comes with, as its layout tells it, as long as it still has that."""
+        if self.status is None or not self.status.default_password:
+            return ""
+        return next((key.words.get("default", "") for key in self.layout.key if key.field == "password"), "")
 
     def ask(self) -> None:
         """Ask for status, settings and log."""
@@ -191,6 +208,8 @@ class Spot(QObject):
             self.password = new
             where = "in the system's key store" if kept else "for this run only"
             self._took_status(f"Its page has a password of its own now, kept {where}.", status)
+            sentence = "Note that the hotspot's page has a password of its own"
+            self.bench.do(set_fields(HOTSPOTS, self.key, sentence, locked=True))
 
         self.run(lambda: talk.set_key(new), done)
 

@@ -25,11 +25,11 @@ class SpotTabs(QWidget):
         self.address = QLineEdit()
         self.address.setAccessibleName("Address of the hotspot")
         self.address.setPlaceholderText("address or name")
-        self.address.setMinimumWidth(theme.px(120))
+        self.address.setMinimumWidth(theme.px(150))
         self.address.setMaximumWidth(theme.px(210))
         self.address.returnPressed.connect(self._typed)
         line.addWidget(self.address)
-        self.ask = button("Ask it", self._typed, tip="Status, settings and log, from its page (F6)")
+        self.ask = button("Ask it", self._typed, tip="Status, settings and log, from its page (F7)")
         line.addWidget(self.ask)
         outer.addLayout(line)
         self.state = words("", "second", wrap=True)
@@ -40,7 +40,7 @@ class SpotTabs(QWidget):
 
     def _typed(self) -> None:
         text = self.address.text().strip()
-        if text != self._spot.address:
+        if text != _short(self._spot.address):
             self._spot.set_address(text)
         self._spot.ask()
 
@@ -59,9 +59,9 @@ class SpotTabs(QWidget):
                 made.setCheckable(True)
                 made.setChecked(key == spot.key)
                 self._choice.addWidget(made)
-            self.address.setText(spot.address)
-        if not self.address.hasFocus() and self.address.text() != spot.address:
-            self.address.setText(spot.address)
+            self.address.setText(_short(spot.address))
+        if not self.address.hasFocus() and self.address.text() != _short(spot.address):
+            self.address.setText(_short(spot.address))
         self.ask.setEnabled(not spot.running)
         self.state.setText(self._words())
         self.state.setProperty("role", "stop" if spot.fault else "second")
@@ -83,3 +83,8 @@ class SpotTabs(QWidget):
         if status.default_password:
             parts.append("still the default password")
         return f"{', '.join(parts)}. {spot.said}".strip()
+
+
+def _short(address: str) -> str:
+    """An address as one types it."""
+    return address.removeprefix("http://")

@@ -38,6 +38,10 @@ _WHAT = (
 )
 
 
+WIFI_FIELDS = frozenset({"Wi-Fi", "Phone", "Knows", "Shares on"})
+"""Fields of a hotspot's findings that stand on the page about Wi-Fi."""
+
+
 class HotspotStage(QWidget):
     """The canvas of the stage; `side` is what stands beside it."""
 
@@ -136,11 +140,10 @@ class HotspotStage(QWidget):
 
         return PhonePage(self.spot, self._theme)
 
-    def print_road(self) -> None:
-        """Ask where the road sheet of the hotspot in hand goes."""
+    def show_road(self) -> None:
+        """Lead to the road sheet of the hotspot in hand."""
         self.show_page("wifi")
-        if self.spot.hotspot is not None:
-            self.wifi.ask_road()
+        self.reach("road")
 
     def show_page(self, name: str) -> None:
         """Show a page by its name. Raises KeyError for a name that is none."""
@@ -151,6 +154,8 @@ class HotspotStage(QWidget):
         if field == "address":
             self.head.address.setFocus()
             return True
+        if field in WIFI_FIELDS and self.pages.name != "wifi":
+            self.show_page("wifi")
         return self.pages.reach(field)
 
     def take_focus(self) -> None:

@@ -28,9 +28,10 @@ class StepThread(QWidget):
 
     chosen = pyqtSignal(int)
 
-    def __init__(self, theme: Theme, name: str) -> None:
+    def __init__(self, theme: Theme, name: str, hands: int = 100) -> None:
+        """`hands` is how wide the column of hands is, at the usual size of text."""
         super().__init__()
-        self._theme, self._name = theme, name
+        self._theme, self._name, self._hands = theme, name, hands
         self.stops: tuple[Stop, ...] = ()
         self.at = 0
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
@@ -62,7 +63,7 @@ class StepThread(QWidget):
 
     def _heights(self) -> list[int]:
         px = self._theme.px
-        room = max(self.width() - px(136), px(120))
+        room = max(self.width() - px(self._hands + 36), px(120))
         small = QFontMetricsF(self._theme.font(12))
         wide = QFontMetricsF(self._theme.font(13))
         made = []
@@ -135,9 +136,9 @@ class StepThread(QWidget):
             bead(painter, spot, theme.color(tone), theme.color("sheet"), filled=stop.state == "done")
         painter.setFont(theme.font(12))
         painter.setPen(theme.color("ink2"))
-        hands = QRectF(px(28), box.top() + px(3), px(100), px(20))
+        hands = QRectF(px(28), box.top() + px(3), px(self._hands), px(20))
         painter.drawText(hands, int(Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter), stop.hands)
-        text = box.adjusted(px(130), px(3), -px(6), 0)
+        text = box.adjusted(px(self._hands + 30), px(3), -px(6), 0)
         flags = int(Qt.TextFlag.TextWordWrap)
         painter.setFont(theme.font(13, weight=600 if stop.state in {"next", "broken"} else 400))
         painter.setPen(theme.color("ink" if stop.state != "later" else "ink2"))

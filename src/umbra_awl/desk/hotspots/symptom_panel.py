@@ -31,7 +31,7 @@ class SymptomPanel(QWidget):
         outer.addWidget(words("What do you notice?", "title"))
         self.choice = menu_button("What you notice", self._choices)
         outer.addLayout(rows_of(self.choice))
-        self.asked = StepThread(theme, "Questions")
+        self.asked = StepThread(theme, "Questions", 54)
         outer.addWidget(scrolled(self.asked), 1)
         self.question = words("", wrap=True)
         outer.addWidget(self.question)

@@ -4,7 +4,7 @@ from collections.abc import Callable, Iterator
 from functools import partial
 
 from msgspec.structs import replace
-from PyQt6.QtWidgets import QCheckBox, QFormLayout, QFrame, QLineEdit, QWidget
+from PyQt6.QtWidgets import QCheckBox, QFormLayout, QFrame, QLineEdit, QSizePolicy, QWidget
 
 from umbra_awl.core.hotspot.wifi.letters import compare, doubts, verdict
 from umbra_awl.core.hotspot.wifi.rehearse import setup_of
@@ -16,7 +16,7 @@ from umbra_awl.core.plan.edits import set_fields
 from umbra_awl.core.plan.model import HomeWifi, Phone, WifiSchool
 from umbra_awl.core.plan.parts import HOTSPOTS
 from umbra_awl.desk.hotspots.letters_picture import LettersPicture
-from umbra_awl.desk.hotspots.menus import menu_button
+from umbra_awl.desk.hotspots.menus import lead, menu_button
 from umbra_awl.desk.hotspots.spot import Spot
 from umbra_awl.desk.hotspots.step_thread import StepThread, Stop
 from umbra_awl.desk.hotspots.wifi_job import WifiJob
@@ -46,8 +46,10 @@ class WifiPage(QWidget):
         outer.addWidget(self._play_card())
         self.picture = WifiPicture(theme)
         outer.addWidget(self.picture)
-        self.steps = StepThread(theme, "The steps of this school")
-        outer.addWidget(scrolled(self.steps), 1)
+        self.steps = StepThread(theme, "The steps of this school", 118)
+        below = scrolled(self.steps)
+        below.setMinimumHeight(theme.px(30))
+        outer.addWidget(below, 1)
         self.side = scrolled(self._beside(theme))
         spot.changed.connect(self.refresh)
         self.job.changed.connect(self.refresh)
@@ -71,13 +73,14 @@ class WifiPage(QWidget):
         self.portal = QCheckBox("a login page there")
         self.trip = menu_button("Trip that is rehearsed", self._trips)
         self._trip = ""
-        inner.addLayout(rows_of(words("Try also", "second"), self.first, self.at_home, self.portal, self.trip, gap=8))
+        inner.addLayout(rows_of(lead("Try also"), self.first, self.at_home, self.portal, self.trip, gap=8))
         return frame
 
     def _beside(self, theme: Theme) -> QWidget:
         inside = QWidget()
         outer = column(inside, 6)
-        outer.addWidget(words("Names, letter for letter", "title"))
+        inside.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Preferred)
+        outer.addWidget(words("Names, letter for letter", "title", wrap=True))
         form = QFormLayout()
         form.setVerticalSpacing(4)
         form.setRowWrapPolicy(QFormLayout.RowWrapPolicy.WrapLongRows)
@@ -97,7 +100,7 @@ class WifiPage(QWidget):
         outer.addWidget(self.letters)
         self.verdict = words("", "second", wrap=True)
         outer.addWidget(self.verdict)
-        outer.addWidget(words("Passwords", "title"))
+        outer.addWidget(words("Passwords", "title", wrap=True))
         self.one, self.other = self._secret("Password on the phone"), self._secret("Password in the hotspot")
         secrets = QFormLayout()
         secrets.setVerticalSpacing(4)
@@ -109,7 +112,7 @@ class WifiPage(QWidget):
         outer.addWidget(self.shown)
         self.same = words("", "second", wrap=True)
         outer.addWidget(self.same)
-        outer.addWidget(words("A login page? Then one of these", "title"))
+        outer.addWidget(words("A login page? Then one of these", "title", wrap=True))
         for way in PORTAL_WAYS:
             outer.addWidget(words(way, "second", wrap=True))
         outer.addStretch(1)
@@ -138,8 +141,9 @@ class WifiPage(QWidget):
         self.main.setFocus()
 
     def reach(self, field: str) -> bool:
-        """The act, or one of the names."""
-        target = {"act": self.main, "Wi-Fi": self.known, "Phone": self.sharing, "Shares on": self.five}.get(field)
+        """The act, the road sheet, or one of the names."""
+        names = {"Wi-Fi": self.known, "Knows": self.known, "Phone": self.sharing, "Shares on": self.five}
+        target = {"act": self.main, "road": self.road, **names}.get(field)
         if target is not None:
             target.setFocus()
         return target is not None
@@ -248,7 +252,7 @@ class WifiPage(QWidget):
         if job.fault:
             return job.fault
         if job.play is None:
-            return "Nothing changes on the road. Rehearse here whether it will work there."
+            return "Rehearse the next morning here."
         if job.play.fault:
             return f"It breaks at “{job.play.played[-1].act.words}”. {job.play.fault}"
         seen = job.play.played[-1].seen

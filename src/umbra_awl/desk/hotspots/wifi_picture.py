@@ -23,15 +23,15 @@ class WifiPicture(QWidget):
         self.acts: tuple[Act, ...] = ()
         self.played: tuple[Played, ...] = ()
         self.states: tuple[dict[str, Any], ...] = ()
-        self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
+        self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Preferred)
         theme.changed.connect(self.updateGeometry)
         self.setAccessibleName(f"Rehearsal. {_TEACH}")
 
     def sizeHint(self) -> QSize:
-        return QSize(self._theme.px(500), self._theme.px(212))
+        return QSize(self._theme.px(500), self._theme.px(178))
 
     def minimumSizeHint(self) -> QSize:
-        return QSize(self._theme.px(300), self._theme.px(212))
+        return QSize(self._theme.px(300), self._theme.px(112))
 
     def show_play(self, acts: tuple[Act, ...], played: tuple[Played, ...], states: tuple[dict[str, Any], ...]) -> None:
         """Show the acts, and what was seen at those that were played."""
@@ -55,7 +55,7 @@ class WifiPicture(QWidget):
             return
         left, wide = px(92), (self.width() - px(104)) / len(self.acts)
         for row, (field, name) in enumerate(_LANES):
-            y = px(34) + row * px(36)
+            y = self._lane(row)
             painter.setFont(theme.font(13))
             painter.setPen(theme.color("ink2"))
             painter.drawText(QPointF(px(12), y + px(5)), name)
@@ -63,6 +63,12 @@ class WifiPicture(QWidget):
                 self._segment(painter, at, field, QPointF(left + at * wide, y), QPointF(left + (at + 1) * wide, y))
         self._joins(painter, left, wide)
         self._words(painter, left, wide)
+
+    def _lane(self, row: int) -> float:
+        """Where a lane is: the lower the picture, the closer they are."""
+        px = self._theme.px
+        gap = min((self.height() - px(62)) / 3, px(36))
+        return px(20) + row * gap
 
     def _segment(self, painter: QPainter, at: int, field: str, start: QPointF, end: QPointF) -> None:
         """One act of one lane: solid while it is on."""
@@ -76,16 +82,14 @@ class WifiPicture(QWidget):
 
     def _joins(self, painter: QPainter, left: float, wide: float) -> None:
         """Where the hotspot is joined: a line to whom; a cross where it broke."""
-        theme, px = self._theme, self._theme.px
+        theme = self._theme
         for at, state in enumerate(self.states):
             middle = left + (at + 0.5) * wide
             if state.get("joined"):
-                top = px(34) + (px(36) if state.get("listed") else 0)
-                stitch(
-                    painter, QPointF(middle, top), QPointF(middle, px(34) + 2 * px(36)), theme.color("ok"), solid=True
-                )
+                top = self._lane(1 if state.get("listed") else 0)
+                stitch(painter, QPointF(middle, top), QPointF(middle, self._lane(2)), theme.color("ok"), solid=True)
             if at < len(self.played) and self.played[at].fault:
-                cross(painter, QPointF(middle, px(34) + 2 * px(36)), theme.color("stop"))
+                cross(painter, QPointF(middle, self._lane(2)), theme.color("stop"))
 
     def _words(self, painter: QPainter, left: float, wide: float) -> None:
         theme, px = self._theme, self._theme.px
@@ -93,5 +97,5 @@ class WifiPicture(QWidget):
         for at, act in enumerate(self.acts):
             tone = "ink2" if at >= len(self.played) else "stop" if self.played[at].fault else "ink"
             painter.setPen(theme.color(tone))
-            box = QRectF(left + at * wide + 2, px(124), wide - px(6), px(84))
+            box = QRectF(left + at * wide + 2, self._lane(2) + px(12), wide - px(6), px(60))
             painter.drawText(box, int(Qt.AlignmentFlag.AlignTop | Qt.TextFlag.TextWordWrap), act.words)

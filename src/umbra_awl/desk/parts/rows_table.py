@@ -14,6 +14,7 @@ MOST_ROWS = 1_000
 _MEASURED = 60
 _TOO_MANY = 0.12
 _WIDEST, _ROOM = 320, 22
+_LEAST_LAST, _LEAST = 84, 44
 _ROOT = QModelIndex()
 
 
@@ -125,7 +126,8 @@ class RowsTable(QTableView):
             widest = max((metrics.horizontalAdvance(text) for text in cells), default=0)
             wide = max(widest, head.horizontalAdvance(title)) + self._theme.px(_ROOM)
             widths.append(min(wide, self._theme.px(_WIDEST)))
-        self._share(widths)
+        if widths:
+            self._share(widths)
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:
         super().resizeEvent(event)
@@ -134,9 +136,21 @@ class RowsTable(QTableView):
     def _share(self, widths: list[int]) -> None:
         """Set the widths; a few pixels too many are taken from the widest ones, so that nothing is scrolled for them."""
         viewport = self.viewport()
-        over = sum(widths) - viewport.width() if viewport is not None else 0
+        room = viewport.width() if viewport is not None else sum(widths)
+        over = sum(widths) - room
         if 0 < over <= _TOO_MANY * sum(widths):
             widest = max(range(len(widths)), key=widths.__getitem__)
             widths[widest] -= over
+        elif over > 0 and len(widths) > 1:
+            self._narrow(widths, room - min(widths[-1], self._theme.px(_LEAST_LAST)))
         for at, wide in enumerate(widths[:-1]):  # the last one has what is left
             self.setColumnWidth(at, wide)
+
+    def _narrow(self, widths: list[int], room: int) -> None:
+        """Take from the widest columns but the last, in turn, until they leave it some room; none becomes useless."""
+        least = self._theme.px(_LEAST)
+        while sum(widths[:-1]) > room and max(widths[:-1]) > least:
+            widest = max(range(len(widths) - 1), key=widths.__getitem__)
+            others = [wide for at, wide in enumerate(widths[:-1]) if at != widest]
+            wanted = max(room - sum(others), max(others, default=0) - 1, least)
+            widths[widest] = min(wanted, widths[widest] - 1)

@@ -39,10 +39,9 @@ ROUTES = StageEntry(
         "route": "sheet",
         "service": "sheet",
         "destination": "sheet",
-        "hotspot": "sheet",
         "zone": "zones",
         "scan": "zones",
     },
-    {"names": frozenset({"route"}), "trace": frozenset({"route", "service"})},
+    {"sheet": frozenset({"hotspot"}), "names": frozenset({"route"}), "trace": frozenset({"route", "service"})},
     frozenset({"sheet", "zones", "names"}),
 )

@@ -25,6 +25,7 @@ if TYPE_CHECKING:
 TRY_STEP_HZ = 50
 _DRAWS, _BINS = 260, 24
 _FIRST = 0
+_NEAR_HZ = 100
 USUAL_BITS = 3 * BITS_A_SECOND
 """Three seconds of keying."""
 
@@ -44,18 +45,29 @@ def advise(readings: Sequence[Reading], bits: int = USUAL_BITS, most: int = FURT
     if not counted:
         return Advice(_FIRST, "Begin at 0: read what the hotspot says while you key for three seconds.", found)
     if found.enough:
-        return Advice(None, _done_words(found), found)
+        center = round(found.center_hz)
+        if not _read_near(counted, center):
+            known = f"Known: {center:+d} Hz, ± {max(1, round(found.half_hz))} Hz."
+            return Advice(center, f"{known} Read once at {center:+d} Hz, to see what is left there.", found)
+        return Advice(None, _done_words(counted, found), found)
     offset = next_offset(counted, bits, most)
     side = f"between {found.low_hz:+.0f} and {found.high_hz:+.0f} Hz"
     return Advice(offset, f"Try {offset:+d} Hz next. The centre lies {side}.", found)
 
 
-def _done_words(found: Estimate) -> str:
+def _read_near(readings: Sequence[Reading], center: int) -> bool:
+    return any(item.bits and abs(item.offset_hz - center) <= _NEAR_HZ for item in readings)
+
+
+def _done_words(readings: Sequence[Reading], found: Estimate) -> str:
     left = f"± {max(1, round(found.half_hz))} Hz"
+    center = round(found.center_hz)
+    near = [item for item in readings if item.bits and abs(item.offset_hz - center) <= _NEAR_HZ]
+    rate_ = sum(item.errors for item in near) / sum(item.bits for item in near)
     many = f"{found.readings} reading{'s' if found.readings > 1 else ''}"
     return (
         f"Known: {round(found.center_hz):+d} Hz, {left}, from {many}. Stop here. "
-        f"Left is the floor of about {100 * found.best_rate:.1f} %, which no offset takes away."
+        f"Left is {100 * rate_:.1f} %, which no offset takes away."
     )
 
 

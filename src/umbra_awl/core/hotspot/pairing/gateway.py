@@ -2,6 +2,7 @@
 
 from typing import NamedTuple
 
+from umbra_awl.core.facts.dmr import mask_id
 from umbra_awl.core.facts.frequency import format_mhz
 from umbra_awl.core.facts.modes import MODE_WORDS
 from umbra_awl.core.hotspot.match.says import full_id
@@ -29,7 +30,7 @@ def gateway_sheet(index: PlanIndex, access: AccessPoint, hotspot: Hotspot | None
     """What a gateway app is given for an access point that a phone serves."""
     owner = index.plan.station.identities[0] if index.plan.station.identities else None
     number = full_id(owner, hotspot.id_label if hotspot is not None else "")
-    shown = number if ids_shown or not number else f"{number[:3]}{'•' * (len(number) - 3)}"
+    shown = number if ids_shown or not number else mask_id(int(number))
     fields = [
         ("Call sign", owner.call if owner is not None else "", ""),
         ("ID", shown, "with its two digits where it is a second one"),

@@ -124,7 +124,7 @@ def verdict(marks: tuple[Mark, ...]) -> str:
         return "Type both to compare them."
     if not odd:
         return f"The same, all {len(marks)} characters."
-    told = "; ".join(f"place {at}: {KIND_WORDS[mark.kind]}" for at, mark in odd[:4])
+    told = "; ".join(f"place {at}: {KIND_WORDS[mark.kind]}" for at, mark in odd[:4]).capitalize()
     more = f"; and {len(odd) - 4} more" if len(odd) > 4 else ""
     return f"{len(odd)} of {len(marks)} differ{'s' if len(odd) == 1 else ''}. {told}{more}."
 
