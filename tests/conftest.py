@@ -13,12 +13,12 @@ os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 settings.register_profile(
     "usual",
     deadline=None,
-    max_examples=40,
+    max_examples=30,
     phases=[phase for phase in Phase if phase is not Phase.explain],  # explaining traces every line: minutes for a plan
     print_blob=True,
     suppress_health_check=[HealthCheck.too_slow, HealthCheck.function_scoped_fixture],
 )
-settings.register_profile("few", settings.get_profile("usual"), max_examples=5)
+settings.register_profile("few", settings.get_profile("usual"), max_examples=3)
 settings.load_profile(os.environ.get("EXAMPLES", "usual"))
 
 

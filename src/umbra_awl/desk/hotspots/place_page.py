@@ -195,7 +195,7 @@ class PlacePage(QWidget):
         ]
         tones = ["stop" if item.stop else "brass" if item.points > 15 else "" for item in reasons]
         self.reasons.show_rows(("Question", "Costs", "Answer"), rows, tones, mono=False)
-        self.take.setText(f"Take {format_mhz(place.hz)} MHz")
+        self.take.setText("Take it")
         self.take.setVisible(True)
         self.take.setEnabled(place.state not in {"forbidden", "occupied"})
         self.change.setText(self._change_words())
