@@ -22,8 +22,8 @@ if TYPE_CHECKING:
     Floats = npt.NDArray[np.float64]
 
 FURTHEST_HZ, STEP_HZ = 4_000, 20
-WIDTHS_HZ = (450.0, 600.0, 800.0, 1_050.0, 1_400.0, 1_900.0)
-FLOORS = (0.0005, 0.002, 0.006, 0.015, 0.035)
+WIDTHS_HZ = tuple(450.0 * 1.127**step for step in range(13))
+FLOORS = (0.0005, 0.0012, 0.0028, 0.006, 0.013, 0.028)
 SHAPES = (1.7, 2.2, 3.0)
 WRONG, OUT_OF_NOWHERE = 0.02, 0.05
 """How often a reading is simply wrong: mostly a fade, which makes it worse; seldom somebody else's signal."""
@@ -35,7 +35,7 @@ SURE = 0.90
 ENOUGH_HZ = 75
 BITS_A_SECOND = 3_600
 """Voice bits a second (60 ms bursts of 216 bits) that a hotspot counts while one keys."""
-_SAME_RATE = 0.08
+_SAME_RATE = 0.045
 """Beyond counting noise, fading moves a rate by about this share of itself."""
 
 

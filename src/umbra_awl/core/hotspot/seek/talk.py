@@ -63,16 +63,16 @@ def checked_address(text: str) -> str:
     """An address as it is spoken to: “name.local”, “192.0.2.4:8080” or a whole one. Raises HotspotError."""
     plain = text.strip().rstrip("/")
     whole = plain if "://" in plain else f"http://{plain}"
+    refusal = f"“{text.strip()[:60]}” is no address. Type one like bench-spot.local or 127.0.0.1:8080."
     try:
         parts = urlsplit(whole)
         port = parts.port
     except ValueError:
-        raise HotspotError(
-            f"“{text.strip()[:60]}” is no address. Type one like bench-spot.local or 127.0.0.1:8080."
-        ) from None
-    known = parts.scheme in {"http", "https"} and parts.hostname and not parts.username and not parts.path.strip("/")
-    if not known or any(char.isspace() or not char.isprintable() for char in whole) or parts.query or parts.fragment:
-        raise HotspotError(f"“{text.strip()[:60]}” is no address. Type one like bench-spot.local or 127.0.0.1:8080.")
+        raise HotspotError(refusal) from None
+    more = (parts.username, parts.path.strip("/"), parts.query, parts.fragment, whole.endswith(":"))
+    odd = any(char.isspace() or not char.isprintable() for char in whole)
+    if parts.scheme not in {"http", "https"} or not parts.hostname or any(more) or odd:
+        raise HotspotError(refusal)
     host = f"[{parts.hostname}]" if ":" in (parts.hostname or "") else parts.hostname
     return f"{parts.scheme}://{host}{f':{port}' if port else ''}"
 

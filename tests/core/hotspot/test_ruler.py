@@ -1,0 +1,230 @@
+"""The frequency ruler: what stops, what costs, the best places, pairs; vector scores are what the reasons add up to."""
+
+import numpy as np
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+from msgspec.structs import replace
+
+from umbra_awl.core.facts.bands import SATELLITE_SEGMENTS, Band
+from umbra_awl.core.facts.earth import Position, distance_km
+from umbra_awl.core.facts.emissions import emission
+from umbra_awl.core.findings.evaluate import findings_of
+from umbra_awl.core.hotspot.place.after import around, asked_for, note_heard, place_of, take_place, touched
+from umbra_awl.core.hotspot.place.occupied import User, distances_km, occupied, users_of
+from umbra_awl.core.hotspot.place.ruler import GOOD, USABLE, Asked, Place, best_pairs, ruler
+from umbra_awl.core.hotspot.place.terms import products_of
+from umbra_awl.core.hotspot.place.uses import UsesError, parse_uses, set_use, uses_of
+from umbra_awl.core.plan.edits import EditRefused
+from umbra_awl.core.plan.index import PlanIndex
+from umbra_awl.core.plan.model import AccessPoint, FmAir, Licence, Listened, Neighbour, Service, Station, Use
+
+BAND = Band("70 cm", 430_000_000, 440_000_000)
+STATION = Station(licence=Licence("Full", granted=True, guard=False, bands=("2 m", "70 cm")))
+HERE = Position(46.5, -31.0)
+SENT = emission("dmr", 434_000_000)
+
+
+def ask(**more):
+    return Asked(STATION, BAND, SENT, **more)
+
+
+def user(hz, km=1.0, width=11_000, **more):
+    return User(hz, width, f"U{hz}", km=km, **more)
+
+
+def state(made, hz):
+    return made.place(made.at(hz)).state
+
+
+def reason(made, hz, name):
+    return next(item for item in made.reasons(made.at(hz)) if item.name == name)
+
+
+def test_satellites_calling_beacons_and_edges_are_forbidden():
+    made = ruler(ask(), occupied([], HERE))
+    for hz in (430_000_000, 440_000_000, 435_000_000, 436_500_000, 438_000_000, 433_500_000, 433_450_000, 432_450_000):
+        assert state(made, hz) == "forbidden", hz
+    assert state(made, 434_987_500) != "forbidden"
+    assert reason(made, 435_000_000, "satellites").stop
+
+
+def test_another_licence_or_band_edge_is_asked_of_the_same_permit():
+    narrow = replace(STATION, bands=(Band("70 cm", 434_000_000, 434_500_000),))
+    made = ruler(ask()._replace(station=narrow), occupied([], HERE))
+    assert state(made, 433_987_500) == "forbidden"
+    assert state(made, 434_250_000) != "forbidden"
+    only_two = replace(STATION, licence=replace(STATION.licence, bands=("2 m",)))
+    assert set(ruler(ask()._replace(station=only_two), occupied([], HERE)).state.tolist()) == {0}
+
+
+def test_inputs_and_outputs_are_occupied_with_their_width_and_a_guard():
+    fm = AccessPoint("r", "Q0RPT", "Hill", services=(Service("s", 434_200_000, 431_000_000, FmAir(width_hz=25_000)),))
+    made = ruler(ask(), occupied(users_of(fm, 5.0), HERE))
+    assert state(made, 434_200_000) == state(made, 431_000_000) == "occupied"
+    assert state(made, 434_212_500) == "occupied"  # half of 16 kHz, half of 7.6 and the guard
+    assert state(made, 434_225_000) != "occupied"
+    assert "Q0RPT output" in reason(made, 434_225_000, "nearest in use").words
+    assert "Q0RPT input" in reason(made, 431_000_000, "nearest in use").words
+
+
+def test_what_is_out_of_reach_disturbs_nobody():
+    near, far = (ruler(ask(), occupied([user(434_200_000, km)], HERE)) for km in (3.0, 900.0))
+    assert state(near, 434_200_000) == "occupied"
+    assert state(far, 434_200_000) == "good" or state(far, 434_200_000) == "usable"
+
+
+def test_the_channel_beside_a_strong_one_costs_more_than_beside_a_weak_one():
+    strong = ruler(ask(), occupied([user(434_200_000, 0.5)], HERE))
+    weak = ruler(ask(), occupied([user(434_200_000, 15.0)], HERE))
+    at = 434_212_500
+    assert reason(strong, at, "to each side").points > reason(weak, at, "to each side").points > 0
+    assert "strong" in reason(strong, at, "to each side").words
+
+
+def test_third_order_products_of_strong_ones_only():
+    pair = [user(434_000_000, 0.3), user(434_300_000, 0.3)]
+    made = ruler(ask(), occupied(pair, HERE))
+    assert reason(made, 434_600_000, "products of strong neighbours").points
+    assert reason(made, 433_700_000, "products of strong neighbours").points
+    assert not reason(made, 434_150_000, "products of strong neighbours").points
+    weak = ruler(ask(), occupied([user(item.hz, 30.0) for item in pair], HERE))
+    assert not reason(weak, 434_600_000, "products of strong neighbours").points
+    listening = ruler(ask(), occupied([user(item.hz, 0.3, sends=False) for item in pair], HERE))
+    assert not reason(listening, 434_600_000, "products of strong neighbours").points
+
+
+@given(st.lists(st.integers(430_000, 440_000), min_size=2, max_size=7, unique=True))
+def test_products_are_those_of_the_definition(khz):
+    hz = np.array(sorted(item * 1_000 for item in khz), np.int64)
+    wanted = {2 * a - b for a in hz for b in hz if a != b}
+    wanted |= {a + b - c for a in hz for b in hz for c in hz if len({a, b, c}) == 3}
+    assert set(products_of(hz).tolist()) == wanted - set(hz.tolist())
+
+
+def test_the_image_of_a_strong_one_and_ones_own_other_hotspot():
+    made = ruler(ask(), occupied([user(434_200_000, 0.3)], HERE))
+    assert reason(made, 434_400_000, "image").points
+    own = ruler(ask(), occupied([user(434_200_000, 0.02, own=True)], HERE))
+    assert reason(own, 434_300_000, "own hotspots").points
+    assert not reason(own, 434_600_000, "own hotspots").points
+
+
+def test_neighbours_hotspots_and_the_plans_own_are_occupied(plan):
+    station = replace(plan.station, neighbours=(Neighbour(434_300_000, 434_500_000, "Corin's"),))
+    plan = replace(plan, station=station)
+    index = PlanIndex(plan)
+    access = index.access["travel-spot"]
+    made = ruler(asked_for(index, access, plan.hotspots[1]), around(plan, access, [], place_of(plan, access)))
+    assert state(made, 434_300_000) == state(made, 434_500_000) == state(made, 434_612_500) == "occupied"
+    assert "Corin's" in reason(made, 434_300_000, "nearest in use").words
+    assert state(made, 435_500_000) == "forbidden"
+
+
+def test_the_directory_counts_once_what_the_plan_has_already(plan):
+    index = PlanIndex(plan)
+    access, listed = index.access["travel-spot"], list(plan.access)
+    alone, both = around(plan, access, [], HERE), around(plan, access, listed, HERE)
+    assert len(both.hz) <= len(alone.hz) + 2  # the hotspot itself is listed too
+
+
+def test_what_was_heard_costs_and_quiet_days_pay():
+    busy = tuple(Listened(434_100_000, f"2026-11-2{day}", "two talking") for day in range(3))
+    quiet = tuple(Listened(434_200_000, f"2026-11-2{day}") for day in range(3))
+    made = ruler(ask(listened=busy + quiet), occupied([], HERE))
+    assert reason(made, 434_100_000, "heard there").points > 50
+    assert reason(made, 434_200_000, "heard there").points == 0
+    assert "nothing on 3 of 3" in reason(made, 434_200_000, "heard there").words
+    assert made.best()[0].hz == 434_200_000
+    assert state(made, 434_100_000) == "doubtful"
+
+
+def test_the_national_plan_is_data_that_can_be_changed(plan):
+    station = replace(plan.station, uses=(Use(433_700_000, 433_900_000, "hotspots", "islands", "by hand"),))
+    made = ruler(ask()._replace(station=station), occupied([], HERE))
+    assert 433_700_000 <= made.best()[0].hz <= 433_900_000
+    assert "islands (by hand)" in reason(made, 433_800_000, "band plan").words
+    calling = replace(station, uses=(Use(433_700_000, 433_900_000, "calling", "our calling"),))
+    assert state(ruler(ask()._replace(station=calling), occupied([], HERE)), 433_800_000) == "forbidden"
+
+
+def test_uses_are_added_taken_out_and_become_none_of_ones_own_again(plan):
+    mine = Use(433_700_000, 433_900_000, "links", "mine")
+    edited = set_use(None, mine).apply(plan)
+    assert mine in uses_of(edited.station)
+    assert set_use(mine, None).apply(edited).station.uses == ()
+    with pytest.raises(EditRefused):
+        set_use(None, Use(2, 1, "links"))
+    with pytest.raises(UsesError):
+        parse_uses("format = 'umbra-awl band uses'\nversion = 1\n[[region]]\nnumber = 9\nsource = ''\nuse = []")
+
+
+def test_a_pair_is_as_good_as_its_worse_half():
+    made = ruler(ask(shift_hz=-5_000_000), occupied([user(434_200_000, 2.0)], HERE))
+    place = made.place(made.at(439_200_000))
+    assert (place.tx_hz, place.state) == (434_200_000, "occupied")
+    assert any(item.name == "nearest in use, hearing" and item.stop for item in made.reasons(made.at(439_200_000)))
+    close = ruler(ask(shift_hz=500_000), occupied([], HERE))
+    assert int(close.state.max()) <= 2
+
+
+def test_the_best_pairs_are_usable_apart_and_tell_their_spacing():
+    best = best_pairs(ask(shift_hz=-1_600_000), occupied([], HERE))
+    assert 3 <= len(best) <= 10
+    assert len({place.tx_hz - place.hz for place in best}) > 1
+    for place in best:
+        assert place.score >= USABLE
+        assert not any(item.low_hz < hz < item.high_hz for item in SATELLITE_SEGMENTS for hz in (place.hz, place.tx_hz))
+    assert all(abs(one.hz - other.hz) >= 100_000 for one in best for other in best if one is not other)
+
+
+@given(
+    st.lists(st.tuples(st.integers(430_000, 440_000), st.floats(0.05, 300), st.booleans(), st.booleans()), max_size=25),
+    st.sampled_from([0, 0, -5_000_000, 7_600_000]),
+)
+def test_every_score_is_what_its_reasons_leave(things, shift):
+    users = [user(khz * 1_000, km, sends=sends, own=own) for khz, km, sends, own in things]
+    made = ruler(ask(shift_hz=shift), occupied(users, HERE))
+    for at in range(0, len(made.hz), 97):
+        place, reasons = made.place(at), made.reasons(at)
+        stopped = any(item.stop for item in reasons)
+        assert stopped == (place.state in {"forbidden", "occupied"})
+        if not shift:
+            assert place.score == max(0, 100 - sum(item.points for item in reasons))
+        if not stopped:
+            assert place.state == ("good" if place.score >= GOOD else "usable" if place.score >= USABLE else "doubtful")
+
+
+@given(st.floats(-89, 89), st.floats(-180, 180), st.floats(-89, 89), st.floats(-180, 180))
+def test_distances_in_columns_are_those_of_single_ones(lat, lon, lat2, lon2):
+    found = distances_km(Position(lat, lon), np.array([lat2]), np.array([lon2]))[0]
+    assert found == pytest.approx(distance_km(Position(lat, lon), Position(lat2, lon2)), abs=0.01)
+
+
+def test_taking_a_place_moves_hotspot_services_and_radios(plan, profiles):
+    from umbra_awl.core.fit.fitting import fit
+
+    index = PlanIndex(plan)
+    access = index.access["travel-spot"]
+    best = best_pairs(
+        asked_for(index, access, plan.hotspots[1]), around(plan, access, [], place_of(plan, access, "nessa"))
+    )
+    moved = take_place(index, access, best[0]).apply(plan)
+    after = PlanIndex(moved)
+    assert {item.rx_hz for item in after.access["travel-spot"].services} == {best[0].hz}
+    assert (moved.hotspots[1].transmit_hz, moved.hotspots[1].receive_hz) == (best[0].hz, best[0].tx_hz)
+    told = {item.rule.name for item in findings_of(after, profiles) if item.target.key.startswith("travel")}
+    assert not told & {"hotspot-in-satellite-segment", "hotspot-next-to", "hotspot-out-of-band", "hotspot-differs"}
+    memories = {radio.key: fit(after, radio, profiles[radio.profile]).memory for radio in moved.radios}
+    changed = touched(moved, access, memories)
+    assert {item.name for item in changed} >= {"Tarn 16", "Moor 4K"}
+    assert all(item.channels > 0 for item in changed)
+    with pytest.raises(EditRefused):
+        take_place(index, access, Place(436_000_000, 436_000_000, 90, "good"))
+
+
+def test_a_note_of_the_same_day_takes_the_place_of_the_earlier(plan):
+    hotspot = plan.hotspots[1]
+    once = note_heard(hotspot, Listened(434_100_000, "2026-11-26", "music")).apply(plan)
+    twice = note_heard(once.hotspots[1], Listened(434_100_000, "2026-11-26")).apply(once)
+    assert twice.hotspots[1].listened == (Listened(434_100_000, "2026-11-26"),)

@@ -1,0 +1,214 @@
+"""Wi-Fi away from home: letters, both schools with their faults rehearsed, the file for the card, secrets, the road sheet."""
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+from msgspec.structs import replace
+
+from umbra_awl.core.hotspot.wifi.card_file import WifiFileError, laid, lay_down, wifi_text
+from umbra_awl.core.hotspot.wifi.letters import compare, doubts, kind_of, verdict
+from umbra_awl.core.hotspot.wifi.rehearse import Setup, acts, judge, setup_of
+from umbra_awl.core.hotspot.wifi.schools import STEPS
+from umbra_awl.core.hotspot.wifi.secrets import Secrets
+from umbra_awl.core.paper.road_sheet import road_pdf, road_sheet, road_text
+from umbra_awl.core.plan.index import PlanIndex
+from umbra_awl.core.plan.model import HomeWifi, Phone
+from umbra_awl.standins.wifi.world import World
+
+TEACH = {
+    "school": "teach",
+    "phone": Phone("Wren-Away"),
+    "home": HomeWifi("Harrowquay-7"),
+    "known": ("Harrowquay-7", "Wren-Away"),
+}
+POSE = {"school": "pose", "phone": Phone("Harrowquay-7"), "home": HomeWifi("Harrowquay-7"), "known": ("Harrowquay-7",)}
+
+
+class Box:
+    """A key store in memory."""
+
+    def __init__(self, broken=False):
+        self.held, self.broken = {}, broken
+
+    def get_password(self, service, name):
+        if self.broken:
+            raise RuntimeError("locked")
+        return self.held.get((service, name))
+
+    def set_password(self, service, name, password):
+        if self.broken:
+            raise RuntimeError("locked")
+        self.held[service, name] = password
+
+    def delete_password(self, service, name):
+        del self.held[service, name]
+
+
+def play(**given_):
+    setup, world = Setup(**given_), World()
+    for act in acts(setup):
+        seen = judge(setup, act, world.do(act.tell))
+        if seen.fault:
+            return seen.fault
+    return ""
+
+
+@pytest.mark.parametrize(("one", "other", "kind"), [
+    ("a", "A", "case"), ("'", "’", "quote"), ('"', "“", "quote"), (" ", "\u00a0", "blank"), ("0", "O", "look-alike"),
+    ("1", "l", "look-alike"), ("l", "I", "look-alike"), ("é", "e\u0301", "composed"), ("-", "–", "look-alike"),
+    ("a", "а", "look-alike"), ("x", "\u200b", "hidden"), ("a", "b", "other"), ("k", "k", "same"),
+])  # fmt: skip
+def test_how_two_characters_differ(one, other, kind):
+    assert kind_of(one, other) == kind
+
+
+@pytest.mark.parametrize(("one", "other", "told"), [
+    ("Wren-Away", "Wren-away", "Place 6: capital and small letter"),
+    ("Wren-Away ", "Wren-Away", "Place 10: a blank"),
+    ("Wren’s", "Wren's", "Place 5: curly and plain"),
+    ("Wren-Away", "WrenAway", "missing in the second"),
+    ("Wren", "Wren\u200b", "cannot be seen"),
+])  # fmt: skip
+def test_the_place_that_differs_is_named(one, other, told):
+    assert told.casefold() in verdict(compare(one, other)).casefold()
+
+
+@given(st.text(max_size=40), st.text(max_size=40))
+def test_a_comparison_holds_both_texts_and_sees_equality(one, other):
+    marks = compare(one, other)
+    assert "".join(mark.one for mark in marks) == one
+    assert "".join(mark.other for mark in marks) == other
+    assert all(mark.kind == "same" for mark in marks) == (one == other)
+
+
+def test_what_is_easily_typed_otherwise_is_told():
+    assert doubts("Wren-Away") == ()
+    assert "blank" in doubts(" Wren")[0]
+    assert "curly" in doubts("Wren’s")[0]
+    assert any("32 bytes" in item for item in doubts("猫" * 11))
+
+
+@pytest.mark.parametrize("base", [TEACH, POSE], ids=["teach", "pose"])
+def test_both_schools_work_when_everything_is_right(base):
+    assert play(**base) == ""
+
+
+@pytest.mark.parametrize(("change", "told"), [
+    ({"known": ("Harrowquay-7", "Wren-away")}, "capital"),
+    ({"same_password": False}, "passwords differ"),
+    ({"phone": Phone("Wren-Away", 5.0)}, "5 GHz"),
+    ({"phone": Phone("Wren-Away", sleeps=True)}, "fell asleep"),
+    ({"hotspot_first": True}, "before the phone shared"),
+    ({"home_on": True}, "joined the Wi-Fi at home"),
+    ({"portal": True}, "login page"),
+    ({"known": ()}, "knows no Wi-Fi"),
+    ({"phone": Phone("")}, "no name"),
+])  # fmt: skip
+def test_each_fault_of_teaching_breaks_it_and_is_named(change, told):
+    assert told in play(**TEACH | change)
+
+
+@pytest.mark.parametrize(("change", "told"), [
+    ({"home_on": True}, "Both copies"),
+    ({"phone": Phone("Harrowquay-7 ")}, "blank"),
+    ({"phone": Phone("harrowquay-7")}, "capital"),
+    ({"same_password": False}, "passwords differ"),
+    ({"phone": Phone("Harrowquay-7", 5.0)}, "5 GHz"),
+    ({"hotspot_first": True}, "before the phone shared"),
+    ({"phone": Phone("Harrowquay-7", sleeps=True)}, "fell asleep"),
+    ({"portal": True}, "login page"),
+])  # fmt: skip
+def test_each_fault_of_posing_breaks_it_and_is_named(change, told):
+    assert told in play(**POSE | change)
+
+
+def test_a_board_with_5_ghz_joins_a_phone_on_5_ghz():
+    assert play(**TEACH | {"phone": Phone("Wren-Away", 5.0), "board_5ghz": True}) == ""
+
+
+def test_sharing_comes_before_the_hotspot_in_both_schools():
+    for steps in STEPS.values():
+        road = [step for step in steps if step.at == "road"]
+        shares = next(at for at, step in enumerate(road) if "sharing on" in step.what)
+        starts = next(at for at, step in enumerate(road) if step.who == "hotspot")
+        assert shares < starts
+        assert all(step.sees for step in steps)
+
+
+@given(
+    st.text(st.characters(codec="utf-8", categories=["L", "N", "P"]), min_size=1, max_size=8),
+    st.text(st.sampled_from("abcXYZ019 \\\"';#=[]"), min_size=8, max_size=63),
+)
+def test_the_cards_file_says_name_and_password_as_they_are(name, password):
+    import configparser
+
+    text = wifi_text("supplicant", name, password)
+    assert f"ssid={name.encode().hex()}" in text
+    assert f'psk="{password}"\n' in text
+    parsed = configparser.RawConfigParser()
+    parsed.optionxform = str
+    parsed.read_string(wifi_text("keyfile", name, "plain-password"))
+    assert bytes(int(part) for part in parsed["wifi"]["ssid"].split(";") if part) == name.encode()
+
+
+@pytest.mark.parametrize(
+    ("name", "password"),
+    [("", "long enough"), ("x" * 33, "long enough"), ("x", "short"), ("x", "y" * 64), ("x", "with\nbreak here")],
+)
+def test_what_no_wifi_takes_is_refused_without_telling_the_password(tmp_path, name, password):
+    with pytest.raises(WifiFileError) as refused:
+        lay_down(tmp_path, "supplicant", name, password)
+    assert password not in str(refused.value)
+    assert not laid(tmp_path)
+
+
+def test_the_file_is_laid_down_for_its_owner_only(tmp_path):
+    path = lay_down(tmp_path, "supplicant", "Wren-Away", "hush-hush", "QQ")
+    assert laid(tmp_path) == path.name
+    assert path.stat().st_mode & 0o077 == 0
+    with pytest.raises(WifiFileError):
+        lay_down(tmp_path / "none", "supplicant", "Wren-Away", "hush-hush")
+
+
+def test_passwords_are_kept_in_the_store_or_nowhere():
+    box = Box()
+    secrets = Secrets(box)
+    assert secrets.keep("wifi:x", "hush-hush")
+    assert secrets.get("wifi:x") == "hush-hush"
+    assert secrets.keep("wifi:x", "")
+    assert secrets.get("wifi:x") == ""
+    broken = Secrets(Box(broken=True))
+    assert broken.get("wifi:x") == ""
+    assert not broken.keep("wifi:x", "hush-hush")
+
+
+def test_without_a_store_they_are_asked_for_each_time(monkeypatch):
+    import keyring
+    from keyring.backends.fail import Keyring
+
+    monkeypatch.setattr(keyring, "get_keyring", Keyring)
+    secrets = Secrets()
+    assert secrets.store is None
+    assert not secrets.keep("wifi:x", "hush-hush")
+    assert "asked for each time" in secrets.words
+
+
+def test_the_road_sheet_has_steps_names_and_no_password(plan):
+    index = PlanIndex(plan)
+    for school in ("teach", "pose"):
+        sheet = road_sheet(index, replace(plan.hotspots[1], school=school), plan.trips[0], "worked, 2026-11-26")
+        text = road_text(sheet)
+        assert "Wren-Away" in text
+        assert "q4wrn-travel.local" in text
+        assert "Only now switch the hotspot on" in text
+        assert "login page" in text
+        assert "Rehearsal: worked" in text
+        assert road_pdf(sheet, "2026-11-26").startswith(b"%PDF")
+    assert "in your key store" in text
+    assert "999" not in text.replace("99900", "")
+
+
+def test_a_setup_is_what_the_plan_says(plan):
+    made = setup_of(plan.station.phone, plan.station.home_wifi, plan.hotspots[1])
+    assert (made.phone.sharing, made.home.name, made.known[1]) == ("Wren-Away", "Harrowquay-7", "Wren-away")
+    assert "capital" in play(**made._asdict())
