@@ -1,4 +1,4 @@
-"""The simulated hotspot as a process: settings, a start that takes a minute, a link that waits, overs; each fault cured by its setting."""
+"""The simulated hotspot as a process: settings, a start that takes a minute, a link that waits, overs, faults."""
 
 import pytest
 
@@ -82,9 +82,10 @@ def test_a_link_waits_until_it_is_up(spot):
     assert machine.linked == ""
 
 
-@pytest.mark.parametrize(
-    ("fault", "key"), [("login-twice", "station.login"), ("not-resolved", "dmr.master"), ("clock-wrong", "host.zone")]
-)
+CURES = [("login-twice", "station.login"), ("not-resolved", "dmr.master"), ("clock-wrong", "host.zone")]
+
+
+@pytest.mark.parametrize(("fault", "key"), CURES)
 def test_a_fault_goes_with_the_setting_it_is_about(fault, key):
     clock = [0.0]
     machine = Machine(lambda: clock[0], {"board.type": "simplex-70", "modes.dmr": "on"}, faults=(fault,))
