@@ -1,14 +1,14 @@
 """Print the table of ratios.
 
 `python -m bench kills 1000` and `fuzz 100000` count what goes wrong, `mutants` changes the code that
-decides and counts what its tests notice, `gaps` prints hold-ups, `directory`, `radios` and `ways` print their tables alone.
+decides and counts what its tests notice, `gaps` prints hold-ups, `directory`, `radios`, `ways` and `hotspots` print their tables alone.
 """
 
 import sys
 import tempfile
 from pathlib import Path
 
-from bench import core, directory, fuzz, gaps, kills, mutants, radios, ways, window
+from bench import core, directory, fuzz, gaps, hotspots, kills, mutants, radios, ways, window
 from bench.measure import print_table
 
 
@@ -26,7 +26,7 @@ def main() -> None:
     if sys.argv[1:2] == ["fuzz"]:
         fuzz.run(int(sys.argv[2]) if len(sys.argv) > 2 else 10_000)
         return
-    alone = {"directory": directory.run, "radios": radios.run, "ways": ways.run}
+    alone = {"directory": directory.run, "radios": radios.run, "ways": ways.run, "hotspots": hotspots.run}
     if sys.argv[1:2] and sys.argv[1] in alone:
         with tempfile.TemporaryDirectory() as name:
             print_table(alone[sys.argv[1]](Path(name)))
@@ -34,7 +34,14 @@ def main() -> None:
     with tempfile.TemporaryDirectory() as name:
         folder = Path(name)
         print_table(
-            [*window.run(folder), *core.run(folder), *directory.run(folder), *radios.run(folder), *ways.run(folder)]
+            [
+                *window.run(folder),
+                *core.run(folder),
+                *directory.run(folder),
+                *radios.run(folder),
+                *ways.run(folder),
+                *hotspots.run(folder),
+            ]
         )
 
 

@@ -15,6 +15,7 @@ from pathlib import Path
 from typing import NamedTuple
 from xml.sax.saxutils import escape
 
+import httpx
 import msgspec
 
 from umbra_awl.core.bring.recognise import recognise
@@ -39,6 +40,29 @@ from umbra_awl.core.fit.fitting import fit
 from umbra_awl.core.fit.people import calls_in_log
 from umbra_awl.core.hotspot.compatible import SHIPPED as PARTS
 from umbra_awl.core.hotspot.compatible import PartsError, parse_parts
+from umbra_awl.core.hotspot.logs.reading import read_log_bytes
+from umbra_awl.core.hotspot.logs.rules import SHIPPED as LOG_RULES
+from umbra_awl.core.hotspot.logs.rules import RulesError, parse_rules
+from umbra_awl.core.hotspot.logs.rules import shipped_rules as shipped_log_rules
+from umbra_awl.core.hotspot.logs.symptoms import SHIPPED as SYMPTOMS
+from umbra_awl.core.hotspot.logs.symptoms import SymptomsError, parse_symptoms
+from umbra_awl.core.hotspot.match.forms import FormError
+from umbra_awl.core.hotspot.match.layout import (
+    LayoutError,
+    guessed,
+    read_settings,
+    write_settings,
+)
+from umbra_awl.core.hotspot.match.layout import layout_text as settings_layout_text
+from umbra_awl.core.hotspot.match.layout import parse_layout as parse_settings_layout
+from umbra_awl.core.hotspot.match.layout import shipped_layouts as settings_layouts
+from umbra_awl.core.hotspot.pairing.devices import SHIPPED as DEVICES
+from umbra_awl.core.hotspot.pairing.devices import DevicesError, parse_devices
+from umbra_awl.core.hotspot.place.uses import SHIPPED as USES
+from umbra_awl.core.hotspot.place.uses import UsesError, parse_uses
+from umbra_awl.core.hotspot.seek.errors import HotspotError
+from umbra_awl.core.hotspot.seek.pasted import devices
+from umbra_awl.core.hotspot.seek.talk import Talk
 from umbra_awl.core.plan.edits import rename_plan, set_fields
 from umbra_awl.core.plan.errors import StoreError
 from umbra_awl.core.plan.file_form import PlanFormError, parse_plan, plan_bytes
@@ -66,6 +90,7 @@ from umbra_awl.core.transfer.frames import Decoder, Frame, FrameKind, Identity, 
 from umbra_awl.core.transfer.image import decode, merge
 from umbra_awl.core.transfer.table.roster import Done, Roster, read_roster
 from umbra_awl.demo.fresh import demo_plan, lay_out
+from umbra_awl.demo.hotspots import settings_text
 from umbra_awl.desk.settings import Settings
 
 _ODD = (
@@ -302,6 +327,36 @@ def _way_readers(folder: Path, plan: Plan) -> tuple[Reader, ...]:
     )
 
 
+def _hotspot_readers() -> tuple[Reader, ...]:
+    """What comes from hotspots: settings in three forms, layouts, logs, rules, symptoms, lists of devices, answers of its page."""
+    ini, _json, _env = settings_layouts()
+    log = "\n".join(rule.example for rule in shipped_log_rules().rule).encode()
+    status = b'{"name":"x","state":"up","left_s":0,"modem":"ready","calls":["Q9ODL to 99900"],"display":["a"]}'
+
+    def answered(data: bytes) -> object:
+        return Talk("spot.test", "", httpx.MockTransport(lambda _asked: httpx.Response(200, content=data))).status()
+
+    settings = settings_text(demo_plan(), "home")
+    return (
+        Reader("hotspot settings", settings.encode(), _text(lambda text: read_settings(text, ini)), FormError),
+        Reader(
+            "hotspot settings, written",
+            settings.encode(),
+            _text(lambda text: write_settings(text, ini, {"call": "Q"})),
+            FormError,
+        ),
+        Reader("hotspot settings, guessed", settings.encode(), _text(guessed), FormError),
+        Reader("settings layout", settings_layout_text(ini).encode(), _text(parse_settings_layout), LayoutError),
+        Reader("hotspot log", log, read_log_bytes),
+        Reader("log rules", LOG_RULES.read_bytes(), _text(parse_rules), RulesError),
+        Reader("symptoms", SYMPTOMS.read_bytes(), _text(parse_symptoms), SymptomsError),
+        Reader("pairing devices", DEVICES.read_bytes(), _text(parse_devices), DevicesError),
+        Reader("band uses", USES.read_bytes(), _text(parse_uses), UsesError),
+        Reader("list of devices", b"192.0.2.14 q4wrn\nname x\n", _text(lambda text: devices(text, ("q4wrn",)))),
+        Reader("hotspot's answer", status, answered, HotspotError),
+    )
+
+
 def run(count: int) -> None:
     """Feed spoiled inputs to every reader in turn and print what came of them, the longest time and the most memory."""
     chance, plan = random.Random(3), demo_plan()
@@ -312,6 +367,7 @@ def run(count: int) -> None:
         *_radio_readers(plan),
         *_way_readers(folder, plan),
         *_plan_readers(folder, plan),
+        *_hotspot_readers(),
     )
     tally: Counter[str] = Counter()
     costs: dict[str, Cost] = {}

@@ -28,7 +28,7 @@ def label_of_focus(window):
                 return label
         if fields._editing is widget and widget is not None:
             return fields._label
-    return type(widget).__name__
+    return (widget.property("field") if widget is not None else "") or type(widget).__name__
 
 
 def type_into(qtbot, window, stage, page, label, text):

@@ -285,7 +285,9 @@ def test_steps_lead_through_an_empty_plan(plan):
 
     written = frozenset(radio.key for radio in plan.radios)
     pages = dict.fromkeys(written, "cable")
-    assert all(step.done for step in steps_of(plan, (), WaysIn(pages, written)))
+    left = [step for step in steps_of(plan, (), WaysIn(pages, written)) if not step.done]
+    assert {step.where.stage for step in left} == {"hotspots"}
+    assert len(left) == 3 * len(plan.hotspots)
     todo = [step for step in steps_of(new_plan()) if not step.done]
     assert todo[0].words == "Give your call sign"
     assert todo[0].where == Where("station", "who", "Call sign")

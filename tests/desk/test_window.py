@@ -17,7 +17,7 @@ CTRL = Qt.KeyboardModifier.ControlModifier
 
 def test_opening_shows_routes_with_the_findings_counted(window):
     assert window.stage == "routes"
-    assert window.course._counts == {"routes": (6, "stop")}
+    assert window.course._counts == {"routes": (5, "stop"), "hotspots": (1, "warn")}
     assert len(window.findings.cards()) == 6
     assert window.top._state.toolTip() == "May transmit: First licence, 2 m and 70 cm, 10 W"
 

@@ -30,13 +30,6 @@ ON_CALLING = Rule(
     "Hotspot on a calling frequency",
     "A calling frequency belongs to everybody. A hotspot that sends there for hours shuts it for all in reach.",
 )
-DEFAULT_KEY = Rule(
-    "hotspot-default-password",
-    "note",
-    "Page may still have its first password",
-    "A hotspot's page comes with a password that everybody knows. Anybody in the same Wi-Fi, a hotel's too, can change it then. "
-    "It counts as changed once it was changed from here, or its page said so.",
-)
 _BESIDE_HZ = 12_500
 
 
@@ -50,9 +43,6 @@ def check_hotspot_settings(index: PlanIndex, access: AccessPoint, service: Servi
         if hotspot.access == access.key:
             yield from _check_label(index, access, hotspot)
             yield from _check_duplex(access, hotspot)
-            if not hotspot.locked:
-                text = f"{access.site}: nothing is known of a password of its own."
-                yield Finding(DEFAULT_KEY, Target("hotspot", hotspot.key), text)
 
 
 def _check_calling(index: PlanIndex, access: AccessPoint, service: Service) -> Iterator[Finding]:

@@ -83,7 +83,7 @@ def _done(known: Known, parts: Parts, standing: Standing) -> dict[str, bool]:
         "wifi": known.wifi_laid or seen,
         "start": seen,
         "address": seen,
-        "password": status is not None and not status.default_password,
+        "password": hotspot.locked if status is None else not status.default_password,
         "settings": agrees and not cuts,
         "log": up and faultless,
         "link": up and status is not None and (bool(status.linked) or not hotspot.startup),

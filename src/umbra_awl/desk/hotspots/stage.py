@@ -154,9 +154,10 @@ class HotspotStage(QWidget):
         if field == "address":
             self.head.address.setFocus()
             return True
-        if field in WIFI_FIELDS and self.pages.name != "wifi":
+        fields = field.split("|")
+        if WIFI_FIELDS.intersection(fields) and self.pages.name != "wifi":
             self.show_page("wifi")
-        return self.pages.reach(field)
+        return any(self.pages.reach(item) for item in fields)
 
     def take_focus(self) -> None:
         """Give the keyboard to the page."""

@@ -84,9 +84,9 @@ class WifiPage(QWidget):
         form = QFormLayout()
         form.setVerticalSpacing(4)
         form.setRowWrapPolicy(QFormLayout.RowWrapPolicy.WrapLongRows)
-        self.sharing = self._line("Name that the phone shares", self._set_phone)
-        self.known = self._line("Names that the hotspot knows", self._set_known)
-        self.home = self._line("Name of the Wi-Fi at home", self._set_home)
+        self.sharing = self._line("Phone", "Name that the phone shares", self._set_phone)
+        self.known = self._line("Knows", "Names that the hotspot knows", self._set_known)
+        self.home = self._line("Home", "Name of the Wi-Fi at home", self._set_home)
         self.five = QCheckBox("phone shares at 5 GHz")
         self.five.clicked.connect(self._set_phone)
         self.sleeps = QCheckBox("phone falls asleep")
@@ -119,8 +119,9 @@ class WifiPage(QWidget):
         return inside
 
     @staticmethod
-    def _line(name: str, commit: Callable[[], None]) -> QLineEdit:
+    def _line(field: str, name: str, commit: Callable[[], None]) -> QLineEdit:
         made = QLineEdit()
+        made.setProperty("field", field)
         made.setAccessibleName(name)
         made.editingFinished.connect(commit)
         return made

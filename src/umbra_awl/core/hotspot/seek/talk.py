@@ -123,7 +123,7 @@ class Talk(NamedTuple):
     def _decoded(self, data: bytes, kind: type[_Told]) -> _Told:
         try:
             return msgspec.json.decode(data, type=kind, strict=False)
-        except (msgspec.DecodeError, RecursionError):
+        except (ValueError, RecursionError):
             raise StrangeAnswerError(
                 f"{self.address} answers, but not as a hotspot does. Is it another device?"
             ) from None
