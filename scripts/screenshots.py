@@ -11,8 +11,10 @@ from umbra_awl.core.radio.profile_file import shipped_profiles
 from umbra_awl.core.transfer.image import merge
 from umbra_awl.demo.fresh import DemoFiles, lay_out, start_card_radios
 from umbra_awl.demo.furnish import CLUB_PLAN, furnish
-from umbra_awl.desk.app import application, build, set_demo_cards, set_demo_ports
+from umbra_awl.demo.hotspots import start_hotspots
+from umbra_awl.desk.app import application, build, set_demo_cards, set_demo_ports, set_demo_spots
 from umbra_awl.desk.frame.window import MainWindow
+from umbra_awl.desk.hotspots.spot import Spot
 from umbra_awl.desk.settings import Settings
 from umbra_awl.desk.workbench import Selection
 from umbra_awl.standins.launch import RadioProcess
@@ -66,14 +68,9 @@ def _radios(window: MainWindow) -> None:
     """A radio of each mode, and which radio carries the plan."""
     window.open_stage("radios")
     stage = window.stages["radios"]
-    for name, radio, at in (
-        ("radios", "tarn", ("cairnlow-dmr", "nessa-torrick", 1)),
-        ("radios-dstar", "fell", ("signal-b", "vlr001-c", 2)),
-    ):
-        window.bench.choose_radio(radio)
-        window.bench.select(Selection(*at))
-        take(window, name)
     window.bench.choose_radio("tarn")
+    window.bench.select(Selection("cairnlow-dmr", "nessa-torrick", 1))
+    take(window, "radios")
     stage.show_page("which")
     stage.compare.needs = Needs(position=True, people=100_000, platform="Alder", data=True)
     stage.compare.refresh()
@@ -87,8 +84,6 @@ def _papers(window: MainWindow) -> None:
     stage = window.stages["transfer"]
     stage.show_page("keys")
     take(window, "key-sheet")
-    stage.show_page("card")
-    take(window, "field-card")
     stage.show_page("cable")
 
 
@@ -110,6 +105,47 @@ def _card(window: MainWindow, demo: DemoFiles) -> None:
     for radio in radios.values():
         radio.stop()
     window.bench.choose_radio("tarn")
+
+
+def _hotspots(window: MainWindow, folder: Path) -> None:
+    """The ruler, what must match, a calibration to its end, the rehearsal of both schools' commonest fault."""
+    spots = start_hotspots(window.bench.plan, folder, 200.0)
+    set_demo_spots(window, {key: item.address for key, item in spots.items()})
+    window.open_stage("hotspots", "place")
+    stage = window.stages["hotspots"]
+    stage.spot.choose("travel")
+    QTest.qWait(900)
+    stage.place.best.choose(1)
+    take(window, "hotspots")
+    stage.place.take_it()
+    stage.show_page("match")
+    stage.spot.ask()
+    _until_idle(stage.spot)
+    take(window, "must-match")
+    stage.spot.apply()
+    _until_idle(stage.spot)
+    QTest.qWait(600)
+    stage.show_page("calibrate")
+    QTest.qWait(400)
+    while stage.curve.advice is None or stage.curve.advice.offset_hz is not None:
+        if stage.curve.advice is not None:
+            stage.curve.key_up()
+            _until_idle(stage.spot)
+        QTest.qWait(250)
+    take(window, "calibration")
+    stage.show_page("wifi")
+    stage.wifi.play()
+    while stage.wifi.job.running:
+        QTest.qWait(50)
+    take(window, "wifi")
+    for process in spots.values():
+        process.stop()
+
+
+def _until_idle(spot: Spot) -> None:
+    QTest.qWait(50)
+    while spot.running:
+        QTest.qWait(50)
 
 
 def _table(window: MainWindow, folder: Path) -> None:
@@ -153,7 +189,6 @@ def main() -> None:
     window.theme.choose("light")
     window.resize(1280, 800)
     window.show()
-    take(window, "welcome")
     window.plans.open(demo.plan)
     set_demo_ports(window, {key: str(port) for key, (_profile, _memory, port) in demo.radios.items()})
     window.bench.select(Selection("cairnlow-dmr", "nessa-torrick", 1))
@@ -162,8 +197,6 @@ def main() -> None:
     take(window, "routes-dark")
     window.theme.choose("light")
     _routes(window)
-    window.open_stage("station", "next")
-    take(window, "next")
     window.open_stage("station", "when")
     take(window, "station")
     _access(window, demo.plan.parent)
@@ -175,6 +208,7 @@ def main() -> None:
         QTest.qWait(1500)
     take(window, "transfer")
     _card(window, demo)
+    _hotspots(window, demo.plan.parent)
     _table(window, demo.plan.parent)
     window.close()
 
