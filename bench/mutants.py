@@ -47,7 +47,7 @@ GROUPS = {
     "card": Group(("transfer/card/way.py", "transfer/card/steps.py", "transfer/card/send.py"), ("card/test_card_way.py", "card/test_card_files.py", "card/test_card_cuts.py"), "any_plan or killed or pulled_at"),
     "people": Group(("transfer/people/carry.py", "transfer/firmware/load.py"), ("test_people_write.py", "test_firmware.py"), "200"),
     "lists-out": Group(("transfer/around/rows.py", "transfer/app/merge.py", "transfer/table/keep_own.py"), ("card/test_around.py", "test_phone_app.py", "table/test_table.py")),
-    "hotspot-place": Group(("hotspot/place/terms.py", "hotspot/place/ruler.py", "hotspot/place/after.py"), ("hotspot/test_ruler.py",)),
+    "hotspot-place": Group(("hotspot/place/terms.py", "hotspot/place/ruler.py", "hotspot/place/after.py", "hotspot/match/sending.py"), ("hotspot/test_ruler.py", "hotspot/test_match.py")),
     "hotspot-says": Group(("hotspot/match/forms.py", "hotspot/match/sheet.py", "hotspot/logs/reading.py", "hotspot/wifi/rehearse.py", "hotspot/seek/talk.py"), ("hotspot/test_match.py", "hotspot/test_logs.py", "hotspot/test_wifi.py", "hotspot/test_seek.py")),
     "journal": Group(("plan/journal.py", "plan/recovery.py", "plan/patch.py"), ("test_journal.py", "test_recovery.py")),
     "lock": Group(("keep/lock.py", "plan/plan_file.py"), ("keep/test_lock.py", "test_plan_file.py", "test_outside.py")),

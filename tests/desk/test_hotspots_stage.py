@@ -130,6 +130,7 @@ def test_settings_files_are_opened_and_written_without_a_password(demo_window, s
     page.open_file(path)
     assert stage.spot.held["call"] == "Q9ODL"
     assert "nothing lost" in page.tried.text()
+    demo_window.bench.do(set_fields(HOTSPOTS, "travel", "x", transmit_hz=434_012_500, receive_hz=434_012_500))
     monkeypatch.setattr(match_page, "ask_place", lambda *_a, **_k: FilePlace(path, replace=True))
     page.ask_save()
     text = path.read_text()
@@ -302,3 +303,21 @@ def test_a_plan_edit_while_the_page_is_hidden_is_seen_when_it_shows(demo_window,
     demo_window.bench.do(set_fields(HOTSPOTS, "travel", "x", readings=made))
     show(demo_window, "calibrate")
     assert page.table.text(0, 0) == "+0"
+
+
+def test_nothing_is_set_to_send_without_a_licence(demo_window, stage, monkeypatch):
+    from umbra_awl.core.plan.edit_station import set_guard
+
+    bench, told = demo_window.bench, []
+    bench.do(set_guard(True))
+    bench.said.connect(lambda text, kind: told.append((kind, text)))
+    monkeypatch.setattr(stage.spot, "run", lambda *_a: pytest.fail("something was sent"))
+    stage.spot.apply()
+    stage.spot.link("99900")
+    page = show(demo_window, "match").match
+    monkeypatch.setattr(
+        "umbra_awl.desk.hotspots.match_page.ask_place", lambda *_a, **_k: pytest.fail("a file was asked for")
+    )
+    page.ask_save()
+    assert [kind for kind, _text in told] == ["stop"] * 3
+    assert all("guard is on" in text for _kind, text in told)

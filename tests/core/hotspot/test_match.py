@@ -212,3 +212,25 @@ def test_the_demos_hotspots_differ_where_only_sheet_and_log_tell(plan):
         )
         rows = match_sheet(plan_says(index, index.access[hotspot.access], hotspot), {}, held)
         assert [item.field.key for item in rows if item.cut] == [key]
+
+
+def test_a_hotspot_is_not_set_to_send_where_its_owner_may_not(plan):
+    from msgspec.structs import replace
+
+    from umbra_awl.core.hotspot.match.sending import sending_refusal
+
+    def refusal(licence=None, **fields):
+        index = PlanIndex(replace(plan, station=replace(plan.station, licence=licence or plan.station.licence)))
+        return sending_refusal(index, index.access["home-spot"], replace(plan.hotspots[0], **fields))
+
+    licence = plan.station.licence
+    assert refusal() == ""
+    assert "until the licence is granted" in refusal(replace(licence, granted=False))
+    assert "guard is on" in refusal(replace(licence, guard=True))
+    assert "licence allows" in refusal(replace(licence, bands=("2 m",)))
+    assert "counts from" in refusal(replace(licence, granted_on="2099-01-01"))
+    assert "outside the amateur bands" in refusal(transmit_hz=446_000_000)
+    assert "over the edge" in refusal(receive_hz=430_000_000)
+    assert "satellite" in refusal(receive_hz=435_500_000)
+    bare = PlanIndex(plan)
+    assert "no service" in sending_refusal(bare, replace(bare.access["home-spot"], services=()), plan.hotspots[0])

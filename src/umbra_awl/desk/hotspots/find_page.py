@@ -196,13 +196,13 @@ class FindPage(QWidget):
         own = set(self._spot.overs())
         rows = [_call_row(item, own) for item in log.calls[:100]]
         tones = ["violet" if item in own else "" for item in log.calls[:100]]
-        self.calls.show_rows(("When", "Who", "To", "s", "BER", "Loss", ""), rows, tones)
+        self.calls.show_rows(("When", "Who", "To", "BER", ""), rows, tones, mono=False)
         unknown = [(f"{item.times}×", item.text) for item in log.unknown]
         self.unknown.show_rows(("", f"{log.unknown_lines} lines that no rule reads"), unknown)
 
 
 def _call_row(item: HeardCall, own: set[HeardCall]) -> tuple[str, ...]:
     ber = f"{item.ber:g} %" if item.ber is not None else ""
-    loss = f"{item.loss:g} %" if item.loss is not None else ""
+    loss = f", loss {item.loss:g} %" if item.loss is not None else ""
     way = "your own over" if item in own else _WAYS.get(item.way, "")
-    return (item.when[11:], item.call, item.to, f"{item.seconds:g}", ber, loss, way)
+    return (item.when[11:], item.call, item.to, ber, f"{way}, {item.seconds:g} s{loss}")

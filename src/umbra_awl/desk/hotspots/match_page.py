@@ -18,6 +18,7 @@ from umbra_awl.core.hotspot.match.layout import (
     write_settings,
 )
 from umbra_awl.core.hotspot.match.says import plan_says, startup_text
+from umbra_awl.core.hotspot.match.sending import sending_refusal
 from umbra_awl.core.hotspot.match.sheet import tally
 from umbra_awl.core.hotspot.match.take import take_value
 from umbra_awl.core.keep.limits import SETTINGS_BYTES, read_within
@@ -290,6 +291,10 @@ class MatchPage(QWidget):
         spot = self._spot
         hotspot, access = spot.hotspot, spot.access
         if hotspot is None or access is None:
+            return
+        why = sending_refusal(spot.bench.index, access, hotspot)
+        if why:
+            spot.bench.say(why, "stop")
             return
         place = ask_place(self, "The hotspot's settings", f"{hotspot.key}.{spot.layout.form}", _KINDS)
         if place is None:

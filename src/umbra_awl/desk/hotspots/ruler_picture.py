@@ -11,7 +11,7 @@ from umbra_awl.core.hotspot.place.ruler import STATES, Ruler
 from umbra_awl.core.hotspot.place.terms import runs_of
 from umbra_awl.desk.theme.theme import Theme
 
-TONES = {"forbidden": "shade", "occupied": "stop", "doubtful": "brass", "usable": "ok_tint", "good": "ok"}
+TONES = {"forbidden": "shade", "occupied": "stop", "doubtful": "brass", "usable": "ok", "good": "ok"}
 WORDS = {
     "forbidden": "must not be used",
     "occupied": "occupied",
@@ -112,10 +112,17 @@ class RulerPicture(QWidget):
         box, (first, last) = (below, self.span) if y > whole.bottom() + 10 else (whole, (0, len(self.ruler.hz)))
         self.go(first + int((x - box.left()) / max(box.width(), 1) * (last - first)))
 
+    @property
+    def _low(self) -> bool:
+        """Whether there is so little height that the words of the colours are left out; the channel's own word stands below."""
+        return self.height() < self._theme.px(250)
+
     def _boxes(self) -> tuple[QRectF, QRectF]:
         """Where the whole band and the stretch of it are drawn."""
         px = self._theme.px
         whole = QRectF(px(10), px(24), self.width() - px(20), px(26))
+        if self._low:
+            return whole, QRectF(px(12), px(90), self.width() - px(24), max(self.height() - px(90) - px(26), px(10)))
         below = QRectF(px(12), px(104), self.width() - px(24), max(self.height() - px(104) - px(50), px(10)))
         return whole, below
 
@@ -130,14 +137,18 @@ class RulerPicture(QWidget):
         self._paint_whole(painter, whole)
         self._paint_lens(painter, whole, below)
         self._paint_stretch(painter, below)
-        self._paint_legend(painter, below)
+        if not self._low:
+            self._paint_legend(painter, below)
 
     def _fill(self, state: str) -> QBrush:
         if state == "forbidden":
             color = QColor(self._theme.color("ink2"))
             color.setAlpha(110)
             return QBrush(color, Qt.BrushStyle.BDiagPattern)
-        return QBrush(self._theme.color(TONES[state]))
+        color = QColor(self._theme.color(TONES[state]))
+        if state == "usable":
+            color.setAlpha(80)
+        return QBrush(color)
 
     def _x(self, box: QRectF, hz: float) -> float:
         assert self.ruler is not None
@@ -207,7 +218,7 @@ class RulerPicture(QWidget):
         theme, px, ruler = self._theme, self._theme.px, self.ruler
         painter.setPen(theme.color("line"))
         painter.setBrush(theme.color("sheet"))
-        painter.drawRoundedRect(box.adjusted(-px(6), -px(18), px(6), px(26)), 6, 6)
+        painter.drawRoundedRect(box.adjusted(-px(6), -px(18), px(6), px(24)), 6, 6)
         first, last = self.span
         room = box.width() / (last - first)
         for at in range(first, last):
@@ -228,7 +239,7 @@ class RulerPicture(QWidget):
         if self.hasFocus():
             painter.setPen(theme.color("violet"))
             painter.setBrush(Qt.BrushStyle.NoBrush)
-            painter.drawRoundedRect(box.adjusted(-px(6), -px(18), px(6), px(26)), 6, 6)
+            painter.drawRoundedRect(box.adjusted(-px(6), -px(18), px(6), px(24)), 6, 6)
 
     def _paint_scale(self, painter: QPainter, box: QRectF, first: int, last: int, room: float) -> None:
         assert self.ruler is not None

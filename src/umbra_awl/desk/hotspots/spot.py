@@ -5,7 +5,7 @@ from datetime import datetime
 from functools import partial
 from typing import Any
 
-from PyQt6.QtCore import QObject, pyqtSignal
+from PyQt6.QtCore import QObject, QTimer, pyqtSignal
 
 from umbra_awl.core.hotspot.logs.ladder import Standing, standing
 from umbra_awl.core.hotspot.logs.reading import LogReading, own_overs, read_log_bytes
@@ -13,6 +13,7 @@ from umbra_awl.core.hotspot.match.fields import Values
 from umbra_awl.core.hotspot.match.forms import FormError
 from umbra_awl.core.hotspot.match.layout import SettingsLayout, read_settings, shipped_layouts, write_settings
 from umbra_awl.core.hotspot.match.says import plan_says, radio_says
+from umbra_awl.core.hotspot.match.sending import sending_refusal
 from umbra_awl.core.hotspot.match.sheet import MatchRow, match_sheet
 from umbra_awl.core.hotspot.seek.errors import HotspotError, NoHotspotError
 from umbra_awl.core.hotspot.seek.talk import Over, Status, Talk
@@ -23,7 +24,15 @@ from umbra_awl.core.plan.parts import HOTSPOTS
 from umbra_awl.desk.runner import Runner
 from umbra_awl.desk.workbench import Workbench
 
+_ASK_MS, _MOST_ASKS = 3_000, 60
 _NO_ADDRESS = "No address yet. Find it first, or type it here: the name it has, or its number."
+
+
+def with_key(talk: Talk, layout: SettingsLayout) -> Talk:
+    """The same with the password that such a page comes with, by its layout, where it still has that. Raises HotspotError."""
+    if talk.key or not talk.status().default_password:
+        return talk
+    return talk._replace(key=next((key.words.get("default", "") for key in layout.key if key.field == "password"), ""))
 
 
 class Spot(QObject):
@@ -45,6 +54,10 @@ class Spot(QObject):
         self.fault = self.said = ""
         self.running = self.searching = False
         self.wifi_laid = False
+        self._asks_left = 0
+        self._again = QTimer(self)
+        self._again.setInterval(_ASK_MS)
+        self._again.timeout.connect(self._ask_again)
         for signal in (bench.plan_changed, bench.document_changed):
             signal.connect(self._follow)
         bench.selection_changed.connect(self._follow_selection)
@@ -70,6 +83,7 @@ class Spot(QObject):
     def choose(self, key: str) -> None:
         """Take another hotspot in hand."""
         if key != self.key:
+            self._again.stop()
             self.key = key
             self.status = self.log = None
             self.settings = self.source = self.fault = self.said = self.password = ""
@@ -152,13 +166,28 @@ class Spot(QObject):
 
     def talk(self) -> Talk:
         """The hotspot by its address, with its page's password where there is one."""
-        return Talk(self.address, self.password or self._came_with() or self.secrets.get(f"hotspot:{self.key}"))
+        return Talk(self.address, self.password or self.secrets.get(f"hotspot:{self.key}"))
 
-    def _came_with(self) -> str:
-        """The password that such a page comes with, as its layout tells it, as long as it still has that."""
-        if self.status is None or not self.status.default_password:
-            return ""
-        return next((key.words.get("default", "") for key in self.layout.key if key.field == "password"), "")
+    def _refused(self) -> bool:
+        """Whether it must not be set to send now; says why."""
+        hotspot, access = self.hotspot, self.access
+        why = sending_refusal(self.bench.index, access, hotspot) if access is not None and hotspot is not None else ""
+        if why:
+            self.bench.say(why, "stop")
+        return bool(why)
+
+    def _wait_until_up(self) -> None:
+        """Ask now and then until it has started, for some minutes at the most."""
+        self._asks_left = _MOST_ASKS
+        self._again.start()
+
+    def _ask_again(self) -> None:
+        self._asks_left -= 1
+        up = self.status is not None and self.status.up
+        if up or not self._asks_left or not self.key:
+            self._again.stop()
+        elif not self.running:
+            self.ask()
 
     def ask(self) -> None:
         """Ask for status, settings and log."""
@@ -181,27 +210,32 @@ class Spot(QObject):
         hotspot, access = self.hotspot, self.access
         if hotspot is None or access is None:
             return
+        if self._refused():
+            return
         talk, layout, values = self.talk(), self.layout, plan_says(self.bench.index, access, hotspot)
 
         def work() -> tuple[Status, str, bytes]:
-            text = write_settings(talk.settings(), layout, values)
-            talk.apply(text)
-            return talk.status(), talk.settings(), talk.log()
+            opened = with_key(talk, layout)
+            opened.apply(write_settings(opened.settings(), layout, values))
+            return opened.status(), opened.settings(), opened.log()
 
         def done(found: tuple[Status, str, bytes]) -> None:
             self._take(found)
             self.said = "Applied. It restarts now, about a minute; only then the start-up link can be chosen."
+            self._wait_until_up()
 
         self.run(work, done)
 
     def link(self, target: str) -> None:
         """Have it link; it refuses until it is up."""
-        talk = self.talk()
-        self.run(lambda: talk.link(target), partial(self._took_status, f"Linked to {target}."))
+        if self._refused():
+            return
+        talk, layout = self.talk(), self.layout
+        self.run(lambda: with_key(talk, layout).link(target), partial(self._took_status, f"Linked to {target}."))
 
     def give_key(self, new: str) -> None:
         """Give its page another password, and keep that in the system's key store where there is one."""
-        talk = self.talk()
+        talk, layout = self.talk(), self.layout
 
         def done(status: Status) -> None:
             kept = self.secrets.keep(f"hotspot:{self.key}", new)
@@ -211,13 +245,18 @@ class Spot(QObject):
             sentence = "Note that the hotspot's page has a password of its own"
             self.bench.do(set_fields(HOTSPOTS, self.key, sentence, locked=True))
 
-        self.run(lambda: talk.set_key(new), done)
+        self.run(lambda: with_key(talk, layout).set_key(new), done)
 
     def give_secret(self, new: str) -> None:
         """Give it the password for its master; it restarts then."""
-        talk = self.talk()
-        said = "It has the master's password now, and restarts. Ask it again in a minute."
-        self.run(lambda: talk.set_secret(new), partial(self._took_status, said))
+        talk, layout = self.talk(), self.layout
+        said = "It has the master's password now, and restarts: about a minute."
+
+        def done(status: Status) -> None:
+            self._took_status(said, status)
+            self._wait_until_up()
+
+        self.run(lambda: with_key(talk, layout).set_secret(new), done)
 
     def key_up(self, told: dict[str, str], done: Callable[[Over], None]) -> None:
         """Key the simulated radio beside a simulated hotspot, and read its log."""

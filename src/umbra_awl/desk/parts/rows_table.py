@@ -142,7 +142,7 @@ class RowsTable(QTableView):
             widest = max(range(len(widths)), key=widths.__getitem__)
             widths[widest] -= over
         elif over > 0 and len(widths) > 1:
-            self._narrow(widths, room - min(widths[-1], self._theme.px(_LEAST_LAST)))
+            self._narrow(widths, room - min(widths[-1], max(self._theme.px(_LEAST_LAST), room // 3)))
         for at, wide in enumerate(widths[:-1]):  # the last one has what is left
             self.setColumnWidth(at, wide)
 
