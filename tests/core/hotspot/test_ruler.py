@@ -9,7 +9,9 @@ from msgspec.structs import replace
 from umbra_awl.core.facts.bands import SATELLITE_SEGMENTS, Band
 from umbra_awl.core.facts.earth import Position, distance_km
 from umbra_awl.core.facts.emissions import emission
+from umbra_awl.core.facts.repeaters import CALLING
 from umbra_awl.core.findings.evaluate import findings_of
+from umbra_awl.core.hotspot.place import terms
 from umbra_awl.core.hotspot.place.after import around, asked_for, note_heard, place_of, take_place, touched
 from umbra_awl.core.hotspot.place.occupied import User, distances_km, occupied, users_of
 from umbra_awl.core.hotspot.place.ruler import GOOD, USABLE, Asked, Place, best_pairs, ruler
@@ -228,3 +230,71 @@ def test_a_note_of_the_same_day_takes_the_place_of_the_earlier(plan):
     once = note_heard(hotspot, Listened(434_100_000, "2026-11-26", "music")).apply(plan)
     twice = note_heard(once.hotspots[1], Listened(434_100_000, "2026-11-26")).apply(once)
     assert twice.hotspots[1].listened == (Listened(434_100_000, "2026-11-26"),)
+
+
+THINGS = st.lists(
+    st.tuples(
+        st.integers(433_600, 434_900),
+        st.sampled_from([6_000, 7_600, 11_000, 16_000]),
+        st.sampled_from([0.02, 0.4, 3.0, 15.0, 60.0, 900.0]),
+        st.booleans(),
+        st.booleans(),
+    ),
+    max_size=9,
+)
+
+
+@given(THINGS, st.integers(0, 104))
+def test_every_term_answers_as_its_definition_does(things, place):
+    """Each question to a channel, asked once more of every thing in turn."""
+    users = [User(khz * 1_000, width, "x", km=km, sends=sends, own=own) for khz, width, km, sends, own in things]
+    held = occupied(users, HERE)
+    made = ruler(ask(), held)
+    at = made.at(433_600_000 + 12_500 * place)
+    hz = int(made.hz[at])
+    rows = zip(held.hz, held.half_hz, held.level_dbm, held.sends, held.own, strict=True)
+    near = [item for item in rows if item[2] >= terms.REACH_DBM]
+    points = {term.name: int(term.points[at]) for term in made.terms}
+    rooms = [
+        (abs(int(u) - hz), int(half) + SENT.width_hz // 2 + terms.GUARD_HZ, level) for u, half, level, _s, _o in near
+    ]
+    assert bool(points["nearest in use"]) == any(away < room for away, room, _level in rooms)
+    beside = [level >= terms.STRONG_DBM for away, room, level in rooms if away < room + terms.ADJACENT_HZ]
+    closest = min((away for away, _room, _level in rooms), default=10**9)
+    cost = round(terms._NEAR * min(max(1 - closest / terms.QUIET_HZ, 0), 1))
+    cost += (terms._STRONG_ADJACENT if any(beside) else terms._ADJACENT) if beside else 0
+    assert points["to each side"] == cost
+    told = next(item.words for item in made.reasons(at) if item.name == "to each side")
+    sides = "next to something strong" if any(beside) else "next to something weak"
+    assert told == (sides if beside else "free on both sides")
+    strong = sorted((-level, int(u)) for u, _h, level, sends, _o in near if sends and level >= terms.STRONG_DBM)
+    loud = sorted({u for _level, u in strong[: terms.MOST_STRONG]})
+    products = {2 * a - b for a in loud for b in loud if a != b}
+    products |= {a + b - c for a in loud for b in loud for c in loud if len({a, b, c}) == 3}
+    hit = any(abs(item - hz) < SENT.width_hz for item in products - set(loud))
+    assert points["products of strong neighbours"] == hit * terms._PRODUCT
+    image = any(abs(u + side * 2 * terms.LOW_IF_HZ - hz) < SENT.width_hz for u in loud for side in (1, -1))
+    assert points["image"] == image * terms._IMAGE
+    mine = any(abs(int(u) - hz) < terms._OWN_HALF_HZ for u, _h, _l, _s, own in near if own)
+    assert points["own hotspots"] == mine * terms._OWN_HALF
+
+
+@given(st.integers(0, 800), st.sampled_from([1, 2, 3]), st.sampled_from(["dmr", "dstar", "fusion"]))
+def test_what_is_kept_for_others_is_forbidden_as_far_as_an_emission_reaches(place, region, mode):
+    station = replace(STATION, region=region)
+    sent = emission(mode, 434_000_000)
+    made = ruler(Asked(station, BAND, sent), occupied([], HERE))
+    hz = int(made.hz[place])
+    low, high = hz - sent.width_hz // 2, hz + sent.width_hz // 2
+    points = {term.name: int(term.points[place]) for term in made.terms}
+    assert bool(points["satellites"]) == any(low < item.high_hz and high > item.low_hz for item in SATELLITE_SEGMENTS)
+    kept = [(item.hz - terms.CALLING_HZ // 2, item.hz + terms.CALLING_HZ // 2) for item in CALLING[region]]
+    kept += [
+        (item.low_hz, item.high_hz) for item in uses_of(station) if item.kind in {"calling", "beacons", "satellites"}
+    ]
+    assert bool(points["calling and beacons"]) == any(low < above and high > below for below, above in kept)
+    over = [item for item in uses_of(station) if item.low_hz <= hz <= item.high_hz]
+    if not over:
+        assert points["band plan"] == terms._NOT_GIVEN
+    elif over[-1].kind == "hotspots":
+        assert points["band plan"] == 0
