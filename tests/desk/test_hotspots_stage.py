@@ -321,3 +321,30 @@ def test_nothing_is_set_to_send_without_a_licence(demo_window, stage, monkeypatc
     page.ask_save()
     assert [kind for kind, _text in told] == ["stop"] * 3
     assert all("guard is on" in text for _kind, text in told)
+
+
+def test_who_called_is_told_by_the_directory(demo_window, stage, tmp_path):
+    page = show(demo_window, "find").seek
+    with demo_window.directory.store.writing() as db:
+        db.execute("INSERT INTO people VALUES (9990077, 'Q9ODL', 'Odile', 'Stenby', 'Velmar', 'x')")
+    path = tmp_path / "spot.log"
+    path.write_text("2026-11-26 20:41:00 dmr slot 2: network Q9ODL (9990077) to 99900, 8.0 s, loss 1 %\n")
+    page.open_log(path)
+    assert page.calls.text(0, 1) == "Q9ODL Odile"
+    assert page.calls.text(0, 4) == "from the network, 8 s, loss 1 %"
+
+
+def test_a_hidden_page_does_nothing_until_it_is_seen(demo_window, stage):
+    from umbra_awl.desk.hotspots.seen import Seen
+
+    page = show(demo_window, "match").match
+    show(demo_window, "path")
+    shown = []
+    seen = Seen(page, lambda: shown.append(1))
+    for _time in range(3):
+        seen.changed()
+    assert len(shown) == 1
+    show(demo_window, "match")
+    assert len(shown) == 2
+    seen.changed()
+    assert len(shown) == 3

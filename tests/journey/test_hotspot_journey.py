@@ -232,6 +232,7 @@ def test_both_schools_are_rehearsed_and_the_trip_has_its_road_sheet(
     text = target.read_text()
     assert "Nessa" in text
     assert "Rehearsal: worked" in text
+    assert bench.plan.trips[0].rehearsed.startswith("worked ")
     assert "hush" not in text
     assert bench.plan.hotspots[1].school == school
 

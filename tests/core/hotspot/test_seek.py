@@ -1,5 +1,6 @@
 """Finding a hotspot and asking it: lists, names, the own subnet; hostile answers; pairing; the path."""
 
+import gzip
 import ipaddress
 
 import httpx
@@ -72,6 +73,22 @@ def test_an_endless_answer_ends_and_a_dead_address_is_said():
 
     with pytest.raises(NoHotspotError):
         talk(dead).log()
+
+
+def test_a_packed_answer_is_not_unpacked():
+    bomb = gzip.compress(b" " * 50_000_000)
+    with pytest.raises(StrangeAnswerError):
+        Talk("spot.test", "", Raw(bomb)).status()
+
+
+class Raw(httpx.BaseTransport):
+    """Answers with packed bytes, as a server does."""
+
+    def __init__(self, body):
+        self._body = body
+
+    def handle_request(self, request):
+        return httpx.Response(200, headers={"content-encoding": "gzip"}, stream=httpx.ByteStream(self._body))
 
 
 def test_the_password_goes_to_that_page_only_and_is_not_shown():

@@ -7,7 +7,7 @@ from msgspec.structs import replace
 
 from umbra_awl.core.hotspot.wifi.card_file import WifiFileError, laid, lay_down, wifi_text
 from umbra_awl.core.hotspot.wifi.letters import compare, doubts, kind_of, verdict
-from umbra_awl.core.hotspot.wifi.rehearse import Setup, acts, judge, setup_of
+from umbra_awl.core.hotspot.wifi.rehearse import Setup, acts, judge, note_rehearsal, rehearsal_words, setup_of
 from umbra_awl.core.hotspot.wifi.schools import STEPS
 from umbra_awl.core.hotspot.wifi.secrets import Secrets
 from umbra_awl.core.paper.road_sheet import road_pdf, road_sheet, road_text
@@ -212,3 +212,15 @@ def test_a_setup_is_what_the_plan_says(plan):
     made = setup_of(plan.station.phone, plan.station.home_wifi, plan.hotspots[1])
     assert (made.phone.sharing, made.home.name, made.known[1]) == ("Wren-Away", "Harrowquay-7", "Wren-away")
     assert "capital" in play(**made._asdict())
+
+
+def test_a_trips_rehearsal_is_noted_and_counts_until_the_names_change(plan):
+    setup = setup_of(plan.station.phone, plan.station.home_wifi, plan.hotspots[1])
+    assert rehearsal_words(plan.trips[0], setup) == "not rehearsed yet"
+    noted = note_rehearsal(plan.trips[0], setup, "", "2026-11-26").apply(plan).trips[0]
+    assert rehearsal_words(noted, setup) == "worked, 2026-11-26"
+    assert "Wren" not in noted.rehearsed
+    changed = setup._replace(known=("Wren-Away",))
+    assert "rehearse it again" in rehearsal_words(noted, changed)
+    broke = note_rehearsal(plan.trips[0], setup, "it broke", "2026-11-26").apply(plan).trips[0]
+    assert rehearsal_words(broke, setup).startswith("broke")

@@ -1,6 +1,7 @@
 """Finding people while their name is typed, and pages of all of them."""
 
 import re
+from collections.abc import Iterable
 from typing import NamedTuple
 
 from umbra_awl.core.directory.store import Store
@@ -87,3 +88,13 @@ def anchors_of_people(store: Store, step: int = PAGE) -> list[int]:
     """The ID at the head of every page, for jumping in a long table."""
     query = "SELECT id FROM (SELECT id, row_number() OVER (ORDER BY id) AS at FROM people) WHERE at % ? = 1"
     return [row[0] for row in store.db.execute(query, (step,))]
+
+
+def names_of(store: Store, calls: Iterable[str]) -> dict[str, str]:
+    """The names of people by their call signs, for those that are in the directory with one. Raises StoreFailedError."""
+    made: dict[str, str] = {}
+    for call in calls:
+        row = store.db.execute("SELECT name FROM people WHERE call = ? AND name != '' LIMIT 1", (call,)).fetchone()
+        if row is not None:
+            made[call] = str(row[0])
+    return made

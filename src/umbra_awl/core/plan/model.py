@@ -293,7 +293,10 @@ class Reminder(Value, frozen=True):
 
 
 class Trip(Value, frozen=True):
-    """A place and dates with what goes along: access points, a zone that gathers them, the time zone, reminders."""
+    """A place and dates with what goes along: access points, a zone that gathers them, the time zone, reminders.
+
+    `rehearsed` says when leaving home was rehearsed for it, how it went, and by what print of the names.
+    """
 
     called: ClassVar[str] = "trip"
     target: ClassVar[str] = "trip"
@@ -308,6 +311,7 @@ class Trip(Value, frozen=True):
     access: tuple[str, ...] = ()
     time_zone: str = ""
     reminders: tuple[Reminder, ...] = ()
+    rehearsed: str = ""
 
 
 class Silence(Value, frozen=True):

@@ -125,7 +125,8 @@ RULES: dict[type[msgspec.Struct], Fields] = {
     model.Reading: _private("offset_hz", "errors", "bits", "side", "day", "celsius", "left_out"),
     model.Listened: _private("hz", "day", "heard"),
     model.Proof: _private("rung", "day"),
-    model.Trip: _private("key", "name", "lat", "lon", "begins", "ends", "zone", "access", "time_zone", "reminders"),
+    model.Trip: _private("key", "name", "lat", "lon", "begins", "ends", "zone", "access", "time_zone", "reminders")
+    | _private("rehearsed"),
     model.Reminder: _private("text", "days_before", "done"),
     model.Step: _private(
         "key", "name", "low", "likely", "high", "after", "office", "waiting", "needs", "who", "started"

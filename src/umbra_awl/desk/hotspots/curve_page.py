@@ -20,6 +20,7 @@ from umbra_awl.core.hotspot.seek.talk import Over
 from umbra_awl.core.plan.model import Reading, Side
 from umbra_awl.desk.hotspots.curve_picture import CurvePicture
 from umbra_awl.desk.hotspots.menus import lead
+from umbra_awl.desk.hotspots.seen import Seen
 from umbra_awl.desk.hotspots.spot import Spot
 from umbra_awl.desk.parts.rows_table import RowsTable
 from umbra_awl.desk.parts.widgets import button, card, column, row, rows_of, words
@@ -62,8 +63,7 @@ class CurvePage(QWidget):
         self.result = words("", "second", wrap=True)
         beside.addWidget(self.result)
         beside.addWidget(words(_CAUTION, "second", wrap=True))
-        spot.changed.connect(self.refresh)
-        self.refresh()
+        spot.changed.connect(Seen(self, self.refresh).changed)
 
     def _head_card(self) -> QFrame:
         frame = card()

@@ -6,9 +6,13 @@ from PyQt6.QtCore import QTimer
 from PyQt6.QtGui import QGuiApplication, QHideEvent
 from PyQt6.QtWidgets import QFileDialog, QFrame, QWidget
 
+from umbra_awl.core.directory.people_search import names_of
 from umbra_awl.core.hotspot.logs.reading import Followed, HeardCall, LogReading, read_log, read_log_bytes
 from umbra_awl.core.keep.limits import LimitError
+from umbra_awl.core.tables.errors import SourceError
+from umbra_awl.desk.directory import Directory
 from umbra_awl.desk.hotspots.seek_panel import SeekPanel
+from umbra_awl.desk.hotspots.seen import Seen
 from umbra_awl.desk.hotspots.spot import Spot
 from umbra_awl.desk.hotspots.symptom_panel import SymptomPanel
 from umbra_awl.desk.parts.rows_table import RowsTable
@@ -24,9 +28,10 @@ _WAYS = {"call-heard": "from a radio", "call-network": "from the network", "echo
 class FindPage(QWidget):
     """The canvas page; `side` asks for symptoms."""
 
-    def __init__(self, spot: Spot, theme: Theme) -> None:
+    def __init__(self, spot: Spot, theme: Theme, directory: Directory) -> None:
         super().__init__()
-        self._spot = spot
+        self._spot, self._directory = spot, directory
+        self._names: dict[str, str] = {}
         self._followed: Followed | None = None
         self._timer = QTimer(self)
         self._timer.setInterval(_FOLLOW_MS)
@@ -37,8 +42,7 @@ class FindPage(QWidget):
         outer.addWidget(self._log_card(theme), 1)
         self.symptoms = SymptomPanel(spot, theme)
         self.side = self.symptoms
-        spot.changed.connect(self.refresh)
-        self.refresh()
+        spot.changed.connect(Seen(self, self.refresh).changed)
 
     def _log_card(self, theme: Theme) -> QFrame:
         frame = card()
@@ -156,6 +160,26 @@ class FindPage(QWidget):
 
         self._spot.bench.jobs.latest("spot-log", work, done)
 
+    def _look_up(self, log: LogReading) -> None:
+        """Who called, out of the directory's people; in the background, each call once."""
+        calls = {item.call for item in log.calls[:100]} - self._names.keys()
+        directory = self._directory
+        if not calls:
+            return
+
+        def work() -> dict[str, str]:
+            try:
+                return names_of(directory.store, calls)
+            except SourceError:
+                return {}
+
+        def done(found: dict[str, str]) -> None:
+            self._names |= dict.fromkeys(calls, "") | found
+            if found:
+                self.refresh()
+
+        self._spot.bench.jobs.latest("spot-callers", work, done)
+
     def _take(self, found: LogReading) -> None:
         self._spot.log = found
         self._spot.changed.emit()
@@ -183,6 +207,7 @@ class FindPage(QWidget):
         self.todo.setText(f"{cause.rule.setting}: {cause.rule.todo}" if cause is not None else "")
         self._show_told(log)
         self._show_calls(log)
+        self._look_up(log)
 
     def _show_told(self, log: LogReading) -> None:
         rows, tones = [], []
@@ -194,15 +219,15 @@ class FindPage(QWidget):
 
     def _show_calls(self, log: LogReading) -> None:
         own = set(self._spot.overs())
-        rows = [_call_row(item, own) for item in log.calls[:100]]
+        rows = [_call_row(item, own, self._names.get(item.call, "")) for item in log.calls[:100]]
         tones = ["violet" if item in own else "" for item in log.calls[:100]]
         self.calls.show_rows(("When", "Who", "To", "BER", ""), rows, tones, mono=False)
         unknown = [(f"{item.times}×", item.text) for item in log.unknown]
         self.unknown.show_rows(("", f"{log.unknown_lines} lines that no rule reads"), unknown)
 
 
-def _call_row(item: HeardCall, own: set[HeardCall]) -> tuple[str, ...]:
+def _call_row(item: HeardCall, own: set[HeardCall], name: str) -> tuple[str, ...]:
     ber = f"{item.ber:g} %" if item.ber is not None else ""
     loss = f", loss {item.loss:g} %" if item.loss is not None else ""
     way = "your own over" if item in own else _WAYS.get(item.way, "")
-    return (item.when[11:], item.call, item.to, ber, f"{way}, {item.seconds:g} s{loss}")
+    return (item.when[11:], f"{item.call} {name}".strip(), item.to, ber, f"{way}, {item.seconds:g} s{loss}")

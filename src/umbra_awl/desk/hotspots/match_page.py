@@ -27,6 +27,7 @@ from umbra_awl.core.plan.parts import HOTSPOTS
 from umbra_awl.desk.hotspots.ask_secret import ask_secret
 from umbra_awl.desk.hotspots.match_picture import MatchPicture
 from umbra_awl.desk.hotspots.menus import lead, menu_button
+from umbra_awl.desk.hotspots.seen import Seen
 from umbra_awl.desk.hotspots.spot import Spot
 from umbra_awl.desk.hotspots.step_thread import StepThread, Stop
 from umbra_awl.desk.parts.radio_tabs import RadioTabs
@@ -80,9 +81,9 @@ class MatchPage(QWidget):
         self.tried = words("", "second", wrap=True)
         beside.addWidget(self.tried)
         beside.addStretch(1)
-        spot.changed.connect(self.refresh)
-        spot.bench.ids_changed.connect(self.refresh)
-        self.refresh()
+        seen = Seen(self, self.refresh)
+        spot.changed.connect(seen.changed)
+        spot.bench.ids_changed.connect(seen.changed)
 
     def _head_card(self) -> QFrame:
         frame = card()

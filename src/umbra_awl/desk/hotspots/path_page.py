@@ -15,6 +15,7 @@ from umbra_awl.core.plan.edits import set_fields
 from umbra_awl.core.plan.parts import HOTSPOTS
 from umbra_awl.desk.hotspots.ask_secret import ask_secret
 from umbra_awl.desk.hotspots.menus import lead, menu_button
+from umbra_awl.desk.hotspots.seen import Seen
 from umbra_awl.desk.hotspots.spot import Spot
 from umbra_awl.desk.hotspots.step_thread import State, StepThread, Stop
 from umbra_awl.desk.parts.asking import ask
@@ -48,8 +49,7 @@ class PathPage(QWidget):
         self.ladder.chosen.connect(self._note)
         beside.addWidget(scrolled(self.ladder), 1)
         beside.addWidget(words(_LADDER, "second", wrap=True))
-        spot.changed.connect(self.refresh)
-        self.refresh()
+        spot.changed.connect(Seen(self, self.refresh).changed)
 
     def _parts_card(self) -> QFrame:
         frame = card()

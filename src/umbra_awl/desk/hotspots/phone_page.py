@@ -19,6 +19,7 @@ from umbra_awl.core.hotspot.pairing.machine import (
 )
 from umbra_awl.core.hotspot.pairing.support import Support, support_table
 from umbra_awl.desk.hotspots.menus import menu_button
+from umbra_awl.desk.hotspots.seen import Seen
 from umbra_awl.desk.hotspots.spot import Spot
 from umbra_awl.desk.hotspots.step_thread import State, StepThread, Stop
 from umbra_awl.desk.parts.radio_tabs import RadioTabs
@@ -50,6 +51,7 @@ class PhonePage(QWidget):
         outer.addWidget(words("Which app serves which radio", "title"))
         self.support = RowsTable(theme, "Which app serves which radio on which phone")
         outer.addWidget(self.support, 2)
+        outer.addWidget(words("Changed at Radios, in a profile of your own.", "second", wrap=True))
         self.side = QWidget()
         beside = column(self.side, 6)
         beside.addWidget(words("The phone as a gateway", "title"))
@@ -62,9 +64,9 @@ class PhonePage(QWidget):
             [Stop(f"{at}", what, f"see: {sees}", "later") for at, (what, sees) in enumerate(STEPS, 1)]
         )
         beside.addWidget(scrolled(self.order), 4)
+        seen = Seen(self, self.refresh)
         for signal in (spot.changed, spot.bench.radio_changed, spot.bench.profiles_changed, spot.bench.ids_changed):
-            signal.connect(self.refresh)
-        self.refresh()
+            signal.connect(seen.changed)
 
     def _head_card(self) -> QFrame:
         frame = card()

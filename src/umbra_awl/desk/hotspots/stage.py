@@ -131,7 +131,7 @@ class HotspotStage(QWidget):
         """Finding it and its log, made when first shown."""
         from umbra_awl.desk.hotspots.find_page import FindPage
 
-        return FindPage(self.spot, self._theme)
+        return FindPage(self.spot, self._theme, self._directory())
 
     @cached_property
     def phone(self) -> "PhonePage":

@@ -7,19 +7,20 @@ from msgspec.structs import replace
 from PyQt6.QtWidgets import QCheckBox, QFormLayout, QFrame, QLineEdit, QSizePolicy, QWidget
 
 from umbra_awl.core.hotspot.wifi.letters import compare, doubts, verdict
-from umbra_awl.core.hotspot.wifi.rehearse import setup_of
+from umbra_awl.core.hotspot.wifi.rehearse import Setup, note_rehearsal, rehearsal_words, setup_of
 from umbra_awl.core.hotspot.wifi.schools import PORTAL_WAYS, SCHOOL_WHY, SCHOOL_WORDS, STEPS, WHO_WORDS
 from umbra_awl.core.keep.naming import readable_name
 from umbra_awl.core.paper.road_sheet import road_pdf, road_sheet, road_text
 from umbra_awl.core.plan.edit_station import set_station
 from umbra_awl.core.plan.edits import set_fields
-from umbra_awl.core.plan.model import HomeWifi, Phone, WifiSchool
+from umbra_awl.core.plan.model import HomeWifi, Phone, Trip, WifiSchool
 from umbra_awl.core.plan.parts import HOTSPOTS
 from umbra_awl.desk.hotspots.letters_picture import LettersPicture
 from umbra_awl.desk.hotspots.menus import lead, menu_button
+from umbra_awl.desk.hotspots.seen import Seen
 from umbra_awl.desk.hotspots.spot import Spot
 from umbra_awl.desk.hotspots.step_thread import StepThread, Stop
-from umbra_awl.desk.hotspots.wifi_job import WifiJob
+from umbra_awl.desk.hotspots.wifi_job import Play, WifiJob
 from umbra_awl.desk.hotspots.wifi_picture import WifiPicture
 from umbra_awl.desk.parts.saving import ask_place, save_later
 from umbra_awl.desk.parts.widgets import button, card, column, row, rows_of, scrolled, words
@@ -51,9 +52,9 @@ class WifiPage(QWidget):
         below.setMinimumHeight(theme.px(30))
         outer.addWidget(below, 1)
         self.side = scrolled(self._beside(theme))
-        spot.changed.connect(self.refresh)
-        self.job.changed.connect(self.refresh)
-        self.refresh()
+        seen = Seen(self, self.refresh)
+        spot.changed.connect(seen.changed)
+        self.job.changed.connect(self.played)
 
     def _play_card(self) -> QFrame:
         frame = card()
@@ -73,6 +74,7 @@ class WifiPage(QWidget):
         self.portal = QCheckBox("a login page there")
         self.trip = menu_button("Trip that is rehearsed", self._trips)
         self._trip = ""
+        self._noted: Play | None = None
         inner.addLayout(rows_of(lead("Try also"), self.first, self.at_home, self.portal, self.trip, gap=8))
         return frame
 
@@ -253,21 +255,36 @@ class WifiPage(QWidget):
         if job.fault:
             return job.fault
         if job.play is None:
-            return "Rehearse the next morning here."
+            trip = self._trip_now()
+            return f"{trip.name}: {self._rehearsed()}." if trip is not None else "Rehearse the next morning here."
         if job.play.fault:
             return f"It breaks at “{job.play.played[-1].act.words}”. {job.play.fault}"
         seen = job.play.played[-1].seen
         return f"It works. {seen}"
 
+    def _setup(self) -> Setup | None:
+        """What the plan comes to."""
+        hotspot, station = self._spot.hotspot, self._spot.bench.plan.station
+        return setup_of(station.phone, station.home_wifi, hotspot) if hotspot is not None else None
+
+    def played(self) -> None:
+        """A rehearsal began or ended; one of a trip that was played as the plan says it is noted on the trip."""
+        job, trip = self.job, self._trip_now()
+        if not job.running and job.play is not None and trip is not None and job.play is not self._noted:
+            self._noted = job.play
+            plain = job.play.setup._replace(same_password=None) == self._setup()
+            if plain:
+                day = self._spot.bench.index.today.isoformat()
+                self._spot.bench.do(note_rehearsal(trip, job.play.setup, job.play.fault, day))
+        self.refresh()
+
+    def _trip_now(self) -> Trip | None:
+        return next((item for item in self._spot.bench.plan.trips if item.key == self._trip), None)
+
     def _rehearsed(self) -> str:
-        """How the rehearsal went, for the road sheet; only where it was of what the plan says now."""
-        played, hotspot, station = self.job.play, self._spot.hotspot, self._spot.bench.plan.station
-        if played is None or hotspot is None:
-            return ""
-        now = setup_of(station.phone, station.home_wifi, hotspot, same_password=played.setup.same_password)
-        if played.setup._replace(hotspot_first=False, home_on=False, portal=False) != now:
-            return ""
-        return f"broke: {played.fault}" if played.fault else f"worked, {self._spot.bench.index.today.isoformat()}"
+        """How the rehearsal of the trip went, for the road sheet."""
+        trip, setup = self._trip_now(), self._setup()
+        return rehearsal_words(trip, setup) if trip is not None and setup is not None else ""
 
     def ask_road(self) -> None:
         """Ask where the road sheet goes: a PDF, or text for the phone."""

@@ -12,6 +12,7 @@ from umbra_awl.core.hotspot.seek.errors import HotspotError
 from umbra_awl.core.hotspot.seek.talk import Status, Talk
 
 AT_ONCE, MOST = 6, 254
+_PATIENCE_S = 1.0
 
 
 class Own(NamedTuple):
@@ -73,7 +74,7 @@ Ask = Callable[[str], Status]
 
 def ask_status(address: str) -> Status:
     """What a hotspot at an address says of itself. Raises HotspotError."""
-    return Talk(address).status()
+    return Talk(address, patience_s=_PATIENCE_S).status()
 
 
 def look(addresses: Iterable[str], stopped: Callable[[], bool], ask: Ask = ask_status) -> Iterator[Found]:

@@ -25,6 +25,8 @@ if TYPE_CHECKING:
 MOST_BYTES, MOST_LOG = 1 * MB, 16 * MB
 _TIMEOUT_S, _LONGEST_S = 4.0, 12.0
 USER = "awl"
+_PLAIN = {"accept-encoding": "identity"}
+"""What is packed is not unpacked: a few bytes could become any number."""
 _Told = TypeVar("_Told", bound=msgspec.Struct)
 
 
@@ -78,11 +80,15 @@ def checked_address(text: str) -> str:
 
 
 class Talk(NamedTuple):
-    """A hotspot by its address; `key` is its page's password, held only as long as it is needed; `transport` is for tests."""
+    """A hotspot by its address; `key` is its page's password, held only as long as it is needed.
+
+    `patience_s` is how many seconds it is waited for a sign of life; `transport` is for tests.
+    """
 
     address: str
     key: str = ""
     transport: "httpx.BaseTransport | None" = None
+    patience_s: float = _TIMEOUT_S
 
     def __repr__(self) -> str:
         """Without the password."""
@@ -135,8 +141,8 @@ class Talk(NamedTuple):
         auth = httpx.BasicAuth(USER, self.key) if self.key else None
         try:
             with (
-                httpx.Client(timeout=_TIMEOUT_S, transport=self.transport, trust_env=False, auth=auth) as client,
-                client.stream(method, f"{address}{path}", content=body) as answer,
+                httpx.Client(timeout=self.patience_s, transport=self.transport, trust_env=False, auth=auth) as client,
+                client.stream(method, f"{address}{path}", content=body, headers=_PLAIN) as answer,
             ):
                 data = _within(answer, most)
         except (httpx.HTTPError, httpx.InvalidURL, ValueError, UnicodeError) as error:
@@ -162,6 +168,8 @@ class Talk(NamedTuple):
 
 def _within(answer: "httpx.Response", most: int) -> bytes:
     """The bytes of an answer, within limits of size and time. Raises StrangeAnswerError."""
+    if answer.headers.get("content-encoding", "identity") != "identity":
+        raise StrangeAnswerError("It answers with something packed that nobody asked for. Nothing of it was taken.")
     found, until = bytearray(), time.monotonic() + _LONGEST_S
     for part in answer.iter_bytes():
         found += part

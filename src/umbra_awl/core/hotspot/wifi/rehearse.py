@@ -4,10 +4,13 @@ The acts are done by a simulated home, phone and hotspot; passwords are only tol
 """
 
 from collections.abc import Iterator
+from hashlib import sha256
 from typing import Any, NamedTuple
 
 from umbra_awl.core.hotspot.wifi.letters import compare, verdict
-from umbra_awl.core.plan.model import HomeWifi, Hotspot, Phone, WifiSchool
+from umbra_awl.core.plan.edits import Edit, set_fields
+from umbra_awl.core.plan.model import HomeWifi, Hotspot, Phone, Trip, WifiSchool
+from umbra_awl.core.plan.parts import TRIPS
 
 _5_GHZ = 5.0
 
@@ -42,6 +45,28 @@ class Played(NamedTuple):
     act: Act
     seen: str
     fault: str
+
+
+def print_of(setup: Setup) -> str:
+    """A short print of the names and bands that were rehearsed, by which a later change of them is noticed."""
+    told = (setup.school, setup.phone.sharing, setup.phone.band_ghz, setup.phone.sleeps, setup.home.name, setup.known)
+    return sha256(repr(told).encode()).hexdigest()[:12]
+
+
+def note_rehearsal(trip: Trip, setup: Setup, fault: str, day: str) -> Edit:
+    """Note on a trip how its rehearsal went."""
+    went = "broke" if fault else "worked"
+    sentence = f"Note the rehearsal for {trip.name}: it {went}"
+    return set_fields(TRIPS, trip.key, sentence, rehearsed=f"{went} {day} {print_of(setup)}")
+
+
+def rehearsal_words(trip: Trip, setup: Setup) -> str:
+    """How a trip's rehearsal went; that names have changed since counts as not rehearsed."""
+    went, _blank, rest = trip.rehearsed.partition(" ")
+    day, _blank, held = rest.partition(" ")
+    if not went:
+        return "not rehearsed yet"
+    return f"{went}, {day}" if held == print_of(setup) else f"names have changed since {day}: rehearse it again"
 
 
 def setup_of(phone: Phone | None, home: HomeWifi | None, hotspot: Hotspot, **chosen: Any) -> Setup:
