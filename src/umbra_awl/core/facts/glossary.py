@@ -56,6 +56,13 @@ GLOSSARY = (
         "link memory, talk memory",
         "On D-STAR: one memory links to a reflector, another talks. A thread joins their two holes.",
     ),
+    Word(
+        "ruler",
+        "A band as one sees it when a place for a hotspot is sought: every channel with a score and its reasons.",
+    ),
+    Word("ladder", "The proofs that a hotspot works, weak to strong: from its display to somebody who answers."),
+    Word("rehearsal", "The next morning played with a simulated home, phone and hotspot, before one leaves."),
+    Word("road sheet", "What to do with the hotspot on a trip, on paper: steps, names, address, what to see."),
 )
 
 

@@ -65,4 +65,13 @@ SYNONYMS: dict[str, str] = {
     "card": "print paper pdf pocket sheet",
     "files": "export csv other program layout columns save as",
     "bring": "import codeplug existing radio csv convert take in",
+    "hotspot-path": "set up setup start new board computer image sd card first echo",
+    "hotspot-place": "frequency channel free band plan interference satellite simplex choose",
+    "hotspot-match": "settings configure config compare frequency color code id password ini json apply restart",
+    "hotspot-calibrate": "ber bit error rate offset tune oscillator ppm robotic breaks up",
+    "hotspot-wifi": "wlan tether sharing hotel travel ssid password rehearse",
+    "hotspot-find": "ip address scan network log error does not start login refused troubleshoot",
+    "hotspot-phone": "bluetooth pair pairing bridge gateway app",
+    "hotspot-ask": "status refresh online linked",
+    "hotspot-road": "travel paper print pdf trip hotel",
 }
