@@ -40,7 +40,8 @@ class PlacePage(QWidget):
         super().__init__()
         self._spot, self._directory = spot, directory
         self._trip, self._band = "", ""
-        self._to_tell = ""
+        self._to_tell = self._counted = ""
+        self._counted_of: tuple[object, ...] = ()
         self._shown_of: tuple[str, ...] = ()
         self._found: _Found | None = None
         self._best: list[Place] = []
@@ -211,13 +212,21 @@ class PlacePage(QWidget):
         self.listen.show_channel(place.hz)
 
     def _change_words(self) -> str:
-        access = self._spot.access
-        fits = self._spot.bench.results.fits
+        """Which radios would change; counted anew only when plan or fits are others."""
+        bench, access = self._spot.bench, self._spot.access
+        of = (bench.plan, bench.results, access)
         if access is None:
             return ""
-        found = touched(self._spot.bench.plan, access, {key: fit.memory for key, fit in fits.items()})
-        told = ", ".join(f"{item.name} ({item.channels} channel{'s' if item.channels > 1 else ''})" for item in found)
-        return f"Would change: {told}; to be written again." if told else "No radio has a channel through it yet."
+        if any(one is not other for one, other in zip(of, self._counted_of, strict=False)) or not self._counted_of:
+            self._counted_of = of
+            found = touched(bench.plan, access, {key: fit.memory for key, fit in bench.results.fits.items()})
+            told = ", ".join(
+                f"{item.name} ({item.channels} channel{'s' if item.channels > 1 else ''})" for item in found
+            )
+            self._counted = (
+                f"Would change: {told}; to be written again." if told else "No radio has a channel through it yet."
+            )
+        return self._counted
 
     def take_it(self) -> None:
         """Move the hotspot, its services and every radio to the channel in hand."""
