@@ -54,6 +54,7 @@ class SeekPanel(QFrame):
         inner.addLayout(both)
         self.told = words("By name first; where that fails, the phone's list; at last looking.", "second", wrap=True)
         inner.addWidget(self.told)
+        self._show([], [])
 
     def fill_name(self, name: str) -> None:
         """Put a name in that is to be tried, where none is typed."""
