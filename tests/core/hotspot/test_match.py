@@ -234,3 +234,33 @@ def test_a_hotspot_is_not_set_to_send_where_its_owner_may_not(plan):
     assert "satellite" in refusal(receive_hz=435_500_000)
     bare = PlanIndex(plan)
     assert "no service" in sending_refusal(bare, replace(bare.access["home-spot"], services=()), plan.hotspots[0])
+
+
+def test_a_field_that_only_one_side_tells_has_a_row_and_is_open():
+    for told in (({"host": "x"}, {}, {}), ({}, {"call": "x"}, {}), ({}, {}, {"display": "x"})):
+        (only,) = match_sheet(*told)
+        assert (only.to_radio, only.to_hotspot) == ("open", "open")
+    (slots,) = match_sheet({}, {"slot": "2"}, {})
+    assert slots.to_radio == "open"
+    both = match_sheet({"slot": "1 2"}, {"slot": "2"}, {"slot": "1 2"})[0]
+    assert (both.to_radio, both.to_hotspot) == ("joined", "joined")
+    assert match_sheet({"slot": "2"}, {"slot": "1"}, {"slot": "1 2"})[0].cut
+
+
+def test_everything_agrees_only_when_everything_is_known():
+    values = {"call": "Q4WRN", "color_code": "1"}
+    assert tally(match_sheet(values, values, values)) == "Everything agrees"
+    assert tally(match_sheet(values, values, {"call": "Q4WRN"})) == "Everything agrees"
+    assert tally(match_sheet(values, {}, {"call": "Q4WRN"})).startswith("1 of 2 agree")
+    assert tally(match_sheet(values, {}, {"call": "Q9ODL"})).startswith("1 differs: call sign")
+
+
+def test_json_nested_too_deeply_and_numbers_with_a_point():
+    deep = json.loads('{"a":' * 20 + "1" + "}" * 20)
+    with pytest.raises(FormError, match="nested too deeply"):
+        read_pairs(json.dumps(deep), "json")
+    assert json.loads(write_pairs('{"mhz": 434.5, "n": 1}', "json", {"mhz": "434.6125", "n": "x"})) == {
+        "mhz": 434.6125,
+        "n": "x",
+    }
+    assert json.loads(write_pairs('{"mhz": 434.5}', "json", {"mhz": "none"})) == {"mhz": "none"}

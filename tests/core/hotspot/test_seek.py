@@ -26,7 +26,7 @@ from umbra_awl.core.hotspot.seek.errors import (
 )
 from umbra_awl.core.hotspot.seek.look import AT_ONCE, Own, addresses_of, by_name, look, may_look, own_networks
 from umbra_awl.core.hotspot.seek.pasted import devices
-from umbra_awl.core.hotspot.seek.talk import Status, Talk, checked_address
+from umbra_awl.core.hotspot.seek.talk import MOST_BYTES, Status, Talk, checked_address
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.standins.wifi.bond import Bond
 
@@ -89,6 +89,37 @@ class Raw(httpx.BaseTransport):
 
     def handle_request(self, request):
         return httpx.Response(200, headers={"content-encoding": "gzip"}, stream=httpx.ByteStream(self._body))
+
+
+@pytest.mark.parametrize(("answer", "told"), [
+    (httpx.Response(300, text="{}"), "sends one elsewhere"),
+    (httpx.Response(399, text="{}"), "sends one elsewhere"),
+    (httpx.Response(400, text="{}"), "no such page"),
+    (httpx.Response(404, text="{}"), "no such page"),
+    (httpx.Response(200, text="nonsense"), "not as a hotspot does"),
+])  # fmt: skip
+def test_each_strange_answer_is_called_what_it_is(answer, told):
+    """Even where its body could be taken for a hotspot's."""
+    with pytest.raises(StrangeAnswerError, match=told):
+        talk(lambda _request: answer).status()
+
+
+def test_too_much_and_packed_are_refused_before_they_are_looked_at():
+    with pytest.raises(StrangeAnswerError, match="more than any hotspot"):
+        talk(lambda _request: httpx.Response(200, content=endless())).status()
+    with pytest.raises(StrangeAnswerError, match="packed"):
+        Talk("spot.test", "", Raw(gzip.compress(b"{}"))).status()
+    just = b"{}" + b" " * (MOST_BYTES - 2)
+    assert talk(lambda _request: httpx.Response(200, content=just)).status() == Status()
+    with pytest.raises(StrangeAnswerError, match="more than any hotspot"):
+        talk(lambda _request: httpx.Response(200, content=just + b" ")).status()
+
+
+def test_what_a_status_leaves_out_is_not_so():
+    bare = talk(lambda _request: httpx.Response(200, json={"left_s": "3.5"})).status()
+    assert (bare.up, bare.logged_in, bare.default_password, bare.left_s) == (False, False, False, 3.5)
+    over = talk(lambda _request: httpx.Response(200, json={})).over({})
+    assert (over.reached, over.heard, over.beep, over.echo, over.bits) == (False, False, False, False, 0)
 
 
 def test_the_password_goes_to_that_page_only_and_is_not_shown():
