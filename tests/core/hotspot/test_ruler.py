@@ -244,17 +244,28 @@ THINGS = st.lists(
 )
 
 
-@given(THINGS, st.integers(0, 104))
-def test_every_term_answers_as_its_definition_does(things, place):
-    """Each question to a channel, asked once more of every thing in turn."""
+@given(THINGS)
+def test_every_term_answers_as_its_definition_does(things):
+    """Each question to each channel of a stretch, asked once more of every thing in turn."""
     users = [User(khz * 1_000, width, "x", km=km, sends=sends, own=own) for khz, width, km, sends, own in things]
     held = occupied(users, HERE)
     made = ruler(ask(), held)
-    at = made.at(433_600_000 + 12_500 * place)
-    hz = int(made.hz[at])
     rows = zip(held.hz, held.half_hz, held.level_dbm, held.sends, held.own, strict=True)
     near = [item for item in rows if item[2] >= terms.REACH_DBM]
+    strong = sorted((-level, int(u)) for u, _h, level, sends, _o in near if sends and level >= terms.STRONG_DBM)
+    loud = sorted({u for _level, u in strong[: terms.MOST_STRONG]})
+    products = {2 * a - b for a in loud for b in loud if a != b}
+    products |= {a + b - c for a in loud for b in loud for c in loud if len({a, b, c}) == 3}
+    images = {u + side * 2 * terms.LOW_IF_HZ for u in loud for side in (1, -1)}
+    for place in range(-20, 125):
+        at = made.at(433_600_000 + 12_500 * place)
+        _check_terms(made, at, near, products - set(loud), images)
+
+
+def _check_terms(made, at, near, products, images):
+    hz = int(made.hz[at])
     points = {term.name: int(term.points[at]) for term in made.terms}
+    said = {item.name: item.words for item in made.reasons(at)}
     rooms = [
         (abs(int(u) - hz), int(half) + SENT.width_hz // 2 + terms.GUARD_HZ, level) for u, half, level, _s, _o in near
     ]
@@ -264,17 +275,16 @@ def test_every_term_answers_as_its_definition_does(things, place):
     cost = round(terms._NEAR * min(max(1 - closest / terms.QUIET_HZ, 0), 1))
     cost += (terms._STRONG_ADJACENT if any(beside) else terms._ADJACENT) if beside else 0
     assert points["to each side"] == cost
-    told = next(item.words for item in made.reasons(at) if item.name == "to each side")
     sides = "next to something strong" if any(beside) else "next to something weak"
-    assert told == (sides if beside else "free on both sides")
-    strong = sorted((-level, int(u)) for u, _h, level, sends, _o in near if sends and level >= terms.STRONG_DBM)
-    loud = sorted({u for _level, u in strong[: terms.MOST_STRONG]})
-    products = {2 * a - b for a in loud for b in loud if a != b}
-    products |= {a + b - c for a in loud for b in loud for c in loud if len({a, b, c}) == 3}
-    hit = any(abs(item - hz) < SENT.width_hz for item in products - set(loud))
+    assert said["to each side"] == (sides if beside else "free on both sides")
+    if near:
+        assert f"{closest / 1000:g} kHz" in said["nearest in use"] or closest >= 1_000_000
+    hit = any(abs(item - hz) < SENT.width_hz for item in products)
     assert points["products of strong neighbours"] == hit * terms._PRODUCT
-    image = any(abs(u + side * 2 * terms.LOW_IF_HZ - hz) < SENT.width_hz for u in loud for side in (1, -1))
+    assert ("falls" in said["products of strong neighbours"]) == hit
+    image = any(abs(item - hz) < SENT.width_hz for item in images)
     assert points["image"] == image * terms._IMAGE
+    assert ("falls on it" in said["image"]) == image
     mine = any(abs(int(u) - hz) < terms._OWN_HALF_HZ for u, _h, _l, _s, own in near if own)
     assert points["own hotspots"] == mine * terms._OWN_HALF
 
@@ -298,3 +308,37 @@ def test_what_is_kept_for_others_is_forbidden_as_far_as_an_emission_reaches(plac
         assert points["band plan"] == terms._NOT_GIVEN
     elif over[-1].kind == "hotspots":
         assert points["band plan"] == 0
+
+
+def test_where_a_hotspot_stands(plan):
+    travel, home = (PlanIndex(plan).access[key] for key in ("travel-spot", "home-spot"))
+    assert place_of(plan, home) == (46.47, -31.11)
+    assert place_of(plan, travel, "nessa") == (46.61, -30.785)
+    assert place_of(plan, travel, "no such trip") == place_of(plan, travel) == (plan.station.lat, plan.station.lon)
+    nowhere = replace(plan, station=replace(plan.station, lat=None, lon=None))
+    assert place_of(nowhere, travel) is None
+    assert place_of(nowhere, replace(home, lat=0.0, lon=0.0)) == (0.0, 0.0)
+    assert asked_for(PlanIndex(plan), replace(home, services=()), None) is None
+    with pytest.raises(EditRefused, match="no service"):
+        take_place(PlanIndex(plan), replace(home, services=()), Place(434_012_500, 434_012_500, 90, "good"))
+    radioless = touched(plan, travel, {})
+    assert radioless == []
+
+
+def test_offers_end_where_nothing_is_usable_and_never_exceed_what_was_asked():
+    made = ruler(ask(), occupied([], HERE))
+    assert len(made.best(3)) == 3
+    full = occupied([user(430_000_000 + 12_500 * at, 0.02) for at in range(801)], HERE)
+    assert ruler(ask(), full).best() == []
+    assert best_pairs(ask(shift_hz=-5_000_000), full) == []
+    assert len(best_pairs(ask(shift_hz=-5_000_000), occupied([], HERE), 4)) == 4
+
+
+def test_spacing_costs_below_five_megahertz_and_is_told():
+    wide, close = (ruler(ask(shift_hz=shift), occupied([], HERE)) for shift in (5_000_000, 1_600_000))
+    at = wide.at(432_787_500)
+    costs = [next(item for item in made.reasons(at) if item.name == "spacing of the pair") for made in (wide, close)]
+    assert [item.points for item in costs] == [0, 8]
+    assert [item.words for item in costs] == ["5 MHz apart", "1.6 MHz apart: the board may hear itself"]
+    one, other = ruler(ask(), occupied([], HERE)), close.other
+    assert int(close.score[at]) == min(int(one.score[at]), int(other.score[at])) - 8
