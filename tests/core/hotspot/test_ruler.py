@@ -289,25 +289,29 @@ def _check_terms(made, at, near, products, images):
     assert points["own hotspots"] == mine * terms._OWN_HALF
 
 
-@given(st.integers(0, 800), st.sampled_from([1, 2, 3]), st.sampled_from(["dmr", "dstar", "fusion"]))
-def test_what_is_kept_for_others_is_forbidden_as_far_as_an_emission_reaches(place, region, mode):
-    station = replace(STATION, region=region)
-    sent = emission(mode, 434_000_000)
-    made = ruler(Asked(station, BAND, sent), occupied([], HERE))
-    hz = int(made.hz[place])
-    low, high = hz - sent.width_hz // 2, hz + sent.width_hz // 2
-    points = {term.name: int(term.points[place]) for term in made.terms}
-    assert bool(points["satellites"]) == any(low < item.high_hz and high > item.low_hz for item in SATELLITE_SEGMENTS)
+@pytest.mark.parametrize("region", [1, 2, 3])
+@pytest.mark.parametrize("mode", ["dmr", "dstar", "fusion"])
+def test_what_is_kept_for_others_is_forbidden_as_far_as_an_emission_reaches(region, mode):
+    """On every channel of both bands, also a hertz beside the raster's own edges."""
+    station, sent = replace(STATION, region=region), emission(mode, 434_000_000)
     kept = [(item.hz - terms.CALLING_HZ // 2, item.hz + terms.CALLING_HZ // 2) for item in CALLING[region]]
     kept += [
         (item.low_hz, item.high_hz) for item in uses_of(station) if item.kind in {"calling", "beacons", "satellites"}
     ]
-    assert bool(points["calling and beacons"]) == any(low < above and high > below for below, above in kept)
-    over = [item for item in uses_of(station) if item.low_hz <= hz <= item.high_hz]
-    if not over:
-        assert points["band plan"] == terms._NOT_GIVEN
-    elif over[-1].kind == "hotspots":
-        assert points["band plan"] == 0
+    for band in (BAND, Band("2 m", 144_000_000, 146_000_000)):
+        made = ruler(Asked(station, band, sent, raster_hz=6_250), occupied([], HERE))
+        points = {term.name: term.points for term in made.terms}
+        for at, hz in enumerate(made.hz.tolist()):
+            low, high = hz - sent.width_hz // 2, hz + sent.width_hz // 2
+            hit = any(low < item.high_hz and high > item.low_hz for item in SATELLITE_SEGMENTS)
+            assert bool(points["satellites"][at]) == hit
+            assert ("reaches into" in made.terms[1].say(at)) == hit
+            assert bool(points["calling and beacons"][at]) == any(low < above and high > below for below, above in kept)
+            over = [item for item in uses_of(station) if item.low_hz <= hz <= item.high_hz]
+            if over and over[-1].kind == "hotspots":
+                assert points["band plan"][at] == 0
+            elif not over and any(item.kind == "hotspots" and band.holds(item.low_hz) for item in uses_of(station)):
+                assert points["band plan"][at] == terms._NOT_GIVEN
 
 
 def test_where_a_hotspot_stands(plan):
