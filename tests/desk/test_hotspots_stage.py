@@ -1,5 +1,8 @@
 """The Hotspots pages in the window: keyboard, wrong input, what is told; nothing secret stays anywhere."""
 
+import threading
+from http.server import BaseHTTPRequestHandler, HTTPServer
+
 import pytest
 from msgspec.structs import replace
 from PyQt6.QtCore import Qt
@@ -348,3 +351,71 @@ def test_a_hidden_page_does_nothing_until_it_is_seen(demo_window, stage):
     assert len(shown) == 2
     seen.changed()
     assert len(shown) == 3
+
+
+def test_a_device_that_is_only_asked_is_given_no_password(demo_window, stage, qtbot, monkeypatch):
+    """Not the kept one either: whoever answers at an address may be a stranger."""
+    seen = []
+
+    class Asked(BaseHTTPRequestHandler):
+        def do_GET(self):
+            seen.append(self.headers.get("Authorization"))
+            self.send_response(404)
+            self.send_header("Content-Length", "0")
+            self.end_headers()
+
+        def log_message(self, *_args):
+            pass
+
+    server = HTTPServer(("127.0.0.1", 0), Asked)
+    thread = threading.Thread(target=server.serve_forever, kwargs={"poll_interval": 0.05})
+    thread.start()
+    try:
+        spot = stage.spot
+        monkeypatch.setattr(spot.secrets, "get", lambda _what: "kept-one")
+        spot.set_address(f"127.0.0.1:{server.server_port}")
+        spot.password = "hush-hush"
+        spot.ask()
+        qtbot.waitUntil(lambda: not spot.running, timeout=10_000)
+        assert seen == [None]
+        assert spot._opened().key == "hush-hush"
+        spot.set_address("another.test")
+        assert (spot.password, spot.settings, spot.log) == ("", "", None)
+    finally:
+        server.shutdown()
+        thread.join()
+        server.server_close()
+
+
+def test_walking_through_found_devices_asks_nobody_and_a_press_asks_one(demo_window, stage, monkeypatch):
+    page = show(demo_window, "find").seek.seek
+    asked = []
+    monkeypatch.setattr(stage.spot, "ask", lambda: asked.append(stage.spot.address))
+    page.pasted.setPlainText("192.0.2.14 q4wrn-travel\n192.0.2.15 other")
+    page.table.setFocus()
+    for _time in range(3):
+        QTest.keyClick(page.table, Qt.Key.Key_Down)
+    page.pasted.setPlainText("192.0.2.16 third")
+    page._take(-1)
+    assert asked == []
+    page.table.choose(0)
+    QTest.keyClick(page.table, Qt.Key.Key_Return)
+    assert asked == ["192.0.2.16"]
+
+
+def test_own_ids_in_a_log_are_masked_until_asked_for(demo_window, stage, tmp_path):
+    page = show(demo_window, "find").seek
+    path = tmp_path / "spot.log"
+    path.write_text("x dmr: login refused: unknown ID 999421701\nx frob: 9994217 here\n")
+    page.open_log(path)
+    shown = [page.faults.text(0, 4), page.unknown.text(0, 1)]
+    assert not any("9994217" in text for text in shown)
+    assert all("999••••" in text for text in shown)
+    demo_window.bench.show_ids(True)
+    assert "999421701" in page.faults.text(0, 4)
+
+
+def test_what_failed_for_one_hotspot_is_not_said_of_another(demo_window, stage):
+    stage.spot.fault = ""
+    stage.spot._fail("home", NoHotspotError("Nothing answers at x"))
+    assert stage.spot.fault == ""

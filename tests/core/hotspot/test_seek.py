@@ -26,7 +26,7 @@ from umbra_awl.core.hotspot.seek.errors import (
 )
 from umbra_awl.core.hotspot.seek.look import AT_ONCE, Own, addresses_of, by_name, look, may_look, own_networks
 from umbra_awl.core.hotspot.seek.pasted import devices
-from umbra_awl.core.hotspot.seek.talk import MOST_BYTES, Status, Talk, checked_address
+from umbra_awl.core.hotspot.seek.talk import MOST_BYTES, Status, Talk, checked_address, is_loopback
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.standins.wifi.bond import Bond
 
@@ -338,3 +338,11 @@ def test_parts_that_do_not_go_together_are_told(plan):
     assert "does not fit" in build_fault(parts, replace(plan.hotspots[1], board="rush-stick"))
     assert "cannot be duplex" in build_fault(parts, replace(plan.hotspots[1], duplex=True))
     assert "not chosen" in build_fault(parts, replace(plan.hotspots[1], image=""))
+
+
+@pytest.mark.parametrize(("address", "own"), [
+    ("127.0.0.1:80", True), ("http://localhost", True), ("[::1]:9", True), ("127.0.0.1.evil.test", False),
+    ("localhost.evil.test", False), ("192.0.2.1", False), ("", False),
+])  # fmt: skip
+def test_only_this_computer_is_loopback(address, own):
+    assert is_loopback(address) == own

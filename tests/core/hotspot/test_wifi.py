@@ -224,3 +224,16 @@ def test_a_trips_rehearsal_is_noted_and_counts_until_the_names_change(plan):
     assert "rehearse it again" in rehearsal_words(noted, changed)
     broke = note_rehearsal(plan.trips[0], setup, "it broke", "2026-11-26").apply(plan).trips[0]
     assert rehearsal_words(broke, setup).startswith("broke")
+
+
+def test_a_password_never_goes_through_a_link_or_into_a_file_that_others_read(tmp_path):
+    elsewhere = tmp_path / "elsewhere"
+    elsewhere.write_text("somebody's")
+    card = tmp_path / "card"
+    card.mkdir()
+    (card / "wpa_supplicant.conf").symlink_to(elsewhere)
+    path = lay_down(card, "supplicant", "Wren-Away", "hush-hush")
+    assert elsewhere.read_text() == "somebody's"
+    assert not path.is_symlink()
+    path.chmod(0o644)
+    assert lay_down(card, "supplicant", "Wren-Away", "hush-hush").stat().st_mode & 0o077 == 0

@@ -16,7 +16,7 @@ from umbra_awl.core.hotspot.calibrate.readings import (
     parse_reading,
     take_center,
 )
-from umbra_awl.core.hotspot.seek.talk import Over
+from umbra_awl.core.hotspot.seek.talk import Over, is_loopback
 from umbra_awl.core.plan.model import Reading, Side
 from umbra_awl.desk.hotspots.curve_picture import CurvePicture
 from umbra_awl.desk.hotspots.menus import lead
@@ -27,7 +27,6 @@ from umbra_awl.desk.parts.widgets import button, card, column, row, rows_of, wor
 from umbra_awl.desk.theme.theme import Theme
 
 _CAUTION = "Antenna on, least power, two steps away; identify when you key. Temperature moves it: note it."
-_LOOPBACK = ("http://127.0.0.1", "127.0.0.1", "localhost", "http://localhost")
 
 
 class CurvePage(QWidget):
@@ -122,7 +121,7 @@ class CurvePage(QWidget):
         for key, made in self.sides.items():
             made.setChecked(key == self.which)
         readings = self.readings
-        bench = self._spot.address.startswith(_LOOPBACK)
+        bench = is_loopback(self._spot.address)
         self.key.setVisible(self.which == "receive" and bench)
         self.key.setEnabled(not self._spot.running)
         self.from_log.setVisible(self.which == "receive")

@@ -7,6 +7,7 @@ from PyQt6.QtGui import QGuiApplication, QHideEvent
 from PyQt6.QtWidgets import QFileDialog, QFrame, QWidget
 
 from umbra_awl.core.directory.people_search import names_of
+from umbra_awl.core.facts.dmr import mask_id
 from umbra_awl.core.hotspot.logs.reading import Followed, HeardCall, LogReading, read_log, read_log_bytes
 from umbra_awl.core.keep.limits import LimitError
 from umbra_awl.core.tables.errors import SourceError
@@ -42,7 +43,9 @@ class FindPage(QWidget):
         outer.addWidget(self._log_card(theme), 1)
         self.symptoms = SymptomPanel(spot, theme)
         self.side = self.symptoms
-        spot.changed.connect(Seen(self, self.refresh).changed)
+        seen = Seen(self, self.refresh)
+        spot.changed.connect(seen.changed)
+        spot.bench.ids_changed.connect(seen.changed)
 
     def _log_card(self, theme: Theme) -> QFrame:
         frame = card()
@@ -209,11 +212,17 @@ class FindPage(QWidget):
         self._show_calls(log)
         self._look_up(log)
 
+    def _plain(self, text: str) -> str:
+        """A line as it is shown: the operator's own IDs only where they were asked for."""
+        for number in self._spot.ids if not self._spot.bench.ids_shown else ():
+            text = text.replace(str(number), mask_id(number))
+        return text
+
     def _show_told(self, log: LogReading) -> None:
         rows, tones = [], []
         for item in (*log.faults, *log.states):
             kind = "follows" if item.consequence else "cause" if item.rule.kind == "fault" else "state"
-            rows.append((kind, item.rule.means, item.rule.setting, f"line {item.first}", item.text))
+            rows.append((kind, item.rule.means, item.rule.setting, f"line {item.first}", self._plain(item.text)))
             tones.append({"cause": "stop", "follows": "brass", "state": "ok"}[kind])
         self.faults.show_rows(("", "What it means", "Setting", "Where", "The line"), rows, tones, mono=False)
 
@@ -222,7 +231,7 @@ class FindPage(QWidget):
         rows = [_call_row(item, own, self._names.get(item.call, "")) for item in log.calls[:100]]
         tones = ["violet" if item in own else "" for item in log.calls[:100]]
         self.calls.show_rows(("When", "Who", "To", "BER", ""), rows, tones, mono=False)
-        unknown = [(f"{item.times}×", item.text) for item in log.unknown]
+        unknown = [(f"{item.times}×", self._plain(item.text)) for item in log.unknown]
         self.unknown.show_rows(("", f"{log.unknown_lines} lines that no rule reads"), unknown)
 
 

@@ -199,10 +199,7 @@ class PlacePage(QWidget):
         self.head.setText(f"{format_mhz(place.hz)}{_pair(place)}")
         self.grade.setText(f"{place.score} of 100, {WORDS[place.state]}")
         reasons = sorted(made.reasons(at), key=lambda item: (not item.stop, -item.points))
-        rows = [
-            (item.name, "stops" if item.stop else f"−{item.points}" if item.points else "", item.words)
-            for item in reasons
-        ]
+        rows = [(item.name, _cost(item), item.words) for item in reasons]
         tones = ["stop" if item.stop else "brass" if item.points > 15 else "" for item in reasons]
         self.reasons.show_rows(("Question", "Costs", "Answer"), rows, tones, mono=False)
         self.take.setText("Take it")

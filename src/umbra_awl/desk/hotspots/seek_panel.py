@@ -48,7 +48,8 @@ class SeekPanel(QFrame):
         self.pasted.textChanged.connect(self._read_list)
         both.addWidget(self.pasted, 2)
         self.table = RowsTable(theme, "Addresses that were found")
-        self.table.chosen.connect(self._take)
+        self.table.clicked.connect(lambda at: self._take(at.row()))
+        self.table.activated.connect(lambda at: self._take(at.row()))
         self.table.setFixedHeight(theme.px(46))
         both.addWidget(self.table, 3)
         inner.addLayout(both)
@@ -136,7 +137,8 @@ class SeekPanel(QFrame):
         self.told.setText(f"{len(found)} answered." if found else none)
 
     def _take(self, at: int) -> None:
-        if at < len(self.addresses):
+        """Ask what is at an address; only where it was pressed, for a walk through the list asks nobody."""
+        if 0 <= at < len(self.addresses) and not self._spot.running:
             self._spot.set_address(self.addresses[at])
             self._spot.ask()
 

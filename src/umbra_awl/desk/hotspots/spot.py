@@ -109,7 +109,8 @@ class Spot(QObject):
     def set_address(self, address: str) -> None:
         """Remember where it is, and ask there."""
         self.runner.ways.set_spot(self.key, address.strip())
-        self.status = None
+        self.status = self.log = None
+        self.settings = self.source = self.password = ""
         self.changed.emit()
 
     @property
@@ -165,7 +166,11 @@ class Spot(QObject):
         return standing(hotspot, self.status, self.log, self.calls, self.ids) if hotspot is not None else None
 
     def talk(self) -> Talk:
-        """The hotspot by its address, with its page's password where there is one."""
+        """The hotspot by its address, to be asked: that needs no password, and whoever answers there is given none."""
+        return Talk(self.address)
+
+    def _opened(self) -> Talk:
+        """The same with its page's password, for what changes it."""
         return Talk(self.address, self.password or self.secrets.get(f"hotspot:{self.key}"))
 
     def _refused(self) -> bool:
@@ -212,7 +217,7 @@ class Spot(QObject):
             return
         if self._refused():
             return
-        talk, layout, values = self.talk(), self.layout, plan_says(self.bench.index, access, hotspot)
+        talk, layout, values = self._opened(), self.layout, plan_says(self.bench.index, access, hotspot)
 
         def work() -> tuple[Status, str, bytes]:
             opened = with_key(talk, layout)
@@ -230,12 +235,12 @@ class Spot(QObject):
         """Have it link; it refuses until it is up."""
         if self._refused():
             return
-        talk, layout = self.talk(), self.layout
+        talk, layout = self._opened(), self.layout
         self.run(lambda: with_key(talk, layout).link(target), partial(self._took_status, f"Linked to {target}."))
 
     def give_key(self, new: str) -> None:
         """Give its page another password, and keep that in the system's key store where there is one."""
-        talk, layout = self.talk(), self.layout
+        talk, layout = self._opened(), self.layout
 
         def done(status: Status) -> None:
             kept = self.secrets.keep(f"hotspot:{self.key}", new)
@@ -249,7 +254,7 @@ class Spot(QObject):
 
     def give_secret(self, new: str) -> None:
         """Give it the password for its master; it restarts then."""
-        talk, layout = self.talk(), self.layout
+        talk, layout = self._opened(), self.layout
         said = "It has the master's password now, and restarts: about a minute."
 
         def done(status: Status) -> None:
@@ -305,8 +310,10 @@ class Spot(QObject):
 
     def _fail(self, key: str, error: Exception) -> None:
         self.running = self.searching = False
-        if isinstance(error, NoHotspotError) and key == self.key:
-            self.status = None
-        known = isinstance(error, HotspotError | FormError | OSError)
-        self.fault = str(error) if known else f"Something unforeseen happened: {type(error).__name__}. Nothing is lost."
+        if key == self.key:
+            if isinstance(error, NoHotspotError):
+                self.status = None
+            known = isinstance(error, HotspotError | FormError | OSError)
+            unforeseen = f"Something unforeseen happened: {type(error).__name__}. Nothing is lost."
+            self.fault = str(error) if known else unforeseen
         self.changed.emit()

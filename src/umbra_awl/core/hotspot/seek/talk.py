@@ -79,6 +79,14 @@ def checked_address(text: str) -> str:
     return f"{parts.scheme}://{host}{f':{port}' if port else ''}"
 
 
+def is_loopback(address: str) -> bool:
+    """Whether an address is this computer's own, where simulated hotspots are."""
+    try:
+        return urlsplit(checked_address(address)).hostname in {"127.0.0.1", "::1", "localhost"}
+    except HotspotError:
+        return False
+
+
 class Talk(NamedTuple):
     """A hotspot by its address; `key` is its page's password, held only as long as it is needed.
 

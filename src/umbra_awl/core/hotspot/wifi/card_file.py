@@ -50,13 +50,15 @@ def _keyfile(password: str) -> str:
 
 
 def lay_down(folder: Path, form: WifiForm, name: str, password: str, country: str = "") -> Path:
-    """Write the file into a folder, whole or not at all. Raises WifiFileError or OSError."""
+    """Write the file into a folder, for its owner alone from the first byte. Raises WifiFileError or OSError."""
     text = wifi_text(form, name, password, country)
     if not folder.is_dir():
         raise WifiFileError(f"{folder} is no folder. Choose the card's start folder.")
     path = folder / FILE_NAMES[form]
-    write_over(path, text.encode())
-    path.chmod(0o600)
+    path.unlink(
+        missing_ok=True
+    )  # one that others may read, or that leads elsewhere, gives no mode and no place to a password
+    write_over(path, text.encode(), private=True, through_links=False)
     return path
 
 
