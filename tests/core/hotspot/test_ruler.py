@@ -16,7 +16,7 @@ from umbra_awl.core.hotspot.place.after import around, asked_for, note_heard, pl
 from umbra_awl.core.hotspot.place.occupied import User, distances_km, occupied, users_of
 from umbra_awl.core.hotspot.place.ruler import GOOD, USABLE, Asked, Place, best_pairs, ruler
 from umbra_awl.core.hotspot.place.terms import products_of
-from umbra_awl.core.hotspot.place.uses import UsesError, parse_uses, set_use, uses_of
+from umbra_awl.core.hotspot.place.uses import UsesError, parse_uses, uses_of
 from umbra_awl.core.plan.edits import EditRefused
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import AccessPoint, FmAir, Licence, Listened, Neighbour, Service, Station, Use
@@ -150,13 +150,7 @@ def test_the_national_plan_is_data_that_can_be_changed(plan):
     assert state(ruler(ask()._replace(station=calling), occupied([], HERE)), 433_800_000) == "forbidden"
 
 
-def test_uses_are_added_taken_out_and_become_none_of_ones_own_again(plan):
-    mine = Use(433_700_000, 433_900_000, "links", "mine")
-    edited = set_use(None, mine).apply(plan)
-    assert mine in uses_of(edited.station)
-    assert set_use(mine, None).apply(edited).station.uses == ()
-    with pytest.raises(EditRefused):
-        set_use(None, Use(2, 1, "links"))
+def test_a_table_of_uses_for_a_region_that_is_none_is_refused():
     with pytest.raises(UsesError):
         parse_uses("format = 'umbra-awl band uses'\nversion = 1\n[[region]]\nnumber = 9\nsource = ''\nuse = []")
 

@@ -4,12 +4,10 @@ from functools import cache
 from pathlib import Path
 
 import msgspec
-from msgspec.structs import replace
 
 from umbra_awl.core.facts.bands import Region
 from umbra_awl.core.keep.toml_form import from_toml
-from umbra_awl.core.plan.edits import Edit, EditRefused
-from umbra_awl.core.plan.model import Plan, Station, Use, UseKind
+from umbra_awl.core.plan.model import Station, Use, UseKind
 
 SHIPPED = Path(__file__).with_name("uses.toml")
 FORMAT = "umbra-awl band uses"
@@ -67,22 +65,3 @@ def shipped_uses() -> dict[int, tuple[Use, ...]]:
 def uses_of(station: Station) -> tuple[Use, ...]:
     """The uses in force at a station: its own table, or its region's."""
     return station.uses or shipped_uses().get(station.region, ())
-
-
-def set_use(before: Use | None, after: Use | None) -> Edit:
-    """Put a stretch in place of another, add one (`before` None) or take one out (`after` None).
-
-    The table becomes the plan's own. Refused where a stretch would end before it begins.
-    """
-    if after is not None and after.low_hz >= after.high_hz:
-        raise EditRefused("That stretch would end before it begins. Type the lower edge first.")
-
-    def apply(plan: Plan) -> Plan:
-        kept = [item for item in uses_of(plan.station) if item != before]
-        made = tuple(sorted((*kept, *((after,) if after else ())), key=lambda item: item.low_hz))
-        usual = shipped_uses().get(plan.station.region, ())
-        return replace(plan, station=replace(plan.station, uses=() if made == usual else made))
-
-    named = after or before
-    words = named.words or KIND_WORDS[named.kind] if named is not None else "nothing"
-    return Edit(f"{'Note' if after else 'Take out'} what a stretch is for: {words}", apply)
