@@ -24,6 +24,10 @@ from umbra_awl.core.plan.air import Network as Network
 from umbra_awl.core.plan.air import Service as Service
 from umbra_awl.core.plan.air import Static as Static
 from umbra_awl.core.plan.air import Value as Value
+from umbra_awl.core.plan.evening import Assumed as Assumed
+from umbra_awl.core.plan.evening import Evening as Evening
+from umbra_awl.core.plan.evening import Traffic as Traffic
+from umbra_awl.core.plan.evening import TrafficKind as TrafficKind
 from umbra_awl.core.plan.hotspots import HomeWifi as HomeWifi
 from umbra_awl.core.plan.hotspots import Hotspot as Hotspot
 from umbra_awl.core.plan.hotspots import Listened as Listened
@@ -178,7 +182,10 @@ class AccessPoint(Value, frozen=True):
 
 
 class Destination(Value, frozen=True):
-    """Whom one wants to reach. `number` and `call` are for DMR and rooms, `text` for D-STAR: “VLR001 C”, a call sign."""
+    """Whom one wants to reach. `number` and `call` are for DMR and rooms, `text` for D-STAR: “VLR001 C”, a call sign.
+
+    `time_zone` is the far end's, by its name in the time zone database; empty where it is everywhere or not known.
+    """
 
     called: ClassVar[str] = "destination"
     target: ClassVar[str] = "destination"
@@ -190,6 +197,7 @@ class Destination(Value, frozen=True):
     number: int | None = None
     call: CallKind = "group"
     text: str = ""
+    time_zone: str = ""
 
 
 class Route(Value, frozen=True):
@@ -351,3 +359,4 @@ class Plan(Value, frozen=True):
     trips: tuple[Trip, ...] = ()
     steps: tuple[Step, ...] = ()
     silenced: tuple[Silence, ...] = ()
+    evening: Evening = Evening()

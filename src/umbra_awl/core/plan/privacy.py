@@ -55,7 +55,7 @@ RULES: dict[type[msgspec.Struct], Fields] = {
     model.Plan: _public("format", "version", "name")
     | dict.fromkeys(("station", "names", "networks", "access", "destinations", "routes", "zones", "scans"), PART)
     | {"radios": PART, "hotspots": PART}
-    | _private("trips", "steps", "silenced"),
+    | _private("trips", "steps", "silenced", "evening"),
     model.Station: {"identities": FIRST, "bands": PART, "lat": ROUNDED, "lon": ROUNDED, "place": EXACT}
     | _public("region", "privacy")
     | _private("licence", "height_m", "phone", "home_wifi", "neighbours")
@@ -88,7 +88,7 @@ RULES: dict[type[msgspec.Struct], Fields] = {
     | _public("call", "site", "kind", "place", "lat", "lon", "confirmed", "watts", "height_m")
     | _private("note", "entry", "listed"),
     model.Destination: {"key": _key("destination"), "network": _ref("network")}
-    | _public("name", "kind", "number", "call", "text"),
+    | _public("name", "kind", "number", "call", "text", "time_zone"),
     model.Route: {"service": _needs("service"), "destination": _needs("destination"), "hears": _ref("destination")}
     | _public("slot", "name", "power", "receive_only", "promiscuous", "encrypted", "color_code", "tone_tx", "tone_rx")
     | _public("width_hz", "admit", "ur", "rpt1", "rpt2", "way", "dgid_tx", "dgid_rx"),
@@ -132,6 +132,9 @@ RULES: dict[type[msgspec.Struct], Fields] = {
         "key", "name", "low", "likely", "high", "after", "office", "waiting", "needs", "who", "started"
     )
     | _private("done"),
+    model.Evening: _private("traffic", "assumed"),
+    model.Traffic: _private("destination", "kind", "conversations_per_h", "overs", "over_s", "gap_s", "source"),
+    model.Assumed: _private("name", "value"),
     model.Silence: _private("rule", "kind", "thing", "part", "reason"),
 }
 OWN_ACCESS: Fields = RULES[model.AccessPoint] | {

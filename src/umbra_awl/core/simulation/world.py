@@ -1,0 +1,316 @@
+"""The simulated world: access points, what is carried where, one radio, and everybody else. Time is SimPy's and no other.
+
+An over of somebody else begins at the edge of the network; its bars further out are drawn as much earlier as the way takes.
+"""
+
+import math
+from collections.abc import Callable, Generator, Mapping
+from dataclasses import dataclass, field
+from random import Random
+from typing import Any
+
+from simpy import Environment
+from simpy.events import Timeout
+
+from umbra_awl.core.fit.fitting import Fit
+from umbra_awl.core.plan.index import PlanIndex
+from umbra_awl.core.simulation.ears import Listening
+from umbra_awl.core.simulation.network import Carried, Place
+from umbra_awl.core.simulation.parameters import Pattern
+from umbra_awl.core.simulation.posts import Board, Post, PostFacts, Refusal, Talk
+from umbra_awl.core.simulation.receiver import Receiver, Stance
+from umbra_awl.core.simulation.told import NETWORK, RADIO, Bar, Book, Cut, Note, access_lane
+from umbra_awl.core.trace.model import Trace
+
+
+@dataclass(frozen=True)
+class Setting:
+    """What of a plan the world is made of; nothing of it changes while time runs.
+
+    `carried` are groups with the place where they go out and how: “always”, “link” or “joined”. `patterns` say how much others
+    talk on a group, `far` on which lanes they are, `callers` what they are called. `traces` are those asked for so far.
+    """
+
+    index: PlanIndex
+    fits: Mapping[str, Fit]
+    radio: str
+    figures: dict[str, float]
+    posts: Mapping[str, PostFacts]
+    ears: tuple[Listening, ...]
+    stance: Stance
+    carried: tuple[tuple[str, Place, str], ...] = ()
+    patterns: Mapping[str, Pattern] = field(default_factory=dict)
+    far: Mapping[str, tuple[str, ...]] = field(default_factory=dict)
+    callers: tuple[str, ...] = ("somebody",)
+    hour: float = 19.0
+    traces: dict[str, Trace] = field(default_factory=dict)
+
+
+class World:
+    """Everything that acts. `book` remembers what happens, where somebody wants to see it."""
+
+    def __init__(self, setting: Setting, seed: int = 1, book: Book | None = None) -> None:
+        self.setting, self.seed, self.book = setting, seed, book
+        self.env = Environment()
+        boards: dict[str, Board] = {}
+        self.posts = {
+            key: Post(facts, boards.setdefault(facts.access if facts.kind == "hotspot" else key, Board()))
+            for key, facts in setting.posts.items()
+        }
+        self.carried = Carried()
+        self.receiver = Receiver(setting.ears, setting.stance, setting.figures, self.later)
+        self.receiver.on_change = self._radio_changed
+        self.waiting: dict[Place, list[Callable[[], object]]] = {}
+        self.talking: dict[str, Talk] = {}
+        self.out_of_reach: frozenset[str] = frozenset()
+        self._count = 0
+        self._bars: dict[tuple[Talk, str], Bar] = {}
+        self._out: dict[Talk, list[Place]] = {}
+        for group, place, how in setting.carried:
+            self._carry(group, place, how)
+
+    def _carry(self, group: str, place: Place, how: str) -> None:
+        if how == "always":
+            self.carried.always(group, place)
+        elif how == "link":
+            self.carried.link(*place, group)
+        else:
+            self.join(group, place)
+
+    @property
+    def now(self) -> float:
+        """Seconds since the beginning."""
+        return float(self.env.now)
+
+    def random(self, name: str) -> Random:
+        """A source of chance of its own for each name, so that one thing changed does not change all others."""
+        return Random(f"{self.seed} {name}")  # noqa: S311  (a simulation, nothing secret)
+
+    def later(self, seconds: float, call: Callable[..., object], what: Any) -> None:
+        """Have `call(what, now)` called after some seconds."""
+
+        def happen(_event: Any) -> None:
+            call(what, self.env.now)
+
+        Timeout(self.env, max(seconds, 0.0)).callbacks.append(happen)
+
+    def number(self) -> int:
+        """A number for a new over."""
+        self._count += 1
+        return self._count
+
+    def run(self, until: float) -> None:
+        """Let time run."""
+        if until > self.env.now:
+            self.env.run(until=until)
+
+    # what is carried
+
+    def quiet_s(self, place: Place) -> float:
+        """After how many seconds a group joined on demand leaves a place again."""
+        index = self.setting.index
+        network = index.network_of(index.services[place[0]][1])
+        return 60.0 * network.quiet_minutes if network is not None and network.quiet_minutes else math.inf
+
+    def join(self, group: str, place: Place) -> bool:
+        """Carry a group on demand until its quiet time is over; whether it is new there."""
+        quiet = self.quiet_s(place)
+        fresh = self.carried.join(group, place, self.now + quiet)
+        if quiet < math.inf and self.book is not None:
+            self.later(quiet, self._expire, (group, place))
+        return fresh
+
+    def _expire(self, what: tuple[str, Place], now: float) -> None:
+        group, place = what
+        if self.carried.expire(group, place, now):
+            self.note(access_lane(*place), f"{self.name(group)} leaves after its quiet time")
+
+    # overs of others
+
+    def begin(self, talk: Talk) -> None:
+        """Somebody on a group begins, as the edge of the network has it; it goes out wherever the group is carried."""
+        self.talking[talk.group] = talk
+        if self.book is not None:
+            self._draw_far(talk)
+        out = [place for place in self.carried.places(talk.group, self.now) if self.send_out(talk, place)]
+        self._out[talk] = out
+        if not out and talk.to_me and not talk.why:
+            talk.why = "not carried"
+
+    def end(self, talk: Talk) -> None:
+        """They have let go."""
+        self.quiet(talk)
+        for place in self._out.pop(talk, ()):
+            self.free(talk, place)
+        self._close_all(talk)
+
+    def quiet(self, talk: Talk) -> None:
+        """The network hears no more of an over: its group is free again."""
+        if self.talking.get(talk.group) is talk:
+            del self.talking[talk.group]
+
+    def send_out(self, talk: Talk, place: Place) -> bool:
+        """Send an over out at a place, if it is free there."""
+        post = self.posts.get(place[0])
+        if post is None:
+            return False
+        refusal = post.refuses_down(talk, place[1], self.now)
+        if refusal is not None:
+            self._refused(talk, refusal)
+            return False
+        post.take(talk, place[1], up=False)
+        self.bar(access_lane(*place), talk, f"{talk.who} {self.short(talk.group)}".strip())
+        self.on_air(talk, place)
+        return True
+
+    def on_air(self, talk: Talk, place: Place) -> None:
+        """A call leaves an access point: the radio may hear it, where it is in reach."""
+        if place[0] in self.out_of_reach:
+            talk.why = "out of reach"
+            return
+        self.receiver.begins(talk, (*place, talk.group), self.now)
+
+    def free(self, talk: Talk, place: Place, *, timed_out: bool = False) -> None:
+        """An over at a place is over."""
+        if self.posts[place[0]].give_back(talk, place[1], self.now, timed_out=timed_out):
+            self.close(access_lane(*place), talk)
+            self.receiver.ends(talk, self.now)
+            for call in self.waiting.pop(place, []):
+                call()
+
+    def _refused(self, talk: Talk, refusal: Refusal) -> None:
+        talk.why = refusal.cause
+        if self.book is not None:
+            self.book.cuts.append(Cut(talk.number, self.now, NETWORK, refusal.words))
+
+    # what is drawn
+
+    def name(self, group: str) -> str:
+        """A group as people say it."""
+        destination = self.setting.index.destinations.get(group.partition(" ")[0])
+        return destination.name if destination is not None else group
+
+    def short(self, group: str) -> str:
+        """A group as a bar has room for it: its number, else its name."""
+        destination = self.setting.index.destinations.get(group.partition(" ")[0])
+        if destination is None:
+            return ""
+        return str(destination.number) if destination.number is not None else destination.name
+
+    def bar(self, lane: str, talk: Talk, text: str, early_s: float = 0.0) -> None:
+        """Begin a bar of an over in a lane."""
+        if self.book is None:
+            return
+        tone = "you" if talk.mine else "echo" if talk.origin == "echo" else "others"
+        if lane.startswith("far") and not talk.mine:
+            tone = "far"
+        self._bars[talk, lane] = self.book.begin(lane, self.now - early_s, text, tone, talk.number)  # type: ignore[arg-type]
+
+    def close(self, lane: str, talk: Talk, late_s: float = 0.0) -> None:
+        """End a bar."""
+        bar = self._bars.pop((talk, lane), None)
+        if bar is not None:
+            bar.end = max(self.now + late_s, bar.start)
+
+    def _close_all(self, talk: Talk) -> None:
+        if self.book is None:
+            return
+        latency = self.setting.figures["latency_s"]
+        for one, lane in tuple(self._bars):
+            if one is talk:
+                self.close(lane, talk, -latency if lane.startswith("far") else 0.0)
+
+    def _draw_far(self, talk: Talk) -> None:
+        lanes = self.setting.far.get(talk.group, ())
+        latency = self.setting.figures["latency_s"]
+        if talk.origin != "net":
+            return
+        if lanes:
+            self.bar(lanes[talk.number % len(lanes)], talk, f"{talk.who} speaks", latency)
+        self.bar(NETWORK, talk, f"{talk.who} {self.short(talk.group)}")
+
+    def doubled(self, talk: Talk) -> None:
+        """Somebody else keyed in the same moment: only one of them is decoded."""
+        if self.book is not None:
+            self.book.cuts.append(
+                Cut(talk.number, self.now, NETWORK, "doubling: another keyed too, and only one is heard")
+            )
+
+    def note(self, lane: str, words: str) -> None:
+        """Something changed in a lane."""
+        if self.book is not None:
+            self.book.notes.append(Note(self.now, lane, words))
+
+    def _radio_changed(self, talk: Talk, begins: bool) -> None:
+        if begins:
+            self.bar(RADIO, talk, f"{talk.who} {self.short(talk.group)}".strip())
+        else:
+            self.close(RADIO, talk)
+
+
+def conversations(
+    world: World, group: str, pattern: Pattern, factors: tuple[float, ...]
+) -> Generator[Timeout, None, None]:
+    """Others on a group, for ever: a pause, then overs with gaps between, each by another of a few."""
+    env, chance = world.env, world.random(f"traffic {group}")
+    figures, callers = world.setting.figures, world.setting.callers
+    rate = pattern.conversations_per_h / 3600
+    if rate <= 0:
+        return
+    mean = pattern.overs * (pattern.over_s + pattern.gap_s)
+    idle = max(1 / rate - mean, 3 * pattern.gap_s)
+    left = chance.randrange(1, int(pattern.overs) + 1) if chance.random() < pattern.busy else 0
+    spread = 0.5
+    middle = math.log(pattern.over_s) - spread**2 / 2
+    while True:
+        if not left:
+            factor = factors[int(world.setting.hour + env.now / 3600) % 24]
+            yield Timeout(env, chance.expovariate(max(factor, 0.01) / idle))
+            left = max(1, round(chance.gauss(pattern.overs, pattern.overs / 3)))
+        pair = chance.sample(callers, min(len(callers), 3))
+        while left:
+            while group in world.talking:
+                yield Timeout(env, figures["react_s"])
+            talk = Talk(world.number(), pair[left % len(pair)], group, env.now, chance.lognormvariate(middle, spread))
+            if chance.random() < figures["doubling_share"]:
+                world.doubled(talk)
+            yield from _over(world, talk)
+            left -= 1
+            yield Timeout(env, pattern.gap_s * (0.6 + 0.8 * chance.random()))
+
+
+def _over(world: World, talk: Talk) -> Generator[Timeout, None, None]:
+    """One over: at a network's edge, or on the one access point that a local group is."""
+    _destination, local, service = talk.group.partition(" ")
+    if not local:
+        world.begin(talk)
+        yield Timeout(world.env, talk.seconds)
+        world.end(talk)
+        return
+    place = here(world, service, talk.group)
+    post = world.posts.get(service)
+    if post is None or post.refuses_up(place[1], world.now) is not None:
+        yield Timeout(world.env, talk.seconds)
+        return
+    talk.origin = "here"
+    post.take(talk, place[1], up=True)
+    world.bar(access_lane(*place), talk, f"{talk.who} nearby")
+    world.on_air(talk, place)
+    yield Timeout(world.env, talk.seconds)
+    world.free(talk, place)
+    world.end(talk)
+
+
+def here(world: World, service: str, group: str) -> Place:
+    """Where a local group is heard: the slot of a channel of it, else the first."""
+    for ear in world.setting.ears:
+        if ear.service == service and ear.group == group:
+            return (service, ear.slot)
+    post = world.posts.get(service)
+    return (service, next(iter(post.slots)) if post is not None else 0)
+
+
+def start_traffic(world: World, factors: tuple[float, ...]) -> None:
+    """Let everybody else begin."""
+    for group, pattern in world.setting.patterns.items():
+        world.env.process(conversations(world, group, pattern, factors))
