@@ -25,6 +25,7 @@ class Controls:
         self.open_all = False
         self._shown_until = 0.0
         self._flash = ("", "")
+        world.changed = self.show
 
     @property
     def channel(self) -> Channel:
@@ -62,6 +63,7 @@ class Controls:
             admit = next((ear.channel.admit for ear in self._ears if ear.route == route), "always")
             if route:
                 self._keyer.press(route, admit)
+                self._show_later()
             else:
                 self.flash("NO ROUTE", "not of this plan")
 
@@ -153,6 +155,12 @@ class Controls:
     def flash(self, top: str, bottom: str) -> None:
         """Show something for a moment."""
         self._flash, self._shown_until = (top, bottom), self._world.now + DENIED_S
+        self.show()
+        self._show_later()
+
+    def _show_later(self) -> None:
+        """What is shown for a moment only goes by itself."""
+        self._world.later(DENIED_S + 0.01, lambda _none, _now: self.show(), None)
 
     def show(self) -> None:
         """Put onto the display what it would show now."""

@@ -14,10 +14,11 @@ from simpy.events import Timeout
 from umbra_awl.core.estimate.survey import best_reach, hand_of
 from umbra_awl.core.facts.earth import Position, distance_km
 from umbra_awl.core.simulation.keyer import Keyer
+from umbra_awl.core.simulation.others import here, start_traffic
 from umbra_awl.core.simulation.parameters import hour_factors
 from umbra_awl.core.simulation.posts import Talk
 from umbra_awl.core.simulation.receiver import was_heard
-from umbra_awl.core.simulation.world import Setting, World, here, start_traffic
+from umbra_awl.core.simulation.world import Setting, World
 
 SPREAD_DB = 8.0
 """Spread of places around the median reach, as the estimate has it."""

@@ -111,7 +111,8 @@ def _scan_list(index: PlanIndex, choice: Choice) -> Iterator[Change]:
         name = index.label(index.routes[key])
         if key != scan.priority:
             yield Change(f"Priority to {name}", set_scan(scan, priority=key))
-        yield Change(f"{name} out of the scan list", toggle_member(index, scan, index.routes[key]))
+        if scan.by == "hand":
+            yield Change(f"{name} out of the scan list", toggle_member(index, scan, index.routes[key]))
     for seconds in (_BRIEF_HANG_S, _LONG_HANG_S):
         if abs(scan.hang_s - seconds) > 1:
             yield Change(f"The scan stays {seconds:g} s after a call", set_scan(scan, hang_s=seconds))

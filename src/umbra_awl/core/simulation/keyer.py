@@ -72,6 +72,7 @@ class Keyer:
         else:
             self._send(keyed)
         self.done.append(keyed)
+        world.changed()
         return keyed
 
     def _finds_taken(self, place: Place) -> bool:
@@ -128,7 +129,10 @@ class Keyer:
         if stopped is not None:
             self._stop(keyed, stopped, RADIO)
             return
-        post = world.posts[place[0]]
+        post = world.posts.get(place[0])
+        if post is None:
+            self._cut(keyed, RADIO, "this access point is not part of what is played")
+            return
         refusal = post.refuses_up(place[1], now)
         if refusal is not None:
             keyed.talk.why = refusal.cause
@@ -267,8 +271,11 @@ class Keyer:
             world.close(lane, keyed.talk, late)
         keyed.lanes.clear()
         self._let_go(keyed)
+        if keyed.timed_out and keyed.target.place[0] in world.posts:
+            world.posts[keyed.target.place[0]].shut(keyed.target.place[1], world.now)
         world.quiet(keyed.talk)
         world.receiver.sent(world.now)
+        world.changed()
 
     def _let_go(self, keyed: Keyed, *, timed_out: bool = False) -> None:
         """The access point hears no more; commands are carried out now."""

@@ -7,10 +7,11 @@ from typing import Literal, NamedTuple
 
 from umbra_awl.core.simulation.controls import Controls
 from umbra_awl.core.simulation.keyer import Keyer
+from umbra_awl.core.simulation.others import over, start_traffic
 from umbra_awl.core.simulation.parameters import hour_factors
 from umbra_awl.core.simulation.posts import Talk
 from umbra_awl.core.simulation.told import Book, access_lane
-from umbra_awl.core.simulation.world import Setting, World, start_traffic
+from umbra_awl.core.simulation.world import Setting, World
 
 What = Literal["press", "release", "turn", "zone", "key", "number"]
 
@@ -62,8 +63,7 @@ class Play:
 
     def _someone(self, item: Scripted, _now: float) -> None:
         talk = Talk(self.world.number(), item.who, item.group, self.world.now, item.seconds)
-        self.world.begin(talk)
-        self.world.later(item.seconds, lambda one, _now: self.world.end(one), talk)
+        self.world.env.process(over(self.world, talk))
 
     @property
     def now(self) -> float:
@@ -78,7 +78,6 @@ class Play:
             self.world.run(item.at)
             self.controls.do(item.what, item.value)
         self.world.run(until)
-        self.controls.show()
 
     def do(self, what: What, value: str = "") -> None:
         """Do something now."""

@@ -176,8 +176,12 @@ class Post:
         self.board.users -= 1
         self.board.until = now + self.facts.mode_hang_s
         if timed_out:
-            place.shut_until = now + self.facts.penalty_s
+            self.shut(slot, now)
         return True
+
+    def shut(self, slot: int, now: float) -> None:
+        """Stay shut for the penalty of a time-out, counted from now."""
+        self.slots[slot].shut_until = now + self.facts.penalty_s
 
 
 def _slot_words(slot: int) -> str:

@@ -180,6 +180,11 @@ class Receiver:
         self.locked = at
         self._take(talk, self.air[talk], now)
 
+    def hears_noise(self, call: Heard) -> bool:
+        """Whether a digital call is noise on an FM channel it listens to."""
+        at = self.locked
+        return at >= 0 and call[0] in self._ears[at].noise
+
     def why_not(self, call: Heard) -> str:
         """Why a call that is on the air is not taken, by its kind."""
         if self.sending:

@@ -23,7 +23,8 @@ _SILENT = frozenset({"echo", "disconnect", "info", "dial", "private", "station"}
 class Choice(NamedTuple):
     """What of a radio is looked at: its routes (they bring access points and groups along), and how it listens.
 
-    `scan` is a scan list's key, `hour` the local hour at the beginning; `sat_down`: one's own hotspots were keyed up before.
+    `scan` is a scan list's key, `hour` the local hour at the beginning; `sat_down`: one's own hotspots were keyed up before;
+    `whole`: the access points of all its channels are there, for whoever turns the knob.
     """
 
     radio: str
@@ -32,6 +33,7 @@ class Choice(NamedTuple):
     scan: str = ""
     hour: float | None = None
     sat_down: bool = False
+    whole: bool = False
 
 
 class NoSetting(ValueError):
@@ -49,7 +51,9 @@ def make_setting(index: PlanIndex, fits: Mapping[str, Fit], choice: Choice) -> S
     known = figures(index.plan.evening)
     joined = _joined(index, routes) if choice.sat_down and known["joins_first"] else ()
     services = {index.routes[key].service for key in routes}
-    posts = {key: post_facts(index, *index.services[key], known) for key in _with_neighbours(index, services)}
+    reached = {index.routes[key].service for key in _on_radio(index, fit)} if choice.whole else set()
+    posts = {key: post_facts(index, *index.services[key], known) for key in _with_neighbours(index, services | reached)}
+    near = {key: posts[key] for key in _with_neighbours(index, services)}
     calls = tuple(dict.fromkeys((*calls_of(index, _on_radio(index, fit)), *_always(index, posts))))
     ears = listening(index, fit, calls)
     return Setting(
@@ -61,7 +65,7 @@ def make_setting(index: PlanIndex, fits: Mapping[str, Fit], choice: Choice) -> S
         ears,
         make_stance(index, fit, ears, routes, choice),
         (*_carried(index, posts, routes), *joined),
-        dict(_patterns(index, posts, routes)),
+        dict(_patterns(index, near, routes)),
         dict(_far(index, routes)),
         CALLERS,
         known["from_hour"] if choice.hour is None else choice.hour,

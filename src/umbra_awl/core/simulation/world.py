@@ -4,7 +4,7 @@ An over of somebody else begins at the edge of the network; its bars further out
 """
 
 import math
-from collections.abc import Callable, Generator, Mapping
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field
 from random import Random
 from typing import Any
@@ -14,12 +14,12 @@ from simpy.events import Timeout
 
 from umbra_awl.core.fit.fitting import Fit
 from umbra_awl.core.plan.index import PlanIndex
-from umbra_awl.core.simulation.ears import Listening
+from umbra_awl.core.simulation.ears import Heard, Listening
 from umbra_awl.core.simulation.network import Carried, Place
 from umbra_awl.core.simulation.parameters import Pattern
 from umbra_awl.core.simulation.posts import Board, Post, PostFacts, Refusal, Talk
 from umbra_awl.core.simulation.receiver import Receiver, Stance
-from umbra_awl.core.simulation.told import NETWORK, RADIO, Bar, Book, Cut, Note, access_lane
+from umbra_awl.core.simulation.told import NETWORK, RADIO, Bar, Book, Cut, Note, Sound, Tone, access_lane
 from umbra_awl.core.trace.model import Trace
 
 
@@ -28,7 +28,8 @@ class Setting:
     """What of a plan the world is made of; nothing of it changes while time runs.
 
     `carried` are groups with the place where they go out and how: “always”, “link” or “joined”. `patterns` say how much others
-    talk on a group, `far` on which lanes they are, `callers` what they are called. `traces` are those asked for so far.
+    talk on a group, `far` on which lanes they are, `callers` what they are called; `shape` is the radio's. `traces` are those
+    asked for so far.
     """
 
     index: PlanIndex
@@ -43,7 +44,18 @@ class Setting:
     far: Mapping[str, tuple[str, ...]] = field(default_factory=dict)
     callers: tuple[str, ...] = ("somebody",)
     hour: float = 19.0
+    shape: str = "handheld"
     traces: dict[str, Trace] = field(default_factory=dict)
+
+
+class Clock(Environment):
+    """SimPy's clock, which can be led to a moment without the rounding of a time span added to a time."""
+
+    def lead_to(self, moment: float) -> None:
+        """Do everything up to and with a moment; the clock stands on it then, to the last bit."""
+        while self.peek() <= moment:
+            self.step()
+        self._now = max(moment, self._now)
 
 
 class World:
@@ -51,7 +63,7 @@ class World:
 
     def __init__(self, setting: Setting, seed: int = 1, book: Book | None = None) -> None:
         self.setting, self.seed, self.book = setting, seed, book
-        self.env = Environment()
+        self.env = Clock()
         boards: dict[str, Board] = {}
         self.posts = {
             key: Post(facts, boards.setdefault(facts.access if facts.kind == "hotspot" else key, Board()))
@@ -63,6 +75,7 @@ class World:
         self.waiting: dict[Place, list[Callable[[], object]]] = {}
         self.talking: dict[str, Talk] = {}
         self.out_of_reach: frozenset[str] = frozenset()
+        self.changed: Callable[[], object] = lambda: None
         self._count = 0
         self._bars: dict[tuple[Talk, str], Bar] = {}
         self._out: dict[Talk, list[Place]] = {}
@@ -101,8 +114,7 @@ class World:
 
     def run(self, until: float) -> None:
         """Let time run."""
-        if until > self.env.now:
-            self.env.run(until=until)
+        self.env.lead_to(until)
 
     # what is carried
 
@@ -159,7 +171,8 @@ class World:
             self._refused(talk, refusal)
             return False
         post.take(talk, place[1], up=False)
-        self.bar(access_lane(*place), talk, f"{talk.who} {self.short(talk.group)}".strip())
+        if self.book is not None:
+            self.bar(access_lane(*place), talk, f"{talk.who} {self.short(talk.group)}".strip())
         self.on_air(talk, place)
         return True
 
@@ -168,13 +181,19 @@ class World:
         if place[0] in self.out_of_reach:
             talk.why = "out of reach"
             return
-        self.receiver.begins(talk, (*place, talk.group), self.now)
+        call = (*place, talk.group)
+        self.receiver.begins(talk, call, self.now)
+        if self.book is not None:
+            self._draw_unheard(talk, call)
+            self.changed()
 
     def free(self, talk: Talk, place: Place, *, timed_out: bool = False) -> None:
         """An over at a place is over."""
         if self.posts[place[0]].give_back(talk, place[1], self.now, timed_out=timed_out):
             self.close(access_lane(*place), talk)
             self.receiver.ends(talk, self.now)
+            self.close(RADIO, talk)
+            self.changed()
             for call in self.waiting.pop(place, []):
                 call()
 
@@ -197,14 +216,13 @@ class World:
             return ""
         return str(destination.number) if destination.number is not None else destination.name
 
-    def bar(self, lane: str, talk: Talk, text: str, early_s: float = 0.0) -> None:
-        """Begin a bar of an over in a lane."""
-        if self.book is None:
-            return
-        tone = "you" if talk.mine else "echo" if talk.origin == "echo" else "others"
-        if lane.startswith("far") and not talk.mine:
-            tone = "far"
-        self._bars[talk, lane] = self.book.begin(lane, self.now - early_s, text, tone, talk.number)  # type: ignore[arg-type]
+    def bar(self, lane: str, talk: Talk, text: str, early_s: float = 0.0, tone: Tone | None = None) -> None:
+        """Begin a bar of an over in a lane, in the tone of whose over it is unless told otherwise."""
+        if self.book is not None:
+            usual: Tone = "you" if talk.mine else "echo" if talk.origin == "echo" else "others"
+            if lane.startswith("far") and not talk.mine:
+                usual = "far"
+            self._bars[talk, lane] = self.book.begin(lane, self.now - early_s, text, tone or usual, talk.number)
 
     def close(self, lane: str, talk: Talk, late_s: float = 0.0) -> None:
         """End a bar."""
@@ -241,76 +259,30 @@ class World:
         if self.book is not None:
             self.book.notes.append(Note(self.now, lane, words))
 
+    def _draw_unheard(self, talk: Talk, call: Heard) -> None:
+        """A call that is on the air where the radio listens, and that it does not let through: why."""
+        receiver = self.receiver
+        if receiver.talk is talk or receiver.sending:
+            return
+        if receiver.hears_noise(call):
+            self.bar(RADIO, talk, "noise", tone="lost")
+            assert self.book is not None  # noqa: S101  (asked before)
+            self.book.sounds.append(Sound(self.now, "noise", "A burst of noise: somebody digital is on the frequency."))
+        elif (why := _UNHEARD.get(receiver.why_not(call))) is not None:
+            self.bar(RADIO, talk, why, tone="lost")
+
     def _radio_changed(self, talk: Talk, begins: bool) -> None:
+        if self.book is None:
+            return
+        self.close(RADIO, talk)
         if begins:
             self.bar(RADIO, talk, f"{talk.who} {self.short(talk.group)}".strip())
-        else:
-            self.close(RADIO, talk)
 
 
-def conversations(
-    world: World, group: str, pattern: Pattern, factors: tuple[float, ...]
-) -> Generator[Timeout, None, None]:
-    """Others on a group, for ever: a pause, then overs with gaps between, each by another of a few."""
-    env, chance = world.env, world.random(f"traffic {group}")
-    figures, callers = world.setting.figures, world.setting.callers
-    rate = pattern.conversations_per_h / 3600
-    if rate <= 0:
-        return
-    mean = pattern.overs * (pattern.over_s + pattern.gap_s)
-    idle = max(1 / rate - mean, 3 * pattern.gap_s)
-    left = chance.randrange(1, int(pattern.overs) + 1) if chance.random() < pattern.busy else 0
-    spread = 0.5
-    middle = math.log(pattern.over_s) - spread**2 / 2
-    while True:
-        if not left:
-            factor = factors[int(world.setting.hour + env.now / 3600) % 24]
-            yield Timeout(env, chance.expovariate(max(factor, 0.01) / idle))
-            left = max(1, round(chance.gauss(pattern.overs, pattern.overs / 3)))
-        pair = chance.sample(callers, min(len(callers), 3))
-        while left:
-            while group in world.talking:
-                yield Timeout(env, figures["react_s"])
-            talk = Talk(world.number(), pair[left % len(pair)], group, env.now, chance.lognormvariate(middle, spread))
-            if chance.random() < figures["doubling_share"]:
-                world.doubled(talk)
-            yield from _over(world, talk)
-            left -= 1
-            yield Timeout(env, pattern.gap_s * (0.6 + 0.8 * chance.random()))
-
-
-def _over(world: World, talk: Talk) -> Generator[Timeout, None, None]:
-    """One over: at a network's edge, or on the one access point that a local group is."""
-    _destination, local, service = talk.group.partition(" ")
-    if not local:
-        world.begin(talk)
-        yield Timeout(world.env, talk.seconds)
-        world.end(talk)
-        return
-    place = here(world, service, talk.group)
-    post = world.posts.get(service)
-    if post is None or post.refuses_up(place[1], world.now) is not None:
-        yield Timeout(world.env, talk.seconds)
-        return
-    talk.origin = "here"
-    post.take(talk, place[1], up=True)
-    world.bar(access_lane(*place), talk, f"{talk.who} nearby")
-    world.on_air(talk, place)
-    yield Timeout(world.env, talk.seconds)
-    world.free(talk, place)
-    world.end(talk)
-
-
-def here(world: World, service: str, group: str) -> Place:
-    """Where a local group is heard: the slot of a channel of it, else the first."""
-    for ear in world.setting.ears:
-        if ear.service == service and ear.group == group:
-            return (service, ear.slot)
-    post = world.posts.get(service)
-    return (service, next(iter(post.slots)) if post is not None else 0)
-
-
-def start_traffic(world: World, factors: tuple[float, ...]) -> None:
-    """Let everybody else begin."""
-    for group, pattern in world.setting.patterns.items():
-        world.env.process(conversations(world, group, pattern, factors))
+_UNHEARD = {
+    "group list": "silent: not in its list",
+    "other slot": "silent: other slot",
+    "decoder taken": "decoder taken",
+    "another call": "has another call",
+    "scan elsewhere": "scan is elsewhere",
+}
