@@ -176,3 +176,29 @@ def standin_bond(starts: str, pin: str, settings: tuple[str, ...]) -> int:
 
     run_bond(starts, pin, settings)
     return CLEAN
+
+
+@standin.command("air")
+@click.option(
+    "--port", type=click.Path(path_type=Path), required=True, help="Link to the data port of this side's radio."
+)
+@click.option(
+    "--folder",
+    type=click.Path(path_type=Path, file_okay=False),
+    required=True,
+    help="Where the far phone keeps pictures.",
+)
+@click.option("--rate", default=3480, show_default=True, help="Useful bits a second.")
+@click.option("--loss", default=0.0, show_default=True, help="Share of frames that the air loses.")
+@click.option("--speed", default=1.0, show_default=True, help="Times real time.")
+@click.option(
+    "--watchdog", default=2.0, show_default=True, help="Seconds of silence after which the radio lets go of its key."
+)
+@click.option("--silent", is_flag=True, help="The far side answers no texts.")
+@guarded
+def standin_air(port: Path, folder: Path, rate: int, loss: float, speed: float, watchdog: float, silent: bool) -> int:
+    """Be two radios and the air between them until stopped; prints what is seen there as lines of JSON."""
+    from umbra_awl.standins.air.process import Setup, run
+
+    run(Setup(port, folder, rate, loss, speed, watchdog, not silent))
+    return CLEAN

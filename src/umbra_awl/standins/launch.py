@@ -188,3 +188,30 @@ class BondProcess(StandInProcess):
             *(word for key in settings for word in ("--setting", key)),
         ]
         super().__init__("pairing", arguments, told=True)
+
+
+class AirProcess(StandInProcess):
+    """Two simulated radios with the air between; `port` is the data port of the one on this computer."""
+
+    def __init__(
+        self,
+        port: Path,
+        folder: Path,
+        *,
+        rate_bps: int = 3480,
+        loss: float = 0.0,
+        speed: float = 1.0,
+        watchdog_s: float = 2.0,
+        answers: bool = True,
+    ) -> None:
+        """Start it and wait until its port is there. Raises StandInError."""
+        self.port, self.folder, self.speed = port, folder, speed
+        arguments = ["air", "--port", str(port), "--folder", str(folder), "--rate", str(rate_bps), "--loss", str(loss)]
+        arguments += ["--speed", str(speed), "--watchdog", str(watchdog_s)]
+        super().__init__("air", [*arguments, *(() if answers else ("--silent",))])
+        self.call: str = json.loads(self._first)["call"]
+
+    def order(self, do: str, **more: object) -> None:
+        """Have hands at the far side, or the weather, do something. Raises StandInError."""
+        self.send(do=do, **more)
+        self.wait_for("hands")

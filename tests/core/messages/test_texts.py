@@ -1,0 +1,142 @@
+"""Texts: length, recipient, spelling, position; the history; who may send what."""
+
+from datetime import UTC, datetime
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+from msgspec.structs import replace
+
+from umbra_awl.core.fit.fitting import fit
+from umbra_awl.core.messages.blocks import Arrived, make_offer
+from umbra_awl.core.messages.carriers import shipped_carriers
+from umbra_awl.core.messages.frames import Text
+from umbra_awl.core.messages.history import NAME, History, Said, proven, utc_now
+from umbra_awl.core.messages.permit import etiquette, least_power, may_send
+from umbra_awl.core.messages.spelling import misspelt
+from umbra_awl.core.messages.texts import Draft, draft_fault, make_text, position_words
+from umbra_awl.core.plan.index import PlanIndex
+
+
+@pytest.fixture
+def fits(index, profiles):
+    return {radio.key: fit(index, radio, profiles[radio.profile]) for radio in index.plan.radios}
+
+
+DSTAR = shipped_carriers()["dstar"]
+
+
+@pytest.mark.parametrize(
+    ("draft", "words"),
+    [
+        (Draft(""), "nothing to send"),
+        (Draft("   "), "nothing to send"),
+        (Draft("x" * 203), "3 characters too long"),
+        (Draft("a\x07b"), "cannot be shown"),
+        (Draft("hello", "no call"), "."),
+        (Draft("hello", "Q3AMB"), ""),
+        (Draft("hello"), ""),
+    ],
+)
+def test_what_keeps_a_text_from_going_out(draft, words):
+    fault = draft_fault(draft, DSTAR)
+    assert bool(fault) == bool(words)
+    assert words in fault
+
+
+def test_the_position_goes_along_as_exactly_as_the_plan_lets_it(plan):
+    station = plan.station
+    assert len(make_text(Draft("hello"), "Q4WRN", replace(station, privacy="locator")).position) in {4, 6}
+    assert " " in position_words(replace(station, privacy="exact"))
+    assert position_words(replace(station, privacy="none")) == ""
+    assert make_text(Draft("hello", position=False), "Q4WRN", station).position == ""
+    assert make_text(Draft("hello", " q3amb "), "Q4WRN", station).to == "Q3AMB"
+
+
+def test_misspelt_words_are_marked_and_the_fields_own_are_not():
+    text = "Plese meet at Q0BLK on 438.6125 MHz, QRX 5, repeater is lound"
+    found = misspelt(text)
+    assert [text[item.at : item.at + item.length] for item in found] == ["Plese", "lound"]
+    assert "please" in found[0].better
+    assert misspelt("Wir kommen später", "de") == ()
+    with pytest.raises(ValueError, match="no dictionary"):
+        misspelt("x", "tlh")
+
+
+@given(st.text(max_size=60))
+def test_spelling_never_fails_and_marks_what_is_there(text):
+    for item in misspelt(text):
+        assert text[item.at : item.at + item.length]
+
+
+def test_a_text_is_proven_by_an_answer_only():
+    said = [
+        Said("t1", "mine", "Q4WRN", "Q3AMB", "one"),
+        Said("t2", "theirs", "Q9ODL", "", "other"),
+        Said("t3", "mine", "Q4WRN", "", "to all"),
+        Said("t4", "theirs", "Q3AMB", "Q4WRN", "yes"),
+        Said("t5", "mine", "Q4WRN", "Q3AMB", "later"),
+    ]
+    assert proven(said) == {0, 2}
+
+
+def test_the_history_outlives_a_torn_line(tmp_path):
+    history = History(tmp_path / "messages")
+    assert history.read() == ()
+    history.keep_text(Text("Q4WRN", "first", "Q3AMB", "HN46"), "mine", "2026-11-27T10:00:00Z")
+    path = tmp_path / "messages" / NAME
+    path.write_bytes(path.read_bytes() + b'{"utc":"torn')
+    history.keep_text(Text("Q3AMB", "second"), "theirs", "2026-11-27T10:01:00Z", "arrived")
+    assert [item.text for item in history.read()] == ["first", "second"]
+    assert path.stat().st_mode & 0o077 == 0
+
+
+def test_a_picture_is_kept_with_call_size_quality_and_utc(tmp_path):
+    history = History(tmp_path)
+    offer = make_offer(b"jpegjpeg", "Q3AMB", "", (320, 240), "standard")
+    moment = utc_now(datetime(2026, 11, 27, 10, 0, tzinfo=UTC))
+    said = history.keep_picture(Arrived(offer, b"jpegjpeg"), "theirs", moment)
+    assert all(word in said.file for word in ("100000Z", "q3amb", "320x240", "standard")) or "Q3AMB" in said.file
+    assert (tmp_path / said.file).read_bytes() == b"jpegjpeg"
+    again = history.keep_picture(Arrived(replace(offer, call="../../x", quality="../y"), b"other"), "theirs", moment)
+    assert (tmp_path / again.file).parent == tmp_path
+    assert "unknown" in again.file
+    assert [item.file for item in history.read()] == [said.file, again.file]
+
+
+def sends(index, fits, profiles, radio, route, what):
+    return may_send(index, fits, radio, route, profiles[index.radios[radio].profile], what)
+
+
+def test_guard_and_licence_hold_for_data_too(plan, index, fits, profiles):
+    assert sends(index, fits, profiles, "fell", "signal-b>local@0", "picture").refusal == ""
+    guarded = PlanIndex(replace(plan, station=replace(plan.station, licence=replace(plan.station.licence, guard=True))))
+    refits = {"fell": fit(guarded, guarded.radios["fell"], profiles["fell-d2"])}
+    assert "receive-only" in sends(guarded, refits, profiles, "fell", "signal-b>local@0", "text").refusal.lower()
+
+
+def test_what_a_mode_does_not_carry_is_told_with_what_it_needs(index, fits, profiles):
+    fusion = sends(index, fits, profiles, "crag", "torrick-fusion>local@0", "picture").refusal
+    assert all(word in fusion for word in ("camera microphone", "repeater", "hotspots"))
+    assert "no pictures" in sends(index, fits, profiles, "tarn", "blackfell-dmr>local@1", "picture").refusal
+    assert sends(index, fits, profiles, "tarn", "blackfell-dmr>local@1", "text").refusal == ""
+    assert "voice only" in sends(index, fits, profiles, "tarn", "blackfell-fm>local@0", "text").refusal
+
+
+def test_the_speed_is_what_both_radio_and_access_point_have(index, fits, profiles):
+    assert sends(index, fits, profiles, "fell", "signal-b>local@0", "picture").speed == "fast"
+    assert sends(index, fits, profiles, "fell", "signal-c>local@0", "picture").speed == "slow"
+
+
+def test_the_least_power_that_should_do_is_proposed(index, profiles):
+    own = least_power(index, profiles["fell-d2"], index.access["travel-spot"])
+    assert own.step == 0
+    far = least_power(index, profiles["fell-d2"], index.access["signal-down"])
+    assert far.watts in profiles["fell-d2"].power_watts
+    assert far.why
+
+
+def test_etiquette_warns_of_a_whole_reflector(index):
+    assert "whole reflector" in etiquette(index, "signal-b>vlr001-a@2", "picture")[0]
+    assert etiquette(index, "signal-b>local@0", "picture")[0].startswith("Ask whether")
+    assert "Nothing here is private." in etiquette(index, "signal-b>local@0", "text")
