@@ -3,17 +3,20 @@
 import io
 import struct
 import zlib
+from random import Random
 
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 from PIL import Image, ImageDraw
 
+from umbra_awl.core.messages.blocks import Incoming, Outgoing, make_offer
 from umbra_awl.core.messages.carriers import CarrierError, parse_carriers, shipped_carriers
-from umbra_awl.core.messages.cost import Means, airtime_s, cost_of, seconds_words
+from umbra_awl.core.messages.cost import TURN_S, Means, airtime_s, cost_of, seconds_words
 from umbra_awl.core.messages.errors import PictureError
 from umbra_awl.core.messages.legible import READABLE, kept_detail, smallest_readable
 from umbra_awl.core.messages.picture import Crop, fitted_size, make_small, open_picture, reopened
+from umbra_awl.core.transfer.frames import encode
 
 WHOLE = Crop()
 PRINT = "Harrowquay Stenby Cairnlow Oldmere Blackfell 612 m Torrick Head 340 m " * 3
@@ -207,6 +210,23 @@ def test_seconds_are_told_as_people_say_them():
 def test_losing_half_takes_about_twice_as_long():
     plain, lossy = airtime_s(20_000, 3480)[1], airtime_s(20_000, 3480, 0.5)[1]
     assert 1.8 < lossy / plain < 2.3
+
+
+@pytest.mark.parametrize("loss", [0.0, 0.1, 0.3])
+def test_the_airtime_told_before_is_what_the_blocks_take(loss):
+    chance, length, runs = Random(3), 16_000, 12
+    seconds = 0.0
+    for _run in range(runs):
+        data = chance.randbytes(length)
+        out, there = Outgoing(data, make_offer(data, "Q4WRN", "", (1, 1), "low")), Incoming("Q3AMB", lambda: "")
+        while out.under_way:
+            frames = out.turn()
+            seconds += sum(len(encode(frame)) for frame in frames) * 8 / 3480 + TURN_S
+            answers = [answer for frame in frames if chance.random() >= loss for answer in there.hear(frame)]
+            if not any(out.hear(answer) for answer in answers if chance.random() >= loss):
+                out.silence()
+                out.again()
+    assert seconds / runs == pytest.approx(airtime_s(length, 3480, loss)[0], rel=0.1)
 
 
 def test_carriers_are_data_and_wrong_ones_are_refused():

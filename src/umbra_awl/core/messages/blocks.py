@@ -64,6 +64,10 @@ class Outgoing:
         if self.state == "offering":
             return [self._frame(AirKind.OFFER, offer_payload(self.offer))]
         if self.state == "sending":
+            if self._silent:
+                return [
+                    self._frame(AirKind.POLL, self.offer.key)
+                ]  # what was sent may be there: ask before sending it again
             missing = [number for number in range(self.offer.blocks) if number not in self.have][: self._burst]
             self.blocks_sent += len(missing)
             return [*map(self._block, missing), self._frame(AirKind.POLL, self.offer.key)]

@@ -59,10 +59,10 @@ def airtime_s(length: int, rate_bps: int, loss: float = 0.0) -> tuple[float, flo
 
 
 def _turns(blocks: int, loss: float) -> float:
-    """How many turns it takes: full bursts, then shrinking ones until the last block is through."""
+    """How many turns it takes: full bursts, then shrinking ones until the last block is through; lost answers are asked again."""
     full = blocks / (BURST * max(1.0 - loss, 0.05))
     tail = math.log(max(BURST * loss, 1.0)) / -math.log(loss) + 1 if 0 < loss < 1 else 0.0
-    return math.ceil(full) + tail
+    return (math.ceil(full) + tail) / max(1.0 - loss, 0.05) ** 2
 
 
 def cost_of(length: int, means: Means) -> Cost:

@@ -1,8 +1,8 @@
 """How much of the fine print a small picture keeps: a figure to be looked at, which decides nothing.
 
 The sent picture is blown up to the size of the part it was made of, and both are laid over each other in small squares. The
-figure is the correlation of their brightness, weighted by how much there is to be seen in each square; only the busiest quarter of the
-squares counts, because print is where there is most to be seen. 100 % is all of it.
+figure is the correlation of their brightness, weighted by how much there is to be seen in each square; only the busiest quarter
+of the squares counts, because print is where there is most to be seen. 100 % is all of it.
 """
 
 from typing import TYPE_CHECKING
