@@ -64,6 +64,7 @@ class Runner(QObject):
     def __init__(self, bench: Workbench, settings: Settings) -> None:
         super().__init__()
         self._bench = bench
+        self.settings = settings
         self.ways = Ways(bench, settings)
         self.way_now: Way | None = None
         self._cancel = threading.Event()

@@ -21,7 +21,7 @@ SCALES = (0.9, 1.0, 1.15, 1.3, 1.5)
 
 
 class Kept(msgspec.Struct, frozen=True):
-    """The remembered values; 0 and empty ones follow the desktop. Nothing secret belongs here."""
+    """The remembered values; 0 and empty ones follow the desktop, `known` is advice not said again. Nothing secret is here."""
 
     theme: str = "system"
     scale: float = 0.0
@@ -33,6 +33,7 @@ class Kept(msgspec.Struct, frozen=True):
     spots: dict[str, str] = msgspec.field(default_factory=dict)
     side_width: int = 0
     used: tuple[str, ...] = ()
+    known: tuple[str, ...] = ()
     far: str = ""
     clock: str = ""
     mark: str = ""

@@ -13,6 +13,7 @@ BLOCK_HEAD = 6
 POLL_BYTES = OVERHEAD + 4
 TURN_S = 0.8
 """From letting go of the key until the answer is in: turn round, a short answer, turn round."""
+TIME_OUT_S = 180.0
 WARM_S, HOT_S = 60.0, 180.0
 """Seconds at full duty after which a handheld gets warm, and hot, at its highest power. Own estimate; the case tells."""
 
@@ -103,6 +104,16 @@ def _heat(profile: Profile, step: int, keyed_s: float) -> str:
     if keyed_s * share > HOT_S:
         return "hot: pause between pictures, least power"
     return "warm" if keyed_s * share > WARM_S else "stays cool"
+
+
+def cost_words(cost: Cost) -> tuple[str, str]:
+    """The price in two lines: airtime; battery, heat and the time-out."""
+    plain, voice, lossy = map(seconds_words, (cost.seconds, cost.with_voice_s, cost.with_loss_s))
+    airtime = f"{cost.blocks} blocks: {plain} on the air, {voice} while somebody speaks, {lossy} with losses."
+    battery = f"{cost.mah:.0f} mAh, {100 * cost.battery:.1f} % of the battery; " if cost.mah else ""
+    over = "inside" if cost.longest_turn_s < TIME_OUT_S else "beyond"
+    keyed = f"keyed {seconds_words(cost.longest_turn_s)} at a stretch, {over} a repeater's usual time-out of {TIME_OUT_S:.0f} s."
+    return airtime, f"{battery}{cost.heat}; {keyed}"
 
 
 def seconds_words(seconds: float) -> str:

@@ -20,6 +20,8 @@ from umbra_awl.core.simulation.posts import Talk
 from umbra_awl.core.simulation.receiver import was_heard
 from umbra_awl.core.simulation.world import Setting, World
 
+COMMANDS = frozenset({"echo", "disconnect", "info", "dial"})
+"""Destinations that are no place to talk."""
 SPREAD_DB = 8.0
 """Spread of places around the median reach, as the estimate has it."""
 WHY_WORDS = {
@@ -164,10 +166,14 @@ class _Evening:
         """Now and then I want to get in on one of my routes, and wait until it is free."""
         world, figures = self.world, self.world.setting.figures
         chance = world.random("wishes")
-        sends = [key for key in self.routes if self._keyer.verdict(key).broken is None]
+        sends = [key for key in self.routes if self._talks(key) and self._keyer.verdict(key).broken is None]
         while sends:
             yield Timeout(world.env, chance.expovariate(figures["keys_per_h"] / 3600))
             yield from self._wish(sends[chance.randrange(len(sends))])
+
+    def _talks(self, route: str) -> bool:
+        """Whether a route is one to talk on, and no command or test."""
+        return self._keyer.target(route).destination.kind not in COMMANDS
 
     def _wish(self, route: str) -> Generator[Timeout, None, None]:
         world, figures = self.world, self.world.setting.figures

@@ -12,7 +12,7 @@ from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import DmrAir
 from umbra_awl.core.radio.profile import Profile
 from umbra_awl.core.routes.lists import set_scan, toggle_member
-from umbra_awl.core.simulation.evenings import Evenings, many_evenings
+from umbra_awl.core.simulation.evenings import COMMANDS, Evenings, many_evenings
 from umbra_awl.core.simulation.setting import Choice, NoSetting, make_setting
 from umbra_awl.core.simulation.world import Setting
 
@@ -121,12 +121,13 @@ def _scan_list(index: PlanIndex, choice: Choice) -> Iterator[Change]:
 def _stances(index: PlanIndex, choice: Choice) -> Iterator[Change]:
     if choice.stance != "scan" and len(choice.routes) > 1:
         yield Change("Scan them all", choice=choice._replace(stance="scan", scan=""))
+    talked = [key for key in choice.routes if index.parts(index.routes[key])[2].kind not in COMMANDS]
     if choice.stance == "channel":
-        for key in choice.routes[1:5]:
+        for key in [item for item in talked if item != choice.routes[0]][:4]:
             rest = tuple(item for item in choice.routes if item != key)
             yield Change(f"Stay on {index.label(index.routes[key])}", choice=choice._replace(routes=(key, *rest)))
     if choice.stance == "scan" and not choice.scan and len(choice.routes) > 2:
-        for key in choice.routes[:6]:
+        for key in talked[:6]:
             rest = tuple(item for item in choice.routes if item != key)
             yield Change(f"Without {index.label(index.routes[key])}", choice=choice._replace(routes=rest))
 

@@ -95,6 +95,7 @@ class Keyer:
         world = self._world
         self.now_keyed = keyed
         world.receiver.send(world.now)
+        world.hush(sending=True)
         self._enter(keyed, YOU, "key")
         self._enter(keyed, RADIO, world.short(keyed.talk.group) or "sends")
         world.later(self._time_out_s(), self._radio_times_out, keyed)
@@ -275,6 +276,9 @@ class Keyer:
             world.posts[keyed.target.place[0]].shut(keyed.target.place[1], world.now)
         world.quiet(keyed.talk)
         world.receiver.sent(world.now)
+        world.hush(sending=False)
+        if keyed.stopped is not None:
+            self._after.sound("quiet", keyed.stopped.notice or "Nothing comes back: no beep, no answer.")
         world.changed()
 
     def _let_go(self, keyed: Keyed, *, timed_out: bool = False) -> None:

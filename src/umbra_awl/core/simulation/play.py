@@ -3,7 +3,9 @@
 What the operator does is a list of inputs with their moments. Going forward adds to it; going back plays it anew up to there.
 """
 
+from datetime import UTC, datetime, timedelta
 from typing import Literal, NamedTuple
+from zoneinfo import ZoneInfo, ZoneInfoNotFoundError
 
 from umbra_awl.core.simulation.controls import Controls
 from umbra_awl.core.simulation.keyer import Keyer
@@ -94,6 +96,34 @@ class Play:
         self.advance(max(moment, 0.0))
 
 
+def clock_words(setting: Setting, seconds: float, zone: str) -> str:
+    """The far end's time of day at a moment, “19:40”, and whether it is night there; empty where its zone is not known."""
+    there = _zone(zone)
+    if there is None:
+        return ""
+    here = _zone(_own_zone(setting)) or UTC
+    day = setting.index.today
+    begun = datetime(day.year, day.month, day.day, tzinfo=here) + timedelta(hours=setting.hour)
+    moment = (begun + timedelta(seconds=seconds)).astimezone(there)
+    part = next(words for until, words in _PARTS if moment.hour < until)
+    return f"{moment:%H:%M} {part}"
+
+
+_PARTS = ((5, "night"), (9, "early"), (12, "morning"), (18, "day"), (23, "evening"), (24, "night"))
+
+
+def _zone(name: str) -> ZoneInfo | None:
+    try:
+        return ZoneInfo(name) if name else None
+    except (ZoneInfoNotFoundError, ValueError, OSError):
+        return None
+
+
+def _own_zone(setting: Setting) -> str:
+    """The operator's own time zone, as the plan knows it from a hotspot."""
+    return next((item.time_zone for item in setting.index.plan.hotspots if item.time_zone), "")
+
+
 class Lane(NamedTuple):
     """A lane of the picture: its key, title, second line, and the far end's time zone where it is known."""
 
@@ -109,7 +139,7 @@ def lanes_of(setting: Setting, route: str) -> tuple[Lane, ...]:
     access, service, destination = index.parts(index.routes[route])
     post = setting.posts[service.key]
     made = [Lane("you", "You"), Lane("radio", index.radios[setting.radio].name)]
-    how = "one frequency: deaf while it sends" if post.half else ""
+    how = "one frequency" if post.half else ""
     for slot in post.slots if access.kind != "simplex" else ():
         word = f"slot {slot}" if slot else how or access.kind
         title = access.by_site if slot in {0, post.slots[0]} else ""

@@ -186,8 +186,9 @@ def _far(index: PlanIndex, routes: tuple[str, ...]) -> Iterator[tuple[str, tuple
         destination = index.destinations[key]
         if destination.kind in {"local", "echo", "disconnect", "info", "dial"}:
             continue
+        wide = pattern_of(index.plan, destination).kind == "wide"
         zoned = [
             item.name for item in index.plan.destinations if item.time_zone and item.network == destination.network
         ]
-        places = (destination.name,) if destination.time_zone else tuple(zoned[:2]) or (destination.name,)
+        places = tuple(zoned[:2]) if wide and zoned and not destination.time_zone else (destination.name,)
         yield key, tuple(far_lane(place) for place in places)

@@ -271,6 +271,16 @@ class World:
         elif (why := _UNHEARD.get(receiver.why_not(call))) is not None:
             self.bar(RADIO, talk, why, tone="lost")
 
+    def hush(self, *, sending: bool) -> None:
+        """The radio begins to send, and what it lets go by is no longer drawn; or it has let go, and what is there is."""
+        if self.book is None:
+            return
+        for talk, call in tuple(self.receiver.air.items()):
+            if sending:
+                self.close(RADIO, talk)
+            elif (talk, RADIO) not in self._bars:
+                self._draw_unheard(talk, call)
+
     def _radio_changed(self, talk: Talk, begins: bool) -> None:
         if self.book is None:
             return

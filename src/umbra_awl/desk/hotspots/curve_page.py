@@ -19,9 +19,9 @@ from umbra_awl.core.hotspot.calibrate.readings import (
 from umbra_awl.core.hotspot.seek.talk import Over, is_loopback
 from umbra_awl.core.plan.model import Reading, Side
 from umbra_awl.desk.hotspots.curve_picture import CurvePicture
-from umbra_awl.desk.hotspots.menus import lead
 from umbra_awl.desk.hotspots.seen import Seen
 from umbra_awl.desk.hotspots.spot import Spot
+from umbra_awl.desk.parts.menus import lead
 from umbra_awl.desk.parts.rows_table import RowsTable
 from umbra_awl.desk.parts.widgets import button, card, column, row, rows_of, words
 from umbra_awl.desk.theme.theme import Theme

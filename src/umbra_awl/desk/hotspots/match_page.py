@@ -26,10 +26,10 @@ from umbra_awl.core.plan.edits import set_fields
 from umbra_awl.core.plan.parts import HOTSPOTS
 from umbra_awl.desk.hotspots.ask_secret import ask_secret
 from umbra_awl.desk.hotspots.match_picture import MatchPicture
-from umbra_awl.desk.hotspots.menus import lead, menu_button
 from umbra_awl.desk.hotspots.seen import Seen
 from umbra_awl.desk.hotspots.spot import Spot
 from umbra_awl.desk.hotspots.step_thread import StepThread, Stop
+from umbra_awl.desk.parts.menus import lead, menu_button
 from umbra_awl.desk.parts.radio_tabs import RadioTabs
 from umbra_awl.desk.parts.saving import ask_place, put, refusal
 from umbra_awl.desk.parts.widgets import button, card, column, row, rows_of, scrolled, words

@@ -14,11 +14,11 @@ from umbra_awl.core.hotspot.wifi.card_file import WifiFileError, laid, lay_down
 from umbra_awl.core.plan.edits import set_fields
 from umbra_awl.core.plan.parts import HOTSPOTS
 from umbra_awl.desk.hotspots.ask_secret import ask_secret
-from umbra_awl.desk.hotspots.menus import lead, menu_button
 from umbra_awl.desk.hotspots.seen import Seen
 from umbra_awl.desk.hotspots.spot import Spot
 from umbra_awl.desk.hotspots.step_thread import State, StepThread, Stop
 from umbra_awl.desk.parts.asking import ask
+from umbra_awl.desk.parts.menus import lead, menu_button
 from umbra_awl.desk.parts.saving import REPLACE
 from umbra_awl.desk.parts.widgets import button, card, column, rows_of, scrolled, words
 from umbra_awl.desk.theme.theme import Theme

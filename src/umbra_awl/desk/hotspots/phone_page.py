@@ -18,10 +18,10 @@ from umbra_awl.core.hotspot.pairing.machine import (
     told_done,
 )
 from umbra_awl.core.hotspot.pairing.support import Support, support_table
-from umbra_awl.desk.hotspots.menus import menu_button
 from umbra_awl.desk.hotspots.seen import Seen
 from umbra_awl.desk.hotspots.spot import Spot
 from umbra_awl.desk.hotspots.step_thread import State, StepThread, Stop
+from umbra_awl.desk.parts.menus import menu_button
 from umbra_awl.desk.parts.radio_tabs import RadioTabs
 from umbra_awl.desk.parts.rows_table import RowsTable
 from umbra_awl.desk.parts.widgets import button, card, column, row, rows_of, scrolled, words

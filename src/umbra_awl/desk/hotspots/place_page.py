@@ -14,10 +14,10 @@ from umbra_awl.core.tables.errors import SourceError
 from umbra_awl.core.trace.keyup import trace
 from umbra_awl.desk.directory import Directory
 from umbra_awl.desk.hotspots.listen_panel import ListenPanel
-from umbra_awl.desk.hotspots.menus import lead, menu_button
 from umbra_awl.desk.hotspots.ruler_picture import WORDS, RulerPicture
 from umbra_awl.desk.hotspots.spot import Spot
 from umbra_awl.desk.hotspots.use_sheet import UseSheet
+from umbra_awl.desk.parts.menus import lead, menu_button
 from umbra_awl.desk.parts.rows_table import RowsTable
 from umbra_awl.desk.parts.when_changed import WhenChanged
 from umbra_awl.desk.parts.widgets import button, card, column, row, rows_of, words

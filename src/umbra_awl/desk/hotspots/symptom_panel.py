@@ -8,9 +8,9 @@ from umbra_awl.core.agenda.next_steps import Where
 from umbra_awl.core.facts.dstar import read_ur
 from umbra_awl.core.hotspot.logs.symptoms import Answer, Ask, Sights, Symptom, probes, shipped_symptoms, walk
 from umbra_awl.core.plan.permit import guard_permit
-from umbra_awl.desk.hotspots.menus import menu_button
 from umbra_awl.desk.hotspots.spot import Spot
 from umbra_awl.desk.hotspots.step_thread import StepThread, Stop
+from umbra_awl.desk.parts.menus import menu_button
 from umbra_awl.desk.parts.widgets import button, column, row, rows_of, scrolled, words
 from umbra_awl.desk.theme.theme import Theme
 

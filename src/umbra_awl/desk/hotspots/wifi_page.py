@@ -16,12 +16,12 @@ from umbra_awl.core.plan.edits import set_fields
 from umbra_awl.core.plan.model import HomeWifi, Phone, Trip, WifiSchool
 from umbra_awl.core.plan.parts import HOTSPOTS
 from umbra_awl.desk.hotspots.letters_picture import LettersPicture
-from umbra_awl.desk.hotspots.menus import lead, menu_button
 from umbra_awl.desk.hotspots.seen import Seen
 from umbra_awl.desk.hotspots.spot import Spot
 from umbra_awl.desk.hotspots.step_thread import StepThread, Stop
 from umbra_awl.desk.hotspots.wifi_job import Play, WifiJob
 from umbra_awl.desk.hotspots.wifi_picture import WifiPicture
+from umbra_awl.desk.parts.menus import lead, menu_button
 from umbra_awl.desk.parts.saving import ask_place, save_later
 from umbra_awl.desk.parts.widgets import button, card, column, row, rows_of, scrolled, words
 from umbra_awl.desk.theme.theme import Theme

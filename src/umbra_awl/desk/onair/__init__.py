@@ -1,0 +1,1 @@
+"""The On air stage: the plan played in time, an evening in figures, texts and pictures."""

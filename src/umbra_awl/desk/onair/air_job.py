@@ -1,0 +1,260 @@
+"""The radio on the data port in the background: sending texts and pictures, hearing what comes in, one thing at a time.
+
+A thread owns the port. What is wanted of it waits in a queue; what it hears is told on the interface thread. Whatever is sent was
+allowed by guard and licence when it was asked for, and is looked at once more right before it goes out.
+"""
+
+import threading
+import time
+from collections.abc import Callable
+from functools import partial
+from pathlib import Path
+from queue import Empty, SimpleQueue
+from typing import NamedTuple
+
+from PyQt6.QtCore import QObject, pyqtSignal
+
+from umbra_awl.core.messages.blocks import Incoming, Outgoing
+from umbra_awl.core.messages.errors import AirError, BrokenOffError, MessageError
+from umbra_awl.core.messages.frames import AirFormError, AirKind, Text, read_text
+from umbra_awl.core.messages.history import History, Said, proven, utc_now
+from umbra_awl.core.messages.sending import AirPort, Pace, Watched, send_picture, send_text
+from umbra_awl.core.transfer.errors import CancelledError, TransferError
+from umbra_awl.core.transfer.frames import Frame
+from umbra_awl.core.transfer.serial_line import SerialLine
+from umbra_awl.desk.workbench import Workbench
+from umbra_awl.standins.launch import AirProcess, StandInError
+
+BENCH_SPEED = 8.0
+"""The bench's air is so many times faster than the real one."""
+_BAUD = 9_600
+_FOLDER = "messages"
+
+
+class Progress(NamedTuple):
+    """How far a picture is: blocks there, of how many, how many were sent, seconds since it began."""
+
+    have: int
+    all: int
+    sent: int
+    seconds: float
+
+
+class AirJob(QObject):
+    """Speaks with the two simulated radios of the bench. `changed` tells of any change, `heard` of what came in."""
+
+    changed = pyqtSignal()
+    heard = pyqtSignal(object)
+
+    def __init__(self, bench: Workbench) -> None:
+        super().__init__()
+        self._bench = bench
+        self.on = self.starting = False
+        self.sending = ""
+        self.progress: Progress | None = None
+        self.fault = ""
+        self.outgoing: Outgoing | None = None
+        self.said: tuple[Said, ...] = ()
+        self.proven: frozenset[int] = frozenset()
+        self.call = "Q4WRN"
+        self.ready, self.card, self.loss = True, True, 0.0
+        self._process: AirProcess | None = None
+        self._wanted: SimpleQueue[Callable[[AirPort], None]] = SimpleQueue()
+        self._closing = threading.Event()
+        self._cancel = threading.Event()
+        bench.document_changed.connect(self._read_history)
+        self.destroyed.connect(self._closing.set)
+        self._read_history()
+
+    @property
+    def history(self) -> History:
+        """The history beside the plan."""
+        document = self._bench.document
+        return History((document.path.parent if document is not None else Path()) / _FOLDER)
+
+    def _read_history(self) -> None:
+        if self._bench.document is None:
+            return
+        history = self.history
+        self._bench.jobs.latest("messages", history.read, self._take_history, self._no_history)
+
+    def _take_history(self, said: tuple[Said, ...]) -> None:
+        self.said = said
+        self.proven = frozenset(proven(said))
+        self.changed.emit()
+
+    def _no_history(self, error: Exception) -> None:
+        self._bench.say(f"The history of messages cannot be read: {error}. What comes now is told here only.", "stop")
+
+    # the bench
+
+    def start(self) -> None:
+        """Switch the two radios of the bench on."""
+        if self.on or self.starting or self._bench.document is None:
+            return
+        self.starting, self.fault = True, ""
+        self._closing.clear()
+        self.changed.emit()
+        folder = self.history.folder
+        self._bench.jobs.start(
+            partial(self._work, folder),
+            lambda _none: self._ended(""),
+            lambda error: self._ended(_plainly(error)),
+        )
+
+    def stop(self) -> None:
+        """Switch them off."""
+        self._cancel.set()
+        self._closing.set()
+
+    def _ended(self, fault: str) -> None:
+        self.on = self.starting = False
+        self.sending, self.fault = "", fault
+        self.changed.emit()
+
+    def _work(self, folder: Path) -> None:
+        """The thread: from switching on to switching off. Raises StandInError, MessageError, OSError."""
+        folder.mkdir(parents=True, exist_ok=True)
+        port = folder / "bench.port"
+        with AirProcess(port, folder / "far", speed=BENCH_SPEED) as process:
+            self._process = process
+            line = SerialLine(str(port), _BAUD)
+            try:
+                self._serve(AirPort(line, Pace(20.0, 4.0 / BENCH_SPEED + 0.3), self._overheard))
+            finally:
+                self._process = None
+                line.close()
+
+    def _serve(self, port: AirPort) -> None:
+        self._incoming = Incoming(self.call, self._not_ready)
+        self._answers: list[Frame] = []
+        self._tell(self._is_on)
+        while not self._closing.is_set():
+            try:
+                self._wanted.get_nowait()(port)
+            except Empty:
+                port.listen(0.05)
+            if self._answers:
+                answers, self._answers = self._answers, []
+                port.send_turn(answers)
+
+    def _is_on(self) -> None:
+        self.on, self.starting = True, False
+        self.changed.emit()
+
+    def _tell(self, call: Callable[[], None]) -> None:
+        self._bench.jobs.tell(call)
+
+    def _not_ready(self) -> str:
+        return "" if self.ready else "Receiving is off on this side. Ask by voice."
+
+    def _overheard(self, frame: Frame) -> None:
+        """In the thread: something came in that nobody waited for."""
+        if frame.kind == AirKind.TEXT:
+            try:
+                text = read_text(frame.payload)
+            except AirFormError:
+                return
+            self._tell(
+                partial(self._keep, partial(self.history.keep_text, text, "theirs", utc_now(), "arrived"), text.text)
+            )
+            return
+        self._answers += self._incoming.hear(frame)
+        for arrived in self._incoming.arrived:
+            keeps = partial(self.history.keep_picture, arrived, "theirs", utc_now())
+            self._tell(partial(self._keep, keeps))
+        self._incoming.arrived.clear()
+
+    def _keep(self, keeps: Callable[[], Said]) -> None:
+        """Keep something in the history, in the order it came."""
+        self._bench.jobs.keep("message", keeps, self._kept, self._not_kept)
+
+    def _kept(self, said: Said) -> None:
+        self.said = (*self.said, said)
+        self.proven = frozenset(proven(self.said))
+        if said.side == "theirs":
+            self.heard.emit(said)
+        self.changed.emit()
+
+    def _not_kept(self, error: Exception) -> None:
+        self._bench.say(f"It could not be kept: {error}. Make room, or let the folder be written.", "stop")
+
+    # the far side's hands, and the weather
+
+    def order(self, what: str, **more: object) -> None:
+        """Have hands at the far side, or the weather of the bench, do something."""
+        process = self._process
+        if process is not None:
+            try:
+                process.send(do=what, **more)
+            except StandInError as error:
+                self.fault = str(error)
+            self.changed.emit()
+
+    # sending
+
+    def send_text(self, text: Text, may: Callable[[], str]) -> None:
+        """Send a text; `may` is asked right before it goes out, and says why not."""
+        self._put("a text", partial(self._text, text, may))
+
+    def _text(self, text: Text, may: Callable[[], str], port: AirPort) -> None:
+        if reason := may():
+            raise MessageError(reason)
+        send_text(port, text)
+        self._tell(partial(self._keep, partial(self.history.keep_text, text, "mine", utc_now())))
+
+    def send_picture(self, outgoing: Outgoing, kept: Callable[[], Said], may: Callable[[], str]) -> None:
+        """Send a picture, or go on with one that broke off. `kept` keeps it in the history when it is there."""
+        outgoing.again()
+        self.outgoing = outgoing
+        self._put("a picture", partial(self._picture, outgoing, kept, may))
+
+    def _picture(self, outgoing: Outgoing, kept: Callable[[], Said], may: Callable[[], str], port: AirPort) -> None:
+        if reason := may():
+            raise MessageError(reason)
+        begun = time.monotonic()
+
+        def told(have: int, all_: int, sent: int) -> None:
+            self._tell(partial(self._show, Progress(have, all_, sent, (time.monotonic() - begun) * BENCH_SPEED)))
+
+        send_picture(port, outgoing, Watched(told, self._cancel.is_set))
+        self._tell(partial(self._keep, kept))
+
+    def _show(self, progress: Progress) -> None:
+        self.progress = progress
+        self.changed.emit()
+
+    def _put(self, words: str, does: Callable[[AirPort], None]) -> None:
+        if not self.on or self.sending:
+            return
+        self.sending, self.fault = words, ""
+        self.progress = None
+        self._cancel.clear()
+        self._wanted.put(partial(self._try, does))
+        self.changed.emit()
+
+    def _try(self, does: Callable[[AirPort], None], port: AirPort) -> None:
+        """In the thread: do one thing; what goes wrong is told, and the radios stay on."""
+        fault = ""
+        try:
+            does(port)
+        except (MessageError, TransferError, OSError) as error:
+            fault = str(error)
+            if isinstance(error, AirError) and not isinstance(error, BrokenOffError | CancelledError):
+                port.listen(0.2)
+        self._tell(partial(self._done, fault))
+
+    def _done(self, fault: str) -> None:
+        self.sending, self.fault = "", fault
+        if fault:
+            self._bench.say(fault, "stop")
+        self.changed.emit()
+
+    def cancel(self) -> None:
+        """Stop what is being sent, between two turns."""
+        self._cancel.set()
+
+
+def _plainly(error: Exception) -> str:
+    known = isinstance(error, StandInError | MessageError | TransferError | OSError)
+    return str(error) if known else f"The bench stopped ({type(error).__name__}). Switch it on again."

@@ -1,0 +1,304 @@
+"""An evening in figures: what a radio would miss and why, how long one waits, and which single change helps most."""
+
+from functools import partial
+
+from PyQt6.QtWidgets import QComboBox, QFrame, QProgressBar, QPushButton, QWidget
+
+from umbra_awl.core.routes.lists import members_of_all
+from umbra_awl.core.simulation.evenings import Cancelled, Evenings, many_evenings
+from umbra_awl.core.simulation.helps import Ground, Helped, what_helps
+from umbra_awl.core.simulation.receiver import StanceKind
+from umbra_awl.core.simulation.setting import Choice, NoSetting, make_setting
+from umbra_awl.desk.onair.assumed_table import AssumedTable
+from umbra_awl.desk.onair.evening_picture import EveningPicture
+from umbra_awl.desk.onair.helped_table import HelpedTable
+from umbra_awl.desk.onair.traffic_sheet import TrafficTable
+from umbra_awl.desk.parts.menus import lead
+from umbra_awl.desk.parts.radio_tabs import RadioTabs
+from umbra_awl.desk.parts.tabs import Tabs
+from umbra_awl.desk.parts.widgets import button, card, column, row, rows_of, words
+from umbra_awl.desk.theme.theme import Theme
+from umbra_awl.desk.workbench import Workbench
+
+EVENINGS, TRIED = 1_000, 120
+_STANCES: dict[StanceKind, str] = {"channel": "One channel", "watch": "Two channels", "scan": "Scan"}
+_TOLD = "Nothing played yet. Choose what the radio listens to, then play some evenings: a thousand take seconds."
+
+
+class EveningPage(QWidget):
+    """The canvas page; `side` has what helps, what is assumed, and how much others talk."""
+
+    def __init__(self, bench: Workbench, theme: Theme) -> None:
+        super().__init__()
+        self._bench, self._theme = bench, theme
+        self.stance: StanceKind = "channel"
+        self.result: Evenings | None = None
+        self.kept: Evenings | None = None
+        self.running = False
+        self._stop = False
+        self._basis: object = None
+        self.choice: Choice | None = None
+        outer = column(self, 8)
+        outer.addWidget(RadioTabs(bench))
+        outer.addWidget(self._ask_card())
+        self.picture = EveningPicture(theme)
+        outer.addWidget(self.picture, 1)
+        self.side = QWidget()
+        self._place_side()
+        bench.results_changed.connect(self._plan_moved)
+        bench.radio_changed.connect(self._plan_moved)
+        self._plan_moved()
+
+    def _ask_card(self) -> QFrame:
+        frame = card()
+        inner = column(frame, 6, 10)
+        self.stances: dict[StanceKind, QPushButton] = {
+            key: button(text, partial(self._stand, key), "segment") for key, text in _STANCES.items()
+        }
+        for made in self.stances.values():
+            made.setCheckable(True)
+        self.what = QComboBox()
+        self.what.setAccessibleName("Zone or scan list")
+        self.what.setMinimumWidth(self._theme.px(190))
+        self.what.currentIndexChanged.connect(lambda _at: self._fill_first())
+        self.first = QComboBox()
+        self.first.setAccessibleName("Channel that the knob is on")
+        self.first.setMinimumWidth(self._theme.px(170))
+        inner.addLayout(rows_of(lead("Listens to"), *self.stances.values(), self.what, self.first, gap=6))
+        line = row()
+        self.told = words(_TOLD, wrap=True)
+        line.addWidget(self.told, 1)
+        self.progress = QProgressBar()
+        self.progress.setMaximumWidth(self._theme.px(140))
+        self.progress.setTextVisible(False)
+        self.progress.hide()
+        line.addWidget(self.progress)
+        self.keep = button("Keep to compare", self._keep, tip="Later figures are shown beside these")
+        self.helps = button("What helps?", self.look_for_help, tip="Tries single changes on the same evenings")
+        self.go = button("Play 1,000 evenings", self.play, "main")
+        for made in (self.keep, self.helps, self.go):
+            line.addWidget(made)
+        inner.addLayout(line)
+        return frame
+
+    def _place_side(self) -> None:
+        beside = column(self.side, 6)
+        self.tabs = Tabs(("What helps", "Assumed", "Traffic"), self._show_side)
+        beside.addWidget(self.tabs)
+        self.helping = HelpedTable(self._theme)
+        self.helping.wanted.connect(self.do_change)
+        self.assumed = AssumedTable(self._bench, self._theme)
+        self.traffic = TrafficTable(self._bench, self._theme)
+        for part in (self.helping, self.assumed, self.traffic):
+            beside.addWidget(part, 1)
+        self._show_side(0)
+
+    def _show_side(self, at: int) -> None:
+        for number, part in enumerate((self.helping, self.assumed, self.traffic)):
+            part.setVisible(number == at)
+        self.tabs.mark(at)
+
+    # choosing
+
+    def _stand(self, stance: StanceKind) -> None:
+        self.stance = stance
+        self._plan_moved()
+
+    def _plan_moved(self) -> None:
+        """Another plan or radio: what can be chosen changes, and the figures shown are of another plan."""
+        for stance, made in self.stances.items():
+            made.setChecked(stance == self.stance)
+        lists = self._lists()
+        chosen = self.what.currentData()
+        self.what.blockSignals(True)
+        self.what.clear()
+        for key, name, _routes in lists:
+            self.what.addItem(name, key)
+        self.what.setCurrentIndex(max(0, self.what.findData(chosen)))
+        self.what.blockSignals(False)
+        self._fill_first()
+        self._show_state()
+
+    def _lists(self) -> list[tuple[str, str, tuple[str, ...]]]:
+        """Zones, and for a scan the scan lists, that the radio holds: key, name, routes on it."""
+        bench, found = self._bench, self._bench.fit
+        if found is None:
+            return []
+        on_it = {channel.number: channel.route for channel in found.memory.channels}
+        zones = [
+            (
+                f"zone {item.number}",
+                f"Zone {item.name}",
+                tuple(on_it[number] for number in item.members if number in on_it),
+            )
+            for item in found.memory.zones
+        ]
+        scans: list[tuple[str, str, tuple[str, ...]]] = []
+        if self.stance == "scan":
+            members = members_of_all(bench.index, bench.plan.scans)
+            carried = set(on_it.values())
+            scans = [
+                (
+                    f"scan {item.key}",
+                    f"Scan list {item.name}",
+                    tuple(key for key in members[item.key] if key in carried),
+                )
+                for item in bench.plan.scans
+            ]
+        return [item for item in (*scans, *zones) if item[2]]
+
+    def _chosen_routes(self) -> tuple[str, ...]:
+        wanted = self.what.currentData()
+        routes = next((routes for key, _name, routes in self._lists() if key == wanted), ())
+        return tuple(key for key in routes if key in self._bench.index.routes)
+
+    def _fill_first(self) -> None:
+        """The channels the knob may be on: the first is where it stands."""
+        chosen = self.first.currentData()
+        self.first.clear()
+        found = self._bench.fit
+        names = {channel.route: channel.name for channel in found.memory.channels} if found is not None else {}
+        for key in self._chosen_routes():
+            self.first.addItem(names.get(key, key), key)
+        self.first.setCurrentIndex(max(0, self.first.findData(chosen)))
+        self.first.setVisible(self.stance != "scan")
+
+    def make_choice(self) -> Choice | None:
+        """What is asked for; None where there is nothing to listen to."""
+        routes = self._chosen_routes()
+        if not routes:
+            return None
+        first = self.first.currentData()
+        if self.stance != "scan" and first in routes:
+            routes = (first, *(key for key in routes if key != first))
+        wanted = str(self.what.currentData() or "")
+        scan = wanted.removeprefix("scan ") if wanted.startswith("scan ") else ""
+        return Choice(self._bench.radio_key, routes, self.stance, scan, sat_down=True)
+
+    # playing
+
+    def play(self) -> None:
+        """Play the evenings, or stop playing them."""
+        if self.running:
+            self._stop = True
+            return
+        choice = self._begin()
+        if choice is None:
+            return
+        index, fits = self._bench.index, self._bench.results.fits
+        try:
+            setting = make_setting(index, fits, choice)
+        except NoSetting as error:
+            self._end(str(error))
+            return
+        self._bench.jobs.start(
+            lambda: many_evenings(setting, choice.routes, EVENINGS, 1, self._told), self._take, self._failed
+        )
+
+    def look_for_help(self) -> None:
+        """Try single changes."""
+        choice = None if self.running else self._begin()
+        if choice is None:
+            return
+        bench = self._bench
+        profile = bench.profiles[bench.index.radios[choice.radio].profile]
+        ground = Ground(bench.index, bench.results.fits, profile)
+        bench.jobs.start(lambda: what_helps(ground, choice, TRIED, 1, self._told), self._take_help, self._failed)
+
+    def _begin(self) -> Choice | None:
+        if not self._bench.fresh:
+            self._bench.say("The plan is just being worked out anew. Try again in a moment.", "stop")
+            return None
+        self.choice = self.make_choice()
+        if self.choice is None:
+            self._bench.say(
+                "This radio listens to nothing yet. Punch a route at Routes, or choose another radio.", "stop"
+            )
+            return None
+        self.running, self._stop, self._basis = True, False, self._bench.basis
+        self.progress.setValue(0)
+        self._show_state()
+        return self.choice
+
+    def _told(self, done: int, all_: int) -> bool:
+        """From the worker: how far it is; whether to go on."""
+        if done % 20 == 0:
+            self._bench.jobs.tell(partial(self._show_progress, done, all_))
+        return not self._stop
+
+    def _show_progress(self, done: int, all_: int) -> None:
+        self.progress.setMaximum(max(all_, 1))
+        self.progress.setValue(done)
+
+    def _take(self, result: Evenings) -> None:
+        self.result = result
+        self._end("")
+
+    def _take_help(self, found: tuple[Helped, ...]) -> None:
+        if found:
+            self.result = self.result or found[0].before
+        self._end("")
+        self._show_side(0)
+        self.helping.show_found(found)
+
+    def _failed(self, error: Exception) -> None:
+        known = isinstance(error, Cancelled | NoSetting)
+        self._end(
+            "Stopped."
+            if isinstance(error, Cancelled)
+            else str(error)
+            if known
+            else f"It failed ({type(error).__name__})."
+        )
+
+    def _end(self, trouble: str) -> None:
+        self.running = False
+        self._show_state()
+        if trouble:
+            self.told.setText(trouble)
+
+    def _keep(self) -> None:
+        self.kept = None if self.kept is not None else self.result
+        self._show_state()
+
+    # showing
+
+    def _show_state(self) -> None:
+        fresh = self.result is not None and self._bench.holds(self._basis)  # type: ignore[arg-type]
+        self.progress.setVisible(self.running)
+        self.go.setText("Stop" if self.running else "Play 1,000 evenings")
+        self.helps.setEnabled(not self.running)
+        self.keep.setEnabled(self.result is not None)
+        self.keep.setText("Let go of those kept" if self.kept is not None else "Keep to compare")
+        self.told.setText(self._summary(fresh=fresh))
+        self.picture.show_result(self.result, self.kept, stale=not fresh)
+
+    def _summary(self, *, fresh: bool) -> str:
+        result = self.result
+        if self.running:
+            return "Playing …"
+        if result is None:
+            return _TOLD
+        round_ = f" One scan round takes {result.round_s:.1f} s." if result.round_s else ""
+        deaf = f" Locked out by a deaf hotspot {result.deaf.words()}." if result.deaf.value else ""
+        stale = "" if fresh else " The plan or what is taken for granted has changed since: play again."
+        half = f"within {result.half_s:.0f} s" if result.half_s >= 0.5 else "at once"
+        return (
+            f"Of the calls to me I miss {result.missed.words()}. Somebody is in the way {result.blocked.words()} of the time; "
+            f"half get in {half}, nine in ten within {result.most_s:.0f} s.{deaf}{round_}{stale}"
+        )
+
+    def do_change(self, item: Helped) -> None:
+        """Make a change in the plan, or listen that way; the figures before it are kept to compare."""
+        change = item.change
+        self.kept = item.before
+        if change.edit is not None:
+            self._bench.do_told(change.edit, "Play again to see the figures after it beside those before.")
+        elif change.choice is not None:
+            self._stand(change.choice.stance)
+            self.first.setCurrentIndex(max(0, self.first.findData(change.choice.routes[0])))
+        self._show_state()
+
+    def take_focus(self) -> None:
+        """Give the keyboard to what begins."""
+        self.go.setFocus()

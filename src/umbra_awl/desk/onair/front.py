@@ -1,0 +1,115 @@
+"""The front of the radio in hand: its display, the knob, and every key that its owner has set."""
+
+from functools import partial
+
+from PyQt6.QtCore import QRectF, QSize, Qt
+from PyQt6.QtGui import QPainter, QPaintEvent
+from PyQt6.QtWidgets import QSizePolicy, QWidget
+
+from umbra_awl.desk.onair.stand import Stand
+from umbra_awl.desk.parts.widgets import button, clear, row, rows_of
+from umbra_awl.desk.theme.theme import Theme
+
+_WORDS = {
+    "power": "Power",
+    "monitor": "Monitor",
+    "scan": "Scan",
+    "reverse": "Reverse",
+    "battery": "Battery",
+    "lock": "Lock",
+}
+_ALWAYS = ("scan", "monitor")
+
+
+class Display(QWidget):
+    """Two lines as the radio shows them."""
+
+    def __init__(self, theme: Theme) -> None:
+        super().__init__()
+        self._theme = theme
+        self.lines = ("", "")
+        self.setSizePolicy(QSizePolicy.Policy.Fixed, QSizePolicy.Policy.Fixed)
+
+    def sizeHint(self) -> QSize:
+        return QSize(self._theme.px(176), self._theme.px(44))
+
+    def show_lines(self, top: str, bottom: str) -> None:
+        """Show other lines."""
+        if (top, bottom) != self.lines:
+            self.lines = (top, bottom)
+            self.setAccessibleName(f"Display: {top}, {bottom}")
+            self.update()
+
+    def paintEvent(self, _event: QPaintEvent | None) -> None:
+        painter = QPainter(self)
+        theme, px = self._theme, self._theme.px
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        painter.setPen(theme.color("line"))
+        painter.setBrush(theme.color("shade"))
+        painter.drawRoundedRect(QRectF(self.rect()).adjusted(1, 1, -1, -1), 4, 4)
+        for at, (text, weight) in enumerate(zip(self.lines, (600, 400), strict=True)):
+            painter.setFont(theme.font(13, mono=True, weight=weight))
+            painter.setPen(theme.color("ink" if not at else "ink2"))
+            box = QRectF(px(8), px(3 + 19 * at), self.width() - px(14), px(19))
+            shown = painter.fontMetrics().elidedText(text, Qt.TextElideMode.ElideRight, int(box.width()))
+            painter.drawText(box, Qt.AlignmentFlag.AlignVCenter, shown)
+
+
+class Front(QWidget):
+    """Display, knob and keys of the radio that plays."""
+
+    def __init__(self, theme: Theme, stand: Stand) -> None:
+        super().__init__()
+        self._stand = stand
+        line = row(self, 8)
+        self.display = Display(theme)
+        line.addWidget(self.display)
+        self.up = button("Knob ▲", partial(stand.do, "turn", "-1"), tip="The channel before (up arrow)")
+        self.down = button("Knob ▼", partial(stand.do, "turn", "1"), tip="The next channel (down arrow)")
+        self.zone = button("Zone", partial(stand.do, "zone", "1"), tip="The next zone (Page Down)")
+        self._keys = QWidget()
+        self._keys.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Minimum)
+        self._line = rows_of(gap=2)
+        self._keys.setLayout(self._line)
+        line.addWidget(self._keys, 1)
+        self._shown: tuple[object, ...] = ()
+
+    def refresh(self) -> None:
+        """Show the keys that the radio's owner has set, and those that every radio has."""
+        laid = self._stand.laid
+        keys: list[tuple[str, str]] = []
+        if laid is not None:
+            memory = laid.setting.fits[laid.setting.radio].memory
+            keys = [
+                (f"{item.key}: {_words(item.action)}", item.action)
+                for item in memory.settings.keys
+                if item.action != "none"
+            ]
+        set_already = {action for _text, action in keys}
+        keys += [(_WORDS[action], action) for action in _ALWAYS if action not in set_already]
+        shown = (laid is not None, *keys)
+        if shown == self._shown:
+            return
+        self._shown = shown
+        for fixed in (self.up, self.down, self.zone):
+            self._line.removeWidget(fixed)
+            fixed.setParent(self._keys)
+        clear(self._line)
+        for fixed in (self.up, self.down, self.zone):
+            self._line.addWidget(fixed)
+            fixed.show()
+        for text, action in keys:
+            self._line.addWidget(
+                button(text, partial(self._stand.do, "key", action), tip=f"A key of the radio: {_words(action)}")
+            )
+
+    def show_screen(self) -> None:
+        """Show what the display shows now."""
+        play = self._stand.play
+        screens = play.book.screens if play is not None else []
+        latest = screens[-1] if screens else None
+        self.display.show_lines(*((latest.top, latest.bottom) if latest is not None else ("", "")))
+
+
+def _words(action: str) -> str:
+    return _WORDS.get(action, action)

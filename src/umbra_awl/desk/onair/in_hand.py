@@ -1,0 +1,112 @@
+"""The picture in hand: opened, cropped, sized; what would arrive of it is made in the background."""
+
+from pathlib import Path
+from typing import NamedTuple
+
+from PyQt6.QtCore import QObject, pyqtSignal
+from PyQt6.QtGui import QPixmap
+
+from umbra_awl.core.keep.limits import read_within
+from umbra_awl.core.messages.errors import PictureError
+from umbra_awl.core.messages.legible import kept_detail, smallest_readable
+from umbra_awl.core.messages.picture import (
+    MOST_FILE_BYTES,
+    SIZES,
+    Crop,
+    Opened,
+    Quality,
+    Small,
+    make_small,
+    open_picture,
+)
+from umbra_awl.desk.onair.images import pixmap_of
+from umbra_awl.desk.workbench import Workbench
+
+
+class Seen(NamedTuple):
+    """What would go out, and the share of the fine detail that stays."""
+
+    small: Small
+    kept: float
+
+
+class PictureInHand(QObject):
+    """One picture at a time. `changed` tells of another picture, part, size, or of what arrives."""
+
+    changed = pyqtSignal()
+    opened_one = pyqtSignal()
+
+    def __init__(self, bench: Workbench) -> None:
+        super().__init__()
+        self._bench = bench
+        self.opened: Opened | None = None
+        self.whole = QPixmap()
+        self.arrives = QPixmap()
+        self.crop = Crop()
+        self.within: tuple[int, int] = SIZES[1]
+        self.quality: Quality = "standard"
+        self.seen: Seen | None = None
+
+    def open(self, path: Path) -> None:
+        """Open a picture's file."""
+        self._bench.jobs.latest(
+            "picture open", lambda: open_picture(read_within(path, MOST_FILE_BYTES)), self._take_opened, self._failed
+        )
+
+    def _failed(self, error: Exception) -> None:
+        known = isinstance(error, PictureError | OSError)
+        self._bench.say(str(error) if known else f"The picture could not be used ({type(error).__name__}).", "stop")
+
+    def _take_opened(self, opened: Opened) -> None:
+        self.opened, self.crop, self.seen = opened, Crop(), None
+        self.whole, self.arrives = pixmap_of(opened.image), QPixmap()
+        self.opened_one.emit()
+        self._see()
+
+    def take_crop(self, crop: Crop) -> None:
+        """Send another part."""
+        self.crop = crop
+        self._see()
+
+    def set_size(self, within: tuple[int, int]) -> None:
+        """Send it in another size."""
+        self.within = within
+        self._see()
+
+    def set_quality(self, quality: Quality) -> None:
+        """Send it in another quality."""
+        self.quality = quality
+        self._see()
+
+    def _see(self) -> None:
+        opened, crop, within, quality = self.opened, self.crop, self.within, self.quality
+        if opened is None:
+            self.changed.emit()
+            return
+
+        def work() -> Seen:
+            small = make_small(opened, crop, within, quality)
+            return Seen(small, kept_detail(opened, crop, small))
+
+        self._bench.jobs.latest("picture small", work, self._take_seen, self._failed)
+
+    def _take_seen(self, seen: Seen) -> None:
+        self.seen = seen
+        self.arrives = QPixmap()
+        self.arrives.loadFromData(seen.small.data)
+        self.changed.emit()
+
+    def find_least(self) -> None:
+        """Set size and quality to the fewest bytes at which the print of the part stays readable."""
+        opened, crop = self.opened, self.crop
+        if opened is not None:
+            self._bench.jobs.latest(
+                "picture least", lambda: smallest_readable(opened, crop), self._take_least, self._failed
+            )
+
+    def _take_least(self, found: tuple[tuple[int, int], Quality, float] | None) -> None:
+        if found is None:
+            self._bench.say("No size keeps the fine print of this part readable. Crop closer to what matters.", "stop")
+            return
+        self.within, self.quality = found[0], found[1]
+        self._see()

@@ -1,0 +1,208 @@
+"""Lanes: a scene played in time, the radio's front under it, scenes beside it, and what is heard."""
+
+from collections.abc import Callable
+from functools import partial
+
+from PyQt6.QtCore import Qt
+from PyQt6.QtWidgets import QFrame, QHBoxLayout, QListWidget, QListWidgetItem, QPushButton, QSizePolicy, QWidget
+
+from umbra_awl.core.simulation.advice import Advice
+from umbra_awl.desk.onair.front import Front
+from umbra_awl.desk.onair.lanes_picture import LanesPicture
+from umbra_awl.desk.onair.stand import FREE, SPEEDS, Stand
+from umbra_awl.desk.parts.widgets import button, card, clear, column, restyle, row, rows_of, words
+from umbra_awl.desk.settings import Settings
+from umbra_awl.desk.theme.theme import Theme
+from umbra_awl.desk.workbench import Workbench
+
+_CAUTION = "Simulated: nothing is transmitted."
+_MOST_HEARD = 4
+
+
+class LanesPage(QWidget):
+    """The canvas page; `side` has the scenes."""
+
+    def __init__(self, bench: Workbench, theme: Theme, settings: Settings) -> None:
+        super().__init__()
+        self._bench, self._theme = bench, theme
+        self.stand = Stand(bench, settings)
+        outer = column(self, 6)
+        outer.addLayout(self._head())
+        self.picture = LanesPicture(theme)
+        self.picture.pressed.connect(self.stand.press)
+        self.picture.released.connect(self.stand.release)
+        self.picture.key_wanted.connect(self._key)
+        outer.addWidget(self.picture, 1)
+        outer.addWidget(self._foot())
+        self.side = QWidget()
+        self._place_side()
+        self.stand.changed.connect(self.refresh)
+        self.stand.ticked.connect(self._ticked)
+        bench.results_changed.connect(self._plan_moved)
+        bench.radio_changed.connect(self._plan_moved)
+        self.stand.choose(self.stand.scenes[0].key)
+
+    # parts
+
+    def _head(self) -> QHBoxLayout:
+        line = row(gap=8)
+        self.title = words("", "title")
+        self.told = words(_CAUTION, "second", wrap=True)
+        line.addWidget(self.title)
+        line.addWidget(self.told, 1)
+        self.on_practice = button("Practice plan", partial(self.stand.on_own_plan, False), "segment")
+        self.on_own = button("Do it on my plan", partial(self.stand.on_own_plan, True), "segment")
+        for made in (self.on_practice, self.on_own):
+            made.setCheckable(True)
+            line.addWidget(made)
+        return line
+
+    def _foot(self) -> QFrame:
+        frame = card()
+        inner = column(frame, 6, 8)
+        line = row(gap=8)
+        self.key = QPushButton("Hold: key")
+        self.key.setProperty("role", "main")
+        self.key.setAccessibleName("Push to talk: hold, or Space on the lanes")
+        self.key.setMinimumHeight(self._theme.px(34))
+        self.key.pressed.connect(self.stand.press)
+        self.key.released.connect(self.stand.release)
+        line.addWidget(self.key)
+        self.front = Front(self._theme, self.stand)
+        line.addWidget(self.front, 1)
+        inner.addLayout(line)
+        self.back = button("−5 s", self.stand.back, tip="Back in time (left arrow); what came after is undone")
+        self.run = button("Run", self.stand.toggle, tip="Let time go on, or hold it (Return)")
+        self.forward = button("+5 s", self.stand.forward, tip="On in time (right arrow)")
+        self.begin = button("Begin anew", self.stand.restart, tip="From the beginning (Home)")
+        self.speeds = {at: button(f"×{at}", partial(self.stand.set_speed, at), "segment") for at in SPEEDS}
+        for made in self.speeds.values():
+            made.setCheckable(True)
+        parts = (self.back, self.run, self.forward, self.begin, *self.speeds.values())
+        inner.addLayout(rows_of(*parts, gap=4))
+        self.advice = QWidget()
+        self._advice_lines = column(self.advice, 2)
+        self._advice_shown: tuple[Advice, ...] | None = None
+        inner.addWidget(self.advice)
+        frame.setSizePolicy(QSizePolicy.Policy.Preferred, QSizePolicy.Policy.Maximum)
+        return frame
+
+    def _place_side(self) -> None:
+        beside = column(self.side, 6)
+        beside.addWidget(words("Scenes", "title"))
+        self.list = QListWidget()
+        self.list.setAccessibleName("Scenes")
+        self.list.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        for scene in self.stand.scenes:
+            item = QListWidgetItem(scene.title)
+            item.setData(Qt.ItemDataRole.UserRole, scene.key)
+            self.list.addItem(item)
+        free = QListWidgetItem("Free: the route in hand, as an evening goes")
+        free.setData(Qt.ItemDataRole.UserRole, FREE)
+        self.list.addItem(free)
+        self.list.setCurrentRow(0)
+        self.list.currentItemChanged.connect(lambda item, _before: self._choose(item))
+        self.list.itemActivated.connect(lambda _item: self.stand.toggle())
+        beside.addWidget(self.list, 3)
+        self.story = words("", wrap=True)
+        self.look = words("", "second", wrap=True)
+        beside.addWidget(self.story)
+        beside.addWidget(words("Look at this", "title"))
+        beside.addWidget(self.look)
+        beside.addWidget(words("You hear", "title"))
+        self.heard = words("", "second", wrap=True)
+        self.heard.setAlignment(Qt.AlignmentFlag.AlignTop)
+        beside.addWidget(self.heard, 1)
+
+    # what happens
+
+    def _choose(self, item: QListWidgetItem | None) -> None:
+        if item is not None:
+            self.stand.choose(item.data(Qt.ItemDataRole.UserRole))
+
+    def _key(self, what: str) -> None:
+        acts: dict[str, Callable[[], object]] = {
+            "up": partial(self.stand.do, "turn", "-1"),
+            "down": partial(self.stand.do, "turn", "1"),
+            "zone up": partial(self.stand.do, "zone", "-1"),
+            "zone down": partial(self.stand.do, "zone", "1"),
+            "back": self.stand.back,
+            "forward": self.stand.forward,
+            "toggle": self.stand.toggle,
+            "begin": self.stand.restart,
+        }
+        acts[what]()
+
+    def _plan_moved(self) -> None:
+        """One's own plan, or the radio in hand, is another one."""
+        if (self.stand.own or self.stand.free) and self._bench.fresh:
+            self.stand.restart()
+
+    def refresh(self) -> None:
+        """Show the scene, its state and its speed."""
+        stand = self.stand
+        self.title.setText("Free play" if stand.free else stand.scene.title)
+        radio = stand.laid.setting.index.radios[stand.laid.setting.radio].name if stand.laid is not None else ""
+        where = f"{radio}, seed {stand.seed}. " if radio else ""
+        self.told.setText(f"{where}{_CAUTION}")
+        self.on_practice.setChecked(not stand.own and not stand.free)
+        self.on_own.setChecked(stand.own or stand.free)
+        self.on_practice.setEnabled(not stand.free)
+        free = "Whatever the evening brings, on the route in hand. Hold the key, turn the knob."
+        self.story.setText(stand.trouble or (free if stand.free else stand.scene.story))
+        restyle(self.story, "role", "stop" if stand.trouble else "")
+        self.look.setText("" if stand.free or stand.trouble else stand.scene.look)
+        self.run.setText("Hold time" if stand.running else "Run")
+        self.run.setEnabled(stand.play is not None)
+        for at, made in self.speeds.items():
+            made.setChecked(at == stand.speed)
+        if stand.play is not self.picture.play or stand.lanes != self.picture.lanes:
+            span = None if stand.laid is None else min(max(60 * stand.laid.scene.minutes, 40.0), 80.0 * stand.speed)
+            self.picture.show_play(stand.play, stand.lanes, span)
+        self.front.refresh()
+        self._ticked()
+
+    def _ticked(self) -> None:
+        self.picture.update()
+        self.front.show_screen()
+        play = self.stand.play
+        lines = (
+            [f"{item.at:.0f} s  {item.words}" for item in play.book.sounds[-_MOST_HEARD:]] if play is not None else []
+        )
+        told = "\n".join(reversed(lines)) or "Nothing yet."
+        if told != self.heard.text():
+            self.heard.setText(told)
+            self.picture.describe()
+        self.key.setDown(self.stand.holding or self.key.isDown())
+        self._show_advice()
+
+    def _show_advice(self) -> None:
+        shown = tuple(self.stand.advice[-2:])
+        if shown == self._advice_shown:
+            return
+        self._advice_shown = shown
+        clear(self._advice_lines)
+        for item in reversed(shown):
+            line = row(gap=6)
+            line.addWidget(words(item.words, "brass", wrap=True), 1)
+            line.addWidget(button("I know", partial(self.stand.know, item.key), tip="It is not said again"))
+            self._advice_lines.addLayout(line)
+        if not shown:
+            hint = "Space talks on the lanes · arrows turn the knob and step in time · Return runs or holds"
+            self._advice_lines.addWidget(words(hint, "second", wrap=True))
+
+    def take_focus(self) -> None:
+        """Give the keyboard to the lanes."""
+        self.picture.setFocus()
+
+    def reach(self, field: str) -> bool:
+        """The list of scenes."""
+        if field == "scenes":
+            self.list.setFocus()
+        return field == "scenes"
+
+    def hideEvent(self, event: object) -> None:
+        """Nobody looks: time is held, the key is let go."""
+        self.stand.release()
+        self.stand.pause()
+        super().hideEvent(event)  # type: ignore[arg-type]

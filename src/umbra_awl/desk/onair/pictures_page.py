@@ -1,0 +1,240 @@
+"""Pictures: what arrives is seen before sending, with its price; sent block by block, and gone on with after a break."""
+
+from functools import partial
+from pathlib import Path
+
+from PyQt6.QtWidgets import QFileDialog, QFrame, QProgressBar, QWidget
+
+from umbra_awl.core.messages.blocks import Arrived, Outgoing, make_offer
+from umbra_awl.core.messages.cost import Cost, Means, cost_of, cost_words, seconds_words
+from umbra_awl.core.messages.history import utc_now
+from umbra_awl.core.messages.legible import READABLE
+from umbra_awl.core.messages.permit import Power, least_power
+from umbra_awl.core.messages.picture import QUALITIES, SIZES, Small
+from umbra_awl.desk.onair.air_job import AirJob
+from umbra_awl.desk.onair.crop_picture import CropPicture
+from umbra_awl.desk.onair.far_panel import FarPanel
+from umbra_awl.desk.onair.in_hand import PictureInHand
+from umbra_awl.desk.onair.way_line import WayLine
+from umbra_awl.desk.parts.widgets import Flow, button, card, column, restyle, row, rows_of, words
+from umbra_awl.desk.theme.theme import Theme
+from umbra_awl.desk.workbench import Workbench
+
+_FILTER = "Pictures (*.jpg *.jpeg *.png *.webp *.gif *.bmp *.tif *.tiff)"
+_USUAL_LOSS = 0.2
+
+
+class PicturesPage(QWidget):
+    """The canvas page; `side` has the other radio and what is done before."""
+
+    def __init__(self, bench: Workbench, theme: Theme, air: AirJob) -> None:
+        super().__init__()
+        self._bench, self._theme, self.air = bench, theme, air
+        self.hand = PictureInHand(bench)
+        self.asked = False
+        outer = column(self, 8)
+        self.way = WayLine(bench, theme, "picture")
+        self.way.changed.connect(self.refresh)
+        outer.addWidget(self.way)
+        outer.addLayout(self._set_line())
+        self.picture = CropPicture(theme)
+        self.picture.cropped.connect(self.hand.take_crop)
+        self.picture.dropped.connect(lambda name: self.hand.open(Path(name)))
+        outer.addWidget(self.picture, 1)
+        outer.addWidget(self._cost_card())
+        self.side = QWidget()
+        beside = column(self.side, 8)
+        self.far = FarPanel(air)
+        beside.addWidget(self.far)
+        beside.addWidget(words("Before you send", "title"))
+        self.steps = words("", "second", wrap=True)
+        beside.addWidget(self.steps)
+        beside.addStretch(1)
+        self.hand.changed.connect(self._another)
+        self.hand.opened_one.connect(self.picture.setFocus)
+        air.changed.connect(self.refresh)
+        self.refresh()
+
+    def _set_line(self) -> Flow:
+        hand = self.hand
+        self.open_it = button("Open a picture", self.ask_open)
+        self.sizes = {size: button(f"{size[0]} × {size[1]}", partial(hand.set_size, size), "segment") for size in SIZES}
+        self.qualities = {key: button(key, partial(hand.set_quality, key), "segment") for key in QUALITIES}
+        for made in (*self.sizes.values(), *self.qualities.values()):
+            made.setCheckable(True)
+        tip = "The fewest bytes at which the fine print stays readable"
+        self.least = button("Smallest readable", hand.find_least, tip=tip)
+        return rows_of(self.open_it, *self.sizes.values(), *self.qualities.values(), self.least, gap=4)
+
+    def _cost_card(self) -> QFrame:
+        frame = card()
+        inner = column(frame, 4, 10)
+        self.price = words("", wrap=True)
+        self.more = words("", "second", wrap=True)
+        self.told = words("", "brass", wrap=True)
+        for made in (self.price, self.more, self.told):
+            inner.addWidget(made)
+        line = row(gap=8)
+        self.fault = words("", "second", wrap=True)
+        line.addWidget(self.fault, 1)
+        self.progress = QProgressBar()
+        self.progress.setMaximumWidth(self._theme.px(160))
+        self.progress.setTextVisible(False)
+        line.addWidget(self.progress)
+        self.no = button("Not yet", self._take_back)
+        line.addWidget(self.no)
+        self.yes = button("Send", self.send, "main")
+        line.addWidget(self.yes)
+        inner.addLayout(line)
+        return frame
+
+    def ask_open(self) -> None:
+        """Ask for a file."""
+        name, _filter = QFileDialog.getOpenFileName(self, "Open a picture", "", _FILTER)
+        if name:
+            self.hand.open(Path(name))
+
+    def _another(self) -> None:
+        self.asked = False
+        self.refresh()
+
+    # what it costs
+
+    def power(self) -> Power | None:
+        """The power proposed on the channel in hand."""
+        profile, route = self.way.profile, self.way.route
+        if profile is None or route not in self._bench.index.routes:
+            return None
+        access = self._bench.index.parts(self._bench.index.routes[route])[0]
+        return least_power(self._bench.index, profile, access)
+
+    def cost(self) -> Cost | None:
+        """What sending it costs on the channel in hand."""
+        seen, going, profile, power = self.hand.seen, self.way.going, self.way.profile, self.power()
+        if seen is None or going is None or profile is None or power is None or not going.carrier.pictures:
+            return None
+        loss = float(self.far.loss.currentData() or 0.0) or _USUAL_LOSS
+        return cost_of(len(seen.small.data), Means(going.carrier, going.speed, profile, power.step, loss))
+
+    # sending
+
+    @property
+    def trouble(self) -> str:
+        """Why it cannot go out just now; empty when it can."""
+        if self.way.refusal:
+            return self.way.refusal
+        if self.hand.seen is None:
+            return "Open a picture first."
+        if not self.air.on:
+            return "The bench is off. Switch it on beside, then send."
+        return f"Just sending {self.air.sending}." if self.air.sending else ""
+
+    def send(self) -> None:
+        """Ask once more; the second time, send. While it goes, stop it; after a break, go on."""
+        if self.air.sending == "a picture":
+            self.air.cancel()
+            return
+        trouble, seen = self.trouble, self.hand.seen
+        if trouble or seen is None:
+            self._bench.say(trouble, "stop")
+            return
+        out = self.air.outgoing if self._broken() else None
+        if not self.asked and out is None:
+            self.asked = True
+            self.refresh()
+            return
+        self.asked = False
+        outgoing = out or self._fresh(seen.small)
+        kept = partial(self.air.history.keep_picture, Arrived(outgoing.offer, seen.small.data), "mine", utc_now())
+        route, radio = self.way.route, self._bench.radio_key
+        self.air.send_picture(outgoing, kept, lambda: self._still(route, radio))
+
+    def _fresh(self, small: Small) -> Outgoing:
+        radio = self._bench.radio
+        identity = self._bench.index.identity_of(radio) if radio is not None else None
+        call, size = identity.call if identity is not None else "", (small.width, small.height)
+        return Outgoing(small.data, make_offer(small.data, call, "", size, small.quality, utc_now()))
+
+    def _broken(self) -> bool:
+        """Whether the picture in hand broke off, and can be gone on with."""
+        out, seen = self.air.outgoing, self.hand.seen
+        if out is None or seen is None or out.state == "done" or not out.turns:
+            return False
+        return make_offer(seen.small.data, "", "", (1, 1), "").sha256 == out.offer.sha256
+
+    def _still(self, route: str, radio: str) -> str:
+        """Right before it goes out: whether it still may, on what was chosen."""
+        if (route, radio) != (self.way.route, self._bench.radio_key):
+            return "Another channel was chosen meanwhile. Nothing was sent; look again and repeat."
+        return self.way.refusal
+
+    def _take_back(self) -> None:
+        self.asked = False
+        self.refresh()
+
+    # showing
+
+    def refresh(self) -> None:
+        """Show the picture, what arrives, what it costs, and how far it is."""
+        hand = self.hand
+        for size, made in self.sizes.items():
+            made.setChecked(size == hand.within)
+        for key, made in self.qualities.items():
+            made.setChecked(key == hand.quality)
+        self.least.setEnabled(hand.opened is not None)
+        self.picture.show_pictures(hand.whole, hand.arrives, hand.crop)
+        self._show_price()
+        self._show_state()
+        self.steps.setText("\n".join(f"{at}. {text}" for at, text in enumerate(self.way.etiquette(), 1)))
+
+    def _show_price(self) -> None:
+        hand, cost, power = self.hand, self.cost(), self.power()
+        left = f"Left behind: {', '.join(hand.opened.told)}." if hand.opened is not None and hand.opened.told else ""
+        self.told.setText(left)
+        self.told.setVisible(bool(left))
+        if hand.seen is None:
+            self.price.setText("What it costs stands here: bytes, blocks, airtime, battery.")
+            self.more.setText("")
+            return
+        small, kept = hand.seen
+        head = f"{small.width} × {small.height}, {small.quality}: {len(small.data):,} bytes"
+        print_ = f"Fine detail kept {100 * kept:.0f} %; print is usually readable from {100 * READABLE:.0f} % on."
+        if cost is None or power is None:
+            self.price.setText(f"{head}.")
+            self.more.setText(print_)
+            return
+        first, second = cost_words(cost)
+        self.price.setText(f"{head}, {first}")
+        self.more.setText(f"{print_} {second} Least power: {power.watts:g} W, {power.why}.")
+
+    def _show_state(self) -> None:
+        air, out = self.air, self.air.outgoing
+        sending, broken = air.sending == "a picture", self._broken()
+        self.progress.setVisible(sending or broken)
+        if out is not None:
+            self.progress.setMaximum(out.offer.blocks)
+            self.progress.setValue(len(out.have))
+        self.no.setVisible(self.asked)
+        self.yes.setText("Stop" if sending else "Go on" if broken else "Yes, send it" if self.asked else "Send")
+        asks = "A last yes: is the frequency free, and the far side ready?" if self.asked else ""
+        trouble = "" if sending else self.trouble if self.hand.opened is not None or self.way.refusal else ""
+        self.fault.setText(self._going_words() if sending else air.fault or trouble or asks)
+        stop = bool(air.fault or trouble) and not sending
+        restyle(self.fault, "role", "stop" if stop else "brass" if self.asked else "second")
+
+    def _going_words(self) -> str:
+        now = self.air.progress
+        if now is None:
+            return "It is offered to the far side."
+        again = max(0, now.sent - now.have)
+        return f"{now.have} of {now.all} blocks are there, {again} sent again, {seconds_words(now.seconds)} of airtime."
+
+    def take_focus(self) -> None:
+        """Give the keyboard to the picture, or to opening one."""
+        (self.picture if self.hand.opened is not None else self.open_it).setFocus()
+
+    def reach(self, field: str) -> bool:
+        """Opening a picture."""
+        if field == "open":
+            self.open_it.setFocus()
+        return field == "open"

@@ -1,0 +1,222 @@
+"""What is played on the lanes: the scene in hand, on the practice plan or on one's own, its clock, and what hands do to it."""
+
+from collections.abc import Callable
+from functools import cache
+
+from PyQt6.QtCore import QElapsedTimer, QObject, QTimer, pyqtSignal
+
+from umbra_awl.core.fit.fitting import Fit, fit
+from umbra_awl.core.plan.index import PlanIndex
+from umbra_awl.core.radio.profile_file import shipped_profiles
+from umbra_awl.core.simulation.advice import Advice, advice_now
+from umbra_awl.core.simulation.fitting_route import Needs
+from umbra_awl.core.simulation.play import Lane, Play, What, lanes_of
+from umbra_awl.core.simulation.scenes import Laid, Scene, lay_out, shipped_scenes
+from umbra_awl.core.simulation.setting import Choice, NoSetting, make_setting
+from umbra_awl.demo.fresh import demo_plan
+from umbra_awl.desk.settings import Settings
+from umbra_awl.desk.workbench import Workbench
+
+FRAME_MS = 16
+SPEEDS = (1, 2, 4, 10, 60)
+STEP_S = 5.0
+_LONGEST_STEP_S = 0.25
+FREE = "free"
+"""The scene that is none: the channel in hand, as the evening brings it."""
+
+
+@cache
+def practice() -> tuple[PlanIndex, dict[str, Fit]]:
+    """The plan that scenes are shown on, with its fits."""
+    index, profiles = PlanIndex(demo_plan()), shipped_profiles()
+    return index, {item.key: fit(index, item, profiles[item.profile]) for item in index.plan.radios}
+
+
+class Stand(QObject):
+    """One play at a time. `changed` tells of another scene or state, `ticked` of time that went on."""
+
+    changed = pyqtSignal()
+    ticked = pyqtSignal()
+
+    def __init__(self, bench: Workbench, settings: Settings) -> None:
+        super().__init__()
+        self._bench, self._settings = bench, settings
+        self.scenes: tuple[Scene, ...] = shipped_scenes()
+        self.scene: Scene = self.scenes[0]
+        self.free = False
+        self.own = False
+        self.seed = 7
+        self.speed = 1.0
+        self.laid: Laid | None = None
+        self.play: Play | None = None
+        self.lanes: tuple[Lane, ...] = ()
+        self.trouble = ""
+        self.advice: list[Advice] = []
+        self.holding = False
+        self._timer = QTimer(self)
+        self._timer.setInterval(FRAME_MS)
+        self._timer.timeout.connect(self._tick)
+        self._clock = QElapsedTimer()
+
+    # choosing
+
+    def choose(self, key: str) -> None:
+        """Take another scene in hand, from its beginning; “free” is the route in hand without any scene."""
+        self.free = key == FREE
+        self.scene = next((item for item in self.scenes if item.key == key), self.scene)
+        self.speed = 1.0 if self.free else self.scene.speed
+        self.restart()
+
+    def on_own_plan(self, own: bool) -> None:
+        """Play on one's own plan, or on the practice plan."""
+        self.own = own
+        self.restart()
+
+    def restart(self) -> None:
+        """Lay the scene out anew, and stand at its beginning."""
+        self.pause()
+        self.advice.clear()
+        self.holding = False
+        self.trouble, self.laid, self.play = "", None, None
+        try:
+            self.laid = self._free() if self.free else self._scene()
+        except NoSetting as error:
+            self.trouble = str(error)
+        if self.laid is not None:
+            self.play = self.laid.play(self.seed)
+            self.lanes = lanes_of(self.laid.setting, self.laid.seen)
+        self.changed.emit()
+
+    def _scene(self) -> Laid:
+        bench = self._bench
+        if not self.own:
+            index, fits = practice()
+            return lay_out(self.scene, index, fits, shipped_profiles().get, "tarn")
+        if not bench.fresh:
+            raise NoSetting("The plan is just being worked out anew. Choose the scene again.")
+        profiles: Callable[[str], object] = bench.profiles.get
+        return lay_out(self.scene, bench.index, bench.results.fits, profiles, bench.radio_key)  # type: ignore[arg-type]
+
+    def _free(self) -> Laid:
+        """The route in hand, or the radio's first, with whatever the evening brings."""
+        bench = self._bench
+        found = bench.results.fits.get(bench.radio_key) if bench.fresh else None
+        if found is None or not found.memory.channels:
+            raise NoSetting("This radio has no channel yet. Punch a hole at Routes, or choose another radio.")
+        in_hand = bench.route.key if bench.route is not None else ""
+        keys = [channel.route for channel in found.memory.channels if channel.route in bench.index.routes]
+        first = in_hand if in_hand in keys else next(iter(keys), "")
+        choice = Choice(bench.radio_key, (first, *(key for key in keys if key != first)), whole=True)
+        setting = make_setting(bench.index, bench.results.fits, choice)
+        scene = Scene(FREE, "Free play", "", "", 60.0, Needs((), ()))
+        return Laid(scene, setting, first, first, (), ())
+
+    # time
+
+    @property
+    def running(self) -> bool:
+        """Whether time goes on."""
+        return self._timer.isActive()
+
+    @property
+    def now(self) -> float:
+        """Seconds since the beginning."""
+        return self.play.now if self.play is not None else 0.0
+
+    def run(self) -> None:
+        """Let time go on."""
+        if self.play is not None:
+            self._clock.start()
+            self._timer.start()
+            self.changed.emit()
+
+    def pause(self) -> None:
+        """Hold time."""
+        if self.running:
+            self._timer.stop()
+            self.changed.emit()
+
+    def toggle(self) -> None:
+        """Let time go on, or hold it."""
+        if self.running:
+            self.pause()
+        else:
+            self.run()
+
+    def back(self) -> None:
+        """Some seconds back."""
+        if self.play is not None:
+            self.holding = False
+            self.play.back_to(max(self.now - STEP_S * max(self.speed, 1.0), 0.0))
+            self.ticked.emit()
+
+    def forward(self) -> None:
+        """Some seconds on."""
+        if self.play is not None:
+            self._go_to(self.now + STEP_S * max(self.speed, 1.0))
+
+    def set_speed(self, speed: float) -> None:
+        """Let time go faster or slower."""
+        self.speed = speed
+        self.changed.emit()
+
+    def _tick(self) -> None:
+        if self.play is None:
+            return
+        seconds = min(self._clock.restart() / 1000, _LONGEST_STEP_S)
+        self._go_to(self.now + seconds * self.speed)
+        if self.now >= 60 * self.laid.scene.minutes and self.laid is not None:  # type: ignore[union-attr]
+            self.pause()
+
+    def _go_to(self, moment: float) -> None:
+        assert self.play is not None
+        before = len(self.play.keyer.done)
+        self.play.advance(moment)
+        if len(self.play.keyer.done) != before or self.play.keyer.now_keyed is None:
+            self._advise()
+        self.ticked.emit()
+
+    # hands
+
+    def do(self, what: What, value: str = "") -> None:
+        """Do something to the radio, now. What the shown operator would have done from here on is left out."""
+        if self.play is not None:
+            self.play.do(what, value)
+            self._advise()
+            self.ticked.emit()
+
+    def press(self) -> None:
+        """Hold the key; time goes on by itself then."""
+        if self.play is not None and not self.holding:
+            self.holding = True
+            self.do("press")
+            if not self.running:
+                self.run()
+
+    def release(self) -> None:
+        """Let go of the key."""
+        if self.holding:
+            self.holding = False
+            self.do("release")
+
+    # advice
+
+    def _advise(self) -> None:
+        assert self.play is not None
+        told = {item.key for item in self.advice}
+        known = frozenset(self._settings.kept.known)
+        for item in advice_now(self.play, known):
+            if item.key not in told:
+                self.advice.append(item)
+                told.add(item.key)
+
+    def know(self, key: str) -> None:
+        """A piece of advice is known: it is not said again."""
+        self._settings.keep(known=(*self._settings.kept.known, key)[-64:])
+        self.advice = [item for item in self.advice if item.key != key]
+        self.changed.emit()
+
+    def forget_known(self) -> None:
+        """Say every piece of advice again."""
+        self._settings.keep(known=())
+        self.changed.emit()
