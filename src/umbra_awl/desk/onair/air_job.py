@@ -155,9 +155,8 @@ class AirJob(QObject):
                 text = read_text(frame.payload)
             except AirFormError:
                 return
-            self._tell(
-                partial(self._keep, partial(self.history.keep_text, text, "theirs", utc_now(), "arrived"), text.text)
-            )
+            keeps = partial(self.history.keep_text, text, "theirs", utc_now(), "arrived")
+            self._tell(partial(self._keep, keeps))
             return
         self._answers += self._incoming.hear(frame)
         for arrived in self._incoming.arrived:

@@ -36,7 +36,7 @@ class CropPicture(QWidget):
         return QSize(self._theme.px(640), self._theme.px(340))
 
     def minimumSizeHint(self) -> QSize:
-        return QSize(self._theme.px(360), self._theme.px(170))
+        return QSize(self._theme.px(320), self._theme.px(90))
 
     def show_pictures(self, whole: QPixmap, arrives: QPixmap, crop: Crop) -> None:
         """Show another picture, part, or what arrives of it."""

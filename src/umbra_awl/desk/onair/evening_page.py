@@ -16,7 +16,7 @@ from umbra_awl.desk.onair.traffic_sheet import TrafficTable
 from umbra_awl.desk.parts.menus import lead
 from umbra_awl.desk.parts.radio_tabs import RadioTabs
 from umbra_awl.desk.parts.tabs import Tabs
-from umbra_awl.desk.parts.widgets import button, card, column, row, rows_of, words
+from umbra_awl.desk.parts.widgets import button, card, column, rows_of, words
 from umbra_awl.desk.theme.theme import Theme
 from umbra_awl.desk.workbench import Workbench
 
@@ -65,20 +65,16 @@ class EveningPage(QWidget):
         self.first.setAccessibleName("Channel that the knob is on")
         self.first.setMinimumWidth(self._theme.px(170))
         inner.addLayout(rows_of(lead("Listens to"), *self.stances.values(), self.what, self.first, gap=6))
-        line = row()
         self.told = words(_TOLD, wrap=True)
-        line.addWidget(self.told, 1)
+        inner.addWidget(self.told)
         self.progress = QProgressBar()
         self.progress.setMaximumWidth(self._theme.px(140))
         self.progress.setTextVisible(False)
         self.progress.hide()
-        line.addWidget(self.progress)
         self.keep = button("Keep to compare", self._keep, tip="Later figures are shown beside these")
         self.helps = button("What helps?", self.look_for_help, tip="Tries single changes on the same evenings")
         self.go = button("Play 1,000 evenings", self.play, "main")
-        for made in (self.keep, self.helps, self.go):
-            line.addWidget(made)
-        inner.addLayout(line)
+        inner.addLayout(rows_of(self.go, self.helps, self.keep, self.progress, gap=6))
         return frame
 
     def _place_side(self) -> None:

@@ -40,7 +40,7 @@ class EveningPicture(QWidget):
         return QSize(self._theme.px(560), self._theme.px(380))
 
     def minimumSizeHint(self) -> QSize:
-        return QSize(self._theme.px(320), self._theme.px(210))
+        return QSize(self._theme.px(320), self._theme.px(120))
 
     def show_result(self, result: Evenings | None, kept: Evenings | None, *, stale: bool) -> None:
         """Show other figures."""

@@ -49,7 +49,7 @@ class LanesPicture(QWidget):
         return QSize(self._theme.px(640), self._theme.px(400))
 
     def minimumSizeHint(self) -> QSize:
-        return QSize(self._theme.px(380), self._theme.px(190))
+        return QSize(self._theme.px(360), self._theme.px(170))
 
     def _forget(self) -> None:
         self._texts.clear()

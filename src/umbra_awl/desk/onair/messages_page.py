@@ -10,7 +10,7 @@ from umbra_awl.desk.onair.air_job import AirJob
 from umbra_awl.desk.onair.far_panel import FarPanel
 from umbra_awl.desk.onair.talk_picture import TalkPicture
 from umbra_awl.desk.onair.way_line import WayLine
-from umbra_awl.desk.parts.widgets import button, card, column, restyle, row, rows_of, words
+from umbra_awl.desk.parts.widgets import button, card, column, restyle, row, rows_of, scrolled, words
 from umbra_awl.desk.theme.theme import Theme
 from umbra_awl.desk.workbench import Workbench
 
@@ -32,8 +32,9 @@ class MessagesPage(QWidget):
         self.picture = TalkPicture(theme, air)
         outer.addWidget(self.picture, 1)
         outer.addWidget(self._write_card())
-        self.side = QWidget()
-        beside = column(self.side, 8)
+        inside = QWidget()
+        self.side: QWidget = scrolled(inside)
+        beside = column(inside, 8)
         self.far = FarPanel(air)
         beside.addWidget(self.far)
         beside.addWidget(words("Before you send", "title"))

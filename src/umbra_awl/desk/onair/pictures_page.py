@@ -16,7 +16,7 @@ from umbra_awl.desk.onair.crop_picture import CropPicture
 from umbra_awl.desk.onair.far_panel import FarPanel
 from umbra_awl.desk.onair.in_hand import PictureInHand
 from umbra_awl.desk.onair.way_line import WayLine
-from umbra_awl.desk.parts.widgets import Flow, button, card, column, restyle, row, rows_of, words
+from umbra_awl.desk.parts.widgets import Flow, button, card, column, restyle, row, rows_of, scrolled, words
 from umbra_awl.desk.theme.theme import Theme
 from umbra_awl.desk.workbench import Workbench
 
@@ -42,8 +42,9 @@ class PicturesPage(QWidget):
         self.picture.dropped.connect(lambda name: self.hand.open(Path(name)))
         outer.addWidget(self.picture, 1)
         outer.addWidget(self._cost_card())
-        self.side = QWidget()
-        beside = column(self.side, 8)
+        inside = QWidget()
+        self.side: QWidget = scrolled(inside)
+        beside = column(inside, 8)
         self.far = FarPanel(air)
         beside.addWidget(self.far)
         beside.addWidget(words("Before you send", "title"))

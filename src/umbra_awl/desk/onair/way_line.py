@@ -28,9 +28,10 @@ class WayLine(QWidget):
         self.channel.setMinimumWidth(theme.px(220))
         self.channel.currentIndexChanged.connect(lambda _at: self._look())
         line.addWidget(self.channel)
-        self.verdict = words("", "second", wrap=True)
-        line.addWidget(self.verdict, 1)
+        line.addStretch(1)
         outer.addLayout(line)
+        self.verdict = words("", "second", wrap=True)
+        outer.addWidget(self.verdict)
         self.going: Going | None = None
         bench.results_changed.connect(self.refresh)
         bench.radio_changed.connect(self.refresh)
