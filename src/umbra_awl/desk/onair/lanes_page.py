@@ -7,16 +7,17 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QFrame, QHBoxLayout, QListWidget, QListWidgetItem, QPushButton, QSizePolicy, QWidget
 
 from umbra_awl.core.simulation.advice import Advice
+from umbra_awl.core.simulation.told import Book, Note, Sound
 from umbra_awl.desk.onair.front import Front
 from umbra_awl.desk.onair.lanes_picture import LanesPicture
 from umbra_awl.desk.onair.stand import FREE, SPEEDS, Stand
-from umbra_awl.desk.parts.widgets import button, card, clear, column, restyle, row, rows_of, words
+from umbra_awl.desk.parts.widgets import Whole, button, card, clear, column, restyle, row, rows_of, words
 from umbra_awl.desk.settings import Settings
 from umbra_awl.desk.theme.theme import Theme
 from umbra_awl.desk.workbench import Workbench
 
 _CAUTION = "Simulated: nothing is transmitted."
-_MOST_HEARD = 4
+_MOST_HEARD = 5
 
 
 class LanesPage(QWidget):
@@ -47,7 +48,7 @@ class LanesPage(QWidget):
     def _head(self) -> QHBoxLayout:
         line = row(gap=8)
         self.title = words("", "title")
-        self.told = words(_CAUTION, "second", wrap=True)
+        self.told = Whole()
         line.addWidget(self.title)
         line.addWidget(self.told, 1)
         self.on_practice = button("Practice plan", partial(self.stand.on_own_plan, False), "segment")
@@ -109,7 +110,7 @@ class LanesPage(QWidget):
         beside.addWidget(self.story)
         beside.addWidget(words("Look at this", "title"))
         beside.addWidget(self.look)
-        beside.addWidget(words("You hear", "title"))
+        beside.addWidget(words("You hear and see", "title"))
         self.heard = words("", "second", wrap=True)
         self.heard.setAlignment(Qt.AlignmentFlag.AlignTop)
         beside.addWidget(self.heard, 1)
@@ -157,7 +158,7 @@ class LanesPage(QWidget):
         for at, made in self.speeds.items():
             made.setChecked(at == stand.speed)
         if stand.play is not self.picture.play or stand.lanes != self.picture.lanes:
-            span = None if stand.laid is None else min(max(60 * stand.laid.scene.minutes, 40.0), 80.0 * stand.speed)
+            span = None if stand.laid is None else min(60 * stand.laid.scene.minutes, max(80.0, 40.0 * stand.speed))
             self.picture.show_play(stand.play, stand.lanes, span)
         self.front.refresh()
         self._ticked()
@@ -166,14 +167,13 @@ class LanesPage(QWidget):
         self.picture.update()
         self.front.show_screen()
         play = self.stand.play
-        lines = (
-            [f"{item.at:.0f} s  {item.words}" for item in play.book.sounds[-_MOST_HEARD:]] if play is not None else []
-        )
-        told = "\n".join(reversed(lines)) or "Nothing yet."
+        told = "\n".join(_heard(play.book)) if play is not None else ""
+        told = told or "Nothing yet."
         if told != self.heard.text():
             self.heard.setText(told)
             self.picture.describe()
-        self.key.setDown(self.stand.holding or self.key.isDown())
+        if self.key.isDown() != self.stand.holding:
+            self.key.setDown(self.stand.holding)
         self._show_advice()
 
     def _show_advice(self) -> None:
@@ -206,3 +206,10 @@ class LanesPage(QWidget):
         self.stand.release()
         self.stand.pause()
         super().hideEvent(event)  # type: ignore[arg-type]
+
+
+def _heard(book: Book) -> list[str]:
+    """The latest of what is heard and what has changed, the newest first."""
+    found: list[Sound | Note] = [*book.sounds[-_MOST_HEARD:], *book.notes[-_MOST_HEARD:]]
+    found.sort(key=lambda item: -item.at)
+    return [f"{item.at:.0f} s  {item.words}" for item in found[:_MOST_HEARD]]
