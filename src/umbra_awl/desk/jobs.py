@@ -153,6 +153,11 @@ class Jobs(QObject):
             self._finished.emit(call)
 
     @property
+    def closed(self) -> bool:
+        """Whether the window closes: whatever runs long by itself ends now."""
+        return self._closed
+
+    @property
     def busy(self) -> bool:
         """Whether something runs that closing has to wait for: a save, or something long."""
         return bool(self.kept_waiting) or any(thread.is_alive() for thread in self._long)

@@ -63,7 +63,6 @@ class AirJob(QObject):
         self._closing = threading.Event()
         self._cancel = threading.Event()
         bench.document_changed.connect(self._read_history)
-        self.destroyed.connect(self._closing.set)
         self._read_history()
 
     @property
@@ -129,7 +128,7 @@ class AirJob(QObject):
         self._incoming = Incoming(self.call, self._not_ready)
         self._answers: list[Frame] = []
         self._tell(self._is_on)
-        while not self._closing.is_set():
+        while not (self._closing.is_set() or self._bench.jobs.closed):
             try:
                 self._wanted.get_nowait()(port)
             except Empty:
@@ -216,7 +215,7 @@ class AirJob(QObject):
         def told(have: int, all_: int, sent: int) -> None:
             self._tell(partial(self._show, Progress(have, all_, sent, (time.monotonic() - begun) * BENCH_SPEED)))
 
-        send_picture(port, outgoing, Watched(told, self._cancel.is_set))
+        send_picture(port, outgoing, Watched(told, lambda: self._cancel.is_set() or self._bench.jobs.closed))
         self._tell(partial(self._keep, kept))
 
     def _show(self, progress: Progress) -> None:
