@@ -1,14 +1,15 @@
 """Print the table of ratios.
 
 `python -m bench kills 1000` and `fuzz 100000` count what goes wrong, `mutants` changes the code that
-decides and counts what its tests notice, `gaps` prints hold-ups, `directory`, `radios`, `ways` and `hotspots` print their tables alone.
+decides and counts what its tests notice, `agree 10000` keys up on routes and compares trace and simulation, `gaps` prints hold-ups;
+`directory`, `radios`, `ways`, `hotspots` and `simulation` print their tables alone.
 """
 
 import sys
 import tempfile
 from pathlib import Path
 
-from bench import core, directory, fuzz, gaps, hotspots, kills, mutants, radios, ways, window
+from bench import core, directory, fuzz, gaps, hotspots, kills, mutants, radios, simulation, ways, window
 from bench.measure import print_table
 
 
@@ -23,10 +24,19 @@ def main() -> None:
     if sys.argv[1:2] == ["mutants"]:
         mutants.run(sys.argv[2:])
         return
+    if sys.argv[1:2] == ["agree"]:
+        simulation.agree(int(sys.argv[2]) if len(sys.argv) > 2 else 10_000)
+        return
     if sys.argv[1:2] == ["fuzz"]:
         fuzz.run(int(sys.argv[2]) if len(sys.argv) > 2 else 10_000)
         return
-    alone = {"directory": directory.run, "radios": radios.run, "ways": ways.run, "hotspots": hotspots.run}
+    alone = {
+        "directory": directory.run,
+        "radios": radios.run,
+        "ways": ways.run,
+        "hotspots": hotspots.run,
+        "simulation": simulation.run,
+    }
     if sys.argv[1:2] and sys.argv[1] in alone:
         with tempfile.TemporaryDirectory() as name:
             print_table(alone[sys.argv[1]](Path(name)))
@@ -41,6 +51,7 @@ def main() -> None:
                 *radios.run(folder),
                 *ways.run(folder),
                 *hotspots.run(folder),
+                *simulation.run(folder),
             ]
         )
 

@@ -17,6 +17,7 @@ from xml.sax.saxutils import escape
 
 import httpx
 import msgspec
+from PIL import Image
 
 from umbra_awl.core.bring.recognise import recognise
 from umbra_awl.core.columns.csv_guess import guess_layout as guess_columns
@@ -63,6 +64,25 @@ from umbra_awl.core.hotspot.place.uses import UsesError, parse_uses
 from umbra_awl.core.hotspot.seek.errors import HotspotError
 from umbra_awl.core.hotspot.seek.pasted import devices
 from umbra_awl.core.hotspot.seek.talk import Talk
+from umbra_awl.core.messages.blocks import Incoming, make_offer
+from umbra_awl.core.messages.carriers import SHIPPED as CARRIERS
+from umbra_awl.core.messages.carriers import CarrierError, parse_carriers
+from umbra_awl.core.messages.errors import PictureError
+from umbra_awl.core.messages.frames import (
+    AirFormError,
+    AirKind,
+    Text,
+    block_payload,
+    have_payload,
+    offer_payload,
+    read_block,
+    read_have,
+    read_offer,
+    read_text,
+    text_payload,
+)
+from umbra_awl.core.messages.history import NAME, History, Said
+from umbra_awl.core.messages.picture import open_picture
 from umbra_awl.core.plan.edits import rename_plan, set_fields
 from umbra_awl.core.plan.errors import StoreError
 from umbra_awl.core.plan.file_form import PlanFormError, parse_plan, plan_bytes
@@ -73,6 +93,10 @@ from umbra_awl.core.plan.parts import ROUTES
 from umbra_awl.core.plan.store import Document
 from umbra_awl.core.radio.memory import MemoryFormError, memory_bytes, parse_memory
 from umbra_awl.core.radio.profile_file import SHIPPED, ProfileError, parse_profile, shipped_profiles
+from umbra_awl.core.simulation.parameters import SHIPPED as WORLD
+from umbra_awl.core.simulation.parameters import ParameterError, parse_world
+from umbra_awl.core.simulation.scenes import SHIPPED as SCENES
+from umbra_awl.core.simulation.scenes import SceneError, parse_scenes
 from umbra_awl.core.tables.errors import SourceError
 from umbra_awl.core.tables.table import open_table
 from umbra_awl.core.transfer.app.form import AppList, app_bytes, parse_app
@@ -357,6 +381,47 @@ def _hotspot_readers() -> tuple[Reader, ...]:
     )
 
 
+def _message_readers() -> tuple[Reader, ...]:
+    """Pictures of several kinds, frames from the air, the history, and the tables of the simulated world."""
+    picture = Image.effect_noise((60, 40), 50).convert("RGB")
+    offer = offer_payload(make_offer(b"x" * 900, "Q4WRN", "", (160, 120), "low"))
+    kinds = [
+        Reader(f"picture {form}", _picture(picture, form), open_picture, PictureError)
+        for form in ("JPEG", "PNG", "GIF", "TIFF")
+    ]
+
+    def heard(data: bytes) -> object:
+        incoming = Incoming("Q4WRN", lambda: "")
+        return [incoming.hear(Frame(kind, 1, data)) for kind in AirKind]
+
+    def history(data: bytes) -> object:
+        with tempfile.TemporaryDirectory() as name:
+            (Path(name) / NAME).write_bytes(data)
+            return History(Path(name)).read()
+
+    line = msgspec.json.encode(Said("2026-11-27T10:00:00Z", "mine", "Q4WRN", "", "hello"))
+    return (
+        *kinds,
+        Reader("offer of a picture", offer, read_offer, AirFormError),
+        Reader("frames from the air", offer, heard),
+        Reader("text from the air", text_payload(Text("Q4WRN", "hello", "Q3AMB")), read_text, AirFormError),
+        Reader("block from the air", block_payload(b"abcd", 3, b"x" * 50), read_block, AirFormError),
+        Reader("answer from the air", have_payload(b"abcd", {1, 5}, 9), read_have, AirFormError),
+        Reader("messages", line + b"\n" + line, history),
+        Reader("scenes", SCENES.read_bytes(), _text(parse_scenes), SceneError),
+        Reader("simulated world", WORLD.read_bytes(), _text(parse_world), ParameterError),
+        Reader("carriers", CARRIERS.read_bytes(), _text(parse_carriers), CarrierError),
+    )
+
+
+def _picture(image: Image.Image, form: str) -> bytes:
+    out = io.BytesIO()
+    exif = Image.Exif()
+    exif[0x010F] = "Invented"
+    image.save(out, form, **({"exif": exif} if form in {"JPEG", "PNG"} else {}))
+    return out.getvalue()
+
+
 def run(count: int) -> None:
     """Feed spoiled inputs to every reader in turn and print what came of them, the longest time and the most memory."""
     chance, plan = random.Random(3), demo_plan()
@@ -368,6 +433,7 @@ def run(count: int) -> None:
         *_way_readers(folder, plan),
         *_plan_readers(folder, plan),
         *_hotspot_readers(),
+        *_message_readers(),
     )
     tally: Counter[str] = Counter()
     costs: dict[str, Cost] = {}

@@ -31,7 +31,7 @@ w = build(app, Settings())
 def painted(event, usual=w.course.paintEvent):
     usual(event)
     import os
-    heavy = [name for name in ("numpy", "scipy", "pyqtgraph", "pydantic", "serial") if name in sys.modules]
+    heavy = [name for name in ("numpy", "scipy", "pyqtgraph", "pydantic", "serial", "simpy", "PIL", "spellchecker") if name in sys.modules]
     if heavy: print("loaded at the first paint:", heavy, flush=True)
     os._exit(0)
 w.course.paintEvent = painted

@@ -1,4 +1,4 @@
-"""On air in the real window by keyboard: four scenes, a text, a picture with losses and a break, missed calls before and after."""
+"""On air in the real window by keyboard: four scenes, a text, a picture with losses and a break, missed calls before, after."""
 
 import pytest
 from PIL import Image, ImageDraw

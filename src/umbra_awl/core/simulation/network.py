@@ -1,7 +1,6 @@
 """What is carried where: always, on demand for a while, or by a link, which there is one of at a time."""
 
 import math
-from collections.abc import Iterator
 
 Place = tuple[str, int]
 """A service and a slot of it."""
@@ -59,6 +58,7 @@ class Carried:
         """Whether a group goes out at a place."""
         return self._places.get(group, {}).get(place, -1.0) > now
 
-    def places(self, group: str, now: float) -> Iterator[Place]:
+    def places(self, group: str, now: float) -> list[Place]:
         """Where a group goes out now."""
-        return (place for place, until in tuple(self._places.get(group, {}).items()) if until > now)
+        held = self._places.get(group)
+        return [place for place, until in held.items() if until > now] if held else []

@@ -11,21 +11,22 @@ from umbra_awl.core.simulation.posts import Talk
 from umbra_awl.core.simulation.told import access_lane
 from umbra_awl.core.simulation.world import World
 
+_SPREAD = 0.5
+"""Of the logarithm of an over's length."""
+
 
 def conversations(
     world: World, group: str, pattern: Pattern, factors: tuple[float, ...]
 ) -> Generator[Timeout, None, None]:
     """Others on a group, for ever: a pause, then overs with gaps between, each by another of a few."""
-    env, chance = world.env, world.random(f"traffic {group}")
-    figures, callers = world.setting.figures, world.setting.callers
-    rate = pattern.conversations_per_h / 3600
-    if rate <= 0:
+    env, chance, figures = world.env, world.random(f"traffic {group}"), world.setting.figures
+    if pattern.conversations_per_h <= 0:
         return
-    mean = pattern.overs * (pattern.over_s + pattern.gap_s)
-    idle = max(1 / rate - mean, 3 * pattern.gap_s)
+    rate = pattern.conversations_per_h / 3600
+    idle = max(1 / rate - pattern.overs * (pattern.over_s + pattern.gap_s), 3 * pattern.gap_s)
     left = chance.randrange(1, int(pattern.overs) + 1) if chance.random() < pattern.busy else 0
-    spread = 0.5
-    middle = math.log(pattern.over_s) - spread**2 / 2
+    middle = math.log(pattern.over_s) - _SPREAD**2 / 2
+    react_s, doubling, callers = figures["react_s"], figures["doubling_share"], world.setting.callers
     while True:
         if not left:
             factor = factors[int(world.setting.hour + env.now / 3600) % 24]
@@ -34,9 +35,10 @@ def conversations(
         pair = chance.sample(callers, min(len(callers), 3))
         while left:
             while group in world.talking:
-                yield Timeout(env, figures["react_s"])
-            talk = Talk(world.number(), pair[left % len(pair)], group, env.now, chance.lognormvariate(middle, spread))
-            if chance.random() < figures["doubling_share"]:
+                yield Timeout(env, react_s)
+            seconds = math.exp(chance.gauss(middle, _SPREAD))
+            talk = Talk(world.number(), pair[left % len(pair)], group, env.now, seconds)
+            if chance.random() < doubling:
                 world.doubled(talk)
             yield from over(world, talk)
             left -= 1
@@ -45,14 +47,18 @@ def conversations(
 
 def over(world: World, talk: Talk) -> Generator[Timeout, None, None]:
     """One over: at a network's edge, or on the one access point that a local group is."""
-    _destination, local, service = talk.group.partition(" ")
-    if not local:
+    if " " not in talk.group:
         world.begin(talk)
         yield Timeout(world.env, talk.seconds)
         world.end(talk)
-        return
-    place = here(world, service, talk.group)
-    post = world.posts.get(service)
+    else:
+        yield from _nearby(world, talk)
+
+
+def _nearby(world: World, talk: Talk) -> Generator[Timeout, None, None]:
+    """An over of somebody who keys the same access point; where it is taken, nobody hears it."""
+    service = talk.group.partition(" ")[2]
+    place, post = here(world, service, talk.group), world.posts.get(service)
     if post is None or post.refuses_up(place[1], world.now) is not None:
         yield Timeout(world.env, talk.seconds)
         return

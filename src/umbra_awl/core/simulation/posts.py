@@ -108,6 +108,7 @@ class Post:
     def __init__(self, facts: PostFacts, board: Board) -> None:
         self.facts = facts
         self.board = board
+        self._half, self._mode, self._hang_s = facts.half, facts.mode, facts.hang_s
         self.slots = _Slots({slot: _Slot() for slot in facts.slots})
 
     def talk_on(self, slot: int) -> Talk | None:
@@ -122,6 +123,12 @@ class Post:
         """Whether a radio that listens to this slot finds it taken."""
         return self.slots[slot].talk is not None
 
+    def _on_half(self, place: "_Slot") -> Talk | None:
+        """The over that holds one frequency, on whichever slot it is."""
+        if place.talk is not None:
+            return place.talk
+        return next((item.talk for item in self.slots.values() if item.talk is not None), None)
+
     def _other_mode(self, now: float) -> bool:
         board = self.board
         return board.mode not in {"", self.facts.mode} and (board.users > 0 or now < board.until)
@@ -129,11 +136,12 @@ class Post:
     def refuses_down(self, talk: Talk, slot: int, now: float) -> Refusal | None:
         """Why an over from the network is not sent out; None when it is."""
         place = self.slots[slot]
-        if self._other_mode(now):
+        if self.board.mode != self._mode and self._other_mode(now):
             return Refusal("mode", f"{self.facts.name} serves another mode just now")
-        if self.facts.half and any(item.up for item in self.slots.values()):
+        busy = self._on_half(place) if self._half else place.talk
+        if busy is not None and self._half and busy.origin in {"you", "here"}:
             return Refusal("own", f"{self.facts.name} is listening to an over of its own")
-        if place.talk is not None or (self.facts.half and any(item.talk for item in self.slots.values())):
+        if busy is not None:
             return Refusal("slot", f"{_slot_words(slot)} carries another call")
         if now < place.held_until and place.held_for != talk.group:
             return Refusal("held", f"{_slot_words(slot)} is held for the call before")
@@ -163,7 +171,7 @@ class Post:
         place = self.slots[slot]
         assert place.talk is None  # noqa: S101  (one transmitter a slot, whatever happens around it)
         place.talk, place.up = talk, up
-        self.board.mode = self.facts.mode
+        self.board.mode = self._mode
         self.board.users += 1
 
     def give_back(self, talk: Talk, slot: int, now: float, *, timed_out: bool = False) -> bool:
@@ -172,7 +180,7 @@ class Post:
         if place.talk is not talk:
             return False
         place.talk, place.up, place.last_end = None, False, now
-        place.held_for, place.held_until = talk.group, now + self.facts.hang_s
+        place.held_for, place.held_until = talk.group, now + self._hang_s
         self.board.users -= 1
         self.board.until = now + self.facts.mode_hang_s
         if timed_out:

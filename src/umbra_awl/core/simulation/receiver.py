@@ -43,6 +43,9 @@ class Receiver:
         self.stance = stance
         self.locked = stance.channels[0] if stance.kind != "scan" and stance.channels else -1
         self._dwells = [self._dwell(at) for at in stance.channels]
+        self._first: dict[Heard, int] = {}
+        for at in reversed(stance.channels):
+            self._first.update(dict.fromkeys(self._ears[at].opens, at))
         self._round = sum(self._dwells)
         self._scan_from = now
         self._epoch += 1
@@ -63,7 +66,10 @@ class Receiver:
         if self.stance.kind == "scan":
             at = self.locked
             return at if at >= 0 and self._opens(at, call) else -1
-        return next((at for at in self.stance.channels if self._opens(at, call)), -1)
+        found = self._first.get(call, -1)
+        if found < 0 and self.open_all:
+            return next((at for at in self.stance.channels if self._opens(at, call)), -1)
+        return found
 
     def _opens(self, at: int, call: Heard) -> bool:
         ear = self._ears[at]
@@ -74,7 +80,7 @@ class Receiver:
         self.air[talk] = call
         if self.talk is None and self._opened(call) >= 0:
             self._take(talk, call, now)
-        elif self.stance.kind == "scan" and not self.sending:
+        elif self.stance.kind == "scan" and not self.sending and (call in self._first or self.open_all):
             self._seek(talk, call, now)
         if talk.to_me and self.talk is not talk:
             talk.why = self.why_not(call)

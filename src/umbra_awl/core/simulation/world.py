@@ -72,7 +72,6 @@ class World:
         self.carried = Carried()
         self.receiver = Receiver(setting.ears, setting.stance, setting.figures, self.later)
         self.receiver.on_change = self._radio_changed
-        self.waiting: dict[Place, list[Callable[[], object]]] = {}
         self.talking: dict[str, Talk] = {}
         self.out_of_reach: frozenset[str] = frozenset()
         self.changed: Callable[[], object] = lambda: None
@@ -144,9 +143,10 @@ class World:
         self.talking[talk.group] = talk
         if self.book is not None:
             self._draw_far(talk)
-        out = [place for place in self.carried.places(talk.group, self.now) if self.send_out(talk, place)]
-        self._out[talk] = out
-        if not out and talk.to_me and not talk.why:
+        out = [place for place in self.carried.places(talk.group, self.env.now) if self.send_out(talk, place)]
+        if out:
+            self._out[talk] = out
+        elif talk.to_me and not talk.why:
             talk.why = "not carried"
 
     def end(self, talk: Talk) -> None:
@@ -154,7 +154,8 @@ class World:
         self.quiet(talk)
         for place in self._out.pop(talk, ()):
             self.free(talk, place)
-        self._close_all(talk)
+        if self.book is not None:
+            self._close_all(talk)
 
     def quiet(self, talk: Talk) -> None:
         """The network hears no more of an over: its group is free again."""
@@ -166,7 +167,7 @@ class World:
         post = self.posts.get(place[0])
         if post is None:
             return False
-        refusal = post.refuses_down(talk, place[1], self.now)
+        refusal = post.refuses_down(talk, place[1], self.env.now)
         if refusal is not None:
             self._refused(talk, refusal)
             return False
@@ -182,20 +183,19 @@ class World:
             talk.why = "out of reach"
             return
         call = (*place, talk.group)
-        self.receiver.begins(talk, call, self.now)
+        self.receiver.begins(talk, call, self.env.now)
         if self.book is not None:
             self._draw_unheard(talk, call)
             self.changed()
 
     def free(self, talk: Talk, place: Place, *, timed_out: bool = False) -> None:
         """An over at a place is over."""
-        if self.posts[place[0]].give_back(talk, place[1], self.now, timed_out=timed_out):
-            self.close(access_lane(*place), talk)
-            self.receiver.ends(talk, self.now)
-            self.close(RADIO, talk)
-            self.changed()
-            for call in self.waiting.pop(place, []):
-                call()
+        if self.posts[place[0]].give_back(talk, place[1], self.env.now, timed_out=timed_out):
+            self.receiver.ends(talk, self.env.now)
+            if self.book is not None:
+                self.close(access_lane(*place), talk)
+                self.close(RADIO, talk)
+                self.changed()
 
     def _refused(self, talk: Talk, refusal: Refusal) -> None:
         talk.why = refusal.cause
@@ -231,8 +231,6 @@ class World:
             bar.end = max(self.now + late_s, bar.start)
 
     def _close_all(self, talk: Talk) -> None:
-        if self.book is None:
-            return
         latency = self.setting.figures["latency_s"]
         for one, lane in tuple(self._bars):
             if one is talk:
