@@ -140,6 +140,103 @@ def test_an_offer_that_cannot_be_is_refused(fields):
         read_offer(offer_payload(replace(offer, **fields)))
 
 
+@pytest.mark.parametrize(
+    "fields",
+    [
+        {"length": 600_000, "blocks": 3_000}, {"length": 4_000, "blocks": 1, "block": 4_000}, {"width": 4_096, "height": 4_096},
+        {"length": 4_096, "blocks": 4_096, "block": 1}, {"width": 1, "height": 1}, {"call": "Q" * 16, "to": "Q" * 16},
+    ],
+)  # fmt: skip
+def test_an_offer_at_the_edge_of_what_is_taken_is_taken(fields):
+    from msgspec.structs import replace
+
+    offer = replace(make_offer(b"x" * 450, "Q4WRN", "", (160, 120), "low"), **fields)
+    assert read_offer(offer_payload(offer)) == offer
+
+
+@pytest.mark.parametrize(
+    "fields",
+    [
+        {"length": 600_001, "blocks": 3_001}, {"length": 4_001, "blocks": 1, "block": 4_001}, {"width": 4_097}, {"height": 4_097},
+        {"length": 4_097, "blocks": 4_097, "block": 1}, {"height": 0}, {"call": "Q" * 17}, {"to": "Q" * 17},
+    ],
+)  # fmt: skip
+def test_an_offer_beyond_the_edge_is_not(fields):
+    from msgspec.structs import replace
+
+    offer = replace(make_offer(b"x" * 450, "Q4WRN", "", (160, 120), "low"), **fields)
+    with pytest.raises(AirFormError):
+        read_offer(offer_payload(offer))
+
+
+def test_texts_and_answers_are_taken_up_to_their_edge_and_no_further():
+    assert read_text(text_payload(Text("Q" * 40, "x" * 2_000, "Q" * 40, "H" * 40))).text == "x" * 2_000
+    for text in (Text("Q" * 41, "x"), Text("Q", "x" * 2_001), Text("Q", "x", "Q" * 41), Text("Q", "x", "", "H" * 41)):
+        with pytest.raises(AirFormError):
+            read_text(text_payload(text))
+    assert read_have(have_payload(b"abcd", set(), 1)) == (b"abcd", set())
+    assert read_have(b"abcd\0\0") == (b"abcd", set())
+    with pytest.raises(AirFormError):
+        read_have(b"abcd\0")
+
+
+def test_the_numbers_of_the_frames_are_the_published_ones():
+    assert {kind.name: int(kind) for kind in AirKind} == {
+        "KEY": 0x21, "UNKEY": 0x22, "TEXT": 0x24, "OFFER": 0x25, "BLOCK": 0x26, "POLL": 0x27, "END": 0x28,
+        "KEYED": 0xA1, "SENT": 0xA2, "READY": 0xA5, "HAVE": 0xA7, "DONE": 0xA8, "REFUSED": 0xFE,
+    }  # fmt: skip
+
+
+def sent_to(outgoing, incoming):
+    return [answer for frame in outgoing.turn() for answer in incoming.hear(frame)]
+
+
+def test_after_silence_it_asks_before_it_sends_again_and_gives_up_in_the_end():
+    outgoing, incoming = offered(b"x" * 4_000), Incoming("Q3AMB", lambda: "")
+    (ready,) = sent_to(outgoing, incoming)
+    assert outgoing.hear(ready)
+    assert [frame.kind for frame in outgoing.turn()] == [AirKind.BLOCK] * 16 + [AirKind.POLL]
+    outgoing.silence()
+    assert [frame.kind for frame in outgoing.turn()] == [AirKind.POLL]
+    assert outgoing.repeats == 0
+    for _ in range(MOST_SILENT - 2):
+        outgoing.silence()
+    assert outgoing.state == "sending"
+    outgoing.silence()
+    assert outgoing.state == "broken"
+    outgoing.again()
+    assert outgoing.state == "offering"
+    other = offered(b"y" * 300)
+    other.turn()
+    assert not other.hear(ready)  # an answer to another picture
+    assert other.state == "offering"
+
+
+def test_an_answer_is_taken_once_and_a_finished_picture_is_finished():
+    outgoing, incoming = offered(b"x" * 300), Incoming("Q3AMB", lambda: "")
+    for _ in range(2):
+        for answer in sent_to(outgoing, incoming):
+            assert outgoing.hear(answer)
+    assert outgoing.state == "ending"
+    (done,) = sent_to(outgoing, incoming)
+    assert done.kind == AirKind.DONE
+    assert outgoing.hear(done)
+    outgoing.again()
+    assert outgoing.state == "done"
+    assert outgoing.turn() == []
+    assert incoming.hear(Frame(AirKind.POLL, 9, outgoing.offer.key)) == [Frame(AirKind.DONE, 9, outgoing.offer.key)]
+    assert incoming.hear(Frame(AirKind.BLOCK, 9, block_payload(outgoing.offer.key, 0, b"x"))) == []
+
+
+@pytest.mark.parametrize(("number", "data"), [(2, b"x" * 100), (0, b"x" * 199), (1, b"x" * 99), (9, b"")])
+def test_a_block_that_cannot_be_of_the_picture_is_left(number, data):
+    outgoing, incoming = offered(b"x" * 300), Incoming("Q3AMB", lambda: "")
+    sent_to(outgoing, incoming)
+    incoming.hear(Frame(AirKind.BLOCK, 1, block_payload(outgoing.offer.key, number, data)))
+    (have,) = incoming.hear(Frame(AirKind.POLL, 2, outgoing.offer.key))
+    assert read_have(have.payload)[1] == set()
+
+
 @given(st.sets(st.integers(0, 99)), st.binary(min_size=4, max_size=4))
 def test_what_is_there_is_told_bit_by_bit(held, key):
     assert read_have(have_payload(key, held, 100)) == (key, held)

@@ -136,7 +136,32 @@ def test_the_least_power_that_should_do_is_proposed(index, profiles):
     assert far.why
 
 
+def test_power_grows_with_the_distance_and_begins_low_where_it_is_not_known(index, profiles):
+    from msgspec.structs import replace as changed
+
+    profile, access = profiles["fell-d2"], index.access["signal-down"]
+    near = least_power(index, profile, access)
+    far_off = changed(access, lat=access.lat + 3.0)
+    far = least_power(index, profile, far_off)
+    assert near.step < far.step == len(profile.power_watts) - 1
+    assert far.watts == profile.power_watts[-1]
+    assert "no margin" in far.why
+    assert "dB to spare" in near.why
+    unknown = least_power(index, profile, changed(access, lat=None, lon=None))
+    assert (unknown.step, unknown.watts) == (0, profile.power_watts[0])
+    assert "not known" in unknown.why
+    assert "beside you" in least_power(index, profile, changed(far_off, kind="hotspot")).why
+
+
+def test_what_is_wide_is_marked_and_directly_only_the_radio_counts(index, fits, profiles):
+    assert sends(index, fits, profiles, "fell", "signal-b>vlr001-a@2", "picture").wide
+    assert not sends(index, fits, profiles, "fell", "signal-b>local@0", "picture").wide
+
+
 def test_etiquette_warns_of_a_whole_reflector(index):
     assert "whole reflector" in etiquette(index, "signal-b>vlr001-a@2", "picture")[0]
-    assert etiquette(index, "signal-b>local@0", "picture")[0].startswith("Ask whether")
+    local = etiquette(index, "signal-b>local@0", "picture")
+    assert local[0].startswith("Ask whether")
+    assert any("Least power" in text for text in local)
+    assert any("Leave the repeater" in text for text in local)
     assert "Nothing here is private." in etiquette(index, "signal-b>local@0", "text")

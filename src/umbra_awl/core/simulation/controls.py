@@ -36,12 +36,13 @@ class Controls:
     def route(self) -> str:
         """The route the key goes to: the channel's; after a call, for a while, the one that was heard."""
         receiver, world = self._world.receiver, self._world
-        if receiver.last is not None and receiver.stance.kind != "channel":
-            call, until = receiver.last
-            if world.now - until <= max(receiver.stance.hang_s, world.setting.figures["talk_back_s"]):
-                held = next((ear.route for ear in self._ears if (ear.service, ear.slot, ear.group) == call), "")
-                return held or self._ears[self.at].route
-        return self._ears[self.at].route
+        if receiver.stance.kind == "channel" and not receiver.open_all:
+            return self._ears[self.at].route
+        call, until = (receiver.heard, world.now) if receiver.heard is not None else receiver.last or (None, 0.0)
+        if call is None or world.now - until > max(receiver.stance.hang_s, world.setting.figures["talk_back_s"]):
+            return self._ears[self.at].route
+        held = (ear.route for ear in self._ears if (ear.service, ear.slot, ear.group) == call)
+        return next(held, "") or self._ears[self.at].route
 
     def do(self, what: str, value: str) -> None:
         """Do one thing. An unknown one does nothing."""

@@ -133,10 +133,10 @@ class _Evening:
             yield Timeout(world.env, chance.expovariate(figures["calls_to_me_per_h"] / 3600))
             group = groups[chance.randrange(len(groups))]
             patience = figures["patience_s"]
-            while group in world.talking and patience > 0:
+            while world.speaker(group) is not None and patience > 0:
                 yield Timeout(world.env, figures["react_s"])
                 patience -= figures["react_s"]
-            if group in world.talking:
+            if world.speaker(group) is not None:
                 continue
             talk = Talk(world.number(), "a call to me", group, world.now, figures["call_s"])
             talk.to_me = True
@@ -182,7 +182,7 @@ class _Evening:
         hour = int(world.setting.hour + began / 3600) % 24
         while True:
             refusal = world.posts[target.place[0]].refuses_up(target.place[1], world.now)
-            if refusal is None and target.group not in world.talking:
+            if refusal is None and world.speaker(target.group) is None:
                 break
             deaf = deaf or (refusal is not None and refusal.cause == "deaf")
             blocked = True

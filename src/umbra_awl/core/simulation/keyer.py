@@ -177,7 +177,7 @@ class Keyer:
             keyed.talk.why = "lost"
             self._cut(keyed, GATEWAY, "lost on the way through the network")
             return
-        other = world.talking.get(keyed.target.group)
+        other = world.speaker(keyed.target.group)
         if other is not None:
             self._join(keyed.target)
             self._cut(keyed, access_lane(*keyed.target.place), f"{other.who} speaks: one at a time", _ADVICE["slot"])
@@ -243,20 +243,18 @@ class Keyer:
     def _hear_far(self, keyed: Keyed) -> None:
         """Everybody the trace knows of hears it after the way there, unless their slot carries another call."""
         world, target = self._world, keyed.target
-        if self._linked(target):
-            self._hear_all(keyed)
-            for lane in world.setting.far.get(target.group, ())[:3]:
-                self._enter(keyed, lane, "hears you", world.setting.figures["latency_s"])
+        service = world.setting.index.services[target.route.service][1]
+        pair = is_pair(service, target.destination)
+        if pair and target.route.slot != LINKS and world.carried.linked.get(service.key) != target.group:
+            linked = world.carried.linked.get(service.key, "")
+            words = f"{world.name(linked)} is linked, and hears you" if linked else "nothing is linked"
+            world.note(NETWORK, words + ("" if linked else ": heard on this module only"))
         else:
-            world.note(NETWORK, "nothing is linked: heard on this module only")
+            self._hear_all(keyed)
+            lanes = () if pair and target.route.slot == LINKS else world.setting.far.get(target.group, ())
+            for lane in lanes[:_MOST_FAR]:
+                self._enter(keyed, lane, "hears you", world.setting.figures["latency_s"])
         keyed.reached = "far"
-
-    def _linked(self, target: Target) -> bool:
-        """Whether what this call needs to be linked is; calls that need no link always."""
-        service = self._world.setting.index.services[target.route.service][1]
-        if not is_pair(service, target.destination) or target.route.slot == LINKS:
-            return True
-        return self._world.carried.linked.get(service.key) == target.group
 
     # the end
 
@@ -333,6 +331,7 @@ class Keyer:
             self._world.book.cuts.append(keyed.stopped)
 
 
+_MOST_FAR = 3
 _ADVICE = {
     "deaf": "Wait for the gap: after an over it listens for about two seconds. A duplex board has a receiver of its own.",
     "slot": "Listen first; wait until the slot is free.",

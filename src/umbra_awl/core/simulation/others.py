@@ -26,6 +26,7 @@ def conversations(
     idle = max(1 / rate - pattern.overs * (pattern.over_s + pattern.gap_s), 3 * pattern.gap_s)
     left = chance.randrange(1, int(pattern.overs) + 1) if chance.random() < pattern.busy else 0
     middle = math.log(pattern.over_s) - _SPREAD**2 / 2
+    at_edge, unseen = " " not in group, world.book is None
     react_s, doubling, callers = figures["react_s"], figures["doubling_share"], world.setting.callers
     while True:
         if not left:
@@ -34,13 +35,23 @@ def conversations(
             left = max(1, round(chance.gauss(pattern.overs, pattern.overs / 3)))
         pair = chance.sample(callers, min(len(callers), 3))
         while left:
-            while group in world.talking:
+            while world.speaker(group) is not None:
                 yield Timeout(env, react_s)
             seconds = math.exp(chance.gauss(middle, _SPREAD))
             talk = Talk(world.number(), pair[left % len(pair)], group, env.now, seconds)
             if chance.random() < doubling:
                 world.doubled(talk)
-            yield from over(world, talk)
+            if at_edge and unseen and not world.carried.places(group, env.now):
+                world.talking[group] = talk  # nobody here can hear it; that the group is in use is all there is to know
+                left -= 1
+                yield Timeout(env, seconds + pattern.gap_s)
+                continue
+            if at_edge:
+                world.begin(talk)
+                yield Timeout(env, seconds)
+                world.end(talk)
+            else:
+                yield from _nearby(world, talk)
             left -= 1
             yield Timeout(env, pattern.gap_s * (0.6 + 0.8 * chance.random()))
 

@@ -131,7 +131,9 @@ def _carried(
         hotspot = next((item for item in index.plan.hotspots if item.access == access.key), None)
         started = index.destinations.get(hotspot.startup) if hotspot is not None else None
         if started is not None and _reaches(service, started):
-            yield started.key, (key, posts[key].slots[-1]), "always" if service.mode == "dmr" else "link"
+            own = (item.slot for item in index.by_crossing.get((key, started.key), ()) if item.slot in posts[key].slots)
+            place = (key, next(own, posts[key].slots[-1]))
+            yield started.key, place, "always" if service.mode == "dmr" else "link"
     yield from _linked(index, posts, routes)
 
 

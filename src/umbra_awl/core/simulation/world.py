@@ -53,8 +53,9 @@ class Clock(Environment):
 
     def lead_to(self, moment: float) -> None:
         """Do everything up to and with a moment; the clock stands on it then, to the last bit."""
-        while self.peek() <= moment:
-            self.step()
+        queue, step = self._queue, self.step
+        while queue and queue[0][0] <= moment:
+            step()
         self._now = max(moment, self._now)
 
 
@@ -157,6 +158,11 @@ class World:
         if self.book is not None:
             self._close_all(talk)
 
+    def speaker(self, group: str) -> Talk | None:
+        """Who has the group on the network just now."""
+        talk = self.talking.get(group)
+        return talk if talk is not None and talk.starts + talk.seconds > self.env.now else None
+
     def quiet(self, talk: Talk) -> None:
         """The network hears no more of an over: its group is free again."""
         if self.talking.get(talk.group) is talk:
@@ -194,7 +200,8 @@ class World:
             self.receiver.ends(talk, self.env.now)
             if self.book is not None:
                 self.close(access_lane(*place), talk)
-                self.close(RADIO, talk)
+                if not talk.mine:
+                    self.close(RADIO, talk)
                 self.changed()
 
     def _refused(self, talk: Talk, refusal: Refusal) -> None:
