@@ -408,3 +408,17 @@ def test_the_bench_ends_with_the_window(demo_window, qtbot):
     process = air._process
     demo_window.close()
     assert process._process.poll() is not None
+
+
+def test_traffic_is_measured_from_a_log(evening, demo_window, said, tmp_path):
+    line = "2026-11-26 20:{:02d}:{:02d} dmr slot 2: network Q9ODL (9990077) to 4299, 8.0 s, loss 1 %"
+    (tmp_path / "spot.log").write_text("\n".join(line.format(at // 5, at % 5 * 12) for at in range(25)))
+    evening.traffic.measure(tmp_path / "spot.log")
+    (own,) = demo_window.bench.plan.evening.traffic
+    assert (own.destination, own.over_s, own.gap_s) == ("worldwide", 8.0, 4.0)
+    assert "Measured: Worldwide" in said[-1]
+    (tmp_path / "spot.log").write_text(line.format(1, 1))
+    evening.traffic.measure(tmp_path / "spot.log")
+    assert "often enough" in said[-1]
+    evening.traffic.measure(tmp_path / "missing.log")
+    assert "cannot be read" in said[-1]

@@ -1,16 +1,20 @@
 """How much others talk on each destination: the kinds in a table, changed in place, taken from a hotspot's log where it tells."""
 
 from functools import partial
+from pathlib import Path
 
-from PyQt6.QtWidgets import QComboBox, QLineEdit, QWidget
+from PyQt6.QtWidgets import QComboBox, QFileDialog, QLineEdit, QWidget
 
+from umbra_awl.core.hotspot.logs.reading import read_log_file
 from umbra_awl.core.plan.model import Destination
+from umbra_awl.core.simulation.measured import LEAST_OVERS, Measured, measure, take_measured
 from umbra_awl.core.simulation.parameters import TRAFFIC_LIMITS, kind_words, pattern_of, set_traffic
 from umbra_awl.desk.parts.rows_table import RowsTable
 from umbra_awl.desk.parts.widgets import button, column, row, words
 from umbra_awl.desk.theme.theme import Theme
 from umbra_awl.desk.workbench import Workbench
 
+_LOGS = "Logs (*.log *.txt);;All files (*)"
 _TALKED = frozenset({"group", "reflector", "room", "local", "direct"})
 _FIELDS = {
     "conversations_per_h": "Conversations an hour",
@@ -53,6 +57,10 @@ class TrafficTable(QWidget):
         line.addWidget(self.source, 1)
         line.addWidget(button("As usual", self.reset, tip="The usual figures of its kind"))
         outer.addLayout(line)
+        self.from_log = button(
+            "Measure from a hotspot's log", self.ask_log, tip="Overs, gaps and conversations of its lines"
+        )
+        outer.addWidget(self.from_log)
         bench.plan_changed.connect(self.refresh)
 
     def showEvent(self, event: object) -> None:
@@ -120,6 +128,28 @@ class TrafficTable(QWidget):
                 fields |= dict.fromkeys(_FIELDS)
             self._bench.do(set_traffic(item, **fields))
             self._show_chosen()
+
+    def ask_log(self) -> None:
+        """Ask for a log."""
+        name, _kind = QFileDialog.getOpenFileName(self, "The hotspot's log", str(Path.home()), _LOGS)
+        if name:
+            self.measure(Path(name))
+
+    def measure(self, path: Path) -> None:
+        """Measure the traffic that a log tells of, and take it into the plan."""
+        plan = self._bench.plan
+        self._bench.jobs.latest("traffic", lambda: measure(plan, read_log_file(path).calls), self._take, self._not_read)
+
+    def _not_read(self, error: Exception) -> None:
+        self._bench.say(f"The log cannot be read: {error}. Choose another file.", "stop")
+
+    def _take(self, found: tuple[Measured, ...]) -> None:
+        if not found:
+            text = f"The log tells of no destination of this plan often enough: {LEAST_OVERS} overs are needed."
+            self._bench.say(text, "stop")
+        elif self._bench.do(take_measured(found)):
+            names = ", ".join(item.destination.name for item in found)
+            self._bench.say(f"Measured: {names}. Ctrl Z takes it back.")
 
     def reset(self) -> None:
         """The usual figures of its kind."""

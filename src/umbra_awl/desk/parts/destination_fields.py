@@ -2,6 +2,7 @@
 
 from collections.abc import Callable
 from functools import partial
+from zoneinfo import ZoneInfo, ZoneInfoNotFoundError
 
 from umbra_awl.core.facts.callsign import call_sign_fault, tidy_call_sign
 from umbra_awl.core.facts.dmr import talk_group_fault
@@ -16,6 +17,7 @@ from umbra_awl.desk.parts.field_list import Choice, Field
 from umbra_awl.desk.parts.text_fields import text_field
 from umbra_awl.desk.workbench import Workbench
 
+_HERE = frozenset({"local", "echo", "disconnect", "info", "dial"})
 TARGETS = frozenset({"reflector", "direct", "repeater"})
 
 
@@ -36,7 +38,34 @@ def destination_fields(bench: Workbench, destination: Destination) -> list[Field
         fields.append(Field("Number", number or "none", True, commit=_room(bench, destination), text=number))
     elif network is None or network.mode == "dmr":
         fields += _dmr_fields(bench, destination)
+    if destination.kind not in _HERE:
+        shown = destination.time_zone or "everywhere, or not known"
+        fields.append(Field("Time zone", shown, True, commit=_zone(bench, destination), text=destination.time_zone))
     return fields
+
+
+def zone_fault(text: str) -> str:
+    """Why a text is no time zone; empty when it is one, or says none."""
+    try:
+        if text:
+            ZoneInfo(text)
+    except (ZoneInfoNotFoundError, ValueError, OSError):
+        return (
+            f"“{text}” is no time zone. Write it as in the time zone database, for example Etc/GMT-6; empty for none."
+        )
+    return ""
+
+
+def _zone(bench: Workbench, destination: Destination) -> Callable[[str], str]:
+    def commit(text: str) -> str:
+        wanted = text.strip()
+        fault = zone_fault(wanted)
+        if not fault:
+            words = f"Say that {destination.name} is in {wanted or 'no time zone of its own'}"
+            bench.do(set_fields(DESTINATIONS, destination.key, words, time_zone=wanted))
+        return fault
+
+    return commit
 
 
 def _dmr_fields(bench: Workbench, destination: Destination) -> list[Field]:
