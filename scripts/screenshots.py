@@ -10,7 +10,7 @@ from umbra_awl.core.radio.memory import Channel, Memory
 from umbra_awl.core.radio.profile_file import shipped_profiles
 from umbra_awl.core.transfer.image import merge
 from umbra_awl.demo.fresh import DemoFiles, lay_out, start_card_radios
-from umbra_awl.demo.furnish import CLUB_PLAN, furnish
+from umbra_awl.demo.furnish import furnish
 from umbra_awl.demo.hotspots import start_hotspots
 from umbra_awl.desk.app import application, build, set_demo_cards, set_demo_ports, set_demo_spots
 from umbra_awl.desk.frame.window import MainWindow
@@ -49,7 +49,6 @@ def _routes(window: MainWindow) -> None:
     window.bench.choose_radio("fell")
     window.bench.select(Selection("signal-b", "vlr001-c", 2))
     stage.sheet.show_mode("dstar")
-    take(window, "routes-dstar")
     stage.show_page("trace")
     take(window, "trace")
     window.bench.choose_radio("tarn")
@@ -148,26 +147,51 @@ def _until_idle(spot: Spot) -> None:
         QTest.qWait(50)
 
 
-def _table(window: MainWindow, folder: Path) -> None:
-    """The club's table, two done and the third plugged in."""
-    port = folder / "table.port"
-    window.plans.open(folder / CLUB_PLAN)
-    set_demo_ports(window, {radio.key: str(port) for radio in window.bench.plan.radios})
-    window.bench.choose_radio(window.bench.plan.radios[0].key)
-    window.open_stage("transfer", "table")
-    page = window.stages["transfer"].table
-    for at in range(3):
-        with RadioProcess("tarn16", _club_radio(folder, at), port, speed=50):
-            while page.job.plugged is None or page.job.running:
-                QTest.qWait(50)
-            page.take_focus()
-            if at == 2:
-                take(window, "table-day")
-                break
-            page.go()
-            while page.job.running:
-                QTest.qWait(50)
-        QTest.qWait(600)
+def _on_air(window: MainWindow) -> None:
+    """A busy moment on the lanes, an evening in figures, texts between two radios."""
+    window.open_stage("onair", "lanes")
+    stage = window.stages["onair"]
+    stage.lanes.list.setCurrentRow(1)
+    while stage.lanes.stand.now < 66:
+        stage.lanes.stand.forward()
+    take(window, "onair")
+    window.bench.choose_radio("tarn")
+    stage.show_page("evening")
+    page = stage.evening
+    names = [page.what.itemText(at) for at in range(page.what.count())]
+    page.what.setCurrentIndex(next(at for at, name in enumerate(names) if "TRAV" in name))
+    for does in (page.play, page.look_for_help):
+        does()
+        while page.running:
+            QTest.qWait(50)
+    window.theme.choose("dark")
+    take(window, "evening-dark")
+    window.theme.choose("light")
+    _messages(window)
+
+
+def _messages(window: MainWindow) -> None:
+    stage = window.stages["onair"]
+    window.bench.choose_radio("fell")
+    stage.show_page("messages")
+    page = stage.messages
+    stage.air.start()
+    while not stage.air.on:
+        QTest.qWait(50)
+    for text in ("Where are you now?", "On my way to Stenby, signal is weak", "Is the ferry still running tonight?"):
+        page.text.setText(text)
+        page.send()
+        page.send()
+        before = len(stage.air.said)
+        while len(stage.air.said) < before + 2 or stage.air.sending:
+            QTest.qWait(50)
+    page.text.setText("Plese call me on the repeater at eight")
+    page.send()
+    take(window, "messages")
+    page.text.clear()
+    stage.air.stop()
+    while stage.air.on:
+        QTest.qWait(50)
 
 
 def _club_radio(folder: Path, at: int) -> Path:
@@ -193,9 +217,6 @@ def main() -> None:
     set_demo_ports(window, {key: str(port) for key, (_profile, _memory, port) in demo.radios.items()})
     window.bench.select(Selection("cairnlow-dmr", "nessa-torrick", 1))
     take(window, "routes")
-    window.theme.choose("dark")
-    take(window, "routes-dark")
-    window.theme.choose("light")
     _routes(window)
     window.open_stage("station", "when")
     take(window, "station")
@@ -209,7 +230,7 @@ def main() -> None:
     take(window, "transfer")
     _card(window, demo)
     _hotspots(window, demo.plan.parent)
-    _table(window, demo.plan.parent)
+    _on_air(window)
     window.close()
 
 

@@ -36,6 +36,13 @@ GLOSSARY = (
         "The plan as one radio gets it: channels, contacts, lists and zones inside its limits, names cut to its display.",
     ),
     Word("memory", "What a radio holds, all of it. A place in it is a channel, or a memory with its number."),
+    Word("over", "One transmission of somebody, from key down to key up. On the lanes it is a bar."),
+    Word(
+        "lane",
+        "A row of the picture On air: you, your radio, the access point's slots, gateway, network, far listeners.",
+    ),
+    Word("scene", "A short play of something that happens on the air, on a practice plan or on your own."),
+    Word("evening", "Two hours simulated with a seed: a thousand of them give shares and waits with their spread."),
     Word("finding", "Something in the plan that is wrong or doubtful, with its reason and, mostly, a repair."),
     Word(
         "stop, warn, note",
