@@ -49,7 +49,7 @@ GROUPS = {
     "lists-out": Group(("transfer/around/rows.py", "transfer/app/merge.py", "transfer/table/keep_own.py"), ("card/test_around.py", "test_phone_app.py", "table/test_table.py")),
     "hotspot-place": Group(("hotspot/place/terms.py", "hotspot/place/ruler.py", "hotspot/place/after.py", "hotspot/match/sending.py"), ("hotspot/test_ruler.py", "hotspot/test_match.py")),
     "hotspot-says": Group(("hotspot/match/forms.py", "hotspot/match/sheet.py", "hotspot/logs/reading.py", "hotspot/wifi/rehearse.py", "hotspot/seek/talk.py"), ("hotspot/test_match.py", "hotspot/test_logs.py", "hotspot/test_wifi.py", "hotspot/test_seek.py")),
-    "simulation": Group(("simulation/posts.py", "simulation/keyer.py", "simulation/network.py", "simulation/receiver.py", "simulation/after.py"), ("simulation/test_world.py", "simulation/test_receiver.py", "simulation/test_scenes.py", "simulation/test_golden_scenes.py", "simulation/test_one_truth_in_time.py")),
+    "simulation": Group(("simulation/posts.py", "simulation/keyer.py", "simulation/network.py", "simulation/receiver.py", "simulation/after.py"), ("simulation/test_posts.py", "simulation/test_world.py", "simulation/test_receiver.py", "simulation/test_scenes.py", "simulation/test_golden_scenes.py", "simulation/test_one_truth_in_time.py")),
     "messages": Group(("messages/blocks.py", "messages/permit.py", "messages/frames.py", "messages/texts.py"), ("messages/test_blocks.py", "messages/test_texts.py")),
     "journal": Group(("plan/journal.py", "plan/recovery.py", "plan/patch.py"), ("test_journal.py", "test_recovery.py")),
     "lock": Group(("keep/lock.py", "plan/plan_file.py"), ("keep/test_lock.py", "test_plan_file.py", "test_outside.py")),

@@ -147,7 +147,8 @@ def test_every_key_that_the_owner_set_is_on_the_front(demo_window):
     lanes.stand.choose(FREE)
     texts = [made.text() for made in lanes.front.findChildren(type(lanes.front.up))]
     assert "P1: zone up" in texts
-    assert "P1: one-touch" in texts
+    assert "P1 held: one-touch" in texts
+    assert any(text.endswith("not set") for text in texts)
 
 
 def test_moments_are_told_in_seconds_or_minutes():

@@ -13,7 +13,15 @@ from umbra_awl.core.plan.edits import EditRefused
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.simulation.evenings import Cancelled, Tally, in_reach, many_evenings, one_evening, share, sum_up
 from umbra_awl.core.simulation.helps import Ground, what_helps
-from umbra_awl.core.simulation.parameters import assume, figures, hour_factors, pattern_of, set_traffic, shipped_world
+from umbra_awl.core.simulation.parameters import (
+    SHIPPED,
+    assume,
+    figures,
+    hour_factors,
+    pattern_of,
+    set_traffic,
+    shipped_world,
+)
 from umbra_awl.core.simulation.setting import Choice, NoSetting, make_setting
 
 AWAY = Choice("tarn", TRAVEL[:2], sat_down=True)
@@ -122,6 +130,14 @@ def test_figures_are_the_plans_own_within_their_limits(plan):
         assume("latency_s", 99.0).apply(plan)
     assert all(item.source and item.low <= item.usual <= item.high for item in shipped_world().figure)
     assert len(hour_factors()) == 24
+
+
+def test_every_figure_is_used_somewhere():
+    sources = "".join(path.read_text("utf-8") for path in SHIPPED.parent.glob("*.py"))
+    pieces = {"hang_repeater_s", "hang_hotspot_s"}
+    assert [
+        item.name for item in shipped_world().figure if f'"{item.name}"' not in sources and item.name not in pieces
+    ] == []
 
 
 def test_traffic_is_the_kinds_usual_or_what_is_known_better(plan, index):

@@ -55,8 +55,8 @@ def _stopped(_play: Play, keyed: Keyed) -> Iterator[str]:
 
 
 def _before(play: Play, keyed: Keyed) -> Iterator[str]:
-    profile_shape = play.setting.shape
-    if profile_shape == "mobile":
+    profile = play.setting.profile
+    if profile is not None and profile.shape == "mobile":
         yield "driving"
     if keyed.talk.starts < LISTENED_S:
         yield "listen"

@@ -1,5 +1,6 @@
 """What the network does once a key-up is over: echo, links, disconnects; and what is heard on the way."""
 
+import math
 from collections.abc import Callable, Mapping
 from types import MappingProxyType
 from typing import NamedTuple
@@ -26,6 +27,7 @@ class After:
 
     def __init__(self, world: World, screen: Callable[[str, str], object]) -> None:
         self._world, self._screen = world, screen
+        self._identified: dict[str, float] = {}
         self._acts: Mapping[str, Callable[[Target, float], None]] = MappingProxyType(
             {
                 "echo": self._echo,
@@ -36,6 +38,17 @@ class After:
                 "info": self._info,
             }
         )
+
+    def heard_at(self, service: str) -> None:
+        """An access point has heard an over to its end: it beeps, and identifies in Morse where that is due."""
+        self.sound_later(0.3, "beep", "A short beep: the access point heard you.")
+        world = self._world
+        post = world.posts[service]
+        due = self._identified.get(service, -math.inf) + world.setting.figures["morse_every_s"]
+        if post.facts.kind == "repeater" and world.now >= due:
+            self._identified[service] = world.now
+            call = world.setting.index.services[service][0].by_call
+            self.sound_later(1.2, "morse", f"Morse: {call}. You hear it, so it is in reach.")
 
     def do(self, target: Target, seconds: float) -> None:
         """Do what a call of so many seconds asked for; nothing where it asked for nothing but to be heard."""

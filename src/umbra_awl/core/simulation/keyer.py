@@ -206,6 +206,9 @@ class Keyer:
         """What the network does with the call while it lasts; what comes after it is done when the key is let go."""
         world, target = self._world, keyed.target
         self._join(target)
+        linked = world.carried.linked.get(target.place[0], "")
+        if target.destination.kind == "local" and linked:
+            world.note(NETWORK, f"goes on to {world.name(linked)}, which is linked")
         if target.destination.kind == "room" and world.carried.linked.get(target.place[0]) != target.group:
             world.carried.link(*target.place, target.group)
             world.note(NETWORK, f"{world.name(target.group)} is connected now")
@@ -286,7 +289,7 @@ class Keyer:
         if post is not None and post.talk_on(target.place[1]) is keyed.talk:
             world.free(keyed.talk, target.place, timed_out=timed_out)
             if keyed.stopped is None and post.facts.kind in {"repeater", "hotspot"} and not timed_out:
-                self._after.sound_later(0.3, "beep", "A short beep: the access point heard you.")
+                self._after.heard_at(target.place[0])
         if keyed.stopped is None and keyed.reached in {"network", "far"}:
             self._after.do(target, keyed.talk.seconds - self._wake_s(keyed))
 

@@ -130,7 +130,7 @@ def _laid(scene: Scene, ground: tuple[PlanIndex, Mapping[str, Fit], Profile], ra
     routes = tuple(dict.fromkeys((key, route.key, *(item.key for item in others))))
     setting = make_setting(index, fits, Choice(radio, routes, scene.stance, whole=True))
     figures = {**setting.figures, **scene.figures, "doubling_share": 0.0}
-    setting = exchanged(setting, figures=figures, shape=profile.shape)
+    setting = exchanged(setting, figures=figures, profile=profile)
     setting = _as_scene(scene, setting, route, others)
     script = tuple(_scripted(scene, setting, route, others))
     hands = tuple(Input(item.at, item.what, item.value) for item in scene.hands)

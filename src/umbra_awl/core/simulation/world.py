@@ -14,6 +14,7 @@ from simpy.events import Timeout
 
 from umbra_awl.core.fit.fitting import Fit
 from umbra_awl.core.plan.index import PlanIndex
+from umbra_awl.core.radio.profile import Profile
 from umbra_awl.core.simulation.ears import Heard, Listening
 from umbra_awl.core.simulation.network import Carried, Place
 from umbra_awl.core.simulation.parameters import Pattern
@@ -28,7 +29,7 @@ class Setting:
     """What of a plan the world is made of; nothing of it changes while time runs.
 
     `carried` are groups with the place where they go out and how: “always”, “link” or “joined”. `patterns` say how much others
-    talk on a group, `far` on which lanes they are, `callers` what they are called; `shape` is the radio's. `traces` are those
+    talk on a group, `far` on which lanes they are, `callers` what they are called; `profile` is the radio's. `traces` are those
     asked for so far.
     """
 
@@ -44,7 +45,7 @@ class Setting:
     far: Mapping[str, tuple[str, ...]] = field(default_factory=dict)
     callers: tuple[str, ...] = ("somebody",)
     hour: float = 19.0
-    shape: str = "handheld"
+    profile: Profile | None = None
     traces: dict[str, Trace] = field(default_factory=dict)
 
 

@@ -14,8 +14,9 @@ from typing import NamedTuple
 
 from PyQt6.QtCore import QObject, pyqtSignal
 
+from umbra_awl.core.keep.atomic import write_over
 from umbra_awl.core.messages.blocks import Incoming, Outgoing
-from umbra_awl.core.messages.errors import AirError, BrokenOffError, MessageError
+from umbra_awl.core.messages.errors import AirError, BrokenOffError, MayNotSendError, MessageError
 from umbra_awl.core.messages.frames import AirFormError, AirKind, Text, read_text
 from umbra_awl.core.messages.history import History, Said, proven, utc_now
 from umbra_awl.core.messages.sending import AirPort, Pace, Watched, send_picture, send_text
@@ -56,7 +57,7 @@ class AirJob(QObject):
         self.outgoing: Outgoing | None = None
         self.said: tuple[Said, ...] = ()
         self.proven: frozenset[int] = frozenset()
-        self.call = "Q4WRN"
+        self.call = ""
         self.ready, self.card, self.loss = True, True, 0.0
         self._process: AirProcess | None = None
         self._wanted: SimpleQueue[Callable[[AirPort], None]] = SimpleQueue()
@@ -93,6 +94,9 @@ class AirJob(QObject):
             return
         self.starting, self.fault = True, ""
         self._closing.clear()
+        radio = self._bench.radio
+        identity = self._bench.index.identity_of(radio) if radio is not None else None
+        self.call = identity.call if identity is not None else ""
         self.changed.emit()
         folder = self.history.folder
         self._bench.jobs.start(
@@ -189,27 +193,42 @@ class AirJob(QObject):
                 self.fault = str(error)
             self.changed.emit()
 
+    def have_picture(self) -> None:
+        """Have the other side send a picture."""
+        folder = self.history.folder
+
+        def made() -> Path:
+            from umbra_awl.demo.picture import sketch
+
+            path = folder / "theirs.jpg"
+            write_over(path, sketch())
+            return path
+
+        self._bench.jobs.latest(
+            "their picture", made, lambda path: self.order("show", file=str(path), to=""), self._not_kept
+        )
+
     # sending
 
-    def send_text(self, text: Text, may: Callable[[], str]) -> None:
-        """Send a text; `may` is asked right before it goes out, and says why not."""
-        self._put("a text", partial(self._text, text, may))
+    def send_text(self, text: Text, may: Callable[[], str], rate_bps: int) -> None:
+        """Send a text at a useful rate; `may` is asked right before it goes out, and says why not."""
+        self._put("a text", partial(self._text, text, may), rate_bps)
 
     def _text(self, text: Text, may: Callable[[], str], port: AirPort) -> None:
         if reason := may():
-            raise MessageError(reason)
+            raise MayNotSendError(reason)
         send_text(port, text)
         self._tell(partial(self._keep, partial(self.history.keep_text, text, "mine", utc_now())))
 
-    def send_picture(self, outgoing: Outgoing, kept: Callable[[], Said], may: Callable[[], str]) -> None:
+    def send_picture(self, outgoing: Outgoing, kept: Callable[[], Said], may: Callable[[], str], rate_bps: int) -> None:
         """Send a picture, or go on with one that broke off. `kept` keeps it in the history when it is there."""
         outgoing.again()
         self.outgoing = outgoing
-        self._put("a picture", partial(self._picture, outgoing, kept, may))
+        self._put("a picture", partial(self._picture, outgoing, kept, may), rate_bps)
 
     def _picture(self, outgoing: Outgoing, kept: Callable[[], Said], may: Callable[[], str], port: AirPort) -> None:
         if reason := may():
-            raise MessageError(reason)
+            raise MayNotSendError(reason)
         begun = time.monotonic()
 
         def told(have: int, all_: int, sent: int) -> None:
@@ -222,9 +241,10 @@ class AirJob(QObject):
         self.progress = progress
         self.changed.emit()
 
-    def _put(self, words: str, does: Callable[[AirPort], None]) -> None:
+    def _put(self, words: str, does: Callable[[AirPort], None], rate_bps: int) -> None:
         if not self.on or self.sending:
             return
+        self.order("rate", bps=rate_bps)
         self.sending, self.fault = words, ""
         self.progress = None
         self._cancel.clear()

@@ -23,6 +23,7 @@ ONAIR = StageEntry(
         StageCommand("onair-messages", "Texts between two radios", showing("messages"), when=with_radio),
         StageCommand("onair-pictures", "Send a picture, seen before sending", showing("pictures"), when=with_radio),
         StageCommand("onair-restart", "Play the scene from its beginning", lambda stage: stage.restart(), when=with_radio),
+        StageCommand("onair-advice", "Say all advice again", lambda stage: stage.lanes.stand.forget_known(), when=with_radio),
     ),
     later=(
         "desk.onair.lanes_page", "desk.onair.evening_page", "desk.onair.messages_page", "desk.onair.pictures_page",

@@ -42,6 +42,9 @@ class FarPanel(QWidget):
         self.voice = QCheckBox("somebody speaks meanwhile")
         self.voice.toggled.connect(partial(self._hand, "voice"))
         outer.addWidget(self.voice)
+        self.shows = button("Have it send a picture", air.have_picture)
+        self.says = button("… a text", lambda: air.order("say", text="Stenby here, can you hear me? Please answer"))
+        outer.addLayout(rows_of(self.shows, self.says, gap=6))
         line = row(gap=6)
         line.addWidget(words("The air loses", "second"))
         self.loss = QComboBox()
@@ -77,7 +80,8 @@ class FarPanel(QWidget):
         boxes: tuple[QCheckBox, ...] = (*self.hands.values(), self.away, self.voice)
         for made in boxes:
             made.setEnabled(air.on)
-        self.loss.setEnabled(air.on)
+        for part in (self.loss, self.shows, self.says):
+            part.setEnabled(air.on)
         if not air.on and not air.starting:
             self._as_new(boxes)
 

@@ -6,6 +6,7 @@ from PyQt6.QtCore import QRectF, QSize, Qt
 from PyQt6.QtGui import QPainter, QPaintEvent
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
+from umbra_awl.core.simulation.world import Setting
 from umbra_awl.desk.onair.stand import Stand
 from umbra_awl.desk.parts.widgets import button, clear, row, rows_of
 from umbra_awl.desk.theme.theme import Theme
@@ -79,12 +80,7 @@ class Front(QWidget):
         laid = self._stand.laid
         keys: list[tuple[str, str]] = []
         if laid is not None:
-            memory = laid.setting.fits[laid.setting.radio].memory
-            keys = [
-                (f"{item.key}: {_words(item.action)}", item.action)
-                for item in memory.settings.keys
-                if item.action != "none"
-            ]
+            keys = _keys(laid.setting)
         set_already = {action for _text, action in keys}
         keys += [(_WORDS[action], action) for action in _ALWAYS if action not in set_already]
         shown = (laid is not None, *keys)
@@ -99,9 +95,14 @@ class Front(QWidget):
             self._line.addWidget(fixed)
             fixed.show()
         for text, action in keys:
-            self._line.addWidget(
-                button(text, partial(self._stand.do, "key", action), tip=f"A key of the radio: {_words(action)}")
+            tip = (
+                f"A key of the radio: {_words(action)}"
+                if action
+                else "Not set: Radios, Settings gives it something to do"
             )
+            made = button(text, partial(self._stand.do, "key", action), tip=tip)
+            made.setEnabled(bool(action))
+            self._line.addWidget(made)
 
     def show_screen(self) -> None:
         """Show what the display shows now."""
@@ -109,6 +110,21 @@ class Front(QWidget):
         screens = play.book.screens if play is not None else []
         latest = screens[-1] if screens else None
         self.display.show_lines(*((latest.top, latest.bottom) if latest is not None else ("", "")))
+
+
+def _keys(setting: Setting) -> list[tuple[str, str]]:
+    """Every key that the radio's owner may set, with each press of it and what it does; nothing where it is not set."""
+    held = {(item.key, item.press): item.action for item in setting.fits[setting.radio].memory.settings.keys}
+    known = setting.profile.extras.keys if setting.profile is not None else ()
+    found = []
+    for key in known:
+        for press in key.presses:
+            action = held.get((key.name, press), "none")
+            name = key.name if press == "short" else f"{key.name} held"
+            found.append(
+                (f"{name}: {_words(action) if action != 'none' else 'not set'}", "" if action == "none" else action)
+            )
+    return found
 
 
 def _words(action: str) -> str:

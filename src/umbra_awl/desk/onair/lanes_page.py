@@ -76,10 +76,11 @@ class LanesPage(QWidget):
         self.run = button("Run", self.stand.toggle, tip="Let time go on, or hold it (Return)")
         self.forward = button("+5 s", self.stand.forward, tip="On in time (right arrow)")
         self.begin = button("Begin anew", self.stand.restart, tip="From the beginning (Home)")
+        self.other = button("Another seed", self.stand.another_seed, tip="The same scene as another evening brings it")
         self.speeds = {at: button(f"×{at}", partial(self.stand.set_speed, at), "segment") for at in SPEEDS}
         for made in self.speeds.values():
             made.setCheckable(True)
-        parts = (self.back, self.run, self.forward, self.begin, *self.speeds.values())
+        parts = (self.back, self.run, self.forward, self.begin, self.other, *self.speeds.values())
         inner.addLayout(rows_of(*parts, gap=4))
         self.advice = QWidget()
         self._advice_lines = column(self.advice, 2)

@@ -162,15 +162,8 @@ class MessagesPage(QWidget):
         identity = self._bench.index.identity_of(self._bench.radio) if self._bench.radio is not None else None
         call = identity.call if identity is not None else ""
         text = make_text(self.draft, call, self._bench.plan.station)
-        route, radio = self.way.route, self._bench.radio_key
-        self.air.send_text(text, lambda: self._still(route, radio))
+        self.air.send_text(text, self.way.ask_again(), self.way.rate_bps)
         self.text.clear()
-
-    def _still(self, route: str, radio: str) -> str:
-        """Right before it goes out: whether it still may, on what was chosen."""
-        if (route, radio) != (self.way.route, self._bench.radio_key):
-            return "Another channel was chosen meanwhile. Nothing was sent; look again and repeat."
-        return self.way.refusal
 
     # showing
 

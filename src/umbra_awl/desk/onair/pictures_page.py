@@ -3,8 +3,9 @@
 from functools import partial
 from pathlib import Path
 
-from PyQt6.QtWidgets import QFileDialog, QFrame, QProgressBar, QWidget
+from PyQt6.QtWidgets import QFileDialog, QFrame, QLineEdit, QProgressBar, QWidget
 
+from umbra_awl.core.facts.callsign import call_sign_fault, tidy_call_sign
 from umbra_awl.core.messages.blocks import Arrived, Outgoing, make_offer
 from umbra_awl.core.messages.cost import Cost, Means, cost_of, cost_words, seconds_words
 from umbra_awl.core.messages.history import utc_now
@@ -65,7 +66,13 @@ class PicturesPage(QWidget):
             made.setCheckable(True)
         tip = "The fewest bytes at which the fine print stays readable"
         self.least = button("Smallest readable", hand.find_least, tip=tip)
-        return rows_of(self.open_it, *self.sizes.values(), *self.qualities.values(), self.least, gap=4)
+        self.to = QLineEdit()
+        self.to.setAccessibleName("To one call sign; empty: to all")
+        self.to.setPlaceholderText("to all, or a call")
+        self.to.setMaximumWidth(self._theme.px(130))
+        self.to.textChanged.connect(lambda _text: self._another())
+        parts = (*self.sizes.values(), *self.qualities.values(), self.least, self.to)
+        return rows_of(self.open_it, *parts, gap=4)
 
     def _cost_card(self) -> QFrame:
         frame = card()
@@ -126,6 +133,8 @@ class PicturesPage(QWidget):
             return self.way.refusal
         if self.hand.seen is None:
             return "Open a picture first."
+        if self.to.text().strip() and (fault := call_sign_fault(self.to.text().strip())):
+            return fault
         if not self.air.on:
             return "The bench is off. Switch it on beside, then send."
         return f"Just sending {self.air.sending}." if self.air.sending else ""
@@ -147,27 +156,26 @@ class PicturesPage(QWidget):
         self.asked = False
         outgoing = out or self._fresh(seen.small)
         kept = partial(self.air.history.keep_picture, Arrived(outgoing.offer, seen.small.data), "mine", utc_now())
-        route, radio = self.way.route, self._bench.radio_key
-        self.air.send_picture(outgoing, kept, lambda: self._still(route, radio))
+        self.air.send_picture(outgoing, kept, self.way.ask_again(), self.way.rate_bps)
 
     def _fresh(self, small: Small) -> Outgoing:
         radio = self._bench.radio
         identity = self._bench.index.identity_of(radio) if radio is not None else None
         call, size = identity.call if identity is not None else "", (small.width, small.height)
-        return Outgoing(small.data, make_offer(small.data, call, "", size, small.quality, utc_now()))
+        return Outgoing(small.data, make_offer(small.data, call, self._to, size, small.quality, utc_now()))
+
+    @property
+    def _to(self) -> str:
+        """To whom; empty for all."""
+        return tidy_call_sign(self.to.text()) if self.to.text().strip() else ""
 
     def _broken(self) -> bool:
         """Whether the picture in hand broke off, and can be gone on with."""
         out, seen = self.air.outgoing, self.hand.seen
         if out is None or seen is None or out.state == "done" or not out.turns:
             return False
-        return make_offer(seen.small.data, "", "", (1, 1), "").sha256 == out.offer.sha256
-
-    def _still(self, route: str, radio: str) -> str:
-        """Right before it goes out: whether it still may, on what was chosen."""
-        if (route, radio) != (self.way.route, self._bench.radio_key):
-            return "Another channel was chosen meanwhile. Nothing was sent; look again and repeat."
-        return self.way.refusal
+        same = make_offer(seen.small.data, "", "", (1, 1), "").sha256 == out.offer.sha256
+        return same and out.offer.to == self._to
 
     def _take_back(self) -> None:
         self.asked = False

@@ -1,6 +1,7 @@
 """What is played on the lanes: the scene in hand, on the practice plan or on one's own, its clock, and what hands do to it."""
 
 from collections.abc import Callable
+from dataclasses import replace
 from functools import cache
 
 from PyQt6.QtCore import QElapsedTimer, QObject, QTimer, pyqtSignal
@@ -67,6 +68,11 @@ class Stand(QObject):
         self.speed = 1.0 if self.free else self.scene.speed
         self.restart()
 
+    def another_seed(self) -> None:
+        """The same scene on another evening."""
+        self.seed += 1
+        self.restart()
+
     def on_own_plan(self, own: bool) -> None:
         """Play on one's own plan, or on the practice plan."""
         self.own = own
@@ -107,7 +113,10 @@ class Stand(QObject):
         keys = [channel.route for channel in found.memory.channels if channel.route in bench.index.routes]
         first = in_hand if in_hand in keys else next(iter(keys), "")
         choice = Choice(bench.radio_key, (first, *(key for key in keys if key != first)), whole=True)
-        setting = make_setting(bench.index, bench.results.fits, choice)
+        setting = replace(
+            make_setting(bench.index, bench.results.fits, choice),
+            profile=bench.profiles.get(bench.index.radios[bench.radio_key].profile),
+        )
         scene = Scene(FREE, "Free play", "", "", 60.0, Needs((), ()))
         return Laid(scene, setting, first, first, (), ())
 

@@ -1,5 +1,8 @@
 """On which channel of which radio something is sent: chosen, with whether it may be, and what is done before."""
 
+from collections.abc import Callable
+from functools import partial
+
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QComboBox, QWidget
 
@@ -9,6 +12,17 @@ from umbra_awl.desk.parts.radio_tabs import RadioTabs
 from umbra_awl.desk.parts.widgets import column, row, words
 from umbra_awl.desk.theme.theme import Theme
 from umbra_awl.desk.workbench import Workbench
+
+
+def refusal_of(bench: Workbench, radio: str, route: str, what: What) -> str:
+    """Why nothing may go out on a route of a radio; empty when it may. Worked out anew from the plan of this moment."""
+    index, results = bench.index, bench.results
+    if not bench.fresh or radio not in results.fits:
+        return "The plan is just being worked out anew. Try again in a moment."
+    profile = bench.profiles.get(index.radios[radio].profile) if radio in index.radios else None
+    if profile is None or route not in index.routes:
+        return "Choose a channel first."
+    return may_send(index, results.fits, radio, route, profile, what).refusal
 
 
 class WayLine(QWidget):
@@ -50,13 +64,17 @@ class WayLine(QWidget):
 
     @property
     def refusal(self) -> str:
-        """Why nothing may go out; empty when it may. Worked out anew from the plan of this moment."""
-        bench, profile = self._bench, self.profile
-        if not bench.fresh or bench.fit is None:
-            return "The plan is just being worked out anew. Try again in a moment."
-        if profile is None or self.route not in bench.index.routes:
-            return "Choose a channel first."
-        return may_send(bench.index, bench.results.fits, bench.radio_key, self.route, profile, self._what).refusal
+        """Why nothing may go out; empty when it may."""
+        return refusal_of(self._bench, self._bench.radio_key, self.route, self._what)
+
+    @property
+    def rate_bps(self) -> int:
+        """The useful rate on what is chosen, with nobody speaking."""
+        return self.going.carrier.rate_bps(self.going.speed) if self.going is not None else 0
+
+    def ask_again(self) -> Callable[[], str]:
+        """What is asked right before something goes out on what is chosen now: no widget is looked at, from whatever thread."""
+        return partial(refusal_of, self._bench, self._bench.radio_key, self.route, self._what)
 
     def refresh(self) -> None:
         """Offer the channels of the radio in hand, those that carry data first."""

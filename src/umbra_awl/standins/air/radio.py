@@ -10,6 +10,7 @@ from umbra_awl.core.transfer.frames import Frame, encode
 from umbra_awl.standins.air.far import Far
 
 ANSWER_S = 3.0
+_WITH_VOICE_BPS = 950
 
 
 class AirRadio:
@@ -107,6 +108,8 @@ class AirRadio:
             self.loss = min(max(float(told.get("share", 0.0)), 0.0), 0.95)
         elif what == "break_at":
             self.break_at = self._blocks + int(told.get("blocks", 0))
+        elif what == "rate" and int(told.get("bps", 0)) > 0:
+            self._rates = (int(told["bps"]), min(int(told["bps"]), _WITH_VOICE_BPS))
         elif what == "inhibit":
             self.inhibited = str(told.get("why", ""))
         elif what == "say":
