@@ -235,3 +235,72 @@ def test_two_on_one_group_the_network_carries_one(made):
     play = Play(made("tarn", TRAVEL), inputs=(Input(10, "press"), Input(14, "release")), script=script, traffic=False)
     play.advance(40)
     assert play.keyer.done[-1].stopped.reason == "Q7QBY speaks: one at a time"
+
+
+def figured(setting, **figures):
+    return replace(setting, figures={**setting.figures, **figures})
+
+
+@pytest.mark.parametrize(("share", "lost"), [(0.0, False), (1.0, True)])
+def test_the_network_loses_a_share_of_overs_whole(made, share, lost):
+    setting = figured(made("tarn", TRAVEL), loss_share=share)
+    play = Play(setting, inputs=(Input(1, "press"), Input(6, "release")), traffic=False)
+    play.advance(20)
+    (keyed,) = play.keyer.done
+    assert (keyed.talk.why == "lost") is lost
+    assert bool(keyed.heard_by and "all on Worldwide" in keyed.heard_by) is not lost
+
+
+def test_an_over_that_was_let_go_on_the_way_still_travels_its_whole_length(made):
+    setting = figured(made("tarn", TRAVEL), latency_s=3.0)
+    play = Play(setting, inputs=(Input(1, "press"), Input(3, "release")), traffic=False)
+    play.advance(20)
+    bars = {bar.lane: (bar.start, bar.end) for bar in play.book.bars}
+    assert bars["access travel-dmr 2"] == (1.8, 3.0)
+    assert bars["network"] == pytest.approx((4.8, 6.0))
+    far = [span for lane, span in bars.items() if lane.startswith("far")]
+    assert far == [pytest.approx((7.8, 9.0))] * 2
+
+
+def test_the_echo_waits_in_vain_where_its_slot_is_taken_meanwhile(made):
+    script = (Scripted(12.5, "Q7QBY", "isles-wide", 20),)
+    play = Play(
+        figured(made("tarn", TRAVEL), echo_wait_s=5.0),
+        inputs=(Input(1, "number", "travel-dmr>echo@2"), Input(4, "press"), Input(10, "release")),
+        script=script,
+        traffic=False,
+    )
+    play.advance(40)
+    assert any("finds no way back" in note.words for note in play.book.notes)
+    assert not [bar for bar in play.book.bars if bar.tone == "echo"]
+
+
+def test_a_talk_memory_reaches_who_is_linked_and_says_who_that_is(made):
+    link, talk = "signal-b>vlr001-c@1", "signal-b>vlr001-a@2"
+    for carried, words in (
+        ((), "nothing is linked"),
+        ((("vlr001-c", ("signal-b", 0), "link"),), "VLR001 C is linked, and hears you"),
+    ):
+        setting = replace(made("fell", (talk, link)), carried=carried)
+        play = Play(setting, inputs=(Input(2, "press"), Input(5, "release")), traffic=False)
+        play.advance(20)
+        assert any(words in note.words for note in play.book.notes)
+        assert not any(bar.lane.startswith("far") and bar.tone == "you" for bar in play.book.bars)
+
+
+def test_a_repeater_identifies_in_morse_as_often_as_it_is_set_to(made):
+    inputs = tuple(Input(at, what) for begun in (1, 20, 700) for at, what in ((begun, "press"), (begun + 3, "release")))
+    play = Play(made("tarn", ("blackfell-fm>local@0",)), inputs=inputs, traffic=False)
+    play.advance(720)
+    assert [round(item.at) for item in play.book.sounds if item.kind == "morse"] == [5, 704]
+    spot = Play(made("tarn", TRAVEL), inputs=inputs, traffic=False)
+    spot.advance(720)
+    assert not [item for item in spot.book.sounds if item.kind == "morse"]
+
+
+def test_local_talk_goes_on_to_what_is_linked(made):
+    setting = made("fell", ("signal-b>local@0",))
+    setting = replace(setting, carried=(("vlr001-c", ("signal-b", 0), "link"),))
+    play = Play(setting, inputs=(Input(2, "press"), Input(5, "release")), traffic=False)
+    play.advance(20)
+    assert any("goes on to VLR001 C" in note.words for note in play.book.notes)
