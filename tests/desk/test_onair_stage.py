@@ -118,6 +118,9 @@ def test_free_play_takes_the_route_in_hand(demo_window):
     assert stand.laid.setting.radio == demo_window.bench.radio_key
     stand.play.advance(120)
     assert stand.play.book.bars
+    lanes = stand.lanes
+    stand.do("zone", "1")
+    assert stand.lanes != lanes  # they follow the knob
     demo_window.bench.choose_radio("fell")
     assert stand.laid.setting.radio == "fell"
 

@@ -109,7 +109,8 @@ class LanesPage(QWidget):
         self.story = words("", wrap=True)
         self.look = words("", "second", wrap=True)
         beside.addWidget(self.story)
-        beside.addWidget(words("Look at this", "title"))
+        self.look_head = words("Look at this", "title")
+        beside.addWidget(self.look_head)
         beside.addWidget(self.look)
         beside.addWidget(words("You hear and see", "title"))
         self.heard = words("", "second", wrap=True)
@@ -154,6 +155,7 @@ class LanesPage(QWidget):
         self.story.setText(stand.trouble or (free if stand.free else stand.scene.story))
         restyle(self.story, "role", "stop" if stand.trouble else "")
         self.look.setText("" if stand.free or stand.trouble else stand.scene.look)
+        self.look_head.setVisible(bool(self.look.text()))
         self.run.setText("Hold time" if stand.running else "Run")
         self.run.setEnabled(stand.play is not None)
         for at, made in self.speeds.items():

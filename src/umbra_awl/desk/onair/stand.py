@@ -192,7 +192,17 @@ class Stand(QObject):
         if self.play is not None:
             self.play.do(what, value)
             self._advise()
+            self._follow()
             self.ticked.emit()
+
+    def _follow(self) -> None:
+        """In free play the lanes are those of the access point that the knob is on."""
+        if self.laid is None or self.play is None or not self.free:
+            return
+        lanes = lanes_of(self.laid.setting, self.play.controls.channel.route or self.laid.seen)
+        if lanes != self.lanes:
+            self.lanes = lanes
+            self.changed.emit()
 
     def press(self) -> None:
         """Hold the key; time goes on by itself then."""
