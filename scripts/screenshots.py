@@ -1,8 +1,10 @@
 """Take the pictures of docs/screenshots from the demo: one of each main view, one dark."""
 
 import tempfile
+from datetime import UTC, datetime, timedelta
 from pathlib import Path
 
+from msgspec.structs import replace
 from PyQt6.QtTest import QTest
 
 from umbra_awl.core.fit.compare import Needs
@@ -57,8 +59,6 @@ def _routes(window: MainWindow) -> None:
     stage.show_page("sheet")
     stage.sheet.show_mode("")
     window.bench.select(Selection("blackfell-dmr", "isles-wide", 2))
-    stage.show_page("zones")
-    take(window, "zones")
     stage.show_page("sheet")
     window.bench.select(Selection("cairnlow-dmr", "nessa-torrick", 1))
 
@@ -170,6 +170,27 @@ def _on_air(window: MainWindow) -> None:
     _messages(window)
 
 
+def _log(window: MainWindow) -> None:
+    """Proofs of every grade, one old, one doubtful."""
+    window.open_stage("log", "proof")
+    stage = window.stages["log"]
+    now = datetime.now(UTC)
+    grades = (
+        ("blackfell-dmr>isles-wide@2", "answered", 3), ("blackfell-dmr>echo@2", "echo", 200), ("home-dmr>isles-wide@1", "own-key", 1),
+        ("home-dmr>worldwide@2", "heard-it", 2), ("signal-b>local@0", "heard-by", 9), ("travel-dmr>echo@2", "failed", 1),
+        ("blackfell-fm>local@0", "answered", 400), ("torrick-fusion>local@0", "echo", 20), ("home-dmr>echo@2", "echo", 4),
+    )  # fmt: skip
+    made = []
+    for at, (route, grade, days) in enumerate(grades):
+        utc = (now - timedelta(days=days)).strftime("%Y-%m-%dT%H:%M:%SZ")
+        made.append(replace(stage.book.new_entry(route, grade=grade), key=f"k{at}", utc=utc))
+    made[7] = replace(made[7], stood={"DG-ID": "22"})
+    stage.book.add(made, "Log nine overs")
+    window.bench.select(Selection("torrick-fusion", "local", 0))
+    window.message.hide()
+    take(window, "proof-map")
+
+
 def _messages(window: MainWindow) -> None:
     stage = window.stages["onair"]
     window.bench.choose_radio("fell")
@@ -231,6 +252,7 @@ def main() -> None:
     _card(window, demo)
     _hotspots(window, demo.plan.parent)
     _on_air(window)
+    _log(window)
     window.close()
 
 

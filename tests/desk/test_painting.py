@@ -7,11 +7,11 @@ from PyQt6.QtGui import QColor, QImage, QPainter
 from umbra_awl.core.fit.report import Gauge
 from umbra_awl.core.transfer.image import owned_spans
 from umbra_awl.desk.radios.gauges import Gauges
-from umbra_awl.desk.routes.sheet_blocks import Shown, drafts
-from umbra_awl.desk.routes.sheet_heads import Marks, View
-from umbra_awl.desk.routes.sheet_layout import SheetLayout
-from umbra_awl.desk.routes.sheet_paint import SheetPainter, hole_centre
 from umbra_awl.desk.selection import Selection
+from umbra_awl.desk.sheet.blocks import Shown, drafts
+from umbra_awl.desk.sheet.heads import Marks, View
+from umbra_awl.desk.sheet.layout import SheetLayout
+from umbra_awl.desk.sheet.paint import SheetPainter, hole_centre
 from umbra_awl.desk.station.ruler import marks_of
 from umbra_awl.desk.transfer.strip import CELLS, cell_kinds
 

@@ -10,9 +10,9 @@ from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import Destination
 from umbra_awl.core.routes.punch import punch
 from umbra_awl.desk.parts.adding import AddAccess, AddDestination
-from umbra_awl.desk.routes.sheet_blocks import NO_SERVICE, NOBODY, Shown, drafts, wrapped
-from umbra_awl.desk.routes.sheet_layout import SheetLayout
 from umbra_awl.desk.selection import Selection
+from umbra_awl.desk.sheet.blocks import NO_SERVICE, NOBODY, Shown, drafts, wrapped
+from umbra_awl.desk.sheet.layout import SheetLayout
 
 
 @pytest.fixture

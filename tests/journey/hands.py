@@ -11,7 +11,7 @@ from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QComboBox, QDialog, QMenu, QWidget
 
 from umbra_awl.desk.parts.field_list import FieldList, Typing
-from umbra_awl.desk.routes.sheet_layout import slot_share
+from umbra_awl.desk.sheet.layout import slot_share
 from umbra_awl.desk.stages import STAGES
 
 CTRL, SHIFT = Qt.KeyboardModifier.ControlModifier, Qt.KeyboardModifier.ShiftModifier

@@ -3,6 +3,7 @@
 from umbra_awl.core.findings.model import TargetKind
 from umbra_awl.desk.access.entry import ACCESS
 from umbra_awl.desk.hotspots.entry import HOTSPOTS
+from umbra_awl.desk.log.entry import LOG
 from umbra_awl.desk.onair.entry import ONAIR
 from umbra_awl.desk.radios.entry import RADIOS
 from umbra_awl.desk.routes.entry import ROUTES
@@ -11,7 +12,7 @@ from umbra_awl.desk.station.entry import STATION
 from umbra_awl.desk.transfer.entry import TRANSFER
 
 STAGES: dict[str, StageEntry] = {
-    entry.key: entry for entry in (STATION, ACCESS, ROUTES, RADIOS, TRANSFER, HOTSPOTS, ONAIR)
+    entry.key: entry for entry in (STATION, ACCESS, ROUTES, RADIOS, TRANSFER, HOTSPOTS, ONAIR, LOG)
 }
 STAGE_OF: dict[TargetKind, str] = {kind: entry.key for entry in STAGES.values() for kind in entry.targets}
 """Target kind to the stage where such a thing is worked on."""

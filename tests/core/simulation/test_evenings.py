@@ -83,6 +83,13 @@ def test_a_scan_lists_own_changes_are_tried(plan, profiles):
     assert any(text.endswith("out of the scan list") for text in words)
 
 
+def test_for_two_channels_other_pairs_are_tried(index, fits, profiles):
+    choice = Choice("tarn", HOME, "watch", sat_down=True)
+    words = [item.change.words for item in what_helps(Ground(index, fits, profiles["tarn16"]), choice, 3)]
+    assert "Watch Q4WRN slot 1 to Isles-wide as the second" in words
+    assert "Scan them all" in words
+
+
 def test_reach_is_a_share_and_ones_own_hotspot_is_always_there(made):
     reach = in_reach(made("moor", ("blackfell-dmr>isles-wide@2", "home-dmr>isles-wide@1")))
     assert "home-dmr" not in reach

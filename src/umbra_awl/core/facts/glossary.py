@@ -43,6 +43,10 @@ GLOSSARY = (
     ),
     Word("scene", "A short play of something that happens on the air, on a practice plan or on your own."),
     Word("evening", "Two hours simulated with a seed: a thousand of them give shares and waits with their spread."),
+    Word(
+        "proof",
+        "What the log says of a route: repeater heard, own key heard, echo, heard by somebody, answered; its age; its doubt.",
+    ),
     Word("finding", "Something in the plan that is wrong or doubtful, with its reason and, mostly, a repair."),
     Word(
         "stop, warn, note",

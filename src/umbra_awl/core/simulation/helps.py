@@ -126,6 +126,11 @@ def _stances(index: PlanIndex, choice: Choice) -> Iterator[Change]:
         for key in [item for item in talked if item != choice.routes[0]][:4]:
             rest = tuple(item for item in choice.routes if item != key)
             yield Change(f"Stay on {index.label(index.routes[key])}", choice=choice._replace(routes=(key, *rest)))
+    if choice.stance == "watch":
+        for key in [item for item in talked if item not in choice.routes[:2]][:4]:
+            rest = tuple(item for item in choice.routes if item not in {choice.routes[0], key})
+            words = f"Watch {index.label(index.routes[key])} as the second"
+            yield Change(words, choice=choice._replace(routes=(choice.routes[0], key, *rest)))
     if choice.stance == "scan" and not choice.scan and len(choice.routes) > 2:
         for key in talked[:6]:
             rest = tuple(item for item in choice.routes if item != key)

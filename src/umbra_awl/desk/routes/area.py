@@ -1,6 +1,6 @@
 """A stretch of cells in the making: begun at one cell, stretched to another."""
 
-from umbra_awl.desk.routes.sheet_layout import Cell, SheetLayout
+from umbra_awl.desk.sheet.layout import Cell, SheetLayout
 
 
 class Area:

@@ -6,7 +6,7 @@ from PyQt6.QtWidgets import QWidget
 
 from umbra_awl.desk.parts.thread import stitch
 from umbra_awl.desk.parts.tips import set_tip
-from umbra_awl.desk.routes.sheet_paint import HOLE, RING
+from umbra_awl.desk.sheet.paint import HOLE, RING
 from umbra_awl.desk.theme.theme import Theme
 
 _MARKS = (

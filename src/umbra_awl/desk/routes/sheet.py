@@ -1,6 +1,6 @@
 """The punch sheet: services across, destinations down; a punched hole is a route."""
 
-from PyQt6.QtCore import QEvent, QRect, QRectF, Qt, pyqtSignal
+from PyQt6.QtCore import QEvent, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import (
     QFocusEvent,
     QHelpEvent,
@@ -11,42 +11,36 @@ from PyQt6.QtGui import (
     QResizeEvent,
     QWheelEvent,
 )
-from PyQt6.QtWidgets import QAbstractScrollArea, QFrame, QLineEdit
+from PyQt6.QtWidgets import QFrame, QLineEdit
 
-from umbra_awl.core.plan.index import PlanIndex
-from umbra_awl.core.plan.model import Plan
 from umbra_awl.core.plan.moved import gone_and_come
 from umbra_awl.desk.parts.tips import show_tip
-from umbra_awl.desk.routes.sheet_blocks import Draft, Shown, column_of, drafts, wrapped
 from umbra_awl.desk.routes.sheet_hands import SheetHands
-from umbra_awl.desk.routes.sheet_heads import Marks, View
-from umbra_awl.desk.routes.sheet_layout import Cell, SheetLayout, Sizes
-from umbra_awl.desk.routes.sheet_paint import SheetPainter
 from umbra_awl.desk.selection import Selection
+from umbra_awl.desk.sheet.blocks import Shown, column_of, drafts
+from umbra_awl.desk.sheet.heads import Marks
+from umbra_awl.desk.sheet.layout import Cell, SheetLayout
+from umbra_awl.desk.sheet.paint import SheetPainter
+from umbra_awl.desk.sheet.view import SheetView
 from umbra_awl.desk.theme.theme import Theme
 from umbra_awl.desk.workbench import Workbench
 
 ZOOMS = (0.6, 0.7, 0.8, 0.9, 1.0, 1.15, 1.3, 1.5)
-_LEFT, _COLUMN = 200, 80
 
 
-class PunchSheet(QAbstractScrollArea):
+class PunchSheet(SheetView):
     """Shows and edits the routes of the workbench's plan."""
 
     edit_asked = pyqtSignal()
     mode_shown = pyqtSignal(str)
 
     def __init__(self, bench: Workbench, theme: Theme) -> None:
-        super().__init__()
+        super().__init__(theme)
         self._bench = bench
-        self._theme = theme
         self._painter = SheetPainter(theme)
-        self._drafts: list[Draft] = []
-        self.sheet = SheetLayout(PlanIndex(Plan()), ())
         self.hands = SheetHands(self, bench)
         self.cursor_cell: Cell | None = None
         self._mode = ""
-        self._zoom = 1.0
         self._unfolded: frozenset[str] = frozenset()
         self._rings: dict[str, str] = {}
         self._flagged: dict[str, str] = {}
@@ -70,27 +64,7 @@ class PunchSheet(QAbstractScrollArea):
         theme.changed.connect(self.rebuild)
         self.rebuild()
 
-    def repaint_all(self) -> None:
-        """Have all of it painted anew."""
-        viewport = self.viewport()
-        if viewport is not None:
-            viewport.update()
-
     # what lies where
-
-    def _px(self, size: float) -> int:
-        return self._theme.px(size * self._zoom)
-
-    def _made(self) -> tuple[list[Draft], Sizes]:
-        """The blocks as they find room across, and their sizes: the names take what room there is first, then the columns."""
-        px, viewport = self._px, self.viewport()
-        room = max((viewport.width() if viewport is not None else 0) - px(_LEFT), 0)
-        made = wrapped(self._drafts, room // px(_COLUMN))
-        columns = max((len(draft.columns) for draft in made), default=0)
-        spare = max(room - columns * px(_COLUMN), 0)
-        left = px(_LEFT) + min(spare, px(70))
-        column = px(_COLUMN) + min(max(spare - px(70), 0) // max(columns, 1), px(24))
-        return made, Sizes(left, max(px(74), self._theme.px(58)), column, px(26), px(24), self._zoom)
 
     def rebuild(self) -> None:
         """Lay the sheet out anew, keeping the cursor on its crossing."""
@@ -198,72 +172,12 @@ class PunchSheet(QAbstractScrollArea):
 
     # where one looks
 
-    def view(self) -> View:
-        """The part of the sheet in view."""
-        across, down, viewport = self.horizontalScrollBar(), self.verticalScrollBar(), self.viewport()
-        assert across is not None
-        assert down is not None
-        assert viewport is not None
-        return View(across.value(), down.value(), viewport.width(), viewport.height())
-
-    def _set_bars(self) -> None:
-        across, down, viewport = self.horizontalScrollBar(), self.verticalScrollBar(), self.viewport()
-        if across is None or down is None or viewport is None:
-            return
-        wide, high = viewport.width() - self.sheet.sizes.left, viewport.height() - self.sheet.sizes.head
-        across.setRange(0, max(0, self.sheet.width - wide))
-        across.setPageStep(max(wide, 1))
-        across.setSingleStep(self.sheet.sizes.column // 2)
-        down.setRange(0, max(0, self.sheet.height - high))
-        down.setPageStep(max(high, 1))
-        down.setSingleStep(self.sheet.sizes.row)
-
-    def scrollContentsBy(self, dx: int, dy: int) -> None:
-        """Move the pixels that stay; only what comes into view is painted. The head stays, or becomes that of another block."""
-        viewport, sizes = self.viewport(), self.sheet.sizes
-        if viewport is None:
-            return
-        if dy:
-            viewport.scroll(0, dy, QRect(0, sizes.head, viewport.width(), viewport.height() - sizes.head))
-            y = self.view().y
-            if self.sheet.block_at(y) is not self.sheet.block_at(y + dy):
-                viewport.update()
-        if dx:
-            viewport.scroll(dx, 0, QRect(sizes.left, 0, viewport.width() - sizes.left, viewport.height()))
-
     def resizeEvent(self, event: QResizeEvent | None) -> None:
         super().resizeEvent(event)
         made, sizes = self._made()
         if sizes != self.sheet.sizes or len(made) != len(self.sheet.blocks):
             self._lay_out()
         self._set_bars()
-
-    def _update_cell(self, cell: Cell | None) -> None:
-        viewport = self.viewport()
-        if cell is None or viewport is None:
-            return
-        sizes, view = self.sheet.sizes, self.view()
-        left = sizes.left - view.x + cell.column * sizes.column
-        top = sizes.head - view.y + self.sheet.tops[cell.row]
-        viewport.update(QRect(left, top, sizes.column, sizes.row))
-
-    def _reveal(self, cell: Cell) -> None:
-        """Bring a cell into view, with the head over it where it is the first of its block."""
-        across, down = self.horizontalScrollBar(), self.verticalScrollBar()
-        if across is None or down is None:
-            return
-        sizes, view, tops = self.sheet.sizes, self.view(), self.sheet.tops
-        above = next(
-            (tops[at] for at in (cell.row - 1,) if at >= 0 and not self.sheet.rows[at].destination), tops[cell.row]
-        )
-        for bar, at, end, room in (
-            (across, cell.column * sizes.column, (cell.column + 1) * sizes.column, view.width - sizes.left),
-            (down, above, tops[cell.row] + sizes.row, view.height - sizes.head),
-        ):
-            if at < bar.value():
-                bar.setValue(at)
-            elif end > bar.value() + room:
-                bar.setValue(end - room)
 
     # painting
 

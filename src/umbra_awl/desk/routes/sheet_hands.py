@@ -7,8 +7,8 @@ from PyQt6.QtGui import QKeyEvent, QMouseEvent
 
 from umbra_awl.desk.routes import punching
 from umbra_awl.desk.routes.area import Area
-from umbra_awl.desk.routes.sheet_layout import Cell, SheetLayout, slot_share
 from umbra_awl.desk.selection import Selection
+from umbra_awl.desk.sheet.layout import Cell, SheetLayout, slot_share
 from umbra_awl.desk.workbench import Workbench
 
 if TYPE_CHECKING:

@@ -6,8 +6,8 @@ from PyQt6.QtGui import QColor, QPainter, QPen, QPolygonF
 from umbra_awl.core.plan.model import Route
 from umbra_awl.core.plan.places import LINKS, TALKS
 from umbra_awl.desk.parts.thread import stitch
-from umbra_awl.desk.routes.sheet_heads import HeadPainter, Marks, View, tone
-from umbra_awl.desk.routes.sheet_layout import Block, Cell, Part, SheetLayout, slot_share
+from umbra_awl.desk.sheet.heads import HeadPainter, Marks, View, tone
+from umbra_awl.desk.sheet.layout import Block, Cell, Part, SheetLayout, slot_share
 from umbra_awl.desk.theme.theme import Theme
 
 HOLE = 5.5

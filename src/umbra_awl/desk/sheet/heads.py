@@ -6,8 +6,8 @@ from typing import NamedTuple
 from PyQt6.QtCore import QRect, QRectF, Qt
 from PyQt6.QtGui import QColor, QFont, QFontMetrics, QPainter, QPen
 
-from umbra_awl.desk.routes.sheet_blocks import SheetRow
-from umbra_awl.desk.routes.sheet_layout import Block, Cell, SheetLayout, slot_share
+from umbra_awl.desk.sheet.blocks import SheetRow
+from umbra_awl.desk.sheet.layout import Block, Cell, SheetLayout, slot_share
 from umbra_awl.desk.theme.theme import Theme
 
 SMALLEST = 8

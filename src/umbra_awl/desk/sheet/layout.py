@@ -9,7 +9,7 @@ from umbra_awl.core.modes.behaviour import Crossing
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.places import LINKED, PAIR
 from umbra_awl.core.routes.crossing import crossing
-from umbra_awl.desk.routes.sheet_blocks import Column, Draft, SheetRow, Shown, drafts
+from umbra_awl.desk.sheet.blocks import Column, Draft, SheetRow, Shown, drafts
 
 
 class Sizes(NamedTuple):

@@ -1,0 +1,153 @@
+"""The log beside the plan: read in the background, written in order, taken back by undo; and what each route's proof is worth."""
+
+from collections.abc import Iterable
+from datetime import UTC, datetime
+from functools import partial
+from pathlib import Path
+
+from PyQt6.QtCore import QObject, pyqtSignal
+
+from umbra_awl.core.logbook.log_file import Held, LogError, LogFile
+from umbra_awl.core.logbook.model import Entry
+from umbra_awl.core.logbook.proof import Proof, proofs, stood_on
+from umbra_awl.core.plan.edits import fresh_key
+from umbra_awl.core.plan.index import PlanIndex
+from umbra_awl.desk.workbench import Workbench
+
+NAME = "log.awl-log"
+
+
+class LogBook(QObject):
+    """One log at a time: the one in the plan's folder, which all plans there share. `changed` tells of entries or proofs."""
+
+    changed = pyqtSignal()
+
+    def __init__(self, bench: Workbench) -> None:
+        super().__init__()
+        self._bench = bench
+        self.entries: tuple[Entry, ...] = ()
+        self.proofs: dict[str, Proof] = {}
+        self.trouble = ""
+        self._index: PlanIndex | None = None
+        bench.document_changed.connect(self.read)
+        bench.plan_changed.connect(self._work_out)
+        self.read()
+
+    @property
+    def file(self) -> LogFile:
+        """The log's file."""
+        document = self._bench.document
+        return LogFile((document.path.parent if document is not None else Path()) / NAME)
+
+    def read(self) -> None:
+        """Read the log."""
+        if self._bench.document is not None:
+            self._bench.jobs.latest("log", self.file.read, self._take, self._not_read)
+
+    def _take(self, held: Held) -> None:
+        self.entries, self.trouble = held.entries, ""
+        if held.damaged:
+            lines = ", ".join(map(str, held.damaged[:8]))
+            self.trouble = f"{len(held.damaged)} lines of the log are damaged and left as they are: {lines}."
+        self._work_out()
+
+    def _not_read(self, error: Exception) -> None:
+        self.trouble = (
+            str(error) if isinstance(error, LogError) else f"The log cannot be read ({type(error).__name__})."
+        )
+        self.changed.emit()
+
+    def _work_out(self) -> None:
+        """Have the proofs worked out anew from entries and plan."""
+        index, entries = self._bench.index, self.entries
+        self._bench.jobs.latest("proof map", lambda: (index, proofs(index, entries)), self._take_proofs)
+
+    def _take_proofs(self, made: tuple[PlanIndex, dict[str, Proof]]) -> None:
+        self._index, self.proofs = made
+        self.changed.emit()
+
+    # writing
+
+    def new_entry(self, route: str, **fields: object) -> Entry:
+        """An entry of this moment on a route of the plan, with what it stands on."""
+        index = self._bench.index
+        _access, service, _destination = index.parts(index.routes[route])
+        now = datetime.now(UTC)
+        key = fresh_key(f"{now:%Y%m%d%H%M%S}", {item.key for item in self.entries})
+        identity = index.identity_of(self._bench.radio) if self._bench.radio is not None else None
+        made = Entry(
+            key,
+            now.strftime("%Y-%m-%dT%H:%M:%SZ"),
+            route=route,
+            radio=self._bench.radio_key,
+            mode=service.mode,
+            hz=service.tx_hz,
+            rx_hz=service.rx_hz,
+            own_call=identity.call if identity is not None else "",
+            stood=stood_on(index, index.routes[route], self._bench.radio_key),
+        )
+        from msgspec.structs import replace
+
+        return replace(made, **fields)
+
+    def add(self, entries: Iterable[Entry], sentence: str) -> None:
+        """Write entries; undo takes them out again. What cannot be written is said."""
+        made = tuple(entries)
+        file = self.file
+        self._bench.jobs.keep(
+            "log", partial(file.put, made), partial(self._added, file, made, sentence), self._not_written
+        )
+
+    def _added(self, file: LogFile, made: tuple[Entry, ...], sentence: str, _none: object) -> None:
+        self._put(made)
+        keys = {item.key for item in made}
+        self._bench.did_beside(sentence, lambda: self._back(file, keys), lambda: self._again(file, made))
+        self._bench.say(f"{sentence}. Ctrl Z takes it back.")
+
+    def take_out(self, keys: Iterable[str], sentence: str) -> None:
+        """Take entries out; undo puts them back."""
+        gone = tuple(item for item in self.entries if item.key in set(keys))
+        file = self.file
+        self._bench.jobs.keep(
+            "log",
+            lambda: file.take_out([item.key for item in gone]),
+            partial(self._taken_out, file, gone, sentence),
+            self._not_written,
+        )
+
+    def _taken_out(self, file: LogFile, gone: tuple[Entry, ...], sentence: str, _none: object) -> None:
+        keys = {item.key for item in gone}
+        self._drop(keys)
+        self._bench.did_beside(sentence, lambda: self._again(file, gone), lambda: self._back(file, keys))
+        self._bench.say(f"{sentence}. Ctrl Z takes it back.")
+
+    def _put(self, made: tuple[Entry, ...]) -> None:
+        by_key = {item.key: item for item in self.entries} | {item.key: item for item in made}
+        self.entries = tuple(by_key.values())
+        self._work_out()
+
+    def _drop(self, keys: set[str]) -> None:
+        self.entries = tuple(item for item in self.entries if item.key not in keys)
+        self._work_out()
+
+    def _back(self, file: LogFile, keys: set[str]) -> bool:
+        try:
+            file.take_out(sorted(keys))
+        except LogError as error:
+            self._not_written(error)
+            return False
+        self._drop(keys)
+        return True
+
+    def _again(self, file: LogFile, made: tuple[Entry, ...]) -> bool:
+        try:
+            file.put(made)
+        except LogError as error:
+            self._not_written(error)
+            return False
+        self._put(made)
+        return True
+
+    def _not_written(self, error: Exception) -> None:
+        known = isinstance(error, LogError)
+        self._bench.say(str(error) if known else f"The log was not written ({type(error).__name__}).", "stop")

@@ -1,0 +1,27 @@
+"""Log in the table of stages.
+
+What is not seen at once is imported where it is first made, so that the first window does not wait for it.
+"""
+
+from umbra_awl.desk.stage import StageCommand, StageEntry, Surroundings, showing
+
+
+def _make(given: Surroundings) -> object:
+    from umbra_awl.desk.log.stage import LogStage
+
+    return LogStage(given.bench, given.theme)
+
+
+LOG = StageEntry(
+    "log",
+    "Log",
+    _make,
+    ("proof", "entries"),
+    (
+        StageCommand("log-proof", "What is proven: the proof map", showing("proof"), "Ctrl+Shift+X"),
+        StageCommand("log-entries", "Entries of the log, ADIF in and out", showing("entries")),
+        StageCommand("log-next", "Prove next: the key-ups that prove most", lambda stage: stage.save_next()),
+        StageCommand("log-import", "Import an ADIF log", lambda stage: stage.ask_import()),
+    ),
+    later=("desk.log.proof_page", "desk.log.entries_page"),
+)

@@ -1,0 +1,203 @@
+"""The proof map with what is in hand: its proof, its entries, one line to write another, and what to prove next."""
+
+from PyQt6.QtWidgets import QComboBox, QFrame, QLineEdit, QWidget
+
+from umbra_awl.core.keep.naming import readable_name
+from umbra_awl.core.logbook.model import GRADE_WORDS
+from umbra_awl.core.logbook.pocket import next_words, pocket_text
+from umbra_awl.core.logbook.proof import KeyUp, prove_next, share_of
+from umbra_awl.desk.log.book import LogBook
+from umbra_awl.desk.log.proof_map import ProofMap, proof_words
+from umbra_awl.desk.parts.rows_table import RowsTable
+from umbra_awl.desk.parts.saving import ask_place, save_file
+from umbra_awl.desk.parts.widgets import button, card, column, row, rows_of, words
+from umbra_awl.desk.theme.theme import Theme
+from umbra_awl.desk.workbench import Workbench
+
+_LEGEND = (
+    "Hollow: never tried · quarter: repeater heard · half: own key · three quarters: echo · whole with a dot: heard by "
+    "somebody · whole: answered · cross: failed · ring: doubtful, broken where over a year old"
+)
+
+
+class ProofPage(QWidget):
+    """The canvas page; `side` has the route in hand and what is next."""
+
+    def __init__(self, bench: Workbench, theme: Theme, book: LogBook) -> None:
+        super().__init__()
+        self._bench, self._theme, self.book = bench, theme, book
+        self.next: tuple[KeyUp, ...] = ()
+        outer = column(self, 6)
+        self.scope = QComboBox()
+        self.scope.setAccessibleName("Routes counted")
+        self.scope.currentIndexChanged.connect(lambda _at: self._show_shares())
+        self.shares = words("", wrap=True)
+        line = row(gap=8)
+        line.addWidget(self.scope)
+        line.addWidget(self.shares, 1)
+        outer.addLayout(line)
+        self.map = ProofMap(bench, theme, book)
+        outer.addWidget(self.map, 1)
+        outer.addWidget(words(_LEGEND, "second", wrap=True))
+        self.side = QWidget()
+        self._place_side()
+        self.map.chosen.connect(self.refresh)
+        book.changed.connect(self.refresh)
+        bench.results_changed.connect(self.refresh)
+        self.refresh()
+
+    def _place_side(self) -> None:
+        beside = column(self.side, 6)
+        self.title = words("", "title", wrap=True)
+        self.told = words("", "second", wrap=True)
+        beside.addWidget(self.title)
+        beside.addWidget(self.told)
+        beside.addWidget(self._write_card())
+        beside.addWidget(words("Prove next", "title"))
+        self.table = RowsTable(self._theme, "Key-ups that prove most")
+        self.table.chosen.connect(self._go_next)
+        beside.addWidget(self.table, 1)
+        beside.addLayout(rows_of(button("Save for the pocket", self.save_next)))
+
+    def _write_card(self) -> QFrame:
+        frame = card()
+        inner = column(frame, 4, 8)
+        self.grade = QComboBox()
+        self.grade.setAccessibleName("Grade of proof")
+        for key, text in GRADE_WORDS.items():
+            self.grade.addItem(text, key)
+        self.grade.setCurrentIndex(self.grade.findData("echo"))
+        self.call = self._line("Call sign of the other station", "call")
+        self.report = self._line("Report in words", "report")
+        self.ber = self._line("Bit error rate in per cent", "BER %")
+        self.spot = self._line("The spot it worked from", "spot: outside, upstairs")
+        self.note = self._line("Note", "note")
+        inner.addWidget(self.grade)
+        for pair in ((self.call, self.ber), (self.report, self.spot)):
+            line = row(gap=6)
+            for made in pair:
+                line.addWidget(made)
+            inner.addLayout(line)
+        line = row(gap=6)
+        line.addWidget(self.note, 1)
+        self.add = button("Log it", self.log_it, "main")
+        line.addWidget(self.add)
+        inner.addLayout(line)
+        return frame
+
+    def _line(self, name: str, hint: str) -> QLineEdit:
+        made = QLineEdit()
+        made.setAccessibleName(name)
+        made.setPlaceholderText(hint)
+        made.returnPressed.connect(self.log_it)
+        return made
+
+    # writing
+
+    def log_it(self) -> None:
+        """Write an entry on the route in hand."""
+        route = self._bench.route
+        if route is None:
+            self._bench.say("Choose a route on the map first: a disc, by mouse or arrows.", "stop")
+            return
+        text = self.ber.text().strip().replace(",", ".").rstrip("% ")
+        try:
+            ber = float(text) if text else None
+        except ValueError:
+            self._bench.say(f"“{self.ber.text()}” is no rate. Type a number in per cent, for example 0.8.", "stop")
+            return
+        if ber is not None and not 0 <= ber <= 100:
+            self._bench.say("A bit error rate lies between 0 and 100 %.", "stop")
+            return
+        made = self.book.new_entry(
+            route.key,
+            grade=self.grade.currentData(),
+            call=self.call.text().strip().upper(),
+            report=self.report.text().strip(),
+            ber=ber,
+            spot=self.spot.text().strip(),
+            note=self.note.text().strip(),
+        )
+        self.book.add([made], f"Log {self._bench.index.label(route)}: {self.grade.currentText()}")
+        for line in (self.call, self.report, self.ber, self.note):
+            line.clear()
+
+    # showing
+
+    def refresh(self) -> None:
+        """Show the route in hand, the shares, what is next."""
+        bench, route = self._bench, self._bench.route
+        found = self.book.proofs.get(route.key) if route is not None else None
+        self.title.setText(bench.index.label(route) if route is not None else "No route chosen")
+        told = proof_words(found) if found is not None else "Choose a disc, by mouse or arrows."
+        count = sum(item.route == route.key for item in self.book.entries) if route is not None else 0
+        more = f" {count} entr{'y' if count == 1 else 'ies'}." if count else ""
+        self.told.setText(f"{told[:1].upper()}{told[1:]}.{more} {self.book.trouble}".strip())
+        self.add.setEnabled(route is not None)
+        self._fill_scope()
+        self._show_shares()
+        if bench.fresh:
+            self.next = prove_next(bench.index, self.book.proofs, bench.results.fits)
+            rows = [(f"{len(item.proves)}", next_words(bench.index, item)) for item in self.next]
+            self.table.show_rows(("Proves", "Key up"), rows, mono=False)
+
+    def _scopes(self) -> list[tuple[str, str, tuple[str, ...]]]:
+        """All routes, those on each radio, those of each zone: key, name, routes."""
+        bench = self._bench
+        found = [("all", "All routes", tuple(bench.index.routes))]
+        for key, fit in bench.results.fits.items() if bench.fresh else ():
+            if key in bench.index.radios:
+                on_it = tuple(channel.route for channel in fit.memory.channels if channel.route)
+                found.append((f"radio {key}", bench.index.radios[key].name, on_it))
+        return found
+
+    def _fill_scope(self) -> None:
+        wanted = [(key, name) for key, name, _routes in self._scopes()]
+        if wanted == [(self.scope.itemData(at), self.scope.itemText(at)) for at in range(self.scope.count())]:
+            return
+        chosen = self.scope.currentData()
+        self.scope.blockSignals(True)
+        self.scope.clear()
+        for key, name in wanted:
+            self.scope.addItem(name, key)
+        self.scope.setCurrentIndex(max(0, self.scope.findData(chosen)))
+        self.scope.blockSignals(False)
+
+    def _show_shares(self) -> None:
+        routes = next((routes for key, _name, routes in self._scopes() if key == self.scope.currentData()), ())
+        found = share_of(self.book.proofs, routes)
+        self.shares.setText(
+            f"{found.proven} of {found.routes} proven both ways ({100 * found.share:.0f} %), {found.doubtful} doubtful or in "
+            f"part, {found.failed} failed, {found.never} never tried."
+        )
+
+    def _go_next(self, at: int) -> None:
+        """Take the chosen key-up in hand."""
+        from umbra_awl.desk.selection import Selection
+
+        if 0 <= at < len(self.next) and self.table.hasFocus():
+            route = self._bench.index.routes.get(self.next[at].route)
+            if route is not None:
+                self._bench.select(Selection(route.service, route.destination, route.slot))
+
+    def save_next(self) -> None:
+        """Save the list of key-ups as a text for the pocket."""
+        if not self.next:
+            self._bench.say("Everything that a radio may send is proven, or there is nothing to key up on yet.", "stop")
+            return
+        bench = self._bench
+        index, fits, listed = bench.index, bench.results.fits, self.next
+        name = readable_name(f"{bench.plan.name} prove next", "prove next")
+        place = ask_place(self, "Save what to prove next", f"{name}.txt", "Text (*.txt)", ".txt")
+        if place is not None:
+            save_file(bench, place, lambda: pocket_text(index, fits, listed).encode(), "Saved what to prove next.")
+
+    def take_focus(self) -> None:
+        """Give the keyboard to the map."""
+        self.map.setFocus()
+
+    def reach(self, field: str) -> bool:
+        """The line of an entry, or the map."""
+        if field in {"entry", "map"}:
+            (self.call if field == "entry" else self.map).setFocus()
+        return field in {"entry", "map"}

@@ -1,0 +1,123 @@
+"""ADIF in and out: the same back, other hands' habits, unknown fields, broken records told by number."""
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from umbra_awl.core.logbook.adif import adif_text, moment_of, read_adif, records
+from umbra_awl.core.logbook.model import Entry
+
+WORDS = st.text(st.characters(exclude_categories=("Cs", "Cc")), min_size=1, max_size=20).map(str.strip).filter(bool)
+FREE = st.one_of(st.just(""), WORDS)
+NAMES = st.from_regex(r"[A-Z]{2,8}_[A-Z0-9]{1,6}", fullmatch=True).filter(
+    lambda name: not name.startswith(("APP_UMBRAAWL", "MY_CI"))
+)
+KNOWN = {"QSO_DATE", "TIME_ON", "RST_RCVD", "RST_SENT", "FREQ_RX", "QSL_RCVD", "STATION_CALLSIGN"}
+ENTRIES = st.builds(
+    Entry,
+    key=st.from_regex(r"[a-z0-9]{1,12}", fullmatch=True),
+    utc=st.datetimes().filter(lambda at: at.year > 1900).map(lambda at: at.strftime("%Y-%m-%dT%H:%M:%SZ")),
+    grade=st.sampled_from(["failed", "heard-it", "own-key", "echo", "heard-by", "answered"]),
+    route=FREE,
+    radio=FREE,
+    call=st.sampled_from(["Q3AMB", "Q7QBY", ""]),
+    name=FREE,
+    place=FREE,
+    report=FREE,
+    sent=FREE,
+    ber=st.one_of(st.none(), st.sampled_from([0.0, 0.5, 2.25])),
+    rssi_dbm=st.one_of(st.none(), st.integers(-130, -30)),
+    mode=st.sampled_from(["fm", "dmr", "dstar", "fusion", ""]),
+    hz=st.one_of(st.none(), st.integers(1_000_000, 2_000_000_000)),
+    rx_hz=st.one_of(st.none(), st.integers(1_000_000, 2_000_000_000)),
+    spot=FREE,
+    here=FREE,
+    path=FREE,
+    note=FREE,
+    by=st.sampled_from(["hand", "hotspot", "simulation", "file"]),
+    confirmed=st.sampled_from(["", "Y", "N", "R"]),
+    own_call=st.sampled_from(["Q4WRN", ""]),
+    locator=st.sampled_from(["HN46kl", ""]),
+    more=st.dictionaries(NAMES.filter(lambda name: name not in KNOWN), WORDS, max_size=3),
+)
+
+
+@given(st.lists(ENTRIES, max_size=5, unique_by=lambda item: item.key))
+def test_what_goes_out_comes_in_again_unknown_fields_too(entries):
+    found = read_adif(adif_text(entries))
+    assert found.faults == ()
+    assert list(found.entries) == entries
+    assert adif_text(found.entries) == adif_text(entries)
+
+
+def one(text):
+    found = read_adif(text)
+    assert len(found.entries) == 1, found
+    return found.entries[0]
+
+
+HABITS = [
+    "<CALL:5>Q3AMB<QSO_DATE:8>20261127<TIME_ON:4>1000<EOR>",
+    "<call:5>Q3AMB <qso_date:8:D>20261127 <time_on:6:T>100000 <eor>",
+    "Exported by hand\nfrom somewhere <EOH>\n<CALL:5>Q3AMB\n<QSO_DATE:8>20261127\n<TIME_ON:6>100000\n<EOR>\n",
+    "\ufeff<ADIF_VER:5>3.1.4 <EOH> <CALL:5>Q3AMB <QSO_DATE:8>20261127 <TIME_ON:6>100000 <EOR>",
+    "< CALL : 5 >Q3AMB<QSO_DATE:8>20261127<TIME_ON:6>100000<EOR>",
+    "<CALL:5>Q3AMB<EMPTY:0><QSO_DATE:8>20261127<TIME_ON:6>100000<EOR>",
+    "<CALL:5>Q3AMB<QSO_DATE:8>20261127<TIME_ON:6>100000",
+]
+
+
+@pytest.mark.parametrize("text", HABITS)
+def test_the_habits_of_other_hands_are_understood(text):
+    found = one(text)
+    assert (found.call, found.utc, found.by) == ("Q3AMB", "2026-11-27T10:00:00Z", "file")
+
+
+def test_lengths_in_bytes_are_understood_too():
+    found = one("<NAME:6>Ödön <CALL:5>Q3AMB<QSO_DATE:8>20261127<TIME_ON:4>1000<EOR>")
+    assert (found.name, found.call) == ("Ödön", "Q3AMB")
+
+
+def test_a_wrong_length_is_told_and_the_rest_taken():
+    found = read_adif("<CALL:9>Q3AMB<QSO_DATE:8>20261127<TIME_ON:4>1000<EOR>")
+    assert found.entries[0].call == "Q3AMB"
+    assert "length" in found.faults[0].words
+    assert found.faults[0].number == 1
+
+
+def test_records_without_a_moment_are_told_by_their_number():
+    text = "".join(
+        f"<CALL:5>Q3AMB<QSO_DATE:8>{day}<TIME_ON:4>1000<EOR>" for day in ("20261127", "20261399", "20261128")
+    )
+    found = read_adif(text)
+    assert [item.utc[:10] for item in found.entries] == ["2026-11-27", "2026-11-28"]
+    assert [(item.number, "no date" in item.words) for item in found.faults] == [(2, True)]
+
+
+def test_modes_are_those_of_adif_and_strange_ones_are_kept():
+    text = (
+        "<CALL:5>Q3AMB<QSO_DATE:8>20261127<TIME_ON:4>1000<MODE:12>DIGITALVOICE<SUBMODE:5>DSTAR<FREQ:10>438,450000<EOR>"
+    )
+    assert (one(text).mode, one(text).hz) == ("dstar", 438_450_000)
+    strange = one("<CALL:5>Q3AMB<QSO_DATE:8>20261127<TIME_ON:4>1000<MODE:3>SSB<EOR>")
+    assert strange.more == {"MODE": "SSB"}
+    assert "<MODE:3>SSB" in adif_text([strange])
+
+
+def test_keys_that_are_there_already_are_not_used_twice():
+    made = Entry("k1", "2026-11-27T10:00:00Z", call="Q3AMB")
+    found = read_adif(adif_text([made]), taken=["k1"])
+    assert found.entries[0].key != "k1"
+
+
+@pytest.mark.parametrize(
+    ("day", "time", "utc"), [("20261127", "1000", "2026-11-27T10:00:00Z"), ("20261127", "99", ""), ("x", "1000", "")]
+)
+def test_moments(day, time, utc):
+    assert moment_of(day, time) == utc
+
+
+@given(st.text(max_size=300))
+def test_any_text_is_read_or_left(text):
+    read_adif(text)
+    assert all(isinstance(item.fields, dict) for item in records(text + "<EOR>"))

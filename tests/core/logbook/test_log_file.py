@@ -1,0 +1,129 @@
+"""The log's file: what was acknowledged is there, whatever is torn, killed or damaged."""
+
+import os
+import random
+import signal
+import subprocess
+import sys
+import time
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from umbra_awl.core.keep.lock import locked
+from umbra_awl.core.logbook.log_file import HEAD, Held, LogError, LogFile, held_in
+from umbra_awl.core.logbook.model import Entry
+
+
+def entry(at, **more):
+    return Entry(f"k{at}", f"2026-11-27T10:{at % 60:02d}:00Z", call="Q3AMB", **more)
+
+
+@pytest.fixture
+def log(tmp_path):
+    return LogFile(tmp_path / "log" / "wren.awl-log")
+
+
+def test_entries_come_back_changed_ones_once_and_those_taken_out_not(log):
+    assert log.read() == Held((), (), 0)
+    log.put([entry(1), entry(2)])
+    log.put([entry(1, note="on the balcony")])
+    log.take_out(["k2"])
+    held = log.read()
+    assert held.entries == (entry(1, note="on the balcony"),)
+    assert held.sound_bytes == log.path.stat().st_size
+    assert log.path.read_bytes().count(b"\n") == 5  # nothing is ever written over
+
+
+@given(st.integers(0, 400), st.binary(max_size=30))
+def test_a_torn_end_is_cut_off_and_costs_nothing_that_was_whole(cut, rubbish):
+    import tempfile
+    from pathlib import Path
+
+    with tempfile.TemporaryDirectory() as name:
+        log = LogFile(Path(name) / "log")
+        log.put([entry(1)])
+        whole = log.path.read_bytes()
+        log.put([entry(2)])
+        data = log.path.read_bytes()
+        log.path.write_bytes(data[: len(whole) + min(cut, len(data) - len(whole) - 1)] + rubbish.replace(b"\n", b""))
+        log.put([entry(3)])
+        held = log.read()
+        assert [item.key for item in held.entries] == ["k1", "k3"]
+        assert held.damaged == ()
+
+
+def test_a_damaged_line_is_told_by_its_number_and_the_rest_stays(log):
+    log.put([entry(at) for at in range(4)])
+    lines = log.path.read_bytes().split(b"\n")
+    lines[2] = lines[2][:30] + b"X" + lines[2][31:]
+    log.path.write_bytes(b"\n".join(lines))
+    held = log.read()
+    assert held.damaged == (3,)
+    assert [item.key for item in held.entries] == ["k0", "k2", "k3"]
+
+
+@pytest.mark.parametrize("data", [b"x", b"{}\n", b"umbra-awl log 2\n", HEAD[:-1]])
+def test_what_is_no_log_is_refused_and_not_written_to(log, data):
+    with pytest.raises(LogError, match="no log"):
+        held_in(data)
+
+
+@given(st.binary(max_size=200))
+def test_hostile_bytes_behind_the_head_are_damaged_lines(data):
+    held = held_in(HEAD + data)
+    assert held.entries == ()
+    assert len(held.damaged) == data.count(b"\n")
+
+
+def test_a_log_that_is_just_written_by_another_is_told(log):
+    log.put([entry(1)])
+    handle = locked(log.path, os.O_RDWR)
+    try:
+        with pytest.raises(LogError, match="just being written"):
+            log.put([entry(2)])
+        assert [item.key for item in log.read().entries] == ["k1"]  # reading goes on
+    finally:
+        os.close(handle)
+
+
+def test_a_place_that_cannot_be_written_is_told(tmp_path):
+    (tmp_path / "file").write_text("")
+    with pytest.raises(LogError, match="cannot be written"):
+        LogFile(tmp_path / "file" / "log").put([entry(1)])
+
+
+WRITER = """
+import sys
+from pathlib import Path
+from umbra_awl.core.logbook.log_file import LogFile
+from umbra_awl.core.logbook.model import Entry
+log, begin = LogFile(Path(sys.argv[1])), int(sys.argv[2])
+for at in range(begin, begin + 100_000):
+    log.put([Entry(f"k{at}", "2026-11-27T10:00:00Z", call="Q3AMB", note="x" * 200)])
+    print(at, flush=True)
+"""
+
+
+def killed_while_writing(path, begin, chance):
+    """Start a writer, kill it at a random moment; the numbers it acknowledged."""
+    writer = subprocess.Popen([sys.executable, "-c", WRITER, str(path), str(begin)], stdout=subprocess.PIPE, text=True)
+    assert writer.stdout.readline()
+    time.sleep(chance.uniform(0.0, 0.05))
+    os.kill(writer.pid, signal.SIGKILL)
+    told = [begin, *(int(line) for line in writer.stdout.read().split("\n") if line.strip().isdigit())]
+    writer.wait()
+    writer.stdout.close()
+    return told
+
+
+def test_no_acknowledged_entry_is_missing_after_kills_at_random_moments(log):
+    chance, acknowledged, begin = random.Random(3), set(), 0
+    for _kill in range(6):
+        told = killed_while_writing(log.path, begin, chance)
+        acknowledged.update(told)
+        begin = max(told) + 2
+    held = log.read()
+    assert acknowledged <= {int(item.key[1:]) for item in held.entries}
+    assert held.damaged == ()

@@ -1,0 +1,95 @@
+"""What proofs are worth: hearing and being heard, age, what has changed, what to prove next."""
+
+from datetime import UTC, datetime, timedelta
+
+import pytest
+from msgspec.structs import replace
+
+from umbra_awl.core.fit.fitting import fit
+from umbra_awl.core.logbook.model import Entry
+from umbra_awl.core.logbook.proof import age_of, proofs, prove_next, share_of, stood_on
+from umbra_awl.core.plan.edit_access import set_air
+from umbra_awl.core.plan.edits import set_fields
+from umbra_awl.core.plan.index import PlanIndex
+from umbra_awl.core.plan.parts import HOTSPOTS
+
+NOW = datetime(2026, 11, 27, tzinfo=UTC)
+WW, ISLES = "travel-dmr>worldwide@2", "travel-dmr>isles-wide@2"
+
+
+def entry(key, grade, route=WW, days=1, **more):
+    return Entry(key, (NOW - timedelta(days=days)).strftime("%Y-%m-%dT%H:%M:%SZ"), grade, route, **more)
+
+
+def proof(index, *entries, route=WW):
+    return proofs(index, entries, NOW)[route]
+
+
+def test_hearing_and_being_heard_are_two_proofs(index):
+    heard = proof(index, entry("a", "heard-it"))
+    assert (heard.hears, heard.is_heard, heard.sound) == (True, False, False)
+    both = proof(index, entry("a", "heard-it"), entry("b", "own-key"))
+    assert (both.grade, both.hears, both.is_heard, both.sound) == ("own-key", True, True, True)
+    assert proof(index, entry("a", "echo")).sound
+    assert proof(index).grade == ""
+
+
+def test_the_best_grade_counts_and_the_latest_of_it(index):
+    found = proof(index, entry("a", "answered", days=9), entry("b", "answered", days=3), entry("c", "heard-it", days=1))
+    assert (found.grade, found.entry) == ("answered", "b")
+
+
+def test_a_failure_after_a_proof_makes_it_doubtful_and_one_before_does_not(index):
+    after = proof(index, entry("a", "echo", days=5), entry("b", "failed", days=1, note="no beep"))
+    assert (after.grade, after.failed, after.sound) == ("echo", "no beep", False)
+    assert proof(index, entry("b", "failed", days=9), entry("a", "echo", days=5)).sound
+    only = proof(index, entry("b", "failed"))
+    assert (only.grade, only.failed) == ("failed", "no reason noted")
+
+
+def test_what_was_simulated_never_counts(index):
+    found = proof(index, entry("a", "answered", by="simulation"))
+    assert (found.grade, found.simulated, found.sound) == ("", True, False)
+
+
+@pytest.mark.parametrize(("days", "age"), [(0, "fresh"), (89, "fresh"), (90, "fading"), (364, "fading"), (365, "old")])
+def test_age_fades_a_proof(index, days, age):
+    assert age_of(entry("a", "echo", days=days).utc, NOW) == age
+    assert proof(index, entry("a", "echo", days=days)).sound is (age != "old")
+    assert age_of("nonsense", NOW) == "old"
+
+
+def test_a_change_of_what_it_stood_on_makes_it_doubtful_and_says_which(index, plan):
+    made = entry("a", "echo", stood=stood_on(index, index.routes[WW]))
+    assert proof(index, made).changed == ()
+    moved = PlanIndex(set_fields(HOTSPOTS, "travel", "Move", transmit_hz=434_000_000).apply(plan))
+    assert proof(moved, made).changed == ("hotspot's transmit 435.5000 → 434.0000",)
+    other = PlanIndex(set_air("travel-dmr", "Code", color_code=3).apply(plan))
+    assert proof(other, made).changed == ("color code 1 → 3",)
+    routes = tuple(replace(item, color_code=7) if item.key == WW else item for item in plan.routes)
+    held = entry("b", "echo", stood={"color code": "5"})
+    assert proof(PlanIndex(replace(plan, routes=routes)), held).changed == ("color code 5 → 7",)
+    assert not proof(other, made).sound
+
+
+def test_shares_add_up(index):
+    found = proofs(
+        index, [entry("a", "echo"), entry("b", "failed", ISLES), entry("c", "heard-it", "travel-dmr>echo@2")], NOW
+    )
+    shares = share_of(found, [WW, ISLES, "travel-dmr>echo@2", "travel-dmr>disconnect@2", "gone"])
+    assert shares == (4, 1, 1, 1, 1)
+    assert shares.share == 0.25
+    assert share_of(found, []).share == 0.0
+
+
+def test_the_next_key_ups_prove_most_first_and_an_echo_where_there_is_one(index, profiles):
+    fits = {item.key: fit(index, item, profiles[item.profile]) for item in index.plan.radios}
+    found = proofs(index, [], NOW)
+    listed = prove_next(index, found, fits)
+    counts = [len(item.proves) for item in listed]
+    assert counts == sorted(counts, reverse=True)
+    assert index.parts(index.routes[listed[0].route])[2].kind == "echo"
+    proven = [key for item in listed for key in item.proves]
+    assert len(proven) == len(set(proven))
+    assert prove_next(index, {WW: proof(index, entry("a", "echo"))}, fits) == ()
+    assert len(prove_next(index, found, fits, most=2)) == 2

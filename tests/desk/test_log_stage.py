@@ -1,0 +1,172 @@
+"""The Log pages in the window: proving by keyboard and mouse, undo, ADIF in and out, wrong input."""
+
+from datetime import UTC, datetime, timedelta
+
+import pytest
+from msgspec.structs import replace
+from PyQt6.QtCore import QPoint, Qt
+from PyQt6.QtTest import QTest
+
+from umbra_awl.core.logbook.log_file import LogFile
+from umbra_awl.core.plan.edit_access import set_air
+from umbra_awl.desk.log import entries_page, proof_page
+from umbra_awl.desk.parts.saving import FilePlace
+from umbra_awl.desk.selection import Selection
+
+ISLES = "blackfell-dmr>isles-wide@2"
+
+
+@pytest.fixture
+def stage(demo_window):
+    demo_window.open_stage("log", "proof")
+    return demo_window.stages["log"]
+
+
+@pytest.fixture
+def said(demo_window):
+    told = []
+    demo_window.bench.said.connect(lambda text, _kind: told.append(text))
+    return told
+
+
+def take(window, key):
+    route = window.bench.index.routes[key]
+    window.bench.select(Selection(route.service, route.destination, route.slot))
+
+
+def on_disk(stage):
+    return LogFile(stage.book.file.path).read().entries
+
+
+def test_a_proof_is_logged_by_keyboard_and_taken_back(demo_window, stage, said):
+    page = stage.proof
+    take(demo_window, ISLES)
+    assert "never tried" in page.map.accessibleName()
+    page.grade.setCurrentIndex(page.grade.findData("answered"))
+    QTest.keyClicks(page.call, "q9odl")
+    QTest.keyClicks(page.ber, "0,8 %")
+    QTest.keyClicks(page.report, "good, a little low")
+    QTest.keyClick(page.report, Qt.Key.Key_Return)
+    (entry,) = on_disk(stage)
+    assert (entry.call, entry.ber, entry.grade, entry.route) == ("Q9ODL", 0.8, "answered", ISLES)
+    assert entry.stood["color code"] == "6"
+    assert "answered on" in page.map.accessibleName()
+    assert "1 of" in page.shares.text()
+    demo_window.bench.undo()
+    assert on_disk(stage) == ()
+    assert "never tried" in page.map.accessibleName()
+    demo_window.bench.redo()
+    assert len(on_disk(stage)) == 1
+
+
+def test_a_change_makes_a_proof_doubtful_and_undo_makes_it_sound_again(demo_window, stage):
+    take(demo_window, ISLES)
+    stage.proof.log_it()
+    demo_window.bench.do(set_air("blackfell-dmr", "Another code", color_code=7))
+    assert "color code 6 → 7" in stage.proof.told.text()
+    demo_window.bench.undo()
+    assert "doubtful" not in stage.proof.told.text()
+
+
+@pytest.mark.parametrize(("ber", "words"), [("much", "no rate"), ("140", "between 0 and 100"), ("-1", "between")])
+def test_a_wrong_rate_is_refused(demo_window, stage, said, ber, words):
+    take(demo_window, ISLES)
+    stage.proof.ber.setText(ber)
+    stage.proof.log_it()
+    assert words in said[-1]
+    assert on_disk(stage) == ()
+
+
+def test_the_map_is_walked_by_arrows_and_by_mouse(demo_window, stage):
+    page = stage.proof
+    page.take_focus()
+    seen = set()
+    for key in (Qt.Key.Key_Right, Qt.Key.Key_Down, Qt.Key.Key_Right, Qt.Key.Key_Left):
+        QTest.keyClick(page.map, key)
+        assert demo_window.bench.route is not None
+        seen.add(demo_window.bench.route.key)
+    assert len(seen) >= 3
+    cell = page.map.sheet.cell_of("blackfell-dmr", "isles-wide")
+    sizes, view = page.map.sheet.sizes, page.map.view()
+    at = QPoint(
+        sizes.left - view.x + cell.column * sizes.column + 60, sizes.head - view.y + page.map.sheet.tops[cell.row] + 8
+    )
+    QTest.mouseClick(page.map.viewport(), Qt.MouseButton.LeftButton, pos=at)
+    assert demo_window.bench.route.key == ISLES
+
+
+def test_every_grade_age_and_doubt_is_drawn(demo_window, stage):
+    old = (datetime.now(UTC) - timedelta(days=500)).strftime("%Y-%m-%dT%H:%M:%SZ")
+    routes = list(demo_window.bench.index.routes)
+    grades = ["failed", "heard-it", "own-key", "echo", "heard-by", "answered"]
+    made = [
+        replace(stage.book.new_entry(route, grade=grade), key=f"k{at}", **({"utc": old} if at % 2 else {}))
+        for at, (route, grade) in enumerate(zip(routes, grades * 3, strict=False))
+    ]
+    made.append(replace(stage.book.new_entry(routes[3], grade="failed", note="gone"), key="later"))
+    made.append(replace(stage.book.new_entry(routes[20], grade="echo"), key="doubt", stood={"slot": "9"}))
+    stage.book.add(made, "Log many")
+    assert not stage.proof.map.viewport().grab().isNull()
+    assert stage.book.proofs[routes[3]].failed == "gone"
+
+
+def test_what_to_prove_next_is_saved_for_the_pocket(demo_window, stage, tmp_path, monkeypatch):
+    monkeypatch.setattr(proof_page, "ask_place", lambda *_asked: FilePlace(tmp_path / "next.txt"))
+    stage.save_next()
+    text = (tmp_path / "next.txt").read_text("utf-8")
+    assert "prove next" in text
+    assert "1. " in text
+    assert "knob" in text
+    assert "Not while driving" in text
+
+
+def test_adif_goes_out_and_comes_in_and_what_is_there_is_left(demo_window, stage, said, tmp_path, monkeypatch):
+    take(demo_window, ISLES)
+    stage.proof.log_it()
+    demo_window.open_stage("log", "entries")
+    page = stage.entries
+    monkeypatch.setattr(entries_page, "ask_place", lambda *_asked: FilePlace(tmp_path / "out.adi"))
+    page.ask_adif()
+    page.bring_in(tmp_path / "out.adi")
+    assert "1 were there already" in said[-1]
+    (tmp_path / "in.adi").write_text(
+        "by another hand <EOH>\n<CALL:5>Q7QBY<QSO_DATE:8>20250101<TIME_ON:4>1200<STRANGE:3>abc<EOR>\n<CALL:5>Q2SAB<EOR>"
+    )
+    page.bring_in(tmp_path / "in.adi")
+    assert len(on_disk(stage)) == 2
+    assert "record 2" in page.told.text() or "1 with something wrong" in page.told.text()
+    assert on_disk(stage)[-1].more == {"STRANGE": "abc"}
+    page.search.setText("q7qby")
+    assert [item.call for item in page.shown] == ["Q7QBY"]
+    page.table.choose(0)
+    page.take_out()
+    assert len(on_disk(stage)) == 1
+    demo_window.bench.undo()
+    assert len(on_disk(stage)) == 2
+    page.bring_in(tmp_path / "missing.adi")
+    assert "cannot be read" in said[-1]
+
+
+def test_csv_is_written_with_formulas_made_harmless(demo_window, stage, tmp_path, monkeypatch):
+    take(demo_window, ISLES)
+    stage.proof.note.setText("=1+1")
+    stage.proof.log_it()
+    monkeypatch.setattr(entries_page, "ask_place", lambda *_asked: FilePlace(tmp_path / "out.csv"))
+    stage.entries.ask_csv()
+    text = (tmp_path / "out.csv").read_text("utf-8")
+    assert "echo came back" in text
+    assert "\n=1" not in text
+    assert ",=1+1" not in text
+
+
+def test_a_damaged_log_is_told_and_goes_on(demo_window, stage):
+    take(demo_window, ISLES)
+    stage.proof.log_it()
+    path = stage.book.file.path
+    path.write_bytes(path.read_bytes() + b"rubbish\n")
+    stage.book.read()
+    assert "damaged" in stage.proof.told.text()
+    path.write_bytes(b"something else")
+    stage.book.read()
+    assert "no log" in stage.book.trouble
+    assert len(stage.book.entries) == 1
