@@ -291,4 +291,4 @@ def test_what_is_kept_aside_is_for_its_owner_alone(on_disk):
     (kept,) = on_disk.parent.glob("*.aside *")
     assert kept.stat().st_mode & 0o777 == 0o600
     document.close()
-    assert patches.WHOLE == ("name", "station", "names")
+    assert patches.WHOLE == ("name", "station", "names", "evening")
