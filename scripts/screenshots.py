@@ -176,7 +176,8 @@ def _log(window: MainWindow) -> None:
     stage = window.stages["log"]
     now = datetime.now(UTC)
     grades = (
-        ("blackfell-dmr>isles-wide@2", "answered", 3), ("blackfell-dmr>echo@2", "echo", 200), ("home-dmr>isles-wide@1", "own-key", 1),
+        ("blackfell-dmr>isles-wide@2", "answered", 3), ("blackfell-dmr>echo@2", "echo", 200),
+        ("home-dmr>isles-wide@1", "own-key", 1),
         ("home-dmr>worldwide@2", "heard-it", 2), ("signal-b>local@0", "heard-by", 9), ("travel-dmr>echo@2", "failed", 1),
         ("blackfell-fm>local@0", "answered", 400), ("torrick-fusion>local@0", "echo", 20), ("home-dmr>echo@2", "echo", 4),
     )  # fmt: skip

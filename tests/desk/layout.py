@@ -15,6 +15,7 @@ from PyQt6.QtWidgets import (
 )
 
 from umbra_awl.desk.parts.widgets import Whole
+from umbra_awl.desk.sheet.view import SheetView
 
 SLACK = 1
 _AS_WIDE_AS_THERE_ARE_COLUMNS = {"The file as it would be written", "Channel names on every radio"}
@@ -86,7 +87,11 @@ def _overlapping(window: QWidget, shown: list[QWidget]) -> Iterator[str]:
 
 def _sideways(shown: list[QWidget]) -> Iterator[str]:
     for area in shown:
-        if isinstance(area, QAbstractScrollArea) and type(area).__name__ not in {"PunchSheet", "CandidateSheet"}:
+        if (
+            isinstance(area, QAbstractScrollArea)
+            and not isinstance(area, SheetView)
+            and type(area).__name__ != "CandidateSheet"
+        ):
             bar = area.horizontalScrollBar()
             never = area.horizontalScrollBarPolicy() == Qt.ScrollBarPolicy.ScrollBarAlwaysOff
             wide = area.accessibleName() in _AS_WIDE_AS_THERE_ARE_COLUMNS

@@ -38,6 +38,7 @@ def test_every_command_of_a_stage_opens_it(window, key, monkeypatch):
     monkeypatch.setattr(TransferStage, "read", lambda _self: None)
     monkeypatch.setattr("PyQt6.QtWidgets.QDialog.exec", lambda _self: 0)
     monkeypatch.setattr("PyQt6.QtWidgets.QFileDialog.getOpenFileName", lambda *_all: ("", ""))
+    monkeypatch.setattr("PyQt6.QtWidgets.QFileDialog.getSaveFileName", lambda *_all, **_options: ("", ""))
     monkeypatch.setattr("PyQt6.QtWidgets.QMenu.popup", lambda *_all: None)
     other = next(item for item in STAGES if item != key)
     for command in STAGES[key].commands:
