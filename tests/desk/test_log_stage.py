@@ -120,6 +120,19 @@ def test_what_to_prove_next_is_saved_for_the_pocket(demo_window, stage, tmp_path
     assert "Not while driving" in text
 
 
+def test_what_is_proven_is_saved_as_a_sheet_and_as_csv(demo_window, stage, qtbot, tmp_path, monkeypatch):
+    take(demo_window, ISLES)
+    stage.proof.log_it()
+    qtbot.waitUntil(lambda: bool(stage.book.proofs[ISLES].grade))
+    monkeypatch.setattr(proof_page, "ask_place", lambda *_asked: FilePlace(tmp_path / "proven.csv"))
+    stage.proof.save_csv()
+    assert f"{ISLES},echo," in (tmp_path / "proven.csv").read_text("utf-8-sig")
+    monkeypatch.setattr(proof_page, "ask_place", lambda *_asked: FilePlace(tmp_path / "proven.pdf"))
+    demo_window.commands.run("log-sheet")
+    qtbot.waitUntil((tmp_path / "proven.pdf").exists, timeout=10000)
+    assert (tmp_path / "proven.pdf").read_bytes().startswith(b"%PDF")
+
+
 def test_adif_goes_out_and_comes_in_and_what_is_there_is_left(demo_window, stage, said, tmp_path, monkeypatch):
     take(demo_window, ISLES)
     stage.proof.log_it()

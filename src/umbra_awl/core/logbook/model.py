@@ -25,6 +25,10 @@ RANK: Mapping[str, int] = MappingProxyType(
     {"": 0, "failed": 0, "heard-it": 1, "own-key": 2, "echo": 3, "heard-by": 4, "answered": 5}
 )
 """How far a grade reaches; “failed” proves nothing."""
+SHARES: Mapping[str, float] = MappingProxyType(
+    {"heard-it": 0.25, "own-key": 0.5, "echo": 0.75, "heard-by": 1.0, "answered": 1.0}
+)
+"""How much of its disc a grade fills; never tried is hollow, a failure is a cross."""
 HEARS: frozenset[str] = frozenset({"heard-it", "echo", "answered"})
 IS_HEARD: frozenset[str] = frozenset({"own-key", "echo", "heard-by", "answered"})
 """Grades that prove that one hears, and that one is heard."""

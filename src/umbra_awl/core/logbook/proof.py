@@ -10,7 +10,7 @@ from typing import Literal, NamedTuple
 
 from umbra_awl.core.facts.frequency import format_mhz
 from umbra_awl.core.fit.fitting import Fit
-from umbra_awl.core.logbook.model import HEARS, IS_HEARD, RANK, Entry, Grade
+from umbra_awl.core.logbook.model import GRADE_WORDS, HEARS, IS_HEARD, RANK, Entry, Grade
 from umbra_awl.core.modes.table import mode_of
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import Route
@@ -124,6 +124,27 @@ def age_of(utc: str, now: datetime) -> Age:
     except (ValueError, TypeError):
         return "old"
     return "fresh" if days < FADING_DAYS else "fading" if days < OLD_DAYS else "old"
+
+
+def proof_words(found: Proof) -> str:
+    """A proof in words."""
+    if not found.grade:
+        return "never tried" + (", only simulated" if found.simulated else "")
+    day = found.utc[:10]
+    if found.grade == "failed":
+        return f"tried on {day}, and failed: {found.failed}"
+    parts = [f"{GRADE_WORDS[found.grade]} on {day}"]
+    if not found.hears:
+        parts.append("that one hears is not proven")
+    if not found.is_heard:
+        parts.append("that one is heard is not proven")
+    if found.age in {"fading", "old"}:
+        parts.append("fading" if found.age == "fading" else "over a year old")
+    if found.failed:
+        parts.append(f"failed since: {found.failed}")
+    if found.changed:
+        parts.append(f"doubtful, for it has changed: {'; '.join(found.changed)}")
+    return ", ".join(parts)
 
 
 class Shares(NamedTuple):

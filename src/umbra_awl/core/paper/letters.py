@@ -138,6 +138,22 @@ class Paper:
         self._pdf.set_line_width(0.15)
         self._pdf.line(x, y, x + width, y)
 
+    def disc(self, x: float, y: float, radius: float, share: float, tone: tuple[int, int, int] = INK) -> None:
+        """A circle about a point, filled clockwise from above as far as `share`, from 0 to 1."""
+        self._pdf.set_draw_color(*tone)
+        self._pdf.set_fill_color(*tone)
+        self._pdf.set_line_width(0.25)
+        if 0 < share < 1:
+            self._pdf.solid_arc(x - radius, y - radius, 2 * radius, 270, 270 + 360 * share, style="F")
+        self._pdf.circle(x, y, radius, style="DF" if share >= 1 else "D")
+
+    def cross(self, x: float, y: float, half: float, tone: tuple[int, int, int] = INK) -> None:
+        """A cross about a point."""
+        self._pdf.set_draw_color(*tone)
+        self._pdf.set_line_width(0.5)
+        for down in (-half, half):
+            self._pdf.line(x - half, y + down, x + half, y - down)
+
     def code(self, x: float, y: float, side: float, text: str) -> None:
         """A QR code of a text, squares of its own size."""
         import segno

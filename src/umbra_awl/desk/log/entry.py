@@ -21,7 +21,10 @@ LOG = StageEntry(
         StageCommand("log-proof", "What is proven: the proof map", showing("proof"), "Ctrl+Shift+X"),
         StageCommand("log-entries", "Entries of the log, ADIF in and out", showing("entries")),
         StageCommand("log-next", "Prove next: the key-ups that prove most", lambda stage: stage.save_next()),
+        StageCommand(
+            "log-sheet", "Proof sheet as PDF: what is proven, route by route", lambda stage: stage.save_sheet()
+        ),
         StageCommand("log-import", "Import an ADIF log", lambda stage: stage.ask_import()),
     ),
-    later=("desk.log.proof_page", "desk.log.entries_page"),
+    later=("desk.log.proof_page", "desk.log.entries_page", "core.paper.proof_sheet"),
 )

@@ -8,8 +8,8 @@ from PyQt6.QtCore import QPointF, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QFrame
 
-from umbra_awl.core.logbook.model import GRADE_WORDS
-from umbra_awl.core.logbook.proof import Proof
+from umbra_awl.core.logbook.model import SHARES
+from umbra_awl.core.logbook.proof import Proof, proof_words
 from umbra_awl.core.plan.model import Route
 from umbra_awl.desk.log.book import LogBook
 from umbra_awl.desk.parts.thread import cross, disc
@@ -21,8 +21,6 @@ from umbra_awl.desk.sheet.paint import RING, SheetPainter, hole_centre
 from umbra_awl.desk.sheet.view import SheetView
 from umbra_awl.desk.theme.theme import Theme
 from umbra_awl.desk.workbench import Workbench
-
-SHARES = {"heard-it": 0.25, "own-key": 0.5, "echo": 0.75, "heard-by": 1.0, "answered": 1.0}
 
 
 class ProofPainter(SheetPainter):
@@ -194,24 +192,3 @@ class ProofMap(SheetView):
     def focusOutEvent(self, event: object) -> None:
         super().focusOutEvent(event)  # type: ignore[arg-type]
         self.repaint_all()
-
-
-def proof_words(found: Proof) -> str:
-    """A proof in words."""
-    if not found.grade:
-        return "never tried" + (", only simulated" if found.simulated else "")
-    day = found.utc[:10]
-    if found.grade == "failed":
-        return f"tried on {day}, and failed: {found.failed}"
-    parts = [f"{GRADE_WORDS[found.grade]} on {day}"]
-    if not found.hears:
-        parts.append("that one hears is not proven")
-    if not found.is_heard:
-        parts.append("that one is heard is not proven")
-    if found.age in {"fading", "old"}:
-        parts.append("fading" if found.age == "fading" else "over a year old")
-    if found.failed:
-        parts.append(f"failed since: {found.failed}")
-    if found.changed:
-        parts.append(f"doubtful, for it has changed: {'; '.join(found.changed)}")
-    return ", ".join(parts)

@@ -1,15 +1,17 @@
 """The proof map with what is in hand: its proof, its entries, one line to write another, and what to prove next."""
 
+from datetime import date
+
 from PyQt6.QtWidgets import QComboBox, QFrame, QLineEdit, QWidget
 
 from umbra_awl.core.keep.naming import readable_name
 from umbra_awl.core.logbook.model import GRADE_WORDS
 from umbra_awl.core.logbook.pocket import next_words, pocket_text
-from umbra_awl.core.logbook.proof import KeyUp, prove_next, share_of
+from umbra_awl.core.logbook.proof import KeyUp, proof_words, prove_next, share_of
 from umbra_awl.desk.log.book import LogBook
-from umbra_awl.desk.log.proof_map import ProofMap, proof_words
+from umbra_awl.desk.log.proof_map import ProofMap
 from umbra_awl.desk.parts.rows_table import RowsTable
-from umbra_awl.desk.parts.saving import ask_place, save_file
+from umbra_awl.desk.parts.saving import ask_place, save_file, save_later
 from umbra_awl.desk.parts.widgets import button, card, column, row, rows_of, words
 from umbra_awl.desk.theme.theme import Theme
 from umbra_awl.desk.workbench import Workbench
@@ -57,7 +59,13 @@ class ProofPage(QWidget):
         self.table = RowsTable(self._theme, "Key-ups that prove most")
         self.table.chosen.connect(self._go_next)
         beside.addWidget(self.table, 1)
-        beside.addLayout(rows_of(button("Save for the pocket", self.save_next)))
+        beside.addLayout(
+            rows_of(
+                button("Save for the pocket", self.save_next),
+                button("Proof sheet PDF", self.save_sheet),
+                button("Proof CSV", self.save_csv),
+            )
+        )
 
     def _write_card(self) -> QFrame:
         frame = card()
@@ -191,6 +199,28 @@ class ProofPage(QWidget):
         place = ask_place(self, "Save what to prove next", f"{name}.txt", "Text (*.txt)", ".txt")
         if place is not None:
             save_file(bench, place, lambda: pocket_text(index, fits, listed).encode(), "Saved what to prove next.")
+
+    def save_sheet(self) -> None:
+        """Save every route's proof as a PDF."""
+        from umbra_awl.core.paper.proof_sheet import proof_lines, proof_pdf
+
+        bench = self._bench
+        lines, name, day = proof_lines(bench.index, self.book.proofs), bench.plan.name, date.today().isoformat()
+        place = ask_place(
+            self, "Save the proof sheet", f"{readable_name(name, 'plan')} proven.pdf", "PDF (*.pdf)", ".pdf"
+        )
+        if place is not None:
+            save_later(bench, place, lambda: proof_pdf(lines, name, day), "Saved the proof sheet.")
+
+    def save_csv(self) -> None:
+        """Save every route's proof as CSV."""
+        from umbra_awl.core.paper.proof_sheet import proof_csv, proof_lines
+
+        bench = self._bench
+        lines, name = proof_lines(bench.index, self.book.proofs), readable_name(bench.plan.name, "plan")
+        place = ask_place(self, "Save what is proven", f"{name} proven.csv", "CSV (*.csv)", ".csv")
+        if place is not None:
+            save_file(bench, place, lambda: proof_csv(lines).encode("utf-8-sig"), "Saved what is proven.")
 
     def take_focus(self) -> None:
         """Give the keyboard to the map."""

@@ -69,6 +69,12 @@ class LogStage(QWidget):
         if not self.pages.is_blank:
             self.proof.save_next()
 
+    def save_sheet(self) -> None:
+        """Save what is proven, route by route, as a PDF."""
+        self.show_page("proof")
+        if not self.pages.is_blank:
+            self.proof.save_sheet()
+
     def ask_import(self) -> None:
         """Ask for an ADIF file."""
         self.show_page("entries")
