@@ -7,6 +7,7 @@ from msgspec.structs import replace
 from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtTest import QTest
 
+from umbra_awl.core.logbook.joining import join, read_file
 from umbra_awl.core.logbook.log_file import LogFile
 from umbra_awl.core.plan.edit_access import set_air
 from umbra_awl.desk.log import entries_page, proof_page
@@ -57,6 +58,33 @@ def test_a_proof_is_logged_by_keyboard_and_taken_back(demo_window, stage, said):
     assert "never tried" in page.map.accessibleName()
     demo_window.bench.redo()
     assert len(on_disk(stage)) == 1
+
+
+def test_two_windows_that_log_in_the_same_second_keep_both(demo_window, stage):
+    made = [stage.book.new_entry(ISLES, grade="echo") for _at in range(50)]
+    assert len({item.key for item in made}) == 50
+
+
+def test_what_is_written_after_another_plan_was_opened_is_not_shown_nor_undone_there(
+    demo_window, stage, said, tmp_path
+):
+    entry = stage.book.new_entry(ISLES, grade="echo")
+    elsewhere = LogFile(tmp_path / "elsewhere" / "log.awl-log")
+    elsewhere.put([entry])
+    stage.book._added(elsewhere, (entry,), "Log one", None)
+    assert stage.book.entries == ()
+    assert not any("Log one" in text for text in said)
+    demo_window.bench.undo()
+    assert elsewhere.read().entries == (entry,)
+
+
+def test_an_import_that_ends_after_another_plan_was_opened_goes_nowhere(demo_window, stage, said, tmp_path):
+    demo_window.open_stage("log", "entries")
+    found = join((), read_file(b"<CALL:5>Q3AMB<QSO_DATE:8>20261127<TIME_ON:4>1000<EOR>"))
+    assert len(found.fresh) == 1
+    stage.entries._brought("a.adi", tmp_path / "log.awl-log", found)
+    assert on_disk(stage) == ()
+    assert "nothing was imported" in said[-1]
 
 
 def test_a_change_makes_a_proof_doubtful_and_undo_makes_it_sound_again(demo_window, stage):

@@ -121,3 +121,17 @@ def test_moments(day, time, utc):
 def test_any_text_is_read_or_left(text):
     read_adif(text)
     assert all(isinstance(item.fields, dict) for item in records(text + "<EOR>"))
+
+
+def test_a_file_of_lengths_that_lead_nowhere_is_read_in_the_time_of_its_bytes():
+    text = "<A:99999>é" * 2_000
+    (found,) = records(text + "<EOR>")
+    assert "length is wrong" in found.fault
+    assert found.fields == {"A": "é"}
+
+
+@given(st.text("aé€", max_size=30), st.text("aé€", min_size=1, max_size=9))
+def test_a_length_in_bytes_is_read_as_well_as_one_in_characters(before, value):
+    wide = f"<NOTE_A:{len(value.encode())}>{value}<NOTE_B:{len(before)}>{before}<EOR>"
+    (found,) = records(wide)
+    assert found.fields["NOTE_A"] == value

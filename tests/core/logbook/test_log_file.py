@@ -64,10 +64,24 @@ def test_a_damaged_line_is_told_by_its_number_and_the_rest_stays(log):
     assert [item.key for item in held.entries] == ["k0", "k2", "k3"]
 
 
-@pytest.mark.parametrize("data", [b"x", b"{}\n", b"umbra-awl log 2\n", HEAD[:-1]])
+@pytest.mark.parametrize("data", [b"x", b"{}\n", b"umbra-awl log 2\n", b"somebody's notes\nof years\n", b"\0" * 99])
 def test_what_is_no_log_is_refused_and_not_written_to(log, data):
     with pytest.raises(LogError, match="no log"):
         held_in(data)
+    log.path.parent.mkdir()
+    log.path.write_bytes(data)
+    with pytest.raises(LogError, match="no log"):
+        log.put([entry(1)])
+    assert log.path.read_bytes() == data
+
+
+@pytest.mark.parametrize("length", range(len(HEAD)))
+def test_a_kill_while_the_head_was_written_costs_nothing(log, length):
+    log.path.parent.mkdir()
+    log.path.write_bytes(HEAD[:length])
+    assert log.read() == Held((), (), 0)
+    log.put([entry(1)])
+    assert log.read().entries == (entry(1),)
 
 
 @given(st.binary(max_size=200))

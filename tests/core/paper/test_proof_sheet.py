@@ -9,7 +9,7 @@ from msgspec.structs import replace
 
 from umbra_awl.core.logbook.model import RANK, Entry
 from umbra_awl.core.logbook.proof import Proof, proof_words, proofs
-from umbra_awl.core.paper.letters import MARGIN, PAGE_HEIGHT, Paper
+from umbra_awl.core.paper.letters import MARGIN, PAGE_HEIGHT, PAGE_WIDTH, Paper
 from umbra_awl.core.paper.proof_sheet import ProofLine, proof_csv, proof_lines, proof_pdf
 
 NOW = datetime(2026, 11, 27, tzinfo=UTC)
@@ -30,12 +30,15 @@ def found(index):
 @pytest.fixture
 def drawn(monkeypatch):
     """What is put on paper: texts with their feet, discs, crosses."""
-    seen = {"text": [], "disc": [], "cross": []}
+    seen = {"text": [], "wide": [], "disc": [], "cross": []}
     for name, real in (("text", Paper.text), ("disc", Paper.disc), ("cross", Paper.cross)):
 
         def watched(self, *given, _name=name, _real=real, **more):
             seen[_name].append((self.pages, *given))
-            return _real(self, *given, **more)
+            made = _real(self, *given, **more)
+            if _name == "text":
+                seen["wide"].append(made)
+            return made
 
         monkeypatch.setattr(Paper, name, watched)
     return seen
@@ -88,6 +91,18 @@ def test_a_long_cause_takes_the_lines_it_needs_and_breaks_the_page_before_it(dra
     assert max(given[0] for given in drawn["text"]) > 1
     assert all(given[2] <= PAGE_HEIGHT - MARGIN for given in drawn["text"])
     assert sum(given[3] == "Blackfell" for given in drawn["text"]) == max(given[0] for given in drawn["text"])
+
+
+@pytest.mark.parametrize("cause", ["x" * 900, "word " * 9_000])
+def test_a_cause_without_measure_stays_on_the_page(drawn, cause):
+    proof_pdf(
+        (ProofLine("Blackfell", "", "Echo", Proof("a>b@2", "failed", utc="2026-11-20", failed=cause)),),
+        "Plan",
+        "2026-11-27",
+    )
+    assert all(given[2] <= PAGE_HEIGHT - MARGIN for given in drawn["text"])
+    for given, wide in zip(drawn["text"], drawn["wide"], strict=True):
+        assert given[1] + wide <= PAGE_WIDTH - MARGIN + 0.1
 
 
 def test_a_doubtful_proof_has_a_ring_about_its_disc(index, drawn):

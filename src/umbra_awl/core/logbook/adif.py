@@ -112,14 +112,12 @@ def _value(text: str, at: int, length: int) -> tuple[str, int, str]:
 
 
 def _characters_of(text: str, at: int, length: int) -> int:
-    """How many characters so many UTF-8 bytes are."""
-    used = count = 0
-    for char in text[at : at + length]:
-        used += len(char.encode("utf-8", "replace"))
-        if used > length:
-            break
-        count += 1
-    return count
+    """How many characters so many UTF-8 bytes are; as many again where the text has not so many bytes."""
+    plain = text[at : at + length]
+    if plain.isascii():
+        return length
+    encoded = plain.encode("utf-8", "replace")
+    return len(encoded[:length].decode("utf-8", "ignore")) if len(encoded) >= length else length
 
 
 def _ends_well(text: str, at: int) -> bool:

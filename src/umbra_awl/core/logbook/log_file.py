@@ -12,12 +12,16 @@ from typing import Literal, NamedTuple
 
 import msgspec
 
+from umbra_awl.core.keep.atomic import sync_folder
 from umbra_awl.core.keep.limits import MB, read_within
 from umbra_awl.core.keep.lock import BusyError, holder_words, locked
 from umbra_awl.core.logbook.model import Entry
 
 LOG_BYTES = 256 * MB
 HEAD = b"umbra-awl log 1\n"
+
+
+_NO_LOG = "This is no log of this program, or its beginning is damaged. Nothing was changed."
 
 
 class LogError(Exception):
@@ -61,10 +65,10 @@ def parse_line(line: bytes) -> Record | None:
 
 def held_in(data: bytes) -> Held:
     """What the bytes of a log hold. Raises LogError for bytes that are no log."""
-    if not data:
+    if HEAD[:-1].startswith(data):  # nothing yet, or a kill while the head was written
         return Held((), (), 0)
     if not data.startswith(HEAD):
-        raise LogError("This is no log of this program, or its beginning is damaged. Nothing was changed.")
+        raise LogError(_NO_LOG)
     entries: dict[str, Entry] = {}
     damaged = []
     lines = data.split(b"\n")
@@ -123,8 +127,11 @@ class LogFile:
             os.close(handle)
 
     def _write(self, handle: int, data: bytes) -> None:
-        """Append behind the last whole line; on a failure the file is as long as before."""
+        """Append behind the last whole line; on a failure the file is as long as before. Raises LogError for what is no log."""
         size = os.fstat(handle).st_size
+        begun = os.pread(handle, len(HEAD), 0)
+        if begun != HEAD and not HEAD[:-1].startswith(begun):
+            raise LogError(_NO_LOG)
         whole = self._whole(handle, size)
         if whole != size:
             os.ftruncate(handle, whole)
@@ -135,6 +142,8 @@ class LogFile:
             while view:
                 view = view[os.write(handle, view) :]
             os.fsync(handle)
+            if begin:
+                sync_folder(self.path.parent)
         except OSError:
             os.ftruncate(handle, whole)
             raise

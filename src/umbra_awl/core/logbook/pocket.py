@@ -37,7 +37,7 @@ def pocket_text(index: PlanIndex, fits: Mapping[str, Fit], listed: Iterable[KeyU
         if others:
             lines.append(f"   Proves the way to it for: {', '.join(others)}")
         lines += [
-            "   heard it [ ]  own key [ ]  echo [ ]  heard by [ ]  answered [ ]  failed [ ]",
+            _BOXES,
             "   call, report, BER, spot: ",
             "",
         ]

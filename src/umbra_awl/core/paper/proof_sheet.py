@@ -27,6 +27,7 @@ HEAD = (
     "words",
 )
 _STEP, _FOOT, _TOLD = 4.4, PAGE_HEIGHT - MARGIN - 8, MARGIN + 78
+_MOST_LINES = 30
 _LEGEND = (
     "Hollow: never tried. Quarter: repeater heard. Half: own key. Three quarters: echo. Whole with a hole: heard by somebody. "
     "Whole: answered. Cross: failed. Ring: doubtful or old."
@@ -76,6 +77,8 @@ def proof_pdf(lines: tuple[ProofLine, ...], plan: str, day: str) -> bytes:
     y, site = _FOOT + 1, ""
     for line in lines:
         words = paper.wrapped(proof_words(line.proof), 8.5, PAGE_WIDTH - MARGIN - _TOLD)
+        if len(words) > _MOST_LINES:
+            words = [*words[:_MOST_LINES], "… the rest stands in the log"]
         if y + (8 if line.site != site else 0) + _STEP * len(words) > _FOOT:
             y, site = _page(paper, plan, told, day), ""
         if line.site != site:
@@ -106,7 +109,7 @@ def _line(paper: Paper, line: ProofLine, words: list[str], y: float) -> float:
     paper.text(MARGIN + 8, y, line.place, 8.5, tone=SECOND, room=13)
     paper.text(MARGIN + 22, y, line.destination, 9.5, room=_TOLD - MARGIN - 24)
     for at, text in enumerate(words):
-        paper.text(_TOLD, y + at * _STEP, text, 8.5, tone=SECOND)
+        paper.text(_TOLD, y + at * _STEP, text, 8.5, tone=SECOND, room=PAGE_WIDTH - MARGIN - _TOLD)
     below = y + _STEP * max(len(words), 1)
     paper.rule(MARGIN, below - 3.2, PAGE_WIDTH - 2 * MARGIN, LINE)
     return below + 0.6

@@ -4,14 +4,13 @@ from collections.abc import Iterable
 from datetime import UTC, datetime
 from functools import partial
 from pathlib import Path
+from secrets import token_hex
 
 from PyQt6.QtCore import QObject, pyqtSignal
 
 from umbra_awl.core.logbook.log_file import Held, LogError, LogFile
 from umbra_awl.core.logbook.model import Entry
 from umbra_awl.core.logbook.proof import Proof, proofs, stood_on
-from umbra_awl.core.plan.edits import fresh_key
-from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.desk.workbench import Workbench
 
 NAME = "log.awl-log"
@@ -28,7 +27,6 @@ class LogBook(QObject):
         self.entries: tuple[Entry, ...] = ()
         self.proofs: dict[str, Proof] = {}
         self.trouble = ""
-        self._index: PlanIndex | None = None
         bench.document_changed.connect(self.read)
         bench.plan_changed.connect(self._work_out)
         self.read()
@@ -60,10 +58,10 @@ class LogBook(QObject):
     def _work_out(self) -> None:
         """Have the proofs worked out anew from entries and plan."""
         index, entries = self._bench.index, self.entries
-        self._bench.jobs.latest("proof map", lambda: (index, proofs(index, entries)), self._take_proofs)
+        self._bench.jobs.latest("proof map", lambda: proofs(index, entries), self._take_proofs)
 
-    def _take_proofs(self, made: tuple[PlanIndex, dict[str, Proof]]) -> None:
-        self._index, self.proofs = made
+    def _take_proofs(self, made: dict[str, Proof]) -> None:
+        self.proofs = made
         self.changed.emit()
 
     # writing
@@ -73,7 +71,7 @@ class LogBook(QObject):
         index = self._bench.index
         _access, service, _destination = index.parts(index.routes[route])
         now = datetime.now(UTC)
-        key = fresh_key(f"{now:%Y%m%d%H%M%S}", {item.key for item in self.entries})
+        key = f"{now:%Y%m%d%H%M%S}-{token_hex(6)}"  # two windows log in the same second, and none may take the other's place
         identity = index.identity_of(self._bench.radio) if self._bench.radio is not None else None
         made = Entry(
             key,
@@ -99,7 +97,9 @@ class LogBook(QObject):
         )
 
     def _added(self, file: LogFile, made: tuple[Entry, ...], sentence: str, _none: object) -> None:
-        self._put(made)
+        if file.path != self.file.path:
+            return  # another plan is open by now: its log is another, and so is its undo
+        self._put(file, made)
         keys = {item.key for item in made}
         self._bench.did_beside(sentence, lambda: self._back(file, keys), lambda: self._again(file, made))
         self._bench.say(f"{sentence}. Ctrl Z takes it back.")
@@ -116,17 +116,23 @@ class LogBook(QObject):
         )
 
     def _taken_out(self, file: LogFile, gone: tuple[Entry, ...], sentence: str, _none: object) -> None:
+        if file.path != self.file.path:
+            return
         keys = {item.key for item in gone}
-        self._drop(keys)
+        self._drop(file, keys)
         self._bench.did_beside(sentence, lambda: self._again(file, gone), lambda: self._back(file, keys))
         self._bench.say(f"{sentence}. Ctrl Z takes it back.")
 
-    def _put(self, made: tuple[Entry, ...]) -> None:
+    def _put(self, file: LogFile, made: tuple[Entry, ...]) -> None:
+        if file.path != self.file.path:
+            return
         by_key = {item.key: item for item in self.entries} | {item.key: item for item in made}
         self.entries = tuple(by_key.values())
         self._work_out()
 
-    def _drop(self, keys: set[str]) -> None:
+    def _drop(self, file: LogFile, keys: set[str]) -> None:
+        if file.path != self.file.path:
+            return
         self.entries = tuple(item for item in self.entries if item.key not in keys)
         self._work_out()
 
@@ -136,7 +142,7 @@ class LogBook(QObject):
         except LogError as error:
             self._not_written(error)
             return False
-        self._drop(keys)
+        self._drop(file, keys)
         return True
 
     def _again(self, file: LogFile, made: tuple[Entry, ...]) -> bool:
@@ -145,7 +151,7 @@ class LogBook(QObject):
         except LogError as error:
             self._not_written(error)
             return False
-        self._put(made)
+        self._put(file, made)
         return True
 
     def _not_written(self, error: Exception) -> None:

@@ -118,14 +118,19 @@ class EntriesPage(QWidget):
         self._bench.jobs.latest(
             "adif",
             lambda: join(held, read_file(read_within(path, LOG_BYTES), (item.key for item in held))),
-            partial(self._brought, path.name),
+            partial(self._brought, path.name, self.book.file.path),
             self._not_read,
         )
 
     def _not_read(self, error: Exception) -> None:
         self._bench.say(f"The file cannot be read: {error}. Choose an ADIF file.", "stop")
 
-    def _brought(self, name: str, found: Joined) -> None:
+    def _brought(self, name: str, into: Path, found: Joined) -> None:
+        if into != self.book.file.path:
+            self._bench.say(
+                "Another plan was opened meanwhile: nothing was imported. Import it again where it belongs.", "stop"
+            )
+            return
         if found.fresh:
             count = len(found.fresh)
             self.book.add(found.fresh, f"Import {count:,} entr{'y' if count == 1 else 'ies'} from {name}")

@@ -43,7 +43,7 @@ class ProofPage(QWidget):
         outer.addWidget(words(_LEGEND, "second", wrap=True))
         self.side = QWidget()
         self._place_side()
-        self.map.chosen.connect(self.refresh)
+        self.map.chosen.connect(self._show_route)
         book.changed.connect(self.refresh)
         bench.results_changed.connect(self.refresh)
         self.refresh()
@@ -134,6 +134,12 @@ class ProofPage(QWidget):
 
     def refresh(self) -> None:
         """Show the route in hand, the shares, what is next."""
+        self._show_route()
+        self._fill_scope()
+        self._show_shares()
+        self._show_next()
+
+    def _show_route(self) -> None:
         bench, route = self._bench, self._bench.route
         found = self.book.proofs.get(route.key) if route is not None else None
         self.title.setText(bench.index.label(route) if route is not None else "No route chosen")
@@ -142,15 +148,16 @@ class ProofPage(QWidget):
         more = f" {count} entr{'y' if count == 1 else 'ies'}." if count else ""
         self.told.setText(f"{told[:1].upper()}{told[1:]}.{more} {self.book.trouble}".strip())
         self.add.setEnabled(route is not None)
-        self._fill_scope()
-        self._show_shares()
+
+    def _show_next(self) -> None:
+        bench = self._bench
         if bench.fresh:
             self.next = prove_next(bench.index, self.book.proofs, bench.results.fits)
             rows = [(f"{len(item.proves)}", next_words(bench.index, item)) for item in self.next]
             self.table.show_rows(("Proves", "Key up"), rows, mono=False)
 
     def _scopes(self) -> list[tuple[str, str, tuple[str, ...]]]:
-        """All routes, those on each radio, those of each zone: key, name, routes."""
+        """All routes, and those on each radio: key, name, routes."""
         bench = self._bench
         found = [("all", "All routes", tuple(bench.index.routes))]
         for key, fit in bench.results.fits.items() if bench.fresh else ():
