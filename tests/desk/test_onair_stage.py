@@ -7,7 +7,7 @@ from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtGui import QFocusEvent
 from PyQt6.QtTest import QTest
 
-from umbra_awl.core.messages.history import Said
+from umbra_awl.core.messages.history import History, Said
 from umbra_awl.core.messages.picture import Crop
 from umbra_awl.core.plan.edits import Edit
 from umbra_awl.core.simulation.parameters import figures
@@ -339,6 +339,17 @@ def test_what_was_said_is_shown_with_its_proof(demo_window):
     assert not messages.picture.grab().isNull()
     QTest.keyClick(messages.picture, Qt.Key.Key_Up)
     assert messages.picture.back == 1
+
+
+def test_what_comes_in_for_another_plan_is_not_shown_here_and_its_bench_stops(demo_window, tmp_path):
+    air = page(demo_window, "messages").air
+    demo_window.bench.document_changed.emit()
+    assert not air._closing.is_set()
+    air._kept(History(tmp_path / "elsewhere"), Said("2026-11-27T10:01:00Z", "theirs", "Q3AMB", "", "two"))
+    assert air.said == ()
+    air._there = History(tmp_path / "elsewhere")
+    demo_window.bench.document_changed.emit()
+    assert air._closing.is_set()
 
 
 # pictures

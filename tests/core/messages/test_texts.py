@@ -1,5 +1,6 @@
 """Texts: length, recipient, spelling, position; the history; who may send what."""
 
+import os
 from datetime import UTC, datetime
 
 import pytest
@@ -78,6 +79,20 @@ def test_a_text_is_proven_by_an_answer_only():
         Said("t5", "mine", "Q4WRN", "Q3AMB", "later"),
     ]
     assert proven(said) == {0, 2}
+
+
+def test_a_disk_that_takes_a_part_at_a_time_gets_the_whole_line(tmp_path, monkeypatch):
+    real = os.write
+    monkeypatch.setattr(os, "write", lambda handle, data: real(handle, bytes(data)[:7]))
+    history = History(tmp_path)
+    history.keep_text(Text("Q4WRN", "a text that is longer than seven bytes", "Q3AMB"), "mine", "2026-11-27T10:00:00Z")
+    assert [item.text for item in history.read()] == ["a text that is longer than seven bytes"]
+
+
+def test_a_pipe_in_place_of_the_history_is_refused_and_not_waited_for(tmp_path):
+    os.mkfifo(tmp_path / NAME)
+    with pytest.raises(OSError, match=NAME):
+        History(tmp_path).keep_text(Text("Q4WRN", "hello", "Q3AMB"), "mine", "2026-11-27T10:00:00Z")
 
 
 def test_the_history_outlives_a_torn_line(tmp_path):

@@ -66,10 +66,12 @@ class History:
         """Append a line, on the disk when this returns. Raises OSError."""
         self.folder.mkdir(parents=True, exist_ok=True)
         path = self.folder / NAME
-        handle = os.open(path, os.O_WRONLY | os.O_APPEND | os.O_CREAT | os.O_CLOEXEC, 0o600)
+        handle = os.open(path, os.O_WRONLY | os.O_APPEND | os.O_CREAT | os.O_CLOEXEC | os.O_NONBLOCK, 0o600)
         try:
             torn = _is_torn(path)
-            os.write(handle, (b"\n" if torn else b"") + msgspec.json.encode(said) + b"\n")
+            view = memoryview((b"\n" if torn else b"") + msgspec.json.encode(said) + b"\n")
+            while view:  # a full disk takes a part first, and says so only then
+                view = view[os.write(handle, view) :]
             os.fsync(handle)
         finally:
             os.close(handle)

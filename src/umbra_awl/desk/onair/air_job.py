@@ -60,10 +60,11 @@ class AirJob(QObject):
         self.call = ""
         self.ready, self.card, self.loss = True, True, 0.0
         self._process: AirProcess | None = None
+        self._there = self.history
         self._wanted: SimpleQueue[Callable[[AirPort], None]] = SimpleQueue()
         self._closing = threading.Event()
         self._cancel = threading.Event()
-        bench.document_changed.connect(self._read_history)
+        bench.document_changed.connect(self._another_plan)
         self._read_history()
 
     @property
@@ -71,6 +72,12 @@ class AirJob(QObject):
         """The history beside the plan."""
         document = self._bench.document
         return History((document.path.parent if document is not None else Path()) / _FOLDER)
+
+    def _another_plan(self) -> None:
+        """What was switched on for one plan's folder does not go on in another's."""
+        if self._there.folder != self.history.folder:
+            self.stop()
+        self._read_history()
 
     def _read_history(self) -> None:
         if self._bench.document is None:
@@ -98,9 +105,9 @@ class AirJob(QObject):
         identity = self._bench.index.identity_of(radio) if radio is not None else None
         self.call = identity.call if identity is not None else ""
         self.changed.emit()
-        folder = self.history.folder
+        self._there = self.history
         self._bench.jobs.start(
-            partial(self._work, folder),
+            partial(self._work, self._there.folder),
             lambda _none: self._ended(""),
             lambda error: self._ended(_plainly(error)),
         )
@@ -158,20 +165,22 @@ class AirJob(QObject):
                 text = read_text(frame.payload)
             except AirFormError:
                 return
-            keeps = partial(self.history.keep_text, text, "theirs", utc_now(), "arrived")
+            keeps = partial(self._there.keep_text, text, "theirs", utc_now(), "arrived")
             self._tell(partial(self._keep, keeps))
             return
         self._answers += self._incoming.hear(frame)
         for arrived in self._incoming.arrived:
-            keeps = partial(self.history.keep_picture, arrived, "theirs", utc_now())
+            keeps = partial(self._there.keep_picture, arrived, "theirs", utc_now())
             self._tell(partial(self._keep, keeps))
         self._incoming.arrived.clear()
 
     def _keep(self, keeps: Callable[[], Said]) -> None:
         """Keep something in the history, in the order it came."""
-        self._bench.jobs.keep("message", keeps, self._kept, self._not_kept)
+        self._bench.jobs.keep("message", keeps, partial(self._kept, self._there), self._not_kept)
 
-    def _kept(self, said: Said) -> None:
+    def _kept(self, there: History, said: Said) -> None:
+        if there.folder != self.history.folder:
+            return
         self.said = (*self.said, said)
         self.proven = frozenset(proven(self.said))
         if said.side == "theirs":
@@ -218,7 +227,7 @@ class AirJob(QObject):
         if reason := may():
             raise MayNotSendError(reason)
         send_text(port, text)
-        self._tell(partial(self._keep, partial(self.history.keep_text, text, "mine", utc_now())))
+        self._tell(partial(self._keep, partial(self._there.keep_text, text, "mine", utc_now())))
 
     def send_picture(self, outgoing: Outgoing, kept: Callable[[], Said], may: Callable[[], str], rate_bps: int) -> None:
         """Send a picture, or go on with one that broke off. `kept` keeps it in the history when it is there."""
