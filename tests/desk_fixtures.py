@@ -1,8 +1,12 @@
 """A window on a fresh demo, results computed at once; nothing may be left running after a test."""
 
+import shutil
 import threading
+from pathlib import Path
+from types import MappingProxyType
 
 import pytest
+from PyQt6 import sip
 
 from umbra_awl.demo.fresh import lay_out
 from umbra_awl.desk.app import STYLE, build, set_demo_ports
@@ -14,9 +18,29 @@ def qapp_args():
     return ["umbra-awl", *STYLE]
 
 
+@pytest.fixture(scope="session")
+def laid_out(tmp_path_factory):
+    """A demo that is laid out once, for copies of it."""
+    return lay_out(tmp_path_factory.mktemp("laid-out") / "demo")
+
+
 @pytest.fixture
-def demo(tmp_path):
-    return lay_out(tmp_path / "demo")
+def demo(laid_out, tmp_path):
+    old, new = laid_out.plan.parent, tmp_path / "demo"
+    shutil.copytree(old, new)
+
+    def moved(radios):
+        return {
+            key: tuple(new / item.relative_to(old) if isinstance(item, Path) else item for item in row)
+            for key, row in radios.items()
+        }
+
+    return laid_out._replace(
+        plan=new / laid_out.plan.relative_to(old),
+        radios=moved(laid_out.radios),
+        directory=new / laid_out.directory.relative_to(old),
+        cards=MappingProxyType(moved(laid_out.cards)),
+    )
 
 
 @pytest.fixture
@@ -39,12 +63,12 @@ def opened(qtbot, qapp, directory):
     made.show()
     made.activateWindow()
     qtbot.waitUntil(made.isActiveWindow)
-    qtbot.addWidget(made)
     yield made
     made.runner.cancel()
     qtbot.waitUntil(lambda: not made.runner.running, timeout=10_000)
     made.close()
     assert not [thread for thread in threading.enumerate() if thread.name.startswith("results")]
+    sip.delete(made)  # a window that lingers is polished anew with every later one
 
 
 @pytest.fixture

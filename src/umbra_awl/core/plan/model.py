@@ -39,6 +39,8 @@ from umbra_awl.core.plan.hotspots import Side as Side
 from umbra_awl.core.plan.hotspots import Use as Use
 from umbra_awl.core.plan.hotspots import UseKind as UseKind
 from umbra_awl.core.plan.hotspots import WifiSchool as WifiSchool
+from umbra_awl.core.plan.nets import Every as Every
+from umbra_awl.core.plan.nets import Net as Net
 from umbra_awl.core.plan.radios import GivenCode as GivenCode
 from umbra_awl.core.plan.radios import KeySetting as KeySetting
 from umbra_awl.core.plan.radios import NameLead as NameLead
@@ -357,6 +359,7 @@ class Plan(Value, frozen=True):
     radios: tuple[OwnedRadio, ...] = ()
     hotspots: tuple[Hotspot, ...] = ()
     trips: tuple[Trip, ...] = ()
+    nets: tuple[Net, ...] = ()
     steps: tuple[Step, ...] = ()
     silenced: tuple[Silence, ...] = ()
     evening: Evening = Evening()

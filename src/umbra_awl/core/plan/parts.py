@@ -14,6 +14,7 @@ from umbra_awl.core.plan.model import (
     AccessPoint,
     Destination,
     Hotspot,
+    Net,
     Network,
     OwnedRadio,
     Plan,
@@ -73,3 +74,4 @@ SCANS: Part[ScanList] = PARTS["scans"]
 RADIOS: Part[OwnedRadio] = PARTS["radios"]
 HOTSPOTS: Part[Hotspot] = PARTS["hotspots"]
 TRIPS: Part[Trip] = PARTS["trips"]
+NETS: Part[Net] = PARTS["nets"]

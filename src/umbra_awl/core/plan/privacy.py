@@ -54,7 +54,7 @@ _LIST: Fields = _public("name", "by", "of") | {"members": _ref("route")}
 RULES: dict[type[msgspec.Struct], Fields] = {
     model.Plan: _public("format", "version", "name")
     | dict.fromkeys(("station", "names", "networks", "access", "destinations", "routes", "zones", "scans"), PART)
-    | {"radios": PART, "hotspots": PART}
+    | {"radios": PART, "hotspots": PART, "nets": PART}
     | _private("trips", "steps", "silenced", "evening"),
     model.Station: {"identities": FIRST, "bands": PART, "lat": ROUNDED, "lon": ROUNDED, "place": EXACT}
     | _public("region", "privacy")
@@ -127,6 +127,9 @@ RULES: dict[type[msgspec.Struct], Fields] = {
     model.Proof: _private("rung", "day"),
     model.Trip: _private("key", "name", "lat", "lon", "begins", "ends", "zone", "access", "time_zone", "reminders")
     | _private("rehearsed"),
+    model.Net: {"key": _key("net"), "destination": _ref("destination"), "route": _ref("route")}
+    | _public("name", "time_zone", "begins", "at", "minutes", "every", "step", "days", "nth", "until", "skips")
+    | _private("remind_minutes", "note"),
     model.Reminder: _private("text", "days_before", "done"),
     model.Step: _private(
         "key", "name", "low", "likely", "high", "after", "office", "waiting", "needs", "who", "started"

@@ -125,6 +125,7 @@ class _Renamed(_Walk):
             "scan": _fresh((item.key, item.name) for item in plan.scans),
             "radio": _fresh((item.key, item.name) for item in plan.radios),
             "zone": _fresh((item.key, item.name) for item in plan.zones),
+            "net": _fresh((item.key, item.name) for item in plan.nets),
         }
         access = self._keys["access"]
         services = ((one.key, f"{access[item.key]}-{one.mode}") for item in plan.access for one in item.services)

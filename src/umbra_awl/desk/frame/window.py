@@ -30,6 +30,7 @@ from umbra_awl.desk.frame.message import MessageBar
 from umbra_awl.desk.frame.offers import offers
 from umbra_awl.desk.frame.outside import OutsideBar
 from umbra_awl.desk.frame.plan_menu import PlanActions
+from umbra_awl.desk.frame.reminders import Reminders
 from umbra_awl.desk.frame.ribbon import Ribbon
 from umbra_awl.desk.frame.topline import TopLine
 from umbra_awl.desk.frame.typed import Typed
@@ -72,6 +73,7 @@ class MainWindow(QMainWindow):
         self.stages: dict[str, Any] = {}  # a stage is a widget and does what `Stage` says; no type is both
         self.findings = FindingsPanel(bench, theme)
         self.agenda = Agenda(bench)
+        self.reminders = Reminders(bench)
         add_commands(self)
         bind_keys(self.commands, self)
         self._place()

@@ -16,7 +16,7 @@ LOG = StageEntry(
     "log",
     "Log",
     _make,
-    ("proof", "entries"),
+    ("proof", "entries", "nets"),
     (
         StageCommand("log-proof", "What is proven: the proof map", showing("proof"), "Ctrl+Shift+X"),
         StageCommand("log-entries", "Entries of the log, ADIF in and out", showing("entries")),
@@ -25,6 +25,11 @@ LOG = StageEntry(
             "log-sheet", "Proof sheet as PDF: what is proven, route by route", lambda stage: stage.save_sheet()
         ),
         StageCommand("log-import", "Import an ADIF log", lambda stage: stage.ask_import()),
+        StageCommand("log-nets", "Nets: the week ahead, and who is awake", showing("nets"), "Ctrl+Shift+J"),
+        StageCommand("log-net-add", "Add a net", lambda stage: stage.add_net()),
+        StageCommand("log-net-import", "Import nets from iCalendar", lambda stage: stage.import_nets()),
     ),
-    later=("desk.log.proof_page", "desk.log.entries_page", "core.paper.proof_sheet"),
+    targets={"net": "nets"},
+    concerns={"proof": frozenset({"route"})},
+    later=("desk.log.proof_page", "desk.log.entries_page", "desk.log.nets_page", "core.paper.proof_sheet"),
 )

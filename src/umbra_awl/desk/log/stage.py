@@ -18,6 +18,7 @@ from umbra_awl.desk.workbench import Workbench
 
 if TYPE_CHECKING:
     from umbra_awl.desk.log.entries_page import EntriesPage
+    from umbra_awl.desk.log.nets_page import NetsPage
     from umbra_awl.desk.log.proof_page import ProofPage
 
 _WHAT = "Here each route carries its proof: from the first sign of the repeater to somebody's answer."
@@ -35,6 +36,7 @@ class LogStage(QWidget):
             (
                 Page("proof", "Proof map", lambda: self.proof, blank=self._none),
                 Page("entries", "Entries", lambda: self.entries),
+                Page("nets", "Nets", lambda: self.nets),
             ),
             bench,
             theme,
@@ -62,6 +64,23 @@ class LogStage(QWidget):
         from umbra_awl.desk.log.entries_page import EntriesPage
 
         return EntriesPage(self._bench, self._theme, self.book)
+
+    @cached_property
+    def nets(self) -> "NetsPage":
+        """The nets and who is awake, made when first shown."""
+        from umbra_awl.desk.log.nets_page import NetsPage
+
+        return NetsPage(self._bench, self._theme, self.book)
+
+    def add_net(self) -> None:
+        """Ask for a new net."""
+        self.show_page("nets")
+        self.nets.ask_add()
+
+    def import_nets(self) -> None:
+        """Ask for a calendar to take nets from."""
+        self.show_page("nets")
+        self.nets.ask_import()
 
     def save_next(self) -> None:
         """Save the list of what to prove next."""

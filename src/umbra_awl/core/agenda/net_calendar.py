@@ -1,0 +1,221 @@
+"""Nets as iCalendar (RFC 5545), out and in: each event with its zone and its rule. What cannot be taken is told.
+
+What few callers need is imported where it is used: it is slow to load, and most starts do without it.
+"""
+
+from collections.abc import Iterable
+from datetime import UTC, date, datetime, timedelta
+from typing import Any, NamedTuple
+from zoneinfo import ZoneInfo
+
+from umbra_awl.core.agenda.recurrence import days_of, net_fault, time_of
+from umbra_awl.core.agenda.trips import zone_fault
+from umbra_awl.core.plan.model import Every, Net
+
+_STAMP = datetime(2026, 1, 1, tzinfo=UTC)
+_DAYS = ("MO", "TU", "WE", "TH", "FR", "SA", "SU")
+_EVERY: dict[str, Every] = {"DAILY": "day", "WEEKLY": "week", "MONTHLY": "month"}
+_TAKEN = frozenset({"FREQ", "INTERVAL", "BYDAY", "UNTIL", "WKST", "COUNT", "BYMONTHDAY"})
+MOST_EVENTS = 2_000
+MOST_COUNT = 10_000
+
+
+class Brought(NamedTuple):
+    """Nets of a calendar, without keys, and the events that were not taken, each with the reason."""
+
+    nets: tuple[Net, ...]
+    faults: tuple[str, ...]
+
+
+def nets_ics(nets: Iterable[Net], texts: dict[str, str] | None = None) -> bytes:
+    """Nets as a calendar. `texts` says how each is reached, by its key. A net whose times cannot be worked out is left out."""
+    from icalendar import Calendar
+
+    made = Calendar()
+    made.add("prodid", "-//Umbra Awl//EN")
+    made.add("version", "2.0")
+    for net in nets:
+        if not net_fault(net):
+            made.add_component(_event(net, (texts or {}).get(net.key, "")))
+    made.add_missing_timezones(first_date=date(2020, 1, 1), last_date=date(2038, 1, 1))
+    return bytes(made.to_ical())
+
+
+def _event(net: Net, text: str) -> Any:
+    from icalendar import Alarm, Event
+
+    event, zone = Event(), ZoneInfo(net.time_zone)
+    at = time_of(net.at)
+    assert at is not None  # noqa: S101  (a net without fault)
+    start = datetime.combine(next(days_of(net)), at, zone)
+    event.add("uid", f"net-{net.key}@umbra-awl.invalid")
+    event.add("dtstamp", _STAMP)
+    event.add("summary", net.name)
+    event.add("dtstart", start)
+    event.add("duration", timedelta(minutes=net.minutes))
+    if net.every != "once":
+        event.add("rrule", _rule(net, start))
+    for day in net.skips:
+        event.add("exdate", datetime.combine(date.fromisoformat(day), at, zone))
+    if words := "\n".join(filter(None, (net.note, text))):
+        event.add("description", words)
+    if net.remind_minutes >= 0:
+        alarm = Alarm()
+        alarm.add("action", "DISPLAY")
+        alarm.add("description", net.name)
+        alarm.add("trigger", -timedelta(minutes=net.remind_minutes))
+        event.add_component(alarm)
+    return event
+
+
+def _rule(net: Net, start: datetime) -> dict[str, Any]:
+    words = {value: key for key, value in _EVERY.items()}
+    rule: dict[str, Any] = {"freq": words[net.every], "interval": net.step}
+    days = sorted(set(net.days)) or ([start.weekday()] if net.nth else [])
+    if net.every == "week" and days:
+        rule["byday"] = [_DAYS[day] for day in days]
+    if net.every == "month" and days:
+        rule["byday"] = [f"{nth or ''}{_DAYS[day]}" for day in days for nth in (net.nth or (0,))]
+    if net.every == "week":
+        rule["wkst"] = "MO"
+    if net.until:
+        last = datetime.combine(date.fromisoformat(net.until), datetime.max.time().replace(microsecond=0), start.tzinfo)
+        rule["until"] = last.astimezone(UTC)
+    return rule
+
+
+def read_ics(data: bytes, home: str) -> Brought:
+    """The nets in a calendar; `home` is the zone of events that name none. Raises ValueError for what is no calendar."""
+    from icalendar import Calendar
+
+    try:
+        found = Calendar.from_ical(data)
+        events = found.walk("VEVENT")
+    except (ValueError, KeyError, IndexError, TypeError, AttributeError, RecursionError) as error:
+        raise ValueError(
+            f"This is no calendar that can be read ({str(error)[:120] or type(error).__name__})."
+        ) from None
+    nets: list[Net] = []
+    faults: list[str] = []
+    for event in events[:MOST_EVENTS]:
+        name = str(event.get("summary", "without a name"))[:60]
+        try:
+            nets.append(_net(event, home))
+        except NotTakenError as error:
+            faults.append(f"“{name}”: {error}")
+        except (ValueError, KeyError, IndexError, TypeError, AttributeError, OverflowError) as error:
+            faults.append(f"“{name}”: it cannot be read ({str(error)[:80] or type(error).__name__})")
+    if len(events) > MOST_EVENTS:
+        faults.append(f"Only the first {MOST_EVENTS:,} events were looked at.")
+    return Brought(tuple(nets), tuple(faults))
+
+
+class NotTakenError(ValueError):
+    """An event that is no net; the message says why."""
+
+
+def _net(event: Any, home: str) -> Net:
+    """The net of an event. Raises NotTakenError where there is none."""
+    start = event["dtstart"].dt
+    if not isinstance(start, datetime):
+        raise NotTakenError("it has no hour")
+    told = str(getattr(start.tzinfo, "key", "") or event["dtstart"].params.get("TZID", ""))
+    zone = told if start.tzinfo is not None or told else home
+    if start.tzinfo is not None and (start.tzinfo is UTC or zone in {"UTC", ""}):
+        zone, start = "Etc/UTC", start.astimezone(UTC)
+    if zone_fault(zone):
+        raise NotTakenError(f"its time zone “{zone[:40]}” is not known here")
+    rule = event.get("rrule")
+    if isinstance(rule, list):
+        raise NotTakenError("it has several rules; give it one net for each")
+    if event.get("rdate") is not None or event.get("recurrence-id") is not None:
+        raise NotTakenError("it has single dates beside its rule")
+    net = Net(
+        "",
+        str(event.get("summary", "")).strip()[:120] or "Net",
+        time_zone=zone,
+        begins=start.date().isoformat(),
+        at=f"{start:%H:%M}",
+        minutes=_minutes(event, start),
+        skips=_skips(event, zone),
+        note=str(event.get("description", "")).strip()[:2_000],
+        **(_by_rule({name.upper(): value for name, value in rule.items()}, start, zone) if rule is not None else _ONCE),
+    )
+    fault = net_fault(net)
+    if fault:
+        raise NotTakenError(fault)
+    return net
+
+
+_ONCE: dict[str, Any] = {"every": "once"}
+
+
+def _by_rule(rule: dict[str, list[Any]], start: datetime, zone: str) -> dict[str, Any]:
+    """The fields of a net that a rule gives. Raises NotTakenError where it gives none."""
+    if rule.keys() - _TAKEN:
+        raise NotTakenError(f"its rule has {', '.join(sorted(rule.keys() - _TAKEN))}, which is not taken")
+    every = _EVERY.get(str(rule["FREQ"][0]).upper())
+    if every is None:
+        raise NotTakenError(f"it comes again {str(rule['FREQ'][0]).lower()}, which is not taken")
+    step = int(rule.get("INTERVAL", [1])[0])
+    month_days = [int(item) for item in rule.get("BYMONTHDAY", [])]
+    if month_days and (every != "month" or month_days != [start.day]):
+        raise NotTakenError("its rule has days of the month, which are taken only where it is the first one's")
+    days, nth = _by_day([str(item) for item in rule.get("BYDAY", [])])
+    if days and every == "day":
+        if step != 1:
+            raise NotTakenError("it comes every few days, but on some days of the week only, which is not taken")
+        every = "week"
+    if step > 1 and every == "week" and str(rule.get("WKST", ["MO"])[0]).upper() != "MO":
+        raise NotTakenError("its weeks do not begin on a Monday, which is not taken")
+    fields: dict[str, Any] = {"every": every, "step": step, "days": days, "nth": nth}
+    if "UNTIL" in rule:
+        fields["until"] = _day_in(rule["UNTIL"][0], zone).isoformat()
+    if "COUNT" in rule:
+        fields["until"] = _last_of(fields, start, int(rule["COUNT"][0]))
+    return fields
+
+
+def _day_in(moment: date | datetime, zone: str) -> date:
+    """The day of a moment in a zone; a date, and a moment without a zone, is taken as it stands."""
+    if not isinstance(moment, datetime):
+        return moment
+    return (moment.astimezone(ZoneInfo(zone)) if moment.tzinfo is not None else moment).date()
+
+
+def _by_day(words: list[str]) -> tuple[tuple[int, ...], tuple[int, ...]]:
+    """Days of the week, and which of a month's. Raises ValueError where they do not belong together."""
+    pairs = [(int(word[:-2] or 0), _DAYS.index(word[-2:].upper())) for word in words]
+    days, nth = sorted({day for _n, day in pairs}), list(dict.fromkeys(n for n, _day in pairs))
+    if len(pairs) != len(days) * len(nth):
+        raise ValueError("its rule mixes days of different weeks")
+    return tuple(days), tuple(n for n in nth if n)
+
+
+def _last_of(fields: dict[str, Any], start: datetime, count: int) -> str:
+    if not 1 <= count <= MOST_COUNT:
+        raise ValueError(f"it is to come {count} times")
+    net = Net("", "-", begins=start.date().isoformat(), **fields)
+    last = start.date()
+    for at, day in enumerate(days_of(net), 1):
+        last = day
+        if at == count:
+            break
+    return last.isoformat()
+
+
+def _minutes(event: Any, start: datetime) -> int:
+    lasts = timedelta(hours=1)
+    if event.get("duration") is not None:
+        lasts = event["duration"].dt
+    elif event.get("dtend") is not None and isinstance(event["dtend"].dt, datetime):
+        end = event["dtend"].dt
+        if (end.tzinfo is None) == (start.tzinfo is None):
+            lasts = end - start
+    return max(1, min(24 * 60, round(lasts.total_seconds() / 60)))
+
+
+def _skips(event: Any, zone: str) -> tuple[str, ...]:
+    found = event.get("exdate")
+    lists = found if isinstance(found, list) else [found] if found is not None else []
+    return tuple(sorted({_day_in(one.dt, zone).isoformat() for item in lists for one in item.dts}))

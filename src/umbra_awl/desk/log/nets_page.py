@@ -1,0 +1,329 @@
+"""Nets: the week as a ribbon, the next one counted down and how to reach it, and who is awake."""
+
+from collections.abc import Mapping
+from datetime import timedelta
+from functools import partial
+from pathlib import Path
+from zoneinfo import ZoneInfo
+
+from PyQt6.QtCore import QTimer
+from PyQt6.QtWidgets import QComboBox, QFileDialog, QWidget
+
+from umbra_awl.core.agenda.awake import Awake, awake, trip_on, where_else, zone_here
+from umbra_awl.core.agenda.net_calendar import Brought, nets_ics, read_ics
+from umbra_awl.core.agenda.net_edits import add_net, remove_net
+from umbra_awl.core.agenda.recurrence import clashes, in_order, net_fault, next_meeting, rule_words, until_words
+from umbra_awl.core.agenda.way_there import way_there
+from umbra_awl.core.facts.earth import Position
+from umbra_awl.core.fit.fitting import Fit
+from umbra_awl.core.keep.limits import MB, read_within
+from umbra_awl.core.keep.naming import readable_name
+from umbra_awl.core.plan.edits import Edit, together
+from umbra_awl.core.plan.model import Net, Plan
+from umbra_awl.desk.clock import home_zone, now_utc
+from umbra_awl.desk.log.book import LogBook
+from umbra_awl.desk.log.net_fields import AddNet, NetFields
+from umbra_awl.desk.log.week_picture import DAYS, WeekPicture
+from umbra_awl.desk.parts.field_list import Act, FieldList
+from umbra_awl.desk.parts.rows_table import RowsTable
+from umbra_awl.desk.parts.saving import ask_place, save_file
+from umbra_awl.desk.parts.widgets import button, column, row, rows_of, scrolled, words
+from umbra_awl.desk.selection import Selection
+from umbra_awl.desk.theme.theme import Theme
+from umbra_awl.desk.workbench import Workbench
+
+CALENDAR_BYTES = 8 * MB
+_EVERY_MS = 20_000
+_TOLD = 4
+_HEADS = ("Call", "There", "", "Busiest, your time", "Advice")
+_NO_NET = "No net is chosen. Add the nets you know: a club's evening, a slow-speech round, a weekly test."
+_NO_ZONE = (
+    "No destination of the plan has a time zone yet. Give one to those far away, in the sheet's inspector, and their clocks "
+    "stand here."
+)
+_CHOOSE = "Choose one: where else to call stands here. Wait for a gap, identify, hand over. Not while driving."
+
+
+class NetsPage(QWidget):
+    """The canvas page; `side` has the net in hand."""
+
+    def __init__(self, bench: Workbench, theme: Theme, book: LogBook) -> None:
+        super().__init__()
+        self._bench, self._theme, self.book = bench, theme, book
+        self.in_hand = ""
+        self.ranked: list[Awake] = []
+        self._editor = NetFields(bench)
+        outer = column(self, 6)
+        self.seen_from = QComboBox()
+        self.seen_from.setAccessibleName("Where you are")
+        self.seen_from.currentIndexChanged.connect(lambda _at: self.refresh())
+        self.told = words("", wrap=True)
+        line = row(gap=8)
+        line.addWidget(self.seen_from)
+        line.addWidget(self.told, 1)
+        self.there = button("Take the route in hand", self.take_route)
+        line.addWidget(self.there)
+        outer.addLayout(line)
+        self.week = WeekPicture(theme)
+        self.week.chosen.connect(self.choose)
+        outer.addWidget(self.week, 3)
+        self.clash = words("", "brass", wrap=True)
+        outer.addWidget(self.clash)
+        self.else_ = words("", "second", wrap=True)
+        outer.addWidget(words("Who is awake", "title"))
+        self.table = RowsTable(theme, "Who is awake")
+        self.table.chosen.connect(self._say_else)
+        outer.addWidget(self.table, 2)
+        outer.addWidget(self.else_)
+        self._place_side()
+        self._tick = QTimer(self)
+        self._tick.setInterval(_EVERY_MS)
+        self._tick.timeout.connect(self._time_goes_on)
+        self._tick.start()
+        for signal in (bench.plan_changed, bench.results_changed, book.changed, theme.changed):
+            signal.connect(self.refresh)
+        self.refresh()
+
+    def _place_side(self) -> None:
+        self.side = QWidget()
+        beside = column(self.side, 6)
+        self.title = words("", "title", wrap=True)
+        self.way = words("", "second", wrap=True)
+        self.fields = FieldList(78)
+        inside = QWidget()
+        inner = column(inside, 6)
+        for part in (self.title, self.way, self.fields):
+            inner.addWidget(part)
+        inner.addStretch(1)
+        beside.addWidget(scrolled(inside), 1)
+        self.add = button("Add a net", self.ask_add, "main")
+        bring = button("Import iCalendar", self.ask_import)
+        self.save = button("Save as iCalendar", self.ask_save)
+        beside.addLayout(rows_of(self.add, bring, self.save, gap=6))
+
+    @property
+    def zone(self) -> str:
+        """The zone one is in: of the trip that is chosen or on, else this computer's."""
+        return zone_here(self._bench.index, now_utc(), home_zone(), self.seen_from.currentData() or "")
+
+    @property
+    def net(self) -> Net | None:
+        """The net in hand."""
+        return next((item for item in self._bench.plan.nets if item.key == self.in_hand), None)
+
+    def choose(self, key: str) -> None:
+        """Take a net in hand."""
+        self.in_hand = key
+        self.refresh()
+
+    def _time_goes_on(self) -> None:
+        if self.isVisible():
+            self.refresh()
+
+    # showing
+
+    def refresh(self) -> None:
+        """Show the week, what is next, the net in hand, and who is awake."""
+        nets, now = self._bench.plan.nets, now_utc()
+        if self.net is None:
+            self.in_hand = nets[0].key if nets else ""
+        self._fill_places()
+        listed = in_order(nets, now, now + timedelta(days=DAYS))
+        self.week.show_week(listed, {item.key: item.name for item in nets}, now, self.zone, self.in_hand)
+        self._say_next()
+        self._say_clashes()
+        self._show_net()
+        self._show_awake()
+        self.save.setEnabled(bool(nets))
+
+    def _fill_places(self) -> None:
+        on = trip_on(self._bench.plan.trips, now_utc())
+        first = f"on the trip {on.name}, as the calendar says" if on is not None else "at home"
+        wanted = [(first, ""), *((f"on the trip {item.name}", item.key) for item in self._bench.plan.trips)]
+        if wanted == [
+            (self.seen_from.itemText(at), self.seen_from.itemData(at)) for at in range(self.seen_from.count())
+        ]:
+            return
+        chosen = self.seen_from.currentData()
+        self.seen_from.blockSignals(True)
+        self.seen_from.clear()
+        for text, key in wanted:
+            self.seen_from.addItem(text, key)
+        self.seen_from.setCurrentIndex(max(0, self.seen_from.findData(chosen)))
+        self.seen_from.blockSignals(False)
+
+    def _say_next(self) -> None:
+        now = now_utc()
+        coming = [(found, net) for net in self._bench.plan.nets if (found := next_meeting(net, now)) is not None]
+        if not coming:
+            self.told.setText("No net is coming." if self._bench.plan.nets else "")
+            return
+        meeting, net = min(coming, key=lambda item: item[0].start)
+        local = meeting.start.astimezone(ZoneInfo(self.zone))
+        when = f"{local:%a} {self._theme.measures.time(local)}"
+        self.told.setText(
+            f"Next: {net.name}, {until_words(meeting.start, now)} ({when} {self.zone}). {self._way_words(net)}"
+        )
+
+    def _way_words(self, net: Net) -> str:
+        found = way_there(self._bench.index, self._fits, net, self._here())
+        return " ".join(filter(None, (f"{found.words}." if found.words else "", found.missing)))
+
+    @property
+    def _fits(self) -> Mapping[str, Fit]:
+        return self._bench.results.fits if self._bench.fresh else {}
+
+    def _here(self) -> Position | None:
+        trip = next((item for item in self._bench.plan.trips if item.key == self.seen_from.currentData()), None)
+        if trip is not None:
+            return Position(trip.lat, trip.lon)
+        station = self._bench.plan.station
+        return Position(station.lat, station.lon) if station.lat is not None and station.lon is not None else None
+
+    def _say_clashes(self) -> None:
+        names = {item.key: item.name for item in self._bench.plan.nets}
+        found = clashes(self._bench.plan.nets, now_utc())
+        told = [
+            f"{names[item.one.net]} and {names[item.other.net]} meet at the same time"
+            + (
+                f", {item.times} times in four weeks"
+                if item.times > 1
+                else f" on {max(item.one.start, item.other.start):%d %b}"
+            )
+            for item in found[:3]
+        ]
+        self.clash.setText("; ".join(told) + "." if told else "")
+        self.clash.setVisible(bool(told))
+
+    def _show_net(self) -> None:
+        net = self.net
+        self.title.setText(net.name if net is not None else "Nets")
+        self.there.setEnabled(net is not None)
+        self.fields.setVisible(net is not None)
+        if net is None:
+            self.way.setText(_NO_NET)
+            return
+        fault = net_fault(net)
+        self.way.setText(fault or f"{_first_up(rule_words(net))}. {self._way_words(net)}")
+        remove = Act("Remove", partial(self._bench.do_told, remove_net(net)))
+        self.fields.show_fields(self._editor.fields(net), [remove], about=net.key)
+
+    def _show_awake(self) -> None:
+        bench = self._bench
+        self.ranked = awake(bench.index, now_utc(), self.zone, self._fits, self.book.proofs)
+        time = self._theme.measures.time
+        rows = [
+            (item.name, f"{item.there:%a} {time(item.there)}", "night" if item.night else "day", item.best, item.words)
+            for item in self.ranked
+        ]
+        tones = ["" if item.words == "call now" else "ink2" for item in self.ranked]
+        at = self.table.row_now
+        self.table.show_rows(_HEADS, rows, tones, mono=False)
+        if 0 <= at < len(rows):
+            self.table.choose(at)
+        self._say_else(self.table.row_now)
+
+    def _say_else(self, at: int) -> None:
+        if not self.ranked:
+            self.else_.setText(_NO_ZONE)
+        elif 0 <= at < len(self.ranked):
+            item = self.ranked[at]
+            other = ", ".join(
+                f"{one.name} ({one.there:%H:%M} there)" for one in where_else(self.ranked, item.destination)
+            )
+            self.else_.setText(
+                f"Nobody at {item.name}? {f'Try {other}.' if other else 'Nobody else is awake either: try later.'}"
+            )
+        else:
+            self.else_.setText(
+                "Choose one: where else to call stands here. Wait for a gap, identify, hand over. Not while driving."
+            )
+
+    # doing
+
+    def take_route(self) -> None:
+        """Take the route to the net in hand into hand, in the sheet too."""
+        net = self.net
+        found = way_there(self._bench.index, self._fits, net, self._here()) if net is not None else None
+        route = self._bench.index.routes.get(found.route) if found is not None else None
+        if route is None:
+            self._bench.say(found.missing if found is not None else "Choose a net first.", "stop")
+            return
+        self._bench.select(Selection(route.service, route.destination, route.slot))
+        self._bench.say(f"In hand: {self._bench.index.label(route)}.")
+
+    def ask_add(self) -> None:
+        """Ask for a new net."""
+        sheet = AddNet(self._bench, self, self.zone)
+        if sheet.exec() and sheet.key:
+            self.choose(sheet.key)
+
+    def ask_save(self) -> None:
+        """Save the nets as a calendar."""
+        nets = self._bench.plan.nets
+        texts = {net.key: self._way_words(net) for net in nets}
+        name = readable_name(f"{self._bench.plan.name} nets", "nets")
+        place = ask_place(self, "Save the nets as a calendar", f"{name}.ics", "iCalendar (*.ics)", ".ics")
+        if place is not None:
+            save_file(self._bench, place, lambda: nets_ics(nets, texts), f"Saved {len(nets)} nets as a calendar.")
+
+    def ask_import(self) -> None:
+        """Ask for a calendar to take nets from."""
+        name, _kind = QFileDialog.getOpenFileName(
+            self, "Import nets", str(Path.home()), "iCalendar (*.ics);;All files (*)"
+        )
+        if name:
+            self.bring_in(Path(name))
+
+    def bring_in(self, path: Path) -> None:
+        """Take the nets of a calendar in, as one step; what is not taken is told."""
+        zone = self.zone
+        document = self._bench.document
+        self._bench.jobs.latest(
+            "calendar",
+            lambda: read_ics(read_within(path, CALENDAR_BYTES), zone),
+            lambda found: self._brought(path.name, found) if self._bench.document is document else None,
+            lambda error: self._bench.say(f"“{path.name}” was not read: {error}", "stop"),
+        )
+
+    def _brought(self, name: str, found: Brought) -> None:
+        there = {(item.name, item.begins, item.at, item.time_zone) for item in self._bench.plan.nets}
+        fresh = [item for item in found.nets if (item.name, item.begins, item.at, item.time_zone) not in there]
+        faults = (
+            f" Not taken: {'; '.join(found.faults[:4])}{' and more' if len(found.faults) > 4 else ''}."
+            if found.faults
+            else ""
+        )
+        doubled = len(found.nets) - len(fresh)
+        known = f" {doubled} were there already." if doubled else ""
+        if not fresh:
+            self._bench.say(f"No new net in “{name}”.{known}{faults}", "stop")
+        elif self._bench.do(_take_all(fresh, f"Import {len(fresh)} nets from {name}")):
+            self._bench.say(
+                f"{len(fresh)} nets came in.{known}{faults} Say whom each calls.", "stop" if faults else "say"
+            )
+
+    def take_focus(self) -> None:
+        """Give the keyboard to the week."""
+        self.week.setFocus()
+
+    def reach(self, field: str) -> bool:
+        """The week, or who is awake."""
+        found = {"week": self.week, "awake": self.table, "add": self.add}.get(field)
+        if found is not None:
+            found.setFocus()
+        return found is not None
+
+
+def _first_up(text: str) -> str:
+    return text[:1].upper() + text[1:]
+
+
+def _take_all(nets: list[Net], sentence: str) -> Edit:
+    def take(net: Net) -> Edit:
+        def apply(plan: Plan) -> Plan:
+            return add_net(plan, net).apply(plan)
+
+        return Edit(net.name, apply)
+
+    return together(sentence, [take(item) for item in nets])

@@ -1,0 +1,88 @@
+"""Nets as iCalendar: out and in again the same; what other hands write; what cannot be taken is told, nothing breaks."""
+
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+from msgspec.structs import replace
+
+from tests.core.agenda.test_recurrence import DECADE, nets
+from umbra_awl.core.agenda.net_calendar import nets_ics, read_ics
+from umbra_awl.core.agenda.recurrence import meetings, net_fault
+from umbra_awl.core.plan.model import Net
+
+
+@given(nets())
+@settings(max_examples=30, deadline=None)
+def test_a_net_goes_out_and_comes_in_meeting_at_the_same_times(net):
+    if net_fault(net):
+        assert read_ics(nets_ics([net]), "Etc/UTC").nets == ()
+        return
+    (back,) = read_ics(nets_ics([net]), "Etc/UTC").nets
+    both = [[(item.start, item.end) for item in meetings(one, *DECADE)] for one in (net, back)]
+    assert both[0] == both[1]
+    again = replace(back, key="n")
+    assert read_ics(nets_ics([again]), "Etc/UTC").nets == (back,)
+
+
+def event(*lines):
+    return "\r\n".join(
+        ["BEGIN:VCALENDAR", "VERSION:2.0", "PRODID:-//other//EN", "BEGIN:VEVENT", "UID:1", "DTSTAMP:20260101T000000Z",
+         "SUMMARY:Evening net", *lines, "END:VEVENT", "END:VCALENDAR", ""]
+    ).encode()  # fmt: skip
+
+
+@pytest.mark.parametrize(
+    ("lines", "fields"),
+    [
+        (["DTSTART:20261103T193000Z", "DTEND:20261103T203000Z"], {"every": "once", "minutes": 60, "time_zone": "Etc/UTC"}),
+        (["DTSTART:20261103T193000", "RRULE:FREQ=DAILY;COUNT=3"], {"every": "day", "until": "2026-11-05", "time_zone": "Asia/Tokyo"}),
+        (["DTSTART;TZID=Europe/Athens:20261103T193000", "RRULE:FREQ=WEEKLY;BYDAY=TU,TH;INTERVAL=2"], {"days": (1, 3), "step": 2}),
+        (["DTSTART;TZID=Europe/Athens:20261110T193000", "RRULE:FREQ=MONTHLY;BYDAY=2TU,-1TU"], {"every": "month", "nth": (2, -1)}),
+        (["DTSTART:20261103T193000Z", "RRULE:FREQ=DAILY;BYDAY=MO,TU"], {"every": "week", "days": (0, 1)}),
+    ],
+)  # fmt: skip
+def test_what_other_hands_write_is_taken(lines, fields):
+    found = read_ics(event(*lines), "Asia/Tokyo")
+    assert found.faults == ()
+    assert {name: getattr(found.nets[0], name) for name in fields} == fields
+
+
+@pytest.mark.parametrize(
+    ("lines", "words"),
+    [
+        (["DTSTART;VALUE=DATE:20261103"], "no hour"),
+        (["DTSTART:20261103T193000Z", "RRULE:FREQ=YEARLY"], "yearly"),
+        (["DTSTART:20261103T193000Z", "RRULE:FREQ=MONTHLY;BYSETPOS=1;BYDAY=MO"], "BYSETPOS"),
+        (["DTSTART:20261103T193000Z", "RRULE:FREQ=MONTHLY;BYMONTHDAY=9"], "days of the month"),
+        (["DTSTART;TZID=Somewhere Else:20261103T193000"], "not known here"),
+        (["DTSTART:20261103T193000Z", "RRULE:FREQ=WEEKLY;COUNT=99999999"], "cannot be read"),
+        (["SUMMARY:without a start"], "cannot be read"),
+        (["DTSTART:20261103T193000Z", "RDATE:20261201T193000Z"], "single dates"),
+    ],
+)  # fmt: skip
+def test_what_cannot_be_taken_is_told(lines, words):
+    found = read_ics(event(*lines), "Etc/UTC")
+    assert found.nets == ()
+    assert words in found.faults[0]
+
+
+@given(st.binary(max_size=400), st.integers(0, 600), st.integers(0, 60))
+@settings(max_examples=80, deadline=None)
+def test_damaged_calendars_are_refused_or_told_and_never_break(noise, at, cut):
+    whole = nets_ics([Net("n", "Net", time_zone="Europe/Athens", begins="2026-11-03", days=(1,))])
+    for data in (noise, whole[:at] + noise[:40] + whole[at + cut :]):
+        try:
+            found = read_ics(data, "Etc/UTC")
+        except ValueError as error:
+            assert "no calendar" in str(error)
+        else:
+            assert all(not net_fault(item) for item in found.nets)
+
+
+def test_skipped_days_and_reminders_go_along():
+    net = Net("n", "Net", time_zone="Europe/Athens", begins="2026-11-03", days=(1,), skips=("2026-11-10",), note="bring a pen")
+    data = nets_ics([net], {"n": "Blackfell slot 2"})
+    assert b"TRIGGER:-PT15M" in data
+    (back,) = read_ics(data, "Etc/UTC").nets
+    assert back.skips == ("2026-11-10",)
+    assert back.note == "bring a pen\nBlackfell slot 2"
