@@ -4,13 +4,15 @@ from datetime import UTC, datetime, timedelta
 
 import pytest
 from msgspec.structs import replace
-from PyQt6.QtCore import QPoint, Qt
+from PyQt6.QtCore import QPoint, Qt, QTimer
 from PyQt6.QtTest import QTest
+from PyQt6.QtWidgets import QApplication
 
+from umbra_awl.core.directory.corrections import corrections
 from umbra_awl.core.logbook.joining import join, read_file
 from umbra_awl.core.logbook.log_file import LogFile
 from umbra_awl.core.plan.edit_access import set_air
-from umbra_awl.desk.log import entries_page, proof_page
+from umbra_awl.desk.log import entries_page, proof_page, wrong_sheet
 from umbra_awl.desk.parts.saving import FilePlace
 from umbra_awl.desk.selection import Selection
 
@@ -43,11 +45,11 @@ def test_a_proof_is_logged_by_keyboard_and_taken_back(demo_window, stage, said):
     page = stage.proof
     take(demo_window, ISLES)
     assert "never tried" in page.map.accessibleName()
-    page.grade.setCurrentIndex(page.grade.findData("answered"))
-    QTest.keyClicks(page.call, "q9odl")
-    QTest.keyClicks(page.ber, "0,8 %")
-    QTest.keyClicks(page.report, "good, a little low")
-    QTest.keyClick(page.report, Qt.Key.Key_Return)
+    page.card.grade.setCurrentIndex(page.card.grade.findData("answered"))
+    QTest.keyClicks(page.card.call, "q9odl")
+    QTest.keyClicks(page.card.ber, "0,8 %")
+    QTest.keyClicks(page.card.report, "good, a little low")
+    QTest.keyClick(page.card.report, Qt.Key.Key_Return)
     (entry,) = on_disk(stage)
     assert (entry.call, entry.ber, entry.grade, entry.route) == ("Q9ODL", 0.8, "answered", ISLES)
     assert entry.stood["color code"] == "6"
@@ -71,7 +73,7 @@ def test_what_is_written_after_another_plan_was_opened_is_not_shown_nor_undone_t
     entry = stage.book.new_entry(ISLES, grade="echo")
     elsewhere = LogFile(tmp_path / "elsewhere" / "log.awl-log")
     elsewhere.put([entry])
-    stage.book._added(elsewhere, (entry,), "Log one", None)
+    stage.book._added(elsewhere, ((entry,), ()), "Log one", None)
     assert stage.book.entries == ()
     assert not any("Log one" in text for text in said)
     demo_window.bench.undo()
@@ -89,7 +91,7 @@ def test_an_import_that_ends_after_another_plan_was_opened_goes_nowhere(demo_win
 
 def test_a_change_makes_a_proof_doubtful_and_undo_makes_it_sound_again(demo_window, stage):
     take(demo_window, ISLES)
-    stage.proof.log_it()
+    stage.proof.card.log_it()
     demo_window.bench.do(set_air("blackfell-dmr", "Another code", color_code=7))
     assert "color code 6 → 7" in stage.proof.told.text()
     demo_window.bench.undo()
@@ -99,8 +101,8 @@ def test_a_change_makes_a_proof_doubtful_and_undo_makes_it_sound_again(demo_wind
 @pytest.mark.parametrize(("ber", "words"), [("much", "no rate"), ("140", "between 0 and 100"), ("-1", "between")])
 def test_a_wrong_rate_is_refused(demo_window, stage, said, ber, words):
     take(demo_window, ISLES)
-    stage.proof.ber.setText(ber)
-    stage.proof.log_it()
+    stage.proof.card.ber.setText(ber)
+    stage.proof.card.log_it()
     assert words in said[-1]
     assert on_disk(stage) == ()
 
@@ -150,7 +152,7 @@ def test_what_to_prove_next_is_saved_for_the_pocket(demo_window, stage, tmp_path
 
 def test_what_is_proven_is_saved_as_a_sheet_and_as_csv(demo_window, stage, qtbot, tmp_path, monkeypatch):
     take(demo_window, ISLES)
-    stage.proof.log_it()
+    stage.proof.card.log_it()
     qtbot.waitUntil(lambda: bool(stage.book.proofs[ISLES].grade))
     monkeypatch.setattr(proof_page, "ask_place", lambda *_asked: FilePlace(tmp_path / "proven.csv"))
     stage.proof.save_csv()
@@ -163,7 +165,7 @@ def test_what_is_proven_is_saved_as_a_sheet_and_as_csv(demo_window, stage, qtbot
 
 def test_adif_goes_out_and_comes_in_and_what_is_there_is_left(demo_window, stage, said, tmp_path, monkeypatch):
     take(demo_window, ISLES)
-    stage.proof.log_it()
+    stage.proof.card.log_it()
     demo_window.open_stage("log", "entries")
     page = stage.entries
     monkeypatch.setattr(entries_page, "ask_place", lambda *_asked: FilePlace(tmp_path / "out.adi"))
@@ -190,19 +192,19 @@ def test_adif_goes_out_and_comes_in_and_what_is_there_is_left(demo_window, stage
 
 def test_csv_is_written_with_formulas_made_harmless(demo_window, stage, tmp_path, monkeypatch):
     take(demo_window, ISLES)
-    stage.proof.note.setText("=1+1")
-    stage.proof.log_it()
+    stage.proof.card.note.setText("=1+1")
+    stage.proof.card.log_it()
     monkeypatch.setattr(entries_page, "ask_place", lambda *_asked: FilePlace(tmp_path / "out.csv"))
     stage.entries.ask_csv()
     text = (tmp_path / "out.csv").read_text("utf-8")
-    assert "echo came back" in text
+    assert f",echo,{ISLES}," in text
     assert "\n=1" not in text
     assert ",=1+1" not in text
 
 
 def test_a_damaged_log_is_told_and_goes_on(demo_window, stage):
     take(demo_window, ISLES)
-    stage.proof.log_it()
+    stage.proof.card.log_it()
     path = stage.book.file.path
     path.write_bytes(path.read_bytes() + b"rubbish\n")
     stage.book.read()
@@ -211,3 +213,135 @@ def test_a_damaged_log_is_told_and_goes_on(demo_window, stage):
     stage.book.read()
     assert "no log" in stage.book.trouble
     assert len(stage.book.entries) == 1
+
+
+def test_a_route_is_chosen_by_name_and_every_field_is_written(demo_window, stage, said):
+    card = stage.proof.card
+    card.route.setFocus()
+    card.route.setText("q0blk isles-wide")
+    QTest.keyClick(card.route, Qt.Key.Key_Return)
+    assert demo_window.bench.route.key == ISLES
+    for field, text in ((card.call, "q3amb"), (card.name, "Am-ber"), (card.rssi, "-95 dBm"), (card.spot, "HN46kl"),
+                        (card.path, "home hotspot"), (card.here, "Cairnlow")):  # fmt: skip
+        QTest.keyClicks(field, text)
+    assert card.say.text() == "Say: “Q4WRN, operating from Cairnlow, through my home hotspot”."
+    QTest.keyClick(card.note, Qt.Key.Key_Return)
+    (entry,) = on_disk(stage)
+    assert (entry.name, entry.rssi_dbm, entry.my_locator, entry.path, entry.here) == (
+        "Am-ber", -95, "HN46kl", "home hotspot", "Cairnlow",
+    )  # fmt: skip
+    card.route.setText("blackfell")
+    card.take_route()
+    assert "called so" in said[-1]
+
+
+def test_shares_are_told_by_zone_and_by_trip(demo_window, stage):
+    page, plan = stage.proof, demo_window.bench.plan
+    take(demo_window, ISLES)
+    page.card.log_it()
+    told = {}
+    for at in range(page.scope.count()):
+        page.scope.setCurrentIndex(at)
+        told[page.scope.itemText(at)] = page.shares.text()
+    assert {f"Zone {item.name}" for item in plan.zones} <= told.keys()
+    assert {f"Trip {item.name}" for item in plan.trips} <= told.keys()
+    assert told["All routes"].startswith("1 of")
+
+
+def test_an_entry_is_confirmed_and_people_are_made_of_the_log(demo_window, stage, said):
+    take(demo_window, ISLES)
+    stage.proof.card.call.setText("Q3AMB")
+    stage.proof.card.log_it()
+    demo_window.open_stage("log", "entries")
+    page = stage.entries
+    page.table.choose(0)
+    page.toggle_confirmed()
+    assert on_disk(stage)[0].confirmed == "Y"
+    assert "confirmed" in page.table.text(0, 3)
+    demo_window.bench.undo()
+    assert on_disk(stage)[0].confirmed == ""
+    page.take_people()
+    assert demo_window.bench.radio.people.log_calls == ("Q3AMB",)
+    assert demo_window.bench.radio.people.from_log
+
+
+def test_an_import_that_confirms_is_undone_to_what_was_there(demo_window, stage, tmp_path):
+    take(demo_window, ISLES)
+    stage.proof.card.call.setText("Q3AMB")
+    stage.proof.card.log_it()
+    (entry,) = on_disk(stage)
+    day, time = entry.utc[:10].replace("-", ""), entry.utc[11:16].replace(":", "")
+    (tmp_path / "their.csv").write_text(f"date,time,call,mode,qsl\n{day},{time},Q3AMB,DMR,Y\n{day},{time},Q7QBY,DMR,\n")
+    demo_window.open_stage("log", "entries")
+    # the same contact: their log knows no route of ours
+    stage.book.add([replace(entry, route="")], "Without its route")
+    stage.entries.bring_in(tmp_path / "their.csv")
+    assert sorted((item.call, item.confirmed) for item in on_disk(stage)) == [("Q3AMB", "Y"), ("Q7QBY", "")]
+    demo_window.bench.undo()
+    assert [(item.call, item.confirmed) for item in on_disk(stage)] == [("Q3AMB", "")]
+
+
+def test_a_wrong_listing_is_corrected_in_one_step_and_goes_out_as_a_file(demo_window, stage, tmp_path, monkeypatch):
+    key = next(item.key for item in demo_window.bench.plan.routes if item.service == "cairnlow-dmr")
+    take(demo_window, key)
+    before = demo_window.bench.plan
+    monkeypatch.setattr(wrong_sheet, "ask_place", lambda *_asked: FilePlace(tmp_path / "send.csv"))
+
+    def fill():
+        sheet = QApplication.activeModalWidget()
+        sheet.what.setCurrentIndex(sheet.what.findData("opens"))
+        QTest.keyClicks(sheet.value, "99")
+        QTest.keyClick(sheet.value, Qt.Key.Key_Return)
+        refused.append(sheet.fault.text())
+        sheet.value.setText("9")
+        QTest.keyClick(sheet.value, Qt.Key.Key_Return)
+
+    refused = []
+    QTimer.singleShot(0, fill)
+    demo_window.commands.run("log-wrong")
+    assert "not a color code" in refused[0]
+    _access, service = demo_window.bench.index.services["cairnlow-dmr"]
+    assert service.air.color_code == 9
+    assert ",9," in (tmp_path / "send.csv").read_text("utf-8-sig")
+    while demo_window.bench.plan != before:
+        demo_window.bench.undo()
+    assert corrections(demo_window.directory.store) != []
+    demo_window.bench.undo()
+    assert corrections(demo_window.directory.store) == []
+
+
+def test_own_overs_of_a_hotspots_log_come_in_by_themselves_once(demo_window, said, tmp_path):
+    demo_window.open_stage("hotspots", "find")
+    log = tmp_path / "spot.log"
+    log.write_text(
+        "2026-11-26 20:40:00 dmr slot 1: radio Q4WRN (9994217) to 99900, 3.0 s, loss 0 %, BER 1.20 %, 10800 bits, offset +0 Hz\n"
+    )
+    seek = demo_window.stages["hotspots"].seek
+    seek.open_log(log)
+    seek.open_log(log)
+    (entry,) = demo_window.book.file.read().entries
+    assert (entry.by, entry.ber, entry.grade) == ("hotspot", 1.2, "own-key")
+    assert sum("Own overs out of the log" in text for text in said) == 1
+    demo_window.open_stage("log", "proof")
+    assert demo_window.book.proofs[entry.route].is_heard
+
+
+def test_simulated_overs_are_logged_as_such_and_prove_nothing(demo_window, said):
+    demo_window.open_stage("onair", "lanes")
+    lanes = demo_window.stages["onair"].lanes
+    lanes.log_overs()
+    assert "practice plan" in said[-1]
+    take(demo_window, ISLES)
+    lanes.stand.choose("free")
+    lanes.log_overs()
+    assert "No over of yours" in said[-1]
+    lanes.stand.do("press")
+    lanes.stand.forward()
+    lanes.stand.do("release")
+    lanes.stand.pause()
+    lanes.log_overs()
+    lanes.log_overs()
+    (entry,) = demo_window.book.file.read().entries
+    assert entry.by == "simulation"
+    assert not demo_window.book.proofs[entry.route].grade
+    assert demo_window.book.proofs[entry.route].simulated

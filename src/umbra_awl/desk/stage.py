@@ -13,13 +13,14 @@ from umbra_awl.desk.workbench import Workbench
 
 if TYPE_CHECKING:
     from umbra_awl.desk.directory import Directory
+    from umbra_awl.desk.log_book import LogBook
     from umbra_awl.desk.runner import Runner
 
 
 class Surroundings(NamedTuple):
     """What a stage is made with.
 
-    The directory and what runs transfers are made when they are first asked for; `go` leads to where a step is done.
+    The directory, what runs transfers and the log are made when they are first asked for; `go` leads to where a step is done.
     """
 
     bench: Workbench
@@ -27,6 +28,7 @@ class Surroundings(NamedTuple):
     directory: "Callable[[], Directory]"
     runner: "Callable[[], Runner]"
     go: Callable[[NextStep], object]
+    book: "Callable[[], LogBook]"
 
 
 class Stage(Protocol):

@@ -35,7 +35,7 @@ def event(*lines):
     ("lines", "fields"),
     [
         (["DTSTART:20261103T193000Z", "DTEND:20261103T203000Z"], {"every": "once", "minutes": 60, "time_zone": "Etc/UTC"}),
-        (["DTSTART:20261103T193000", "RRULE:FREQ=DAILY;COUNT=3"], {"every": "day", "until": "2026-11-05", "time_zone": "Asia/Tokyo"}),
+        (["DTSTART:20261103T193000", "RRULE:FREQ=DAILY;COUNT=3"], {"until": "2026-11-05", "time_zone": "Asia/Tokyo"}),
         (["DTSTART;TZID=Europe/Athens:20261103T193000", "RRULE:FREQ=WEEKLY;BYDAY=TU,TH;INTERVAL=2"], {"days": (1, 3), "step": 2}),
         (["DTSTART;TZID=Europe/Athens:20261110T193000", "RRULE:FREQ=MONTHLY;BYDAY=2TU,-1TU"], {"every": "month", "nth": (2, -1)}),
         (["DTSTART:20261103T193000Z", "RRULE:FREQ=DAILY;BYDAY=MO,TU"], {"every": "week", "days": (0, 1)}),
@@ -80,7 +80,9 @@ def test_damaged_calendars_are_refused_or_told_and_never_break(noise, at, cut):
 
 
 def test_skipped_days_and_reminders_go_along():
-    net = Net("n", "Net", time_zone="Europe/Athens", begins="2026-11-03", days=(1,), skips=("2026-11-10",), note="bring a pen")
+    net = Net(
+        "n", "Net", time_zone="Europe/Athens", begins="2026-11-03", days=(1,), skips=("2026-11-10",), note="bring a pen"
+    )
     data = nets_ics([net], {"n": "Blackfell slot 2"})
     assert b"TRIGGER:-PT15M" in data
     (back,) = read_ics(data, "Etc/UTC").nets

@@ -52,9 +52,7 @@ def by_another_hand(net):
     if net.every == "once":
         found = [begins] if begins <= until else []
     else:
-        weekdays = [rrule.weekday(day) for day in net.days] or (
-            [rrule.weekday(begins.weekday())] if net.nth else None
-        )
+        weekdays = [rrule.weekday(day) for day in net.days] or ([rrule.weekday(begins.weekday())] if net.nth else None)
         if net.every == "month" and weekdays and net.nth:
             weekdays = [day(nth) for day in weekdays for nth in net.nth]
         every = {"day": rrule.DAILY, "week": rrule.WEEKLY, "month": rrule.MONTHLY}[net.every]

@@ -29,6 +29,7 @@ _MODES: Mapping[str, tuple[str, str]] = MappingProxyType(
 _PLAIN: Mapping[str, str] = MappingProxyType({
     "CALL": "call", "NAME": "name", "QTH": "place", "RST_RCVD": "report", "RST_SENT": "sent", "COMMENT": "note",
     "STATION_CALLSIGN": "own_call", "GRIDSQUARE": "locator", "MY_CITY": "here",
+    "MY_GRIDSQUARE": "my_locator",
 })  # fmt: skip
 """ADIF's fields that are a field of an entry as they stand."""
 _APP: Mapping[str, str] = MappingProxyType({
@@ -132,7 +133,7 @@ def read_adif(text: str, taken: Iterable[str] = ()) -> Imported:
     faults: list[Fault] = []
     used = set(taken)
     for number, found in enumerate(records(text), 1):
-        made = _entry(found.fields, number)
+        made = entry_of(found.fields, number)
         if isinstance(made, str):
             faults.append(Fault(number, made))
             continue
@@ -151,8 +152,8 @@ def _renamed(entry: Entry) -> Entry:
     return replace(entry, key=f"{entry.key}x")
 
 
-def _entry(fields: dict[str, str], number: int) -> Entry | str:
-    """The entry of a record; why there is none."""
+def entry_of(fields: dict[str, str], number: int) -> Entry | str:
+    """The entry of a record of ADIF fields; why there is none."""
     utc = moment_of(fields.get("QSO_DATE", ""), fields.get("TIME_ON", ""))
     if not utc:
         return f"“{fields.get('QSO_DATE', '')} {fields.get('TIME_ON', '')}”, call {fields.get('CALL', 'none')}: no date and time"

@@ -38,7 +38,8 @@ class Entry(msgspec.Struct, frozen=True, omit_defaults=True, forbid_unknown_fiel
     """One entry.
 
     `key` names it for good; `route` is a route's key where it was made by one; `call`, `name`, `place` are the other station's;
-    `spot` is the place it worked from, `here` from where one operates, `path` through what (“home hotspot over the phone”).
+    `spot` is the place it worked from (`my_locator` where that is a place on the map), `here` from where one operates, `path`
+    through what (“home hotspot over the phone”).
     `stood` are the values it stood on by their names, `more` fields of other programs that are kept as they came.
     `confirmed` says how the other side confirmed it, empty for not.
     """
@@ -66,6 +67,7 @@ class Entry(msgspec.Struct, frozen=True, omit_defaults=True, forbid_unknown_fiel
     confirmed: str = ""
     own_call: str = ""
     locator: str = ""
+    my_locator: str = ""
     stood: dict[str, str] = {}
     more: dict[str, str] = {}
 

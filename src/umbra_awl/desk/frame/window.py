@@ -4,10 +4,10 @@ What is not seen at once is imported where it is first made, so that the first w
 """
 
 import sys
-from functools import cached_property, partial
+from functools import partial
 from importlib import import_module
 from pathlib import Path
-from typing import TYPE_CHECKING, Any
+from typing import Any
 
 from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QCloseEvent
@@ -32,6 +32,7 @@ from umbra_awl.desk.frame.outside import OutsideBar
 from umbra_awl.desk.frame.plan_menu import PlanActions
 from umbra_awl.desk.frame.reminders import Reminders
 from umbra_awl.desk.frame.ribbon import Ribbon
+from umbra_awl.desk.frame.services import Services
 from umbra_awl.desk.frame.topline import TopLine
 from umbra_awl.desk.frame.typed import Typed
 from umbra_awl.desk.frame.welcome import Doors, Welcome
@@ -45,12 +46,8 @@ from umbra_awl.desk.stages import PAGE_OF, STAGE_OF, STAGES
 from umbra_awl.desk.theme.theme import Theme
 from umbra_awl.desk.workbench import Workbench
 
-if TYPE_CHECKING:
-    from umbra_awl.desk.directory import Directory
-    from umbra_awl.desk.runner import Runner
 
-
-class MainWindow(QMainWindow):
+class MainWindow(Services, QMainWindow):
     """The frame around the stages. Stages are made when they are first opened."""
 
     def __init__(self, bench: Workbench, theme: Theme, settings: Settings, directory: Path | None = None) -> None:
@@ -162,29 +159,6 @@ class MainWindow(QMainWindow):
         current = self.canvas.currentWidget()
         return next((key for key, stage in self.stages.items() if stage is current), "")
 
-    @cached_property
-    def runner(self) -> "Runner":
-        """What runs transfers; made when first needed."""
-        from umbra_awl.desk.runner import Runner
-
-        made = Runner(self.bench, self.settings)
-        made.proven_changed.connect(self.agenda.look)
-        return made
-
-    @cached_property
-    def directory(self) -> "Directory":
-        """The directory; its store is opened when first asked for, since NumPy and all that come with it."""
-        from umbra_awl.desk.directory import Directory
-
-        path = self._directory_path
-        if path is None:
-            from platformdirs import user_data_path
-
-            path = user_data_path("umbra-awl") / "directory.sqlite"
-        made = Directory(self.bench, path, self.settings)
-        self.runner.proven_changed.connect(made.look)
-        return made
-
     def _cancel_transfer(self) -> None:
         self.runner.cancel()
 
@@ -214,7 +188,9 @@ class MainWindow(QMainWindow):
         stage.take_focus()
 
     def _add_stage(self, key: str) -> None:
-        given = Surroundings(self.bench, self.theme, lambda: self.directory, lambda: self.runner, self.go_to_step)
+        given = Surroundings(
+            self.bench, self.theme, lambda: self.directory, lambda: self.runner, self.go_to_step, lambda: self.book
+        )
         self.stages[key] = STAGES[key].make(given)
         self.canvas.addWidget(self.stages[key])
         self.beside.add(self.stages[key].side)

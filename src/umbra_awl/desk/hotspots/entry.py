@@ -9,7 +9,7 @@ from umbra_awl.desk.stage import StageCommand, StageEntry, Surroundings, showing
 def _make(given: Surroundings) -> object:
     from umbra_awl.desk.hotspots.stage import HotspotStage
 
-    return HotspotStage(given.bench, given.theme, given.runner(), given.directory)
+    return HotspotStage(given.bench, given.theme, given.runner(), given.directory, given.book)
 
 
 HOTSPOTS = StageEntry(

@@ -12,6 +12,7 @@ from PyQt6.QtWidgets import QWidget
 from umbra_awl.core.plan.edits import add_item, fresh_key
 from umbra_awl.core.plan.model import Hotspot
 from umbra_awl.core.plan.parts import HOTSPOTS
+from umbra_awl.desk.hotspots.overs_logged import OversLogged
 from umbra_awl.desk.hotspots.path_page import PathPage
 from umbra_awl.desk.hotspots.spot import Spot
 from umbra_awl.desk.hotspots.spot_tabs import SpotTabs
@@ -31,6 +32,7 @@ if TYPE_CHECKING:
     from umbra_awl.desk.hotspots.phone_page import PhonePage
     from umbra_awl.desk.hotspots.place_page import PlacePage
     from umbra_awl.desk.hotspots.wifi_page import WifiPage
+    from umbra_awl.desk.log_book import LogBook
 
 _WHAT = (
     "A hotspot is a small station of your own: no repeater in reach is needed. Add its access point, and the plan checks that "
@@ -45,10 +47,18 @@ WIFI_FIELDS = frozenset({"Wi-Fi", "Phone", "Knows", "Shares on"})
 class HotspotStage(QWidget):
     """The canvas of the stage; `side` is what stands beside it."""
 
-    def __init__(self, bench: Workbench, theme: Theme, runner: Runner, directory: "Callable[[], Directory]") -> None:
+    def __init__(
+        self,
+        bench: Workbench,
+        theme: Theme,
+        runner: Runner,
+        directory: "Callable[[], Directory]",
+        book: "Callable[[], LogBook]",
+    ) -> None:
         super().__init__()
         self._bench, self._theme, self._runner, self._directory = bench, theme, runner, directory
         self.spot = Spot(bench, runner)
+        self.overs = OversLogged(self.spot, book)
         outer = column(self, 6)
         self.pages = Pages(
             (

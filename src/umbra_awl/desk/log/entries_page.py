@@ -1,41 +1,49 @@
-"""The entries of the log: searched while typing, ADIF in and out, taken out and back."""
+"""The entries of the log: searched while typing, ADIF and CSV in and out, confirmed, taken out and back, people made of them."""
 
-import csv
-import io
+from collections.abc import Callable
 from functools import partial
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 from PyQt6.QtWidgets import QFileDialog, QLineEdit, QWidget
 
-from umbra_awl.core.keep.cells import guarded
 from umbra_awl.core.keep.limits import read_within
-from umbra_awl.core.logbook.adif import adif_text
-from umbra_awl.core.logbook.joining import Joined, join, read_file
+from umbra_awl.core.logbook.adif import Imported, adif_text
+from umbra_awl.core.logbook.csv_log import csv_text, read_csv
+from umbra_awl.core.logbook.joining import CONFIRMED, Joined, join, read_file
 from umbra_awl.core.logbook.log_file import LOG_BYTES
 from umbra_awl.core.logbook.model import GRADE_WORDS, Entry
-from umbra_awl.desk.log.book import LogBook
-from umbra_awl.desk.parts.rows_table import MOST_ROWS, RowsTable
+from umbra_awl.core.tables.table import open_table
+from umbra_awl.desk.log_book import LogBook
+from umbra_awl.desk.parts.rows_table import RowsTable
 from umbra_awl.desk.parts.saving import ask_place, save_file
 from umbra_awl.desk.parts.widgets import button, column, row, rows_of, words
 from umbra_awl.desk.theme.theme import Theme
 from umbra_awl.desk.workbench import Workbench
 
-_COLUMNS = ("UTC", "Call", "Proof", "Route", "Report", "BER", "Spot", "Note")
+if TYPE_CHECKING:
+    from umbra_awl.desk.directory import Directory
+
+_COLUMNS = ("UTC", "Call", "Name", "Proof", "Route", "Report", "BER", "Spot", "Note")
 _EMPTY = "No entry yet. Log one on the proof map, or import an ADIF log: what you worked before counts as well."
+_TABLES = (".csv", ".tsv", ".txt", ".xlsx")
+_ADIF_HEAD = b"<"
 
 
 class EntriesPage(QWidget):
     """The canvas page."""
 
-    def __init__(self, bench: Workbench, theme: Theme, book: LogBook) -> None:
+    def __init__(
+        self, bench: Workbench, theme: Theme, book: LogBook, directory: "Callable[[], Directory] | None" = None
+    ) -> None:
         super().__init__()
-        self._bench, self.book = bench, book
-        self.shown: list[Entry] = []
+        self._bench, self.book, self._directory = bench, book, directory
+        self.shown: tuple[Entry, ...] = ()
         outer = column(self, 6)
         line = row(gap=8)
         self.search = QLineEdit()
         self.search.setAccessibleName("Search the log")
-        self.search.setPlaceholderText("Search: call, route, spot, note, day")
+        self.search.setPlaceholderText("Search: call, name, route, spot, note, day")
         self.search.textChanged.connect(lambda _text: self.refresh())
         line.addWidget(self.search, 1)
         outer.addLayout(line)
@@ -45,85 +53,128 @@ class EntriesPage(QWidget):
         self.table.chosen.connect(lambda _at: self._enable())
         outer.addWidget(self.table, 1)
         self.out = button("Take it out", self.take_out)
+        self.confirm = button("Confirmed by them", self.toggle_confirmed)
         self.save_adif = button("Save as ADIF", self.ask_adif)
         self.save_csv = button("Save as CSV", self.ask_csv)
-        self.bring = button("Import ADIF", self.ask_import)
-        outer.addLayout(rows_of(self.bring, self.save_adif, self.save_csv, self.out, gap=6))
-        book.changed.connect(self.refresh)
+        self.bring = button("Import ADIF or CSV", self.ask_import)
+        self.people = button("Calls into the people list", self.take_people)
+        wrong = button("Corrections to send", self.ask_corrections)
+        files = (self.bring, self.save_adif, self.save_csv, self.people, wrong, self.confirm, self.out)
+        outer.addLayout(rows_of(*files, gap=6))
+        book.indexed.connect(self.refresh)
+        book.changed.connect(self._enable)
         self.refresh()
 
     def refresh(self) -> None:
-        """Show the entries that hold every word that is typed, the latest first."""
-        wanted = self.search.text().casefold().split()
-        found = [item for item in self.book.entries if all(word in self._text(item) for word in wanted)]
-        found.sort(key=lambda item: item.utc, reverse=True)
-        self.shown = found
-        rows = [self._row(item) for item in found[:MOST_ROWS]]
-        tones = ["" if item.proves else "ink2" for item in found[:MOST_ROWS]]
+        """Show the entries that have every word that is typed, the latest first."""
+        index = self.book.index
+        hits = index.search(self.search.text()) if index is not None else None
+        self.shown = hits.entries if hits is not None else ()
+        rows = [self._row(item) for item in self.shown]
+        tones = ["" if item.proves else "ink2" for item in self.shown]
         self.table.show_rows(_COLUMNS, rows, tones, mono=False)
-        more = f" The first {MOST_ROWS:,} are shown." if len(found) > MOST_ROWS else ""
-        count = f"{len(found):,} of {len(self.book.entries):,} entries.{more}" if self.book.entries else _EMPTY
-        self.told.setText(f"{count} {self.book.trouble}".strip())
+        self.told.setText(f"{self._count(more=hits is not None and hits.more)} {self.book.trouble}".strip())
         self._enable()
+
+    def _count(self, *, more: bool) -> str:
+        whole = len(self.book.entries)
+        if not whole:
+            return _EMPTY
+        if more:
+            return (
+                f"The latest {len(self.shown):,} of those that fit, out of {whole:,} entries. Type more to narrow it."
+            )
+        return f"{len(self.shown):,} of {whole:,} entries."
 
     def _route_words(self, item: Entry) -> str:
         route = self._bench.index.routes.get(item.route)
         return self._bench.index.label(route) if route is not None else item.route
 
-    def _text(self, item: Entry) -> str:
-        words_ = (
-            item.utc,
-            item.call,
-            item.name,
-            item.place,
-            item.report,
-            item.spot,
-            item.note,
-            GRADE_WORDS[item.grade],
-        )
-        return " ".join((*words_, self._route_words(item))).casefold()
-
     def _row(self, item: Entry) -> tuple[str, ...]:
         simulated = "" if item.proves else " (simulated)"
+        confirmed = ", confirmed" if item.confirmed.upper() in CONFIRMED else ""
         ber = f"{item.ber:g} %" if item.ber is not None else ""
         utc = item.utc.replace("T", " ").rstrip("Z")[:16]
-        proof = GRADE_WORDS[item.grade] + simulated
-        return (utc, item.call, proof, self._route_words(item), item.report, ber, item.spot, item.note)
+        proof = GRADE_WORDS[item.grade] + simulated + confirmed
+        spot = ", ".join(filter(None, (item.spot, item.here)))
+        return (utc, item.call, item.name, proof, self._route_words(item), item.report, ber, spot, item.note)
+
+    @property
+    def in_hand(self) -> Entry | None:
+        """The chosen entry."""
+        at = self.table.row_now
+        return self.shown[at] if 0 <= at < len(self.shown) else None
 
     def _enable(self) -> None:
-        self.out.setEnabled(0 <= self.table.row_now < len(self.shown))
+        self.out.setEnabled(self.in_hand is not None)
+        self.confirm.setEnabled(self.in_hand is not None)
         for made in (self.save_adif, self.save_csv):
-            made.setEnabled(bool(self.shown))
+            made.setEnabled(bool(self.book.entries))
+        self.people.setEnabled(bool(self.book.entries) and self._bench.radio is not None)
+
+    # one entry
 
     def take_out(self) -> None:
         """Take the chosen entry out."""
-        at = self.table.row_now
-        if 0 <= at < len(self.shown):
-            item = self.shown[at]
+        item = self.in_hand
+        if item is not None:
             self.book.take_out([item.key], f"Take the entry of {item.utc[:10]} out of the log")
+
+    def toggle_confirmed(self) -> None:
+        """The other side confirmed the chosen entry, or did not after all."""
+        item = self.in_hand
+        if item is not None:
+            known = item.confirmed.upper() in CONFIRMED
+            word = "not confirmed after all" if known else "confirmed"
+            self.book.change(
+                item, f"{item.call or 'The entry'} of {item.utc[:10]}: {word}", confirmed="" if known else "Y"
+            )
+
+    # many
+
+    def take_people(self) -> None:
+        """Have whom one talked to go along in the chosen radio's people list."""
+        from umbra_awl.core.fit.choices import set_people
+
+        radio = self._bench.radio
+        calls = tuple(
+            dict.fromkeys(item.call.upper() for item in reversed(self.book.entries) if item.call and item.proves)
+        )
+        if radio is None or not calls:
+            self._bench.say("No entry with a call sign is in the log yet.", "stop")
+            return
+        edit = set_people(radio, f"Whom you talked to goes along in {radio.name}", from_log=True, log_calls=calls)
+        self._bench.do_told(edit, f"{len(calls):,} call signs of the log.")
+
+    def ask_corrections(self) -> None:
+        """Save the listings that were found wrong, to be sent to whoever keeps the list."""
+        from umbra_awl.desk.log.wrong_sheet import save_corrections
+
+        if self._directory is not None:
+            save_corrections(self._bench, self._directory(), self)
 
     # files
 
     def ask_import(self) -> None:
-        """Ask for an ADIF file."""
+        """Ask for an ADIF or CSV file."""
         name, _kind = QFileDialog.getOpenFileName(
-            self, "Import a log", str(Path.home()), "ADIF (*.adi *.adif);;All files (*)"
+            self, "Import a log", str(Path.home()), "Logs (*.adi *.adif *.csv *.tsv *.txt *.xlsx);;All files (*)"
         )
         if name:
             self.bring_in(Path(name))
 
     def bring_in(self, path: Path) -> None:
-        """Import an ADIF file: what is there already is left, what cannot be taken is told by its number."""
+        """Import a log: what is there already is left, what cannot be taken is told by its number."""
         held = self.book.entries
         self._bench.jobs.latest(
             "adif",
-            lambda: join(held, read_file(read_within(path, LOG_BYTES), (item.key for item in held))),
+            lambda: join(held, _read(path, held)),
             partial(self._brought, path.name, self.book.file.path),
             self._not_read,
         )
 
     def _not_read(self, error: Exception) -> None:
-        self._bench.say(f"The file cannot be read: {error}. Choose an ADIF file.", "stop")
+        self._bench.say(f"The file cannot be read: {error}. Choose an ADIF or CSV file.", "stop")
 
     def _brought(self, name: str, into: Path, found: Joined) -> None:
         if into != self.book.file.path:
@@ -131,26 +182,33 @@ class EntriesPage(QWidget):
                 "Another plan was opened meanwhile: nothing was imported. Import it again where it belongs.", "stop"
             )
             return
-        if found.fresh:
-            count = len(found.fresh)
-            self.book.add(found.fresh, f"Import {count:,} entr{'y' if count == 1 else 'ies'} from {name}")
+        if found.moved:
+            count = len(found.moved)
+            self.book.add(found.moved, f"Import {count:,} entr{'y' if count == 1 else 'ies'} from {name}")
         self.told.setText(found.words)
-        if not found.fresh:
+        if not found.moved:
             self._bench.say(found.words, "stop")
 
+    def _chosen(self) -> tuple[Entry, ...]:
+        """All entries that fit what is typed, the earliest first."""
+        index = self.book.index
+        if index is None:
+            return self.book.entries
+        return tuple(reversed(index.search(self.search.text(), max(len(self.book.entries), 1)).entries))
+
     def ask_adif(self) -> None:
-        """Save what is shown as ADIF."""
-        shown = tuple(reversed(self.shown))
-        place = ask_place(self, "Save as ADIF", "log.adi", "ADIF (*.adi)", ".adi")
-        if place is not None:
-            save_file(self._bench, place, lambda: adif_text(shown).encode(), f"Saved {len(shown):,} entries.")
+        """Save what fits as ADIF."""
+        self._ask("Save as ADIF", "log.adi", "ADIF (*.adi)", adif_text)
 
     def ask_csv(self) -> None:
-        """Save what is shown as CSV."""
-        rows = [self._row(item) for item in reversed(self.shown)]
-        place = ask_place(self, "Save as CSV", "log.csv", "CSV (*.csv)", ".csv")
+        """Save what fits as CSV, every field."""
+        self._ask("Save as CSV", "log.csv", "CSV (*.csv)", csv_text)
+
+    def _ask(self, title: str, name: str, kinds: str, form: Callable[[tuple[Entry, ...]], str]) -> None:
+        chosen = self._chosen()
+        place = ask_place(self, title, name, kinds, Path(name).suffix)
         if place is not None:
-            save_file(self._bench, place, lambda: _csv(rows), f"Saved {len(rows):,} entries.")
+            save_file(self._bench, place, lambda: form(chosen).encode(), f"Saved {len(chosen):,} entries.")
 
     def take_focus(self) -> None:
         """Give the keyboard to the search."""
@@ -163,9 +221,12 @@ class EntriesPage(QWidget):
         return field == "search"
 
 
-def _csv(rows: list[tuple[str, ...]]) -> bytes:
-    out = io.StringIO()
-    writer = csv.writer(out)
-    writer.writerow(_COLUMNS)
-    writer.writerows([guarded(cell) for cell in line] for line in rows)
-    return out.getvalue().encode()
+def _read(path: Path, held: tuple[Entry, ...]) -> Imported:
+    """The entries of a file, by what is in it: a table by its name's ending, unless it begins like ADIF."""
+    taken = [item.key for item in held]
+    if path.suffix.lower() == ".xlsx":
+        return read_csv(open_table(path), taken)
+    data = read_within(path, LOG_BYTES)
+    if path.suffix.lower() in _TABLES and not data.lstrip(b"\xef\xbb\xbf \t\r\n").startswith(_ADIF_HEAD):
+        return read_csv(open_table(path), taken)
+    return read_file(data, taken)

@@ -9,7 +9,7 @@ from umbra_awl.desk.stage import StageCommand, StageEntry, Surroundings, showing
 def _make(given: Surroundings) -> object:
     from umbra_awl.desk.log.stage import LogStage
 
-    return LogStage(given.bench, given.theme)
+    return LogStage(given.bench, given.theme, given.book(), given.directory)
 
 
 LOG = StageEntry(
@@ -24,12 +24,14 @@ LOG = StageEntry(
         StageCommand(
             "log-sheet", "Proof sheet as PDF: what is proven, route by route", lambda stage: stage.save_sheet()
         ),
-        StageCommand("log-import", "Import an ADIF log", lambda stage: stage.ask_import()),
+        StageCommand("log-import", "Import a log, ADIF or CSV", lambda stage: stage.ask_import()),
+        StageCommand(
+            "log-wrong", "A listing is wrong: correct it, and a file to send", lambda stage: stage.say_wrong()
+        ),
         StageCommand("log-nets", "Nets: the week ahead, and who is awake", showing("nets"), "Ctrl+Shift+J"),
         StageCommand("log-net-add", "Add a net", lambda stage: stage.add_net()),
         StageCommand("log-net-import", "Import nets from iCalendar", lambda stage: stage.import_nets()),
     ),
     targets={"net": "nets"},
-    concerns={"proof": frozenset({"route"})},
     later=("desk.log.proof_page", "desk.log.entries_page", "desk.log.nets_page", "core.paper.proof_sheet"),
 )

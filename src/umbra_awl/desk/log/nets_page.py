@@ -21,9 +21,9 @@ from umbra_awl.core.keep.naming import readable_name
 from umbra_awl.core.plan.edits import Edit, together
 from umbra_awl.core.plan.model import Net, Plan
 from umbra_awl.desk.clock import home_zone, now_utc
-from umbra_awl.desk.log.book import LogBook
 from umbra_awl.desk.log.net_fields import AddNet, NetFields
 from umbra_awl.desk.log.week_picture import DAYS, WeekPicture
+from umbra_awl.desk.log_book import LogBook
 from umbra_awl.desk.parts.field_list import Act, FieldList
 from umbra_awl.desk.parts.rows_table import RowsTable
 from umbra_awl.desk.parts.saving import ask_place, save_file

@@ -11,7 +11,7 @@ from PyQt6.QtWidgets import QFrame
 from umbra_awl.core.logbook.model import SHARES
 from umbra_awl.core.logbook.proof import Proof, proof_words
 from umbra_awl.core.plan.model import Route
-from umbra_awl.desk.log.book import LogBook
+from umbra_awl.desk.log_book import LogBook
 from umbra_awl.desk.parts.thread import cross, disc
 from umbra_awl.desk.selection import Selection
 from umbra_awl.desk.sheet.blocks import Shown, drafts

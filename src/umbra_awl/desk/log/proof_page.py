@@ -1,20 +1,27 @@
 """The proof map with what is in hand: its proof, its entries, one line to write another, and what to prove next."""
 
 from datetime import date
+from typing import TYPE_CHECKING
 
-from PyQt6.QtWidgets import QComboBox, QFrame, QLineEdit, QWidget
+from PyQt6.QtWidgets import QComboBox, QWidget
 
 from umbra_awl.core.keep.naming import readable_name
-from umbra_awl.core.logbook.model import GRADE_WORDS
 from umbra_awl.core.logbook.pocket import next_words, pocket_text
 from umbra_awl.core.logbook.proof import KeyUp, proof_words, prove_next, share_of
-from umbra_awl.desk.log.book import LogBook
+from umbra_awl.core.routes.lists import members_of_all, trip_members
 from umbra_awl.desk.log.proof_map import ProofMap
+from umbra_awl.desk.log.write_card import WriteCard
+from umbra_awl.desk.log_book import LogBook
 from umbra_awl.desk.parts.rows_table import RowsTable
 from umbra_awl.desk.parts.saving import ask_place, save_file, save_later
-from umbra_awl.desk.parts.widgets import button, card, column, row, rows_of, words
+from umbra_awl.desk.parts.widgets import button, column, row, rows_of, words
 from umbra_awl.desk.theme.theme import Theme
 from umbra_awl.desk.workbench import Workbench
+
+if TYPE_CHECKING:
+    from collections.abc import Callable
+
+    from umbra_awl.desk.directory import Directory
 
 _LEGEND = (
     "Hollow: never tried · quarter: repeater heard · half: own key · three quarters: echo · whole with a dot: heard by "
@@ -25,9 +32,9 @@ _LEGEND = (
 class ProofPage(QWidget):
     """The canvas page; `side` has the route in hand and what is next."""
 
-    def __init__(self, bench: Workbench, theme: Theme, book: LogBook) -> None:
+    def __init__(self, bench: Workbench, theme: Theme, book: LogBook, directory: "Callable[[], Directory]") -> None:
         super().__init__()
-        self._bench, self._theme, self.book = bench, theme, book
+        self._bench, self._theme, self.book, self._directory = bench, theme, book, directory
         self.next: tuple[KeyUp, ...] = ()
         outer = column(self, 6)
         self.scope = QComboBox()
@@ -54,7 +61,8 @@ class ProofPage(QWidget):
         self.told = words("", "second", wrap=True)
         beside.addWidget(self.title)
         beside.addWidget(self.told)
-        beside.addWidget(self._write_card())
+        self.card = WriteCard(self._bench, self._theme, self.book)
+        beside.addWidget(self.card)
         beside.addWidget(words("Prove next", "title"))
         self.table = RowsTable(self._theme, "Key-ups that prove most")
         self.table.chosen.connect(self._go_next)
@@ -64,71 +72,9 @@ class ProofPage(QWidget):
                 button("Save for the pocket", self.save_next),
                 button("Proof sheet PDF", self.save_sheet),
                 button("Proof CSV", self.save_csv),
+                button("The listing is wrong …", self.say_wrong),
             )
         )
-
-    def _write_card(self) -> QFrame:
-        frame = card()
-        inner = column(frame, 4, 8)
-        self.grade = QComboBox()
-        self.grade.setAccessibleName("Grade of proof")
-        for key, text in GRADE_WORDS.items():
-            self.grade.addItem(text, key)
-        self.grade.setCurrentIndex(self.grade.findData("echo"))
-        self.call = self._line("Call sign of the other station", "call")
-        self.report = self._line("Report in words", "report")
-        self.ber = self._line("Bit error rate in per cent", "BER %")
-        self.spot = self._line("The spot it worked from", "spot: outside, upstairs")
-        self.note = self._line("Note", "note")
-        inner.addWidget(self.grade)
-        for pair in ((self.call, self.ber), (self.report, self.spot)):
-            line = row(gap=6)
-            for made in pair:
-                line.addWidget(made)
-            inner.addLayout(line)
-        line = row(gap=6)
-        line.addWidget(self.note, 1)
-        self.add = button("Log it", self.log_it, "main")
-        line.addWidget(self.add)
-        inner.addLayout(line)
-        return frame
-
-    def _line(self, name: str, hint: str) -> QLineEdit:
-        made = QLineEdit()
-        made.setAccessibleName(name)
-        made.setPlaceholderText(hint)
-        made.returnPressed.connect(self.log_it)
-        return made
-
-    # writing
-
-    def log_it(self) -> None:
-        """Write an entry on the route in hand."""
-        route = self._bench.route
-        if route is None:
-            self._bench.say("Choose a route on the map first: a disc, by mouse or arrows.", "stop")
-            return
-        text = self.ber.text().strip().replace(",", ".").rstrip("% ")
-        try:
-            ber = float(text) if text else None
-        except ValueError:
-            self._bench.say(f"“{self.ber.text()}” is no rate. Type a number in per cent, for example 0.8.", "stop")
-            return
-        if ber is not None and not 0 <= ber <= 100:
-            self._bench.say("A bit error rate lies between 0 and 100 %.", "stop")
-            return
-        made = self.book.new_entry(
-            route.key,
-            grade=self.grade.currentData(),
-            call=self.call.text().strip().upper(),
-            report=self.report.text().strip(),
-            ber=ber,
-            spot=self.spot.text().strip(),
-            note=self.note.text().strip(),
-        )
-        self.book.add([made], f"Log {self._bench.index.label(route)}: {self.grade.currentText()}")
-        for line in (self.call, self.report, self.ber, self.note):
-            line.clear()
 
     # showing
 
@@ -147,7 +93,7 @@ class ProofPage(QWidget):
         count = sum(item.route == route.key for item in self.book.entries) if route is not None else 0
         more = f" {count} entr{'y' if count == 1 else 'ies'}." if count else ""
         self.told.setText(f"{told[:1].upper()}{told[1:]}.{more} {self.book.trouble}".strip())
-        self.add.setEnabled(route is not None)
+        self.card.refresh()
 
     def _show_next(self) -> None:
         bench = self._bench
@@ -157,13 +103,17 @@ class ProofPage(QWidget):
             self.table.show_rows(("Proves", "Key up"), rows, mono=False)
 
     def _scopes(self) -> list[tuple[str, str, tuple[str, ...]]]:
-        """All routes, and those on each radio: key, name, routes."""
+        """All routes, those on each radio, in each zone and of each trip: key, name, routes."""
         bench = self._bench
         found = [("all", "All routes", tuple(bench.index.routes))]
         for key, fit in bench.results.fits.items() if bench.fresh else ():
             if key in bench.index.radios:
                 on_it = tuple(channel.route for channel in fit.memory.channels if channel.route)
                 found.append((f"radio {key}", bench.index.radios[key].name, on_it))
+        members = members_of_all(bench.index, bench.plan.zones)
+        found += [(f"zone {item.key}", f"Zone {item.name}", members[item.key]) for item in bench.plan.zones]
+        trips = bench.plan.trips
+        found += [(f"trip {item.key}", f"Trip {item.name}", trip_members(bench.index, item.key)) for item in trips]
         return found
 
     def _fill_scope(self) -> None:
@@ -229,6 +179,17 @@ class ProofPage(QWidget):
         if place is not None:
             save_file(bench, place, lambda: proof_csv(lines).encode("utf-8-sig"), "Saved what is proven.")
 
+    def say_wrong(self) -> None:
+        """Say what of the listing of the route in hand is wrong."""
+        from umbra_awl.desk.log.wrong_sheet import WrongSheet
+
+        route = self._bench.route
+        if route is None:
+            self._bench.say("Choose a route through that access point first.", "stop")
+            return
+        access, service, _destination = self._bench.index.parts(route)
+        WrongSheet(self._bench, self._directory(), self, access, service).exec()
+
     def take_focus(self) -> None:
         """Give the keyboard to the map."""
         self.map.setFocus()
@@ -236,5 +197,5 @@ class ProofPage(QWidget):
     def reach(self, field: str) -> bool:
         """The line of an entry, or the map."""
         if field in {"entry", "map"}:
-            (self.call if field == "entry" else self.map).setFocus()
+            (self.card.call if field == "entry" else self.map).setFocus()
         return field in {"entry", "map"}

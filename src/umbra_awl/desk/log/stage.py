@@ -8,7 +8,7 @@ from typing import TYPE_CHECKING
 
 from PyQt6.QtWidgets import QWidget
 
-from umbra_awl.desk.log.book import LogBook
+from umbra_awl.desk.log_book import LogBook
 from umbra_awl.desk.parts.blank import Blank, no_access, no_route
 from umbra_awl.desk.parts.pages import Page, Pages
 from umbra_awl.desk.parts.pictures import sheet
@@ -17,6 +17,9 @@ from umbra_awl.desk.theme.theme import Theme
 from umbra_awl.desk.workbench import Workbench
 
 if TYPE_CHECKING:
+    from collections.abc import Callable
+
+    from umbra_awl.desk.directory import Directory
     from umbra_awl.desk.log.entries_page import EntriesPage
     from umbra_awl.desk.log.nets_page import NetsPage
     from umbra_awl.desk.log.proof_page import ProofPage
@@ -27,10 +30,9 @@ _WHAT = "Here each route carries its proof: from the first sign of the repeater 
 class LogStage(QWidget):
     """The canvas of the stage; `side` is what stands beside it."""
 
-    def __init__(self, bench: Workbench, theme: Theme) -> None:
+    def __init__(self, bench: Workbench, theme: Theme, book: LogBook, directory: "Callable[[], Directory]") -> None:
         super().__init__()
-        self._bench, self._theme = bench, theme
-        self.book = LogBook(bench)
+        self._bench, self._theme, self.book, self._directory = bench, theme, book, directory
         outer = column(self, 6)
         self.pages = Pages(
             (
@@ -56,14 +58,14 @@ class LogStage(QWidget):
         """The proof map, made when first shown."""
         from umbra_awl.desk.log.proof_page import ProofPage
 
-        return ProofPage(self._bench, self._theme, self.book)
+        return ProofPage(self._bench, self._theme, self.book, self._directory)
 
     @cached_property
     def entries(self) -> "EntriesPage":
         """The entries, made when first shown."""
         from umbra_awl.desk.log.entries_page import EntriesPage
 
-        return EntriesPage(self._bench, self._theme, self.book)
+        return EntriesPage(self._bench, self._theme, self.book, self._directory)
 
     @cached_property
     def nets(self) -> "NetsPage":
@@ -94,8 +96,14 @@ class LogStage(QWidget):
         if not self.pages.is_blank:
             self.proof.save_sheet()
 
+    def say_wrong(self) -> None:
+        """Say that the listing of the route in hand is wrong."""
+        self.show_page("proof")
+        if not self.pages.is_blank:
+            self.proof.say_wrong()
+
     def ask_import(self) -> None:
-        """Ask for an ADIF file."""
+        """Ask for a log to import."""
         self.show_page("entries")
         self.entries.ask_import()
 

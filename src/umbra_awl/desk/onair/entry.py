@@ -9,7 +9,7 @@ from umbra_awl.desk.stage import StageCommand, StageEntry, Surroundings, showing
 def _make(given: Surroundings) -> object:
     from umbra_awl.desk.onair.stage import OnAirStage
 
-    return OnAirStage(given.bench, given.theme, given.runner())
+    return OnAirStage(given.bench, given.theme, given.runner(), given.book)
 
 
 ONAIR = StageEntry(

@@ -1,13 +1,16 @@
 """Lanes: a scene played in time, the radio's front under it, scenes beside it, and what is heard."""
 
 from collections.abc import Callable
+from datetime import timedelta
 from functools import partial
+from typing import TYPE_CHECKING
 
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QFrame, QHBoxLayout, QListWidget, QListWidgetItem, QPushButton, QSizePolicy, QWidget
 
 from umbra_awl.core.simulation.advice import Advice
 from umbra_awl.core.simulation.told import Book, Note, Sound
+from umbra_awl.desk.clock import now_utc
 from umbra_awl.desk.onair.front import Front
 from umbra_awl.desk.onair.lanes_picture import LanesPicture
 from umbra_awl.desk.onair.stand import FREE, SPEEDS, Stand
@@ -16,6 +19,9 @@ from umbra_awl.desk.settings import Settings
 from umbra_awl.desk.theme.theme import Theme
 from umbra_awl.desk.workbench import Workbench
 
+if TYPE_CHECKING:
+    from umbra_awl.desk.log_book import LogBook
+
 _CAUTION = "Simulated: nothing is transmitted."
 _MOST_HEARD = 5
 
@@ -23,9 +29,9 @@ _MOST_HEARD = 5
 class LanesPage(QWidget):
     """The canvas page; `side` has the scenes."""
 
-    def __init__(self, bench: Workbench, theme: Theme, settings: Settings) -> None:
+    def __init__(self, bench: Workbench, theme: Theme, settings: Settings, book: "Callable[[], LogBook]") -> None:
         super().__init__()
-        self._bench, self._theme = bench, theme
+        self._bench, self._theme, self._book = bench, theme, book
         self.stand = Stand(bench, settings)
         outer = column(self, 6)
         outer.addLayout(self._head())
@@ -80,7 +86,10 @@ class LanesPage(QWidget):
         self.speeds = {at: button(f"×{at}", partial(self.stand.set_speed, at), "segment") for at in SPEEDS}
         for made in self.speeds.values():
             made.setCheckable(True)
-        parts = (self.back, self.run, self.forward, self.begin, self.other, *self.speeds.values())
+        self.log = button(
+            "Log as simulated", self.log_overs, tip="Your overs go into the log, marked: they prove nothing"
+        )
+        parts = (self.back, self.run, self.forward, self.begin, self.other, *self.speeds.values(), self.log)
         inner.addLayout(rows_of(*parts, gap=4))
         self.advice = QWidget()
         self._advice_lines = column(self.advice, 2)
@@ -118,6 +127,23 @@ class LanesPage(QWidget):
         beside.addWidget(self.heard, 1)
 
     # what happens
+
+    def log_overs(self) -> None:
+        """Write the overs keyed so far into the log, marked as simulated; only those on one's own plan belong there."""
+        from umbra_awl.core.logbook.from_play import entries_of_play
+
+        stand, bench = self.stand, self._bench
+        if stand.play is None or stand.laid is None or not (stand.own or stand.free):
+            bench.say("This is the practice plan: its routes are not yours. Play on your own plan to log it.", "stop")
+            return
+        book, began = self._book(), now_utc() - timedelta(seconds=stand.now)
+        run = f"{stand.scene.key}-{stand.seed}-{bench.radio_key}-{now_utc():%Y%m%d}"
+        taken = [item.key for item in book.entries]
+        made = entries_of_play(bench.index, stand.laid.setting.radio, stand.play.keyer.done, began, run, taken)
+        if made:
+            book.add(made, f"Log {len(made)} simulated over{'' if len(made) == 1 else 's'}")
+        else:
+            bench.say("No over of yours has ended since it was logged last. Hold the key, and let go.", "stop")
 
     def _choose(self, item: QListWidgetItem | None) -> None:
         if item is not None:

@@ -17,6 +17,9 @@ from umbra_awl.desk.theme.theme import Theme
 from umbra_awl.desk.workbench import Workbench
 
 if TYPE_CHECKING:
+    from collections.abc import Callable
+
+    from umbra_awl.desk.log_book import LogBook
     from umbra_awl.desk.onair.air_job import AirJob
     from umbra_awl.desk.onair.evening_page import EveningPage
     from umbra_awl.desk.onair.lanes_page import LanesPage
@@ -29,9 +32,9 @@ _WHAT = "Here the plan is played in time, before anybody is bothered: who blocks
 class OnAirStage(QWidget):
     """The canvas of the stage; `side` is what stands beside it."""
 
-    def __init__(self, bench: Workbench, theme: Theme, runner: Runner) -> None:
+    def __init__(self, bench: Workbench, theme: Theme, runner: Runner, book: "Callable[[], LogBook]") -> None:
         super().__init__()
-        self._bench, self._theme, self._runner = bench, theme, runner
+        self._bench, self._theme, self._runner, self._book = bench, theme, runner, book
         outer = column(self, 6)
         self.pages = Pages(
             (
@@ -58,7 +61,7 @@ class OnAirStage(QWidget):
         """The lanes, made when first shown."""
         from umbra_awl.desk.onair.lanes_page import LanesPage
 
-        return LanesPage(self._bench, self._theme, self._runner.settings)
+        return LanesPage(self._bench, self._theme, self._runner.settings, self._book)
 
     @cached_property
     def evening(self) -> "EveningPage":

@@ -1,4 +1,7 @@
-"""The log beside the plan: read in the background, written in order, taken back by undo; and what each route's proof is worth."""
+"""The log beside the plan: read in the background, written in order, taken back by undo; and what each route's proof is worth.
+
+Entries come from hands, from files, by themselves from a hotspot's log, and from the simulation, which proves nothing.
+"""
 
 from collections.abc import Iterable
 from datetime import UTC, datetime
@@ -6,11 +9,14 @@ from functools import partial
 from pathlib import Path
 from secrets import token_hex
 
+from msgspec.structs import replace
 from PyQt6.QtCore import QObject, pyqtSignal
 
 from umbra_awl.core.logbook.log_file import Held, LogError, LogFile
 from umbra_awl.core.logbook.model import Entry
 from umbra_awl.core.logbook.proof import Proof, proofs, stood_on
+from umbra_awl.core.logbook.search import Index
+from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.desk.workbench import Workbench
 
 NAME = "log.awl-log"
@@ -20,12 +26,14 @@ class LogBook(QObject):
     """One log at a time: the one in the plan's folder, which all plans there share. `changed` tells of entries or proofs."""
 
     changed = pyqtSignal()
+    indexed = pyqtSignal()
 
     def __init__(self, bench: Workbench) -> None:
         super().__init__()
         self._bench = bench
         self.entries: tuple[Entry, ...] = ()
         self.proofs: dict[str, Proof] = {}
+        self.index: Index | None = None
         self.trouble = ""
         bench.document_changed.connect(self.read)
         bench.plan_changed.connect(self._work_out)
@@ -56,9 +64,25 @@ class LogBook(QObject):
         self.changed.emit()
 
     def _work_out(self) -> None:
-        """Have the proofs worked out anew from entries and plan."""
+        """Have the proofs worked out anew from entries and plan, and the index made."""
+        self._index_anew()
         index, entries = self._bench.index, self.entries
         self._bench.jobs.latest("proof map", lambda: proofs(index, entries), self._take_proofs)
+
+    def _index_anew(self) -> None:
+        """Have the entries indexed anew, where they or what their routes are called has changed."""
+        plan, entries, held = self._bench.index, self.entries, self.index
+        if held is not None and held.entries_of is entries and held.labels == _labels(plan, held.labels):
+            return
+        self._bench.jobs.latest(
+            "log index", lambda: Index(entries, partial(_label, plan)), self._take_index, lane="log index"
+        )
+
+    def _take_index(self, made: Index) -> None:
+        if self.index is not None:
+            self.index.close()
+        self.index = made
+        self.indexed.emit()
 
     def _take_proofs(self, made: dict[str, Proof]) -> None:
         self.proofs = made
@@ -84,25 +108,55 @@ class LogBook(QObject):
             own_call=identity.call if identity is not None else "",
             stood=stood_on(index, index.routes[route], self._bench.radio_key),
         )
-        from msgspec.structs import replace
-
         return replace(made, **fields)
 
     def add(self, entries: Iterable[Entry], sentence: str) -> None:
-        """Write entries; undo takes them out again. What cannot be written is said."""
+        """Write entries, new ones or known ones changed; undo has the log as before. What cannot be written is said."""
         made = tuple(entries)
-        file = self.file
+        file, keys = self.file, {item.key for item in made}
+        before = tuple(item for item in self.entries if item.key in keys)
         self._bench.jobs.keep(
-            "log", partial(file.put, made), partial(self._added, file, made, sentence), self._not_written
+            "log", partial(file.put, made), partial(self._added, file, (made, before), sentence), self._not_written
         )
 
-    def _added(self, file: LogFile, made: tuple[Entry, ...], sentence: str, _none: object) -> None:
+    def _added(
+        self, file: LogFile, moved: tuple[tuple[Entry, ...], tuple[Entry, ...]], sentence: str, _none: object
+    ) -> None:
         if file.path != self.file.path:
             return  # another plan is open by now: its log is another, and so is its undo
+        made, before = moved
         self._put(file, made)
-        keys = {item.key for item in made}
-        self._bench.did_beside(sentence, lambda: self._back(file, keys), lambda: self._again(file, made))
+        fresh = {item.key for item in made} - {item.key for item in before}
+
+        def back() -> bool:
+            return (not before or self._again(file, before)) and (not fresh or self._back(file, fresh))
+
+        self._bench.did_beside(sentence, back, lambda: self._again(file, made))
         self._bench.say(f"{sentence}. Ctrl Z takes it back.")
+
+    def add_by_itself(self, file: LogFile, entries: Iterable[Entry], sentence: str) -> None:
+        """Write entries that nobody typed, if the log is still that one; what is there already is left. It is no step of undo."""
+        there = {item.key for item in self.entries}
+        made = tuple(item for item in entries if item.key not in there)
+        if not made or file.path != self.file.path:
+            return
+
+        def written(_none: object) -> None:
+            self._put(file, made)
+            self._bench.say(f"{sentence}: {len(made)} in the log.")
+
+        self._bench.jobs.keep("log", partial(file.put, made), written, self._not_written)
+
+    def change(self, entry: Entry, sentence: str, **fields: object) -> None:
+        """Write an entry anew with other fields; undo writes it as it was."""
+        made, file = replace(entry, **fields), self.file
+
+        def put(one: Entry) -> bool:
+            return self._again(file, (one,))
+
+        if put(made):
+            self._bench.did_beside(sentence, partial(put, entry), partial(put, made))
+            self._bench.say(f"{sentence}. Ctrl Z takes it back.")
 
     def take_out(self, keys: Iterable[str], sentence: str) -> None:
         """Take entries out; undo puts them back."""
@@ -157,3 +211,13 @@ class LogBook(QObject):
     def _not_written(self, error: Exception) -> None:
         known = isinstance(error, LogError)
         self._bench.say(str(error) if known else f"The log was not written ({type(error).__name__}).", "stop")
+
+
+def _label(plan: PlanIndex, route: str) -> str:
+    """What a route is called; its key, where the plan has it no longer."""
+    known = plan.routes.get(route)
+    return plan.label(known) if known is not None else route
+
+
+def _labels(plan: PlanIndex, routes: Iterable[str]) -> dict[str, str]:
+    return {route: _label(plan, route) for route in routes}

@@ -1,0 +1,56 @@
+"""What the stages share and only some need: the runner of transfers, the directory, the log; each made when first asked for.
+
+What is not seen at once is imported where it is first made, so that the first window does not wait for it.
+"""
+
+from functools import cached_property
+from pathlib import Path
+from typing import TYPE_CHECKING
+
+from umbra_awl.desk.frame.agenda import Agenda
+from umbra_awl.desk.settings import Settings
+from umbra_awl.desk.workbench import Workbench
+
+if TYPE_CHECKING:
+    from umbra_awl.desk.directory import Directory
+    from umbra_awl.desk.log_book import LogBook
+    from umbra_awl.desk.runner import Runner
+
+
+class Services:
+    """What a window has besides its parts. The window sets the attributes that they are made with."""
+
+    bench: Workbench
+    settings: Settings
+    agenda: Agenda
+    _directory_path: Path | None
+
+    @cached_property
+    def runner(self) -> "Runner":
+        """What runs transfers; made when first needed."""
+        from umbra_awl.desk.runner import Runner
+
+        made = Runner(self.bench, self.settings)
+        made.proven_changed.connect(self.agenda.look)
+        return made
+
+    @cached_property
+    def book(self) -> "LogBook":
+        """The log; read when first asked for."""
+        from umbra_awl.desk.log_book import LogBook
+
+        return LogBook(self.bench)
+
+    @cached_property
+    def directory(self) -> "Directory":
+        """The directory; its store is opened when first asked for, since NumPy and all that come with it."""
+        from umbra_awl.desk.directory import Directory
+
+        path = self._directory_path
+        if path is None:
+            from platformdirs import user_data_path
+
+            path = user_data_path("umbra-awl") / "directory.sqlite"
+        made = Directory(self.bench, path, self.settings)
+        self.runner.proven_changed.connect(made.look)
+        return made

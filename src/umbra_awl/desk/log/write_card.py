@@ -1,0 +1,203 @@
+"""One line to write an entry: which route, what was proven, with whom, how well, from where, through what."""
+
+from datetime import datetime
+from zoneinfo import ZoneInfo
+
+from PyQt6.QtCore import Qt
+from PyQt6.QtWidgets import QComboBox, QCompleter, QFrame, QLineEdit
+
+from umbra_awl.core.agenda.awake import trip_on
+from umbra_awl.core.logbook.model import GRADE_WORDS
+from umbra_awl.core.logbook.place_words import locator_in, words_to_say
+from umbra_awl.desk.clock import home_zone, now_utc
+from umbra_awl.desk.log_book import LogBook
+from umbra_awl.desk.parts.widgets import button, column, row, words
+from umbra_awl.desk.selection import Selection
+from umbra_awl.desk.theme.theme import Theme
+from umbra_awl.desk.workbench import Workbench
+
+_LOWEST_DBM, _HIGHEST_DBM = -160, 0
+_OFTEN = 40
+
+
+class RefusedTyping(ValueError):
+    """What is typed cannot be written; the message says why."""
+
+
+class WriteCard(QFrame):
+    """The card. `log_it` writes an entry on the route in hand."""
+
+    def __init__(self, bench: Workbench, theme: Theme, book: LogBook) -> None:
+        super().__init__()
+        self.setProperty("role", "card")
+        self._bench, self._theme, self.book = bench, theme, book
+        self._inner = inner = column(self, 4, 8)
+        self.route = self._line("Route by its name", "route: site and destination")
+        self.route.returnPressed.disconnect()
+        self.route.returnPressed.connect(self.take_route)
+        self.grade = QComboBox()
+        self.grade.setAccessibleName("Grade of proof")
+        for key, text in GRADE_WORDS.items():
+            self.grade.addItem(text, key)
+        self.grade.setCurrentIndex(self.grade.findData("echo"))
+        self.call = self._line("Call sign of the other station", "call")
+        self.name = self._line("Name as it was spelled", "name, as spelled")
+        self.report = self._line("Report in words", "report: good, a little low")
+        self.ber = self._line("Bit error rate in per cent", "BER %")
+        self.rssi = self._line("Signal strength in dBm", "RSSI dBm")
+        self.spot = self._line("The spot it worked from", "spot: balcony")
+        self.path = self._line("Through what", "path: home hotspot")
+        self.here = self._line("From where you operate", "operating from")
+        self.note = self._line("Note", "note")
+        for line in (
+            (self.route,),
+            (self.grade, self.call),
+            (self.name, self.report),
+            (self.ber, self.rssi, self.spot),
+        ):
+            self._put(line)
+        self._put((self.here, self.path))
+        self.say = words("", "second", wrap=True)
+        self.add = button("Log it", self.log_it, "main")
+        line_ = row(gap=6)
+        line_.addWidget(self.note, 1)
+        line_.addWidget(self.add)
+        inner.addLayout(line_)
+        inner.addWidget(self.say)
+        self.when = words("", "second", wrap=True)
+        inner.addWidget(self.when)
+        for field in (self.here, self.path):
+            field.textChanged.connect(lambda _text: self._say_words())
+        self._named: tuple[object, ...] = ()
+        self._routes: dict[str, str] = {}
+        self.refresh()
+
+    def _put(self, fields: tuple[QLineEdit | QComboBox, ...]) -> None:
+        line = row(gap=6)
+        for made in fields:
+            made.setMinimumWidth(0)
+            line.addWidget(made, 1)
+        self._inner.addLayout(line)
+
+    def _line(self, name: str, hint: str) -> QLineEdit:
+        made = QLineEdit()
+        made.setAccessibleName(name)
+        made.setPlaceholderText(hint)
+        made.returnPressed.connect(self.log_it)
+        return made
+
+    # showing
+
+    def refresh(self) -> None:
+        """Follow the route in hand, the plan, and what was typed in entries before."""
+        route = self._bench.route
+        label = self._bench.index.label(route) if route is not None else ""
+        if not self.route.hasFocus():
+            self.route.setText(label)
+        self.add.setEnabled(route is not None)
+        self._complete_all()
+        self._say_words()
+        self._say_when()
+
+    def _complete_all(self) -> None:
+        """Offer routes by their names, and the spots, places and paths that were typed before."""
+        index, entries = self._bench.index, self.book.entries
+        if self._named == (index.plan.routes, entries):
+            return
+        self._named = (index.plan.routes, entries)
+        self._routes = {index.label(item): item.key for item in index.plan.routes}
+        _complete(self.route, list(self._routes))
+        for field, name in ((self.spot, "spot"), (self.here, "here"), (self.path, "path")):
+            before = dict.fromkeys(text for item in reversed(entries) if (text := getattr(item, name)))
+            _complete(field, list(before)[:_OFTEN])
+
+    def _say_when(self) -> None:
+        now: datetime = now_utc()
+        time = self._theme.measures.time
+        self.when.setText(f"Now: {time(now)} UTC, {time(now.astimezone(ZoneInfo(home_zone())))} here.")
+
+    def _say_words(self) -> None:
+        bench = self._bench
+        identity = bench.index.identity_of(bench.radio) if bench.radio is not None else None
+        trip = trip_on(bench.plan.trips, now_utc())
+        said = words_to_say(identity.call if identity else "", self.here.text(), self.path.text(), trip=trip)
+        self.say.setText(said)
+        self.say.setVisible(bool(said))
+
+    # doing
+
+    def take_route(self) -> None:
+        """Take the route that is typed in hand: by its name, or the one name that holds all that is typed."""
+        typed = self.route.text().strip()
+        wanted = typed.casefold().split()
+        fitting = [name for name in self._routes if all(word in name.casefold() for word in wanted)] if wanted else []
+        name = typed if typed in self._routes else fitting[0] if len(fitting) == 1 else ""
+        if not name:
+            many = (
+                f"{len(fitting)} routes are called so. Type more of the name." if fitting else "No route is called so."
+            )
+            self._bench.say(f"“{typed}”: {many}", "stop")
+            return
+        route = self._bench.index.routes[self._routes[name]]
+        self._bench.select(Selection(route.service, route.destination, route.slot))
+        self.call.setFocus()
+
+    def log_it(self) -> None:
+        """Write an entry on the route in hand."""
+        route = self._bench.route
+        if route is None:
+            self._bench.say("Choose a route first: a disc on the map, or type its name here.", "stop")
+            return
+        try:
+            ber = _number(self.ber.text(), "%", 0, 100, "A bit error rate lies between 0 and 100 %.")
+            rssi = _number(
+                self.rssi.text(),
+                "dBm",
+                _LOWEST_DBM,
+                _HIGHEST_DBM,
+                "A signal lies between −160 and 0 dBm: −95, for example.",
+            )
+        except RefusedTyping as error:
+            self._bench.say(str(error), "stop")
+            return
+        trip = trip_on(self._bench.plan.trips, now_utc())
+        here = self.here.text().strip() or (trip.name if trip is not None else "")
+        made = self.book.new_entry(
+            route.key,
+            grade=self.grade.currentData(),
+            call=self.call.text().strip().upper(),
+            name=self.name.text().strip(),
+            report=self.report.text().strip(),
+            ber=ber,
+            rssi_dbm=round(rssi) if rssi is not None else None,
+            spot=self.spot.text().strip(),
+            my_locator=locator_in(self.spot.text()),
+            here=here,
+            path=self.path.text().strip(),
+            note=self.note.text().strip(),
+        )
+        self.book.add([made], f"Log {self._bench.index.label(route)}: {self.grade.currentText()}")
+        for line in (self.call, self.name, self.report, self.ber, self.rssi, self.note):
+            line.clear()
+
+
+def _number(typed: str, unit: str, low: float, high: float, outside: str) -> float | None:
+    """A number with or without its unit; None for nothing. Raises RefusedTyping."""
+    text = typed.strip().replace(",", ".").replace("−", "-")
+    text = text.removesuffix(unit).strip()
+    if not text:
+        return None
+    try:
+        value = float(text)
+    except ValueError:
+        raise RefusedTyping(f"“{typed}” is no rate or strength. Type a number, for example 0.8 or −95.") from None
+    if not low <= value <= high:
+        raise RefusedTyping(outside)
+    return value
+
+
+def _complete(field: QLineEdit, offered: list[str]) -> None:
+    made = QCompleter(offered, field)
+    made.setCaseSensitivity(Qt.CaseSensitivity.CaseInsensitive)
+    made.setFilterMode(Qt.MatchFlag.MatchContains)
+    field.setCompleter(made)

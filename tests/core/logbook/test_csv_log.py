@@ -1,0 +1,57 @@
+"""The log as CSV: every field out and in again, other hands' tables by their headings, what cannot be taken is told."""
+
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from tests.core.logbook.test_adif import ENTRIES
+from umbra_awl.core.logbook.adif import Imported
+from umbra_awl.core.logbook.csv_log import csv_text, read_csv
+from umbra_awl.core.logbook.joining import join
+from umbra_awl.core.logbook.model import Entry
+from umbra_awl.core.tables.table import open_table
+
+
+def read(tmp_path, text):
+    path = tmp_path / "log.csv"
+    path.write_text(text, "utf-8")
+    return read_csv(open_table(path))
+
+
+@given(st.lists(ENTRIES, min_size=1, max_size=4, unique_by=lambda item: item.key))
+@settings(max_examples=40)
+def test_every_field_goes_out_and_comes_in_again(tmp_path_factory, made):
+    back = read(tmp_path_factory.mktemp("csv"), csv_text(made))
+    assert back.faults == ()
+    assert csv_text(back.entries) == csv_text(made)
+
+
+def test_another_hands_table_is_read_by_its_headings_and_what_is_strange_is_kept(tmp_path):
+    found = read(
+        tmp_path,
+        "Date,Time (UTC),Callsign,Op name,Mode,Freq,RST rcvd,Antenna\n"
+        "2026-11-26,18:05,Q3AMB,Amber,DMR,431.0125,good,whip\n26.11.2026,18:06,Q9ODL,,FM,,,\n,,Q7QBY,,,,,\n",
+    )
+    first = found.entries[0]
+    assert (first.utc, first.call, first.name, first.mode, first.hz) == (
+        "2026-11-26T18:05:00Z", "Q3AMB", "Amber", "dmr", 431_012_500,
+    )  # fmt: skip
+    assert first.report == "good"
+    assert first.more == {"CSV_ANTENNA": "whip"}
+    assert found.entries[1].utc == "2026-11-26T18:06:00Z"
+    assert [item.number for item in found.faults] == [3]
+    assert "no date and time" in found.faults[0].words
+
+
+def test_one_column_may_hold_day_and_hour(tmp_path):
+    found = read(tmp_path, "when,call\n2026-11-26T18:05:09Z,Q3AMB\n2026-11-26 18:05,Q9ODL\n")
+    assert [item.utc for item in found.entries] == ["2026-11-26T18:05:09Z", "2026-11-26T18:05:00Z"]
+
+
+def test_what_comes_confirmed_confirms_what_is_there_and_nothing_is_doubled():
+    held = [Entry("a", "2026-11-26T18:05:09Z", call="Q3AMB", mode="dmr", note="mine")]
+    come = Entry("z", "2026-11-26T18:05:40Z", call="q3amb", mode="dmr", confirmed="Y")
+    found = join(held, Imported((come, come), ()))
+    assert found.fresh == ()
+    assert [(item.key, item.note, item.confirmed) for item in found.confirmed] == [("a", "mine", "Y")]
+    assert "1 confirmed by the other side" in found.words
+    assert join(found.confirmed, Imported((come,), ())).moved == ()
