@@ -8,6 +8,7 @@ from pathlib import Path
 import click
 
 from umbra_awl.shell.directory import export_file, import_file
+from umbra_awl.shell.hands import merge
 from umbra_awl.shell.papers import bring, card, compare, files, keys
 from umbra_awl.shell.standins import standin
 from umbra_awl.shell.verbs import CANNOT, check, fit, trace
@@ -79,5 +80,5 @@ def demo(folder: Path | None, picture: Path | None) -> None:
     raise SystemExit(run_demo(folder, picture))
 
 
-for verb in (check, fit, compare, trace, card, keys, files, bring, import_file, export_file, standin):
+for verb in (check, fit, compare, trace, card, keys, files, bring, merge, import_file, export_file, standin):
     main.add_command(verb)

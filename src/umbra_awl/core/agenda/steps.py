@@ -1,13 +1,19 @@
-"""Templates of steps, and the edits of the chart."""
+"""Templates of steps, and the edits of the chart.
+
+What few callers need is imported where it is used: it is slow to load, and most starts do without it.
+"""
 
 import tomllib
+from collections.abc import Iterable
 from datetime import date
 from functools import cache
 from pathlib import Path
 from typing import Any, NamedTuple
 
+from msgspec import convert, to_builtins
 from msgspec.structs import replace
 
+from umbra_awl.core.keep.toml_form import text_of
 from umbra_awl.core.plan.check import structure_faults
 from umbra_awl.core.plan.edit_station import licence_of, whose_licence
 from umbra_awl.core.plan.edits import Edit, EditRefused, fresh_key, swap_item, without
@@ -16,6 +22,7 @@ from umbra_awl.core.plan.permit import in_force
 
 TEMPLATES = Path(__file__).parent / "templates"
 LONGEST_DAYS = 1_000
+MOST_STEPS = 400
 
 
 class Template(NamedTuple):
@@ -26,19 +33,70 @@ class Template(NamedTuple):
     steps: tuple[Step, ...]
 
 
+class TemplateError(ValueError):
+    """A template of steps that cannot be used; the message says why."""
+
+
 @cache
 def templates() -> tuple[Template, ...]:
     """The templates that come with the application."""
-    return tuple(_template(tomllib.loads(path.read_text("utf-8"))) for path in sorted(TEMPLATES.glob("*.toml")))
+    return tuple(parse_template(path.read_text("utf-8"), path.name) for path in sorted(TEMPLATES.glob("*.toml")))
 
 
-def _template(text: dict[str, Any]) -> Template:
-    return Template(text["name"], text["summary"], tuple(map(_step, text["steps"])))
+def own_templates(folder: Path) -> tuple[Template, ...]:
+    """The templates that lie in a folder; those that cannot be used are passed over."""
+    found = []
+    for path in sorted(folder.glob("*.toml")):
+        try:
+            found.append(parse_template(text_of(path), path.name))
+        except (TemplateError, OSError, UnicodeDecodeError):
+            continue
+    return tuple(found)
+
+
+def parse_template(text: str, source: str = "The template") -> Template:
+    """The template in a TOML text. Raises TemplateError."""
+    try:
+        found = tomllib.loads(text)
+        steps = tuple(map(_step, found["steps"]))
+        made = Template(str(found["name"]), str(found.get("summary", "")), steps)
+    except (tomllib.TOMLDecodeError, KeyError, TypeError, ValueError, AttributeError, RecursionError) as error:
+        raise TemplateError(f"{source} is no template of steps ({str(error)[:80] or type(error).__name__}).") from None
+    if (
+        not steps
+        or len(steps) > MOST_STEPS
+        or any(not (0 <= s.low <= s.likely <= s.high <= LONGEST_DAYS) for s in steps)
+    ):
+        raise TemplateError(f"{source} has no steps, too many, or days that run backwards.")
+    faults = structure_faults(Plan(steps=steps))
+    if faults:
+        raise TemplateError(f"{source} cannot be used. {faults[0]}")
+    return made
 
 
 def _step(item: dict[str, Any]) -> Step:
-    low, likely, high = (float(days) for days in item.pop("days"))
-    return Step(low=low, likely=likely, high=high, after=tuple(item.pop("after", ())), **item)
+    low, likely, high = (float(days) for days in item["days"])
+    rest = {name: value for name, value in item.items() if name not in {"days", "after", "who", "started", "done"}}
+    made = Step(low=low, likely=likely, high=high, after=tuple(item.get("after", ())), **rest)
+    return convert(to_builtins(made), Step)
+
+
+def template_text(name: str, summary: str, steps: Iterable[Step]) -> str:
+    """Steps as a template: without whose they are and when they were done."""
+    import tomlkit
+
+    document = tomlkit.document()
+    document.add("name", tomlkit.item(name))
+    document.add("summary", tomlkit.item(summary))
+    rows = tomlkit.aot()
+    for step in steps:
+        row = tomlkit.table()
+        row.update({"key": step.key, "name": step.name, "days": [step.low, step.likely, step.high]})
+        row.update({"after": list(step.after)} if step.after else {})
+        row.update({name: value for name in ("office", "waiting", "needs") if (value := getattr(step, name))})
+        rows.append(row)
+    document.add("steps", rows)
+    return tomlkit.dumps(document)
 
 
 def steps_for(plan: Plan, who: str) -> tuple[Step, ...]:

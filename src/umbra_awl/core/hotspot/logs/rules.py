@@ -7,7 +7,7 @@ from typing import Literal
 
 import msgspec
 
-from umbra_awl.core.keep.toml_form import from_toml
+from umbra_awl.core.keep.toml_form import from_toml, text_of
 
 SHIPPED = Path(__file__).with_name("rules.toml")
 FORMAT = "umbra-awl log rules"
@@ -88,3 +88,17 @@ def _runs_away(pattern: str) -> bool:
 def shipped_rules() -> LogRules:
     """The rules that come with the application."""
     return parse_rules(SHIPPED.read_text("utf-8"), SHIPPED.name)
+
+
+def rules_with(folder: Path) -> LogRules:
+    """The rules that come with the application, behind those that lie in a folder; what cannot be used is passed over."""
+    own: list[LogRule] = []
+    for path in sorted(folder.glob("*.toml")):
+        try:
+            own += parse_rules(text_of(path), path.name).rule
+        except (RulesError, OSError, UnicodeDecodeError):
+            continue
+    keys = {rule.key for rule in own}
+    if not own:
+        return shipped_rules()
+    return LogRules((*own, *(rule for rule in shipped_rules().rule if rule.key not in keys)))

@@ -9,7 +9,7 @@ import msgspec
 from umbra_awl.core.facts.frequency import FrequencyError, parse_hz
 from umbra_awl.core.hotspot.match.fields import BY_KEY, FIELDS, MatchField, Values, plain, same
 from umbra_awl.core.hotspot.match.forms import Form, FormError, form_of, read_pairs, write_pairs
-from umbra_awl.core.keep.toml_form import from_toml, to_toml
+from umbra_awl.core.keep.toml_form import from_toml, text_of, to_toml
 
 FORMAT = "umbra-awl settings layout"
 VERSION = 1
@@ -74,6 +74,17 @@ def layout_text(layout: SettingsLayout) -> str:
 def shipped_layouts() -> tuple[SettingsLayout, ...]:
     """The layouts that come with the application: those of the simulated hotspot, one for each form."""
     return tuple(parse_layout(path.read_text("utf-8"), path.name) for path in sorted(SHIPPED.glob("*.toml")))
+
+
+def own_layouts(folder: Path) -> tuple[SettingsLayout, ...]:
+    """The layouts that lie in a folder; those that cannot be used are passed over."""
+    found = []
+    for path in sorted(folder.glob("*.toml")):
+        try:
+            found.append(parse_layout(text_of(path), path.name))
+        except (LayoutError, OSError, UnicodeDecodeError):
+            continue
+    return tuple(found)
 
 
 def read_settings(text: str, layout: SettingsLayout) -> Values:

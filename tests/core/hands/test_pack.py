@@ -1,0 +1,200 @@
+"""Club packs: made and read again the same, private things left out, hostile ones refused part by part; what is followed."""
+
+import io
+import json
+import zipfile
+from hashlib import sha256
+
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+from msgspec.structs import replace
+
+from umbra_awl.core.agenda.steps import parse_template, template_text, templates
+from umbra_awl.core.hands.followed import follow, followed_by, news, place_of, unfollow
+from umbra_awl.core.hands.kinds import KINDS
+from umbra_awl.core.hands.merge import merge
+from umbra_awl.core.hands.pack import MANIFEST, PackError, make_pack, own_parts, read_pack
+from umbra_awl.core.hotspot.logs.rules import SHIPPED as RULES
+from umbra_awl.core.hotspot.logs.rules import rules_with, shipped_rules
+from umbra_awl.core.hotspot.match.layout import layout_text as settings_text
+from umbra_awl.core.hotspot.match.layout import own_layouts, shipped_layouts
+from umbra_awl.core.plan.edit_access import set_air
+from umbra_awl.core.plan.edits import rename_plan
+from umbra_awl.core.plan.file_form import parse_plan
+from umbra_awl.core.plan.model import Use
+from umbra_awl.core.radio.profile_file import profile_text, shipped_profiles
+from umbra_awl.demo.fresh import demo_plan
+
+PLAN = demo_plan()
+OWN = [
+    ("profile", "My Tarn", profile_text(next(iter(shipped_profiles().values())))),
+    ("settings", "Slate", settings_text(shipped_layouts()[0])),
+    ("rules", "more rules", RULES.read_text("utf-8")),
+    ("steps", "First radio", template_text("First radio", "How", templates()[0].steps)),
+]
+
+
+def pack(**more):
+    return make_pack("Velmar", "2026-11-27", own_parts(PLAN, OWN), **more)
+
+
+def edited(change, manifest=None):
+    """The pack with its files changed, and its manifest if told."""
+    with zipfile.ZipFile(io.BytesIO(pack())) as old:
+        files = {name: old.read(name) for name in old.namelist()}
+    change(files)
+    if manifest is not None:
+        head = json.loads(files[MANIFEST])
+        manifest(head)
+        files[MANIFEST] = json.dumps(head).encode()
+    out = io.BytesIO()
+    with zipfile.ZipFile(out, "w") as made:
+        for name, data in files.items():
+            made.writestr(name, data)
+    return out.getvalue()
+
+
+def test_a_pack_goes_out_and_comes_in_with_every_part():
+    plan = replace(PLAN, station=replace(PLAN.station, uses=(Use(430_000_000, 431_000_000, "hotspots"),)))
+    made = make_pack("Velmar", "2026-11-27", own_parts(plan, OWN))
+    found = read_pack(made)
+    assert found.refused == ()
+    assert [item.kind for item in found.parts] == ["plan", "band-plan", "profile", "settings", "rules", "steps"]
+    assert found.parts[2].text == OWN[0][2]
+    assert made == make_pack("Velmar", "2026-11-27", own_parts(plan, OWN))
+
+
+def test_private_things_are_not_in_it():
+    text = zipfile.ZipFile(io.BytesIO(pack())).read("plan/home--town-and-nessa.awl.json").decode()
+    shared = parse_plan(text.encode())
+    assert shared.trips == shared.steps == ()
+    assert "9994217" not in text
+    assert all(not net.note for net in shared.nets)
+    assert len(shared.nets) == len(PLAN.nets)
+
+
+@pytest.mark.parametrize(
+    ("change", "manifest", "words"),
+    [
+        (lambda files: files.update({"profiles/my-tarn.toml": b"x = 1"}), None, "checksum"),
+        (lambda files: files.pop("profiles/my-tarn.toml"), None, "not there"),
+        (lambda files: files.update({"../../evil.toml": b"x = 1"}), None, "not in the manifest"),
+        (lambda files: None, lambda head: head["parts"].append(dict(head["parts"][0])), "listed twice"),
+        (lambda files: None, lambda head: head["parts"][1].update(kind="macro"), "not known here"),
+        (lambda files: None, lambda head: head["parts"][1].update(file="../profiles/x.toml"), "under a plain name"),
+        (lambda files: None, lambda head: head["parts"][1].update(file="profiles/../x.toml"), "under a plain name"),
+        (lambda files: None, lambda head: head["parts"][1].update(file="profiles/.hidden.toml"), "under a plain name"),
+    ],
+)  # fmt: skip
+def test_a_part_that_is_not_as_the_manifest_says_is_refused_and_the_rest_can_be_taken(change, manifest, words):
+    found = read_pack(edited(change, manifest))
+    assert any(words in item for item in found.refused), found.refused
+    assert any(item.kind == "plan" for item in found.parts)
+
+
+def test_a_part_that_cannot_be_used_is_refused_though_its_checksum_is_right():
+    def swap(files):
+        files["rules/more-rules.toml"] = files["rules/more-rules.toml"].replace(b'pattern = "', b'pattern = "(a+)+|', 1)
+
+    def sign(head):
+        data = edited(swap)
+        text = zipfile.ZipFile(io.BytesIO(data)).read("rules/more-rules.toml")
+        entry = next(item for item in head["parts"] if item["kind"] == "rules")
+        entry.update(sha256=sha256(text).hexdigest(), bytes=len(text))
+
+    found = read_pack(edited(swap, sign))
+    assert any("take for ever" in item for item in found.refused)
+
+
+def bomb():
+    out = io.BytesIO()
+    with zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED) as made:
+        made.writestr(MANIFEST, b"{}")
+        made.writestr("plan/big.awl.json", b"0" * 80_000_000)
+    return out.getvalue()
+
+
+def many():
+    out = io.BytesIO()
+    with zipfile.ZipFile(out, "w") as made:
+        for at in range(400):
+            made.writestr(f"profiles/{at}.toml", b"")
+    return out.getvalue()
+
+
+@pytest.mark.parametrize(
+    ("data", "words"),
+    [
+        (b"", "no zip file"), (b"PK\x03\x04rubbish", "no zip file"), (bomb(), "not unpacked"), (many(), "400 files"),
+        (edited(lambda files: files.pop(MANIFEST)), "without a manifest"),
+        (edited(lambda files: files.update({MANIFEST: b"[" * 50_000})), "manifest cannot be read"),
+        (edited(lambda files: files.update({MANIFEST: b'{"name": "x", "made": "", "parts": [], "version": 9}'})), "of the form"),
+        (b"0" * 33_000_000, "larger than"),
+    ],
+)  # fmt: skip
+def test_what_is_no_pack_is_refused_whole(data, words):
+    with pytest.raises(PackError, match=words):
+        read_pack(data)
+
+
+@given(st.binary(max_size=60), st.integers(0, 4_000), st.integers(0, 80))
+@settings(max_examples=120)
+def test_damaged_packs_are_refused_or_told_and_never_break(noise, at, cut):
+    whole = pack()
+    try:
+        found = read_pack(whole[:at] + noise + whole[at + cut :])
+    except PackError:
+        return
+    assert all(KINDS[item.kind].check(item.text, "it")[:120] == item.title for item in found.parts)
+
+
+def test_a_part_that_cannot_be_used_is_not_packed():
+    with pytest.raises(PackError, match="was not made"):
+        make_pack("x", "2026-11-27", [("profile", "bad", "name = 1")])
+
+
+def test_own_files_are_read_beside_those_that_ship(tmp_path):
+    assert rules_with(tmp_path) == shipped_rules()
+    (tmp_path / "a.toml").write_text(
+        'format = "umbra-awl log rules"\nversion = 1\n[[rule]]\nkey = "own"\nkind = "state"\npattern = "frobnicated"\n'
+        'means = "It was."\nexample = "frobnicated"\n'
+    )
+    (tmp_path / "b.toml").write_text("broken")
+    assert rules_with(tmp_path).rule[0].key == "own"
+    assert own_layouts(tmp_path) == ()
+
+
+@pytest.mark.parametrize(
+    "text", ["", "name = 1", 'name = "x"\nsteps = [{key = "a", name = "A", days = [3, 2, 1]}]',
+             'name = "x"\nsteps = [{key = "a", name = "A", days = [1, 2, 3], after = ["b"]}]', "steps = 7\nname = 'x'"],
+)  # fmt: skip
+def test_a_template_that_cannot_be_used_is_refused(text):
+    with pytest.raises(ValueError, match=r"no template|no steps|cannot be used"):
+        parse_template(text)
+
+
+def test_a_template_goes_out_and_comes_in_the_same():
+    first = templates()[0]
+    assert parse_template(template_text(first.name, first.summary, first.steps)) == first
+
+
+def test_a_club_is_followed_its_news_are_taken_and_it_is_left(tmp_path):
+    plan_file, club = tmp_path / "mine.awl.json", tmp_path / "club.awl.json"
+    assert followed_by(plan_file) is None
+    follow(plan_file, club, PLAN)
+    found = followed_by(plan_file)
+    assert found.taken() == PLAN
+    mine = rename_plan("Mine").apply(PLAN)
+    theirs = set_air("blackfell-dmr", "x", color_code=7).apply(PLAN)
+    made = news(found, mine, theirs)
+    assert made.plan.name == "Mine"
+    assert made.questions == ()
+    assert [item.side for item in made.taken if item.path[0] == "access"] == ["theirs"]
+    follow(plan_file, club, None)
+    assert followed_by(plan_file).taken() is None
+    assert news(followed_by(plan_file), mine, theirs).questions == merge(None, mine, theirs).questions
+    place_of(plan_file).write_text("{")
+    assert followed_by(plan_file) is None
+    unfollow(plan_file)
+    assert not place_of(plan_file).exists()
