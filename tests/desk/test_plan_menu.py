@@ -47,6 +47,7 @@ def test_the_menu_offers_what_can_be_done(window):
         "Save a copy …",
         "Save a copy to share …",
         "Name the plan …",
+        "From other hands",
         "Open an older save",
     ]
     menu.deleteLater()

@@ -7,10 +7,13 @@ import pytest
 from click.testing import CliRunner
 
 from umbra_awl.core.findings.evaluate import findings_of
-from umbra_awl.core.plan.file_form import plan_bytes
+from umbra_awl.core.plan.edit_access import set_air
+from umbra_awl.core.plan.edits import rename_plan
+from umbra_awl.core.plan.file_form import parse_plan, plan_bytes
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.store import read_plan
 from umbra_awl.core.radio.memory import parse_memory
+from umbra_awl.demo.fresh import demo_plan
 from umbra_awl.shell.main import main
 
 
@@ -220,3 +223,28 @@ def test_what_cannot_run_exits_with_two_and_a_sentence(tmp_path, words, said):
     result = run(*(word.replace("{dir}", str(tmp_path)) for word in words))
     assert result.exit_code == 2
     assert said in result.stderr
+
+
+def test_merge_tells_asks_and_writes(tmp_path):
+    base = demo_plan()
+    for name, plan in (
+        ("base", base),
+        ("mine", set_air("blackfell-dmr", "x", color_code=7).apply(base)),
+        ("theirs", set_air("blackfell-dmr", "x", color_code=8).apply(rename_plan("Theirs").apply(base))),
+    ):
+        (tmp_path / f"{name}.awl.json").write_bytes(plan_bytes(plan))
+    files = [str(tmp_path / f"{name}.awl.json") for name in ("base", "mine", "theirs")]
+    asked = run("merge", *files, "--out", str(tmp_path / "out.awl.json"), "--json")
+    assert asked.exit_code == 1
+    told = json.loads(asked.output)
+    assert told["questions"] == [
+        {"thing": "the access point Blackfell, DMR", "field": "color code", "mine": "7", "theirs": "8"}
+    ]
+    assert not (tmp_path / "out.awl.json").exists()
+    done = run("merge", *files, "--take", "theirs", "--out", str(tmp_path / "out.awl.json"))
+    assert done.exit_code == 0
+    assert parse_plan((tmp_path / "out.awl.json").read_bytes()).name == "Theirs"
+    assert run("merge", *files[1:]).exit_code == 1
+    assert run("merge", files[0], files[0]).exit_code == 0
+    assert run("merge", files[0]).exit_code == 2
+    assert run("merge", files[0], str(tmp_path / "none.awl.json")).exit_code == 2

@@ -1,6 +1,6 @@
 """Merging in words: which thing, which of its values, what each side has. Never lines of a file."""
 
-from collections.abc import Iterable, Mapping
+from collections.abc import Iterable, Iterator, Mapping
 from types import MappingProxyType
 from typing import Any
 
@@ -156,10 +156,8 @@ class Wordings:
         if now is None or was is None:
             return ""
         told = [
-            f"{self.field((*item.path, name))} {self.value((*item.path, name), getattr(was, name))} → "
-            f"{self.value((*item.path, name), getattr(now, name))}"
-            for name in now.__struct_fields__
-            if getattr(now, name) != getattr(was, name)
+            f"{self.field(path)} {self.value(path, one)} → {self.value(path, two)}"
+            for path, one, two in _differences(item.path, was, now)
         ]
         return ", ".join(told[:3]) + (" …" if len(told) > 3 else "")
 
@@ -184,3 +182,19 @@ def _counted(word: str, count: int, what: str) -> str:
         return f"{word} {_WHAT[what]}"
     plural = word if count == 1 else f"{word[:-1]}ies" if word.endswith("y") else f"{word}s"
     return f"{count} {plural} {_WHAT[what]}"
+
+
+def _differences(path: Path, was: Any, now: Any) -> Iterator[tuple[Path, Any, Any]]:
+    """The single values in which two things differ, with where they are."""
+    if isinstance(was, msgspec.Struct) and type(was) is type(now):
+        for name in now.__struct_fields__:
+            if getattr(was, name) != getattr(now, name):
+                yield from _differences((*path, name), getattr(was, name), getattr(now, name))
+        return
+    keyed = isinstance(was, tuple) and isinstance(now, tuple) and all(hasattr(item, "key") for item in (*was, *now))
+    if keyed and [item.key for item in was] == [item.key for item in now]:
+        for one, two in zip(was, now, strict=True):
+            if one != two:
+                yield from _differences((*path, str(two.key)), one, two)
+        return
+    yield path, was, now

@@ -44,8 +44,11 @@ def new_plan() -> Plan:
 class PlanActions:
     """What can be done with plan files."""
 
-    def __init__(self, bench: Workbench, settings: Settings, parent: QWidget) -> None:
-        self._bench = bench
+    def __init__(
+        self, bench: Workbench, settings: Settings, parent: QWidget, hands: Callable[[str], Callable[[], object]]
+    ) -> None:
+        """`hands` gives what does one of the things that can be done with plans from other hands."""
+        self._bench, self._hands = bench, hands
         self._settings = settings
         self._parent = parent
 
@@ -194,6 +197,7 @@ class PlanActions:
         act(menu, "Save a copy …", self.ask_copy)
         act(menu, "Save a copy to share …", self.ask_share)
         act(menu, "Name the plan …", self.ask_name)
+        self._add_hands(menu)
         older = menu.addMenu("Open an older save")
         assert older is not None
         saves = self._bench.document.saves() if self._bench.document else []
@@ -201,3 +205,17 @@ class PlanActions:
             act(older, save.when, partial(self.open_older, save.path, save.when))
         older.setEnabled(bool(saves))
         return menu
+
+    def _add_hands(self, menu: QMenu) -> None:
+        """Add what can be done with plans from other hands."""
+        others = menu.addMenu("From other hands")
+        assert others is not None
+        for name, text in (
+            ("ask_merge", "Merge another plan …"),
+            ("ask_follow", "Follow a club's plan …"),
+            ("show_news", "News of the club's plan"),
+            ("leave", "Follow it no more"),
+            ("ask_make", "Make a club pack …"),
+            ("ask_open", "Look into a club pack …"),
+        ):
+            act(others, text, self._hands(name))

@@ -3,16 +3,22 @@
 What is not seen at once is imported where it is first made, so that the first window does not wait for it.
 """
 
+from collections.abc import Callable
 from functools import cached_property
 from pathlib import Path
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, cast
 
+from PyQt6.QtWidgets import QWidget
+
+from umbra_awl.core.plan.saves import SUFFIX
 from umbra_awl.desk.frame.agenda import Agenda
 from umbra_awl.desk.settings import Settings
+from umbra_awl.desk.theme.theme import Theme
 from umbra_awl.desk.workbench import Workbench
 
 if TYPE_CHECKING:
     from umbra_awl.desk.directory import Directory
+    from umbra_awl.desk.hands.actions import Hands
     from umbra_awl.desk.log_book import LogBook
     from umbra_awl.desk.runner import Runner
 
@@ -23,6 +29,7 @@ class Services:
     bench: Workbench
     settings: Settings
     agenda: Agenda
+    theme: Theme
     _directory_path: Path | None
 
     @cached_property
@@ -54,3 +61,28 @@ class Services:
         made = Directory(self.bench, path, self.settings)
         self.runner.proven_changed.connect(made.look)
         return made
+
+    @cached_property
+    def hands(self) -> "Hands":
+        """What can be done with plans from other hands."""
+        from umbra_awl.desk.hands.actions import Hands
+
+        return Hands(self.bench, self.theme, cast("QWidget", self), lambda: self.bench.profiles.folder)
+
+    def hands_do(self, name: str) -> Callable[[], object]:
+        """What does one of the things that can be done with plans from other hands; they are imported only then."""
+
+        def does() -> object:
+            return getattr(self.hands, name)()
+
+        return does
+
+    def follow_news(self) -> None:
+        """Say so where the club's plan that the open one follows has news."""
+        document = self.bench.document
+        if document is not None and document.real.with_name(self._follows_name(document.real)).exists():
+            self.hands.look_for_news()
+
+    @staticmethod
+    def _follows_name(path: Path) -> str:
+        return path.name.removesuffix(SUFFIX) + ".follows.json"

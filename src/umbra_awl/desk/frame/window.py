@@ -62,7 +62,7 @@ class MainWindow(Services, QMainWindow):
         self.setWindowTitle("Umbra Awl")
         self.resize(1280, 800)
         self.setMinimumSize(960, 640)
-        self.plans = PlanActions(bench, settings, self)
+        self.plans = PlanActions(bench, settings, self, self.hands_do)
         self.looks = LookActions(bench, theme, settings, self)
         self.leaving = Leaving(bench, self._cancel_transfer, self.close)
         self.typed = Typed(self, bench, self._lead_to)
@@ -278,6 +278,7 @@ class MainWindow(Services, QMainWindow):
             self.beside.show_beside(None)
             return
         self.setWindowTitle(f"{document.path.name} – Umbra Awl")
+        self.follow_news()
         if not self.stage:
             self._open_first("routes" if document.plan.access else "station")
 

@@ -34,6 +34,7 @@ class Frame(Protocol):
     def next_radio(self) -> None: ...
     def toggle_findings(self) -> None: ...
     def go_on(self) -> None: ...
+    def hands_do(self, name: str) -> Callable[[], object]: ...
 
 
 def add_commands(frame: Frame) -> None:
@@ -75,6 +76,13 @@ def _of_plans(frame: Frame) -> None:
     add("share-ids", "Save a copy to share, with the IDs in it", with_ids, when=with_plan)
     add("name", "Name the plan", plans.ask_name, when=with_plan)
     add("diary", "Copy what happened", frame.looks.copy_diary, hint="For a report: no IDs, positions or secrets")
+    hands = frame.hands_do
+    add("merge", "Merge another plan, thing by thing", hands("ask_merge"), when=with_plan)
+    add("follow", "Follow a club's plan", hands("ask_follow"), when=with_plan)
+    add("news", "News of the club's plan", hands("show_news"), when=with_plan)
+    add("leave-club", "Follow the club's plan no more", hands("leave"), when=with_plan)
+    add("pack", "Make a club pack of what is here", hands("ask_make"), when=with_plan)
+    add("open-pack", "Look into a club pack", hands("ask_open"))
     add("undo", "Undo", bench.undo, "Ctrl+Z", when=with_plan)
     add("redo", "Redo", bench.redo, "Ctrl+Shift+Z", when=with_plan)
 

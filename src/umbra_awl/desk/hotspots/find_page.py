@@ -100,14 +100,14 @@ class FindPage(QWidget):
 
     def open_log(self, path: Path) -> None:
         """Read a log file in the background."""
-        followed = Followed(path)
+        followed, rules = Followed(path), self._spot.rules
 
         def work() -> LogReading | OSError:
             try:
                 followed.more()
             except OSError as error:
                 return error
-            return read_log_bytes(followed.data)
+            return read_log_bytes(followed.data, rules)
 
         def done(found: LogReading | OSError) -> None:
             if isinstance(found, OSError):
@@ -125,7 +125,8 @@ class FindPage(QWidget):
         if not text.strip():
             self._spot.bench.say("There is no text on the clipboard. Copy the log first.")
             return
-        self._spot.bench.jobs.latest("spot-log", lambda: read_log(text), self._take)
+        rules = self._spot.rules
+        self._spot.bench.jobs.latest("spot-log", lambda: read_log(text, rules), self._take)
 
     def ask_follow(self) -> None:
         """Ask for a file to follow, or follow it no more."""
@@ -144,13 +145,13 @@ class FindPage(QWidget):
         self._follow()
 
     def _follow(self) -> None:
-        followed = self._followed
+        followed, rules = self._followed, self._spot.rules
         if followed is None:
             return
 
         def work() -> LogReading | OSError | None:
             try:
-                return read_log_bytes(followed.data) if followed.more() else None
+                return read_log_bytes(followed.data, rules) if followed.more() else None
             except OSError as error:
                 return error
 

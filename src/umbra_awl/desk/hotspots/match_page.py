@@ -12,6 +12,7 @@ from umbra_awl.core.hotspot.match.layout import (
     SettingsLayout,
     guessed,
     layout_text,
+    own_layouts,
     parse_layout,
     shipped_layouts,
     tried,
@@ -238,7 +239,8 @@ class MatchPage(QWidget):
             )
 
     def _layouts(self) -> Iterator[_Choice]:
-        for item in shipped_layouts():
+        own = own_layouts(self._spot.bench.profiles.folder / "settings")
+        for item in (*shipped_layouts(), *own):
             yield item.name, partial(self._use, item)
         yield "From a file …", self.ask_layout
 

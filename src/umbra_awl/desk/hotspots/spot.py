@@ -9,6 +9,7 @@ from PyQt6.QtCore import QObject, QTimer, pyqtSignal
 
 from umbra_awl.core.hotspot.logs.ladder import Standing, standing
 from umbra_awl.core.hotspot.logs.reading import LogReading, own_overs, read_log_bytes
+from umbra_awl.core.hotspot.logs.rules import LogRules, rules_with
 from umbra_awl.core.hotspot.match.fields import Values
 from umbra_awl.core.hotspot.match.forms import FormError
 from umbra_awl.core.hotspot.match.layout import SettingsLayout, read_settings, shipped_layouts, write_settings
@@ -203,11 +204,16 @@ class Spot(QObject):
 
         self.run(work, self._take)
 
+    @property
+    def rules(self) -> LogRules:
+        """The rules that logs are read by: those that ship, behind own ones."""
+        return rules_with(self.bench.profiles.folder / "rules")
+
     def _take(self, found: tuple[Status, str, bytes]) -> None:
         self.status, self.settings, log = found
         self.source = "its page"
         self.layout = shipped_layouts()[0]
-        self.log = read_log_bytes(log)
+        self.log = read_log_bytes(log, self.rules)
         self.said = f"Asked at {datetime.now():%H:%M:%S}."
 
     def apply(self) -> None:
@@ -273,7 +279,7 @@ class Spot(QObject):
 
         def over_done(found: tuple[Over, Status, bytes]) -> None:
             over, self.status, log = found
-            self.log = read_log_bytes(log)
+            self.log = read_log_bytes(log, self.rules)
             done(over)
 
         self.run(work, over_done)

@@ -8,7 +8,15 @@ from PyQt6.QtWidgets import QInputDialog, QMenu, QWidget
 
 from umbra_awl.core.agenda.calendar import chart_ics
 from umbra_awl.core.agenda.lead import Chart, chart, day_words
-from umbra_awl.core.agenda.steps import add_step, remove_step, steps_for, templates, use_template
+from umbra_awl.core.agenda.steps import (
+    Template,
+    add_step,
+    own_templates,
+    remove_step,
+    steps_for,
+    templates,
+    use_template,
+)
 from umbra_awl.core.plan.model import Identity, Step
 from umbra_awl.desk.parts.saving import FilePlace, ask_place, save_file
 from umbra_awl.desk.parts.when_changed import WhenChanged
@@ -133,14 +141,18 @@ class LeadPanel(QWidget):
         step = next(item for item in self._bench.plan.steps if item.key == key)
         toggle_done(self._bench, step)
 
+    def _templates(self) -> tuple[Template, ...]:
+        """The templates that ship, and own ones."""
+        return (*templates(), *own_templates(self._bench.profiles.folder / "templates"))
+
     def use(self, at: int) -> None:
         """Begin with a template."""
-        self._bench.do(use_template(templates()[at], self.who))
+        self._bench.do(use_template(self._templates()[at], self.who))
 
     def menu(self) -> QMenu:
         """What can be done with the steps."""
         menu = QMenu(self)
-        for at, template in enumerate(templates()):
+        for at, template in enumerate(self._templates()):
             act(menu, f"Begin anew: {template.name}", partial(self.use, at))
         act(menu, "Add a step", self._ask_step)
         step = self.step

@@ -1,0 +1,292 @@
+"""What can be done with plans from other hands: merge one, follow a club's, make a pack, look into one and take its parts."""
+
+from collections.abc import Callable
+from datetime import date
+from pathlib import Path
+
+from msgspec.structs import replace
+from PyQt6.QtWidgets import QFileDialog, QWidget
+
+from umbra_awl.core.agenda.steps import template_text
+from umbra_awl.core.hands.ancestor import ancestor_of
+from umbra_awl.core.hands.followed import Followed, follow, followed_by, news, unfollow
+from umbra_awl.core.hands.kinds import IN_PLAN, KINDS, parse_band_plan
+from umbra_awl.core.hands.pack import PACK_BYTES, PackError, Part, make_pack, own_parts, read_pack
+from umbra_awl.core.keep.atomic import write_new
+from umbra_awl.core.keep.limits import SETTINGS_BYTES, read_within
+from umbra_awl.core.keep.naming import free_path, readable_name
+from umbra_awl.core.plan.edits import Edit
+from umbra_awl.core.plan.errors import StoreError
+from umbra_awl.core.plan.file_form import parse_plan
+from umbra_awl.core.plan.model import Plan
+from umbra_awl.core.plan.saves import SUFFIX
+from umbra_awl.core.plan.store import read_plan
+from umbra_awl.desk.hands.merge_window import Base, MergeWindow, Source
+from umbra_awl.desk.hands.pack_window import PackWindow
+from umbra_awl.desk.parts.saving import ask_place, save_file
+from umbra_awl.desk.theme.theme import Theme
+from umbra_awl.desk.workbench import Workbench
+
+_PLANS = f"Plans (*{SUFFIX})"
+_PACKS = "Club packs (*.zip)"
+_NONE = Base("nothing that is known: both plans are joined", None)
+
+
+class Hands:
+    """The actions. `folder` is where own profiles and layouts lie."""
+
+    def __init__(self, bench: Workbench, theme: Theme, parent: QWidget, folder: Callable[[], Path]) -> None:
+        self._bench, self._theme, self._parent, self._folder = bench, theme, parent, folder
+
+    @property
+    def _plan_file(self) -> Path | None:
+        document = self._bench.document
+        if document is None:
+            self._bench.say("Open a plan first, or make a new one.", "stop")
+            return None
+        return document.real
+
+    # merging
+
+    def ask_merge(self) -> None:
+        """Ask for another plan and merge it."""
+        file = self._plan_file
+        if file is None:
+            return
+        name, _kind = QFileDialog.getOpenFileName(self._parent, "Merge another plan", str(file.parent), _PLANS)
+        if name:
+            self.merge(Path(name))
+
+    def merge(self, path: Path) -> None:
+        """Merge another plan into the open one."""
+        file = self._plan_file
+        if file is None:
+            return
+        try:
+            theirs = read_plan(path)
+        except StoreError as error:
+            self._bench.say(str(error), "stop")
+            return
+        found = ancestor_of(file, path, theirs)
+        bases = [_NONE]
+        if found is not None:
+            sure = "both have it" if found.certain else "the nearest"
+            bases.insert(0, Base(f"your save of {found.when}, {sure}", found.plan))
+        self._open(Source(f"“{path.name}”", theirs, bases))
+
+    def _open(self, source: Source) -> None:
+        MergeWindow(self._bench, self._theme, self._parent, source).exec()
+
+    # a club's plan
+
+    def ask_follow(self) -> None:
+        """Ask for the club's plan, and follow it from now on."""
+        file = self._plan_file
+        if file is None:
+            return
+        name, _kind = QFileDialog.getOpenFileName(self._parent, "Follow a club's plan", str(file.parent), _PLANS)
+        if name:
+            self.follow(Path(name))
+
+    def follow(self, club: Path) -> None:
+        """Follow a club's plan: its news come in as a change to be looked at, the first time everything it has."""
+        file = self._plan_file
+        if file is None:
+            return
+        try:
+            if club.resolve() == file.resolve():
+                raise StoreError("A plan cannot follow itself. Choose the club's file.")
+            read_plan(club)
+            follow(file, club, None)
+        except StoreError as error:
+            self._bench.say(str(error), "stop")
+            return
+        self.show_news()
+
+    def leave(self) -> None:
+        """Follow nothing any more; the plan stays as it is."""
+        file = self._plan_file
+        if file is None:
+            return
+        try:
+            unfollow(file)
+        except StoreError as error:
+            self._bench.say(str(error), "stop")
+            return
+        self._bench.say("No club's plan is followed any more. What came from it stays.")
+
+    def _followed(self) -> tuple[Path, Followed, Plan] | None:
+        """The plan's file, what it follows, and the club's plan as it is now; a refusal is said."""
+        file = self._plan_file
+        found = followed_by(file) if file is not None else None
+        if file is None or found is None:
+            if file is not None:
+                self._bench.say("This plan follows no club's plan yet. Choose one: “Follow a club's plan”.", "stop")
+            return None
+        try:
+            return file, found, read_plan(Path(found.path))
+        except StoreError as error:
+            self._bench.say(f"The club's plan cannot be read. {error}", "stop")
+            return None
+
+    def show_news(self) -> None:
+        """Look at the news of the club's plan, and take them."""
+        known = self._followed()
+        if known is None:
+            return
+        file, found, club = known
+        before = found.taken()
+        if before == club:
+            self._bench.say("The club's plan has no news since they were taken last.")
+            return
+        base = Base("the club's plan as you took it last", before) if before is not None else _NONE
+
+        def taken() -> None:
+            self._keep(file, Path(found.path), before, club)
+
+        made = news(found, self._bench.plan, club)
+        if not made.questions and made.plan == self._bench.plan:
+            taken()
+            self._bench.say("The club's plan has changed, and yours has all of it already.")
+            return
+        self._open(Source("the club's news", club, [base], taken))
+
+    def _keep(self, file: Path, club: Path, before: Plan | None, now: Plan) -> None:
+        """Keep up to where the news were taken; undo forgets it again."""
+
+        def put(plan: Plan | None) -> bool:
+            try:
+                follow(file, club, plan)
+            except StoreError as error:
+                self._bench.say(str(error), "stop")
+                return False
+            return True
+
+        if put(now):
+            self._bench.did_beside("The club's news were taken", lambda: put(before), lambda: put(now))
+
+    def look_for_news(self) -> None:
+        """Say so where the club's plan that is followed has news; said once, when a plan is opened."""
+        document = self._bench.document
+        if document is None:
+            return
+        file = document.real
+
+        def work() -> bool:
+            found = followed_by(file)
+            if found is None:
+                return False
+            try:
+                return found.taken() != read_plan(Path(found.path))
+            except StoreError:
+                return False
+
+        def told(new: bool) -> None:
+            if new and self._bench.document is document:
+                self._bench.say("The club's plan that this one follows has news: “News of the club's plan” shows them.")
+
+        self._bench.jobs.latest("club news", work, told, lane="saves")
+
+    # packs
+
+    def ask_make(self) -> None:
+        """Make a club pack of what is here, in one step."""
+        file = self._plan_file
+        if file is None:
+            return
+        plan = self._bench.plan
+        try:
+            data = make_pack(plan.name, date.today().isoformat(), own_parts(plan, self._own_files(plan)))
+        except PackError as error:
+            self._bench.say(str(error), "stop")
+            return
+        parts = len(read_pack(data).parts)
+        name = f"{readable_name(plan.name, 'club')} pack.zip"
+        place = ask_place(self._parent, "Save a club pack", file.with_name(name), _PACKS, ".zip")
+        if place is not None:
+            said = f"Saved a pack of {parts} parts. Of the plan only what may be told is in it: no IDs, people, trips or notes."
+            save_file(self._bench, place, lambda: data, said)
+
+    def _own_files(self, plan: Plan) -> list[tuple[str, str, str]]:
+        """One's own profiles, layouts, rules and templates that can be used, and the plan's steps as a template."""
+        made = []
+        for key, kind in KINDS.items():
+            for path in sorted((self._folder() / kind.folder).glob(f"*{kind.ending}")) if key not in IN_PLAN else ():
+                try:
+                    text = read_within(path, SETTINGS_BYTES).decode("utf-8")
+                    made.append((key, kind.check(text, path.name), text))
+                except (OSError, ValueError):
+                    continue
+        if plan.steps:
+            made.append(("steps", "steps", template_text(f"Steps of {plan.name}", "As the club does it", plan.steps)))
+        return made
+
+    def ask_open(self) -> None:
+        """Ask for a pack and look into it."""
+        name, _kind = QFileDialog.getOpenFileName(self._parent, "Look into a club pack", str(Path.home()), _PACKS)
+        if name:
+            self.look_into(Path(name))
+
+    def look_into(self, path: Path) -> None:
+        """Look into a pack; its parts can be taken one by one."""
+        try:
+            pack = read_pack(read_within(path, PACK_BYTES))
+        except (OSError, PackError) as error:
+            self._bench.say(f"“{path.name}” was not looked into. {error}", "stop")
+            return
+        PackWindow(self._theme, self._parent, pack, self._here, self.take).exec()
+
+    def _here(self, part: Part) -> str:
+        """What there is already of a part."""
+        if part.kind in IN_PLAN:
+            return "goes into the plan"
+        texts = self._kept(part)
+        return "here already" if part.text in texts else "another of that name is here" if texts else "new"
+
+    def _kept(self, part: Part) -> list[str]:
+        """The texts of own files that hold what a part is called."""
+        kind, found = KINDS[part.kind], []
+        for path in sorted((self._folder() / kind.folder).glob(f"*{kind.ending}")):
+            try:
+                text = read_within(path, SETTINGS_BYTES).decode("utf-8")
+                if kind.check(text, "it")[:120] == part.title:
+                    found.append(text)
+            except (OSError, ValueError):
+                continue
+        return found
+
+    def take(self, part: Part) -> str:
+        """Take a part; what became of it."""
+        if part.kind == "plan":
+            if self._bench.document is None:
+                return "Open a plan first, or make a new one: the pack's plan is merged into it."
+            before = self._bench.plan
+            self._open(Source(f"the pack's plan “{part.title}”", parse_plan(part.text.encode()), [_NONE]))
+            return "Merged." if self._bench.plan is not before else "Nothing was merged."
+        if part.kind == "band-plan":
+            return self._take_bands(part)
+        if part.text in self._kept(part):
+            return f"“{part.title}” is here already, the very same."
+        kind = KINDS[part.kind]
+        folder = self._folder() / kind.folder
+        path = free_path(folder, readable_name(part.title, "part"), kind.ending)
+        try:
+            folder.mkdir(parents=True, exist_ok=True)
+            write_new(path, part.text.encode())
+        except OSError as error:
+            return f"It cannot be kept: {error.strerror or error}. Nothing was taken."
+        if part.kind == "profile":
+            self._bench.reload_profiles()
+        return f"Taken: {kind.words} “{part.title}”, kept as {path.name}. Nothing of yours was replaced."
+
+    def _take_bands(self, part: Part) -> str:
+        bands = parse_band_plan(part.text)
+
+        def apply(plan: Plan) -> Plan:
+            station = replace(
+                plan.station, uses=bands.uses or plan.station.uses, bands=bands.bands or plan.station.bands
+            )
+            return replace(plan, station=station)
+
+        done = self._bench.do(Edit(f"Take the band plan “{part.title}”", apply))
+        return "Taken into the plan; Ctrl Z takes it back." if done else "The plan has it already, or cannot take it."
