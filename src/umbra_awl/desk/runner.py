@@ -14,7 +14,7 @@ from PyQt6.QtCore import QObject, pyqtSignal
 
 from umbra_awl.core.radio.memory import Memory
 from umbra_awl.core.radio.profile import Profile
-from umbra_awl.core.transfer.carry import Compared, Follow, Held, Phase, Written, compare
+from umbra_awl.core.transfer.carry import STATE_WORDS, Compared, Follow, Held, Phase, Written, compare
 from umbra_awl.core.transfer.errors import OlderError, OtherUnitError, StaleError, TransferError
 from umbra_awl.core.transfer.image import decode
 from umbra_awl.core.transfer.interlock import must_not_send, refusal
@@ -27,12 +27,6 @@ from umbra_awl.desk.settings import Settings
 from umbra_awl.desk.ways import Ways
 from umbra_awl.desk.workbench import Workbench
 
-STATE_WORDS = {
-    "known": "Read whole; a backup is on the shelf.",
-    "old": "A write broke off before; the radio still holds the old memory.",
-    "new": "A write broke off before its proof; the radio holds the new memory, whole.",
-    "neither": "A write broke off: the radio holds neither the old nor the new memory whole. Restore the backup, or write again.",
-}
 CARD_WORDS = {
     "known": "Read whole; a backup is on the shelf.",
     "old": "The radio has not taken what was sent: it still holds the old memory.",

@@ -23,6 +23,12 @@ from umbra_awl.core.transfer.unit import differ, of_image, require_same, unit_of
 
 Phase = Literal["read", "write", "prove"]
 State = Literal["old", "new", "neither", "known"]
+STATE_WORDS = {
+    "known": "Read whole; a backup is on the shelf.",
+    "old": "A write broke off before; the radio still holds the old memory.",
+    "new": "A write broke off before its proof; the radio holds the new memory, whole.",
+    "neither": "A write broke off: the radio holds neither the old nor the new memory whole. Restore the backup, or write again.",
+}
 
 
 class Follow(NamedTuple):
