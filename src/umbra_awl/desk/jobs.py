@@ -61,7 +61,7 @@ class Jobs(QObject):
         super().__init__()
         self._synchronous = synchronous
         self._latest: dict[str, int] = {}
-        self._lanes = {name: Lane(name) for name in ("plan", "pages", "saves")}
+        self._lanes = {name: Lane(name) for name in ("plan", "pages", "saves", "log")}
         self._long: list[threading.Thread] = []
         self._finished.connect(lambda call: call())
         self._closed = False

@@ -75,7 +75,7 @@ class LogBook(QObject):
         if held is not None and held.entries_of is entries and held.labels == _labels(plan, held.labels):
             return
         self._bench.jobs.latest(
-            "log index", lambda: Index(entries, partial(_label, plan)), self._take_index, lane="log index"
+            "log index", lambda: Index(entries, partial(_label, plan)), self._take_index, lane="log"
         )
 
     def _take_index(self, made: Index) -> None:

@@ -18,3 +18,5 @@ STAGE_OF: dict[TargetKind, str] = {kind: entry.key for entry in STAGES.values() 
 """Target kind to the stage where such a thing is worked on."""
 PAGE_OF: dict[TargetKind, str] = {kind: page for entry in STAGES.values() for kind, page in entry.targets.items()}
 """Target kind to the page of that stage."""
+REACHING_OUT = frozenset({"transfer"})
+"""Stages that are all about radios, and have no use in a practice copy."""

@@ -19,18 +19,17 @@ from umbra_awl.core.plan.edits import Edit, EditRefused
 from umbra_awl.core.plan.errors import ChangedOutsideError, StoreError
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.known import NOTHING_KNOWN, Known
-from umbra_awl.core.plan.model import OwnedRadio, Plan, Route
+from umbra_awl.core.plan.model import Plan
 from umbra_awl.core.plan.store import Document
 from umbra_awl.desk.finding_fields import field_of
+from umbra_awl.desk.in_hand import InHand
 from umbra_awl.desk.jobs import Jobs
 from umbra_awl.desk.one_history import BesideStep, OneHistory
 from umbra_awl.desk.reckoning import Basis, Reckoner, Results
 from umbra_awl.desk.repairs import Repairs
-from umbra_awl.desk.selection import Selection, carrier_of, selection_of, targets_of
+from umbra_awl.desk.selection import Selection, selection_of
 
 if TYPE_CHECKING:
-    from umbra_awl.core.fit.fitting import Fit
-    from umbra_awl.core.trace.model import Trace
     from umbra_awl.desk.profiles import Profiles
 
 _log = logging.getLogger(__name__)
@@ -38,7 +37,7 @@ _WORKING = "The plan is just being worked out anew."
 _NO_FIT = "It could not be worked out what goes into this radio; a finding says why. Nothing is offered to be written or saved."
 
 
-class Workbench(QObject):
+class Workbench(InHand, QObject):
     """Holds one document at a time."""
 
     document_changed = pyqtSignal()
@@ -54,6 +53,7 @@ class Workbench(QObject):
     ids_changed = pyqtSignal()
     profiles_changed = pyqtSignal()
     outside_noticed = pyqtSignal()
+    closing = pyqtSignal()
 
     def __init__(self, jobs: Jobs, profiles: "Profiles") -> None:
         super().__init__()
@@ -69,6 +69,8 @@ class Workbench(QObject):
         self.radio_key = ""
         self.ids_shown = False
         self.busy = ""
+        self.practice = ""
+        self.hushed = False
         self.history = OneHistory()
         self._reckoner = Reckoner(profiles.snapshot)
         self.repairs = Repairs(self)
@@ -89,7 +91,7 @@ class Workbench(QObject):
 
     def open(self, path: Path) -> bool:
         """Open a plan file in place of the present one; on failure the present one stays. True when opened."""
-        if self._refuses():
+        if self._refuses() or not self.reaches_out():
             return False
         if self.document is not None and real_path(path) == self.document.real:
             self.say(f"“{path.name}” is open already.")
@@ -104,7 +106,7 @@ class Workbench(QObject):
 
     def create(self, path: Path, plan: Plan) -> bool:
         """Make a new plan file and open it; one that is there already is not replaced. True when done."""
-        if self._refuses():
+        if self._refuses() or not self.reaches_out():
             return False
         try:
             document = Document.create(path, plan)
@@ -113,6 +115,16 @@ class Workbench(QObject):
             return False
         self._take(document)
         return True
+
+    def reaches_out(self) -> bool:
+        """Whether radios, hotspots and other plans may be reached from here; from a practice copy not, which is said."""
+        if self.practice:
+            self.say(self.practice, "stop")
+        return not self.practice
+
+    def _seen(self, results: Results) -> Results:
+        """What is shown of results: all of them, unless it is practised to find what is wrong."""
+        return results
 
     def _refuses(self) -> bool:
         """Whether something under way forbids changing the radio or the plan file; says so."""
@@ -241,7 +253,7 @@ class Workbench(QObject):
         )
 
     def _take_results(self, results: Results) -> None:
-        self.results, self.trouble = results, ""
+        self.results, self.trouble = self._seen(results), ""
         self.results_changed.emit()
         self.repairs.do_wanted()
         self._reckon_more()
@@ -257,7 +269,7 @@ class Workbench(QObject):
 
     def _take_more(self, results: Results) -> None:
         chosen = self.radio_key in self.results.waiting and self.radio_key not in results.waiting
-        self.results = results
+        self.results = self._seen(results)
         if chosen or not results.waiting:
             self.results_changed.emit()
         self._reckon_more()
@@ -331,55 +343,6 @@ class Workbench(QObject):
             self.radio_key = key
             self.radio_changed.emit()
 
-    @property
-    def radio(self) -> OwnedRadio | None:
-        """The chosen radio."""
-        return self.index.radios.get(self.radio_key)
-
-    @property
-    def fit(self) -> "Fit | None":
-        """The fit of the chosen radio to the present plan; None while it is being worked out, and where it could not be."""
-        return self.results.fits.get(self.radio_key) if self.fresh else None
-
-    @property
-    def route(self) -> Route | None:
-        """The selected route: the hole of the selected crossing, on the slot looked at where there are two."""
-        here = self.index.by_crossing.get((self.selection.service, self.selection.destination), ())
-        return next((route for route in here if route.slot == self.selection.slot), here[0] if here else None)
-
-    @property
-    def crossing_selected(self) -> bool:
-        """Whether a crossing is selected: a service and a destination that are there, shown or not."""
-        selection = self.selection
-        return selection.service in self.index.services and selection.destination in self.index.destinations
-
-    @property
-    def routes_of_many(self) -> tuple[str, ...]:
-        """The keys of the routes punched in the many selected crossings."""
-        crossings = self.index.by_crossing
-        return tuple(route.key for at in self.selection.many for route in crossings.get(at, ()))
-
-    @property
-    def carrier(self) -> OwnedRadio | None:
-        """The radio that the selected route is followed on."""
-        return carrier_of(self.index, self.profiles.get, self.radio, self.selection)
-
-    def trace(self) -> "Trace | None":
-        """The trace of the selected route on the radio that carries it; None while there is none or results are stale."""
-        route = self.route
-        if route is None or not self.fresh:
-            return None  # before a radio is looked for: that needs the profiles, which are read in the background
-        radio = self.carrier
-        if radio is None or radio.key not in self.results.fits:
-            return None
-        from umbra_awl.core.trace.keyup import trace
-
-        return trace(self.index, self.results.fits, radio.key, route.key)
-
-    def targets(self) -> set[Target]:
-        """The targets that the selection touches, for putting their findings first."""
-        return targets_of(self.selection, self.route)
-
     def show(self, target: Target, field: str = "") -> None:
         """Open the page of a thing, select it, and put the cursor into a field of it."""
         if target.kind == "radio":
@@ -393,6 +356,7 @@ class Workbench(QObject):
 
     def close(self) -> None:
         """Let go of the document; unsaved edits stay in its journal."""
+        self.closing.emit()
         self.jobs.close()
         if self.document is not None:
             self.document.close()

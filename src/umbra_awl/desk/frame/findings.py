@@ -213,11 +213,18 @@ class FindingsPanel(QWidget):
             made.setVisible(self._aside_open)
             self._flow.addWidget(made)
 
+    @property
+    def hidden_words(self) -> str:
+        """Said in place of how many there are, while what is wrong is to be found without them."""
+        return "Findings are hidden" if self._bench.hushed else ""
+
     def _nothing(self, elsewhere: list[Finding]) -> str:
         if self._bench.document is None:
             return "Findings appear here: what is wrong or doubtful in a plan, why, and how to mend it."
         if elsewhere:
             return "Nothing on this page."
+        if self._bench.hushed:
+            return "Findings are hidden while you search: it is for you to find what is wrong."
         return "Nothing found. The plan agrees with itself, the bands and the licence."
 
     def cards(self) -> list[FindingLine]:

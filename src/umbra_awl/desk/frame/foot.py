@@ -52,5 +52,5 @@ class Foot(QWidget):
         grades = Counter(item.severity for item in here)
         gravest = min(grades, key=lambda grade: SEVERITY_ORDER[grade], default=None)
         lead = f"{SEVERITY_WORDS[gravest]}: " if gravest is not None else ""
-        self.count.setText(lead + counted(len(here), len(elsewhere)))
+        self.count.setText(self._panel.hidden_words or lead + counted(len(here), len(elsewhere)))
         restyle(self.count, "tone", {"stop": "stop", "warn": "brass"}.get(gravest or "", ""))

@@ -42,7 +42,7 @@ from umbra_awl.desk.parts.widgets import column
 from umbra_awl.desk.selection import selection_of
 from umbra_awl.desk.settings import Settings
 from umbra_awl.desk.stage import Stage, Surroundings
-from umbra_awl.desk.stages import PAGE_OF, STAGE_OF, STAGES
+from umbra_awl.desk.stages import PAGE_OF, REACHING_OUT, STAGE_OF, STAGES
 from umbra_awl.desk.theme.theme import Theme
 from umbra_awl.desk.workbench import Workbench
 
@@ -113,10 +113,15 @@ class MainWindow(Services, QMainWindow):
         self.findings.moved.connect(self.toggle_findings)
         for part in (self.top, self.course, self.message, self.outside):
             outer.addWidget(part)
+        self._outer = outer
         outer.addWidget(self.beside, 1)
         outer.addWidget(self.ribbon)
         outer.addWidget(self.foot)
         self.setCentralWidget(canvas)
+
+    def add_bar(self, bar: QWidget) -> None:
+        """Put a bar under the stages, above the canvas."""
+        self._outer.insertWidget(self._outer.indexOf(self.message) + 1, bar)
 
     def begin_finding(self) -> None:
         """Begin to type in the find-or-do box."""
@@ -166,6 +171,8 @@ class MainWindow(Services, QMainWindow):
         """Open a stage at a page. Unless it must be there `now`, what it needs may be imported first."""
         if self.bench.document is None:
             self.bench.say("Open a plan first, or make a new one.")
+            return
+        if key in REACHING_OUT and not self.bench.reaches_out():
             return
         self._opening = key, page
         if not now and key not in self.stages and not _imported(key):

@@ -289,7 +289,7 @@ class Spot(QObject):
 
     def run(self, work: Callable[[], Any], done: Callable[[Any], None]) -> None:
         """Do something in the background, one thing at a time."""
-        if self.running or not self.key:
+        if self.running or not self.key or not self.bench.reaches_out():
             return
         if not self.address:
             self.fault = _NO_ADDRESS
@@ -301,7 +301,7 @@ class Spot(QObject):
 
     def search(self, work: Callable[[], Any], done: Callable[[Any], None]) -> None:
         """Look around in the background; the address is not known yet."""
-        if self.running or not self.key:
+        if self.running or not self.key or not self.bench.reaches_out():
             return
         self.running = self.searching = True
         self.fault = self.said = ""

@@ -16,7 +16,7 @@ LOG = StageEntry(
     "log",
     "Log",
     _make,
-    ("proof", "entries", "nets"),
+    ("proof", "entries", "nets", "drills"),
     (
         StageCommand("log-proof", "What is proven: the proof map", showing("proof"), "Ctrl+Shift+X"),
         StageCommand("log-entries", "Entries of the log, ADIF in and out", showing("entries")),
@@ -31,7 +31,18 @@ LOG = StageEntry(
         StageCommand("log-nets", "Nets: the week ahead, and who is awake", showing("nets"), "Ctrl+Shift+J"),
         StageCommand("log-net-add", "Add a net", lambda stage: stage.add_net()),
         StageCommand("log-net-import", "Import nets from iCalendar", lambda stage: stage.import_nets()),
+        StageCommand(
+            "drill-fault", "Find the fault: a drill on a copy", lambda stage: stage.practise("fault"), "Ctrl+Shift+G"
+        ),
+        StageCommand("drill-keys", "Practise on a radio's keypad", lambda stage: stage.practise("keys")),
+        StageCommand("drill-questions", "Practise fields and figures", lambda stage: stage.practise("questions")),
     ),
     targets={"net": "nets"},
-    later=("desk.log.proof_page", "desk.log.entries_page", "desk.log.nets_page", "core.paper.proof_sheet"),
+    later=(
+        "desk.log.proof_page",
+        "desk.log.entries_page",
+        "desk.log.nets_page",
+        "desk.log.drills_page",
+        "core.paper.proof_sheet",
+    ),
 )

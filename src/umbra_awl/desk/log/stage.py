@@ -20,6 +20,7 @@ if TYPE_CHECKING:
     from collections.abc import Callable
 
     from umbra_awl.desk.directory import Directory
+    from umbra_awl.desk.log.drills_page import DrillsPage
     from umbra_awl.desk.log.entries_page import EntriesPage
     from umbra_awl.desk.log.nets_page import NetsPage
     from umbra_awl.desk.log.proof_page import ProofPage
@@ -39,6 +40,7 @@ class LogStage(QWidget):
                 Page("proof", "Proof map", lambda: self.proof, blank=self._none),
                 Page("entries", "Entries", lambda: self.entries),
                 Page("nets", "Nets", lambda: self.nets),
+                Page("drills", "Drills", lambda: self.drills),
             ),
             bench,
             theme,
@@ -73,6 +75,18 @@ class LogStage(QWidget):
         from umbra_awl.desk.log.nets_page import NetsPage
 
         return NetsPage(self._bench, self._theme, self.book)
+
+    @cached_property
+    def drills(self) -> "DrillsPage":
+        """The drills, made when first shown."""
+        from umbra_awl.desk.log.drills_page import DrillsPage
+
+        return DrillsPage(self._bench, self._theme)
+
+    def practise(self, way: str) -> None:
+        """Practise in one of the ways."""
+        self.show_page("drills")
+        self.drills.show_way(way)
 
     def add_net(self) -> None:
         """Ask for a new net."""

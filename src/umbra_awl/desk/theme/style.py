@@ -46,6 +46,9 @@ QPushButton[role="plan"] { color: $ink; font-size: ${title}px; font-weight: 600;
 QPushButton[role="call"] { font-family: "$mono"; background: $violet_tint; color: $violet; font-weight: 600; padding: 2px 16px; }
 QPushButton[role="segment"] { color: $ink2; border-radius: 6px; padding: 3px 10px; }
 QPushButton[role="segment"]:checked { background: $violet_tint; color: $violet; font-weight: 600; }
+QPushButton[role="key"] { background: $sheet; color: $ink; border: 1px solid $line; border-radius: 6px; padding: 4px 6px; }
+QPushButton[role="key"]:hover, QPushButton[role="key"]:focus { border: 1px solid $violet; }
+QPushButton[role="key"]:pressed { background: $violet_tint; }
 QPushButton[role="value"] { color: $ink; font-weight: 500; text-align: left; padding: 1px 4px; min-height: ${value}px; border-bottom: 1px dotted $line; border-radius: 0; }
 QPushButton[role="value"]:focus { border: 2px solid $violet; border-radius: 6px; }
 QPushButton[role="value"][mono="true"] { font-family: "$mono"; }
