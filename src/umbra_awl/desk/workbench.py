@@ -54,6 +54,7 @@ class Workbench(InHand, QObject):
     profiles_changed = pyqtSignal()
     outside_noticed = pyqtSignal()
     closing = pyqtSignal()
+    ask_wanted = pyqtSignal()
 
     def __init__(self, jobs: Jobs, profiles: "Profiles") -> None:
         super().__init__()

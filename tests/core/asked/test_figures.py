@@ -8,6 +8,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from tests.core.hotspot.test_ruler import ask
 from umbra_awl.core.agenda.lead import chart
 from umbra_awl.core.agenda.steps import templates
 from umbra_awl.core.asked.counted import (
@@ -23,14 +24,16 @@ from umbra_awl.core.asked.formula import FormulaError, worked_out
 from umbra_awl.core.estimate.battery import hours_of_use
 from umbra_awl.core.estimate.exposure import distances
 from umbra_awl.core.estimate.reach import End, reach
+from umbra_awl.core.facts.earth import Position
 from umbra_awl.core.fit.fitting import fit
 from umbra_awl.core.fit.people import Chosen
 from umbra_awl.core.hotspot.calibrate.model import estimate
-from umbra_awl.core.hotspot.place.ruler import Reason
+from umbra_awl.core.hotspot.place.occupied import occupied, users_of
+from umbra_awl.core.hotspot.place.ruler import ruler
 from umbra_awl.core.logbook.proof import Shares
 from umbra_awl.core.messages.cost import airtime_s
 from umbra_awl.core.plan.index import PlanIndex
-from umbra_awl.core.plan.model import Reading
+from umbra_awl.core.plan.model import AccessPoint, DmrAir, Reading, Service
 from umbra_awl.core.radio.profile_file import shipped_profiles
 from umbra_awl.core.simulation.evenings import many_evenings
 from umbra_awl.core.simulation.setting import Choice, make_setting
@@ -92,12 +95,17 @@ def test_lead_time_is_the_longest_chain():
     assert lead_figure(chart((), date(2026, 11, 27))) is None
 
 
-@given(st.lists(st.integers(0, 70), min_size=1, max_size=10), st.lists(st.integers(0, 70), max_size=10))
-def test_the_score_of_a_place(one, other):
-    reasons = [Reason(f"a{at}", points, "why", stop=False) for at, points in enumerate(one)]
-    reasons += [Reason(f"b{at}, hearing", points, "why", stop=False) for at, points in enumerate(other)]
-    score = min(max(0, 100 - sum(side)) for side in (one, other) if side or side is one)
-    sound(place_figure(reasons, score, "434.5000 MHz"), score)
+@pytest.mark.parametrize("shift_hz", [0, 400_000, 3_000_000, -7_600_000])
+def test_the_score_of_a_place(shift_hz):
+    near = AccessPoint(
+        "x", "Q0X", "X", services=(Service("s", 434_500_000, 434_500_000, DmrAir(1)),), lat=46.5, lon=-31.0
+    )
+    here = Position(46.5, -31.0)
+    users = occupied(users_of(near, 1.0), here)
+    made = ruler(ask(shift_hz=shift_hz), users)
+    for at in range(0, len(made.hz), 37):
+        place = made.place(at)
+        sound(place_figure(made.reasons(at), place.score, "a place", shift_hz), place.score)
 
 
 def test_the_calibrated_offset():
@@ -122,8 +130,9 @@ def test_missed_calls_are_the_sum_of_their_reasons():
 
 
 def test_people_and_shares():
-    assert sound(people_figure(Chosen([None] * 40, 90, 40, 2), "large"), 40).changes()[0].words == "room in the radio"  # type: ignore[list-item]
-    sound(people_figure(Chosen([None] * 7, 7, 40, 2), ""), 7)  # type: ignore[list-item]
+    full = sound(people_figure(Chosen([None] * 40, 90, 40, 2), "large"), 40)
+    assert full.changes()[0].words == "room in the radio"
+    sound(people_figure(Chosen([None] * 7, 7, 40, 2), ""), 7)
     sound(proven_figure(Shares(10, 4, 3, 2, 1), "all"), 40.0)
     sound(proven_figure(Shares(0, 0, 0, 0, 0), "none"), 0.0)
 
@@ -131,16 +140,14 @@ def test_people_and_shares():
 def test_what_moves_it_most_is_what_does():
     figure = battery_figure(2_000, (1_200, 180, 50), (0.5, 0.2))
     most = figure.changes()[0]
-    assert most.words == "capacity as stated" or abs(most.moved) >= abs(
-        figure.again({"capacity": 2_200}) - figure.value
-    )
-    assert figure.filled(figure.lines[-1]) == "1700 / 646" or "1700" in figure.filled(figure.lines[-1])
+    assert abs(most.moved) >= abs(figure.again({"capacity": 2_200}) - figure.value)
+    assert figure.filled(figure.lines[-1]) == "1700 / 651"
 
 
 @pytest.mark.parametrize(
     "formula",
-    ["", "x", "__import__('os')", "(1).real", "[1]", "1 if", "a.b", "lambda: 1", "sqrt(-1)", "1/0", "9**9**9**9", "'a'", "open(1)",
-     "sqrt(x=1)", "1 and 2", "1 < 2 < 3", "-" * 100 + "1", "1" * 3_000],
+    ["", "x", "__import__('os')", "(1).real", "[1]", "1 if", "a.b", "lambda: 1", "sqrt(-1)", "1/0", "9**9**9**9", "'a'",
+     "open(1)", "sqrt(x=1)", "1 and 2", "1 < 2 < 3", "-" * 100 + "1", "1" * 3_000],
 )  # fmt: skip
 def test_what_is_no_formula_is_refused(formula):
     with pytest.raises(FormulaError):

@@ -7,12 +7,14 @@ from umbra_awl.core.asked.figure import Figure, Input, Line
 from umbra_awl.core.asked.formula import FUNCTIONS
 from umbra_awl.core.fit.people import Chosen
 from umbra_awl.core.hotspot.calibrate.model import estimate
-from umbra_awl.core.hotspot.place.ruler import Reason
+from umbra_awl.core.hotspot.place.ruler import LEAST_SPACING_HZ, USABLE, Reason
 from umbra_awl.core.logbook.proof import Shares
 from umbra_awl.core.plan.model import Reading
 from umbra_awl.core.simulation.evenings import Evenings
 
 _95 = 1.96
+HEARING, SPACING = ", hearing", "spacing of the pair"
+"""How reasons of the side that hears end, and what the reason for the spacing of a pair is called."""
 
 
 def lead_figure(chart: Chart) -> Figure | None:
@@ -44,24 +46,29 @@ def lead_figure(chart: Chart) -> Figure | None:
     )  # fmt: skip
 
 
-def place_figure(reasons: Sequence[Reason], score: int, words: str) -> Figure:
-    """The score of a channel for a hotspot, out of what each term takes. `reasons` are of one side, or of both of a pair."""
-    sides = (
-        [item for item in reasons if not item.name.endswith(", hearing")],
-        [item for item in reasons if item.name.endswith(", hearing")],
-    )
+def place_figure(reasons: Sequence[Reason], score: int, words: str, shift_hz: int = 0) -> Figure:
+    """The score of a channel for a hotspot, out of what each term takes; of a pair (`shift_hz` apart) out of both its sides."""
+    spacing = sum(item.points for item in reasons if item.name == SPACING)
+    hears = [item for item in reasons if item.name.endswith(HEARING)]
+    sends = [item for item in reasons if item not in hears and item.name != SPACING]
     inputs, lines = [], []
-    for at, side in enumerate(filter(None, sides), 1):
+    for at, side in enumerate(filter(None, (sends, hears)), 1):
         names = [f"t{at}_{number}" for number in range(1, len(side) + 1)]
         inputs += [
             Input(name, item.name, item.points, "points", item.words, fixed=item.stop)
             for name, item in zip(names, side, strict=True)
         ]
-        title = "where it sends" if at == 1 else "where it hears"
+        title = "where it hears" if side is hears else "where it sends"
         lines.append(Line(f"side{at}", title, f"max(0, min(100, 100 - sum({', '.join(names)})))", "points"))
-    lines.append(
-        Line("score", "the worse of its sides", f"min({', '.join(line.name for line in lines)}, 100)", "points")
-    )
+    close = bool(shift_hz) and abs(shift_hz) < LEAST_SPACING_HZ
+    inputs += [
+        Input("spacing", "what the spacing of a pair takes", spacing, "points", "the two frequencies", fixed=True),
+        Input(
+            "most", "most that such a place can have", USABLE - 1 if close else 100, "points", "the spacing", fixed=True
+        ),
+    ]
+    sides = ", ".join(line.name for line in lines)
+    lines.append(Line("score", "the worse of its sides", f"min(max(min({sides}, 100) - spacing, 0), most)", "points"))
     return Figure(
         "place", f"Score of {words}", score, "of 100", tuple(lines), tuple(inputs),
         "The program's own terms; each takes points, one that stops a channel takes all.", places=0,
@@ -70,7 +77,8 @@ def place_figure(reasons: Sequence[Reason], score: int, words: str) -> Figure:
 
 def _centre(*numbers: float) -> float:
     """The most likely centre of readings, each as offset in hertz, wrong bits, bits."""
-    readings = [Reading(*map(round, numbers[at : at + 3])) for at in range(0, len(numbers), 3)]
+    rows = (numbers[at : at + 3] for at in range(0, len(numbers), 3))
+    readings = [Reading(round(offset), round(errors), round(bits)) for offset, errors, bits in rows]
     return estimate(readings).center_hz
 
 

@@ -1,14 +1,15 @@
 """What is known of the selected spot: its fields, the reach with its numbers, the verdict with its repairs, taking it."""
 
 from functools import partial
+from typing import TYPE_CHECKING
 
 from PyQt6.QtCore import QPointF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QPainter, QPaintEvent, QPen, QPolygonF, QResizeEvent
 from PyQt6.QtWidgets import QFrame, QWidget
 
 from umbra_awl.core.directory.sanity import Doubt
-from umbra_awl.core.estimate.reach import Reach
-from umbra_awl.core.estimate.survey import Spot
+from umbra_awl.core.estimate.reach import Reach, site_end
+from umbra_awl.core.estimate.survey import Spot, hand_of
 from umbra_awl.core.facts.earth import Position, bearing_deg, direction_words, geodesic, locator_of
 from umbra_awl.core.modes.table import mode_of
 from umbra_awl.core.plan.model import AccessPoint
@@ -21,6 +22,9 @@ from umbra_awl.desk.parts.tabs import Tabs
 from umbra_awl.desk.parts.widgets import button, card, clear, column, row, scrolled, words
 from umbra_awl.desk.theme.theme import Theme
 from umbra_awl.desk.workbench import Workbench
+
+if TYPE_CHECKING:
+    from umbra_awl.core.asked.figure import Figure
 
 HEIGHT = 212
 _FIELDS = 234
@@ -223,6 +227,24 @@ class Detail(QFrame):
             style.polish(self._reach)
         height = self._bench.plan.station.height_m or 1.5
         self._numbers.setText(reach_words(reach, height, self._theme.measures) if reach else "")
+
+    def figures(self) -> "list[Figure]":
+        """The reach of the spot in hand."""
+        from umbra_awl.core.asked.estimates import reach_figure
+
+        spot = self._directory.spot(self._key)
+        if spot is None or spot.km is None or spot.reach is None:
+            return []
+        access, here = spot.access, hand_of(self._bench.plan)
+        there = f"{access.by_site}, as listed, or usual of such sites"
+        made = [
+            reach_figure(
+                spot.km, service.rx_hz / 1e6, here(service.mode),
+                site_end(service.mode, access.kind, access.watts, access.height_m), ("a handheld; Station", there),
+            )
+            for service in access.services
+        ]  # fmt: skip
+        return [max(made, key=lambda item: item.value)]
 
     def _show_doubts(self, spot: Spot) -> None:
         clear(self._doubts)

@@ -56,6 +56,7 @@ SYNONYMS: dict[str, str] = {
     "drill-fault": "learn train practice quiz mistake troubleshoot exercise",
     "drill-keys": "learn train practice front panel simulator typing",
     "drill-questions": "learn train practice quiz exam flash cards spelling alphabet",
+    "ask": "explain formula why figure calculate source where from",
     "merge": "combine join two computers conflict three-way",
     "follow": "club base subscribe template updates",
     "news": "club base updates changes",

@@ -77,6 +77,7 @@ class MainWindow(Services, QMainWindow):
         bench.stage_wanted.connect(self.choose_stage)
         bench.target_wanted.connect(self._show_target)
         bench.where_wanted.connect(self.go)
+        bench.ask_wanted.connect(self.ask)
         bench.selection_changed.connect(self._follow_trace)
         bench.plan_changed.connect(self._follow_trace)
         bench.said.connect(self.message.say)
@@ -320,6 +321,20 @@ class MainWindow(Services, QMainWindow):
         """Close because the system asks for it: what is typed is taken if it can be, and nobody is waited for."""
         self._ending = True
         self.close()
+
+    def ask(self) -> None:
+        """Show how the numbers of the page are worked out."""
+        from umbra_awl.desk.asked import ASKED_ON, figures_on
+
+        stage = self.stages.get(self.stage)
+        side = self.beside.side if stage is not None and stage.pages.accompanied else None
+        figures = figures_on((stage, side))
+        if not figures:
+            self.bench.say(f"No number is worked out on this page just now. {ASKED_ON}")
+            return
+        from umbra_awl.desk.frame.ask_sheet import AskSheet
+
+        AskSheet(self.theme, self, figures).exec()
 
     def _lead_to(self, widget: QWidget) -> None:
         """Open the page on which a widget is."""

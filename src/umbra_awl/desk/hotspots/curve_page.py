@@ -1,6 +1,7 @@
 """Calibrating a hotspot: readings typed in or taken from its log, the curve, the next offset to try, when to stop."""
 
 from functools import partial
+from typing import TYPE_CHECKING
 
 from PyQt6.QtWidgets import QFrame, QLineEdit, QWidget
 
@@ -25,6 +26,9 @@ from umbra_awl.desk.parts.menus import lead
 from umbra_awl.desk.parts.rows_table import RowsTable
 from umbra_awl.desk.parts.widgets import button, card, column, row, rows_of, words
 from umbra_awl.desk.theme.theme import Theme
+
+if TYPE_CHECKING:
+    from umbra_awl.core.asked.figure import Figure
 
 _CAUTION = "Antenna on, least power, two steps away; identify when you key. Temperature moves it: note it."
 
@@ -151,6 +155,17 @@ class CurvePage(QWidget):
         center = round(advice.estimate.center_hz)
         self.main.setText(f"Correct {SIDE_WORDS[self.which]} by {center:+d} Hz")
         self.main.setVisible(bool(counted) and advice.estimate.half_hz < 400)
+
+    def figures(self) -> "list[Figure]":
+        """The offset of the side in hand."""
+        from umbra_awl.core.asked.counted import offset_figure
+
+        hotspot = self._spot.hotspot
+        if hotspot is None:
+            return []
+        held = hotspot.rx_correction_hz if self.which == "receive" else hotspot.tx_correction_hz
+        found = offset_figure(hotspot.readings, self.which, held)
+        return [found] if found is not None else []
 
     def _enable(self) -> None:
         there = self._chosen() is not None

@@ -1,7 +1,7 @@
 """The frequency ruler: a score for every channel of the band, its reasons, the best places, and what was heard there."""
 
 from functools import partial
-from typing import NamedTuple
+from typing import TYPE_CHECKING, NamedTuple
 
 from PyQt6.QtWidgets import QFrame, QWidget
 
@@ -22,6 +22,9 @@ from umbra_awl.desk.parts.rows_table import RowsTable
 from umbra_awl.desk.parts.when_changed import WhenChanged
 from umbra_awl.desk.parts.widgets import button, card, column, row, rows_of, words
 from umbra_awl.desk.theme.theme import Theme
+
+if TYPE_CHECKING:
+    from umbra_awl.core.asked.figure import Figure
 
 _STATE_TONES = {"good": "ok", "usable": "ok", "doubtful": "brass", "occupied": "stop", "forbidden": "stop"}
 
@@ -207,6 +210,16 @@ class PlacePage(QWidget):
         self.take.setEnabled(place.state not in {"forbidden", "occupied"})
         self.change.setText(self._change_words())
         self.listen.show_channel(place.hz)
+
+    def figures(self) -> "list[Figure]":
+        """The score of the channel in hand."""
+        from umbra_awl.core.asked.counted import place_figure
+
+        if self._found is None:
+            return []
+        made, at = self._found.ruler, self.picture.at
+        place = made.place(at)
+        return [place_figure(made.reasons(at), place.score, f"{format_mhz(place.hz)} MHz", made.asked.shift_hz)]
 
     def _change_words(self) -> str:
         """Which radios would change; counted anew only when plan or fits are others."""

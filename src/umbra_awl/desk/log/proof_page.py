@@ -7,8 +7,9 @@ from PyQt6.QtWidgets import QComboBox, QWidget
 
 from umbra_awl.core.keep.naming import readable_name
 from umbra_awl.core.logbook.pocket import next_words, pocket_text
-from umbra_awl.core.logbook.proof import KeyUp, proof_words, prove_next, share_of
+from umbra_awl.core.logbook.proof import KeyUp, Shares, proof_words, prove_next, share_of
 from umbra_awl.core.routes.lists import members_of_all, trip_members
+from umbra_awl.desk.asked import ask_button
 from umbra_awl.desk.log.proof_map import ProofMap
 from umbra_awl.desk.log.write_card import WriteCard
 from umbra_awl.desk.log_book import LogBook
@@ -21,6 +22,7 @@ from umbra_awl.desk.workbench import Workbench
 if TYPE_CHECKING:
     from collections.abc import Callable
 
+    from umbra_awl.core.asked.figure import Figure
     from umbra_awl.desk.directory import Directory
 
 _LEGEND = (
@@ -44,6 +46,7 @@ class ProofPage(QWidget):
         line = row(gap=8)
         line.addWidget(self.scope)
         line.addWidget(self.shares, 1)
+        line.addWidget(ask_button(self._bench))
         outer.addLayout(line)
         self.map = ProofMap(bench, theme, book)
         outer.addWidget(self.map, 1)
@@ -128,9 +131,18 @@ class ProofPage(QWidget):
         self.scope.setCurrentIndex(max(0, self.scope.findData(chosen)))
         self.scope.blockSignals(False)
 
-    def _show_shares(self) -> None:
+    def figures(self) -> "list[Figure]":
+        """The share that is proven of the routes counted."""
+        from umbra_awl.core.asked.counted import proven_figure
+
+        return [proven_figure(self._shares(), self.scope.currentText())]
+
+    def _shares(self) -> Shares:
         routes = next((routes for key, _name, routes in self._scopes() if key == self.scope.currentData()), ())
-        found = share_of(self.book.proofs, routes)
+        return share_of(self.book.proofs, routes)
+
+    def _show_shares(self) -> None:
+        found = self._shares()
         self.shares.setText(
             f"{found.proven} of {found.routes} proven both ways ({100 * found.share:.0f} %), {found.doubtful} doubtful or in "
             f"part, {found.failed} failed, {found.never} never tried."

@@ -1,6 +1,7 @@
 """An evening in figures: what a radio would miss and why, how long one waits, and which single change helps most."""
 
 from functools import partial
+from typing import TYPE_CHECKING
 
 from PyQt6.QtWidgets import QComboBox, QFrame, QProgressBar, QPushButton, QWidget
 
@@ -19,6 +20,9 @@ from umbra_awl.desk.parts.tabs import Tabs
 from umbra_awl.desk.parts.widgets import button, card, column, rows_of, words
 from umbra_awl.desk.theme.theme import Theme
 from umbra_awl.desk.workbench import Workbench
+
+if TYPE_CHECKING:
+    from umbra_awl.core.asked.figure import Figure
 
 EVENINGS, TRIED = 1_000, 120
 _STANCES: dict[StanceKind, str] = {"channel": "One channel", "watch": "Two channels", "scan": "Scan"}
@@ -268,6 +272,12 @@ class EveningPage(QWidget):
         self.keep.setText("Let go of those kept" if self.kept is not None else "Keep to compare")
         self.told.setText(self._summary(fresh=fresh))
         self.picture.show_result(self.result, self.kept, stale=not fresh)
+
+    def figures(self) -> "list[Figure]":
+        """The calls that would be missed."""
+        from umbra_awl.core.asked.counted import missed_figure
+
+        return [missed_figure(self.result)] if self.result is not None else []
 
     def _summary(self, *, fresh: bool) -> str:
         result = self.result

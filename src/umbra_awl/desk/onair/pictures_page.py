@@ -2,6 +2,7 @@
 
 from functools import partial
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 from PyQt6.QtWidgets import QFileDialog, QFrame, QLineEdit, QProgressBar, QWidget
 
@@ -20,6 +21,9 @@ from umbra_awl.desk.onair.way_line import WayLine
 from umbra_awl.desk.parts.widgets import Flow, button, card, column, restyle, row, rows_of, scrolled, words
 from umbra_awl.desk.theme.theme import Theme
 from umbra_awl.desk.workbench import Workbench
+
+if TYPE_CHECKING:
+    from umbra_awl.core.asked.figure import Figure
 
 _FILTER = "Pictures (*.jpg *.jpeg *.png *.webp *.gif *.bmp *.tif *.tiff)"
 _USUAL_LOSS = 0.2
@@ -123,6 +127,16 @@ class PicturesPage(QWidget):
             return None
         loss = float(self.far.loss.currentData() or 0.0) or _USUAL_LOSS
         return cost_of(len(seen.small.data), Means(going.carrier, going.speed, profile, power.step, loss))
+
+    def figures(self) -> "list[Figure]":
+        """The airtime of the picture in hand."""
+        from umbra_awl.core.asked.estimates import airtime_figure
+
+        seen, going = self.hand.seen, self.way.going
+        if seen is None or going is None or self.cost() is None:
+            return []
+        carrier, size = going.carrier, len(seen.small.data)
+        return [airtime_figure(size, carrier.rate_bps(going.speed), 0.0, f"{carrier.words}, {going.speed}")]
 
     # sending
 

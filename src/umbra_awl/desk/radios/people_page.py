@@ -1,6 +1,7 @@
 """The people list of the chosen radio as it will be, the room of each firmware, and the list as a file."""
 
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 from PyQt6.QtWidgets import QWidget
 
@@ -19,6 +20,9 @@ from umbra_awl.desk.radios.room_bar import RoomBar
 from umbra_awl.desk.reckoning import Basis
 from umbra_awl.desk.theme.theme import Theme
 from umbra_awl.desk.workbench import Workbench
+
+if TYPE_CHECKING:
+    from umbra_awl.core.asked.figure import Figure
 
 
 class PeoplePage(QWidget):
@@ -100,6 +104,16 @@ class PeoplePage(QWidget):
             for item in chosen.rows[:MOST_ROWS]
         ]
         self.table.show_rows(("DMR ID", "Call sign", "Name", "Place", "Country"), rows)
+
+    def figures(self) -> "list[Figure]":
+        """How many people go into the radio."""
+        from umbra_awl.core.asked.counted import people_figure
+
+        radio, profile = self._bench.radio, self._profile()
+        if self.chosen is None or radio is None or profile is None:
+            return []
+        firmware = profile.variant(radio.firmware)
+        return [people_figure(self.chosen, firmware.name if firmware is not None else "")]
 
     def ask_save(self) -> None:
         """Ask for a place and save the list there."""

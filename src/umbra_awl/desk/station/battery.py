@@ -13,6 +13,7 @@ from umbra_awl.desk.theme.theme import Theme
 from umbra_awl.desk.workbench import Workbench
 
 if TYPE_CHECKING:
+    from umbra_awl.core.asked.figure import Figure
     from umbra_awl.core.radio.profile import Profile
 
 
@@ -76,6 +77,18 @@ class BatteryHours(Calculator):
             "transmit": 5.0,
             "receive": 20.0,
         } | {name: value for name, value in self.values.items() if name in {"transmit", "receive"}}
+
+    def figures(self) -> "list[Figure]":
+        """The hours."""
+        from umbra_awl.core.asked.estimates import battery_figure
+
+        values = self.values
+        currents = (values["transmit_ma"], values["receive_ma"], values["idle_ma"])
+        shares = (values["transmit"] / 100, values["receive"] / 100)
+        try:
+            return [battery_figure(values["capacity"], currents, shares, self.source)]
+        except BatteryError:
+            return []
 
     def show_result(self) -> list[Field]:
         """The hours."""

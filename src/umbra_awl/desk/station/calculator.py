@@ -6,9 +6,10 @@ from typing import TYPE_CHECKING
 
 from PyQt6.QtWidgets import QWidget
 
+from umbra_awl.desk.asked import ask_button
 from umbra_awl.desk.parts.field_list import Choice, Commit, Field, FieldList
 from umbra_awl.desk.parts.when_changed import WhenChanged
-from umbra_awl.desk.parts.widgets import card, column, row, words
+from umbra_awl.desk.parts.widgets import card, column, row, rows_of, words
 from umbra_awl.desk.theme.theme import Theme
 from umbra_awl.desk.workbench import Workbench
 
@@ -51,6 +52,7 @@ class Calculator(QWidget):
         right.addWidget(frame)
         self.result = words("", wrap=True)
         right.addWidget(self.result)
+        right.addLayout(rows_of(ask_button(bench)))
         right.addWidget(words(reminder, "second", wrap=True))
         right.addStretch(1)
         line.addLayout(right, 3)
@@ -75,6 +77,12 @@ class Calculator(QWidget):
     def show_result(self) -> list[Field]:
         """Work out the result, show it, and give the fields."""
         raise NotImplementedError
+
+    @property
+    def source(self) -> str:
+        """Where its figures came from."""
+        owned = self._bench.index.radios.get(self.radio)
+        return f"{owned.name}, its profile, or typed here" if owned is not None else "typed here"
 
     def refresh(self) -> None:
         """Show fields and result."""

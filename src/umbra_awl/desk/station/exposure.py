@@ -13,6 +13,7 @@ from umbra_awl.desk.theme.theme import Theme
 from umbra_awl.desk.workbench import Workbench
 
 if TYPE_CHECKING:
+    from umbra_awl.core.asked.figure import Figure
     from umbra_awl.core.radio.profile import Profile
 
 _MODES = (("FM, D-STAR, Fusion", 1.0), ("DMR, one slot of two", 0.5))
@@ -82,6 +83,20 @@ class Exposure(Calculator):
             "mode": 1.0,
             "mhz": 435.0,
         } | {name: value for name, value in self.values.items() if name in {"talk", "mode", "mhz"}}
+
+    def figures(self) -> "list[Figure]":
+        """The distance to keep."""
+        from umbra_awl.core.asked.estimates import exposure_figure
+
+        values = self.values
+        try:
+            return [
+                exposure_figure(
+                    values["watts"], values["gain"], values["talk"] / 100, values["mode"], values["mhz"], self.source
+                )
+            ]
+        except ExposureError:
+            return []
 
     def show_result(self) -> list[Field]:
         """The distances by both limit sets."""

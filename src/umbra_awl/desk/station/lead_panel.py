@@ -2,6 +2,7 @@
 
 from datetime import date
 from functools import partial
+from typing import TYPE_CHECKING
 
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QInputDialog, QMenu, QWidget
@@ -30,6 +31,9 @@ _EMPTY = (
     "When can you be on the air? Licence, ID, accounts, radio and hotspot have lead times and wait for one another. Begin with a "
     "template, change the days to what you are told, and mark what is done."
 )
+
+if TYPE_CHECKING:
+    from umbra_awl.core.asked.figure import Figure
 
 
 class LeadPanel(QWidget):
@@ -109,6 +113,13 @@ class LeadPanel(QWidget):
         self._start.setVisible(not steps)
         self._scroll.setVisible(bool(steps))
         self._bench.jobs.latest("lead", lambda: chart(steps, date.today()), self._take)
+
+    def figures(self) -> "list[Figure]":
+        """The days until one is on the air."""
+        from umbra_awl.core.asked.counted import lead_figure
+
+        found = lead_figure(self.drawn) if self.drawn is not None else None
+        return [found] if found is not None else []
 
     def _take(self, drawn: Chart) -> None:
         self.drawn = drawn
