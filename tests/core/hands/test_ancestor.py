@@ -3,9 +3,11 @@
 import shutil
 from datetime import datetime, timedelta
 
+from hypothesis import given, settings
 from msgspec.structs import replace
 
-from umbra_awl.core.hands.ancestor import ancestor_of
+from tests.core.hands.test_merge import changed
+from umbra_awl.core.hands.ancestor import ancestor_of, told_by_saves
 from umbra_awl.core.hands.merge import merge
 from umbra_awl.core.hands.words import Wordings
 from umbra_awl.core.plan.edit_access import remove_destination, set_air, set_service
@@ -39,20 +41,49 @@ def test_a_save_that_both_have_is_certain(tmp_path):
     document.save(NOW + timedelta(days=1))
     document.close()
     shutil.copytree(history_folder(mine), history_folder(theirs))
-    found = ancestor_of(mine, theirs, read_plan(theirs))
+    found = ancestor_of(mine, read_plan(mine), theirs, read_plan(theirs))
     assert found.certain
 
 
-def test_else_the_save_that_differs_least_from_theirs_is_taken(tmp_path):
+def test_without_one_my_saves_tell_what_i_changed_and_what_they_did(tmp_path):
     mine = tmp_path / "mine.awl.json"
-    middle = set_air("blackfell-dmr", "x", color_code=7)
-    saved(mine, rename_plan("One"), middle, remove_destination("exercise", "Exercise"))
-    theirs = rename_plan("Theirs").apply(middle.apply(BASE))
-    found = ancestor_of(mine, tmp_path / "theirs.awl.json", theirs)
+    plan = saved(
+        mine,
+        rename_plan("One"),
+        set_air("blackfell-dmr", "x", color_code=7),
+        remove_destination("exercise", "Exercise"),
+    )
+    theirs = set_service("cairnlow-dmr", "x", tx_hz=431_187_500).apply(BASE)
+    found = ancestor_of(mine, plan, tmp_path / "theirs.awl.json", theirs)
     assert not found.certain
-    assert found.plan.access == theirs.access
-    assert "exercise" in {item.key for item in found.plan.destinations}
-    assert ancestor_of(tmp_path / "none.awl.json", tmp_path / "theirs.awl.json", theirs) is None
+    merged = merge(found.plan, plan, theirs)
+    assert merged.questions == ()
+    assert merged.plan.name == "One"
+    services = {item.key: item for access in merged.plan.access for item in access.services}
+    assert services["blackfell-dmr"].air.color_code == 7
+    assert services["cairnlow-dmr"].tx_hz == 431_187_500
+    assert "exercise" not in {item.key for item in merged.plan.destinations}
+    assert ancestor_of(tmp_path / "none.awl.json", plan, tmp_path / "theirs.awl.json", theirs) is None
+
+
+def test_what_both_changed_is_asked_even_where_my_latest_save_is_nearer_to_theirs(tmp_path):
+    mine = tmp_path / "mine.awl.json"
+    plan = saved(mine, rename_plan("Same"), set_air("blackfell-dmr", "x", color_code=7))
+    theirs = set_air("blackfell-dmr", "x", color_code=8).apply(rename_plan("Same").apply(BASE))
+    found = ancestor_of(mine, plan, tmp_path / "theirs.awl.json", theirs)
+    assert [item.path[-1] for item in merge(found.plan, plan, theirs).questions] == ["color_code"]
+
+
+@given(changed(), changed(), changed())
+@settings(max_examples=25)
+def test_nothing_that_both_sides_changed_is_taken_in_silence(base, mine, theirs):
+    """Whatever the true ancestor was, as long as it is among the saves: what it would ask is asked, or was the same all along."""
+    told = told_by_saves([base], mine, theirs)
+    asked = {item.path for item in merge(told, mine, theirs).questions}
+    truly = {item.path for item in merge(base, mine, theirs).questions}
+    assert truly <= asked
+    again = told_by_saves([base, mine], mine, theirs)
+    assert truly <= {item.path for item in merge(again, mine, theirs).questions}
 
 
 def test_merging_is_told_thing_by_thing_in_words():

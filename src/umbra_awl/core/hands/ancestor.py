@@ -1,48 +1,46 @@
-"""The common ancestor of two plans: the dated save of mine that theirs was made from, as far as saves tell."""
+"""What two plans come from: a save that both have, or else what my dated saves tell of what I changed.
 
+Without a save in common nobody knows where the other plan began. But my saves tell, thing by thing, what I ever had there: what
+they have and I had once, they did not change; what I always had alike, I did not change. Only the rest is doubtful, and asked.
+"""
+
+from collections.abc import Sequence
 from pathlib import Path
-from typing import NamedTuple
+from typing import Any, NamedTuple
 
-from umbra_awl.core.hands.rows import differing
+from msgspec.structs import replace
+
 from umbra_awl.core.plan.errors import StoreError
 from umbra_awl.core.plan.model import Plan
-from umbra_awl.core.plan.parts import PARTS
+from umbra_awl.core.plan.parts import PARTS, WHOLE
 from umbra_awl.core.plan.saves import list_saves
 from umbra_awl.core.plan.store import read_plan
 
-MOST_LOOKED_AT = 200
+MOST_LOOKED_AT = 60
+_GONE = object()
 
 
 class Ancestor(NamedTuple):
-    """A save that both plans come from: its plan, its file, its date in words, and whether theirs holds it too, byte for byte."""
+    """What both plans come from, in words; certain where both have that very save."""
 
     plan: Plan
-    path: Path
-    when: str
+    words: str
     certain: bool
 
 
-def ancestor_of(mine: Path, theirs_file: Path, theirs: Plan) -> Ancestor | None:
-    """The common ancestor among the dated saves of my plan file; None where there is no save.
-
-    Certain is one that lies among the saves of their file as well. Else it is the save that differs least from their plan, the
-    latest of several; that can be another one than they began from, but nothing is lost by it: more is asked then.
-    """
-    saves = list_saves(mine)[:MOST_LOOKED_AT]
-    known = {_bytes(item.path) for item in list_saves(theirs_file)[:MOST_LOOKED_AT]} - {b""}
+def ancestor_of(mine_file: Path, mine: Plan, theirs_file: Path, theirs: Plan) -> Ancestor | None:
+    """The common ancestor by the dated saves of my plan file, and of theirs; None where there is no save of mine."""
+    saves = list_saves(mine_file)
+    saves = saves[:MOST_LOOKED_AT] + saves[MOST_LOOKED_AT:][-1:]
+    known = {_bytes(item.path) for item in list_saves(theirs_file)[:MOST_LOOKED_AT]} | {_bytes(theirs_file)}
     for save in saves:
-        if (data := _bytes(save.path)) and data in known:
-            return _read(save.path, save.when, certain=True)
-    best: tuple[int, Ancestor] | None = None
-    for save in saves:
-        found = _read(save.path, save.when, certain=False)
-        if found is None:
-            continue
-        far = sum(differing(getattr(found.plan, name), getattr(theirs, name)) for name in PARTS)
-        far += sum(getattr(found.plan, name) != getattr(theirs, name) for name in ("name", "station", "names"))
-        if best is None or far < best[0]:
-            best = (far, found)
-    return best[1] if best is not None else None
+        if (data := _bytes(save.path)) and data in known and (plan := _read(save.path)) is not None:
+            return Ancestor(plan, f"the save of {save.when}, which both have", certain=True)
+    held = [plan for save in reversed(saves) if (plan := _read(save.path)) is not None]
+    if not held:
+        return None
+    count = "the save" if len(held) == 1 else f"{len(held)} saves"
+    return Ancestor(told_by_saves(held, mine, theirs), f"what {count} of yours tell", certain=False)
 
 
 def _bytes(path: Path) -> bytes:
@@ -52,8 +50,49 @@ def _bytes(path: Path) -> bytes:
         return b""
 
 
-def _read(path: Path, when: str, *, certain: bool) -> Ancestor | None:
+def _read(path: Path) -> Plan | None:
     try:
-        return Ancestor(read_plan(path), path, when, certain)
+        return read_plan(path)
     except StoreError:
         return None
+
+
+def told_by_saves(saves: Sequence[Plan], mine: Plan, theirs: Plan) -> Plan:
+    """A plan to merge against, thing by thing as my saves (the oldest first) tell what I changed and what they did."""
+    past = [*saves, mine]
+    fields: dict[str, Any] = {
+        name: _value([getattr(plan, name) for plan in past], getattr(theirs, name)) for name in WHOLE
+    }
+    for name in PARTS:
+        fields[name] = _row([getattr(plan, name) for plan in past], getattr(theirs, name))
+    return replace(mine, **fields)
+
+
+def _value(past: list[Any], theirs: Any) -> Any:
+    """What the other side began from, of one thing: theirs, if I had it once; mine, if I never had another; else my oldest."""
+    if any(one is theirs or one == theirs for one in past):
+        return theirs
+    return past[0]  # where I never had another it is mine too
+
+
+def _row(past: list[tuple[Any, ...]], theirs: tuple[Any, ...]) -> tuple[Any, ...]:
+    if all(row is past[0] for row in past) and past[0] is theirs:
+        return theirs
+    held = [{item.key: item for item in row} for row in past]
+    other = {item.key: item for item in theirs}
+    keys = dict.fromkeys(key for row in (past[-1], theirs, *past) for key in (item.key for item in row))
+    made = {key: _value([row.get(key, _GONE) for row in held], other.get(key, _GONE)) for key in keys}
+    there = [key for key in _order(past, theirs) if made.get(key, _GONE) is not _GONE]
+    rest = [key for key, item in made.items() if item is not _GONE and key not in set(there)]
+    return tuple(made[key] for key in (*there, *rest))
+
+
+def _order(past: list[tuple[Any, ...]], theirs: tuple[Any, ...]) -> list[Any]:
+    """The order the other side began from: theirs, if I had what we share so once; else my oldest."""
+    keys = [[item.key for item in row] for row in past]
+    other = [item.key for item in theirs]
+    for row in keys:
+        shared = set(row) & set(other)
+        if [key for key in row if key in shared] == [key for key in other if key in shared]:
+            return other
+    return keys[0]

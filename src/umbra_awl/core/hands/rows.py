@@ -1,7 +1,7 @@
 """The order of rows that two hands worked on: in the order of whoever changed it, what is new beside its neighbour."""
 
 from collections.abc import Hashable, Iterable
-from typing import Any, TypeVar
+from typing import TypeVar
 
 _Key = TypeVar("_Key", bound=Hashable)
 
@@ -62,9 +62,3 @@ def _runs(row: Iterable[_Key], shared: set[_Key]) -> list[tuple[object, list[_Ke
             found.append((place, [key]))
             open_run = True
     return found
-
-
-def differing(one: tuple[Any, ...], other: tuple[Any, ...]) -> int:
-    """In how many things two rows differ: those only one has, and those that are not equal."""
-    was, now = ({item.key: item for item in row} for row in (one, other))
-    return sum(was.get(key) != now.get(key) for key in was.keys() | now.keys())

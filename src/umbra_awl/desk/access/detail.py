@@ -14,6 +14,7 @@ from umbra_awl.core.facts.earth import Position, bearing_deg, direction_words, g
 from umbra_awl.core.modes.table import mode_of
 from umbra_awl.core.plan.model import AccessPoint
 from umbra_awl.desk.access.entry_fields import EntryFields
+from umbra_awl.desk.asked import ask_button
 from umbra_awl.desk.directory import Directory
 from umbra_awl.desk.measures import Measures
 from umbra_awl.desk.parts.access_fields import service_fields
@@ -118,7 +119,8 @@ class Detail(QFrame):
         self._reach = words("", wrap=True)
         self._path = PathPicture(theme)
         self._numbers = words("", "second", wrap=True)
-        for made in (self._where, self._reach, self._path, self._numbers):
+        ask = ask_button(bench)
+        for made in (self._where, self._reach, self._path, self._numbers, ask):
             middle.addWidget(made)
         middle.addStretch(1)
         self._between = scrolled(between)

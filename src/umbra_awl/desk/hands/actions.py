@@ -67,11 +67,10 @@ class Hands:
         except StoreError as error:
             self._bench.say(str(error), "stop")
             return
-        found = ancestor_of(file, path, theirs)
+        found = ancestor_of(file, self._bench.plan, path, theirs)
         bases = [_NONE]
         if found is not None:
-            sure = "both have it" if found.certain else "the nearest"
-            bases.insert(0, Base(f"your save of {found.when}, {sure}", found.plan))
+            bases.insert(0, Base(found.words, found.plan))
         self._open(Source(f"“{path.name}”", theirs, bases))
 
     def _open(self, source: Source) -> None:

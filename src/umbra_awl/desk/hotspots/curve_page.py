@@ -19,6 +19,7 @@ from umbra_awl.core.hotspot.calibrate.readings import (
 )
 from umbra_awl.core.hotspot.seek.talk import Over, is_loopback
 from umbra_awl.core.plan.model import Reading, Side
+from umbra_awl.desk.asked import ask_button
 from umbra_awl.desk.hotspots.curve_picture import CurvePicture
 from umbra_awl.desk.hotspots.seen import Seen
 from umbra_awl.desk.hotspots.spot import Spot
@@ -65,6 +66,7 @@ class CurvePage(QWidget):
         beside.addLayout(rows_of(self.out, self.anew, gap=6))
         self.result = words("", "second", wrap=True)
         beside.addWidget(self.result)
+        beside.addLayout(rows_of(ask_button(spot.bench)))
         beside.addWidget(words(_CAUTION, "second", wrap=True))
         spot.changed.connect(Seen(self, self.refresh).changed)
 

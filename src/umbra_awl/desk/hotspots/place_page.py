@@ -12,6 +12,7 @@ from umbra_awl.core.hotspot.place.after import NEAR_KM, around, asked_for, in_ba
 from umbra_awl.core.hotspot.place.ruler import Place, Reason, Ruler, best_pairs, ruler
 from umbra_awl.core.tables.errors import SourceError
 from umbra_awl.core.trace.keyup import trace
+from umbra_awl.desk.asked import ask_button
 from umbra_awl.desk.directory import Directory
 from umbra_awl.desk.hotspots.listen_panel import ListenPanel
 from umbra_awl.desk.hotspots.ruler_picture import WORDS, RulerPicture
@@ -78,6 +79,7 @@ class PlacePage(QWidget):
         self.take = button("", self.take_it, "main")
         line.addWidget(self.head, 3)
         line.addWidget(self.grade, 3)
+        line.addWidget(ask_button(self._spot.bench))
         line.addWidget(self.take)
         inner.addLayout(line)
         self.reasons = RowsTable(theme, "Reasons for this channel")

@@ -10,6 +10,7 @@ from umbra_awl.core.simulation.evenings import Cancelled, Evenings, many_evening
 from umbra_awl.core.simulation.helps import Ground, Helped, what_helps
 from umbra_awl.core.simulation.receiver import StanceKind
 from umbra_awl.core.simulation.setting import Choice, NoSetting, make_setting
+from umbra_awl.desk.asked import ask_button
 from umbra_awl.desk.onair.assumed_table import AssumedTable
 from umbra_awl.desk.onair.evening_picture import EveningPicture
 from umbra_awl.desk.onair.helped_table import HelpedTable
@@ -71,6 +72,7 @@ class EveningPage(QWidget):
         inner.addLayout(rows_of(lead("Listens to"), *self.stances.values(), self.what, self.first, gap=6))
         self.told = words(_TOLD, wrap=True)
         inner.addWidget(self.told)
+        inner.addLayout(rows_of(ask_button(self._bench)))
         self.progress = QProgressBar()
         self.progress.setMaximumWidth(self._theme.px(140))
         self.progress.setTextVisible(False)

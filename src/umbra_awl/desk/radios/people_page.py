@@ -10,6 +10,7 @@ from umbra_awl.core.fit.people import Chosen, choose_people, firmware_fault, peo
 from umbra_awl.core.keep.naming import path_name
 from umbra_awl.core.radio.profile import Profile
 from umbra_awl.core.tables.errors import SourceError
+from umbra_awl.desk.asked import ask_button
 from umbra_awl.desk.directory import Directory
 from umbra_awl.desk.parts.rows_table import MOST_ROWS, RowsTable
 from umbra_awl.desk.parts.saving import FilePlace, ask_place, save_later
@@ -41,6 +42,7 @@ class PeoplePage(QWidget):
         line = row(gap=6)
         self._count = words("", "second", wrap=True)
         line.addWidget(self._count, 1)
+        line.addWidget(ask_button(bench))
         self._save = button("Save the list …", self.ask_save, tip="As CSV, with the radio's columns in its order")
         line.addWidget(self._save)
         outer.addLayout(line)
