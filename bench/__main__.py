@@ -2,14 +2,14 @@
 
 `python -m bench kills 1000` and `fuzz 100000` count what goes wrong, `mutants` changes the code that
 decides and counts what its tests notice, `agree 10000` keys up on routes and compares trace and simulation, `gaps` prints hold-ups;
-`directory`, `radios`, `ways`, `hotspots` and `simulation` print their tables alone.
+`directory`, `radios`, `ways`, `hotspots`, `simulation` and `log` print their tables alone.
 """
 
 import sys
 import tempfile
 from pathlib import Path
 
-from bench import core, directory, fuzz, gaps, hotspots, kills, mutants, radios, simulation, ways, window
+from bench import core, directory, fuzz, gaps, hotspots, kills, log, mutants, radios, simulation, ways, window
 from bench.measure import print_table
 
 
@@ -36,6 +36,7 @@ def main() -> None:
         "ways": ways.run,
         "hotspots": hotspots.run,
         "simulation": simulation.run,
+        "log": log.run,
     }
     if sys.argv[1:2] and sys.argv[1] in alone:
         with tempfile.TemporaryDirectory() as name:
@@ -52,6 +53,7 @@ def main() -> None:
                 *ways.run(folder),
                 *hotspots.run(folder),
                 *simulation.run(folder),
+                *log.run(folder),
             ]
         )
 

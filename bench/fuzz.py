@@ -19,6 +19,7 @@ import httpx
 import msgspec
 from PIL import Image
 
+from bench.fuzz_log import log_readers
 from umbra_awl.core.bring.recognise import recognise
 from umbra_awl.core.columns.csv_guess import guess_layout as guess_columns
 from umbra_awl.core.columns.csv_guess import take_sample
@@ -431,6 +432,7 @@ def run(count: int) -> None:
         *_directory_readers(folder, demo, plan),
         *_radio_readers(plan),
         *_way_readers(folder, plan),
+        *(Reader(*item) for item in log_readers(folder, plan)),
         *_plan_readers(folder, plan),
         *_hotspot_readers(),
         *_message_readers(),

@@ -3,11 +3,14 @@
 Counted, not timed. Every edit that was reported as done must be in the plan that opens next, or be told as lost, by number.
 """
 
+import os
 import random
 import re
+import signal
 import subprocess
 import sys
 import tempfile
+import time
 from contextlib import suppress
 from datetime import datetime
 from pathlib import Path
@@ -16,6 +19,8 @@ from msgspec.structs import replace
 from tests.core.dying import kill
 from tests.core.test_store import kill_once
 
+from umbra_awl.core.logbook.log_file import LogFile
+from umbra_awl.core.logbook.model import Entry
 from umbra_awl.core.plan.edits import rename_plan
 from umbra_awl.core.plan.errors import ChangedOutsideError, StoreError
 from umbra_awl.core.plan.file_form import plan_bytes
@@ -32,6 +37,41 @@ def run(count: int) -> None:
             path = Path(folder) / "wren.awl.json"
             path.write_bytes(plan_bytes(demo_plan()))
             print(what(path, rounds, random.Random(11)), flush=True)
+    with tempfile.TemporaryDirectory() as folder:
+        print(_log_kills(Path(folder) / "log.awl-log", count, random.Random(12)), flush=True)
+
+
+def _log_kills(path: Path, count: int, chance: random.Random) -> str:
+    """Processes that write entries one after another, each killed at a random moment."""
+    acknowledged: set[str] = set()
+    for number in range(count):
+        acknowledged |= _killed_writer(path, number, chance.uniform(0.0, 0.03))
+    held = LogFile(path).read()
+    missing = acknowledged - {item.key for item in held.entries}
+    return (
+        f"{count} kills while writing entries: {len(acknowledged):,} acknowledged, {len(missing)} missing, "
+        f"{len(held.damaged)} damaged lines"
+    )
+
+
+def _killed_writer(path: Path, number: int, seconds: float) -> set[str]:
+    """Fork a writer and kill it after so many seconds; the keys that it acknowledged."""
+    told, tells = os.pipe()
+    child = os.fork()
+    if not child:
+        os.close(told)
+        log, at = LogFile(path), 0
+        while True:
+            key = f"k{number}-{at}"
+            log.put([Entry(key, "2026-11-27T10:00:00Z", call="Q3AMB", note="x" * 200)])
+            os.write(tells, f"{key}\n".encode())
+            at += 1
+    os.close(tells)
+    time.sleep(seconds)
+    os.kill(child, signal.SIGKILL)
+    os.waitpid(child, 0)
+    with os.fdopen(told, "rb") as reader:
+        return set(reader.read().decode().split())
 
 
 def _number(name: str) -> int:
@@ -145,6 +185,8 @@ _WORKER = """
 import sys, time
 from datetime import datetime
 from pathlib import Path
+from umbra_awl.core.logbook.log_file import LogFile
+from umbra_awl.core.logbook.model import Entry
 from umbra_awl.core.plan.edits import rename_plan
 from umbra_awl.core.plan.errors import StoreError
 from umbra_awl.core.plan.store import Document

@@ -149,6 +149,15 @@ def test_damaged_packs_are_refused_or_told_and_never_break(noise, at, cut):
     assert all(KINDS[item.kind].check(item.text, "it")[:120] == item.title for item in found.parts)
 
 
+def test_a_part_whose_packed_bytes_are_damaged_is_refused_and_the_rest_can_be_taken():
+    whole = bytearray(pack())
+    at = whole.index(b"rules/more-rules.toml") + 200
+    whole[at : at + 40] = bytes(40)
+    found = read_pack(bytes(whole))
+    assert any("rules" in item and ("damaged" in item or "checksum" in item) for item in found.refused)
+    assert "plan" in {item.kind for item in found.parts}
+
+
 def test_a_part_that_cannot_be_used_is_not_packed():
     with pytest.raises(PackError, match="was not made"):
         make_pack("x", "2026-11-27", [("profile", "bad", "name = 1")])

@@ -91,7 +91,7 @@ def read_ics(data: bytes, home: str) -> Brought:
     try:
         found = Calendar.from_ical(data)
         events = found.walk("VEVENT")
-    except (ValueError, KeyError, IndexError, TypeError, AttributeError, RecursionError) as error:
+    except (ValueError, KeyError, IndexError, TypeError, AttributeError, RecursionError, OSError) as error:
         raise ValueError(
             f"This is no calendar that can be read ({str(error)[:120] or type(error).__name__})."
         ) from None
@@ -103,7 +103,7 @@ def read_ics(data: bytes, home: str) -> Brought:
             nets.append(_net(event, home))
         except NotTakenError as error:
             faults.append(f"“{name}”: {error}")
-        except (ValueError, KeyError, IndexError, TypeError, AttributeError, OverflowError) as error:
+        except (ValueError, KeyError, IndexError, TypeError, AttributeError, OverflowError, OSError) as error:
             faults.append(f"“{name}”: it cannot be read ({str(error)[:80] or type(error).__name__})")
     if len(events) > MOST_EVENTS:
         faults.append(f"Only the first {MOST_EVENTS:,} events were looked at.")

@@ -6,6 +6,7 @@ encrypted, leads out of its folder, or cannot be used, is refused with the reaso
 
 import io
 import zipfile
+import zlib
 from collections.abc import Iterable
 from hashlib import sha256
 from typing import NamedTuple
@@ -164,8 +165,13 @@ def _bytes(zipped: zipfile.ZipFile, item: zipfile.ZipInfo, most: int) -> bytes:
     """The bytes of an entry, never more than so many however it is packed. Raises PackError."""
     if item.flag_bits & 1:
         raise PackError("it is encrypted")
-    with zipped.open(item) as file:
-        data = file.read(most + 1)
+    if item.compress_type not in {zipfile.ZIP_STORED, zipfile.ZIP_DEFLATED}:
+        raise PackError("it is packed in a way that is not taken")
+    try:
+        with zipped.open(item) as file:
+            data = file.read(most + 1)
+    except (zlib.error, zipfile.BadZipFile, EOFError, OSError, RuntimeError, NotImplementedError) as error:
+        raise PackError(f"it is damaged ({str(error)[:60]})") from None
     if len(data) > most:
         raise PackError(f"it is larger than {size_words(most)}")
     return data
