@@ -7,7 +7,7 @@ from pathlib import Path
 from bench.measure import Result, against, repeated
 from bench.plans import big_plan
 from umbra_awl.core.hands.merge import merge
-from umbra_awl.core.logbook.log_file import LogFile, Record, held_in, record_line
+from umbra_awl.core.logbook.log_file import LogFile, held_in
 from umbra_awl.core.logbook.model import Entry
 from umbra_awl.core.logbook.search import Index
 from umbra_awl.core.plan.edits import rename_plan
@@ -59,7 +59,6 @@ def _of_the_log(folder: Path) -> list[Result]:
             table.execute("SELECT * FROM entry WHERE id >= ? ORDER BY id LIMIT ?", (at * 1_000, PAGE)).fetchall()
 
     data = log.path.read_bytes()
-    lines = [record_line(Record("put", item)) for item in entries[:1]]
 
     def every_row() -> None:
         table.execute("SELECT * FROM entry").fetchall()
@@ -67,7 +66,6 @@ def _of_the_log(folder: Path) -> list[Result]:
     def opened() -> None:
         held_in(data)
 
-    assert lines
     return [
         against(
             "log of 100,000: a key typed, 50 shown", repeated(typed, 20), "fetching 50 rows", repeated(fetched, 20), 3

@@ -74,6 +74,12 @@ GLOSSARY = (
     Word("ladder", "The proofs that a hotspot works, weak to strong: from its display to somebody who answers."),
     Word("rehearsal", "The next morning played with a simulated home, phone and hotspot, before one leaves."),
     Word("road sheet", "What to do with the hotspot on a trip, on paper: steps, names, address, what to see."),
+    Word("net", "People who meet at a set hour in their own time zone, on a destination of the plan."),
+    Word("drill", "A practice: a fault sought in a copy of the plan, keys typed on a screen, a question."),
+    Word("slip", "A mistake as operators make it. A drill seeds one to three of them."),
+    Word("ancestor", "What two plans come from. What one side changed since then comes by itself, what both did is asked."),
+    Word("club pack", "A zip that a club hands round: base plan, profiles, layouts, rules, with checksums."),
+    Word("figure", "A number that can be asked by F4: how it is worked out, from what, and what would change it most."),
 )
 
 
