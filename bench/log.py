@@ -94,7 +94,7 @@ def _of_the_map(folder: Path) -> list[Result]:
     window.book.add([window.book.new_entry(key, grade=grades[at % 6]) for at, key in enumerate(routes[::2])], "Many")
     app.processEvents()
     sheet = window.stages["log"].proof.map
-    canvas, marks = QPixmap(sheet.viewport().size()), sheet.marks()
+    canvas, marks = QPixmap(sheet.viewport().size()), sheet._marks()
 
     def fill() -> None:
         painter = QPainter(canvas)

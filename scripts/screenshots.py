@@ -7,6 +7,7 @@ from pathlib import Path
 from msgspec.structs import replace
 from PyQt6.QtTest import QTest
 
+from umbra_awl.core.drills.fault import Maker
 from umbra_awl.core.fit.compare import Needs
 from umbra_awl.core.radio.memory import Channel, Memory
 from umbra_awl.core.radio.profile_file import shipped_profiles
@@ -17,6 +18,8 @@ from umbra_awl.demo.hotspots import start_hotspots
 from umbra_awl.desk.app import application, build, set_demo_cards, set_demo_ports, set_demo_spots
 from umbra_awl.desk.frame.window import MainWindow
 from umbra_awl.desk.hotspots.spot import Spot
+from umbra_awl.desk.jobs import Jobs
+from umbra_awl.desk.log.drills_page import DrillsPage
 from umbra_awl.desk.settings import Settings
 from umbra_awl.desk.workbench import Selection
 from umbra_awl.standins.launch import RadioProcess
@@ -31,22 +34,17 @@ def take(window: MainWindow, name: str) -> None:
     window.grab().save(str(OUT / f"{name}.png"))
 
 
-def _access(window: MainWindow, folder: Path) -> None:
-    """The map with a verdict, the columns of a file, what a newer file would do."""
+def _access(window: MainWindow) -> None:
+    """The map with a verdict."""
     window.open_stage("access")
     stage = window.stages["access"]
     QTest.qWait(200)
     stage.list.choose(next(spot.key for spot in window.directory.survey.spots if spot.access.call == "Q0STB"))
     take(window, "access")
-    stage.show_page("imports")
-    stage.imports.open(folder / "messy-directory.csv")
-    take(window, "import")
-    stage.imports.setCurrentIndex(0)
-    stage.show_page("around")
 
 
 def _routes(window: MainWindow) -> None:
-    """D-STAR on the sheet, the trace in full, names, zones."""
+    """The trace in full of a route of D-STAR."""
     stage = window.stages["routes"]
     window.bench.choose_radio("fell")
     window.bench.select(Selection("signal-b", "vlr001-c", 2))
@@ -54,8 +52,6 @@ def _routes(window: MainWindow) -> None:
     stage.show_page("trace")
     take(window, "trace")
     window.bench.choose_radio("tarn")
-    stage.show_page("names")
-    take(window, "names")
     stage.show_page("sheet")
     stage.sheet.show_mode("")
     window.bench.select(Selection("blackfell-dmr", "isles-wide", 2))
@@ -190,6 +186,23 @@ def _log(window: MainWindow) -> None:
     window.bench.select(Selection("torrick-fusion", "local", 0))
     window.message.hide()
     take(window, "proof-map")
+    stage.show_page("nets")
+    take(window, "nets")
+    _drill(window, stage.drills)
+
+
+def _drill(window: MainWindow, page: DrillsPage) -> None:
+    """The practice window on a copy of the plan with two slips in it."""
+    bench = window.bench
+    case = Maker(bench.plan, bench.profiles.snapshot()).case(5, 2, ["copied-color-code", "tone-on-receive"])
+    page.fault.jobs = lambda: Jobs(synchronous=True)
+    page.fault.open_case(case)
+    practice = page.fault.window_
+    practice.resize(1280, 800)
+    QTest.qWait(600)
+    practice.open_stage("routes", "sheet")
+    take(practice, "drill")
+    practice.close()
 
 
 def _messages(window: MainWindow) -> None:
@@ -242,7 +255,7 @@ def main() -> None:
     _routes(window)
     window.open_stage("station", "when")
     take(window, "station")
-    _access(window, demo.plan.parent)
+    _access(window)
     _radios(window)
     _papers(window)
     profile, memory, port = demo.radios["tarn"]

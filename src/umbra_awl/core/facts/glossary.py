@@ -77,7 +77,10 @@ GLOSSARY = (
     Word("net", "People who meet at a set hour in their own time zone, on a destination of the plan."),
     Word("drill", "A practice: a fault sought in a copy of the plan, keys typed on a screen, a question."),
     Word("slip", "A mistake as operators make it. A drill seeds one to three of them."),
-    Word("ancestor", "What two plans come from. What one side changed since then comes by itself, what both did is asked."),
+    Word(
+        "ancestor",
+        "What two plans come from. What one side changed since then comes by itself, what both did is asked.",
+    ),
     Word("club pack", "A zip that a club hands round: base plan, profiles, layouts, rules, with checksums."),
     Word("figure", "A number that can be asked by F4: how it is worked out, from what, and what would change it most."),
 )

@@ -6,7 +6,7 @@ The toolkit's own order is that in which widgets were made, and much of the wind
 from collections.abc import Sequence
 
 from PyQt6.QtCore import QPoint, Qt
-from PyQt6.QtWidgets import QWidget
+from PyQt6.QtWidgets import QAbstractScrollArea, QWidget
 
 _ROW = 12
 """So many pixels up or down still count as one line."""
@@ -31,7 +31,7 @@ def _takes_tab(widget: QWidget, window: QWidget) -> bool:
 def _place(widget: QWidget, window: QWidget, panes: Sequence[QWidget]) -> tuple[int, ...]:
     pane = next((at for at, pane in enumerate(panes) if pane is widget or pane.isAncestorOf(widget)), -1)
     card = _card_of(widget, window)
-    return pane, *_line(card, window), *_line(widget, window)
+    return pane, *_line(card, window), *_line(_area_of(widget, card), window), *_line(widget, window)
 
 
 def _card_of(widget: QWidget, window: QWidget) -> QWidget:
@@ -42,6 +42,16 @@ def _card_of(widget: QWidget, window: QWidget) -> QWidget:
             card = parent
         parent = parent.parentWidget()
     return card
+
+
+def _area_of(widget: QWidget, card: QWidget) -> QWidget:
+    """The outermost scrolled part of a card that a widget lies in, gone through whole, because it moves as one goes."""
+    area, parent = widget, widget.parentWidget()
+    while parent is not None and card.isAncestorOf(parent):
+        if isinstance(parent, QAbstractScrollArea):
+            area = parent
+        parent = parent.parentWidget()
+    return area
 
 
 def _line(widget: QWidget, window: QWidget) -> tuple[int, int]:

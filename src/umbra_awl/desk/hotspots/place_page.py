@@ -79,14 +79,16 @@ class PlacePage(QWidget):
         self.take = button("", self.take_it, "main")
         line.addWidget(self.head, 3)
         line.addWidget(self.grade, 3)
-        line.addWidget(ask_button(self._spot.bench))
         line.addWidget(self.take)
         inner.addLayout(line)
         self.reasons = RowsTable(theme, "Reasons for this channel")
         self.reasons.setMinimumHeight(theme.px(56))
         inner.addWidget(self.reasons, 1)
         self.change = words("", "second", wrap=True)
-        inner.addWidget(self.change)
+        foot = row()
+        foot.addWidget(self.change, 1)
+        foot.addWidget(ask_button(self._spot.bench))
+        inner.addLayout(foot)
         return frame
 
     def _parts(self) -> tuple[object, ...]:
