@@ -176,3 +176,20 @@ def test_a_packs_template_rules_and_layout_are_used_once_taken(demo_window, tmp_
     demo_window.open_stage("hotspots", "match")
     offered = [name for name, _does in demo_window.stages["hotspots"].match._layouts()]
     assert "The club's" in offered
+
+
+def test_a_packs_profile_replaces_none_that_is_here(demo_window, tmp_path):
+    from umbra_awl.core.hands.pack import Part
+    from umbra_awl.core.radio.profile_file import profile_text
+
+    hands, bench = demo_window.hands, demo_window.bench
+    shipped = bench.profiles["tarn16"]
+    same = Part("profile", "profiles/t.toml", shipped.name, profile_text(shipped))
+    assert "the very same" in hands.take(same)
+    assert not list((bench.profiles.folder / "profiles").glob("*"))
+    other = replace(shipped, limits=replace(shipped.limits, zones=7))
+    told = hands.take(Part("profile", "profiles/t.toml", shipped.name, profile_text(other)))
+    assert "Another profile here has the key “tarn16”" in told
+    (key,) = bench.profiles.own
+    assert (bench.profiles[key].limits.zones, bench.profiles["tarn16"]) == (7, shipped)
+    assert "the very same" in hands.take(Part("profile", "profiles/t.toml", shipped.name, profile_text(other)))

@@ -56,9 +56,9 @@ def test_nobody_in_one_country_leads_to_one_where_it_is_evening(index, fits):
 
 
 def test_the_busiest_hours_are_told_by_ones_own_clock():
-    assert best_hours("Etc/UTC", "Etc/UTC", at(3)) == "19:00-22:00"
-    assert best_hours("Etc/GMT-6", "Etc/UTC", at(3)) == "13:00-16:00"
-    assert best_hours("Etc/GMT-6", "Etc/GMT+3", at(20)) == "10:00-13:00"
+    assert best_hours("Etc/UTC", "Etc/UTC", at(3)) == "19:00–22:00"
+    assert best_hours("Etc/GMT-6", "Etc/UTC", at(3)) == "13:00–16:00"
+    assert best_hours("Etc/GMT-6", "Etc/GMT+3", at(20)) == "10:00–13:00"
     assert busy_at(at(20)) > busy_at(at(9)) > busy_at(at(3))
 
 

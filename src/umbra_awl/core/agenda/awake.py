@@ -111,7 +111,7 @@ def _sound(proofs: Mapping[str, Proof], key: str) -> bool:
 
 
 def best_hours(zone: str, here: str, now: datetime) -> str:
-    """From when to when it is busiest there within the next day, in one's own time: “21:00-00:00”."""
+    """From when to when it is busiest there within the next day, in one's own time: “21:00–00:00”."""
     own, far = ZoneInfo(here), ZoneInfo(zone)
     start = now.replace(minute=0, second=0, microsecond=0)
     hours = [start + timedelta(hours=at) for at in range(24)]
@@ -120,7 +120,7 @@ def best_hours(zone: str, here: str, now: datetime) -> str:
     first = next(at for at in range(24) if (busy[at] == top and busy[at - 1] < top) or at == 23)
     count = next((step for step in range(1, 24) if busy[(first + step) % 24] < top), 24)
     begins = hours[first].astimezone(own)
-    return f"{begins:%H:%M}-{(hours[first] + timedelta(hours=count)).astimezone(own):%H:%M}"
+    return f"{begins:%H:%M}–{(hours[first] + timedelta(hours=count)).astimezone(own):%H:%M}"
 
 
 def where_else(ranked: Iterable[Awake], silent: str) -> list[Awake]:

@@ -178,10 +178,13 @@ class Wordings:
 
 
 def _counted(word: str, count: int, what: str) -> str:
-    if word in _WHOLE.values():
-        return f"{word} {_WHAT[what]}"
+    return f"{word} {_WHAT[what]}" if word in _WHOLE.values() else f"{counted(word, count)} {_WHAT[what]}"
+
+
+def counted(word: str, count: int) -> str:
+    """So many of a thing: “1 zone”, “3 identities”."""
     plural = word if count == 1 else f"{word[:-1]}ies" if word.endswith("y") else f"{word}s"
-    return f"{count} {plural} {_WHAT[what]}"
+    return f"{count} {plural}"
 
 
 def _differences(path: Path, was: Any, now: Any) -> Iterator[tuple[Path, Any, Any]]:

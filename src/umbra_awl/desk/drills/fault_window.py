@@ -101,8 +101,9 @@ class DrillBar(QWidget):
             count = len(self.case.faults)
             what = "one thing" if count == 1 else f"{count} things"
             self.told.setText(
-                f"{what.capitalize()} to find. {self.seconds // 60}:{self.seconds % 60:02d}, {self.looks} looks. Findings are "
-                "hidden. Use the sheet, the inspector, the trace, the lanes; name the cause, repair it in the plan."
+                f"Practice on a copy of the plan: {what} to find. {self.seconds // 60}:{self.seconds % 60:02d}, "
+                f"{self.looks} looks. Findings are hidden. Use the sheet, the inspector, the trace, the lanes; name the cause, "
+                "repair it in the plan."
             )
 
     def name_it(self) -> None:

@@ -12,6 +12,7 @@ from umbra_awl.core.hands.ancestor import ancestor_of
 from umbra_awl.core.hands.followed import Followed, follow, followed_by, news, unfollow
 from umbra_awl.core.hands.kinds import IN_PLAN, KINDS, parse_band_plan
 from umbra_awl.core.hands.pack import PACK_BYTES, PackError, Part, make_pack, own_parts, read_pack
+from umbra_awl.core.hands.taking import as_kept
 from umbra_awl.core.keep.atomic import write_new
 from umbra_awl.core.keep.limits import SETTINGS_BYTES, read_within
 from umbra_awl.core.keep.naming import free_path, readable_name
@@ -240,7 +241,10 @@ class Hands:
         if part.kind in IN_PLAN:
             return "goes into the plan"
         texts = self._kept(part)
-        return "here already" if part.text in texts else "another of that name is here" if texts else "new"
+        kept = as_kept(part, self._bench.profiles.snapshot())
+        if part.text in texts or not kept.text:
+            return "here already"
+        return "another of that name is here" if texts or kept.words else "new"
 
     def _kept(self, part: Part) -> list[str]:
         """The texts of own files that hold what a part is called."""
@@ -264,19 +268,26 @@ class Hands:
             return "Merged." if self._bench.plan is not before else "Nothing was merged."
         if part.kind == "band-plan":
             return self._take_bands(part)
+        return self._take_file(part)
+
+    def _take_file(self, part: Part) -> str:
         if part.text in self._kept(part):
             return f"“{part.title}” is here already, the very same."
+        kept = as_kept(part, self._bench.profiles.snapshot())
+        if not kept.text:
+            return kept.words
         kind = KINDS[part.kind]
         folder = self._folder() / kind.folder
         path = free_path(folder, readable_name(part.title, "part"), kind.ending)
         try:
             folder.mkdir(parents=True, exist_ok=True)
-            write_new(path, part.text.encode())
+            write_new(path, kept.text.encode())
         except OSError as error:
             return f"It cannot be kept: {error.strerror or error}. Nothing was taken."
         if part.kind == "profile":
             self._bench.reload_profiles()
-        return f"Taken: {kind.words} “{part.title}”, kept as {path.name}. Nothing of yours was replaced."
+        done = f"Taken: {kind.words} “{part.title}”, kept as {path.name}. Nothing of yours was replaced."
+        return f"{done} {kept.words}".rstrip()
 
     def _take_bands(self, part: Part) -> str:
         bands = parse_band_plan(part.text)

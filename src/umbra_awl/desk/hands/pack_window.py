@@ -6,6 +6,7 @@ from PyQt6.QtWidgets import QDialog, QWidget
 
 from umbra_awl.core.hands.kinds import KINDS
 from umbra_awl.core.hands.pack import Pack, Part
+from umbra_awl.core.hands.taking import holds
 from umbra_awl.desk.parts.rows_table import RowsTable
 from umbra_awl.desk.parts.widgets import button, column, row, words
 from umbra_awl.desk.theme.theme import Theme
@@ -30,7 +31,7 @@ class PackWindow(QDialog):
         self.table = RowsTable(theme, "Parts of the pack")
         self.table.chosen.connect(lambda _at: self._show_part())
         outer.addWidget(self.table, 3)
-        self.text = words("", "mono", wrap=True)
+        self.text = words("", wrap=True)
         outer.addWidget(self.text)
         self.refused = words("", "stop", wrap=True)
         told = "; ".join(pack.refused[:4]) + (f" and {len(pack.refused) - 4} more" if len(pack.refused) > 4 else "")
@@ -62,8 +63,7 @@ class PackWindow(QDialog):
     def _show_part(self) -> None:
         part = self.part
         self.go.setEnabled(part is not None)
-        first = "\n".join(part.text.splitlines()[:8]) if part is not None else ""
-        self.text.setText(first[:600])
+        self.text.setText(holds(part) if part is not None else "")
 
     @property
     def part(self) -> Part | None:
