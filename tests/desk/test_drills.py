@@ -219,7 +219,10 @@ def test_a_wrong_answer_tells_the_right_one_and_why(demo_window, page):
     panel.left = [item for item in page.coach.questions().values() if item.kind == "D-STAR fields"][:1]
     panel._next()
     panel.typed.setText("CQ")
+    assert panel.places.isVisibleTo(panel)
+    assert panel.places.accessibleName().endswith("CQ······")
     panel.go_on()
+    assert panel.so_far.text(0, 0) == f"No: {panel.question.ask}"
     assert panel.told.text().startswith("No: it is ")
     assert "·" in panel.told.text() or len(panel.question.answer.strip()) == 8
     assert page.coach.practice.cards[panel.question.key].box == 0

@@ -60,6 +60,27 @@ def test_the_ways_into_other_radios_fit_too(window, demo, size, scale, theme, ra
     assert not found, "\n".join(found)
 
 
+@pytest.mark.parametrize(("size", "scale", "theme"), [CASES[0], CASES[1], CASES[5], CASES[6]])
+def test_every_way_to_practise_fits(window, size, scale, theme):
+    from umbra_awl.desk.log.drills_page import WAYS
+
+    window.theme.choose(theme)
+    window.theme.scale = scale
+    window.theme.rescale(0)
+    window.resize(*size)
+    window.open_stage("log", "drills")
+    page, found = window.stages["log"].drills, []
+    for way in WAYS:
+        page.show_way(way)
+        for at in range(8 if way == "questions" else 1):
+            if at:
+                page.questions.go_on()
+                page.questions.go_on()
+            QTest.qWait(40)
+            found += [f"{way} {at}: {fault}" for fault in faults(window)]
+    assert not found, "\n".join(found)
+
+
 def test_the_walk_sees_what_is_wrong(window):
     from PyQt6.QtWidgets import QLabel, QPushButton
 

@@ -35,7 +35,8 @@ class KeypadPanel(QWidget):
         self.by_heart = False
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         outer = row(self, gap=12)
-        left = column(gap=6)
+        hand = QWidget()
+        left = column(hand, 6)
         self.meant = words("", "title", wrap=True)
         left.addWidget(self.meant)
         self.display = self._display()
@@ -50,7 +51,7 @@ class KeypadPanel(QWidget):
         self.count = words("", "second", wrap=True)
         left.addWidget(self.count)
         left.addStretch(1)
-        outer.addLayout(left, 1)
+        outer.addWidget(scrolled(hand), 1)
         right = column(gap=6)
         self.sheet_title = words("", "title")
         right.addWidget(self.sheet_title)

@@ -5,15 +5,18 @@ from datetime import date
 
 from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QKeyEvent
-from PyQt6.QtWidgets import QLineEdit, QListWidget, QWidget
+from PyQt6.QtWidgets import QLineEdit, QListWidget, QVBoxLayout, QWidget
 
 from umbra_awl.core.drills.rounds import Question, is_right
 from umbra_awl.desk.drills.coach import Coach
-from umbra_awl.desk.parts.widgets import button, column, restyle, row, words
+from umbra_awl.desk.parts.eight_boxes import EightBoxes
+from umbra_awl.desk.parts.rows_table import RowsTable
+from umbra_awl.desk.parts.widgets import button, column, restyle, row, rows_of, words
 from umbra_awl.desk.theme.theme import Theme
 
 ROUND = 8
 _DONE = "The round is done: {right} of {count} right. What was not comes back tomorrow."
+_HEADS = ("Asked", "Right is")
 _NONE = "There is nothing to ask yet: the questions are made of your own plan. Punch a few routes, and add a radio."
 
 
@@ -49,38 +52,46 @@ class QuestionsPanel(QWidget):
         self.question: Question | None = None
         self.answered = False
         self.right = self.count = 0
-        outer = column(self, 8)
+        self._done: list[tuple[str, str]] = []
+        outer = row(self, gap=16)
+        outer.addLayout(self._question_part(theme), 3)
+        outer.addLayout(self._round_part(theme), 2)
+        self.begin()
+
+    def _question_part(self, theme: Theme) -> QVBoxLayout:
+        left = column(gap=8)
         self.kind = words("", "second")
         self.ask = words("", "title", wrap=True)
-        outer.addWidget(self.kind)
-        outer.addWidget(self.ask)
         self.typed = QLineEdit()
         self.typed.setAccessibleName("Your answer")
         self.typed.setFont(theme.font(15, mono=True))
         self.typed.returnPressed.connect(self.go_on)
-        outer.addWidget(self.typed)
+        self.places = EightBoxes(theme)
+        self.typed.textChanged.connect(self.places.show_text)
         self.choices = QListWidget()
         self.choices.setAccessibleName("Answers to choose from")
         self.choices.itemActivated.connect(lambda _item: self.go_on())
-        outer.addWidget(self.choices)
         self.pieces = Pieces()
         self.pieces.setAccessibleName("Steps to put in order; Alt with an arrow moves one")
-        outer.addWidget(self.pieces)
         self.moves = QWidget()
         moves = row(self.moves, gap=6)
         moves.addWidget(button("Up", lambda: self.pieces.move_by(-1)))
         moves.addWidget(button("Down", lambda: self.pieces.move_by(1)))
         moves.addStretch(1)
-        outer.addWidget(self.moves)
         self.told = words("", wrap=True)
-        outer.addWidget(self.told)
-        outer.addStretch(1)
-        line = row(gap=8)
-        line.addStretch(1)
         self.go = button("Answer", self.go_on, "main")
-        line.addWidget(self.go)
-        outer.addLayout(line)
-        self.begin()
+        for made in (self.kind, self.ask, self.typed, self.places, self.choices, self.pieces, self.moves, self.told):
+            left.addWidget(made)
+        left.addLayout(rows_of(self.go))
+        left.addStretch(1)
+        return left
+
+    def _round_part(self, theme: Theme) -> QVBoxLayout:
+        right = column(gap=8)
+        right.addWidget(words("This round", "title"))
+        self.so_far = RowsTable(theme, "This round so far")
+        right.addWidget(self.so_far, 1)
+        return right
 
     def begin(self) -> None:
         """Begin a round."""
@@ -90,7 +101,14 @@ class QuestionsPanel(QWidget):
         random.Random(date.today().toordinal()).shuffle(fresh)  # noqa: S311  (a drill)
         self.left = [asked[key] for key in [*known, *fresh][:ROUND]]
         self.right, self.count = 0, len(self.left)
+        self._done = []
+        self._show_round()
         self._next()
+
+    def _show_round(self) -> None:
+        """What was asked by now, the last first."""
+        tones = ["stop" if asked.startswith("No: ") else "" for asked, _right in self._done]
+        self.so_far.show_rows(_HEADS, self._done[::-1], tones[::-1], mono=False)
 
     def _next(self) -> None:
         self.question = self.left.pop(0) if self.left else None
@@ -103,6 +121,7 @@ class QuestionsPanel(QWidget):
         pieces = question.pieces if question is not None else ()
         choices = question.choices if question is not None else ()
         self.typed.setVisible(question is not None and not choices and not pieces)
+        self.places.setVisible(question is not None and question.exact)
         self.choices.setVisible(bool(choices))
         self.pieces.setVisible(bool(pieces))
         self.moves.setVisible(bool(pieces))
@@ -151,6 +170,8 @@ class QuestionsPanel(QWidget):
             self.told.setText(f"{'Right.' if right else f'No: it is {shown}.'} {question.why}")
             restyle(self.told, "role", "ok" if right else "stop")
             self.go.setText("Go on")
+            self._done.append((question.ask if right else f"No: {question.ask}", shown))
+            self._show_round()
             self._coach.answer(question.key, right=right)
         if not self.answered:
             self.take_focus()

@@ -3,6 +3,7 @@
 from functools import partial
 from typing import TYPE_CHECKING
 
+from PyQt6.QtGui import QResizeEvent
 from PyQt6.QtWidgets import QStackedWidget, QWidget
 
 from umbra_awl.core.drills.schedule import boxes
@@ -18,6 +19,7 @@ if TYPE_CHECKING:
     from umbra_awl.desk.drills.questions_panel import QuestionsPanel
 
 WAYS = {"fault": "Find the fault", "keys": "On the keypad", "questions": "Fields and figures"}
+_HIGH = 520
 _KEPT = "Known twice, it comes back after 3 days, then 7, 16, 35; not known, tomorrow. Kept on this machine, shown to nobody."
 
 
@@ -34,7 +36,8 @@ class DrillsPage(QWidget):
         outer.addWidget(self.told)
         self.picture = BoxesPicture(theme)
         outer.addWidget(self.picture)
-        outer.addWidget(words(_KEPT, "second", wrap=True))
+        self.kept = words(_KEPT, "second", wrap=True)
+        outer.addWidget(self.kept)
         self.tabs = {key: button(word, partial(self.show_way, key), "segment") for key, word in WAYS.items()}
         for made in self.tabs.values():
             made.setCheckable(True)
@@ -49,6 +52,13 @@ class DrillsPage(QWidget):
         self.coach.changed.connect(self.refresh)
         bench.results_changed.connect(self.refresh)
         self.show_way("fault")
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        """In a low window the boxes give their room to what is practised; how many there are stays said."""
+        super().resizeEvent(event)
+        high = self.height() >= self._theme.px(_HIGH)
+        self.picture.setVisible(high)
+        self.kept.setVisible(high)
 
     @property
     def keys(self) -> "KeypadPanel":

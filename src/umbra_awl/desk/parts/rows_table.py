@@ -143,8 +143,9 @@ class RowsTable(QTableView):
             widths[widest] -= over
         elif over > 0 and len(widths) > 1:
             self._narrow(widths, room - min(widths[-1], max(self._theme.px(_LEAST_LAST), room // 3)))
-        for at, wide in enumerate(widths[:-1]):  # the last one has what is left
+        for at, wide in enumerate(widths[:-1]):
             self.setColumnWidth(at, wide)
+        self.setColumnWidth(len(widths) - 1, max(room - sum(widths[:-1]), self._theme.px(_LEAST)))  # what is left
 
     def _narrow(self, widths: list[int], room: int) -> None:
         """Take from the widest columns but the last, in turn, until they leave it some room; none becomes useless."""
