@@ -10,6 +10,7 @@ from PyQt6.QtWidgets import QAbstractButton, QLabel
 from umbra_awl.core.directory.nearest import Wanted
 from umbra_awl.desk.directory import Place
 from umbra_awl.desk.parts.saving import FilePlace
+from umbra_awl.desk.selection import Selection
 
 
 @pytest.fixture
@@ -374,3 +375,26 @@ def test_a_place_chosen_on_the_map_is_where_the_new_access_point_is(window, stag
     assert form.attempt() == ""
     form.deleteLater()
     assert (window.bench.plan.access[-1].lat, window.bench.plan.access[-1].lon) == (46.61, -31.2)
+
+
+def test_where_one_worked_from_stands_on_the_map_and_a_place_becomes_the_spot(qtbot, stage, window):
+    window.bench.select(Selection("blackfell-dmr", "isles-wide", 2))
+    stage.place.setText("HN46kl")
+    stage._go()
+    log = next(item for item in stage.menu().actions() if item.text() == "Log from the place looked at")
+    log.trigger()
+    window.open_stage("log", "proof")
+    card = window.stages["log"].proof.card
+    assert card.spot.text() == "HN46kl"
+    card.spot.setText("hill, HN46kl")
+    card.log_it()
+    qtbot.waitUntil(lambda: len(stage.worked.spots) == 1)
+    window.open_stage("access", "around")
+    ((_foot, words),) = stage.around.map._flags()
+    assert words == "hill, HN46kl: 1 entry, best: echo came back"
+    listed = next(item.menu() for item in stage.menu().actions() if item.text() == "Where I worked from")
+    stage.directory.go_to(None)
+    listed.actions()[0].trigger()
+    assert stage.directory.place.words == "hill, HN46kl"
+    (near,) = [at for at, _words in stage.around.map._flags()]
+    assert abs(near.x() - stage.around.map.width() / 2) < 2

@@ -27,6 +27,7 @@ class LogBook(QObject):
 
     changed = pyqtSignal()
     indexed = pyqtSignal()
+    spot_chosen = pyqtSignal()
 
     def __init__(self, bench: Workbench) -> None:
         super().__init__()
@@ -35,6 +36,7 @@ class LogBook(QObject):
         self.proofs: dict[str, Proof] = {}
         self.index: Index | None = None
         self.trouble = ""
+        self.spot = ""
         bench.document_changed.connect(self.read)
         bench.plan_changed.connect(self._work_out)
         self.read()
@@ -87,6 +89,11 @@ class LogBook(QObject):
     def _take_proofs(self, made: dict[str, Proof]) -> None:
         self.proofs = made
         self.changed.emit()
+
+    def work_from(self, spot: str) -> None:
+        """Choose the spot that the next entries are worked from."""
+        self.spot = spot
+        self.spot_chosen.emit()
 
     # writing
 

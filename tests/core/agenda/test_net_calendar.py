@@ -11,15 +11,17 @@ from umbra_awl.core.agenda.recurrence import meetings, net_fault
 from umbra_awl.core.plan.model import Net
 
 
-@given(nets())
+@given(nets(), st.integers(-1, 1440))
 @settings(max_examples=30, deadline=None)
-def test_a_net_goes_out_and_comes_in_meeting_at_the_same_times(net):
+def test_a_net_goes_out_and_comes_in_meeting_at_the_same_times(net, before):
+    net = replace(net, remind_minutes=before)
     if net_fault(net):
         assert read_ics(nets_ics([net]), "Etc/UTC").nets == ()
         return
     (back,) = read_ics(nets_ics([net]), "Etc/UTC").nets
     both = [[(item.start, item.end) for item in meetings(one, *DECADE)] for one in (net, back)]
     assert both[0] == both[1]
+    assert back.remind_minutes == before
     again = replace(back, key="n")
     assert read_ics(nets_ics([again]), "Etc/UTC").nets == (back,)
 
@@ -39,6 +41,9 @@ def event(*lines):
         (["DTSTART;TZID=Europe/Athens:20261103T193000", "RRULE:FREQ=WEEKLY;BYDAY=TU,TH;INTERVAL=2"], {"days": (1, 3), "step": 2}),
         (["DTSTART;TZID=Europe/Athens:20261110T193000", "RRULE:FREQ=MONTHLY;BYDAY=2TU,-1TU"], {"every": "month", "nth": (2, -1)}),
         (["DTSTART:20261103T193000Z", "RRULE:FREQ=DAILY;BYDAY=MO,TU"], {"every": "week", "days": (0, 1)}),
+        (["DTSTART:20261103T193000Z", "RRULE:FREQ=MONTHLY;BYDAY=TU;BYSETPOS=1,-1"], {"days": (1,), "nth": (1, -1)}),
+        (["DTSTART:20261103T193000Z", "BEGIN:VALARM", "ACTION:DISPLAY", "TRIGGER:-PT45M", "END:VALARM"], {"remind_minutes": 45}),
+        (["DTSTART:20261103T193000Z", "BEGIN:VALARM", "TRIGGER:-P9D", "END:VALARM"], {"remind_minutes": 15}),
     ],
 )  # fmt: skip
 def test_what_other_hands_write_is_taken(lines, fields):
@@ -52,7 +57,8 @@ def test_what_other_hands_write_is_taken(lines, fields):
     [
         (["DTSTART;VALUE=DATE:20261103"], "no hour"),
         (["DTSTART:20261103T193000Z", "RRULE:FREQ=YEARLY"], "yearly"),
-        (["DTSTART:20261103T193000Z", "RRULE:FREQ=MONTHLY;BYSETPOS=1;BYDAY=MO"], "BYSETPOS"),
+        (["DTSTART:20261103T193000Z", "RRULE:FREQ=MONTHLY;BYSETPOS=1;BYDAY=MO,TU"], "BYSETPOS"),
+        (["DTSTART:20261103T193000Z", "STATUS:CANCELLED"], "it is cancelled"),
         (["DTSTART:20261103T193000Z", "RRULE:FREQ=MONTHLY;BYMONTHDAY=9"], "days of the month"),
         (["DTSTART;TZID=Somewhere Else:20261103T193000"], "not known here"),
         (["DTSTART:20261103T193000Z", "RRULE:FREQ=WEEKLY;COUNT=99999999"], "cannot be read"),

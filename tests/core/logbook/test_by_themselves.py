@@ -102,4 +102,5 @@ def test_the_words_to_say_name_the_place_and_the_path(index):
     assert words_to_say("", "", "the ferry's Wi-Fi").startswith("Say: “your call sign, through the ferry")
     assert locator_in("HN46kl") == "HN46kl"
     assert locator_in("46.47, -31.11") == "HN46kl"
-    assert locator_in("only on the balcony") == ""
+    assert locator_in("hill above the bay, HN46kl") == "HN46kl"
+    assert locator_in("only on the balcony") == locator_in(", HN46kl") == locator_in("balcony, upstairs") == ""

@@ -8,14 +8,18 @@ from datetime import UTC, date, datetime, timedelta
 from typing import Any, NamedTuple
 from zoneinfo import ZoneInfo
 
-from umbra_awl.core.agenda.recurrence import days_of, net_fault, time_of
+from msgspec.structs import replace
+
+from umbra_awl.core.agenda.recurrence import MOST_MINUTES, days_of, net_fault, time_of
 from umbra_awl.core.agenda.trips import zone_fault
 from umbra_awl.core.plan.model import Every, Net
 
 _STAMP = datetime(2026, 1, 1, tzinfo=UTC)
 _DAYS = ("MO", "TU", "WE", "TH", "FR", "SA", "SU")
 _EVERY: dict[str, Every] = {"DAILY": "day", "WEEKLY": "week", "MONTHLY": "month"}
-_TAKEN = frozenset({"FREQ", "INTERVAL", "BYDAY", "UNTIL", "WKST", "COUNT", "BYMONTHDAY"})
+_TAKEN = frozenset({"FREQ", "INTERVAL", "BYDAY", "UNTIL", "WKST", "COUNT", "BYMONTHDAY", "BYSETPOS"})
+_OWN = "-//Umbra Awl//EN"
+_NEVER = -1
 MOST_EVENTS = 2_000
 MOST_COUNT = 10_000
 
@@ -32,7 +36,7 @@ def nets_ics(nets: Iterable[Net], texts: dict[str, str] | None = None) -> bytes:
     from icalendar import Calendar
 
     made = Calendar()
-    made.add("prodid", "-//Umbra Awl//EN")
+    made.add("prodid", _OWN)
     made.add("version", "2.0")
     for net in nets:
         if not net_fault(net):
@@ -95,12 +99,13 @@ def read_ics(data: bytes, home: str) -> Brought:
         raise ValueError(
             f"This is no calendar that can be read ({str(error)[:120] or type(error).__name__})."
         ) from None
+    never = str(found.get("prodid", "")) == _OWN
     nets: list[Net] = []
     faults: list[str] = []
     for event in events[:MOST_EVENTS]:
         name = str(event.get("summary", "without a name"))[:60]
         try:
-            nets.append(_net(event, home))
+            nets.append(_reminded(_net(event, home), event, never=never))
         except NotTakenError as error:
             faults.append(f"“{name}”: {error}")
         except (ValueError, KeyError, IndexError, TypeError, AttributeError, OverflowError, OSError) as error:
@@ -114,8 +119,25 @@ class NotTakenError(ValueError):
     """An event that is no net; the message says why."""
 
 
+def _reminded(net: Net, event: Any, *, never: bool) -> Net:
+    """A net with its event's alarm before the start; without one never, where it was written so, else as is usual here."""
+    for alarm in event.walk("VALARM"):
+        trigger = alarm.get("trigger")
+        if (
+            trigger is not None
+            and isinstance(trigger.dt, timedelta)
+            and trigger.params.get("RELATED", "START") == "START"
+        ):
+            minutes = round(-trigger.dt.total_seconds() / 60)
+            if 0 <= minutes <= MOST_MINUTES:
+                return replace(net, remind_minutes=minutes)
+    return replace(net, remind_minutes=_NEVER) if never else net
+
+
 def _net(event: Any, home: str) -> Net:
     """The net of an event. Raises NotTakenError where there is none."""
+    if str(event.get("status", "")).upper() == "CANCELLED":
+        raise NotTakenError("it is cancelled")
     start = event["dtstart"].dt
     if not isinstance(start, datetime):
         raise NotTakenError("it has no hour")
@@ -162,6 +184,8 @@ def _by_rule(rule: dict[str, list[Any]], start: datetime, zone: str) -> dict[str
     if month_days and (every != "month" or month_days != [start.day]):
         raise NotTakenError("its rule has days of the month, which are taken only where it is the first one's")
     days, nth = _by_day([str(item) for item in rule.get("BYDAY", [])])
+    if "BYSETPOS" in rule:
+        nth = _of_month(every, days, nth, [int(item) for item in rule["BYSETPOS"]])
     if days and every == "day":
         if step != 1:
             raise NotTakenError("it comes every few days, but on some days of the week only, which is not taken")
@@ -174,6 +198,13 @@ def _by_rule(rule: dict[str, list[Any]], start: datetime, zone: str) -> dict[str
     if "COUNT" in rule:
         fields["until"] = _last_of(fields, start, int(rule["COUNT"][0]))
     return fields
+
+
+def _of_month(every: Every, days: tuple[int, ...], nth: tuple[int, ...], places: list[int]) -> tuple[int, ...]:
+    """Which of a month's weekdays, told as places among them. Raises NotTakenError where it is not that."""
+    if every != "month" or len(days) != 1 or nth:
+        raise NotTakenError("its rule has BYSETPOS, which is taken for one day of the week in a month only")
+    return tuple(places)
 
 
 def _day_in(moment: date | datetime, zone: str) -> date:

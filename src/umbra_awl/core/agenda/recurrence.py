@@ -60,6 +60,8 @@ def _faults(net: Net) -> Iterator[str]:
         yield "A net lasts from one minute to a day."
     if not 1 <= net.step <= MOST_STEP:
         yield f"It comes again after 1 to {MOST_STEP} days, weeks or months."
+    if net.remind_minutes > MOST_MINUTES:
+        yield "One is reminded a day before at the earliest."
     if net.until and (day_of(net.until) is None or net.until < net.begins):
         yield "The last day is a date, not before the first."
     if not (set(net.days) <= set(range(WEEK)) and set(net.nth) <= _NTH_WORDS.keys()):

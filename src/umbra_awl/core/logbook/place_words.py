@@ -9,10 +9,17 @@ from umbra_awl.core.plan.model import Trip
 
 
 def locator_in(spot: str) -> str:
-    """The locator of a spot that is typed as one, or as a position; empty for plain words."""
+    """The locator of a spot typed as one, as a position, or with one behind its name (“hill, HN46kl”); else empty."""
+    if found := _locator(spot):
+        return found
+    name, comma, last = spot.rpartition(",")
+    return _locator(last) if comma and name.strip() else ""
+
+
+def _locator(text: str) -> str:
     for read in (parse_locator, parse_position):
         try:
-            place = read(spot)
+            place = read(text)
         except PositionError:
             continue
         return locator_of(place.lat, place.lon)

@@ -20,7 +20,7 @@ from umbra_awl.desk.measures import Measures
 from umbra_awl.desk.parts.access_fields import service_fields
 from umbra_awl.desk.parts.field_list import RULE, Field, FieldList
 from umbra_awl.desk.parts.tabs import Tabs
-from umbra_awl.desk.parts.widgets import button, card, clear, column, row, scrolled, words
+from umbra_awl.desk.parts.widgets import button, card, clear, column, row, rows_of, scrolled, words
 from umbra_awl.desk.theme.theme import Theme
 from umbra_awl.desk.workbench import Workbench
 
@@ -119,9 +119,9 @@ class Detail(QFrame):
         self._reach = words("", wrap=True)
         self._path = PathPicture(theme)
         self._numbers = words("", "second", wrap=True)
-        ask = ask_button(bench)
-        for made in (self._where, self._reach, self._path, self._numbers, ask):
+        for made in (self._where, self._reach, self._path, self._numbers):
             middle.addWidget(made)
+        middle.addLayout(rows_of(ask_button(bench)))
         middle.addStretch(1)
         self._between = scrolled(between)
         line.addWidget(self._between, 4)

@@ -9,7 +9,7 @@ from umbra_awl.desk.stage import StageCommand, StageEntry, Surroundings, showing
 def _make(given: Surroundings) -> object:
     from umbra_awl.desk.access.stage import AccessStage
 
-    return AccessStage(given.bench, given.theme, given.directory())
+    return AccessStage(given.bench, given.theme, given.directory(), given.book)
 
 
 ACCESS = StageEntry(

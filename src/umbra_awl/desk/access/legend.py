@@ -4,6 +4,7 @@ from PyQt6.QtCore import QPointF, QRectF, QSize
 from PyQt6.QtGui import QPainter, QPaintEvent
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
+from umbra_awl.desk.access.map_over import paint_flag
 from umbra_awl.desk.access.map_paint import MARK_PX, Mark, mark_colors, mark_picture
 from umbra_awl.desk.theme.theme import Theme
 
@@ -27,7 +28,7 @@ class MapLegend(QWidget):
         super().__init__()
         self._theme = theme
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
-        self.setAccessibleName("Marks: " + ", ".join(words for _mark, words in _ENTRIES))
+        self.setAccessibleName("Marks: " + ", ".join(words for _mark, words in _ENTRIES) + ", flag: worked from")
         theme.changed.connect(self.update)
 
     def sizeHint(self) -> QSize:
@@ -48,11 +49,21 @@ class MapLegend(QWidget):
             painter.drawPixmap(QPointF(x, (self.height() - MARK_PX) / 2), picture)
             painter.drawText(QPointF(x + MARK_PX + 2, base), text)
             x += width
-        self._swatch(painter, x, base)
+        self._flag(painter, self._swatch(painter, x, base), base)
 
-    def _swatch(self, painter: QPainter, x: float, base: float) -> None:
-        """The shade of what is likely heard."""
+    def _swatch(self, painter: QPainter, x: float, base: float) -> float:
+        """The shade of what is likely heard; where it ends."""
         text = "likely heard"
-        if x + 24 + painter.fontMetrics().horizontalAdvance(text) <= self.width():
+        wide = 24 + painter.fontMetrics().horizontalAdvance(text)
+        if x + wide <= self.width():
             painter.fillRect(QRectF(x + 2, self.height() / 2 - 6, 14, 12), self._theme.color("ok_tint"))
             painter.drawText(QPointF(x + 22, base), text)
+        return x + wide + 10
+
+    def _flag(self, painter: QPainter, x: float, base: float) -> None:
+        """The flag where one worked from."""
+        text = "worked from"
+        if x + 16 + painter.fontMetrics().horizontalAdvance(text) <= self.width():
+            painter.drawText(QPointF(x + 16, base), text)
+            painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+            paint_flag(painter, QPointF(x + 2, self.height() / 2 + 8), self._theme)

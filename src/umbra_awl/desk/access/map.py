@@ -7,8 +7,9 @@ from collections.abc import Callable
 from functools import lru_cache
 
 import numpy as np
-from PyQt6.QtCore import QPoint, QPointF, QSize, Qt, pyqtSignal
+from PyQt6.QtCore import QEvent, QPoint, QPointF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import (
+    QHelpEvent,
     QKeyEvent,
     QMouseEvent,
     QPainter,
@@ -17,7 +18,7 @@ from PyQt6.QtGui import (
     QResizeEvent,
     QWheelEvent,
 )
-from PyQt6.QtWidgets import QSizePolicy, QWidget
+from PyQt6.QtWidgets import QSizePolicy, QToolTip, QWidget
 
 from umbra_awl.core.estimate.survey import Spot
 from umbra_awl.core.facts.coast import Coast
@@ -33,6 +34,7 @@ from umbra_awl.desk.access.map_paint import (
     paint_marks,
 )
 from umbra_awl.desk.access.map_points import NONE, Points, kind_of, modes_of, numbers_of
+from umbra_awl.desk.parts.tips import plain
 from umbra_awl.desk.theme.theme import Theme
 
 MARGIN_PX = 80
@@ -75,6 +77,7 @@ class AccessMap(QWidget):
         self.points: Points = NONE
         self.selected: int | None = None
         self.moving: Position | None = None
+        self.worked: tuple[tuple[Position, str], ...] = ()
         self.reach_km = (0.0, 0.0)
         self.placed = True
         self.shown: list[tuple[int, float, float, int]] = []
@@ -147,6 +150,11 @@ class AccessMap(QWidget):
     def show_moving(self, position: Position | None) -> None:
         """Show where a moving station is."""
         self.moving = position
+        self.update()
+
+    def show_worked(self, spots: tuple[tuple[Position, str], ...]) -> None:
+        """Show where one worked from: positions, and what is said of each."""
+        self.worked = spots
         self.update()
 
     def redraw(self) -> None:
@@ -251,12 +259,32 @@ class AccessMap(QWidget):
             None if at is None else self._px(self.points.km[at : at + 1]),
             None if there is None else self._px(there),
             self.hasFocus(),
+            tuple(at for at, _words in self._flags()),
         )
+
+    def _flags(self) -> list[tuple[QPointF, str]]:
+        """Where flags stand that are in sight, and their words."""
+        if not self.worked:
+            return []
+        lats, lons = (np.array([getattr(place, axis) for place, _words in self.worked]) for axis in ("lat", "lon"))
+        px = self.view.to_px(project(self.centre, lats, lons)).tolist()
+        seen = self.rect().adjusted(-20, -20, 20, 20)
+        rows = zip(px, self.worked, strict=True)
+        return [(QPointF(x, y), said) for (x, y), (_place, said) in rows if seen.contains(round(x), round(y))]
 
     def _px(self, km: Floats) -> QPointF:
         return QPointF(*self.view.to_px(km)[0])
 
     # hands
+
+    def event(self, event: QEvent | None) -> bool:
+        """Pointing at a flag says which spot it is."""
+        if isinstance(event, QHelpEvent) and event.type() == QEvent.Type.ToolTip:
+            at = QPointF(event.pos())
+            said = [words for foot, words in self._flags() if (foot - at - QPointF(-4, 8)).manhattanLength() < _PICK_PX]
+            QToolTip.showText(event.globalPos(), plain("\n".join(said)), self)
+            return True
+        return super().event(event)
 
     def _number_at(self, px: float, py: float) -> tuple[int, int] | None:
         """The point under a pixel and how many it stands for."""

@@ -3,10 +3,12 @@
 from typing import NamedTuple
 
 from PyQt6.QtCore import QPointF, QRect, QRectF, Qt
-from PyQt6.QtGui import QColor, QFontMetricsF, QPainter, QPen, QPixmap
+from PyQt6.QtGui import QColor, QFontMetricsF, QPainter, QPen, QPixmap, QPolygonF
 
 from umbra_awl.desk.access.map_geometry import ring_step
 from umbra_awl.desk.theme.theme import Theme
+
+_POLE = 16
 
 
 class Over(NamedTuple):
@@ -16,6 +18,7 @@ class Over(NamedTuple):
     selected: QPointF | None
     moving: QPointF | None
     focused: bool
+    worked: tuple[QPointF, ...] = ()
 
 
 class Overlay:
@@ -40,6 +43,8 @@ class Overlay:
                 painter.drawLine(over.you, over.selected)
         if over.moving is not None:
             _cross(painter, over.moving, theme.color("brass"))
+        for at in over.worked:
+            paint_flag(painter, at, theme)
         self._paint_edges(painter, frame, px_per_km)
         if over.focused:
             painter.setPen(QPen(violet, 2))
@@ -74,6 +79,15 @@ class Overlay:
         painter.drawText(QPointF(6, 16), text)
         painter.end()
         return picture
+
+
+def paint_flag(painter: QPainter, foot: QPointF, theme: Theme) -> None:
+    """A flag: one worked from here."""
+    top = foot + QPointF(0, -_POLE)
+    painter.setPen(QPen(theme.color("ink"), 1.6))
+    painter.setBrush(theme.color("brass"))
+    painter.drawLine(foot, top)
+    painter.drawPolygon(QPolygonF([top, top + QPointF(9, 3.5), top + QPointF(0, 7)]))
 
 
 def _cross(painter: QPainter, at: QPointF, color: QColor) -> None:

@@ -3,6 +3,7 @@
 What is not seen at once is imported where it is first made, so that the first window does not wait for it.
 """
 
+from collections.abc import Callable
 from functools import cached_property, partial
 from pathlib import Path
 from typing import TYPE_CHECKING
@@ -18,6 +19,7 @@ from umbra_awl.core.tables.errors import SourceError
 from umbra_awl.desk.access.around import Around
 from umbra_awl.desk.access.spot_list import SpotList
 from umbra_awl.desk.access.taking import Taking
+from umbra_awl.desk.access.worked import Worked
 from umbra_awl.desk.directory import Directory, Place
 from umbra_awl.desk.measures import FAR_WORDS
 from umbra_awl.desk.parts.blank import Blank, goes
@@ -33,6 +35,7 @@ if TYPE_CHECKING:
     from umbra_awl.desk.access.imports import Imports
     from umbra_awl.desk.access.people_page import PeoplePage
     from umbra_awl.desk.access.targets_page import TargetsPage
+    from umbra_awl.desk.log_book import LogBook
 
 _PEOPLE = "A registry's list turns IDs into names and places: bring its file in, and who you hear is known here."
 _TARGETS = "A network's list of talk groups, reflectors or rooms: bring its file in, and take what you want to reach from here."
@@ -42,13 +45,14 @@ _FORMS = "CSV (*.csv);;GeoJSON (*.geojson);;GPX (*.gpx)"
 class AccessStage(QWidget):
     """The canvas of the stage; `side` is what stands beside it."""
 
-    def __init__(self, bench: Workbench, theme: Theme, directory: Directory) -> None:
+    def __init__(self, bench: Workbench, theme: Theme, directory: Directory, book: "Callable[[], LogBook]") -> None:
         super().__init__()
         self._bench, self._theme, self.directory = bench, theme, directory
         self.taking = Taking(bench, directory, theme)
         outer = column(self, 6)
         self.list = SpotList(theme)
         self.around = Around(bench, theme, directory, self.list, self.take)
+        self.worked = Worked(bench, directory, self.around.map, book)
         self.pages = Pages(
             (
                 Page("around", "Around you", lambda: self.around, lambda: self.nearest),
@@ -124,6 +128,7 @@ class AccessStage(QWidget):
         """The place looked at belongs to the map."""
         for made in self._of_map:
             made.setVisible(name in {"around", "trips"})
+        _ = self.worked.book
 
     @cached_property
     def imports(self) -> "Imports":
@@ -229,6 +234,7 @@ class AccessStage(QWidget):
             ("Export the plan's access points", partial(self._ask_export, True)),
         ):
             act(menu, text, does)
+        self.worked.fill(menu)
         more = menu.addMenu("Calling and simplex frequencies")
         assert more is not None
         for calling in CALLING[self._bench.plan.station.region]:

@@ -68,7 +68,7 @@ class NetFields:
                 "Reminder",
                 reminded,
                 commit=self._number(net, "remind_minutes"),
-                text=str(net.remind_minutes),
+                text="never" if net.remind_minutes < 0 else str(net.remind_minutes),
                 tip="-1: never",
             ),
             Field("Note", net.note or "–", commit=self._text(net, "note"), text=net.note),
@@ -100,8 +100,9 @@ class NetFields:
 
     def _number(self, net: Net, name: str) -> Commit:
         def commit(text: str) -> str:
+            typed = text.strip().casefold().removesuffix("before").strip().removesuffix("min")
             try:
-                value = int(text.strip().removesuffix("min"))
+                value = -1 if name == "remind_minutes" and typed in {"never", "none", ""} else int(typed)
             except ValueError:
                 return f"“{text}” is no whole number."
             return self._put(net, **{name: max(-1, value)})

@@ -70,6 +70,8 @@ class WriteCard(QFrame):
             field.textChanged.connect(lambda _text: self._say_words())
         self._named: tuple[object, ...] = ()
         self._routes: dict[str, str] = {}
+        book.spot_chosen.connect(lambda: self.spot.setText(book.spot))
+        self.spot.setText(book.spot)
         self.refresh()
 
     def _put(self, fields: tuple[QLineEdit | QComboBox, ...]) -> None:
