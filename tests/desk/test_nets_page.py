@@ -81,7 +81,8 @@ def test_a_wrong_hour_is_refused_under_its_field_and_a_right_one_is_taken(demo_w
 
 @pytest.mark.parametrize(
     ("label", "text", "field", "value"),
-    [("On", "Mon, Wed", "days", (0, 2)), ("So many", "2", "step", 2), ("Reminder", "never", "remind_minutes", -1), ("Reminder", "30 min", "remind_minutes", 30),
+    [("On", "Mon, Wed", "days", (0, 2)), ("So many", "2", "step", 2), ("Reminder", "never", "remind_minutes", -1),
+     ("Reminder", "30 min", "remind_minutes", 30),
      ("Not on", "2026-12-25", "skips", ("2026-12-25",)), ("Lasts", "90 min", "minutes", 90),
      ("Time zone", "Europe/Athens", "time_zone", "Europe/Athens"), ("Last day", "", "until", "")],
 )  # fmt: skip
