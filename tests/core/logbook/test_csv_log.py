@@ -1,5 +1,6 @@
 """The log as CSV: every field out and in again, other hands' tables by their headings, what cannot be taken is told."""
 
+import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
@@ -55,3 +56,37 @@ def test_what_comes_confirmed_confirms_what_is_there_and_nothing_is_doubled():
     assert [(item.key, item.note, item.confirmed) for item in found.confirmed] == [("a", "mine", "Y")]
     assert "1 confirmed by the other side" in found.words
     assert join(found.confirmed, Imported((come,), ())).moved == ()
+
+
+@pytest.mark.parametrize(
+    ("day", "hour", "utc"),
+    [
+        ("20.11.2026", "18:05", "2026-11-20T18:05:00Z"), ("19/03/2025", "9:05:30", "2025-03-19T09:05:30Z"),
+        ("20261126", "1805Z", "2026-11-26T18:05:00Z"), ("2026/11/26", "6:05 pm", "2026-11-26T18:05:00Z"),
+        ("2026-11-26", "12:05 a.m.", "2026-11-26T00:05:00Z"), ("26.11.26", "18h05", "2026-11-26T18:05:00Z"),
+        ("2026-11-26", "905 UTC", "2026-11-26T09:05:00Z"), ("2026-11-26", "18:05:09.250", "2026-11-26T18:05:09Z"),
+        ("2026-11-26", "25:00", ""), ("2026-11-26", "13:05 pm", ""), ("11/2026", "18:05", ""), ("2026-11-26", "1:5", ""),
+    ],
+)  # fmt: skip
+def test_days_and_hours_of_other_hands(tmp_path, day, hour, utc):
+    found = read(tmp_path, f"date,time,call\n{day},{hour},Q3AMB\n")
+    assert [item.utc for item in found.entries] == ([utc] if utc else [])
+    assert len(found.faults) == (not utc)
+
+
+def test_an_hour_with_its_distance_from_utc_is_moved_there(tmp_path):
+    found = read(tmp_path, "utc,call\n2026-11-27T00:30:00+01:00,Q3AMB\n2026-11-26T18:05:00,Q9ODL\n")
+    assert [item.utc for item in found.entries] == ["2026-11-26T23:30:00Z", "2026-11-26T18:05:00Z"]
+
+
+@pytest.mark.parametrize(
+    ("days", "first"),
+    [
+        (("03/04/2026", "11/26/2026"), "2026-03-04"),
+        (("03/04/2026", "26/11/2026"), "2026-04-03"),
+        (("03/04/2026",), "2026-04-03"),
+    ],
+)
+def test_the_order_of_day_and_month_is_told_by_the_whole_table(tmp_path, days, first):
+    rows = "".join(f"{day},18:05,Q3AMB\n" for day in days)
+    assert read(tmp_path, f"date,time,call\n{rows}").entries[0].utc.startswith(first)

@@ -17,7 +17,7 @@ MOST_RECORDS = 1_000_000
 MOST_VALUE = 100_000
 _TAG = re.compile(r"<\s*([A-Za-z_][A-Za-z0-9_.\-]*)\s*(?::\s*(\d{1,6})\s*(?::\s*([A-Za-z])\s*)?)?>")
 _OWN = "APP_UMBRAAWL_"
-_MODES: Mapping[str, tuple[str, str]] = MappingProxyType(
+MODES: Mapping[str, tuple[str, str]] = MappingProxyType(
     {
         "fm": ("FM", ""),
         "dmr": ("DIGITALVOICE", "DMR"),
@@ -26,6 +26,10 @@ _MODES: Mapping[str, tuple[str, str]] = MappingProxyType(
     }
 )
 """Mode to ADIF's mode and submode (ADIF 3.1.4, III.B.10 and III.B.11)."""
+_SAID: Mapping[str, str] = MappingProxyType({
+    "fm": "fm", "nfm": "fm", "dmr": "dmr", "dstar": "dstar", "fusion": "fusion", "systemfusion": "fusion", "c4fm": "fusion",
+})  # fmt: skip
+"""How a mode is said by other hands, in small letters without marks, to ours."""
 _PLAIN: Mapping[str, str] = MappingProxyType({
     "CALL": "call", "NAME": "name", "QTH": "place", "RST_RCVD": "report", "RST_SENT": "sent", "COMMENT": "note",
     "STATION_CALLSIGN": "own_call", "GRIDSQUARE": "locator", "MY_CITY": "here",
@@ -164,7 +168,7 @@ def entry_of(fields: dict[str, str], number: int) -> Entry | str:
     key = app.pop("key", "") or f"{utc}-{plain.get('call', '')}-{number}"
     more = {name: value for name, value in fields.items() if name not in _KNOWN}
     mode, submode = fields.get("MODE", "").upper(), fields.get("SUBMODE", "").upper()
-    known = next((own for own, pair in _MODES.items() if (mode, submode) == pair or submode == pair[1] != ""), "")
+    known = mode_said(submode) or ("" if submode else mode_said(mode))
     if not known and (mode or submode):
         more |= {name: value for name, value in (("MODE", mode), ("SUBMODE", submode)) if value}
     return Entry(
@@ -184,14 +188,22 @@ def entry_of(fields: dict[str, str], number: int) -> Entry | str:
     )
 
 
+def mode_said(text: str) -> str:
+    """Our mode for one as it is written in a log; empty for one that is none of ours."""
+    return _SAID.get(re.sub(r"[^a-z0-9]", "", text.casefold()), "")
+
+
 def _grade(text: str) -> Grade:
     known: tuple[Grade, ...] = ("failed", "heard-it", "own-key", "echo", "heard-by", "answered")
     return next((item for item in known if item == text), "answered")
 
 
 def moment_of(day: str, time: str) -> str:
-    """ADIF's date and time as “2026-11-27T10:00:00Z”; empty where they are none. Seconds may be missing."""
-    digits = time.strip().ljust(6, "0") if len(time.strip()) in {4, 6} else time.strip()
+    """ADIF's date and time as “2026-11-27T10:00:00Z”; empty where they are none. Seconds and a leading zero may be missing."""
+    digits = time.strip()
+    digits = digits.zfill(len(digits) + len(digits) % 2).ljust(6, "0")
+    if len(digits) != len("hhmmss") or len(time.strip()) < len("hmm"):
+        return ""
     try:
         found = datetime.strptime(f"{day.strip()} {digits}", "%Y%m%d %H%M%S")
     except ValueError:
@@ -234,7 +246,7 @@ def _fields(entry: Entry) -> Iterator[str]:
     yield _field("TIME_ON", time.replace(":", "")[:6])
     for name, own in _PLAIN.items():
         yield _field(name, getattr(entry, own))
-    mode, submode = _MODES.get(entry.mode, ("", ""))
+    mode, submode = MODES.get(entry.mode, ("", ""))
     yield _field("MODE", mode)
     yield _field("SUBMODE", submode)
     for name, hz in (("FREQ", entry.hz), ("FREQ_RX", entry.rx_hz)):
