@@ -51,6 +51,9 @@ GROUPS = {
     "hotspot-says": Group(("hotspot/match/forms.py", "hotspot/match/sheet.py", "hotspot/logs/reading.py", "hotspot/wifi/rehearse.py", "hotspot/seek/talk.py"), ("hotspot/test_match.py", "hotspot/test_logs.py", "hotspot/test_wifi.py", "hotspot/test_seek.py")),
     "simulation": Group(("simulation/posts.py", "simulation/keyer.py", "simulation/network.py", "simulation/receiver.py", "simulation/after.py"), ("simulation/test_posts.py", "simulation/test_world.py", "simulation/test_receiver.py", "simulation/test_scenes.py", "simulation/test_golden_scenes.py", "simulation/test_one_truth_in_time.py")),
     "messages": Group(("messages/blocks.py", "messages/permit.py", "messages/frames.py", "messages/texts.py"), ("messages/test_blocks.py", "messages/test_texts.py")),
+    "log": Group(("logbook/log_file.py", "logbook/proof.py", "logbook/joining.py", "logbook/adif.py"), ("logbook/test_log_file.py", "logbook/test_proof.py", "logbook/test_adif.py", "logbook/test_csv_log.py")),
+    "hands": Group(("hands/merge.py", "hands/refer.py", "hands/rows.py", "hands/pack.py", "hands/taking.py"), ("hands/test_merge.py", "hands/test_pack.py", "hands/test_taking.py")),
+    "nets": Group(("agenda/recurrence.py", "agenda/net_calendar.py", "agenda/awake.py"), ("agenda/test_recurrence.py", "agenda/test_net_calendar.py", "agenda/test_awake.py")),
     "journal": Group(("plan/journal.py", "plan/recovery.py", "plan/patch.py"), ("test_journal.py", "test_recovery.py")),
     "lock": Group(("keep/lock.py", "plan/plan_file.py"), ("keep/test_lock.py", "test_plan_file.py", "test_outside.py")),
 }  # fmt: skip

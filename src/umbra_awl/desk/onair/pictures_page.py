@@ -13,6 +13,7 @@ from umbra_awl.core.messages.history import utc_now
 from umbra_awl.core.messages.legible import READABLE
 from umbra_awl.core.messages.permit import Power, least_power
 from umbra_awl.core.messages.picture import QUALITIES, SIZES, Small
+from umbra_awl.desk.asked import ask_button
 from umbra_awl.desk.onair.air_job import AirJob
 from umbra_awl.desk.onair.crop_picture import CropPicture
 from umbra_awl.desk.onair.far_panel import FarPanel
@@ -89,6 +90,7 @@ class PicturesPage(QWidget):
         line = row(gap=8)
         self.fault = words("", "second", wrap=True)
         line.addWidget(self.fault, 1)
+        line.addWidget(ask_button(self._bench))
         self.progress = QProgressBar()
         self.progress.setMaximumWidth(self._theme.px(160))
         self.progress.setTextVisible(False)

@@ -19,6 +19,7 @@ from umbra_awl.core.agenda.steps import (
     use_template,
 )
 from umbra_awl.core.plan.model import Identity, Step
+from umbra_awl.desk.asked import ask_button
 from umbra_awl.desk.parts.saving import FilePlace, ask_place, save_file
 from umbra_awl.desk.parts.when_changed import WhenChanged
 from umbra_awl.desk.parts.widgets import act, button, card, clear, column, row, scrolled, words
@@ -54,6 +55,7 @@ class LeadPanel(QWidget):
         self._people = row(gap=2)
         head.addLayout(self._people)
         self._more = button("Steps ▾", self._open_menu, tip="Templates, add, remove, calendar")
+        head.addWidget(ask_button(bench))
         head.addWidget(self._more)
         outer.addLayout(head)
         self._lead = words("", "second", wrap=True)
