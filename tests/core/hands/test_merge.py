@@ -8,6 +8,7 @@ from msgspec.structs import replace
 from tests.slips import slipped, slips, sound_plan
 from umbra_awl.core.hands.merge import ORDER, merge
 from umbra_awl.core.hands.refer import references
+from umbra_awl.core.hands.rows import in_order
 from umbra_awl.core.plan.check import structure_faults
 from umbra_awl.core.plan.edit_access import remove_destination, set_air
 from umbra_awl.core.plan.edits import rename_plan
@@ -181,3 +182,61 @@ def test_everything_that_a_plan_points_to_is_known():
     there = set(references(BASE.routes)) | set(references(BASE.radios)) | set(references(BASE.trips))
     assert {"service", "destination", "zone", "access"} <= {kind for kind, _key in there}
     assert set(references(Plan().routes)) == set()
+
+
+def _without(plan, name, key):
+    return replace(plan, **{name: tuple(item for item in getattr(plan, name) if item.key != key)})
+
+
+@pytest.mark.parametrize(("name", "key"), [(name, item.key) for name in FILLED for item in getattr(BASE, name)])
+def test_whatever_is_gone_and_still_pointed_to_is_put_back(name, key):
+    mine = _without(BASE, name, key)
+    found = merge(BASE, mine, rename_plan("Theirs").apply(BASE))
+    assert found.faults == ()
+    back = [item.path for item in found.taken if item.what == "put back"]
+    assert back == ([(name, str(key))] if structure_faults(mine) else back)
+    assert (key in {item.key for item in getattr(found.plan, name)}) == bool(back)
+    if back:
+        assert getattr(found.plan, name) == getattr(BASE, name), "where it stood"
+
+
+@pytest.mark.parametrize("side", ["mine", "theirs"])
+def test_what_one_side_did_is_told_thing_by_thing(side):
+    first, second, *rest = (item for item in BASE.destinations if item.key != "exercise")
+    done = replace(
+        remove_destination("exercise", "Exercise").apply(BASE),
+        destinations=(replace(second, name="Second"), first, *rest, Destination("new", "New", number=12345)),
+    )
+    found = merge(BASE, *((done, BASE) if side == "mine" else (BASE, done)))
+    told = {(item.path, item.what) for item in found.taken if item.path[0] == "destinations"}
+    assert {item.side for item in found.taken} == {side}
+    assert told == {
+        (("destinations", second.key), "changed"), (("destinations", "exercise"), "removed"), (("destinations", "new"), "added"),
+    }  # fmt: skip
+    turned = replace(BASE, destinations=(second, first, *BASE.destinations[2:]))
+    (order,) = merge(BASE, *((turned, BASE) if side == "mine" else (BASE, turned))).taken
+    assert (order.path, order.side, order.what) == (("destinations", ORDER), side, "order")
+
+
+def test_without_an_ancestor_rows_of_members_are_asked_whole():
+    one, two, three = (item.key for item in BASE.routes[:3])
+    zone = BASE.zones[0]
+    mine, theirs = (
+        replace(BASE, zones=(replace(zone, members=members), *BASE.zones[1:])) for members in ((one, two), (two, three))
+    )
+    (asked,) = merge(None, mine, theirs).questions
+    assert (asked.path[-1], asked.mine, asked.theirs) == ("members", (one, two), (two, three))
+
+
+@pytest.mark.parametrize(
+    ("mine", "theirs", "order", "both"),
+    [
+        ("abc", "cab", "cab", False), ("cab", "abc", "cab", False), ("bac", "bac", "bac", False), ("bac", "cab", "bac", True),
+        ("abxc", "cab", "cabx", False), ("cba", "abxc", "cbxa", False), ("xabc", "yabc", "xyabc", False),
+        ("abyzc", "abxc", "abxyzc", False), ("abcz", "abcx", "abcxz", False), ("ac", "acb", "acb", False),
+        ("ca", "abc", "cab", False),
+        ("axc", "ac", "axc", False),
+    ],
+)  # fmt: skip
+def test_an_order_is_that_of_whoever_changed_it_and_additions_stand_beside_their_neighbour(mine, theirs, order, both):
+    assert in_order(tuple("abc"), tuple(mine), tuple(theirs)) == (tuple(order), both)

@@ -207,3 +207,27 @@ def test_a_club_is_followed_its_news_are_taken_and_it_is_left(tmp_path):
     assert followed_by(plan_file) is None
     unfollow(plan_file)
     assert not place_of(plan_file).exists()
+
+
+def test_two_files_of_one_name_a_part_too_large_and_a_wrong_length_are_refused():
+    out = io.BytesIO(pack())
+    with zipfile.ZipFile(out, "a") as made, pytest.warns(UserWarning, match="Duplicate"):
+        made.writestr(MANIFEST, "{}")
+    with pytest.raises(PackError, match="two files of one name"):
+        read_pack(out.getvalue())
+
+    def larger(files):
+        files["templates/first-radio.toml"] += b"#" * 300_000
+
+    def told(head):
+        for part in head["parts"]:
+            if part["file"] == "templates/first-radio.toml":
+                part |= {"bytes": part["bytes"] + 300_000}
+
+    assert "larger than" in " ".join(read_pack(edited(larger, told)).refused)
+
+    def short(head):
+        head["parts"][0]["bytes"] -= 1
+
+    (refused,) = read_pack(edited(lambda _files: None, short)).refused
+    assert "not what the manifest says" in refused
