@@ -5,7 +5,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests.core.logbook.test_adif import ENTRIES
-from umbra_awl.core.logbook.adif import Imported
+from umbra_awl.core.logbook.adif import Fault, Imported
 from umbra_awl.core.logbook.csv_log import csv_text, read_csv
 from umbra_awl.core.logbook.joining import join
 from umbra_awl.core.logbook.model import Entry
@@ -90,3 +90,39 @@ def test_an_hour_with_its_distance_from_utc_is_moved_there(tmp_path):
 def test_the_order_of_day_and_month_is_told_by_the_whole_table(tmp_path, days, first):
     rows = "".join(f"{day},18:05,Q3AMB\n" for day in days)
     assert read(tmp_path, f"date,time,call\n{rows}").entries[0].utc.startswith(first)
+
+
+def mine(key, at="18:05", **more):
+    return Entry(key, f"2026-11-26T{at}:09Z", **{"call": "Q3AMB", "mode": "dmr", **more})
+
+
+def test_the_other_sides_record_knows_no_route_and_is_the_same_contact():
+    held = [mine("a", route="home-dmr>worldwide@2")]
+    found = join(held, Imported((mine("z", confirmed="V", mode=""),), ()))
+    assert (found.fresh, [item.route for item in found.confirmed]) == ((), ["home-dmr>worldwide@2"])
+    other = join(held, Imported((mine("z", mode="dstar"), mine("y", route="home-dmr>echo@2")), ()))
+    assert [item.key for item in other.fresh] == ["z", "y"]
+    silent = join([mine("a", call="", route="r")], Imported((mine("z", call=""), mine("y", call="", route="r")), ()))
+    assert [item.key for item in silent.fresh] == ["z"]
+
+
+@pytest.mark.parametrize(("at", "confirmed"), [("18:05", 1), ("18:20", 1), ("17:50", 1), ("18:21", 0), ("17:49", 0)])
+def test_a_confirmation_by_another_clock_confirms_the_one_it_can_mean(at, confirmed):
+    come = mine("z", at, confirmed="Y")
+    found = join([mine("a")], Imported((come,), ()))
+    assert (len(found.confirmed), len(found.fresh)) == (confirmed, 1 - confirmed)
+    several = join([mine("a"), mine("b", "18:09")], Imported((mine("z", "18:07", confirmed="Y"),), ()))
+    assert (several.confirmed, [item.key for item in several.fresh]) == ((), ["z"])
+
+
+def test_what_fits_to_the_minute_comes_before_what_is_near():
+    come = (mine("y", "18:10", confirmed="Y"), mine("z", confirmed="Y"))
+    found = join([mine("a")], Imported(come, ()))
+    assert [item.key for item in found.fresh] == ["y"]
+    assert [item.key for item in found.confirmed] == ["a"]
+    told = join([], Imported(come, tuple(Fault(at, "no date") for at in range(1, 7))))
+    assert told.words == (
+        "2 new entries, 6 with something wrong (record 1: no date; record 2: no date; record 3: no date; record 4: no date, "
+        "and 2 more)."
+    )
+    assert join([], Imported((), ())).words == "There is no record in the file."

@@ -2,6 +2,7 @@
 
 import os
 import random
+import resource
 import signal
 import subprocess
 import sys
@@ -141,3 +142,26 @@ def test_no_acknowledged_entry_is_missing_after_kills_at_random_moments(log):
     held = log.read()
     assert acknowledged <= {int(item.key[1:]) for item in held.entries}
     assert held.damaged == ()
+
+
+def test_a_torn_end_longer_than_what_follows_leaves_nothing_behind(log):
+    log.put([entry(1)])
+    with log.path.open("ab") as file:
+        file.write(b"0badc0de " + b"x" * 200_000)
+    log.put([entry(2)])
+    held = log.read()
+    assert ([item.key for item in held.entries], held.damaged) == (["k1", "k2"], ())
+    assert log.path.read_bytes().endswith(b"}\n")
+
+
+def test_a_full_disk_leaves_the_log_as_long_as_it_was(log):
+    log.put([entry(1)])
+    before = log.path.read_bytes()
+    low, high = resource.getrlimit(resource.RLIMIT_FSIZE)
+    resource.setrlimit(resource.RLIMIT_FSIZE, (len(before) + 40, high))
+    try:
+        with pytest.raises(LogError, match="cannot be written"):
+            log.put([entry(2)])
+    finally:
+        resource.setrlimit(resource.RLIMIT_FSIZE, (low, high))
+    assert log.path.read_bytes() == before

@@ -7,7 +7,7 @@ from msgspec.structs import replace
 
 from umbra_awl.core.fit.fitting import fit
 from umbra_awl.core.logbook.model import Entry
-from umbra_awl.core.logbook.proof import age_of, proofs, prove_next, share_of, stood_on
+from umbra_awl.core.logbook.proof import age_of, proof_words, proofs, prove_next, share_of, stood_on
 from umbra_awl.core.plan.edit_access import set_air
 from umbra_awl.core.plan.edits import set_fields
 from umbra_awl.core.plan.index import PlanIndex
@@ -93,3 +93,33 @@ def test_the_next_key_ups_prove_most_first_and_an_echo_where_there_is_one(index,
     assert len(proven) == len(set(proven))
     assert prove_next(index, {WW: proof(index, entry("a", "echo"))}, fits) == ()
     assert len(prove_next(index, found, fits, most=2)) == 2
+
+
+@pytest.mark.parametrize(
+    ("entries", "words"),
+    [
+        ((), "never tried"),
+        ((entry("a", "answered", by="simulation"),), "never tried, only simulated"),
+        ((entry("a", "failed", note="no beep"),), "tried on 2026-11-26, and failed: no beep"),
+        ((entry("a", "heard-it"),), "heard the repeater on 2026-11-26, that one is heard is not proven"),
+        ((entry("a", "heard-by"),), "heard by somebody on 2026-11-26, that one hears is not proven"),
+        ((entry("a", "echo", days=100),), "echo came back on 2026-08-19, fading"),
+        ((entry("a", "echo", days=400),), "echo came back on 2025-10-23, over a year old"),
+        (
+            (entry("a", "echo", days=5, stood={"slot": "1"}), entry("b", "failed", note="no beep")),
+            "echo came back on 2026-11-22, failed since: no beep, doubtful, for it has changed: slot 1 → 2",
+        ),
+    ],
+)
+def test_a_proof_is_said_in_words(index, entries, words):
+    assert proof_words(proof(index, *entries)) == words
+
+
+def test_what_a_proof_stands_on_is_the_routes_own(index):
+    stood = stood_on(index, index.routes[WW], "tarn")
+    assert {"receive", "transmit", "color code", "slot", "hotspot's receive", "correction", "radio"} <= stood.keys()
+    assert stood["destination"] == str(index.destinations["worldwide"].number)
+    assert "radio" not in stood_on(index, index.routes[WW], "gone")
+    local = next(item for item in index.plan.routes if index.parts(item)[1].mode == "fm")
+    assert "slot" not in stood_on(index, local)
+    assert "hotspot's receive" not in stood_on(index, local)

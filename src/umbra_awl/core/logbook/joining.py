@@ -1,6 +1,7 @@
 """Entries of another log joined to one's own: what is there already is left, what could not be taken is told."""
 
 from collections.abc import Iterable
+from datetime import datetime, timedelta
 from typing import NamedTuple
 
 from msgspec.structs import replace
@@ -9,6 +10,7 @@ from umbra_awl.core.logbook.adif import Fault, Imported, read_adif
 from umbra_awl.core.logbook.model import Entry
 
 _TOLD = 4
+_MINUTE, _CLOCKS_MIN, _TWO = len("2026-11-27T10:00"), 15, 2
 CONFIRMED = frozenset({"Y", "V"})
 """ADIF's words for a confirmation that came (“QSL_RCVD”): yes, and verified."""
 
@@ -53,26 +55,86 @@ def read_file(data: bytes, taken: Iterable[str] = ()) -> Imported:
 
 
 def join(held: Iterable[Entry], found: Imported) -> Joined:
-    """What of some entries is new: the same call in the same minute and mode is the same contact.
+    """What of some entries is new: the same call in the same minute, by no other mode or route, is the same contact.
 
-    One that is there already, and comes confirmed, confirms it.
+    One that is there already, and comes confirmed, confirms it. A confirmation by another clock, up to a quarter of an hour
+    away, confirms the one contact there that it can mean.
     """
-    known = {_mark(item): item for item in held}
+    known = _Known(held)
     fresh: list[Entry] = []
-    confirmed: dict[str, Entry] = {}
     doubled = 0
+    late: list[Entry] = []
     for item in found.entries:
-        mark = _mark(item)
-        there = known.get(mark)
-        if there is None:
-            known[mark] = item
+        if (there := known.same(item)) is not None:
+            doubled += 1
+            known.confirm(there, item)
+        elif _is_confirmed(item) and item.call:
+            late.append(item)
+        else:
             fresh.append(item)
-            continue
-        doubled += 1
-        if item.confirmed.upper() in CONFIRMED and there.confirmed.upper() not in CONFIRMED and there not in fresh:
-            confirmed[there.key] = replace(there, confirmed=item.confirmed)
-    return Joined(tuple(fresh), doubled, found.faults, tuple(confirmed.values()))
+            known.add(item)
+    for item in late:
+        meant = known.meant(item)
+        if meant is None:
+            fresh.append(item)
+            known.add(item)
+        else:
+            doubled += 1
+            known.confirm(meant, item)
+    order = {item.key: at for at, item in enumerate(found.entries)}
+    fresh.sort(key=lambda item: order[item.key])
+    return Joined(tuple(fresh), doubled, found.faults, tuple(known.confirmed.values()))
 
 
-def _mark(item: Entry) -> tuple[str, str, str, str]:
-    return item.call.upper(), item.utc[:16], item.mode or item.more.get("MODE", ""), item.route
+def _is_confirmed(item: Entry) -> bool:
+    return item.confirmed.strip().upper() in CONFIRMED
+
+
+class _Known:
+    """Entries that are there, by call and minute; those that were held can be confirmed."""
+
+    def __init__(self, held: Iterable[Entry]) -> None:
+        self.confirmed: dict[str, Entry] = {}
+        self._held: set[str] = set()
+        self._at: dict[tuple[str, str], list[Entry]] = {}
+        for item in held:
+            self._held.add(item.key)
+            self.add(item)
+
+    def add(self, item: Entry) -> None:
+        self._at.setdefault((item.call.upper(), item.utc[:_MINUTE]), []).append(item)
+
+    def same(self, item: Entry) -> Entry | None:
+        """The entry of the same contact."""
+        there = self._at.get((item.call.upper(), item.utc[:_MINUTE]), ())
+        return next((one for one in there if _alike(one, item)), None)
+
+    def meant(self, item: Entry) -> Entry | None:
+        """The one entry held that a confirmation by another clock can mean; None for none, and where there are several."""
+        try:
+            at = datetime.fromisoformat(item.utc)
+        except ValueError:
+            return None
+        near = (at + timedelta(minutes=by) for by in range(-_CLOCKS_MIN, _CLOCKS_MIN + 1))
+        found = [
+            one
+            for moment in near
+            for one in self._at.get((item.call.upper(), f"{moment:%Y-%m-%dT%H:%M}"), ())
+            if _alike(one, item) and self._open(one)
+        ]
+        return found[0] if len(found) == 1 else None
+
+    def _open(self, one: Entry) -> bool:
+        return one.key in self._held and one.key not in self.confirmed and not _is_confirmed(one)
+
+    def confirm(self, there: Entry, item: Entry) -> None:
+        """Take a confirmation over, where there is none yet."""
+        if _is_confirmed(item) and self._open(there):
+            self.confirmed[there.key] = replace(there, confirmed=item.confirmed)
+
+
+def _alike(one: Entry, other: Entry) -> bool:
+    """Whether mode and route are the same, as far as both say; without a call the route must be the same."""
+    modes = {item.mode or item.more.get("MODE", "") for item in (one, other)} - {""}
+    routes = {one.route, other.route}
+    return len(modes) < _TWO and len(routes - {""} if one.call else routes) < _TWO
