@@ -4,7 +4,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from umbra_awl.core.logbook.adif import adif_text, moment_of, read_adif, records
+from umbra_awl.core.logbook.adif import adif_text, entry_of, moment_of, read_adif, records
 from umbra_awl.core.logbook.model import Entry
 
 WORDS = st.text(st.characters(exclude_categories=("Cs", "Cc")), min_size=1, max_size=20).map(str.strip).filter(bool)
@@ -104,6 +104,32 @@ def test_modes_are_those_of_adif_and_strange_ones_are_kept():
     assert "<MODE:3>SSB" in adif_text([strange])
 
 
+@pytest.mark.parametrize(
+    ("mode", "submode", "ours"),
+    [
+        ("DMR", "", "dmr"), ("D-STAR", "", "dstar"), ("C4FM", "", "fusion"), ("Fusion", "", "fusion"), ("FM", "", "fm"),
+        ("DIGITALVOICE", "C4FM", "fusion"), ("DIGITALVOICE", "", ""), ("FM", "FREEDV", ""),
+    ],
+)  # fmt: skip
+def test_modes_are_known_however_they_are_written(mode, submode, ours):
+    fields = {"QSO_DATE": "20261127", "TIME_ON": "1000", "MODE": mode, "SUBMODE": submode}
+    made = entry_of(fields, 1)
+    assert made.mode == ours
+    assert made.more == ({} if ours else {name: fields[name] for name in ("MODE", "SUBMODE") if fields[name]})
+
+
+def test_values_may_hold_marks_and_one_too_long_is_left_and_told():
+    head = "<CALL:5>Q3AMB<QSO_DATE:8>20261127<TIME_ON:4>1000"
+    assert one(f"{head}<COMMENT:5>a<b>c<EOR>").note == "a<b>c"
+    assert one(f"{head}<COMMENT:6>ö<b>c <NAME:2>Al<EOR>").note == "ö<b>c"
+    assert one(f"{head}<COMMENT:5>x <EOH<NAME:2>Al<EOR>").name == "Al"
+    found = read_adif(f"{head}<COMMENT:200000>{'x' * 200_000}<NAME:2>Al<EOR>")
+    assert (found.entries[0].note, found.entries[0].name) == ("", "Al")
+    assert "longer than is taken" in found.faults[0].words
+    several = read_adif(f"<EOH>{head}<EOR>{head}<EOR>", taken=[one(f"{head}<EOR>").key])
+    assert len({item.key for item in several.entries}) == 2
+
+
 def test_keys_that_are_there_already_are_not_used_twice():
     made = Entry("k1", "2026-11-27T10:00:00Z", call="Q3AMB")
     found = read_adif(adif_text([made]), taken=["k1"])
@@ -111,8 +137,13 @@ def test_keys_that_are_there_already_are_not_used_twice():
 
 
 @pytest.mark.parametrize(
-    ("day", "time", "utc"), [("20261127", "1000", "2026-11-27T10:00:00Z"), ("20261127", "99", ""), ("x", "1000", "")]
-)
+    ("day", "time", "utc"),
+    [
+        ("20261127", "1000", "2026-11-27T10:00:00Z"), ("20261127", "930", "2026-11-27T09:30:00Z"),
+        ("20261127", "93005", "2026-11-27T09:30:05Z"), (" 20261127", "093005 ", "2026-11-27T09:30:05Z"),
+        ("20261127", "99", ""), ("20261127", "193", ""), ("20261127", "0930051", ""), ("20261127", "", ""), ("x", "1000", ""),
+    ],
+)  # fmt: skip
 def test_moments(day, time, utc):
     assert moment_of(day, time) == utc
 
