@@ -60,6 +60,9 @@ def test_the_busiest_hours_are_told_by_ones_own_clock():
     assert best_hours("Etc/GMT-6", "Etc/UTC", at(3)) == "13:00–16:00"
     assert best_hours("Etc/GMT-6", "Etc/GMT+3", at(20)) == "10:00–13:00"
     assert busy_at(at(20)) > busy_at(at(9)) > busy_at(at(3))
+    half = at(22).replace(minute=30)
+    assert busy_at(half) == pytest.approx((busy_at(at(22)) + busy_at(at(23))) / 2)
+    assert busy_at(at(23).replace(minute=30)) == pytest.approx((busy_at(at(23)) + busy_at(at(0))) / 2)
 
 
 def test_a_destination_that_names_a_repeater_is_where_that_stands(index):
@@ -72,6 +75,10 @@ def test_a_trip_shifts_the_week_into_the_travellers_zone(index):
     trip = replace(index.plan.trips[0], begins="2026-11-26", ends="2026-11-28", time_zone="Asia/Tokyo")
     there = PlanIndex(replace(index.plan, trips=(trip,)))
     assert trip_on(there.plan.trips, at(12)) == trip
+    days = [trip_on(there.plan.trips, datetime(2026, 11, day, 12, tzinfo=UTC)) is not None for day in range(25, 30)]
+    assert days == [False, True, True, True, False]
+    day_out = replace(trip, ends="")
+    assert [trip_on([day_out], datetime(2026, 11, day, tzinfo=UTC)) is not None for day in (26, 27)] == [True, False]
     assert zone_here(there, at(12), HOME) == "Asia/Tokyo"
     later = datetime(2026, 12, 5, tzinfo=UTC)
     assert zone_here(there, later, HOME) == HOME

@@ -44,6 +44,12 @@ def event(*lines):
         (["DTSTART:20261103T193000Z", "RRULE:FREQ=MONTHLY;BYDAY=TU;BYSETPOS=1,-1"], {"days": (1,), "nth": (1, -1)}),
         (["DTSTART:20261103T193000Z", "BEGIN:VALARM", "ACTION:DISPLAY", "TRIGGER:-PT45M", "END:VALARM"], {"remind_minutes": 45}),
         (["DTSTART:20261103T193000Z", "BEGIN:VALARM", "TRIGGER:-P9D", "END:VALARM"], {"remind_minutes": 15}),
+        (["DTSTART:20261103T193000Z", "BEGIN:VALARM", "TRIGGER;RELATED=END:-PT5M", "END:VALARM"], {"remind_minutes": 15}),
+        (["DTSTART:20261103T193000Z", "BEGIN:VALARM", "TRIGGER:20261103T190000Z", "END:VALARM"], {"remind_minutes": 15}),
+        (["DTSTART:20261103T193000Z", "DTEND:20261103T211500Z"], {"minutes": 105}),
+        (["DTSTART;TZID=Europe/Athens:20261103T193000", "DTEND;TZID=Europe/Athens:20261103T211500"], {"minutes": 105}),
+        (["DTSTART;TZID=Europe/Athens:20261103T193000", "DTEND:20261103T201500"], {"minutes": 60}),
+        (["DTSTART:20261103T193000Z", "RRULE:FREQ=WEEKLY;WKST=SU;BYDAY=TU"], {"step": 1, "days": (1,)}),
     ],
 )  # fmt: skip
 def test_what_other_hands_write_is_taken(lines, fields):
@@ -59,6 +65,9 @@ def test_what_other_hands_write_is_taken(lines, fields):
         (["DTSTART:20261103T193000Z", "RRULE:FREQ=YEARLY"], "yearly"),
         (["DTSTART:20261103T193000Z", "RRULE:FREQ=MONTHLY;BYSETPOS=1;BYDAY=MO,TU"], "BYSETPOS"),
         (["DTSTART:20261103T193000Z", "STATUS:CANCELLED"], "it is cancelled"),
+        (["DTSTART:20261103T193000Z", "RRULE:FREQ=WEEKLY;INTERVAL=2;WKST=SU;BYDAY=SU,TU"], "do not begin on a Monday"),
+        (["DTSTART:20261103T193000Z", "RRULE:FREQ=MONTHLY;BYDAY=1TU,2WE"], "mixes days"),
+        (["DTSTART:20261103T193000Z", "RRULE:FREQ=MONTHLY;BYDAY=TU;BYSETPOS=9"], "The days are those"),
         (["DTSTART:20261103T193000Z", "RRULE:FREQ=MONTHLY;BYMONTHDAY=9"], "days of the month"),
         (["DTSTART;TZID=Somewhere Else:20261103T193000"], "not known here"),
         (["DTSTART:20261103T193000Z", "RRULE:FREQ=WEEKLY;COUNT=99999999"], "cannot be read"),
