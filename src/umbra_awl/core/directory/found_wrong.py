@@ -8,9 +8,10 @@ from umbra_awl.core.directory.store import Entry, Store
 from umbra_awl.core.facts.frequency import format_mhz, format_offset, parse_hz, parse_offset_hz
 from umbra_awl.core.facts.tones import parse_tone
 from umbra_awl.core.modes.table import mode_of
+from umbra_awl.core.plan.air import Mode
 from umbra_awl.core.plan.edit_access import set_air, set_service, swap_offset
 from umbra_awl.core.plan.edits import Edit
-from umbra_awl.core.plan.model import AccessPoint, Mode, Service
+from umbra_awl.core.plan.model import AccessPoint, Service
 
 
 class Change(NamedTuple):
