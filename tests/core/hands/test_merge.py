@@ -9,12 +9,14 @@ from tests.slips import slipped, slips, sound_plan
 from umbra_awl.core.hands.merge import ORDER, merge
 from umbra_awl.core.hands.refer import references
 from umbra_awl.core.hands.rows import in_order
+from umbra_awl.core.hands.words import Wordings
 from umbra_awl.core.plan.check import structure_faults
 from umbra_awl.core.plan.edit_access import remove_destination, set_air
 from umbra_awl.core.plan.edits import rename_plan
 from umbra_awl.core.plan.file_form import parse_plan, plan_bytes
-from umbra_awl.core.plan.model import Destination, Plan, Route
+from umbra_awl.core.plan.model import Destination, Mapped, Plan, Route, Static
 from umbra_awl.core.plan.parts import PARTS
+from umbra_awl.core.plan.radios import PinnedName
 from umbra_awl.demo.fresh import demo_plan
 
 BASE = demo_plan()
@@ -240,3 +242,52 @@ def test_without_an_ancestor_rows_of_members_are_asked_whole():
 )  # fmt: skip
 def test_an_order_is_that_of_whoever_changed_it_and_additions_stand_beside_their_neighbour(mine, theirs, order, both):
     assert in_order(tuple("abc"), tuple(mine), tuple(theirs)) == (tuple(order), both)
+
+
+@pytest.mark.parametrize("turned", [False, True])
+def test_a_person_that_one_removed_and_the_others_radio_is_for_is_put_back_and_told(turned):
+    gone = BASE.station.identities[1].key
+    rest = tuple(item for item in BASE.station.identities if item.key != gone)
+    removed = replace(
+        BASE,
+        station=replace(BASE.station, identities=rest),
+        steps=tuple(item for item in BASE.steps if item.who != gone),
+    )
+    needs = replace(BASE, radios=(*BASE.radios, replace(BASE.radios[0], key="new", identity=gone, name="New")))
+    found = merge(BASE, *((needs, removed) if turned else (removed, needs)))
+    assert gone in {item.key for item in found.plan.station.identities}
+    assert [item.path for item in found.taken if item.what == "put back"] == [("station", "identities", gone)]
+    told = Wordings(removed, needs, BASE)
+    assert "put back" in told.taken(next(item for item in found.taken if item.what == "put back"))
+    assert merge(BASE, removed, BASE).plan == removed
+
+
+def _with_air(plan, key, **fields):
+    def there(service):
+        return replace(service, air=replace(service.air, **fields)) if service.key == key else service
+
+    access = (replace(item, services=tuple(map(there, item.services))) for item in plan.access)
+    return replace(plan, access=tuple(access))
+
+
+def test_what_stands_deep_inside_of_a_thing_is_needed_too():
+    alone = replace(BASE, destinations=(*BASE.destinations, Destination("lone", "Lone", number=99_955)))
+    for theirs in (
+        _with_air(alone, "blackfell-dmr", static=(Static(2, "lone"),)),
+        _with_air(alone, "torrick-fusion", mapped=(Mapped(42, "lone"),)),
+    ):
+        found = merge(alone, BASE, theirs)
+        assert [item.path for item in found.taken if item.what == "put back"] == [("destinations", "lone")]
+        assert found.faults == ()
+    route = BASE.routes[0].key
+    pinned = replace(BASE.radios[0], names=(PinnedName(route, "MINE"),))
+    theirs = replace(BASE, radios=(pinned, *BASE.radios[1:]))
+    mine = remove_routes(BASE, route)
+    found = merge(BASE, mine, theirs)
+    assert (("routes", route), "put back") in {(item.path, item.what) for item in found.taken}
+
+
+def remove_routes(plan, key):
+    """The plan without a route, nor what names it in lists."""
+    zones = tuple(replace(zone, members=tuple(one for one in zone.members if one != key)) for zone in plan.zones)
+    return replace(plan, routes=tuple(item for item in plan.routes if item.key != key), zones=zones)

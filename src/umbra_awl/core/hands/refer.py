@@ -81,7 +81,7 @@ def put_back(
     plan: Plan, mine: Plan, theirs: Plan
 ) -> tuple[Plan, list[tuple[tuple[str, ...], Literal["mine", "theirs"]]]]:
     """The plan with what one side removed and the other's things need; where each was put back, and from which side."""
-    back: list[tuple[tuple[str, ...], Literal["mine", "theirs"]]] = []
+    plan, back = _people_back(plan, mine, theirs)
     for _round in range(_ROUNDS):
         there = _there(plan)
         missing = {
@@ -98,6 +98,25 @@ def put_back(
                 plan = _with(plan, part, item, getattr(mine if side == "mine" else theirs, part))
                 back.append(((part, str(item.key)), side))
     return plan, back
+
+
+def _people_back(
+    plan: Plan, mine: Plan, theirs: Plan
+) -> tuple[Plan, list[tuple[tuple[str, ...], Literal["mine", "theirs"]]]]:
+    """The plan with identities that one side removed and a radio or a step of the other's is for."""
+    held = plan.station.identities
+    needed = {radio.identity for radio in plan.radios} | {step.who for step in plan.steps}
+    missing = needed - {item.key for item in held} - {""}
+    back: list[tuple[tuple[str, ...], Literal["mine", "theirs"]]] = []
+    for side, one in (("mine", mine), ("theirs", theirs)):
+        for item in one.station.identities:
+            if item.key in missing:
+                missing.discard(item.key)
+                held = (*held, item)
+                back.append((("station", "identities", item.key), side))  # type: ignore[arg-type]
+    if not back:
+        return plan, back
+    return msgspec.structs.replace(plan, station=msgspec.structs.replace(plan.station, identities=held)), back
 
 
 def _held_by(kind: str, key: str, mine: Plan, theirs: Plan) -> tuple[str, Any, Literal["mine", "theirs"]] | None:
