@@ -1,6 +1,6 @@
 """One truth about a key-up: what the trace lets through has no finding that says otherwise, and what it stops has one."""
 
-from hypothesis import given, settings
+from hypothesis import example, given, settings
 
 from tests.slips import PROFILES, slipped, slips, sound_plan
 from umbra_awl.core.findings.evaluate import findings_of
@@ -46,8 +46,9 @@ ONLY_OF = {
     "my-blank": {"dstar"},
     "hotspot-color-differs": {"dmr"},
     "module-letter": {"dstar"},
+    "slot-not-used": {"dmr"},
 }
-"""Findings on what several modes share that concern some of them."""
+"""Findings on what several modes share that concern some of them: a slot is kept in the plan for all, and sent by DMR alone."""
 
 
 def _mine(index, found, radio, route):
@@ -95,6 +96,7 @@ def test_a_plan_without_slips_reaches_everywhere():
     look(sound_plan())
 
 
+@example([(1, 131, 11)])
 @given(slips)
 @settings(max_examples=150, deadline=None)
 def test_trace_and_findings_agree_on_plans_with_slips(made):

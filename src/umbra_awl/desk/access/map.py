@@ -18,7 +18,7 @@ from PyQt6.QtGui import (
     QResizeEvent,
     QWheelEvent,
 )
-from PyQt6.QtWidgets import QSizePolicy, QToolTip, QWidget
+from PyQt6.QtWidgets import QSizePolicy, QWidget
 
 from umbra_awl.core.estimate.survey import Spot
 from umbra_awl.core.facts.coast import Coast
@@ -34,7 +34,7 @@ from umbra_awl.desk.access.map_paint import (
     paint_marks,
 )
 from umbra_awl.desk.access.map_points import NONE, Points, kind_of, modes_of, numbers_of
-from umbra_awl.desk.parts.tips import plain
+from umbra_awl.desk.parts.tips import show_tip
 from umbra_awl.desk.theme.theme import Theme
 
 MARGIN_PX = 80
@@ -282,7 +282,7 @@ class AccessMap(QWidget):
         if isinstance(event, QHelpEvent) and event.type() == QEvent.Type.ToolTip:
             at = QPointF(event.pos())
             said = [words for foot, words in self._flags() if (foot - at - QPointF(-4, 8)).manhattanLength() < _PICK_PX]
-            QToolTip.showText(event.globalPos(), plain("\n".join(said)), self)
+            show_tip(event.globalPos(), "\n".join(said), self)
             return True
         return super().event(event)
 
