@@ -233,3 +233,38 @@ def test_where_progress_cannot_be_kept_it_is_said(demo_window, page, said, monke
     page.coach.path.mkdir()
     page.coach.answer("fault padding", right=True)
     assert "cannot be kept" in said[-1]
+
+
+def test_nothing_in_the_practice_window_reaches_a_radio_a_hotspot_or_a_service(
+    demo_window, page, monkeypatch, tmp_path
+):
+    from umbra_awl.core.directory.download import Offered
+
+    page.fault.open_case(case(demo_window, "encrypted"))
+    drill = page.fault.window_
+    told, begun = [], []
+    drill.bench.said.connect(lambda text, _kind: told.append(text))
+    port = tmp_path / "port"
+    port.write_text("a port that must not be opened")
+    drill.runner.set_port(str(port))
+    drill.open_stage("hotspots", "find")
+    drill.open_stage("access", "imports")
+    seek, imports = drill.stages["hotspots"].seek.seek, drill.stages["access"].imports
+    seek.name.setText("spot.invalid")
+    imports.address.setText("http://registry.invalid")
+    for name in ("start", "latest", "keep"):
+        monkeypatch.setattr(drill.bench.jobs, name, lambda *_args, **_named: begun.append(1))
+    monkeypatch.setattr(drill.directory, "run", lambda *_args: begun.append(1))
+    own = type("Own", (), {"network": None, "device": ""})()
+    offered = Offered("a.csv", "access", "a list", 1, "", "2026-11-27")
+    reaching = (
+        drill.runner.read, seek.by_name, lambda: seek.look_at(own), imports.ask_service, lambda: imports.fetch(offered),
+        drill.stages["hotspots"].spot.ask, lambda: drill.commands.run("read"),
+    )  # fmt: skip
+    for does in reaching:
+        told.clear()
+        does()
+        assert begun == []
+        assert "practice copy" in told[-1]
+    assert not drill.runner.running
+    page.fault.end()

@@ -280,7 +280,7 @@ class Runner(QObject):
     ) -> None:
         way, radio = self.way_now or self.ways.way(), self._bench.radio
         self.way_now = None
-        if self.running or way is None or radio is None:
+        if self.running or way is None or radio is None or not self._bench.reaches_out():
             return
         if why_not := way.why_not():
             self.fault = why_not

@@ -1,14 +1,12 @@
 """What can be found wrong with a listing on the air, and what each means for the plan and for the directory's entry."""
 
-from collections.abc import Callable
-from functools import partial
 from typing import Any, NamedTuple
 
+from umbra_awl.core.directory.openers import OPENERS
 from umbra_awl.core.directory.store import Entry, Store
 from umbra_awl.core.facts.frequency import format_mhz, format_offset, parse_hz, parse_offset_hz
 from umbra_awl.core.facts.tones import parse_tone
 from umbra_awl.core.modes.table import mode_of
-from umbra_awl.core.plan.air import Mode
 from umbra_awl.core.plan.edit_access import set_air, set_service, swap_offset
 from umbra_awl.core.plan.edits import Edit
 from umbra_awl.core.plan.model import AccessPoint, Service
@@ -56,28 +54,6 @@ def ways_wrong(service: Service) -> list[Wrong]:
     ]
 
 
-def _whole(most: int, what: str, text: str) -> int:
-    if not (text.isascii() and text.isdigit() and int(text) <= most):
-        raise ValueError(f"“{text}” is not {what}: 0 to {most} exist.")
-    return int(text)
-
-
-def module_letter(text: str) -> str:
-    """A module's letter as it is typed. Raises ValueError."""
-    letter = text.strip().upper()
-    if len(letter) != 1 or not "A" <= letter <= "Z":
-        raise ValueError("A module is one letter: A, B or C by custom.")
-    return letter
-
-
-_OPENERS: dict[Mode, tuple[str, Callable[[str], Any]]] = {
-    "fm": ("tone_tx", parse_tone),
-    "dmr": ("color_code", partial(_whole, 15, "a color code")),
-    "dstar": ("module", module_letter),
-    "fusion": ("dgid_tx", partial(_whole, 99, "a DG-ID")),
-}
-
-
 def change_for(access: AccessPoint, service: Service, listed_key: str, wrong: str, typed: str, today: str) -> Change:
     """What follows from a finding; `listed_key` is the service's key in the directory's entry. Raises ValueError for typing."""
     text = typed.strip()
@@ -94,7 +70,7 @@ def change_for(access: AccessPoint, service: Service, listed_key: str, wrong: st
         hz = _frequency(service, wrong, text)
         field = "rx_hz" if wrong == "output" else "tx_hz"
         return Change(set_service(service.key, sentence, **{field: hz}), f"{listed_key}/{field}", hz)
-    field, read = ("tone_rx", parse_tone) if wrong == "back" else _OPENERS[service.mode]
+    field, read = ("tone_rx", parse_tone) if wrong == "back" else OPENERS[service.mode]
     value = read("" if text == "none" else text)
     return Change(set_air(service.key, sentence, **{field: value}), f"{listed_key}/air/{field}", value)
 

@@ -3,15 +3,14 @@
 from collections.abc import Callable
 from typing import Any
 
+from umbra_awl.core.directory.openers import OPENERS
 from umbra_awl.core.directory.store import Entry
 from umbra_awl.core.directory.values import parse_day
 from umbra_awl.core.facts.callsign import call_sign_fault, tidy_call_sign
 from umbra_awl.core.facts.earth import format_position, parse_position
 from umbra_awl.core.facts.frequency import format_mhz, format_offset, parse_hz, parse_offset_hz
 from umbra_awl.core.facts.modes import MODE_WORDS
-from umbra_awl.core.facts.tones import parse_tone
 from umbra_awl.core.modes.table import mode_of
-from umbra_awl.core.plan.air import Mode
 from umbra_awl.core.plan.model import AccessPoint, Service
 from umbra_awl.desk.directory import Directory
 from umbra_awl.desk.parts.field_list import RULE, Field
@@ -66,7 +65,7 @@ class EntryFields:
         ]
 
     def _opens(self, service: Service) -> Field:
-        mode, (field, read) = mode_of(service), _OPENERS[service.mode]
+        mode, (field, read) = mode_of(service), OPENERS[service.mode]
         text = mode.opener(service.air)
         label = mode.opened_by[0].upper() + mode.opened_by[1:]
         return self._field(label, f"{service.key}/air/{field}", text, read, shown=text or "none", mono=True)
@@ -131,28 +130,3 @@ def _sent(service: Service) -> Callable[[str], int]:
         return service.rx_hz + parse_offset_hz(text) if signed else parse_hz(text)
 
     return read
-
-
-def _number(most: int, what: str) -> Callable[[str], int]:
-    def read(text: str) -> int:
-        if not text.isascii() or not text.isdigit() or int(text) > most:
-            raise ValueError(f"“{text}” is not {what}: 0 to {most} exist.")
-        return int(text)
-
-    return read
-
-
-def _module(text: str) -> str:
-    letter = text.strip().upper()
-    if len(letter) != 1 or not "A" <= letter <= "Z":
-        raise ValueError("A module is one letter: A, B or C by custom.")
-    return letter
-
-
-_OPENERS: dict[Mode, tuple[str, Callable[[str], Any]]] = {
-    "fm": ("tone_tx", parse_tone),
-    "dmr": ("color_code", _number(15, "a color code")),
-    "dstar": ("module", _module),
-    "fusion": ("dgid_tx", _number(99, "a DG-ID")),
-}
-"""The field that holds what opens a service, and how it is read as typed."""

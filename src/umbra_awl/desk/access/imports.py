@@ -208,6 +208,8 @@ class Imports(QStackedWidget):
     def ask_service(self) -> None:
         """Ask a service what it offers."""
         address = self.address.text()
+        if not self._bench.reaches_out():
+            return
         self._directory.settings.keep(service=address)
         self._directory.run("Asking the service …", lambda _store: offered(address), self._show_offers)
 
@@ -225,6 +227,8 @@ class Imports(QStackedWidget):
     def fetch(self, file: Offered) -> None:
         """Fetch a file and show its columns."""
         directory, address = self._directory, self.address.text()
+        if not self._bench.reaches_out():
+            return
 
         def work(_store: Store) -> Path:
             def progress(have: int, size: int) -> None:

@@ -128,7 +128,7 @@ class AccessStage(QWidget):
         """The place looked at belongs to the map."""
         for made in self._of_map:
             made.setVisible(name in {"around", "trips"})
-        _ = self.worked.book
+        self.worked.follow()
 
     @cached_property
     def imports(self) -> "Imports":

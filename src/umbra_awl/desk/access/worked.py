@@ -31,9 +31,8 @@ class Worked(QObject):
         self._book: LogBook | None = None
         self.spots: tuple[WorkedFrom, ...] = ()
 
-    @property
-    def book(self) -> "LogBook":
-        """The log."""
+    def follow(self) -> "LogBook":
+        """Follow the log from now on."""
         if self._book is None:
             self._book = self._ask()
             self._book.changed.connect(self.refresh)
@@ -68,5 +67,6 @@ class Worked(QObject):
             return
         locator = locator_of(*place.position)
         named = place.words.replace(",", " ").strip()
-        self.book.work_from(locator if named.casefold() in {"", locator.casefold()} else f"{named}, {locator}")
-        self._bench.say(f"The next entry is logged as worked from “{self.book.spot}” (Log, proof map).")
+        book = self.follow()
+        book.work_from(locator if named.casefold() in {"", locator.casefold()} else f"{named}, {locator}")
+        self._bench.say(f"The next entry is logged as worked from “{book.spot}” (Log, proof map).")

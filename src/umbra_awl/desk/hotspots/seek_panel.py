@@ -87,6 +87,8 @@ class SeekPanel(QFrame):
     def by_name(self) -> None:
         """Ask the system's own name service."""
         spot = self._spot
+        if not spot.bench.reaches_out():
+            return
         text = self.name.text()
         self.told.setText("Asking for the name …")
         spot.bench.jobs.latest("spot-name", partial(looking.by_name, text), self._take_names)
