@@ -10,6 +10,7 @@ import time
 from datetime import datetime
 from pathlib import Path
 
+from bench.days import LOCAL, TODAY
 from bench.measure import Result, against, timed
 from bench.plans import big_plan
 from umbra_awl.core.findings.evaluate import Evaluator
@@ -43,7 +44,7 @@ def _files(plan, folder):
     print(f"the big plan: {len(plan.routes)} routes, {len(plan.destinations)} destinations, {len(data) / 1e6:.2f} MB")
     path = folder / "big.awl.json"
     path.write_bytes(data)
-    document = Document.open(path)
+    document = Document.open(path, LOCAL)
 
     def save():
         document.save(NOW)
@@ -61,7 +62,7 @@ def _files(plan, folder):
     print(
         f"one edit of the big plan, journalled: {edit * 1000:.2f} ms (replacing one of 4,000 values should stay under 1 ms)"
     )
-    index = PlanIndex(plan)
+    index = PlanIndex(plan, TODAY)
     route = plan.routes[2000]
     from umbra_awl.core.routes.punch import set_route
 
@@ -73,7 +74,7 @@ def _files(plan, folder):
 
 def _fit(plan):
     profile = shipped_profiles()["moor4k"]
-    memory = fit(PlanIndex(plan), plan.radios[0], profile).memory
+    memory = fit(PlanIndex(plan, TODAY), plan.radios[0], profile).memory
     channel, contact = struct.Struct("<IIBBBBHHBHH16s"), struct.Struct("<IB16s")
 
     def pack():
@@ -107,12 +108,12 @@ def _fit(plan):
     def fresh():
         for cached in (ways.ways_of, names._chosen):
             cached.cache_clear()
-        fit(PlanIndex(plan), plan.radios[0], profile)
+        fit(PlanIndex(plan, TODAY), plan.radios[0], profile)
 
     def again():
-        fit(PlanIndex(plan), plan.radios[0], profile)
+        fit(PlanIndex(plan, TODAY), plan.radios[0], profile)
 
-    index = PlanIndex(plan)
+    index = PlanIndex(plan, TODAY)
     fit(index, plan.radios[0], profile)
     edited = set_route(index, plan.routes[1_000].key, "Low power", power="low").apply(plan)
 
@@ -130,8 +131,8 @@ def _fit(plan):
 def _findings(plan):
     profiles = shipped_profiles()
     warm = Evaluator(profiles)
-    warm.evaluate(PlanIndex(plan))
-    state = {"index": PlanIndex(plan), "at": 0}
+    warm.evaluate(PlanIndex(plan, TODAY))
+    state = {"index": PlanIndex(plan, TODAY), "at": 0}
     services = [service.key for _access, service in state["index"].all_services()]
 
     def after_edit():
@@ -148,7 +149,7 @@ def _findings(plan):
     edits = statistics.median(after_edit() for _ in range(15))
 
     def full():
-        Evaluator(profiles).evaluate(PlanIndex(plan))
+        Evaluator(profiles).evaluate(PlanIndex(plan, TODAY))
 
     whole = statistics.median(timed(full) for _ in range(9))
     return [Result("findings after one edit", edits, "the full set of findings", whole, 0.2)]
@@ -156,7 +157,7 @@ def _findings(plan):
 
 def _shell(folder):
     path = folder / "demo.awl.json"
-    path.write_bytes(plan_bytes(demo_plan()))
+    path.write_bytes(plan_bytes(demo_plan(TODAY)))
     quiet = {
         "stdout": subprocess.DEVNULL,
         "check": False,
@@ -180,11 +181,11 @@ def _shell(folder):
 
 
 def _line(folder):
-    demo = lay_out(folder / "demo")
+    demo = lay_out(folder / "demo", TODAY)
     profile_key, memory, port = demo.radios["tarn"]
     profile = shipped_profiles()[profile_key]
     shelf = Shelf(folder / "shelf")
-    index = PlanIndex(demo_plan())
+    index = PlanIndex(demo_plan(TODAY), TODAY)
     result = fit(index, index.radios["tarn"], profile)
     with RadioProcess(profile_key, memory, port):
         line = SerialLine(str(port), profile.line.baud)

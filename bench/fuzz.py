@@ -19,6 +19,7 @@ import httpx
 import msgspec
 from PIL import Image
 
+from bench.days import LOCAL, TODAY
 from bench.fuzz_log import log_readers
 from umbra_awl.core.bring.recognise import recognise
 from umbra_awl.core.columns.csv_guess import guess_layout as guess_columns
@@ -236,7 +237,7 @@ def _book(folder: Path, table: bytes) -> bytes:
 
 def _radio_readers(plan: Plan) -> list[Reader]:
     """The readers of memories, profiles, layouts, a radio's files, of hotspot parts and of frames."""
-    memory = memory_bytes(fit(PlanIndex(plan), plan.radios[0], shipped_profiles()["tarn16"]).memory, b"own" * 50)
+    memory = memory_bytes(fit(PlanIndex(plan, TODAY), plan.radios[0], shipped_profiles()["tarn16"]).memory, b"own" * 50)
     wide = shipped_layouts()[0]
     written = write_files(parse_memory(memory)[0], wide).files["channels.csv"]
     frame = encode(Frame(FrameKind.IDENTITY, 1, Identity("tarn16", "1", 65536, 512).pack()))
@@ -274,7 +275,7 @@ def _plan_readers(folder: Path, plan: Plan) -> list[Reader]:
     def opened(data):
         path.write_bytes(plan_bytes(plan))
         journal_path(path).write_bytes(data)
-        document = Document.open(path)
+        document = Document.open(path, LOCAL)
         rest = document.plan
         document.close()
         parse_plan(plan_bytes(rest))
@@ -295,7 +296,7 @@ def _plan_readers(folder: Path, plan: Plan) -> list[Reader]:
 
 
 def _journal_of(path: Path, plan: Plan) -> bytes:
-    document = Document.open(path)
+    document = Document.open(path, LOCAL)
     document.edit(rename_plan("Other"))
     document.edit(set_fields(ROUTES, plan.routes[0].key, "x", power="low"))
     data = journal_path(path).read_bytes()
@@ -325,7 +326,7 @@ def _resident_mb() -> float:
 def _way_readers(folder: Path, plan: Plan) -> tuple[Reader, ...]:
     """What comes over cards, apps and tables: files, folders of a card, lists, firmware."""
     fell = shipped_profiles()["fell-d2"]
-    made = fit(PlanIndex(plan), next(item for item in plan.radios if item.profile == "fell-d2"), fell).memory
+    made = fit(PlanIndex(plan, TODAY), next(item for item in plan.radios if item.profile == "fell-d2"), fell).memory
     image = bytes(fell.image.size)
     file = pack_card(CardFile(Header("fell-d2", number=3), merge(image, made, fell)))
     kept = folder / "card" / fell.card.folder / fell.card.backup
@@ -361,7 +362,7 @@ def _hotspot_readers() -> tuple[Reader, ...]:
     def answered(data: bytes) -> object:
         return Talk("spot.test", "", httpx.MockTransport(lambda _asked: httpx.Response(200, content=data))).status()
 
-    settings = settings_text(demo_plan(), "home")
+    settings = settings_text(demo_plan(TODAY), "home")
     return (
         Reader("hotspot settings", settings.encode(), _text(lambda text: read_settings(text, ini)), FormError),
         Reader(
@@ -425,9 +426,9 @@ def _picture(image: Image.Image, form: str) -> bytes:
 
 def run(count: int) -> None:
     """Feed spoiled inputs to every reader in turn and print what came of them, the longest time and the most memory."""
-    chance, plan = random.Random(3), demo_plan()
+    chance, plan = random.Random(3), demo_plan(TODAY)
     folder = Path(tempfile.mkdtemp())
-    demo = lay_out(folder / "demo").plan.parent
+    demo = lay_out(folder / "demo", TODAY).plan.parent
     readers = (
         *_directory_readers(folder, demo, plan),
         *_radio_readers(plan),

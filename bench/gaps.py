@@ -5,6 +5,7 @@ import tempfile
 import time
 from pathlib import Path
 
+from bench.days import TODAY
 from bench.plans import big_plan, heavy_plan
 from umbra_awl.core.plan.file_form import plan_bytes
 from umbra_awl.demo.fresh import lay_out, start_radios
@@ -48,7 +49,7 @@ def run() -> None:
         window = build(app, Settings(), directory=Path(name) / "directory" / "directory.sqlite")
         Collector(window)
         window.show()
-        demo = lay_out(Path(name) / "demo")
+        demo = lay_out(Path(name) / "demo", TODAY)
         big = Path(name) / "big.awl.json"
         big.write_bytes(plan_bytes(big_plan()))
         radios = start_radios(demo, speed=8)

@@ -12,13 +12,13 @@ import sys
 import tempfile
 import time
 from contextlib import suppress
-from datetime import datetime
 from pathlib import Path
 
 from msgspec.structs import replace
 from tests.core.dying import kill
 from tests.core.test_store import kill_once
 
+from bench.days import LOCAL, TODAY
 from umbra_awl.core.logbook.log_file import LogFile
 from umbra_awl.core.logbook.model import Entry
 from umbra_awl.core.plan.edits import rename_plan
@@ -35,7 +35,7 @@ def run(count: int) -> None:
     for what, rounds in ((_kills, count), (_torn, count), (_outside, count // 4), (_several, max(1, count // 20))):
         with tempfile.TemporaryDirectory() as folder:
             path = Path(folder) / "wren.awl.json"
-            path.write_bytes(plan_bytes(demo_plan()))
+            path.write_bytes(plan_bytes(demo_plan(TODAY)))
             print(what(path, rounds, random.Random(11)), flush=True)
     with tempfile.TemporaryDirectory() as folder:
         print(_log_kills(Path(folder) / "log.awl-log", count, random.Random(12)), flush=True)
@@ -83,7 +83,7 @@ def _kills(path: Path, count: int, chance: random.Random) -> str:
     for _round in range(count):
         last = kill_once(path, chance.uniform(0.0, 0.08))
         try:
-            document = Document.open(path)
+            document = Document.open(path, LOCAL)
         except Exception:  # noqa: BLE001  (whatever it is, it counts as a plan that does not open)
             failed += 1
             continue
@@ -96,17 +96,17 @@ def _torn(path: Path, count: int, chance: random.Random) -> str:
     """Sessions one after the other on one plan; each ends in the middle of a record, or with its last one cut."""
     at = failed = silent = told = cuts = 0
     for _session in range(count):
-        document = Document.open(path)
+        document = Document.open(path, LOCAL)
         for _edit in range(chance.randint(1, 6)):
             at += 1
             document.edit(rename_plan(f"Plan {at}"))
             if chance.random() < 0.05:
-                document.save(datetime.now())
+                document.save(LOCAL)
         kill(document)
         cut = _tear(journal_path(path), chance)
         cuts += cut
         try:
-            again = Document.open(path)
+            again = Document.open(path, LOCAL)
         except Exception:  # noqa: BLE001
             failed += 1
             continue
@@ -136,14 +136,14 @@ def _tear(journal: Path, chance: random.Random) -> bool:
 def _outside(path: Path, count: int, chance: random.Random) -> str:
     """Another program writes, replaces or removes the file while it is open here; nothing of either may be lost."""
     lost = unasked = refused = 0
-    document = Document.open(path)
+    document = Document.open(path, LOCAL)
     for at in range(count):
         document.edit(rename_plan(f"Plan {at}"))
         theirs = replace(document.plan, name=f"Theirs {at}")
         _by_another(path, plan_bytes(theirs), chance)
         there = path.exists()
         try:
-            document.save(datetime.now())
+            document.save(LOCAL)
             unasked += there
         except ChangedOutsideError:
             refused += 1
@@ -166,7 +166,7 @@ def _by_another(path: Path, data: bytes, chance: random.Random) -> None:
 
 def _resolved(document: Document, path: Path, at: int, chance: random.Random) -> bool:
     """Keep mine, take theirs or keep both; whether mine and theirs are both still to be found afterwards."""
-    now = datetime.now()
+    now = LOCAL
     how = chance.randrange(3)
     if how == 0:
         document.save(now, over_theirs=True)
@@ -185,6 +185,7 @@ _WORKER = """
 import sys, time
 from datetime import datetime
 from pathlib import Path
+from umbra_awl.core.keep.clock import RUNNING
 from umbra_awl.core.logbook.log_file import LogFile
 from umbra_awl.core.logbook.model import Entry
 from umbra_awl.core.plan.edits import rename_plan
@@ -192,15 +193,16 @@ from umbra_awl.core.plan.errors import StoreError
 from umbra_awl.core.plan.store import Document
 path, done = Path(sys.argv[1]), 0
 end = time.monotonic() + float(sys.argv[2])
+now = RUNNING.local()
 while time.monotonic() < end:
     try:
-        document = Document.open(path)
+        document = Document.open(path, now)
     except StoreError:
         continue
     at = int(document.plan.name.split()[-1]) if document.plan.name.startswith("Plan ") else 0
     document.edit(rename_plan(f"Plan {at + 1}"))
     if done % 3:
-        document.save(datetime.now())
+        document.save(now)
     done += 1
     document.close()
 print(done)
@@ -222,7 +224,7 @@ def _several(path: Path, rounds: int, chance: random.Random) -> str:
 
 def _opened(path: Path) -> int:
     with suppress(StoreError):
-        document = Document.open(path)
+        document = Document.open(path, LOCAL)
         number = _number(document.plan.name)
         document.close()
         return number

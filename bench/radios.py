@@ -5,6 +5,7 @@ import io
 
 from msgspec.structs import replace
 
+from bench.days import TODAY
 from bench.measure import Result, against
 from bench.plans import big_plan, mode_plan
 from umbra_awl.core.columns.csv_in import read_files
@@ -44,7 +45,7 @@ def _fits() -> list[Result]:
             base.limits, channels=4000, zones=200, access_list=200 * (mode == "dstar"), rooms=100 * (mode == "fusion")
         )
         profile = replace(base, limits=limits)
-        memory = fit(PlanIndex(plan), plan.radios[0], profile).memory
+        memory = fit(PlanIndex(plan, TODAY), plan.radios[0], profile).memory
         row = struct.Struct("<IIBBBBB16s8s8s8s")
 
         def pack(memory=memory, row=row):
@@ -58,7 +59,7 @@ def _fits() -> list[Result]:
             return b"".join([*rows, *(struct.pack(f"<{len(zone.members)}H", *zone.members) for zone in memory.zones)])
 
         def again(plan=plan, profile=profile):
-            fit(PlanIndex(plan), plan.radios[0], profile)
+            fit(PlanIndex(plan, TODAY), plan.radios[0], profile)
 
         results.append(against(f"fit {len(memory.channels):,} {mode} routes", again, _PACKED, pack, 25))
     return results
@@ -67,7 +68,7 @@ def _fits() -> list[Result]:
 def _files() -> list[Result]:
     """Four thousand channels through the wide layout, out and in again."""
     plan = big_plan()
-    memory = fit(PlanIndex(plan), plan.radios[0], shipped_profiles()["moor4k"]).memory
+    memory = fit(PlanIndex(plan, TODAY), plan.radios[0], shipped_profiles()["moor4k"]).memory
     layout = shipped_layouts()[0]
     files = write_files(memory, layout).files
     cells = [list(row.values()) for row in MemoryRows(memory).rows("channels")]
@@ -113,7 +114,7 @@ def _people(folder) -> list[Result]:
         ("everybody, the nearest", {"everybody": True}),
     ):
         edited = set_people(plan.radios[0], "x", **rule).apply(plan)
-        index = PlanIndex(edited)
+        index = PlanIndex(edited, TODAY)
 
         def choose(index=index):
             choose_people(store, index, index.plan.radios[0], profile)

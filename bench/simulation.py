@@ -6,6 +6,7 @@ from pathlib import Path
 
 import simpy
 
+from bench.days import TODAY
 from bench.measure import Result, against
 from umbra_awl.core.fit.fitting import fit
 from umbra_awl.core.plan.index import PlanIndex
@@ -23,7 +24,7 @@ _GROUPS = ("isles-wide", "atlantic-english", "slow-speech", "worldwide", "northe
 
 
 def _setting():
-    index, profiles = PlanIndex(demo_plan()), shipped_profiles()
+    index, profiles = PlanIndex(demo_plan(TODAY), TODAY), shipped_profiles()
     radio = index.radios["tarn"]
     fits = {"tarn": fit(index, radio, profiles[radio.profile])}
     routes = tuple(
@@ -151,7 +152,7 @@ def agree(count: int) -> None:
 
 
 def _look(plan, profiles, found, differences, quiet_verdicts) -> None:
-    index, shipped = PlanIndex(plan), shipped_profiles()
+    index, shipped = PlanIndex(plan, TODAY), shipped_profiles()
     fits = {radio.key: fit(index, radio, shipped[profiles[radio.key]]) for radio in plan.radios}
     for radio in fits:
         for _route, said, keyed in quiet_verdicts(index, fits, radio):
@@ -170,8 +171,8 @@ def _crossings_of_the_demo():
     from umbra_awl.core.plan.model import Route
     from umbra_awl.core.routes.crossing import crossing
 
-    plan, chance = demo_plan(), Random(5)
-    index = PlanIndex(plan)
+    plan, chance = demo_plan(TODAY), Random(5)
+    index = PlanIndex(plan, TODAY)
     holes = [
         Route(service.key, destination.key, slot)
         for access, service in index.all_services()

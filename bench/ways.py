@@ -5,6 +5,7 @@ import struct
 import time
 from pathlib import Path
 
+from bench.days import TODAY
 from bench.measure import Result, against
 from bench.plans import mode_plan
 from umbra_awl.core.directory.people_search import Person
@@ -76,13 +77,13 @@ def _fit_to_card(folder: Path) -> list[Result]:
     profile = PROFILES["fell-d2"]
     plan = mode_plan("dstar", 1_000)
     radio = OwnedRadio("fell", "Fell D2", "fell-d2", plan.station.identities[0].key)
-    index = PlanIndex(plan)
+    index = PlanIndex(plan, TODAY)
     image = factory_image(profile)
     memory = fit(index, radio, profile).memory
     rows = [(item.rx_hz, item.tx_hz, item.name.encode()) for item in memory.channels]
 
     def whole() -> None:
-        made = fit(PlanIndex(plan), radio, profile).memory
+        made = fit(PlanIndex(plan, TODAY), radio, profile).memory
         pack(CardFile(Header("fell-d2", by="computer"), merge(image, made, profile)))
 
     def limit() -> None:

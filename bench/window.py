@@ -5,6 +5,7 @@ import subprocess
 import sys
 from pathlib import Path
 
+from bench.days import TODAY
 from bench.measure import Result, against, repeated
 from bench.plans import big_plan
 from umbra_awl.core.plan.file_form import plan_bytes
@@ -48,7 +49,7 @@ def run(folder: Path) -> list[Result]:
 
 def _start(folder):
     path = folder / "start.awl.json"
-    path.write_bytes(plan_bytes(demo_plan()))
+    path.write_bytes(plan_bytes(demo_plan(TODAY)))
     env = {key: value for key, value in os.environ.items() if key != "PYTHONDONTWRITEBYTECODE"} | {
         "QT_QPA_PLATFORM": "offscreen"
     }

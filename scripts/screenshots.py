@@ -1,7 +1,7 @@
 """Take the pictures of docs/screenshots from the demo: one of each main view, one dark."""
 
 import tempfile
-from datetime import UTC, datetime, timedelta
+from datetime import UTC, datetime, time, timedelta
 from pathlib import Path
 
 from msgspec.structs import replace
@@ -9,12 +9,14 @@ from PyQt6.QtTest import QTest
 
 from umbra_awl.core.drills.fault import Maker
 from umbra_awl.core.fit.compare import Needs
+from umbra_awl.core.keep.clock import Clock
 from umbra_awl.core.radio.memory import Channel, Memory
 from umbra_awl.core.radio.profile_file import shipped_profiles
 from umbra_awl.core.transfer.image import merge
 from umbra_awl.demo.fresh import DemoFiles, lay_out, start_card_radios
 from umbra_awl.demo.furnish import furnish
 from umbra_awl.demo.hotspots import start_hotspots
+from umbra_awl.demo.told_of import TOLD_OF
 from umbra_awl.desk.app import application, build, set_demo_cards, set_demo_ports, set_demo_spots
 from umbra_awl.desk.frame.window import MainWindow
 from umbra_awl.desk.hotspots.spot import Spot
@@ -25,6 +27,8 @@ from umbra_awl.desk.workbench import Selection
 from umbra_awl.standins.launch import RadioProcess
 from umbra_awl.standins.radio.device import factory_image
 
+CLOCK = Clock(datetime.combine(TOLD_OF, time(15, 30), UTC))
+"""Pictures are taken at one moment, so that only what has changed in a view changes its picture."""
 OUT = Path(__file__).parent.parent / "docs" / "screenshots"
 
 
@@ -170,7 +174,7 @@ def _log(window: MainWindow) -> None:
     """Proofs of every grade, one old, one doubtful."""
     window.open_stage("log", "proof")
     stage = window.stages["log"]
-    now = datetime.now(UTC)
+    now = window.bench.clock.utc()
     grades = (
         ("blackfell-dmr>isles-wide@2", "answered", 3), ("blackfell-dmr>echo@2", "echo", 200),
         ("home-dmr>isles-wide@1", "own-key", 1),
@@ -194,7 +198,9 @@ def _log(window: MainWindow) -> None:
 def _drill(window: MainWindow, page: DrillsPage) -> None:
     """The practice window on a copy of the plan with two slips in it."""
     bench = window.bench
-    case = Maker(bench.plan, bench.profiles.snapshot()).case(5, 2, ["copied-color-code", "tone-on-receive"])
+    case = Maker(bench.plan, bench.profiles.snapshot(), bench.index.today).case(
+        5, 2, ["copied-color-code", "tone-on-receive"]
+    )
     page.fault.jobs = lambda: Jobs(synchronous=True)
     page.fault.open_case(case)
     practice = page.fault.window_
@@ -242,9 +248,9 @@ def main() -> None:
     """Walk through the views."""
     OUT.mkdir(parents=True, exist_ok=True)
     app = application()
-    demo = lay_out(Path(tempfile.mkdtemp()))
-    furnish(demo)
-    window = build(app, Settings(), synchronous=True, directory=demo.directory)
+    demo = lay_out(Path(tempfile.mkdtemp()), CLOCK.today())
+    furnish(demo, CLOCK.today())
+    window = build(app, Settings(), synchronous=True, directory=demo.directory, clock=CLOCK)
     window.theme.choose("light")
     window.resize(1280, 800)
     window.show()

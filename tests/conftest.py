@@ -5,6 +5,7 @@ import os
 import pytest
 from hypothesis import HealthCheck, Phase, settings
 
+from tests.days import TODAY
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.radio.profile_file import shipped_profiles
 from umbra_awl.demo.fresh import demo_plan
@@ -24,12 +25,12 @@ settings.load_profile(os.environ.get("EXAMPLES", "usual"))
 
 @pytest.fixture
 def plan():
-    return demo_plan()
+    return demo_plan(TODAY)
 
 
 @pytest.fixture
 def index(plan):
-    return PlanIndex(plan)
+    return PlanIndex(plan, TODAY)
 
 
 @pytest.fixture(scope="session")

@@ -8,6 +8,7 @@ from types import MappingProxyType
 import pytest
 from PyQt6 import sip
 
+from tests.days import TODAY
 from umbra_awl.demo.fresh import lay_out
 from umbra_awl.desk.app import STYLE, build, set_demo_ports
 from umbra_awl.desk.settings import Settings
@@ -21,7 +22,7 @@ def qapp_args():
 @pytest.fixture(scope="session")
 def laid_out(tmp_path_factory):
     """A demo that is laid out once, for copies of it."""
-    return lay_out(tmp_path_factory.mktemp("laid-out") / "demo")
+    return lay_out(tmp_path_factory.mktemp("laid-out") / "demo", TODAY)
 
 
 @pytest.fixture

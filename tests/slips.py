@@ -5,6 +5,7 @@ from functools import cache
 from hypothesis import strategies as st
 from msgspec.structs import replace
 
+from tests.days import TODAY
 from umbra_awl.core.findings.evaluate import findings_of
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import Call, Plan, RadioId
@@ -17,10 +18,11 @@ PROFILES = shipped_profiles()
 @cache
 def sound_plan() -> Plan:
     """The demo with every finding's repair applied until none is left that has one."""
-    plan = demo_plan()
+    plan = demo_plan(TODAY)
     for _round in range(60):
         found = next(
-            (item for item in findings_of(PlanIndex(plan), PROFILES) if item.repair and item.severity != "note"), None
+            (item for item in findings_of(PlanIndex(plan, TODAY), PROFILES) if item.repair and item.severity != "note"),
+            None,
         )
         if found is None:
             return plan

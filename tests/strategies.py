@@ -3,6 +3,7 @@
 from hypothesis import strategies as st
 from msgspec.structs import replace
 
+from tests.days import TODAY
 from umbra_awl.core.facts.bands import Band
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import (
@@ -205,7 +206,7 @@ def _routes(hole, destinations):
 def _only_possible(plan):
     from msgspec.structs import replace
 
-    index = PlanIndex(plan)
+    index = PlanIndex(plan, TODAY)
 
     def fits(route):
         access, service, destination = index.parts(route)

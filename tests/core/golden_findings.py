@@ -9,6 +9,7 @@ from pathlib import Path
 from msgspec.structs import replace
 
 from tests.core.spoils import air, both, edit, network, punched, route, service, thing, without
+from tests.days import TODAY
 from umbra_awl.core.facts.bands import Band
 from umbra_awl.core.findings.evaluate import findings_of
 from umbra_awl.core.plan.edit_station import set_guard, set_licence, set_station
@@ -261,17 +262,17 @@ SPOILED = {
 
 
 def findings_text() -> str:
-    return "\n".join(line for name, spoil in SPOILED.items() for line in _brought(name, spoil(demo_plan()))) + "\n"
+    return "\n".join(line for name, spoil in SPOILED.items() for line in _brought(name, spoil(demo_plan(TODAY)))) + "\n"
 
 
 def _found(plan):
-    return findings_of(PlanIndex(plan), PROFILES)
+    return findings_of(PlanIndex(plan, TODAY), PROFILES)
 
 
 def _brought(name, plan) -> Iterator[str]:
     """What a spoiled plan is told beyond the demo's own, and what is no longer told."""
     yield f"== {name}"
-    own = {item.key: item.text for item in _found(demo_plan())} if name != "the demo" else {}
+    own = {item.key: item.text for item in _found(demo_plan(TODAY))} if name != "the demo" else {}
     here = _found(plan)
     for item in here:
         if own.get(item.key) != item.text:

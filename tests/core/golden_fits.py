@@ -10,6 +10,7 @@ from pathlib import Path
 from msgspec.structs import replace
 
 from tests.core.spoils import air, both, edit, punched, route, service, thing
+from tests.days import TODAY
 from umbra_awl.core.fit.fitting import fit
 from umbra_awl.core.plan.edit_station import set_identity
 from umbra_awl.core.plan.index import PlanIndex
@@ -115,7 +116,7 @@ def fits_text() -> str:
 
 def _case(name) -> Iterator[str]:
     key, spoil, limits = CASES[name]
-    index = PlanIndex(spoil(demo_plan()))
+    index = PlanIndex(spoil(demo_plan(TODAY)), TODAY)
     owned = index.radios[key]
     base = PROFILES[owned.profile]
     made = fit(index, owned, replace(base, limits=replace(base.limits, **limits)))
@@ -128,7 +129,7 @@ def _case(name) -> Iterator[str]:
 
 
 def _usual(key):
-    index = PlanIndex(demo_plan())
+    index = PlanIndex(demo_plan(TODAY), TODAY)
     owned = index.radios[key]
     return fit(index, owned, PROFILES[owned.profile])
 

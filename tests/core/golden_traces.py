@@ -9,6 +9,7 @@ from pathlib import Path
 from msgspec.structs import replace
 
 from tests.core.spoils import air, both, network, punched, route, service, thing, without
+from tests.days import TODAY
 from umbra_awl.core.fit.fitting import fit
 from umbra_awl.core.plan.edit_access import swap_offset
 from umbra_awl.core.plan.edit_station import set_guard, set_identity, set_licence
@@ -29,7 +30,7 @@ TRACES = {
     "the wrong sign is mended": (
         "tarn",
         "cairnlow-dmr>nessa-torrick@1",
-        lambda plan: swap_offset(*PlanIndex(plan).services["cairnlow-dmr"]).apply(plan),
+        lambda plan: swap_offset(*PlanIndex(plan, TODAY).services["cairnlow-dmr"]).apply(plan),
     ),
     "the guard is on": ("tarn", BLK, lambda plan: set_guard(True).apply(plan)),
     "the licence is of another band": ("tarn", BLK, lambda plan: set_licence("x", bands=("2 m",)).apply(plan)),
@@ -239,13 +240,13 @@ def traces_text() -> str:
 
 
 def _fits(plan: Plan):
-    index = PlanIndex(plan)
+    index = PlanIndex(plan, TODAY)
     return index, {radio.key: fit(index, radio, PROFILES[radio.profile]) for radio in plan.radios}
 
 
 def _traces_of_the_demo() -> Iterator[str]:
     """Every route of the demo, on the first radio that carries it, and the first that does not."""
-    index, fits = _fits(demo_plan())
+    index, fits = _fits(demo_plan(TODAY))
     for key in index.routes:
         carrying = [radio for radio in index.radios if fits[radio].channel_of(key)]
         left = [radio for radio in index.radios if not fits[radio].channel_of(key)]
@@ -255,7 +256,7 @@ def _traces_of_the_demo() -> Iterator[str]:
 
 def _spoiled() -> Iterator[str]:
     for name, (radio, key, edit) in TRACES.items():
-        index, fits = _fits(edit(demo_plan()))
+        index, fits = _fits(edit(demo_plan(TODAY)))
         yield from _trace(name, index, fits, radio, key)
 
 
@@ -270,13 +271,13 @@ def _trace(title, index, fits, radio, key) -> Iterator[str]:
 
 def _silences() -> Iterator[str]:
     for name, (radio, key, call, edit) in SILENT.items():
-        found = why_silent(*_fits(edit(demo_plan())), radio, key, call)
+        found = why_silent(*_fits(edit(demo_plan(TODAY))), radio, key, call)
         yield f"== silent: {name}: {found.call} on {found.channel or 'no channel'}, instead {found.instead or 'none'}"
         yield from (f"   {item.holds}: {item.text} {' '.join(item.mends)}".rstrip() for item in found.conditions)
 
 
 def _asked() -> Iterator[str]:
-    index = PlanIndex(demo_plan())
+    index = PlanIndex(demo_plan(TODAY), TODAY)
     for key in (FM, TALK):
         yield f"== asked at {key}"
         yield from (f"   {' '.join(map(str, call))}" for call in calls_to_ask(index, index.routes[key])[:14])

@@ -2,6 +2,7 @@
 
 from msgspec.structs import replace
 
+from tests.days import TODAY
 from umbra_awl.core.plan.edit_access import set_air, set_service
 from umbra_awl.core.plan.edits import set_fields
 from umbra_awl.core.plan.index import PlanIndex
@@ -11,7 +12,7 @@ from umbra_awl.core.routes.punch import set_route
 
 
 def route(key, **fields):
-    return lambda plan: set_route(PlanIndex(plan), key, "x", **fields).apply(plan)
+    return lambda plan: set_route(PlanIndex(plan, TODAY), key, "x", **fields).apply(plan)
 
 
 def air(key, **fields):

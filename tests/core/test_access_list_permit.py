@@ -1,5 +1,6 @@
 """A line of an access list can always be sent on: it goes out only where one may."""
 
+from tests.days import TODAY
 from umbra_awl.core.fit.fitting import fit
 from umbra_awl.core.plan.edit_station import set_guard
 from umbra_awl.core.plan.index import PlanIndex
@@ -11,7 +12,7 @@ FELL = shipped_profiles()["fell-d2"]
 
 
 def fitted(plan):
-    index = PlanIndex(plan)
+    index = PlanIndex(plan, TODAY)
     return index, index.radios["fell"], fit(index, index.radios["fell"], FELL).memory
 
 

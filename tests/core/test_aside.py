@@ -9,6 +9,7 @@ from hypothesis import given
 from msgspec.structs import replace
 
 import umbra_awl.core.findings
+from tests.days import TODAY
 from tests.strategies import plans
 from umbra_awl.core.facts import glossary
 from umbra_awl.core.findings.aside import reason_for, silence, unsilence
@@ -26,14 +27,14 @@ PROFILES = shipped_profiles()
 
 
 def one(plan, rule):
-    return next(item for item in findings_of(PlanIndex(plan), PROFILES) if item.rule.name == rule)
+    return next(item for item in findings_of(PlanIndex(plan, TODAY), PROFILES) if item.rule.name == rule)
 
 
 def test_put_aside_kept_in_the_file_and_heeded_again(plan):
     finding = one(plan, "names-meet")
     quiet = parse_plan(plan_bytes(silence(finding, " I know them apart ").apply(plan)))
     evaluator = Evaluator(PROFILES)
-    assert finding.key not in {item.key for item in evaluator.evaluate(PlanIndex(quiet))}
+    assert finding.key not in {item.key for item in evaluator.evaluate(PlanIndex(quiet, TODAY))}
     assert [item.key for item in evaluator.silenced] == [finding.key]
     assert reason_for(quiet, finding) == "I know them apart"
     assert unsilence(finding).apply(quiet) == plan
@@ -53,22 +54,26 @@ def test_what_cannot_be_put_aside(plan):
 
 def test_all_of_one_kind_as_one_step(plan, index):
     for key in ("blackfell-dmr>exercise@2", "blackfell-dmr>echo@2"):
-        plan = set_route(PlanIndex(plan), key, "x", color_code=2).apply(plan)
-    edit = repair_all(plan, "color-code-differs", PROFILES)
+        plan = set_route(PlanIndex(plan, TODAY), key, "x", color_code=2).apply(plan)
+    edit = repair_all(plan, "color-code-differs", PROFILES, TODAY)
     assert edit.sentence == "Repair 3 findings: another color code than the access point"
     after = edit.apply(plan)
-    assert not [item for item in findings_of(PlanIndex(after), PROFILES) if item.rule.name == "color-code-differs"]
+    assert not [
+        item for item in findings_of(PlanIndex(after, TODAY), PROFILES) if item.rule.name == "color-code-differs"
+    ]
     with pytest.raises(EditRefused, match="changed meanwhile"):
         edit.apply(index.plan)
     with pytest.raises(EditRefused, match="None of these"):
-        repair_all(after, "color-code-differs", PROFILES)
+        repair_all(after, "color-code-differs", PROFILES, TODAY)
 
 
 @given(plans())
 def test_repairing_all_of_a_kind_leaves_none_that_could_be_repaired(plan):
-    for rule in {item.rule.name for item in findings_of(PlanIndex(plan), PROFILES) if item.repair is not None}:
-        after = repair_all(plan, rule, PROFILES).apply(plan)
-        assert not [item for item in findings_of(PlanIndex(after), PROFILES) if item.rule.name == rule and item.repair]
+    for rule in {item.rule.name for item in findings_of(PlanIndex(plan, TODAY), PROFILES) if item.repair is not None}:
+        after = repair_all(plan, rule, PROFILES, TODAY).apply(plan)
+        assert not [
+            item for item in findings_of(PlanIndex(after, TODAY), PROFILES) if item.rule.name == rule and item.repair
+        ]
 
 
 def test_the_page_tells_every_rule():

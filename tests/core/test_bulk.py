@@ -5,6 +5,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 from msgspec.structs import replace
 
+from tests.days import TODAY
 from tests.strategies import plans
 from umbra_awl.core.plan.check import structure_faults
 from umbra_awl.core.plan.edits import EditRefused
@@ -29,7 +30,7 @@ def fresh_of(before, after):
 
 
 def impossible(plan, routes):
-    index = PlanIndex(plan)
+    index = PlanIndex(plan, TODAY)
     for route in routes:
         verdict = crossing(index, *index.services[route.service], index.destinations[route.destination])
         if not verdict.possible or route.slot not in verdict.slots:
@@ -38,7 +39,7 @@ def impossible(plan, routes):
 
 @given(plans(), st.data())
 def test_copying_a_pattern_never_makes_an_impossible_crossing(plan, data):
-    index = PlanIndex(plan)
+    index = PlanIndex(plan, TODAY)
     keys = list(index.services)
     source, target = data.draw(st.sampled_from(keys)), data.draw(st.sampled_from(keys))
     try:
@@ -59,7 +60,7 @@ def test_copying_a_pattern_never_makes_an_impossible_crossing(plan, data):
 
 @given(plans(), st.data())
 def test_rows_columns_and_templates_punch_only_what_is_possible(plan, data):
-    index = PlanIndex(plan)
+    index = PlanIndex(plan, TODAY)
     service = data.draw(st.sampled_from(list(index.services)))
     for make in (
         lambda: fill_row(index, data.draw(st.sampled_from(list(index.destinations)))),
@@ -83,7 +84,7 @@ def test_changing_a_selection_keeps_every_crossing_possible(plan, data):
         st.sampled_from([{"slot": 1}, {"slot": 2}, {"power": "low"}, {"receive_only": True}, {"admit": "free"}])
     )
     try:
-        made = set_many(PlanIndex(plan), keys, "Change", **fields)
+        made = set_many(PlanIndex(plan, TODAY), keys, "Change", **fields)
     except EditRefused:
         return
     after = made.edit.apply(plan)
@@ -112,7 +113,7 @@ def test_a_pattern_across_modes_says_why_not(index):
     assert "link VLR001 A: VLR001 A (reflector module) is not reached by System Fusion." in made.summary
     assert "more" in made.summary
     with pytest.raises(EditRefused, match="no routes to copy"):
-        copy_pattern(PlanIndex(replace(index.plan, routes=())), "signal-b", "signal-c")
+        copy_pattern(PlanIndex(replace(index.plan, routes=()), TODAY), "signal-b", "signal-c")
     with pytest.raises(EditRefused, match="another service"):
         copy_pattern(index, "signal-b", "signal-b")
 
@@ -159,7 +160,7 @@ def test_a_selection_tells_what_it_left_out(plan, index):
 def test_two_routes_never_meet_on_one_slot(plan, index):
     more = fill_row(index, "exercise").edit.apply(plan)
     both = [route.key for route in more.routes if route.destination == "exercise" and route.service == "home-dmr"]
-    once = set_many(PlanIndex(more), both, "Slot 2", slot=2).edit.apply(more)
+    once = set_many(PlanIndex(more, TODAY), both, "Slot 2", slot=2).edit.apply(more)
     assert not structure_faults(once)
 
 

@@ -7,6 +7,7 @@ from hypothesis import given
 from msgspec.structs import replace
 
 from tests.core.test_link import DirectLine, a_change, to
+from tests.days import TODAY
 from tests.strategies import plans
 from umbra_awl.core.fit.fitting import fit
 from umbra_awl.core.plan.edit_station import set_guard, set_licence
@@ -192,7 +193,7 @@ def test_backups_of_one_second_and_of_a_clock_set_back_are_in_their_order(radios
 
 
 def fitted(plan, key="tarn"):
-    index = PlanIndex(plan)
+    index = PlanIndex(plan, TODAY)
     radio = index.radios[key]
     return index, radio, PROFILES[radio.profile], fit(index, radio, PROFILES[radio.profile]).memory
 
@@ -211,7 +212,10 @@ def test_whatever_is_fitted_passes(plan):
 @pytest.mark.parametrize(
     ("change", "why"),
     [
-        (lambda plan: set_route(PlanIndex(plan), ROUTE, "x", receive_only=True).apply(plan), "holds it to listening"),
+        (
+            lambda plan: set_route(PlanIndex(plan, TODAY), ROUTE, "x", receive_only=True).apply(plan),
+            "holds it to listening",
+        ),
         (lambda plan: set_guard(True).apply(plan), "guard is on"),
         (lambda plan: set_licence("x", granted=False).apply(plan), "until the licence is granted"),
         (lambda plan: set_licence("x", granted_on="2999-01-01").apply(plan), "counts from 2999-01-01"),
@@ -230,7 +234,7 @@ def test_whatever_is_fitted_passes(plan):
 )
 def test_a_memory_of_an_earlier_plan_is_stopped_by_the_plan_as_it_is_now(plan, change, why):
     _index, _radio, profile, memory = fitted(plan)
-    now = PlanIndex(change(plan))
+    now = PlanIndex(change(plan), TODAY)
     found = must_not_send(now, now.radios["tarn"], profile, memory)
     assert found
     assert any(why in reason for _name, reason in found), found

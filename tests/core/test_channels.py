@@ -3,6 +3,7 @@
 import pytest
 from msgspec.structs import replace
 
+from tests.days import TODAY
 from umbra_awl.core.fit.fitting import fit
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import (
@@ -61,7 +62,7 @@ def plan_of(mode, *routes, kind="repeater", licence=FREE, hz=HZ, air=None):
 
 
 def fitted(profiles, plan, profile=None):
-    index = PlanIndex(plan)
+    index = PlanIndex(plan, TODAY)
     radio = plan.radios[0]
     return fit(index, radio, profile or profiles[radio.profile])
 
@@ -219,7 +220,7 @@ def test_fusion_ways_and_digital_group_ids(profiles):
 
 
 def looked(profiles, plan, spoil=lambda channel: channel):
-    index, radio = PlanIndex(plan), plan.radios[0]
+    index, radio = PlanIndex(plan, TODAY), plan.radios[0]
     profile = profiles[radio.profile]
     memory = fit(index, radio, profile).memory
     spoiled = replace(memory, channels=tuple(map(spoil, memory.channels)))

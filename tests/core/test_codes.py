@@ -6,6 +6,7 @@ from itertools import combinations
 import pytest
 from msgspec.structs import replace
 
+from tests.days import TODAY
 from umbra_awl.core.plan.edits import Edit
 from umbra_awl.core.plan.history import History
 from umbra_awl.core.plan.index import PlanIndex
@@ -59,7 +60,7 @@ def cut_of(one, other):
 @pytest.mark.parametrize("upper", [True, False])
 def test_twelve_sites_and_fifteen_destinations(length, upper):
     plan = grid()
-    names = name_routes(PlanIndex(plan), plan.routes, NameRules(length, CAPITALS if upper else ANY, upper))
+    names = name_routes(PlanIndex(plan, TODAY), plan.routes, NameRules(length, CAPITALS if upper else ANY, upper))
     assert len({named.name for named in names.values()}) == len(plan.routes)
     sites: dict[str, set[str]] = {}
     tos: dict[str, set[str]] = {}
@@ -81,9 +82,9 @@ def test_twelve_sites_and_fifteen_destinations(length, upper):
 
 def test_a_blank_is_lost_only_where_it_finds_no_room():
     plan = grid(SITES[:3], ["VLR001 C", "VLR001 A"])
-    wide = name_routes(PlanIndex(plan), plan.routes, NameRules(16, ANY, False))
+    wide = name_routes(PlanIndex(plan, TODAY), plan.routes, NameRules(16, ANY, False))
     assert wide["s0>d0@2"].name == "BLK VLR001 C"
-    tight = name_routes(PlanIndex(plan), plan.routes, NameRules(11, ANY, False))
+    tight = name_routes(PlanIndex(plan, TODAY), plan.routes, NameRules(11, ANY, False))
     assert tight["s0>d0@2"].name == "BLK VLR001C"
 
 
@@ -124,7 +125,7 @@ def test_link_and_talk_memories_are_alike_but_for_the_mark():
     access = AccessPoint("a", "Q0SIG", "Signal Down", services=(service,))
     to = Destination("d", "VLR001 C", "reflector", text="VLR001 C")
     plan = Plan(access=(access,), destinations=(to,), routes=(Route("s", "d", 1), Route("s", "d", 2)))
-    names = [item.name for item in name_routes(PlanIndex(plan), plan.routes, NameRules(16, ANY, False)).values()]
+    names = [item.name for item in name_routes(PlanIndex(plan, TODAY), plan.routes, NameRules(16, ANY, False)).values()]
     assert names == ["Signal +VLR001 C", "Signal VLR001 C"]
 
 
@@ -137,12 +138,16 @@ def on_two_bands(*hz):
 
 def test_two_services_of_one_site_are_told_apart_by_band_or_kilohertz():
     bands = on_two_bands(145_612_500, 438_612_500)
-    assert [item.name for item in name_routes(PlanIndex(bands), bands.routes, NameRules(16, ANY, False)).values()] == [
+    assert [
+        item.name for item in name_routes(PlanIndex(bands, TODAY), bands.routes, NameRules(16, ANY, False)).values()
+    ] == [
         "Blackfell 2m Loc",
         "Blackfell 70 Loc",
     ]
     alike = on_two_bands(438_612_500, 438_650_000)
-    names = [item.name for item in name_routes(PlanIndex(alike), alike.routes, NameRules(16, ANY, False)).values()]
+    names = [
+        item.name for item in name_routes(PlanIndex(alike, TODAY), alike.routes, NameRules(16, ANY, False)).values()
+    ]
     assert names[0].split()[1:2] == ["612"]
     assert names[1].split()[1:2] == ["650"]
 
@@ -152,14 +157,16 @@ RULES = NameRules(10, CAPITALS, True)
 
 def kept_plan():
     plan = replace(grid(SITES[:2], TOS[:3]), radios=(OwnedRadio("tarn", "Tarn 16", "tarn16"),))
-    edit = keep_codes(PlanIndex(plan), plan.radios[0], plan.routes, RULES)
+    edit = keep_codes(PlanIndex(plan, TODAY), plan.radios[0], plan.routes, RULES)
     return edit.apply(plan)
 
 
 def names_of(plan):
     return {
         key: item.name
-        for key, item in name_routes(PlanIndex(plan), plan.routes, RULES, kept=codes_kept(plan.radios[0])).items()
+        for key, item in name_routes(
+            PlanIndex(plan, TODAY), plan.routes, RULES, kept=codes_kept(plan.radios[0])
+        ).items()
     }
 
 
@@ -168,18 +175,18 @@ def test_a_later_site_renames_nothing_that_is_kept():
     more = grid()
     later = replace(more, radios=plan.radios)
     assert names_of(plan).items() <= names_of(later).items()
-    assert keep_codes(PlanIndex(plan), plan.radios[0], plan.routes, RULES) is None, "nothing new to keep"
+    assert keep_codes(PlanIndex(plan, TODAY), plan.radios[0], plan.routes, RULES) is None, "nothing new to keep"
 
 
 def test_a_better_choice_is_offered_and_taken_by_hand():
     tight = kept_plan()
     radio = tight.radios[0]
     fewer = replace(tight, routes=tuple(route for route in tight.routes if route.destination == "d0"))
-    offered = better_codes(PlanIndex(fewer), radio, fewer.routes, RULES)
+    offered = better_codes(PlanIndex(fewer, TODAY), radio, fewer.routes, RULES)
     assert all(item.now != item.then and item.names for item in offered)
     anew = name_anew(radio).apply(fewer)
     assert anew.radios[0].codes == ()
-    assert better_codes(PlanIndex(anew), anew.radios[0], anew.routes, RULES) == []
+    assert better_codes(PlanIndex(anew, TODAY), anew.radios[0], anew.routes, RULES) == []
 
 
 def test_another_house_style_gives_the_names_anew():
@@ -191,7 +198,7 @@ def test_another_house_style_gives_the_names_anew():
 def test_undo_takes_back_what_was_kept_together_with_the_edit_before_it():
     plan = replace(grid(SITES[:2], TOS[:3]), radios=(OwnedRadio("tarn", "Tarn 16", "tarn16"),))
     named = Edit("Call it Club", lambda old: replace(old, name="Club"))
-    keep = keep_codes(PlanIndex(plan), plan.radios[0], plan.routes, RULES)._replace(follows=True)
+    keep = keep_codes(PlanIndex(plan, TODAY), plan.radios[0], plan.routes, RULES)._replace(follows=True)
     history = History(plan).after(named).after(keep)
     assert history.next_back == "Call it Club"
     assert history.undone().plan == plan

@@ -4,6 +4,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from tests.days import TODAY
 from tests.strategies import plans
 from umbra_awl.core.fit.compare import Needs, compare, platforms
 from umbra_awl.core.hotspot.compatible import HotspotNeeds, PartsError, builds, parse_parts, shipped_parts
@@ -52,20 +53,20 @@ def test_a_plan_is_carried_mode_by_mode_and_what_is_lost_is_said(index):
     ],
 )
 def test_needs_without_a_plan_are_held_against_each_profile(key, name, stand, words):
-    found = point(verdicts(PlanIndex(Plan()), with_plan=False)[key], name)
+    found = point(verdicts(PlanIndex(Plan(), TODAY), with_plan=False)[key], name)
     assert found.stand == stand
     assert words in found.why
 
 
 def test_a_price_that_nobody_gave_does_not_count():
-    found = point(verdicts(PlanIndex(Plan()), with_plan=False)["crag-f3"], "price")
+    found = point(verdicts(PlanIndex(Plan(), TODAY), with_plan=False)["crag-f3"], "price")
     assert (found.weight, found.why) == (0, "Its price is not given, so it does not count.")
 
 
 def test_weights_decide_which_comes_first():
     def first(weight):
         needs = Needs(position=True, keypad=True, weight=weight)
-        return compare(PlanIndex(Plan()), [PROFILES["tarn16"], PROFILES["moor4k"]], needs, with_plan=False)[
+        return compare(PlanIndex(Plan(), TODAY), [PROFILES["tarn16"], PROFILES["moor4k"]], needs, with_plan=False)[
             0
         ].profile.key
 
@@ -82,7 +83,7 @@ def test_what_is_needed_beside_it(index):
 
 @given(plans(), st.dictionaries(st.sampled_from(["DMR routes", "names in full", "position"]), st.integers(0, 3)))
 def test_shares_are_shares_and_the_best_comes_first(plan, weight):
-    found = compare(PlanIndex(plan), PROFILES.values(), Needs(position=True, weight=weight))
+    found = compare(PlanIndex(plan, TODAY), PROFILES.values(), Needs(position=True, weight=weight))
     assert all(0 <= item.share <= 1 and all(0 <= each.share <= 1 for each in item.points) for item in found)
     assert [item.share for item in found] == sorted((item.share for item in found), reverse=True)
     assert len({tuple(each.name for each in item.points) for item in found}) == 1

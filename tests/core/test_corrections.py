@@ -6,6 +6,7 @@ import io
 import pytest
 from msgspec.structs import replace
 
+from tests.days import TODAY
 from umbra_awl.core.directory.corrections import corrections, corrections_csv
 from umbra_awl.core.directory.found_wrong import GONE, OTHER, SIGN, change_for, listed_service, listing_of, ways_wrong
 from umbra_awl.core.directory.store import Store
@@ -15,14 +16,14 @@ from umbra_awl.demo.fresh import demo_plan, lay_out_directory
 
 @pytest.fixture
 def store(tmp_path):
-    made = Store(lay_out_directory(tmp_path))
+    made = Store(lay_out_directory(tmp_path, TODAY))
     yield made
     made.close()
 
 
 @pytest.fixture(scope="module")
 def index():
-    return PlanIndex(demo_plan())
+    return PlanIndex(demo_plan(TODAY), TODAY)
 
 
 def test_every_way_a_listing_can_be_wrong_has_its_change(index):
@@ -42,7 +43,7 @@ def test_every_way_a_listing_can_be_wrong_has_its_change(index):
                 assert made.edit is None
                 assert today in made.note
                 continue
-            after = PlanIndex(made.edit.apply(index.plan)).services[service.key][1]
+            after = PlanIndex(made.edit.apply(index.plan), TODAY).services[service.key][1]
             path = made.field.removeprefix("s/")
             value = getattr(after.air, path[4:]) if path.startswith("air/") else getattr(after, path)
             assert value == made.value

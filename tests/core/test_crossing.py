@@ -2,6 +2,7 @@
 
 import pytest
 
+from tests.days import TODAY
 from umbra_awl.core.modes.behaviour import Crossing
 from umbra_awl.core.modes.fusion import fusion_way, mapped_dgid
 from umbra_awl.core.plan.index import PlanIndex
@@ -37,7 +38,7 @@ def cross(air, destination, *, kind="repeater", call="Q0BLK", site="Blackfell"):
     service = Service("s", 438_000_000, 430_400_000, air)
     access = AccessPoint("a", call, site, kind, "", (service,))
     plan = Plan(networks=NETWORKS, access=(access,), destinations=(destination,))
-    return crossing(PlanIndex(plan), access, service, destination)
+    return crossing(PlanIndex(plan, TODAY), access, service, destination)
 
 
 def to(kind, network="", **fields):

@@ -8,6 +8,7 @@ from hypothesis import example, given
 from hypothesis import strategies as st
 from msgspec.structs import replace
 
+from tests.days import TODAY
 from umbra_awl.core.columns.csv_in import read_files
 from umbra_awl.core.columns.csv_out import write_files
 from umbra_awl.core.columns.layout import shipped_layouts
@@ -75,9 +76,9 @@ def test_a_memory_through_a_layout_is_never_run_and_comes_back(name, layout):
 
 
 def test_the_demo_loses_no_more_by_it_than_before():
-    plan = demo_plan()
+    plan = demo_plan(TODAY)
     radio = next(item for item in plan.radios if item.profile == "moor4k")
-    memory = fit(PlanIndex(plan), radio, PROFILES["moor4k"]).memory
+    memory = fit(PlanIndex(plan, TODAY), radio, PROFILES["moor4k"]).memory
     renamed = tuple(replace(item, name=f"-N{item.number}") for item in memory.channels)
     layout = next(item for item in LAYOUTS if any(sheet.what == "zones" for sheet in item.sheet))
     before = round_trip(memory, layout).lost

@@ -2,6 +2,7 @@
 
 import pytest
 
+from tests.days import TODAY
 from umbra_awl.core.fit.fitting import fit
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.demo.fresh import hand_programmed
@@ -53,7 +54,7 @@ MOOR = {
 
 @pytest.fixture
 def memories(plan, profiles):
-    index = PlanIndex(hand_programmed(plan))
+    index = PlanIndex(hand_programmed(plan), TODAY)
     return {radio.key: fit(index, radio, profiles[radio.profile]).memory for radio in index.plan.radios}
 
 

@@ -2,6 +2,7 @@
 
 from contextlib import closing
 
+from tests.days import TODAY
 from umbra_awl.core.columns.csv_guess import guess_sheet, take_sample
 from umbra_awl.core.directory.people_search import search_people
 from umbra_awl.core.directory.store import Store
@@ -17,8 +18,8 @@ from umbra_awl.demo.furnish import CLUB_PLAN, furnish
 
 
 def test_a_furnished_demo_has_people_destinations_and_files(tmp_path):
-    demo = lay_out(tmp_path)
-    made = furnish(demo, 600)
+    demo = lay_out(tmp_path, TODAY)
+    made = furnish(demo, TODAY, 600)
     assert made.people > 590
     assert made.targets >= 15
     with closing(Store(demo.directory)) as store:
@@ -33,10 +34,10 @@ def test_a_furnished_demo_has_people_destinations_and_files(tmp_path):
 
 
 def test_the_clubs_table_has_six_members_with_radios_of_one_kind(tmp_path):
-    demo = lay_out(tmp_path)
-    furnish(demo, people=10)
+    demo = lay_out(tmp_path, TODAY)
+    furnish(demo, TODAY, people=10)
     plan = read_plan(tmp_path / CLUB_PLAN)
-    index = PlanIndex(plan)
+    index = PlanIndex(plan, TODAY)
     members = plan.station.identities[1:]
     assert len({who.call for who in members}) == len(plan.radios) == 6
     assert {radio.profile for radio in plan.radios} == {"tarn16"}

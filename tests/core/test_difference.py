@@ -5,6 +5,7 @@ import pytest
 from hypothesis import given
 from msgspec.structs import replace
 
+from tests.days import TODAY
 from tests.strategies import plans
 from umbra_awl.core.fit.fitting import fit
 from umbra_awl.core.plan.index import PlanIndex
@@ -228,7 +229,7 @@ def test_no_difference_means_the_same_memory_for_every_radio(one, other):
     for key in ("tarn", "moor", "fell", "crag"):
         made = []
         for plan in (one, other):
-            index = PlanIndex(plan)
+            index = PlanIndex(plan, TODAY)
             if key not in index.radios:
                 return
             made.append(fit(index, index.radios[key], PROFILES[index.radios[key].profile]).memory)

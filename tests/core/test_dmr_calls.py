@@ -3,6 +3,7 @@
 import pytest
 from msgspec.structs import replace
 
+from tests.days import TODAY
 from umbra_awl.core.findings.evaluate import findings_of
 from umbra_awl.core.fit.fitting import fit
 from umbra_awl.core.modes.calls import call_through
@@ -44,34 +45,34 @@ CALLS = [
 
 @pytest.mark.parametrize(("service", "destination", "call"), CALLS)
 def test_the_number_and_kind_that_reach_a_destination(plan, service, destination, call):
-    index = PlanIndex(wide(plan))
+    index = PlanIndex(wide(plan), TODAY)
     assert call_through(index, index.services[service][1], index.destinations[destination]) == call
 
 
 def test_a_second_network_is_reached_only_where_it_is_behind(plan):
-    index = PlanIndex(wide(plan))
+    index = PlanIndex(wide(plan), TODAY)
     for service, possible in (("home-dmr", True), ("blackfell-dmr", False)):
         access, found = index.services[service]
         assert crossing(index, access, found, index.destinations["far-talk"]).possible is possible
 
 
 def test_a_prefixed_call_is_a_contact_of_its_own(plan, profiles):
-    index = PlanIndex(wide(plan))
+    index = PlanIndex(wide(plan), TODAY)
     more = punch(index, "home-dmr", "far-talk", 1).apply(index.plan)
-    memory = fit(PlanIndex(more), more.radios[0], profiles["tarn16"]).memory
+    memory = fit(PlanIndex(more, TODAY), more.radios[0], profiles["tarn16"]).memory
     channel = next(item for item in memory.channels if item.route == "home-dmr>far-talk@1")
     assert memory.contacts[channel.contact - 1].call == 7000310
 
 
 def rules(plan, profiles):
-    return {item.rule.name: item for item in findings_of(PlanIndex(plan), profiles)}
+    return {item.rule.name: item for item in findings_of(PlanIndex(plan, TODAY), profiles)}
 
 
 def test_a_second_network_without_its_prefix_stops(plan, profiles):
     bare = wide(plan)
     bare = replace(bare, networks=tuple(replace(item, prefix="") for item in bare.networks))
     assert "prefix-missing" not in rules(bare, profiles)
-    punched = punch(PlanIndex(bare), "home-dmr", "far-talk", 1).apply(bare)
+    punched = punch(PlanIndex(bare, TODAY), "home-dmr", "far-talk", 1).apply(bare)
     assert "Farnet is reached through Q4WRN" in rules(punched, profiles)["prefix-missing"].text
 
 
@@ -81,7 +82,7 @@ def test_dialling_wants_something_to_talk_on(plan, profiles):
     after = finding.repair.edit.apply(bare)
     assert "dial-without-local" not in rules(after, profiles)
     assert [route.key for route in after.routes] == ["travel-dmr>ref-5@2", "travel-dmr>local@2"]
-    steps = order_of_use(PlanIndex(after), after.routes[0])
+    steps = order_of_use(PlanIndex(after, TODAY), after.routes[0])
     assert steps[0].startswith("Dial 8005")
     assert "local talk group 8" in steps[2]
     assert "999000" in steps[3]
@@ -107,7 +108,7 @@ def test_slips_of_numbers(plan, profiles, key, fields, rule):
 
 
 def heard(plan, profiles, route):
-    memory = fit(PlanIndex(plan), plan.radios[0], profiles["tarn16"]).memory
+    memory = fit(PlanIndex(plan, TODAY), plan.radios[0], profiles["tarn16"]).memory
     channel = next(item for item in memory.channels if item.route == route)
     return [memory.contacts[at - 1].call for at in memory.group_lists[channel.group_list - 1].members]
 
@@ -129,21 +130,21 @@ def test_group_lists_by_rule(plan, profiles, rule, calls):
 
 def test_channels_of_one_rule_share_one_list(plan, profiles):
     by_slot = set_air("blackfell-dmr", "x", hears="slot").apply(plan)
-    memory = fit(PlanIndex(by_slot), plan.radios[0], profiles["tarn16"]).memory
+    memory = fit(PlanIndex(by_slot, TODAY), plan.radios[0], profiles["tarn16"]).memory
     lists = {item.group_list for item in memory.channels if item.route.startswith("blackfell-dmr") and item.slot == 2}
     assert len(lists) == 1
 
 
 def test_a_group_list_by_hand_stands_against_the_rule(plan, index, profiles):
     by_slot = set_air("blackfell-dmr", "x", hears="slot").apply(plan)
-    own = set_route(PlanIndex(by_slot), ISLES, "x", hears=("exercise", "isles-wide")).apply(by_slot)
+    own = set_route(PlanIndex(by_slot, TODAY), ISLES, "x", hears=("exercise", "isles-wide")).apply(by_slot)
     assert heard(own, profiles, ISLES) == [99905, 99900]
 
 
 def test_both_schools_on_one_access_point(plan):
     bare = replace(plan, routes=(), zones=(), scans=())
-    each = apply_school(PlanIndex(bare), "blackfell-dmr", "each").edit.apply(bare)
-    both = apply_school(PlanIndex(each), "blackfell-dmr", "dial").edit.apply(each)
+    each = apply_school(PlanIndex(bare, TODAY), "blackfell-dmr", "each").edit.apply(bare)
+    both = apply_school(PlanIndex(each, TODAY), "blackfell-dmr", "dial").edit.apply(each)
     assert [route.key for route in each.routes] == [
         "blackfell-dmr>local@1",
         "blackfell-dmr>isles-wide@2",

@@ -10,6 +10,7 @@ from hypothesis import strategies as st
 from hypothesis.stateful import RuleBasedStateMachine, initialize, invariant, rule
 
 from tests.core.dying import kill
+from tests.days import LOCAL, TODAY
 from umbra_awl.core.plan.check import structure_faults
 from umbra_awl.core.plan.edit_access import remove_access, remove_destination, swap_offset
 from umbra_awl.core.plan.edits import EditRefused, rename_plan
@@ -31,11 +32,11 @@ class DocumentMachine(RuleBasedStateMachine):
     def open(self):
         self.folder = Path(tempfile.mkdtemp())
         self.path = self.folder / "wren.awl.json"
-        self.path.write_bytes(plan_bytes(demo_plan()))
-        self.document = Document.open(self.path)
-        self.steps = [demo_plan()]
+        self.path.write_bytes(plan_bytes(demo_plan(TODAY)))
+        self.document = Document.open(self.path, LOCAL)
+        self.steps = [demo_plan(TODAY)]
         self.at = 0
-        self.saved = demo_plan()
+        self.saved = demo_plan(TODAY)
         self.clock = datetime(2026, 11, 24)
 
     def edit(self, make):
@@ -55,19 +56,19 @@ class DocumentMachine(RuleBasedStateMachine):
 
     @rule(data=st.data())
     def toggle_a_crossing(self, data):
-        index = PlanIndex(self.document.plan)
+        index = PlanIndex(self.document.plan, TODAY)
         if index.services and index.destinations:
             service = data.draw(st.sampled_from(sorted(index.services)))
             destination = data.draw(st.sampled_from(sorted(index.destinations)))
             slot = data.draw(st.sampled_from([None, 1, 2]))
             self.edit(lambda: toggle(index, service, destination, slot))
-            self.edit(lambda: punch(PlanIndex(self.document.plan), service, destination, slot))
+            self.edit(lambda: punch(PlanIndex(self.document.plan, TODAY), service, destination, slot))
 
     @rule(data=st.data())
     def fill_a_hole(self, data):
         plan = self.document.plan
         if plan.routes:
-            self.edit(lambda: fill(PlanIndex(plan), [data.draw(st.sampled_from(plan.routes))]))
+            self.edit(lambda: fill(PlanIndex(plan, TODAY), [data.draw(st.sampled_from(plan.routes))]))
 
     @rule(data=st.data())
     def change_an_access_point(self, data):
@@ -111,7 +112,7 @@ class DocumentMachine(RuleBasedStateMachine):
             self.document.close()
         else:
             kill(self.document)
-        self.document = Document.open(self.path)
+        self.document = Document.open(self.path, LOCAL)
         assert not self.document.notes
         self.steps, self.at = [self.steps[self.at]], 0
 

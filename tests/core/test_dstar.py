@@ -9,6 +9,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 from msgspec.structs import replace
 
+from tests.days import TODAY
 from umbra_awl.core.facts.dstar import (
     CQ,
     Fields,
@@ -138,7 +139,7 @@ def memory(kind, text="", *, slot=0, module="B", gateway=True, call="Q0SIG", sit
         destinations=(Destination("d", "Name", kind, text=text),),
         routes=(Route("s", "d", slot, **own),),
     )
-    return fields_of(PlanIndex(plan), plan.routes[0])
+    return fields_of(PlanIndex(plan, TODAY), plan.routes[0])
 
 
 COMPUTED = [
@@ -234,7 +235,7 @@ def test_targets_notes_and_the_order_of_use():
     )
     assert target_of("Q0SI G") == ("Q0SI", "G")
     assert note_fault("HANDS")
-    index, service = PlanIndex(Plan()), Service("s", 438_612_500, 438_612_500, DstarAir())
+    index, service = PlanIndex(Plan(), TODAY), Service("s", 438_612_500, 438_612_500, DstarAir())
     steps = Dstar().order_of_use(index, service, Destination("d", "VLR001 C", "reflector", text="VLR001 C"))
     assert [word in step for word, step in zip(("link", "confirms", "CQCQCQ", "unlink"), steps, strict=True)] == [
         True
@@ -246,13 +247,13 @@ def test_a_simplex_memory_for_a_radio_that_needs_duplex(plan, profiles):
     from umbra_awl.core.fit.fitting import fit
 
     fell = next(radio for radio in plan.radios if radio.key == "fell")
-    result = fit(PlanIndex(plan), fell, profiles["fell-d2"])
+    result = fit(PlanIndex(plan, TODAY), fell, profiles["fell-d2"])
     simplex = [item for item in result.memory.channels if item.mode == "dstar" and item.rx_hz == item.tx_hz]
     assert simplex
     assert all(item.zero_offset for item in simplex)
     assert {line.key for line in result.report.of_kind("made duplex")} == {item.route for item in simplex}
     plain = replace_needs(profiles["fell-d2"])
-    assert not any(item.zero_offset for item in fit(PlanIndex(plan), fell, plain).memory.channels)
+    assert not any(item.zero_offset for item in fit(PlanIndex(plan, TODAY), fell, plain).memory.channels)
 
 
 def replace_needs(profile):

@@ -2,6 +2,7 @@ import pytest
 from hypothesis import given, settings
 from msgspec.structs import replace
 
+from tests.days import TODAY
 from tests.strategies import plans
 from umbra_awl.core.findings.evaluate import Evaluator, findings_of
 from umbra_awl.core.findings.model import Target
@@ -27,7 +28,7 @@ PROFILES = shipped_profiles()
 
 
 def found(plan):
-    return findings_of(PlanIndex(plan), PROFILES)
+    return findings_of(PlanIndex(plan, TODAY), PROFILES)
 
 
 def rules(plan):
@@ -240,20 +241,20 @@ def test_every_repair_removes_its_finding_adds_no_stop_and_undoes_exactly(plan):
 def test_looking_again_only_where_needed_finds_the_same(one_plan, other):
     evaluator = Evaluator(PROFILES)
     for plan in (one_plan, other, one_plan):
-        assert [item.key for item in evaluator.evaluate(PlanIndex(plan))] == [item.key for item in found(plan)]
+        assert [item.key for item in evaluator.evaluate(PlanIndex(plan, TODAY))] == [item.key for item in found(plan)]
 
 
 def test_an_edit_leaves_untouched_findings_the_same_objects(plan, index):
     evaluator = Evaluator(PROFILES)
     first = evaluator.evaluate(index)
     renamed = set_fields(DESTINATIONS, "worldwide", "x", name="World").apply(plan)
-    second = evaluator.evaluate(PlanIndex(renamed))
+    second = evaluator.evaluate(PlanIndex(renamed, TODAY))
     kept = [item for item in second if any(item is other for other in first)]
     assert {item.rule.name for item in kept} >= {"color-code-differs"}
 
 
 def test_every_finding_explains_itself(plan):
-    broken = set_route(PlanIndex(plan), "blackfell-dmr>isles-wide@2", "x", encrypted=True).apply(plan)
+    broken = set_route(PlanIndex(plan, TODAY), "blackfell-dmr>isles-wide@2", "x", encrypted=True).apply(plan)
     for finding in found(broken):
         assert finding.rule.why.endswith(".")
         assert finding.text.endswith(".")

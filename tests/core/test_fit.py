@@ -4,6 +4,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 from msgspec.structs import replace
 
+from tests.days import TODAY
 from tests.strategies import plans
 from umbra_awl.core.fit.choices import power_on_radio
 from umbra_awl.core.fit.fitting import fit
@@ -22,7 +23,7 @@ PROFILES = shipped_profiles()
 
 
 def fitted(plan, radio="tarn", profile=None):
-    index = PlanIndex(plan)
+    index = PlanIndex(plan, TODAY)
     owned = index.radios[radio]
     return fit(index, owned, profile or PROFILES[owned.profile])
 
@@ -40,7 +41,7 @@ def test_the_same_plan_gives_the_same_bytes(plan, radio):
 
 @given(plans(), st.sampled_from(["tarn", "moor"]))
 def test_a_memory_stays_inside_every_limit_and_points_nowhere_empty(plan, radio):
-    profile = PROFILES[PlanIndex(plan).radios[radio].profile]
+    profile = PROFILES[PlanIndex(plan, TODAY).radios[radio].profile]
     memory = fitted(plan, radio).memory
     limits = profile.limits
     assert len(memory.channels) <= limits.channels
@@ -77,7 +78,7 @@ def test_with_the_guard_on_every_channel_is_receive_only(plan):
 
 
 def test_the_wrong_offset_makes_cairnlow_receive_only_until_repaired(plan):
-    index = PlanIndex(plan)
+    index = PlanIndex(plan, TODAY)
     nes = [channel for channel in fitted(plan).memory.channels if channel.route.startswith("cairnlow")]
     assert nes
     assert all(channel.receive_only for channel in nes)
@@ -96,8 +97,8 @@ def test_power_is_the_highest_step_the_licence_allows(plan):
 def test_what_was_remembered_of_one_plan_does_not_show_in_the_next(one, other):
     """An edit may change anything: the fit of an index that remembers is the fit of one that does not."""
     for radio in one.radios:
-        fit(PlanIndex(one), radio, PROFILES[radio.profile])
-    index = PlanIndex(one)
+        fit(PlanIndex(one, TODAY), radio, PROFILES[radio.profile])
+    index = PlanIndex(one, TODAY)
     for radio in one.radios:
         fit(index, radio, PROFILES[radio.profile])
     for field in ("routes", "access", "destinations", "station", "names", "radios"):
@@ -106,7 +107,9 @@ def test_what_was_remembered_of_one_plan_does_not_show_in_the_next(one, other):
             continue
         after = index.after(mixed)
         for radio in mixed.radios:
-            assert fit(after, radio, PROFILES[radio.profile]) == fit(PlanIndex(mixed), radio, PROFILES[radio.profile])
+            assert fit(after, radio, PROFILES[radio.profile]) == fit(
+                PlanIndex(mixed, TODAY), radio, PROFILES[radio.profile]
+            )
 
 
 def powers(plan, key="moor"):
@@ -119,7 +122,7 @@ def test_through_ones_own_hotspot_the_least_power_is_proposed(plan):
     spots = {step for route, step in found.items() if route.startswith(("home-", "travel-"))}
     assert spots == {0}
     assert found["blackfell-dmr>isles-wide@2"] == 3
-    loud = set_route(PlanIndex(plan), "home-dmr>isles-wide@1", "x", power="high").apply(plan)
+    loud = set_route(PlanIndex(plan, TODAY), "home-dmr>isles-wide@1", "x", power="high").apply(plan)
     assert powers(loud)["home-dmr>isles-wide@1"] == 3
 
 
@@ -137,7 +140,7 @@ def test_every_step_of_a_radio_can_be_chosen_within_the_licence(plan):
 
 def test_a_new_route_goes_to_the_end_and_moves_nothing(plan):
     before = fitted(plan).memory
-    after = fitted(punch(PlanIndex(plan), "blackfell-dmr", "worldwide").apply(plan)).memory
+    after = fitted(punch(PlanIndex(plan, TODAY), "blackfell-dmr", "worldwide").apply(plan)).memory
     assert after.channels[: len(before.channels)] == before.channels
     assert after.contacts == before.contacts
 

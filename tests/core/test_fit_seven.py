@@ -8,6 +8,7 @@ from hypothesis import strategies as st
 from msgspec.structs import replace
 
 from tests.core.golden import memory_text
+from tests.days import TODAY
 from tests.strategies import plans
 from umbra_awl.core.fit.choices import decisions, leave_all, name_on_radio, set_key, set_radio, set_settings
 from umbra_awl.core.fit.compare import tried
@@ -27,7 +28,7 @@ GOLDEN = Path(__file__).parent.parent / "data" / "memories"
 
 @pytest.mark.parametrize("key", list(PROFILES))
 def test_the_demo_on_every_profile_is_what_was_reviewed(plan, key):
-    made = tried(PlanIndex(hand_programmed(plan)), PROFILES[key])
+    made = tried(PlanIndex(hand_programmed(plan), TODAY), PROFILES[key])
     assert memory_text(made.memory) == (GOLDEN / f"{key}.txt").read_text("utf-8")
     assert parse_memory(memory_bytes(made.memory))[0] == made.memory
 
@@ -59,7 +60,7 @@ def profiles(draw):
 @given(plans(), profiles())
 @settings(max_examples=120)
 def test_no_radio_is_given_more_than_it_holds_and_nothing_is_lost_in_silence(plan, profile):
-    index = PlanIndex(plan)
+    index = PlanIndex(plan, TODAY)
     made = tried(index, profile)
     memory, limits = made.memory, profile.limits
     assert len(memory.channels) <= limits.channels
@@ -82,7 +83,7 @@ def test_no_radio_is_given_more_than_it_holds_and_nothing_is_lost_in_silence(pla
 
 
 def fitted(plan, radio="tarn"):
-    index = PlanIndex(plan)
+    index = PlanIndex(plan, TODAY)
     owned = index.radios[radio]
     return fit(index, owned, PROFILES[owned.profile])
 
@@ -92,11 +93,11 @@ def lines(plan, kind, radio="tarn"):
 
 
 def radio(plan, key="tarn"):
-    return PlanIndex(plan).radios[key]
+    return PlanIndex(plan, TODAY).radios[key]
 
 
 def decide(plan, line, label, key="tarn"):
-    index = PlanIndex(plan)
+    index = PlanIndex(plan, TODAY)
     found = {item.label: item.edit for item in decisions(index, index.radios[key], line)}
     return found[label].apply(plan)
 
@@ -108,7 +109,7 @@ def test_a_route_left_out_by_choice_stays_out_is_said_and_can_come_back(plan):
     said = lines(without, "by choice")
     assert [item.key for item in said] == [line.key]
     assert decide(without, said[0], "Take it along again") == plan
-    index = PlanIndex(without)
+    index = PlanIndex(without, TODAY)
     fits = {item.key: fit(index, item, PROFILES[item.profile]) for item in index.plan.radios}
     stop = trace(index, fits, "tarn", line.key).broken
     assert (stop.text, stop.detail) == ("not on Tarn 16", "You chose to leave it out of this radio.")
@@ -168,7 +169,7 @@ def test_schools_trips_and_style_of_one_radio(plan):
     channels = set_radio(radio(plan), "x", school="channels").apply(plan)
     assert any("dials none" in line.reason for line in lines(channels, "left out"))
     dial = set_radio(radio(plan), "x", school="dial").apply(plan)
-    index = PlanIndex(dial)
+    index = PlanIndex(dial, TODAY)
     there = [index.routes[channel.route].destination for channel in fitted(dial).memory.channels]
     kinds = {index.destinations[key].kind for key in there}
     assert "group" not in kinds
@@ -213,7 +214,7 @@ def test_the_automatic_offset_goes_off_where_it_would_fight(plan):
 
 
 def test_a_radio_that_takes_a_call_sign_once_says_what_it_left_out(plan):
-    index = PlanIndex(plan)
+    index = PlanIndex(plan, TODAY)
     access, service = index.services["travel-dstar"]
     air = replace(service.air, module="D")
     twin = replace(

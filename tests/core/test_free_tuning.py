@@ -3,6 +3,7 @@
 import pytest
 from msgspec.structs import replace
 
+from tests.days import TODAY
 from umbra_awl.core.fit.choices import set_settings
 from umbra_awl.core.fit.fitting import fit
 from umbra_awl.core.paper.howto import cautions_for
@@ -27,7 +28,7 @@ def lifted(plan):
 
 
 def fitted(plan, key="tarn16"):
-    index = PlanIndex(plan)
+    index = PlanIndex(plan, TODAY)
     radio = next(item for item in plan.radios if item.profile == key)
     return radio, index, fit(index, radio, PROFILES[key])
 
@@ -37,7 +38,9 @@ def test_the_guard_holds_it_on_every_radio_whatever_was_chosen(plan):
     for radio in held.radios:
         chosen = set_settings(radio, "sends", free_tuning=True).apply(held)
         made = fit(
-            PlanIndex(chosen), next(item for item in chosen.radios if item.key == radio.key), PROFILES[radio.profile]
+            PlanIndex(chosen, TODAY),
+            next(item for item in chosen.radios if item.key == radio.key),
+            PROFILES[radio.profile],
         )
         assert made.memory.settings.free_tuning is False
         (line,) = [item for item in made.report.lines if item.title == "Free tuning listens only"]
@@ -48,7 +51,7 @@ def test_the_guard_holds_it_on_every_radio_whatever_was_chosen(plan):
 def test_without_the_guard_it_is_as_chosen(plan, chosen):
     plan = lifted(plan)
     plan = set_settings(plan.radios[0], "x", free_tuning=chosen).apply(plan)
-    made = fit(PlanIndex(plan), plan.radios[0], PROFILES[plan.radios[0].profile])
+    made = fit(PlanIndex(plan, TODAY), plan.radios[0], PROFILES[plan.radios[0].profile])
     assert made.memory.settings.free_tuning is chosen
 
 
@@ -56,7 +59,7 @@ def test_a_radio_with_memories_only_has_none(plan):
     bare = replace(PROFILES["tarn16"], free_tuning=FreeTuning(()))
     held = set_guard(True).apply(plan)
     radio = next(item for item in held.radios if item.profile == "tarn16")
-    assert fit(PlanIndex(held), radio, bare).memory.settings.free_tuning is None
+    assert fit(PlanIndex(held, TODAY), radio, bare).memory.settings.free_tuning is None
     assert still_sends(bare) == ""
 
 

@@ -3,6 +3,7 @@
 import pytest
 from msgspec.structs import replace
 
+from tests.days import TODAY
 from umbra_awl.core.facts.fusion import dgid_fault, room_fault, shown_dgid
 from umbra_awl.core.findings.evaluate import findings_of
 from umbra_awl.core.fit.fitting import fit
@@ -21,11 +22,11 @@ SEA = "home-fusion>sea-room@0"
 
 def channel(plan, profiles, route):
     crag = next(radio for radio in plan.radios if radio.key == "crag")
-    return fit(PlanIndex(plan), crag, profiles["crag-f3"]).channel_of(route)
+    return fit(PlanIndex(plan, TODAY), crag, profiles["crag-f3"]).channel_of(route)
 
 
 def traced(plan, profiles, route):
-    index = PlanIndex(plan)
+    index = PlanIndex(plan, TODAY)
     fits = {item.key: fit(index, item, profiles[item.profile]) for item in plan.radios}
     return trace(index, fits, "crag", route)
 
@@ -69,7 +70,7 @@ DGIDS = [
 @pytest.mark.parametrize(("route", "own", "air", "sends"), DGIDS)
 def test_way_and_dg_ids_of_a_memory(plan, profiles, route, own, air, sends):
     if own:
-        plan = set_route(PlanIndex(plan), route, "x", **own).apply(plan)
+        plan = set_route(PlanIndex(plan, TODAY), route, "x", **own).apply(plan)
     if air:
         plan = set_air("torrick-fusion", "x", **air).apply(plan)
     made = channel(plan, profiles, route)
@@ -89,7 +90,7 @@ def test_way_and_dg_ids_of_a_memory(plan, profiles, route, own, air, sends):
 )
 def test_where_a_key_up_stops(plan, profiles, route, own, air, text):
     if own:
-        plan = set_route(PlanIndex(plan), route, "x", **own).apply(plan)
+        plan = set_route(PlanIndex(plan, TODAY), route, "x", **own).apply(plan)
     if air:
         plan = set_air("torrick-fusion", "x", **air).apply(plan)
     broken = traced(plan, profiles, route).broken
@@ -124,23 +125,23 @@ def test_a_room_by_number_has_an_order_of_use(plan, index):
 )
 def test_slips_are_found_and_repaired(plan, profiles, own, air, rule):
     if own:
-        plan = set_route(PlanIndex(plan), COMMONS, "x", **own).apply(plan)
+        plan = set_route(PlanIndex(plan, TODAY), COMMONS, "x", **own).apply(plan)
     if air:
         plan = set_air("torrick-fusion", "x", **air).apply(plan)
-    finding = next(item for item in findings_of(PlanIndex(plan), profiles) if item.rule.name == rule)
+    finding = next(item for item in findings_of(PlanIndex(plan, TODAY), profiles) if item.rule.name == rule)
     if finding.repair is not None:
         after = finding.repair.edit.apply(plan)
-        assert rule not in {item.rule.name for item in findings_of(PlanIndex(after), profiles)}
+        assert rule not in {item.rule.name for item in findings_of(PlanIndex(after, TODAY), profiles)}
 
 
 def test_a_room_without_a_number_is_told(plan, profiles):
     rooms = tuple(replace(item, number=None) if item.key == "sea-room" else item for item in plan.destinations)
-    found = findings_of(PlanIndex(replace(plan, destinations=rooms)), profiles)
+    found = findings_of(PlanIndex(replace(plan, destinations=rooms), TODAY), profiles)
     assert [item.target.key for item in found if item.rule.name == "room-number"] == [SEA]
 
 
 def test_one_hole_and_one_memory(plan, profiles):
-    more = punch(PlanIndex(plan), "home-fusion", "torrick-watch").apply(plan)
+    more = punch(PlanIndex(plan, TODAY), "home-fusion", "torrick-watch").apply(plan)
     assert channel(more, profiles, "home-fusion>torrick-watch@0").dgid_tx == 0
 
 
@@ -159,6 +160,6 @@ def test_a_number_that_is_no_room_goes_into_no_room_memory_and_is_said(plan, pro
         plan, destinations=tuple(replace(d, number=0) if d.key == "velmar-commons" else d for d in plan.destinations)
     )
     radio = next(item for item in wrong.radios if item.profile == "crag-f3")
-    made = fit(PlanIndex(wrong), radio, profiles["crag-f3"])
+    made = fit(PlanIndex(wrong, TODAY), radio, profiles["crag-f3"])
     assert all(room.room for room in made.memory.rooms)
     assert any("0 is not a room" in line.reason for line in made.report.lines)

@@ -4,6 +4,7 @@ import pytest
 from msgspec.structs import replace
 
 from tests.core.golden_findings import PLACE, PROFILES, SPOILED, findings_text
+from tests.days import TODAY
 from umbra_awl.core.findings.evaluate import Evaluator, findings_of
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import Silence
@@ -38,28 +39,28 @@ def warm():
 @pytest.mark.parametrize("name", SPOILED)
 def test_looking_again_after_each_slip_and_its_undoing_finds_the_same(plan, warm, name):
     spoiled = SPOILED[name](plan)
-    index = PlanIndex(plan)
+    index = PlanIndex(plan, TODAY)
     warm.evaluate(index)
-    for step, before in ((spoiled, index), (plan, PlanIndex(spoiled))):
+    for step, before in ((spoiled, index), (plan, PlanIndex(spoiled, TODAY))):
         after = before.after(step)
-        assert seen(step, warm.evaluate(after)) == seen(step, findings_of(PlanIndex(step), PROFILES))
+        assert seen(step, warm.evaluate(after)) == seen(step, findings_of(PlanIndex(step, TODAY), PROFILES))
 
 
 def test_from_one_slip_to_the_next_the_same_is_found_as_afresh(plan, warm):
     """Every change of a plan is a step that the evaluator may meet, also one that touches a station and a route at once."""
-    index = PlanIndex(plan)
+    index = PlanIndex(plan, TODAY)
     warm.evaluate(index)
     for name, spoil in SPOILED.items():
         step = spoil(plan)
         index = index.after(step)
-        assert seen(step, warm.evaluate(index)) == seen(step, findings_of(PlanIndex(step), PROFILES)), name
+        assert seen(step, warm.evaluate(index)) == seen(step, findings_of(PlanIndex(step, TODAY), PROFILES)), name
 
 
 def test_what_may_be_put_aside_is_and_what_guards_a_transmitter_is_not(plan):
-    aside = [Silence(*item.key, "seen") for item in findings_of(PlanIndex(plan), PROFILES)]
+    aside = [Silence(*item.key, "seen") for item in findings_of(PlanIndex(plan, TODAY), PROFILES)]
     made = replace(plan, silenced=tuple(aside))
     evaluator = Evaluator(PROFILES)
-    kept = evaluator.evaluate(PlanIndex(made))
+    kept = evaluator.evaluate(PlanIndex(made, TODAY))
     assert {item.rule.name for item in kept} == {"out-of-band", "hotspot-in-satellite-segment"}
     assert {item.rule.name for item in evaluator.silenced} == {
         "command-left-on", "names-meet", "wifi-name-case", "color-code-differs",

@@ -8,6 +8,7 @@ from hypothesis import strategies as st
 from msgspec.structs import replace
 
 from tests.core.test_link import DirectLine
+from tests.days import TODAY
 from umbra_awl.core.fit.fitting import fit
 from umbra_awl.core.plan.edits import rename_plan
 from umbra_awl.core.plan.index import PlanIndex
@@ -75,10 +76,10 @@ def test_a_radio_is_proven_by_what_it_was_found_to_hold(bench):
 
 def test_an_edit_that_reaches_the_radio_takes_its_proof_and_another_does_not(bench):
     bench.write()
-    index = PlanIndex(rename_plan("Another name").apply(bench.index.plan))
+    index = PlanIndex(rename_plan("Another name").apply(bench.index.plan), TODAY)
     bench.fit = fit(index, index.radios["tarn"], TARN)
     assert bench.proved() == {"tarn"}
-    index = PlanIndex(set_route(index, ROUTE, "Rename", name="OTHER").apply(index.plan))
+    index = PlanIndex(set_route(index, ROUTE, "Rename", name="OTHER").apply(index.plan), TODAY)
     bench.fit = fit(index, index.radios["tarn"], TARN)
     assert not bench.proved()
 

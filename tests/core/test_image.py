@@ -3,6 +3,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from tests.days import TODAY
 from tests.strategies import plans
 from umbra_awl.core.fit.fitting import fit
 from umbra_awl.core.plan.index import PlanIndex
@@ -20,7 +21,7 @@ FACTORY = {key: factory_image(profile) for key, profile in PROFILES.items()}
 
 
 def memory_of(plan, radio="tarn"):
-    index = PlanIndex(plan)
+    index = PlanIndex(plan, TODAY)
     return fit(index, index.radios[radio], PROFILES[index.radios[radio].profile]).memory
 
 
@@ -107,7 +108,7 @@ def test_no_difference_between_equal_memories(plan):
 
 
 def test_a_punched_crossing_is_exactly_one_channel_and_its_zone(plan):
-    more = punch(PlanIndex(plan), "blackfell-dmr", "worldwide").apply(plan)
+    more = punch(PlanIndex(plan, TODAY), "blackfell-dmr", "worldwide").apply(plan)
     sheet = difference(held(plan), held(more))
     assert [(item.kind, item.table, item.name) for item in sheet.changes] == [
         ("added", "channel", "BLK WW"),

@@ -9,6 +9,7 @@ from hypothesis import strategies as st
 from msgspec.structs import replace
 
 from tests.core.dying import kill
+from tests.days import LOCAL
 from umbra_awl.core.plan import journal as journals
 from umbra_awl.core.plan import patch as patches
 from umbra_awl.core.plan.edits import rename_plan
@@ -252,7 +253,7 @@ def on_disk(path, plan):
 
 def test_a_kill_between_the_saving_record_and_the_short_journal_loses_nothing(on_disk, monkeypatch):
     """The file has its new bytes, the journal still the old beginning: only the “saving” record tells what is in it."""
-    document = Document.open(on_disk)
+    document = Document.open(on_disk, LOCAL)
     document.edit(rename_plan("A"))
     monkeypatch.setattr(Journal, "start", lambda *_: (_ for _ in ()).throw(OSError("killed")))
     from datetime import datetime
@@ -261,32 +262,32 @@ def test_a_kill_between_the_saving_record_and_the_short_journal_loses_nothing(on
     document.edit(rename_plan("B"))
     kill(document)
     monkeypatch.undo()
-    again = Document.open(on_disk)
+    again = Document.open(on_disk, LOCAL)
     assert (again.plan.name, again.recovered, again.notes) == ("B", 1, ())
     again.close()
 
 
 def test_a_journal_of_another_state_begins_anew_so_that_the_next_edits_count(on_disk, plan):
-    document = Document.open(on_disk)
+    document = Document.open(on_disk, LOCAL)
     document.edit(rename_plan("A"))
     kill(document)
     on_disk.write_bytes(plan_bytes(replace(plan, name="Outside")))
-    document = Document.open(on_disk)
+    document = Document.open(on_disk, LOCAL)
     assert document.notes[0].startswith(
         "The plan file was changed outside. 1 edit that belongs to its earlier state were"
     )
     document.edit(rename_plan("B"))
     kill(document)
-    again = Document.open(on_disk)
+    again = Document.open(on_disk, LOCAL)
     assert (again.plan.name, again.recovered, again.notes) == ("B", 1, ())
     again.close()
 
 
 def test_what_is_kept_aside_is_for_its_owner_alone(on_disk):
-    document = Document.open(on_disk)
+    document = Document.open(on_disk, LOCAL)
     kill(document)
     journal_path(on_disk).write_bytes(b"no journal at all\n")
-    document = Document.open(on_disk)
+    document = Document.open(on_disk, LOCAL)
     assert document.notes[0].startswith("The journal could not be read (1 record); it is kept in")
     (kept,) = on_disk.parent.glob("*.aside *")
     assert kept.stat().st_mode & 0o777 == 0o600

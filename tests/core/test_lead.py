@@ -10,6 +10,7 @@ from hypothesis import strategies as st
 from icalendar import Calendar
 from msgspec.structs import replace
 
+from tests.days import TODAY
 from umbra_awl.core.agenda.calendar import chart_ics, trip_ics
 from umbra_awl.core.agenda.lead import chart, day_words, ends, forecast, in_order
 from umbra_awl.core.agenda.steps import add_step, remove_step, set_step, steps_for, templates, use_template
@@ -160,7 +161,7 @@ def test_dates_are_said_with_their_weekday():
 
 @pytest.mark.parametrize("template", templates(), ids=lambda item: item.name)
 def test_templates_are_sound_and_carry_what_people_trip_over(plan, template):
-    made = use_template(template, "odile").apply(plan)
+    made = use_template(template, "odile", TODAY).apply(plan)
     assert structure_faults(made) == []
     assert parse_plan(plan_bytes(made)) == made
     needs = " ".join(step.needs for step in steps_for(made, "odile"))
@@ -169,7 +170,7 @@ def test_templates_are_sound_and_carry_what_people_trip_over(plan, template):
 
 
 def test_a_granted_licence_is_done_from_the_start(plan):
-    made = use_template(templates()[0], "wren").apply(plan)
+    made = use_template(templates()[0], "wren", TODAY).apply(plan)
     licence = next(step for step in steps_for(made, "wren") if step.name == "Licence")
     assert licence.done == "2024-03-12"
     assert len({step.key for step in made.steps}) == len(made.steps)
@@ -217,18 +218,18 @@ def test_a_trip_brings_its_zone_and_reminders(plan):
     assert structure_faults(made) == []
     assert (trip.time_zone, len(trip.reminders) >= 4) == ("Etc/GMT+2", True)
     zone = next(item for item in made.zones if item.key == trip.zone)
-    members = members_of_all(PlanIndex(made), (zone,))[zone.key]
+    members = members_of_all(PlanIndex(made, TODAY), (zone,))[zone.key]
     assert members
     assert all(key.startswith("blackfell") for key in members)
     more = take_along(trip, ["calling", "blackfell"]).apply(made)
     assert more.trips[-1].access == ("blackfell", "calling")
-    assert len(members_of_all(PlanIndex(more), (zone,))[zone.key]) == len(members) + 1
+    assert len(members_of_all(PlanIndex(more, TODAY), (zone,))[zone.key]) == len(members) + 1
     back = remove_trip(more.trips[-1]).apply(more)
     assert (back.trips, back.zones) == (plan.trips, plan.zones)
 
 
 def test_zones_can_be_made_one_for_each_trip(plan):
-    zones = zones_by_rule(PlanIndex(plan), "trip")
+    zones = zones_by_rule(PlanIndex(plan, TODAY), "trip")
     assert [zone.name for zone in zones] == ["Nessa"]
     assert zones[0].by == "trip"
 

@@ -2,6 +2,7 @@
 
 import pytest
 
+from tests.days import TODAY
 from umbra_awl.core.modes.opening import OnAir, first_shut
 from umbra_awl.core.modes.table import KIND_WORDS, KINDS_OF, MODES, conditions, networks_of
 from umbra_awl.core.plan.index import PlanIndex
@@ -126,13 +127,13 @@ def test_a_routes_own_values_come_before_the_access_points():
 
 
 def test_dialling_in_its_order_with_what_the_network_says():
-    index = PlanIndex(Plan(networks=(LATTICE,)))
+    index = PlanIndex(Plan(networks=(LATTICE,)), TODAY)
     dmr, air = MODES["dmr"], DmrAir(1, "lattice")
     steps = dmr.order_of_use(index, service(air), Destination("d", "Dial", "dial", "lattice"))
     assert steps[0].startswith("Dial a number from 8001 to 8099")
     assert steps[2] == "Talk on the local talk group 8. Others of the reflector answer there."
     assert steps[3] == "Call 999000 to disconnect; a voice says that nothing is linked."
-    bare = dmr.order_of_use(PlanIndex(Plan()), service(DmrAir()), Destination("d", "Dial", "dial", number=8012))
+    bare = dmr.order_of_use(PlanIndex(Plan(), TODAY), service(DmrAir()), Destination("d", "Dial", "dial", number=8012))
     assert bare[0].startswith("Dial 8012")
     assert bare[2:] == ("Talk on the local talk group. Others of the reflector answer there.", "Disconnect when done.")
     assert dmr.order_of_use(index, service(air), Destination("l", "Local", "local")) == ()
@@ -142,7 +143,7 @@ def test_dialling_in_its_order_with_what_the_network_says():
 
 
 def test_a_call_goes_out_on_the_slot_asked_for_or_the_first_there_is():
-    index, group = PlanIndex(Plan()), Destination("g", "Exercise", "group", number=99905)
+    index, group = PlanIndex(Plan(), TODAY), Destination("g", "Exercise", "group", number=99905)
     dmr, two = MODES["dmr"], service(DmrAir(slots=(2,)))
     assert dmr.on_air(index, two, group, OnAir(HZ, "dmr", 1, 0)).slot == 2
     assert dmr.on_air(index, two, group, OnAir(HZ, "dmr", 1, 1)).slot == 1

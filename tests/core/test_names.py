@@ -2,6 +2,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 from msgspec.structs import replace
 
+from tests.days import TODAY
 from tests.strategies import plans
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import Destination, Route
@@ -19,7 +20,7 @@ RULES = st.builds(
 
 @given(plans(), RULES)
 def test_names_are_unique_within_the_length_and_of_known_characters(plan, rules):
-    names = name_routes(PlanIndex(plan), plan.routes, rules)
+    names = name_routes(PlanIndex(plan, TODAY), plan.routes, rules)
     shown = [named.name for named in names.values()]
     assert len(names) == len(plan.routes)
     assert len(set(shown)) == len(shown)
@@ -29,7 +30,7 @@ def test_names_are_unique_within_the_length_and_of_known_characters(plan, rules)
 
 @given(plans(), RULES, st.integers(0, 24))
 def test_a_later_route_renames_none_whose_codes_are_kept(plan, rules, count):
-    index, first = PlanIndex(plan), plan.routes[:count]
+    index, first = PlanIndex(plan, TODAY), plan.routes[:count]
     fewer = name_routes(index, first, rules)
     kept = spell(index, list(first), rules, plan.names).kept()
     more = name_routes(index, plan.routes, rules, kept=kept)
@@ -44,21 +45,21 @@ def test_many_routes_of_one_name_are_told_apart():
     plan = Plan(
         access=(access,), destinations=destinations, routes=tuple(Route("s", item.key, 1) for item in destinations)
     )
-    names = name_routes(PlanIndex(plan), plan.routes, NameRules(4, CAPITALS, True))
+    names = name_routes(PlanIndex(plan, TODAY), plan.routes, NameRules(4, CAPITALS, True))
     assert len({named.name for named in names.values()}) == 300
 
 
 def test_a_pinned_name_is_kept_where_it_fits(plan):
     route = plan.routes[5]
     plan = replace(plan, routes=tuple(replace(item, name="Club") if item is route else item for item in plan.routes))
-    names = name_routes(PlanIndex(plan), plan.routes, SIXTEEN)
+    names = name_routes(PlanIndex(plan, TODAY), plan.routes, SIXTEEN)
     assert names[route.key].name == "Club"
 
 
 def test_digits_survive_shortening(plan):
     numbered = replace(plan.destinations[1], name="Channel 47 Longname")
     plan = replace(plan, destinations=(plan.destinations[0], numbered, *plan.destinations[2:]))
-    name = name_routes(PlanIndex(plan), plan.routes, TEN)["blackfell-dmr>isles-wide@2"].name
+    name = name_routes(PlanIndex(plan, TODAY), plan.routes, TEN)["blackfell-dmr>isles-wide@2"].name
     assert "47" in name
 
 

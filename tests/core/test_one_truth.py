@@ -2,6 +2,7 @@
 
 from hypothesis import example, given, settings
 
+from tests.days import TODAY
 from tests.slips import PROFILES, slipped, slips, sound_plan
 from umbra_awl.core.findings.evaluate import findings_of
 from umbra_awl.core.fit.fitting import fit
@@ -75,7 +76,7 @@ def _mine(index, found, radio, route):
 
 def look(plan):
     """Every route of every radio: nothing reaches against a finding, nothing is stopped without one."""
-    index = PlanIndex(plan)
+    index = PlanIndex(plan, TODAY)
     found = findings_of(index, PROFILES)
     fits = {radio.key: fit(index, radio, PROFILES[radio.profile]) for radio in plan.radios}
     for radio in plan.radios:

@@ -8,6 +8,7 @@ import pytest
 from msgspec.structs import replace
 
 from tests.core.dying import kill
+from tests.days import LOCAL
 from umbra_awl.core.plan.edits import rename_plan
 from umbra_awl.core.plan.errors import ChangedOutsideError, StoreError, TakenError
 from umbra_awl.core.plan.file_form import plan_bytes
@@ -49,7 +50,7 @@ def with_the_old_time(path, data):
 
 @pytest.mark.parametrize("write", [in_place, by_another_file])
 def test_a_file_changed_outside_is_not_saved_over_unasked(path, theirs, write):
-    document = Document.open(path)
+    document = Document.open(path, LOCAL)
     document.edit(rename_plan("Mine"))
     write(path, plan_bytes(theirs))
     assert document.outside() == "changed"
@@ -64,7 +65,7 @@ def test_a_file_changed_outside_is_not_saved_over_unasked(path, theirs, write):
 
 
 def test_a_change_that_keeps_length_and_time_is_noticed_and_a_touch_is_none(path, plan):
-    document = Document.open(path)
+    document = Document.open(path, LOCAL)
     path.touch()
     path.chmod(0o640)
     assert document.outside() == "same"
@@ -74,7 +75,7 @@ def test_a_change_that_keeps_length_and_time_is_noticed_and_a_touch_is_none(path
 
 
 def test_theirs_can_be_taken_and_undo_leads_back(path, theirs):
-    document = Document.open(path)
+    document = Document.open(path, LOCAL)
     document.edit(rename_plan("Mine"))
     path.write_bytes(plan_bytes(theirs))
     document.take_theirs(NOW)
@@ -83,13 +84,13 @@ def test_theirs_can_be_taken_and_undo_leads_back(path, theirs):
     document.undo()
     assert (document.plan.name, document.unsaved) == ("Mine", True)
     kill(document)
-    again = Document.open(path)
+    again = Document.open(path, LOCAL)
     assert (again.plan.name, again.recovered) == ("Mine", 1)
     again.close()
 
 
 def test_both_can_be_kept(path, theirs):
-    document = Document.open(path)
+    document = Document.open(path, LOCAL)
     document.edit(rename_plan("Mine"))
     path.write_bytes(plan_bytes(theirs))
     mine = document.keep_both(NOW)
@@ -99,7 +100,7 @@ def test_both_can_be_kept(path, theirs):
 
 
 def test_theirs_that_is_no_plan_is_refused_and_mine_stays(path):
-    document = Document.open(path)
+    document = Document.open(path, LOCAL)
     document.edit(rename_plan("Mine"))
     path.write_bytes(b"<<<<<<< conflict")
     with pytest.raises(StoreError, match="was not opened"):
@@ -111,7 +112,7 @@ def test_theirs_that_is_no_plan_is_refused_and_mine_stays(path):
 
 
 def test_a_file_that_was_removed_is_saved_anew(path):
-    document = Document.open(path)
+    document = Document.open(path, LOCAL)
     document.edit(rename_plan("Mine"))
     path.unlink()
     assert document.outside() == "gone"
@@ -124,7 +125,7 @@ def test_a_link_is_saved_through_and_stays(path, tmp_path):
     link = tmp_path / "elsewhere" / "link.awl.json"
     link.parent.mkdir()
     link.symlink_to(path)
-    document = Document.open(link)
+    document = Document.open(link, LOCAL)
     document.edit(rename_plan("Mine"))
     document.save(NOW)
     assert link.is_symlink()
@@ -138,26 +139,26 @@ def test_a_link_is_saved_through_and_stays(path, tmp_path):
 def test_one_plan_under_two_names_is_open_once(path, tmp_path, make):
     other = tmp_path / "other.awl.json"
     make(path, other)
-    document = Document.open(path)
+    document = Document.open(path, LOCAL)
     with pytest.raises(StoreError, match="open in another window"):
-        Document.open(other)
+        Document.open(other, LOCAL)
     document.close()
-    Document.open(other).close()
+    Document.open(other, LOCAL).close()
 
 
 def test_after_a_save_the_new_file_is_locked_too(path, tmp_path):
-    document = Document.open(path)
+    document = Document.open(path, LOCAL)
     document.edit(rename_plan("A"))
     document.save(NOW)
     journal_path(path).unlink()  # even where somebody removes the journal with its lock
     with pytest.raises(StoreError, match="open in another window"):
-        Document.open(path)
+        Document.open(path, LOCAL)
     document.close()
 
 
 def test_modes_are_kept_and_everything_new_is_for_its_owner_alone(path):
     path.chmod(0o640)
-    document = Document.open(path)
+    document = Document.open(path, LOCAL)
     document.edit(rename_plan("A"))
     document.save(NOW)
     assert path.stat().st_mode & 0o777 == 0o640
@@ -172,7 +173,7 @@ def test_a_journal_that_is_a_link_is_refused_and_what_it_points_to_stays(path, t
     victim.write_text("precious")
     journal_path(path).symlink_to(victim)
     with pytest.raises(StoreError, match="journal beside it cannot be written"):
-        Document.open(path)
+        Document.open(path, LOCAL)
     assert victim.read_text() == "precious"
 
 
@@ -180,11 +181,11 @@ def test_a_pipe_in_place_of_a_plan_is_refused_at_once(tmp_path):
     pipe = tmp_path / "pipe.awl.json"
     os.mkfifo(pipe)
     with pytest.raises(StoreError, match="no file"):
-        Document.open(pipe)
+        Document.open(pipe, LOCAL)
 
 
 def test_a_folder_that_vanishes_refuses_the_next_edit(path):
-    document = Document.open(path)
+    document = Document.open(path, LOCAL)
     document.edit(rename_plan("A"))
     shutil.rmtree(path.parent)
     with pytest.raises(StoreError, match="The edit was not done"):
@@ -196,7 +197,7 @@ def test_a_folder_that_vanishes_refuses_the_next_edit(path):
 
 def test_a_new_plan_never_replaces_anything_and_an_unsound_one_is_not_written(path, plan, tmp_path):
     with pytest.raises(TakenError, match="is there already"):
-        Document.create(path, replace(plan, name="New"))
+        Document.create(path, replace(plan, name="New"), LOCAL)
     assert read_plan(path) == plan
     broken = replace(plan, routes=(*plan.routes, replace(plan.routes[0], slot=3)))
     for write in (write_plan, lambda place, made: replace_plan(place, made, NOW)):
@@ -206,7 +207,7 @@ def test_a_new_plan_never_replaces_anything_and_an_unsound_one_is_not_written(pa
 
 
 def test_replacing_a_plan_keeps_what_was_there_and_refuses_one_that_is_open(path, plan, theirs):
-    document = Document.open(path)
+    document = Document.open(path, LOCAL)
     with pytest.raises(StoreError, match="open in another window"):
         replace_plan(path, theirs, NOW)
     document.close()

@@ -7,6 +7,7 @@ import pytest
 from msgspec.structs import replace
 
 from tests.core.dying import kill
+from tests.days import LOCAL
 from umbra_awl.core.plan import model
 from umbra_awl.core.plan.check import CHECKS, structure_faults
 from umbra_awl.core.plan.edits import Edit, add_item, drop_item, set_fields
@@ -60,10 +61,10 @@ def test_what_an_edit_changes_in_a_part_survives_a_kill(full, name, tmp_path):
     changed = part.put(full, items[::-1] if len(items) > 1 else ())
     assert part.of(changed) != items
     path.write_bytes(plan_bytes(full))
-    document = Document.open(path)
+    document = Document.open(path, LOCAL)
     document.edit(Edit("Change a part", lambda _plan: replace(changed, name="Other")))
     kill(document)
-    again = Document.open(path)
+    again = Document.open(path, LOCAL)
     assert (part.of(again.plan), again.plan.name, again.recovered) == (part.of(changed), "Other", 1)
     again.close()
 

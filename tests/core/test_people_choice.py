@@ -3,6 +3,7 @@
 import pytest
 from msgspec.structs import replace
 
+from tests.days import TODAY
 from umbra_awl.core.directory.layout import TableLayout
 from umbra_awl.core.directory.people import import_people
 from umbra_awl.core.directory.store import Store
@@ -45,8 +46,8 @@ def store(tmp_path):
 
 
 def chosen(store, plan, profile=MOOR, **rule):
-    edited = set_people(PlanIndex(plan).radios["moor"], "x", **rule).apply(plan)
-    index = PlanIndex(edited)
+    edited = set_people(PlanIndex(plan, TODAY).radios["moor"], "x", **rule).apply(plan)
+    index = PlanIndex(edited, TODAY)
     return choose_people(store, index, index.radios["moor"], profile)
 
 
@@ -93,8 +94,8 @@ def test_too_many_are_cut_to_the_room_the_nearest_or_first_kept(store, plan):
 
 
 def test_a_firmware_too_small_is_said_with_what_would_do(plan):
-    radio = set_radio(PlanIndex(plan).radios["moor"], "x", firmware="recording").apply(plan)
-    owned = PlanIndex(radio).radios["moor"]
+    radio = set_radio(PlanIndex(plan, TODAY).radios["moor"], "x", firmware="recording").apply(plan)
+    owned = PlanIndex(radio, TODAY).radios["moor"]
     text = firmware_fault(MOOR, owned, 50_000)
     assert text == (
         "The firmware “Recording” holds 10000 people and 50000 are chosen. The firmware “People” takes them, "
@@ -113,7 +114,7 @@ def test_the_file_has_the_profiles_columns_in_its_characters_and_length(store, p
 
 
 def test_countries_are_those_whose_groups_the_radio_calls(plan):
-    index = PlanIndex(plan)
+    index = PlanIndex(plan, TODAY)
     assert country_spans(index, index.radios["moor"]) == [(9_990_000, 9_999_999)]
 
 

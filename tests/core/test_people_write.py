@@ -10,6 +10,7 @@ from hypothesis import strategies as st
 from msgspec.structs import replace
 
 from tests.core.test_link import DirectLine
+from tests.days import TODAY
 from umbra_awl.core.directory.people_search import Person
 from umbra_awl.core.findings.evaluate import Evaluator
 from umbra_awl.core.plan.index import PlanIndex
@@ -174,7 +175,7 @@ def test_pace_says_nothing_too_early_and_then_what_is_left():
 
 
 def found(plan, people):
-    findings = Evaluator(shipped_profiles()).evaluate(PlanIndex(plan), Known(people=people))
+    findings = Evaluator(shipped_profiles()).evaluate(PlanIndex(plan, TODAY), Known(people=people))
     return [item.rule.name for item in findings if item.rule.name.startswith("people-")]
 
 

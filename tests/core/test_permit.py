@@ -164,7 +164,9 @@ def test_a_new_person_does_not_transmit_under_the_owners_licence(plan, profiles)
 def test_a_radio_for_somebody_who_is_not_in_the_plan_only_listens_and_is_told(plan, profiles):
     orphan = for_whom(plan, "gone")
     assert all(held(orphan, profiles))
-    finding = next(item for item in findings_of(PlanIndex(orphan), profiles) if item.rule.name == "radio-of-nobody")
+    finding = next(
+        item for item in findings_of(PlanIndex(orphan, TODAY), profiles) if item.rule.name == "radio-of-nobody"
+    )
     assert finding.rule.safety
     assert held(finding.repair.edit.apply(orphan), profiles) == held(plan, profiles)
 
@@ -184,7 +186,7 @@ def test_the_licence_counts_from_its_day_on(plan, profiles):
 def test_a_date_that_is_none_is_told(plan, profiles):
     odd = set_licence("x", granted_on="soon").apply(plan)
     assert all(held(odd, profiles))
-    assert "licence-date" in {item.rule.name for item in findings_of(PlanIndex(odd), profiles)}
+    assert "licence-date" in {item.rule.name for item in findings_of(PlanIndex(odd, TODAY), profiles)}
 
 
 def maker(plan, profiles, key="tarn"):
@@ -245,7 +247,7 @@ def one_service(plan, air, hz, kind="simplex"):
 
 
 def rules_on(plan, profiles):
-    return {item.rule.name: item for item in findings_of(PlanIndex(plan), profiles) if "edge" in item.target.key}
+    return {item.rule.name: item for item in findings_of(PlanIndex(plan, TODAY), profiles) if "edge" in item.target.key}
 
 
 @pytest.mark.parametrize(("air", "hz"), [(FmAir(width_hz=25_000), 146_000_000), (FmAir(), 145_996_000)])
@@ -262,7 +264,7 @@ def test_wide_where_only_narrow_fits(plan, profiles):
     """145.9935 takes narrow FM and no wide one; a route's own width counts."""
     made = one_service(plan, FmAir(), 145_993_500)
     assert held(made, profiles) == [False]
-    wide = set_route(PlanIndex(made), made.routes[0].key, "x", width_hz=25_000).apply(made)
+    wide = set_route(PlanIndex(made, TODAY), made.routes[0].key, "x", width_hz=25_000).apply(made)
     assert held(wide, profiles) == [True]
     assert "over-band-edge" in rules_on(wide, profiles)
     assert "over-band-edge" not in rules_on(made, profiles)

@@ -9,6 +9,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 from msgspec.structs import replace
 
+from tests.days import TODAY
 from umbra_awl.core.fit.fitting import fit
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.radio.memory import AccessEntry, CallSign, Memory
@@ -51,7 +52,7 @@ def served(tmp_path):
 
 @pytest.fixture
 def given_plan(plan, tmp_path):
-    index = PlanIndex(plan)
+    index = PlanIndex(plan, TODAY)
     radio = index.radios["fell"]
     return fit(index, radio, FELL).memory, radio, FELL, Shelf(tmp_path / "shelf")
 

@@ -5,6 +5,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from msgspec.structs import replace
 
+from tests.days import TODAY
 from umbra_awl.core.fit.fitting import fit
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.radio.memory import Channel, Contact, Memory
@@ -19,7 +20,7 @@ TARN = PROFILES["tarn16"]
 
 
 def fitted(plan, key="tarn16"):
-    return fit(PlanIndex(plan), next(item for item in plan.radios if item.profile == key), PROFILES[key])
+    return fit(PlanIndex(plan, TODAY), next(item for item in plan.radios if item.profile == key), PROFILES[key])
 
 
 def change_service(plan, key, **fields):
@@ -53,7 +54,7 @@ def test_a_number_that_cannot_be_called_stays_out_with_the_reason(plan, number):
 @given(st.integers(-(2**40), 2**40), st.integers(-(2**34), 2**34), st.integers(-300, 300), st.integers(-(2**40), 2**40))
 @settings(max_examples=40)
 def test_whatever_the_plan_holds_is_fitted_and_packed_or_left_out(number, hertz, code, own_id):
-    plan, _target = with_destination(demo_plan(), number)
+    plan, _target = with_destination(demo_plan(TODAY), number)
     service = next(item for access in plan.access for item in access.services if item.mode == "dmr")
     plan = change_service(plan, service.key, tx_hz=hertz, air=replace(service.air, color_code=code))
     owner, *others = plan.station.identities
@@ -88,14 +89,14 @@ def test_a_memory_that_has_no_room_in_the_bytes_is_refused_whole(memory):
 
 def test_dgids_and_frequencies_that_do_not_exist_stay_out(plan):
     crag = next(item for item in plan.radios if item.profile == "crag-f3")
-    index = PlanIndex(plan)
+    index = PlanIndex(plan, TODAY)
     route = next(item for item in plan.routes if index.services[item.service][1].mode == "fusion")
     wrong = replace(plan, routes=tuple(replace(item, dgid_tx=120) if item is route else item for item in plan.routes))
-    made = fit(PlanIndex(wrong), crag, PROFILES["crag-f3"])
+    made = fit(PlanIndex(wrong, TODAY), crag, PROFILES["crag-f3"])
     assert made.channel_of(route.key) is None
     assert any("120 is not a DG-ID" in line.reason for line in made.report.lines)
     far = change_service(plan, route.service, tx_hz=-7)
-    made = fit(PlanIndex(far), crag, PROFILES["crag-f3"])
+    made = fit(PlanIndex(far, TODAY), crag, PROFILES["crag-f3"])
     assert made.channel_of(route.key) is None
     assert any("nothing to send on" in line.reason for line in made.report.lines)
 

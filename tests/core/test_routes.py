@@ -3,6 +3,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 from msgspec.structs import replace
 
+from tests.days import TODAY
 from tests.strategies import plans
 from umbra_awl.core.modes.calls import called
 from umbra_awl.core.plan.check import structure_faults
@@ -41,7 +42,7 @@ def test_dmr_reaches_the_destinations_of_its_own_network(index, plan):
     assert cross(index, "travel-dmr", "isles-wide").slots == (2,)
     other = replace(plan, networks=(*plan.networks, Network("far", "Farnet", "dmr")))
     other = replace(other, destinations=(*other.destinations, replace(plan.destinations[1], key="x", network="far")))
-    verdict = cross(PlanIndex(other), "blackfell-dmr", "x")
+    verdict = cross(PlanIndex(other, TODAY), "blackfell-dmr", "x")
     assert verdict.reason == "Isles-wide is on Farnet; Q0BLK is on Lattice."
 
 
@@ -57,7 +58,7 @@ def test_conventions_give_the_numbers(index):
 def test_punching_takes_the_first_slot_that_is_whole(index, plan):
     once = punch(index, "blackfell-dmr", "worldwide").apply(plan)
     assert once.routes[-1].slot == 1
-    twice = punch(PlanIndex(once), "blackfell-dmr", "worldwide").apply(once)
+    twice = punch(PlanIndex(once, TODAY), "blackfell-dmr", "worldwide").apply(once)
     assert twice.routes[-1].slot == 2
 
 
@@ -81,15 +82,15 @@ def test_painting_a_run_is_one_edit_that_passes_over_shade(index, plan):
     after = edit.apply(plan)
     assert {route.service for route in after.routes[len(plan.routes) :]} == {"blackfell-dmr", "cairnlow-dmr"}
     with pytest.raises(EditRefused, match="nothing to punch"):
-        paint(PlanIndex(after), run, holes=True)
-    emptied = paint(PlanIndex(after), run, holes=False).apply(after)
+        paint(PlanIndex(after, TODAY), run, holes=True)
+    emptied = paint(PlanIndex(after, TODAY), run, holes=False).apply(after)
     assert not [route for route in emptied.routes if route.destination == "worldwide"]
 
 
 def test_changing_the_slot_keeps_the_place_in_a_zone(index, plan):
     key = "blackfell-dmr>exercise@2"
     plan = add_list(index, Zone, "Mine", [index.routes[key]]).apply(plan)
-    moved = set_route(PlanIndex(plan), key, "Move", slot=1).apply(plan)
+    moved = set_route(PlanIndex(plan, TODAY), key, "Move", slot=1).apply(plan)
     assert moved.zones[-1].members == ("blackfell-dmr>exercise@1",)
     assert not structure_faults(moved)
 
@@ -97,15 +98,15 @@ def test_changing_the_slot_keeps_the_place_in_a_zone(index, plan):
 def test_changing_to_a_slot_that_is_punched_is_refused(index, plan):
     both = punch(index, "blackfell-dmr", "exercise", 1).apply(plan)
     with pytest.raises(EditRefused, match="punched already"):
-        set_route(PlanIndex(both), "blackfell-dmr>exercise@2", "Move", slot=1).apply(both)
+        set_route(PlanIndex(both, TODAY), "blackfell-dmr>exercise@2", "Move", slot=1).apply(both)
 
 
 @given(plans(), st.data())
 def test_removing_things_leaves_a_sound_structure(plan, data):
-    index = PlanIndex(plan)
+    index = PlanIndex(plan, TODAY)
     if plan.routes:
         plan = add_list(index, Zone, "Hand", plan.routes[:3]).apply(plan)
-        plan = fill(PlanIndex(plan), [data.draw(st.sampled_from(plan.routes))]).apply(plan)
+        plan = fill(PlanIndex(plan, TODAY), [data.draw(st.sampled_from(plan.routes))]).apply(plan)
     plan = remove_destination(plan.destinations[0].key, "x").apply(plan)
     assert not structure_faults(plan)
     plan = remove_access(plan.access[0]).apply(plan)
@@ -132,7 +133,7 @@ def test_swapping_the_sign_twice_is_where_one_was(plan):
 def test_zones_by_rule(plan, by, names):
     made = make_zones(by).apply(plan)
     assert [zone.name for zone in made.zones] == names
-    members = members_of_all(PlanIndex(made), made.zones)
+    members = members_of_all(PlanIndex(made, TODAY), made.zones)
     assert sorted(key for keys in members.values() for key in keys) == sorted(route.key for route in plan.routes)
 
 
@@ -140,8 +141,8 @@ def test_a_rule_gathers_later_routes_and_the_hand_orders_them(index, plan):
     zone = plan.zones[0]
     first = members_of_all(index, plan.zones)[zone.key][-1]
     moved = move_member(index, zone, first, -100).apply(plan)
-    later = punch(PlanIndex(moved), "blackfell-dmr", "worldwide").apply(moved)
-    order = members_of_all(PlanIndex(later), later.zones)[zone.key]
+    later = punch(PlanIndex(moved, TODAY), "blackfell-dmr", "worldwide").apply(moved)
+    order = members_of_all(PlanIndex(later, TODAY), later.zones)[zone.key]
     assert order[0] == first
     assert order[-1] == "blackfell-dmr>worldwide@1"
 
@@ -159,17 +160,17 @@ def test_taking_a_route_out_of_a_rule_made_zone_is_refused(index, plan):
 def test_in_and_out_of_a_zone_by_hand(index, plan):
     mine = add_list(index, Zone, "Mine").apply(plan)
     route = index.routes["blackfell-fm>local@0"]
-    inside = toggle_member(PlanIndex(mine), mine.zones[-1], route).apply(mine)
+    inside = toggle_member(PlanIndex(mine, TODAY), mine.zones[-1], route).apply(mine)
     assert inside.zones[-1].members == (route.key,)
-    assert toggle_member(PlanIndex(inside), inside.zones[-1], route).apply(inside) == mine
+    assert toggle_member(PlanIndex(inside, TODAY), inside.zones[-1], route).apply(inside) == mine
 
 
 def test_without_zones_each_access_point_gets_one(index, plan):
     bare = plan
     for zone in plan.zones:
         bare = remove_list(zone).apply(bare)
-    assert len(zones_in_force(PlanIndex(bare))) == 10
-    assert isinstance(zones_in_force(PlanIndex(bare))[0], Zone)
+    assert len(zones_in_force(PlanIndex(bare, TODAY))) == 10
+    assert isinstance(zones_in_force(PlanIndex(bare, TODAY))[0], Zone)
 
 
 def test_scan_lists_are_edited_like_zones(index, plan):

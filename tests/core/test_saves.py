@@ -6,6 +6,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from tests.days import LOCAL
 from umbra_awl.core.plan.edits import rename_plan
 from umbra_awl.core.plan.file_form import plan_bytes
 from umbra_awl.core.plan.saves import Save, dispensable, history_folder, keep_save, list_saves
@@ -56,7 +57,7 @@ def test_a_clock_far_ahead_takes_at_most_two_saves_with_it(path):
 
 def test_a_copy_is_no_link_and_is_for_its_owner_alone(path, plan):
     path.write_bytes(plan_bytes(plan))
-    document = Document.open(path)
+    document = Document.open(path, LOCAL)
     document.edit(rename_plan("A"))
     document.save(NOW)
     newest = list_saves(path)[0].path

@@ -8,6 +8,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 from msgspec.structs import replace
 
+from tests.days import TODAY
 from tests.strategies import plans
 from umbra_awl.core.facts.earth import locator_of
 from umbra_awl.core.findings.evaluate import findings_of
@@ -134,16 +135,18 @@ def test_what_is_public_is_all_there_and_works_as_before(plan):
     assert [item.call for item in shared.access] == [item.call for item in plan.access]
     repeater = next(item for item in plan.access if item.kind == "repeater")
     assert next(item for item in shared.access if item.site == repeater.site).lat == repeater.lat
-    gone = [item.destination for item in plan.routes if is_person(PlanIndex(plan).destinations[item.destination])]
+    gone = [
+        item.destination for item in plan.routes if is_person(PlanIndex(plan, TODAY).destinations[item.destination])
+    ]
     assert gone == ["odile"]
     assert len(shared.routes) == len(plan.routes) - 1
     assert locator_of(shared.station.lat, shared.station.lon) == locator_of(plan.station.lat, plan.station.lon)
     assert (shared.station.lat, shared.station.lon) != (plan.station.lat, plan.station.lon)
-    rules = {item.rule.name for item in findings_of(PlanIndex(plan), PROFILES)}
-    again = {item.rule.name for item in findings_of(PlanIndex(shared), PROFILES)}
+    rules = {item.rule.name for item in findings_of(PlanIndex(plan, TODAY), PROFILES)}
+    again = {item.rule.name for item in findings_of(PlanIndex(shared, TODAY), PROFILES)}
     assert rules - again <= {"no-id", "guard-on", "hotspot-id", "phone-band", "wifi-name-case"}
-    mine = fit(PlanIndex(plan), plan.radios[0], PROFILES["tarn16"]).memory
-    theirs = fit(PlanIndex(shared), shared.radios[0], PROFILES["tarn16"]).memory
+    mine = fit(PlanIndex(plan, TODAY), plan.radios[0], PROFILES["tarn16"]).memory
+    theirs = fit(PlanIndex(shared, TODAY), shared.radios[0], PROFILES["tarn16"]).memory
     assert [item.name for item in theirs.channels] == [item.name for item in mine.channels]
     assert all(item.receive_only for item in theirs.channels)  # its reader's licence is not granted
 
@@ -172,11 +175,11 @@ def test_positions_by_privacy(privacy, expected):
 
 
 def test_a_field_card_masks_the_numbers_of_people_and_not_of_an_echo():
-    plan = demo_plan()
+    plan = demo_plan(TODAY)
     person = Destination("bram", "Bram", "private", "lattice", 9_997_777, "private")
     route = model.Route("blackfell-dmr", person.key, 1)
     plan = replace(plan, destinations=(*plan.destinations, person), routes=(*plan.routes, route))
-    index = PlanIndex(plan)
+    index = PlanIndex(plan, TODAY)
     radio = next(item for item in plan.radios if item.profile == "tarn16")
     made = fit(index, radio, PROFILES["tarn16"])
     assert made.channel_of(route.key) is not None

@@ -3,6 +3,7 @@
 import pytest
 from msgspec.structs import replace
 
+from tests.days import TODAY
 from tests.slips import PROFILES, sound_plan
 from umbra_awl.core.directory.importing import read_incoming, take
 from umbra_awl.core.directory.known import known_of
@@ -17,7 +18,7 @@ from umbra_awl.core.tables.table import open_table
 
 
 def found_in(plan, rule):
-    return [item for item in findings_of(PlanIndex(plan), PROFILES) if item.rule.name == rule]
+    return [item for item in findings_of(PlanIndex(plan, TODAY), PROFILES) if item.rule.name == rule]
 
 
 def with_service(plan, key, **fields):
@@ -122,7 +123,9 @@ def test_an_entry_that_was_not_looked_up_says_nothing(store, tmp_path):
     plan = taken(store)
     other = Known({"isles/Q0XXX/elsewhere": None})
     assert not [
-        item for item in Evaluator(PROFILES).evaluate(PlanIndex(plan), other) if item.rule.name.startswith("entry")
+        item
+        for item in Evaluator(PROFILES).evaluate(PlanIndex(plan, TODAY), other)
+        if item.rule.name.startswith("entry")
     ]
 
 
@@ -207,7 +210,7 @@ def taken(store):
 
 
 def against(store, plan):
-    found = Evaluator(PROFILES).evaluate(PlanIndex(plan), known_of(store, plan))
+    found = Evaluator(PROFILES).evaluate(PlanIndex(plan, TODAY), known_of(store, plan))
     return [item for item in found if item.rule.name in {"entry-changed", "entry-gone", "number-not-listed"}]
 
 
@@ -252,7 +255,7 @@ def test_a_talk_group_that_is_on_no_list():
 
     def told(listed):
         known = Known({}, {"lattice": frozenset(listed)})
-        found = Evaluator(PROFILES).evaluate(PlanIndex(sound), known)
+        found = Evaluator(PROFILES).evaluate(PlanIndex(sound, TODAY), known)
         return [item.text for item in found if item.rule.name == "number-not-listed"]
 
     assert told(groups - {99_905}) == ["Exercise is 99905; the directory's list of Lattice does not have it."]

@@ -10,6 +10,7 @@ from pathlib import Path
 import pytest
 
 from tests.core.dying import kill
+from tests.days import LOCAL
 from umbra_awl.core.keep.atomic import write_over
 from umbra_awl.core.plan import journal
 from umbra_awl.core.plan.edits import Edit, EditRefused, rename_plan
@@ -30,10 +31,10 @@ def path(tmp_path, plan):
 
 
 def test_an_edit_is_kept_by_the_journal_without_saving(path):
-    document = Document.open(path)
+    document = Document.open(path, LOCAL)
     document.edit(rename_plan("Renamed"))
     kill(document)
-    reopened = Document.open(path)
+    reopened = Document.open(path, LOCAL)
     assert reopened.plan.name == "Renamed"
     assert reopened.recovered == 1
     assert reopened.unsaved
@@ -41,7 +42,7 @@ def test_an_edit_is_kept_by_the_journal_without_saving(path):
 
 
 def test_saving_folds_the_journal_into_the_file(path):
-    document = Document.open(path)
+    document = Document.open(path, LOCAL)
     document.edit(rename_plan("Renamed"))
     document.save(NOW)
     assert not document.unsaved
@@ -51,7 +52,7 @@ def test_saving_folds_the_journal_into_the_file(path):
 
 
 def test_undo_and_redo_give_the_very_same_values_back(path, plan):
-    document = Document.open(path)
+    document = Document.open(path, LOCAL)
     first = document.plan
     document.edit(rename_plan("A"))
     document.edit(rename_plan("B"))
@@ -77,7 +78,7 @@ def test_an_edit_that_changes_nothing_leaves_no_step(plan):
 
 
 def test_a_refused_edit_changes_nothing(path):
-    document = Document.open(path)
+    document = Document.open(path, LOCAL)
 
     def refuse(_plan):
         raise EditRefused("No.")
@@ -90,48 +91,48 @@ def test_a_refused_edit_changes_nothing(path):
 
 
 def test_a_torn_last_line_loses_only_the_last_edit(path):
-    document = Document.open(path)
+    document = Document.open(path, LOCAL)
     document.edit(rename_plan("A"))
     document.edit(rename_plan("B"))
     kill(document)
     place = journal.journal_path(path)
     place.write_bytes(place.read_bytes()[:-7])
-    again = Document.open(path)
+    again = Document.open(path, LOCAL)
     assert again.plan.name == "A"
     again.close()
 
 
 def test_killed_between_saving_and_the_new_journal(path):
     """The plan file is already the new one, the journal still the old one: its edits must not be done twice."""
-    document = Document.open(path)
+    document = Document.open(path, LOCAL)
     document.edit(rename_plan("A"))
     data = plan_bytes(document.plan)
     document._journal.saving(journal.digest(data))
     write_over(path, data)
     kill(document)
-    again = Document.open(path)
+    again = Document.open(path, LOCAL)
     assert again.plan.name == "A"
     assert again.recovered == 0
     again.close()
 
 
 def test_killed_after_announcing_a_save_that_never_came(path):
-    document = Document.open(path)
+    document = Document.open(path, LOCAL)
     document.edit(rename_plan("A"))
     document._journal.saving(journal.digest(plan_bytes(document.plan)))
     kill(document)
-    again = Document.open(path)
+    again = Document.open(path, LOCAL)
     assert again.plan.name == "A"
     assert again.recovered == 1
     again.close()
 
 
 def test_a_file_changed_outside_sets_the_journal_aside(path, plan):
-    document = Document.open(path)
+    document = Document.open(path, LOCAL)
     document.edit(rename_plan("A"))
     kill(document)
     path.write_bytes(plan_bytes(rename_plan("Outside").apply(plan)))
-    again = Document.open(path)
+    again = Document.open(path, LOCAL)
     assert again.plan.name == "Outside"
     assert "set aside" in again.notes[0]
     assert any("journal.aside" in item.name for item in path.parent.iterdir())
@@ -139,14 +140,14 @@ def test_a_file_changed_outside_sets_the_journal_aside(path, plan):
 
 
 def test_one_plan_in_two_windows_is_refused(path):
-    first = Document.open(path)
+    first = Document.open(path, LOCAL)
     with pytest.raises(StoreError, match="open in another window"):
-        Document.open(path)
+        Document.open(path, LOCAL)
     first.close()
 
 
 def test_saves_are_kept_by_date_and_can_be_read_the_first_state_too(path, plan):
-    document = Document.open(path)
+    document = Document.open(path, LOCAL)
     document.edit(rename_plan("A"))
     document.save(NOW)
     document.edit(rename_plan("B"))
@@ -158,7 +159,7 @@ def test_saves_are_kept_by_date_and_can_be_read_the_first_state_too(path, plan):
 
 
 def test_a_full_disk_while_saving_keeps_the_old_file_and_the_edits(path, plan, monkeypatch):
-    document = Document.open(path)
+    document = Document.open(path, LOCAL)
     document.edit(rename_plan("A"))
     before = path.read_bytes()
 
@@ -174,13 +175,13 @@ def test_a_full_disk_while_saving_keeps_the_old_file_and_the_edits(path, plan, m
     assert document.unsaved
     assert not [item for item in path.parent.iterdir() if item.name.startswith(".awl-")]
     document.close()
-    again = Document.open(path)
+    again = Document.open(path, LOCAL)
     assert again.plan.name == "A"
     again.close()
 
 
 def test_a_full_disk_while_journalling_refuses_the_edit_whole(path, monkeypatch):
-    document = Document.open(path)
+    document = Document.open(path, LOCAL)
     document.edit(rename_plan("A"))
     real = os.write
 
@@ -194,7 +195,7 @@ def test_a_full_disk_while_journalling_refuses_the_edit_whole(path, monkeypatch)
     assert document.plan.name == "A"
     document.edit(rename_plan("C"))
     kill(document)
-    again = Document.open(path)
+    again = Document.open(path, LOCAL)
     assert again.plan.name == "C"
     again.close()
 
@@ -206,29 +207,29 @@ def test_what_cannot_be_opened_is_said(tmp_path, make, words):
     place = tmp_path / "x.awl.json"
     make(place)
     with pytest.raises(StoreError, match=words):
-        Document.open(place)
+        Document.open(place, LOCAL)
 
 
 def test_a_damaged_file_is_not_touched(path):
     path.write_bytes(b"{ damaged")
     with pytest.raises(StoreError, match="untouched"):
-        Document.open(path)
+        Document.open(path, LOCAL)
     assert path.read_bytes() == b"{ damaged"
     assert not journal.journal_path(path).exists()
 
 
 def test_a_folder_that_does_not_exist_refuses_a_new_plan(tmp_path, plan):
     with pytest.raises(StoreError, match="cannot be written"):
-        Document.create(tmp_path / "no" / "x.awl.json", plan)
+        Document.create(tmp_path / "no" / "x.awl.json", plan, LOCAL)
 
 
 _WORKER = """
 import sys
-from datetime import datetime
 from pathlib import Path
+from umbra_awl.core.keep.clock import RUNNING
 from umbra_awl.core.plan.edits import rename_plan
 from umbra_awl.core.plan.store import Document
-document = Document.open(Path(sys.argv[1]))
+document = Document.open(Path(sys.argv[1]), RUNNING.local())
 print(document.plan.name, flush=True)
 at = int(document.plan.name.split()[-1]) if document.plan.name[-1:].isdigit() else 0
 while True:
@@ -236,7 +237,7 @@ while True:
     document.edit(rename_plan(f"Plan {at}"))
     print(at, flush=True)
     if at % 5 == 0:
-        document.save(datetime.now())
+        document.save(RUNNING.local())
 """
 
 
@@ -246,7 +247,7 @@ def test_kills_at_random_moments_lose_at_most_the_last_edit(path, seed):
     chance = random.Random(seed)
     for _round in range(3):
         last = kill_once(path, chance.uniform(0.02, 0.12))
-        document = Document.open(path)
+        document = Document.open(path, LOCAL)
         number = int(document.plan.name.split()[-1]) if document.plan.name.startswith("Plan ") else 0
         assert number >= last, "an edit that was shown as done is missing"
         document.close()

@@ -4,6 +4,7 @@ import pytest
 from hypothesis import given
 from msgspec.structs import replace
 
+from tests.days import TODAY
 from tests.strategies import plans
 from umbra_awl.core.facts.bands import Band
 from umbra_awl.core.facts.emissions import emission
@@ -59,7 +60,7 @@ def test_an_index_hands_on_only_what_is_still_true(plan, index):
     assert after.services is index.services
     assert after.by_crossing is index.by_crossing
     assert after.destinations["worldwide"].name == "World"
-    fresh = PlanIndex(renamed)
+    fresh = PlanIndex(renamed, TODAY)
     assert (after.services, after.destinations, after.routes) == (fresh.services, fresh.destinations, fresh.routes)
 
 

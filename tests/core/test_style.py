@@ -3,6 +3,7 @@
 import pytest
 from hypothesis import given
 
+from tests.days import TODAY
 from tests.strategies import plans
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import NameStyle, Short
@@ -18,7 +19,7 @@ ISLES = "blackfell-dmr>isles-wide@2"
 
 def named(plan, style, rules, route=ISLES):
     """The route's name on a radio of its mode that also does FM."""
-    index = PlanIndex(set_style("Style", style).apply(plan))
+    index = PlanIndex(set_style("Style", style).apply(plan), TODAY)
     mode = index.services[route.split(">")[0]][1].mode
     routes = [item for item in index.plan.routes if index.services[item.service][1].mode in {"fm", mode}]
     return name_routes(index, routes, rules)[route].name
@@ -65,7 +66,7 @@ def test_links_modules_and_modes_are_told_apart(plan, route, name):
 @given(plans())
 def test_whatever_the_style_names_fit_and_differ(plan):
     for rules in (WIDE, TEN):
-        names = [item.name for item in name_routes(PlanIndex(plan), plan.routes, rules).values()]
+        names = [item.name for item in name_routes(PlanIndex(plan, TODAY), plan.routes, rules).values()]
         assert len(set(names)) == len(names)
         assert all(len(name) <= rules.length for name in names)
         if plan.names.capitals:

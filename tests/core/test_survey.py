@@ -53,7 +53,7 @@ def fill(store, rows):
 
 @pytest.fixture
 def velmar(tmp_path):
-    store = Store(lay_out(tmp_path).directory)
+    store = Store(lay_out(tmp_path, TODAY).directory)
     yield store
     store.close()
 
@@ -282,7 +282,7 @@ def test_a_survey_marks_the_plans_own(velmar, plan):
 
 
 def test_entries_are_taken_with_their_networks(velmar, plan):
-    plan = remove_access(PlanIndex(plan).access["signal-down"]).apply(plan)
+    plan = remove_access(PlanIndex(plan, TODAY).access["signal-down"]).apply(plan)
     plan = replace(plan, networks=plan.networks[:1])
     wanted = [velmar.entry(f"velmar-directory/{key}") for key in ("Q0SIG/signal down", "Q0STB/stenby")]
     edit, haul, keys = take_entries(plan, wanted)
@@ -398,7 +398,7 @@ def test_gpx_is_readable_and_other_forms_are_refused(velmar, tmp_path):
 
 
 def test_a_track_is_a_moving_position(tmp_path, velmar):
-    lay_out(tmp_path / "demo")
+    lay_out(tmp_path / "demo", TODAY)
     track = read_track(tmp_path / "demo" / "ferry-to-nessa.gpx")
     assert (track.name, track.length_s) == ("Ferry to Nessa", 90 * 60)
     assert track.at(-5) == track.positions[0]
@@ -440,7 +440,7 @@ def test_a_radio_for_somebody_without_a_licence_is_receive_only(plan, profiles):
 
     radios = (replace(plan.radios[0], identity="odile"), *plan.radios[1:])
     club = replace(plan, radios=radios)
-    index = PlanIndex(club)
+    index = PlanIndex(club, TODAY)
     made = fit(index, club.radios[0], profiles["tarn16"])
     assert all(channel.receive_only for channel in made.memory.channels)
     assert made.memory.call == "Q9ODL"
@@ -450,10 +450,10 @@ def test_a_radio_for_somebody_without_a_licence_is_receive_only(plan, profiles):
     granted = set_guard(False, "odile").apply(set_granted(True, "odile").apply(club))
     assert not all(
         channel.receive_only
-        for channel in fit(PlanIndex(granted), granted.radios[0], profiles["tarn16"]).memory.channels
+        for channel in fit(PlanIndex(granted, TODAY), granted.radios[0], profiles["tarn16"]).memory.channels
     )
     shared = own_licence("odile", False).apply(club)
-    assert PlanIndex(shared).station_of(shared.radios[0]) == shared.station
+    assert PlanIndex(shared, TODAY).station_of(shared.radios[0]) == shared.station
     assert own_licence("odile", True).apply(shared).station.identities[1].licence == Licence()
     with pytest.raises(EditRefused, match="Tarn 16 is programmed for Odile"):
         remove_identity("odile", "Odile").apply(club)
@@ -487,7 +487,7 @@ def test_without_a_place_nothing_has_a_distance(velmar, plan):
 def test_what_vanished_is_told_of_the_plans_own_and_shown_on_request(velmar, plan, tmp_path):
     from umbra_awl.demo.fresh import DIRECTORY_FILES
 
-    table = open_table(lay_out(tmp_path / "again").plan.parent / DIRECTORY_FILES[1])
+    table = open_table(lay_out(tmp_path / "again", TODAY).plan.parent / DIRECTORY_FILES[1])
     layout = replace(guess(table, "access"), source="velmar-directory")
     take(velmar, read_incoming(velmar, table, layout), NOW)
     found = {spot.access.call: spot for spot in survey(velmar, plan, HOME, Wanted(), GROUND).spots}

@@ -1,6 +1,7 @@
 import pytest
 from hypothesis import given
 
+from tests.days import TODAY
 from tests.strategies import plans
 from umbra_awl.core.fit.fitting import fit
 from umbra_awl.core.plan.edit_access import set_air, set_service, swap_offset
@@ -18,13 +19,13 @@ FM = "blackfell-fm>local@0"
 
 
 def traced(plan, route, radio="tarn"):
-    index = PlanIndex(plan)
+    index = PlanIndex(plan, TODAY)
     fits = {item.key: fit(index, item, PROFILES[item.profile]) for item in plan.radios}
     return trace(index, fits, radio, route)
 
 
 def change(plan, route, **fields):
-    return set_route(PlanIndex(plan), route, "x", **fields).apply(plan)
+    return set_route(PlanIndex(plan, TODAY), route, "x", **fields).apply(plan)
 
 
 def test_a_sound_dmr_key_up_passes_every_hop(plan):
@@ -84,7 +85,7 @@ def test_the_first_broken_hop_is_named(plan, route, spoil, kind, text):
 
 
 def test_repairing_the_sign_lets_cairnlow_through(plan):
-    repaired = swap_offset(*PlanIndex(plan).services["cairnlow-dmr"]).apply(plan)
+    repaired = swap_offset(*PlanIndex(plan, TODAY).services["cairnlow-dmr"]).apply(plan)
     assert traced(repaired, "cairnlow-dmr>nessa-torrick@1").reaches
 
 

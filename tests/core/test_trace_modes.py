@@ -4,6 +4,7 @@ import pytest
 from hypothesis import given
 from msgspec.structs import replace
 
+from tests.days import TODAY
 from tests.strategies import plans
 from umbra_awl.core.findings.evaluate import findings_of
 from umbra_awl.core.fit.fitting import fit
@@ -25,7 +26,7 @@ TALK_C = "signal-b>vlr001-c@2"
 
 
 def fits_of(plan):
-    index = PlanIndex(plan)
+    index = PlanIndex(plan, TODAY)
     return index, {item.key: fit(index, item, PROFILES[item.profile]) for item in plan.radios}
 
 
@@ -34,7 +35,7 @@ def traced(plan, route, radio="fell"):
 
 
 def change(plan, route, **fields):
-    return set_route(PlanIndex(plan), route, "x", **fields).apply(plan)
+    return set_route(PlanIndex(plan, TODAY), route, "x", **fields).apply(plan)
 
 
 def test_every_hop_of_a_talk_through_a_link(plan):
@@ -90,7 +91,7 @@ def test_the_first_broken_hop_with_its_notice_and_repair(plan, route, spoil, kin
     broken = traced(spoiled, route).broken
     assert (broken.kind, broken.text) == (kind, text)
     assert broken.notice.endswith(".")
-    index = PlanIndex(spoiled)
+    index = PlanIndex(spoiled, TODAY)
     repair = mending(index, route, broken.mends, findings_of(index, PROFILES))
     if text == "MY is blank":
         assert repair is None  # nobody but the operator knows the call sign
@@ -106,12 +107,12 @@ def test_a_module_without_a_gateway_stays_local(plan):
 
 
 def test_dmr_stops_say_what_one_would_notice(plan):
-    index = PlanIndex(plan)
+    index = PlanIndex(plan, TODAY)
     key = "blackfell-dmr>isles-wide@2"
     wrong = set_route(index, key, "x", color_code=2).apply(plan)
     broken = traced(wrong, key, "tarn").broken
     assert "nothing comes back" in broken.notice
-    repair = mending(PlanIndex(wrong), key, broken.mends, findings_of(PlanIndex(wrong), PROFILES))
+    repair = mending(PlanIndex(wrong, TODAY), key, broken.mends, findings_of(PlanIndex(wrong, TODAY), PROFILES))
     assert repair.label == "Use color code 6"
 
 
@@ -248,7 +249,7 @@ def test_any_channel_answers_for_any_call(plan):
 
 def test_the_demo_without_its_faults_reaches_everybody(plan):
     for _step in range(6):
-        plan = findings_of(PlanIndex(plan), PROFILES)[0].repair.edit.apply(plan)
+        plan = findings_of(PlanIndex(plan, TODAY), PROFILES)[0].repair.edit.apply(plan)
     index, fits = fits_of(plan)
     for radio in plan.radios:
         for channel in fits[radio.key].memory.channels:

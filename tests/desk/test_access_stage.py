@@ -1,12 +1,13 @@
 """The Access stage in the window: list, map, verdicts, taking, trips, tracks, people, destinations."""
 
-from datetime import date, timedelta
+from datetime import timedelta
 
 import pytest
 from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QAbstractButton, QLabel
 
+from tests.days import TODAY
 from umbra_awl.core.directory.nearest import Wanted
 from umbra_awl.desk.directory import Place
 from umbra_awl.desk.parts.saving import FilePlace
@@ -162,7 +163,7 @@ def test_filters_narrow_list_and_map(qtbot, stage):
     filters.age.setCurrentIndex(4)
     assert stage.directory.wanted.vanished
     filters.age.setCurrentIndex(1)
-    assert stage.directory.wanted.since == (date.today() - timedelta(days=183)).isoformat()
+    assert stage.directory.wanted.since == (TODAY - timedelta(days=183)).isoformat()
     assert "Q0HAR" not in {item.access.call for item in stage.directory.survey.spots}
 
 

@@ -7,6 +7,7 @@ import pytest
 from PyQt6.QtCore import Qt
 from PyQt6.QtTest import QTest
 
+from tests.days import TODAY
 from umbra_awl.core.drills.fault import Maker
 from umbra_awl.core.drills.rounds import is_right
 from umbra_awl.core.drills.schedule import read_practice
@@ -40,7 +41,7 @@ def prints(folder):
 
 
 def case(window, *keys):
-    return Maker(window.bench.plan, window.bench.profiles.snapshot()).case(3, len(keys), keys)
+    return Maker(window.bench.plan, window.bench.profiles.snapshot(), TODAY).case(3, len(keys), keys)
 
 
 def choose(bar, key):

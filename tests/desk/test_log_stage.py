@@ -1,6 +1,6 @@
 """The Log pages in the window: proving by keyboard and mouse, undo, ADIF in and out, wrong input."""
 
-from datetime import UTC, datetime, timedelta
+from datetime import timedelta
 
 import pytest
 from msgspec.structs import replace
@@ -8,6 +8,7 @@ from PyQt6.QtCore import QPoint, Qt, QTimer
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication
 
+from tests.days import MOMENT
 from umbra_awl.core.directory.corrections import corrections
 from umbra_awl.core.logbook.joining import join, read_file
 from umbra_awl.core.logbook.log_file import LogFile
@@ -126,7 +127,7 @@ def test_the_map_is_walked_by_arrows_and_by_mouse(demo_window, stage):
 
 
 def test_every_grade_age_and_doubt_is_drawn(demo_window, stage):
-    old = (datetime.now(UTC) - timedelta(days=500)).strftime("%Y-%m-%dT%H:%M:%SZ")
+    old = (MOMENT - timedelta(days=500)).strftime("%Y-%m-%dT%H:%M:%SZ")
     routes = list(demo_window.bench.index.routes)
     grades = ["failed", "heard-it", "own-key", "echo", "heard-by", "answered"]
     made = [

@@ -9,10 +9,10 @@ from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication
 
 from umbra_awl.core.agenda.net_edits import add_net
+from umbra_awl.core.keep.clock import Clock
 from umbra_awl.core.plan.edits import Edit
 from umbra_awl.core.plan.model import Net
-from umbra_awl.desk.frame import reminders
-from umbra_awl.desk.log import net_fields, nets_page
+from umbra_awl.desk.log import nets_page
 from umbra_awl.desk.parts.saving import FilePlace
 
 NOW = datetime(2026, 11, 27, 19, 0, tzinfo=UTC)  # a Friday
@@ -20,8 +20,7 @@ NOW = datetime(2026, 11, 27, 19, 0, tzinfo=UTC)  # a Friday
 
 @pytest.fixture
 def page(demo_window, monkeypatch):
-    for module in (nets_page, net_fields, reminders):
-        monkeypatch.setattr(module, "now_utc", lambda: NOW)
+    demo_window.bench.clock = Clock(NOW)
     monkeypatch.setattr(nets_page, "home_zone", lambda: "Etc/UTC")
     demo_window.bench.do(Edit("Without nets", lambda plan: replace(plan, nets=())))
     demo_window.open_stage("log", "nets")
@@ -142,8 +141,8 @@ def test_a_calendar_goes_out_and_comes_in_as_one_step(demo_window, page, said, t
     assert "was not read" in said[-1]
 
 
-def test_who_is_awake_follows_the_hour_and_says_where_else(demo_window, page, monkeypatch):
-    monkeypatch.setattr(nets_page, "now_utc", lambda: NOW - timedelta(hours=6))  # 19:00 on the Amber Coast
+def test_who_is_awake_follows_the_hour_and_says_where_else(demo_window, page):
+    demo_window.bench.clock = Clock(NOW - timedelta(hours=6))  # 19:00 on the Amber Coast
     page.refresh()
     assert page.table.text(0, 0) == "Amber Coast"
     assert page.table.text(0, 4) == "call now"
@@ -159,12 +158,12 @@ def test_on_a_trip_the_week_is_in_its_zone(demo_window, page):
     assert f"in {trip.time_zone}" in page.week.accessibleName()
 
 
-def test_one_is_reminded_once(demo_window, page, said, monkeypatch):
+def test_one_is_reminded_once(demo_window, page, said):
     put(demo_window, FRIDAY)
     watch = demo_window.reminders
     watch.look()
     assert not any("begins" in text for text in said)
-    monkeypatch.setattr(reminders, "now_utc", lambda: NOW + timedelta(minutes=16))
+    demo_window.bench.clock = Clock(NOW + timedelta(minutes=16))
     watch.look()
     watch.look()
     assert sum("Isles net begins in 14 min" in text for text in said) == 1

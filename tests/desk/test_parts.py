@@ -4,6 +4,7 @@ import pytest
 from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtWidgets import QInputDialog, QLabel, QMenu, QPushButton
 
+from tests.days import TODAY
 from umbra_awl.core.agenda.next_steps import WaysIn, Where, done_shares, first_open, next_steps
 from umbra_awl.core.findings.evaluate import findings_of
 from umbra_awl.core.plan.edits import Edit, EditRefused
@@ -281,7 +282,7 @@ def test_steps_lead_through_an_empty_plan(plan):
     from umbra_awl.desk.frame.plan_menu import new_plan
 
     def steps_of(plan, *more):
-        return next_steps(PlanIndex(plan), date(2026, 11, 26), *more)
+        return next_steps(PlanIndex(plan, TODAY), date(2026, 11, 26), *more)
 
     written = frozenset(radio.key for radio in plan.radios)
     pages = dict.fromkeys(written, "cable")
@@ -292,7 +293,7 @@ def test_steps_lead_through_an_empty_plan(plan):
     assert todo[0].words == "Give your call sign"
     assert todo[0].where == Where("station", "who", "Call sign")
     assert "Give your DMR ID, once you have it" not in [step.words for step in todo]
-    stops = [item for item in findings_of(PlanIndex(plan), shipped_profiles()) if item.severity == "stop"]
+    stops = [item for item in findings_of(PlanIndex(plan, TODAY), shipped_profiles()) if item.severity == "stop"]
     step = first_open(steps_of(plan, stops, WaysIn(pages, written)))
     assert (step.words, step.finding) == (f"Repair what stops: {len(stops)} findings", stops[0])
     assert done_shares(steps_of(plan, (), WaysIn(pages, frozenset({"tarn"}))))["transfer"] == 1 / len(plan.radios)

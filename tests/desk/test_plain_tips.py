@@ -11,6 +11,7 @@ from PyQt6.QtGui import QAction
 from PyQt6.QtWidgets import QAbstractItemView, QApplication, QLabel, QTextEdit, QToolTip, QWidget
 
 import umbra_awl.desk
+from tests.days import TODAY
 from umbra_awl.core.plan.edits import rename_plan
 from umbra_awl.core.plan.file_form import plan_bytes
 from umbra_awl.core.plan.model import Silence
@@ -85,7 +86,7 @@ def _items(model):
 
 def test_no_value_of_a_plan_is_read_as_markup_on_any_page(window, qtbot, tmp_path):
     path = tmp_path / "marked.awl.json"
-    path.write_bytes(plan_bytes(marked(demo_plan())))
+    path.write_bytes(plan_bytes(marked(demo_plan(TODAY))))
     window.plans.open(path)
     found = set()
     for stage in ("station", "access", "routes", "radios", "transfer"):

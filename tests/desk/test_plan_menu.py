@@ -2,6 +2,7 @@ import pytest
 from PyQt6.QtCore import Qt, QTimer
 from PyQt6.QtWidgets import QFileDialog, QInputDialog, QMessageBox
 
+from tests.days import LOCAL
 from umbra_awl.core.plan.file_form import plan_bytes
 from umbra_awl.core.plan.saves import list_saves
 from umbra_awl.core.plan.store import Document, read_plan
@@ -111,7 +112,7 @@ def test_a_copy_onto_an_open_plan_is_refused_wherever_it_is_open(window, answers
     answers.update(save=str(demo.plan), answer="Replace it")
     window.plans.ask_copy()
     assert "is the plan you have open" in window.message.text()
-    elsewhere = Document.open(other_plan)
+    elsewhere = Document.open(other_plan, LOCAL)
     answers["save"] = str(other_plan)
     window.plans.ask_copy()
     assert "open in another window" in window.message.text()
@@ -207,7 +208,7 @@ def test_the_same_plan_is_not_opened_twice(window, demo):
 
 
 def test_a_plan_open_elsewhere_is_refused(empty_window, demo):
-    elsewhere = Document.open(demo.plan)
+    elsewhere = Document.open(demo.plan, LOCAL)
     empty_window.plans.open(demo.plan)
     assert "open in another window" in empty_window.message.text()
     assert empty_window.bench.document is None

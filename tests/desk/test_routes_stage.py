@@ -5,6 +5,7 @@ from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QInputDialog, QLineEdit
 
+from tests.days import TODAY
 from umbra_awl.core.plan.edits import Edit
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import Destination
@@ -335,10 +336,10 @@ def test_a_low_block_takes_two_lines_and_a_high_one_none(index):
 
 def test_a_destination_whose_network_nobody_carries_says_so(plan):
     lonely = replace(plan, access=())
-    layout = SheetLayout(PlanIndex(lonely))
+    layout = SheetLayout(PlanIndex(lonely, TODAY))
     assert {row.name for row in layout.rows if row.kind == "note"} == {NO_SERVICE}
     assert layout.first_cell() is None
-    nobody = SheetLayout(PlanIndex(replace(plan, destinations=(), routes=())))
+    nobody = SheetLayout(PlanIndex(replace(plan, destinations=(), routes=()), TODAY))
     assert [row.name for row in nobody.rows] == [NOBODY]
 
 
@@ -348,7 +349,7 @@ def with_contacts(plan, count):
         Destination(f"st{at}", f"Station {at}", "private", "lattice", 9990100 + at, "private") for at in range(count)
     ]
     plan = replace(plan, destinations=(*plan.destinations, *stations))
-    return punch(PlanIndex(plan), "home-dmr", "st0").apply(plan)
+    return punch(PlanIndex(plan, TODAY), "home-dmr", "st0").apply(plan)
 
 
 def test_stations_without_a_route_fold_away(qtbot, window, sheet):

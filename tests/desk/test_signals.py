@@ -8,6 +8,7 @@ import time
 
 import pytest
 
+from tests.days import LOCAL
 from umbra_awl.core.plan.file_form import plan_bytes
 from umbra_awl.core.plan.store import Document
 from umbra_awl.desk.frame.demo_window import launch_demo
@@ -27,7 +28,7 @@ def test_a_signal_closes_the_window(tmp_path, plan, how):
             time.sleep(0.05)
         os.kill(run.pid, how)
         assert run.wait(20) == 0, run.stderr.read().decode()
-    document = Document.open(file)  # raises where the plan is still locked
+    document = Document.open(file, LOCAL)  # raises where the plan is still locked
     assert document.plan == plan
     document.close()
 

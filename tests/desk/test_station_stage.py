@@ -1,13 +1,12 @@
 """The Station stage in the window: the lead-time chart by mouse and keys, identities, licences, bands, place, estimates."""
 
-from datetime import date
-
 import pytest
 from icalendar import Calendar
 from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QAbstractButton, QLabel
 
+from tests.days import TODAY
 from umbra_awl.core.plan.file_form import parse_plan
 from umbra_awl.core.plan.model import RadioId
 from umbra_awl.desk.parts.saving import FilePlace
@@ -73,7 +72,7 @@ def test_space_marks_a_step_done_and_the_day_moves(qtbot, stage, window):
     chart.choose("licence")
     before = stage.lead.drawn.forecast
     qtbot.keyClick(chart, Qt.Key.Key_Space)
-    assert step(window, "licence").done == date.today().isoformat()
+    assert step(window, "licence").done == TODAY.isoformat()
     assert stage.lead.drawn.forecast.p50 < before.p50
     assert {bar.step.key for bar in stage.lead.drawn.bars if bar.ready} >= {"id"}
     window.bench.undo()
@@ -93,7 +92,7 @@ def test_a_steps_fields(qtbot, stage, window):
     escape(qtbot, card)
     commit(qtbot, card, "Began", "today")
     commit(qtbot, card, "Done", "31.12.2026")
-    assert (step(window, "account").started, step(window, "account").done) == (date.today().isoformat(), "2026-12-31")
+    assert (step(window, "account").started, step(window, "account").done) == (TODAY.isoformat(), "2026-12-31")
     commit(qtbot, card, "Done", "some day")
     assert "is not a date" in fault(card)
     escape(qtbot, card)

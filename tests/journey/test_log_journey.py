@@ -1,6 +1,6 @@
 """The log in the real window: three proofs, one aged, one changed; 5,000 records; a net over clock changes; drills; a merge."""
 
-from datetime import UTC, datetime, timedelta
+from datetime import datetime, timedelta
 
 import pytest
 from msgspec.structs import replace
@@ -8,8 +8,10 @@ from PyQt6.QtCore import Qt, QTimer
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication
 
+from tests.days import MOMENT, TODAY
 from umbra_awl.core.agenda.net_edits import add_net
 from umbra_awl.core.drills.fault import Maker
+from umbra_awl.core.keep.clock import Clock
 from umbra_awl.core.plan.edit_access import set_air
 from umbra_awl.core.plan.edits import Edit, rename_plan
 from umbra_awl.core.plan.file_form import plan_bytes
@@ -39,7 +41,7 @@ def test_three_routes_are_proven_one_ages_one_changes_and_the_pocket_says_what_n
         QTest.keyClick(card.note, KEY.Key_Return)
     assert [book.proofs[key].sound for key in (FIRST, SECOND, THIRD)] == [True, True, True]
     old = next(item for item in book.entries if item.route == SECOND)
-    past = (datetime.now(UTC) - timedelta(days=400)).strftime("%Y-%m-%dT%H:%M:%SZ")
+    past = (MOMENT - timedelta(days=400)).strftime("%Y-%m-%dT%H:%M:%SZ")
     book.change(old, "It was long ago", utc=past)
     demo_window.bench.do(set_air("blackfell-dmr", "Another code", color_code=7))
     assert book.proofs[SECOND].age == "old"
@@ -89,7 +91,7 @@ def test_a_net_over_clock_changes_on_both_sides_stands_at_the_right_hour(demo_wi
     hours = []
     for day in ("2026-03-02", "2026-03-09", "2026-03-23", "2026-03-30"):
         moment = datetime.fromisoformat(f"{day}T00:00:00+00:00") - timedelta(hours=12)
-        monkeypatch.setattr(nets_page, "now_utc", lambda moment=moment: moment)
+        bench.clock = Clock(moment)
         demo_window.open_stage("log", "nets")
         page = demo_window.stages["log"].nets
         page.refresh()
@@ -124,7 +126,7 @@ def test_five_drills_by_keyboard(demo_window, qtbot):
     done += 1
     drills.show_way("fault")
     drills.fault.jobs = lambda: Jobs(synchronous=True)
-    case = Maker(demo_window.bench.plan, demo_window.bench.profiles.snapshot()).case(3, 1, ["command-left"])
+    case = Maker(demo_window.bench.plan, demo_window.bench.profiles.snapshot(), TODAY).case(3, 1, ["command-left"])
     drills.fault.open_case(case)
     drill = drills.fault.window_
     qtbot.waitExposed(drill)

@@ -4,6 +4,7 @@ import pytest
 from PyQt6.QtCore import Qt
 from PyQt6.QtTest import QTest
 
+from tests.days import TODAY
 from umbra_awl.core.plan.edits import set_fields
 from umbra_awl.core.plan.model import PeopleChoice
 from umbra_awl.core.plan.parts import RADIOS
@@ -20,7 +21,7 @@ def rules(window):
 
 def test_200_000_people_cut_told_and_resumed(demo_window, demo, qtbot):
     window = demo_window
-    furnish(demo, PEOPLE + 50_000)
+    furnish(demo, TODAY, PEOPLE + 50_000)
     profile, memory, port = demo.radios["moor"]
     before = memory.read_bytes()
     window.bench.choose_radio("moor")

@@ -4,6 +4,7 @@ import pytest
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QPushButton
 
+from tests.days import TODAY
 from tests.journey.hands import CTRL, SHIFT, Keys, Mouse
 from umbra_awl.core.plan.file_form import plan_bytes
 from umbra_awl.core.radio.profile_file import shipped_profiles
@@ -152,7 +153,7 @@ def test_the_settled_operator_adds_one_talk_group_to_everything(qtbot, window, d
 def test_the_club_helper_programs_one_radio_after_another(qtbot, empty_window, tmp_path, cable, hands_of):
     """Many radios, one plan: each gets its owner's call sign and ID, and hers who has no licence yet only listens."""
     path = tmp_path / "club.awl.json"
-    path.write_bytes(plan_bytes(club_plan(demo_plan())))
+    path.write_bytes(plan_bytes(club_plan(demo_plan(TODAY), TODAY)))
     window = empty_window
     window.plans.open(path)
     hands = hands_of(window)

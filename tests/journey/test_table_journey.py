@@ -1,12 +1,11 @@
 """A table of ten radios by keyboard alone: plugged in one after another, each recognised, written, proven, ticked off."""
 
-from datetime import datetime
-
 import pytest
 from msgspec.structs import replace
 from PyQt6.QtCore import Qt
 from PyQt6.QtTest import QTest
 
+from tests.days import LOCAL, TODAY
 from umbra_awl.core.plan.file_form import plan_bytes
 from umbra_awl.core.plan.model import OwnedRadio
 from umbra_awl.core.radio.profile_file import shipped_profiles
@@ -24,7 +23,7 @@ RADIOS = 10
 
 
 def big_club():
-    plan = club_plan(demo_plan())
+    plan = club_plan(demo_plan(TODAY), TODAY)
     first = plan.station.identities[1]
     more = tuple(
         replace(first, key=f"m{at}", call=f"Q3M{chr(65 + at)}", name=f"Member {at}", ids=()) for at in range(RADIOS - 6)
@@ -52,7 +51,7 @@ def settle(qtbot, job):
 def test_ten_radios_in_a_row_without_the_mouse(club, qtbot):
     _window, page, place, plan_file = club
     job = page.job
-    begun = datetime.now()
+    begun = LOCAL
     for at in range(RADIOS):
         memory = place / f"radio{at}.bin"
         memory.write_bytes(factory_image(TARN, f"unit {at}"))
@@ -71,7 +70,7 @@ def test_ten_radios_in_a_row_without_the_mouse(club, qtbot):
     calls = [decode((place / f"radio{at}.bin").read_bytes(), TARN).call for at in range(RADIOS)]
     assert calls == [seat.call for seat in job.seats]
     assert len(page.label_rows()) == RADIOS
-    print(f"\nten radios in {(datetime.now() - begun).total_seconds():.0f} s")  # noqa: T201
+    print(f"\nten radios in {(LOCAL - begun).total_seconds():.0f} s")  # noqa: T201
     assert len(read_roster(roster_file(plan_file)).done) == RADIOS
     job.begin()
     assert [item.state for item in job.seats] == ["done"] * RADIOS, "the list survives a restart"

@@ -54,10 +54,10 @@ def test_a_fresh_environment_runs_it(wheel, tmp_path):
     source = (
         "import sys; sys.path[:] = [path for path in sys.path if not path.endswith('/src')]; "
         f"sys.path.insert(0, {str(target)!r}); "
-        "import umbra_awl; from pathlib import Path; "
+        "import umbra_awl; from pathlib import Path; from datetime import date; "
         f"assert umbra_awl.__file__.startswith({str(target)!r}), umbra_awl.__file__; "
         "from umbra_awl.demo.fresh import demo_plan; from umbra_awl.core.plan.file_form import plan_bytes; "
-        f"Path({str(plan)!r}).write_bytes(plan_bytes(demo_plan())); "
+        f"Path({str(plan)!r}).write_bytes(plan_bytes(demo_plan(date(2026, 11, 24)))); "
         f"from umbra_awl.shell.main import main; main(['check', {str(plan)!r}])"
     )
     found = run(sys.executable, "-c", source, cwd=tmp_path)

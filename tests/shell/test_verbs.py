@@ -6,6 +6,7 @@ from pathlib import Path
 import pytest
 from click.testing import CliRunner
 
+from tests.days import TODAY
 from umbra_awl.core.findings.evaluate import findings_of
 from umbra_awl.core.plan.edit_access import set_air
 from umbra_awl.core.plan.edits import rename_plan
@@ -26,7 +27,7 @@ def path(tmp_path, plan):
 
 @pytest.fixture
 def clean_path(path, plan, profiles):
-    while found := findings_of(PlanIndex(plan), profiles):
+    while found := findings_of(PlanIndex(plan, TODAY), profiles):
         plan = found[0].repair.edit.apply(plan)
     path.write_bytes(plan_bytes(plan))
     return path
@@ -90,7 +91,9 @@ def test_what_is_put_aside_is_told_with_its_reason(path):
     from umbra_awl.core.radio.profile_file import shipped_profiles
 
     plan = parse_plan(path.read_bytes())
-    finding = next(item for item in findings_of(PlanIndex(plan), shipped_profiles()) if item.rule.name == "names-meet")
+    finding = next(
+        item for item in findings_of(PlanIndex(plan, TODAY), shipped_profiles()) if item.rule.name == "names-meet"
+    )
     path.write_bytes(plan_bytes(silence(finding, "I know them").apply(plan)))
     told = json.loads(run("check", path, "--json").stdout)
     assert [item["reason"] for item in told["aside"]] == ["I know them"]
@@ -226,7 +229,7 @@ def test_what_cannot_run_exits_with_two_and_a_sentence(tmp_path, words, said):
 
 
 def test_merge_tells_asks_and_writes(tmp_path):
-    base = demo_plan()
+    base = demo_plan(TODAY)
     for name, plan in (
         ("base", base),
         ("mine", set_air("blackfell-dmr", "x", color_code=7).apply(base)),

@@ -6,6 +6,7 @@ import pytest
 from click.testing import CliRunner
 from msgspec.structs import replace
 
+from tests.days import TODAY
 from umbra_awl.core.plan.file_form import plan_bytes
 from umbra_awl.core.plan.model import PeopleChoice
 from umbra_awl.demo.fresh import demo_plan, lay_out_directory
@@ -51,8 +52,8 @@ def test_a_phone_that_cannot_start_says_why(tmp_path):
 
 
 def test_people_that_were_never_written_are_told_by_check(tmp_path):
-    store = lay_out_directory(tmp_path)
-    plan = demo_plan()
+    store = lay_out_directory(tmp_path, TODAY)
+    plan = demo_plan(TODAY)
     choice = PeopleChoice(everybody=True)
     radios = tuple(replace(item, people=choice) if item.key == "moor" else item for item in plan.radios)
     path = tmp_path / "p.awl.json"

@@ -2,6 +2,7 @@ from datetime import datetime
 
 import pytest
 
+from tests.days import TODAY
 from umbra_awl.core.radio.profile_file import shipped_profiles
 from umbra_awl.core.transfer.carry import Compared, read_radio, restore_radio, write_radio
 from umbra_awl.core.transfer.difference import ChangeSheet
@@ -99,7 +100,7 @@ def test_a_stand_in_that_cannot_start_says_why(place):
 
 
 def test_the_demo_lies_in_its_folder_with_the_radios_that_can_be_simulated(tmp_path):
-    demo = lay_out(tmp_path / "demo")
+    demo = lay_out(tmp_path / "demo", TODAY)
     assert sorted(item.name for item in (tmp_path / "demo").iterdir()) == [
         "crag.radio",
         "directory",
@@ -111,6 +112,6 @@ def test_the_demo_lies_in_its_folder_with_the_radios_that_can_be_simulated(tmp_p
         "velmar-directory.csv",
         "velmar.awl.json",
     ]
-    assert set(demo.radios) == {"tarn", "moor"} < {radio.key for radio in demo_plan().radios}
-    again = lay_out(tmp_path / "demo")
+    assert set(demo.radios) == {"tarn", "moor"} < {radio.key for radio in demo_plan(TODAY).radios}
+    again = lay_out(tmp_path / "demo", TODAY)
     assert again == demo

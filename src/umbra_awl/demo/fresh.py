@@ -1,6 +1,7 @@
 """A fresh copy of the demo: Wren's plan, and two radios that hold what an earlier, better informed hand wrote."""
 
 from collections.abc import Mapping
+from datetime import date
 from importlib.resources import files
 from pathlib import Path
 from types import MappingProxyType
@@ -14,15 +15,16 @@ from umbra_awl.core.directory.store import Store
 from umbra_awl.core.fit.fitting import fit
 from umbra_awl.core.keep.atomic import write_over
 from umbra_awl.core.plan.edit_access import swap_offset
-from umbra_awl.core.plan.file_form import parse_plan
-from umbra_awl.core.plan.index import PlanIndex
-from umbra_awl.core.plan.model import OwnedRadio, Plan
+from umbra_awl.core.plan.file_form import parse_plan, plan_bytes
+from umbra_awl.core.plan.index import NO_DAY, PlanIndex
+from umbra_awl.core.plan.model import Net, OwnedRadio, Plan
 from umbra_awl.core.radio.memory import AccessEntry, CallSign
 from umbra_awl.core.radio.profile import Profile
 from umbra_awl.core.radio.profile_file import shipped_profiles
 from umbra_awl.core.tables.table import open_table
 from umbra_awl.core.transfer.app.form import AppList, AppSettings, app_bytes
 from umbra_awl.core.transfer.image import merge
+from umbra_awl.demo.told_of import TOLD_OF, as_of, shipped
 from umbra_awl.standins.launch import CardRadioProcess, PhoneProcess, RadioProcess
 from umbra_awl.standins.radio.device import factory_image
 
@@ -46,23 +48,30 @@ class DemoFiles(NamedTuple):
     cards: Mapping[str, tuple[str, Path, Path]] = MappingProxyType({})
 
 
-def demo_plan() -> Plan:
-    """Wren's plan as it ships."""
-    return parse_plan(files("umbra_awl.demo").joinpath(PLAN_NAME).read_bytes())
+def demo_plan(day: date) -> Plan:
+    """Wren's plan, as it stands on a day."""
+    plan = parse_plan(shipped(PLAN_NAME, day))
+    turned = (day - TOLD_OF).days % 7
+    return replace(plan, nets=tuple(replace(net, days=_turned(net, turned)) for net in plan.nets)) if turned else plan
+
+
+def _turned(net: Net, by: int) -> tuple[int, ...]:
+    """The weekdays of a weekly net, so many days on: it is as near to the demo's day as the story has it."""
+    return tuple(sorted((at + by) % 7 for at in net.days)) if net.every == "week" else net.days
 
 
 def hand_programmed(plan: Plan) -> Plan:
     """The plan that the radios were programmed from by hand: with Cairnlow's right offset sign."""
-    access, service = PlanIndex(plan).services["cairnlow-dmr"]
+    access, service = PlanIndex(plan, NO_DAY).services["cairnlow-dmr"]
     return swap_offset(access, service).apply(plan)
 
 
-def lay_out(folder: Path) -> DemoFiles:
+def lay_out(folder: Path, day: date) -> DemoFiles:
     """Write a fresh demo into a folder: the plan and the memories of its radios. Raises OSError."""
     folder.mkdir(parents=True, exist_ok=True)
-    plan = demo_plan()
-    write_over(folder / PLAN_NAME, files("umbra_awl.demo").joinpath(PLAN_NAME).read_bytes())
-    index = PlanIndex(hand_programmed(plan))
+    plan = demo_plan(day)
+    write_over(folder / PLAN_NAME, plan_bytes(plan))
+    index = PlanIndex(hand_programmed(plan), day)
     radios: dict[str, tuple[str, Path, Path]] = {}
     cards: dict[str, tuple[str, Path, Path]] = {}
     for radio in plan.radios:
@@ -74,7 +83,7 @@ def lay_out(folder: Path) -> DemoFiles:
             radios[radio.key] = (radio.profile, memory, folder / f"{radio.key}.port")
         else:
             cards[radio.key] = (radio.profile, memory, folder / f"{radio.key}.cards")
-    return DemoFiles(folder / PLAN_NAME, radios, lay_out_directory(folder), cards)
+    return DemoFiles(folder / PLAN_NAME, radios, lay_out_directory(folder, day), cards)
 
 
 def _earlier(index: PlanIndex, profile: Profile) -> PlanIndex:
@@ -90,7 +99,7 @@ def _earlier(index: PlanIndex, profile: Profile) -> PlanIndex:
         tuple(replace(item, members=tuple(key for key in item.members if key not in own)) for item in lists)
         for lists in (plan.zones, plan.scans)
     )
-    return PlanIndex(replace(plan, routes=routes, zones=zones, scans=scans))
+    return PlanIndex(replace(plan, routes=routes, zones=zones, scans=scans), index.today)
 
 
 def _image(index: PlanIndex, radio: OwnedRadio) -> bytes:
@@ -122,11 +131,11 @@ def start_phone(demo: DemoFiles) -> PhoneProcess:
     return PhoneProcess("fell-d2", path)
 
 
-def lay_out_directory(folder: Path) -> Path:
+def lay_out_directory(folder: Path, day: date) -> Path:
     """Write the demo's directory files and a store that holds the older one; the store's path. Raises OSError."""
     home = files("umbra_awl.demo")
     for name in DIRECTORY_FILES:
-        write_over(folder / name, home.joinpath(name).read_bytes())
+        write_over(folder / name, shipped(name, day))
     place = folder / "directory"
     place.mkdir(exist_ok=True)
     write_over(place / "coast.geojson", home.joinpath("velmar-coast.geojson").read_bytes())
@@ -136,6 +145,6 @@ def lay_out_directory(folder: Path) -> Path:
     store = Store(path)
     table = open_table(folder / DIRECTORY_FILES[0])
     layout = replace(guess(table, "access"), source="velmar-directory")
-    take(store, read_incoming(store, table, layout), _IMPORTED_AT)
+    take(store, read_incoming(store, table, layout), as_of(_IMPORTED_AT, day))
     store.close()
     return path

@@ -1,7 +1,7 @@
 """What makes the demo a world: people, talk groups, reflectors and rooms in its directory, and files to try bringing in."""
 
+from datetime import date
 from hashlib import shake_128
-from importlib.resources import files
 from pathlib import Path
 from typing import NamedTuple
 
@@ -18,13 +18,14 @@ from umbra_awl.core.plan.sharing import shareable
 from umbra_awl.core.tables.table import open_table
 from umbra_awl.core.transfer.firmware.form import FirmwareFile, Header, pack
 from umbra_awl.demo.fresh import DemoFiles, demo_plan
+from umbra_awl.demo.told_of import as_of, shipped
 from umbra_awl.standins.registry.world import PEOPLE_HEADERS, TARGETS, as_csv, people_rows
 
 PEOPLE = 8_000
 TO_TRY = ("old-radio.csv", "messy-directory.csv")
 """Files beside the demo's plan: what an older program exported from a radio, and a directory as somebody typed it."""
 _FIRMWARE_BYTES = 180_000
-_AT = "2026-11-20T18:05:00"
+_AT, _GRANTED = "2026-11-20T18:05:00", "2025-06-02"
 
 
 CLUB_PLAN = "velmar-club.awl.json"
@@ -40,7 +41,7 @@ _MEMBERS = (
 """Call sign, name, ID (0: not given yet), and whether the licence is granted."""
 
 
-def club_plan(plan: Plan) -> Plan:
+def club_plan(plan: Plan, day: date) -> Plan:
     """The club's plan: the demo's repeaters, destinations and routes, six members with their own licences, and their radios."""
     shared = shareable(plan)
     first = Licence("First", bands=("2 m", "70 cm"), max_watts=10.0)
@@ -50,7 +51,9 @@ def club_plan(plan: Plan) -> Plan:
             call,
             name,
             ids=(RadioId(number, "handheld"),) if number else (),
-            licence=replace(first, granted=granted, granted_on="2025-06-02" if granted else "", guard=not granted),
+            licence=replace(
+                first, granted=granted, granted_on=as_of(_GRANTED, day) if granted else "", guard=not granted
+            ),
         )
         for call, name, number, granted in _MEMBERS
     )
@@ -84,13 +87,13 @@ class Furnished(NamedTuple):
     files: tuple[Path, ...]
 
 
-def furnish(demo: DemoFiles, people: int = PEOPLE) -> Furnished:
+def furnish(demo: DemoFiles, day: date, people: int = PEOPLE) -> Furnished:
     """Fill a fresh demo's directory and lay the files beside its plan. Raises OSError, StoreFailedError, ReadError."""
-    folder = demo.plan.parent
+    folder, at = demo.plan.parent, as_of(_AT, day)
     tried = tuple(folder / name for name in TO_TRY)
     for path in tried:
-        write_over(path, files("umbra_awl.demo").joinpath(path.name).read_bytes())
-    write_over(folder / CLUB_PLAN, plan_bytes(club_plan(demo_plan())))
+        write_over(path, shipped(path.name, day))
+    write_over(folder / CLUB_PLAN, plan_bytes(club_plan(demo_plan(day), day)))
     for variant in ("people", "recording"):
         made = FirmwareFile(Header("moor4k", variant, "2.00"), shake_128(variant.encode()).digest(_FIRMWARE_BYTES))
         write_over(folder / f"moor-4k-{variant}.awf", pack(made))
@@ -100,9 +103,9 @@ def furnish(demo: DemoFiles, people: int = PEOPLE) -> Furnished:
     store = Store(demo.directory)
     try:
         table = open_table(listed)
-        taken = import_people(store, table, replace(guess(table, "people"), source="velmar-registry"), _AT)
+        taken = import_people(store, table, replace(guess(table, "people"), source="velmar-registry"), at)
         table = open_table(groups)
-        told = import_targets(store, table, replace(guess(table, "destinations"), source="velmar-networks"), _AT)
+        told = import_targets(store, table, replace(guess(table, "destinations"), source="velmar-networks"), at)
     finally:
         store.close()
     return Furnished(taken.rows, told.rows, tried)

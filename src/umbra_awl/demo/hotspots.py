@@ -6,7 +6,7 @@ from pathlib import Path
 from umbra_awl.core.hotspot.match.layout import shipped_layouts, write_settings
 from umbra_awl.core.hotspot.match.says import plan_says
 from umbra_awl.core.keep.atomic import write_over
-from umbra_awl.core.plan.index import PlanIndex
+from umbra_awl.core.plan.index import NO_DAY, PlanIndex
 from umbra_awl.core.plan.model import Plan
 from umbra_awl.standins.launch import HotspotProcess
 
@@ -23,7 +23,7 @@ _OTHERWISE: Mapping[str, Mapping[str, str]] = {
 
 def settings_text(plan: Plan, key: str, otherwise: Mapping[str, str] | None = None) -> str:
     """The settings file of one hotspot of a plan, as the plan says but for some fields."""
-    index = PlanIndex(plan)
+    index = PlanIndex(plan, NO_DAY)
     hotspot = next(item for item in plan.hotspots if item.key == key)
     values = plan_says(index, index.access[hotspot.access], hotspot)
     return write_settings("", shipped_layouts()[0], {**values, **(otherwise or {})})

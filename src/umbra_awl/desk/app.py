@@ -4,6 +4,7 @@ What is not seen at once is imported where it is first made, so that the first w
 """
 
 import logging
+import os
 import sys
 from functools import partial
 from pathlib import Path
@@ -13,6 +14,7 @@ from typing import TYPE_CHECKING
 from PyQt6.QtCore import QT_VERSION_STR, QMessageLogContext, QTimer, QtMsgType, qInstallMessageHandler
 from PyQt6.QtWidgets import QApplication
 
+from umbra_awl.core.keep.clock import Clock, clock_of
 from umbra_awl.core.keep.diary import Diary, begin
 from umbra_awl.core.plan.errors import StoreError
 from umbra_awl.core.tables.errors import SourceError
@@ -43,6 +45,7 @@ def build(
     synchronous: bool = False,
     directory: Path | None = None,
     jobs: Jobs | None = None,
+    clock: Clock | None = None,
 ) -> MainWindow:
     """The window with everything it needs, in an application of this STYLE. `synchronous` and `jobs` are for tests.
 
@@ -51,7 +54,9 @@ def build(
     kept = settings.kept
     theme = Theme(app, kept.theme, kept.scale, partial(chosen, kept.far, kept.clock, kept.mark))
     made = jobs or Jobs(synchronous=synchronous)
-    bench = Workbench(made, Profiles(directory.parent if directory is not None else None))
+    bench = Workbench(
+        made, Profiles(directory.parent if directory is not None else None), clock or clock_of(os.environ)
+    )
     return MainWindow(bench, theme, settings, directory)
 
 
@@ -143,10 +148,11 @@ def run_demo(folder: Path | None, picture: Path | None) -> int:
     from umbra_awl.standins.launch import RegistryProcess, StandInProcess
 
     place = folder or Path(tempfile.mkdtemp(prefix="umbra-awl-demo-"))
-    demo = lay_out(place)
-    furnish(demo)
+    clock = clock_of(os.environ)
+    demo = lay_out(place, clock.today())
+    furnish(demo, clock.today())
     app = application()
-    window = build(app, Settings(), directory=demo.directory)
+    window = build(app, Settings(), directory=demo.directory, clock=clock)
     survive(window)
     keep_diary(window)
     Collector(window)

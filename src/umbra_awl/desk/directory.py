@@ -3,7 +3,6 @@
 import threading
 from collections.abc import Callable
 from contextlib import closing
-from datetime import date, datetime
 from pathlib import Path
 from typing import Any, NamedTuple
 
@@ -19,6 +18,7 @@ from umbra_awl.core.directory.store import Store
 from umbra_awl.core.estimate.survey import Spot, Survey, survey
 from umbra_awl.core.facts.coast import Coast, Land, coast_of_geojson, world_coast
 from umbra_awl.core.facts.earth import Position
+from umbra_awl.core.keep.clock import Clock
 from umbra_awl.core.keep.limits import WHOLE_TABLE_BYTES, read_within
 from umbra_awl.core.plan.edit_station import set_station
 from umbra_awl.core.plan.edits import EditRefused
@@ -148,7 +148,7 @@ class Directory(QObject):
         bands = self._bench.index.bands
 
         def work() -> tuple[Survey, Known] | SourceError:
-            ground = Ground(bands, self.coast()[1], date.today(), {})
+            ground = Ground(bands, self.coast()[1], self._bench.clock.today(), {})
             try:
                 found = survey(self.store, plan, place.position if place else None, wanted, ground)
                 people = people_known(file, plan, people_listed_on(self.store))
@@ -208,7 +208,7 @@ class Directory(QObject):
         """Keep a private edit of an entry; None takes it back. Undo takes it back in its turn."""
 
         def put(wanted: Any) -> bool:
-            return self.try_to(lambda: self.store.set_edit(key, field, wanted, date.today().isoformat()))
+            return self.try_to(lambda: self.store.set_edit(key, field, wanted, self._bench.clock.today().isoformat()))
 
         before = self.store.edits_of(key).get(field)
         what = f"Your {field_words(field)} of {self._called(key)}"
@@ -218,7 +218,7 @@ class Directory(QObject):
         """Keep a local note of an entry. Undo takes it back in its turn."""
 
         def put(wanted: Any) -> bool:
-            return self.try_to(lambda: self.store.set_note(key, wanted, date.today().isoformat()))
+            return self.try_to(lambda: self.store.set_note(key, wanted, self._bench.clock.today().isoformat()))
 
         entry = self.store.entry(key)
         before = entry.note if entry is not None else ""
@@ -296,9 +296,9 @@ class Directory(QObject):
         self._stores.clear()
 
 
-def now_text() -> str:
+def now_text(clock: Clock) -> str:
     """The present moment as an ISO text, for the list of imports."""
-    return datetime.now().isoformat(timespec="seconds")
+    return clock.local().isoformat(timespec="seconds")
 
 
 def _of_interest(plan: Plan) -> tuple[object, ...]:

@@ -4,7 +4,6 @@ Entries come from hands, from files, by themselves from a hotspot's log, and fro
 """
 
 from collections.abc import Iterable
-from datetime import UTC, datetime
 from functools import partial
 from pathlib import Path
 from secrets import token_hex
@@ -68,8 +67,8 @@ class LogBook(QObject):
     def _work_out(self) -> None:
         """Have the proofs worked out anew from entries and plan, and the index made."""
         self._index_anew()
-        index, entries = self._bench.index, self.entries
-        self._bench.jobs.latest("proof map", lambda: proofs(index, entries), self._take_proofs)
+        index, entries, now = self._bench.index, self.entries, self._bench.clock.utc()
+        self._bench.jobs.latest("proof map", lambda: proofs(index, entries, now), self._take_proofs)
 
     def _index_anew(self) -> None:
         """Have the entries indexed anew, where they or what their routes are called has changed."""
@@ -101,7 +100,7 @@ class LogBook(QObject):
         """An entry of this moment on a route of the plan, with what it stands on."""
         index = self._bench.index
         _access, service, _destination = index.parts(index.routes[route])
-        now = datetime.now(UTC)
+        now = self._bench.clock.utc()
         key = f"{now:%Y%m%d%H%M%S}-{token_hex(6)}"  # two windows log in the same second, and none may take the other's place
         identity = index.identity_of(self._bench.radio) if self._bench.radio is not None else None
         made = Entry(

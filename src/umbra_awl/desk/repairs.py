@@ -47,13 +47,13 @@ class Repairs:
     def kind(self, rule: str) -> None:
         """Repair everything one rule finds, as one step; worked out in the background."""
         bench = self._bench
-        plan, profiles = bench.plan, bench.profiles
+        plan, profiles, today = bench.plan, bench.profiles, bench.index.today
 
         def work() -> Edit | str:
             from umbra_awl.core.findings.repair_kind import repair_all
 
             try:
-                return repair_all(plan, rule, profiles.snapshot())
+                return repair_all(plan, rule, profiles.snapshot(), today)
             except EditRefused as error:
                 return str(error)
 

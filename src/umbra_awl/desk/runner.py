@@ -6,7 +6,6 @@ What may be written is a comparison of the very plan, profile and reading that a
 import threading
 import time
 from collections.abc import Callable
-from datetime import datetime
 from functools import partial
 from typing import Literal, NamedTuple
 
@@ -155,7 +154,7 @@ class Runner(QObject):
         """Read the chosen radio and keep a backup; `older_ok` takes what is older than what was read last."""
         self._let_go()
         self.way_now = self.ways.way(older_ok=older_ok)
-        self._run("read", lambda way, follow: way.read(datetime.now(), follow), self._take_held)
+        self._run("read", lambda way, follow: way.read(self._bench.clock.local(), follow), self._take_held)
 
     def _take_held(self, held: Held) -> None:
         self.held = held
@@ -250,7 +249,7 @@ class Runner(QObject):
 
         def work(way: Way, follow: Follow) -> Written:
             try:
-                return way.restore(backup, datetime.now(), follow, other_unit=other_unit)
+                return way.restore(backup, self._bench.clock.local(), follow, other_unit=other_unit)
             except OtherUnitError as error:
                 self._bench.jobs.tell(partial(self._offer_other, backup, str(error)))
                 raise

@@ -7,7 +7,6 @@ What is not seen at once is imported where it is first made, so that the first w
 
 import logging
 from collections.abc import Callable
-from datetime import datetime
 from pathlib import Path
 from typing import TYPE_CHECKING
 
@@ -15,6 +14,7 @@ from PyQt6.QtCore import QObject, pyqtSignal
 
 from umbra_awl.core.findings.model import Finding, Target
 from umbra_awl.core.keep.atomic import real_path
+from umbra_awl.core.keep.clock import Clock
 from umbra_awl.core.plan.edits import Edit, EditRefused
 from umbra_awl.core.plan.errors import ChangedOutsideError, StoreError
 from umbra_awl.core.plan.index import PlanIndex
@@ -56,12 +56,13 @@ class Workbench(InHand, QObject):
     closing = pyqtSignal()
     ask_wanted = pyqtSignal()
 
-    def __init__(self, jobs: Jobs, profiles: "Profiles") -> None:
+    def __init__(self, jobs: Jobs, profiles: "Profiles", clock: Clock) -> None:
         super().__init__()
         self.jobs = jobs
         self.profiles = profiles
         self.document: Document | None = None
-        self.index = PlanIndex(Plan())
+        self.clock = clock
+        self.index = PlanIndex(Plan(), clock.today())
         self.known = NOTHING_KNOWN
         self.basis = Basis(self.index)
         self.selection = Selection()
@@ -98,7 +99,7 @@ class Workbench(InHand, QObject):
             self.say(f"“{path.name}” is open already.")
             return True
         try:
-            document = Document.open(path)
+            document = Document.open(path, self.clock.local())
         except StoreError as error:
             self.say(str(error), "stop")
             return False
@@ -110,7 +111,7 @@ class Workbench(InHand, QObject):
         if self._refuses() or not self.reaches_out():
             return False
         try:
-            document = Document.create(path, plan)
+            document = Document.create(path, plan, self.clock.local())
         except StoreError as error:
             self.say(str(error), "stop")
             return False
@@ -139,7 +140,7 @@ class Workbench(InHand, QObject):
         self.document = document
         self.history.clear()
         self.selection = Selection()
-        self.index = PlanIndex(document.plan)
+        self.index = PlanIndex(document.plan, self.clock.today())
         self.radio_key = document.plan.radios[0].key if document.plan.radios else ""
         self.results = Results()
         self.repairs.forget()
@@ -209,7 +210,7 @@ class Workbench(InHand, QObject):
         if self.document is None:
             return False
         try:
-            self.document.save(datetime.now(), over_theirs=over_theirs)
+            self.document.save(self.clock.local(), over_theirs=over_theirs)
         except ChangedOutsideError as error:
             self.say(str(error), "stop")
             self.outside_noticed.emit()

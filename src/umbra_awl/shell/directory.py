@@ -7,7 +7,7 @@ from pathlib import Path
 
 import click
 
-from umbra_awl.shell.verbs import CLEAN, STOPS, CannotRunError, guarded, replace_option, tell
+from umbra_awl.shell.verbs import CLEAN, STOPS, CannotRunError, clock, guarded, replace_option, tell
 
 
 def _store_path(path: Path | None) -> Path:
@@ -45,8 +45,6 @@ def import_file(
     as_json: bool,
 ) -> int:
     """Import access points, people or destinations from CSV, XLSX, GeoJSON or GPX."""
-    from datetime import datetime
-
     from msgspec.structs import replace
 
     from umbra_awl.core.directory.guess import guess, passed_over
@@ -65,7 +63,7 @@ def import_file(
         raise CannotRunError(faults[0])
     passed, older = passed_over(table, layout), ""
     opened = Store(_store_path(store))
-    now = datetime.now().isoformat(timespec="seconds")
+    now = clock().local().isoformat(timespec="seconds")
     try:
         if layout.what == "access":
             incoming = read_incoming(opened, table, layout)

@@ -4,7 +4,6 @@ Each verb imports what it needs where it needs it, so that a quick one is quick.
 """
 
 from collections.abc import Callable
-from datetime import date
 from pathlib import Path
 from typing import Any
 
@@ -23,6 +22,7 @@ from umbra_awl.shell.verbs import (
     radio_of,
     replace_option,
     tell,
+    today,
 )
 
 _plan_argument = click.argument("plan", type=click.Path(path_type=Path))
@@ -40,7 +40,7 @@ def _fitted(plan: Path, name: str) -> tuple[PlanIndex, Any, Any, Any]:
     """Index, radio, profile and fit of one radio of a plan."""
     from umbra_awl.core.fit.fitting import fit
 
-    index = PlanIndex(read_plan(plan))
+    index = PlanIndex(read_plan(plan), today())
     radio = radio_of(index, name)
     profile = profile_of(radio)
     return index, radio, profile, fit(index, radio, profile)
@@ -67,7 +67,7 @@ def card(plan: Path, radio: str, out: Path, replace: bool, as_json: bool) -> int
     from umbra_awl.core.paper.pages import card_html
 
     index, owned, profile, made = _fitted(plan, radio)
-    sheet = field_card(index, owned, profile, made, date.today().isoformat())
+    sheet = field_card(index, owned, profile, made, today().isoformat())
     _write(out, lambda: card_pdf(sheet).data, lambda: card_html(sheet), replace=replace)
     tell(as_json, {"written": str(out), "zones": len(sheet.zones)}, [f"{len(sheet.zones)} zones written: {out}"])
     return CLEAN
@@ -97,7 +97,7 @@ def keys(
         sheet = key_sheet(made.memory, profile, cheapest=cheapest, short=short, alone=alone)
     except CannotTypeError as error:
         raise CannotRunError(str(error)) from None
-    day = date.today().isoformat()
+    day = today().isoformat()
     as_pdf, as_html = lambda: keysheet_pdf(sheet, owned.name, day), lambda: keysheet_html(sheet, owned.name, day)
     _write(out, as_pdf, as_html, replace=replace)
     faults = [{"name": item.name, "fault": item.fault} for item in sheet.memories if item.fault]
@@ -207,7 +207,7 @@ def compare(plan: Path, as_json: bool) -> int:
     from umbra_awl.core.fit.compare import Needs
     from umbra_awl.core.fit.compare import compare as compare_radios
 
-    found = compare_radios(PlanIndex(read_plan(plan)), known_profiles().values(), Needs())
+    found = compare_radios(PlanIndex(read_plan(plan), today()), known_profiles().values(), Needs())
     value = [
         {
             "profile": item.profile.key,

@@ -20,6 +20,9 @@ from umbra_awl.core.plan.model import OwnedRadio, Plan
 from umbra_awl.core.plan.store import read_plan
 
 if TYPE_CHECKING:
+    from datetime import date
+
+    from umbra_awl.core.keep.clock import Clock
     from umbra_awl.core.radio.profile import Profile
 
 _P = ParamSpec("_P")
@@ -30,6 +33,21 @@ _json_option = click.option("--json", "as_json", is_flag=True, help="Print JSON.
 
 class CannotRunError(Exception):
     """A reason why a verb cannot run."""
+
+
+def clock() -> "Clock":
+    """The clock of this run. Raises CannotRunError."""
+    from umbra_awl.core.keep.clock import clock_of
+
+    try:
+        return clock_of(os.environ)
+    except ValueError as error:
+        raise CannotRunError(str(error)) from None
+
+
+def today() -> "date":
+    """The day of this run. Raises CannotRunError."""
+    return clock().today()
 
 
 def guarded(verb: Callable[_P, int]) -> Callable[_P, None]:
@@ -143,7 +161,7 @@ def check(plan: Path, store: Path | None, as_json: bool) -> int:
 
     opened = read_plan(plan)
     evaluator = Evaluator(profiles_for(opened))
-    found = evaluator.evaluate(PlanIndex(opened), _known(store, opened, plan))
+    found = evaluator.evaluate(PlanIndex(opened, today()), _known(store, opened, plan))
     aside = [
         {"rule": item.rule.name, "text": item.text, "reason": reason_for(opened, item)} for item in evaluator.silenced
     ]
@@ -183,7 +201,7 @@ def fit(plan: Path, radio: str, out: Path, replace: bool, as_json: bool) -> int:
     from umbra_awl.core.radio.memory import memory_bytes
 
     opened = read_plan(plan)
-    index = PlanIndex(opened)
+    index = PlanIndex(opened, today())
     owned = radio_of(index, radio)
     result = fit_plan(index, owned, profile_of(owned))
     stops = [item for item in findings_of(index, profiles_for(opened)) if item.severity == "stop"]
@@ -239,7 +257,7 @@ def trace(plan: Path, radio: str, channel: str, as_json: bool) -> int:
     from umbra_awl.core.fit.fitting import fit as fit_plan
     from umbra_awl.core.trace.keyup import trace as follow
 
-    index = PlanIndex(read_plan(plan))
+    index = PlanIndex(read_plan(plan), today())
     owned = radio_of(index, radio)
     fits = {item.key: fit_plan(index, item, profile_of(item)) for item in index.plan.radios}
     key = next(

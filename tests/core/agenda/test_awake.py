@@ -6,6 +6,7 @@ from zoneinfo import ZoneInfo
 import pytest
 from msgspec.structs import replace
 
+from tests.days import TODAY
 from umbra_awl.core.agenda.awake import awake, best_hours, busy_at, trip_on, where_else, zone_here, zone_of
 from umbra_awl.core.agenda.way_there import way_there
 from umbra_awl.core.facts.earth import Position
@@ -21,7 +22,7 @@ HOME = "Atlantic/Azores"
 
 @pytest.fixture(scope="module")
 def index():
-    return PlanIndex(demo_plan())
+    return PlanIndex(demo_plan(TODAY), TODAY)
 
 
 @pytest.fixture(scope="module")
@@ -73,7 +74,7 @@ def test_a_destination_that_names_a_repeater_is_where_that_stands(index):
 
 def test_a_trip_shifts_the_week_into_the_travellers_zone(index):
     trip = replace(index.plan.trips[0], begins="2026-11-26", ends="2026-11-28", time_zone="Asia/Tokyo")
-    there = PlanIndex(replace(index.plan, trips=(trip,)))
+    there = PlanIndex(replace(index.plan, trips=(trip,)), TODAY)
     assert trip_on(there.plan.trips, at(12)) == trip
     days = [trip_on(there.plan.trips, datetime(2026, 11, day, 12, tzinfo=UTC)) is not None for day in range(25, 30)]
     assert days == [False, True, True, True, False]
@@ -93,9 +94,9 @@ def test_a_net_is_reached_by_its_route_by_the_nearest_or_it_is_said_what_is_miss
     assert index.routes[nearest.route].destination == "isles-wide"
     assert "Say whom" in way_there(index, fits, Net("n", "N")).missing
     assert "Say whom" in way_there(index, fits, Net("n", "N", "gone", "gone")).missing
-    bare = PlanIndex(replace(index.plan, routes=(), zones=(), scans=(), radios=()))
+    bare = PlanIndex(replace(index.plan, routes=(), zones=(), scans=(), radios=()), TODAY)
     assert "Punch one" in way_there(bare, {}, Net("n", "N", "isles-wide")).missing
-    alone = PlanIndex(replace(bare.plan, access=(), hotspots=(), trips=()))
+    alone = PlanIndex(replace(bare.plan, access=(), hotspots=(), trips=()), TODAY)
     assert "No access point" in way_there(alone, {}, Net("n", "N", "isles-wide")).missing
     assert "no radio may send" in way_there(index, {}, Net("n", "N", "isles-wide")).missing
     far = way_there(index, fits, Net("n", "N", "", "blackfell-dmr>isles-wide@2"), Position(40.0, -31.0))

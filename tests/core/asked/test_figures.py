@@ -9,6 +9,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from tests.core.hotspot.test_ruler import ask
+from tests.days import TODAY
 from umbra_awl.core.agenda.lead import chart
 from umbra_awl.core.agenda.steps import templates
 from umbra_awl.core.asked.counted import (
@@ -122,7 +123,7 @@ def test_the_calibrated_offset():
 
 
 def test_missed_calls_are_the_sum_of_their_reasons():
-    index, profiles = PlanIndex(demo_plan()), shipped_profiles()
+    index, profiles = PlanIndex(demo_plan(TODAY), TODAY), shipped_profiles()
     fits = {item.key: fit(index, item, profiles[item.profile]) for item in index.plan.radios}
     keys = tuple(c.route for c in fits["moor"].memory.channels if c.route)
     result = many_evenings(make_setting(index, fits, Choice("moor", keys)), keys[:4], 12, 7)

@@ -5,6 +5,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from msgspec.structs import replace
 
+from tests.days import TODAY
 from tests.strategies import plans
 from umbra_awl.core.bring.joining import as_plan, bring_into
 from umbra_awl.core.bring.recognise import recognise
@@ -51,14 +52,14 @@ def fitted_again(memory, profile, plan):
     made = as_plan(brought, "Mine", "Mine", profile.key)
     assert not structure_faults(made)
     station = replace(plan.station, identities=made.station.identities)
-    index = PlanIndex(replace(made, station=station))
+    index = PlanIndex(replace(made, station=station), TODAY)
     return brought, fit(index, index.plan.radios[0], profile)
 
 
 @pytest.mark.parametrize("key", list(PROFILES))
 def test_a_fitted_demo_comes_back_as_a_plan_that_fits_to_the_same(plan, key):
     profile = PROFILES[key]
-    memory = tried(PlanIndex(plan), profile).memory
+    memory = tried(PlanIndex(plan, TODAY), profile).memory
     brought, again = fitted_again(memory, profile, plan)
     assert not [note for note in brought.notes if note.kind == "not understood"]
     assert sense(again.memory) == sense(memory)
@@ -69,7 +70,7 @@ def test_a_fitted_demo_comes_back_as_a_plan_that_fits_to_the_same(plan, key):
 @settings(max_examples=80)
 def test_every_channel_becomes_a_route_or_is_said_not_to(plan, key):
     profile = PROFILES[key]
-    memory = tried(PlanIndex(plan), profile).memory
+    memory = tried(PlanIndex(plan, TODAY), profile).memory
     brought = recognise(memory, profile)
     made = as_plan(brought, "Mine", "Mine", key)
     assert not structure_faults(made)
@@ -81,7 +82,7 @@ def test_every_channel_becomes_a_route_or_is_said_not_to(plan, key):
 @given(plans(tidy=True), st.sampled_from(list(PROFILES)))
 @settings(max_examples=80)
 def test_bringing_a_radio_into_its_own_plan_is_sound_and_adds_no_service(plan, key):
-    index = PlanIndex(plan)
+    index = PlanIndex(plan, TODAY)
     memory = tried(index, PROFILES[key]).memory
     brought = recognise(memory, PROFILES[key], index)
     joined = bring_into(brought).apply(plan)
@@ -90,7 +91,7 @@ def test_bringing_a_radio_into_its_own_plan_is_sound_and_adds_no_service(plan, k
 
 
 def test_the_demo_radio_is_known_to_its_own_plan(plan):
-    index = PlanIndex(plan)
+    index = PlanIndex(plan, TODAY)
     memory = tried(index, PROFILES["moor4k"]).memory
     brought = recognise(memory, PROFILES["moor4k"], index)
     assert not brought.access
@@ -129,7 +130,7 @@ def test_a_step_between_the_lowest_and_the_highest_is_brought_and_fitted_again()
     assert [item.step for item in brought.powers] == list(steps)[1:-1]
     assert list(steps)[1:-1], "the radio has steps between"
     plan = as_plan(brought, "Moor", "Moor", "moor4k")
-    again = fit(PlanIndex(plan), plan.radios[0], PROFILES["moor4k"])
+    again = fit(PlanIndex(plan, TODAY), plan.radios[0], PROFILES["moor4k"])
     assert {item.power for item in again.memory.channels} == set(steps)
 
 
@@ -144,7 +145,7 @@ def test_a_copied_color_code_is_kept_and_its_finding_shown():
     assert any("color code 6 where the others" in note.text for note in brought.notes)
     made = as_plan(brought, "Mine", "Tarn", "tarn16")
     assert made.routes[2].color_code == 6
-    rules = {item.rule.name for item in Evaluator(PROFILES).evaluate(PlanIndex(made))}
+    rules = {item.rule.name for item in Evaluator(PROFILES).evaluate(PlanIndex(made, TODAY))}
     assert any("color" in name for name in rules)
 
 
@@ -165,7 +166,9 @@ def test_link_and_talk_memories_become_a_pair_and_a_command_left_in_is_found():
     made = as_plan(brought, "Mine", "Fell", "fell-d2")
     assert made.access[0].call == "Q0SIG"
     found = [
-        item.target.key for item in Evaluator(PROFILES).evaluate(PlanIndex(made)) if item.rule.name == "command-left-on"
+        item.target.key
+        for item in Evaluator(PROFILES).evaluate(PlanIndex(made, TODAY))
+        if item.rule.name == "command-left-on"
     ]
     assert found == [brought.routes[2].key]
 
@@ -184,7 +187,7 @@ def test_rooms_are_known_by_name_and_by_dgid():
 
 
 def test_merging_uses_the_plans_network_destinations_and_zones(plan):
-    index = PlanIndex(plan)
+    index = PlanIndex(plan, TODAY)
     far = Channel(1, "FAR ISLES", **{**DMR, "rx_hz": 439_012_500, "tx_hz": 431_412_500}, slot=2)
     brought = recognise(memory_of(far, zones=(MemoryList(1, "Far", (1,)),)), PROFILES["tarn16"], index)
     assert not brought.destinations, "Isles-wide is in the plan"
@@ -203,9 +206,9 @@ def test_two_channels_that_differ_only_in_settings_are_said():
 
 
 def test_nothing_in_a_brought_plan_transmits_before_the_licence_is_entered(plan):
-    memory = tried(PlanIndex(plan), PROFILES["tarn16"]).memory
+    memory = tried(PlanIndex(plan, TODAY), PROFILES["tarn16"]).memory
     made = as_plan(recognise(memory, PROFILES["tarn16"]), "Mine", "Tarn", "tarn16")
-    index = PlanIndex(made)
+    index = PlanIndex(made, TODAY)
     assert all(channel.receive_only for channel in fit(index, made.radios[0], PROFILES["tarn16"]).memory.channels)
     assert made.station.licence == Plan().station.licence
 
@@ -244,7 +247,7 @@ def test_what_was_brought_in_can_always_be_opened_and_every_channel_is_accounted
     lists = (MemoryList(1, "ALL", tuple(range(1, 9))),)
     memory = Memory("tarn16", call="Q9XYZ", dmr_id=2**31, channels=tuple(channels), contacts=contacts)
     memory = replace(memory, group_lists=lists, zones=lists, scans=(MemoryList(1, "S", (1, 2, 9), priority=2),))
-    index = PlanIndex(demo_plan() if into_demo else Plan())
+    index = PlanIndex(demo_plan(TODAY) if into_demo else Plan(), TODAY)
     brought = recognise(memory, PROFILES["tarn16"], index)
     made = (
         bring_into(brought, "Found", "tarn16").apply(index.plan) if into_demo else as_plan(brought, "x", "y", "tarn16")
@@ -278,14 +281,14 @@ def test_a_channel_whose_number_makes_no_sense_only_listens():
     [("q4wrn", 5, "wren"), ("", 0, "wren"), ("Q9XYZ", 0, "q9xyz"), ("", 9_994_999, "radio")],
 )
 def test_a_radio_that_was_brought_in_is_whose_it_says(plan, call, number, whose):
-    brought = recognise(Memory("tarn16", call=call, dmr_id=number), PROFILES["tarn16"], PlanIndex(plan))
+    brought = recognise(Memory("tarn16", call=call, dmr_id=number), PROFILES["tarn16"], PlanIndex(plan, TODAY))
     made = bring_into(brought, "Found", "tarn16").apply(plan)
     assert made.radios[-1].identity == whose
-    assert PlanIndex(made).station_of(made.radios[-1]).licence.granted == (whose == "wren")
+    assert PlanIndex(made, TODAY).station_of(made.radios[-1]).licence.granted == (whose == "wren")
 
 
 def test_somebody_who_comes_first_does_not_take_over_a_licence_that_is_granted(plan):
     nobody = replace(plan, station=replace(plan.station, identities=()), radios=())
-    brought = recognise(Memory("tarn16", call="Q9XYZ"), PROFILES["tarn16"], PlanIndex(nobody))
+    brought = recognise(Memory("tarn16", call="Q9XYZ"), PROFILES["tarn16"], PlanIndex(nobody, TODAY))
     made = bring_into(brought, "Found", "tarn16").apply(nobody)
-    assert not PlanIndex(made).station_of(made.radios[-1]).licence.granted
+    assert not PlanIndex(made, TODAY).station_of(made.radios[-1]).licence.granted

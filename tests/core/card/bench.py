@@ -6,6 +6,7 @@ from datetime import datetime
 
 from msgspec.structs import replace
 
+from tests.days import TODAY
 from umbra_awl.core.fit.fitting import fit
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.radio.profile_file import shipped_profiles
@@ -72,7 +73,7 @@ class Bench:
         return self.root / self.profile.card.folder / self.profile.card.backup
 
     def memory_of(self, plan=None):
-        index = PlanIndex(plan or demo_plan())
+        index = PlanIndex(plan or demo_plan(TODAY), TODAY)
         radio = replace(index.plan.radios[0], profile=self.profile.key, codes=())
         return fit(index, radio, self.profile).memory
 

@@ -7,6 +7,7 @@ from datetime import date
 import pytest
 
 from tests.core.card.bench import PROFILES, Bench
+from tests.days import TODAY
 from umbra_awl.core.directory.store import Store
 from umbra_awl.core.facts.earth import Position
 from umbra_awl.core.plan.edit_station import set_guard
@@ -17,13 +18,13 @@ from umbra_awl.demo.fresh import demo_plan, lay_out_directory
 
 HOME = Position(46.5, -31.0)
 FELL = PROFILES["fell-d2"]
-STATION = demo_plan().station
+STATION = demo_plan(TODAY).station
 TODAY = date(2026, 11, 26)
 
 
 @pytest.fixture
 def store(tmp_path):
-    made = Store(lay_out_directory(tmp_path))
+    made = Store(lay_out_directory(tmp_path, TODAY))
     yield made
     made.close()
 
@@ -49,7 +50,7 @@ def test_what_one_may_not_send_on_stays_out(store):
     found = around_list(store, HOME, FELL, STATION)
     assert found.held, "the directory lists an input outside the band"
     assert all(430 <= float(line[4]) <= 440 or 144 <= float(line[4]) <= 146 for line in found.lines)
-    guarded = around_list(store, HOME, FELL, set_guard(True).apply(demo_plan()).station)
+    guarded = around_list(store, HOME, FELL, set_guard(True).apply(demo_plan(TODAY)).station)
     assert guarded.lines == ()
     assert guarded.held
 

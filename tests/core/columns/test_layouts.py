@@ -5,6 +5,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from msgspec.structs import replace
 
+from tests.days import TODAY
 from tests.strategies import plans
 from umbra_awl.core.columns.csv_guess import guess_layout, take_sample
 from umbra_awl.core.columns.csv_in import read_files
@@ -34,7 +35,7 @@ CHANNELS = Sheet("channels", "c.csv", (Column("Name", "name"), Column("RX", "rx"
 
 
 def memory_of(plan, key):
-    return tried(PlanIndex(plan), PROFILES[key]).memory
+    return tried(PlanIndex(plan, TODAY), PROFILES[key]).memory
 
 
 def with_real_tones(memory):

@@ -4,6 +4,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from tests.days import TODAY
 from umbra_awl.core.drills.fault import Maker, NoCaseError, judge, sound_copy
 from umbra_awl.core.drills.seeds import SEEDS
 from umbra_awl.core.drills.slips import shipped_slips
@@ -16,12 +17,12 @@ from umbra_awl.core.radio.profile_file import shipped_profiles
 from umbra_awl.demo.fresh import demo_plan
 
 PROFILES = shipped_profiles()
-DEMO = demo_plan()
-MAKER = Maker(DEMO, PROFILES)
+DEMO = demo_plan(TODAY)
+MAKER = Maker(DEMO, PROFILES, TODAY)
 
 
 def keys(plan):
-    return {item.key for item in findings_of(PlanIndex(plan), PROFILES)}
+    return {item.key for item in findings_of(PlanIndex(plan, TODAY), PROFILES)}
 
 
 def repaired(plan, rules):
@@ -29,7 +30,7 @@ def repaired(plan, rules):
     for _step in range(6):
         found = [
             item
-            for item in findings_of(PlanIndex(plan), PROFILES)
+            for item in findings_of(PlanIndex(plan, TODAY), PROFILES)
             if item.rule.name in rules and item.repair is not None
         ]
         if not found:
@@ -57,12 +58,12 @@ def test_each_seeded_fault_is_found_and_its_repair_is_complete(key, seed):
     assert "{" not in fault.symptom
     assert fault.slip.words.casefold() not in fault.symptom.casefold()  # the symptom does not give it away
     assert parse_plan(plan_bytes(case.plan)) == case.plan
-    assert not judge(case, case.plan, [key], PROFILES).repaired
+    assert not judge(case, case.plan, [key], PROFILES, TODAY).repaired
     mended = repaired(case.plan, fault.slip.rules) if fault.finding.repair is not None else case.sound
-    judged = judge(case, mended, [key], PROFILES)
+    judged = judge(case, mended, [key], PROFILES, TODAY)
     assert judged.repaired == {key}, judged
     assert judged.done(case)
-    assert judge(case, case.sound, [key], PROFILES).done(case)
+    assert judge(case, case.sound, [key], PROFILES, TODAY).done(case)
 
 
 @given(st.integers(0, 10_000), st.integers(1, 3))
@@ -74,36 +75,36 @@ def test_several_faults_at_once_are_each_found_and_the_given_plan_stays(seed, co
     there = keys(case.plan)
     assert all(item.finding.key in there for item in case.faults)
     assert len({item.slip.key for item in case.faults}) == len(case.faults)
-    none = judge(case, case.plan, [], PROFILES)
+    none = judge(case, case.plan, [], PROFILES, TODAY)
     assert not none.named
     assert not none.done(case)
-    assert judge(case, case.sound, [item.slip.key for item in case.faults], PROFILES).done(case)
+    assert judge(case, case.sound, [item.slip.key for item in case.faults], PROFILES, TODAY).done(case)
     assert plan_bytes(DEMO) == before
 
 
 def test_naming_a_slip_that_was_not_made_and_breaking_something_else_are_not_right():
     case = MAKER.case(1, 1, ["encrypted"])
-    assert judge(case, case.sound, ["padding"], PROFILES).named == frozenset()
+    assert judge(case, case.sound, ["padding"], PROFILES, TODAY).named == frozenset()
     broken = MAKER.case(2, 1, ["offset-sign"]).plan
-    judged = judge(case, broken, ["encrypted"], PROFILES)
+    judged = judge(case, broken, ["encrypted"], PROFILES, TODAY)
     assert judged.repaired == {"encrypted"}
     assert [item.rule.name for item in judged.new][:1] == ["out-of-band"]
     assert not judged.done(case)
 
 
 def test_a_sound_copy_has_nothing_left_that_a_repair_would_mend():
-    found = findings_of(PlanIndex(sound_copy(DEMO, PROFILES)), PROFILES)
+    found = findings_of(PlanIndex(sound_copy(DEMO, PROFILES, TODAY), TODAY), PROFILES)
     assert not [item for item in found if item.repair is not None and item.severity != "note"]
 
 
 def test_a_plan_without_anything_in_it_says_so():
     with pytest.raises(NoCaseError, match="demo's plan"):
-        Maker(Plan(), PROFILES).case(1, 1, ["padding", "copied-slot"])
+        Maker(Plan(), PROFILES, TODAY).case(1, 1, ["padding", "copied-slot"])
 
 
 @pytest.mark.parametrize("key", SCENES)
 def test_what_lies_beside_the_plan_is_explained_by_the_check_itself(key):
-    index = PlanIndex(DEMO)
+    index = PlanIndex(DEMO, TODAY)
     for seed in range(5):
         case = way_case(index, key, seed)
         assert len(case.looks) >= 3
@@ -115,7 +116,7 @@ def test_what_lies_beside_the_plan_is_explained_by_the_check_itself(key):
 
 
 def test_without_a_radio_of_a_kind_one_that_ships_is_taken_or_it_is_said():
-    bare = PlanIndex(Plan())
+    bare = PlanIndex(Plan(), TODAY)
     made = 0
     for key in SCENES:
         try:

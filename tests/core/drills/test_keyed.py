@@ -2,6 +2,7 @@
 
 import pytest
 
+from tests.days import TODAY
 from umbra_awl.core.drills.keyed import task_of
 from umbra_awl.core.drills.keypad_radio import KeypadRadio, PressError, keys_of
 from umbra_awl.core.fit.fitting import fit
@@ -11,7 +12,7 @@ from umbra_awl.core.radio.profile_file import shipped_profiles
 from umbra_awl.demo.fresh import demo_plan
 
 PROFILES = shipped_profiles()
-INDEX = PlanIndex(demo_plan())
+INDEX = PlanIndex(demo_plan(TODAY), TODAY)
 KEYED = [item for item in INDEX.plan.radios if PROFILES[item.profile].keypad is not None]
 
 

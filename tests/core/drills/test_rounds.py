@@ -6,6 +6,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from tests.days import TODAY
 from umbra_awl.core.drills.rounds import KINDS, Ground, is_right, questions
 from umbra_awl.core.drills.schedule import (
     BOX_DAYS,
@@ -24,7 +25,7 @@ from umbra_awl.core.radio.profile_file import shipped_profiles
 from umbra_awl.demo.fresh import demo_plan
 
 PROFILES = shipped_profiles()
-INDEX = PlanIndex(demo_plan())
+INDEX = PlanIndex(demo_plan(TODAY), TODAY)
 GROUND = Ground(INDEX, {item.key: fit(INDEX, item, PROFILES[item.profile]) for item in INDEX.plan.radios}, PROFILES)
 TODAY = date(2026, 11, 27)
 

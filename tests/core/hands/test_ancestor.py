@@ -7,6 +7,7 @@ from hypothesis import given, settings
 from msgspec.structs import replace
 
 from tests.core.hands.test_merge import changed
+from tests.days import LOCAL, TODAY
 from umbra_awl.core.hands.ancestor import ancestor_of, told_by_saves
 from umbra_awl.core.hands.merge import merge
 from umbra_awl.core.hands.words import Wordings
@@ -16,13 +17,13 @@ from umbra_awl.core.plan.saves import history_folder
 from umbra_awl.core.plan.store import Document, read_plan
 from umbra_awl.demo.fresh import demo_plan
 
-BASE = demo_plan()
+BASE = demo_plan(TODAY)
 NOW = datetime(2026, 11, 20, 18, 0)
 
 
 def saved(path, *edits):
     """A plan file with a dated save for each edit."""
-    document = Document.create(path, BASE)
+    document = Document.create(path, BASE, LOCAL)
     for at, edit in enumerate(edits):
         document.edit(edit)
         document.save(NOW + timedelta(hours=at))
@@ -36,7 +37,7 @@ def test_a_save_that_both_have_is_certain(tmp_path):
     saved(mine, rename_plan("One"))
     theirs = tmp_path / "theirs.awl.json"
     shutil.copy(mine, theirs)
-    document = Document.open(mine)
+    document = Document.open(mine, LOCAL)
     document.edit(rename_plan("Two"))
     document.save(NOW + timedelta(days=1))
     document.close()

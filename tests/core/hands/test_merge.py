@@ -5,6 +5,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from msgspec.structs import replace
 
+from tests.days import TODAY
 from tests.slips import slipped, slips, sound_plan
 from umbra_awl.core.hands.merge import ORDER, merge
 from umbra_awl.core.hands.refer import references
@@ -19,7 +20,7 @@ from umbra_awl.core.plan.parts import PARTS
 from umbra_awl.core.plan.radios import PinnedName
 from umbra_awl.demo.fresh import demo_plan
 
-BASE = demo_plan()
+BASE = demo_plan(TODAY)
 FILLED = tuple(name for name in PARTS if getattr(BASE, name))
 
 

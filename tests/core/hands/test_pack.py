@@ -10,6 +10,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from msgspec.structs import replace
 
+from tests.days import TODAY
 from umbra_awl.core.agenda.steps import parse_template, template_text, templates
 from umbra_awl.core.hands.followed import follow, followed_by, news, place_of, unfollow
 from umbra_awl.core.hands.kinds import KINDS
@@ -26,7 +27,7 @@ from umbra_awl.core.plan.model import Use
 from umbra_awl.core.radio.profile_file import profile_text, shipped_profiles
 from umbra_awl.demo.fresh import demo_plan
 
-PLAN = demo_plan()
+PLAN = demo_plan(TODAY)
 OWN = [
     ("profile", "My Tarn", profile_text(next(iter(shipped_profiles().values())))),
     ("settings", "Slate", settings_text(shipped_layouts()[0])),

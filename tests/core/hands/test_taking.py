@@ -1,5 +1,6 @@
 import pytest
 
+from tests.days import TODAY
 from umbra_awl.core.agenda.steps import TEMPLATES
 from umbra_awl.core.facts.bands import Band
 from umbra_awl.core.hands.kinds import BandPlan, band_plan_text
@@ -18,7 +19,7 @@ def part(kind: str, text: str) -> Part:
 @pytest.mark.parametrize(
     ("made", "told"),
     [
-        (lambda: part("plan", plan_bytes(demo_plan()).decode()), f"{len(demo_plan().routes)} routes"),
+        (lambda: part("plan", plan_bytes(demo_plan(TODAY)).decode()), f"{len(demo_plan(TODAY).routes)} routes"),
         (lambda: part("profile", profile_text(shipped_profiles()["tarn16"])), "Ways in: cable"),
         (lambda: part("steps", next(TEMPLATES.glob("*.toml")).read_text()), "Steps: "),
         (

@@ -6,6 +6,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from tests.days import TODAY
 from umbra_awl.core.fit.fitting import fit
 from umbra_awl.core.hotspot.match.fields import BY_KEY, FIELDS, plain, same, shown
 from umbra_awl.core.hotspot.match.forms import FormError, form_of, read_pairs, write_pairs
@@ -35,7 +36,7 @@ SAMPLE = (
 
 @pytest.fixture
 def home(plan):
-    index = PlanIndex(plan)
+    index = PlanIndex(plan, TODAY)
     return index, index.access["home-spot"], plan.hotspots[0]
 
 
@@ -90,7 +91,7 @@ def test_nothing_known_is_open_and_not_agreement(home):
 @pytest.mark.parametrize("layout", shipped_layouts(), ids=lambda item: item.form)
 @pytest.mark.parametrize("key", ["home", "travel"])
 def test_every_form_comes_back_as_it_went_out(plan, layout, key):
-    index = PlanIndex(plan)
+    index = PlanIndex(plan, TODAY)
     hotspot = next(item for item in plan.hotspots if item.key == key)
     values = plan_says(index, index.access[hotspot.access], hotspot)
     assert tried(BEGIN[layout.form], layout, values) == ()
@@ -187,7 +188,7 @@ def test_the_plan_can_follow_what_the_hotspot_says(home):
     moved = take_value(index, access, hotspot, "tx_hz", "434.7125").apply(index.plan)
     assert moved.hotspots[0].transmit_hz == 434_712_500
     assert {item.rx_hz for item in moved.access if False} == set()
-    assert PlanIndex(moved).services["home-dmr"][1].rx_hz == 434_712_500
+    assert PlanIndex(moved, TODAY).services["home-dmr"][1].rx_hz == 434_712_500
     assert (
         take_value(index, access, hotspot, "startup", "99901").apply(index.plan).hotspots[0].startup == "great-velmar"
     )
@@ -204,7 +205,7 @@ def test_any_value_is_compared_and_shown(field, text):
 
 
 def test_the_demos_hotspots_differ_where_only_sheet_and_log_tell(plan):
-    index = PlanIndex(plan)
+    index = PlanIndex(plan, TODAY)
     layout = shipped_layouts()[0]
     for hotspot, key in zip(plan.hotspots, ("slot", "id"), strict=True):
         held = read_settings(
@@ -220,7 +221,7 @@ def test_a_hotspot_is_not_set_to_send_where_its_owner_may_not(plan):
     from umbra_awl.core.hotspot.match.sending import sending_refusal
 
     def refusal(licence=None, **fields):
-        index = PlanIndex(replace(plan, station=replace(plan.station, licence=licence or plan.station.licence)))
+        index = PlanIndex(replace(plan, station=replace(plan.station, licence=licence or plan.station.licence)), TODAY)
         return sending_refusal(index, index.access["home-spot"], replace(plan.hotspots[0], **fields))
 
     licence = plan.station.licence
@@ -232,7 +233,7 @@ def test_a_hotspot_is_not_set_to_send_where_its_owner_may_not(plan):
     assert "outside the amateur bands" in refusal(transmit_hz=446_000_000)
     assert "over the edge" in refusal(receive_hz=430_000_000)
     assert "satellite" in refusal(receive_hz=435_500_000)
-    bare = PlanIndex(plan)
+    bare = PlanIndex(plan, TODAY)
     assert "no service" in sending_refusal(bare, replace(bare.access["home-spot"], services=()), plan.hotspots[0])
 
 

@@ -6,6 +6,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 from msgspec.structs import replace
 
+from tests.days import TODAY
 from umbra_awl.core.facts.bands import SATELLITE_SEGMENTS, Band
 from umbra_awl.core.facts.earth import Position, distance_km
 from umbra_awl.core.facts.emissions import emission
@@ -115,7 +116,7 @@ def test_the_image_of_a_strong_one_and_ones_own_other_hotspot():
 def test_neighbours_hotspots_and_the_plans_own_are_occupied(plan):
     station = replace(plan.station, neighbours=(Neighbour(434_300_000, 434_500_000, "Corin's"),))
     plan = replace(plan, station=station)
-    index = PlanIndex(plan)
+    index = PlanIndex(plan, TODAY)
     access = index.access["travel-spot"]
     made = ruler(asked_for(index, access, plan.hotspots[1]), around(plan, access, [], place_of(plan, access)))
     assert state(made, 434_300_000) == state(made, 434_500_000) == state(made, 434_612_500) == "occupied"
@@ -124,7 +125,7 @@ def test_neighbours_hotspots_and_the_plans_own_are_occupied(plan):
 
 
 def test_the_directory_counts_once_what_the_plan_has_already(plan):
-    index = PlanIndex(plan)
+    index = PlanIndex(plan, TODAY)
     access, listed = index.access["travel-spot"], list(plan.access)
     alone, both = around(plan, access, [], HERE), around(plan, access, listed, HERE)
     assert len(both.hz) <= len(alone.hz) + 2  # the hotspot itself is listed too
@@ -200,13 +201,13 @@ def test_distances_in_columns_are_those_of_single_ones(lat, lon, lat2, lon2):
 def test_taking_a_place_moves_hotspot_services_and_radios(plan, profiles):
     from umbra_awl.core.fit.fitting import fit
 
-    index = PlanIndex(plan)
+    index = PlanIndex(plan, TODAY)
     access = index.access["travel-spot"]
     best = best_pairs(
         asked_for(index, access, plan.hotspots[1]), around(plan, access, [], place_of(plan, access, "nessa"))
     )
     moved = take_place(index, access, best[0]).apply(plan)
-    after = PlanIndex(moved)
+    after = PlanIndex(moved, TODAY)
     assert {item.rx_hz for item in after.access["travel-spot"].services} == {best[0].hz}
     assert (moved.hotspots[1].transmit_hz, moved.hotspots[1].receive_hz) == (best[0].hz, best[0].tx_hz)
     told = {item.rule.name for item in findings_of(after, profiles) if item.target.key.startswith("travel")}
@@ -309,16 +310,16 @@ def test_what_is_kept_for_others_is_forbidden_as_far_as_an_emission_reaches(regi
 
 
 def test_where_a_hotspot_stands(plan):
-    travel, home = (PlanIndex(plan).access[key] for key in ("travel-spot", "home-spot"))
+    travel, home = (PlanIndex(plan, TODAY).access[key] for key in ("travel-spot", "home-spot"))
     assert place_of(plan, home) == (46.47, -31.11)
     assert place_of(plan, travel, "nessa") == (46.61, -30.785)
     assert place_of(plan, travel, "no such trip") == place_of(plan, travel) == (plan.station.lat, plan.station.lon)
     nowhere = replace(plan, station=replace(plan.station, lat=None, lon=None))
     assert place_of(nowhere, travel) is None
     assert place_of(nowhere, replace(home, lat=0.0, lon=0.0)) == (0.0, 0.0)
-    assert asked_for(PlanIndex(plan), replace(home, services=()), None) is None
+    assert asked_for(PlanIndex(plan, TODAY), replace(home, services=()), None) is None
     with pytest.raises(EditRefused, match="no service"):
-        take_place(PlanIndex(plan), replace(home, services=()), Place(434_012_500, 434_012_500, 90, "good"))
+        take_place(PlanIndex(plan, TODAY), replace(home, services=()), Place(434_012_500, 434_012_500, 90, "good"))
     radioless = touched(plan, travel, {})
     assert radioless == []
 

@@ -8,6 +8,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from tests.days import TODAY
 from umbra_awl.core.hotspot.compatible import shipped_parts
 from umbra_awl.core.hotspot.logs.ladder import standing
 from umbra_awl.core.hotspot.logs.reading import read_log
@@ -297,7 +298,7 @@ def test_from_wherever_one_is_the_steps_lead_to_the_proof(past):
 
 
 def test_the_gateways_sheet_masks_the_id_and_says_what_is_missing(plan):
-    index = PlanIndex(plan)
+    index = PlanIndex(plan, TODAY)
     access, hotspot = index.access["home-spot"], plan.hotspots[0]
     hidden = dict(item[:2] for item in gateway_sheet(index, access, hotspot, ids_shown=False).fields)
     assert hidden["ID"].startswith("999•")
@@ -305,7 +306,10 @@ def test_the_gateways_sheet_masks_the_id_and_says_what_is_missing(plan):
     assert told["ID"] == "999421701"
     assert told["DMR frequency"] == "434.6125"
     assert told["Password"] == ""
-    assert gateway_sheet(PlanIndex(type(plan)()), access, None, ids_shown=True).missing[:2] == ("Call sign", "ID")
+    assert gateway_sheet(PlanIndex(type(plan)(), TODAY), access, None, ids_shown=True).missing[:2] == (
+        "Call sign",
+        "ID",
+    )
 
 
 def test_the_support_table_is_dated_and_says_where_no_app_is_known(profiles):

@@ -5,6 +5,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 from msgspec.structs import replace
 
+from tests.days import TODAY
 from umbra_awl.core.hotspot.wifi.card_file import WifiFileError, laid, lay_down, wifi_text
 from umbra_awl.core.hotspot.wifi.letters import compare, doubts, kind_of, verdict
 from umbra_awl.core.hotspot.wifi.rehearse import Setup, acts, judge, note_rehearsal, rehearsal_words, setup_of
@@ -194,7 +195,7 @@ def test_without_a_store_they_are_asked_for_each_time(monkeypatch):
 
 
 def test_the_road_sheet_has_steps_names_and_no_password(plan):
-    index = PlanIndex(plan)
+    index = PlanIndex(plan, TODAY)
     for school in ("teach", "pose"):
         sheet = road_sheet(index, replace(plan.hotspots[1], school=school), plan.trips[0], "worked, 2026-11-26")
         text = road_text(sheet)

@@ -6,6 +6,7 @@ import sys
 
 import pytest
 
+from tests.days import LOCAL
 from umbra_awl.core.keep.lock import holder, holder_words, locked
 from umbra_awl.core.plan.errors import StoreError
 from umbra_awl.core.plan.file_form import plan_bytes
@@ -14,8 +15,9 @@ from umbra_awl.core.plan.store import Document
 HOLD = """
 import os, sys, time
 from pathlib import Path
+from umbra_awl.core.keep.clock import RUNNING
 from umbra_awl.core.plan.store import Document
-held = Document.open(Path(sys.argv[1]))
+held = Document.open(Path(sys.argv[1]), RUNNING.local())
 print("held", flush=True)
 time.sleep(60)
 """
@@ -40,7 +42,7 @@ def test_a_plan_that_another_process_has_open_says_which(tmp_path, plan):
         with pytest.raises(
             StoreError, match=rf"open in another window: process {other.pid} of \S+ has it open, begun on"
         ):
-            Document.open(path)
+            Document.open(path, LOCAL)
         other.kill()
         other.wait(10)
-    Document.open(path).close()
+    Document.open(path, LOCAL).close()

@@ -5,6 +5,7 @@ from datetime import UTC, datetime
 import pytest
 from msgspec.structs import replace
 
+from tests.days import TODAY
 from umbra_awl.core.fit.fitting import fit
 from umbra_awl.core.hotspot.logs.reading import read_log
 from umbra_awl.core.logbook.from_hotspot import entries_of, utc_of
@@ -26,7 +27,7 @@ BACK = "2026-11-26 20:40:08 dmr slot {slot}: network Q4WRN (9994217) to {to}, 3.
 
 @pytest.fixture(scope="module")
 def index():
-    return PlanIndex(demo_plan())
+    return PlanIndex(demo_plan(TODAY), TODAY)
 
 
 @pytest.fixture(scope="module")

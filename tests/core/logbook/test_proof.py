@@ -5,6 +5,7 @@ from datetime import UTC, datetime, timedelta
 import pytest
 from msgspec.structs import replace
 
+from tests.days import TODAY
 from umbra_awl.core.fit.fitting import fit
 from umbra_awl.core.logbook.model import Entry
 from umbra_awl.core.logbook.proof import age_of, proof_words, proofs, prove_next, share_of, stood_on
@@ -62,13 +63,13 @@ def test_age_fades_a_proof(index, days, age):
 def test_a_change_of_what_it_stood_on_makes_it_doubtful_and_says_which(index, plan):
     made = entry("a", "echo", stood=stood_on(index, index.routes[WW]))
     assert proof(index, made).changed == ()
-    moved = PlanIndex(set_fields(HOTSPOTS, "travel", "Move", transmit_hz=434_000_000).apply(plan))
+    moved = PlanIndex(set_fields(HOTSPOTS, "travel", "Move", transmit_hz=434_000_000).apply(plan), TODAY)
     assert proof(moved, made).changed == ("hotspot's transmit 435.5000 → 434.0000",)
-    other = PlanIndex(set_air("travel-dmr", "Code", color_code=3).apply(plan))
+    other = PlanIndex(set_air("travel-dmr", "Code", color_code=3).apply(plan), TODAY)
     assert proof(other, made).changed == ("color code 1 → 3",)
     routes = tuple(replace(item, color_code=7) if item.key == WW else item for item in plan.routes)
     held = entry("b", "echo", stood={"color code": "5"})
-    assert proof(PlanIndex(replace(plan, routes=routes)), held).changed == ("color code 5 → 7",)
+    assert proof(PlanIndex(replace(plan, routes=routes), TODAY), held).changed == ("color code 5 → 7",)
     assert not proof(other, made).sound
 
 

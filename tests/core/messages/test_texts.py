@@ -8,11 +8,12 @@ from hypothesis import given
 from hypothesis import strategies as st
 from msgspec.structs import replace
 
+from tests.days import TODAY
 from umbra_awl.core.fit.fitting import fit
 from umbra_awl.core.messages.blocks import Arrived, make_offer
 from umbra_awl.core.messages.carriers import shipped_carriers
 from umbra_awl.core.messages.frames import Text
-from umbra_awl.core.messages.history import NAME, History, Said, proven, utc_now
+from umbra_awl.core.messages.history import NAME, History, Said, proven, utc_stamp
 from umbra_awl.core.messages.permit import etiquette, least_power, may_send
 from umbra_awl.core.messages.spelling import misspelt
 from umbra_awl.core.messages.texts import Draft, draft_fault, make_text, position_words
@@ -109,7 +110,7 @@ def test_the_history_outlives_a_torn_line(tmp_path):
 def test_a_picture_is_kept_with_call_size_quality_and_utc(tmp_path):
     history = History(tmp_path)
     offer = make_offer(b"jpegjpeg", "Q3AMB", "", (320, 240), "standard")
-    moment = utc_now(datetime(2026, 11, 27, 10, 0, tzinfo=UTC))
+    moment = utc_stamp(datetime(2026, 11, 27, 10, 0, tzinfo=UTC))
     said = history.keep_picture(Arrived(offer, b"jpegjpeg"), "theirs", moment)
     assert all(word in said.file for word in ("100000Z", "q3amb", "320x240", "standard")) or "Q3AMB" in said.file
     assert (tmp_path / said.file).read_bytes() == b"jpegjpeg"
@@ -125,7 +126,9 @@ def sends(index, fits, profiles, radio, route, what):
 
 def test_guard_and_licence_hold_for_data_too(plan, index, fits, profiles):
     assert sends(index, fits, profiles, "fell", "signal-b>local@0", "picture").refusal == ""
-    guarded = PlanIndex(replace(plan, station=replace(plan.station, licence=replace(plan.station.licence, guard=True))))
+    guarded = PlanIndex(
+        replace(plan, station=replace(plan.station, licence=replace(plan.station.licence, guard=True))), TODAY
+    )
     refits = {"fell": fit(guarded, guarded.radios["fell"], profiles["fell-d2"])}
     assert "receive-only" in sends(guarded, refits, profiles, "fell", "signal-b>local@0", "text").refusal.lower()
 

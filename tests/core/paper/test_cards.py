@@ -5,6 +5,7 @@ from fpdf import FPDF
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from tests.days import TODAY
 from tests.strategies import plans
 from umbra_awl.core.fit.compare import tried
 from umbra_awl.core.fit.fitting import fit
@@ -23,7 +24,7 @@ DAY = "2026-11-25"
 
 
 def card_of(plan, key="tarn"):
-    index = PlanIndex(plan)
+    index = PlanIndex(plan, TODAY)
     radio = index.radios[key]
     profile = PROFILES[radio.profile]
     return field_card(index, radio, profile, fit(index, radio, profile), DAY)
@@ -88,7 +89,7 @@ def test_dialling_is_explained_by_the_names_on_the_display_with_what_one_hears(p
 def test_a_name_on_paper_is_the_name_on_the_display(plan, key, monkeypatch):
     drawn = []
     monkeypatch.setattr(FPDF, "text", lambda self, _x, _y, text: drawn.append((text, self.get_string_width(text))))
-    index = PlanIndex(plan)
+    index = PlanIndex(plan, TODAY)
     radio = index.radios[key]
     made = fit(index, radio, PROFILES[radio.profile])
     printed = card_pdf(field_card(index, radio, PROFILES[radio.profile], made, DAY))
@@ -112,7 +113,7 @@ def test_a_page_stands_alone_and_escapes_what_a_name_may_hold(plan):
 @given(plans(), st.sampled_from(list(PROFILES)))
 @settings(max_examples=15)
 def test_any_card_prints_and_its_code_is_small_enough_to_read(plan, key):
-    index = PlanIndex(plan)
+    index = PlanIndex(plan, TODAY)
     made = tried(index, PROFILES[key])
     card = field_card(index, OwnedRadio("tried", "Any é猫", key), PROFILES[key], made, DAY)
     assert len(card.code.encode()) <= CODE_BYTES
@@ -122,7 +123,7 @@ def test_any_card_prints_and_its_code_is_small_enough_to_read(plan, key):
 
 def test_key_sheets_print_with_every_memory_and_box_the_save_step(plan):
     profile = PROFILES["tarn16"]
-    sheet = key_sheet(tried(PlanIndex(plan), profile).memory, profile)
+    sheet = key_sheet(tried(PlanIndex(plan, TODAY), profile).memory, profile)
     page = keysheet_html(sheet, "Tarn 16", DAY)
     assert page.count('class="step saves"') == len(sheet.memories) == 29
     assert "Fewer are not taken" in page

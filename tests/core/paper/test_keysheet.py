@@ -8,6 +8,7 @@ from hypothesis import strategies as st
 from msgspec.structs import replace
 
 from tests.core.paper.keypad_radio import KeypadRadio
+from tests.days import TODAY
 from tests.strategies import plans
 from umbra_awl.core.facts.width import NARROW_HZ, WIDE_HZ
 from umbra_awl.core.fit.compare import tried
@@ -98,7 +99,7 @@ def sense_of(channel, name, memory):
 @pytest.mark.parametrize("options", [{}, {"cheapest": True}, {"cheapest": True, "short": True}])
 def test_every_memory_of_the_demo_is_what_was_meant(plan, key, options):
     profile = PROFILES[key]
-    memory = tried(PlanIndex(plan), profile).memory
+    memory = tried(PlanIndex(plan, TODAY), profile).memory
     sheet = key_sheet(memory, profile, **options)
     held = typed(sheet)
     assert len(held) == len(memory.channels) > 10
@@ -111,7 +112,7 @@ def test_every_memory_of_the_demo_is_what_was_meant(plan, key, options):
 @pytest.mark.parametrize("key", KEYPADS)
 def test_one_memory_alone_is_what_was_meant_whatever_the_radio_held(plan, key):
     profile = PROFILES[key]
-    memory = tried(PlanIndex(plan), profile).memory
+    memory = tried(PlanIndex(plan, TODAY), profile).memory
     for start, channel in enumerate(memory.channels):
         (entered,) = key_sheet(memory, profile, (channel.number,)).memories
         held = typed(key_sheet(memory, profile, (channel.number,)), start)
@@ -121,7 +122,7 @@ def test_one_memory_alone_is_what_was_meant_whatever_the_radio_held(plan, key):
 @pytest.mark.parametrize("key", KEYPADS)
 def test_each_memory_of_a_sheet_that_stands_alone_may_be_typed_in_any_order(plan, key):
     profile = PROFILES[key]
-    memory = tried(PlanIndex(plan), profile).memory
+    memory = tried(PlanIndex(plan, TODAY), profile).memory
     sheet = key_sheet(memory, profile, alone=True)
     draw = random.Random(7)
     radio = KeypadRadio(profile.keypad, draw)
@@ -152,7 +153,7 @@ def test_while_the_guard_is_on_free_tuning_is_prohibited_on_every_half(key, star
 @settings(max_examples=60)
 def test_any_memory_is_typed_as_meant_or_said_to_be_beyond_the_keys(plan, key, cheapest, short, start):
     profile = PROFILES[key]
-    memory = tried(PlanIndex(plan), profile).memory
+    memory = tried(PlanIndex(plan, TODAY), profile).memory
     sheet = key_sheet(memory, profile, cheapest=cheapest, short=short)
     held = typed(sheet, start)
     for entered in sheet.memories:
@@ -165,7 +166,7 @@ def test_any_memory_is_typed_as_meant_or_said_to_be_beyond_the_keys(plan, key, c
 @pytest.mark.parametrize("key", KEYPADS)
 def test_the_cheapest_order_and_names_press_fewer_keys(plan, key):
     profile = PROFILES[key]
-    memory = tried(PlanIndex(plan), profile).memory
+    memory = tried(PlanIndex(plan, TODAY), profile).memory
     plain = key_sheet(memory, profile)
     ordered = key_sheet(memory, profile, cheapest=True)
     both = key_sheet(memory, profile, cheapest=True, short=True)
@@ -177,7 +178,7 @@ def test_the_cheapest_order_and_names_press_fewer_keys(plan, key):
 
 def test_an_offset_of_seven_point_six_is_typed_as_five_digits(plan):
     profile = PROFILES["tarn16"]
-    sheet = key_sheet(tried(PlanIndex(plan), profile).memory, profile)
+    sheet = key_sheet(tried(PlanIndex(plan, TODAY), profile).memory, profile)
     step = next(
         step for item in sheet.memories for step in item.steps if step.field == "offset" and step.shows == "07600"
     )
@@ -242,7 +243,7 @@ def test_a_keypad_that_cannot_hold_a_memory_to_listening_does_not_enter_it(plan)
     tarn = PROFILES["tarn16"]
     menus = tuple(item for item in tarn.keypad.menus if item.field != "receive_only")
     loose = replace(tarn, keypad=replace(tarn.keypad, menus=menus))
-    sheet = key_sheet(tried(PlanIndex(plan), loose).memory, loose)
+    sheet = key_sheet(tried(PlanIndex(plan, TODAY), loose).memory, loose)
     for item in sheet.memories:
         assert bool(item.fault) == item.channel.receive_only
     assert any("must not transmit" in item.fault for item in sheet.memories)
@@ -250,7 +251,7 @@ def test_a_keypad_that_cannot_hold_a_memory_to_listening_does_not_enter_it(plan)
 
 def test_the_step_that_saves_is_marked_and_comes_last(plan):
     profile = PROFILES["tarn16"]
-    for item in key_sheet(tried(PlanIndex(plan), profile).memory, profile).memories:
+    for item in key_sheet(tried(PlanIndex(plan, TODAY), profile).memory, profile).memories:
         assert [step.saves for step in item.steps] == [False] * (len(item.steps) - 1) + [True]
 
 
@@ -295,7 +296,7 @@ def test_a_digital_memory_without_anybody_to_call_is_not_entered_unless_it_only_
 
 def test_the_mode_comes_first_and_a_profile_that_does_not_say_how_to_begin_says_so(plan):
     gill = PROFILES["gill-p"]
-    sheet = key_sheet(tried(PlanIndex(plan), gill).memory, gill)
+    sheet = key_sheet(tried(PlanIndex(plan, TODAY), gill).memory, gill)
     assert sheet.memories[0].steps[0].field == "mode"
     assert "must show" in begin_words(gill)
     bare = replace(gill, keypad=replace(gill.keypad, begin=()))
@@ -315,7 +316,7 @@ def test_other_power_steps_than_the_menu_was_for_are_never_entered_by_it(plan):
 
 def test_the_transmit_frequency_in_full_is_the_same_memory_as_shift_and_offset(plan):
     profile = PROFILES["fell-d2"]
-    memory = tried(PlanIndex(plan), profile).memory
+    memory = tried(PlanIndex(plan, TODAY), profile).memory
     sheet = key_sheet(memory, profile, manner=Manner(full=True))
     held = typed(sheet)
     for entered in sheet.memories:
@@ -330,7 +331,7 @@ def test_the_transmit_frequency_in_full_is_the_same_memory_as_shift_and_offset(p
 @pytest.mark.parametrize("key", KEYPADS)
 def test_proved_first_it_is_keyed_before_it_is_saved_and_only_where_it_may_send(plan, key):
     profile = PROFILES[key]
-    memory = tried(PlanIndex(plan), profile).memory
+    memory = tried(PlanIndex(plan, TODAY), profile).memory
     sheet = key_sheet(memory, profile, manner=Manner(prove=True))
     for entered in sheet.memories:
         fields = [step.field for step in entered.steps]
@@ -345,7 +346,7 @@ def test_proved_first_it_is_keyed_before_it_is_saved_and_only_where_it_may_send(
 
 def test_where_the_name_comes_after_saving_it_is_saved_named_and_saved_again(plan):
     profile = PROFILES["syke-f1"]
-    memory = tried(PlanIndex(plan), profile).memory
+    memory = tried(PlanIndex(plan, TODAY), profile).memory
     (entered,) = key_sheet(memory, profile, (1,)).memories
     assert [step.field for step in entered.steps][-3:] == ["save", "name", "save"]
     name = entered.steps[-2]
@@ -355,7 +356,7 @@ def test_where_the_name_comes_after_saving_it_is_saved_named_and_saved_again(pla
 
 def test_ones_own_call_sign_is_looked_at_and_no_id_is_on_the_sheet(plan):
     profile = PROFILES["fell-d2"]
-    memory = tried(PlanIndex(plan), profile).memory
+    memory = tried(PlanIndex(plan, TODAY), profile).memory
     (own,) = [step for step in key_sheet(memory, profile).begin if step.field == "own_call"]
     assert own.shows == "your own call sign"
     assert not any(char.isdigit() for key in own.keys for char in key)

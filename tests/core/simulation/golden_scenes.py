@@ -7,6 +7,7 @@ from collections.abc import Iterator
 from pathlib import Path
 
 from tests.core.simulation.conftest import HOME, TRAVEL
+from tests.days import TODAY
 from umbra_awl.core.fit.fitting import fit
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.radio.profile_file import shipped_profiles
@@ -100,7 +101,7 @@ def _evenings(index, fits) -> Iterator[str]:
 
 def dump() -> str:
     """All of it."""
-    index, profiles = PlanIndex(demo_plan()), shipped_profiles()
+    index, profiles = PlanIndex(demo_plan(TODAY), TODAY), shipped_profiles()
     fits = {item.key: fit(index, item, profiles[item.profile]) for item in index.plan.radios}
     return "\n".join([*_scenes(index, fits), *_hands(index, fits), *_evenings(index, fits)]) + "\n"
 

@@ -8,6 +8,7 @@ from hypothesis import strategies as st
 from msgspec.structs import replace
 
 from tests.core.simulation.conftest import HOME, TRAVEL
+from tests.days import TODAY
 from umbra_awl.core.fit.fitting import fit
 from umbra_awl.core.plan.edits import EditRefused
 from umbra_awl.core.plan.index import PlanIndex
@@ -75,7 +76,7 @@ def test_what_helps_is_computed_by_trying_it(index, fits, profiles):
 def test_a_scan_lists_own_changes_are_tried(plan, profiles):
     routes = ("calling-fm>local@0", "blackfell-fm>local@0")
     by_hand = tuple(replace(item, by="hand", members=routes) for item in plan.scans)
-    index = PlanIndex(replace(plan, scans=by_hand))
+    index = PlanIndex(replace(plan, scans=by_hand), TODAY)
     fits = {"tarn": fit(index, index.radios["tarn"], profiles["tarn16"])}
     found = what_helps(Ground(index, fits, profiles["tarn16"]), Choice("tarn", routes, "scan", "fm-watch"), 3)
     words = [item.change.words for item in found]

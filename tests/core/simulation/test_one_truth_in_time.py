@@ -3,6 +3,7 @@
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from tests.days import TODAY
 from tests.strategies import let_out, plans
 from umbra_awl.core.fit.fitting import fit
 from umbra_awl.core.plan.index import PlanIndex
@@ -39,7 +40,7 @@ def differences(index, fits, radio):
 @given(ANY_PLAN, RADIOS)
 @settings(max_examples=12)
 def test_trace_and_simulation_say_the_same_on_a_quiet_network(plan, profile):
-    index, profiles = PlanIndex(plan), shipped_profiles()
+    index, profiles = PlanIndex(plan, TODAY), shipped_profiles()
     fits = {radio.key: fit(index, radio, profiles[profile]) for radio in plan.radios}
     assert [item for radio in fits for item in differences(index, fits, radio)] == []
 

@@ -2,6 +2,7 @@
 
 import pytest
 
+from tests.days import TODAY
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import Plan
 from umbra_awl.core.simulation.advice import advice_now
@@ -45,7 +46,7 @@ def test_a_scene_shows_what_it_is_about(laid, key):
 
 def test_a_plan_that_lacks_what_a_scene_needs_is_told_what(profiles):
     with pytest.raises(NoSetting, match="wanted is a room or local through a repeater or hotspot, System Fusion"):
-        lay_out(SCENES["wrong-dgid"], PlanIndex(Plan()), {}, profiles.get, "")
+        lay_out(SCENES["wrong-dgid"], PlanIndex(Plan(), TODAY), {}, profiles.get, "")
 
 
 def test_a_scene_file_of_another_kind_is_refused():
@@ -109,7 +110,7 @@ def test_the_one_touch_key_calls_its_contact(made, index, fits, profiles, plan):
     from umbra_awl.core.simulation.setting import Choice, make_setting
 
     radios = tuple(replace(item, one_touch="disconnect") if item.key == "moor" else item for item in plan.radios)
-    changed = PlanIndex(replace(plan, radios=radios))
+    changed = PlanIndex(replace(plan, radios=radios), TODAY)
     moor = {"moor": fit(changed, changed.radios["moor"], profiles["moor4k"])}
     play = Play(make_setting(changed, moor, Choice("moor", ("home-dmr>isles-wide@1",))), traffic=False)
     play.do("key", "one-touch")

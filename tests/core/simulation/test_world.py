@@ -8,6 +8,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests.core.simulation.conftest import HOME, TRAVEL
+from tests.days import TODAY
 from umbra_awl.core.fit.fitting import fit
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.radio.profile_file import shipped_profiles
@@ -46,7 +47,7 @@ def busy(setting):
 
 
 def world_of(choice):
-    index, profiles = PlanIndex(demo_plan()), shipped_profiles()
+    index, profiles = PlanIndex(demo_plan(TODAY), TODAY), shipped_profiles()
     fits = {
         item.key: fit(index, item, profiles[item.profile]) for item in index.plan.radios if item.key == choice.radio
     }

@@ -3,6 +3,7 @@
 import pytest
 from msgspec.structs import replace
 
+from tests.days import TODAY
 from umbra_awl.core.fit.fitting import fit
 from umbra_awl.core.paper.label import label_of, labels_pdf
 from umbra_awl.core.paper.loading import loaded_how, loaded_words
@@ -21,7 +22,7 @@ from umbra_awl.demo.furnish import club_plan
 from umbra_awl.standins.radio.device import factory_image
 
 TARN = shipped_profiles()["tarn16"]
-INDEX = PlanIndex(club_plan(demo_plan()))
+INDEX = PlanIndex(club_plan(demo_plan(TODAY), TODAY), TODAY)
 MEMORIES = {radio.key: fit(INDEX, radio, TARN).memory for radio in INDEX.plan.radios}
 PRINTS = {key: print_of(memory) for key, memory in MEMORIES.items()}
 OWN = Channel(1, "MY SPOT", "dmr", 438_100_000, 438_100_000, color_code=3, slot=1, contact=1)
@@ -122,7 +123,7 @@ def test_somebodys_own_channels_are_found_and_kept_behind_the_plans():
 
 def test_own_channels_only_listen_where_one_may_not_send():
     key = INDEX.plan.radios[0].key
-    guarded = PlanIndex(set_guard(True, "q2ans").apply(INDEX.plan))
+    guarded = PlanIndex(set_guard(True, "q2ans").apply(INDEX.plan), TODAY)
     radio = guarded.radios[key]
     held = held_with_own(key)
     memory = fit(guarded, radio, TARN).memory

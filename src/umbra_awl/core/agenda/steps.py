@@ -104,7 +104,7 @@ def steps_for(plan: Plan, who: str) -> tuple[Step, ...]:
     return tuple(step for step in plan.steps if step.who == who)
 
 
-def use_template(template: Template, who: str) -> Edit:
+def use_template(template: Template, who: str, today: date) -> Edit:
     """Put a template's steps in place of an identity's; a licence that is granted already is marked as done."""
 
     def apply(plan: Plan) -> Plan:
@@ -115,15 +115,15 @@ def use_template(template: Template, who: str) -> Edit:
             replace(step, key=keys[step.key], who=who, after=tuple(keys[key] for key in step.after))
             for step in template.steps
         )
-        granted = _granted_on(plan, who)
+        granted = _granted_on(plan, who, today)
         fresh = tuple(replace(step, done=granted) if granted and step.name == "Licence" else step for step in fresh)
         return replace(plan, steps=(*others, *fresh))
 
     return Edit(f"Begin with the steps “{template.name}”", apply)
 
 
-def _granted_on(plan: Plan, who: str) -> str:
-    licence = in_force(licence_of(plan, whose_licence(plan, who)), date.today())
+def _granted_on(plan: Plan, who: str, today: date) -> str:
+    licence = in_force(licence_of(plan, whose_licence(plan, who)), today)
     return licence.granted_on if licence.granted else ""
 
 

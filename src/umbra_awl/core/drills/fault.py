@@ -5,6 +5,7 @@ Everything is a copy: the plan that is given is never changed.
 
 import random
 from collections.abc import Iterable, Mapping
+from datetime import date
 from typing import NamedTuple
 
 from umbra_awl.core.drills.seeds import SEEDS, Offered
@@ -12,7 +13,7 @@ from umbra_awl.core.drills.slips import Slip, shipped_slips
 from umbra_awl.core.findings.evaluate import Evaluator
 from umbra_awl.core.findings.model import Finding
 from umbra_awl.core.plan.edits import EditRefused
-from umbra_awl.core.plan.index import PlanIndex
+from umbra_awl.core.plan.index import NO_DAY, PlanIndex
 from umbra_awl.core.plan.model import Plan
 from umbra_awl.core.radio.profile import Profile
 
@@ -58,14 +59,15 @@ class NoCaseError(Exception):
 class Maker:
     """Makes cases of a plan. Not for two threads at once."""
 
-    def __init__(self, plan: Plan, profiles: Mapping[str, Profile]) -> None:
+    def __init__(self, plan: Plan, profiles: Mapping[str, Profile], today: date) -> None:
+        self._today = today
         self._profiles = profiles
-        self.sound = sound_copy(plan, profiles)
+        self.sound = sound_copy(plan, profiles, today)
         self._evaluator = Evaluator(profiles)
         self._known = _keys(self._found(self.sound))
 
     def _found(self, plan: Plan) -> tuple[Finding, ...]:
-        return self._evaluator.evaluate(PlanIndex(plan))
+        return self._evaluator.evaluate(PlanIndex(plan, self._today))
 
     def possible(self) -> list[str]:
         """The slips that can be made in this plan, by their keys."""
@@ -97,7 +99,7 @@ class Maker:
         self, plan: Plan, key: str, chance: random.Random, others: Iterable[Fault] = ()
     ) -> tuple[Plan, Fault] | None:
         """The plan with a slip more, and the fault; None where it cannot be made so that it and the others are found."""
-        slip, index = shipped_slips()[key], PlanIndex(plan)
+        slip, index = shipped_slips()[key], PlanIndex(plan, self._today)
         for tried, offered in enumerate(SEEDS[key](index, chance)):
             if tried == _MOST_TRIED:
                 break
@@ -109,11 +111,11 @@ class Maker:
         return None
 
 
-def sound_copy(plan: Plan, profiles: Mapping[str, Profile]) -> Plan:
+def sound_copy(plan: Plan, profiles: Mapping[str, Profile], today: date) -> Plan:
     """The plan with every repair that its findings offer done; what has none is left."""
     evaluator = Evaluator(profiles)
     for _round in range(_MOST_REPAIRS):
-        found = evaluator.evaluate(PlanIndex(plan))
+        found = evaluator.evaluate(PlanIndex(plan, today))
         mended = next(
             (made for item in found if item.repair is not None and (made := _done(plan, item)) is not None), None
         )
@@ -140,7 +142,7 @@ def _keys(found: Iterable[Finding]) -> frozenset[FindingKey]:
 
 def _symptom(slip: Slip, offered: Offered) -> str:
     """What is noticed, with the names of this plan."""
-    index = PlanIndex(offered.plan)
+    index = PlanIndex(offered.plan, NO_DAY)
     route = index.routes.get(offered.route)
     whom = index.destinations.get(offered.destination or (route.destination if route is not None else ""))
     access = index.access.get(offered.access) or (index.parts(route)[0] if route is not None else None)
@@ -153,10 +155,10 @@ def _symptom(slip: Slip, offered: Offered) -> str:
     )
 
 
-def judge(case: Case, present: Plan, named: Iterable[str], profiles: Mapping[str, Profile]) -> Judged:
+def judge(case: Case, present: Plan, named: Iterable[str], profiles: Mapping[str, Profile], today: date) -> Judged:
     """How the answer stands: which slips are named rightly, which are repaired in the copy as it is now, what is newly wrong."""
     evaluate = Evaluator(profiles).evaluate
-    now, before = evaluate(PlanIndex(present)), _keys(evaluate(PlanIndex(case.sound)))
+    now, before = evaluate(PlanIndex(present, today)), _keys(evaluate(PlanIndex(case.sound, today)))
     there = _keys(now)
     seeded = {item.finding.key for item in case.faults}
     keys = {item.slip.key for item in case.faults}

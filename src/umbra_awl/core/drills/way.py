@@ -91,7 +91,9 @@ def _entry_outdated(index: PlanIndex, chance: random.Random) -> _Seen:
     code = (service.air.color_code + 3) % 16
     now = replace(access, services=(replace(service, air=replace(service.air, color_code=code)),))
     taken = replace(access, entry="drill", services=(service,), listed=(service,))
-    found = next(check_directory(PlanIndex(replace(index.plan, access=(taken,), routes=())), Known({"drill": now})))
+    found = next(
+        check_directory(PlanIndex(replace(index.plan, access=(taken,), routes=()), index.today), Known({"drill": now}))
+    )
     looks = (
         Look("Your plan", f"{access.by_site}: color code {service.air.color_code}"),
         Look("The directory, when you took it", f"color code {service.air.color_code}"),
@@ -187,7 +189,7 @@ def _contacts_apart(index: PlanIndex, _chance: random.Random) -> _Seen:
     radio, profile = _radio(index, lambda item: item.people is not None)
     known = Known(people={radio.key: PeopleKnown(0)})
     plan = replace(index.plan, radios=(radio,))
-    found = next(check_chosen_people(PlanIndex(plan), {profile.key: profile}, known))
+    found = next(check_chosen_people(PlanIndex(plan, index.today), {profile.key: profile}, known))
     looks = (
         Look("The radio's memory", "Proven: byte for byte what was written."),
         Look("The radio's people list", "0 people"),

@@ -1,6 +1,7 @@
 """Repairing everything one rule finds."""
 
 from collections.abc import Mapping
+from datetime import date
 
 from umbra_awl.core.findings.evaluate import Evaluator
 from umbra_awl.core.findings.model import Finding, Repair
@@ -10,7 +11,7 @@ from umbra_awl.core.plan.model import Plan
 from umbra_awl.core.radio.profile import Profile
 
 
-def repair_all(plan: Plan, rule: str, profiles: Mapping[str, Profile]) -> Edit:
+def repair_all(plan: Plan, rule: str, profiles: Mapping[str, Profile], today: date) -> Edit:
     """Repair everything one rule finds as one step. Raises EditRefused when nothing can be repaired.
 
     Repairs of routes do not touch one another and are done together, one a route; others one after another, each taken from
@@ -19,7 +20,7 @@ def repair_all(plan: Plan, rule: str, profiles: Mapping[str, Profile]) -> Edit:
     evaluator = Evaluator(profiles)
     done: set[tuple[str, str, str, str]] = set()
     after, title, mended = plan, "", 0
-    while batch := _next_repairs(evaluator, PlanIndex(after), rule, done):
+    while batch := _next_repairs(evaluator, PlanIndex(after, today), rule, done):
         for at, (finding, repair) in enumerate(batch):
             try:
                 after = repair.edit.apply(after)

@@ -9,7 +9,7 @@ import msgspec
 from umbra_awl.core.facts.frequency import format_mhz
 from umbra_awl.core.facts.modes import MODE_WORDS
 from umbra_awl.core.hands.merge import GONE, ORDER, Path, Question, Taken
-from umbra_awl.core.plan.index import PlanIndex
+from umbra_awl.core.plan.index import NO_DAY, PlanIndex
 from umbra_awl.core.plan.model import Plan, Service
 from umbra_awl.core.plan.parts import PARTS
 
@@ -40,7 +40,7 @@ class Wordings:
     """Says things of three plans by the names that they have there."""
 
     def __init__(self, mine: Plan, theirs: Plan, base: Plan | None = None) -> None:
-        self._plans = [PlanIndex(plan) for plan in (mine, theirs, base) if plan is not None]
+        self._plans = [PlanIndex(plan, NO_DAY) for plan in (mine, theirs, base) if plan is not None]
 
     def thing(self, path: Path) -> str:
         """The thing that a path leads to: “the route Q0BLK slot 2 to Isles-wide”."""

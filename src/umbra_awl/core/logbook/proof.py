@@ -5,7 +5,7 @@ which.
 """
 
 from collections.abc import Iterable, Mapping
-from datetime import UTC, datetime
+from datetime import datetime
 from typing import Literal, NamedTuple
 
 from umbra_awl.core.facts.frequency import format_mhz
@@ -78,9 +78,8 @@ def stood_on(index: PlanIndex, route: Route, radio: str = "") -> dict[str, str]:
     return found
 
 
-def proofs(index: PlanIndex, entries: Iterable[Entry], today: datetime | None = None) -> dict[str, Proof]:
-    """The proof of every route of a plan."""
-    now = today or datetime.now(UTC)
+def proofs(index: PlanIndex, entries: Iterable[Entry], now: datetime) -> dict[str, Proof]:
+    """The proof of every route of a plan at a moment, which is aware of its zone."""
     by_route: dict[str, list[Entry]] = {}
     for entry in entries:
         if entry.route in index.routes:

@@ -38,9 +38,9 @@ class Said(msgspec.Struct, frozen=True, omit_defaults=True):
     position: str = ""
 
 
-def utc_now(now: datetime | None = None) -> str:
+def utc_stamp(now: datetime) -> str:
     """A moment in UTC as it is written."""
-    return (now or datetime.now(UTC)).astimezone(UTC).strftime("%Y-%m-%dT%H:%M:%SZ")
+    return now.astimezone(UTC).strftime("%Y-%m-%dT%H:%M:%SZ")
 
 
 class History:

@@ -86,15 +86,19 @@ def _patched(
     return made
 
 
+NO_DAY = date.min
+"""For look-ups alone: on this day no licence that has a day counts yet."""
+
+
 class PlanIndex:
     """A plan with its things findable by key, on a day. The plan is a value, so the look-ups never go stale.
 
-    The day decides whether a licence is granted yet; without one it is today.
+    The day decides whether a licence is granted yet.
     """
 
-    def __init__(self, plan: Plan, today: date | None = None) -> None:
+    def __init__(self, plan: Plan, today: date) -> None:
         self.plan = plan
-        self.today = today or date.today()
+        self.today = today
         self._memo: dict[object, tuple[tuple[str, ...], object]] = {}
 
     def memo(self, name: object, make: Callable[[], _T], of: tuple[str, ...] = ("routes", "access", "trips")) -> _T:

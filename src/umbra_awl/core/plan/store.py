@@ -50,8 +50,11 @@ class Document:
         self._saved_plan = saved
 
     @classmethod
-    def open(cls, path: Path) -> "Document":
-        """Open a plan file for work and replay what its journal holds. Raises StoreError; touches nothing then."""
+    def open(cls, path: Path, now: datetime) -> "Document":
+        """Open a plan file for work and replay what its journal holds. Raises StoreError; touches nothing then.
+
+        `now` names what has to be kept aside.
+        """
         file = PlanFile(path)
         try:
             saved = _parsed(path, file.data)
@@ -60,7 +63,7 @@ class Document:
             file.close()
             raise
         try:
-            recovered = recover(journal, saved, file.digest, datetime.now())
+            recovered = recover(journal, saved, file.digest, now)
         except OSError as error:
             journal.close()
             file.close()
@@ -70,10 +73,10 @@ class Document:
         return cls(path, file, journal, saved, recovered)
 
     @classmethod
-    def create(cls, path: Path, plan: Plan) -> "Document":
+    def create(cls, path: Path, plan: Plan, now: datetime) -> "Document":
         """Save a new plan where nothing is yet, and open it. Raises StoreError; TakenError when something is there."""
         write_plan(path, plan)
-        return cls.open(path)
+        return cls.open(path, now)
 
     @property
     def news(self) -> str:

@@ -8,7 +8,7 @@ from msgspec.structs import replace
 
 from umbra_awl.core.facts.modes import MODE_WORDS
 from umbra_awl.core.plan.edits import Edit, EditRefused, add_item, fresh_key, fresh_keys, set_fields, without
-from umbra_awl.core.plan.index import PlanIndex
+from umbra_awl.core.plan.index import NO_DAY, PlanIndex
 from umbra_awl.core.plan.model import AccessPoint, GroupBy, OwnedRadio, Plan, Route, RouteList, ScanList, Service, Zone
 from umbra_awl.core.plan.parts import RADIOS, SCANS, ZONES, Part
 
@@ -144,7 +144,7 @@ def make_zones(by: GroupBy) -> Edit:
     """Replace the rule-made zones by those of another rule; zones made by hand stay."""
 
     def apply(plan: Plan) -> Plan:
-        made = zones_by_rule(PlanIndex(plan), by)
+        made = zones_by_rule(PlanIndex(plan, NO_DAY), by)
         kept = tuple(zone for zone in plan.zones if zone.by == "hand")
         used = {zone.key for zone in kept}
         fresh = tuple(replace(zone, key=fresh_key(zone.key, used)) for zone in made)

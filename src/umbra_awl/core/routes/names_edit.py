@@ -6,7 +6,7 @@ from typing import NamedTuple
 from msgspec.structs import replace
 
 from umbra_awl.core.plan.edits import Edit
-from umbra_awl.core.plan.index import PlanIndex
+from umbra_awl.core.plan.index import NO_DAY, PlanIndex
 from umbra_awl.core.plan.model import NameStyle, Plan, Route, Short
 from umbra_awl.core.radio.display import NameRules, fold
 from umbra_awl.core.routes.names import name_routes
@@ -36,7 +36,7 @@ MOST_PREVIEWED = 300
 
 def preview(plan: Plan, style: NameStyle, rules: NameRules, modes: Collection[str]) -> Preview:
     """A style tried on the routes that a radio of these modes carries, the first 300 of them."""
-    index = PlanIndex(replace(plan, names=style))
+    index = PlanIndex(replace(plan, names=style), NO_DAY)
     routes = _carried(index, modes)
     names = name_routes(index, routes, rules)
     telling = (
@@ -47,7 +47,7 @@ def preview(plan: Plan, style: NameStyle, rules: NameRules, modes: Collection[st
 
 def met_by(plan: Plan, route: Route, name: str, rules: NameRules, modes: Collection[str]) -> str:
     """The name in full that a hand-made name would be the same as on a radio's display; empty when it differs from all."""
-    index = PlanIndex(plan)
+    index = PlanIndex(plan, NO_DAY)
     others = [item for item in _carried(index, modes) if item.key != route.key]
     cut = fold(name, rules)[: rules.length].strip()
     return {named.name: named.full for named in name_routes(index, others, rules).values()}.get(cut, "")

@@ -48,7 +48,7 @@ class Around(QWidget):
         self._dots: tuple[Wanted, list[Dot]] | None = None
         self._version = 0
         outer = column(self, 6)
-        self.filters = Filters()
+        self.filters = Filters(bench.clock)
         self.map = AccessMap(theme, self._labels)
         self.playback = Playback()
         self.detail = Detail(bench, directory, theme)

@@ -1,11 +1,12 @@
 """The filters over map and list: modes, bands, age, words."""
 
-from datetime import date, timedelta
+from datetime import timedelta
 
 from PyQt6.QtCore import QTimer, pyqtSignal
 from PyQt6.QtWidgets import QComboBox, QLineEdit, QPushButton, QWidget
 
 from umbra_awl.core.directory.nearest import Wanted
+from umbra_awl.core.keep.clock import Clock
 from umbra_awl.desk.parts.tips import set_tip
 from umbra_awl.desk.parts.widgets import button, row
 
@@ -20,8 +21,9 @@ class Filters(QWidget):
 
     changed = pyqtSignal(object)
 
-    def __init__(self) -> None:
+    def __init__(self, clock: Clock) -> None:
         super().__init__()
+        self._clock = clock
         line = row(self, 2)
         self.modes = self._toggles(_MODES, "mode")
         self.bands = self._toggles(_BANDS, "band")
@@ -60,7 +62,7 @@ class Filters(QWidget):
     def wanted(self) -> Wanted:
         """What is wanted now."""
         days = self.age.currentData()
-        since = (date.today() - timedelta(days=days)).isoformat() if days > 0 else ""
+        since = (self._clock.today() - timedelta(days=days)).isoformat() if days > 0 else ""
         modes = frozenset(key for key, made in self.modes.items() if made.isChecked())
         bands = frozenset(key for key, made in self.bands.items() if made.isChecked())
         return Wanted(modes, bands, since, self.text.text().strip(), days < 0)

@@ -153,7 +153,7 @@ class Imports(QStackedWidget):
                     store,
                     table,
                     layout,
-                    now_text(),
+                    now_text(self._bench.clock),
                     lambda rows: directory.progress(_share(rows), f"{rows:,} rows"),
                     directory.stopped,
                 )
@@ -176,8 +176,11 @@ class Imports(QStackedWidget):
     def _take(self, incoming: Incoming, give_up: frozenset[str]) -> None:
         self.setCurrentIndex(0)
         words_ = f"Taking {incoming.file} in …"
+        now = now_text(self._bench.clock)
         self._directory.run(
-            words_, lambda store: take(store, incoming, now_text(), give_up), lambda _batch: self._taken(incoming)
+            words_,
+            lambda store: take(store, incoming, now, give_up),
+            lambda _batch: self._taken(incoming),
         )
 
     def _taken(self, incoming: Incoming) -> None:

@@ -1,6 +1,5 @@
 """Trips: a place and dates with what goes along, as a panel beside the map."""
 
-from datetime import UTC, datetime
 from functools import partial
 
 from msgspec.structs import replace
@@ -107,7 +106,7 @@ class TripsPanel(QWidget):
     def _clock(self, trip: Trip) -> str:
         if zone_fault(trip.time_zone):
             return trip.time_zone or "not set"
-        return f"{trip.time_zone}, now {local_time(trip.time_zone, datetime.now(UTC), self._theme.measures.time)}"
+        return f"{trip.time_zone}, now {local_time(trip.time_zone, self._bench.clock.utc(), self._theme.measures.time)}"
 
     def _reminder(self, trip: Trip, at: int, reminder: Reminder) -> QHBoxLayout:
         days = f"{reminder.days_before} day{'' if reminder.days_before == 1 else 's'} before"

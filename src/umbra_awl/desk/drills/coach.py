@@ -32,7 +32,7 @@ class Coach(QObject):
 
     def answer(self, key: str, *, right: bool) -> None:
         """Take note of an answer. Where it cannot be kept, that is said; it counts for this run."""
-        self.practice = answered(self.practice, key, right=right, today=date.today())
+        self.practice = answered(self.practice, key, right=right, today=self.today())
         try:
             keep_practice(self.path, self.practice)
         except OSError as error:
@@ -41,7 +41,7 @@ class Coach(QObject):
 
     def due(self, keys: Iterable[str]) -> list[str]:
         """Of some things those that are due, never asked ones last."""
-        return due_now(self.practice, keys, date.today())
+        return due_now(self.practice, keys, self.today())
 
     def faults(self) -> list[str]:
         """The keys of all slips that are practised."""
@@ -59,4 +59,9 @@ class Coach(QObject):
         bench = self._bench
         if not bench.fresh:
             return {}
-        return questions(Ground(bench.index, bench.results.fits, bench.profiles.snapshot()), date.today().toordinal())
+        ground = Ground(bench.index, bench.results.fits, bench.profiles.snapshot())
+        return questions(ground, self.today().toordinal())
+
+    def today(self) -> date:
+        """The day, which decides what is due and in which order it is asked."""
+        return self._bench.clock.today()

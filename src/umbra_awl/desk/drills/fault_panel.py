@@ -113,15 +113,19 @@ class FaultPanel(QWidget):
     def _plan(self) -> "Plan":
         from umbra_awl.demo.fresh import demo_plan
 
-        return demo_plan() if self.source.currentData() == "demo" else self._bench.plan
+        return demo_plan(self._bench.clock.today()) if self.source.currentData() == "demo" else self._bench.plan
 
     def _begin_in_plan(self, first: str, due: list[str], seed: int) -> None:
         """Make the case in the background, then open its window."""
+        today = self._bench.clock.today()
         plan, profiles, count = self._plan(), self._bench.profiles.snapshot(), self.number.currentData()
         rest = [key for key in due if key in SEEDS and key != first] + [key for key in SEEDS if key not in due]
         self.told.setText("The copy is being made …")
         self._bench.jobs.latest(
-            "drill", lambda: Maker(plan, profiles).case(seed, count, [first, *rest]), self.open_case, self._not_made
+            "drill",
+            lambda: Maker(plan, profiles, today).case(seed, count, [first, *rest]),
+            self.open_case,
+            self._not_made,
         )
 
     def _not_made(self, error: Exception) -> None:
@@ -135,7 +139,9 @@ class FaultPanel(QWidget):
         self.end()
         self.case.hide()
         try:
-            self.window_ = FaultWindow(self._theme, case, self._bench.profiles.folder, self._ended, jobs=self.jobs())
+            self.window_ = FaultWindow(
+                self._theme, case, self._bench.profiles.folder, self._ended, self._bench.clock, jobs=self.jobs()
+            )
         except OSError as error:
             self._not_made(error)
             return
@@ -161,7 +167,7 @@ class FaultPanel(QWidget):
         from umbra_awl.core.plan.index import PlanIndex
 
         try:
-            self.show_way(way_case(PlanIndex(self._plan()), first, seed))
+            self.show_way(way_case(PlanIndex(self._plan(), self._bench.clock.today()), first, seed))
         except NoCaseError:
             self._begin_in_plan(next((key for key in due if key in SEEDS), next(iter(SEEDS))), due, seed)
 

@@ -14,6 +14,7 @@ from PyQt6.QtWidgets import QComboBox, QWidget
 
 from umbra_awl.core.drills.fault import Case, judge
 from umbra_awl.core.drills.slips import shipped_slips
+from umbra_awl.core.keep.clock import Clock
 from umbra_awl.core.plan.saves import SUFFIX
 from umbra_awl.desk.frame.window import MainWindow
 from umbra_awl.desk.jobs import Jobs
@@ -32,8 +33,8 @@ Ended = Callable[[dict[str, bool], int, int], None]
 class PracticeBench(Workbench):
     """A workbench on a copy; what is wrong is shown only once the drill has ended."""
 
-    def __init__(self, jobs: Jobs, profiles: Profiles) -> None:
-        super().__init__(jobs, profiles)
+    def __init__(self, jobs: Jobs, profiles: Profiles, clock: Clock) -> None:
+        super().__init__(jobs, profiles, clock)
         self.hushed = True
 
     def _seen(self, results: Results) -> Results:
@@ -122,7 +123,9 @@ class DrillBar(QWidget):
 
     def judge_it(self) -> None:
         """Judge the copy as it is now; where all is named and repaired, the drill has ended."""
-        judged = judge(self.case, self._bench.plan, self.named, self._bench.profiles.snapshot())
+        judged = judge(
+            self.case, self._bench.plan, self.named, self._bench.profiles.snapshot(), self._bench.index.today
+        )
         if judged.done(self.case):
             self.end()
             return
@@ -138,7 +141,9 @@ class DrillBar(QWidget):
             return
         self.over = True
         self._tick.stop()
-        judged = judge(self.case, self._bench.plan, self.named, self._bench.profiles.snapshot())
+        judged = judge(
+            self.case, self._bench.plan, self.named, self._bench.profiles.snapshot(), self._bench.index.today
+        )
         found = {
             item.slip.key: item.slip.key in judged.named and item.slip.key in judged.repaired
             for item in self.case.faults
@@ -157,13 +162,15 @@ class DrillBar(QWidget):
 class FaultWindow(MainWindow):
     """The program on the copy."""
 
-    def __init__(self, theme: Theme, case: Case, profiles: Path, ended: Ended, *, jobs: Jobs | None = None) -> None:
+    def __init__(
+        self, theme: Theme, case: Case, profiles: Path, ended: Ended, clock: Clock, *, jobs: Jobs | None = None
+    ) -> None:
         """`profiles` is the folder of own profiles, which are copied as well. Raises OSError where no folder can be made."""
         self.folder = Path(tempfile.mkdtemp(prefix="umbra-awl-drill-"))
         own = profiles / "profiles"
         if own.is_dir():
             shutil.copytree(own, self.folder / "profiles")
-        bench = PracticeBench(jobs or Jobs(), Profiles(self.folder))
+        bench = PracticeBench(jobs or Jobs(), Profiles(self.folder), clock)
         super().__init__(bench, theme, Settings(), self.folder / "directory.sqlite")
         bench.create(self.folder / f"practice{SUFFIX}", case.plan)
         bench.practice = _PRACTICE

@@ -1,7 +1,6 @@
 """Fields and figures: one question after another, answered by keyboard, the reason told at once."""
 
 import random
-from datetime import date
 
 from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QKeyEvent
@@ -98,7 +97,7 @@ class QuestionsPanel(QWidget):
         asked = self._coach.questions()
         known = [key for key in self._coach.due(asked) if key in self._coach.practice.cards]
         fresh = [key for key in asked if key not in self._coach.practice.cards]
-        random.Random(date.today().toordinal()).shuffle(fresh)  # noqa: S311  (a drill)
+        random.Random(self._coach.today().toordinal()).shuffle(fresh)  # noqa: S311  (a drill)
         self.left = [asked[key] for key in [*known, *fresh][:ROUND]]
         self.right, self.count = 0, len(self.left)
         self._done = []

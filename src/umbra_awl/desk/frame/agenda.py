@@ -1,7 +1,6 @@
 """What to do next, kept up to date: the steps of the present plan, and which radios were found to hold it."""
 
 from collections.abc import Mapping
-from datetime import date
 from pathlib import Path
 from typing import TYPE_CHECKING
 
@@ -35,7 +34,7 @@ class Agenda(QObject):
 
     def _work_out(self) -> None:
         stops = [item for item in self._bench.results.findings if item.severity == "stop"]
-        self.steps = next_steps(self._bench.index, date.today(), stops, self._ways)
+        self.steps = next_steps(self._bench.index, self._bench.clock.today(), stops, self._ways)
         self.changed.emit()
 
     def look(self) -> None:

@@ -1,7 +1,5 @@
 """The plan file changed by another program: noticed while it is open and before saving, and settled by the operator."""
 
-from datetime import datetime
-
 from PyQt6.QtCore import QFileSystemWatcher, QTimer
 from PyQt6.QtWidgets import QWidget
 
@@ -85,12 +83,12 @@ class OutsideBar(QWidget):
 
     def _take_theirs(self) -> None:
         said = "This is the plan as the other program left it. Ctrl Z takes you back to yours."
-        if self._bench.settle(lambda document: document.take_theirs(datetime.now()), said):
+        if self._bench.settle(lambda document: document.take_theirs(self._bench.clock.local()), said):
             self.hide()
 
     def _keep_both(self) -> None:
         def way(document: Document) -> None:
-            document.keep_both(datetime.now())
+            document.keep_both(self._bench.clock.local())
 
         said = "Yours is beside it, with “mine” and the date in its name; open here is what the other program wrote."
         if self._bench.settle(way, said):

@@ -5,7 +5,6 @@ What is not seen at once is imported where it is first made, so that the first w
 
 import os
 from collections.abc import Callable
-from datetime import datetime
 from functools import partial
 from pathlib import Path
 
@@ -153,7 +152,7 @@ class PlanActions:
             if document is not None and real_path(place.path) == document.real:
                 raise StoreError(f"“{place.path.name}” is the plan you have open. Save it, or choose another name.")
             if place.replace:
-                replace_plan(place.path, plan, datetime.now())
+                replace_plan(place.path, plan, self._bench.clock.local())
             else:
                 write_plan(place.path, plan)
         except StoreError as error:

@@ -2,7 +2,6 @@
 
 from PyQt6.QtCore import QObject, QTimer
 
-from umbra_awl.desk.clock import now_utc
 from umbra_awl.desk.workbench import Workbench
 
 LOOK_MS = 20_000
@@ -26,7 +25,7 @@ class Reminders(QObject):
             return
         from umbra_awl.core.agenda.reminding import due
 
-        now = now_utc()
+        now = self._bench.clock.utc()
         for item in due(self._bench.plan.nets, now):
             mark = (item.net.key, item.start.isoformat())
             if mark not in self._told:

@@ -1,7 +1,6 @@
 """What can be done with plans from other hands: merge one, follow a club's, make a pack, look into one and take its parts."""
 
 from collections.abc import Callable
-from datetime import date
 from pathlib import Path
 
 from msgspec.structs import replace
@@ -196,7 +195,7 @@ class Hands:
             return
         plan = self._bench.plan
         try:
-            data = make_pack(plan.name, date.today().isoformat(), own_parts(plan, self._own_files(plan)))
+            data = make_pack(plan.name, self._bench.clock.today().isoformat(), own_parts(plan, self._own_files(plan)))
         except PackError as error:
             self._bench.say(str(error), "stop")
             return

@@ -146,7 +146,7 @@ class MergeWindow(QDialog):
         if self.found is not None and self.found.faults:
             self.checks.setText(f"These two cannot be one plan: {self.found.faults[0]} Choose otherwise above.")
             return
-        profiles = self._bench.profiles.snapshot()
+        profiles, today = self._bench.profiles.snapshot(), self._bench.index.today
         before = sum(item.severity == "stop" for item in self._bench.results.findings)
 
         def told(count: int) -> None:
@@ -155,7 +155,7 @@ class MergeWindow(QDialog):
 
         self._bench.jobs.latest(
             "merge check",
-            lambda: sum(item.severity == "stop" for item in findings_of(PlanIndex(plan), profiles)),
+            lambda: sum(item.severity == "stop" for item in findings_of(PlanIndex(plan, today), profiles)),
             told,
         )
 

@@ -1,7 +1,6 @@
 """The hotspot in hand: which one of the plan, what its page and log said last, and what it is asked, in the background."""
 
 from collections.abc import Callable
-from datetime import datetime
 from functools import partial
 from typing import Any
 
@@ -214,7 +213,7 @@ class Spot(QObject):
         self.source = "its page"
         self.layout = shipped_layouts()[0]
         self.log = read_log_bytes(log, self.rules)
-        self.said = f"Asked at {datetime.now():%H:%M:%S}."
+        self.said = f"Asked at {self.bench.clock.local():%H:%M:%S}."
 
     def apply(self) -> None:
         """Hand over what the plan says; it restarts then."""

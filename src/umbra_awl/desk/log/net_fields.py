@@ -10,7 +10,6 @@ from umbra_awl.core.agenda.net_edits import add_net, days_typed, days_words, nth
 from umbra_awl.core.agenda.recurrence import day_of, rule_words
 from umbra_awl.core.plan.edits import EditRefused
 from umbra_awl.core.plan.model import Every, Net
-from umbra_awl.desk.clock import now_utc
 from umbra_awl.desk.parts.field_list import Choice, Commit, Field
 from umbra_awl.desk.parts.form_sheet import FormSheet
 from umbra_awl.desk.parts.late_choices import LateChoices
@@ -162,8 +161,8 @@ class AddNet(FormSheet):
         self.every = self.choice("Every", [(word, every) for every, word in EVERY_WORDS.items()])
         self.days = self.line("On", "Tue, Thu; empty for the first one's day")
         self.nth = self.line("Which of the month", "first, last; empty for the first one's date")
-        self.begins = self.line("First day", f"{now_utc():%Y-%m-%d}")
-        self.begins.setText(f"{now_utc():%Y-%m-%d}")
+        self.begins = self.line("First day", f"{bench.clock.utc():%Y-%m-%d}")
+        self.begins.setText(f"{bench.clock.utc():%Y-%m-%d}")
         self.at = self.line("At", "19:30")
         self.zone = self.line("Time zone", "Atlantic/Azores")
         self.zone.setText(zone)

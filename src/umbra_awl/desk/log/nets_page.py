@@ -20,7 +20,6 @@ from umbra_awl.core.keep.limits import MB, read_within
 from umbra_awl.core.keep.naming import readable_name
 from umbra_awl.core.plan.edits import Edit, together
 from umbra_awl.core.plan.model import Net, Plan
-from umbra_awl.desk.clock import home_zone, now_utc
 from umbra_awl.desk.log.net_fields import AddNet, NetFields
 from umbra_awl.desk.log.week_picture import DAYS, WeekPicture
 from umbra_awl.desk.log_book import LogBook
@@ -31,6 +30,7 @@ from umbra_awl.desk.parts.widgets import button, column, row, rows_of, scrolled,
 from umbra_awl.desk.selection import Selection
 from umbra_awl.desk.theme.theme import Theme
 from umbra_awl.desk.workbench import Workbench
+from umbra_awl.desk.zone import home_zone
 
 CALENDAR_BYTES = 8 * MB
 _EVERY_MS = 20_000
@@ -105,7 +105,7 @@ class NetsPage(QWidget):
     @property
     def zone(self) -> str:
         """The zone one is in: of the trip that is chosen or on, else this computer's."""
-        return zone_here(self._bench.index, now_utc(), home_zone(), self.seen_from.currentData() or "")
+        return zone_here(self._bench.index, self._bench.clock.utc(), home_zone(), self.seen_from.currentData() or "")
 
     @property
     def net(self) -> Net | None:
@@ -125,7 +125,7 @@ class NetsPage(QWidget):
 
     def refresh(self) -> None:
         """Show the week, what is next, the net in hand, and who is awake."""
-        nets, now = self._bench.plan.nets, now_utc()
+        nets, now = self._bench.plan.nets, self._bench.clock.utc()
         if self.net is None:
             self.in_hand = nets[0].key if nets else ""
         self._fill_places()
@@ -138,7 +138,7 @@ class NetsPage(QWidget):
         self.save.setEnabled(bool(nets))
 
     def _fill_places(self) -> None:
-        on = trip_on(self._bench.plan.trips, now_utc())
+        on = trip_on(self._bench.plan.trips, self._bench.clock.utc())
         first = f"on the trip {on.name}, as the calendar says" if on is not None else "at home"
         wanted = [(first, ""), *((f"on the trip {item.name}", item.key) for item in self._bench.plan.trips)]
         if wanted == [
@@ -154,7 +154,7 @@ class NetsPage(QWidget):
         self.seen_from.blockSignals(False)
 
     def _say_next(self) -> None:
-        now = now_utc()
+        now = self._bench.clock.utc()
         coming = [(found, net) for net in self._bench.plan.nets if (found := next_meeting(net, now)) is not None]
         if not coming:
             self.told.setText("No net is coming." if self._bench.plan.nets else "")
@@ -183,7 +183,7 @@ class NetsPage(QWidget):
 
     def _say_clashes(self) -> None:
         names = {item.key: item.name for item in self._bench.plan.nets}
-        found = clashes(self._bench.plan.nets, now_utc())
+        found = clashes(self._bench.plan.nets, self._bench.clock.utc())
         told = [
             f"{names[item.one.net]} and {names[item.other.net]} meet at the same time"
             + (
@@ -211,7 +211,7 @@ class NetsPage(QWidget):
 
     def _show_awake(self) -> None:
         bench = self._bench
-        self.ranked = awake(bench.index, now_utc(), self.zone, self._fits, self.book.proofs)
+        self.ranked = awake(bench.index, self._bench.clock.utc(), self.zone, self._fits, self.book.proofs)
         time = self._theme.measures.time
         rows = [
             (item.name, f"{item.there:%a} {time(item.there)}", "night" if item.night else "day", item.best, item.words)

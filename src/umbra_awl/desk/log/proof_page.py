@@ -1,6 +1,5 @@
 """The proof map with what is in hand: its proof, its entries, one line to write another, and what to prove next."""
 
-from datetime import date
 from typing import TYPE_CHECKING
 
 from PyQt6.QtWidgets import QComboBox, QWidget
@@ -174,7 +173,7 @@ class ProofPage(QWidget):
         from umbra_awl.core.paper.proof_sheet import proof_lines, proof_pdf
 
         bench = self._bench
-        lines, name, day = proof_lines(bench.index, self.book.proofs), bench.plan.name, date.today().isoformat()
+        lines, name, day = proof_lines(bench.index, self.book.proofs), bench.plan.name, bench.clock.today().isoformat()
         place = ask_place(
             self, "Save the proof sheet", f"{readable_name(name, 'plan')} proven.pdf", "PDF (*.pdf)", ".pdf"
         )

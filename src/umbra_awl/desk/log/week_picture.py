@@ -81,7 +81,7 @@ class WeekPicture(QWidget):
         self._theme = theme
         self.blocks: list[Block] = []
         self._names: dict[str, str] = {}
-        self._now, self._zone, self._in_hand = datetime.now(UTC), "Etc/UTC", ""
+        self._now, self._zone, self._in_hand = datetime.min.replace(tzinfo=UTC), "Etc/UTC", ""
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
 

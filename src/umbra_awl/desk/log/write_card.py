@@ -9,12 +9,12 @@ from PyQt6.QtWidgets import QComboBox, QCompleter, QFrame, QLineEdit
 from umbra_awl.core.agenda.awake import trip_on
 from umbra_awl.core.logbook.model import GRADE_WORDS
 from umbra_awl.core.logbook.place_words import locator_in, words_to_say
-from umbra_awl.desk.clock import home_zone, now_utc
 from umbra_awl.desk.log_book import LogBook
 from umbra_awl.desk.parts.widgets import button, column, row, words
 from umbra_awl.desk.selection import Selection
 from umbra_awl.desk.theme.theme import Theme
 from umbra_awl.desk.workbench import Workbench
+from umbra_awl.desk.zone import home_zone
 
 _LOWEST_DBM, _HIGHEST_DBM = -160, 0
 _OFTEN = 40
@@ -114,14 +114,14 @@ class WriteCard(QFrame):
             _complete(field, list(before)[:_OFTEN])
 
     def _say_when(self) -> None:
-        now: datetime = now_utc()
+        now: datetime = self._bench.clock.utc()
         time = self._theme.measures.time
         self.when.setText(f"Now: {time(now)} UTC, {time(now.astimezone(ZoneInfo(home_zone())))} here.")
 
     def _say_words(self) -> None:
         bench = self._bench
         identity = bench.index.identity_of(bench.radio) if bench.radio is not None else None
-        trip = trip_on(bench.plan.trips, now_utc())
+        trip = trip_on(bench.plan.trips, self._bench.clock.utc())
         said = words_to_say(identity.call if identity else "", self.here.text(), self.path.text(), trip=trip)
         self.say.setText(said)
         self.say.setVisible(bool(said))
@@ -162,7 +162,7 @@ class WriteCard(QFrame):
         except RefusedTyping as error:
             self._bench.say(str(error), "stop")
             return
-        trip = trip_on(self._bench.plan.trips, now_utc())
+        trip = trip_on(self._bench.plan.trips, self._bench.clock.utc())
         here = self.here.text().strip() or (trip.name if trip is not None else "")
         made = self.book.new_entry(
             route.key,

@@ -1,6 +1,5 @@
 """A listing found wrong on the air: one step corrects the plan and dates the correction in the directory, a file goes out."""
 
-from datetime import date
 from pathlib import Path
 
 from PyQt6.QtWidgets import QWidget
@@ -51,7 +50,7 @@ class WrongSheet(FormSheet):
         try:
             entry = listing_of(self._directory.store, self._access, self._service)
             listed = listed_service(entry.access, self._service) if entry is not None else ""
-            today = date.today().isoformat()
+            today = self._bench.clock.today().isoformat()
             made = change_for(self._access, self._service, listed, self.what.currentData(), self.value.text(), today)
         except (ValueError, SourceError) as error:
             return str(error)
@@ -86,7 +85,7 @@ def save_corrections(bench: Workbench, directory: Directory, parent: QWidget) ->
         return
     identity = next(iter(bench.plan.station.identities), None)
     by = identity.call if identity is not None else ""
-    suggested = Path.home() / f"{readable_name(f'corrections {date.today().isoformat()}', 'corrections')}.csv"
+    suggested = Path.home() / f"{readable_name(f'corrections {bench.clock.today().isoformat()}', 'corrections')}.csv"
     place = ask_place(parent, "Save the corrections to send", suggested, "CSV (*.csv)", ".csv")
     if place is not None:
         count = len(found)

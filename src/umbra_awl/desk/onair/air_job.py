@@ -18,7 +18,7 @@ from umbra_awl.core.keep.atomic import write_over
 from umbra_awl.core.messages.blocks import Incoming, Outgoing
 from umbra_awl.core.messages.errors import AirError, BrokenOffError, MayNotSendError, MessageError
 from umbra_awl.core.messages.frames import AirFormError, AirKind, Text, read_text
-from umbra_awl.core.messages.history import History, Said, proven, utc_now
+from umbra_awl.core.messages.history import History, Said, proven, utc_stamp
 from umbra_awl.core.messages.sending import AirPort, Pace, Watched, send_picture, send_text
 from umbra_awl.core.transfer.errors import CancelledError, TransferError
 from umbra_awl.core.transfer.frames import Frame
@@ -165,12 +165,12 @@ class AirJob(QObject):
                 text = read_text(frame.payload)
             except AirFormError:
                 return
-            keeps = partial(self._there.keep_text, text, "theirs", utc_now(), "arrived")
+            keeps = partial(self._there.keep_text, text, "theirs", utc_stamp(self._bench.clock.utc()), "arrived")
             self._tell(partial(self._keep, keeps))
             return
         self._answers += self._incoming.hear(frame)
         for arrived in self._incoming.arrived:
-            keeps = partial(self._there.keep_picture, arrived, "theirs", utc_now())
+            keeps = partial(self._there.keep_picture, arrived, "theirs", utc_stamp(self._bench.clock.utc()))
             self._tell(partial(self._keep, keeps))
         self._incoming.arrived.clear()
 
@@ -227,7 +227,9 @@ class AirJob(QObject):
         if reason := may():
             raise MayNotSendError(reason)
         send_text(port, text)
-        self._tell(partial(self._keep, partial(self._there.keep_text, text, "mine", utc_now())))
+        self._tell(
+            partial(self._keep, partial(self._there.keep_text, text, "mine", utc_stamp(self._bench.clock.utc())))
+        )
 
     def send_picture(self, outgoing: Outgoing, kept: Callable[[], Said], may: Callable[[], str], rate_bps: int) -> None:
         """Send a picture, or go on with one that broke off. `kept` keeps it in the history when it is there."""

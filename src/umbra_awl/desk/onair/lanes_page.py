@@ -10,7 +10,6 @@ from PyQt6.QtWidgets import QFrame, QHBoxLayout, QListWidget, QListWidgetItem, Q
 
 from umbra_awl.core.simulation.advice import Advice
 from umbra_awl.core.simulation.told import Book, Note, Sound
-from umbra_awl.desk.clock import now_utc
 from umbra_awl.desk.onair.front import Front
 from umbra_awl.desk.onair.lanes_picture import LanesPicture
 from umbra_awl.desk.onair.stand import FREE, SPEEDS, Stand
@@ -136,8 +135,8 @@ class LanesPage(QWidget):
         if stand.play is None or stand.laid is None or not (stand.own or stand.free):
             bench.say("This is the practice plan: its routes are not yours. Play on your own plan to log it.", "stop")
             return
-        book, began = self._book(), now_utc() - timedelta(seconds=stand.now)
-        run = f"{stand.scene.key}-{stand.seed}-{bench.radio_key}-{now_utc():%Y%m%d}"
+        book, began = self._book(), bench.clock.utc() - timedelta(seconds=stand.now)
+        run = f"{stand.scene.key}-{stand.seed}-{bench.radio_key}-{bench.clock.utc():%Y%m%d}"
         taken = [item.key for item in book.entries]
         made = entries_of_play(bench.index, stand.laid.setting.radio, stand.play.keyer.done, began, run, taken)
         if made:

@@ -9,7 +9,7 @@ from PyQt6.QtWidgets import QFileDialog, QFrame, QLineEdit, QProgressBar, QWidge
 from umbra_awl.core.facts.callsign import call_sign_fault, tidy_call_sign
 from umbra_awl.core.messages.blocks import Arrived, Outgoing, make_offer
 from umbra_awl.core.messages.cost import Cost, Means, cost_of, cost_words, seconds_words
-from umbra_awl.core.messages.history import utc_now
+from umbra_awl.core.messages.history import utc_stamp
 from umbra_awl.core.messages.legible import READABLE
 from umbra_awl.core.messages.permit import Power, least_power
 from umbra_awl.core.messages.picture import QUALITIES, SIZES, Small
@@ -171,14 +171,22 @@ class PicturesPage(QWidget):
             return
         self.asked = False
         outgoing = out or self._fresh(seen.small)
-        kept = partial(self.air.history.keep_picture, Arrived(outgoing.offer, seen.small.data), "mine", utc_now())
+        kept = partial(
+            self.air.history.keep_picture,
+            Arrived(outgoing.offer, seen.small.data),
+            "mine",
+            self._stamp(),
+        )
         self.air.send_picture(outgoing, kept, self.way.ask_again(), self.way.rate_bps)
+
+    def _stamp(self) -> str:
+        return utc_stamp(self._bench.clock.utc())
 
     def _fresh(self, small: Small) -> Outgoing:
         radio = self._bench.radio
         identity = self._bench.index.identity_of(radio) if radio is not None else None
         call, size = identity.call if identity is not None else "", (small.width, small.height)
-        return Outgoing(small.data, make_offer(small.data, call, self._to, size, small.quality, utc_now()))
+        return Outgoing(small.data, make_offer(small.data, call, self._to, size, small.quality, self._stamp()))
 
     @property
     def _to(self) -> str:

@@ -2,6 +2,7 @@
 
 from collections.abc import Callable
 from dataclasses import replace
+from datetime import date
 from functools import cache
 
 from PyQt6.QtCore import QElapsedTimer, QObject, QTimer, pyqtSignal
@@ -27,9 +28,9 @@ FREE = "free"
 
 
 @cache
-def practice() -> tuple[PlanIndex, dict[str, Fit]]:
+def practice(today: date) -> tuple[PlanIndex, dict[str, Fit]]:
     """The plan that scenes are shown on, with its fits."""
-    index, profiles = PlanIndex(demo_plan()), shipped_profiles()
+    index, profiles = PlanIndex(demo_plan(today), today), shipped_profiles()
     return index, {item.key: fit(index, item, profiles[item.profile]) for item in index.plan.radios}
 
 
@@ -96,7 +97,7 @@ class Stand(QObject):
     def _scene(self) -> Laid:
         bench = self._bench
         if not self.own:
-            index, fits = practice()
+            index, fits = practice(bench.clock.today())
             return lay_out(self.scene, index, fits, shipped_profiles().get, "tarn")
         if not bench.fresh:
             raise NoSetting("The plan is just being worked out anew. Choose the scene again.")

@@ -4,7 +4,6 @@ What is not seen at once is imported where it is first made, so that the first w
 """
 
 from collections.abc import Callable, Iterator
-from datetime import date
 from functools import partial
 from typing import Any
 
@@ -42,7 +41,7 @@ def _transmits_words(bench: Workbench, route: Route) -> str:
     if route.receive_only:
         return "only listens"
     who = whose_licence(bench.plan, bench.radio.identity) if bench.radio is not None else ""
-    held = not guard_permit(in_force(licence_of(bench.plan, who), date.today())).allowed
+    held = not guard_permit(in_force(licence_of(bench.plan, who), bench.clock.today())).allowed
     return "yes, once the guard is lifted" if held else "yes"
 
 

@@ -3,7 +3,7 @@
 from PyQt6.QtCore import QRect
 from PyQt6.QtWidgets import QAbstractScrollArea
 
-from umbra_awl.core.plan.index import PlanIndex
+from umbra_awl.core.plan.index import NO_DAY, PlanIndex
 from umbra_awl.core.plan.model import Plan
 from umbra_awl.desk.sheet.blocks import Draft, wrapped
 from umbra_awl.desk.sheet.heads import View
@@ -21,7 +21,7 @@ class SheetView(QAbstractScrollArea):
         self._theme = theme
         self._drafts: list[Draft] = []
         self._zoom = 1.0
-        self.sheet = SheetLayout(PlanIndex(Plan()), ())
+        self.sheet = SheetLayout(PlanIndex(Plan(), NO_DAY), ())
 
     def repaint_all(self) -> None:
         """Have all of it painted anew."""

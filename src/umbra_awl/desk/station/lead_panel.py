@@ -1,6 +1,5 @@
 """The chart with its sentence, whose it is, its templates and its calendar."""
 
-from datetime import date
 from functools import partial
 from typing import TYPE_CHECKING
 
@@ -114,7 +113,8 @@ class LeadPanel(QWidget):
         steps = steps_for(plan, self.who)
         self._start.setVisible(not steps)
         self._scroll.setVisible(bool(steps))
-        self._bench.jobs.latest("lead", lambda: chart(steps, date.today()), self._take)
+        today = self._bench.clock.today()
+        self._bench.jobs.latest("lead", lambda: chart(steps, today), self._take)
 
     def figures(self) -> "list[Figure]":
         """The days until one is on the air."""
@@ -160,7 +160,7 @@ class LeadPanel(QWidget):
 
     def use(self, at: int) -> None:
         """Begin with a template."""
-        self._bench.do(use_template(self._templates()[at], self.who))
+        self._bench.do(use_template(self._templates()[at], self.who, self._bench.clock.today()))
 
     def menu(self) -> QMenu:
         """What can be done with the steps."""

@@ -1,7 +1,6 @@
 """The licence of one person, and the receive-only guard."""
 
 from collections.abc import Callable
-from datetime import date
 from functools import partial
 
 from PyQt6.QtWidgets import QInputDialog
@@ -42,7 +41,7 @@ def licence_fields(bench: Workbench, who: str = "") -> list[Field]:
     return [
         _region_field(bench),
         _class_field(bench, licence, who),
-        _granted_field(licence, granted),
+        _granted_field(in_force(licence, bench.clock.today()).granted, licence, granted),
         Field("Since", licence.granted_on or "no date", commit=_since(bench, who), text=licence.granted_on),
         Field("Bands", allowed, choices=reach),
         Field(
@@ -88,9 +87,8 @@ def _ask_class(bench: Workbench, who: str, now: str) -> None:
         bench.do(set_licence("Name the class", who, step=name.strip()))
 
 
-def _granted_field(licence: Licence, choices: list[Choice]) -> Field:
+def _granted_field(counts: bool, licence: Licence, choices: list[Choice]) -> Field:
     """Granted or not; one that is granted on a day to come does not count before that day."""
-    counts = in_force(licence, date.today()).granted
     words = "yes" if counts else f"from {licence.granted_on} on" if licence.granted else "not yet"
     return Field("Granted", words, tone="" if counts else "stop", choices=choices)
 
@@ -104,7 +102,7 @@ def _region_field(bench: Workbench) -> Field:
 
 
 def _guard_field(bench: Workbench, licence: Licence, who: str) -> Field:
-    on = licence.guard or not in_force(licence, date.today()).granted
+    on = licence.guard or not in_force(licence, bench.clock.today()).granted
     return Field(
         "Guard",
         "on: receive-only" if on else "lifted",
@@ -136,7 +134,7 @@ def lift_guard(bench: Workbench, who: str) -> None:
 
 def free_tuning_words(bench: Workbench, who: str) -> str:
     """What of the radios under this licence is outside the guard: their free tuning, and what prohibits it on each."""
-    if guard_permit(in_force(licence_of(bench.plan, who), date.today())).allowed:
+    if guard_permit(in_force(licence_of(bench.plan, who), bench.clock.today())).allowed:
         return ""
     lines = [
         f"{radio.name}: {prohibited_by(profile)}"

@@ -1,7 +1,6 @@
 """The fields of one step of the lead-time chart."""
 
 from collections.abc import Callable
-from datetime import date
 from functools import partial
 
 from umbra_awl.core.agenda.steps import set_step, steps_for
@@ -75,7 +74,7 @@ def toggle_done(bench: Workbench, step: Step) -> None:
     if step.done:
         bench.do(set_step(step.key, f"Mark {step.name} as not done", done=""))
     else:
-        bench.do(set_step(step.key, f"Mark {step.name} as done", done=date.today().isoformat()))
+        bench.do(set_step(step.key, f"Mark {step.name} as done", done=bench.clock.today().isoformat()))
 
 
 def _commit(bench: Workbench, step: Step, sentence: str, **fields: object) -> str:
@@ -110,7 +109,7 @@ def _days(bench: Workbench, step: Step) -> Callable[[str], str]:
 def _day(bench: Workbench, step: Step, field: str) -> Callable[[str], str]:
     def commit(text: str) -> str:
         try:
-            day = date.today().isoformat() if text.casefold() == "today" else parse_day(text)
+            day = bench.clock.today().isoformat() if text.casefold() == "today" else parse_day(text)
         except ValueError as error:
             return str(error)
         word = "began" if field == "started" else "was done"

@@ -1,6 +1,5 @@
 """The phone's list taken, merged, handed over and proven, in the background."""
 
-from datetime import datetime
 from pathlib import Path
 from typing import Literal
 
@@ -71,7 +70,7 @@ class AppJob(LongJob):
         memory, friend = fit.memory, self.friend
 
         def work() -> tuple[Taken, Front]:
-            taken = take(phone, memory, radio, profile, shelf, datetime.now(), friend=friend)
+            taken = take(phone, memory, radio, profile, shelf, self._bench.clock.local(), friend=friend)
             return taken, phone.front()
 
         self._run(_BUSY, work, self._take_read)

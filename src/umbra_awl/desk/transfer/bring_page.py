@@ -186,7 +186,7 @@ class BringPage(QWidget):
         def work() -> Found:
             brought = recognise(memory, profile, index)
             now = {(item.rule.name, item.target) for item in Evaluator(profiles).evaluate(index)}
-            then = Evaluator(profiles).evaluate(PlanIndex(bring_into(brought).apply(index.plan)))
+            then = Evaluator(profiles).evaluate(PlanIndex(bring_into(brought).apply(index.plan), index.today))
             new = tuple(f"{item.rule.title}. {item.text}" for item in then if (item.rule.name, item.target) not in now)
             return Found(brought, new)
 

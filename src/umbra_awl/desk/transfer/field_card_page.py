@@ -4,7 +4,6 @@ What is not seen at once is imported where it is first made, so that the first w
 """
 
 from collections.abc import Callable
-from datetime import date
 from pathlib import Path
 from typing import NamedTuple
 
@@ -129,7 +128,7 @@ class CardPage(QWidget):
             self.made = None
             self._show()
             return
-        basis, day = self._bench.basis, date.today().isoformat()
+        basis, day = self._bench.basis, self._bench.clock.today().isoformat()
 
         def work() -> Made:
             card = field_card(basis.index, radio, profile, fit, day)

@@ -4,7 +4,6 @@ What is not seen at once is imported where it is first made, so that the first w
 """
 
 from collections.abc import Callable
-from datetime import date
 from pathlib import Path
 from typing import TYPE_CHECKING
 
@@ -184,7 +183,7 @@ class KeysPage(QWidget):
 
         sheet, radio = self.sheet, self._bench.radio
         if sheet is not None and radio is not None and self._bench.may_use(self._basis):
-            day = date.today().isoformat()
+            day = self._bench.clock.today().isoformat()
             said = f"The key sheet is in “{place.path.name}”."
             save_later(self._bench, place, lambda: keysheet_pdf(sheet, radio.name, day), said)
             keep_names(self._bench, radio.key)
@@ -195,7 +194,7 @@ class KeysPage(QWidget):
 
         sheet, radio = self.sheet, self._bench.radio
         if sheet is not None and radio is not None and self._bench.may_use(self._basis):
-            day = date.today().isoformat()
+            day = self._bench.clock.today().isoformat()
             said = f"The key sheet is in “{place.path.name}”."
             save_later(self._bench, place, lambda: keysheet_html(sheet, radio.name, day).encode(), said)
             keep_names(self._bench, radio.key)

@@ -3,7 +3,6 @@
 import threading
 import time
 from collections.abc import Callable, Sequence
-from datetime import date
 from functools import partial
 from pathlib import Path
 from typing import Any, NamedTuple
@@ -143,7 +142,7 @@ class ListJob(LongJob):
             if made.lines
             else ""
         )
-        body, day = around_csv(made), date.today().isoformat()
+        body, day = around_csv(made), self._bench.clock.today().isoformat()
         shown = [tuple(line[at] for at in _AROUND_SHOWN) for line in made.lines[:200]]
         heads = tuple(HEADINGS[at] for at in _AROUND_SHOWN)
         return Chosen(radio.key, False, body, heads, shown, len(made.lines), made.room, day, words=words)
@@ -205,7 +204,9 @@ class ListJob(LongJob):
     def _write_people(self, way: Cable, chosen: Chosen, radio: OwnedRadio, follow: Follow) -> str:
         held, written = way.write_people(chosen.body, chosen.day, follow)
         digest = people_digest(chosen.body).hex()
-        mark = PeopleMark(chosen.total, digest, rule_of(radio), chosen.day, date.today().isoformat(), held.unit)
+        mark = PeopleMark(
+            chosen.total, digest, rule_of(radio), chosen.day, self._bench.clock.today().isoformat(), held.unit
+        )
         keep_people_mark(way.shelf, mark)
         same = (
             "nothing had to be sent"
@@ -217,7 +218,8 @@ class ListJob(LongJob):
     def _send_around(self, chosen: Chosen, _follow: Follow) -> str:
         profile = self._runner.profile
         assert profile is not None
-        sent = send_around(Path(self._runner.ways.card), profile, self._runner.ways.looker, chosen.body, date.today())
+        card, today = Path(self._runner.ways.card), self._bench.clock.today()
+        sent = send_around(card, profile, self._runner.ways.looker, chosen.body, today)
         return f"Sent: {chosen.total:,} access points lie on the card, {sent:,} bytes, read back and found equal."
 
     def _people_written(self, told: str) -> None:

@@ -171,7 +171,7 @@ class TableJob(LongJob):
         there, planned = self.of_profile(profile), list(self.memories.values())
 
         def work(follow: Follow) -> Plugged:
-            held = way.read(datetime.now(), follow)
+            held = way.read(self._bench.clock.local(), follow)
             nonsense = senseless(held.memory) if held.state == "known" else ""
             memory = emptied(held.memory) if nonsense else held.memory
             found = recognise(held.unit, memory, roster, there, planned)
@@ -235,12 +235,12 @@ class TableJob(LongJob):
         if way is None or document is None:
             return
         own = plugged.found.own if self.keep_own else ()
-        work = partial(_written, way, plugged, own, (index, radio), document.real)
+        work = partial(_written, way, plugged, own, (index, radio, document.real), self._bench.clock.local())
         self._begin("write", work, partial(self._take_written, seat, plugged))
 
     def _take_written(self, seat: Seat, plugged: Plugged, written: tuple[int, str]) -> None:
         sent, holds = written
-        now = f"{datetime.now():%Y-%m-%d %H:%M}"
+        now = f"{self._bench.clock.local():%Y-%m-%d %H:%M}"
         done = Done(seat.radio, plugged.held.unit, now, holds)
         self.roster = self.roster.with_done(done)
         self.proven_now = True
@@ -287,15 +287,15 @@ def _written(
     way: Cable,
     plugged: Plugged,
     own: tuple[Channel, ...],
-    of: tuple[PlanIndex, OwnedRadio],
-    plan_file: Path,
+    of: tuple[PlanIndex, OwnedRadio, Path],
+    now: datetime,
     follow: Follow,
 ) -> tuple[int, str]:
     """Fit the plan of this moment, look once more what would send, write, prove, and note on the owner's shelf what it holds.
 
     The bytes sent, and the print of the plan's memory.
     """
-    index, radio = of
+    index, radio, plan_file = of
     planned = fit(index, radio, plugged.profile).memory
     memory = with_own(planned, own, plugged.held.memory, plugged.profile, index.station_of(radio))
     held = must_not_send(index, radio, plugged.profile, memory)
@@ -304,7 +304,7 @@ def _written(
     compared = compare(plugged.held, memory, plugged.profile)
     written = way.write(plugged.held, compared, follow)
     shelf = shelf_of(plan_file, radio.key)
-    shelf.keep(compared.memory, written.image, datetime.now(), plugged.held.unit)
+    shelf.keep(compared.memory, written.image, now, plugged.held.unit)
     shelf.remember_unit(plugged.held.unit)
     shelf.remember_held(print_of(planned))
     return written.sent, print_of(planned)

@@ -1,6 +1,5 @@
 """Table day: plug one in, it is read and recognised, one key writes it for its owner and proves it, next."""
 
-from datetime import date
 from functools import partial
 from pathlib import Path
 
@@ -226,7 +225,7 @@ class TablePage(QWidget):
     def label_rows(self) -> list[Label]:
         """The labels of the radios that are done."""
         job, profiles = self.job, self._bench.profiles
-        today = date.today().isoformat()
+        today = self._bench.clock.today().isoformat()
         return [
             label_of(job.memories[seat.radio], seat.name, loaded_words(profiles[seat.profile]), today)
             for seat in job.seats

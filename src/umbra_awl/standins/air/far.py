@@ -3,9 +3,10 @@
 from pathlib import Path
 from typing import Any
 
+from umbra_awl.core.keep.clock import RUNNING, Clock
 from umbra_awl.core.messages.blocks import Arrived, Incoming, Outgoing, make_offer
 from umbra_awl.core.messages.frames import AirFormError, AirKind, Text, read_text, text_payload
-from umbra_awl.core.messages.history import utc_now
+from umbra_awl.core.messages.history import utc_stamp
 from umbra_awl.core.transfer.frames import Frame
 
 CALL = "Q3AMB"
@@ -14,7 +15,8 @@ CALL = "Q3AMB"
 class Far:
     """The far side. `open_page`, `receive`, `card` are what it needs to take a picture; `answers`: its owner answers texts."""
 
-    def __init__(self, folder: Path, call: str = CALL, *, answers: bool = True) -> None:
+    def __init__(self, folder: Path, call: str = CALL, *, answers: bool = True, clock: Clock = RUNNING) -> None:
+        self._clock = clock
         self.call, self._folder = call, folder
         self.open_page = self.receive = self.card = True
         self.answers = answers
@@ -67,7 +69,7 @@ class Far:
 
     def show(self, data: bytes, to: str = "") -> None:
         """Have its owner send a picture."""
-        offer = make_offer(data, self.call, to, (320, 240), "standard", utc_now())
+        offer = make_offer(data, self.call, to, (320, 240), "standard", utc_stamp(self._clock.utc()))
         self.outgoing = Outgoing(data, offer)
 
     def turn(self) -> list[Frame]:

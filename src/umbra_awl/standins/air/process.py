@@ -1,12 +1,14 @@
 """The two radios as a process: frames on a pseudo-terminal, orders in and what is seen out as lines of JSON."""
 
 import json
+import os
 import signal
 import sys
 from contextlib import suppress
 from pathlib import Path
 from typing import Any, NamedTuple
 
+from umbra_awl.core.keep.clock import clock_of
 from umbra_awl.core.transfer.frames import Decoder, encode
 from umbra_awl.standins.air.far import Far
 from umbra_awl.standins.air.radio import AirRadio
@@ -40,8 +42,12 @@ def run(setup: Setup) -> None:
     signal.signal(signal.SIGTERM, lambda number, _frame: stopped.append(number))
     signal.signal(signal.SIGINT, lambda number, _frame: stopped.append(number))
     setup.folder.mkdir(parents=True, exist_ok=True)
+    far = Far(setup.folder, answers=setup.answers, clock=clock_of(os.environ))
     radio = AirRadio(
-        Far(setup.folder, answers=setup.answers), setup.rate_bps, speed=setup.speed, watchdog_s=setup.watchdog_s
+        far,
+        setup.rate_bps,
+        speed=setup.speed,
+        watchdog_s=setup.watchdog_s,
     )
     radio.loss = setup.loss
     line, decoder = PtyLine(setup.port, _CABLE_BYTES_PER_S, 0), Decoder()

@@ -1,10 +1,12 @@
 """The simulated radio with a card slot as a process: JSON lines in for what is done with it, JSON lines out for what it shows."""
 
 import json
+import os
 import sys
 from pathlib import Path
 from typing import Any, NamedTuple
 
+from umbra_awl.core.keep.clock import clock_of
 from umbra_awl.core.radio.profile import Profile
 from umbra_awl.standins.card.radio import CardRadio
 from umbra_awl.standins.radio.device import factory_image
@@ -24,7 +26,7 @@ def run(setup: Setup) -> None:
     """Be that radio until the input ends."""
     if not setup.memory.exists():
         setup.memory.write_bytes(factory_image(setup.profile, setup.unit))
-    radio = CardRadio(setup.profile, setup.memory, setup.place, pull_at=setup.pull_at)
+    radio = CardRadio(setup.profile, setup.memory, setup.place, pull_at=setup.pull_at, clock=clock_of(os.environ))
     _say("ready", radio)
     for line in sys.stdin:
         try:

@@ -6,12 +6,12 @@ often as its profile says; it takes a part when it is told to, and never a file 
 
 import json
 from collections.abc import Callable
-from datetime import datetime
 from pathlib import Path
 from typing import NamedTuple
 
 from umbra_awl.core.facts.frequency import format_mhz
 from umbra_awl.core.keep.atomic import write_over
+from umbra_awl.core.keep.clock import RUNNING, Clock
 from umbra_awl.core.radio.memory import Channel
 from umbra_awl.core.radio.profile import Profile
 from umbra_awl.core.transfer.card.form import CardFile, Header, Scope, pack, parse
@@ -37,12 +37,14 @@ class Waiting(NamedTuple):
 class CardRadio:
     """The radio; `place` holds its slot and the computer's reader as folders, one of which has the card in it."""
 
-    def __init__(self, profile: Profile, memory: Path, place: Path, *, pull_at: int = 0) -> None:
+    def __init__(
+        self, profile: Profile, memory: Path, place: Path, *, pull_at: int = 0, clock: Clock = RUNNING
+    ) -> None:
         card = profile.card
         if card is None:
             raise ValueError(f"{profile.name} has no card.")
         self._profile, self._card, self._memory, self._place = profile, card, memory, place
-        self._pull_at = pull_at
+        self._pull_at, self._clock = pull_at, clock
         self.on = True
         self.lines: list[str] = []
         self._waiting: Waiting | None = None
@@ -121,7 +123,7 @@ class CardRadio:
         body = self._image
         if scope != "everything":
             body = b"".join(body[start:end] for start, end in self._part(scope))
-        now = f"{datetime.now():%Y-%m-%dT%H:%M:%S}"
+        now = f"{self._clock.local():%Y-%m-%dT%H:%M:%S}"
         header = Header(self._profile.key, "memory", "radio", number, now, scope, FIRMWARE)
         if self._put(self._folder / f"{_STEM}{number:04d}{_SUFFIX}", pack(CardFile(header, body))):
             self._counter().write_text(json.dumps({"saves": number}))
@@ -217,7 +219,7 @@ class CardRadio:
             return
         body = self._around.read_bytes() if self._around.exists() else b""
         rows = max(0, body.count(b"\n") - 1)
-        now = f"{datetime.now():%Y-%m-%dT%H:%M:%S}"
+        now = f"{self._clock.local():%Y-%m-%dT%H:%M:%S}"
         header = Header(self._profile.key, "around", "radio", self._saves(), now, firmware=FIRMWARE, rows=rows)
         if self._put(self._slot / self._card.folder / around.folder / f"OWN{_SUFFIX}", pack(CardFile(header, body))):
             self._say(self._card.done.upper(), f"{rows} IN LIST")

@@ -1,15 +1,8 @@
-"""The clock on the wall: now, and the zone that this computer is set to."""
-
-from datetime import UTC, datetime
+"""The time zone that this computer is set to."""
 
 from PyQt6.QtCore import QTimeZone
 
 from umbra_awl.core.agenda.trips import zone_fault
-
-
-def now_utc() -> datetime:
-    """The moment, aware of its zone."""
-    return datetime.now(UTC)
 
 
 def home_zone() -> str:
