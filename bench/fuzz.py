@@ -386,7 +386,7 @@ def _hotspot_readers() -> tuple[Reader, ...]:
 def _message_readers() -> tuple[Reader, ...]:
     """Pictures of several kinds, frames from the air, the history, and the tables of the simulated world."""
     picture = Image.effect_noise((60, 40), 50).convert("RGB")
-    offer = offer_payload(make_offer(b"x" * 900, "Q4WRN", "", (160, 120), "low"))
+    offer = offer_payload(make_offer(b"x" * 900, "Q4WRN", "", (160, 120), "coarse"))
     kinds = [
         Reader(f"picture {form}", _picture(picture, form), open_picture, PictureError)
         for form in ("JPEG", "PNG", "GIF", "TIFF")

@@ -48,7 +48,7 @@ BASE = Memory(
     (AccessEntry(1, "BLK", "Q0BLK  B", "Q0BLK  G", 439_100_000, 431_500_000),),
     (CallSign(1, "ODILE", "Q9ODL"),),
     (Room(1, "COMMONS", 40_010),),
-    Settings("Hello", ("a",), "gps", 60, True, (KeyPress("P1", "short", "scan"),), True),
+    Settings("Hello", ("a",), "gps", 60, True, (KeyPress("Upper", "short", "scan"),), True),
 )
 OTHER = {
     "rx_hz": 145_012_500,
@@ -164,8 +164,8 @@ def test_each_value_of_the_owner_is_told(fields, line):
         ({"quick_texts": ("a", "b")}, "quick texts", "1 → 2"),
         ({"auto_offset": False}, "automatic offset", "on → off"),
         ({"free_tuning": False}, "free tuning", "sends → listens only"),
-        ({"keys": (KeyPress("P1", "short", "zone"),)}, "key P1, short", "scan → zone"),
-        ({"keys": (KeyPress("P2", "long", "zone"),)}, "key P2, long", "unknown → zone"),
+        ({"keys": (KeyPress("Upper", "short", "zone"),)}, "key Upper, short", "scan → zone"),
+        ({"keys": (KeyPress("Lower", "long", "zone"),)}, "key Lower, long", "unknown → zone"),
     ],
 )
 def test_each_setting_of_the_radio_is_told(fields, name, detail):

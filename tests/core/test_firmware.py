@@ -18,7 +18,7 @@ from umbra_awl.standins.radio.device import Device, factory_image
 from umbra_awl.standins.radio.faults import Faults
 
 MOOR = shipped_profiles()["moor4k"]
-FILE = FirmwareFile(Header("moor4k", "recording", "2.00"), bytes(range(256)) * 200)
+FILE = FirmwareFile(Header("moor4k", "plain", "2.00"), bytes(range(256)) * 200)
 
 
 class Bench:
@@ -55,7 +55,7 @@ def test_loaded_by_the_steps_and_the_memory_stays(bench):
     assert bench.device.display == "LOADING STATE"
     assert bench.load() == len(FILE.body)
     bench.device.switch(on=True)
-    assert (bench.device.loader.version, bench.device.loader.variant.key) == ("2.00", "recording")
+    assert (bench.device.loader.version, bench.device.loader.variant.key) == ("2.00", "plain")
     assert bench.memory.read_bytes() == before
 
 
@@ -64,7 +64,7 @@ def test_never_without_a_backup_and_never_into_a_running_radio(bench):
     with pytest.raises(FirmwareError, match="no backup"):
         bench.load()
     bench.keep().device.switch(on=True)
-    with pytest.raises(FirmwareError, match="hold P1 and the key"):
+    with pytest.raises(FirmwareError, match="hold Heel and the talk key"):
         bench.load()
 
 
@@ -125,12 +125,12 @@ def test_noise_is_no_firmware(noise):
 
 
 def test_which_variant_the_plan_wants_and_what_it_costs():
-    few, many = wanted_variant(MOOR, "Recording", "", 9_000), wanted_variant(MOOR, "Recording", "", 9_001 + 1_000)
-    assert (few.change, many.change, many.wanted.key) == (False, True, "people")
-    assert "costs 8 hours of recording" in many.text
+    few, many = wanted_variant(MOOR, "Plain", "", 12_000), wanted_variant(MOOR, "Plain", "", 12_001)
+    assert (few.change, many.change, many.wanted.key) == (False, True, "crowd")
+    assert "costs the spectrum view" in many.text
     assert "Choose fewer" in wanted_variant(MOOR, "", "", 300_000).text
     assert wanted_variant(shipped_profiles()["tarn16"], "", "", 5).change is False
     titles = [step.title for step in load_steps(MOOR)]
     assert titles[0] == "Read it and keep a backup"
-    assert any("P1 and the key" in title for title in titles)
+    assert any("Heel and the talk key" in title for title in titles)
     assert load_steps(shipped_profiles()["tarn16"]) == ()

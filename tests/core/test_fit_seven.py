@@ -190,7 +190,7 @@ def test_what_holds_for_the_whole_radio_is_cut_to_what_it_takes(plan):
     texts = {"startup": "Hello there, everybody", "quick_texts": tuple("abc")}
     for fields in (texts, {"time_out_s": 150}, {"position": "gps"}):
         changed = set_settings(radio(changed, "moor"), "x", **fields).apply(changed)
-    changed = set_key(radio(changed, "moor"), "P1", "long", "one-touch").apply(changed)
+    changed = set_key(radio(changed, "moor"), "Heel", "long", "one-touch").apply(changed)
     changed = set_key(radio(changed, "moor"), "P9", "long", "scan").apply(changed)
     settings_ = fitted(changed, "moor").memory.settings
     assert (settings_.startup, settings_.quick_texts, settings_.position) == (
@@ -200,7 +200,7 @@ def test_what_holds_for_the_whole_radio_is_cut_to_what_it_takes(plan):
     )
     assert settings_.time_out_s == 120
     keys = {(item.key, item.press): item.action for item in settings_.keys}
-    assert keys == {("P1", "short"): "zone up", ("P1", "long"): "one-touch"}
+    assert keys == {("Heel", "short"): "zone up", ("Heel", "long"): "one-touch"}
     assert any("offers 30, 60, 90" in line.reason for line in lines(changed, "set", "moor"))
 
 

@@ -103,7 +103,7 @@ def test_nothing_is_written_that_lets_it_send_while_the_guard_is_on(plan):
 def test_the_card_says_that_it_is_outside_the_guard(plan):
     _radio, _index, made = fitted(set_guard(True).apply(plan))
     tarn = PROFILES["tarn16"]
-    assert any("Free tuning still sends" in line and "MENU 2 4" in line for line in cautions_for(made.memory, tarn))
+    assert any("Free tuning still sends" in line and "LIST 2 4" in line for line in cautions_for(made.memory, tarn))
     _radio, _index, sending = fitted(lifted(plan))
     assert not any("Free tuning" in line for line in cautions_for(sending.memory, tarn))
     unsaid = replace(tarn, free_tuning=None)

@@ -63,17 +63,17 @@ def test_no_byte_outside_the_settings_is_touched(profile):
 def test_an_action_that_the_radio_lacks_changes_nothing():
     image = bytearray(factory_image(TARN))
     before = bytes(image)
-    put_settings(image, Settings(keys=(KeyPress("P1", "short", "fly"), KeyPress("P9", "long", "scan"))), TARN)
+    put_settings(image, Settings(keys=(KeyPress("Upper", "short", "fly"), KeyPress("P9", "long", "scan"))), TARN)
     assert bytes(image) == before
 
 
 def test_the_change_sheet_tells_only_what_a_plan_sets():
     empty = merge(factory_image(MOOR), Memory("moor4k"), MOOR)
-    wanted = Settings("Good day", ("On my way",), "none", 180, keys=(KeyPress("P2", "short", "scan"),))
+    wanted = Settings("Good day", ("On my way",), "none", 180, keys=(KeyPress("Palm", "short", "scan"),))
     target = merge(empty, Memory("moor4k", settings=wanted), MOOR)
     sheet = difference(decode(empty, MOOR), decode(target, MOOR))
     told = {change.name for change in sheet.of_table("settings")}
-    assert told >= {"start-up text", "position", "time-out timer", "quick texts", "key P2, short"}
+    assert told >= {"start-up text", "position", "time-out timer", "quick texts", "key Palm, short"}
     assert not difference(decode(target, MOOR), Memory("moor4k")).of_table("settings")
     again = merge(target, replace(Memory("moor4k"), settings=wanted), MOOR)
     assert again == target

@@ -94,12 +94,12 @@ def test_too_many_are_cut_to_the_room_the_nearest_or_first_kept(store, plan):
 
 
 def test_a_firmware_too_small_is_said_with_what_would_do(plan):
-    radio = set_radio(PlanIndex(plan, TODAY).radios["moor"], "x", firmware="recording").apply(plan)
+    radio = set_radio(PlanIndex(plan, TODAY).radios["moor"], "x", firmware="plain").apply(plan)
     owned = PlanIndex(radio, TODAY).radios["moor"]
     text = firmware_fault(MOOR, owned, 50_000)
     assert text == (
-        "The firmware “Recording” holds 10000 people and 50000 are chosen. The firmware “People” takes them, "
-        "without its 8 hours of recording."
+        "The firmware “Plain” holds 12000 people and 50000 are chosen. The firmware “Crowd” takes them, "
+        "without its spectrum view."
     )
     assert "Choose fewer countries" in firmware_fault(MOOR, owned, 900_000)
     assert firmware_fault(MOOR, owned, 9_000) == ""

@@ -173,10 +173,10 @@ def test_a_slip_on_the_keypad_is_told_when_it_is_made_and_keys_are_clicked(demo_
     demo_window.bench.choose_radio("tarn")
     page.show_way("keys")
     keypad = page.keys
-    for key in ("MENU", "0", "4", "7", "6"):
+    for key in ("LIST", "0", "4", "7", "6"):
         keypad.buttons[key].click()
     assert keypad.bottom.text() == "76___"
-    keypad.buttons["MENU"].click()
+    keypad.buttons["LIST"].click()
     assert "2 of 5 digits" in keypad.told.text()
     keypad.judge()
     assert "Nothing is saved" in keypad.told.text()

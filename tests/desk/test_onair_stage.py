@@ -374,7 +374,7 @@ def test_what_arrives_is_seen_with_its_price_before_sending(pictures):
     assert "where it was taken" in pictures.told.text()
     before = len(pictures.hand.seen.small.data)
     pictures.sizes[160, 120].click()
-    pictures.qualities["low"].click()
+    pictures.qualities["coarse"].click()
     assert len(pictures.hand.seen.small.data) < before / 3
 
 
@@ -413,7 +413,7 @@ def test_nothing_readable_is_said_and_the_smallest_that_is_is_taken(pictures, tm
     Image.new("RGB", (400, 300), "white").save(tmp_path / "white.png")
     pictures.hand.open(tmp_path / "white.png")
     pictures.least.click()
-    assert (pictures.hand.within, pictures.hand.quality) == ((160, 120), "low")
+    assert (pictures.hand.within, pictures.hand.quality) == ((160, 120), "coarse")
 
 
 def test_the_bench_ends_with_the_window(demo_window, qtbot):

@@ -141,14 +141,14 @@ def test_settings_of_the_whole_radio(qtbot, window, stage):
     stage.show_page("settings")
     page = stage.settings
     choose(page.radio_card, "Firmware", "Recording")
-    assert radio(window, "moor").firmware == "recording"
+    assert radio(window, "moor").firmware == "plain"
     edit_field(qtbot, page.radio_card, "Start-up text", "Good day")
     choose(page.radio_card, "Time-out", "240 s")
     choose(page.radio_card, "Position", "GPS")
     choose(page.keys_card, "P2, long", "monitor")
     settings = window.bench.fit.memory.settings
     assert (settings.startup, settings.time_out_s, settings.position) == ("Good day", 240, "gps")
-    assert {(item.key, item.press): item.action for item in settings.keys}["P2", "long"] == "monitor"
+    assert {(item.key, item.press): item.action for item in settings.keys}["Lower", "long"] == "monitor"
     page._texts.setPlainText("On my way\n\nQRX five\n")
     page.keep_texts()
     assert window.bench.fit.memory.settings.quick_texts == ("On my way", "QRX five")

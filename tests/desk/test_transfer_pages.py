@@ -57,7 +57,7 @@ def test_the_key_sheet_counts_and_offers_the_cheapest(qtbot, window, stage, tmp_
     assert page.sheet.presses < ordered < plain
     assert "fewer than in the plan's order" in page._count.text()
     assert page._title.text() == "Before the first memory"
-    assert "MENU 2 4" in page.view.accessibleName() or "TUNE until FREE" in page.view.accessibleName()
+    assert "LIST 2 4" in page.view.accessibleName() or "PLACE until OPEN" in page.view.accessibleName()
     assert "Free tuning still sends" in page._lead.text()
     qtbot.keyClick(page.list, Qt.Key.Key_Down)
     assert page._title.text().endswith(page.sheet.memories[0].name)

@@ -119,8 +119,8 @@ def test_five_drills_by_keyboard(demo_window, qtbot):
     demo_window.bench.choose_radio("tarn")
     demo_window.commands.run("drill-keys")
     keypad = drills.keys
-    for key in ("MENU", "0", "2", "4", "3"):
-        QTest.keyClick(keypad, KEY.Key_Return) if key == "MENU" else QTest.keyClicks(keypad, key)
+    for key in ("LIST", "0", "2", "4", "3"):
+        QTest.keyClick(keypad, KEY.Key_Return) if key == "LIST" else QTest.keyClicks(keypad, key)
     QTest.keyClick(keypad, KEY.Key_Return)
     assert "2 of 8 digits" in keypad.told.text()
     done += 1

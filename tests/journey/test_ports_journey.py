@@ -20,7 +20,7 @@ def page(window):
 @pytest.fixture
 def firmware(tmp_path):
     path = tmp_path / "moor.awf"
-    path.write_bytes(pack(FirmwareFile(Header("moor4k", "recording", "2.00"), BODY)))
+    path.write_bytes(pack(FirmwareFile(Header("moor4k", "plain", "2.00"), BODY)))
     return path
 
 

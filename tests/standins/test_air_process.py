@@ -40,7 +40,7 @@ def port(air):
 
 
 def outgoing(data=PICTURE):
-    return Outgoing(data, make_offer(data, "Q4WRN", "Q3AMB", (320, 240), "standard"))
+    return Outgoing(data, make_offer(data, "Q4WRN", "Q3AMB", (320, 240), "even"))
 
 
 def test_a_text_goes_out_and_an_answer_comes_back(air, port):

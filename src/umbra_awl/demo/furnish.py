@@ -94,7 +94,7 @@ def furnish(demo: DemoFiles, day: date, people: int = PEOPLE) -> Furnished:
     for path in tried:
         write_over(path, shipped(path.name, day))
     write_over(folder / CLUB_PLAN, plan_bytes(club_plan(demo_plan(day), day)))
-    for variant in ("people", "recording"):
+    for variant in ("crowd", "plain"):
         made = FirmwareFile(Header("moor4k", variant, "2.00"), shake_128(variant.encode()).digest(_FIRMWARE_BYTES))
         write_over(folder / f"moor-4k-{variant}.awf", pack(made))
     listed, groups = folder / "velmar-people.csv", folder / "velmar-talk-groups.csv"

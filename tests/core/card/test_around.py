@@ -38,7 +38,7 @@ def bench(tmp_path):
 
 def test_the_nearest_of_its_modes_come_first(store):
     found = around_list(store, HOME, FELL, STATION)
-    assert found.room == 1500
+    assert found.room == 1200
     assert {line[5] for line in found.lines} <= {"fm", "dstar"}
     assert any(line[2].endswith("G") and len(line[2]) == 8 for line in found.lines if line[5] == "dstar")
     only = around_list(store, HOME, FELL, STATION, fm=False)
@@ -93,7 +93,7 @@ def test_there_and_back_apart_from_the_memories(store, bench):
     bench.radio.list_in()
     for _time in range(FELL.card.yes):
         bench.radio.answer(yes=True)
-    assert bench.radio.lines[0] == "COMPLETED"
+    assert bench.radio.lines[0] == "COPIED"
     bench.radio.list_out()
     bench.radio.power()
     bench.radio.push_out()
@@ -103,8 +103,8 @@ def test_there_and_back_apart_from_the_memories(store, bench):
 
 
 def test_a_list_too_long_and_a_card_that_is_away_are_refused(bench):
-    long = b"head\n" + b"line\n" * 1501
-    with pytest.raises(RadioFullError, match="holds 1500"):
+    long = b"head\n" + b"line\n" * 1201
+    with pytest.raises(RadioFullError, match="holds 1200"):
         send_around(bench.root, FELL, bench.looker, long, TODAY)
     bench.back()
     with pytest.raises(NoCardError):

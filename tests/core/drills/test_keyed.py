@@ -103,7 +103,7 @@ def test_keys_that_lead_nowhere_are_said_and_change_nothing():
     radio = KeypadRadio(PROFILES["tarn16"].keypad)
     made = task(tarn())
     held = dict(made.radio.held)
-    assert "leads to no menu" in [made.press(key) for key in ("MENU", "9", "9")][-1]
+    assert "leads to no menu" in [made.press(key) for key in ("LIST", "9", "9")][-1]
     assert made.radio.held == held
     assert made.verdict() == "Nothing is saved yet."
     assert radio.display()[0]

@@ -25,7 +25,7 @@ DATA = st.integers(1, 6_000).flatmap(lambda length: st.just(bytes(at * 7 % 251 f
 
 
 def offered(data, to=""):
-    return Outgoing(data, make_offer(data, "Q4WRN", to, (160, 120), "low"))
+    return Outgoing(data, make_offer(data, "Q4WRN", to, (160, 120), "coarse"))
 
 
 def carry(outgoing, incoming, lost, turns=4_000):
@@ -135,7 +135,7 @@ def test_hostile_frames_are_passed_over(payload, kind):
 def test_an_offer_that_cannot_be_is_refused(fields):
     from msgspec.structs import replace
 
-    offer = make_offer(b"x" * 450, "Q4WRN", "", (160, 120), "low")
+    offer = make_offer(b"x" * 450, "Q4WRN", "", (160, 120), "coarse")
     with pytest.raises(AirFormError):
         read_offer(offer_payload(replace(offer, **fields)))
 
@@ -150,7 +150,7 @@ def test_an_offer_that_cannot_be_is_refused(fields):
 def test_an_offer_at_the_edge_of_what_is_taken_is_taken(fields):
     from msgspec.structs import replace
 
-    offer = replace(make_offer(b"x" * 450, "Q4WRN", "", (160, 120), "low"), **fields)
+    offer = replace(make_offer(b"x" * 450, "Q4WRN", "", (160, 120), "coarse"), **fields)
     assert read_offer(offer_payload(offer)) == offer
 
 
@@ -164,7 +164,7 @@ def test_an_offer_at_the_edge_of_what_is_taken_is_taken(fields):
 def test_an_offer_beyond_the_edge_is_not(fields):
     from msgspec.structs import replace
 
-    offer = replace(make_offer(b"x" * 450, "Q4WRN", "", (160, 120), "low"), **fields)
+    offer = replace(make_offer(b"x" * 450, "Q4WRN", "", (160, 120), "coarse"), **fields)
     with pytest.raises(AirFormError):
         read_offer(offer_payload(offer))
 
@@ -255,6 +255,6 @@ def test_a_text_comes_out_as_it_went_in():
 
 
 def test_the_offer_names_the_picture_by_its_checksum():
-    offer = make_offer(b"abc", "Q4WRN", "", (1, 1), "low")
+    offer = make_offer(b"abc", "Q4WRN", "", (1, 1), "coarse")
     assert offer.key.hex() == offer.sha256[:8]
     assert isinstance(offer, Offer)

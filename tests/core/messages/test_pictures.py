@@ -55,7 +55,7 @@ def test_where_it_was_taken_stays_behind_and_that_is_told():
     opened = open_picture(data)
     assert "where it was taken" in opened.told
     assert "camera and time" in opened.told
-    small = make_small(opened, WHOLE, (160, 120), "standard")
+    small = make_small(opened, WHOLE, (160, 120), "even")
     again = Image.open(io.BytesIO(small.data))
     assert not again.getexif()
     assert "comment" not in again.info
@@ -73,7 +73,7 @@ def test_odd_modes_become_plain_colour(mode):
     form = "TIFF" if mode in {"CMYK", "I"} else "PNG"
     opened = open_picture(as_bytes(Image.new(mode, (40, 30)), form))
     assert (opened.image.mode, opened.size) == ("RGB", (40, 30))
-    assert make_small(opened, WHOLE, (160, 120), "low").data[:2] == b"\xff\xd8"
+    assert make_small(opened, WHOLE, (160, 120), "coarse").data[:2] == b"\xff\xd8"
 
 
 def bomb(width, height):
@@ -131,18 +131,18 @@ def test_a_picture_keeps_its_shape_and_fits(width, height, within):
 @settings(max_examples=15)
 def test_any_crop_gives_a_picture(left, top, right, bottom):
     opened = open_picture(as_bytes(Image.new("RGB", (90, 60), "olive")))
-    small = make_small(opened, Crop(left, top, right, bottom), (160, 120), "low")
+    small = make_small(opened, Crop(left, top, right, bottom), (160, 120), "coarse")
     assert reopened(small.data).size == (small.width, small.height)
 
 
 def test_a_larger_size_and_a_better_quality_cost_more_and_keep_more():
     opened = open_picture(as_bytes(printed(), "PNG"))
-    sizes = [make_small(opened, WHOLE, size, "standard") for size in ((160, 120), (320, 240), (640, 480))]
+    sizes = [make_small(opened, WHOLE, size, "even") for size in ((160, 120), (320, 240), (640, 480))]
     assert [len(item.data) for item in sizes] == sorted(len(item.data) for item in sizes)
     kept = [kept_detail(opened, WHOLE, item) for item in sizes]
     assert kept == sorted(kept)
     assert kept[0] < READABLE < kept[2]
-    low, high = (make_small(opened, WHOLE, (640, 480), quality) for quality in ("low", "high"))
+    low, high = (make_small(opened, WHOLE, (640, 480), quality) for quality in ("coarse", "fine"))
     assert len(low.data) < len(high.data)
     assert kept_detail(opened, WHOLE, low) < kept_detail(opened, WHOLE, high)
 
@@ -151,15 +151,15 @@ def test_a_larger_size_and_a_better_quality_cost_more_and_keep_more():
 @pytest.mark.parametrize(("points", "readable"), [(5, False), (10, True)])
 def test_the_mark_stands_between_print_too_small_and_print_large_enough(native, points, readable):
     opened = open_picture(as_bytes(printed(round(points * native / 640), (native, native * 3 // 4)), "PNG"))
-    kept = kept_detail(opened, WHOLE, make_small(opened, WHOLE, (640, 480), "standard"))
+    kept = kept_detail(opened, WHOLE, make_small(opened, WHOLE, (640, 480), "even"))
     assert readable is (kept >= READABLE) or (points == 5 and native == 960)
 
 
 def test_cropping_makes_small_print_readable():
     opened = open_picture(as_bytes(printed(), "PNG"))
     part = Crop(0.0, 0.0, 0.33, 0.33)
-    whole = kept_detail(opened, WHOLE, make_small(opened, WHOLE, (320, 240), "standard"))
-    near = kept_detail(opened, part, make_small(opened, part, (320, 240), "standard"))
+    whole = kept_detail(opened, WHOLE, make_small(opened, WHOLE, (320, 240), "even"))
+    near = kept_detail(opened, part, make_small(opened, part, (320, 240), "even"))
     assert whole < READABLE < near
     size, _quality, kept = smallest_readable(opened, part)
     assert size[0] <= 320
@@ -169,7 +169,7 @@ def test_cropping_makes_small_print_readable():
 
 def test_nothing_to_read_loses_nothing():
     opened = open_picture(as_bytes(Image.new("RGB", (64, 48), "grey")))
-    assert kept_detail(opened, WHOLE, make_small(opened, WHOLE, (160, 120), "low")) == 1.0
+    assert kept_detail(opened, WHOLE, make_small(opened, WHOLE, (160, 120), "coarse")) == 1.0
 
 
 def means(profiles, speed="fast", step=0, loss=0.2):
@@ -188,9 +188,9 @@ def test_airtime_is_bits_over_the_rate_with_what_goes_along(profiles):
 
 
 @pytest.mark.parametrize(
-    ("size", "quality", "low_s", "high_s"), [((160, 120), "low", 1, 12), ((640, 480), "standard", 40, 280)]
+    ("size", "quality", "low_s", "high_s"), [((160, 120), "coarse", 1, 12), ((640, 480), "even", 40, 300)]
 )
-def test_the_orders_of_magnitude_are_those_that_people_measure(profiles, size, quality, low_s, high_s):
+def test_the_smallest_takes_seconds_and_the_largest_minutes(profiles, size, quality, low_s, high_s):
     opened = open_picture(as_bytes(printed(18, (1280, 960)), "PNG"))
     small = make_small(opened, WHOLE, size, quality)
     assert low_s < cost_of(len(small.data), means(profiles)).seconds < high_s
@@ -218,7 +218,7 @@ def test_the_airtime_told_before_is_what_the_blocks_take(loss):
     seconds = 0.0
     for _run in range(runs):
         data = chance.randbytes(length)
-        out, there = Outgoing(data, make_offer(data, "Q4WRN", "", (1, 1), "low")), Incoming("Q3AMB", lambda: "")
+        out, there = Outgoing(data, make_offer(data, "Q4WRN", "", (1, 1), "coarse")), Incoming("Q3AMB", lambda: "")
         while out.under_way:
             frames = out.turn()
             seconds += sum(len(encode(frame)) for frame in frames) * 8 / 3480 + TURN_S

@@ -109,10 +109,10 @@ def test_the_history_outlives_a_torn_line(tmp_path):
 
 def test_a_picture_is_kept_with_call_size_quality_and_utc(tmp_path):
     history = History(tmp_path)
-    offer = make_offer(b"jpegjpeg", "Q3AMB", "", (320, 240), "standard")
+    offer = make_offer(b"jpegjpeg", "Q3AMB", "", (320, 240), "even")
     moment = utc_stamp(datetime(2026, 11, 27, 10, 0, tzinfo=UTC))
     said = history.keep_picture(Arrived(offer, b"jpegjpeg"), "theirs", moment)
-    assert all(word in said.file for word in ("100000Z", "q3amb", "320x240", "standard")) or "Q3AMB" in said.file
+    assert all(word in said.file for word in ("100000Z", "q3amb", "320x240", "even")) or "Q3AMB" in said.file
     assert (tmp_path / said.file).read_bytes() == b"jpegjpeg"
     again = history.keep_picture(Arrived(replace(offer, call="../../x", quality="../y"), b"other"), "theirs", moment)
     assert (tmp_path / again.file).parent == tmp_path

@@ -182,7 +182,7 @@ def test_an_offset_of_seven_point_six_is_typed_as_five_digits(plan):
     step = next(
         step for item in sheet.memories for step in item.steps if step.field == "offset" and step.shows == "07600"
     )
-    assert step.keys == ("MENU", "0", "4", "0", "7", "6", "0", "0", "MENU")
+    assert step.keys == ("LIST", "0", "4", "0", "7", "6", "0", "0", "LIST")
     assert "Fewer are not taken" in step.note
 
 
@@ -191,21 +191,21 @@ def test_four_digits_of_an_offset_leave_the_old_one():
     radio = KeypadRadio(PROFILES["tarn16"].keypad, random.Random(1))
     press_all(radio, key_sheet(Memory("tarn16"), PROFILES["tarn16"]).begin)
     for key in (
-        "MENU",
+        "LIST",
         "0",
         "4",
         *"00600",
-        "MENU",
-        "MENU",
+        "LIST",
+        "LIST",
         "0",
         "4",
         *"7600",
-        "MENU",
-        "MENU",
+        "LIST",
+        "LIST",
         "3",
         "2",
         *"001",
-        "MENU",
+        "LIST",
     ):
         radio.press(key)
     assert radio.memories[1]["offset"] == "00600"
@@ -350,7 +350,7 @@ def test_where_the_name_comes_after_saving_it_is_saved_named_and_saved_again(pla
     (entered,) = key_sheet(memory, profile, (1,)).memories
     assert [step.field for step in entered.steps][-3:] == ["save", "name", "save"]
     name = entered.steps[-2]
-    assert name.keys[3:11] == ("CLR",) * 8, "the default name goes first"
+    assert name.keys[3:11] == ("WIPE",) * 8, "the default name goes first"
     assert entered.steps[-3].shows == "number it shows"
 
 

@@ -184,10 +184,8 @@ def _people_point(profile: Profile, needs: Needs) -> Point:
     best = max(profile.firmware, key=lambda item: item.people, default=None)
     if best is None or not best.people:
         return _point(needs, "people", 0.0, "It shows IDs without names: it keeps no people list.")
-    others = [item for item in profile.firmware if item.recording_h and item is not best]
-    trade = (
-        f", with the firmware “{best.name}” and without {others[0].recording_h:g} hours of recording" if others else ""
-    )
+    others = [item for item in profile.firmware if item.extra and item is not best]
+    trade = f", with the firmware “{best.name}” and without the {others[0].extra}" if others else ""
     why = f"It holds {best.people} people{trade}; {needs.people} are wanted."
     return _point(needs, "people", min(1.0, best.people / needs.people), why)
 

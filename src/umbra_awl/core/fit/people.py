@@ -68,7 +68,7 @@ def firmware_fault(profile: Profile, radio: OwnedRadio, wanted: int) -> str:
     if wanted <= now.people:
         return ""
     larger = [item for item in profile.firmware if item.people >= wanted]
-    lost = f", without its {now.recording_h:g} hours of recording" if now.recording_h else ""
+    lost = f", without its {now.extra}" if now.extra else ""
     help_ = (
         f"The firmware “{larger[0].name}” takes them{lost}"
         if larger

@@ -14,10 +14,11 @@ from umbra_awl.core.messages.errors import PictureError
 if TYPE_CHECKING:
     from PIL.Image import Image
 
-Quality = Literal["low", "standard", "high"]
+Quality = Literal["coarse", "even", "fine"]
 SIZES: tuple[tuple[int, int], ...] = ((160, 120), (320, 240), (640, 480))
-QUALITIES: dict[Quality, int] = {"low": 25, "standard": 50, "high": 80}
-"""The JPEG quality behind each word; radios do not say theirs, these give files of the size that people report."""
+"""Width and height in points: the display rasters QQVGA, QVGA and VGA of four to three, for which small screens are made."""
+QUALITIES: dict[Quality, int] = {"coarse": 30, "even": 55, "fine": 75}
+"""The quality handed to the JPEG encoder behind each word, on libjpeg's scale of 1 to 100."""
 MOST_FILE_BYTES = 40 * MB
 MOST_PIXELS = 60_000_000
 _FORMS = ("JPEG", "PNG", "WEBP", "GIF", "BMP", "TIFF")

@@ -1,5 +1,6 @@
 """Profiles as TOML files: reading with clear errors, writing, the ones that ship, the operator's own."""
 
+import re
 from collections.abc import Iterable
 from functools import cache
 from pathlib import Path
@@ -28,7 +29,12 @@ def parse_profile(text: str, source: str = "the profile") -> Profile:
     return profile
 
 
+_OLDER = re.compile(r"\brecording_h\s*=\s*([\d.]+)")
+"""Profiles written before a firmware could have any other extra tell its hours of recording."""
+
+
 def _parsed(text: str, source: str) -> Profile:
+    text = _OLDER.sub(r'extra = "\1 h of recording"', text)
     return from_toml(text, Profile, (FORMAT, VERSION), source, ProfileError, _plainly)
 
 

@@ -14,12 +14,12 @@ class Part(msgspec.Struct, frozen=True, forbid_unknown_fields=True, omit_default
 
 
 class Firmware(Part, frozen=True):
-    """A variant of the radio's firmware, trading one thing for another: people against hours of recording."""
+    """A variant of the radio's firmware, trading one thing for another: people against `extra`, what else it can do."""
 
     key: str
     name: str
     people: int = 0
-    recording_h: float = 0.0
+    extra: str = ""
 
 
 class LoadingWay(Part, frozen=True):
@@ -59,7 +59,7 @@ class Card(Part, frozen=True):
     write_out: tuple[str, ...]
     read_in: tuple[str, ...]
     backup: str = "KEPT"
-    done: str = "COMPLETED"
+    done: str = "Done"
     yes: int = 1
     restarts: bool = False
     around: AroundList | None = None

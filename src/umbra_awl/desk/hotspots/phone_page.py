@@ -119,7 +119,7 @@ class PhonePage(QWidget):
     def begin(self) -> None:
         """Begin anew, with what a device from the shop shows."""
         self._end_bond()
-        self.sides = Sides({item.key: "yes" if item.key == "board" else "" for item in self.device.settings})
+        self.sides = Sides(dict.fromkeys((item.key for item in self.device.settings), ""))
         self.past = []
         self.refresh()
 
@@ -184,7 +184,8 @@ class PhonePage(QWidget):
         self.bench.setVisible(real)
         self.wrong.setVisible(not real)
         self.proof.setText(f"{proof_words(self.sides)} {'' if real else 'Simulated.'}".strip())
-        dated = f"Known on {shipped_devices().known}. Both sides ask for a yes."
+        there = f"Must be there: {self.device.fitted}. " if self.device.fitted else ""
+        dated = f"{there}Known on {shipped_devices().known}. Both sides ask for a yes."
         self.reset.setText(reset_words(self.device) if self.sides.stuck else dated)
         stops = [Stop(_HANDS.get(item.who, item.who), item.words, f"see: {item.sees}", "done") for item in self.past]
         if move is not None:

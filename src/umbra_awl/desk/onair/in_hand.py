@@ -43,8 +43,8 @@ class PictureInHand(QObject):
         self.whole = QPixmap()
         self.arrives = QPixmap()
         self.crop = Crop()
-        self.within: tuple[int, int] = SIZES[1]
-        self.quality: Quality = "standard"
+        self.within: tuple[int, int] = SIZES[0]
+        self.quality: Quality = "coarse"
         self.seen: Seen | None = None
 
     def open(self, path: Path) -> None:
@@ -62,6 +62,7 @@ class PictureInHand(QObject):
         self.whole, self.arrives = pixmap_of(opened.image), QPixmap()
         self.opened_one.emit()
         self._see()
+        self._propose()
 
     def take_crop(self, crop: Crop) -> None:
         """Send another part."""
@@ -95,6 +96,18 @@ class PictureInHand(QObject):
         self.arrives = QPixmap()
         self.arrives.loadFromData(seen.small.data)
         self.changed.emit()
+
+    def _propose(self) -> None:
+        """Begin with the smallest setting that stays readable; where none does, with the smallest there is."""
+        opened, crop = self.opened, self.crop
+        if opened is not None:
+            self._bench.jobs.latest(
+                "picture least", lambda: smallest_readable(opened, crop), self._take_proposal, self._failed
+            )
+
+    def _take_proposal(self, found: tuple[tuple[int, int], Quality, float] | None) -> None:
+        self.within, self.quality = found[:2] if found is not None else (SIZES[0], "coarse")
+        self._see()
 
     def find_least(self) -> None:
         """Set size and quality to the fewest bytes at which the print of the part stays readable."""

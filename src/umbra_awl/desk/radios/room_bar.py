@@ -39,11 +39,11 @@ class RoomBar(QWidget):
             here = firmware.key == self._now
             painter.setFont(theme.font(13, weight=600 if here else 400))
             painter.setPen(theme.color("ink"))
-            hours = f", {firmware.recording_h:g} h of recording" if firmware.recording_h else ""
+            extra = f", {firmware.extra}" if firmware.extra else ""
             runs = "  (runs now)" if here else ""
             line = QRectF(0, top, self.width(), px(20))
             painter.drawText(
-                line, Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter, f"{firmware.name}{hours}{runs}"
+                line, Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter, f"{firmware.name}{extra}{runs}"
             )
             over = "" if item.fits else f", {self._wanted - firmware.people:,} too many"
             count = f"{min(self._wanted, firmware.people):,} of {firmware.people:,}{over}"

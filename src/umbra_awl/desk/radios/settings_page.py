@@ -227,7 +227,7 @@ class SettingsPage(QWidget):
         extras = profile.extras
         if len(profile.firmware) > 1:
             now = profile.variant(radio.firmware)
-            options = {item.key: _firmware_words(item.name, item.people, item.recording_h) for item in profile.firmware}
+            options = {item.key: _firmware_words(item.name, item.people, item.extra) for item in profile.firmware}
             yield self._one(
                 "Firmware",
                 options,
@@ -310,9 +310,8 @@ class SettingsPage(QWidget):
             self._do(set_settings(radio, f"Quick texts of {radio.name}", quick_texts=texts))
 
 
-def _firmware_words(name: str, people: int, recording_h: float) -> str:
-    hours = f", {recording_h:g} h of recording" if recording_h else ""
-    return f"{name}: {people:,} people{hours}"
+def _firmware_words(name: str, people: int, extra: str) -> str:
+    return f"{name}: {people:,} people{f', {extra}' if extra else ''}"
 
 
 def _needs_words(profile: Profile) -> str:

@@ -69,7 +69,7 @@ class Far:
 
     def show(self, data: bytes, to: str = "") -> None:
         """Have its owner send a picture."""
-        offer = make_offer(data, self.call, to, (320, 240), "standard", utc_stamp(self._clock.utc()))
+        offer = make_offer(data, self.call, to, (320, 240), "even", utc_stamp(self._clock.utc()))
         self.outgoing = Outgoing(data, offer)
 
     def turn(self) -> list[Frame]:

@@ -2,7 +2,8 @@
 
 from typing import Any
 
-_FACTORY = {"board": "yes", "wireless": "off", "serial": "data", "echo_back": "on", "transceive": "off"}
+_FACTORY = {"wireless": "off", "link": "position", "answers": "let in", "changes": "kept"}
+_WANTED = {"wireless": "on", "link": "the app", "answers": "kept out", "changes": "passed on"}
 
 
 class Bond:
@@ -32,8 +33,7 @@ class Bond:
         return self.state()
 
     def _ready(self) -> bool:
-        wanted = {"wireless": "on", "serial": "control", "echo_back": "off", "transceive": "on", "board": "yes"}
-        return self.wireless and all(self.settings[key] == wanted[key] for key in self.settings if key in wanted)
+        return self.wireless and all(self.settings[key] == _WANTED[key] for key in self.settings if key in _WANTED)
 
     def _pair(self, where: str) -> None:
         if self.stuck or not self.wireless or self.settings.get("wireless") != "on":

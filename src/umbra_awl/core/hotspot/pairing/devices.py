@@ -18,15 +18,16 @@ class DevicesError(ValueError):
 
 
 class Needed(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
-    """A setting of the radio's side, and what it must be."""
+    """A setting of the radio's side, what it must be, and the menus that lead to it."""
 
     key: str
     words: str
     want: str
+    menu: tuple[str, ...] = ()
 
 
 class Device(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
-    """A device: `starts` is where pairing is begun; `menu` leads to its settings; `reset_loses` what a factory reset costs."""
+    """A device: `starts` is where pairing is begun; `fitted` is hardware it needs, `reset_loses` what a factory reset costs."""
 
     key: str
     name: str
@@ -35,7 +36,7 @@ class Device(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     reset_loses: str
     pin: str = ""
     profiles: tuple[str, ...] = ()
-    menu: tuple[str, ...] = ()
+    fitted: str = ""
 
 
 class Devices(msgspec.Struct, frozen=True, forbid_unknown_fields=True):

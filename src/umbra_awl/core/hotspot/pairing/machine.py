@@ -48,9 +48,9 @@ def _moves(device: Device, sides: Sides) -> Iterator[Move]:
     """What is still to be done, in order."""
     if sides.stuck:
         yield _cure(sides)
-    where = f" ({' › '.join(device.menu)})" if device.menu else ""
     for needed in device.settings:
         if sides.settings.get(needed.key) != needed.want:
+            where = f" ({' › '.join(needed.menu)})" if needed.menu else ""
             do = {"do": "radio", "key": needed.key, "value": needed.want}
             words = f"Radio: {needed.words} to “{needed.want}”{where}"
             yield Move(do, words, "radio", f"{needed.words}: {needed.want}")

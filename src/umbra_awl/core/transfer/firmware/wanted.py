@@ -40,8 +40,7 @@ def wanted_variant(profile: Profile, inside: str, chosen: str, people: int) -> W
         return Wanted(
             now, None, f"No firmware of a {profile.name} holds {people:,} people. Choose fewer.", change=False
         )
-    cost = now.recording_h - wanted.recording_h
-    lost = f" It costs {cost:g} hours of recording." if cost > 0 else ""
+    lost = f" It costs the {now.extra}." if now.extra and now.extra != wanted.extra else ""
     return Wanted(
         now,
         wanted,

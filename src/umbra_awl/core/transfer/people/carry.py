@@ -88,7 +88,7 @@ def require_room(held: PeopleHeld, rows: int, profile: Profile) -> None:
     if rows <= held.capacity:
         return
     other = next((item for item in profile.firmware if item.people >= rows), None)
-    lost = f", without its {_recording(profile):g} hours of recording" if _recording(profile) else ""
+    lost = f", without the {_extra(profile)}" if _extra(profile) else ""
     way = f"Its firmware “{other.name}” holds them{lost}: see Transfer, Ports" if other else "Choose fewer people"
     raise RadioFullError(
         f"The firmware in the radio{f' ({held.firmware})' if held.firmware else ''} holds {held.capacity:,} people, and "
@@ -96,8 +96,8 @@ def require_room(held: PeopleHeld, rows: int, profile: Profile) -> None:
     )
 
 
-def _recording(profile: Profile) -> float:
-    return max((item.recording_h for item in profile.firmware), default=0.0)
+def _extra(profile: Profile) -> str:
+    return next((item.extra for item in profile.firmware if item.extra), "")
 
 
 def _rows(body: bytes, profile: Profile) -> int:
