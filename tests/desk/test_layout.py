@@ -1,9 +1,13 @@
 """Every page at several sizes of window and text, in both themes: nothing cut, nothing overlapping, nothing scrolled sideways."""
 
+from datetime import timedelta
+
 import pytest
 from PyQt6.QtTest import QTest
 
+from tests.days import MOMENT
 from tests.desk.layout import faults
+from umbra_awl.core.keep.clock import Clock
 from umbra_awl.desk.stages import STAGES
 from umbra_awl.desk.workbench import Selection
 
@@ -72,12 +76,51 @@ def test_every_way_to_practise_fits(window, size, scale, theme):
     page, found = window.stages["log"].drills, []
     for way in WAYS:
         page.show_way(way)
-        for at in range(8 if way == "questions" else 1):
-            if at:
-                page.questions.go_on()
-                page.questions.go_on()
-            QTest.qWait(40)
-            found += [f"{way} {at}: {fault}" for fault in faults(window)]
+        QTest.qWait(40)
+        found += [f"{way}: {fault}" for fault in faults(window)]
+    assert not found, "\n".join(found)
+
+
+def fitted_to(window, size, scale, theme):
+    window.theme.choose(theme)
+    window.theme.scale = scale
+    window.theme.rescale(0)
+    window.resize(*size)
+
+
+@pytest.mark.parametrize(("size", "scale", "theme"), [CASES[1], CASES[6]])
+def test_every_question_fits_and_so_does_its_answer(window, size, scale, theme):
+    """Which ones are asked differs from day to day, so all of them are looked at."""
+    fitted_to(window, size, scale, theme)
+    window.open_stage("log", "drills")
+    page, found = window.stages["log"].drills, []
+    page.show_way("questions")
+    panel = page.questions
+    asked = panel._coach.questions()
+    assert len(asked) > 60
+    for question in asked.values():
+        panel.left, panel.count = [question], 1
+        panel._next()
+        QTest.qWait(1)
+        found += [f"{question.key}: {fault}" for fault in faults(panel)]
+        panel.go_on()
+        QTest.qWait(1)
+        found += [f"{question.key} answered: {fault}" for fault in faults(panel)]
+    assert not found, "\n".join(found)
+
+
+@pytest.mark.parametrize(("size", "scale", "theme"), [CASES[0], CASES[1], CASES[5], CASES[6], CASES[7]])
+@pytest.mark.parametrize("days", [7, 11])
+def test_on_the_first_and_last_day_of_the_trip_the_log_fits(window, size, scale, theme, days):
+    """Where one is on the way, the line to log says from where one speaks, and the week has its clock."""
+    window.bench.clock = Clock(MOMENT + timedelta(days=days))
+    fitted_to(window, size, scale, theme)
+    window.bench.select(Selection("cairnlow-dmr", "nessa-torrick", 1))
+    found = []
+    for page in STAGES["log"].pages:
+        window.open_stage("log", page)
+        QTest.qWait(40)
+        found += [f"{page}: {fault}" for fault in faults(window)]
     assert not found, "\n".join(found)
 
 

@@ -140,15 +140,15 @@ def test_settings_of_the_whole_radio(qtbot, window, stage):
     window.bench.choose_radio("moor")
     stage.show_page("settings")
     page = stage.settings
-    choose(page.radio_card, "Firmware", "Recording")
+    choose(page.radio_card, "Firmware", "Plain")
     assert radio(window, "moor").firmware == "plain"
     edit_field(qtbot, page.radio_card, "Start-up text", "Good day")
     choose(page.radio_card, "Time-out", "240 s")
     choose(page.radio_card, "Position", "GPS")
-    choose(page.keys_card, "P2, long", "monitor")
+    choose(page.keys_card, "Palm, long", "monitor")
     settings = window.bench.fit.memory.settings
     assert (settings.startup, settings.time_out_s, settings.position) == ("Good day", 240, "gps")
-    assert {(item.key, item.press): item.action for item in settings.keys}["Lower", "long"] == "monitor"
+    assert {(item.key, item.press): item.action for item in settings.keys}["Palm", "long"] == "monitor"
     page._texts.setPlainText("On my way\n\nQRX five\n")
     page.keep_texts()
     assert window.bench.fit.memory.settings.quick_texts == ("On my way", "QRX five")
@@ -251,7 +251,7 @@ def test_three_radios_are_compared_explained_and_weighed(qtbot, window, stage):
     choose(page.card, "Position", "wanted")
     edit_field(qtbot, page.card, "People", "100,000")
     assert sheet.candidates[0].profile.name == "Moor 4K"
-    assert "It holds 200000 people, with the firmware “People”" in " ".join(texts(page.why))
+    assert "It holds 150000 people, with the firmware “Crowd”" in " ".join(texts(page.why))
     row = next(at for at, point in enumerate(sheet.candidates[0].points) if point.name == "people")
     sheet.choose(0, row)
     before = sheet.candidates[0].share

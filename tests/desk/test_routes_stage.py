@@ -418,7 +418,7 @@ def test_every_power_step_of_the_radio_at_hand_can_be_chosen(window, sheet, insp
         return window.bench.fit.channel_of(window.bench.route.key).power
 
     assert power() == 0, "one's own hotspot needs no more"
-    for step, word in enumerate(("1 W", "2.5 W", "5 W", "7 W")):
+    for step, word in enumerate(("0.8 W", "2.2 W", "4.4 W", "6 W")):
         choose(inspector.card, "Power", f"Moor 4K: {word}")
         assert power() == step
     assert window.bench.route.power == "auto", "other radios keep what is proposed"

@@ -287,7 +287,7 @@ def test_exposure_follows_the_radio_and_says_it_is_an_estimate(qtbot, stage):
     exposure = stage.exposure
     assert "Keep people 0.34 m" in exposure.result.text()
     exposure.choose("moor")
-    assert exposure.values["watts"] == 7.0
+    assert exposure.values["watts"] == 6.0
     commit(qtbot, exposure.fields, "Talking", "100 %")
     assert "Keep people" in exposure.result.text()
     commit(qtbot, exposure.fields, "Frequency", "7")

@@ -40,7 +40,7 @@ def test_the_steps_of_loading_interrupted_and_brought_back(window, page, demo, q
         qtbot.waitUntil(lambda: not window.runner.running, timeout=30_000)
         job.load(firmware)
         settle(qtbot, job)
-        assert "Switch it off, hold P1 and the key" in job.fault
+        assert "Switch it off, hold Heel and the talk key" in job.fault
         page._switch(on=False, keys=False)
         page._switch(on=True, keys=True)
         job.knock()

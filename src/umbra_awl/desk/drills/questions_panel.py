@@ -72,6 +72,10 @@ class QuestionsPanel(QWidget):
         self.choices.itemActivated.connect(lambda _item: self.go_on())
         self.pieces = Pieces()
         self.pieces.setAccessibleName("Steps to put in order; Alt with an arrow moves one")
+        for listed in (self.choices, self.pieces):
+            listed.setWordWrap(True)
+            listed.setResizeMode(QListWidget.ResizeMode.Adjust)
+            listed.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.moves = QWidget()
         moves = row(self.moves, gap=6)
         moves.addWidget(button("Up", lambda: self.pieces.move_by(-1)))
@@ -165,6 +169,7 @@ class QuestionsPanel(QWidget):
         else:
             right = is_right(question, self.answer_now())
             self.answered, self.right = True, self.right + right
+            self.moves.hide()
             shown = question.answer.replace(" ", "·") if question.exact else question.answer.replace("\n", " → ")
             self.told.setText(f"{'Right.' if right else f'No: it is {shown}.'} {question.why}")
             restyle(self.told, "role", "ok" if right else "stop")

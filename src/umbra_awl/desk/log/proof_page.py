@@ -12,6 +12,7 @@ from umbra_awl.desk.asked import ask_button
 from umbra_awl.desk.log.proof_map import ProofMap
 from umbra_awl.desk.log.write_card import WriteCard
 from umbra_awl.desk.log_book import LogBook
+from umbra_awl.desk.parts.low_scroll import LowScroll
 from umbra_awl.desk.parts.rows_table import RowsTable
 from umbra_awl.desk.parts.saving import ask_place, save_file, save_later
 from umbra_awl.desk.parts.widgets import button, column, row, rows_of, words
@@ -50,15 +51,15 @@ class ProofPage(QWidget):
         self.map = ProofMap(bench, theme, book)
         outer.addWidget(self.map, 1)
         outer.addWidget(words(_LEGEND, "second", wrap=True))
-        self.side = QWidget()
-        self._place_side()
+        self.side: QWidget = self._place_side()
         self.map.chosen.connect(self._show_route)
         book.changed.connect(self.refresh)
         bench.results_changed.connect(self.refresh)
         self.refresh()
 
-    def _place_side(self) -> None:
-        beside = column(self.side, 6)
+    def _place_side(self) -> QWidget:
+        inside = QWidget()
+        beside = column(inside, 6)
         self.title = words("", "title", wrap=True)
         self.told = words("", "second", wrap=True)
         beside.addWidget(self.title)
@@ -69,6 +70,7 @@ class ProofPage(QWidget):
         self.table = RowsTable(self._theme, "Key-ups that prove most")
         self.table.chosen.connect(self._go_next)
         beside.addWidget(self.table, 1)
+        scroll = LowScroll(inside, self.table)
         beside.addLayout(
             rows_of(
                 button("Save for the pocket", self.save_next),
@@ -77,6 +79,7 @@ class ProofPage(QWidget):
                 button("The listing is wrong …", self.say_wrong),
             )
         )
+        return scroll
 
     # showing
 

@@ -100,6 +100,13 @@ class RowsTable(QTableView):
         self.texts.put(heads, rows, tones, mono=mono)
         self._spread()
 
+    @property
+    def whole_height(self) -> int:
+        """The height in which all its rows stand without scrolling, in pixels."""
+        rows, header = self.verticalHeader(), self.horizontalHeader()
+        above = header.sizeHint().height() if header is not None else 0
+        return above + (rows.length() if rows is not None else 0) + 2 * self.frameWidth()
+
     def text(self, row: int, column: int) -> str:
         """The text of a cell."""
         return self.texts.rows[row][column]
