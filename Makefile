@@ -1,4 +1,4 @@
-.PHONY: demo test lint bench screenshots setup
+.PHONY: demo test night explore lint bench screenshots setup
 
 demo:
 	@scripts/setup.sh demo
@@ -6,7 +6,15 @@ demo:
 
 test:
 	@scripts/setup.sh
-	@scripts/test.sh
+	@.venv/bin/python scripts/test.py
+
+night:
+	@scripts/setup.sh
+	@.venv/bin/python scripts/test.py night
+
+explore:
+	@scripts/setup.sh
+	@.venv/bin/python scripts/test.py explore $(MINUTES)
 
 lint:
 	@scripts/setup.sh

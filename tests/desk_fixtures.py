@@ -7,6 +7,7 @@ from types import MappingProxyType
 
 import pytest
 from PyQt6 import sip
+from PyQt6.QtWidgets import QApplication
 
 from tests.days import TODAY
 from umbra_awl.demo.fresh import lay_out
@@ -58,18 +59,29 @@ def demo_window(qtbot, qapp, demo):
 
 
 def opened(qtbot, qapp, directory):
+    made = built(qapp, directory)
+    qtbot.waitUntil(made.isActiveWindow)
+    yield made
+    made.runner.cancel()
+    qtbot.waitUntil(lambda: not made.runner.running, timeout=10_000)
+    let_go(made)
+
+
+def built(qapp, directory):
     made = build(qapp, Settings(), synchronous=True, directory=directory)
     made.theme.choose("light")
     made.resize(1280, 800)
     made.show()
     made.activateWindow()
-    qtbot.waitUntil(made.isActiveWindow)
-    yield made
-    made.runner.cancel()
-    qtbot.waitUntil(lambda: not made.runner.running, timeout=10_000)
+    return made
+
+
+def let_go(made):
     made.close()
     assert not [thread for thread in threading.enumerate() if thread.name.startswith("results")]
-    sip.delete(made)  # a window that lingers is polished anew with every later one
+    sip.delete(made)  # a window that lingers is polished anew with every later one, and so is what it let go of
+    for left in [item for item in QApplication.allWidgets() if item.parent() is None]:
+        sip.delete(left)
 
 
 @pytest.fixture

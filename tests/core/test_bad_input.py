@@ -237,6 +237,7 @@ def test_plans_that_are_none_are_refused(data):
         parse_plan(data)
 
 
+@pytest.mark.night
 def test_forty_thousand_doubled_keys_and_six_thousand_chained_steps_are_soon_gone_through(plan):
     from msgspec.structs import replace
 

@@ -5,6 +5,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from tests.days import TODAY
+from tests.examples import examples
 from tests.strategies import plans
 from umbra_awl.core.fit.compare import Needs, compare, platforms
 from umbra_awl.core.hotspot.compatible import HotspotNeeds, PartsError, builds, parse_parts, shipped_parts
@@ -81,6 +82,7 @@ def test_what_is_needed_beside_it(index):
     assert platforms(PROFILES.values()) == ["Alder", "Birch"]
 
 
+@examples(30)
 @given(plans(), st.dictionaries(st.sampled_from(["DMR routes", "names in full", "position"]), st.integers(0, 3)))
 def test_shares_are_shares_and_the_best_comes_first(plan, weight):
     found = compare(PlanIndex(plan, TODAY), PROFILES.values(), Needs(position=True, weight=weight))

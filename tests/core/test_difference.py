@@ -6,6 +6,7 @@ from hypothesis import given
 from msgspec.structs import replace
 
 from tests.days import TODAY
+from tests.examples import examples
 from tests.strategies import plans
 from umbra_awl.core.fit.fitting import fit
 from umbra_awl.core.plan.index import PlanIndex
@@ -224,6 +225,7 @@ def test_added_and_removed_channels_are_said_by_their_mode():
     assert [line[0] for line in lines(BASE, Memory("tarn16")) if line[1] == "channel"] == ["removed"] * 4
 
 
+@examples(30)
 @given(plans(), plans())
 def test_no_difference_means_the_same_memory_for_every_radio(one, other):
     for key in ("tarn", "moor", "fell", "crag"):

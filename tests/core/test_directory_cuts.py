@@ -44,6 +44,7 @@ def content(path, what):
     return rows
 
 
+@pytest.mark.night
 @pytest.mark.parametrize("what", ["access", "people"])
 def test_kills_while_importing(files, tmp_path, what):
     path = tmp_path / "s.sqlite"

@@ -1,8 +1,9 @@
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from msgspec.structs import replace
 
 from tests.days import TODAY
+from tests.examples import examples
 from tests.strategies import plans
 from umbra_awl.core.findings.evaluate import Evaluator, findings_of
 from umbra_awl.core.findings.model import Target
@@ -221,7 +222,7 @@ def stops_of(findings):
     return {(item.rule.name, item.target.key.partition("@")[0]) for item in findings if item.severity == "stop"}
 
 
-@settings(max_examples=120)
+@examples(120)
 @given(plans())
 def test_every_repair_removes_its_finding_adds_no_stop_and_undoes_exactly(plan):
     before = found(plan)

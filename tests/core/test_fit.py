@@ -5,6 +5,7 @@ from hypothesis import strategies as st
 from msgspec.structs import replace
 
 from tests.days import TODAY
+from tests.examples import examples
 from tests.strategies import plans
 from umbra_awl.core.fit.choices import power_on_radio
 from umbra_awl.core.fit.fitting import fit
@@ -33,6 +34,7 @@ def small(**limits):
     return msgspec.structs.replace(base, limits=msgspec.structs.replace(base.limits, **limits))
 
 
+@examples(30)
 @given(plans(), st.sampled_from(["tarn", "moor"]))
 def test_the_same_plan_gives_the_same_bytes(plan, radio):
     again = msgspec.json.decode(msgspec.json.encode(plan), type=type(plan))
@@ -93,6 +95,7 @@ def test_power_is_the_highest_step_the_licence_allows(plan):
     assert fitted(plan, "moor").memory.channels[0].power == 3
 
 
+@examples(30)
 @given(plans(), plans())
 def test_what_was_remembered_of_one_plan_does_not_show_in_the_next(one, other):
     """An edit may change anything: the fit of an index that remembers is the fit of one that does not."""

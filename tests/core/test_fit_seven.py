@@ -3,12 +3,13 @@
 from pathlib import Path
 
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 from msgspec.structs import replace
 
 from tests.core.golden import memory_text
 from tests.days import TODAY
+from tests.examples import examples
 from tests.strategies import plans
 from umbra_awl.core.fit.choices import decisions, leave_all, name_on_radio, set_key, set_radio, set_settings
 from umbra_awl.core.fit.compare import tried
@@ -58,7 +59,7 @@ def profiles(draw):
 
 
 @given(plans(), profiles())
-@settings(max_examples=120)
+@examples(120)
 def test_no_radio_is_given_more_than_it_holds_and_nothing_is_lost_in_silence(plan, profile):
     index = PlanIndex(plan, TODAY)
     made = tried(index, profile)

@@ -4,6 +4,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from tests.days import TODAY
+from tests.examples import examples
 from tests.strategies import plans
 from umbra_awl.core.fit.fitting import fit
 from umbra_awl.core.plan.index import PlanIndex
@@ -33,6 +34,7 @@ def foreign(image, profile):
     return bytes(kept)
 
 
+@examples(30)
 @given(plans(), KEYS)
 def test_merging_leaves_every_foreign_byte_alone(plan, radio):
     memory = memory_of(plan, radio)
@@ -41,6 +43,7 @@ def test_merging_leaves_every_foreign_byte_alone(plan, radio):
     assert foreign(merged, profile) == foreign(FACTORY[profile.key], profile)
 
 
+@examples(30)
 @given(plans(), KEYS)
 def test_what_is_merged_reads_back_the_same(plan, radio):
     memory = _writable(memory_of(plan, radio))
@@ -142,6 +145,7 @@ def test_a_changed_id_is_told_masked(plan):
     assert change.detail == "999•••• → 999••••"
 
 
+@examples(30)
 @given(plans(), plans())
 def test_writing_what_a_change_sheet_says_leaves_nothing_to_change(old, new):
     """From any held memory to any other: once merged, a second comparison finds nothing."""

@@ -5,6 +5,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 from msgspec.structs import replace
 
+from tests.examples import examples
 from umbra_awl.core.radio.memory import KeyPress, Memory, Settings
 from umbra_awl.core.radio.profile_file import shipped_profiles
 from umbra_awl.core.transfer.difference import difference
@@ -33,6 +34,7 @@ def settings_of(draw, profile):
     )
 
 
+@examples(30)
 @given(st.data(), st.sampled_from([MOOR, TARN]))
 def test_what_is_set_reads_back_and_the_rest_stays_as_it_was(data, profile):
     first, second = data.draw(settings_of(profile)), data.draw(settings_of(profile))

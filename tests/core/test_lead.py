@@ -5,12 +5,13 @@ from datetime import UTC, date, datetime
 from itertools import pairwise
 
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 from icalendar import Calendar
 from msgspec.structs import replace
 
 from tests.days import TODAY
+from tests.examples import examples
 from umbra_awl.core.agenda.calendar import chart_ics, trip_ics
 from umbra_awl.core.agenda.lead import chart, day_words, ends, forecast, in_order
 from umbra_awl.core.agenda.steps import add_step, remove_step, set_step, steps_for, templates, use_template
@@ -65,6 +66,7 @@ def paths_of(steps):
             yield from walk(step.key)
 
 
+@examples(30)
 @given(step_graphs())
 def test_the_critical_path_is_the_longest_by_brute_force(steps):
     days = {step.key: step.likely for step in steps}
@@ -77,6 +79,7 @@ def test_the_critical_path_is_the_longest_by_brute_force(steps):
     assert critical == on_longest
 
 
+@examples(30)
 @given(step_graphs())
 def test_a_step_may_be_later_by_its_slack_and_no_more(steps):
     found = chart(steps, WEDNESDAY)
@@ -92,6 +95,7 @@ def test_a_step_may_be_later_by_its_slack_and_no_more(steps):
             assert (end > last + 1e-6) is moved
 
 
+@examples(30)
 @given(step_graphs())
 def test_earliest_likely_and_drawn_days_are_in_order(steps):
     found = forecast(in_order(steps), WEDNESDAY)
@@ -101,6 +105,7 @@ def test_earliest_likely_and_drawn_days_are_in_order(steps):
     assert forecast(in_order(steps), WEDNESDAY) == found
 
 
+@examples(30)
 @given(step_graphs(), st.randoms())
 def test_the_order_of_the_plan_does_not_matter(steps, chance):
     shuffled = list(steps)
@@ -292,7 +297,7 @@ def test_an_office_ends_its_step_on_a_working_day(work_days, last):
 
 
 @given(step_graphs(), st.integers(1, 10_000), st.integers(1, 10_000))
-@settings(max_examples=40, deadline=None)
+@examples(40, deadline=None)
 def test_the_likely_day_does_not_move_with_the_seed(steps, one, other):
     first, second = (forecast(steps, MONDAY, seed) for seed in (one, other))
     for name in ("p10", "p50", "p90"):

@@ -1,8 +1,9 @@
 """One truth about a key-up: what the trace lets through has no finding that says otherwise, and what it stops has one."""
 
-from hypothesis import example, given, settings
+from hypothesis import example, given
 
 from tests.days import TODAY
+from tests.examples import examples
 from tests.slips import PROFILES, slipped, slips, sound_plan
 from umbra_awl.core.findings.evaluate import findings_of
 from umbra_awl.core.fit.fitting import fit
@@ -99,6 +100,6 @@ def test_a_plan_without_slips_reaches_everywhere():
 
 @example([(1, 131, 11)])
 @given(slips)
-@settings(max_examples=150, deadline=None)
+@examples(150, deadline=None)
 def test_trace_and_findings_agree_on_plans_with_slips(made):
     look(slipped(made))

@@ -6,6 +6,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from tests.examples import examples
 from tests.strategies import plans
 from umbra_awl.core.plan.file_form import PlanFormError, parse_plan, plan_bytes, schema
 from umbra_awl.core.plan.model import Plan, Route
@@ -17,6 +18,7 @@ def test_writing_and_reading_is_identity(plan):
     assert parse_plan(plan_bytes(plan)) == plan
 
 
+@examples(30)
 @given(plans())
 def test_equal_plans_give_equal_bytes(plan):
     assert plan_bytes(parse_plan(plan_bytes(plan))) == plan_bytes(plan)
@@ -87,6 +89,7 @@ def test_a_flipped_byte_parses_or_is_refused(plan, data):
     assert isinstance(again, Plan)
 
 
+@examples(30)
 @given(plans(), plans())
 def test_a_patch_leads_from_any_plan_to_any_other(one, other):
     other = msgspec.structs.replace(other, format=one.format, version=one.version)

@@ -1,11 +1,12 @@
 """Values that no radio holds are never cut to bits: the route stays out with the reason, or the image is refused whole."""
 
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 from msgspec.structs import replace
 
 from tests.days import TODAY
+from tests.examples import examples
 from umbra_awl.core.fit.fitting import fit
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.radio.memory import Channel, Contact, Memory
@@ -52,7 +53,7 @@ def test_a_number_that_cannot_be_called_stays_out_with_the_reason(plan, number):
 
 
 @given(st.integers(-(2**40), 2**40), st.integers(-(2**34), 2**34), st.integers(-300, 300), st.integers(-(2**40), 2**40))
-@settings(max_examples=40)
+@examples(40)
 def test_whatever_the_plan_holds_is_fitted_and_packed_or_left_out(number, hertz, code, own_id):
     plan, _target = with_destination(demo_plan(TODAY), number)
     service = next(item for access in plan.access for item in access.services if item.mode == "dmr")

@@ -11,17 +11,17 @@ from umbra_awl.core.keep.clock import Clock
 from umbra_awl.desk.stages import STAGES
 from umbra_awl.desk.workbench import Selection
 
-CASES = [
-    ((1280, 800), 1.0, "light"),
-    ((1024, 700), 1.0, "dark"),
-    ((1280, 800), 1.5, "light"),
-    ((1920, 1080), 1.5, "dark"),
-    ((1280, 800), 0.9, "light"),
-    ((1024, 700), 1.3, "dark"),
-    ((1024, 700), 1.5, "light"),
-    ((1024, 700), 1.15, "light"),
-    ((1920, 1080), 0.9, "light"),
-]
+USUAL, LOW, LARGE, WIDE = (
+    ((1280, 800), 1.0, "light"), ((1024, 700), 1.0, "dark"), ((1024, 700), 1.5, "light"), ((1920, 1080), 1.5, "dark"),
+)  # fmt: skip
+BY_NIGHT = [
+    pytest.param(*case, marks=pytest.mark.night)
+    for case in (
+        ((1280, 800), 1.5, "light"), ((1280, 800), 0.9, "light"), ((1024, 700), 1.3, "dark"), ((1024, 700), 1.15, "light"),
+        ((1920, 1080), 0.9, "light"),
+    )
+]  # fmt: skip
+CASES = [USUAL, LOW, LARGE, WIDE, *BY_NIGHT]
 
 
 @pytest.mark.parametrize(("size", "scale", "theme"), CASES)
@@ -41,7 +41,7 @@ def test_every_page_fits(window, demo, size, scale, theme):
     assert not found, "\n".join(found)
 
 
-@pytest.mark.parametrize(("size", "scale", "theme"), CASES[:3] + CASES[6:7])
+@pytest.mark.parametrize(("size", "scale", "theme"), [USUAL, LARGE, *BY_NIGHT[:1]])
 @pytest.mark.parametrize("radio", ["fell", "moor"])
 def test_the_ways_into_other_radios_fit_too(window, demo, size, scale, theme, radio):
     from umbra_awl.core.plan.edits import set_fields
@@ -64,7 +64,7 @@ def test_the_ways_into_other_radios_fit_too(window, demo, size, scale, theme, ra
     assert not found, "\n".join(found)
 
 
-@pytest.mark.parametrize(("size", "scale", "theme"), [CASES[0], CASES[1], CASES[5], CASES[6]])
+@pytest.mark.parametrize(("size", "scale", "theme"), [USUAL, LOW, LARGE, BY_NIGHT[2]])
 def test_every_way_to_practise_fits(window, size, scale, theme):
     from umbra_awl.desk.log.drills_page import WAYS
 
@@ -88,7 +88,7 @@ def fitted_to(window, size, scale, theme):
     window.resize(*size)
 
 
-@pytest.mark.parametrize(("size", "scale", "theme"), [CASES[1], CASES[6]])
+@pytest.mark.parametrize(("size", "scale", "theme"), [LOW, LARGE])
 def test_every_question_fits_and_so_does_its_answer(window, size, scale, theme):
     """Which ones are asked differs from day to day, so all of them are looked at."""
     fitted_to(window, size, scale, theme)
@@ -109,7 +109,7 @@ def test_every_question_fits_and_so_does_its_answer(window, size, scale, theme):
     assert not found, "\n".join(found)
 
 
-@pytest.mark.parametrize(("size", "scale", "theme"), [CASES[0], CASES[1], CASES[5], CASES[6], CASES[7]])
+@pytest.mark.parametrize(("size", "scale", "theme"), [USUAL, LARGE, *BY_NIGHT[2:4]])
 @pytest.mark.parametrize("days", [7, 11])
 def test_on_the_first_and_last_day_of_the_trip_the_log_fits(window, size, scale, theme, days):
     """Where one is on the way, the line to log says from where one speaks, and the week has its clock."""

@@ -126,7 +126,7 @@ def test_the_simulated_radio_can_be_pressed_in_the_demo(window, radios, qtbot):
     card.page.open_bench()
     (shown,) = card.page.findChildren(BenchRadio)
     shown.do("write out")
-    assert shown.line.text() == "COPIED"
+    assert shown.line.text() == "ALL IS OVER"
     shown.do("power")
     shown._move_card()
     assert card.page.found.stage == "ready"

@@ -12,14 +12,14 @@ from umbra_awl.demo.furnish import furnish
 from umbra_awl.standins.launch import RadioProcess
 
 pytestmark = pytest.mark.journey
-PEOPLE = 200_000
+PEOPLE = 150_000
 
 
 def rules(window):
     return [item.rule.name for item in window.bench.results.findings]
 
 
-def test_200_000_people_cut_told_and_resumed(demo_window, demo, qtbot):
+def test_150_000_people_cut_told_and_resumed(demo_window, demo, qtbot):
     window = demo_window
     furnish(demo, TODAY, PEOPLE + 50_000)
     profile, memory, port = demo.radios["moor"]

@@ -60,7 +60,7 @@ def test_the_steps_of_loading_interrupted_and_brought_back(window, page, demo, q
         settle(qtbot, job)
         assert job.trouble is None
         assert job.seen.answer.identity.firmware == "2.00"
-        assert job.seen.answer.variant == "Recording"
+        assert job.seen.answer.variant == "Plain"
 
 
 def test_plug_it_in_now_finds_the_port_that_came_or_says_what_is_wrong(window, page, qtbot):

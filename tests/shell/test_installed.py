@@ -32,6 +32,7 @@ def wheel(tmp_path_factory):
     return next(out.glob("*.whl"))
 
 
+@pytest.mark.night
 def test_the_wheel_holds_every_file_of_the_application(wheel):
     with ZipFile(wheel) as archive:
         held = set(archive.namelist())
@@ -46,6 +47,7 @@ def test_the_wheel_holds_every_file_of_the_application(wheel):
     assert any(name.endswith("/licenses/LICENSE") for name in held)
 
 
+@pytest.mark.night
 def test_a_fresh_environment_runs_it(wheel, tmp_path):
     target = tmp_path / "site"
     done = run(sys.executable, "-m", "pip", "install", "--no-deps", "-q", "--target", str(target), str(wheel))

@@ -36,7 +36,7 @@ def test_a_radio_with_a_card_slot_is_told_what_to_do_and_answers(tmp_path):
     with CardRadioProcess("syke-f1", tmp_path / "syke.radio", tmp_path / "place") as radio:
         assert radio.state["card"] == "radio"
         state = radio.do("write out")
-        assert state["lines"][0] == "COMPLETE"
+        assert state["lines"][0] == "POURED"
         radio.do("power")
         assert radio.do("push out")["card"] == "computer"
         assert (radio.reader / "SYKE-F1" / "KEPT" / "SAVE0001.AWC").exists()

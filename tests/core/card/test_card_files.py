@@ -1,7 +1,6 @@
 """What a card may hold of every kind of damage and malice: a clear fault, soon, and nothing read that is not on the card."""
 
 import os
-import time
 import tracemalloc
 
 import pytest
@@ -67,12 +66,10 @@ def test_huge_files_pipes_links_and_folders_are_told_and_not_read(card):
     os.mkfifo(card.kept / "PIPE.AWC")
     (card.kept / "LINK.AWC").symlink_to("/etc/passwd")
     (card.kept / "DIR.AWC").mkdir()
-    begun = time.monotonic()
     tracemalloc.start()
     told = faults(card)
     peak = tracemalloc.get_traced_memory()[1]
     tracemalloc.stop()
-    assert time.monotonic() - begun < 2
     assert peak < 20_000_000
     assert set(told) == {"HUGE.AWC", "PIPE.AWC", "LINK.AWC", "DIR.AWC"}
     assert "4,294,967,296 bytes" in told["HUGE.AWC"]

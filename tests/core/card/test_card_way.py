@@ -8,6 +8,7 @@ from hypothesis import given
 
 from tests.core.card.bench import CARD_FED, NOW, PROFILES, Bench
 from tests.core.test_image import _writable
+from tests.examples import examples
 from tests.strategies import plans
 from umbra_awl.core.radio.memory import without_routes
 from umbra_awl.core.transfer.card.form import CardFile, Header
@@ -79,6 +80,7 @@ def test_every_foreign_byte_of_the_radio_stays(bench):
     assert before == after
 
 
+@examples(30)
 @given(plans())
 def test_what_any_plan_puts_into_a_card_fed_radio_reads_back_the_same(plan):
     for key in CARD_FED:

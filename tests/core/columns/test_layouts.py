@@ -1,11 +1,12 @@
 """CSV layouts: both ways without loss of what they can hold, clear words for what they cannot."""
 
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 from msgspec.structs import replace
 
 from tests.days import TODAY
+from tests.examples import examples
 from tests.strategies import plans
 from umbra_awl.core.columns.csv_guess import guess_layout, take_sample
 from umbra_awl.core.columns.csv_in import read_files
@@ -45,7 +46,7 @@ def with_real_tones(memory):
 
 
 @given(plans(tidy=True), st.sampled_from(list(PROFILES)))
-@settings(max_examples=60)
+@examples(60)
 def test_the_wide_layout_loses_nothing(plan, key):
     assert round_trip(with_real_tones(memory_of(plan, key)), WIDE).lost == ()
 
@@ -54,7 +55,7 @@ KEPT = "name mode rx_hz tx_hz tone_tx width_hz color_code slot ur rpt1 dgid_tx r
 
 
 @given(plans(tidy=True), st.sampled_from(list(PROFILES)), st.sampled_from([NARROW, SPREAD]))
-@settings(max_examples=60)
+@examples(60)
 def test_the_other_layouts_bring_back_frequencies_modes_and_what_opens(plan, key, layout):
     memory = with_real_tones(memory_of(plan, key))
     back = round_trip(memory, layout).back
@@ -213,7 +214,7 @@ def test_layouts_are_kept_and_found_again_and_a_broken_one_is_said(tmp_path):
 
 
 @given(st.one_of(st.binary(max_size=300), st.text("Ch,Name;\n0123³²٣.MHzé", max_size=200).map(str.encode)))
-@settings(max_examples=300)
+@examples(300)
 def test_any_bytes_are_a_sample_or_refused_and_read_or_refused(data):
     try:
         layout = guess_layout([take_sample("any.csv", data)], "Any")

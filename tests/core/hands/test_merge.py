@@ -6,6 +6,7 @@ from hypothesis import strategies as st
 from msgspec.structs import replace
 
 from tests.days import TODAY
+from tests.examples import examples
 from tests.slips import slipped, slips, sound_plan
 from umbra_awl.core.hands.merge import ORDER, merge
 from umbra_awl.core.hands.refer import references
@@ -67,7 +68,7 @@ def test_changes_of_different_things_are_joined_whoever_is_mine(one, two):
 
 
 @given(changed(), changed())
-@settings(max_examples=40)
+@examples(40)
 def test_whatever_both_did_is_there_or_asked_and_the_result_opens(mine, theirs):
     found = merge(BASE, mine, theirs)
     assert found.faults == ()

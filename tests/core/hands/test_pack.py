@@ -6,11 +6,12 @@ import zipfile
 from hashlib import sha256
 
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 from msgspec.structs import replace
 
 from tests.days import TODAY
+from tests.examples import examples
 from umbra_awl.core.agenda.steps import parse_template, template_text, templates
 from umbra_awl.core.hands.followed import follow, followed_by, news, place_of, unfollow
 from umbra_awl.core.hands.kinds import KINDS
@@ -140,7 +141,7 @@ def test_what_is_no_pack_is_refused_whole(data, words):
 
 
 @given(st.binary(max_size=60), st.integers(0, 4_000), st.integers(0, 80))
-@settings(max_examples=120)
+@examples(120)
 def test_damaged_packs_are_refused_or_told_and_never_break(noise, at, cut):
     whole = pack()
     try:

@@ -5,6 +5,7 @@ from bench.calibration import Oscillator, by_advice, key_up, trial
 from hypothesis import given
 from hypothesis import strategies as st
 
+from tests.examples import examples
 from umbra_awl.core.hotspot.calibrate.following import advise, next_offset, told
 from umbra_awl.core.hotspot.calibrate.model import ENOUGH_HZ, FURTHEST_HZ, estimate, rate
 from umbra_awl.core.hotspot.calibrate.readings import (
@@ -33,6 +34,7 @@ def curve(offset, center, width=900.0, floor=0.003, shape=2.2):
     return float(rate(np.array(offset - center), np.array(width), np.array(floor), np.array(shape)))
 
 
+@pytest.mark.night
 def test_few_readings_by_advice_and_an_interval_that_is_right():
     needed, by_hand, held = trial(90, seed=7)
     assert needed <= 7 < by_hand
@@ -82,6 +84,7 @@ def test_what_is_left_out_does_not_count():
     assert advise([*good, spoiled]).estimate.center_hz == advise(good).estimate.center_hz
 
 
+@examples(30)
 @given(st.lists(st.tuples(st.integers(-9_999, 9_999), st.integers(0, 20_000), st.integers(0, 20_000)), max_size=7))
 def test_any_readings_give_an_interval_and_a_place_to_try(rows):
     readings = [Reading(offset, min(errors, bits), bits) for offset, errors, bits in rows]

@@ -1,10 +1,11 @@
 """The log as CSV: every field out and in again, other hands' tables by their headings, what cannot be taken is told."""
 
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from tests.core.logbook.test_adif import ENTRIES
+from tests.examples import examples
 from umbra_awl.core.logbook.adif import Fault, Imported
 from umbra_awl.core.logbook.csv_log import csv_text, read_csv
 from umbra_awl.core.logbook.joining import join
@@ -19,7 +20,7 @@ def read(tmp_path, text):
 
 
 @given(st.lists(ENTRIES, min_size=1, max_size=4, unique_by=lambda item: item.key))
-@settings(max_examples=40)
+@examples(40)
 def test_every_field_goes_out_and_comes_in_again(tmp_path_factory, made):
     back = read(tmp_path_factory.mktemp("csv"), csv_text(made))
     assert back.faults == ()

@@ -10,6 +10,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from PIL import Image, ImageDraw
 
+from tests.examples import examples
 from umbra_awl.core.messages.blocks import Incoming, Outgoing, make_offer
 from umbra_awl.core.messages.carriers import CarrierError, parse_carriers, shipped_carriers
 from umbra_awl.core.messages.cost import TURN_S, Means, airtime_s, cost_of, seconds_words
@@ -104,7 +105,7 @@ def test_what_is_no_picture_is_refused_in_a_sentence(data, words):
 
 
 @given(st.data())
-@settings(max_examples=40)
+@examples(40)
 def test_spoiled_files_are_refused_or_taken_and_never_worse(data):
     whole = bytearray(
         as_bytes(Image.new("RGB", (64, 48), "navy"), data.draw(st.sampled_from(["JPEG", "PNG", "GIF", "BMP", "TIFF"])))

@@ -3,12 +3,13 @@
 import random
 
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 from msgspec.structs import replace
 
 from tests.core.paper.keypad_radio import KeypadRadio
 from tests.days import TODAY
+from tests.examples import examples
 from tests.strategies import plans
 from umbra_awl.core.facts.width import NARROW_HZ, WIDE_HZ
 from umbra_awl.core.fit.compare import tried
@@ -150,7 +151,7 @@ def test_while_the_guard_is_on_free_tuning_is_prohibited_on_every_half(key, star
 
 
 @given(plans(tidy=True), st.sampled_from(KEYPADS), st.booleans(), st.booleans(), st.integers(0, 10**6))
-@settings(max_examples=60)
+@examples(60)
 def test_any_memory_is_typed_as_meant_or_said_to_be_beyond_the_keys(plan, key, cheapest, short, start):
     profile = PROFILES[key]
     memory = tried(PlanIndex(plan, TODAY), profile).memory
