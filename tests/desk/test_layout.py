@@ -64,7 +64,7 @@ def test_the_ways_into_other_radios_fit_too(window, demo, size, scale, theme, ra
     assert not found, "\n".join(found)
 
 
-@pytest.mark.parametrize(("size", "scale", "theme"), [USUAL, LOW, LARGE, BY_NIGHT[2]])
+@pytest.mark.parametrize(("size", "scale", "theme"), [USUAL, LARGE, BY_NIGHT[2]])
 def test_every_way_to_practise_fits(window, size, scale, theme):
     from umbra_awl.desk.log.drills_page import WAYS
 
@@ -88,7 +88,7 @@ def fitted_to(window, size, scale, theme):
     window.resize(*size)
 
 
-@pytest.mark.parametrize(("size", "scale", "theme"), [LOW, LARGE])
+@pytest.mark.parametrize(("size", "scale", "theme"), [LARGE, pytest.param(*LOW, marks=pytest.mark.night)])
 def test_every_question_fits_and_so_does_its_answer(window, size, scale, theme):
     """Which ones are asked differs from day to day, so all of them are looked at."""
     fitted_to(window, size, scale, theme)

@@ -192,19 +192,6 @@ def test_adding_and_removing_a_radio(window):
     assert len(window.bench.plan.radios) == 4
 
 
-@pytest.mark.parametrize("choice", ["light", "dark"])
-@pytest.mark.parametrize("scale", [1.0, 1.5])
-def test_every_stage_paints_in_both_themes_and_large_text(window, choice, scale):
-    window.theme.choose(choice)
-    window.theme.scale = scale
-    window.theme.apply()
-    for key in STAGES:
-        window.open_stage(key)
-        assert not window.grab().isNull()
-    window.theme.scale = 1.0
-    window.theme.choose("light")
-
-
 def test_everything_that_takes_keys_has_a_name(window):
     for key in STAGES:
         window.open_stage(key)

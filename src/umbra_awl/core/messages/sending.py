@@ -66,10 +66,12 @@ class AirPort:
         """Wait until the radio itself answers. Raises AirError."""
         until = time.monotonic() + self._pace.radio_s
         while time.monotonic() < until:
-            for frame in self._frames(_POLL_S):
-                if frame.kind == kind:
-                    return frame
-                self._waiting.append(frame)
+            frames = self._frames(_POLL_S)
+            found = next((at for at, frame in enumerate(frames) if frame.kind == kind), None)
+            if found is not None:
+                self._waiting += [*frames[:found], *frames[found + 1 :]]
+                return frames[found]
+            self._waiting += frames
         raise AirError("The radio does not answer on its data port. Is it on, and is the cable in?")
 
     def send_turn(self, frames: list[Frame]) -> None:
