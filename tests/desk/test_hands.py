@@ -9,9 +9,11 @@ from PyQt6.QtTest import QTest
 
 from umbra_awl.core.hands.followed import followed_by
 from umbra_awl.core.plan.edit_access import remove_destination, set_air
+from umbra_awl.core.plan.edit_station import set_station
 from umbra_awl.core.plan.edits import rename_plan
 from umbra_awl.core.plan.file_form import plan_bytes
-from umbra_awl.core.plan.model import Use
+from umbra_awl.core.plan.model import Licence, Use
+from umbra_awl.core.plan.permit import transmit_state
 from umbra_awl.desk.hands import actions
 from umbra_awl.desk.hands.merge_window import Base, MergeWindow, Source
 from umbra_awl.desk.parts.saving import FilePlace
@@ -118,9 +120,13 @@ def test_a_clubs_plan_is_followed_its_news_come_in_and_are_taken_back(demo_windo
     document = bench.document
     assert followed_by(document.real).taken() != before
     bench.undo()
+    assert bench.index.services["blackfell-dmr"][1].air.color_code == 6
+    assert followed_by(document.real).taken() == before, "one step takes all of it back"
+    bench.redo()
+    assert bench.index.services["blackfell-dmr"][1].air.color_code == 7
+    assert followed_by(document.real).taken() != before
     bench.undo()
     assert bench.index.services["blackfell-dmr"][1].air.color_code == 6
-    assert followed_by(document.real).taken() == before
     demo_window.hands.leave()
     assert followed_by(document.real) is None
     demo_window.hands.follow(document.real)
@@ -133,8 +139,6 @@ def test_a_pack_is_made_in_one_step_and_its_parts_are_taken_one_by_one(
     bench = demo_window.bench
     uses = (Use(430_000_000, 431_000_000, "hotspots"),)
     bench.do(rename_plan("Club"))
-    from umbra_awl.core.plan.edit_station import set_station
-
     bench.do(set_station("Uses", uses=uses))
     monkeypatch.setattr(actions, "ask_place", lambda *_asked: FilePlace(tmp_path / "pack.zip"))
     demo_window.commands.run("pack")
@@ -193,3 +197,26 @@ def test_a_packs_profile_replaces_none_that_is_here(demo_window, tmp_path):
     (key,) = bench.profiles.own
     assert (bench.profiles[key].limits.zones, bench.profiles["tarn16"]) == (7, shipped)
     assert "the very same" in hands.take(Part("profile", "profiles/t.toml", shipped.name, profile_text(other)))
+
+
+def test_news_of_a_licensed_club_leave_a_newcomer_receive_only_and_say_so(demo_window, opened, tmp_path):
+    bench, club = demo_window.bench, tmp_path / "club.awl.json"
+    licensed = bench.plan
+    bench.do(set_station("No licence", licence=Licence()))
+    theirs = replace(
+        licensed, destinations=(*licensed.destinations, replace(licensed.destinations[0], key="new", name="New"))
+    )
+    club.write_bytes(plan_bytes(theirs))
+    demo_window.hands.merge(club)
+    (made,) = opened
+    made.base.setCurrentIndex(made.base.count() - 1)
+    assert "licence and guard" in made.came.text()
+    made.show()
+    made.answer_rest("theirs")
+    made.take()
+    assert any(item.key == "new" for item in bench.plan.destinations)
+    assert bench.plan.station.licence == Licence()
+    assert "eceive-only" in transmit_state(bench.plan.station)
+    assert all(row.receive_only for fit in bench.results.fits.values() for row in fit.memory.channels)
+    bench.undo()
+    assert not any(item.key == "new" for item in bench.plan.destinations)

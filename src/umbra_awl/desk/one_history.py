@@ -13,13 +13,14 @@ from umbra_awl.core.plan.store import Document
 class BesideStep(NamedTuple):
     """Something done beside the plan: its sentence, how it is taken back and done again (True when it could), and when.
 
-    `plan` is the plan as it was at that moment.
+    `plan` is the plan as it was at that moment. `along` belongs to the edit before it: both are one step.
     """
 
     sentence: str
     back: Callable[[], bool]
     again: Callable[[], bool]
     plan: Plan
+    along: bool = False
 
 
 class OneHistory:
@@ -45,7 +46,7 @@ class OneHistory:
     def next_back(self, document: Document) -> str:
         """The sentence of what undo would take back; empty when there is nothing."""
         beside = self._beside_back(document)
-        return beside.sentence if beside is not None else document.history.next_back
+        return beside.sentence if beside is not None and not beside.along else document.history.next_back
 
     def next_again(self, document: Document) -> str:
         """The sentence of what redo would do again; empty when there is nothing."""
@@ -61,7 +62,7 @@ class OneHistory:
 
     def _beside_again(self, document: Document) -> BesideStep | None:
         last = self._future[-1] if self._future else None
-        return last if last is not None and last.plan is document.plan else None
+        return last if last is not None and not last.along and last.plan is document.plan else None
 
     def back(self, document: Document) -> bool:
         """Take the last step back. True when something moved. Raises StoreError."""
@@ -72,15 +73,24 @@ class OneHistory:
         if not step.back():
             return False
         self._future.append(step)
-        return True
+        return document.undo() if step.along else True
 
     def again(self, document: Document) -> bool:
         """Do the step that was taken back again. True when something moved. Raises StoreError."""
         step = self._beside_again(document)
         if step is None:
-            return document.redo()
+            return document.redo() and self._along(document)
         self._future.pop()
         if not step.again():
             return False
         self._past.append(step)
+        return True
+
+    def _along(self, document: Document) -> bool:
+        """Do again what belongs to the edit that was just done again."""
+        last = self._future[-1] if self._future else None
+        if last is not None and last.along and last.plan is document.plan:
+            self._future.pop()
+            if last.again():
+                self._past.append(last)
         return True

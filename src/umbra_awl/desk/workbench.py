@@ -182,9 +182,11 @@ class Workbench(InHand, QObject):
         """Do an undone edit again."""
         self._walk("Done again", back=False)
 
-    def did_beside(self, sentence: str, back: Callable[[], bool], again: Callable[[], bool]) -> None:
-        """Take note of something done beside the plan, so that undo takes it back in its turn."""
-        self.history.did(BesideStep(sentence, back, again, self.plan))
+    def did_beside(
+        self, sentence: str, back: Callable[[], bool], again: Callable[[], bool], *, along: bool = False
+    ) -> None:
+        """Take note of something done beside the plan, so that undo takes it back in its turn; `along` with the last edit."""
+        self.history.did(BesideStep(sentence, back, again, self.plan, along))
         self.saved_changed.emit()
 
     def _walk(self, word: str, *, back: bool) -> None:

@@ -38,6 +38,7 @@ def merge(plans: tuple[Path, ...], out: Path | None, take: str | None, replace: 
     said = Wordings(mine, theirs, base)
     asked = [said.question(item) for item in found.open_questions]
     lines = [said.taken(item) for item in found.taken]
+    lines += [line] if (line := said.kept(found.kept).strip()) else []
     lines += [f"Asked: {thing}, {field}: mine {one}; theirs {other}" for thing, field, one, other in asked]
     written = out is not None and not asked
     if out is not None and written:

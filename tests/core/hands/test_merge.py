@@ -8,9 +8,10 @@ from msgspec.structs import replace
 from tests.days import TODAY
 from tests.examples import examples
 from tests.slips import slipped, slips, sound_plan
-from umbra_awl.core.hands.merge import ORDER, merge
 from umbra_awl.core.hands.refer import references
 from umbra_awl.core.hands.rows import in_order
+from umbra_awl.core.hands.threeway import ORDER
+from umbra_awl.core.hands.threeway import joined as merge
 from umbra_awl.core.hands.words import Wordings
 from umbra_awl.core.plan.check import structure_faults
 from umbra_awl.core.plan.edit_access import remove_destination, set_air

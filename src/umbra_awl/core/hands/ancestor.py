@@ -29,7 +29,7 @@ class Ancestor(NamedTuple):
 
 
 def ancestor_of(mine_file: Path, mine: Plan, theirs_file: Path, theirs: Plan) -> Ancestor | None:
-    """The common ancestor by the dated saves of my plan file, and of theirs; None where there is no save of mine."""
+    """The common ancestor by the dated saves of my plan file, and of theirs; None where none tells."""
     saves = list_saves(mine_file)
     saves = saves[:MOST_LOOKED_AT] + saves[MOST_LOOKED_AT:][-1:]
     known = {_bytes(item.path) for item in list_saves(theirs_file)[:MOST_LOOKED_AT]} | {_bytes(theirs_file)}
@@ -37,10 +37,25 @@ def ancestor_of(mine_file: Path, mine: Plan, theirs_file: Path, theirs: Plan) ->
         if (data := _bytes(save.path)) and data in known and (plan := _read(save.path)) is not None:
             return Ancestor(plan, f"the save of {save.when}, which both have", certain=True)
     held = [plan for save in reversed(saves) if (plan := _read(save.path)) is not None]
-    if not held:
+    if not held or not _of_mine([*held, mine], theirs):
         return None
     count = "the save" if len(held) == 1 else f"{len(held)} saves"
     return Ancestor(told_by_saves(held, mine, theirs), f"what {count} of yours tell", certain=False)
+
+
+_KIN = 0.6
+_KEYED = ("networks", "access", "destinations", "routes")
+
+
+def _of_mine(past: Sequence[Plan], theirs: Plan) -> bool:
+    """Whether the other plan is known to come from mine: most of its keys I had once, and most of mine are in it.
+
+    Keys made of common names are alike in any two plans of one country; an unrelated plan lacks most of mine.
+    """
+    one = {(row, item.key) for plan in past for row in _KEYED for item in getattr(plan, row)}
+    first = {(row, item.key) for row in _KEYED for item in getattr(past[0], row)}
+    two = {(row, item.key) for row in _KEYED for item in getattr(theirs, row)}
+    return bool(two) and len(two & one) >= _KIN * len(two) and len(two & first) >= _KIN * len(first)
 
 
 def _bytes(path: Path) -> bytes:

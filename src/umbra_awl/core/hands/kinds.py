@@ -9,7 +9,8 @@ from typing import NamedTuple
 
 import msgspec
 
-from umbra_awl.core.facts.bands import Band
+from umbra_awl.core.facts.bands import BANDS, Band
+from umbra_awl.core.facts.frequency import format_mhz
 from umbra_awl.core.keep.limits import MB
 from umbra_awl.core.keep.toml_form import from_toml, to_toml
 from umbra_awl.core.plan.hotspots import Use
@@ -40,6 +41,18 @@ class BandPlan(msgspec.Struct, frozen=True, forbid_unknown_fields=True, omit_def
     version: int = 1
 
 
+_WIDEST_SHARE = 0.15
+"""No amateur band is wider than this share of its upper edge."""
+
+
+def _may_be(band: Band) -> bool:
+    """Whether these can be a band's edges: inside those of some region where its name is known, else no wider than any is."""
+    known = [item for row in BANDS.values() for item in row if item.name == band.name]
+    if known:
+        return any(item.low_hz <= band.low_hz and band.high_hz <= item.high_hz for item in known)
+    return band.high_hz - band.low_hz <= _WIDEST_SHARE * band.high_hz
+
+
 def band_plan_text(plan: BandPlan) -> str:
     """A band plan as TOML."""
     return to_toml(plan, (BAND_PLAN_FORMAT, 1))
@@ -51,6 +64,10 @@ def parse_band_plan(text: str, source: str = "The band plan") -> BandPlan:
     edges = [(item.low_hz, item.high_hz) for item in made.uses] + [(item.low_hz, item.high_hz) for item in made.bands]
     if any(not 0 < low < high for low, high in edges):
         raise ValueError(f"{source} has a stretch that ends before it begins.")
+    wide = next((item for item in made.bands if not _may_be(item)), None)
+    if wide is not None:
+        edges_told = f"{format_mhz(wide.low_hz)} to {format_mhz(wide.high_hz)} MHz"
+        raise ValueError(f"{source} has {wide.name[:20]} from {edges_told}, which is no amateur band of any region.")
     return made
 
 

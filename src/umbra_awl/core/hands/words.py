@@ -8,7 +8,7 @@ import msgspec
 
 from umbra_awl.core.facts.frequency import format_mhz
 from umbra_awl.core.facts.modes import MODE_WORDS
-from umbra_awl.core.hands.merge import GONE, ORDER, Path, Question, Taken
+from umbra_awl.core.hands.merge import GONE, ORDER, Kept, Path, Question, Taken
 from umbra_awl.core.plan.index import NO_DAY, PlanIndex
 from umbra_awl.core.plan.model import Plan, Service
 from umbra_awl.core.plan.parts import PARTS
@@ -28,6 +28,15 @@ _FIELDS: Mapping[str, str] = MappingProxyType({
     "likely": "likely days", "high": "longest days", "after": "what it waits for",
 })  # fmt: skip
 """Fields whose names are not words already."""
+_OWN: Mapping[str, str] = MappingProxyType({
+    "licence": "licence and guard", "bands": "band edges", "region": "region", "identity": "whom a radio is for", "lat": "place",
+    "lon": "place", "place": "place", "height_m": "antenna height", "privacy": "privacy", "phone": "phone", "home_wifi": "Wi-Fi",
+    "wifi": "Wi-Fi", "neighbours": "neighbours", "rx_correction_hz": "corrections", "tx_correction_hz": "corrections",
+    "identities": "people", "trips": "trips", "silenced": "findings put aside", "readings": "readings",
+    "listened": "what was heard",
+    "proofs": "proofs", "locked": "passwords", "id_label": "IDs", "version": "", "format": "",
+})  # fmt: skip
+"""What is changed by one's own hand alone, in words."""
 _MOST = 60
 _SIDES = {"mine": "yours", "theirs": "theirs"}
 _WHAT = {
@@ -164,6 +173,18 @@ class Wordings:
     @staticmethod
     def _item(plan: Plan, path: Path) -> Any:
         return next((one for one in PARTS[path[0]].of(plan) if str(one.key) == path[1]), None)
+
+    def kept(self, kept: Iterable[Kept]) -> str:
+        """What the other side has otherwise and no file changes, with where it is set; empty for nothing."""
+        told = dict.fromkeys(
+            _OWN.get(item.path[-1]) or _OWN.get(item.path[0]) or self.field(item.path) for item in kept
+        )
+        said = ", ".join(filter(None, told))
+        return (
+            f" Yours alone, whatever theirs says: {said}. No file changes these; you do, where they stand."
+            if said
+            else ""
+        )
 
     def summary(self, taken: Iterable[Taken], side: str) -> str:
         """What came from one side, counted by kind: “12 routes added, 1 station changed”."""

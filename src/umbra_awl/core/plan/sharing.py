@@ -113,6 +113,26 @@ class _Told(_Walk):
         return replace(value, lat=lat, lon=lon)
 
 
+class Rekeyed(_Walk):
+    """Gives things other keys, and follows what points to them; what a table of keys does not name stays as it is."""
+
+    def __init__(self, keys: dict[str, dict[str, str]]) -> None:
+        self._keys = keys
+
+    def _value(self, rule: Rule, now: Any, default: Any) -> Any:  # noqa: ARG002  (what others fall back on)
+        if rule.kind in {"part", "first"}:
+            return self.walked(now)
+        if not rule.of or not now:
+            return now
+        known = self._keys.get(rule.of, {})
+        return tuple(known.get(item, item) for item in now) if isinstance(now, tuple) else known.get(now, now)
+
+    def _finished(self, value: Any) -> Any:
+        """A zone of one access point names it by its key."""
+        grouped = isinstance(value, Zone) and value.by == "access"
+        return replace(value, of=self._keys["access"].get(value.of, value.of)) if grouped else value
+
+
 class _Renamed(_Walk):
     """Gives things keys made of their public names, and lets what points to gone things go."""
 

@@ -169,6 +169,7 @@ class PlanActions:
 
     def open_older(self, path: Path, when: str) -> None:
         """Bring the plan of an older save back, as an edit that can be undone."""
+        from umbra_awl.core.hands.merge import brought_back
         from umbra_awl.core.plan.edits import Edit
 
         try:
@@ -176,8 +177,11 @@ class PlanActions:
         except StoreError as error:
             self._bench.say(str(error), "stop")
             return
-        if self._bench.do(Edit(f"Go back to the save of {when}", lambda _plan: older)):
-            self._bench.say(f"This is the plan as saved on {when}. Ctrl Z takes you back; saving keeps it.")
+        if self._bench.do(Edit(f"Go back to the save of {when}", lambda plan: brought_back(plan, older))):
+            self._bench.say(
+                f"This is the plan as saved on {when}, with your licence, guard and bands as they are now. Ctrl Z "
+                "takes you back; saving keeps it."
+            )
 
     def menu(self) -> QMenu:
         """The menu as it is now."""

@@ -8,7 +8,8 @@ from PyQt6.QtWidgets import QFileDialog, QWidget
 
 from umbra_awl.core.agenda.steps import template_text
 from umbra_awl.core.hands.ancestor import ancestor_of
-from umbra_awl.core.hands.followed import Followed, follow, followed_by, news, unfollow
+from umbra_awl.core.hands.bands import narrowed
+from umbra_awl.core.hands.followed import CHOICES, USUAL, Followed, follow, followed_by, news, offered, unfollow
 from umbra_awl.core.hands.kinds import IN_PLAN, KINDS, parse_band_plan
 from umbra_awl.core.hands.pack import PACK_BYTES, PackError, Part, make_pack, own_parts, read_pack
 from umbra_awl.core.hands.taking import as_kept
@@ -23,10 +24,12 @@ from umbra_awl.core.plan.saves import SUFFIX
 from umbra_awl.core.plan.store import read_plan
 from umbra_awl.desk.hands.merge_window import Base, MergeWindow, Source
 from umbra_awl.desk.hands.pack_window import PackWindow
+from umbra_awl.desk.parts.asking import ask_choices
 from umbra_awl.desk.parts.saving import ask_place, save_file
 from umbra_awl.desk.theme.theme import Theme
 from umbra_awl.desk.workbench import Workbench
 
+_FOLLOW = "Follow a club's plan"
 _PLANS = f"Plans (*{SUFFIX})"
 _PACKS = "Club packs (*.zip)"
 _NONE = Base("nothing that is known: both plans are joined", None)
@@ -83,12 +86,14 @@ class Hands:
         file = self._plan_file
         if file is None:
             return
-        name, _kind = QFileDialog.getOpenFileName(self._parent, "Follow a club's plan", str(file.parent), _PLANS)
+        name, _kind = QFileDialog.getOpenFileName(self._parent, _FOLLOW, str(file.parent), _PLANS)
         if name:
-            self.follow(Path(name))
+            what = ask_choices(self._parent, _FOLLOW, "What of it do you follow?", tuple(CHOICES), USUAL, "Follow it")
+            if what:
+                self.follow(Path(name), what)
 
-    def follow(self, club: Path) -> None:
-        """Follow a club's plan: its news come in as a change to be looked at, the first time everything it has."""
+    def follow(self, club: Path, what: tuple[str, ...] = USUAL) -> None:
+        """Follow some of a club's plan: its news come in as a change to be looked at, the first time all that is followed."""
         file = self._plan_file
         if file is None:
             return
@@ -96,7 +101,7 @@ class Hands:
             if club.resolve() == file.resolve():
                 raise StoreError("A plan cannot follow itself. Choose the club's file.")
             read_plan(club)
-            follow(file, club, None)
+            follow(file, club, None, what)
         except StoreError as error:
             self._bench.say(str(error), "stop")
             return
@@ -140,29 +145,29 @@ class Hands:
             return
         base = Base("the club's plan as you took it last", before) if before is not None else _NONE
 
-        def taken() -> None:
-            self._keep(file, Path(found.path), before, club)
+        def taken(*, along: bool = True) -> None:
+            self._keep(file, found, before, club, along=along)
 
         made = news(found, self._bench.plan, club)
         if not made.questions and made.plan == self._bench.plan:
-            taken()
+            taken(along=False)
             self._bench.say("The club's plan has changed, and yours has all of it already.")
             return
-        self._open(Source("the club's news", club, [base], taken))
+        self._open(Source("the club's news", offered(found, self._bench.plan, club), [base], taken))
 
-    def _keep(self, file: Path, club: Path, before: Plan | None, now: Plan) -> None:
-        """Keep up to where the news were taken; undo forgets it again."""
+    def _keep(self, file: Path, found: Followed, before: Plan | None, now: Plan, *, along: bool) -> None:
+        """Keep up to where the news were taken; undo forgets it again, in one step with the news that were merged."""
 
         def put(plan: Plan | None) -> bool:
             try:
-                follow(file, club, plan)
+                follow(file, Path(found.path), plan, found.what)
             except StoreError as error:
                 self._bench.say(str(error), "stop")
                 return False
             return True
 
         if put(now):
-            self._bench.did_beside("The club's news were taken", lambda: put(before), lambda: put(now))
+            self._bench.did_beside("The club's news were taken", lambda: put(before), lambda: put(now), along=along)
 
     def look_for_news(self) -> None:
         """Say so where the club's plan that is followed has news; said once, when a plan is opened."""
@@ -289,13 +294,14 @@ class Hands:
         return f"{done} {kept.words}".rstrip()
 
     def _take_bands(self, part: Part) -> str:
-        bands = parse_band_plan(part.text)
+        offered = parse_band_plan(part.text)
+        outside = narrowed(self._bench.plan.station, offered.bands).outside
 
         def apply(plan: Plan) -> Plan:
-            station = replace(
-                plan.station, uses=bands.uses or plan.station.uses, bands=bands.bands or plan.station.bands
-            )
+            bands = narrowed(plan.station, offered.bands).bands
+            station = replace(plan.station, uses=offered.uses or plan.station.uses, bands=bands)
             return replace(plan, station=station)
 
         done = self._bench.do(Edit(f"Take the band plan “{part.title}”", apply))
-        return "Taken into the plan; Ctrl Z takes it back." if done else "The plan has it already, or cannot take it."
+        said = "Taken into the plan; Ctrl Z takes it back." if done else "The plan has it already, or cannot take it."
+        return f"{said} {outside}".rstrip()

@@ -132,7 +132,7 @@ class MergeWindow(QDialog):
         self.lead.setText(_ASK if asked else _SAME if not found.taken else _NOTHING)
         theirs, mine = (said.summary(found.taken, side) for side in ("theirs", "mine"))
         stays = "" if mine == "nothing" else f" Of yours stays: {mine}."
-        self.came.setText(f"From them comes: {theirs}.{stays}")
+        self.came.setText(f"From them comes: {theirs}.{stays}{said.kept(found.kept)}")
         self.taken.show_rows(_TAKEN_HEADS, [tuple(said.taken(item).split(": ", 1)) for item in found.taken], mono=False)
         left = len(found.open_questions)
         self.go.setText("Merge" if not left else f"Answer {left} question{'' if left == 1 else 's'} first")

@@ -3,7 +3,9 @@
 from collections.abc import Sequence
 
 from PyQt6.QtCore import Qt
-from PyQt6.QtWidgets import QMessageBox, QWidget
+from PyQt6.QtWidgets import QCheckBox, QDialog, QMessageBox, QWidget
+
+from umbra_awl.desk.parts.widgets import button, column, row, words
 
 CANCEL = "Cancel"
 
@@ -23,3 +25,30 @@ def ask(parent: QWidget | None, title: str, question: str, answers: Sequence[str
     given = box.clickedButton()
     box.deleteLater()
     return next((answer for made, answer in buttons.items() if made is given), CANCEL)
+
+
+def ask_choices(
+    parent: QWidget | None, title: str, question: str, choices: Sequence[str], ticked: Sequence[str], go: str
+) -> tuple[str, ...]:
+    """Ask which of some choices are wanted; none where it was called off."""
+    dialog = QDialog(parent)
+    dialog.setWindowTitle(title)
+    outer = column(dialog, 6, 16)
+    outer.addWidget(words(question, "title", wrap=True))
+    boxes = []
+    for choice in choices:
+        box = QCheckBox(choice)
+        box.setChecked(choice in ticked)
+        outer.addWidget(box)
+        boxes.append(box)
+    end = row(gap=8)
+    end.addStretch(1)
+    end.addWidget(button("Cancel", dialog.reject))
+    yes = button(go, dialog.accept, "main")
+    yes.setDefault(True)
+    end.addWidget(yes)
+    outer.addLayout(end)
+    boxes[0].setFocus()
+    given = dialog.exec()
+    dialog.deleteLater()
+    return tuple(box.text() for box in boxes if box.isChecked()) if given else ()
