@@ -33,7 +33,7 @@ def air(tmp_path):
 def port(air):
     line = SerialLine(str(air.port), 9_600)
     heard = []
-    made = AirPort(line, QUICK, heard.append)
+    made = AirPort(line, lambda: "", QUICK, heard.append)
     made.heard = heard
     yield made
     line.close()
@@ -117,7 +117,7 @@ from umbra_awl.core.messages.sending import AirPort
 from umbra_awl.core.messages.frames import AirKind
 from umbra_awl.core.transfer.frames import Frame
 from umbra_awl.core.transfer.serial_line import SerialLine
-port = AirPort(SerialLine(sys.argv[1], 9600))
+port = AirPort(SerialLine(sys.argv[1], 9600), lambda: "")
 print("sending", flush=True)
 port.send_turn([Frame(AirKind.BLOCK, 1, bytes(200))] * 100_000)
 """

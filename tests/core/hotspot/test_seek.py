@@ -7,6 +7,7 @@ import httpx
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
+from msgspec.structs import replace
 
 from tests.days import TODAY
 from umbra_awl.core.hotspot.compatible import shipped_parts
@@ -29,6 +30,7 @@ from umbra_awl.core.hotspot.seek.look import AT_ONCE, Own, addresses_of, by_name
 from umbra_awl.core.hotspot.seek.pasted import devices
 from umbra_awl.core.hotspot.seek.talk import MOST_BYTES, Status, Talk, checked_address, is_loopback
 from umbra_awl.core.plan.index import PlanIndex
+from umbra_awl.core.plan.model import Licence
 from umbra_awl.standins.wifi.bond import Bond
 
 
@@ -306,10 +308,12 @@ def test_the_gateways_sheet_masks_the_id_and_says_what_is_missing(plan):
     assert told["ID"] == "999421701"
     assert told["DMR frequency"] == "434.6125"
     assert told["Password"] == ""
-    assert gateway_sheet(PlanIndex(type(plan)(), TODAY), access, None, ids_shown=True).missing[:2] == (
-        "Call sign",
-        "ID",
-    )
+    nobody = replace(plan, station=replace(plan.station, identities=()))
+    assert gateway_sheet(PlanIndex(nobody, TODAY), access, None, ids_shown=True).missing[:2] == ("Call sign", "ID")
+    unlicensed = PlanIndex(replace(plan, station=replace(plan.station, licence=Licence())), TODAY)
+    sheet = gateway_sheet(unlicensed, access, hotspot, ids_shown=True)
+    assert sheet.fields == ()
+    assert "eceive-only until the licence" in sheet.refusal
 
 
 def test_the_support_table_is_dated_and_says_where_no_app_is_known(profiles):

@@ -10,6 +10,7 @@ from umbra_awl.core.columns.cells import CellError, write_cell
 from umbra_awl.core.columns.errors import ColumnsError
 from umbra_awl.core.columns.fields import BETWEEN, FIELDS, MemoryRows, Plain
 from umbra_awl.core.columns.layout import ColumnLayout, Sheet
+from umbra_awl.core.columns.sendable import why_left_out
 from umbra_awl.core.keep.cells import guarded
 from umbra_awl.core.radio.memory import Memory
 
@@ -64,14 +65,15 @@ def write_files(memory: Memory, layout: ColumnLayout, people: People = ()) -> Wr
 
 
 def sendable(memory: Memory, layout: ColumnLayout, notes: Notes) -> Memory:
-    """The memory without channels that must not transmit, where a layout has no column that could say so."""
-    sheets = [sheet for sheet in layout.sheet if sheet.what == "channels"]
-    if all(any(column.field == "receive_only" for column in sheet.column) for sheet in sheets):
+    """The memory without channels that would send otherwise than they must once they are written through a layout."""
+    left: set[str] = set()
+    for row in MemoryRows(memory).rows("channels"):
+        if why := why_left_out(row, layout):
+            notes.add(why, row.get("name", ""))
+            left.add(row["number"])
+    if not left:
         return memory
-    for channel in memory.channels:
-        if channel.receive_only:
-            notes.add("No column says “receive only”: channels that must not transmit are left out", channel.name)
-    return replace(memory, channels=tuple(channel for channel in memory.channels if not channel.receive_only))
+    return replace(memory, channels=tuple(item for item in memory.channels if str(item.number) not in left))
 
 
 def sheet_rows(plain: list[Plain], sheet: Sheet, layout: ColumnLayout, notes: Notes) -> list[list[str]]:

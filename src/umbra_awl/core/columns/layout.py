@@ -129,6 +129,7 @@ def _sheet_faults(sheet: Sheet) -> Iterator[str]:
         if column.field and (column.field, column.at) in used:
             yield f"In {sheet.file}, two columns are chosen for {known[column.field].label}. Leave one of them out."
         used.add((column.field, column.at))
+        yield from _sends_faults(sheet, column)
         doubled = [word for word, count in Counter(column.words.values()).items() if count > 1]
         if doubled:
             yield f"In {sheet.file}, column “{column.title}” writes two of our words as “{doubled[0]}”."
@@ -137,6 +138,49 @@ def _sheet_faults(sheet: Sheet) -> Iterator[str]:
         if not chosen.intersection(group):
             words = " or ".join(known[field].label for field in group)
             yield f"In {sheet.file}, no column is chosen for {words}."
+
+
+_NO = frozenset(
+    "no off 0 false n none never disabled - nein aus non non. nao não nej ei nie nee inactif inativo inactivo désactivé".split()
+)
+_YES = frozenset("yes on 1 true y x enabled ja ein oui si sí sim tak kyllä actif ativo activo activé".split())
+_LOW = frozenset("low lo l min lowest niedrig bas bajo basso laag låg niska".split())
+_HIGH = frozenset("high hi h max highest hoch haut alto hoog hög wysoka".split())
+_PERMITS = ("transmit", "tx", "send", "senden", "émission", "emission", "emisión", "trasmissione")
+_FORBIDS = (
+    "only",
+    "rx",
+    "receive",
+    "inhibit",
+    "prohibit",
+    "no ",
+    "nur",
+    "lock",
+    "disable",
+    "listen",
+    "block",
+    "forbid",
+)
+
+
+def _sends_faults(sheet: Sheet, column: Column) -> Iterator[str]:
+    """What would have a column say the opposite of what keeps a channel from sending, or sends it stronger."""
+    if column.field and column.fixed:
+        yield f"In {sheet.file}, column “{column.title}” stands for a field and is fixed as well. It can be one of both."
+    if column.at and column.field not in {"member", "members"}:
+        yield f"In {sheet.file}, column “{column.title}” has a place in a list, and is no list."
+    if column.words and column.field in {"rx", "tx", "offset", "offset_size"}:
+        yield f"In {sheet.file}, column “{column.title}” is a frequency: no words stand for it."
+    said = {ours: theirs.strip().casefold() for ours, theirs in column.words.items()}
+    title = column.title.casefold()
+    permits = any(word in title for word in _PERMITS) and not any(word in title for word in _FORBIDS)
+    wrong = (_YES, _NO) if permits else (_NO, _YES)
+    if column.field == "receive_only" and (said.get("on") in wrong[0] or said.get("off") in wrong[1]):
+        yield f"In {sheet.file}, column “{column.title}” would say the opposite: channels that must not transmit would."
+    if column.field == "power" and said:
+        steps = sorted(said, key=lambda step: (len(step), step))
+        if said[steps[0]] in _HIGH or said[steps[-1]] in _LOW:
+            yield f"In {sheet.file}, column “{column.title}” calls the lowest power high. Turn the words round."
 
 
 def parse_layout(text: str, source: str = "The layout") -> ColumnLayout:

@@ -14,6 +14,7 @@ from umbra_awl.core.modes.table import mode_of, sent_by
 from umbra_awl.core.plan.edit_access import set_air, set_service
 from umbra_awl.core.plan.edit_station import set_station
 from umbra_awl.core.plan.edits import Edit, set_fields, together
+from umbra_awl.core.plan.hotspots import MOST_CORRECTION_HZ
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import AccessPoint, DmrAir, Hotspot, Phone, Route, Service
 from umbra_awl.core.plan.parts import HOTSPOTS
@@ -72,6 +73,14 @@ _FREE_START_HZ = 434_000_000
 _5_GHZ = 5.0
 
 
+CORRECTION = Rule(
+    "hotspot-correction",
+    "stop",
+    "Correction is another frequency",
+    "A correction puts right what an oscillator is off: some hundred hertz, at worst a few thousand. What is more moves the "
+    "transmitter onto another frequency than the one the plan shows.",
+    safety=True,
+)
 HOTSPOT_OUT = Rule(
     "hotspot-out-of-band",
     "stop",
@@ -105,6 +114,7 @@ def _check_settings(index: PlanIndex, access: AccessPoint, service: Service) -> 
             yield from _check_agreement(index, access, service, hotspot)
             if service is access.services[0]:
                 yield from _check_phone(index, access, hotspot)
+                yield from _check_correction(hotspot)
 
 
 def _check_own_sending(index: PlanIndex, access: AccessPoint, service: Service) -> Iterator[Finding]:
@@ -115,6 +125,16 @@ def _check_own_sending(index: PlanIndex, access: AccessPoint, service: Service) 
     if not permit.allowed:
         text = f"{access.site} sends on {format_mhz(service.rx_hz)}. {permit.reason}"
         yield Finding(HOTSPOT_OUT, Target("service", service.key), text, move_out(index, access, service))
+
+
+def _check_correction(hotspot: Hotspot) -> Iterator[Finding]:
+    """A correction that is none."""
+    for name, word in (("tx_correction_hz", "sending"), ("rx_correction_hz", "hearing")):
+        correction: int = getattr(hotspot, name)
+        if abs(correction) > MOST_CORRECTION_HZ:
+            text = f"Its correction for {word} is {correction:+d} Hz; more than ±{MOST_CORRECTION_HZ} Hz puts nothing right."
+            edit = set_fields(HOTSPOTS, hotspot.key, "Set the correction to 0", **{name: 0})
+            yield Finding(CORRECTION, Target("hotspot", hotspot.key), text, Repair("Set it to 0, then calibrate", edit))
 
 
 def widest(access: AccessPoint, service: Service) -> Emission:

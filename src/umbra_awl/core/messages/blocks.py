@@ -26,6 +26,10 @@ State = Literal["offering", "sending", "ending", "done", "refused", "broken"]
 BLOCK_BYTES = 200
 BURST = 16
 MOST_SILENT = 6
+MOST_REPEATS = 6
+"""A picture's blocks are sent so many times over at the most; a side that needs more is not hearing."""
+MOST_GIVEN_UP = 12
+"""So many pictures may be begun and not finished in a row; then no offer is answered until receiving is switched on anew."""
 MOST_PARTS = 8
 """A receiver keeps so many unfinished pictures; the oldest goes."""
 
@@ -69,6 +73,13 @@ class Outgoing:
                     self._frame(AirKind.POLL, self.offer.key)
                 ]  # what was sent may be there: ask before sending it again
             missing = [number for number in range(self.offer.blocks) if number not in self.have][: self._burst]
+            if self.blocks_sent + len(missing) > MOST_REPEATS * self.offer.blocks + self._burst:
+                self.state = "broken"
+                self.reason = (
+                    f"The far side asks for the same blocks again and again: {self.blocks_sent} sent of {self.offer.blocks}. "
+                    "Nothing more goes out; ask by voice whether it hears you."
+                )
+                return []
             self.blocks_sent += len(missing)
             return [*map(self._block, missing), self._frame(AirKind.POLL, self.offer.key)]
         return [self._frame(AirKind.END, self.offer.key)] if self.state == "ending" else []
@@ -119,7 +130,7 @@ class Outgoing:
     def again(self) -> None:
         """Go on after a break."""
         if self.state in {"broken", "refused"}:
-            self.state, self._silent, self.reason = "offering", 0, ""
+            self.state, self._silent, self.reason, self.blocks_sent = "offering", 0, "", 0
 
 
 class Arrived(NamedTuple):
@@ -136,13 +147,16 @@ class Part:
         self.offer = offer
         self.blocks: dict[int, bytes] = {}
 
-    def take(self, number: int, data: bytes) -> None:
-        """Keep a block; one that cannot be of this picture is left."""
+    def take(self, number: int, data: bytes) -> bool:
+        """Keep a block; one that cannot be of this picture is left. Whether it is a new one."""
         offer = self.offer
         last = number == offer.blocks - 1
         wanted = offer.length - number * offer.block if last else offer.block
-        if 0 <= number < offer.blocks and len(data) == wanted:
-            self.blocks[number] = data
+        if not 0 <= number < offer.blocks or len(data) != wanted:
+            return False
+        new = number not in self.blocks
+        self.blocks[number] = data
+        return new
 
     def whole(self) -> bytes | None:
         """All of it where it is all there and its checksum holds; else the blocks are thrown away, if all were there."""
@@ -162,7 +176,14 @@ class Incoming:
         self._call, self._not_ready = call, not_ready
         self.parts: dict[bytes, Part] = {}
         self.arrived: list[Arrived] = []
+        self.taken = 0
+        """New blocks that came, over all pictures: progress."""
+        self._given_up = 0
         self._done: dict[bytes, str] = {}
+
+    def anew(self) -> None:
+        """Receiving was switched on by hand: offers are answered again."""
+        self._given_up = 0
 
     def hear(self, frame: Frame) -> list[Frame]:
         """Take a frame from the air; what is answered. Garbled ones and those of others are passed over."""
@@ -177,7 +198,7 @@ class Incoming:
         if frame.kind == AirKind.BLOCK:
             key, number, data = read_block(frame.payload)
             if key in self.parts:
-                self.parts[key].take(number, data)
+                self.taken += self.parts[key].take(number, data)
             return []
         key = frame.payload[:ID_BYTES]
         if key in self._done and frame.kind in {AirKind.POLL, AirKind.END}:
@@ -199,6 +220,9 @@ class Incoming:
             return [Frame(AirKind.DONE, frame.sequence, offer.key)]  # it is here already; only the answer was lost
         part = self.parts.get(offer.key)
         if part is None or part.offer != offer:
+            if self._given_up >= MOST_GIVEN_UP:
+                return []
+            self._given_up += 1
             part = self.parts[offer.key] = Part(offer)
             self._done.pop(offer.key, None)
         while len(self.parts) > MOST_PARTS:
@@ -215,5 +239,6 @@ class Incoming:
             return [self._have(AirKind.HAVE, frame, part)]
         self.arrived.append(Arrived(part.offer, data))
         self._done[part.offer.key] = part.offer.sha256
+        self._given_up = 0
         del self.parts[part.offer.key]
         return [Frame(AirKind.DONE, frame.sequence, part.offer.key)]

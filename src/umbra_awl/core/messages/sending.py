@@ -8,13 +8,17 @@ from collections.abc import Callable
 from typing import NamedTuple
 
 from umbra_awl.core.messages.blocks import Outgoing
-from umbra_awl.core.messages.errors import AirError, BrokenOffError, MessageError, NotTakenError
+from umbra_awl.core.messages.errors import AirError, BrokenOffError, MayNotSendError, MessageError, NotTakenError
 from umbra_awl.core.messages.frames import AirKind, Text, text_payload
 from umbra_awl.core.transfer.errors import CancelledError, TransferError
 from umbra_awl.core.transfer.frames import Decoder, Frame, encode
 from umbra_awl.core.transfer.link import Transport
 
 _POLL_S = 0.05
+MOST_IDLE_TURNS = 24
+"""So many times the radio is keyed without anything new arriving, on either side; then the exchange is over."""
+Gate = Callable[[], str]
+"""Why nothing may go out just now, by guard, licence and channel; empty when it may. Asked each time before a key-up."""
 
 
 class Pace(NamedTuple):
@@ -32,17 +36,26 @@ class Watched(NamedTuple):
 
 
 class AirPort:
-    """A radio's data port. `overheard` gets every frame from the far side that nobody waited for. One thread at a time."""
+    """A radio's data port, and the one gate to it: nothing keys the radio but `send_turn`, which asks `gate` each time.
+
+    `overheard` gets every frame from the far side that nobody waited for. One thread at a time.
+    """
 
     def __init__(
         self,
         transport: Transport,
+        gate: Gate,
         pace: Pace = Pace(),  # noqa: B008  (a frozen value)
         overheard: Callable[[Frame], object] = lambda _frame: None,
     ) -> None:
         self._transport, self._pace, self._overheard = transport, pace, overheard
         self._decoder = Decoder()
         self._waiting: list[Frame] = []
+        self._gate, self._idle = gate, 0
+
+    def progressed(self) -> None:
+        """Something new has arrived, or the operator begins something: the budget of idle turns is whole again."""
+        self._idle = 0
 
     def _frames(self, timeout_s: float) -> list[Frame]:
         try:
@@ -75,7 +88,20 @@ class AirPort:
         raise AirError("The radio does not answer on its data port. Is it on, and is the cable in?")
 
     def send_turn(self, frames: list[Frame]) -> None:
-        """Key, send frames one after another, and let go of the key. Raises AirError where the radio does not key."""
+        """Key, send frames one after another, and let go of the key; for no frames nothing is done.
+
+        Raises MayNotSendError where the gate is shut, BrokenOffError where nothing has come of many turns, AirError where the
+        radio does not key.
+        """
+        if not frames:
+            return
+        if reason := self._gate():
+            raise MayNotSendError(reason)
+        if self._idle >= MOST_IDLE_TURNS:
+            raise BrokenOffError(
+                f"Keyed {self._idle} times and nothing new has arrived. The radio stays silent; ask by voice what is wrong there."
+            )
+        self._idle += 1
         self._put(Frame(AirKind.KEY, 0))
         answer = self._wait_radio(AirKind.KEYED)
         if answer.payload:
@@ -102,12 +128,18 @@ class AirPort:
 
 def send_text(port: AirPort, text: Text) -> None:
     """Send a text. It is not confirmed: only an answer proves it. Raises AirError."""
+    port.progressed()
     port.send_turn([Frame(AirKind.TEXT, 1, text_payload(text))])
 
 
 def send_picture(port: AirPort, outgoing: Outgoing, watched: Watched = Watched()) -> None:  # noqa: B008  (a frozen value)
     """Send a picture until it is there whole. Raises CancelledError between turns, BrokenOffError, NotTakenError, AirError."""
+    port.progressed()
+    most = -1
     while outgoing.under_way:
+        if len(outgoing.have) > most:
+            most = len(outgoing.have)
+            port.progressed()
         if watched.cancelled():
             raise CancelledError(
                 "The picture was stopped. What has arrived is kept there; sending it again goes on from here."

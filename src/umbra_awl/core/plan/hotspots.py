@@ -12,6 +12,10 @@ WifiSchool = Literal["teach", "pose"]
 UseKind = Literal["hotspots", "calling", "beacons", "weak", "links", "satellites", "other"]
 
 
+MOST_CORRECTION_HZ = 5_000
+"""Oscillators of hotspot boards are off by some hundred hertz, the worst by a few thousand; more is another frequency."""
+
+
 class Reading(Value, frozen=True):
     """A bit error rate as it was counted at one correction: `errors` in `bits`; no bits at all where nothing was decoded."""
 

@@ -205,7 +205,8 @@ class PhonePage(QWidget):
         self.gateway.show_rows(
             ("Field", "Value"), [(name, value or note) for name, value, note in sheet.fields], mono=False
         )
-        self.missing.setText(f"Missing in the plan: {', '.join(sheet.missing)}." if sheet.missing else "")
+        told = f"Missing in the plan: {', '.join(sheet.missing)}." if sheet.missing else ""
+        self.missing.setText(sheet.refusal or told)
 
     def _show_support(self) -> None:
         bench = self._spot.bench

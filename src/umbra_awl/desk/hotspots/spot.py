@@ -258,7 +258,9 @@ class Spot(QObject):
         self.run(lambda: with_key(talk, layout).set_key(new), done)
 
     def give_secret(self, new: str) -> None:
-        """Give it the password for its master; it restarts then."""
+        """Give it the password for its master; it restarts then, and sends."""
+        if self._refused():
+            return
         talk, layout = self._opened(), self.layout
         said = "It has the master's password now, and restarts: about a minute."
 

@@ -1,7 +1,7 @@
 """The radio on the data port in the background: sending texts and pictures, hearing what comes in, one thing at a time.
 
-A thread owns the port. What is wanted of it waits in a queue; what it hears is told on the interface thread. Whatever is sent was
-allowed by guard and licence when it was asked for, and is looked at once more right before it goes out.
+A thread owns the port. What is wanted of it waits in a queue; what it hears is told on the interface thread. The port asks
+guard and licence itself, each time before the radio is keyed: for what was asked for, and for what answers by itself.
 """
 
 import threading
@@ -19,7 +19,7 @@ from umbra_awl.core.messages.blocks import Incoming, Outgoing
 from umbra_awl.core.messages.errors import AirError, BrokenOffError, MayNotSendError, MessageError
 from umbra_awl.core.messages.frames import AirFormError, AirKind, Text, read_text
 from umbra_awl.core.messages.history import History, Said, proven, utc_stamp
-from umbra_awl.core.messages.sending import AirPort, Pace, Watched, send_picture, send_text
+from umbra_awl.core.messages.sending import AirPort, Gate, Pace, Watched, send_picture, send_text
 from umbra_awl.core.transfer.errors import CancelledError, TransferError
 from umbra_awl.core.transfer.frames import Frame
 from umbra_awl.core.transfer.serial_line import SerialLine
@@ -64,6 +64,8 @@ class AirJob(QObject):
         self._wanted: SimpleQueue[Callable[[AirPort], None]] = SimpleQueue()
         self._closing = threading.Event()
         self._cancel = threading.Event()
+        self._may: Gate = _no_channel
+        self._hushed = ""
         bench.document_changed.connect(self._another_plan)
         self._read_history()
 
@@ -130,7 +132,7 @@ class AirJob(QObject):
             self._process = process
             line = SerialLine(str(port), _BAUD)
             try:
-                self._serve(AirPort(line, Pace(20.0, 4.0 / BENCH_SPEED + 0.3), self._overheard))
+                self._serve(AirPort(line, self.refusal, Pace(20.0, 4.0 / BENCH_SPEED + 0.3), self._overheard))
             finally:
                 self._process = None
                 line.close()
@@ -138,15 +140,39 @@ class AirJob(QObject):
     def _serve(self, port: AirPort) -> None:
         self._incoming = Incoming(self.call, self._not_ready)
         self._answers: list[Frame] = []
+        self._taken = 0
         self._tell(self._is_on)
         while not (self._closing.is_set() or self._bench.jobs.closed):
             try:
                 self._wanted.get_nowait()(port)
             except Empty:
                 port.listen(0.05)
-            if self._answers:
-                answers, self._answers = self._answers, []
-                port.send_turn(answers)
+            self._answer(port)
+
+    def _answer(self, port: AirPort) -> None:
+        """In the thread: answer what came in by itself, where that may be; else it is told once why the radio is silent."""
+        if self._incoming.taken != self._taken:
+            self._taken = self._incoming.taken
+            port.progressed()
+        answers, self._answers = self._answers, []
+        try:
+            port.send_turn(answers)
+        except (MayNotSendError, BrokenOffError) as error:
+            if self._hushed != str(error):
+                self._hushed = str(error)
+                self._tell(
+                    partial(self._bench.say, f"Something was offered, and your radio stays silent. {error}", "stop")
+                )
+        else:
+            self._hushed = "" if answers else self._hushed
+
+    def refusal(self) -> str:
+        """Why the radio may not be keyed just now, whatever for: the gate of the data port asks it each time."""
+        return self._may()
+
+    def use(self, may: Gate) -> None:
+        """Take another channel: `may` says whether the radio may be keyed on it, from whatever thread it is asked."""
+        self._may = may
 
     def _is_on(self) -> None:
         self.on, self.starting = True, False
@@ -224,8 +250,7 @@ class AirJob(QObject):
         self._put("a text", partial(self._text, text, may), rate_bps)
 
     def _text(self, text: Text, may: Callable[[], str], port: AirPort) -> None:
-        if reason := may():
-            raise MayNotSendError(reason)
+        self.use(may)
         send_text(port, text)
         self._tell(
             partial(self._keep, partial(self._there.keep_text, text, "mine", utc_stamp(self._bench.clock.utc())))
@@ -238,8 +263,7 @@ class AirJob(QObject):
         self._put("a picture", partial(self._picture, outgoing, kept, may), rate_bps)
 
     def _picture(self, outgoing: Outgoing, kept: Callable[[], Said], may: Callable[[], str], port: AirPort) -> None:
-        if reason := may():
-            raise MayNotSendError(reason)
+        self.use(may)
         begun = time.monotonic()
 
         def told(have: int, all_: int, sent: int) -> None:
@@ -259,6 +283,7 @@ class AirJob(QObject):
         self.sending, self.fault = words, ""
         self.progress = None
         self._cancel.clear()
+        self._incoming.anew()
         self._wanted.put(partial(self._try, does))
         self.changed.emit()
 
@@ -282,6 +307,10 @@ class AirJob(QObject):
     def cancel(self) -> None:
         """Stop what is being sent, between two turns."""
         self._cancel.set()
+
+
+def _no_channel() -> str:
+    return "Choose the channel that your radio is on first."
 
 
 def _plainly(error: Exception) -> str:

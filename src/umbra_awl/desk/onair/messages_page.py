@@ -28,6 +28,8 @@ class MessagesPage(QWidget):
         outer = column(self, 8)
         self.way = WayLine(bench, theme, "text")
         self.way.changed.connect(self.refresh)
+        self.way.changed.connect(lambda: air.use(self.way.ask_again()))
+        air.use(self.way.ask_again())
         outer.addWidget(self.way)
         self.picture = TalkPicture(theme, air)
         outer.addWidget(self.picture, 1)

@@ -41,6 +41,8 @@ class PicturesPage(QWidget):
         outer = column(self, 8)
         self.way = WayLine(bench, theme, "picture")
         self.way.changed.connect(self.refresh)
+        self.way.changed.connect(lambda: air.use(self.way.ask_again()))
+        air.use(self.way.ask_again())
         outer.addWidget(self.way)
         outer.addLayout(self._set_line())
         self.picture = CropPicture(theme)

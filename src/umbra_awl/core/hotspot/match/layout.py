@@ -15,6 +15,10 @@ FORMAT = "umbra-awl settings layout"
 VERSION = 1
 SHIPPED = Path(__file__).parent / "layouts"
 Unit = Literal["", "Hz", "kHz", "MHz"]
+NO_WORDS = frozenset(
+    {item.key for item in FIELDS if item.kind in {"hz", "offset", "number"}} | {"call", "module", "rpt1", "rpt2"}
+)
+"""What says where and as whom a transmitter sends: a layout must not exchange its values for others."""
 _UNIT_HZ = {"": 1, "Hz": 1, "kHz": 1_000, "MHz": 1_000_000}
 
 
@@ -59,6 +63,12 @@ def parse_layout(text: str, source: str = "The layout") -> SettingsLayout:
     unknown = [item.field for item in made.key if item.field not in BY_KEY]
     if unknown:
         raise LayoutError(f"{source}: there is no field “{unknown[0]}”. There are {', '.join(BY_KEY)}.")
+    worded = next((item for item in made.key if item.words and item.field in NO_WORDS), None)
+    if worded is not None:
+        raise LayoutError(
+            f"{source}: {BY_KEY[worded.field].words} is a number or a letter of its own, and no words stand for it. What is "
+            "written must be what the plan shows."
+        )
     switches = [item.at for item in made.key]
     if len(set(switches)) < len(switches):
         raise LayoutError(f"{source}: two fields would stand under one key.")

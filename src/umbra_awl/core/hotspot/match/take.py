@@ -4,6 +4,7 @@ from umbra_awl.core.findings.on_hotspot import move_hotspot
 from umbra_awl.core.hotspot.match.fields import BY_KEY, plain
 from umbra_awl.core.hotspot.match.says import startup_text
 from umbra_awl.core.plan.edits import Edit, set_fields
+from umbra_awl.core.plan.hotspots import MOST_CORRECTION_HZ
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import AccessPoint, Hotspot
 from umbra_awl.core.plan.parts import HOTSPOTS
@@ -21,6 +22,8 @@ def take_value(index: PlanIndex, access: AccessPoint, hotspot: Hotspot, key: str
     if key in _TEXTS:
         fields = {_TEXTS[key]: value.strip()[:120]}
     elif key in _NUMBERS and told.lstrip("-").isdecimal() and len(told) <= 6:
+        if field.kind == "offset" and abs(int(told)) > MOST_CORRECTION_HZ:
+            return None
         fields = {_NUMBERS[key]: int(told)}
     elif key in {"tx_hz", "rx_hz"} and told.isdecimal() and 0 < int(told) < 10**10:
         sends, hears = (int(told), hotspot.receive_hz) if key == "tx_hz" else (hotspot.transmit_hz, int(told))

@@ -6,8 +6,10 @@ from umbra_awl.core.facts.dmr import mask_id
 from umbra_awl.core.facts.frequency import format_mhz
 from umbra_awl.core.facts.modes import MODE_WORDS
 from umbra_awl.core.hotspot.match.says import full_id
+from umbra_awl.core.modes.table import sent_by
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import AccessPoint, Hotspot
+from umbra_awl.core.plan.permit import transmit_permit
 
 STEPS: tuple[tuple[str, str], ...] = (
     ("Type these fields in the app and submit them", "The app keeps them"),
@@ -20,14 +22,22 @@ STEPS: tuple[tuple[str, str], ...] = (
 
 
 class GatewaySheet(NamedTuple):
-    """The fields for the app, as (name, value, note), and what is missing for it."""
+    """The fields for the app, as (name, value, note), and what is missing for it; `refusal` is why it is not filled in at all."""
 
     fields: tuple[tuple[str, str, str], ...]
     missing: tuple[str, ...]
+    refusal: str = ""
 
 
 def gateway_sheet(index: PlanIndex, access: AccessPoint, hotspot: Hotspot | None, *, ids_shown: bool) -> GatewaySheet:
     """What a gateway app is given for an access point that a phone serves."""
+    digital = [service for service in access.services if service.mode != "fm"]
+    for service in digital:
+        permit = transmit_permit(index.station, sent_by(service))
+        if not permit.allowed:
+            return GatewaySheet(
+                (), (), f"A phone as gateway lets your radio send, and that may not be now. {permit.reason}"
+            )
     owner = index.plan.station.identities[0] if index.plan.station.identities else None
     number = full_id(owner, hotspot.id_label if hotspot is not None else "")
     shown = number if ids_shown or not number else mask_id(int(number))
@@ -35,7 +45,6 @@ def gateway_sheet(index: PlanIndex, access: AccessPoint, hotspot: Hotspot | None
         ("Call sign", owner.call if owner is not None else "", ""),
         ("ID", shown, "with its two digits where it is a second one"),
     ]
-    digital = [service for service in access.services if service.mode != "fm"]
     fields += [
         (f"{MODE_WORDS[item.mode]} frequency", format_mhz(item.rx_hz), "as the radio has it") for item in digital
     ]
