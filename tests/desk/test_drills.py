@@ -12,6 +12,8 @@ from umbra_awl.core.drills.fault import Maker
 from umbra_awl.core.drills.rounds import is_right
 from umbra_awl.core.drills.schedule import read_practice
 from umbra_awl.core.drills.way import way_case
+from umbra_awl.core.hotspot.wifi.secrets import MemoryStore
+from umbra_awl.desk.hotspots.match_page import MatchPage
 from umbra_awl.desk.jobs import Jobs
 
 
@@ -269,3 +271,20 @@ def test_nothing_in_the_practice_window_reaches_a_radio_a_hotspot_or_a_service(
         assert "practice copy" in told[-1]
     assert not drill.runner.running
     page.fault.end()
+
+
+def test_what_is_typed_in_practice_reaches_no_key_store_and_is_refused_before(demo_window, page, monkeypatch):
+    page.fault.open_case(case(demo_window, "encrypted"))
+    drill = page.fault.window_
+    told, asked = [], []
+    drill.bench.said.connect(lambda text, _kind: told.append(text))
+    monkeypatch.setattr("umbra_awl.desk.hotspots.match_page.ask_secret", lambda *_all: asked.append(1) or "hush-hush")
+    drill.open_stage("hotspots", "match")
+    spot = drill.stages["hotspots"].spot
+    assert spot.secrets is drill.bench.secrets is not demo_window.bench.secrets
+    assert isinstance(spot.secrets.store, MemoryStore)
+    match = drill.findChildren(MatchPage)[0]
+    for act in (match.ask_page, match.ask_key, match.ask_master):
+        act()
+    assert asked == []
+    assert "practice copy" in told[-1]

@@ -378,7 +378,7 @@ def test_a_device_that_is_only_asked_is_given_no_password(demo_window, stage, qt
         spot.ask()
         qtbot.waitUntil(lambda: not spot.running, timeout=10_000)
         assert seen == [None]
-        assert spot._opened().key == "hush-hush"
+        assert spot._opened().talk.key == "hush-hush"
         spot.set_address("another.test")
         assert (spot.password, spot.settings, spot.log) == ("", "", None)
     finally:

@@ -13,6 +13,7 @@ from typing import TYPE_CHECKING
 from PyQt6.QtCore import QObject, pyqtSignal
 
 from umbra_awl.core.findings.model import Finding, Target
+from umbra_awl.core.hotspot.wifi.secrets import Secrets
 from umbra_awl.core.keep.atomic import real_path
 from umbra_awl.core.keep.clock import Clock
 from umbra_awl.core.plan.edits import Edit, EditRefused
@@ -74,6 +75,7 @@ class Workbench(InHand, QObject):
         self.practice = ""
         self.hushed = False
         self.history = OneHistory()
+        self.secrets = Secrets()
         self._reckoner = Reckoner(profiles.snapshot)
         self.repairs = Repairs(self)
 

@@ -28,7 +28,8 @@ from umbra_awl.core.hotspot.seek.errors import (
 )
 from umbra_awl.core.hotspot.seek.look import AT_ONCE, Own, addresses_of, by_name, look, may_look, own_networks
 from umbra_awl.core.hotspot.seek.pasted import devices
-from umbra_awl.core.hotspot.seek.talk import MOST_BYTES, Status, Talk, checked_address, is_loopback
+from umbra_awl.core.hotspot.seek.talk import MOST_BYTES, Status, Talk, checked_address, is_loopback, stays_near
+from umbra_awl.core.hotspot.wifi.secrets import MemoryStore, Secrets, page_of
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import Licence
 from umbra_awl.standins.wifi.bond import Bond
@@ -132,10 +133,64 @@ def test_the_password_goes_to_that_page_only_and_is_not_shown():
         seen.update(request.headers)
         return httpx.Response(200, json={"name": "x"})
 
-    one = talk(handler, "hush-hush")
+    one = talk(handler, "hush-hush")._replace(address="127.0.0.1")
     assert one.status().name == "x"
+    assert "authorization" not in seen, "asking needs no password, and whoever answers is given none"
+    one.link("99901")
     assert seen["authorization"].startswith("Basic ")
     assert "hush" not in repr(one)
+
+
+@pytest.mark.parametrize("address", ["http://8.8.8.8", "http://1.1.1.1:8080", "no-such-name.invalid"])
+def test_no_password_goes_in_the_open_beyond_ones_own_network(address):
+    asked = []
+    one = talk(lambda request: asked.append(request) or httpx.Response(200, json={}), "hush-hush")._replace(
+        address=address
+    )
+    for act in (
+        lambda: one.link("1"),
+        lambda: one.set_key("new"),
+        lambda: one.set_secret("new"),
+        lambda: one.apply("x"),
+    ):
+        with pytest.raises(HotspotError, match="beyond your own network"):
+            act()
+    assert asked == []
+    assert stays_near("https://8.8.8.8")
+    assert stays_near("192.168.4.1")
+
+
+def test_a_device_that_calls_itself_otherwise_is_given_nothing():
+    asked = []
+
+    def handler(request):
+        asked.append((request.method, request.headers.get("authorization")))
+        return httpx.Response(200, json={"name": "evil"})
+
+    one = talk(handler, "hush-hush")._replace(address="127.0.0.1")
+    with pytest.raises(HotspotError, match="Another device answers"):
+        one.proven("q4wrn-home")
+    assert asked == [("GET", None)]
+    assert one.proven("evil") is one
+
+
+def test_a_pages_password_is_that_of_one_device_at_one_address_in_one_plan():
+    names = {
+        page_of(plan, key, address, answered)
+        for plan in ("/a.awl.json", "/b.awl.json")
+        for key in ("home", "travel")
+        for address in ("10.0.0.1", "10.0.0.2")
+        for answered in ("q4wrn-home", "other")
+    }
+    assert len(names) == 16
+    assert page_of("/a.awl.json", "home", "10.0.0.1", "") == ""
+    store = Secrets(MemoryStore())
+    assert not store.keep("", "hush-hush")
+    assert store.get("") == ""
+    assert store.keep("hotspot:x", "hush-hush")
+    assert store.get("hotspot:x") == "hush-hush"
+    assert store.keep("hotspot:x", "")
+    assert store.get("hotspot:x") == ""
 
 
 @pytest.mark.parametrize(

@@ -14,6 +14,7 @@ from PyQt6.QtWidgets import QComboBox, QWidget
 
 from umbra_awl.core.drills.fault import Case, judge
 from umbra_awl.core.drills.slips import shipped_slips
+from umbra_awl.core.hotspot.wifi.secrets import MemoryStore, Secrets
 from umbra_awl.core.keep.clock import Clock
 from umbra_awl.core.plan.saves import SUFFIX
 from umbra_awl.desk.frame.window import MainWindow
@@ -36,6 +37,7 @@ class PracticeBench(Workbench):
     def __init__(self, jobs: Jobs, profiles: Profiles, clock: Clock) -> None:
         super().__init__(jobs, profiles, clock)
         self.hushed = True
+        self.secrets = Secrets(MemoryStore())  # nothing typed in practice reaches the real one
 
     def _seen(self, results: Results) -> Results:
         return results._replace(findings=(), silenced=()) if self.hushed else results

@@ -20,7 +20,7 @@ class SecretSheet(FormSheet):
         self.shown = QCheckBox("show it")
         self.shown.toggled.connect(self._show)
         self.keep = QCheckBox("keep it in the key store")
-        self.keep.setEnabled(secrets.store is not None)
+        self.keep.setEnabled(secrets.store is not None and bool(what))
         self.form.addRow("Password", self.typed)
         self.form.addRow("", self.shown)
         self.form.addRow("", self.keep)

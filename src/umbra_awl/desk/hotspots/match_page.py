@@ -192,8 +192,10 @@ class MatchPage(QWidget):
     def ask_page(self) -> None:
         """Ask for the password that its page has, for this run."""
         spot = self._spot
+        if not spot.bench.reaches_out():
+            return
         lead_ = "Setting it needs the password of its page."
-        told = ask_secret(self, spot.secrets, f"hotspot:{spot.key}", "The password of its page", lead_)
+        told = ask_secret(self, spot.secrets, spot.page_secret, "The password of its page", lead_)
         if told:
             spot.password = told
             spot.changed.emit()
@@ -201,15 +203,17 @@ class MatchPage(QWidget):
     def ask_key(self) -> None:
         """Ask for the page's new password and give it."""
         spot = self._spot
-        told = ask_secret(
-            self, spot.secrets, f"hotspot:{spot.key}", "A password for its page", "Not the one it came with."
-        )
+        if not spot.bench.reaches_out():
+            return
+        told = ask_secret(self, spot.secrets, spot.page_secret, "A password for its page", "Not the one it came with.")
         if told:
             spot.give_key(told)
 
     def ask_master(self) -> None:
         """Ask for the master's password and hand it over."""
         spot = self._spot
+        if not spot.bench.reaches_out():
+            return
         access, hotspot = spot.access, spot.hotspot
         if access is None or hotspot is None:
             return

@@ -106,6 +106,8 @@ class PathPage(QWidget):
     def ask_wifi(self) -> None:
         """Ask for the card's start folder, a name and its password, and lay the file down."""
         spot, plan = self._spot, self._spot.bench.plan
+        if not spot.bench.reaches_out():
+            return
         folder = QFileDialog.getExistingDirectory(self, "The card's start folder", str(Path.home()))
         hotspot = spot.hotspot
         if not folder or hotspot is None:

@@ -2,7 +2,7 @@
 
 from collections.abc import Callable
 from functools import partial
-from typing import Any
+from typing import Any, NamedTuple
 
 from PyQt6.QtCore import QObject, QTimer, pyqtSignal
 
@@ -17,7 +17,7 @@ from umbra_awl.core.hotspot.match.sending import sending_refusal
 from umbra_awl.core.hotspot.match.sheet import MatchRow, match_sheet
 from umbra_awl.core.hotspot.seek.errors import HotspotError, NoHotspotError
 from umbra_awl.core.hotspot.seek.talk import Over, Status, Talk
-from umbra_awl.core.hotspot.wifi.secrets import Secrets
+from umbra_awl.core.hotspot.wifi.secrets import Secrets, page_of
 from umbra_awl.core.plan.edits import set_fields
 from umbra_awl.core.plan.model import AccessPoint, Hotspot
 from umbra_awl.core.plan.parts import HOTSPOTS
@@ -28,8 +28,19 @@ _ASK_MS, _MOST_ASKS = 3_000, 60
 _NO_ADDRESS = "No address yet. Find it first, or type it here: the name it has, or its number."
 
 
-def with_key(talk: Talk, layout: SettingsLayout) -> Talk:
-    """The same with the password that such a page comes with, by its layout, where it still has that. Raises HotspotError."""
+class Opened(NamedTuple):
+    """A hotspot with its page's password, and what the device calls itself that the password was given to."""
+
+    talk: Talk
+    name: str
+
+
+def with_key(opened: Opened, layout: SettingsLayout) -> Talk:
+    """The hotspot to be changed, once that very device has answered; with the password that it came with while it has that.
+
+    Raises HotspotError.
+    """
+    talk = opened.talk.proven(opened.name) if opened.name else opened.talk._replace(key="")
     if talk.key or not talk.status().default_password:
         return talk
     return talk._replace(key=next((key.words.get("default", "") for key in layout.key if key.field == "password"), ""))
@@ -43,7 +54,6 @@ class Spot(QObject):
     def __init__(self, bench: Workbench, runner: Runner) -> None:
         super().__init__()
         self.bench, self.runner = bench, runner
-        self.secrets = Secrets()
         self.key = ""
         self.password = ""
         self.status: Status | None = None
@@ -169,9 +179,29 @@ class Spot(QObject):
         """The hotspot by its address, to be asked: that needs no password, and whoever answers there is given none."""
         return Talk(self.address)
 
-    def _opened(self) -> Talk:
-        """The same with its page's password, for what changes it."""
-        return Talk(self.address, self.password or self.secrets.get(f"hotspot:{self.key}"))
+    @property
+    def secrets(self) -> Secrets:
+        """Where passwords are kept."""
+        return self.bench.secrets
+
+    @property
+    def page_secret(self) -> str:
+        """Under which name its page's password is kept: of this device, address and plan; empty before it answered."""
+        document, answered = self.bench.document, self.status.name if self.status is not None else ""
+        return page_of(str(document.real), self.key, self.address, answered) if document is not None else ""
+
+    def _opened(self) -> "Opened":
+        """The same with its page's password, for what changes it, and the name of the device that it belongs to."""
+        name = self.status.name if self.status is not None else ""
+        return Opened(Talk(self.address, self.password or self.secrets.get(self.page_secret)), name)
+
+    def _unproven(self) -> bool:
+        """Whether nothing has proven yet to be this hotspot; says so."""
+        if self.status is None:
+            self.bench.say(
+                "Nothing has answered as this hotspot yet. Ask it first; a password goes to nobody else.", "stop"
+            )
+        return self.status is None
 
     def _refused(self) -> bool:
         """Whether it must not be set to send now; says why."""
@@ -245,10 +275,12 @@ class Spot(QObject):
 
     def give_key(self, new: str) -> None:
         """Give its page another password, and keep that in the system's key store where there is one."""
+        if self._unproven():
+            return
         talk, layout = self._opened(), self.layout
 
         def done(status: Status) -> None:
-            kept = self.secrets.keep(f"hotspot:{self.key}", new)
+            kept = self.secrets.keep(self.page_secret, new)
             self.password = new
             where = "in the system's key store" if kept else "for this run only"
             self._took_status(f"Its page has a password of its own now, kept {where}.", status)
@@ -259,7 +291,7 @@ class Spot(QObject):
 
     def give_secret(self, new: str) -> None:
         """Give it the password for its master; it restarts then, and sends."""
-        if self._refused():
+        if self._refused() or self._unproven():
             return
         talk, layout = self._opened(), self.layout
         said = "It has the master's password now, and restarts: about a minute."

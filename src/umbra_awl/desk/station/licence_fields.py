@@ -121,6 +121,12 @@ LIFT = "Lift it"
 def lift_guard(bench: Workbench, who: str) -> None:
     """Lift the receive-only guard, after saying what it means."""
     licence = licence_of(bench.plan, who)
+    if not in_force(licence, bench.clock.today()).granted:
+        day = f" It counts from {licence.granted_on}." if licence.granted and licence.granted_on else ""
+        bench.say(
+            f"The guard stays on until the licence is granted.{day} Mark it as granted first, with its day.", "stop"
+        )
+        return
     where = " and ".join(licence.bands) or "all amateur bands"
     power = f", up to {licence.max_watts:g} W" if licence.max_watts else ""
     radios = [item.name for item in bench.plan.radios if whose_licence(bench.plan, item.identity) == who]

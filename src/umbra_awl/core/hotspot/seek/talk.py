@@ -4,7 +4,9 @@ Only the address that was asked for is spoken to: a page that sends one elsewher
 What few callers need is imported where it is used: it is slow to load, and most starts do without it.
 """
 
+import socket
 import time
+from ipaddress import ip_address
 from typing import TYPE_CHECKING, NamedTuple, TypeVar
 from urllib.parse import urlsplit
 
@@ -87,6 +89,19 @@ def is_loopback(address: str) -> bool:
         return False
 
 
+def stays_near(address: str) -> bool:
+    """Whether what is sent to an address is encrypted, or stays on this computer or in a private network, by all its numbers."""
+    parts = urlsplit(checked_address(address))
+    if parts.scheme == "https":
+        return True
+    try:
+        found = socket.getaddrinfo(parts.hostname, parts.port or 80, type=socket.SOCK_STREAM)
+        numbers = {ip_address(str(row[4][0]).partition("%")[0]) for row in found}
+    except (OSError, ValueError, UnicodeError):
+        return False
+    return bool(numbers) and all(item.is_loopback or item.is_private or item.is_link_local for item in numbers)
+
+
 class Talk(NamedTuple):
     """A hotspot by its address; `key` is its page's password, held only as long as it is needed.
 
@@ -103,8 +118,18 @@ class Talk(NamedTuple):
         return f"Talk({self.address!r})"
 
     def status(self) -> Status:
-        """What it says of itself. Raises HotspotError."""
-        return self._decoded(self._ask("GET", "/status"), Status)
+        """What it says of itself; no password goes along. Raises HotspotError."""
+        return self._decoded(self._ask("GET", "/status", secret=False), Status)
+
+    def proven(self, name: str) -> "Talk":
+        """The same, once the device there has called itself by a name that is expected. Raises HotspotError."""
+        found = self.status()
+        if found.name != name:
+            raise StrangeAnswerError(
+                f"Another device answers at {self.address}: “{found.name[:40]}”, not “{name[:40]}”. Nothing secret was sent. "
+                "Ask it anew."
+            )
+        return self
 
     def settings(self) -> str:
         """Its settings file. Raises HotspotError."""
@@ -124,10 +149,12 @@ class Talk(NamedTuple):
 
     def set_key(self, new: str) -> Status:
         """Give its page another password. Raises HotspotError."""
+        self._carries_secrets()
         return self._decoded(self._ask("POST", "/password", msgspec.json.encode({"new": new})), Status)
 
     def set_secret(self, new: str) -> Status:
         """Give it the password for its master; it restarts then. Raises HotspotError."""
+        self._carries_secrets()
         return self._decoded(self._ask("POST", "/secret", msgspec.json.encode({"new": new})), Status)
 
     def over(self, told: dict[str, str]) -> Over:
@@ -142,11 +169,21 @@ class Talk(NamedTuple):
                 f"{self.address} answers, but not as a hotspot does. Is it another device?"
             ) from None
 
-    def _ask(self, method: str, path: str, body: bytes = b"", most: int = MOST_BYTES) -> bytes:
+    def _carries_secrets(self) -> None:
+        """Raise HotspotError where a password would go in the open beyond one's own network."""
+        if not stays_near(self.address):
+            raise HotspotError(
+                f"{self.address} is beyond your own network, and its page is not encrypted: a password is not sent there. "
+                "Use an address that begins with https, or that of your own network."
+            )
+
+    def _ask(self, method: str, path: str, body: bytes = b"", most: int = MOST_BYTES, *, secret: bool = True) -> bytes:
         import httpx
 
         address = checked_address(self.address)
-        auth = httpx.BasicAuth(USER, self.key) if self.key else None
+        if self.key and secret:
+            self._carries_secrets()
+        auth = httpx.BasicAuth(USER, self.key) if self.key and secret else None
         try:
             with (
                 httpx.Client(timeout=self.patience_s, transport=self.transport, trust_env=False, auth=auth) as client,

@@ -3,6 +3,7 @@
 What few callers need is imported where it is used: it is slow to load, and most starts do without it.
 """
 
+from hashlib import sha256
 from typing import Protocol
 
 SERVICE = "umbra-awl"
@@ -22,7 +23,7 @@ class KeyStore(Protocol):
 
 
 class Secrets:
-    """Passwords by what they open (“wifi:Wren-Away”, “hotspot:travel”); `store` is the system's unless given."""
+    """Passwords by what they open (“wifi:Wren-Away”, a page’s by `page_of`); `store` is the system's unless given."""
 
     def __init__(self, store: KeyStore | None = None) -> None:
         self._store = store
@@ -48,13 +49,15 @@ class Secrets:
     def get(self, what: str) -> str:
         """The password for something; empty where none is kept or the store fails."""
         try:
-            return (self.store.get_password(SERVICE, what) if self.store is not None else None) or ""
+            return (
+                "" if not what else (self.store.get_password(SERVICE, what) if self.store is not None else None) or ""
+            )
         except Exception:  # noqa: BLE001  (a key store fails in its own ways: locked, gone; it is asked for then)
             return ""
 
     def keep(self, what: str, password: str) -> bool:
         """Keep a password, or with an empty one forget it; whether it was done."""
-        if self.store is None:
+        if self.store is None or not what:
             return False
         try:
             if password:
@@ -64,6 +67,36 @@ class Secrets:
         except Exception:  # noqa: BLE001  (the same)
             return False
         return True
+
+
+class MemoryStore:
+    """A key store that lasts as long as the program: for practice, where the real one is not touched."""
+
+    def __init__(self) -> None:
+        self._held: dict[tuple[str, str], str] = {}
+
+    def get_password(self, service: str, username: str) -> str | None:
+        """The password, if it is kept."""
+        return self._held.get((service, username))
+
+    def set_password(self, service: str, username: str, password: str) -> None:
+        """Keep one."""
+        self._held[service, username] = password
+
+    def delete_password(self, service: str, username: str) -> None:
+        """Keep it no more."""
+        self._held.pop((service, username), None)
+
+
+def page_of(plan_file: str, hotspot: str, address: str, answered: str) -> str:
+    """Under which name a page's password is kept: it is that of one device, of one plan, at one address.
+
+    `answered` is what the device calls itself; empty, where nothing has answered yet, and then there is no such name.
+    """
+    if not answered:
+        return ""
+    mark = sha256(f"{plan_file}\0{address}\0{answered}".encode()).hexdigest()[:16]
+    return f"hotspot:{hotspot}:{mark}"
 
 
 def _system_store() -> KeyStore | None:
