@@ -110,12 +110,31 @@ def test_every_line_that_a_rule_exemplifies_is_read(lines):
 
 def test_rules_are_checked_before_they_are_used():
     head = 'format = "umbra-awl log rules"\nversion = 1\n[[rule]]\nkey = "x"\nkind = "fault"\nmeans = ""\n'
-    for pattern, example in (("(a+)+$", "aa"), ("(", "("), ("abc", "xyz"), ("code 7", "code 7")):
+    for pattern, example in (("(?=a)a", "aa"), (r"(a)\1", "aa"), ("(", "("), ("abc", "xyz"), ("code 7", "code 7")):
         with pytest.raises(RulesError):
             parse_rules(f"{head}pattern = '{pattern}'\nexample = '{example}'\n")
-    assert parse_rules(f"{head}pattern = 'code \\d'\nexample = 'code 7'\n").rule[0].sought.search("CODE 9")
+    assert parse_rules(f"{head}pattern = 'code \\d'\nexample = 'code 7'\n").rule[0].sought.search("CODE 9") is not None
     with pytest.raises(RulesError):
         parse_rules("format = 'umbra-awl log rules'\nversion = 2\nrule = []")
+
+
+@pytest.mark.parametrize(
+    ("pattern", "example", "line"),
+    [
+        (r"(a|a)*b", "b", "a" * 390),
+        (r"((a+))+b", "ab", "a" * 390),
+        (r"(\w|\d)+!", "a0!", "0" * 390),
+        (r"(a{1,9}){1,99}b", "ab", "a" * 390),
+        (r"(a?){40}a{40}b", "a" * 41 + "b", "a" * 390),
+        (r".*.*.*.*.*.*.*.*=", "=", "a" * 390),
+        (r"(a|a)*$|zz", "a" * 40 + "! zz", "a" * 390 + "!"),
+    ],
+)
+def test_no_pattern_runs_away(pattern, example, line):
+    """Each of these takes a backtracking matcher longer than anybody lives."""
+    head = 'format = "umbra-awl log rules"\nversion = 1\n[[rule]]\nkey = "x"\nkind = "fault"\nmeans = ""\n'
+    rules = parse_rules(f"{head}pattern = '{pattern}'\nexample = '{example}'\n")
+    assert read_log_bytes(f"{line}\n".encode() * 50, rules).lines == 50
 
 
 def test_a_followed_log_goes_on_waits_for_whole_lines_and_begins_anew(tmp_path):

@@ -2,6 +2,7 @@
 
 from collections.abc import Callable, Iterable
 from datetime import date, datetime
+from functools import cache
 from typing import Any
 from zoneinfo import ZoneInfo, available_timezones
 
@@ -26,9 +27,15 @@ def nautical_zone(lon: float) -> str:
     return "Etc/GMT" if not hours else f"Etc/GMT{-hours:+d}"
 
 
+@cache
+def _zones() -> frozenset[str]:
+    """The names of all time zones; listed once, since that looks through the disk."""
+    return frozenset(available_timezones())
+
+
 def zone_fault(name: str) -> str:
     """Why a text is no time zone; empty when it is one."""
-    if name in available_timezones():
+    if name in _zones():
         return ""
     return f"“{name}” is not a time zone. Type a name such as Atlantic/Azores, or Etc/GMT+2."
 

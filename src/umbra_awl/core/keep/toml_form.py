@@ -3,6 +3,7 @@
 What few callers need is imported where it is used: it is slow to load, and most starts do without it.
 """
 
+import re
 import tomllib
 from collections.abc import Callable
 from pathlib import Path
@@ -14,6 +15,24 @@ from umbra_awl.core.keep.limits import SETTINGS_BYTES, read_within
 from umbra_awl.core.keep.naming import free_path, readable_name
 
 _Value = TypeVar("_Value", bound=msgspec.Struct)
+
+
+_QUOTED = re.compile(r"\"[^\"\n]*\"|'[^'\n]*'")
+_APART = re.compile(r"[,=\[\]{}#]")
+_MOST_DOTS, _MOST_DIGITS = 32, 400
+
+
+def _check_shape(text: str) -> None:
+    """Raise ValueError for keys of more parts than any settings have, and for endless numbers: they cost minutes to read."""
+    for line in text.splitlines():
+        if len(line) <= _MOST_DOTS:
+            continue
+        bare = _QUOTED.sub("q", line).replace(" ", "").replace("\t", "")
+        for piece in _APART.split(bare):
+            if piece.count(".") > _MOST_DOTS or (
+                len(piece) > _MOST_DIGITS and piece.replace("_", "").strip("+-").isdecimal()
+            ):
+                raise ValueError("no settings")
 
 
 def from_toml(
@@ -30,14 +49,17 @@ def from_toml(
     """
     form, version = head
     try:
+        _check_shape(text)
         found = tomllib.loads(text)
         value = msgspec.convert(found, kind)
     except tomllib.TOMLDecodeError as error:
         raise refused(f"{source} is not readable TOML and cannot be used: {error}.") from None
-    except RecursionError:
+    except ValueError as error:
+        if isinstance(error, msgspec.ValidationError):
+            raise refused(f"{source} cannot be used. {plainly(str(error))}") from None
+        raise refused(f"{source} holds a number or a key that no settings have, and cannot be used.") from None
+    except (RecursionError, MemoryError):
         raise refused(f"{source} is nested too deeply to be settings and cannot be used.") from None
-    except msgspec.ValidationError as error:
-        raise refused(f"{source} cannot be used. {plainly(str(error))}") from None
     told = (found.get("format", form), found.get("version", version))
     if told != head:
         raise refused(f"{source} has the form “{told[0]}” {told[1]}; this version reads “{form}” {version}.")

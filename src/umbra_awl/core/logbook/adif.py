@@ -10,6 +10,9 @@ from datetime import datetime
 from types import MappingProxyType
 from typing import NamedTuple
 
+from msgspec.structs import replace
+
+from umbra_awl.core.logbook.keys import Keys
 from umbra_awl.core.logbook.model import Entry, Grade
 
 ADIF_VERSION = "3.1.4"
@@ -116,8 +119,14 @@ def _value(text: str, at: int, length: int) -> tuple[str, int, str]:
     return text[at:end].strip(), end, "its length is wrong"
 
 
+_MOST_COUNTED = 8_000
+"""A longer value is taken to be told in characters: counting the bytes of many long ones costs minutes."""
+
+
 def _characters_of(text: str, at: int, length: int) -> int:
     """How many characters so many UTF-8 bytes are; as many again where the text has not so many bytes."""
+    if length > _MOST_COUNTED:
+        return length
     plain = text[at : at + length]
     if plain.isascii():
         return length
@@ -135,7 +144,7 @@ def read_adif(text: str, taken: Iterable[str] = ()) -> Imported:
     """Entries of an ADIF text. `taken` are keys that are there already. What cannot be taken is told by its number."""
     entries: list[Entry] = []
     faults: list[Fault] = []
-    used = set(taken)
+    used = Keys(taken)
     for number, found in enumerate(records(text), 1):
         made = entry_of(found.fields, number)
         if isinstance(made, str):
@@ -143,17 +152,9 @@ def read_adif(text: str, taken: Iterable[str] = ()) -> Imported:
             continue
         if found.fault:
             faults.append(Fault(number, f"{found.fault}; the rest was taken"))
-        while made.key in used:
-            made = _renamed(made)
-        used.add(made.key)
-        entries.append(made)
+        key = used.free(made.key)
+        entries.append(made if key == made.key else replace(made, key=key))
     return Imported(tuple(entries), tuple(faults))
-
-
-def _renamed(entry: Entry) -> Entry:
-    from msgspec.structs import replace
-
-    return replace(entry, key=f"{entry.key}x")
 
 
 def entry_of(fields: dict[str, str], number: int) -> Entry | str:

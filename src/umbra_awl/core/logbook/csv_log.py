@@ -13,6 +13,7 @@ import msgspec
 from umbra_awl.core.keep.cells import guarded
 from umbra_awl.core.logbook.adif import Fault, Imported, entry_of, moment_of
 from umbra_awl.core.logbook.csv_habits import day_first, fields_of
+from umbra_awl.core.logbook.keys import Keys
 from umbra_awl.core.logbook.model import Entry
 from umbra_awl.core.tables.rows import Table
 
@@ -45,7 +46,7 @@ def read_csv(table: Table, taken: Iterable[str] = ()) -> Imported:
     own = set(table.headers) >= {"key", "utc", "grade"}
     entries: list[Entry] = []
     faults: list[Fault] = []
-    used = set(taken)
+    used = Keys(taken)
     first = day_first(table)
     for number, row in enumerate(table.rows(), 1):
         if row.fault:
@@ -56,10 +57,8 @@ def read_csv(table: Table, taken: Iterable[str] = ()) -> Imported:
         if isinstance(made, str):
             faults.append(Fault(number, made))
             continue
-        while made.key in used:
-            made = msgspec.structs.replace(made, key=f"{made.key}x")
-        used.add(made.key)
-        entries.append(made)
+        key = used.free(made.key)
+        entries.append(made if key == made.key else msgspec.structs.replace(made, key=key))
     return Imported(tuple(entries), tuple(faults))
 
 

@@ -113,7 +113,7 @@ def read_log_bytes(data: bytes, rules: LogRules | None = None) -> LogReading:
 
 
 def _rule_of(rules: LogRules, shape: str) -> LogRule | None:
-    return next((rule for rule in rules.rule if rule.sought.search(shape)), None)
+    return next((rule for rule in rules.rule if rule.sought.search(shape) is not None), None)
 
 
 def _last_start(shapes: list[bytes], by_shape: _ByShape) -> int:
@@ -171,7 +171,7 @@ def _calls(lines: list[bytes], shapes: list[bytes], by_shape: _ByShape) -> Itera
         found = rule.sought.search(text) if rule is not None else None
         if rule is not None and found is not None:
             left -= 1
-            yield _call(at + 1, text, rule, found.groupdict())
+            yield _call(at + 1, text, rule, found)
 
 
 def _call(line: int, text: str, rule: LogRule, found: dict[str, str | None]) -> HeardCall:

@@ -6,13 +6,13 @@ file stays byte for byte (in JSON: every other value stays, the layout of the fi
 
 import json
 import re
-from typing import Any, Literal
+from typing import Any, Literal, NamedTuple
 
 Form = Literal["ini", "json", "env"]
 FORM_WORDS: dict[Form, str] = {"ini": "INI", "json": "JSON", "env": "KEY=VALUE"}
 MOST_KEYS, MOST_DEPTH = 5_000, 12
 _SECTION = re.compile(r"\s*\[([^\[\]]+)\]\s*(?:[;#].*)?$")
-_PAIR = re.compile(r"(\s*(?:export\s+)?)([A-Za-z_][\w .\-]*?)(\s*=\s*)(.*?)(\s*)$")
+_NAME = re.compile(r"(\s*(?:export\s+)?)([A-Za-z_][\w .\-]*)\Z")
 
 
 class FormError(ValueError):
@@ -44,10 +44,31 @@ def _lines(text: str, form: Form) -> dict[str, str]:
         if head is not None:
             section = head[1].strip()
             continue
-        pair = None if line.lstrip()[:1] in {"#", ";", ""} else _PAIR.match(line)
+        pair = None if line.lstrip()[:1] in {"#", ";", ""} else _pair(line)
         if pair is not None:
-            made[_named(section, pair[2])] = _bare(pair[4])
+            made[_named(section, pair.key)] = _bare(pair.value)
     return made
+
+
+class _Pair(NamedTuple):
+    """A line of key and value in its pieces: what is before, the key, the equals sign with its blanks, the value."""
+
+    lead: str
+    key: str
+    equals: str
+    value: str
+
+
+def _pair(line: str) -> _Pair | None:
+    """A line in its pieces, each looked at once however long it is; None where it is no pair."""
+    left, sign, right = line.partition("=")
+    bare = left.rstrip()
+    name = _NAME.match(bare) if sign else None
+    if name is None:
+        return None
+    value = right.strip()
+    before = right[: len(right) - len(right.lstrip())] if value else right
+    return _Pair(name[1], name[2], f"{left[len(bare) :]}={before}", value)
 
 
 def _named(section: str, key: str) -> str:
@@ -78,12 +99,12 @@ def _write_lines(text: str, form: Form, values: dict[str, str]) -> str:
         if head is not None:
             made += _missing(left, section, ending)
             section = head[1].strip()
-        pair = None if bare.lstrip()[:1] in {"#", ";", ""} else _PAIR.match(bare)
-        name = _named(section, pair[2]) if pair is not None else ""
+        pair = None if bare.lstrip()[:1] in {"#", ";", ""} else _pair(bare)
+        name = _named(section, pair.key) if pair is not None else ""
         if pair is not None and name in values:
             left.pop(name, None)
             tail = "\r" if line.endswith("\r") else ""
-            line = f"{pair[1]}{pair[2]}{pair[3]}{_quoted_like(pair[4], values[name])}{tail}"  # noqa: PLW2901
+            line = f"{pair.lead}{pair.key}{pair.equals}{_quoted_like(pair.value, values[name])}{tail}"  # noqa: PLW2901
         made.append(line)
     return _ended("\n".join(made), ending) + "".join(_rest(left, form, section, ending))
 

@@ -1,6 +1,7 @@
 """Which key of somebody's settings is which of our fields: by the words people use, and by what the value looks like."""
 
 import re
+from itertools import islice
 
 from rapidfuzz import fuzz
 
@@ -10,6 +11,8 @@ from umbra_awl.core.hotspot.match.layout import Key, Unit
 from umbra_awl.core.plan.model import Mode
 
 ENOUGH = 74.0
+MOST_GUESSED = 800
+"""No hotspot has more settings; of a longer file the first ones are looked at."""
 _MODES: dict[str, Mode] = {
     "dmr": "dmr",
     "dstar": "dstar",
@@ -27,7 +30,7 @@ def guess_keys(pairs: dict[str, str]) -> tuple[Key, ...]:
     rated = [
         (_score(field, name, value), at, field, name)
         for at, field in enumerate(FIELDS)
-        for name, value in pairs.items()
+        for name, value in islice(pairs.items(), MOST_GUESSED)
     ]
     rated.sort(key=lambda item: (-item[0], item[1]))
     made: dict[str, Key] = {}
