@@ -11,7 +11,7 @@ from PyQt6.QtWidgets import QApplication
 from tests.days import MOMENT
 from umbra_awl.core.directory.corrections import corrections
 from umbra_awl.core.logbook.joining import join, read_file
-from umbra_awl.core.logbook.log_file import LogFile
+from umbra_awl.core.logbook.log_file import LogError, LogFile
 from umbra_awl.core.plan.edit_access import set_air
 from umbra_awl.desk.log import entries_page, proof_page, wrong_sheet
 from umbra_awl.desk.parts.saving import FilePlace
@@ -74,7 +74,7 @@ def test_what_is_written_after_another_plan_was_opened_is_not_shown_nor_undone_t
     entry = stage.book.new_entry(ISLES, grade="echo")
     elsewhere = LogFile(tmp_path / "elsewhere" / "log.awl-log")
     elsewhere.put([entry])
-    stage.book._added(elsewhere, ((entry,), ()), "Log one", None)
+    stage.book._added(elsewhere, ((entry,), ()), "Log one")
     assert stage.book.entries == ()
     assert not any("Log one" in text for text in said)
     demo_window.bench.undo()
@@ -346,3 +346,48 @@ def test_simulated_overs_are_logged_as_such_and_prove_nothing(demo_window, said)
     assert entry.by == "simulation"
     assert not demo_window.book.proofs[entry.route].grade
     assert demo_window.book.proofs[entry.route].simulated
+
+
+def test_what_is_typed_stays_until_it_is_on_the_disk(demo_window, stage, said, monkeypatch):
+    card = stage.proof.card
+    take(demo_window, ISLES)
+
+    def full(_file, _entries):
+        raise LogError("The log cannot be written (No space left on device). Make room, then write it again.")
+
+    with monkeypatch.context() as patched:
+        patched.setattr(LogFile, "put", full)
+        card.call.setText("q9odl")
+        card.report.setText("good")
+        card.log_it()
+        assert "Make room" in said[-1]
+        assert (card.call.text(), card.report.text()) == ("q9odl", "good")
+    card.log_it()
+    assert (card.call.text(), card.report.text()) == ("", "")
+    assert [item.call for item in on_disk(stage)] == ["Q9ODL"]
+
+
+def test_entries_of_another_window_are_seen_and_a_log_that_was_taken_away_is_told_and_written_anew(
+    demo_window, stage, said
+):
+    book = stage.book
+    book.add([book.new_entry(ISLES, grade="echo")], "Log one")
+    book.look()
+    other = book.new_entry(ISLES, grade="answered")
+    LogFile(book.file.path).put([other])
+    book.look()
+    assert [item.grade for item in book.entries] == ["echo", "answered"]
+    moved = book.file.path.with_name("moved")
+    book.file.path.rename(moved)
+    book.look()
+    assert "moved or removed" in said[-1]
+    assert len(book.entries) == 2, "all of it is still here"
+    book.add([book.new_entry(ISLES, grade="failed")], "Log three")
+    assert [item.grade for item in on_disk(stage)] == ["echo", "answered", "failed"]
+    assert "moved or removed" not in book.trouble
+    book.look()
+    before = len(said)
+    moved.replace(book.file.path)
+    book.look()
+    assert "replaced the log: 1 entry is" in " ".join(said[before:])
+    assert len(book.entries) == 2

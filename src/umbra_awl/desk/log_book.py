@@ -3,13 +3,13 @@
 Entries come from hands, from files, by themselves from a hotspot's log, and from the simulation, which proves nothing.
 """
 
-from collections.abc import Iterable
+from collections.abc import Callable, Iterable
 from functools import partial
 from pathlib import Path
 from secrets import token_hex
 
 from msgspec.structs import replace
-from PyQt6.QtCore import QObject, pyqtSignal
+from PyQt6.QtCore import QObject, QTimer, pyqtSignal
 
 from umbra_awl.core.logbook.log_file import Held, LogError, LogFile
 from umbra_awl.core.logbook.model import Entry
@@ -19,6 +19,13 @@ from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.desk.workbench import Workbench
 
 NAME = "log.awl-log"
+
+
+LOOK_MS = 4_000
+_GONE = (
+    "The log is no longer where it was: another program has moved or removed it. All of it is still here; the next entry writes "
+    "the whole of it anew."
+)
 
 
 class LogBook(QObject):
@@ -36,6 +43,12 @@ class LogBook(QObject):
         self.index: Index | None = None
         self.trouble = ""
         self.spot = ""
+        self._mark: tuple[int, ...] = ()
+        self.read_of = Path()
+        self._look = QTimer(self)
+        self._look.setInterval(LOOK_MS)
+        self._look.timeout.connect(self.look)
+        self._look.start()
         bench.document_changed.connect(self.read)
         bench.plan_changed.connect(self._work_out)
         self.read()
@@ -49,10 +62,33 @@ class LogBook(QObject):
     def read(self) -> None:
         """Read the log."""
         if self._bench.document is not None:
-            self._bench.jobs.latest("log", self.file.read, self._take, self._not_read)
+            file = self.file
+            self._bench.jobs.latest("log", lambda: (file.mark(), file.read()), self._take, self._not_read)
 
-    def _take(self, held: Held) -> None:
+    def look(self) -> None:
+        """Look whether another window has written to the log, or another program has replaced or removed it."""
+        if self._bench.document is None or self._bench.jobs.kept_waiting:
+            return
+        mark = self.file.mark()
+        if mark == self._mark:
+            return
+        if not mark and self.entries:
+            self._mark = mark
+            self.trouble = _GONE
+            self._bench.say(_GONE, "stop")
+            self.changed.emit()
+        else:
+            self.read()
+
+    def _take(self, found: tuple[tuple[int, ...], Held]) -> None:
+        mark, held = found
+        before, self._mark = {item.key for item in self.entries}, mark
         self.entries, self.trouble = held.entries, ""
+        gone = before - {item.key for item in held.entries}
+        if gone and self.read_of == self.file.path:
+            count = f"{len(gone)} entr{'y is' if len(gone) == 1 else 'ies are'}"
+            self._bench.say(f"Another program has replaced the log: {count} no longer in it.", "stop")
+        self.read_of = self.file.path
         if held.damaged:
             lines = ", ".join(map(str, held.damaged[:8]))
             self.trouble = f"{len(held.damaged)} lines of the log are damaged and left as they are: {lines}."
@@ -116,21 +152,35 @@ class LogBook(QObject):
         )
         return replace(made, **fields)
 
-    def add(self, entries: Iterable[Entry], sentence: str) -> None:
-        """Write entries, new ones or known ones changed; undo has the log as before. What cannot be written is said."""
+    def add(self, entries: Iterable[Entry], sentence: str, done: Callable[[], object] = lambda: None) -> None:
+        """Write entries, new ones or known ones changed; undo has the log as before. What cannot be written is said.
+
+        `done` is called once they are on the disk: what was typed stays until then.
+        """
         made = tuple(entries)
         file, keys = self.file, {item.key for item in made}
         before = tuple(item for item in self.entries if item.key in keys)
-        self._bench.jobs.keep(
-            "log", partial(file.put, made), partial(self._added, file, (made, before), sentence), self._not_written
-        )
 
-    def _added(
-        self, file: LogFile, moved: tuple[tuple[Entry, ...], tuple[Entry, ...]], sentence: str, _none: object
-    ) -> None:
+        def added(told: str) -> None:
+            done()
+            self._added(file, (made, before), f"{sentence}. {told}".rstrip(". "))
+
+        self._bench.jobs.keep("log", partial(self._write, file, made), added, self._not_written)
+
+    def _write(self, file: LogFile, made: tuple[Entry, ...]) -> str:
+        """Write entries; all there are where the file has gone meanwhile. Raises LogError."""
+        fresh = {item.key for item in made}
+        whole = (*(item for item in self.entries if item.key not in fresh), *made) if not file.mark() else made
+        told = file.put(whole)
+        if len(self._mark) == 0 or self._mark[2] == file.sizes[0]:
+            self._mark = file.mark()  # else somebody has written in between: it is read anew soon
+        return told
+
+    def _added(self, file: LogFile, moved: tuple[tuple[Entry, ...], tuple[Entry, ...]], sentence: str) -> None:
         if file.path != self.file.path:
             return  # another plan is open by now: its log is another, and so is its undo
         made, before = moved
+        self.trouble = "" if self.trouble == _GONE else self.trouble
         self._put(file, made)
         fresh = {item.key for item in made} - {item.key for item in before}
 
@@ -147,11 +197,11 @@ class LogBook(QObject):
         if not made or file.path != self.file.path:
             return
 
-        def written(_none: object) -> None:
+        def written(told: str) -> None:
             self._put(file, made)
-            self._bench.say(f"{sentence}: {len(made)} in the log.")
+            self._bench.say(f"{sentence}: {len(made)} in the log. {told}".rstrip())
 
-        self._bench.jobs.keep("log", partial(file.put, made), written, self._not_written)
+        self._bench.jobs.keep("log", partial(self._write, file, made), written, self._not_written)
 
     def change(self, entry: Entry, sentence: str, **fields: object) -> None:
         """Write an entry anew with other fields; undo writes it as it was."""
@@ -207,7 +257,7 @@ class LogBook(QObject):
 
     def _again(self, file: LogFile, made: tuple[Entry, ...]) -> bool:
         try:
-            file.put(made)
+            self._write(file, made)
         except LogError as error:
             self._not_written(error)
             return False

@@ -5,7 +5,7 @@ from pathlib import Path
 import click
 
 from umbra_awl.core.plan.store import read_plan
-from umbra_awl.shell.verbs import CLEAN, STOPS, CannotRunError, guarded, put, replace_option, tell
+from umbra_awl.shell.verbs import CLEAN, STOPS, CannotRunError, clock, guarded, put, replace_option, tell
 
 
 @click.command()
@@ -25,6 +25,7 @@ def merge(plans: tuple[Path, ...], out: Path | None, take: str | None, replace: 
     from umbra_awl.core.hands.merge import merge as merged_of
     from umbra_awl.core.hands.words import Wordings
     from umbra_awl.core.plan.file_form import plan_bytes
+    from umbra_awl.core.plan.store import replace_plan
 
     if len(plans) not in {2, 3}:
         raise CannotRunError("Give two plans, or their common ancestor and two plans: BASE MINE THEIRS.")
@@ -42,7 +43,10 @@ def merge(plans: tuple[Path, ...], out: Path | None, take: str | None, replace: 
     lines += [f"Asked: {thing}, {field}: mine {one}; theirs {other}" for thing, field, one, other in asked]
     written = out is not None and not asked
     if out is not None and written:
-        put({out: plan_bytes(found.plan)}, replace=replace)
+        if replace:
+            replace_plan(out, found.plan, clock().local())  # what it replaces goes among its dated saves
+        else:
+            put({out: plan_bytes(found.plan)}, replace=False)
         lines.append(f"written: {out}")
     elif asked:
         lines.append(

@@ -48,11 +48,16 @@ def test_a_torn_end_is_cut_off_and_costs_nothing_that_was_whole(cut, rubbish):
         whole = log.path.read_bytes()
         log.put([entry(2)])
         data = log.path.read_bytes()
-        log.path.write_bytes(data[: len(whole) + min(cut, len(data) - len(whole) - 1)] + rubbish.replace(b"\n", b""))
-        log.put([entry(3)])
+        torn = data[len(whole) :][: min(cut, len(data) - len(whole) - 1)] + rubbish.replace(b"\n", b"")
+        sound = torn == data[len(whole) : -1]  # only its break is missing
+        log.path.write_bytes(whole + torn)
+        assert len(log.read().entries) == 1 + sound
+        told = log.put([entry(3)])
         held = log.read()
-        assert [item.key for item in held.entries] == ["k1", "k3"]
+        assert [item.key for item in held.entries] == ["k1", *(["k2"] if sound else []), "k3"]
         assert held.damaged == ()
+        assert bool(told) == bool(torn and not sound)
+        assert not torn or sound or log.aside.read_bytes() == torn + b"\n"
 
 
 def test_a_damaged_line_is_told_by_its_number_and_the_rest_stays(log):
@@ -97,7 +102,7 @@ def test_a_log_that_is_just_written_by_another_is_told(log):
     handle = locked(log.path, os.O_RDWR)
     try:
         with pytest.raises(LogError, match="just being written"):
-            log.put([entry(2)])
+            LogFile(log.path, patience_s=0.05).put([entry(2)])
         assert [item.key for item in log.read().entries] == ["k1"]  # reading goes on
     finally:
         os.close(handle)
@@ -165,3 +170,39 @@ def test_a_full_disk_leaves_the_log_as_long_as_it_was(log):
     finally:
         resource.setrlimit(resource.RLIMIT_FSIZE, (low, high))
     assert log.path.read_bytes() == before
+
+
+SHARED = """
+import sys
+from pathlib import Path
+from umbra_awl.core.logbook.log_file import LogFile
+from umbra_awl.core.logbook.model import Entry
+log, who = LogFile(Path(sys.argv[1]), 60.0), sys.argv[2]
+for at in range(50):
+    log.put([Entry(f"{who}-{at}", "2026-11-27T10:00:00Z", call="Q3AMB", note="x" * 200)])
+"""
+
+
+def test_four_writers_wait_for_one_another_and_none_is_refused(log):
+    writers = [
+        subprocess.Popen([sys.executable, "-c", SHARED, str(log.path), f"w{at}"], stderr=subprocess.PIPE, text=True)
+        for at in range(4)
+    ]
+    for writer in writers:
+        _out, told = writer.communicate(timeout=120)
+        assert writer.returncode == 0, told
+    held = log.read()
+    assert len(held.entries) == 200
+    assert held.damaged == ()
+
+
+def test_a_change_by_somebody_else_is_seen_by_its_mark(log):
+    assert log.mark() == ()
+    log.put([entry(1)])
+    mark = log.mark()
+    assert log.mark() == mark
+    assert log.sizes[1] == mark[2] == log.path.stat().st_size
+    LogFile(log.path).put([entry(2)])
+    assert log.mark() != mark
+    log.path.unlink()
+    assert log.mark() == ()

@@ -7,6 +7,7 @@ name may come to stand for another file while it is being locked, the name is lo
 import fcntl
 import os
 import pwd
+import time
 from datetime import datetime
 from pathlib import Path
 
@@ -30,6 +31,22 @@ def locked(path: Path, flags: int, mode: int = 0o600) -> int:
         if is_same(handle, path):
             return handle
         os.close(handle)
+
+
+PATIENCE_S, _STEP_S = 10.0, 0.004
+
+
+def waited_for(path: Path, flags: int, patience_s: float = PATIENCE_S, mode: int = 0o600) -> int:
+    """The same as `locked`, for what is held for moments: whoever holds it is waited for. Raises BusyError after so long."""
+    until, step = time.monotonic() + patience_s, _STEP_S
+    while True:
+        try:
+            return locked(path, flags, mode)
+        except BusyError:
+            if time.monotonic() >= until:
+                raise
+        time.sleep(step)
+        step = min(2 * step, 0.064)
 
 
 def lock(handle: int) -> None:

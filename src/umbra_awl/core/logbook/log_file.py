@@ -1,7 +1,8 @@
 """The log's file: one line a record, each with a checksum, only ever appended to; on the disk before it is acknowledged.
 
 An entry that is changed is written again under its key, one that is taken out is a record that says so. A torn last line, from a
-kill in the middle of a write, is cut off before the next record; damaged lines elsewhere are told by number and passed over.
+kill in the middle of a write, is set aside before the next record, in a file beside the log; one that lacks only its break
+counts. Damaged lines elsewhere are told by number and passed over. A log that is just being written is waited for.
 """
 
 import os
@@ -14,7 +15,7 @@ import msgspec
 
 from umbra_awl.core.keep.atomic import sync_folder
 from umbra_awl.core.keep.limits import MB, read_within
-from umbra_awl.core.keep.lock import BusyError, holder_words, locked
+from umbra_awl.core.keep.lock import PATIENCE_S, BusyError, holder_words, waited_for
 from umbra_awl.core.logbook.model import Entry
 
 LOG_BYTES = 256 * MB
@@ -73,6 +74,9 @@ def held_in(data: bytes) -> Held:
     damaged = []
     lines = data.split(b"\n")
     torn = lines.pop()
+    if torn and parse_line(torn) is not None:  # whole, but for the break that a kill left out
+        lines.append(torn)
+        torn = b""
     for number, line in enumerate(lines[1:], 2):
         record = parse_line(line)
         if record is None:
@@ -87,8 +91,10 @@ def held_in(data: bytes) -> Held:
 class LogFile:
     """One log. It is locked only while something is written, so that another window can read it at any time."""
 
-    def __init__(self, path: Path) -> None:
-        self.path = path
+    def __init__(self, path: Path, patience_s: float = PATIENCE_S) -> None:
+        self.path, self._patience_s = path, patience_s
+        self.sizes = (0, 0)
+        """How long it was before and after what was written here last: who knew another length has not seen what came between."""
 
     def read(self) -> Held:
         """What it holds; nothing where it is not there yet. Raises LogError."""
@@ -97,20 +103,36 @@ class LogFile:
         except OSError as error:
             raise LogError(f"The log {self.path.name} cannot be read ({error.strerror or error}).") from None
 
-    def put(self, entries: Iterable[Entry]) -> None:
-        """Write entries, new or changed; on the disk when this returns. Raises LogError, and then nothing was acknowledged."""
-        self._append([Record("put", entry) for entry in entries])
+    @property
+    def aside(self) -> Path:
+        """Where it is kept what was torn."""
+        return self.path.with_name(f"{self.path.name}.torn")
 
-    def take_out(self, keys: Iterable[str]) -> None:
-        """Take entries out; the lines stay in the file. Raises LogError."""
-        self._append([Record("gone", key=key) for key in keys])
+    def mark(self) -> tuple[int, ...]:
+        """What tells whether somebody else has written, replaced or removed it since: the same numbers, nothing has happened."""
+        try:
+            found = self.path.stat()
+        except OSError:
+            return ()
+        return found.st_dev, found.st_ino, found.st_size, found.st_mtime_ns
 
-    def _append(self, records: list[Record]) -> None:
+    def put(self, entries: Iterable[Entry]) -> str:
+        """Write entries, new or changed; on the disk when this returns. What is to be told besides; empty for nothing.
+
+        Raises LogError, and then nothing was acknowledged.
+        """
+        return self._append([Record("put", entry) for entry in entries])
+
+    def take_out(self, keys: Iterable[str]) -> str:
+        """Take entries out; the lines stay in the file. What is to be told besides. Raises LogError."""
+        return self._append([Record("gone", key=key) for key in keys])
+
+    def _append(self, records: list[Record]) -> str:
         if not records:
-            return
+            return ""
         try:
             self.path.parent.mkdir(parents=True, exist_ok=True)
-            handle = locked(self.path, os.O_RDWR | os.O_CREAT)
+            handle = waited_for(self.path, os.O_RDWR | os.O_CREAT, self._patience_s)
         except BusyError:
             raise LogError(f"The log is just being written: {holder_words(self.path)}. Try again.") from None
         except OSError as error:
@@ -118,7 +140,7 @@ class LogFile:
                 f"The log cannot be written ({error.strerror or error}). Make room, or let it be written."
             ) from None
         try:
-            self._write(handle, b"".join(map(record_line, records)))
+            return self._write(handle, b"".join(map(record_line, records)))
         except OSError as error:
             raise LogError(
                 f"The log cannot be written ({error.strerror or error}). Make room, then write it again."
@@ -126,27 +148,43 @@ class LogFile:
         finally:
             os.close(handle)
 
-    def _write(self, handle: int, data: bytes) -> None:
+    def _write(self, handle: int, data: bytes) -> str:
         """Append behind the last whole line; on a failure the file is as long as before. Raises LogError for what is no log."""
+        told = ""
         size = os.fstat(handle).st_size
         begun = os.pread(handle, len(HEAD), 0)
         if begun != HEAD and not HEAD[:-1].startswith(begun):
             raise LogError(_NO_LOG)
         whole = self._whole(handle, size)
-        if whole != size:
-            os.ftruncate(handle, whole)
         begin = b"" if whole else HEAD
+        if whole != size:
+            torn = os.pread(handle, size - whole, whole)
+            if parse_line(torn) is not None:
+                whole, begin = size, b"\n"
+            else:
+                told = self._set_aside(torn)
+                os.ftruncate(handle, whole)
         os.lseek(handle, whole, os.SEEK_SET)
         view = memoryview(begin + data)
         try:
             while view:
                 view = view[os.write(handle, view) :]
             os.fsync(handle)
-            if begin:
+            if begin == HEAD:
                 sync_folder(self.path.parent)
         except OSError:
             os.ftruncate(handle, whole)
             raise
+        self.sizes = (size, whole + len(begin) + len(data))
+        return told
+
+    def _set_aside(self, torn: bytes) -> str:
+        """Keep what a kill left of a line. Raises OSError."""
+        if HEAD.startswith(torn):
+            return ""
+        with self.aside.open("ab") as file:
+            file.write(torn + b"\n")
+        return f"The log ended in a torn line, now set aside in “{self.aside.name}”: an entry that was never shown as logged."
 
     @staticmethod
     def _whole(handle: int, size: int) -> int:

@@ -178,9 +178,15 @@ class WriteCard(QFrame):
             path=self.path.text().strip(),
             note=self.note.text().strip(),
         )
-        self.book.add([made], f"Log {self._bench.index.label(route)}: {self.grade.currentText()}")
-        for line in (self.call, self.name, self.report, self.ber, self.rssi, self.note):
-            line.clear()
+        lines = (self.call, self.name, self.report, self.ber, self.rssi, self.note)
+        typed = {line: line.text() for line in lines}
+
+        def clear() -> None:
+            for line, text in typed.items():
+                if line.text() == text:
+                    line.clear()
+
+        self.book.add([made], f"Log {self._bench.index.label(route)}: {self.grade.currentText()}", clear)
 
 
 def _number(typed: str, unit: str, low: float, high: float, outside: str) -> float | None:
