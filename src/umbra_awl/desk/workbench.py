@@ -239,6 +239,13 @@ class Workbench(InHand, QObject):
         self.say(said)
         return True
 
+    def follow_day(self) -> None:
+        """Begin a new day where the clock has: what counts from a day on, a licence first of all, counts from now on."""
+        if self.document is not None and self.clock.today() != self.index.today:
+            self.index = PlanIndex(self.plan, self.clock.today())
+            self._reckoner = Reckoner(self.profiles.snapshot)
+            self._plan_moved()
+
     def _plan_moved(self) -> None:
         assert self.document is not None
         self.index = self.index.after(self.document.plan)

@@ -8,10 +8,10 @@ What few callers need is imported where it is used: it is slow to load, and most
 """
 
 import hashlib
-import time
 from collections.abc import Callable
 from pathlib import Path
 from typing import NamedTuple
+from urllib.parse import urljoin, urlsplit
 
 import msgspec
 
@@ -19,11 +19,14 @@ from umbra_awl.core.directory.errors import CancelledError, DownloadError
 from umbra_awl.core.directory.importing import Cancelled, never
 from umbra_awl.core.keep.limits import SERVICE_LIST_BYTES
 from umbra_awl.core.keep.naming import path_name
+from umbra_awl.core.keep.web import Limits, Request, SlowError, answered
 
 _TIMEOUT_S = 8.0
 _INDEX_S = 40.0
 MOST_BYTES = 200_000_000
 MOST_FILES = 500
+MOST_REDIRECTS = 3
+_PLAIN = {"Accept-Encoding": "identity"}
 ByteProgress = Callable[[int, int], None]
 
 
@@ -78,25 +81,43 @@ def _index_of(base: str) -> bytes:
     """The bytes of a service's list. Raises DownloadError."""
     import httpx
 
-    until, gathered = time.monotonic() + _INDEX_S, bytearray()
+    address, gathered = f"{base}/index.json", bytearray()
+    limits = Limits(_INDEX_S, _INDEX_S, _INDEX_S)
     try:
-        timeout = httpx.Timeout(_TIMEOUT_S, read=_INDEX_S)
-        address, plain = f"{base}/index.json", {"Accept-Encoding": "identity"}
-        with httpx.stream("GET", address, headers=plain, timeout=timeout, follow_redirects=True) as answer:
-            answer.raise_for_status()
-            for chunk in answer.iter_raw():
-                gathered += chunk
-                if len(gathered) > SERVICE_LIST_BYTES:
-                    raise DownloadError(f"{base} answers with more than any list of files. Check the address.")
-                if time.monotonic() > until:
-                    raise DownloadError(f"{base} has not finished its list after {_INDEX_S:.0f} s. Try again later.")
+        for _step in range(MOST_REDIRECTS + 1):
+            with answered(Request("GET", address, headers=_PLAIN), limits) as answer:
+                if answer.is_redirect:
+                    address = _nearby(base, address, answer.headers.get("location", ""))
+                    continue
+                answer.raise_for_status()
+                for chunk in answer.iter_raw():
+                    gathered += chunk
+                    if len(gathered) > SERVICE_LIST_BYTES:
+                        raise DownloadError(f"{base} answers with more than any list of files. Check the address.")
+                return bytes(gathered)
     except httpx.HTTPStatusError as error:
         raise DownloadError(
             f"{base} answers {error.response.status_code}, so it offers no directory there. Check the address."
         ) from None
+    except SlowError:
+        raise DownloadError(f"{base} has not finished its list after {_INDEX_S:.0f} s. Try again later.") from None
     except (httpx.HTTPError, httpx.InvalidURL, UnicodeError) as error:
         raise DownloadError(_down(base, error)) from None
-    return bytes(gathered)
+    raise DownloadError(f"{base} sends one from place to place and never to a list. Check the address.")
+
+
+def _nearby(base: str, address: str, to: str) -> str:
+    """Where a service sends one on, if that is still the same host and port. Raises DownloadError."""
+    try:
+        there, here = urlsplit(urljoin(address, to)), urlsplit(address)
+        near = (there.scheme, there.hostname, there.port) == (here.scheme, here.hostname, here.port)
+    except ValueError:
+        near = False
+    if not near:
+        raise DownloadError(
+            f"{base} sends one on to “{to[:80]}”, which is another place. If that is the service, type that address yourself."
+        )
+    return urljoin(address, to)
 
 
 def tidy_url(url: str) -> str:
@@ -146,7 +167,8 @@ def _continue(base: str, file: Offered, part: Path, progress: ByteProgress, canc
     have = part.stat().st_size if part.exists() else 0
     headers = {"Range": f"bytes={have}-", "Accept-Encoding": "identity"} if have else {"Accept-Encoding": "identity"}
     try:
-        with httpx.stream("GET", f"{base}/{file.name}", headers=headers, timeout=_TIMEOUT_S) as answer:
+        limits = Limits(_TIMEOUT_S, _INDEX_S, None)
+        with answered(Request("GET", f"{base}/{file.name}", headers=headers), limits) as answer:
             answer.raise_for_status()
             if answer.status_code != httpx.codes.PARTIAL_CONTENT:
                 have = 0
@@ -168,7 +190,7 @@ def _continue(base: str, file: Offered, part: Path, progress: ByteProgress, canc
         ) from None
     except httpx.HTTPStatusError as error:
         raise DownloadError(f"{base} answers {error.response.status_code} for “{file.name}”.") from None
-    except httpx.HTTPError as error:
+    except (httpx.HTTPError, SlowError) as error:
         kept = part.stat().st_size if part.exists() else 0
         if not kept:
             raise DownloadError(_down(base, error)) from None

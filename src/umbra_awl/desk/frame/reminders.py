@@ -20,7 +20,8 @@ class Reminders(QObject):
         self._look.start()
 
     def look(self) -> None:
-        """Say which net begins soon, and has not been told of yet."""
+        """Begin a new day where there is one; say which net begins soon, and has not been told of yet."""
+        self._bench.follow_day()
         if not self._bench.plan.nets:
             return
         from umbra_awl.core.agenda.reminding import due

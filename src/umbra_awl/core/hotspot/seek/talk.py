@@ -20,6 +20,7 @@ from umbra_awl.core.hotspot.seek.errors import (
     WrongKeyError,
 )
 from umbra_awl.core.keep.limits import MB
+from umbra_awl.core.keep.web import Limits, Request, SlowError, answered
 
 if TYPE_CHECKING:
     import httpx
@@ -29,6 +30,7 @@ _TIMEOUT_S, _LONGEST_S = 4.0, 12.0
 USER = "awl"
 _PLAIN = {"accept-encoding": "identity"}
 """What is packed is not unpacked: a few bytes could become any number."""
+_SLOW = "It answers too slowly to be of use. Wait until it has started, then look again."
 _Told = TypeVar("_Told", bound=msgspec.Struct)
 
 
@@ -183,13 +185,15 @@ class Talk(NamedTuple):
         address = checked_address(self.address)
         if self.key and secret:
             self._carries_secrets()
-        auth = httpx.BasicAuth(USER, self.key) if self.key and secret else None
+        key = (USER, self.key) if self.key and secret else None
+        asked = Request(method, f"{address}{path}", body, _PLAIN, key)
         try:
-            with (
-                httpx.Client(timeout=self.patience_s, transport=self.transport, trust_env=False, auth=auth) as client,
-                client.stream(method, f"{address}{path}", content=body, headers=_PLAIN) as answer,
-            ):
+            with answered(
+                asked, Limits(self.patience_s, _LONGEST_S, _LONGEST_S + self.patience_s), self.transport
+            ) as answer:
                 data = _within(answer, most)
+        except SlowError:
+            raise StrangeAnswerError(_SLOW) from None
         except (httpx.HTTPError, httpx.InvalidURL, ValueError, UnicodeError) as error:
             raise NoHotspotError(
                 f"Nothing answers at {address} ({type(error).__name__}). Has it started, and is this computer in the same Wi-Fi?"
@@ -221,5 +225,5 @@ def _within(answer: "httpx.Response", most: int) -> bytes:
         if len(found) > most:
             raise StrangeAnswerError("It sends more than any hotspot has to say. Nothing of it was taken.")
         if time.monotonic() > until:
-            raise StrangeAnswerError("It answers too slowly to be of use. Wait until it has started, then look again.")
+            raise StrangeAnswerError(_SLOW)
     return bytes(found)

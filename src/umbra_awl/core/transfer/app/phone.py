@@ -8,6 +8,7 @@ from typing import TYPE_CHECKING, Any, NamedTuple
 
 import msgspec
 
+from umbra_awl.core.keep.web import Limits, Request, SlowError, answered
 from umbra_awl.core.transfer.app.form import MOST_BYTES, AppList, app_bytes, parse_app
 from umbra_awl.core.transfer.errors import AppAsleepError, AppFormError, NoPhoneError, WrongModelError
 
@@ -16,6 +17,7 @@ if TYPE_CHECKING:
 
 _TIMEOUT_S = 4.0
 _LONGEST_S = 15.0
+_SLOW = "The app answers too slowly to be of use. Wake the phone, and look whether the link is up."
 """However slowly an answer drips, it is waited for no longer."""
 
 
@@ -73,11 +75,11 @@ class Phone(NamedTuple):
         import httpx
 
         try:
-            with (
-                httpx.Client(timeout=_TIMEOUT_S, transport=self.transport, trust_env=False) as client,
-                client.stream(method, f"{self.address.rstrip('/')}{path}", content=body) as answer,
-            ):
+            asked = Request(method, f"{self.address.rstrip('/')}{path}", body)
+            with answered(asked, Limits(_TIMEOUT_S, _LONGEST_S, _LONGEST_S + _TIMEOUT_S), self.transport) as answer:
                 data = _within(answer)
+        except SlowError:
+            raise NoPhoneError(_SLOW) from None
         except (httpx.HTTPError, httpx.InvalidURL, ValueError) as error:
             raise NoPhoneError(
                 f"No app answers at {self.address} ({type(error).__name__}). Is the phone awake, the app open, and the link up?"
@@ -99,7 +101,5 @@ def _within(answer: "httpx.Response") -> bytes:
         if len(found) > MOST_BYTES:
             raise AppFormError("The app sends more than any list has.")
         if time.monotonic() > until:
-            raise NoPhoneError(
-                "The app answers too slowly to be of use. Wake the phone, and look whether the link is up."
-            )
+            raise NoPhoneError(_SLOW)
     return bytes(found)
