@@ -7,7 +7,6 @@ from types import MappingProxyType
 
 import pytest
 from PyQt6 import sip
-from PyQt6.QtWidgets import QApplication
 
 from tests.days import TODAY
 from umbra_awl.demo.fresh import lay_out
@@ -79,9 +78,7 @@ def built(qapp, directory):
 def let_go(made):
     made.close()
     assert not [thread for thread in threading.enumerate() if thread.name.startswith("results")]
-    sip.delete(made)  # a window that lingers is polished anew with every later one, and so is what it let go of
-    for left in [item for item in QApplication.allWidgets() if item.parent() is None]:
-        sip.delete(left)
+    sip.delete(made)  # a window that lingers is polished anew with every later one
 
 
 @pytest.fixture

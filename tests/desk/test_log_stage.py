@@ -170,6 +170,7 @@ def test_adif_goes_out_and_comes_in_and_what_is_there_is_left(demo_window, stage
     demo_window.open_stage("log", "entries")
     page = stage.entries
     monkeypatch.setattr(entries_page, "ask_place", lambda *_asked: FilePlace(tmp_path / "out.adi"))
+    monkeypatch.setattr(entries_page, "ask", lambda *_all: entries_page.MYSELF)
     page.ask_adif()
     page.bring_in(tmp_path / "out.adi")
     assert "1 were there already" in said[-1]
@@ -196,6 +197,7 @@ def test_csv_is_written_with_formulas_made_harmless(demo_window, stage, tmp_path
     stage.proof.card.note.setText("=1+1")
     stage.proof.card.log_it()
     monkeypatch.setattr(entries_page, "ask_place", lambda *_asked: FilePlace(tmp_path / "out.csv"))
+    monkeypatch.setattr(entries_page, "ask", lambda *_all: entries_page.OTHERS)
     stage.entries.ask_csv()
     text = (tmp_path / "out.csv").read_text("utf-8")
     assert f",echo,{ISLES}," in text

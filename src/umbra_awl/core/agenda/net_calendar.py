@@ -61,8 +61,8 @@ def _event(net: Net, text: str) -> Any:
         event.add("rrule", _rule(net, start))
     for day in net.skips:
         event.add("exdate", datetime.combine(date.fromisoformat(day), at, zone))
-    if words := "\n".join(filter(None, (net.note, text))):
-        event.add("description", words)
+    if text:
+        event.add("description", text)  # a note is one's own, and calendars are handed round
     if net.remind_minutes >= 0:
         alarm = Alarm()
         alarm.add("action", "DISPLAY")

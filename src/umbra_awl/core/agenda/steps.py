@@ -3,6 +3,7 @@
 What few callers need is imported where it is used: it is slow to load, and most starts do without it.
 """
 
+import re
 import tomllib
 from collections.abc import Iterable
 from datetime import date
@@ -17,7 +18,7 @@ from umbra_awl.core.keep.toml_form import text_of
 from umbra_awl.core.plan.check import structure_faults
 from umbra_awl.core.plan.edit_station import licence_of, whose_licence
 from umbra_awl.core.plan.edits import Edit, EditRefused, fresh_key, swap_item, without
-from umbra_awl.core.plan.model import Plan, Step
+from umbra_awl.core.plan.model import Identity, Plan, Step
 from umbra_awl.core.plan.permit import in_force
 
 TEMPLATES = Path(__file__).parent / "templates"
@@ -81,8 +82,10 @@ def _step(item: dict[str, Any]) -> Step:
     return convert(to_builtins(made), Step)
 
 
-def template_text(name: str, summary: str, steps: Iterable[Step]) -> str:
-    """Steps as a template: without whose they are and when they were done."""
+def template_text(name: str, summary: str, steps: Iterable[Step], people: Iterable[Identity] = ()) -> str:
+    """Steps as a template: without whose they are, when they were done, and what those people are called."""
+    called = sorted({text for item in people for text in (item.call, item.name) if text}, key=len, reverse=True)
+    names = re.compile("|".join(rf"\b{re.escape(text)}\b" for text in called) or r"(?!)", re.IGNORECASE)
     import tomlkit
 
     document = tomlkit.document()
@@ -91,9 +94,11 @@ def template_text(name: str, summary: str, steps: Iterable[Step]) -> str:
     rows = tomlkit.aot()
     for step in steps:
         row = tomlkit.table()
-        row.update({"key": step.key, "name": step.name, "days": [step.low, step.likely, step.high]})
+        told = names.sub("the operator", step.name)
+        row.update({"key": step.key, "name": told, "days": [step.low, step.likely, step.high]})
         row.update({"after": list(step.after)} if step.after else {})
-        row.update({name: value for name in ("office", "waiting", "needs") if (value := getattr(step, name))})
+        row.update({name: value for name in ("office", "waiting") if (value := getattr(step, name))})
+        row.update({"needs": names.sub("the operator", step.needs)} if step.needs else {})
         rows.append(row)
     document.add("steps", rows)
     return tomlkit.dumps(document)

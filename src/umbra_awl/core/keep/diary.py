@@ -11,6 +11,8 @@ from collections import deque
 from contextlib import nullcontext
 from functools import cache
 from pathlib import Path
+from traceback import extract_tb
+from typing import Any
 
 NAME = "umbra-awl.log"
 MOST_BYTES = 400_000
@@ -23,12 +25,17 @@ _READY = "ready"
 @cache
 def _shapes() -> tuple[tuple[re.Pattern[str], str], ...]:
     """What is hidden, and what stands in its place; made when first needed, which is after the first window."""
+    minutes, named = r"\d{1,2}(?:[.,]\d+)?\s*", r"(?i)(pass(?:word|phrase|wd)?|secret|token|key)"
     return (
         (re.compile(r"[+\-−]?\b\d{1,3}\.\d{5,}\b"), "··.··"),  # a position
-        (re.compile(r"\b\d{6,9}\b"), "······"),  # an ID
+        (re.compile(rf"(?<![\d.])\d{{1,3}}\s*°\s*{minutes}['′](?:\s*{minutes}[\"″])?"), "··.··"),  # in degrees
+        (re.compile(r"[+\-−]\d{1,3}[.,]\d{2,4}\b"), "··.··"),  # a rounded position
+        (re.compile(r"\b\d(?:[ \u00a0\u202f]?\d){5,8}\b"), "······"),  # an ID, with blanks too
         (re.compile(r"\b[A-R]{2}\d{2}[a-x]{2}(\d{2}([a-x]{2})?)?\b", re.IGNORECASE), "····"),  # a locator
         (re.compile(r"://[^/\s:@]+:[^/\s@]+@"), "://···@"),
-        (re.compile(r"(?i)(pass(?:word|phrase|wd)?|secret|token|key)(\s*[=:]\s*)\S+"), r"\1\2···"),
+        (re.compile(r"(?i)(authorization|cookie|x-[\w-]*key)(\s*[=:]\s*).+"), r"\1\2···"),  # a head of HTTP
+        (re.compile(rf"{named}(\s*[=:]\s*)\S+"), r"\1\2···"),
+        (re.compile(rf"{named}(\s+(?:is\s+)?[\"'“]?)(?=[^\s]*[\d_\-])[^\s]+"), r"\1\2···"),
     )
 
 
@@ -45,6 +52,12 @@ class _Formatter(logging.Formatter):
         if hasattr(record, _READY):
             return str(record.msg)
         return hidden(super().format(record))
+
+    def formatException(self, ei: Any) -> str:  # noqa: N802  (the base class's name)
+        """Where an error came from and of which type it is, and never what it says: that may be somebody's."""
+        kind, _error, trace = ei
+        places = "".join(f'  File "{row.filename}", line {row.lineno}, in {row.name}\n' for row in extract_tb(trace))
+        return f"Traceback (most recent call last):\n{places}{getattr(kind, '__name__', kind)}"
 
 
 class Diary(logging.Handler):

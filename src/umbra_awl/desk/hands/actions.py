@@ -222,7 +222,9 @@ class Hands:
                 except (OSError, ValueError):
                     continue
         if plan.steps:
-            made.append(("steps", "steps", template_text(f"Steps of {plan.name}", "As the club does it", plan.steps)))
+            people = plan.station.identities
+            told = template_text(f"Steps of {plan.name}", "As the club does it", plan.steps, people)
+            made.append(("steps", "steps", told))
         return made
 
     def ask_open(self) -> None:

@@ -10,11 +10,13 @@ from PyQt6.QtWidgets import QFileDialog, QLineEdit, QWidget
 from umbra_awl.core.keep.limits import read_within
 from umbra_awl.core.logbook.adif import Imported, adif_text
 from umbra_awl.core.logbook.csv_log import csv_text, read_csv
+from umbra_awl.core.logbook.giving import given_away
 from umbra_awl.core.logbook.joining import CONFIRMED, Joined, join, read_file
 from umbra_awl.core.logbook.log_file import LOG_BYTES
 from umbra_awl.core.logbook.model import GRADE_WORDS, Entry
 from umbra_awl.core.tables.table import open_table
 from umbra_awl.desk.log_book import LogBook
+from umbra_awl.desk.parts.asking import CANCEL, ask
 from umbra_awl.desk.parts.rows_table import RowsTable
 from umbra_awl.desk.parts.saving import ask_place, save_file
 from umbra_awl.desk.parts.widgets import button, column, row, rows_of, words
@@ -23,6 +25,14 @@ from umbra_awl.desk.workbench import Workbench
 
 if TYPE_CHECKING:
     from umbra_awl.desk.directory import Directory
+
+MYSELF, OTHERS = "For myself, all of it", "To give away"
+_WHOSE = "Who is it for? What is given away goes by your station's privacy: {}."
+_LEFT_OUT = {
+    "exact": "notes are left out",
+    "locator": "notes, spots and ways are left out, and the place is rounded to the square of six",
+    "none": "notes, spots, ways and places are left out",
+}
 
 _COLUMNS = ("UTC", "Call", "Name", "Proof", "Route", "Report", "BER", "Spot", "Note")
 _EMPTY = "No entry yet. Log one on the proof map, or import an ADIF log: what you worked before counts as well."
@@ -205,10 +215,14 @@ class EntriesPage(QWidget):
         self._ask("Save as CSV", "log.csv", "CSV (*.csv)", csv_text)
 
     def _ask(self, title: str, name: str, kinds: str, form: Callable[[tuple[Entry, ...]], str]) -> None:
-        chosen = self._chosen()
+        chosen, privacy = self._chosen(), self._bench.plan.station.privacy
+        whose = ask(self, title, _WHOSE.format(_LEFT_OUT[privacy]), [MYSELF, OTHERS])
+        if whose == CANCEL:
+            return
         place = ask_place(self, title, name, kinds, Path(name).suffix)
         if place is not None:
-            save_file(self._bench, place, lambda: form(chosen).encode(), f"Saved {len(chosen):,} entries.")
+            told = given_away(chosen, privacy) if whose == OTHERS else chosen
+            save_file(self._bench, place, lambda: form(told).encode(), f"Saved {len(told):,} entries.")
 
     def take_focus(self) -> None:
         """Give the keyboard to the search."""

@@ -7,6 +7,7 @@ with the reason under it. While somebody types, nothing is filled anew under the
 from collections.abc import Callable, Sequence
 from typing import NamedTuple
 
+from PyQt6 import sip
 from PyQt6.QtCore import QSize, Qt, QTimer
 from PyQt6.QtGui import QFocusEvent, QFontMetrics, QKeyEvent, QResizeEvent
 from PyQt6.QtWidgets import (
@@ -389,6 +390,8 @@ def _take_focus(value: QWidget) -> None:
 
 def commit_typing(within: QWidget) -> Typing | None:
     """Take every value that is being typed within a widget; the first one that was refused and still stands there."""
-    return next(
-        (typing for typing in within.findChildren(Typing) if not typing.isHidden() and not typing.commit()), None
-    )
+    for typing in within.findChildren(Typing):
+        # taking one value may have the fields of others made anew
+        if not sip.isdeleted(typing) and not typing.isHidden() and not typing.commit() and not sip.isdeleted(typing):
+            return typing
+    return None
