@@ -1,12 +1,13 @@
 """Who may transmit what, where: every branch of the guard, the bands, the licence and the power."""
 
-from datetime import date
+from datetime import timedelta
 
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 from msgspec.structs import replace
 
+from tests.days import TODAY
 from umbra_awl.core.facts.bands import Band
 from umbra_awl.core.facts.emissions import Emission, emission
 from umbra_awl.core.findings.evaluate import findings_of
@@ -23,7 +24,6 @@ from umbra_awl.core.plan.permit import band_permit, guard_permit, in_force, tran
 from umbra_awl.core.routes.punch import set_route
 
 FREE = Licence("Full", True, "", (), 0.0, guard=False)
-TODAY = date(2026, 11, 24)
 
 
 def station(licence=FREE, region=1, bands=()):
@@ -118,9 +118,9 @@ def test_guard_first_then_bands_then_licence(licence, kind):
     ("granted_on", "counts"),
     [
         ("", True),
-        ("2026-11-24", True),
+        (TODAY.isoformat(), True),
         ("2020-01-01", True),
-        ("2026-11-25", False),
+        ((TODAY + timedelta(days=1)).isoformat(), False),
         ("soon", False),
         ("2026-13-01", False),
     ],
@@ -176,9 +176,9 @@ def test_a_radio_without_a_choice_is_the_owners(plan, profiles):
 
 
 def test_the_licence_counts_from_its_day_on(plan, profiles):
-    coming = set_licence("x", granted_on="2026-12-01").apply(plan)
+    coming = set_licence("x", granted_on=(TODAY + timedelta(days=7)).isoformat()).apply(plan)
     assert all(held(coming, profiles))
-    assert held(coming, profiles, today=date(2026, 12, 1)) == held(plan, profiles)
+    assert held(coming, profiles, today=TODAY + timedelta(days=7)) == held(plan, profiles)
     rules = {item.rule.name for item in findings_of(PlanIndex(coming, TODAY), profiles)}
     assert "guard-on" in rules
 

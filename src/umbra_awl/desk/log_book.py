@@ -49,6 +49,7 @@ class LogBook(QObject):
         self._look.setInterval(LOOK_MS)
         self._look.timeout.connect(self.look)
         self._look.start()
+        bench.closing.connect(self._look.stop)
         bench.document_changed.connect(self.read)
         bench.plan_changed.connect(self._work_out)
         self.read()
