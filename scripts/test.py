@@ -96,9 +96,8 @@ def window(*more: str) -> Part:
 def journey(screen: int, files: list[str], *more: str) -> Part:
     """Some files of journeys on a screen of their own, from this number on the first that is free."""
     server = ("xvfb-run", "-a", "-n", str(screen), "-s", "-screen 0 1280x800x24")
-    return Part(
-        "journeys", f"journeys {screen}", (*server, PYTEST, *more, *map(str, files)), {"QT_QPA_PLATFORM": "xcb"}
-    )
+    words = (*server, PYTEST, *more, *files)
+    return Part("journeys", Path(files[0]).stem, words, {"QT_QPA_PLATFORM": "xcb"})
 
 
 def journeys(*more: str) -> list[Part]:
