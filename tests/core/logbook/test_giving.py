@@ -6,6 +6,8 @@ from umbra_awl.core.logbook.adif import adif_text
 from umbra_awl.core.logbook.giving import given_away
 from umbra_awl.core.logbook.model import Entry
 
+OTHERS = dict.fromkeys(("NOTES", "comment_intl", "MY_STREET", "EMAIL", "ADDRESS", "APP_OTHER_DIARY"), "code 4711")
+"""What other programs may keep, in whatever case a file has it."""
 ENTRY = Entry(
     "k1",
     "2026-11-27T10:00:00Z",
@@ -15,7 +17,7 @@ ENTRY = Entry(
     here="Harrowquay",
     path="home hotspot",
     note="door code 4711",
-    more={"MY_LAT": "N046 28.200", "MY_CITY": "Harrowquay", "RST_SENT": "59"},
+    more={"MY_LAT": "N046 28.200", "MY_CITY": "Harrowquay", "RST_SENT": "59", **OTHERS},
 )
 
 

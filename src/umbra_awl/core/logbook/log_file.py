@@ -184,6 +184,8 @@ class LogFile:
             return ""
         with self.aside.open("ab") as file:
             file.write(torn + b"\n")
+            file.flush()
+            os.fsync(file.fileno())  # it is there before it is cut off
         return f"The log ended in a torn line, now set aside in “{self.aside.name}”: an entry that was never shown as logged."
 
     @staticmethod
