@@ -14,6 +14,7 @@ from umbra_awl.core.logbook.joining import join, read_file
 from umbra_awl.core.logbook.log_file import LogError, LogFile
 from umbra_awl.core.plan.edit_access import set_air
 from umbra_awl.desk.log import entries_page, proof_page, wrong_sheet
+from umbra_awl.desk.log_book import NAME, LogBook
 from umbra_awl.desk.parts.saving import FilePlace
 from umbra_awl.desk.selection import Selection
 
@@ -393,3 +394,13 @@ def test_entries_of_another_window_are_seen_and_a_log_that_was_taken_away_is_tol
     book.look()
     assert "replaced the log: 1 entry is" in " ".join(said[before:])
     assert len(book.entries) == 2
+
+
+def test_a_log_gets_nothing_of_another_plans_log_that_is_still_in_hand(demo_window, stage, tmp_path, monkeypatch):
+    book = stage.book
+    book.add([book.new_entry(ISLES, grade="echo")], "Log one")
+    made = book.new_entry(ISLES, grade="answered")
+    elsewhere = LogFile(tmp_path / "elsewhere" / NAME)
+    monkeypatch.setattr(LogBook, "file", property(lambda _book: elsewhere))  # opened, and not read yet
+    book.add([made], "Log in the other one")
+    assert [item.key for item in elsewhere.read().entries] == [made.key]

@@ -1,5 +1,7 @@
 """The On air pages in the window: lanes by keyboard, figures, texts and pictures; wrong input; what is refused and why."""
 
+import threading
+
 import pytest
 from msgspec.structs import replace
 from PIL import Image
@@ -11,7 +13,7 @@ from umbra_awl.core.messages.history import History, Said
 from umbra_awl.core.messages.picture import Crop
 from umbra_awl.core.plan.edits import Edit
 from umbra_awl.core.simulation.parameters import figures
-from umbra_awl.desk.onair import evening_page
+from umbra_awl.desk.onair import evening_page, in_hand
 from umbra_awl.desk.onair.lanes_words import moment_words
 from umbra_awl.desk.onair.stand import FREE
 
@@ -414,6 +416,18 @@ def test_nothing_readable_is_said_and_the_smallest_that_is_is_taken(pictures, tm
     pictures.hand.open(tmp_path / "white.png")
     pictures.least.click()
     assert (pictures.hand.within, pictures.hand.quality) == ((160, 120), "coarse")
+
+
+def test_a_size_chosen_by_hand_stands_however_late_the_proposal_comes(pictures, demo_window, qtbot, monkeypatch):
+    go, over = threading.Event(), []
+    monkeypatch.setattr(in_hand, "smallest_readable", lambda *_asked: go.wait(10) and ((160, 120), "coarse", 1.0))
+    monkeypatch.setattr(demo_window.bench.jobs, "_synchronous", False)
+    pictures.least.click()
+    pictures.sizes[640, 480].click()
+    go.set()
+    demo_window.bench.jobs.latest("after it", lambda: None, over.append)
+    qtbot.waitUntil(lambda: over == [None], timeout=10_000)
+    assert pictures.hand.within == (640, 480)
 
 
 def test_the_bench_ends_with_the_window(demo_window, qtbot):

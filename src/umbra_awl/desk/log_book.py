@@ -22,6 +22,8 @@ NAME = "log.awl-log"
 
 
 LOOK_MS = 4_000
+_UNDO_PATIENCE_S = 0.5
+"""Undo writes on the interface thread: whoever holds the log is not waited for longer."""
 _GONE = (
     "The log is no longer where it was: another program has moved or removed it. All of it is still here; the next entry writes "
     "the whole of it anew."
@@ -64,14 +66,17 @@ class LogBook(QObject):
         """Read the log."""
         if self._bench.document is not None:
             file = self.file
-            self._bench.jobs.latest("log", lambda: (file.mark(), file.read()), self._take, self._not_read)
+            self._bench.jobs.latest(
+                "log", lambda: (file.mark(), file.read()), partial(self._take, file.path), self._not_read
+            )
 
     def look(self) -> None:
         """Look whether another window has written to the log, or another program has replaced or removed it."""
-        if self._bench.document is None or self._bench.jobs.kept_waiting:
-            return
-        mark = self.file.mark()
-        if mark == self._mark:
+        if self._bench.document is not None:
+            self._bench.jobs.latest("log mark", self.file.mark, partial(self._looked, self.file.path), lane="log")
+
+    def _looked(self, path: Path, mark: tuple[int, ...]) -> None:
+        if mark == self._mark or path != self.read_of or self._bench.jobs.kept_waiting:
             return
         if not mark and self.entries:
             self._mark = mark
@@ -81,15 +86,15 @@ class LogBook(QObject):
         else:
             self.read()
 
-    def _take(self, found: tuple[tuple[int, ...], Held]) -> None:
+    def _take(self, path: Path, found: tuple[tuple[int, ...], Held]) -> None:
         mark, held = found
         before, self._mark = {item.key for item in self.entries}, mark
         self.entries, self.trouble = held.entries, ""
         gone = before - {item.key for item in held.entries}
-        if gone and self.read_of == self.file.path:
+        if gone and self.read_of == path:
             count = f"{len(gone)} entr{'y is' if len(gone) == 1 else 'ies are'}"
             self._bench.say(f"Another program has replaced the log: {count} no longer in it.", "stop")
-        self.read_of = self.file.path
+        self.read_of = path
         if held.damaged:
             lines = ", ".join(map(str, held.damaged[:8]))
             self.trouble = f"{len(held.damaged)} lines of the log are damaged and left as they are: {lines}."
@@ -166,12 +171,16 @@ class LogBook(QObject):
             done()
             self._added(file, (made, before), f"{sentence}. {told}".rstrip(". "))
 
-        self._bench.jobs.keep("log", partial(self._write, file, made), added, self._not_written)
+        self._bench.jobs.keep("log", partial(self._write, file, made, self._held(file)), added, self._not_written)
 
-    def _write(self, file: LogFile, made: tuple[Entry, ...]) -> str:
-        """Write entries; all there are where the file has gone meanwhile. Raises LogError."""
+    def _held(self, file: LogFile) -> tuple[Entry, ...]:
+        """What was read of this very log; nothing while another plan's is still in hand."""
+        return self.entries if self.read_of == file.path else ()
+
+    def _write(self, file: LogFile, made: tuple[Entry, ...], held: tuple[Entry, ...]) -> str:
+        """Write entries; with all that the log `held` where its file has gone meanwhile. Raises LogError."""
         fresh = {item.key for item in made}
-        whole = (*(item for item in self.entries if item.key not in fresh), *made) if not file.mark() else made
+        whole = (*(item for item in held if item.key not in fresh), *made) if not file.mark() else made
         told = file.put(whole)
         if len(self._mark) == 0 or self._mark[2] == file.sizes[0]:
             self._mark = file.mark()  # else somebody has written in between: it is read anew soon
@@ -202,7 +211,7 @@ class LogBook(QObject):
             self._put(file, made)
             self._bench.say(f"{sentence}: {len(made)} in the log. {told}".rstrip())
 
-        self._bench.jobs.keep("log", partial(self._write, file, made), written, self._not_written)
+        self._bench.jobs.keep("log", partial(self._write, file, made, self._held(file)), written, self._not_written)
 
     def change(self, entry: Entry, sentence: str, **fields: object) -> None:
         """Write an entry anew with other fields; undo writes it as it was."""
@@ -249,7 +258,7 @@ class LogBook(QObject):
 
     def _back(self, file: LogFile, keys: set[str]) -> bool:
         try:
-            file.take_out(sorted(keys))
+            LogFile(file.path, _UNDO_PATIENCE_S).take_out(sorted(keys))
         except LogError as error:
             self._not_written(error)
             return False
@@ -258,7 +267,7 @@ class LogBook(QObject):
 
     def _again(self, file: LogFile, made: tuple[Entry, ...]) -> bool:
         try:
-            self._write(file, made)
+            self._write(LogFile(file.path, _UNDO_PATIENCE_S), made, self._held(file))
         except LogError as error:
             self._not_written(error)
             return False

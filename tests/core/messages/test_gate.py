@@ -10,7 +10,7 @@ from hypothesis import strategies as st
 
 from umbra_awl.core.messages.blocks import MOST_GIVEN_UP, MOST_REPEATS, Incoming, Outgoing, make_offer
 from umbra_awl.core.messages.errors import BrokenOffError, MayNotSendError
-from umbra_awl.core.messages.frames import AirKind, Text, have_payload, offer_payload
+from umbra_awl.core.messages.frames import AirKind, Text, block_payload, have_payload, offer_payload
 from umbra_awl.core.messages.sending import MOST_IDLE_TURNS, AirPort, Pace, send_picture, send_text
 from umbra_awl.core.transfer.frames import Decoder, Frame, encode
 
@@ -133,6 +133,27 @@ def test_offers_that_never_become_a_picture_are_not_answered_for_ever():
     assert answered == MOST_GIVEN_UP
     incoming.anew()
     assert incoming.hear(Frame(AirKind.OFFER, 1, offer_payload(make_offer(b"x" * 300, "Q3AMB", "", (1, 1), "fine"))))
+
+
+def test_a_picture_that_always_comes_whole_and_wrong_is_not_asked_for_for_ever():
+    incoming, answered = Incoming("Q4WRN", lambda: ""), 0
+    offer = make_offer(DATA[:300], "Q3AMB", "Q4WRN", (160, 120), "coarse")
+    wrong = bytes(300)
+    turn = [
+        Frame(AirKind.OFFER, 1, offer_payload(offer)),
+        *(
+            Frame(AirKind.BLOCK, 2, block_payload(offer.key, at, wrong[at * offer.block : (at + 1) * offer.block]))
+            for at in range(offer.blocks)
+        ),
+        Frame(AirKind.END, 3, offer.key),
+    ]
+    for _ in range(200):
+        answered += bool([answer for frame in turn for answer in incoming.hear(frame)])
+    assert answered <= MOST_GIVEN_UP
+    taken = incoming.taken
+    for frame in turn:
+        incoming.hear(frame)
+    assert incoming.taken == taken, "nor does it count as progress"
 
 
 def test_only_the_port_says_key():

@@ -12,6 +12,7 @@ from msgspec.structs import replace
 
 from umbra_awl.core.plan import model
 from umbra_awl.core.plan.authority import default_of
+from umbra_awl.core.plan.edits import fresh_keys
 from umbra_awl.core.plan.model import AccessPoint, Destination, Plan, Service
 from umbra_awl.core.plan.privacy import PRIVATE, rules_of
 from umbra_awl.core.plan.sharing import Rekeyed, private_position
@@ -76,24 +77,17 @@ def _matched(mine: Iterable[tuple[str, Hashable]], theirs: Iterable[tuple[str, H
     for key, what in own:
         if key not in kept:
             free.setdefault(what, []).append(key)
-    made, used = dict(kept), set(there)
+    made = dict(kept)
     for key, what in others:
-        if key in made:
-            continue
-        same = free.get(what)
-        if same:
+        if key not in made and (same := free.get(what)):
             made[key] = same.pop(0)
-            continue
-        made[key] = _unused(key, used | {other for other, _what in others}) if key in used else key
-        used.add(made[key])
-    return made
+    return made | _unlike([key for key, _what in others if key not in made], set(there), (key for key, _what in others))
 
 
-def _unused(key: str, used: set[str]) -> str:
-    number = 2
-    while f"{key}-{number}" in used:
-        number += 1
-    return f"{key}-{number}"
+def _unlike(keys: list[str], mine: set[str], theirs: Iterable[str]) -> dict[str, str]:
+    """Keys of things that only they have: another one for each that is one of mine by luck."""
+    lucky = [key for key in keys if key in mine]
+    return dict(zip(keys, keys, strict=True)) | dict(zip(lucky, fresh_keys(lucky, {*mine, *theirs}), strict=True))
 
 
 def _networks(plan: Plan) -> Pairs:
@@ -108,9 +102,9 @@ def _services(mine: Plan, theirs: Plan, access: dict[str, str]) -> dict[str, str
     """Services of the same access point are the same where their mode is, the nearest in frequency first."""
     held = {item.key: item for item in mine.access}
     keys: dict[str, str] = {}
-    used = {service.key for item in mine.access for service in item.services}
-    used |= {service.key for item in theirs.access for service in item.services}
-    own_keys = {service.key for item in mine.access for service in item.services}
+    own_keys, other_keys = (
+        [service.key for item in plan.access for service in item.services] for plan in (mine, theirs)
+    )
     for item in theirs.access:
         own = held.get(access.get(item.key, ""))
         left = list(own.services) if own is not None else []
@@ -119,10 +113,7 @@ def _services(mine: Plan, theirs: Plan, access: dict[str, str]) -> dict[str, str
             if best is not None:
                 left.remove(best)
                 keys[service.key] = best.key
-            else:
-                keys[service.key] = _unused(service.key, used) if service.key in own_keys else service.key
-                used.add(keys[service.key])
-    return keys
+    return keys | _unlike([key for key in other_keys if key not in keys], set(own_keys), other_keys)
 
 
 def _nearest(service: Service, among: list[Service]) -> Service | None:

@@ -10,6 +10,7 @@ from msgspec.structs import replace
 
 from umbra_awl.core.hands.threeway import DOUBT, Kept, Path
 from umbra_awl.core.plan.authority import default_of, hand_of
+from umbra_awl.core.plan.edits import fresh_key
 from umbra_awl.core.plan.model import Identity, Licence, OwnedRadio, Plan
 
 
@@ -44,7 +45,7 @@ def _with_people(mine: Plan, theirs: Plan) -> Plan:
         if same:
             keys[item.key] = same
             continue
-        key = _free(item.key, taken)
+        key = fresh_key(item.key, taken) if item.key in taken else item.key
         taken.add(key)
         keys[item.key] = key
         fresh.append(replace(item, key=key, licence=Licence(), shares_licence=False))
@@ -60,14 +61,6 @@ def _same_person(item: Identity, own: dict[str, Identity], mine: Plan) -> str:
     if item.key in own and own[item.key].call == item.call:
         return item.key
     return next((one.key for one in mine.station.identities if one.call and one.call == item.call), "")
-
-
-def _free(key: str, taken: set[str]) -> str:
-    number, made = 1, key
-    while made in taken:
-        number += 1
-        made = f"{key}-{number}"
-    return made
 
 
 def _with_owner(radio: OwnedRadio, keys: dict[str, str], first: str) -> OwnedRadio:

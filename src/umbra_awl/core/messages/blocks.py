@@ -29,7 +29,8 @@ MOST_SILENT = 6
 MOST_REPEATS = 6
 """A picture's blocks are sent so many times over at the most; a side that needs more is not hearing."""
 MOST_GIVEN_UP = 12
-"""So many pictures may be begun and not finished in a row; then no offer is answered until receiving is switched on anew."""
+"""So many pictures in a row may be begun and not finished, or come whole and wrong; then no offer is answered until receiving is
+switched on anew."""
 MOST_PARTS = 8
 """A receiver keeps so many unfinished pictures; the oldest goes."""
 
@@ -234,8 +235,14 @@ class Incoming:
         return Frame(kind, frame.sequence, have_payload(part.offer.key, set(part.blocks), part.offer.blocks))
 
     def _ended(self, frame: Frame, part: Part) -> list[Frame]:
-        data = part.whole()
+        full, data = len(part.blocks) == part.offer.blocks, part.whole()
         if data is None:
+            self._given_up += (
+                full  # all of it was there and it was another picture: asking anew must not go on for ever
+            )
+            if self._given_up >= MOST_GIVEN_UP:
+                del self.parts[part.offer.key]
+                return []
             return [self._have(AirKind.HAVE, frame, part)]
         self.arrived.append(Arrived(part.offer, data))
         self._done[part.offer.key] = part.offer.sha256

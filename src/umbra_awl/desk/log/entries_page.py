@@ -29,9 +29,9 @@ if TYPE_CHECKING:
 MYSELF, OTHERS = "For myself, all of it", "To give away"
 _WHOSE = "Who is it for? What is given away goes by your station's privacy: {}."
 _LEFT_OUT = {
-    "exact": "notes are left out",
-    "locator": "notes, spots and ways are left out, and the place is rounded to the square of six",
-    "none": "notes, spots, ways and places are left out",
+    "exact": "notes and unknown fields of other programs are left out",
+    "locator": "notes, spots, ways and unknown fields are left out, and the place is rounded to the square of six",
+    "none": "notes, spots, ways, places and unknown fields are left out",
 }
 
 _COLUMNS = ("UTC", "Call", "Name", "Proof", "Route", "Report", "BER", "Spot", "Note")

@@ -1,5 +1,6 @@
 """The picture in hand: opened, cropped, sized; what would arrive of it is made in the background."""
 
+from collections.abc import Callable
 from pathlib import Path
 from typing import NamedTuple
 
@@ -21,6 +22,9 @@ from umbra_awl.core.messages.picture import (
 )
 from umbra_awl.desk.onair.images import pixmap_of
 from umbra_awl.desk.workbench import Workbench
+
+_LEAST = "picture least"
+_Least = tuple[tuple[int, int], Quality, float] | None
 
 
 class Seen(NamedTuple):
@@ -71,11 +75,13 @@ class PictureInHand(QObject):
 
     def set_size(self, within: tuple[int, int]) -> None:
         """Send it in another size."""
+        self._bench.jobs.forget(_LEAST)  # what is chosen by hand stands, whatever is still being looked for
         self.within = within
         self._see()
 
     def set_quality(self, quality: Quality) -> None:
         """Send it in another quality."""
+        self._bench.jobs.forget(_LEAST)
         self.quality = quality
         self._see()
 
@@ -99,25 +105,22 @@ class PictureInHand(QObject):
 
     def _propose(self) -> None:
         """Begin with the smallest setting that stays readable; where none does, with the smallest there is."""
+        self._look_for_least(self._take_proposal)
+
+    def _look_for_least(self, done: Callable[[_Least], None]) -> None:
         opened, crop = self.opened, self.crop
         if opened is not None:
-            self._bench.jobs.latest(
-                "picture least", lambda: smallest_readable(opened, crop), self._take_proposal, self._failed
-            )
+            self._bench.jobs.latest(_LEAST, lambda: smallest_readable(opened, crop), done, self._failed)
 
-    def _take_proposal(self, found: tuple[tuple[int, int], Quality, float] | None) -> None:
+    def _take_proposal(self, found: _Least) -> None:
         self.within, self.quality = found[:2] if found is not None else (SIZES[0], "coarse")
         self._see()
 
     def find_least(self) -> None:
         """Set size and quality to the fewest bytes at which the print of the part stays readable."""
-        opened, crop = self.opened, self.crop
-        if opened is not None:
-            self._bench.jobs.latest(
-                "picture least", lambda: smallest_readable(opened, crop), self._take_least, self._failed
-            )
+        self._look_for_least(self._take_least)
 
-    def _take_least(self, found: tuple[tuple[int, int], Quality, float] | None) -> None:
+    def _take_least(self, found: _Least) -> None:
         if found is None:
             self._bench.say("No size keeps the fine print of this part readable. Crop closer to what matters.", "stop")
             return
