@@ -1,5 +1,6 @@
 """A window on a fresh demo, results computed at once; nothing may be left running after a test."""
 
+import gc
 import shutil
 import threading
 from pathlib import Path
@@ -79,6 +80,7 @@ def let_go(made):
     made.close()
     assert not [thread for thread in threading.enumerate() if thread.name.startswith("results")]
     sip.delete(made)  # a window that lingers is polished anew with every later one
+    gc.collect(1)  # its own collector has gone with it
 
 
 @pytest.fixture

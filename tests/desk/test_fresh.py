@@ -3,6 +3,7 @@
 import gc
 import threading
 import weakref
+from pathlib import Path
 
 import pytest
 from hypothesis import given
@@ -10,6 +11,7 @@ from hypothesis import strategies as st
 from PyQt6.QtCore import QObject, Qt
 from PyQt6.QtWidgets import QMenu, QStackedWidget, QWidget
 
+from umbra_awl.desk import app
 from umbra_awl.desk.garbage import Collector
 from umbra_awl.desk.parts.field_list import Field, FieldList, broken
 from umbra_awl.desk.parts.saving import FilePlace, save_file
@@ -184,3 +186,11 @@ def test_a_broken_local_coast_is_left_out_and_said(qtbot, window, demo):
     window.open_stage("access")
     qtbot.waitUntil(lambda: "not a readable coastline" in window.message.text())
     assert window.stages["access"].around.map._coast is not None
+
+
+def test_every_window_that_is_built_collects_by_itself(empty_window):
+    assert not gc.isenabled()
+    assert empty_window.findChildren(Collector)
+    source = Path(app.__file__).parent.parent
+    builders = [path.name for path in source.rglob("*.py") if "MainWindow(bench" in path.read_text("utf-8")]
+    assert builders == ["app.py"]

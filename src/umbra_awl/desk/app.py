@@ -57,7 +57,9 @@ def build(
     bench = Workbench(
         made, Profiles(directory.parent if directory is not None else None), clock or clock_of(os.environ)
     )
-    return MainWindow(bench, theme, settings, directory)
+    window = MainWindow(bench, theme, settings, directory)
+    Collector(window)
+    return window
 
 
 def application() -> QApplication:
@@ -118,7 +120,6 @@ def run_window(plan: Path | None) -> int:
     window = build(app, Settings.standard())
     survive(window)
     keep_diary(window)
-    Collector(window)
     window.show()
     QTimer.singleShot(_WARM_AFTER_MS, window.warm)
     if plan is not None:
@@ -155,7 +156,6 @@ def run_demo(folder: Path | None, picture: Path | None) -> int:
     window = build(app, Settings(), directory=demo.directory, clock=clock)
     survive(window)
     keep_diary(window)
-    Collector(window)
     window.show()
     QTimer.singleShot(_WARM_AFTER_MS, window.warm)
     window.settings.add_recent(place / CLUB_PLAN)

@@ -1,7 +1,8 @@
 """Cyclic garbage is collected on the interface thread only.
 
-Python collects in whatever thread happens to allocate; a widget or timer that is part of a cycle would then be destroyed
-outside the interface thread, which Qt answers with a crash. So automatic collection is off, and a timer does the same work here.
+Python collects in whatever thread happens to allocate, and in the middle of whatever it does: a widget or timer that is part of
+a cycle would then be destroyed outside the interface thread, or while its window's children are just being gone through. Both end
+in a crash. So automatic collection is off for every window that is built, and a timer does the same work between events.
 """
 
 import gc
@@ -20,8 +21,9 @@ class Collector(QObject):
     def __init__(self, parent: QObject) -> None:
         super().__init__(parent)
         self._thresholds = gc.get_threshold()
-        gc.disable()
-        gc.freeze()  # what is there now stays; looking at it again and again would only take time
+        if gc.isenabled():
+            gc.disable()
+            gc.freeze()  # what is there now stays; looking at it again and again would only take time
         timer = QTimer(self)
         timer.timeout.connect(self._collect)
         timer.start(_EVERY_MS)
