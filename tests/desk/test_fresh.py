@@ -8,11 +8,12 @@ from pathlib import Path
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
-from PyQt6.QtCore import QObject, Qt
-from PyQt6.QtWidgets import QMenu, QStackedWidget, QWidget
+from PyQt6.QtCore import QObject, Qt, QTimer
+from PyQt6.QtWidgets import QApplication, QCheckBox, QMenu, QPushButton, QStackedWidget, QWidget
 
 from umbra_awl.desk import app
 from umbra_awl.desk.garbage import Collector
+from umbra_awl.desk.parts.asking import ask_choices
 from umbra_awl.desk.parts.field_list import Field, FieldList, broken
 from umbra_awl.desk.parts.saving import FilePlace, save_file
 from umbra_awl.desk.parts.tabs import Tabs
@@ -194,3 +195,19 @@ def test_every_window_that_is_built_collects_by_itself(empty_window):
     source = Path(app.__file__).parent.parent
     builders = [path.name for path in source.rglob("*.py") if "MainWindow(bench" in path.read_text("utf-8")]
     assert builders == ["app.py"]
+
+
+def test_of_choices_at_least_one_is_taken(qtbot):
+    def untick():
+        dialog = QApplication.activeModalWidget()
+        (box,) = dialog.findChildren(QCheckBox)
+        (go,) = (one for one in dialog.findChildren(QPushButton) if one.text() == "Take it")
+        seen.append(go.isEnabled())
+        box.click()
+        seen.append(go.isEnabled())
+        dialog.reject()
+
+    seen = []
+    QTimer.singleShot(0, untick)
+    assert ask_choices(None, "Some", "Which?", ("routes",), ("routes",), "Take it") == ()
+    assert seen == [True, False]

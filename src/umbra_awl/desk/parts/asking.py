@@ -48,6 +48,8 @@ def ask_choices(
     yes.setDefault(True)
     end.addWidget(yes)
     outer.addLayout(end)
+    for box in boxes:
+        box.toggled.connect(lambda _on: yes.setEnabled(any(one.isChecked() for one in boxes)))
     boxes[0].setFocus()
     given = dialog.exec()
     dialog.deleteLater()
