@@ -233,8 +233,8 @@ def test_undo_without_any_import(qtbot, empty_window, tmp_path):
 def test_a_file_that_goes_away_is_said(qtbot, stage, files, window):
     stage.imports.open(files / "club.csv")
     (files / "club.csv").unlink()
-    stage.imports.mapping.what.setCurrentIndex(1)
-    assert "cannot be read any more" in window.message.text()
+    stage.imports.mapping.go()
+    qtbot.waitUntil(lambda: "cannot be read any more" in window.message.text())
     stage.imports.mapping.what.setCurrentIndex(0)
     stage.imports.mapping.go()
     idle(qtbot, stage)

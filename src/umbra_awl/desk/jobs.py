@@ -1,7 +1,8 @@
 """Work away from the interface thread: a request runs, its result or its failure is applied on it.
 
-Three kinds: `latest` computes something, and of one name only the newest request counts; `keep` writes something that must not be
-lost, one after another, and is finished before the window closes; `start` runs something long in a thread of its own.
+Four kinds: `latest` computes something, and of one name only the newest request counts; `read` does the same with what others
+made, in a process that is stopped when it takes too long; `keep` writes something that must not be lost, one after another, and
+is finished before the window closes; `start` runs something long in a thread of its own.
 """
 
 import logging
@@ -10,9 +11,11 @@ import threading
 import time
 from collections.abc import Callable
 from queue import SimpleQueue
-from typing import Any
+from typing import Any, TypeVar
 
 from PyQt6.QtCore import QObject, QTimer, pyqtSignal
+
+from umbra_awl.core.keep.apart import apart
 
 SOON_MS = 40
 """Long enough for what an edit changed on the screen to be painted first."""
@@ -22,6 +25,7 @@ the usual 5 ms each time one hole in a big plan took a quarter of a second to sh
 CLOSE_S = 15.0
 _log = logging.getLogger(__name__)
 Failed = Callable[[Exception], None]
+Result = TypeVar("Result")
 
 
 class Lane:
@@ -61,7 +65,7 @@ class Jobs(QObject):
         super().__init__()
         self._synchronous = synchronous
         self._latest: dict[str, int] = {}
-        self._lanes = {name: Lane(name) for name in ("plan", "pages", "saves", "log")}
+        self._lanes = {name: Lane(name) for name in ("plan", "pages", "saves", "log", "reads")}
         self._long: list[threading.Thread] = []
         self._finished.connect(lambda call: call())
         self._closed = False
@@ -71,7 +75,7 @@ class Jobs(QObject):
         self,
         name: str,
         work: Callable[[], Any],
-        done: Callable[[Any], None],
+        done: Callable[[Any], object],
         failed: Failed | None = None,
         *,
         lane: str = "pages",
@@ -92,6 +96,18 @@ class Jobs(QObject):
                 self._run(name, work, lambda result: done(result) if wanted() else None, _if(wanted, failed or _raise))
 
         self._do(lane, run)
+
+    def read(
+        self, name: str, work: Callable[..., Result], *given: Any, done: Callable[[Any], object], failed: Failed
+    ) -> None:
+        """Read what others made with a function of a module; of one name only the newest request counts.
+
+        `failed` gets what the function raises, or ApartError. Tests that compute results at once read in this process.
+        """
+        if self._synchronous:
+            self.latest(name, lambda: work(*given), done, failed, lane="reads")
+        else:
+            self.latest(name, lambda: apart(work, *given), done, failed, lane="reads")
 
     def forget(self, name: str) -> None:
         """Let go of whatever is under way of that name."""
@@ -118,7 +134,7 @@ class Jobs(QObject):
         else:
             self._lanes[lane].put(run)
 
-    def _run(self, name: str, work: Callable[[], Any], done: Callable[[Any], None], failed: Failed) -> None:
+    def _run(self, name: str, work: Callable[[], Any], done: Callable[[Any], object], failed: Failed) -> None:
         """Do the work here, and have its result or its failure applied on the interface thread."""
         try:
             result = work()

@@ -133,7 +133,7 @@ def test_a_picture_keeps_its_shape_and_fits(width, height, within):
 def test_any_crop_gives_a_picture(left, top, right, bottom):
     opened = open_picture(as_bytes(Image.new("RGB", (90, 60), "olive")))
     small = make_small(opened, Crop(left, top, right, bottom), (160, 120), "coarse")
-    assert reopened(small.data).size == (small.width, small.height)
+    assert reopened(small).size == (small.width, small.height)
 
 
 def test_a_larger_size_and_a_better_quality_cost_more_and_keep_more():

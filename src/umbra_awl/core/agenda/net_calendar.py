@@ -5,6 +5,7 @@ What few callers need is imported where it is used: it is slow to load, and most
 
 from collections.abc import Iterable
 from datetime import UTC, date, datetime, timedelta
+from pathlib import Path
 from typing import Any, NamedTuple
 from zoneinfo import ZoneInfo
 
@@ -12,6 +13,7 @@ from msgspec.structs import replace
 
 from umbra_awl.core.agenda.recurrence import MOST_MINUTES, days_of, net_fault, time_of
 from umbra_awl.core.agenda.trips import zone_fault
+from umbra_awl.core.keep.limits import MB, read_within
 from umbra_awl.core.plan.model import Every, Net
 
 _STAMP = datetime(2026, 1, 1, tzinfo=UTC)
@@ -22,6 +24,7 @@ _OWN = "-//Umbra Awl//EN"
 _NEVER = -1
 MOST_EVENTS = 2_000
 MOST_COUNT = 10_000
+CALENDAR_BYTES = 8 * MB
 
 
 class Brought(NamedTuple):
@@ -86,6 +89,11 @@ def _rule(net: Net, start: datetime) -> dict[str, Any]:
         last = datetime.combine(date.fromisoformat(net.until), datetime.max.time().replace(microsecond=0), start.tzinfo)
         rule["until"] = last.astimezone(UTC)
     return rule
+
+
+def read_ics_file(path: Path, home: str) -> Brought:
+    """The nets in a calendar's file. Raises OSError and ValueError."""
+    return read_ics(read_within(path, CALENDAR_BYTES), home)
 
 
 def read_ics(data: bytes, home: str) -> Brought:

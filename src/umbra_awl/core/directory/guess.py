@@ -29,9 +29,16 @@ _UNITS = frozenset({"mhz", "khz", "hz", "w", "m", "km"})
 
 def sample(table: Table, count: int = SAMPLE_ROWS) -> list[list[str]]:
     """The first readable rows of a table, each as long as its headers."""
+    if table.head is not None:
+        return [list(cells) for cells in table.head[:count]]
     width = len(table.headers)
     rows = (row.cells for row in table.rows() if not row.fault)
     return [(cells + [""] * width)[:width] for cells in islice(rows, count)]
+
+
+def with_head(table: Table) -> Table:
+    """The table with its first rows beside it."""
+    return table._replace(head=tuple(sample(table)))
 
 
 def guess(table: Table, what: What | None = None) -> TableLayout:

@@ -7,12 +7,14 @@ import csv
 import io
 import sqlite3
 from collections.abc import Callable, Iterable
+from pathlib import Path
 from typing import NamedTuple
 
 from umbra_awl.core.directory.people_search import Person
 from umbra_awl.core.directory.store import Store
 from umbra_awl.core.facts.earth import Position, distance_km
 from umbra_awl.core.keep.cells import guarded
+from umbra_awl.core.keep.limits import LOG_BYTES, read_within
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import OwnedRadio, PeopleChoice
 from umbra_awl.core.radio.display import fold
@@ -249,6 +251,11 @@ def countries_in(store: Store) -> list[tuple[str, int]]:
     """The countries of the store with how many people each has, the fullest first."""
     query = "SELECT country, count(*) AS many FROM people GROUP BY country ORDER BY many DESC, country"
     return [(str(country), int(many)) for country, many in store.db.execute(query)]
+
+
+def calls_in_log_file(path: Path) -> tuple[str, ...]:
+    """The call signs of an ADIF log's file. Raises OSError."""
+    return calls_in_log(read_within(path, LOG_BYTES).decode("utf-8", "replace"))
 
 
 def calls_in_log(text: str) -> tuple[str, ...]:

@@ -9,13 +9,15 @@ import zipfile
 import zlib
 from collections.abc import Iterable
 from hashlib import sha256
+from pathlib import Path
 from typing import NamedTuple
 
 import msgspec
 
 from umbra_awl.core.hands.kinds import KINDS, BandPlan, Kind, band_plan_text
-from umbra_awl.core.keep.limits import MB, size_words
+from umbra_awl.core.keep.limits import MB, LimitError, read_within, size_words
 from umbra_awl.core.keep.naming import readable_name
+from umbra_awl.core.keep.zips import zip_within
 from umbra_awl.core.plan.file_form import plan_bytes
 from umbra_awl.core.plan.model import Plan
 from umbra_awl.core.plan.sharing import shareable
@@ -23,6 +25,8 @@ from umbra_awl.core.plan.sharing import shareable
 FORMAT, VERSION = "umbra-awl club pack", 1
 MANIFEST = "manifest.json"
 PACK_BYTES, UNPACKED_BYTES, MOST_PARTS = 32 * MB, 64 * MB, 300
+MOST_ENTRIES = 2 * MOST_PARTS
+"""Files and folders; folders are nothing, and yet somebody has to go through them."""
 _STAMP = (2026, 1, 1, 0, 0, 0)
 """The same time in every entry: equal contents make equal packs."""
 
@@ -106,13 +110,20 @@ def _free(kind: Kind, title: str, taken: Iterable[str]) -> str:
     return file
 
 
+def read_pack_file(path: Path) -> Pack:
+    """A pack out of its file, looked into. Raises OSError and PackError."""
+    return read_pack(read_within(path, PACK_BYTES))
+
+
 def read_pack(data: bytes) -> Pack:
     """A pack looked into. Raises PackError where it is none, or where it cannot be trusted as a whole."""
     if len(data) > PACK_BYTES:
         raise PackError(f"It is larger than {size_words(PACK_BYTES)}, and no pack is.")
     try:
-        with zipfile.ZipFile(io.BytesIO(data)) as zipped:
+        with zip_within(io.BytesIO(data), MOST_ENTRIES) as zipped:
             return _looked_into(zipped)
+    except LimitError as error:
+        raise PackError(f"It was not unpacked: {error.strerror}.") from None
     except (zipfile.BadZipFile, zipfile.LargeZipFile, NotImplementedError, OSError, EOFError, RuntimeError) as error:
         raise PackError(f"It is no zip file that can be read ({str(error)[:80] or type(error).__name__}).") from None
     except (ValueError, UnicodeError) as error:

@@ -62,6 +62,11 @@ def rest_within(file: BinaryIO, most: int) -> bytes:
     return data
 
 
+def plain_reason(error: Exception) -> str:
+    """Why something could not be read, without the name of the file and without numbers of the system."""
+    return (error.strerror if isinstance(error, OSError) else None) or str(error) or type(error).__name__
+
+
 def size_words(count: int) -> str:
     """A number of bytes as people say it."""
     return f"{count / MB:.0f} MB" if count >= MB else f"{count / 1000:.0f} KB"

@@ -36,7 +36,7 @@ def kept_detail(opened: Opened, crop: Crop, small: Small) -> float:
 
     part = cropped(opened, crop).convert("L")
     part.thumbnail((_MOST_POINTS, _MOST_POINTS), Image.Resampling.LANCZOS)
-    back = reopened(small.data).convert("L").resize(part.size, Image.Resampling.BICUBIC)
+    back = reopened(small).convert("L").resize(part.size, Image.Resampling.BICUBIC)
     side = max(_LEAST_SQUARE, round(_SQUARE * part.size[0] / small.width))
     wanted, found = np.asarray(part, dtype=np.float64), np.asarray(back, dtype=np.float64)
     spread = _shared(wanted, wanted, side)

@@ -1,13 +1,14 @@
 """A picture file opened with care, cropped, made small: what goes out is a fresh JPEG without anything but its points.
 
-Where and when it was taken, by which camera, and whatever else a file carries along stays behind, and that is told.
-The imaging library is imported where it is first used.
+Where and when it was taken, by which camera, and whatever else a file carries along stays behind, and that is told. What others
+made is decoded in a process of its own. The imaging library is imported where it is first used.
 """
 
 import io
 import warnings
 from typing import TYPE_CHECKING, Literal, NamedTuple
 
+from umbra_awl.core.keep.apart import ApartError, Bounds, apart
 from umbra_awl.core.keep.limits import MB, size_words
 from umbra_awl.core.messages.errors import PictureError
 
@@ -21,6 +22,9 @@ QUALITIES: dict[Quality, int] = {"coarse": 30, "even": 55, "fine": 75}
 """The quality handed to the JPEG encoder behind each word, on libjpeg's scale of 1 to 100."""
 MOST_FILE_BYTES = 40 * MB
 MOST_PIXELS = 60_000_000
+KEPT_PIXELS = 15_000_000
+"""A larger picture is halved as it is opened: far more is left than ever goes out, and everything after it stays quick."""
+_BOUNDS = Bounds(seconds=25.0, megabytes=700)
 _FORMS = ("JPEG", "PNG", "WEBP", "GIF", "BMP", "TIFF")
 _ORIENTATION, _GPS = 0x0112, 0x8825
 LEAST_SIDE = 8
@@ -56,8 +60,17 @@ class Small(NamedTuple):
     quality: Quality
 
 
+class _Decoded(NamedTuple):
+    """A picture as it comes from the process that opened it: size, points as RGB bytes, what was left behind; or a refusal."""
+
+    size: tuple[int, int] = (0, 0)
+    points: bytes = b""
+    told: tuple[str, ...] = ()
+    refused: str = ""
+
+
 def open_picture(data: bytes) -> Opened:
-    """A picture from a file's bytes. Raises PictureError for what is none, is damaged, or is larger than is taken."""
+    """A picture from a file's bytes, at most `KEPT_PIXELS` of it. Raises PictureError where it is none, damaged, or too large."""
     from PIL import Image
 
     if len(data) > MOST_FILE_BYTES:
@@ -65,13 +78,36 @@ def open_picture(data: bytes) -> Opened:
             f"The file has {size_words(len(data))}; up to {size_words(MOST_FILE_BYTES)} are taken. Make it smaller first."
         )
     try:
+        found = apart(_decoded, data, bounds=_BOUNDS)
+    except ApartError as error:
+        raise PictureError(
+            f"The picture was not opened: {error.strerror}. Save it smaller, as a JPEG or PNG file, and open that."
+        ) from None
+    if found.refused:
+        raise PictureError(found.refused)
+    return Opened(Image.frombytes("RGB", found.size, found.points), found.told)
+
+
+def _decoded(data: bytes) -> _Decoded:
+    """What a file holds; it runs in a process of its own."""
+    try:
+        opened = _open_here(data)
+    except PictureError as error:
+        return _Decoded(refused=str(error))
+    return _Decoded(opened.size, opened.image.tobytes(), opened.told)
+
+
+def _open_here(data: bytes) -> Opened:
+    from PIL import Image
+
+    try:
         with warnings.catch_warnings():
             warnings.simplefilter("error")
             found = Image.open(io.BytesIO(data), formats=_FORMS)
             _not_too_large(found)
             told = tuple(_carried_along(found))
             return Opened(_upright(found), told)
-    except PictureError:
+    except (PictureError, MemoryError):
         raise
     except Exception as error:  # noqa: BLE001  (decoders of a dozen formats fail in their own ways on hostile bytes)
         raise PictureError(
@@ -82,7 +118,7 @@ def open_picture(data: bytes) -> Opened:
 def _plainly(error: Exception) -> str:
     if "identify" in str(error):
         return "of no known kind"
-    return "damaged or cut short" if not isinstance(error, MemoryError) else "too large"
+    return "damaged or cut short"
 
 
 def _not_too_large(found: "Image") -> None:
@@ -105,17 +141,26 @@ def _carried_along(found: "Image") -> list[str]:
         told.append("camera and time")
     if found.info.get("comment") or any(isinstance(value, str) for value in found.info.values()):
         told.append("texts in the file")
-    if getattr(found, "n_frames", 1) > 1:
+    if _has_more_frames(found):
         told.append("all frames but the first")
     return told
+
+
+def _has_more_frames(found: "Image") -> bool:
+    """Whether there is a second frame; they are not counted, for a small file can hold hundreds of thousands."""
+    try:
+        found.seek(1)
+    except EOFError:
+        return False
+    found.seek(0)
+    return True
 
 
 def _upright(found: "Image") -> "Image":
     """The first frame, turned as the camera was held, in plain colour on white."""
     from PIL import Image, ImageOps
 
-    found.load()
-    turned = ImageOps.exif_transpose(found)
+    turned = ImageOps.exif_transpose(_halved(found))
     if turned.mode in {"RGBA", "LA", "PA"} or "transparency" in turned.info:
         clear = turned.convert("RGBA")
         ground = Image.new("RGBA", clear.size, "white")
@@ -126,6 +171,22 @@ def _upright(found: "Image") -> "Image":
     fresh = Image.new("RGB", plain.size)
     fresh.paste(plain)  # only points come along, no file's baggage
     return fresh
+
+
+def _halved(found: "Image") -> "Image":
+    """The picture, halved so often that it is small enough; a palette is no number to take the mean of."""
+    by = 1
+    while found.size[0] * found.size[1] > KEPT_PIXELS * by * by:
+        by *= 2
+    if by > 1 and found.format == "JPEG":
+        found.draft(None, (found.size[0] // by, found.size[1] // by))
+        by = 1
+    found.load()
+    if by == 1:
+        return found
+    if found.mode in {"P", "PA", "1"}:
+        return found.resize((max(1, found.size[0] // by), max(1, found.size[1] // by)))
+    return found.reduce(by)
 
 
 def cropped(opened: Opened, crop: Crop) -> "Image":
@@ -161,6 +222,6 @@ def make_small(opened: Opened, crop: Crop, within: tuple[int, int], quality: Qua
     return Small(out.getvalue(), *size, quality)
 
 
-def reopened(data: bytes) -> "Image":
-    """A small picture as the far side sees it. Raises PictureError."""
-    return open_picture(data).image
+def reopened(small: Small) -> "Image":
+    """A picture that was made here as the far side sees it."""
+    return _open_here(small.data).image

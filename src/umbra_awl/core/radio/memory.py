@@ -3,10 +3,12 @@
 import base64
 import binascii
 from hashlib import sha256
+from pathlib import Path
 from typing import Any
 
 import msgspec
 
+from umbra_awl.core.keep.limits import MEMORY_BYTES, read_within
 from umbra_awl.core.plan.model import Admit, CallKind, Mode
 
 FORMAT = "umbra-awl memory"
@@ -174,6 +176,11 @@ def memory_bytes(memory: Memory, image: bytes = b"", unit: str = "") -> bytes:
 
 def _mark(body: bytes, image: str, unit: str) -> str:
     return sha256(body + image.encode() + unit.encode()).hexdigest()
+
+
+def read_memory_file(path: Path) -> Memory:
+    """The memory in a file. Raises OSError and MemoryFormError."""
+    return parse_memory(read_within(path, MEMORY_BYTES))[0]
 
 
 def parse_memory(data: bytes) -> tuple[Memory, bytes]:

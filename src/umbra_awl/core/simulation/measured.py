@@ -7,9 +7,10 @@ import statistics
 from collections.abc import Iterable
 from datetime import datetime
 from itertools import pairwise
+from pathlib import Path
 from typing import NamedTuple
 
-from umbra_awl.core.hotspot.logs.reading import HeardCall
+from umbra_awl.core.hotspot.logs.reading import HeardCall, read_log_file
 from umbra_awl.core.plan.edits import Edit, together
 from umbra_awl.core.plan.model import Destination, Plan
 from umbra_awl.core.simulation.parameters import TRAFFIC_LIMITS, set_traffic
@@ -34,6 +35,11 @@ class Measured(NamedTuple):
     def source(self) -> str:
         """Where the figures are from."""
         return f"Measured: {self.number} overs in {self.hours:.1f} h of the hotspot's log"
+
+
+def measure_log(plan: Plan, path: Path) -> tuple[Measured, ...]:
+    """What a log's file tells of each destination of the plan. Raises OSError."""
+    return measure(plan, read_log_file(path).calls)
 
 
 def measure(plan: Plan, calls: Iterable[HeardCall]) -> tuple[Measured, ...]:

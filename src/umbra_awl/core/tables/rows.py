@@ -17,7 +17,10 @@ class Row(NamedTuple):
 
 
 class Table(NamedTuple):
-    """Headers, what was noticed about the file, and a function that begins its rows anew; `share` tells progress 0 to 1."""
+    """Headers, what was noticed about the file, and a function that begins its rows anew.
+
+    `head` holds its first readable rows where they were looked at already, so that nobody opens the file again for them.
+    """
 
     name: str
     kind: str
@@ -26,6 +29,7 @@ class Table(NamedTuple):
     encoding: str = ""
     delimiter: str = ""
     headless: bool = False
+    head: tuple[list[str], ...] | None = None
 
 
 def headers_of(cells: list[str]) -> tuple[list[str], bool]:

@@ -15,6 +15,7 @@ from typing import BinaryIO, NamedTuple, cast
 from xml.parsers.expat import ExpatError
 
 from umbra_awl.core.keep.limits import MB, MOST_CELLS, LimitError, open_regular
+from umbra_awl.core.keep.zips import zip_within
 from umbra_awl.core.tables.errors import ReadError
 from umbra_awl.core.tables.rows import Row, Table, cell_text, headers_of
 from umbra_awl.core.tables.xml_stream import Handler, stream
@@ -73,10 +74,11 @@ def xlsx_table(path: Path) -> Table:
 def _opened(path: Path) -> Iterator[zipfile.ZipFile]:
     """The archive, open. Raises ReadError for whatever a damaged one does."""
     try:
-        with open_regular(path) as file, zipfile.ZipFile(file) as book:
-            if path.stat().st_size > MOST_FILE or len(book.infolist()) > _MOST_MEMBERS:
+        with open_regular(path) as file:
+            if path.stat().st_size > MOST_FILE:
                 raise LimitError("it is larger than any directory")
-            yield book
+            with zip_within(file, _MOST_MEMBERS) as book:
+                yield book
     except LimitError as error:
         raise ReadError(f"“{path.name}” is not read: {error.strerror}. Save what matters of it as CSV.") from None
     except ReadError:

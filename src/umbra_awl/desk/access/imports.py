@@ -46,6 +46,7 @@ class Imports(QStackedWidget):
         self.addWidget(self.review)
         self.mapping.ready.connect(self._read)
         self.mapping.left.connect(lambda: self.setCurrentIndex(0))
+        self.mapping.opened.connect(self._show_mapping)
         self.review.left.connect(self._back)
         self.review.taken.connect(self._take)
         directory.changed.connect(self.refresh)
@@ -134,9 +135,11 @@ class Imports(QStackedWidget):
 
     def open(self, path: Path, what: What | None = None) -> None:
         """Show the columns of a file."""
-        if self.mapping.open(path, what):
-            self.setCurrentWidget(self.mapping)
-            self.mapping.boxes[0].setFocus()
+        self.mapping.open(path, what)
+
+    def _show_mapping(self) -> None:
+        self.setCurrentWidget(self.mapping)
+        self.mapping.boxes[0].setFocus()
 
     def _read(self, table: Table, layout: TableLayout) -> None:
         self.setCurrentIndex(0)

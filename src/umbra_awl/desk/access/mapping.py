@@ -1,6 +1,8 @@
 """The columns of a file beside its first rows: which column is which field, to be corrected and kept as a layout."""
 
+from functools import partial
 from pathlib import Path
+from typing import NamedTuple
 
 import msgspec
 from PyQt6.QtCore import pyqtSignal
@@ -14,8 +16,9 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from umbra_awl.core.directory.guess import guess, passed_over, sample
+from umbra_awl.core.directory.guess import guess, passed_over, sample, with_head
 from umbra_awl.core.directory.layout import FIELDS, WHAT_WORDS, TableLayout, What, kept_layout, save_layout
+from umbra_awl.core.keep.limits import plain_reason
 from umbra_awl.core.tables.errors import SourceError
 from umbra_awl.core.tables.rows import Table
 from umbra_awl.core.tables.table import open_table
@@ -28,10 +31,26 @@ _ROWS = 10
 _WIDE = 148
 
 
+class _Looked(NamedTuple):
+    """A table with its first rows, the kept layout that fits where there is one, and the layout to begin with."""
+
+    table: Table
+    kept: TableLayout | None
+    layout: TableLayout
+
+
+def _looked_at(path: Path, folder: Path, what: What | None) -> _Looked:
+    """Open a list as far as its columns need. Raises SourceError."""
+    table = with_head(open_table(path))
+    kept = kept_layout(folder, table.headers, what)
+    return _Looked(table, kept, kept or guess(table, what))
+
+
 class Mapping(QWidget):
     """Shows one file at a time."""
 
     ready = pyqtSignal(object, object)
+    opened = pyqtSignal()
     left = pyqtSignal()
 
     def __init__(self, bench: Workbench, directory: Directory) -> None:
@@ -87,15 +106,19 @@ class Mapping(QWidget):
         line.addWidget(self.offset)
         return line
 
-    def open(self, path: Path, what: What | None = None) -> bool:
-        """Show a file; an error is said. True when it is shown."""
-        try:
-            self.table = open_table(path)
-            kept = kept_layout(self._directory.folder / "layouts", self.table.headers, what)
-            layout = kept or guess(self.table, what)
-        except SourceError as error:
-            self._bench.say(str(error), "stop")
-            return False
+    def open(self, path: Path, what: What | None = None) -> None:
+        """Look at a file in the background and show it; an error is said."""
+        folder = self._directory.folder / "layouts"
+        self._bench.jobs.latest(
+            "list",
+            lambda: _looked_at(path, folder, what),
+            partial(self._show, path),
+            lambda error: self._bench.say(plain_reason(error), "stop"),
+            lane="reads",
+        )
+
+    def _show(self, path: Path, found: "_Looked") -> None:
+        self.table, kept, layout = found
         how = (
             f"The kept layout “{kept.name}” fits."
             if kept
@@ -111,7 +134,7 @@ class Mapping(QWidget):
         self.source.setText((kept.source if kept else "") or self._usual_source(layout.what, path))
         self.offset.setText(f"{layout.offset_70cm_mhz:g}" if layout.offset_70cm_mhz else "")
         self._fill(layout)
-        return True
+        self.opened.emit()
 
     def _usual_source(self, what: What, path: Path) -> str:
         """The newest source of this kind, when its name is like the file's; else the file's name."""

@@ -1,11 +1,9 @@
 """Playing a recorded track as a moving position, in place of a GPS."""
 
-from pathlib import Path
-
 from PyQt6.QtCore import Qt, QTimer, pyqtSignal
 from PyQt6.QtWidgets import QSlider, QWidget
 
-from umbra_awl.core.directory.track import Track, read_track
+from umbra_awl.core.directory.track import Track
 from umbra_awl.desk.parts.widgets import button, row, words
 
 _TICK_MS = 250
@@ -41,10 +39,10 @@ class Playback(QWidget):
         self._timer.timeout.connect(self._tick)
         self.hide()
 
-    def open(self, path: Path) -> None:
-        """Take a track. Raises ReadError."""
-        self.track = read_track(path)
-        self._name.setText(self.track.name)
+    def open(self, track: Track) -> None:
+        """Take a track."""
+        self.track = track
+        self._name.setText(track.name)
         self.show()
         self.go_to(0.0)
 

@@ -12,8 +12,10 @@ from PyQt6.QtWidgets import QFileDialog, QInputDialog, QLineEdit, QMenu, QWidget
 
 from umbra_awl.core.directory.export import write_access
 from umbra_awl.core.directory.nearest import Wanted, nearest
+from umbra_awl.core.directory.track import read_track
 from umbra_awl.core.facts.earth import Position, PositionError, locator_of, parse_position
 from umbra_awl.core.facts.repeaters import CALLING
+from umbra_awl.core.keep.limits import plain_reason
 from umbra_awl.core.plan.sharing import shareable
 from umbra_awl.core.tables.errors import SourceError
 from umbra_awl.desk.access.around import Around
@@ -278,10 +280,13 @@ class AccessStage(QWidget):
     def play(self, path: Path) -> None:
         """Play a track; an error is said."""
         self.show_page("around")
-        try:
-            self.around.playback.open(path)
-        except SourceError as error:
-            self._bench.say(str(error), "stop")
+        self._bench.jobs.read(
+            "track",
+            read_track,
+            path,
+            done=self.around.playback.open,
+            failed=lambda error: self._bench.say(plain_reason(error), "stop"),
+        )
 
     def _ask_export(self, own: bool) -> None:
         place = ask_place(self, "Export access points", "access-points.csv", _FORMS)

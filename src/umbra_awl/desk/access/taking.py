@@ -6,14 +6,14 @@ from pathlib import Path
 from umbra_awl.core.directory.nearest import within as entries_within
 from umbra_awl.core.directory.store import Entry
 from umbra_awl.core.directory.taking import take_entries
+from umbra_awl.core.directory.track import Track, read_track
 from umbra_awl.core.directory.track import along as passed
-from umbra_awl.core.directory.track import read_track
 from umbra_awl.core.estimate.survey import Spot
 from umbra_awl.core.facts.repeaters import Calling
+from umbra_awl.core.keep.limits import plain_reason
 from umbra_awl.core.plan.edit_access import add_access
 from umbra_awl.core.plan.edits import EditRefused, fresh_key
 from umbra_awl.core.plan.model import AccessPoint, Air, DmrAir, DstarAir, FmAir, Service
-from umbra_awl.core.tables.errors import SourceError
 from umbra_awl.desk.directory import Directory
 from umbra_awl.desk.theme.theme import Theme
 from umbra_awl.desk.workbench import Workbench
@@ -59,11 +59,15 @@ class Taking:
 
     def along(self, path: Path, km: float) -> None:
         """Take all wanted entries within a distance of a track."""
-        try:
-            found = passed(self._directory.store, read_track(path), km, self._directory.wanted)
-        except SourceError as error:
-            self._bench.say(str(error), "stop")
-            return
+        self._bench.jobs.read(
+            "track", read_track, path, done=lambda track: self._along(track, km), failed=self._not_read
+        )
+
+    def _not_read(self, error: Exception) -> None:
+        self._bench.say(plain_reason(error), "stop")
+
+    def _along(self, track: Track, km: float) -> None:
+        found = passed(self._directory.store, track, km, self._directory.wanted)
         if found:
             self.entries([near.entry for near in found])
         else:

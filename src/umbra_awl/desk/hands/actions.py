@@ -11,10 +11,10 @@ from umbra_awl.core.hands.ancestor import ancestor_of
 from umbra_awl.core.hands.bands import narrowed
 from umbra_awl.core.hands.followed import CHOICES, USUAL, Followed, follow, followed_by, news, offered, unfollow
 from umbra_awl.core.hands.kinds import IN_PLAN, KINDS, parse_band_plan
-from umbra_awl.core.hands.pack import PACK_BYTES, PackError, Part, make_pack, own_parts, read_pack
+from umbra_awl.core.hands.pack import PackError, Part, make_pack, own_parts, read_pack, read_pack_file
 from umbra_awl.core.hands.taking import as_kept
 from umbra_awl.core.keep.atomic import write_new
-from umbra_awl.core.keep.limits import SETTINGS_BYTES, read_within
+from umbra_awl.core.keep.limits import SETTINGS_BYTES, plain_reason, read_within
 from umbra_awl.core.keep.naming import free_path, readable_name
 from umbra_awl.core.plan.edits import Edit
 from umbra_awl.core.plan.errors import StoreError
@@ -65,11 +65,22 @@ class Hands:
         file = self._plan_file
         if file is None:
             return
-        try:
-            theirs = read_plan(path)
-        except StoreError as error:
-            self._bench.say(str(error), "stop")
-            return
+        self._read_plan(path, lambda theirs: self._merge(file, path, theirs))
+
+    def _read_plan(self, path: Path, done: Callable[[Plan], None], before: str = "") -> None:
+        """Read another plan, and go on with it if this one is still open then; a refusal is said."""
+        document = self._bench.document
+
+        def taken(plan: Plan) -> None:
+            if self._bench.document is document:
+                done(plan)
+
+        def failed(error: Exception) -> None:
+            self._bench.say(f"{before}{plain_reason(error)}", "stop")
+
+        self._bench.jobs.read("another plan", read_plan, path, done=taken, failed=failed)
+
+    def _merge(self, file: Path, path: Path, theirs: Plan) -> None:
         found = ancestor_of(file, self._bench.plan, path, theirs)
         bases = [_NONE]
         if found is not None:
@@ -100,7 +111,13 @@ class Hands:
         try:
             if club.resolve() == file.resolve():
                 raise StoreError("A plan cannot follow itself. Choose the club's file.")
-            read_plan(club)
+        except StoreError as error:
+            self._bench.say(str(error), "stop")
+            return
+        self._read_plan(club, lambda _plan: self._follow(file, club, what))
+
+    def _follow(self, file: Path, club: Path, what: tuple[str, ...]) -> None:
+        try:
             follow(file, club, None, what)
         except StoreError as error:
             self._bench.say(str(error), "stop")
@@ -119,26 +136,21 @@ class Hands:
             return
         self._bench.say("No club's plan is followed any more. What came from it stays.")
 
-    def _followed(self) -> tuple[Path, Followed, Plan] | None:
-        """The plan's file, what it follows, and the club's plan as it is now; a refusal is said."""
+    def show_news(self) -> None:
+        """Look at the news of the club's plan, and take them; a refusal is said."""
         file = self._plan_file
         found = followed_by(file) if file is not None else None
-        if file is None or found is None:
-            if file is not None:
-                self._bench.say("This plan follows no club's plan yet. Choose one: “Follow a club's plan”.", "stop")
-            return None
-        try:
-            return file, found, read_plan(Path(found.path))
-        except StoreError as error:
-            self._bench.say(f"The club's plan cannot be read. {error}", "stop")
-            return None
-
-    def show_news(self) -> None:
-        """Look at the news of the club's plan, and take them."""
-        known = self._followed()
-        if known is None:
+        if file is None:
             return
-        file, found, club = known
+        if found is None:
+            self._bench.say("This plan follows no club's plan yet. Choose one: “Follow a club's plan”.", "stop")
+            return
+        followed = found
+        self._read_plan(
+            Path(found.path), lambda club: self._show_news(file, followed, club), "The club's plan cannot be read. "
+        )
+
+    def _show_news(self, file: Path, found: Followed, club: Plan) -> None:
         before = found.taken()
         if before == club:
             self._bench.say("The club's plan has no news since they were taken last.")
@@ -235,12 +247,13 @@ class Hands:
 
     def look_into(self, path: Path) -> None:
         """Look into a pack; its parts can be taken one by one."""
-        try:
-            pack = read_pack(read_within(path, PACK_BYTES))
-        except (OSError, PackError) as error:
-            self._bench.say(f"“{path.name}” was not looked into. {error}", "stop")
-            return
-        PackWindow(self._theme, self._parent, pack, self._here, self.take).exec()
+        self._bench.jobs.read(
+            "pack",
+            read_pack_file,
+            path,
+            done=lambda pack: PackWindow(self._theme, self._parent, pack, self._here, self.take).exec(),
+            failed=lambda error: self._bench.say(f"“{path.name}” was not looked into. {plain_reason(error)}", "stop"),
+        )
 
     def _here(self, part: Part) -> str:
         """What there is already of a part."""

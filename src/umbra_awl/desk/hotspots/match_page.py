@@ -6,14 +6,13 @@ from pathlib import Path
 
 from PyQt6.QtWidgets import QFileDialog, QFrame, QWidget
 
+from umbra_awl.core.hotspot.match.file import SettingsFile, read_settings_file, read_settings_layout
 from umbra_awl.core.hotspot.match.forms import FORM_WORDS, FormError
 from umbra_awl.core.hotspot.match.layout import (
-    LayoutError,
     SettingsLayout,
     guessed,
     layout_text,
     own_layouts,
-    parse_layout,
     shipped_layouts,
     tried,
     write_settings,
@@ -22,7 +21,7 @@ from umbra_awl.core.hotspot.match.says import plan_says, startup_text
 from umbra_awl.core.hotspot.match.sending import sending_refusal
 from umbra_awl.core.hotspot.match.sheet import tally
 from umbra_awl.core.hotspot.match.take import take_value
-from umbra_awl.core.keep.limits import SETTINGS_BYTES, read_within
+from umbra_awl.core.keep.limits import SETTINGS_BYTES, plain_reason, read_within
 from umbra_awl.core.plan.edits import set_fields
 from umbra_awl.core.plan.parts import HOTSPOTS
 from umbra_awl.desk.hotspots.ask_secret import ask_secret
@@ -280,16 +279,20 @@ class MatchPage(QWidget):
 
     def open_file(self, path: Path) -> None:
         """Read a settings file by the layout, or by one that is guessed where the layout finds nothing in it."""
+        self._read(path, self._opened)
+
+    def _read(self, path: Path, done: Callable[[SettingsFile], None]) -> None:
         spot = self._spot
-        try:
-            spot.settings = read_within(path, SETTINGS_BYTES).decode("utf-8", "replace")
-            spot.source = f"“{path.name}”"
-            if not spot.held:
-                spot.layout = guessed(spot.settings, path.stem[:60])
-        except (OSError, FormError) as error:
+
+        def failed(error: Exception) -> None:
             spot.settings = ""
-            spot.bench.say(f"“{path.name}” cannot be used: {error}", "stop")
-            return
+            spot.bench.say(f"“{path.name}” cannot be used: {plain_reason(error)}", "stop")
+
+        spot.bench.jobs.read("settings-file", read_settings_file, path, spot.layout, done=done, failed=failed)
+
+    def _opened(self, file: SettingsFile) -> None:
+        spot = self._spot
+        spot.settings, spot.source, spot.layout = file.text, f"“{file.name}”", file.layout
         spot.changed.emit()
         self._try()
 
@@ -324,24 +327,26 @@ class MatchPage(QWidget):
     def ask_layout(self) -> None:
         """Ask for a layout file."""
         path, _kind = QFileDialog.getOpenFileName(self, "A settings layout", str(Path.home()), "Layouts (*.toml)")
-        if not path:
-            return
-        try:
-            self._use(parse_layout(read_within(Path(path), SETTINGS_BYTES).decode("utf-8", "replace"), Path(path).name))
-        except (OSError, LayoutError) as error:
-            self._spot.bench.say(str(error), "stop")
+        if path:
+            self._spot.bench.jobs.read(
+                "settings-layout",
+                read_settings_layout,
+                Path(path),
+                done=self._use,
+                failed=lambda error: self._spot.bench.say(plain_reason(error), "stop"),
+            )
 
     def ask_make(self) -> None:
         """Make a layout from a sample file, use it, and save it."""
         path, _kind = QFileDialog.getOpenFileName(self, "A sample of its settings", str(Path.home()), _KINDS)
-        if not path:
-            return
-        self.open_file(Path(path))
-        spot = self._spot
-        if not spot.settings:
-            return
-        self._use(guessed(spot.settings, Path(path).stem[:60]))
-        place = ask_place(self, "Save the layout", f"{Path(path).stem}.toml", "Layouts (*.toml)", ".toml")
+        if path:
+            self._read(Path(path), self._make)
+
+    def _make(self, file: SettingsFile) -> None:
+        spot, stem = self._spot, Path(file.name).stem
+        self._opened(file)
+        self._use(guessed(file.text, stem[:60]))
+        place = ask_place(self, "Save the layout", f"{stem}.toml", "Layouts (*.toml)", ".toml")
         if place is not None:
             try:
                 put(place, layout_text(spot.layout).encode())

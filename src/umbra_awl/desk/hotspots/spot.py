@@ -226,10 +226,10 @@ class Spot(QObject):
 
     def ask(self) -> None:
         """Ask for status, settings and log."""
-        talk = self.talk()
+        talk, rules = self.talk(), self.rules
 
-        def work() -> tuple[Status, str, bytes]:
-            return talk.status(), talk.settings(), talk.log()
+        def work() -> tuple[Status, str, LogReading]:
+            return talk.status(), talk.settings(), read_log_bytes(talk.log(), rules)
 
         self.run(work, self._take)
 
@@ -238,11 +238,10 @@ class Spot(QObject):
         """The rules that logs are read by: those that ship, behind own ones."""
         return rules_with(self.bench.profiles.folder / "rules")
 
-    def _take(self, found: tuple[Status, str, bytes]) -> None:
-        self.status, self.settings, log = found
+    def _take(self, found: tuple[Status, str, LogReading]) -> None:
+        self.status, self.settings, self.log = found
         self.source = "its page"
         self.layout = shipped_layouts()[0]
-        self.log = read_log_bytes(log, self.rules)
         self.said = f"Asked at {self.bench.clock.local():%H:%M:%S}."
 
     def apply(self) -> None:
@@ -253,13 +252,14 @@ class Spot(QObject):
         if self._refused():
             return
         talk, layout, values = self._opened(), self.layout, plan_says(self.bench.index, access, hotspot)
+        rules = self.rules
 
-        def work() -> tuple[Status, str, bytes]:
+        def work() -> tuple[Status, str, LogReading]:
             opened = with_key(talk, layout)
             opened.apply(write_settings(opened.settings(), layout, values))
-            return opened.status(), opened.settings(), opened.log()
+            return opened.status(), opened.settings(), read_log_bytes(opened.log(), rules)
 
-        def done(found: tuple[Status, str, bytes]) -> None:
+        def done(found: tuple[Status, str, LogReading]) -> None:
             self._take(found)
             self.said = "Applied. It restarts now, about a minute; only then the start-up link can be chosen."
             self._wait_until_up()
@@ -304,15 +304,14 @@ class Spot(QObject):
 
     def key_up(self, told: dict[str, str], done: Callable[[Over], None]) -> None:
         """Key the simulated radio beside a simulated hotspot, and read its log."""
-        talk = self.talk()
+        talk, rules = self.talk(), self.rules
 
-        def work() -> tuple[Over, Status, bytes]:
+        def work() -> tuple[Over, Status, LogReading]:
             over = talk.over(told)
-            return over, talk.status(), talk.log()
+            return over, talk.status(), read_log_bytes(talk.log(), rules)
 
-        def over_done(found: tuple[Over, Status, bytes]) -> None:
-            over, self.status, log = found
-            self.log = read_log_bytes(log, self.rules)
+        def over_done(found: tuple[Over, Status, LogReading]) -> None:
+            over, self.status, self.log = found
             done(over)
 
         self.run(work, over_done)

@@ -7,14 +7,13 @@ from typing import TYPE_CHECKING
 
 from PyQt6.QtWidgets import QFileDialog, QLineEdit, QWidget
 
-from umbra_awl.core.keep.limits import read_within
+from umbra_awl.core.keep.limits import plain_reason
 from umbra_awl.core.logbook.adif import Imported, adif_text
-from umbra_awl.core.logbook.csv_log import csv_text, read_csv
+from umbra_awl.core.logbook.csv_log import csv_text
+from umbra_awl.core.logbook.file_in import read_entries_file
 from umbra_awl.core.logbook.giving import given_away
-from umbra_awl.core.logbook.joining import CONFIRMED, Joined, join, read_file
-from umbra_awl.core.logbook.log_file import LOG_BYTES
+from umbra_awl.core.logbook.joining import CONFIRMED, Joined, join
 from umbra_awl.core.logbook.model import GRADE_WORDS, Entry
-from umbra_awl.core.tables.table import open_table
 from umbra_awl.desk.log_book import LogBook
 from umbra_awl.desk.parts.asking import CANCEL, ask
 from umbra_awl.desk.parts.rows_table import RowsTable
@@ -36,8 +35,6 @@ _LEFT_OUT = {
 
 _COLUMNS = ("UTC", "Call", "Name", "Proof", "Route", "Report", "BER", "Spot", "Note")
 _EMPTY = "No entry yet. Log one on the proof map, or import an ADIF log: what you worked before counts as well."
-_TABLES = (".csv", ".tsv", ".txt", ".xlsx")
-_ADIF_HEAD = b"<"
 
 
 class EntriesPage(QWidget):
@@ -176,15 +173,21 @@ class EntriesPage(QWidget):
     def bring_in(self, path: Path) -> None:
         """Import a log: what is there already is left, what cannot be taken is told by its number."""
         held = self.book.entries
-        self._bench.jobs.latest(
+        self._bench.jobs.read(
             "adif",
-            lambda: join(held, _read(path, held)),
-            partial(self._brought, path.name, self.book.file.path),
-            self._not_read,
+            read_entries_file,
+            path,
+            tuple(item.key for item in held),
+            done=lambda found: self._join(path.name, held, found),
+            failed=self._not_read,
         )
 
+    def _join(self, name: str, held: tuple[Entry, ...], found: Imported) -> None:
+        done = partial(self._brought, name, self.book.file.path)
+        self._bench.jobs.latest("adif", lambda: join(held, found), done, self._not_read)
+
     def _not_read(self, error: Exception) -> None:
-        self._bench.say(f"The file cannot be read: {error}. Choose an ADIF or CSV file.", "stop")
+        self._bench.say(f"The file cannot be read: {plain_reason(error)}. Choose an ADIF or CSV file.", "stop")
 
     def _brought(self, name: str, into: Path, found: Joined) -> None:
         if into != self.book.file.path:
@@ -233,14 +236,3 @@ class EntriesPage(QWidget):
         if field == "search":
             self.search.setFocus()
         return field == "search"
-
-
-def _read(path: Path, held: tuple[Entry, ...]) -> Imported:
-    """The entries of a file, by what is in it: a table by its name's ending, unless it begins like ADIF."""
-    taken = [item.key for item in held]
-    if path.suffix.lower() == ".xlsx":
-        return read_csv(open_table(path), taken)
-    data = read_within(path, LOG_BYTES)
-    if path.suffix.lower() in _TABLES and not data.lstrip(b"\xef\xbb\xbf \t\r\n").startswith(_ADIF_HEAD):
-        return read_csv(open_table(path), taken)
-    return read_file(data, taken)

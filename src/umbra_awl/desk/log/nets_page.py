@@ -10,13 +10,13 @@ from PyQt6.QtCore import QTimer
 from PyQt6.QtWidgets import QComboBox, QFileDialog, QWidget
 
 from umbra_awl.core.agenda.awake import Awake, awake, trip_on, where_else, zone_here
-from umbra_awl.core.agenda.net_calendar import Brought, nets_ics, read_ics
+from umbra_awl.core.agenda.net_calendar import Brought, nets_ics, read_ics_file
 from umbra_awl.core.agenda.net_edits import add_net, remove_net
 from umbra_awl.core.agenda.recurrence import clashes, in_order, net_fault, next_meeting, rule_words, until_words
 from umbra_awl.core.agenda.way_there import way_there
 from umbra_awl.core.facts.earth import Position
 from umbra_awl.core.fit.fitting import Fit
-from umbra_awl.core.keep.limits import MB, read_within
+from umbra_awl.core.keep.limits import plain_reason
 from umbra_awl.core.keep.naming import readable_name
 from umbra_awl.core.plan.edits import Edit, together
 from umbra_awl.core.plan.model import Net, Plan
@@ -32,7 +32,6 @@ from umbra_awl.desk.theme.theme import Theme
 from umbra_awl.desk.workbench import Workbench
 from umbra_awl.desk.zone import home_zone
 
-CALENDAR_BYTES = 8 * MB
 _EVERY_MS = 20_000
 _TOLD = 4
 _HEADS = ("Call", "There", "", "Busiest, your time", "Advice")
@@ -280,11 +279,13 @@ class NetsPage(QWidget):
         """Take the nets of a calendar in, as one step; what is not taken is told."""
         zone = self.zone
         document = self._bench.document
-        self._bench.jobs.latest(
+        self._bench.jobs.read(
             "calendar",
-            lambda: read_ics(read_within(path, CALENDAR_BYTES), zone),
-            lambda found: self._brought(path.name, found) if self._bench.document is document else None,
-            lambda error: self._bench.say(f"“{path.name}” was not read: {error}", "stop"),
+            read_ics_file,
+            path,
+            zone,
+            done=lambda found: self._brought(path.name, found) if self._bench.document is document else None,
+            failed=lambda error: self._bench.say(f"“{path.name}” was not read: {plain_reason(error)}", "stop"),
         )
 
     def _brought(self, name: str, found: Brought) -> None:

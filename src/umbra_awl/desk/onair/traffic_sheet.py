@@ -5,9 +5,9 @@ from pathlib import Path
 
 from PyQt6.QtWidgets import QComboBox, QFileDialog, QLineEdit, QWidget
 
-from umbra_awl.core.hotspot.logs.reading import read_log_file
+from umbra_awl.core.keep.limits import plain_reason
 from umbra_awl.core.plan.model import Destination
-from umbra_awl.core.simulation.measured import LEAST_OVERS, Measured, measure, take_measured
+from umbra_awl.core.simulation.measured import LEAST_OVERS, Measured, measure_log, take_measured
 from umbra_awl.core.simulation.parameters import TRAFFIC_LIMITS, kind_words, pattern_of, set_traffic
 from umbra_awl.desk.parts.rows_table import RowsTable
 from umbra_awl.desk.parts.widgets import button, column, row, words
@@ -138,10 +138,10 @@ class TrafficTable(QWidget):
     def measure(self, path: Path) -> None:
         """Measure the traffic that a log tells of, and take it into the plan."""
         plan = self._bench.plan
-        self._bench.jobs.latest("traffic", lambda: measure(plan, read_log_file(path).calls), self._take, self._not_read)
+        self._bench.jobs.read("traffic", measure_log, plan, path, done=self._take, failed=self._not_read)
 
     def _not_read(self, error: Exception) -> None:
-        self._bench.say(f"The log cannot be read: {error}. Choose another file.", "stop")
+        self._bench.say(f"The log cannot be read: {plain_reason(error)}. Choose another file.", "stop")
 
     def _take(self, found: tuple[Measured, ...]) -> None:
         if not found:

@@ -9,8 +9,8 @@ from PyQt6.QtWidgets import QFileDialog, QWidget
 
 from umbra_awl.core.directory.people_search import search_people
 from umbra_awl.core.fit.choices import set_people, set_radio
-from umbra_awl.core.fit.people import calls_in_log, countries_in
-from umbra_awl.core.keep.limits import LOG_BYTES, read_within
+from umbra_awl.core.fit.people import calls_in_log_file, countries_in
+from umbra_awl.core.keep.limits import plain_reason
 from umbra_awl.core.plan.model import OwnedRadio, PeopleChoice
 from umbra_awl.core.tables.errors import SourceError
 from umbra_awl.desk.directory import Directory
@@ -181,14 +181,18 @@ class PeopleRules(QWidget):
     def read_log(self, path: Path) -> None:
         """Take the call signs of a log."""
         radio = self._bench.radio
-        try:
-            calls = calls_in_log(read_within(path, LOG_BYTES).decode("utf-8", "replace"))
-        except OSError as error:
-            self._bench.say(f"“{path.name}” cannot be read: {error.strerror or error}.", "stop")
-            return
+        self._bench.jobs.read(
+            "own-log",
+            calls_in_log_file,
+            path,
+            done=lambda calls: self._take_calls(path, radio, calls),
+            failed=lambda error: self._bench.say(f"“{path.name}” cannot be read: {plain_reason(error)}.", "stop"),
+        )
+
+    def _take_calls(self, path: Path, radio: OwnedRadio | None, calls: tuple[str, ...]) -> None:
         if not calls:
             self._bench.say(f"“{path.name}” holds no call signs: it is not an ADIF log, or an empty one.", "stop")
-        elif radio is not None:
+        elif radio is not None and self._bench.radio is radio:
             self._set(radio, "From the own log", from_log=True, log_calls=calls)
 
 

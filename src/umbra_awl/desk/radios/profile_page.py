@@ -11,6 +11,7 @@ from PyQt6.QtWidgets import QFileDialog, QMenu, QPushButton, QWidget
 from umbra_awl.core.fit.compare import tried
 from umbra_awl.core.fit.fitting import Fit
 from umbra_awl.core.fit.report import KINDS
+from umbra_awl.core.keep.limits import plain_reason
 from umbra_awl.core.keep.naming import free_path, path_name
 from umbra_awl.core.radio.draft import drafts_in, drop_draft, keep_draft
 from umbra_awl.core.radio.profile import Profile
@@ -296,11 +297,15 @@ class ProfilePage(QWidget):
 
     def bring_in(self, path: Path) -> None:
         """Take a profile's file as the draft; it is kept when asked for."""
-        try:
-            profile = read_profile(path)
-        except ProfileError as error:
-            self._bench.say(str(error), "stop")
-            return
+        self._bench.jobs.read(
+            "profile",
+            read_profile,
+            path,
+            done=self._brought,
+            failed=lambda error: self._bench.say(plain_reason(error), "stop"),
+        )
+
+    def _brought(self, profile: Profile) -> None:
         shipped = profile.key in self._bench.profiles and profile.key not in self._bench.profiles.own
         key: Any = free_profile_key(profile.key, self._bench.profiles) if shipped else profile.key
         self.take_draft(replace(profile, key=key))

@@ -3,9 +3,9 @@
 from pathlib import Path
 from typing import Literal
 
-from umbra_awl.core.keep.limits import read_within
+from umbra_awl.core.keep.limits import plain_reason
 from umbra_awl.core.transfer.app.carry import Taken, hand_over, take
-from umbra_awl.core.transfer.app.form import MOST_BYTES, AppList, parse_app
+from umbra_awl.core.transfer.app.form import AppList, read_app_file
 from umbra_awl.core.transfer.app.merge import key_of
 from umbra_awl.core.transfer.app.phone import Front, Phone
 from umbra_awl.core.transfer.errors import StaleError, TransferError
@@ -49,13 +49,15 @@ class AppJob(LongJob):
 
     def lay_in(self, path: Path) -> None:
         """Take a friend's list from a file, to be laid in beside the plan's."""
-        try:
-            self.friend = parse_app(read_within(path, MOST_BYTES))
-        except (OSError, TransferError) as error:
-            why = str(error) if isinstance(error, TransferError) else (error.strerror or str(error))
-            self._fail(TransferError(f"“{path.name}” cannot be used. {why}"))
-            return
-        self.read()
+
+        def done(friend: AppList) -> None:
+            self.friend = friend
+            self.read()
+
+        def failed(error: Exception) -> None:
+            self._fail(TransferError(f"“{path.name}” cannot be used. {plain_reason(error)}"))
+
+        self._bench.jobs.read("friend's list", read_app_file, path, done=done, failed=failed)
 
     def read(self) -> None:
         """Take the phone's list and merge the plan into it; nothing is changed there."""

@@ -14,8 +14,8 @@ from umbra_awl.core.columns.errors import ColumnsError
 from umbra_awl.core.columns.layout import ColumnLayout, own_layouts, shipped_layouts
 from umbra_awl.core.columns.memory_in import MemoryMaker
 from umbra_awl.core.columns.sources import files_of
-from umbra_awl.core.keep.limits import MEMORY_BYTES, read_within
-from umbra_awl.core.radio.memory import Memory, MemoryFormError, parse_memory
+from umbra_awl.core.keep.limits import plain_reason
+from umbra_awl.core.radio.memory import Memory, read_memory_file
 from umbra_awl.core.radio.profile import Profile
 from umbra_awl.core.transfer.errors import TransferError
 from umbra_awl.core.transfer.image import decode
@@ -104,15 +104,10 @@ class Sources(QObject):
         """Take files in the background; a layout whose file names and columns suit is used, else the columns are guessed."""
         own = self._bench.profiles.folder / "columns"
 
-        def work() -> Source | str:
-            try:
-                return _of_files(paths, layout, own)
-            except OSError as error:
-                return f"The files cannot be read: {error.strerror or error}."
-            except ColumnsError as error:
-                return str(error)
+        def failed(error: Exception) -> None:
+            self._tell(f"The files cannot be read: {plain_reason(error)}.".replace("..", "."))
 
-        self._bench.jobs.latest("files-taken", work, self._tell)
+        self._bench.jobs.read("files-taken", _of_files, paths, layout, own, done=self._tell, failed=failed)
 
     def _tell(self, source: Source | str) -> None:
         if isinstance(source, str):
@@ -128,12 +123,15 @@ class Sources(QObject):
 
     def take_memory(self, path: Path) -> None:
         """Take a memory file."""
-        try:
-            memory, _image = parse_memory(read_within(path, MEMORY_BYTES))
-        except (MemoryFormError, OSError) as error:
-            self._bench.say(str(error), "stop")
-            return
-        self.found.emit(Source(memory, self._bench.profiles.get(memory.profile), f"“{path.name}”"))
+        self._bench.jobs.read(
+            "memory-file",
+            read_memory_file,
+            path,
+            done=lambda memory: self.found.emit(
+                Source(memory, self._bench.profiles.get(memory.profile), f"“{path.name}”")
+            ),
+            failed=lambda error: self._bench.say(f"“{path.name}” cannot be used: {plain_reason(error)}", "stop"),
+        )
 
 
 def _of_files(paths: list[Path], layout: ColumnLayout | None, own: Path) -> Source:

@@ -8,6 +8,7 @@ from typing import TYPE_CHECKING, NamedTuple
 
 from PyQt6.QtWidgets import QFileDialog, QStackedWidget, QWidget
 
+from umbra_awl.core.columns.begun import Begun, begun_layout
 from umbra_awl.core.columns.csv_out import Notes, People, sendable, sheet_rows, write_files
 from umbra_awl.core.columns.errors import ColumnsError
 from umbra_awl.core.columns.fields import MemoryRows
@@ -21,6 +22,7 @@ from umbra_awl.core.columns.layout import (
 )
 from umbra_awl.core.columns.round_trip import RoundTrip, round_trip
 from umbra_awl.core.fit.people import choose_people
+from umbra_awl.core.keep.limits import plain_reason
 from umbra_awl.core.keep.naming import readable_name
 from umbra_awl.core.radio.memory import Memory
 from umbra_awl.core.tables.errors import SourceError
@@ -285,9 +287,18 @@ class FilesPage(QStackedWidget):
 
     def make_from(self, paths: list[Path]) -> None:
         """Begin a layout from sample files."""
-        if self.maker.open(paths):
-            self.setCurrentIndex(1)
-            self.maker.columns.grid.setFocus()
+        self._bench.jobs.read(
+            "samples",
+            begun_layout,
+            paths,
+            done=self._begin,
+            failed=lambda error: self._bench.say(f"The sample cannot be read: {plain_reason(error)}", "stop"),
+        )
+
+    def _begin(self, begun: Begun) -> None:
+        self.maker.open(begun)
+        self.setCurrentIndex(1)
+        self.maker.columns.grid.setFocus()
 
     def _made(self, layout: ColumnLayout) -> None:
         self.setCurrentIndex(0)
@@ -301,8 +312,16 @@ class FilesPage(QStackedWidget):
 
     def bring_in(self, path: Path) -> None:
         """Keep a layout's file among the own ones."""
+        self._bench.jobs.read(
+            "columns-layout",
+            read_layout,
+            path,
+            done=self._brought,
+            failed=lambda error: self._bench.say(plain_reason(error), "stop"),
+        )
+
+    def _brought(self, layout: ColumnLayout) -> None:
         try:
-            layout = read_layout(path)
             save_layout(layout, self._folder)
         except ColumnsError as error:
             self._bench.say(str(error), "stop")

@@ -1,19 +1,17 @@
 """Making a layout from sample files: each column with its field and how it is written, and the memory as it would go out."""
 
-from pathlib import Path
 from typing import NamedTuple
 
 from msgspec.structs import replace
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QLineEdit, QWidget
 
-from umbra_awl.core.columns.csv_guess import guess_layout, take_sample
+from umbra_awl.core.columns.begun import Begun
 from umbra_awl.core.columns.csv_out import Notes, sendable, sheet_rows
 from umbra_awl.core.columns.errors import ColumnsError
 from umbra_awl.core.columns.fields import MemoryRows
 from umbra_awl.core.columns.layout import ColumnLayout, Sheet, faults, save_layout
 from umbra_awl.core.columns.round_trip import round_trip
-from umbra_awl.core.keep.limits import open_regular
 from umbra_awl.core.radio.memory import Memory
 from umbra_awl.desk.parts.rows_table import RowsTable
 from umbra_awl.desk.parts.widgets import button, column, row, words
@@ -21,7 +19,6 @@ from umbra_awl.desk.theme.theme import Theme
 from umbra_awl.desk.transfer.columns_editor import ColumnsEditor
 from umbra_awl.desk.workbench import Workbench
 
-_SAMPLE_BYTES = 262_144
 _PREVIEW_ROWS = 6
 
 
@@ -48,13 +45,6 @@ def _lost_words(memory: Memory, layout: ColumnLayout) -> str:
         return "written and read back, nothing is lost."
     more = f" And {len(lost) - 3} more." if len(lost) > 3 else ""
     return f"written and read back, {' '.join(lost[:3])}{more}"
-
-
-def _beginning(path: Path) -> bytes:
-    """The first whole lines of a file: a sample needs no more. Raises OSError."""
-    with open_regular(path) as file:
-        data = file.read(_SAMPLE_BYTES)
-    return data if len(data) < _SAMPLE_BYTES or b"\n" not in data else data[: data.rindex(b"\n") + 1]
 
 
 class LayoutMaker(QWidget):
@@ -92,20 +82,10 @@ class LayoutMaker(QWidget):
         """The layout as it is chosen, with its name."""
         return replace(self.columns.layout_now, name=self.name.text().strip())
 
-    def open(self, paths: list[Path]) -> bool:
-        """Begin with sample files; what cannot be read is said. True when begun."""
-        try:
-            samples = [take_sample(path.name, _beginning(path)) for path in paths]
-            layout = guess_layout(samples, paths[0].stem.replace("-", " ").capitalize() if paths else "")
-        except OSError as error:
-            self._bench.say(f"The sample cannot be read: {error.strerror or error}.", "stop")
-            return False
-        except ColumnsError as error:
-            self._bench.say(str(error), "stop")
-            return False
-        self.name.setText(layout.name)
-        self.columns.open(samples, layout)
-        return True
+    def open(self, begun: Begun) -> None:
+        """Begin with samples and a guessed layout."""
+        self.name.setText(begun.layout.name)
+        self.columns.open(begun.samples, begun.layout)
 
     def _check(self) -> None:
         """Say what keeps the layout from being kept, and show the memory through it."""

@@ -1,12 +1,13 @@
 """What a phone app keeps of a radio, as a value and as an open file that can be handed on (docs/formats.md)."""
 
+from pathlib import Path
 from typing import Literal
 
 import msgspec
 from msgspec.structs import replace
 
 from umbra_awl.core.facts.dstar import field_fault
-from umbra_awl.core.keep.limits import MB
+from umbra_awl.core.keep.limits import MB, read_within
 from umbra_awl.core.radio.memory import AccessEntry, CallSign
 from umbra_awl.core.transfer.errors import AppFormError
 
@@ -45,6 +46,11 @@ class AppList(msgspec.Struct, frozen=True, omit_defaults=True, forbid_unknown_fi
 def app_bytes(made: AppList) -> bytes:
     """A list as the bytes of its file."""
     return msgspec.json.format(msgspec.json.encode(made), indent=1) + b"\n"
+
+
+def read_app_file(path: Path) -> AppList:
+    """The list in a file. Raises OSError and AppFormError."""
+    return parse_app(read_within(path, MOST_BYTES))
 
 
 def parse_app(data: bytes) -> AppList:
