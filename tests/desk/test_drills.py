@@ -13,8 +13,10 @@ from umbra_awl.core.drills.rounds import is_right
 from umbra_awl.core.drills.schedule import read_practice
 from umbra_awl.core.drills.way import way_case
 from umbra_awl.core.hotspot.wifi.secrets import MemoryStore
+from umbra_awl.core.plan.store import read_plan
 from umbra_awl.desk.hotspots.match_page import MatchPage
 from umbra_awl.desk.jobs import Jobs
+from umbra_awl.desk.parts.saving import FilePlace
 
 
 @pytest.fixture
@@ -105,6 +107,15 @@ def test_giving_up_shows_what_it_was_and_it_comes_back_tomorrow(demo_window, pag
         assert item.finding.text in drill.bar.told.text()
         assert page.coach.practice.cards[f"fault {item.slip.key}"].box == 0
     assert not drill.bar.judge.isEnabled()
+
+
+def test_a_copy_of_a_practice_plan_says_what_it_is(demo_window, page, tmp_path):
+    page.fault.open_case(case(demo_window, "encrypted"))
+    window = page.fault.window_
+    assert window.plans.copy(FilePlace(tmp_path / "copy.awl.json"))
+    assert "practice copy" in read_plan(tmp_path / "copy.awl.json").name
+    assert window.plans.share(FilePlace(tmp_path / "shared.awl.json"))
+    assert "practice copy" in read_plan(tmp_path / "shared.awl.json").name
 
 
 def test_a_drill_begins_with_what_is_due_and_one_at_a_time(demo_window, page, monkeypatch):

@@ -180,7 +180,14 @@ def test_adif_goes_out_and_comes_in_and_what_is_there_is_left(demo_window, stage
     )
     page.bring_in(tmp_path / "in.adi")
     assert len(on_disk(stage)) == 2
-    assert "record 2" in page.told.text() or "1 with something wrong" in page.told.text()
+    message = demo_window.message
+    assert "1 with something wrong" in message.text()
+    demo_window.bench.say("Something else.", "say")
+    demo_window.bench.plan_changed.emit()
+    assert "1 with something wrong" in message.text(), "what came of a file is said until it is closed"
+    assert "Something else" not in message.text()
+    message.close_all()
+    assert not message.text()
     assert on_disk(stage)[-1].more == {"STRANGE": "abc"}
     page.search.setText("q7qby")
     assert [item.call for item in page.shown] == ["Q7QBY"]

@@ -98,7 +98,7 @@ def test_what_cannot_be_done_now_is_not_offered_and_its_keys_say_why(empty_windo
     for name in ("save", "names", "stage-routes"):
         table.run(name)
         assert "Open a plan first" in empty_window.message.text()
-        empty_window.message.hide()
+        empty_window.message.close_all()
 
 
 def test_a_plan_without_radios_reads_none(empty_window, tmp_path):

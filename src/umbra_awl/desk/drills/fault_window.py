@@ -9,6 +9,7 @@ import time
 from collections.abc import Callable
 from pathlib import Path
 
+from msgspec.structs import replace
 from PyQt6.QtCore import QTimer
 from PyQt6.QtWidgets import QComboBox, QWidget
 
@@ -16,6 +17,7 @@ from umbra_awl.core.drills.fault import Case, judge
 from umbra_awl.core.drills.slips import shipped_slips
 from umbra_awl.core.hotspot.wifi.secrets import MemoryStore, Secrets
 from umbra_awl.core.keep.clock import Clock
+from umbra_awl.core.plan.model import Plan
 from umbra_awl.core.plan.saves import SUFFIX
 from umbra_awl.desk.frame.window import MainWindow
 from umbra_awl.desk.jobs import Jobs
@@ -29,6 +31,11 @@ from umbra_awl.desk.workbench import Workbench
 _PRACTICE = "This is a practice copy: no radio, hotspot or other plan is reached from here. Repair it in the plan."
 _TICK_MS = 1_000
 Ended = Callable[[dict[str, bool], int, int], None]
+
+
+def marked(plan: Plan) -> Plan:
+    """The plan under a name that says what it is, wherever a copy of it goes."""
+    return replace(plan, name=f"{plan.name or 'Plan'} (practice copy with a fault)")
 
 
 class PracticeBench(Workbench):
@@ -174,7 +181,7 @@ class FaultWindow(MainWindow):
             shutil.copytree(own, self.folder / "profiles")
         bench = PracticeBench(jobs or Jobs(), Profiles(self.folder), clock)
         super().__init__(bench, theme, Settings(), self.folder / "directory.sqlite")
-        bench.create(self.folder / f"practice{SUFFIX}", case.plan)
+        bench.create(self.folder / f"practice{SUFFIX}", marked(case.plan))
         bench.practice = _PRACTICE
         self.bar = DrillBar(bench, case, ended)
         self.add_bar(self.bar)

@@ -81,7 +81,7 @@ class MainWindow(Services, QMainWindow):
         bench.selection_changed.connect(self._follow_trace)
         bench.plan_changed.connect(self._follow_trace)
         bench.said.connect(self.message.say)
-        bench.plan_changed.connect(self.message.hide)
+        bench.plan_changed.connect(self.message.let_go)
         self.agenda.changed.connect(self._count)
         bench.document_changed.connect(self._document_changed)
         theme.changed.connect(self.update)

@@ -198,9 +198,7 @@ class EntriesPage(QWidget):
         if found.moved:
             count = len(found.moved)
             self.book.add(found.moved, f"Import {count:,} entr{'y' if count == 1 else 'ies'} from {name}")
-        self.told.setText(found.words)
-        if not found.moved:
-            self._bench.say(found.words, "stop")
+        self._bench.say(f"“{name}”: {found.words}", "report" if found.moved else "stop")
 
     def _chosen(self) -> tuple[Entry, ...]:
         """All entries that fit what is typed, the earliest first."""

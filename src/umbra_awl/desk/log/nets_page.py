@@ -301,9 +301,7 @@ class NetsPage(QWidget):
         if not fresh:
             self._bench.say(f"No new net in “{name}”.{known}{faults}", "stop")
         elif self._bench.do(_take_all(fresh, f"Import {len(fresh)} nets from {name}")):
-            self._bench.say(
-                f"{len(fresh)} nets came in.{known}{faults} Say whom each calls.", "stop" if faults else "say"
-            )
+            self._bench.say(f"“{name}”: {len(fresh)} nets came in.{known}{faults} Say whom each calls.", "report")
 
     def take_focus(self) -> None:
         """Give the keyboard to the week."""
