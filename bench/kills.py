@@ -29,6 +29,8 @@ from umbra_awl.core.plan.saves import list_saves
 from umbra_awl.core.plan.store import Document, read_plan
 from umbra_awl.demo.fresh import demo_plan
 
+WRITERS = 4
+
 
 def run(count: int) -> None:
     """Every kind in turn; a quarter as many turns of those that start several processes."""
@@ -42,36 +44,46 @@ def run(count: int) -> None:
 
 
 def _log_kills(path: Path, count: int, chance: random.Random) -> str:
-    """Processes that write entries one after another, each killed at a random moment."""
+    """Four processes that write entries into one log; again and again one of them is killed and another takes its place."""
+    writers = [_Writer(path, number) for number in range(WRITERS)]
     acknowledged: set[str] = set()
     for number in range(count):
-        acknowledged |= _killed_writer(path, number, chance.uniform(0.0, 0.03))
+        time.sleep(chance.uniform(0.0, 0.03))
+        acknowledged |= writers.pop(chance.randrange(WRITERS)).killed()
+        writers.append(_Writer(path, WRITERS + number))
+    for writer in writers:
+        acknowledged |= writer.killed()
     held = LogFile(path).read()
     missing = acknowledged - {item.key for item in held.entries}
     return (
-        f"{count} kills while writing entries: {len(acknowledged):,} acknowledged, {len(missing)} missing, "
+        f"{count} kills with {WRITERS} writers of one log: {len(acknowledged):,} entries acknowledged, {len(missing)} missing, "
         f"{len(held.damaged)} damaged lines"
     )
 
 
-def _killed_writer(path: Path, number: int, seconds: float) -> set[str]:
-    """Fork a writer and kill it after so many seconds; the keys that it acknowledged."""
-    told, tells = os.pipe()
-    child = os.fork()
-    if not child:
-        os.close(told)
-        log, at = LogFile(path), 0
-        while True:
-            key = f"k{number}-{at}"
-            log.put([Entry(key, "2026-11-27T10:00:00Z", call="Q3AMB", note="x" * 200)])
-            os.write(tells, f"{key}\n".encode())
-            at += 1
-    os.close(tells)
-    time.sleep(seconds)
-    os.kill(child, signal.SIGKILL)
-    os.waitpid(child, 0)
-    with os.fdopen(told, "rb") as reader:
-        return set(reader.read().decode().split())
+class _Writer:
+    """A process that writes entries one after another, and tells each key once it is on the disk."""
+
+    def __init__(self, path: Path, number: int) -> None:
+        self._told, tells = os.pipe()
+        self._process = os.fork()
+        if not self._process:
+            os.close(self._told)
+            log, at = LogFile(path), 0
+            while True:
+                key = f"k{number}-{at}"
+                log.put([Entry(key, "2026-11-27T10:00:00Z", call="Q3AMB", note="x" * 200)])
+                os.write(tells, f"{key}\n".encode())
+                at += 1
+        os.close(tells)
+
+    def killed(self) -> set[str]:
+        """Kill it; the keys that it acknowledged."""
+        os.kill(self._process, signal.SIGKILL)
+        os.waitpid(self._process, 0)
+        with os.fdopen(self._told, "rb") as reader:
+            whole = reader.read().decode()
+        return set(whole[: whole.rfind("\n") + 1].split())
 
 
 def _number(name: str) -> int:

@@ -90,7 +90,7 @@ class Workbench(InHand, QObject):
         self.ids_changed.emit()
 
     def say(self, text: str, kind: str = "say") -> None:
-        """Tell the operator something: “say”, “stop” for a refusal, “report” for what came of a file, which stays until closed."""
+        """Tell the operator something: “say”, “stop” for a refusal, “report” for what came of a file, which stays."""
         self.said.emit(text, kind)
 
     def open(self, path: Path) -> bool:
