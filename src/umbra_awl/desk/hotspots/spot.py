@@ -55,6 +55,8 @@ class Spot(QObject):
         super().__init__()
         self.bench, self.runner = bench, runner
         self.key = ""
+        self._asked = ("", "")
+        """Hotspot and address that were asked, and answered: only after that a password goes there."""
         self.password = ""
         self.status: Status | None = None
         self.settings = ""
@@ -96,6 +98,7 @@ class Spot(QObject):
             self._again.stop()
             self.key = key
             self.status = self.log = None
+            self._asked = ("", "")
             self.settings = self.source = self.fault = self.said = self.password = ""
             self.wifi_laid = False
         self.changed.emit()
@@ -120,6 +123,7 @@ class Spot(QObject):
         """Remember where it is, and ask there."""
         self.runner.ways.set_spot(self.key, address.strip())
         self.status = self.log = None
+        self._asked = ("", "")
         self.settings = self.source = self.password = ""
         self.changed.emit()
 
@@ -196,12 +200,13 @@ class Spot(QObject):
         return Opened(Talk(self.address, self.password or self.secrets.get(self.page_secret)), name)
 
     def _unproven(self) -> bool:
-        """Whether nothing has proven yet to be this hotspot; says so."""
-        if self.status is None:
+        """Whether nothing that was asked there has answered as a hotspot yet; says so."""
+        unproven = self.status is None or self._asked != (self.key, self.address)
+        if unproven:
             self.bench.say(
                 "Nothing has answered as this hotspot yet. Ask it first; a password goes to nobody else.", "stop"
             )
-        return self.status is None
+        return unproven
 
     def _refused(self) -> bool:
         """Whether it must not be set to send now; says why."""
@@ -231,7 +236,11 @@ class Spot(QObject):
         def work() -> tuple[Status, str, LogReading]:
             return talk.status(), talk.settings(), read_log_bytes(talk.log(), rules)
 
-        self.run(work, self._take)
+        def done(found: tuple[Status, str, LogReading]) -> None:
+            self._take(found)
+            self._asked = (self.key, self.address)
+
+        self.run(work, done)
 
     @property
     def rules(self) -> LogRules:
