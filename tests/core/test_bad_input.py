@@ -194,9 +194,9 @@ def test_rows_and_headings_of_too_many_columns(tmp_path):
     (tmp_path / "b.csv").write_text(",".join(["c"] * 3_000) + "\n1,2\n")
     with pytest.raises(ReadError, match="3,000 columns"):
         open_table(tmp_path / "b.csv")
-    (tmp_path / "c.csv").write_text(",".join(["call"] * 2_000) + "\n" + ",".join(["x"] * 2_000) + "\n")
+    (tmp_path / "c.csv").write_text(",".join(["call"] * 400) + "\n" + ",".join(["x"] * 400) + "\n")
     headers = open_table(tmp_path / "c.csv").headers
-    assert len(set(headers)) == 2_000
+    assert len(set(headers)) == 400
     assert headers[:3] == ["call", "call 2", "call 3"]
 
 

@@ -1,13 +1,13 @@
 """Nets added, changed and taken out, and their rules as they are typed."""
 
 import re
-from collections.abc import Callable
+from collections.abc import Callable, Iterable
 from typing import Any
 
 from msgspec.structs import replace
 
 from umbra_awl.core.agenda.recurrence import DAY_WORDS, net_fault
-from umbra_awl.core.plan.edits import Edit, EditRefused, add_item, drop_item, fresh_key, swap_item
+from umbra_awl.core.plan.edits import Edit, EditRefused, add_item, drop_item, fresh_key, fresh_keys, swap_item
 from umbra_awl.core.plan.model import Net, Plan
 from umbra_awl.core.plan.parts import NETS
 
@@ -56,6 +56,21 @@ def add_net(plan: Plan, net: Net) -> Edit:
         raise EditRefused(fault)
     made = replace(net, key=fresh_key(net.name, (item.key for item in plan.nets)))
     return add_item(NETS, made, f"Add the net {net.name}")
+
+
+def add_nets(nets: Iterable[Net], sentence: str) -> Edit:
+    """Add several nets under keys of their own, as one edit. Refused where the times of one cannot be."""
+
+    def apply(plan: Plan) -> Plan:
+        fresh = tuple(nets)
+        fault = next((fault for net in fresh if (fault := net_fault(net))), "")
+        if fault:
+            raise EditRefused(fault)
+        keys = fresh_keys((net.name for net in fresh), (item.key for item in plan.nets))
+        made = tuple(replace(net, key=key) for net, key in zip(fresh, keys, strict=True))
+        return replace(plan, nets=(*plan.nets, *made))
+
+    return Edit(sentence, apply)
 
 
 def set_net(net: Net, sentence: str, **fields: Any) -> Edit:

@@ -4,7 +4,7 @@ An hour that a clock change leaves out is taken with the offset before the chang
 """
 
 import calendar
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
 from datetime import UTC, date, datetime, time, timedelta
 from typing import NamedTuple
 from zoneinfo import ZoneInfo
@@ -167,6 +167,9 @@ def in_order(nets: tuple[Net, ...], since: datetime, until: datetime) -> list[Me
     )
 
 
+_MOST_AT_ONCE = 8
+
+
 class Clash(NamedTuple):
     """Two meetings that overlap, and how often within the span that was looked at."""
 
@@ -176,18 +179,25 @@ class Clash(NamedTuple):
 
 
 def clashes(nets: tuple[Net, ...], since: datetime, days: int = 28) -> list[Clash]:
-    """Nets that meet at the same time within some days, each pair once, by its first time."""
+    """Nets that meet at the same time within some days, each pair once, by its first time.
+
+    Of dozens that run at once only some are compared with each other: nobody reads thousands of pairs.
+    """
     found: dict[frozenset[str], Clash] = {}
-    running: list[Meeting] = []
-    for item in in_order(nets, since, since + timedelta(days=days)):
-        running = [other for other in running if other.end > item.start]
-        for other in running:
-            if other.net != item.net:
-                pair = frozenset((item.net, other.net))
-                before = found.get(pair)
-                found[pair] = before._replace(times=before.times + 1) if before else Clash(other, item, 1)
-        running.append(item)
+    for other, item in overlapping(in_order(nets, since, since + timedelta(days=days))):
+        pair = frozenset((item.net, other.net))
+        before = found.get(pair)
+        found[pair] = before._replace(times=before.times + 1) if before else Clash(other, item, 1)
     return list(found.values())
+
+
+def overlapping(meetings: Iterable[Meeting]) -> Iterator[tuple[Meeting, Meeting]]:
+    """Pairs of meetings of two nets that overlap, out of some in the order of their start; the earlier one first."""
+    running: list[Meeting] = []
+    for item in meetings:
+        running = [other for other in running[-_MOST_AT_ONCE:] if other.end > item.start]
+        yield from ((other, item) for other in running if other.net != item.net)
+        running.append(item)
 
 
 def rule_words(net: Net) -> str:

@@ -38,6 +38,9 @@ class Sample(NamedTuple):
         return [row[at].strip() for row in self.rows if at < len(row) and row[at].strip()]
 
 
+MOST_COLUMNS = 300
+
+
 def take_sample(file: str, data: bytes) -> Sample:
     """The first rows of a file. Raises ColumnsError for anything that is no table."""
     if not data.strip():
@@ -57,6 +60,10 @@ def take_sample(file: str, data: bytes) -> Sample:
     at = _headings_at(lines)
     if at >= len(lines) or len(lines[at]) < 2:
         raise ColumnsError(f"“{file}” has no columns: one value a line, whatever the delimiter.")
+    if len(lines[at]) > MOST_COLUMNS:
+        raise ColumnsError(
+            f"“{file}” has {len(lines[at]):,} columns; no radio's file has more than {MOST_COLUMNS}. Choose another file."
+        )
     lead = tuple(delimiter.join(cells) for cells in lines[:at])
     heads = tuple(cell.strip() or f"Column {place}" for place, cell in enumerate(lines[at], 1))
     return Sample(file, encoding, delimiter, lead, heads, tuple(tuple(row) for row in lines[at + 1 :] if any(row)))

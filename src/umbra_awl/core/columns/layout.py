@@ -11,6 +11,7 @@ import msgspec
 from umbra_awl.core.columns.errors import ColumnsError
 from umbra_awl.core.columns.fields import FIELDS, NEEDED, What
 from umbra_awl.core.keep.atomic import write_over
+from umbra_awl.core.keep.limits import plain_reason
 from umbra_awl.core.keep.toml_form import from_toml, place_for, text_of, to_toml
 
 FORMAT = "umbra-awl columns"
@@ -197,7 +198,7 @@ def read_layout(path: Path) -> ColumnLayout:
     try:
         return parse_layout(text_of(path), f"“{path.name}”")
     except (OSError, UnicodeDecodeError) as error:
-        raise ColumnsError(f"“{path.name}” cannot be read: {error}.") from None
+        raise ColumnsError(f"“{path.name}” cannot be read: {plain_reason(error)}.") from None
 
 
 def layout_text(layout: ColumnLayout) -> str:

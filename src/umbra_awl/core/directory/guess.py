@@ -22,6 +22,8 @@ from umbra_awl.core.tables.headings import plain_words
 from umbra_awl.core.tables.rows import Table
 
 SAMPLE_ROWS = 60
+_LONGEST_HEADING = 120
+"""Characters of a heading that are looked at: what is longer is no heading, and comparing it takes its time squared."""
 _ENOUGH = 58.0
 _NEARLY = 8.0
 _UNITS = frozenset({"mhz", "khz", "hz", "w", "m", "km"})
@@ -123,7 +125,8 @@ def heading_score(header: str, words: str) -> float:
     """0 to 100: how well a heading reads like one of a field's words."""
     from rapidfuzz import fuzz
 
-    bare = plain_words(re.sub(r"[\[(].*?[\])]", "", header))
+    header = header[:_LONGEST_HEADING]
+    bare = plain_words(re.sub(r"[\[(][^\])]*[\])]", "", header))
     plain = " ".join(word for word in bare.split() if word not in _UNITS) or bare or plain_words(header)
     if not plain or plain.startswith("column "):
         return 0.0

@@ -10,6 +10,7 @@ import msgspec
 
 from umbra_awl.core.directory.errors import LayoutError
 from umbra_awl.core.keep.atomic import write_over
+from umbra_awl.core.keep.limits import plain_reason
 from umbra_awl.core.keep.toml_form import from_toml, place_for, text_of, to_toml
 
 FORMAT = "umbra-awl directory layout"
@@ -128,7 +129,7 @@ def read_layout(path: Path) -> TableLayout:
     try:
         return parse_layout(text_of(path), f"“{path.name}”")
     except (OSError, UnicodeDecodeError) as error:
-        raise LayoutError(f"“{path.name}” cannot be read: {error}.") from None
+        raise LayoutError(f"“{path.name}” cannot be read: {plain_reason(error)}.") from None
 
 
 def layout_text(layout: TableLayout) -> str:

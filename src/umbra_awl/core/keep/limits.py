@@ -19,7 +19,7 @@ TABLE_BYTES = 100 * MB
 WHOLE_TABLE_BYTES = 40 * MB
 """A form that can only be taken whole."""
 SERVICE_LIST_BYTES = 4 * MB
-MOST_CELLS = 2_000
+MOST_CELLS = 400
 MOST_CELL_CHARACTERS = 100_000
 MOST_ROWS = 1_200_000
 MOST_PROPERTY_NAMES = 2_000
@@ -64,6 +64,8 @@ def rest_within(file: BinaryIO, most: int) -> bytes:
 
 def plain_reason(error: Exception) -> str:
     """Why something could not be read, without the name of the file and without numbers of the system."""
+    if isinstance(error, UnicodeDecodeError):
+        return "it is no text"
     return (error.strerror if isinstance(error, OSError) else None) or str(error) or type(error).__name__
 
 

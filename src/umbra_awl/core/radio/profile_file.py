@@ -9,6 +9,7 @@ from typing import Any
 import msgspec
 
 from umbra_awl.core.keep.atomic import write_over
+from umbra_awl.core.keep.limits import plain_reason
 from umbra_awl.core.keep.toml_form import from_toml, text_of, to_toml
 from umbra_awl.core.radio.profile import FORMAT, VERSION, Profile
 from umbra_awl.core.radio.profile_check import profile_faults
@@ -75,7 +76,7 @@ def _text(path: Path) -> str:
     try:
         return text_of(path)
     except (OSError, UnicodeDecodeError) as error:
-        raise ProfileError(f"“{path}” cannot be read: {error}.") from None
+        raise ProfileError(f"“{path.name}” cannot be read: {plain_reason(error)}.") from None
 
 
 def own_profiles(folder: Path) -> tuple[dict[str, Profile], list[str]]:

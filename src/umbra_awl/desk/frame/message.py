@@ -1,4 +1,4 @@
-"""One line for what was done or refused. Refusals stay until they are read, reports until they are closed, the rest for a while."""
+"""One line for what was done or refused. Refusals stay until they are read, reports until they are closed."""
 
 from PyQt6.QtCore import Qt, QTimer
 from PyQt6.QtWidgets import QFrame

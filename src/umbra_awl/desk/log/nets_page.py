@@ -1,9 +1,10 @@
 """Nets: the week as a ribbon, the next one counted down and how to reach it, and who is awake."""
 
 from collections.abc import Mapping
-from datetime import timedelta
+from datetime import datetime, timedelta
 from functools import partial
 from pathlib import Path
+from typing import NamedTuple
 from zoneinfo import ZoneInfo
 
 from PyQt6.QtCore import QTimer
@@ -11,15 +12,23 @@ from PyQt6.QtWidgets import QComboBox, QFileDialog, QWidget
 
 from umbra_awl.core.agenda.awake import Awake, awake, trip_on, where_else, zone_here
 from umbra_awl.core.agenda.net_calendar import Brought, nets_ics, read_ics_file
-from umbra_awl.core.agenda.net_edits import add_net, remove_net
-from umbra_awl.core.agenda.recurrence import clashes, in_order, net_fault, next_meeting, rule_words, until_words
+from umbra_awl.core.agenda.net_edits import add_nets, remove_net
+from umbra_awl.core.agenda.recurrence import (
+    Clash,
+    Meeting,
+    clashes,
+    in_order,
+    net_fault,
+    next_meeting,
+    rule_words,
+    until_words,
+)
 from umbra_awl.core.agenda.way_there import way_there
 from umbra_awl.core.facts.earth import Position
 from umbra_awl.core.fit.fitting import Fit
 from umbra_awl.core.keep.limits import plain_reason
 from umbra_awl.core.keep.naming import readable_name
-from umbra_awl.core.plan.edits import Edit, together
-from umbra_awl.core.plan.model import Net, Plan
+from umbra_awl.core.plan.model import Net
 from umbra_awl.desk.log.net_fields import AddNet, NetFields
 from umbra_awl.desk.log.week_picture import DAYS, WeekPicture
 from umbra_awl.desk.log_book import LogBook
@@ -128,10 +137,7 @@ class NetsPage(QWidget):
         if self.net is None:
             self.in_hand = nets[0].key if nets else ""
         self._fill_places()
-        listed = in_order(nets, now, now + timedelta(days=DAYS))
-        self.week.show_week(listed, {item.key: item.name for item in nets}, now, self.zone, self.in_hand)
-        self._say_next()
-        self._say_clashes()
+        self._bench.jobs.latest("nets-week", lambda: _week_of(nets, now), self._show_week)
         self._show_net()
         self._show_awake()
         self.save.setEnabled(bool(nets))
@@ -152,13 +158,18 @@ class NetsPage(QWidget):
         self.seen_from.setCurrentIndex(max(0, self.seen_from.findData(chosen)))
         self.seen_from.blockSignals(False)
 
-    def _say_next(self) -> None:
-        now = self._bench.clock.utc()
-        coming = [(found, net) for net in self._bench.plan.nets if (found := next_meeting(net, now)) is not None]
-        if not coming:
-            self.told.setText("No net is coming." if self._bench.plan.nets else "")
+    def _show_week(self, week: "_Week") -> None:
+        names = {item.key: item.name for item in week.nets}
+        self.week.show_week(week.meetings, names, week.now, self.zone, self.in_hand)
+        self._say_next(week)
+        self._say_clashes(week, names)
+
+    def _say_next(self, week: "_Week") -> None:
+        now = week.now
+        if week.coming is None:
+            self.told.setText("No net is coming." if week.nets else "")
             return
-        meeting, net = min(coming, key=lambda item: item[0].start)
+        meeting, net = week.coming
         local = meeting.start.astimezone(ZoneInfo(self.zone))
         when = f"{local:%a} {self._theme.measures.time(local)}"
         self.told.setText(
@@ -180,9 +191,7 @@ class NetsPage(QWidget):
         station = self._bench.plan.station
         return Position(station.lat, station.lon) if station.lat is not None and station.lon is not None else None
 
-    def _say_clashes(self) -> None:
-        names = {item.key: item.name for item in self._bench.plan.nets}
-        found = clashes(self._bench.plan.nets, self._bench.clock.utc())
+    def _say_clashes(self, week: "_Week", names: Mapping[str, str]) -> None:
         told = [
             f"{names[item.one.net]} and {names[item.other.net]} meet at the same time"
             + (
@@ -190,7 +199,7 @@ class NetsPage(QWidget):
                 if item.times > 1
                 else f" on {max(item.one.start, item.other.start):%d %b}"
             )
-            for item in found[:3]
+            for item in week.clashes[:3]
         ]
         self.clash.setText("; ".join(told) + "." if told else "")
         self.clash.setVisible(bool(told))
@@ -300,7 +309,7 @@ class NetsPage(QWidget):
         known = f" {doubled} were there already." if doubled else ""
         if not fresh:
             self._bench.say(f"No new net in “{name}”.{known}{faults}", "stop")
-        elif self._bench.do(_take_all(fresh, f"Import {len(fresh)} nets from {name}")):
+        elif self._bench.do(add_nets(tuple(fresh), f"Import {len(fresh)} nets from {name}")):
             self._bench.say(f"“{name}”: {len(fresh)} nets came in.{known}{faults} Say whom each calls.", "report")
 
     def take_focus(self) -> None:
@@ -315,15 +324,21 @@ class NetsPage(QWidget):
         return found is not None
 
 
+class _Week(NamedTuple):
+    """Nets at a moment: their meetings of the week, the one that is on or next with its net, and which of them clash."""
+
+    nets: tuple[Net, ...]
+    now: datetime
+    meetings: list[Meeting]
+    coming: tuple[Meeting, Net] | None
+    clashes: list[Clash]
+
+
+def _week_of(nets: tuple[Net, ...], now: datetime) -> _Week:
+    coming = [(found, net) for net in nets if (found := next_meeting(net, now)) is not None]
+    first = min(coming, key=lambda item: item[0].start, default=None)
+    return _Week(nets, now, in_order(nets, now, now + timedelta(days=DAYS)), first, clashes(nets, now))
+
+
 def _first_up(text: str) -> str:
     return text[:1].upper() + text[1:]
-
-
-def _take_all(nets: list[Net], sentence: str) -> Edit:
-    def take(net: Net) -> Edit:
-        def apply(plan: Plan) -> Plan:
-            return add_net(plan, net).apply(plan)
-
-        return Edit(net.name, apply)
-
-    return together(sentence, [take(item) for item in nets])

@@ -8,10 +8,11 @@ from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
-from umbra_awl.core.agenda.recurrence import Meeting
+from umbra_awl.core.agenda.recurrence import Meeting, overlapping
 from umbra_awl.desk.theme.theme import Theme
 
 DAYS = 7
+MOST_LANES = 16
 _LEFT = Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignLeft
 _MIDDLE = Qt.AlignmentFlag.AlignCenter
 _EMPTY = "No net in the next seven days. Add one, or import a calendar: it then stands here in your own time."
@@ -39,8 +40,9 @@ def blocks(meetings: list[Meeting], first: datetime, zone: str) -> list[Block]:
     here = ZoneInfo(zone)
     day_one = first.astimezone(here).date()
     found = []
+    clashing = {item for pair in overlapping(sorted(meetings, key=lambda item: item.start)) for item in pair}
     for item in meetings:
-        clash = any(one.net != item.net and one.start < item.end and item.start < one.end for one in meetings)
+        clash = item in clashing
         start, end = item.start.astimezone(here), item.end.astimezone(here)
         for row in range(max(0, (start.date() - day_one).days), min(DAYS, (end.date() - day_one).days + 1)):
             day = day_one + timedelta(days=row)
@@ -56,7 +58,7 @@ def _in_lanes(found: list[Block]) -> list[Block]:
     made: list[Block] = []
     free: list[float] = []
     for item in sorted(found, key=lambda one: one.begins):
-        lane = next((at for at, end in enumerate(free) if end <= item.begins), len(free))
+        lane = next((at for at, end in enumerate(free) if end <= item.begins), min(len(free), MOST_LANES - 1))
         free[lane : lane + 1] = [item.ends]
         made.append(item._replace(lane=lane))
     clashing = max(len(free), 1)
