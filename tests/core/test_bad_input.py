@@ -313,7 +313,7 @@ def test_a_damaged_page_of_the_store_is_said_wherever_it_is_met(damaged):
 
 
 def test_a_store_whose_entries_are_no_entries(tmp_path):
-    (tmp_path / "a.csv").write_text("call,site,output MHz\nQ0BLK,Hill,145.6\n")
+    (tmp_path / "a.csv").write_text("call,site,output MHz,input MHz\nQ0BLK,Hill,145.6,145.0\n")
     store = Store(tmp_path / "s.sqlite")
     read = open_table(tmp_path / "a.csv")
     take(store, read_incoming(store, read, guess(read, "access")), "2026-11-24T00:00:00")

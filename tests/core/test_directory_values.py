@@ -222,14 +222,14 @@ def test_columns_by_heading_and_by_value(tmp_path, headers, row, what, expected)
 
 
 def test_a_layout_is_kept_and_used_again(tmp_path):
-    layout = TableLayout("access", {"call": "A", "rx": "B"}, "Club list", "club", offset_70cm_mhz=7.6)
+    layout = TableLayout("access", {"call": "A", "rx": "B", "sign": "C"}, "Club list", "club", offset_70cm_mhz=7.6)
     assert parse_layout(layout_text(layout)) == layout
     path = save_layout(layout, tmp_path)
     assert path.name == "club-list.toml"
     (tmp_path / "broken.toml").write_text("no = [", "utf-8")
     assert kept_layout(tmp_path, ["A", "B", "C"]) == layout
     assert kept_layout(tmp_path, ["A"]) is None
-    assert kept_layout(tmp_path, ["A", "B"], "people") is None
+    assert kept_layout(tmp_path, ["A", "B", "C"], "people") is None
 
 
 @pytest.mark.parametrize(
@@ -256,6 +256,7 @@ def test_a_layout_file_of_another_kind():
 
 
 def read(row, **layout):
+    layout = {"simplex": not {"tx", "offset", "sign"} & row.keys()} | layout
     headers = list(row)
     return RowReader(TableLayout("access", {field: field for field in headers}, **layout), headers).read(
         list(row.values())
@@ -275,7 +276,7 @@ BASE = {"call": "Q0BLK", "site": "Blackfell", "rx": "438.6125"}
         ({"tx": "431.0125"}, 431_012_500),
         ({"tx": "431012.5 kHz", "offset": "+7.6"}, 431_012_500),
         ({"offset": "7.6"}, 431_012_500),
-        ({}, 438_612_500),
+        ({"offset": ""}, 438_612_500),
     ],
 )
 def test_the_input_in_every_way_it_is_told(more, tx):

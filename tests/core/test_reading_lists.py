@@ -167,7 +167,7 @@ def test_a_number_is_no_position_a_locator_no_call_and_a_band_no_width(tmp_path)
         tmp_path, "Call,Freq,Position,Band\nQ0BLK,145.7125,46,2 m\nQ0HAR,439.0125,12345,70 cm\n"
     )
     assert [(item.column, item.like) for item in passed] == [("Position", "Position"), ("Band", "")]
-    made, _said, _passed = read(tmp_path, "A,B,C\nHN46MN,Q0BLK,145.7125\nHN46XA,Q0HAR,439.0125\n")
+    made, _said, _passed = read(tmp_path, "A,B,C,D\nHN46MN,Q0BLK,145.7125,-0.6\nHN46XA,Q0HAR,439.0125,-7.6\n")
     assert [item.call for item in made] == ["Q0BLK", "Q0HAR"]
     assert made[0].lat is not None
 
@@ -177,7 +177,6 @@ def test_what_no_column_tells_is_said_once(tmp_path):
     assert [text.split(".")[0] for text in said] == [
         "No column tells the width of FM channels",
         "No column tells the mode",
-        "RX is read as what the radio hears, TX as what it sends on; a repeater's own side is the other way",
     ]
 
 

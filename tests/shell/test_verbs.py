@@ -164,7 +164,7 @@ def test_import_and_export_without_a_window(tmp_path):
     assert json.loads(run("import", NASTY, "--store", store, "--json").stdout)["added"] == 0
     out = tmp_path / "out.geojson"
     result = run("export", "--store", store, "--out", out)
-    assert (result.exit_code, result.stdout) == (0, f"8 access points written: {out}\n")
+    assert (result.exit_code, result.stdout) == (0, f"8 access points written: {out}.\n")
     assert len(json.loads(out.read_text("utf-8"))["features"]) == 10
 
 
@@ -176,7 +176,7 @@ def test_a_column_that_looks_like_a_field_and_is_not_used_is_told_and_stops(tmp_
     assert "not used: the column Offset MHz (88.5); it looks like “Offset”" in result.stdout
     told = json.loads(run("import", table, "--store", tmp_path / "s.sqlite", "--json").stdout)
     assert told["not_used"] == [{"column": "Offset MHz", "value": "88.5", "like": "Offset"}]
-    table.write_text("Call,Output,Mode,Hobby\nQ0A,438.5,FM,kites\n", "utf-8")
+    table.write_text("Call,Output,Input,Mode,Hobby\nQ0A,438.5,430.9,FM,kites\n", "utf-8")
     assert run("import", table, "--store", tmp_path / "s.sqlite").exit_code == 0, "what looks like nothing may pass"
 
 

@@ -4,10 +4,17 @@ Each verb imports what it needs where it needs it, so that a quick one is quick.
 """
 
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 import click
 
 from umbra_awl.shell.verbs import CLEAN, STOPS, CannotRunError, clock, guarded, replace_option, tell
+
+if TYPE_CHECKING:
+    from umbra_awl.core.directory.guess import Guess, Passed
+    from umbra_awl.core.directory.layout import TableLayout
+    from umbra_awl.core.directory.store import Store
+    from umbra_awl.core.tables.rows import Table
 
 
 def _store_path(path: Path | None) -> Path:
@@ -32,6 +39,7 @@ _json_option = click.option("--json", "as_json", is_flag=True, help="Print JSON.
     "--layout", "layout_path", type=click.Path(path_type=Path), help="A layout file (default: columns are guessed)."
 )
 @click.option("--source", default="", help="Name of the directory it comes from.")
+@click.option("--simplex", is_flag=True, help="Its stations send on what they hear (access points).")
 @click.option("--dry-run", is_flag=True, help="Only tell what it would do (access points).")
 @_json_option
 @guarded
@@ -41,30 +49,37 @@ def import_file(
     what: str | None,
     layout_path: Path | None,
     source: str,
+    simplex: bool,
     dry_run: bool,
     as_json: bool,
 ) -> int:
     """Import access points, people or destinations from CSV, XLSX, GeoJSON or GPX."""
     from msgspec.structs import replace
 
-    from umbra_awl.core.directory.guess import guess, passed_over
+    from umbra_awl.core.directory.guess import passed_over
     from umbra_awl.core.directory.importing import read_incoming, take
-    from umbra_awl.core.directory.layout import read_layout
+    from umbra_awl.core.directory.layout import NO_INPUT
     from umbra_awl.core.directory.people import import_people
     from umbra_awl.core.directory.store import Store
     from umbra_awl.core.directory.targets import import_targets
     from umbra_awl.core.tables.table import open_table
 
     table = open_table(file)
-    layout = read_layout(layout_path) if layout_path else guess(table, what)  # type: ignore[arg-type]
-    layout = replace(layout, source=source or layout.source or file.stem)
-    faults = layout.faults(table.headers)
-    if faults:
-        raise CannotRunError(faults[0])
-    passed, older = passed_over(table, layout), ""
     opened = Store(_store_path(store))
+    passed: list[Passed] = []
+    older = ""
     now = clock().local().isoformat(timespec="seconds")
     try:
+        found = _layout(table, what, layout_path, opened)
+        layout = replace(
+            found.layout, source=source or found.layout.source or file.stem, simplex=simplex or found.layout.simplex
+        )
+        faults = layout.faults(table.headers)
+        if found.asks or NO_INPUT in faults:
+            return _ask(as_json, found.asks or NO_INPUT, layout, passed_over(table, layout))
+        if faults:
+            raise CannotRunError(faults[0])
+        passed = passed_over(table, layout)
         if layout.what == "access":
             incoming = read_incoming(opened, table, layout)
             if not dry_run:
@@ -87,6 +102,25 @@ def import_file(
     return STOPS if doubtful else CLEAN
 
 
+def _ask(as_json: bool, asks: str, layout: "TableLayout", passed: "list[Passed]") -> int:
+    """Say what has to be told before a list can be taken; nothing was taken."""
+    asks = f"{asks} A layout file does so (--layout), and --simplex says that there is no input."
+    value = {"rows": 0, "asks": asks, "columns": layout.columns, "not_used": [item._asdict() for item in passed]}
+    tell(as_json, value, [*(item.words for item in passed), asks, "Nothing was taken."])
+    return STOPS
+
+
+def _layout(table: "Table", what: str | None, path: Path | None, store: "Store") -> "Guess":
+    """A layout out of its file, or one that is guessed with what has to be asked first."""
+    from umbra_awl.core.directory.guess import Guess, guess_of
+    from umbra_awl.core.directory.importing import pairs_of
+    from umbra_awl.core.directory.layout import read_layout
+
+    if path is not None:
+        return Guess(read_layout(path))
+    return guess_of(table, what, pairs_of(store))  # type: ignore[arg-type]
+
+
 @click.command("export")
 @click.option(
     "--out", required=True, type=click.Path(path_type=Path, dir_okay=False), help="A .csv, .geojson or .gpx file."
@@ -100,7 +134,7 @@ def import_file(
 @guarded
 def export_file(out: Path, plan: Path | None, store: Path | None, replace: bool, as_json: bool) -> int:
     """Export access points of the directory, or of a plan, as CSV, GeoJSON or GPX."""
-    from umbra_awl.core.directory.export import write_access
+    from umbra_awl.core.directory.export import held_by, write_access
     from umbra_awl.core.directory.store import Store
     from umbra_awl.core.plan.sharing import shareable
     from umbra_awl.core.plan.store import read_plan
@@ -112,5 +146,8 @@ def export_file(out: Path, plan: Path | None, store: Path | None, replace: bool,
         items = [entry.access for entry in opened.all_entries()]
         opened.close()
     write_access(out, items, replace=replace)
-    tell(as_json, {"written": str(out), "access_points": len(items)}, [f"{len(items)} access points written: {out}"])
-    return CLEAN
+    held = len(held_by(out, items))
+    left = f" {len(items) - held} have no position and were left out." if held < len(items) else ""
+    value = {"written": str(out), "access_points": held, "left_out": len(items) - held}
+    tell(as_json, value, [f"{held} access points written: {out}.{left}"])
+    return STOPS if left else CLEAN

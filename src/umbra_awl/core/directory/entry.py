@@ -11,6 +11,7 @@ from msgspec.structs import replace
 
 from umbra_awl.core.directory.layout import TableLayout
 from umbra_awl.core.directory.values import (
+    on_air,
     parse_amount,
     parse_any_hz,
     parse_day,
@@ -19,15 +20,19 @@ from umbra_awl.core.directory.values import (
 )
 from umbra_awl.core.facts.callsign import tidy_call_sign
 from umbra_awl.core.facts.earth import Position, PositionError, parse_angle, parse_locator, parse_position
-from umbra_awl.core.facts.frequency import FrequencyError
+from umbra_awl.core.facts.frequency import FrequencyError, format_mhz
 from umbra_awl.core.facts.modes import code_in, modes_in
-from umbra_awl.core.facts.shift import NOTHING, ShiftError, joined, pair_of, read_direction, read_shift
-from umbra_awl.core.facts.tones import is_burst
+from umbra_awl.core.facts.shift import NOTHING, Shift, ShiftError, joined, pair_of, read_direction, read_shift
+from umbra_awl.core.facts.tones import ToneError, is_burst, parse_tone
 from umbra_awl.core.facts.width import NARROW_HZ, parse_width
+from umbra_awl.core.modes.table import mode_of
 from umbra_awl.core.plan.model import AccessPoint, Air, DmrAir, DstarAir, FmAir, FusionAir, Mode, Service
 
 _SPACED = re.compile(r"([A-Z0-9]{3,7})\s+([A-Z])")
 _LONGEST = 80
+_SOME_SHIFT = frozenset(
+    {"duplex", "dup", "semi-duplex", "semiduplex", "half duplex", "yes", "ja", "oui", "si", "sim", "split"}
+)
 _EITHER_DAY = re.compile(r"\s*(\d{1,2})[-/. ]+(\d{1,2})[-/. ]+\d{2,4}")
 _Found = TypeVar("_Found")
 
@@ -59,6 +64,8 @@ class RowReader:
         call, site = _call(text.get("call", "")), text.get("site", "")
         if not call and not site:
             raise RefusedError("It has neither a call sign nor a site, so it has no name.")
+        if on_air(text.get("status", "")) is False:
+            raise RefusedError(f"It is off the air, its list says: “{text['status'][:40]}”.")
         rx_hz, tx_hz = self._pair(text, mended)
         services = self._services(text, rx_hz, tx_hz, mended)
         position = self._position(text, mended)
@@ -90,14 +97,24 @@ class RowReader:
         if rx_hz is None and tx_hz is None:
             raise RefusedError("It has no frequency.")
         try:
-            told = joined(read_shift(text.get("offset", "")), read_direction(text.get("sign", "")))
+            told = joined(read_shift(text.get("offset", "")), _direction(text))
             pair = pair_of(rx_hz, tx_hz, told, round(self._layout.offset_70cm_mhz * 1_000_000))
         except ShiftError as error:
             raise RefusedError(str(error)) from None
         mended.extend(pair.notes)
-        if told == NOTHING and tx_hz is None and {"offset", "sign", "tx"} & self._at.keys():
-            mended.append("no offset told, taken as simplex")
+        if told == NOTHING and tx_hz is None:
+            mended.extend(self._no_input(text))
         return pair.rx_hz, pair.tx_hz
+
+    def _no_input(self, text: dict[str, str]) -> tuple[str, ...]:
+        """What is said of a row that tells no input. Raises RefusedError where nobody said that it has none."""
+        if self._layout.simplex or parse_kind(text.get("kind", "")) != "repeater":
+            return ()
+        if {"offset", "sign", "tx"} & self._at.keys():
+            return ("no offset told, taken as simplex",)
+        raise RefusedError(
+            "Nothing tells where it listens. Choose the column of its input or offset, or say “simplex”."
+        )
 
     def _services(self, text: dict[str, str], rx_hz: int, tx_hz: int, mended: list[str]) -> tuple[Service, ...]:
         named = modes_in(text.get("mode", "")[:_LONGEST]) or modes_in(self._layout.mode)
@@ -137,15 +154,8 @@ class RowReader:
         found = []
         if "width" not in self._at:
             found.append("No column tells the width of FM channels. Narrow is taken where the mode does not tell it.")
-        if not {"offset", "sign", "tx"} & self._at.keys():
-            found.append("No column tells the offset or the input, so every pair is taken as it stands.")
         if "mode" not in self._at and not self._layout.mode:
             found.append("No column tells the mode. It is taken from what opens each one, FM where nothing tells.")
-        heads = {field: self._headers[at].strip().casefold() for field, at in self._at.items() if field in {"rx", "tx"}}
-        if heads.get("rx", "")[:2] == "rx" and heads.get("tx", "")[:2] == "tx":
-            found.append(
-                "RX is read as what the radio hears, TX as what it sends on; a repeater's own side is the other way."
-            )
         return found
 
     def afterwards(self) -> list[str]:
@@ -165,7 +175,7 @@ class RowReader:
             )
             if found is not None:
                 return found
-        lat, lon = text.get("lat", ""), text.get("lon", "")
+        lat, lon = (_with_side(text, axis) for axis in ("lat", "lon"))
         if not lat and not lon:
             return None
         if not lat or not lon:
@@ -177,6 +187,12 @@ class RowReader:
             return _swapped(lat, lon, str(error), mended)
 
 
+def _with_side(text: dict[str, str], axis: str) -> str:
+    """A coordinate with the hemisphere that stands in a column of its own."""
+    angle, side = text.get(axis, ""), text.get(f"{axis}_side", "").strip().upper()
+    return f"{angle} {side}" if angle and side and not re.search(r"[A-Za-z+\-−]", angle) else angle
+
+
 def _swapped(lat: str, lon: str, fault: str, mended: list[str]) -> Position | None:
     """A latitude beyond 90° that is a good longitude: the columns are swapped."""
     try:
@@ -186,6 +202,14 @@ def _swapped(lat: str, lon: str, fault: str, mended: list[str]) -> Position | No
         return None
     mended.append("latitude and longitude were swapped")
     return found
+
+
+def _direction(text: dict[str, str]) -> Shift:
+    """The direction beside an offset; “duplex” alone says that there is a shift, and no more. Raises ShiftError."""
+    plain = text.get("sign", "")
+    if plain.strip().casefold().rstrip(".") in _SOME_SHIFT and (text.get("offset") or text.get("tx")):
+        return NOTHING
+    return read_direction(plain)
 
 
 def _hz(text: str) -> int | None:
@@ -248,7 +272,21 @@ def _tone(text: dict[str, str], with_dmr: bool, mended: list[str]) -> str:
             return plain[:12].replace(",", ".")
         if found.tone is not None:
             return found.tone
-    return ""
+    return _tone_in(text.get("mode", ""))
+
+
+_TONE_IN_MODE = re.compile(
+    r"(?<![\w.])(D\d{3}[NIR]?|DCS[ -]?\d{2,3}|(?:6|7|8|9|1\d|2[0-5])\d?[.,]\d)(?![\w.])", re.IGNORECASE
+)
+
+
+def _tone_in(mode: str) -> str:
+    """The tone that some write behind the mode's name: “FM 88.5”, “FM D023N”."""
+    found = _TONE_IN_MODE.search(mode[:_LONGEST])
+    try:
+        return parse_tone(found[1]) if found else ""
+    except ToneError:
+        return ""
 
 
 def _tone_back(text: dict[str, str], mended: list[str]) -> str:
@@ -280,8 +318,32 @@ def _slots(text: dict[str, str]) -> tuple[int, ...]:
     return found or (1, 2)
 
 
+def told_twice(one: AccessPoint, other: AccessPoint) -> str:
+    """How two rows of the same call sign and site contradict each other, in words; empty where they do not."""
+    held = {service.key: service for service in one.services}
+    for service in other.services:
+        before = held.get(service.key)
+        if before is not None and before != service:
+            kept, left = (other, one) if other.confirmed > one.confirmed else (one, other)
+            words = f"of {kept.confirmed}" if kept.confirmed != left.confirmed else "that came first"
+            return f"{_difference(before, service)} in two lines; the line {words} was kept, look which is right"
+    return ""
+
+
+def _difference(one: Service, other: Service) -> str:
+    if (one.rx_hz, one.tx_hz) != (other.rx_hz, other.tx_hz):
+        return (
+            f"{format_mhz(one.rx_hz)}/{format_mhz(one.tx_hz)} and {format_mhz(other.rx_hz)}/{format_mhz(other.tx_hz)}"
+        )
+    mode = mode_of(one)
+    values = [mode.opener(item.air) or f"no {mode.opened_by}" for item in (one, other)]
+    return f"{mode.opened_by} {values[0]} and {values[1]}" if values[0] != values[1] else "different settings"
+
+
 def join(one: AccessPoint, other: AccessPoint) -> AccessPoint:
     """Two rows of the same call sign and site as one: the second adds its services and fills what the first left open."""
+    if told_twice(one, other) and other.confirmed > one.confirmed:
+        one, other = other, one
     keys = {service.key for service in one.services}
     fresh = tuple(service for service in other.services if service.key not in keys)
     return replace(
@@ -290,7 +352,7 @@ def join(one: AccessPoint, other: AccessPoint) -> AccessPoint:
         lat=one.lat if one.lat is not None else other.lat,
         lon=one.lon if one.lon is not None else other.lon,
         place=one.place or other.place,
-        confirmed=max(one.confirmed, other.confirmed),
+        confirmed=one.confirmed if told_twice(one, other) else max(one.confirmed, other.confirmed),
         note=one.note or other.note,
         watts=one.watts or other.watts,
         height_m=one.height_m or other.height_m,

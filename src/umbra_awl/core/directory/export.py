@@ -6,6 +6,7 @@ What few callers need is imported where it is used: it is slow to load, and most
 import csv
 import io
 import json
+import re
 from collections.abc import Iterable
 from pathlib import Path
 from typing import Any
@@ -84,10 +85,22 @@ def _sentence(service: Service) -> str:
     mode = mode_of(service)
     value = mode.opener(service.air)
     opens = f" {mode.opened_by} {value}" if value else ""
-    return f"{MODE_WORDS[service.mode]} {format_mhz(service.rx_hz)} heard, {format_mhz(service.tx_hz)} sent{opens}"
+    network = getattr(service.air, "network", "")
+    through = f" on {_ONE_WORD.sub('-', network)}" if network else ""
+    return f"{MODE_WORDS[service.mode]} {format_mhz(service.rx_hz)} heard, {format_mhz(service.tx_hz)} sent{opens}{through}"
 
 
 FORMS = {".csv": as_csv, ".geojson": as_geojson, ".gpx": as_gpx}
+
+
+_ONE_WORD = re.compile(r"[;\s]+")
+
+
+def held_by(path: Path, items: Iterable[AccessPoint]) -> list[AccessPoint]:
+    """Those access points that the form of a file can hold: a waypoint needs a position."""
+    if path.suffix.lower() != ".gpx":
+        return list(items)
+    return [item for item in items if item.lat is not None and item.lon is not None]
 
 
 def write_access(path: Path, items: Iterable[AccessPoint], *, replace: bool = False) -> None:

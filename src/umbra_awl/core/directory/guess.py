@@ -10,13 +10,14 @@ from typing import NamedTuple
 
 from umbra_awl.core.directory.heading_words import FURTHER
 from umbra_awl.core.directory.layout import FIELDS, NEEDED, TableLayout, What
-from umbra_awl.core.directory.values import parse_any_hz
+from umbra_awl.core.directory.sides import Columns, Known, Sides, frequency_columns, is_frequency, meant_by, sides_of
+from umbra_awl.core.directory.values import on_air
 from umbra_awl.core.facts.callsign import call_sign_fault, tidy_call_sign
 from umbra_awl.core.facts.earth import PositionError, parse_locator, parse_position
-from umbra_awl.core.facts.frequency import FrequencyError
 from umbra_awl.core.facts.modes import modes_in
+from umbra_awl.core.facts.repeaters import USUAL_OFFSETS_HZ
 from umbra_awl.core.facts.shift import ShiftError, read_direction, read_shift
-from umbra_awl.core.facts.tones import ToneError, is_burst, parse_tone
+from umbra_awl.core.facts.tones import ToneError, is_burst, is_no_tone, parse_tone
 from umbra_awl.core.facts.width import parse_width
 from umbra_awl.core.tables.headings import plain_words
 from umbra_awl.core.tables.rows import Table
@@ -43,17 +44,100 @@ def with_head(table: Table) -> Table:
     return table._replace(head=tuple(sample(table)))
 
 
+class Guess(NamedTuple):
+    """The likeliest layout of a table, what was decided by evidence, and what has to be asked before it can be used."""
+
+    layout: TableLayout
+    told: str = ""
+    asks: str = ""
+
+
 def guess(table: Table, what: What | None = None) -> TableLayout:
     """The likeliest layout of a table; its columns may miss what the operator must choose."""
+    return guess_of(table, what).layout
+
+
+def guess_of(table: Table, what: What | None = None, known: Known | None = None) -> Guess:
+    """The same with what was decided and what is asked. `known` gives the pairs of repeaters that are known by call sign."""
     rows = sample(table)
     every: tuple[What, ...] = ("access",) if table.kind == "gpx" else ("access", "people", "destinations")
     whats: tuple[What, ...] = (what,) if what else every
-    ranked = [
-        (_score(kind, columns), TableLayout(kind, columns))
-        for kind in whats
-        if (columns := _columns(table, rows, kind)) is not None
-    ]
-    return max(ranked, key=lambda item: item[0])[1]
+    ranked = [(_score(kind, columns), kind, columns) for kind in whats for columns in (_columns(table, rows, kind),)]
+    _best, kind, columns = max(ranked, key=lambda item: item[0])
+    if kind != "access":
+        return Guess(TableLayout(kind, columns))
+    sides, columns = _with_sides(Columns(table.headers, rows), columns, known)
+    return Guess(TableLayout(kind, columns), sides.how, sides.asks)
+
+
+def sides_told(table: Table, layout: TableLayout, known: Known | None = None) -> str:
+    """What speaks for or against the columns of what is heard and sent on, as a sentence; empty where nothing is in doubt."""
+    sides = _with_sides(Columns(table.headers, sample(table)), dict(layout.columns), known)[0]
+    chosen = layout.columns.get("rx", ""), layout.columns.get("tx", "")
+    if not sides.how or not chosen[0] or not chosen[1]:
+        return ""
+    if chosen == (sides.sent, sides.heard):
+        return f"What is heard and what is sent on look exchanged. {sides.how}"
+    return sides.how if chosen == (sides.heard, sides.sent) else ""
+
+
+def _with_sides(columns: Columns, found: dict[str, str], known: Known | None) -> tuple[Sides, dict[str, str]]:
+    """The columns of frequencies decided by evidence, and a column of shifts where only its values tell that it is one."""
+    told = {field: column for field, column in found.items() if field not in {"rx", "tx"}}
+    places = frequency_columns(columns)
+    held = {columns.headers[at] for at in places}
+    told = {field: column for field, column in told.items() if column not in held}
+    if not {"offset", "sign"} & told.keys():
+        told |= _shift_columns(columns, set(told.values()) | held)
+    sides = sides_of(columns, told.get("offset", ""), told.get("sign", ""), told.get("call", ""), known)
+    if sides == Sides():
+        return sides, found
+    pair = {"rx": sides.heard, "tx": sides.sent or (found.get("tx", "") if found.get("tx") not in held else "")}
+    made = _tones(columns, told, sides) | {field: column for field, column in pair.items() if column}
+    return sides, {field: made[field] for field in FIELDS["access"] if field in made}
+
+
+def _tones(columns: Columns, told: dict[str, str], sides: Sides) -> dict[str, str]:
+    """The columns of tones seen from the radio: as the frequencies are meant, and never what is only heard by guess.
+
+    A heading that stands twice is chosen once; the other one is told as not used.
+    """
+    made = {field: column for field, column in told.items() if field not in {"tone", "tone_rx"}}
+    sent, back = told.get("tone", ""), told.get("tone_rx", "")
+    if not sent or re.sub(r" \d+$", "", back) == re.sub(r" \d+$", "", sent):
+        sent, back = min(filter(None, (sent, back)), key=columns.headers.index, default=""), ""
+    elif back and meant_by(sides.heard) == "tx" and meant_by(sent) in {"tx", "rx"}:
+        sent, back = (back, sent) if meant_by(sent) == "tx" else (sent, back)
+    elif back and meant_by(sent) == "rx" and meant_by(back) != "rx":
+        sent, back = back, sent
+    return made | {field: column for field, column in (("tone", sent), ("tone_rx", back)) if column}
+
+
+def _shift_columns(columns: Columns, used: set[str]) -> dict[str, str]:
+    """A column that nobody named, whose values are the shifts or the directions of repeaters."""
+    for at, header in enumerate(columns.headers):
+        values = columns.values(at)
+        if header in used or not values:
+            continue
+        if _share(values, _is_usual_shift) >= _MOST_VALUES:
+            return {"offset": header}
+        if _share(values, lambda text: text in _SIGNS) >= _MOST_VALUES and len(set(values)) > 1:
+            return {"sign": header}
+    return {}
+
+
+_MOST_VALUES = 0.8
+_SIGNS = frozenset({"+", "-", "−", "–", "plus", "minus", "simplex", "s", "dup+", "dup-"})
+_USUAL_SHIFTS_HZ = frozenset({0, 100_000, 500_000, 1_000_000, *(hz for row in USUAL_OFFSETS_HZ.values() for hz in row)})
+
+
+def _is_usual_shift(text: str) -> bool:
+    """Whether a text is one of the shifts that repeaters have, and written as one: with a sign, a unit or decimals."""
+    try:
+        found = read_shift(text)
+    except ShiftError:
+        return False
+    return found.size_hz in _USUAL_SHIFTS_HZ and re.search(r"[-+−–.,]|hz|simplex", text, re.IGNORECASE) is not None
 
 
 class Passed(NamedTuple):
@@ -144,15 +228,6 @@ def _share(values: list[str], holds: Callable[[str], object]) -> float:
 
 
 _LARGEST_SHIFT_HZ = 50_000_000
-_SPANS_MHZ = ((28, 30), (50, 54), (70, 71), (136, 174), (219, 226), (400, 480), (902, 928), (1_240, 1_300))
-
-
-def _is_frequency(text: str) -> bool:
-    try:
-        hz = parse_any_hz(text)
-    except FrequencyError:
-        return False
-    return any(low <= hz / 1e6 <= high for low, high in _SPANS_MHZ)
 
 
 def _is_locator(text: str) -> bool:
@@ -192,7 +267,7 @@ def _is_direction(text: str) -> bool:
 
 def _is_tone(text: str) -> bool:
     try:
-        return parse_tone(text) != "" and not _is_frequency(text)
+        return parse_tone(text) != "" and not is_frequency(text)
     except ToneError:
         return is_burst(text)
 
@@ -204,12 +279,9 @@ def _is_angle(text: str) -> bool:
     return bool(re.fullmatch(r"\s*[NSEWO]?\s*[+\-−]?\d{1,3}\D?.*", text))
 
 
-_NO_TONE: frozenset[str] = frozenset(
-    {"-", "–", "none", "no", "off", "0", "0.0", "carrier", "csq", "keiner", "sans", "sin", "senza"}
-)
 _TESTS: dict[str, Callable[[str], object]] = {
-    "rx": _is_frequency,
-    "tx": _is_frequency,
+    "rx": is_frequency,
+    "tx": is_frequency,
     "call": _is_call,
     "locator": _is_locator,
     "position": _is_pair,
@@ -222,7 +294,11 @@ _TESTS: dict[str, Callable[[str], object]] = {
     "color_code": lambda text: re.fullmatch(r"(cc)?\s*\d{1,2}", text, re.IGNORECASE),
     "opens": lambda text: re.fullmatch(r"(cc\s*\d{1,2}|d\d{3}\w?|\d{2,3}[.,]\d)", text, re.IGNORECASE),
     "confirmed": lambda text: re.search(r"\d{4}|\d{1,2}[./]\d{1,2}[./]\d{2}", text),
-    "tone": lambda text: _is_tone(text) or text.casefold() in _NO_TONE,
+    "tone": lambda text: _is_tone(text) or is_no_tone(text),
+    "tone_rx": lambda text: _is_tone(text) or is_no_tone(text),
+    "lat_side": lambda text: text.strip().upper() in {"N", "S"},
+    "lon_side": lambda text: text.strip().upper() in {"E", "W", "O"},
+    "status": lambda text: on_air(text) is not None,
     "module": lambda text: re.fullmatch(r"[A-Z]", text),
     "dgid": lambda text: re.fullmatch(r"\d{1,2}", text),
     "offset": _is_shift,
@@ -230,7 +306,17 @@ _TESTS: dict[str, Callable[[str], object]] = {
     "watts": _NUMBERLIKE.match,
     "width": lambda text: parse_width(text[:80]) is not None,
 }
-_SPEAKING = {"rx": 66.0, "tone": 60.0, "call": 66.0, "locator": 66.0, "position": 60.0, "id": 50.0, "mode": 62.0}
+_SPEAKING = {
+    "lat_side": 40.0,
+    "lon_side": 40.0,
+    "rx": 66.0,
+    "tone": 60.0,
+    "call": 66.0,
+    "locator": 66.0,
+    "position": 60.0,
+    "id": 50.0,
+    "mode": 62.0,
+}
 """What values alone say where the heading says nothing; the others need a heading."""
 
 

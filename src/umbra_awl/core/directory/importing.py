@@ -12,10 +12,12 @@ from operator import attrgetter
 from typing import NamedTuple
 
 from umbra_awl.core.directory.connection import decoded
-from umbra_awl.core.directory.entry import RefusedError, RowReader, join
+from umbra_awl.core.directory.entry import RefusedError, RowReader, join, told_twice
 from umbra_awl.core.directory.errors import CancelledError, StoreFailedError
+from umbra_awl.core.directory.guess import sides_told
 from umbra_awl.core.directory.layout import TableLayout
 from umbra_awl.core.directory.private import differences
+from umbra_awl.core.directory.sides import Known
 from umbra_awl.core.directory.store import Store, columns_of, encoded, put_look_ups
 from umbra_awl.core.keep.cells import guarded
 from umbra_awl.core.plan.model import AccessPoint
@@ -101,6 +103,16 @@ def known_of(store: Store, incoming: Incoming) -> Iterator[tuple[str, AccessPoin
             yield key, decoded(body)
 
 
+def pairs_of(store: Store) -> Known:
+    """Gives the pairs, heard and sent on, of the entries with a call sign."""
+
+    def pairs(call: str) -> list[tuple[int, int]]:
+        rows = store.db.execute("SELECT body FROM entry WHERE call = ?", (call,))
+        return [(service.rx_hz, service.tx_hz) for (body,) in rows for service in decoded(body).services]
+
+    return pairs
+
+
 def entry_key(source: str, access: AccessPoint) -> str:
     """What names an entry: its source, call sign and site. A new position or frequency does not make it another one."""
     return f"{source}/{access.call}/{access.site.casefold()}"
@@ -115,9 +127,12 @@ def read_incoming(
     made: dict[str, AccessPoint] = {}
     rows = 0
     reader = RowReader(layout, table.headers)
-    report.extend(ReportLine(1, "mended", text) for text in reader.unsaid())
-    for key, access in _made(table, reader, source, report, progress, cancelled):
+    sides = sides_told(table, layout, pairs_of(store))
+    report.extend(ReportLine(1, "mended", text) for text in filter(None, (sides, *reader.unsaid())))
+    for key, access, line in _made(table, reader, source, report, progress, cancelled):
         rows += 1
+        if key in made and (twice := told_twice(made[key], access)):
+            report.append(ReportLine(line, "mended", twice))
         made[key] = join(made[key], access) if key in made else access
     report.extend(ReportLine(1, "mended", text) for text in reader.afterwards())
     bodies = {key: encoded(access) for key, access in made.items()}
@@ -139,7 +154,7 @@ def _older(store: Store, source: str, made: Iterable[AccessPoint]) -> str:
 
 def _made(
     table: Table, reader: RowReader, source: str, report: list[ReportLine], progress: Progress, cancelled: Cancelled
-) -> Iterator[tuple[str, AccessPoint]]:
+) -> Iterator[tuple[str, AccessPoint, int]]:
     seen: set[str] = set()
     for at, row in enumerate(table.rows()):
         if at % _EVERY == 0:
@@ -159,7 +174,7 @@ def _made(
             report.append(ReportLine(row.line, "mended", "given twice; joined with the first"))
         seen.update((key, *(f"{key} {service.key}" for service in access.services)))
         report.extend(ReportLine(row.line, "mended", text) for text in filter(None, (row.mended, *mended)))
-        yield key, access
+        yield key, access, row.line
 
 
 def _twice(access: AccessPoint, seen: set[str], key: str) -> bool:

@@ -44,6 +44,12 @@ FIELDS: dict[What, dict[str, tuple[str, str]]] = {
         "network": ("Network", "network netz netzwerk net linked"),
         "slots": ("Slots", "slots slot time slots ts timeslot"),
         "width": ("Width", "width bandwidth bandbreite channel width"),
+        "lat_side": ("North or south", "n s ns n/s north south hemisphere lat dir lat hemisphere nord sued nord sud"),
+        "lon_side": ("East or west", "e w ew e/w east west hemisphere lon dir lon hemisphere ost west est ouest"),
+        "status": (
+            "On the air",
+            "status operational op status on air betrieb betriebsstatus etat estado stato",
+        ),
         "lat": ("Latitude", "latitude lat breite breitengrad y"),
         "lon": ("Longitude", "longitude lon long lng laenge laengengrad x"),
         "position": ("Position", "position coordinates koordinaten gps latlon lat/lon"),
@@ -81,8 +87,17 @@ NEEDED: dict[What, tuple[tuple[str, ...], ...]] = {
 }
 
 
+NO_INPUT = (
+    "No column tells where the repeaters listen: neither an input nor an offset was found. Choose its column, or say that the "
+    "list holds simplex stations."
+)
+
+
 class TableLayout(msgspec.Struct, frozen=True, forbid_unknown_fields=True, omit_defaults=True):
-    """Columns by our field names, and how values are written. `offset_70cm_mhz` is for files that tell only a sign."""
+    """Columns by our field names, and how values are written.
+
+    `offset_70cm_mhz` is for files that tell only a sign; `simplex` for those whose stations send on what they hear.
+    """
 
     what: What
     columns: dict[str, str]
@@ -90,6 +105,7 @@ class TableLayout(msgspec.Struct, frozen=True, forbid_unknown_fields=True, omit_
     source: str = ""
     mode: str = ""
     offset_70cm_mhz: float = 0.0
+    simplex: bool = False
     day_first: bool = True
     format: str = FORMAT
     version: int = VERSION
@@ -112,6 +128,9 @@ class TableLayout(msgspec.Struct, frozen=True, forbid_unknown_fields=True, omit_
                     f"The column “{column}” stands for two fields: {known[used[column]][0]} and {known[field][0]}."
                 )
             used[column] = field
+        told = {"tx", "offset", "sign", "kind"} & self.columns.keys()
+        if self.what == "access" and "rx" in self.columns and not (self.simplex or told):
+            found.append(NO_INPUT)
         for group in NEEDED[self.what]:
             if not any(field in self.columns for field in group):
                 words = " or ".join(known[field][0] for field in group)

@@ -9,7 +9,7 @@ from functools import lru_cache
 from typing import Literal, NamedTuple
 
 from umbra_awl.core.facts.frequency import FrequencyError, parse_hz
-from umbra_awl.core.facts.tones import ToneError, parse_tone
+from umbra_awl.core.facts.tones import ToneError, is_no_tone, parse_tone
 
 _LONGEST = 80
 """What is read is remembered, so nothing longer than any such value is."""
@@ -52,7 +52,7 @@ def parse_opens(text: str, dmr: bool) -> Opens:
     code = re.fullmatch(r"(?:cc|color code|colour code)?\s*[:=]?\s*(\d{1,2})(?:\.0)?", plain, re.IGNORECASE)
     if code and (dmr or not plain[0].isdigit()):
         return Opens(color_code=int(code[1]))
-    if not plain or plain.lower() in {"-", "–", "none", "no", "carrier", "csq"}:
+    if is_no_tone(plain):
         return Opens()
     try:
         return Opens(tone=parse_tone(plain))
@@ -94,6 +94,25 @@ def parse_amount(text: str) -> float | None:
     """A number with an optional unit, decimal point or comma; None when there is none."""
     found = re.search(r"\d+(?:[.,]\d+)?", text)
     return float(found[0].replace(",", ".")) if found else None
+
+
+_OFF_THE_AIR = re.compile(
+    r"\b(off|off[- ]air|off the air|offline|inactive|inaktiv|inactif|inactivo|inattivo|inativo|down|closed|qrt|silent|dead|"
+    r"defunct|out of service|ausser betrieb|au(ß|ss)er betrieb|hors service|fuera de servicio|fuori servizio|buiten dienst|"
+    r"planned|geplant|proposed|test only|suspended|no|nein|non|nee)\b"
+)
+_ON_THE_AIR = re.compile(
+    r"\b(on|on[- ]air|on the air|online|active|aktiv|actif|activo|attivo|ativo|actief|up|operational|in betrieb|in service|"
+    r"en service|en servicio|in servizio|in dienst|live|ok|yes|ja|oui|si|sim)\b"
+)
+
+
+def on_air(text: str) -> bool | None:
+    """Whether a text says that a repeater is on the air; None where it says neither."""
+    plain = text.strip().casefold()[:_LONGEST]
+    if _OFF_THE_AIR.search(plain):
+        return False
+    return True if _ON_THE_AIR.search(plain) else None
 
 
 SiteKind = Literal["repeater", "hotspot", "simplex"]

@@ -25,6 +25,23 @@ TONES: tuple[str, ...] = ("", *CTCSS, *DCS)
 _INDEX = {tone: number for number, tone in enumerate(TONES)}
 
 
+NO_TONE = frozenset(
+    """
+    - – — / . 0 0.0 none no off nil n/a na open csq carrier aus kein keine keiner ohne non aucun aucune sans sin ninguno
+    ninguna no-tone senza nessuno nessuna sem nenhum nenhuma geen zonder ingen utan uden brak bez
+    """.split()
+) | {""}
+"""How people write in a column of tones that there is none."""
+_WITHOUT = frozenset("no none without ohne kein keine sans sin senza sem geen zonder carrier open".split())
+_FEW_WORDS = 3
+_CODED = re.compile(
+    r"R?D|0\d\d\s*-?\s*(?:[NIR]|INV|NORM|REV|$)|[1-5]\d$|6[0-6]$|DPL|\d{3}\s*-?\s*(?:[NIR]\b|INV|NORM|REV)"
+)
+_DCS_SHAPE = re.compile(
+    r"(R)?\s*(?:D|DCS|DTCS|DPL)?\s*[-:=]?\s*(\d{1,3})\s*[-/]?\s*(N|I|R|INV\w*|NORM\w*|REV\w*)?(?<![-/ ])"
+)
+
+
 class ToneError(ValueError):
     """A text that is no standard tone; the message offers the nearest."""
 
@@ -45,22 +62,28 @@ def is_tone(tone: str) -> bool:
 def parse_tone(text: str) -> str:
     """The standard tone that a typed text means: “103,5 Hz” → “103.5”, “TSQL 88.5” → “88.5”, “023”, “DPL 23” → “D023N”, “-” → “”.
 
-    Three digits that begin with 0 are a DCS code: no tone is so low. R (reversed) is inverted. Raises ToneError naming the
-    nearest standard tone.
+    Three digits that begin with 0 and whole numbers below the lowest tone are a DCS code. R (reversed) is inverted. Raises
+    ToneError naming the nearest standard tone.
     """
-    plain = _plain(text)
-    if plain in {"", "-", "–", "NONE", "OFF", "0", "0.0"}:
+    if is_no_tone(text):
         return ""
-    tone = _as_dcs(plain) if plain.startswith("D") or re.fullmatch(r"0\d\d[NIR]?", plain) else _as_ctcss(plain)
+    plain = _plain(text)
+    tone = _as_dcs(plain) if _CODED.match(plain) else _as_ctcss(plain)
     if tone in _INDEX:
         return tone
     raise ToneError(f"“{text.strip()}” is not a standard tone or code.{_hint(plain)}")
 
 
+def is_no_tone(text: str) -> bool:
+    """Whether a text says that there is no tone, in one of the larger European languages; an empty one does too."""
+    plain = re.sub(r"[.:]+$", "", text.strip().casefold().replace(",", "."))
+    return plain in NO_TONE or (plain.split()[0] in _WITHOUT and len(plain.split()) <= _FEW_WORDS)
+
+
 def _plain(text: str) -> str:
     """A text in capitals without its unit and the words that only say what it is."""
     plain = text.strip().upper().removesuffix("HZ").strip().replace(",", ".")
-    return re.sub(r"^(TSQL|CTCSS|TONE|PL|CT|T)\s*[:=]?\s*(?=\d)", "", plain)
+    return re.sub(r"^(TSQL|CTCSS|TONE|PL|CT|T)\s*[-:=]?\s*(?=\d)", "", plain)
 
 
 def is_burst(text: str) -> bool:
@@ -69,9 +92,11 @@ def is_burst(text: str) -> bool:
 
 
 def _as_dcs(plain: str) -> str:
-    shape = re.fullmatch(r"(?:D|DCS|DTCS|DPL)?\s*(\d{1,3})\s*([NIR]?)", plain)
-    sense = {"R": "I", "": "N"}.get(shape[2], shape[2]) if shape else ""
-    return f"D{shape[1].zfill(3)}{sense}" if shape else plain
+    shape = _DCS_SHAPE.fullmatch(plain)
+    if shape is None:
+        return plain
+    inverted = bool(shape[1]) != ((shape[3] or "N")[0] in "IR")
+    return f"D{shape[2].zfill(3)}{'I' if inverted else 'N'}"
 
 
 def _as_ctcss(plain: str) -> str:

@@ -19,10 +19,10 @@ _POINTS = {"wpt": "waypoint", "trkpt": "track", "rtept": "route"}
 _KEPT = frozenset({"name", "desc", "cmt", "time"})
 HEADERS = ["name", "description", "latitude", "longitude"]
 _OPENERS = ("tone", "color code", "module", "DG-ID")
-TOLD = ["call", "site", "mode", "output MHz", "input MHz", *_OPENERS]
+TOLD = ["call", "site", "mode", "output MHz", "input MHz", *_OPENERS, "network"]
 """What the description of a waypoint of our own export tells beside its name."""
 _TOLD = re.compile(
-    r"(FM|DMR|D-STAR|System Fusion) ([\d.]+) heard, ([\d.]+) sent(?: (tone|color code|module|DG-ID) ([^;\s]+))?"
+    r"(FM|DMR|D-STAR|System Fusion) ([\d.]+) heard, ([\d.]+) sent(?: (tone|color code|module|DG-ID) ([^;\s]+))?(?: on ([^;\s]+))?"
 )
 
 
@@ -128,8 +128,8 @@ def _services(point: Point) -> Iterator[list[str]]:
     named = [call, site] if call_sign_fault(call) == "" else ["", point.name]
     found = list(_TOLD.finditer(point.description))
     for one in found:
-        mode, output, sent, what, value = one.groups()
-        yield [*named, mode, output, sent, *(value if what == word else "" for word in _OPENERS)]
+        mode, output, sent, what, value, network = one.groups()
+        yield [*named, mode, output, sent, *(value if what == word else "" for word in _OPENERS), network or ""]
     if not found:
         yield [*named, *[""] * (len(TOLD) - 2)]
 

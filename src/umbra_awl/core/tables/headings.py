@@ -2,7 +2,27 @@
 
 import re
 import unicodedata
+from collections.abc import Iterable
 from functools import lru_cache
+from itertools import islice
+
+from umbra_awl.core.tables.rows import Row
+
+_LOOKED_AT = 12
+_MOST_TITLES = 5
+
+
+def headings_row(rows: Iterable[Row]) -> Row | None:
+    """The row of headings: the first one, but for titles above it, which fill one or two cells where most rows fill more."""
+    first = list(islice(rows, _LOOKED_AT))
+    if not first or first[0].fault:
+        return first[0] if first else None
+    filled = [sum(bool(cell.strip()) for cell in row.cells) for row in first]
+    usual = sorted(filled)[len(filled) // 2]
+    for row, count in zip(first[:_MOST_TITLES], filled, strict=False):
+        if count * 2 > usual or row.fault:
+            return row
+    return first[0]
 
 
 @lru_cache(maxsize=4_096)

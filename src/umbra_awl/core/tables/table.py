@@ -19,6 +19,7 @@ from umbra_awl.core.keep.cells import unguarded
 from umbra_awl.core.keep.limits import MOST_CELLS, MOST_ROWS, TABLE_BYTES, open_regular, size_words
 from umbra_awl.core.tables.errors import ReadError
 from umbra_awl.core.tables.gpx import gpx_table
+from umbra_awl.core.tables.headings import headings_row
 from umbra_awl.core.tables.records import geojson_table
 from umbra_awl.core.tables.rows import Row, Table, headers_of
 from umbra_awl.core.tables.xlsx import xlsx_table
@@ -101,7 +102,7 @@ def _csv(path: Path, head: bytes) -> Table:
             why = error.strerror or error
             raise ReadError(f"“{path.name}” cannot be read any more: {why}. Is its disk still there?") from None
 
-    first = next((row for row in rows() if row.fault or any(cell.strip() for cell in row.cells)), None)
+    first = headings_row(row for row in rows() if row.fault or any(cell.strip() for cell in row.cells))
     if first is None or first.fault:
         raise ReadError(f"“{path.name}” cannot be read as a table. {first.fault if first else 'It has no rows.'}")
     if len(first.cells) > MOST_CELLS:

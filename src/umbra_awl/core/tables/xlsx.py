@@ -17,6 +17,7 @@ from xml.parsers.expat import ExpatError
 from umbra_awl.core.keep.limits import MB, MOST_CELLS, LimitError, open_regular
 from umbra_awl.core.keep.zips import zip_within
 from umbra_awl.core.tables.errors import ReadError
+from umbra_awl.core.tables.headings import headings_row
 from umbra_awl.core.tables.rows import Row, Table, cell_text, headers_of
 from umbra_awl.core.tables.xml_stream import Handler, stream
 
@@ -53,7 +54,7 @@ def xlsx_table(path: Path) -> Table:
             )
             formulas[0] = reader.formulas
 
-    first = next(rows(), None)
+    first = headings_row(rows())
     if first is None:
         if formulas[0]:
             raise ReadError(

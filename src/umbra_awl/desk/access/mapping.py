@@ -8,6 +8,7 @@ import msgspec
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import (
     QAbstractItemView,
+    QCheckBox,
     QComboBox,
     QHBoxLayout,
     QLineEdit,
@@ -16,8 +17,9 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from umbra_awl.core.directory.guess import guess, passed_over, sample, with_head
+from umbra_awl.core.directory.guess import guess, guess_of, passed_over, sample, with_head
 from umbra_awl.core.directory.layout import FIELDS, WHAT_WORDS, TableLayout, What, kept_layout, save_layout
+from umbra_awl.core.directory.sides import Known
 from umbra_awl.core.keep.limits import plain_reason
 from umbra_awl.core.tables.errors import SourceError
 from umbra_awl.core.tables.rows import Table
@@ -37,13 +39,16 @@ class _Looked(NamedTuple):
     table: Table
     kept: TableLayout | None
     layout: TableLayout
+    told: str = ""
+    asks: str = ""
 
 
-def _looked_at(path: Path, folder: Path, what: What | None) -> _Looked:
+def _looked_at(path: Path, folder: Path, what: What | None, known: Known) -> _Looked:
     """Open a list as far as its columns need. Raises SourceError."""
     table = with_head(open_table(path))
     kept = kept_layout(folder, table.headers, what)
-    return _Looked(table, kept, kept or guess(table, what))
+    found = guess_of(table, what, known)
+    return _Looked(table, kept, kept or found.layout, "" if kept else found.told, "" if kept else found.asks)
 
 
 class Mapping(QWidget):
@@ -58,6 +63,7 @@ class Mapping(QWidget):
         self._bench, self._directory = bench, directory
         self.table: Table | None = None
         self.boxes: list[QComboBox] = []
+        self._told = self._asks = ""
         outer = column(self, 8)
         self._title = words("", "title")
         outer.addWidget(self._title)
@@ -104,21 +110,31 @@ class Mapping(QWidget):
         self.offset.setPlaceholderText("if only a sign")
         self.offset.setFixedWidth(110)
         line.addWidget(self.offset)
+        self.simplex = QCheckBox("Simplex stations")
+        set_tip(self.simplex, "They send on what they hear; no column tells an input or an offset")
+        self.simplex.toggled.connect(lambda _on: self._check() if self.table is not None else None)
+        line.addWidget(self.simplex)
         return line
 
     def open(self, path: Path, what: What | None = None) -> None:
         """Look at a file in the background and show it; an error is said."""
-        folder = self._directory.folder / "layouts"
+        folder, plan = self._directory.folder / "layouts", self._bench.plan
+
+        def known(call: str) -> list[tuple[int, int]]:
+            return [
+                (item.rx_hz, item.tx_hz) for access in plan.access if access.call == call for item in access.services
+            ]
+
         self._bench.jobs.latest(
             "list",
-            lambda: _looked_at(path, folder, what),
+            lambda: _looked_at(path, folder, what, known),
             partial(self._show, path),
             lambda error: self._bench.say(plain_reason(error), "stop"),
             lane="reads",
         )
 
     def _show(self, path: Path, found: "_Looked") -> None:
-        self.table, kept, layout = found
+        self.table, kept, layout, self._told, self._asks = found
         how = (
             f"The kept layout “{kept.name}” fits."
             if kept
@@ -129,10 +145,13 @@ class Mapping(QWidget):
             mark = {"\t": "tab", ";": "semicolon", ",": "comma", "|": "bar"}.get(self.table.delimiter, "")
             shape = f"CSV, {mark}, {self.table.encoding}"
         self._title.setText(path.name)
-        self._lead.setText(f"{shape}. {how}")
+        self._lead.setText(f"{shape}. {how} {self._told}".strip())
         self.name.setText(kept.name if kept else "")
         self.source.setText((kept.source if kept else "") or self._usual_source(layout.what, path))
         self.offset.setText(f"{layout.offset_70cm_mhz:g}" if layout.offset_70cm_mhz else "")
+        self.simplex.blockSignals(True)
+        self.simplex.setChecked(layout.simplex)
+        self.simplex.blockSignals(False)
         self._fill(layout)
         self.opened.emit()
 
@@ -198,6 +217,7 @@ class Mapping(QWidget):
             self.name.text().strip(),
             self.source.text().strip(),
             offset_70cm_mhz=offset,
+            simplex=self.simplex.isChecked(),
         )
 
     def faults(self) -> list[str]:
@@ -214,6 +234,8 @@ class Mapping(QWidget):
 
     def _check(self) -> None:
         faults = self.faults()
+        if self._asks and not {"rx", "tx"} <= {box.currentData() for box in self.boxes}:
+            faults = [self._asks, *faults]
         doubts = [] if faults or self.table is None else _doubts(self.table, self.layout_now())
         self.fault.setText("".join((*faults[:1], *doubts[:1])))
         self.fault.setVisible(bool(faults or doubts))

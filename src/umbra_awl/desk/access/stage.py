@@ -10,7 +10,7 @@ from typing import TYPE_CHECKING
 
 from PyQt6.QtWidgets import QFileDialog, QInputDialog, QLineEdit, QMenu, QWidget
 
-from umbra_awl.core.directory.export import write_access
+from umbra_awl.core.directory.export import held_by, write_access
 from umbra_awl.core.directory.nearest import Wanted, nearest
 from umbra_awl.core.directory.track import read_track
 from umbra_awl.core.facts.earth import Position, PositionError, locator_of, parse_position
@@ -303,7 +303,9 @@ class AccessStage(QWidget):
         except SourceError as error:
             self._bench.say(str(error), "stop")
             return
-        self._bench.say(f"{len(items)} access points exported to {place.path.name}.")
+        held = len(held_by(place.path, items))
+        left = f" {len(items) - held} have no position and are not in it." if held < len(items) else ""
+        self._bench.say(f"{held} access points exported to {place.path.name}.{left}")
 
     def import_file(self) -> None:
         """Ask for a file to import."""
