@@ -254,3 +254,49 @@ def test_a_shift_of_nothing_is_simplex_whichever_its_sign():
 )  # fmt: skip
 def test_widths_in_kilohertz_and_hertz_at_their_edges(text, width):
     assert parse_width(text) == width
+
+
+@pytest.mark.parametrize(
+    ("heads", "names"),
+    [
+        ("Channel,Name", ["Hill", "Head"]),
+        ("Numéro,Nom", ["Hill", "Head"]),
+        ("Nr,Kanal", ["Hill", "Head"]),
+    ],
+)
+def test_bring_tells_a_channels_number_from_its_name(heads, names):
+    channels, _said = brought(f"{heads},RX,TX,Mode\n1,Hill,145.7125,145.1125,FM\n2,Head,438.7875,431.1875,FM\n")
+    assert [item.name for item in channels] == names
+
+
+def test_bring_tells_a_zone_from_a_name():
+    channels, _said = brought(
+        "Zone,Channel name,RX,TX,Mode\nHome,Hill,145.7125,145.1125,FM\nHome,Head,438.7875,431.1875,FM\n"
+    )
+    assert [item.name for item in channels] == ["Hill", "Head"]
+
+
+@pytest.mark.parametrize("heads", ["Frequency,Gegenfrequenz", "QRG A,QRG B", "RX,Flurb", "Flurb,TX"])
+def test_bring_takes_two_columns_of_frequencies_as_a_pair(heads):
+    channels, _said = brought(f"Name,{heads},Mode\nHill,145.7125,145.1125,FM\nHead,438.7875,431.1875,FM\n")
+    assert [(item.rx_hz, item.tx_hz) for item in channels] == [(145_712_500, 145_112_500), (438_787_500, 431_187_500)]
+
+
+def test_bring_takes_a_column_of_shifts_whatever_it_is_called():
+    channels, _said = brought("Name,Frequency,Flurb,Mode\nHill,145.7125,-0.6,FM\nHead,438.7875,-7.6,FM\n")
+    assert [item.tx_hz for item in channels] == [145_112_500, 431_187_500]
+
+
+@pytest.mark.parametrize(("low", "high"), [("wenig", "viel"), ("Bassa", "Alta"), ("faible", "fort"), ("laag", "hoog")])
+def test_bring_reads_power_in_the_words_of_other_hands(low, high):
+    channels, said = brought(
+        f"Name,RX,TX,Mode,Leistung\nHill,145.7125,145.1125,FM,{high}\nHead,438.7875,431.1875,FM,{low}\n"
+    )
+    assert channels[0].power > channels[1].power
+    _channels, said = brought("Name,RX,TX,Mode,Power\nHill,145.7125,145.1125,FM,flurb\nHead,438.7,431.1,FM,high\n")
+    assert any("flurb" in text for text in said)
+
+
+def test_bring_of_a_heading_that_stands_twice_takes_the_first_as_it_stands():
+    channels, _said = brought("Name,RX,TX,Mode,Tone,Tone\nHill,145.7125,145.1125,FM,88.5,103.5\n")
+    assert (channels[0].tone_tx, channels[0].tone_rx) == ("88.5", "")

@@ -265,7 +265,7 @@ def test_what_a_newer_file_changes_of_the_plan_is_found_there_and_taken(qtbot, w
 
 def test_a_column_that_looks_like_ours_and_is_not_used_is_told_while_columns_are_chosen(stage, tmp_path):
     path = tmp_path / "odd.csv"
-    path.write_text("call;mhz;Position\nQ0AAA;145.7125;46\nQ0BBB;145.7250;31\n", "utf-8")
+    path.write_text("call;mhz;shift;Position\nQ0AAA;145.7125;-0.6;46\nQ0BBB;145.7250;-0.6;31\n", "utf-8")
     stage.imports.open(path)
     assert "“Position” is not used; it looks like “Position”" in stage.imports.mapping.fault.text()
     assert stage.imports.mapping._go.isEnabled()

@@ -6,13 +6,15 @@ What few callers need is imported where it is used: it is slow to load, and most
 import csv
 import io
 import re
-from collections.abc import Iterable
+from collections.abc import Callable, Iterable
+from functools import partial
 from typing import NamedTuple
 
 from umbra_awl.core.columns.errors import ColumnsError
 from umbra_awl.core.columns.fields import FIELDS, NEEDED, What
 from umbra_awl.core.columns.guess_words import HEADINGS, NONE_WORDS, VALUE_WORDS
 from umbra_awl.core.columns.layout import Column, ColumnLayout, Sheet, Unit
+from umbra_awl.core.directory.sides import Columns, frequency_columns, is_usual_shift
 from umbra_awl.core.tables.headings import plain_words
 from umbra_awl.core.tables.table import delimiter_of, encodings_of
 
@@ -126,14 +128,42 @@ def _score(what: What, found: dict[int, str], file: str) -> tuple[bool, bool, in
 def _matched(sample: Sample, what: What) -> dict[int, str]:
     """Column to field: the best pairs first, each once; numbered members each get their place."""
     pairs: list[tuple[float, int, str]] = []
+    seen: set[str] = set()
     for at, heading in enumerate(sample.headings):
+        if (folded := heading.strip().casefold()) in seen:
+            continue  # which of two of one name is meant is asked, and the second is told as not used
+        seen.add(folded)
         values = sample.values(at)
         pairs += [(-_fit(heading, values, what, field), at, field) for field in FIELDS[what]]
     found: dict[int, str] = {}
     for minus, at, field in sorted(pairs):
         if -minus >= _ENOUGH and at not in found and field not in found.values():
             found[at] = field
+    if what == "channels":
+        _pair_up(sample, found)
     return {at: _signed_or_not(field, sample, at, set(found.values())) for at, field in found.items()}
+
+
+def _pair_up(sample: Sample, found: dict[int, str]) -> None:
+    """Two columns of frequencies are a pair, whatever the second is called: a channel is not simplex by an unknown word."""
+    if "rx" in found.values() and not _TELL_THE_INPUT.isdisjoint(found.values()):
+        return
+    width = len(sample.headings)
+    rows = [(*row, *[""] * width)[:width] for row in sample.rows]
+    held = [at for at in frequency_columns(Columns(sample.headings, rows)) if found.get(at) in {None, "rx", "tx"}]
+    heard = next((at for at in held if found.get(at) == "rx"), None)
+    others = [at for at in held if at != heard]
+    if heard is not None and len(others) == 1:
+        found[others[0]] = "tx"
+    elif heard is None and len(held) == 2:
+        found[held[0]], found[held[1]] = ("rx", "tx") if found.get(held[0]) != "tx" else ("tx", "rx")
+    else:
+        free = [at for at in range(width) if at not in found and sample.values(at)]
+        shifts = [at for at in free if all(map(is_usual_shift, sample.values(at)))]
+        found.update(dict.fromkeys(shifts[:1], "offset"))
+
+
+_TELL_THE_INPUT = frozenset({"tx", "offset", "offset_size", "shift"})
 
 
 def _signed_or_not(field: str, sample: Sample, at: int, taken: set[str]) -> str:
@@ -159,16 +189,15 @@ def _fit(heading: str, values: list[str], what: What, field: str) -> float:
 
 
 def _evidence(kind: str, field: str, values: list[str]) -> float:
+    """Points for or against, from the values."""
     if not values:
         return 0.0
+    if field in _OF_VALUES:
+        return _OF_VALUES[field](values)
     if kind == "hz":
         share = sum(bool(re.fullmatch(r"[+\-−–—]?\s*\d+([.,]\d+)?", value)) for value in values) / len(values)
     elif kind == "number":
         share = sum(_plain_digits(value) for value in values) / len(values)
-        if field in {"number", "call"} and len(values) > 2:
-            return (16.0 if field == "number" else -30.0) if _counts_up(values) else 12.0 * share
-    elif field == "contact":
-        return -30.0 if all(_plain_digits(value) for value in values) else 0.0
     elif kind == "word":
         share = sum(_our_word(field, value) is not None for value in values) / len(values)
     elif field in {"tone_tx", "tone_rx"}:
@@ -176,6 +205,40 @@ def _evidence(kind: str, field: str, values: list[str]) -> float:
     else:
         return 0.0
     return 12.0 * share - (45.0 if share < 0.3 else 0.0)
+
+
+def _evidence_of_numbers(values: list[str], *, counting: float) -> float:
+    """Numbers of rows count up; what else counts up is no ID."""
+    if len(values) > 1 and _counts_up(values):
+        return counting
+    share = sum(_plain_digits(value) for value in values) / len(values)
+    return 12.0 * share - (60.0 if share < _FEW else 0.0)
+
+
+def _evidence_of_names(values: list[str]) -> float:
+    """Names are words, and mostly each its own."""
+    digits = sum(_plain_digits(value) for value in values)
+    if digits * 2 > len(values):
+        return -40.0
+    return -20.0 if len(values) > 1 and len(set(values)) * 2 <= len(values) else 6.0
+
+
+def _evidence_of_zones(values: list[str]) -> float:
+    return 6.0 if len(set(values)) < len(values) else 0.0
+
+
+def _evidence_of_contacts(values: list[str]) -> float:
+    return -30.0 if all(_plain_digits(value) for value in values) else 0.0
+
+
+_FEW = 0.5
+_OF_VALUES: dict[str, Callable[[list[str]], float]] = {
+    "name": _evidence_of_names,
+    "zone": _evidence_of_zones,
+    "contact": _evidence_of_contacts,
+    "number": partial(_evidence_of_numbers, counting=16.0),
+    "call": partial(_evidence_of_numbers, counting=-30.0),
+}
 
 
 def _plain_digits(value: str) -> bool:

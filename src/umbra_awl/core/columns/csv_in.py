@@ -92,11 +92,7 @@ def _places(rows: list[tuple[int, list[str]]], sheet: Sheet, unknown: list[str])
     if not sheet.headings:
         return {at: at for at in range(len(sheet.column))}
     heads = [unguarded(cell.strip().lstrip("\ufeff")).casefold() for cell in rows[0][1]] if rows else []
-    places = {
-        at: heads.index(column.title.strip().casefold())
-        for at, column in enumerate(sheet.column)
-        if column.title.strip().casefold() in heads
-    }
+    places = _found_places([column.title.strip().casefold() for column in sheet.column], heads)
     known = FIELDS[sheet.what]
     there = {sheet.column[at].field for at in places}
     for group in NEEDED[sheet.what]:
@@ -112,6 +108,17 @@ def _places(rows: list[tuple[int, list[str]]], sheet: Sheet, unknown: list[str])
     unknown += [
         f"{sheet.file}: {cell}" for cell in (rows[0][1] if rows else []) if cell.strip().casefold() not in titles
     ]
+    return places
+
+
+def _found_places(titles: list[str], heads: list[str]) -> dict[int, int]:
+    """Where each title stands among headings; of several of one name each is its own, in their order."""
+    places: dict[int, int] = {}
+    for at, title in enumerate(titles):
+        stands = [place for place, head in enumerate(heads) if head == title]
+        turn = titles[:at].count(title)
+        if stands:
+            places[at] = stands[min(turn, len(stands) - 1)]
     return places
 
 

@@ -3,9 +3,15 @@
 Values that are opposites stand at the same place of their lists: who writes “minus” writes “plus”.
 """
 
+from umbra_awl.core.facts.tones import NO_TONE
+
 HEADINGS: dict[str, str] = {
     "number": "no|nr|number|index|position|channel number|ch|memory number",
     "name": "name|channel name|channel|label|title|alias|zone name|zone|contact name|contact|list name|memory name",
+    "channels.number": "no|nr|num|numero|number|index|position|channel number|channel no|channel|ch|memory number|memory|nummer"
+    "|kanal|kanalnummer|canal|canale|kanaal|lp|n",
+    "channels.name": "name|channel name|channel|label|title|alias|memory name|nom|nombre|nome|naam|bezeichnung|kanalname|canal"
+    "|canale|kanaal|nom du canal|nombre del canal|nome canale|kanaalnaam|nome do canal|designation|denominazione",
     "mode": "mode|channel type|type|modulation|kind|channel mode",
     "rx": "rx|rx frequency|receive frequency|receive|rx freq|output frequency|output|downlink|hears|frequency|empfang"
     "|empfangsfrequenz|frequenz|reception|frequence|frequence rx|recepcion|frecuencia|frecuencia rx|ricezione|frequenza"
@@ -23,7 +29,8 @@ HEADINGS: dict[str, str] = {
     "tone_rx": "tone awaited|tone waited for|rx tone|tone rx|decode|ctcss decode|tone decode|tone squelch|squelch tone"
     "|ctcss rx|tonsquelch|ton rx|tonalite rx|tono rx|tsql",
     "width": "width|bandwidth|band width|channel width|channel spacing|spacing",
-    "power": "power|tx power|power level|transmit power|output power",
+    "power": "power|tx power|power level|transmit power|output power|leistung|sendeleistung|puissance|puissance d emission"
+    "|potencia|potenza|vermogen|zendvermogen",
     "color_code": "color code|colour code|cc",
     "slot": "slot|time slot|timeslot|ts|repeater slot",
     "contact": "contact|tx contact|contact name|talk group|talkgroup|calls",
@@ -75,9 +82,9 @@ VALUE_WORDS: dict[str, dict[str, str]] = {
         "wide": "25|25|25k|25 khz|25 khz|25khz|w|25.00",
     },
     "power": {
-        "0": "low|l|min|1 w|lowest|ultra low",
-        "1": "mid|medium|middle|m",
-        "2": "high|h|max|5 w|full",
+        "0": "low|l|min|1 w|lowest|ultra low|niedrig|klein|wenig|gering|faible|bas|basse|baja|bajo|bassa|basso|laag|baixa|baixo",
+        "1": "mid|medium|middle|m|mittel|moyen|moyenne|media|medio|midden|gemiddeld",
+        "2": "high|h|max|5 w|full|hoch|gross|viel|stark|fort|forte|haut|haute|alta|alto|hoog|elevada|elevata",
         "3": "turbo|very high|highest",
     },
     "call_kind": {"group": "group call|g|talk group", "private": "private call|p|individual|individual call"},
@@ -92,4 +99,4 @@ VALUE_WORDS: dict[str, dict[str, str]] = {
     "encrypted": {"off": "no|0|false|n|none", "on": "yes|1|true|y|x"},
     "zero_offset": {"off": "no|0|false|n", "on": "yes|1|true|y|x"},
 }
-NONE_WORDS = frozenset({"none", "off", "-", "–", "no", "n/a", "null", "--", "."})
+NONE_WORDS = NO_TONE | {"null", "--"}

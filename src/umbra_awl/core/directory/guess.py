@@ -10,12 +10,20 @@ from typing import NamedTuple
 
 from umbra_awl.core.directory.heading_words import FURTHER
 from umbra_awl.core.directory.layout import FIELDS, NEEDED, TableLayout, What
-from umbra_awl.core.directory.sides import Columns, Known, Sides, frequency_columns, is_frequency, meant_by, sides_of
+from umbra_awl.core.directory.sides import (
+    Columns,
+    Known,
+    Sides,
+    frequency_columns,
+    is_frequency,
+    is_usual_shift,
+    meant_by,
+    sides_of,
+)
 from umbra_awl.core.directory.values import on_air
 from umbra_awl.core.facts.callsign import call_sign_fault, tidy_call_sign
 from umbra_awl.core.facts.earth import PositionError, parse_locator, parse_position
 from umbra_awl.core.facts.modes import modes_in
-from umbra_awl.core.facts.repeaters import USUAL_OFFSETS_HZ
 from umbra_awl.core.facts.shift import ShiftError, read_direction, read_shift
 from umbra_awl.core.facts.tones import ToneError, is_burst, is_no_tone, parse_tone
 from umbra_awl.core.facts.width import parse_width
@@ -119,7 +127,7 @@ def _shift_columns(columns: Columns, used: set[str]) -> dict[str, str]:
         values = columns.values(at)
         if header in used or not values:
             continue
-        if _share(values, _is_usual_shift) >= _MOST_VALUES:
+        if _share(values, is_usual_shift) >= _MOST_VALUES:
             return {"offset": header}
         if _share(values, lambda text: text in _SIGNS) >= _MOST_VALUES and len(set(values)) > 1:
             return {"sign": header}
@@ -128,16 +136,6 @@ def _shift_columns(columns: Columns, used: set[str]) -> dict[str, str]:
 
 _MOST_VALUES = 0.8
 _SIGNS = frozenset({"+", "-", "−", "–", "plus", "minus", "simplex", "s", "dup+", "dup-"})
-_USUAL_SHIFTS_HZ = frozenset({0, 100_000, 500_000, 1_000_000, *(hz for row in USUAL_OFFSETS_HZ.values() for hz in row)})
-
-
-def _is_usual_shift(text: str) -> bool:
-    """Whether a text is one of the shifts that repeaters have, and written as one: with a sign, a unit or decimals."""
-    try:
-        found = read_shift(text)
-    except ShiftError:
-        return False
-    return found.size_hz in _USUAL_SHIFTS_HZ and re.search(r"[-+−–.,]|hz|simplex", text, re.IGNORECASE) is not None
 
 
 class Passed(NamedTuple):

@@ -11,6 +11,7 @@ from typing import NamedTuple
 
 from umbra_awl.core.directory.values import parse_any_hz
 from umbra_awl.core.facts.frequency import FrequencyError
+from umbra_awl.core.facts.repeaters import USUAL_OFFSETS_HZ
 from umbra_awl.core.facts.segments import usual_way
 from umbra_awl.core.facts.shift import NOTHING, ShiftError, joined, read_direction, read_shift
 from umbra_awl.core.facts.tones import is_tone
@@ -127,6 +128,18 @@ def is_frequency(text: str) -> bool:
     """Whether a text is a frequency on which amateurs' repeaters may be."""
     hz = _hz(text)
     return hz is not None and any(low <= hz / 1e6 <= high for low, high in SPANS_MHZ)
+
+
+_USUAL_SHIFTS_HZ = frozenset({0, 100_000, 500_000, 1_000_000, *(hz for row in USUAL_OFFSETS_HZ.values() for hz in row)})
+
+
+def is_usual_shift(text: str) -> bool:
+    """Whether a text is one of the shifts that repeaters have, and written as one: with a sign, a unit or decimals."""
+    try:
+        found = read_shift(text)
+    except ShiftError:
+        return False
+    return found.size_hz in _USUAL_SHIFTS_HZ and re.search(r"[-+−–.,]|hz|simplex", text, re.IGNORECASE) is not None
 
 
 def _hz(text: str) -> int | None:
