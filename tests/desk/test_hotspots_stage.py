@@ -135,26 +135,48 @@ def test_settings_files_are_opened_and_written_without_a_password(demo_window, s
     assert "nothing lost" in page.tried.text()
     demo_window.bench.do(set_fields(HOTSPOTS, "travel", "x", transmit_hz=434_012_500, receive_hz=434_012_500))
     monkeypatch.setattr(match_page, "ask_place", lambda *_a, **_k: FilePlace(path, replace=True))
+    asked = []
+
+    def none_of_them(_parent, _title, _question, labels, ticked, _go):
+        asked.append((labels, ticked))
+        return ()
+
+    before = path.read_text()
+    monkeypatch.setattr(match_page, "ask_choices", none_of_them)
+    page.ask_save()
+    assert path.read_text() == before, "nothing that was guessed is written before it is confirmed"
+    assert any("Self.OwnCall = Q9ODL" in label for label in asked[0][0])
+    told = []
+    demo_window.bench.said.connect(lambda text, _kind: told.append(text))
+    monkeypatch.setattr(match_page, "ask_choices", lambda *given: [one for one in given[3] if "OwnCall" in one])
     page.ask_save()
     text = path.read_text()
     assert "OwnCall=Q4WRN" in text
+    assert "TxFreq=434.5" in text, "what was not ticked stays"
+    assert "Not in it, since no key is known for it" in told[-1]
     assert "Password=hush-hush" in text  # it was there; it is neither read nor changed
     (tmp_path / "none.ini").write_bytes(b"\x00\xff")
     page.open_file(tmp_path / "none.ini")
     assert not stage.spot.settings
 
 
+READINGS = (
+    ("0", "x"), ("-300", "9.0"), ("900", "9.5"), ("300", "0.4"), ("0", "2.4"), ("600", "2.5"), ("-150", "5.4"), ("750", "5.4"),
+    ("150", "0.9"), ("450", "0.9"),
+)  # fmt: skip
+
+
 def test_readings_typed_with_the_keyboard_lead_to_a_correction(demo_window, stage):
     page = show(demo_window, "calibrate").curve
     page.take_focus()
-    for offset, share in (("0", "x"), ("-300", "9.0"), ("900", "9.5"), ("300", "0.4")):
+    for offset, share in READINGS:
         page.offset.setText(offset)
         page.rate.setText(share)
         QTest.keyClick(page.rate, Qt.Key.Key_Return)
         assert bool(page.fault.text()) == (share == "x")
     hotspot = demo_window.bench.plan.hotspots[1]
-    assert len(hotspot.readings) == 3
-    assert "Known: +3" in page.told.text() or "Known: +2" in page.told.text()
+    assert len(hotspot.readings) == len(READINGS) - 1
+    assert "Known: +" in page.told.text() or "take the middle, +" in page.told.text()
     page.take()
     assert abs(demo_window.bench.plan.hotspots[1].rx_correction_hz - 300) < 60
     page.table.choose(0)

@@ -7,7 +7,7 @@ from PyQt6.QtGui import QPainter, QPaintEvent, QPen, QPolygonF
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
 from umbra_awl.core.hotspot.calibrate.following import Advice
-from umbra_awl.core.hotspot.calibrate.model import grid
+from umbra_awl.core.hotspot.calibrate.model import centers
 from umbra_awl.core.plan.model import Reading
 from umbra_awl.desk.parts.thread import bead, cross
 from umbra_awl.desk.theme.theme import Theme
@@ -135,7 +135,7 @@ class CurvePicture(QWidget):
             return
         found = self.advice.estimate
         points = QPolygonF()
-        for hz, rate in zip(grid().centers, found.curve, strict=True):
+        for hz, rate in zip(centers(), found.curve, strict=True):
             if span[0] <= hz <= span[1]:
                 points.append(QPointF(self._x(box, span, float(hz)), self._y(box, float(rate))))
         painter.setPen(QPen(self._theme.color("ok"), 2))

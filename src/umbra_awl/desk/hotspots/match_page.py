@@ -6,15 +6,21 @@ from pathlib import Path
 
 from PyQt6.QtWidgets import QFileDialog, QFrame, QWidget
 
+from umbra_awl.core.hotspot.match.fields import BY_KEY, Values, same
 from umbra_awl.core.hotspot.match.file import SettingsFile, read_settings_file, read_settings_layout
-from umbra_awl.core.hotspot.match.forms import FORM_WORDS, FormError
+from umbra_awl.core.hotspot.match.forms import FORM_WORDS, FormError, read_pairs
 from umbra_awl.core.hotspot.match.layout import (
     SettingsLayout,
+    asked_keys,
+    confirmed,
     guessed,
     layout_text,
     own_layouts,
+    read_settings,
     shipped_layouts,
     tried,
+    unreached,
+    words_of,
     write_settings,
 )
 from umbra_awl.core.hotspot.match.says import plan_says, startup_text
@@ -29,6 +35,7 @@ from umbra_awl.desk.hotspots.match_picture import MatchPicture
 from umbra_awl.desk.hotspots.seen import Seen
 from umbra_awl.desk.hotspots.spot import Spot
 from umbra_awl.desk.hotspots.step_thread import StepThread, Stop
+from umbra_awl.desk.parts.asking import ask_choices
 from umbra_awl.desk.parts.menus import lead, menu_button
 from umbra_awl.desk.parts.radio_tabs import RadioTabs
 from umbra_awl.desk.parts.saving import ask_place, put, refusal
@@ -306,6 +313,8 @@ class MatchPage(QWidget):
         if why:
             spot.bench.say(why, "stop")
             return
+        if not self._confirm(plan_says(spot.bench.index, access, hotspot)):
+            return
         place = ask_place(self, "The hotspot's settings", f"{hotspot.key}.{spot.layout.form}", _KINDS)
         if place is None:
             return
@@ -322,7 +331,34 @@ class MatchPage(QWidget):
         except OSError as error:
             spot.bench.say(refusal(place.path, error), "stop")
         else:
-            spot.bench.say(f"Saved. Everything else in “{place.path.name}” stays as it was; no password is in it.")
+            left = unreached(spot.layout, plan_says(spot.bench.index, access, hotspot))
+            missing = f" Not in it, since no key is known for it: {', '.join(left)}." if left else ""
+            said = f"Saved. Everything else in “{place.path.name}” stays as it was; no password is in it.{missing}"
+            spot.bench.say(said, "report" if left else "say")
+
+    def _confirm(self, values: Values) -> bool:
+        """Have the keys that were guessed confirmed before anything is written. False where it was given up."""
+        spot = self._spot
+        asked = asked_keys(spot.layout)
+        if not asked:
+            return True
+        held = read_pairs(spot.settings, spot.layout.form) if spot.settings else {}
+        labels = {f"{key.at} = {held.get(key.at, '')} is “{words_of(key)}”": key for key in asked}
+        ours = read_settings(spot.settings, spot.layout) if spot.settings else {}
+        sure = tuple(
+            label
+            for label, key in labels.items()
+            if key.field in values and key.field in ours and same(BY_KEY[key.field], ours[key.field], values[key.field])
+        )
+        question = (
+            "These keys were guessed. Tick what is meant so; what is not ticked is never written. Those that hold what the "
+            "plan says are ticked already."
+        )
+        taken = ask_choices(self, "Which key is what?", question, tuple(labels), sure, "Save these")
+        if not taken:
+            return False
+        self._use(confirmed(spot.layout, [labels[label].at for label in taken]))
+        return True
 
     def ask_layout(self) -> None:
         """Ask for a layout file."""

@@ -1,18 +1,21 @@
-"""Where the offset lies, from counted bit errors: a likelihood over centre, width, floor and shape of the rise.
+"""Where the offset lies, from counted bit errors: a likelihood over the centre and over how the rate rises around it.
 
 A bit error rate is a count of errors in a number of bits, so each reading is binomial. Around an unknown centre the rate rises
-on both sides of a floor towards one half: p(x) = floor + (1/2 − floor) · (1 − exp(−|(x − centre) / width|^shape)). A few readings
-are simply wrong (a fade, somebody else's key-up): each counts with a small probability for nothing. Where nothing is decoded,
-the rate is above what the code corrects. Centre and shape parameters lie on a grid; the interval is the posterior's; the
-prior says that small boards are off by hundreds of hertz and seldom by thousands. Offsets in hertz, rates as shares.
+on both sides of a floor towards one half: p(x) = floor + (1/2 − floor) · (1 − exp(−(d / width)^shape)), with d the distance from
+a valley that may be flat, and a width that may be another one on either side (`lean`): filters are seldom even. A few readings
+are simply wrong (a fade, somebody else's key-up): each counts with a small probability for nothing, and nothing decoded at one
+place counts once, however often. What is likely is drawn (`sampling.py`); the interval is the posterior's, widened by what no
+such curve describes. It is known only between flanks that were seen to rise on both sides. Offsets in hertz, rates as shares.
 
-Sources: Bayes' rule on a grid (any text on statistics); ETSI TS 102 361-1 for the bits of a voice burst.
+Sources: Bayes' rule; ETSI TS 102 361-1 for the bits of a voice burst.
 """
 
+import math
 from collections.abc import Sequence
-from functools import cache, lru_cache
+from functools import cache
 from typing import TYPE_CHECKING, NamedTuple
 
+from umbra_awl.core.hotspot.calibrate.sampling import Drawn, Form, drawn, is_wrong, rate
 from umbra_awl.core.plan.model import Reading
 
 if TYPE_CHECKING:
@@ -22,37 +25,26 @@ if TYPE_CHECKING:
     Floats = npt.NDArray[np.float64]
 
 FURTHEST_HZ, STEP_HZ = 4_000, 20
-WIDTHS_HZ = tuple(450.0 * 1.127**step for step in range(13))
-FLOORS = (0.0005, 0.0012, 0.0028, 0.006, 0.013, 0.028)
-SHAPES = (1.7, 2.2, 3.0)
-WRONG, OUT_OF_NOWHERE = 0.02, 0.05
-"""How often a reading is simply wrong: mostly a fade, which makes it worse; seldom somebody else's signal."""
-_USUAL_HZ, _FAR_SHARE = 1_000.0, 0.15
-"""How far boards are off (deviation), and the share of them about which nothing is said."""
-NOT_DECODED, NOT_DECODED_SPREAD = 0.13, 0.02
-"""Above this rate nothing comes out: what the voice code of these modes can still mend."""
+PLACE_HZ = 60
+_RISE, _LEAST_RISE = 1.6, 0.004
+"""A flank rises to more than one and a half times the rate that is left, and by at least this share."""
+FLAT_AFTER = 7
+_FLAT_RISE = 0.004
+_LONG_ENOUGH = 9
+_MISFIT_HZ = 30.0
+"""By so much (deviation) real filters move the middle of their flanks beside the forms above."""
 SURE = 0.90
 ENOUGH_HZ = 75
 BITS_A_SECOND = 3_600
 """Voice bits a second (60 ms bursts of 216 bits) that a hotspot counts while one keys."""
-_SAME_RATE = 0.045
-"""Beyond counting noise, fading moves a rate by about this share of itself."""
-
-
-class Grid(NamedTuple):
-    """The points at which the likelihood is looked at: centres, and the forms of the rise flattened into one axis."""
-
-    centers: "Floats"
-    widths: "Floats"
-    floors: "Floats"
-    shapes: "Floats"
 
 
 class Estimate(NamedTuple):
     """What the readings say. `center_hz` is the most likely offset, `low_hz` to `high_hz` hold it with 90 %.
 
     `best_rate` is the rate expected there; `wrong` are the places of readings that do not go with the others; `posterior` is
-    over `Grid.centers`; `curve` the most likely curve at those.
+    over `centers()`; `curve` the most likely curve at those. `flanks` says on which sides the rate was seen to rise; `flat`
+    that between them it does not change enough to tell more.
     """
 
     center_hz: float
@@ -63,6 +55,8 @@ class Estimate(NamedTuple):
     posterior: "Floats"
     curve: "Floats"
     readings: int
+    flanks: tuple[bool, bool] = (False, False)
+    flat: bool = False
 
     @property
     def half_hz(self) -> float:
@@ -71,121 +65,96 @@ class Estimate(NamedTuple):
 
     @property
     def enough(self) -> bool:
-        """Whether it is known to ± 75 Hz."""
-        return self.readings > 0 and self.half_hz <= ENOUGH_HZ
+        """Whether it is known to ± 75 Hz, between flanks that rise on both sides."""
+        return all(self.flanks) and self.half_hz <= ENOUGH_HZ
 
 
 @cache
-def grid() -> Grid:
-    """The grid in force."""
+def centers() -> "Floats":
+    """The offsets at which the posterior and the curve are told."""
     import numpy as np
 
-    forms = np.array([(width, floor, shape) for width in WIDTHS_HZ for floor in FLOORS for shape in SHAPES])
-    centers = np.arange(-FURTHEST_HZ, FURTHEST_HZ + 1, STEP_HZ, dtype=float)
-    return Grid(centers, forms[:, 0], forms[:, 1], forms[:, 2])
-
-
-def rate(away_hz: "Floats", width_hz: "Floats", floor: "Floats", shape: "Floats") -> "Floats":
-    """The bit error rate so many hertz beside the centre."""
-    import numpy as np
-
-    made: npt.NDArray[np.float64] = floor + (0.5 - floor) * -np.expm1(-((np.abs(away_hz) / width_hz) ** shape))
-    return made
-
-
-@cache
-def _rates_by_distance() -> "Floats":
-    """Rates for each distance in steps of the grid (rows) and each form (columns): every reading only shifts its rows."""
-    import numpy as np
-
-    points = grid()
-    away = np.arange(0, 2 * FURTHEST_HZ + STEP_HZ, STEP_HZ, dtype=float)[:, None]
-    return rate(away, points.widths, points.floors, points.shapes)
-
-
-def rates_at(offset_hz: float) -> "Floats":
-    """The rates that an offset would show, for each centre (rows) and form (columns)."""
-    import numpy as np
-
-    points = grid()
-    nearest = np.rint(np.abs(offset_hz - points.centers) / STEP_HZ).astype(int)
-    made: npt.NDArray[np.float64] = _rates_by_distance()[nearest.clip(0, len(_rates_by_distance()) - 1)]
-    return made
-
-
-def log_likelihood(reading: Reading) -> "tuple[Floats, Floats]":
-    """Of one reading at each point of the grid: when it is sound, and when it is wrong."""
-    import numpy as np
-
-    rates = rates_at(reading.offset_hz)
-    decodes = 1 / (1 + np.exp((rates - NOT_DECODED) / NOT_DECODED_SPREAD))
-    if not reading.bits:
-        return np.log(1 - decodes + 1e-12), np.full_like(rates, np.log(0.5))
-    bits, errors = float(reading.bits), float(min(reading.errors, reading.bits))
-    seen = errors / bits
-    variance = rates * (1 - rates) / bits + (_SAME_RATE * rates) ** 2 + (0.5 / bits) ** 2
-    sound = -0.5 * ((seen - rates) ** 2 / variance + np.log(2 * np.pi * variance)) + np.log(decodes + 1e-12)
-    worse = np.where(seen >= rates, 1.0, 0.1) * decodes
-    return sound, np.log((worse + OUT_OF_NOWHERE * (1 - decodes)) * 4.0 + 1e-12)
-
-
-@lru_cache(maxsize=64)
-def posterior(readings: tuple[Reading, ...]) -> "Floats":
-    """The joint log posterior over the grid (centres down, forms across)."""
-    import numpy as np
-
-    if not readings:
-        points = grid()
-        usual = np.exp(-0.5 * (points.centers / _USUAL_HZ) ** 2) / (_USUAL_HZ * np.sqrt(2 * np.pi))
-        prior = np.log((1 - _FAR_SHARE) * usual + _FAR_SHARE / (2 * FURTHEST_HZ))
-        return np.repeat(prior[:, None], len(points.widths), axis=1)
-    sound, wrong = log_likelihood(readings[-1])
-    made: npt.NDArray[np.float64] = posterior(readings[:-1]) + np.logaddexp(
-        np.log1p(-WRONG) + sound, np.log(WRONG) + wrong
-    )
-    return made
+    return np.arange(-FURTHEST_HZ, FURTHEST_HZ + 1, STEP_HZ, dtype=float)
 
 
 def estimate(readings: Sequence[Reading]) -> Estimate:
     """What some readings of one side say together; with none, nothing but the width of what is possible."""
     import numpy as np
 
-    points = grid()
-    total = posterior(tuple(readings))
-    weight = np.exp(total - total.max())
-    weight /= weight.sum()
-    over_centers = weight.sum(axis=1)
-    low, high = _interval(points.centers, over_centers)
-    row, form = (int(at) for at in np.unravel_index(int(total.argmax()), total.shape))
-    center = _refined(points.centers, total.max(axis=1), row)
-    away = np.abs(points.centers - center)
-    curve = rate(away, *(column[form : form + 1] for column in points[1:]))
-    wrong = tuple(at for at, item in enumerate(readings) if _is_wrong(item, row, form))
-    return Estimate(center, low, high, float(points.floors[form]), wrong, over_centers, curve, len(readings))
+    found = drawn(effective(readings))
+    over_centers = _over_centers(found)
+    low, high = _interval(over_centers)
+    center = float(np.median(found.centers))
+    best = int(found.likely.argmax())
+    form = found.form(best)
+    curve = rate(centers() - center, form)
+    wrong = tuple(at for at, item in enumerate(readings) if is_wrong(item, float(found.centers[best]), form))
+    left = float(np.median(rate(center - found.centers, found.forms)))
+    sound = [item for at, item in enumerate(readings) if at not in wrong and item.bits]
+    flanks = _flanks(sound, center, left)
+    inside = curve[(centers() >= low) & (centers() <= high)]
+    even = not len(inside) or bool(np.ptp(inside) < _FLAT_RISE)
+    flat = all(flanks) and ((len(readings) >= FLAT_AFTER and even) or len(readings) >= _LONG_ENOUGH)
+    return Estimate(center, low, high, left, wrong, over_centers, curve, len(readings), flanks, flat)
 
 
-def _is_wrong(reading: Reading, row: int, form: int) -> bool:
-    """Whether a reading is more likely wrong than sound, at the most likely point of the grid."""
+def _over_centers(found: Drawn) -> "Floats":
+    """What was drawn as a distribution over the centres, spread by what no form of ours may describe of a real filter."""
     import numpy as np
 
-    sound, wrong = log_likelihood(reading)
-    return bool(np.log(WRONG) + wrong[row, form] > np.log1p(-WRONG) + sound[row, form])
+    edges = np.concatenate([centers() - STEP_HZ / 2, [FURTHEST_HZ + STEP_HZ / 2]])
+    weight = np.histogram(found.centers.clip(edges[0], edges[-1]), edges)[0].astype(float)
+    reach = int(4 * _MISFIT_HZ / STEP_HZ)
+    kernel = np.exp(-0.5 * (np.arange(-reach, reach + 1) * STEP_HZ / _MISFIT_HZ) ** 2)
+    made: npt.NDArray[np.float64] = np.convolve(weight, kernel / kernel.sum(), mode="same")
+    made /= made.sum()
+    return made
 
 
-def _interval(centers: "Floats", weight: "Floats") -> tuple[float, float]:
+def effective(readings: Sequence[Reading]) -> tuple[Reading, ...]:
+    """The readings that count: where nothing was decoded again and again at one place, that is one."""
+    kept: list[Reading] = []
+    for item in readings:
+        again = any(not one.bits and abs(one.offset_hz - item.offset_hz) <= PLACE_HZ for one in kept)
+        if item.bits or not again:
+            kept.append(item)
+    return tuple(kept)
+
+
+def _flanks(sound: Sequence[Reading], center_hz: float, left: float) -> tuple[bool, bool]:
+    """Whether the rate was read to rise below and above a centre, beyond what is left there and what counting leaves open."""
+    if not sound:
+        return False, False
+    lowest = min(left, *(item.errors / item.bits for item in sound))
+    risen = [item.offset_hz for item in sound if _risen(item, lowest)]
+    return any(hz < center_hz for hz in risen), any(hz > center_hz for hz in risen)
+
+
+def _risen(reading: Reading, lowest: float) -> bool:
+    seen = reading.errors / reading.bits
+    noise = 2 * math.sqrt(max(seen, 1 / reading.bits) / reading.bits)
+    return seen - noise > max(_RISE * lowest, lowest + _LEAST_RISE)
+
+
+def _interval(weight: "Floats") -> tuple[float, float]:
     """The middle 90 % of a distribution over the centres, to less than a step."""
     import numpy as np
 
     total = np.concatenate([[0.0], np.cumsum(weight)])
-    edges = np.concatenate([centers - STEP_HZ / 2, [centers[-1] + STEP_HZ / 2]])
+    edges = np.concatenate([centers() - STEP_HZ / 2, [FURTHEST_HZ + STEP_HZ / 2]])
     low, high = np.interp([(1 - SURE) / 2, 1 - (1 - SURE) / 2], total / total[-1], edges)
     return float(low), float(high)
 
 
-def _refined(centers: "Floats", best: "Floats", at: int) -> float:
-    """The top of a parabola through the best point and its neighbours."""
-    if not 0 < at < len(centers) - 1:
-        return float(centers[at])
-    left, middle, right = best[at - 1 : at + 2]
-    bend = left - 2 * middle + right
-    return float(centers[at] + (STEP_HZ * (left - right) / (2 * bend) if bend < 0 else 0.0))
+__all__ = [
+    "BITS_A_SECOND",
+    "ENOUGH_HZ",
+    "FURTHEST_HZ",
+    "PLACE_HZ",
+    "Estimate",
+    "Form",
+    "centers",
+    "effective",
+    "estimate",
+    "rate",
+]

@@ -12,6 +12,8 @@ from umbra_awl.core.plan.model import Hotspot, Reading, Side
 from umbra_awl.core.plan.parts import HOTSPOTS
 
 MOST_READINGS = 400
+_MOST_BER = 50.0
+"""Per cent: as many wrong bits as tossing a coin gives. What says more counts something else."""
 USUAL_SECONDS = 3.0
 _NOTHING = frozenset({"-", "–", "none", "nothing", "no"})
 _SIDE_FIELD: dict[Side, str] = {"receive": "rx_correction_hz", "transmit": "tx_correction_hz"}
@@ -54,12 +56,10 @@ def from_overs(overs: Iterable[HeardCall], held: Iterable[Reading], day: str) ->
     there = {(item.offset_hz, item.errors, item.bits) for item in held}
     made: list[Reading] = []
     for over in reversed(tuple(overs)):
-        if over.ber is None or over.offset_hz is None or abs(over.offset_hz) > 9_999:
+        if over.ber is None or over.offset_hz is None or abs(over.offset_hz) > 9_999 or not 0 <= over.ber <= _MOST_BER:
             continue
         bits = min(over.bits or round(over.seconds * BITS_A_SECOND), 10**7)
-        reading = Reading(
-            over.offset_hz, round(bits * min(over.ber, 100.0) / 100), bits, "receive", over.when[:10] or day
-        )
+        reading = Reading(over.offset_hz, round(bits * over.ber / 100), bits, "receive", over.when[:10] or day)
         if bits > 0 and (reading.offset_hz, reading.errors, reading.bits) not in there:
             made.append(reading)
     return tuple(made)

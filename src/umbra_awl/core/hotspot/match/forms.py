@@ -1,7 +1,8 @@
 """Settings files as keys and values: INI, JSON, KEY=VALUE. Writing changes only the values that are asked for.
 
 A key is told as “section.key” (INI), as a path of names (JSON, “modem.tx”), or as it stands (KEY=VALUE). Everything else of the
-file stays byte for byte (in JSON: every other value stays, the layout of the file is what `json` writes).
+file stays byte for byte (in JSON: every other value stays, the layout of the file is what `json` writes): a mark of the byte
+order, how keys are written, comments behind values. Of a key that stands twice the last one counts, in reading as in writing.
 """
 
 import json
@@ -12,6 +13,8 @@ Form = Literal["ini", "json", "env"]
 FORM_WORDS: dict[Form, str] = {"ini": "INI", "json": "JSON", "env": "KEY=VALUE"}
 MOST_KEYS, MOST_DEPTH = 5_000, 12
 _SECTION = re.compile(r"\s*\[([^\[\]]+)\]\s*(?:[;#].*)?$")
+BOM = "\ufeff"
+_REMARK = re.compile(r"\s+[;#]")
 _NAME = re.compile(r"(\s*(?:export\s+)?)([A-Za-z_][\w .\-]*)\Z")
 
 
@@ -21,6 +24,7 @@ class FormError(ValueError):
 
 def form_of(text: str) -> Form:
     """Which form a text is in, by how it begins."""
+    text = text.removeprefix(BOM)
     if text.lstrip().startswith("{"):
         return "json"
     return "ini" if any(_SECTION.match(line) for line in text.splitlines()[:400]) else "env"
@@ -28,6 +32,7 @@ def form_of(text: str) -> Form:
 
 def read_pairs(text: str, form: Form) -> dict[str, str]:
     """Every key of a file with its value as text; the last of several alike counts. Raises FormError."""
+    text = text.removeprefix(BOM)
     made = _flat(_json(text)) if form == "json" else _lines(text, form)
     if not made:
         raise FormError("There is no setting in it: a key, an equals sign, a value, or a JSON object.")
@@ -51,24 +56,37 @@ def _lines(text: str, form: Form) -> dict[str, str]:
 
 
 class _Pair(NamedTuple):
-    """A line of key and value in its pieces: what is before, the key, the equals sign with its blanks, the value."""
+    """A line of key and value in its pieces: what is before, the key, the sign between with its blanks, the value, a remark."""
 
     lead: str
     key: str
     equals: str
     value: str
+    remark: str
 
 
 def _pair(line: str) -> _Pair | None:
     """A line in its pieces, each looked at once however long it is; None where it is no pair."""
-    left, sign, right = line.partition("=")
+    sign = next((mark for mark in line if mark in "=:"), "")
+    left, _sign, right = line.partition(sign) if sign else (line, "", "")
     bare = left.rstrip()
     name = _NAME.match(bare) if sign else None
-    if name is None:
+    if name is None or (sign == ":" and right[:1] not in {" ", "\t", ""}):
         return None
-    value = right.strip()
-    before = right[: len(right) - len(right.lstrip())] if value else right
-    return _Pair(name[1], name[2], f"{left[len(bare) :]}={before}", value)
+    value, remark = _apart(right.strip())
+    before = right[: len(right) - len(right.lstrip())] if value or remark else right
+    return _Pair(name[1], name[2], f"{left[len(bare) :]}{sign}{before}", value, remark)
+
+
+def _apart(text: str) -> tuple[str, str]:
+    """A value and the remark behind it, with the blanks between; within quotation marks there is none."""
+    if text[:1] in {'"', "'"}:
+        end = text.find(text[0], 1)
+        return (text[: end + 1], text[end + 1 :]) if end > 0 and _REMARK.match(text[end + 1 :]) else (text, "")
+    if text[:1] in {";", "#"}:
+        return "", text
+    found = _REMARK.search(text)
+    return (text[: found.start()], text[found.start() :]) if found else (text, "")
 
 
 def _named(section: str, key: str) -> str:
@@ -86,14 +104,18 @@ def write_pairs(text: str, form: Form, values: dict[str, str]) -> str:
     for value in values.values():
         if any(not char.isprintable() for char in value):
             raise FormError("A value has a line break or a control character in it; settings files cannot hold that.")
-    return _write_json(text, values) if form == "json" else _write_lines(text, form, values)
+    mark = BOM if text.startswith(BOM) else ""
+    text = text.removeprefix(BOM)
+    return mark + (_write_json(text, values) if form == "json" else _write_lines(text, form, values))
 
 
 def _write_lines(text: str, form: Form, values: dict[str, str]) -> str:
     ending = "\r\n" if "\r\n" in text else "\n"
     made: list[str] = []
-    left, section = dict(values), ""
-    for line in text.split("\n"):
+    lines, section = text.split("\n"), ""
+    last = _last_lines(lines, form)
+    left = {name: value for name, value in values.items() if name not in last}
+    for at, line in enumerate(lines):
         bare = line.rstrip("\r")
         head = _SECTION.match(bare) if form == "ini" else None
         if head is not None:
@@ -101,12 +123,29 @@ def _write_lines(text: str, form: Form, values: dict[str, str]) -> str:
             section = head[1].strip()
         pair = None if bare.lstrip()[:1] in {"#", ";", ""} else _pair(bare)
         name = _named(section, pair.key) if pair is not None else ""
-        if pair is not None and name in values:
-            left.pop(name, None)
-            tail = "\r" if line.endswith("\r") else ""
-            line = f"{pair.lead}{pair.key}{pair.equals}{_quoted_like(pair.value, values[name])}{tail}"  # noqa: PLW2901
+        if pair is not None and name in values and last[name] == at:
+            tail = bare[len(bare.rstrip()) :] + ("\r" if line.endswith("\r") else "")
+            told = _quoted_like(pair.value, values[name])
+            line = f"{pair.lead}{pair.key}{pair.equals}{told}{pair.remark}{tail}"  # noqa: PLW2901
         made.append(line)
-    return _ended("\n".join(made), ending) + "".join(_rest(left, form, section, ending))
+    rest = "".join(_rest(left, form, section, ending))
+    return (_ended("\n".join(made), ending) if rest else "\n".join(made)) + rest
+
+
+def _last_lines(lines: list[str], form: Form) -> dict[str, int]:
+    """Where each key stands for the last time: that one counts."""
+    found: dict[str, int] = {}
+    section = ""
+    for at, line in enumerate(lines):
+        bare = line.rstrip("\r")
+        head = _SECTION.match(bare) if form == "ini" else None
+        if head is not None:
+            section = head[1].strip()
+            continue
+        pair = None if bare.lstrip()[:1] in {"#", ";", ""} else _pair(bare)
+        if pair is not None:
+            found[_named(section, pair.key)] = at
+    return found
 
 
 def _missing(left: dict[str, str], section: str, ending: str) -> list[str]:

@@ -38,9 +38,9 @@ def guess_keys(pairs: dict[str, str]) -> tuple[Key, ...]:
     for score, _at, field, name in rated:
         if score < ENOUGH or field.key in made or name in used:
             continue
-        made[field.key] = Key(field.key, name, _unit(field, pairs[name]))
+        made[field.key] = Key(field.key, name, _unit(field, pairs[name]), asked=True)
         used.add(name)
-    switches = [Key("modes", name, mode=mode) for name, mode in _switches(pairs) if name not in used]
+    switches = [Key("modes", name, mode=mode, asked=True) for name, mode in _switches(pairs) if name not in used]
     return (*made.values(), *(switches if "modes" not in made else ()))
 
 

@@ -1,5 +1,6 @@
 """Settings layouts: under which key somebody's settings file has each of our fields, and how its values are written; TOML."""
 
+from collections.abc import Iterable
 from functools import cache
 from pathlib import Path
 from typing import Literal, NamedTuple
@@ -8,7 +9,7 @@ import msgspec
 
 from umbra_awl.core.facts.frequency import FrequencyError, parse_hz
 from umbra_awl.core.hotspot.match.fields import BY_KEY, FIELDS, MatchField, Values, plain, same
-from umbra_awl.core.hotspot.match.forms import Form, FormError, form_of, read_pairs, write_pairs
+from umbra_awl.core.hotspot.match.forms import BOM, Form, FormError, form_of, read_pairs, write_pairs
 from umbra_awl.core.keep.toml_form import from_toml, text_of, to_toml
 
 FORMAT = "umbra-awl settings layout"
@@ -29,7 +30,8 @@ class LayoutError(ValueError):
 class Key(msgspec.Struct, frozen=True, forbid_unknown_fields=True, omit_defaults=True):
     """One setting: our field, their key, the unit of a frequency, our words to theirs.
 
-    `mode` makes it a switch for one mode, as where each mode has a key of its own; a password is only read as set or not.
+    `asked` marks a key that was guessed and that nobody confirmed: it is read, and never written. `mode` makes it a switch for
+    one mode, as where each mode has a key of its own; a password is only read as set or not.
     """
 
     field: str
@@ -37,6 +39,7 @@ class Key(msgspec.Struct, frozen=True, forbid_unknown_fields=True, omit_defaults
     unit: Unit = ""
     words: dict[str, str] = {}
     mode: str = ""
+    asked: bool = False
 
 
 class SettingsLayout(msgspec.Struct, frozen=True, forbid_unknown_fields=True, omit_defaults=True):
@@ -100,17 +103,19 @@ def own_layouts(folder: Path) -> tuple[SettingsLayout, ...]:
 def read_settings(text: str, layout: SettingsLayout) -> Values:
     """Our fields from somebody's settings file; keys that are not there give no field. Raises FormError."""
     pairs = read_pairs(text, layout.form)
+    names = {name.casefold(): name for name in pairs}
     made: Values = {}
     modes: list[str] = []
     switched = False
     for key in layout.key:
-        if key.at not in pairs:
+        at = key.at if key.at in pairs else names.get(key.at.casefold(), "")
+        if not at:
             continue
         if key.mode:
             switched = True
-            modes += [key.mode] if plain(BY_KEY["duplex"], _ours(key, pairs[key.at])) == "yes" else []
+            modes += [key.mode] if plain(BY_KEY["duplex"], _ours(key, pairs[at])) == "yes" else []
         else:
-            made[key.field] = _ours(key, pairs[key.at])
+            made[key.field] = _ours(key, pairs[at])
     return made | ({"modes": " ".join(modes)} if switched else {})
 
 
@@ -130,12 +135,35 @@ def _ours(key: Key, value: str) -> str:
     return value
 
 
-def _theirs(key: Key, value: str) -> str:
-    """Our value in their words. Raises FormError for a frequency that is none."""
+def _state(key: Key, before: str | None, *, on: bool) -> str:
+    """On or off in the words that stand there. Raises FormError where the other word of two is not known."""
+    told = "yes" if on else "no"
+    if told in key.words:
+        return key.words[told]
+    if not before:
+        return "1" if on else "0"
+    pair = next((pair for pair in STATES if before.strip().casefold() in pair), None)
+    if pair is None:
+        raise FormError(f"“{key.at}” says “{before[:20]}”, and what the opposite is called there is not known.")
+    word = pair[0 if on else 1]
+    return word.upper() if before.isupper() and before.isalpha() else word.title() if before.istitle() else word
+
+
+STATES = (
+    ("1", "0"), ("true", "false"), ("yes", "no"), ("on", "off"), ("enabled", "disabled"), ("enable", "disable"),
+    ("duplex", "simplex"), ("active", "inactive"), ("y", "n"), ("t", "f"),
+)  # fmt: skip
+"""Words of two states that belong together: on before off."""
+
+
+def _theirs(key: Key, value: str, before: str | None = None) -> str:
+    """Our value in their words. Raises FormError for a frequency that is none, and a state without a word."""
     field = BY_KEY[key.field]
     told = plain(field, value)
     if told in key.words:
         return key.words[told]
+    if field.kind == "yes" and told in {"yes", "no"}:
+        return _state(key, before, on=told == "yes")
     if field.kind == "hz":
         if not told.isdecimal():
             raise FormError(f"{field.words}: “{value}” is no frequency.")
@@ -146,22 +174,67 @@ def _theirs(key: Key, value: str) -> str:
 
 
 def write_settings(text: str, layout: SettingsLayout, values: Values) -> str:
-    """A settings file with our fields in it, all else as it was. A password is never among them. Raises FormError."""
+    """A settings file with our fields in it, all else as it was: only keys that nobody has to confirm, and only what differs.
+
+    A password is never among them. Raises FormError, also for a file that is there and cannot be read.
+    """
+    held = read_pairs(text, layout.form) if text.removeprefix(BOM).strip(" \t\r\n{}") else {}
+    names = {name.casefold(): name for name in held}
     pairs: dict[str, str] = {}
     for key in layout.key:
         field = BY_KEY[key.field]
-        if field.kind == "secret":
+        if field.kind == "secret" or key.asked:
             continue
-        if key.mode and "modes" in values:
-            on = key.mode in plain(BY_KEY["modes"], values["modes"]).split()
-            pairs[key.at] = key.words.get("yes" if on else "no", "1" if on else "0")
-        elif not key.mode and key.field in values:
-            pairs[key.at] = _theirs(key, values[key.field])
-    return write_pairs(text, layout.form, pairs)
+        at = key.at if key.at in held else names.get(key.at.casefold(), key.at)
+        before = held.get(at)
+        told = _told(key, before, values)
+        if told is not None:
+            pairs[at] = told
+    return write_pairs(text, layout.form, pairs) if pairs else text
+
+
+def _told(key: Key, before: str | None, values: Values) -> str | None:
+    """What a key is to hold in their words; None where nothing is planned for it, or it holds that already."""
+    if key.mode:
+        if "modes" not in values:
+            return None
+        on = key.mode in plain(BY_KEY["modes"], values["modes"]).split()
+        held = before is not None and (plain(BY_KEY["duplex"], _ours(key, before)) == "yes") == on
+        return None if held else _state(key, before, on=on)
+    if key.field not in values:
+        return None
+    held = before is not None and same(BY_KEY[key.field], _ours(key, before), values[key.field])
+    return None if held else _theirs(key, values[key.field], before)
+
+
+def unreached(layout: SettingsLayout, values: Values) -> tuple[str, ...]:
+    """The fields of a plan's values that no key of a layout takes, in words."""
+    taken = {key.field for key in layout.key if not key.asked}
+    return tuple(
+        item.words for item in FIELDS if item.key in values and item.key not in taken and item.kind != "secret"
+    )
+
+
+def words_of(key: Key) -> str:
+    """What a key stands for, in words."""
+    return f"{key.mode} on" if key.mode else BY_KEY[key.field].words
+
+
+def asked_keys(layout: SettingsLayout) -> tuple[Key, ...]:
+    """The keys that were guessed and that somebody has to confirm before they are written; passwords are never written."""
+    return tuple(key for key in layout.key if key.asked and BY_KEY[key.field].kind != "secret")
+
+
+def confirmed(layout: SettingsLayout, wanted: Iterable[str]) -> SettingsLayout:
+    """The layout with the keys of these names confirmed, and the other guessed ones left out."""
+    names = set(wanted)
+    kept = [key for key in layout.key if not key.asked or key.at in names or BY_KEY[key.field].kind == "secret"]
+    return msgspec.structs.replace(layout, key=tuple(msgspec.structs.replace(key, asked=False) for key in kept))
 
 
 def tried(text: str, layout: SettingsLayout, values: Values) -> tuple[Lost, ...]:
     """What did not come back when these values were written into a file and read again. Raises FormError."""
+    layout = confirmed(layout, [key.at for key in layout.key])
     back = read_settings(write_settings(text, layout, values), layout)
     reached = {key.field for key in layout.key if BY_KEY[key.field].kind != "secret"}
     return tuple(
