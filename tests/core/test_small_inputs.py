@@ -55,7 +55,7 @@ def test_lines_of_settings_are_gone_through_once(text, form, pairs):
 
 def test_what_is_written_into_a_line_leaves_the_rest_of_it():
     text = "  export A  =  'one'  \nB=two\n"
-    assert write_pairs(text, "env", {"A": "1"}) == "  export A  =  '1'\nB=two\n"
+    assert write_pairs(text, "env", {"A": "1"}) == "  export A  =  '1'  \nB=two\n"
     assert write_pairs(text, "env", {"B": "2"}) == "  export A  =  'one'  \nB=2\n"
 
 

@@ -10,6 +10,7 @@ from datetime import datetime
 from types import MappingProxyType
 from typing import NamedTuple
 
+import msgspec
 from msgspec.structs import replace
 
 from umbra_awl.core.logbook.keys import Keys
@@ -44,7 +45,7 @@ _APP: Mapping[str, str] = MappingProxyType({
 })  # fmt: skip
 _KNOWN = frozenset({
     *_PLAIN, *(_OWN + name for name in _APP), "QSO_DATE", "TIME_ON", "FREQ", "FREQ_RX", "MODE", "SUBMODE", "QSL_RCVD",
-    _OWN + "BER", _OWN + "RSSI",
+    _OWN + "BER", _OWN + "RSSI", _OWN + "STOOD",
 })  # fmt: skip
 
 
@@ -176,8 +177,8 @@ def entry_of(fields: dict[str, str], number: int) -> Entry | str:
         key,
         utc,
         _grade(grade),
-        **plain,  # type: ignore[arg-type]
-        **app,  # type: ignore[arg-type]
+        **plain,
+        **app,
         mode=known,
         hz=_hertz(fields.get("FREQ", "")),
         rx_hz=_hertz(fields.get("FREQ_RX", "")),
@@ -185,8 +186,17 @@ def entry_of(fields: dict[str, str], number: int) -> Entry | str:
         rssi_dbm=_whole(fields.get(_OWN + "RSSI", "")),
         by=by if by in {"hand", "hotspot", "simulation", "file"} else "file",  # type: ignore[arg-type]
         confirmed=fields.get("QSL_RCVD", "").strip(),
+        stood=_stood(fields.get(_OWN + "STOOD", "")),
         more=more,
     )
+
+
+def _stood(text: str) -> dict[str, str]:
+    """What a proof stood on, as our own writer put it; nothing for anything else."""
+    try:
+        return msgspec.json.decode(text, type=dict[str, str]) if text else {}
+    except msgspec.DecodeError:
+        return {}
 
 
 def mode_said(text: str) -> str:
@@ -257,5 +267,6 @@ def _fields(entry: Entry) -> Iterator[str]:
         yield _field(_OWN + name, getattr(entry, own))
     yield _field(_OWN + "BER", f"{entry.ber:g}" if entry.ber is not None else "")
     yield _field(_OWN + "RSSI", str(entry.rssi_dbm) if entry.rssi_dbm is not None else "")
+    yield _field(_OWN + "STOOD", msgspec.json.encode(entry.stood).decode() if entry.stood else "")
     for name, value in entry.more.items():
         yield _field(name, value)

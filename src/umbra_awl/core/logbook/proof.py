@@ -13,7 +13,7 @@ from umbra_awl.core.fit.fitting import Fit
 from umbra_awl.core.logbook.model import GRADE_WORDS, HEARS, IS_HEARD, RANK, Entry, Grade
 from umbra_awl.core.modes.table import mode_of
 from umbra_awl.core.plan.index import PlanIndex
-from umbra_awl.core.plan.model import Route
+from umbra_awl.core.plan.model import Route, Service
 from umbra_awl.core.trace.path import hotspot_of
 
 Age = Literal["fresh", "fading", "old", ""]
@@ -65,17 +65,50 @@ def stood_on(index: PlanIndex, route: Route, radio: str = "") -> dict[str, str]:
     }
     if service.mode == "dmr":
         found["slot"] = str(route.slot)
-    own = ("color_code", "tone_tx", "ur", "rpt1", "rpt2", "way", "dgid_tx", "hears")
+        found["receive group list"] = _heard(index, route)
+    own = ("color_code", "tone_tx", "ur", "rpt1", "rpt2", "way", "dgid_tx")
     found |= {name.replace("_", " "): str(value) for name in own if (value := getattr(route, name)) is not None}
+    found |= _held(service, route)
     if hotspot is not None:
         found |= {
             "hotspot's receive": format_mhz(hotspot.receive_hz),
             "hotspot's transmit": format_mhz(hotspot.transmit_hz),
             "correction": f"{hotspot.rx_correction_hz:+d} Hz",
+            "hotspot's sending correction": f"{hotspot.tx_correction_hz:+d} Hz",
+            "hotspot's color code": str(hotspot.color_code),
+            "hotspot's duplex": "duplex" if hotspot.duplex else "simplex",
         }
     if radio and radio in index.radios:
         found["radio"] = index.radios[radio].name
     return found
+
+
+def _held(service: Service, route: Route) -> dict[str, str]:
+    """What a radio holds of a route beside what opens it: its own value, else the access point's."""
+    air = service.air
+    found = {
+        "transmitting": "receive-only" if route.receive_only else "on",
+        "encryption": "on" if route.encrypted else "off",
+        "power": route.power,
+    }
+    for name, words in (
+        ("tone_rx", "tone awaited"),
+        ("width_hz", "width"),
+        ("dgid_rx", "DG-ID awaited"),
+        ("admit", "busy rule"),
+    ):
+        own = getattr(route, name)
+        value = own if own is not None else getattr(air, name, None)
+        if value is not None:
+            found[words] = str(value) or "none"
+    return found
+
+
+def _heard(index: PlanIndex, route: Route) -> str:
+    """Whose calls open the speaker: by hand, else by the access point's rule."""
+    service = index.parts(route)[1]
+    rule = getattr(service.air, "hears", "")
+    return " ".join(sorted(route.hears)) or "nobody" if route.hears is not None else f"by rule: {rule}"
 
 
 def proofs(index: PlanIndex, entries: Iterable[Entry], now: datetime) -> dict[str, Proof]:
@@ -96,6 +129,8 @@ def _proof(index: PlanIndex, route: str, entries: Iterable[Entry], now: datetime
         failed = (last.note or "no reason noted") if last is not None else ""
         grade: Grade | Literal[""] = "failed" if last is not None else ""
         return Proof(route, grade, utc=last.utc if last else "", failed=failed, simulated=len(real) < len(ordered))
+    lately = [item for item in good if age_of(item.utc, now) != "old"]
+    good = lately or good  # what was proven lately counts, whatever was proven better years ago
     best = max(good, key=lambda item: (RANK[item.grade], item.utc))
     since = [item for item in real if item.grade == "failed" and item.utc > best.utc]
     return Proof(

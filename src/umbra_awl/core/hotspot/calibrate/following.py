@@ -52,7 +52,8 @@ def advise(readings: Sequence[Reading], bits: int = USUAL_BITS, most: int = FURT
         return Advice(None, _done_words(found), found)
     if found.flat:
         between = f"It lies between {found.low_hz:+.0f} and {found.high_hz:+.0f} Hz"
-        return Advice(None, f"{between}; the rate there is flat: take the middle, {center:+d} Hz.", found)
+        why = "the rate there is flat" if found.even else "further readings would tell little"
+        return Advice(None, f"{between}; {why}: take the middle, {center:+d} Hz.", found)
     offset = _missing_flank(found, counted, most) if found.half_hz <= ENOUGH_HZ else next_offset(counted, bits, most)
     side = f"between {found.low_hz:+.0f} and {found.high_hz:+.0f} Hz"
     return Advice(offset, f"Try {offset:+d} Hz next. The centre lies {side}.", found)

@@ -44,7 +44,7 @@ class Estimate(NamedTuple):
 
     `best_rate` is the rate expected there; `wrong` are the places of readings that do not go with the others; `posterior` is
     over `centers()`; `curve` the most likely curve at those. `flanks` says on which sides the rate was seen to rise; `flat`
-    that between them it does not change enough to tell more.
+    that further readings would tell little more, `even` that the rate between them does not change.
     """
 
     center_hz: float
@@ -57,6 +57,7 @@ class Estimate(NamedTuple):
     readings: int
     flanks: tuple[bool, bool] = (False, False)
     flat: bool = False
+    even: bool = False
 
     @property
     def half_hz(self) -> float:
@@ -95,7 +96,7 @@ def estimate(readings: Sequence[Reading]) -> Estimate:
     inside = curve[(centers() >= low) & (centers() <= high)]
     even = not len(inside) or bool(np.ptp(inside) < _FLAT_RISE)
     flat = all(flanks) and ((len(readings) >= FLAT_AFTER and even) or len(readings) >= _LONG_ENOUGH)
-    return Estimate(center, low, high, left, wrong, over_centers, curve, len(readings), flanks, flat)
+    return Estimate(center, low, high, left, wrong, over_centers, curve, len(readings), flanks, flat, even)
 
 
 def _over_centers(found: Drawn) -> "Floats":

@@ -14,7 +14,7 @@ FORM_WORDS: dict[Form, str] = {"ini": "INI", "json": "JSON", "env": "KEY=VALUE"}
 MOST_KEYS, MOST_DEPTH = 5_000, 12
 _SECTION = re.compile(r"\s*\[([^\[\]]+)\]\s*(?:[;#].*)?$")
 BOM = "\ufeff"
-_REMARK = re.compile(r"\s+[;#]")
+_MARK = re.compile("[;#]")
 _NAME = re.compile(r"(\s*(?:export\s+)?)([A-Za-z_][\w .\-]*)\Z")
 
 
@@ -82,11 +82,18 @@ def _apart(text: str) -> tuple[str, str]:
     """A value and the remark behind it, with the blanks between; within quotation marks there is none."""
     if text[:1] in {'"', "'"}:
         end = text.find(text[0], 1)
-        return (text[: end + 1], text[end + 1 :]) if end > 0 and _REMARK.match(text[end + 1 :]) else (text, "")
+        behind = text[end + 1 :]
+        return (text[: end + 1], behind) if end > 0 and _begins_remark(behind) else (text, "")
     if text[:1] in {";", "#"}:
         return "", text
-    found = _REMARK.search(text)
-    return (text[: found.start()], text[found.start() :]) if found else (text, "")
+    marks = (found.start() for found in _MARK.finditer(text))
+    at = next((at for at in marks if text[at - 1].isspace()), -1)
+    value = text[:at].rstrip() if at > 0 else text
+    return value, text[len(value) :]
+
+
+def _begins_remark(text: str) -> bool:
+    return text[:1].isspace() and text.lstrip()[:1] in {";", "#"}
 
 
 def _named(section: str, key: str) -> str:
