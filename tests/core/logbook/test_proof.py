@@ -7,6 +7,7 @@ from msgspec.structs import replace
 
 from tests.days import TODAY
 from umbra_awl.core.fit.fitting import fit
+from umbra_awl.core.logbook.adif import adif_text, read_adif
 from umbra_awl.core.logbook.model import Entry
 from umbra_awl.core.logbook.proof import age_of, proof_words, proofs, prove_next, share_of, stood_on
 from umbra_awl.core.plan.edit_access import set_air
@@ -124,3 +125,54 @@ def test_what_a_proof_stands_on_is_the_routes_own(index):
     local = next(item for item in index.plan.routes if index.parts(item)[1].mode == "fm")
     assert "slot" not in stood_on(index, local)
     assert "hotspot's receive" not in stood_on(index, local)
+
+
+@pytest.mark.parametrize(
+    ("fields", "words"),
+    [
+        ({"receive_only": True}, "transmitting on → receive-only"),
+        ({"encrypted": True}, "encryption off → on"),
+        ({"power": "low"}, "power auto → low"),
+        ({"hears": ()}, "receive group list by rule: own → nobody"),
+        ({"hears": ("worldwide", "isles-wide")}, "receive group list by rule: own → isles-wide worldwide"),
+        ({"admit": "free"}, "busy rule"),
+    ],
+)
+def test_whatever_a_radio_holds_of_a_route_makes_its_proof_doubtful_when_it_changes(plan, index, fields, words):
+    made = entry("a", "echo", stood=stood_on(index, index.routes[WW]))
+    routes = tuple(replace(item, **fields) if item.key == WW else item for item in plan.routes)
+    found = proof(PlanIndex(replace(plan, routes=routes), TODAY), made)
+    assert len(found.changed) == 1
+    assert words in found.changed[0]
+    assert not found.sound
+
+
+def test_a_hotspots_setting_makes_it_doubtful_too(index, plan):
+    made = entry("a", "echo", stood=stood_on(index, index.routes[WW]))
+    for fields in ({"color_code": 9}, {"duplex": not index.plan.hotspots[1].duplex}, {"tx_correction_hz": 120}):
+        moved = PlanIndex(set_fields(HOTSPOTS, "travel", "x", **fields).apply(plan), TODAY)
+        assert len(proof(moved, made).changed) == 1
+
+
+def test_an_fm_route_stands_on_the_tone_both_ways_and_the_width(index, plan):
+    route = next(item for item in plan.routes if index.services[item.service][1].mode == "fm")
+    made = entry("a", "echo", route.key, stood=stood_on(index, route))
+    for fields in ({"tone_rx": "67.0"}, {"width_hz": 25_000}, {"tone_tx": "254.1"}):
+        routes = tuple(replace(item, **fields) if item.key == route.key else item for item in plan.routes)
+        changed = PlanIndex(replace(plan, routes=routes), TODAY)
+        assert proof(changed, made, route=route.key).changed
+
+
+def test_an_echo_of_yesterday_counts_before_an_answer_of_years_ago(index):
+    found = proof(index, entry("a", "answered", days=800), entry("b", "echo", days=1))
+    assert (found.grade, found.entry, found.age, found.sound) == ("echo", "b", "fresh", True)
+    assert "over a year old" not in proof_words(found)
+    only = proof(index, entry("a", "answered", days=800), entry("b", "heard-it", days=1))
+    assert (only.is_heard, only.sound) == (False, False)
+
+
+def test_what_a_proof_stood_on_survives_adif(index):
+    made = entry("a", "echo", stood=stood_on(index, index.routes[WW]))
+    back = read_adif(adif_text([made])).entries[0]
+    assert back.stood == made.stood
+    assert proof(index, back).changed == ()

@@ -67,7 +67,12 @@ def stood_on(index: PlanIndex, route: Route, radio: str = "") -> dict[str, str]:
         found["slot"] = str(route.slot)
         found["receive group list"] = _heard(index, route)
     own = ("color_code", "tone_tx", "ur", "rpt1", "rpt2", "way", "dgid_tx")
-    found |= {name.replace("_", " "): str(value) for name in own if (value := getattr(route, name)) is not None}
+    for name in own:
+        value = getattr(route, name)
+        if value is not None:
+            found[name.replace("_", " ")] = str(value)
+        else:
+            found.setdefault(name.replace("_", " "), "the access point's")
     found |= _held(service, route)
     if hotspot is not None:
         found |= {

@@ -5,7 +5,7 @@ from collections.abc import Sequence
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QCheckBox, QDialog, QMessageBox, QWidget
 
-from umbra_awl.desk.parts.widgets import button, column, row, words
+from umbra_awl.desk.parts.widgets import button, column, row, scrolled, words
 
 CANCEL = "Cancel"
 
@@ -27,6 +27,9 @@ def ask(parent: QWidget | None, title: str, question: str, answers: Sequence[str
     return next((answer for made, answer in buttons.items() if made is given), CANCEL)
 
 
+_MOST_AT_ONCE = 14
+
+
 def ask_choices(
     parent: QWidget | None, title: str, question: str, choices: Sequence[str], ticked: Sequence[str], go: str
 ) -> tuple[str, ...]:
@@ -35,17 +38,24 @@ def ask_choices(
     dialog.setWindowTitle(title)
     outer = column(dialog, 6, 16)
     outer.addWidget(words(question, "title", wrap=True))
+    inside = QWidget()
+    listed = column(inside, 6)
     boxes = []
     for choice in choices:
         box = QCheckBox(choice)
         box.setChecked(choice in ticked)
-        outer.addWidget(box)
+        listed.addWidget(box)
         boxes.append(box)
+    many = len(choices) > _MOST_AT_ONCE
+    outer.addWidget(scrolled(inside) if many else inside, 1)
+    if many:
+        dialog.resize(inside.sizeHint().width() + 60, 560)
     end = row(gap=8)
     end.addStretch(1)
     end.addWidget(button("Cancel", dialog.reject))
     yes = button(go, dialog.accept, "main")
     yes.setDefault(True)
+    yes.setEnabled(any(box.isChecked() for box in boxes))
     end.addWidget(yes)
     outer.addLayout(end)
     for box in boxes:
