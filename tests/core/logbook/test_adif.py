@@ -1,5 +1,7 @@
 """ADIF in and out: the same back, other hands' habits, unknown fields, broken records told by number."""
 
+import re
+
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
@@ -166,3 +168,45 @@ def test_a_length_in_bytes_is_read_as_well_as_one_in_characters(before, value):
     wide = f"<NOTE_A:{len(value.encode())}>{value}<NOTE_B:{len(before)}>{before}<EOR>"
     (found,) = records(wide)
     assert found.fields["NOTE_A"] == value
+
+
+def test_text_between_fields_is_no_value_and_names_may_have_blanks():
+    found = read_adif(
+        "<EOH><CALL:5>Q7QBY said loudly <QSO_DATE:8>20260101 then <TIME_ON:4>1200 <MY FIELD:3>abc and so on<EOR>"
+    )
+    assert found.faults == ()
+    assert (found.entries[0].call, found.entries[0].more) == ("Q7QBY", {"MY FIELD": "abc"})
+    assert read_adif(adif_text(found.entries)).entries == found.entries
+
+
+@pytest.mark.parametrize(
+    "notes", ["one\r\ntwo", "one\r\n\r\nthree <b> four", "ends\r\n.", "a" * 200 + "\r\n" + "ä" * 90]
+)
+def test_notes_of_several_lines_come_back_equal(notes):
+    text = f"<EOH><CALL:5>Q7QBY<QSO_DATE:8>20260101<TIME_ON:4>1200<NOTES:{len(notes)}>{notes}<EOR>"
+    made = read_adif(text).entries
+    assert made[0].more["NOTES"] == notes
+    assert read_adif(adif_text(made)).entries == made
+
+
+@pytest.mark.parametrize("freq", ["145500 kHz", "145.5 MHz", "145500000"])
+def test_a_frequency_in_another_unit_is_told(freq):
+    found = read_adif(f"<EOH><CALL:5>Q7QBY<QSO_DATE:8>20260101<TIME_ON:4>1200<FREQ:{len(freq)}>{freq}<EOR>")
+    assert found.entries[0].hz is None
+    assert "is not in MHz" in found.faults[0].words
+
+
+def test_a_strict_reader_that_counts_finds_every_field_we_write():
+    made = read_adif(
+        "<EOH><CALL:5>Q7QBY<QSO_DATE:8>20260101<TIME_ON:4>1200<COMMENT:6>ä ö ü<NOTES:8>x\r\ny <z>\r\n<EOR>"
+    ).entries
+    text = adif_text(made)
+    at, fields = text.index("<EOH>") + 5, {}
+    while not (end := re.match(r"\s*<EOR>", text[at:])):
+        tag = re.match(r"\s*<([A-Z0-9_ ]+):(\d+)>", text[at:])
+        assert tag, text[at : at + 40]
+        at += tag.end()
+        fields[tag[1]] = text[at : at + int(tag[2])]
+        at += int(tag[2])
+    assert end
+    assert fields["CALL"] == "Q7QBY"

@@ -19,7 +19,7 @@ from umbra_awl.core.logbook.model import Entry, Grade
 ADIF_VERSION = "3.1.4"
 MOST_RECORDS = 1_000_000
 MOST_VALUE = 100_000
-_TAG = re.compile(r"<\s*([A-Za-z_][A-Za-z0-9_.\-]*)\s*(?::\s*(\d{1,6})\s*(?::\s*([A-Za-z])\s*)?)?>")
+_TAG = re.compile(r"<\s*([A-Za-z_](?:[A-Za-z0-9_.\- ]{0,60}[A-Za-z0-9_.\-])?)\s*(?::\s*(\d{1,6})\s*(?::\s*([A-Za-z])\s*)?)?>")
 _OWN = "APP_UMBRAAWL_"
 MODES: Mapping[str, tuple[str, str]] = MappingProxyType(
     {
@@ -43,6 +43,8 @@ _PLAIN: Mapping[str, str] = MappingProxyType({
 _APP: Mapping[str, str] = MappingProxyType({
     "ROUTE": "route", "RADIO": "radio", "GRADE": "grade", "SPOT": "spot", "PATH": "path", "BY": "by", "KEY": "key",
 })  # fmt: skip
+_OF_LINES = frozenset({"ADDRESS", "ADDRESS_INTL", "NOTES", "NOTES_INTL", "QSLMSG", "QSLMSG_INTL", "RIG", "RIG_INTL"})
+"""Fields that may have several lines, parted by carriage return and line feed (ADIF 3.1.4, II.B)."""
 _KNOWN = frozenset({
     *_PLAIN, *(_OWN + name for name in _APP), "QSO_DATE", "TIME_ON", "FREQ", "FREQ_RX", "MODE", "SUBMODE", "QSL_RCVD",
     _OWN + "BER", _OWN + "RSSI", _OWN + "STOOD",
@@ -108,7 +110,8 @@ def _value(text: str, at: int, length: int) -> tuple[str, int, str]:
     if length > MOST_VALUE:
         return "", at, "longer than is taken"
     plain = text[at : at + length]
-    if "<" not in plain and _ends_well(text, at + length):
+    apart = text[at + length : at + length + 1].isspace()  # what stands between fields is no value (ADIF 3.1.4, IV.A)
+    if "<" not in plain and len(plain) == length and (apart or _ends_well(text, at + length)):
         return plain, at + length, ""
     as_bytes = _characters_of(text, at, length)
     if as_bytes != length and _ends_well(text, at + as_bytes):
@@ -151,6 +154,11 @@ def read_adif(text: str, taken: Iterable[str] = ()) -> Imported:
         if isinstance(made, str):
             faults.append(Fault(number, made))
             continue
+        faults += [
+            Fault(number, f"{name} “{found.fields[name][:20]}” is not in MHz and was left out; the rest was taken")
+            for name, value in (("FREQ", made.hz), ("FREQ_RX", made.rx_hz))
+            if found.fields.get(name, "").strip() and value is None
+        ]
         if found.fault:
             faults.append(Fault(number, f"{found.fault}; the rest was taken"))
         key = used.free(made.key)
@@ -247,7 +255,8 @@ def adif_text(entries: Iterable[Entry], program: str = "Umbra Awl") -> str:
 
 
 def _field(name: str, value: str) -> str:
-    clean = value.replace("\r\n", " ").replace("\n", " ").replace("\r", " ")
+    between = "\r\n" if name in _OF_LINES else " "
+    clean = between.join(re.split(r"\r\n|\n|\r", value))
     return f"<{name}:{len(clean)}>{clean} " if clean else ""
 
 
