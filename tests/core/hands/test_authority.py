@@ -1,7 +1,6 @@
 """What is mine is mine: whatever comes in from another's file, nothing may be sent that might not have been sent before."""
 
 import ast
-from pathlib import Path
 
 import msgspec
 import pytest
@@ -11,6 +10,7 @@ from msgspec.structs import replace
 
 from tests.days import LOCAL, TODAY
 from tests.examples import examples
+from tests.source import nodes_of_modules_with
 from umbra_awl.core.facts.bands import Band
 from umbra_awl.core.facts.emissions import emission
 from umbra_awl.core.fit.fitting import fit
@@ -114,11 +114,9 @@ def test_what_the_table_does_not_know_is_mine():
 
 
 def test_only_one_place_joins_plans():
-    source = Path(__file__).parents[3] / "src" / "umbra_awl"
     users = {
-        str(path.relative_to(source))
-        for path in source.rglob("*.py")
-        for node in ast.walk(ast.parse(path.read_text("utf-8")))
+        str(path)
+        for path, node in nodes_of_modules_with("threeway")
         if isinstance(node, ast.ImportFrom)
         and node.module == "umbra_awl.core.hands.threeway"
         and any(item.name == "joined" for item in node.names)

@@ -5,11 +5,11 @@ import contextlib
 import socket
 import threading
 import time
-from pathlib import Path
 
 import httpx
 import pytest
 
+from tests.source import nodes_of_modules_with
 from umbra_awl.core.directory.download import offered
 from umbra_awl.core.directory.errors import DownloadError
 from umbra_awl.core.keep.web import Limits, Request, SlowError, answered
@@ -116,12 +116,10 @@ def test_a_directory_sends_nobody_on_to_another_host_or_port(serve, to, words):
 
 
 def test_there_is_one_way_to_ask():
-    source = Path(__file__).parents[3] / "src" / "umbra_awl"
     calls = {"Client", "AsyncClient", "stream", "get", "post", "put", "request"}
     users = {
-        str(path.relative_to(source))
-        for path in source.rglob("*.py")
-        for node in ast.walk(ast.parse(path.read_text("utf-8")))
+        str(path)
+        for path, node in nodes_of_modules_with("httpx")
         if isinstance(node, ast.Attribute) and node.attr in calls and getattr(node.value, "id", "") == "httpx"
     }
     assert users == {"core/keep/web.py"}

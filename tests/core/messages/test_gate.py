@@ -2,12 +2,12 @@
 
 import ast
 import random
-from pathlib import Path
 
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from tests.source import nodes_of_modules_with
 from umbra_awl.core.messages.blocks import MOST_GIVEN_UP, MOST_REPEATS, Incoming, Outgoing, make_offer
 from umbra_awl.core.messages.errors import BrokenOffError, MayNotSendError
 from umbra_awl.core.messages.frames import AirKind, Text, block_payload, have_payload, offer_payload
@@ -157,12 +157,12 @@ def test_a_picture_that_always_comes_whole_and_wrong_is_not_asked_for_for_ever()
 
 
 def test_only_the_port_says_key():
-    source = Path(__file__).parents[3] / "src" / "umbra_awl"
     speakers = {
-        str(path.relative_to(source))
-        for path in source.rglob("*.py")
+        str(path)
+        for path, node in nodes_of_modules_with("AirKind")
         if path.parent.name != "air"
-        for node in ast.walk(ast.parse(path.read_text("utf-8")))
-        if isinstance(node, ast.Attribute) and node.attr == "KEY" and getattr(node.value, "id", "") == "AirKind"
+        and isinstance(node, ast.Attribute)
+        and node.attr == "KEY"
+        and getattr(node.value, "id", "") == "AirKind"
     }
     assert speakers == {"core/messages/sending.py"}
