@@ -164,7 +164,8 @@ def test_two_lines_that_differ_are_told_and_not_merged_under_the_newer_date(tmp_
     entry = next(iter(store.all_entries()))
     store.close()
     assert (entry.access.services[0].air.tone_tx, entry.access.confirmed) == ("103.5", "2026-06-01")
-    assert any("tone 88.5 and 103.5 in two lines" in line.text for line in incoming.report)
+    told = [line.text for line in incoming.report]
+    assert [text for text in told if text.startswith("tone 88.5 and 103.5 in two lines")]
 
 
 @pytest.mark.parametrize("header", ["Output", "Frequency", "Ausgabe", "QRG"])
