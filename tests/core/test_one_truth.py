@@ -7,6 +7,7 @@ from tests.examples import examples
 from tests.slips import PROFILES, slipped, slips, sound_plan
 from umbra_awl.core.findings.evaluate import findings_of
 from umbra_awl.core.fit.fitting import fit
+from umbra_awl.core.plan.edit_access import set_service
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.trace.keyup import trace
 
@@ -16,7 +17,6 @@ _OTHER = "it does not concern this mode"
 ARRIVES_ALL_THE_SAME = {
     "offset-short": _DOUBT,
     "offset-unusual": _DOUBT,
-    "offset-on-simplex": _DOUBT,
     "pair-swapped": _DOUBT,
     "id-as-group": _DOUBT,
     "number-twice": _DOUBT,
@@ -103,3 +103,17 @@ def test_a_plan_without_slips_reaches_everywhere():
 @examples(150, deadline=None)
 def test_trace_and_findings_agree_on_plans_with_slips(made):
     look(slipped(made))
+
+
+def test_a_shift_left_on_a_simplex_channel_is_heard_by_nobody():
+    plan = set_service("calling-fm", "x", tx_hz=144_900_000).apply(sound_plan())
+    index = PlanIndex(plan, TODAY)
+    fits = {radio.key: fit(index, radio, PROFILES[radio.profile]) for radio in plan.radios}
+    routes = [(radio.key, channel.route) for radio in plan.radios for channel in fits[radio.key].memory.channels]
+    on_calling = [pair for pair in routes if pair[1].startswith("calling-fm")]
+    assert on_calling
+    for radio, route in on_calling:
+        traced = trace(index, fits, radio, route)
+        assert not traced.reaches
+        assert "others listen on 145.5000" in " ".join(hop.text for hop in traced.hops)
+    look(plan)

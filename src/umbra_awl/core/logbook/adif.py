@@ -19,7 +19,9 @@ from umbra_awl.core.logbook.model import Entry, Grade
 ADIF_VERSION = "3.1.4"
 MOST_RECORDS = 1_000_000
 MOST_VALUE = 100_000
-_TAG = re.compile(r"<\s*([A-Za-z_](?:[A-Za-z0-9_.\- ]{0,60}[A-Za-z0-9_.\-])?)\s*(?::\s*(\d{1,6})\s*(?::\s*([A-Za-z])\s*)?)?>")
+_TAG = re.compile(
+    r"<\s*([A-Za-z_](?:[A-Za-z0-9_.\- ]{0,60}[A-Za-z0-9_.\-])?)\s*(?::\s*(\d{1,6})\s*(?::\s*([A-Za-z])\s*)?)?>"
+)
 _OWN = "APP_UMBRAAWL_"
 MODES: Mapping[str, tuple[str, str]] = MappingProxyType(
     {

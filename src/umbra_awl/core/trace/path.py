@@ -102,7 +102,17 @@ def _deaf_stop(path: Path) -> Stop | None:
 
 
 def frequency_stop(path: Path, heard_hz: int) -> Stop | None:
-    """The stop of a radio that sends beside where it is listened for, or listens beside where it is answered."""
+    """The stop of a radio that sends beside where it is listened for, or listens beside where it is answered.
+
+    On simplex one is listened for where one listens: whoever is there hears and sends on the same frequency.
+    """
+    if path.access.kind == "simplex" and path.channel.tx_hz != path.channel.rx_hz:
+        return Stop(
+            f"others listen on {format_mhz(path.channel.rx_hz)}",
+            f"The radio sends {abs(path.channel.tx_hz - path.channel.rx_hz) / 1e6:g} MHz beside it: a shift is left on.",
+            "The transmit light comes on and nobody answers.",
+            ("offset-on-simplex",),
+        )
     if path.channel.tx_hz == heard_hz:
         return _deaf_stop(path)
     off = abs(path.channel.tx_hz - heard_hz)
