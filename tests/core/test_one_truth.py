@@ -1,6 +1,8 @@
 """One truth about a key-up: what the trace lets through has no finding that says otherwise, and what it stops has one."""
 
+import pytest
 from hypothesis import example, given
+from msgspec.structs import replace
 
 from tests.days import TODAY
 from tests.examples import examples
@@ -10,6 +12,7 @@ from umbra_awl.core.fit.fitting import fit
 from umbra_awl.core.plan.edit_access import set_service
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.trace.keyup import trace
+from umbra_awl.core.trace.silent import why_silent
 
 _DOUBT = "the plan's figure is doubted; the trace takes the plan at its word"
 _ANSWER = "the call arrives; it is the answer that would not be heard"
@@ -117,3 +120,24 @@ def test_a_shift_left_on_a_simplex_channel_is_heard_by_nobody():
         assert not traced.reaches
         assert "others listen on 145.5000" in " ".join(hop.text for hop in traced.hops)
     look(plan)
+
+
+@pytest.mark.parametrize(("hears", "words"), [((), "is empty"), (("echo",), "does not have it")])
+def test_an_emptied_or_foreign_group_list_is_not_said_to_hold_the_channels_own_group(hears, words):
+    plan = sound_plan()
+    key = next(
+        route.key
+        for route in plan.routes
+        if route.service == "blackfell-dmr"
+        and not route.promiscuous
+        and route.destination not in {"echo", "disconnect"}
+    )
+    routes = tuple(replace(route, hears=hears) if route.key == key else route for route in plan.routes)
+    index = PlanIndex(replace(plan, routes=routes), TODAY)
+    fitted = {item.key: fit(index, item, PROFILES[item.profile]) for item in plan.radios}
+    radio = next(name for name, one in fitted.items() if (held := one.channel_of(key)) and not held.promiscuous)
+    route = index.routes[key]
+    found = why_silent(index, fitted, radio, key, (route.service, route.destination, route.slot))
+    told = " ".join(item.text for item in found.conditions)
+    assert "is in its receive group list" not in told
+    assert words in told

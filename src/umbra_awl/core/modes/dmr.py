@@ -129,11 +129,18 @@ def _called_condition(memory: "Memory", channel: "Channel", call: OnAir) -> Cond
         if call.number == memory.dmr_id:
             return Condition("yes", "The private call is for this radio's ID.")
         return Condition("no", "A private call to another ID: only that radio opens.")
-    if call.number in _heard(memory, channel):
-        return Condition("yes", f"{call.number} is in its receive group list.")
-    return Condition("no", f"{call.number or 'The call'} is not in its receive group list.", ("group-list-lacks-own",))
+    return _group_condition(memory, channel, call.number)
 
 
-def _heard(memory: "Memory", channel: "Channel") -> set[int]:
-    numbers = memory.group_lists[channel.group_list - 1].members if channel.group_list else ()
-    return {memory.contacts[number - 1].call for number in (*numbers, channel.contact) if number}
+def _group_condition(memory: "Memory", channel: "Channel", number: int) -> Condition:
+    """Whether a group opens the speaker: by the receive group list; whether the channel's own does without it, radios differ."""
+    listed = memory.group_lists[channel.group_list - 1].members if channel.group_list else ()
+    if number in {memory.contacts[at - 1].call for at in listed if at}:
+        return Condition("yes", f"{number} is in its receive group list.")
+    if not channel.contact or number != memory.contacts[channel.contact - 1].call:
+        return Condition("no", f"{number or 'The call'} is not in its receive group list.", ("group-list-lacks-own",))
+    lacks = (
+        "does not have it: the answer stays silent on many radios" if listed else "is empty: many radios open for it"
+    )
+    text = f"{number} is the group that it calls. Its receive group list {lacks}."
+    return Condition("perhaps", text, ("group-list-lacks-own",))
