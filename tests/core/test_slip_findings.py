@@ -11,6 +11,7 @@ from umbra_awl.core.directory.layout import TableLayout
 from umbra_awl.core.directory.store import Store
 from umbra_awl.core.directory.taking import take_entries
 from umbra_awl.core.findings.evaluate import Evaluator, findings_of
+from umbra_awl.core.plan.edit_access import set_service
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.known import Known
 from umbra_awl.core.plan.model import Identity, OwnedRadio, PinnedName, Plan, RadioId
@@ -276,3 +277,29 @@ def test_an_older_file_over_a_newer_one_is_noticed(store, tmp_path):
 
 def test_radios_are_not_needed_for_any_of_it():
     assert found_in(replace(sound_plan(), radios=(OwnedRadio("x", "X", "tarn16"),)), "id-shared") == []
+
+
+@pytest.mark.parametrize(
+    ("key", "hz"),
+    [("blackfell-dmr", 760_000), ("blackfell-dmr", -760_000), ("blackfell-fm", 60_000), ("blackfell-fm", -60_000)],
+)
+def test_a_shift_ten_times_too_small_is_told_whatever_its_sign(key, hz):
+    plan = sound_plan()
+    rx_hz = PlanIndex(plan, TODAY).services[key][1].rx_hz
+    found = found_in(set_service(key, "x", tx_hz=rx_hz + hz).apply(plan), "offset-short")
+    assert [item.target.key for item in found] == [key]
+    mended = found[0].repair.edit.apply(plan)
+    assert PlanIndex(mended, TODAY).services[key][1].tx_hz == rx_hz - 10 * abs(hz)
+
+
+@pytest.mark.parametrize("rx_hz", [147_240_000, 145_200_000, 146_700_000, 439_000_000])
+def test_a_swapped_pair_is_told_where_repeaters_send_without_any_others_around(rx_hz):
+    shift = {147: 600_000, 145: -600_000, 146: -600_000, 439: -5_000_000}[rx_hz // 1_000_000]
+    plan = sound_plan()
+    one = next(item for item in plan.access if item.key == "blackfell")
+    alone = replace(plan, access=(replace(one, services=(next(item for item in one.services if item.mode == "fm"),)),))
+    alone = replace(alone, station=replace(alone.station, region=2, bands=()), routes=(), hotspots=())
+    good = set_service("blackfell-fm", "x", rx_hz=rx_hz, tx_hz=rx_hz + shift).apply(alone)
+    assert not found_in(good, "pair-swapped")
+    swapped = set_service("blackfell-fm", "x", rx_hz=rx_hz + shift, tx_hz=rx_hz).apply(alone)
+    assert [item.target.key for item in found_in(swapped, "pair-swapped")] == ["blackfell-fm"]

@@ -6,6 +6,7 @@ from collections.abc import Iterator
 from umbra_awl.core.facts.bands import band_at
 from umbra_awl.core.facts.frequency import format_mhz, format_offset
 from umbra_awl.core.facts.repeaters import USUAL_OFFSETS_HZ
+from umbra_awl.core.facts.segments import usual_way
 from umbra_awl.core.findings.model import Finding, Repair, Rule, Target
 from umbra_awl.core.modes.table import sent_by
 from umbra_awl.core.plan.edit_access import set_service
@@ -27,7 +28,7 @@ SWAPPED = Rule(
     "The radio hears the repeater's output and sends on its input. Swapped, it hears nothing but other people calling, and "
     "sends where nobody listens.",
 )
-_ENOUGH = 3
+_ENOUGH, _FEW = 3, 2
 """So many other repeaters make a custom."""
 
 
@@ -40,9 +41,15 @@ def check_pair(index: PlanIndex, access: AccessPoint, service: Service) -> Itera
     here = _here(index, service, band.name)
     custom, count = here.most_common(1)[0] if here else (0, 0)
     target = Target("service", service.key)
-    if count >= _ENOUGH and offset == -custom:
+    if offset == -custom and (count >= _ENOUGH or count == here.total() >= _FEW):
         text = (
             f"{access.by_call} has {format_offset(offset)}; {count} others on {band.name} have {format_offset(custom)}."
+        )
+        yield Finding(SWAPPED, target, text, _swap(index, access, service))
+    elif usual_way(service.rx_hz, service.tx_hz) < 0 and offset != custom:
+        text = (
+            f"{access.by_call} is heard on {format_mhz(service.rx_hz)}, where repeaters listen; they send on "
+            f"{format_mhz(service.tx_hz)} and its neighbours."
         )
         yield Finding(SWAPPED, target, text, _swap(index, access, service))
     elif _short(offset, band.name):

@@ -104,19 +104,17 @@ def _check_offset(index: PlanIndex, access: AccessPoint, service: Service) -> It
         edit = set_service(service.key, f"Take the offset off {where}", tx_hz=service.rx_hz)
         yield Finding(SHIFT_LEFT, target, text, Repair("Take the offset off", edit) if fits else None)
     elif access.kind == "repeater":
-        whole_hz = service.rx_hz + 10 * offset
         band = band_at(index.bands, service.rx_hz)
         usual = USUAL_OFFSETS_HZ.get(band.name, ()) if band is not None else ()
-        if (
-            abs(offset) in usual
-            or abs(10 * offset) not in usual
-            or not band_permit(index.plan.station, sent_by(service).at(whole_hz)).allowed
-        ):
+        if abs(offset) in usual or abs(10 * offset) not in usual:
             return
-        text = f"{where} has the offset {format_offset(offset)} MHz; {format_offset(10 * offset)} is customary."
-        label = f"Make it {format_offset(10 * offset)}"
-        edit = set_service(service.key, f"{label} on {where}", tx_hz=whole_hz)
-        yield Finding(SHIFT_SHORT, target, text, Repair(label, edit))
+        either = (service.rx_hz + 10 * offset, service.rx_hz - 10 * offset)
+        allowed = [hz for hz in either if band_permit(index.plan.station, sent_by(service).at(hz)).allowed]
+        whole_hz = next(iter(allowed), either[0])
+        whole = format_offset(whole_hz - service.rx_hz)
+        text = f"{where} has the offset {format_offset(offset)} MHz; {whole} is customary."
+        edit = set_service(service.key, f"Make it {whole} on {where}", tx_hz=whole_hz)
+        yield Finding(SHIFT_SHORT, target, text, Repair(f"Make it {whole}", edit) if allowed else None)
 
 
 _RULE_OF_KIND = {"band": OUT_OF_BAND, "edge": OVER_EDGE, "licence": OUT_OF_LICENCE}
