@@ -9,6 +9,7 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtTest import QTest
 
 from umbra_awl.core.facts.frequency import format_mhz
+from umbra_awl.core.hotspot.logs.reading import read_log
 from umbra_awl.core.hotspot.logs.symptoms import shipped_symptoms
 from umbra_awl.core.hotspot.seek.errors import NoHotspotError
 from umbra_awl.core.hotspot.seek.talk import Status
@@ -261,7 +262,7 @@ def test_what_it_says_is_of_one_hotspot_and_goes_with_another(demo_window, stage
 def test_an_answer_that_comes_late_is_not_taken_for_another(demo_window, stage):
     spot = stage.spot
     took = []
-    spot._end("home", took.append, "late")
+    spot._end("home", None, took.append, "late")
     assert took == []
     spot._fail("travel", NoHotspotError("Nothing answers at x"))
     assert "Nothing answers" in stage.head.state.text()
@@ -441,3 +442,20 @@ def test_what_failed_for_one_hotspot_is_not_said_of_another(demo_window, stage):
     stage.spot.fault = ""
     stage.spot._fail("home", NoHotspotError("Nothing answers at x"))
     assert stage.spot.fault == ""
+
+
+def test_a_late_answer_of_another_address_proves_nothing(demo_window, stage, monkeypatch):
+    spot, begun = stage.spot, []
+    show(demo_window, "match")
+    spot.set_address("http://127.0.0.1:9")
+    monkeypatch.setattr(demo_window.bench.jobs, "start", lambda _work, done, failed: begun.append((done, failed)))
+    spot.ask()
+    spot.set_address("http://127.0.0.1:10")
+    begun[0][0]((Status(name="late", state="up"), "", read_log("")))
+    assert spot.status is None
+    assert not spot.running
+    told = []
+    demo_window.bench.said.connect(lambda text, _kind: told.append(text))
+    spot.give_key("another one")
+    assert len(begun) == 1
+    assert "Ask it first" in told[-1]

@@ -104,6 +104,22 @@ def test_nothing_can_be_called_by_what_comes_back():
         _Reader(io.BytesIO(pickle.dumps((True, Evil())))).load()
 
 
+@pytest.mark.parametrize(
+    ("module", "name"),
+    [
+        ("umbra_awl.core.keep.apart", "os.system"),
+        ("umbra_awl.core.keep.apart", "subprocess.run"),
+        ("umbra_awl.core.keep.apart", "subprocess"),
+        ("umbra_awl.core.keep.atomic", "write_over"),
+        ("umbra_awl.standins.launch", "StandInProcess"),
+        ("umbra_awl.core.logbook.log_file", "LogFile"),
+    ],
+)
+def test_neither_what_our_modules_import_nor_what_does_something_comes_back(module, name):
+    with pytest.raises((pickle.UnpicklingError, AttributeError)):
+        _Reader(io.BytesIO()).find_class(module, name)
+
+
 def test_a_plan_comes_over_whole(tmp_path, plan):
     place = tmp_path / "a.awl"
     write_plan(place, plan)

@@ -1,7 +1,7 @@
 """Work on what others made, in a process of its own: it can be stopped whatever it does, and its memory is bounded.
 
 A thread cannot be stopped, and a decoder that takes a gigabyte takes it from everything else. What comes back may only be
-made of plain values and of this application's own classes: a decoder that hostile bytes have turned can hand over nothing else.
+made of plain values and of this application's own values: a decoder that hostile bytes have turned can hand over nothing else.
 """
 
 import io
@@ -11,8 +11,11 @@ import signal
 import subprocess
 import sys
 from collections.abc import Callable
+from enum import Enum
 from pathlib import Path
 from typing import Any, NamedTuple, TypeVar
+
+import msgspec
 
 from umbra_awl.core.keep.limits import MB
 
@@ -27,6 +30,7 @@ _PLAIN = {
 }
 _TAKEN = {(module, name) for module, names in _PLAIN.items() for name in names.split()}
 _OWN = "umbra_awl."
+_VALUES = (msgspec.Struct, tuple, Enum, Exception)
 _ERRORS = (MemoryError, RecursionError)
 
 
@@ -89,11 +93,15 @@ _TOO_LARGE = 77
 
 
 class _Reader(pickle.Unpickler):
-    """Takes plain values and our own classes."""
+    """Takes plain values and our own values: not functions, not what a module of ours imported, not classes that do something."""
 
     def find_class(self, module: str, name: str) -> Any:
-        if (module, name) in _TAKEN or module.startswith(_OWN):
+        if (module, name) in _TAKEN:
             return super().find_class(module, name)
+        if module.startswith(_OWN):
+            found = super().find_class(module, name)
+            if isinstance(found, type) and issubclass(found, _VALUES) and found.__module__.startswith(_OWN):
+                return found
         raise pickle.UnpicklingError(f"{module}.{name} is not taken from a reader")
 
 

@@ -231,14 +231,14 @@ class Spot(QObject):
 
     def ask(self) -> None:
         """Ask for status, settings and log."""
-        talk, rules = self.talk(), self.rules
+        talk, rules, place = self.talk(), self.rules, (self.key, self.address)
 
         def work() -> tuple[Status, str, LogReading]:
             return talk.status(), talk.settings(), read_log_bytes(talk.log(), rules)
 
         def done(found: tuple[Status, str, LogReading]) -> None:
             self._take(found)
-            self._asked = (self.key, self.address)
+            self._asked = place
 
         self.run(work, done)
 
@@ -338,7 +338,7 @@ class Spot(QObject):
             return
         self.running, self.fault, self.said = True, "", ""
         self.changed.emit()
-        self.bench.jobs.start(work, partial(self._end, self.key, done), partial(self._fail, self.key))
+        self.bench.jobs.start(work, partial(self._end, self.key, self.address, done), partial(self._fail, self.key))
 
     def search(self, work: Callable[[], Any], done: Callable[[Any], None]) -> None:
         """Look around in the background; the address is not known yet."""
@@ -347,11 +347,12 @@ class Spot(QObject):
         self.running = self.searching = True
         self.fault = self.said = ""
         self.changed.emit()
-        self.bench.jobs.start(work, partial(self._end, self.key, done), partial(self._fail, self.key))
+        self.bench.jobs.start(work, partial(self._end, self.key, None, done), partial(self._fail, self.key))
 
-    def _end(self, key: str, done: Callable[[Any], None], result: Any) -> None:
+    def _end(self, key: str, address: str | None, done: Callable[[Any], None], result: Any) -> None:
+        """Take what came of it, unless another hotspot or another address is in hand by now: it says nothing of that one."""
         self.running = self.searching = False
-        if key == self.key:
+        if key == self.key and address in {None, self.address}:
             done(result)
         self.changed.emit()
 
