@@ -11,6 +11,7 @@ from PyQt6.QtTest import QTest
 from umbra_awl.core.facts.frequency import format_mhz
 from umbra_awl.core.hotspot.logs.reading import read_log
 from umbra_awl.core.hotspot.logs.symptoms import shipped_symptoms
+from umbra_awl.core.hotspot.match.layout import guessed
 from umbra_awl.core.hotspot.seek.errors import NoHotspotError
 from umbra_awl.core.hotspot.seek.talk import Status
 from umbra_awl.core.plan.edits import Edit, drop_item, set_fields
@@ -459,3 +460,16 @@ def test_a_late_answer_of_another_address_proves_nothing(demo_window, stage, mon
     spot.give_key("another one")
     assert len(begun) == 1
     assert "Ask it first" in told[-1]
+
+
+def test_a_guessed_layout_sets_nothing_and_says_so(demo_window, stage, monkeypatch):
+    spot, begun, told = stage.spot, [], []
+    show(demo_window, "match")
+    demo_window.bench.do(set_fields(HOTSPOTS, spot.key, "x", transmit_hz=434_012_500, receive_hz=434_012_500))
+    spot.set_address("http://127.0.0.1:9")
+    spot.layout = guessed("[Modem]\nTXFrequency=434612500\nCallsign=Q4WRN\n")
+    monkeypatch.setattr(demo_window.bench.jobs, "start", lambda *_all: begun.append(_all))
+    demo_window.bench.said.connect(lambda text, _kind: told.append(text))
+    spot.apply()
+    assert not begun
+    assert "is not confirmed" in told[-1]

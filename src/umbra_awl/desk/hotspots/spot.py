@@ -11,7 +11,13 @@ from umbra_awl.core.hotspot.logs.reading import LogReading, own_overs, read_log_
 from umbra_awl.core.hotspot.logs.rules import LogRules, rules_with
 from umbra_awl.core.hotspot.match.fields import Values
 from umbra_awl.core.hotspot.match.forms import FormError
-from umbra_awl.core.hotspot.match.layout import SettingsLayout, read_settings, shipped_layouts, write_settings
+from umbra_awl.core.hotspot.match.layout import (
+    SettingsLayout,
+    asked_keys,
+    read_settings,
+    shipped_layouts,
+    write_settings,
+)
 from umbra_awl.core.hotspot.match.says import plan_says, radio_says
 from umbra_awl.core.hotspot.match.sending import sending_refusal
 from umbra_awl.core.hotspot.match.sheet import MatchRow, match_sheet
@@ -259,6 +265,12 @@ class Spot(QObject):
         if hotspot is None or access is None:
             return
         if self._refused():
+            return
+        if asked_keys(self.layout):
+            self.bench.say(
+                "The layout was guessed from a file and is not confirmed: nothing was set. Ask the hotspot first.",
+                "stop",
+            )
             return
         talk, layout, values = self._opened(), self.layout, plan_says(self.bench.index, access, hotspot)
         rules = self.rules
