@@ -26,6 +26,7 @@ from umbra_awl.desk.finding_fields import field_of
 from umbra_awl.desk.in_hand import InHand
 from umbra_awl.desk.jobs import Jobs
 from umbra_awl.desk.one_history import BesideStep, OneHistory
+from umbra_awl.desk.opening import Opening
 from umbra_awl.desk.reckoning import Basis, Reckoner, Results
 from umbra_awl.desk.repairs import Repairs
 from umbra_awl.desk.selection import Selection, selection_of
@@ -78,6 +79,7 @@ class Workbench(InHand, QObject):
         self.secrets = Secrets()
         self._reckoner = Reckoner(profiles.snapshot)
         self.repairs = Repairs(self)
+        self._opening = Opening(jobs, clock, self.say, self._take, self._refuses)
 
     @property
     def plan(self) -> Plan:
@@ -94,19 +96,13 @@ class Workbench(InHand, QObject):
         self.said.emit(text, kind)
 
     def open(self, path: Path) -> bool:
-        """Open a plan file in place of the present one; on failure the present one stays. True when opened."""
+        """Open a plan file in place of the present one; on failure the present one stays. True when opened or on its way."""
         if self._refuses() or not self.reaches_out():
             return False
         if self.document is not None and real_path(path) == self.document.real:
             self.say(f"“{path.name}” is open already.")
             return True
-        try:
-            document = Document.open(path, self.clock.local())
-        except StoreError as error:
-            self.say(str(error), "stop")
-            return False
-        self._take(document)
-        return True
+        return self._opening.open(path)
 
     def create(self, path: Path, plan: Plan) -> bool:
         """Make a new plan file and open it; one that is there already is not replaced. True when done."""

@@ -1,0 +1,65 @@
+"""Opening a plan file: a small one at once, a large one away from the interface thread."""
+
+from collections.abc import Callable
+from pathlib import Path
+
+from umbra_awl.core.keep.clock import Clock
+from umbra_awl.core.plan.errors import StoreError
+from umbra_awl.core.plan.store import Document
+from umbra_awl.desk.jobs import Jobs
+
+AT_ONCE_BYTES = 2_000_000
+"""A file of this size takes about 50 ms to read; a larger one would hold the window."""
+
+
+class Opening:
+    """Opens the file asked for last. `say` tells the operator, `take` gets the open document, `refuses` says why not now."""
+
+    def __init__(
+        self,
+        jobs: Jobs,
+        clock: Clock,
+        say: Callable[[str, str], None],
+        take: Callable[[Document], None],
+        refuses: Callable[[], bool],
+    ) -> None:
+        self._jobs, self._clock = jobs, clock
+        self._say, self._take, self._refuses = say, take, refuses
+
+    def open(self, path: Path) -> bool:
+        """Open it; True when it is open, or on its way. A refusal is said."""
+        now = self._clock.local()
+        if _size(path) <= AT_ONCE_BYTES:
+            self._jobs.forget("opening")
+            return self._open(lambda: Document.open(path, now))
+        self._say(f"Opening “{path.name}” …", "say")
+        self._jobs.latest("opening", lambda: Document.open(path, now), self._arrived, self._failed, lane="reads")
+        return True
+
+    def _open(self, opened: Callable[[], Document]) -> bool:
+        try:
+            document = opened()
+        except StoreError as error:
+            self._failed(error)
+            return False
+        self._take(document)
+        return True
+
+    def _arrived(self, document: Document) -> None:
+        """Take what was read in the background, unless something began meanwhile that forbids it."""
+        if self._refuses():
+            document.close()
+        else:
+            self._take(document)
+
+    def _failed(self, error: Exception) -> None:
+        if not isinstance(error, StoreError):
+            raise error
+        self._say(str(error), "stop")
+
+
+def _size(path: Path) -> int:
+    try:
+        return path.stat().st_size
+    except OSError:
+        return 0  # opening it says why not
