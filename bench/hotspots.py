@@ -11,7 +11,7 @@ from umbra_awl.core.facts.bands import Band
 from umbra_awl.core.facts.earth import Position
 from umbra_awl.core.facts.emissions import emission
 from umbra_awl.core.hotspot.calibrate.following import advise
-from umbra_awl.core.hotspot.calibrate.model import posterior
+from umbra_awl.core.hotspot.calibrate.sampling import drawn
 from umbra_awl.core.hotspot.logs.reading import read_log_file
 from umbra_awl.core.hotspot.place.occupied import User, distances_km, occupied
 from umbra_awl.core.hotspot.place.ruler import Asked, ruler
@@ -75,7 +75,7 @@ def _step() -> Result:
     readings = [Reading(hz, errors, 10_800) for hz, errors in ((0, 900), (700, 40), (900, 260))]
 
     def step() -> None:
-        posterior.cache_clear()
+        drawn.cache_clear()
         advise(readings)
 
     found = against("one step of the calibration, from nothing", step, "50 ms", lambda: None, 1)

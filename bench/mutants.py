@@ -1,7 +1,8 @@
-"""Mutation run: one small change after another in the code that decides what is sent and what is lost; its own tests must notice.
+"""Mutation run: one small change after another in the code that decides what is sent and what is lost; a test must notice.
 
-`python -m bench mutants` runs every group, `python -m bench mutants placing link` some of them. A change that no test notices is a
-survivor and is listed with its line. Large groups are thinned out evenly; `all` behind the groups runs every change.
+`python -m bench mutants` runs every group, `python -m bench mutants placing link` some of them. Each change is tried on the tests
+that execute its line (`bench/covering.py`; `fresh` asks anew which these are). A change that none notices is a survivor and is
+listed with its line. Large groups are thinned out evenly; `all` behind the groups runs every change.
 """
 
 import ast
@@ -15,51 +16,47 @@ from pathlib import Path
 from typing import NamedTuple
 
 from bench.changed import put_in
+from bench.covering import measure, tests_of
 
 ROOT = Path(__file__).parent.parent
 SOURCE = ROOT / "src" / "umbra_awl" / "core"
 MOST, LIMIT_S, WORKERS = 160, 60, 2
 BAR = 0.9
-NO_CHANGE = -1
 
 
-class Group(NamedTuple):
-    """What is changed, and the tests that must notice."""
-
-    modules: tuple[str, ...]
-    tests: tuple[str, ...]
-    without: str = "every_repair_removes or looking_again_only or anywhere_leaves or kills_at_random or noisy_line or traced or answers_for_any"  # long walks; the quick tests must notice
-
-
-GROUPS = {
-    "permit": Group(("plan/permit.py", "facts/emissions.py"), ("test_permit.py",)),
-    "power": Group(("fit/channels.py", "transfer/interlock.py"), ("test_channels.py", "test_permit.py", "test_carry_safety.py", "test_free_tuning.py")),
-    "fit": Group(("fit/fitting.py", "fit/carrying.py", "fit/possible.py", "fit/hearing.py", "fit/book.py"), ("test_golden_fits.py", "test_possible.py", "test_fit.py", "test_fit_seven.py", "test_dmr_calls.py")),
-    "placing": Group(("fit/placing.py",), ("test_placing.py", "test_lists.py")),
-    "crossing": Group(("routes/crossing.py",), ("test_crossing.py",)),
-    "modes": Group(("modes/behaviour.py", "modes/fm.py", "modes/dmr.py", "modes/dstar.py", "modes/fusion.py", "modes/calls.py"), ("test_crossing.py", "test_golden_traces.py", "test_golden_fits.py", "test_possible.py", "test_permit.py", "test_dmr_calls.py", "test_trace_modes.py", "test_dstar.py", "test_modes.py")),
-    "trace": Group(("trace/keyup.py", "trace/path.py", "trace/on_fm.py", "trace/on_dmr.py", "trace/on_dstar.py", "trace/on_fusion.py", "trace/listeners.py", "trace/silent.py"), ("test_golden_traces.py", "test_trace.py", "test_trace_modes.py")),
-    "findings": Group(("findings/on_service.py", "findings/on_route.py", "findings/on_dmr.py", "findings/on_hotspot.py", "findings/evaluate.py"), ("test_golden_findings.py", "test_findings.py", "test_permit.py")),
-    "slips": Group(("findings/on_pair.py", "findings/on_identity.py", "findings/on_settings.py", "findings/on_directory.py", "findings/on_call.py"), ("test_slip_findings.py", "test_golden_findings.py", "test_findings.py", "test_dmr_calls.py")),
-    "lists": Group(("facts/shift.py", "facts/width.py", "facts/modes.py"), ("test_reading_lists.py", "test_directory_values.py", "test_facts.py", "test_findings.py")),
-    "names": Group(("routes/codes.py", "routes/assigned.py", "routes/apart.py", "routes/names.py", "routes/sayings.py"), ("test_codes.py", "test_names.py", "test_style.py", "test_demo_memories.py")),
-    "link": Group(("transfer/link.py", "transfer/frames.py"), ("test_link_exchange.py", "test_link.py")),
-    "card": Group(("transfer/card/way.py", "transfer/card/steps.py", "transfer/card/send.py"), ("card/test_card_way.py", "card/test_card_files.py", "card/test_card_cuts.py"), "any_plan or killed or pulled_at"),
-    "people": Group(("transfer/people/carry.py", "transfer/firmware/load.py"), ("test_people_write.py", "test_firmware.py"), "200"),
-    "lists-out": Group(("transfer/around/rows.py", "transfer/app/merge.py", "transfer/table/keep_own.py"), ("card/test_around.py", "test_phone_app.py", "table/test_table.py")),
-    "hotspot-place": Group(("hotspot/place/terms.py", "hotspot/place/ruler.py", "hotspot/place/after.py", "hotspot/match/sending.py"), ("hotspot/test_ruler.py", "hotspot/test_match.py")),
-    "hotspot-says": Group(("hotspot/match/forms.py", "hotspot/match/sheet.py", "hotspot/logs/reading.py", "hotspot/wifi/rehearse.py", "hotspot/seek/talk.py"), ("hotspot/test_match.py", "hotspot/test_logs.py", "hotspot/test_wifi.py", "hotspot/test_seek.py")),
-    "simulation": Group(("simulation/posts.py", "simulation/keyer.py", "simulation/network.py", "simulation/receiver.py", "simulation/after.py"), ("simulation/test_posts.py", "simulation/test_world.py", "simulation/test_receiver.py", "simulation/test_scenes.py", "simulation/test_golden_scenes.py", "simulation/test_one_truth_in_time.py")),
-    "messages": Group(("messages/blocks.py", "messages/permit.py", "messages/frames.py", "messages/texts.py"), ("messages/test_blocks.py", "messages/test_texts.py")),
-    "log": Group(("logbook/log_file.py", "logbook/proof.py", "logbook/joining.py", "logbook/adif.py"), ("logbook/test_log_file.py", "logbook/test_proof.py", "logbook/test_adif.py", "logbook/test_csv_log.py")),
-    "hands": Group(("hands/merge.py", "hands/refer.py", "hands/rows.py", "hands/pack.py", "hands/taking.py"), ("hands/test_merge.py", "hands/test_pack.py", "hands/test_taking.py")),
-    "authority": Group(("hands/alike.py", "hands/ancestor.py", "hands/bands.py", "hands/offered.py", "hands/followed.py", "plan/authority.py"), ("hands/test_authority.py", "hands/test_ancestor.py", "hands/test_merge.py")),
-    "gate": Group(("messages/sending.py", "messages/permit.py", "hotspot/match/sending.py"), ("messages/test_gate.py", "messages/test_blocks.py", "messages/test_texts.py", "hotspot/test_correction.py", "hotspot/test_match.py")),
-    "secrets": Group(("hotspot/wifi/secrets.py", "keep/diary.py"), ("hotspot/test_wifi.py", "hotspot/test_seek.py", "keep/test_diary.py")),
-    "apart": Group(("keep/apart.py", "keep/zips.py"), ("keep/test_apart.py", "keep/test_zips.py"), "250000"),
-    "nets": Group(("agenda/recurrence.py", "agenda/net_calendar.py", "agenda/awake.py"), ("agenda/test_recurrence.py", "agenda/test_net_calendar.py", "agenda/test_awake.py")),
-    "journal": Group(("plan/journal.py", "plan/recovery.py", "plan/patch.py"), ("test_journal.py", "test_recovery.py")),
-    "lock": Group(("keep/lock.py", "plan/plan_file.py"), ("keep/test_lock.py", "test_plan_file.py", "test_outside.py")),
+GROUPS: dict[str, tuple[str, ...]] = {
+    "permit": ("plan/permit.py", "facts/emissions.py",),
+    "power": ("fit/channels.py", "transfer/interlock.py",),
+    "fit": ("fit/fitting.py", "fit/carrying.py", "fit/possible.py", "fit/hearing.py", "fit/book.py",),
+    "placing": ("fit/placing.py",),
+    "crossing": ("routes/crossing.py",),
+    "modes": ("modes/behaviour.py", "modes/fm.py", "modes/dmr.py", "modes/dstar.py", "modes/fusion.py", "modes/calls.py",),
+    "trace": ("trace/keyup.py", "trace/path.py", "trace/on_fm.py", "trace/on_dmr.py", "trace/on_dstar.py", "trace/on_fusion.py", "trace/listeners.py", "trace/silent.py",),
+    "findings": ("findings/on_service.py", "findings/on_route.py", "findings/on_dmr.py", "findings/on_hotspot.py", "findings/evaluate.py",),
+    "slips": ("findings/on_pair.py", "findings/on_identity.py", "findings/on_settings.py", "findings/on_directory.py", "findings/on_call.py", "findings/on_dstar.py", "findings/on_fusion.py",),
+    "lists": ("directory/guess.py", "directory/sides.py", "directory/values.py", "directory/importing.py", "facts/shift.py", "facts/segments.py", "facts/width.py", "facts/modes.py",),
+    "names": ("routes/codes.py", "routes/assigned.py", "routes/apart.py", "routes/names.py", "routes/sayings.py",),
+    "link": ("transfer/link.py", "transfer/frames.py",),
+    "card": ("transfer/card/way.py", "transfer/card/steps.py", "transfer/card/send.py",),
+    "people": ("transfer/people/carry.py", "transfer/firmware/load.py",),
+    "lists-out": ("transfer/around/rows.py", "transfer/app/merge.py", "transfer/table/keep_own.py",),
+    "hotspot-place": ("hotspot/place/terms.py", "hotspot/place/ruler.py", "hotspot/place/after.py", "hotspot/match/sending.py",),
+    "hotspot-says": ("hotspot/match/sheet.py", "hotspot/wifi/rehearse.py", "hotspot/seek/talk.py",),
+    "simulation": ("simulation/posts.py", "simulation/keyer.py", "simulation/network.py", "simulation/receiver.py", "simulation/after.py",),
+    "messages": ("messages/blocks.py", "messages/permit.py", "messages/frames.py", "messages/texts.py",),
+    "log": ("logbook/log_file.py", "logbook/adif.py",),
+    "hands": ("hands/merge.py", "hands/refer.py", "hands/rows.py", "hands/pack.py", "hands/taking.py",),
+    "authority": ("hands/alike.py", "hands/ancestor.py", "hands/bands.py", "hands/offered.py", "hands/followed.py", "plan/authority.py",),
+    "gate": ("messages/sending.py", "messages/permit.py", "hotspot/match/sending.py",),
+    "secrets": ("hotspot/wifi/secrets.py", "keep/diary.py",),
+    "apart": ("keep/apart.py", "keep/zips.py",),
+    "nets": ("agenda/recurrence.py", "agenda/net_calendar.py", "agenda/awake.py",),
+    "journal": ("plan/journal.py", "plan/recovery.py", "plan/patch.py",),
+    "lock": ("keep/lock.py", "plan/plan_file.py",),
+    "logs": ("hotspot/logs/reading.py", "hotspot/logs/ladder.py", "hotspot/logs/symptoms.py", "logbook/from_hotspot.py",),
+    "settings": ("hotspot/match/forms.py", "hotspot/match/guess.py", "hotspot/match/says.py", "hotspot/match/layout.py", "hotspot/match/file.py",),
+    "calibrate": ("hotspot/calibrate/following.py", "hotspot/calibrate/model.py", "hotspot/calibrate/readings.py", "hotspot/calibrate/sampling.py",),
+    "proof": ("logbook/proof.py", "logbook/joining.py",),
 }  # fmt: skip
 _NEGATED = {
     ast.Eq: ast.NotEq, ast.NotEq: ast.Eq, ast.Lt: ast.GtE, ast.GtE: ast.Lt, ast.Gt: ast.LtE, ast.LtE: ast.Gt, ast.In: ast.NotIn,
@@ -195,12 +192,14 @@ def _start(mutant: Mutant, tests: list[str]) -> _Child:
     return _Child(mutant, child, time.monotonic() + LIMIT_S)
 
 
-def _survivors(mutants: list[Mutant], tests: list[str]) -> list[Mutant]:
+def _survivors(mutants: list[Mutant]) -> list[Mutant]:
     """Those that no test notices, in their order; as many at once as there are processors."""
-    left, running, found = list(reversed(mutants)), list[_Child](), list[Mutant]()
+    tried = [(mutant, tests_of(SOURCE / mutant.module, mutant.line)) for mutant in mutants]
+    found = [mutant for mutant, tests in tried if not tests]
+    left, running = [item for item in reversed(tried) if item[1]], list[_Child]()
     while left or running:
         while left and len(running) < WORKERS:
-            running.append(_start(left.pop(), tests))
+            running.append(_start(*left.pop()))
         time.sleep(0.01)
         for child in tuple(running):
             noticed = child.over()
@@ -241,23 +240,26 @@ def run(words: list[str]) -> None:
     """Run the groups named (all of them when none is) and print how many changes were noticed."""
     sys.path.insert(0, str(ROOT))
     os.chdir(ROOT)
+    if "fresh" in words:
+        measure()
     most = 10**9 if "all" in words else MOST
-    wanted = [word for word in words if word in GROUPS] or list(GROUPS)
-    for name in wanted:
-        group = GROUPS[name]
-        tests = [*(str(ROOT / "tests" / "core" / test) for test in group.tests), "-k", f"not ({group.without})"]
-        found = _thinned([item for module in group.modules for item in mutants_of(module)], most)
-        start = time.monotonic()
-        _pytest(["--collect-only", *tests])  # loads the application and the tests, once for all children
-        if not _survivors([Mutant(group.modules[0], NO_CHANGE, 0, "")], tests):
-            print(f"{name:<10} its tests do not pass without any change; nothing can be said")
-            continue
-        survived = _survivors(found, tests)
-        share = 1 - len(survived) / len(found)
-        mark = "" if share >= BAR else "   BELOW THE BAR"
-        print(
-            f"{name:<10} {len(found) - len(survived):>4} of {len(found):>4} noticed, {share:.0%}, {time.monotonic() - start:.0f} s{mark}"
-        )
-        for item in survived:
-            print(f"    {item.module}:{item.line} #{item.number}  {item.words[:110]}")
-        sys.stdout.flush()
+    _pytest(
+        ["--collect-only", "tests/core", "tests/shell"]
+    )  # loads the application and the tests, once for all children
+    for name in [word for word in words if word in GROUPS] or list(GROUPS):
+        found = _thinned([item for module in GROUPS[name] for item in mutants_of(module)], most)
+        _tell(name, found, *_timed(lambda found=found: _survivors(found)))
+
+
+def _timed(work):
+    start = time.monotonic()
+    return work(), time.monotonic() - start
+
+
+def _tell(name: str, found: list[Mutant], survived: list[Mutant], took_s: float) -> None:
+    share = 1 - len(survived) / len(found)
+    mark = "" if share >= BAR else "   BELOW THE BAR"
+    print(f"{name:<10} {len(found) - len(survived):>4} of {len(found):>4} noticed, {share:.0%}, {took_s:.0f} s{mark}")
+    for item in survived:
+        print(f"    {item.module}:{item.line} #{item.number}  {item.words[:110]}")
+    sys.stdout.flush()

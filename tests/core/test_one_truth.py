@@ -6,7 +6,7 @@ from msgspec.structs import replace
 
 from tests.days import TODAY
 from tests.examples import examples
-from tests.slips import PROFILES, slipped, slips, sound_plan
+from tests.slips import PROFILES, each_slip, slipped, slips, sound_plan
 from umbra_awl.core.findings.evaluate import findings_of
 from umbra_awl.core.fit.fitting import fit
 from umbra_awl.core.plan.edit_access import set_service
@@ -30,7 +30,6 @@ ARRIVES_ALL_THE_SAME = {
     "id-suffix": "the suffix is a hotspot's login",
     "hotspots-same-id": "one of the two is thrown out later",
     "hotspot-id-missing": "it logs in with the first ID",
-    "hotspot-duplex": "the frequencies decide here",
     "hotspot-next-to": "others are disturbed",
     "hotspot-on-calling": "others are disturbed",
     "group-list-lacks-own": _ANSWER,
@@ -40,7 +39,6 @@ ARRIVES_ALL_THE_SAME = {
     "other-modes-settings": "they do nothing here",
     "dial-without-local": "it links; there is nothing to talk on",
     "static-on-other-slot": "it arrives and occupies both slots",
-    "rpt-differs": "a local call needs no gateway",
     "simplex-two-slots": "many radios ignore the slot",
     "same-call-and-module": "the radio's list refuses one, and the first one works",
     "tone-differs": "the access point wants none",
@@ -106,6 +104,17 @@ def test_a_plan_without_slips_reaches_everywhere():
 @examples(150, deadline=None)
 def test_trace_and_findings_agree_on_plans_with_slips(made):
     look(slipped(made))
+
+
+@pytest.mark.night
+def test_trace_and_findings_agree_on_every_slip_at_every_thing():
+    wrong = {}
+    for name, plan in each_slip():
+        try:
+            look(plan)
+        except AssertionError as error:
+            wrong[name] = str(error).splitlines()[0]
+    assert not wrong
 
 
 def test_a_shift_left_on_a_simplex_channel_is_heard_by_nobody():

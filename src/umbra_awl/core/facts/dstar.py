@@ -18,10 +18,12 @@ UNLINK, ECHO, INFO = "       U", "       E", "       I"
 KEPT_LETTERS = frozenset("GLUEIS")
 MODULE_BANDS = {"A": "1.2 GHz", "B": "70 cm", "C": "2 m"}
 _FIELD = re.compile(r"[A-Z0-9/ ]{0,8}")
-_OWN = re.compile(r"[A-Z0-9/ ]{1,8}")
+_OWN = re.compile(r"[A-Z0-9/]{1,8}|(?=.{8}$)[A-Z0-9/]{1,7} *[A-Z0-9]")
+LINK_CALL, RPT_CALL = 6, 7
+"""How many characters a call sign has room for: before the module of a link or behind the slash, and before position 8."""
 _NOTE = re.compile(r"[A-Z0-9 ]{0,4}")
 _USUAL_CALL = re.compile(r"[A-Z]{1,2}\d[A-Z]{1,3}|\d[A-Z]\d[A-Z]{1,3}")
-_TARGET = re.compile(r"([A-Z0-9]{3,7}?)\s*([A-Z])")
+_TARGET = re.compile(r"([A-Z0-9]{3,8}?)\s*([A-Z])")
 
 UrKind = Literal["cq", "station", "repeater", "link", "unlink", "echo", "info", "blank", "wrong"]
 _LONE: dict[str, UrKind] = {"U": "unlink", "E": "echo", "I": "info"}
@@ -66,9 +68,11 @@ def padded(text: str) -> str:
 
 def field_fault(text: str) -> str:
     """Why a text cannot be a call-sign field, as a sentence; empty when it can."""
-    if _OWN.fullmatch(text) and text.strip():
+    if _OWN.fullmatch(text.rstrip(" ")):
         return ""
-    return f"“{text}” is not a call-sign field: one to eight capitals, digits or spaces."
+    if text.startswith(" ") and text.strip():
+        return f"“{text}” begins with a blank; a field begins in position 1."
+    return f"“{text}” is not a call-sign field: one to eight capitals and digits, with a blank only before position 8."
 
 
 def note_fault(text: str) -> str:
@@ -99,19 +103,31 @@ def target_of(text: str) -> tuple[str, str]:
     return (shape[1], shape[2]) if shape else ("", "")
 
 
+def whole(text: str) -> str:
+    """A field padded to eight; what is longer stands as it is, so that it is told and never becomes another's call."""
+    return text if len(text) > FIELD_LENGTH else text.ljust(FIELD_LENGTH)
+
+
+def room_fault(call: str, room: int) -> str:
+    """Why a call sign does not fit before its module, as a sentence; empty when it does."""
+    if len(call) <= room:
+        return ""
+    return f"“{call}” has {len(call)} characters; a D-STAR field has room for {room} before or behind its module."
+
+
 def rpt_field(call: str, module: str) -> str:
-    """An RPT field: the call sign padded to seven, the letter in position 8."""
-    return f"{call[:7]:<7}{module[:1]:1}"
+    """An RPT field: the call sign padded to seven, the letter in position 8; blank for no call or one without room."""
+    return " " * FIELD_LENGTH if not call or room_fault(call, RPT_CALL) else f"{call:<7}{module[:1]:1}"
 
 
 def ur_field(ur: Ur) -> str:
-    """The eight characters that ask for something; `read_ur` gives it back. Blank for what is wrong."""
-    if ur.kind == "link":
-        return f"{ur.call[:6]:<6}{ur.module[:1]:1}L"
-    if ur.kind == "repeater":
-        return f"/{ur.call[:6]:<6}{ur.module[:1]:1}"
+    """The eight characters that ask for something; `read_ur` gives it back. Blank for what is wrong or has no room."""
+    if ur.kind == "link" and not room_fault(ur.call, LINK_CALL):
+        return f"{ur.call:<6}{ur.module[:1]:1}L"
+    if ur.kind == "repeater" and not room_fault(ur.call, LINK_CALL):
+        return f"/{ur.call:<6}{ur.module[:1]:1}"
     if ur.kind == "station":
-        return rpt_field(ur.call, ur.module)
+        return whole(ur.call) if not ur.module.strip() else whole(rpt_field(ur.call, ur.module))
     return {"cq": CQ, "unlink": UNLINK, "echo": ECHO, "info": INFO}.get(ur.kind, " " * FIELD_LENGTH)
 
 

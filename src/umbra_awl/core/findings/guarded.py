@@ -46,5 +46,8 @@ def not_fitted(radio: OwnedRadio, error: Exception) -> Finding:
 
 
 def _reason(error: Exception) -> str:
-    text = str(error).splitlines()[0][:120].rstrip(".") if str(error) else ""
-    return f"{type(error).__name__} {text}".strip()
+    """The kind of an error and where it was raised; never its words, which may hold an ID or a password."""
+    place = error.__traceback__
+    while place is not None and place.tb_next is not None:
+        place = place.tb_next
+    return type(error).__name__ + (f" in {place.tb_frame.f_code.co_name.strip('_')}" if place is not None else "")

@@ -4,8 +4,9 @@ from collections.abc import Iterator
 
 from umbra_awl.core.facts.dmr import ID_DIGITS, talk_group_fault
 from umbra_awl.core.findings.model import Finding, Repair, Rule, Spot
-from umbra_awl.core.modes.calls import convention_call
+from umbra_awl.core.modes.calls import convention_call, kept_for
 from umbra_awl.core.plan.edits import set_fields
+from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import Call
 from umbra_awl.core.plan.parts import DESTINATIONS
 
@@ -48,6 +49,13 @@ PRIVATE_NUMBER = Rule(
     "A private call goes to one station, whose ID has seven digits. Fewer are a digit missing, or a talk group called as if it "
     "were a station; nobody hears either.",
 )
+KEPT_NUMBER = Rule(
+    "number-kept",
+    "stop",
+    "Number that the network keeps",
+    "Echo test and disconnect have a number each on a network. A talk group or a station with that number is never reached: the "
+    "network takes the call for its own.",
+)
 OUT_OF_DIAL = Rule(
     "dial-out-of-range",
     "stop",
@@ -56,7 +64,7 @@ OUT_OF_DIAL = Rule(
 )
 
 
-def check_call(spot: Spot, call: Call | None) -> Iterator[Finding]:
+def check_call(index: PlanIndex, spot: Spot, call: Call | None) -> Iterator[Finding]:
     """All findings on the call of a route."""
     destination, network = spot.destination, spot.network
     if call is None:
@@ -66,6 +74,11 @@ def check_call(spot: Spot, call: Call | None) -> Iterator[Finding]:
     fault = talk_group_fault(call.number)
     if fault:
         yield Finding(BAD_NUMBER, spot.target, f"{destination.name}: {fault}")
+    if (kept := kept_for(index, spot.service, destination, call.number)) and network:
+        text = (
+            f"{network.name} keeps {call.number} for {kept.removeprefix('to ')}; {destination.name} has another number."
+        )
+        yield Finding(KEPT_NUMBER, spot.target, text)
     yield from _check_convention(spot)
     yield from _check_dialled(spot)
     yield from _check_private(spot, call)

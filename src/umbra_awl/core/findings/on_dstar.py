@@ -3,7 +3,17 @@
 from collections.abc import Iterator
 
 from umbra_awl.core.facts.bands import band_at
-from umbra_awl.core.facts.dstar import KEPT_LETTERS, MODULE_BANDS, module_fault, padded, read_rpt, read_ur, shown
+from umbra_awl.core.facts.dstar import (
+    KEPT_LETTERS,
+    MODULE_BANDS,
+    RPT_CALL,
+    module_fault,
+    read_rpt,
+    read_ur,
+    room_fault,
+    shown,
+    whole,
+)
 from umbra_awl.core.findings.model import Finding, Repair, Rule, Spot, Target
 from umbra_awl.core.modes.dstar import computed_rpt, computed_ur
 from umbra_awl.core.plan.edit_access import set_air
@@ -25,6 +35,20 @@ NO_ACCESS_CALL = Rule(
     "stop",
     "D-STAR access without a call sign",
     "RPT1 and RPT2 are made of the access point's call sign. Without one nothing is addressed to it.",
+)
+LONG_CALL = Rule(
+    "access-call-long",
+    "stop",
+    "Call sign has no room before its module",
+    "RPT1 and RPT2 have seven characters for the call sign and one for the module. A longer call sign is never cut, for what is "
+    "left would be somebody else's; nothing is addressed to it.",
+)
+LOCAL_ONLY = Rule(
+    "rpt2-local",
+    "note",
+    "Heard on the module only",
+    "RPT2 that does not lead to the gateway keeps a call on the module. Who means a local memory may leave it so; through a link "
+    "nobody hears it.",
 )
 FIELD_WRONG = Rule(
     "field-padding",
@@ -91,11 +115,14 @@ def check_dstar_service(index: PlanIndex, access: AccessPoint, service: Service,
     target, where = Target("service", service.key), access.by_call
     fault = module_fault(air.module)
     if fault:
-        letter = free_letter(index, access, service)
+        capital = air.module.upper()
+        letter = free_letter(index, access, service) if module_fault(capital) else capital
         edit = set_air(service.key, f"Give {where} the module {letter}", module=letter)
         yield Finding(BAD_MODULE, target, f"{where}: {fault}", Repair(f"Use module {letter}", edit) if letter else None)
     if not access.call and access.kind in {"repeater", "hotspot"}:
         yield Finding(NO_ACCESS_CALL, target, f"{access.site} has no call sign, so RPT1 and RPT2 are blank.")
+    if fault := room_fault(access.call, RPT_CALL):
+        yield Finding(LONG_CALL, target, f"{access.site}: {fault}")
     yield from _check_unlink(index, access, service)
 
 
@@ -155,7 +182,7 @@ def _check_rpt(index: PlanIndex, spot: Spot, air: DstarAir) -> Iterator[Finding]
     route, right = spot.route, computed_rpt(spot.access, air)
     own = {"rpt1": route.rpt1, "rpt2": route.rpt2}
     blank = [name.upper() for name, text in own.items() if text is not None and not text.strip()]
-    if blank:
+    if blank and (blank != ["RPT2"] or spot.destination.kind != "local"):
         simplex = spot.service.rx_hz == spot.service.tx_hz
         how = " Make it duplex with an offset of zero where the radio needs that." if simplex else ""
         label = "Fill RPT1 and RPT2"
@@ -165,13 +192,14 @@ def _check_rpt(index: PlanIndex, spot: Spot, air: DstarAir) -> Iterator[Finding]
         yield Finding(BLANK_RPT, spot.target, told, Repair(label, edit))
         return
     for (name, typed), usual in zip(own.items(), right, strict=True):
-        if typed is None or padded(typed) == usual:
+        if typed is None or whole(typed) == usual:
             continue
-        fault = read_rpt(typed, name.upper()).fault
+        fault = read_rpt(typed, name.upper()).fault if typed.strip() else ""
         label = f"Write {name.upper()} as {shown(usual)}"
         repair = Repair(label, set_route(index, route.key, label, **{name: None}))
         if fault:
             yield Finding(FIELD_WRONG, spot.target, fault, repair, name)
-        else:
-            told = f"{name.upper()} is {shown(typed)}; {spot.where} is addressed as {shown(usual)}."
-            yield Finding(RPT_DIFFERS, spot.target, told, repair, name)
+            continue
+        told = f"{name.upper()} is {shown(typed)}; {spot.where} is addressed as {shown(usual)}."
+        rule = LOCAL_ONLY if name == "rpt2" and spot.destination.kind == "local" else RPT_DIFFERS
+        yield Finding(rule, spot.target, told, repair, name)

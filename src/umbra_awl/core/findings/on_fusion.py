@@ -4,7 +4,7 @@ from collections.abc import Iterator
 
 from umbra_awl.core.facts.fusion import DIGITAL, HEARS_ALL, WAY_WORDS, dgid_fault, room_fault, shown_dgid
 from umbra_awl.core.findings.model import Finding, Repair, Rule, Spot, Target
-from umbra_awl.core.modes.fusion import mapped_dgid
+from umbra_awl.core.modes.fusion import mapped_dgid, takes_dgid, wanted_dgid
 from umbra_awl.core.plan.edit_access import set_air
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import AccessPoint, FusionAir, Service
@@ -94,9 +94,8 @@ def _by_number(spot: Spot, air: FusionAir) -> bool:
 
 def _check_dgids(index: PlanIndex, spot: Spot, air: FusionAir) -> Iterator[Finding]:
     route = spot.route
-    mapped = mapped_dgid(air, spot.destination)
-    wanted = air.dgid_tx if mapped is None else mapped
-    if route.dgid_tx is not None and route.dgid_tx != wanted:
+    mapped, wanted = mapped_dgid(air, spot.destination), wanted_dgid(air, spot.destination)
+    if route.dgid_tx is not None and not takes_dgid(air, spot.destination, route.dgid_tx):
         text = f"The channel sends DG-ID {shown_dgid(route.dgid_tx)}; {spot.where} wants {shown_dgid(wanted)}"
         text += f" for {spot.destination.name}." if mapped is not None else "."
         edit = set_route(index, route.key, f"Send DG-ID {shown_dgid(wanted)}", dgid_tx=None)

@@ -241,7 +241,7 @@ def _check_encrypted(index: PlanIndex, spot: Spot, _air: DmrAir) -> Iterator[Fin
 
 def _check_called(index: PlanIndex, spot: Spot, _air: DmrAir) -> Iterator[Finding]:
     call = call_through(index, spot.service, spot.destination)
-    yield from check_call(spot, call)
+    yield from check_call(index, spot, call)
     if call is not None and call.kind == "group":
         yield from _check_hears(index, spot, call)
 

@@ -67,7 +67,7 @@ def _check_label(index: PlanIndex, access: AccessPoint, hotspot: Hotspot) -> Ite
 
 def _check_duplex(access: AccessPoint, hotspot: Hotspot) -> Iterator[Finding]:
     two = hotspot.transmit_hz != hotspot.receive_hz
-    if hotspot.duplex == two:
+    if not hotspot.deaf:
         return
     said, there = ("duplex", "one frequency") if hotspot.duplex else ("simplex", "two frequencies")
     label = f"Set it to {'duplex' if two else 'simplex'}"

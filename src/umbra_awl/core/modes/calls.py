@@ -25,6 +25,22 @@ def convention_call(destination: Destination, network: Network | None) -> Call |
     return network.disconnect if destination.kind == "disconnect" else None
 
 
+def kept_for(index: PlanIndex, service: Service, destination: Destination, number: int) -> str:
+    """What a number that a talk group or a station is called by is kept for on the network: the echo test or to disconnect."""
+    network = network_reached(index, service, destination)
+    if network is None or destination.kind not in {"group", "private"}:
+        return ""
+    kept = {"the echo test": network.echo, "to disconnect": network.disconnect}
+    return next(
+        (
+            what
+            for what, call in kept.items()
+            if (dialled := behind_prefix(index, service, network, call)) is not None and dialled.number == number
+        ),
+        "",
+    )
+
+
 def network_reached(index: PlanIndex, service: Service, destination: Destination) -> Network | None:
     """The network that a route ends on: the service's, or a further one reached through it."""
     if destination.network in further(service):

@@ -8,13 +8,16 @@ from umbra_awl.core.facts.dstar import (
     ECHO,
     FIELD_LENGTH,
     INFO,
+    LINK_CALL,
     UNLINK,
     Ur,
     padded,
+    room_fault,
     rpt_field,
     shown,
     target_of,
     ur_field,
+    whole,
 )
 from umbra_awl.core.modes.behaviour import Behaviour, Crossing, no_crossing
 from umbra_awl.core.modes.opening import OnAir
@@ -41,7 +44,7 @@ def computed_ur(destination: Destination, slot: int) -> str:
     if kind == "repeater":
         return ur_field(Ur("repeater", *target_of(destination.text or destination.name)))
     if kind == "station":
-        return padded(destination.text.strip().upper() or destination.name.strip().upper())
+        return whole(destination.text.strip().upper() or destination.name.strip().upper())
     return {"disconnect": UNLINK, "echo": ECHO, "info": INFO}.get(kind, CQ)
 
 
@@ -92,10 +95,14 @@ class Dstar(Behaviour[DstarAir]):
             return Crossing(True, (0,), "")
         if not air.gateway:
             return no_crossing(f"{where} module {air.module} has no gateway; it reaches only who listens to it.")
-        if destination.kind in LINKED | {"repeater"} and not target_of(destination.text or destination.name)[1]:
-            return no_crossing(
-                f"{destination.name} has no call and module, such as “VLR001 C”. Give them at the destination."
-            )
+        if destination.kind in LINKED | {"repeater"}:
+            call, module = target_of(destination.text or destination.name)
+            if not module:
+                return no_crossing(
+                    f"{destination.name} has no call and module, such as “VLR001 C”. Give them at the destination."
+                )
+            if fault := room_fault(call, LINK_CALL):
+                return no_crossing(fault)
         return Crossing(True, PAIR if destination.kind in LINKED else (0,), "")
 
     def usual(self, access: AccessPoint, air: DstarAir, destination: Destination, place: int) -> dict[str, Any]:

@@ -22,6 +22,19 @@ def mapped_dgid(air: FusionAir, destination: Destination) -> int | None:
     return next((item.dgid for item in air.mapped if item.destination == destination.key), None)
 
 
+def wanted_dgid(air: FusionAir, destination: Destination) -> int:
+    """The transmit DG-ID that is asked for on the way to a destination."""
+    mapped = mapped_dgid(air, destination)
+    return air.dgid_tx if mapped is None else mapped
+
+
+def takes_dgid(air: FusionAir, destination: Destination, sent: int) -> bool:
+    """Whether a transmit DG-ID leads to a destination: an access point of 00 takes all that lead nowhere else."""
+    wanted = wanted_dgid(air, destination)
+    elsewhere = any(item.dgid == sent for item in air.mapped)
+    return sent == wanted or (wanted == HEARS_ALL and mapped_dgid(air, destination) is None and not elsewhere)
+
+
 def fusion_way(air: FusionAir) -> str:
     """How a radio sends there by rule: automatic where FM is answered too, else the access point's first digital way."""
     return "AMS" if air.auto_mode else next(iter(air.ways), "DN")
@@ -89,8 +102,7 @@ class Fusion(Behaviour[FusionAir]):
 
     def usual(self, _access: AccessPoint, air: FusionAir, destination: Destination, _place: int) -> dict[str, Any]:
         """The way, and the DG-IDs: the one that leads to the destination, else the access point's own."""
-        mapped = mapped_dgid(air, destination)
-        sent = air.dgid_tx if mapped is None else mapped
+        sent = wanted_dgid(air, destination)
         return {"way": fusion_way(air), "dgid_tx": sent, "dgid_rx": air.dgid_rx, "admit": "always"}
 
     def order_of_use(self, _index: PlanIndex, service: Service, destination: Destination) -> tuple[str, ...]:

@@ -79,6 +79,11 @@ class Hotspot(Value, frozen=True):
     listened: tuple[Listened, ...] = ()
     proofs: tuple[Proof, ...] = ()
 
+    @property
+    def deaf(self) -> bool:
+        """Whether duplex is set against the frequencies: on with one frequency, or off with two."""
+        return self.duplex == (self.transmit_hz == self.receive_hz)
+
 
 class Neighbour(Value, frozen=True):
     """Somebody else's hotspot close by: its frequency, or its pair."""

@@ -88,8 +88,9 @@ class RadioId(Value, frozen=True):
 
     @property
     def full(self) -> int:
-        """The number as it is sent: with its suffix where there is one."""
-        return int(f"{self.number}{self.suffix}")
+        """The number as it is sent: with its suffix where there is one that is made of digits."""
+        sendable = self.suffix.isascii() and self.suffix.isdigit()
+        return int(f"{self.number}{self.suffix}") if sendable else self.number
 
 
 class Licence(Value, frozen=True):

@@ -1,6 +1,6 @@
 """The D-STAR routing fields of a route: computed from access point and destination, or as a hand has written them."""
 
-from umbra_awl.core.facts.dstar import FIELD_LENGTH, Fields, padded
+from umbra_awl.core.facts.dstar import Fields, padded, whole
 from umbra_awl.core.modes.dstar import computed_rpt, computed_ur
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import AccessPoint, Destination, DstarAir, Identity, Route
@@ -22,9 +22,7 @@ def routing_fields(
 
 
 def _own(text: str | None, computed: str) -> str:
-    if text is None:
-        return computed
-    return padded(text) if len(text) <= FIELD_LENGTH else text
+    return computed if text is None else whole(text)
 
 
 def fields_of(index: PlanIndex, route: Route, identity: Identity | None = None) -> Fields | None:

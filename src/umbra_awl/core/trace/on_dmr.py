@@ -2,7 +2,7 @@
 
 from umbra_awl.core.facts.dmr import ID_DIGITS, radio_id_fault, talk_group_fault
 from umbra_awl.core.facts.frequency import format_mhz
-from umbra_awl.core.modes.calls import behind_prefix
+from umbra_awl.core.modes.calls import behind_prefix, kept_for
 from umbra_awl.core.plan.model import Call, DmrAir, Network
 from umbra_awl.core.radio.memory import Contact
 from umbra_awl.core.trace.model import Hop
@@ -70,6 +70,8 @@ def _carried(path: Path, air: DmrAir, network: Network, contact: Contact | None)
     if contact is None:
         return "no number", "", False
     kind = path.destination.kind
+    if kept := kept_for(path.plan, path.service, path.destination, contact.call):
+        return f"{contact.call} is kept", f"{network.name} keeps {contact.call} for {kept.removeprefix('to ')}.", False
     echo = behind_prefix(path.plan, path.service, network, network.echo)
     if kind == "echo" or (echo and contact.call == echo.number):
         how = echo.kind if echo else contact.kind
@@ -136,6 +138,7 @@ def _group_carried(path: Path, air: DmrAir, contact: Contact, network: Network) 
 
 
 _NUMBER_RULES = (
+    "number-kept",
     "wrong-call-kind",
     "number-off-convention",
     "number-out-of-range",

@@ -1,6 +1,6 @@
 """The hops of D-STAR: the header the radio sends, the module it names, the gateway, and what UR asks for."""
 
-from umbra_awl.core.facts.dstar import Ur, field_fault, module_fault, padded, read_ur, shown
+from umbra_awl.core.facts.dstar import Ur, field_fault, module_fault, read_rpt, read_ur, shown
 from umbra_awl.core.facts.frequency import format_mhz
 from umbra_awl.core.modes.dstar import computed_rpt, computed_ur
 from umbra_awl.core.plan.model import DstarAir
@@ -8,7 +8,7 @@ from umbra_awl.core.plan.places import LINKS, TALKS, is_pair
 from umbra_awl.core.trace.model import Hop
 from umbra_awl.core.trace.path import Path, Stop, frequency_stop, listens
 
-_FIELDS = ("rpt-blank", "rpt-differs", "field-padding", "access-call-missing")
+_FIELDS = ("rpt-blank", "rpt-differs", "field-padding", "access-call-missing", "access-call-long")
 _NO_ANSWER = "The access point does not even answer with its own short reply."
 
 
@@ -54,14 +54,19 @@ def access_hop(path: Path, air: DstarAir) -> Hop:
 def gateway_hop(path: Path, air: DstarAir) -> Hop | None:
     """Where RPT2 leads; None where the call stays on the module."""
     needed = path.destination.kind != "local"
-    if path.access.kind not in {"repeater", "hotspot"} or not (air.gateway or needed):
+    if path.access.kind not in {"repeater", "hotspot"}:
         return None
-    wanted = padded(f"{path.access.call[:7]:<7}G")
-    if path.channel.rpt2 == wanted:
+    sent, wanted = path.channel.rpt2, computed_rpt(path.access, air)[1]
+    if sent.strip() and sent != wanted and (fault := read_rpt(sent, "RPT2").fault):
+        return Stop("RPT2 names nothing", fault, "Nobody answers.", _FIELDS).hop("gateway", "Gateway")
+    if not (air.gateway or needed):
+        return None
+    if sent == wanted:
         return Hop("gateway", "Gateway", "pass", shown(wanted), "G in position 8 sends it through the gateway.")
     if not needed:
-        return None
-    detail = f"RPT2 is {shown(path.channel.rpt2)}; through the gateway it is {shown(wanted)}."
+        detail = f"RPT2 is {shown(sent)}, not {shown(wanted)}: through a link nobody hears it."
+        return Hop("gateway", "Gateway", "pass", "stays on the module", detail)
+    detail = f"RPT2 is {shown(sent)}; through the gateway it is {shown(wanted)}."
     stop = Stop("RPT2 does not lead to it", detail, "The module repeats you, and nobody beyond it answers.", _FIELDS)
     return stop.hop("gateway", "Gateway")
 
@@ -118,7 +123,12 @@ def _asks(path: Path, ur: Ur) -> tuple[str, str]:
         return _ANSWERS[ur.kind]
     if is_pair(path.service, path.destination):
         return f"through the link to {path.destination.text or path.destination.name}", _link_first(path)
-    return "CQ", "Heard on the module, and through whatever is linked."
+    leads = path.channel.rpt2 == computed_rpt(path.access, _air_of(path))[1]
+    return "CQ", "Heard on the module, and through whatever is linked." if leads else "Heard on the module only."
+
+
+def _air_of(path: Path) -> DstarAir:
+    return path.service.air  # type: ignore[return-value]
 
 
 def _link_first(path: Path) -> str:

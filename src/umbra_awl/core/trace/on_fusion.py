@@ -1,8 +1,8 @@
 """The hops of System Fusion: way and DG-ID the radio sends, what the access point takes, the room behind it."""
 
 from umbra_awl.core.facts.frequency import format_mhz
-from umbra_awl.core.facts.fusion import DIGITAL, HEARS_ALL, WAY_WORDS, room_fault, shown_dgid
-from umbra_awl.core.modes.fusion import mapped_dgid
+from umbra_awl.core.facts.fusion import DIGITAL, WAY_WORDS, room_fault, shown_dgid
+from umbra_awl.core.modes.fusion import mapped_dgid, takes_dgid, wanted_dgid
 from umbra_awl.core.plan.model import FusionAir
 from umbra_awl.core.trace.model import Hop
 from umbra_awl.core.trace.path import Path, Stop, frequency_stop, listens
@@ -36,10 +36,8 @@ def _way_stop(path: Path, air: FusionAir) -> Stop | None:
 
 
 def _dgid_stop(path: Path, air: FusionAir) -> Stop | None:
-    sent = path.channel.dgid_tx
-    mapped = mapped_dgid(air, path.destination)
-    wanted = air.dgid_tx if mapped is None else mapped
-    if sent == wanted or (wanted == HEARS_ALL and mapped is None):
+    sent, wanted = path.channel.dgid_tx, wanted_dgid(air, path.destination)
+    if takes_dgid(air, path.destination, sent):
         return None
     detail = f"The channel sends DG-ID {shown_dgid(sent)}; it stays closed, or leads elsewhere."
     return Stop(

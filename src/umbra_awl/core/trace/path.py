@@ -101,6 +101,15 @@ def _deaf_stop(path: Path) -> Stop | None:
     )
 
 
+def _duplex_stop(path: Path) -> Stop | None:
+    """The stop of a hotspot that is set to duplex with one frequency, or to simplex with two."""
+    hotspot = _serving(path.plan, path.access, path.service)
+    if hotspot is None or not hotspot.deaf:
+        return None
+    said, there = ("duplex", "one frequency") if hotspot.duplex else ("simplex", "two frequencies")
+    return Stop(f"is set to {said}", f"It has {there}, and stays deaf.", NOTHING_BACK, ("hotspot-duplex",))
+
+
 def frequency_stop(path: Path, heard_hz: int) -> Stop | None:
     """The stop of a radio that sends beside where it is listened for, or listens beside where it is answered.
 
@@ -114,7 +123,7 @@ def frequency_stop(path: Path, heard_hz: int) -> Stop | None:
             ("offset-on-simplex",),
         )
     if path.channel.tx_hz == heard_hz:
-        return _deaf_stop(path)
+        return _deaf_stop(path) or _duplex_stop(path)
     off = abs(path.channel.tx_hz - heard_hz)
     return Stop(
         f"listens on {format_mhz(heard_hz)}",
