@@ -66,6 +66,11 @@ _EDGE = {ast.Lt: ast.LtE, ast.LtE: ast.Lt, ast.Gt: ast.GtE, ast.GtE: ast.Gt}
 _OTHER = {ast.Add: ast.Sub, ast.Sub: ast.Add, ast.Mult: ast.FloorDiv, ast.FloorDiv: ast.Mult, ast.Mod: ast.Mult}
 
 
+def _other(number: int) -> int:
+    """Another number: the next one, twice as much where one more would hardly be a change."""
+    return number + 1 if abs(number) < 100 else 2 * number
+
+
 class _Changer(ast.NodeTransformer):
     """Makes the change number `wanted`; without one it only counts and describes them."""
 
@@ -129,8 +134,8 @@ class _Changer(ast.NodeTransformer):
     def visit_Constant(self, node):
         if isinstance(node.value, bool) and self._is_it(node, f"{node.value} → {not node.value}"):
             return ast.copy_location(ast.Constant(not node.value), node)
-        if type(node.value) is int and self._is_it(node, f"{node.value} → {node.value + 1}"):
-            return ast.copy_location(ast.Constant(node.value + 1), node)
+        if type(node.value) is int and self._is_it(node, f"{node.value} → {_other(node.value)}"):
+            return ast.copy_location(ast.Constant(_other(node.value)), node)
         return node
 
     def visit_Expr(self, node):

@@ -234,3 +234,134 @@ def test_two_files_of_one_name_a_part_too_large_and_a_wrong_length_are_refused()
 
     (refused,) = read_pack(edited(lambda _files: None, short)).refused
     assert "not what the manifest says" in refused
+
+
+def zipped(entries, method=zipfile.ZIP_DEFLATED):
+    out = io.BytesIO()
+    with zipfile.ZipFile(out, "w", method) as made:
+        for name, data in entries:
+            made.writestr(name, data)
+    return out.getvalue()
+
+
+def signed(parts, **more):
+    """A pack of (kind, file, data) with a right manifest."""
+    listed = [
+        {"file": file, "kind": kind, "sha256": sha256(data).hexdigest(), "bytes": len(data)}
+        for kind, file, data in parts
+    ]
+    head = {
+        "name": "N" * 200,
+        "made": "2026-11-27T00:00",
+        "parts": listed,
+        "format": "umbra-awl club pack",
+        "version": 1,
+    } | more
+    return zipped([(MANIFEST, json.dumps(head)), *((file, data) for _kind, file, data in parts)])
+
+
+def test_equal_contents_make_equal_packs_of_one_fixed_time_and_form():
+    first = pack()
+    assert pack() == first
+    with zipfile.ZipFile(io.BytesIO(first)) as made:
+        assert {item.date_time for item in made.infolist()} == {(2026, 1, 1, 0, 0, 0)}
+        assert json.loads(made.read(MANIFEST))["version"] == 1
+        assert made.read(MANIFEST).count(b"\n ") > 5
+
+
+def test_parts_of_one_name_are_numbered_from_two():
+    twice = make_pack("x", "", [("steps", "First radio", OWN[3][2])] * 3)
+    with zipfile.ZipFile(io.BytesIO(twice)) as made:
+        names = [name.rpartition("/")[2].split(".")[0] for name in made.namelist() if name != MANIFEST]
+    assert [name[-2:] for name in names][1:] == ["-2", "-3"]
+
+
+def test_a_band_plan_is_in_it_only_where_there_is_one():
+    def kinds(plan):
+        return [kind for kind, _title, _text in own_parts(plan, ())]
+
+    bare = replace(PLAN, station=replace(PLAN.station, uses=(), bands=()))
+    assert kinds(bare) == ["plan"]
+    assert kinds(replace(bare, station=replace(bare.station, uses=(Use(145_500_000, 145_500_000, "calling"),)))) == [
+        "plan",
+        "band-plan",
+    ]
+
+
+@pytest.mark.parametrize("limit", ["PACK_BYTES", "MOST_PARTS", "UNPACKED_BYTES"])
+def test_a_limit_is_the_last_that_is_taken(limit, monkeypatch):
+    from umbra_awl.core.hands import pack as module
+
+    whole = signed([("rules", "rules/a.toml", OWN[2][2].encode())])
+    with zipfile.ZipFile(io.BytesIO(whole)) as made:
+        sizes = {"PACK_BYTES": len(whole), "MOST_PARTS": 2, "UNPACKED_BYTES": sum(i.file_size for i in made.infolist())}
+    monkeypatch.setattr(module, limit, sizes[limit])
+    assert read_pack(whole).parts
+    monkeypatch.setattr(module, limit, sizes[limit] - 1)
+    with pytest.raises(PackError):
+        read_pack(whole)
+
+
+def test_limits_are_those_that_are_documented():
+    from umbra_awl.core.hands import pack as module
+
+    assert (module.PACK_BYTES, module.UNPACKED_BYTES) == (32_000_000, 64_000_000) or (
+        module.PACK_BYTES,
+        module.UNPACKED_BYTES,
+    ) == (32 * 2**20, 64 * 2**20)
+    assert (module.MOST_PARTS, module.MOST_ENTRIES) == (300, 600)
+
+
+def test_names_and_days_are_cut_and_a_part_larger_than_its_kind_may_be_is_refused(monkeypatch):
+    from umbra_awl.core.hands import pack as module
+
+    found = read_pack(signed([("rules", "rules/a.toml", OWN[2][2].encode())]))
+    assert (len(found.name), found.made) == (120, "2026-11-27")
+    assert len(found.parts) == 1
+    kind = KINDS["rules"]
+    size = len(OWN[2][2].encode())
+    monkeypatch.setattr(module, "KINDS", {**KINDS, "rules": kind._replace(most=size)})
+    assert read_pack(signed([("rules", "rules/a.toml", OWN[2][2].encode())])).parts
+    monkeypatch.setattr(module, "KINDS", {**KINDS, "rules": kind._replace(most=size - 1)})
+    refused = read_pack(signed([("rules", "rules/a.toml", OWN[2][2].encode())])).refused
+    assert "larger than" in refused[0]
+
+
+@pytest.mark.parametrize(
+    ("file", "taken"),
+    [
+        ("rules/" + "a" * 115 + ".toml", True),
+        ("rules/" + "a" * 116 + ".toml", False),
+        ("rules/.a.toml", False),
+        ("rules/a|b.toml", False),
+    ],
+)
+def test_a_parts_file_has_a_plain_short_name(file, taken):
+    found = read_pack(signed([("rules", file, OWN[2][2].encode())]))
+    assert bool(found.parts) == taken
+    assert bool(found.refused) != taken
+
+
+def test_what_is_encrypted_or_packed_strangely_is_refused_as_such():
+    data = OWN[2][2].encode()
+    whole = bytearray(signed([("rules", "rules/a.toml", data)]))
+    at = whole.index(b"PK\x01\x02", whole.index(b"PK\x01\x02") + 4)
+    whole[at + 8] |= 1
+    (refused,) = read_pack(bytes(whole)).refused
+    assert "it is encrypted" in refused
+    listed = [{"file": "rules/a.toml", "kind": "rules", "sha256": sha256(data).hexdigest(), "bytes": len(data)}]
+    head = json.dumps({"name": "x", "made": "", "parts": listed})
+    out = io.BytesIO()
+    with zipfile.ZipFile(out, "w") as made:
+        made.writestr(MANIFEST, head)
+        made.writestr("rules/a.toml", data, zipfile.ZIP_BZIP2)
+    (refused,) = read_pack(out.getvalue()).refused
+    assert "packed in a way that is not taken" in refused
+
+
+def test_a_manifest_is_read_up_to_its_limit():
+    for size, words in ((255_000, "of the form"), (257_000, "larger than")):
+        head = json.dumps({"name": "x" * size, "made": "", "parts": [], "version": 9})[:size]
+        full = json.dumps({"name": "x" * (size - 60), "made": "", "parts": [], "version": 9})
+        with pytest.raises(PackError, match=words):
+            read_pack(zipped([(MANIFEST, full if words == "of the form" else head + " " * 2_000)]))

@@ -49,3 +49,26 @@ def test_a_profile_gets_a_key_that_is_free():
     assert 'key = "tarn16"' not in kept.text
     assert as_kept(mine, {}).text == mine.text
     assert as_kept(part("profile", profile_text(profiles["tarn16"])), profiles).text == ""
+
+
+@pytest.mark.parametrize(("letters", "cut"), [(599, False), (600, False), (601, True)])
+def test_a_text_is_cut_at_its_length(letters, cut):
+    said = holds(part("columns", "x" * letters))
+    assert said.endswith(" …") == cut
+    assert len(said) == min(letters, 600)
+    assert len(holds(part("columns", "a\n" * 20)).splitlines()) == 8
+
+
+def test_a_name_is_made_another_only_where_it_is_the_same():
+    profiles = shipped_profiles()
+    text = profile_text(profiles["tarn16"]).replace('summary = "', 'summary = "Ours. ', 1)
+    assert "(pack)" in as_kept(part("profile", text), profiles).words
+    renamed = text.replace(f'name = "{profiles["tarn16"].name}"', 'name = "My own Tarn"', 1)
+    kept = as_kept(part("profile", renamed), profiles)
+    assert "called “My own Tarn”" in kept.words
+    assert "(pack)" not in kept.text
+    same = as_kept(
+        part("profile", profile_text(profiles["tarn16"]).replace(profiles["tarn16"].name, "Renamed", 1)), profiles
+    )
+    assert "the very same" in same.words
+    assert as_kept(part("rules", "no profile at all"), profiles).text == "no profile at all"

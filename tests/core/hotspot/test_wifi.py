@@ -238,3 +238,62 @@ def test_a_password_never_goes_through_a_link_or_into_a_file_that_others_read(tm
     assert not path.is_symlink()
     path.chmod(0o644)
     assert lay_down(card, "supplicant", "Wren-Away", "hush-hush").stat().st_mode & 0o077 == 0
+
+
+def test_the_systems_store_is_asked_for_once_and_only_a_usable_one_is_taken(monkeypatch):
+    import keyring
+    from keyring.backends.fail import Keyring as Failing
+
+    class Store:
+        priority = 1
+
+    for found, usable in (
+        (Store(), True),
+        (Failing(), False),
+        (type("Weak", (), {"priority": 0})(), False),
+        (object(), False),
+    ):
+        asked = []
+        monkeypatch.setattr(keyring, "get_keyring", lambda found=found, asked=asked: asked.append(1) or found)
+        secrets = Secrets()
+        assert (secrets.store is found) == usable
+        assert (secrets.store is found) == usable
+        assert len(asked) == 1
+    monkeypatch.setattr(keyring, "get_keyring", lambda: pytest.fail("it was given one"))
+    given = Store()
+    assert Secrets(given).store is given
+    assert "key store; plan" in Secrets(given).words
+
+
+def test_what_has_no_name_is_neither_kept_nor_asked_for_and_what_is_not_there_is_not_deleted():
+    class Strict(Box):
+        def delete_password(self, service, username):
+            if (service, username) not in self.held:
+                raise KeyError(username)
+            super().delete_password(service, username)
+
+    box = Strict()
+    box.held = {}
+    secrets = Secrets(box)
+    assert not secrets.keep("", "hush")
+    assert secrets.get("") == ""
+    assert secrets.keep("wifi:y", "")
+    assert secrets.get("wifi:y") == ""
+
+
+def test_the_name_of_a_pages_password_is_of_plan_address_and_device():
+    from umbra_awl.core.hotspot.wifi.secrets import page_of
+
+    names = {
+        page_of(*given)
+        for given in (
+            ("a", "h", "x", "w"),
+            ("b", "h", "x", "w"),
+            ("a", "i", "x", "w"),
+            ("a", "h", "y", "w"),
+            ("a", "h", "x", "v"),
+        )
+    }
+    assert len(names) == 5
+    assert all(len(name.split(":")[2]) == 16 for name in names)
+    assert page_of("a", "h", "x", "") == ""

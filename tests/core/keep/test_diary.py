@@ -87,3 +87,68 @@ def test_a_file_that_comes_later_begins_with_what_was_kept_so_far_and_has_each_l
     end(made)
     lines = (tmp_path / diary.NAME).read_text("utf-8").splitlines()
     assert [line.rpartition("umbra_awl.test: ")[2] for line in lines] == ["before the ID ······", "after"]
+
+
+def test_the_folder_and_the_file_are_the_users_alone_and_may_be_there_already(tmp_path):
+    folder = tmp_path / "deep" / "state"
+    for _round in range(2):
+        made = begin(folder)
+        LOG.info("one line")
+        end(made)
+    assert folder.stat().st_mode & 0o777 == 0o700
+    assert (folder / diary.NAME).stat().st_mode & 0o777 == 0o600
+    assert (folder / diary.NAME).read_text("utf-8").count("one line") == 2
+
+
+def test_what_is_over_writes_no_more_and_lets_go_of_its_file(tmp_path):
+    made = begin(tmp_path)
+    end(made)
+    LOG.warning("after the end")
+    assert "after the end" not in made.text()
+    assert made._file.stream is None
+    assert made not in logging.getLogger("umbra_awl").handlers
+
+
+def test_a_line_that_was_written_already_is_not_dressed_again(tmp_path):
+    made = begin(None)
+    LOG.info("only once")
+    made.write_into(tmp_path)
+    end(made)
+    (line,) = (tmp_path / diary.NAME).read_text("utf-8").splitlines()
+    assert line.count("umbra_awl.test") == 1
+    assert line in made.text().splitlines()
+
+
+def test_it_keeps_enough_and_not_too_much():
+    assert diary.MOST_BYTES * (1 + diary.OLDER) == 1_600_000
+    assert MOST_LINES == 300
+
+
+def test_a_home_of_one_letter_hides_nothing(monkeypatch):
+    monkeypatch.setattr(diary.Path, "home", lambda: Path("/"))
+    assert hidden("/srv/plan") == "/srv/plan"
+    monkeypatch.setattr(diary.Path, "home", lambda: Path("/h"))
+    assert hidden("/h/plan") == "~/plan"
+
+
+def test_lines_of_two_threads_come_once_each_while_the_file_begins(tmp_path):
+    import threading
+
+    made = begin(None)
+    go = threading.Event()
+
+    def write(name):
+        go.wait()
+        for at in range(100):
+            LOG.info("%s-%d", name, at)
+
+    threads = [threading.Thread(target=write, args=(name,)) for name in "ab"]
+    for thread in threads:
+        thread.start()
+    go.set()
+    made.write_into(tmp_path)
+    for thread in threads:
+        thread.join()
+    end(made)
+    found = [line.rpartition(": ")[2] for line in (tmp_path / diary.NAME).read_text("utf-8").splitlines()]
+    assert sorted(found) == sorted(f"{name}-{at}" for name in "ab" for at in range(100))

@@ -183,3 +183,65 @@ def test_etiquette_warns_of_a_whole_reflector(index):
     assert any("Least power" in text for text in local)
     assert any("Leave the repeater" in text for text in local)
     assert "Nothing here is private." in etiquette(index, "signal-b>local@0", "text")
+
+
+def test_a_radio_without_data_sends_neither_text_nor_picture(index, fits, profiles):
+    from msgspec.structs import replace as changed
+
+    dumb = changed(profiles["fell-d2"], extras=changed(profiles["fell-d2"].extras, data="none"))
+    for what in ("text", "picture"):
+        going = may_send(index, fits, "fell", "signal-b>local@0", dumb, what)
+        assert "does no data by this access point" in going.refusal
+        assert going.speed == "none"
+    assert not may_send(index, fits, "tarn", "blackfell-dmr>local@1", changed(dumb), "text").refusal, (
+        "DMR texts need none"
+    )
+
+
+def test_between_two_radios_directly_the_access_points_speed_does_not_count(plan, index, fits, profiles):
+    access, service, _destination = index.parts(index.routes["signal-b>local@0"])
+    slow = replace(service, air=replace(service.air, data="none"))
+    for kind, speed in (("repeater", "none"), ("simplex", "fast")):
+        points = tuple(
+            replace(item, kind=kind, services=tuple(slow if one.key == slow.key else one for one in item.services))
+            if item.key == access.key
+            else item
+            for item in plan.access
+        )
+        changed_index = PlanIndex(replace(plan, access=points), TODAY)
+        refits = {"fell": fit(changed_index, changed_index.radios["fell"], profiles["fell-d2"])}
+        assert sends(changed_index, refits, profiles, "fell", "signal-b>local@0", "text").speed == speed
+
+
+def test_where_the_trace_stops_nothing_is_sent_and_its_words_say_why(plan, index, fits, profiles):
+    key = "signal-b>local@0"
+    routes = tuple(replace(item, rpt1="Q0SIG  C") if item.key == key else item for item in plan.routes)
+    broken = PlanIndex(replace(plan, routes=routes), TODAY)
+    refits = {"fell": fit(broken, broken.radios["fell"], profiles["fell-d2"])}
+    assert "RPT1 is Q0SIG··C" in sends(broken, refits, profiles, "fell", key, "text").refusal
+
+
+def test_what_is_done_before_and_after_is_told_for_each_kind(index):
+    text = etiquette(index, "signal-b>local@0", "text")
+    near, wide = (etiquette(index, key, "picture") for key in ("signal-b>local@0", "signal-b>vlr001-a@2"))
+    assert "in use" in text[0]
+    assert not any("power" in line for line in text)
+    assert any("direct frequency" in line for line in near)
+    assert "agree on another place first" in wide[0]
+    assert not any("direct frequency" in line for line in wide)
+    for steps in (near, wide):
+        assert any("Least power" in line for line in steps)
+        assert steps[-1] == "Nothing here is private."
+
+
+def test_the_least_power_is_the_first_that_has_the_margin_exactly(index, profiles, monkeypatch):
+    from umbra_awl.core.estimate.reach import LIKELY_DB
+    from umbra_awl.core.messages import permit
+
+    profile, access = profiles["fell-d2"], index.access["signal-down"]
+    margins = iter([LIKELY_DB - 0.1, LIKELY_DB, LIKELY_DB + 9])
+    real = permit.best_reach(access, 5.0, permit.hand_of(index.plan))
+    monkeypatch.setattr(permit, "best_reach", lambda *_given: real._replace(margin_db=next(margins)))
+    assert least_power(index, profile, access).step == 1
+    for gap in ({"lat": None}, {"lon": None}):
+        assert "not known" in least_power(index, profile, replace(access, **gap)).why

@@ -23,9 +23,7 @@ Pairs = list[tuple[str, Hashable]]
 
 def aligned(mine: Plan, theirs: Plan) -> Plan:
     """Their plan with my keys for what is the same, keys of their own for what is not, and what they do not tell as in mine."""
-    keys = _keys(mine, theirs)
-    same = all(old == new for row in keys.values() for old, new in row.items())
-    renamed: Plan = theirs if same else Rekeyed(keys).walked(theirs)
+    renamed: Plan = Rekeyed(_keys(mine, theirs)).walked(theirs)
     held: dict[str, set[str]] = {}
     for kind, key in _named(renamed):
         held.setdefault(kind, set()).add(key)
