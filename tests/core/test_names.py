@@ -65,3 +65,30 @@ def test_digits_survive_shortening(plan):
 
 def test_folding_drops_accents_and_what_the_display_lacks():
     assert fold("Éire – Öst!", TEN) == "EIRE - OST"
+
+
+def test_a_code_of_an_eight_character_display_keeps_a_letter_of_a_name_that_has_words():
+    from umbra_awl.core.radio.profile_file import shipped_profiles
+    from umbra_awl.core.routes.ways import Sayable, ways_of
+
+    rules = shipped_profiles()["syke-f1"].display.rules
+    assert rules.length == 8
+    for text in ("Hill 60", "Group 11", "Local 7"):
+        assert any(char.isalpha() for char in ways_of(Sayable(text), rules, ())[0].text)
+        short = min((way for way in ways_of(Sayable(text), rules, ()) if len(way.text) <= 3), key=lambda way: way.cost)
+        assert any(char.isalpha() for char in short.text), short
+
+
+def test_names_given_by_hand_that_differ_in_capitals_only_are_one_name(plan, profiles):
+    from umbra_awl.core.findings.evaluate import findings_of
+    from umbra_awl.core.routes.names import name_routes
+
+    routes = list(plan.routes)
+    routes[0], routes[1] = replace(routes[0], name="Fell Top"), replace(routes[1], name="FELL TOP")
+    changed = replace(plan, routes=tuple(routes))
+    index = PlanIndex(changed, TODAY)
+    rules = profiles["tarn16"].display.rules
+    names = [item.name for item in name_routes(index, changed.routes, rules).values()]
+    assert len({name.casefold() for name in names}) == len(names)
+    told = [item.text for item in findings_of(index, profiles) if item.rule.name == "names-meet"]
+    assert any("Fell Top" in text and "FELL TOP" in text for text in told)

@@ -3,17 +3,21 @@
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
+from msgspec.structs import replace
 
 from tests.days import TODAY
 from umbra_awl.core.drills.fault import Maker, NoCaseError, judge, sound_copy
 from umbra_awl.core.drills.seeds import SEEDS
 from umbra_awl.core.drills.slips import shipped_slips
 from umbra_awl.core.drills.way import SCENES, way_case
+from umbra_awl.core.findings.aside import silence
 from umbra_awl.core.findings.evaluate import findings_of
+from umbra_awl.core.fit.fitting import fit
 from umbra_awl.core.plan.file_form import parse_plan, plan_bytes
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import Plan
 from umbra_awl.core.radio.profile_file import shipped_profiles
+from umbra_awl.core.trace.keyup import trace
 from umbra_awl.demo.fresh import demo_plan
 
 PROFILES = shipped_profiles()
@@ -125,3 +129,41 @@ def test_without_a_radio_of_a_kind_one_that_ships_is_taken_or_it_is_said():
         except NoCaseError as error:
             assert "no" in str(error)
     assert made >= 8
+
+
+@pytest.mark.parametrize("key", [key for key in SEEDS if shipped_slips()[key].trace])
+@pytest.mark.parametrize("seed", range(3))
+def test_a_symptom_says_what_the_trace_says(key, seed):
+    case = MAKER.case(seed, 1, [key])
+    index, before = PlanIndex(case.plan, TODAY), PlanIndex(case.sound, TODAY)
+    fits = {radio.key: fit(index, radio, PROFILES[radio.profile]) for radio in case.plan.radios}
+    changed = {
+        route.key
+        for route in case.plan.routes
+        if not route.receive_only
+        and (
+            route != before.routes.get(route.key)
+            or index.services[route.service][1] != before.services[route.service][1]
+            or index.destinations[route.destination] != before.destinations[route.destination]
+        )
+    }
+    traced = [trace(index, fits, radio, key) for radio in fits for key in changed if fits[radio].channel_of(key)]
+    assert traced
+    for item in traced:
+        assert item.reaches == (case.faults[0].slip.trace == "reaches"), item.broken
+
+
+@pytest.mark.parametrize("key", SEEDS)
+def test_taking_away_or_putting_aside_what_is_wrong_repairs_nothing(key):
+    case = MAKER.case(1, 1, [key])
+    finding = case.faults[0].finding
+    ways = [replace(case.plan, routes=()), replace(case.plan, routes=case.plan.routes[1:])]
+    ways.append(replace(case.plan, routes=tuple(replace(item, receive_only=True) for item in case.plan.routes)))
+    ways.append(replace(case.plan, hotspots=(), zones=(), scans=()))
+    if not finding.rule.safety:
+        ways.append(silence(finding, "never mind").apply(case.plan))
+    for present in ways:
+        judged = judge(case, present, [key], PROFILES, TODAY)
+        assert not judged.repaired
+        assert not judged.done(case)
+    assert not judge(case, ways[0], [key], PROFILES, TODAY).intact

@@ -210,3 +210,80 @@ def test_a_strict_reader_that_counts_finds_every_field_we_write():
         at += int(tag[2])
     assert end
     assert fields["CALL"] == "Q7QBY"
+
+
+def fields(text):
+    return [(item.fields, item.fault) for item in records(text)]
+
+
+def test_where_the_head_ends_is_where_the_records_begin():
+    record = "<CALL:5>Q3AMB <EOR>"
+    for head in ("", "<ADIF_VER:5>3.1.4 <EOH>", "Made by hand <EOH>", "\ufeff <eoh>", "Made by hand, 5 < 6\n"):
+        assert fields(head + record) == [({"CALL": "Q3AMB"}, "")]
+    late = record + "<NOTE:5><EOH><EOR>" + "<CALL:5>Q7QBY <EOR>"
+    assert [item[0].get("CALL") for item in fields(late)] == ["Q3AMB", None, "Q7QBY"]
+
+
+def test_records_end_where_they_end_and_an_empty_one_is_none():
+    assert fields("<EOR><CALL:5>Q3AMB <EOR><EOR>") == [({"CALL": "Q3AMB"}, "")]
+    assert fields("<CALL:5>Q3AMB") == [({"CALL": "Q3AMB"}, "the record has no end")]
+    assert fields("<CALL> <NAME:3>Amb <EOR>") == [({"NAME": "Amb"}, "")]
+
+
+def test_only_so_many_records_are_read(monkeypatch):
+    from umbra_awl.core.logbook import adif
+
+    assert (adif.MOST_RECORDS, adif.MOST_VALUE) == (1_000_000, 100_000)
+    monkeypatch.setattr(adif, "MOST_RECORDS", 3)
+    assert len(fields("<CALL:5>Q3AMB <EOR>" * 5)) == 3
+    assert [found[1] for found in fields("<CALL:5>Q3AMB <EOR>" * 3)] == ["", "", ""]
+
+
+def test_a_value_as_long_as_is_taken_and_one_longer(monkeypatch):
+    from umbra_awl.core.logbook import adif
+
+    monkeypatch.setattr(adif, "MOST_VALUE", 6)
+    assert fields("<NOTE:6>abcdef <EOR>") == [({"NOTE": "abcdef"}, "")]
+    ((held, fault),) = fields("<NOTE:7>abcdefg <EOR>")
+    assert held == {"NOTE": ""}
+    assert "longer than is taken" in fault
+
+
+@pytest.mark.parametrize(
+    ("text", "value"),
+    [
+        ("<NAME:5>Grönö <EOR>", "Grönö"),
+        ("<NAME:7>Grönö<EOR>", "Grönö"),
+        ("<NAME:7>Grönö <CALL:5>Q3AMB <EOR>", "Grönö"),
+        ("<NAME:8>Grönö a <EOR>", "Grönö a "),
+        ("<NAME:2>é<EOR>", "é"),
+        ("<NAME:3>ab", "ab"),
+        ("<NAME:5>a<b>c <EOR>", "a<b>c"),
+    ],
+)
+def test_values_by_characters_or_bytes_end_where_a_field_ends(text, value):
+    assert next(records(text)).fields["NAME"] == value
+
+
+def test_bytes_are_counted_only_up_to_a_length(monkeypatch):
+    from umbra_awl.core.logbook import adif
+
+    long = "ö" * 4_000
+    assert next(records(f"<NOTE:8000>{long}<EOR>")).fields["NOTE"] == long
+    longer = "ö" * 4_001
+    assert next(records(f"<NOTE:8002>{longer}<EOR>")).fault
+    monkeypatch.setattr(adif, "_MOST_COUNTED", 4)
+    assert next(records("<NOTE:4>öö<EOR>")).fields["NOTE"] == "öö"
+
+
+def test_numbers_beyond_all_reason_are_none():
+    def frequency(text):
+        return entry_of({"QSO_DATE": "20261127", "TIME_ON": "1000", "FREQ": text}, 1).hz
+
+    assert frequency("999999.999999") == 999_999_999_999
+    assert frequency("1000000") is None
+    assert frequency("0") is None
+
+
+def test_a_moment_is_written_to_the_second_and_no_further():
+    assert "<TIME_ON:6>101530 " in adif_text([Entry("k", "2026-11-27T10:15:30.250Z")])

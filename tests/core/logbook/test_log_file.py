@@ -206,3 +206,88 @@ def test_a_change_by_somebody_else_is_seen_by_its_mark(log):
     assert log.mark() != mark
     log.path.unlink()
     assert log.mark() == ()
+
+
+def test_each_line_and_the_folder_are_on_the_disk_before_it_is_acknowledged(log, monkeypatch):
+    from umbra_awl.core.logbook import log_file
+
+    synced, folders = [], []
+    real = os.fsync
+    monkeypatch.setattr(log_file.os, "fsync", lambda handle: synced.append(os.fstat(handle).st_size) or real(handle))
+    monkeypatch.setattr(log_file, "sync_folder", folders.append)
+    log.put([entry(1)])
+    assert synced == [log.path.stat().st_size]
+    assert folders == [log.path.parent], "a new file's name is kept as well"
+    log.put([entry(2)])
+    assert synced[1:] == [log.path.stat().st_size]
+    assert len(folders) == 1
+    with log.path.open("ab") as file:
+        file.write(b"torn")
+    log.put([entry(3)])
+    assert synced[2] == log.aside.stat().st_size == len(b"torn\n")
+    log.put([])
+    assert len(synced) == 4
+
+
+def test_what_a_write_began_from_and_ended_at_is_known_to_the_byte(log):
+    log.put([entry(1)])
+    first = log.path.stat().st_size
+    assert log.sizes == (0, first)
+    log.put([entry(2)])
+    assert log.sizes == (first, log.path.stat().st_size)
+    whole = log.path.read_bytes()
+    log.path.write_bytes(whole[:-1])  # a kill took the last break; the line counts
+    log.put([entry(3)])
+    assert log.sizes == (len(whole) - 1, log.path.stat().st_size)
+    assert log.read().damaged == ()
+    assert log.read().sound_bytes == log.path.stat().st_size
+    log.path.write_bytes(whole[:-1])
+    assert log.read() == Held((entry(1), entry(2)), (), len(whole) - 1)
+
+
+def test_a_mark_has_eight_digits_and_a_line_that_says_nothing_changes_nothing(log):
+    import zlib
+
+    body = b'{"kind":"put","entry":{"key":"k9","utc":"2026-11-27T10:00:00Z"}}'
+    mark = b"%x" % zlib.crc32(body)
+    log.put([entry(1)])
+    for line in (b"0" + mark.rjust(8, b"0") + b" " + body, b"00000000 " + body):
+        assert held_in(HEAD + line + b"\n").damaged == (2,)
+    log.take_out(["k7"])
+    empty = b'{"kind":"put"}'
+    with log.path.open("ab") as file:
+        file.write(b"%08x %s\n" % (zlib.crc32(empty), empty))
+    assert log.read().entries == (entry(1),)
+
+
+@pytest.mark.parametrize("missing", [65_534, 65_535, 65_536, 65_537, 140_000])
+def test_a_torn_end_of_any_length_is_set_aside_whole(log, missing):
+    log.put([entry(1)])
+    whole = log.path.read_bytes()
+    log.path.write_bytes(whole + b"x" * missing)
+    told = log.put([entry(2)])
+    assert "set aside" in told
+    assert log.aside.read_bytes() == b"x" * missing + b"\n"
+    assert log.read() == Held((entry(1), entry(2)), (), log.path.stat().st_size)
+
+
+def test_a_file_without_any_break_is_no_log_or_begun_anew(log):
+    log.path.parent.mkdir()
+    log.path.write_bytes(HEAD[:-1])
+    assert log.put([entry(1)]) == ""
+    assert not log.aside.exists()
+    assert log.read().entries == (entry(1),)
+
+
+def test_a_log_that_cannot_be_read_is_told(log, monkeypatch):
+    log.put([entry(1)])
+    monkeypatch.setattr("umbra_awl.core.logbook.log_file.LOG_BYTES", 10)
+    with pytest.raises(LogError, match="cannot be read"):
+        log.read()
+
+
+def test_a_folder_that_is_there_already_is_fine_and_others_are_made(tmp_path):
+    deep = LogFile(tmp_path / "a" / "b" / "c.awl-log")
+    deep.put([entry(1)])
+    deep.put([entry(2)])
+    assert len(deep.read().entries) == 2

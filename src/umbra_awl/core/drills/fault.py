@@ -6,15 +6,19 @@ Everything is a copy: the plan that is given is never changed.
 import random
 from collections.abc import Iterable, Mapping
 from datetime import date
-from typing import NamedTuple
+from typing import Any, NamedTuple
+
+from msgspec.structs import replace
 
 from umbra_awl.core.drills.seeds import SEEDS, Offered
 from umbra_awl.core.drills.slips import Slip, shipped_slips
+from umbra_awl.core.facts.modes import MODE_WORDS
 from umbra_awl.core.findings.evaluate import Evaluator
 from umbra_awl.core.findings.model import Finding
 from umbra_awl.core.plan.edits import EditRefused
 from umbra_awl.core.plan.index import NO_DAY, PlanIndex
-from umbra_awl.core.plan.model import Plan
+from umbra_awl.core.plan.model import AccessPoint, Plan, Service
+from umbra_awl.core.plan.parts import PARTS
 from umbra_awl.core.radio.profile import Profile
 
 MOST_FAULTS = 3
@@ -40,11 +44,15 @@ class Case(NamedTuple):
 
 
 class Judged(NamedTuple):
-    """How an answer stands: the slips named rightly, those repaired in the copy, and what else is wrong there now."""
+    """How an answer stands: the slips named rightly, those repaired in the copy, and what else is wrong there now.
+
+    `intact` is false where something was taken away, made receive-only or put aside in place of being repaired.
+    """
 
     named: frozenset[str]
     repaired: frozenset[str]
     new: tuple[Finding, ...]
+    intact: bool = True
 
     def done(self, case: Case) -> bool:
         """Whether every fault is named and repaired, and nothing new is broken."""
@@ -136,6 +144,21 @@ def _done(plan: Plan, finding: Finding) -> Plan | None:
     return None if made == plan else made
 
 
+def _intact(sound: Plan, present: Plan) -> bool:
+    """Whether everything of the sound plan is still there, sends as it did, and nothing was put aside to look sound."""
+    return (
+        all(_kept(part.of(sound)) <= _kept(part.of(present)) for part in PARTS.values())
+        and {item.key for item in present.routes if item.receive_only}
+        <= {item.key for item in sound.routes if item.receive_only}
+        and {service.key for access in sound.access for service in access.services}
+        <= {service.key for access in present.access for service in access.services}
+    )
+
+
+def _kept(row: Iterable[Any]) -> set[str]:
+    return {item.key for item in row}
+
+
 def _keys(found: Iterable[Finding]) -> frozenset[FindingKey]:
     return frozenset(item.key for item in found)
 
@@ -149,16 +172,29 @@ def _symptom(slip: Slip, offered: Offered) -> str:
     radio = index.radios.get(offered.radio)
     return slip.symptom.format(
         route=index.label(route) if route is not None else "a channel",
-        site=access.by_site if access is not None else "the hotspot",
+        site=_site(access, index.services[route.service][1] if route is not None else None),
         name=whom.name if whom is not None else "somebody",
         radio=radio.name if radio is not None else "a radio",
     )
 
 
+def _site(access: AccessPoint | None, service: Service | None) -> str:
+    """An access point, with the mode that is meant where it has several."""
+    if access is None:
+        return "the hotspot"
+    several = service in access.services and len({item.mode for item in access.services}) > 1
+    return f"{access.by_site} on {MODE_WORDS[service.mode]}" if service is not None and several else access.by_site
+
+
 def judge(case: Case, present: Plan, named: Iterable[str], profiles: Mapping[str, Profile], today: date) -> Judged:
-    """How the answer stands: which slips are named rightly, which are repaired in the copy as it is now, what is newly wrong."""
+    """How the answer stands: which slips are named rightly, which are repaired in the copy as it is now, what is newly wrong.
+
+    Whoever takes away what is wrong, makes it receive-only or puts the finding aside has repaired nothing.
+    """
     evaluate = Evaluator(profiles).evaluate
-    now, before = evaluate(PlanIndex(present, today)), _keys(evaluate(PlanIndex(case.sound, today)))
+    heeded = replace(present, silenced=case.sound.silenced)
+    now, before = evaluate(PlanIndex(heeded, today)), _keys(evaluate(PlanIndex(case.sound, today)))
+    intact = _intact(case.sound, present)
     there = _keys(now)
     seeded = {item.finding.key for item in case.faults}
     keys = {item.slip.key for item in case.faults}
@@ -166,7 +202,8 @@ def judge(case: Case, present: Plan, named: Iterable[str], profiles: Mapping[str
     repaired = {
         item.slip.key
         for item in case.faults
-        if item.finding.key not in there
+        if intact
+        and item.finding.key not in there
         and not any(found.rule.name in item.slip.rules and found.key not in before for found in now)
     }
     new = [
@@ -174,4 +211,4 @@ def judge(case: Case, present: Plan, named: Iterable[str], profiles: Mapping[str
         for item in now
         if item.severity == "stop" and item.key not in before and item.key not in seeded and item.rule.name not in rules
     ]
-    return Judged(frozenset(named) & keys, frozenset(repaired), tuple(new))
+    return Judged(frozenset(named) & keys, frozenset(repaired), tuple(new), intact)

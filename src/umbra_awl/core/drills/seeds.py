@@ -162,7 +162,7 @@ def _tone_on_receive(index: PlanIndex, chance: random.Random) -> Iterator[Offere
     for access, service in _services(index, chance, "fm"):
         air = service.air
         if access.kind == "repeater" and isinstance(air, FmAir) and not air.tone_rx:
-            route = next(iter(index.by_service.get(service.key, ())), None)
+            route = next((item for item in index.by_service.get(service.key, ()) if not item.receive_only), None)
             if route is not None:
                 tone = air.tone_tx or next(item for item in TONES if item)
                 yield Offered(_with_route(index.plan, route, tone_rx=tone), route.key, access.key)

@@ -9,12 +9,14 @@ import msgspec
 
 SHIPPED = Path(__file__).with_name("slips.toml")
 Where = Literal["plan", "way"]
+Traced = Literal["", "stops", "reaches"]
 
 
 class Slip(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     """A slip: its key, its words as the cause, the symptom, the rules whose finding explains it, and how it is practised.
 
-    `repairs` are ways to go on from which one is chosen, the right one first, where it is not repaired in a plan.
+    `trace` is what the trace says of a key-up on what the symptom names, as the symptom has it too; empty where that hangs on the
+    case. `repairs` are ways to go on from which one is chosen, the right one first, where it is not repaired in a plan.
     """
 
     key: str
@@ -22,6 +24,7 @@ class Slip(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     symptom: str
     rules: tuple[str, ...]
     where: Where = "plan"
+    trace: Traced = ""
     repairs: tuple[str, ...] = ()
 
 

@@ -171,7 +171,7 @@ def _check_names(index: PlanIndex, radio: OwnedRadio, profile: Profile, pinned: 
     first: dict[str, Route] = {}
     for route in pinned:
         cut = fold(route.name, rules)[: rules.length].strip()
-        earlier = first.setdefault(cut, route)
+        earlier = first.setdefault(cut.casefold(), route)
         if earlier is route:
             continue
         text = f"“{earlier.name}” and “{route.name}” are both {cut} where {radio.name} cuts them."
@@ -184,7 +184,7 @@ def _check_pinned(index: PlanIndex, radio: OwnedRadio, first: dict[str, Route]) 
     """Names given by hand on one radio that are another's there."""
     taken = {cut: route.key for cut, route in first.items()}
     for pinned in radio.names:
-        holder = taken.setdefault(pinned.name, pinned.route)
+        holder = taken.setdefault(pinned.name.casefold(), pinned.route)
         if holder != pinned.route and pinned.route in index.routes and holder in index.routes:
             text = f"{index.label(index.routes[holder])} and {index.label(index.routes[pinned.route])} are both {pinned.name}."
             names = tuple(item for item in radio.names if item.route != pinned.route)

@@ -85,7 +85,7 @@ def records(text: str) -> Iterator[Read]:
         at = tag.end()
         if name == "EOR":
             count += 1
-            if fields or fault:
+            if fields:
                 yield Read(fields, fault)
             fields, fault = {}, ""
         elif tag[2] is not None:
@@ -98,13 +98,8 @@ def records(text: str) -> Iterator[Read]:
 
 def _after_head(text: str) -> int:
     """Where the records begin: behind the head, if the text has one."""
-    first = text.lstrip("\ufeff \t\r\n")
-    if first.startswith("<"):
-        found = re.search(r"<eoh>", text, re.IGNORECASE)
-        record = re.search(r"<eor>", text, re.IGNORECASE)
-        return found.end() if found and (record is None or found.start() < record.start()) else 0
-    found = re.search(r"<eoh>", text, re.IGNORECASE)
-    return found.end() if found else 0
+    found, record = (re.search(mark, text, re.IGNORECASE) for mark in ("<eoh>", "<eor>"))
+    return found.end() if found and (record is None or found.start() < record.start()) else 0
 
 
 def _value(text: str, at: int, length: int) -> tuple[str, int, str]:

@@ -162,6 +162,20 @@ def _shorts(style: NameStyle) -> Shorts:
     return tuple((item.word.casefold(), item.short) for item in style.shorts)
 
 
+class _Taken:
+    """Names that are given; two that differ only in capitals are one name to whoever reads or says them."""
+
+    def __init__(self) -> None:
+        self._held: set[str] = set()
+
+    def add(self, name: str) -> None:
+        """Give a name away."""
+        self._held.add(name.casefold())
+
+    def __contains__(self, name: str) -> bool:
+        return name.casefold() in self._held
+
+
 class _Namer:
     """Puts names together one after another, and sees that none is used twice."""
 
@@ -172,7 +186,7 @@ class _Namer:
         self._spelling, self._pinned = spelling, pinned
         self._joint = style.separator if style.separator and style.separator in rules.characters else " "
         self._shorts = _shorts(style)
-        self._taken: set[str] = set()
+        self._taken = _Taken()
         self._numbers: dict[str, int] = {}
 
     def all(self, routes: Iterable[Route]) -> Iterator[tuple[str, Named]]:

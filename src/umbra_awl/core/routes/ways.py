@@ -20,6 +20,9 @@ _MOST_WORDS = 3
 _MOST_WAYS = 40
 _SQUEEZED = 3.2
 _LONELY = 2.5
+_BARE = 3.0
+"""What a code costs of which only digits are left, where the name has words: “Hill 60” as 60 says nothing."""
+_WITH_LETTER = 1.5
 _DEAREST = 7.2
 _WORTH_SQUEEZING = 3.0
 _CALL_LETTERS = 0.8
@@ -106,7 +109,10 @@ def _by_words(said: Sayable, rules: NameRules, shorts: Shorts) -> list[Way]:
         if len(kept) == 1:
             text = kept[0][0]
             lonely = len(text) < 3 and len(text) < (longest if cut else len(words))
-            found.append(Way(text, cost + _LONELY * lonely, cut))
+            bare = len(words) > 1 and not any(map(str.isalpha, text))
+            found.append(Way(text, cost + _LONELY * lonely + _BARE * bare, cut))
+            if bare and words[0][0].isalpha():
+                found.append(Way(words[0][0].upper() + text, cost + _WITH_LETTER, True))
         elif kept:
             found.append(Way(" ".join([bit[0] for bit in kept]), cost, cut))
             if cost <= _WORTH_SQUEEZING:

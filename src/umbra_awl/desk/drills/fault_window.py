@@ -140,6 +140,10 @@ class DrillBar(QWidget):
             return
         count = len(self.case.faults)
         new = f" Something new is wrong: {judged.new[0].text}" if judged.new else ""
+        if not judged.intact:
+            new += (
+                " What was taken away, made receive-only or put aside is not repaired: undo that, and mend the cause."
+            )
         self._bench.say(
             f"Named {len(judged.named)} of {count}, repaired {len(judged.repaired)} of {count}.{new}", "stop"
         )
