@@ -392,7 +392,7 @@ def test_where_one_worked_from_stands_on_the_map_and_a_place_becomes_the_spot(qt
     qtbot.waitUntil(lambda: len(stage.worked.spots) == 1)
     window.open_stage("access", "around")
     ((_foot, words),) = stage.around.map._flags()
-    assert words == "hill, HN46kl: 1 entry, best: echo came back"
+    assert words == "hill, HN46kl: 1 entry, best: answered"
     listed = next(item.menu() for item in stage.menu().actions() if item.text() == "Where I worked from")
     stage.directory.go_to(None)
     listed.actions()[0].trigger()

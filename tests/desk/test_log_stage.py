@@ -158,7 +158,7 @@ def test_what_is_proven_is_saved_as_a_sheet_and_as_csv(demo_window, stage, qtbot
     qtbot.waitUntil(lambda: bool(stage.book.proofs[ISLES].grade))
     monkeypatch.setattr(proof_page, "ask_place", lambda *_asked: FilePlace(tmp_path / "proven.csv"))
     stage.proof.save_csv()
-    assert f"{ISLES},echo," in (tmp_path / "proven.csv").read_text("utf-8-sig")
+    assert f"{ISLES},answered," in (tmp_path / "proven.csv").read_text("utf-8-sig")
     monkeypatch.setattr(proof_page, "ask_place", lambda *_asked: FilePlace(tmp_path / "proven.pdf"))
     demo_window.commands.run("log-sheet")
     qtbot.waitUntil((tmp_path / "proven.pdf").exists, timeout=10000)
@@ -208,7 +208,7 @@ def test_csv_is_written_with_formulas_made_harmless(demo_window, stage, tmp_path
     monkeypatch.setattr(entries_page, "ask", lambda *_all: entries_page.OTHERS)
     stage.entries.ask_csv()
     text = (tmp_path / "out.csv").read_text("utf-8")
-    assert f",echo,{ISLES}," in text
+    assert f",answered,{ISLES}," in text
     assert "\n=1" not in text
     assert ",=1+1" not in text
 
@@ -411,3 +411,40 @@ def test_a_log_gets_nothing_of_another_plans_log_that_is_still_in_hand(demo_wind
     monkeypatch.setattr(LogBook, "file", property(lambda _book: elsewhere))  # opened, and not read yet
     book.add([made], "Log in the other one")
     assert [item.key for item in elsewhere.read().entries] == [made.key]
+
+
+def test_what_is_not_understood_is_never_logged_as_the_route_in_hand(demo_window, stage, said):
+    take(demo_window, ISLES)
+    card = stage.proof.card
+    for typed in ("moonbase", "echo"):
+        card.route.setText(typed)
+        card.log_it()
+        assert "called so" in said[-1]
+        assert not stage.book.entries
+    card.route.setText("home spot echo dmr")
+    card.log_it()
+    (entry,) = on_disk(stage)
+    assert (entry.route, entry.grade, entry.radio) == ("home-dmr>echo@2", "echo", demo_window.bench.radio_key)
+    card.call.setText("no call")
+    card.log_it()
+    assert "formed like a call sign" in said[-1]
+    assert len(on_disk(stage)) == 1
+
+
+def test_the_radio_is_named_and_can_be_changed(demo_window, stage):
+    take(demo_window, ISLES)
+    card = stage.proof.card
+    assert card.radio.currentText() == demo_window.bench.radio.name
+    other = next(item for item in demo_window.bench.plan.radios if item.key != demo_window.bench.radio_key)
+    card.radio.setCurrentIndex(card.radio.findData(other.key))
+    card.radio.activated.emit(card.radio.currentIndex())
+    card.log_it()
+    assert on_disk(stage)[-1].radio == other.key
+
+
+def test_the_line_offers_routes_by_every_word_they_are_called_by(demo_window, stage):
+    field = stage.proof.card.route
+    field.completer().splitPath("home spot echo")
+    offered = field.completer().model().stringList()
+    assert any("Echo" in item for item in offered)
+    assert all("Q4WRN" in item for item in offered)

@@ -3,12 +3,14 @@
 from datetime import datetime
 from zoneinfo import ZoneInfo
 
-from PyQt6.QtCore import Qt
+from PyQt6.QtCore import QStringListModel, Qt
 from PyQt6.QtWidgets import QComboBox, QCompleter, QFrame, QLineEdit
 
 from umbra_awl.core.agenda.awake import trip_on
+from umbra_awl.core.facts.callsign import tidy_call_sign
 from umbra_awl.core.logbook.model import GRADE_WORDS
 from umbra_awl.core.logbook.place_words import locator_in, words_to_say
+from umbra_awl.core.logbook.typed import call_refusal, grade_for, matching, meant, named
 from umbra_awl.desk.log_book import LogBook
 from umbra_awl.desk.parts.widgets import button, column, row, words
 from umbra_awl.desk.selection import Selection
@@ -39,7 +41,9 @@ class WriteCard(QFrame):
         self.grade.setAccessibleName("Grade of proof")
         for key, text in GRADE_WORDS.items():
             self.grade.addItem(text, key)
-        self.grade.setCurrentIndex(self.grade.findData("echo"))
+        self.radio = QComboBox()
+        self.radio.setAccessibleName("Radio that it was made with")
+        self.radio.activated.connect(lambda _at: bench.choose_radio(self.radio.currentData()))
         self.call = self._line("Call sign of the other station", "call")
         self.name = self._line("Name as it was spelled", "name, as spelled")
         self.report = self._line("Report in words", "report: good, a little low")
@@ -50,7 +54,7 @@ class WriteCard(QFrame):
         self.here = self._line("From where you operate", "operating from")
         self.note = self._line("Note", "note")
         for line in (
-            (self.route,),
+            (self.route, self.radio),
             (self.grade, self.call),
             (self.name, self.report),
             (self.ber, self.rssi, self.spot),
@@ -69,7 +73,7 @@ class WriteCard(QFrame):
         for field in (self.here, self.path):
             field.textChanged.connect(lambda _text: self._say_words())
         self._named: tuple[object, ...] = ()
-        self._routes: dict[str, str] = {}
+        self._graded = ""
         book.spot_chosen.connect(lambda: self.spot.setText(book.spot))
         self.spot.setText(book.spot)
         self.refresh()
@@ -93,13 +97,26 @@ class WriteCard(QFrame):
     def refresh(self) -> None:
         """Follow the route in hand, the plan, and what was typed in entries before."""
         route = self._bench.route
-        label = self._bench.index.label(route) if route is not None else ""
-        if not self.route.hasFocus():
+        label = named(self._bench.index, route) if route is not None else ""
+        if not self.route.hasFocus() or not self.route.isModified():
             self.route.setText(label)
+        if route is not None and route.key != self._graded:
+            self._graded = route.key
+            self.grade.setCurrentIndex(self.grade.findData(grade_for(self._bench.index, route)))
         self.add.setEnabled(route is not None)
+        self._name_radios()
         self._complete_all()
         self._say_words()
         self._say_when()
+
+    def _name_radios(self) -> None:
+        """Offer the radios of the plan, the one in hand chosen."""
+        named = [(item.name, item.key) for item in self._bench.plan.radios]
+        if named != [(self.radio.itemText(at), self.radio.itemData(at)) for at in range(self.radio.count())]:
+            self.radio.clear()
+            for name, key in named:
+                self.radio.addItem(name, key)
+        self.radio.setCurrentIndex(self.radio.findData(self._bench.radio_key))
 
     def _complete_all(self) -> None:
         """Offer routes by their names, and the spots, places and paths that were typed before."""
@@ -107,8 +124,7 @@ class WriteCard(QFrame):
         if self._named == (index.plan.routes, entries):
             return
         self._named = (index.plan.routes, entries)
-        self._routes = {index.label(item): item.key for item in index.plan.routes}
-        _complete(self.route, list(self._routes))
+        _complete_routes(self.route, self._bench)
         for field, name in ((self.spot, "spot"), (self.here, "here"), (self.path, "path")):
             before = dict.fromkeys(text for item in reversed(entries) if (text := getattr(item, name)))
             _complete(field, list(before)[:_OFTEN])
@@ -128,28 +144,39 @@ class WriteCard(QFrame):
 
     # doing
 
-    def take_route(self) -> None:
-        """Take the route that is typed in hand: by its name, or the one name that holds all that is typed."""
+    def take_route(self) -> bool:
+        """Take the route that is typed in hand; True when there is one, else it is said why not and nothing changes."""
+        route = self._bench.route
         typed = self.route.text().strip()
-        wanted = typed.casefold().split()
-        fitting = [name for name in self._routes if all(word in name.casefold() for word in wanted)] if wanted else []
-        name = typed if typed in self._routes else fitting[0] if len(fitting) == 1 else ""
-        if not name:
-            many = (
-                f"{len(fitting)} routes are called so. Type more of the name." if fitting else "No route is called so."
-            )
-            self._bench.say(f"“{typed}”: {many}", "stop")
-            return
-        route = self._bench.index.routes[self._routes[name]]
+        if route is not None and typed == named(self._bench.index, route):
+            self.call.setFocus()
+            return True
+        found = meant(self._bench.index, typed)
+        if not found.route:
+            self._bench.say(found.words, "stop")
+            self.route.setFocus()
+            return False
+        route = self._bench.index.routes[found.route]
+        self.route.setModified(False)
         self._bench.select(Selection(route.service, route.destination, route.slot))
+        self.route.setText(named(self._bench.index, route))
         self.call.setFocus()
+        return True
 
     def log_it(self) -> None:
-        """Write an entry on the route in hand."""
-        route = self._bench.route
-        if route is None:
+        """Write an entry on the route that is named; what is typed and not understood is never logged as another."""
+        if not self.route.text().strip():
             self._bench.say("Choose a route first: a disc on the map, or type its name here.", "stop")
             return
+        call = tidy_call_sign(self.call.text())
+        if not self.take_route():
+            return
+        if refusal := call_refusal(call):
+            self._bench.say(refusal, "stop")
+            self.call.setFocus()
+            return
+        route = self._bench.route
+        assert route is not None
         try:
             ber = _number(self.ber.text(), "%", 0, 100, "A bit error rate lies between 0 and 100 %.")
             rssi = _number(
@@ -167,7 +194,7 @@ class WriteCard(QFrame):
         made = self.book.new_entry(
             route.key,
             grade=self.grade.currentData(),
-            call=self.call.text().strip().upper(),
+            call=call,
             name=self.name.text().strip(),
             report=self.report.text().strip(),
             ber=ber,
@@ -209,3 +236,23 @@ def _complete(field: QLineEdit, offered: list[str]) -> None:
     made.setCaseSensitivity(Qt.CaseSensitivity.CaseInsensitive)
     made.setFilterMode(Qt.MatchFlag.MatchContains)
     field.setCompleter(made)
+
+
+class _Routes(QCompleter):
+    """Offers the routes that hold every word typed, whatever they are called by."""
+
+    def __init__(self, bench: Workbench, field: QLineEdit) -> None:
+        self._labels = QStringListModel()
+        super().__init__(self._labels, field)
+        self._bench = bench
+        self.setCompletionMode(QCompleter.CompletionMode.PopupCompletion)
+
+    def splitPath(self, typed: str | None) -> list[str]:
+        """Called with each letter: the model has what fits, and everything in it is offered."""
+        index = self._bench.index
+        self._labels.setStringList([named(index, route) for route in matching(index, typed or "")[:_OFTEN]])
+        return [""]
+
+
+def _complete_routes(field: QLineEdit, bench: Workbench) -> None:
+    field.setCompleter(_Routes(bench, field))
