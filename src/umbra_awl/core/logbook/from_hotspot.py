@@ -45,7 +45,8 @@ def utc_of(when: str, zone: str) -> datetime | None:
     """A log's moment, told in a zone (UTC where none is known); None where it is none."""
     try:
         told = datetime.fromisoformat(when.strip())
-        return told.replace(tzinfo=ZoneInfo(zone or "Etc/UTC")).astimezone(UTC)
+        known = told if told.tzinfo is not None else told.replace(tzinfo=ZoneInfo(zone or "Etc/UTC"))
+        return known.astimezone(UTC)
     except (ValueError, KeyError, OSError):
         return None
 

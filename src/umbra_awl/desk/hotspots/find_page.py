@@ -100,14 +100,14 @@ class FindPage(QWidget):
 
     def open_log(self, path: Path) -> None:
         """Read a log file in the background."""
-        followed, rules = Followed(path), self._spot.rules
+        followed, rules, today = Followed(path), self._spot.rules, self._spot.bench.clock.today()
 
         def work() -> LogReading | OSError:
             try:
                 followed.more()
             except OSError as error:
                 return error
-            return read_log_bytes(followed.data, rules)
+            return read_log_bytes(followed.data, rules, today)
 
         def done(found: LogReading | OSError) -> None:
             if isinstance(found, OSError):
@@ -125,8 +125,8 @@ class FindPage(QWidget):
         if not text.strip():
             self._spot.bench.say("There is no text on the clipboard. Copy the log first.")
             return
-        rules = self._spot.rules
-        self._spot.bench.jobs.latest("spot-log", lambda: read_log(text, rules), self._take)
+        rules, today = self._spot.rules, self._spot.bench.clock.today()
+        self._spot.bench.jobs.latest("spot-log", lambda: read_log(text, rules, today), self._take)
 
     def ask_follow(self) -> None:
         """Ask for a file to follow, or follow it no more."""
@@ -145,13 +145,13 @@ class FindPage(QWidget):
         self._follow()
 
     def _follow(self) -> None:
-        followed, rules = self._followed, self._spot.rules
+        followed, rules, today = self._followed, self._spot.rules, self._spot.bench.clock.today()
         if followed is None:
             return
 
         def work() -> LogReading | OSError | None:
             try:
-                return read_log_bytes(followed.data, rules) if followed.more() else None
+                return read_log_bytes(followed.data, rules, today) if followed.more() else None
             except OSError as error:
                 return error
 
@@ -221,10 +221,11 @@ class FindPage(QWidget):
 
     def _show_told(self, log: LogReading) -> None:
         rows, tones = [], []
-        for item in (*log.faults, *log.states):
-            kind = "follows" if item.consequence else "cause" if item.rule.kind == "fault" else "state"
+        for item in (*log.faults, *log.past, *log.states):
+            cured = item in log.past
+            kind = "cured" if cured else "follows" if item.consequence else "cause" if item.rule.kind == "fault" else "state"
             rows.append((kind, item.rule.means, item.rule.setting, f"line {item.first}", self._plain(item.text)))
-            tones.append({"cause": "stop", "follows": "brass", "state": "ok"}[kind])
+            tones.append({"cause": "stop", "follows": "brass", "state": "ok", "cured": ""}[kind])
         self.faults.show_rows(("", "What it means", "Setting", "Where", "The line"), rows, tones, mono=False)
 
     def _show_calls(self, log: LogReading) -> None:

@@ -237,10 +237,10 @@ class Spot(QObject):
 
     def ask(self) -> None:
         """Ask for status, settings and log."""
-        talk, rules, place = self.talk(), self.rules, (self.key, self.address)
+        talk, rules, place, today = self.talk(), self.rules, (self.key, self.address), self.bench.clock.today()
 
         def work() -> tuple[Status, str, LogReading]:
-            return talk.status(), talk.settings(), read_log_bytes(talk.log(), rules)
+            return talk.status(), talk.settings(), read_log_bytes(talk.log(), rules, today)
 
         def done(found: tuple[Status, str, LogReading]) -> None:
             self._take(found)
@@ -273,12 +273,12 @@ class Spot(QObject):
             )
             return
         talk, layout, values = self._opened(), self.layout, plan_says(self.bench.index, access, hotspot)
-        rules = self.rules
+        rules, today = self.rules, self.bench.clock.today()
 
         def work() -> tuple[Status, str, LogReading]:
             opened = with_key(talk, layout)
             opened.apply(write_settings(opened.settings(), layout, values))
-            return opened.status(), opened.settings(), read_log_bytes(opened.log(), rules)
+            return opened.status(), opened.settings(), read_log_bytes(opened.log(), rules, today)
 
         def done(found: tuple[Status, str, LogReading]) -> None:
             self._take(found)
@@ -325,11 +325,11 @@ class Spot(QObject):
 
     def key_up(self, told: dict[str, str], done: Callable[[Over], None]) -> None:
         """Key the simulated radio beside a simulated hotspot, and read its log."""
-        talk, rules = self.talk(), self.rules
+        talk, rules, today = self.talk(), self.rules, self.bench.clock.today()
 
         def work() -> tuple[Over, Status, LogReading]:
             over = talk.over(told)
-            return over, talk.status(), read_log_bytes(talk.log(), rules)
+            return over, talk.status(), read_log_bytes(talk.log(), rules, today)
 
         def over_done(found: tuple[Over, Status, LogReading]) -> None:
             over, self.status, self.log = found

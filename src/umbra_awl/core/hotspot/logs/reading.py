@@ -5,17 +5,22 @@ Each shape of a line (its digits made alike) is looked at once, so a long log co
 
 from collections import Counter
 from collections.abc import Iterator, Sequence
+from datetime import date
+from itertools import islice
 from pathlib import Path
 from typing import NamedTuple
 
+from umbra_awl.core.hotspot.logs.healthy import complaint, hangs_on_its_numbers
+from umbra_awl.core.hotspot.logs.moments import moment_of
 from umbra_awl.core.hotspot.logs.rules import LogRule, LogRules, shipped_rules
 from umbra_awl.core.keep.limits import MB, open_regular, read_within, rest_within
 
 LOG_MOST_BYTES = 64 * MB
 MOST_CALLS, MOST_UNKNOWN = 300, 200
-MOST_LINE = 400
+MOST_LINE, MOST_SOUGHT = 400, 4_000
+"""So much of a line is shown, and so much is looked at: a journal puts a long head before what is said."""
 MOST_SHAPES = 20_000
-"""A log of more kinds of lines than this is none; the rest of them count as unknown without being looked at."""
+"""A log of more kinds of lines than this is none; the oldest of them count as unknown without being looked at."""
 _SAME_DIGIT = bytes.maketrans(b"123456789", b"000000000")
 _ByShape = dict[bytes, LogRule | None]
 
@@ -57,7 +62,10 @@ class Unknown(NamedTuple):
 
 
 class LogReading(NamedTuple):
-    """What a log says: faults with causes first, states in their order, calls newest first, kinds of unknown lines."""
+    """What a log says: faults with causes first, states in their order, calls newest first, kinds of unknown lines.
+
+    `past` are faults that were cured later in the log.
+    """
 
     lines: int
     faults: tuple[Told, ...]
@@ -65,6 +73,7 @@ class LogReading(NamedTuple):
     calls: tuple[HeardCall, ...]
     unknown: tuple[Unknown, ...]
     unknown_lines: int
+    past: tuple[Told, ...] = ()
 
     @property
     def cause(self) -> Told | None:
@@ -77,21 +86,34 @@ def text_of(data: bytes) -> str:
     return data.decode("utf-8", "replace")
 
 
-def read_log_file(path: Path, rules: LogRules | None = None) -> LogReading:
+def read_log_file(path: Path, rules: LogRules | None = None, today: date | None = None) -> LogReading:
     """A log file read and explained. Raises OSError, LimitError among them."""
-    return read_log_bytes(read_within(path, LOG_MOST_BYTES), rules)
+    return read_log_bytes(read_within(path, LOG_MOST_BYTES), rules, today)
 
 
-def read_log(text: str, rules: LogRules | None = None) -> LogReading:
+def read_log(text: str, rules: LogRules | None = None, today: date | None = None) -> LogReading:
     """A log's text, read and explained."""
-    return read_log_bytes(text.encode("utf-8", "replace"), rules)
+    return read_log_bytes(text.encode("utf-8", "replace"), rules, today)
 
 
-def read_log_bytes(data: bytes, rules: LogRules | None = None) -> LogReading:
-    """A log read and explained: what still holds, that is since it last started, and all calls."""
-    known = rules or shipped_rules()
+def plain_bytes(data: bytes) -> bytes:
+    """A log's bytes as UTF-8 with one kind of break: UTF-16 is known by its mark, or by every other byte being nothing."""
+    if data[:2] in {b"\xff\xfe", b"\xfe\xff"}:
+        data = data.decode("utf-16", "replace").encode("utf-8", "replace")
+    elif data[1:2] == b"\0" and data[1:400:2].count(0) > len(data[1:400:2]) // 2:
+        data = data.decode("utf-16-le", "replace").encode("utf-8", "replace")
     if b"\r" in data:
-        data = data.replace(b"\r\n", b"\n")
+        data = data.replace(b"\r\n", b"\n").replace(b"\r", b"\n")
+    return data.removeprefix(b"\xef\xbb\xbf")
+
+
+def read_log_bytes(data: bytes, rules: LogRules | None = None, today: date | None = None) -> LogReading:
+    """A log read and explained: what still holds, that is since it last started, and all calls.
+
+    `today` gives lines without a year their own.
+    """
+    known = rules or shipped_rules()
+    data = plain_bytes(data)
     lines = data.split(b"\n")
     shapes = data.translate(_SAME_DIGIT).split(b"\n")
     if not lines[-1]:
@@ -99,21 +121,44 @@ def read_log_bytes(data: bytes, rules: LogRules | None = None) -> LogReading:
         shapes.pop()
     counts = Counter(shapes)
     counts.pop(b"", None)
-    by_shape = {shape: _rule_of(known, text_of(shape[:MOST_LINE])) for shape in list(counts)[:MOST_SHAPES]}
+    newest = dict.fromkeys(reversed(shapes)) if len(counts) > MOST_SHAPES else counts
+    looked = [shape for shape in islice(newest, MOST_SHAPES + 1) if shape][:MOST_SHAPES]
+    rules_in_order = sorted(known.rule, key=lambda rule: rule.kind != "call")
+    by_shape = {shape: _rule_of(rules_in_order, text_of(shape[:MOST_SOUGHT])) for shape in looked}
     told = _told(lines, shapes, by_shape)
-    faults = _causes_first([item for item in told if item.rule.kind == "fault"])
+    past = tuple(item for item in told if item.rule.kind == "fault" and _is_past(item, lines, shapes, by_shape))
+    faults = _causes_first([item for item in told if item.rule.kind == "fault" and item not in past])
     states = tuple(item for item in told if item.rule.kind == "state")
     strange = [shape for shape in counts if by_shape.get(shape) is None]
     unknown_lines = sum(counts[shape] for shape in strange)
     strange.sort(key=lambda shape: -counts[shape])
     examples = _examples(lines, shapes, set(strange[:MOST_UNKNOWN]))
     unknown = tuple(Unknown(examples[shape], counts[shape]) for shape in strange[:MOST_UNKNOWN])
-    calls = tuple(_calls(lines, shapes, by_shape))
-    return LogReading(len(lines), faults, states, calls, unknown, unknown_lines)
+    calls = tuple(_calls(lines, shapes, by_shape, today))
+    return LogReading(len(lines), faults, states, calls, unknown, unknown_lines, past)
 
 
-def _rule_of(rules: LogRules, shape: str) -> LogRule | None:
-    return next((rule for rule in rules.rule if rule.sought.search(shape) is not None), None)
+def _rule_of(rules: Sequence[LogRule], shape: str) -> LogRule | None:
+    """The first rule that reads a line: of calls as it stands, of faults and states by what it complains of."""
+    left = complaint(shape)
+    said = shape if hangs_on_its_numbers(shape) else left
+    for rule in rules:
+        if rule.sought.search(shape if rule.kind in {"call", "quiet"} else said) is not None:
+            return rule
+    return None
+
+
+def _complains(rule: LogRule, line: bytes, shape: bytes) -> bool:
+    """Whether a line of a fault's shape is one: “0 failed” and “3 failed” have the same shape."""
+    if not hangs_on_its_numbers(text_of(shape[:MOST_SOUGHT])):
+        return True
+    return rule.sought.search(complaint(text_of(line[:MOST_SOUGHT]))) is not None
+
+
+def _is_past(fault: Told, lines: list[bytes], shapes: list[bytes], by_shape: _ByShape) -> bool:
+    """Whether a line behind the last one of a fault says that it is cured."""
+    cures = {shape for shape, rule in by_shape.items() if rule is not None and rule.key in fault.rule.cured}
+    return any(shapes[at] in cures for at in range(fault.last, len(lines)))
 
 
 def _last_start(shapes: list[bytes], by_shape: _ByShape) -> int:
@@ -128,7 +173,7 @@ def _told(lines: list[bytes], shapes: list[bytes], by_shape: _ByShape) -> list[T
     found: dict[str, Told] = {}
     begun = _last_start(shapes, by_shape)
     for at, shape in enumerate(shapes[begun:] if wanted else (), begun):
-        if shape in wanted:
+        if shape in wanted and (wanted[shape].kind != "fault" or _complains(wanted[shape], lines[at], shape)):
             rule = wanted[shape]
             held = found.get(rule.key)
             first, count = (held.first, held.times + 1) if held else (at + 1, 1)
@@ -159,7 +204,7 @@ def clean(line: bytes | str) -> str:
     return "".join(char if char.isprintable() else "·" for char in text[:MOST_LINE])
 
 
-def _calls(lines: list[bytes], shapes: list[bytes], by_shape: _ByShape) -> Iterator[HeardCall]:
+def _calls(lines: list[bytes], shapes: list[bytes], by_shape: _ByShape, today: date | None) -> Iterator[HeardCall]:
     """The latest calls, newest first."""
     of_calls = {shape: rule for shape, rule in by_shape.items() if rule is not None and rule.kind == "call"}
     left = MOST_CALLS if of_calls else 0
@@ -167,14 +212,14 @@ def _calls(lines: list[bytes], shapes: list[bytes], by_shape: _ByShape) -> Itera
         if not left:
             return
         rule = of_calls.get(shapes[at])
-        text = text_of(lines[at][:MOST_LINE]) if rule is not None else ""
+        text = text_of(lines[at][:MOST_SOUGHT]) if rule is not None else ""
         found = rule.sought.search(text) if rule is not None else None
         if rule is not None and found is not None:
             left -= 1
-            yield _call(at + 1, text, rule, found)
+            yield _call(at + 1, moment_of(text, today) or text[:19], rule, found)
 
 
-def _call(line: int, text: str, rule: LogRule, found: dict[str, str | None]) -> HeardCall:
+def _call(line: int, when: str, rule: LogRule, found: dict[str, str | None]) -> HeardCall:
     def number(name: str) -> float | None:
         try:
             return float(found.get(name) or "")
@@ -187,9 +232,9 @@ def _call(line: int, text: str, rule: LogRule, found: dict[str, str | None]) -> 
     offset = number("offset")
     return HeardCall(
         line,
-        clean(text[:19]),
+        clean(when),
         (found.get("mode") or "").lower(),
-        clean(found.get("call") or ""),
+        clean(found.get("call") or "").upper(),
         clean(found.get("to") or ""),
         number("seconds") or 0.0,
         rule.key,

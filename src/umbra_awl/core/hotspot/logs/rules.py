@@ -22,7 +22,10 @@ class RulesError(ValueError):
 
 
 class LogRule(msgspec.Struct, frozen=True, forbid_unknown_fields=True, dict=True):
-    """One rule. `field` names what of the hotspot it speaks of; `after` the rules whose cause comes before this one."""
+    """One rule. `field` names what of the hotspot it speaks of; `after` the rules whose cause comes before this one.
+
+    `cured` are the rules whose line, once it comes behind this one's last, says that the fault is past.
+    """
 
     key: str
     kind: Kind
@@ -33,6 +36,7 @@ class LogRule(msgspec.Struct, frozen=True, forbid_unknown_fields=True, dict=True
     todo: str = ""
     field: str = ""
     after: tuple[str, ...] = ()
+    cured: tuple[str, ...] = ()
 
     @cached_property
     def sought(self) -> Pattern:
