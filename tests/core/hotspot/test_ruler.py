@@ -13,7 +13,7 @@ from umbra_awl.core.facts.emissions import emission
 from umbra_awl.core.facts.repeaters import CALLING
 from umbra_awl.core.findings.evaluate import findings_of
 from umbra_awl.core.hotspot.place import terms
-from umbra_awl.core.hotspot.place.after import around, asked_for, note_heard, place_of, take_place, touched
+from umbra_awl.core.hotspot.place.after import around, asked_for, place_of, take_place, touched
 from umbra_awl.core.hotspot.place.occupied import User, distances_km, occupied, users_of
 from umbra_awl.core.hotspot.place.ruler import GOOD, USABLE, Asked, Place, best_pairs, ruler
 from umbra_awl.core.hotspot.place.terms import products_of
@@ -218,13 +218,6 @@ def test_taking_a_place_moves_hotspot_services_and_radios(plan, profiles):
     assert all(item.channels > 0 for item in changed)
     with pytest.raises(EditRefused):
         take_place(index, access, Place(436_000_000, 436_000_000, 90, "good"))
-
-
-def test_a_note_of_the_same_day_takes_the_place_of_the_earlier(plan):
-    hotspot = plan.hotspots[1]
-    once = note_heard(hotspot, Listened(434_100_000, "2026-11-26", "music")).apply(plan)
-    twice = note_heard(once.hotspots[1], Listened(434_100_000, "2026-11-26")).apply(once)
-    assert twice.hotspots[1].listened == (Listened(434_100_000, "2026-11-26"),)
 
 
 THINGS = st.lists(

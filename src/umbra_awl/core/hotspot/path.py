@@ -64,7 +64,13 @@ _STEPS: tuple[tuple[str, str, str, str, str], ...] = (
 def path_steps(known: Known, parts: Parts, standing: Standing) -> tuple[PathStep, ...]:
     """The steps in their order."""
     done = _done(known, parts, standing)
-    return tuple(PathStep(key, hands, what, sees, done[key], page) for key, hands, what, sees, page in _STEPS)
+    told = {} if known.hotspot.startup else {"link": _NO_LINK}
+    return tuple(
+        PathStep(key, hands, *told.get(key, (what, sees)), done[key], page) for key, hands, what, sees, page in _STEPS
+    )
+
+
+_NO_LINK = ("No start-up link is planned: groups come when you key them", "nothing to see")
 
 
 def _done(known: Known, parts: Parts, standing: Standing) -> dict[str, bool]:

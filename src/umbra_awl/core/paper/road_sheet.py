@@ -7,7 +7,7 @@ from umbra_awl.core.hotspot.logs.ladder import RUNGS
 from umbra_awl.core.hotspot.wifi.schools import PORTAL_WAYS, SCHOOL_WORDS, STEPS, WHO_WORDS, WifiStep
 from umbra_awl.core.paper.letters import LINE, MARGIN, PAGE_HEIGHT, PAGE_WIDTH, SECOND, VIOLET, Paper
 from umbra_awl.core.plan.index import PlanIndex
-from umbra_awl.core.plan.model import Hotspot, Trip
+from umbra_awl.core.plan.model import HomeWifi, Hotspot, Phone, Trip
 
 _WIDE = PAGE_WIDTH - 2 * MARGIN
 CAUTION = (
@@ -27,8 +27,13 @@ class RoadSheet(NamedTuple):
     rehearsed: str
 
 
-def road_sheet(index: PlanIndex, hotspot: Hotspot, trip: Trip | None, rehearsed: str = "") -> RoadSheet:
-    """The road sheet of a hotspot, for a trip where one is chosen."""
+IN_STORE, IN_HEAD = "in your key store, not on this sheet", "kept nowhere here: write them where only you look"
+
+
+def road_sheet(
+    index: PlanIndex, hotspot: Hotspot, trip: Trip | None, rehearsed: str = "", passwords: str = IN_STORE
+) -> RoadSheet:
+    """The road sheet of a hotspot, for a trip where one is chosen; `passwords` says where they are."""
     plan = index.plan
     access = index.access[hotspot.access]
     phone, home = plan.station.phone, plan.station.home_wifi
@@ -37,14 +42,12 @@ def road_sheet(index: PlanIndex, hotspot: Hotspot, trip: Trip | None, rehearsed:
     pair = sends if hotspot.transmit_hz == hotspot.receive_hz else f"{sends}, hears {format_mhz(hotspot.receive_hz)}"
     facts = [
         ("Method", SCHOOL_WORDS[hotspot.school]),
-        ("Phone shares", f"“{phone.sharing}” at {phone.band_ghz:g} GHz" if phone is not None else "name not noted"),
+        ("Phone shares", _shares(phone, home, pose=hotspot.school == "pose")),
         ("Hotspot knows", ", ".join(f"“{name}”" for name in hotspot.wifi) or "no Wi-Fi noted"),
         ("Page", f"{hotspot.host}.local" if hotspot.host else "address from the phone's list"),
         ("Frequency", f"{pair} MHz, color code {hotspot.color_code}"),
-        ("Passwords", "in your key store, not on this sheet"),
+        ("Passwords", passwords),
     ]
-    if home is not None and hotspot.school == "pose":
-        facts.insert(2, ("Home is called", f"“{home.name}”"))
     steps = STEPS[hotspot.school]
     return RoadSheet(
         f"{access.site}: {where}",
@@ -54,6 +57,18 @@ def road_sheet(index: PlanIndex, hotspot: Hotspot, trip: Trip | None, rehearsed:
         tuple((rung.words, rung.todo) for rung in RUNGS),
         PORTAL_WAYS,
         rehearsed or "not rehearsed yet",
+    )
+
+
+def _shares(phone: Phone | None, home: HomeWifi | None, *, pose: bool) -> str:
+    """Under which name the phone shares on the road: its own, or that of home where it poses as home."""
+    if phone is None:
+        return "name not noted"
+    at = f"at {phone.band_ghz:g} GHz"
+    if not pose:
+        return f"“{phone.sharing}” {at}"
+    return (
+        f"“{home.name}”, the name of home, {at}" if home is not None else f"the name of home, which is not noted, {at}"
     )
 
 

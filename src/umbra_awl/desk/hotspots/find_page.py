@@ -223,7 +223,15 @@ class FindPage(QWidget):
         rows, tones = [], []
         for item in (*log.faults, *log.past, *log.states):
             cured = item in log.past
-            kind = "cured" if cured else "follows" if item.consequence else "cause" if item.rule.kind == "fault" else "state"
+            kind = (
+                "cured"
+                if cured
+                else "follows"
+                if item.consequence
+                else "cause"
+                if item.rule.kind == "fault"
+                else "state"
+            )
             rows.append((kind, item.rule.means, item.rule.setting, f"line {item.first}", self._plain(item.text)))
             tones.append({"cause": "stop", "follows": "brass", "state": "ok", "cured": ""}[kind])
         self.faults.show_rows(("", "What it means", "Setting", "Where", "The line"), rows, tones, mono=False)

@@ -140,7 +140,8 @@ class MatchPage(QWidget):
         set_ = any(item.to_hotspot == "joined" for item in rows) and not any(
             item.to_hotspot == "cut" for item in rows if item.field.kind != "secret"
         )
-        done = (set_, set_ and status is not None and status.up, status is not None and bool(status.linked))
+        up = set_ and status is not None and status.up
+        done = (set_, up, up and status is not None and bool(status.linked))
         upcoming = done.index(False) if False in done else -1
         self.order.show_stops(
             [

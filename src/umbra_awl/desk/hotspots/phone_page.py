@@ -57,6 +57,10 @@ class PhonePage(QWidget):
         beside.addWidget(words("The phone as a gateway", "title"))
         self.gateway = RowsTable(theme, "What goes into the gateway app")
         beside.addWidget(self.gateway, 3)
+        self.ids = button(
+            "Show the ID", lambda: spot.bench.show_ids(not spot.bench.ids_shown), tip="Hidden again with the next press"
+        )
+        beside.addWidget(self.ids)
         self.missing = words("", "brass", wrap=True)
         beside.addWidget(self.missing)
         self.order = StepThread(theme, "The order in which the gateway comes on", 16)
@@ -201,6 +205,7 @@ class PhonePage(QWidget):
             self.gateway.show_rows(("", ""), [("", "Add a hotspot first: its sheet stands here then.")], mono=False)
             self.missing.setText("")
             return
+        self.ids.setText("Hide the ID" if bench.ids_shown else "Show the ID")
         sheet = gateway_sheet(bench.index, access, hotspot, ids_shown=bench.ids_shown)
         self.gateway.show_rows(
             ("Field", "Value"), [(name, value or note) for name, value, note in sheet.fields], mono=False

@@ -10,7 +10,7 @@ from umbra_awl.core.hotspot.wifi.letters import compare, doubts, verdict
 from umbra_awl.core.hotspot.wifi.rehearse import Setup, note_rehearsal, rehearsal_words, setup_of
 from umbra_awl.core.hotspot.wifi.schools import PORTAL_WAYS, SCHOOL_WHY, SCHOOL_WORDS, STEPS, WHO_WORDS
 from umbra_awl.core.keep.naming import readable_name
-from umbra_awl.core.paper.road_sheet import road_pdf, road_sheet, road_text
+from umbra_awl.core.paper.road_sheet import IN_HEAD, IN_STORE, road_pdf, road_sheet, road_text
 from umbra_awl.core.plan.edit_station import set_station
 from umbra_awl.core.plan.edits import set_fields
 from umbra_awl.core.plan.model import HomeWifi, Phone, Trip, WifiSchool
@@ -293,7 +293,9 @@ class WifiPage(QWidget):
             return
         index = spot.bench.index
         trip = next((item for item in index.plan.trips if item.key == self._trip), None)
-        sheet = road_sheet(index, hotspot, trip, self._rehearsed())
+        sheet = road_sheet(
+            index, hotspot, trip, self._rehearsed(), IN_STORE if spot.secrets.store is not None else IN_HEAD
+        )
         name = f"{readable_name(sheet.title, hotspot.key)} road sheet.pdf"
         place = ask_place(self, "Road sheet", name, "PDF (*.pdf);;Text for the phone (*.txt)", ".pdf")
         if place is None:

@@ -70,7 +70,10 @@ class WrongSheet(FormSheet):
         elif not entry:
             self._bench.say(_IN_NONE, "stop")
         else:
-            self._bench.say("Your directory keeps it, with its day.")
+            found = " ".join(filter(None, (self.what.currentText(), self.value.text().strip()))).rstrip(".")
+            self._bench.say(
+                f"{self._access.by_site}: {found}. Your directory keeps it, with its day; the plan has it right already."
+            )
 
 
 def save_corrections(bench: Workbench, directory: Directory, parent: QWidget) -> None:

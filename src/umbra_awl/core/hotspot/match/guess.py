@@ -36,7 +36,12 @@ def guess_keys(pairs: dict[str, str]) -> tuple[Key, ...]:
     made: dict[str, Key] = {}
     used: set[str] = set()
     for score, _at, field, name in rated:
-        if score < ENOUGH or field.key in made or name in used:
+        if (
+            score < ENOUGH
+            or field.key in made
+            or name in used
+            or (field.kind == "hz" and not _unit(field, pairs[name]))
+        ):
             continue
         made[field.key] = Key(field.key, name, _unit(field, pairs[name]), asked=True)
         used.add(name)

@@ -66,6 +66,11 @@ def parse_layout(text: str, source: str = "The layout") -> SettingsLayout:
     unknown = [item.field for item in made.key if item.field not in BY_KEY]
     if unknown:
         raise LayoutError(f"{source}: there is no field “{unknown[0]}”. There are {', '.join(BY_KEY)}.")
+    bare = next((item for item in made.key if BY_KEY[item.field].kind == "hz" and not item.unit), None)
+    if bare is not None:
+        raise LayoutError(
+            f"{source}: “{bare.at}” is a frequency, and its unit is not told. Give it Hz, kHz or MHz; it is never guessed."
+        )
     worded = next((item for item in made.key if item.words and item.field in NO_WORDS), None)
     if worded is not None:
         raise LayoutError(
@@ -127,7 +132,7 @@ def _ours(key: Key, value: str) -> str:
             return ours
     if field.kind == "secret":
         return "set" if value.strip() else "default"
-    if field.kind == "hz" and key.unit and value.strip():
+    if field.kind == "hz" and value.strip():
         try:
             return str(parse_hz(f"{value.strip()} {key.unit}"))
         except FrequencyError:
@@ -216,8 +221,9 @@ def unreached(layout: SettingsLayout, values: Values) -> tuple[str, ...]:
 
 
 def words_of(key: Key) -> str:
-    """What a key stands for, in words."""
-    return f"{key.mode} on" if key.mode else BY_KEY[key.field].words
+    """What a key stands for, in words, a frequency with its unit."""
+    unit = f" in {key.unit}" if key.unit else ""
+    return f"{key.mode} on" if key.mode else f"{BY_KEY[key.field].words}{unit}"
 
 
 def asked_keys(layout: SettingsLayout) -> tuple[Key, ...]:

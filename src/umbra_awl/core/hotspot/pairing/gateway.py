@@ -48,8 +48,7 @@ def gateway_sheet(index: PlanIndex, access: AccessPoint, hotspot: Hotspot | None
     fields += [
         (f"{MODE_WORDS[item.mode]} frequency", format_mhz(item.rx_hz), "as the radio has it") for item in digital
     ]
-    corrected = f"{hotspot.rx_correction_hz:+d} Hz" if hotspot is not None and hotspot.rx_correction_hz else "0"
-    fields.append(("Correction", corrected, "begin at 0, then calibrate"))
+    fields.append(("Correction", "0", "the phone's own bridge begins at 0; a board's correction is not its"))
     masters = [
         network.master for service in access.services if (network := index.network_of(service)) and network.master
     ]

@@ -9,7 +9,7 @@ from umbra_awl.core.facts.frequency import format_mhz
 from umbra_awl.core.findings.on_hotspot import move_hotspot, stands_well, widest
 from umbra_awl.core.hotspot.place.occupied import Occupied, User, neighbour_users, occupied, own_users, users_of
 from umbra_awl.core.hotspot.place.ruler import Asked, Place
-from umbra_awl.core.plan.edits import Edit, EditRefused, set_fields, together
+from umbra_awl.core.plan.edits import Edit, EditRefused, set_fields
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import AccessPoint, Hotspot, Listened, Plan
 from umbra_awl.core.plan.parts import HOTSPOTS
@@ -91,8 +91,17 @@ def touched(plan: Plan, access: AccessPoint, memories: Mapping[str, Memory]) -> 
 
 
 def note_heard(hotspot: Hotspot, heard: Listened) -> Edit:
-    """Note what was heard on a frequency on one day; a later note of that day and frequency takes the place of the earlier."""
-    kept = tuple(item for item in hotspot.listened if (item.hz, item.day) != (heard.hz, heard.day))
+    """Note what was heard on a frequency on one day. What is heard adds up; a quiet look takes nothing back that day."""
+    that_day = [item for item in hotspot.listened if (item.hz, item.day) == (heard.hz, heard.day)]
+    kept = tuple(item for item in hotspot.listened if item.heard or item not in that_day)
     what = f"heard: {heard.heard}" if heard.heard else "nothing heard"
     sentence = f"Note for {format_mhz(heard.hz)}: {what}"
-    return together(sentence, [set_fields(HOTSPOTS, hotspot.key, sentence, listened=(*kept, heard))])
+
+    def apply(plan: Plan) -> Plan:
+        if not heard.heard and any(item.heard for item in that_day):
+            raise EditRefused(
+                f"{format_mhz(heard.hz)} MHz was heard today already, so today is no quiet day. Listen again on another day."
+            )
+        return set_fields(HOTSPOTS, hotspot.key, sentence, listened=(*kept, heard)).apply(plan)
+
+    return Edit(sentence, apply)

@@ -289,7 +289,8 @@ def heard_at(listened: Iterable[Listened], hz: int, raster_hz: int) -> Heard:
     """What was noted for one channel."""
     mine = [item for item in listened if abs(item.hz - hz) < raster_hz / 2]
     busy = tuple(item.heard for item in mine if item.heard)
-    return Heard(len(busy), len({item.day[:10] for item in mine if not item.heard}), busy)
+    loud = {item.day[:10] for item in mine if item.heard}
+    return Heard(len(busy), len({item.day[:10] for item in mine if not item.heard} - loud), busy)
 
 
 def heard_term(listened: tuple[Listened, ...], raster_hz: int, channels: "Hz") -> Term:
