@@ -15,6 +15,7 @@ from umbra_awl.core.hands.followed import Followed, follow, followed_by, place_o
 from umbra_awl.core.hands.merge import merge
 from umbra_awl.core.hands.offered import harmless, offered_by, with_doubts
 from umbra_awl.core.hands.refer import put_back, references
+from umbra_awl.core.plan.authority import ASKED_ROWS
 from umbra_awl.core.plan.edits import rename_plan
 from umbra_awl.core.plan.errors import StoreError
 from umbra_awl.core.plan.file_form import plan_bytes
@@ -211,6 +212,8 @@ def test_a_save_tells_values_rows_and_orders():
     assert told_by_saves([reverse, old], old, reverse).destinations == reverse.destinations
     grown = replace(old, destinations=(Destination("g0", "New", "group", "lat", 99_900), *reverse.destinations))
     assert keys(told_by_saves([reverse], old, grown).destinations) == ["g2", "g1"]
+    assert keys(told_by_saves([old, reverse], old, grown).destinations) == ["g2", "g1"]
+    assert keys(told_by_saves([old, old], old, grown).destinations) == ["g1", "g2"]
     lost = replace(old, destinations=old.destinations[:1])
     assert keys(told_by_saves([old], lost, old).destinations) == ["g1", "g2"]
     assert (
@@ -232,7 +235,7 @@ def test_bands_that_only_touch_are_not_inside_and_equal_ones_change_nothing():
         found = narrowed(station, [offered])
         assert found.bands == station.bands
         assert found.outside
-    same = narrowed(station, [Band("2 m", two.low_hz, two.high_hz)])
+    same = narrowed(station, [Band("2 m", two.low_hz, two.high_hz, "club")])
     assert (same.bands, same.outside) == (station.bands, "")
     for low, high in ((two.low_hz, two.high_hz - 1), (two.low_hz + 1, two.high_hz)):
         found = narrowed(station, [Band("2 m", low, high, "club")])
@@ -298,6 +301,7 @@ def test_their_people_get_keys_of_their_own_no_licence_and_their_radios_stay_the
             OwnedRadio("r2", "Theirs", "tarn-5"),
             OwnedRadio("r3", "Ambers", "tarn-5", identity="y"),
             OwnedRadio("r4", "Sedges", "tarn-5", identity="me-2"),
+            OwnedRadio("r5", "A ghost's", "tarn-5", identity="ghost"),
         ),
         steps=(Step("st", "Buy a radio", who="me"), Step("su", "Nobody's")),
     )
@@ -309,8 +313,9 @@ def test_their_people_get_keys_of_their_own_no_licence_and_their_radios_stay_the
     for call in ("Q7FEN", "Q7SED"):
         assert not new[call].shares_licence
         assert new[call].licence == Licence()
-    owners = {radio.key: people[radio.identity].call for radio in found.radios}
+    owners = {radio.key: people[radio.identity].call for radio in found.radios if radio.key != "r5"}
     assert owners == {"r2": "Q7FEN", "r3": "Q3AMB", "r4": "Q7SED"}
+    assert found.radios[-1].identity == "ghost"
     assert [people[step.who].call if step.who else "" for step in found.steps] == ["Q7FEN", ""]
 
 
@@ -324,6 +329,14 @@ def test_what_is_new_of_theirs_is_harmless_anywhere_in_it():
     assert harmless(7) == 7
     theirs = replace(BASE, hotspots=(*BASE.hotspots, replace(hotspot, key="new")))
     assert offered_by(BASE, theirs).plan.hotspots[-1].tx_correction_hz == 0
+    mine = replace(BASE, hotspots=(hotspot, *BASE.hotspots[1:]))
+    found = offered_by(mine, replace(BASE, hotspots=(replace(BASE.hotspots[0], host="theirs"), *BASE.hotspots[1:])))
+    assert (found.plan.hotspots[0].tx_correction_hz, found.plan.hotspots[0].host) == (900, "theirs")
+    assert {item.path[-1] for item in found.kept} == {"tx_correction_hz", "rx_correction_hz", "wifi"}
+
+
+def test_what_comes_and_goes_only_with_an_answer():
+    assert {"radios", "hotspots", "steps", "identities"} == ASKED_ROWS
 
 
 def test_a_service_of_another_mode_under_the_same_key_is_theirs_as_it_is():

@@ -1,4 +1,4 @@
-"""Small truths of hotspot pages: units told, corrections of one's own, quiet days, the Wi-Fi of either school, links that are there."""
+"""Small truths of hotspot pages: units that are told, a phone's own correction, quiet days, the Wi-Fi of either school."""
 
 import pytest
 from msgspec.structs import replace

@@ -85,7 +85,7 @@ def _matched(mine: Iterable[tuple[str, Hashable]], theirs: Iterable[tuple[str, H
 def _unlike(keys: list[str], mine: set[str], theirs: Iterable[str]) -> dict[str, str]:
     """Keys of things that only they have: another one for each that is one of mine by luck."""
     lucky = [key for key in keys if key in mine]
-    return dict(zip(keys, keys, strict=True)) | dict(zip(lucky, fresh_keys(lucky, {*mine, *theirs}), strict=True))
+    return {key: key for key in keys} | dict(zip(lucky, fresh_keys(lucky, {*mine, *theirs}), strict=True))
 
 
 def _networks(plan: Plan) -> Pairs:
@@ -139,8 +139,6 @@ def _named(plan: Plan) -> Iterable[tuple[str, str]]:
         ("zone", plan.zones), ("scan", plan.scans), ("radio", plan.radios), ("hotspot", plan.hotspots), ("net", plan.nets),
     ):  # fmt: skip
         yield from ((kind, item.key) for item in row)
-    yield from (("service", service.key) for item in plan.access for service in item.services)
-    yield from (("identity", item.key) for item in plan.station.identities)
 
 
 class _Untold:
@@ -155,7 +153,7 @@ class _Untold:
         rules, changed = rules_of(mine), {}
         for name in theirs.__struct_fields__:
             own, other = getattr(mine, name), getattr(theirs, name)
-            if own is other or own == other:
+            if own == other:
                 continue
             made = self._field(type(theirs), name, rules.get(name, PRIVATE), own, other)
             if made is not other:
@@ -170,7 +168,7 @@ class _Untold:
             return own if tuple(key for key in own if key in there) == other else other
         if isinstance(own, msgspec.Struct) and type(own) is type(other):
             return self.struct(own, other)
-        if isinstance(own, tuple) and isinstance(other, tuple):
+        if isinstance(other, tuple):
             things = all(isinstance(item, msgspec.Struct) for item in (*own, *other))
             return self._rows(own, other) if things else other
         return other

@@ -85,17 +85,17 @@ def told_by_saves(saves: Sequence[Plan], mine: Plan, theirs: Plan) -> Plan:
 
 def _value(past: list[Any], theirs: Any) -> Any:
     """What the other side began from, of one thing: theirs, if I had it once; mine, if I never had another; else my oldest."""
-    if any(one is theirs or one == theirs for one in past):
+    if theirs in past:
         return theirs
     return past[0]  # where I never had another it is mine too
 
 
 def _row(past: list[tuple[Any, ...]], theirs: tuple[Any, ...]) -> tuple[Any, ...]:
-    if all(row is past[0] for row in past) and past[0] is theirs:
+    if theirs in past:
         return theirs
     held = [{item.key: item for item in row} for row in past]
     other = {item.key: item for item in theirs}
-    keys = dict.fromkeys(key for row in (past[-1], theirs, *past) for key in (item.key for item in row))
+    keys = dict.fromkeys(key for row in (theirs, *past) for key in (item.key for item in row))
     made = {key: _value([row.get(key, _GONE) for row in held], other.get(key, _GONE)) for key in keys}
     there = [key for key in _order(past, theirs) if made.get(key, _GONE) is not _GONE]
     rest = [key for key, item in made.items() if item is not _GONE and key not in set(there)]

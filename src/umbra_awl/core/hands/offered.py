@@ -82,7 +82,7 @@ class _Under:
         changed = {}
         for name in theirs.__struct_fields__:
             own, other = getattr(mine, name), getattr(theirs, name)
-            if own is other or own == other:
+            if own == other:
                 continue
             made = self._field((*path, name), hand_of(type(theirs), name), own, other)
             if made is not other:
@@ -97,16 +97,14 @@ class _Under:
             return self.struct(path, own, other)
         if _keyed(own) and _keyed(other):
             return self._rows(path, own, other)
-        if isinstance(other, msgspec.Struct | tuple):
-            return harmless(other)
-        return other
+        return harmless(other)
 
     def _rows(self, path: Path, own: tuple[Any, ...], other: tuple[Any, ...]) -> tuple[Any, ...]:
         held = {item.key: item for item in own}
         made = []
         for item in other:
             before = held.get(item.key)
-            same = before is not None and type(before) is type(item)
+            same = type(before) is type(item)
             made.append(self.struct((*path, str(item.key)), before, item) if same else harmless(item))
         return tuple(made)
 
@@ -124,7 +122,7 @@ def harmless(value: Any) -> Any:
     changed = {}
     for name in value.__struct_fields__:
         now = getattr(value, name)
-        if hand_of(type(value), name) == "mine" and not (isinstance(value, OwnedRadio) and name == "identity"):
+        if hand_of(type(value), name) == "mine" and name != "identity":
             made = default_of(type(value), name)
             made = now if made is msgspec.NODEFAULT else made
         else:
