@@ -175,8 +175,9 @@ _NO_LINE = Line(0, 0)
 class Profile(Part, frozen=True):
     """One kind of radio. `antenna_dbi` is the gain of the antenna that comes with it; those with a cable or a card have an image.
 
-    `beside` names what must be bought besides, `own_of` the profile that one of the operator's own was made from. `serial`: it
-    tells its serial number when it is asked who it is. `free_tuning` None: the profile does not say.
+    `beside` names what must be bought besides, `own_of` the profile that one of the operator's own was made from, `confirmed` the
+    parts of that one that were said to be the same (`taken_over.py`). `serial`: it tells its serial number when it is asked who
+    it is. `free_tuning` None: the profile does not say.
     """
 
     key: str
@@ -207,6 +208,7 @@ class Profile(Part, frozen=True):
     free_tuning: FreeTuning | None = None
     shape: Literal["handheld", "mobile", "phone"] = "handheld"
     own_of: str = ""
+    confirmed: tuple[str, ...] = ()
     serial: bool = False
     format: str = FORMAT
     version: int = VERSION

@@ -9,6 +9,7 @@ from msgspec.structs import replace
 from umbra_awl.core.facts.modes import MODE_WORDS
 from umbra_awl.core.radio.profile import WAY_WORDS, Image, ImageRegion, Line, Profile, Span
 from umbra_awl.core.radio.profile_file import free_profile_key
+from umbra_awl.core.radio.taken_over import without_parts
 
 SMALL = " ABCDEFGHIJKLMNOPQRSTUVWXYZabcdefghijklmnopqrstuvwxyz0123456789-+/.,:()#'"
 
@@ -48,21 +49,22 @@ _YES = {"yes": "yes", "no": "no"}
 
 
 def from_similar(similar: Profile, taken: Iterable[str]) -> Profile:
-    """A profile of one's own that begins as another. It goes in by files or keys: nothing is known of its own memory's bytes."""
+    """A profile of one's own that begins as another, without anything that has to be confirmed.
+
+    It goes in by files until its keys or apps are told: nothing is known of its own memory's bytes.
+    """
     name = f"My {similar.name}"
-    ways = tuple(dict.fromkeys(["file", *(way for way in similar.ways_in if way != "cable")]))
     empty = Image(0, 0, ImageRegion(0, 0))
     return replace(
-        similar,
+        without_parts(similar),
         key=free_profile_key(name, taken),
         name=name,
         summary=f"A radio like the {similar.name}",
-        ways_in=ways,
+        ways_in=("file",),
         image=empty,
         line=Line(0, 0),
         card=None,
         own_of=similar.key,
-        free_tuning=replace(similar.free_tuning, by_cable=False) if similar.free_tuning is not None else None,
     )
 
 

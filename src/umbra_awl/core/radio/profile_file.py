@@ -13,6 +13,7 @@ from umbra_awl.core.keep.limits import plain_reason
 from umbra_awl.core.keep.toml_form import from_toml, text_of, to_toml
 from umbra_awl.core.radio.profile import FORMAT, VERSION, Profile
 from umbra_awl.core.radio.profile_check import profile_faults
+from umbra_awl.core.radio.taken_over import confirmed_only
 
 SHIPPED = Path(__file__).parent / "profiles"
 
@@ -89,7 +90,8 @@ def own_profiles(folder: Path) -> tuple[dict[str, Profile], list[str]]:
         except ProfileError as error:
             faults.append(str(error))
             continue
-        found[profile.key] = profile
+        similar = shipped_of((profile.own_of,)).get(profile.own_of) if profile.own_of else None
+        found[profile.key] = confirmed_only(profile, similar) if similar is not None else profile
     return found, faults
 
 

@@ -18,6 +18,7 @@ from umbra_awl.core.radio.profile import Profile
 from umbra_awl.core.radio.profile_check import ProfileFault, profile_faults
 from umbra_awl.core.radio.profile_edit import from_similar, printed, set_value, values_of
 from umbra_awl.core.radio.profile_file import ProfileError, free_profile_key, profile_text, read_profile, save_profile
+from umbra_awl.core.radio.taken_over import PARTS, drop_part, missing_parts, offered_parts, take_part
 from umbra_awl.desk.parts.field_list import Choice, Field, FieldList
 from umbra_awl.desk.parts.saving import FilePlace, ask_place, save_file
 from umbra_awl.desk.parts.when_changed import WhenChanged
@@ -178,6 +179,9 @@ class ProfilePage(QWidget):
         self._fault.setVisible(bool(faults))
         similar = self._bench.profiles.get(draft.own_of)
         note = f"Made from the {similar.name}. " if similar else ""
+        missing = missing_parts(draft) if draft.own_of else ()
+        if missing:
+            note += f"Not told yet: {', '.join(part.words.lower() for part in missing)}. Nothing is printed or sent for those. "
         note += "" if self.kept else "A draft: it is here again next time. Keep it to use it for a radio."
         self.card.show_fields(list(self._fields(draft, faults)), note=note.strip())
         if not faults:
@@ -198,6 +202,31 @@ class ProfilePage(QWidget):
                 yield Field(value.label, words_, tone=tone, choices=choices, tip=value.tip)
             else:
                 yield Field(value.label, shown or "–", True, tone, self._commit(value.field), text=shown, tip=value.tip)
+
+        similar = self._bench.profiles.get(draft.own_of)
+        yield from self._part_fields(draft, similar) if similar is not None else ()
+
+    def _part_fields(self, draft: Profile, similar: Profile) -> Iterator[Field]:
+        """What may be the same as on the similar radio, part by part."""
+        missing, offered = missing_parts(draft), offered_parts(draft, similar)
+        for part in PARTS:
+            told = part not in missing
+            if not told and part not in offered:
+                continue
+            same = part.field in draft.confirmed
+            shown = f"the same as on the {similar.name}" if same else "described" if told else "not told"
+            choices = [
+                Choice("not told", partial(self._part, drop_part, part.field), not told),
+                Choice(f"the same as on the {similar.name}", partial(self._part, take_part, part.field, similar), same),
+            ]
+            yield Field(part.words, shown, tone="" if told else "brass", choices=choices, tip=f"For {part.needed}")
+
+    def _part(self, change: Callable[..., Profile], field: str, similar: Profile | None = None) -> None:
+        if self.draft is not None:
+            given = (self.draft, field) if similar is None else (self.draft, similar, field)
+            self.draft, self.kept = change(*given), False
+            self._note_draft()
+            self.refresh()
 
     def _commit(self, field: str) -> Callable[[str], str]:
         def commit(text: str) -> str:
