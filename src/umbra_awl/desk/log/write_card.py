@@ -41,6 +41,7 @@ class WriteCard(QFrame):
         self.grade.setAccessibleName("Grade of proof")
         for key, text in GRADE_WORDS.items():
             self.grade.addItem(text, key)
+        self.grade.setCurrentIndex(self.grade.findData("answered"))
         self.radio = QComboBox()
         self.radio.setAccessibleName("Radio that it was made with")
         self.radio.activated.connect(lambda _at: bench.choose_radio(self.radio.currentData()))
@@ -54,10 +55,11 @@ class WriteCard(QFrame):
         self.here = self._line("From where you operate", "operating from")
         self.note = self._line("Note", "note")
         for line in (
-            (self.route, self.radio),
-            (self.grade, self.call),
-            (self.name, self.report),
-            (self.ber, self.rssi, self.spot),
+            (self.route,),
+            (self.grade, self.radio),
+            (self.call, self.name),
+            (self.report, self.spot),
+            (self.ber, self.rssi),
         ):
             self._put(line)
         self._put((self.here, self.path))
@@ -103,7 +105,6 @@ class WriteCard(QFrame):
         if route is not None and route.key != self._graded:
             self._graded = route.key
             self.grade.setCurrentIndex(self.grade.findData(grade_for(self._bench.index, route)))
-        self.add.setEnabled(route is not None)
         self._name_radios()
         self._complete_all()
         self._say_words()

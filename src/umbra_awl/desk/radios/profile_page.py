@@ -35,6 +35,10 @@ _TEACH = (
 )
 
 
+_PARTS_AT = 2
+"""Behind its name and its line stands what is not told yet."""
+
+
 class ProfilePage(QWidget):
     """The canvas page; `side` shows the plan on the profile in the making."""
 
@@ -190,7 +194,10 @@ class ProfilePage(QWidget):
 
     def _fields(self, draft: Profile, faults: list[ProfileFault]) -> Iterator[Field]:
         wrong = {fault.field for fault in faults}
-        for value in values_of(draft):
+        similar = self._bench.profiles.get(draft.own_of)
+        for at, value in enumerate(values_of(draft)):
+            if at == _PARTS_AT and similar is not None:
+                yield from self._part_fields(draft, similar)
             tone = "stop" if any(name.startswith(value.field) for name in wrong) else ""
             shown = printed(draft, value)
             if value.options:
@@ -203,8 +210,6 @@ class ProfilePage(QWidget):
             else:
                 yield Field(value.label, shown or "–", True, tone, self._commit(value.field), text=shown, tip=value.tip)
 
-        similar = self._bench.profiles.get(draft.own_of)
-        yield from self._part_fields(draft, similar) if similar is not None else ()
 
     def _part_fields(self, draft: Profile, similar: Profile) -> Iterator[Field]:
         """What may be the same as on the similar radio, part by part."""
