@@ -10,16 +10,16 @@ from collections.abc import Callable, Iterable
 from functools import partial
 from typing import NamedTuple
 
+from umbra_awl.core.columns.asked import folded_heading, our_word, plain_digits, unknown_words, which_tone
 from umbra_awl.core.columns.errors import ColumnsError
 from umbra_awl.core.columns.fields import FIELDS, NEEDED, What
 from umbra_awl.core.columns.guess_words import HEADINGS, NONE_WORDS, VALUE_WORDS
 from umbra_awl.core.columns.layout import Column, ColumnLayout, Sheet, Unit
 from umbra_awl.core.directory.sides import Columns, frequency_columns, is_usual_shift
-from umbra_awl.core.tables.headings import plain_words
 from umbra_awl.core.tables.table import delimiter_of, encodings_of
 
 SAMPLE_ROWS = 200
-_ENOUGH = 70.0
+_ENOUGH, _EXACT = 70.0, 100.0
 _MOST_LEAD = 12
 _SHORT = 3
 _PAIRED = frozenset({"shift", "width", "call_kind", "kind"})
@@ -114,7 +114,7 @@ def guess_sheet(sample: Sample, what: What | None = None) -> Sheet:
     ]
     _points, kind, found = max(ranked, key=lambda item: item[0])
     columns = tuple(column_for(sample, at, kind, found.get(at, "")) for at in range(len(sample.headings)))
-    return Sheet(kind, sample.file, columns, sample.lead)
+    return Sheet(kind, sample.file, which_tone(columns), sample.lead)
 
 
 def _score(what: What, found: dict[int, str], file: str) -> tuple[bool, bool, int, bool]:
@@ -135,6 +135,8 @@ def _matched(sample: Sample, what: What) -> dict[int, str]:
         seen.add(folded)
         values = sample.values(at)
         pairs += [(-_fit(heading, values, what, field), at, field) for field in FIELDS[what]]
+        worded = [field for field, spec in FIELDS[what].items() if spec.kind == "word"]
+        pairs += [(-_EXACT, at, field) for field in worded if _is_called(heading, what, field)]
     found: dict[int, str] = {}
     for minus, at, field in sorted(pairs):
         if -minus >= _ENOUGH and at not in found and field not in found.values():
@@ -168,21 +170,26 @@ _TELL_THE_INPUT = frozenset({"tx", "offset", "offset_size", "shift"})
 
 def _signed_or_not(field: str, sample: Sample, at: int, taken: set[str]) -> str:
     """A column of offsets that never shows a sign tells only sizes, unless its heading says that it is signed."""
-    if field != "offset" or "offset_size" in taken or "signed" in _fold(sample.headings[at]).split():
+    if field != "offset" or "offset_size" in taken or "signed" in folded_heading(sample.headings[at]).split():
         return field
     return field if any(re.match(r"[+\-−–—]", value) for value in sample.values(at)) else "offset_size"
 
 
-def _fold(heading: str) -> str:
-    return plain_words(re.sub(r"\b(mhz|khz|hz)\b", "", heading, flags=re.IGNORECASE))
+def _phrases(what: What, field: str) -> list[str]:
+    return HEADINGS.get(f"{what}.{field}", HEADINGS.get(field, "")).split("|")
+
+
+def _is_called(heading: str, what: What, field: str) -> bool:
+    """Whether a heading is just what a field is called: then words that are not understood are asked about."""
+    return folded_heading(heading) in _phrases(what, field)
 
 
 def _fit(heading: str, values: list[str], what: What, field: str) -> float:
     """0 to about 110: how well a heading and its values suit a field."""
     from rapidfuzz import fuzz
 
-    plain = _fold(heading)
-    phrases = HEADINGS.get(f"{what}.{field}", HEADINGS.get(field, "")).split("|")
+    plain = folded_heading(heading)
+    phrases = _phrases(what, field)
     near = (fuzz.token_sort_ratio(plain, phrase) for phrase in phrases if len(phrase) > _SHORT)
     score = 100.0 if plain in phrases else max(near, default=0.0)
     return score + _evidence(FIELDS[what][field].kind, field, values) if score >= _ENOUGH - 14 else 0.0
@@ -197,9 +204,9 @@ def _evidence(kind: str, field: str, values: list[str]) -> float:
     if kind == "hz":
         share = sum(bool(re.fullmatch(r"[+\-−–—]?\s*\d+([.,]\d+)?", value)) for value in values) / len(values)
     elif kind == "number":
-        share = sum(_plain_digits(value) for value in values) / len(values)
+        share = sum(plain_digits(value) for value in values) / len(values)
     elif kind == "word":
-        share = sum(_our_word(field, value) is not None for value in values) / len(values)
+        share = sum(our_word(field, value) is not None for value in values) / len(values)
     elif field in {"tone_tx", "tone_rx"}:
         share = sum(bool(re.search(r"\d", value)) or value.casefold() in NONE_WORDS for value in values) / len(values)
     else:
@@ -211,13 +218,13 @@ def _evidence_of_numbers(values: list[str], *, counting: float) -> float:
     """Numbers of rows count up; what else counts up is no ID."""
     if len(values) > 1 and _counts_up(values):
         return counting
-    share = sum(_plain_digits(value) for value in values) / len(values)
+    share = sum(plain_digits(value) for value in values) / len(values)
     return 12.0 * share - (60.0 if share < _FEW else 0.0)
 
 
 def _evidence_of_names(values: list[str]) -> float:
     """Names are words, and mostly each its own."""
-    digits = sum(_plain_digits(value) for value in values)
+    digits = sum(plain_digits(value) for value in values)
     if digits * 2 > len(values):
         return -40.0
     return -20.0 if len(values) > 1 and len(set(values)) * 2 <= len(values) else 6.0
@@ -228,7 +235,7 @@ def _evidence_of_zones(values: list[str]) -> float:
 
 
 def _evidence_of_contacts(values: list[str]) -> float:
-    return -30.0 if all(_plain_digits(value) for value in values) else 0.0
+    return -30.0 if all(plain_digits(value) for value in values) else 0.0
 
 
 _FEW = 0.5
@@ -241,24 +248,11 @@ _OF_VALUES: dict[str, Callable[[list[str]], float]] = {
 }
 
 
-def _plain_digits(value: str) -> bool:
-    """Whether a value is digits that int() takes: superscripts count as digits too, and are none."""
-    return value.isascii() and value.isdigit()
-
-
 def _counts_up(values: list[str]) -> bool:
     """Whether a column only numbers its rows."""
-    return all(_plain_digits(value) for value in values) and [int(value) - int(values[0]) for value in values] == list(
+    return all(plain_digits(value) for value in values) and [int(value) - int(values[0]) for value in values] == list(
         range(len(values))
     )
-
-
-def _our_word(field: str, value: str) -> str | None:
-    folded = value.casefold().strip()
-    for ours, theirs in VALUE_WORDS.get(field, {}).items():
-        if folded == ours or folded in theirs.split("|"):
-            return ours
-    return None
 
 
 def column_for(sample: Sample, at: int, what: What, field: str) -> Column:
@@ -276,7 +270,7 @@ def column_for(sample: Sample, at: int, what: What, field: str) -> Column:
         words = _words(field, values)
         if FIELDS[what][field].words == ("off", "on") and "off" not in words and len(values) < len(sample.rows):
             words["off"] = ""
-        return Column(title, field, words=words)
+        return Column(title, field, words=words, asked=unknown_words(title, FIELDS[what][field], field, values))
     blank = next((value for value in values if value.casefold() in NONE_WORDS), "") if kind == "text" else ""
     join = next((mark for mark in ("|", ";", ",", "/") if any(mark in value for value in values)), ";")
     return Column(title, field, blank=blank, join=join) if kind == "names" else Column(title, field, blank=blank)
@@ -302,7 +296,7 @@ def _words(field: str, values: list[str]) -> dict[str, str]:
     if field == "power" and all(value in {"0", "1", "2", "3", "4"} for value in values):
         return {}
     for value in dict.fromkeys(values):
-        ours = _our_word(field, value)
+        ours = our_word(field, value)
         if ours is not None and ours not in found:
             found[ours] = value
     if field == "power" and found:

@@ -14,6 +14,8 @@ from umbra_awl.core.keep.cells import unguarded
 MOST_ROWS = 400_000
 UNREAD = "input unread"
 """In a row: the title of a column that would tell what is sent on and was not understood."""
+_NEVER_GUESSED = frozenset({"mode", "kind", "call_kind"})
+"""What is not understood here makes another channel or contact of the row: a private call never becomes a group call."""
 _OF_THE_INPUT = frozenset({"tx", "offset", "offset_size", "shift"})
 
 
@@ -137,9 +139,11 @@ def _plain(
         try:
             value = read_cell(cells[place] if place < len(cells) else "", column, field, layout)
         except CellError as error:
-            left = " The row is left out." if column.field == "mode" else ""
-            faults.append(RowFault(sheet.file, line, f"{column.title}: {error}{left}"))
-            sound = sound and column.field != "mode" and not any(column.field in group for group in NEEDED[sheet.what])
+            lost = column.field in _NEVER_GUESSED
+            faults.append(
+                RowFault(sheet.file, line, f"{column.title}: {error}{' The row is left out.' if lost else ''}")
+            )
+            sound = sound and not lost and not any(column.field in group for group in NEEDED[sheet.what])
             if column.field in _OF_THE_INPUT:
                 plain[UNREAD] = column.title
             continue

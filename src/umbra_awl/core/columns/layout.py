@@ -31,7 +31,7 @@ class Column(_Part, frozen=True):
 
     `unit` and `places` (decimals; -1: as many as needed) for frequencies, `words` ours to theirs, `blank` what stands where there
     is nothing, `fixed` what stands there always, `length` the most characters, `join` what stands between joined names, `at`
-    which member of a list (from 1) when each has a column.
+    which member of a list (from 1) when each has a column, `asked` a question that has to be answered before it is used.
     """
 
     title: str
@@ -44,6 +44,11 @@ class Column(_Part, frozen=True):
     length: int = 0
     join: str = ";"
     at: int = 0
+    asked: str = ""
+
+    def blank_always(self) -> bool:
+        """Whether nothing is ever written into it."""
+        return not self.field and not self.fixed
 
 
 class Sheet(_Part, frozen=True):
@@ -124,6 +129,8 @@ def _sheet_faults(sheet: Sheet) -> Iterator[str]:
             yield f"In {sheet.file} the column “{title}” stands for two fields: {fields}. Give one of them another column."
     used: set[tuple[str, int]] = set()
     for column in sheet.column:
+        if column.asked:
+            yield f"In {sheet.file}: {column.asked}"
         if column.field and column.field not in known:
             yield f"In {sheet.file}, “{column.field}” is not a field of {sheet.what}."
             continue
@@ -182,6 +189,13 @@ def _sends_faults(sheet: Sheet, column: Column) -> Iterator[str]:
         steps = sorted(said, key=lambda step: (len(step), step))
         if said[steps[0]] in _HIGH or said[steps[-1]] in _LOW:
             yield f"In {sheet.file}, column “{column.title}” calls the lowest power high. Turn the words round."
+
+
+def going_blank(layout: ColumnLayout) -> tuple[str, ...]:
+    """The columns that nothing is written into, as “title (file)”."""
+    return tuple(
+        f"{column.title} ({sheet.file})" for sheet in layout.sheet for column in sheet.column if column.blank_always()
+    )
 
 
 def parse_layout(text: str, source: str = "The layout") -> ColumnLayout:

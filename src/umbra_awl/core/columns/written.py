@@ -35,8 +35,8 @@ def with_written(column: Column, text: str, what: What) -> Column:
     """The column written as a text says. Raises ValueError with a sentence on what it may say."""
     field = FIELDS[what].get(column.field)
     if field is None:
-        return replace(column, fixed=text.strip().removeprefix("always ").strip())
-    made = replace(column, words={}, blank="", length=0, places=-1, unit="")
+        return replace(column, asked="", fixed=text.strip().removeprefix("always ").strip())
+    made = replace(column, words={}, blank="", length=0, places=-1, unit="", asked="")
     for part in filter(None, map(str.strip, re.split(r";(?!\s*$)", text))):
         made = _with_part(made, part, field)
     return made

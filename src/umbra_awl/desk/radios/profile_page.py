@@ -210,7 +210,6 @@ class ProfilePage(QWidget):
             else:
                 yield Field(value.label, shown or "–", True, tone, self._commit(value.field), text=shown, tip=value.tip)
 
-
     def _part_fields(self, draft: Profile, similar: Profile) -> Iterator[Field]:
         """What may be the same as on the similar radio, part by part."""
         missing, offered = missing_parts(draft), offered_parts(draft, similar)

@@ -14,6 +14,7 @@ from umbra_awl.core.columns.errors import ColumnsError
 from umbra_awl.core.columns.fields import MemoryRows
 from umbra_awl.core.columns.layout import (
     ColumnLayout,
+    going_blank,
     layout_text,
     own_layouts,
     read_layout,
@@ -237,7 +238,10 @@ class FilesPage(QStackedWidget):
         if not name or layout is None:
             return
         there = [sheet.file for sheet in layout.sheet if os.path.lexists(Path(name) / sheet.file)]
+        blank = going_blank(layout)
         question = f"In “{Path(name).name}” there is already {', '.join(there)}. Replace what is written anew?"
+        if blank:
+            question += f" These columns go out blank, and what stands in them there is lost: {', '.join(blank[:8])}."
         if not there or ask(self, "Write the files", question, [REPLACE]) == REPLACE:
             self.write(Path(name), replace=bool(there))
 
@@ -269,7 +273,9 @@ class FilesPage(QStackedWidget):
             except (ColumnsError, SourceError) as error:
                 return f"!{error}"
             lost = f" {len(tried.trip.lost)} things do not go along; they are listed." if tried.trip.lost else ""
-            return f"{', '.join(wanted)} written to “{folder.name}”.{lost}"
+            blank = going_blank(layout)
+            empty = f" Blank in them, since no field is chosen: {', '.join(blank[:8])}." if blank else ""
+            return f"{', '.join(wanted)} written to “{folder.name}”.{lost}{empty}"
 
         keep_names(self._bench, radio.key)
         self._bench.jobs.keep("files", work, self._say_written, lambda error: self._say_written(f"!{error}"))
