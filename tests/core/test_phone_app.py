@@ -232,3 +232,26 @@ def test_noise_is_no_list(noise):
 def test_a_spoiled_list_is_refused_with_a_sentence(spoil, words):
     with pytest.raises(AppFormError, match=words):
         parse_app(app_bytes(spoil(AppList("fell-d2", (OWN,)))))
+
+
+def test_another_rpt2_is_a_change_and_never_more_goes_in_than_there_is_room_for():
+    row = AccessEntry(1, "SIG B", "Q0SIG  B", "Q0SIG  G", 439_500_000, 431_900_000)
+    other = replace(row, rpt2="Q0SIG  B")
+    app = ALDER
+    small = replace(FELL, limits=replace(FELL.limits, access_list=2))
+
+    def lines(have, wanted):
+        made = merged(
+            AppList(small.key, access_list=have), Memory(small.key, access_list=wanted), AppSettings(), small, app
+        )
+        return made.made.access_list, [
+            (item.fate, item.name, item.detail) for item in made.lines if item.table == "access list"
+        ]
+
+    _rows, ((fate, _name, detail),) = lines((row,), (other,))
+    assert (fate, detail) == ("changed", "was RPT2 Q0SIG··G")
+    many = tuple(replace(row, number=at, name=f"N{at}", rx_hz=439_000_000 + at * 12_500) for at in range(1, 5))
+    rows, told = lines((row,), many)
+    assert len(rows) == 2
+    assert [fate for fate, _name, _detail in told] == ["added", "added", "goes", "goes", "goes"]
+    assert "no room" in told[2][2]

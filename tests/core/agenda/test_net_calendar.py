@@ -8,7 +8,7 @@ from msgspec.structs import replace
 from tests.core.agenda.test_recurrence import DECADE, nets
 from tests.examples import examples
 from umbra_awl.core.agenda.net_calendar import nets_ics, read_ics
-from umbra_awl.core.agenda.recurrence import meetings, net_fault
+from umbra_awl.core.agenda.recurrence import days_of, meetings, net_fault
 from umbra_awl.core.plan.model import Net
 
 
@@ -110,3 +110,46 @@ def test_skipped_days_and_reminders_go_along():
     (back,) = read_ics(data, "Etc/UTC").nets
     assert back.skips == ("2026-11-10",)
     assert back.note == "Blackfell slot 2", "what is noted is one's own"
+
+
+def brought(*lines, start="20261201T193000"):
+    body = "\r\n".join(
+        ["BEGIN:VCALENDAR", "VERSION:2.0", "PRODID:x", "BEGIN:VEVENT", "UID:1", "SUMMARY:Net",
+         f"DTSTART;TZID=Europe/Lisbon:{start}",
+         *lines, "END:VEVENT", "END:VCALENDAR", ""]
+    )  # fmt: skip
+    return read_ics(body.encode(), "Etc/UTC")
+
+
+@pytest.mark.parametrize(
+    ("until", "last"),
+    [
+        ("20261222T193000Z", "2026-12-22"),
+        ("20261222T192959Z", "2026-12-21"),
+        ("20261222T235959Z", "2026-12-22"),
+        ("20261222", "2026-12-22"),
+        ("20261222T000000Z", "2026-12-21"),
+    ],
+)
+def test_until_is_a_moment_and_what_begins_later_on_its_day_is_no_more(until, last):
+    (net,) = brought(f"RRULE:FREQ=DAILY;UNTIL={until}").nets
+    assert net.until == last
+    *_rest, day = days_of(net)
+    assert day.isoformat() == last
+
+
+def test_an_exception_of_another_hour_takes_no_meeting_away_and_is_said():
+    found = brought(
+        "RRULE:FREQ=WEEKLY", "EXDATE;TZID=Europe/Lisbon:20261208T193000", "EXDATE;TZID=Europe/Lisbon:20261215T200000"
+    )
+    assert found.nets[0].skips == ("2026-12-08",)
+    assert "an exception is at another hour than 19:30" in found.faults[0]
+    whole = brought("RRULE:FREQ=WEEKLY", "EXDATE;VALUE=DATE:20261208")
+    assert whole.nets[0].skips == ("2026-12-08",)
+    assert not whole.faults
+
+
+def test_a_rule_of_exceptions_is_said_and_not_taken():
+    found = brought("RRULE:FREQ=WEEKLY", "EXRULE:FREQ=MONTHLY")
+    assert not found.nets
+    assert "EXRULE" in found.faults[0]

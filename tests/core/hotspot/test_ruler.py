@@ -16,7 +16,7 @@ from umbra_awl.core.hotspot.place import terms
 from umbra_awl.core.hotspot.place.after import around, asked_for, place_of, take_place, touched
 from umbra_awl.core.hotspot.place.occupied import User, distances_km, occupied, users_of
 from umbra_awl.core.hotspot.place.ruler import GOOD, USABLE, Asked, Place, best_pairs, ruler
-from umbra_awl.core.hotspot.place.terms import products_of
+from umbra_awl.core.hotspot.place.terms import products_of, use_term
 from umbra_awl.core.hotspot.place.uses import UsesError, parse_uses, uses_of
 from umbra_awl.core.plan.edits import EditRefused
 from umbra_awl.core.plan.index import PlanIndex
@@ -334,3 +334,26 @@ def test_spacing_costs_below_five_megahertz_and_is_told():
     assert [item.words for item in costs] == ["5 MHz apart", "1.6 MHz apart: the board may hear itself"]
     one, other = ruler(ask(), occupied([], HERE)), close.other
     assert int(close.score[at]) == min(int(one.score[at]), int(other.score[at])) - 8
+
+
+def test_a_narrow_own_row_counts_inside_of_a_wide_one_in_whichever_order():
+    narrow, wide = Use(434_000_000, 434_100_000, "hotspots"), Use(430_000_000, 440_000_000, "satellites")
+    for uses in ((narrow, wide), (wide, narrow)):
+        station = Station(uses=uses)
+        term = use_term(
+            station, np.array([434_050_000, 435_000_000], np.int64), Band("70 cm", 430_000_000, 440_000_000)
+        )
+        assert term.points[0] == 0
+        assert term.points[1] > 0
+        assert "hotspots" in term.say(0)
+
+
+def test_both_halves_of_a_pair_are_held_against_what_the_band_gives_to_hotspots():
+    station = Station(uses=(Use(434_000_000, 434_100_000, "hotspots"),))
+    band = Band("70 cm", 434_000_000, 434_100_000)
+    whole = Band("70 cm", 430_000_000, 440_000_000)
+    hearing = np.array([438_050_000], np.int64)
+    for item in (band, whole):
+        assert use_term(station, hearing, item).points[0] > 0
+    without = Station(uses=(Use(434_000_000, 434_100_000, "repeaters"),))
+    assert use_term(without, hearing, whole).points[0] == 0

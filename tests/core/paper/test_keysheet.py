@@ -362,3 +362,17 @@ def test_ones_own_call_sign_is_looked_at_and_no_id_is_on_the_sheet(plan):
     (own,) = [step for step in key_sheet(memory, profile).begin if step.field == "own_call"]
     assert own.shows == "your own call sign"
     assert not any(char.isdigit() for key in own.keys for char in key)
+
+
+def test_a_chord_that_cycles_is_on_the_sheet_with_all_its_keys():
+    from umbra_awl.core.paper.keys import keys_to
+    from umbra_awl.core.radio.keypad import Menu
+
+    keypad = next(profile.keypad for profile in PROFILES.values() if profile.keypad is not None)
+    menu = Menu("shift", "Shift", ("hold FUNC", "8"), "cycle", values=("off", "+", "-"))
+    assert keys_to(menu, keypad, "off", "-") == ("hold FUNC", "8", "hold FUNC", "8")
+    assert keys_to(menu, keypad, "off", "off") == ()
+    first, second = keys_to(menu, keypad, None, "-")
+    assert first == "hold FUNC"
+    assert "8" in second
+    assert "-" in second

@@ -135,7 +135,7 @@ def test_a_second_key_up_starts_the_quiet_time_anew(made):
     play.advance(16 * 60)
     assert len(play.book.notes) == 1
     play.advance(26 * 60)
-    assert [round(item.at) for item in play.book.notes] == [6, 1501]
+    assert [round(item.at) for item in play.book.notes] == [6, 1504]
 
 
 def test_the_echo_is_as_long_as_what_got_through(made):

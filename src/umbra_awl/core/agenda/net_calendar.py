@@ -114,6 +114,8 @@ def read_ics(data: bytes, home: str) -> Brought:
         name = str(event.get("summary", "without a name"))[:60]
         try:
             nets.append(_reminded(_net(event, home), event, never=never))
+            if told := _at_other_hours(event, nets[-1]):
+                faults.append(f"“{name}”: {told}")
         except NotTakenError as error:
             faults.append(f"“{name}”: {error}")
         except (ValueError, KeyError, IndexError, TypeError, AttributeError, OverflowError, OSError) as error:
@@ -158,6 +160,8 @@ def _net(event: Any, home: str) -> Net:
     rule = event.get("rrule")
     if isinstance(rule, list):
         raise NotTakenError("it has several rules; give it one net for each")
+    if event.get("exrule") is not None:
+        raise NotTakenError("it has a rule of exceptions (EXRULE), which is not taken")
     if event.get("rdate") is not None or event.get("recurrence-id") is not None:
         raise NotTakenError("it has single dates beside its rule")
     net = Net(
@@ -167,7 +171,7 @@ def _net(event: Any, home: str) -> Net:
         begins=start.date().isoformat(),
         at=f"{start:%H:%M}",
         minutes=_minutes(event, start),
-        skips=_skips(event, zone),
+        skips=_skips(event, start, zone),
         note=str(event.get("description", "")).strip()[:2_000],
         **(_by_rule({name.upper(): value for name, value in rule.items()}, start, zone) if rule is not None else _ONCE),
     )
@@ -202,7 +206,7 @@ def _by_rule(rule: dict[str, list[Any]], start: datetime, zone: str) -> dict[str
         raise NotTakenError("its weeks do not begin on a Monday, which is not taken")
     fields: dict[str, Any] = {"every": every, "step": step, "days": days, "nth": nth}
     if "UNTIL" in rule:
-        fields["until"] = _day_in(rule["UNTIL"][0], zone).isoformat()
+        fields["until"] = _last_day(rule["UNTIL"][0], start, zone).isoformat()
     if "COUNT" in rule:
         fields["until"] = _last_of(fields, start, int(rule["COUNT"][0]))
     return fields
@@ -220,6 +224,15 @@ def _day_in(moment: date | datetime, zone: str) -> date:
     if not isinstance(moment, datetime):
         return moment
     return (moment.astimezone(ZoneInfo(zone)) if moment.tzinfo is not None else moment).date()
+
+
+def _last_day(until: date | datetime, start: datetime, zone: str) -> date:
+    """The last day on which it may begin: UNTIL is a moment, and what begins later on its day is no more (RFC 5545, 3.3.10)."""
+    day = _day_in(until, zone)
+    if not isinstance(until, datetime):
+        return day
+    told = until.astimezone(ZoneInfo(zone)) if until.tzinfo is not None else until
+    return day if told.time() >= start.time() else day - timedelta(days=1)
 
 
 def _by_day(words: list[str]) -> tuple[tuple[int, ...], tuple[int, ...]]:
@@ -254,7 +267,30 @@ def _minutes(event: Any, start: datetime) -> int:
     return max(1, min(24 * 60, round(lasts.total_seconds() / 60)))
 
 
-def _skips(event: Any, zone: str) -> tuple[str, ...]:
+def _exceptions(event: Any) -> list[date | datetime]:
     found = event.get("exdate")
     lists = found if isinstance(found, list) else [found] if found is not None else []
-    return tuple(sorted({_day_in(one.dt, zone).isoformat() for item in lists for one in item.dts}))
+    return [one.dt for item in lists for one in item.dts]
+
+
+def _is_of(moment: date | datetime, start: datetime, zone: str) -> bool:
+    """Whether an exception is one of a net's own times: a whole day is, and a moment at the hour at which the net begins."""
+    if not isinstance(moment, datetime):
+        return True
+    told = moment.astimezone(ZoneInfo(zone)) if moment.tzinfo is not None else moment
+    return (told.hour, told.minute) == (start.hour, start.minute)
+
+
+def _skips(event: Any, start: datetime, zone: str) -> tuple[str, ...]:
+    own = {_day_in(moment, zone).isoformat() for moment in _exceptions(event) if _is_of(moment, start, zone)}
+    return tuple(sorted(own))
+
+
+def _at_other_hours(event: Any, net: Net) -> str:
+    """What is to be said of exceptions that are no time of the net; empty where there are none."""
+    at = time_of(net.at)
+    assert at is not None  # noqa: S101  (a net without fault)
+    start = datetime.combine(date.fromisoformat(net.begins), at)
+    strange = sum(not _is_of(moment, start, net.time_zone) for moment in _exceptions(event))
+    many = f"{strange} exceptions are" if strange > 1 else "an exception is"
+    return f"taken, but {many} at another hour than {net.at}, and takes no meeting away" if strange else ""

@@ -53,6 +53,16 @@ class _Named(NamedTuple):
         )
         return next((channel.name for channel in found), "")
 
+    def names_of(self, mode: Mode, *kinds: str) -> str:
+        """The memories of such a kind, each with its access point where there are several: “HOME DISC at Home spot”."""
+        found: dict[str, tuple[str, str]] = {}
+        for channel, _to in self.of_kind(mode, *kinds):
+            access, service = self.plan.services[self.service_of(channel)]
+            found.setdefault(service.key, (channel.name, access.by_site))
+        if len(found) < 2:
+            return next((name for name, _site in found.values()), "")
+        return ", ".join(f"{name} at {site}" for name, site in found.values())
+
     def service_of(self, channel: Channel) -> str:
         """The key of the service that a memory goes through."""
         return self.plan.routes[channel.route].service
@@ -71,7 +81,7 @@ def how_to(index: PlanIndex, memory: Memory, profile: Profile) -> tuple[Section,
 def _dmr(named: _Named) -> Iterator[Section]:
     if not any(channel.mode == "dmr" for channel in named.memory.channels):
         return
-    echo, drop = named.name_of("dmr", "echo"), named.name_of("dmr", "disconnect")
+    echo, drop = named.name_of("dmr", "echo"), named.names_of("dmr", "disconnect")
     yield (
         "DMR",
         (
@@ -116,7 +126,9 @@ def _dstar(named: _Named) -> Iterator[Section]:
         return
     links = [channel for channel, _to in named.of_kind("dstar", *LINKED) if channel.ur.endswith("L")]
     talks = [channel for channel, _to in named.of_kind("dstar", *LINKED) if channel.ur.startswith("CQCQCQ")]
-    drop, echo = named.name_of("dstar", "disconnect"), named.name_of("dstar", "echo")
+    beside = links[0] if links else None
+    drop = named.name_of("dstar", "disconnect", beside=beside) if beside else named.names_of("dstar", "disconnect")
+    echo = named.name_of("dstar", "echo", beside=beside)
     lists = "Or from the lists: the target as UR from the call-sign memories, the repeater from the access list."
     yield (
         "D-STAR: link, talk, unlink",
@@ -139,7 +151,7 @@ def _fusion(named: _Named) -> Iterator[Section]:
     if not any(channel.mode == "fusion" for channel in named.memory.channels):
         return
     rooms = ", ".join(f"{room.room} {room.name}" for room in named.memory.rooms[:6])
-    drop = named.name_of("fusion", "disconnect")
+    drop = named.names_of("fusion", "disconnect")
     yield (
         "System Fusion: rooms",
         (

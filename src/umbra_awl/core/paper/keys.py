@@ -219,11 +219,11 @@ def keys_to(menu: Menu, keypad: Keypad, now: str | None, want: str) -> tuple[str
 
 
 def _cycled(menu: Menu, now: str | None, want: str) -> tuple[str, ...]:
-    """One key pressed until its value has come round."""
+    """One key pressed until its value has come round; of a chord all keys before the last one lead in each time."""
     values = values_of(menu)
     if now is None:
-        return (until(menu.keys[0], want),)
-    return (menu.keys[0],) * ((values.index(want) - values.index(now)) % len(values))
+        return (*menu.keys[:-1], until(menu.keys[-1], want)) if len(menu.keys) > 1 else (until(menu.keys[0], want),)
+    return menu.keys * ((values.index(want) - values.index(now)) % len(values))
 
 
 def _moves(menu: Menu, keypad: Keypad, now: str | None, want: str) -> tuple[str, ...]:

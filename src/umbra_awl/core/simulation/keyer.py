@@ -226,6 +226,11 @@ class Keyer:
             words = f"joins {world.name(target.group)}"
             world.note(NETWORK, words + (f" for {minutes:.0f} min" if minutes < math.inf else ""))
 
+    def _stay(self, target: Target) -> None:
+        """What one has joined leaves by its quiet time from the end of one's over, however long that was."""
+        if target.destination.kind == "group" and self._mode(target) == "dmr":
+            self._world.join(target.group, target.place)
+
     def _mode(self, target: Target) -> str:
         return self._world.setting.index.services[target.route.service][1].mode
 
@@ -291,6 +296,7 @@ class Keyer:
             if keyed.stopped is None and post.facts.kind in {"repeater", "hotspot"} and not timed_out:
                 self._after.heard_at(target.place[0])
         if keyed.stopped is None and keyed.reached in {"network", "far"}:
+            self._stay(target)
             self._after.do(target, keyed.talk.seconds - self._wake_s(keyed))
 
     def _radio_times_out(self, keyed: Keyed, _now: float) -> None:

@@ -130,7 +130,7 @@ def _one_side(asked: Asked, hz: "npt.NDArray[np.int64]", users: Occupied) -> Rul
         by.licence_term(asked.station, asked.sent, hz),
         by.satellite_term(asked.sent, hz),
         by.calling_term(asked.station, asked.sent, hz),
-        by.use_term(asked.station, hz),
+        by.use_term(asked.station, hz, asked.band),
         by.occupied_term(near, asked.sent, hz),
         by.beside_term(near, asked.sent, hz),
         by.own_half_term(near, hz),

@@ -9,7 +9,7 @@ from collections.abc import Callable, Iterable
 from itertools import pairwise
 from typing import TYPE_CHECKING, Literal, NamedTuple
 
-from umbra_awl.core.facts.bands import SATELLITE_SEGMENTS
+from umbra_awl.core.facts.bands import SATELLITE_SEGMENTS, Band
 from umbra_awl.core.facts.emissions import Emission
 from umbra_awl.core.facts.frequency import format_mhz
 from umbra_awl.core.facts.repeaters import CALLING
@@ -120,13 +120,18 @@ def calling_term(station: Station, sent: Emission, channels: "Hz") -> Term:
     return _stopping("calling and beacons", hit, say, "forbidden")
 
 
-def use_term(station: Station, channels: "Hz") -> Term:
-    """What the national plan gives the stretch to."""
+def use_term(station: Station, channels: "Hz", band: Band) -> Term:
+    """What the national plan gives the stretch to.
+
+    Where it gives hotspots a place in the band, other places are not theirs, whichever half of a pair stands there.
+    Of rows over one another the narrower one holds: who gives a stretch inside of another to something means just that.
+    """
     import numpy as np
 
-    uses = uses_of(station)
-    first, last = (int(channels[0]), int(channels[-1])) if len(channels) else (0, 0)
-    given = any(item.kind == "hotspots" and item.high_hz >= first and item.low_hz <= last for item in uses)
+    uses = sorted(uses_of(station), key=lambda item: item.low_hz - item.high_hz)
+    given = any(
+        item.kind == "hotspots" and item.high_hz >= band.low_hz and item.low_hz <= band.high_hz for item in uses
+    )
     points = np.full(len(channels), _NOT_GIVEN if given else 0, np.int64)
     for item in uses:
         inside = (channels >= item.low_hz) & (channels <= item.high_hz)

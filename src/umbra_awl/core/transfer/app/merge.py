@@ -89,10 +89,12 @@ def _rows(
     room, sent = limits
     before = {key_of(row): row for row in have}
     keys = {key_of(row) for row in wanted}
-    for row in wanted:
+    for row in wanted[:room]:
         was = before.get(key_of(row))
-        fate: Fate = "added" if was is None else "same" if was.name == row.name else "changed"
-        lines.append(AppLine(fate, table, row.name, _said(row) if fate != "changed" else f"was {was.name}"))  # type: ignore[union-attr]
+        change = _changed(was, row) if was is not None else ""
+        fate: Fate = "added" if was is None else "changed" if change else "same"
+        lines.append(AppLine(fate, table, row.name, change or _said(row)))
+    lines += [AppLine("goes", table, row.name, f"{_said(row)}, no room: {table} holds {room}") for row in wanted[room:]]
     own = [row for row in have if key_of(row) not in keys]
     left = max(0, room - len(wanted))
     kept = [row for row in own if key_of(row) not in sent][:left]
@@ -101,6 +103,18 @@ def _rows(
         why = "" if stays else ", no longer in the plan" if key_of(row) in sent else f", no room: {table} holds {room}"
         lines.append(AppLine("own, stays" if stays else "goes", table, row.name, f"{_said(row)}{why}"))
     return tuple(replace(row, number=at) for at, row in enumerate((*wanted[:room], *kept), 1))
+
+
+def _changed(was: AccessEntry | CallSign, row: AccessEntry | CallSign) -> str:
+    """What a row of the phone's becomes, as “was …”; empty where all of it stays."""
+    told = []
+    for field in row.__struct_fields__:
+        one, other = getattr(was, field), getattr(row, field)
+        if field != "number" and one != other:
+            told.append(
+                str(one) if field == "name" else f"{field.upper()} {shown(one) if isinstance(one, str) else one}"
+            )
+    return f"was {', '.join(told)}" if told else ""
 
 
 def _said(row: AccessEntry | CallSign) -> str:
