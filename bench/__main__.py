@@ -1,7 +1,8 @@
 """Print the table of ratios.
 
 `python -m bench kills 1000` and `fuzz 100000` count what goes wrong, `mutants` changes the code that
-decides and counts what its tests notice, `agree 10000` keys up on routes and compares trace and simulation, `gaps` prints hold-ups;
+decides and counts what its tests notice, `agree 10000` keys up on routes and compares trace and simulation, `truth 100000` trace,
+findings and fit on plans with slips, `gaps` prints hold-ups;
 `directory`, `radios`, `ways`, `hotspots`, `simulation` and `log` print their tables alone.
 """
 
@@ -9,26 +10,27 @@ import sys
 import tempfile
 from pathlib import Path
 
-from bench import core, directory, fuzz, gaps, hotspots, kills, log, mutants, radios, simulation, ways, window
+from bench import core, directory, fuzz, gaps, hotspots, kills, log, mutants, radios, simulation, truth, ways, window
 from bench.measure import print_table
+
+_COUNTED = {
+    "kills": (kills.run, 200),
+    "agree": (simulation.agree, 10_000),
+    "truth": (truth.run, 100_000),
+    "fuzz": (fuzz.run, 10_000),
+}
+"""What goes on so many times, and how often where nothing is said."""
 
 
 def main() -> None:
     """Run what is asked for."""
-    if sys.argv[1:2] == ["kills"]:
-        kills.run(int(sys.argv[2]) if len(sys.argv) > 2 else 200)
+    asked, more = (sys.argv[1] if len(sys.argv) > 1 else ""), sys.argv[2:]
+    if asked in _COUNTED:
+        runs, usual = _COUNTED[asked]
+        runs(*map(int, more or [usual]))
         return
-    if sys.argv[1:2] == ["gaps"]:
-        gaps.run()
-        return
-    if sys.argv[1:2] == ["mutants"]:
-        mutants.run(sys.argv[2:])
-        return
-    if sys.argv[1:2] == ["agree"]:
-        simulation.agree(int(sys.argv[2]) if len(sys.argv) > 2 else 10_000)
-        return
-    if sys.argv[1:2] == ["fuzz"]:
-        fuzz.run(int(sys.argv[2]) if len(sys.argv) > 2 else 10_000)
+    if asked in {"gaps", "mutants"}:
+        gaps.run() if asked == "gaps" else mutants.run(more)
         return
     alone = {
         "directory": directory.run,

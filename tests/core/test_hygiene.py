@@ -39,3 +39,10 @@ def test_no_secret_has_a_place_in_a_plan():
 
     fields = set(re.findall(r'"(\w+)": \{', str(schema()).replace("'", '"')))
     assert not {name for name in fields if re.search(r"pass|secret|token", name)}
+
+
+@pytest.mark.parametrize("name", sorted(path.stem for path in (SRC.parents[1] / "bench").glob("[a-z]*.py")))
+def test_every_bench_can_be_loaded(name):
+    import importlib
+
+    assert importlib.import_module(f"bench.{name}").__doc__

@@ -77,12 +77,14 @@ def _mine(index, found, radio, route):
 
 
 def look(plan):
-    """Every route of every radio: nothing reaches against a finding, nothing is stopped without one."""
+    """Every route of every radio: nothing reaches against a finding, nothing is stopped without one. How many there were."""
+    keyed = 0
     index = PlanIndex(plan, TODAY)
     found = findings_of(index, PROFILES)
     fits = {radio.key: fit(index, radio, PROFILES[radio.profile]) for radio in plan.radios}
     for radio in plan.radios:
         for channel in fits[radio.key].memory.channels:
+            keyed += 1
             route = index.routes[channel.route]
             access = index.parts(route)[0]
             traced = trace(index, fits, radio.key, route.key)
@@ -93,6 +95,7 @@ def look(plan):
                 assert not against, f"{where} reaches, and there is {against}"
             elif not (route.receive_only or access.kind == "receive"):
                 assert mine, f"{where} stops at {traced.broken} without a finding"
+    return keyed
 
 
 def test_a_plan_without_slips_reaches_everywhere():
