@@ -18,6 +18,7 @@ from PyQt6.QtWidgets import (
 )
 
 from umbra_awl.core.directory.guess import guess, guess_of, passed_over, sample, with_head
+from umbra_awl.core.directory.importing import pairs_of
 from umbra_awl.core.directory.layout import FIELDS, WHAT_WORDS, TableLayout, What, kept_layout, save_layout
 from umbra_awl.core.directory.sides import Known
 from umbra_awl.core.keep.limits import plain_reason
@@ -118,12 +119,11 @@ class Mapping(QWidget):
 
     def open(self, path: Path, what: What | None = None) -> None:
         """Look at a file in the background and show it; an error is said."""
-        folder, plan = self._directory.folder / "layouts", self._bench.plan
+        folder, plan, directory = self._directory.folder / "layouts", self._bench.plan, self._directory
 
         def known(call: str) -> list[tuple[int, int]]:
-            return [
-                (item.rx_hz, item.tx_hz) for access in plan.access if access.call == call for item in access.services
-            ]
+            own = [(item.rx_hz, item.tx_hz) for held in plan.access if held.call == call for item in held.services]
+            return [*own, *pairs_of(directory.store)(call)]
 
         self._bench.jobs.latest(
             "list",
