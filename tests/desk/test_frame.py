@@ -10,7 +10,8 @@ from umbra_awl.core.plan.edit_station import set_call, set_station
 from umbra_awl.desk.app import build
 from umbra_awl.desk.finding_fields import FIELDS
 from umbra_awl.desk.frame.glossary import Glossary
-from umbra_awl.desk.parts.field_list import FieldList, Typing, ValueButton
+from umbra_awl.desk.parts.field_list import FieldList
+from umbra_awl.desk.parts.typing import Typing, ValueButton
 from umbra_awl.desk.settings import Settings
 from umbra_awl.desk.stages import STAGES
 from umbra_awl.desk.workbench import Selection

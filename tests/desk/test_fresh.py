@@ -14,9 +14,11 @@ from PyQt6.QtWidgets import QApplication, QCheckBox, QMenu, QPushButton, QStacke
 from umbra_awl.desk import app
 from umbra_awl.desk.garbage import Collector
 from umbra_awl.desk.parts.asking import ask_choices
-from umbra_awl.desk.parts.field_list import Field, FieldList, broken
+from umbra_awl.desk.parts.field_list import FieldList
+from umbra_awl.desk.parts.fields import Field
 from umbra_awl.desk.parts.saving import FilePlace, save_file
 from umbra_awl.desk.parts.tabs import Tabs
+from umbra_awl.desk.parts.typing import broken
 from umbra_awl.desk.parts.when_changed import WhenChanged
 from umbra_awl.desk.parts.widgets import act
 

@@ -92,7 +92,7 @@ class Workbench(InHand, QObject):
         self.ids_changed.emit()
 
     def say(self, text: str, kind: str = "say") -> None:
-        """Tell the operator something: “say”, “stop” for a refusal, “report” for what came of a file, which stays."""
+        """Tell the operator something: “say”, “did” with its undo, “stop” for a refusal, “report” of a file, which stays."""
         self.said.emit(text, kind)
 
     def open(self, path: Path) -> bool:
@@ -169,7 +169,7 @@ class Workbench(InHand, QObject):
         """Apply an edit that takes something away, and say what it means and how it comes back. True when the plan changed."""
         done = self.do(edit)
         if done:
-            self.say(" ".join(filter(None, (f"{edit.sentence}.", meaning, "Ctrl Z takes it back."))))
+            self.say(" ".join(filter(None, (f"{edit.sentence}.", meaning, "Ctrl Z takes it back."))), "did")
         return done
 
     def undo(self) -> None:

@@ -141,3 +141,123 @@ def test_a_day_of_a_syslog_line_becomes_an_entrys_day_and_a_zone_in_the_line_cou
     assert f"{utc_of('2026-11-26 20:40:00+01:00', 'Etc/GMT+2'):%H:%M}" == "19:40"
     (unknown,) = read_log_bytes(line.encode()).calls
     assert utc_of(unknown.when, "") is None
+
+
+def test_bounds_are_those_that_are_documented():
+    assert (reading.LOG_MOST_BYTES, reading.MOST_CALLS, reading.MOST_UNKNOWN) in {
+        (64 * 10**6, 300, 200),
+        (64 * 2**20, 300, 200),
+    }
+    assert (reading.MOST_LINE, reading.MOST_SOUGHT, reading.MOST_SHAPES) == (400, 4_000, 20_000)
+
+
+def test_utf_16_is_told_from_text_with_some_zeros_in_it():
+    text = OWN.encode("utf-16-le")
+    assert reading.plain_bytes(text) == OWN.encode()
+    assert reading.plain_bytes(b"a\0b c d e f g h i j") == b"a\0b c d e f g h i j"
+    assert reading.plain_bytes(b"ab\0\0cd") == b"ab\0\0cd"
+    assert reading.plain_bytes(b"") == b""
+    assert reading.plain_bytes(b"\r") == b"\n"
+
+
+def test_lines_are_counted_and_a_last_break_is_no_line():
+    assert read_log_bytes(b"a\nb\n").lines == read_log_bytes(b"a\nb").lines == 2
+    assert read_log_bytes(b"").lines == 0
+    assert read_log_bytes(b"\n\na\n").unknown_lines == 1
+
+
+def test_unknown_kinds_come_by_how_often_they_are_and_each_with_its_first_line():
+    found = read_log("one of a kind\n" + "frob 1\nfrob 2\nfrob 3\n" + "zap 5\nzap 6\n")
+    assert [(item.text, item.times) for item in found.unknown] == [("frob 1", 3), ("zap 5", 2), ("one of a kind", 1)]
+
+
+def test_what_is_told_says_how_often_and_where_first_and_last():
+    line = EXAMPLES["login-password"]
+    found = read_log(f"x\n{line}\ny\n{line.replace('20:31', '20:35')}\n")
+    (told,) = found.faults
+    assert (told.times, told.first, told.last) == (2, 2, 4)
+    assert told.text.startswith("2026-11-26 20:35")
+    assert not told.consequence
+
+
+def test_a_call_says_its_line_and_all_its_figures():
+    (call,) = read_log(f"x\n{OWN}\n").calls
+    assert call == (
+        2,
+        "2026-11-26 20:40:00",
+        "dmr",
+        "Q4WRN",
+        "99900",
+        3.2,
+        "call-heard",
+        0.0,
+        1.2,
+        11_520,
+        0,
+        2,
+        9_994_217,
+    )
+    bare = "no moment at all: dmr: network q9odl to CQCQCQ, 8.0 s, loss 1 %"
+    (other,) = read_log(bare).calls
+    assert (other.when, other.ber, other.bits) == ("no moment at all: d", None, 0)
+    assert (other.offset_hz, other.slot, other.id) == (None, 0, 0)
+    huge = OWN.replace("9994217", "9" * 30)
+    assert read_log(huge).calls[0].id == 10**12
+
+
+def test_only_the_latest_calls_are_kept(monkeypatch):
+    monkeypatch.setattr(reading, "MOST_CALLS", 2)
+    lines = [OWN.replace("20:40:00", f"20:4{at}:00") for at in range(4)]
+    assert [item.when[-5:-3] for item in read_log("\n".join(lines)).calls] == ["43", "42"]
+
+
+def test_a_rule_of_calls_comes_before_one_of_faults_that_would_read_the_line_too():
+    line = "2026-11-26 20:41:00 dmr slot 2: network Q9ODL (9990077) to Network Lost, 8.0 s, loss 1 %"
+    found = read_log(line)
+    assert not found.faults
+    assert found.calls[0].to == "Network Lost"
+
+
+def test_a_followed_log_begins_anew_when_it_is_cut_or_replaced_and_only_then(tmp_path):
+    path = tmp_path / "spot.log"
+    path.write_text("one\n")
+    followed = reading.Followed(path)
+    assert followed.more()
+    assert not followed.more()
+    path.write_text("two\n")  # as long as before: the same file, nothing more in it
+    assert not followed.more()
+    path.write_text("x\n")
+    assert followed.more()
+    assert followed.data == b"x\n"
+    other = tmp_path / "new"
+    other.write_text("three lines\n")
+    other.replace(path)
+    assert followed.more()
+    assert followed.data == b"three lines\n"
+
+
+def test_the_ladder_says_where_one_stands_and_what_is_next():
+    from umbra_awl.core.hotspot.logs.ladder import RUNGS, standing
+    from umbra_awl.core.hotspot.seek.talk import Status
+    from umbra_awl.core.plan.model import Hotspot
+
+    hotspot = Hotspot("h", "a", 434_000_000, 434_000_000)
+    nothing = standing(hotspot, None, None)
+    assert (nothing.highest, nothing.words, nothing.next) == (-1, "nothing is proven yet", RUNGS[0])
+    first = standing(hotspot, Status(wifi="Wren"), None)
+    assert first.reached[0] == "it joined Wren"
+    short = OWN.replace(", BER 1.2 %, 11520 bits, offset +0 Hz", ", BER 0 %")
+    assert standing(hotspot, None, read_log(short), ["Q4WRN"]).reached[5] == "your over is in its log, 0 %"
+
+
+def test_a_walk_goes_on_until_something_is_not_known_or_stops():
+    from umbra_awl.core.hotspot.logs.symptoms import shipped_symptoms, walk
+
+    symptom = next(item for item in shipped_symptoms().symptom if len(item.ask) > 1)
+    first = symptom.ask[0]
+    begun = walk(symptom, {}, {})
+    assert (begun.open, begun.end, len(begun.asked)) == (first, None, 1)
+    stopped = walk(symptom, {}, {first.question: first.stop})
+    assert (stopped.open, stopped.end) == (None, first)
+    other = "no" if first.stop == "yes" else "yes"
+    assert walk(symptom, {}, {first.question: other}).open == symptom.ask[1]

@@ -176,3 +176,90 @@ def test_what_a_proof_stood_on_survives_adif(index):
     back = read_adif(adif_text([made])).entries[0]
     assert back.stood == made.stood
     assert proof(index, back).changed == ()
+
+
+def test_what_a_proof_is_before_anything_is_known_and_what_it_stood_on(plan):
+    from umbra_awl.core.logbook.proof import Proof
+
+    bare = Proof("x")
+    assert (bare.hears, bare.is_heard, bare.simulated, bare.rank, bare.sound) == (False, False, False, 0, False)
+    index = PlanIndex(plan, TODAY)
+    fm, dmr = (
+        next(route for route in plan.routes if index.services[route.service][1].mode == mode) for mode in ("fm", "dmr")
+    )
+    for route in (fm, dmr):
+        found = stood_on(index, route)
+        assert None not in found.values()
+        assert "None" not in found.values()
+    local = next(route for route in plan.routes if index.destinations[route.destination].kind == "local")
+    assert stood_on(index, local)["destination"] == index.destinations[local.destination].name
+    reflector = next(route for route in plan.routes if index.destinations[route.destination].text)
+    assert stood_on(index, reflector)["destination"] == index.destinations[reflector.destination].text
+
+
+def test_of_two_equal_proofs_the_later_one_counts_and_a_failure_of_the_same_moment_does_not_undo_it(plan):
+    index = PlanIndex(plan, TODAY)
+    key = plan.routes[0].key
+    moment = "2026-11-20T10:00:00Z"
+    stood = stood_on(index, plan.routes[0])
+    good = Entry("a", moment, "echo", key, stood=stood)
+    same = Entry("b", moment, "failed", key, note="nothing")
+    found = proofs(index, [good, same], NOW)[key]
+    assert (found.entry, found.failed) == ("a", "")
+    later = proofs(index, [good, Entry("c", "2026-11-21T10:00:00Z", "echo", key, stood=stood)], NOW)[key]
+    assert later.entry == "c"
+
+
+def test_whoever_proves_next_begins_with_an_echo_and_never_with_what_only_listens(plan, profiles):
+    from umbra_awl.core.fit.fitting import fit
+    from umbra_awl.core.logbook.proof import prove_next
+
+    index = PlanIndex(plan, TODAY)
+    fits = {radio.key: fit(index, radio, profiles[radio.profile]) for radio in plan.radios}
+    made = prove_next(index, proofs(index, [], NOW), fits)
+    silent = {channel.route for item in fits.values() for channel in item.memory.channels if channel.receive_only}
+    sending = {channel.route for item in fits.values() for channel in item.memory.channels if not channel.receive_only}
+    assert not {item.route for item in made} & (silent - sending)
+    by_place = {}
+    for route in plan.routes:
+        by_place.setdefault((route.service, route.slot), []).append(index.destinations[route.destination].kind)
+    for item in made:
+        route = index.routes[item.route]
+        if "echo" in by_place[route.service, route.slot]:
+            assert index.destinations[route.destination].kind == "echo"
+        else:
+            assert index.destinations[route.destination].kind not in {"disconnect", "info", "dial"} or set(
+                by_place[route.service, route.slot]
+            ) <= {"disconnect", "info", "dial"}
+
+
+def test_what_came_of_a_file_is_said_whole():
+    from umbra_awl.core.logbook.adif import Fault, Imported
+    from umbra_awl.core.logbook.joining import Joined
+    from umbra_awl.core.logbook.joining import join as joined
+
+    def entry(key, call="Q3AMB", utc="2026-11-20T10:00:00Z", **more):
+        return Entry(key, utc, "answered", call=call, **more)
+
+    assert Joined((), 0, (), ()).words == "There is no record in the file."
+    assert Joined((entry("a"),), 0, (), ()).words == "1 new entries."
+    assert Joined((), 2, (), ()).words == "0 new entries, 2 were there already."
+    faults = tuple(Fault(at, "bad") for at in range(1, 9))
+    for count in range(1, 9):
+        told = Joined((), 0, faults[:count], ()).words
+        assert told.count("record ") == min(count, 4)
+        assert ("more" in told) == (count > 4)
+    twice = joined([], Imported((entry("a"), entry("b")), ()))
+    assert ([item.key for item in twice.fresh], twice.doubled) == (["a"], 1)
+    late = entry("x", utc="2026-11-20T10:07:00Z", confirmed="Y")
+    held = entry("h")
+    for first in ((late, entry("n", call="Q7QBY")), (entry("n", call="Q7QBY"), late)):
+        found = joined([held], Imported(first, ()))
+        assert [item.key for item in found.confirmed] == ["h"]
+        assert [item.key for item in found.fresh] == ["n"]
+    early = entry("y", utc="2026-11-20T09:53:00Z", confirmed="Y")
+    assert [item.key for item in joined([held], Imported((early,), ())).confirmed] == ["h"]
+    alone = joined([], Imported((late, entry("n", call="Q7QBY")), ()))
+    assert [item.key for item in alone.fresh] == ["x", "n"], "in the order of the file"
+    nameless = joined([], Imported((entry("z", call="", confirmed="Y"),), ()))
+    assert [item.key for item in nameless.fresh] == ["z"]

@@ -4,7 +4,7 @@ from collections.abc import Callable
 
 from PyQt6.QtWidgets import QWidget
 
-from umbra_awl.desk.parts.field_list import Typing, commit_typing
+from umbra_awl.desk.parts.typing import Typing, commit_typing
 from umbra_awl.desk.workbench import Workbench
 
 _NOT_TAKEN = "“{value}” at {field} was not taken; the reason stands under it. Correct it, or drop it with Esc."

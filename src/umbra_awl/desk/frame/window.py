@@ -24,6 +24,7 @@ from umbra_awl.desk.frame.demo_window import DemoWindow
 from umbra_awl.desk.frame.finder import Finder
 from umbra_awl.desk.frame.findings import FindingsPanel
 from umbra_awl.desk.frame.foot import Foot
+from umbra_awl.desk.frame.keep_focus import KeepFocus
 from umbra_awl.desk.frame.leaving import Leaving
 from umbra_awl.desk.frame.look_actions import LookActions
 from umbra_awl.desk.frame.message import MessageBar
@@ -37,7 +38,7 @@ from umbra_awl.desk.frame.topline import TopLine
 from umbra_awl.desk.frame.typed import Typed
 from umbra_awl.desk.frame.welcome import Doors, Welcome
 from umbra_awl.desk.frame.window_commands import add_commands, bind_keys
-from umbra_awl.desk.parts.field_list import commit_typing
+from umbra_awl.desk.parts.typing import commit_typing
 from umbra_awl.desk.parts.widgets import column
 from umbra_awl.desk.selection import selection_of
 from umbra_awl.desk.settings import Settings
@@ -95,7 +96,6 @@ class MainWindow(Services, QMainWindow):
         self.top = TopLine(self.bench, self.theme, self.commands, finder, self.plans.menu, canvas)
         self.course = Course(self.theme, [(entry.key, entry.title) for entry in STAGES.values()])
         self.course.chosen.connect(self.choose_stage)
-        self.message = MessageBar()
         self.outside = OutsideBar(self.bench)
         self.canvas = QStackedWidget()
         self.demo = DemoWindow(self.bench)
@@ -112,17 +112,23 @@ class MainWindow(Services, QMainWindow):
         self.foot.step_wanted.connect(self.go_on)
         self.foot.findings_wanted.connect(self.toggle_findings)
         self.findings.moved.connect(self.toggle_findings)
-        for part in (self.top, self.course, self.message, self.outside):
+        for part in (self.top, self.course, self.outside):
             outer.addWidget(part)
         self._outer = outer
         outer.addWidget(self.beside, 1)
         outer.addWidget(self.ribbon)
         outer.addWidget(self.foot)
         self.setCentralWidget(canvas)
+        self.message = MessageBar(self.beside, self.bench.undo)
+        KeepFocus(self, (self.beside, self.ribbon, self.foot), self._focus_page)
+
+    def _focus_page(self) -> None:
+        stage = self.stages.get(self.stage)
+        (stage or self.welcome).take_focus()
 
     def add_bar(self, bar: QWidget) -> None:
         """Put a bar under the stages, above the canvas."""
-        self._outer.insertWidget(self._outer.indexOf(self.message) + 1, bar)
+        self._outer.insertWidget(self._outer.indexOf(self.outside), bar)
 
     def begin_finding(self) -> None:
         """Begin to type in the find-or-do box."""

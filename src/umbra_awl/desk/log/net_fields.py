@@ -10,7 +10,7 @@ from umbra_awl.core.agenda.net_edits import add_net, days_typed, days_words, nth
 from umbra_awl.core.agenda.recurrence import day_of, rule_words
 from umbra_awl.core.plan.edits import EditRefused
 from umbra_awl.core.plan.model import Every, Net
-from umbra_awl.desk.parts.field_list import Choice, Commit, Field
+from umbra_awl.desk.parts.fields import Choice, Commit, Field
 from umbra_awl.desk.parts.form_sheet import FormSheet
 from umbra_awl.desk.parts.late_choices import LateChoices
 from umbra_awl.desk.workbench import Workbench

@@ -2,7 +2,7 @@
 
 from collections.abc import Iterator
 
-from PyQt6.QtCore import QRectF, QSize, Qt, pyqtSignal
+from PyQt6.QtCore import QRectF, QSize, Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import QFocusEvent, QFontMetricsF, QKeyEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
@@ -27,6 +27,10 @@ _MOST_ROWS = 3
 _MIDDLE = Qt.AlignmentFlag.AlignVCenter
 
 
+_LET_GO_MS = 40
+"""A key that is held repeats as releases and presses by turns; a release that a press follows so soon is none."""
+
+
 class LanesPicture(QWidget):
     """Shows a play up to its moment. Keys: Space talks, arrows turn the knob and step in time, + and − change the span."""
 
@@ -43,6 +47,10 @@ class LanesPicture(QWidget):
         self._texts: dict[tuple[str, int], str] = {}
         self._rows: dict[int, int] = {}
         self._row_ends: list[Bar] = []
+        self._let_go = QTimer(self)
+        self._let_go.setSingleShot(True)
+        self._let_go.setInterval(_LET_GO_MS)
+        self._let_go.timeout.connect(self.released)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
         theme.changed.connect(self._forget)
@@ -84,8 +92,9 @@ class LanesPicture(QWidget):
         if event is None:
             return
         if event.key() == Qt.Key.Key_Space:
-            if not event.isAutoRepeat():
+            if not event.isAutoRepeat() and not self._let_go.isActive():
                 self.pressed.emit()
+            self._let_go.stop()
             return
         wanted = {
             Qt.Key.Key_Up: "up",
@@ -107,13 +116,14 @@ class LanesPicture(QWidget):
 
     def focusOutEvent(self, event: QFocusEvent | None) -> None:
         """Whoever looks elsewhere no longer holds the key."""
+        self._let_go.stop()
         self.released.emit()
         super().focusOutEvent(event)
 
     def keyReleaseEvent(self, event: QKeyEvent | None) -> None:
         if event is not None and event.key() == Qt.Key.Key_Space:
             if not event.isAutoRepeat():
-                self.released.emit()
+                self._let_go.start()
             return
         super().keyReleaseEvent(event)
 

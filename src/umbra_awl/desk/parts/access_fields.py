@@ -15,7 +15,7 @@ from umbra_awl.core.plan.edits import set_fields
 from umbra_awl.core.plan.model import AccessPoint, DmrAir, FmAir, Mode, Service
 from umbra_awl.core.plan.parts import ACCESS
 from umbra_awl.core.plan.permit import band_permit
-from umbra_awl.desk.parts.field_list import Choice, Field
+from umbra_awl.desk.parts.fields import Choice, Field
 from umbra_awl.desk.parts.hotspot_fields import hotspot_fields
 from umbra_awl.desk.parts.mode_fields import mode_fields
 from umbra_awl.desk.parts.text_fields import text_commit, text_field, whole_number

@@ -13,7 +13,7 @@ from umbra_awl.core.modes.table import KIND_WORDS
 from umbra_awl.core.plan.edits import Edit, set_fields
 from umbra_awl.core.plan.model import Destination
 from umbra_awl.core.plan.parts import DESTINATIONS
-from umbra_awl.desk.parts.field_list import Choice, Field
+from umbra_awl.desk.parts.fields import Choice, Field
 from umbra_awl.desk.parts.text_fields import text_field
 from umbra_awl.desk.workbench import Workbench
 

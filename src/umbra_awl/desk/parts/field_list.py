@@ -4,65 +4,23 @@ Click, Enter or F2 edits. Enter, Tab and leaving the field commit; Esc alone dro
 with the reason under it. While somebody types, nothing is filled anew under their hands.
 """
 
-from collections.abc import Callable, Sequence
+from collections.abc import Sequence
 from typing import NamedTuple
 
-from PyQt6 import sip
-from PyQt6.QtCore import QSize, Qt, QTimer
-from PyQt6.QtGui import QFocusEvent, QFontMetrics, QKeyEvent, QResizeEvent
+from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import (
     QFrame,
     QGridLayout,
     QLabel,
-    QLineEdit,
     QMenu,
-    QPushButton,
-    QSizePolicy,
     QVBoxLayout,
     QWidget,
 )
 
+from umbra_awl.desk.parts.fields import RULE, Act, Field
 from umbra_awl.desk.parts.tips import set_tip
+from umbra_awl.desk.parts.typing import AWAY, LINE, Typing, ValueButton
 from umbra_awl.desk.parts.widgets import act, button, clear, column, restyle, row, rule, words
-
-Commit = Callable[[str], str]
-
-
-class Choice(NamedTuple):
-    """One of several values: the word shown and what choosing it does."""
-
-    word: str
-    does: Callable[[], object]
-    chosen: bool = False
-
-
-class Field(NamedTuple):
-    """One line, or half of one. `commit` takes the typed text and gives the reason of a refusal, or an empty text."""
-
-    label: str
-    value: str
-    mono: bool = False
-    tone: str = ""
-    commit: Commit | None = None
-    choices: Sequence[Choice] = ()
-    text: str | None = None
-    tip: str = ""
-    half: bool = False
-
-
-class Act(NamedTuple):
-    """An action under the fields."""
-
-    label: str
-    does: Callable[[], object]
-    main: bool = False
-
-
-RULE = Field("", "")
-_LINE = 24
-_ROUND_VALUE = 12
-_AWAY = 99
-"""The keyboard has gone elsewhere already."""
 
 
 class _Place(NamedTuple):
@@ -80,118 +38,6 @@ class _Place(NamedTuple):
     def put_under(self, widget: QWidget) -> None:
         """Put a widget on the line under it, over the card's whole width."""
         self.grid.addWidget(widget, 2 * self.line + 1, 0, 1, 4)
-
-
-class Typing(QLineEdit):
-    """The line edit of a value in the making. `done` is told whether to keep it, and how far to go from there."""
-
-    def __init__(self, text: str, done: Callable[[bool, int], None]) -> None:
-        super().__init__(text)
-        self._done = done
-        self.refused = False
-        self.selectAll()
-
-    def commit(self) -> bool:
-        """Take the value as it is typed; False when it was refused and stays open."""
-        self._done(True, 0)
-        return self.isHidden()
-
-    def keyPressEvent(self, event: QKeyEvent | None) -> None:
-        if event is not None and event.key() == Qt.Key.Key_Escape:
-            self._done(False, 0)
-        elif event is not None and event.key() in {Qt.Key.Key_Return, Qt.Key.Key_Enter}:
-            self._done(True, 0)
-        else:
-            super().keyPressEvent(event)
-
-    def focusNextPrevChild(self, forward: bool) -> bool:
-        self._done(True, 1 if forward else -1)
-        return True
-
-    def focusOutEvent(self, event: QFocusEvent | None) -> None:
-        super().focusOutEvent(event)
-        gone = event is None or event.reason() not in {
-            Qt.FocusReason.PopupFocusReason,
-            Qt.FocusReason.ActiveWindowFocusReason,
-        }
-        if gone and self.isModified():
-            self._done(True, _AWAY)
-        elif gone and not self.refused:
-            self._done(False, _AWAY)
-
-
-def broken(text: str, metrics: QFontMetrics, width: int) -> str:
-    """A text in lines that fit a width in pixels: broken at blanks, inside a word only where one is wider than the line."""
-    lines: list[str] = [""]
-    for word in text.split(" "):
-        longer = f"{lines[-1]} {word}" if lines[-1] else word
-        if metrics.horizontalAdvance(longer) <= width:
-            lines[-1] = longer
-            continue
-        rest = word
-        if lines[-1]:
-            lines.append("")
-        while rest and metrics.horizontalAdvance(rest) > width > 0:
-            fits = next(
-                at for at in range(len(rest), 0, -1) if at == 1 or metrics.horizontalAdvance(rest[:at]) <= width
-            )
-            lines[-1] = rest[:fits]
-            lines.append("")
-            rest = rest[fits:]
-        lines[-1] = rest
-    return "\n".join(lines)
-
-
-class ValueButton(QPushButton):
-    """A value that can be edited: F2 works as well as Enter and a click. A long one takes several lines."""
-
-    def __init__(self, field: Field, begin: Callable[[], None]) -> None:
-        super().__init__(field.value or "–")
-        self.setProperty("role", "value")
-        self.setProperty("mono", "true" if field.mono else "false")
-        self.setProperty("tone", field.tone)
-        self.setAutoDefault(False)
-        self.setAccessibleName(f"{field.label}: {field.value or 'empty'}. Press Enter to change.")
-        set_tip(self, field.tip or "Click, Enter or F2 to change")
-        self._whole = field.value or "–"
-        self.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Fixed)
-        self._begin = begin
-        self.clicked.connect(lambda _checked=False: begin())
-
-    @property
-    def whole(self) -> str:
-        """The value as it is shown, in one line."""
-        return self._whole
-
-    def sizeHint(self) -> QSize:
-        """As high as its lines."""
-        lines = self.text().count("\n") + 1
-        return QSize(super().sizeHint().width(), max(_LINE, lines * self.fontMetrics().height() + 7))
-
-    def minimumSizeHint(self) -> QSize:
-        return QSize(20, self.sizeHint().height())
-
-    def resizeEvent(self, event: QResizeEvent | None) -> None:
-        """A long value takes as many lines as it needs; asked for once the layout that is under way has ended."""
-        super().resizeEvent(event)
-        if self._wrapped() != self.text():
-            self._break()
-            QTimer.singleShot(0, self.updateGeometry)
-
-    def _wrapped(self) -> str:
-        return broken(self._whole, self.fontMetrics(), self.width() - _ROUND_VALUE)
-
-    def _break(self) -> None:
-        shown = self._wrapped()
-        if shown != self.text():
-            self.setText(shown)
-            self.setMinimumHeight(self.sizeHint().height())
-
-    def keyPressEvent(self, event: QKeyEvent | None) -> None:
-        if event is not None and event.key() in {Qt.Key.Key_F2, Qt.Key.Key_Return, Qt.Key.Key_Enter}:
-            self._begin()
-        else:
-            super().keyPressEvent(event)
 
 
 class _Shown(NamedTuple):
@@ -263,7 +109,7 @@ class FieldList(QFrame):
             return
         label = words(field.label, "second")
         label.setMinimumWidth(self._label_width if not left else 58)
-        label.setMinimumHeight(_LINE)
+        label.setMinimumHeight(LINE)
         editable = field.commit is not None or field.choices
         grid.addWidget(label, 2 * line, left, Qt.AlignmentFlag.AlignVCenter if editable else Qt.AlignmentFlag.AlignTop)
         place = _Place(grid, line, left + 1, span)
@@ -274,7 +120,7 @@ class FieldList(QFrame):
             text = words(field.value, "mono" if field.mono else "", wrap=not field.mono)
             if field.tone:
                 text.setProperty("role", field.tone)
-            text.setMinimumHeight(_LINE)
+            text.setMinimumHeight(LINE)
             text.setContentsMargins(6, 0, 0, 0)
             if field.tip:
                 set_tip(text, field.tip)
@@ -314,6 +160,8 @@ class FieldList(QFrame):
             act(menu, ("● " if choice.chosen else "○ ") + choice.word, choice.does)
         menu.aboutToHide.connect(menu.deleteLater)
         menu.popup(shown.mapToGlobal(shown.rect().bottomLeft()))
+        present = next((at for at, choice in enumerate(field.choices) if choice.chosen), 0)
+        menu.setActiveAction(menu.actions()[present])
 
     def _finish(self, field: Field, keep: bool, on: int) -> None:
         """End typing: keep the value or drop it, then go `on` so many fields from there."""
@@ -335,7 +183,7 @@ class FieldList(QFrame):
             self._fill(self._waiting)
         else:
             self._put_back(typing)
-        if on != _AWAY:
+        if on != AWAY:
             self._go(self._label, on)
 
     def _put_back(self, typing: Typing) -> None:
@@ -386,12 +234,3 @@ def _take_focus(value: QWidget) -> None:
     """Give a value that was just put in place the keyboard: only what is shown can take it."""
     value.show()
     value.setFocus()
-
-
-def commit_typing(within: QWidget) -> Typing | None:
-    """Take every value that is being typed within a widget; the first one that was refused and still stands there."""
-    for typing in within.findChildren(Typing):
-        # taking one value may have the fields of others made anew
-        if not sip.isdeleted(typing) and not typing.isHidden() and not typing.commit() and not sip.isdeleted(typing):
-            return typing
-    return None

@@ -9,7 +9,7 @@ from umbra_awl.core.plan.edit_station import set_station
 from umbra_awl.core.plan.edits import add_item, fresh_key, set_fields
 from umbra_awl.core.plan.model import AccessPoint, Hotspot, Phone
 from umbra_awl.core.plan.parts import HOTSPOTS
-from umbra_awl.desk.parts.field_list import Choice, Field
+from umbra_awl.desk.parts.fields import Choice, Field
 from umbra_awl.desk.workbench import Workbench
 
 

@@ -4,7 +4,7 @@ from collections.abc import Callable, Iterable, Iterator, Sequence
 from itertools import islice
 from typing import Any
 
-from umbra_awl.desk.parts.field_list import Choice
+from umbra_awl.desk.parts.fields import Choice
 
 MOST_CHOICES = 80
 

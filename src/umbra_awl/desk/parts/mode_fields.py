@@ -8,7 +8,7 @@ from umbra_awl.core.facts.dstar import module_fault
 from umbra_awl.core.facts.fusion import dgid_fault, shown_dgid
 from umbra_awl.core.plan.edit_access import set_air
 from umbra_awl.core.plan.model import AccessPoint, DmrAir, DstarAir, FusionAir, Mapped, Mode, Service, Static
-from umbra_awl.desk.parts.field_list import Choice, Commit, Field
+from umbra_awl.desk.parts.fields import Choice, Commit, Field
 from umbra_awl.desk.parts.late_choices import LateChoices
 from umbra_awl.desk.workbench import Workbench
 

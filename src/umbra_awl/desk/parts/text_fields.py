@@ -5,7 +5,7 @@ from typing import Any
 
 from umbra_awl.core.plan.edits import set_fields
 from umbra_awl.core.plan.parts import Part
-from umbra_awl.desk.parts.field_list import Field
+from umbra_awl.desk.parts.fields import Field
 from umbra_awl.desk.workbench import Workbench
 
 

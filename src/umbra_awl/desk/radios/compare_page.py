@@ -11,7 +11,8 @@ from umbra_awl.core.facts.modes import MODE_WORDS
 from umbra_awl.core.fit.compare import Candidate, Needs, compare, platforms
 from umbra_awl.core.fit.report import KINDS
 from umbra_awl.core.plan.model import Mode
-from umbra_awl.desk.parts.field_list import RULE, Choice, Commit, Field, FieldList
+from umbra_awl.desk.parts.field_list import FieldList
+from umbra_awl.desk.parts.fields import RULE, Choice, Commit, Field
 from umbra_awl.desk.parts.late_choices import LateChoices
 from umbra_awl.desk.parts.tabs import Tabs
 from umbra_awl.desk.parts.when_changed import WhenChanged

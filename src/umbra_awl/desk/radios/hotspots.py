@@ -9,7 +9,8 @@ from PyQt6.QtWidgets import QWidget
 from umbra_awl.core.facts.modes import MODE_WORDS
 from umbra_awl.core.hotspot.compatible import Build, HotspotNeeds, builds, shipped_parts
 from umbra_awl.core.plan.model import Mode
-from umbra_awl.desk.parts.field_list import Choice, Field, FieldList
+from umbra_awl.desk.parts.field_list import FieldList
+from umbra_awl.desk.parts.fields import Choice, Field
 from umbra_awl.desk.parts.rows_table import RowsTable
 from umbra_awl.desk.parts.widgets import column, words
 from umbra_awl.desk.parts.wrap import WrapList

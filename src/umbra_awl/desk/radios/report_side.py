@@ -14,7 +14,8 @@ from umbra_awl.core.plan.edits import Edit, EditRefused, drop_item, set_fields
 from umbra_awl.core.plan.model import OwnedRadio
 from umbra_awl.core.plan.parts import RADIOS
 from umbra_awl.core.radio.profile import WAY_WORDS, Profile
-from umbra_awl.desk.parts.field_list import Act, Choice, Commit, Field, FieldList
+from umbra_awl.desk.parts.field_list import FieldList
+from umbra_awl.desk.parts.fields import Act, Choice, Commit, Field
 from umbra_awl.desk.parts.late_choices import LateChoices
 from umbra_awl.desk.parts.when_changed import WhenChanged
 from umbra_awl.desk.parts.widgets import button, column, row, words

@@ -16,7 +16,8 @@ from umbra_awl.core.routes.order import order_of_use
 from umbra_awl.core.routes.punch import fill
 from umbra_awl.desk.parts.access_fields import service_fields
 from umbra_awl.desk.parts.destination_fields import destination_fields
-from umbra_awl.desk.parts.field_list import Act, Field, FieldList
+from umbra_awl.desk.parts.field_list import FieldList
+from umbra_awl.desk.parts.fields import Act, Field
 from umbra_awl.desk.parts.widgets import column, scrolled, words
 from umbra_awl.desk.routes import punching
 from umbra_awl.desk.routes.field_boxes import FieldBoxes

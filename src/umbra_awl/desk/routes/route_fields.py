@@ -12,7 +12,7 @@ from umbra_awl.core.plan.model import AccessPoint, Destination, DmrAir, Mode, Ow
 from umbra_awl.core.plan.permit import guard_permit, in_force
 from umbra_awl.core.routes.punch import set_route
 from umbra_awl.desk.parts.access_fields import frequency_fields
-from umbra_awl.desk.parts.field_list import RULE, Choice, Field
+from umbra_awl.desk.parts.fields import RULE, Choice, Field
 from umbra_awl.desk.parts.late_choices import LateChoices
 from umbra_awl.desk.parts.mode_fields import HEARS_WORDS, talk_groups
 from umbra_awl.desk.workbench import Workbench

@@ -15,7 +15,7 @@ from umbra_awl.core.plan.edit_station import (
     whose_licence,
 )
 from umbra_awl.core.plan.model import Identity, RadioId
-from umbra_awl.desk.parts.field_list import Act, Choice, Field
+from umbra_awl.desk.parts.fields import Act, Choice, Field
 from umbra_awl.desk.workbench import Workbench
 
 _ID_TIP = "Seven digits, given by a registry; the country's three come first. An empty value takes it away."

@@ -14,7 +14,7 @@ from umbra_awl.core.plan.model import Licence
 from umbra_awl.core.plan.permit import guard_permit, in_force
 from umbra_awl.core.radio.free_tuning import prohibited_by, still_sends
 from umbra_awl.desk.parts.asking import ask
-from umbra_awl.desk.parts.field_list import Choice, Field
+from umbra_awl.desk.parts.fields import Choice, Field
 from umbra_awl.desk.workbench import Workbench
 
 _REACHES = {

@@ -7,7 +7,7 @@ from umbra_awl.core.agenda.steps import set_step, steps_for
 from umbra_awl.core.directory.values import parse_day
 from umbra_awl.core.plan.edits import EditRefused
 from umbra_awl.core.plan.model import Step
-from umbra_awl.desk.parts.field_list import Choice, Field
+from umbra_awl.desk.parts.fields import Choice, Field
 from umbra_awl.desk.workbench import Workbench
 
 

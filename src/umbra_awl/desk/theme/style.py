@@ -30,8 +30,8 @@ QFrame[severity="stop"] { border-left: 4px solid $stop; }
 QFrame[severity="warn"] { border-left: 4px solid $brass; }
 QFrame[severity="note"] { border-left: 4px solid $ink2; }
 QFrame[current="true"] { background: $violet_tint; }
-QFrame#message[kind="stop"] { background: $stop_tint; border: none; }
-QFrame#message[kind="say"] { background: $violet_tint; border: none; }
+QFrame#message[kind="stop"] { background: $stop_tint; border: 1px solid $stop; border-radius: 6px; }
+QFrame#message[kind="say"] { background: $violet_tint; border: 1px solid $violet; border-radius: 6px; }
 QPushButton { background: transparent; border: 2px solid transparent; border-radius: 6px; padding: 3px 8px; min-height: 20px;
   color: $violet; font-weight: 500; }
 QPushButton:hover { background: $violet_tint; }

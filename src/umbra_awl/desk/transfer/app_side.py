@@ -10,7 +10,8 @@ from umbra_awl.core.fit.choices import set_settings
 from umbra_awl.core.plan.model import OwnedRadio
 from umbra_awl.core.radio.profile import Profile
 from umbra_awl.core.radio.ways_in import App, AppPart
-from umbra_awl.desk.parts.field_list import Choice, Commit, Field, FieldList
+from umbra_awl.desk.parts.field_list import FieldList
+from umbra_awl.desk.parts.fields import Choice, Commit, Field
 from umbra_awl.desk.parts.widgets import clear, column, words
 from umbra_awl.desk.runner import Runner
 from umbra_awl.desk.workbench import Workbench

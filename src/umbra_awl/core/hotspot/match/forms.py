@@ -133,7 +133,8 @@ def _write_lines(text: str, form: Form, values: dict[str, str]) -> str:
         if pair is not None and name in values and last[name] == at:
             tail = bare[len(bare.rstrip()) :] + ("\r" if line.endswith("\r") else "")
             told = _quoted_like(pair.value, values[name])
-            line = f"{pair.lead}{pair.key}{pair.equals}{told}{pair.remark}{tail}"  # noqa: PLW2901
+            apart = " " if told and pair.remark and not pair.remark[0].isspace() else ""
+            line = f"{pair.lead}{pair.key}{pair.equals}{told}{apart}{pair.remark}{tail}"  # noqa: PLW2901
         made.append(line)
     rest = "".join(_rest(left, form, section, ending))
     return (_ended("\n".join(made), ending) if rest else "\n".join(made)) + rest
