@@ -53,6 +53,11 @@ def test_the_lanes_are_played_by_keyboard(demo_window, qtbot):
     assert stand.running
     assert stand.play.keyer.now_keyed is not None
     QTest.keyRelease(picture, Qt.Key.Key_Space)
+    QTest.keyPress(picture, Qt.Key.Key_Space)  # a held key that repeats as release and press is one over
+    QTest.qWait(80)
+    assert stand.holding
+    QTest.keyRelease(picture, Qt.Key.Key_Space)
+    QTest.qWait(80)
     assert not stand.holding
     assert stand.play.keyer.now_keyed is None
     QTest.keyClick(picture, Qt.Key.Key_Return)

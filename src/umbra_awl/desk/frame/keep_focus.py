@@ -1,4 +1,4 @@
-"""The keyboard stays where the hand is: what takes its place when the control under it goes, and Enter on whatever has it.
+"""The keyboard stays where the hand is: what takes its place when the control under it goes.
 
 When a row is filled anew, hidden or shut, the toolkit hands the keyboard to whatever comes next in the window, which is the menu
 of the plan. Here it goes to the control of the same name in the same place, else to the nearest one there, else to the page.
@@ -8,11 +8,8 @@ from collections.abc import Callable
 from typing import NamedTuple
 
 from PyQt6 import sip
-from PyQt6.QtCore import QEvent, QObject, QPoint, Qt, QTimer
-from PyQt6.QtGui import QKeyEvent
-from PyQt6.QtWidgets import QAbstractButton, QApplication, QMainWindow, QWidget
-
-_ENTER = frozenset({Qt.Key.Key_Return, Qt.Key.Key_Enter})
+from PyQt6.QtCore import QObject, QPoint, Qt, QTimer
+from PyQt6.QtWidgets import QApplication, QMainWindow, QWidget
 
 
 class _Was(NamedTuple):
@@ -35,7 +32,6 @@ class KeepFocus(QObject):
         application = QApplication.instance()
         if isinstance(application, QApplication):
             application.focusChanged.connect(self._changed)
-        window.installEventFilter(self)
 
     def _changed(self, _old: QWidget | None, now: QWidget | None) -> None:
         if now is not None and self._is_kept(now):
@@ -78,17 +74,6 @@ class KeepFocus(QObject):
             there = [item for part in self._kept for item in part.findChildren(QWidget) if _takes(item)]
             if there:
                 min(there, key=lambda item: _away(_middle(item, self._window), was.at)).setFocus()
-
-    def eventFilter(self, _thing: QObject | None, event: QEvent | None) -> bool:
-        """Enter presses the button that has the keyboard, as Space does."""
-        if not isinstance(event, QKeyEvent) or event.type() != QEvent.Type.KeyPress or event.key() not in _ENTER:
-            return False
-        focused = QApplication.focusWidget()
-        plain = not event.modifiers() & ~Qt.KeyboardModifier.KeypadModifier
-        if plain and isinstance(focused, QAbstractButton) and focused.isEnabled() and not event.isAutoRepeat():
-            focused.click()
-            return True
-        return False
 
 
 def _name(widget: QWidget) -> str:

@@ -84,6 +84,9 @@ class WriteCard(QFrame):
         line = row(gap=6)
         for made in fields:
             made.setMinimumWidth(0)
+            if isinstance(made, QComboBox):
+                made.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
+                made.setMinimumContentsLength(6)
             line.addWidget(made, 1)
         self._inner.addLayout(line)
 

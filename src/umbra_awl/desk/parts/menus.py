@@ -4,7 +4,7 @@ from collections.abc import Callable, Iterable
 
 from PyQt6.QtWidgets import QLabel, QMenu, QPushButton
 
-from umbra_awl.desk.parts.widgets import act, words
+from umbra_awl.desk.parts.widgets import PressButton, act, words
 
 _DOWN = 6
 
@@ -21,7 +21,7 @@ Choices = Callable[[], Iterable[tuple[str, Callable[[], object]]]]
 
 def menu_button(name: str, choices: Choices, role: str = "value") -> QPushButton:
     """A button called so for a screen reader; `choices` are the words and what each does."""
-    made = QPushButton()
+    made = PressButton()
     made.setProperty("role", role)
     made.setAccessibleName(name)
     menu = QMenu(made)

@@ -9,7 +9,7 @@ from functools import partial
 from PyQt6.QtWidgets import QMenu, QPushButton, QSizePolicy, QWidget
 
 from umbra_awl.core.plan.model import OwnedRadio
-from umbra_awl.desk.parts.widgets import Flow, act, button, clear, words
+from umbra_awl.desk.parts.widgets import Flow, PressButton, act, button, clear, words
 from umbra_awl.desk.workbench import Workbench
 
 MOST_IN_ROW = 7
@@ -67,7 +67,7 @@ class RadioTabs(QWidget):
     def _folded(self, groups: list[tuple[str, list[OwnedRadio]]]) -> QPushButton:
         """One button with the chosen radio, whose menu has them all, by person."""
         chosen = self._bench.radio
-        made = QPushButton(chosen.name if chosen is not None else "Choose a radio")
+        made = PressButton(chosen.name if chosen is not None else "Choose a radio")
         made.setProperty("role", "segment")
         made.setAccessibleName(f"Radio: {made.text()}")
         menu = QMenu(made)

@@ -4,7 +4,7 @@ from collections.abc import Callable
 from typing import TypeVar
 
 from PyQt6.QtCore import QPoint, QRect, QSize, Qt
-from PyQt6.QtGui import QPaintEvent
+from PyQt6.QtGui import QKeyEvent, QPaintEvent
 from PyQt6.QtWidgets import (
     QBoxLayout,
     QFrame,
@@ -56,9 +56,21 @@ class Whole(QLabel):
             super().paintEvent(event)
 
 
+class PressButton(QPushButton):
+    """A button that Enter presses too: the toolkit does so in dialogs only."""
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        plain = event is not None and not event.modifiers() & ~Qt.KeyboardModifier.KeypadModifier
+        if event is not None and plain and event.key() in {Qt.Key.Key_Return, Qt.Key.Key_Enter}:
+            if not event.isAutoRepeat():
+                self.click()
+        else:
+            super().keyPressEvent(event)
+
+
 def button(text: str, does: Callable[[], object], role: str = "", tip: str = "") -> QPushButton:
     """A button in a role: main (the one filled), plain, segment, value; otherwise violet words."""
-    made = QPushButton(text)
+    made = PressButton(text)
     if role:
         made.setProperty("role", role)
     if tip:

@@ -6,7 +6,7 @@ from pathlib import Path
 from typing import Any
 
 from msgspec.structs import replace
-from PyQt6.QtWidgets import QFileDialog, QMenu, QPushButton, QWidget
+from PyQt6.QtWidgets import QFileDialog, QMenu, QWidget
 
 from umbra_awl.core.fit.compare import tried
 from umbra_awl.core.fit.fitting import Fit
@@ -23,7 +23,7 @@ from umbra_awl.desk.parts.field_list import FieldList
 from umbra_awl.desk.parts.fields import Choice, Field
 from umbra_awl.desk.parts.saving import FilePlace, ask_place, save_file
 from umbra_awl.desk.parts.when_changed import WhenChanged
-from umbra_awl.desk.parts.widgets import act, button, column, row, scrolled_card, words
+from umbra_awl.desk.parts.widgets import PressButton, act, button, column, row, scrolled_card, words
 from umbra_awl.desk.parts.wrap import WrapList
 from umbra_awl.desk.radios.gauges import Gauges
 from umbra_awl.desk.theme.theme import Theme
@@ -50,12 +50,12 @@ class ProfilePage(QWidget):
         self.kept = True
         outer = column(self, 6)
         line = row(gap=6)
-        self._begin = QPushButton("Make from …")
+        self._begin = PressButton("Make from …")
         self._menu = QMenu(self._begin)
         self._menu.aboutToShow.connect(self._fill_menu)
         self._begin.setMenu(self._menu)
         line.addWidget(self._begin)
-        self._own = QPushButton("Own and files")
+        self._own = PressButton("Own and files")
         self._own_menu = QMenu(self._own)
         self._own_menu.aboutToShow.connect(self._fill_own)
         self._own.setMenu(self._own_menu)

@@ -5,11 +5,11 @@ What is not seen at once is imported where it is first made, so that the first w
 
 from functools import partial
 
-from PyQt6.QtWidgets import QMenu, QPushButton, QWidget
+from PyQt6.QtWidgets import QMenu, QWidget
 
 from umbra_awl.core.routes.bulk import SCHOOLS, apply_school, copy_pattern, fill_column, fill_row, schools_for
 from umbra_awl.desk.parts.tips import set_tip
-from umbra_awl.desk.parts.widgets import act
+from umbra_awl.desk.parts.widgets import PressButton, act
 from umbra_awl.desk.routes import punching
 from umbra_awl.desk.routes.sheet import PunchSheet
 from umbra_awl.desk.sheet.blocks import column_of
@@ -23,7 +23,7 @@ class WorkMenu:
         self._bench = bench
         self._sheet = sheet
         self._parent = parent
-        self.button = QPushButton("Rows and columns")
+        self.button = PressButton("Rows and columns")
         set_tip(self.button, "Fill a row or column, copy a pattern, templates, select what is shown")
         self.menu = QMenu(self.button)
         self.menu.setToolTipsVisible(True)

@@ -19,7 +19,7 @@ from umbra_awl.core.routes.lists import (
     toggle_member,
 )
 from umbra_awl.desk.parts.field_list import FieldList
-from umbra_awl.desk.parts.widgets import Flow, button, column, rows_of, words
+from umbra_awl.desk.parts.widgets import Flow, PressButton, button, column, rows_of, words
 from umbra_awl.desk.routes.list_card import list_fields
 from umbra_awl.desk.routes.members import MemberList
 from umbra_awl.desk.routes.punching import attempt
@@ -87,7 +87,7 @@ class ZonesPanel(QWidget):
         self._caption.setVisible(self.height() > _LINES * self.fontMetrics().height())
 
     def _make_button(self) -> QPushButton:
-        made = QPushButton("Make by rule")
+        made = PressButton("Make by rule")
         menu = QMenu(made)
         rules: tuple[GroupBy, ...] = ("access", "place", "mode", "everything", "home", "trip")
         for by in rules:

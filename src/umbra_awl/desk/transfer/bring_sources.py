@@ -5,7 +5,7 @@ from pathlib import Path
 from typing import NamedTuple
 
 from PyQt6.QtCore import QObject, pyqtSignal
-from PyQt6.QtWidgets import QFileDialog, QMenu, QPushButton
+from PyQt6.QtWidgets import QFileDialog, QMenu
 
 from umbra_awl.core.columns.as_found import as_found, passed_over
 from umbra_awl.core.columns.csv_guess import Sample, guess_layout, take_sample
@@ -19,7 +19,7 @@ from umbra_awl.core.radio.memory import Memory, read_memory_file
 from umbra_awl.core.radio.profile import Profile
 from umbra_awl.core.transfer.errors import TransferError
 from umbra_awl.core.transfer.image import decode
-from umbra_awl.desk.parts.widgets import act
+from umbra_awl.desk.parts.widgets import PressButton, act
 from umbra_awl.desk.runner import Runner
 from umbra_awl.desk.workbench import Workbench
 
@@ -54,7 +54,7 @@ class Sources(QObject):
     def __init__(self, bench: Workbench, runner: Runner) -> None:
         super().__init__()
         self._bench, self._runner = bench, runner
-        self.button = QPushButton("Take it from …")
+        self.button = PressButton("Take it from …")
         self._menu = QMenu(self.button)
         self._menu.aboutToShow.connect(self._fill_menu)
         self.button.setMenu(self._menu)
