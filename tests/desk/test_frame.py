@@ -60,7 +60,7 @@ LEAVINGS = {
     "another field": lambda qtbot, window, typing: window.top.finder.setFocus(),
     "saving": lambda qtbot, window, typing: window.commands.run("save"),
     "another stage": lambda qtbot, window, typing: window.commands.run("stage-routes"),
-    "another page": lambda qtbot, window, typing: window.stages["station"].show_page("bands"),
+    "another page": lambda qtbot, window, typing: window.stages["station"].show_page("networks"),
     "closing": lambda qtbot, window, typing: window.close(),
 }
 
@@ -110,7 +110,7 @@ def test_a_refused_value_stays_where_it_was_and_closing_leads_there_once(qtbot, 
     window.open_stage("radios")
     window.close()
     assert window.isVisible()
-    assert (window.stage, window.stages["station"].pages.name) == ("station", "who")
+    assert (window.stage, window.stages["station"].pages.name) == ("station", "me")
     assert window.focusWidget() is typing
     assert "Closing once more leaves without it" in window.message.text()
     window.close()
@@ -194,7 +194,7 @@ def test_each_step_of_an_empty_plan_leads_to_its_field(qtbot, empty_window, tmp_
         "Say when the licence is granted": "Granted",
         "Take the access points around you": "SpotList",
         "Add whom you want to reach": "Add a destination",
-        "Punch the routes you use": "QPushButton",  # what begins on a sheet without anything to cross
+        "Punch the routes you use": "PressButton",  # what begins on a sheet without anything to cross
         "Say which radios you own": "Add radios",
         "Lift the guard when you are ready to transmit": "Guard",
     }

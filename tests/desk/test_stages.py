@@ -50,7 +50,7 @@ def test_every_command_of_a_stage_opens_it(window, key, monkeypatch):
 def test_every_kind_of_thing_is_worked_on_at_exactly_one_stage():
     assert set(STAGE_OF) == BESIDE_PARTS | {part.target for part in PARTS.values() if part.target}
     assert sum(len(entry.targets) for entry in STAGES.values()) == len(STAGE_OF)
-    assert all(page in entry.pages for entry in STAGES.values() for page in entry.targets.values())
+    assert all(entry.page_of(page) in entry.pages for entry in STAGES.values() for page in entry.targets.values())
 
 
 @pytest.mark.parametrize("part", PARTS)
@@ -65,7 +65,7 @@ def test_whatever_of_a_plan_has_a_name_is_found_and_shown_where_it_is_worked_on(
             window.open_stage(next(key for key in STAGES if key != STAGE_OF[kind]))
             found.does()
             qtbot.waitUntil(lambda: window.stage == STAGE_OF[kind])
-            assert window.stages[window.stage].pages.name == PAGE_OF[kind]
+            assert window.stages[window.stage].pages.name == STAGES[window.stage].page_of(PAGE_OF[kind])
 
 
 def test_a_hotspot_is_found_by_its_site_and_a_trip_opens_at_access(window, qtbot):

@@ -128,10 +128,10 @@ def test_templates_add_remove_and_calendar(qtbot, stage, window, tmp_path):
 
 
 def test_today_tells_what_can_be_done_now(stage):
-    said = [item.text() for item in stage.side.findChildren(QAbstractButton)]
+    said = [item.text() for item in stage.step.findChildren(QAbstractButton)]
     assert {"Licence", "Listen first", "Prepare the plan"} <= set(said)
     assert "First call" not in said
-    assert "asked for, wait" in [item.text() for item in stage.side.findChildren(QLabel)]
+    assert "asked for, wait" in [item.text() for item in stage.step.findChildren(QLabel)]
 
 
 @pytest.mark.parametrize(
@@ -206,14 +206,15 @@ def test_each_person_has_a_licence_of_their_own(stage, window):
     stage.show_page("licence")
     assert stage._whose.text() == "Licence of Odile"
     assert stage._licence_card._values["Granted"].text() == "not yet"
-    wren = next(made for made in stage.findChildren(QAbstractButton) if made.text() == "Wren" and made.isVisible())
-    wren.click()
+    shown = [made for made in stage.me.findChildren(QAbstractButton) if made.isVisible() and made.isCheckable()]
+    next(made for made in shown if made.text() == "Wren").click()
     assert stage.lead.who == "wren"
     assert stage._whose.text() == "Licence of Wren"
     assert stage._licence_card._values["Granted"].text() == "yes"
 
 
 def test_the_date_and_power_of_a_licence(qtbot, stage, window):
+    stage.show_page("licence")
     stage.lead.choose("wren")
     card = stage._licence_card
     commit(qtbot, card, "Since", "12.03.2025")

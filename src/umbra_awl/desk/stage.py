@@ -20,7 +20,8 @@ if TYPE_CHECKING:
 class Surroundings(NamedTuple):
     """What a stage is made with.
 
-    The directory, what runs transfers and the log are made when they are first asked for; `go` leads to where a step is done.
+    The directory, what runs transfers and the log are made when they are first asked for; `go` leads to where a step is done,
+    `titles` are the names of all stages.
     """
 
     bench: Workbench
@@ -29,6 +30,7 @@ class Surroundings(NamedTuple):
     runner: "Callable[[], Runner]"
     go: Callable[[NextStep], object]
     book: "Callable[[], LogBook]"
+    titles: Mapping[str, str]
 
 
 class Stage(Protocol):
@@ -83,7 +85,7 @@ class StageEntry(NamedTuple):
     `pages` are the names of its pages; `targets` what of a plan is worked on there, with the page; `concerns` what else a page
     is about, so that findings on it stand there too (a page without either is about all of its stage); `traced` are the pages
     on which a route is in hand, whose key-up is followed under them; `later` are modules of its package, and of the core, to be
-    imported before they are asked for.
+    imported before they are asked for; `parts` what stands on a page under a name of its own, with the page's.
     """
 
     key: str
@@ -95,10 +97,15 @@ class StageEntry(NamedTuple):
     concerns: Mapping[str, frozenset[TargetKind]] = {}
     traced: frozenset[str] = frozenset()
     later: tuple[str, ...] = ()
+    parts: Mapping[str, str] = {}
+
+    def page_of(self, name: str) -> str:
+        """The page of that name, or the one that has the part."""
+        return self.parts.get(name, name)
 
     def about(self, page: str) -> frozenset[TargetKind]:
         """The kinds of things that a page is about; none where the stage has none at all."""
-        own = frozenset(kind for kind, at in self.targets.items() if at == page)
+        own = frozenset(kind for kind, at in self.targets.items() if self.page_of(at) == page)
         return own | self.concerns.get(page, frozenset()) or frozenset(self.targets)
 
     @property

@@ -1,5 +1,8 @@
 """The table of stages, in working order. A new stage is a package with its entry, and a line here."""
 
+from collections.abc import Mapping
+from types import MappingProxyType
+
 from umbra_awl.core.findings.model import TargetKind
 from umbra_awl.desk.access.entry import ACCESS
 from umbra_awl.desk.hotspots.entry import HOTSPOTS
@@ -20,3 +23,5 @@ PAGE_OF: dict[TargetKind, str] = {kind: page for entry in STAGES.values() for ki
 """Target kind to the page of that stage."""
 REACHING_OUT = frozenset({"transfer"})
 """Stages that are all about radios, and have no use in a practice copy."""
+TITLES: Mapping[str, str] = MappingProxyType({key: entry.title for key, entry in STAGES.items()})
+"""What the stages are called, by their keys."""

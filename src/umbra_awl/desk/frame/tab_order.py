@@ -30,28 +30,33 @@ def _takes_tab(widget: QWidget, window: QWidget) -> bool:
 
 def _place(widget: QWidget, window: QWidget, panes: Sequence[QWidget]) -> tuple[int, ...]:
     pane = next((at for at, pane in enumerate(panes) if pane is widget or pane.isAncestorOf(widget)), -1)
-    card = _card_of(widget, window)
-    return pane, *_line(card, window), *_line(_area_of(widget, card), window), *_line(widget, window)
+    groups = (*_groups_of(widget, window), widget)
+    return pane, *(step for item in groups for step in _line(item, window))
 
 
-def _card_of(widget: QWidget, window: QWidget) -> QWidget:
-    """The outermost card that a widget lies in, which is gone through whole; the widget itself where it lies in none."""
-    card, parent = widget, widget.parentWidget()
+def _groups_of(widget: QWidget, window: QWidget) -> list[QWidget]:
+    """What a widget lies in that is gone through whole, outermost first: halves of a page, a card, a scrolled part of a card."""
+    found: list[QWidget] = []
+    parent = widget.parentWidget()
+    while parent is not None and parent is not window:
+        if (
+            parent.property("whole")
+            or parent.property("role") == "card"
+            or (isinstance(parent, QAbstractScrollArea) and _in_card(parent, window))
+        ):
+            found.append(parent)
+        parent = parent.parentWidget()
+    return found[::-1]
+
+
+def _in_card(area: QWidget, window: QWidget) -> bool:
+    """Whether a scrolled part lies in a card: it moves as one goes, so it is gone through whole."""
+    parent = area.parentWidget()
     while parent is not None and parent is not window:
         if parent.property("role") == "card":
-            card = parent
+            return True
         parent = parent.parentWidget()
-    return card
-
-
-def _area_of(widget: QWidget, card: QWidget) -> QWidget:
-    """The outermost scrolled part of a card that a widget lies in, gone through whole, because it moves as one goes."""
-    area, parent = widget, widget.parentWidget()
-    while parent is not None and card.isAncestorOf(parent):
-        if isinstance(parent, QAbstractScrollArea):
-            area = parent
-        parent = parent.parentWidget()
-    return area
+    return False
 
 
 def _line(widget: QWidget, window: QWidget) -> tuple[int, int]:

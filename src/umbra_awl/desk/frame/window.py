@@ -43,7 +43,7 @@ from umbra_awl.desk.parts.widgets import column
 from umbra_awl.desk.selection import selection_of
 from umbra_awl.desk.settings import Settings
 from umbra_awl.desk.stage import Stage, Surroundings
-from umbra_awl.desk.stages import PAGE_OF, REACHING_OUT, STAGE_OF, STAGES
+from umbra_awl.desk.stages import PAGE_OF, REACHING_OUT, STAGE_OF, STAGES, TITLES
 from umbra_awl.desk.theme.theme import Theme
 from umbra_awl.desk.workbench import Workbench
 
@@ -203,7 +203,13 @@ class MainWindow(Services, QMainWindow):
 
     def _add_stage(self, key: str) -> None:
         given = Surroundings(
-            self.bench, self.theme, lambda: self.directory, lambda: self.runner, self.go_to_step, lambda: self.book
+            self.bench,
+            self.theme,
+            lambda: self.directory,
+            lambda: self.runner,
+            self.go_to_step,
+            lambda: self.book,
+            TITLES,
         )
         self.stages[key] = STAGES[key].make(given)
         self.canvas.addWidget(self.stages[key])

@@ -1,6 +1,7 @@
 """Pages by name, each made when it is first shown: a stage opens sooner, and what is never looked at is never built."""
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Mapping, Sequence
+from types import MappingProxyType
 from typing import NamedTuple, Protocol, runtime_checkable
 
 from PyQt6.QtCore import pyqtSignal
@@ -56,8 +57,17 @@ class Pages(QStackedWidget):
 
     shown = pyqtSignal(str)
 
-    def __init__(self, pages: Sequence[Page], bench: Workbench, theme: Theme, gap: int = 2) -> None:
+    def __init__(
+        self,
+        pages: Sequence[Page],
+        bench: Workbench,
+        theme: Theme,
+        gap: int = 2,
+        parts: Mapping[str, str] = MappingProxyType({}),
+    ) -> None:
+        """`parts` are names of what stands on a page, each with the page's: asked for, the page is shown at that part."""
         super().__init__()
+        self._on, self.part = parts, ""
         self._blank = BlankPage(theme)
         self.addWidget(self._blank)
         self._pages = {page.name: page for page in pages}
@@ -94,7 +104,8 @@ class Pages(QStackedWidget):
         return self._names
 
     def show_page(self, name: str) -> None:
-        """Show a page, making it the first time. Raises KeyError for a name that is none, and what making it raises."""
+        """Show a page, or the page with a part, made the first time. Raises KeyError for no name, and what making it raises."""
+        self.part, name = name, self._on.get(name, name)
         blank = self._pages[name].blank()
         if blank is not None:
             self._blank.show_blank(blank)

@@ -46,7 +46,11 @@ def band_fields(bench: Workbench, band: Band, who: str) -> tuple[list[Field], li
             text=band.source,
             tip="Which band plan or regulation these edges come from",
         ),
-        Field("Region", edges_words(usual) if usual else "not in its table", True),
+        *(
+            []
+            if usual is not None and edges_words(usual) == edges_words(band)
+            else [Field("Region", edges_words(usual) if usual else "not in its table", True)]
+        ),
         Field("Licence", "yes" if has else "no", tone="" if has else "stop", choices=reach),
     ]
     acts = (

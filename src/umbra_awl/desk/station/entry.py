@@ -9,14 +9,16 @@ from umbra_awl.desk.stage import StageCommand, StageEntry, Surroundings, showing
 def _make(given: Surroundings) -> object:
     from umbra_awl.desk.station.stage import StationStage
 
-    return StationStage(given.bench, given.theme, lambda site: given.directory().home_at(site), given.go)
+    return StationStage(
+        given.bench, given.theme, lambda site: given.directory().home_at(site), given.go, given.titles, STATION.parts
+    )
 
 
 STATION = StageEntry(
     "station",
     "Station",
     _make,
-    ("next", "when", "who", "licence", "bands", "place", "networks", "exposure", "battery"),
+    ("next", "me", "networks", "power"),
     (
         StageCommand("next-steps", "What to do next, all of it", showing("next")),
         StageCommand("when", "When can I be on the air?", showing("when")),
@@ -28,5 +30,14 @@ STATION = StageEntry(
         StageCommand("exposure", "RF exposure: how far to keep away", showing("exposure")),
         StageCommand("battery", "Hours on the battery", showing("battery")),
     ),
+    parts={
+        "when": "next",
+        "who": "me",
+        "licence": "me",
+        "bands": "me",
+        "place": "me",
+        "exposure": "power",
+        "battery": "power",
+    },
     targets={"identity": "who", "step": "when", "licence": "licence", "network": "networks"},
 )

@@ -39,17 +39,18 @@ def licence_fields(bench: Workbench, who: str = "") -> list[Field]:
     ]
     watts = f"up to {licence.max_watts:g} W" if licence.max_watts else "no limit given"
     return [
-        _region_field(bench),
-        _class_field(bench, licence, who),
-        _granted_field(in_force(licence, bench.clock.today()).granted, licence, granted),
-        Field("Since", licence.granted_on or "no date", commit=_since(bench, who), text=licence.granted_on),
-        Field("Bands", allowed, choices=reach),
+        _region_field(bench)._replace(half=True),
+        _class_field(bench, licence, who)._replace(half=True),
+        _granted_field(in_force(licence, bench.clock.today()).granted, licence, granted)._replace(half=True),
+        Field("Since", licence.granted_on or "no date", commit=_since(bench, who), text=licence.granted_on, half=True),
+        Field("Bands", allowed, choices=reach, half=True),
         Field(
             "Power",
             watts,
             commit=_watts(bench, who),
             text=f"{licence.max_watts:g}",
             tip="Watts; radios are set to a step within it",
+            half=True,
         ),
         _guard_field(bench, licence, who),
     ]

@@ -1,15 +1,15 @@
 """What to do next, over all stages, as a stitched thread: each step with its reason; one press leads to its field."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 from functools import partial
 
-from PyQt6.QtCore import QPointF, QSize, Qt
+from PyQt6.QtCore import QPointF, QSize
 from PyQt6.QtGui import QPainter, QPaintEvent
 from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QSizePolicy, QWidget
 
 from umbra_awl.core.agenda.next_steps import NextStep, first_open
 from umbra_awl.desk.parts.thread import bead, stitch
-from umbra_awl.desk.parts.widgets import button, clear, column, row, scrolled, words
+from umbra_awl.desk.parts.widgets import button, card, clear, column, row, scrolled, words
 from umbra_awl.desk.theme.theme import Theme
 
 _WHAT_NOW = (
@@ -42,9 +42,10 @@ class _Mark(QWidget):
 class NextPage(QWidget):
     """The list of steps."""
 
-    def __init__(self, theme: Theme, go: Callable[[NextStep], object]) -> None:
+    def __init__(self, theme: Theme, go: Callable[[NextStep], object], titles: Mapping[str, str]) -> None:
+        """`titles` are the names of the stages, by their keys."""
         super().__init__()
-        self._theme, self._go = theme, go
+        self._theme, self._go, self._titles = theme, go, titles
         self._steps: tuple[NextStep, ...] = ()
         self.buttons: dict[str, QPushButton] = {}
         outer = column(self, 6)
@@ -75,22 +76,37 @@ class NextPage(QWidget):
     def _line(self, step: NextStep, *, main: bool) -> QHBoxLayout:
         line = row(gap=8)
         line.addWidget(_Mark(self._theme, done=step.done, last=step is self._steps[-1]))
-        inner = column(gap=0)
-        head = row(gap=6)
-        made = button(step.words, partial(self._go, step), "main" if main else "plain" if step.done else "")
+        line.addWidget(self._card(step) if main else self._plain(step), 1)
+        return line
+
+    def _press(self, step: NextStep, text: str, role: str) -> QPushButton:
+        made = button(text, partial(self._go, step), role, tip="" if step.done else step.why)
         made.setAccessibleName(f"{step.words}: {'done' if step.done else 'to do'}")
         self.buttons[step.words] = made
-        head.addWidget(made)
-        head.addWidget(words("done" if step.done else "", "ok"))
-        head.addStretch(1)
-        inner.addLayout(head)
-        if not step.done:
-            why = words(step.why, "second", wrap=True)
-            why.setContentsMargins(10, 0, 0, 6)
-            inner.addWidget(why)
-        line.addLayout(inner, 1)
-        line.setAlignment(inner, Qt.AlignmentFlag.AlignTop)
-        return line
+        return made
+
+    def _plain(self, step: NextStep) -> QWidget:
+        """A step that is done or comes later: its words, and the stage where it is done."""
+        made = QWidget()
+        line = row(made, 6)
+        line.addWidget(self._press(step, step.words, "plain" if step.done else ""))
+        line.addStretch(1)
+        where = self._titles.get(step.where.stage, "")
+        line.addWidget(words("done" if step.done else where, "ok" if step.done else "second"))
+        return made
+
+    def _card(self, step: NextStep) -> QWidget:
+        """The first open step: why it is needed, and the button that leads into its very field."""
+        frame = card("sheet")
+        inner = column(frame, 4, 12)
+        inner.addWidget(words(step.words, "title", wrap=True))
+        inner.addWidget(words(step.why, "", wrap=True))
+        line = row(gap=8)
+        line.addWidget(self._press(step, "Do it" if step.finding is None else "Show it", "main"))
+        line.addWidget(words(f"at {self._titles.get(step.where.stage, '')}", "second"))
+        line.addStretch(1)
+        inner.addLayout(line)
+        return frame
 
     def take_focus(self) -> None:
         """Give the keyboard to the first step that is open."""

@@ -78,14 +78,14 @@ class BandRuler(QWidget):
         self.update()
 
     def sizeHint(self) -> QSize:
-        return QSize(500, self._theme.px(104) * max(1, len(self._bench.index.bands)))
+        return QSize(500, self._theme.px(92) * max(1, len(self._bench.index.bands)))
 
     def paintEvent(self, _event: QPaintEvent | None) -> None:
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         marks = marks_of(self._bench.index)
         bands = self._bench.index.bands
-        height = self._theme.px(104)
+        height = self._theme.px(92)
         for at, band in enumerate(bands):
             near = [mark for mark in marks if _nearest(bands, mark.hz) is band]
             self._band(painter, band, near, QRectF(8, at * height, self.width() - 16, height))
@@ -95,7 +95,7 @@ class BandRuler(QWidget):
         px = theme.px
         licence = self._bench.index.station.licence
         open_ = licence.granted and (not licence.bands or band.name in licence.bands)
-        bar = QRectF(box.left() + px(64), box.top() + px(58), box.width() - px(72), px(18))
+        bar = QRectF(box.left() + px(64), box.top() + px(50), box.width() - px(72), px(18))
         self._bar(painter, band, bar, open_=open_)
         painter.setFont(theme.font(14, weight=600))
         painter.setPen(theme.color("ink"))
@@ -144,7 +144,8 @@ class BandRuler(QWidget):
             text = mark.label if mark.allowed else f"{mark.label} {format_mhz(mark.hz)}"
             width = metrics.horizontalAdvance(text)
             left = min(max(x - width / 2, bar.left() - theme.px(50)), bar.right() - width)
-            level = next((at for at, end in enumerate(ends) if left > end + 8), len(ends) - 1)
+            level = next((at for at, end in enumerate(ends) if left > end + 8), ends.index(min(ends)))
+            left = max(left, ends[level] + 8)  # where all lines are taken it stands a little beside its mark
             ends[level] = left + width
             color = theme.color("hole" if mark.allowed else "stop")
             base = bar.top() - 8 - level * line_height

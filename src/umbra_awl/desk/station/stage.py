@@ -1,6 +1,6 @@
 """The Station stage: when you can be on the air, who you are, what your licence allows, where you are, and what to do next."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 from functools import cached_property, partial
 from typing import TypeVar
 
@@ -10,14 +10,17 @@ from umbra_awl.core.agenda.next_steps import NextStep
 from umbra_awl.core.plan.edit_station import whose_licence
 from umbra_awl.desk.parts.field_list import FieldList
 from umbra_awl.desk.parts.pages import Page, Pages
+from umbra_awl.desk.parts.side_by_side import SideBySide
 from umbra_awl.desk.parts.when_changed import WhenChanged
 from umbra_awl.desk.parts.widgets import button, card, clear, column, row, scrolled, words
 from umbra_awl.desk.station.battery import BatteryHours
 from umbra_awl.desk.station.exposure import Exposure
 from umbra_awl.desk.station.lead_panel import LeadPanel
 from umbra_awl.desk.station.licence_fields import free_tuning_words, licence_fields
+from umbra_awl.desk.station.me_page import MePage
 from umbra_awl.desk.station.next_page import NextPage
 from umbra_awl.desk.station.pages import GUARD_NOTE, Bands, Networks, PlacePage, Who
+from umbra_awl.desk.station.radios_picture import ASSUMED, RadiosPicture
 from umbra_awl.desk.station.step_fields import step_fields, toggle_done
 from umbra_awl.desk.theme.theme import Theme
 from umbra_awl.desk.workbench import Workbench
@@ -33,33 +36,30 @@ class StationStage(QWidget):
         bench: Workbench,
         theme: Theme,
         find_site: Callable[[str], None],
-        go: Callable[[NextStep], object] = lambda _step: None,
+        go: Callable[[NextStep], object],
+        titles: Mapping[str, str],
+        parts: Mapping[str, str],
     ) -> None:
         super().__init__()
         self._bench = bench
         self._made: list[Bands | PlacePage | Networks] = []
-        self._theme, self._find_site = theme, find_site
+        self._theme, self._find_site, self._parts_of = theme, find_site, parts
         self._person = ""
         outer = column(self, 6)
-        self.next = NextPage(theme, go)
+        self.next = NextPage(theme, go, titles)
         self.who = Who(bench, self.toggle_ids)
         self._licence_card = FieldList(84)
-        licence = self._licence_page()
         self.pages = Pages(
             (
-                Page("next", "What next", lambda: self.next),
-                Page("when", "When", lambda: self.lead, lambda: self.step),
-                Page("who", "Who", lambda: self.who),
-                Page("licence", "Licence", lambda: licence),
-                Page("bands", "Bands", lambda: self.bands),
-                Page("place", "Place", lambda: self.place),
+                Page("next", "Next", lambda: self.next_and_when),
+                Page("me", "Me", lambda: self.me),
                 Page("networks", "Networks", lambda: self.networks),
-                Page("exposure", "Exposure", lambda: scrolled(self.exposure)),
-                Page("battery", "Battery", lambda: scrolled(self.battery)),
+                Page("power", "Exposure and battery", lambda: self.power),
             ),
             bench,
             theme,
             gap=0,
+            parts=parts,
         )
         self.pages.tabs.line.addStretch(1)
         outer.addWidget(self.pages.tabs)
@@ -69,6 +69,42 @@ class StationStage(QWidget):
         self._fresh = WhenChanged(self, self._parts, self.refresh)
         bench.plan_changed.connect(self._fresh.check)
         bench.ids_changed.connect(self.who.refresh)
+
+    @cached_property
+    def next_and_when(self) -> QWidget:
+        """What to do next beside when one can be on the air."""
+        right = QWidget()
+        held = column(right, 8)
+        held.addWidget(self.lead, 3)
+        held.addWidget(self.step, 2)
+        return SideBySide(self._theme, self.next, right, (5, 7), 1000)
+
+    @cached_property
+    def me(self) -> MePage:
+        """People, licence, bands and place."""
+        return MePage(
+            self._theme, {"who": self.who, "licence": self._licence_part(), "bands": self.bands, "place": self.place}
+        )
+
+    @cached_property
+    def power(self) -> QWidget:
+        """RF exposure beside the hours on the battery."""
+        inside = QWidget()
+        outer = column(inside, 10)
+        line = row(gap=12)
+        for title, made in (("RF exposure", self.exposure), ("Battery", self.battery)):
+            part = column(gap=4)
+            part.addWidget(words(title, "title"))
+            part.addWidget(made)
+            line.addLayout(part, 1)
+        outer.addLayout(line)
+        outer.addWidget(words("All your radios", "title"))
+        outer.addWidget(words(ASSUMED, "second", wrap=True))
+        frame = card()
+        column(frame, 0, 10).addWidget(RadiosPicture(self._bench, self._theme))
+        outer.addWidget(frame)
+        outer.addStretch(1)
+        return scrolled(inside)
 
     @cached_property
     def lead(self) -> LeadPanel:
@@ -87,14 +123,14 @@ class StationStage(QWidget):
     @cached_property
     def place(self) -> PlacePage:
         """Where the station is."""
-        made = PlacePage(self._bench)
+        made = PlacePage(self._bench, self._theme)
         made.site.returnPressed.connect(lambda: self._find_site(made.site.text()))
         return self._filled(made)
 
     @cached_property
     def networks(self) -> Networks:
         """The networks with their conventions."""
-        return self._filled(Networks(self._bench))
+        return self._filled(Networks(self._bench, self._theme))
 
     @cached_property
     def exposure(self) -> Exposure:
@@ -121,28 +157,28 @@ class StationStage(QWidget):
         """The cards of identities and networks by key."""
         return self.who.cards | (self.networks.cards if "networks" in vars(self) else {})
 
-    def _licence_page(self) -> QWidget:
+    def _licence_part(self) -> QWidget:
         inside = QWidget()
-        line = row(inside, 12)
-        left = column(gap=2)
-        self._whose = words("", "violet")
-        self._people = row(gap=2)
+        outer = column(inside, 6)
         head = row(gap=6)
+        self._whose = words("", "title")
+        self._people = row(gap=2)
         head.addWidget(self._whose)
         head.addLayout(self._people)
         head.addStretch(1)
-        left.addLayout(head)
-        left.addWidget(self._licence_card)
-        left.addStretch(1)
-        line.addLayout(left, 3)
-        right = column(gap=6)
-        right.addWidget(words("The receive-only guard", "title"))
-        right.addWidget(words(GUARD_NOTE, "", wrap=True))
+        outer.addLayout(head)
+        line = row(gap=12)
+        line.addWidget(self._licence_card, 3)
+        right = column(gap=4)
+        right.addWidget(words("The receive-only guard", "violet"))
+        right.addWidget(words(GUARD_NOTE, "second", wrap=True))
         self.free = words("", "second", wrap=True)
         right.addWidget(self.free)
         right.addStretch(1)
         line.addLayout(right, 2)
-        return scrolled(inside)
+        outer.addLayout(line)
+        self._show_licence()
+        return inside
 
     @cached_property
     def step(self) -> QWidget:
@@ -164,7 +200,9 @@ class StationStage(QWidget):
         return made
 
     def show_page(self, name: str) -> None:
-        """Show one of the pages, by the names in the table of stages."""
+        """Show one of the pages, or the page with a part: “licence” is on “me”."""
+        if self._parts_of.get(name) == "me":
+            self.me.part = name
         self.pages.show_page(name)
 
     def show_steps(self, steps: tuple[NextStep, ...]) -> None:
@@ -177,15 +215,14 @@ class StationStage(QWidget):
 
     def take_focus(self) -> None:
         """Give the keyboard to what the page is worked with."""
-        if self.pages.name == "when":
+        if self.pages.part == "when":
             self.lead.chart.setFocus()
-            return
-        self.pages.take_focus()
-        page = self.pages.currentWidget()
-        if page is not None and self.pages.name != "next":
-            for made in page.findChildren(FieldList):
-                made.focus_first()
-                return
+        elif self.pages.name == "next":
+            self.next.take_focus()
+        elif self.pages.name == "power":
+            (self.battery if self.pages.part == "battery" else self.exposure).findChildren(FieldList)[0].focus_first()
+        else:
+            self.pages.take_focus()
 
     @property
     def person(self) -> str:
@@ -217,6 +254,8 @@ class StationStage(QWidget):
         self._show_today()
 
     def _show_licence(self) -> None:
+        if not hasattr(self, "_whose"):
+            return
         who, identities = self.person, self._bench.plan.station.identities
         identity = next((item for item in identities if item.key == who), None)
         name = (identity.name or identity.call or identity.key) if identity else ""
@@ -226,8 +265,7 @@ class StationStage(QWidget):
             made.setCheckable(True)
             made.setChecked(item.key == who)
             self._people.addWidget(made)
-        self._whose.setText(f"Licence of {name}" if len(identities) > 1 else "")
-        self._whose.setVisible(len(identities) > 1)
+        self._whose.setText(f"Licence of {name}" if len(identities) > 1 else "Licence")
         self._licence_card.show_fields(licence_fields(self._bench, self._licence_who()))
         self.free.setText(free_tuning_words(self._bench, self._licence_who()))
 
