@@ -8,7 +8,10 @@ from umbra_awl.desk.workbench import Workbench
 
 
 class Command(NamedTuple):
-    """A command of the window. `keys` in Qt's notation, empty for none; `hint` says more in the find-or-do box."""
+    """A command of the window. `keys` in Qt's notation, empty for none; `hint` says more in the find-or-do box.
+
+    `menu` is where it stands in the full menu: “Plan”, or “Go/Station” for what is under a further word.
+    """
 
     name: str
     words: str
@@ -16,6 +19,7 @@ class Command(NamedTuple):
     does: Callable[[], object]
     hint: str = ""
     when: Condition = always
+    menu: str = "Go"
 
 
 class CommandTable:
@@ -32,13 +36,15 @@ class CommandTable:
         words: str,
         does: Callable[[], object],
         keys: str = "",
+        *,
         hint: str = "",
         when: Condition = always,
+        menu: str = "Go",
     ) -> None:
         """Add a command. Raises ValueError when its name or keys are taken."""
         if name in self._commands or (keys and any(item.keys == keys for item in self._commands.values())):
             raise ValueError(f"The command {name!r} or its keys {keys!r} exist already.")
-        self._commands[name] = Command(name, words, keys, does, hint, when)
+        self._commands[name] = Command(name, words, keys, does, hint, when, menu)
 
     def __iter__(self) -> Iterator[Command]:
         return iter(self._commands.values())

@@ -37,6 +37,7 @@ class Kept(msgspec.Struct, frozen=True):
     far: str = ""
     clock: str = ""
     mark: str = ""
+    size: tuple[int, int] = (0, 0)
 
 
 def _sound(kept: Kept) -> Kept:

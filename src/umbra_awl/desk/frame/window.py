@@ -21,6 +21,7 @@ from umbra_awl.desk.frame.agenda import Agenda
 from umbra_awl.desk.frame.beside import Beside
 from umbra_awl.desk.frame.course import Course
 from umbra_awl.desk.frame.demo_window import DemoWindow
+from umbra_awl.desk.frame.desktop import Desktop
 from umbra_awl.desk.frame.finder import Finder
 from umbra_awl.desk.frame.findings import FindingsPanel
 from umbra_awl.desk.frame.foot import Foot
@@ -73,6 +74,7 @@ class MainWindow(Services, QMainWindow):
         self.agenda = Agenda(bench)
         self.reminders = Reminders(bench)
         add_commands(self)
+        Desktop(self)
         bind_keys(self.commands, self)
         self._place()
         bench.stage_wanted.connect(self.choose_stage)

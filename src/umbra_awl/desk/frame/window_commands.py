@@ -38,6 +38,9 @@ class Frame(Protocol):
     def hands_do(self, name: str) -> Callable[[], object]: ...
 
 
+_OF_RADIOS = frozenset({"radios", "transfer"})
+
+
 def add_commands(frame: Frame) -> None:
     """Fill the command table."""
     _of_plans(frame)
@@ -45,7 +48,13 @@ def add_commands(frame: Frame) -> None:
     for key, entry in STAGES.items():
         for command in entry.commands:
             frame.commands.add(
-                command.name, command.words, _in_stage(frame, key, command), command.keys, command.hint, command.when
+                command.name,
+                command.words,
+                _in_stage(frame, key, command),
+                command.keys,
+                hint=command.hint,
+                when=command.when,
+                menu=f"{'Radio' if key in _OF_RADIOS else 'Go'}/{entry.title}",
             )
 
 
@@ -66,26 +75,32 @@ def _in_stage(frame: Frame, key: str, command: StageCommand) -> Callable[[], obj
 
 def _of_plans(frame: Frame) -> None:
     add, bench, plans = frame.commands.add, frame.bench, frame.plans
-    add("find", "Find or do anything", frame.begin_finding, "Ctrl+K")
-    add("open", "Open a plan", plans.ask_open, "Ctrl+O")
-    add("new", "New plan", plans.begin, "Ctrl+N")
-    add("new-file", "New plan in a file of my choice", plans.ask_new)
-    add("save", "Save the plan", frame.save, "Ctrl+S", when=with_plan)
-    add("copy", "Save a copy", plans.ask_copy, "Ctrl+Shift+S", when=with_plan)
-    add("share", "Save a copy to share, IDs left out", plans.ask_share, when=with_plan)
+    add("find", "Find or do anything", frame.begin_finding, "Ctrl+K", menu="Edit")
+    add("open", "Open a plan", plans.ask_open, "Ctrl+O", menu="Plan")
+    add("new", "New plan", plans.begin, "Ctrl+N", menu="Plan")
+    add("new-file", "New plan in a file of my choice", plans.ask_new, menu="Plan")
+    add("save", "Save the plan", frame.save, "Ctrl+S", when=with_plan, menu="Plan")
+    add("copy", "Save a copy", plans.ask_copy, "Ctrl+Shift+S", when=with_plan, menu="Plan")
+    add("share", "Save a copy to share, IDs left out", plans.ask_share, when=with_plan, menu="Plan")
     with_ids = partial(plans.ask_share, with_ids=True)
-    add("share-ids", "Save a copy to share, with the IDs in it", with_ids, when=with_plan)
-    add("name", "Name the plan", plans.ask_name, when=with_plan)
-    add("diary", "Copy what happened", frame.looks.copy_diary, hint="For a report: no IDs, positions or secrets")
+    add("share-ids", "Save a copy to share, with the IDs in it", with_ids, when=with_plan, menu="Plan")
+    add("name", "Name the plan", plans.ask_name, when=with_plan, menu="Plan")
+    add(
+        "diary",
+        "Copy what happened",
+        frame.looks.copy_diary,
+        hint="For a report: no IDs, positions or secrets",
+        menu="Help",
+    )
     hands = frame.hands_do
-    add("merge", "Merge another plan, thing by thing", hands("ask_merge"), when=with_plan)
-    add("follow", "Follow a club's plan", hands("ask_follow"), when=with_plan)
-    add("news", "News of the club's plan", hands("show_news"), when=with_plan)
-    add("leave-club", "Follow the club's plan no more", hands("leave"), when=with_plan)
-    add("pack", "Make a club pack of what is here", hands("ask_make"), when=with_plan)
-    add("open-pack", "Look into a club pack", hands("ask_open"))
-    add("undo", "Undo", bench.undo, "Ctrl+Z", when=with_plan)
-    add("redo", "Redo", bench.redo, "Ctrl+Shift+Z", when=with_plan)
+    add("merge", "Merge another plan, thing by thing", hands("ask_merge"), when=with_plan, menu="Plan")
+    add("follow", "Follow a club's plan", hands("ask_follow"), when=with_plan, menu="Plan")
+    add("news", "News of the club's plan", hands("show_news"), when=with_plan, menu="Plan")
+    add("leave-club", "Follow the club's plan no more", hands("leave"), when=with_plan, menu="Plan")
+    add("pack", "Make a club pack of what is here", hands("ask_make"), when=with_plan, menu="Plan")
+    add("open-pack", "Look into a club pack", hands("ask_open"), menu="Plan")
+    add("undo", "Undo", bench.undo, "Ctrl+Z", when=with_plan, menu="Edit")
+    add("redo", "Redo", bench.redo, "Ctrl+Shift+Z", when=with_plan, menu="Edit")
 
 
 def _with_repair(bench: Workbench) -> str:
@@ -95,24 +110,26 @@ def _with_repair(bench: Workbench) -> str:
 
 def _of_the_view(frame: Frame) -> None:
     add = frame.commands.add
-    add("theme", "Change between light and dark", frame.looks.toggle_theme, "Ctrl+L")
-    add("copy-shown", "Copy what is selected", frame.looks.copy_shown, "Ctrl+C")
-    add("words", "Words used here", frame.looks.show_words)
-    add("larger", "Larger text", partial(frame.looks.rescale, 1), "Ctrl++")
-    add("smaller", "Smaller text", partial(frame.looks.rescale, -1), "Ctrl+-")
+    add("theme", "Change between light and dark", frame.looks.toggle_theme, "Ctrl+L", menu="View")
+    add("copy-shown", "Copy what is selected", frame.looks.copy_shown, "Ctrl+C", menu="Edit")
+    add("words", "Words used here", frame.looks.show_words, menu="Help")
+    add("larger", "Larger text", partial(frame.looks.rescale, 1), "Ctrl++", menu="View")
+    add("smaller", "Smaller text", partial(frame.looks.rescale, -1), "Ctrl+-", menu="View")
     for field, words, ways in (
         ("far", "Distances in kilometres or miles", FAR_WORDS),
         ("clock", "A clock of 24 or 12 hours", CLOCK_WORDS),
         ("mark", "A decimal point or comma", MARK_WORDS),
     ):
-        add(f"measure-{field}", words, partial(frame.looks.measure, field, ways))
+        add(f"measure-{field}", words, partial(frame.looks.measure, field, ways), menu="View")
     for number, entry in enumerate(STAGES.values(), 1):
         does = partial(frame.choose_stage, entry.key)
-        add(f"stage-{entry.key}", f"Go to {entry.title}", does, f"Ctrl+{number}", when=with_plan)
-    add("ask", "Ask a number: how it is worked out", frame.ask, "F4", when=with_plan)
-    add("next-finding", "Show the next finding", frame.findings.next, "F8", when=with_plan)
-    add("repair", "Repair the first finding here", frame.findings.repair_first, "Ctrl+R", when=_with_repair)
-    add("fold", "Fold or open the findings", frame.toggle_findings, "F9", when=with_plan)
-    add("next", "Do the next step", frame.go_on, "Ctrl+Return", when=with_plan)
-    add("pane", "Go to the next pane", frame.next_pane, "F6")
-    add("next-radio", "Next radio", frame.next_radio, "Ctrl+Tab", when=with_radio)
+        add(f"stage-{entry.key}", f"Go to {entry.title}", does, f"Ctrl+{number}", when=with_plan, menu="Go")
+    add("ask", "Ask a number: how it is worked out", frame.ask, "F4", when=with_plan, menu="Help")
+    add("next-finding", "Show the next finding", frame.findings.next, "F8", when=with_plan, menu="Edit")
+    add(
+        "repair", "Repair the first finding here", frame.findings.repair_first, "Ctrl+R", when=_with_repair, menu="Edit"
+    )
+    add("fold", "Fold or open the findings", frame.toggle_findings, "F9", when=with_plan, menu="View")
+    add("next", "Do the next step", frame.go_on, "Ctrl+Return", when=with_plan, menu="Go")
+    add("pane", "Go to the next pane", frame.next_pane, "F6", menu="Go")
+    add("next-radio", "Next radio", frame.next_radio, "Ctrl+Tab", when=with_radio, menu="Radio")

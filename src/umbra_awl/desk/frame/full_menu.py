@@ -1,0 +1,60 @@
+"""The whole table of commands as a menu: Plan, Edit, Go, Radio, View, Help; what cannot be done now says why."""
+
+from functools import partial
+
+from PyQt6.QtGui import QAction, QKeySequence
+from PyQt6.QtWidgets import QMenu, QWidget
+
+from umbra_awl.desk.commands import Command, CommandTable
+from umbra_awl.desk.workbench import Workbench
+
+MENUS = ("Plan", "Edit", "Go", "Radio", "View", "Help")
+
+
+def full_menu(parent: QWidget, bench: Workbench, commands: CommandTable) -> QMenu:
+    """The menu as it is now; it goes when it is closed."""
+    menu = QMenu(parent)
+    menu.setToolTipsVisible(True)
+    menu.aboutToHide.connect(menu.deleteLater)
+    parts = {name: menu.addMenu(f"&{name}") for name in MENUS}
+    inner: dict[str, QMenu] = {}
+    for command in commands:
+        name, _, under = command.menu.partition("/")
+        part = parts[name]
+        assert part is not None
+        if under and under not in inner:
+            made = part.addMenu(under)
+            assert made is not None
+            made.setToolTipsVisible(True)
+            inner[under] = made
+        (inner[under] if under else part).addAction(_action(menu, bench, commands, command))
+    return menu
+
+
+def page_menu(parent: QWidget, bench: Workbench, commands: CommandTable, title: str) -> QMenu:
+    """What can be done at the stage of that title, with what can be done anywhere to what is selected."""
+    menu = QMenu(parent)
+    menu.aboutToHide.connect(menu.deleteLater)
+    for command in commands:
+        if command.name in {"copy-shown", "undo", "redo"}:
+            menu.addAction(_action(menu, bench, commands, command))
+    menu.addSeparator()
+    for command in commands:
+        if command.menu.endswith(f"/{title}"):
+            menu.addAction(_action(menu, bench, commands, command))
+    return menu
+
+
+def _action(menu: QMenu, bench: Workbench, commands: CommandTable, command: Command) -> QAction:
+    made = QAction(command.words, menu)
+    if command.keys:
+        made.setText(f"{command.words}\t{QKeySequence(command.keys).toString(QKeySequence.SequenceFormat.NativeText)}")
+    why_not = command.when(bench)
+    made.setEnabled(not why_not)
+    made.setToolTip(why_not or command.hint)
+    made.triggered.connect(partial(_run, commands, command.name))
+    return made
+
+
+def _run(commands: CommandTable, name: str, _checked: bool = False) -> None:
+    commands.run(name)

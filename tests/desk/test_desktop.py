@@ -1,0 +1,139 @@
+"""What every desktop program has: a full menu, help offline, files dropped, a menu under the pointer, settings, size."""
+
+import pytest
+from PyQt6.QtCore import QMimeData, QPoint, QPointF, Qt, QUrl
+from PyQt6.QtGui import QContextMenuEvent, QDragEnterEvent, QDropEvent
+from PyQt6.QtTest import QTest
+from PyQt6.QtWidgets import QApplication, QDialog, QLabel, QMenu
+
+from umbra_awl.desk.frame.full_menu import MENUS, full_menu, page_menu
+from umbra_awl.desk.frame.help_sheet import HelpSheet, help_texts
+from umbra_awl.desk.frame.settings_sheet import SettingsSheet
+from umbra_awl.desk.settings import Settings
+from umbra_awl.desk.stages import STAGES, TITLES
+
+
+def leaves(menu):
+    for action in menu.actions():
+        inner = action.menu()
+        if inner is not None:
+            yield from leaves(inner)
+        elif action.text():
+            yield action
+
+
+def test_every_command_stands_in_the_full_menu_with_its_keys_and_why_it_cannot_be_done(demo_window):
+    menu = full_menu(demo_window, demo_window.bench, demo_window.commands)
+    assert [action.text().replace("&", "") for action in menu.actions()] == list(MENUS)
+    told = {action.text().partition("\t")[0]: action for action in leaves(menu)}
+    assert set(told) == {command.words for command in demo_window.commands}
+    assert told["Undo"].text() == "Undo\tCtrl+Z"
+    for command in demo_window.commands:
+        why = command.when(demo_window.bench)
+        assert told[command.words].isEnabled() == (not why)
+        assert not why or told[command.words].toolTip() == why
+    told["Change between light and dark"].trigger()
+    assert demo_window.theme.choice in {"light", "dark"}
+
+
+def test_without_a_plan_what_needs_one_says_so(empty_window):
+    menu = full_menu(empty_window, empty_window.bench, empty_window.commands)
+    save = next(action for action in leaves(menu) if action.text().startswith("Save the plan"))
+    assert not save.isEnabled()
+    assert "Open a plan" in save.toolTip()
+
+
+@pytest.mark.parametrize(("key", "page"), [(key, page) for key, entry in STAGES.items() for page in entry.pages])
+def test_every_page_has_help(key, page):
+    text = help_texts()[key][page]
+    assert 60 < len(text) < 600
+    assert text.endswith(".")
+
+
+def test_there_is_no_help_for_pages_that_are_not_there():
+    for key, texts in help_texts().items():
+        if key != "anywhere":
+            assert set(texts) == set(STAGES[key].pages)
+
+
+def test_help_shows_the_page_and_its_keys(demo_window):
+    sheet = HelpSheet(demo_window, demo_window.commands, "routes", "Routes", "sheet")
+    shown = [label.text() for label in sheet.findChildren(QLabel)]
+    assert help_texts()["routes"]["sheet"] in shown
+    assert "Keys at Routes" in shown
+    assert "Ctrl+Z" in shown
+
+
+def test_keys_of_a_desktop(demo_window, monkeypatch):
+    shown, popped = [], []
+    monkeypatch.setattr(QDialog, "exec", lambda sheet: shown.append(type(sheet).__name__) or 0)
+    monkeypatch.setattr(QMenu, "popup", lambda *_given: popped.append(1))
+    for name in ("help", "window-settings", "menu"):
+        demo_window.commands.run(name)
+    assert shown == ["HelpSheet", "SettingsSheet"]
+    assert popped == [1]
+    demo_window.open_stage("log", "entries")
+    demo_window.commands.run("page-search")
+    assert "earch" in QApplication.focusWidget().accessibleName() + QApplication.focusWidget().placeholderText()
+    demo_window.open_stage("radios", "own")
+    demo_window.commands.run("page-search")
+    assert demo_window.top.isAncestorOf(QApplication.focusWidget())
+
+
+def test_settings_hold_at_once_and_next_time(demo_window):
+    sheet = SettingsSheet(demo_window, demo_window.bench, demo_window.theme, demo_window.settings)
+    sheet._take_theme("dark")
+    sheet._take_scale(1.15)
+    sheet._measure("mark", ",")
+    assert (demo_window.theme.choice, demo_window.theme.scale) == ("dark", 1.15)
+    kept = demo_window.settings.kept
+    assert (kept.theme, kept.scale, kept.mark) == ("dark", 1.15, ",")
+
+
+def test_a_menu_under_the_pointer_has_the_acts_of_the_page(demo_window, monkeypatch):
+    demo_window.open_stage("routes", "sheet")
+    menu = page_menu(demo_window, demo_window.bench, demo_window.commands, TITLES["routes"])
+    words = [action.text().partition("\t")[0] for action in leaves(menu)]
+    assert "Copy what is selected" in words
+    assert len(words) > 5
+    popped = []
+    monkeypatch.setattr(QMenu, "popup", lambda *_given: popped.append(1))
+    at = demo_window.rect().center()
+    event = QContextMenuEvent(QContextMenuEvent.Reason.Keyboard, at, demo_window.mapToGlobal(at))
+    QApplication.sendEvent(demo_window, event)
+    assert popped == [1]
+
+
+def test_files_that_are_dropped_go_where_they_belong(demo_window, demo, tmp_path, qtbot):
+    took = []
+    window = demo_window
+    for stage, page in (("log", "nets"), ("hotspots", "match")):
+        window.open_stage(stage, page)
+    window.stages["log"].nets.bring_in = lambda path: took.append(("nets", path.name))
+    window.stages["hotspots"].match.open_file = lambda path: took.append(("settings", path.name))
+    window.hands.look_into = lambda path: took.append(("pack", path.name))
+    files = [tmp_path / name for name in ("a.ics", "b.ini", "c.zip", "d.what")]
+    for path in files:
+        path.write_bytes(b"x")
+    data = QMimeData()
+    data.setUrls([QUrl.fromLocalFile(str(path)) for path in files])
+    held = (Qt.DropAction.CopyAction, data, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier)
+    for event in (QDragEnterEvent(QPoint(10, 10), *held), QDropEvent(QPointF(10, 10), *held)):
+        QApplication.sendEvent(window, event)
+    assert took == [("nets", "a.ics"), ("settings", "b.ini"), ("pack", "c.zip")]
+    assert "belongs nowhere here" in window.message.text()
+
+
+def test_the_window_comes_back_in_its_size(qtbot, qapp, tmp_path):
+    from umbra_awl.desk.app import build
+
+    path = tmp_path / "window.json"
+    first = build(qapp, Settings(path), synchronous=True)
+    qtbot.addWidget(first)
+    first.resize(1111, 777)
+    first.show()
+    first.close()
+    QTest.qWait(20)
+    second = build(qapp, Settings(path), synchronous=True)
+    qtbot.addWidget(second)
+    assert (second.width(), second.height()) == (1111, 777)
