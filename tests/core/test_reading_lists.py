@@ -162,6 +162,26 @@ def test_a_module_that_is_not_told_is_asked_and_a_letter_behind_the_call_is_it(t
     assert any("module" in text for text in said)
 
 
+@pytest.mark.parametrize("heads", ["Lat;Lon", "Latitude;Longitude", "Breite;Länge", "Latitud;Longitud", "LAT.;LON."])
+@pytest.mark.parametrize("row", ["46,52;-31,02", "46,5200;-31,0200", "+46,52;-31,02", "46.52;-31.02"])
+def test_an_angle_with_a_decimal_comma_is_one_angle_and_not_two(tmp_path, heads, row):
+    text = f"Call;MHz;Shift;{heads}\n" + f"Q0BLK;438,6125;-7,6;{row}\n" * 3
+    made, _said, passed = read(tmp_path, text)
+    assert not passed
+    assert (made[0].lat, made[0].lon) == (46.52, -31.02)
+
+
+def test_what_opens_each_may_stand_in_one_column_for_all_modes(tmp_path):
+    text = (
+        "Call;MHz;Shift;Mode;Opens with\nQ0BLK;438,6125;-7,6;DMR;CC6\nQ0QUA;439,0500;-7,6;FM;94,8\n"
+        "Q0SIG;438,4500;-7,6;D-STAR;B\nQ0TRK;438,9000;-7,6;Fusion;DG-ID 10\n"
+    )
+    made, said, _passed = read(tmp_path, text)
+    airs = [item.services[0].air for item in made]
+    assert (airs[0].color_code, airs[1].tone_tx, airs[2].module, airs[3].dgid_tx) == (6, "94.8", "B", 10)
+    assert not [word for word in said if "module" in word or "color" in word]
+
+
 def test_a_number_is_no_position_a_locator_no_call_and_a_band_no_width(tmp_path):
     _made, _said, passed = read(
         tmp_path, "Call,Freq,Position,Band\nQ0BLK,145.7125,46,2 m\nQ0HAR,439.0125,12345,70 cm\n"

@@ -320,7 +320,7 @@ def test_people_are_found_while_typing_and_masked(qtbot, stage, window, tmp_path
 def test_the_stage_by_its_commands(qtbot, stage, window):
     for keys, page in ((Qt.Key.Key_P, "people"), (Qt.Key.Key_T, "trips")):
         qtbot.keyClick(window, keys, Qt.KeyboardModifier.ControlModifier | Qt.KeyboardModifier.ShiftModifier)
-        assert stage.pages.name == page
+        assert stage.pages.part == page
     window.open_stage("access")
     assert stage.around.map.hasFocus()
     stage.show_page("around")

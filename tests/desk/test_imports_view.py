@@ -12,6 +12,7 @@ from umbra_awl.standins.launch import RegistryProcess
 
 OLD = "call;site;mhz;offset\nQ0AAA;Hill;145.7125;-0.6\nQ0BBB;Cairn;438.7875;+7.6\n"
 NEW = "call;site;mhz;offset\nQ0AAA;Hill;145.7250;-0.6\nQ0CCC;Quay;439.25;-7.6\n"
+CHANGED_TOO = "confirmed 2025-05-20 → 2026-10-11; remark none → Color code changed"
 
 
 @pytest.fixture
@@ -99,12 +100,12 @@ def test_a_newer_directory_is_merged_and_undone(qtbot, stage, files, window):
     directory.set_private(key, "site", "My hill")
     review = go(qtbot, stage, files / "club-newer.csv")
     assert stage.imports.mapping.source.text() == "club"
-    assert [(change.kind, change.label) for change in review.changes.items] == [
+    assert [(line.change.kind, line.change.label) for line in review.lines.items] == [
         ("changed", "Q0AAA Hill"),
         ("vanished", "Q0BBB Cairn"),
         ("added", "Q0CCC Quay"),
     ]
-    words = review._change_texts(review.changes.items[0])[3]
+    words = review.lines.change_words(review.lines.items[0])
     assert words == "yours stays: site; FM output 145.7125 → 145.7250; FM input 145.1125 → 145.1250"
     assert directory.store.entry(key).access.services[0].rx_hz == 145_712_500  # nothing taken yet
     review.take()
@@ -125,11 +126,9 @@ def test_own_edits_are_given_up_only_when_asked(qtbot, stage, files):
     key = next(entry.key for entry in stage.directory.store.all_entries() if entry.access.call == "Q0AAA")
     stage.directory.set_private(key, "site", "My hill")
     review = go(qtbot, stage, files / "club-newer.csv")
-    review._toggle_mine()
-    assert not review.give_up
-    review.changes_view.selectRow(0)
-    review._toggle_mine()
-    assert "the directory's values are taken" in review._change_texts(review.changes.items[0])[3]
+    assert not review.lines.give_up
+    press(qtbot, review, "Take the list's values")
+    assert "the list's values are taken" in review.lines.change_words(review.lines.items[0])
     review.take()
     idle(qtbot, stage)
     assert stage.directory.store.entry(key).access.site == "Hill"
@@ -137,14 +136,14 @@ def test_own_edits_are_given_up_only_when_asked(qtbot, stage, files):
 
 def test_entries_used_in_the_plan_are_marked_first(qtbot, stage, demo):
     review = go(qtbot, stage, demo.plan.parent / "velmar-directory-newer.csv")
-    rows = [review._change_texts(change) for change in review.changes.items]
-    assert [row[:3] for row in rows] == [
-        ("changed", "Q0NES Cairnlow", "used"),
-        ("gone", "Q0HAR Harrowquay", "used"),
-        ("gone", "Q0OSS Little Oss", "used"),
-        ("new", "Q0QUA Quayside", ""),
+    said = [(line.change.label, review.lines.change_words(line)) for line in review.lines.items]
+    assert said[:4] == [
+        ("Q0NES Cairnlow", f"in the plan; DMR color code 2 → 3; {CHANGED_TOO}"),
+        ("Q0HAR Harrowquay", "in the plan; no longer listed"),
+        ("Q0OSS Little Oss", "in the plan; no longer listed"),
+        ("Q0QUA Quayside", ""),
     ]
-    assert "DMR color code 2 → 3" in rows[0][3]
+    assert {text.removeprefix("in the plan; ") for _label, text in said[4:]} == {"as before"}
 
 
 def test_the_report_is_shown_and_saved(qtbot, stage, tmp_path, window):
@@ -269,3 +268,63 @@ def test_a_column_that_looks_like_ours_and_is_not_used_is_told_while_columns_are
     stage.imports.open(path)
     assert "“Position” is not used; it looks like “Position”" in stage.imports.mapping.fault.text()
     assert stage.imports.mapping._go.isEnabled()
+
+
+LINES = (
+    "call;site;mhz;offset;mode;lat;lon;confirmed\nQ0AAA;Hill;438.8250;-7.6;DMR;46.48;-31.12;{today}\n"
+    "Q0BBB;Cairn;438.7500;+7.6;DMR;46.46;-31.10;{today}\nQ0CCC;Far;439.1000;-7.6;FM;48.1;-29.9;{today}\n"
+)
+
+
+@pytest.fixture
+def lines(qtbot, stage, window, tmp_path):
+    path = tmp_path / "lines.csv"
+    path.write_text(LINES.format(today=window.bench.clock.today().isoformat()), "utf-8")
+    return go(qtbot, stage, path)
+
+
+def shown_row(review, call):
+    row = next(at for at, line in enumerate(review.lines.items) if line.change.label.startswith(call))
+    review.lines_view.setCurrentIndex(review.lines.index(row, 1))
+    return row
+
+
+def test_every_line_says_what_it_is_on_the_air_and_what_is_doubtful(lines):
+    row = shown_row(lines, "Q0BBB")
+    cells = [lines.lines.data(lines.lines.index(row, at)) for at in range(1, 8)]
+    assert cells[:3] == ["Q0BBB", "Cairn", "438.7500"]
+    assert cells[3] == "446.3500 +7.6000"
+    assert cells[4].startswith("DMR")
+    assert cells[5].endswith(("km", "mi"))
+    assert "out of band" in cells[6]
+    assert lines._add.text() == "Add 1 to the plan"
+
+
+def test_ticked_lines_go_into_the_plan_with_their_repairs_and_network_in_one_step(qtbot, stage, window, lines):
+    shown_row(lines, "Q0BBB")
+    press(qtbot, lines, "Swap the sign: 431.1500")
+    assert lines._add.text() == "Add 2 to the plan"
+    row = shown_row(lines, "Q0CCC")
+    qtbot.keyClick(lines.lines_view, Qt.Key.Key_Space)
+    assert lines.lines.data(lines.lines.index(row, 0), Qt.ItemDataRole.CheckStateRole) == Qt.CheckState.Checked
+    qtbot.keyClick(lines.lines_view, Qt.Key.Key_Space)
+    assert lines.networks.chosen() == {"dmr": "Lattice"}
+    before = window.bench.plan
+    qtbot.mouseClick(lines._add, Qt.MouseButton.LeftButton)
+    idle(qtbot, stage)
+    added = [item for item in window.bench.plan.access if item not in before.access]
+    assert [(item.call, item.services[0].tx_hz, item.services[0].air.network) for item in added] == [
+        ("Q0AAA", 431_225_000, "lattice"),
+        ("Q0BBB", 431_150_000, "lattice"),
+    ]
+    assert {"Q0AAA", "Q0BBB", "Q0CCC"} <= {item.access.call for item in stage.directory.store.all_entries()}
+    window.bench.undo()
+    assert window.bench.plan.access == before.access
+
+
+def test_a_list_may_be_kept_without_touching_the_plan(qtbot, stage, window, lines):
+    before = window.bench.plan
+    press(qtbot, lines, "Keep in the directory")
+    idle(qtbot, stage)
+    assert window.bench.plan is before
+    assert any(item.access.call == "Q0AAA" for item in stage.directory.store.all_entries())

@@ -91,10 +91,10 @@ def test_from_a_nasty_file_to_a_route_and_a_newer_file(qtbot, empty_window, tmp_
     stage.imports.mapping.go()
     idle(qtbot, stage.directory)
     review = stage.imports.review
-    rows = [review._change_texts(change) for change in review.changes.items]
-    assert rows[0][:3] == ("changed", "Q0NES Cairnlow", "used")
-    assert "yours stays: DMR input" in rows[0][3]
-    assert {row[0] for row in rows} == {"changed", "gone", "new"}
+    first = review.lines.items[0]
+    assert first.change.label == "Q0NES Cairnlow"
+    assert review.lines.change_words(first).startswith("in the plan; yours stays: DMR input")
+    assert {line.change.kind for line in review.lines.items} == {"changed", "vanished", "added", "same"}
     review.take()
     idle(qtbot, stage.directory)
     entry = stage.directory.store.entry("nasty/Q0NES/cairnlow")

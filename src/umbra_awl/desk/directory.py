@@ -138,6 +138,10 @@ class Directory(QObject):
             self.wanted = wanted
             self.look()
 
+    def ground(self) -> Ground:
+        """What entries are judged against, but for the land, which is read in the thread that judges."""
+        return Ground(self._bench.index.bands, None, self._bench.clock.today(), {})
+
     def look(self) -> None:
         """Survey anew, in the background; the latest wins."""
         place, plan, wanted = self.place, self._bench.plan, self.wanted
@@ -145,10 +149,10 @@ class Directory(QObject):
             return
         self._looked_at = _of_interest(plan)
         file = self._bench.document.real
-        bands = self._bench.index.bands
+        judged_by = self.ground()
 
         def work() -> tuple[Survey, Known] | SourceError:
-            ground = Ground(bands, self.coast()[1], self._bench.clock.today(), {})
+            ground = judged_by._replace(land=self.coast()[1])
             try:
                 found = survey(self.store, plan, place.position if place else None, wanted, ground)
                 people = people_known(file, plan, people_listed_on(self.store))

@@ -138,7 +138,7 @@ class RowReader:
             return DmrAir(_color(text, mended), network, _slots(text))
         if mode == "dstar":
             return DstarAir(_module(text, mended), True, network)
-        dgid = parse_amount(text.get("dgid", ""))
+        dgid = parse_amount(text.get("dgid") or _group_in(text.get("opens", "")))
         return FusionAir(("DN",), int(dgid) if dgid is not None and dgid < 100 else 0, 0, False, network)
 
     def _width(self, text: dict[str, str], mended: list[str]) -> int:
@@ -239,6 +239,12 @@ def _likely_mode(text: dict[str, str]) -> Mode:
     return "dstar" if text.get("module") else "fusion" if text.get("dgid") else "fm"
 
 
+def _group_in(text: str) -> str:
+    """The group number that some write among what opens each: “DG-ID 10”, “10”."""
+    found = re.fullmatch(r"(?:DG-?ID\s*)?(\d{1,2})", text.strip(), re.IGNORECASE)
+    return found[1] if found else ""
+
+
 def _service_key(mode: Mode, rx_hz: int, text: dict[str, str]) -> str:
     if mode == "dstar":
         return f"dstar-{_module(text, []).lower() or rx_hz // 1_000_000}"
@@ -247,7 +253,7 @@ def _service_key(mode: Mode, rx_hz: int, text: dict[str, str]) -> str:
 
 def _module(text: dict[str, str], mended: list[str]) -> str:
     """The module's letter, from its column or behind the call sign in eight characters; empty where it is not told."""
-    told = text.get("module", "").strip().upper()
+    told = (text.get("module") or text.get("opens", "")).strip().upper()
     spaced = _SPACED.fullmatch(text.get("call", "").strip().upper())
     letter = told[-1:] if re.fullmatch(r"[A-Z]|(MODULE?|PORT)\s*[A-Z]", told) else spaced[2] if spaced else ""
     if not letter:

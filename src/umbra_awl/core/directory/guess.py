@@ -236,7 +236,12 @@ def _is_locator(text: str) -> bool:
     return len(text) >= 4
 
 
+_ONE_NUMBER = re.compile(r"[+\-−]?\d{1,3}[.,]\d+")
+
+
 def _is_pair(text: str) -> bool:
+    if _ONE_NUMBER.fullmatch(text):  # “46,52” is one angle with a decimal comma, though it might be two whole ones
+        return False
     try:
         parse_position(text)
     except PositionError:

@@ -37,7 +37,10 @@ FIELDS: dict[What, dict[str, tuple[str, str]]] = {
         "tone": ("Tone", "tone ctcss pl tone encode subton tone hz dcs access tone uplink tone"),
         "tone_rx": ("Tone sent back", "tone decode tsq downlink tone rx tone tone squelch"),
         "color_code": ("Color code", "color code colour code cc color farbcode"),
-        "opens": ("Tone or color code", "tone or color code access tone/cc tone cc zugang"),
+        "opens": (
+            "Tone or color code",
+            "tone or color code access tone/cc tone cc zugang opens opens with opened with",
+        ),
         "mode": ("Mode", "mode modes betriebsart type of emission modulation system digital"),
         "module": ("D-STAR module", "module modul d-star module rpt1"),
         "dgid": ("DG-ID", "dg-id dgid dg id transmit dg-id"),

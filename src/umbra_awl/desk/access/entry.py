@@ -9,20 +9,21 @@ from umbra_awl.desk.stage import StageCommand, StageEntry, Surroundings, showing
 def _make(given: Surroundings) -> object:
     from umbra_awl.desk.access.stage import AccessStage
 
-    return AccessStage(given.bench, given.theme, given.directory(), given.book)
+    return AccessStage(given.bench, given.theme, given.directory(), given.book, ACCESS.parts)
 
 
 ACCESS = StageEntry(
     "access",
     "Access",
     _make,
-    ("around", "trips", "imports", "people", "destinations"),
+    ("around", "trips", "directory"),
     (
         StageCommand("import", "Import a directory", lambda stage: stage.import_file(), "Ctrl+Shift+I"),
         StageCommand("survey", "Show what is on the air around you", showing("around")),
         StageCommand("people", "Find people", showing("people"), "Ctrl+Shift+P"),
         StageCommand("trips", "Show the trips", showing("trips"), "Ctrl+Shift+T"),
     ),
+    parts={"imports": "directory", "people": "directory", "destinations": "directory"},
     targets={"trip": "trips"},
     concerns={"around": frozenset({"service", "hotspot"}), "trips": frozenset({"trip"})},
 )

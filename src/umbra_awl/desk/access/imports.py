@@ -1,26 +1,29 @@
 """The imports page: open a file, fetch one from a service, the list of imports with undo; then columns, then review."""
 
+from collections.abc import Callable, Sequence
 from functools import partial
 from pathlib import Path
-from typing import Any
+from typing import Any, NamedTuple
 
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtGui import QDragEnterEvent, QDropEvent
 from PyQt6.QtWidgets import QFileDialog, QLineEdit, QProgressBar, QStackedWidget, QWidget
 
 from umbra_awl.core.directory.download import Offered, fetch, offered
-from umbra_awl.core.directory.importing import Incoming, known_of, read_incoming, take, undo_import
+from umbra_awl.core.directory.importing import Incoming, read_incoming, take, undo_import
+from umbra_awl.core.directory.judged import Judging, chosen_entries, judging, on_network
 from umbra_awl.core.directory.layout import WHAT_WORDS, TableLayout, What
 from umbra_awl.core.directory.people import import_people, undo_people
-from umbra_awl.core.directory.store import Batch, Store
-from umbra_awl.core.directory.taking import used_keys
+from umbra_awl.core.directory.sanity import Ground
+from umbra_awl.core.directory.store import Batch, Entry, Store
 from umbra_awl.core.directory.targets import import_targets, undo_targets
 from umbra_awl.core.plan.model import Plan
 from umbra_awl.core.tables.rows import Table
 from umbra_awl.desk.access.mapping import Mapping
-from umbra_awl.desk.access.review import Review, Rows, table_of
+from umbra_awl.desk.access.review import Review, Rows, Taken, table_of
 from umbra_awl.desk.directory import Directory, now_text
 from umbra_awl.desk.parts.widgets import button, card, clear, column, row, words
+from umbra_awl.desk.theme.theme import Theme
 from umbra_awl.desk.workbench import Workbench
 
 _FILTER = "Directories (*.csv *.txt *.tsv *.xlsx *.geojson *.json *.gpx);;All files (*)"
@@ -35,12 +38,15 @@ class Imports(QStackedWidget):
 
     imported = pyqtSignal()
 
-    def __init__(self, bench: Workbench, directory: Directory) -> None:
+    def __init__(
+        self, bench: Workbench, directory: Directory, theme: Theme, into_plan: Callable[[Sequence[Entry]], object]
+    ) -> None:
+        """`into_plan` takes entries of the directory into the plan."""
         super().__init__()
-        self._bench, self._directory = bench, directory
+        self._bench, self._directory, self._into_plan = bench, directory, into_plan
         self.setAcceptDrops(True)
         self.mapping = Mapping(bench, directory)
-        self.review = Review(bench, directory)
+        self.review = Review(bench, theme)
         self.addWidget(self._start())
         self.addWidget(self.mapping)
         self.addWidget(self.review)
@@ -146,7 +152,8 @@ class Imports(QStackedWidget):
         directory = self._directory
         if layout.what == "access":
             plan = self._bench.plan
-            work = partial(_compare, table=table, layout=layout, directory=directory, plan=plan)
+            ground = directory.ground()
+            work = partial(_compare, table=table, layout=layout, directory=directory, plan=plan, ground=ground)
             directory.run(f"Reading {table.name} …", work, self._show_incoming)
         else:
             importer = import_people if layout.what == "people" else import_targets
@@ -163,10 +170,10 @@ class Imports(QStackedWidget):
 
             directory.run(f"Taking {table.name} in …", take_in, lambda done: self._show_taken(table.name, done))
 
-    def _show_incoming(self, incoming: Incoming) -> None:
-        self.review.show_incoming(incoming)
+    def _show_incoming(self, found: "_Compared") -> None:
+        self.review.show_incoming(*found)
         self.setCurrentWidget(self.review)
-        self.review.changes_view.setFocus()
+        self.review.lines_view.setFocus()
 
     def _show_taken(self, name: str, done: Any) -> None:
         self.review.show_done(
@@ -176,21 +183,20 @@ class Imports(QStackedWidget):
         self._directory.refresh()
         self.imported.emit()
 
-    def _take(self, incoming: Incoming, give_up: frozenset[str]) -> None:
+    def _take(self, taken: Taken) -> None:
         self.setCurrentIndex(0)
-        words_ = f"Taking {incoming.file} in …"
-        now = now_text(self._bench.clock)
+        file, now = taken.incoming.file, now_text(self._bench.clock)
         self._directory.run(
-            words_,
-            lambda store: take(store, incoming, now, give_up),
-            lambda _batch: self._taken(incoming),
+            f"Taking {file} in …", partial(_taken_in, taken=taken, now=now), partial(self._taken, taken.incoming)
         )
 
-    def _taken(self, incoming: Incoming) -> None:
+    def _taken(self, incoming: Incoming, entries: list[Entry]) -> None:
         counts = incoming.counts()
         self._bench.say(f"{incoming.file} is in the directory: {counts['added']:,} new, {counts['changed']:,} changed.")
         self._directory.refresh()
         self.imported.emit()
+        if entries:
+            self._into_plan(entries)
 
     def _back(self) -> None:
         self.setCurrentWidget(self.mapping if self.review.incoming is not None else self.widget(0))
@@ -254,13 +260,33 @@ def _share(rows: int) -> float:
     return rows / (rows + 60_000)
 
 
-def _compare(store: Store, table: Table, layout: TableLayout, directory: Directory, plan: Plan) -> Incoming:
+class _Compared(NamedTuple):
+    """A list as it is looked at, and the lines that are ticked at first."""
+
+    judging: Judging
+    ticked: frozenset[tuple[str, int]]
+
+
+def _compare(
+    store: Store, table: Table, layout: TableLayout, directory: Directory, plan: Plan, ground: Ground
+) -> _Compared:
     def progress(rows: int) -> None:
         directory.progress(_share(rows), f"Reading {table.name}: {rows:,} rows")
 
     incoming = read_incoming(store, table, layout, progress, directory.stopped)
-    used = frozenset(used_keys(plan, known_of(store, incoming)))
-    return incoming._replace(used=used).ordered()
+    found = judging(store, incoming, plan, ground._replace(land=directory.coast()[1]))
+    return _Compared(found, found.ticked_at_first())
+
+
+def _taken_in(store: Store, taken: Taken, now: str) -> list[Entry]:
+    """Take a list into the store, keep the repairs as own edits; gives what is to go into the plan."""
+    take(store, taken.incoming, now, taken.give_up)
+    for key, fields in taken.mends.items():
+        for field, value in fields.items():
+            store.set_edit(key, field, value, now[:10])
+    keys = dict.fromkeys(key for key, _at in sorted(taken.ticked))
+    entries = [entry for key in keys if (entry := store.entry(key)) is not None]
+    return [on_network(entry, taken.networks) for entry in chosen_entries(entries, taken.ticked)]
 
 
 def _batch_texts(batch: Batch) -> tuple[str, str, str, str]:

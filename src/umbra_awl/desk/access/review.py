@@ -1,45 +1,34 @@
-"""What an import would do, before it is done: added, changed and vanished entries, and the rows that were mended or refused."""
+"""A list line by line before it is taken: what it would put on the air, what is doubtful, which lines go into the plan."""
 
-from collections.abc import Callable, Sequence
-from typing import Any
+from collections.abc import Callable, Mapping, Sequence
+from typing import Any, NamedTuple
 
 from PyQt6.QtCore import QAbstractTableModel, QModelIndex, Qt, pyqtSignal
 from PyQt6.QtWidgets import QHeaderView, QTableView, QWidget
 
-from umbra_awl.core.directory.importing import Change, Incoming, ReportLine, report_csv
-from umbra_awl.core.directory.private import field_words
-from umbra_awl.core.facts.frequency import format_mhz
-from umbra_awl.desk.directory import Directory
+from umbra_awl.core.directory.importing import Incoming, ReportLine, report_csv
+from umbra_awl.core.directory.judged import Judging
+from umbra_awl.desk.access.line_card import LineCard
+from umbra_awl.desk.access.line_networks import LineNetworks
+from umbra_awl.desk.access.line_table import Lines, LinesView
 from umbra_awl.desk.parts.saving import FilePlace, ask_place, save_file
+from umbra_awl.desk.parts.side_by_side import SideBySide
 from umbra_awl.desk.parts.tips import plain
-from umbra_awl.desk.parts.widgets import button, column, row, words
+from umbra_awl.desk.parts.widgets import button, column, restyle, row, scrolled, words
+from umbra_awl.desk.theme.theme import Theme
 from umbra_awl.desk.workbench import Workbench
 
 _KIND_WORDS = {"added": "new", "changed": "changed", "vanished": "gone"}
 
 
-def change_words(change: Change) -> str:
-    """What would change, in words: “DMR input 446.3875 → 431.1875”."""
-    if change.kind == "added":
-        return "not known before"
-    if change.kind == "vanished":
-        return "no longer listed; it is kept, marked as vanished"
-    on_air_first = sorted(change.fields.items(), key=lambda item: "-" not in item[0])
-    return "; ".join(
-        f"{field_words(path)} {_shown(path, old)} → {_shown(path, new)}" for path, (old, new) in on_air_first
-    )
+class Taken(NamedTuple):
+    """What the operator decided about a list. `ticked` lines go into the plan, on the networks chosen by mode."""
 
-
-def _shown(path: str, value: object) -> str:
-    if path.endswith("_hz") and isinstance(value, int):
-        return format_mhz(value)
-    return "none" if value in {"", None} else str(value)
-
-
-def held_words(change: Change) -> str:
-    """Which of the operator's own edits stay."""
-    fields = sorted({field_words(path) for path in change.held})
-    return f"yours stays: {', '.join(fields)}" if fields else ""
+    incoming: Incoming
+    give_up: frozenset[str]
+    mends: Mapping[str, Mapping[str, Any]]
+    ticked: frozenset[tuple[str, int]]
+    networks: Mapping[str, str]
 
 
 class Rows(QAbstractTableModel):
@@ -97,79 +86,93 @@ def table_of(model: QAbstractTableModel, widths: Sequence[int], name: str) -> QT
 
 
 class Review(QWidget):
-    """Shows one import; `taken` carries the keys whose private edits are given up."""
+    """Shows one list; `taken` carries what was decided."""
 
-    taken = pyqtSignal(object, object)
+    taken = pyqtSignal(object)
     left = pyqtSignal()
 
-    def __init__(self, bench: Workbench, directory: Directory) -> None:
+    def __init__(self, bench: Workbench, theme: Theme) -> None:
         super().__init__()
-        self._bench, self._directory = bench, directory
+        self._bench = bench
         self.incoming: Incoming | None = None
         self.report: list[ReportLine] = []
-        self._used: frozenset[str] = frozenset()
-        self.give_up: set[str] = set()
         outer = column(self, 6)
-        self._title = words("", "title")
-        outer.addWidget(self._title)
-        self._lead = words("", "", wrap=True)
+        self.lines = Lines(theme)
+        self.lines_view = LinesView(self.lines, theme)
+        self.card = LineCard(self.lines)
+        self.lines_view.chosen.connect(self.card.look)
+        self.networks = LineNetworks(bench, self.lines)
+        outer.addLayout(self._head())
+        self._lead = words("", "second", wrap=True)
         outer.addWidget(self._lead)
-        self.changes = Rows(("", "Access point", "In the plan", "What"), self._change_texts)
-        self.changes_view = table_of(self.changes, (74, 190, 84), "Entries that would change")
-        outer.addWidget(self.changes_view, 3)
-        self._mine = button("Take the directory's values for the selected", self._toggle_mine)
-        line = row(gap=4)
-        line.addWidget(self._mine)
-        line.addStretch(1)
-        outer.addLayout(line)
+        outer.addWidget(self.networks)
+        self._both = SideBySide(theme, self.lines_view, scrolled(self.card), (16, 5), 900)
+        outer.addWidget(self._both, 5)
+        outer.addWidget(self._report_part(), 2)
+        self.lines.changed.connect(self._say_acts)
+
+    def _head(self) -> Any:
+        head = row(gap=6)
+        self._title = words("", "title")
+        head.addWidget(self._title)
+        head.addStretch(1)
+        head.addWidget(button("Back", self.left.emit))
+        self._take = button("Keep in the directory", self.take, tip="Known to the directory, nothing to the plan")
+        self._add = button("Add to the plan", self.add, "main", "The ticked lines go into the plan, as one step")
+        head.addWidget(self._take)
+        head.addWidget(self._add)
+        return head
+
+    def _report_part(self) -> QWidget:
+        self._told = QWidget()
+        outer = column(self._told, 4)
         head = row(gap=4)
         self._report_title = words("", "title")
         head.addWidget(self._report_title)
         head.addStretch(1)
-        self._export = button("Save the report", self._ask_export)
-        head.addWidget(self._export)
+        head.addWidget(button("Save the report", self._ask_export))
         outer.addLayout(head)
-        self.lines = Rows(("Line", "", "Why or how"), lambda item: (str(item.line), item.what, item.text))
-        self.lines_view = table_of(self.lines, (64, 84), "Rows that were mended or refused")
-        outer.addWidget(self.lines_view, 2)
-        acts = row(gap=6)
-        acts.addStretch(1)
-        self._back = button("Back", self.left.emit)
-        acts.addWidget(self._back)
-        self._take = button("Take it into the directory", self.take, "main")
-        acts.addWidget(self._take)
-        outer.addLayout(acts)
+        self.told = Rows(("Line", "", "Why or how"), lambda item: (str(item.line), item.what, item.text))
+        self.told_view = table_of(self.told, (64, 84), "Rows that were mended or refused")
+        outer.addWidget(self.told_view, 1)
+        return self._told
 
-    def _change_texts(self, change: Change) -> tuple[str, str, str, str]:
-        held = "the directory's values are taken" if change.key in self.give_up else held_words(change)
-        what = "; ".join(filter(None, (held, change_words(change))))
-        return _KIND_WORDS[change.kind], change.label, "used" if change.key in self._used else "", what
-
-    def show_incoming(self, incoming: Incoming) -> None:
-        """Show what an import of access points would do."""
-        self.incoming, self.give_up = incoming, set()
-        self._used = incoming.used
+    def show_incoming(self, judging: Judging, ticked: frozenset[tuple[str, int]]) -> None:
+        """Show what a list of access points would do, with the lines that are ticked at first."""
+        incoming = self.incoming = judging.incoming
         counts = incoming.counts()
-        words_ = ", ".join(f"{counts[kind]:,} {word}" for kind, word in _KIND_WORDS.items())
+        words_ = ", ".join(f"{counts[kind]:,} {word}" for kind, word in _KIND_WORDS.items() if counts[kind])
         same = len(incoming.bodies) - counts["added"] - counts["changed"]
-        self._title.setText(f"{incoming.file}: {words_}, {same:,} the same")
-        lead = "Nothing is taken yet. Your notes and your own edits stay; entries that are gone are kept and marked."
+        said = ", ".join(filter(None, (words_, f"{same:,} as before" if same else "")))
+        self._title.setText(f"{incoming.file}: {said or 'nothing in it'}")
+        lead = "Nothing is taken yet. Your notes and own edits stay; what is gone from the list is kept, marked."
         self._lead.setText(f"{incoming.older} {lead}" if incoming.older else lead)
-        self.changes.show_items(incoming.changes)
         self._show_report(incoming.report, incoming.rows)
-        for made in (self.changes_view, self._take):
-            made.setVisible(True)
-        self._mine.setVisible(any(change.held for change in incoming.changes))
-        self._take.setEnabled(bool(incoming.changes) or bool(incoming.bodies))
+        self._both.setVisible(True)
+        self.lines.show_lines(judging, ticked)
+        self.card.look(-1)
+        if self.lines.items:
+            self.lines_view.setCurrentIndex(self.lines.index(0, 1))
 
     def show_done(self, words_: str, report: list[ReportLine], rows: int) -> None:
         """Show the report of an import that was done."""
         self.incoming = None
+        self.lines.show_lines(None)
         self._title.setText(words_)
         self._lead.setText("It can be undone in the list of imports.")
         self._show_report(report, rows)
-        for made in (self.changes_view, self._mine, self._take):
-            made.setVisible(False)
+        self._both.setVisible(False)
+        self._told.setVisible(True)
+
+    def _say_acts(self) -> None:
+        """Say what the acts would do now; the filled one is what most would do next."""
+        count = len({key for key, _at in self.lines.ticked})
+        there = self.incoming is not None
+        self._take.setVisible(there)
+        self._add.setVisible(there and bool(count))
+        self._add.setText(f"Add {count} to the plan")
+        restyle(self._take, "role", "" if count else "main")
+        self._take.setEnabled(there and bool(self.lines.items))
 
     def _show_report(self, report: list[ReportLine], rows: int) -> None:
         self.report = report
@@ -177,17 +180,8 @@ class Review(QWidget):
         self._report_title.setText(
             f"{rows + refused:,} rows read, {len(report) - refused:,} mended, {refused:,} refused"
         )
-        self._export.setEnabled(bool(report))
-        self.lines.show_items(sorted(report, key=lambda item: (item.what != "refused", item.line)))
-
-    def _toggle_mine(self) -> None:
-        rows = {index.row() for index in self.changes_view.selectedIndexes()}
-        keys = {self.changes.items[at].key for at in rows if self.changes.items[at].held}
-        if not keys:
-            self._bench.say("Select entries that hold your own edits first.")
-            return
-        self.give_up ^= keys
-        self.changes.layoutChanged.emit()
+        self._told.setVisible(bool(report))
+        self.told.show_items(sorted(report, key=lambda item: (item.what != "refused", item.line)))
 
     def _ask_export(self) -> None:
         place = ask_place(self, "Save the report", "import-report.csv", "CSV (*.csv)", ".csv")
@@ -200,6 +194,15 @@ class Review(QWidget):
         save_file(self._bench, place, lambda: report_csv(self.report).encode(), said)
 
     def take(self) -> None:
-        """Take the import."""
+        """Take the list into the directory; the plan stays as it is."""
+        self._send(frozenset())
+
+    def add(self) -> None:
+        """Take the list into the directory and its ticked lines into the plan."""
+        self._send(frozenset(self.lines.ticked))
+
+    def _send(self, ticked: frozenset[tuple[str, int]]) -> None:
         if self.incoming is not None:
-            self.taken.emit(self.incoming, frozenset(self.give_up))
+            lines = self.lines
+            mends = {key: dict(fields) for key, fields in lines.mends.items()}
+            self.taken.emit(Taken(self.incoming, frozenset(lines.give_up), mends, ticked, self.networks.chosen()))

@@ -3,7 +3,7 @@
 What is not seen at once is imported where it is first made, so that the first window does not wait for it.
 """
 
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 from functools import cached_property, partial
 from pathlib import Path
 from typing import TYPE_CHECKING
@@ -19,6 +19,7 @@ from umbra_awl.core.keep.limits import plain_reason
 from umbra_awl.core.plan.sharing import shareable
 from umbra_awl.core.tables.errors import SourceError
 from umbra_awl.desk.access.around import Around
+from umbra_awl.desk.access.directory_page import DirectoryPage
 from umbra_awl.desk.access.spot_list import SpotList
 from umbra_awl.desk.access.taking import Taking
 from umbra_awl.desk.access.worked import Worked
@@ -47,7 +48,14 @@ _FORMS = "CSV (*.csv);;GeoJSON (*.geojson);;GPX (*.gpx)"
 class AccessStage(QWidget):
     """The canvas of the stage; `side` is what stands beside it."""
 
-    def __init__(self, bench: Workbench, theme: Theme, directory: Directory, book: "Callable[[], LogBook]") -> None:
+    def __init__(
+        self,
+        bench: Workbench,
+        theme: Theme,
+        directory: Directory,
+        book: "Callable[[], LogBook]",
+        parts: Mapping[str, str],
+    ) -> None:
         super().__init__()
         self._bench, self._theme, self.directory = bench, theme, directory
         self.taking = Taking(bench, directory, theme)
@@ -59,12 +67,11 @@ class AccessStage(QWidget):
             (
                 Page("around", "Around you", lambda: self.around, lambda: self.nearest),
                 Page("trips", "Trips", lambda: self.around, lambda: self.trips),
-                Page("imports", "Imports", lambda: self.imports),
-                Page("people", "People", lambda: self.people, blank=self._no_people),
-                Page("destinations", "Destinations", lambda: self.targets, blank=self._no_targets),
+                Page("directory", "Directory", lambda: self.known),
             ),
             bench,
             theme,
+            parts=parts,
         )
         head = self.pages.tabs.line
         head.addStretch(1)
@@ -88,11 +95,16 @@ class AccessStage(QWidget):
         self.pages.shown.connect(self._page_shown)
         directory.place_changed.connect(self._say_place)
         directory.surveyed.connect(self._say_count)
-        directory.changed.connect(self.pages.look_again)
+        directory.changed.connect(self._look_again)
         bench.document_changed.connect(self._say_place)
         self._say_place()
         self.show_page("around")
         directory.look()
+
+    def _look_again(self) -> None:
+        """Something of the directory may have come to be shown, or gone."""
+        if "known" in vars(self):
+            self.known.parts.look_again()
 
     def _no_people(self) -> Blank | None:
         return self._none_of("people", "Nobody yet", _PEOPLE)
@@ -133,11 +145,21 @@ class AccessStage(QWidget):
         self.worked.follow()
 
     @cached_property
+    def known(self) -> DirectoryPage:
+        """Lists, people and destinations."""
+        parts = (
+            Page("imports", "Lists", lambda: self.imports),
+            Page("people", "People", lambda: self.people, blank=self._no_people),
+            Page("destinations", "Destinations", lambda: self.targets, blank=self._no_targets),
+        )
+        return DirectoryPage(parts, self._bench, self._theme)
+
+    @cached_property
     def imports(self) -> "Imports":
         """The imports page, made when first shown."""
         from umbra_awl.desk.access.imports import Imports
 
-        return Imports(self._bench, self.directory)
+        return Imports(self._bench, self.directory, self._theme, self.taking.entries)
 
     @cached_property
     def people(self) -> "PeoplePage":
@@ -154,8 +176,10 @@ class AccessStage(QWidget):
         return TargetsPage(self._bench, self.directory)
 
     def show_page(self, name: str) -> None:
-        """Show “around” (the map), “trips”, “imports”, “people” or “destinations”."""
+        """Show “around” (the map), “trips” or “directory”, or of that “imports”, “people” or “destinations”."""
         try:
+            if self.pages.on(name) == "directory":
+                self.known.show_part(name)
             self.pages.show_page(name)
         except SourceError as error:
             self._bench.say(str(error), "stop")

@@ -6,6 +6,7 @@ from PyQt6.QtGui import QAction, QKeySequence
 from PyQt6.QtWidgets import QMenu, QWidget
 
 from umbra_awl.desk.commands import Command, CommandTable
+from umbra_awl.desk.parts.tips import set_tip
 from umbra_awl.desk.workbench import Workbench
 
 MENUS = ("Plan", "Edit", "Go", "Radio", "View", "Help")
@@ -51,7 +52,7 @@ def _action(menu: QMenu, bench: Workbench, commands: CommandTable, command: Comm
         made.setText(f"{command.words}\t{QKeySequence(command.keys).toString(QKeySequence.SequenceFormat.NativeText)}")
     why_not = command.when(bench)
     made.setEnabled(not why_not)
-    made.setToolTip(why_not or command.hint)
+    set_tip(made, why_not or command.hint)
     made.triggered.connect(partial(_run, commands, command.name))
     return made
 

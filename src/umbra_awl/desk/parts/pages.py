@@ -103,9 +103,13 @@ class Pages(QStackedWidget):
         """The names of the pages, in their order."""
         return self._names
 
+    def on(self, name: str) -> str:
+        """The page of that name, or the one that the part of that name stands on."""
+        return self._on.get(name, name)
+
     def show_page(self, name: str) -> None:
         """Show a page, or the page with a part, made the first time. Raises KeyError for no name, and what making it raises."""
-        self.part, name = name, self._on.get(name, name)
+        self.part, name = name, self.on(name)
         blank = self._pages[name].blank()
         if blank is not None:
             self._blank.show_blank(blank)
