@@ -415,7 +415,6 @@ BLANKS = {
     ("access", "people"): "Nobody yet",
     ("access", "destinations"): "No talk groups, reflectors or rooms yet",
     ("routes", "sheet"): "No access point yet",
-    ("routes", "zones"): "No route yet",
     ("routes", "names"): "No route yet",
     ("routes", "trace"): "No route yet",
     **{("radios", page): "No radio yet" for page in ("memory", "settings", "people")},

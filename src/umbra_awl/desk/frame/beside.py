@@ -6,7 +6,7 @@ width.
 
 from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QResizeEvent
-from PyQt6.QtWidgets import QSplitter, QStackedWidget, QWidget
+from PyQt6.QtWidgets import QAbstractItemView, QScrollArea, QSplitter, QStackedWidget, QWidget
 
 from umbra_awl.desk.frame.findings import FindingsPanel
 from umbra_awl.desk.parts.widgets import column
@@ -16,6 +16,7 @@ from umbra_awl.desk.theme.theme import Theme
 SIDE_WIDTH = 356
 _LEAST = 240
 _FINDINGS = 120
+_BETWEEN = 24
 _MOST, _MOST_NARROW = 0.42, 0.35
 _NARROW = 760
 
@@ -37,6 +38,7 @@ class Beside(QSplitter):
         right = column(self._right, 8)
         right.addWidget(self.side, 1)
         right.addWidget(findings)
+        findings.free = self._free
         self.addWidget(canvas)
         self.addWidget(self._right)
         self.setStretchFactor(0, 1)
@@ -83,6 +85,14 @@ class Beside(QSplitter):
         self._fit()
         self._findings.fit()
 
+    def _free(self) -> int:
+        """The height that what stands beside the page leaves, in pixels: nothing where a list could use it."""
+        side = self.side.currentWidget()
+        shown = side.currentWidget() if isinstance(side, QStackedWidget) else side
+        if not self._with_side or shown is None or shown.findChild(QAbstractItemView) is not None:
+            return 0
+        return self.height() - _wanted_by(shown) - self._theme.px(_BETWEEN)
+
     def _fit(self) -> None:
         """The column grows with the text unless it was dragged, and leaves the canvas the larger part."""
         wanted = self._settings.kept.side_width or self._theme.px(SIDE_WIDTH)
@@ -99,3 +109,16 @@ class Beside(QSplitter):
     def resizeEvent(self, event: QResizeEvent | None) -> None:
         super().resizeEvent(event)
         self._arrange()
+
+
+def _wanted_by(shown: QWidget) -> int:
+    """The height in which a column stands without scrolling, in pixels."""
+    areas = [item for item in (shown, *shown.findChildren(QScrollArea)) if isinstance(item, QScrollArea)]
+    height = shown.sizeHint().height()
+    for area in areas:
+        inside = area.widget()
+        if inside is not None and area.isVisibleTo(shown.parentWidget()):
+            wide = max(area.width(), 1)
+            needs = inside.heightForWidth(wide) if inside.hasHeightForWidth() else inside.sizeHint().height()
+            height += max(needs - area.sizeHint().height(), 0)
+    return height

@@ -16,6 +16,8 @@ from umbra_awl.desk.theme.theme import Theme
 from umbra_awl.desk.workbench import Workbench
 
 _LEFT, _RIGHT, _ABOVE = 26, 8, 4
+_SHORT = 18
+"""Letters of a repair that stand on the line beside its title."""
 _WRAPPED = in_lines(Qt.AlignmentFlag.AlignLeft, Qt.AlignmentFlag.AlignTop)
 _TONES = {"stop": "stop", "warn": "brass", "note": "ink2"}
 
@@ -118,7 +120,12 @@ class FindingLine(QFrame):
         outer = column(self, 0)
         self.head = _Head(severity, text, f"{grade}: {finding.rule.title}. {face.where}. {finding.text}", theme)
         self.head.clicked.connect(lambda _checked=False: opened(self))
-        outer.addWidget(self.head)
+        self.mend = self._mend_button()
+        line = row(gap=0)
+        line.addWidget(self.head, 1)
+        if self.mend is not None:
+            line.addWidget(self.mend, 0, Qt.AlignmentFlag.AlignTop)
+        outer.addLayout(line)
         self._body = QWidget()
         self._inside = column(self._body, 3)
         self._inside.setContentsMargins(_LEFT, 0, _RIGHT, 6)
@@ -136,6 +143,21 @@ class FindingLine(QFrame):
         if on and not self._inside.count():
             self._fill()
         self._body.setVisible(on)
+        if self.mend is not None:
+            self.mend.setVisible(not on)  # the open line has it as its filled button
+
+    def _mend_button(self) -> QPushButton | None:
+        """The repair on the line itself, with its own words where they are short."""
+        repair = self.finding.repair
+        if repair is None or self.face.reason:
+            return None
+        text = repair.label if len(repair.label) <= _SHORT else "Repair"
+        made = button(text, self._mend, tip=f"{repair.edit.sentence} (Ctrl R takes the first)")
+        made.setAccessibleName(f"{repair.label}: {self.finding.rule.title}. {self.face.where}")
+        return made
+
+    def _mend(self) -> None:
+        self._bench.repairs.one(self.finding)
 
     @property
     def repair(self) -> QPushButton:

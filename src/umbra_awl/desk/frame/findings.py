@@ -47,6 +47,7 @@ class FindingsPanel(QWidget):
         self._aside_open = False
         self._open_key: tuple[str, str, str, str] | None = None
         self.alone = False
+        self.free: Callable[[], int] = lambda: 0
         outer = column(self, 2)
         head = row()
         self._count = words("", "second")
@@ -65,6 +66,7 @@ class FindingsPanel(QWidget):
         outer.addLayout(self._elsewhere)
         bench.results_changed.connect(self.refresh)
         bench.selection_changed.connect(self.refresh)
+        bench.selection_changed.connect(lambda: QTimer.singleShot(0, self.fit))
         self.refresh()
 
     def hide_asked(self) -> None:
@@ -88,7 +90,7 @@ class FindingsPanel(QWidget):
         return QSize(300, self._theme.px(60))
 
     def fit(self) -> None:
-        """Take as much of the column as there are lines for: a quarter of it, more while one is open."""
+        """Take as much of the column as there are lines for: what is free of it, a quarter at least, more while one is open."""
         parent = self.parentWidget()
         if parent is None:
             return
@@ -99,7 +101,7 @@ class FindingsPanel(QWidget):
         inside = self._scroll.widget()
         wanted = inside.heightForWidth(self._scroll.viewport().width()) if inside is not None else 0  # type: ignore[union-attr]
         chrome = self._head.sizeHint().height() + self._elsewhere.sizeHint().height() + 6
-        whole = int(parent.height() * share) - chrome
+        whole = max(int(parent.height() * share), self.free()) - chrome
         self.setFixedHeight(chrome + min(wanted, self._whole_lines(whole)))
 
     def _whole_lines(self, room: int) -> int:

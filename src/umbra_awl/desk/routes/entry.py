@@ -9,14 +9,14 @@ from umbra_awl.desk.stage import StageCommand, StageEntry, Surroundings, showing
 def _make(given: Surroundings) -> object:
     from umbra_awl.desk.routes.stage import RoutesStage
 
-    return RoutesStage(given.bench, given.theme)
+    return RoutesStage(given.bench, given.theme, ROUTES.parts)
 
 
 ROUTES = StageEntry(
     "routes",
     "Routes",
     _make,
-    ("sheet", "zones", "names", "trace"),
+    ("sheet", "names", "trace"),
     (
         StageCommand("add-access", "Add an access point", lambda stage: stage.add_access(), "Ctrl+Shift+A"),
         StageCommand("add-destination", "Add a destination", lambda stage: stage.add_destination(), "Ctrl+Shift+D"),
@@ -35,13 +35,14 @@ ROUTES = StageEntry(
             "copy-pattern", "Copy the service's pattern to another", lambda stage: stage.work.ask_copy(), "Ctrl+Shift+C"
         ),
     ),
-    {
+    targets={
         "route": "sheet",
         "service": "sheet",
         "destination": "sheet",
         "zone": "zones",
-        "scan": "zones",
+        "scan": "scans",
     },
-    {"sheet": frozenset({"hotspot"}), "names": frozenset({"route"}), "trace": frozenset({"route", "service"})},
-    frozenset({"sheet", "zones", "names"}),
+    parts={"zones": "sheet", "scans": "sheet"},
+    concerns={"sheet": frozenset({"hotspot"}), "names": frozenset({"route"}), "trace": frozenset({"route", "service"})},
+    traced=frozenset({"sheet", "names"}),
 )

@@ -3,17 +3,18 @@
 What is not seen at once is imported where it is first made, so that the first window does not wait for it.
 """
 
+from collections.abc import Mapping
 from functools import cached_property, partial
 from typing import TYPE_CHECKING
 
 from PyQt6.QtWidgets import QHBoxLayout, QWidget
 
-from umbra_awl.core.plan.model import ScanList, Zone
 from umbra_awl.desk.parts import pictures
-from umbra_awl.desk.parts.blank import Blank, no_access, no_route
+from umbra_awl.desk.parts.blank import no_access, no_route
 from umbra_awl.desk.parts.pages import Page, Pages
 from umbra_awl.desk.parts.tabs import Tabs
 from umbra_awl.desk.parts.widgets import Whole, button, column, restyle, row
+from umbra_awl.desk.routes.beside_sheet import BesideSheet
 from umbra_awl.desk.routes.inspector import Inspector
 from umbra_awl.desk.routes.legend import Legend
 from umbra_awl.desk.routes.sheet import PunchSheet
@@ -27,7 +28,6 @@ if TYPE_CHECKING:
     from umbra_awl.desk.routes.zones import ZonesPanel
 
 _SHEET = "Services then stand across, destinations down, and each hole you punch is a route."
-_ZONES = "Zones and scan lists are made of routes, by a rule or by hand."
 _NAMES = "Here it is shown how each is named on each radio, and what meets when names are cut."
 _TRACE = "Its key-up is then followed here from you to the far listeners, hop by hop."
 _MODES = ("", "fm", "dmr", "dstar", "fusion")
@@ -54,7 +54,7 @@ class _SheetPage(QWidget):
 class RoutesStage(QWidget):
     """The canvas of the stage; `side` is what stands beside it."""
 
-    def __init__(self, bench: Workbench, theme: Theme) -> None:
+    def __init__(self, bench: Workbench, theme: Theme, parts: Mapping[str, str]) -> None:
         super().__init__()
         self._bench = bench
         self._theme = theme
@@ -62,21 +62,22 @@ class RoutesStage(QWidget):
         self.sheet = PunchSheet(bench, theme)
         self.work = WorkMenu(bench, self.sheet, self)
         self.inspector = Inspector(bench, theme)
+        self.beside = BesideSheet(self.inspector, self._make_zones)
         self.pages = Pages(
             (
                 Page(
                     "sheet",
                     "Punch sheet",
                     lambda: self._with_sheet,
-                    lambda: self.inspector,
+                    lambda: self.beside,
                     partial(no_access, bench, _SHEET),
                 ),
-                Page("zones", "Zones and scans", lambda: self._with_sheet, lambda: self.zones, self._no_zones),
                 Page("names", "Names", lambda: self.names, blank=partial(no_route, bench, _NAMES, pictures.rows)),
                 Page("trace", "Trace", lambda: self.traces, blank=partial(no_route, bench, _TRACE, pictures.path)),
             ),
             bench,
             theme,
+            parts=parts,
         )
         self._with_sheet = self._sheet_page()
         head = row()
@@ -96,9 +97,6 @@ class RoutesStage(QWidget):
         self._say_count()
         self.show_page("sheet")
 
-    def _no_zones(self) -> Blank | None:
-        return no_route(self._bench, _ZONES, pictures.rows)
-
     def _sheet_page(self) -> QWidget:
         page, theme = _SheetPage(self.sheet), self._theme
         outer = column(page, 4)
@@ -112,14 +110,17 @@ class RoutesStage(QWidget):
         outer.addWidget(self.sheet, 1)
         return page
 
-    @cached_property
-    def zones(self) -> "ZonesPanel":
-        """The zones, made when they are first shown."""
+    def _make_zones(self) -> "ZonesPanel":
         from umbra_awl.desk.routes.zones import ZonesPanel
 
         made = ZonesPanel(self._bench)
         made.members_shown.connect(self.sheet.show_members)
         return made
+
+    @property
+    def zones(self) -> "ZonesPanel":
+        """The zones and scan lists beside the sheet."""
+        return self.beside.zones
 
     @cached_property
     def names(self) -> "NamesPage":
@@ -136,7 +137,9 @@ class RoutesStage(QWidget):
         return TracePage(self._bench, self._theme)
 
     def show_page(self, name: str) -> None:
-        """Show “sheet”, “zones” (the sheet with zones and scan lists beside it), “names” or “trace”."""
+        """Show “sheet”, “names” or “trace”, or “zones” or “scans” beside the sheet."""
+        if self.pages.on(name) == "sheet":
+            self.beside.show_part("crossing" if name == "sheet" else name)
         self.pages.show_page(name)
 
     def why_silent(self) -> None:
@@ -151,7 +154,7 @@ class RoutesStage(QWidget):
     def _follow(self) -> None:
         target = self._bench.selection.target
         if target is not None and target.kind in {"zone", "scan"}:
-            self.zones.choose(Zone if target.kind == "zone" else ScanList, target.key)
+            self.beside.choose("zones" if target.kind == "zone" else "scans", target.key)
 
     def _say_count(self) -> None:
         plan = self._bench.plan

@@ -42,15 +42,9 @@ class ZonesPanel(QWidget):
         self._filling = False
         self._kind: type[Zone | ScanList] = Zone
         outer = column(self, 6)
-        self._kinds: dict[type[RouteList], QPushButton] = {
-            Zone: button("Zones", lambda: self.show_kind(Zone), "segment")
-        }
-        self._kinds[ScanList] = button("Scan lists", lambda: self.show_kind(ScanList), "segment")
-        for made in self._kinds.values():
-            made.setCheckable(True)
         self._make = self._make_button()
         fresh = button("New", self.add, tip="One by hand, with the selected route in it")
-        outer.addLayout(rows_of(*self._kinds.values(), self._make, fresh, gap=2))
+        outer.addLayout(rows_of(self._make, fresh, gap=2))
         self._zones = QListWidget()
         self._zones.setAccessibleName("Lists")
         self._zones.currentRowChanged.connect(lambda _row: self._fill_members())
@@ -129,8 +123,6 @@ class ZonesPanel(QWidget):
             how = "by hand" if item.by == "hand" else "by rule"
             self._zones.addItem(QListWidgetItem(f"{item.name}   ·   {len(members[item.key])}, {how}"))
         self._filling = False
-        for kind, made in self._kinds.items():
-            made.setChecked(kind is self._kind)
         self._make.setVisible(self._kind is Zone)
         self._zones.setCurrentRow(min(max(at, 0), self._zones.count() - 1))
         self._fill_members()
