@@ -157,7 +157,7 @@ def test_a_rectangle_that_was_left_is_not_filled(qtbot, window):
     qtbot.keyClick(sheet, Qt.Key.Key_Escape)
     before = window.bench.plan.routes
     sizes = sheet.sheet.sizes
-    at = QPoint(sizes.left + 5 * sizes.column + 10, sizes.head + 2)
+    at = QPoint(sizes.left + 5 * sizes.column + 10, sizes.head + sheet.sheet.tops[1] + 2)
     qtbot.mouseClick(sheet.viewport(), Qt.MouseButton.LeftButton, pos=at)
     assert window.bench.selection.many == ()
     qtbot.keyClick(sheet, Qt.Key.Key_Delete)

@@ -121,7 +121,7 @@ def test_the_map_is_walked_by_arrows_and_by_mouse(demo_window, stage):
     cell = page.map.sheet.cell_of("blackfell-dmr", "isles-wide")
     sizes, view = page.map.sheet.sizes, page.map.view()
     at = QPoint(
-        sizes.left - view.x + cell.column * sizes.column + 60, sizes.head - view.y + page.map.sheet.tops[cell.row] + 8
+        sizes.left - view.x + cell.column * sizes.column + 30, sizes.head - view.y + page.map.sheet.tops[cell.row] + 8
     )
     QTest.mouseClick(page.map.viewport(), Qt.MouseButton.LeftButton, pos=at)
     assert demo_window.bench.route.key == ISLES

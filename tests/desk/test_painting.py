@@ -8,7 +8,7 @@ from umbra_awl.core.fit.report import Gauge
 from umbra_awl.core.transfer.image import owned_spans
 from umbra_awl.desk.radios.gauges import Gauges
 from umbra_awl.desk.selection import Selection
-from umbra_awl.desk.sheet.blocks import Shown, drafts
+from umbra_awl.desk.sheet.grid import Shown, grid_of
 from umbra_awl.desk.sheet.heads import Marks, View
 from umbra_awl.desk.sheet.layout import SheetLayout
 from umbra_awl.desk.sheet.paint import SheetPainter, hole_centre
@@ -54,8 +54,8 @@ def test_holes_and_shade_are_where_the_plan_says(theme, window):
     assert near(image.pixelColor(at(layout, ("blackfell-dmr", "isles-wide"), 2)), theme.tokens.hole)
     assert near(image.pixelColor(at(layout, ("blackfell-dmr", "isles-wide"), 1)), theme.tokens.sheet)
     assert near(image.pixelColor(at(layout, ("blackfell-fm", "local"), 0)), theme.tokens.hole)
-    assert layout.cell_of("blackfell-fm", "worldwide") is None, "a block holds only services that carry its network"
-    dmr = SheetLayout(window.bench.index, drafts(window.bench.index, Shown(mode="fusion")))
+    assert near(image.pixelColor(at(layout, ("blackfell-fm", "worldwide"), 0)), theme.tokens.shade)
+    dmr = SheetLayout(window.bench.index, grid_of(window.bench.index, Shown(mode="fusion")))
     image = painted(theme, dmr, no_marks())
     assert near(image.pixelColor(at(dmr, ("home-fusion", "leave-room"), 1)), theme.tokens.shade)
     assert near(image.pixelColor(at(dmr, ("torrick-fusion", "local"), 1)), theme.tokens.sheet)

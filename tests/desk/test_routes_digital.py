@@ -55,7 +55,7 @@ def test_clicks_choose_link_or_talk(qtbot, window, sheet):
 
 def test_a_mode_leaves_its_services_and_what_they_reach(window, stage, sheet):
     stage.modes.buttons[3].click()
-    assert list(sheet.sheet.blocks[0].at) == ["signal-b", "signal-c", "home-dstar", "travel-dstar"]
+    assert list(sheet.sheet.at) == ["signal-b", "signal-c", "home-dstar", "travel-dstar"]
     assert "isles-wide" not in sheet.sheet.destinations
     assert "vlr001-a" in sheet.sheet.destinations
     window.bench.select(Selection("blackfell-dmr", "isles-wide", 2))

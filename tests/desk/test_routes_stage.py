@@ -1,6 +1,6 @@
 import pytest
 from msgspec.structs import replace
-from PyQt6.QtCore import QEvent, QPoint, Qt
+from PyQt6.QtCore import QEvent, QPoint, QRect, Qt
 from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QInputDialog, QLineEdit
@@ -12,7 +12,7 @@ from umbra_awl.core.plan.model import Destination
 from umbra_awl.core.routes.punch import punch
 from umbra_awl.desk.parts.adding import AddAccess, AddDestination
 from umbra_awl.desk.selection import Selection
-from umbra_awl.desk.sheet.blocks import NO_SERVICE, NOBODY, Shown, drafts, wrapped
+from umbra_awl.desk.sheet.grid import NO_SERVICE, NOBODY
 from umbra_awl.desk.sheet.layout import SheetLayout
 
 
@@ -59,7 +59,7 @@ def test_a_click_on_a_hole_that_is_offered_punches_it_and_a_second_quick_one_doe
 
 
 def test_a_click_beside_the_hole_selects_and_one_more_on_the_selected_cell_punches(qtbot, window, sheet):
-    at = place(sheet, "blackfell-dmr", "worldwide", 2) + QPoint(17, 9)
+    at = place(sheet, "blackfell-dmr", "worldwide", 2) + QPoint(9, 9)
     qtbot.mouseClick(sheet.viewport(), Qt.MouseButton.LeftButton, pos=at)
     assert window.bench.selection[:3] == ("blackfell-dmr", "worldwide", 2)
     assert "blackfell-dmr>worldwide@2" not in keys_of(window)
@@ -95,8 +95,8 @@ def test_ctrl_and_an_arrow_go_to_the_next_network(qtbot, window, sheet):
     for key in (Qt.Key.Key_Down, Qt.Key.Key_Down, Qt.Key.Key_Down, Qt.Key.Key_Up):
         qtbot.keyClick(sheet, key, Qt.KeyboardModifier.ControlModifier)
         seen.append(window.bench.selection[:2])
-    assert seen[0] == ("signal-b", "vlr001-a")
-    assert seen[1] == seen[2] == ("torrick-fusion", "velmar-commons"), "at the last one it stays"
+    assert seen[0] == ("home-dstar", "vlr001-a"), "the nearest that carries it"
+    assert seen[1] == seen[2] == ("home-fusion", "velmar-commons"), "at the last one it stays"
     assert seen[3][1] == "vlr001-a"
     assert not window.bench.selection.many
 
@@ -307,31 +307,59 @@ def test_layout_finds_its_cells_again(index):
         service, destination = layout.names([cell])[0]
         assert layout.cell_of(service, destination)[:2] == cell[:2]
     assert layout.cell_at(-5, 40) is None
-    assert layout.cell_at(5, layout.tops[layout.blocks[1].first] + 3) is None, "a block's head"
+    lattice = next(at for at, row in enumerate(layout.rows) if row.name == "Lattice")
+    assert layout.cell_at(5, layout.tops[lattice] + 3) is None, "the name of a band"
     assert layout.cell_at(10**6, 40) is None
-    assert [site for _first, _last, site in layout.site_spans(layout.blocks[0])][:2] == ["Blackfell", "Cairnlow"]
+    assert [site for _first, _last, site in layout.site_spans()][:2] == ["Blackfell", "Cairnlow"]
 
 
-def test_a_block_holds_the_services_that_carry_its_network_and_hardly_any_shade(index):
+def test_one_head_of_services_over_bands_of_networks(index):
     layout = SheetLayout(index)
-    assert [block.name for block in layout.blocks] == ["Without a network", "Lattice", "Skein", "Commons"]
-    assert [column.service for column in layout.blocks[3].columns] == ["torrick-fusion", "home-fusion"]
-    cells = layout.every_cell()
-    assert sum(not layout.possible(cell.row, cell.column) for cell in cells) < len(cells) / 50
-    shown = {service for block in layout.blocks for service in block.at}
-    assert shown == set(index.services)
+    bands = [row.name for row in layout.rows if row.kind == "group"]
+    assert bands == ["Through the air", "Lattice", "Skein", "Commons"]
+    assert set(layout.at) == set(index.services)
     assert set(layout.destinations) == set(index.destinations)
+    spans = [site for _first, _last, site in layout.site_spans()]
+    assert len(spans) == len(set(spans)), "the services of a site stand together"
 
 
-def test_a_low_block_takes_two_lines_and_a_high_one_none(index):
-    made = drafts(index, Shown())
-    lines = wrapped(made, 8)
-    assert [len(draft.columns) for draft in lines] == [7, 8, 4, 4, 2]
-    assert [draft.name for draft in lines[:2]] == ["Without a network"] * 2
-    layout = SheetLayout(index, lines)
-    assert layout.cell_of("travel-dstar", "local").row != layout.cell_of("blackfell-fm", "local").row
-    assert len(wrapped(made, 5)[0].columns) == 15, "three lines would be too many"
-    assert [len(draft.columns) for draft in wrapped(made, 3)] == [15, 4, 4, 2]
+def test_the_whole_demo_stands_across_without_scrolling_and_forty_scroll_under_a_head_that_stays(window, sheet):
+    window.resize(1280, 800)
+    QTest.qWait(50)
+    assert len(sheet.sheet.columns) == 15
+    assert sheet.horizontalScrollBar().maximum() == 0
+    window.bench.do(Edit("Add", with_forty))
+    bar = sheet.horizontalScrollBar()
+    assert bar.maximum() > 0
+    assert sheet.sheet.sizes.column >= 45
+    names = sheet.viewport().grab(QRect(0, 200, sheet.sheet.sizes.left, 200)).toImage()
+    bar.setValue(bar.maximum())
+    assert sheet.viewport().grab(QRect(0, 200, sheet.sheet.sizes.left, 200)).toImage() == names
+    head = sheet.viewport().grab(QRect(0, 0, sheet.viewport().width(), sheet.sheet.sizes.head)).toImage()
+    sheet.verticalScrollBar().setValue(200)
+    assert sheet.viewport().grab(QRect(0, 0, sheet.viewport().width(), sheet.sheet.sizes.head)).toImage() == head
+
+
+def with_forty(plan):
+    """A plan with so many more services that forty stand across."""
+    model = next(item for item in plan.access if item.key == "harrowquay")
+    more = tuple(
+        replace(model, key=f"more-{at}", site=f"Site {at}", services=(replace(model.services[0], key=f"more-{at}-fm"),))
+        for at in range(25)
+    )
+    return replace(plan, access=(*plan.access, *more))
+
+
+def test_control_and_arrows_go_from_band_to_band_with_the_service(index):
+    layout = SheetLayout(index)
+    start = layout.cell_of("home-dmr", "local")
+    lattice = layout.other_band(start, 1)
+    assert layout.rows[lattice.row].name == "Isles-wide"
+    assert lattice.column == start.column
+    assert layout.column(layout.step(lattice, 0, -1)).service == "cairnlow-dmr", "over what cannot be punched"
+    assert layout.column(layout.step(lattice, 0, 10**6)).service == "travel-dmr"
+    last = layout.other_band(layout.other_band(lattice, 1), 1)
+    assert layout.other_band(last, 1) == last
 
 
 def test_a_destination_whose_network_nobody_carries_says_so(plan):
@@ -340,7 +368,7 @@ def test_a_destination_whose_network_nobody_carries_says_so(plan):
     assert {row.name for row in layout.rows if row.kind == "note"} == {NO_SERVICE}
     assert layout.first_cell() is None
     nobody = SheetLayout(PlanIndex(replace(plan, destinations=(), routes=()), TODAY))
-    assert [row.name for row in nobody.rows] == [NOBODY]
+    assert [row.name for row in nobody.rows] == ["Through the air", NOBODY]
 
 
 def with_contacts(plan, count):
@@ -388,16 +416,6 @@ def test_plus_and_minus_zoom_and_nought_is_the_usual_size(qtbot, window, sheet):
     assert sheet.sheet.sizes.row > usual.row
     qtbot.keyClick(sheet, Qt.Key.Key_0)
     assert sheet.sheet.sizes == usual
-
-
-def test_the_head_over_the_cells_is_that_of_the_block_below_it(index):
-    layout = SheetLayout(index)
-    assert layout.block_at(0).name == "Without a network"
-    skein = layout.blocks[2]
-    assert layout.block_at(layout.tops[skein.first] - 1).name == "Lattice"
-    assert layout.block_at(layout.tops[skein.first] + 1).name == "Lattice", "its own head is seen where it stands"
-    assert layout.block_at(layout.tops[skein.first + 1] + 1).name == "Skein"
-    assert layout.block_at(10**6).name == "Commons"
 
 
 def choose(card, label, word):

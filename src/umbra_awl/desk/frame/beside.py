@@ -120,5 +120,5 @@ def _wanted_by(shown: QWidget) -> int:
         if inside is not None and area.isVisibleTo(shown.parentWidget()):
             wide = max(area.width(), 1)
             needs = inside.heightForWidth(wide) if inside.hasHeightForWidth() else inside.sizeHint().height()
-            height += max(needs - area.sizeHint().height(), 0)
+            height += needs - area.sizeHint().height()
     return height

@@ -14,9 +14,9 @@ from umbra_awl.core.plan.model import Route
 from umbra_awl.desk.log_book import LogBook
 from umbra_awl.desk.parts.thread import cross, disc
 from umbra_awl.desk.selection import Selection
-from umbra_awl.desk.sheet.blocks import Shown, drafts
+from umbra_awl.desk.sheet.grid import grid_of
 from umbra_awl.desk.sheet.heads import Marks
-from umbra_awl.desk.sheet.layout import Block, Cell, Part, SheetLayout
+from umbra_awl.desk.sheet.layout import Cell, SheetLayout
 from umbra_awl.desk.sheet.paint import RING, SheetPainter, hole_centre
 from umbra_awl.desk.sheet.view import SheetView
 from umbra_awl.desk.theme.theme import Theme
@@ -30,9 +30,9 @@ class ProofPainter(SheetPainter):
         super().__init__(theme)
         self.proofs: dict[str, Proof] = {}
 
-    def _holes(self, painter: QPainter, layout: SheetLayout, _marks: Marks, part: Part, columns: range) -> None:
-        crossings, heads = layout.index.by_crossing, part.block.columns
-        for at in part.rows:
+    def _holes(self, painter: QPainter, layout: SheetLayout, _marks: Marks, rows: list[int], columns: range) -> None:
+        crossings, heads = layout.index.by_crossing, layout.columns
+        for at in rows:
             destination = layout.rows[at].destination
             for column in columns:
                 for route in crossings.get((heads[column].service, destination), ()):
@@ -87,9 +87,8 @@ class ProofMap(SheetView):
 
     def rebuild(self) -> None:
         """Lay the sheet out anew."""
-        self._drafts = drafts(self._bench.index, Shown())
-        made, sizes = self._made()
-        self.sheet = SheetLayout(self._bench.index, made, sizes)
+        self._grid = grid_of(self._bench.index)
+        self.sheet = SheetLayout(self._bench.index, self._grid, self._sizes())
         self._set_bars()
         self._take_selection()
         self._take_proofs()
@@ -123,14 +122,12 @@ class ProofMap(SheetView):
 
     def resizeEvent(self, event: object) -> None:
         super().resizeEvent(event)  # type: ignore[arg-type]
-        made, sizes = self._made()
-        if sizes != self.sheet.sizes or len(made) != len(self.sheet.blocks):
+        if self._sizes() != self.sheet.sizes:
             self.rebuild()
         self._set_bars()
 
     def _marks(self) -> Marks:
-        over: Block | None = self.sheet.block_at(self.view().y)
-        return Marks({}, {}, self.cursor_cell, frozenset(), frozenset(), self.hasFocus(), None, over)
+        return Marks({}, {}, self.cursor_cell, frozenset(), frozenset(), self.hasFocus())
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
         viewport = self.viewport()

@@ -6,7 +6,7 @@ from umbra_awl.core.plan.edits import EditRefused
 from umbra_awl.core.routes.bulk import Bulk, copy_pattern
 from umbra_awl.desk.parts.widgets import button, column, row, words
 from umbra_awl.desk.parts.wrap import WrapList
-from umbra_awl.desk.sheet.blocks import column_of
+from umbra_awl.desk.sheet.grid import column_of
 from umbra_awl.desk.workbench import Workbench
 
 

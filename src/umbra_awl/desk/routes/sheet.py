@@ -17,7 +17,7 @@ from umbra_awl.core.plan.moved import gone_and_come
 from umbra_awl.desk.parts.tips import show_tip
 from umbra_awl.desk.routes.sheet_hands import SheetHands
 from umbra_awl.desk.selection import Selection
-from umbra_awl.desk.sheet.blocks import Shown, column_of, drafts
+from umbra_awl.desk.sheet.grid import Shown, column_of, grid_of
 from umbra_awl.desk.sheet.heads import Marks
 from umbra_awl.desk.sheet.layout import Cell, SheetLayout
 from umbra_awl.desk.sheet.paint import SheetPainter
@@ -69,12 +69,12 @@ class PunchSheet(SheetView):
     def rebuild(self) -> None:
         """Lay the sheet out anew, keeping the cursor on its crossing."""
         words = tuple(self.filter.text().casefold().split())
-        self._drafts = drafts(self._bench.index, Shown(words, self._mode, self._unfolded))
+        self._grid = grid_of(self._bench.index, Shown(words, self._mode, self._unfolded))
         self._lay_out()
 
     def _lay_out(self) -> None:
-        made, sizes = self._made()
-        self.sheet = SheetLayout(self._bench.index, made, sizes)
+        sizes = self._sizes()
+        self.sheet = SheetLayout(self._bench.index, self._grid, sizes)
         self.hands.out()
         self.filter.setGeometry(8, sizes.head - self._theme.px(34), sizes.left - 18, self._theme.px(26))
         self.filter.setVisible(bool(self._bench.plan.destinations))
@@ -174,8 +174,7 @@ class PunchSheet(SheetView):
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:
         super().resizeEvent(event)
-        made, sizes = self._made()
-        if sizes != self.sheet.sizes or len(made) != len(self.sheet.blocks):
+        if self._sizes() != self.sheet.sizes:
             self._lay_out()
         self._set_bars()
 
@@ -185,9 +184,8 @@ class PunchSheet(SheetView):
         """What is drawn over the cells now."""
         cells = self.hands.run.cells or self.hands.area.cells or self.sheet.cells(self._bench.selection.many)
         run = frozenset((cell.row, cell.column) for cell in cells)
-        over = self.sheet.block_at(self.view().y)
         hover, focused = self.hands.hover, self.hasFocus()
-        return Marks(self._rings, self._flagged, self.cursor_cell, run, self._members, focused, hover, over)
+        return Marks(self._rings, self._flagged, self.cursor_cell, run, self._members, focused, hover)
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
         viewport = self.viewport()
@@ -195,7 +193,7 @@ class PunchSheet(SheetView):
             return
         painter = QPainter(viewport)
         self._painter.paint(painter, self.sheet, self.view(), self.marks(), event.rect())
-        if not self.sheet.blocks:
+        if not self.sheet.rows:
             self._paint_empty(painter)
 
     def _paint_empty(self, painter: QPainter) -> None:

@@ -24,9 +24,9 @@ _ARROWS = {
     Qt.Key.Key_Home: (0, -100_000),
     Qt.Key.Key_End: (0, 100_000),
 }
-_BLOCKS = {Qt.Key.Key_Down: 1, Qt.Key.Key_Up: -1}
+_BANDS = {Qt.Key.Key_Down: 1, Qt.Key.Key_Up: -1}
 _ZOOMS = {Qt.Key.Key_Plus: 1, Qt.Key.Key_Equal: 1, Qt.Key.Key_Minus: -1, Qt.Key.Key_0: 0}
-NEAR = 13
+NEAR = 11
 """So many pixels round the middle of a hole belong to it."""
 
 
@@ -131,12 +131,9 @@ class SheetHands:
         x, y = self._spot(at)
         row = layout.row_under(y) if at.y() >= sizes.head else None
         if at.x() >= sizes.left:
-            block = layout.block_at(self._sheet.view().y) if at.y() < sizes.head else None
-            if row is not None and layout.rows[row].kind == "head":
-                block = layout.block_of(row)
             column = x // sizes.column
-            if block is not None and column < len(block.columns):
-                self._bench.select(Selection(service=block.columns[column].service))
+            if at.y() < sizes.head and column < len(layout.columns):
+                self._bench.select(Selection(service=layout.columns[column].service))
         elif row is not None and layout.rows[row].kind == "fold":
             self._sheet.fold(layout.rows[row].network)
         elif row is not None and layout.rows[row].destination:
@@ -150,8 +147,8 @@ class SheetHands:
         arrows, control = _ARROWS.get(key), bool(held & Qt.KeyboardModifier.ControlModifier)
         if arrows is not None:
             running = bool(held & Qt.KeyboardModifier.ShiftModifier)
-            if control and not running and key in _BLOCKS and self._sheet.cursor_cell is not None:
-                self._sheet.move_to(self._layout.other_block(self._sheet.cursor_cell, _BLOCKS[key]))
+            if control and not running and key in _BANDS and self._sheet.cursor_cell is not None:
+                self._sheet.move_to(self._layout.other_band(self._sheet.cursor_cell, _BANDS[key]))
                 return True
             self._arrow(*arrows, running=running, selecting=control)
         elif key in _ZOOMS and not control:

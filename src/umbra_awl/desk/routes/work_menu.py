@@ -12,7 +12,7 @@ from umbra_awl.desk.parts.tips import set_tip
 from umbra_awl.desk.parts.widgets import PressButton, act
 from umbra_awl.desk.routes import punching
 from umbra_awl.desk.routes.sheet import PunchSheet
-from umbra_awl.desk.sheet.blocks import column_of
+from umbra_awl.desk.sheet.grid import column_of
 from umbra_awl.desk.workbench import Workbench
 
 

@@ -1,4 +1,4 @@
-"""Painting the heads of the punch sheet: destinations at the left, services over each block."""
+"""Painting the heads of the punch sheet: destinations at the left in their bands, services over all of them."""
 
 from collections.abc import Mapping
 from typing import NamedTuple
@@ -6,20 +6,20 @@ from typing import NamedTuple
 from PyQt6.QtCore import QRect, QRectF, Qt
 from PyQt6.QtGui import QColor, QFont, QFontMetrics, QPainter, QPen
 
-from umbra_awl.desk.sheet.blocks import SheetRow
-from umbra_awl.desk.sheet.layout import Block, Cell, SheetLayout, slot_share
+from umbra_awl.desk.sheet.grid import Column, SheetRow
+from umbra_awl.desk.sheet.layout import Cell, SheetLayout, slot_share
 from umbra_awl.desk.theme.theme import Theme
 
 SMALLEST = 8
 _MIDDLE = Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignLeft
+_SITE = int(Qt.AlignmentFlag.AlignCenter | Qt.TextFlag.TextWordWrap | Qt.TextFlag.TextWrapAnywhere)
 _RIGHT = Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight
 
 
 class Marks(NamedTuple):
     """What is drawn over the cells: rings by route key, marked columns, the cursor, the painted run, shown members.
 
-    `hover` is the cell under the mouse where a click would punch a hole; `over` the block whose head stands over the cells, so
-    that it is not drawn twice.
+    `hover` is the cell under the mouse where a click would punch a hole.
     """
 
     rings: Mapping[str, str]
@@ -29,7 +29,6 @@ class Marks(NamedTuple):
     members: frozenset[str]
     focused: bool
     hover: Cell | None = None
-    over: Block | None = None
 
 
 class View(NamedTuple):
@@ -55,13 +54,24 @@ class HeadPainter:
     def _font(self, zoom: float, size: int, *, mono: bool = False, weight: int = 400) -> QFont:
         return self._theme.font(max(round(size * zoom), SMALLEST), mono=mono, weight=weight)
 
-    def _that_fits(self, text: str, width: float, zoom: float) -> QFont:
-        """The font of a site's name: a little smaller where that saves it from being cut."""
-        fonts = [self._font(zoom, size, weight=600) for size in (13, 12, 11)]
+    def _that_fits(self, text: str, width: float, zoom: float, *, mono: bool, weight: int) -> QFont:
+        """The font of a word over a column: smaller where that saves it from being cut."""
+        fonts = [self._font(zoom, size, mono=mono, weight=weight) for size in (13, 12, 11, 10, 9)]
         return next((font for font in fonts if QFontMetrics(font).horizontalAdvance(text) < width - 1), fonts[-1])
 
+    def _site_font(self, text: str, box: QRectF, zoom: float) -> QFont:
+        """The font of a site's name, which may take two lines."""
+        fonts = [self._font(zoom, size, weight=600) for size in (13, 12, 11, 10, 9)]
+        for font in fonts:
+            metrics = QFontMetrics(font)
+            widest = max((metrics.horizontalAdvance(word) for word in text.split()), default=0)
+            high = metrics.boundingRect(box.toRect(), _SITE, text).height()
+            if widest < box.width() and high <= box.height() + 1:
+                return font
+        return fonts[-2]
+
     def left(self, painter: QPainter, layout: SheetLayout, view: View, marks: Marks, dirty: QRect) -> None:
-        """The destinations, and the names of the blocks but the first."""
+        """The destinations, and the names of the bands."""
         theme, sizes = self._theme, layout.sizes
         part = QRect(0, sizes.head, sizes.left, view.height - sizes.head).intersected(dirty)
         painter.save()
@@ -72,25 +82,17 @@ class HeadPainter:
             row = layout.rows[at]
             if row.kind == "row":
                 self._destination(painter, layout, marks, at)
-            elif row.kind != "note" and not (row.kind == "head" and layout.block_of(at) is marks.over):
+            elif row.kind != "note":
                 self._word(painter, layout, at, row)
         painter.restore()
 
     def _word(self, painter: QPainter, layout: SheetLayout, at: int, row: SheetRow) -> None:
-        """The name of a block or a group, or what is folded away."""
+        """The name of a band, or what is folded away."""
         sizes, theme = layout.sizes, self._theme
         top, high = layout.tops[at], layout.tops[at + 1] - layout.tops[at]
-        if row.kind == "head":
-            self._block_name(painter, layout, row.name, top)
-            return
         painter.setFont(self._font(sizes.zoom, 12, weight=600 if row.kind == "group" else 400))
         painter.setPen(theme.color("violet" if row.kind == "fold" else "ink2"))
         painter.drawText(QRectF(4, top, sizes.left - 6, high), _MIDDLE, row.name)
-
-    def _block_name(self, painter: QPainter, layout: SheetLayout, name: str, top: int) -> None:
-        painter.setFont(self._font(layout.sizes.zoom, 13, weight=600))
-        painter.setPen(self._theme.color("ink"))
-        painter.drawText(QRectF(8, top + 2, layout.sizes.left - 12, layout.sizes.head * 0.42), _MIDDLE, name)
 
     def _destination(self, painter: QPainter, layout: SheetLayout, marks: Marks, at: int) -> None:
         theme, sizes, row, top = self._theme, layout.sizes, layout.rows[at], layout.tops[at]
@@ -108,68 +110,70 @@ class HeadPainter:
         painter.drawText(QRectF(0, top, sizes.left - 8, sizes.row), _RIGHT, row.number)
 
     def top(self, painter: QPainter, layout: SheetLayout, view: View, marks: Marks, dirty: QRect) -> None:
-        """The head of the block that is seen under it, which stays while its rows are scrolled."""
-        sizes, block = layout.sizes, layout.block_at(view.y)
-        if block is None:
-            return
+        """The services over the rows, which stay while the rows are scrolled."""
+        sizes = layout.sizes
         painter.save()
         painter.setClipRect(dirty.intersected(QRect(0, 0, view.width, sizes.head)))
         painter.fillRect(0, 0, view.width, sizes.head, self._theme.color("bg"))
         painter.fillRect(0, 0, sizes.left, sizes.head - 4, self._theme.color("panel"))
-        self._block_name(painter, layout, block.name, 0)
         part = QRect(sizes.left, 0, view.width - sizes.left, sizes.head).intersected(dirty)
         painter.setClipRect(part)
         painter.translate(sizes.left - view.x, 0)
-        self._over(painter, layout, block, marks, part.translated(view.x - sizes.left, 0))
+        self._over(painter, layout, marks, part.translated(view.x - sizes.left, 0))
         painter.restore()
 
-    def within(self, painter: QPainter, layout: SheetLayout, marks: Marks, rows: range, part: QRect) -> None:
-        """The heads of blocks that lie among these rows, and remarks; in the cells' own coordinates."""
+    def within(self, painter: QPainter, layout: SheetLayout, rows: range) -> None:
+        """The remarks among these rows; in the cells' own coordinates."""
+        painter.setFont(self._font(layout.sizes.zoom, 12))
+        painter.setPen(self._theme.color("ink2"))
         for at in rows:
-            row, top = layout.rows[at], layout.tops[at]
-            if row.kind == "head" and layout.block_of(at) is not marks.over:
-                painter.save()
-                painter.translate(0, top)
-                self._over(painter, layout, layout.block_of(at), marks, part)
-                painter.restore()
-            elif row.kind == "note":
-                painter.setFont(self._font(layout.sizes.zoom, 12))
-                painter.setPen(self._theme.color("ink2"))
-                painter.drawText(QRectF(8, top, max(layout.width, 700), layout.sizes.group), _MIDDLE, row.name)
+            if layout.rows[at].kind == "note":
+                box = QRectF(8, layout.tops[at], max(layout.width, 700), layout.sizes.group)
+                painter.drawText(box, _MIDDLE, layout.rows[at].name)
 
-    def _over(self, painter: QPainter, layout: SheetLayout, block: Block, marks: Marks, part: QRect) -> None:
-        """The services of a block, as far as they are seen."""
+    def _over(self, painter: QPainter, layout: SheetLayout, marks: Marks, part: QRect) -> None:
+        """The services, as far as they are seen: their site over all of one place, then each."""
         theme, sizes = self._theme, layout.sizes
-        painter.fillRect(QRectF(0, 0, len(block.columns) * sizes.column, sizes.head - 4), theme.color("panel"))
-        visible = layout.visible_columns(block, part.left(), part.right() + 1)
-        for first, last, site in layout.site_spans(block):
+        painter.fillRect(QRectF(0, 0, layout.width, sizes.head - 4), theme.color("panel"))
+        visible = layout.visible_columns(part.left(), part.right() + 1)
+        for first, last, site in layout.site_spans():
             if last > visible.start and first < visible.stop:
-                box = QRectF(first * sizes.column + 2, 3, (last - first) * sizes.column - 4, sizes.head * 0.24)
+                box = QRectF(first * sizes.column + 2, 2, (last - first) * sizes.column - 4, sizes.head * 0.31)
                 painter.setPen(theme.color("ink"))
-                painter.setFont(self._that_fits(site, box.width(), sizes.zoom))
-                shown = painter.fontMetrics().elidedText(site, Qt.TextElideMode.ElideRight, int(box.width()))
-                painter.drawText(box, Qt.AlignmentFlag.AlignCenter, shown)
+                painter.setFont(self._site_font(site, box, sizes.zoom))
+                painter.drawText(box, _SITE, site)
                 painter.fillRect(QRectF(last * sizes.column - 1, 4, 1, sizes.head - 12), theme.color("line"))
         for at in visible:
-            self._service(painter, layout, block, at, marks)
+            self._service(painter, layout, at, marks)
 
-    def _service(self, painter: QPainter, layout: SheetLayout, block: Block, at: int, marks: Marks) -> None:
-        theme, sizes, column = self._theme, layout.sizes, block.columns[at]
-        left, width, line, zoom = at * sizes.column, sizes.column, sizes.head * 0.235, sizes.zoom
-        flagged, cursor = marks.flagged.get(column.service), marks.cursor
-        chosen = cursor is not None and cursor.column == at and layout.block_of(cursor.row) is block
-        painter.setFont(self._font(zoom, 13, mono=True, weight=600 if chosen else 400))
+    def _service(self, painter: QPainter, layout: SheetLayout, at: int, marks: Marks) -> None:
+        theme, sizes, column = self._theme, layout.sizes, layout.columns[at]
+        left, width, zoom = at * sizes.column, sizes.column, sizes.zoom
+        flagged = marks.flagged.get(column.service)
+        chosen = marks.cursor is not None and marks.cursor.column == at
+        box = QRectF(left, sizes.head * 0.34, width, sizes.head * 0.19)
+        room = width - (10 if flagged else 5)
+        painter.setFont(self._that_fits(column.call, room, zoom, mono=True, weight=600 if chosen else 400))
         painter.setPen(tone(theme, flagged) if flagged else theme.color("violet" if chosen else "ink"))
-        box = QRectF(left, sizes.head * 0.255, width, line)
         painter.drawText(box, Qt.AlignmentFlag.AlignCenter, column.call)
         if flagged:
             painter.setPen(QPen(tone(theme, flagged), 1.6))
             painter.setBrush(Qt.BrushStyle.NoBrush)
-            painter.drawRoundedRect(box.adjusted(4, 0.5, -4, -0.5), 7, 7)
-        painter.setFont(self._font(zoom, 12))
-        painter.setPen(theme.color("ink2"))
-        painter.drawText(QRectF(left, sizes.head * 0.49, width, line), Qt.AlignmentFlag.AlignCenter, column.head)
-        painter.setFont(self._font(zoom, 12, weight=600))
+            painter.drawRoundedRect(box.adjusted(2, 0.5, -2, -0.5), 7, 7)
+        self._mode(painter, layout, at, column)
+
+    def _mode(self, painter: QPainter, layout: SheetLayout, at: int, column: Column) -> None:
+        """The mode, under it what opens it, then its slots."""
+        sizes = layout.sizes
+        painter.setPen(self._theme.color("ink2"))
+        mode, _blank, opener = column.head.partition(" ")
+        for text, top in ((mode, 0.53), (opener, 0.67)):
+            box = QRectF(at * sizes.column, sizes.head * top, sizes.column, sizes.head * 0.15)
+            painter.setFont(self._that_fits(text, sizes.column - 2, sizes.zoom * 0.92, mono=False, weight=400))
+            painter.drawText(box, Qt.AlignmentFlag.AlignCenter, text)
+        painter.setFont(self._font(sizes.zoom, 11, weight=600))
         for slot in column.slots:
-            x = (at + slot_share(slot)) * width
-            painter.drawText(QRectF(x - 10, sizes.head * 0.71, 20, line), Qt.AlignmentFlag.AlignCenter, str(slot))
+            x = (at + slot_share(slot)) * sizes.column
+            painter.drawText(
+                QRectF(x - 10, sizes.head * 0.8, 20, sizes.head * 0.15), Qt.AlignmentFlag.AlignCenter, str(slot)
+            )

@@ -1,7 +1,7 @@
 """Where everything on the punch sheet lies, and which crossings are in shadow: plain arithmetic without widgets."""
 
 from bisect import bisect_right
-from collections.abc import Iterable, Iterator, Sequence
+from collections.abc import Iterable, Iterator
 from itertools import accumulate
 from typing import NamedTuple
 
@@ -9,14 +9,14 @@ from umbra_awl.core.modes.behaviour import Crossing
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.places import LINKED, PAIR
 from umbra_awl.core.routes.crossing import crossing
-from umbra_awl.desk.sheet.blocks import Column, Draft, SheetRow, Shown, drafts
+from umbra_awl.desk.sheet.grid import Column, Grid, grid_of
 
 
 class Sizes(NamedTuple):
-    """Lengths in pixels. `head` is as high as the head of a block; `zoom` is how large it all is drawn."""
+    """Lengths in pixels. `head` is as high as the head over the columns; `zoom` is how large it all is drawn."""
 
     left: int = 200
-    head: int = 74
+    head: int = 92
     column: int = 72
     row: int = 26
     group: int = 24
@@ -24,31 +24,11 @@ class Sizes(NamedTuple):
 
 
 class Cell(NamedTuple):
-    """A place on the sheet: row and column numbers, and the half of the cell (slot) that was meant, 0 for no half.
-
-    Columns are counted in the block of the row.
-    """
+    """A place on the sheet: row and column numbers, and the half of the cell (slot) that was meant, 0 for no half."""
 
     row: int
     column: int
     slot: int = 0
-
-
-class Block(NamedTuple):
-    """Services that stand over some rows: its name, its columns, the place of each service, its first row and past its last."""
-
-    name: str
-    columns: tuple[Column, ...]
-    at: dict[str, int]
-    first: int
-    stop: int
-
-
-class Part(NamedTuple):
-    """Rows of destinations of one block."""
-
-    block: Block
-    rows: list[int]
 
 
 def slot_share(slot: int) -> float:
@@ -62,79 +42,47 @@ class SheetLayout:
     def __init__(
         self,
         index: PlanIndex,
-        made: Sequence[Draft] | None = None,
+        grid: Grid | None = None,
         sizes: Sizes = Sizes(),  # noqa: B008  (frozen)
     ) -> None:
-        """`made` are the blocks; all of the plan when not given."""
+        """`grid` is what stands across and down; all of the plan when not given."""
         self.index = index
         self.sizes = sizes
-        self.blocks: list[Block] = []
-        self.rows: list[SheetRow] = []
-        for draft in drafts(index, Shown()) if made is None else made:
-            self._add(draft)
-        high = {"row": sizes.row, "group": sizes.group, "head": sizes.head, "fold": sizes.row, "note": sizes.group}
+        self.columns, self.rows = grid_of(index) if grid is None else grid
+        self.at = {column.service: place for place, column in enumerate(self.columns)}
+        high = {"row": sizes.row, "group": sizes.group, "fold": sizes.row, "note": sizes.group}
         self.tops = [0, *accumulate(high[row.kind] for row in self.rows)]
-        self._rows_of: dict[str, list[int]] = {}
-        for at, row in enumerate(self.rows):
-            if row.destination:
-                self._rows_of.setdefault(row.destination, []).append(at)
-        self._ends = [block.stop for block in self.blocks]
+        self._row_of = {row.destination: at for at, row in enumerate(self.rows) if row.destination}
         self._verdicts: dict[tuple[object, ...], bool] = {}
-
-    def _add(self, draft: Draft) -> None:
-        """Put a block under those that are there. The head of the first stands over the rows and is none of them."""
-        first = len(self.rows)
-        self.rows += [SheetRow("", draft.name, kind="head")] * bool(self.blocks) + list(draft.rows)
-        at = {column.service: place for place, column in enumerate(draft.columns)}
-        self.blocks.append(Block(draft.name, draft.columns, at, first, len(self.rows)))
-
-    def block_of(self, row: int) -> Block:
-        """The block in which a row stands."""
-        return self.blocks[bisect_right(self._ends, row)]
-
-    def block_at(self, y: int) -> Block | None:
-        """The block at a height in pixels: the one whose head belongs over what is seen there; None for an empty sheet."""
-        row = min(max(bisect_right(self.tops, y) - 1, 0), len(self.rows) - 1)
-        if self.rows and row and self.rows[row].kind == "head":
-            row -= 1  # its head is seen where it stands; the one before stays over it until that has gone under
-        return self.block_of(row) if self.rows else self.blocks[0] if self.blocks else None
 
     def column(self, cell: Cell) -> Column:
         """The column of a cell."""
-        return self.block_of(cell.row).columns[cell.column]
+        return self.columns[cell.column]
 
     def cell_of(self, service: str, destination: str, slot: int = 0) -> Cell | None:
         """The cell of a crossing; None where it is not shown."""
-        for row in self._rows_of.get(destination, ()):
-            column = self.block_of(row).at.get(service)
-            if column is not None:
-                return Cell(row, column, slot)
-        return None
+        row, column = self._row_of.get(destination), self.at.get(service)
+        return None if row is None or column is None else Cell(row, column, slot)
 
     @property
     def destinations(self) -> list[str]:
         """The keys of the destinations that are shown."""
-        return list(self._rows_of)
-
-    @property
-    def widest(self) -> int:
-        """How many columns the widest block has."""
-        return max((len(block.columns) for block in self.blocks), default=0)
+        return list(self._row_of)
 
     @property
     def width(self) -> int:
         """Width of all columns, without the left heads."""
-        return self.widest * self.sizes.column
+        return len(self.columns) * self.sizes.column
 
     @property
     def height(self) -> int:
-        """Height of all rows, without the head of the first block."""
+        """Height of all rows, without the head over them."""
         return self.tops[-1]
 
     def possible(self, row: int, column: int) -> bool:
         """Whether a crossing can be punched; remembered by what it depends on, not for each crossing."""
         destination = self.index.destinations[self.rows[row].destination]
-        key = (self.block_of(row).columns[column].service, destination.kind, destination.network)
+        key = (self.columns[column].service, destination.kind, destination.network)
         verdict = self._verdicts.get(key)
         if verdict is None:
             verdict = self._verdicts[key] = self.crossing(row, column).possible
@@ -142,30 +90,23 @@ class SheetLayout:
 
     def places(self, row: int, column: int) -> tuple[int, ...]:
         """The places of a crossing that are told apart: slots, or link and talk; none where there is one in the middle."""
-        head = self.block_of(row).columns[column]
+        head = self.columns[column]
         if head.mode == "dstar" and self.index.destinations[self.rows[row].destination].kind in LINKED:
             return PAIR
         return head.slots
 
     def between(self, one: Cell, other: Cell) -> tuple[Cell, ...]:
-        """The cells of a rectangle, heads left out."""
+        """The cells of a rectangle, without heads and what cannot be punched."""
         rows = range(min(one.row, other.row), max(one.row, other.row) + 1)
         columns = range(min(one.column, other.column), max(one.column, other.column) + 1)
-        return tuple(
-            Cell(row, column)
-            for row in rows
-            if self.rows[row].destination
-            for column in columns[: max(len(self.block_of(row).columns) - columns.start, 0)]
-        )
+        return self._open(self.destinations_in(rows), columns)
 
     def every_cell(self) -> tuple[Cell, ...]:
-        """Every cell that is shown."""
-        return tuple(
-            Cell(row, column)
-            for rows in self._rows_of.values()
-            for row in rows
-            for column in range(len(self.block_of(row).columns))
-        )
+        """Every cell that is shown and can be punched."""
+        return self._open(self._row_of.values(), range(len(self.columns)))
+
+    def _open(self, rows: Iterable[int], columns: range) -> tuple[Cell, ...]:
+        return tuple(Cell(row, column) for row in rows for column in columns if self.possible(row, column))
 
     def names(self, cells: Iterable[Cell]) -> tuple[tuple[str, str], ...]:
         """Cells as (service key, destination key)."""
@@ -180,7 +121,7 @@ class SheetLayout:
 
     def crossing(self, row: int, column: int) -> Crossing:
         """The crossing with its reason."""
-        access, service = self.index.services[self.block_of(row).columns[column].service]
+        access, service = self.index.services[self.columns[column].service]
         return crossing(self.index, access, service, self.index.destinations[self.rows[row].destination])
 
     def visible_rows(self, top: int, bottom: int) -> range:
@@ -189,24 +130,20 @@ class SheetLayout:
         last = min(len(self.rows), bisect_right(self.tops, bottom))
         return range(first, last)
 
-    def parts(self, rows: range) -> Iterator[Part]:
-        """The destinations among some rows, block by block."""
-        for block in self.blocks:
-            inside = range(max(block.first, rows.start), min(block.stop, rows.stop))
-            found = [at for at in inside if self.rows[at].destination]
-            if found:
-                yield Part(block, found)
+    def destinations_in(self, rows: Iterable[int]) -> list[int]:
+        """Those of some rows that are destinations."""
+        return [at for at in rows if self.rows[at].destination]
 
-    def visible_columns(self, block: Block, left: int, right: int) -> range:
-        """The columns of a block that touch a span of pixels."""
+    def visible_columns(self, left: int, right: int) -> range:
+        """The columns that touch a span of pixels."""
         width = self.sizes.column
-        return range(max(0, left // width), min(len(block.columns), -(-right // width)))
+        return range(max(0, left // width), min(len(self.columns), -(-right // width)))
 
     def cell_at(self, x: int, y: int) -> Cell | None:
         """The cell at a place in pixels from the first cell's corner; None on a head or beside the sheet."""
         column = x // self.sizes.column
         row = self.row_under(y)
-        if row is None or not self.rows[row].destination or not 0 <= column < len(self.block_of(row).columns):
+        if row is None or not self.rows[row].destination or not 0 <= column < len(self.columns):
             return None
         half = 1 if x % self.sizes.column < self.sizes.column / 2 else 2
         slots = self.places(row, column)
@@ -218,45 +155,45 @@ class SheetLayout:
         return row if 0 <= row < len(self.rows) else None
 
     def step(self, cell: Cell, rows: int, columns: int) -> Cell:
-        """The cell so many rows and columns on, passing over heads and stopping at the edges.
-
-        In another block it stays with the service, or else at the same place across.
-        """
-        here = self.block_of(cell.row)
-        column = min(max(cell.column + columns, 0), len(here.columns) - 1)
+        """The cell so many rows and columns on, stopping at the edges: over heads, and across over what cannot be punched."""
+        column = self._across(cell, columns)
         row, left = cell.row, abs(rows)
         sign = 1 if rows > 0 else -1
         probe = row + sign
         while left and 0 <= probe < len(self.rows):
-            if self.rows[probe].destination and self.block_of(probe).columns:
+            if self.rows[probe].destination:
                 row, left = probe, left - 1
             probe += sign
-        there = self.block_of(row)
-        if there is not here:
-            column = there.at.get(here.columns[column].service, min(column, len(there.columns) - 1))
-        return Cell(row, column, cell.slot if columns == 0 and there is here else 0)
+        return Cell(row, column, cell.slot if columns == 0 else 0)
 
-    def other_block(self, cell: Cell, sign: int) -> Cell:
-        """The first cell of the next block (sign 1) or of the one before (−1); the cell itself at the ends."""
-        at = self.blocks.index(self.block_of(cell.row)) + sign
-        while 0 <= at < len(self.blocks):
-            block = self.blocks[at]
-            row = next((row for row in range(block.first, block.stop) if self.rows[row].destination), None)
-            if row is not None and block.columns:
-                return Cell(row, block.at.get(self.column(cell).service, 0))
-            at += sign
-        return cell
+    def _across(self, cell: Cell, columns: int) -> int:
+        """The column so many open ones on; the cell's own where there is none on that side."""
+        ahead = range(cell.column + 1, len(self.columns)) if columns > 0 else range(cell.column - 1, -1, -1)
+        found = [at for at in ahead if self.possible(cell.row, at)][: abs(columns)]
+        return found[-1] if columns and found else cell.column
+
+    def other_band(self, cell: Cell, sign: int) -> Cell:
+        """The first row of the next band (sign 1) or of the one before (−1), at the nearest service that carries it.
+
+        The cell itself at the ends.
+        """
+        firsts = [at for at in self._row_of.values() if not at or not self.rows[at - 1].destination]
+        ahead = [at for at in firsts if at > cell.row] if sign > 0 else [at for at in firsts if at <= cell.row][:-1]
+        if not ahead:
+            return cell
+        row = ahead[0] if sign > 0 else ahead[-1]
+        found = [at for at in range(len(self.columns)) if self.possible(row, at)]
+        return Cell(row, min(found, key=lambda at: abs(at - cell.column), default=cell.column))
 
     def first_cell(self) -> Cell | None:
         """The first cell there is."""
-        return next((Cell(row, 0) for at in self._rows_of.values() for row in at if self.block_of(row).columns), None)
+        return next((Cell(row, 0) for row in self._row_of.values() if self.columns), None)
 
-    @staticmethod
-    def site_spans(block: Block) -> list[tuple[int, int, str]]:
+    def site_spans(self) -> list[tuple[int, int, str]]:
         """Runs of columns of one access point: first, one past the last, site name."""
         spans: list[tuple[int, int, str]] = []
-        for at, column in enumerate(block.columns):
-            if spans and block.columns[spans[-1][0]].access == column.access:
+        for at, column in enumerate(self.columns):
+            if spans and self.columns[spans[-1][0]].access == column.access:
                 spans[-1] = (spans[-1][0], at + 1, column.site)
             else:
                 spans.append((at, at + 1, column.site))

@@ -7,7 +7,7 @@ from umbra_awl.core.plan.model import Route
 from umbra_awl.core.plan.places import LINKS, TALKS
 from umbra_awl.desk.parts.thread import stitch
 from umbra_awl.desk.sheet.heads import HeadPainter, Marks, View, tone
-from umbra_awl.desk.sheet.layout import Block, Cell, Part, SheetLayout, slot_share
+from umbra_awl.desk.sheet.layout import Cell, SheetLayout, slot_share
 from umbra_awl.desk.theme.theme import Theme
 
 HOLE = 5.5
@@ -40,30 +40,32 @@ class SheetPainter:
 
     def _cells(self, painter: QPainter, layout: SheetLayout, marks: Marks, part: QRect) -> None:
         visible = layout.visible_rows(part.top(), part.bottom() + 1)
-        seen = [
-            (piece, columns)
-            for piece in layout.parts(visible)
-            if (columns := layout.visible_columns(piece.block, part.left(), part.right() + 1))
-        ]
-        for piece, columns in seen:
-            self._surfaces(painter, layout, piece, columns)
-            self._grid(painter, layout, piece, columns)
+        rows, columns = layout.destinations_in(visible), layout.visible_columns(part.left(), part.right() + 1)
+        if rows and columns:
+            self._surfaces(painter, layout, rows, columns)
+            self._grid(painter, layout, rows, columns)
+            self._shade(painter, layout, rows, columns)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         self._overlays(painter, layout, marks)
-        for piece, columns in seen:
-            self._holes(painter, layout, marks, piece, columns)
-        self._heads.within(painter, layout, marks, visible, part)
+        if columns:
+            self._holes(painter, layout, marks, rows, columns)
+        self._heads.within(painter, layout, visible)
         for cell in (marks.hover, marks.cursor):
             if cell is not None and cell.row in visible:
                 self._cursor(painter, layout, marks, cell)
 
-    def _surfaces(self, painter: QPainter, layout: SheetLayout, part: Part, columns: range) -> None:
-        """Sheet where a crossing is possible; shade, drawn as joined runs, where not."""
+    def _surfaces(self, painter: QPainter, layout: SheetLayout, rows: list[int], columns: range) -> None:
+        """What can be worked on."""
         width, height = layout.sizes.column, layout.sizes.row
-        open_, shaded = [], []
-        for at in part.rows:
-            top = layout.tops[at]
-            open_.append(QRect(columns.start * width, top, len(columns) * width, height))
+        painter.setPen(Qt.PenStyle.NoPen)
+        painter.setBrush(self._theme.color("sheet"))
+        painter.drawRects(*(QRect(columns.start * width, layout.tops[at], len(columns) * width, height) for at in rows))
+
+    def _shade(self, painter: QPainter, layout: SheetLayout, rows: list[int], columns: range) -> None:
+        """Over what is impossible: joined runs that hide the lines, so that the shade is in one piece."""
+        width, height = layout.sizes.column, layout.sizes.row
+        shaded = []
+        for at in rows:
             start = None
             for column in (*columns, -1):
                 blocked = column >= 0 and not layout.possible(at, column)
@@ -71,17 +73,15 @@ class SheetPainter:
                     start = column
                 elif not blocked and start is not None:
                     end = column if column >= 0 else columns.stop
-                    shaded.append(QRect(start * width, top, (end - start) * width, height))
+                    shaded.append(QRect(start * width, layout.tops[at], (end - start) * width, height))
                     start = None
         painter.setPen(Qt.PenStyle.NoPen)
-        painter.setBrush(self._theme.color("sheet"))
-        painter.drawRects(*open_)
         painter.setBrush(self._theme.color("shade"))
         if shaded:
             painter.drawRects(*shaded)
 
-    def _grid(self, painter: QPainter, layout: SheetLayout, part: Part, columns: range) -> None:
-        width, height, rows = layout.sizes.column, layout.sizes.row, part.rows
+    def _grid(self, painter: QPainter, layout: SheetLayout, rows: list[int], columns: range) -> None:
+        width, height = layout.sizes.column, layout.sizes.row
         left, right = columns.start * width, columns.stop * width
         lines = [QLineF(left, layout.tops[at] + height - 0.5, right, layout.tops[at] + height - 0.5) for at in rows]
         for first, last in _runs(rows):
@@ -90,16 +90,14 @@ class SheetPainter:
             lines.extend(
                 QLineF(column * width - 0.5, top, column * width - 0.5, bottom) for column in (*columns, columns.stop)
             )
-            self._halves(painter, layout, part.block, columns, top, bottom)
+            self._halves(painter, layout, columns, top, bottom)
         painter.setPen(QPen(self._theme.color("line"), 1))
         painter.drawLines(*lines)
 
-    def _halves(
-        self, painter: QPainter, layout: SheetLayout, block: Block, columns: range, top: int, bottom: int
-    ) -> None:
+    def _halves(self, painter: QPainter, layout: SheetLayout, columns: range, top: int, bottom: int) -> None:
         """The dotted line between two slots; its dots stay where they are however much of it is painted."""
         width = layout.sizes.column
-        slotted = [column for column in columns if len(block.columns[column].slots) > 1]
+        slotted = [column for column in columns if len(layout.columns[column].slots) > 1]
         if slotted:
             dots = QPen(self._theme.color("line"), 1)
             dots.setDashPattern([1, 4])
@@ -125,11 +123,11 @@ class SheetPainter:
         route = layout.index.routes.get(key)
         return layout.cell_of(route.service, route.destination) if route else None
 
-    def _holes(self, painter: QPainter, layout: SheetLayout, marks: Marks, part: Part, columns: range) -> None:
+    def _holes(self, painter: QPainter, layout: SheetLayout, marks: Marks, rows: list[int], columns: range) -> None:
         punched: list[tuple[QPointF, Route]] = []
         eyelets: list[QPointF] = []
-        crossings, heads = layout.index.by_crossing, part.block.columns
-        for at in part.rows:
+        crossings, heads = layout.index.by_crossing, layout.columns
+        for at in rows:
             destination = layout.rows[at].destination
             for column in columns:
                 here = crossings.get((heads[column].service, destination), ())

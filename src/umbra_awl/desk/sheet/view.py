@@ -5,12 +5,14 @@ from PyQt6.QtWidgets import QAbstractScrollArea
 
 from umbra_awl.core.plan.index import NO_DAY, PlanIndex
 from umbra_awl.core.plan.model import Plan
-from umbra_awl.desk.sheet.blocks import Draft, wrapped
+from umbra_awl.desk.sheet.grid import Grid
 from umbra_awl.desk.sheet.heads import View
 from umbra_awl.desk.sheet.layout import Cell, SheetLayout, Sizes
 from umbra_awl.desk.theme.theme import Theme
 
-_LEFT, _COLUMN = 200, 80
+_LEFT, _MORE_LEFT = 200, 70
+_NARROW, _WIDE = 45, 96
+"""A column is no narrower than its two slots can be told apart and hit, and no wider than serves it."""
 
 
 class SheetView(QAbstractScrollArea):
@@ -19,9 +21,9 @@ class SheetView(QAbstractScrollArea):
     def __init__(self, theme: Theme) -> None:
         super().__init__()
         self._theme = theme
-        self._drafts: list[Draft] = []
+        self._grid = Grid()
         self._zoom = 1.0
-        self.sheet = SheetLayout(PlanIndex(Plan(), NO_DAY), ())
+        self.sheet = SheetLayout(PlanIndex(Plan(), NO_DAY), Grid())
 
     def repaint_all(self) -> None:
         """Have all of it painted anew."""
@@ -32,16 +34,13 @@ class SheetView(QAbstractScrollArea):
     def _px(self, size: float) -> int:
         return self._theme.px(size * self._zoom)
 
-    def _made(self) -> tuple[list[Draft], Sizes]:
-        """The blocks as they find room across, and their sizes: the names take what room there is first, then the columns."""
-        px, viewport = self._px, self.viewport()
+    def _sizes(self) -> Sizes:
+        """How large everything is, as it finds room across: the columns take what there is first, then the names."""
+        px, viewport, count = self._px, self.viewport(), max(len(self._grid.columns), 1)
         room = max((viewport.width() if viewport is not None else 0) - px(_LEFT), 0)
-        made = wrapped(self._drafts, room // px(_COLUMN))
-        columns = max((len(draft.columns) for draft in made), default=0)
-        spare = max(room - columns * px(_COLUMN), 0)
-        left = px(_LEFT) + min(spare, px(70))
-        column = px(_COLUMN) + min(max(spare - px(70), 0) // max(columns, 1), px(24))
-        return made, Sizes(left, max(px(74), self._theme.px(58)), column, px(26), px(24), self._zoom)
+        column = min(max(room // count, px(_NARROW)), px(_WIDE))
+        left = px(_LEFT) + min(max(room - column * count, 0), px(_MORE_LEFT))
+        return Sizes(left, max(px(92), self._theme.px(70)), column, px(26), px(24), self._zoom)
 
     def view(self) -> View:
         """The part of the sheet in view."""
@@ -64,15 +63,12 @@ class SheetView(QAbstractScrollArea):
         down.setSingleStep(self.sheet.sizes.row)
 
     def scrollContentsBy(self, dx: int, dy: int) -> None:
-        """Move the pixels that stay; only what comes into view is painted. The head stays, or becomes that of another block."""
+        """Move the pixels that stay; only what comes into view is painted. The head stays."""
         viewport, sizes = self.viewport(), self.sheet.sizes
         if viewport is None:
             return
         if dy:
             viewport.scroll(0, dy, QRect(0, sizes.head, viewport.width(), viewport.height() - sizes.head))
-            y = self.view().y
-            if self.sheet.block_at(y) is not self.sheet.block_at(y + dy):
-                viewport.update()
         if dx:
             viewport.scroll(dx, 0, QRect(sizes.left, 0, viewport.width() - sizes.left, viewport.height()))
 
@@ -86,7 +82,7 @@ class SheetView(QAbstractScrollArea):
         viewport.update(QRect(left, top, sizes.column, sizes.row))
 
     def _reveal(self, cell: Cell) -> None:
-        """Bring a cell into view, with the head over it where it is the first of its block."""
+        """Bring a cell into view, with the name of its band where it is the first there."""
         across, down = self.horizontalScrollBar(), self.verticalScrollBar()
         if across is None or down is None:
             return

@@ -1,11 +1,9 @@
-"""Which services and destinations stand together on the punch sheet: a block for each network, or one grid for one mode.
+"""Which services and destinations the punch sheet shows: one head of services over all rows, networks as bands of rows.
 
-A block holds only the services that carry its network, so that hardly anything in it is in shadow and it fits across. The
-first block is what needs no network, over all services. One mode's services and destinations are one grid: there the
-shadows tell what that mode cannot reach, and why.
+What needs no network comes first. A band whose network no service carries says so. Contacts without a route fold away.
 """
 
-from collections.abc import Callable, Collection, Iterable
+from collections.abc import Collection, Iterable
 from typing import Literal, NamedTuple
 
 from umbra_awl.core.facts.frequency import format_mhz
@@ -14,12 +12,11 @@ from umbra_awl.core.modes.table import KINDS_OF, mode_of, networks_of
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import AccessPoint, Destination, Mode, Service
 
-NO_NETWORK = "Without a network"
+NO_NETWORK = "Through the air"
 NO_SERVICE = "None of your services carries it yet: add an access point on it (Ctrl Shift A)."
 NOBODY = "Add “Local” to give these a channel (Ctrl Shift D)."
 CONTACTS = frozenset({"private", "station"})
 FEW_CONTACTS = 3
-LOW_ROWS = 3
 
 
 class Column(NamedTuple):
@@ -34,11 +31,11 @@ class Column(NamedTuple):
     mode: Mode
 
 
-RowKind = Literal["row", "group", "head", "fold", "note"]
+RowKind = Literal["row", "group", "fold", "note"]
 
 
 class SheetRow(NamedTuple):
-    """A destination, or (with an empty key) the head of a group or block, contacts that are folded away, a remark.
+    """A destination, or (with an empty key) the name of a band, contacts that are folded away, a remark.
 
     `network` is whose contacts are folded.
     """
@@ -58,12 +55,11 @@ class Shown(NamedTuple):
     unfolded: frozenset[str] = frozenset()
 
 
-class Draft(NamedTuple):
-    """A block before it has a place: its name, its services, its rows."""
+class Grid(NamedTuple):
+    """The services across and the rows down."""
 
-    name: str
-    columns: tuple[Column, ...]
-    rows: tuple[SheetRow, ...]
+    columns: tuple[Column, ...] = ()
+    rows: tuple[SheetRow, ...] = ()
 
 
 def column_of(access: AccessPoint, service: Service) -> Column:
@@ -73,51 +69,30 @@ def column_of(access: AccessPoint, service: Service) -> Column:
     return Column(service.key, access.site, call, mode.head(air), mode.slots(air), access.key, service.mode)
 
 
-def drafts(index: PlanIndex, shown: Shown) -> list[Draft]:
-    """The blocks of a plan: one grid for one mode, else what needs no network and then each network."""
-    rows = _rows_by_network(index, shown)
-    if shown.mode:
-        return [_grid(index, shown.mode, rows)]
-    made = [_block(index, network, members) for network, members in rows.items() if network]
-    there = {column.service for block in made for column in block.columns}
-    air = rows.get("", [])
-    columns = _columns(index, lambda _service: True)
-    if air or (any(column.service not in there for column in columns) and not shown.words):
-        made.insert(0, Draft(NO_NETWORK, columns, tuple(air) or (SheetRow("", NOBODY, kind="note"),)))
-    return made
+def grid_of(index: PlanIndex, shown: Shown = Shown()) -> Grid:  # noqa: B008  (frozen)
+    """The sheet of a plan, as far as it is shown."""
+    bands = _rows_by_network(index, shown)
+    held = {"": bands.pop("", [])} | bands
+    columns = tuple(
+        column_of(access, service)
+        for access, service in index.all_services()
+        if not shown.mode or service.mode == shown.mode
+    )
+    carried = {network for _access, service in index.all_services() for network in networks_of(service)}
+    rows: list[SheetRow] = []
+    for network, members in held.items():
+        if members:
+            rows += [SheetRow("", _called(index, network), kind="group"), *_remark(network, columns, carried), *members]
+    if not rows and columns and not shown.words:
+        rows = [SheetRow("", NO_NETWORK, kind="group"), SheetRow("", NOBODY, kind="note")]
+    return Grid(columns, tuple(rows))
 
 
-def wrapped(made: list[Draft], across: int) -> list[Draft]:
-    """The same with low blocks that are wider than so many columns set in two lines, cut between access points."""
-    return [line for draft in made for line in _lines(draft, across)]
-
-
-def _lines(draft: Draft, across: int) -> list[Draft]:
-    count = len(draft.columns)
-    if not across < count <= 2 * across or len(draft.rows) > LOW_ROWS:
-        return [draft]
-    cuts = [at for at in range(count - across, across + 1) if draft.columns[at - 1].access != draft.columns[at].access]
-    cut = min(cuts, key=lambda at: abs(2 * at - count), default=(count + 1) // 2)
-    return [draft._replace(columns=draft.columns[:cut]), draft._replace(columns=draft.columns[cut:])]
-
-
-def _grid(index: PlanIndex, mode: str, rows: dict[str, list[SheetRow]]) -> Draft:
-    headed = [
-        row
-        for network, members in rows.items()
-        for row in (SheetRow("", _called(index, network), kind="group"), *members)
-    ]
-    return Draft("", _columns(index, lambda service: service.mode == mode), tuple(headed))
-
-
-def _block(index: PlanIndex, network: str, rows: list[SheetRow]) -> Draft:
-    columns = _columns(index, lambda service: network in networks_of(service))
-    note = () if columns else (SheetRow("", NO_SERVICE, kind="note"),)
-    return Draft(_called(index, network), columns, (*note, *rows))
-
-
-def _columns(index: PlanIndex, wanted: Callable[[Service], bool]) -> tuple[Column, ...]:
-    return tuple(column_of(access, service) for access, service in index.all_services() if wanted(service))
+def _remark(network: str, columns: Collection[Column], carried: Collection[str]) -> tuple[SheetRow, ...]:
+    """What is said of a band that nothing stands over."""
+    if columns and (not network or network in carried):
+        return ()
+    return (SheetRow("", NO_SERVICE, kind="note"),)
 
 
 def _called(index: PlanIndex, network: str) -> str:
