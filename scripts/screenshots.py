@@ -45,6 +45,40 @@ def _access(window: MainWindow) -> None:
     QTest.qWait(200)
     stage.list.choose(next(spot.key for spot in window.directory.survey.spots if spot.access.call == "Q0STB"))
     take(window, "access")
+    _directory(window)
+
+
+LIST = """Call;Site;MHz;Shift;Mode;Opens with;Lat;Lon;Confirmed
+Q0BLK;Blackfell;438,6125;-7,6;DMR;CC6;46,52;-31,02;2026-11-01
+Q0NES;Cairnlow;438,7875;+7,6;DMR;CC2;46,61;-30,75;2026-05-20
+Q0TSD;Torside;438,8250;-7,6;DMR;CC4;46,44;-31,20;2026-10-01
+Q0LGT;Lowgate South;438,9750;-7,6;FM;82,5;46,49;-31,10;2026-10-01
+Q0QUA;Quayside;439,0500;-7,6;FM;94,8;46,47;-31,12;2026-10-01
+Q0OLX;Old Quay;145,6500;-0,6;FM;88,5;46,46;-31,15;2019-10-01
+Q0MRK;Market Hill;438,5000;+7,6;DMR;CC3;46,48;-31,08;2026-10-01
+Q0SIG;Signal Down;438,4500;-7,6;D-STAR;B;46,53;-31,18;2026-10-01
+Q0FAR;Ostrand;439,1000;-7,6;DMR;CC1;48,10;-29,90;2026-11-01
+Q0BAD;Nowhere;high;;FM;;;;
+"""
+
+
+def _directory(window: MainWindow) -> None:
+    """A club's list, line by line before it is taken."""
+    path = Path(tempfile.mkdtemp()) / "club-list.csv"
+    path.write_text(LIST, "utf-8")
+    imports = window.stages["access"].imports
+    window.open_stage("access", "imports")
+    imports.open(path)
+    while imports.mapping.table is None:
+        QTest.qWait(50)
+    imports.mapping.go()
+    while window.directory.work or imports.review.incoming is None:
+        QTest.qWait(50)
+    review = imports.review
+    at = next(at for at, line in enumerate(review.lines.items) if line.change.label.startswith("Q0MRK"))
+    review.lines_view.setCurrentIndex(review.lines.index(at, 1))
+    take(window, "directory")
+    window.open_stage("access", "around")
 
 
 def _routes(window: MainWindow) -> None:
@@ -107,7 +141,7 @@ def _card(window: MainWindow, demo: DemoFiles) -> None:
 
 
 def _hotspots(window: MainWindow, folder: Path) -> None:
-    """The ruler, what must match, a calibration to its end, the rehearsal of both schools' commonest fault."""
+    """The ruler, what must match, a calibration to its end."""
     spots = start_hotspots(window.bench.plan, folder, 200.0)
     set_demo_spots(window, {key: item.address for key, item in spots.items()})
     window.open_stage("hotspots", "place")
@@ -132,11 +166,6 @@ def _hotspots(window: MainWindow, folder: Path) -> None:
             _until_idle(stage.spot)
         QTest.qWait(250)
     take(window, "calibration")
-    stage.show_page("wifi")
-    stage.wifi.play()
-    while stage.wifi.job.running:
-        QTest.qWait(50)
-    take(window, "wifi")
     for process in spots.values():
         process.stop()
 
