@@ -74,6 +74,9 @@ def test_each_service_is_judged_for_itself_and_a_repair_makes_it_sane(tmp_path, 
     assert (mended.service.tx_hz, mended.doubts) == (431_187_500, ())
     torside = [found.judged(item, {}) for item in found.lines if item.change.label.startswith("Q0NEW")]
     assert [item.service.mode for item in torside] == ["dmr", "fm"]
+    assert [item.untold for item in torside] == ["", ""]
+    open_one = looked_at(tmp_path, store, plan, LIST.replace("94,8", ""))
+    assert open_one.judged(open_one.lines[0], {}).untold == "no tone told: open?"
 
 
 def test_only_ticked_services_go_into_the_plan_on_the_network_that_was_chosen(tmp_path, store, plan):

@@ -49,6 +49,12 @@ class Judged(NamedTuple):
     service: Service
     doubts: tuple[Doubt, ...]
 
+    @property
+    def untold(self) -> str:
+        """What a list leaves open that one may have to know: an FM repeater without a tone is open, or the tone is not told."""
+        toneless = self.service.mode == "fm" and not getattr(self.service.air, "tone_tx", "")
+        return "no tone told: open?" if toneless and self.access.kind == "repeater" else ""
+
 
 class Judging(NamedTuple):
     """A list as it is looked at. `bodies` holds the entries that are gone besides those that come."""

@@ -81,7 +81,7 @@ class Lines(QAbstractTableModel):
         shift = service.tx_hz - service.rx_hz
         sent = f"{format_mhz(service.tx_hz)} {format_offset(shift)}" if shift else "the same"
         far = measures.distance(line.km) if line.km is not None else "not told"
-        what = "; ".join(filter(None, (self.change_words(line), *(item.text for item in found.doubts))))
+        what = "; ".join(filter(None, (self.change_words(line), *(item.text for item in found.doubts), found.untold)))
         opened = mode_of(service).head(service.air)
         return found.access.call, found.access.site, format_mhz(service.rx_hz), sent, opened, far, what
 
