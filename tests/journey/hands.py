@@ -165,8 +165,11 @@ class Keys(Hands):
         if sheet.cursor_cell is None:
             self.key(Qt.Key.Key_Down)
         wanted = sheet.sheet.cell_of(service, destination)
-        block_of = sheet.sheet.block_of
-        while block_of(sheet.cursor_cell.row) is not block_of(wanted.row):
+
+        def band(row):
+            return max(at for at in range(row) if sheet.sheet.rows[at].kind == "group")
+
+        while band(sheet.cursor_cell.row) != band(wanted.row):
             self.key(Qt.Key.Key_Down if sheet.cursor_cell.row < wanted.row else Qt.Key.Key_Up, CTRL)
         while sheet.cursor_cell.row != wanted.row:
             self.key(Qt.Key.Key_Down if sheet.cursor_cell.row < wanted.row else Qt.Key.Key_Up)
