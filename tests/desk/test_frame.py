@@ -428,7 +428,7 @@ def test_a_page_with_nothing_to_show_teaches_and_leads_on(qtbot, empty_window, t
     monkeypatch.setattr(QDialog, "exec", lambda self: asked.append(self.windowTitle()) or 0)
     window.plans.new(tmp_path / "p.awl.json")
     window.open_stage(stage, page)
-    pages = window.stages[stage].known.parts if stage == "access" else window.stages[stage].pages
+    pages = window.stages[stage].pages
     assert pages.is_blank
     blank = pages._blank
     assert blank.shown.title == BLANKS[stage, page]

@@ -134,7 +134,8 @@ class Keys(Hands):
         self.over()
         pages = self.window.stages[stage].pages
         if page and pages.name != page:
-            self.press(pages.tabs.buttons[pages.names.index(page)])
+            for word in pages.words_to(page):
+                self.press(word)
             assert pages.name == page
 
     def next(self):
@@ -220,7 +221,8 @@ class Mouse(Hands):
         QTest.qWait(60)
         pages = self.window.stages[stage].pages
         if page and pages.name != page:
-            self.click(pages.tabs.buttons[pages.names.index(page)])
+            for word in pages.words_to(page):
+                self.click(word)
             assert pages.name == page
 
     def next(self):

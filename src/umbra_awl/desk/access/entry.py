@@ -9,21 +9,20 @@ from umbra_awl.desk.stage import StageCommand, StageEntry, Surroundings, showing
 def _make(given: Surroundings) -> object:
     from umbra_awl.desk.access.stage import AccessStage
 
-    return AccessStage(given.bench, given.theme, given.directory(), given.book, ACCESS.parts)
+    return AccessStage(given.bench, given.theme, given.directory(), given.book)
 
 
 ACCESS = StageEntry(
     "access",
     "Access",
     _make,
-    ("around", "trips", "directory"),
+    ("around", "trips", "imports", "people", "destinations"),
     (
         StageCommand("import", "Import a directory", lambda stage: stage.import_file(), "Ctrl+Shift+I"),
         StageCommand("survey", "Show what is on the air around you", showing("around")),
         StageCommand("people", "Find people", showing("people"), "Ctrl+Shift+P"),
         StageCommand("trips", "Show the trips", showing("trips"), "Ctrl+Shift+T"),
     ),
-    parts={"imports": "directory", "people": "directory", "destinations": "directory"},
     targets={"trip": "trips"},
     concerns={"around": frozenset({"service", "hotspot"}), "trips": frozenset({"trip"})},
 )

@@ -3,7 +3,7 @@
 What is not seen at once is imported where it is first made, so that the first window does not wait for it.
 """
 
-from collections.abc import Callable, Mapping
+from collections.abc import Callable
 from functools import cached_property, partial
 from pathlib import Path
 from typing import TYPE_CHECKING
@@ -19,7 +19,6 @@ from umbra_awl.core.keep.limits import plain_reason
 from umbra_awl.core.plan.sharing import shareable
 from umbra_awl.core.tables.errors import SourceError
 from umbra_awl.desk.access.around import Around
-from umbra_awl.desk.access.directory_page import DirectoryPage
 from umbra_awl.desk.access.spot_list import SpotList
 from umbra_awl.desk.access.taking import Taking
 from umbra_awl.desk.access.worked import Worked
@@ -43,6 +42,7 @@ if TYPE_CHECKING:
 _PEOPLE = "A registry's list turns IDs into names and places: bring its file in, and who you hear is known here."
 _TARGETS = "A network's list of talk groups, reflectors or rooms: bring its file in, and take what you want to reach from here."
 _FORMS = "CSV (*.csv);;GeoJSON (*.geojson);;GPX (*.gpx)"
+_KNOWN = "Directory"
 
 
 class AccessStage(QWidget):
@@ -54,7 +54,6 @@ class AccessStage(QWidget):
         theme: Theme,
         directory: Directory,
         book: "Callable[[], LogBook]",
-        parts: Mapping[str, str],
     ) -> None:
         super().__init__()
         self._bench, self._theme, self.directory = bench, theme, directory
@@ -67,11 +66,12 @@ class AccessStage(QWidget):
             (
                 Page("around", "Around you", lambda: self.around, lambda: self.nearest),
                 Page("trips", "Trips", lambda: self.around, lambda: self.trips),
-                Page("directory", "Directory", lambda: self.known),
+                Page("imports", "Lists", lambda: self.imports, group=_KNOWN),
+                Page("people", "People", lambda: self.people, blank=self._no_people, group=_KNOWN),
+                Page("destinations", "Destinations", lambda: self.targets, blank=self._no_targets, group=_KNOWN),
             ),
             bench,
             theme,
-            parts=parts,
         )
         head = self.pages.tabs.line
         head.addStretch(1)
@@ -87,6 +87,7 @@ class AccessStage(QWidget):
         head.addWidget(self._more)
         self._of_map: tuple[QWidget, ...] = (around, self.place, self._more)
         outer.addWidget(self.pages.tabs)
+        outer.addWidget(self.pages.inner[_KNOWN])
         outer.addWidget(self.pages, 1)
         self.list.take_asked.connect(self.take)
         self.around.import_asked.connect(partial(self.show_page, "imports"))
@@ -95,16 +96,11 @@ class AccessStage(QWidget):
         self.pages.shown.connect(self._page_shown)
         directory.place_changed.connect(self._say_place)
         directory.surveyed.connect(self._say_count)
-        directory.changed.connect(self._look_again)
+        directory.changed.connect(self.pages.look_again)
         bench.document_changed.connect(self._say_place)
         self._say_place()
         self.show_page("around")
         directory.look()
-
-    def _look_again(self) -> None:
-        """Something of the directory may have come to be shown, or gone."""
-        if "known" in vars(self):
-            self.known.parts.look_again()
 
     def _no_people(self) -> Blank | None:
         return self._none_of("people", "Nobody yet", _PEOPLE)
@@ -145,16 +141,6 @@ class AccessStage(QWidget):
         self.worked.follow()
 
     @cached_property
-    def known(self) -> DirectoryPage:
-        """Lists, people and destinations."""
-        parts = (
-            Page("imports", "Lists", lambda: self.imports),
-            Page("people", "People", lambda: self.people, blank=self._no_people),
-            Page("destinations", "Destinations", lambda: self.targets, blank=self._no_targets),
-        )
-        return DirectoryPage(parts, self._bench, self._theme)
-
-    @cached_property
     def imports(self) -> "Imports":
         """The imports page, made when first shown."""
         from umbra_awl.desk.access.imports import Imports
@@ -176,10 +162,8 @@ class AccessStage(QWidget):
         return TargetsPage(self._bench, self.directory)
 
     def show_page(self, name: str) -> None:
-        """Show “around” (the map), “trips” or “directory”, or of that “imports”, “people” or “destinations”."""
+        """Show “around” (the map), “trips”, or of the directory “imports”, “people” or “destinations”."""
         try:
-            if self.pages.on(name) == "directory":
-                self.known.show_part(name)
             self.pages.show_page(name)
         except SourceError as error:
             self._bench.say(str(error), "stop")

@@ -27,6 +27,7 @@ if TYPE_CHECKING:
     from umbra_awl.desk.onair.pictures_page import PicturesPage
 
 _WHAT = "Here the plan is played in time, before anybody is bothered: who blocks whom, what a scan misses."
+_TALK = "Messages"
 
 
 class OnAirStage(QWidget):
@@ -35,19 +36,20 @@ class OnAirStage(QWidget):
     def __init__(self, bench: Workbench, theme: Theme, runner: Runner, book: "Callable[[], LogBook]") -> None:
         super().__init__()
         self._bench, self._theme, self._runner, self._book = bench, theme, runner, book
-        outer = column(self, 6)
+        outer = column(self, 2)
         self.pages = Pages(
             (
                 Page("lanes", "Lanes", lambda: self.lanes, blank=self._none),
                 Page("evening", "An evening in figures", lambda: self.evening, blank=self._none),
-                Page("messages", "Messages", lambda: self.messages, blank=self._none),
-                Page("pictures", "Pictures", lambda: self.pictures, blank=self._none),
+                Page("messages", "Texts", lambda: self.messages, blank=self._none, group=_TALK),
+                Page("pictures", "Pictures", lambda: self.pictures, blank=self._none, group=_TALK),
             ),
             bench,
             theme,
         )
         self.pages.tabs.line.addStretch(1)
         outer.addWidget(self.pages.tabs)
+        outer.addWidget(self.pages.inner[_TALK])
         outer.addWidget(self.pages, 1)
         self.side: QWidget = self.pages.side
         self.show_page("lanes")

@@ -5,7 +5,7 @@ from types import MappingProxyType
 from typing import NamedTuple, Protocol, runtime_checkable
 
 from PyQt6.QtCore import pyqtSignal
-from PyQt6.QtWidgets import QStackedWidget, QWidget
+from PyQt6.QtWidgets import QPushButton, QStackedWidget, QWidget
 
 from umbra_awl.desk.parts.blank import BlankPage, Why
 from umbra_awl.desk.parts.field_list import FieldList
@@ -43,6 +43,8 @@ class Page(NamedTuple):
     """A page: its name, the word that stands for it, how it is made, and what stands beside it where the page does not say.
 
     Two pages may be one widget with something else beside it. `blank` says why there is nothing to show on it just now.
+    Pages of one `group` stand behind one word, their own words in a second row; `offered` says whether one of them has its word
+    there just now.
     """
 
     name: str
@@ -50,6 +52,8 @@ class Page(NamedTuple):
     make: Callable[[], QWidget]
     beside: Callable[[], QWidget] | None = None
     blank: Why = lambda: None
+    group: str = ""
+    offered: Callable[[], bool] = lambda: True
 
 
 class Pages(QStackedWidget):
@@ -73,12 +77,47 @@ class Pages(QStackedWidget):
         self._pages = {page.name: page for page in pages}
         self._made: dict[str, QWidget] = {}
         self._names = list(self._pages)
-        self.tabs = Tabs([page.title for page in pages], lambda at: self.show_page(self._names[at]), gap)
+        self._groups = list(dict.fromkeys(page.group or page.title for page in pages))
+        self._last = {page.group or page.title: page.name for page in reversed(pages)}
+        self.tabs = Tabs(self._groups, lambda at: self.show_page(self._last[self._groups[at]]), gap)
+        self.inner = {group: self._inner_of(group) for group in self._groups if len(self._in(group)) > 1}
         self.side = QStackedWidget()
         self.accompanied = False
         self.name = ""
         for signal in (bench.plan_changed, bench.radio_changed, bench.profiles_changed, bench.document_changed):
             signal.connect(self.look_again)
+
+    def _in(self, group: str) -> list[Page]:
+        """The pages behind one word."""
+        return [page for page in self._pages.values() if (page.group or page.title) == group]
+
+    def _inner_of(self, group: str) -> Tabs:
+        names = [page.name for page in self._in(group)]
+        made = Tabs([self._pages[name].title for name in names], lambda at: self.show_page(names[at]), 0)
+        made.line.addStretch(1)
+        made.hide()
+        return made
+
+    def _mark(self, name: str) -> None:
+        """Show which page is shown: its word, and in its group's row its own."""
+        group = self._pages[name].group or self._pages[name].title
+        self._last[group] = name
+        self.tabs.mark(self._groups.index(group))
+        for other, row in self.inner.items():
+            row.setVisible(other == group)
+            members = self._in(other)
+            if other == group:
+                row.mark([page.name for page in members].index(name))
+                row.offer([at for at, page in enumerate(members) if page.offered()])
+
+    def words_to(self, name: str) -> list[QPushButton]:
+        """The words to press, one after another, to come to a page."""
+        page = self._pages[name]
+        group = page.group or page.title
+        first = self.tabs.buttons[self._groups.index(group)]
+        if group not in self.inner:
+            return [first]
+        return [first, self.inner[group].buttons[self._in(group).index(page)]]
 
     @property
     def is_blank(self) -> bool:
@@ -89,6 +128,7 @@ class Pages(QStackedWidget):
         """Something may have come to be shown, or gone."""
         if not self.name or not self.isVisible():
             return
+        self._mark(self.name)
         blank = self._pages[self.name].blank()
         if (blank is not None) != self.is_blank or (
             blank is not None and blank[:3] != (self._blank.shown or blank)[:3]
@@ -123,7 +163,7 @@ class Pages(QStackedWidget):
         self.accompanied = side is not None
         if side is not None:
             self._show_beside(side)
-        self.tabs.mark(self._names.index(name))
+        self._mark(name)
         self.shown.emit(name)
 
     def page_with(self, widget: QWidget) -> str:

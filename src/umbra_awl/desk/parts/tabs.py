@@ -1,6 +1,6 @@
 """A row of words of which one is chosen: the pages of a stage, or what stands beside it."""
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Collection, Sequence
 from functools import partial
 
 from PyQt6.QtCore import QSize, Qt
@@ -27,9 +27,15 @@ class Tabs(QWidget):
             made.setCheckable(True)
             self.buttons.append(made)
             self.line.addWidget(made)
+        self._off: frozenset[int] = frozenset()
         self._more = button("", self._open, "segment", "The other pages")
         self._more.hide()
         self.line.addWidget(self._more)
+
+    def offer(self, there: Collection[int]) -> None:
+        """Leave out the words that lead nowhere just now; the chosen one stays."""
+        self._off = frozenset(range(len(self.buttons))) - frozenset(there)
+        self._fit()
 
     def mark(self, at: int) -> None:
         """Show a word as the chosen one."""
@@ -68,6 +74,9 @@ class Tabs(QWidget):
         """Hide words from the end until the rest fits, with the word that stands for the hidden ones."""
         room = self.width() - self._beside()
         widths = [made.sizeHint().width() + self._gap for made in self.buttons]
+        off = [at for at in sorted(self._off) if at != self.marked]
+        for at in off:
+            widths[at] = 0
         hidden: list[int] = []
         text = ""
         for at in reversed(range(len(widths))):
@@ -75,12 +84,12 @@ class Tabs(QWidget):
             text = self._named(sorted(hidden), left)
             if left >= 0 and (text or not hidden):
                 break
-            if at != self.marked:
+            if at != self.marked and at not in off:
                 hidden.append(at)
         else:
             text = self._named(sorted(hidden), room - widths[self.marked] if widths else room) or "▾"
         for at, made in enumerate(self.buttons):
-            made.setHidden(at in hidden)
+            made.setHidden(at in hidden or at in off)
         self._more.setVisible(bool(hidden))
         self._more.setText(text)
         self._more.setAccessibleName(f"The other pages: {', '.join(self.buttons[at].text() for at in sorted(hidden))}")
@@ -101,6 +110,6 @@ class Tabs(QWidget):
         menu = QMenu(self)
         menu.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
         for at, made in enumerate(self.buttons):
-            if made.isHidden():
+            if made.isHidden() and at not in self._off:
                 act(menu, made.text(), partial(self._ask, at))
         menu.popup(self._more.mapToGlobal(self._more.rect().bottomLeft()))

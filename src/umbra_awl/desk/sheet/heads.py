@@ -12,7 +12,8 @@ from umbra_awl.desk.theme.theme import Theme
 
 SMALLEST = 8
 _MIDDLE = Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignLeft
-_SITE = int(Qt.AlignmentFlag.AlignCenter | Qt.TextFlag.TextWordWrap | Qt.TextFlag.TextWrapAnywhere)
+_WORDS = int(Qt.AlignmentFlag.AlignCenter | Qt.TextFlag.TextWordWrap)
+_LETTERS = int(Qt.AlignmentFlag.AlignCenter | Qt.TextFlag.TextWrapAnywhere)
 _RIGHT = Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight
 
 
@@ -59,16 +60,17 @@ class HeadPainter:
         fonts = [self._font(zoom, size, mono=mono, weight=weight) for size in (13, 12, 11, 10, 9)]
         return next((font for font in fonts if QFontMetrics(font).horizontalAdvance(text) < width - 1), fonts[-1])
 
-    def _site_font(self, text: str, box: QRectF, zoom: float) -> QFont:
-        """The font of a site's name, which may take two lines."""
-        fonts = [self._font(zoom, size, weight=600) for size in (13, 12, 11, 10, 9)]
-        for font in fonts:
-            metrics = QFontMetrics(font)
+    def _site(self, painter: QPainter, box: QRectF, text: str, zoom: float) -> None:
+        """A site's name, in two lines where it needs them; only a word too long for any of its letters is broken."""
+        for size in (13, 12, 11, 10, 9):
+            painter.setFont(self._font(zoom, size, weight=600))
+            metrics = painter.fontMetrics()
             widest = max((metrics.horizontalAdvance(word) for word in text.split()), default=0)
-            high = metrics.boundingRect(box.toRect(), _SITE, text).height()
-            if widest < box.width() and high <= box.height() + 1:
-                return font
-        return fonts[-2]
+            if widest < box.width() and metrics.boundingRect(box.toRect(), _WORDS, text).height() <= box.height() + 1:
+                painter.drawText(box, _WORDS, text)
+                return
+        painter.setFont(self._font(zoom, 10, weight=600))
+        painter.drawText(box, _LETTERS, text)
 
     def left(self, painter: QPainter, layout: SheetLayout, view: View, marks: Marks, dirty: QRect) -> None:
         """The destinations, and the names of the bands."""
@@ -140,8 +142,7 @@ class HeadPainter:
             if last > visible.start and first < visible.stop:
                 box = QRectF(first * sizes.column + 2, 2, (last - first) * sizes.column - 4, sizes.head * 0.31)
                 painter.setPen(theme.color("ink"))
-                painter.setFont(self._site_font(site, box, sizes.zoom))
-                painter.drawText(box, _SITE, site)
+                self._site(painter, box, site, sizes.zoom)
                 painter.fillRect(QRectF(last * sizes.column - 1, 4, 1, sizes.head - 12), theme.color("line"))
         for at in visible:
             self._service(painter, layout, at, marks)

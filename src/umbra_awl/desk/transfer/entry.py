@@ -16,7 +16,7 @@ TRANSFER = StageEntry(
     "transfer",
     "Transfer",
     _make,
-    ("cable", "slot", "app", "lists", "keys", "card", "files", "ports", "table", "bring"),
+    ("cable", "slot", "app", "keys", "lists", "ports", "card", "files", "table", "bring"),
     (
         StageCommand("changes", "Read, compare, write by cable", showing("cable")),
         StageCommand("slot", "There and back by memory card", showing("slot")),

@@ -37,7 +37,7 @@ class ListPage(QWidget):
         super().__init__()
         self._bench, self._runner = bench, runner
         self.job = ListJob(bench, runner, directory)
-        outer = column(self, 8)
+        outer = column(self, 5)
         outer.addWidget(RadioTabs(bench))
         self.picture = RegionPicture(theme)
         outer.addWidget(self.picture)

@@ -43,6 +43,7 @@ _CARD = "A card for the pocket tells its zones and channels, and how to link."
 _FILES = "Its memory goes out here as files for any other program."
 
 
+_INTO = "Into the radio"
 WAY_PAGES = ("cable", "slot")
 """The pages of the ways into a radio."""
 
@@ -53,18 +54,18 @@ class TransferStage(QWidget):
     def __init__(self, bench: Workbench, theme: Theme, runner: Runner, directory: "Callable[[], Directory]") -> None:
         super().__init__()
         self._bench, self._theme, self.runner, self._directory = bench, theme, runner, directory
-        outer = column(self, 6)
+        outer = column(self, 2)
         self.changes = ChangePage(bench, theme, runner)
         self.pages = Pages(
             (
-                Page("cable", "Cable", lambda: self.changes, blank=partial(self._not_by, "cable", _CABLE)),
-                Page("slot", "Memory card", lambda: self.slot, blank=partial(self._not_by, "card", _SLOT)),
-                Page("app", "Phone app", lambda: self.app, blank=partial(self._not_by, "app", _APP)),
-                Page("lists", "People", lambda: self.lists, blank=partial(no_radio, bench, _LISTS)),
-                Page("keys", "Key sheet", lambda: self.keys, blank=partial(no_radio, bench, _KEYS)),
-                Page("card", "Field card", lambda: self.card, blank=partial(no_radio, bench, _CARD)),
+                self._way("cable", "Cable", "cable", lambda: self.changes, _CABLE),
+                self._way("slot", "Memory card", "card", lambda: self.slot, _SLOT),
+                self._way("app", "Phone app", "app", lambda: self.app, _APP),
+                Page("keys", "By its keys", lambda: self.keys, blank=partial(no_radio, bench, _KEYS), group=_INTO),
+                Page("lists", "People", lambda: self.lists, blank=partial(no_radio, bench, _LISTS), group=_INTO),
+                self._way("ports", "No answer?", "cable", lambda: self.ports, _PORTS),
+                Page("card", "Paper", lambda: self.card, blank=partial(no_radio, bench, _CARD)),
                 Page("files", "Files", lambda: self.files, blank=partial(no_radio, bench, _FILES)),
-                Page("ports", "Ports", lambda: self.ports, blank=partial(self._not_by, "cable", _PORTS)),
                 Page("table", "Table day", lambda: self.table, blank=partial(self._not_by, "cable", _TABLE)),
                 Page("bring", "Bring in", lambda: self.bring),
             ),
@@ -73,10 +74,20 @@ class TransferStage(QWidget):
         )
         self.pages.tabs.line.addStretch(1)
         outer.addWidget(self.pages.tabs)
+        outer.addWidget(self.pages.inner[_INTO])
         outer.addWidget(self.pages, 1)
         self.side: QWidget = self.pages.side
         bench.radio_changed.connect(self._follow_radio)
         self.show_page(self._way_page() or "cable")
+
+    def _way(self, name: str, title: str, way: WayIn, make: "Callable[[], QWidget]", what: str) -> Page:
+        """The page of a way into the radio; its word stands there for a radio that goes this way."""
+
+        def offered() -> bool:
+            profile = self.runner.profile
+            return profile is None or profile.fed_by(way)
+
+        return Page(name, title, make, None, partial(self._not_by, way, what), _INTO, offered)
 
     def _way_page(self) -> str:
         """The page of the way into the chosen radio; empty where there is none but its keys and files."""
