@@ -118,7 +118,7 @@ class PeoplePage(QWidget):
         self.model = PeopleModel(bench, directory)
         self.view = table_of(self.model, (110, 110, 200, 220), "People")
         self._empty = words(
-            "Nobody yet. Import a file of people (ID, call sign, name, place) under Imports; the big list goes into a radio as a "
+            "Nobody yet. Import a file of people (ID, call sign, name, place) under Lists; the big list goes into a radio as a "
             "transfer of its own.",
             "second",
             wrap=True,

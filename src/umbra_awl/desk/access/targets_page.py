@@ -38,7 +38,7 @@ class TargetsPage(QWidget):
         self.view = table_of(self.rows, (110, 90, 260, 100), "Destinations of the directory")
         outer.addWidget(self.view, 1)
         self._empty = words(
-            "None found. Import a file of talk groups, reflectors or rooms under Imports.", "second", wrap=True
+            "None found. Import a file of talk groups, reflectors or rooms under Lists.", "second", wrap=True
         )
         outer.addWidget(self._empty)
         directory.changed.connect(self.reload)
