@@ -1,11 +1,13 @@
 """A list line by line before it is taken: nearest first, what speaks against each, what is ticked at first, one network asked."""
 
+import sqlite3
 from contextlib import closing
 from datetime import date
 
 import pytest
 from msgspec.structs import replace
 
+from umbra_awl.core.directory.errors import StoreFailedError
 from umbra_awl.core.directory.guess import guess
 from umbra_awl.core.directory.importing import read_incoming, take
 from umbra_awl.core.directory.judged import chosen_entries, judging, on_network, without_network
@@ -103,3 +105,38 @@ def test_a_list_looked_at_again_says_what_is_in_the_plan_and_what_stayed(tmp_pat
     assert {kind for _call, kind in kinds[3:]} == {"same"}
     assert again.lines[0].change.key in again.incoming.used
     assert not any(key.split("/")[1] == "Q0QUA" for key, _at in again.ticked_at_first())
+
+
+def key_of(found, call):
+    return next(line.change.key for line in found.lines if line.change.label.startswith(call))
+
+
+def test_what_is_shown_is_what_would_stand_own_edits_with_it(tmp_path, store, plan):
+    first = looked_at(tmp_path, store, plan)
+    take(store, first.incoming, "2026-12-01T10:00:00")
+    key = key_of(first, "Q0NES")
+    store.set_edit(key, "dmr-438/tx_hz", 431_187_500, "2026-12-01")
+    again = looked_at(tmp_path, store, plan, LIST.replace("CC2", "CC3"))
+    line = next(item for item in again.lines if item.change.key == key)
+    assert again.judged(line, {}).service.tx_hz == 431_187_500
+    assert again.judged(line, {}).doubts == ()
+    assert line.mark in again.ticked_at_first()
+    assert again.judged(line, {}, {key}).service.tx_hz == 446_387_500, "given up, the list's own value stands"
+
+
+def test_a_list_and_its_repairs_are_taken_whole_or_not_at_all(tmp_path, store, plan, monkeypatch):
+    found = looked_at(tmp_path, store, plan)
+    mends = {key_of(found, "Q0NES"): {"dmr-438/tx_hz": 431_187_500}}
+
+    def fails(*_words):
+        raise sqlite3.OperationalError("disk is full")
+
+    monkeypatch.setattr(store, "put_edit", fails)
+    with pytest.raises(StoreFailedError):
+        take(store, found.incoming, "2026-12-01T10:00:00", mends=mends)
+    assert list(store.all_entries()) == []
+    assert store.batches() == []
+    monkeypatch.undo()
+    take(store, found.incoming, "2026-12-01T10:00:00", mends=mends)
+    entry = next(item for item in store.all_entries() if item.access.call == "Q0NES")
+    assert entry.access.services[0].tx_hz == 431_187_500

@@ -6,6 +6,7 @@ from PyQt6.QtGui import QContextMenuEvent, QDragEnterEvent, QDropEvent
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QDialog, QLabel, QMenu
 
+from umbra_awl.desk.frame.dropping import WAYS, drop
 from umbra_awl.desk.frame.full_menu import MENUS, full_menu, page_menu
 from umbra_awl.desk.frame.help_sheet import HelpSheet, help_texts
 from umbra_awl.desk.frame.settings_sheet import SettingsSheet
@@ -137,3 +138,26 @@ def test_the_window_comes_back_in_its_size(qtbot, qapp, tmp_path):
     second = build(qapp, Settings(path), synchronous=True)
     qtbot.addWidget(second)
     assert (second.width(), second.height()) == (1111, 777)
+
+
+@pytest.mark.parametrize("ending", sorted(ending for way in WAYS for ending in way.endings))
+@pytest.mark.parametrize("plan", ["demo", "none", "new"])
+def test_every_kind_of_file_that_is_dropped_is_taken_or_said(request, qtbot, tmp_path, ending, plan):
+    """A file with nothing of its kind in it, on the demo, on a new plan and with no plan at all: never silence, never a fault."""
+    window = request.getfixturevalue("demo_window" if plan == "demo" else "empty_window")
+    if plan == "new":
+        window.plans.new(tmp_path / "p.awl.json")
+    path = tmp_path / f"file{ending}"
+    path.write_bytes(b"\0\1\2\3" * 50)
+    before = window.bench.plan
+    window.message.close_all()
+    drop(window, path, window.plans.open, window.hands.look_into)
+
+    def answered():
+        hotspots = window.stages.get("hotspots")
+        return bool(window.message.text()) or (
+            ending == ".log" and hotspots.spot.log is not None and hotspots.seek.isVisible()
+        )
+
+    qtbot.waitUntil(answered, timeout=10_000)
+    assert window.bench.plan is before

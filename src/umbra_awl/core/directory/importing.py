@@ -7,8 +7,9 @@ What few callers need is imported where it is used: it is slow to load, and most
 
 import json
 from collections import Counter
-from collections.abc import Callable, Iterable, Iterator
+from collections.abc import Callable, Iterable, Iterator, Mapping
 from operator import attrgetter
+from types import MappingProxyType
 from typing import NamedTuple
 
 from umbra_awl.core.directory.connection import decoded
@@ -24,8 +25,7 @@ from umbra_awl.core.plan.model import AccessPoint
 from umbra_awl.core.tables.rows import Table
 
 _EVERY = 500
-_RANK = {"changed": 0, "vanished": 1, "added": 2}
-_kind_of, _label_of = attrgetter("kind"), attrgetter("label")
+_kind_of = attrgetter("kind")
 
 Progress = Callable[[int], None]
 Cancelled = Callable[[], bool]
@@ -80,15 +80,6 @@ class Incoming(NamedTuple):
     def counts(self) -> Counter[str]:
         """How many entries of each kind of change there are."""
         return Counter(map(_kind_of, self.changes))
-
-    def ordered(self) -> "Incoming":
-        """With what the plan holds first, then what changed, vanished, is new; by name."""
-        groups: dict[tuple[bool, int], list[Change]] = {}
-        for change in self.changes:
-            groups.setdefault((change.key not in self.used, _RANK[change.kind]), []).append(change)
-        for group in groups.values():  # many small sorts: one great one would keep the window waiting
-            group.sort(key=_label_of)
-        return self._replace(changes=[change for place in sorted(groups) for change in groups[place]])
 
     def lines(self, what: str) -> int:
         """How many rows were mended or refused."""
@@ -207,11 +198,17 @@ def _changes(store: Store, source: str, bodies: dict[str, str], made: dict[str, 
             yield Change("vanished", key, _label(decoded(body)), {}, tuple(edited.get(key, ())))
 
 
-def take(store: Store, incoming: Incoming, now: str, give_up: Iterable[str] = ()) -> int:
+def take(
+    store: Store,
+    incoming: Incoming,
+    now: str,
+    give_up: Iterable[str] = (),
+    mends: Mapping[str, Mapping[str, object]] = MappingProxyType({}),
+) -> int:
     """Take what comes into the store, in one transaction; the import's number.
 
-    `give_up` are keys of entries whose private edits the operator lets go; `now` is an ISO date and time.
-    Raises StoreFailedError.
+    `give_up` are keys of entries whose private edits the operator lets go; `mends` are key to field and value that are kept as
+    private edits; `now` is an ISO date and time. Raises StoreFailedError.
     """
     with store.writing() as db:
         counts = [incoming.count(kind) for kind in ("added", "changed", "vanished")]
@@ -247,6 +244,9 @@ def take(store: Store, incoming: Incoming, now: str, give_up: Iterable[str] = ()
         new = {change.key for change in by_kind["added"]}
         there = [(batch, key) for key in incoming.bodies if key not in new]
         db.executemany("UPDATE entry SET batch = ? WHERE key = ?", there)
+        for key, fields in mends.items():
+            for field, value in fields.items():
+                store.put_edit(key, field, value, now[:10])
     return batch
 
 

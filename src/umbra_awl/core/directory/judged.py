@@ -3,7 +3,7 @@
 Which of them are ticked at first is decided here: what lies near, is not held yet, and nothing speaks against.
 """
 
-from collections.abc import Iterable, Iterator, Mapping
+from collections.abc import Collection, Iterable, Iterator, Mapping
 from functools import lru_cache
 from typing import Any, NamedTuple
 
@@ -57,20 +57,22 @@ class Judged(NamedTuple):
 
 
 class Judging(NamedTuple):
-    """A list as it is looked at. `bodies` holds the entries that are gone besides those that come."""
+    """A list as it is looked at: `bodies` of what comes and of what is gone, `own` the private edits that stay."""
 
     incoming: Incoming
     lines: tuple[Line, ...]
     bodies: dict[str, str]
+    own: dict[str, dict[str, Any]]
     ground: Ground
 
-    def access(self, key: str, mends: Mends) -> AccessPoint:
-        """An entry with the repairs that were taken."""
-        return with_edits(_read(self.bodies[key]), mends.get(key, {}))
+    def access(self, key: str, mends: Mends, give_up: Collection[str] = ()) -> AccessPoint:
+        """An entry as it would stand: with the operator's own edits unless they are given up, and the repairs that were taken."""
+        own = {} if key in give_up else self.own.get(key, {})
+        return with_edits(_read(self.bodies[key]), own | dict(mends.get(key, {})))
 
-    def judged(self, line: Line, mends: Mends) -> Judged:
-        """A line, judged."""
-        whole = self.access(line.change.key, mends)
+    def judged(self, line: Line, mends: Mends, give_up: Collection[str] = ()) -> Judged:
+        """A line, judged as it would stand."""
+        whole = self.access(line.change.key, mends, give_up)
         service = whole.services[line.at]
         alone = replace(whole, services=(service,))
         entry = Entry(0, line.change.key, alone, self.incoming.source, "", "", "", edited=False)
@@ -106,11 +108,12 @@ def judging(store: Store, incoming: Incoming, plan: Plan, ground: Ground) -> Jud
     station = plan.station
     home = Position(station.lat, station.lon) if station.lat is not None and station.lon is not None else None
     usual = ground.usual_hz or usual_offsets(_first(bodies.values()), ground.bands)
+    own = {key: edits for key, edits in store.all_edits().items() if key in bodies}
     seen: dict[str, tuple[float | None, int]] = {}
 
     def told() -> Iterator[tuple[str, AccessPoint]]:
         for change in changes:
-            access = decoded(bodies[change.key])
+            access = with_edits(decoded(bodies[change.key]), own.get(change.key, {}))
             seen[change.key] = _km(home, access), len(access.services)
             yield change.key, access
 
@@ -125,7 +128,7 @@ def judging(store: Store, incoming: Incoming, plan: Plan, ground: Ground) -> Jud
     for group in groups.values():  # many small sorts: one great one would keep the window waiting
         group.sort(key=lambda line: (line.km if line.km is not None else 0.0, line.change.label, line.at))
     ordered = tuple(line for place in sorted(groups) for line in groups[place])
-    return Judging(incoming, ordered, bodies, ground._replace(home=home, usual_hz=usual))
+    return Judging(incoming, ordered, bodies, own, ground._replace(home=home, usual_hz=usual))
 
 
 def _first(bodies: Iterable[str]) -> list[Entry]:

@@ -195,12 +195,25 @@ class Store:
 
     def set_edit(self, key: str, field: str, value: Any, today: str) -> None:
         """Keep a private edit of one field; None takes it back. Raises StoreFailedError."""
-        with self.writing() as db:
-            if value is None:
-                db.execute("DELETE FROM private WHERE key = ? AND field = ?", (key, field))
-            else:
-                db.execute("INSERT OR REPLACE INTO private VALUES (?, ?, ?, ?)", (key, field, json.dumps(value), today))
-            self.renew(key)
+        with self.writing():
+            self.put_edit(key, field, value, today)
+
+    def put_edit(self, key: str, field: str, value: Any, today: str) -> None:
+        """The same inside a transaction that is going on."""
+        if value is None:
+            self.db.execute("DELETE FROM private WHERE key = ? AND field = ?", (key, field))
+        else:
+            self.db.execute(
+                "INSERT OR REPLACE INTO private VALUES (?, ?, ?, ?)", (key, field, json.dumps(value), today)
+            )
+        self.renew(key)
+
+    def all_edits(self) -> dict[str, dict[str, Any]]:
+        """Every private edit: key of the entry to field and value."""
+        found: dict[str, dict[str, Any]] = {}
+        for key, field, value in self.db.execute("SELECT key, field, value FROM private"):
+            found.setdefault(key, {})[field] = json.loads(value)
+        return found
 
     def set_note(self, key: str, text: str, today: str) -> None:
         """Keep a local note of an entry; an empty one takes it away. Raises StoreFailedError."""

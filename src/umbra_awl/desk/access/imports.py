@@ -280,10 +280,7 @@ def _compare(
 
 def _taken_in(store: Store, taken: Taken, now: str) -> list[Entry]:
     """Take a list into the store, keep the repairs as own edits; gives what is to go into the plan."""
-    take(store, taken.incoming, now, taken.give_up)
-    for key, fields in taken.mends.items():
-        for field, value in fields.items():
-            store.set_edit(key, field, value, now[:10])
+    take(store, taken.incoming, now, taken.give_up, taken.mends)
     keys = dict.fromkeys(key for key, _at in sorted(taken.ticked))
     entries = [entry for key in keys if (entry := store.entry(key)) is not None]
     return [on_network(entry, taken.networks) for entry in chosen_entries(entries, taken.ticked)]

@@ -43,8 +43,7 @@ class LineCard(QFrame):
         self._inside.addStretch(1)
 
     def _fill(self, line: Line) -> None:
-        assert self._lines.judging is not None
-        found = self._lines.judging.judged(line, self._lines.mends)
+        found = self._lines.judged(line)
         inside, service = self._inside, found.service
         inside.addWidget(words(line.change.label, "title", wrap=True))
         shift = service.tx_hz - service.rx_hz

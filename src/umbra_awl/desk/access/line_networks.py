@@ -28,7 +28,7 @@ class LineNetworks(QWidget):
         lines, judging = self._lines, self._lines.judging
         if judging is None:
             return []
-        services = (judging.access(key, lines.mends).services[at] for key, at in lines.ticked)
+        services = (judging.access(key, lines.mends, lines.give_up).services[at] for key, at in lines.ticked)
         return sorted(without_network(services))
 
     def _ask(self) -> None:

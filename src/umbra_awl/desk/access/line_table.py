@@ -8,7 +8,7 @@ from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtWidgets import QHeaderView, QTableView
 
 from umbra_awl.core.directory.importing import Change
-from umbra_awl.core.directory.judged import Judging, Line
+from umbra_awl.core.directory.judged import Judged, Judging, Line
 from umbra_awl.core.directory.private import field_words
 from umbra_awl.core.facts.frequency import format_mhz, format_offset
 from umbra_awl.core.modes.table import mode_of
@@ -26,8 +26,6 @@ _ROOT = QModelIndex()
 
 def change_words(change: Change) -> str:
     """What would change, in words: “DMR input 446.3875 → 431.1875”."""
-    if change.kind == "vanished":
-        return "no longer listed; it is kept, marked as vanished"
     on_air_first = sorted(change.fields.items(), key=lambda item: "-" not in item[0])
     return "; ".join(
         f"{field_words(path)} {_shown(path, old)} → {_shown(path, new)}" for path, (old, new) in on_air_first
@@ -59,10 +57,12 @@ class Lines(QAbstractTableModel):
         self.ticked: set[tuple[str, int]] = set()
         self.mends: dict[str, dict[str, Any]] = {}
         self.give_up: set[str] = set()
+        self._known: dict[tuple[str, int], Judged] = {}
 
     def show_lines(self, judging: Judging | None, ticked: Iterable[tuple[str, int]] = ()) -> None:
         """Show another list."""
         self.beginResetModel()
+        self._known.clear()
         self.judging, self.items = judging, judging.lines if judging is not None else ()
         self.ticked, self.mends, self.give_up = set(ticked), {}, set()
         self.endResetModel()
@@ -70,13 +70,21 @@ class Lines(QAbstractTableModel):
 
     def decided(self) -> None:
         """Something was decided: what is shown follows."""
+        self._known.clear()
         self.dataChanged.emit(self.index(0, 0), self.index(max(len(self.items) - 1, 0), len(_HEADS) - 1))
         self.changed.emit()
 
+    def judged(self, line: Line) -> Judged:
+        """A line as it would stand, judged once for all its cells."""
+        assert self.judging is not None
+        found = self._known.get(line.mark)
+        if found is None:
+            found = self._known[line.mark] = self.judging.judged(line, self.mends, self.give_up)
+        return found
+
     def texts(self, line: Line) -> tuple[str, ...]:
         """The cells of a line, without its tick."""
-        assert self.judging is not None
-        found, measures = self.judging.judged(line, self.mends), self._theme.measures
+        found, measures = self.judged(line), self._theme.measures
         service = found.service
         shift = service.tx_hz - service.rx_hz
         sent = f"{format_mhz(service.tx_hz)} {format_offset(shift)}" if shift else "the same"
@@ -95,8 +103,7 @@ class Lines(QAbstractTableModel):
 
     def grade(self, line: Line) -> str:
         """The gravest grade of what speaks against it; empty for none."""
-        assert self.judging is not None
-        found = self.judging.judged(line, self.mends).doubts
+        found = self.judged(line).doubts
         return found[0].grade if found else ""
 
     def tick(self, rows: Iterable[int]) -> None:

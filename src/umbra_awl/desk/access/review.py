@@ -4,7 +4,7 @@ from collections.abc import Callable, Mapping, Sequence
 from typing import Any, NamedTuple
 
 from PyQt6.QtCore import QAbstractTableModel, QModelIndex, Qt, pyqtSignal
-from PyQt6.QtWidgets import QHeaderView, QTableView, QWidget
+from PyQt6.QtWidgets import QHeaderView, QSizePolicy, QTableView, QWidget
 
 from umbra_awl.core.directory.importing import Incoming, ReportLine, report_csv
 from umbra_awl.core.directory.judged import Judging
@@ -18,6 +18,8 @@ from umbra_awl.desk.parts.widgets import button, column, restyle, row, scrolled,
 from umbra_awl.desk.theme.theme import Theme
 from umbra_awl.desk.workbench import Workbench
 
+_CARD, _TABLE, _LOW = 96, 130, 560
+"""Pixels: the least height of a line's card and of the lines, and that below which the report is folded at first."""
 _KIND_WORDS = {"added": "new", "changed": "changed", "vanished": "gone"}
 
 
@@ -93,7 +95,7 @@ class Review(QWidget):
 
     def __init__(self, bench: Workbench, theme: Theme) -> None:
         super().__init__()
-        self._bench = bench
+        self._bench, self._theme = bench, theme
         self.incoming: Incoming | None = None
         self.report: list[ReportLine] = []
         outer = column(self, 6)
@@ -106,7 +108,10 @@ class Review(QWidget):
         self._lead = words("", "second", wrap=True)
         outer.addWidget(self._lead)
         outer.addWidget(self.networks)
-        self._both = SideBySide(theme, self.lines_view, scrolled(self.card), (16, 5), 900)
+        beside = scrolled(self.card)
+        beside.setMinimumHeight(theme.px(_CARD))
+        self.lines_view.setMinimumHeight(theme.px(_TABLE))
+        self._both = SideBySide(theme, self.lines_view, beside, (16, 5), 900)
         outer.addWidget(self._both, 5)
         outer.addWidget(self._report_part(), 2)
         self.lines.changed.connect(self._say_acts)
@@ -130,12 +135,23 @@ class Review(QWidget):
         self._report_title = words("", "title")
         head.addWidget(self._report_title)
         head.addStretch(1)
+        self._fold = button("Show", self._toggle_report, tip="Every line that was mended or refused, and why")
+        head.addWidget(self._fold)
         head.addWidget(button("Save the report", self._ask_export))
         outer.addLayout(head)
         self.told = Rows(("Line", "", "Why or how"), lambda item: (str(item.line), item.what, item.text))
         self.told_view = table_of(self.told, (64, 84), "Rows that were mended or refused")
         outer.addWidget(self.told_view, 1)
         return self._told
+
+    def _toggle_report(self) -> None:
+        self._open_report(self.told_view.isHidden())
+
+    def _open_report(self, on: bool) -> None:
+        self.told_view.setVisible(on)
+        upright = QSizePolicy.Policy.Preferred if on else QSizePolicy.Policy.Maximum
+        self._told.setSizePolicy(QSizePolicy.Policy.Preferred, upright)
+        self._fold.setText("Hide" if on else "Show")
 
     def show_incoming(self, judging: Judging, ticked: frozenset[tuple[str, int]]) -> None:
         """Show what a list of access points would do, with the lines that are ticked at first."""
@@ -181,6 +197,7 @@ class Review(QWidget):
             f"{rows + refused:,} rows read, {len(report) - refused:,} mended, {refused:,} refused"
         )
         self._told.setVisible(bool(report))
+        self._open_report(self.incoming is None or self.height() > self._theme.px(_LOW))
         self.told.show_items(sorted(report, key=lambda item: (item.what != "refused", item.line)))
 
     def _ask_export(self) -> None:

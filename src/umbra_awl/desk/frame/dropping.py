@@ -17,7 +17,7 @@ class Frame(Protocol):
     def open_stage(self, key: str, page: str = "", *, now: bool = True) -> None: ...
 
 
-class _Way(NamedTuple):
+class Way(NamedTuple):
     """Endings, the stage and page that take such files, and how they are given there."""
 
     endings: tuple[str, ...]
@@ -26,20 +26,20 @@ class _Way(NamedTuple):
     give: Callable[[Any, Path], object]
 
 
-_WAYS: Sequence[_Way] = (
-    _Way((".csv", ".xlsx", ".geojson", ".txt"), "access", "imports", lambda stage, path: stage.imports.open(path)),
-    _Way((".gpx",), "access", "around", lambda stage, path: stage.play(path)),
-    _Way((".ics",), "log", "nets", lambda stage, path: stage.nets.bring_in(path)),
-    _Way((".adi", ".adif"), "log", "entries", lambda stage, path: stage.entries.bring_in(path)),
-    _Way((".ini", ".conf", ".cfg", ".env"), "hotspots", "match", lambda stage, path: stage.match.open_file(path)),
-    _Way((".log",), "hotspots", "find", lambda stage, path: stage.seek.open_log(path)),
-    _Way(
+WAYS: Sequence[Way] = (
+    Way((".csv", ".xlsx", ".geojson", ".txt"), "access", "imports", lambda stage, path: stage.imports.open(path)),
+    Way((".gpx",), "access", "around", lambda stage, path: stage.play(path)),
+    Way((".ics",), "log", "nets", lambda stage, path: stage.nets.bring_in(path)),
+    Way((".adi", ".adif"), "log", "entries", lambda stage, path: stage.entries.bring_in(path)),
+    Way((".ini", ".conf", ".cfg", ".env"), "hotspots", "match", lambda stage, path: stage.match.open_file(path)),
+    Way((".log",), "hotspots", "find", lambda stage, path: stage.seek.open_log(path)),
+    Way(
         (".jpg", ".jpeg", ".png", ".webp", ".gif", ".bmp"),
         "onair",
         "pictures",
         lambda stage, path: stage.pictures.hand.open(path),
     ),
-    _Way((".toml",), "radios", "own", lambda stage, path: stage.profile.bring_in(path)),
+    Way((".toml",), "radios", "own", lambda stage, path: stage.profile.bring_in(path)),
 )
 
 
@@ -52,7 +52,7 @@ def drop(frame: Frame, path: Path, open_plan: Callable[[Path], object], open_pac
     if name.endswith(".zip"):
         open_pack(path)
         return
-    way = next((item for item in _WAYS if name.endswith(item.endings)), None)
+    way = next((item for item in WAYS if name.endswith(item.endings)), None)
     if way is None:
         frame.bench.say(
             f"“{path.name}” belongs nowhere here by its ending. Choose the page first, and open it there.", "stop"
@@ -60,5 +60,12 @@ def drop(frame: Frame, path: Path, open_plan: Callable[[Path], object], open_pac
         return
     frame.open_stage(way.stage, way.page)
     stage = frame.stages.get(way.stage)
-    if stage is not None:
-        way.give(stage, path)
+    if stage is None:
+        return
+    if stage.pages.is_blank:
+        frame.bench.say(
+            f"“{path.name}” is not read yet, for its page has nothing to go with. Begin there, then drop it again.",
+            "stop",
+        )
+        return
+    way.give(stage, path)

@@ -91,6 +91,8 @@ QProgressBar { background: $shade; border: none; border-radius: 4px; min-height:
 QProgressBar::chunk { background: $violet; border-radius: 4px; }
 QCheckBox { spacing: 8px; border: 2px solid transparent; border-radius: 6px; padding: 2px; }
 QCheckBox:focus { border-color: $violet; }
+QTableView::indicator { width: 12px; height: 12px; border: 2px solid $ink2; border-radius: 8px; background: $sheet; }
+QTableView::indicator:checked { border-color: $hole; background: $hole; }
 """)
 
 
