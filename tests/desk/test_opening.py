@@ -41,3 +41,32 @@ def test_a_large_plan_is_opened_away_from_the_interface_thread(qtbot, tmp_path, 
     assert not taken
     jobs.close()
     Document.open(path, Clock().local()).close()  # it was let go of again
+
+
+def test_a_plan_that_was_begun_meanwhile_is_not_taken_away_by_one_that_arrives(
+    qtbot, empty_window, tmp_path, monkeypatch
+):
+    monkeypatch.setattr(opening, "AT_ONCE_BYTES", 10)
+    bench, gate = empty_window.bench, threading.Event()
+    real_open = Document.open.__func__
+    closed = []
+
+    def slow(kind, path, now):
+        gate.wait(5)
+        document = real_open(kind, path, now)
+        real_close = document.close
+        document.close = lambda: (closed.append(path.name), real_close())
+        return document
+
+    for name in ("large", "larger"):
+        write_plan(tmp_path / f"{name}.awl.json", Plan(name=name))
+    bench.jobs = Jobs()
+    bench._opening._jobs = bench.jobs
+    monkeypatch.setattr(Document, "open", classmethod(slow))
+    assert bench.open(tmp_path / "large.awl.json")
+    assert bench.open(tmp_path / "larger.awl.json")
+    assert bench.create(tmp_path / "mine.awl.json", Plan(name="Mine"))
+    gate.set()
+    qtbot.waitUntil(lambda: len(closed) == 2, timeout=5_000)
+    assert bench.plan.name == "Mine"
+    bench.jobs.close()

@@ -1,6 +1,7 @@
 """Opening a plan file: a small one at once, a large one away from the interface thread."""
 
 from collections.abc import Callable
+from functools import partial
 from pathlib import Path
 
 from umbra_awl.core.keep.clock import Clock
@@ -25,15 +26,24 @@ class Opening:
     ) -> None:
         self._jobs, self._clock = jobs, clock
         self._say, self._take, self._refuses = say, take, refuses
+        self._asked = 0
+
+    def forget(self) -> None:
+        """Another plan has come to be open: what is still on its way is let go of when it arrives."""
+        self._asked += 1
 
     def open(self, path: Path) -> bool:
         """Open it; True when it is open, or on its way. A refusal is said."""
         now = self._clock.local()
+        self.forget()
         if _size(path) <= AT_ONCE_BYTES:
-            self._jobs.forget("opening")
             return self._open(lambda: Document.open(path, now))
         self._say(f"Opening “{path.name}” …", "say")
-        self._jobs.latest("opening", lambda: Document.open(path, now), self._arrived, self._failed, lane="reads")
+        arrived = partial(self._arrived, self._asked)
+        # a name of its own for each: every document arrives, and is taken or closed
+        self._jobs.latest(
+            f"opening {self._asked}", lambda: Document.open(path, now), arrived, self._failed, lane="reads"
+        )
         return True
 
     def _open(self, opened: Callable[[], Document]) -> bool:
@@ -45,9 +55,9 @@ class Opening:
         self._take(document)
         return True
 
-    def _arrived(self, document: Document) -> None:
-        """Take what was read in the background, unless something began meanwhile that forbids it."""
-        if self._refuses():
+    def _arrived(self, asked: int, document: Document) -> None:
+        """Take what was read in the background, unless another was asked for or something began meanwhile that forbids it."""
+        if asked != self._asked or self._refuses():
             document.close()
         else:
             self._take(document)

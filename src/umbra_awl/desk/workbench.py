@@ -133,6 +133,7 @@ class Workbench(InHand, QObject):
         return bool(self.busy)
 
     def _take(self, document: Document) -> None:
+        self._opening.forget()
         if self.document is not None:
             self.document.close()
         self.document = document

@@ -29,7 +29,7 @@ Mends = Mapping[str, Mapping[str, Any]]
 """Repairs that were taken while the list was looked at: key of the entry to path and value."""
 
 
-class Line(NamedTuple):
+class ListLine(NamedTuple):
     """One service of one entry of a list: what would become of the entry, and how far it is in km where that is known."""
 
     change: Change
@@ -42,7 +42,7 @@ class Line(NamedTuple):
         return self.change.key, self.at
 
 
-class Judged(NamedTuple):
+class JudgedLine(NamedTuple):
     """A line as it would be taken: the access point with this one service, and what speaks against it, the gravest first."""
 
     access: AccessPoint
@@ -60,7 +60,7 @@ class Judging(NamedTuple):
     """A list as it is looked at: `bodies` of what comes and of what is gone, `own` the private edits that stay."""
 
     incoming: Incoming
-    lines: tuple[Line, ...]
+    lines: tuple[ListLine, ...]
     bodies: dict[str, str]
     own: dict[str, dict[str, Any]]
     ground: Ground
@@ -70,13 +70,13 @@ class Judging(NamedTuple):
         own = {} if key in give_up else self.own.get(key, {})
         return with_edits(_read(self.bodies[key]), own | dict(mends.get(key, {})))
 
-    def judged(self, line: Line, mends: Mends, give_up: Collection[str] = ()) -> Judged:
+    def judged(self, line: ListLine, mends: Mends, give_up: Collection[str] = ()) -> JudgedLine:
         """A line, judged as it would stand."""
         whole = self.access(line.change.key, mends, give_up)
         service = whole.services[line.at]
         alone = replace(whole, services=(service,))
         entry = Entry(0, line.change.key, alone, self.incoming.source, "", "", "", edited=False)
-        return Judged(alone, service, tuple(doubts(entry, self.ground)))
+        return JudgedLine(alone, service, tuple(doubts(entry, self.ground)))
 
     def ticked_at_first(self, km: float = NEAR_KM) -> frozenset[tuple[str, int]]:
         """The lines that lie near, are not in the plan, and that nothing graver than a note speaks against."""
@@ -118,13 +118,13 @@ def judging(store: Store, incoming: Incoming, plan: Plan, ground: Ground) -> Jud
             yield change.key, access
 
     incoming = incoming._replace(used=frozenset(used_keys(plan, told())))
-    groups: dict[tuple[bool, int, float], list[Line]] = {}
+    groups: dict[tuple[bool, int, float], list[ListLine]] = {}
     for change in changes:
         km, services = seen[change.key]
         held = change.key in incoming.used and change.kind != "same"
         step = float("inf") if km is None else km // _STEP_KM
         lines = groups.setdefault((not held, _RANKS[change.kind], step), [])
-        lines.extend(Line(change, at, km) for at in range(services))
+        lines.extend(ListLine(change, at, km) for at in range(services))
     for group in groups.values():  # many small sorts: one great one would keep the window waiting
         group.sort(key=lambda line: (line.km if line.km is not None else 0.0, line.change.label, line.at))
     ordered = tuple(line for place in sorted(groups) for line in groups[place])

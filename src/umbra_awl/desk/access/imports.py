@@ -20,7 +20,7 @@ from umbra_awl.core.directory.targets import import_targets, undo_targets
 from umbra_awl.core.plan.model import Plan
 from umbra_awl.core.tables.rows import Table
 from umbra_awl.desk.access.mapping import Mapping
-from umbra_awl.desk.access.review import Review, Rows, Taken, table_of
+from umbra_awl.desk.access.review import ListDecision, Review, Rows, table_of
 from umbra_awl.desk.directory import Directory, now_text
 from umbra_awl.desk.parts.widgets import button, card, clear, column, row, words
 from umbra_awl.desk.theme.theme import Theme
@@ -183,7 +183,7 @@ class Imports(QStackedWidget):
         self._directory.refresh()
         self.imported.emit()
 
-    def _take(self, taken: Taken) -> None:
+    def _take(self, taken: ListDecision) -> None:
         self.setCurrentIndex(0)
         file, now = taken.incoming.file, now_text(self._bench.clock)
         self._directory.run(
@@ -278,7 +278,7 @@ def _compare(
     return _Compared(found, found.ticked_at_first())
 
 
-def _taken_in(store: Store, taken: Taken, now: str) -> list[Entry]:
+def _taken_in(store: Store, taken: ListDecision, now: str) -> list[Entry]:
     """Take a list into the store, keep the repairs as own edits; gives what is to go into the plan."""
     take(store, taken.incoming, now, taken.give_up, taken.mends)
     keys = dict.fromkeys(key for key, _at in sorted(taken.ticked))

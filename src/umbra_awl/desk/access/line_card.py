@@ -4,7 +4,7 @@ from functools import partial
 
 from PyQt6.QtWidgets import QFrame
 
-from umbra_awl.core.directory.judged import Line
+from umbra_awl.core.directory.judged import ListLine
 from umbra_awl.core.directory.sanity import Doubt
 from umbra_awl.core.facts.frequency import format_mhz, format_offset
 from umbra_awl.desk.access.line_table import Lines
@@ -42,7 +42,7 @@ class LineCard(QFrame):
             self._fill(self._lines.items[self._at])
         self._inside.addStretch(1)
 
-    def _fill(self, line: Line) -> None:
+    def _fill(self, line: ListLine) -> None:
         found = self._lines.judged(line)
         inside, service = self._inside, found.service
         inside.addWidget(words(line.change.label, "title", wrap=True))
@@ -63,14 +63,14 @@ class LineCard(QFrame):
             label = "Leave it out of the plan" if line.mark in self._lines.ticked else "Add it to the plan too"
             inside.addLayout(rows_of(button(label, partial(self._lines.tick, [self._at]))))
 
-    def _doubt(self, line: Line, doubt: Doubt) -> None:
+    def _doubt(self, line: ListLine, doubt: Doubt) -> None:
         self._inside.addWidget(words(doubt.text, _TONES.get(doubt.grade, "second"), wrap=True))
         if doubt.mend is not None and doubt.rule not in {"old", "unconfirmed"}:
             mend = partial(self._mend, line, doubt)
             tip = "Kept as your correction, and told again if a newer list differs"
             self._inside.addLayout(rows_of(button(doubt.mend.label, mend, tip=tip)))
 
-    def _mend(self, line: Line, doubt: Doubt) -> None:
+    def _mend(self, line: ListLine, doubt: Doubt) -> None:
         assert doubt.mend is not None
         self._lines.mends.setdefault(line.change.key, {}).update(doubt.mend.edits)
         self._lines.ticked.add(line.mark)

@@ -8,7 +8,7 @@ from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtWidgets import QHeaderView, QTableView
 
 from umbra_awl.core.directory.importing import Change
-from umbra_awl.core.directory.judged import Judged, Judging, Line
+from umbra_awl.core.directory.judged import JudgedLine, Judging, ListLine
 from umbra_awl.core.directory.private import field_words
 from umbra_awl.core.facts.frequency import format_mhz, format_offset
 from umbra_awl.core.modes.table import mode_of
@@ -53,11 +53,11 @@ class Lines(QAbstractTableModel):
         super().__init__()
         self._theme = theme
         self.judging: Judging | None = None
-        self.items: tuple[Line, ...] = ()
+        self.items: tuple[ListLine, ...] = ()
         self.ticked: set[tuple[str, int]] = set()
         self.mends: dict[str, dict[str, Any]] = {}
         self.give_up: set[str] = set()
-        self._known: dict[tuple[str, int], Judged] = {}
+        self._known: dict[tuple[str, int], JudgedLine] = {}
 
     def show_lines(self, judging: Judging | None, ticked: Iterable[tuple[str, int]] = ()) -> None:
         """Show another list."""
@@ -74,7 +74,7 @@ class Lines(QAbstractTableModel):
         self.dataChanged.emit(self.index(0, 0), self.index(max(len(self.items) - 1, 0), len(_HEADS) - 1))
         self.changed.emit()
 
-    def judged(self, line: Line) -> Judged:
+    def judged(self, line: ListLine) -> JudgedLine:
         """A line as it would stand, judged once for all its cells."""
         assert self.judging is not None
         found = self._known.get(line.mark)
@@ -82,7 +82,7 @@ class Lines(QAbstractTableModel):
             found = self._known[line.mark] = self.judging.judged(line, self.mends, self.give_up)
         return found
 
-    def texts(self, line: Line) -> tuple[str, ...]:
+    def texts(self, line: ListLine) -> tuple[str, ...]:
         """The cells of a line, without its tick."""
         found, measures = self.judged(line), self._theme.measures
         service = found.service
@@ -93,7 +93,7 @@ class Lines(QAbstractTableModel):
         opened = mode_of(service).head(service.air)
         return found.access.call, found.access.site, format_mhz(service.rx_hz), sent, opened, far, what
 
-    def change_words(self, line: Line) -> str:
+    def change_words(self, line: ListLine) -> str:
         """What would become of its entry: in the plan or not, changed in what, whose values stay."""
         change = line.change
         used = self.judging is not None and change.key in self.judging.incoming.used
@@ -101,7 +101,7 @@ class Lines(QAbstractTableModel):
         said = change_words(change) if change.kind == "changed" else _KINDS.get(change.kind, "")
         return "; ".join(filter(None, ("in the plan" if used else "", held, said)))
 
-    def grade(self, line: Line) -> str:
+    def grade(self, line: ListLine) -> str:
         """The gravest grade of what speaks against it; empty for none."""
         found = self.judged(line).doubts
         return found[0].grade if found else ""
@@ -152,7 +152,7 @@ class Lines(QAbstractTableModel):
             return self._theme.color(_TONES.get(self.grade(line), "ink2"))
         return None
 
-    def _tick_data(self, line: Line, role: int) -> Any:
+    def _tick_data(self, line: ListLine, role: int) -> Any:
         can = line.change.kind != "vanished"
         if role == Qt.ItemDataRole.CheckStateRole and can:
             return Qt.CheckState.Checked if line.mark in self.ticked else Qt.CheckState.Unchecked

@@ -23,7 +23,7 @@ _CARD, _TABLE, _LOW = 96, 130, 560
 _KIND_WORDS = {"added": "new", "changed": "changed", "vanished": "gone"}
 
 
-class Taken(NamedTuple):
+class ListDecision(NamedTuple):
     """What the operator decided about a list. `ticked` lines go into the plan, on the networks chosen by mode."""
 
     incoming: Incoming
@@ -222,4 +222,6 @@ class Review(QWidget):
         if self.incoming is not None:
             lines = self.lines
             mends = {key: dict(fields) for key, fields in lines.mends.items()}
-            self.taken.emit(Taken(self.incoming, frozenset(lines.give_up), mends, ticked, self.networks.chosen()))
+            self.taken.emit(
+                ListDecision(self.incoming, frozenset(lines.give_up), mends, ticked, self.networks.chosen())
+            )

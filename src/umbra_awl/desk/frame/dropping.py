@@ -8,7 +8,7 @@ from umbra_awl.core.plan.saves import SUFFIX
 from umbra_awl.desk.workbench import Workbench
 
 
-class Frame(Protocol):
+class _Frame(Protocol):
     """What is asked of the window."""
 
     bench: Workbench
@@ -17,7 +17,7 @@ class Frame(Protocol):
     def open_stage(self, key: str, page: str = "", *, now: bool = True) -> None: ...
 
 
-class Way(NamedTuple):
+class _Way(NamedTuple):
     """Endings, the stage and page that take such files, and how they are given there."""
 
     endings: tuple[str, ...]
@@ -26,24 +26,24 @@ class Way(NamedTuple):
     give: Callable[[Any, Path], object]
 
 
-WAYS: Sequence[Way] = (
-    Way((".csv", ".xlsx", ".geojson", ".txt"), "access", "imports", lambda stage, path: stage.imports.open(path)),
-    Way((".gpx",), "access", "around", lambda stage, path: stage.play(path)),
-    Way((".ics",), "log", "nets", lambda stage, path: stage.nets.bring_in(path)),
-    Way((".adi", ".adif"), "log", "entries", lambda stage, path: stage.entries.bring_in(path)),
-    Way((".ini", ".conf", ".cfg", ".env"), "hotspots", "match", lambda stage, path: stage.match.open_file(path)),
-    Way((".log",), "hotspots", "find", lambda stage, path: stage.seek.open_log(path)),
-    Way(
+WAYS: Sequence[_Way] = (
+    _Way((".csv", ".xlsx", ".geojson", ".txt"), "access", "imports", lambda stage, path: stage.imports.open(path)),
+    _Way((".gpx",), "access", "around", lambda stage, path: stage.play(path)),
+    _Way((".ics",), "log", "nets", lambda stage, path: stage.nets.bring_in(path)),
+    _Way((".adi", ".adif"), "log", "entries", lambda stage, path: stage.entries.bring_in(path)),
+    _Way((".ini", ".conf", ".cfg", ".env"), "hotspots", "match", lambda stage, path: stage.match.open_file(path)),
+    _Way((".log",), "hotspots", "find", lambda stage, path: stage.seek.open_log(path)),
+    _Way(
         (".jpg", ".jpeg", ".png", ".webp", ".gif", ".bmp"),
         "onair",
         "pictures",
         lambda stage, path: stage.pictures.hand.open(path),
     ),
-    Way((".toml",), "radios", "own", lambda stage, path: stage.profile.bring_in(path)),
+    _Way((".toml",), "radios", "own", lambda stage, path: stage.profile.bring_in(path)),
 )
 
 
-def drop(frame: Frame, path: Path, open_plan: Callable[[Path], object], open_pack: Callable[[Path], object]) -> None:
+def drop(frame: _Frame, path: Path, open_plan: Callable[[Path], object], open_pack: Callable[[Path], object]) -> None:
     """Take one file."""
     name = path.name.lower()
     if name.endswith(SUFFIX):
