@@ -8,11 +8,16 @@ from types import MappingProxyType
 
 import pytest
 from PyQt6 import sip
+from PyQt6.QtWidgets import QApplication
 
 from tests.days import TODAY
 from umbra_awl.demo.fresh import lay_out
 from umbra_awl.desk.app import STYLE, build, set_demo_ports
+from umbra_awl.desk.frame.window import MainWindow
 from umbra_awl.desk.settings import Settings
+
+MANY = 150
+"""So many widgets without a window are in cycles that the quick collection does not see."""
 
 
 @pytest.fixture(scope="session")
@@ -79,8 +84,13 @@ def built(qapp, directory):
 def let_go(made):
     made.close()
     assert not [thread for thread in threading.enumerate() if thread.name.startswith("results")]
-    sip.delete(made)  # a window that lingers is polished anew with every later one
+    for window in (made, *(other for other in QApplication.topLevelWidgets() if isinstance(other, MainWindow))):
+        if not sip.isdeleted(window):
+            sip.delete(window)  # a window that lingers is polished anew with every later one
     gc.collect(1)  # its own collector has gone with it
+    if len(QApplication.allWidgets()) > MANY:
+        gc.unfreeze()
+        gc.collect()
 
 
 @pytest.fixture

@@ -78,10 +78,10 @@ def _overlapping(window: QWidget, shown: list[QWidget]) -> Iterator[str]:
     leaves = [item for item in shown if isinstance(item, QLabel | QAbstractButton)]
     rects = [(item, _rect(item, window)) for item in leaves]
     for (one, first), (other, second) in combinations(rects, 2):
-        if one.isAncestorOf(other) or other.isAncestorOf(one):
+        if not first.intersects(second):
             continue
         both = first.intersected(second)
-        if both.width() > 3 and both.height() > 3:
+        if both.width() > 3 and both.height() > 3 and not one.isAncestorOf(other) and not other.isAncestorOf(one):
             yield f"overlap: {_name(one)} and {_name(other)} by {both.width()}×{both.height()}"
 
 

@@ -21,7 +21,7 @@ BY_NIGHT = [
         ((1920, 1080), 0.9, "light"),
     )
 ]  # fmt: skip
-CASES = [USUAL, LOW, LARGE, WIDE, *BY_NIGHT]
+CASES = [USUAL, LARGE, *(pytest.param(*case, marks=pytest.mark.night) for case in (LOW, WIDE)), *BY_NIGHT]
 
 
 @pytest.mark.parametrize(("size", "scale", "theme"), CASES)

@@ -98,8 +98,8 @@ class Detail(QFrame):
         super().__init__()
         self._bench, self._directory, self._theme = bench, directory, theme
         self.setProperty("role", "card")
-        self.setFixedHeight(theme.px(HEIGHT))
-        theme.changed.connect(lambda: self.setFixedHeight(theme.px(HEIGHT)))
+        theme.changed.connect(self._fit)
+        self._fit()
         self._key = ""
         self._service = 0
         line = row(self, 12, 8)
@@ -137,6 +137,9 @@ class Detail(QFrame):
         self._doubts = column(inside, 4)
         right.addWidget(scrolled(inside), 1)
         line.addLayout(right, 5)
+
+    def _fit(self) -> None:
+        self.setFixedHeight(self._theme.px(HEIGHT))
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:
         """In a narrow window where it is and how it is reached stand over the verdict, and the picture of the path gives way."""

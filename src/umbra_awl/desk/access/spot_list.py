@@ -185,7 +185,10 @@ class SpotList(QListView):
         selection = self.selectionModel()
         assert selection is not None
         selection.currentChanged.connect(self._tell)
-        theme.changed.connect(self._model.layoutChanged.emit)
+        theme.changed.connect(self._lay_out_again)
+
+    def _lay_out_again(self) -> None:
+        self._model.layoutChanged.emit()
 
     def _tell(self, now: QModelIndex, _before: QModelIndex) -> None:
         spot = now.data(SPOT)

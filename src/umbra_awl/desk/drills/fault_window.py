@@ -196,5 +196,6 @@ class FaultWindow(MainWindow):
         self.stages[key].pages.shown.connect(lambda _page: self.bar.look() if hasattr(self, "bar") else None)
 
     def tidy(self) -> None:
-        """Let the copy go; the window must be closed."""
+        """Let the copy go, and the window, which must be closed: one that lingers is polished with every change of the look."""
         shutil.rmtree(self.folder, ignore_errors=True)
+        self.deleteLater()

@@ -101,7 +101,9 @@ class Beside(QSplitter):
         width = min(max(wanted, least), most)
         self._right.setMinimumWidth(least)
         self._right.setMaximumWidth(max(most, 1))
-        self.setSizes([max(self.width() - width - self.handleWidth(), 1), width])
+        sizes = [max(self.width() - width - self.handleWidth(), 1), width]
+        if self.sizes() != sizes:
+            self.setSizes(sizes)
 
     def _keep(self) -> None:
         self._settings.keep(side_width=self._right.width())

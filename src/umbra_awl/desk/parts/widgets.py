@@ -139,7 +139,13 @@ class Flow(QLayout):
         super().__init__()
         self._items: list[QLayoutItem] = []
         self._gap = gap
+        self._heights: dict[int, int] = {}
+        self._least: QSize | None = None
         self.setContentsMargins(0, 0, 0, 0)
+
+    def invalidate(self) -> None:
+        self._heights, self._least = {}, None
+        super().invalidate()
 
     def addItem(self, item: QLayoutItem | None) -> None:
         if item is not None:
@@ -158,14 +164,19 @@ class Flow(QLayout):
         return True
 
     def heightForWidth(self, width: int) -> int:
-        return self._lay(QRect(0, 0, width, 0), move=False)
+        if width not in self._heights:
+            self._heights[width] = self._lay(QRect(0, 0, width, 0), move=False)
+        return self._heights[width]
 
     def sizeHint(self) -> QSize:
         return self.minimumSize()
 
     def minimumSize(self) -> QSize:
-        widest = max((item.sizeHint().width() for item in self._items), default=0)
-        return QSize(widest, max((item.sizeHint().height() for item in self._items), default=0))
+        if self._least is None:
+            sizes = [item.sizeHint() for item in self._items]
+            widest = max((size.width() for size in sizes), default=0)
+            self._least = QSize(widest, max((size.height() for size in sizes), default=0))
+        return self._least
 
     def setGeometry(self, rect: QRect) -> None:
         super().setGeometry(rect)

@@ -62,7 +62,7 @@ class Theme(QObject):
         load_fonts()
         hints = QGuiApplication.styleHints()
         if hints is not None:
-            hints.colorSchemeChanged.connect(lambda _scheme: self.apply())
+            hints.colorSchemeChanged.connect(self.apply)
         self.apply()
 
     @property
