@@ -83,7 +83,7 @@ def test_from_an_empty_card_to_the_echo(demo_window, stage, qtbot, tmp_path, mon
     QTest.keyClick(stage.pages.currentWidget().wifi, Qt.Key.Key_Space)
     assert path()["wifi"]
     assert b"hush-hush" in next(card.iterdir()).read_bytes()
-    with bench_spot(window, tmp_path) as process:
+    with bench_spot(window, tmp_path):
         asked(window, stage, qtbot)
         assert path()["address"]
         assert not path()["log"]
@@ -101,18 +101,11 @@ def test_from_an_empty_card_to_the_echo(demo_window, stage, qtbot, tmp_path, mon
         idle(stage, qtbot)
         assert stage.spot.status.linked == "99900"
         assert not any(row.cut for row in stage.spot.rows()), [row for row in stage.spot.rows() if row.cut]
-        hotspot = bench.plan.hotspots[1]
-        over = {
-            "mode": "dmr",
-            "tx_hz": str(hotspot.receive_hz),
-            "call": "Q4WRN",
-            "to": "999097",
-            "echo": "999097",
-            "color_code": "1",
-        }
-        assert Talk(process.address).over(over).echo
-        asked(window, stage, qtbot, lambda spot: spot.ladder().highest >= RUNGS.index(BY_ECHO))
         window.open_stage("hotspots", "path")
+        page = stage.pages.currentWidget()
+        page._open(len(page._steps) - 1)
+        idle(stage, qtbot)
+        assert stage.spot.ladder().highest >= RUNGS.index(BY_ECHO)
         assert all(path().values()), path()
         assert stage.spot.ladder().words.startswith("The echo comes back")
     for file in bench.document.path.parent.rglob("*"):
@@ -266,3 +259,37 @@ def test_a_log_read_from_the_page_is_the_one_the_calls_come_from(demo_window, st
         window.open_stage("hotspots", "find")
         assert stage.seek.calls.text(0, 1) == "Q9ODL"
         assert read_log_bytes(stage.spot.talk().log()).calls[0].call == "Q9ODL"
+
+
+def test_a_new_hotspot_from_its_sheet_to_the_echo(demo_window, stage, qtbot, tmp_path, monkeypatch):
+    """The sheet by keys, the settings as the plan says, the last step of the path pressed: its own log shows the echo."""
+    from umbra_awl.desk.hotspots.add_sheet import AddHotspot
+
+    def by_keys(sheet):
+        sheet.show()
+        qtbot.waitUntil(lambda: sheet.place.currentData() is not None)
+        QTest.keyClicks(sheet.name, "Field spot")
+        QTest.keyClick(sheet.name, Qt.Key.Key_Return)
+        return int(bool(sheet.key))
+
+    monkeypatch.setattr(AddHotspot, "exec", by_keys)
+    window, spot = demo_window, stage.spot
+    stage.head.add.setFocus()
+    QTest.keyClick(stage.head.add, Qt.Key.Key_Space)
+    assert (spot.access.site, stage.pages.name) == ("Field spot", "path")
+    page = stage.pages.currentWidget()
+    qtbot.waitUntil(lambda: window.bench.fresh)
+    path = tmp_path / "field.ini"
+    path.write_text(settings_text(window.bench.plan, spot.key))
+    with HotspotProcess(path, pace=PACE) as process:
+        set_demo_spots(window, {spot.key: process.address})
+        asked(window, stage, qtbot, lambda found: found.status.logged_in)
+        last = len(page._steps) - 1
+        assert not page._steps[last].done
+        page._open(last)
+        idle(stage, qtbot)
+        assert "the echo came back" in stage.head.state.text()
+        assert page._steps[last].done
+    for _step in range(2):
+        window.bench.undo()
+    assert all(item.site != "Field spot" for item in window.bench.plan.access)

@@ -24,7 +24,7 @@ class PartsError(ValueError):
 
 
 class Board(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
-    """A hotspot's radio board: the computers it fits on, its modem firmware."""
+    """A hotspot's radio board: the computers it fits on, its modem firmware, and the modem type it is set to."""
 
     key: str
     name: str
@@ -32,6 +32,7 @@ class Board(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     modes: tuple[Mode, ...]
     fits: tuple[str, ...]
     firmware: str
+    modem: str = ""
     display: bool = False
     wifi_5ghz: bool = False
     note: str = ""

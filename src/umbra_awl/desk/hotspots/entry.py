@@ -18,6 +18,7 @@ HOTSPOTS = StageEntry(
     _make,
     ("path", "place", "match", "calibrate", "wifi", "find", "phone"),
     (
+        StageCommand("hotspot-add", "Add a hotspot", lambda stage: stage.add_hotspot()),
         StageCommand("hotspot-path", "From an empty card to the echo", showing("path")),
         StageCommand("hotspot-place", "Find a frequency for the hotspot", showing("place"), "Ctrl+Shift+Q"),
         StageCommand("hotspot-match", "What must match: plan, radio, hotspot", showing("match")),

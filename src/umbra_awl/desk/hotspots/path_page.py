@@ -14,6 +14,7 @@ from umbra_awl.core.hotspot.wifi.card_file import WifiFileError, laid, lay_down
 from umbra_awl.core.plan.edits import set_fields
 from umbra_awl.core.plan.parts import HOTSPOTS
 from umbra_awl.desk.hotspots.ask_secret import ask_secret
+from umbra_awl.desk.hotspots.echoing import key_echo
 from umbra_awl.desk.hotspots.seen import Seen
 from umbra_awl.desk.hotspots.spot import Spot
 from umbra_awl.desk.hotspots.step_thread import State, StepThread, Stop
@@ -90,7 +91,9 @@ class PathPage(QWidget):
     def _open(self, at: int) -> None:
         """Go to where a step is done."""
         step = self._steps[at]
-        if step.page != "path":
+        if step.key == "echo":
+            key_echo(self._spot)
+        elif step.page != "path":
             field = {"address": "address", "log": "log"}.get(step.key, "act")
             self._spot.bench.where_wanted.emit(Where("hotspots", step.page, field))
         elif step.key == "wifi":

@@ -1,40 +1,32 @@
 """The frequency ruler: a score for every channel of the band, its reasons, the best places, and what was heard there."""
 
 from functools import partial
-from typing import TYPE_CHECKING, NamedTuple
+from typing import TYPE_CHECKING
 
 from PyQt6.QtWidgets import QFrame, QWidget
 
-from umbra_awl.core.directory.nearest import Wanted, within
 from umbra_awl.core.facts.bands import Band
 from umbra_awl.core.facts.frequency import format_mhz
-from umbra_awl.core.hotspot.place.after import NEAR_KM, around, asked_for, in_band, place_of, take_place, touched
-from umbra_awl.core.hotspot.place.ruler import Place, Reason, Ruler, best_pairs, ruler
-from umbra_awl.core.tables.errors import SourceError
+from umbra_awl.core.hotspot.place.after import asked_for, in_band, place_of, take_place, touched
+from umbra_awl.core.hotspot.place.ruler import Place, Reason, ruler
+from umbra_awl.core.hotspot.place.seek import STATE_WORDS, FoundPlaces, pair_words, seek_places, verdict
 from umbra_awl.core.trace.keyup import trace
 from umbra_awl.desk.asked import ask_button
 from umbra_awl.desk.directory import Directory
 from umbra_awl.desk.hotspots.listen_panel import ListenPanel
-from umbra_awl.desk.hotspots.ruler_picture import WORDS, RulerPicture
+from umbra_awl.desk.hotspots.ruler_picture import RulerPicture
 from umbra_awl.desk.hotspots.spot import Spot
 from umbra_awl.desk.hotspots.use_sheet import UseSheet
 from umbra_awl.desk.parts.menus import lead, menu_button
 from umbra_awl.desk.parts.rows_table import RowsTable
 from umbra_awl.desk.parts.when_changed import WhenChanged
-from umbra_awl.desk.parts.widgets import button, card, column, row, rows_of, words
+from umbra_awl.desk.parts.widgets import button, card, column, restyle, row, rows_of, words
 from umbra_awl.desk.theme.theme import Theme
 
 if TYPE_CHECKING:
     from umbra_awl.core.asked.figure import Figure
 
 _STATE_TONES = {"good": "ok", "usable": "ok", "doubtful": "brass", "occupied": "stop", "forbidden": "stop"}
-
-
-class _Found(NamedTuple):
-    """What was worked out: the ruler, the best places, and how many things are in use around."""
-
-    ruler: Ruler
-    best: list[Place]
 
 
 class PlacePage(QWidget):
@@ -47,7 +39,7 @@ class PlacePage(QWidget):
         self._to_tell = self._counted = ""
         self._counted_of: tuple[object, ...] = ()
         self._shown_of: tuple[str, ...] = ()
-        self._found: _Found | None = None
+        self._found: FoundPlaces | None = None
         self._best: list[Place] = []
         outer = column(self, 8)
         self.where = menu_button("Where the hotspot stands", self._places)
@@ -74,11 +66,11 @@ class PlacePage(QWidget):
         frame = card()
         inner = column(frame, 4, 10)
         line = row()
-        self.head = words("", "title", wrap=True)
-        self.grade = words("", "second", wrap=True)
+        self.head = words("", "title")
+        self.verdict = words("", "title", wrap=True)
         self.take = button("", self.take_it, "main")
-        line.addWidget(self.head, 3)
-        line.addWidget(self.grade, 3)
+        line.addWidget(self.head)
+        line.addWidget(self.verdict, 1)
         line.addWidget(self.take)
         inner.addLayout(line)
         self.reasons = RowsTable(theme, "Reasons for this channel")
@@ -146,18 +138,8 @@ class PlacePage(QWidget):
         self.where.setText(trip.name if trip is not None else "where it is noted")
         self.band.setText(sought.band.name)
 
-        def work() -> _Found:
-            listed = []
-            if place is not None:
-                try:
-                    found = within(directory.store, place, NEAR_KM, Wanted(bands=frozenset({sought.band.name})))
-                    listed = [near.entry.access for near in found]
-                except SourceError:
-                    listed = []
-            users = around(plan, access, listed, place)
-            return _Found(ruler(sought, users), best_pairs(sought, users))
-
-        spot.bench.jobs.latest("ruler", work, self._take_found)
+        store = directory.store
+        spot.bench.jobs.latest("ruler", lambda: seek_places(plan, access, sought, store, place), self._take_found)
 
     def _in_hand(self) -> int:
         """The frequency in hand, in hertz, where the same hotspot and band were shown before; 0 where not."""
@@ -165,7 +147,7 @@ class PlacePage(QWidget):
         before, self._shown_of = self._shown_of, of
         return int(self._found.ruler.hz[self.picture.at]) if self._found is not None and before == of else 0
 
-    def _take_found(self, found: _Found | None) -> None:
+    def _take_found(self, found: FoundPlaces | None) -> None:
         held = self._in_hand()
         self._found = found
         if found is None:
@@ -175,14 +157,11 @@ class PlacePage(QWidget):
         hotspot = self._spot.hotspot
         now = hotspot.transmit_hz if hotspot is not None else 0
         self._best = found.best
-        rows = [
-            (f"{format_mhz(place.hz)}{_pair(place)}", f"{place.score} {WORDS[place.state]}") for place in found.best
-        ]
+        rows = [(pair_words(place), f"{place.score} {STATE_WORDS[place.state]}") for place in found.best]
         self.best.show_rows(("MHz", "of 100"), rows, [_STATE_TONES[place.state] for place in found.best])
         band = found.ruler.asked.band
         marks = ((now, "stands here now"),) if band.holds(now) else ()
-        stands = band.holds(now) and found.ruler.place(found.ruler.at(now)).state not in {"forbidden", "occupied"}
-        begin = now if stands or not found.best else found.best[0].hz
+        begin = now if band.holds(now) or not found.best else found.best[0].hz
         at = found.ruler.at(held or begin)
         self.picture.show_ruler(found.ruler, at, marks)
         self._show_reasons(self.picture.at)
@@ -203,15 +182,19 @@ class PlacePage(QWidget):
             return
         made = self._found.ruler
         place = made.place(at)
-        self.head.setText(f"{format_mhz(place.hz)}{_pair(place)}")
-        self.grade.setText(f"{place.score} of 100, {WORDS[place.state]}")
+        self.head.setText(f"{pair_words(place)} MHz")
+        hotspot = self._spot.hotspot
+        self.verdict.setText(verdict(self._found, at, hotspot.transmit_hz if hotspot is not None else 0))
+        restyle(self.verdict, "role", _STATE_TONES[place.state])
         reasons = sorted(made.reasons(at), key=lambda item: (not item.stop, -item.points))
         rows = [(item.name, _cost(item), item.words) for item in reasons]
         tones = ["stop" if item.stop else "brass" if item.points > 15 else "" for item in reasons]
         self.reasons.show_rows(("Question", "Costs", "Answer"), rows, tones, mono=False)
         self.take.setText("Take it")
         self.take.setVisible(True)
-        self.take.setEnabled(place.state not in {"forbidden", "occupied"})
+        here = hotspot is not None and (place.hz, place.tx_hz) == (hotspot.transmit_hz, hotspot.receive_hz)
+        self.take.setEnabled(not here and place.state not in {"forbidden", "occupied"})
+        self.take.setToolTip("It stands here already." if here else "")
         self.change.setText(self._change_words())
         self.listen.show_channel(place.hz)
 
@@ -278,10 +261,6 @@ class PlacePage(QWidget):
         stopped = found.broken
         name = bench.index.label(bench.index.routes[route])
         return f"{name}: the key-up {'arrives' if stopped is None else f'stops: {stopped.text}'}."
-
-
-def _pair(place: Place) -> str:
-    return f" / {format_mhz(place.tx_hz)}" if place.tx_hz != place.hz else ""
 
 
 def _cost(reason: Reason) -> str:

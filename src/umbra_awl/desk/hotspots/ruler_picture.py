@@ -8,17 +8,11 @@ from PyQt6.QtWidgets import QSizePolicy, QWidget
 
 from umbra_awl.core.facts.frequency import format_mhz
 from umbra_awl.core.hotspot.place.ruler import STATES, Ruler
+from umbra_awl.core.hotspot.place.seek import STATE_WORDS
 from umbra_awl.core.hotspot.place.terms import runs_of
 from umbra_awl.desk.theme.theme import Theme
 
 TONES = {"forbidden": "shade", "occupied": "stop", "doubtful": "brass", "usable": "ok", "good": "ok"}
-WORDS = {
-    "forbidden": "must not be used",
-    "occupied": "occupied",
-    "doubtful": "doubtful",
-    "usable": "usable",
-    "good": "good",
-}
 _LEAST, _USUAL = 24, 56
 """Channels in the stretch below: at the least, and to begin with."""
 
@@ -57,7 +51,7 @@ class RulerPicture(QWidget):
             self.setAccessibleName("Ruler of the band, still being worked out")
             return
         place = self.ruler.place(self.at)
-        told = f"{format_mhz(place.hz)} MHz, {WORDS[place.state]}, {place.score} of 100"
+        told = f"{format_mhz(place.hz)} MHz, {STATE_WORDS[place.state]}, {place.score} of 100"
         self.setAccessibleName(f"Ruler of {self.ruler.asked.band.name}. {told}. Arrows move, plus and minus zoom.")
 
     @property
@@ -274,6 +268,6 @@ class RulerPicture(QWidget):
             painter.setBrush(self._fill(state))
             painter.drawRect(QRectF(x, y + px(2), px(11), px(11)))
             painter.setPen(theme.color("ink2"))
-            words = WORDS[state]
+            words = STATE_WORDS[state]
             painter.drawText(QPointF(x + px(16), y + px(12)), words)
             x += px(30) + painter.fontMetrics().horizontalAdvance(words)

@@ -1,8 +1,9 @@
 """The plan's hotspots to choose from, with how the chosen one is: its state, its address, and a way to ask it."""
 
+from collections.abc import Callable
 from functools import partial
 
-from PyQt6.QtWidgets import QLineEdit, QSizePolicy, QWidget
+from PyQt6.QtWidgets import QLineEdit, QPushButton, QSizePolicy, QWidget
 
 from umbra_awl.desk.hotspots.spot import Spot
 from umbra_awl.desk.parts.widgets import Flow, button, clear, column, row, words
@@ -10,9 +11,9 @@ from umbra_awl.desk.theme.theme import Theme
 
 
 class SpotTabs(QWidget):
-    """Follows the hotspot in hand."""
+    """Follows the hotspot in hand; `add` asks for another one."""
 
-    def __init__(self, spot: Spot, theme: Theme) -> None:
+    def __init__(self, spot: Spot, theme: Theme, add: Callable[[], object]) -> None:
         super().__init__()
         self._spot = spot
         outer = column(self, 2)
@@ -20,6 +21,9 @@ class SpotTabs(QWidget):
         self._choice = Flow(2)
         choice = QWidget()
         choice.setLayout(self._choice)
+        self._made: dict[str, QPushButton] = {}
+        self.add = button("+ Hotspot", add, tip="Add a hotspot: its place, its networks, the echo through it")
+        self._choice.addWidget(self.add)
         choice.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Minimum)
         line.addWidget(choice, 1)
         self.address = QLineEdit()
@@ -52,19 +56,27 @@ class SpotTabs(QWidget):
             (item.key, index.access[item.access].site) for item in index.plan.hotspots if item.access in index.access
         )
         if (listed, spot.key) != self._shown:
+            if (listed,) != self._shown[:1]:
+                self._list(listed)
             self._shown = (listed, spot.key)
-            clear(self._choice)
-            for key, name in listed:
-                made = button(name, partial(spot.choose, key), "segment")
-                made.setCheckable(True)
+            for key, made in self._made.items():
                 made.setChecked(key == spot.key)
-                self._choice.addWidget(made)
             self.address.setText(_short(spot.address))
         if not self.address.hasFocus() and self.address.text() != _short(spot.address):
             self.address.setText(_short(spot.address))
         self.ask.setEnabled(not spot.running)
         self.state.setText(self._words())
         self.state.setProperty("role", "stop" if spot.fault else "second")
+
+    def _list(self, listed: tuple[tuple[str, str], ...]) -> None:
+        """The hotspots, in front of the button for another one."""
+        self._choice.removeWidget(self.add)
+        clear(self._choice)
+        self._made = {key: button(name, partial(self._spot.choose, key), "segment") for key, name in listed}
+        for made in self._made.values():
+            made.setCheckable(True)
+            self._choice.addWidget(made)
+        self._choice.addWidget(self.add)
 
     def _words(self) -> str:
         spot = self._spot

@@ -75,7 +75,7 @@ class HotspotStage(QWidget):
         )
         self.pages.tabs.line.addStretch(1)
         outer.addWidget(self.pages.tabs)
-        self.head = SpotTabs(self.spot, theme)
+        self.head = SpotTabs(self.spot, theme, self.add_hotspot)
         outer.addWidget(self.head)
         outer.addWidget(self.pages, 1)
         self.side: QWidget = self.pages.side
@@ -94,9 +94,22 @@ class HotspotStage(QWidget):
         if any(item.kind == "hotspot" and item.services for item in plan.access):
             text = "The plan has a hotspot's access point and not what the hotspot itself is set to."
             return Blank("No settings noted", text, sheet, (("Note them as the radios have them", self._note),))
-        acts = (("Add a hotspot", goes(self._bench, "routes", "sheet", "add access")),)
+        acts = (("Add a hotspot", self.add_hotspot),)
         more = (("Which parts go together", goes(self._bench, "radios", "which")),)
         return Blank("No hotspot yet", _WHAT, sheet, (*acts, *more))
+
+    def add_hotspot(self) -> None:
+        """Ask for a new hotspot, and go to its path."""
+        from umbra_awl.desk.hotspots.add_sheet import AddHotspot
+
+        if self._bench.document is None:
+            self._bench.say("Open a plan first, or make a new one.")
+            return
+        sheet = AddHotspot(self._bench, self._directory(), self)
+        if sheet.exec() and sheet.key:
+            self.spot.choose(sheet.key)
+            self.show_page("path")
+            self.take_focus()
 
     def _note(self) -> None:
         """Take the settings of every hotspot as the radios have them."""
@@ -161,6 +174,9 @@ class HotspotStage(QWidget):
 
     def reach(self, field: str) -> bool:
         """Put the cursor into a field of the page that is shown."""
+        if field == "add hotspot":
+            self.add_hotspot()
+            return True
         if field == "address":
             self.head.address.setFocus()
             return True
