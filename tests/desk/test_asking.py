@@ -41,7 +41,7 @@ def test_reach_exposure_battery_and_lead_time_are_asked_where_they_stand(demo_wi
 
 def test_place_offset_people_evening_and_proof_are_asked_where_they_stand(demo_window, qtbot):
     place = sound(asked(demo_window, "hotspots", "place")["place"])
-    assert f"{place.value:.0f} of 100" in demo_window.stages["hotspots"].place.grade.text()
+    assert f"{place.value:.0f} of 100" in demo_window.stages["hotspots"].place.verdict.text()
     hotspot = demo_window.stages["hotspots"].spot.hotspot
     readings = tuple(Reading(hz, errors, 11_520) for hz, errors in ((-400, 900), (0, 60), (200, 40), (600, 700)))
     demo_window.bench.do(set_fields(HOTSPOTS, hotspot.key, "Readings", readings=readings))

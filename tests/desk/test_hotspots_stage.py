@@ -38,7 +38,12 @@ def test_the_ruler_by_keyboard_and_taking_a_place_tells_what_changes(demo_window
     page = show(demo_window, "place").place
     ruler = page.picture.ruler
     assert "stands here now" in dict(page.picture._marks).values() or page.picture._marks
+    assert ruler.place(page.picture.at).hz == 435_500_000
+    assert page.verdict.text().startswith("It must move: ")
+    assert not page.take.isEnabled()
+    page.best.choose(0)
     assert ruler.place(page.picture.at).state == "good"
+    assert page.take.isEnabled()
     page.take_focus()
     before = page.picture.at
     for key in (Qt.Key.Key_Right, Qt.Key.Key_Right, Qt.Key.Key_Left, Qt.Key.Key_Minus, Qt.Key.Key_Plus):
@@ -72,6 +77,7 @@ def test_the_directory_is_on_the_ruler_and_a_trip_moves_it(demo_window, stage):
 
 def test_what_was_heard_is_noted_and_the_score_learns(demo_window, stage):
     page = show(demo_window, "place").place
+    page.best.choose(0)
     at = page.picture.at
     before = page.picture.ruler.place(at).score
     page.listen.typed.setText("two talking")

@@ -46,6 +46,7 @@ def test_the_lanes_are_played_by_keyboard(demo_window, qtbot):
     choose_scene(lanes, "echo")
     picture, stand = lanes.picture, lanes.stand
     lanes.take_focus()
+    QTest.keyClick(picture, Qt.Key.Key_Home)
     QTest.keyClick(picture, Qt.Key.Key_Right)
     assert stand.now == 5
     QTest.keyPress(picture, Qt.Key.Key_Space)
@@ -71,9 +72,9 @@ def test_the_lanes_are_played_by_keyboard(demo_window, qtbot):
     assert stand.play.controls.channel.name == channel
     assert lanes.front.display.lines[0] == channel
     span = picture.span_s
-    QTest.keyClicks(picture, "+")
-    assert picture.span_s < span
     QTest.keyClicks(picture, "-")
+    assert picture.span_s > span
+    QTest.keyClicks(picture, "+")
     assert picture.span_s == span
     assert channel in picture.accessibleName() or "display" in picture.accessibleName()
 
@@ -456,3 +457,25 @@ def test_traffic_is_measured_from_a_log(evening, demo_window, said, tmp_path):
     assert "often enough" in said[-1]
     evening.traffic.measure(tmp_path / "missing.log")
     assert "cannot be read" in said[-1]
+
+
+def test_the_lanes_open_at_twenty_seconds_and_tell_at_the_end_what_was_seen(demo_window):
+    lanes = page(demo_window, "lanes")
+    stand, picture = lanes.stand, lanes.picture
+    assert (stand.now, picture.span_s, stand.running) == (20.0, 20.0, False)
+    at = picture.geometry_now()
+    assert any(at.begin_s < (bar.end or 99) for bar in stand.play.book.bars)
+    assert lanes.look_head.text() == "Look at this"
+    stand.stand_at(60 * stand.scene.minutes)
+    stand.pause()
+    lanes.refresh()
+    assert lanes.look_head.text() == "What was seen"
+    assert "1 over went through" in lanes.look.text()
+    assert lanes.right.text().startswith("Do it right: ")
+    assert picture.geometry_now().begin_s < 10
+    QTest.keyClick(lanes.by_hand, Qt.Key.Key_Space)
+    assert stand.running
+    assert picture.hasFocus()
+    stand.pause()
+    stand.stand_at(12)
+    assert not stand.play.keyer.done

@@ -52,7 +52,10 @@ class Said(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
 
 
 class Scene(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
-    """One scene. `busy`: the group is talked on all the time; `figures` are figures of the world that it sets."""
+    """One scene. `right` says what to do right. `busy`: the group is talked on all the time.
+
+    `figures` are figures of the world that it sets.
+    """
 
     key: str
     title: str
@@ -60,6 +63,7 @@ class Scene(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     look: str
     minutes: float
     needs: Needs
+    right: str = ""
     speed: float = 1.0
     stance: Literal["channel", "watch", "scan"] = "channel"
     busy: bool = False

@@ -22,6 +22,7 @@ from umbra_awl.core.plan.edits import EditRefused
 from umbra_awl.core.plan.model import Mode
 from umbra_awl.desk.directory import Directory
 from umbra_awl.desk.parts.form_sheet import FormSheet
+from umbra_awl.desk.parts.tips import set_tip
 from umbra_awl.desk.workbench import Workbench
 
 _LEAD = "A small station of your own. It sends under your call sign, on a place that disturbs nobody; the ruler looks for one."
@@ -70,7 +71,7 @@ class AddHotspot(FormSheet):
         board = self._board()
         duplex = board is None or board.duplex
         self.lines.setEnabled(duplex)
-        self.lines.setToolTip("" if duplex else f"{board.name} has one frequency." if board is not None else "")
+        set_tip(self.lines, "" if duplex else f"{board.name} has one frequency." if board is not None else "")
         if not duplex:
             self.lines.setCurrentIndex(0)
         for mode, box in self.modes.items():

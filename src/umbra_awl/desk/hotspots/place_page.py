@@ -19,8 +19,9 @@ from umbra_awl.desk.hotspots.spot import Spot
 from umbra_awl.desk.hotspots.use_sheet import UseSheet
 from umbra_awl.desk.parts.menus import lead, menu_button
 from umbra_awl.desk.parts.rows_table import RowsTable
+from umbra_awl.desk.parts.tips import set_tip
 from umbra_awl.desk.parts.when_changed import WhenChanged
-from umbra_awl.desk.parts.widgets import button, card, column, restyle, row, rows_of, words
+from umbra_awl.desk.parts.widgets import Whole, button, card, column, restyle, row, rows_of, words
 from umbra_awl.desk.theme.theme import Theme
 
 if TYPE_CHECKING:
@@ -74,9 +75,9 @@ class PlacePage(QWidget):
         line.addWidget(self.take)
         inner.addLayout(line)
         self.reasons = RowsTable(theme, "Reasons for this channel")
-        self.reasons.setMinimumHeight(theme.px(56))
+        self.reasons.setMinimumHeight(theme.px(44))
         inner.addWidget(self.reasons, 1)
-        self.change = words("", "second", wrap=True)
+        self.change = Whole()
         foot = row()
         foot.addWidget(self.change, 1)
         foot.addWidget(ask_button(self._spot.bench))
@@ -194,8 +195,9 @@ class PlacePage(QWidget):
         self.take.setVisible(True)
         here = hotspot is not None and (place.hz, place.tx_hz) == (hotspot.transmit_hz, hotspot.receive_hz)
         self.take.setEnabled(not here and place.state not in {"forbidden", "occupied"})
-        self.take.setToolTip("It stands here already." if here else "")
-        self.change.setText(self._change_words())
+        told = self._change_words()
+        set_tip(self.take, "It stands here already." if here else told)
+        self.change.setText(told)
         self.listen.show_channel(place.hz)
 
     def figures(self) -> "list[Figure]":

@@ -9,6 +9,7 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QFrame, QHBoxLayout, QListWidget, QListWidgetItem, QPushButton, QSizePolicy, QWidget
 
 from umbra_awl.core.simulation.advice import Advice
+from umbra_awl.core.simulation.outcome import outcome
 from umbra_awl.core.simulation.told import Book, Note, Sound
 from umbra_awl.desk.onair.front import Front
 from umbra_awl.desk.onair.lanes_picture import LanesPicture
@@ -23,6 +24,8 @@ if TYPE_CHECKING:
 
 _CAUTION = "Simulated: nothing is transmitted."
 _MOST_HEARD = 5
+OPENS_AT_S = _SPAN_S = 20.0
+"""The lanes open with so many seconds across at the usual speed, and follow; plus and minus change it."""
 
 
 class LanesPage(QWidget):
@@ -47,6 +50,7 @@ class LanesPage(QWidget):
         bench.results_changed.connect(self._plan_moved)
         bench.radio_changed.connect(self._plan_moved)
         self.stand.choose(self.stand.scenes[0].key)
+        self.stand.stand_at(OPENS_AT_S)  # whoever comes here sees what lanes are, before anything is pressed
 
     # parts
 
@@ -120,6 +124,12 @@ class LanesPage(QWidget):
         self.look_head = words("Look at this", "title")
         beside.addWidget(self.look_head)
         beside.addWidget(self.look)
+        self.right = words("", wrap=True)
+        beside.addWidget(self.right)
+        self.by_hand = button(
+            "Now you: key it yourself", self._do_it, tip="The same scene from its beginning; you hold the key"
+        )
+        beside.addLayout(rows_of(self.by_hand))
         beside.addWidget(words("You hear and see", "title"))
         self.heard = words("", "second", wrap=True)
         self.heard.setAlignment(Qt.AlignmentFlag.AlignTop)
@@ -179,17 +189,37 @@ class LanesPage(QWidget):
         free = "Whatever the evening brings, on the route in hand. Hold the key, turn the knob."
         self.story.setText(stand.trouble or (free if stand.free else stand.scene.story))
         restyle(self.story, "role", "stop" if stand.trouble else "")
-        self.look.setText("" if stand.free or stand.trouble else stand.scene.look)
-        self.look_head.setVisible(bool(self.look.text()))
+        self._show_end()
         self.run.setText("Hold time" if stand.running else "Run")
         self.run.setEnabled(stand.play is not None)
         for at, made in self.speeds.items():
             made.setChecked(at == stand.speed)
         if stand.play is not self.picture.play or stand.lanes != self.picture.lanes:
-            span = None if stand.laid is None else min(60 * stand.laid.scene.minutes, max(80.0, 40.0 * stand.speed))
+            span = None if stand.laid is None else min(60 * stand.laid.scene.minutes, _SPAN_S * stand.speed)
             self.picture.show_play(stand.play, stand.lanes, span)
         self.front.refresh()
         self._ticked()
+
+    def _show_end(self) -> None:
+        """What to look at; at the scene's end what was seen, and what to do right."""
+        stand = self.stand
+        plain = stand.free or bool(stand.trouble)
+        ended = stand.over and stand.play is not None and not plain
+        seen = "\n".join(outcome(stand.play)) if ended and stand.play is not None else stand.scene.look
+        self.look_head.setText("What was seen" if ended else "Look at this")
+        self.look.setText("" if plain else seen)
+        self.right.setText(f"Do it right: {stand.scene.right}" if ended else "")
+        for part in (self.look_head, self.look):
+            part.setVisible(not plain)
+        self.right.setVisible(ended)
+        self.by_hand.setVisible(ended)
+        if ended:
+            self.picture.show_span(stand.now)
+
+    def _do_it(self) -> None:
+        """The scene anew by one's own hand; the keyboard goes to the lanes, where Space talks."""
+        self.stand.by_hand()
+        self.picture.setFocus()
 
     def _ticked(self) -> None:
         self.picture.update()

@@ -69,12 +69,16 @@ class LanesPicture(QWidget):
         """Show another play."""
         self.play, self.lanes = play, lanes
         if span_s is not None:
-            self.span_s = next((item for item in _SPANS if item >= span_s), _SPANS[-1])
-        self._texts.clear()
+            self.show_span(span_s)
         self._rows.clear()
         self._row_ends.clear()
         self.describe()
         self.update()
+
+    def show_span(self, seconds: float) -> None:
+        """Show so many seconds at least."""
+        self.span_s = next((item for item in _SPANS if item >= seconds), _SPANS[-1])
+        self._texts.clear()
 
     def describe(self) -> None:
         """Say for a screen reader what has just happened."""

@@ -47,6 +47,8 @@ class Stand(QObject):
         self.scene: Scene = self.scenes[0]
         self.free = False
         self.own = False
+        self.shown = True
+        """Whether the shown operator keys; else it is left to whoever sits here."""
         self.seed = 7
         self.speed = 1.0
         self.laid: Laid | None = None
@@ -67,7 +69,14 @@ class Stand(QObject):
         self.free = key == FREE
         self.scene = next((item for item in self.scenes if item.key == key), self.scene)
         self.speed = 1.0 if self.free else self.scene.speed
+        self.shown = True
         self.restart()
+
+    def by_hand(self) -> None:
+        """The same scene from its beginning, keyed by whoever sits here, with time going on."""
+        self.shown = False
+        self.restart()
+        self.run()
 
     def another_seed(self) -> None:
         """The same scene on another evening."""
@@ -90,7 +99,7 @@ class Stand(QObject):
         except NoSetting as error:
             self.trouble = str(error)
         if self.laid is not None:
-            self.play = self.laid.play(self.seed)
+            self.play = self.laid.play(self.seed, shown=self.shown)
             self.lanes = lanes_of(self.laid.setting, self.laid.seen)
         self.changed.emit()
 
@@ -129,6 +138,11 @@ class Stand(QObject):
         return self._timer.isActive()
 
     @property
+    def over(self) -> bool:
+        """Whether the scene has come to its end."""
+        return self.laid is not None and self.now >= 60 * self.laid.scene.minutes
+
+    @property
     def now(self) -> float:
         """Seconds since the beginning."""
         return self.play.now if self.play is not None else 0.0
@@ -162,8 +176,12 @@ class Stand(QObject):
 
     def forward(self) -> None:
         """Some seconds on."""
+        self.stand_at(self.now + STEP_S * max(self.speed, 1.0))
+
+    def stand_at(self, moment: float) -> None:
+        """Go on to a moment, in seconds since the beginning."""
         if self.play is not None:
-            self._go_to(self.now + STEP_S * max(self.speed, 1.0))
+            self._go_to(moment)
 
     def set_speed(self, speed: float) -> None:
         """Let time go faster or slower."""
@@ -175,7 +193,7 @@ class Stand(QObject):
             return
         seconds = min(self._clock.restart() / 1000, _LONGEST_STEP_S)
         self._go_to(self.now + seconds * self.speed)
-        if self.now >= 60 * self.laid.scene.minutes and self.laid is not None:  # type: ignore[union-attr]
+        if self.over:
             self.pause()
 
     def _go_to(self, moment: float) -> None:
