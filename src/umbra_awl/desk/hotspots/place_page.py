@@ -71,17 +71,16 @@ class PlacePage(QWidget):
         self.verdict = words("", "title", wrap=True)
         self.take = button("", self.take_it, "main")
         line.addWidget(self.head)
-        line.addWidget(self.verdict, 1)
+        line.addStretch(1)
+        line.addWidget(ask_button(self._spot.bench))
         line.addWidget(self.take)
         inner.addLayout(line)
+        inner.addWidget(self.verdict)
         self.reasons = RowsTable(theme, "Reasons for this channel")
         self.reasons.setMinimumHeight(theme.px(44))
         inner.addWidget(self.reasons, 1)
         self.change = Whole()
-        foot = row()
-        foot.addWidget(self.change, 1)
-        foot.addWidget(ask_button(self._spot.bench))
-        inner.addLayout(foot)
+        inner.addWidget(self.change)
         return frame
 
     def _parts(self) -> tuple[object, ...]:

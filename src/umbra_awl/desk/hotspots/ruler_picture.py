@@ -37,7 +37,7 @@ class RulerPicture(QWidget):
         return QSize(self._theme.px(600), self._theme.px(300))
 
     def minimumSizeHint(self) -> QSize:
-        return QSize(self._theme.px(300), self._theme.px(142))
+        return QSize(self._theme.px(300), self._theme.px(136))
 
     def show_ruler(self, ruler: Ruler, at: int, marks: tuple[tuple[int, str], ...] = ()) -> None:
         """Show a ruler with a channel in hand; `marks` are frequencies with words, such as where the hotspot stands now."""
