@@ -3,18 +3,24 @@
 from pathlib import Path
 
 import pytest
+from msgspec.structs import replace
 from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QColor
+from PyQt6.QtPrintSupport import QPrinter
+from PyQt6.QtTest import QTest
 
 from umbra_awl.core.directory.layout import TableLayout
 from umbra_awl.core.directory.people import import_people
 from umbra_awl.core.fit.choices import set_people
+from umbra_awl.core.plan.edits import Edit
 from umbra_awl.core.plan.store import read_plan
 from umbra_awl.core.radio.memory import memory_bytes
 from umbra_awl.core.tables.rows import Row, Table
+from umbra_awl.desk.parts.radio_picker import RadioPicker
+from umbra_awl.desk.parts.radio_tabs import RadioTabs
 from umbra_awl.desk.parts.saving import FilePlace
 from umbra_awl.desk.stages import STAGES
-from umbra_awl.desk.transfer.field_card_page import pictures_of
+from umbra_awl.desk.transfer.pdf_pages import pictures_of
 
 MINE = (
     "made by hand\r\n"
@@ -89,8 +95,8 @@ def test_a_radio_without_such_keys_says_how_it_goes_in(window, stage):
 def test_the_picture_of_the_card_is_what_is_printed(window, stage, tmp_path):
     stage.show_page("card")
     page = stage.card
-    assert len(page.labels) == page.made.printed.pages == 2
-    shown = page.made.printed.data
+    assert len(page.labels) == page.made.bundle.pages == 2
+    shown = page.made.bundle.data
     page.save_pdf(FilePlace(tmp_path / "card.pdf"))
     data = (tmp_path / "card.pdf").read_bytes()
     assert data == shown
@@ -106,9 +112,64 @@ def test_the_picture_of_the_card_is_what_is_printed(window, stage, tmp_path):
 def test_the_card_follows_the_radio_and_a_full_disk_is_said(window, stage):
     stage.show_page("card")
     window.bench.choose_radio("crag")
-    assert stage.card.made.card.title == "Crag F3"
+    assert stage.card.made.radios == ("crag",)
     stage.card.save_pdf(FilePlace(Path("/proc/none/card.pdf")))
     assert "cannot be written" in window.message.text()
+
+
+def test_paper_for_several_radios_is_picked_by_typing_and_printed(window, stage, tmp_path):
+    stage.show_page("card")
+    page = stage.card
+    page.pick()
+    (picker,) = page.findChildren(RadioPicker)
+    QTest.keyClicks(picker.typed, "q4w")
+    shown = [picker.list.item(at).text() for at in range(picker.list.count()) if not picker.list.item(at).isHidden()]
+    assert len(shown) == 3
+    picker.tick_all()
+    QTest.keyClick(picker.typed, Qt.Key.Key_Return)
+    assert page.made.radios == ("tarn", "moor", "fell")
+    assert page.made.bundle.pages > 4
+    assert not page.html.isEnabled()
+    page.take_kind("label")
+    assert page.made.bundle.pages == 1
+    page.take_form("A5")
+    printer = QPrinter()
+    printer.setOutputFormat(QPrinter.OutputFormat.PdfFormat)
+    printer.setOutputFileName(str(tmp_path / "printed.pdf"))
+    told = []
+    window.bench.said.connect(lambda text, _kind: told.append(text))
+    page.print_to(printer)
+    assert any("1 page went to the printer" in text for text in told)
+    assert len(pictures_of((tmp_path / "printed.pdf").read_bytes(), 200)) == 1
+    page.take_kind("keys")
+    assert "Moor 4K is left out" in page._words.text()
+    window.bench.choose_radio("moor")
+    assert page.made.radios == ("tarn", "moor", "fell")
+
+
+def test_many_radios_fold_into_a_picker_that_is_typed_in(window, stage):
+    bench = window.bench
+    bench.do(Edit("x", lambda plan: replace(plan, radios=tuple(
+        replace(plan.radios[at % 4], key=f"r{at}", name=f"Set {at}") for at in range(60)
+    ))))  # fmt: skip
+    tabs = window.stages["transfer"].changes.findChild(RadioTabs)
+    QTest.keyClick(tabs.folded, Qt.Key.Key_Space)
+    (picker,) = tabs.findChildren(RadioPicker)
+    assert picker.list.count() == 60
+    QTest.keyClicks(picker.typed, "set 47")
+    QTest.keyClick(picker.typed, Qt.Key.Key_Return)
+    assert bench.radio_key == "r47"
+    assert tabs.folded.text().startswith("Set 47")
+
+
+def test_choosing_a_radio_leaves_the_pressed_word_where_it_is(window, stage):
+    tabs = window.stages["transfer"].changes.findChild(RadioTabs)
+    moor = tabs._made["moor"]
+    moor.setFocus()
+    QTest.keyClick(moor, Qt.Key.Key_Space)
+    assert window.bench.radio_key == "moor"
+    assert tabs._made["moor"] is moor
+    assert moor.isChecked()
 
 
 # files

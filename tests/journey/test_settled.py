@@ -5,7 +5,7 @@ from PyQt6.QtCore import Qt
 
 from umbra_awl.core.paper.taps import WAIT
 from umbra_awl.desk.parts.saving import FilePlace
-from umbra_awl.desk.transfer.field_card_page import pictures_of
+from umbra_awl.desk.transfer.pdf_pages import pictures_of
 from umbra_awl.standins.launch import RadioProcess
 
 pytestmark = pytest.mark.journey
@@ -55,7 +55,7 @@ def test_an_old_radio_becomes_a_plan_keys_and_a_card(qtbot, empty_window, tmp_pa
     card = window.stages["transfer"].card
     assert window.stages["transfer"].pages.name == "card"
     card.save_pdf(FilePlace(tmp_path / "card.pdf"))
-    assert len(pictures_of((tmp_path / "card.pdf").read_bytes(), 300)) == card.made.printed.pages
+    assert len(pictures_of((tmp_path / "card.pdf").read_bytes(), 300)) == card.made.bundle.pages
 
     do(qtbot, window, "Which radio carries")
     sheet = window.stages["radios"].compare.sheet

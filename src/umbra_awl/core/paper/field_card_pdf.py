@@ -47,15 +47,24 @@ class Printed(NamedTuple):
 
 def card_pdf(card: FieldCard) -> Printed:
     """The card with the largest letters that keep it to two pages; at the smallest size it may take more."""
+    paper, size = draw_card(card)
+    return Printed(paper.data(), paper.pages, size)
+
+
+def draw_card(card: FieldCard, paper: Paper | None = None) -> tuple[Paper, float]:
+    """The card drawn onto a paper of its own, or behind what stands on one; and the size of its letters, in points."""
     for size in SIZES:
-        made = _printed(card, size)
-        if made.pages <= MOST_PAGES:
-            return made
-    return made
+        tried = _drawn(card, size, Paper(f"{card.title}: field card"))
+        if tried.pages <= MOST_PAGES or size == SIZES[-1]:
+            break
+        tried.drop()
+    if paper is None:
+        return tried, size
+    tried.drop()
+    return _drawn(card, size, paper), size
 
 
-def _printed(card: FieldCard, size: float) -> Printed:
-    paper = Paper(f"{card.title}: field card")
+def _drawn(card: FieldCard, size: float, paper: Paper) -> Paper:
     columns = _columns(list(_blocks(card, size, paper)))
     for at, blocks in enumerate(columns):
         if at % _COLUMNS == 0:
@@ -64,7 +73,7 @@ def _printed(card: FieldCard, size: float) -> Printed:
         for block in blocks:
             block.draw(paper, x, y)
             y += block.height
-    return Printed(paper.data(), paper.pages, size)
+    return paper
 
 
 def _columns(blocks: list[_Block]) -> list[list[_Block]]:

@@ -17,7 +17,11 @@ _KEYS_WIDTH = _WIDTH - _LABEL - 24
 
 def keysheet_pdf(sheet: KeySheet, title: str, day: str) -> bytes:
     """The sheet as a PDF; a memory is not broken over two pages unless it is longer than one."""
-    paper = Paper(f"{title}: key sheet")
+    return draw_keysheet(sheet, title, day, Paper(f"{title}: key sheet")).data()
+
+
+def draw_keysheet(sheet: KeySheet, title: str, day: str, paper: Paper) -> Paper:
+    """The sheet drawn behind what stands on a paper."""
     y = _begin(paper, sheet, _begin_page(paper, sheet, title, day)) if sheet.memories else PAGE_HEIGHT
     for entered in sheet.memories:
         height = _height(paper, entered)
@@ -26,7 +30,7 @@ def keysheet_pdf(sheet: KeySheet, title: str, day: str) -> bytes:
         y = _memory(paper, entered, y)
     if not sheet.memories:
         _begin_page(paper, sheet, title, day)
-    return paper.data()
+    return paper
 
 
 def _begin_page(paper: Paper, sheet: KeySheet, title: str, day: str) -> float:

@@ -27,7 +27,11 @@ def label_of(memory: Memory, radio: str, loaded: str, day: str) -> Label:
 
 def labels_pdf(labels: Sequence[Label], title: str) -> bytes:
     """A sheet of labels, ten on an A4 page, to be cut apart. Raises PaperError."""
-    paper = Paper(f"{title}: labels")
+    return draw_labels(labels, Paper(f"{title}: labels")).data()
+
+
+def draw_labels(labels: Sequence[Label], paper: Paper) -> Paper:
+    """The labels drawn behind what stands on a paper."""
     wide, high = (PAGE_WIDTH - 2 * MARGIN) / _COLUMNS, (PAGE_HEIGHT - 2 * MARGIN) / _ROWS
     for at, label in enumerate(labels):
         place = at % (_COLUMNS * _ROWS)
@@ -36,7 +40,7 @@ def labels_pdf(labels: Sequence[Label], title: str) -> bytes:
         x, y = MARGIN + place % _COLUMNS * wide, MARGIN + place // _COLUMNS * high
         paper.box(x, y, wide - 2, high - 2, line=LINE)
         _draw(paper, label, (x + 4, y + 4), wide - 10)
-    return paper.data()
+    return paper
 
 
 def _draw(paper: Paper, label: Label, at: tuple[float, float], wide: float) -> None:

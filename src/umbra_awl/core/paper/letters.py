@@ -1,4 +1,4 @@
-"""Pages of A4 as PDF, in the application's own letters: what cards and key sheets are drawn on. Lengths in millimetres.
+"""Pages as PDF, in the application's own letters: what cards and key sheets are drawn on. Lengths in millimetres.
 
 What few callers need is imported where it is used: it is slow to load, and most starts do without it.
 """
@@ -10,6 +10,7 @@ from tempfile import TemporaryDirectory
 from typing import Any
 
 from fpdf import FPDF
+from fpdf.fonts import TTFFont
 
 from umbra_awl.core.paper.errors import PaperError
 
@@ -20,6 +21,8 @@ PAGE_WIDTH, PAGE_HEIGHT, MARGIN = 210.0, 297.0, 10.0
 _FONTS = Path(__file__).parent.parent.parent / "fonts"
 _FACES = {"sans": "next-latin-400", "bold": "next-latin-700", "mono": "mono-latin-400", "strong": "mono-latin-600"}
 MM_PER_POINT = 25.4 / 72
+FORMS = {"A4": (210.0, 297.0), "A5": (148.0, 210.0), "Letter": (215.9, 279.4)}
+"""Sizes of paper in millimetres (ISO 216, ANSI/ASME Y14.1). All is laid out for A4 and drawn as large as the paper allows."""
 
 
 @cache
@@ -53,11 +56,14 @@ def _characters(face: str) -> frozenset[int]:
 
 
 class Paper:
-    """A PDF in the making."""
+    """A PDF in the making. Places and sizes are those on A4, whatever the paper is."""
 
-    def __init__(self, title: str) -> None:
-        """Raises PaperError when the letters cannot be used."""
-        self._pdf = FPDF(unit="mm", format="A4")
+    def __init__(self, title: str, form: str = "A4") -> None:
+        """Raises PaperError when the letters cannot be used, KeyError for a form that is none of FORMS."""
+        wide, high = FORMS[form]
+        self._scale = min(wide / PAGE_WIDTH, high / PAGE_HEIGHT)
+        self._left = (wide - self._scale * PAGE_WIDTH) / 2
+        self._pdf = FPDF(unit="mm", format=(wide, high))
         self._pdf.set_auto_page_break(auto=False)
         self._pdf.set_title(title)
         self._pdf.set_creator("Umbra Awl")
@@ -99,14 +105,21 @@ class Paper:
 
         What stands on paper stands there whole: two names that differ in their last letter must not read alike.
         """
-        shown = self.plain(text, face)
-        self._pdf.set_font(face, size=size)
-        wide = self._pdf.get_string_width(shown)
+        shown, wide = self.plain(text, face), self.width(text, size, face)
         if room and wide > room:
-            self._pdf.set_font(face, size=size * room / wide)
+            wide, size = room, size * room / wide
+        self._pdf.set_font(face, size=size * self._scale)
         self._pdf.set_text_color(*tone)
-        self._pdf.text(x, y, shown)
-        return float(self._pdf.get_string_width(shown))
+        self._pdf.text(*self._at(x, y), shown)
+        return wide
+
+    def _at(self, x: float, y: float) -> tuple[float, float]:
+        """A place of A4 on this paper."""
+        return self._left + x * self._scale, y * self._scale
+
+    def _mm(self, length: float) -> float:
+        """A length of A4 on this paper."""
+        return length * self._scale
 
     def wrapped(self, text: str, size: float, room: float, face: str = "sans") -> list[str]:
         """A text in lines of at most so many millimetres."""
@@ -130,29 +143,37 @@ class Paper:
         if look.get("fill"):
             self._pdf.set_fill_color(*look["fill"])
         corners = bool(look.get("round"))
-        self._pdf.rect(x, y, width, height, style=style, round_corners=corners, corner_radius=look.get("round", 0))
+        self._pdf.rect(
+            *self._at(x, y),
+            self._mm(width),
+            self._mm(height),
+            style=style,
+            round_corners=corners,
+            corner_radius=look.get("round", 0) * self._scale,
+        )
 
     def rule(self, x: float, y: float, width: float, tone: tuple[int, int, int] = LINE) -> None:
         """A hair line."""
         self._pdf.set_draw_color(*tone)
         self._pdf.set_line_width(0.15)
-        self._pdf.line(x, y, x + width, y)
+        self._pdf.line(*self._at(x, y), *self._at(x + width, y))
 
     def disc(self, x: float, y: float, radius: float, share: float, tone: tuple[int, int, int] = INK) -> None:
         """A circle about a point, filled clockwise from above as far as `share`, from 0 to 1."""
         self._pdf.set_draw_color(*tone)
         self._pdf.set_fill_color(*tone)
         self._pdf.set_line_width(0.25)
+        drawn = self._mm(radius)
         if 0 < share < 1:
-            self._pdf.solid_arc(x - radius, y - radius, 2 * radius, 270, 270 + 360 * share, style="F")
-        self._pdf.circle(x, y, radius, style="DF" if share >= 1 else "D")
+            self._pdf.solid_arc(*self._at(x - radius, y - radius), 2 * drawn, 270, 270 + 360 * share, style="F")
+        self._pdf.circle(*self._at(x, y), drawn, style="DF" if share >= 1 else "D")
 
     def cross(self, x: float, y: float, half: float, tone: tuple[int, int, int] = INK) -> None:
         """A cross about a point."""
         self._pdf.set_draw_color(*tone)
         self._pdf.set_line_width(0.5)
         for down in (-half, half):
-            self._pdf.line(x - half, y + down, x + half, y - down)
+            self._pdf.line(*self._at(x - half, y + down), *self._at(x + half, y - down))
 
     def code(self, x: float, y: float, side: float, text: str) -> None:
         """A QR code of a text, squares of its own size."""
@@ -164,7 +185,14 @@ class Paper:
         for down, row in enumerate(rows):
             for across, dark in enumerate(row):
                 if dark:
-                    self._pdf.rect(x + across * square, y + down * square, square * 1.01, square * 1.01, style="F")
+                    corner = self._at(x + across * square, y + down * square)
+                    self._pdf.rect(*corner, self._mm(square * 1.01), self._mm(square * 1.01), style="F")
+
+    def drop(self) -> None:
+        """Let it go unfinished, and its letters with it."""
+        for font in self._pdf.fonts.values():
+            if isinstance(font, TTFFont):
+                font.close()
 
     def data(self) -> bytes:
         """The finished file."""

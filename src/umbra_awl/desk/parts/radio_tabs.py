@@ -1,15 +1,15 @@
-"""The plan's radios to choose from, a person's beside each other; many fold into a menu.
+"""The plan's radios to choose from, a person's beside each other; many fold into one button that opens a picker.
 
 The chosen one is what names, traces and transfers are for.
 """
 
-from collections.abc import Iterator
 from functools import partial
+from itertools import groupby
 
-from PyQt6.QtWidgets import QMenu, QPushButton, QSizePolicy, QWidget
+from PyQt6.QtWidgets import QPushButton, QSizePolicy, QWidget
 
-from umbra_awl.core.plan.model import OwnedRadio
-from umbra_awl.desk.parts.widgets import Flow, PressButton, act, button, clear, words
+from umbra_awl.desk.parts.radio_picker import ListedRadio, RadioPicker, listed_radios
+from umbra_awl.desk.parts.widgets import Flow, button, clear, words
 from umbra_awl.desk.workbench import Workbench
 
 MOST_IN_ROW = 7
@@ -24,57 +24,49 @@ class RadioTabs(QWidget):
         self._line = Flow(2)
         self.setLayout(self._line)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Minimum)
-        self._shown: tuple[object, ...] = ()
+        self._shown: list[ListedRadio] = []
+        self._made: dict[str, QPushButton] = {}
+        self.folded: QPushButton | None = None
         for signal in (bench.plan_changed, bench.radio_changed):
             signal.connect(self.refresh)
         self.refresh()
 
-    def _grouped(self) -> Iterator[tuple[str, list[OwnedRadio]]]:
-        """The radios of each person, the owner's first, under the person's call sign."""
-        index = self._bench.index
-        by_person: dict[str, list[OwnedRadio]] = {item.key: [] for item in index.plan.station.identities}
-        for radio in index.plan.radios:
-            person = index.identity_of(radio)
-            by_person.setdefault(person.key if person is not None else "", []).append(radio)
-        people = {item.key: item.call or item.name or "the owner" for item in index.plan.station.identities}
-        return ((people.get(key, ""), radios) for key, radios in by_person.items() if radios)
-
     def refresh(self) -> None:
-        """Show the plan's radios."""
-        groups = list(self._grouped())
-        shown = (
-            tuple((who, tuple((item.key, item.name) for item in held)) for who, held in groups),
-            self._bench.radio_key,
-        )
-        if shown == self._shown:
-            return
-        self._shown = shown
+        """Show the plan's radios; where they are the same, only the mark moves."""
+        radios = listed_radios(self._bench)
+        if radios != self._shown:
+            self._shown = radios
+            self._lay(radios)
+        for key, made in self._made.items():
+            made.setChecked(key == self._bench.radio_key)
+        if self.folded is not None:
+            chosen = next((item for item in radios if item.key == self._bench.radio_key), None)
+            self.folded.setText(f"{chosen.name} ▾" if chosen is not None else "Choose a radio ▾")
+            self.folded.setAccessibleName(
+                f"Radio: {chosen.words if chosen is not None else 'none'}. Enter picks another."
+            )
+
+    def _lay(self, radios: list[ListedRadio]) -> None:
         clear(self._line)
-        if sum(len(held) for _who, held in groups) > MOST_IN_ROW:
-            self._line.addWidget(self._folded(groups))
+        self._made, self.folded = {}, None
+        if len(radios) > MOST_IN_ROW:
+            self.folded = button("", self.pick, "segment")
+            self._line.addWidget(self.folded)
             return
-        for who, held in groups:
-            if len(groups) > 1:
-                label = words(who, "second")
+        owners = [list(held) for _owner, held in groupby(radios, lambda item: item.owner)]
+        for held in owners:
+            if len(owners) > 1:
+                label = words(held[0].owner or "the owner", "second")
                 label.setContentsMargins(8, 5, 2, 0)
                 self._line.addWidget(label)
             for radio in held:
                 made = button(radio.name, partial(self._bench.choose_radio, radio.key), "segment")
                 made.setCheckable(True)
-                made.setChecked(radio.key == self._bench.radio_key)
+                self._made[radio.key] = made
                 self._line.addWidget(made)
 
-    def _folded(self, groups: list[tuple[str, list[OwnedRadio]]]) -> QPushButton:
-        """One button with the chosen radio, whose menu has them all, by person."""
-        chosen = self._bench.radio
-        made = PressButton(chosen.name if chosen is not None else "Choose a radio")
-        made.setProperty("role", "segment")
-        made.setAccessibleName(f"Radio: {made.text()}")
-        menu = QMenu(made)
-        for who, held in groups:
-            menu.addSection(who)
-            for radio in held:
-                mark = "● " if radio is chosen else "○ "
-                act(menu, f"{mark}{radio.name}   {who}", partial(self._bench.choose_radio, radio.key))
-        made.setMenu(menu)
-        return made
+    def pick(self) -> None:
+        """Open the picker."""
+        if self.folded is not None:
+            take = lambda keys: self._bench.choose_radio(keys[0])  # noqa: E731
+            RadioPicker(self, self._shown, (self._bench.radio_key,), take).pop_up(self.folded)

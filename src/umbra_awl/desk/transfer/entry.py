@@ -23,7 +23,7 @@ TRANSFER = StageEntry(
         StageCommand("app", "There and back by phone app", showing("app")),
         StageCommand("lists", "People and lists into the radio", showing("lists")),
         StageCommand("keys", "Key sheet: enter memories by hand", showing("keys"), "Ctrl+Shift+K"),
-        StageCommand("card", "Field card to print", showing("card"), "Ctrl+P"),
+        StageCommand("card", "Paper: field cards, key sheets, labels", showing("card"), "Ctrl+P"),
         StageCommand("files", "Files for another program", showing("files"), "Ctrl+Shift+F"),
         StageCommand("ports", "Ports and firmware: why does it not answer?", showing("ports")),
         StageCommand("table", "Table day: many radios in a row", showing("table")),
@@ -32,7 +32,7 @@ TRANSFER = StageEntry(
     ),
     later=(
         "desk.transfer.card_page", "core.transfer.card.way", "desk.transfer.list_page", "desk.transfer.app_page",
-        "desk.transfer.port_page", "desk.transfer.table_page", "desk.transfer.keys_page", "desk.transfer.field_card_page",
-        "desk.transfer.files_page", "desk.transfer.bring_page", "core.paper.field_card_pdf", "core.paper.pages",
+        "desk.transfer.port_page", "desk.transfer.table_page", "desk.transfer.keys_page", "desk.transfer.paper_page",
+        "desk.transfer.files_page", "desk.transfer.bring_page", "core.paper.bundle", "core.paper.pages",
     ),
 )  # fmt: skip

@@ -24,10 +24,10 @@ if TYPE_CHECKING:
     from umbra_awl.desk.transfer.app_page import AppPage
     from umbra_awl.desk.transfer.bring_page import BringPage
     from umbra_awl.desk.transfer.card_page import CardPage as CardWayPage
-    from umbra_awl.desk.transfer.field_card_page import CardPage
     from umbra_awl.desk.transfer.files_page import FilesPage
     from umbra_awl.desk.transfer.keys_page import KeysPage
     from umbra_awl.desk.transfer.list_page import ListPage
+    from umbra_awl.desk.transfer.paper_page import PaperPage
     from umbra_awl.desk.transfer.port_page import PortPage
     from umbra_awl.desk.transfer.table_page import TablePage
 
@@ -152,11 +152,11 @@ class TransferStage(QWidget):
         return KeysPage(self._bench, self._theme)
 
     @cached_property
-    def card(self) -> "CardPage":
-        """The field card, made when first shown."""
-        from umbra_awl.desk.transfer.field_card_page import CardPage
+    def card(self) -> "PaperPage":
+        """The paper page, made when first shown."""
+        from umbra_awl.desk.transfer.paper_page import PaperPage
 
-        return CardPage(self._bench, self._theme)
+        return PaperPage(self._bench, self._theme)
 
     @cached_property
     def files(self) -> "FilesPage":
