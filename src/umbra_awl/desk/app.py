@@ -18,6 +18,7 @@ from umbra_awl.core.keep.clock import Clock, clock_of
 from umbra_awl.core.keep.diary import Diary, begin
 from umbra_awl.core.plan.errors import StoreError
 from umbra_awl.core.tables.errors import SourceError
+from umbra_awl.desk.columns_kept import ColumnMemory
 from umbra_awl.desk.frame.window import MainWindow
 from umbra_awl.desk.garbage import Collector
 from umbra_awl.desk.jobs import Jobs
@@ -53,6 +54,7 @@ def build(
     """
     kept = settings.kept
     theme = Theme(app, kept.theme, kept.scale, partial(chosen, kept.far, kept.clock, kept.mark))
+    theme.columns = ColumnMemory(kept.columns, lambda known: settings.keep(columns=known))
     made = jobs or Jobs(synchronous=synchronous)
     bench = Workbench(
         made, Profiles(directory.parent if directory is not None else None), clock or clock_of(os.environ)

@@ -2,7 +2,7 @@
 
 from typing import Protocol, runtime_checkable
 
-from PyQt6.QtCore import QAbstractItemModel, QModelIndex
+from PyQt6.QtCore import QAbstractItemModel, QModelIndex, Qt
 from PyQt6.QtWidgets import QAbstractItemView, QComboBox, QWidget
 
 from umbra_awl.desk.parts.typing import ValueButton
@@ -48,6 +48,16 @@ def _rows(view: QAbstractItemView) -> str:
     if not chosen and current.isValid():
         chosen = {current.row(): current}
     return "\n".join(_line(model, chosen[at]) for at in sorted(chosen)[:MOST_ROWS])
+
+
+def rows_text(view: QAbstractItemView) -> str:
+    """All rows of a list or table under its headings, as a spreadsheet takes them: a line each, cells parted by tabs."""
+    model = view.model()
+    if model is None:
+        return ""
+    heads = [model.headerData(at, Qt.Orientation.Horizontal) for at in range(model.columnCount())]
+    told = ["\t".join(str(head) for head in heads)] if len(heads) > 1 and any(heads) else []
+    return "\n".join([*told, *(_line(model, model.index(at, 0)) for at in range(min(model.rowCount(), MOST_ROWS)))])
 
 
 def _line(model: QAbstractItemModel, index: QModelIndex) -> str:

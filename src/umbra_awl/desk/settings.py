@@ -10,6 +10,7 @@ import msgspec
 
 from umbra_awl.core.keep.atomic import write_over
 from umbra_awl.core.keep.limits import SETTINGS_BYTES, read_within
+from umbra_awl.desk.columns_kept import KeptColumns
 
 MOST_RECENT = 8
 MOST_USED = 12
@@ -38,6 +39,7 @@ class Kept(msgspec.Struct, frozen=True):
     clock: str = ""
     mark: str = ""
     size: tuple[int, int] = (0, 0)
+    columns: dict[str, KeptColumns] = msgspec.field(default_factory=dict)
 
 
 def _sound(kept: Kept) -> Kept:

@@ -34,6 +34,7 @@ from umbra_awl.desk.access.map_paint import (
     paint_marks,
 )
 from umbra_awl.desk.access.map_points import NONE, Points, kind_of, modes_of, numbers_of
+from umbra_awl.desk.parts.pointed import ThingAct
 from umbra_awl.desk.parts.tips import show_tip
 from umbra_awl.desk.theme.theme import Theme
 
@@ -298,6 +299,15 @@ class AccessMap(QWidget):
             if off <= _PICK_PX**2 and (best is None or off < best[0]):
                 best = (off, number, count)
         return best[1:] if best else None
+
+    def acts_at(self, at: QPoint) -> list[ThingAct]:
+        """Choose the point there; on the bare map, look around from there."""
+        found = self._number_at(at.x(), at.y())
+        if found is not None:
+            self.chosen.emit(found[0])
+            return []
+        there = unproject(self.centre, *self.view.to_km(at.x(), at.y()))
+        return [ThingAct("Look around from here", lambda: self.place_asked.emit(there))]
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         if event is not None:

@@ -5,7 +5,7 @@ from typing import TYPE_CHECKING
 
 from PyQt6.QtCore import QEvent, QObject, QPoint
 from PyQt6.QtGui import QContextMenuEvent, QDropEvent
-from PyQt6.QtWidgets import QApplication, QLineEdit, QPlainTextEdit
+from PyQt6.QtWidgets import QApplication, QLineEdit, QPlainTextEdit, QWidget
 
 from umbra_awl.desk.stages import TITLES
 
@@ -85,19 +85,22 @@ class Desktop(QObject):
         if event.type() in {QEvent.Type.DragEnter, QEvent.Type.Drop} and isinstance(event, QDropEvent):
             return self._dropped(event)
         if event.type() == QEvent.Type.ContextMenu and isinstance(event, QContextMenuEvent):
-            return self._menu_at(event.globalPos())
+            by_keys = event.reason() == QContextMenuEvent.Reason.Keyboard
+            return self._menu_at(event.globalPos(), QApplication.focusWidget() if by_keys else None)
         if event.type() == QEvent.Type.Close and not self._window.isFullScreen():
             self._window.settings.keep(size=(self._window.width(), self._window.height()))
         return False
 
-    def _menu_at(self, at: QPoint) -> bool:
-        """The acts of this page under the pointer; a field of text has the toolkit's own menu."""
-        if not self._window.stage or isinstance(QApplication.widgetAt(at), QLineEdit | QPlainTextEdit):
+    def _menu_at(self, at: QPoint, held: QWidget | None) -> bool:
+        """The acts of the thing under the pointer or the keyboard, and of this page; a text field has the toolkit's own menu."""
+        window, thing = self._window, held or QApplication.widgetAt(at)
+        if not window.stage or isinstance(thing, QLineEdit | QPlainTextEdit):
             return False
         from umbra_awl.desk.frame.full_menu import page_menu
+        from umbra_awl.desk.parts.pointed import acts_of
 
-        window = self._window
-        page_menu(window, window.bench, window.commands, TITLES[window.stage]).popup(at)
+        acts = acts_of(thing, at)
+        page_menu(window, window.bench, window.commands, TITLES[window.stage], acts).popup(at)
         return True
 
     def _dropped(self, event: QDropEvent) -> bool:

@@ -3,13 +3,14 @@
 from collections.abc import Callable
 from typing import NamedTuple
 
-from PyQt6.QtCore import QLineF, QPointF, QRect, QSize, Qt
+from PyQt6.QtCore import QLineF, QPoint, QPointF, QRect, QSize, Qt
 from PyQt6.QtGui import QPainter, QPaintEvent, QPen
-from PyQt6.QtWidgets import QFrame, QHBoxLayout, QLabel, QLineEdit, QPushButton, QSizePolicy, QWidget
+from PyQt6.QtWidgets import QApplication, QFrame, QHBoxLayout, QLabel, QLineEdit, QPushButton, QSizePolicy, QWidget
 
 from umbra_awl.core.findings.aside import silence, unsilence
 from umbra_awl.core.findings.model import SEVERITY_WORDS, Finding
 from umbra_awl.core.plan.edits import EditRefused
+from umbra_awl.desk.parts.pointed import ThingAct
 from umbra_awl.desk.parts.widgets import button, clear, column, row, words
 from umbra_awl.desk.parts.wrap import in_lines
 from umbra_awl.desk.theme.theme import Theme
@@ -131,6 +132,26 @@ class FindingLine(QFrame):
         self._inside.setContentsMargins(_LEFT, 0, _RIGHT, 6)
         self._body.hide()
         outer.addWidget(self._body)
+
+    def acts_at(self, _at: QPoint) -> list[ThingAct]:
+        """What can be done with the finding."""
+        finding, bench = self.finding, self._bench
+        made = [ThingAct("Show what it is about", lambda: bench.show_finding(self.finding))]
+        if finding.repair is not None and not self.face.reason:
+            made.insert(0, ThingAct(finding.repair.label, self._mend))
+        if not self.face.reason and not finding.rule.safety:
+            made.append(ThingAct("Put it aside, with a reason", self._open_aside))
+        return [*made, ThingAct("Copy the finding", self._copy)]
+
+    def _open_aside(self) -> None:
+        if not self.is_open:
+            self._opened(self)
+        self._ask_reason()
+
+    def _copy(self) -> None:
+        clipboard = QApplication.clipboard()
+        if clipboard is not None:
+            clipboard.setText(f"{self.finding.rule.title}. {self.face.where}. {self.finding.text}")
 
     @property
     def is_open(self) -> bool:

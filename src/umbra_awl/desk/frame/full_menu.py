@@ -1,12 +1,15 @@
 """The whole table of commands as a menu: Plan, Edit, Go, Radio, View, Help; what cannot be done now says why."""
 
+from collections.abc import Sequence
 from functools import partial
 
 from PyQt6.QtGui import QAction, QKeySequence
 from PyQt6.QtWidgets import QMenu, QWidget
 
 from umbra_awl.desk.commands import Command, CommandTable
+from umbra_awl.desk.parts.pointed import ThingAct
 from umbra_awl.desk.parts.tips import set_tip
+from umbra_awl.desk.parts.widgets import act
 from umbra_awl.desk.workbench import Workbench
 
 MENUS = ("Plan", "Edit", "Go", "Radio", "View", "Help")
@@ -32,10 +35,16 @@ def full_menu(parent: QWidget, bench: Workbench, commands: CommandTable) -> QMen
     return menu
 
 
-def page_menu(parent: QWidget, bench: Workbench, commands: CommandTable, title: str) -> QMenu:
-    """What can be done at the stage of that title, with what can be done anywhere to what is selected."""
+def page_menu(
+    parent: QWidget, bench: Workbench, commands: CommandTable, title: str, acts: Sequence[ThingAct] = ()
+) -> QMenu:
+    """What can be done with the thing in hand, then at the stage of that title, with what can be done anywhere."""
     menu = QMenu(parent)
     menu.aboutToHide.connect(menu.deleteLater)
+    for item in acts:
+        act(menu, item.words, item.do)
+    if acts:
+        menu.addSeparator()
     for command in commands:
         if command.name in {"copy-shown", "undo", "redo"}:
             menu.addAction(_action(menu, bench, commands, command))

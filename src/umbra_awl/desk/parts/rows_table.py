@@ -1,5 +1,6 @@
 """A plain table of texts: headings, rows, the last column taking the room that is left."""
 
+import re
 from collections.abc import Sequence
 from typing import Any
 
@@ -13,13 +14,24 @@ from umbra_awl.desk.theme.theme import Theme
 MOST_ROWS = 1_000
 _MEASURED = 60
 _TOO_MANY = 0.12
-_WIDEST, _ROOM = 320, 22
+_WIDEST, _MOST_WIDE, _ROOM = 320, 900, 22
 _LEAST_LAST, _LEAST = 84, 44
 _ROOT = QModelIndex()
 
 
+_NUMBER = re.compile(r"-?\d+(?:[.,]\d+)?")
+
+
+def natural(text: str) -> tuple[int, float, str]:
+    """What texts are ordered by: those that begin with a number by it, empty ones last, others by their letters."""
+    found = _NUMBER.match(text.strip().replace("−", "-"))
+    if found is not None:
+        return 0, float(found.group().replace(",", ".")), text
+    return (1 if text.strip() else 2), 0.0, text.casefold()
+
+
 class RowsModel(QAbstractTableModel):
-    """Rows of texts, each with a tone."""
+    """Rows of texts, each with a tone, in the order given or sorted by a column."""
 
     def __init__(self, theme: Theme) -> None:
         super().__init__()
@@ -27,13 +39,37 @@ class RowsModel(QAbstractTableModel):
         self.heads: tuple[str, ...] = ()
         self.rows: list[Sequence[str]] = []
         self._tones: Sequence[str] = ()
+        self._given: list[tuple[Sequence[str], str]] = []
+        self.sources: list[int] = []
+        """Which of the given rows stands at each place."""
+        self._by: tuple[str, bool] = ("", False)
         self._mono = True
 
     def put(self, heads: Sequence[str], rows: Sequence[Sequence[str]], tones: Sequence[str], *, mono: bool) -> None:
         """Take other rows."""
         self.beginResetModel()
-        self.heads, self.rows, self._tones, self._mono = tuple(heads), list(rows[:MOST_ROWS]), tones, mono
+        self.heads, self._mono = tuple(heads), mono
+        self._given = [(row, tones[at] if at < len(tones) else "") for at, row in enumerate(rows[:MOST_ROWS])]
+        self._arrange()
         self.endResetModel()
+
+    def sort_by(self, head: str, *, down: bool) -> None:
+        """Order by the column of a heading; an empty one, or one that is not there, gives the order back."""
+        self.beginResetModel()
+        self._by = (head, down)
+        self._arrange()
+        self.endResetModel()
+
+    def _arrange(self) -> None:
+        head, down = self._by
+        order = list(range(len(self._given)))
+        if head in self.heads:
+            column = self.heads.index(head)
+            texts = [row[column] if column < len(row) else "" for row, _tone in self._given]
+            order.sort(key=lambda at: natural(texts[at]), reverse=down)
+        self.sources = order
+        self.rows = [self._given[at][0] for at in order]
+        self._tones = [self._given[at][1] for at in order]
 
     def rowCount(self, parent: QModelIndex = _ROOT) -> int:
         return 0 if parent.isValid() else len(self.rows)
@@ -75,6 +111,7 @@ class RowsTable(QTableView):
         self._theme = theme
         self.texts = RowsModel(theme)
         self.texts.setParent(self)
+        self._shown_heads: tuple[str, ...] = ()
         self.setModel(self.texts)
         self.setAccessibleName(name)
         self.setEditTriggers(QAbstractItemView.EditTrigger.NoEditTriggers)
@@ -92,13 +129,53 @@ class RowsTable(QTableView):
         header.setHighlightSections(False)
         header.setStretchLastSection(True)
         header.setSectionResizeMode(QHeaderView.ResizeMode.Interactive)
+        header.setSectionsClickable(True)
+        header.sectionClicked.connect(self.sort_column)
+        header.sectionResized.connect(self._dragged)
+        self._spreading = False
+        self._kept = theme.columns.of(name)
 
     def show_rows(
         self, heads: Sequence[str], rows: Sequence[Sequence[str]], tones: Sequence[str] = (), *, mono: bool = True
     ) -> None:
         """Show rows under headings, the first thousand of them; `tones` gives a row another colour by token."""
         self.texts.put(heads, rows, tones, mono=mono)
+        if self._kept.sorted and tuple(heads) != self._shown_heads:
+            self.texts.sort_by(self._kept.sorted, down=self._kept.down)
+            self._show_order()
+        self._shown_heads = tuple(heads)
         self._spread()
+
+    def sort_column(self, at: int) -> None:
+        """Sort by a column; again, the other way round; a third time, as it was given."""
+        head, kept = self.texts.heads[at], self._kept
+        kept = (
+            kept._replace(sorted=head, down=False)
+            if kept.sorted != head
+            else kept._replace(sorted="" if kept.down else head, down=not kept.down)
+        )
+        self._kept = self._theme.columns.keep(self.accessibleName(), kept)
+        chosen = self.row_now
+        self.texts.sort_by(kept.sorted, down=kept.down)
+        self._show_order()
+        if chosen >= 0:
+            self.choose(chosen)
+
+    def _show_order(self) -> None:
+        header, kept = self.horizontalHeader(), self._kept
+        if header is not None:
+            there = kept.sorted in self.texts.heads
+            header.setSortIndicatorShown(there)
+            order = Qt.SortOrder.DescendingOrder if kept.down else Qt.SortOrder.AscendingOrder
+            header.setSortIndicator(self.texts.heads.index(kept.sorted) if there else -1, order)
+
+    def _dragged(self, at: int, _before: int, now: int) -> None:
+        """A column that was dragged stays as wide."""
+        if not self._spreading and at < len(self.texts.heads) - 1:
+            wide = {**dict(self._kept.widths), self.texts.heads[at]: now}
+            self._kept = self._theme.columns.keep(
+                self.accessibleName(), self._kept._replace(widths=tuple(wide.items()))
+            )
 
     @property
     def whole_height(self) -> int:
@@ -108,21 +185,24 @@ class RowsTable(QTableView):
         return above + (rows.length() if rows is not None else 0) + 2 * self.frameWidth()
 
     def text(self, row: int, column: int) -> str:
-        """The text of a cell."""
+        """The text of a cell, by the place where it stands."""
         return self.texts.rows[row][column]
 
     @property
     def row_now(self) -> int:
-        """The chosen row; -1 for none."""
-        return self.currentIndex().row()
+        """The chosen row, as it was given; -1 for none."""
+        at = self.currentIndex().row()
+        return self.texts.sources[at] if 0 <= at < len(self.texts.sources) else -1
 
     def choose(self, row: int) -> None:
-        """Choose a row."""
-        self.setCurrentIndex(self.texts.index(row, 0))
+        """Choose a row, as it was given."""
+        at = self.texts.sources.index(row) if row in self.texts.sources else -1
+        self.setCurrentIndex(self.texts.index(at, 0))
 
     def currentChanged(self, current: QModelIndex, previous: QModelIndex) -> None:
         super().currentChanged(current, previous)
-        self.chosen.emit(current.row())
+        at = current.row()
+        self.chosen.emit(self.texts.sources[at] if 0 <= at < len(self.texts.sources) else at)
 
     def _spread(self) -> None:
         """Give each column the room that its heading and first texts need."""
@@ -132,9 +212,12 @@ class RowsTable(QTableView):
             cells = (row[at] for row in self.texts.rows[:_MEASURED] if at < len(row))
             widest = max((metrics.horizontalAdvance(text) for text in cells), default=0)
             wide = max(widest, head.horizontalAdvance(title)) + self._theme.px(_ROOM)
-            widths.append(min(wide, self._theme.px(_WIDEST)))
+            liked = min(max(dict(self._kept.widths).get(title, 0), 0), self._theme.px(_MOST_WIDE))
+            widths.append(liked or min(wide, self._theme.px(_WIDEST)))
         if widths:
+            self._spreading = True
             self._share(widths)
+            self._spreading = False
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:
         super().resizeEvent(event)

@@ -1,6 +1,6 @@
 """The punch sheet: services across, destinations down; a punched hole is a route."""
 
-from PyQt6.QtCore import QEvent, QRectF, Qt, pyqtSignal
+from PyQt6.QtCore import QEvent, QPoint, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import (
     QFocusEvent,
     QHelpEvent,
@@ -14,7 +14,9 @@ from PyQt6.QtGui import (
 from PyQt6.QtWidgets import QFrame, QLineEdit
 
 from umbra_awl.core.plan.moved import gone_and_come
+from umbra_awl.desk.parts.pointed import ThingAct
 from umbra_awl.desk.parts.tips import show_tip
+from umbra_awl.desk.routes.cell_acts import cell_acts
 from umbra_awl.desk.routes.sheet_hands import SheetHands
 from umbra_awl.desk.selection import Selection
 from umbra_awl.desk.sheet.grid import Shown, column_of, grid_of
@@ -239,6 +241,10 @@ class PunchSheet(SheetView):
         return "\n".join(lines)
 
     # hands
+
+    def acts_at(self, at: QPoint) -> list[ThingAct]:
+        """Take the crossing there in hand, and tell what can be done with it."""
+        return cell_acts(self, self._bench, at)
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         if event is not None and event.button() == Qt.MouseButton.LeftButton:

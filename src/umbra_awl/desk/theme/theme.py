@@ -8,6 +8,7 @@ from PyQt6.QtCore import QObject, Qt, pyqtSignal
 from PyQt6.QtGui import QColor, QFont, QFontDatabase, QGuiApplication, QPalette
 from PyQt6.QtWidgets import QApplication
 
+from umbra_awl.desk.columns_kept import ColumnMemory
 from umbra_awl.desk.measures import Measures
 from umbra_awl.desk.settings import SCALES
 from umbra_awl.desk.theme.style import style_sheet
@@ -59,6 +60,7 @@ class Theme(QObject):
         self._choice = choice
         self.scale = scale or system_scale()
         self.tokens: Tokens = PAPER
+        self.columns = ColumnMemory()
         load_fonts()
         hints = QGuiApplication.styleHints()
         if hints is not None:
