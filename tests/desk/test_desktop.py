@@ -1,11 +1,12 @@
 """What every desktop program has: a full menu, help offline, files dropped, a menu under the pointer, settings, size."""
 
 import pytest
-from PyQt6.QtCore import QMimeData, QPoint, QPointF, Qt, QUrl
+from PyQt6.QtCore import QEvent, QMimeData, QPoint, QPointF, Qt, QUrl
 from PyQt6.QtGui import QContextMenuEvent, QDragEnterEvent, QDropEvent
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QDialog, QLabel, QMenu
 
+from umbra_awl.desk.frame.background import tell_desktop
 from umbra_awl.desk.frame.dropping import WAYS, drop
 from umbra_awl.desk.frame.full_menu import MENUS, full_menu, page_menu
 from umbra_awl.desk.frame.help_sheet import HelpSheet, help_texts
@@ -161,3 +162,32 @@ def test_every_kind_of_file_that_is_dropped_is_taken_or_said(request, qtbot, tmp
 
     qtbot.waitUntil(answered, timeout=10_000)
     assert window.bench.plan is before
+
+
+def test_long_work_that_ends_while_one_looks_elsewhere_is_told_once(demo_window, qtbot, monkeypatch):
+    window, told = demo_window, []
+    window.background.tell = lambda head, text: told.append((head, text))
+    monkeypatch.setattr("umbra_awl.desk.frame.background.LONG_S", 0.0)
+    monkeypatch.setattr(type(window), "isActiveWindow", lambda _window: False)
+    plain = window.windowTitle()
+    window.bench.jobs.start(lambda: 7, lambda _seven: window.bench.say("Seven was found."), lambda _error: None)
+    assert window.windowTitle() == f"Working … {plain}"
+    qtbot.waitUntil(lambda: bool(told))
+    assert told == [("Umbra Awl has done", "Seven was found.")]
+    assert window.windowTitle() == f"Done: {plain}"
+    QApplication.sendEvent(window, QEvent(QEvent.Type.WindowActivate))
+    assert window.windowTitle() == plain
+
+
+def test_short_work_or_work_that_is_watched_is_not_told(demo_window, qtbot):
+    window, told, ended = demo_window, [], []
+    window.background.tell = lambda *words: told.append(words)
+    window.bench.jobs.long_ended.connect(ended.append)
+    window.bench.jobs.start(lambda: 7, lambda _seven: None, lambda _error: None)
+    qtbot.waitUntil(lambda: bool(ended))
+    assert told == []
+    assert not window.windowTitle().startswith(("Working", "Done"))
+
+
+def test_without_a_desktop_no_notice_is_shown():
+    assert tell_desktop("x", "y") in {True, False}

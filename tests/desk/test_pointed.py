@@ -5,6 +5,7 @@ from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtGui import QContextMenuEvent
 from PyQt6.QtWidgets import QApplication, QMenu
 
+from umbra_awl.desk.access.map import AccessMap
 from umbra_awl.desk.app import build
 from umbra_awl.desk.frame.finding_line import FindingLine
 from umbra_awl.desk.parts.pointed import acts_of
@@ -21,7 +22,11 @@ def words_of(widget, at):
 def place_of(sheet, cell):
     """Where a cell of the sheet lies, in its viewport."""
     grid, sizes = sheet.sheet, sheet.sheet.sizes
-    x = sizes.left + (cell.column + 0.3) * sizes.column - sheet.horizontalScrollBar().value()
+    x = (
+        sizes.left
+        + (cell.column + (0.7 if cell.slot == 2 else 0.3)) * sizes.column
+        - sheet.horizontalScrollBar().value()
+    )
     y = sizes.head + grid.tops[cell.row] + sizes.row / 2 - sheet.verticalScrollBar().value()
     return QPoint(int(x), int(y))
 
@@ -67,7 +72,7 @@ def test_a_finding_is_repaired_shown_put_aside_and_copied_from_its_menu(demo_win
 
 def test_the_map_offers_to_look_around_from_there(demo_window):
     demo_window.open_stage("access", "around")
-    chart = demo_window.stages["access"].map
+    (chart,) = demo_window.stages["access"].findChildren(AccessMap)
     asked = []
     chart.place_asked.connect(asked.append)
     for x in range(10, chart.width(), 40):

@@ -21,7 +21,7 @@ class ColumnMemory:
     def __init__(
         self,
         known: Mapping[str, KeptColumns] | None = None,
-        changed: Callable[[dict[str, KeptColumns]], object] = lambda _known: None,
+        changed: Callable[[dict[str, KeptColumns]], object] | None = None,
     ) -> None:
         self._known, self._changed = dict(known or {}), changed
 
@@ -35,5 +35,6 @@ class ColumnMemory:
         self._known[name] = kept
         while len(self._known) > _MOST:
             self._known.pop(next(iter(self._known)))
-        self._changed(dict(self._known))
+        if self._changed is not None:
+            self._changed(dict(self._known))
         return kept

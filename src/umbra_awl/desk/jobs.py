@@ -59,6 +59,8 @@ class Jobs(QObject):
     """Runs work in threads of its own. `synchronous` runs it at once, for tests."""
 
     settled = pyqtSignal()
+    long_began = pyqtSignal()
+    long_ended = pyqtSignal(float)
     _finished = pyqtSignal(object)
 
     def __init__(self, *, synchronous: bool = False) -> None:
@@ -154,7 +156,17 @@ class Jobs(QObject):
 
     def start(self, work: Callable[[], Any], done: Callable[[Any], None], failed: Failed) -> None:
         """Run something long once, in a thread of its own, even where tests compute results at once."""
-        thread = threading.Thread(target=self._run, args=("transfer", work, done, failed), daemon=True)
+        began = time.monotonic()
+
+        def told(call: Callable[[Any], object]) -> Callable[[Any], None]:
+            def over(value: Any) -> None:
+                call(value)
+                self.long_ended.emit(time.monotonic() - began)
+
+            return over
+
+        self.long_began.emit()
+        thread = threading.Thread(target=self._run, args=("transfer", work, told(done), told(failed)), daemon=True)
         self._long = [item for item in self._long if item.is_alive()] + [thread]
         thread.start()
 

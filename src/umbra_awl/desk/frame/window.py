@@ -18,6 +18,7 @@ from umbra_awl.core.findings.model import SEVERITY_ORDER, Target
 from umbra_awl.desk.commands import CommandTable
 from umbra_awl.desk.frame import tab_order
 from umbra_awl.desk.frame.agenda import Agenda
+from umbra_awl.desk.frame.background import Background
 from umbra_awl.desk.frame.beside import Beside
 from umbra_awl.desk.frame.course import Course
 from umbra_awl.desk.frame.demo_window import DemoWindow
@@ -75,6 +76,7 @@ class MainWindow(Services, QMainWindow):
         self.reminders = Reminders(bench)
         add_commands(self)
         Desktop(self)
+        self.background = Background(self)
         bind_keys(self.commands, self)
         self._place()
         bench.stage_wanted.connect(self.choose_stage)
