@@ -2,6 +2,7 @@
 
 import pytest
 from PyQt6.QtCore import Qt
+from PyQt6.QtPrintSupport import QPrintDialog
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QAbstractButton, QApplication, QDialog, QFileDialog, QInputDialog, QMenu, QMessageBox
 
@@ -20,6 +21,7 @@ def alone(monkeypatch):
     """No dialog, menu or file window stops the hand."""
     monkeypatch.setattr(QDialog, "exec", lambda *_given: 0)
     monkeypatch.setattr(QMessageBox, "exec", lambda *_given: 0)
+    monkeypatch.setattr(QPrintDialog, "exec", lambda *_given: 0)
     monkeypatch.setattr(QMenu, "popup", lambda *_given: None)
     monkeypatch.setattr(QMenu, "exec", lambda *_given: None)
     monkeypatch.setattr(QInputDialog, "getText", lambda *_given, **_more: ("", False))

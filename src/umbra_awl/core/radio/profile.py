@@ -223,6 +223,11 @@ class Profile(Part, frozen=True):
         """Whether its memory goes in and out by memory card, and its bytes are known."""
         return "card" in self.ways_in and self.card is not None and bool(self.image.size)
 
+    @property
+    def keeps_lists(self) -> bool:
+        """Whether it keeps a list of people, or of access points around, apart from its memory."""
+        return self.people is not None or (self.card is not None and self.card.around is not None)
+
     def fed_by(self, way: WayIn) -> bool:
         """Whether it can be fed by a way here: by what of it is described."""
         if way == "card":

@@ -92,7 +92,7 @@ class QuestionsPanel(QWidget):
     def _round_part(self, theme: Theme) -> QVBoxLayout:
         right = column(gap=8)
         right.addWidget(words("This round", "title"))
-        self.so_far = RowsTable(theme, "This round so far")
+        self.so_far = RowsTable(theme, "This round so far", "What you have answered stands here.")
         right.addWidget(self.so_far, 1)
         return right
 

@@ -89,7 +89,7 @@ class Beside(QSplitter):
         """The height that what stands beside the page leaves, in pixels: nothing where a list could use it."""
         side = self.side.currentWidget()
         shown = side.currentWidget() if isinstance(side, QStackedWidget) else side
-        if not self._with_side or shown is None or shown.findChild(QAbstractItemView) is not None:
+        if not self._with_side or shown is None or any(map(_filled, shown.findChildren(QAbstractItemView))):
             return 0
         return self.height() - _wanted_by(shown) - self._theme.px(_BETWEEN)
 
@@ -111,6 +111,12 @@ class Beside(QSplitter):
     def resizeEvent(self, event: QResizeEvent | None) -> None:
         super().resizeEvent(event)
         self._arrange()
+
+
+def _filled(view: QAbstractItemView) -> bool:
+    """Whether a list is shown that holds anything."""
+    model = view.model()
+    return view.isVisible() and model is not None and model.rowCount() > 0
 
 
 def _wanted_by(shown: QWidget) -> int:

@@ -56,7 +56,9 @@ class CurvePage(QWidget):
         self.side = QWidget()
         beside = column(self.side, 6)
         beside.addWidget(words("Readings", "title"))
-        self.table = RowsTable(theme, "Readings")
+        self.table = RowsTable(
+            theme, "Readings", "No reading yet. Key at one offset, and type the bit error rate that the page shows."
+        )
         self.table.chosen.connect(lambda _at: self._enable())
         beside.addWidget(self.table, 1)
         self.out = button("Leave it out", self.leave_out)

@@ -60,11 +60,17 @@ class FindPage(QWidget):
         self.paste = button("Paste a log", self.paste_log, tip="From the clipboard")
         self.follow = button("Follow a log …", self.ask_follow, tip="What comes into the file is read each second")
         inner.addLayout(rows_of(self.open, self.paste, self.follow, gap=6))
-        self.faults = RowsTable(theme, "What the log says")
+        self.faults = RowsTable(
+            theme,
+            "What the log says",
+            "Open a log, or ask the hotspot: what is wrong in it stands here, with its cause.",
+        )
         inner.addWidget(self.faults, 3)
         both = row(gap=8)
-        self.calls = RowsTable(theme, "Recent calls")
-        self.unknown = RowsTable(theme, "Lines that no rule reads")
+        self.calls = RowsTable(theme, "Recent calls", "No call is in the log yet.")
+        self.unknown = RowsTable(
+            theme, "Lines that no rule reads", "Every line of the log was understood, or none was read yet."
+        )
         both.addWidget(self.calls, 3)
         both.addWidget(self.unknown, 2)
         inner.addLayout(both, 4)

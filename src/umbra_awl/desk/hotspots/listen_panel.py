@@ -24,7 +24,9 @@ class ListenPanel(QWidget):
         outer.addWidget(words("Listen first", "title"))
         self._told = words("", "second", wrap=True)
         outer.addWidget(self._told)
-        self.table = RowsTable(theme, "What was heard on this channel")
+        self.table = RowsTable(
+            theme, "What was heard on this channel", "Listen on three days, and note each: quiet counts too."
+        )
         self.table.setFixedHeight(theme.px(104))
         outer.addWidget(self.table)
         line = row(gap=4)

@@ -47,9 +47,11 @@ class SeekPanel(QFrame):
         self.pasted.setFixedHeight(theme.px(46))
         self.pasted.textChanged.connect(self._read_list)
         both.addWidget(self.pasted, 2)
-        self.table = RowsTable(theme, "Addresses that were found")
-        self.table.clicked.connect(lambda at: self._take(at.row()))
-        self.table.activated.connect(lambda at: self._take(at.row()))
+        self.table = RowsTable(
+            theme, "Addresses that were found", "What answers in your network stands here once it was looked for."
+        )
+        self.table.clicked.connect(lambda _at: self._take(self.table.row_now))
+        self.table.activated.connect(lambda _at: self._take(self.table.row_now))
         self.table.setFixedHeight(theme.px(46))
         both.addWidget(self.table, 3)
         inner.addLayout(both)

@@ -81,7 +81,9 @@ class NetsPage(QWidget):
         outer.addWidget(self.clash)
         self.else_ = words("", "second", wrap=True)
         outer.addWidget(words("Who is awake", "title"))
-        self.table = RowsTable(theme, "Who is awake")
+        self.table = RowsTable(
+            theme, "Who is awake", "Add a destination with a time zone, and whom to call now stands here."
+        )
         self.table.chosen.connect(self._say_else)
         outer.addWidget(self.table, 2)
         outer.addWidget(self.else_)

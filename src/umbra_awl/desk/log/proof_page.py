@@ -67,7 +67,9 @@ class ProofPage(QWidget):
         self.card = WriteCard(self._bench, self._theme, self.book)
         beside.addWidget(self.card)
         beside.addWidget(words("Prove next", "title"))
-        self.table = RowsTable(self._theme, "Key-ups that prove most")
+        self.table = RowsTable(
+            self._theme, "Key-ups that prove most", "Every route here is proven. Take another radio, trip or zone."
+        )
         self.table.chosen.connect(self._go_next)
         beside.addWidget(self.table, 1)
         scroll = LowScroll(inside, self.table)

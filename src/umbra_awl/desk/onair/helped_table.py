@@ -20,7 +20,9 @@ class HelpedTable(QWidget):
         super().__init__()
         self.found: tuple[Helped, ...] = ()
         outer = column(self, 6)
-        self.table = RowsTable(theme, "Changes tried")
+        self.table = RowsTable(
+            theme, "Changes tried", "Play some evenings, then “What helps?” tries single changes on them."
+        )
         self.table.chosen.connect(lambda _at: self._explain())
         outer.addWidget(self.table, 1)
         self.why = words(_EMPTY, "second", wrap=True)

@@ -32,7 +32,7 @@ class TrafficTable(QWidget):
         self._bench = bench
         self._filling = False
         outer = column(self, 6)
-        self.table = RowsTable(theme, "Traffic by destination")
+        self.table = RowsTable(theme, "Traffic by destination", "No destination yet: punch a route first.")
         self.table.chosen.connect(lambda _at: self._show_chosen())
         outer.addWidget(self.table, 1)
         self.kind = QComboBox()

@@ -5,7 +5,7 @@ from collections.abc import Sequence
 from typing import Any
 
 from PyQt6.QtCore import QAbstractTableModel, QModelIndex, Qt, pyqtSignal
-from PyQt6.QtGui import QFontMetrics, QResizeEvent
+from PyQt6.QtGui import QFontMetrics, QPainter, QPaintEvent, QResizeEvent
 from PyQt6.QtWidgets import QAbstractItemView, QHeaderView, QTableView
 
 from umbra_awl.desk.parts.tips import plain
@@ -52,6 +52,11 @@ class RowsModel(QAbstractTableModel):
         self._given = [(row, tones[at] if at < len(tones) else "") for at, row in enumerate(rows[:MOST_ROWS])]
         self._arrange()
         self.endResetModel()
+
+    @property
+    def given(self) -> list[tuple[str, ...]]:
+        """The rows as they were given."""
+        return [tuple(row) for row, _tone in self._given]
 
     def sort_by(self, head: str, *, down: bool) -> None:
         """Order by the column of a heading; an empty one, or one that is not there, gives the order back."""
@@ -106,9 +111,10 @@ class RowsTable(QTableView):
 
     chosen = pyqtSignal(int)
 
-    def __init__(self, theme: Theme, name: str) -> None:
+    def __init__(self, theme: Theme, name: str, empty: str = "") -> None:
+        """`empty` says what will stand here, where nothing does."""
         super().__init__()
-        self._theme = theme
+        self._theme, self.empty = theme, empty
         self.texts = RowsModel(theme)
         self.texts.setParent(self)
         self._shown_heads: tuple[str, ...] = ()
@@ -218,6 +224,16 @@ class RowsTable(QTableView):
             self._spreading = True
             self._share(widths)
             self._spreading = False
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        super().paintEvent(event)
+        viewport = self.viewport()
+        if self.texts.rows or not self.empty or viewport is None:
+            return
+        painter = QPainter(viewport)
+        painter.setFont(self._theme.font(13))
+        painter.setPen(self._theme.color("ink2"))
+        painter.drawText(viewport.rect().adjusted(10, 8, -10, -8), int(Qt.TextFlag.TextWordWrap), self.empty)
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:
         super().resizeEvent(event)

@@ -46,7 +46,9 @@ class PeoplePage(QWidget):
         self._save = button("Save the list …", self.ask_save, tip="As CSV, with the radio's columns in its order")
         line.addWidget(self._save)
         outer.addLayout(line)
-        self.table = RowsTable(theme, "The people list as the radio gets it")
+        self.table = RowsTable(
+            theme, "The people list as the radio gets it", "Nobody yet: choose who goes into this radio beside."
+        )
         outer.addWidget(self.table, 1)
         self.side = PeopleRules(bench, directory)
         self._fresh = WhenChanged(self, lambda: (bench.plan, bench.radio, bench.profiles.own), self.refresh)

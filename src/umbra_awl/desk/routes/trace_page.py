@@ -6,14 +6,17 @@ What is not seen at once is imported where it is first made, so that the first w
 from collections.abc import Callable
 from functools import partial
 
-from PyQt6.QtWidgets import QComboBox, QFormLayout, QLabel, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QComboBox, QFormLayout, QFrame, QLabel, QVBoxLayout, QWidget
 
 from umbra_awl.core.plan.model import Route
-from umbra_awl.core.trace.model import Listener, Trace
+from umbra_awl.core.trace.checks import checks_of
+from umbra_awl.core.trace.model import Listener
 from umbra_awl.desk.parts.radio_tabs import RadioTabs
+from umbra_awl.desk.parts.rows_table import RowsTable
 from umbra_awl.desk.parts.tabs import Tabs
 from umbra_awl.desk.parts.widgets import button, clear, column, row, scrolled, words
 from umbra_awl.desk.routes.thread_column import ThreadColumn
+from umbra_awl.desk.routes.trace_chain import TraceChain
 from umbra_awl.desk.theme.theme import Theme
 from umbra_awl.desk.workbench import Workbench
 
@@ -41,22 +44,32 @@ class TracePage(QWidget):
         outer.addWidget(self._call)
         self.title = words("", "title", wrap=True)
         outer.addWidget(self.title)
-        self.path = ThreadColumn(theme)
+        self.chain, self._conditions = TraceChain(theme), ThreadColumn(theme)
         flow = QWidget()
-        inner = column(flow, 8)
-        inner.addWidget(self.path)
+        inner = column(flow, 12)
+        inner.addWidget(self.chain)
+        inner.addWidget(self._conditions)
         self._below: QVBoxLayout = column(gap=4)
         inner.addLayout(self._below)
+        self._listeners = _Listeners(theme)
+        inner.addWidget(self._listeners)
         inner.addStretch(1)
         outer.addWidget(scrolled(flow), 1)
         for signal in (bench.selection_changed, bench.results_changed, bench.radio_changed, bench.plan_changed):
             signal.connect(self._moved)
         self.show_question(0)
 
+    @property
+    def path(self) -> TraceChain | ThreadColumn:
+        """What answers the question that is asked: the chain of hops, or the conditions."""
+        return self._conditions if self.tabs.marked == 1 else self.chain
+
     def show_question(self, question: int) -> None:
         """Ask where a key-up goes (0), or why nothing is heard (1)."""
         self.tabs.mark(question)
         self._call.setVisible(question == 1)
+        self.chain.setVisible(question == 0)
+        self._conditions.setVisible(question == 1)
         self.refresh()
 
     def take_focus(self) -> None:
@@ -74,9 +87,11 @@ class TracePage(QWidget):
     def refresh(self) -> None:
         """Answer for the selected route on the chosen radio."""
         clear(self._below)
+        self._listeners.show_listeners(())
         if self._bench.route is None or self._bench.carrier is None:
             self.title.setText("No route selected")
-            self.path.show_rows((), _NOTHING)
+            self.chain.show_hops((), _NOTHING)
+            self._conditions.show_rows((), _NOTHING)
         elif self.tabs.marked == 0:
             self._show_trace()
         else:
@@ -92,23 +107,17 @@ class TracePage(QWidget):
     def _show_trace(self) -> None:
         trace = self._bench.trace()
         self.title.setText(self._label())
-        if trace is None:
-            self.path.show_rows((), "Working it out …")
+        route, index = self._bench.route, self._bench.index
+        if trace is None or route is None:
+            self.chain.show_hops((), "Working it out …")
             return
-        self.path.show_rows([(hop.state, hop.title, hop.text, hop.detail) for hop in trace.hops])
-        self._show_broken(trace)
+        mode = index.services[route.service][1].mode
+        self.chain.show_hops([(hop, checks_of(hop.kind, mode)) for hop in trace.hops])
+        if trace.broken is not None:
+            self._offer(trace.broken.mends)
         if trace.order:
             self._list("In this order", [f"{at}.  {step}" for at, step in enumerate(trace.order, 1)])
-        if trace.listeners:
-            self._list("Who hears it", list(map(_heard, trace.listeners)))
-
-    def _show_broken(self, trace: Trace) -> None:
-        broken = trace.broken
-        if broken is None:
-            return
-        if broken.notice:
-            self._list("On the radio you would notice", [broken.notice])
-        self._offer(broken.mends)
+        self._listeners.show_listeners(trace.listeners)
 
     def _offer(self, rules: tuple[str, ...]) -> None:
         """The repair of what a finding of these rules tells about the route, where there is one."""
@@ -137,22 +146,50 @@ class TracePage(QWidget):
         bench, call, radio, route = self._bench, self._call.chosen(), self._bench.carrier, self._bench.route
         fits = bench.results.fits
         if route is None or radio is None or call is None or not bench.fresh or radio.key not in fits:
-            self.path.show_rows((), "Working it out …")
+            self._conditions.show_rows((), "Working it out …")
             return
         answer = why_silent(bench.index, fits, radio.key, route.key, call)
         shut = answer.shut
         says = "stays silent" if shut else "opens"
         where = f"{radio.name} on {answer.channel or bench.index.label(route)}"
         self.title.setText(f"Somebody calls {answer.call}: {where} {says}")
-        self.path.show_rows([(_VERDICTS[item.holds], _SAYS[item.holds], item.text, "") for item in answer.conditions])
+        self._conditions.show_rows(
+            [(_VERDICTS[item.holds], _SAYS[item.holds], item.text, "") for item in answer.conditions]
+        )
         if shut is not None:
             self._offer(shut.mends)
             what = f"On {radio.name}, {answer.instead} opens for this call." if answer.instead else _NO_CHANNEL
             self._list("What would help", [what])
 
 
-def _heard(listener: Listener) -> str:
-    return f"{'●' if listener.hears else '○'}  {listener.who}: {listener.why}"
+class _Listeners(QFrame):
+    """Who hears it, and who does not, each with the reason."""
+
+    def __init__(self, theme: Theme) -> None:
+        super().__init__()
+        self.setProperty("role", "card")
+        outer = column(self, 6, 12)
+        self._head = words("", "title")
+        outer.addWidget(self._head)
+        self.table = RowsTable(theme, "Who hears it")
+        self.table.setMinimumHeight(theme.px(110))
+        outer.addWidget(self.table)
+        self._shown: tuple[Listener, ...] | None = None
+
+    def show_listeners(self, found: tuple[Listener, ...]) -> None:
+        """Show them, those who hear first; nothing where there are none."""
+        self.setVisible(bool(found))
+        if not found or found == self._shown:
+            return
+        self._shown = found
+        hearing = sum(item.hears for item in found)
+        self._head.setText(f"Heard by {hearing} of {len(found)}")
+        rows = sorted(found, key=lambda item: not item.hears)
+        texts = [(item.who, "hears" if item.hears else "does not hear", item.why) for item in rows]
+        self.table.show_rows(
+            ("Who", "Hears", "Because"), texts, ["ok" if item.hears else "ink2" for item in rows], mono=False
+        )
+        self.table.setFixedHeight(self.table.whole_height + 4)
 
 
 class _CallChoice(QWidget):

@@ -53,7 +53,11 @@ class AppPage(QWidget):
         self.steps = StepThread(theme, APP_STEPS)
         outer.addWidget(self.steps)
         outer.addWidget(self._action_card())
-        self.table = RowsTable(theme, "What happens to the phone's list")
+        self.table = RowsTable(
+            theme,
+            "What happens to the phone's list",
+            "Read the phone's list, and what happens to each line stands here before anything is sent.",
+        )
         outer.addWidget(self.table, 1)
         self._teach = words(_TEACH, "second", wrap=True)
         outer.addWidget(self._teach)

@@ -60,7 +60,11 @@ class BringPage(QWidget):
         outer.addWidget(self._acts)
         self._teach = self._teaching()
         outer.addWidget(self._teach, 1)
-        self.table = RowsTable(theme, "What each channel was understood as")
+        self.table = RowsTable(
+            theme,
+            "What each channel was understood as",
+            "Choose a file, a card or a radio: each channel stands here with what it was understood as.",
+        )
         outer.addWidget(self.table, 1)
         self.columns = ColumnsEditor(bench, theme, "not used")
         self.columns.changed.connect(self._take_corrected)

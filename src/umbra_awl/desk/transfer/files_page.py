@@ -94,7 +94,9 @@ class FilesPage(QStackedWidget):
         self.tabs = Tabs((), self.show_sheet)
         self._tabs_line.addWidget(self.tabs, 1)
         outer.addLayout(self._tabs_line)
-        self.table = RowsTable(theme, "The file as it would be written")
+        self.table = RowsTable(
+            theme, "The file as it would be written", "Choose a layout, and the file stands here before it is written."
+        )
         outer.addWidget(self.table, 1)
         self._say = words("", wrap=True)
         outer.addWidget(self._say)

@@ -27,7 +27,6 @@ LIST_STEPS = (
 _STEPS = {"read": 0, "write": 2, "prove": 3}
 _PHASES = {"read": "Comparing checksums", "write": "Writing people", "prove": "Proving by checksums"}
 _TEACH = "Nobody is chosen. Choose countries, a distance or your log first; then they are written here, apart from the memory."
-_NO_LIST = "This radio keeps no people and no list of access points around: all it holds goes in with its memory."
 
 
 class ListPage(QWidget):
@@ -45,7 +44,9 @@ class ListPage(QWidget):
         outer.addWidget(self.steps)
         self._action = self._action_card()
         outer.addWidget(self._action)
-        self.table = RowsTable(theme, "The list as it goes over")
+        self.table = RowsTable(
+            theme, "The list as it goes over", "Choose people, and the list stands here line by line."
+        )
         outer.addWidget(self.table, 1)
         self._empty = words("", "second", wrap=True)
         outer.addWidget(self._empty)
@@ -119,10 +120,10 @@ class ListPage(QWidget):
         chosen = job.chosen
         if profile is None or radio is None or chosen is None or chosen.radio != radio.key:
             return
-        keeps = profile.people is not None or (profile.card is not None and profile.card.around is not None)
+        keeps = profile.keeps_lists
         for part in (self.picture, self.steps, self._action):
             part.setVisible(keeps)
-        self._empty.setText("" if keeps and chosen.total else _TEACH if keeps else _NO_LIST)
+        self._empty.setText("" if keeps and chosen.total else _TEACH if keeps else "")
         self._empty.setVisible(bool(self._empty.text()))
         if job.running:
             self._progress()

@@ -10,8 +10,9 @@ from typing import TYPE_CHECKING
 from PyQt6.QtWidgets import QWidget
 
 from umbra_awl.core.radio.profile import WayIn
-from umbra_awl.desk.parts.blank import Blank, no_radio
+from umbra_awl.desk.parts.blank import Blank, goes, no_radio
 from umbra_awl.desk.parts.pages import Page, Pages
+from umbra_awl.desk.parts.pictures import rows
 from umbra_awl.desk.parts.widgets import column
 from umbra_awl.desk.runner import Runner
 from umbra_awl.desk.theme.theme import Theme
@@ -62,7 +63,7 @@ class TransferStage(QWidget):
                 self._way("slot", "Memory card", "card", lambda: self.slot, _SLOT),
                 self._way("app", "Phone app", "app", lambda: self.app, _APP),
                 Page("keys", "By its keys", lambda: self.keys, blank=partial(no_radio, bench, _KEYS), group=_INTO),
-                Page("lists", "People", lambda: self.lists, blank=partial(no_radio, bench, _LISTS), group=_INTO),
+                Page("lists", "People", lambda: self.lists, None, self._no_lists, _INTO, lambda: not self._no_lists()),
                 self._way("ports", "No answer?", "cable", lambda: self.ports, _PORTS),
                 Page("card", "Paper", lambda: self.card, blank=partial(no_radio, bench, _CARD)),
                 Page("files", "Files", lambda: self.files, blank=partial(no_radio, bench, _FILES)),
@@ -88,6 +89,15 @@ class TransferStage(QWidget):
             return profile is None or profile.fed_by(way)
 
         return Page(name, title, make, None, partial(self._not_by, way, what), _INTO, offered)
+
+    def _no_lists(self) -> Blank | None:
+        """Why the page of people and lists is blank: no radio, or one that keeps none apart from its memory."""
+        blank, profile = no_radio(self._bench, _LISTS), self.runner.profile
+        if blank is not None or profile is None or profile.keeps_lists:
+            return blank
+        text = "It keeps no people and no list of access points around: all it holds goes in with its memory."
+        where = goes(self._bench, "transfer", self._way_page() or "files", "act")
+        return Blank(f"The {profile.name} has no lists", text, rows, (("Write its memory", where),))
 
     def _way_page(self) -> str:
         """The page of the way into the chosen radio; empty where there is none but its keys and files."""

@@ -56,7 +56,11 @@ class TablePage(QWidget):
         beside.addWidget(words("What is otherwise", "title"))
         self._otherwise = words("", "second", wrap=True)
         beside.addWidget(self._otherwise)
-        self.table = RowsTable(theme, "What the chosen radio has otherwise than the first")
+        self.table = RowsTable(
+            theme,
+            "What the chosen radio has otherwise than the first",
+            "Choose an owner: what their radio has otherwise than the first one stands here.",
+        )
         beside.addWidget(self.table, 1)
         self.job.changed.connect(self.refresh)
         bench.radio_changed.connect(self.refresh)
