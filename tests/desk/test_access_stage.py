@@ -287,7 +287,7 @@ def test_destinations_become_the_plans(qtbot, stage, window, tmp_path):
     stage.show_page("destinations")
     page = stage.targets
     page.view.selectAll()
-    press(qtbot, page, "Take the selected into the plan")
+    press(qtbot, page, "Add the selected to the plan")
     assert [item.name for item in window.bench.plan.destinations[-2:]] == ["Evening round", "ATL002 B"]
     assert window.bench.plan.networks[-1].name == "Threads"
     page.view.selectAll()

@@ -477,7 +477,7 @@ def test_a_finding_is_put_aside_with_its_reason_and_heeded_again(qtbot, window):
     heed = [
         made
         for made in window.findings.findChildren(QAbstractButton)
-        if made.text() == "Heed again" and made.isVisible()
+        if made.text() == "Mind it again" and made.isVisible()
     ]
     qtbot.mouseClick(heed[0], Qt.MouseButton.LeftButton)
     assert window.bench.plan.silenced == ()

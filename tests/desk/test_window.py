@@ -87,7 +87,7 @@ def test_undo_and_redo_say_what(qtbot, window):
     assert window.message.text() == "Undone: Swap the offset sign of Q0NES: transmit on 431.1875."
     qtbot.keyClick(window, Qt.Key.Key_Z, CTRL | Qt.KeyboardModifier.ShiftModifier)
     assert window.message.text().startswith("Done again: Swap")
-    assert window.top._saved.text() == "not saved, kept in journal"
+    assert window.top._saved.text() == "unsaved changes (safe)"
     qtbot.keyClick(window, Qt.Key.Key_S, CTRL)
     assert window.top._saved.text() == "saved"
 

@@ -27,7 +27,7 @@ from umbra_awl.desk.ways import Ways
 from umbra_awl.desk.workbench import Workbench
 
 CARD_WORDS = {
-    "known": "Read whole; a backup is on the shelf.",
+    "known": "Read whole; a backup is kept.",
     "old": "The radio has not taken what was sent: it still holds the old memory.",
     "new": "Proven: what the radio wrote out is what was sent, byte for byte.",
     "neither": "The radio holds neither the old memory nor what was sent: only a part was read in, or it was changed since.",
@@ -204,11 +204,11 @@ class Runner(QObject):
         self.changed.emit()
 
     def begin_anew(self) -> None:
-        """Take a memory that makes no sense for an empty one; what it held is on the shelf."""
+        """Take a memory that makes no sense for an empty one; what it held is kept among the backups."""
         if self.held is not None and self.senseless:
             self.senseless = ""
             self.held = self.held._replace(memory=emptied(self.held.memory))
-            self.success = "It is begun anew; what it held before is on the shelf."
+            self.success = "It is begun anew; what it held before is kept among the backups."
             self._compare()
 
     def write(self) -> None:

@@ -1,5 +1,6 @@
 """Trips: a place and dates make a bundle of access points, a zone, a time zone and reminders."""
 
+import re
 from collections.abc import Callable, Iterable
 from datetime import date, datetime
 from functools import cache
@@ -33,11 +34,33 @@ def _zones() -> frozenset[str]:
     return frozenset(available_timezones())
 
 
+_FIXED = re.compile(r"(?:utc|gmt)\s*(?:([+\-−])\s*(\d{1,2}))?", re.IGNORECASE)
+
+
+def zone_typed(text: str) -> str:
+    """A time zone as people type it, by its name in the database: “UTC−2” is “Etc/GMT+2”; what is no such text stays."""
+    found = _FIXED.fullmatch(text.strip())
+    if found is None:
+        return text.strip()
+    sign, hours = found.groups()
+    if not hours or not int(hours):
+        return "Etc/UTC"
+    return f"Etc/GMT{'-' if sign == '+' else '+'}{int(hours)}"
+
+
+def zone_words(name: str) -> str:
+    """A time zone as people read it: the database counts “Etc/GMT+2” the other way round, it is “UTC−2”."""
+    if name in {"Etc/UTC", "Etc/GMT", "UTC"}:
+        return "UTC"
+    hours = name.removeprefix("Etc/GMT")
+    return f"UTC{'−' if hours[0] == '+' else '+'}{hours[1:]}" if hours != name and hours else name
+
+
 def zone_fault(name: str) -> str:
     """Why a text is no time zone; empty when it is one."""
     if name in _zones():
         return ""
-    return f"“{name}” is not a time zone. Type a name such as Atlantic/Azores, or Etc/GMT+2."
+    return f"“{name}” is not a time zone. Type a name such as Atlantic/Azores, or UTC−2."
 
 
 def local_time(name: str, now: datetime, told: Callable[[datetime], str] = "{:%H:%M}".format) -> str:

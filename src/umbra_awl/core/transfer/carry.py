@@ -24,7 +24,7 @@ from umbra_awl.core.transfer.unit import differ, of_image, require_same, unit_of
 Phase = Literal["read", "write", "prove"]
 State = Literal["old", "new", "neither", "known"]
 STATE_WORDS = {
-    "known": "Read whole; a backup is on the shelf.",
+    "known": "Read whole; a backup is kept.",
     "old": "A write broke off before; the radio still holds the old memory.",
     "new": "A write broke off before its proof; the radio holds the new memory, whole.",
     "neither": "A write broke off: the radio holds neither the old nor the new memory whole. Restore the backup, or write again.",
@@ -166,7 +166,7 @@ def restore_radio(
     *,
     other_unit: bool = False,
 ) -> Written:
-    """Bring a backup back into the radio, whatever it holds now; that is kept on the shelf first. Raises TransferError.
+    """Bring a backup back into the radio, whatever it holds now; that is backed up first. Raises TransferError.
 
     A backup of another single radio is refused (OtherUnitError) unless `other_unit` says that it is meant; then all goes over but
     what only this radio has.

@@ -130,7 +130,7 @@ class Detail(QFrame):
         head = row(gap=6)
         head.addWidget(words("Verdict", "title"))
         head.addStretch(1)
-        self._take = button("Take into the plan", self.take_asked.emit, "main", "Enter in the list or on the map")
+        self._take = button("Add to plan", self.take_asked.emit, "main", "Enter in the list or on the map")
         head.addWidget(self._take)
         right.addLayout(head)
         inside = QWidget()
@@ -171,7 +171,7 @@ class Detail(QFrame):
         self._show_reach(spot)
         self._show_doubts(spot)
         self._take.setEnabled(spot.entry is not None and not spot.in_plan)
-        self._take.setText("In the plan" if spot.in_plan else "Take into the plan")
+        self._take.setText("In the plan" if spot.in_plan else "Add to plan")
 
     def _show_nothing(self) -> None:
         self._title.setText("Nothing selected")

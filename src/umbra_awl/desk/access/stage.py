@@ -121,7 +121,7 @@ class AccessStage(QWidget):
         head = row(gap=6)
         self._count = Whole()
         head.addWidget(self._count, 1)
-        head.addWidget(button("Take", self.take, "main", "Take the selected into the plan (Enter)"))
+        head.addWidget(button("Take", self.take, "main", "Add the selected to the plan (Enter)"))
         outer.addLayout(head)
         outer.addWidget(self.list, 1)
         self._say_count()

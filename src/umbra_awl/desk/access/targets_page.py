@@ -26,7 +26,7 @@ class TargetsPage(QWidget):
         head = row(gap=6)
         head.addWidget(words("Destinations of the directory", "title"))
         head.addStretch(1)
-        self._take = button("Take the selected into the plan", self.take, "main", "Enter")
+        self._take = button("Add the selected to the plan", self.take, "main", "Enter")
         head.addWidget(self._take)
         outer.addLayout(head)
         self.text = QLineEdit()

@@ -7,7 +7,17 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QCheckBox, QHBoxLayout, QWidget
 
 from umbra_awl.core.agenda.calendar import trip_ics
-from umbra_awl.core.agenda.trips import add_trip, dates_fault, local_time, remove_trip, set_trip, take_along, zone_fault
+from umbra_awl.core.agenda.trips import (
+    add_trip,
+    dates_fault,
+    local_time,
+    remove_trip,
+    set_trip,
+    take_along,
+    zone_fault,
+    zone_typed,
+    zone_words,
+)
 from umbra_awl.core.directory.nearest import nearest
 from umbra_awl.core.directory.taking import match, take_entries
 from umbra_awl.core.facts.earth import Position, format_position
@@ -79,7 +89,7 @@ class TripsPanel(QWidget):
                 "Time zone",
                 self._clock(trip),
                 commit=self._set_zone(trip),
-                text=trip.time_zone,
+                text=zone_words(trip.time_zone),
                 tip="An IANA name; guessed from the longitude",
             ),
             Field("Place", format_position(trip.lat, trip.lon)),
@@ -107,7 +117,8 @@ class TripsPanel(QWidget):
     def _clock(self, trip: Trip) -> str:
         if zone_fault(trip.time_zone):
             return trip.time_zone or "not set"
-        return f"{trip.time_zone}, now {local_time(trip.time_zone, self._bench.clock.utc(), self._theme.measures.time)}"
+        now = local_time(trip.time_zone, self._bench.clock.utc(), self._theme.measures.time)
+        return f"{zone_words(trip.time_zone)}, now {now}"
 
     def _reminder(self, trip: Trip, at: int, reminder: Reminder) -> QHBoxLayout:
         days = f"{reminder.days_before} day{'' if reminder.days_before == 1 else 's'} before"
@@ -141,6 +152,7 @@ class TripsPanel(QWidget):
 
     def _set_zone(self, trip: Trip) -> Commit:
         def commit(text: str) -> str:
+            text = zone_typed(text)
             fault = zone_fault(text)
             if not fault:
                 self._bench.do(set_trip(trip.key, f"Set the time zone of {trip.name}", time_zone=text))

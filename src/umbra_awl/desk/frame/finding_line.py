@@ -210,7 +210,7 @@ class FindingLine(QFrame):
     def _acts(self, *, aside: bool) -> QHBoxLayout:
         acts, finding, bench = row(gap=2), self.finding, self._bench
         if aside:
-            acts.addWidget(button("Heed again", lambda: bench.do(unsilence(self.finding))))
+            acts.addWidget(button("Mind it again", lambda: bench.do(unsilence(self.finding))))
         elif finding.repair is not None:
             repair = finding.repair
             self._repair = button(repair.label, lambda: bench.repairs.one(self.finding), "main", repair.edit.sentence)

@@ -162,7 +162,7 @@ class TopLine(QWidget):
         """Show the plan's name and state."""
         bench, document = self._bench, self._bench.document
         self.plan.setText(f"{bench.plan.name} ▾" if document else "No plan ▾")
-        self._saved.setText("" if document is None else "not saved, kept in journal" if document.unsaved else "saved")
+        self._saved.setText("" if document is None else "unsaved changes (safe)" if document.unsaved else "saved")
         identities = bench.plan.station.identities
         self.call.setText(identities[0].call if identities and identities[0].call else "no call sign")
         self.call.setVisible(document is not None)

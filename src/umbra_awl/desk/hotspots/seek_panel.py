@@ -34,9 +34,7 @@ class SeekPanel(QFrame):
         self.name.returnPressed.connect(self.by_name)
         line.addWidget(self.name, 1)
         line.addWidget(button("By name", self.by_name, tip="Puts “.local” behind it where there is no ending"))
-        self.look = button(
-            "Look at the own network …", self.ask_look, tip="Only this computer's own subnet, a few at a time"
-        )
+        self.look = button("Search my network …", self.ask_look, tip="Only this computer's own subnet, a few at a time")
         line.addWidget(self.look)
         inner.addLayout(line)
         both = row(gap=6)
@@ -114,7 +112,7 @@ class SeekPanel(QFrame):
             return
         own = fits[0]
         question = f"Ask each address of {own.network} ({own.device}) whether it is a hotspot? A few at a time."
-        if ask(self, "Look at the own network", question, [_LOOK]) == _LOOK:
+        if ask(self, "Search my network", question, [_LOOK]) == _LOOK:
             self.look_at(own)
 
     def look_at(self, own: Own) -> None:
@@ -148,4 +146,4 @@ class SeekPanel(QFrame):
 
     def refresh(self) -> None:
         """Follow the hotspot in hand."""
-        self.look.setText("Stop looking" if self._spot.searching else "Look at the own network …")
+        self.look.setText("Stop looking" if self._spot.searching else "Search my network …")

@@ -8,6 +8,7 @@ from PyQt6.QtWidgets import QWidget
 
 from umbra_awl.core.agenda.net_edits import add_net, days_typed, days_words, nth_typed, nth_words, set_net
 from umbra_awl.core.agenda.recurrence import day_of, rule_words
+from umbra_awl.core.agenda.trips import zone_typed, zone_words
 from umbra_awl.core.plan.edits import EditRefused
 from umbra_awl.core.plan.model import Every, Net
 from umbra_awl.desk.parts.fields import Choice, Commit, Field
@@ -53,7 +54,7 @@ class NetFields:
             *made,
             Field("At", net.at, commit=self._text(net, "at"), text=net.at),
             Field("Lasts", f"{net.minutes} min", commit=self._number(net, "minutes"), text=str(net.minutes)),
-            Field("Time zone", net.time_zone, commit=self._text(net, "time_zone"), text=net.time_zone),
+            Field("Time zone", zone_words(net.time_zone), commit=self._zone(net), text=zone_words(net.time_zone)),
             Field("First day", net.begins, commit=self._text(net, "begins"), text=net.begins),
             Field("Last day", net.until or "none", commit=self._text(net, "until"), text=net.until),
             Field(
@@ -96,6 +97,9 @@ class NetFields:
             return self._put(net, **{name: text.strip()})
 
         return commit
+
+    def _zone(self, net: Net) -> Commit:
+        return lambda text: self._put(net, time_zone=zone_typed(text))
 
     def _number(self, net: Net, name: str) -> Commit:
         def commit(text: str) -> str:
@@ -165,7 +169,7 @@ class AddNet(FormSheet):
         self.begins.setText(f"{bench.clock.utc():%Y-%m-%d}")
         self.at = self.line("At", "19:30")
         self.zone = self.line("Time zone", "Atlantic/Azores")
-        self.zone.setText(zone)
+        self.zone.setText(zone_words(zone))
         self.every.currentIndexChanged.connect(lambda _at: self._say_rows())
         self.told = self.remark()
         for line in (self.days, self.nth, self.begins, self.at, self.zone):
@@ -190,7 +194,7 @@ class AddNet(FormSheet):
             "",
             self.name.text().strip(),
             self.whom.currentData(),
-            time_zone=self.zone.text().strip(),
+            time_zone=zone_typed(self.zone.text()),
             begins=self.begins.text().strip(),
             at=self.at.text().strip() or "19:30",
             every=every,

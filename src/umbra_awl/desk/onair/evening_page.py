@@ -271,7 +271,7 @@ class EveningPage(QWidget):
         self.go.setText("Stop" if self.running else "Play 1,000 evenings")
         self.helps.setEnabled(not self.running)
         self.keep.setEnabled(self.result is not None)
-        self.keep.setText("Let go of those kept" if self.kept is not None else "Keep to compare")
+        self.keep.setText("Stop comparing" if self.kept is not None else "Keep to compare")
         self.told.setText(self._summary(fresh=fresh))
         self.picture.show_result(self.result, self.kept, stale=not fresh)
 

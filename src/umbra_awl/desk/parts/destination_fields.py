@@ -2,8 +2,8 @@
 
 from collections.abc import Callable
 from functools import partial
-from zoneinfo import ZoneInfo, ZoneInfoNotFoundError
 
+from umbra_awl.core.agenda.trips import zone_fault, zone_typed, zone_words
 from umbra_awl.core.facts.callsign import call_sign_fault, tidy_call_sign
 from umbra_awl.core.facts.dmr import talk_group_fault
 from umbra_awl.core.facts.dstar import module_fault, target_of
@@ -39,29 +39,19 @@ def destination_fields(bench: Workbench, destination: Destination) -> list[Field
     elif network is None or network.mode == "dmr":
         fields += _dmr_fields(bench, destination)
     if destination.kind not in _HERE:
-        shown = destination.time_zone or "everywhere, or not known"
-        fields.append(Field("Time zone", shown, True, commit=_zone(bench, destination), text=destination.time_zone))
-    return fields
-
-
-def zone_fault(text: str) -> str:
-    """Why a text is no time zone; empty when it is one, or says none."""
-    try:
-        if text:
-            ZoneInfo(text)
-    except (ZoneInfoNotFoundError, ValueError, OSError):
-        return (
-            f"“{text}” is no time zone. Write it as in the time zone database, for example Etc/GMT-6; empty for none."
+        shown = zone_words(destination.time_zone) or "everywhere, or not known"
+        fields.append(
+            Field("Time zone", shown, True, commit=_zone(bench, destination), text=zone_words(destination.time_zone))
         )
-    return ""
+    return fields
 
 
 def _zone(bench: Workbench, destination: Destination) -> Callable[[str], str]:
     def commit(text: str) -> str:
-        wanted = text.strip()
-        fault = zone_fault(wanted)
+        wanted = zone_typed(text)
+        fault = zone_fault(wanted) if wanted else ""
         if not fault:
-            words = f"Say that {destination.name} is in {wanted or 'no time zone of its own'}"
+            words = f"Say that {destination.name} is in {zone_words(wanted) or 'no time zone of its own'}"
             bench.do(set_fields(DESTINATIONS, destination.key, words, time_zone=wanted))
         return fault
 

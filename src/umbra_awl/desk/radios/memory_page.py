@@ -125,7 +125,7 @@ class MemoryPage(QWidget):
         """Show a table of the radio that is no zone."""
         text = item.text() if hasattr(item, "text") else ""
         if text.startswith("Access"):
-            heads = ("", "Name", "RPT1", "RPT2", "Hears", "Sends")
+            heads = ("", "Name", "RPT1", "RPT2", "Receive", "Transmit")
             rows = [
                 (
                     str(one.number),

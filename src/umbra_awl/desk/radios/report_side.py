@@ -41,7 +41,7 @@ _KIND_WORDS = {
     "other mode": "Of another mode",
 }
 
-_REMOVED = "The radio itself keeps what it holds, and its backups stay on the shelf."
+_REMOVED = "The radio itself keeps what it holds, and its backups stay."
 
 
 class ReportSide(QWidget):

@@ -79,7 +79,7 @@ class AppJob(LongJob):
 
     def _take_read(self, result: tuple[Taken, Front]) -> None:
         self.taken, self.front = result
-        self.success = "The phone's list is taken; a copy is on the shelf. Nothing is changed there yet."
+        self.success = "The phone's list is taken; a copy is kept. Nothing is changed there yet."
 
     def write(self) -> None:
         """Hand the merged list over: the app overwrites its own and the radio's after one yes, which is given here."""

@@ -22,7 +22,7 @@ from umbra_awl.desk.workbench import Workbench
 
 LOOK_MS = 700
 _ANEW = (
-    "What was read is on the shelf as it is. Look whether this is the radio you mean. Begin it anew to send the plan to it as to "
+    "What was read is kept as it is. Look whether this is the radio you mean. Begin it anew to send the plan to it as to "
     "an empty one; settings that are not in the plan stay as they are."
 )
 _PULL = "Never push a card in or out while the radio is on."

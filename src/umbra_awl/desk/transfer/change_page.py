@@ -26,7 +26,7 @@ _CAUTION = (
     "While it writes: leave the cable in and the radio on. If it breaks off all the same, the backup brings it back."
 )
 _ANEW = (
-    "What was read is on the shelf as it is. Look whether this is the radio you mean. Begin it anew to write the plan into it as "
+    "What was read is kept as it is. Look whether this is the radio you mean. Begin it anew to write the plan into it as "
     "into an empty one; settings that are not in the plan stay as they are."
 )
 _WAIT_MS, _WAIT_TURNS = 500, 60
@@ -283,7 +283,7 @@ class ChangePage(QWidget):
         if self._bench.radio is None:
             return "Add a radio at Radios first; then its memory is read, compared with the plan, and written here."
         return (
-            "First the radio is read and a dated backup goes on the shelf. Then you see, line by line, what would be added, "
+            "First the radio is read and a dated backup is kept. Then you see, line by line, what would be added, "
             "changed and removed. Only then is anything written, and afterwards everything is read back and compared. Settings "
             "that are not in the plan stay as the radio has them, byte for byte."
         )

@@ -19,7 +19,7 @@ class ShelfPanel(QWidget):
         self._runner = runner
         self._backups: list[Backup] = []
         outer = column(self, 6)
-        outer.addWidget(words("Shelf of backups", "title"))
+        outer.addWidget(words("Backups", "title"))
         self._empty = words(_EMPTY, "second", wrap=True)
         outer.addWidget(self._empty)
         self._list = QListWidget()
@@ -56,8 +56,6 @@ class ShelfPanel(QWidget):
         if not 0 <= at < len(self._backups):
             return
         backup = self._backups[at]
-        question = (
-            f"Write the memory of {backup.when} back into the radio? What it holds now is kept on the shelf first."
-        )
+        question = f"Write the memory of {backup.when} back into the radio? What it holds now is backed up first."
         if ask(self, "Restore a backup", question, [RESTORE]) == RESTORE:
             self._runner.restore(backup)

@@ -53,13 +53,13 @@ class TablePage(QWidget):
         outer.addWidget(scrolled(self.picture), 1)
         self.side = QWidget()
         beside = column(self.side, 6)
-        beside.addWidget(words("What is otherwise", "title"))
+        beside.addWidget(words("Differences", "title"))
         self._otherwise = words("", "second", wrap=True)
         beside.addWidget(self._otherwise)
         self.table = RowsTable(
             theme,
-            "What the chosen radio has otherwise than the first",
-            "Choose an owner: what their radio has otherwise than the first one stands here.",
+            "How the chosen radio differs from the first",
+            "Choose an owner: how their radio differs from the first one stands here.",
         )
         beside.addWidget(self.table, 1)
         self.job.changed.connect(self.refresh)
@@ -206,7 +206,7 @@ class TablePage(QWidget):
         job = self.job
         mine, theirs = job.memories.get(job.chosen), job.memories.get(first)
         if mine is None or theirs is None:
-            self._otherwise.setText("Choose an owner to see what their radio has otherwise than the first one's.")
+            self._otherwise.setText("Choose an owner to see how their radio differs from the first one.")
             self._otherwise.show()
             self.table.show_rows(("What", "Here", "First"), [])
             return
