@@ -16,10 +16,11 @@ from umbra_awl.core.radio.profile_file import shipped_profiles
 from umbra_awl.core.routes.punch import set_route
 from umbra_awl.core.transfer.carry import compare, read_radio, restore_radio, write_radio
 from umbra_awl.core.transfer.errors import ChangedRadioError, OtherUnitError, StaleError, UnpluggedError
-from umbra_awl.core.transfer.frames import Identity
+from umbra_awl.core.transfer.frames import pack_identity, unpack_identity
 from umbra_awl.core.transfer.image import merge
 from umbra_awl.core.transfer.interlock import must_not_send, refusal
 from umbra_awl.core.transfer.link import Link
+from umbra_awl.core.transfer.protocols import Identity
 from umbra_awl.core.transfer.shelf import Shelf
 from umbra_awl.standins.radio.device import Device, factory_image
 from umbra_awl.standins.radio.faults import Faults
@@ -174,8 +175,8 @@ def test_a_serial_number_names_the_radio_where_it_tells_one(tmp_path):
 def test_an_identity_with_and_without_a_serial_number_comes_back():
     for serial in ("", "A1B2"):
         identity = Identity("tarn16", "1.04", 65_536, 512, serial)
-        assert Identity.unpack(identity.pack()) == identity
-    assert len(Identity.unpack(Identity("m", "1", 1, 1, "9" * 500).pack()).serial) == 64
+        assert unpack_identity(pack_identity(identity)) == identity
+    assert len(unpack_identity(pack_identity(Identity("m", "1", 1, 1, "9" * 500))).serial) == 64
 
 
 def test_backups_of_one_second_and_of_a_clock_set_back_are_in_their_order(radios, shelf):
@@ -242,14 +243,15 @@ def test_a_memory_of_an_earlier_plan_is_stopped_by_the_plan_as_it_is_now(plan, c
 
 
 def test_an_image_that_would_let_a_held_channel_transmit_is_not_offered(plan, radios, shelf, monkeypatch):
-    from umbra_awl.core.transfer import carry
+
+    from umbra_awl.core.transfer import image
 
     _index, _radio, profile, memory = fitted(plan)
     held = read(radios[0], shelf)
     assert compare(held, memory, profile).memory is memory
-    forgetful = lambda image, made, about: merge(  # noqa: E731
-        image, replace(made, channels=tuple(replace(item, receive_only=False) for item in made.channels)), about
+    forgetful = lambda held_, made, about: merge(  # noqa: E731
+        held_, replace(made, channels=tuple(replace(item, receive_only=False) for item in made.channels)), about
     )
-    monkeypatch.setattr(carry, "merge", forgetful)
+    monkeypatch.setattr(image, "merge", forgetful)
     with pytest.raises(StaleError, match="nothing is offered to be written"):
         compare(held, memory, profile)

@@ -22,8 +22,9 @@ from umbra_awl.core.transfer.errors import (
     WriteLockedError,
     WrongModelError,
 )
-from umbra_awl.core.transfer.frames import Decoder, Frame, FrameKind, Identity, encode
-from umbra_awl.core.transfer.link import Link, Request, Watch
+from umbra_awl.core.transfer.frames import Decoder, Frame, FrameKind, encode, unpack_identity
+from umbra_awl.core.transfer.link import Link, Request
+from umbra_awl.core.transfer.protocols import Watch
 from umbra_awl.core.transfer.shelf import Shelf, digest
 from umbra_awl.standins.radio.device import Device, factory_image
 from umbra_awl.standins.radio.faults import FaultError, Faults, parse_fault
@@ -58,7 +59,7 @@ def test_a_spoiled_frame_costs_only_itself_and_what_it_may_swallow(sent, data):
 def test_noise_is_no_frame_and_no_fault(noise):
     Decoder().feed(noise)
     with suppress(ValueError):
-        Identity.unpack(noise)
+        unpack_identity(noise)
 
 
 class DirectLine:

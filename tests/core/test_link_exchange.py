@@ -8,8 +8,9 @@ import pytest
 from umbra_awl.core.transfer import frames
 from umbra_awl.core.transfer import link as link_module
 from umbra_awl.core.transfer.errors import CancelledError, RadioError, RadioFullError, SilentError, WriteLockedError
-from umbra_awl.core.transfer.frames import Decoder, Frame, FrameKind, Identity, Refusal, encode
-from umbra_awl.core.transfer.link import MOST_TRIES, WINDOW, Link, Request, Watch, refusal
+from umbra_awl.core.transfer.frames import Decoder, Frame, FrameKind, Refusal, encode, pack_identity, unpack_identity
+from umbra_awl.core.transfer.link import MOST_TRIES, WINDOW, Link, Request, refusal
+from umbra_awl.core.transfer.protocols import Identity, Watch
 
 QUIET_S = 1.0
 
@@ -211,7 +212,7 @@ def test_a_refusal_of_something_else_is_not_ours(clock):
 
 def test_who_the_radio_is_or_that_it_is_garbled(clock):
     told = Identity("tarn16", "1.4", 65_536, 512, "A7")
-    radio = Scripted(clock, lambda _at, frame: [Frame(FrameKind.IDENTITY, frame.sequence, told.pack())])
+    radio = Scripted(clock, lambda _at, frame: [Frame(FrameKind.IDENTITY, frame.sequence, pack_identity(told))])
     assert Link(radio, quiet_s=QUIET_S).identify() == told
     garbled = Scripted(clock, lambda _at, frame: [Frame(FrameKind.IDENTITY, frame.sequence, b"12345")])
     with pytest.raises(RadioError, match="garbled"):
@@ -266,12 +267,12 @@ def test_frames_come_as_soon_as_they_are_whole():
 
 
 def test_an_identity_with_and_without_a_serial_number():
-    assert Identity("a", "b", 7, 8).pack() == struct.pack("<IH", 7, 8) + b"a\0b"
-    assert Identity.unpack(struct.pack("<IH", 7, 8)) == Identity("", "", 7, 8)
-    assert Identity.unpack(struct.pack("<IH", 7, 8) + b"a\0b\0c\0d") == Identity("a", "b", 7, 8, "c")
-    assert len(Identity.unpack(Identity("a", "b", 7, 8, "s" * 90).pack()).serial) == 64
+    assert pack_identity(Identity("a", "b", 7, 8)) == struct.pack("<IH", 7, 8) + b"a\0b"
+    assert unpack_identity(struct.pack("<IH", 7, 8)) == Identity("", "", 7, 8)
+    assert unpack_identity(struct.pack("<IH", 7, 8) + b"a\0b\0c\0d") == Identity("a", "b", 7, 8, "c")
+    assert len(unpack_identity(pack_identity(Identity("a", "b", 7, 8, "s" * 90))).serial) == 64
     with pytest.raises(ValueError, match="six bytes"):
-        Identity.unpack(bytes(5))
+        unpack_identity(bytes(5))
 
 
 def test_addresses_are_laid_out_as_described():

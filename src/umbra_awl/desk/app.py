@@ -54,6 +54,7 @@ def build(
     """
     kept = settings.kept
     theme = Theme(app, kept.theme, kept.scale, partial(chosen, kept.far, kept.clock, kept.mark))
+    switch_on(kept.drivers)
     theme.columns = ColumnMemory(kept.columns, lambda known: settings.keep(columns=known))
     made = jobs or Jobs(synchronous=synchronous)
     bench = Workbench(
@@ -62,6 +63,15 @@ def build(
     window = MainWindow(bench, theme, settings, directory)
     Collector(window)
     return window
+
+
+def switch_on(drivers: tuple[str, ...]) -> None:
+    """Have the operator's own drivers in force that were switched on; without any, nothing of them is even imported."""
+    registry = sys.modules.get("umbra_awl.core.drivers.registry")
+    if drivers or registry is not None:
+        from umbra_awl.core.drivers.registry import DRIVERS
+
+        DRIVERS.switch_on(frozenset(drivers))
 
 
 def application() -> QApplication:

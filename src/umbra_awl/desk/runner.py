@@ -15,8 +15,8 @@ from umbra_awl.core.radio.memory import Memory
 from umbra_awl.core.radio.profile import Profile
 from umbra_awl.core.transfer.carry import STATE_WORDS, Compared, Follow, Held, Phase, Written, compare
 from umbra_awl.core.transfer.errors import OlderError, OtherUnitError, StaleError, TransferError
-from umbra_awl.core.transfer.image import decode
 from umbra_awl.core.transfer.interlock import must_not_send, refusal
+from umbra_awl.core.transfer.protocols import codec_of
 from umbra_awl.core.transfer.sense import emptied, senseless
 from umbra_awl.core.transfer.shelf import Backup, Shelf, Unfinished, print_of
 from umbra_awl.core.transfer.way import Way
@@ -226,7 +226,7 @@ class Runner(QObject):
             if found:
                 raise StaleError(refusal(found))
             written = way.write(held, compared, follow)
-            return written, decode(written.image, profile)
+            return written, codec_of(profile).decode(written.image)
 
         self._run("write", work, self._take_written)
 

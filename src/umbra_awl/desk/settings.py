@@ -40,6 +40,7 @@ class Kept(msgspec.Struct, frozen=True):
     mark: str = ""
     size: tuple[int, int] = (0, 0)
     columns: dict[str, KeptColumns] = msgspec.field(default_factory=dict)
+    drivers: tuple[str, ...] = ()
 
 
 def _sound(kept: Kept) -> Kept:

@@ -177,7 +177,7 @@ class Profile(Part, frozen=True):
 
     `beside` names what must be bought besides, `own_of` the profile that one of the operator's own was made from, `confirmed` the
     parts of that one that were said to be the same (`taken_over.py`). `serial`: it tells its serial number when it is asked who
-    it is. `free_tuning` None: the profile does not say.
+    it is. `free_tuning` None: the profile does not say. `codec` and `way` name drivers that serve it in place of what is here.
     """
 
     key: str
@@ -210,6 +210,8 @@ class Profile(Part, frozen=True):
     own_of: str = ""
     confirmed: tuple[str, ...] = ()
     serial: bool = False
+    codec: str = ""
+    way: str = ""
     format: str = FORMAT
     version: int = VERSION
 

@@ -170,9 +170,12 @@ def _keypad(keypad: Keypad, profile: Profile) -> Iterator[ProfileFault]:
 
 def _image(profile: Profile) -> Iterator[ProfileFault]:
     image, limits = profile.image, profile.limits
-    if profile.by_cable and (not image.size or not profile.line.baud or profile.line.block < 1):
+    baud = profile.line.baud or bool(profile.way)
+    if profile.by_cable and (not image.size or not baud or profile.line.block < 1):
         yield ProfileFault("image", "A radio with a cable needs [line] and [image].")
         return
+    if profile.codec:
+        return  # where its tables lie is its driver's knowledge
     yield from _records(profile)
     spans = sorted(
         (region.at, region.at + region.record * count, name)

@@ -88,6 +88,13 @@ def values_of(profile: Profile) -> list[ValueSpec]:
         if _OF_MODE.get(name, profile.modes[0] if profile.modes else "") in profile.modes or name not in _OF_MODE
     ]
     found.append(ValueSpec("ways_in", "Ways in", WAY_WORDS))
+    found.append(
+        ValueSpec("codec", "Driver, memory", tip="Name of an installed driver for the bytes of its memory; empty: none")
+    )
+    found.append(ValueSpec("way", "Driver, line", tip="Name of an installed driver for its line; empty: none"))
+    if profile.codec or profile.way:
+        found.append(ValueSpec("image.size", "Bytes of memory", tip="As its driver's description says"))
+        found.append(ValueSpec("line.block", "Bytes a block", tip="As its driver's description says"))
     if "dmr" in profile.modes:
         found.append(ValueSpec("admit", "Transmits when", _ADMITS))
         found.append(ValueSpec("extras.alias", "Talker alias", tip="Characters sent along while talking; 0 for none"))

@@ -9,15 +9,14 @@ from umbra_awl.core.radio.profile import Profile
 from umbra_awl.core.transfer.difference import ChangeSheet, difference
 from umbra_awl.core.transfer.errors import (
     ChangedRadioError,
+    ImageError,
     NotProvenError,
     OtherUnitError,
     RadioError,
     StaleError,
     WrongModelError,
 )
-from umbra_awl.core.transfer.frames import FrameKind, Identity, block_payload, read_payload, unpack_block
-from umbra_awl.core.transfer.image import decode, merge
-from umbra_awl.core.transfer.link import Link, Request, Watch
+from umbra_awl.core.transfer.protocols import Block, BlockLine, Identity, Watch, codec_of
 from umbra_awl.core.transfer.shelf import Backup, Shelf, Unfinished, digest
 from umbra_awl.core.transfer.unit import differ, of_image, require_same, unit_of, with_own_unit
 
@@ -78,18 +77,18 @@ class Written(NamedTuple):
     name: str = ""
 
 
-def read_radio(link: Link, profile: Profile, shelf: Shelf, now: datetime, follow: Follow = Follow()) -> Held:  # noqa: B008
+def read_radio(line: BlockLine, profile: Profile, shelf: Shelf, now: datetime, follow: Follow = Follow()) -> Held:  # noqa: B008
     """Read a radio whole and keep a backup. Raises TransferError; nothing is changed in the radio.
 
     The mark of an unproven write is of one single radio: another one of the same kind is read as if there were none.
     """
-    identity = greet(link, profile)
-    return take_in(identity, _read_image(link, profile, follow, "read"), profile, shelf, now)
+    identity = greet(line, profile)
+    return take_in(identity, _read_image(line, profile, follow, "read"), profile, shelf, now)
 
 
 def take_in(identity: Identity, image: bytes, profile: Profile, shelf: Shelf, now: datetime) -> Held:
     """Keep what was read of a radio, by whatever way, and say what it is. Raises TransferError."""
-    memory, unit = decode(image, profile), of_image(identity, profile, image)
+    memory, unit = codec_of(profile).decode(image), of_image(identity, profile, image)
     unfinished = shelf.unfinished(unit)
     state = state_of(image, unfinished)
     backup = shelf.keep(memory, image, now, unit)
@@ -115,8 +114,11 @@ def compare(held: Held, memory: Memory, profile: Profile) -> Compared:
 
     Raises StaleError when the image would let a channel transmit that the memory holds to listening.
     """
-    target = merge(held.image, memory, profile)
-    merged = decode(target, profile)
+    codec = codec_of(profile)
+    target = codec.merge(held.image, memory)
+    if len(target) != len(held.image):
+        raise ImageError(f"The memory was packed into {len(target)} bytes, and the radio has {len(held.image)}.")
+    merged = codec.decode(target)
     if _sending(merged) != _sending(without_routes(memory)):
         raise StaleError(
             "The radio's memory cannot hold these channels as they are meant, so nothing is offered to be written."
@@ -130,7 +132,7 @@ def _sending(memory: Memory) -> list[tuple[int, int]]:
 
 
 def write_radio(
-    link: Link,
+    line: BlockLine,
     profile: Profile,
     shelf: Shelf,
     held: Held,
@@ -146,18 +148,18 @@ def write_radio(
     if compared.of_image != digest(held.image):
         raise StaleError("What is to be written was compared with an earlier reading. Read the radio again.")
     stored = shelf.load(held.backup)
-    identity = greet(link, profile)
+    identity = greet(line, profile)
     blocks = _differing(held.image, compared.target, profile.line.block)
-    _look_again(link, profile, held, identity, [at for at, _data in blocks])
+    _look_again(line, profile, held, identity, [at for at, _data in blocks])
     before = digest(stored.image)  # not of held.image: that may itself be half of two memories
     shelf.begin(Unfinished(held.backup.path.name, before, digest(compared.target), held.unit))
-    written = _write_and_prove(link, profile, blocks, compared.target, follow)
+    written = _write_and_prove(line, profile, blocks, compared.target, follow)
     shelf.finish(held.unit)
     return written
 
 
 def restore_radio(
-    link: Link,
+    line: BlockLine,
     profile: Profile,
     shelf: Shelf,
     backup: Backup,
@@ -172,10 +174,10 @@ def restore_radio(
     what only this radio has.
     """
     stored = shelf.load(backup)
-    identity = greet(link, profile)
-    image = _read_image(link, profile, follow, "read")
+    identity = greet(line, profile)
+    image = _read_image(line, profile, follow, "read")
     unit = of_image(identity, profile, image)
-    present = shelf.keep(decode(image, profile), image, now, unit)
+    present = shelf.keep(codec_of(profile).decode(image), image, now, unit)
     if differ(stored.unit, unit) and not other_unit:
         raise OtherUnitError(
             f"The backup of {backup.when} is of another {profile.name} than the one on this port. What this one holds is kept "
@@ -185,19 +187,16 @@ def restore_radio(
     target = with_own_unit(stored.image, image, profile)
     mark = digest(target)
     shelf.begin(Unfinished(backup.path.name, mark, mark, unit))
-    written = _write_and_prove(link, profile, _differing(image, target, profile.line.block), target, follow)
+    written = _write_and_prove(line, profile, _differing(image, target, profile.line.block), target, follow)
     shelf.finish(unit)
     return written
 
 
-def _write_and_prove(
-    link: Link, profile: Profile, blocks: list[tuple[int, bytes]], target: bytes, follow: Follow
-) -> Written:
-    link.exchange([Request(FrameKind.BEGIN)])
-    requests = [Request(FrameKind.WRITE, block_payload(at, data)) for at, data in blocks]
-    link.exchange(requests, follow.watch("write", profile.line.block))
-    proof = _read_image(link, profile, follow, "prove")
-    link.exchange([Request(FrameKind.END)])
+def _write_and_prove(line: BlockLine, profile: Profile, blocks: list[Block], target: bytes, follow: Follow) -> Written:
+    line.begin()
+    line.write_blocks(blocks, follow.watch("write", profile.line.block))
+    proof = _read_image(line, profile, follow, "prove")
+    line.end()
     if proof != target:
         wrong = sum(a != b for a, b in zip(proof, target, strict=True))
         raise NotProvenError(
@@ -206,18 +205,18 @@ def _write_and_prove(
     return Written(sum(len(data) for _at, data in blocks), proof)
 
 
-def _look_again(link: Link, profile: Profile, held: Held, identity: Identity, places: list[int]) -> None:
+def _look_again(line: BlockLine, profile: Profile, held: Held, identity: Identity, places: list[int]) -> None:
     """See that it is the radio that was read, and that it still holds there what was read. Raises RadioError."""
     block = profile.line.block
 
     def read(at: int, length: int) -> bytes:
         first = at // block * block
-        found = b"".join(_read_blocks(link, profile, range(first, at + length, block)))
+        found = b"".join(_read_blocks(line, profile, range(first, at + length, block)))
         return found[at - first : at - first + length]
 
     unit = unit_of(identity, profile, read)
     require_same(unit, held.unit, f"This is another {profile.name} than the one that was read.")
-    found = _read_blocks(link, profile, places)
+    found = _read_blocks(line, profile, places)
     changed = sum(data != held.image[at : at + len(data)] for at, data in zip(places, found, strict=True))
     if changed:
         raise ChangedRadioError(
@@ -226,9 +225,9 @@ def _look_again(link: Link, profile: Profile, held: Held, identity: Identity, pl
         )
 
 
-def greet(link: Link, profile: Profile) -> Identity:
+def greet(line: BlockLine, profile: Profile) -> Identity:
     """Ask the radio who it is, and see that it is of this kind. Raises TransferError."""
-    identity = link.identify()
+    identity = line.identify()
     if identity.model != profile.key:
         raise WrongModelError(
             f"The radio on this port says it is “{identity.model[:40]}”, and the plan's radio is a {profile.name}. "
@@ -241,24 +240,21 @@ def greet(link: Link, profile: Profile) -> Identity:
     return identity
 
 
-def _read_image(link: Link, profile: Profile, follow: Follow, phase: Phase) -> bytes:
+def _read_image(line: BlockLine, profile: Profile, follow: Follow, phase: Phase) -> bytes:
     places = range(0, profile.image.size, profile.line.block)
-    return b"".join(_read_blocks(link, profile, places, follow.watch(phase, profile.line.block)))
+    return b"".join(_read_blocks(line, profile, places, follow.watch(phase, profile.line.block)))
 
 
-def _read_blocks(link: Link, profile: Profile, places: Iterable[int], watch: Watch = Watch()) -> list[bytes]:  # noqa: B008
-    """The blocks of the image that begin at some places."""
+def _read_blocks(line: BlockLine, profile: Profile, places: Iterable[int], watch: Watch = Watch()) -> list[bytes]:  # noqa: B008
+    """The blocks of the image that begin at some places. Raises TransferError."""
     size, block = profile.image.size, profile.line.block
-    requests = [Request(FrameKind.READ, read_payload(at, min(block, size - at))) for at in places]
-    found: list[bytes] = []
-    for request, answer in zip(requests, link.exchange(requests, watch), strict=True):
-        at, data = unpack_block(answer) if len(answer) >= 4 else (0, b"")
-        if request.payload != read_payload(at, len(data)):
-            raise RadioError("The radio sent another block than was asked for. Switch it off and on, then try again.")
-        found.append(data)
+    wanted = [(at, min(block, size - at)) for at in places]
+    found = line.read_blocks(wanted, watch)
+    if [len(data) for data in found] != [length for _at, length in wanted]:
+        raise RadioError("The radio sent other blocks than were asked for. Switch it off and on, then try again.")
     return found
 
 
-def _differing(old: bytes, new: bytes, block: int) -> list[tuple[int, bytes]]:
+def _differing(old: bytes, new: bytes, block: int) -> list[Block]:
     starts = range(0, len(new), block)
-    return [(at, new[at : at + block]) for at in starts if old[at : at + block] != new[at : at + block]]
+    return [Block(at, new[at : at + block]) for at in starts if old[at : at + block] != new[at : at + block]]

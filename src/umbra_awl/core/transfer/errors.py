@@ -26,6 +26,7 @@ TransferError
 │   ├── NoPhoneError         nobody answers
 │   ├── AppAsleepError       the phone sleeps
 │   └── AppFormError         what it sends cannot be used
+├── DriverError          a driver that is not there, or failed
 ├── ImageError           a memory file of another size, or a value that has no room in the radio's bytes
 ├── StaleError           what is to be written does not belong to what was read
 ├── CancelledError       the operator stopped it
@@ -136,6 +137,10 @@ class AppAsleepError(AppError):
 
 class AppFormError(AppError):
     """What an app sends, or a file of one, cannot be used."""
+
+
+class DriverError(TransferError):
+    """A driver of the operator's own is not installed, not switched on, or failed."""
 
 
 class ImageError(TransferError):

@@ -9,6 +9,8 @@ import zlib
 from enum import IntEnum
 from typing import NamedTuple
 
+from umbra_awl.core.transfer.protocols import Identity
+
 MARK = b"\xa5\x5a"
 MOST_PAYLOAD = 4096
 _LONGEST_SERIAL = 64
@@ -112,28 +114,20 @@ class Decoder:
             del self._buffer[:1]
 
 
-class Identity(NamedTuple):
-    """What a radio says of itself: model key, firmware, bytes of memory, largest block in bytes, serial number if it has one."""
+def pack_identity(identity: Identity) -> bytes:
+    """The payload of an IDENTITY frame."""
+    serial = f"\0{identity.serial}" if identity.serial else ""
+    head = struct.pack("<IH", identity.size, identity.block)
+    return head + f"{identity.model}\0{identity.firmware}{serial}".encode()
 
-    model: str
-    firmware: str
-    size: int
-    block: int
-    serial: str = ""
 
-    def pack(self) -> bytes:
-        """The payload of an IDENTITY frame."""
-        serial = f"\0{self.serial}" if self.serial else ""
-        return struct.pack("<IH", self.size, self.block) + f"{self.model}\0{self.firmware}{serial}".encode()
-
-    @classmethod
-    def unpack(cls, payload: bytes) -> "Identity":
-        """The identity in a payload. Raises ValueError."""
-        if len(payload) < 6:
-            raise ValueError("An identity has at least six bytes.")
-        size, block = struct.unpack_from("<IH", payload)
-        model, firmware, serial, *_more = (*payload[6:].decode("utf-8", "replace").split("\0"), "", "")
-        return cls(model, firmware, size, block, serial[:_LONGEST_SERIAL])
+def unpack_identity(payload: bytes) -> Identity:
+    """The identity in a payload. Raises ValueError."""
+    if len(payload) < 6:
+        raise ValueError("An identity has at least six bytes.")
+    size, block = struct.unpack_from("<IH", payload)
+    model, firmware, serial, *_more = (*payload[6:].decode("utf-8", "replace").split("\0"), "", "")
+    return Identity(model, firmware, size, block, serial[:_LONGEST_SERIAL])
 
 
 _AT = struct.Struct("<I")

@@ -104,7 +104,9 @@ def _rows(image: bytes, table: Table) -> tuple[Any, ...]:
 
 
 def owned_spans(profile: Profile) -> list[tuple[int, int]]:
-    """The byte spans (start, end) that are ours; everything else belongs to the radio."""
+    """The byte spans (start, end) that are ours; all else is the radio's own. A driver's are not known."""
+    if profile.codec:
+        return []
     extras_end = _extras_at(profile) + _extras_length(profile) + _note_length(profile)
     settings_at, settings_length = settings_span(profile)
     spans = [(profile.image.identity_at, extras_end), (settings_at, settings_at + settings_length)]

@@ -2,7 +2,7 @@
 
 import time
 from collections import deque
-from collections.abc import Callable, Sequence
+from collections.abc import Sequence
 from typing import NamedTuple, Protocol
 
 from umbra_awl.core.transfer.errors import (
@@ -14,7 +14,18 @@ from umbra_awl.core.transfer.errors import (
     SilentError,
     WriteLockedError,
 )
-from umbra_awl.core.transfer.frames import Decoder, Frame, FrameKind, Identity, Refusal, encode
+from umbra_awl.core.transfer.frames import (
+    Decoder,
+    Frame,
+    FrameKind,
+    Refusal,
+    block_payload,
+    encode,
+    read_payload,
+    unpack_block,
+    unpack_identity,
+)
+from umbra_awl.core.transfer.protocols import Block, Identity, Watch
 
 WINDOW = 4
 MOST_TRIES = 6
@@ -41,13 +52,6 @@ class Request(NamedTuple):
     payload: bytes = b""
 
 
-class Watch(NamedTuple):
-    """How a caller follows and stops a transfer: told after each answer how many are done; asked whether to stop."""
-
-    progress: Callable[[int, int], None] = lambda _done, _total: None
-    cancelled: Callable[[], bool] = lambda: False
-
-
 class _Sent:
     __slots__ = ("place", "request", "sequence", "tries")
 
@@ -72,7 +76,7 @@ class Link:
         """Ask the radio who it is. Raises TransferError."""
         payload = self.exchange([Request(FrameKind.IDENTIFY)])[0]
         try:
-            return Identity.unpack(payload)
+            return unpack_identity(payload)
         except ValueError:
             raise RadioError("The radio's identification is garbled. Check the cable, then try again.") from None
 
@@ -103,6 +107,31 @@ class Link:
                 heard = time.monotonic()
                 self._repeat(list(under_way))
         return answers
+
+    def read_blocks(self, places: Sequence[tuple[int, int]], watch: Watch = Watch()) -> list[bytes]:  # noqa: B008
+        """What the radio holds at places (address, number of bytes). Raises TransferError."""
+        requests = [Request(FrameKind.READ, read_payload(at, length)) for at, length in places]
+        found: list[bytes] = []
+        for request, answer in zip(requests, self.exchange(requests, watch), strict=True):
+            at, data = unpack_block(answer) if len(answer) >= 4 else (0, b"")
+            if request.payload != read_payload(at, len(data)):
+                raise RadioError(
+                    "The radio sent another block than was asked for. Switch it off and on, then try again."
+                )
+            found.append(data)
+        return found
+
+    def begin(self) -> None:
+        """Tell the radio that writing begins. Raises TransferError."""
+        self.exchange([Request(FrameKind.BEGIN)])
+
+    def write_blocks(self, blocks: Sequence[Block], watch: Watch = Watch()) -> None:  # noqa: B008
+        """Write blocks, several under way at a time. Raises TransferError."""
+        self.exchange([Request(FrameKind.WRITE, block_payload(*block)) for block in blocks], watch)
+
+    def end(self) -> None:
+        """Tell the radio that all was written and read back. Raises TransferError."""
+        self.exchange([Request(FrameKind.END)])
 
     def _send(self, place: int, request: Request) -> _Sent:
         self._sequence = (self._sequence + 1) & 0xFF

@@ -5,7 +5,7 @@ from hashlib import sha256
 
 from umbra_awl.core.radio.profile import Profile
 from umbra_awl.core.transfer.errors import OtherUnitError
-from umbra_awl.core.transfer.frames import Identity
+from umbra_awl.core.transfer.protocols import Identity
 
 _DIGITS = 16
 ReadBytes = Callable[[int, int], bytes]

@@ -15,6 +15,7 @@ from umbra_awl.core.radio.profile import Profile
 from umbra_awl.core.transfer.carry import Compared, Follow, Held, Written, read_radio, restore_radio, write_radio
 from umbra_awl.core.transfer.errors import RadioError
 from umbra_awl.core.transfer.link import Link, Transport
+from umbra_awl.core.transfer.protocols import BlockLine
 from umbra_awl.core.transfer.shelf import Backup, Shelf
 
 if TYPE_CHECKING:
@@ -55,9 +56,10 @@ class Cable(NamedTuple):
 
     def read(self, now: datetime, follow: Follow) -> Held:
         """Read the radio over the line, and take note of the people in it."""
-        with self._link() as link:
-            held = read_radio(link, self.profile, self.shelf, now, follow)
-            self._note_people(link)
+        with self._line() as line:
+            held = read_radio(line, self.profile, self.shelf, now, follow)
+            if isinstance(line, Link):
+                self._note_people(line)
             return held
 
     def _note_people(self, link: Link) -> None:
@@ -73,13 +75,13 @@ class Cable(NamedTuple):
 
     def write(self, held: Held, compared: Compared, follow: Follow) -> Written:
         """Write over the line, read back, compare."""
-        with self._link() as link:
-            return write_radio(link, self.profile, self.shelf, held, compared, follow)
+        with self._line() as line:
+            return write_radio(line, self.profile, self.shelf, held, compared, follow)
 
     def restore(self, backup: Backup, now: datetime, follow: Follow, *, other_unit: bool = False) -> Written:
         """Restore over the line."""
-        with self._link() as link:
-            return restore_radio(link, self.profile, self.shelf, backup, now, follow, other_unit=other_unit)
+        with self._line() as line:
+            return restore_radio(line, self.profile, self.shelf, backup, now, follow, other_unit=other_unit)
 
     def people(self) -> "PeopleHeld":
         """What the radio's people region holds."""
@@ -95,6 +97,18 @@ class Cable(NamedTuple):
         with self._link() as link:
             written = write_people(link, self.profile, body, stamp, follow)
             return read_people(link, self.profile), written
+
+    @contextmanager
+    def _line(self) -> Iterator[BlockLine]:
+        """The line that the profile asks for: a driver's, or the one of this package."""
+        if self.profile.way:
+            from umbra_awl.core.drivers.registry import DRIVERS
+
+            with DRIVERS.line(self.port, self.profile) as line:
+                yield line
+        else:
+            with self._link() as link:
+                yield link
 
     @contextmanager
     def _link(self) -> Iterator[Link]:

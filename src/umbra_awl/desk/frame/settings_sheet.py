@@ -6,6 +6,7 @@ from typing import Any
 
 from PyQt6.QtWidgets import QDialog, QWidget
 
+from umbra_awl.core.drivers.registry import DRIVERS, InstalledDriver
 from umbra_awl.desk.measures import CLOCK_WORDS, FAR_WORDS, MARK_WORDS
 from umbra_awl.desk.parts.field_list import FieldList
 from umbra_awl.desk.parts.fields import Choice, Field
@@ -14,6 +15,11 @@ from umbra_awl.desk.settings import SCALES, THEMES, Settings
 from umbra_awl.desk.theme.theme import Theme
 from umbra_awl.desk.workbench import Workbench
 
+_DRIVERS = (
+    "A driver is somebody's program code and can do what this program can. Switch on only what comes from someone you trust. It "
+    "gets only blocks that were compared and that your licence lets be written."
+)
+_NO_DRIVERS = "No driver of your own is installed. How one is written for a radio, a hotspot or a file: docs/adding.md."
 _THEME_WORDS = {"system": "as the desktop", "light": "light", "dark": "dark"}
 
 
@@ -29,6 +35,8 @@ class SettingsSheet(QDialog):
         outer.addWidget(words("Settings", "title"))
         self.card = FieldList(140)
         outer.addWidget(self.card)
+        self._drivers = words("", "second", wrap=True)
+        outer.addWidget(self._drivers)
         outer.addStretch(1)
         acts = row()
         acts.addStretch(1)
@@ -56,8 +64,24 @@ class SettingsSheet(QDialog):
                     tip="Profiles, layouts, rules and templates of your own",
                 ),
                 Field("Updates", "none: this program fetches nothing by itself"),
+                *map(self._driver, DRIVERS.installed()),
             ]
         )
+        self._drivers.setText(_DRIVERS if DRIVERS.installed() else _NO_DRIVERS)
+
+    def _driver(self, driver: InstalledDriver) -> Field:
+        """A driver of the operator's own, on or off."""
+        on = DRIVERS.is_on(driver)
+        ways = {True: "on: it is trusted", False: "off"}
+        choices = [Choice(text, partial(self._switch, driver, on=key), key == on) for key, text in ways.items()]
+        return Field(f"Driver {driver.name}", ways[on], tone="" if on else "brass", choices=choices, tip=driver.words)
+
+    def _switch(self, driver: InstalledDriver, *, on: bool) -> None:
+        kept = tuple(item for item in self._settings.kept.drivers if item != driver.key)
+        self._settings.keep(drivers=(*kept, driver.key) if on else kept)
+        DRIVERS.switch_on(frozenset(self._settings.kept.drivers))
+        self._bench.say(f"The driver {driver.name} is {'on' if on else 'off'}.")
+        self.refresh()
 
     def _field(self, label: str, now: Any, ways: Mapping[Any, str], take: Callable[[Any], None]) -> Field:
         choices = [Choice(text, partial(self._choose, take, key), key == now) for key, text in ways.items()]

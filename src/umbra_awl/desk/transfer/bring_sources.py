@@ -18,7 +18,7 @@ from umbra_awl.core.keep.limits import plain_reason
 from umbra_awl.core.radio.memory import Memory, read_memory_file
 from umbra_awl.core.radio.profile import Profile
 from umbra_awl.core.transfer.errors import TransferError
-from umbra_awl.core.transfer.image import decode
+from umbra_awl.core.transfer.protocols import codec_of
 from umbra_awl.desk.parts.widgets import PressButton, act
 from umbra_awl.desk.runner import Runner
 from umbra_awl.desk.workbench import Workbench
@@ -87,7 +87,7 @@ class Sources(QObject):
         backup = next((item for item in shelf.backups() if item.path == path), None)
         try:
             if backup is not None:
-                memory = decode(shelf.load(backup).image, profile)
+                memory = codec_of(profile).decode(shelf.load(backup).image)
                 self.found.emit(Source(memory, profile, f"the backup of {backup.when}"))
         except (TransferError, OSError, ValueError) as error:
             self._bench.say(str(error), "stop")

@@ -7,7 +7,16 @@ from hashlib import shake_128
 from pathlib import Path
 
 from umbra_awl.core.radio.profile import Profile
-from umbra_awl.core.transfer.frames import Frame, FrameKind, Identity, Refusal, block_payload, unpack_block, unpack_read
+from umbra_awl.core.transfer.frames import (
+    Frame,
+    FrameKind,
+    Refusal,
+    block_payload,
+    pack_identity,
+    unpack_block,
+    unpack_read,
+)
+from umbra_awl.core.transfer.protocols import Identity
 from umbra_awl.standins.radio.faults import Faults
 from umbra_awl.standins.radio.loader import Loader
 from umbra_awl.standins.radio.people_region import PeopleRegion
@@ -65,7 +74,7 @@ class Device:
 
     def _act(self, kind: FrameKind, payload: bytes) -> tuple[FrameKind, bytes]:
         acts: dict[FrameKind, Callable[[], tuple[FrameKind, bytes]]] = {
-            FrameKind.IDENTIFY: lambda: (FrameKind.IDENTITY, self._identity().pack()),
+            FrameKind.IDENTIFY: lambda: (FrameKind.IDENTITY, pack_identity(self._identity())),
             FrameKind.READ: lambda: self._read(payload),
             FrameKind.BEGIN: self._begin,
             FrameKind.WRITE: lambda: self._write(payload),

@@ -16,7 +16,7 @@ from umbra_awl.core.radio.profile import Profile
 from umbra_awl.core.radio.ways_in import Card
 from umbra_awl.core.transfer.card.form import CardFile, Header, body_digest, parse
 from umbra_awl.core.transfer.errors import CardFileError
-from umbra_awl.core.transfer.frames import Identity
+from umbra_awl.core.transfer.protocols import Identity
 from umbra_awl.core.transfer.unit import of_image
 
 SUFFIX = ".AWC"

@@ -8,8 +8,9 @@ from umbra_awl.core.radio.profile import Profile
 from umbra_awl.core.transfer.carry import Follow
 from umbra_awl.core.transfer.errors import FirmwareError
 from umbra_awl.core.transfer.firmware.form import FirmwareFile
-from umbra_awl.core.transfer.frames import FrameKind, Identity, block_payload
+from umbra_awl.core.transfer.frames import FrameKind, block_payload
 from umbra_awl.core.transfer.link import Link, Request
+from umbra_awl.core.transfer.protocols import Identity
 from umbra_awl.core.transfer.shelf import Shelf
 
 LOADING = "loading"

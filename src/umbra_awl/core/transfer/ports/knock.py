@@ -6,8 +6,9 @@ from typing import Literal, NamedTuple
 
 from umbra_awl.core.radio.profile import Profile
 from umbra_awl.core.transfer.errors import LinkError
-from umbra_awl.core.transfer.frames import Decoder, Frame, FrameKind, Identity, encode
+from umbra_awl.core.transfer.frames import Decoder, Frame, FrameKind, encode, unpack_identity
 from umbra_awl.core.transfer.link import Transport, refusal
+from umbra_awl.core.transfer.protocols import Identity
 
 Answered = Literal["radio", "other model", "loading", "locked", "noise", "silent", "no port", "gone"]
 _STATE_BYTES = 40
@@ -46,7 +47,7 @@ def _knock(line: Transport, profile: Profile) -> Answer:
     if frame is None:
         return Answer("noise" if noise else "silent", noise=noise)
     try:
-        identity = Identity.unpack(frame.payload)
+        identity = unpack_identity(frame.payload)
     except ValueError:
         return Answer("noise", noise=len(frame.payload))
     if identity.firmware == "loading":

@@ -1,0 +1,1 @@
+"""A driver for an invented radio, the Fen 20."""
