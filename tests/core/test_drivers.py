@@ -48,6 +48,16 @@ def simulated():
         yield radio
 
 
+def sends(merge):
+    """The same merge by somebody who forgot that a channel may only listen."""
+
+    def forgetful(codec, image, memory):
+        channels = tuple(replace(item, receive_only=False) for item in memory.channels)
+        return merge(codec, image, replace(memory, channels=channels))
+
+    return forgetful
+
+
 def test_it_is_found_and_not_loaded_until_it_is_switched_on(installed):
     for name in [name for name in sys.modules if name.startswith("fen_driver")]:
         del sys.modules[name]
@@ -141,11 +151,10 @@ def test_what_a_driver_raises_names_it_and_what_it_gives_is_looked_at(fen, monke
 
 
 def test_a_codec_that_would_let_a_held_channel_send_is_offered_nothing(fen, tmp_path, monkeypatch):
-    from fen_driver import memory as fen_memory
-
     with simulated() as device:
         held = by_cable(device.port, fen, Shelf(tmp_path / "shelf")).read(NOW, Follow())
-    monkeypatch.setattr(fen_memory, "NEVER", 145_500_000 // 12_500)
+    kind = type(codec_of(fen).inner)
+    monkeypatch.setattr(kind, "merge", sends(kind.merge))
     with pytest.raises(StaleError, match="nothing is offered"):
         compare(held, sample_memory(fen), fen)
 
@@ -160,10 +169,7 @@ def test_conformance_sees_what_is_wrong(fen, monkeypatch):
 
     monkeypatch.setattr(kind, "merge", lambda codec, image, memory: b"\0" + plain(codec, image, memory)[1:-1] + b"\0")
     assert "the radio's own bytes stay" in fails()
-    send = lambda codec, image, memory: plain(  # noqa: E731
-        codec, image, replace(memory, channels=tuple(replace(item, receive_only=False) for item in memory.channels))
-    )
-    monkeypatch.setattr(kind, "merge", send)
+    monkeypatch.setattr(kind, "merge", sends(plain))
     assert "a channel that only listens stays so" in fails()
     monkeypatch.setattr(kind, "merge", plain)
     monkeypatch.setattr(kind, "decode", lambda _codec, image: image[9999])
