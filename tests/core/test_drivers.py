@@ -97,7 +97,7 @@ def test_the_checks_run_as_a_command(tmp_path, monkeypatch):
 
 def test_a_plan_goes_into_the_radio_and_is_proven_by_the_same_order_of_safety(fen, plan, tmp_path):
     assert not profile_faults(fen)
-    radio = OwnedRadio("fen", "fen20", "Fen 20")
+    radio = OwnedRadio("fen", "Fen 20", "fen20")
     index = PlanIndex(replace(plan, radios=(*plan.radios, radio)), TODAY)
     memory = fit(index, radio, fen).memory
     assert memory.channels
