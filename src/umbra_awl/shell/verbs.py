@@ -22,13 +22,14 @@ from umbra_awl.core.plan.store import read_plan
 if TYPE_CHECKING:
     from datetime import date
 
+    from umbra_awl.core.fit.fitting import Fit
     from umbra_awl.core.keep.clock import Clock
     from umbra_awl.core.radio.profile import Profile
 
 _P = ParamSpec("_P")
 CLEAN, STOPS, CANNOT = 0, 1, 2
-_plan_argument = click.argument("plan", type=click.Path(path_type=Path))
-_json_option = click.option("--json", "as_json", is_flag=True, help="Print JSON.")
+plan_argument = click.argument("plan", type=click.Path(path_type=Path))
+json_option = click.option("--json", "as_json", is_flag=True, help="Print JSON.")
 
 
 class CannotRunError(Exception):
@@ -149,9 +150,9 @@ def _known(store: Path | None, plan: Plan, file: Path) -> Known:
 
 
 @click.command()
-@_plan_argument
+@plan_argument
 @click.option("--store", type=click.Path(path_type=Path, exists=True), help="A directory to check it against as well.")
-@_json_option
+@json_option
 @guarded
 def check(plan: Path, store: Path | None, as_json: bool) -> int:
     """Tell what is wrong or doubtful in a plan."""
@@ -183,13 +184,13 @@ def check(plan: Path, store: Path | None, as_json: bool) -> int:
 
 
 @click.command()
-@_plan_argument
+@plan_argument
 @click.option("--radio", required=True, help="The radio's name or key in the plan.")
 @click.option(
     "--out", required=True, type=click.Path(path_type=Path, file_okay=False), help="Folder for the memory file."
 )
 @replace_option
-@_json_option
+@json_option
 @guarded
 def fit(plan: Path, radio: str, out: Path, replace: bool, as_json: bool) -> int:
     """Fit a plan to one of its radios and write the memory file."""
@@ -236,6 +237,17 @@ def profiles_for(plan: Plan) -> "dict[str, Profile]":
     return found if keys <= found.keys() else {key: item for key, item in known_profiles().items() if key in keys}
 
 
+def fits_for(index: PlanIndex, profiles: "dict[str, Profile]") -> "dict[str, Fit]":
+    """What is fitted to each radio of a plan whose profile is known."""
+    from umbra_awl.core.fit.fitting import fit as fit_plan
+
+    return {
+        item.key: fit_plan(index, item, profiles[item.profile])
+        for item in index.plan.radios
+        if item.profile in profiles
+    }
+
+
 def profile_of(radio: OwnedRadio) -> "Profile":
     """A radio's profile. Raises CannotRunError."""
     from umbra_awl.core.radio.profile_file import shipped_of
@@ -247,10 +259,10 @@ def profile_of(radio: OwnedRadio) -> "Profile":
 
 
 @click.command()
-@_plan_argument
+@plan_argument
 @click.option("--radio", required=True, help="The radio's name or key in the plan.")
 @click.option("--channel", required=True, help="The channel's name as the radio shows it.")
-@_json_option
+@json_option
 @guarded
 def trace(plan: Path, radio: str, channel: str, as_json: bool) -> int:
     """Follow a key-up on one channel through every hop."""

@@ -25,10 +25,12 @@ class FoundPlaces(NamedTuple):
     best: list[Place]
 
 
-def seek_places(plan: Plan, access: AccessPoint, asked: Asked, store: Store, place: Position | None) -> FoundPlaces:
+def seek_places(
+    plan: Plan, access: AccessPoint, asked: Asked, store: Store | None, place: Position | None
+) -> FoundPlaces:
     """Work it out: takes some tenths of a second. A directory that cannot be read counts as empty."""
     listed: list[AccessPoint] = []
-    if place is not None:
+    if place is not None and store is not None:
         try:
             found = within(store, place, NEAR_KM, Wanted(bands=frozenset({asked.band.name})))
             listed = [near.entry.access for near in found]
