@@ -99,10 +99,9 @@ def test_settings_are_compared_and_nothing_is_written(path, plan, tmp_path):
 def test_people_are_found_by_call_name_and_number(tmp_path):
     store = Store(tmp_path / "d.sqlite")
     rows = [Row(2, ["9994217", "Q4WRN", "Wren", "Harrowquay", "Velmar"]), Row(3, ["9994218", "Q7QBY", "Quill", "", ""])]
-    heads = {"ID": "id", "Call": "call", "Name": "name", "City": "city", "Country": "country"}
-    import_people(
-        store, Table("p.csv", "csv", list(heads), lambda: iter(rows)), TableLayout("p", "people", heads), "now"
-    )
+    fields = {"id": "ID", "call": "Call", "name": "Name", "city": "City", "country": "Country"}
+    table = Table("p.csv", "csv", list(fields.values()), lambda: iter(rows))
+    import_people(store, table, TableLayout("people", fields, source="x"), "2026-11-25T10:00:00")
     store.close()
     for word in ("q4wrn", "wren", "9994217"):
         code, found = told("people", tmp_path / "d.sqlite", word)
