@@ -479,3 +479,33 @@ def test_a_guessed_layout_sets_nothing_and_says_so(demo_window, stage, monkeypat
     spot.apply()
     assert not begun
     assert "is not confirmed" in told[-1]
+
+
+def test_a_line_that_no_rule_reads_is_told_what_it_means_in_two_presses(demo_window, stage, tmp_path):
+    """Every line of its kind is read so from then on, in this log and in the next; the last one is taken back again."""
+    seek = show(demo_window, "find").seek
+    log = tmp_path / "foreign.log"
+    lines = [
+        f"Nov 26 20:4{at}:01 spotd: RF uplink from {call} to TG 99900 lasted 3.2 sec ber 1.2 %"
+        for at, call in enumerate(("Q4WRN", "Q7QBY"))
+    ]
+    log.write_text("\n".join([*lines, "Nov 26 20:50:01 spotd: fan at 900 rpm"]) + "\n")
+    seek.open_log(log)
+    assert stage.spot.log.unknown_lines == 3
+    at = next(at for at, item in enumerate(stage.spot.log.unknown) if "uplink" in item.text)
+    seek.unknown.choose(at)
+    told = []
+    demo_window.bench.said.connect(lambda text, _kind: told.append(text))
+    choices = dict(seek._meanings())
+    choices["Heard from a radio"]()
+    assert [item.call for item in stage.spot.log.calls] == ["Q7QBY", "Q4WRN"]
+    assert any("2 lines of this log are read so now" in text for text in told)
+    assert [item.call for item in stage.spot.overs()] == ["Q4WRN"]
+    seek.open_log(log)
+    assert stage.spot.log.unknown_lines == 1
+    dict(seek._meanings())["Take the last one back"]()
+    assert stage.spot.log.unknown_lines == 3
+    seek.unknown.choose(next(at for at, item in enumerate(stage.spot.log.unknown) if "fan" in item.text))
+    dict(seek._meanings())["Heard from a radio"]()
+    assert "No call sign was found" in demo_window.message.text()
+    assert stage.spot.log.unknown_lines == 3

@@ -49,7 +49,7 @@ def explain(log: Path, as_json: bool) -> int:
     found = read_log_file(log, today=today())
     faults = [
         {
-            "rule": item.rule.key,
+            "rule": item.rule.meant,
             "means": item.rule.means,
             "todo": item.rule.todo,
             "times": item.times,
@@ -67,7 +67,7 @@ def explain(log: Path, as_json: bool) -> int:
     lines += [f"{found.lines} lines, {len(found.calls)} calls, {found.unknown_lines} lines that no rule reads."]
     value = {
         "faults": faults,
-        "states": [item.rule.key for item in found.states],
+        "states": [item.rule.meant for item in found.states],
         "calls": calls,
         "unknown": found.unknown_lines,
     }

@@ -80,7 +80,7 @@ def _done(known: Known, parts: Parts, standing: Standing) -> dict[str, bool]:
     up = status is not None and status.up
     agrees = any(row.to_hotspot == "joined" for row in known.rows)
     cuts = any(row.to_hotspot == "cut" for row in known.rows if row.field.kind != "secret")
-    faultless = log is not None and not log.faults and any(item.rule.key == "modem-ready" for item in log.states)
+    faultless = log is not None and not log.faults and any(item.rule.meant == "modem-ready" for item in log.states)
     reached = dict(zip((rung.key for rung in RUNGS), standing.reached, strict=True))
     return {
         "parts": not build_fault(parts, hotspot),

@@ -1,5 +1,7 @@
 """Finding it, and why it does not come up: addresses, its log with the cause first, and symptoms."""
 
+from collections.abc import Callable
+from functools import partial
 from pathlib import Path
 
 from PyQt6.QtCore import QTimer
@@ -9,6 +11,7 @@ from PyQt6.QtWidgets import QFileDialog, QFrame, QWidget
 from umbra_awl.core.directory.people_search import names_of
 from umbra_awl.core.facts.dmr import mask_id
 from umbra_awl.core.hotspot.logs.reading import Followed, HeardCall, LogReading, read_log, read_log_bytes
+from umbra_awl.core.hotspot.logs.teach import meanings
 from umbra_awl.core.keep.limits import LimitError
 from umbra_awl.core.tables.errors import SourceError
 from umbra_awl.desk.directory import Directory
@@ -16,6 +19,8 @@ from umbra_awl.desk.hotspots.seek_panel import SeekPanel
 from umbra_awl.desk.hotspots.seen import Seen
 from umbra_awl.desk.hotspots.spot import Spot
 from umbra_awl.desk.hotspots.symptom_panel import SymptomPanel
+from umbra_awl.desk.hotspots.teaching import Teaching
+from umbra_awl.desk.parts.menus import menu_button
 from umbra_awl.desk.parts.rows_table import RowsTable
 from umbra_awl.desk.parts.widgets import button, card, column, row, rows_of, words
 from umbra_awl.desk.theme.theme import Theme
@@ -59,7 +64,10 @@ class FindPage(QWidget):
         self.open = button("Open a log …", self.ask_open)
         self.paste = button("Paste a log", self.paste_log, tip="From the clipboard")
         self.follow = button("Follow a log …", self.ask_follow, tip="What comes into the file is read each second")
-        inner.addLayout(rows_of(self.open, self.paste, self.follow, gap=6))
+        self.teaching = Teaching(self._spot, self._take)
+        self.means = menu_button("What the chosen line means", self._meanings)
+        self.means.setText("This line means …")
+        inner.addLayout(rows_of(self.open, self.paste, self.follow, self.means, gap=6))
         self.faults = RowsTable(
             theme,
             "What the log says",
@@ -77,6 +85,15 @@ class FindPage(QWidget):
         for table in (self.faults, self.calls, self.unknown):
             table.setMinimumHeight(theme.px(36))
         return frame
+
+    def _meanings(self) -> list[tuple[str, Callable[[], object]]]:
+        """What the chosen line may be told to mean, and the last one taken back."""
+        log, at = self._spot.log, self.unknown.row_now
+        example = log.unknown[at].text if log is not None and 0 <= at < len(log.unknown) else ""
+        made: list[tuple[str, Callable[[], object]]] = [
+            (item.words, partial(self.teaching.teach, example, item)) for item in meanings()
+        ]
+        return [*made, ("Take the last one back", self.teaching.take_back)]
 
     def take_focus(self) -> None:
         """Give the keyboard to the name that is sought."""
@@ -209,6 +226,7 @@ class FindPage(QWidget):
         if log is None:
             self.told.setText(_TEACH)
             self.todo.setText("")
+            self.means.setEnabled(False)
             for table in (self.faults, self.calls, self.unknown):
                 table.show_rows(("",), [])
             return
@@ -249,6 +267,9 @@ class FindPage(QWidget):
         self.calls.show_rows(("When", "Who", "To", "BER", ""), rows, tones, mono=False)
         unknown = [(f"{item.times}×", self._plain(item.text)) for item in log.unknown]
         self.unknown.show_rows(("", f"{log.unknown_lines} lines that no rule reads"), unknown)
+        self.means.setEnabled(bool(unknown))
+        if unknown and self.unknown.row_now < 0:
+            self.unknown.choose(0)
 
 
 def _call_row(item: HeardCall, own: set[HeardCall], name: str) -> tuple[str, ...]:

@@ -64,7 +64,7 @@ class Unknown(NamedTuple):
 class LogReading(NamedTuple):
     """What a log says: faults with causes first, states in their order, calls newest first, kinds of unknown lines.
 
-    `past` are faults that were cured later in the log.
+    `past` are faults that were cured later in the log; `data` is the log itself, as plain bytes.
     """
 
     lines: int
@@ -74,6 +74,7 @@ class LogReading(NamedTuple):
     unknown: tuple[Unknown, ...]
     unknown_lines: int
     past: tuple[Told, ...] = ()
+    data: bytes = b""
 
     @property
     def cause(self) -> Told | None:
@@ -135,7 +136,7 @@ def read_log_bytes(data: bytes, rules: LogRules | None = None, today: date | Non
     examples = _examples(lines, shapes, set(strange[:MOST_UNKNOWN]))
     unknown = tuple(Unknown(examples[shape], counts[shape]) for shape in strange[:MOST_UNKNOWN])
     calls = tuple(_calls(lines, shapes, by_shape, today))
-    return LogReading(len(lines), faults, states, calls, unknown, unknown_lines, past)
+    return LogReading(len(lines), faults, states, calls, unknown, unknown_lines, past, data)
 
 
 def _rule_of(rules: Sequence[LogRule], shape: str) -> LogRule | None:
@@ -157,13 +158,13 @@ def _complains(rule: LogRule, line: bytes, shape: bytes) -> bool:
 
 def _is_past(fault: Told, lines: list[bytes], shapes: list[bytes], by_shape: _ByShape) -> bool:
     """Whether a line behind the last one of a fault says that it is cured."""
-    cures = {shape for shape, rule in by_shape.items() if rule is not None and rule.key in fault.rule.cured}
+    cures = {shape for shape, rule in by_shape.items() if rule is not None and rule.meant in fault.rule.cured}
     return any(shapes[at] in cures for at in range(fault.last, len(lines)))
 
 
 def _last_start(shapes: list[bytes], by_shape: _ByShape) -> int:
     """Where the hotspot last started: what it complained of before is past."""
-    starts = {shape for shape, rule in by_shape.items() if rule is not None and rule.key == "starts"}
+    starts = {shape for shape, rule in by_shape.items() if rule is not None and rule.meant == "starts"}
     return next((at for at in range(len(shapes) - 1, -1, -1) if shapes[at] in starts), 0) if starts else 0
 
 
@@ -175,15 +176,15 @@ def _told(lines: list[bytes], shapes: list[bytes], by_shape: _ByShape) -> list[T
     for at, shape in enumerate(shapes[begun:] if wanted else (), begun):
         if shape in wanted and (wanted[shape].kind != "fault" or _complains(wanted[shape], lines[at], shape)):
             rule = wanted[shape]
-            held = found.get(rule.key)
+            held = found.get(rule.meant)
             first, count = (held.first, held.times + 1) if held else (at + 1, 1)
-            found[rule.key] = Told(rule, count, first, at + 1, clean(lines[at]))
+            found[rule.meant] = Told(rule, count, first, at + 1, clean(lines[at]))
     return list(found.values())
 
 
 def _causes_first(faults: list[Told]) -> tuple[Told, ...]:
     """Faults with those first that no other one there explains; the rest are marked as consequences."""
-    keys = {item.rule.key for item in faults}
+    keys = {item.rule.meant for item in faults}
     marked = [item._replace(consequence=bool(keys.intersection(item.rule.after))) for item in faults]
     return tuple(sorted(marked, key=lambda item: (item.consequence, item.first)))
 
@@ -237,7 +238,7 @@ def _call(line: int, when: str, rule: LogRule, found: dict[str, str | None]) -> 
         clean(found.get("call") or "").upper(),
         clean(found.get("to") or ""),
         number("seconds") or 0.0,
-        rule.key,
+        rule.meant,
         number("loss"),
         number("ber"),
         whole("bits"),

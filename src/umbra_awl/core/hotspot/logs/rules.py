@@ -24,7 +24,8 @@ class RulesError(ValueError):
 class LogRule(msgspec.Struct, frozen=True, forbid_unknown_fields=True, dict=True):
     """One rule. `field` names what of the hotspot it speaks of; `after` the rules whose cause comes before this one.
 
-    `cured` are the rules whose line, once it comes behind this one's last, says that the fault is past.
+    `cured` are the rules whose line, once it comes behind this one's last, says that the fault is past. `stands_for` is the
+    rule that says the same in other words.
     """
 
     key: str
@@ -37,6 +38,12 @@ class LogRule(msgspec.Struct, frozen=True, forbid_unknown_fields=True, dict=True
     field: str = ""
     after: tuple[str, ...] = ()
     cured: tuple[str, ...] = ()
+    stands_for: str = ""
+
+    @property
+    def meant(self) -> str:
+        """The key of what it means: a rule of one's own means what the one that it stands for does."""
+        return self.stands_for or self.key
 
     @cached_property
     def sought(self) -> Pattern:

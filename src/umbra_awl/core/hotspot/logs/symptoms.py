@@ -106,7 +106,7 @@ class Sights(NamedTuple):
 
 def probes(sights: Sights) -> dict[str, bool]:
     """The answers that follow from what can be seen; a probe about which nothing is known is not there."""
-    faults = {item.rule.key for item in sights.log.faults} if sights.log is not None else set()
+    faults = {item.rule.meant for item in sights.log.faults} if sights.log is not None else set()
     known: dict[str, bool | None] = {
         "page": sights.page,
         "frequency": None if sights.log is None else "frequency-refused" not in faults,
