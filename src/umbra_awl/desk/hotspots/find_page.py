@@ -65,8 +65,8 @@ class FindPage(QWidget):
         self.paste = button("Paste a log", self.paste_log, tip="From the clipboard")
         self.follow = button("Follow a log …", self.ask_follow, tip="What comes into the file is read each second")
         self.teaching = Teaching(self._spot, self._take)
-        self.means = menu_button("What the chosen line means", self._meanings)
-        self.means.setText("This line means …")
+        self.means = menu_button("What the chosen line means", self._meanings, "")
+        self.means.setText("What this line means")
         inner.addLayout(rows_of(self.open, self.paste, self.follow, self.means, gap=6))
         self.faults = RowsTable(
             theme,
@@ -82,6 +82,7 @@ class FindPage(QWidget):
         both.addWidget(self.calls, 3)
         both.addWidget(self.unknown, 2)
         inner.addLayout(both, 4)
+        self._log_room, self._both = inner, both
         for table in (self.faults, self.calls, self.unknown):
             table.setMinimumHeight(theme.px(36))
         return frame
@@ -229,13 +230,23 @@ class FindPage(QWidget):
             self.means.setEnabled(False)
             for table in (self.faults, self.calls, self.unknown):
                 table.show_rows(("",), [])
+            self._show_filled(True, False, False)
             return
         cause = log.cause
         self.told.setText(cause.rule.means if cause is not None else "No fault in this log since its last start.")
         self.todo.setText(f"{cause.rule.setting}: {cause.rule.todo}" if cause is not None else "")
         self._show_told(log)
         self._show_calls(log)
+        told = bool(log.faults or log.past or log.states)
+        self._show_filled(told, bool(log.calls), bool(log.unknown))
         self._look_up(log)
+
+    def _show_filled(self, told: bool, calls: bool, unknown: bool) -> None:
+        """Only the tables that hold something take room."""
+        self._log_room.setStretchFactor(self._both, 4 if calls or unknown else 0)
+        self.faults.setVisible(told)
+        self.calls.setVisible(calls)
+        self.unknown.setVisible(unknown)
 
     def _plain(self, text: str) -> str:
         """A line as it is shown: the operator's own IDs only where they were asked for."""

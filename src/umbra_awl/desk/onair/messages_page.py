@@ -2,6 +2,7 @@
 
 from PyQt6.QtWidgets import QCheckBox, QComboBox, QFrame, QHBoxLayout, QLineEdit, QWidget
 
+from umbra_awl.core.agenda.next_steps import Where
 from umbra_awl.core.messages.history import Said
 from umbra_awl.core.messages.permit import Going
 from umbra_awl.core.messages.spelling import LANGUAGES, Misspelt, misspelt
@@ -70,13 +71,18 @@ class MessagesPage(QWidget):
         self.language.setAccessibleName("Language of the spelling")
         self.language.addItems(LANGUAGES)
         self.language.activated.connect(lambda _at: self._spell())
-        inner.addLayout(rows_of(self.to, self.quick, self.position, self.language, gap=8))
+        self.picture_too = button("A picture …", self._to_pictures, tip="The same talk, with a picture")
+        inner.addLayout(rows_of(self.to, self.quick, self.position, self.language, self.picture_too, gap=8))
         inner.addLayout(self._text_line())
         self.spelling = words("", "brass", wrap=True)
         inner.addWidget(self.spelling)
         self.fault = words("", "second", wrap=True)
         inner.addWidget(self.fault)
         return frame
+
+    def _to_pictures(self) -> None:
+        """Go on in the same talk with a picture."""
+        self._bench.where_wanted.emit(Where("onair", "pictures", "open"))
 
     def _text_line(self) -> QHBoxLayout:
         line = row(gap=8)

@@ -18,6 +18,7 @@ from umbra_awl.desk.onair.air_job import AirJob
 from umbra_awl.desk.onair.crop_picture import CropPicture
 from umbra_awl.desk.onair.far_panel import FarPanel
 from umbra_awl.desk.onair.in_hand import PictureInHand
+from umbra_awl.desk.onair.talk_picture import TalkPicture
 from umbra_awl.desk.onair.way_line import WayLine
 from umbra_awl.desk.parts.widgets import Flow, button, card, column, restyle, row, rows_of, scrolled, words
 from umbra_awl.desk.theme.theme import Theme
@@ -48,7 +49,11 @@ class PicturesPage(QWidget):
         self.picture = CropPicture(theme)
         self.picture.cropped.connect(self.hand.take_crop)
         self.picture.dropped.connect(lambda name: self.hand.open(Path(name)))
-        outer.addWidget(self.picture, 1)
+        self.talk = TalkPicture(theme, air)
+        both = row(gap=8)
+        both.addWidget(self.picture, 5)
+        both.addWidget(self.talk, 3)
+        outer.addLayout(both, 1)
         outer.addWidget(self._cost_card())
         inside = QWidget()
         self.side: QWidget = scrolled(inside)

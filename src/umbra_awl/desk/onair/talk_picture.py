@@ -35,7 +35,7 @@ class TalkPicture(QWidget):
         return QSize(self._theme.px(520), self._theme.px(340))
 
     def minimumSizeHint(self) -> QSize:
-        return QSize(self._theme.px(320), self._theme.px(70))
+        return QSize(self._theme.px(200), self._theme.px(70))
 
     def refresh(self) -> None:
         """Show what is there now."""
