@@ -291,6 +291,27 @@ def test_the_path_leads_to_where_a_step_is_done_and_rungs_are_noted(demo_window,
     assert "does not fit" in page._fault.text()
 
 
+def test_a_path_is_finished_by_eye_where_no_page_can_be_asked(demo_window, stage):
+    page = show(demo_window, "path").pages.currentWidget()
+    page.take_focus()
+    count = len(page._steps)
+    for at in range(count):
+        page.thread_._go(at)
+        if not page._steps[at].done:
+            QTest.keyClick(page.eye, Qt.Key.Key_Space)
+    assert all(step.done for step in page._steps)
+    told = {step.key: step.seen for step in page._steps}
+    assert told["password"].startswith("seen by eye on 20")
+    assert told["parts"] == "by the plan"
+    assert demo_window.bench.plan.hotspots[1].by_eye
+    page.thread_._go(count - 1)
+    assert page.eye.text() == "Not seen after all"
+    QTest.keyClick(page.eye, Qt.Key.Key_Space)
+    assert not page._steps[-1].done
+    demo_window.bench.undo()
+    assert page._steps[-1].done
+
+
 def test_without_a_hotspot_the_pages_teach_and_begin(demo_window):
     bench = demo_window.bench
     for key in ("home", "travel"):

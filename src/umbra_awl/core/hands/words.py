@@ -34,7 +34,7 @@ _OWN: Mapping[str, str] = MappingProxyType({
     "wifi": "Wi-Fi", "neighbours": "neighbours", "rx_correction_hz": "corrections", "tx_correction_hz": "corrections",
     "identities": "people", "trips": "trips", "silenced": "findings put aside", "readings": "readings",
     "listened": "what was heard",
-    "proofs": "proofs", "locked": "passwords", "id_label": "IDs", "version": "", "format": "",
+    "proofs": "proofs", "by_eye": "steps seen by eye", "locked": "passwords", "id_label": "IDs", "version": "", "format": "",
 })  # fmt: skip
 """What is changed by one's own hand alone, in words."""
 _MOST = 60

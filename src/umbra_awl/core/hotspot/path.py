@@ -7,11 +7,17 @@ from umbra_awl.core.hotspot.logs.ladder import RUNGS, Standing
 from umbra_awl.core.hotspot.logs.reading import LogReading
 from umbra_awl.core.hotspot.match.sheet import MatchRow
 from umbra_awl.core.hotspot.seek.talk import Status
+from umbra_awl.core.plan.edits import Edit, set_fields
+from umbra_awl.core.plan.hotspots import Proof
 from umbra_awl.core.plan.model import Hotspot
+from umbra_awl.core.plan.parts import HOTSPOTS
 
 
 class PathStep(NamedTuple):
-    """A step: whose hands, what, what one sees when it worked, whether that was seen, and the page where it is done."""
+    """A step: whose hands, what, what one sees when it worked, whether that was seen, and the page where it is done.
+
+    `seen` says by what it was seen, and when that was by eye: “seen on its page”, “seen by eye on 2026-11-24”.
+    """
 
     key: str
     hands: str
@@ -19,6 +25,7 @@ class PathStep(NamedTuple):
     sees: str
     done: bool
     page: str
+    seen: str = ""
 
 
 class Known(NamedTuple):
@@ -64,10 +71,34 @@ _STEPS: tuple[tuple[str, str, str, str, str], ...] = (
 def path_steps(known: Known, parts: Parts, standing: Standing) -> tuple[PathStep, ...]:
     """The steps in their order."""
     done = _done(known, parts, standing)
+    eye = {item.rung: f"seen by eye on {item.day[:10]}" for item in known.hotspot.by_eye}
     told = {} if known.hotspot.startup else {"link": _NO_LINK}
     return tuple(
-        PathStep(key, hands, *told.get(key, (what, sees)), done[key], page) for key, hands, what, sees, page in _STEPS
+        PathStep(
+            key,
+            hands,
+            *told.get(key, (what, sees)),
+            done[key] or key in eye,
+            page,
+            _SEEN.get(key, "seen on its page") if done[key] else eye.get(key, ""),
+        )
+        for key, hands, what, sees, page in _STEPS
     )
+
+
+_SEEN = {
+    "parts": "by the plan", "place": "by the plan", "image": "by the card or its page", "wifi": "by the card or its page",
+    "settings": "seen in its settings", "log": "seen in its log", "echo": "noted, or seen in its log",
+}  # fmt: skip
+
+
+def see_step(hotspot: Hotspot, step: str, day: str) -> Edit:
+    """Note that a step was seen by eye, or that it was not after all. `day` is an ISO text."""
+    held = any(item.rung == step for item in hotspot.by_eye)
+    what = next((what for key, _hands, what, _sees, _page in _STEPS if key == step), step)
+    kept = tuple(item for item in hotspot.by_eye if item.rung != step)
+    sentence = f"{'Take back' if held else 'Note'} as seen by eye: {what}"
+    return set_fields(HOTSPOTS, hotspot.key, sentence, by_eye=kept if held else (*kept, Proof(step, day)))
 
 
 _NO_LINK = ("No start-up link is planned: groups come when you key them", "nothing to see")

@@ -52,6 +52,7 @@ AUTHORITY: dict[type[msgspec.Struct], Hands] = {
         model.Hotspot, "free",
         transmit_hz="asked", receive_hz="asked", duplex="asked", rx_correction_hz="mine", tx_correction_hz="mine",
         id_label="mine", wifi="mine", locked="mine", readings="mine", listened="mine", proofs="mine",
+        by_eye="mine",
     ),
 }  # fmt: skip
 ASKED_ROWS = frozenset(

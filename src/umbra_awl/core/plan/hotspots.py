@@ -49,7 +49,8 @@ class Hotspot(Value, frozen=True):
     `id_label` names the ID it logs in with; `wifi` are the names of the Wi-Fi networks it knows (never a password).
     `rx_correction_hz` and `tx_correction_hz` are put right in its settings for its own oscillator; `modem` is its modem type,
     `startup` the key of the destination it links to by itself, `host` its name on the network; board, computer and image are
-    keys of parts. `locked`: its page no longer has the key it came with.
+    keys of parts. `locked`: its page no longer has the key it came with. `by_eye` are steps of its path that were seen by eye,
+    where its page cannot be asked.
     """
 
     called: ClassVar[str] = "hotspot"
@@ -78,6 +79,7 @@ class Hotspot(Value, frozen=True):
     readings: tuple[Reading, ...] = ()
     listened: tuple[Listened, ...] = ()
     proofs: tuple[Proof, ...] = ()
+    by_eye: tuple[Proof, ...] = ()
 
     @property
     def deaf(self) -> bool:

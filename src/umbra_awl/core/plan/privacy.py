@@ -121,7 +121,7 @@ RULES: dict[type[msgspec.Struct], Fields] = {
     | _public("transmit_hz", "receive_hz", "color_code", "duplex")
     | _public("modem", "board", "computer", "image")
     | _private("id_label", "wifi", "rx_correction_hz", "tx_correction_hz", "startup", "time_zone", "display", "host")
-    | _private("school", "locked", "readings", "listened", "proofs"),
+    | _private("school", "locked", "readings", "listened", "proofs", "by_eye"),
     model.Reading: _private("offset_hz", "errors", "bits", "side", "day", "celsius", "left_out"),
     model.Listened: _private("hz", "day", "heard"),
     model.Proof: _private("rung", "day"),

@@ -9,7 +9,7 @@ from PyQt6.QtWidgets import QFileDialog, QFrame, QWidget
 from umbra_awl.core.agenda.next_steps import Where
 from umbra_awl.core.hotspot.compatible import shipped_parts
 from umbra_awl.core.hotspot.logs.ladder import RUNGS, note_proof
-from umbra_awl.core.hotspot.path import Known, PathStep, build_fault, path_steps
+from umbra_awl.core.hotspot.path import Known, PathStep, build_fault, path_steps, see_step
 from umbra_awl.core.hotspot.wifi.card_file import WifiFileError, laid, lay_down
 from umbra_awl.core.plan.edits import set_fields
 from umbra_awl.core.plan.parts import HOTSPOTS
@@ -21,7 +21,7 @@ from umbra_awl.desk.hotspots.step_thread import State, StepThread, Stop
 from umbra_awl.desk.parts.asking import ask
 from umbra_awl.desk.parts.menus import lead, menu_button
 from umbra_awl.desk.parts.saving import REPLACE
-from umbra_awl.desk.parts.widgets import button, card, column, rows_of, scrolled, words
+from umbra_awl.desk.parts.widgets import button, card, column, row, rows_of, scrolled, words
 from umbra_awl.desk.theme.theme import Theme
 
 _HANDS = {"you": "your hands", "here": "this computer"}
@@ -41,6 +41,13 @@ class PathPage(QWidget):
         self.thread_ = StepThread(theme, "From an empty card to the echo")
         self.thread_.chosen.connect(self._open)
         outer.addWidget(scrolled(self.thread_), 1)
+        self.thread_.moved.connect(self._say_eye)
+        self.eye = button("I saw it", self.saw, tip="Marks the chosen step as seen by eye; again takes it back")
+        self._eye_words = words("", "second", wrap=True)
+        line = row(gap=8)
+        line.addWidget(self.eye)
+        line.addWidget(self._eye_words, 1)
+        outer.addLayout(line)
         self.side = QWidget()
         beside = column(self.side, 6)
         beside.addWidget(words("Ladder of proof", "title"))
@@ -101,6 +108,27 @@ class PathPage(QWidget):
         elif step.key == "parts":
             self.choices["board"].setFocus()
 
+    def _step(self) -> PathStep | None:
+        at = self.thread_.at
+        return self._steps[at] if 0 <= at < len(self._steps) else None
+
+    def _say_eye(self) -> None:
+        """What must be seen for the chosen step, where nothing can be asked."""
+        step, hotspot = self._step(), self._spot.hotspot
+        if step is None or hotspot is None:
+            return
+        held = any(item.rung == step.key for item in hotspot.by_eye)
+        self.eye.setText("Not seen after all" if held else "I saw it")
+        self.eye.setEnabled(held or not step.done)
+        told = step.seen or f"“{step.what}” counts where you have seen: {step.sees[0].lower()}{step.sees[1:]}."
+        self._eye_words.setText(told[0].upper() + told[1:])
+
+    def saw(self) -> None:
+        """Note the chosen step as seen by eye, or take that back."""
+        step, hotspot = self._step(), self._spot.hotspot
+        if step is not None and hotspot is not None:
+            self._spot.bench.do(see_step(hotspot, step.key, self._spot.bench.index.today.isoformat()))
+
     def _note(self, at: int) -> None:
         hotspot = self._spot.hotspot
         if hotspot is not None:
@@ -151,10 +179,11 @@ class PathPage(QWidget):
         upcoming = next((at for at, step in enumerate(self._steps) if not step.done), -1)
         self.thread_.show_stops(
             [
-                Stop(_HANDS[step.hands], step.what, f"see: {step.sees}", _state(step.done, at == upcoming))
+                Stop(_HANDS[step.hands], step.what, step.seen or f"see: {step.sees}", _state(step.done, at == upcoming))
                 for at, step in enumerate(self._steps)
             ]
         )
+        self._say_eye()
         self._stands.setText(f"It stands at: {standing.words}.")
         self.ladder.show_stops(
             [

@@ -27,6 +27,7 @@ class StepThread(QWidget):
     """Shows steps; click, arrows and Return choose one."""
 
     chosen = pyqtSignal(int)
+    moved = pyqtSignal()
 
     def __init__(self, theme: Theme, name: str, hands: int = 100) -> None:
         """`hands` is how wide the column of hands is, at the usual size of text."""
@@ -107,6 +108,7 @@ class StepThread(QWidget):
         self.at = min(max(at, 0), len(self.stops) - 1)
         self._describe()
         self.update()
+        self.moved.emit()
 
     def paintEvent(self, _event: QPaintEvent | None) -> None:
         painter = QPainter(self)
