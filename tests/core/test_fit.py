@@ -231,7 +231,7 @@ def test_shipped_profiles(key):
         ("zones = 16\n", "", "The value “zones” is missing under [limits]"),
         ("zones = 16\n", "zones = 0\n", "must be at least 1"),
         ("zones = 16\n", 'zones = "many"\n', "at limits.zones"),
-        ("version = 1", "version = 2", "has the form"),
+        ("version = 1", "version = 2", "newer Umbra Awl"),
         ("key =", "key ==", "not readable TOML"),
         ("record = 48", "record = 480", "reaches into"),
         ("power_watts = [1.0, 5.0]", "power_watts = [5.0, 1.0]", "lowest first"),

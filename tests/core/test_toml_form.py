@@ -40,7 +40,10 @@ def test_what_is_written_reads_back_to_the_same(thing):
         ("name =", "it is not readable TOML"),
         ("name = 3", "it cannot be used. Expected `str`"),
         ('name = "x"\nother = 1', "unknown field"),
-        ('name = "x"\nversion = 3', "it has the form “a test” 3; this version reads “a test” 2."),
+        (
+            'name = "x"\nversion = 3',
+            "it was written by a newer Umbra Awl (form 3; this one reads 2). Update first; nothing was touched.",
+        ),
         ('name = "x"\nformat = "other"', "it has the form “other” 2"),
     ],
 )

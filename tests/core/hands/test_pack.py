@@ -131,7 +131,7 @@ def many():
         (b"", "no zip file"), (b"PK\x03\x04rubbish", "no zip file"), (bomb(), "not unpacked"), (many(), "400 files"),
         (edited(lambda files: files.pop(MANIFEST)), "without a manifest"),
         (edited(lambda files: files.update({MANIFEST: b"[" * 50_000})), "manifest cannot be read"),
-        (edited(lambda files: files.update({MANIFEST: b'{"name": "x", "made": "", "parts": [], "version": 9}'})), "of the form"),
+        (edited(lambda files: files.update({MANIFEST: b'{"name": "x", "made": "", "parts": [], "version": 9}'})), "newer Umbra Awl"),
         (b"0" * 33_000_000, "larger than"),
     ],
 )  # fmt: skip
@@ -360,8 +360,8 @@ def test_what_is_encrypted_or_packed_strangely_is_refused_as_such():
 
 
 def test_a_manifest_is_read_up_to_its_limit():
-    for size, words in ((255_000, "of the form"), (257_000, "larger than")):
+    for size, words in ((255_000, "newer Umbra Awl"), (257_000, "larger than")):
         head = json.dumps({"name": "x" * size, "made": "", "parts": [], "version": 9})[:size]
         full = json.dumps({"name": "x" * (size - 60), "made": "", "parts": [], "version": 9})
         with pytest.raises(PackError, match=words):
-            read_pack(zipped([(MANIFEST, full if words == "of the form" else head + " " * 2_000)]))
+            read_pack(zipped([(MANIFEST, full if words == "newer Umbra Awl" else head + " " * 2_000)]))

@@ -17,6 +17,7 @@ import msgspec
 from umbra_awl.core.hands.kinds import KINDS, BandPlan, Kind, band_plan_text
 from umbra_awl.core.keep.limits import MB, LimitError, read_within, size_words
 from umbra_awl.core.keep.naming import readable_name
+from umbra_awl.core.keep.versions import form_fault
 from umbra_awl.core.keep.zips import zip_within
 from umbra_awl.core.plan.file_form import plan_bytes
 from umbra_awl.core.plan.model import Plan
@@ -165,10 +166,8 @@ def _manifest(zipped: zipfile.ZipFile, entries: dict[str, zipfile.ZipInfo]) -> M
         made = msgspec.json.decode(_bytes(zipped, entries[MANIFEST], 256_000), type=Manifest)
     except (msgspec.DecodeError, UnicodeDecodeError, RecursionError) as error:
         raise PackError(f"Its manifest cannot be read ({str(error)[:80]}).") from None
-    if (made.format, made.version) != (FORMAT, VERSION):
-        raise PackError(
-            f"Its manifest is of the form “{made.format[:40]}” {made.version}; this one reads “{FORMAT}” {VERSION}."
-        )
+    if fault := form_fault("Its manifest", (made.format, made.version), (FORMAT, VERSION)):
+        raise PackError(fault)
     return made
 
 

@@ -13,6 +13,7 @@ import msgspec
 
 from umbra_awl.core.keep.limits import SETTINGS_BYTES, read_within
 from umbra_awl.core.keep.naming import free_path, readable_name
+from umbra_awl.core.keep.versions import form_fault
 
 _Value = TypeVar("_Value", bound=msgspec.Struct)
 
@@ -51,7 +52,8 @@ def from_toml(
     try:
         _check_shape(text)
         found = tomllib.loads(text)
-        value = msgspec.convert(found, kind)
+        fault = form_fault(source, (found.get("format", form), found.get("version", version)), head)
+        value = msgspec.convert(found, kind) if not fault else None
     except tomllib.TOMLDecodeError as error:
         raise refused(f"{source} is not readable TOML and cannot be used: {error}.") from None
     except ValueError as error:
@@ -60,9 +62,8 @@ def from_toml(
         raise refused(f"{source} holds a number or a key that no settings have, and cannot be used.") from None
     except (RecursionError, MemoryError):
         raise refused(f"{source} is nested too deeply to be settings and cannot be used.") from None
-    told = (found.get("format", form), found.get("version", version))
-    if told != head:
-        raise refused(f"{source} has the form “{told[0]}” {told[1]}; this version reads “{form}” {version}.")
+    if value is None:  # of another form: what it holds was not even looked at
+        raise refused(fault)
     return value
 
 

@@ -6,6 +6,7 @@ from typing import Any
 
 import msgspec
 
+from umbra_awl.core.keep.versions import form_fault
 from umbra_awl.core.plan.check import structure_faults
 from umbra_awl.core.plan.model import FORMAT, VERSION, Plan
 from umbra_awl.core.plan.parts import PARTS, WHOLE
@@ -91,9 +92,7 @@ def _why_not(data: bytes, detail: str) -> str:
     if head.format != FORMAT:
         return "The file is JSON, but not a plan of Umbra Awl."
     if head.version > VERSION:
-        return (
-            f"The plan was written by a newer Umbra Awl (form {head.version}; this one reads {VERSION}). Update first."
-        )
+        return form_fault("The plan", (head.format, head.version), (FORMAT, VERSION))
     if head.version < VERSION:
         return f"The plan has the form {head.version}, which never existed."
     return f"A value in the plan does not belong there: {detail}."

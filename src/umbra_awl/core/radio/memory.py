@@ -9,6 +9,7 @@ from typing import Any
 import msgspec
 
 from umbra_awl.core.keep.limits import MEMORY_BYTES, read_within
+from umbra_awl.core.keep.versions import form_fault
 from umbra_awl.core.plan.model import Admit, CallKind, Mode
 
 FORMAT = "umbra-awl memory"
@@ -193,10 +194,8 @@ def parse_backup(data: bytes) -> tuple[Memory, bytes, str]:
     """The memory, the image and which single radio they are of, in a file's bytes. Raises MemoryFormError."""
     try:
         file = msgspec.json.decode(data, type=_File)
-        if file.format != FORMAT or file.version != VERSION:
-            raise MemoryFormError(
-                f"The file is a “{file.format}” of form {file.version}, not a memory this version reads."
-            )
+        if fault := form_fault("The memory file", (file.format, file.version), (FORMAT, VERSION)):
+            raise MemoryFormError(fault)
         body = bytes(file.memory)
         if _mark(body, file.image, file.unit) != file.sha256:
             raise MemoryFormError("The memory file is damaged: its checksum does not match. Take another copy.")

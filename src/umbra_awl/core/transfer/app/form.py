@@ -8,6 +8,7 @@ from msgspec.structs import replace
 
 from umbra_awl.core.facts.dstar import field_fault
 from umbra_awl.core.keep.limits import MB, read_within
+from umbra_awl.core.keep.versions import form_fault
 from umbra_awl.core.radio.memory import AccessEntry, CallSign
 from umbra_awl.core.transfer.errors import AppFormError
 
@@ -61,10 +62,8 @@ def parse_app(data: bytes) -> AppList:
         made = msgspec.json.decode(data, type=AppList)
     except (msgspec.DecodeError, UnicodeError, RecursionError) as error:
         raise AppFormError(f"This is no list of a phone app: {error}.") from None
-    if made.format != FORMAT or made.version != VERSION:
-        raise AppFormError(
-            f"This is a “{made.format[:40]}” of form {made.version}, not a list that this version reads."
-        )
+    if fault := form_fault("The list", (made.format, made.version), (FORMAT, VERSION)):
+        raise AppFormError(fault)
     if len(made.access_list) + len(made.call_signs) > MOST_ROWS:
         raise AppFormError(f"The list has more than {MOST_ROWS:,} lines.")
     for entry in made.access_list:
