@@ -593,3 +593,14 @@ def test_a_burst_of_1750_hz_and_a_tone_back_are_asked_for_and_told(qtbot, window
     assert "burst of 1750 Hz" in order_of_use(window.bench.index, window.bench.route)[0]
     assert any("burst of 1750 Hz" in hop.detail for hop in window.bench.trace().hops)
     assert not [item for item in window.bench.results.findings if item.target.key == "q0old-fm"]
+
+
+def test_what_to_say_follows_the_route_and_answers_a_call_that_is_heard(window, stage):
+    window.bench.select(Selection("blackfell-dmr", "isles-wide", 2))
+    stage.show_page("trace")
+    card = stage.traces.speaking
+    assert "CQ on Isles-wide, this is Q4WRN" in visible_words(card)
+    QTest.keyClicks(card.heard, "q7qby")
+    assert "Q7QBY: Quebec Seven Quebec Bravo Yankee." in visible_words(card)
+    window.bench.select(Selection("home-dmr", "echo", 2))
+    assert "CQ" not in visible_words(card)

@@ -15,6 +15,7 @@ from umbra_awl.desk.parts.radio_tabs import RadioTabs
 from umbra_awl.desk.parts.rows_table import RowsTable
 from umbra_awl.desk.parts.tabs import Tabs
 from umbra_awl.desk.parts.widgets import button, clear, column, row, scrolled, words
+from umbra_awl.desk.routes.speaking_card import SpeakingCard
 from umbra_awl.desk.routes.thread_column import ThreadColumn
 from umbra_awl.desk.routes.trace_chain import TraceChain
 from umbra_awl.desk.theme.theme import Theme
@@ -51,8 +52,11 @@ class TracePage(QWidget):
         inner.addWidget(self._conditions)
         self._below: QVBoxLayout = column(gap=4)
         inner.addLayout(self._below)
-        self._listeners = _Listeners(theme)
-        inner.addWidget(self._listeners)
+        self._listeners, self.speaking = _Listeners(theme), SpeakingCard(bench)
+        both = row(gap=12)
+        both.addWidget(self._listeners, 1)
+        both.addWidget(self.speaking, 1)
+        inner.addLayout(both)
         inner.addStretch(1)
         outer.addWidget(scrolled(flow), 1)
         for signal in (bench.selection_changed, bench.results_changed, bench.radio_changed, bench.plan_changed):
@@ -88,6 +92,7 @@ class TracePage(QWidget):
         """Answer for the selected route on the chosen radio."""
         clear(self._below)
         self._listeners.show_listeners(())
+        self.speaking.show_route(self._bench.route if self.tabs.marked == 0 else None)
         if self._bench.route is None or self._bench.carrier is None:
             self.title.setText("No route selected")
             self.chain.show_hops((), _NOTHING)
@@ -174,6 +179,7 @@ class _Listeners(QFrame):
         self.table = RowsTable(theme, "Who hears it")
         self.table.setMinimumHeight(theme.px(110))
         outer.addWidget(self.table)
+        outer.addStretch(1)
         self._shown: tuple[Listener, ...] | None = None
 
     def show_listeners(self, found: tuple[Listener, ...]) -> None:
