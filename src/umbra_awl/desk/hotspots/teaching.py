@@ -4,10 +4,9 @@ from collections.abc import Callable
 from pathlib import Path
 
 from umbra_awl.core.hotspot.logs.reading import LogReading, read_log_bytes, text_of
-from umbra_awl.core.hotspot.logs.rules import LogRules, RulesError, parse_rules
+from umbra_awl.core.hotspot.logs.rules import LogRules, RulesError, own_rules
 from umbra_awl.core.hotspot.logs.teach import Meaning, rules_text, teach
 from umbra_awl.core.keep.atomic import write_over
-from umbra_awl.core.keep.limits import SETTINGS_BYTES, read_within
 from umbra_awl.desk.hotspots.spot import Spot
 
 FILE = "my-log-lines.toml"
@@ -27,9 +26,7 @@ class Teaching:
 
     def own(self) -> LogRules:
         """The rules made so far; none where there is no file. Raises RulesError, OSError for one that cannot be read."""
-        if not self.path.exists():
-            return LogRules(())
-        return parse_rules(read_within(self.path, SETTINGS_BYTES).decode("utf-8", "replace"), self.path.name)
+        return own_rules(self.path)
 
     def teach(self, example: str, meaning: Meaning) -> None:
         """Have this line, and all of its kind, mean that from now on; what cannot be is said."""

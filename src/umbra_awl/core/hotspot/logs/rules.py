@@ -89,6 +89,11 @@ def shipped_rules() -> LogRules:
     return parse_rules(SHIPPED.read_text("utf-8"), SHIPPED.name)
 
 
+def own_rules(path: Path) -> LogRules:
+    """The rules in a file of one's own; none where there is no file. Raises RulesError, OSError for one that cannot be read."""
+    return parse_rules(text_of(path), path.name) if path.exists() else LogRules(())
+
+
 def rules_with(folder: Path) -> LogRules:
     """The rules that come with the application, behind those that lie in a folder; what cannot be used is passed over."""
     own: list[LogRule] = []
