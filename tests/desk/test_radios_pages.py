@@ -12,6 +12,7 @@ from umbra_awl.core.directory.layout import TableLayout
 from umbra_awl.core.directory.people import import_people
 from umbra_awl.core.plan.edits import set_fields
 from umbra_awl.core.plan.parts import RADIOS
+from umbra_awl.core.radio.profile_check import profile_faults
 from umbra_awl.core.radio.profile_file import read_profile
 from umbra_awl.core.tables.rows import Row, Table
 from umbra_awl.desk.parts.saving import FilePlace
@@ -371,3 +372,26 @@ def test_every_page_paints_without_radios_too(empty_window, tmp_path, page, choi
     empty_window.open_stage("radios")
     empty_window.stages["radios"].show_page(page)
     assert empty_window.grab().width() > 0
+
+
+def test_a_radio_that_nothing_resembles_is_described_from_nothing(window, stage):
+    """Each value is asked for and none is guessed; what is not told yet is said; then the plan is fitted to it."""
+    window.open_stage("radios", "own")
+    page = stage.profile
+    page.similar.choose(len(window.bench.profiles))
+    QTest.keyClick(page._take_it, Qt.Key.Key_Space)
+    assert profile_faults(page.draft)
+    assert not page._keep.isEnabled()
+    told = {
+        "name": "Marsh 12", "summary": "FM handheld, twelve letters", "modes": "fm", "receive": "136-174, 400-480",
+        "transmit": "144-146, 430-440", "power_watts": "1, 4", "display.length": "12",
+        "display.characters": " ABCDEFGHIJKLMNOPQRSTUVWXYZ0123456789-", "limits.channels": "200", "limits.zones": "5",
+        "limits.zone_channels": "40",
+    }  # fmt: skip
+    for field, text in told.items():
+        assert page._change(field, text) == "", field
+    assert profile_faults(page.draft) == []
+    assert page.draft.keypad is None, "nothing of another radio's keys came along"
+    assert "It carries" in page._summary.text()
+    page.keep()
+    assert window.bench.profiles[page.draft.key].limits.channels == 200

@@ -7,7 +7,7 @@ from typing import Any, NamedTuple
 from msgspec.structs import replace
 
 from umbra_awl.core.facts.modes import MODE_WORDS
-from umbra_awl.core.radio.profile import WAY_WORDS, Image, ImageRegion, Line, Profile, Span
+from umbra_awl.core.radio.profile import WAY_WORDS, Display, Image, ImageRegion, Limits, Line, Profile, Span
 from umbra_awl.core.radio.profile_file import free_profile_key
 from umbra_awl.core.radio.taken_over import without_parts
 
@@ -65,6 +65,24 @@ def from_similar(similar: Profile, taken: Iterable[str]) -> Profile:
         line=Line(0, 0),
         card=None,
         own_of=similar.key,
+    )
+
+
+def from_nothing(taken: Iterable[str]) -> Profile:
+    """A profile of one's own in which nothing is told: each value is a fault until it is typed, so that none is guessed."""
+    return Profile(
+        key=free_profile_key("My radio", taken),
+        name="My radio",
+        summary="",
+        modes=(),
+        knob_positions=0,
+        display=Display(0, ""),
+        receive=(),
+        transmit=(),
+        power_watts=(),
+        admit=("always",),
+        limits=Limits(0, 0, 0),
+        ways_in=("file",),
     )
 
 

@@ -17,7 +17,7 @@ from umbra_awl.core.keep.naming import free_path, path_name
 from umbra_awl.core.radio.draft import drafts_in, drop_draft, keep_draft
 from umbra_awl.core.radio.profile import WAY_WORDS, Profile
 from umbra_awl.core.radio.profile_check import ProfileFault, profile_faults
-from umbra_awl.core.radio.profile_edit import from_similar, printed, set_value, values_of
+from umbra_awl.core.radio.profile_edit import from_nothing, from_similar, printed, set_value, values_of
 from umbra_awl.core.radio.profile_file import ProfileError, free_profile_key, profile_text, read_profile, save_profile
 from umbra_awl.core.radio.taken_over import PARTS, drop_part, missing_parts, offered_parts, take_part
 from umbra_awl.desk.parts.field_list import FieldList
@@ -38,6 +38,14 @@ _TEACH = (
 )
 
 
+_NOTHING_LIKE = (
+    "None of these",
+    "Nothing is taken over: every value is asked for, and none is guessed",
+    "",
+    "",
+    "",
+    "",
+)
 _BESIDE = "Once a profile is begun, what your plan would lose on it stands here while you type."
 _PARTS_AT = 2
 """Behind its name and its line stands what is not told yet."""
@@ -180,6 +188,7 @@ class ProfilePage(QWidget):
             )
             for item in self._bench.profiles.values()
         ]
+        rows.append(_NOTHING_LIKE)
         if self.similar.texts.given != [tuple(row) for row in rows]:
             self.similar.show_rows(heads, rows, mono=False)
             self.similar.choose(0)
@@ -189,11 +198,15 @@ class ProfilePage(QWidget):
         profiles = list(self._bench.profiles.values())
         if 0 <= self.similar.row_now < len(profiles):
             self.begin(profiles[self.similar.row_now])
+        elif self.similar.row_now == len(profiles):
+            self._take_begun(from_nothing(self._bench.profiles))
 
     def begin(self, similar: Profile) -> None:
         """Begin a profile of one's own from a similar one."""
-        self.draft = from_similar(similar, self._bench.profiles)
-        self.kept = False
+        self._take_begun(from_similar(similar, self._bench.profiles))
+
+    def _take_begun(self, draft: Profile) -> None:
+        self.draft, self.kept = draft, False
         self._note_draft()
         self.refresh()
         self.card.focus_first()
@@ -224,7 +237,7 @@ class ProfilePage(QWidget):
         self._fault.setVisible(bool(faults))
         similar = self._bench.profiles.get(draft.own_of)
         note = f"Made from the {similar.name}. " if similar else ""
-        missing = missing_parts(draft) if draft.own_of else ()
+        missing = missing_parts(draft)
         if missing:
             note += f"Not told yet: {', '.join(part.words.lower() for part in missing)}. Nothing is printed or sent for those. "
         note += "" if self.kept else "A draft: it is here again next time. Keep it to use it for a radio."
