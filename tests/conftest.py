@@ -14,14 +14,14 @@ os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 settings.register_profile(
     "usual",
     deadline=None,
-    max_examples=30,
+    max_examples=20,  # by day; the night tries more
     phases=[phase for phase in Phase if phase is not Phase.explain],  # explaining traces every line: minutes for a plan
     print_blob=True,
     database=None,
     derandomize=True,  # the same examples each time: what is green stays green
     suppress_health_check=[HealthCheck.too_slow, HealthCheck.function_scoped_fixture],
 )
-settings.register_profile("night", settings.get_profile("usual"))
+settings.register_profile("night", settings.get_profile("usual"), max_examples=40)
 settings.register_profile("explore", settings.get_profile("usual"), derandomize=False, max_examples=200)
 settings.load_profile(os.environ.get("EXAMPLES", "usual"))
 

@@ -27,14 +27,14 @@ def boxes(data):
 @pytest.mark.parametrize("form", FORMS)
 @pytest.mark.parametrize("kind", PAPER_WORDS)
 def test_paper_of_each_kind_on_each_size(index, ready, kind, form):
-    made = bundle(kind, index, ready[::2], TODAY.isoformat(), form)
+    made = bundle(kind, index, ready[:1], TODAY.isoformat(), form)
     assert made.data.startswith(b"%PDF")
     assert boxes(made.data) == {tuple(round(item) for item in FORMS[form])}
 
 
 def test_several_are_as_many_pages_as_each_alone(index, ready):
-    alone = [bundle("card", index, [item], TODAY.isoformat()).pages for item in ready]
-    assert bundle("card", index, ready, TODAY.isoformat()).pages == sum(alone)
+    alone = [bundle("card", index, [item], TODAY.isoformat()).pages for item in ready[:2]]
+    assert bundle("card", index, ready[:2], TODAY.isoformat()).pages == sum(alone)
     assert bundle("label", index, ready * 6, TODAY.isoformat()).pages == 3
 
 

@@ -378,8 +378,8 @@ def test_a_radio_that_nothing_resembles_is_described_from_nothing(window, stage)
     """Each value is asked for and none is guessed; what is not told yet is said; then the plan is fitted to it."""
     window.open_stage("radios", "own")
     page = stage.profile
-    page.similar.choose(len(window.bench.profiles))
-    QTest.keyClick(page._take_it, Qt.Key.Key_Space)
+    page.similar.table.choose(len(window.bench.profiles))
+    QTest.keyClick(page.similar.take_it, Qt.Key.Key_Space)
     assert profile_faults(page.draft)
     assert not page._keep.isEnabled()
     told = {

@@ -8,26 +8,25 @@ from typing import Any
 from msgspec.structs import replace
 from PyQt6.QtWidgets import QFileDialog, QMenu, QWidget
 
-from umbra_awl.core.facts.modes import MODE_WORDS
 from umbra_awl.core.fit.compare import tried
 from umbra_awl.core.fit.fitting import Fit
 from umbra_awl.core.fit.report import KINDS
 from umbra_awl.core.keep.limits import plain_reason
 from umbra_awl.core.keep.naming import free_path, path_name
 from umbra_awl.core.radio.draft import drafts_in, drop_draft, keep_draft
-from umbra_awl.core.radio.profile import WAY_WORDS, Profile
+from umbra_awl.core.radio.profile import Profile
 from umbra_awl.core.radio.profile_check import ProfileFault, profile_faults
 from umbra_awl.core.radio.profile_edit import from_nothing, from_similar, printed, set_value, values_of
 from umbra_awl.core.radio.profile_file import ProfileError, free_profile_key, profile_text, read_profile, save_profile
 from umbra_awl.core.radio.taken_over import PARTS, drop_part, missing_parts, offered_parts, take_part
 from umbra_awl.desk.parts.field_list import FieldList
 from umbra_awl.desk.parts.fields import Choice, Field
-from umbra_awl.desk.parts.rows_table import RowsTable
 from umbra_awl.desk.parts.saving import FilePlace, ask_place, save_file
 from umbra_awl.desk.parts.when_changed import WhenChanged
-from umbra_awl.desk.parts.widgets import PressButton, act, button, column, row, rows_of, scrolled_card, words
+from umbra_awl.desk.parts.widgets import PressButton, act, button, column, row, scrolled_card, words
 from umbra_awl.desk.parts.wrap import WrapList
 from umbra_awl.desk.radios.gauges import Gauges
+from umbra_awl.desk.radios.similar_list import SimilarList
 from umbra_awl.desk.theme.theme import Theme
 from umbra_awl.desk.workbench import Workbench
 
@@ -79,13 +78,9 @@ class ProfilePage(QWidget):
         outer.addWidget(self._lead)
         self._fault = words("", "stop", wrap=True)
         outer.addWidget(self._fault)
-        self.similar = RowsTable(theme, "Radios to begin from. Enter takes one.")
-        self.similar.activated.connect(lambda _index: self.begin_chosen())
+        self.similar = SimilarList(bench, theme)
+        self.similar.taken.connect(self._begin_like)
         outer.addWidget(self.similar, 1)
-        self._take_it = button("Begin from this one", self.begin_chosen, "main")
-        self._take_line = QWidget()
-        self._take_line.setLayout(rows_of(self._take_it))
-        outer.addWidget(self._take_line)
         self.card = FieldList(128)
         self._card_room = scrolled_card(self.card)
         outer.addWidget(self._card_room, 1)
@@ -143,12 +138,14 @@ class ProfilePage(QWidget):
         self.lost = WrapList()
         self.lost.setAccessibleName("What the plan would lose on this profile")
         outer.addWidget(self.lost, 1)
+        self._room = QWidget()
+        outer.addWidget(self._room, 1)
         return side
 
     def take_focus(self) -> None:
         """Give the keyboard to the first value, or to where one begins."""
         if self.draft is None:
-            self.similar.setFocus()
+            self.similar.table.setFocus()
         else:
             self.card.focus_first()
 
@@ -174,32 +171,11 @@ class ProfilePage(QWidget):
         if self.draft is not None:
             act(self._own_menu, f"Save {self.draft.name} as a file …", self.ask_export)
 
-    def _offer_similar(self) -> None:
-        """The radios that one's own may be like, to be compared at a glance."""
-        heads = ("Radio", "What it is", "Modes", "Channels", "Letters", "Goes in by")
-        rows = [
-            (
-                item.name,
-                item.summary,
-                ", ".join(MODE_WORDS[mode] for mode in item.modes),
-                f"{item.limits.channels:,}",
-                str(item.display.length),
-                ", ".join(WAY_WORDS[way] for way in item.ways_in),
-            )
-            for item in self._bench.profiles.values()
-        ]
-        rows.append(_NOTHING_LIKE)
-        if self.similar.texts.given != [tuple(row) for row in rows]:
-            self.similar.show_rows(heads, rows, mono=False)
-            self.similar.choose(0)
-
-    def begin_chosen(self) -> None:
-        """Begin from the radio that is chosen in the list."""
-        profiles = list(self._bench.profiles.values())
-        if 0 <= self.similar.row_now < len(profiles):
-            self.begin(profiles[self.similar.row_now])
-        elif self.similar.row_now == len(profiles):
+    def _begin_like(self, similar: Profile | None) -> None:
+        if similar is None:
             self._take_begun(from_nothing(self._bench.profiles))
+        else:
+            self.begin(similar)
 
     def begin(self, similar: Profile) -> None:
         """Begin a profile of one's own from a similar one."""
@@ -223,12 +199,12 @@ class ProfilePage(QWidget):
         self._card_room.setVisible(draft is not None)
         self.gauges.setVisible(draft is not None)
         self.lost.setVisible(draft is not None)
+        self._room.setVisible(draft is None)
         self.similar.setVisible(draft is None)
-        self._take_line.setVisible(draft is None)
         self._fault.hide()
         if draft is None:
             self._summary.setText(_BESIDE)
-            self._offer_similar()
+            self.similar.refresh()
             return
         faults = profile_faults(draft)
         self._keep.setEnabled(not faults and not self.kept)
