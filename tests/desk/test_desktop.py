@@ -142,7 +142,7 @@ def test_the_window_comes_back_in_its_size(qtbot, qapp, tmp_path):
 
 
 @pytest.mark.parametrize("ending", sorted(ending for way in WAYS for ending in way.endings))
-@pytest.mark.parametrize("plan", ["demo", "none", "new"])
+@pytest.mark.parametrize("plan", ["new", *(pytest.param(plan, marks=pytest.mark.night) for plan in ("demo", "none"))])
 def test_every_kind_of_file_that_is_dropped_is_taken_or_said(request, qtbot, tmp_path, ending, plan):
     """A file with nothing of its kind in it, on the demo, on a new plan and with no plan at all: never silence, never a fault."""
     window = request.getfixturevalue("demo_window" if plan == "demo" else "empty_window")

@@ -49,7 +49,7 @@ def emptiness(widget):
     return float(np.all([around[d : d + rows, a : a + columns] for d, a in places], axis=0).mean())
 
 
-@pytest.mark.parametrize("key", STAGES)
+@pytest.mark.parametrize("key", ["station", *(pytest.param(key, marks=pytest.mark.night) for key in list(STAGES)[1:])])
 def test_a_page_fills_its_canvas(demo_window, key):
     demo_window.bench.select(Selection("blackfell-dmr", "isles-wide", 2))
     found = {}

@@ -3,9 +3,11 @@
 import pytest
 from msgspec.structs import replace
 from PyQt6.QtCore import Qt
+from PyQt6.QtPrintSupport import QPrintDialog
 from PyQt6.QtTest import QTest
 
 from tests.days import LOCAL, TODAY
+from tests.journey.hands import CTRL, SHIFT, Keys
 from umbra_awl.core.plan.file_form import plan_bytes
 from umbra_awl.core.plan.model import OwnedRadio
 from umbra_awl.core.radio.profile_file import shipped_profiles
@@ -124,3 +126,40 @@ def test_nothing_is_worked_out_for_a_table_that_nobody_sees(club, qtbot):
     assert page.job.memories == {}
     window.open_stage("transfer", "table")
     qtbot.waitUntil(lambda: bool(page.job.memories))
+
+
+def test_a_club_evening_of_six_radios_and_their_cards_takes_few_presses(club, qtbot, monkeypatch):
+    """Six radios written and proven, each plugged in once, then six field cards to the printer: every press is counted."""
+    window, page, place, _plan = club
+    hands = Keys(window)
+    printed = []
+    monkeypatch.setattr(QPrintDialog, "exec", lambda _dialog: 1)
+    window.open_stage("routes", "sheet")
+    hands.key(Qt.Key.Key_K, CTRL)
+    hands.type("table day")
+    hands.key(Qt.Key.Key_Return)
+    qtbot.waitUntil(lambda: window.stages["transfer"].pages.name == "table")
+    page.take_focus()
+    for at in range(6):
+        memory = place / f"club{at}.bin"
+        memory.write_bytes(factory_image(TARN, f"club {at}"))
+        with RadioProcess("tarn16", memory, place / "table.port", speed=100):
+            qtbot.waitUntil(lambda: page.job.plugged is not None and not page.job.running, timeout=20_000)
+            page.take_focus()
+            hands.key(Qt.Key.Key_Space)
+            settle(qtbot, page.job)
+            assert page.job.proven_now, page.job.fault
+        qtbot.waitUntil(lambda: page.job.plugged is None, timeout=5_000)
+    done = [seat.radio for seat in page.job.seats if seat.state == "done"]
+    assert len(done) == 6
+    while hands.focus() is not page.cards and hands.presses < 25:
+        hands.key(Qt.Key.Key_Backtab, SHIFT)
+    hands.key(Qt.Key.Key_Return)
+    card = window.stages["transfer"].card
+    qtbot.waitUntil(lambda: card.made is not None and card.made.radios == tuple(done), timeout=20_000)
+    monkeypatch.setattr(card, "print_to", lambda _printer: printed.append(card.made.bundle.pages))
+    hands.key(Qt.Key.Key_Return)
+    assert printed
+    assert printed[0] >= 6
+    hands.tell("The club helper, six radios and six cards")
+    assert hands.presses <= 25

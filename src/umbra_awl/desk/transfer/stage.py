@@ -152,7 +152,15 @@ class TransferStage(QWidget):
         """The table-day page, made when first shown."""
         from umbra_awl.desk.transfer.table_page import TablePage
 
-        return TablePage(self._bench, self._theme, self.runner)
+        made = TablePage(self._bench, self._theme, self.runner)
+        made.paper_wanted.connect(self._paper_for)
+        return made
+
+    def _paper_for(self, radios: tuple[str, ...]) -> None:
+        """Show the paper of some radios."""
+        self.card.take_radios(radios)
+        self.show_page("card")
+        self.take_focus()
 
     @cached_property
     def keys(self) -> "KeysPage":

@@ -3,6 +3,7 @@
 from functools import partial
 from pathlib import Path
 
+from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtGui import QHideEvent, QShowEvent
 from PyQt6.QtWidgets import QCheckBox, QFrame, QProgressBar, QWidget
 
@@ -31,6 +32,8 @@ _TEACH = (
 class TablePage(QWidget):
     """The canvas page; `side` says what the chosen owner's radio has otherwise."""
 
+    paper_wanted = pyqtSignal(object)
+
     def __init__(self, bench: Workbench, theme: Theme, runner: Runner) -> None:
         super().__init__()
         self._bench, self._runner = bench, runner
@@ -46,6 +49,8 @@ class TablePage(QWidget):
         head.addWidget(self.port)
         self.labels = button("Labels …", self.ask_labels, tip="A sheet of labels of those that are done")
         head.addWidget(self.labels)
+        self.cards = button("Cards …", self.to_paper, tip="Field cards of those that are done, all at once, at Paper")
+        head.addWidget(self.cards)
         outer.addLayout(head)
         outer.addWidget(self._action_card())
         self.picture = TablePicture(theme)
@@ -127,7 +132,8 @@ class TablePage(QWidget):
         self._show_kinds()
         self.port.setText(job.port.rpartition("/")[2] or "choose it")
         self.picture.show_seats(there, job.chosen)
-        self.labels.setVisible(any(seat.state == "done" for seat in job.seats))
+        for part in (self.labels, self.cards):
+            part.setVisible(any(seat.state == "done" for seat in job.seats))
         had = self.main.hasFocus() or self.stop.hasFocus()
         self.main.setText(self._main_words())
         self.main.setEnabled(not job.running and bool(job.port))
@@ -214,6 +220,11 @@ class TablePage(QWidget):
         self._otherwise.setText("" if found else "The same as the first one's in everything.")
         self._otherwise.setVisible(not found)
         self.table.show_rows(("What", "Here", "First"), [tuple(item) for item in found], mono=False)
+
+    def to_paper(self) -> None:
+        """Go to Paper with the radios that are done."""
+        done = tuple(seat.radio for seat in self.job.seats if seat.state == "done")
+        self.paper_wanted.emit(done)
 
     def ask_labels(self) -> None:
         """Save a sheet of labels for the radios that are done."""
