@@ -46,6 +46,12 @@ def tone(theme: Theme, severity: str) -> QColor:
     return theme.color({"stop": "stop", "warn": "brass"}.get(severity, "ink2"))
 
 
+_APART = 4
+"""Between the words of two columns, in pixels."""
+_SITE_FONTS = ((13, 100), (12, 100), (11, 100), (11, 88), (10, 88), (10, 78), (10, 70), (10, 62))
+"""Sizes of a site's name and how wide its letters are, in per cent: the first in which it fits is taken."""
+
+
 class HeadPainter:
     """Paints what stands at the left and over the cells."""
 
@@ -56,14 +62,21 @@ class HeadPainter:
         return self._theme.font(max(round(size * zoom), SMALLEST), mono=mono, weight=weight)
 
     def _that_fits(self, text: str, width: float, zoom: float, *, mono: bool, weight: int) -> QFont:
-        """The font of a word over a column: smaller where that saves it from being cut."""
-        fonts = [self._font(zoom, size, mono=mono, weight=weight) for size in (13, 12, 11, 10, 9)]
-        return next((font for font in fonts if QFontMetrics(font).horizontalAdvance(text) < width - 1), fonts[-1])
+        """The font of a word over a column: smaller, then narrower, where that saves it from being cut."""
+        font = self._font(zoom, 13, mono=mono, weight=weight)
+        for size, stretch in _SITE_FONTS:
+            font = self._font(zoom, size, mono=mono, weight=weight)
+            font.setStretch(stretch)
+            if QFontMetrics(font).horizontalAdvance(text) < width - _APART:
+                break
+        return font
 
     def _site(self, painter: QPainter, box: QRectF, text: str, zoom: float) -> None:
-        """A site's name, in two lines where it needs them; only a word too long for any of its letters is broken."""
-        for size in (13, 12, 11, 10, 9):
-            painter.setFont(self._font(zoom, size, weight=600))
+        """A site's name, in two lines where it needs them, in narrower letters where a word is long; broken only at the last."""
+        for size, stretch in _SITE_FONTS:
+            font = self._font(zoom, size, weight=600)
+            font.setStretch(stretch)
+            painter.setFont(font)
             metrics = painter.fontMetrics()
             widest = max((metrics.horizontalAdvance(word) for word in text.split()), default=0)
             if widest < box.width() and metrics.boundingRect(box.toRect(), _WORDS, text).height() <= box.height() + 1:
