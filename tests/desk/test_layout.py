@@ -41,7 +41,9 @@ def test_every_page_fits(window, demo, size, scale, theme):
     assert not found, "\n".join(found)
 
 
-@pytest.mark.parametrize(("size", "scale", "theme"), [USUAL, LARGE, *BY_NIGHT[:1]])
+@pytest.mark.parametrize(
+    ("size", "scale", "theme"), [LARGE, pytest.param(*USUAL, marks=pytest.mark.night), *BY_NIGHT[:1]]
+)
 @pytest.mark.parametrize("radio", ["fell", "moor"])
 def test_the_ways_into_other_radios_fit_too(window, demo, size, scale, theme, radio):
     from umbra_awl.core.plan.edits import set_fields
@@ -64,7 +66,9 @@ def test_the_ways_into_other_radios_fit_too(window, demo, size, scale, theme, ra
     assert not found, "\n".join(found)
 
 
-@pytest.mark.parametrize(("size", "scale", "theme"), [USUAL, LARGE, BY_NIGHT[2]])
+@pytest.mark.parametrize(
+    ("size", "scale", "theme"), [LARGE, pytest.param(*USUAL, marks=pytest.mark.night), BY_NIGHT[2]]
+)
 def test_every_way_to_practise_fits(window, size, scale, theme):
     from umbra_awl.desk.log.drills_page import WAYS
 
@@ -109,7 +113,9 @@ def test_every_question_fits_and_so_does_its_answer(window, size, scale, theme):
     assert not found, "\n".join(found)
 
 
-@pytest.mark.parametrize(("size", "scale", "theme"), [USUAL, LARGE, *BY_NIGHT[2:4]])
+@pytest.mark.parametrize(
+    ("size", "scale", "theme"), [LARGE, pytest.param(*USUAL, marks=pytest.mark.night), *BY_NIGHT[2:4]]
+)
 @pytest.mark.parametrize("days", [7, 11])
 def test_on_the_first_and_last_day_of_the_trip_the_log_fits(window, size, scale, theme, days):
     """Where one is on the way, the line to log says from where one speaks, and the week has its clock."""
