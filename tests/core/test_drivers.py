@@ -12,14 +12,14 @@ from tests.days import TODAY
 from tests.driver_installed import EXAMPLE, lay_down
 from umbra_awl.core.drivers.conformance import conformance, sample_memory
 from umbra_awl.core.drivers.protocols import CODECS, WAYS
-from umbra_awl.core.drivers.registry import DRIVERS, Drivers
+from umbra_awl.core.drivers.registry import DRIVERS, ContainedLine, Drivers
 from umbra_awl.core.fit.fitting import fit
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import OwnedRadio
 from umbra_awl.core.radio.profile_check import profile_faults
 from umbra_awl.core.radio.profile_file import read_profile
 from umbra_awl.core.transfer.carry import Follow, compare
-from umbra_awl.core.transfer.errors import CancelledError, DriverError, StaleError
+from umbra_awl.core.transfer.errors import CancelledError, DriverError, NotProvenError, StaleError
 from umbra_awl.core.transfer.protocols import codec_of
 from umbra_awl.core.transfer.shelf import Shelf
 from umbra_awl.core.transfer.way import by_cable
@@ -188,4 +188,56 @@ def test_a_driver_that_does_not_load_is_told(tmp_path, monkeypatch):
     drivers.switch_on(frozenset(item.key for item in drivers.installed()))
     monkeypatch.setitem(sys.modules, "fen_driver.memory", None)
     with pytest.raises(DriverError, match="driver “fen” failed"):
+        drivers.load(CODECS, "fen")
+
+
+def test_a_radio_that_stores_other_bytes_than_were_sent_is_not_proven_and_keeps_its_mark(fen, tmp_path, monkeypatch):
+    with simulated() as device:
+        shelf = Shelf(tmp_path / "shelf")
+        way = by_cable(device.port, fen, shelf)
+        held = way.read(NOW, Follow())
+        plain = device._answer
+
+        def careless(words):
+            answer = plain(words)
+            if words[0] == "WRITE":
+                device.image[int(words[1])] ^= 1
+            return answer
+
+        monkeypatch.setattr(device, "_answer", careless)
+        with pytest.raises(NotProvenError):
+            way.write(held, compare(held, sample_memory(fen), fen), Follow())
+        assert shelf.unfinished(held.unit) is not None
+
+
+@pytest.mark.parametrize("given", [None, 10**12, "text", [1, "x"]])
+def test_whatever_a_line_answers_it_is_named_and_nothing_else_happens(fen, given):
+    class Odd:
+        def identify(self):
+            return given
+
+        def read_blocks(self, *_given):
+            return [given]
+
+        def begin(self):
+            sys.exit(3)
+
+    line = ContainedLine("fen", Odd())
+    for call in (line.identify, lambda: line.read_blocks([(0, 4)], None), line.begin):
+        with pytest.raises(DriverError, match="driver “fen” failed"):
+            call()
+
+
+def test_of_two_of_one_name_the_one_that_is_on_serves_and_never_both(installed):
+    (ours,) = [item for item in installed.installed() if item.group == CODECS]
+    point = next(iter(installed._points(CODECS)))
+
+    class Other:
+        name, dist = "fen", type("Dist", (), {"name": "other-driver", "version": "1.0"})
+
+    drivers = Drivers(lambda group: (Other, point) if group == CODECS else ())
+    drivers.switch_on(frozenset({ours.key}))
+    assert type(drivers.load(CODECS, "fen")).__name__ == "FenCodecs"
+    drivers.switch_on(frozenset(item.key for item in drivers.installed()))
+    with pytest.raises(DriverError, match="Two drivers"):
         drivers.load(CODECS, "fen")

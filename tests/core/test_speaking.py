@@ -1,7 +1,10 @@
 """What to say on a route, in the plan's own words."""
 
 import pytest
+from msgspec.structs import replace
 
+from tests.days import TODAY
+from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.trace.speaking import spelled, spoken_lines
 
 
@@ -48,3 +51,10 @@ def test_a_memory_that_links_is_not_called_on(index):
 def test_every_route_of_the_plan_has_something_to_say(index, heard):
     for route in index.plan.routes:
         assert all(item.words.strip() for item in spoken_lines(index, route, heard))
+
+
+def test_the_place_is_not_told_where_it_is_kept_private(index):
+    plan = index.plan
+    hidden = PlanIndex(replace(plan, station=replace(plan.station, privacy="none")), TODAY)
+    assert plan.station.place in lines_of(index, "blackfell-dmr", "isles-wide")["Call"]
+    assert plan.station.place not in lines_of(hidden, "blackfell-dmr", "isles-wide")["Call"]

@@ -189,5 +189,19 @@ def test_short_work_or_work_that_is_watched_is_not_told(demo_window, qtbot):
     assert not window.windowTitle().startswith(("Working", "Done"))
 
 
-def test_without_a_desktop_no_notice_is_shown():
-    assert tell_desktop("x", "y") in {True, False}
+def test_without_a_desktop_no_notice_is_shown(monkeypatch):
+    class Away:
+        def isConnected(self):  # noqa: N802 (the toolkit names it)
+            return False
+
+    monkeypatch.setattr("PyQt6.QtDBus.QDBusConnection.sessionBus", Away)
+    assert tell_desktop("x", "y") is False
+
+
+def test_work_whose_result_cannot_be_shown_ends_all_the_same(demo_window, qtbot):
+    ended = []
+    demo_window.bench.jobs.long_ended.connect(ended.append)
+    with qtbot.captureExceptions():
+        demo_window.bench.jobs.start(lambda: 7, lambda _seven: 1 / 0, lambda _error: None)
+        qtbot.waitUntil(lambda: bool(ended))
+    assert not demo_window.windowTitle().startswith("Working")

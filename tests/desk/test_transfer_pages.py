@@ -145,6 +145,9 @@ def test_paper_for_several_radios_is_picked_by_typing_and_printed(window, stage,
     assert "Moor 4K is left out" in page._words.text()
     window.bench.choose_radio("moor")
     assert page.made.radios == ("tarn", "moor", "fell")
+    page.take_radios(("crag",))
+    assert (page.made.radios, window.bench.radio_key) == (("crag",), "crag") or not page.made.bundle.pages
+    assert window.bench.radio_key == "crag"
 
 
 def test_many_radios_fold_into_a_picker_that_is_typed_in(window, stage):

@@ -12,6 +12,7 @@ from umbra_awl.core.directory.people import import_people
 from umbra_awl.core.directory.store import Store
 from umbra_awl.core.findings.evaluate import findings_of
 from umbra_awl.core.hands.pack import read_pack
+from umbra_awl.core.hotspot.logs.rules import shipped_rules
 from umbra_awl.core.plan.file_form import plan_bytes
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.store import read_plan
@@ -77,9 +78,13 @@ def test_an_evening_is_the_same_for_a_seed(path):
 
 def test_a_log_is_explained_by_its_cause(tmp_path):
     log = tmp_path / "spot.log"
-    log.write_text("2026-11-26 20:31:05 modem: port busy\n2026-11-26 20:31:06 dmr: login refused\n")
+    rules = {item.key: item for item in shipped_rules().rule}
+    log.write_text(f"{rules['port-busy'].example}\n{rules['wrong-modem'].example}\n")
     code, found = told("explain", log)
-    assert code == (1 if found["faults"] else 0)
+    assert code == 1
+    assert [item["rule"] for item in found["faults"]] == ["port-busy", "wrong-modem"]
+    log.write_text(f"{rules['call-heard'].example}\n")
+    assert "9994217" not in run("explain", log, "--json").stdout, "an ID in a log is not told on"
     quiet = tmp_path / "quiet.log"
     quiet.write_text("2026-11-26 20:31:05 modem: ready on 434012500 / 434012500 Hz, type simplex-70\n")
     assert run("explain", quiet).stdout.startswith("Nothing is wrong in it.")

@@ -160,8 +160,10 @@ class Jobs(QObject):
 
         def told(call: Callable[[Any], object]) -> Callable[[Any], None]:
             def over(value: Any) -> None:
-                call(value)
-                self.long_ended.emit(time.monotonic() - began)
+                try:
+                    call(value)
+                finally:
+                    self.long_ended.emit(time.monotonic() - began)
 
             return over
 

@@ -8,7 +8,7 @@ from typing import TYPE_CHECKING
 
 import click
 
-from umbra_awl.shell.verbs import CLEAN, STOPS, CannotRunError, clock, guarded, replace_option, tell
+from umbra_awl.shell.verbs import CLEAN, STOPS, CannotRunError, clock, guarded, json_option, replace_option, tell
 
 if TYPE_CHECKING:
     from umbra_awl.core.directory.guess import Guess, Passed
@@ -26,7 +26,6 @@ def _store_path(path: Path | None) -> Path:
 _store_option = click.option(
     "--store", type=click.Path(path_type=Path, dir_okay=False), help="The store (default: your own)."
 )
-_json_option = click.option("--json", "as_json", is_flag=True, help="Print JSON.")
 
 
 @click.command("import")
@@ -41,7 +40,7 @@ _json_option = click.option("--json", "as_json", is_flag=True, help="Print JSON.
 @click.option("--source", default="", help="Name of the directory it comes from.")
 @click.option("--simplex", is_flag=True, help="Its stations send on what they hear (access points).")
 @click.option("--dry-run", is_flag=True, help="Only tell what it would do (access points).")
-@_json_option
+@json_option
 @guarded
 def import_file(
     file: Path,
@@ -130,7 +129,7 @@ def _layout(table: "Table", what: str | None, path: Path | None, store: "Store")
 )
 @_store_option
 @replace_option
-@_json_option
+@json_option
 @guarded
 def export_file(out: Path, plan: Path | None, store: Path | None, replace: bool, as_json: bool) -> int:
     """Export access points of the directory, or of a plan, as CSV, GeoJSON or GPX."""

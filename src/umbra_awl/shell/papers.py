@@ -16,7 +16,9 @@ from umbra_awl.shell.verbs import (
     STOPS,
     CannotRunError,
     guarded,
+    json_option,
     known_profiles,
+    plan_argument,
     profile_of,
     put,
     radio_of,
@@ -25,9 +27,7 @@ from umbra_awl.shell.verbs import (
     today,
 )
 
-_plan_argument = click.argument("plan", type=click.Path(path_type=Path))
 _radio_option = click.option("--radio", required=True, help="The radio's name or key in the plan.")
-_json_option = click.option("--json", "as_json", is_flag=True, help="Print JSON.")
 _out_option = click.option(
     "--out", required=True, type=click.Path(path_type=Path, dir_okay=False), help="A .pdf or .html file."
 )
@@ -54,11 +54,11 @@ def _write(out: Path, as_pdf: Callable[[], bytes], as_html: Callable[[], str], *
 
 
 @click.command()
-@_plan_argument
+@plan_argument
 @_radio_option
 @_out_option
 @replace_option
-@_json_option
+@json_option
 @guarded
 def card(plan: Path, radio: str, out: Path, replace: bool, as_json: bool) -> int:
     """Print a radio's field card: zones, channels, how to link; IDs masked."""
@@ -74,14 +74,14 @@ def card(plan: Path, radio: str, out: Path, replace: bool, as_json: bool) -> int
 
 
 @click.command()
-@_plan_argument
+@plan_argument
 @_radio_option
 @_out_option
 @click.option("--cheapest", is_flag=True, help="Order with the fewest keys.")
 @click.option("--short", is_flag=True, help="Cheapest names that still differ.")
 @click.option("--alone", is_flag=True, help="Each memory by itself, with every menu that matters.")
 @replace_option
-@_json_option
+@json_option
 @guarded
 def keys(
     plan: Path, radio: str, out: Path, cheapest: bool, short: bool, alone: bool, replace: bool, as_json: bool
@@ -115,12 +115,12 @@ def _layout(name: str) -> Any:
 
 
 @click.command()
-@_plan_argument
+@plan_argument
 @_radio_option
 @_layout_option
 @click.option("--out", required=True, type=click.Path(path_type=Path, file_okay=False), help="Folder for the files.")
 @replace_option
-@_json_option
+@json_option
 @guarded
 def files(plan: Path, radio: str, layout: str, out: Path, replace: bool, as_json: bool) -> int:
     """Write a radio's memory as the files of a layout, and tell what they cannot hold."""
@@ -139,7 +139,7 @@ def files(plan: Path, radio: str, layout: str, out: Path, replace: bool, as_json
 @click.option("--layout", default="", help="A shipped layout's name, or a layout file (default: columns are guessed).")
 @click.option("--profile", "profile_key", default="", help="Which radio they are of (default: the likeliest).")
 @click.option("--out", required=True, type=click.Path(path_type=Path, dir_okay=False), help="The new plan.")
-@_json_option
+@json_option
 @guarded
 def bring(sources: tuple[Path, ...], layout: str, profile_key: str, out: Path, as_json: bool) -> int:
     """Make a plan of an existing radio, from CSV files or a memory file."""
@@ -199,8 +199,8 @@ def _memory(sources: tuple[Path, ...], layout: str) -> tuple[Any, list[str]]:
 
 
 @click.command()
-@_plan_argument
-@_json_option
+@plan_argument
+@json_option
 @guarded
 def compare(plan: Path, as_json: bool) -> int:
     """Tell what each radio at hand would carry, shorten and lose of a plan."""

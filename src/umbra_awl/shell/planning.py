@@ -36,12 +36,13 @@ def next_step(plan: Path, as_json: bool) -> int:
     """Tell what to do next, from an empty plan to a proven radio. Exit code 1: something is left."""
     from umbra_awl.core.agenda.next_steps import WaysIn, next_steps
     from umbra_awl.core.findings.evaluate import findings_of
+    from umbra_awl.core.keep.atomic import real_path
     from umbra_awl.core.transfer.held import proved
 
     opened = read_plan(plan)
     index, profiles = PlanIndex(opened, today()), profiles_for(opened)
     stops = [item for item in findings_of(index, profiles) if item.severity == "stop"]
-    ways = WaysIn({}, proved(plan, fits_for(index, profiles)))
+    ways = WaysIn({}, proved(real_path(plan), fits_for(index, profiles)))
     left = [step for step in next_steps(index, today(), stops, ways) if not step.done]
     rows = [{"step": step.words, "why": step.why, "stage": step.where.stage, "page": step.where.page} for step in left]
     tell(as_json, {"left": rows}, [f"{step.words}. {step.why}" for step in left] or ["Nothing is left to do."])

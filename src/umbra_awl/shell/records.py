@@ -54,7 +54,6 @@ def explain(log: Path, as_json: bool) -> int:
             "todo": item.rule.todo,
             "times": item.times,
             "line": item.last,
-            "text": item.text,
         }
         for item in found.faults
     ]

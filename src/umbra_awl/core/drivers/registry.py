@@ -44,11 +44,22 @@ def _contained(name: str, call: Callable[..., _Given], *given: object) -> _Given
         return call(*given)
     except TransferError:
         raise
-    except Exception as error:
+    except (Exception, SystemExit) as error:
         raise DriverError(
             f"The driver “{name}” failed: {type(error).__name__}: {str(error)[:200]}. Nothing more was sent by it. "
             "Ask its author, or switch it off in the settings."
         ) from error
+
+
+def _bytes(given: object) -> bytes:
+    """What should be bytes. Raises TypeError: a number would become that many zeros."""
+    if not isinstance(given, bytes | bytearray):
+        raise TypeError(f"bytes were wanted, {type(given).__name__} was given")
+    return bytes(given)
+
+
+def _identity(found: Identity) -> Identity:
+    return Identity(str(found.model), str(found.firmware), int(found.size), int(found.block), str(found.serial))
 
 
 class ContainedLine:
@@ -59,12 +70,11 @@ class ContainedLine:
 
     def identify(self) -> Identity:
         """Ask the radio who it is."""
-        found = _contained(self._name, self._line.identify)
-        return Identity(str(found.model), str(found.firmware), int(found.size), int(found.block), str(found.serial))
+        return _contained(self._name, lambda: _identity(self._line.identify()))
 
     def read_blocks(self, places: Sequence[tuple[int, int]], watch: Watch) -> list[bytes]:
         """What the radio holds at places."""
-        return [bytes(item) for item in _contained(self._name, self._line.read_blocks, places, watch)]
+        return _contained(self._name, lambda: [_bytes(item) for item in self._line.read_blocks(places, watch)])
 
     def begin(self) -> None:
         """Tell the radio that writing begins."""
@@ -96,7 +106,7 @@ class ContainedCodec(NamedTuple):
 
     def merge(self, image: bytes, memory: Memory) -> bytes:
         """The image with a memory in it."""
-        return bytes(_contained(self.name, self.inner.merge, image, memory))
+        return _contained(self.name, lambda: _bytes(self.inner.merge(image, memory)))
 
 
 class Drivers:
@@ -124,21 +134,27 @@ class Drivers:
 
     def load(self, group: str, name: str) -> Any:
         """The driver of a name. Raises DriverError where it is not installed, not switched on, or fails to load."""
-        for point in self._points(group):
-            found = _found(group, point)
-            if point.name != name or found is None:
-                continue
-            if found.key not in self._on:
-                raise DriverError(
-                    f"The driver “{name}” ({found.package} {found.version}) is installed and not switched on. "
-                    "Switch it on in the settings (Ctrl ,) if you trust where it comes from."
-                )
-            if found.key not in self._loaded:
-                self._loaded[found.key] = _made(name, point)
-            return self._loaded[found.key]
-        raise DriverError(
-            f"This needs the driver “{name}”, which is not installed here. Install its package; until then nothing is lost."
-        )
+        called = {
+            found.key: (found, point)
+            for point in self._points(group)
+            if (found := _found(group, point)) and found.name == name
+        }
+        on = [key for key in called if key in self._on]
+        if not called:
+            raise DriverError(
+                f"This needs the driver “{name}”, which is not installed here. Install its package; until then nothing is lost."
+            )
+        if not on:
+            packages = ", ".join(f"{found.package} {found.version}" for found, _point in called.values())
+            raise DriverError(
+                f"The driver “{name}” ({packages}) is installed and not switched on. "
+                "Switch it on in the settings (Ctrl ,) if you trust where it comes from."
+            )
+        if len(on) > 1:
+            raise DriverError(f"Two drivers called “{name}” are switched on. Switch one of them off in the settings.")
+        if on[0] not in self._loaded:
+            self._loaded[on[0]] = _made(name, called[on[0]][1])
+        return self._loaded[on[0]]
 
     def codec(self, profile: Profile) -> Codec:
         """The codec that a profile names. Raises DriverError."""

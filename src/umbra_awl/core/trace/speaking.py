@@ -47,7 +47,8 @@ def spoken_lines(index: PlanIndex, route: Route, heard: str = "") -> tuple[Spoke
     mine = owner.call if owner is not None and owner.call else "your call sign"
     if is_pair(service, destination) and route.slot == LINKS:
         return (SpokenLine("Link", f"Key for a second and say only “{mine}”. Call on the memory that talks."),)
-    place = index.plan.station.place
+    station = index.plan.station
+    place = station.place if station.privacy != "none" else ""
     through = f"through {access.by_site}" if access.kind in {"repeater", "hotspot"} else f"on {access.by_site}"
     where = f", in {place}" if place else ""
     if destination.kind == "echo":

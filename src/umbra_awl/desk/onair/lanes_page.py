@@ -35,6 +35,7 @@ class LanesPage(QWidget):
         super().__init__()
         self._bench, self._theme, self._book = bench, theme, book
         self.stand = Stand(bench, settings)
+        self._ended = False
         outer = column(self, 6)
         outer.addLayout(self._head())
         self.picture = LanesPicture(theme)
@@ -203,6 +204,7 @@ class LanesPage(QWidget):
     def _show_end(self) -> None:
         """What to look at; at the scene's end what was seen, and what to do right."""
         stand = self.stand
+        self._ended = stand.over
         plain = stand.free or bool(stand.trouble)
         ended = stand.over and stand.play is not None and not plain
         seen = "\n".join(outcome(stand.play)) if ended and stand.play is not None else stand.scene.look
@@ -230,6 +232,8 @@ class LanesPage(QWidget):
         if told != self.heard.text():
             self.heard.setText(told)
             self.picture.describe()
+        if self.stand.over != self._ended:
+            self._show_end()
         if self.key.isDown() != self.stand.holding:
             self.key.setDown(self.stand.holding)
         self._show_advice()

@@ -54,6 +54,9 @@ class RadioPicker(QFrame):
         several: bool = False,
     ) -> None:
         super().__init__(parent, Qt.WindowType.Popup)
+        self.setAttribute(
+            Qt.WidgetAttribute.WA_DeleteOnClose
+        )  # one that lingers is polished with every change of the look
         self.setProperty("role", "card")
         self._picked, self._several = picked, several
         outer = column(self, 6, 8)

@@ -37,14 +37,6 @@ _TEACH = (
 )
 
 
-_NOTHING_LIKE = (
-    "None of these",
-    "Nothing is taken over: every value is asked for, and none is guessed",
-    "",
-    "",
-    "",
-    "",
-)
 _BESIDE = "Once a profile is begun, what your plan would lose on it stands here while you type."
 _PARTS_AT = 2
 """Behind its name and its line stands what is not told yet."""

@@ -92,7 +92,7 @@ class TracePage(QWidget):
         """Answer for the selected route on the chosen radio."""
         clear(self._below)
         self._listeners.show_listeners(())
-        self.speaking.show_route(self._bench.route if self.tabs.marked == 0 else None)
+        self.speaking.show_route(None)
         if self._bench.route is None or self._bench.carrier is None:
             self.title.setText("No route selected")
             self.chain.show_hops((), _NOTHING)
@@ -123,6 +123,8 @@ class TracePage(QWidget):
         if trace.order:
             self._list("In this order", [f"{at}.  {step}" for at, step in enumerate(trace.order, 1)])
         self._listeners.show_listeners(trace.listeners)
+        allowed = all(hop.state == "pass" for hop in trace.hops if hop.kind == "guard")
+        self.speaking.show_route(route if allowed else None)  # where one may only listen nothing is to be said
 
     def _offer(self, rules: tuple[str, ...]) -> None:
         """The repair of what a finding of these rules tells about the route, where there is one."""

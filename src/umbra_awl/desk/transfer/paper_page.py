@@ -122,8 +122,10 @@ class PaperPage(QWidget):
         RadioPicker(self, radios, self.for_radios, self.take_radios, several=True).pop_up(self.radios)
 
     def take_radios(self, keys: tuple[str, ...]) -> None:
-        """Make it for these radios."""
-        self.chosen = keys
+        """Make it for these radios; a single one is the chosen radio from then on, as everywhere."""
+        self.chosen = keys if len(keys) > 1 else ()
+        if len(keys) == 1:
+            self._bench.choose_radio(keys[0])
         self.refresh()
 
     @property
