@@ -98,3 +98,24 @@ def test_no_line_raises_anything_but_a_sentence(line):
         teach((line,), line, BY_KEY[NOTHING], NONE)
     except ValueError as error:
         assert str(error).endswith(".")
+
+
+OWN = (
+    "Nov 26 20:40:01 oldmill spotd[77]: RF uplink from Q4WRN to Q7QBY lasted 3.2 sec",
+    "Nov 26 20:41:11 oldmill spotd[77]: login at velmar.lattice.invalid as 9991234 password heron refused",
+    "2026-11-26 20:40:01 gate> station q7qby-pi told ops@lattice.invalid pass=heron and went",
+    "2026-11-26 20:40:01 gate> joined 'Oldmill shed' as user heron with one try",
+)
+
+
+@pytest.mark.parametrize("line", OWN)
+@pytest.mark.parametrize("key", [NOTHING, "call-heard"])
+def test_a_rule_tells_nothing_of_whose_log_it_was(line, key):
+    if key != NOTHING and "uplink" not in line:
+        key = NOTHING
+    taught = teach((line,), line, BY_KEY[key], NONE)
+    assert taught.lines == (line,)
+    text = rules_text(LogRules((taught.rule,))).casefold()
+    told = [word for word in ("oldmill", "q4wrn", "q7qby", "lattice", "9991234", "heron", "shed") if word in text]
+    assert told == []
+    assert parse_rules(rules_text(LogRules((taught.rule,)))).rule == (taught.rule,)

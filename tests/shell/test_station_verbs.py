@@ -1,7 +1,9 @@
 """The verbs of an operator's days: what to do next, nets, a place for a hotspot, an evening, logs, people, what is given away."""
 
 import json
+from datetime import UTC, datetime
 from pathlib import Path
+from types import SimpleNamespace
 
 import pytest
 from click.testing import CliRunner
@@ -146,6 +148,14 @@ def test_the_log_is_written_given_out_brought_in_and_asked_what_to_prove(path, t
     code, left = told("log", "prove-next", path)
     assert code == 1
     assert left["key_ups"][0]["proves"] >= left["key_ups"][-1]["proves"]
+
+
+def test_two_entries_of_one_moment_are_two(path, tmp_path, monkeypatch):
+    moment = datetime(2026, 11, 26, 20, 31, tzinfo=UTC)
+    monkeypatch.setattr("umbra_awl.shell.records.clock", lambda: SimpleNamespace(utc=lambda: moment))
+    for call in ("Q7QBY", "Q4WRN"):
+        assert told("log", "add", path, "blackfell isles", "--call", call)[0] == 0
+    assert told("log", "export", path, "--out", tmp_path / "log.adi")[1]["entries"] == 2
 
 
 def test_a_clean_plan_that_cannot_be_read_ends_with_two(tmp_path):

@@ -6,20 +6,17 @@ Entries come from hands, from files, by themselves from a hotspot's log, and fro
 from collections.abc import Callable, Iterable
 from functools import partial
 from pathlib import Path
-from secrets import token_hex
 
 from msgspec.structs import replace
 from PyQt6.QtCore import QObject, QTimer, pyqtSignal
 
-from umbra_awl.core.logbook.log_file import Held, LogError, LogFile
+from umbra_awl.core.logbook.keys import new_key
+from umbra_awl.core.logbook.log_file import NAME, Held, LogError, LogFile
 from umbra_awl.core.logbook.model import Entry
 from umbra_awl.core.logbook.proof import Proof, proofs, stood_on
 from umbra_awl.core.logbook.search import Index
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.desk.workbench import Workbench
-
-NAME = "log.awl-log"
-
 
 LOOK_MS = 4_000
 _UNDO_PATIENCE_S = 0.5
@@ -143,10 +140,9 @@ class LogBook(QObject):
         index = self._bench.index
         _access, service, _destination = index.parts(index.routes[route])
         now = self._bench.clock.utc()
-        key = f"{now:%Y%m%d%H%M%S}-{token_hex(6)}"  # two windows log in the same second, and none may take the other's place
         identity = index.identity_of(self._bench.radio) if self._bench.radio is not None else None
         made = Entry(
-            key,
+            new_key(now),
             now.strftime("%Y-%m-%dT%H:%M:%SZ"),
             route=route,
             radio=self._bench.radio_key,

@@ -31,7 +31,6 @@ from umbra_awl.shell.verbs import (
 if TYPE_CHECKING:
     from umbra_awl.core.logbook.log_file import LogFile
 
-_LOG = "log.awl-log"
 _file = click.Path(path_type=Path, exists=True, dir_okay=False)
 _out_option = click.option(
     "--out", required=True, type=click.Path(path_type=Path, dir_okay=False), help="Where it goes."
@@ -172,9 +171,9 @@ def log() -> None:
 
 
 def _log_of(plan: Path) -> "LogFile":
-    from umbra_awl.core.logbook.log_file import LogFile
+    from umbra_awl.core.logbook.log_file import NAME, LogFile
 
-    return LogFile(plan.parent / _LOG)
+    return LogFile(plan.parent / NAME)
 
 
 def _refused(error: Exception) -> CannotRunError:
@@ -192,6 +191,7 @@ def _refused(error: Exception) -> CannotRunError:
 def log_add(plan: Path, route: str, call: str, grade: str | None, note: str, as_json: bool) -> int:
     """Log a key-up on a route, told by words of its name: “home spot echo”."""
     from umbra_awl.core.facts.callsign import call_sign_fault, tidy_call_sign
+    from umbra_awl.core.logbook.keys import new_key
     from umbra_awl.core.logbook.log_file import LogError
     from umbra_awl.core.logbook.model import Entry
     from umbra_awl.core.logbook.proof import stood_on
@@ -205,7 +205,7 @@ def log_add(plan: Path, route: str, call: str, grade: str | None, note: str, as_
     chosen: Any = grade or usual
     now = clock().utc()
     entry = Entry(
-        f"{now:%Y%m%dT%H%M%S%f}", f"{now:%Y-%m-%dT%H:%M:%SZ}", chosen, found.route, call=tidy, note=note,
+        new_key(now), f"{now:%Y-%m-%dT%H:%M:%SZ}", chosen, found.route, call=tidy, note=note,
         mode=index.services[index.routes[found.route].service][1].mode, stood=stood_on(index, index.routes[found.route]),
     )  # fmt: skip
     try:

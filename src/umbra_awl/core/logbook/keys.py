@@ -1,6 +1,13 @@
-"""Keys of entries that come in: each is given once, however often a file has it."""
+"""Keys of entries: those that are made here, and those that come in, each given once however often a file has it."""
 
 from collections.abc import Iterable
+from datetime import datetime
+from secrets import token_hex
+
+
+def new_key(now: datetime) -> str:
+    """A key for an entry of this moment, UTC: two hands log in the same second, and none takes the other's place."""
+    return f"{now:%Y%m%d%H%M%S}-{token_hex(6)}"
 
 
 class Keys:

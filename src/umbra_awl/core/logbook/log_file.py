@@ -18,6 +18,8 @@ from umbra_awl.core.keep.limits import MB, read_within
 from umbra_awl.core.keep.lock import PATIENCE_S, BusyError, holder_words, waited_for
 from umbra_awl.core.logbook.model import Entry
 
+NAME = "log.awl-log"
+"""The log lies under this name in the folder of the plan."""
 LOG_BYTES = 256 * MB
 HEAD = b"umbra-awl log 1\n"
 

@@ -19,12 +19,19 @@ _NOTHING_WORDS = "nothing: pass it over"
 _ALIKE = 0.6
 """So much of two lines' words must be the same for them to be of one kind."""
 _MOST_COMPARED = 4_000
+_BETWEEN = r"\s+"
+_SOME_CALL = "Q0AAA"
 _QUOTED = re.compile(r"'[^']*'|\"[^\"]*\"|\S+")
-_CALL = re.compile(r"[A-Z]{1,2}\d[A-Z0-9]{1,5}(?:[-/][A-Z0-9]+)?")
+_CALL = re.compile(r"\b[A-Z]{1,2}\d[A-Z0-9]{1,5}\b(?:[-/][A-Z0-9]+)?")
 _MONTHS = {"jan", "feb", "mar", "apr", "may", "jun", "jul", "aug", "sep", "oct", "nov", "dec"}
 _DAYS = {"mon", "tue", "wed", "thu", "fri", "sat", "sun"}
 _TO = {"to", "tg", "->", "→", "group", "target", "for", "an", "nach", "vers"}
 _MODES = {"dmr", "dstar", "d-star", "fusion"}
+_SECRET = {"password", "passphrase", "pass", "psk", "secret", "token", "user", "username", "ssid"}
+"""The word behind one of these is the operator's own, and is in no rule."""
+_OWN = re.compile(r"[@=\\~&?]|[A-Za-z]\w*\.\w|\w\.[A-Za-z]")
+"""Addresses, host names, and values that are set: likewise."""
+_PROGRAM = re.compile(r"[\w.-]+\[\d+\]:")
 
 
 class Meaning(NamedTuple):
@@ -57,7 +64,13 @@ def _words(line: str) -> list[str]:
     words = _QUOTED.findall(line.strip())
     while words and (words[0][0].isdigit() or words[0].strip("[].,").casefold()[:3] in _MONTHS | _DAYS):
         words = words[1:]
-    return words
+    return words[1:] if len(words) > 1 and _PROGRAM.fullmatch(words[1]) else words  # the machine's name goes with it
+
+
+def _is_own(word: str, before: str) -> bool:
+    """Whether a word may tell who or where the operator is, or a secret of theirs."""
+    bare = word.strip("(),:;[].")
+    return before.strip("(),:;[].").casefold() in _SECRET or bool(_OWN.search(bare) or _CALL.search(bare.upper()))
 
 
 def _alike(one: list[str], other: list[str]) -> bool:
@@ -65,13 +78,11 @@ def _alike(one: list[str], other: list[str]) -> bool:
     return len(one) == len(other) and same >= _ALIKE * len(one)
 
 
-def _varies(word: str, others: Sequence[str]) -> str:
+def _varies(word: str, before: str, others: Sequence[str]) -> str:
     """The pattern of a word: as it stands, with digits that vary, or anything where it is another in other lines."""
     if word[0] in "'\"":
         return f"{word[0]}[^{word[0]}]*{word[0]}"
-    if any(item.translate(DIGITS) != word.translate(DIGITS) for item in others) or _CALL.fullmatch(
-        word.strip("(),:;[]")
-    ):
+    if _is_own(word, before) or any(item.translate(DIGITS) != word.translate(DIGITS) for item in others):
         head = re.escape(word[0]) if word[0] in "([" and all(item[:1] == word[0] for item in others) else ""
         tail = re.escape(word[-1]) if word[-1] in "),:;]%" and all(item[-1:] == word[-1] for item in others) else ""
         return rf"{head}\S+?{tail}" if head or tail else r"\S+"
@@ -117,9 +128,14 @@ def _fields(words: list[str], patterns: list[str]) -> list[str]:
 
 def pattern_for(lines: Sequence[str], example: str, *, call: bool = False) -> str:
     """The pattern of a kind of line. Raises ValueError, as a sentence, where the line has nothing to be known by."""
+    return _BETWEEN.join(_patterns(lines, example, call=call))
+
+
+def _patterns(lines: Sequence[str], example: str, *, call: bool) -> list[str]:
     words = _words(example)
     others = [item for line in lines[:_MOST_COMPARED] if line != example and _alike(words, item := _words(line))]
-    patterns = [_varies(word, [item[at] for item in others]) for at, word in enumerate(words)]
+    before = ["", *words]
+    patterns = [_varies(word, before[at], [item[at] for item in others]) for at, word in enumerate(words)]
     if not any(re.search(r"[A-Za-z]{2}", re.sub(r"\\.|\(\?P<\w+>", "", item)) for item in patterns):
         raise ValueError(
             "No word of this line is the same in every line of its kind, so nothing could tell it from others."
@@ -128,16 +144,26 @@ def pattern_for(lines: Sequence[str], example: str, *, call: bool = False) -> st
         patterns = _fields(words, patterns)
         if not any("(?P<call>" in item for item in patterns):
             raise ValueError("No call sign was found in this line, so it cannot be read as a call.")
-    text = r"\s+".join(patterns)
-    while len(text) > MOST_LETTERS and len(patterns) > 3:
+    while len(_BETWEEN.join(patterns)) > MOST_LETTERS and len(patterns) > 3:
         patterns = patterns[:-1]
-        text = r"\s+".join(patterns)
-    return text
+    return patterns
+
+
+def _told(word: str, pattern: str) -> str:
+    """A word as an example may tell it, since a pack carries it on: nobody's call sign, number, name or address."""
+    if pattern[0] in "'\"":
+        return f"{word[0]}x{word[0]}"
+    plain = _CALL.sub(_SOME_CALL, word).translate(DIGITS)
+    if _SOME_CALL in plain or not (r"\S+" in pattern or "(?P<to>" in pattern):
+        return plain
+    return re.sub(r"[^\W\d_]", "x", plain)
 
 
 def teach(lines: Sequence[str], example: str, meaning: Meaning, own: LogRules) -> Taught:
     """A rule by which lines like the example mean that. Raises ValueError, as a sentence."""
-    pattern = pattern_for(lines, example, call=meaning.kind == "call")
+    patterns = _patterns(lines, example, call=meaning.kind == "call")
+    pattern = _BETWEEN.join(patterns)
+    example = " ".join(_told(word, one) for word, one in zip(_words(example), patterns, strict=False))
     try:
         sought = pattern_of(pattern)
     except PatternError as error:
