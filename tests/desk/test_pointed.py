@@ -126,7 +126,8 @@ def test_numbers_come_before_words_and_empty_cells_last():
     assert sorted(["b", "", "10 km", "−3", "2,5"], key=natural) == ["−3", "2,5", "10 km", "b", ""]
 
 
-def test_how_columns_are_liked_comes_back_in_the_next_run(qtbot, qapp, tmp_path):
+@pytest.mark.parametrize("leaves", [True, False])
+def test_how_columns_are_liked_comes_back_in_the_next_run(qtbot, qapp, tmp_path, monkeypatch, leaves):
     path = tmp_path / "window.json"
     first = build(qapp, Settings(path), synchronous=True)
     qtbot.addWidget(first)
@@ -134,7 +135,17 @@ def test_how_columns_are_liked_comes_back_in_the_next_run(qtbot, qapp, tmp_path)
     qtbot.addWidget(one)
     one.show_rows(("Name", "MHz"), [("b", "2"), ("a", "10")])
     one.sort_column(0)
-    one.horizontalHeader().resizeSection(0, 222)
+    written = []
+    monkeypatch.setattr(first.theme.columns, "_changed", written.append, raising=True)
+    for wide in range(180, 223):
+        one.horizontalHeader().resizeSection(0, wide)
+    assert written == []  # a drag is many steps
+    monkeypatch.undo()
+    if leaves:
+        one.show()
+        one.hide()
+    else:
+        qtbot.waitUntil(lambda: dict(first.theme.columns.of("Kept").widths).get("Name") == 222)
     second = build(qapp, Settings(path), synchronous=True)
     qtbot.addWidget(second)
     two = RowsTable(second.theme, "Kept")

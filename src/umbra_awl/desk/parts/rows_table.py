@@ -4,8 +4,8 @@ import re
 from collections.abc import Sequence
 from typing import Any
 
-from PyQt6.QtCore import QAbstractTableModel, QModelIndex, Qt, pyqtSignal
-from PyQt6.QtGui import QFontMetrics, QPainter, QPaintEvent, QResizeEvent
+from PyQt6.QtCore import QAbstractTableModel, QModelIndex, Qt, QTimer, pyqtSignal
+from PyQt6.QtGui import QFontMetrics, QHideEvent, QPainter, QPaintEvent, QResizeEvent
 from PyQt6.QtWidgets import QAbstractItemView, QHeaderView, QTableView
 
 from umbra_awl.desk.parts.tips import plain
@@ -16,6 +16,7 @@ _MEASURED = 60
 _TOO_MANY = 0.12
 _WIDEST, _MOST_WIDE, _ROOM = 320, 900, 22
 _LEAST_LAST, _LEAST = 84, 44
+_RESTS_MS = 250
 _ROOT = QModelIndex()
 
 
@@ -140,6 +141,10 @@ class RowsTable(QTableView):
         header.sectionResized.connect(self._dragged)
         self._spreading = False
         self._kept = theme.columns.of(name)
+        self._rests = QTimer(self)
+        self._rests.setSingleShot(True)
+        self._rests.setInterval(_RESTS_MS)
+        self._rests.timeout.connect(self._keep_widths)
 
     def show_rows(
         self, heads: Sequence[str], rows: Sequence[Sequence[str]], tones: Sequence[str] = (), *, mono: bool = True
@@ -179,9 +184,18 @@ class RowsTable(QTableView):
         """A column that was dragged stays as wide."""
         if not self._spreading and at < len(self.texts.heads) - 1:
             wide = {**dict(self._kept.widths), self.texts.heads[at]: now}
-            self._kept = self._theme.columns.keep(
-                self.accessibleName(), self._kept._replace(widths=tuple(wide.items()))
-            )
+            self._kept = self._kept._replace(widths=tuple(wide.items()))
+            self._rests.start()  # a drag is many steps, and the settings are written once
+
+    def _keep_widths(self) -> None:
+        self._rests.stop()
+        self._theme.columns.keep(self.accessibleName(), self._kept)
+
+    def hideEvent(self, event: QHideEvent | None) -> None:
+        """A page that is left just after a drag keeps it as well."""
+        if self._rests.isActive():
+            self._keep_widths()
+        super().hideEvent(event)
 
     @property
     def whole_height(self) -> int:
