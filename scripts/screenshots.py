@@ -249,16 +249,16 @@ def _messages(window: MainWindow) -> None:
     while not stage.air.on:
         QTest.qWait(50)
     for text in ("Where are you now?", "On my way to Stenby, signal is weak", "Is the ferry still running tonight?"):
-        page.text.setText(text)
-        page.send()
-        page.send()
+        page.texts.text.setText(text)
+        page.texts.send()
+        page.texts.send()
         before = len(stage.air.said)
         while len(stage.air.said) < before + 2 or stage.air.sending:
             QTest.qWait(50)
-    page.text.setText("Plese call me on the repeater at eight")
-    page.send()
+    page.pictures.open_map()
+    while page.pictures.hand.seen is None:
+        QTest.qWait(50)
     take(window, "messages")
-    page.text.clear()
     stage.air.stop()
     while stage.air.on:
         QTest.qWait(50)

@@ -6,16 +6,17 @@ import pytest
 from msgspec.structs import replace
 from PIL import Image
 from PyQt6.QtCore import QPoint, Qt
-from PyQt6.QtGui import QFocusEvent
+from PyQt6.QtGui import QFocusEvent, QGuiApplication, QImage
 from PyQt6.QtTest import QTest
 
 from umbra_awl.core.messages.history import History, Said
 from umbra_awl.core.messages.picture import Crop
 from umbra_awl.core.plan.edits import Edit
 from umbra_awl.core.simulation.parameters import figures
-from umbra_awl.desk.onair import evening_page, in_hand
+from umbra_awl.desk.onair import evening_page, in_hand, messages_page
 from umbra_awl.desk.onair.lanes_words import moment_words
 from umbra_awl.desk.onair.stand import FREE
+from umbra_awl.desk.parts.saving import FilePlace
 
 
 @pytest.fixture
@@ -28,6 +29,13 @@ def said(demo_window):
 def page(window, name):
     window.open_stage("onair", name)
     return getattr(window.stages["onair"], name)
+
+
+def showing(window, kind):
+    """The talk with what is written or shown next."""
+    made = page(window, "messages")
+    made.show_kind(kind)
+    return made.texts if kind == "text" else made.pictures
 
 
 def choose_scene(lanes, key):
@@ -280,7 +288,7 @@ def test_two_channels_and_a_scan_are_asked_for_as_they_are_chosen(evening):
 
 def test_a_text_is_asked_once_more_and_what_is_wrong_is_said(demo_window, said):
     demo_window.bench.choose_radio("fell")
-    messages = page(demo_window, "messages")
+    messages = showing(demo_window, "text")
     messages.text.setText("Plese come")
     assert "please" in messages.spelling.text()
     messages.send()
@@ -303,7 +311,7 @@ def test_a_text_is_asked_once_more_and_what_is_wrong_is_said(demo_window, said):
 
 
 def test_quick_texts_are_the_radios_own_where_it_has_some(demo_window):
-    messages = page(demo_window, "messages")
+    messages = showing(demo_window, "text")
     demo_window.bench.choose_radio("moor")
     texts = [messages.quick.itemText(at) for at in range(messages.quick.count())]
     assert "QRX five minutes" in texts
@@ -313,7 +321,7 @@ def test_quick_texts_are_the_radios_own_where_it_has_some(demo_window):
 
 def test_the_guard_holds_for_texts_and_pictures(demo_window, said):
     demo_window.bench.choose_radio("fell")
-    messages, pictures = page(demo_window, "messages"), page(demo_window, "pictures")
+    messages, pictures = showing(demo_window, "text"), showing(demo_window, "picture")
     demo_window.bench.do(Edit("Guard on", guarded))
     messages.text.setText("hello")
     messages.air.on = True
@@ -327,7 +335,7 @@ def test_the_guard_holds_for_texts_and_pictures(demo_window, said):
 
 def test_fusion_pictures_are_told_what_they_need(demo_window):
     demo_window.bench.choose_radio("crag")
-    pictures = page(demo_window, "pictures")
+    pictures = showing(demo_window, "picture")
     fusion = next(at for at in range(pictures.way.channel.count()) if "torrick" in pictures.way.channel.itemData(at))
     pictures.way.channel.setCurrentIndex(fusion)
     assert "camera microphone" in pictures.way.verdict.text()
@@ -343,10 +351,10 @@ def test_what_was_said_is_shown_with_its_proof(demo_window):
         )
     )
     assert messages.air.proven == {0}
-    assert "2. Latest: Q3AMB, two" in messages.picture.accessibleName()
-    assert not messages.picture.grab().isNull()
-    QTest.keyClick(messages.picture, Qt.Key.Key_Up)
-    assert messages.picture.back == 1
+    assert "2. Latest: Q3AMB, two" in messages.talk.accessibleName()
+    assert not messages.talk.grab().isNull()
+    QTest.keyClick(messages.talk, Qt.Key.Key_Up)
+    assert messages.talk.back == 1
 
 
 def test_what_comes_in_for_another_plan_is_not_shown_here_and_its_bench_stops(demo_window, tmp_path):
@@ -366,7 +374,7 @@ def test_what_comes_in_for_another_plan_is_not_shown_here_and_its_bench_stops(de
 @pytest.fixture
 def pictures(demo_window, tmp_path):
     demo_window.bench.choose_radio("fell")
-    made = page(demo_window, "pictures")
+    made = showing(demo_window, "picture")
     exif = Image.Exif()
     exif.get_ifd(0x8825)[1] = "N"
     Image.effect_noise((400, 300), 40).convert("RGB").save(tmp_path / "noise.jpg", exif=exif)
@@ -422,6 +430,51 @@ def test_nothing_readable_is_said_and_the_smallest_that_is_is_taken(pictures, tm
     pictures.hand.open(tmp_path / "white.png")
     pictures.least.click()
     assert (pictures.hand.within, pictures.hand.quality) == ((160, 120), "coarse")
+
+
+def test_a_picture_comes_from_the_clipboard_or_is_a_map_that_tells_no_more_than_the_plan(pictures, demo_window, said):
+    board = QGuiApplication.clipboard()
+    board.setText("no picture")
+    pictures.paste_it.click()
+    assert "No picture was copied" in said[-1]
+    image = QImage(300, 200, QImage.Format.Format_RGB32)
+    image.fill(Qt.GlobalColor.darkGreen)
+    board.setImage(image)
+    pictures.paste_it.click()
+    assert pictures.hand.opened.size == (300, 200)
+    pictures.map_it.click()
+    assert pictures.hand.opened.size == (640, 480)
+    hidden = lambda plan: replace(plan, station=replace(plan.station, privacy="none"))  # noqa: E731
+    demo_window.bench.do(Edit("Tell no position", hidden))
+    pictures.map_it.click()
+    assert "a map would tell it" in said[-1]
+
+
+def test_what_came_in_is_answered_with_the_same_kind_and_saved_by_hand(demo_window, tmp_path, monkeypatch):
+    messages = page(demo_window, "messages")
+    folder = messages.air.history.folder
+    folder.mkdir(exist_ok=True)
+    Image.new("RGB", (60, 40), "green").save(folder / "came.jpg")
+    came = Said("2026-11-27T10:02:00Z", "theirs", "Q3AMB", "", "60 × 40", "picture", "arrived", "came.jpg")
+    said = (
+        Said("2026-11-27T10:00:00Z", "mine", "Q4WRN", "", "one"),
+        Said("2026-11-27T10:01:00Z", "theirs", "Q9ODL", "", "two"),
+        came,
+    )
+    messages.air._take_history(said)
+    messages.talk.grab()
+    assert [act.words for act in messages.talk.acts_at(QPoint(5, messages.talk.height() - 20))] == [
+        "Answer Q3AMB",
+        "Save this picture",
+    ]
+    tops = [top for top, _said in messages.talk._lines]
+    assert [act.words for act in messages.talk.acts_at(QPoint(5, int(tops[1]) + 3))] == ["Answer Q9ODL"]
+    assert messages.talk.acts_at(QPoint(5, int(tops[2]) + 3)) == []
+    QTest.keyClick(messages.talk, Qt.Key.Key_Return)
+    assert (messages.to.text(), messages.kind) == ("Q3AMB", "picture")
+    monkeypatch.setattr(messages_page, "ask_place", lambda *_asked: FilePlace(tmp_path / "kept.jpg"))
+    messages.save(came)
+    assert (tmp_path / "kept.jpg").read_bytes() == (folder / "came.jpg").read_bytes()
 
 
 def test_a_size_chosen_by_hand_stands_however_late_the_proposal_comes(pictures, demo_window, qtbot, monkeypatch):

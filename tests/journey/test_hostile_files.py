@@ -55,7 +55,7 @@ def ways(window):
     stages = window.stages
     pages = (
         "access imports, radios own, radios people, transfer files, transfer bring, hotspots match, hotspots find, "
-        "onair pictures, log entries, log nets"
+        "onair messages, log entries, log nets"
     )
     for page in pages.split(", "):
         window.open_stage(*page.split())
@@ -71,7 +71,7 @@ def ways(window):
         "files": (lambda path: stages["transfer"].bring.sources.take_files([path]), ".csv"),
         "settings": (stages["hotspots"].match.open_file, ".ini"),
         "hotspot's log": (stages["hotspots"].seek.open_log, ".log"),
-        "picture": (stages["onair"].pictures.hand.open, ".jpg"),
+        "picture": (stages["onair"].open_picture, ".jpg"),
         "log": (stages["log"].entries.bring_in, ".adi"),
         "table of a log": (stages["log"].entries.bring_in, ".csv"),
         "calendar": (stages["log"].nets.bring_in, ".ics"),

@@ -69,10 +69,10 @@ def bench(demo_window, qtbot, monkeypatch):
 def test_a_text_goes_out_after_a_last_yes_and_is_proven_by_the_answer(demo_window, qtbot, bench):
     messages = onair(demo_window, "messages")
     messages.take_focus()
-    QTest.keyClicks(messages.text, "Where are you now?")
-    QTest.keyClick(messages.text, KEY.Key_Return)
+    QTest.keyClicks(messages.texts.text, "Where are you now?")
+    QTest.keyClick(messages.texts.text, KEY.Key_Return)
     assert bench.said == ()
-    QTest.keyClick(messages.text, KEY.Key_Return)
+    QTest.keyClick(messages.texts.text, KEY.Key_Return)
     qtbot.waitUntil(lambda: len(bench.said) == 2, timeout=20_000)
     assert bench.said[0].position
     assert bench.said[1].call == "Q3AMB"
@@ -83,7 +83,9 @@ def test_a_picture_with_losses_and_a_break_in_the_middle_arrives_equal(demo_wind
     image = Image.effect_noise((640, 480), 60).convert("RGB")
     ImageDraw.Draw(image).text((40, 40), "Harrowquay", "black", font_size=40)
     image.save(tmp_path / "map.png")
-    pictures = onair(demo_window, "pictures")
+    talk = onair(demo_window, "messages")
+    talk.show_kind("picture")
+    pictures = talk.pictures
     pictures.hand.open(tmp_path / "map.png")
     qtbot.waitUntil(lambda: pictures.hand.seen is not None, timeout=10_000)
     bench.order("loss", share=0.2)

@@ -8,14 +8,17 @@ from random import Random
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
+from msgspec.structs import replace
 from PIL import Image, ImageDraw
 
 from tests.examples import examples
+from umbra_awl.core.facts.coast import world_coast
 from umbra_awl.core.messages.blocks import Incoming, Outgoing, make_offer
 from umbra_awl.core.messages.carriers import CarrierError, parse_carriers, shipped_carriers
 from umbra_awl.core.messages.cost import TURN_S, Means, airtime_s, cost_of, seconds_words
 from umbra_awl.core.messages.errors import PictureError
 from umbra_awl.core.messages.legible import READABLE, kept_detail, smallest_readable
+from umbra_awl.core.messages.map_picture import map_picture
 from umbra_awl.core.messages.picture import Crop, fitted_size, make_small, open_picture, reopened
 from umbra_awl.core.transfer.frames import encode
 
@@ -234,3 +237,28 @@ def test_carriers_are_data_and_wrong_ones_are_refused():
     assert shipped_carriers()["fusion"].needs.startswith("System Fusion pictures")
     with pytest.raises(CarrierError):
         parse_carriers("format = 'x'\nversion = 1\ncarrier = []")
+
+
+def told_map(plan, privacy, **place):
+    station = replace(plan.station, privacy=privacy, **place)
+    return Image.open(io.BytesIO(map_picture(replace(plan, station=station), world_coast()))).convert("RGB")
+
+
+def test_a_map_to_send_tells_no_more_than_the_plan(plan):
+    near = {"lat": plan.station.lat + 0.004, "lon": plan.station.lon + 0.008}
+    square = told_map(plan, "locator")
+    assert square.size == (640, 480)
+    assert square.tobytes() == told_map(plan, "locator", **near).tobytes()
+    assert told_map(plan, "exact").tobytes() != told_map(plan, "exact", **near).tobytes()
+    for privacy, place in (("none", {}), ("exact", {"lat": None, "lon": None})):
+        with pytest.raises(PictureError, match="page Me"):
+            told_map(plan, privacy, **place)
+
+
+def test_a_map_to_send_does_not_show_where_the_own_hotspot_stands(plan):
+    moved = tuple(
+        replace(item, lat=item.lat + 0.003) if item.kind == "hotspot" and item.lat is not None else item
+        for item in plan.access
+    )
+    assert moved != plan.access
+    assert told_map(plan, "locator").tobytes() == told_map(replace(plan, access=moved), "locator").tobytes()

@@ -89,17 +89,26 @@ def least_power(index: PlanIndex, profile: Profile, access: AccessPoint) -> Powe
     return Power(len(watts) - 1, watts[-1], "the reach estimate has no margin to spare; it may not do at all")
 
 
+_FIRST_ASK: dict[What, str] = {
+    "text": "Ask by voice: is the text page or the app open on the far side?",
+    "picture": "Ask by voice: picture page open, receive on, a memory card in, the app open? And so on your side.",
+}
+
+
 def etiquette(index: PlanIndex, route: str, what: What) -> tuple[str, ...]:
     """What is done before and after, in its order."""
     _access, _service, destination = index.parts(index.routes[route])
-    steps = ["Ask whether the frequency is in use; wait for an answer.", "Give your call sign, and say what follows."]
+    wide = destination.kind in {"reflector", "room", "group"}
+    steps = [
+        "Ask whether the frequency is in use; wait for an answer.",
+        _FIRST_ASK[what],
+        "Give your call sign, and say what follows.",
+    ]
+    if what == "picture" and wide:
+        steps.insert(0, f"{destination.name} is wide: agree on another place first. No picture over a whole reflector.")
     if what == "picture":
-        if destination.kind in {"reflector", "room", "group"}:
-            steps.insert(
-                0, f"{destination.name} is wide: agree on another place first. No picture over a whole reflector."
-            )
-        else:
-            steps.append("Leave the repeater for it where you can: a direct frequency holds nobody up.")
+        steps += [] if wide else ["Leave the repeater for it where you can: a direct frequency holds nobody up."]
         steps.append("Least power; FM listeners hear only noise, and may key over you.")
+        steps.append("Ask the people in the picture first.")
     steps.append("Nothing here is private.")
     return tuple(steps)

@@ -36,8 +36,8 @@ WAYS: Sequence[_Way] = (
     _Way(
         (".jpg", ".jpeg", ".png", ".webp", ".gif", ".bmp"),
         "onair",
-        "pictures",
-        lambda stage, path: stage.pictures.hand.open(path),
+        "messages",
+        lambda stage, path: stage.open_picture(path),
     ),
     _Way((".toml",), "radios", "own", lambda stage, path: stage.profile.bring_in(path)),
 )

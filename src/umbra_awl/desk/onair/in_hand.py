@@ -53,9 +53,11 @@ class PictureInHand(QObject):
 
     def open(self, path: Path) -> None:
         """Open a picture's file."""
-        self._bench.jobs.latest(
-            "picture open", lambda: open_picture(read_within(path, MOST_FILE_BYTES)), self._take_opened, self._failed
-        )
+        self.take(lambda: read_within(path, MOST_FILE_BYTES))
+
+    def take(self, read: Callable[[], bytes]) -> None:
+        """Open a picture from its bytes, which are read or made in the background."""
+        self._bench.jobs.latest("picture open", lambda: open_picture(read()), self._take_opened, self._failed)
 
     def _failed(self, error: Exception) -> None:
         known = isinstance(error, PictureError | OSError)

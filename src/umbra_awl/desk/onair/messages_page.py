@@ -1,213 +1,125 @@
-"""Texts between two radios: a history on both sides of the thread, quick ones, whom to, a last yes before anything goes out."""
+"""One talk between two radios, in texts and pictures: the thread, what is written or shown next, the other radio beside."""
 
-from PyQt6.QtWidgets import QCheckBox, QComboBox, QFrame, QHBoxLayout, QLineEdit, QWidget
+from collections.abc import Callable
+from functools import partial
+from typing import TYPE_CHECKING
 
-from umbra_awl.core.agenda.next_steps import Where
+from PyQt6.QtGui import QKeySequence, QShortcut
+from PyQt6.QtWidgets import QLineEdit, QWidget
+
 from umbra_awl.core.messages.history import Said
-from umbra_awl.core.messages.permit import Going
-from umbra_awl.core.messages.spelling import LANGUAGES, Misspelt, misspelt
-from umbra_awl.core.messages.texts import QUICK_TEXTS, Draft, draft_fault, make_text, position_words
+from umbra_awl.core.messages.permit import What
 from umbra_awl.desk.onair.air_job import AirJob
 from umbra_awl.desk.onair.far_panel import FarPanel
+from umbra_awl.desk.onair.picture_card import Given, PictureCard
 from umbra_awl.desk.onair.talk_picture import TalkPicture
+from umbra_awl.desk.onair.text_card import TextCard
 from umbra_awl.desk.onair.way_line import WayLine
-from umbra_awl.desk.parts.widgets import button, card, column, restyle, row, rows_of, scrolled, words
+from umbra_awl.desk.parts.menus import lead
+from umbra_awl.desk.parts.saving import ask_place, save_later
+from umbra_awl.desk.parts.widgets import button, column, row, rows_of, scrolled, words
 from umbra_awl.desk.theme.theme import Theme
 from umbra_awl.desk.workbench import Workbench
 
-_NOT_PROVEN = "Texts are not confirmed: only an answer proves one. Nothing here is private."
+if TYPE_CHECKING:
+    from umbra_awl.core.facts.coast import Coast
+
+_KINDS: dict[What, str] = {"text": "A text", "picture": "A picture"}
 
 
 class MessagesPage(QWidget):
     """The canvas page; `side` has the other radio and what is done before."""
 
-    def __init__(self, bench: Workbench, theme: Theme, air: AirJob) -> None:
+    def __init__(self, bench: Workbench, theme: Theme, air: AirJob, coast: "Callable[[], Coast]") -> None:
         super().__init__()
-        self._bench, self._theme, self.air = bench, theme, air
-        self.asked: Draft | None = None
-        self._spelled: tuple[Misspelt, ...] = ()
+        self._bench, self.air = bench, air
         outer = column(self, 8)
         self.way = WayLine(bench, theme, "text")
-        self.way.changed.connect(self.refresh)
-        self.way.changed.connect(lambda: air.use(self.way.ask_again()))
-        air.use(self.way.ask_again())
         outer.addWidget(self.way)
-        self.picture = TalkPicture(theme, air)
-        outer.addWidget(self.picture, 1)
-        outer.addWidget(self._write_card())
-        inside = QWidget()
-        self.side: QWidget = scrolled(inside)
-        beside = column(inside, 8)
         self.far = FarPanel(air)
+        self.to = QLineEdit()
+        self.to.setAccessibleName("To one call sign; empty: to all")
+        self.to.setPlaceholderText("to all, or a call")
+        self.to.setMaximumWidth(theme.px(130))
+        self.texts = TextCard(bench, air, self.way, self.to)
+        loss: Callable[[], float] = lambda: float(self.far.loss.currentData() or 0.0)  # noqa: E731
+        self.pictures = PictureCard(bench, theme, air, Given(self.way, self.to, loss, coast))
+        self.talk = TalkPicture(theme, air)
+        self.talk.answered.connect(self.answer)
+        self.talk.saved.connect(self.save)
+        both = row(gap=8)
+        both.addWidget(self.pictures.picture, 5)
+        both.addWidget(self.talk, 4)
+        outer.addLayout(both, 1)
+        self.kinds = {kind: button(text, partial(self.show_kind, kind), "segment") for kind, text in _KINDS.items()}
+        for made in self.kinds.values():
+            made.setCheckable(True)
+        outer.addLayout(rows_of(*self.kinds.values(), lead("to"), self.to, gap=6))
+        outer.addWidget(self.texts)
+        outer.addWidget(self.pictures)
+        self.side = self._beside()
+        pasting = QShortcut(QKeySequence.StandardKey.Paste, self.pictures.picture)
+        pasting.activated.connect(self.pictures.paste)
+        self.way.changed.connect(self.refresh)
+        air.heard.connect(self._heard)
+        self.pictures.hand.opened_one.connect(lambda: self.show_kind("picture"))
+        self.show_kind("text")
+
+    def _beside(self) -> QWidget:
+        inside = QWidget()
+        beside = column(inside, 8)
         beside.addWidget(self.far)
         beside.addWidget(words("Before you send", "title"))
         self.steps = words("", "second", wrap=True)
         beside.addWidget(self.steps)
         beside.addStretch(1)
-        air.changed.connect(self.refresh)
-        air.heard.connect(self._heard)
-        self.refresh()
+        return scrolled(inside)
 
     def _heard(self, said: Said) -> None:
         """Something came in: where nobody looks at it, it is said."""
         if not self.isVisible():
             self._bench.say(f"{said.call}: {said.text if said.kind == 'text' else 'a picture'}")
 
-    def _write_card(self) -> QFrame:
-        frame = card()
-        inner = column(frame, 6, 10)
-        self.quick = QComboBox()
-        self.quick.setAccessibleName("Quick texts")
-        self.quick.activated.connect(self._take_quick)
-        self.to = QLineEdit()
-        self.to.setAccessibleName("To one call sign; empty: to all")
-        self.to.setPlaceholderText("to all, or a call")
-        self.to.setMaximumWidth(self._theme.px(130))
-        self.to.textChanged.connect(lambda _text: self._typed())
-        self.position = QCheckBox("position goes along")
-        self.position.setChecked(True)
-        self.position.toggled.connect(lambda _on: self._typed())
-        self.language = QComboBox()
-        self.language.setAccessibleName("Language of the spelling")
-        self.language.addItems(LANGUAGES)
-        self.language.activated.connect(lambda _at: self._spell())
-        self.picture_too = button("A picture …", self._to_pictures, tip="The same talk, with a picture")
-        inner.addLayout(rows_of(self.to, self.quick, self.position, self.language, self.picture_too, gap=8))
-        inner.addLayout(self._text_line())
-        self.spelling = words("", "brass", wrap=True)
-        inner.addWidget(self.spelling)
-        self.fault = words("", "second", wrap=True)
-        inner.addWidget(self.fault)
-        return frame
-
-    def _to_pictures(self) -> None:
-        """Go on in the same talk with a picture."""
-        self._bench.where_wanted.emit(Where("onair", "pictures", "open"))
-
-    def _text_line(self) -> QHBoxLayout:
-        line = row(gap=8)
-        self.text = QLineEdit()
-        self.text.setAccessibleName("Text to send")
-        self.text.setPlaceholderText("Type a text; Return asks once more, Return again sends it")
-        self.text.textChanged.connect(lambda _text: self._typed())
-        self.text.returnPressed.connect(self.send)
-        line.addWidget(self.text, 1)
-        self.length = words("", "second")
-        line.addWidget(self.length)
-        self.no = button("Not yet", self._take_back)
-        self.no.hide()
-        line.addWidget(self.no)
-        self.yes = button("Send", self.send, "main")
-        line.addWidget(self.yes)
-        return line
-
-    # writing
-
     @property
-    def draft(self) -> Draft:
-        """What is typed."""
-        return Draft(self.text.text(), self.to.text().strip(), self.position.isChecked())
+    def kind(self) -> What:
+        """What is written or shown next."""
+        return self.way.what
 
-    def _take_quick(self, at: int) -> None:
-        if at > 0:
-            self.text.setText(self.quick.itemText(at))
-            self.quick.setCurrentIndex(0)
-            self.text.setFocus()
+    def show_kind(self, kind: What) -> None:
+        """Go on in the same talk with a text, or with a picture."""
+        for key, made in self.kinds.items():
+            made.setChecked(key == kind)
+        self.texts.setVisible(kind == "text")
+        self.pictures.setVisible(kind == "picture")
+        self.pictures.picture.setVisible(kind == "picture")
+        self.way.use(kind)
 
-    def _typed(self) -> None:
-        if self.asked is not None and self.asked != self.draft:
-            self.asked = None
-        self._spell()
-        self.refresh()
+    def answer(self, said: Said) -> None:
+        """Answer what somebody sent, with the same kind: to them, and the cursor where it is written or chosen."""
+        self.to.setText(said.call)
+        self.show_kind(said.kind)
+        self.take_focus()
 
-    def _spell(self) -> None:
-        """Have the words looked at, away from the interface: the dictionary takes a moment the first time."""
-        text, language = self.text.text(), self.language.currentText()
-        self._bench.jobs.latest("spelling", lambda: misspelt(text, language), self._show_spelling)
-
-    def _show_spelling(self, found: tuple[Misspelt, ...]) -> None:
-        self._spelled, text = found, self.text.text()
-        told = [
-            f"“{text[item.at : item.at + item.length]}”" + (f" ({', '.join(item.better)}?)" if item.better else "")
-            for item in found
-            if item.at + item.length <= len(text)
-        ]
-        self.spelling.setText(f"Spelled otherwise? {'; '.join(told)}" if told else "")
-        self.spelling.setVisible(bool(told))
-
-    def _take_back(self) -> None:
-        self.asked = None
-        self.refresh()
-        self.text.setFocus()
-
-    # sending
-
-    @property
-    def trouble(self) -> str:
-        """Why nothing can go out just now; empty when it can."""
-        refusal = self.way.refusal
-        if refusal:
-            return refusal
-        going: Going | None = self.way.going
-        fault = draft_fault(self.draft, going.carrier) if going is not None else "Choose a channel first."
-        if fault:
-            return fault
-        if not self.air.on:
-            return "The bench is off. Switch it on beside, then send."
-        return f"Just sending {self.air.sending}." if self.air.sending else ""
-
-    def send(self) -> None:
-        """Ask once more; the second time, send."""
-        trouble = self.trouble
-        if trouble:
-            self._bench.say(trouble, "stop")
-            return
-        if self.asked != self.draft:
-            self.asked = self.draft
-            self.refresh()
-            return
-        self.asked = None
-        identity = self._bench.index.identity_of(self._bench.radio) if self._bench.radio is not None else None
-        call = identity.call if identity is not None else ""
-        text = make_text(self.draft, call, self._bench.plan.station)
-        self.air.send_text(text, self.way.ask_again(), self.way.rate_bps)
-        self.text.clear()
-
-    # showing
+    def save(self, said: Said) -> None:
+        """Put a picture of the talk where the operator wants it."""
+        source = self.air.history.folder / said.file
+        place = ask_place(self, "Save the picture", said.file, "Pictures (*.jpg)", ".jpg")
+        if place is not None:
+            save_later(self._bench, place, source.read_bytes, f"The picture of {said.call} was saved.")
 
     def refresh(self) -> None:
-        """Show what may be, what is typed, and what is asked."""
-        self._offer_quick()
-        going, draft = self.way.going, self.draft
-        most = going.carrier.text_length if going is not None else 0
-        count = len(draft.text.strip())
-        self.length.setText(f"{count} of {most}" if most else f"{count}")
-        restyle(self.length, "role", "stop" if most and count > most else "second")
-        asked = self.asked is not None
-        self.yes.setText(f"Yes, send to {draft.to or 'all'}" if asked else "Send")
-        self.no.setVisible(asked)
-        trouble = self.trouble if draft.text.strip() else self.way.refusal
-        where = position_words(self._bench.plan.station) if draft.position else ""
-        goes = f"Goes along: {where}. " if where else "No position goes along. "
-        asks = f"A last yes: to {draft.to or 'everybody'}, on {self.way.channel.currentText().strip()}. {goes}{_NOT_PROVEN}"
-        self.fault.setText(self.air.fault or trouble or (asks if asked else f"{goes}{_NOT_PROVEN}"))
-        restyle(self.fault, "role", "stop" if self.air.fault or trouble else "brass" if asked else "second")
+        """Show what is done before, and let the bench ask anew whether it may."""
+        self.air.use(self.way.ask_again())
         self.steps.setText("\n".join(f"{at}. {text}" for at, text in enumerate(self.way.etiquette(), 1)))
 
-    def _offer_quick(self) -> None:
-        radio = self._bench.radio
-        own = radio.settings.quick_texts if radio is not None else ()
-        wanted = ["Quick texts", *(own or QUICK_TEXTS)]
-        if [self.quick.itemText(at) for at in range(self.quick.count())] != wanted:
-            self.quick.clear()
-            self.quick.addItems(wanted)
-
     def take_focus(self) -> None:
-        """Give the keyboard to the text."""
-        self.text.setFocus()
+        """Give the keyboard to what is written or shown next."""
+        (self.texts if self.kind == "text" else self.pictures).take_focus()
 
     def reach(self, field: str) -> bool:
-        """The text."""
-        if field == "text":
-            self.text.setFocus()
-        return field == "text"
+        """The text, or opening a picture."""
+        if field not in {"text", "open"}:
+            return False
+        self.show_kind("text" if field == "text" else "picture")
+        (self.texts.text if field == "text" else self.pictures.open_it).setFocus()
+        return True

@@ -1,9 +1,10 @@
-"""The On air stage: lanes, an evening in figures, messages, pictures.
+"""The On air stage: lanes, an evening in figures, messages.
 
 What is not seen at once is imported where it is first made, so that the first window does not wait for it.
 """
 
 from functools import cached_property
+from pathlib import Path
 from typing import TYPE_CHECKING
 
 from PyQt6.QtWidgets import QWidget
@@ -12,44 +13,39 @@ from umbra_awl.desk.parts.blank import Blank, no_radio, no_route
 from umbra_awl.desk.parts.pages import Page, Pages
 from umbra_awl.desk.parts.pictures import sheet
 from umbra_awl.desk.parts.widgets import column
-from umbra_awl.desk.runner import Runner
-from umbra_awl.desk.theme.theme import Theme
-from umbra_awl.desk.workbench import Workbench
+from umbra_awl.desk.stage import Surroundings
 
 if TYPE_CHECKING:
-    from collections.abc import Callable
-
-    from umbra_awl.desk.log_book import LogBook
+    from umbra_awl.core.facts.coast import Coast
+    from umbra_awl.core.messages.permit import What
     from umbra_awl.desk.onair.air_job import AirJob
     from umbra_awl.desk.onair.evening_page import EveningPage
     from umbra_awl.desk.onair.lanes_page import LanesPage
     from umbra_awl.desk.onair.messages_page import MessagesPage
-    from umbra_awl.desk.onair.pictures_page import PicturesPage
 
 _WHAT = "Here the plan is played in time, before anybody is bothered: who blocks whom, what a scan misses."
-_TALK = "Messages"
 
 
 class OnAirStage(QWidget):
     """The canvas of the stage; `side` is what stands beside it."""
 
-    def __init__(self, bench: Workbench, theme: Theme, runner: Runner, book: "Callable[[], LogBook]") -> None:
+    def __init__(self, given: Surroundings) -> None:
         super().__init__()
-        self._bench, self._theme, self._runner, self._book = bench, theme, runner, book
+        self._bench, self._theme, self._runner, self._book = given.bench, given.theme, given.runner(), given.book
+        self._directory = given.directory
+        bench, theme = given.bench, given.theme
         outer = column(self, 2)
         self.pages = Pages(
             (
                 Page("lanes", "Lanes", lambda: self.lanes, blank=self._none),
                 Page("evening", "An evening in figures", lambda: self.evening, blank=self._none),
-                Page("messages", "Texts", lambda: self.messages, blank=self._none, group=_TALK),
-                Page("pictures", "Pictures", lambda: self.pictures, blank=self._none, group=_TALK),
+                Page("messages", "Messages", lambda: self.messages, blank=self._none),
             ),
             bench,
             theme,
         )
         self.pages.tabs.line.addStretch(1)
         outer.addWidget(self.pages.tabs)
-        outer.addWidget(self.pages.inner[_TALK])
         outer.addWidget(self.pages, 1)
         self.side: QWidget = self.pages.side
         self.show_page("lanes")
@@ -81,17 +77,24 @@ class OnAirStage(QWidget):
 
     @cached_property
     def messages(self) -> "MessagesPage":
-        """Texts, made when first shown."""
+        """Texts and pictures, made when first shown."""
         from umbra_awl.desk.onair.messages_page import MessagesPage
 
-        return MessagesPage(self._bench, self._theme, self.air)
+        return MessagesPage(self._bench, self._theme, self.air, self._coast)
 
-    @cached_property
-    def pictures(self) -> "PicturesPage":
-        """Pictures, made when first shown."""
-        from umbra_awl.desk.onair.pictures_page import PicturesPage
+    def _coast(self) -> "Coast":
+        """The coastline for a map to send, read when first asked for."""
+        return self._directory().coast()[0]
 
-        return PicturesPage(self._bench, self._theme, self.air)
+    def show_kind(self, kind: "What") -> None:
+        """Show the talk, to go on with a text or a picture."""
+        self.show_page("messages")
+        if not self.pages.is_blank:
+            self.messages.show_kind(kind)
+
+    def open_picture(self, path: Path) -> None:
+        """Take a picture's file into the talk."""
+        self.messages.pictures.hand.open(path)
 
     def restart(self) -> None:
         """Play the scene from its beginning."""

@@ -3,29 +3,39 @@
 A text is a hollow hole until somebody answers it: only an answer proves one.
 """
 
-from PyQt6.QtCore import QPointF, QRectF, QSize, Qt
+from functools import partial
+
+from PyQt6.QtCore import QPoint, QPointF, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QFontMetricsF, QKeyEvent, QPainter, QPaintEvent, QPixmap, QWheelEvent
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
 from umbra_awl.core.messages.history import Said
 from umbra_awl.desk.onair.air_job import AirJob
+from umbra_awl.desk.parts.pointed import ThingAct
 from umbra_awl.desk.parts.thread import bead, stitch
 from umbra_awl.desk.theme.theme import Theme
 
-_EMPTY = "What you send stands left of the thread, what comes in right of it. A hole fills when somebody answers."
+_EMPTY = (
+    "What you send stands left of the thread, what comes in right of it. A hole fills when somebody answers; "
+    "Enter answers the latest."
+)
 _WRAP = int(Qt.TextFlag.TextWordWrap)
 _MOST = 60
 _PICTURE = 110
 
 
 class TalkPicture(QWidget):
-    """Shows the history; Up and Down go through it."""
+    """Shows the history; Up and Down go through it, Enter answers the line at the foot."""
+
+    answered = pyqtSignal(object)
+    saved = pyqtSignal(object)
 
     def __init__(self, theme: Theme, air: AirJob) -> None:
         super().__init__()
         self._theme, self._air = theme, air
         self.back = 0
         self._pixmaps: dict[str, QPixmap] = {}
+        self._lines: list[tuple[float, Said]] = []
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
         air.changed.connect(self.refresh)
@@ -48,7 +58,9 @@ class TalkPicture(QWidget):
         step = {Qt.Key.Key_Up: 1, Qt.Key.Key_Down: -1, Qt.Key.Key_PageUp: 6, Qt.Key.Key_PageDown: -6}.get(
             Qt.Key(event.key()) if event is not None else Qt.Key.Key_unknown
         )
-        if step is None:
+        if event is not None and event.key() in {Qt.Key.Key_Return, Qt.Key.Key_Enter} and self._lines:
+            self.answered.emit(self._lines[0][1])
+        elif step is None:
             super().keyPressEvent(event)
         else:
             self._scroll(step)
@@ -60,6 +72,15 @@ class TalkPicture(QWidget):
     def _scroll(self, step: int) -> None:
         self.back = min(max(self.back + step, 0), max(len(self._air.said) - 1, 0))
         self.update()
+
+    def acts_at(self, at: QPoint) -> list[ThingAct]:
+        """What can be done with the line there: answer what somebody sent, save a picture."""
+        said = next((said for top, said in self._lines if at.y() >= top), None)
+        if said is None:
+            return []
+        answer = [ThingAct(f"Answer {said.call}", partial(self.answered.emit, said))] if said.side == "theirs" else []
+        keep = [ThingAct("Save this picture", partial(self.saved.emit, said))] if self._pixmap(said) is not None else []
+        return [*answer, *keep]
 
     def paintEvent(self, _event: QPaintEvent | None) -> None:
         painter = QPainter(self)
@@ -85,8 +106,10 @@ class TalkPicture(QWidget):
             painter.drawText(box, int(Qt.AlignmentFlag.AlignCenter) | _WRAP, _EMPTY)
             return
         y = float(self.height() - px(12))
+        self._lines = []
         for at in range(len(said) - 1, max(len(said) - _MOST, 0) - 1, -1):
             y = self._paint_said(painter, at, said[at], y)
+            self._lines.append((y, said[at]))
             if y < 0:
                 return
 
@@ -104,7 +127,7 @@ class TalkPicture(QWidget):
         flags = int(Qt.AlignmentFlag.AlignRight if mine else Qt.AlignmentFlag.AlignLeft)
         painter.setFont(theme.font(12))
         painter.setPen(theme.color("ink2"))
-        painter.drawText(QRectF(left, top, width, px(18)), flags, self._head(at, said))
+        painter.drawText(QRectF(left, top, width, px(18)), flags, self._head(at, said, width))
         y = top + px(18)
         if picture is not None:
             shown = picture.scaledToHeight(px(_PICTURE - 8), Qt.TransformationMode.SmoothTransformation)
@@ -118,7 +141,8 @@ class TalkPicture(QWidget):
         bead(painter, spot, theme.color("ok" if sure else "violet"), theme.color("sheet"), filled=sure)
         return top - px(10)
 
-    def _head(self, at: int, said: Said) -> str:
+    def _head(self, at: int, said: Said, width: float) -> str:
+        """Who, when, where from and how far proven, as much of it as there is room for; the least needed goes first."""
         proof = (
             "there, block by block"
             if said.kind == "picture"
@@ -126,10 +150,21 @@ class TalkPicture(QWidget):
             if at in self._air.proven
             else "not proven"
         )
-        to = f" to {said.to}" if said.to else " to all"
-        state = f" · {proof}" if said.side == "mine" else ""
-        where = f" · {said.position}" if said.position else ""
-        return f"{said.call}{to} · {said.utc[11:16]} UTC{where}{state}"
+        to = f"{said.call} to {said.to or 'all'}"
+        when = f"{said.utc[11:16]} UTC"
+        state = proof if said.side == "mine" else ""
+        metrics = QFontMetricsF(self._theme.font(12))
+        for parts in (
+            (to, when, said.position, state),
+            (to, when, state),
+            (said.call, when, state),
+            (when, state),
+            (state or when,),
+        ):
+            head = " · ".join(filter(None, parts))
+            if metrics.horizontalAdvance(head) <= width:
+                break
+        return head
 
     def _pixmap(self, said: Said) -> QPixmap | None:
         """The picture of a line, read once and with care; None where there is none, or none that can be shown."""

@@ -32,7 +32,7 @@ class WayLine(QWidget):
 
     def __init__(self, bench: Workbench, theme: Theme, what: What) -> None:
         super().__init__()
-        self._bench, self._what = bench, what
+        self._bench, self.what = bench, what
         outer = column(self, 4)
         outer.addWidget(RadioTabs(bench))
         line = row(gap=8)
@@ -51,6 +51,11 @@ class WayLine(QWidget):
         bench.radio_changed.connect(self.refresh)
         self.refresh()
 
+    def use(self, what: What) -> None:
+        """Ask for texts, or for pictures, from now on."""
+        self.what = what
+        self._look()
+
     @property
     def route(self) -> str:
         """The route that is chosen; empty for none."""
@@ -65,7 +70,7 @@ class WayLine(QWidget):
     @property
     def refusal(self) -> str:
         """Why nothing may go out; empty when it may."""
-        return refusal_of(self._bench, self._bench.radio_key, self.route, self._what)
+        return refusal_of(self._bench, self._bench.radio_key, self.route, self.what)
 
     @property
     def rate_bps(self) -> int:
@@ -74,7 +79,7 @@ class WayLine(QWidget):
 
     def ask_again(self) -> Callable[[], str]:
         """What is asked right before something goes out on what is chosen now: no widget is looked at, from whatever thread."""
-        return partial(refusal_of, self._bench, self._bench.radio_key, self.route, self._what)
+        return partial(refusal_of, self._bench, self._bench.radio_key, self.route, self.what)
 
     def refresh(self) -> None:
         """Offer the channels of the radio in hand, those that carry data first."""
@@ -96,7 +101,7 @@ class WayLine(QWidget):
         bench, profile = self._bench, self.profile
         self.going = None
         if profile is not None and bench.fresh and bench.fit is not None and self.route in bench.index.routes:
-            self.going = may_send(bench.index, bench.results.fits, bench.radio_key, self.route, profile, self._what)
+            self.going = may_send(bench.index, bench.results.fits, bench.radio_key, self.route, profile, self.what)
         refusal = self.refusal
         carrier = self.going.carrier if self.going is not None else None
         rate = (
@@ -114,4 +119,4 @@ class WayLine(QWidget):
 
     def etiquette(self) -> tuple[str, ...]:
         """What is done before and after."""
-        return etiquette(self._bench.index, self.route, self._what) if self.route in self._bench.index.routes else ()
+        return etiquette(self._bench.index, self.route, self.what) if self.route in self._bench.index.routes else ()

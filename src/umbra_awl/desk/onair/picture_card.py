@@ -1,10 +1,12 @@
-"""Pictures: what arrives is seen before sending, with its price; sent block by block, and gone on with after a break."""
+"""A picture to send: what arrives is seen before, with its price; sent block by block, and gone on with after a break."""
 
+from collections.abc import Callable
 from functools import partial
 from pathlib import Path
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, NamedTuple
 
-from PyQt6.QtWidgets import QFileDialog, QFrame, QLineEdit, QProgressBar, QWidget
+from PyQt6.QtGui import QGuiApplication
+from PyQt6.QtWidgets import QFileDialog, QFrame, QLineEdit, QProgressBar, QVBoxLayout
 
 from umbra_awl.core.facts.callsign import call_sign_fault, tidy_call_sign
 from umbra_awl.core.messages.blocks import Arrived, Outgoing, make_offer
@@ -16,79 +18,70 @@ from umbra_awl.core.messages.picture import QUALITIES, SIZES, Small
 from umbra_awl.desk.asked import ask_button
 from umbra_awl.desk.onair.air_job import AirJob
 from umbra_awl.desk.onair.crop_picture import CropPicture
-from umbra_awl.desk.onair.far_panel import FarPanel
+from umbra_awl.desk.onair.images import png_of
 from umbra_awl.desk.onair.in_hand import PictureInHand
-from umbra_awl.desk.onair.talk_picture import TalkPicture
 from umbra_awl.desk.onair.way_line import WayLine
-from umbra_awl.desk.parts.widgets import Flow, button, card, column, restyle, row, rows_of, scrolled, words
+from umbra_awl.desk.parts.widgets import Flow, button, column, restyle, row, rows_of, words
 from umbra_awl.desk.theme.theme import Theme
 from umbra_awl.desk.workbench import Workbench
 
 if TYPE_CHECKING:
     from umbra_awl.core.asked.figure import Figure
+    from umbra_awl.core.facts.coast import Coast
 
 _FILTER = "Pictures (*.jpg *.jpeg *.png *.webp *.gif *.bmp *.tif *.tiff)"
 _USUAL_LOSS = 0.2
 
 
-class PicturesPage(QWidget):
-    """The canvas page; `side` has the other radio and what is done before."""
+class Given(NamedTuple):
+    """What the page gives: on what it goes out, to whom, the share of blocks lost on the bench, the coastline for a map."""
 
-    def __init__(self, bench: Workbench, theme: Theme, air: AirJob) -> None:
+    way: WayLine
+    to: QLineEdit
+    loss: Callable[[], float]
+    coast: "Callable[[], Coast]"
+
+
+class PictureCard(QFrame):
+    """Where a picture comes from, its size and price, and sending it; what arrives of it is `picture`, which the page places."""
+
+    def __init__(self, bench: Workbench, theme: Theme, air: AirJob, given: Given) -> None:
         super().__init__()
+        self.setProperty("role", "card")
         self._bench, self._theme, self.air = bench, theme, air
+        self.way, self.to, self._loss, self._coast = given
         self.hand = PictureInHand(bench)
         self.asked = False
-        outer = column(self, 8)
-        self.way = WayLine(bench, theme, "picture")
-        self.way.changed.connect(self.refresh)
-        self.way.changed.connect(lambda: air.use(self.way.ask_again()))
-        air.use(self.way.ask_again())
-        outer.addWidget(self.way)
-        outer.addLayout(self._set_line())
         self.picture = CropPicture(theme)
         self.picture.cropped.connect(self.hand.take_crop)
         self.picture.dropped.connect(lambda name: self.hand.open(Path(name)))
-        self.talk = TalkPicture(theme, air)
-        both = row(gap=8)
-        both.addWidget(self.picture, 5)
-        both.addWidget(self.talk, 3)
-        outer.addLayout(both, 1)
-        outer.addWidget(self._cost_card())
-        inside = QWidget()
-        self.side: QWidget = scrolled(inside)
-        beside = column(inside, 8)
-        self.far = FarPanel(air)
-        beside.addWidget(self.far)
-        beside.addWidget(words("Before you send", "title"))
-        self.steps = words("", "second", wrap=True)
-        beside.addWidget(self.steps)
-        beside.addStretch(1)
+        inner = column(self, 6, 10)
+        inner.addLayout(self._source_line())
+        inner.addLayout(self._set_line())
+        self._add_cost(inner)
+        self.to.textChanged.connect(lambda _text: self._another())
         self.hand.changed.connect(self._another)
         self.hand.opened_one.connect(self.picture.setFocus)
+        self.way.changed.connect(self.refresh)
         air.changed.connect(self.refresh)
-        self.refresh()
+
+    def _source_line(self) -> Flow:
+        self.open_it = button("Open a picture", self.ask_open)
+        self.paste_it = button("Paste", self.paste, tip="The picture that another program copied (Ctrl V)")
+        self.map_it = button("Map of where I am", self.open_map, tip="As exactly as the plan lets others see it")
+        return rows_of(self.open_it, self.paste_it, self.map_it, gap=6)
 
     def _set_line(self) -> Flow:
         hand = self.hand
-        self.open_it = button("Open a picture", self.ask_open)
         self.sizes = {size: button(f"{size[0]} × {size[1]}", partial(hand.set_size, size), "segment") for size in SIZES}
         self.qualities = {key: button(key, partial(hand.set_quality, key), "segment") for key in QUALITIES}
         for made in (*self.sizes.values(), *self.qualities.values()):
             made.setCheckable(True)
         tip = "The fewest bytes at which the fine print stays readable"
         self.least = button("Smallest readable", hand.find_least, tip=tip)
-        self.to = QLineEdit()
-        self.to.setAccessibleName("To one call sign; empty: to all")
-        self.to.setPlaceholderText("to all, or a call")
-        self.to.setMaximumWidth(self._theme.px(130))
-        self.to.textChanged.connect(lambda _text: self._another())
-        parts = (*self.sizes.values(), *self.qualities.values(), self.least, self.to)
-        return rows_of(self.open_it, *parts, gap=4)
+        return rows_of(*self.sizes.values(), *self.qualities.values(), self.least, gap=4)
 
-    def _cost_card(self) -> QFrame:
-        frame = card()
-        inner = column(frame, 4, 10)
+    def _add_cost(self, inner: QVBoxLayout) -> None:
         self.price = words("", wrap=True)
         self.more = words("", "second", wrap=True)
         self.told = words("", "brass", wrap=True)
@@ -107,13 +100,28 @@ class PicturesPage(QWidget):
         self.yes = button("Send", self.send, "main")
         line.addWidget(self.yes)
         inner.addLayout(line)
-        return frame
 
     def ask_open(self) -> None:
         """Ask for a file."""
         name, _filter = QFileDialog.getOpenFileName(self, "Open a picture", "", _FILTER)
         if name:
             self.hand.open(Path(name))
+
+    def paste(self) -> None:
+        """Take the picture that another program copied."""
+        board = QGuiApplication.clipboard()
+        data = png_of(board.image()) if board is not None else b""
+        if data:
+            self.hand.take(lambda: data)
+        else:
+            self._bench.say("No picture was copied. Copy one in another program first, or open its file.", "stop")
+
+    def open_map(self) -> None:
+        """Take a map of where one is, as exactly as others may know."""
+        from umbra_awl.core.messages.map_picture import map_picture
+
+        plan = self._bench.plan
+        self.hand.take(lambda: map_picture(plan, self._coast()))
 
     def _another(self) -> None:
         self.asked = False
@@ -134,7 +142,7 @@ class PicturesPage(QWidget):
         seen, going, profile, power = self.hand.seen, self.way.going, self.way.profile, self.power()
         if seen is None or going is None or profile is None or power is None or not going.carrier.pictures:
             return None
-        loss = float(self.far.loss.currentData() or 0.0) or _USUAL_LOSS
+        loss = self._loss() or _USUAL_LOSS
         return cost_of(len(seen.small.data), Means(going.carrier, going.speed, profile, power.step, loss))
 
     def figures(self) -> "list[Figure]":
@@ -225,7 +233,6 @@ class PicturesPage(QWidget):
         self.picture.show_pictures(hand.whole, hand.arrives, hand.crop)
         self._show_price()
         self._show_state()
-        self.steps.setText("\n".join(f"{at}. {text}" for at, text in enumerate(self.way.etiquette(), 1)))
 
     def _show_price(self) -> None:
         hand, cost, power = self.hand, self.cost(), self.power()
@@ -272,9 +279,3 @@ class PicturesPage(QWidget):
     def take_focus(self) -> None:
         """Give the keyboard to the picture, or to opening one."""
         (self.picture if self.hand.opened is not None else self.open_it).setFocus()
-
-    def reach(self, field: str) -> bool:
-        """Opening a picture."""
-        if field == "open":
-            self.open_it.setFocus()
-        return field == "open"
