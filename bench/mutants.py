@@ -102,6 +102,8 @@ class _Changer(ast.NodeTransformer):
         return node
 
     def visit_If(self, node):
+        if ast.unparse(node.test) == "TYPE_CHECKING":
+            return node
         for value in (True, False):
             if self._is_it(node, f"if {ast.unparse(node.test)} → {value}"):
                 node.test = ast.copy_location(ast.Constant(value), node.test)

@@ -305,4 +305,5 @@ def main() -> None:
     window.close()
 
 
-main()
+if __name__ == "__main__":
+    main()

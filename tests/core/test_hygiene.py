@@ -46,3 +46,14 @@ def test_every_bench_can_be_loaded(name):
     import importlib
 
     assert importlib.import_module(f"bench.{name}").__doc__
+
+
+def test_every_row_of_words_of_which_one_is_chosen_is_made_in_one_place():
+    """`one_of` gives such a row one Tab stop, its arrows and its words for a screen reader; toggles are named here."""
+    toggles = {"desk/access/filters.py", "desk/access/playback.py", "desk/frame/finding_line.py"}
+    made = {
+        str(path.relative_to(SRC))
+        for path in (SRC / "desk").rglob("*.py")
+        if "setCheckable(" in path.read_text("utf-8")
+    }
+    assert made == toggles | {"desk/parts/tabs.py"}

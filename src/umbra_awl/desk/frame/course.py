@@ -1,13 +1,46 @@
 """The course: the stages in working order on a stitched thread, which shows what is done and not only where one is."""
 
 from collections.abc import Sequence
+from functools import partial
 
-from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, pyqtSignal
-from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent
-from PyQt6.QtWidgets import QSizePolicy, QWidget
+from PyQt6.QtCore import QPoint, QPointF, QRectF, QSize, Qt, pyqtSignal
+from PyQt6.QtGui import QFocusEvent, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QResizeEvent
+from PyQt6.QtWidgets import QRadioButton, QSizePolicy, QWidget
 
 from umbra_awl.desk.parts.thread import disc, stitch
 from umbra_awl.desk.theme.theme import Theme
+
+
+class _StageMark(QRadioButton):
+    """One stage as the keyboard and a screen reader find it; the course paints it."""
+
+    def __init__(self, course: "Course") -> None:
+        super().__init__(course)
+        self.setFocusPolicy(Qt.FocusPolicy.ClickFocus)
+
+    def hitButton(self, _at: QPoint) -> bool:
+        return True
+
+    def paintEvent(self, _event: QPaintEvent | None) -> None:
+        """Nothing of its own."""
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        """Left and Right are the course's."""
+        if event is not None and event.key() in _STEPS:
+            event.ignore()
+        else:
+            super().keyPressEvent(event)
+
+    def focusInEvent(self, event: QFocusEvent | None) -> None:
+        super().focusInEvent(event)
+        self.parentWidget().update()  # type: ignore[union-attr]
+
+    def focusOutEvent(self, event: QFocusEvent | None) -> None:
+        super().focusOutEvent(event)
+        self.parentWidget().update()  # type: ignore[union-attr]
+
+
+_STEPS = {Qt.Key.Key_Left: -1, Qt.Key.Key_Right: 1}
 
 
 class Course(QWidget):
@@ -22,8 +55,11 @@ class Course(QWidget):
         self._current = stages[0][0]
         self._counts: dict[str, tuple[int, str]] = {}
         self._done: dict[str, float] = {}
-        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setAccessibleName("Course")
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
+        self.marks = {key: _StageMark(self) for key, _title in stages}
+        for key, made in self.marks.items():
+            made.clicked.connect(partial(self.chosen.emit, key))
         self._describe()
 
     def sizeHint(self) -> QSize:
@@ -48,11 +84,18 @@ class Course(QWidget):
         self.update()
 
     def _describe(self) -> None:
-        parts = [
-            f"{name}: {self._done_words(key)}, {self._counts.get(key, (0, ''))[0]} findings"
-            for key, name in self._stages
-        ]
-        self.setAccessibleName(f"Course. Open: {self._current}. " + "; ".join(parts))
+        """Let each stage say itself; the open one is where Tab stops."""
+        for at, (key, name) in enumerate(self._stages):
+            made, count = self.marks[key], self._counts.get(key, (0, ""))[0]
+            found = f", {count} finding{'' if count == 1 else 's'}" if count else ""
+            made.setAccessibleName(f"{name}, stage {at + 1} of {len(self._stages)}, {self._done_words(key)}{found}")
+            made.setChecked(key == self._current)
+            made.setFocusPolicy(Qt.FocusPolicy.StrongFocus if key == self._current else Qt.FocusPolicy.ClickFocus)
+        self.setFocusProxy(self.marks.get(self._current))
+
+    def hasFocus(self) -> bool:
+        """Whether one of the stages has the keyboard."""
+        return any(made.hasFocus() for made in self.marks.values())
 
     def _done_words(self, key: str) -> str:
         share = self._done.get(key, 0.0)
@@ -61,7 +104,14 @@ class Course(QWidget):
     def _left(self, at: int) -> float:
         return 30 + at * min(190.0, (self.width() - 46) / max(len(self._stages), 1))
 
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        super().resizeEvent(event)
+        lefts = [*(int(self._left(at)) - 14 for at in range(len(self._stages))), self.width()]
+        for at, made in enumerate(self.marks.values()):
+            made.setGeometry(lefts[at], 0, lefts[at + 1] - lefts[at], self.height())
+
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        """A press beside the stages is for the nearest."""
         if event is None:
             return
         at = max(
@@ -71,11 +121,14 @@ class Course(QWidget):
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         keys = [key for key, _name in self._stages]
-        step = {Qt.Key.Key_Left: -1, Qt.Key.Key_Right: 1}.get(Qt.Key(event.key())) if event is not None else None
+        step = _STEPS.get(Qt.Key(event.key())) if event is not None else None
         if step is None:
             super().keyPressEvent(event)
             return
+        with_keys = self.hasFocus()
         self.chosen.emit(keys[min(max(keys.index(self._current) + step, 0), len(keys) - 1)])
+        if with_keys:
+            self.setFocus()
 
     def paintEvent(self, _event: QPaintEvent | None) -> None:
         painter = QPainter(self)

@@ -25,6 +25,7 @@ from umbra_awl.desk.hotspots.seen import Seen
 from umbra_awl.desk.hotspots.spot import Spot
 from umbra_awl.desk.parts.menus import lead
 from umbra_awl.desk.parts.rows_table import RowsTable
+from umbra_awl.desk.parts.tabs import chosen_of
 from umbra_awl.desk.parts.widgets import button, card, column, row, rows_of, words
 from umbra_awl.desk.theme.theme import Theme
 
@@ -47,8 +48,6 @@ class CurvePage(QWidget):
         self.sides = {
             key: button(f"Its {text}", partial(self._choose, key), "segment") for key, text in SIDE_WORDS.items()
         }
-        for made in self.sides.values():
-            made.setCheckable(True)
         outer.addLayout(rows_of(*self.sides.values(), gap=2))
         outer.addWidget(self._head_card())
         self.picture = CurvePicture(theme)
@@ -126,8 +125,7 @@ class CurvePage(QWidget):
 
     def refresh(self) -> None:
         """Show the readings, and have worked out what they say where they are others."""
-        for key, made in self.sides.items():
-            made.setChecked(key == self.which)
+        chosen_of(self.sides, self.which)
         readings = self.readings
         bench = is_loopback(self._spot.address)
         self.key.setVisible(self.which == "receive" and bench)

@@ -6,6 +6,7 @@ from functools import partial
 from PyQt6.QtWidgets import QLineEdit, QPushButton, QSizePolicy, QWidget
 
 from umbra_awl.desk.hotspots.spot import Spot
+from umbra_awl.desk.parts.tabs import chosen_of
 from umbra_awl.desk.parts.widgets import Flow, button, clear, column, row, words
 from umbra_awl.desk.theme.theme import Theme
 
@@ -59,8 +60,7 @@ class SpotTabs(QWidget):
             if (listed,) != self._shown[:1]:
                 self._list(listed)
             self._shown = (listed, spot.key)
-            for key, made in self._made.items():
-                made.setChecked(key == spot.key)
+            chosen_of(self._made, spot.key)
             self.address.setText(_short(spot.address))
         if not self.address.hasFocus() and self.address.text() != _short(spot.address):
             self.address.setText(_short(spot.address))
@@ -74,7 +74,6 @@ class SpotTabs(QWidget):
         clear(self._choice)
         self._made = {key: button(name, partial(self._spot.choose, key), "segment") for key, name in listed}
         for made in self._made.values():
-            made.setCheckable(True)
             self._choice.addWidget(made)
         self._choice.addWidget(self.add)
 

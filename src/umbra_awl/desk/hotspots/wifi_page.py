@@ -23,6 +23,7 @@ from umbra_awl.desk.hotspots.wifi_job import Play, WifiJob
 from umbra_awl.desk.hotspots.wifi_picture import WifiPicture
 from umbra_awl.desk.parts.menus import lead, menu_button
 from umbra_awl.desk.parts.saving import ask_place, save_later
+from umbra_awl.desk.parts.tabs import chosen_of
 from umbra_awl.desk.parts.widgets import button, card, column, row, rows_of, scrolled, words
 from umbra_awl.desk.theme.theme import Theme
 
@@ -41,8 +42,6 @@ class WifiPage(QWidget):
             key: button(text, partial(self._choose, key), "segment", SCHOOL_WHY[key])
             for key, text in SCHOOL_WORDS.items()
         }
-        for made in self.schools.values():
-            made.setCheckable(True)
         outer.addLayout(rows_of(*self.schools.values(), gap=2))
         outer.addWidget(self._play_card())
         self.picture = WifiPicture(theme)
@@ -210,8 +209,7 @@ class WifiPage(QWidget):
         plan, hotspot = self._spot.bench.plan, self._spot.hotspot
         if hotspot is None:
             return
-        for key, made in self.schools.items():
-            made.setChecked(key == hotspot.school)
+        chosen_of(self.schools, hotspot.school)
         phone, home = plan.station.phone or Phone(), plan.station.home_wifi or HomeWifi()
         for line, text in (
             (self.sharing, phone.sharing),

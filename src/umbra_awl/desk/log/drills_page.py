@@ -10,6 +10,7 @@ from umbra_awl.core.drills.schedule import boxes
 from umbra_awl.desk.drills.boxes_picture import BoxesPicture
 from umbra_awl.desk.drills.coach import Coach
 from umbra_awl.desk.drills.fault_panel import FaultPanel
+from umbra_awl.desk.parts.tabs import chosen_of
 from umbra_awl.desk.parts.widgets import button, card, column, rows_of, words
 from umbra_awl.desk.theme.theme import Theme
 from umbra_awl.desk.workbench import Workbench
@@ -39,8 +40,6 @@ class DrillsPage(QWidget):
         self.kept = words(_KEPT, "second", wrap=True)
         outer.addWidget(self.kept)
         self.tabs = {key: button(word, partial(self.show_way, key), "segment") for key, word in WAYS.items()}
-        for made in self.tabs.values():
-            made.setCheckable(True)
         outer.addLayout(rows_of(*self.tabs.values(), gap=4))
         frame = card()
         inner = column(frame, 0, 12)
@@ -85,8 +84,7 @@ class DrillsPage(QWidget):
         if self.stack.indexOf(panel) < 0:
             self.stack.addWidget(panel)
         self.stack.setCurrentWidget(panel)
-        for key, made in self.tabs.items():
-            made.setChecked(key == way)
+        chosen_of(self.tabs, way)
         self.refresh()
         self.take_focus()
 

@@ -17,7 +17,7 @@ from umbra_awl.desk.onair.helped_table import HelpedTable
 from umbra_awl.desk.onair.traffic_sheet import TrafficTable
 from umbra_awl.desk.parts.menus import lead
 from umbra_awl.desk.parts.radio_tabs import RadioTabs
-from umbra_awl.desk.parts.tabs import Tabs
+from umbra_awl.desk.parts.tabs import Tabs, chosen_of
 from umbra_awl.desk.parts.widgets import button, card, column, rows_of, words
 from umbra_awl.desk.theme.theme import Theme
 from umbra_awl.desk.workbench import Workbench
@@ -60,8 +60,6 @@ class EveningPage(QWidget):
         self.stances: dict[StanceKind, QPushButton] = {
             key: button(text, partial(self._stand, key), "segment") for key, text in _STANCES.items()
         }
-        for made in self.stances.values():
-            made.setCheckable(True)
         self.what = QComboBox()
         self.what.setAccessibleName("Zone or scan list")
         self.what.setMinimumWidth(self._theme.px(190))
@@ -108,8 +106,7 @@ class EveningPage(QWidget):
 
     def _plan_moved(self) -> None:
         """Another plan or radio: what can be chosen changes, and the figures shown are of another plan."""
-        for stance, made in self.stances.items():
-            made.setChecked(stance == self.stance)
+        chosen_of(self.stances, self.stance)
         lists = self._lists()
         chosen = self.what.currentData()
         self.what.blockSignals(True)

@@ -14,6 +14,7 @@ from umbra_awl.core.simulation.told import Book, Note, Sound
 from umbra_awl.desk.onair.front import Front
 from umbra_awl.desk.onair.lanes_picture import LanesPicture
 from umbra_awl.desk.onair.stand import FREE, SPEEDS, Stand
+from umbra_awl.desk.parts.tabs import chosen_of, one_of
 from umbra_awl.desk.parts.widgets import Whole, button, card, clear, column, restyle, row, rows_of, words
 from umbra_awl.desk.settings import Settings
 from umbra_awl.desk.theme.theme import Theme
@@ -64,7 +65,6 @@ class LanesPage(QWidget):
         self.on_practice = button("Practice plan", partial(self.stand.on_own_plan, False), "segment")
         self.on_own = button("Do it on my plan", partial(self.stand.on_own_plan, True), "segment")
         for made in (self.on_practice, self.on_own):
-            made.setCheckable(True)
             line.addWidget(made)
         return line
 
@@ -88,8 +88,6 @@ class LanesPage(QWidget):
         self.begin = button("Begin anew", self.stand.restart, tip="From the beginning (Home)")
         self.other = button("Another seed", self.stand.another_seed, tip="The same scene as another evening brings it")
         self.speeds = {at: button(f"×{at}", partial(self.stand.set_speed, at), "segment") for at in SPEEDS}
-        for made in self.speeds.values():
-            made.setCheckable(True)
         self.log = button(
             "Log as simulated", self.log_overs, tip="Your overs go into the log, marked: they prove nothing"
         )
@@ -184,8 +182,7 @@ class LanesPage(QWidget):
         radio = stand.laid.setting.index.radios[stand.laid.setting.radio].name if stand.laid is not None else ""
         where = f"{radio}, seed {stand.seed}. " if radio else ""
         self.told.setText(f"{where}{_CAUTION}")
-        self.on_practice.setChecked(not stand.own and not stand.free)
-        self.on_own.setChecked(stand.own or stand.free)
+        one_of([self.on_practice, self.on_own], int(stand.own or stand.free))
         self.on_practice.setEnabled(not stand.free)
         free = "Whatever the evening brings, on the route in hand. Hold the key, turn the knob."
         self.story.setText(stand.trouble or (free if stand.free else stand.scene.story))
@@ -193,8 +190,7 @@ class LanesPage(QWidget):
         self._show_end()
         self.run.setText("Hold time" if stand.running else "Run")
         self.run.setEnabled(stand.play is not None)
-        for at, made in self.speeds.items():
-            made.setChecked(at == stand.speed)
+        chosen_of(self.speeds, stand.speed)
         if stand.play is not self.picture.play or stand.lanes != self.picture.lanes:
             span = None if stand.laid is None else min(60 * stand.laid.scene.minutes, _SPAN_S * stand.speed)
             self.picture.show_play(stand.play, stand.lanes, span)

@@ -17,6 +17,7 @@ from umbra_awl.desk.onair.text_card import TextCard
 from umbra_awl.desk.onair.way_line import WayLine
 from umbra_awl.desk.parts.menus import lead
 from umbra_awl.desk.parts.saving import ask_place, save_later
+from umbra_awl.desk.parts.tabs import chosen_of
 from umbra_awl.desk.parts.widgets import button, column, row, rows_of, scrolled, words
 from umbra_awl.desk.theme.theme import Theme
 from umbra_awl.desk.workbench import Workbench
@@ -52,8 +53,6 @@ class MessagesPage(QWidget):
         both.addWidget(self.talk, 4)
         outer.addLayout(both, 1)
         self.kinds = {kind: button(text, partial(self.show_kind, kind), "segment") for kind, text in _KINDS.items()}
-        for made in self.kinds.values():
-            made.setCheckable(True)
         outer.addLayout(rows_of(*self.kinds.values(), lead("to"), self.to, gap=6))
         outer.addWidget(self.texts)
         outer.addWidget(self.pictures)
@@ -87,8 +86,7 @@ class MessagesPage(QWidget):
 
     def show_kind(self, kind: What) -> None:
         """Go on in the same talk with a text, or with a picture."""
-        for key, made in self.kinds.items():
-            made.setChecked(key == kind)
+        chosen_of(self.kinds, kind)
         self.texts.setVisible(kind == "text")
         self.pictures.setVisible(kind == "picture")
         self.pictures.picture.setVisible(kind == "picture")

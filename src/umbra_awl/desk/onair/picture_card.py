@@ -21,6 +21,7 @@ from umbra_awl.desk.onair.crop_picture import CropPicture
 from umbra_awl.desk.onair.images import png_of
 from umbra_awl.desk.onair.in_hand import PictureInHand
 from umbra_awl.desk.onair.way_line import WayLine
+from umbra_awl.desk.parts.tabs import chosen_of
 from umbra_awl.desk.parts.widgets import Flow, button, column, restyle, row, rows_of, words
 from umbra_awl.desk.theme.theme import Theme
 from umbra_awl.desk.workbench import Workbench
@@ -75,8 +76,6 @@ class PictureCard(QFrame):
         hand = self.hand
         self.sizes = {size: button(f"{size[0]} × {size[1]}", partial(hand.set_size, size), "segment") for size in SIZES}
         self.qualities = {key: button(key, partial(hand.set_quality, key), "segment") for key in QUALITIES}
-        for made in (*self.sizes.values(), *self.qualities.values()):
-            made.setCheckable(True)
         tip = "The fewest bytes at which the fine print stays readable"
         self.least = button("Smallest readable", hand.find_least, tip=tip)
         return rows_of(*self.sizes.values(), *self.qualities.values(), self.least, gap=4)
@@ -225,10 +224,8 @@ class PictureCard(QFrame):
     def refresh(self) -> None:
         """Show the picture, what arrives, what it costs, and how far it is."""
         hand = self.hand
-        for size, made in self.sizes.items():
-            made.setChecked(size == hand.within)
-        for key, made in self.qualities.items():
-            made.setChecked(key == hand.quality)
+        chosen_of(self.sizes, hand.within)
+        chosen_of(self.qualities, hand.quality)
         self.least.setEnabled(hand.opened is not None)
         self.picture.show_pictures(hand.whole, hand.arrives, hand.crop)
         self._show_price()

@@ -9,6 +9,7 @@ from itertools import groupby
 from PyQt6.QtWidgets import QPushButton, QSizePolicy, QWidget
 
 from umbra_awl.desk.parts.radio_picker import ListedRadio, RadioPicker, listed_radios
+from umbra_awl.desk.parts.tabs import chosen_of
 from umbra_awl.desk.parts.widgets import Flow, button, clear, words
 from umbra_awl.desk.workbench import Workbench
 
@@ -37,8 +38,7 @@ class RadioTabs(QWidget):
         if radios != self._shown:
             self._shown = radios
             self._lay(radios)
-        for key, made in self._made.items():
-            made.setChecked(key == self._bench.radio_key)
+        chosen_of(self._made, self._bench.radio_key)
         if self.folded is not None:
             chosen = next((item for item in radios if item.key == self._bench.radio_key), None)
             self.folded.setText(f"{chosen.name} ▾" if chosen is not None else "Choose a radio ▾")
@@ -61,7 +61,6 @@ class RadioTabs(QWidget):
                 self._line.addWidget(label)
             for radio in held:
                 made = button(radio.name, partial(self._bench.choose_radio, radio.key), "segment")
-                made.setCheckable(True)
                 self._made[radio.key] = made
                 self._line.addWidget(made)
 

@@ -1,13 +1,42 @@
 """A row of words of which one is chosen: the pages of a stage, or what stands beside it."""
 
-from collections.abc import Callable, Collection, Sequence
+from collections.abc import Callable, Collection, Mapping, Sequence
 from functools import partial
+from typing import TypeVar
 
 from PyQt6.QtCore import QSize, Qt
 from PyQt6.QtGui import QResizeEvent
-from PyQt6.QtWidgets import QMenu, QPushButton, QWidget
+from PyQt6.QtWidgets import QButtonGroup, QMenu, QPushButton, QWidget
 
 from umbra_awl.desk.parts.widgets import act, button, row
+
+Key = TypeVar("Key")
+
+
+def one_of(buttons: Sequence[QPushButton], at: int) -> None:
+    """Show one of a row of buttons as the chosen one: Tab stops there only, the arrows go from one to the next and choose it.
+
+    Every row of words of which one is chosen is made one by this. None is chosen with -1; Tab stops at the first then.
+    """
+    group = buttons[0].group() if buttons else None
+    if buttons and group is None:
+        group = QButtonGroup(buttons[0])  # goes with its row
+        for made in buttons:
+            made.setCheckable(True)
+            made.setAutoExclusive(True)  # a screen reader says “radio button”: one of several
+            group.addButton(made)
+    if group is not None:
+        group.setExclusive(at >= 0)
+    for number, made in enumerate(buttons):
+        made.setChecked(number == at)
+        stops = number == max(at, 0)
+        made.setFocusPolicy(Qt.FocusPolicy.StrongFocus if stops else Qt.FocusPolicy.ClickFocus)
+        made.setAccessibleDescription(f"{number + 1} of {len(buttons)}")
+
+
+def chosen_of(made: Mapping[Key, QPushButton], key: object) -> None:
+    """The same for buttons by what they stand for."""
+    one_of(list(made.values()), next((at for at, item in enumerate(made) if item == key), -1))
 
 
 class Tabs(QWidget):
@@ -24,9 +53,9 @@ class Tabs(QWidget):
         self.buttons: list[QPushButton] = []
         for at, text in enumerate(words):
             made = button(text, partial(ask, at), "segment")
-            made.setCheckable(True)
             self.buttons.append(made)
             self.line.addWidget(made)
+        one_of(self.buttons, 0)
         self._off: frozenset[int] = frozenset()
         self._more = button("", self._open, "segment", "The other pages")
         self._more.hide()
@@ -39,8 +68,7 @@ class Tabs(QWidget):
 
     def mark(self, at: int) -> None:
         """Show a word as the chosen one."""
-        for number, made in enumerate(self.buttons):
-            made.setChecked(number == at)
+        one_of(self.buttons, at)
         self._fit()
 
     @property

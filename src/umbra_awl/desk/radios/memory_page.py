@@ -49,6 +49,7 @@ class MemoryPage(QWidget):
         body.addWidget(self.zones)
         self._shown = QStackedWidget()
         scroll = QScrollArea()
+        scroll.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         scroll.setWidgetResizable(True)
         scroll.setFrameShape(QFrame.Shape.NoFrame)
         self.knob = KnobView(theme)

@@ -80,6 +80,8 @@ class NamesModel(QAbstractTableModel):
         named = fit.names.get(route.key) if fit is not None else None
         if role == Qt.ItemDataRole.DisplayRole:
             return "" if named is None else f"{named.name}  ≠" if named.told_apart else named.name
+        if role == Qt.ItemDataRole.AccessibleTextRole:
+            return named.name if named is not None else f"not on {radios[at].name}" if at < len(radios) else None
         if role == Qt.ItemDataRole.FontRole:
             return self._theme.font(13, mono=True)
         if role == Qt.ItemDataRole.ForegroundRole and named is not None and named.told_apart:

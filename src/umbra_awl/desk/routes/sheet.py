@@ -17,6 +17,7 @@ from umbra_awl.core.plan.moved import gone_and_come
 from umbra_awl.desk.parts.pointed import ThingAct
 from umbra_awl.desk.parts.tips import show_tip
 from umbra_awl.desk.routes.cell_acts import cell_acts
+from umbra_awl.desk.routes.said_cell import said_cell
 from umbra_awl.desk.routes.sheet_hands import SheetHands
 from umbra_awl.desk.selection import Selection
 from umbra_awl.desk.sheet.grid import Shown, column_of, grid_of
@@ -49,7 +50,6 @@ class PunchSheet(SheetView):
         self._members: frozenset[str] = frozenset()
         self.setFrameShape(QFrame.Shape.NoFrame)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        self.setAccessibleName("Punch sheet")
         self.filter = QLineEdit(self.viewport())
         self.filter.setProperty("role", "filter")
         self.filter.setPlaceholderText("Filter destinations")
@@ -134,6 +134,11 @@ class PunchSheet(SheetView):
         if (rings, flagged) != (self._rings, self._flagged):
             self._rings, self._flagged = rings, flagged
             self.repaint_all()
+        self._say()
+
+    def _say(self) -> None:
+        """Let a screen reader say the crossing that the cursor is on."""
+        self.setAccessibleName(said_cell(self._bench, self.sheet, self.cursor_cell))
 
     def show_members(self, keys: frozenset[str]) -> None:
         """Tint the crossings of these routes (a zone's)."""
@@ -163,6 +168,7 @@ class PunchSheet(SheetView):
     def _place_cursor(self) -> None:
         selection = self._bench.selection
         self.cursor_cell = self.sheet.cell_of(selection.service, selection.destination, selection.slot)
+        self._say()
 
     def show_offer(self, before: Cell | None, now: Cell | None) -> None:
         """Show that a click would punch a hole here, and no more where it would have."""

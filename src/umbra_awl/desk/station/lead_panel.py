@@ -20,6 +20,7 @@ from umbra_awl.core.agenda.steps import (
 from umbra_awl.core.plan.model import Identity, Step
 from umbra_awl.desk.asked import ask_button
 from umbra_awl.desk.parts.saving import FilePlace, ask_place, save_file
+from umbra_awl.desk.parts.tabs import chosen_of
 from umbra_awl.desk.parts.when_changed import WhenChanged
 from umbra_awl.desk.parts.widgets import act, button, card, clear, column, row, scrolled, words
 from umbra_awl.desk.station.lead_chart import LeadChart
@@ -105,11 +106,14 @@ class LeadPanel(QWidget):
         if self.who not in {item.key for item in plan.station.identities}:
             self.who = self._owner()
         clear(self._people)
-        for identity in plan.station.identities if len(plan.station.identities) > 1 else ():
-            made = button(identity.name or identity.call or identity.key, partial(self.choose, identity.key), "segment")
-            made.setCheckable(True)
-            made.setChecked(identity.key == self.who)
-            self._people.addWidget(made)
+        people = plan.station.identities if len(plan.station.identities) > 1 else ()
+        made = {
+            item.key: button(item.name or item.call or item.key, partial(self.choose, item.key), "segment")
+            for item in people
+        }
+        chosen_of(made, self.who)
+        for word in made.values():
+            self._people.addWidget(word)
         steps = steps_for(plan, self.who)
         self._start.setVisible(not steps)
         self._scroll.setVisible(bool(steps))

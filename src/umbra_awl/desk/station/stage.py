@@ -11,6 +11,7 @@ from umbra_awl.core.plan.edit_station import whose_licence
 from umbra_awl.desk.parts.field_list import FieldList
 from umbra_awl.desk.parts.pages import Page, Pages
 from umbra_awl.desk.parts.side_by_side import SideBySide
+from umbra_awl.desk.parts.tabs import chosen_of
 from umbra_awl.desk.parts.when_changed import WhenChanged
 from umbra_awl.desk.parts.widgets import button, card, clear, column, row, scrolled, words
 from umbra_awl.desk.station.battery import BatteryHours
@@ -260,11 +261,13 @@ class StationStage(QWidget):
         identity = next((item for item in identities if item.key == who), None)
         name = (identity.name or identity.call or identity.key) if identity else ""
         clear(self._people)
-        for item in identities if len(identities) > 1 else ():
-            made = button(item.name or item.call or item.key, partial(self.choose_person, item.key), "segment")
-            made.setCheckable(True)
-            made.setChecked(item.key == who)
-            self._people.addWidget(made)
+        made = {
+            item.key: button(item.name or item.call or item.key, partial(self.choose_person, item.key), "segment")
+            for item in (identities if len(identities) > 1 else ())
+        }
+        chosen_of(made, who)
+        for word in made.values():
+            self._people.addWidget(word)
         self._whose.setText(f"Licence of {name}" if len(identities) > 1 else "Licence")
         self._licence_card.show_fields(licence_fields(self._bench, self._licence_who()))
         self.free.setText(free_tuning_words(self._bench, self._licence_who()))

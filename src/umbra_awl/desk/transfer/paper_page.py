@@ -10,7 +10,7 @@ from typing import NamedTuple
 from PyQt6.QtCore import QTimer
 from PyQt6.QtGui import QPixmap, QResizeEvent
 from PyQt6.QtPrintSupport import QPrintDialog, QPrinter
-from PyQt6.QtWidgets import QLabel, QPushButton, QWidget
+from PyQt6.QtWidgets import QLabel, QWidget
 
 from umbra_awl.core.keep.naming import readable_name
 from umbra_awl.core.paper.bundle import PAPER_WORDS, Bundle, PaperKind, ReadyRadio, bundle
@@ -19,6 +19,7 @@ from umbra_awl.desk.parts.kept_names import keep_names
 from umbra_awl.desk.parts.menus import lead, menu_button
 from umbra_awl.desk.parts.radio_picker import RadioPicker, listed_radios
 from umbra_awl.desk.parts.saving import FilePlace, ask_place, save_file
+from umbra_awl.desk.parts.tabs import chosen_of
 from umbra_awl.desk.parts.when_changed import WhenChanged
 from umbra_awl.desk.parts.widgets import button, column, rows_of, scrolled, words
 from umbra_awl.desk.reckoning import Basis
@@ -57,7 +58,7 @@ class PaperPage(QWidget):
         self.chosen: tuple[str, ...] = ()
         self.made: MadePaper | None = None
         outer = column(self, 6)
-        self.kinds = {key: self._kind_button(key, text) for key, text in PAPER_WORDS.items()}
+        self.kinds = {key: button(text, partial(self.take_kind, key), "segment") for key, text in PAPER_WORDS.items()}
         self.radios = button("", self.pick, "segment")
         self.form_choice = menu_button(
             "Size of the paper", lambda: [(name, partial(self.take_form, name)) for name in FORMS]
@@ -79,11 +80,6 @@ class PaperPage(QWidget):
         for signal in (bench.results_changed, bench.radio_changed):
             signal.connect(self._fresh.check)
         theme.changed.connect(self._show)
-
-    def _kind_button(self, key: PaperKind, text: str) -> QPushButton:
-        made = button(text, partial(self.take_kind, key), "segment")
-        made.setCheckable(True)
-        return made
 
     def _side(self) -> QWidget:
         side = QWidget()
@@ -152,8 +148,7 @@ class PaperPage(QWidget):
         self.radios.setText(f"{told or 'no radio'} ▾")
         self.radios.setAccessibleName(f"Radios on the paper: {', '.join(names)}. Enter picks others, several at once.")
         self.form_choice.setText(self.form)
-        for key, made in self.kinds.items():
-            made.setChecked(key == self.kind)
+        chosen_of(self.kinds, self.kind)
         self._title.setText(PAPER_WORDS[self.kind])
         self._note.setText(_NOTES[self.kind])
         ready, kind, form = self._ready(), self.kind, self.form

@@ -15,6 +15,7 @@ from umbra_awl.core.transfer.table.recognise import differs
 from umbra_awl.core.transfer.table.roster import Seat
 from umbra_awl.desk.parts.rows_table import RowsTable
 from umbra_awl.desk.parts.saving import ask_place, save_later
+from umbra_awl.desk.parts.tabs import chosen_of
 from umbra_awl.desk.parts.widgets import button, card, clear, column, row, scrolled, words
 from umbra_awl.desk.runner import Runner
 from umbra_awl.desk.theme.theme import Theme
@@ -171,11 +172,13 @@ class TablePage(QWidget):
             return
         self._shown_kinds = shown
         clear(self._kinds)
-        for key, seat in first.items():
-            made = button(self._bench.profiles[key].name, partial(self._bench.choose_radio, seat.radio), "segment")
-            made.setCheckable(True)
-            made.setChecked(key == shown[1])
-            self._kinds.addWidget(made)
+        made = {
+            key: button(self._bench.profiles[key].name, partial(self._bench.choose_radio, seat.radio), "segment")
+            for key, seat in first.items()
+        }
+        chosen_of(made, shown[1])
+        for word in made.values():
+            self._kinds.addWidget(word)
 
     def _main_words(self) -> str:
         job = self.job
