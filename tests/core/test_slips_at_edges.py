@@ -5,10 +5,15 @@ from msgspec.structs import replace
 
 from tests.days import TODAY
 from tests.slips import PROFILES, sound_plan
+from umbra_awl.core.facts.repeaters import CALLING
 from umbra_awl.core.findings.evaluate import findings_of
-from umbra_awl.core.findings.on_dstar import free_letter
+from umbra_awl.core.findings.on_directory import check_directory
+from umbra_awl.core.findings.on_dstar import BLANK_RPT, free_letter
+from umbra_awl.core.findings.on_fusion import BAD_WAY, DGID_DEAF
 from umbra_awl.core.findings.on_pair import check_pair
+from umbra_awl.core.findings.on_settings import check_hotspot_settings
 from umbra_awl.core.plan.index import PlanIndex
+from umbra_awl.core.plan.known import Known
 from umbra_awl.core.plan.model import (
     AccessPoint,
     Destination,
@@ -236,3 +241,124 @@ def test_numbers_to_dial_have_two_ends_and_a_private_number_of_a_person_is_not_m
         return ("dial-out-of-range", "s>d@1") in rules_of(plan)
 
     assert [of(number) for number in (8_000, 8_001, 8_099, 8_100)] == [True, False, False, True]
+
+
+LATTICE = Network("lat", "Lattice", "dmr", echo=None)
+MINE = Service("s", 438_600_000, 431_000_000, DmrAir(6, "lat"))
+
+
+def on_lattice(*destinations, access=None, services=(MINE,), routes=()):
+    made = access or AccessPoint("a", "Q0BLK", "Blackfell", "repeater", "", services)
+    return Plan(station=LICENSED, networks=(LATTICE,), access=(made,), destinations=destinations, routes=routes)
+
+
+def test_a_group_that_is_called_privately_is_made_a_group_call_and_a_person_is_not():
+    for kind, mended in (("group", True), ("private", False)):
+        called = Destination("d", "Called", kind, "lat", 4_299, call="private")
+        found = rules_of(on_lattice(called, routes=(Route("s", "d", 1),)))["private-number", "s>d@1"]
+        assert (found.repair is not None) is mended
+        if mended:
+            assert found.repair.edit.apply(on_lattice(called)).destinations[0].call == "group"
+
+
+def against(plan, entries=None, numbers=None):
+    return list(check_directory(PlanIndex(plan, TODAY), Known(entries=entries or {}, numbers=numbers or {})))
+
+
+def test_the_directory_is_told_where_it_changed_and_the_plan_did_not_follow():
+    new = replace(MINE, air=DmrAir(7, "lat"))
+    taken = AccessPoint("a", "Q0BLK", "Blackfell", "repeater", "", (MINE,), entry="e", listed=(MINE,))
+    listed = replace(taken, services=(new,))
+    (found,) = against(on_lattice(access=taken), {"e": listed})
+    assert "color code 7 now" in found.text
+    mended = found.repair.edit.apply(on_lattice(access=taken)).access[0]
+    assert mended.services[0].air.color_code == 7
+    assert mended.listed == (new,)
+    assert against(on_lattice(access=replace(taken, services=(new,))), {"e": listed}) == []
+    assert against(on_lattice(access=taken), {"e": taken}) == []
+    assert "no longer in the directory" in against(on_lattice(access=taken), {"e": None})[0].text
+
+
+def test_of_two_services_of_a_mode_the_one_on_the_same_output_is_meant():
+    other = Service("t", 439_000_000, 431_400_000, DmrAir(3, "lat"))
+    taken = AccessPoint("a", "Q0BLK", "Blackfell", "repeater", "", (MINE, other), entry="e", listed=(MINE, other))
+    changed = replace(other, air=DmrAir(4, "lat"))
+    (found,) = against(on_lattice(access=taken), {"e": replace(taken, services=(MINE, changed))})
+    assert found.target.key == "t"
+    moved = replace(MINE, rx_hz=438_650_000, tx_hz=431_050_000)
+    one = replace(taken, services=(MINE,), listed=(MINE,))
+    (found,) = against(on_lattice(access=one), {"e": replace(one, services=(moved,))})
+    assert "output 438.6500, input 431.0500" in found.text
+    assert against(on_lattice(access=one), {"e": replace(one, services=(moved, changed))}) == []
+
+
+def test_groups_that_are_on_no_list_are_told_only_where_most_are_on_it():
+    groups = tuple(Destination(f"d{at}", f"Group {at}", "group", "lat", 4_200 + at) for at in range(4))
+    listed = {"lattice": frozenset({4_200, 4_201, 4_202})}
+    assert [item.target.key for item in against(on_lattice(*groups), numbers=listed)] == ["d3"]
+    assert against(on_lattice(*groups), numbers={"lattice": frozenset({4_200, 4_201})}) == []
+    assert against(on_lattice(*groups)) == []
+
+
+@pytest.mark.parametrize(
+    ("kind", "blank", "told"),
+    [
+        ("local", {"rpt2": ""}, False), ("local", {"rpt1": ""}, True), ("local", {"rpt1": "", "rpt2": ""}, True),
+        ("reflector", {"rpt2": ""}, True), ("reflector", {"rpt1": ""}, True), ("local", {}, False),
+    ],
+)  # fmt: skip
+def test_only_rpt2_may_be_blank_and_only_on_local(kind, blank, told):
+    target = Destination(
+        "d", "Local" if kind == "local" else "VLR001 A", kind, "", text="VLR001 A" if kind != "local" else ""
+    )
+    plan = dstar("B")
+    plan = replace(plan, destinations=(target,))
+    plan = replace(plan, routes=(Route("d0", "d", 1 if kind != "local" else 0, **blank),))
+    found = [item for item in findings_of(PlanIndex(plan, TODAY), PROFILES) if item.rule.name == BLANK_RPT.name]
+    assert bool(found) is told
+
+
+def fusion(routes=(), **air):
+    service = Service("f", 439_500_000, 431_900_000, FusionAir(network="co", **air))
+    return Plan(
+        station=LICENSED,
+        networks=(Network("co", "Commons", "fusion"),),
+        access=(AccessPoint("a", "Q0TRK", "Torrick", "repeater", "", (service,)),),
+        destinations=(Destination("loc", "Local", "local"),),
+        routes=routes,
+    )
+
+
+@pytest.mark.parametrize(("ways", "told"), [((), True), (("XX",), True), (("DN",), False), (("DN", "XX"), True)])
+def test_a_way_to_send_is_one_that_there_is(ways, told):
+    assert (BAD_WAY.name in {name for name, _target in rules_of(fusion(ways=ways))}) is told
+
+
+@pytest.mark.parametrize(("heard", "told"), [(None, False), (0, False), (10, False), (12, True)])
+def test_a_channel_that_opens_for_another_dg_id_stays_deaf(heard, told):
+    plan = fusion((Route("f", "loc", 0, dgid_rx=heard),), dgid_tx=10, dgid_rx=10)
+    found = rules_of(plan)
+    assert ((DGID_DEAF.name, "f>loc@0") in found) is told
+    if told:
+        assert found[DGID_DEAF.name, "f>loc@0"].repair.edit.apply(plan).routes[0].dgid_rx is None
+
+
+def test_a_hotspot_of_two_modes_is_told_once_and_only_its_own():
+    sound = sound_plan()
+    first = sound.hotspots[0]
+    access = next(item for item in sound.access if item.key == first.access)
+    calling = CALLING[sound.station.region][0].hz
+    two = (
+        replace(access.services[0], rx_hz=calling, tx_hz=calling),
+        Service("second", calling, calling, DstarAir("B")),
+    )
+    index = PlanIndex(
+        replace(sound, access=(replace(access, services=two),), hotspots=(replace(first, id_label="gone"),)), TODAY
+    )
+    found = [item.rule.name for one in two for item in check_hotspot_settings(index, index.access[access.key], one)]
+    assert found.count("hotspot-on-calling") == 1
+    assert found.count("hotspot-id-missing") == 1
+    elsewhere = replace(index.plan, hotspots=(replace(first, id_label="gone", access="other"),))
+    index = PlanIndex(elsewhere, TODAY)
+    made = list(check_hotspot_settings(index, index.access[access.key], index.access[access.key].services[0]))
+    assert "hotspot-id-missing" not in [item.rule.name for item in made]

@@ -5,12 +5,24 @@ from datetime import UTC, datetime
 import pytest
 from msgspec.structs import replace
 
+from umbra_awl.core.hotspot.logs import reading
 from umbra_awl.core.hotspot.logs.ladder import RUNGS, standing
 from umbra_awl.core.hotspot.logs.reading import plain_bytes, read_log, read_log_bytes
 from umbra_awl.core.hotspot.logs.rules import shipped_rules
-from umbra_awl.core.hotspot.logs.symptoms import BER_BAD, LOSS_BAD, Sights, probes
+from umbra_awl.core.hotspot.logs.symptoms import (
+    BER_BAD,
+    LOSS_BAD,
+    SHIPPED,
+    Sights,
+    SymptomsError,
+    parse_symptoms,
+    probes,
+    shipped_symptoms,
+    walk,
+)
 from umbra_awl.core.hotspot.match.sheet import match_sheet
 from umbra_awl.core.hotspot.seek.talk import Status
+from umbra_awl.core.logbook import from_hotspot
 from umbra_awl.core.logbook.from_hotspot import entries_of, utc_of
 
 RULES = {item.key: item for item in shipped_rules().rule}
@@ -191,3 +203,152 @@ def test_a_fault_on_the_very_last_line_is_not_past_and_one_cured_right_after_is(
     cured = read_log(f"{RULES['port-busy'].example}\n{ready}\n")
     assert not cured.faults
     assert [item.rule.key for item in cured.past] == ["port-busy"]
+
+
+# a log line by line
+
+
+def test_lines_are_counted_with_and_without_a_last_break():
+    assert read_log("one thing\nanother thing\n").lines == 2
+    assert read_log("one thing\nanother thing").lines == 2
+    assert read_log("").lines == 0
+    assert read_log("x\n\n\ny\n").lines == 4
+
+
+@pytest.mark.parametrize("spaced", ["a\0b\0c\0\n\0", "a\0b\0"])
+def test_every_other_byte_being_nothing_is_utf_16_and_a_single_one_is_not(spaced):
+    assert b"\0" not in plain_bytes(spaced.encode("latin-1"))
+    assert plain_bytes(b"a\0bcdefghij") == b"a\0bcdefghij"
+    assert plain_bytes(b"a\0b\0cdefgh") == b"a\0b\0cdefgh"  # two of five
+
+
+def test_breaks_of_three_kinds_are_one():
+    assert plain_bytes(b"a\r\nb\rc\nd") == b"a\nb\nc\nd"
+    assert plain_bytes(b"\xef\xbb\xbfa") == b"a"
+
+
+def test_of_too_many_kinds_of_lines_the_newest_are_looked_at(monkeypatch):
+    monkeypatch.setattr(reading, "MOST_SHAPES", 3)
+    fault = RULES["wrong-modem"].example
+    shapes = ["alpha", "beta", "gamma", "delta"]
+    assert read_log("\n".join([*shapes, fault]) + "\n").faults
+    assert not read_log("\n".join([fault, *shapes]) + "\n").faults
+    assert read_log("\n".join([fault, *shapes[:2]]) + "\n").faults
+
+
+def test_unknown_lines_are_shown_once_a_kind_the_commonest_first(monkeypatch):
+    text = "alpha 1\nbeta 1\nbeta 2\nbeta 3\ngamma\ngamma" + "\n"
+    found = read_log(text)
+    assert [(item.text, item.times) for item in found.unknown] == [("beta 1", 3), ("gamma", 2), ("alpha 1", 1)]
+    assert found.unknown_lines == 6
+    monkeypatch.setattr(reading, "MOST_UNKNOWN", 2)
+    few = read_log(text)
+    assert [item.text for item in few.unknown] == ["beta 1", "gamma"]
+    assert few.unknown_lines == 6
+
+
+def test_a_fault_says_how_often_and_where_first_and_last():
+    fault = RULES["wrong-modem"].example
+    (told,) = read_log(f"x\n{fault}\ny\n{fault}" + "\n").faults
+    assert (told.times, told.first, told.last, told.consequence) == (2, 2, 4, False)
+    assert told.text == fault
+
+
+def test_causes_stand_before_what_follows_from_them_and_these_say_so():
+    after = next(item for item in shipped_rules().rule if item.kind == "fault" and set(item.after) & RULES.keys())
+    cause = next(key for key in after.after if key in RULES and RULES[key].kind == "fault")
+    found = read_log(f"{after.example}\n{RULES[cause].example}" + "\n")
+    assert [item.consequence for item in found.faults] == [False, True]
+    assert found.cause.rule.key == cause
+
+
+def test_a_line_is_shown_so_far_and_without_what_cannot_be_seen():
+    assert reading.clean("a" * 401) == "a" * 400
+    assert reading.clean(b"\xc3\xa4\x07b") == "ä·b"
+    assert reading.clean(("ü" * 400 + "x").encode()) == "ü" * 400
+
+
+def test_the_latest_calls_are_kept_newest_first(monkeypatch):
+    line = "2026-11-26 20:40:{:02d} dmr slot 2: radio Q4WRN to 99900, 3.2 s, loss 1 %, BER 1.2 %"
+    text = "\n".join(line.format(at) for at in range(6)) + "\n"
+    monkeypatch.setattr(reading, "MOST_CALLS", 4)
+    calls = read_log(text).calls
+    assert [item.line for item in calls] == [6, 5, 4, 3]
+    assert (calls[0].seconds, calls[0].loss, calls[0].ber, calls[0].slot, calls[0].bits) == (3.2, 1.0, 1.2, 2, 0)
+
+
+def test_what_a_line_does_not_tell_is_nothing():
+    rule = (
+        RULES["call-heard"] if "call-heard" in RULES else next(item for item in RULES.values() if item.kind == "call")
+    )
+    made = reading._call(1, "now", rule, {"call": "q4wrn", "offset": "-150", "bits": "1e15", "id": "x"})
+    assert (made.call, made.offset_hz, made.bits, made.id, made.seconds, made.slot) == (
+        "Q4WRN",
+        -150,
+        10**12,
+        0,
+        0.0,
+        0,
+    )
+    bare = reading._call(1, "now", rule, {})
+    assert (bare.call, bare.to, bare.loss, bare.ber, bare.offset_hz, bare.mode) == ("", "", None, None, None, "")
+
+
+def test_a_growing_log_is_read_on_by_whole_lines_and_anew_where_it_was_cut(tmp_path):
+    path = tmp_path / "spot.log"
+    path.write_bytes(b"one\ntw")
+    followed = reading.Followed(path)
+    assert followed.more()
+    assert followed.data == b"one\n"
+    assert not followed.more()
+    with path.open("ab") as file:
+        file.write(b"o\nthree\n")
+    assert followed.more()
+    assert followed.data == b"one\ntwo\nthree\n"
+    path.write_bytes(b"new\n")
+    assert followed.more()
+    assert followed.data == b"new\n"
+
+
+def test_own_overs_are_those_of_own_calls_and_ids_that_the_hotspot_heard():
+    line = "2026-11-26 20:40:00 dmr slot 2: {} {} to 99900, 3.2 s, loss 1 %, BER 1.2 %"
+    found = read_log("\n".join([line.format("radio", "Q4WRN"), line.format("radio", "Q9ODL")]) + "\n")
+    assert [item.call for item in reading.own_overs(found, ["Q4WRN"], [])] == ["Q4WRN"]
+    assert reading.own_overs(found, [], [0]) == []
+    by_id = found._replace(calls=tuple(item._replace(id=9_994_217) for item in found.calls[:1]))
+    assert len(reading.own_overs(by_id, [], [9_994_217])) == 1
+
+
+def test_questions_are_asked_until_one_stops_or_none_is_left():
+    symptom = next(item for item in shipped_symptoms().symptom if len(item.ask) > 1)
+    begun = walk(symptom, {}, {})
+    assert begun.open == symptom.ask[0]
+    assert (begun.end, len(begun.asked), begun.asked[0].seen) == (None, 1, False)
+    ends = walk(symptom, {}, {symptom.ask[0].question: symptom.ask[0].stop})
+    assert (ends.open, ends.end) == (None, symptom.ask[0])
+    others = {ask.question: "no" if ask.stop == "yes" else "yes" for ask in symptom.ask}
+    through = walk(symptom, {}, others)
+    assert (through.open, through.end, len(through.asked)) == (None, None, len(symptom.ask))
+
+
+def test_symptoms_of_a_newer_program_are_not_read():
+    text = SHIPPED.read_text("utf-8")
+    assert parse_symptoms(text)
+    with pytest.raises(SymptomsError, match="newer"):
+        parse_symptoms(text.replace("version = 1", "version = 2", 1))
+
+
+def test_the_rungs_of_the_ladder_are_counted_from_one(plan):
+    hotspot = replace(plan.hotspots[0], proofs=())
+    nothing = standing(hotspot, None, None)
+    assert nothing.words == "nothing is proven yet"
+    assert nothing.next == RUNGS[0]
+    first = nothing._replace(highest=0)
+    assert first.words == f"{RUNGS[0].words}: rung 1 of {len(RUNGS)}"
+    assert first._replace(highest=len(RUNGS) - 1).next is None
+
+
+def test_only_so_many_overs_of_a_log_are_taken_and_an_echo_at_the_very_end_of_its_time_counts(index, monkeypatch):
+    monkeypatch.setattr(from_hotspot, "MOST_TAKEN", 2)
+    lines = [over(at=f"20:4{at}:00") for at in range(4)]
+    assert len(entries(index, *lines)) == 2
