@@ -25,7 +25,7 @@ def leaves(menu):
 
 
 def test_every_command_stands_in_the_full_menu_with_its_keys_and_why_it_cannot_be_done(demo_window):
-    menu = full_menu(demo_window, demo_window.bench, demo_window.commands)
+    menu = full_menu(demo_window, demo_window.bench, demo_window.commands, demo_window.icons)
     assert [action.text().replace("&", "") for action in menu.actions()] == list(MENUS)
     told = {action.text().partition("\t")[0]: action for action in leaves(menu)}
     assert set(told) == {command.words for command in demo_window.commands}
@@ -39,7 +39,7 @@ def test_every_command_stands_in_the_full_menu_with_its_keys_and_why_it_cannot_b
 
 
 def test_without_a_plan_what_needs_one_says_so(empty_window):
-    menu = full_menu(empty_window, empty_window.bench, empty_window.commands)
+    menu = full_menu(empty_window, empty_window.bench, empty_window.commands, empty_window.icons)
     save = next(action for action in leaves(menu) if action.text().startswith("Save the plan"))
     assert not save.isEnabled()
     assert "Open a plan" in save.toolTip()

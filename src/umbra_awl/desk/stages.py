@@ -25,3 +25,5 @@ REACHING_OUT = frozenset({"transfer"})
 """Stages that are all about radios, and have no use in a practice copy."""
 TITLES: Mapping[str, str] = MappingProxyType({key: entry.title for key, entry in STAGES.items()})
 """What the stages are called, by their keys."""
+KEYS: Mapping[str, str] = MappingProxyType({title: key for key, title in TITLES.items()})
+"""The keys of the stages, by what they are called."""

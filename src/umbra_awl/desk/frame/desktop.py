@@ -42,7 +42,7 @@ class Desktop(QObject):
 
         window = self._window
         at = window.top.mapToGlobal(window.top.rect().bottomLeft())
-        full_menu(window, window.bench, window.commands).popup(at)
+        full_menu(window, window.bench, window.commands, window.icons).popup(at)
 
     def show_help(self) -> None:
         """Show the help of the page that is open."""

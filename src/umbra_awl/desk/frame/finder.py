@@ -3,24 +3,29 @@
 from collections.abc import Callable, Iterable
 from functools import cached_property
 
-from PyQt6.QtCore import QEvent, QObject, QPoint, Qt
+from PyQt6.QtCore import QEvent, QObject, QPoint, QSize, Qt
 from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtWidgets import QFrame, QLineEdit, QListWidget, QListWidgetItem, QWidget
 
 from umbra_awl.desk.frame.finding_words import Offer, rank
 from umbra_awl.desk.parts.widgets import column
 from umbra_awl.desk.settings import Settings
+from umbra_awl.desk.theme.icons import Icons
+
+_ICON = 18
 
 
 class Finder(QLineEdit):
     """A line edit whose list of offers opens under it while it has the focus."""
 
-    def __init__(self, offers: Callable[[], Iterable[Offer]], settings: Settings, parent: QWidget) -> None:
+    def __init__(
+        self, offers: Callable[[], Iterable[Offer]], settings: Settings, icons: Icons, parent: QWidget
+    ) -> None:
         super().__init__(parent)
         self.setProperty("role", "finder")
         self.setPlaceholderText("Find or do anything   Ctrl K")
         self.setAccessibleName("Find or do anything")
-        self._offers, self._settings = offers, settings
+        self._offers, self._settings, self._icons = offers, settings, icons
         self._host = parent
         self._shown: list[Offer] = []
         self.textEdited.connect(lambda _text: self._refresh())
@@ -40,6 +45,7 @@ class Finder(QLineEdit):
         made = QListWidget()
         made.setObjectName("offers")
         made.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        made.setIconSize(QSize(_ICON, _ICON))
         made.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         made.itemClicked.connect(lambda _item: self._do())
         return made
@@ -58,7 +64,8 @@ class Finder(QLineEdit):
         self._shown = rank(self._offers(), self.text(), self._settings.kept.used)
         self._list.clear()
         for offer in self._shown:
-            self._list.addItem(QListWidgetItem(f"{offer.words}   ·   {offer.hint}" if offer.hint else offer.words))
+            text = f"{offer.words}   ·   {offer.hint}" if offer.hint else offer.words
+            self._list.addItem(QListWidgetItem(self._icons.of(offer.icon), text))
         if not self._shown:
             self._list.addItem("Nothing of that name. Try a call sign, a talk group, or what you want to do.")
         self._list.setCurrentRow(0)

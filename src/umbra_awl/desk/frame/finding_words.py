@@ -7,12 +7,13 @@ MOST = 14
 
 
 class Offer(NamedTuple):
-    """Something that can be found or done: its words, a second line, what it does, what else people call it."""
+    """Something that can be found or done: its words, a second line, what it does, what else people call it, its icon's name."""
 
     words: str
     hint: str
     does: Callable[[], object]
     also: str = ""
+    icon: str = ""
 
 
 def rank(offers: Iterable[Offer], typed: str, recent: Sequence[str] = ()) -> list[Offer]:

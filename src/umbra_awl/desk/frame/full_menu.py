@@ -10,12 +10,14 @@ from umbra_awl.desk.commands import Command, CommandTable
 from umbra_awl.desk.parts.pointed import ThingAct
 from umbra_awl.desk.parts.tips import set_tip
 from umbra_awl.desk.parts.widgets import act
+from umbra_awl.desk.stages import KEYS
+from umbra_awl.desk.theme.icons import Icons
 from umbra_awl.desk.workbench import Workbench
 
 MENUS = ("Plan", "Edit", "Go", "Radio", "View", "Help")
 
 
-def full_menu(parent: QWidget, bench: Workbench, commands: CommandTable) -> QMenu:
+def full_menu(parent: QWidget, bench: Workbench, commands: CommandTable, icons: Icons) -> QMenu:
     """The menu as it is now; it goes when it is closed."""
     menu = QMenu(parent)
     menu.setToolTipsVisible(True)
@@ -30,6 +32,8 @@ def full_menu(parent: QWidget, bench: Workbench, commands: CommandTable) -> QMen
             made = part.addMenu(under)
             assert made is not None
             made.setToolTipsVisible(True)
+            if under in KEYS:
+                made.setIcon(icons.of(KEYS[under]))
             inner[under] = made
         (inner[under] if under else part).addAction(_action(menu, bench, commands, command))
     return menu

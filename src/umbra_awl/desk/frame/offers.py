@@ -11,6 +11,7 @@ from umbra_awl.core.plan.parts import PARTS, Part
 from umbra_awl.desk.commands import CommandTable
 from umbra_awl.desk.frame.finding_words import Offer
 from umbra_awl.desk.frame.synonyms import SYNONYMS
+from umbra_awl.desk.stages import KEYS, STAGE_OF
 from umbra_awl.desk.workbench import Workbench
 
 
@@ -18,16 +19,22 @@ def offers(bench: Workbench, commands: CommandTable) -> Iterator[Offer]:
     """Commands first, then repairs, then everything in the plan that has a name."""
     for command in commands.offered():
         hint, also = command.keys.replace("+", " ") or command.hint, SYNONYMS.get(command.name, "")
-        yield Offer(command.words, hint, partial(commands.run, command.name), also)
+        icon = KEYS.get(command.menu.partition("/")[2], "")
+        yield Offer(command.words, hint, partial(commands.run, command.name), also, icon)
     for finding in bench.results.findings:
         if finding.repair is not None:
-            yield Offer(f"Repair: {finding.repair.label}", finding.rule.title, partial(bench.repairs.one, finding))
+            yield Offer(
+                f"Repair: {finding.repair.label}",
+                finding.rule.title,
+                partial(bench.repairs.one, finding),
+                icon="repair",
+            )
     for name, part in PARTS.items():
         yield from _OF_THEIR_OWN[name](bench) if name in _OF_THEIR_OWN else _by_name(bench, part)
 
 
 def _go(bench: Workbench, kind: TargetKind, words: str, hint: str, key: str) -> Offer:
-    return Offer(words, hint, partial(bench.show, Target(kind, key)))
+    return Offer(words, hint, partial(bench.show, Target(kind, key)), icon=STAGE_OF.get(kind, ""))
 
 
 def _services(bench: Workbench) -> Iterator[Offer]:

@@ -46,6 +46,7 @@ from umbra_awl.desk.selection import selection_of
 from umbra_awl.desk.settings import Settings
 from umbra_awl.desk.stage import Stage, Surroundings
 from umbra_awl.desk.stages import PAGE_OF, REACHING_OUT, STAGE_OF, STAGES, TITLES
+from umbra_awl.desk.theme.icons import Icons
 from umbra_awl.desk.theme.theme import Theme
 from umbra_awl.desk.workbench import Workbench
 
@@ -96,7 +97,8 @@ class MainWindow(Services, QMainWindow):
         canvas = QWidget()
         canvas.setObjectName("canvas")
         outer = column(canvas, 0)
-        finder = Finder(partial(offers, self.bench, self.commands), self.settings, canvas)
+        self.icons = Icons(self.theme)
+        finder = Finder(partial(offers, self.bench, self.commands), self.settings, self.icons, canvas)
         self.top = TopLine(self.bench, self.theme, self.commands, finder, self.plans.menu, canvas)
         self.course = Course(self.theme, [(entry.key, entry.title) for entry in STAGES.values()])
         self.course.chosen.connect(self.choose_stage)
