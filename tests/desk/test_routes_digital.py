@@ -453,7 +453,7 @@ def test_why_nothing_is_heard(qtbot, window, stage):
     assert ("stop", "keeps it shut", "Listens on slot 2, not 1.", "") in page.path.rows()
     assert "BLK Great Velmar opens for this call" in visible_words(page)
     window.bench.select(Selection())
-    assert page.title.text() == "No route selected"
+    assert page.title.text() == "Which route?"
 
 
 def visible_button(card, text):
@@ -604,3 +604,20 @@ def test_what_to_say_follows_the_route_and_answers_a_call_that_is_heard(window, 
     assert "Q7QBY: Quebec Seven Quebec Bravo Yankee." in visible_words(card)
     window.bench.select(Selection("home-dmr", "echo", 2))
     assert "CQ" not in visible_words(card)
+
+
+def test_without_a_route_in_hand_the_trace_offers_those_with_findings_first(qtbot, demo_window):
+    demo_window.open_stage("routes", "trace")
+    page = demo_window.stages["routes"].traces
+    page.take_focus()
+    assert page.choice.hasFocus()
+    found = [row[2] for row in page.choice.texts.rows]
+    assert found[0]
+    assert found == sorted(found, key=lambda text: not text)
+    qtbot.keyClick(page.choice, Qt.Key.Key_Down)
+    wanted = page.choice.text(1, 0)
+    qtbot.keyClick(page.choice, Qt.Key.Key_Return)
+    assert not page.choice.isVisible()
+    assert page.title.text().startswith(wanted)
+    assert page.chain.rows()
+    assert demo_window.focusWidget() in page.tabs.buttons

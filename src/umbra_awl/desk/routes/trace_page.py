@@ -15,13 +15,14 @@ from umbra_awl.desk.parts.radio_tabs import RadioTabs
 from umbra_awl.desk.parts.rows_table import RowsTable
 from umbra_awl.desk.parts.tabs import Tabs
 from umbra_awl.desk.parts.widgets import button, clear, column, row, scrolled, words
+from umbra_awl.desk.routes.route_choice import RouteChoice
 from umbra_awl.desk.routes.speaking_card import SpeakingCard
 from umbra_awl.desk.routes.thread_column import ThreadColumn
 from umbra_awl.desk.routes.trace_chain import TraceChain
 from umbra_awl.desk.theme.theme import Theme
 from umbra_awl.desk.workbench import Workbench
 
-_NOTHING = "Select a punched crossing on the sheet, and its key-up is followed here hop by hop."
+_NOTHING = "Choose a route, and its key-up is followed here hop by hop. Those where something is found stand first."
 _NO_CHANNEL = (
     "Punch the crossing that is called, so that this radio has it. Or let the channel hear anything on its slot."
 )
@@ -58,7 +59,12 @@ class TracePage(QWidget):
         both.addWidget(self.speaking, 1)
         inner.addLayout(both)
         inner.addStretch(1)
-        outer.addWidget(scrolled(flow), 1)
+        self.told = words(_NOTHING, "second", wrap=True)
+        self.choice = RouteChoice(bench, theme)
+        outer.addWidget(self.told)
+        outer.addWidget(self.choice, 1)
+        self._flow = scrolled(flow)
+        outer.addWidget(self._flow, 1)
         for signal in (bench.selection_changed, bench.results_changed, bench.radio_changed, bench.plan_changed):
             signal.connect(self._moved)
         self.show_question(0)
@@ -77,8 +83,8 @@ class TracePage(QWidget):
         self.refresh()
 
     def take_focus(self) -> None:
-        """Give the keyboard to the questions."""
-        self.tabs.buttons[self.tabs.marked].setFocus()
+        """Give the keyboard to the routes to choose from, else to the questions."""
+        (self.choice if self.choice.isVisible() else self.tabs.buttons[self.tabs.marked]).setFocus()
 
     def _moved(self) -> None:
         if self.isVisible():
@@ -93,15 +99,21 @@ class TracePage(QWidget):
         clear(self._below)
         self._listeners.show_listeners(())
         self.speaking.show_route(None)
-        if self._bench.route is None or self._bench.carrier is None:
-            self.title.setText("No route selected")
-            self.chain.show_hops((), _NOTHING)
-            self._conditions.show_rows((), _NOTHING)
+        none = self._bench.route is None or self._bench.carrier is None
+        held = self.choice.hasFocus()
+        for part in (self.told, self.choice):
+            part.setVisible(none)
+        self._flow.setVisible(not none)
+        if none:
+            self.title.setText("Which route?")
+            self.choice.refresh()
         elif self.tabs.marked == 0:
             self._show_trace()
         else:
             self._call.refresh()
             self._show_silence()
+        if held and not none:
+            self.take_focus()
 
     def _label(self) -> str:
         route, radio = self._bench.route, self._bench.carrier
