@@ -1,3 +1,3 @@
 """Umbra Awl: one plan of access points and destinations, fitted to every radio you own."""
 
-__version__ = "0.1.0"
+__version__ = "0.9.0"

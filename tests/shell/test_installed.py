@@ -2,16 +2,22 @@
 
 import subprocess
 import sys
+import tarfile
+import tomllib
 from configparser import ConfigParser
 from pathlib import Path
-from shutil import copy, copytree, ignore_patterns
+from shutil import copy, copytree, ignore_patterns, which
 from xml.etree import ElementTree
 from zipfile import ZipFile
 
 import pytest
 
+import umbra_awl
+
 ROOT = Path(__file__).parents[2]
 PACKAGING = ROOT / "packaging"
+ID = "invalid.umbra_awl.UmbraAwl"
+"""One name for the desktop's entry, its metadata and its picture: the reversed address, which is a placeholder."""
 
 
 def run(*command, **more):
@@ -43,7 +49,7 @@ def test_the_wheel_holds_every_file_of_the_application(wheel):
     }
     assert data <= held
     shared = {name.partition(".data/data/")[2] for name in held}
-    assert {"share/applications/umbra-awl.desktop", "share/man/man1/umbra-awl.1"} <= shared
+    assert {f"share/applications/{ID}.desktop", "share/man/man1/umbra-awl.1"} <= shared
     assert any(name.endswith("/licenses/LICENSE") for name in held)
 
 
@@ -70,16 +76,56 @@ def test_a_fresh_environment_runs_it(wheel, tmp_path):
 def test_the_desktop_entry_the_metadata_and_the_picture_say_one_thing():
     entry = ConfigParser(interpolation=None)
     entry.optionxform = str
-    entry.read(PACKAGING / "umbra-awl.desktop", "utf-8")
+    entry.read(PACKAGING / f"{ID}.desktop", "utf-8")
     fields = entry["Desktop Entry"]
-    assert (fields["Exec"], fields["Icon"]) == ("umbra-awl %f", "umbra-awl")
-    info = ElementTree.parse(PACKAGING / "umbra_awl.invalid.UmbraAwl.metainfo.xml").getroot()  # noqa: S314
-    assert info.findtext("launchable") == "umbra-awl.desktop"
+    assert (fields["Exec"], fields["Icon"]) == ("umbra-awl %f", ID)
+    info = ElementTree.parse(PACKAGING / f"{ID}.metainfo.xml").getroot()  # noqa: S314
+    assert (info.findtext("id"), info.findtext("launchable")) == (ID, f"{ID}.desktop")
     assert info.findtext("name") == fields["Name"]
     media = info.findtext("provides/mediatype")
     assert fields["MimeType"].strip(";") == media
-    assert media in (PACKAGING / "umbra-awl-mime.xml").read_text()
-    assert ElementTree.parse(PACKAGING / "umbra-awl.svg").getroot().attrib["viewBox"] == "0 0 128 128"  # noqa: S314
+    assert media in (PACKAGING / f"{ID}.xml").read_text()
+    assert ElementTree.parse(PACKAGING / f"{ID}.svg").getroot().attrib["viewBox"] == "0 0 128 128"  # noqa: S314
+
+
+@pytest.mark.parametrize(
+    "command",
+    [
+        ("desktop-file-validate", str(PACKAGING / f"{ID}.desktop")),
+        ("appstreamcli", "validate", "--no-net", str(PACKAGING / f"{ID}.metainfo.xml")),
+    ],
+)
+def test_the_desktops_own_validators_have_nothing_against_it(command):
+    if which(command[0]) is None:
+        pytest.skip(f"{command[0]} is not installed")
+    found = run(*command)
+    assert found.returncode == 0, found.stdout + found.stderr
+
+
+def test_there_is_one_version_one_licence_and_they_are_told_alike_everywhere():
+    version = umbra_awl.__version__
+    project = tomllib.loads((ROOT / "pyproject.toml").read_text("utf-8"))["project"]
+    info = ElementTree.parse(PACKAGING / f"{ID}.metainfo.xml").getroot()  # noqa: S314
+    assert project["dynamic"] == ["version"]
+    assert info.find("releases/release").attrib["version"] == version
+    assert info.findtext("project_license") == project["license"] == "GPL-3.0-or-later AND OFL-1.1"
+    assert f"umbra-awl {version}" in (PACKAGING / "umbra-awl.1").read_text("utf-8")
+    assert f"({version}-1)" in (PACKAGING / "debian" / "changelog").read_text("utf-8")
+    assert f"## {version}" in (ROOT / "CHANGELOG.md").read_text("utf-8")
+    assert "GNU GENERAL PUBLIC LICENSE" in (ROOT / "LICENSE").read_text("utf-8")
+
+
+@pytest.mark.night
+def test_source_archive_and_package_are_made(tmp_path):
+    made = run(sys.executable, str(ROOT / "scripts" / "package.py"), str(tmp_path))
+    assert ", the same twice" in made.stdout
+    with tarfile.open(next(tmp_path.glob("*.tar.gz"))) as archive:
+        names = {name.partition("/")[2] for name in archive.getnames()}
+    assert {"tests/conftest.py", "docs/architecture.md", "scripts/test.py", "packaging/debian/rules"} <= names
+    if made.returncode == 2:
+        pytest.skip(made.stdout.splitlines()[-1])
+    assert made.returncode == 0, made.stderr
+    assert next(tmp_path.glob("*.deb")).stat().st_size > 500_000
 
 
 @pytest.mark.parametrize("shell", ["bash", "zsh", "fish"])

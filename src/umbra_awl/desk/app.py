@@ -81,6 +81,7 @@ def application() -> QApplication:
         app = QApplication([*sys.argv[:1], *STYLE])
     app.setApplicationName("umbra-awl")
     app.setApplicationDisplayName("Umbra Awl")
+    app.setDesktopFileName("invalid.umbra_awl.UmbraAwl")
     return app
 
 

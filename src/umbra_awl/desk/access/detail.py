@@ -255,7 +255,9 @@ class Detail(QFrame):
     def _show_doubts(self, spot: Spot) -> None:
         clear(self._doubts)
         if not spot.doubts:
-            self._doubts.addWidget(words("Sane: frequencies, tones, place and age raise no doubt.", "ok", wrap=True))
+            self._doubts.addWidget(
+                words("No doubts: frequencies, tones, place and age are as one expects them.", "ok", wrap=True)
+            )
         for doubt in spot.doubts:
             self._doubts.addWidget(self._doubt(spot, doubt))
         if spot.in_plan and spot.doubts:

@@ -96,7 +96,7 @@ class MainWindow(Services, QMainWindow):
     def _place(self) -> None:
         canvas = QWidget()
         canvas.setObjectName("canvas")
-        outer = column(canvas, 0)
+        outer = self._outer = column(canvas, 0)
         self.icons = Icons(self.theme)
         finder = Finder(partial(offers, self.bench, self.commands), self.settings, self.icons, canvas)
         self.top = TopLine(self.bench, self.theme, self.commands, finder, self.plans.menu, canvas)
@@ -120,7 +120,6 @@ class MainWindow(Services, QMainWindow):
         self.findings.moved.connect(self.toggle_findings)
         for part in (self.top, self.course, self.outside):
             outer.addWidget(part)
-        self._outer = outer
         outer.addWidget(self.beside, 1)
         outer.addWidget(self.ribbon)
         outer.addWidget(self.foot)

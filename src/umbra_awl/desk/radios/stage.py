@@ -86,7 +86,7 @@ class RadiosStage(QWidget):
             return no_radio(self._bench, _PEOPLE)
         able = [item.name for item in self._bench.profiles.values() if item.firmware]
         text = f"The {profile.name} keeps no people list: it shows the ID or the call sign as it comes. {' and '.join(able)} do."
-        acts = (("Which radios do", goes(self._bench, "radios", "which")),)
+        acts = (("Which radios keep one", goes(self._bench, "radios", "which")),)
         return Blank(f"{radio.name} keeps no people list", text, rows, acts)
 
     @cached_property
