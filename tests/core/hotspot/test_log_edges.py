@@ -6,7 +6,7 @@ import pytest
 from msgspec.structs import replace
 
 from umbra_awl.core.hotspot.logs import reading
-from umbra_awl.core.hotspot.logs.ladder import RUNGS, standing
+from umbra_awl.core.hotspot.logs.ladder import RUNGS, Standing, standing
 from umbra_awl.core.hotspot.logs.reading import plain_bytes, read_log, read_log_bytes
 from umbra_awl.core.hotspot.logs.rules import shipped_rules
 from umbra_awl.core.hotspot.logs.symptoms import (
@@ -352,3 +352,20 @@ def test_only_so_many_overs_of_a_log_are_taken_and_an_echo_at_the_very_end_of_it
     monkeypatch.setattr(from_hotspot, "MOST_TAKEN", 2)
     lines = [over(at=f"20:4{at}:00") for at in range(4)]
     assert len(entries(index, *lines)) == 2
+
+
+def test_the_last_rung_but_one_still_has_a_next_one():
+    before = Standing(("",) * len(RUNGS), len(RUNGS) - 2)
+    assert before.next == RUNGS[-1]
+
+
+def test_a_line_is_looked_at_so_far_and_no_further():
+    fault = RULES["wrong-modem"].example
+    assert read_log("-" * (4_000 - len(fault)) + fault + "\n").faults
+    assert not read_log("-" * 4_000 + " " + fault + "\n").faults
+
+
+def test_a_reading_without_anything_has_no_cause():
+    assert read_log("x\n").cause is None
+    two = read_log(RULES["wrong-modem"].example + "\n" + RULES["port-busy"].example + "\n")
+    assert two.cause == two.faults[0]

@@ -3,6 +3,7 @@
 from collections.abc import Callable
 from typing import Literal, NamedTuple
 
+from umbra_awl.core.facts.modes import EVERY_MODE
 from umbra_awl.core.facts.width import NARROW_HZ
 from umbra_awl.core.radio.memory import Channel, Memory, MemoryList
 
@@ -33,7 +34,7 @@ FIELDS: dict[What, dict[str, Field]] = {
     "channels": {
         "number": Field("Number", "number"),
         "name": Field("Name", "text"),
-        "mode": Field("Mode", "word", ("fm", "dmr", "dstar", "fusion")),
+        "mode": Field("Mode", "word", EVERY_MODE),
         "rx": Field("Receive frequency", "hz"),
         "tx": Field("Transmit frequency", "hz"),
         "shift": Field("Shift", "word", ("off", "+", "-")),

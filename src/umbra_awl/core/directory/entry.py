@@ -21,7 +21,7 @@ from umbra_awl.core.directory.values import (
 from umbra_awl.core.facts.callsign import tidy_call_sign
 from umbra_awl.core.facts.earth import Position, PositionError, parse_angle, parse_locator, parse_position
 from umbra_awl.core.facts.frequency import FrequencyError, format_mhz
-from umbra_awl.core.facts.modes import code_in, modes_in
+from umbra_awl.core.facts.modes import ByMode, code_in, modes_in
 from umbra_awl.core.facts.shift import NOTHING, Shift, ShiftError, joined, pair_of, read_direction, read_shift
 from umbra_awl.core.facts.tones import ToneError, is_burst, parse_tone
 from umbra_awl.core.facts.width import NARROW_HZ, parse_width
@@ -130,16 +130,18 @@ class RowReader:
 
     def _air(self, mode: Mode, text: dict[str, str], with_dmr: bool, mended: list[str]) -> Air:
         network = text.get("network", "")
-        if mode == "fm":
-            burst = any(is_burst(text.get(field, "")) for field in ("tone", "opens"))
-            tone = "" if burst else _tone(text, with_dmr, mended)
-            return FmAir(tone, _tone_back(text, mended), self._width(text, mended), burst)
-        if mode == "dmr":
-            return DmrAir(_color(text, mended), network, _slots(text))
-        if mode == "dstar":
-            return DstarAir(_module(text, mended), True, network)
-        dgid = parse_amount(text.get("dgid") or _group_in(text.get("opens", "")))
-        return FusionAir(("DN",), int(dgid) if dgid is not None and dgid < 100 else 0, 0, False, network)
+        made: ByMode[Callable[[], Air]] = {
+            "fm": lambda: self._fm_air(text, with_dmr, mended),
+            "dmr": lambda: DmrAir(_color(text, mended), network, _slots(text)),
+            "dstar": lambda: DstarAir(_module(text, mended), True, network),
+            "fusion": lambda: FusionAir(("DN",), _dgid(text), 0, False, network),
+        }
+        return made[mode]()
+
+    def _fm_air(self, text: dict[str, str], with_dmr: bool, mended: list[str]) -> FmAir:
+        burst = any(is_burst(text.get(field, "")) for field in ("tone", "opens"))
+        tone = "" if burst else _tone(text, with_dmr, mended)
+        return FmAir(tone, _tone_back(text, mended), self._width(text, mended), burst)
 
     def _width(self, text: dict[str, str], mended: list[str]) -> int:
         """The FM width, from its own column or the mode's; where neither tells it, narrow is taken and said."""
@@ -237,6 +239,12 @@ def _likely_mode(text: dict[str, str]) -> Mode:
     if text.get("color_code") or text.get("opens", "").lower().startswith("cc"):
         return "dmr"
     return "dstar" if text.get("module") else "fusion" if text.get("dgid") else "fm"
+
+
+def _dgid(text: dict[str, str]) -> int:
+    """The DG-ID that opens it; 00 where none of two digits is told."""
+    found = parse_amount(text.get("dgid") or _group_in(text.get("opens", "")))
+    return int(found) if found is not None and found < 100 else 0
 
 
 def _group_in(text: str) -> str:

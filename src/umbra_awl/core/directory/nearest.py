@@ -8,6 +8,7 @@ from typing import NamedTuple
 
 from umbra_awl.core.directory.store import BAND_BITS, MODE_BITS, Entry, Store
 from umbra_awl.core.facts.earth import EARTH_KM, Position, bearing_deg, distance_km
+from umbra_awl.core.facts.modes import by_mode
 
 _FIRST_KM = 12.0
 _ENOUGH = 5
@@ -129,7 +130,10 @@ def _km(place: Position, lat: float, lon: float) -> float:
 def _conditions(wanted: Wanted) -> tuple[str, list[object]]:
     parts: list[str] = [] if wanted.vanished else [" AND entry.gone = ''"]
     values: list[object] = []
-    for column, bits, chosen in (("modes", MODE_BITS, wanted.modes), ("bands", BAND_BITS, wanted.bands)):
+    for column, bits, chosen in (
+        ("modes", dict[str, int](by_mode(MODE_BITS)), wanted.modes),
+        ("bands", BAND_BITS, wanted.bands),
+    ):
         if chosen:
             parts.append(f" AND (entry.{column} & ?) != 0")
             values.append(sum(bits[item] for item in chosen))

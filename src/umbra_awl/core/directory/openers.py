@@ -1,12 +1,11 @@
 """What opens a service of an access point, by mode: the field that holds it, and how it is read as typed."""
 
-from collections.abc import Callable, Mapping
+from collections.abc import Callable
 from functools import partial
-from types import MappingProxyType
 from typing import Any
 
+from umbra_awl.core.facts.modes import ByMode
 from umbra_awl.core.facts.tones import parse_tone
-from umbra_awl.core.plan.air import Mode
 
 
 def _whole(most: int, what: str, text: str) -> int:
@@ -23,10 +22,10 @@ def module_letter(text: str) -> str:
     return letter
 
 
-OPENERS: Mapping[Mode, tuple[str, Callable[[str], Any]]] = MappingProxyType({
+OPENERS: ByMode[tuple[str, Callable[[str], Any]]] = {
     "fm": ("tone_tx", parse_tone),
     "dmr": ("color_code", partial(_whole, 15, "a color code")),
     "dstar": ("module", module_letter),
     "fusion": ("dgid_tx", partial(_whole, 99, "a DG-ID")),
-})  # fmt: skip
+}  # fmt: skip
 """The field that holds what opens a service, and how it is read as typed; reading raises ValueError."""

@@ -16,11 +16,12 @@ from umbra_awl.core.directory.connection import connect, decoded
 from umbra_awl.core.directory.errors import StoreFailedError
 from umbra_awl.core.directory.private import with_edits
 from umbra_awl.core.facts.bands import BANDS, band_at
+from umbra_awl.core.facts.modes import ByMode
 from umbra_awl.core.plan.model import AccessPoint
 
 SCHEMA = Path(__file__).with_name("schema.sql")
 VERSION = 1
-MODE_BITS = {"fm": 1, "dmr": 2, "dstar": 4, "fusion": 8}
+MODE_BITS: ByMode[int] = {"fm": 1, "dmr": 2, "dstar": 4, "fusion": 8}
 KIND_BITS = {"repeater": 0, "hotspot": 16, "simplex": 32, "receive": 48}
 BAND_BITS = {"2 m": 1, "70 cm": 2}
 _WIDE = BANDS[2]

@@ -8,6 +8,7 @@ is near 8 dB, so 10 dB above the needed level means about nine places in ten. Ho
 import math
 from typing import Literal, NamedTuple
 
+from umbra_awl.core.facts.modes import of_mode
 from umbra_awl.core.facts.repeaters import (
     HAND_HEIGHT_M,
     HOTSPOT_HEIGHT_M,
@@ -94,13 +95,13 @@ def _words(verdict: Likelihood, margin: float, km: float, horizon: float) -> str
 
 def hand_end(mode: str, watts: float = 0.0, height_m: float = 0.0, gain_dbi: float = -3.0) -> End:
     """The operator's end: a handheld unless told otherwise (a short antenna near the body: −3 dBi)."""
-    return End(watts or USUAL_HAND_WATTS, height_m or HAND_HEIGHT_M, gain_dbi, SENSITIVITY_DBM[mode])
+    return End(watts or USUAL_HAND_WATTS, height_m or HAND_HEIGHT_M, gain_dbi, of_mode(SENSITIVITY_DBM, mode))
 
 
 def site_end(mode: str, kind: str, watts: float | None = None, height_m: float | None = None) -> End:
     """An access point's end; what is not known is what such sites usually are."""
     if kind == "repeater":
-        return End(watts or USUAL_WATTS, height_m or USUAL_HEIGHT_M, 3.0, SENSITIVITY_DBM[mode])
+        return End(watts or USUAL_WATTS, height_m or USUAL_HEIGHT_M, 3.0, of_mode(SENSITIVITY_DBM, mode))
     if kind == "hotspot":
-        return End(watts or HOTSPOT_WATTS, height_m or HOTSPOT_HEIGHT_M, 0.0, SENSITIVITY_DBM[mode] + 10)
+        return End(watts or HOTSPOT_WATTS, height_m or HOTSPOT_HEIGHT_M, 0.0, of_mode(SENSITIVITY_DBM, mode) + 10)
     return hand_end(mode, watts or 0.0, height_m or 0.0)

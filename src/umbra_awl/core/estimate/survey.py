@@ -18,6 +18,7 @@ from umbra_awl.core.directory.store import BAND_BITS, MODE_BITS, Entry, Store, c
 from umbra_awl.core.directory.taking import match
 from umbra_awl.core.estimate.reach import End, Reach, hand_end, reach, site_end
 from umbra_awl.core.facts.earth import Position, bearing_deg, distance_km
+from umbra_awl.core.facts.modes import of_mode
 from umbra_awl.core.plan.model import AccessPoint, Plan
 
 USUAL_COUNT = 120
@@ -154,7 +155,7 @@ def best_reach(access: AccessPoint, km: float | None, here: Hand) -> Reach | Non
 
 def _is_wanted(access: AccessPoint, wanted: Wanted) -> bool:
     modes, bands = columns_of(access)[4:6]
-    if wanted.modes and not modes & sum(MODE_BITS[mode] for mode in wanted.modes):
+    if wanted.modes and not modes & sum(of_mode(MODE_BITS, mode) for mode in wanted.modes):
         return False
     if wanted.bands and not bands & sum(BAND_BITS[band] for band in wanted.bands):
         return False

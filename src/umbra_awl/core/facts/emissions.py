@@ -6,14 +6,15 @@ the highest audio frequency, 3 kHz, and the deviation, 2.5 or 5 kHz: designation
 System Fusion sends it (designation 9K36F7W).
 """
 
+from collections.abc import Callable
 from typing import NamedTuple
 
 from umbra_awl.core.facts.frequency import format_mhz
+from umbra_awl.core.facts.modes import ByMode, of_mode
 from umbra_awl.core.facts.width import NARROW_HZ
 
 FM_NARROW_HZ = 11_000
 FM_WIDE_HZ = 16_000
-DIGITAL_HZ = {"dmr": 7_600, "dstar": 6_000, "fusion": 9_360}
 
 
 class Emission(NamedTuple):
@@ -47,7 +48,18 @@ class Emission(NamedTuple):
         return f"{format_mhz(self.low_hz)} to {format_mhz(self.high_hz)}"
 
 
-_KIND_WORDS = {"dmr": "DMR", "dstar": "D-STAR", "fusion": "C4FM"}
+def _of_fm(channel_hz: int) -> tuple[int, str]:
+    """Narrow or wide, by the width of the channel."""
+    return (FM_NARROW_HZ, "narrow FM") if channel_hz <= NARROW_HZ else (FM_WIDE_HZ, "wide FM")
+
+
+_SENT: ByMode[Callable[[int], tuple[int, str]]] = {
+    "fm": _of_fm,
+    "dmr": lambda _channel_hz: (7_600, "DMR"),
+    "dstar": lambda _channel_hz: (6_000, "D-STAR"),
+    "fusion": lambda _channel_hz: (9_360, "C4FM"),
+}
+"""The width that each mode occupies in hertz, and its kind in words."""
 
 
 def emission(mode: str, center_hz: int, channel_hz: int = NARROW_HZ) -> Emission:
@@ -55,7 +67,5 @@ def emission(mode: str, center_hz: int, channel_hz: int = NARROW_HZ) -> Emission
 
     Raises KeyError for a mode that is none of the four.
     """
-    if mode == "fm":
-        narrow = channel_hz <= NARROW_HZ
-        return Emission(center_hz, FM_NARROW_HZ if narrow else FM_WIDE_HZ, f"{'narrow' if narrow else 'wide'} FM")
-    return Emission(center_hz, DIGITAL_HZ[mode], _KIND_WORDS[mode])
+    width_hz, kind = of_mode(_SENT, mode)(channel_hz)
+    return Emission(center_hz, width_hz, kind)

@@ -2,11 +2,39 @@
 
 import re
 from functools import lru_cache
-from typing import Literal
+from typing import Generic, Literal, TypedDict, TypeVar
 
-ModeName = Literal["fm", "dmr", "dstar", "fusion"]
-MODE_WORDS = {"fm": "FM", "dmr": "DMR", "dstar": "D-STAR", "fusion": "System Fusion"}
-_IN_TEXT: tuple[tuple[re.Pattern[str], ModeName], ...] = (
+Mode = Literal["fm", "dmr", "dstar", "fusion"]
+T = TypeVar("T")
+
+
+class ByMode(TypedDict, Generic[T]):
+    """A table with something for every mode: the type checker names each table in which a further mode is missing."""
+
+    fm: T
+    dmr: T
+    dstar: T
+    fusion: T
+
+
+SHORT_WORDS: ByMode[str] = {"fm": "FM", "dmr": "DMR", "dstar": "D-STAR", "fusion": "Fusion"}
+EVERY_MODE: tuple[Mode, ...] = ("fm", "dmr", "dstar", "fusion")
+"""In the order in which they are shown."""
+DIGITAL_MODES: tuple[Mode, ...] = tuple(mode for mode in EVERY_MODE if mode != "fm")
+MODE_WORDS: ByMode[str] = {"fm": "FM", "dmr": "DMR", "dstar": "D-STAR", "fusion": "System Fusion"}
+
+
+def by_mode(table: ByMode[T]) -> list[tuple[Mode, T]]:
+    """The rows of such a table, in the order in which modes are shown."""
+    return [(mode, table[mode]) for mode in EVERY_MODE]
+
+
+def of_mode(table: ByMode[T], mode: str) -> T:
+    """What a table has for a mode that came as a text. Raises KeyError for a text that is none."""
+    return dict(by_mode(table))[mode]  # type: ignore[index]
+
+
+_IN_TEXT: tuple[tuple[re.Pattern[str], Mode], ...] = (
     (re.compile(r"\bdmr(?![a-z]{3})|\btier ?2\b|\btier ?ii\b|\bcc ?\d{1,2}\b"), "dmr"),
     (re.compile(r"\bd-?\s?star\b|\bdv\b"), "dstar"),
     (re.compile(r"\bc4fm\b|\bfusion\b|\bsystem fusion\b|\bsf\b"), "fusion"),
@@ -16,7 +44,7 @@ _CODE = re.compile(r"(?:\bcc|\bdmr[-/ ]*(?:cc)?|colou?r code)\s*[:=]?\s*(\d{1,2}
 
 
 @lru_cache(maxsize=1_024)
-def modes_in(text: str) -> tuple[ModeName, ...]:
+def modes_in(text: str) -> tuple[Mode, ...]:
     """The modes named in a text such as “FM/DMR” or “C4FM”, in a fixed order; empty when none is."""
     plain = text.lower().replace("_", " ")
     return tuple(mode for pattern, mode in _IN_TEXT if pattern.search(plain))

@@ -8,6 +8,7 @@ single countries; sensitivities are what makers' sheets commonly state. All are 
 from typing import NamedTuple
 
 from umbra_awl.core.facts.bands import Region
+from umbra_awl.core.facts.modes import ByMode
 
 USUAL_OFFSETS_HZ: dict[str, tuple[int, ...]] = {
     "2 m": (600_000,),
@@ -19,7 +20,7 @@ HAND_HEIGHT_M = 1.5
 USUAL_HAND_WATTS = 5.0
 HOTSPOT_WATTS = 0.01
 HOTSPOT_HEIGHT_M = 2.0
-SENSITIVITY_DBM: dict[str, float] = {"fm": -121.0, "dmr": -119.0, "dstar": -120.0, "fusion": -120.0}
+SENSITIVITY_DBM: ByMode[float] = {"fm": -121.0, "dmr": -119.0, "dstar": -120.0, "fusion": -120.0}
 """dBm for 12 dB SINAD (FM) or 5 % bit errors (digital)."""
 
 

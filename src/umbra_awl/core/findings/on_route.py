@@ -4,7 +4,7 @@ from collections.abc import Callable, Iterator
 from typing import Any
 
 from umbra_awl.core.facts.dmr import COLOR_CODES
-from umbra_awl.core.facts.modes import MODE_WORDS
+from umbra_awl.core.facts.modes import MODE_WORDS, ByMode, by_mode
 from umbra_awl.core.facts.tones import is_tone
 from umbra_awl.core.facts.width import width_word
 from umbra_awl.core.findings.guarded import each_guarded
@@ -18,7 +18,7 @@ from umbra_awl.core.findings.on_service import OVER_EDGE, tone_finding
 from umbra_awl.core.modes.calls import call_through, network_reached
 from umbra_awl.core.modes.table import sent_by
 from umbra_awl.core.plan.index import PlanIndex
-from umbra_awl.core.plan.model import Air, Call, DmrAir, FmAir, Mode, Route
+from umbra_awl.core.plan.model import Air, Call, DmrAir, FmAir, Route
 from umbra_awl.core.plan.permit import band_permit
 from umbra_awl.core.plan.places import is_pair, place_word
 from umbra_awl.core.routes.crossing import crossing
@@ -130,7 +130,7 @@ def _check_slot(index: PlanIndex, spot: Spot, _air: Air) -> Iterator[Finding]:
         yield _slot_finding(index, spot, slots)
 
 
-_OWN_OF: dict[str, tuple[str, ...]] = {
+_OWN_OF: ByMode[tuple[str, ...]] = {
     "fm": ("tone_tx", "tone_rx", "width_hz"),
     "dmr": ("promiscuous", "encrypted", "hears", "color_code"),
     "dstar": ("ur", "rpt1", "rpt2"),
@@ -159,7 +159,7 @@ def _check_foreign(index: PlanIndex, spot: Spot, _air: Air) -> Iterator[Finding]
     route = spot.route
     held = {
         field: getattr(_UNSET, field)
-        for mode, fields in _OWN_OF.items()
+        for mode, fields in by_mode(_OWN_OF)
         if mode != spot.service.mode
         for field in fields
         if getattr(route, field) != getattr(_UNSET, field)
@@ -278,7 +278,7 @@ def _check_hears(index: PlanIndex, spot: Spot, call: Call) -> Iterator[Finding]:
 
 
 _Check = Callable[[PlanIndex, Spot, Any], Iterator[Finding]]
-_CHECKS: dict[Mode, tuple[_Check, ...]] = {
+_CHECKS: ByMode[tuple[_Check, ...]] = {
     "fm": (_check_slot, _check_sent, _check_fm, _check_foreign),
     "dmr": (_check_slot, _check_color, _check_encrypted, _check_admit, _check_static, _check_called, _check_foreign),
     "dstar": (_check_slot, check_dstar_route, _check_foreign),

@@ -5,6 +5,7 @@ from typing import Any
 
 from umbra_awl.core.facts.bands import band_at
 from umbra_awl.core.facts.frequency import format_mhz, format_offset
+from umbra_awl.core.facts.modes import ByMode
 from umbra_awl.core.facts.repeaters import USUAL_OFFSETS_HZ
 from umbra_awl.core.facts.tones import is_tone, nearest_ctcss
 from umbra_awl.core.facts.width import on_raster
@@ -17,7 +18,6 @@ from umbra_awl.core.findings.on_hotspot import HOTSPOT_CHECKS, move_hotspot, mov
 from umbra_awl.core.findings.on_pair import check_pair
 from umbra_awl.core.findings.on_settings import check_hotspot_settings
 from umbra_awl.core.modes.table import sent_by
-from umbra_awl.core.plan.air import Mode
 from umbra_awl.core.plan.edit_access import set_air, set_service, swap_offset
 from umbra_awl.core.plan.edits import Edit, together
 from umbra_awl.core.plan.index import PlanIndex
@@ -227,7 +227,7 @@ def near_tone(tone: str) -> str | None:
     return good if abs(float(good) - value) <= 1 else None
 
 
-_OF_MODE: dict[Mode, Callable[[PlanIndex, AccessPoint, Service, Any], Iterator[Finding]]] = {
+_OF_MODE: ByMode[Callable[[PlanIndex, AccessPoint, Service, Any], Iterator[Finding]]] = {
     "fm": _check_tone,
     "dmr": check_dmr_service,
     "dstar": check_dstar_service,

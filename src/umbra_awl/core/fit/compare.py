@@ -6,7 +6,7 @@ from typing import Literal, NamedTuple
 
 from msgspec.structs import replace
 
-from umbra_awl.core.facts.modes import MODE_WORDS
+from umbra_awl.core.facts.modes import EVERY_MODE, MODE_WORDS, SHORT_WORDS
 from umbra_awl.core.fit.fitting import Fit, fit
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import Mode, OwnedRadio
@@ -96,7 +96,6 @@ def _candidate(
 
 USUAL_WEIGHT = 2
 _MAIN_PART, _SMALL_PART = 1 / 3, 0.1
-_SHORT = {"fusion": "Fusion"}
 
 
 def _point(needs: Needs, name: str, share: float, why: str, usual: int = USUAL_WEIGHT) -> Point:
@@ -109,12 +108,12 @@ def _plan_points(index: PlanIndex, profile: Profile, made: Fit | None, needs: Ne
         return
     there = {channel.route for channel in made.memory.channels}
     wanted = Counter(index.services[route.service][1].mode for route in index.plan.routes)
-    for mode, count in sorted(wanted.items(), key=lambda item: list(MODE_WORDS).index(item[0])):
+    for mode, count in sorted(wanted.items(), key=lambda item: EVERY_MODE.index(item[0])):
         carried = sum(index.services[index.routes[key].service][1].mode == mode for key in there)
         part = count / len(index.plan.routes)
         usual = 3 if part >= _MAIN_PART else 1 if part < _SMALL_PART else USUAL_WEIGHT
         why = _routes_words(profile, mode, carried, count)
-        yield _point(needs, f"{_SHORT.get(mode, MODE_WORDS[mode])} routes", carried / count, why, usual)
+        yield _point(needs, f"{SHORT_WORDS[mode]} routes", carried / count, why, usual)
     short = len(made.report.of_kind("shortened")) + len(made.report.of_kind("told apart"))
     why = f"{short} of {len(there)} names are shortened to {profile.display.length} characters."
     share = 1 - short / len(there) if there else 0.0

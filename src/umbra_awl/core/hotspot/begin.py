@@ -1,10 +1,11 @@
 """A hotspot of one's own comes into the plan: its access point, its settings, and the echo through it, as one step."""
 
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
 from datetime import date
 from typing import NamedTuple
 
 from umbra_awl.core.facts.bands import Band
+from umbra_awl.core.facts.modes import DIGITAL_MODES, ByMode
 from umbra_awl.core.findings.on_hotspot import stands_well
 from umbra_awl.core.hotspot.compatible import Board, shipped_parts
 from umbra_awl.core.hotspot.place.ruler import Place
@@ -17,6 +18,7 @@ from umbra_awl.core.plan.model import (
     Destination,
     DmrAir,
     DstarAir,
+    FmAir,
     FusionAir,
     Hotspot,
     Mode,
@@ -51,7 +53,7 @@ def band_to_begin(index: PlanIndex) -> Band | None:
 
 def modes_offered(board: Board | None) -> tuple[Mode, ...]:
     """The digital modes that a board serves; all of them where it is not known."""
-    return board.modes if board is not None else ("dmr", "dstar", "fusion")
+    return board.modes if board is not None else DIGITAL_MODES
 
 
 def fault_of(index: PlanIndex, wanted: NewHotspot) -> str:
@@ -81,11 +83,13 @@ def drafted(index: PlanIndex, wanted: NewHotspot, hz: int, tx_hz: int) -> Access
 
 
 def _air(index: PlanIndex, mode: Mode, network: str, call: str, hz: int, *, duplex: bool) -> Air:
-    if mode == "dstar":
-        return DstarAir(_free_letter(index, call, hz), network=network)
-    if mode == "fusion":
-        return FusionAir(network=network)
-    return DmrAir(1, network, (1, 2) if duplex else (2,), admit="always")
+    made: ByMode[Callable[[], Air]] = {
+        "fm": FmAir,
+        "dmr": lambda: DmrAir(1, network, (1, 2) if duplex else (2,), admit="always"),
+        "dstar": lambda: DstarAir(_free_letter(index, call, hz), network=network),
+        "fusion": lambda: FusionAir(network=network),
+    }
+    return made[mode]()
 
 
 def _free_letter(index: PlanIndex, call: str, hz: int) -> str:

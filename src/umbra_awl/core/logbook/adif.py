@@ -13,6 +13,7 @@ from typing import NamedTuple
 import msgspec
 from msgspec.structs import replace
 
+from umbra_awl.core.facts.modes import ByMode, of_mode
 from umbra_awl.core.logbook.keys import Keys
 from umbra_awl.core.logbook.model import Entry, Grade
 
@@ -23,14 +24,12 @@ _TAG = re.compile(
     r"<\s*([A-Za-z_](?:[A-Za-z0-9_.\- ]{0,60}[A-Za-z0-9_.\-])?)\s*(?::\s*(\d{1,6})\s*(?::\s*([A-Za-z])\s*)?)?>"
 )
 _OWN = "APP_UMBRAAWL_"
-MODES: Mapping[str, tuple[str, str]] = MappingProxyType(
-    {
-        "fm": ("FM", ""),
-        "dmr": ("DIGITALVOICE", "DMR"),
-        "dstar": ("DIGITALVOICE", "DSTAR"),
-        "fusion": ("DIGITALVOICE", "C4FM"),
-    }
-)
+MODES: ByMode[tuple[str, str]] = {
+    "fm": ("FM", ""),
+    "dmr": ("DIGITALVOICE", "DMR"),
+    "dstar": ("DIGITALVOICE", "DSTAR"),
+    "fusion": ("DIGITALVOICE", "C4FM"),
+}
 """Mode to ADIF's mode and submode (ADIF 3.1.4, III.B.10 and III.B.11)."""
 _SAID: Mapping[str, str] = MappingProxyType({
     "fm": "fm", "nfm": "fm", "dmr": "dmr", "dstar": "dstar", "fusion": "fusion", "systemfusion": "fusion", "c4fm": "fusion",
@@ -263,7 +262,7 @@ def _fields(entry: Entry) -> Iterator[str]:
     yield _field("TIME_ON", time.replace(":", "")[:6])
     for name, own in _PLAIN.items():
         yield _field(name, getattr(entry, own))
-    mode, submode = MODES.get(entry.mode, ("", ""))
+    mode, submode = of_mode(MODES, entry.mode) if entry.mode in MODES else ("", "")
     yield _field("MODE", mode)
     yield _field("SUBMODE", submode)
     for name, hz in (("FREQ", entry.hz), ("FREQ_RX", entry.rx_hz)):

@@ -9,6 +9,7 @@ from datetime import UTC, datetime
 from types import MappingProxyType
 
 from umbra_awl.core.directory.values import parse_day
+from umbra_awl.core.facts.modes import of_mode
 from umbra_awl.core.logbook.adif import MODES, mode_said
 from umbra_awl.core.tables.rows import Table
 
@@ -70,7 +71,7 @@ def fields_of(cells: Mapping[str, str], *, day_first: bool = True) -> dict[str, 
     found["QSO_DATE"] = _day(found.get("QSO_DATE", "").strip(), day_first=day_first)
     found["TIME_ON"] = _time(found.get("TIME_ON", "").strip())
     if mode := mode_said(found.get("MODE", "")):
-        found["MODE"], found["SUBMODE"] = MODES[mode]
+        found["MODE"], found["SUBMODE"] = of_mode(MODES, mode)
     return found
 
 

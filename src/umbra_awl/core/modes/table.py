@@ -4,19 +4,20 @@ from collections.abc import Iterator
 from typing import TYPE_CHECKING, Any
 
 from umbra_awl.core.facts.emissions import Emission
+from umbra_awl.core.facts.modes import EVERY_MODE, ByMode
 from umbra_awl.core.modes.behaviour import Behaviour
 from umbra_awl.core.modes.dmr import Dmr
 from umbra_awl.core.modes.dstar import Dstar
 from umbra_awl.core.modes.fm import Fm
 from umbra_awl.core.modes.fusion import Fusion
 from umbra_awl.core.modes.opening import Condition, OnAir, frequency_condition
-from umbra_awl.core.plan.model import Mode, Route, Service
+from umbra_awl.core.plan.model import Route, Service
 
 if TYPE_CHECKING:
     from umbra_awl.core.radio.memory import Channel, Memory
 
-MODES: dict[Mode, Behaviour[Any]] = {item.mode: item for item in (Fm(), Dmr(), Dstar(), Fusion())}
-KINDS_OF: dict[str, frozenset[str]] = {key: item.kinds for key, item in MODES.items()}
+MODES: ByMode[Behaviour[Any]] = {"fm": Fm(), "dmr": Dmr(), "dstar": Dstar(), "fusion": Fusion()}
+KINDS_OF: dict[str, frozenset[str]] = {mode: MODES[mode].kinds for mode in EVERY_MODE}
 """The kinds of destination that each mode reaches."""
 
 KIND_WORDS = {

@@ -2,6 +2,7 @@
 
 from collections.abc import Iterator
 
+from umbra_awl.core.facts.modes import ByMode
 from umbra_awl.core.radio.keypad import Keypad
 from umbra_awl.core.radio.memory import Channel
 from umbra_awl.core.radio.profile import Profile
@@ -34,17 +35,21 @@ def beyond_keys(channel: Channel, profile: Profile, keypad: Keypad) -> str:
     return f"No menu of this radio sets {_WORDS[lost]}; it would send with what it held." if lost is not None else ""
 
 
+_OF_MODE: ByMode[tuple[str, ...]] = {
+    "fm": (),
+    "dmr": ("color_code", "slot", "contact"),
+    "dstar": ("ur", "rpt1", "rpt2"),
+    "fusion": ("way", "dgid_tx"),
+}
+"""What a channel of each mode cannot do without, beside its frequencies and its tone."""
+
+
 def _needed(channel: Channel, profile: Profile, *, in_full: bool) -> Iterator[str]:
     if len(profile.modes) > 1:
         yield "mode"
     if channel.tx_hz != channel.rx_hz and not in_full:
         yield from ("shift", "offset")
-    if channel.mode == "dstar":
-        yield from ("ur", "rpt1", "rpt2")
-    if channel.mode == "fusion":
-        yield from ("way", "dgid_tx")
-    if channel.mode == "dmr":
-        yield from ("color_code", "slot", "contact")
+    yield from _OF_MODE[channel.mode]
     if channel.tone_tx:
         yield "tone_tx"
     if channel.power < len(profile.power_watts) - 1:

@@ -4,7 +4,8 @@ from typing import ClassVar, Literal
 
 import msgspec
 
-Mode = Literal["fm", "dmr", "dstar", "fusion"]
+from umbra_awl.core.facts.modes import Mode
+
 CallKind = Literal["group", "private"]
 Admit = Literal["always", "free", "color"]
 HearsRule = Literal["own", "slot", "access"]

@@ -8,6 +8,7 @@ an operator may type wrongly must be storable, so that a finding can explain the
 from typing import ClassVar, Literal
 
 from umbra_awl.core.facts.bands import Band, Region
+from umbra_awl.core.facts.modes import Mode as Mode
 from umbra_awl.core.plan.air import Admit as Admit
 from umbra_awl.core.plan.air import Air as Air
 from umbra_awl.core.plan.air import Call as Call
@@ -19,7 +20,6 @@ from umbra_awl.core.plan.air import FmAir as FmAir
 from umbra_awl.core.plan.air import FusionAir as FusionAir
 from umbra_awl.core.plan.air import HearsRule as HearsRule
 from umbra_awl.core.plan.air import Mapped as Mapped
-from umbra_awl.core.plan.air import Mode as Mode
 from umbra_awl.core.plan.air import Network as Network
 from umbra_awl.core.plan.air import Service as Service
 from umbra_awl.core.plan.air import Static as Static

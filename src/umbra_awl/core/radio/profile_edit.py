@@ -6,7 +6,7 @@ from typing import Any, NamedTuple
 
 from msgspec.structs import replace
 
-from umbra_awl.core.facts.modes import MODE_WORDS
+from umbra_awl.core.facts.modes import MODE_WORDS, by_mode
 from umbra_awl.core.radio.profile import WAY_WORDS, Display, Image, ImageRegion, Limits, Line, Profile, Span
 from umbra_awl.core.radio.profile_file import free_profile_key
 from umbra_awl.core.radio.taken_over import without_parts
@@ -91,7 +91,7 @@ def values_of(profile: Profile) -> list[ValueSpec]:
     found = [
         ValueSpec("name", "Name"),
         ValueSpec("summary", "In a line"),
-        ValueSpec("modes", "Modes", MODE_WORDS),
+        ValueSpec("modes", "Modes", dict(by_mode(MODE_WORDS))),
         ValueSpec("receive", "Receives, MHz", tip="Ranges: 136-174, 400-480"),
         ValueSpec("transmit", "Transmits, MHz", tip="Ranges inside what it receives: 144-148, 430-440"),
         ValueSpec("power_watts", "Power, W", tip="Lowest first: 1, 5"),

@@ -8,6 +8,7 @@ from typing import Any, NamedTuple
 
 from msgspec.structs import replace
 
+from umbra_awl.core.facts.modes import ByMode
 from umbra_awl.core.modes.behaviour import Crossing
 from umbra_awl.core.plan.edits import Edit, EditRefused, together
 from umbra_awl.core.plan.index import PlanIndex
@@ -159,7 +160,7 @@ SCHOOLS: dict[str, School] = {
     ),
     "rooms": School("Every room", "Local and every room it reaches", frozenset({"local", "room", "disconnect"})),
 }
-_SCHOOLS_OF = {"dmr": ("each", "dial"), "dstar": ("links",), "fusion": ("rooms",), "fm": ()}
+_SCHOOLS_OF: ByMode[tuple[str, ...]] = {"dmr": ("each", "dial"), "dstar": ("links",), "fusion": ("rooms",), "fm": ()}
 
 
 def schools_for(index: PlanIndex, service: str) -> tuple[str, ...]:

@@ -6,7 +6,7 @@ from typing import Any
 
 from msgspec.structs import replace
 
-from umbra_awl.core.facts.modes import MODE_WORDS
+from umbra_awl.core.facts.modes import MODE_WORDS, of_mode
 from umbra_awl.core.plan.edits import Edit, EditRefused, add_item, fresh_key, fresh_keys, set_fields, without
 from umbra_awl.core.plan.index import NO_DAY, PlanIndex
 from umbra_awl.core.plan.model import AccessPoint, GroupBy, OwnedRadio, Plan, Route, RouteList, ScanList, Service, Zone
@@ -136,7 +136,7 @@ def _group_name(index: PlanIndex, by: GroupBy, group: str) -> str:
     if by == "access":
         return index.access[group].site
     if by == "mode":
-        return MODE_WORDS[group]
+        return of_mode(MODE_WORDS, group)
     return group or "Everything"
 
 

@@ -12,6 +12,7 @@ from types import MappingProxyType
 
 import msgspec
 
+from umbra_awl.core.facts.modes import ByMode
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import NameStyle, Route
 from umbra_awl.core.radio.display import NameRules, fold
@@ -25,7 +26,7 @@ Kept = Mapping[tuple[str, str], str]
 """Kind (“site”, “to”, “tag”, “mark”) and key to the code that the plan keeps."""
 NOTHING_KEPT: Kept = MappingProxyType({})
 _NONE_PINNED: Mapping[str, str] = MappingProxyType({})
-_MODE_WORDS = {"dmr": "DMR", "dstar": "DV", "fusion": "C4", "fm": "FM"}
+_MODE_WORDS: ByMode[str] = {"dmr": "DMR", "dstar": "DV", "fusion": "C4", "fm": "FM"}
 _SIGN_COST = 0.8
 _MANY_LINKS = 400
 """So many memories that link are marked by the sign without trying the word."""

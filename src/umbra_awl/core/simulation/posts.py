@@ -6,7 +6,7 @@ A hotspot's services share one receiver and transmitter: it serves one mode at a
 import math
 from typing import Literal, NamedTuple
 
-from umbra_awl.core.plan.air import Mode
+from umbra_awl.core.facts.modes import Mode
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import AccessPoint, Service
 from umbra_awl.core.trace.path import hotspot_of, listens, sends

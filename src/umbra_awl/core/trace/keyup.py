@@ -5,11 +5,12 @@ from itertools import chain
 from typing import Any
 
 from umbra_awl.core.facts.frequency import format_mhz
+from umbra_awl.core.facts.modes import ByMode
 from umbra_awl.core.fit.fitting import Fit
 from umbra_awl.core.modes.calls import network_reached
 from umbra_awl.core.modes.table import sent_by
 from umbra_awl.core.plan.index import PlanIndex
-from umbra_awl.core.plan.model import Mode, OwnedRadio, Route
+from umbra_awl.core.plan.model import OwnedRadio, Route
 from umbra_awl.core.plan.permit import transmit_permit
 from umbra_awl.core.plan.places import LINKS, is_pair
 from umbra_awl.core.routes.crossing import crossing
@@ -27,7 +28,7 @@ _GUARD_RULES = {
 }
 _GUARD_WORDS = {"band": "out of band", "edge": "over the band's edge", "licence": "outside the licence"}
 
-_HOPS: dict[Mode, tuple[Callable[[Path, Any], Hop | None], ...]] = {
+_HOPS: ByMode[tuple[Callable[[Path, Any], Hop | None], ...]] = {
     "fm": on_fm.HOPS,
     "dmr": on_dmr.HOPS,
     "dstar": on_dstar.HOPS,

@@ -3,12 +3,13 @@
 from collections.abc import Callable, Iterator, Mapping
 from typing import NamedTuple
 
+from umbra_awl.core.facts.modes import ByMode
 from umbra_awl.core.fit.fitting import Fit
 from umbra_awl.core.modes.calls import network_reached
 from umbra_awl.core.modes.opening import OnAir, first_shut
 from umbra_awl.core.modes.table import conditions
 from umbra_awl.core.plan.index import PlanIndex
-from umbra_awl.core.plan.model import AccessPoint, Destination, Mode, OwnedRadio, Route, Service
+from umbra_awl.core.plan.model import AccessPoint, Destination, OwnedRadio, Route, Service
 from umbra_awl.core.plan.places import LINKS, is_pair, module_word
 from umbra_awl.core.radio.memory import Channel, Contact, Memory
 from umbra_awl.core.trace.model import Listener
@@ -145,7 +146,7 @@ def _in_room(call: _Call) -> Iterator[Listener]:
     yield Listener(f"all in {destination.name}", True, "Everybody who is connected to that room.")
 
 
-_HEARING: dict[Mode, Callable[[_Call], Iterator[Listener]]] = {
+_HEARING: ByMode[Callable[[_Call], Iterator[Listener]]] = {
     "fm": _on_output,
     "dmr": _on_talk_group,
     "dstar": _on_module,

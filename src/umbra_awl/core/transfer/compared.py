@@ -7,7 +7,7 @@ from umbra_awl.core.facts.dmr import mask_id
 from umbra_awl.core.facts.dstar import shown
 from umbra_awl.core.facts.frequency import format_mhz
 from umbra_awl.core.facts.fusion import shown_dgid
-from umbra_awl.core.facts.modes import MODE_WORDS
+from umbra_awl.core.facts.modes import MODE_WORDS, of_mode
 from umbra_awl.core.facts.width import width_word
 from umbra_awl.core.radio.memory import Channel, Memory, Settings
 
@@ -84,7 +84,7 @@ _FM, _DMR, _DSTAR, _FUSION = (frozenset({mode}) for mode in ("fm", "dmr", "dstar
 CHANNEL: tuple[Field, ...] = (
     Field("rx_hz", "receive", lambda item, _side: format_mhz(item.rx_hz)),
     Field("tx_hz", "transmit", lambda item, _side: format_mhz(item.tx_hz)),
-    Field("mode", "mode", lambda item, _side: MODE_WORDS[item.mode]),
+    Field("mode", "mode", lambda item, _side: of_mode(MODE_WORDS, item.mode)),
     Field("receive_only", "receive-only", _yes("receive_only")),
     Field("tone_tx", "tone", _or_none("tone_tx")),
     Field("tone_rx", "receive tone", _or_none("tone_rx")),

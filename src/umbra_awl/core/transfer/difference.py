@@ -1,8 +1,9 @@
 """The change sheet: what a write would add, change and remove, said by what a thing is and not by where it lies."""
 
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from typing import Any, Literal, NamedTuple
 
+from umbra_awl.core.facts.modes import ByMode, of_mode
 from umbra_awl.core.radio.memory import Channel, Memory, MemoryList, Settings
 from umbra_awl.core.transfer.compared import CHANNEL, IDENTITY, LISTS, ROWS, SETTINGS, UNSET, Field, Rows, Side, Table
 
@@ -132,14 +133,15 @@ def _said(value: object) -> object:
 
 def _short(mode: str, sense: dict[str, object]) -> str:
     """A channel in a few words."""
-    receive = sense["rx_hz"]
-    if mode == "dmr":
-        return f"{receive} cc {sense['color_code']} slot {sense['slot']}, calls {sense['contact']}"
-    if mode == "dstar":
-        return f"{receive} UR {sense['ur']} RPT1 {sense['rpt1']}"
-    if mode == "fusion":
-        return f"{receive} {sense['way']}, DG-ID {sense['dgid_tx']}"
-    return f"{receive} FM" + (f" tone {sense['tone_tx']}" if sense["tone_tx"] != "none" else "")
+    return f"{sense['rx_hz']} {of_mode(_SHORT, mode)(sense)}"
+
+
+_SHORT: ByMode[Callable[[dict[str, object]], str]] = {
+    "fm": lambda sense: "FM" + (f" tone {sense['tone_tx']}" if sense["tone_tx"] != "none" else ""),
+    "dmr": lambda sense: f"cc {sense['color_code']} slot {sense['slot']}, calls {sense['contact']}",
+    "dstar": lambda sense: f"UR {sense['ur']} RPT1 {sense['rpt1']}",
+    "fusion": lambda sense: f"{sense['way']}, DG-ID {sense['dgid_tx']}",
+}
 
 
 class _Moved(NamedTuple):

@@ -15,6 +15,7 @@ import struct
 from collections.abc import Callable
 from typing import Any, NamedTuple
 
+from umbra_awl.core.facts.modes import ByMode, by_mode
 from umbra_awl.core.facts.tones import TONES, tone_index
 from umbra_awl.core.facts.width import NARROW_HZ, WIDE_HZ
 from umbra_awl.core.plan.model import Admit, CallKind, Mode
@@ -27,7 +28,8 @@ _SCAN_TAIL = struct.Struct("<HH")
 _PAIR = struct.Struct("<II")
 _ROOM = struct.Struct("<I")
 _FIELD = 8
-_MODES: tuple[Mode | None, ...] = (None, "fm", "dmr", "dstar", "fusion")
+_NUMBERS: ByMode[int] = {"fm": 1, "dmr": 2, "dstar": 3, "fusion": 4}
+_MODES: tuple[Mode | None, ...] = (None, *(mode for mode, _at in sorted(by_mode(_NUMBERS), key=lambda row: row[1])))
 _ADMITS: tuple[Admit, ...] = ("always", "free", "color")
 _KINDS: tuple[CallKind | None, ...] = (None, "group", "private")
 _WAYS = ("", "FM", "AMS", "DN", "VW")

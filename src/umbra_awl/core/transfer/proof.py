@@ -1,9 +1,11 @@
 """What the display must show when a new memory is turned to and keyed: said before it is tried."""
 
+from collections.abc import Callable
 from typing import NamedTuple
 
 from umbra_awl.core.facts.dstar import shown
 from umbra_awl.core.facts.frequency import format_mhz
+from umbra_awl.core.facts.modes import ByMode
 from umbra_awl.core.radio.memory import Channel, Memory
 from umbra_awl.core.radio.profile import Profile
 from umbra_awl.core.transfer.difference import ChangeSheet
@@ -36,12 +38,21 @@ def _proof(channel: Channel, profile: Profile) -> Proof:
         keyed = "refuses: receive-only"
     elif not profile.transmits(channel.tx_hz):
         keyed = "refuses: out of its band"
-    return Proof(channel.name, format_mhz(channel.rx_hz), keyed, _beside(channel))
+    return Proof(channel.name, format_mhz(channel.rx_hz), keyed, _BESIDE[channel.mode](channel))
 
 
-def _beside(channel: Channel) -> str:
-    if channel.mode == "dstar":
-        return f"UR {shown(channel.ur)}, RPT1 and RPT2 filled" if channel.rpt1.strip() else f"UR {shown(channel.ur)}"
-    if channel.mode == "fusion":
-        return f"{channel.way}, DG-ID {channel.dgid_tx:02d}"
+def _routed(channel: Channel) -> str:
+    return f"UR {shown(channel.ur)}, RPT1 and RPT2 filled" if channel.rpt1.strip() else f"UR {shown(channel.ur)}"
+
+
+def _toned(channel: Channel) -> str:
     return f"tone {channel.tone_tx}" if channel.tone_tx else ""
+
+
+_BESIDE: ByMode[Callable[[Channel], str]] = {
+    "fm": _toned,
+    "dmr": _toned,
+    "dstar": _routed,
+    "fusion": lambda channel: f"{channel.way}, DG-ID {channel.dgid_tx:02d}",
+}
+"""What the display shows beside the frequency, as each mode has it."""

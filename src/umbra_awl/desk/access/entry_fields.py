@@ -9,7 +9,7 @@ from umbra_awl.core.directory.values import parse_day
 from umbra_awl.core.facts.callsign import call_sign_fault, tidy_call_sign
 from umbra_awl.core.facts.earth import format_position, parse_position
 from umbra_awl.core.facts.frequency import format_mhz, format_offset, parse_hz, parse_offset_hz
-from umbra_awl.core.facts.modes import MODE_WORDS
+from umbra_awl.core.facts.modes import SHORT_WORDS
 from umbra_awl.core.modes.table import mode_of
 from umbra_awl.core.plan.model import AccessPoint, Service
 from umbra_awl.desk.directory import Directory
@@ -49,7 +49,7 @@ class EntryFields:
         return found
 
     def _service(self, service: Service) -> list[Field]:
-        mode, key = MODE_WORDS[service.mode].removeprefix("System "), service.key
+        mode, key = SHORT_WORDS[service.mode], service.key
         offset = service.tx_hz - service.rx_hz
         sent = (
             f"{format_mhz(service.tx_hz)}  {format_offset(offset)}"

@@ -6,11 +6,12 @@ from PyQt6.QtCore import QTimer, pyqtSignal
 from PyQt6.QtWidgets import QComboBox, QLineEdit, QPushButton, QWidget
 
 from umbra_awl.core.directory.nearest import Wanted
+from umbra_awl.core.facts.modes import SHORT_WORDS, by_mode
 from umbra_awl.core.keep.clock import Clock
 from umbra_awl.desk.parts.tips import set_tip
 from umbra_awl.desk.parts.widgets import button, row
 
-_MODES = (("FM", "fm"), ("DMR", "dmr"), ("D-STAR", "dstar"), ("Fusion", "fusion"))
+_MODES = tuple((text, mode) for mode, text in by_mode(SHORT_WORDS))
 _BANDS = (("2 m", "2 m"), ("70 cm", "70 cm"))
 _AGES = (("any age", 0), ("this half year", 183), ("this year", 366), ("two years", 731), ("vanished too", -1))
 _PAUSE_MS = 140

@@ -3,7 +3,7 @@
 from PyQt6.QtWidgets import QComboBox, QWidget
 
 from umbra_awl.core.directory.judged import without_network
-from umbra_awl.core.facts.modes import MODE_WORDS
+from umbra_awl.core.facts.modes import MODE_WORDS, of_mode
 from umbra_awl.desk.access.line_table import Lines
 from umbra_awl.desk.parts.widgets import clear, row, words
 from umbra_awl.desk.workbench import Workbench
@@ -45,10 +45,10 @@ class LineNetworks(QWidget):
         self._boxes = {}
         for mode, names in wanted.items():
             self._boxes[mode] = box = QComboBox()
-            box.setAccessibleName(f"Network of the {MODE_WORDS[mode]} lines that tell none")
+            box.setAccessibleName(f"Network of the {of_mode(MODE_WORDS, mode)} lines that tell none")
             box.addItems([*names, _NONE])
             box.setCurrentText(before.get(mode, names[0] if len(names) == 1 else _NONE))
-            self._line.addWidget(words(f"{MODE_WORDS[mode]} lines that tell no network are on", "second"))
+            self._line.addWidget(words(f"{of_mode(MODE_WORDS, mode)} lines that tell no network are on", "second"))
             self._line.addWidget(box)
         self._line.addStretch(1)
 

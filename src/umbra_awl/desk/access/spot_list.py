@@ -9,7 +9,7 @@ from PyQt6.QtWidgets import QListView, QStyle, QStyledItemDelegate, QStyleOption
 from umbra_awl.core.estimate.survey import Spot
 from umbra_awl.core.facts.earth import direction_words
 from umbra_awl.core.facts.frequency import format_mhz
-from umbra_awl.core.facts.modes import MODE_WORDS
+from umbra_awl.core.facts.modes import SHORT_WORDS
 from umbra_awl.desk.measures import Measures
 from umbra_awl.desk.parts.tips import plain
 from umbra_awl.desk.theme.theme import Theme
@@ -28,11 +28,7 @@ def where_words(spot: Spot, measures: Measures) -> str:
 
 def services_words(spot: Spot) -> str:
     """Modes with their outputs: “DMR 438.6125, FM 145.7125”."""
-    short = {"fusion": "Fusion"}
-    return ", ".join(
-        f"{short.get(service.mode, MODE_WORDS[service.mode])} {format_mhz(service.rx_hz)}"
-        for service in spot.access.services
-    )
+    return ", ".join(f"{SHORT_WORDS[service.mode]} {format_mhz(service.rx_hz)}" for service in spot.access.services)
 
 
 def age_tone(age: str) -> str:

@@ -1,5 +1,7 @@
 """Small sheets for adding an access point or a destination by hand."""
 
+from collections.abc import Callable
+
 from PyQt6.QtWidgets import QLabel, QWidget
 
 from umbra_awl.core.facts.callsign import call_sign_fault, tidy_call_sign
@@ -8,7 +10,7 @@ from umbra_awl.core.facts.dstar import module_fault
 from umbra_awl.core.facts.earth import Position, PositionError, parse_position
 from umbra_awl.core.facts.frequency import FrequencyError, parse_hz, parse_offset_hz
 from umbra_awl.core.facts.fusion import dgid_fault, room_fault
-from umbra_awl.core.facts.modes import MODE_WORDS
+from umbra_awl.core.facts.modes import MODE_WORDS, ByMode, by_mode
 from umbra_awl.core.facts.tones import ToneError, is_burst, parse_tone
 from umbra_awl.core.facts.width import NARROW_HZ, WIDE_HZ, width_word
 from umbra_awl.core.modes.table import KIND_WORDS, MODES
@@ -36,6 +38,10 @@ from umbra_awl.desk.selection import Selection
 from umbra_awl.desk.workbench import Workbench
 
 _KINDS = ("repeater", "hotspot", "simplex", "receive")
+_HINTS: ByMode[str] = {
+    "fm": "103.5, D023, 1750; empty for none", "dmr": "6", "dstar": "B", "fusion": "10; 00 when empty",
+}  # fmt: skip
+"""What opens an access point, as an example."""
 _NO_COLOR = "Give the color code, 0 to 15. With a wrong one nobody hears you. A hotspot has 1 unless it was changed."
 _NO_MODULE = (
     "Give the module's letter. By custom A is 1.2 GHz, B 70 cm and C 2 m; the repeater's page says which it is."
@@ -63,7 +69,7 @@ class AddAccess(FormSheet):
         self.kind = self.choice("Kind", [(SITE_WORDS[kind], kind) for kind in _KINDS])
         self.receive = self.line("Receive", "438.6125")
         self.offset = self.line("Offset", "-7.6, or empty for simplex")
-        self.mode = self.choice("Mode", [(text, mode) for mode, text in MODE_WORDS.items()])
+        self.mode = self.choice("Mode", [(text, mode) for mode, text in by_mode(MODE_WORDS)])
         self.network = NetworkChoice(self, bench, _NOT_KNOWN, _NOT_KNOWN_MEANS)
         self.opens = self.line("Opened by", "")
         self.back = self.line("Tone sent back", "empty, unless the radio should wait for it")
@@ -75,16 +81,15 @@ class AddAccess(FormSheet):
         self._say_opens()
 
     def _say_opens(self) -> None:
-        mode = self.mode.currentData()
+        mode: Mode = self.mode.currentData()
         self.network.offer({mode}, asked=mode == "dmr")
         self.network.show(mode != "fm")
-        hints = {"fm": "103.5, D023, 1750; empty for none", "dmr": "6", "dstar": "B", "fusion": "10; 00 when empty"}
         word = MODES[mode].opened_by
         label = self.form.labelForField(self.opens)
         if isinstance(label, QLabel):
             label.setText(word[0].upper() + word[1:])
         self.opens.setAccessibleName(word)
-        self.opens.setPlaceholderText(hints[mode])
+        self.opens.setPlaceholderText(_HINTS[mode])
         for field in (self.back, self.wide):
             self.form.setRowVisible(field, mode == "fm")
 
@@ -123,29 +128,35 @@ class AddAccess(FormSheet):
         return ""
 
     def _air(self, network: str) -> Air:
-        text, mode = self.opens.text().strip(), self.mode.currentData()
-        if mode == "fm":
-            back = self.back.text().strip()
-            burst = is_burst(text)
-            sent = "" if burst else parse_tone(text)
-            return FmAir(sent, parse_tone(back) if back else "", self.wide.currentData(), burst)
-        if mode == "dstar":
-            module = text.upper()
-            _refuse("" if module else _NO_MODULE)
-            _refuse(module_fault(module))
-            return DstarAir(module, network=network)
-        if mode == "fusion":
-            _refuse(
-                ""
-                if not text or (text.isdecimal() and len(text) < 9 and not dgid_fault(int(text)))
-                else f"“{text}” is not a DG-ID: 00 to 99 exist."
-            )
-            return FusionAir(dgid_tx=int(text or 0), network=network)
-        _refuse(
-            ""
-            if not text or (text.isdecimal() and len(text) < 9 and int(text) <= 15)
-            else f"“{text}” is not a color code: 0 to 15 exist."
-        )
+        made: ByMode[Callable[[str, str], Air]] = {
+            "fm": self._fm_air,
+            "dmr": self._dmr_air,
+            "dstar": self._dstar_air,
+            "fusion": self._fusion_air,
+        }
+        mode: Mode = self.mode.currentData()
+        return made[mode](self.opens.text().strip(), network)
+
+    def _fm_air(self, text: str, _network: str) -> Air:
+        back = self.back.text().strip()
+        burst = is_burst(text)
+        sent = "" if burst else parse_tone(text)
+        return FmAir(sent, parse_tone(back) if back else "", self.wide.currentData(), burst)
+
+    def _dstar_air(self, text: str, network: str) -> Air:
+        module = text.upper()
+        _refuse("" if module else _NO_MODULE)
+        _refuse(module_fault(module))
+        return DstarAir(module, network=network)
+
+    def _fusion_air(self, text: str, network: str) -> Air:
+        good = not text or (text.isdecimal() and len(text) < 9 and not dgid_fault(int(text)))
+        _refuse("" if good else f"“{text}” is not a DG-ID: 00 to 99 exist.")
+        return FusionAir(dgid_tx=int(text or 0), network=network)
+
+    def _dmr_air(self, text: str, network: str) -> Air:
+        good = not text or (text.isdecimal() and len(text) < 9 and int(text) <= 15)
+        _refuse("" if good else f"“{text}” is not a color code: 0 to 15 exist.")
         hotspot = self.kind.currentData() == "hotspot"
         _refuse("" if text or hotspot else _NO_COLOR)
         slots = (2,) if hotspot and not self.offset.text().strip() else (1, 2)
@@ -160,7 +171,7 @@ def _refuse(fault: str) -> None:
 
 def _modes_of(kind: str) -> list[Mode]:
     """The digital modes that reach a kind of destination."""
-    return [mode for mode, item in MODES.items() if mode != "fm" and kind in item.kinds]
+    return [mode for mode, item in by_mode(MODES) if mode != "fm" and kind in item.kinds]
 
 
 class AddDestination(FormSheet):

@@ -6,8 +6,9 @@ from typing import Any
 
 from umbra_awl.core.facts.dstar import module_fault
 from umbra_awl.core.facts.fusion import dgid_fault, shown_dgid
+from umbra_awl.core.facts.modes import ByMode
 from umbra_awl.core.plan.edit_access import set_air
-from umbra_awl.core.plan.model import AccessPoint, DmrAir, DstarAir, FusionAir, Mapped, Mode, Service, Static
+from umbra_awl.core.plan.model import AccessPoint, DmrAir, DstarAir, FusionAir, Mapped, Service, Static
 from umbra_awl.desk.parts.fields import Choice, Commit, Field
 from umbra_awl.desk.parts.late_choices import LateChoices
 from umbra_awl.desk.workbench import Workbench
@@ -19,7 +20,7 @@ _ADMIT_WORDS = {"always": "always", "free": "channel free", "color": "color code
 
 def mode_fields(bench: Workbench, access: AccessPoint, service: Service) -> list[Field]:
     """The fields that the service's mode has beside its frequencies."""
-    made = _FIELDS.get(service.mode)
+    made = _FIELDS[service.mode]
     if made is None:
         return []
     choose = _Chooser(bench, access, service)
@@ -166,7 +167,8 @@ def _mapped_field(bench: Workbench, service: Service, air: FusionAir) -> Field:
     return Field("Leads to", shown or "no DG-ID leads to a room", commit=commit, text=shown)
 
 
-_FIELDS: dict[Mode, Callable[[Workbench, AccessPoint, Service, Any, _Chooser], list[Field]]] = {
+_FIELDS: ByMode[Callable[[Workbench, AccessPoint, Service, Any, _Chooser], list[Field]] | None] = {
+    "fm": None,
     "dmr": _dmr_fields,
     "dstar": _dstar_fields,
     "fusion": _fusion_fields,

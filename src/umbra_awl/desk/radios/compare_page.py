@@ -7,10 +7,9 @@ from typing import Any
 from PyQt6.QtWidgets import QStackedWidget, QWidget
 
 from umbra_awl.core.facts.bands import bands_for
-from umbra_awl.core.facts.modes import MODE_WORDS
+from umbra_awl.core.facts.modes import EVERY_MODE, MODE_WORDS
 from umbra_awl.core.fit.compare import Candidate, Needs, compare, platforms
 from umbra_awl.core.fit.report import KINDS
-from umbra_awl.core.plan.model import Mode
 from umbra_awl.desk.parts.field_list import FieldList
 from umbra_awl.desk.parts.fields import RULE, Choice, Commit, Field
 from umbra_awl.desk.parts.late_choices import LateChoices
@@ -24,7 +23,6 @@ from umbra_awl.desk.theme.theme import Theme
 from umbra_awl.desk.workbench import Workbench
 
 _WEIGHTS = {0: "does not count", 1: "counts a little", 2: "counts", 3: "counts most"}
-_MODES: tuple[Mode, ...] = ("fm", "dmr", "dstar", "fusion")
 
 
 class ComparePage(QWidget):
@@ -145,7 +143,7 @@ class ComparePage(QWidget):
         )
         yield RULE
         modes = ", ".join(MODE_WORDS[mode] for mode in needs.modes) or "any"
-        yield Field("Modes", modes, choices=[self._toggle("modes", mode, MODE_WORDS[mode]) for mode in _MODES])
+        yield Field("Modes", modes, choices=[self._toggle("modes", mode, MODE_WORDS[mode]) for mode in EVERY_MODE])
         bands = bands_for(self._bench.plan.station.region, self._bench.plan.station.bands)
         spans = {(band.low_hz / 1e6, band.high_hz / 1e6): band.name for band in bands}
         named = ", ".join(spans.get(span, f"{span[0]:g}–{span[1]:g}") for span in needs.bands_mhz) or "any"

@@ -6,17 +6,14 @@ from typing import Any
 
 from PyQt6.QtWidgets import QWidget
 
-from umbra_awl.core.facts.modes import MODE_WORDS
+from umbra_awl.core.facts.modes import DIGITAL_MODES, MODE_WORDS
 from umbra_awl.core.hotspot.compatible import Build, HotspotNeeds, builds, shipped_parts
-from umbra_awl.core.plan.model import Mode
 from umbra_awl.desk.parts.field_list import FieldList
 from umbra_awl.desk.parts.fields import Choice, Field
 from umbra_awl.desk.parts.rows_table import RowsTable
 from umbra_awl.desk.parts.widgets import column, words
 from umbra_awl.desk.parts.wrap import WrapList
 from umbra_awl.desk.theme.theme import Theme
-
-_MODES: tuple[Mode, ...] = ("dmr", "dstar", "fusion")
 
 
 class HotspotTable(RowsTable):
@@ -67,8 +64,8 @@ class HotspotTable(RowsTable):
     def _fields(self) -> Iterator[Field]:
         needs = self.needs
         choices = []
-        for mode in _MODES:
-            kept = tuple(item for item in _MODES if (item in needs.modes) != (item == mode))
+        for mode in DIGITAL_MODES:
+            kept = tuple(item for item in DIGITAL_MODES if (item in needs.modes) != (item == mode))
             choices.append(Choice(MODE_WORDS[mode], partial(self._set, modes=kept), mode in needs.modes))
         yield Field("Modes", ", ".join(MODE_WORDS[mode] for mode in needs.modes) or "none", choices=choices)
         for label, field, yes, no in (

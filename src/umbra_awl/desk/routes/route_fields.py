@@ -7,8 +7,9 @@ from collections.abc import Callable, Iterator
 from functools import partial
 from typing import Any
 
+from umbra_awl.core.facts.modes import ByMode
 from umbra_awl.core.plan.edit_station import licence_of, whose_licence
-from umbra_awl.core.plan.model import AccessPoint, Destination, DmrAir, Mode, OwnedRadio, Route, Service
+from umbra_awl.core.plan.model import AccessPoint, Destination, DmrAir, OwnedRadio, Route, Service
 from umbra_awl.core.plan.permit import guard_permit, in_force
 from umbra_awl.core.routes.punch import set_route
 from umbra_awl.desk.parts.access_fields import frequency_fields
@@ -235,5 +236,10 @@ def _fusion_crossing(
 
 
 _Made = Callable[[list[Field], Workbench, AccessPoint, Service, Destination], list[Field]]
-_OF_MODE: dict[Mode, _Made] = {"dmr": _dmr_crossing, "dstar": _dstar_crossing, "fusion": _fusion_crossing}
+_OF_MODE: ByMode[_Made] = {
+    "fm": lambda fields, *_given: fields,
+    "dmr": _dmr_crossing,
+    "dstar": _dstar_crossing,
+    "fusion": _fusion_crossing,
+}
 """What each mode adds to the fields of a crossing; D-STAR says from and to before the frequencies."""

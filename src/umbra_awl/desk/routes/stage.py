@@ -9,6 +9,7 @@ from typing import TYPE_CHECKING
 
 from PyQt6.QtWidgets import QHBoxLayout, QWidget
 
+from umbra_awl.core.facts.modes import EVERY_MODE, SHORT_WORDS, by_mode
 from umbra_awl.desk.parts import pictures
 from umbra_awl.desk.parts.blank import no_access, no_route
 from umbra_awl.desk.parts.pages import Page, Pages
@@ -30,8 +31,8 @@ if TYPE_CHECKING:
 _SHEET = "Services then stand across, destinations down, and each hole you punch is a route."
 _NAMES = "Here it is shown how each is named on each radio, and what meets when names are cut."
 _TRACE = "Its key-up is then followed here from you to the far listeners, hop by hop."
-_MODES = ("", "fm", "dmr", "dstar", "fusion")
-_MODE_TABS = ("All", "FM", "DMR", "D-STAR", "Fusion")
+_MODES = ("", *EVERY_MODE)
+_MODE_TABS = ("All", *(text for _mode, text in by_mode(SHORT_WORDS)))
 
 
 class _SheetPage(QWidget):

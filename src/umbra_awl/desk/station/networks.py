@@ -2,7 +2,7 @@
 
 from PyQt6.QtWidgets import QWidget
 
-from umbra_awl.core.facts.modes import MODE_WORDS
+from umbra_awl.core.facts.modes import MODE_WORDS, by_mode
 from umbra_awl.core.plan.edit_station import add_network
 from umbra_awl.core.plan.edits import fresh_key
 from umbra_awl.core.plan.model import Network
@@ -20,7 +20,7 @@ class AddNetwork(FormSheet):
         super().__init__(parent, "Add a network", _LEAD, self.attempt)
         self._bench = bench
         self.name = self.line("Name", "Lattice")
-        self.mode = self.choice("Mode", [(text, mode) for mode, text in MODE_WORDS.items() if mode != "fm"])
+        self.mode = self.choice("Mode", [(text, mode) for mode, text in by_mode(MODE_WORDS) if mode != "fm"])
         self.master = self.line("Master", "velmar.lattice.invalid")
         self.echo = self.line("Echo test", "999097 private, or 999097 group")
         self.disconnect_ = self.line("Disconnect", "999000 group")

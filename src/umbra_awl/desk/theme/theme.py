@@ -121,7 +121,9 @@ class Theme(QObject):
             palette.setColor(role, QColor(name))
         self._app.setPalette(palette)
         self._app.setFont(self.font())
-        self._app.setStyleSheet(style_sheet(tokens, self.scale, WORDS, MONO))
+        sheet = style_sheet(tokens, self.scale, WORDS, MONO)
+        if self._app.styleSheet() != sheet:  # setting it polishes every widget there is
+            self._app.setStyleSheet(sheet)
         self.changed.emit()
 
     def color(self, token: str) -> QColor:
