@@ -51,7 +51,7 @@ from umbra_awl.core.hotspot.logs.symptoms import SHIPPED as SYMPTOMS
 from umbra_awl.core.hotspot.logs.symptoms import SymptomsError, parse_symptoms
 from umbra_awl.core.hotspot.match.forms import FormError
 from umbra_awl.core.hotspot.match.layout import (
-    LayoutError,
+    SettingsLayoutError,
     guessed,
     read_settings,
     write_settings,
@@ -66,7 +66,7 @@ from umbra_awl.core.hotspot.place.uses import UsesError, parse_uses
 from umbra_awl.core.hotspot.seek.errors import HotspotError
 from umbra_awl.core.hotspot.seek.pasted import devices
 from umbra_awl.core.hotspot.seek.talk import Talk
-from umbra_awl.core.messages.blocks import Incoming, make_offer
+from umbra_awl.core.messages.blocks import IncomingPicture, make_offer
 from umbra_awl.core.messages.carriers import SHIPPED as CARRIERS
 from umbra_awl.core.messages.carriers import CarrierError, parse_carriers
 from umbra_awl.core.messages.errors import PictureError
@@ -83,7 +83,7 @@ from umbra_awl.core.messages.frames import (
     read_text,
     text_payload,
 )
-from umbra_awl.core.messages.history import NAME, History, Said
+from umbra_awl.core.messages.history import NAME, MessageHistory, Said
 from umbra_awl.core.messages.picture import open_picture
 from umbra_awl.core.plan.edits import rename_plan, set_fields
 from umbra_awl.core.plan.errors import StoreError
@@ -102,17 +102,16 @@ from umbra_awl.core.simulation.scenes import SceneError, parse_scenes
 from umbra_awl.core.tables.errors import SourceError
 from umbra_awl.core.tables.table import open_table
 from umbra_awl.core.transfer.app.form import AppList, app_bytes, parse_app
-from umbra_awl.core.transfer.card.form import CardFile, Header
+from umbra_awl.core.transfer.card.form import CardFile, CardHeader
 from umbra_awl.core.transfer.card.form import pack as pack_card
 from umbra_awl.core.transfer.card.form import parse as parse_card
 from umbra_awl.core.transfer.card.look import Looker
 from umbra_awl.core.transfer.card.steps import Past, found_out
 from umbra_awl.core.transfer.errors import AppFormError, CardFileError, FirmwareError, ImageError
-from umbra_awl.core.transfer.firmware.form import FirmwareFile
-from umbra_awl.core.transfer.firmware.form import Header as FirmwareHeader
+from umbra_awl.core.transfer.firmware.form import FirmwareFile, FirmwareHeader
 from umbra_awl.core.transfer.firmware.form import pack as pack_firmware
 from umbra_awl.core.transfer.firmware.form import parse as parse_firmware
-from umbra_awl.core.transfer.frames import Decoder, Frame, FrameKind, Identity, encode
+from umbra_awl.core.transfer.frames import Decoder, Frame, FrameKind, RadioIdentity, encode
 from umbra_awl.core.transfer.image import decode, merge
 from umbra_awl.core.transfer.table.roster import Done, Roster, read_roster
 from umbra_awl.demo.fresh import demo_plan, lay_out
@@ -240,7 +239,7 @@ def _radio_readers(plan: Plan) -> list[Reader]:
     memory = memory_bytes(fit(PlanIndex(plan, TODAY), plan.radios[0], shipped_profiles()["tarn16"]).memory, b"own" * 50)
     wide = shipped_layouts()[0]
     written = write_files(parse_memory(memory)[0], wide).files["channels.csv"]
-    frame = encode(Frame(FrameKind.IDENTITY, 1, Identity("tarn16", "1", 65536, 512).pack()))
+    frame = encode(Frame(FrameKind.IDENTITY, 1, RadioIdentity("tarn16", "1", 65536, 512).pack()))
 
     def by_layout(data):
         recognise(MemoryMaker(read_files({"channels.csv": data}, wide)).make())
@@ -259,7 +258,7 @@ def _radio_readers(plan: Plan) -> list[Reader]:
         Reader("radio's CSV, guessed", written, guessed, ColumnsError),
         Reader("hotspot parts", PARTS.read_bytes(), _text(parse_parts), PartsError),
         Reader("frames", frame * 3, lambda data: Decoder().feed(data)),
-        Reader("identity", Identity("tarn16", "1", 65536, 512, "A7").pack(), Identity.unpack, ValueError),
+        Reader("identity", RadioIdentity("tarn16", "1", 65536, 512, "A7").pack(), RadioIdentity.unpack, ValueError),
     ]
 
 
@@ -328,7 +327,7 @@ def _way_readers(folder: Path, plan: Plan) -> tuple[Reader, ...]:
     fell = shipped_profiles()["fell-d2"]
     made = fit(PlanIndex(plan, TODAY), next(item for item in plan.radios if item.profile == "fell-d2"), fell).memory
     image = bytes(fell.image.size)
-    file = pack_card(CardFile(Header("fell-d2", number=3), merge(image, made, fell)))
+    file = pack_card(CardFile(CardHeader("fell-d2", number=3), merge(image, made, fell)))
     kept = folder / "card" / fell.card.folder / fell.card.backup
     kept.mkdir(parents=True)
     app = app_bytes(AppList("fell-d2", made.access_list, made.call_signs))
@@ -372,7 +371,9 @@ def _hotspot_readers() -> tuple[Reader, ...]:
             FormError,
         ),
         Reader("hotspot settings, guessed", settings.encode(), _text(guessed), FormError),
-        Reader("settings layout", settings_layout_text(ini).encode(), _text(parse_settings_layout), LayoutError),
+        Reader(
+            "settings layout", settings_layout_text(ini).encode(), _text(parse_settings_layout), SettingsLayoutError
+        ),
         Reader("hotspot log", log, read_log_bytes),
         Reader("log rules", LOG_RULES.read_bytes(), _text(parse_rules), RulesError),
         Reader("symptoms", SYMPTOMS.read_bytes(), _text(parse_symptoms), SymptomsError),
@@ -393,13 +394,13 @@ def _message_readers() -> tuple[Reader, ...]:
     ]
 
     def heard(data: bytes) -> object:
-        incoming = Incoming("Q4WRN", lambda: "")
+        incoming = IncomingPicture("Q4WRN", lambda: "")
         return [incoming.hear(Frame(kind, 1, data)) for kind in AirKind]
 
     def history(data: bytes) -> object:
         with tempfile.TemporaryDirectory() as name:
             (Path(name) / NAME).write_bytes(data)
-            return History(Path(name)).read()
+            return MessageHistory(Path(name)).read()
 
     line = msgspec.json.encode(Said("2026-11-27T10:00:00Z", "mine", "Q4WRN", "", "hello"))
     return (

@@ -7,7 +7,7 @@ import msgspec
 
 from umbra_awl.core.agenda.net_calendar import nets_ics, read_ics
 from umbra_awl.core.agenda.steps import TemplateError, parse_template, template_text
-from umbra_awl.core.drills.schedule import Card, Practice, read_practice
+from umbra_awl.core.drills.schedule import DrillCard, Practice, read_practice
 from umbra_awl.core.facts.bands import bands_for
 from umbra_awl.core.hands.followed import followed_by, place_of
 from umbra_awl.core.hands.kinds import BandPlan, band_plan_text, parse_band_plan
@@ -16,7 +16,7 @@ from umbra_awl.core.hands.pack import PackError, make_pack, own_parts, read_pack
 from umbra_awl.core.logbook.adif import adif_text
 from umbra_awl.core.logbook.csv_log import csv_text, read_csv
 from umbra_awl.core.logbook.joining import read_file
-from umbra_awl.core.logbook.log_file import LogError, Record, held_in, record_line
+from umbra_awl.core.logbook.log_file import LogError, LogRecord, held_in, record_line
 from umbra_awl.core.logbook.model import Entry
 from umbra_awl.core.plan.edits import rename_plan
 from umbra_awl.core.plan.file_form import PlanFormError, parse_plan, plan_bytes
@@ -70,7 +70,7 @@ def log_readers(folder: Path, plan: Plan) -> tuple[Row, ...]:
         ("iCalendar", nets_ics(plan.nets), lambda data: read_ics(data, "Etc/UTC"), ValueError),
         (
             "the log",
-            b"umbra-awl log 1\n" + b"".join(record_line(Record("put", item)) for item in entries),
+            b"umbra-awl log 1\n" + b"".join(record_line(LogRecord("put", item)) for item in entries),
             held_in,
             LogError,
         ),
@@ -86,7 +86,7 @@ def log_readers(folder: Path, plan: Plan) -> tuple[Row, ...]:
         ),
         (
             "practice",
-            msgspec.json.encode(Practice({"k": Card(1, "2026-11-01", 2, 1)})),
+            msgspec.json.encode(Practice({"k": DrillCard(1, "2026-11-01", 2, 1)})),
             _by_file(folder / "p.json", read_practice),
             (),
         ),

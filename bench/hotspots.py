@@ -14,7 +14,7 @@ from umbra_awl.core.hotspot.calibrate.following import advise
 from umbra_awl.core.hotspot.calibrate.sampling import drawn
 from umbra_awl.core.hotspot.logs.reading import read_log_file
 from umbra_awl.core.hotspot.place.occupied import User, distances_km, occupied
-from umbra_awl.core.hotspot.place.ruler import Asked, ruler
+from umbra_awl.core.hotspot.place.ruler import RulerQuestion, ruler
 from umbra_awl.core.plan.model import Licence, Reading, Station
 
 ACCESS, LINES = 60_000, 200_000
@@ -42,7 +42,7 @@ def _ruler() -> Result:
         for at in range(ACCESS)
     ]
     station = Station(licence=Licence("Full", granted=True, guard=False))
-    asked = Asked(station, BAND, emission("dmr", 434_000_000))
+    asked = RulerQuestion(station, BAND, emission("dmr", 434_000_000))
     held = occupied(users, HERE)
     lats = np.array([item.lat for item in users])
     lons = np.array([item.lon for item in users])

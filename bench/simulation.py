@@ -13,9 +13,9 @@ from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.radio.profile_file import shipped_profiles
 from umbra_awl.core.simulation.evenings import many_evenings, one_evening
 from umbra_awl.core.simulation.play import Lane, Play
-from umbra_awl.core.simulation.setting import Choice, make_setting
+from umbra_awl.core.simulation.setting import ListeningChoice, make_setting
 from umbra_awl.core.simulation.told import Book
-from umbra_awl.core.simulation.world import Clock
+from umbra_awl.core.simulation.world import SimulatedClock
 from umbra_awl.demo.fresh import demo_plan
 
 EVENINGS, ALL_S, FRAME_S = 60, 10.0, 1 / 60
@@ -30,26 +30,26 @@ def _setting():
     routes = tuple(
         route.key for route in index.plan.routes if route.service == "home-dmr" and route.destination in _GROUPS
     )
-    choice = Choice("tarn", routes, "scan", sat_down=True)
+    choice = ListeningChoice("tarn", routes, "scan", sat_down=True)
     return make_setting(index, fits, choice), routes
 
 
 def _events(setting, routes) -> int:
     """How many events one round of evenings has."""
     counted = 0
-    step = Clock.step
+    step = SimulatedClock.step
 
     def counting(clock) -> None:
         nonlocal counted
         counted += 1
         step(clock)
 
-    Clock.step = counting
+    SimulatedClock.step = counting
     try:
         for seed in range(EVENINGS):
             one_evening(setting, routes, seed, {})
     finally:
-        Clock.step = step
+        SimulatedClock.step = step
     return counted
 
 

@@ -13,7 +13,7 @@ from umbra_awl.core.fit.fitting import fit
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import OwnedRadio
 from umbra_awl.core.radio.profile_file import shipped_profiles
-from umbra_awl.core.transfer.card.form import CardFile, Header, pack
+from umbra_awl.core.transfer.card.form import CardFile, CardHeader, pack
 from umbra_awl.core.transfer.card.send import put_file
 from umbra_awl.core.transfer.carry import Follow
 from umbra_awl.core.transfer.image import merge
@@ -53,7 +53,7 @@ def _card(folder: Path) -> Result:
     profile = PROFILES["beck-m5"]
     root = folder / "card"
     root.mkdir()
-    file = CardFile(Header("beck-m5", by="computer"), factory_image(profile))
+    file = CardFile(CardHeader("beck-m5", by="computer"), factory_image(profile))
     data, plain = pack(file), root / "plain.bin"
 
     def limit() -> None:
@@ -84,11 +84,11 @@ def _fit_to_card(folder: Path) -> list[Result]:
 
     def whole() -> None:
         made = fit(PlanIndex(plan, TODAY), radio, profile).memory
-        pack(CardFile(Header("fell-d2", by="computer"), merge(image, made, profile)))
+        pack(CardFile(CardHeader("fell-d2", by="computer"), merge(image, made, profile)))
 
     def limit() -> None:
         b"".join(struct.pack("<II16s", *row) for row in rows)
-        pack(CardFile(Header("fell-d2", by="computer"), image))
+        pack(CardFile(CardHeader("fell-d2", by="computer"), image))
 
     name = f"fit {len(plan.routes)} routes to a card's {len(rows)} memories"
     return [against(f"{name} (no bar given)", whole, "packing the rows, sealing the image", limit, 999, rounds=5)]

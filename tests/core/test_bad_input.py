@@ -14,7 +14,7 @@ from umbra_awl.core.agenda.lead import DRAWS, LEAST_DRAWS, chart
 from umbra_awl.core.columns.errors import ColumnsError
 from umbra_awl.core.columns.sources import files_of
 from umbra_awl.core.directory import download
-from umbra_awl.core.directory.download import Offered, fetch, offered
+from umbra_awl.core.directory.download import OfferedFile, fetch, offered
 from umbra_awl.core.directory.errors import DownloadError, StoreFailedError
 from umbra_awl.core.directory.guess import guess
 from umbra_awl.core.directory.importing import read_incoming, take
@@ -420,5 +420,5 @@ def test_a_download_stops_at_the_announced_size(hostile, tmp_path):
     address, answers = hostile
     answers["a.csv"] = endless(b"x" * 50_000)
     with pytest.raises(DownloadError, match="more than the 100 bytes it announced"):
-        fetch(address, Offered("a.csv", "people", "", 100, "0" * 64, ""), tmp_path)
+        fetch(address, OfferedFile("a.csv", "people", "", 100, "0" * 64, ""), tmp_path)
     assert list(tmp_path.iterdir()) == []

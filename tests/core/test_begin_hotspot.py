@@ -11,14 +11,14 @@ from umbra_awl.core.fit.fitting import fit
 from umbra_awl.core.hotspot.begin import NewHotspot, band_to_begin, begin_hotspot, drafted, fault_of
 from umbra_awl.core.hotspot.echo import echo_over, echo_routes
 from umbra_awl.core.hotspot.place.after import around, asked_for, place_of
-from umbra_awl.core.hotspot.place.ruler import Place, best_pairs, ruler
+from umbra_awl.core.hotspot.place.ruler import RulerPlace, best_pairs, ruler
 from umbra_awl.core.hotspot.place.seek import WORTH_A_MOVE, FoundPlaces, verdict
 from umbra_awl.core.plan.edits import EditRefused
 from umbra_awl.core.plan.index import PlanIndex
 
 ALL = {"dmr": "lattice", "dstar": "skein", "fusion": "commons"}
-HERE = Place(433_712_500, 433_712_500, 90, "good")
-PAIR = Place(434_800_000, 433_200_000, 90, "good")
+HERE = RulerPlace(433_712_500, 433_712_500, 90, "good")
+PAIR = RulerPlace(434_800_000, 433_200_000, 90, "good")
 
 
 def added(index, wanted, place=HERE):
@@ -75,7 +75,7 @@ def test_what_is_missing_is_said(index, wanted, word):
 
 def test_it_is_not_put_where_it_may_not_send(index):
     with pytest.raises(EditRefused, match="outside licence"):
-        begin_hotspot(index, NewHotspot("Field spot", ALL), Place(470_000_000, 470_000_000, 0, "forbidden"))
+        begin_hotspot(index, NewHotspot("Field spot", ALL), RulerPlace(470_000_000, 470_000_000, 0, "forbidden"))
 
 
 def test_the_echo_is_asked_for_as_the_radio_holds_it(index, profiles):

@@ -20,9 +20,9 @@ from umbra_awl.core.transfer.frames import pack_identity, unpack_identity
 from umbra_awl.core.transfer.image import merge
 from umbra_awl.core.transfer.interlock import must_not_send, refusal
 from umbra_awl.core.transfer.link import Link
-from umbra_awl.core.transfer.protocols import Identity
+from umbra_awl.core.transfer.protocols import RadioIdentity
 from umbra_awl.core.transfer.shelf import Shelf
-from umbra_awl.standins.radio.device import Device, factory_image
+from umbra_awl.standins.radio.device import SimulatedRadio, factory_image
 from umbra_awl.standins.radio.faults import Faults
 
 PROFILES = shipped_profiles()
@@ -46,7 +46,7 @@ def shelf(tmp_path):
 
 
 def link(path, **line):
-    return Link(DirectLine(Device(TARN, path, Faults()), **line), quiet_s=0.02)
+    return Link(DirectLine(SimulatedRadio(TARN, path, Faults()), **line), quiet_s=0.02)
 
 
 def read(path, shelf, now=NOW):
@@ -167,16 +167,16 @@ def test_a_serial_number_names_the_radio_where_it_tells_one(tmp_path):
         path = tmp_path / unit
         path.write_bytes(factory_image(moor, unit))
         shelf = Shelf(tmp_path / f"shelf {unit}")
-        names.add(read_radio(Link(DirectLine(Device(moor, path, Faults()))), moor, shelf, NOW).unit)
+        names.add(read_radio(Link(DirectLine(SimulatedRadio(moor, path, Faults()))), moor, shelf, NOW).unit)
     assert len(names) == 2
     assert all(name.startswith("serial ") for name in names)
 
 
 def test_an_identity_with_and_without_a_serial_number_comes_back():
     for serial in ("", "A1B2"):
-        identity = Identity("tarn16", "1.04", 65_536, 512, serial)
+        identity = RadioIdentity("tarn16", "1.04", 65_536, 512, serial)
         assert unpack_identity(pack_identity(identity)) == identity
-    assert len(unpack_identity(pack_identity(Identity("m", "1", 1, 1, "9" * 500))).serial) == 64
+    assert len(unpack_identity(pack_identity(RadioIdentity("m", "1", 1, 1, "9" * 500))).serial) == 64
 
 
 def test_backups_of_one_second_and_of_a_clock_set_back_are_in_their_order(radios, shelf):

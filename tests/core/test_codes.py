@@ -16,7 +16,7 @@ from umbra_awl.core.routes.apart import Spoken
 from umbra_awl.core.routes.kept import better_codes, codes_kept, keep_codes, name_anew
 from umbra_awl.core.routes.names import name_routes
 from umbra_awl.core.routes.names_edit import set_style
-from umbra_awl.core.routes.ways import Sayable, Way, ways_of
+from umbra_awl.core.routes.ways import RouteWay, Sayable, ways_of
 
 CAPITALS = " ABCDEFGHIJKLMNOPQRSTUVWXYZ0123456789-+/."
 ANY = CAPITALS + "abcdefghijklmnopqrstuvwxyz"
@@ -100,8 +100,8 @@ def test_a_blank_is_lost_only_where_it_finds_no_room():
 )
 def test_what_may_be_taken_for_another(one, other, meet):
     spoken = Spoken()
-    spoken.take("one", Way(one, 0.0, False))
-    assert bool(spoken.met("other", Way(other, 0.0, True))) == meet
+    spoken.take("one", RouteWay(one, 0.0, False))
+    assert bool(spoken.met("other", RouteWay(other, 0.0, True))) == meet
 
 
 @pytest.mark.parametrize(

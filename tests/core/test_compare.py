@@ -7,14 +7,14 @@ from hypothesis import strategies as st
 from tests.days import TODAY
 from tests.examples import examples
 from tests.strategies import plans
-from umbra_awl.core.fit.compare import Needs, compare, platforms
+from umbra_awl.core.fit.compare import RadioNeeds, compare, platforms
 from umbra_awl.core.hotspot.compatible import HotspotNeeds, PartsError, builds, parse_parts, shipped_parts
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import Plan
 from umbra_awl.core.radio.profile_file import shipped_profiles
 
 PROFILES = shipped_profiles()
-NEEDS = Needs(
+NEEDS = RadioNeeds(
     ("dmr",), ((430.0, 440.0),), position=True, channels=1000, people=100_000, platform="Alder", data=True, keypad=True, most=100,
     price={"tarn16": 89, "moor4k": 150},
 )  # fmt: skip
@@ -29,7 +29,7 @@ def point(verdict, name):
 
 
 def test_a_plan_is_carried_mode_by_mode_and_what_is_lost_is_said(index):
-    found = verdicts(index, Needs())
+    found = verdicts(index, RadioNeeds())
     assert point(found["moor4k"], "DMR routes").stand == "met"
     assert point(found["fell-d2"], "DMR routes").why == "It has no DMR: all 24 routes are lost."
     assert point(found["gill-p"], "FM routes").stand == "met"
@@ -66,7 +66,7 @@ def test_a_price_that_nobody_gave_does_not_count():
 
 def test_weights_decide_which_comes_first():
     def first(weight):
-        needs = Needs(position=True, keypad=True, weight=weight)
+        needs = RadioNeeds(position=True, keypad=True, weight=weight)
         return compare(PlanIndex(Plan(), TODAY), [PROFILES["tarn16"], PROFILES["moor4k"]], needs, with_plan=False)[
             0
         ].profile.key
@@ -85,7 +85,7 @@ def test_what_is_needed_beside_it(index):
 @examples(30)
 @given(plans(), st.dictionaries(st.sampled_from(["DMR routes", "names in full", "position"]), st.integers(0, 3)))
 def test_shares_are_shares_and_the_best_comes_first(plan, weight):
-    found = compare(PlanIndex(plan, TODAY), PROFILES.values(), Needs(position=True, weight=weight))
+    found = compare(PlanIndex(plan, TODAY), PROFILES.values(), RadioNeeds(position=True, weight=weight))
     assert all(0 <= item.share <= 1 and all(0 <= each.share <= 1 for each in item.points) for item in found)
     assert [item.share for item in found] == sorted((item.share for item in found), reverse=True)
     assert len({tuple(each.name for each in item.points) for item in found}) == 1

@@ -18,7 +18,7 @@ from umbra_awl.core.directory.export import as_csv
 from umbra_awl.core.directory.importing import ReportLine, report_csv
 from umbra_awl.core.directory.people_search import Person
 from umbra_awl.core.fit.fitting import fit
-from umbra_awl.core.fit.people import Chosen, people_csv
+from umbra_awl.core.fit.people import ChosenPeople, people_csv
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import AccessPoint, FmAir, Service
 from umbra_awl.core.radio.memory import Channel, Contact, Memory, MemoryList
@@ -88,6 +88,6 @@ def test_the_demo_loses_no_more_by_it_than_before():
 
 def test_people_and_reports_are_guarded_too():
     person = Person(9_990_001, "Q1ADA", "=cmd", "@place", "+land(1)")
-    text = people_csv(Chosen([person], 1, 10, 0), PROFILES["moor4k"]).decode()
+    text = people_csv(ChosenPeople([person], 1, 10, 0), PROFILES["moor4k"]).decode()
     assert not any(map(dangerous, cells_of(text)))
     assert not any(map(dangerous, cells_of(report_csv([ReportLine(1, "=row", "@why")]))))

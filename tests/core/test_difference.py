@@ -15,11 +15,11 @@ from umbra_awl.core.radio.memory import (
     CallSign,
     Channel,
     Contact,
+    HeldSettings,
     KeyPress,
     Memory,
     MemoryList,
     Room,
-    Settings,
 )
 from umbra_awl.core.radio.profile_file import shipped_profiles
 from umbra_awl.core.transfer.compared import CHANNEL, IDENTITY, LISTS, NOT_COMPARED, ROWS, SETTINGS, TABLES
@@ -49,7 +49,7 @@ BASE = Memory(
     (AccessEntry(1, "BLK", "Q0BLK  B", "Q0BLK  G", 439_100_000, 431_500_000),),
     (CallSign(1, "ODILE", "Q9ODL"),),
     (Room(1, "COMMONS", 40_010),),
-    Settings("Hello", ("a",), "gps", 60, True, (KeyPress("Upper", "short", "scan"),), True),
+    HeldSettings("Hello", ("a",), "gps", 60, True, (KeyPress("Upper", "short", "scan"),), True),
 )
 OTHER = {
     "rx_hz": 145_012_500,
@@ -87,7 +87,7 @@ def with_channel(number, **fields):
 
 def test_every_field_of_a_memory_is_in_the_table():
     assert {item.field for item in CHANNEL} | NOT_COMPARED == set(Channel.__struct_fields__)
-    assert {item.field for item in SETTINGS} | {"keys"} == set(Settings.__struct_fields__)
+    assert {item.field for item in SETTINGS} | {"keys"} == set(HeldSettings.__struct_fields__)
     tables = {field for field, _table in LISTS} | {rows.field for rows in ROWS}
     scalars = {item.field for item in IDENTITY}
     elsewhere = {"profile", "radio", "channels", "group_lists", "settings"}
@@ -176,7 +176,7 @@ def test_each_setting_of_the_radio_is_told(fields, name, detail):
 
 
 def test_what_a_memory_leaves_to_the_radio_is_no_change():
-    assert lines(BASE, replace(BASE, settings=Settings())) == []
+    assert lines(BASE, replace(BASE, settings=HeldSettings())) == []
 
 
 def test_lists_say_who_comes_goes_and_in_what_order_and_how_a_scan_waits():

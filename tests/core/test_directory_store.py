@@ -9,7 +9,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from msgspec.structs import replace
 
-from umbra_awl.core.directory.errors import CancelledError, StoreFailedError
+from umbra_awl.core.directory.errors import ImportCancelledError, StoreFailedError
 from umbra_awl.core.directory.guess import guess
 from umbra_awl.core.directory.importing import read_incoming, report_csv, take, undo_import
 from umbra_awl.core.directory.layout import TableLayout
@@ -170,7 +170,7 @@ def test_rows_given_twice_and_bad_rows_are_reported(store):
 def test_cancelling_takes_nothing(store):
     rows = [HILL] * 2_000
     asked = []
-    with pytest.raises(CancelledError, match="nothing was taken"):
+    with pytest.raises(ImportCancelledError, match="nothing was taken"):
         read_incoming(store, table(rows), LAYOUT, asked.append, lambda: len(asked) > 2)
     assert asked == [0, 500, 1000]
     assert store.counts()["access"] == 0

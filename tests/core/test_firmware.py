@@ -6,19 +6,19 @@ from hypothesis import strategies as st
 
 from tests.core.test_link import DirectLine
 from umbra_awl.core.radio.profile_file import shipped_profiles
-from umbra_awl.core.transfer.errors import BatteryError, FirmwareError, LoadingError, TransferError, UnpluggedError
-from umbra_awl.core.transfer.firmware.form import FirmwareFile, Header, pack, parse
+from umbra_awl.core.transfer.errors import FirmwareError, LoadingError, RadioBatteryError, TransferError, UnpluggedError
+from umbra_awl.core.transfer.firmware.form import FirmwareFile, FirmwareHeader, pack, parse
 from umbra_awl.core.transfer.firmware.load import load
 from umbra_awl.core.transfer.firmware.wanted import load_steps, wanted_variant
 from umbra_awl.core.transfer.image import decode
 from umbra_awl.core.transfer.link import Link
 from umbra_awl.core.transfer.people.carry import read_people
 from umbra_awl.core.transfer.shelf import Shelf
-from umbra_awl.standins.radio.device import Device, factory_image
+from umbra_awl.standins.radio.device import SimulatedRadio, factory_image
 from umbra_awl.standins.radio.faults import Faults
 
 MOOR = shipped_profiles()["moor4k"]
-FILE = FirmwareFile(Header("moor4k", "plain", "2.00"), bytes(range(256)) * 200)
+FILE = FirmwareFile(FirmwareHeader("moor4k", "plain", "2.00"), bytes(range(256)) * 200)
 
 
 class Bench:
@@ -26,7 +26,7 @@ class Bench:
         self.memory = place / "moor.radio"
         self.memory.write_bytes(factory_image(MOOR))
         self.shelf = Shelf(place / "shelf")
-        self.device = Device(MOOR, self.memory, Faults(battery=battery))
+        self.device = SimulatedRadio(MOOR, self.memory, Faults(battery=battery))
 
     def keep(self):
         from datetime import datetime
@@ -71,7 +71,7 @@ def test_never_without_a_backup_and_never_into_a_running_radio(bench):
 def test_never_on_a_low_battery(tmp_path):
     bench = Bench(tmp_path, battery=10).keep()
     bench.device.switch(on=True, keys=True)
-    with pytest.raises(BatteryError, match="Charge it"):
+    with pytest.raises(RadioBatteryError, match="Charge it"):
         bench.load()
     bench.device.switch(on=True)
     assert bench.device.loader.version == "1.04"
@@ -95,22 +95,22 @@ def test_interrupted_it_comes_up_in_loading_state_and_the_same_steps_bring_it_ba
 
 def test_a_radio_of_another_model_on_the_port_is_not_loaded(bench):
     bench.keep()
-    other = Device(MOOR, bench.memory, Faults(wrong_model=True))
+    other = SimulatedRadio(MOOR, bench.memory, Faults(wrong_model=True))
     other.switch(on=True, keys=True)
     with pytest.raises(FirmwareError, match="is a “fell-d2”"):
         load(Link(DirectLine(other), quiet_s=0.02), MOOR, bench.shelf, FILE)
     other.close()
     bench.device.switch(on=True, keys=True)
     with pytest.raises(FirmwareError):
-        bench.load(FirmwareFile(Header("tarn16", "people", "1"), b"x"))
+        bench.load(FirmwareFile(FirmwareHeader("tarn16", "people", "1"), b"x"))
 
 
 def test_another_models_damaged_or_unknown_file_is_refused():
-    other = pack(FirmwareFile(Header("tarn16", "people", "1"), b"x"))
+    other = pack(FirmwareFile(FirmwareHeader("tarn16", "people", "1"), b"x"))
     with pytest.raises(FirmwareError, match="for a “tarn16”"):
         parse(other, MOOR)
     with pytest.raises(FirmwareError, match="no variant"):
-        parse(pack(FirmwareFile(Header("moor4k", "best", "1"), b"x")), MOOR)
+        parse(pack(FirmwareFile(FirmwareHeader("moor4k", "best", "1"), b"x")), MOOR)
     whole = pack(FILE)
     assert parse(whole, MOOR)[0] == FILE
     for spoiled in (whole[:-1], whole[:100] + b"x" + whole[101:], b"", b"AWLFIRM1"):

@@ -10,7 +10,7 @@ from umbra_awl.core.paper.howto import cautions_for
 from umbra_awl.core.plan.edit_station import set_granted, set_guard
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.radio.free_tuning import prohibited_by, still_sends
-from umbra_awl.core.radio.memory import Memory, Settings
+from umbra_awl.core.radio.memory import HeldSettings, Memory
 from umbra_awl.core.radio.profile import FreeTuning
 from umbra_awl.core.radio.profile_check import profile_faults
 from umbra_awl.core.radio.profile_file import shipped_profiles
@@ -68,7 +68,7 @@ def test_a_radio_with_memories_only_has_none(plan):
 def test_a_write_sets_each_half_and_leaves_it_where_nothing_is_said(key, free):
     profile = PROFILES[key]
     image = factory_image(profile)
-    set_image = merge(image, Memory(key, settings=Settings(free_tuning=free)), profile)
+    set_image = merge(image, Memory(key, settings=HeldSettings(free_tuning=free)), profile)
     assert decode(set_image, profile).settings.free_tuning is free
     at = profile.image.settings_at + profile.settings_length - profile.free_halves
     assert len(set(set_image[at : at + profile.free_halves])) == 1
@@ -81,8 +81,8 @@ def test_a_write_sets_each_half_and_leaves_it_where_nothing_is_said(key, free):
 
 def test_the_change_sheet_says_it():
     old, new = (
-        Memory("tarn16", settings=Settings(free_tuning=True)),
-        Memory("tarn16", settings=Settings(free_tuning=False)),
+        Memory("tarn16", settings=HeldSettings(free_tuning=True)),
+        Memory("tarn16", settings=HeldSettings(free_tuning=False)),
     )
     (change,) = difference(old, new).changes
     assert (change.name, change.detail) == ("free tuning", "sends → listens only")

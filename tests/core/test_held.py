@@ -22,7 +22,7 @@ from umbra_awl.core.transfer.image import decode, merge
 from umbra_awl.core.transfer.link import Link
 from umbra_awl.core.transfer.sense import emptied, senseless
 from umbra_awl.core.transfer.shelf import print_of
-from umbra_awl.standins.radio.device import Device, factory_image
+from umbra_awl.standins.radio.device import SimulatedRadio, factory_image
 from umbra_awl.standins.radio.faults import Faults
 
 TARN = shipped_profiles()["tarn16"]
@@ -42,7 +42,7 @@ class Bench:
         self.radio.write_bytes(factory_image(TARN, "one"))
 
     def link(self, path=None, **line):
-        return Link(DirectLine(Device(TARN, path or self.radio, Faults()), **line), quiet_s=0.02)
+        return Link(DirectLine(SimulatedRadio(TARN, path or self.radio, Faults()), **line), quiet_s=0.02)
 
     def read(self, path=None):
         return read_radio(self.link(path), TARN, self.shelf, NOW)

@@ -6,7 +6,7 @@ from hypothesis import strategies as st
 from msgspec.structs import replace
 
 from tests.examples import examples
-from umbra_awl.core.radio.memory import KeyPress, Memory, Settings
+from umbra_awl.core.radio.memory import HeldSettings, KeyPress, Memory
 from umbra_awl.core.radio.profile_file import shipped_profiles
 from umbra_awl.core.transfer.difference import difference
 from umbra_awl.core.transfer.image import decode, merge
@@ -25,7 +25,7 @@ def settings_of(draw, profile):
     presses = [(key.name, press) for key in extras.keys for press in key.presses]
     wanted = draw(st.dictionaries(st.sampled_from(presses), st.sampled_from(extras.actions)))
     count = draw(st.integers(0, min(extras.quick_texts, 4)))
-    return Settings(
+    return HeldSettings(
         draw(st.one_of(st.none(), TEXT.filter(bool))),
         tuple(draw(TEXT.filter(bool)) for _ in range(count)),
         draw(st.one_of(st.none(), st.sampled_from(extras.position))) if extras.position != ("none",) else None,
@@ -55,7 +55,7 @@ def test_what_is_set_reads_back_and_the_rest_stays_as_it_was(data, profile):
 def test_no_byte_outside_the_settings_is_touched(profile):
     image = factory_image(profile)
     changed = bytearray(image)
-    put_settings(changed, Settings("Hello", ("one",) * (profile.extras.quick_texts > 0), None, 60), profile)
+    put_settings(changed, HeldSettings("Hello", ("one",) * (profile.extras.quick_texts > 0), None, 60), profile)
     at, length = settings_span(profile)
     assert bytes(changed[:at]) == image[:at]
     assert bytes(changed[at + length :]) == image[at + length :]
@@ -65,13 +65,13 @@ def test_no_byte_outside_the_settings_is_touched(profile):
 def test_an_action_that_the_radio_lacks_changes_nothing():
     image = bytearray(factory_image(TARN))
     before = bytes(image)
-    put_settings(image, Settings(keys=(KeyPress("Upper", "short", "fly"), KeyPress("P9", "long", "scan"))), TARN)
+    put_settings(image, HeldSettings(keys=(KeyPress("Upper", "short", "fly"), KeyPress("P9", "long", "scan"))), TARN)
     assert bytes(image) == before
 
 
 def test_the_change_sheet_tells_only_what_a_plan_sets():
     empty = merge(factory_image(MOOR), Memory("moor4k"), MOOR)
-    wanted = Settings("Good day", ("On my way",), "none", 180, keys=(KeyPress("Palm", "short", "scan"),))
+    wanted = HeldSettings("Good day", ("On my way",), "none", 180, keys=(KeyPress("Palm", "short", "scan"),))
     target = merge(empty, Memory("moor4k", settings=wanted), MOOR)
     sheet = difference(decode(empty, MOOR), decode(target, MOOR))
     told = {change.name for change in sheet.of_table("settings")}

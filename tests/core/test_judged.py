@@ -11,7 +11,7 @@ from umbra_awl.core.directory.errors import StoreFailedError
 from umbra_awl.core.directory.guess import guess
 from umbra_awl.core.directory.importing import read_incoming, take
 from umbra_awl.core.directory.judged import chosen_entries, judging, on_network, without_network
-from umbra_awl.core.directory.sanity import Ground
+from umbra_awl.core.directory.sanity import KnownGround
 from umbra_awl.core.directory.store import Store
 from umbra_awl.core.directory.taking import take_entries
 from umbra_awl.core.facts.bands import BANDS
@@ -40,7 +40,7 @@ def looked_at(tmp_path, store, plan, text=LIST):
     path = tmp_path / "club.csv"
     path.write_text(text, "utf-8")
     table = open_table(path)
-    ground = Ground(BANDS[1], None, date(2026, 12, 1), {})
+    ground = KnownGround(BANDS[1], None, date(2026, 12, 1), {})
     return judging(store, read_incoming(store, table, replace(guess(table), source="club")), plan, ground)
 
 

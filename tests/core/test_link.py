@@ -9,7 +9,7 @@ from hypothesis import strategies as st
 from tests import examples
 from umbra_awl.core.radio.profile_file import shipped_profiles
 from umbra_awl.core.transfer import frames
-from umbra_awl.core.transfer.carry import Compared, Follow, Written, read_radio, restore_radio, write_radio
+from umbra_awl.core.transfer.carry import Compared, Follow, WrittenMemory, read_radio, restore_radio, write_radio
 from umbra_awl.core.transfer.difference import ChangeSheet
 from umbra_awl.core.transfer.errors import (
     CancelledError,
@@ -26,7 +26,7 @@ from umbra_awl.core.transfer.frames import Decoder, Frame, FrameKind, encode, un
 from umbra_awl.core.transfer.link import Link, Request
 from umbra_awl.core.transfer.protocols import Watch
 from umbra_awl.core.transfer.shelf import Shelf, digest
-from umbra_awl.standins.radio.device import Device, factory_image
+from umbra_awl.standins.radio.device import SimulatedRadio, factory_image
 from umbra_awl.standins.radio.faults import FaultError, Faults, parse_fault
 
 PROFILE = shipped_profiles()["tarn16"]
@@ -117,7 +117,7 @@ def shelf(tmp_path):
 
 
 def link_to(memory_file, faults=Faults(), **line):  # noqa: B008  (a frozen value)
-    return Link(DirectLine(Device(PROFILE, memory_file, faults), **line), quiet_s=0.02)
+    return Link(DirectLine(SimulatedRadio(PROFILE, memory_file, faults), **line), quiet_s=0.02)
 
 
 def a_change(image):
@@ -144,7 +144,7 @@ def test_read_write_and_prove(memory_file, shelf):
     held = read_radio(link, PROFILE, shelf, now())
     target = a_change(held.image)
     written = write_radio(link, PROFILE, shelf, held, to(held, target))
-    assert written == Written(5 * 512, target)
+    assert written == WrittenMemory(5 * 512, target)
     assert memory_file.read_bytes() == target
     assert shelf.unfinished() is None
     assert shelf.load(held.backup).image == held.image
@@ -260,7 +260,7 @@ def test_any_frame_gets_an_answer(kind, payload):
     with tempfile.TemporaryDirectory() as folder:
         path = Path(folder) / "radio.bin"
         path.write_bytes(bytes(PROFILE.image.size))
-        device = Device(PROFILE, path, Faults())
+        device = SimulatedRadio(PROFILE, path, Faults())
         assert device.answer(Frame(kind, 7, payload)).sequence == 7
         device.close()
 

@@ -8,9 +8,17 @@ import pytest
 from umbra_awl.core.transfer import frames
 from umbra_awl.core.transfer import link as link_module
 from umbra_awl.core.transfer.errors import CancelledError, RadioError, RadioFullError, SilentError, WriteLockedError
-from umbra_awl.core.transfer.frames import Decoder, Frame, FrameKind, Refusal, encode, pack_identity, unpack_identity
+from umbra_awl.core.transfer.frames import (
+    Decoder,
+    Frame,
+    FrameKind,
+    LinkRefusal,
+    encode,
+    pack_identity,
+    unpack_identity,
+)
 from umbra_awl.core.transfer.link import MOST_TRIES, WINDOW, Link, Request, refusal
-from umbra_awl.core.transfer.protocols import Identity, Watch
+from umbra_awl.core.transfer.protocols import RadioIdentity, Watch
 
 QUIET_S = 1.0
 
@@ -189,9 +197,9 @@ def test_stopping_is_asked_before_every_look(clock):
 @pytest.mark.parametrize(
     ("payload", "kind", "words"),
     [
-        (bytes([Refusal.WRITE_LOCKED]), WriteLockedError, "locked against writing. Unlock it"),
-        (bytes([Refusal.FULL]) + b"ignored", RadioFullError, "memory is full"),
-        (bytes([Refusal.BAD_ADDRESS]) + "no such pläce".encode(), RadioError, "refused: no such pläce. Switch"),
+        (bytes([LinkRefusal.WRITE_LOCKED]), WriteLockedError, "locked against writing. Unlock it"),
+        (bytes([LinkRefusal.FULL]) + b"ignored", RadioFullError, "memory is full"),
+        (bytes([LinkRefusal.BAD_ADDRESS]) + "no such pläce".encode(), RadioError, "refused: no such pläce. Switch"),
         (b"", RadioError, "The radio refused. Switch it off and on"),
         (b"\x09\xff", RadioError, "refused: \ufffd. Switch"),
     ],
@@ -204,14 +212,14 @@ def test_a_refusal_is_said_in_its_own_words(clock, payload, kind, words):
 
 
 def test_a_refusal_of_something_else_is_not_ours(clock):
-    others = [Frame(FrameKind.REFUSED, 77, bytes([Refusal.FULL])), Frame(FrameKind.BLOCK, 1, b"ours")]
+    others = [Frame(FrameKind.REFUSED, 77, bytes([LinkRefusal.FULL])), Frame(FrameKind.BLOCK, 1, b"ours")]
     assert Link(Scripted(clock, lambda _at, _frame: others), quiet_s=QUIET_S).exchange([Request(FrameKind.READ)]) == [
         b"ours"
     ]
 
 
 def test_who_the_radio_is_or_that_it_is_garbled(clock):
-    told = Identity("tarn16", "1.4", 65_536, 512, "A7")
+    told = RadioIdentity("tarn16", "1.4", 65_536, 512, "A7")
     radio = Scripted(clock, lambda _at, frame: [Frame(FrameKind.IDENTITY, frame.sequence, pack_identity(told))])
     assert Link(radio, quiet_s=QUIET_S).identify() == told
     garbled = Scripted(clock, lambda _at, frame: [Frame(FrameKind.IDENTITY, frame.sequence, b"12345")])
@@ -229,7 +237,7 @@ def test_a_frame_is_laid_out_as_described():
 def test_kinds_and_refusals_have_the_numbers_described():
     requests = list(range(1, 14))
     assert [kind.value for kind in FrameKind] == [*requests, *(number | 0x80 for number in requests), 0xFF]
-    assert [code.value for code in Refusal] == [0, 1, 2, 3, 4, 5, 6]
+    assert [code.value for code in LinkRefusal] == [0, 1, 2, 3, 4, 5, 6]
 
 
 def test_the_decoder_keeps_no_more_than_it_must_and_counts_what_it_drops():
@@ -267,10 +275,10 @@ def test_frames_come_as_soon_as_they_are_whole():
 
 
 def test_an_identity_with_and_without_a_serial_number():
-    assert pack_identity(Identity("a", "b", 7, 8)) == struct.pack("<IH", 7, 8) + b"a\0b"
-    assert unpack_identity(struct.pack("<IH", 7, 8)) == Identity("", "", 7, 8)
-    assert unpack_identity(struct.pack("<IH", 7, 8) + b"a\0b\0c\0d") == Identity("a", "b", 7, 8, "c")
-    assert len(unpack_identity(pack_identity(Identity("a", "b", 7, 8, "s" * 90))).serial) == 64
+    assert pack_identity(RadioIdentity("a", "b", 7, 8)) == struct.pack("<IH", 7, 8) + b"a\0b"
+    assert unpack_identity(struct.pack("<IH", 7, 8)) == RadioIdentity("", "", 7, 8)
+    assert unpack_identity(struct.pack("<IH", 7, 8) + b"a\0b\0c\0d") == RadioIdentity("a", "b", 7, 8, "c")
+    assert len(unpack_identity(pack_identity(RadioIdentity("a", "b", 7, 8, "s" * 90))).serial) == 64
     with pytest.raises(ValueError, match="six bytes"):
         unpack_identity(bytes(5))
 

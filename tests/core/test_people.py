@@ -4,7 +4,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from umbra_awl.core.directory.errors import CancelledError, StoreFailedError
+from umbra_awl.core.directory.errors import ImportCancelledError, StoreFailedError
 from umbra_awl.core.directory.layout import TableLayout
 from umbra_awl.core.directory.people import import_people, undo_people
 from umbra_awl.core.directory.people_search import anchors_of_people, page_from, page_of_people, search_people
@@ -116,7 +116,7 @@ def test_cancelling_and_a_full_disk_leave_the_people_as_before(store):
     bring(store, FOLK)
     before = everybody(store)
     many = [(str(9_991_000 + at), f"Q1{at}", f"Name{at}", "Tern", "Stenby", "Isles") for at in range(9_000)]
-    with pytest.raises(CancelledError, match="as before"):
+    with pytest.raises(ImportCancelledError, match="as before"):
         import_people(store, table(many), LAYOUT, NOW, lambda _rows: None, lambda: True)
     assert everybody(store) == before
     pages = store.db.execute("PRAGMA page_count").fetchone()[0]

@@ -28,7 +28,7 @@ from umbra_awl.core.transfer.people.mark import PeopleMark, keep_people_mark, pe
 from umbra_awl.core.transfer.people.records import people_bytes, people_digest
 from umbra_awl.core.transfer.shelf import Shelf
 from umbra_awl.core.transfer.way import Cable
-from umbra_awl.standins.radio.device import Device, factory_image
+from umbra_awl.standins.radio.device import SimulatedRadio, factory_image
 from umbra_awl.standins.radio.faults import Faults
 
 MOOR = shipped_profiles()["moor4k"]
@@ -51,7 +51,7 @@ def memory(tmp_path):
 
 @contextmanager
 def link(memory, **line):
-    device = Device(MOOR, memory, Faults())
+    device = SimulatedRadio(MOOR, memory, Faults())
     try:
         yield Link(DirectLine(device, **line), quiet_s=0.02)
     finally:
@@ -158,7 +158,7 @@ def test_a_radio_that_keeps_no_people_says_so(tmp_path):
     path = tmp_path / "tarn.radio"
     path.write_bytes(factory_image(tarn))
     with pytest.raises(TransferError):
-        read_people(Link(DirectLine(Device(tarn, path, Faults())), quiet_s=0.02), tarn)
+        read_people(Link(DirectLine(SimulatedRadio(tarn, path, Faults())), quiet_s=0.02), tarn)
 
 
 TEXTS = st.text(max_size=30)
@@ -206,7 +206,7 @@ def test_reading_a_radio_takes_note_of_the_people_in_it(memory, tmp_path):
     body = people_bytes(crowd(50), MOOR)
     write(memory, body)
     keep_people_mark(shelf, PeopleMark(50, people_digest(body).hex(), "rule", DAY))
-    device = Device(MOOR, memory, Faults())
+    device = SimulatedRadio(MOOR, memory, Faults())
     way = Cable("port", MOOR, shelf, lambda _port, _baud: DirectLine(device))
     way.read(datetime(2026, 11, 26), Follow())
     assert people_mark(shelf).rule == "rule"

@@ -17,7 +17,7 @@ from umbra_awl.core.radio.profile_file import shipped_profiles
 from umbra_awl.core.transfer.app.carry import app_for, hand_over, settings_for, take
 from umbra_awl.core.transfer.app.form import AppList, AppSettings, app_bytes, parse_app, to_hand_on
 from umbra_awl.core.transfer.app.merge import key_of, merged
-from umbra_awl.core.transfer.app.phone import Phone
+from umbra_awl.core.transfer.app.phone import SimulatedPhone
 from umbra_awl.core.transfer.errors import (
     AppAsleepError,
     AppFormError,
@@ -44,7 +44,7 @@ def served(tmp_path):
     server = PhoneServer(app)
     thread = Thread(target=server.serve_forever, args=(0.02,), daemon=True)
     thread.start()
-    yield app, Phone(f"http://127.0.0.1:{server.server_port}")
+    yield app, SimulatedPhone(f"http://127.0.0.1:{server.server_port}")
     server.shutdown()
     server.server_close()
     thread.join()
@@ -141,7 +141,7 @@ def test_no_phone_another_radio_and_no_address(served, given_plan):
         phone.present("beck-m5")
     for address in ("http://127.0.0.1:9", "nonsense", "http://[", "ftp://x.test"):
         with pytest.raises(NoPhoneError, match="No app answers"):
-            Phone(address).present("fell-d2")
+            SimulatedPhone(address).present("fell-d2")
 
 
 @pytest.mark.parametrize(
@@ -155,7 +155,7 @@ def test_no_phone_another_radio_and_no_address(served, given_plan):
     ],
 )
 def test_an_answer_of_any_kind_is_refused_in_words(answer, error):
-    phone = Phone("http://phone.test", httpx.MockTransport(answer))
+    phone = SimulatedPhone("http://phone.test", httpx.MockTransport(answer))
     for ask in (phone.front, lambda: phone.present("fell-d2"), lambda: phone.replace(AppList("fell-d2"))):
         with pytest.raises(error):
             ask()

@@ -12,16 +12,16 @@ from umbra_awl.core.directory.export import as_gpx, write_access
 from umbra_awl.core.directory.guess import guess
 from umbra_awl.core.directory.importing import read_incoming, take
 from umbra_awl.core.directory.layout import TableLayout
-from umbra_awl.core.directory.nearest import Wanted, boxes_around, dots, labels, nearest, unplaced, within
+from umbra_awl.core.directory.nearest import NearestWanted, boxes_around, dots, labels, nearest, unplaced, within
 from umbra_awl.core.directory.sanity import (
-    Ground,
+    KnownGround,
     age_words,
     doubts,
     sharing_output,
     usual_offsets,
     verdict_words,
 )
-from umbra_awl.core.directory.store import Entry, Store
+from umbra_awl.core.directory.store import Store, StoredEntry
 from umbra_awl.core.directory.taking import match, take_entries
 from umbra_awl.core.directory.track import along, read_track
 from umbra_awl.core.estimate.survey import survey
@@ -41,7 +41,7 @@ from umbra_awl.demo.fresh import lay_out
 
 HOME = Position(46.47, -31.11)
 TODAY = date(2026, 11, 24)
-GROUND = Ground(BANDS[1], None, TODAY, {})
+GROUND = KnownGround(BANDS[1], None, TODAY, {})
 HEADERS = ["call", "site", "rx", "offset", "mode", "lat", "lon", "confirmed"]
 NOW = "2026-11-24T12:00:00"
 
@@ -121,14 +121,14 @@ def test_across_the_date_line_and_over_the_pole(tmp_path):
 @pytest.mark.parametrize(
     ("wanted", "expected"),
     [
-        (Wanted(modes=frozenset({"dstar"})), ["Q0SIG"]),
-        (Wanted(modes=frozenset({"dmr"}), bands=frozenset({"70 cm"})), ["Q0BLK", "Q0NES"]),
-        (Wanted(text="blackf"), ["Q0BLK"]),
-        (Wanted(text="438.61"), ["Q0BLK"]),
-        (Wanted(text="great stenb"), ["Q0STB"]),
-        (Wanted(since="2026-10-01", modes=frozenset({"dmr", "dstar"})), ["Q0SIG", "Q0BLK"]),
-        (Wanted(text='"*('), None),
-        (Wanted(text="nothing like it"), []),
+        (NearestWanted(modes=frozenset({"dstar"})), ["Q0SIG"]),
+        (NearestWanted(modes=frozenset({"dmr"}), bands=frozenset({"70 cm"})), ["Q0BLK", "Q0NES"]),
+        (NearestWanted(text="blackf"), ["Q0BLK"]),
+        (NearestWanted(text="438.61"), ["Q0BLK"]),
+        (NearestWanted(text="great stenb"), ["Q0STB"]),
+        (NearestWanted(since="2026-10-01", modes=frozenset({"dmr", "dstar"})), ["Q0SIG", "Q0BLK"]),
+        (NearestWanted(text='"*('), None),
+        (NearestWanted(text="nothing like it"), []),
     ],
 )
 def test_filters(velmar, wanted, expected):
@@ -137,7 +137,7 @@ def test_filters(velmar, wanted, expected):
 
 
 def test_what_has_no_position_and_what_the_map_needs(velmar):
-    assert [near.entry.access.site for near in unplaced(velmar, Wanted())] == ["Isles calling"]
+    assert [near.entry.access.site for near in unplaced(velmar, NearestWanted())] == ["Isles calling"]
     points = dots(velmar)
     assert len(points) == 12
     names = labels(velmar, [points[0].id])
@@ -149,7 +149,7 @@ def test_what_has_no_position_and_what_the_map_needs(velmar):
 
 
 def entry(access, key="t/x", **more):
-    return Entry(1, key, access, "t", "2026-11-01", more.get("gone", ""), "", False)
+    return StoredEntry(1, key, access, "t", "2026-11-01", more.get("gone", ""), "", False)
 
 
 def point(**fields):
@@ -224,7 +224,7 @@ def test_the_offset_usual_around_here(velmar):
 
 
 def test_a_position_in_the_sea_of_another_continent():
-    land = Ground(BANDS[1], Land(world_coast()), TODAY, {}, Position(48.8, 2.3))
+    land = KnownGround(BANDS[1], Land(world_coast()), TODAY, {}, Position(48.8, 2.3))
     paris = point(lat=48.85, lon=2.35)
     assert doubts(entry(paris), land) == []
     lost = doubts(entry(replace(paris, lat=41.0, lon=74.0 - 110)), land)
@@ -266,7 +266,7 @@ def test_age_in_words(day, words):
 
 
 def test_a_survey_marks_the_plans_own(velmar, plan):
-    found = survey(velmar, plan, HOME, Wanted(), GROUND)
+    found = survey(velmar, plan, HOME, NearestWanted(), GROUND)
     here = {spot.access.site: spot for spot in found.spots}
     assert here["Blackfell"].in_plan
     assert here["Blackfell"].entry is not None
@@ -277,7 +277,7 @@ def test_a_survey_marks_the_plans_own(velmar, plan):
         spot.km for spot in found.spots if spot.km is not None
     )
     assert found.spots[-1].km is None
-    only = survey(velmar, plan, HOME, Wanted(modes=frozenset({"dmr"})), GROUND)
+    only = survey(velmar, plan, HOME, NearestWanted(modes=frozenset({"dmr"})), GROUND)
     assert {spot.access.site for spot in only.spots} == {"Blackfell", "Cairnlow", "Home spot", "Travel spot"}
 
 
@@ -328,7 +328,7 @@ def second_source(store, *rows):
 
 
 def around(store):
-    return {spot.access.call: spot for spot in survey(store, Plan(), HOME, Wanted(), GROUND).spots}
+    return {spot.access.call: spot for spot in survey(store, Plan(), HOME, NearestWanted(), GROUND).spots}
 
 
 def test_a_second_directory_that_lists_the_same_is_told_once_with_where_it_differs(velmar):
@@ -340,7 +340,7 @@ def test_a_second_directory_that_lists_the_same_is_told_once_with_where_it_diffe
         ("Q0BLK", "Blackfell", "438.6125", "-7.6", "DMR", "46.5", "-31.0", "2019-01-01"),
         ("Q0XYZ", "Elsewhere", "439.2500", "-7.6", "FM", "46.47", "-31.11", "2026-10-01"),
     )
-    spots = survey(velmar, Plan(), HOME, Wanted(), GROUND).spots
+    spots = survey(velmar, Plan(), HOME, NearestWanted(), GROUND).spots
     calls = [spot.access.call for spot in spots]
     assert calls.count("Q0HAR") == calls.count("Q0BLK") == 1
     assert "Q0XYZ" in calls, "another call sign on the same output stays a line of its own"
@@ -477,7 +477,7 @@ def test_generated_directories_are_doubted_about_as_often_as_they_are_spoiled(tm
 
 
 def test_without_a_place_nothing_has_a_distance(velmar, plan):
-    found = survey(velmar, plan, None, Wanted(), GROUND)
+    found = survey(velmar, plan, None, NearestWanted(), GROUND)
     assert {spot.km for spot in found.spots} == {None}
     assert {spot.reach for spot in found.spots} == {None}
     listed_calls = [spot.access.call for spot in found.spots if spot.entry is not None and spot.access.lat is not None]
@@ -490,8 +490,10 @@ def test_what_vanished_is_told_of_the_plans_own_and_shown_on_request(velmar, pla
     table = open_table(lay_out(tmp_path / "again", TODAY).plan.parent / DIRECTORY_FILES[1])
     layout = replace(guess(table, "access"), source="velmar-directory")
     take(velmar, read_incoming(velmar, table, layout), NOW)
-    found = {spot.access.call: spot for spot in survey(velmar, plan, HOME, Wanted(), GROUND).spots}
+    found = {spot.access.call: spot for spot in survey(velmar, plan, HOME, NearestWanted(), GROUND).spots}
     assert "vanished" in {doubt.rule for doubt in found["Q0HAR"].doubts}
     bare = replace(plan, access=tuple(item for item in plan.access if item.key != "harrowquay"), routes=())
-    assert "Q0HAR" not in {spot.access.call for spot in survey(velmar, bare, HOME, Wanted(), GROUND).spots}
-    assert "Q0HAR" in {spot.access.call for spot in survey(velmar, bare, HOME, Wanted(vanished=True), GROUND).spots}
+    assert "Q0HAR" not in {spot.access.call for spot in survey(velmar, bare, HOME, NearestWanted(), GROUND).spots}
+    assert "Q0HAR" in {
+        spot.access.call for spot in survey(velmar, bare, HOME, NearestWanted(vanished=True), GROUND).spots
+    }

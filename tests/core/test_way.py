@@ -8,7 +8,7 @@ from umbra_awl.core.transfer.carry import Follow
 from umbra_awl.core.transfer.errors import NoPortError, TransferError, WrongModelError
 from umbra_awl.core.transfer.shelf import Shelf
 from umbra_awl.core.transfer.way import Cable, Way, by_cable
-from umbra_awl.standins.radio.device import Device, factory_image
+from umbra_awl.standins.radio.device import SimulatedRadio, factory_image
 from umbra_awl.standins.radio.faults import Faults
 
 
@@ -39,7 +39,7 @@ def lines():
 def cable(memory_file, tmp_path, lines):
     def open_line(port, baud):
         assert (port, baud) == ("the port", PROFILE.line.baud)
-        lines.append(Line(Device(PROFILE, memory_file, Faults())))
+        lines.append(Line(SimulatedRadio(PROFILE, memory_file, Faults())))
         return lines[-1]
 
     return Cable("the port", PROFILE, Shelf(tmp_path / "shelf"), open_line)
@@ -58,7 +58,7 @@ def test_read_write_and_restore_by_cable(cable, memory_file, lines):
 
 def test_the_line_is_let_go_of_when_a_step_fails(cable, lines, memory_file):
     def open_line(_port, _baud):
-        lines.append(Line(Device(PROFILE, memory_file, Faults(wrong_model=True))))
+        lines.append(Line(SimulatedRadio(PROFILE, memory_file, Faults(wrong_model=True))))
         return lines[-1]
 
     other = cable._replace(open_line=open_line)

@@ -8,8 +8,8 @@ from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QAbstractButton, QLabel
 
 from tests.days import TODAY
-from umbra_awl.core.directory.nearest import Wanted
-from umbra_awl.desk.directory import Place
+from umbra_awl.core.directory.nearest import NearestWanted
+from umbra_awl.desk.directory import LookedAtPlace
 from umbra_awl.desk.parts.saving import FilePlace
 from umbra_awl.desk.selection import Selection
 
@@ -354,8 +354,8 @@ def test_an_empty_directory_teaches(empty_window, tmp_path):
     stage = empty_window.stages["access"]
     assert stage.directory.survey.spots == ()
     assert "Where are you?" in stage.place.placeholderText()
-    stage.directory.go_to(Place(stage.around.map.centre, "x"))
-    assert stage.directory.wanted == Wanted()
+    stage.directory.go_to(LookedAtPlace(stage.around.map.centre, "x"))
+    assert stage.directory.wanted == NearestWanted()
 
 
 def test_a_place_chosen_on_the_map_is_where_the_new_access_point_is(window, stage, monkeypatch):

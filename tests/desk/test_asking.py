@@ -9,7 +9,7 @@ from umbra_awl.core.plan.edits import set_fields
 from umbra_awl.core.plan.model import Reading
 from umbra_awl.core.plan.parts import HOTSPOTS
 from umbra_awl.core.simulation.evenings import many_evenings
-from umbra_awl.core.simulation.setting import Choice, make_setting
+from umbra_awl.core.simulation.setting import ListeningChoice, make_setting
 from umbra_awl.desk.access.detail import Detail
 from umbra_awl.desk.asked import figures_on
 from umbra_awl.desk.frame.ask_sheet import AskSheet
@@ -55,7 +55,7 @@ def test_place_offset_people_evening_and_proof_are_asked_where_they_stand(demo_w
     index, fits = demo_window.bench.index, demo_window.bench.results.fits
     keys = tuple(channel.route for channel in fits["moor"].memory.channels if channel.route)[:4]
     evening = demo_window.stages["onair"].evening
-    evening.result = many_evenings(make_setting(index, fits, Choice("moor", keys)), keys, 6)
+    evening.result = many_evenings(make_setting(index, fits, ListeningChoice("moor", keys)), keys, 6)
     assert sound(asked(demo_window, "onair", "evening")["missed"]).value == 100 * evening.result.missed.value
 
 

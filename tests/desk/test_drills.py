@@ -252,7 +252,7 @@ def test_where_progress_cannot_be_kept_it_is_said(demo_window, page, said, monke
 def test_nothing_in_the_practice_window_reaches_a_radio_a_hotspot_or_a_service(
     demo_window, page, monkeypatch, tmp_path
 ):
-    from umbra_awl.core.directory.download import Offered
+    from umbra_awl.core.directory.download import OfferedFile
 
     page.fault.open_case(case(demo_window, "encrypted"))
     drill = page.fault.window_
@@ -270,7 +270,7 @@ def test_nothing_in_the_practice_window_reaches_a_radio_a_hotspot_or_a_service(
         monkeypatch.setattr(drill.bench.jobs, name, lambda *_args, **_named: begun.append(1))
     monkeypatch.setattr(drill.directory, "run", lambda *_args: begun.append(1))
     own = type("Own", (), {"network": None, "device": ""})()
-    offered = Offered("a.csv", "access", "a list", 1, "", "2026-11-27")
+    offered = OfferedFile("a.csv", "access", "a list", 1, "", "2026-11-27")
     reaching = (
         drill.runner.read, seek.by_name, lambda: seek.look_at(own), imports.ask_service, lambda: imports.fetch(offered),
         drill.stages["hotspots"].spot.ask, lambda: drill.commands.run("read"),

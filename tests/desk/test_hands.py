@@ -15,7 +15,7 @@ from umbra_awl.core.plan.file_form import plan_bytes
 from umbra_awl.core.plan.model import Licence, Use
 from umbra_awl.core.plan.permit import transmit_state
 from umbra_awl.desk.hands import actions
-from umbra_awl.desk.hands.merge_window import Base, MergeWindow, Source
+from umbra_awl.desk.hands.merge_window import Base, MergeSource, MergeWindow
 from umbra_awl.desk.parts.saving import FilePlace
 
 
@@ -37,7 +37,7 @@ def opened(demo_window, monkeypatch):
 def window_on(demo_window, theirs, base=None):
     bench = demo_window.bench
     made = MergeWindow(
-        bench, demo_window.theme, demo_window, Source("theirs", theirs, [Base("a save", base or bench.plan)])
+        bench, demo_window.theme, demo_window, MergeSource("theirs", theirs, [Base("a save", base or bench.plan)])
     )
     made.show()
     return made
@@ -171,11 +171,11 @@ def test_a_pack_is_made_in_one_step_and_its_parts_are_taken_one_by_one(
 
 def test_a_packs_template_rules_and_layout_are_used_once_taken(demo_window, tmp_path):
     hands, folder = demo_window.hands, demo_window.bench.profiles.folder
-    from umbra_awl.core.hands.pack import Part
+    from umbra_awl.core.hands.pack import PackPart
     from umbra_awl.core.hotspot.match.layout import layout_text, shipped_layouts
 
     made = replace(shipped_layouts()[0], name="The club's")
-    assert "Taken" in hands.take(Part("settings", "settings/x.toml", "The club's", layout_text(made)))
+    assert "Taken" in hands.take(PackPart("settings", "settings/x.toml", "The club's", layout_text(made)))
     assert (folder / "settings" / "the-club-s.toml").exists()
     demo_window.open_stage("hotspots", "match")
     offered = [name for name, _does in demo_window.stages["hotspots"].match._layouts()]
@@ -183,20 +183,20 @@ def test_a_packs_template_rules_and_layout_are_used_once_taken(demo_window, tmp_
 
 
 def test_a_packs_profile_replaces_none_that_is_here(demo_window, tmp_path):
-    from umbra_awl.core.hands.pack import Part
+    from umbra_awl.core.hands.pack import PackPart
     from umbra_awl.core.radio.profile_file import profile_text
 
     hands, bench = demo_window.hands, demo_window.bench
     shipped = bench.profiles["tarn16"]
-    same = Part("profile", "profiles/t.toml", shipped.name, profile_text(shipped))
+    same = PackPart("profile", "profiles/t.toml", shipped.name, profile_text(shipped))
     assert "the very same" in hands.take(same)
     assert not list((bench.profiles.folder / "profiles").glob("*"))
     other = replace(shipped, limits=replace(shipped.limits, zones=7))
-    told = hands.take(Part("profile", "profiles/t.toml", shipped.name, profile_text(other)))
+    told = hands.take(PackPart("profile", "profiles/t.toml", shipped.name, profile_text(other)))
     assert "Another profile here has the key “tarn16”" in told
     (key,) = bench.profiles.own
     assert (bench.profiles[key].limits.zones, bench.profiles["tarn16"]) == (7, shipped)
-    assert "the very same" in hands.take(Part("profile", "profiles/t.toml", shipped.name, profile_text(other)))
+    assert "the very same" in hands.take(PackPart("profile", "profiles/t.toml", shipped.name, profile_text(other)))
 
 
 def test_news_of_a_licensed_club_leave_a_newcomer_receive_only_and_say_so(demo_window, opened, tmp_path):

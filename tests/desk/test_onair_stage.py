@@ -9,7 +9,7 @@ from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtGui import QFocusEvent, QGuiApplication, QImage
 from PyQt6.QtTest import QTest
 
-from umbra_awl.core.messages.history import History, Said
+from umbra_awl.core.messages.history import MessageHistory, Said
 from umbra_awl.core.messages.picture import Crop
 from umbra_awl.core.plan.edits import Edit
 from umbra_awl.core.simulation.parameters import figures
@@ -361,9 +361,9 @@ def test_what_comes_in_for_another_plan_is_not_shown_here_and_its_bench_stops(de
     air = page(demo_window, "messages").air
     demo_window.bench.document_changed.emit()
     assert not air._closing.is_set()
-    air._kept(History(tmp_path / "elsewhere"), Said("2026-11-27T10:01:00Z", "theirs", "Q3AMB", "", "two"))
+    air._kept(MessageHistory(tmp_path / "elsewhere"), Said("2026-11-27T10:01:00Z", "theirs", "Q3AMB", "", "two"))
     assert air.said == ()
-    air._there = History(tmp_path / "elsewhere")
+    air._there = MessageHistory(tmp_path / "elsewhere")
     demo_window.bench.document_changed.emit()
     assert air._closing.is_set()
 

@@ -9,7 +9,7 @@ from umbra_awl.core.transfer.image import owned_spans
 from umbra_awl.desk.radios.gauges import Gauges
 from umbra_awl.desk.selection import Selection
 from umbra_awl.desk.sheet.grid import Shown, grid_of
-from umbra_awl.desk.sheet.heads import Marks, View
+from umbra_awl.desk.sheet.heads import SheetMarks, SheetScroll
 from umbra_awl.desk.sheet.layout import SheetLayout
 from umbra_awl.desk.sheet.paint import SheetPainter, hole_centre
 from umbra_awl.desk.station.ruler import marks_of
@@ -28,7 +28,7 @@ def near(one, other, most=24):
 
 
 def painted(theme, layout, marks, view=None, dirty=None):
-    view = view or View(0, 0, 1000, 700)
+    view = view or SheetScroll(0, 0, 1000, 700)
     image = QImage(view.width, view.height, QImage.Format.Format_RGB32)
     image.fill(QColor("#FF00FF"))
     painter = QPainter(image)
@@ -38,7 +38,7 @@ def painted(theme, layout, marks, view=None, dirty=None):
 
 
 def no_marks(**fields):
-    return Marks({}, {}, None, frozenset(), frozenset(), False)._replace(**fields)
+    return SheetMarks({}, {}, None, frozenset(), frozenset(), False)._replace(**fields)
 
 
 def at(layout, key, slot):
@@ -81,8 +81,8 @@ def test_a_part_painted_alone_is_the_same_as_in_the_whole(theme, window):
 
 def test_scrolled_rows_move_up_and_the_heads_stay(theme, window):
     layout = SheetLayout(window.bench.index)
-    rest = painted(theme, layout, no_marks(), View(0, 200, 1000, 700))
-    moved = painted(theme, layout, no_marks(), View(0, 226, 1000, 700))
+    rest = painted(theme, layout, no_marks(), SheetScroll(0, 200, 1000, 700))
+    moved = painted(theme, layout, no_marks(), SheetScroll(0, 226, 1000, 700))
     head = QRect(layout.sizes.left, 0, 600, layout.sizes.head)
     assert moved.copy(head) == rest.copy(head)
     body = QRect(layout.sizes.left, layout.sizes.head + 60, 600, 300)

@@ -6,7 +6,7 @@ from PyQt6.QtWidgets import QAbstractButton, QLabel, QWidget
 
 from umbra_awl.core.plan.file_form import plan_bytes
 from umbra_awl.core.plan.parts import RADIOS
-from umbra_awl.desk.frame.finding_words import Offer, rank
+from umbra_awl.desk.frame.finding_words import FinderOffer, rank
 from umbra_awl.desk.jobs import Jobs
 from umbra_awl.desk.selection import Selection
 from umbra_awl.desk.settings import Settings
@@ -75,7 +75,11 @@ def test_find_or_do_by_keyboard(qtbot, window):
 
 
 def test_ranking_puts_beginnings_first():
-    offers = [Offer("The world", "", int), Offer("Worldwide", "4299", int), Offer("Other", "world", int)]
+    offers = [
+        FinderOffer("The world", "", int),
+        FinderOffer("Worldwide", "4299", int),
+        FinderOffer("Other", "world", int),
+    ]
     assert [offer.words for offer in rank(offers, "worldw")] == ["Worldwide"]
     assert [offer.words for offer in rank(offers, "world")] == ["The world", "Worldwide", "Other"]
     assert [offer.words for offer in rank(offers, "42")] == ["Worldwide"]
@@ -263,23 +267,25 @@ def test_a_plan_with_an_unknown_profile_opens(window, tmp_path, plan):
 def test_every_table_of_a_change_sheet_has_a_heading(window):
     """Settings of the whole radio among them: free tuning is told there whenever the guard holds it."""
     from umbra_awl.core.transfer.compared import TABLES
-    from umbra_awl.core.transfer.difference import Change, ChangeSheet
+    from umbra_awl.core.transfer.difference import ChangeSheet, MemoryChange
     from umbra_awl.desk.transfer.change_model import ChangeModel
 
     model = ChangeModel(window.theme)
-    model.show_sheet(ChangeSheet(tuple(Change("changed", table, "x") for table in TABLES), {}))
+    model.show_sheet(ChangeSheet(tuple(MemoryChange("changed", table, "x") for table in TABLES), {}))
     heads = [model.data(model.index(row, 0)) for row in range(model.rowCount()) if model.is_head(row)]
     assert len(heads) == len(TABLES)
     assert "Settings: 1 change" in heads
 
 
 def test_the_change_sheet_is_a_sound_model(qtmodeltester, window, demo):
-    from umbra_awl.core.transfer.difference import Change, ChangeSheet
+    from umbra_awl.core.transfer.difference import ChangeSheet, MemoryChange
     from umbra_awl.desk.transfer.change_model import ChangeModel
 
     model = ChangeModel(window.theme)
     model.show_sheet(
-        ChangeSheet((Change("added", "channel", "BLK WW", "x"), Change("removed", "zone", "OLD")), {"channel": 3})
+        ChangeSheet(
+            (MemoryChange("added", "channel", "BLK WW", "x"), MemoryChange("removed", "zone", "OLD")), {"channel": 3}
+        )
     )
     qtmodeltester.check(model)
     assert [change.name for change in model.changes()] == ["BLK WW", "OLD"]

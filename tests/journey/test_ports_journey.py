@@ -2,7 +2,7 @@
 
 import pytest
 
-from umbra_awl.core.transfer.firmware.form import FirmwareFile, Header, pack
+from umbra_awl.core.transfer.firmware.form import FirmwareFile, FirmwareHeader, pack
 from umbra_awl.core.transfer.ports.described import Described, Port, Usb
 from umbra_awl.standins.launch import RadioProcess
 
@@ -20,7 +20,7 @@ def page(window):
 @pytest.fixture
 def firmware(tmp_path):
     path = tmp_path / "moor.awf"
-    path.write_bytes(pack(FirmwareFile(Header("moor4k", "plain", "2.00"), BODY)))
+    path.write_bytes(pack(FirmwareFile(FirmwareHeader("moor4k", "plain", "2.00"), BODY)))
     return path
 
 

@@ -10,16 +10,16 @@ from pathlib import Path
 
 import pytest
 
-from umbra_awl.core.messages.blocks import Incoming, Outgoing, make_offer
+from umbra_awl.core.messages.blocks import IncomingPicture, Outgoing, make_offer
 from umbra_awl.core.messages.errors import AirError, BrokenOffError, NotTakenError
 from umbra_awl.core.messages.frames import AirKind, Text, read_text
-from umbra_awl.core.messages.sending import AirPort, Pace, Watched, send_picture, send_text
+from umbra_awl.core.messages.sending import AirPort, KeyingPace, Watched, send_picture, send_text
 from umbra_awl.core.transfer.errors import CancelledError
 from umbra_awl.core.transfer.frames import Frame
 from umbra_awl.core.transfer.serial_line import SerialLine
 from umbra_awl.standins.launch import AirProcess
 
-QUICK = Pace(60.0, 0.35)
+QUICK = KeyingPace(60.0, 0.35)
 PICTURE = random.Random(7).randbytes(9_000)
 
 
@@ -99,7 +99,7 @@ def test_a_radio_that_does_not_key_is_told(air, port):
 
 def test_a_picture_comes_in(air, port, tmp_path):
     (tmp_path / "theirs.jpg").write_bytes(PICTURE[:2_000])
-    incoming = Incoming("Q4WRN", lambda: "")
+    incoming = IncomingPicture("Q4WRN", lambda: "")
     air.order("show", file=str(tmp_path / "theirs.jpg"), to="Q4WRN")
     until = time.monotonic() + 60
     while not incoming.arrived and time.monotonic() < until:

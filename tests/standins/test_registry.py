@@ -2,8 +2,8 @@
 
 import pytest
 
-from umbra_awl.core.directory.download import Offered, fetch, offered, tidy_url
-from umbra_awl.core.directory.errors import CancelledError, DownloadError
+from umbra_awl.core.directory.download import OfferedFile, fetch, offered, tidy_url
+from umbra_awl.core.directory.errors import DownloadError, ImportCancelledError
 from umbra_awl.core.directory.guess import guess
 from umbra_awl.core.directory.importing import read_incoming
 from umbra_awl.core.directory.people import import_people
@@ -75,7 +75,7 @@ def test_a_spoiled_beginning_is_not_resumed_for_ever(service, tmp_path):
 
 def test_stopping_keeps_what_came(service, tmp_path):
     file = named(offered(service.address), "people.csv")
-    with pytest.raises(CancelledError, match="goes on from there"):
+    with pytest.raises(ImportCancelledError, match="goes on from there"):
         fetch(service.address, file, tmp_path, cancelled=lambda: True)
     assert (tmp_path / "people.csv.part").stat().st_size > 0
 
@@ -103,7 +103,7 @@ def test_an_answer_that_is_no_list(service):
 
 def test_sizes_that_cannot_be_are_refused(tmp_path):
     with pytest.raises(DownloadError, match="cannot be right"):
-        fetch("http://127.0.0.1:1", Offered("x.csv", "people", "", 10**13, "", ""), tmp_path)
+        fetch("http://127.0.0.1:1", OfferedFile("x.csv", "people", "", 10**13, "", ""), tmp_path)
 
 
 def test_addresses_are_tidied():

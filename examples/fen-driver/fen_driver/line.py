@@ -13,7 +13,7 @@ from umbra_awl.core.drivers.protocols import Example
 from umbra_awl.core.radio.profile import Profile
 from umbra_awl.core.radio.profile_file import read_profile
 from umbra_awl.core.transfer.errors import CancelledError, NoPortError, RadioError, SilentError
-from umbra_awl.core.transfer.protocols import Block, Identity, Watch
+from umbra_awl.core.transfer.protocols import Block, RadioIdentity, Watch
 
 PATIENCE_S = 2.0
 
@@ -58,10 +58,10 @@ class FenLine:
             raise RadioError(f"The radio refuses: {answer[3:]}.")
         return answer
 
-    def identify(self) -> Identity:
+    def identify(self) -> RadioIdentity:
         """Ask the radio who it is."""
         model, firmware, size, block, serial = (*self._ask("WHO").split(), "", "", "", "", "")[:5]
-        return Identity(model, firmware, int(size or 0), int(block or 0), serial)
+        return RadioIdentity(model, firmware, int(size or 0), int(block or 0), serial)
 
     def read_blocks(self, places: Sequence[tuple[int, int]], watch: Watch) -> list[bytes]:
         """What the radio holds at places."""

@@ -16,7 +16,7 @@ from umbra_awl.core.plan.file_form import plan_bytes
 from umbra_awl.core.plan.model import Identity, Licence, OwnedRadio, Plan, RadioId
 from umbra_awl.core.plan.sharing import shareable
 from umbra_awl.core.tables.table import open_table
-from umbra_awl.core.transfer.firmware.form import FirmwareFile, Header, pack
+from umbra_awl.core.transfer.firmware.form import FirmwareFile, FirmwareHeader, pack
 from umbra_awl.demo.fresh import DemoFiles, demo_plan
 from umbra_awl.demo.told_of import as_of, shipped
 from umbra_awl.standins.registry.world import PEOPLE_HEADERS, TARGETS, as_csv, people_rows
@@ -95,7 +95,9 @@ def furnish(demo: DemoFiles, day: date, people: int = PEOPLE) -> Furnished:
         write_over(path, shipped(path.name, day))
     write_over(folder / CLUB_PLAN, plan_bytes(club_plan(demo_plan(day), day)))
     for variant in ("crowd", "plain"):
-        made = FirmwareFile(Header("moor4k", variant, "2.00"), shake_128(variant.encode()).digest(_FIRMWARE_BYTES))
+        made = FirmwareFile(
+            FirmwareHeader("moor4k", variant, "2.00"), shake_128(variant.encode()).digest(_FIRMWARE_BYTES)
+        )
         write_over(folder / f"moor-4k-{variant}.awf", pack(made))
     listed, groups = folder / "velmar-people.csv", folder / "velmar-talk-groups.csv"
     write_over(listed, as_csv(PEOPLE_HEADERS, people_rows(people)))

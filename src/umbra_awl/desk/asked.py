@@ -18,7 +18,7 @@ ASKED_ON = (
 
 
 @runtime_checkable
-class Asked(Protocol):
+class ShowsFigures(Protocol):
     """Something shown that has figures."""
 
     def figures(self) -> "list[Figure]":
@@ -30,7 +30,7 @@ def figures_on(shown: Iterable[QWidget | None]) -> "list[Figure]":
     found: dict[str, Figure] = {}
     for widget in filter(None, shown):
         for one in (widget, *widget.findChildren(QWidget)):
-            if one.isVisible() and isinstance(one, Asked):
+            if one.isVisible() and isinstance(one, ShowsFigures):
                 found |= {item.key: item for item in one.figures() if item.key not in found}
     return list(found.values())
 

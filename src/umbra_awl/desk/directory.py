@@ -8,14 +8,14 @@ from typing import Any, NamedTuple
 
 from PyQt6.QtCore import QObject, pyqtSignal
 
-from umbra_awl.core.directory.errors import CancelledError
+from umbra_awl.core.directory.errors import ImportCancelledError
 from umbra_awl.core.directory.known import known_of
-from umbra_awl.core.directory.nearest import Wanted, nearest
+from umbra_awl.core.directory.nearest import NearestWanted, nearest
 from umbra_awl.core.directory.people import people_listed_on
 from umbra_awl.core.directory.private import field_words
-from umbra_awl.core.directory.sanity import Ground
+from umbra_awl.core.directory.sanity import KnownGround
 from umbra_awl.core.directory.store import Store
-from umbra_awl.core.estimate.survey import Spot, Survey, survey
+from umbra_awl.core.estimate.survey import Survey, SurveySpot, survey
 from umbra_awl.core.facts.coast import Coast, Land, coast_of_geojson, world_coast
 from umbra_awl.core.facts.earth import Position
 from umbra_awl.core.keep.clock import Clock
@@ -33,7 +33,7 @@ LOCAL_COAST = "coast.geojson"
 NOWHERE = Position(0.0, 0.0)
 
 
-class Place(NamedTuple):
+class LookedAtPlace(NamedTuple):
     """The place looked at: its position and its words."""
 
     position: Position
@@ -54,12 +54,12 @@ class Directory(QObject):
         self.path = path
         self.settings = settings
         self.survey = Survey(None, (), {})
-        self.wanted = Wanted()
+        self.wanted = NearestWanted()
         self.work = ""
         self.done_share = 0.0
-        self._own_place: Place | None = None
+        self._own_place: LookedAtPlace | None = None
         self._looked_at: tuple[object, ...] = ()
-        self._last_place: Place | None = self.place
+        self._last_place: LookedAtPlace | None = self.place
         self._here = threading.local()
         self._stores: list[Store] = []
         self._stop = False
@@ -97,14 +97,14 @@ class Directory(QObject):
         return self._land
 
     @property
-    def place(self) -> Place | None:
+    def place(self) -> LookedAtPlace | None:
         """The place looked at: the chosen one, or the station's; None when neither is known."""
         if self._own_place is not None:
             return self._own_place
         station = self._bench.plan.station
         if station.lat is None or station.lon is None:
             return None
-        return Place(Position(station.lat, station.lon), station.place or "home")
+        return LookedAtPlace(Position(station.lat, station.lon), station.place or "home")
 
     @property
     def at_home(self) -> bool:
@@ -120,7 +120,7 @@ class Directory(QObject):
         if _of_interest(plan) != self._looked_at:
             self.look()
 
-    def go_to(self, place: Place | None) -> None:
+    def go_to(self, place: LookedAtPlace | None) -> None:
         """Look at a place; None is home."""
         self._own_place = place
         self._last_place = self.place
@@ -128,19 +128,19 @@ class Directory(QObject):
         self.look()
 
     @property
-    def elsewhere(self) -> Place | None:
+    def elsewhere(self) -> LookedAtPlace | None:
         """The place looked at, where it was chosen; None at home."""
         return self._own_place
 
-    def want(self, wanted: Wanted) -> None:
+    def want(self, wanted: NearestWanted) -> None:
         """Filter what is shown."""
         if wanted != self.wanted:
             self.wanted = wanted
             self.look()
 
-    def ground(self) -> Ground:
+    def ground(self) -> KnownGround:
         """What entries are judged against, but for the land, which is read in the thread that judges."""
-        return Ground(self._bench.index.bands, None, self._bench.clock.today(), {})
+        return KnownGround(self._bench.index.bands, None, self._bench.clock.today(), {})
 
     def look(self) -> None:
         """Survey anew, in the background; the latest wins."""
@@ -174,7 +174,7 @@ class Directory(QObject):
     def home_at(self, name: str) -> None:
         """Put the station where a site of the directory is."""
         found = (
-            nearest(self.store, self.place.position if self.place else NOWHERE, 1, Wanted(text=name))
+            nearest(self.store, self.place.position if self.place else NOWHERE, 1, NearestWanted(text=name))
             if name.strip()
             else []
         )
@@ -189,7 +189,7 @@ class Directory(QObject):
         if self._bench.do(edit):
             self._bench.say(f"The station is at {access.site} now; refine the position when you are not on the spot.")
 
-    def spot(self, key: str) -> Spot | None:
+    def spot(self, key: str) -> SurveySpot | None:
         """The surveyed spot of a key."""
         return next((spot for spot in self.survey.spots if spot.key == key), None)
 
@@ -257,7 +257,7 @@ class Directory(QObject):
 
     def _finish(self, result: Any, done: Callable[[Any], None]) -> None:
         self._set_work("")
-        if isinstance(result, CancelledError):
+        if isinstance(result, ImportCancelledError):
             self._bench.say(str(result))
         elif isinstance(result, SourceError):
             self._bench.say(str(result), "stop")

@@ -28,7 +28,7 @@ Failed = Callable[[Exception], None]
 Result = TypeVar("Result")
 
 
-class Lane:
+class JobLane:
     """A thread that does one thing after another; it is started by the first."""
 
     def __init__(self, name: str) -> None:
@@ -67,7 +67,7 @@ class Jobs(QObject):
         super().__init__()
         self._synchronous = synchronous
         self._latest: dict[str, int] = {}
-        self._lanes = {name: Lane(name) for name in ("plan", "pages", "saves", "log", "reads")}
+        self._lanes = {name: JobLane(name) for name in ("plan", "pages", "saves", "log", "reads")}
         self._long: list[threading.Thread] = []
         self._finished.connect(lambda call: call())
         self._closed = False

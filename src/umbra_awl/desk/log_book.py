@@ -11,9 +11,9 @@ from msgspec.structs import replace
 from PyQt6.QtCore import QObject, QTimer, pyqtSignal
 
 from umbra_awl.core.logbook.keys import new_key
-from umbra_awl.core.logbook.log_file import NAME, Held, LogError, LogFile
+from umbra_awl.core.logbook.log_file import NAME, LogError, LogFile, LogSnapshot
 from umbra_awl.core.logbook.model import Entry
-from umbra_awl.core.logbook.proof import Proof, proofs, stood_on
+from umbra_awl.core.logbook.proof import RouteProof, proofs, stood_on
 from umbra_awl.core.logbook.search import Index
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.desk.workbench import Workbench
@@ -38,7 +38,7 @@ class LogBook(QObject):
         super().__init__()
         self._bench = bench
         self.entries: tuple[Entry, ...] = ()
-        self.proofs: dict[str, Proof] = {}
+        self.proofs: dict[str, RouteProof] = {}
         self.index: Index | None = None
         self.trouble = ""
         self.spot = ""
@@ -83,7 +83,7 @@ class LogBook(QObject):
         else:
             self.read()
 
-    def _take(self, path: Path, found: tuple[tuple[int, ...], Held]) -> None:
+    def _take(self, path: Path, found: tuple[tuple[int, ...], LogSnapshot]) -> None:
         mark, held = found
         before, self._mark = {item.key for item in self.entries}, mark
         self.entries, self.trouble = held.entries, ""
@@ -124,7 +124,7 @@ class LogBook(QObject):
         self.index = made
         self.indexed.emit()
 
-    def _take_proofs(self, made: dict[str, Proof]) -> None:
+    def _take_proofs(self, made: dict[str, RouteProof]) -> None:
         self.proofs = made
         self.changed.emit()
 

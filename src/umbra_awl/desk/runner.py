@@ -13,7 +13,7 @@ from PyQt6.QtCore import QObject, pyqtSignal
 
 from umbra_awl.core.radio.memory import Memory
 from umbra_awl.core.radio.profile import Profile
-from umbra_awl.core.transfer.carry import STATE_WORDS, Compared, Follow, Held, Phase, Written, compare
+from umbra_awl.core.transfer.carry import STATE_WORDS, Compared, Follow, HeldMemory, Phase, WrittenMemory, compare
 from umbra_awl.core.transfer.errors import OlderError, OtherUnitError, StaleError, TransferError
 from umbra_awl.core.transfer.interlock import must_not_send, refusal
 from umbra_awl.core.transfer.protocols import codec_of
@@ -43,7 +43,7 @@ class Comparison(NamedTuple):
 
     basis: Basis | None
     radio: str
-    held: Held
+    held: HeldMemory
     compared: Compared
 
 
@@ -66,7 +66,7 @@ class Runner(QObject):
         self.all_bytes = 0
         self.fault = ""
         self.success = ""
-        self.held: Held | None = None
+        self.held: HeldMemory | None = None
         self.other: Backup | None = None
         self.older = False
         self._comparison: Comparison | None = None
@@ -156,7 +156,7 @@ class Runner(QObject):
         self.way_now = self.ways.way(older_ok=older_ok)
         self._run("read", lambda way, follow: way.read(self._bench.clock.local(), follow), self._take_held)
 
-    def _take_held(self, held: Held) -> None:
+    def _take_held(self, held: HeldMemory) -> None:
         self.held = held
         self.senseless = senseless(held.memory) if held.state == "known" else ""
         told = (CARD_WORDS if self.by_card else STATE_WORDS)[held.state]
@@ -221,7 +221,7 @@ class Runner(QObject):
             )
             return
 
-        def work(way: Way, follow: Follow) -> tuple[Written, Memory]:
+        def work(way: Way, follow: Follow) -> tuple[WrittenMemory, Memory]:
             found = must_not_send(index, radio, profile, compared.memory)
             if found:
                 raise StaleError(refusal(found))
@@ -230,7 +230,7 @@ class Runner(QObject):
 
         self._run("write", work, self._take_written)
 
-    def _take_written(self, result: tuple[Written, Memory]) -> None:
+    def _take_written(self, result: tuple[WrittenMemory, Memory]) -> None:
         written, memory = result
         if not written.proven:
             self.success = _SENT.format(written.name, written.sent)
@@ -247,7 +247,7 @@ class Runner(QObject):
         """Bring a backup back into the radio; what it holds now is kept first."""
         self._let_go()
 
-        def work(way: Way, follow: Follow) -> Written:
+        def work(way: Way, follow: Follow) -> WrittenMemory:
             try:
                 return way.restore(backup, self._bench.clock.local(), follow, other_unit=other_unit)
             except OtherUnitError as error:
@@ -261,7 +261,7 @@ class Runner(QObject):
         self.other = backup
         self.fault = fault
 
-    def _take_restored(self, backup: Backup, written: Written) -> None:
+    def _take_restored(self, backup: Backup, written: WrittenMemory) -> None:
         self.success = f"Restored: the radio holds the memory of {backup.when} again, read back and found equal."
         if not written.proven:
             self.success = _SENT.format(written.name, written.sent)

@@ -21,7 +21,7 @@ SCALES = (0.9, 1.0, 1.15, 1.3, 1.5)
 """How large the text may be."""
 
 
-class Kept(msgspec.Struct, frozen=True):
+class KeptSettings(msgspec.Struct, frozen=True):
     """The remembered values; 0 and empty ones follow the desktop, `known` is advice not said again. Nothing secret is here."""
 
     theme: str = "system"
@@ -43,11 +43,11 @@ class Kept(msgspec.Struct, frozen=True):
     drivers: tuple[str, ...] = ()
 
 
-def _sound(kept: Kept) -> Kept:
+def _sound(kept: KeptSettings) -> KeptSettings:
     """The remembered values as far as they make sense: anybody may have written into the file."""
-    scale = kept.scale if kept.scale in SCALES else Kept().scale
-    theme = kept.theme if kept.theme in THEMES else Kept().theme
-    width = kept.side_width if 0 <= kept.side_width <= WIDEST_SIDE else Kept().side_width
+    scale = kept.scale if kept.scale in SCALES else KeptSettings().scale
+    theme = kept.theme if kept.theme in THEMES else KeptSettings().theme
+    width = kept.side_width if 0 <= kept.side_width <= WIDEST_SIDE else KeptSettings().side_width
     recent, used = kept.recent[:MOST_RECENT], kept.used[:MOST_USED]
     return msgspec.structs.replace(kept, scale=scale, theme=theme, side_width=width, recent=recent, used=used)
 
@@ -57,10 +57,10 @@ class Settings:
 
     def __init__(self, path: Path | None = None) -> None:
         self._path = path
-        self.kept = Kept()
+        self.kept = KeptSettings()
         if path is not None:
             with contextlib.suppress(OSError, ValueError, RecursionError, msgspec.DecodeError):
-                self.kept = _sound(msgspec.json.decode(read_within(path, SETTINGS_BYTES), type=Kept))
+                self.kept = _sound(msgspec.json.decode(read_within(path, SETTINGS_BYTES), type=KeptSettings))
 
     @classmethod
     def standard(cls) -> "Settings":

@@ -17,8 +17,8 @@ from umbra_awl.desk.workbench import Workbench
 
 if TYPE_CHECKING:
     from umbra_awl.core.transfer.card.look import CardView, Looker
-    from umbra_awl.core.transfer.card.steps import Found
-    from umbra_awl.core.transfer.carry import Held
+    from umbra_awl.core.transfer.card.steps import CardSights
+    from umbra_awl.core.transfer.carry import HeldMemory
     from umbra_awl.standins.launch import CardRadioProcess, RadioProcess
 
 
@@ -110,7 +110,7 @@ class Ways:
             item for item in self._bench.profiles.values() if item.card is not None and item.key != profile.key
         )
 
-    def to_find(self, held: "Held | None") -> "Callable[[], Found | None]":
+    def to_find(self, held: "HeldMemory | None") -> "Callable[[], CardSights | None]":
         """What tells how far the way over the chosen radio's card has come; asked in the background, of what is chosen now."""
         profile, shelf, place = self.profile, self.shelf_of(self._bench.radio_key), self.card
         if profile is None or shelf is None or not profile.by_card:
@@ -119,16 +119,16 @@ class Ways:
 
 
 def _found(
-    looker: "Looker", kinds: tuple[Profile, tuple[Profile, ...]], shelf: Shelf, place: str, held: "Held | None"
-) -> "Found":
-    from umbra_awl.core.transfer.card.mark import Marks
+    looker: "Looker", kinds: tuple[Profile, tuple[Profile, ...]], shelf: Shelf, place: str, held: "HeldMemory | None"
+) -> "CardSights":
+    from umbra_awl.core.transfer.card.mark import CardMarks
     from umbra_awl.core.transfer.card.steps import Past, found_out
     from umbra_awl.core.transfer.shelf import digest
 
     profile, models = kinds
     view = looker.look(Path(place), profile, models) if place else _no_card()
     unit = shelf.known_unit()
-    past = Past(unit, Marks(shelf).of(unit), shelf.unfinished(unit), digest(held.image) if held is not None else "")
+    past = Past(unit, CardMarks(shelf).of(unit), shelf.unfinished(unit), digest(held.image) if held is not None else "")
     return found_out(view, profile, past)
 
 

@@ -204,10 +204,10 @@ def _memory(sources: tuple[Path, ...], layout: str) -> tuple[Any, list[str]]:
 @guarded
 def compare(plan: Path, as_json: bool) -> int:
     """Tell what each radio at hand would carry, shorten and lose of a plan."""
-    from umbra_awl.core.fit.compare import Needs
+    from umbra_awl.core.fit.compare import RadioNeeds
     from umbra_awl.core.fit.compare import compare as compare_radios
 
-    found = compare_radios(PlanIndex(read_plan(plan), today()), known_profiles().values(), Needs())
+    found = compare_radios(PlanIndex(read_plan(plan), today()), known_profiles().values(), RadioNeeds())
     value = [
         {
             "profile": item.profile.key,

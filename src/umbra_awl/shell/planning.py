@@ -160,7 +160,7 @@ def hotspot_of(index: PlanIndex, name: str | None) -> Hotspot:
 def evening(plan: Path, radio: str, evenings: int, seed: int, as_json: bool) -> int:
     """Play evenings with a radio on its first channel: what share of calls it misses, and why."""
     from umbra_awl.core.simulation.evenings import many_evenings
-    from umbra_awl.core.simulation.setting import Choice, NoSetting, make_setting
+    from umbra_awl.core.simulation.setting import ListeningChoice, NoSetting, make_setting
 
     opened = read_plan(plan)
     index = PlanIndex(opened, today())
@@ -169,7 +169,7 @@ def evening(plan: Path, radio: str, evenings: int, seed: int, as_json: bool) -> 
     if not routes:
         raise CannotRunError(f"{owned.name} has no channel yet: punch a route and put it in a zone.")
     try:
-        setting = make_setting(index, fits, Choice(owned.key, routes))
+        setting = make_setting(index, fits, ListeningChoice(owned.key, routes))
     except NoSetting as error:
         raise CannotRunError(str(error)) from None
     found = many_evenings(setting, routes[:1], evenings, seed)

@@ -46,7 +46,7 @@ def _profile(key: str) -> "Profile":
 def standin_radio(profile_key: str, memory: Path, port: Path, wanted: tuple[str, ...], speed: float, unit: str) -> int:
     """Be a radio on a pseudo-terminal until stopped; prints a JSON line for each thing its owner would see."""
     from umbra_awl.standins.radio.faults import FaultError, Faults, parse_fault
-    from umbra_awl.standins.radio.process import Setup, run
+    from umbra_awl.standins.radio.process import RadioSetup, run
 
     profile = _profile(profile_key)
     faults = Faults()
@@ -55,7 +55,7 @@ def standin_radio(profile_key: str, memory: Path, port: Path, wanted: tuple[str,
             faults = parse_fault(faults, text)
     except FaultError as error:
         raise CannotRunError(str(error)) from None
-    run(Setup(profile, memory, port, faults, speed, unit=unit))
+    run(RadioSetup(profile, memory, port, faults, speed, unit=unit))
     return CLEAN
 
 
@@ -67,14 +67,14 @@ def standin_radio(profile_key: str, memory: Path, port: Path, wanted: tuple[str,
 @guarded
 def standin_registry(port: int, access: int, people: int, wanted: tuple[str, ...]) -> int:
     """Be a directory and registry service until stopped; prints its address as a JSON line."""
-    from umbra_awl.standins.registry.service import Faults, Sizes, make_server
+    from umbra_awl.standins.registry.service import ServiceFaults, ServiceSizes, make_server
     from umbra_awl.standins.serving import serve
 
     try:
-        faults = Faults(wanted)
+        faults = ServiceFaults(wanted)
     except ValueError as error:
         raise CannotRunError(str(error)) from None
-    serve(make_server(port, Sizes(access, people), faults))
+    serve(make_server(port, ServiceSizes(access, people), faults))
     return CLEAN
 
 
@@ -89,12 +89,12 @@ def standin_registry(port: int, access: int, people: int, wanted: tuple[str, ...
 @guarded
 def standin_card_radio(profile_key: str, memory: Path, place: Path, unit: str, pull_at: int) -> int:
     """Be a radio with a card slot; reads a line of JSON for each thing done with it, until its input ends."""
-    from umbra_awl.standins.card.process import Setup, run
+    from umbra_awl.standins.card.process import CardSetup, run
 
     profile = _profile(profile_key)
     if not profile.by_card:
         raise CannotRunError(f"{profile.name} has no memory card that is described.")
-    run(Setup(profile, memory, place, unit, pull_at))
+    run(CardSetup(profile, memory, place, unit, pull_at))
     return CLEAN
 
 
@@ -198,7 +198,7 @@ def standin_bond(starts: str, pin: str, settings: tuple[str, ...]) -> int:
 @guarded
 def standin_air(port: Path, folder: Path, rate: int, loss: float, speed: float, watchdog: float, silent: bool) -> int:
     """Be two radios and the air between them until stopped; prints what is seen there as lines of JSON."""
-    from umbra_awl.standins.air.process import Setup, run
+    from umbra_awl.standins.air.process import AirSetup, run
 
-    run(Setup(port, folder, rate, loss, speed, watchdog, not silent))
+    run(AirSetup(port, folder, rate, loss, speed, watchdog, not silent))
     return CLEAN

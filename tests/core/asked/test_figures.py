@@ -27,7 +27,7 @@ from umbra_awl.core.estimate.exposure import distances
 from umbra_awl.core.estimate.reach import End, reach
 from umbra_awl.core.facts.earth import Position
 from umbra_awl.core.fit.fitting import fit
-from umbra_awl.core.fit.people import Chosen
+from umbra_awl.core.fit.people import ChosenPeople
 from umbra_awl.core.hotspot.calibrate.model import estimate
 from umbra_awl.core.hotspot.place.occupied import occupied, users_of
 from umbra_awl.core.hotspot.place.ruler import ruler
@@ -37,7 +37,7 @@ from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import AccessPoint, DmrAir, Reading, Service
 from umbra_awl.core.radio.profile_file import shipped_profiles
 from umbra_awl.core.simulation.evenings import many_evenings
-from umbra_awl.core.simulation.setting import Choice, make_setting
+from umbra_awl.core.simulation.setting import ListeningChoice, make_setting
 from umbra_awl.demo.fresh import demo_plan
 
 WATTS, METRES, GAINS = st.floats(0.01, 100), st.floats(1, 900), st.floats(-5, 12)
@@ -126,14 +126,14 @@ def test_missed_calls_are_the_sum_of_their_reasons():
     index, profiles = PlanIndex(demo_plan(TODAY), TODAY), shipped_profiles()
     fits = {item.key: fit(index, item, profiles[item.profile]) for item in index.plan.radios}
     keys = tuple(c.route for c in fits["moor"].memory.channels if c.route)
-    result = many_evenings(make_setting(index, fits, Choice("moor", keys)), keys[:4], 12, 7)
+    result = many_evenings(make_setting(index, fits, ListeningChoice("moor", keys)), keys[:4], 12, 7)
     sound(missed_figure(result), 100 * result.missed.value)
 
 
 def test_people_and_shares():
-    full = sound(people_figure(Chosen([None] * 40, 90, 40, 2), "large"), 40)
+    full = sound(people_figure(ChosenPeople([None] * 40, 90, 40, 2), "large"), 40)
     assert full.changes()[0].words == "room in the radio"
-    sound(people_figure(Chosen([None] * 7, 7, 40, 2), ""), 7)
+    sound(people_figure(ChosenPeople([None] * 7, 7, 40, 2), ""), 7)
     sound(proven_figure(Shares(10, 4, 3, 2, 1), "all"), 40.0)
     sound(proven_figure(Shares(0, 0, 0, 0, 0), "none"), 0.0)
 

@@ -11,7 +11,7 @@ from umbra_awl.core.fit.fitting import fit
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.radio.profile_file import shipped_profiles
 from umbra_awl.core.transfer.card.look import Looker
-from umbra_awl.core.transfer.card.mark import Marks
+from umbra_awl.core.transfer.card.mark import CardMarks
 from umbra_awl.core.transfer.card.steps import Past, found_out
 from umbra_awl.core.transfer.card.way import CardWay
 from umbra_awl.core.transfer.carry import Follow, compare
@@ -105,7 +105,7 @@ class Bench:
         unit = self.shelf.known_unit()
         past = Past(
             unit,
-            Marks(self.shelf).of(unit),
+            CardMarks(self.shelf).of(unit),
             self.shelf.unfinished(unit),
             digest(self.held.image) if self.held is not None else "",
         )

@@ -8,13 +8,13 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from tests.core.card.bench import PROFILES, Bench
-from umbra_awl.core.transfer.card.form import MARK, CardFile, Header, pack, parse
+from umbra_awl.core.transfer.card.form import MARK, CardFile, CardHeader, pack, parse
 from umbra_awl.core.transfer.card.look import Looker, read_file
 from umbra_awl.core.transfer.errors import CardFileError
 
 FELL = PROFILES["fell-d2"]
 HEADERS = st.builds(
-    Header,
+    CardHeader,
     st.text(max_size=20),
     st.sampled_from(["memory", "around"]),
     st.sampled_from(["radio", "computer"]),
@@ -81,7 +81,7 @@ def test_huge_files_pipes_links_and_folders_are_told_and_not_read(card):
 )
 def test_hostile_names_harm_nothing(card, name):
     path = card.kept / os.fsdecode(name)
-    path.write_bytes(pack(CardFile(Header("fell-d2", number=9), b"short")))
+    path.write_bytes(pack(CardFile(CardHeader("fell-d2", number=9), b"short")))
     assert any("holds 5 bytes" in fault for fault in faults(card).values())
     assert card.read().image == card.image
 

@@ -11,7 +11,7 @@ from tests.core.test_image import _writable
 from tests.examples import examples
 from tests.strategies import plans
 from umbra_awl.core.radio.memory import without_routes
-from umbra_awl.core.transfer.card.form import CardFile, Header
+from umbra_awl.core.transfer.card.form import CardFile, CardHeader
 from umbra_awl.core.transfer.card.mark import CardMark
 from umbra_awl.core.transfer.card.send import _prove, put_file
 from umbra_awl.core.transfer.card.steps import Past, found_out, steps_of
@@ -412,7 +412,7 @@ def test_no_folder_that_is_a_link_is_written_into(bench, tmp_path):
     away.mkdir()
     (bench.root / "OTHER").symlink_to(away)
     with pytest.raises(CardFileError, match="link that leads elsewhere"):
-        put_file(bench.root, ("OTHER",), "X.AWC", CardFile(Header("x"), b""))
+        put_file(bench.root, ("OTHER",), "X.AWC", CardFile(CardHeader("x"), b""))
     assert list(away.iterdir()) == []
 
 

@@ -5,7 +5,15 @@ import pytest
 from umbra_awl.core.columns.csv_guess import guess_layout, guess_sheet, take_sample
 from umbra_awl.core.columns.csv_in import read_files
 from umbra_awl.core.columns.errors import ColumnsError
-from umbra_awl.core.columns.layout import Column, ColumnLayout, Sheet, faults, going_blank, parse_layout, save_layout
+from umbra_awl.core.columns.layout import (
+    ColumnLayout,
+    FileColumn,
+    Sheet,
+    faults,
+    going_blank,
+    parse_layout,
+    save_layout,
+)
 from umbra_awl.core.columns.written import with_written
 
 
@@ -44,9 +52,9 @@ def test_an_answer_ends_the_question(tmp_path):
 
 def test_a_private_call_never_becomes_a_group_call_by_a_word_that_is_not_known():
     columns = (
-        Column("Name", "name"),
-        Column("Number", "call"),
-        Column("Call type", "kind", words={"group": "Gruppenruf"}),
+        FileColumn("Name", "name"),
+        FileColumn("Number", "call"),
+        FileColumn("Call type", "kind", words={"group": "Gruppenruf"}),
     )
     layout = ColumnLayout("Mine", (Sheet("contacts", "contacts.csv", columns),))
     found = read_files({"contacts.csv": CONTACTS.encode()}, layout)

@@ -13,8 +13,8 @@ from umbra_awl.core.columns.csv_in import read_files
 from umbra_awl.core.columns.csv_out import write_files
 from umbra_awl.core.columns.errors import ColumnsError
 from umbra_awl.core.columns.layout import (
-    Column,
     ColumnLayout,
+    FileColumn,
     Sheet,
     faults,
     layout_text,
@@ -32,7 +32,7 @@ from umbra_awl.core.radio.profile_file import shipped_profiles
 
 PROFILES = shipped_profiles()
 WIDE, NARROW, SPREAD = shipped_layouts()
-CHANNELS = Sheet("channels", "c.csv", (Column("Name", "name"), Column("RX", "rx", "MHz")))
+CHANNELS = Sheet("channels", "c.csv", (FileColumn("Name", "name"), FileColumn("RX", "rx", "MHz")))
 
 
 def memory_of(plan, key):
@@ -111,11 +111,14 @@ def test_a_guess_takes_units_words_blanks_and_constants_from_the_sample():
 @pytest.mark.parametrize(
     ("change", "words"),
     [
-        ({"column": (*CHANNELS.column, Column("RX", "tx", "MHz"))}, "“RX” stands for two fields: Receive frequency and Tr"),
-        ({"column": (*CHANNELS.column, Column("Also", "rx"))}, "two columns are chosen for Receive frequency"),
+        ({"column": (*CHANNELS.column, FileColumn("RX", "tx", "MHz"))}, "“RX” stands for two fields: Receive frequency and Tr"),
+        ({"column": (*CHANNELS.column, FileColumn("Also", "rx"))}, "two columns are chosen for Receive frequency"),
         ({"column": CHANNELS.column[:1]}, "no column is chosen for Receive frequency"),
-        ({"column": (*CHANNELS.column, Column("X", "wheels"))}, "“wheels” is not a field"),
-        ({"column": (*CHANNELS.column, Column("M", "mode", words={"fm": "A", "dmr": "A"}))}, "writes two of our words as “A”"),
+        ({"column": (*CHANNELS.column, FileColumn("X", "wheels"))}, "“wheels” is not a field"),
+        (
+            {"column": (*CHANNELS.column, FileColumn("M", "mode", words={"fm": "A", "dmr": "A"}))},
+            "writes two of our words as “A”",
+        ),
         ({"file": "../c.csv"}, "is not a file name"),
     ],
 )  # fmt: skip
@@ -159,7 +162,7 @@ def test_a_bad_cell_is_said_with_its_line_and_only_a_needed_one_costs_the_row():
 
 
 def test_rows_over_the_limit_and_names_over_the_length_are_said():
-    sheet = replace(CHANNELS, rows=1, column=(Column("Name", "name", length=3), Column("RX", "rx", "MHz")))
+    sheet = replace(CHANNELS, rows=1, column=(FileColumn("Name", "name", length=3), FileColumn("RX", "rx", "MHz")))
     memory = Memory("", channels=(Channel(1, "LONG NAME", "fm", 145_500_000, 145_500_000), Channel(2, "B", "fm", 1, 1)))
     written = write_files(memory, ColumnLayout("Mine", (sheet,)))
     assert written.files["c.csv"] == b"Name,RX\r\n,145.5\r\n"
@@ -175,14 +178,14 @@ def test_what_must_not_transmit_is_left_out_where_no_column_can_say_so(plan):
     names = [line.split(",")[0] for line in written.files["c.csv"].decode().splitlines()[1:]]
     assert names == [item.name for item in memory.channels if not item.receive_only]
     assert written.notes[0].startswith("No column says “receive only”")
-    told = replace(CHANNELS, column=(*CHANNELS.column, Column("RX only", "receive_only")))
+    told = replace(CHANNELS, column=(*CHANNELS.column, FileColumn("RX only", "receive_only")))
     assert (
         len(write_files(memory, ColumnLayout("Mine", (told,))).files["c.csv"].splitlines()) == len(memory.channels) + 1
     )
 
 
 def test_decimals_that_would_be_lost_are_said_and_not_rounded():
-    sheet = replace(CHANNELS, column=(Column("Name", "name"), Column("RX", "rx", "MHz", 3)))
+    sheet = replace(CHANNELS, column=(FileColumn("Name", "name"), FileColumn("RX", "rx", "MHz", 3)))
     memory = Memory("", channels=(Channel(1, "A", "fm", 145_712_500, 145_712_500),))
     assert "needs more than 3 decimals" in write_files(memory, ColumnLayout("Mine", (sheet,))).notes[0]
 
@@ -194,7 +197,7 @@ def test_a_character_the_encoding_lacks_is_named():
 
 
 def test_members_in_columns_of_their_own():
-    columns = (Column("Zone", "name"), *(Column(f"Ch {at}", "member", at=at) for at in (1, 2, 3)))
+    columns = (FileColumn("Zone", "name"), *(FileColumn(f"Ch {at}", "member", at=at) for at in (1, 2, 3)))
     layout = ColumnLayout("Mine", (CHANNELS, Sheet("zones", "z.csv", columns)))
     channels = tuple(Channel(at, f"C{at}", "fm", 145_500_000, 145_500_000) for at in (1, 2))
     memory = Memory("", channels=channels, zones=(MemoryList(1, "Home", (2, 1)),))

@@ -9,7 +9,7 @@ from tests.days import TODAY
 from umbra_awl.core.columns.csv_in import read_files
 from umbra_awl.core.columns.csv_out import write_files
 from umbra_awl.core.columns.errors import ColumnsError
-from umbra_awl.core.columns.layout import Column, ColumnLayout, Sheet, faults, parse_layout
+from umbra_awl.core.columns.layout import ColumnLayout, FileColumn, Sheet, faults, parse_layout
 from umbra_awl.core.columns.memory_in import MemoryMaker
 from umbra_awl.core.fit.fitting import fit
 from umbra_awl.core.plan.index import PlanIndex
@@ -24,9 +24,10 @@ HELD = fit(
     PlanIndex(replace(PLAN, station=replace(PLAN.station, licence=Licence())), TODAY), PLAN.radios[0], TARN
 ).memory
 BASE = (
-    Column("Name", "name"), Column("Mode", "mode"), Column("RX", "rx", unit="MHz"), Column("TX", "tx", unit="MHz"),
+    FileColumn("Name", "name"), FileColumn("Mode", "mode"),
+    FileColumn("RX", "rx", unit="MHz"), FileColumn("TX", "tx", unit="MHz"),
 )  # fmt: skip
-GOOD = Column("RX only", "receive_only", words={"off": "no", "on": "yes"})
+GOOD = FileColumn("RX only", "receive_only", words={"off": "no", "on": "yes"})
 
 
 def layout(*columns):
@@ -63,9 +64,9 @@ def test_a_layout_that_says_it_keeps_every_channel():
     "columns",
     [
         (),
-        (Column("RO", "receive_only", words={"on": ""}, blank="no"),),
-        (Column("RO", "receive_only", words={"off": "o", "on": "on"}, length=1),),
-        (Column("RO", "receive_only", words={"off": "no", "on": " "}),),
+        (FileColumn("RO", "receive_only", words={"on": ""}, blank="no"),),
+        (FileColumn("RO", "receive_only", words={"off": "o", "on": "on"}, length=1),),
+        (FileColumn("RO", "receive_only", words={"off": "no", "on": " "}),),
     ],
 )
 def test_where_it_is_not_said_the_rows_are_left_out_and_told(columns):
@@ -78,13 +79,13 @@ def test_where_it_is_not_said_the_rows_are_left_out_and_told(columns):
 @pytest.mark.parametrize(
     ("column", "words"),
     [
-        (Column("RO", "receive_only", words={"off": "yes", "on": "no"}), "the opposite"),
-        (Column("RX only", "receive_only", words={"on": "off"}), "the opposite"),
-        (Column("TX allowed", "receive_only", words={"off": "no", "on": "yes"}), "the opposite"),
-        (Column("RO", "receive_only", fixed="no"), "one of both"),
-        (Column("RO", "receive_only", at=3), "no list"),
-        (Column("P", "power", words={"0": "high", "1": "low"}), "calls the lowest power high"),
-        (Column("Shifted", "offset", words={"-7600000": "0"}), "is a frequency"),
+        (FileColumn("RO", "receive_only", words={"off": "yes", "on": "no"}), "the opposite"),
+        (FileColumn("RX only", "receive_only", words={"on": "off"}), "the opposite"),
+        (FileColumn("TX allowed", "receive_only", words={"off": "no", "on": "yes"}), "the opposite"),
+        (FileColumn("RO", "receive_only", fixed="no"), "one of both"),
+        (FileColumn("RO", "receive_only", at=3), "no list"),
+        (FileColumn("P", "power", words={"0": "high", "1": "low"}), "calls the lowest power high"),
+        (FileColumn("Shifted", "offset", words={"-7600000": "0"}), "is a frequency"),
     ],
 )
 def test_a_column_that_says_the_opposite_is_no_column(column, words):
@@ -93,7 +94,7 @@ def test_a_column_that_says_the_opposite_is_no_column(column, words):
 
 
 def test_the_opposite_is_right_where_the_heading_is_about_sending():
-    assert faults(layout(Column("TX allowed", "receive_only", words={"off": "yes", "on": "no"}))) == []
+    assert faults(layout(FileColumn("TX allowed", "receive_only", words={"off": "yes", "on": "no"}))) == []
 
 
 def test_such_a_file_is_refused_as_a_layout():
@@ -107,7 +108,7 @@ def test_such_a_file_is_refused_as_a_layout():
 
 texts = st.sampled_from(["", "no", "yes", "off", "on", "0", "1", "x", " ", "maybe", "=1"])
 columns_of_any_kind = st.builds(
-    Column,
+    FileColumn,
     st.sampled_from(["RO", "TX allowed", "Flag"]),
     st.just("receive_only"),
     words=st.dictionaries(st.sampled_from(["on", "off"]), texts),
@@ -115,7 +116,7 @@ columns_of_any_kind = st.builds(
     length=st.integers(0, 3),
 )
 powers = st.builds(
-    Column,
+    FileColumn,
     st.just("Power"),
     st.just("power"),
     words=st.dictionaries(st.sampled_from(["0", "1", "2"]), st.sampled_from(["low", "high", "mid", "", "1 W"])),
@@ -126,7 +127,8 @@ powers = st.builds(
 @given(columns_of_any_kind, powers, st.sampled_from([-1, 0, 3, 6]))
 def test_through_any_layout_nothing_sends_that_did_not(column, power, places):
     made = ColumnLayout(
-        "Any", (Sheet("channels", "c.csv", (*BASE[:3], Column("TX", "tx", unit="MHz", places=places), column, power)),)
+        "Any",
+        (Sheet("channels", "c.csv", (*BASE[:3], FileColumn("TX", "tx", unit="MHz", places=places), column, power)),),
     )
     if faults(made):
         return

@@ -4,22 +4,22 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from umbra_awl.core.columns.layout import Column, shipped_layouts
+from umbra_awl.core.columns.layout import FileColumn, shipped_layouts
 from umbra_awl.core.columns.written import with_written, written
 
 
 @pytest.mark.parametrize(
     ("column", "text"),
     [
-        (Column("RX", "rx", "MHz", 5), "MHz, 5 decimals"),
-        (Column("RX", "rx", "kHz", 1), "kHz, 1 decimal"),
-        (Column("RX", "rx"), "MHz"),
-        (Column("M", "mode", words={"fm": "Analog", "dmr": "Digital"}), "fm=Analog, dmr=Digital"),
-        (Column("T", "tone_tx", blank="Off"), "nothing is Off"),
-        (Column("N", "name", length=16), "at most 16"),
-        (Column("Z", "zone", join="|", blank="-"), "joined by |; nothing is -"),
-        (Column("X", fixed="green"), "always green"),
-        (Column("X"), ""),
+        (FileColumn("RX", "rx", "MHz", 5), "MHz, 5 decimals"),
+        (FileColumn("RX", "rx", "kHz", 1), "kHz, 1 decimal"),
+        (FileColumn("RX", "rx"), "MHz"),
+        (FileColumn("M", "mode", words={"fm": "Analog", "dmr": "Digital"}), "fm=Analog, dmr=Digital"),
+        (FileColumn("T", "tone_tx", blank="Off"), "nothing is Off"),
+        (FileColumn("N", "name", length=16), "at most 16"),
+        (FileColumn("Z", "zone", join="|", blank="-"), "joined by |; nothing is -"),
+        (FileColumn("X", fixed="green"), "always green"),
+        (FileColumn("X"), ""),
     ],
 )
 def test_a_column_says_how_it_is_written(column, text):
@@ -37,10 +37,10 @@ def test_every_shipped_column_reads_back_to_itself():
 @pytest.mark.parametrize(
     ("column", "text", "words"),
     [
-        (Column("RX", "rx"), "furlongs", "Write a unit and decimals"),
-        (Column("M", "mode"), "morse=CW", "is not a pair of words"),
-        (Column("M", "mode"), "anything", "Write our word and theirs"),
-        (Column("N", "name"), "short", "at most 16"),
+        (FileColumn("RX", "rx"), "furlongs", "Write a unit and decimals"),
+        (FileColumn("M", "mode"), "morse=CW", "is not a pair of words"),
+        (FileColumn("M", "mode"), "anything", "Write our word and theirs"),
+        (FileColumn("N", "name"), "short", "at most 16"),
     ],
 )
 def test_what_is_not_understood_says_what_may_be_written(column, text, words):
@@ -53,7 +53,7 @@ def test_what_is_not_understood_says_what_may_be_written(column, text, words):
 )
 def test_any_text_is_a_way_of_writing_or_a_sentence(field, text):
     try:
-        made = with_written(Column("X", field), text, "channels")
+        made = with_written(FileColumn("X", field), text, "channels")
     except ValueError as error:
         assert len(str(error)) > 10
         return

@@ -7,10 +7,10 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from tests.days import TODAY
-from umbra_awl.core.drills.rounds import KINDS, Ground, is_right, questions
+from umbra_awl.core.drills.rounds import KINDS, QuestionGround, is_right, questions
 from umbra_awl.core.drills.schedule import (
     BOX_DAYS,
-    Card,
+    DrillCard,
     Practice,
     answered,
     boxes,
@@ -26,7 +26,9 @@ from umbra_awl.demo.fresh import demo_plan
 
 PROFILES = shipped_profiles()
 INDEX = PlanIndex(demo_plan(TODAY), TODAY)
-GROUND = Ground(INDEX, {item.key: fit(INDEX, item, PROFILES[item.profile]) for item in INDEX.plan.radios}, PROFILES)
+GROUND = QuestionGround(
+    INDEX, {item.key: fit(INDEX, item, PROFILES[item.profile]) for item in INDEX.plan.radios}, PROFILES
+)
 TODAY = date(2026, 11, 27)
 
 
@@ -99,7 +101,11 @@ def test_whatever_is_answered_stays_in_its_boxes_and_none_is_lost(answers):
 
 def test_the_longest_due_come_first_and_new_ones_last():
     practice = Practice(
-        {"old": Card(0, "2026-11-01", 1), "older": Card(0, "2026-10-01", 1), "later": Card(4, "2026-11-26", 1)}
+        {
+            "old": DrillCard(0, "2026-11-01", 1),
+            "older": DrillCard(0, "2026-10-01", 1),
+            "later": DrillCard(4, "2026-11-26", 1),
+        }
     )
     assert due_now(practice, ["new", "old", "older", "later"], TODAY) == ["older", "old", "new"]
 

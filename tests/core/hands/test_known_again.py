@@ -11,7 +11,7 @@ from umbra_awl.core.hands import ancestor
 from umbra_awl.core.hands.alike import aligned
 from umbra_awl.core.hands.ancestor import MOST_LOOKED_AT, ancestor_of, told_by_saves
 from umbra_awl.core.hands.bands import narrowed
-from umbra_awl.core.hands.followed import Followed, follow, followed_by, place_of, unfollow
+from umbra_awl.core.hands.followed import FollowedPlan, follow, followed_by, place_of, unfollow
 from umbra_awl.core.hands.merge import merge
 from umbra_awl.core.hands.offered import harmless, offered_by, with_doubts
 from umbra_awl.core.hands.refer import put_back, references
@@ -256,7 +256,7 @@ def test_what_is_followed_is_private_read_within_bounds_and_only_of_its_own_form
     assert place.stat().st_mode & 0o777 == 0o600
     assert followed_by(plan_file).taken() is None
     good = place.read_bytes()
-    assert Followed("x").version == 1
+    assert FollowedPlan("x").version == 1
     for spoiled in (
         good.replace(b'"version":1', b'"version":2'),
         good.replace(b"followed plan", b"other"),

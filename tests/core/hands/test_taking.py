@@ -4,7 +4,7 @@ from tests.days import TODAY
 from umbra_awl.core.agenda.steps import TEMPLATES
 from umbra_awl.core.facts.bands import Band
 from umbra_awl.core.hands.kinds import BandPlan, band_plan_text
-from umbra_awl.core.hands.pack import Part
+from umbra_awl.core.hands.pack import PackPart
 from umbra_awl.core.hands.taking import as_kept, holds
 from umbra_awl.core.plan.file_form import plan_bytes
 from umbra_awl.core.plan.hotspots import Use
@@ -12,8 +12,8 @@ from umbra_awl.core.radio.profile_file import profile_text, shipped_profiles
 from umbra_awl.demo.fresh import demo_plan
 
 
-def part(kind: str, text: str) -> Part:
-    return Part(kind, "x", "x", text)
+def part(kind: str, text: str) -> PackPart:
+    return PackPart(kind, "x", "x", text)
 
 
 @pytest.mark.parametrize(

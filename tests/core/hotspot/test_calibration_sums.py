@@ -314,3 +314,70 @@ def test_the_latest_four_hundred_readings_are_kept(plan):
     assert len(grown.hotspots[0].readings) == 400
     assert grown.hotspots[0].readings[0].offset_hz == 1
     assert grown.hotspots[0].readings[-1].offset_hz == 999
+
+
+# edges of what counts
+
+
+def test_what_is_known_to_seventy_five_hertz_is_known_and_one_more_is_not():
+    assert guess(flanks=(True, True), enough=75.0).enough
+    assert not guess(flanks=(True, True), enough=75.1).enough
+    assert not guess(flanks=(True, False), enough=10.0).enough
+
+
+def test_what_rose_at_the_centre_itself_is_no_flank():
+    assert model._flanks([read(0, 0.004), read(100, 0.05)], 100.0, 0.004) == (False, False)
+
+
+def test_a_small_rise_over_nearly_nothing_is_none():
+    assert not model._risen(read(0, 0.003), 0.0001)
+    assert model._risen(read(0, 0.007), 0.0001)
+
+
+def test_with_no_flank_at_all_the_lower_one_is_sought():
+    assert following._missing_flank(guess(flanks=(False, False)), (), 4_000) < 500
+    assert following._missing_flank(guess(flanks=(False, True)), (silent(3_000),), 4_000) < 500
+
+
+def test_known_without_a_reading_there_is_read_there_once(monkeypatch):
+    monkeypatch.setattr(following, "estimate", lambda _readings: guess(flanks=(True, True), enough=40.0))
+    asked = advise([read(0, 0.05), read(1_000, 0.05)])
+    assert asked.offset_hz == 500
+    assert asked.words == "Known: +500 Hz, ± 40 Hz. Read once at +500 Hz, to see what is left there."
+    assert advise([read(0, 0.05), read(1_000, 0.05), read(450, 0.004)]).offset_hz is None
+
+
+def test_an_estimate_at_the_edge_of_known_with_a_flank_missing_seeks_the_flank(monkeypatch):
+    monkeypatch.setattr(following, "estimate", lambda _readings: guess(enough=75.0))
+    monkeypatch.setattr(following, "next_offset", lambda *_asked: 4_321)
+    asked = advise([read(0, 0.05)])
+    assert asked.offset_hz not in {None, 4_321}
+    monkeypatch.setattr(following, "estimate", lambda _readings: guess(enough=76.0))
+    assert advise([read(0, 0.05)]).offset_hz == 4_321
+
+
+@pytest.mark.parametrize("side", [-1, 1])
+def test_what_is_tried_reaches_as_far_beyond_what_is_likely_on_either_side(monkeypatch, side):
+    monkeypatch.setattr(following, "_left_over", lambda _places, _forms, item, _bits: -side * item)
+    rising = [read(0, 0.10), read(100, 0.06), read(500, 0.004), read(900, 0.06)]
+    low, high = np.quantile(following._draws(rising)[0], [0.01, 0.99])
+    furthest = high + 1_200 if side > 0 else low - 1_200
+    assert 0 <= side * (furthest - next_offset(rising)) < 50
+
+
+def test_while_nothing_was_decoded_the_place_where_most_would_be_is_tried():
+    heard_nothing = [silent(0), silent(1_500)]
+    places, forms = following._draws(heard_nothing)
+    tried = following._not_silent(np.arange(-4_000, 4_001, 50, dtype=float), heard_nothing)
+    best = max(tried, key=lambda item: following._decoded(places, forms, item))
+    assert next_offset(heard_nothing) == best
+
+
+def test_a_reading_is_called_wrong_only_where_that_is_much_likelier():
+    told = {}
+    for share in np.linspace(0.004, 0.06, 57):
+        reading = read(0, float(share))
+        sound, wrong = plain_likelihood(reading, plain_rate(0, FORM))
+        told[sampling.is_wrong(reading, 0.0, FORM)] = told.get(sampling.is_wrong(reading, 0.0, FORM), 0) + 1
+        assert sampling.is_wrong(reading, 0.0, FORM) is (math.log(0.02) + wrong > math.log(0.98) + sound)
+    assert set(told) == {True, False}

@@ -5,7 +5,13 @@ from msgspec.structs import replace
 
 from tests.days import TODAY
 from umbra_awl.core.findings.evaluate import findings_of
-from umbra_awl.core.hotspot.match.layout import NO_WORDS, LayoutError, layout_text, parse_layout, shipped_layouts
+from umbra_awl.core.hotspot.match.layout import (
+    NO_WORDS,
+    SettingsLayoutError,
+    layout_text,
+    parse_layout,
+    shipped_layouts,
+)
 from umbra_awl.core.hotspot.match.sending import sending_refusal
 from umbra_awl.core.hotspot.match.take import take_value
 from umbra_awl.core.plan.hotspots import MOST_CORRECTION_HZ
@@ -52,5 +58,5 @@ def test_no_words_stand_for_what_a_transmitter_does(field):
     keys = tuple(replace(key, words={"434612500": "137900000"}) if key.field == field else key for key in layout.key)
     if keys == layout.key:
         keys = (replace(layout.key[0], field=field, words={"a": "b"}), *layout.key[1:])
-    with pytest.raises(LayoutError, match="no words stand for it"):
+    with pytest.raises(SettingsLayoutError, match="no words stand for it"):
         parse_layout(layout_text(replace(layout, key=keys)))

@@ -297,7 +297,7 @@ def test_what_a_line_does_not_tell_is_nothing():
 def test_a_growing_log_is_read_on_by_whole_lines_and_anew_where_it_was_cut(tmp_path):
     path = tmp_path / "spot.log"
     path.write_bytes(b"one\ntw")
-    followed = reading.Followed(path)
+    followed = reading.GrowingLog(path)
     assert followed.more()
     assert followed.data == b"one\n"
     assert not followed.more()

@@ -5,7 +5,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from umbra_awl.core.hotspot.logs.ladder import RUNGS, note_proof, standing
-from umbra_awl.core.hotspot.logs.reading import MOST_LINE, Followed, own_overs, plain_bytes, read_log, read_log_bytes
+from umbra_awl.core.hotspot.logs.reading import MOST_LINE, GrowingLog, own_overs, plain_bytes, read_log, read_log_bytes
 from umbra_awl.core.hotspot.logs.rules import RulesError, parse_rules, shipped_rules
 from umbra_awl.core.hotspot.logs.symptoms import Sights, probes, shipped_symptoms, walk
 from umbra_awl.core.hotspot.match.fields import BY_KEY
@@ -141,7 +141,7 @@ def test_no_pattern_runs_away(pattern, example, line):
 def test_a_followed_log_goes_on_waits_for_whole_lines_and_begins_anew(tmp_path):
     path = tmp_path / "spot.log"
     path.write_text("one\ntw")
-    followed = Followed(path)
+    followed = GrowingLog(path)
     assert followed.more()
     assert followed.data == b"one\n"
     assert not followed.more()

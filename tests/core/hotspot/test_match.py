@@ -11,7 +11,7 @@ from umbra_awl.core.fit.fitting import fit
 from umbra_awl.core.hotspot.match.fields import BY_KEY, FIELDS, plain, same, shown
 from umbra_awl.core.hotspot.match.forms import FormError, form_of, read_pairs, write_pairs
 from umbra_awl.core.hotspot.match.layout import (
-    LayoutError,
+    SettingsLayoutError,
     guessed,
     layout_text,
     parse_layout,
@@ -179,7 +179,7 @@ def test_a_layout_is_made_from_a_sample_by_names_and_values():
 def test_layouts_are_checked():
     head = 'format = "umbra-awl settings layout"\nversion = 1\nname = "x"\nform = "ini"\n'
     for keys in ('[{ field = "nonsense", at = "a" }]', '[{ field = "call", at = "a" }, { field = "id", at = "a" }]'):
-        with pytest.raises(LayoutError):
+        with pytest.raises(SettingsLayoutError):
             parse_layout(f"{head}key = {keys}\n")
 
 

@@ -15,7 +15,7 @@ from umbra_awl.core.findings.evaluate import findings_of
 from umbra_awl.core.hotspot.place import terms
 from umbra_awl.core.hotspot.place.after import around, asked_for, place_of, take_place, touched
 from umbra_awl.core.hotspot.place.occupied import User, distances_km, occupied, users_of
-from umbra_awl.core.hotspot.place.ruler import GOOD, USABLE, Asked, Place, best_pairs, ruler
+from umbra_awl.core.hotspot.place.ruler import GOOD, USABLE, RulerPlace, RulerQuestion, best_pairs, ruler
 from umbra_awl.core.hotspot.place.terms import products_of, use_term
 from umbra_awl.core.hotspot.place.uses import UsesError, parse_uses, uses_of
 from umbra_awl.core.plan.edits import EditRefused
@@ -29,7 +29,7 @@ SENT = emission("dmr", 434_000_000)
 
 
 def ask(**more):
-    return Asked(STATION, BAND, SENT, **more)
+    return RulerQuestion(STATION, BAND, SENT, **more)
 
 
 def user(hz, km=1.0, width=11_000, **more):
@@ -217,7 +217,7 @@ def test_taking_a_place_moves_hotspot_services_and_radios(plan, profiles):
     assert {item.name for item in changed} >= {"Tarn 16", "Moor 4K"}
     assert all(item.channels > 0 for item in changed)
     with pytest.raises(EditRefused):
-        take_place(index, access, Place(436_000_000, 436_000_000, 90, "good"))
+        take_place(index, access, RulerPlace(436_000_000, 436_000_000, 90, "good"))
 
 
 THINGS = st.lists(
@@ -287,7 +287,7 @@ def test_what_is_kept_for_others_is_forbidden_as_far_as_an_emission_reaches(regi
         (item.low_hz, item.high_hz) for item in uses_of(station) if item.kind in {"calling", "beacons", "satellites"}
     ]
     for band in (BAND, Band("2 m", 144_000_000, 146_000_000)):
-        made = ruler(Asked(station, band, sent, raster_hz=6_250), occupied([], HERE))
+        made = ruler(RulerQuestion(station, band, sent, raster_hz=6_250), occupied([], HERE))
         points = {term.name: term.points for term in made.terms}
         for at, hz in enumerate(made.hz.tolist()):
             low, high = hz - sent.width_hz // 2, hz + sent.width_hz // 2
@@ -312,7 +312,7 @@ def test_where_a_hotspot_stands(plan):
     assert place_of(nowhere, replace(home, lat=0.0, lon=0.0)) == (0.0, 0.0)
     assert asked_for(PlanIndex(plan, TODAY), replace(home, services=()), None) is None
     with pytest.raises(EditRefused, match="no service"):
-        take_place(PlanIndex(plan, TODAY), replace(home, services=()), Place(434_012_500, 434_012_500, 90, "good"))
+        take_place(PlanIndex(plan, TODAY), replace(home, services=()), RulerPlace(434_012_500, 434_012_500, 90, "good"))
     radioless = touched(plan, travel, {})
     assert radioless == []
 

@@ -16,9 +16,16 @@ from umbra_awl.core.hotspot.logs.reading import read_log
 from umbra_awl.core.hotspot.match.sheet import match_sheet
 from umbra_awl.core.hotspot.pairing.devices import device_for, shipped_devices
 from umbra_awl.core.hotspot.pairing.gateway import gateway_sheet
-from umbra_awl.core.hotspot.pairing.machine import Sides, next_move, proof_words, reset_words, sides_of, told_done
+from umbra_awl.core.hotspot.pairing.machine import (
+    PairingSides,
+    next_move,
+    proof_words,
+    reset_words,
+    sides_of,
+    told_done,
+)
 from umbra_awl.core.hotspot.pairing.support import support_table
-from umbra_awl.core.hotspot.path import Known, build_fault, path_steps
+from umbra_awl.core.hotspot.path import KnownOfHotspot, build_fault, path_steps
 from umbra_awl.core.hotspot.seek.errors import (
     HotspotError,
     NoHotspotError,
@@ -321,7 +328,7 @@ def test_the_wrong_place_gets_it_stuck_asking_again_does_not_help_and_the_cure_d
 
 @pytest.mark.parametrize("device", shipped_devices().device, ids=lambda item: item.key)
 def test_on_a_real_pair_its_owner_tells_and_the_steps_end_too(device):
-    sides = Sides({})
+    sides = PairingSides({})
     for _time in range(16):
         move = next_move(device, sides)
         if move is None:
@@ -379,14 +386,14 @@ def test_the_support_table_is_dated_and_says_where_no_app_is_known(profiles):
 
 def test_the_path_is_ticked_by_what_is_seen(plan):
     hotspot, parts = plan.hotspots[1], shipped_parts()
-    begin = path_steps(Known(hotspot), parts, standing(hotspot, None, None))
+    begin = path_steps(KnownOfHotspot(hotspot), parts, standing(hotspot, None, None))
     assert [step.key for step in begin if step.done] == ["parts"]
     status = Status("x", "up", modem="ready", wifi="w", logged_in=True, linked="99900")
     rows = match_sheet({"call": "Q4WRN"}, {}, {"call": "Q4WRN"})
     log = read_log(
         "2026-11-26 20:31:05 modem: ready on 1, type x\n2026-11-26 20:42:00 dmr: echo back to Q4WRN, 3.0 s\n"
     )
-    known = Known(hotspot, status, log, rows)
+    known = KnownOfHotspot(hotspot, status, log, rows)
     done = {step.key for step in path_steps(known, parts, standing(hotspot, status, log, ("Q4WRN",))) if step.done}
     assert done == {"parts", "image", "wifi", "start", "address", "password", "settings", "log", "link", "echo"}
     cut = known._replace(rows=match_sheet({"call": "Q4WRN"}, {}, {"call": "Q9ODL"}))

@@ -9,9 +9,9 @@ from tests.days import TODAY
 from umbra_awl.core.hotspot.match.forms import FormError, read_pairs, write_pairs
 from umbra_awl.core.hotspot.match.guess import guess_keys
 from umbra_awl.core.hotspot.match.layout import (
-    Key,
-    LayoutError,
+    SettingKey,
     SettingsLayout,
+    SettingsLayoutError,
     layout_text,
     own_layouts,
     parse_layout,
@@ -82,7 +82,11 @@ def test_switches_are_named_after_their_mode_alone_or_with_a_word_of_state():
 
 
 def test_offsets_are_written_as_numbers_and_states_only_where_they_differ():
-    keys = (Key("rx_correction", "a.off"), Key("modes", "a.dmr", mode="dmr"), Key("duplex", "a.dup"))
+    keys = (
+        SettingKey("rx_correction", "a.off"),
+        SettingKey("modes", "a.dmr", mode="dmr"),
+        SettingKey("duplex", "a.dup"),
+    )
     layout = SettingsLayout("x", "ini", keys)
     text = "[a]\noff = +075\ndmr = on\ndup = 0\n"
     assert write_settings(text, layout, {"rx_correction": "75", "modes": "dmr", "duplex": "no"}) == text
@@ -182,8 +186,10 @@ def test_a_guessed_key_is_asked_and_a_switch_has_two_words_at_most():
 LAYOUT = SettingsLayout(
     "own", "ini",
     (
-        Key("tx_hz", "r.tx", unit="kHz"), Key("color_code", "r.cc"), Key("duplex", "r.two", words={"yes": "both", "no": "one"}),
-        Key("rx_correction", "r.fix"),
+        SettingKey("tx_hz", "r.tx", unit="kHz"),
+        SettingKey("color_code", "r.cc"),
+        SettingKey("duplex", "r.two", words={"yes": "both", "no": "one"}),
+        SettingKey("rx_correction", "r.fix"),
     ),
 )  # fmt: skip
 
@@ -208,10 +214,10 @@ def test_a_layout_writes_its_own_words_and_numbers_and_only_what_differs():
 def test_the_own_words_of_a_layout_are_known_by_version():
     text = layout_text(LAYOUT)
     assert parse_layout(text) == LAYOUT
-    with pytest.raises(LayoutError, match="newer"):
+    with pytest.raises(SettingsLayoutError, match="newer"):
         parse_layout(text.replace("version = 1", "version = 2"))
-    bad = replace(LAYOUT, key=(Key("tx_hz", "r.tx"),))
-    with pytest.raises(LayoutError, match="unit is not told"):
+    bad = replace(LAYOUT, key=(SettingKey("tx_hz", "r.tx"),))
+    with pytest.raises(SettingsLayoutError, match="unit is not told"):
         parse_layout(layout_text(bad))
 
 

@@ -6,7 +6,7 @@ from hypothesis import strategies as st
 
 from umbra_awl.core.hotspot.match.forms import BOM, FormError, read_pairs, write_pairs
 from umbra_awl.core.hotspot.match.layout import (
-    Key,
+    SettingKey,
     SettingsLayout,
     asked_keys,
     confirmed,
@@ -65,19 +65,19 @@ def test_only_confirmed_keys_that_differ_are_changed_and_comments_stay():
 )
 def test_a_state_is_written_in_the_words_that_stand_there(word, other):
     text = f"duplex = {word}\n"
-    layout = SettingsLayout("mine", "env", (Key("duplex", "duplex"),))
+    layout = SettingsLayout("mine", "env", (SettingKey("duplex", "duplex"),))
     assert write_settings(text, layout, {"duplex": "yes"}) == f"duplex = {other}\n"
 
 
 def test_a_state_whose_other_word_is_not_known_is_not_written():
-    layout = SettingsLayout("mine", "env", (Key("duplex", "duplex"),))
+    layout = SettingsLayout("mine", "env", (SettingKey("duplex", "duplex"),))
     with pytest.raises(FormError, match="is not known"):
         write_settings("duplex = quark\n", layout, {"duplex": "yes"})
 
 
 @pytest.mark.parametrize("text", ["just words\nand more\n", "{broken", "\x00\x01 nothing"])
 def test_a_file_that_cannot_be_read_is_never_written_to(text):
-    layout = SettingsLayout("mine", "json" if text.startswith("{") else "env", (Key("call", "call"),))
+    layout = SettingsLayout("mine", "json" if text.startswith("{") else "env", (SettingKey("call", "call"),))
     with pytest.raises(FormError):
         write_settings(text, layout, {"call": "Q4WRN"})
 
@@ -100,7 +100,7 @@ def test_of_a_key_that_stands_twice_the_one_that_counts_is_changed_once():
     ],
 )
 def test_marks_capitals_colons_remarks_and_missing_ends_stay(text, wanted):
-    layout = SettingsLayout("mine", "ini", (Key("call", "Modem.Call"),))
+    layout = SettingsLayout("mine", "ini", (SettingKey("call", "Modem.Call"),))
     assert read_settings(text, layout) == {"call": "Q0OLD"}
     assert write_settings(text, layout, {"call": "Q4WRN"}) == wanted
 

@@ -5,7 +5,7 @@ from msgspec.structs import replace
 
 from tests.days import TODAY
 from umbra_awl.core.hotspot.match.guess import guess_keys
-from umbra_awl.core.hotspot.match.layout import LayoutError, parse_layout, words_of
+from umbra_awl.core.hotspot.match.layout import SettingsLayoutError, parse_layout, words_of
 from umbra_awl.core.hotspot.pairing.gateway import gateway_sheet
 from umbra_awl.core.hotspot.place.after import note_heard
 from umbra_awl.core.hotspot.place.terms import heard_at
@@ -21,7 +21,7 @@ HEAD = 'format = "umbra-awl settings layout"\nversion = 1\nname = "x"\nform = "i
 
 
 def test_a_frequency_of_a_layout_has_its_unit_and_is_never_guessed():
-    with pytest.raises(LayoutError, match="its unit is not told"):
+    with pytest.raises(SettingsLayoutError, match="its unit is not told"):
         parse_layout(HEAD + 'key = [{ field = "tx_hz", at = "a.sends" }]\n')
     assert parse_layout(HEAD + 'key = [{ field = "tx_hz", at = "a.sends", unit = "kHz" }]\n').key[0].unit == "kHz"
     (key,) = guess_keys({"radio.txfrequency": "434612500"})

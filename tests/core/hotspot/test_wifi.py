@@ -14,7 +14,7 @@ from umbra_awl.core.hotspot.wifi.secrets import Secrets
 from umbra_awl.core.paper.road_sheet import road_pdf, road_sheet, road_text
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import HomeWifi, Phone
-from umbra_awl.standins.wifi.world import World
+from umbra_awl.standins.wifi.world import WifiWorld
 
 TEACH = {
     "school": "teach",
@@ -46,7 +46,7 @@ class Box:
 
 
 def play(**given_):
-    setup, world = Setup(**given_), World()
+    setup, world = Setup(**given_), WifiWorld()
     for act in acts(setup):
         seen = judge(setup, act, world.do(act.tell))
         if seen.fault:

@@ -12,9 +12,9 @@ import pytest
 from tests.source import nodes_of_modules_with
 from umbra_awl.core.directory.download import offered
 from umbra_awl.core.directory.errors import DownloadError
-from umbra_awl.core.keep.web import Limits, Request, SlowError, answered
+from umbra_awl.core.keep.web import SlowError, WebLimits, WebRequest, answered
 
-QUICK = Limits(5.0, 0.4, 0.8)
+QUICK = WebLimits(5.0, 0.4, 0.8)
 
 
 @pytest.fixture
@@ -66,7 +66,7 @@ def dripping_body(connection, over):
 @pytest.mark.parametrize("how", [dripping_head, endless_heads, dripping_body])
 def test_an_answer_that_drips_is_given_up(serve, how):
     address = serve(how)
-    with pytest.raises(SlowError, match="too slowly"), answered(Request("GET", address), QUICK) as answer:
+    with pytest.raises(SlowError, match="too slowly"), answered(WebRequest("GET", address), QUICK) as answer:
         answer.read()
 
 
@@ -76,7 +76,7 @@ def test_a_body_may_be_long_where_only_its_head_is_limited(serve):
         time.sleep(0.6)
         connection.sendall(b"late")
 
-    with answered(Request("GET", serve(late)), Limits(5.0, 0.4, None)) as answer:
+    with answered(WebRequest("GET", serve(late)), WebLimits(5.0, 0.4, None)) as answer:
         assert answer.read() == b"late"
 
 
@@ -88,7 +88,7 @@ def test_nothing_is_followed_and_nothing_of_the_environment_is_used(monkeypatch)
         seen.append(str(request.url))
         return httpx.Response(302, headers={"location": "http://other.test/"})
 
-    with answered(Request("GET", "http://one.test/"), transport=httpx.MockTransport(handler)) as answer:
+    with answered(WebRequest("GET", "http://one.test/"), transport=httpx.MockTransport(handler)) as answer:
         assert answer.status_code == 302
     assert seen == ["http://one.test/"]
 

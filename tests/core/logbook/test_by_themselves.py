@@ -15,7 +15,7 @@ from umbra_awl.core.logbook.proof import proofs
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.radio.profile_file import shipped_profiles
 from umbra_awl.core.simulation.play import Play
-from umbra_awl.core.simulation.setting import Choice, make_setting
+from umbra_awl.core.simulation.setting import ListeningChoice, make_setting
 from umbra_awl.demo.fresh import demo_plan
 
 OWN = (
@@ -79,7 +79,7 @@ def test_simulated_overs_are_marked_once_each_and_never_prove(index):
     profiles = shipped_profiles()
     fits = {item.key: fit(index, item, profiles[item.profile]) for item in index.plan.radios}
     key = next(c.route for c in fits["tarn"].memory.channels if c.route and not c.receive_only)
-    play = Play(make_setting(index, fits, Choice("tarn", (key,))), 3)
+    play = Play(make_setting(index, fits, ListeningChoice("tarn", (key,))), 3)
     play.do("press")
     play.advance(4.0)
     began = datetime(2026, 11, 27, 10, 0, tzinfo=UTC)

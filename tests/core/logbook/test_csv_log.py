@@ -6,7 +6,7 @@ from hypothesis import strategies as st
 
 from tests.core.logbook.test_adif import ENTRIES
 from tests.examples import examples
-from umbra_awl.core.logbook.adif import Fault, Imported
+from umbra_awl.core.logbook.adif import AdifFault, Imported
 from umbra_awl.core.logbook.csv_log import csv_text, read_csv
 from umbra_awl.core.logbook.joining import join
 from umbra_awl.core.logbook.model import Entry
@@ -121,7 +121,7 @@ def test_what_fits_to_the_minute_comes_before_what_is_near():
     found = join([mine("a")], Imported(come, ()))
     assert [item.key for item in found.fresh] == ["y"]
     assert [item.key for item in found.confirmed] == ["a"]
-    told = join([], Imported(come, tuple(Fault(at, "no date") for at in range(1, 7))))
+    told = join([], Imported(come, tuple(AdifFault(at, "no date") for at in range(1, 7))))
     assert told.words == (
         "2 new entries, 6 with something wrong (record 1: no date; record 2: no date; record 3: no date; record 4: no date, "
         "and 2 more)."

@@ -13,7 +13,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from umbra_awl.core.keep.lock import locked
-from umbra_awl.core.logbook.log_file import HEAD, Held, LogError, LogFile, held_in
+from umbra_awl.core.logbook.log_file import HEAD, LogError, LogFile, LogSnapshot, held_in
 from umbra_awl.core.logbook.model import Entry
 
 
@@ -27,7 +27,7 @@ def log(tmp_path):
 
 
 def test_entries_come_back_changed_ones_once_and_those_taken_out_not(log):
-    assert log.read() == Held((), (), 0)
+    assert log.read() == LogSnapshot((), (), 0)
     log.put([entry(1), entry(2)])
     log.put([entry(1, note="on the balcony")])
     log.take_out(["k2"])
@@ -85,7 +85,7 @@ def test_what_is_no_log_is_refused_and_not_written_to(log, data):
 def test_a_kill_while_the_head_was_written_costs_nothing(log, length):
     log.path.parent.mkdir()
     log.path.write_bytes(HEAD[:length])
-    assert log.read() == Held((), (), 0)
+    assert log.read() == LogSnapshot((), (), 0)
     log.put([entry(1)])
     assert log.read().entries == (entry(1),)
 
@@ -242,7 +242,7 @@ def test_what_a_write_began_from_and_ended_at_is_known_to_the_byte(log):
     assert log.read().damaged == ()
     assert log.read().sound_bytes == log.path.stat().st_size
     log.path.write_bytes(whole[:-1])
-    assert log.read() == Held((entry(1), entry(2)), (), len(whole) - 1)
+    assert log.read() == LogSnapshot((entry(1), entry(2)), (), len(whole) - 1)
 
 
 def test_a_mark_has_eight_digits_and_a_line_that_says_nothing_changes_nothing(log):
@@ -268,7 +268,7 @@ def test_a_torn_end_of_any_length_is_set_aside_whole(log, missing):
     told = log.put([entry(2)])
     assert "set aside" in told
     assert log.aside.read_bytes() == b"x" * missing + b"\n"
-    assert log.read() == Held((entry(1), entry(2)), (), log.path.stat().st_size)
+    assert log.read() == LogSnapshot((entry(1), entry(2)), (), log.path.stat().st_size)
 
 
 def test_a_file_without_any_break_is_no_log_or_begun_anew(log):

@@ -179,9 +179,9 @@ def test_what_a_proof_stood_on_survives_adif(index):
 
 
 def test_what_a_proof_is_before_anything_is_known_and_what_it_stood_on(plan):
-    from umbra_awl.core.logbook.proof import Proof
+    from umbra_awl.core.logbook.proof import RouteProof
 
-    bare = Proof("x")
+    bare = RouteProof("x")
     assert (bare.hears, bare.is_heard, bare.simulated, bare.rank, bare.sound) == (False, False, False, 0, False)
     index = PlanIndex(plan, TODAY)
     fm, dmr = (
@@ -234,7 +234,7 @@ def test_whoever_proves_next_begins_with_an_echo_and_never_with_what_only_listen
 
 
 def test_what_came_of_a_file_is_said_whole():
-    from umbra_awl.core.logbook.adif import Fault, Imported
+    from umbra_awl.core.logbook.adif import AdifFault, Imported
     from umbra_awl.core.logbook.joining import Joined
     from umbra_awl.core.logbook.joining import join as joined
 
@@ -244,7 +244,7 @@ def test_what_came_of_a_file_is_said_whole():
     assert Joined((), 0, (), ()).words == "There is no record in the file."
     assert Joined((entry("a"),), 0, (), ()).words == "1 new entries."
     assert Joined((), 2, (), ()).words == "0 new entries, 2 were there already."
-    faults = tuple(Fault(at, "bad") for at in range(1, 9))
+    faults = tuple(AdifFault(at, "bad") for at in range(1, 9))
     for count in range(1, 9):
         told = Joined((), 0, faults[:count], ()).words
         assert told.count("record ") == min(count, 4)

@@ -4,11 +4,11 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from umbra_awl.core.messages.blocks import MOST_SILENT, Incoming, Outgoing, make_offer
+from umbra_awl.core.messages.blocks import MOST_SILENT, IncomingPicture, Outgoing, make_offer
 from umbra_awl.core.messages.frames import (
     AirFormError,
     AirKind,
-    Offer,
+    PictureOffer,
     Text,
     block_payload,
     have_payload,
@@ -42,7 +42,7 @@ def carry(outgoing, incoming, lost, turns=4_000):
 
 @given(DATA, st.randoms(use_true_random=False), st.floats(0, 0.6))
 def test_with_any_loss_the_picture_arrives_once_and_equal(data, chance, share):
-    outgoing, incoming = offered(data), Incoming("Q3AMB", lambda: "")
+    outgoing, incoming = offered(data), IncomingPicture("Q3AMB", lambda: "")
     carry(outgoing, incoming, lambda: chance.random() < share)
     assert outgoing.state == "done"
     assert [item.data for item in incoming.arrived] == [data]
@@ -51,7 +51,7 @@ def test_with_any_loss_the_picture_arrives_once_and_equal(data, chance, share):
 
 @given(DATA, st.integers(0, 30), st.integers(0, 255))
 def test_a_spoiled_block_never_makes_a_torn_picture(data, which, value):
-    outgoing, incoming = offered(data), Incoming("Q3AMB", lambda: "")
+    outgoing, incoming = offered(data), IncomingPicture("Q3AMB", lambda: "")
     spoiled = 0
     for _turn in range(400):
         if not outgoing.under_way:
@@ -67,7 +67,7 @@ def test_a_spoiled_block_never_makes_a_torn_picture(data, which, value):
 
 def test_after_a_break_only_what_is_missing_is_sent():
     data = bytes(range(250)) * 40
-    outgoing, incoming = offered(data), Incoming("Q3AMB", lambda: "")
+    outgoing, incoming = offered(data), IncomingPicture("Q3AMB", lambda: "")
     for _ in range(3):
         for frame in outgoing.turn():
             for answer in incoming.hear(frame):
@@ -88,7 +88,7 @@ def test_after_a_break_only_what_is_missing_is_sent():
 
 def test_a_receiver_that_is_not_ready_says_why_and_takes_it_later():
     data, reasons = b"x" * 900, ["no card"]
-    outgoing, incoming = offered(data), Incoming("Q3AMB", lambda: reasons[0])
+    outgoing, incoming = offered(data), IncomingPicture("Q3AMB", lambda: reasons[0])
     carry(outgoing, incoming, lambda: False, turns=1)
     assert (outgoing.state, outgoing.reason) == ("refused", "no card")
     reasons[0] = ""
@@ -98,12 +98,12 @@ def test_a_receiver_that_is_not_ready_says_why_and_takes_it_later():
 
 
 def test_a_picture_for_somebody_else_is_passed_over():
-    outgoing, incoming = offered(b"x" * 50, to="Q9ODL"), Incoming("Q3AMB", lambda: "")
+    outgoing, incoming = offered(b"x" * 50, to="Q9ODL"), IncomingPicture("Q3AMB", lambda: "")
     assert incoming.hear(outgoing.turn()[0]) == []
 
 
 def test_unfinished_pictures_are_kept_up_to_a_number():
-    incoming = Incoming("Q3AMB", lambda: "")
+    incoming = IncomingPicture("Q3AMB", lambda: "")
     for at in range(20):
         for frame in offered(bytes([at]) * 500).turn():
             incoming.hear(frame)
@@ -112,7 +112,7 @@ def test_unfinished_pictures_are_kept_up_to_a_number():
 
 @given(st.binary(max_size=80), st.sampled_from([*AirKind, 0, 255]))
 def test_hostile_frames_are_passed_over(payload, kind):
-    incoming, outgoing = Incoming("Q3AMB", lambda: ""), offered(b"abc" * 100)
+    incoming, outgoing = IncomingPicture("Q3AMB", lambda: ""), offered(b"abc" * 100)
     outgoing.turn()
     for answer in incoming.hear(Frame(kind, 1, payload)):
         assert isinstance(answer, Frame)
@@ -192,7 +192,7 @@ def sent_to(outgoing, incoming):
 
 
 def test_after_silence_it_asks_before_it_sends_again_and_gives_up_in_the_end():
-    outgoing, incoming = offered(b"x" * 4_000), Incoming("Q3AMB", lambda: "")
+    outgoing, incoming = offered(b"x" * 4_000), IncomingPicture("Q3AMB", lambda: "")
     (ready,) = sent_to(outgoing, incoming)
     assert outgoing.hear(ready)
     assert [frame.kind for frame in outgoing.turn()] == [AirKind.BLOCK] * 16 + [AirKind.POLL]
@@ -213,7 +213,7 @@ def test_after_silence_it_asks_before_it_sends_again_and_gives_up_in_the_end():
 
 
 def test_an_answer_is_taken_once_and_a_finished_picture_is_finished():
-    outgoing, incoming = offered(b"x" * 300), Incoming("Q3AMB", lambda: "")
+    outgoing, incoming = offered(b"x" * 300), IncomingPicture("Q3AMB", lambda: "")
     for _ in range(2):
         for answer in sent_to(outgoing, incoming):
             assert outgoing.hear(answer)
@@ -230,7 +230,7 @@ def test_an_answer_is_taken_once_and_a_finished_picture_is_finished():
 
 @pytest.mark.parametrize(("number", "data"), [(2, b"x" * 100), (0, b"x" * 199), (1, b"x" * 99), (9, b"")])
 def test_a_block_that_cannot_be_of_the_picture_is_left(number, data):
-    outgoing, incoming = offered(b"x" * 300), Incoming("Q3AMB", lambda: "")
+    outgoing, incoming = offered(b"x" * 300), IncomingPicture("Q3AMB", lambda: "")
     sent_to(outgoing, incoming)
     incoming.hear(Frame(AirKind.BLOCK, 1, block_payload(outgoing.offer.key, number, data)))
     (have,) = incoming.hear(Frame(AirKind.POLL, 2, outgoing.offer.key))
@@ -257,4 +257,4 @@ def test_a_text_comes_out_as_it_went_in():
 def test_the_offer_names_the_picture_by_its_checksum():
     offer = make_offer(b"abc", "Q4WRN", "", (1, 1), "coarse")
     assert offer.key.hex() == offer.sha256[:8]
-    assert isinstance(offer, Offer)
+    assert isinstance(offer, PictureOffer)

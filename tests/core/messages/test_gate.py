@@ -8,10 +8,10 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from tests.source import nodes_of_modules_with
-from umbra_awl.core.messages.blocks import MOST_GIVEN_UP, MOST_REPEATS, Incoming, Outgoing, make_offer
+from umbra_awl.core.messages.blocks import MOST_GIVEN_UP, MOST_REPEATS, IncomingPicture, Outgoing, make_offer
 from umbra_awl.core.messages.errors import BrokenOffError, MayNotSendError
 from umbra_awl.core.messages.frames import AirKind, Text, block_payload, have_payload, offer_payload
-from umbra_awl.core.messages.sending import MOST_IDLE_TURNS, AirPort, Pace, send_picture, send_text
+from umbra_awl.core.messages.sending import MOST_IDLE_TURNS, AirPort, KeyingPace, send_picture, send_text
 from umbra_awl.core.transfer.frames import Decoder, Frame, encode
 
 DATA = random.Random(3).randbytes(4_000)
@@ -51,7 +51,7 @@ def outgoing():
 
 
 def quick(radio, gate=lambda: ""):
-    return AirPort(radio, gate, Pace(1.0, 0.01))
+    return AirPort(radio, gate, KeyingPace(1.0, 0.01))
 
 
 def test_the_gate_is_asked_before_every_turn_and_shut_means_not_keyed():
@@ -126,7 +126,7 @@ def test_answers_by_themselves_end_where_nothing_new_comes():
 
 
 def test_offers_that_never_become_a_picture_are_not_answered_for_ever():
-    incoming, answered = Incoming("Q4WRN", lambda: ""), 0
+    incoming, answered = IncomingPicture("Q4WRN", lambda: ""), 0
     for at in range(200):
         offer = make_offer(DATA[at : at + 300], "Q3AMB", "Q4WRN", (160, 120), "coarse")
         answered += len(incoming.hear(Frame(AirKind.OFFER, 1, offer_payload(offer))))
@@ -136,7 +136,7 @@ def test_offers_that_never_become_a_picture_are_not_answered_for_ever():
 
 
 def test_a_picture_that_always_comes_whole_and_wrong_is_not_asked_for_for_ever():
-    incoming, answered = Incoming("Q4WRN", lambda: ""), 0
+    incoming, answered = IncomingPicture("Q4WRN", lambda: ""), 0
     offer = make_offer(DATA[:300], "Q3AMB", "Q4WRN", (160, 120), "coarse")
     wrong = bytes(300)
     turn = [

@@ -13,7 +13,7 @@ from PIL import Image, ImageDraw
 
 from tests.examples import examples
 from umbra_awl.core.facts.coast import world_coast
-from umbra_awl.core.messages.blocks import Incoming, Outgoing, make_offer
+from umbra_awl.core.messages.blocks import IncomingPicture, Outgoing, make_offer
 from umbra_awl.core.messages.carriers import CarrierError, parse_carriers, shipped_carriers
 from umbra_awl.core.messages.cost import TURN_S, Means, airtime_s, cost_of, seconds_words
 from umbra_awl.core.messages.errors import PictureError
@@ -222,7 +222,10 @@ def test_the_airtime_told_before_is_what_the_blocks_take(loss):
     seconds = 0.0
     for _run in range(runs):
         data = chance.randbytes(length)
-        out, there = Outgoing(data, make_offer(data, "Q4WRN", "", (1, 1), "coarse")), Incoming("Q3AMB", lambda: "")
+        out, there = (
+            Outgoing(data, make_offer(data, "Q4WRN", "", (1, 1), "coarse")),
+            IncomingPicture("Q3AMB", lambda: ""),
+        )
         while out.under_way:
             frames = out.turn()
             seconds += sum(len(encode(frame)) for frame in frames) * 8 / 3480 + TURN_S

@@ -8,7 +8,7 @@ import pytest
 from umbra_awl.core.messages.blocks import Outgoing, make_offer
 from umbra_awl.core.messages.errors import AirError, BrokenOffError, NotTakenError
 from umbra_awl.core.messages.frames import AirKind, Text, have_payload
-from umbra_awl.core.messages.sending import AirPort, Pace, Watched, send_picture, send_text
+from umbra_awl.core.messages.sending import AirPort, KeyingPace, Watched, send_picture, send_text
 from umbra_awl.core.transfer.errors import CancelledError, TransferError
 from umbra_awl.core.transfer.frames import Decoder, Frame, encode
 
@@ -44,7 +44,7 @@ def usual(frame):
     return [] if frame.kind == AirKind.UNKEY else [Frame(AirKind.SENT, 0)]
 
 
-def port(line, overheard=lambda _frame: None, pace=Pace(0.2, 0.05)):  # noqa: B008
+def port(line, overheard=lambda _frame: None, pace=KeyingPace(0.2, 0.05)):  # noqa: B008
     return AirPort(line, lambda: "", pace, overheard)
 
 
@@ -121,7 +121,7 @@ def test_the_far_sides_answer_ends_the_wait_and_what_follows_it_is_kept():
     have = Frame(AirKind.HAVE, 0, have_payload(sent.offer.key, set(), sent.offer.blocks))
     before = Frame(AirKind.TEXT, 8, b"y")
     line = Line(far=lambda: [before, have, after])
-    air = port(line, heard.append, Pace(0.2, 5.0))
+    air = port(line, heard.append, KeyingPace(0.2, 5.0))
     air.send_turn(sent.turn())
     begun = time.monotonic()
     air.answer(sent, lambda: False)
@@ -134,7 +134,7 @@ def test_the_far_sides_answer_ends_the_wait_and_what_follows_it_is_kept():
 
 def test_silence_and_a_stop_end_the_wait():
     sent = picture()
-    air = port(Line(), pace=Pace(0.2, 0.05))
+    air = port(Line(), pace=KeyingPace(0.2, 0.05))
     air.send_turn(sent.turn())
     silent = []
     sent.silence = lambda: silent.append(1)
@@ -143,7 +143,7 @@ def test_silence_and_a_stop_end_the_wait():
     waited = time.monotonic() - begun
     assert silent == [1]
     assert 0.04 < waited < 2
-    slow = port(Line(), pace=Pace(0.2, 60.0))
+    slow = port(Line(), pace=KeyingPace(0.2, 60.0))
     slow.send_turn(sent.turn())
     begun = time.monotonic()
     slow.answer(sent, lambda: True)
@@ -200,7 +200,7 @@ def test_a_picture_that_is_not_taken_says_so_and_one_that_is_never_answered_too(
     assert line.kinds().count("KEY") == 1
     silent = picture()
     with pytest.raises(BrokenOffError) as told:
-        send_picture(port(Line(), pace=Pace(0.2, 0.01)), silent)
+        send_picture(port(Line(), pace=KeyingPace(0.2, 0.01)), silent)
     assert str(told.value) == silent.reason
 
 

@@ -13,7 +13,7 @@ from umbra_awl.core.fit.fitting import fit
 from umbra_awl.core.messages.blocks import Arrived, make_offer
 from umbra_awl.core.messages.carriers import shipped_carriers
 from umbra_awl.core.messages.frames import Text
-from umbra_awl.core.messages.history import NAME, History, Said, proven, utc_stamp
+from umbra_awl.core.messages.history import NAME, MessageHistory, Said, proven, utc_stamp
 from umbra_awl.core.messages.permit import etiquette, least_power, may_send
 from umbra_awl.core.messages.spelling import misspelt
 from umbra_awl.core.messages.texts import Draft, draft_fault, make_text, position_words
@@ -85,7 +85,7 @@ def test_a_text_is_proven_by_an_answer_only():
 def test_a_disk_that_takes_a_part_at_a_time_gets_the_whole_line(tmp_path, monkeypatch):
     real = os.write
     monkeypatch.setattr(os, "write", lambda handle, data: real(handle, bytes(data)[:7]))
-    history = History(tmp_path)
+    history = MessageHistory(tmp_path)
     history.keep_text(Text("Q4WRN", "a text that is longer than seven bytes", "Q3AMB"), "mine", "2026-11-27T10:00:00Z")
     assert [item.text for item in history.read()] == ["a text that is longer than seven bytes"]
 
@@ -93,11 +93,11 @@ def test_a_disk_that_takes_a_part_at_a_time_gets_the_whole_line(tmp_path, monkey
 def test_a_pipe_in_place_of_the_history_is_refused_and_not_waited_for(tmp_path):
     os.mkfifo(tmp_path / NAME)
     with pytest.raises(OSError, match=NAME):
-        History(tmp_path).keep_text(Text("Q4WRN", "hello", "Q3AMB"), "mine", "2026-11-27T10:00:00Z")
+        MessageHistory(tmp_path).keep_text(Text("Q4WRN", "hello", "Q3AMB"), "mine", "2026-11-27T10:00:00Z")
 
 
 def test_the_history_outlives_a_torn_line(tmp_path):
-    history = History(tmp_path / "messages")
+    history = MessageHistory(tmp_path / "messages")
     assert history.read() == ()
     history.keep_text(Text("Q4WRN", "first", "Q3AMB", "HN46"), "mine", "2026-11-27T10:00:00Z")
     path = tmp_path / "messages" / NAME
@@ -108,7 +108,7 @@ def test_the_history_outlives_a_torn_line(tmp_path):
 
 
 def test_a_picture_is_kept_with_call_size_quality_and_utc(tmp_path):
-    history = History(tmp_path)
+    history = MessageHistory(tmp_path)
     offer = make_offer(b"jpegjpeg", "Q3AMB", "", (320, 240), "even")
     moment = utc_stamp(datetime(2026, 11, 27, 10, 0, tzinfo=UTC))
     said = history.keep_picture(Arrived(offer, b"jpegjpeg"), "theirs", moment)

@@ -18,7 +18,7 @@ from umbra_awl.core.paper.keys import Manner
 from umbra_awl.core.paper.keysheet import key_sheet
 from umbra_awl.core.paper.taps import WAIT, CannotTypeError, taps
 from umbra_awl.core.plan.index import PlanIndex
-from umbra_awl.core.radio.memory import Channel, Contact, Memory, Settings
+from umbra_awl.core.radio.memory import Channel, Contact, HeldSettings, Memory
 from umbra_awl.core.radio.profile_check import profile_faults
 from umbra_awl.core.radio.profile_edit import from_similar, set_value
 from umbra_awl.core.radio.profile_file import shipped_profiles
@@ -141,7 +141,7 @@ def test_each_memory_of_a_sheet_that_stands_alone_may_be_typed_in_any_order(plan
 @pytest.mark.parametrize("start", range(12))
 def test_while_the_guard_is_on_free_tuning_is_prohibited_on_every_half(key, start):
     profile = PROFILES[key]
-    memory = Memory(key, settings=Settings(free_tuning=False))
+    memory = Memory(key, settings=HeldSettings(free_tuning=False))
     radio = KeypadRadio(profile.keypad, random.Random(start))
     press_all(radio, key_sheet(memory, profile).begin)
     assert set(radio.free.values()) == {"off"}

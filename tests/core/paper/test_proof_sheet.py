@@ -8,7 +8,7 @@ import pytest
 from msgspec.structs import replace
 
 from umbra_awl.core.logbook.model import RANK, Entry
-from umbra_awl.core.logbook.proof import Proof, proof_words, proofs
+from umbra_awl.core.logbook.proof import RouteProof, proof_words, proofs
 from umbra_awl.core.paper.letters import MARGIN, PAGE_HEIGHT, PAGE_WIDTH, Paper
 from umbra_awl.core.paper.proof_sheet import ProofLine, proof_csv, proof_lines, proof_pdf
 
@@ -64,7 +64,7 @@ def test_the_csv_reads_back_and_says_both_proofs(index, found):
 
 
 def test_a_note_that_looks_like_a_formula_is_not_run_by_a_spreadsheet():
-    text = proof_csv((ProofLine("=1+1", "", "@x", Proof("a>b@0", "failed", utc="2026-11-20", failed="=cmd()")),))
+    text = proof_csv((ProofLine("=1+1", "", "@x", RouteProof("a>b@0", "failed", utc="2026-11-20", failed="=cmd()")),))
     row = next(iter(csv.reader(io.StringIO(text.split("\r\n", 1)[1]))))
     assert not [cell for cell in row if cell.startswith(("=", "@", "+", "-"))]
 
@@ -84,7 +84,9 @@ def test_every_grade_has_its_shape_and_nothing_runs_off_the_page(index, found, d
 def test_a_long_cause_takes_the_lines_it_needs_and_breaks_the_page_before_it(drawn):
     cause = "nobody came back and the lamp stayed dark " * 12
     lines = tuple(
-        ProofLine("Blackfell", "slot 2", f"Group {at}", Proof(f"a>{at}@2", "failed", utc="2026-11-20", failed=cause))
+        ProofLine(
+            "Blackfell", "slot 2", f"Group {at}", RouteProof(f"a>{at}@2", "failed", utc="2026-11-20", failed=cause)
+        )
         for at in range(12)
     )
     proof_pdf(lines, "Plan", "2026-11-27")
@@ -96,7 +98,7 @@ def test_a_long_cause_takes_the_lines_it_needs_and_breaks_the_page_before_it(dra
 @pytest.mark.parametrize("cause", ["x" * 900, "word " * 9_000])
 def test_a_cause_without_measure_stays_on_the_page(drawn, cause):
     proof_pdf(
-        (ProofLine("Blackfell", "", "Echo", Proof("a>b@2", "failed", utc="2026-11-20", failed=cause)),),
+        (ProofLine("Blackfell", "", "Echo", RouteProof("a>b@2", "failed", utc="2026-11-20", failed=cause)),),
         "Plan",
         "2026-11-27",
     )

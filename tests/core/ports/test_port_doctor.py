@@ -6,12 +6,12 @@ from msgspec.structs import replace
 from tests.core.test_link import DirectLine
 from umbra_awl.core.radio.profile_file import shipped_profiles
 from umbra_awl.core.transfer.errors import NoPortError, UnpluggedError
-from umbra_awl.core.transfer.frames import Identity
+from umbra_awl.core.transfer.frames import RadioIdentity
 from umbra_awl.core.transfer.ports.checks import PLACES, first_trouble, seen_of, words_of_way
 from umbra_awl.core.transfer.ports.described import Described, Port, Usb
 from umbra_awl.core.transfer.ports.gather import Root, describe
 from umbra_awl.core.transfer.ports.knock import Answer, knock
-from umbra_awl.standins.radio.device import Device, factory_image
+from umbra_awl.standins.radio.device import SimulatedRadio, factory_image
 from umbra_awl.standins.radio.faults import Faults
 
 TARN = shipped_profiles()["tarn16"]
@@ -19,7 +19,7 @@ CHIP = Usb("1-2", "1a86", "7523", "USB Serial", "ch341")
 PORT = Port("/dev/ttyUSB0", "1-2", "ch341", "dialout", readable=True)
 EMPTY = Described(user="wren", groups=("wren", "dialout"))
 WELL = replace(EMPTY, usb=(CHIP,), ports=(PORT,))
-WHO = Identity("tarn16", "1.04", 65_536, 512)
+WHO = RadioIdentity("tarn16", "1.04", 65_536, 512)
 
 
 def told(now, answer=None, before=EMPTY, device=""):
@@ -106,7 +106,7 @@ def radio(tmp_path):
     made = []
 
     def line(faults=Faults(), **more):  # noqa: B008
-        device = Device(TARN, path, faults)
+        device = SimulatedRadio(TARN, path, faults)
         made.append(device)
         return device, lambda: DirectLine(device, **more)
 

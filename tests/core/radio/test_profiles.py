@@ -5,7 +5,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 from msgspec.structs import replace
 
-from umbra_awl.core.radio.profile import Display, Key, Span
+from umbra_awl.core.radio.profile import Display, Key, NumberSpan
 from umbra_awl.core.radio.profile_check import profile_faults
 from umbra_awl.core.radio.profile_edit import from_similar, printed, set_value, values_of
 from umbra_awl.core.radio.profile_file import (
@@ -53,8 +53,8 @@ def test_the_published_schema_accepts_what_ships():
         (replace(TARN, limits=replace(TARN.limits, zone_channels=999)), "limits.zone_channels", "longer than the 256"),
         (replace(TARN, limits=replace(TARN.limits, zones=0)), "limits.zones", "at least 1"),
         (replace(TARN, limits=replace(TARN.limits, contacts=2_000_000)), "limits.contacts", "no radio holds so much"),
-        (replace(TARN, transmit=(Span(50_000_000, 54_000_000),)), "transmit", "where it does not receive"),
-        (replace(TARN, receive=(Span(480_000_000, 400_000_000),)), "receive", "lower edge first"),
+        (replace(TARN, transmit=(NumberSpan(50_000_000, 54_000_000),)), "transmit", "where it does not receive"),
+        (replace(TARN, receive=(NumberSpan(480_000_000, 400_000_000),)), "receive", "lower edge first"),
         (replace(TARN, receive=(), transmit=()), "receive", "at least one range"),
         (replace(TARN, power_watts=(5.0, 1.0)), "power_watts", "lowest first"),
         (replace(TARN, power_watts=(1.0,)), "battery", "as many as the power steps"),

@@ -3,9 +3,9 @@
 import pytest
 
 from umbra_awl.core.fit.fitting import fit
-from umbra_awl.core.simulation.posts import Talk
+from umbra_awl.core.simulation.posts import TalkGroupPost
 from umbra_awl.core.simulation.receiver import Receiver, Stance
-from umbra_awl.core.simulation.setting import Choice, make_setting
+from umbra_awl.core.simulation.setting import ListeningChoice, make_setting
 
 TRAVEL = ("travel-dmr>worldwide@2", "travel-dmr>isles-wide@2", "travel-dmr>echo@2")
 HOME = ("home-dmr>worldwide@2", "home-dmr>amber-coast@2", "home-dmr>isles-wide@1")
@@ -19,7 +19,9 @@ def fits(index, profiles):
 @pytest.fixture
 def made(index, fits):
     """Makes a setting of the demo: `made("tarn", routes, stance=…)`."""
-    return lambda radio, routes, **more: make_setting(index, fits, Choice(radio, tuple(routes), whole=True, **more))
+    return lambda radio, routes, **more: make_setting(
+        index, fits, ListeningChoice(radio, tuple(routes), whole=True, **more)
+    )
 
 
 FOUR = (
@@ -62,4 +64,4 @@ def listener(made):
 def call(number, route, seconds=20.0):
     service, _, rest = route.partition(">")
     group, _, slot = rest.partition("@")
-    return Talk(number, f"Q{number}", group, 0.0, seconds), (service, int(slot), group)
+    return TalkGroupPost(number, f"Q{number}", group, 0.0, seconds), (service, int(slot), group)

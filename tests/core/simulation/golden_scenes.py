@@ -13,31 +13,31 @@ from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.radio.profile_file import shipped_profiles
 from umbra_awl.core.simulation.advice import advice_now
 from umbra_awl.core.simulation.evenings import one_evening
-from umbra_awl.core.simulation.play import Input, Play, clock_words, lanes_of
+from umbra_awl.core.simulation.play import Play, PlayInput, clock_words, lanes_of
 from umbra_awl.core.simulation.scenes import lay_out, shipped_scenes
-from umbra_awl.core.simulation.setting import Choice, make_setting
+from umbra_awl.core.simulation.setting import ListeningChoice, make_setting
 from umbra_awl.demo.fresh import demo_plan
 
 PLACE = Path(__file__).parents[2] / "data" / "scenes.txt"
 FELL = ("signal-b>local@0", "signal-b>vlr001-c@1", "signal-b>vlr001-a@2", "signal-b>unlink@0", "signal-b>ds-info@0")
 HANDS = {
     "D-STAR: not linked, linked, talked, asked, unlinked": (
-        Choice("fell", FELL, whole=True),
+        ListeningChoice("fell", FELL, whole=True),
         [(2, "number", FELL[2]), (3, "press"), (6, "release"), (10, "number", FELL[1]), (11, "press"), (13, "release"),
          (20, "number", FELL[2]), (21, "press"), (25, "release"), (30, "number", FELL[3]), (31, "press"), (33, "release")],
     ),
     "home: information, dialled, one-touch keys, monitor": (
-        Choice("moor", ("home-dmr>dialled@1", *HOME), whole=True),
+        ListeningChoice("moor", ("home-dmr>dialled@1", *HOME), whole=True),
         [(2, "press"), (5, "release"), (8, "key", "monitor"), (20, "key", "scan"), (60, "press"), (63, "release"),
          (70, "key", "lock"), (71, "turn", "1"), (72, "key", "lock"), (73, "turn", "1"), (74, "zone", "1"), (75, "key", "power"),
          (80, "key", "battery")],
     ),
     "Fusion: a room by its DG-ID, then another": (
-        Choice("crag", ("torrick-fusion>velmar-commons@0", "torrick-fusion>torrick-watch@0"), whole=True),
+        ListeningChoice("crag", ("torrick-fusion>velmar-commons@0", "torrick-fusion>torrick-watch@0"), whole=True),
         [(3, "press"), (6, "release"), (10, "number", "torrick-fusion>torrick-watch@0"), (12, "press"), (16, "release")],
     ),
     "away: keyed too short, keyed at once again, held past the time-out": (
-        Choice("tarn", TRAVEL, whole=True),
+        ListeningChoice("tarn", TRAVEL, whole=True),
         [(3, "press"), (3.4, "release"), (4, "press"), (10, "release"), (30, "press"), (240, "release")],
     ),
 }  # fmt: skip
@@ -74,7 +74,7 @@ def _scenes(index, fits) -> Iterator[str]:
 
 def _hands(index, fits) -> Iterator[str]:
     for name, (choice, inputs) in HANDS.items():
-        play = Play(make_setting(index, fits, choice), 5, tuple(Input(*item) for item in inputs))
+        play = Play(make_setting(index, fits, choice), 5, tuple(PlayInput(*item) for item in inputs))
         play.advance(260)
         yield name
         yield from _lines(play)
@@ -82,10 +82,10 @@ def _hands(index, fits) -> Iterator[str]:
 
 def _evenings(index, fits) -> Iterator[str]:
     choices = [
-        Choice("tarn", TRAVEL[:2], sat_down=True),
-        Choice("tarn", HOME, "scan", sat_down=True),
-        Choice("moor", ("blackfell-dmr>isles-wide@2", "blackfell-dmr>great-velmar@1"), "watch"),
-        Choice("tarn", ("calling-fm>local@0", "blackfell-fm>local@0"), "scan", "fm-watch"),
+        ListeningChoice("tarn", TRAVEL[:2], sat_down=True),
+        ListeningChoice("tarn", HOME, "scan", sat_down=True),
+        ListeningChoice("moor", ("blackfell-dmr>isles-wide@2", "blackfell-dmr>great-velmar@1"), "watch"),
+        ListeningChoice("tarn", ("calling-fm>local@0", "blackfell-fm>local@0"), "scan", "fm-watch"),
     ]
     for choice in choices:
         setting = make_setting(index, fits, choice)

@@ -13,7 +13,7 @@ from umbra_awl.core.fit.fitting import fit
 from umbra_awl.core.plan.edits import EditRefused
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.simulation.evenings import Cancelled, Tally, in_reach, many_evenings, one_evening, share, sum_up
-from umbra_awl.core.simulation.helps import Ground, what_helps
+from umbra_awl.core.simulation.helps import EveningGround, what_helps
 from umbra_awl.core.simulation.parameters import (
     SHIPPED,
     assume,
@@ -23,9 +23,9 @@ from umbra_awl.core.simulation.parameters import (
     set_traffic,
     shipped_world,
 )
-from umbra_awl.core.simulation.setting import Choice, NoSetting, make_setting
+from umbra_awl.core.simulation.setting import ListeningChoice, NoSetting, make_setting
 
-AWAY = Choice("tarn", TRAVEL[:2], sat_down=True)
+AWAY = ListeningChoice("tarn", TRAVEL[:2], sat_down=True)
 
 
 def test_the_same_seed_gives_the_same_figures_and_another_seed_others(index, fits):
@@ -37,7 +37,7 @@ def test_the_same_seed_gives_the_same_figures_and_another_seed_others(index, fit
 
 
 def test_every_call_is_heard_or_missed_for_a_reason(index, fits):
-    setting = make_setting(index, fits, Choice("tarn", HOME, "scan", sat_down=True))
+    setting = make_setting(index, fits, ListeningChoice("tarn", HOME, "scan", sat_down=True))
     found = many_evenings(setting, HOME, 30)
     assert sum(share.value for _why, share in found.reasons) == pytest.approx(found.missed.value)
     assert all(why for why, _share in found.reasons)
@@ -60,7 +60,7 @@ def test_stopping_stops_at_once(index, fits):
 
 
 def test_what_helps_is_computed_by_trying_it(index, fits, profiles):
-    found = what_helps(Ground(index, fits, profiles["tarn16"]), AWAY, 40)
+    found = what_helps(EveningGround(index, fits, profiles["tarn16"]), AWAY, 40)
     by_words = {item.change.words: item for item in found}
     assert found == tuple(sorted(found, key=lambda item: -item.gain))
     duplex = by_words["A duplex board at Travel spot"]
@@ -78,15 +78,17 @@ def test_a_scan_lists_own_changes_are_tried(plan, profiles):
     by_hand = tuple(replace(item, by="hand", members=routes) for item in plan.scans)
     index = PlanIndex(replace(plan, scans=by_hand), TODAY)
     fits = {"tarn": fit(index, index.radios["tarn"], profiles["tarn16"])}
-    found = what_helps(Ground(index, fits, profiles["tarn16"]), Choice("tarn", routes, "scan", "fm-watch"), 3)
+    found = what_helps(
+        EveningGround(index, fits, profiles["tarn16"]), ListeningChoice("tarn", routes, "scan", "fm-watch"), 3
+    )
     words = [item.change.words for item in found]
     assert any(text.startswith("Priority to") for text in words)
     assert any(text.endswith("out of the scan list") for text in words)
 
 
 def test_for_two_channels_other_pairs_are_tried(index, fits, profiles):
-    choice = Choice("tarn", HOME, "watch", sat_down=True)
-    words = [item.change.words for item in what_helps(Ground(index, fits, profiles["tarn16"]), choice, 3)]
+    choice = ListeningChoice("tarn", HOME, "watch", sat_down=True)
+    words = [item.change.words for item in what_helps(EveningGround(index, fits, profiles["tarn16"]), choice, 3)]
     assert "Watch Q4WRN slot 1 to Isles-wide as the second" in words
     assert "Scan them all" in words
 
@@ -126,7 +128,7 @@ def test_no_evening_at_all_is_told_as_nothing(made):
 
 def test_a_radio_without_the_routes_is_refused_in_a_sentence(index, fits):
     with pytest.raises(NoSetting, match="None of these routes"):
-        make_setting(index, fits, Choice("crag", TRAVEL))
+        make_setting(index, fits, ListeningChoice("crag", TRAVEL))
 
 
 def test_figures_are_the_plans_own_within_their_limits(plan):

@@ -9,7 +9,7 @@ from umbra_awl.core.fit.fitting import fit
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.radio.profile_file import shipped_profiles
 from umbra_awl.core.simulation.play import Play
-from umbra_awl.core.simulation.setting import Choice, make_setting
+from umbra_awl.core.simulation.setting import ListeningChoice, make_setting
 from umbra_awl.core.trace.keyup import trace
 
 RADIOS = st.sampled_from(["tarn16", "moor4k", "fell-d2", "crag-f3"])
@@ -19,7 +19,7 @@ ANY_PLAN = st.one_of(plans(), plans().map(let_out), plans(tidy=True).map(let_out
 def quiet_verdicts(index, fits, radio):
     """Every route on a radio: key, what the trace says, and a key-up of three seconds on a quiet network."""
     for route in [channel.route for channel in fits[radio].memory.channels if channel.route]:
-        play = Play(make_setting(index, fits, Choice(radio, (route,))), traffic=False)
+        play = Play(make_setting(index, fits, ListeningChoice(radio, (route,))), traffic=False)
         keyed = play.keyer.press(route)
         play.advance(3.0)
         play.keyer.release()

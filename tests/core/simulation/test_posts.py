@@ -6,17 +6,17 @@ import pytest
 
 from tests.core.simulation.conftest import FOUR, call
 from umbra_awl.core.simulation.network import Carried
-from umbra_awl.core.simulation.posts import Board, Post, PostFacts, Talk, post_facts
+from umbra_awl.core.simulation.posts import HotspotPost, Post, PostFacts, TalkGroupPost, post_facts
 
 USUAL = PostFacts("p", "a", "Post", "dmr", "repeater", False, (1, 2), 5.0, 10.0, 180.0, 10.0, 0.8)
 
 
 def over(number=1, group="g", origin="net"):
-    return Talk(number, f"Q{number}", group, 0.0, 10.0, origin)
+    return TalkGroupPost(number, f"Q{number}", group, 0.0, 10.0, origin)
 
 
 def post(**facts):
-    return Post(USUAL._replace(**facts), Board())
+    return Post(USUAL._replace(**facts), HotspotPost())
 
 
 def test_a_slot_is_held_for_its_group_and_free_for_others_after_the_hang_time():
@@ -65,7 +65,7 @@ def test_one_frequency_is_deaf_while_it_sends_and_sends_nothing_while_it_listens
 
 
 def test_a_board_serves_one_mode_and_the_other_after_a_while():
-    board = Board()
+    board = HotspotPost()
     dmr, dstar = (
         Post(USUAL._replace(kind="hotspot"), board),
         Post(USUAL._replace(kind="hotspot", mode="dstar", slots=(0,)), board),

@@ -3,7 +3,7 @@
 import pytest
 
 from tests.core.simulation.conftest import FOUR, call
-from umbra_awl.core.simulation.posts import Talk
+from umbra_awl.core.simulation.posts import TalkGroupPost
 from umbra_awl.core.simulation.receiver import was_heard
 
 
@@ -92,6 +92,6 @@ def test_why_a_call_is_not_heard_is_told_by_its_kind(listener):
     ("heard", "whole", "enough"), [(2.0, 8.0, True), (1.9, 8.0, False), (1.3, 3.0, True), (1.1, 3.0, False)]
 )
 def test_enough_of_a_call_has_to_be_heard(heard, whole, enough):
-    talk = Talk(1, "Q1", "g", 0.0, whole)
+    talk = TalkGroupPost(1, "Q1", "g", 0.0, whole)
     talk.heard_s = heard
     assert was_heard(talk) is enough

@@ -6,7 +6,7 @@ from tests.days import TODAY
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import Plan
 from umbra_awl.core.simulation.advice import advice_now
-from umbra_awl.core.simulation.play import Input, Play, lanes_of
+from umbra_awl.core.simulation.play import Play, PlayInput, lanes_of
 from umbra_awl.core.simulation.scenes import SceneError, lay_out, parse_scenes, shipped_scenes
 from umbra_awl.core.simulation.setting import NoSetting
 
@@ -56,7 +56,7 @@ def test_a_scene_file_of_another_kind_is_refused():
 
 def test_advice_comes_when_it_matters_and_once(laid):
     scene = laid("busy-simplex")
-    play = Play(scene.setting, 3, (Input(1, "press"), Input(2, "release")), scene.script)
+    play = Play(scene.setting, 3, (PlayInput(1, "press"), PlayInput(2, "release")), scene.script)
     play.advance(5)
     keys = [item.key for item in advice_now(play)]
     assert keys[0] == "deaf"  # what stopped it comes first
@@ -66,14 +66,16 @@ def test_advice_comes_when_it_matters_and_once(laid):
 
 def test_a_gap_is_asked_for_when_one_keys_again_at_once(laid):
     scene = laid("echo")
-    keys = (Input(5, "press"), Input(9, "release"), Input(9.5, "press"), Input(12, "release"))
+    keys = (PlayInput(5, "press"), PlayInput(9, "release"), PlayInput(9.5, "press"), PlayInput(12, "release"))
     play = Play(scene.setting, 3, keys, traffic=False)
     play.advance(20)
     assert "gap" in [item.key for item in advice_now(play)]
 
 
 def test_linking_reminds_of_the_general_call_and_a_mobile_of_the_road(index, fits, profiles, made):
-    play = Play(made("fell", ("signal-b>vlr001-c@1",)), 1, (Input(5, "press"), Input(7, "release")), traffic=False)
+    play = Play(
+        made("fell", ("signal-b>vlr001-c@1",)), 1, (PlayInput(5, "press"), PlayInput(7, "release")), traffic=False
+    )
     play.advance(20)
     assert "back" in [item.key for item in advice_now(play)]
     driven = lay_out(SCENES["wrong-dgid"], index, fits, profiles.get, "crag").play(1)
@@ -107,12 +109,12 @@ def test_the_one_touch_key_calls_its_contact(made, index, fits, profiles, plan):
     from msgspec.structs import replace
 
     from umbra_awl.core.fit.fitting import fit
-    from umbra_awl.core.simulation.setting import Choice, make_setting
+    from umbra_awl.core.simulation.setting import ListeningChoice, make_setting
 
     radios = tuple(replace(item, one_touch="disconnect") if item.key == "moor" else item for item in plan.radios)
     changed = PlanIndex(replace(plan, radios=radios), TODAY)
     moor = {"moor": fit(changed, changed.radios["moor"], profiles["moor4k"])}
-    play = Play(make_setting(changed, moor, Choice("moor", ("home-dmr>isles-wide@1",))), traffic=False)
+    play = Play(make_setting(changed, moor, ListeningChoice("moor", ("home-dmr>isles-wide@1",))), traffic=False)
     play.do("key", "one-touch")
     play.advance(10)
     assert any("drops" in note.words or "nothing was joined" in note.words for note in play.book.notes)

@@ -13,29 +13,29 @@ from umbra_awl.core.fit.fitting import fit
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.radio.profile_file import shipped_profiles
 from umbra_awl.core.simulation.parameters import Pattern
-from umbra_awl.core.simulation.play import Input, Play, Scripted
-from umbra_awl.core.simulation.setting import Choice, make_setting
+from umbra_awl.core.simulation.play import Play, PlayInput, Scripted
+from umbra_awl.core.simulation.setting import ListeningChoice, make_setting
 from umbra_awl.demo.fresh import demo_plan
 
 LINKED = ("Q3AMB", "vlr001-c", 5)
 SECONDS = st.floats(0, 280).map(lambda value: round(value, 2))
 INPUTS = st.lists(
     st.one_of(
-        st.builds(Input, SECONDS, st.sampled_from(["press", "release"])),
-        st.builds(Input, SECONDS, st.sampled_from(["turn", "zone"]), st.sampled_from(["1", "-1"])),
+        st.builds(PlayInput, SECONDS, st.sampled_from(["press", "release"])),
+        st.builds(PlayInput, SECONDS, st.sampled_from(["turn", "zone"]), st.sampled_from(["1", "-1"])),
         st.builds(
-            Input, SECONDS, st.just("key"), st.sampled_from(["scan", "monitor", "one-touch", "lock", "nonsense"])
+            PlayInput, SECONDS, st.just("key"), st.sampled_from(["scan", "monitor", "one-touch", "lock", "nonsense"])
         ),
     ),
     max_size=14,
 ).map(lambda found: tuple(sorted(found, key=lambda item: item.at)))
 CHOICES = st.sampled_from(
     [
-        Choice("tarn", TRAVEL),
-        Choice("tarn", HOME, "scan", sat_down=True),
-        Choice("moor", ("blackfell-dmr>isles-wide@2", "blackfell-dmr>great-velmar@1"), "watch"),
-        Choice("fell", ("signal-b>vlr001-a@2", "signal-b>vlr001-a@1")),
-        Choice("crag", ("torrick-fusion>velmar-commons@0", "torrick-fusion>local@0")),
+        ListeningChoice("tarn", TRAVEL),
+        ListeningChoice("tarn", HOME, "scan", sat_down=True),
+        ListeningChoice("moor", ("blackfell-dmr>isles-wide@2", "blackfell-dmr>great-velmar@1"), "watch"),
+        ListeningChoice("fell", ("signal-b>vlr001-a@2", "signal-b>vlr001-a@1")),
+        ListeningChoice("crag", ("torrick-fusion>velmar-commons@0", "torrick-fusion>local@0")),
     ]
 )
 
@@ -104,7 +104,7 @@ def test_going_back_in_time_is_as_if_what_came_after_was_never_done(made):
     play.back_to(22)
     assert [item.what for item in play.inputs] == ["press"]
     assert play.keyer.now_keyed is not None
-    straight = Play(made("tarn", TRAVEL), 4, (Input(20, "press"),))
+    straight = Play(made("tarn", TRAVEL), 4, (PlayInput(20, "press"),))
     straight.advance(22)
     assert play.book.events() == straight.book.events()
 
@@ -117,7 +117,7 @@ def test_a_group_on_demand_joins_by_a_key_up_and_leaves_after_its_quiet_time(mad
     play = Play(
         made("tarn", ("blackfell-dmr>nessa-torrick@2",)),
         script=(Scripted(0, "Q8LOW", "nessa-torrick", 3), Scripted(60, "Q8LOW", "nessa-torrick", 3)),
-        inputs=(Input(5, "press"), Input(9, "release")),
+        inputs=(PlayInput(5, "press"), PlayInput(9, "release")),
         traffic=False,
     )
     play.advance(16 * 60)
@@ -130,7 +130,7 @@ def test_a_group_on_demand_joins_by_a_key_up_and_leaves_after_its_quiet_time(mad
 
 
 def test_a_second_key_up_starts_the_quiet_time_anew(made):
-    inputs = (Input(5, "press"), Input(9, "release"), Input(600, "press"), Input(604, "release"))
+    inputs = (PlayInput(5, "press"), PlayInput(9, "release"), PlayInput(600, "press"), PlayInput(604, "release"))
     play = Play(made("tarn", ("blackfell-dmr>nessa-torrick@2",)), inputs=inputs, traffic=False)
     play.advance(16 * 60)
     assert len(play.book.notes) == 1
@@ -139,7 +139,9 @@ def test_a_second_key_up_starts_the_quiet_time_anew(made):
 
 
 def test_the_echo_is_as_long_as_what_got_through(made):
-    play = Play(made("tarn", ("travel-dmr>echo@2",)), inputs=(Input(4, "press"), Input(10, "release")), traffic=False)
+    play = Play(
+        made("tarn", ("travel-dmr>echo@2",)), inputs=(PlayInput(4, "press"), PlayInput(10, "release")), traffic=False
+    )
     play.advance(40)
     (back,) = [bar for bar in play.book.bars if bar.lane == "radio" and bar.tone == "echo"]
     figures = play.setting.figures
@@ -148,7 +150,9 @@ def test_the_echo_is_as_long_as_what_got_through(made):
 
 
 def test_a_key_that_is_let_go_before_the_path_opens_reaches_nobody(made):
-    play = Play(made("tarn", ("travel-dmr>echo@2",)), inputs=(Input(4, "press"), Input(4.5, "release")), traffic=False)
+    play = Play(
+        made("tarn", ("travel-dmr>echo@2",)), inputs=(PlayInput(4, "press"), PlayInput(4.5, "release")), traffic=False
+    )
     play.advance(40)
     assert play.keyer.done[-1].stopped.reason.startswith("too short")
     assert not [bar for bar in play.book.bars if bar.tone == "echo"]
@@ -156,7 +160,7 @@ def test_a_key_that_is_let_go_before_the_path_opens_reaches_nobody(made):
 
 def test_a_simplex_hotspot_is_deaf_while_it_sends_and_a_duplex_one_is_not(made):
     script = (Scripted(2, "Q7QBY", "isles-wide", 30),)
-    keyed = (Input(1, "number", "travel-dmr>worldwide@2"), Input(10, "press"), Input(15, "release"))
+    keyed = (PlayInput(1, "number", "travel-dmr>worldwide@2"), PlayInput(10, "press"), PlayInput(15, "release"))
     setting = made("tarn", TRAVEL)
     deaf = Play(setting, inputs=keyed, script=script, traffic=False)
     deaf.advance(60)
@@ -192,7 +196,7 @@ def test_linking_talking_and_unlinking(made):
         (13, "press", ""),
         (15, "release", ""),
     ]
-    play = Play(setting, inputs=tuple(Input(*item) for item in keys), traffic=False)
+    play = Play(setting, inputs=tuple(PlayInput(*item) for item in keys), traffic=False)
     play.advance(11)
     assert play.world.carried.linked == {"signal-b": "vlr001-c"}
     play.advance(30)
@@ -203,7 +207,13 @@ def test_linking_talking_and_unlinking(made):
 def test_a_time_out_cuts_the_over_and_shuts_the_access_point(made):
     setting = made("tarn", ("blackfell-dmr>isles-wide@2",))
     posts = {key: post._replace(time_out_s=30.0) for key, post in setting.posts.items()}
-    keys = (Input(1, "press"), Input(40, "release"), Input(43, "press"), Input(46, "release"), Input(60, "press"))
+    keys = (
+        PlayInput(1, "press"),
+        PlayInput(40, "release"),
+        PlayInput(43, "press"),
+        PlayInput(46, "release"),
+        PlayInput(60, "press"),
+    )
     play = Play(replace(setting, posts=posts), inputs=keys, traffic=False)
     play.advance(64)
     reasons = [item.stopped.reason if item.stopped else "" for item in play.keyer.done]
@@ -213,7 +223,7 @@ def test_a_time_out_cuts_the_over_and_shuts_the_access_point(made):
 
 
 def test_the_radios_own_time_out_lets_go_of_the_key(made):
-    play = Play(made("moor", ("blackfell-dmr>isles-wide@2",)), inputs=(Input(1, "press"),), traffic=False)
+    play = Play(made("moor", ("blackfell-dmr>isles-wide@2",)), inputs=(PlayInput(1, "press"),), traffic=False)
     play.advance(300)
     (keyed,) = play.keyer.done
     assert keyed.talk.seconds == 180  # as the plan sets this radio
@@ -223,7 +233,7 @@ def test_the_radios_own_time_out_lets_go_of_the_key(made):
 def test_a_polite_radio_is_denied_while_the_slot_is_taken(made):
     script = (Scripted(2, "Q7QBY", "isles-wide", 30),)
     play = Play(
-        made("tarn", ("blackfell-dmr>isles-wide@2",)), inputs=(Input(10, "press"),), script=script, traffic=False
+        made("tarn", ("blackfell-dmr>isles-wide@2",)), inputs=(PlayInput(10, "press"),), script=script, traffic=False
     )
     play.advance(12)
     assert [item.kind for item in play.book.sounds] == ["denied"]
@@ -233,7 +243,9 @@ def test_a_polite_radio_is_denied_while_the_slot_is_taken(made):
 
 def test_two_on_one_group_the_network_carries_one(made):
     script = (Scripted(2, "Q7QBY", "worldwide", 30),)
-    play = Play(made("tarn", TRAVEL), inputs=(Input(10, "press"), Input(14, "release")), script=script, traffic=False)
+    play = Play(
+        made("tarn", TRAVEL), inputs=(PlayInput(10, "press"), PlayInput(14, "release")), script=script, traffic=False
+    )
     play.advance(40)
     assert play.keyer.done[-1].stopped.reason == "Q7QBY speaks: one at a time"
 
@@ -245,7 +257,7 @@ def figured(setting, **figures):
 @pytest.mark.parametrize(("share", "lost"), [(0.0, False), (1.0, True)])
 def test_the_network_loses_a_share_of_overs_whole(made, share, lost):
     setting = figured(made("tarn", TRAVEL), loss_share=share)
-    play = Play(setting, inputs=(Input(1, "press"), Input(6, "release")), traffic=False)
+    play = Play(setting, inputs=(PlayInput(1, "press"), PlayInput(6, "release")), traffic=False)
     play.advance(20)
     (keyed,) = play.keyer.done
     assert (keyed.talk.why == "lost") is lost
@@ -254,7 +266,7 @@ def test_the_network_loses_a_share_of_overs_whole(made, share, lost):
 
 def test_an_over_that_was_let_go_on_the_way_still_travels_its_whole_length(made):
     setting = figured(made("tarn", TRAVEL), latency_s=3.0)
-    play = Play(setting, inputs=(Input(1, "press"), Input(3, "release")), traffic=False)
+    play = Play(setting, inputs=(PlayInput(1, "press"), PlayInput(3, "release")), traffic=False)
     play.advance(20)
     bars = {bar.lane: (bar.start, bar.end) for bar in play.book.bars}
     assert bars["access travel-dmr 2"] == (1.8, 3.0)
@@ -267,7 +279,7 @@ def test_the_echo_waits_in_vain_where_its_slot_is_taken_meanwhile(made):
     script = (Scripted(12.5, "Q7QBY", "isles-wide", 20),)
     play = Play(
         figured(made("tarn", TRAVEL), echo_wait_s=5.0),
-        inputs=(Input(1, "number", "travel-dmr>echo@2"), Input(4, "press"), Input(10, "release")),
+        inputs=(PlayInput(1, "number", "travel-dmr>echo@2"), PlayInput(4, "press"), PlayInput(10, "release")),
         script=script,
         traffic=False,
     )
@@ -283,14 +295,16 @@ def test_a_talk_memory_reaches_who_is_linked_and_says_who_that_is(made):
         ((("vlr001-c", ("signal-b", 0), "link"),), "VLR001 C is linked, and hears you"),
     ):
         setting = replace(made("fell", (talk, link)), carried=carried)
-        play = Play(setting, inputs=(Input(2, "press"), Input(5, "release")), traffic=False)
+        play = Play(setting, inputs=(PlayInput(2, "press"), PlayInput(5, "release")), traffic=False)
         play.advance(20)
         assert any(words in note.words for note in play.book.notes)
         assert not any(bar.lane.startswith("far") and bar.tone == "you" for bar in play.book.bars)
 
 
 def test_a_repeater_identifies_in_morse_as_often_as_it_is_set_to(made):
-    inputs = tuple(Input(at, what) for begun in (1, 20, 700) for at, what in ((begun, "press"), (begun + 3, "release")))
+    inputs = tuple(
+        PlayInput(at, what) for begun in (1, 20, 700) for at, what in ((begun, "press"), (begun + 3, "release"))
+    )
     play = Play(made("tarn", ("blackfell-fm>local@0",)), inputs=inputs, traffic=False)
     play.advance(720)
     assert [round(item.at) for item in play.book.sounds if item.kind == "morse"] == [5, 704]
@@ -302,6 +316,6 @@ def test_a_repeater_identifies_in_morse_as_often_as_it_is_set_to(made):
 def test_local_talk_goes_on_to_what_is_linked(made):
     setting = made("fell", ("signal-b>local@0",))
     setting = replace(setting, carried=(("vlr001-c", ("signal-b", 0), "link"),))
-    play = Play(setting, inputs=(Input(2, "press"), Input(5, "release")), traffic=False)
+    play = Play(setting, inputs=(PlayInput(2, "press"), PlayInput(5, "release")), traffic=False)
     play.advance(20)
     assert any("goes on to VLR001 C" in note.words for note in play.book.notes)

@@ -11,7 +11,7 @@ from zoneinfo import ZoneInfo
 
 from umbra_awl.core.agenda.trips import nautical_zone, zone_fault
 from umbra_awl.core.fit.fitting import Fit
-from umbra_awl.core.logbook.proof import Proof
+from umbra_awl.core.logbook.proof import RouteProof
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import Destination, Trip
 from umbra_awl.core.simulation.parameters import hour_factors
@@ -76,7 +76,7 @@ def busy_at(there: datetime) -> float:
 
 
 def awake(
-    index: PlanIndex, now: datetime, here: str, fits: Mapping[str, Fit], proofs: Mapping[str, Proof]
+    index: PlanIndex, now: datetime, here: str, fits: Mapping[str, Fit], proofs: Mapping[str, RouteProof]
 ) -> list[Awake]:
     """Every destination with a zone, whom to call now first. `here` is the zone that one is in."""
     carried = {channel.route for fit in fits.values() for channel in fit.memory.channels if not channel.receive_only}
@@ -105,7 +105,7 @@ def awake(
     return sorted(found, key=lambda item: (-item.score, item.name.casefold()))
 
 
-def _sound(proofs: Mapping[str, Proof], key: str) -> bool:
+def _sound(proofs: Mapping[str, RouteProof], key: str) -> bool:
     proof = proofs.get(key)
     return proof is not None and proof.sound
 

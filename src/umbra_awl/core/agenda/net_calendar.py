@@ -116,7 +116,7 @@ def read_ics(data: bytes, home: str) -> Brought:
             nets.append(_reminded(_net(event, home), event, never=never))
             if told := _at_other_hours(event, nets[-1]):
                 faults.append(f"“{name}”: {told}")
-        except NotTakenError as error:
+        except CalendarError as error:
             faults.append(f"“{name}”: {error}")
         except (ValueError, KeyError, IndexError, TypeError, AttributeError, OverflowError, OSError) as error:
             faults.append(f"“{name}”: it cannot be read ({str(error)[:80] or type(error).__name__})")
@@ -125,7 +125,7 @@ def read_ics(data: bytes, home: str) -> Brought:
     return Brought(tuple(nets), tuple(faults))
 
 
-class NotTakenError(ValueError):
+class CalendarError(ValueError):
     """An event that is no net; the message says why."""
 
 
@@ -147,23 +147,23 @@ def _reminded(net: Net, event: Any, *, never: bool) -> Net:
 def _net(event: Any, home: str) -> Net:
     """The net of an event. Raises NotTakenError where there is none."""
     if str(event.get("status", "")).upper() == "CANCELLED":
-        raise NotTakenError("it is cancelled")
+        raise CalendarError("it is cancelled")
     start = event["dtstart"].dt
     if not isinstance(start, datetime):
-        raise NotTakenError("it has no hour")
+        raise CalendarError("it has no hour")
     told = str(getattr(start.tzinfo, "key", "") or event["dtstart"].params.get("TZID", ""))
     zone = told if start.tzinfo is not None or told else home
     if start.tzinfo is not None and (start.tzinfo is UTC or zone in {"UTC", ""}):
         zone, start = "Etc/UTC", start.astimezone(UTC)
     if zone_fault(zone):
-        raise NotTakenError(f"its time zone “{zone[:40]}” is not known here")
+        raise CalendarError(f"its time zone “{zone[:40]}” is not known here")
     rule = event.get("rrule")
     if isinstance(rule, list):
-        raise NotTakenError("it has several rules; give it one net for each")
+        raise CalendarError("it has several rules; give it one net for each")
     if event.get("exrule") is not None:
-        raise NotTakenError("it has a rule of exceptions (EXRULE), which is not taken")
+        raise CalendarError("it has a rule of exceptions (EXRULE), which is not taken")
     if event.get("rdate") is not None or event.get("recurrence-id") is not None:
-        raise NotTakenError("it has single dates beside its rule")
+        raise CalendarError("it has single dates beside its rule")
     net = Net(
         "",
         str(event.get("summary", "")).strip()[:120] or "Net",
@@ -177,7 +177,7 @@ def _net(event: Any, home: str) -> Net:
     )
     fault = net_fault(net)
     if fault:
-        raise NotTakenError(fault)
+        raise CalendarError(fault)
     return net
 
 
@@ -187,23 +187,23 @@ _ONCE: dict[str, Any] = {"every": "once"}
 def _by_rule(rule: dict[str, list[Any]], start: datetime, zone: str) -> dict[str, Any]:
     """The fields of a net that a rule gives. Raises NotTakenError where it gives none."""
     if rule.keys() - _TAKEN:
-        raise NotTakenError(f"its rule has {', '.join(sorted(rule.keys() - _TAKEN))}, which is not taken")
+        raise CalendarError(f"its rule has {', '.join(sorted(rule.keys() - _TAKEN))}, which is not taken")
     every = _EVERY.get(str(rule["FREQ"][0]).upper())
     if every is None:
-        raise NotTakenError(f"it comes again {str(rule['FREQ'][0]).lower()}, which is not taken")
+        raise CalendarError(f"it comes again {str(rule['FREQ'][0]).lower()}, which is not taken")
     step = int(rule.get("INTERVAL", [1])[0])
     month_days = [int(item) for item in rule.get("BYMONTHDAY", [])]
     if month_days and (every != "month" or month_days != [start.day]):
-        raise NotTakenError("its rule has days of the month, which are taken only where it is the first one's")
+        raise CalendarError("its rule has days of the month, which are taken only where it is the first one's")
     days, nth = _by_day([str(item) for item in rule.get("BYDAY", [])])
     if "BYSETPOS" in rule:
         nth = _of_month(every, days, nth, [int(item) for item in rule["BYSETPOS"]])
     if days and every == "day":
         if step != 1:
-            raise NotTakenError("it comes every few days, but on some days of the week only, which is not taken")
+            raise CalendarError("it comes every few days, but on some days of the week only, which is not taken")
         every = "week"
     if step > 1 and every == "week" and str(rule.get("WKST", ["MO"])[0]).upper() != "MO":
-        raise NotTakenError("its weeks do not begin on a Monday, which is not taken")
+        raise CalendarError("its weeks do not begin on a Monday, which is not taken")
     fields: dict[str, Any] = {"every": every, "step": step, "days": days, "nth": nth}
     if "UNTIL" in rule:
         fields["until"] = _last_day(rule["UNTIL"][0], start, zone).isoformat()
@@ -215,7 +215,7 @@ def _by_rule(rule: dict[str, list[Any]], start: datetime, zone: str) -> dict[str
 def _of_month(every: Every, days: tuple[int, ...], nth: tuple[int, ...], places: list[int]) -> tuple[int, ...]:
     """Which of a month's weekdays, told as places among them. Raises NotTakenError where it is not that."""
     if every != "month" or len(days) != 1 or nth:
-        raise NotTakenError("its rule has BYSETPOS, which is taken for one day of the week in a month only")
+        raise CalendarError("its rule has BYSETPOS, which is taken for one day of the week in a month only")
     return tuple(places)
 
 

@@ -3,9 +3,9 @@
 from collections.abc import Callable, Mapping, Sequence
 
 from umbra_awl.core.agenda.lead import Chart
-from umbra_awl.core.asked.figure import Figure, Input, Line
+from umbra_awl.core.asked.figure import Figure, FigureInput, WorkingLine
 from umbra_awl.core.asked.formula import FUNCTIONS
-from umbra_awl.core.fit.people import Chosen
+from umbra_awl.core.fit.people import ChosenPeople
 from umbra_awl.core.hotspot.calibrate.model import estimate
 from umbra_awl.core.hotspot.place.ruler import LEAST_SPACING_HZ, USABLE, Reason
 from umbra_awl.core.logbook.proof import Shares
@@ -35,12 +35,14 @@ def lead_figure(chart: Chart) -> Figure | None:
     for number, bar in enumerate(chain, 1):
         office = ", Monday to Friday" if bar.step.office else ""
         words = f"{bar.step.name}: likely {bar.step.likely:g} days{office}"
-        inputs.append(Input(f"step{number}", words, bar.end - ended, "days on the calendar", "the chart of steps"))
+        inputs.append(
+            FigureInput(f"step{number}", words, bar.end - ended, "days on the calendar", "the chart of steps")
+        )
         ended = bar.end
     formula = f"sum({', '.join(item.name for item in inputs)})"
     return Figure(
         "lead", "Lead time: days until you are on the air", last.end, "days",
-        (Line("days", "one after another", formula, "days"),), tuple(inputs),
+        (WorkingLine("days", "one after another", formula, "days"),), tuple(inputs),
         "The longest chain of the steps that wait for one another.",
         note="A day from the likely days alone; the drawn runs tell its spread. Public holidays are not known here.",
     )  # fmt: skip
@@ -55,20 +57,24 @@ def place_figure(reasons: Sequence[Reason], score: int, words: str, shift_hz: in
     for at, side in enumerate(filter(None, (sends, hears)), 1):
         names = [f"t{at}_{number}" for number in range(1, len(side) + 1)]
         inputs += [
-            Input(name, item.name, item.points, "points", item.words, fixed=item.stop)
+            FigureInput(name, item.name, item.points, "points", item.words, fixed=item.stop)
             for name, item in zip(names, side, strict=True)
         ]
         title = "where it hears" if side is hears else "where it sends"
-        lines.append(Line(f"side{at}", title, f"max(0, min(100, 100 - sum({', '.join(names)})))", "points"))
+        lines.append(WorkingLine(f"side{at}", title, f"max(0, min(100, 100 - sum({', '.join(names)})))", "points"))
     close = bool(shift_hz) and abs(shift_hz) < LEAST_SPACING_HZ
     inputs += [
-        Input("spacing", "what the spacing of a pair takes", spacing, "points", "the two frequencies", fixed=True),
-        Input(
+        FigureInput(
+            "spacing", "what the spacing of a pair takes", spacing, "points", "the two frequencies", fixed=True
+        ),
+        FigureInput(
             "most", "most that such a place can have", USABLE - 1 if close else 100, "points", "the spacing", fixed=True
         ),
     ]
     sides = ", ".join(line.name for line in lines)
-    lines.append(Line("score", "the worse of its sides", f"min(max(min({sides}, 100) - spacing, 0), most)", "points"))
+    lines.append(
+        WorkingLine("score", "the worse of its sides", f"min(max(min({sides}, 100) - spacing, 0), most)", "points")
+    )
     return Figure(
         "place", f"Score of {words}", score, "of 100", tuple(lines), tuple(inputs),
         "The program's own terms; each takes points, one that stops a channel takes all.", places=0,
@@ -94,15 +100,15 @@ def offset_figure(readings: Sequence[Reading], side: str, correction_hz: int) ->
     for number, item in enumerate(counted, 1):
         day = item.day or "no day"
         inputs += [
-            Input(f"o{number}", f"reading {number}: offset", item.offset_hz, "Hz", f"read on {day}", fixed=True),
-            Input(f"e{number}", f"reading {number}: wrong bits", item.errors, "bits", f"read on {day}"),
-            Input(f"b{number}", f"reading {number}: bits", item.bits, "bits", f"read on {day}", fixed=True),
+            FigureInput(f"o{number}", f"reading {number}: offset", item.offset_hz, "Hz", f"read on {day}", fixed=True),
+            FigureInput(f"e{number}", f"reading {number}: wrong bits", item.errors, "bits", f"read on {day}"),
+            FigureInput(f"b{number}", f"reading {number}: bits", item.bits, "bits", f"read on {day}", fixed=True),
         ]
     names = ", ".join(item.name for item in inputs)
     found = estimate(counted)
     return Figure(
         "offset", f"Calibrated offset, {side}", found.center_hz, "Hz",
-        (Line("offset", "where the error rate is least", f"centre({names})", "Hz"),), tuple(inputs),
+        (WorkingLine("offset", "where the error rate is least", f"centre({names})", "Hz"),), tuple(inputs),
         "The most likely centre of a rise of errors to both sides: floor + (0.5 − floor)·(1 − exp(−(distance/width)^shape)).",
         places=0, note=f"Known to ± {found.half_hz:.0f} Hz. The correction in force is {correction_hz:+d} Hz.",
         functions=_WITH_CENTRE,
@@ -112,15 +118,17 @@ def offset_figure(readings: Sequence[Reading], side: str, correction_hz: int) ->
 def missed_figure(result: Evenings) -> Figure:
     """The share of calls to me that I would miss, in per cent, out of many simulated evenings."""
     number = result.missed.number
-    inputs = [Input("calls", "calls to me", number, "", f"{result.number:,} evenings, seed {result.seed}", fixed=True)]
+    inputs = [
+        FigureInput("calls", "calls to me", number, "", f"{result.number:,} evenings, seed {result.seed}", fixed=True)
+    ]
     inputs += [
-        Input(f"missed{at}", f"missed: {key}", round(share.value * number), "", "counted in the evenings")
+        FigureInput(f"missed{at}", f"missed: {key}", round(share.value * number), "", "counted in the evenings")
         for at, (key, share) in enumerate(result.reasons, 1)
     ]
     names = ", ".join(item.name for item in inputs[1:])
     lines = (
-        Line("missed", "missed, whatever the reason", f"sum({names})" if names else "0"),
-        Line("share", "of all calls", "100 * missed / calls if calls > 0 else 0", "%"),
+        WorkingLine("missed", "missed, whatever the reason", f"sum({names})" if names else "0"),
+        WorkingLine("share", "of all calls", "100 * missed / calls if calls > 0 else 0", "%"),
     )
     return Figure(
         "missed", "Calls to me that I would miss", 100 * result.missed.value, "%", lines, tuple(inputs),
@@ -129,15 +137,17 @@ def missed_figure(result: Evenings) -> Figure:
     )  # fmt: skip
 
 
-def people_figure(chosen: Chosen, firmware: str) -> Figure:
+def people_figure(chosen: ChosenPeople, firmware: str) -> Figure:
     """How many people go into a radio."""
     inputs = (
-        Input("wanted", "people the rules ask for", chosen.wanted, "", "the directory and the radio's rules"),
-        Input("room", "room in the radio", chosen.room, "", f"its firmware: {firmware}" if firmware else "its profile"),
+        FigureInput("wanted", "people the rules ask for", chosen.wanted, "", "the directory and the radio's rules"),
+        FigureInput(
+            "room", "room in the radio", chosen.room, "", f"its firmware: {firmware}" if firmware else "its profile"
+        ),
     )
     return Figure(
         "people", "People that go into the radio", len(chosen.rows), "",
-        (Line("rows", "the smaller of both", "min(wanted, room)"),), inputs,
+        (WorkingLine("rows", "the smaller of both", "min(wanted, room)"),), inputs,
         "The rules by which people are chosen for this radio.", places=0,
     )  # fmt: skip
 
@@ -145,14 +155,14 @@ def people_figure(chosen: Chosen, firmware: str) -> Figure:
 def proven_figure(shares: Shares, words: str) -> Figure:
     """The share of some routes that is proven, in per cent."""
     inputs = (
-        Input("proven", "proven both ways, sound and not old", shares.proven, "", "the log"),
-        Input("doubtful", "in part, old, or doubtful by a change", shares.doubtful, "", "the log and the plan"),
-        Input("failed", "failed since", shares.failed, "", "the log"),
-        Input("never", "never tried", shares.never, "", "the log"),
+        FigureInput("proven", "proven both ways, sound and not old", shares.proven, "", "the log"),
+        FigureInput("doubtful", "in part, old, or doubtful by a change", shares.doubtful, "", "the log and the plan"),
+        FigureInput("failed", "failed since", shares.failed, "", "the log"),
+        FigureInput("never", "never tried", shares.never, "", "the log"),
     )
     lines = (
-        Line("routes", "routes", "sum(proven, doubtful, failed, never)"),
-        Line("share", "of them proven", "100 * proven / routes if routes > 0 else 0", "%"),
+        WorkingLine("routes", "routes", "sum(proven, doubtful, failed, never)"),
+        WorkingLine("share", "of them proven", "100 * proven / routes if routes > 0 else 0", "%"),
     )
     return Figure(
         "proven", f"Share proven: {words}", 100 * shares.share, "%", lines, inputs,

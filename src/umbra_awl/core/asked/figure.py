@@ -9,7 +9,7 @@ _CHANGE = 0.10
 _LEAST = 1e-9
 
 
-class Input(NamedTuple):
+class FigureInput(NamedTuple):
     """What goes in: its name in the lines, its words, value and unit, where it came from.
 
     `fixed` is a constant of the method, or something that nobody would change.
@@ -23,7 +23,7 @@ class Input(NamedTuple):
     fixed: bool = False
 
 
-class Line(NamedTuple):
+class WorkingLine(NamedTuple):
     """A line: the name of its result, what it is in words, the formula, and the unit."""
 
     name: str
@@ -32,7 +32,7 @@ class Line(NamedTuple):
     unit: str = ""
 
 
-class Change(NamedTuple):
+class InputChange(NamedTuple):
     """What a tenth more of something would do to the figure."""
 
     words: str
@@ -56,8 +56,8 @@ class Figure(NamedTuple):
     words: str
     value: float
     unit: str
-    lines: tuple[Line, ...]
-    inputs: tuple[Input, ...]
+    lines: tuple[WorkingLine, ...]
+    inputs: tuple[FigureInput, ...]
     source: str
     places: int = 1
     note: str = ""
@@ -75,7 +75,7 @@ class Figure(NamedTuple):
         """The figure worked out from what is shown. Raises FormulaError."""
         return self.results(changed)[self.lines[-1].name]
 
-    def changes(self) -> list[Change]:
+    def changes(self) -> list[InputChange]:
         """What would change it most, a tenth more of each in turn; the greatest first."""
         found = []
         for item in self.inputs:
@@ -86,14 +86,14 @@ class Figure(NamedTuple):
                 after = self.again({item.name: more})
             except FormulaError:
                 continue
-            found.append(Change(item.words, self.value, after, more))
+            found.append(InputChange(item.words, self.value, after, more))
         return sorted(found, key=lambda item: -abs(item.moved))
 
     def shown(self, value: float | None = None) -> str:
         """A value as it is shown, with its unit."""
         return f"{self.value if value is None else value:,.{self.places}f} {self.unit}".strip()
 
-    def filled(self, line: Line) -> str:
+    def filled(self, line: WorkingLine) -> str:
         """A line's formula with today's values in the place of its names."""
         values = {item.name: item.value for item in self.inputs} | self.results()
         names = sorted(values, key=len, reverse=True)

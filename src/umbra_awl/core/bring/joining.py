@@ -2,13 +2,13 @@
 
 from msgspec.structs import replace
 
-from umbra_awl.core.bring.recognise import Brought
+from umbra_awl.core.bring.recognise import RecognisedMemory
 from umbra_awl.core.plan.edits import Edit, fresh_key
 from umbra_awl.core.plan.model import Identity, Licence, OwnedRadio, Plan, RadioId, Station, Zone
 from umbra_awl.core.radio.memory import Memory
 
 
-def as_plan(brought: Brought, name: str, radio: str, profile: str) -> Plan:
+def as_plan(brought: RecognisedMemory, name: str, radio: str, profile: str) -> Plan:
     """A new plan of what a memory holds, with its radio; nothing may transmit until the licence is entered."""
     memory = brought.memory
     ids = (RadioId(memory.dmr_id, "from the radio"),) if memory.dmr_id else ()
@@ -25,7 +25,7 @@ def as_plan(brought: Brought, name: str, radio: str, profile: str) -> Plan:
     )
 
 
-def bring_into(brought: Brought, radio: str = "", profile: str = "") -> Edit:
+def bring_into(brought: RecognisedMemory, radio: str = "", profile: str = "") -> Edit:
     """One edit that puts what a plan lacks into it, and the radio when its name and profile are given.
 
     The radio is whose its memory says: somebody the plan does not know comes along, without a licence. A zone whose name the plan
@@ -56,7 +56,7 @@ def bring_into(brought: Brought, radio: str = "", profile: str = "") -> Edit:
     return Edit(f"Bring in {count} route{'' if count == 1 else 's'}", apply)
 
 
-def _with_radio(plan: Plan, brought: Brought, name: str, profile: str) -> tuple[Plan, tuple[OwnedRadio, ...]]:
+def _with_radio(plan: Plan, brought: RecognisedMemory, name: str, profile: str) -> tuple[Plan, tuple[OwnedRadio, ...]]:
     """The plan with whose radio it is, and its radios with this one."""
     memory = brought.memory
     owner = _whose(plan, memory)

@@ -18,7 +18,7 @@ from umbra_awl.core.radio.profile import Profile
 _EMPTY = PlanIndex(Plan(), NO_DAY)
 
 
-class Brought(NamedTuple):
+class RecognisedMemory(NamedTuple):
     """What a memory holds that a plan does not have yet, and how it was understood.
 
     `routes` lists every channel's route by channel number, `fresh` those that are new; `access` are new access points,
@@ -37,7 +37,7 @@ class Brought(NamedTuple):
     powers: tuple[PinnedPower, ...] = ()
 
 
-def recognise(memory: Memory, profile: Profile | None = None, index: PlanIndex = _EMPTY) -> Brought:
+def recognise(memory: Memory, profile: Profile | None = None, index: PlanIndex = _EMPTY) -> RecognisedMemory:
     """Understand a memory, against a plan whose things are used where they are the same."""
     notes: list[Note] = []
     whole = len(memory.channels)
@@ -55,7 +55,7 @@ def recognise(memory: Memory, profile: Profile | None = None, index: PlanIndex =
         sites.put(service)
     _say_counts(whole, router, sites, matched, notes)
     fresh = tuple(route for key, route in router.by_key.items() if key not in index.routes)
-    return Brought(
+    return RecognisedMemory(
         memory,
         sites.new_access(),
         tuple(targets.made.values()),

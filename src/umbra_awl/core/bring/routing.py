@@ -6,7 +6,7 @@ from msgspec.structs import replace
 
 from umbra_awl.core.bring.notes import Note
 from umbra_awl.core.bring.services import Group
-from umbra_awl.core.bring.targets import Reached, Targets
+from umbra_awl.core.bring.targets import ReachedTarget, Targets
 from umbra_awl.core.modes.table import mode_of, networks_of
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import AccessPoint, DmrAir, FusionAir, Mapped, Route, Service
@@ -65,22 +65,22 @@ class Router:
         )
         return replace(service, air=replace(air, network=network))
 
-    def _reached(self, group: Group, service: Service, targets: Targets) -> dict[int, Reached]:
+    def _reached(self, group: Group, service: Service, targets: Targets) -> dict[int, ReachedTarget]:
         """What each channel of a group reaches, by channel number."""
         network = frozenset(networks_of(service))
         if service.mode == "dmr":
-            found: dict[int, Reached] = {}
+            found: dict[int, ReachedTarget] = {}
             for item in group.channels:
                 at = (service.key, item.slot or 1)
-                found[item.number] = Reached(targets.called(self._contacts.get(item.contact), network, at), at[1])
+                found[item.number] = ReachedTarget(targets.called(self._contacts.get(item.contact), network, at), at[1])
             return found
         if service.mode == "dstar":
             return targets.by_ur(group, network)
         if isinstance(service.air, FusionAir):
             return targets.by_dgid(group, service.air, self._rooms)
-        return {item.number: Reached(targets.of_kind("local", "Local", network)) for item in group.channels}
+        return {item.number: ReachedTarget(targets.of_kind("local", "Local", network)) for item in group.channels}
 
-    def _with_rooms(self, group: Group, service: Service, reached: dict[int, Reached]) -> Service:
+    def _with_rooms(self, group: Group, service: Service, reached: dict[int, ReachedTarget]) -> Service:
         air = service.air
         if not isinstance(air, FusionAir) or service.key in self._index.services:
             return service
@@ -92,7 +92,7 @@ class Router:
         mapped = tuple(Mapped(dgid, key) for dgid, key in rooms.items())
         return replace(service, air=replace(air, mapped=mapped)) if mapped else service
 
-    def _route(self, channel: Channel, service: Service, reached: Reached, targets: Targets) -> Route:
+    def _route(self, channel: Channel, service: Service, reached: ReachedTarget, targets: Targets) -> Route:
         base = Route(
             service.key,
             reached.destination.key,
@@ -107,7 +107,7 @@ class Router:
             self.powers[base.key] = channel.power
         return replace(base, **self._own(channel, service, reached, targets))
 
-    def _own(self, channel: Channel, service: Service, reached: Reached, targets: Targets) -> dict[str, Any]:
+    def _own(self, channel: Channel, service: Service, reached: ReachedTarget, targets: Targets) -> dict[str, Any]:
         """What the channel has otherwise than its service asks for."""
         known = self._index.services.get(service.key)
         access = known[0] if known is not None else AccessPoint("", channel.rpt1[:7].strip(), "")

@@ -20,7 +20,7 @@ _UR_KINDS: dict[str, tuple[DestinationKind, str]] = {
 }
 
 
-class Reached(NamedTuple):
+class ReachedTarget(NamedTuple):
     """A destination and the place of the crossing."""
 
     destination: Destination
@@ -93,21 +93,23 @@ class Targets:
         self._by_call.setdefault((contact.call, contact.kind), []).append((made, ""))
         return made
 
-    def by_ur(self, group: Group, networks: frozenset[str]) -> dict[int, Reached]:
+    def by_ur(self, group: Group, networks: frozenset[str]) -> dict[int, ReachedTarget]:
         """Channel number to whom a D-STAR channel reaches; a CQ memory that names a linked target talks through that link."""
-        found: dict[int, Reached] = {}
-        links: list[Reached] = []
+        found: dict[int, ReachedTarget] = {}
+        links: list[ReachedTarget] = []
         for channel in sorted(group.channels, key=lambda item: "link" not in item.name.casefold()):
             asked = read_ur(channel.ur)
             if asked.kind == "link":
                 target = self._linked(asked)
                 twice = any(link.destination.key == target.key for link in links)
-                found[channel.number] = Reached(target, TALKS if twice else LINKS)  # a talk memory left on its command
+                found[channel.number] = ReachedTarget(
+                    target, TALKS if twice else LINKS
+                )  # a talk memory left on its command
                 links.append(found[channel.number])
             elif asked.kind in _UR_KINDS:
-                found[channel.number] = Reached(self.of_kind(*_UR_KINDS[asked.kind], networks))
+                found[channel.number] = ReachedTarget(self.of_kind(*_UR_KINDS[asked.kind], networks))
             elif asked.kind in {"station", "repeater"}:
-                found[channel.number] = Reached(self._named(asked, spoken(channel, group.site)))
+                found[channel.number] = ReachedTarget(self._named(asked, spoken(channel, group.site)))
         self._talks([item for item in group.channels if item.number not in found], links, found, networks)
         return found
 
@@ -127,7 +129,11 @@ class Targets:
         return self._make(name or text, kind, text=text)
 
     def _talks(
-        self, channels: list[Channel], links: list[Reached], found: dict[int, Reached], networks: frozenset[str]
+        self,
+        channels: list[Channel],
+        links: list[ReachedTarget],
+        found: dict[int, ReachedTarget],
+        networks: frozenset[str],
     ) -> None:
         """CQ memories: those that name a linked target talk through that link, the first other one is local, the rest follow."""
         free = list({link.destination.key: link.destination for link in links}.values())
@@ -138,35 +144,35 @@ class Targets:
                 rest.append(channel)
                 continue
             free.remove(named)
-            found[channel.number] = Reached(named, TALKS)
+            found[channel.number] = ReachedTarget(named, TALKS)
         for at, channel in enumerate(rest):
             if at and free:
-                found[channel.number] = Reached(free.pop(0), TALKS)
+                found[channel.number] = ReachedTarget(free.pop(0), TALKS)
                 text = (
                     f"It may talk through the link to {found[channel.number].destination.name}: its name does not say."
                 )
                 self._notes.append(Note("doubtful", channel.name, text))
             else:
-                found[channel.number] = Reached(self.of_kind("local", "Local", networks))
+                found[channel.number] = ReachedTarget(self.of_kind("local", "Local", networks))
 
-    def by_dgid(self, group: Group, air: FusionAir, rooms: dict[str, int]) -> dict[int, Reached]:
+    def by_dgid(self, group: Group, air: FusionAir, rooms: dict[str, int]) -> dict[int, ReachedTarget]:
         """Channel number to whom a Fusion channel reaches: the room behind its DG-ID or of its name, or whoever is there.
 
         `rooms` are the radio's own, name to number.
         """
         mapped = {item.dgid: item.destination for item in air.mapped}
-        found: dict[int, Reached] = {}
+        found: dict[int, ReachedTarget] = {}
         local = False
         for channel in group.channels:
             known = self._index.destinations.get(mapped.get(channel.dgid_tx, ""))
             name = spoken(channel, group.site)
             if known is not None:
-                found[channel.number] = Reached(known)
+                found[channel.number] = ReachedTarget(known)
             elif channel.dgid_tx == air.dgid_tx and not local and name not in rooms:
                 local = True
-                found[channel.number] = Reached(self.of_kind("local", "Local", frozenset({air.network})))
+                found[channel.number] = ReachedTarget(self.of_kind("local", "Local", frozenset({air.network})))
             else:
-                found[channel.number] = Reached(self._room(name, rooms.get(name), air.network))
+                found[channel.number] = ReachedTarget(self._room(name, rooms.get(name), air.network))
         return found
 
     def _room(self, name: str, number: int | None, network: str) -> Destination:

@@ -5,7 +5,7 @@ from collections.abc import Iterable, Sequence
 from msgspec.structs import replace
 
 from umbra_awl.core.columns.csv_guess import Sample
-from umbra_awl.core.columns.layout import Column, ColumnLayout, Sheet
+from umbra_awl.core.columns.layout import ColumnLayout, FileColumn, Sheet
 
 
 def as_found(layout: ColumnLayout, samples: Sequence[Sample]) -> ColumnLayout:
@@ -19,7 +19,7 @@ def _sheet(sheet: Sheet, sample: Sample) -> Sheet:
     if not sheet.headings:
         return sheet
     known = {column.title.strip().casefold(): column for column in sheet.column}
-    columns = tuple(known.get(title.strip().casefold(), Column(title)) for title in sample.headings)
+    columns = tuple(known.get(title.strip().casefold(), FileColumn(title)) for title in sample.headings)
     return replace(sheet, column=columns)
 
 

@@ -4,9 +4,9 @@ import re
 
 from msgspec.structs import replace
 
-from umbra_awl.core.columns.fields import Field
+from umbra_awl.core.columns.fields import ColumnField
 from umbra_awl.core.columns.guess_words import VALUE_WORDS
-from umbra_awl.core.columns.layout import Column
+from umbra_awl.core.columns.layout import FileColumn
 from umbra_awl.core.tables.headings import plain_words
 
 _MOST_ASKED = 6
@@ -32,7 +32,7 @@ def folded_heading(heading: str) -> str:
     return plain_words(re.sub(r"\b(mhz|khz|hz)\b", "", heading, flags=re.IGNORECASE))
 
 
-def unknown_words(title: str, spec: Field, field: str, values: list[str]) -> str:
+def unknown_words(title: str, spec: ColumnField, field: str, values: list[str]) -> str:
     """What has to be asked of a column of words, as a sentence; empty where all of them are known."""
     if field == "power" and all(map(plain_digits, values)):
         return ""
@@ -47,7 +47,7 @@ def unknown_words(title: str, spec: Field, field: str, values: list[str]) -> str
     )
 
 
-def which_tone(columns: tuple[Column, ...]) -> tuple[Column, ...]:
+def which_tone(columns: tuple[FileColumn, ...]) -> tuple[FileColumn, ...]:
     """Two columns of tones whose headings do not say which is sent are asked about: “out” of the radio, or of the repeater."""
     tones = [item for item in columns if item.field in {"tone_tx", "tone_rx"}]
     if len(tones) < 2 or any(_SIDES_SAID.intersection(folded_heading(item.title).split()) for item in tones):

@@ -4,8 +4,8 @@ import re
 from collections.abc import Callable
 from decimal import Decimal, InvalidOperation
 
-from umbra_awl.core.columns.fields import BETWEEN, Field
-from umbra_awl.core.columns.layout import UNIT_HZ, Column, ColumnLayout
+from umbra_awl.core.columns.fields import BETWEEN, ColumnField
+from umbra_awl.core.columns.layout import UNIT_HZ, ColumnLayout, FileColumn
 from umbra_awl.core.facts.modes import modes_in
 from umbra_awl.core.facts.shift import DASHES, Shift, ShiftError, read_direction, read_shift
 from umbra_awl.core.facts.tones import ToneError, parse_tone
@@ -20,7 +20,7 @@ class CellError(ValueError):
     """A cell that cannot be read or written; the message says why."""
 
 
-def write_cell(value: str | None, column: Column, field: Field | None, layout: ColumnLayout) -> str:
+def write_cell(value: str | None, column: FileColumn, field: ColumnField | None, layout: ColumnLayout) -> str:
     """A plain value as a cell; a missing one as the column's blank. Raises CellError when it does not fit the column.
 
     What a spreadsheet would run is guarded: names and texts, and a layout's own words where they begin as a formula does.
@@ -30,7 +30,7 @@ def write_cell(value: str | None, column: Column, field: Field | None, layout: C
     return text if own_words and not text.startswith(("=", "@", "\t", "\r")) else guarded(text)
 
 
-def _cell_text(value: str | None, column: Column, field: Field | None, layout: ColumnLayout) -> str:
+def _cell_text(value: str | None, column: FileColumn, field: ColumnField | None, layout: ColumnLayout) -> str:
     if field is None:
         return column.fixed
     if value is None or not value.strip():
@@ -50,7 +50,7 @@ def _cell_text(value: str | None, column: Column, field: Field | None, layout: C
     return text
 
 
-def _from_hz(hz: int, column: Column, layout: ColumnLayout) -> str:
+def _from_hz(hz: int, column: FileColumn, layout: ColumnLayout) -> str:
     value = Decimal(hz) / UNIT_HZ[column.unit]
     if column.places >= 0:
         shown = f"{value:.{column.places}f}"
@@ -61,7 +61,7 @@ def _from_hz(hz: int, column: Column, layout: ColumnLayout) -> str:
     return shown.replace(".", layout.decimal)
 
 
-def read_cell(text: str, column: Column, field: Field, layout: ColumnLayout) -> str | None:
+def read_cell(text: str, column: FileColumn, field: ColumnField, layout: ColumnLayout) -> str | None:
     """The plain value of a cell; None for a blank one. Raises CellError with a sentence."""
     text = unguarded(text)
     bare = text.strip()
@@ -74,7 +74,7 @@ def read_cell(text: str, column: Column, field: Field, layout: ColumnLayout) -> 
     return _of_kind(text, bare, column, field, layout)
 
 
-def _in_words(bare: str, column: Column, field: Field) -> str:
+def _in_words(bare: str, column: FileColumn, field: ColumnField) -> str:
     """Our word for theirs; a mode or a direction also as people write it otherwise."""
     if column.field in {"mode", "shift"} and _word(bare, column) not in field.words:
         if column.field == "shift":
@@ -84,7 +84,7 @@ def _in_words(bare: str, column: Column, field: Field) -> str:
     return _known_word(bare, column, field)
 
 
-def _of_kind(text: str, bare: str, column: Column, field: Field, layout: ColumnLayout) -> str:
+def _of_kind(text: str, bare: str, column: FileColumn, field: ColumnField, layout: ColumnLayout) -> str:
     if field.kind == "hz":
         return str(_to_hz(bare, column, layout))
     if field.kind == "names":
@@ -92,7 +92,7 @@ def _of_kind(text: str, bare: str, column: Column, field: Field, layout: ColumnL
     return _number(bare) if field.kind == "number" else _text(text, bare, column)
 
 
-def _offset(bare: str, column: Column, layout: ColumnLayout) -> str:
+def _offset(bare: str, column: FileColumn, layout: ColumnLayout) -> str:
     """Hertz where the cell is a number in the column's unit, else the text where it tells a shift in another way."""
     try:
         return str(_to_hz(bare, column, layout))
@@ -108,7 +108,7 @@ def _as_shift(bare: str, read: Callable[[str], Shift]) -> str:
     return bare
 
 
-def _word(bare: str, column: Column) -> str | None:
+def _word(bare: str, column: FileColumn) -> str | None:
     """Our word for theirs; theirs itself where no words are given."""
     folded = bare.casefold()
     for ours, theirs in column.words.items():
@@ -117,7 +117,7 @@ def _word(bare: str, column: Column) -> str | None:
     return None if column.words else folded
 
 
-def _known_word(bare: str, column: Column, field: Field) -> str:
+def _known_word(bare: str, column: FileColumn, field: ColumnField) -> str:
     word = _word(bare, column)
     if word is None:
         known = ", ".join(column.words.get(item, item) for item in field.words)
@@ -134,7 +134,7 @@ def _number(bare: str) -> str:
     return str(int(plain))
 
 
-def _text(text: str, bare: str, column: Column) -> str:
+def _text(text: str, bare: str, column: FileColumn) -> str:
     if column.field in _TONES:
         for ours, theirs in column.words.items():
             if theirs == bare:
@@ -150,7 +150,7 @@ def _text(text: str, bare: str, column: Column) -> str:
     return bare
 
 
-def _to_hz(bare: str, column: Column, layout: ColumnLayout) -> int:
+def _to_hz(bare: str, column: FileColumn, layout: ColumnLayout) -> int:
     plain = bare.translate(DASHES).replace(" ", "")
     plain = plain.replace(",", ".") if layout.decimal == "," or "." not in plain else plain
     try:

@@ -14,7 +14,7 @@ from umbra_awl.core.columns.asked import folded_heading, our_word, plain_digits,
 from umbra_awl.core.columns.errors import ColumnsError
 from umbra_awl.core.columns.fields import FIELDS, NEEDED, What
 from umbra_awl.core.columns.guess_words import HEADINGS, NONE_WORDS, VALUE_WORDS
-from umbra_awl.core.columns.layout import Column, ColumnLayout, Sheet, Unit
+from umbra_awl.core.columns.layout import ColumnLayout, FileColumn, Sheet, Unit
 from umbra_awl.core.directory.sides import Columns, frequency_columns, is_usual_shift
 from umbra_awl.core.tables.table import delimiter_of, encodings_of
 
@@ -255,25 +255,27 @@ def _counts_up(values: list[str]) -> bool:
     )
 
 
-def column_for(sample: Sample, at: int, what: What, field: str) -> Column:
+def column_for(sample: Sample, at: int, what: What, field: str) -> FileColumn:
     """The column of a sample with a field (empty: none), written as its values suggest."""
     values = sample.values(at)
     title = sample.headings[at]
     if not field:
         constant = values[0] if values and set(values) == {values[0]} and len(values) == len(sample.rows) else ""
-        return Column(title, fixed=constant)
+        return FileColumn(title, fixed=constant)
     kind = FIELDS[what][field].kind
     if kind == "hz":
         unit, places = _written(values)
-        return Column(title, field, unit=unit, places=places)
+        return FileColumn(title, field, unit=unit, places=places)
     if kind == "word":
         words = _words(field, values)
         if FIELDS[what][field].words == ("off", "on") and "off" not in words and len(values) < len(sample.rows):
             words["off"] = ""
-        return Column(title, field, words=words, asked=unknown_words(title, FIELDS[what][field], field, values))
+        return FileColumn(title, field, words=words, asked=unknown_words(title, FIELDS[what][field], field, values))
     blank = next((value for value in values if value.casefold() in NONE_WORDS), "") if kind == "text" else ""
     join = next((mark for mark in ("|", ";", ",", "/") if any(mark in value for value in values)), ";")
-    return Column(title, field, blank=blank, join=join) if kind == "names" else Column(title, field, blank=blank)
+    return (
+        FileColumn(title, field, blank=blank, join=join) if kind == "names" else FileColumn(title, field, blank=blank)
+    )
 
 
 def _written(values: list[str]) -> tuple[Unit, int]:

@@ -40,14 +40,14 @@ def _whom(names: list[str]) -> str:
     return f" ({named[0]}{more})"
 
 
-class Written(NamedTuple):
+class WrittenFile(NamedTuple):
     """The files by name, and sentences on what had to be left out or does not fit a column."""
 
     files: dict[str, bytes]
     notes: tuple[str, ...]
 
 
-def write_files(memory: Memory, layout: ColumnLayout, people: People = ()) -> Written:
+def write_files(memory: Memory, layout: ColumnLayout, people: People = ()) -> WrittenFile:
     """A memory as the files of a layout. Raises ColumnsError for a character that the layout's encoding has not."""
     files: dict[str, bytes] = {}
     notes = Notes()
@@ -61,7 +61,7 @@ def write_files(memory: Memory, layout: ColumnLayout, people: People = ()) -> Wr
             raise ColumnsError(
                 f"{sheet.file}: “{lost}” cannot be written as {layout.encoding}. Choose utf-8, or another name."
             ) from None
-    return Written(files, notes.lines())
+    return WrittenFile(files, notes.lines())
 
 
 def sendable(memory: Memory, layout: ColumnLayout, notes: Notes) -> Memory:

@@ -26,7 +26,7 @@ class _Part(msgspec.Struct, frozen=True, forbid_unknown_fields=True, omit_defaul
     """Base of a layout's parts."""
 
 
-class Column(_Part, frozen=True):
+class FileColumn(_Part, frozen=True):
     """One column: its title, our field, and how values are written.
 
     `unit` and `places` (decimals; -1: as many as needed) for frequencies, `words` ours to theirs, `blank` what stands where there
@@ -56,7 +56,7 @@ class Sheet(_Part, frozen=True):
 
     what: What
     file: str
-    column: tuple[Column, ...]
+    column: tuple[FileColumn, ...]
     lead: tuple[str, ...] = ()
     headings: bool = True
     rows: int = 0
@@ -171,7 +171,7 @@ _FORBIDS = (
 )
 
 
-def _sends_faults(sheet: Sheet, column: Column) -> Iterator[str]:
+def _sends_faults(sheet: Sheet, column: FileColumn) -> Iterator[str]:
     """What would have a column say the opposite of what keeps a channel from sending, or sends it stronger."""
     if column.field and column.fixed:
         yield f"In {sheet.file}, column “{column.title}” stands for a field and is fixed as well. It can be one of both."

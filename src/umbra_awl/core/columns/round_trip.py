@@ -4,7 +4,7 @@ from collections import Counter
 from typing import NamedTuple
 
 from umbra_awl.core.columns.csv_in import read_files
-from umbra_awl.core.columns.csv_out import Notes, Written, write_files
+from umbra_awl.core.columns.csv_out import Notes, WrittenFile, write_files
 from umbra_awl.core.columns.fields import FIELDS, MemoryRows, What
 from umbra_awl.core.columns.layout import ColumnLayout
 from umbra_awl.core.columns.memory_in import MemoryMaker
@@ -16,7 +16,7 @@ _OF_CHANNELS = frozenset({"zone", "scan"})
 class RoundTrip(NamedTuple):
     """The files, what reading them gave back, and what of the memory was lost on the way, as sentences."""
 
-    written: Written
+    written: WrittenFile
     back: Memory
     lost: tuple[str, ...]
 

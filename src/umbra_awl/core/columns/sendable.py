@@ -6,7 +6,7 @@ transmits; a power or a frequency that does not come back is another one. Such r
 
 from umbra_awl.core.columns.cells import CellError, read_cell, write_cell
 from umbra_awl.core.columns.fields import FIELDS, Plain
-from umbra_awl.core.columns.layout import Column, ColumnLayout, Sheet
+from umbra_awl.core.columns.layout import ColumnLayout, FileColumn, Sheet
 
 _MOVES = frozenset({"rx", "tx", "shift", "offset", "offset_size"})
 """What says where a channel sends."""
@@ -38,7 +38,7 @@ def _in_sheet(row: Plain, sheet: Sheet, layout: ColumnLayout) -> str:
     return ""
 
 
-def _back(value: str | None, column: Column, layout: ColumnLayout) -> str | None:
+def _back(value: str | None, column: FileColumn, layout: ColumnLayout) -> str | None:
     """What a value reads back as; None where it cannot be written, or is blank."""
     field = FIELDS["channels"][column.field]
     try:
@@ -47,12 +47,12 @@ def _back(value: str | None, column: Column, layout: ColumnLayout) -> str | None
         return None
 
 
-def _no_stronger(value: str, column: Column, layout: ColumnLayout) -> bool:
+def _no_stronger(value: str, column: FileColumn, layout: ColumnLayout) -> bool:
     back = _back(value, column, layout)
     return back is not None and back.isdecimal() and int(back) <= int(value)
 
 
-def _lost(value: str | None, column: Column, layout: ColumnLayout) -> str:
+def _lost(value: str | None, column: FileColumn, layout: ColumnLayout) -> str:
     """Why a frequency or a shift does not come back, in words; empty where it does, or where there is none and nothing does."""
     field = FIELDS["channels"][column.field]
     try:

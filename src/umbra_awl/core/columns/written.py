@@ -4,14 +4,14 @@ import re
 
 from msgspec.structs import replace
 
-from umbra_awl.core.columns.fields import FIELDS, Field, What
-from umbra_awl.core.columns.layout import Column
+from umbra_awl.core.columns.fields import FIELDS, ColumnField, What
+from umbra_awl.core.columns.layout import FileColumn
 
 _HZ = re.compile(r"(MHz|kHz|Hz)(?:\s*,?\s*(\d)\s*decimals?)?", re.IGNORECASE)
 _UNITS = {"mhz": "MHz", "khz": "kHz", "hz": "Hz"}
 
 
-def written(column: Column, what: What) -> str:
+def written(column: FileColumn, what: What) -> str:
     """“MHz, 5 decimals”, “fm=Analog, dmr=Digital”, “nothing is Off”, “joined by ;”, “always green”."""
     field = FIELDS[what].get(column.field)
     if field is None:
@@ -31,7 +31,7 @@ def written(column: Column, what: What) -> str:
     return "; ".join(parts)
 
 
-def with_written(column: Column, text: str, what: What) -> Column:
+def with_written(column: FileColumn, text: str, what: What) -> FileColumn:
     """The column written as a text says. Raises ValueError with a sentence on what it may say."""
     field = FIELDS[what].get(column.field)
     if field is None:
@@ -42,7 +42,7 @@ def with_written(column: Column, text: str, what: What) -> Column:
     return made
 
 
-def _with_part(column: Column, part: str, field: Field) -> Column:
+def _with_part(column: FileColumn, part: str, field: ColumnField) -> FileColumn:
     if part.startswith("nothing is "):
         return replace(column, blank=part.removeprefix("nothing is ").strip())
     if part.startswith("joined by ") and field.kind == "names":
@@ -59,7 +59,7 @@ def _with_part(column: Column, part: str, field: Field) -> Column:
     raise ValueError(f"“{part}” is not understood. {_help(field)}")
 
 
-def _words(part: str, field: Field) -> dict[str, str]:
+def _words(part: str, field: ColumnField) -> dict[str, str]:
     found: dict[str, str] = {}
     for pair in part.split(", "):
         ours, sign, theirs = (piece.strip() for piece in pair.partition("="))
@@ -69,7 +69,7 @@ def _words(part: str, field: Field) -> dict[str, str]:
     return found
 
 
-def _help(field: Field) -> str:
+def _help(field: ColumnField) -> str:
     if field.kind == "hz":
         return "Write a unit and decimals: MHz, 5 decimals."
     if field.kind == "word":

@@ -46,14 +46,14 @@ class Also(NamedTuple):
         return f"{self.source} (says otherwise: {', '.join(self.differs)})" if self.differs else self.source
 
 
-class Listed(NamedTuple):
+class ListedDouble(NamedTuple):
     """An entry, and the other directories that list the same access point."""
 
     near: Near
     also: tuple[Also, ...] = ()
 
 
-def told_once(found: Iterable[Near]) -> list[Listed]:
+def told_once(found: Iterable[Near]) -> list[ListedDouble]:
     """Entries with their doubles of other directories put to them: the one confirmed last stands for all."""
     groups: list[list[Near]] = []
     by_output: dict[tuple[str, int], list[list[Near]]] = {}
@@ -82,10 +82,10 @@ def _double(group: list[Near], near: Near) -> bool:
     return bool(same_as(one, other)) and (not placed or near_each_other(one, other, _SAME_CALL_KM))
 
 
-def _listed(group: list[Near]) -> Listed:
+def _listed(group: list[Near]) -> ListedDouble:
     best = max(group, key=lambda item: (not item.entry.gone, item.entry.access.confirmed))
     rest = (item for item in group if item is not best)
-    return Listed(best, tuple(Also(item.entry.source, _differing(best, item)) for item in rest))
+    return ListedDouble(best, tuple(Also(item.entry.source, _differing(best, item)) for item in rest))
 
 
 def _differing(one: Near, other: Near) -> tuple[str, ...]:

@@ -15,11 +15,11 @@ from urllib.parse import urljoin, urlsplit
 
 import msgspec
 
-from umbra_awl.core.directory.errors import CancelledError, DownloadError
+from umbra_awl.core.directory.errors import DownloadError, ImportCancelledError
 from umbra_awl.core.directory.importing import Cancelled, never
 from umbra_awl.core.keep.limits import SERVICE_LIST_BYTES
 from umbra_awl.core.keep.naming import path_name
-from umbra_awl.core.keep.web import Limits, Request, SlowError, answered
+from umbra_awl.core.keep.web import SlowError, WebLimits, WebRequest, answered
 
 _TIMEOUT_S = 8.0
 _INDEX_S = 40.0
@@ -34,7 +34,7 @@ class _TooMuchError(Exception):
     """More bytes come than were announced."""
 
 
-class Offered(NamedTuple):
+class OfferedFile(NamedTuple):
     """A file that a service offers."""
 
     name: str
@@ -45,13 +45,13 @@ class Offered(NamedTuple):
     date: str
 
 
-def offered(url: str) -> list[Offered]:
+def offered(url: str) -> list[OfferedFile]:
     """What a service offers: a list within limits of size, depth, number and time. Raises DownloadError."""
     base = tidy_url(url)
     return offers_in(_index_of(base), base)
 
 
-def offers_in(data: bytes, base: str) -> list[Offered]:
+def offers_in(data: bytes, base: str) -> list[OfferedFile]:
     """What a service's answer offers. Raises DownloadError."""
     try:
         files = msgspec.json.decode(data, type=_Index).files
@@ -82,10 +82,10 @@ def _index_of(base: str) -> bytes:
     import httpx
 
     address, gathered = f"{base}/index.json", bytearray()
-    limits = Limits(_INDEX_S, _INDEX_S, _INDEX_S)
+    limits = WebLimits(_INDEX_S, _INDEX_S, _INDEX_S)
     try:
         for _step in range(MOST_REDIRECTS + 1):
-            with answered(Request("GET", address, headers=_PLAIN), limits) as answer:
+            with answered(WebRequest("GET", address, headers=_PLAIN), limits) as answer:
                 if answer.is_redirect:
                     address = _nearby(base, address, answer.headers.get("location", ""))
                     continue
@@ -128,10 +128,10 @@ def tidy_url(url: str) -> str:
     return plain if plain.startswith(("http://", "https://")) else f"http://{plain}"
 
 
-def _offer(item: _File) -> Offered:
+def _offer(item: _File) -> OfferedFile:
     """An offer whose name is a plain one: what a service calls a file never decides where it goes."""
     name = path_name(item.name.rpartition("/")[2], "file")
-    return Offered(name, item.what[:40], item.words[:200], item.size, item.sha256, item.date[:40])
+    return OfferedFile(name, item.what[:40], item.words[:200], item.size, item.sha256, item.date[:40])
 
 
 def _down(base: str, error: Exception) -> str:
@@ -140,7 +140,11 @@ def _down(base: str, error: Exception) -> str:
 
 
 def fetch(
-    url: str, file: Offered, folder: Path, progress: ByteProgress = lambda _a, _b: None, cancelled: Cancelled = never
+    url: str,
+    file: OfferedFile,
+    folder: Path,
+    progress: ByteProgress = lambda _a, _b: None,
+    cancelled: Cancelled = never,
 ) -> Path:
     """Fetch a file into a folder; its path. Raises CancelledError and DownloadError; what came is kept and continued."""
     if not 0 < file.size <= MOST_BYTES:
@@ -161,14 +165,14 @@ def fetch(
     return whole
 
 
-def _continue(base: str, file: Offered, part: Path, progress: ByteProgress, cancelled: Cancelled) -> None:
+def _continue(base: str, file: OfferedFile, part: Path, progress: ByteProgress, cancelled: Cancelled) -> None:
     import httpx
 
     have = part.stat().st_size if part.exists() else 0
     headers = {"Range": f"bytes={have}-", "Accept-Encoding": "identity"} if have else {"Accept-Encoding": "identity"}
     try:
-        limits = Limits(_TIMEOUT_S, _INDEX_S, None)
-        with answered(Request("GET", f"{base}/{file.name}", headers=headers), limits) as answer:
+        limits = WebLimits(_TIMEOUT_S, _INDEX_S, None)
+        with answered(WebRequest("GET", f"{base}/{file.name}", headers=headers), limits) as answer:
             answer.raise_for_status()
             if answer.status_code != httpx.codes.PARTIAL_CONTENT:
                 have = 0
@@ -180,7 +184,7 @@ def _continue(base: str, file: Offered, part: Path, progress: ByteProgress, canc
                     out.write(chunk)
                     progress(have, file.size)
                     if cancelled():
-                        raise CancelledError(
+                        raise ImportCancelledError(
                             f"Stopped after {have:,} bytes; they are kept, and the next try goes on from there."
                         )
     except _TooMuchError:
@@ -202,7 +206,7 @@ def _continue(base: str, file: Offered, part: Path, progress: ByteProgress, canc
         )
 
 
-def _check(file: Offered, part: Path) -> None:
+def _check(file: OfferedFile, part: Path) -> None:
     digest = hashlib.sha256()
     with part.open("rb") as data:
         while chunk := data.read(1 << 20):

@@ -19,7 +19,7 @@ class StoreFailedError(SourceError):
     """The store cannot be opened, read or written."""
 
 
-class CancelledError(SourceError):
+class ImportCancelledError(SourceError):
     """The operator stopped it."""
 
 

@@ -3,7 +3,7 @@
 from typing import Any, NamedTuple
 
 from umbra_awl.core.directory.openers import OPENERS
-from umbra_awl.core.directory.store import Entry, Store
+from umbra_awl.core.directory.store import Store, StoredEntry
 from umbra_awl.core.facts.frequency import format_mhz, format_offset, parse_hz, parse_offset_hz
 from umbra_awl.core.facts.tones import parse_tone
 from umbra_awl.core.modes.table import mode_of
@@ -12,7 +12,7 @@ from umbra_awl.core.plan.edits import Edit
 from umbra_awl.core.plan.model import AccessPoint, Service
 
 
-class Change(NamedTuple):
+class ListingChange(NamedTuple):
     """What follows: the edit of the plan (None: the plan is right already), the directory's field with its value, and a note.
 
     The field is named by its path from the directory's own service, as private edits are; empty where nothing is edited there.
@@ -54,25 +54,27 @@ def ways_wrong(service: Service) -> list[Wrong]:
     ]
 
 
-def change_for(access: AccessPoint, service: Service, listed_key: str, wrong: str, typed: str, today: str) -> Change:
+def change_for(
+    access: AccessPoint, service: Service, listed_key: str, wrong: str, typed: str, today: str
+) -> ListingChange:
     """What follows from a finding; `listed_key` is the service's key in the directory's entry. Raises ValueError for typing."""
     text = typed.strip()
     sentence = f"{access.by_site} found different on the air"
     if wrong == SIGN:
-        return Change(swap_offset(access, service), f"{listed_key}/tx_hz", 2 * service.rx_hz - service.tx_hz)
+        return ListingChange(swap_offset(access, service), f"{listed_key}/tx_hz", 2 * service.rx_hz - service.tx_hz)
     if wrong == GONE:
-        return Change(None, note=f"Not heard any more, found on {today}." + (f" {text}" if text else ""))
+        return ListingChange(None, note=f"Not heard any more, found on {today}." + (f" {text}" if text else ""))
     if wrong == OTHER:
         if not text:
             raise ValueError("Say what you found.")
-        return Change(None, note=f"{text} (found on {today})")
+        return ListingChange(None, note=f"{text} (found on {today})")
     if wrong in {"output", "input"}:
         hz = _frequency(service, wrong, text)
         field = "rx_hz" if wrong == "output" else "tx_hz"
-        return Change(set_service(service.key, sentence, **{field: hz}), f"{listed_key}/{field}", hz)
+        return ListingChange(set_service(service.key, sentence, **{field: hz}), f"{listed_key}/{field}", hz)
     field, read = ("tone_rx", parse_tone) if wrong == "back" else OPENERS[service.mode]
     value = read("" if text == "none" else text)
-    return Change(set_air(service.key, sentence, **{field: value}), f"{listed_key}/air/{field}", value)
+    return ListingChange(set_air(service.key, sentence, **{field: value}), f"{listed_key}/air/{field}", value)
 
 
 def _frequency(service: Service, wrong: str, text: str) -> int:
@@ -82,7 +84,7 @@ def _frequency(service: Service, wrong: str, text: str) -> int:
     return parse_hz(text)
 
 
-def listing_of(store: Store, access: AccessPoint, service: Service) -> Entry | None:
+def listing_of(store: Store, access: AccessPoint, service: Service) -> StoredEntry | None:
     """The directory's entry of an access point: the one it was taken from, else the one of its call sign that has such a service.
 
     None where it is in no directory. Raises StoreFailedError.

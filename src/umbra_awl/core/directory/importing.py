@@ -14,7 +14,7 @@ from typing import NamedTuple
 
 from umbra_awl.core.directory.connection import decoded
 from umbra_awl.core.directory.entry import RefusedError, RowReader, join, told_twice
-from umbra_awl.core.directory.errors import CancelledError, StoreFailedError
+from umbra_awl.core.directory.errors import ImportCancelledError, StoreFailedError
 from umbra_awl.core.directory.guess import sides_told
 from umbra_awl.core.directory.layout import TableLayout
 from umbra_awl.core.directory.private import differences
@@ -48,7 +48,7 @@ class ReportLine(NamedTuple):
     text: str
 
 
-class Change(NamedTuple):
+class EntryChange(NamedTuple):
     """One entry as an import would change it: “added”, “changed” or “vanished”; the fields that differ; held by private edits."""
 
     kind: str
@@ -58,7 +58,7 @@ class Change(NamedTuple):
     held: tuple[str, ...] = ()
 
 
-class Incoming(NamedTuple):
+class IncomingEntries(NamedTuple):
     """What an import would do. `bodies` is key to encoded access point; `used` are keys of entries that the plan holds.
 
     `older` says so where the file's newest confirmation is before the newest that is known of its source.
@@ -69,7 +69,7 @@ class Incoming(NamedTuple):
     bodies: dict[str, str]
     report: list[ReportLine]
     rows: int
-    changes: list[Change]
+    changes: list[EntryChange]
     used: frozenset[str] = frozenset()
     older: str = ""
 
@@ -86,7 +86,7 @@ class Incoming(NamedTuple):
         return len({line.line for line in self.report if line.what == what})
 
 
-def known_of(store: Store, incoming: Incoming) -> Iterator[tuple[str, AccessPoint]]:
+def known_of(store: Store, incoming: IncomingEntries) -> Iterator[tuple[str, AccessPoint]]:
     """Key and stored access point of every entry that would change or has vanished."""
     keys = {change.key for change in incoming.changes if change.kind != "added"}
     for key, body in store.db.execute("SELECT key, body FROM entry WHERE source = ?", (incoming.source,)):
@@ -111,7 +111,7 @@ def entry_key(source: str, access: AccessPoint) -> str:
 
 def read_incoming(
     store: Store, table: Table, layout: TableLayout, progress: Progress = no_progress, cancelled: Cancelled = never
-) -> Incoming:
+) -> IncomingEntries:
     """Read a table by a layout and compare it with the store. Raises CancelledError, ReadError; changes nothing."""
     source = layout.source or table.name
     report: list[ReportLine] = []
@@ -128,7 +128,9 @@ def read_incoming(
     report.extend(ReportLine(1, "mended", text) for text in reader.afterwards())
     bodies = {key: encoded(access) for key, access in made.items()}
     changes = list(_changes(store, source, bodies, made))
-    return Incoming(source, table.name, bodies, report, rows, changes, older=_older(store, source, made.values()))
+    return IncomingEntries(
+        source, table.name, bodies, report, rows, changes, older=_older(store, source, made.values())
+    )
 
 
 def _older(store: Store, source: str, made: Iterable[AccessPoint]) -> str:
@@ -151,7 +153,7 @@ def _made(
         if at % _EVERY == 0:
             progress(at)
             if cancelled():
-                raise CancelledError("The import was stopped; nothing was taken.")
+                raise ImportCancelledError("The import was stopped; nothing was taken.")
         if row.fault:
             report.append(ReportLine(row.line, "refused", row.fault))
             continue
@@ -176,7 +178,7 @@ def _label(access: AccessPoint) -> str:
     return f"{access.call} {access.site}".strip()
 
 
-def _changes(store: Store, source: str, bodies: dict[str, str], made: dict[str, AccessPoint]) -> Iterator[Change]:
+def _changes(store: Store, source: str, bodies: dict[str, str], made: dict[str, AccessPoint]) -> Iterator[EntryChange]:
     before = {
         key: (body, gone)
         for key, body, gone in store.db.execute("SELECT key, body, gone FROM entry WHERE source = ?", (source,))
@@ -186,21 +188,21 @@ def _changes(store: Store, source: str, bodies: dict[str, str], made: dict[str, 
         edited.setdefault(key, []).append(field)
     for key, body in bodies.items():
         if key not in before:
-            yield Change("added", key, _label(made[key]), {})
+            yield EntryChange("added", key, _label(made[key]), {})
         elif before[key][0] != body or before[key][1]:
             new = made[key]
             fields: dict[str, tuple[object, object]] = dict(differences(decoded(before[key][0]), new))
             if before[key][1]:
                 fields["listed"] = ("vanished", "again")
-            yield Change("changed", key, _label(new), fields, tuple(edited.get(key, ())))
+            yield EntryChange("changed", key, _label(new), fields, tuple(edited.get(key, ())))
     for key, (body, gone) in before.items():
         if key not in bodies and not gone:
-            yield Change("vanished", key, _label(decoded(body)), {}, tuple(edited.get(key, ())))
+            yield EntryChange("vanished", key, _label(decoded(body)), {}, tuple(edited.get(key, ())))
 
 
 def take(
     store: Store,
-    incoming: Incoming,
+    incoming: IncomingEntries,
     now: str,
     give_up: Iterable[str] = (),
     mends: Mapping[str, Mapping[str, object]] = MappingProxyType({}),
@@ -227,7 +229,7 @@ def take(
             (*row, *counts),
         ).lastrowid
         assert batch is not None  # noqa: S101  (a row was inserted)
-        by_kind: dict[str, list[Change]] = {"added": [], "changed": [], "vanished": []}
+        by_kind: dict[str, list[EntryChange]] = {"added": [], "changed": [], "vanished": []}
         for change in incoming.changes:
             by_kind[change.kind].append(change)
         for change in (*by_kind["changed"], *by_kind["vanished"]):
@@ -256,7 +258,7 @@ def _remember(store: Store, batch: int, key: str) -> None:
     store.db.execute("INSERT INTO undo VALUES (?, ?, ?)", (batch, key, before))
 
 
-def _add(store: Store, batch: int, incoming: Incoming, added: list[Change]) -> None:
+def _add(store: Store, batch: int, incoming: IncomingEntries, added: list[EntryChange]) -> None:
     db = store.db
     first = db.execute("SELECT coalesce(max(id), 0) + 1 FROM entry").fetchone()[0]
     items = [(first + at, change.key, decoded(incoming.bodies[change.key])) for at, change in enumerate(added)]

@@ -10,10 +10,10 @@ from typing import Any, NamedTuple
 from msgspec.structs import replace
 
 from umbra_awl.core.directory.connection import decoded
-from umbra_awl.core.directory.importing import Change, Incoming, known_of
+from umbra_awl.core.directory.importing import EntryChange, IncomingEntries, known_of
 from umbra_awl.core.directory.private import with_edits
-from umbra_awl.core.directory.sanity import Doubt, Ground, doubts, usual_offsets
-from umbra_awl.core.directory.store import Entry, Store
+from umbra_awl.core.directory.sanity import Doubt, KnownGround, doubts, usual_offsets
+from umbra_awl.core.directory.store import Store, StoredEntry
 from umbra_awl.core.directory.taking import used_keys
 from umbra_awl.core.facts.earth import Position, distance_km
 from umbra_awl.core.plan.model import AccessPoint, Plan, Service
@@ -32,7 +32,7 @@ Mends = Mapping[str, Mapping[str, Any]]
 class ListLine(NamedTuple):
     """One service of one entry of a list: what would become of the entry, and how far it is in km where that is known."""
 
-    change: Change
+    change: EntryChange
     at: int
     km: float | None
 
@@ -59,11 +59,11 @@ class JudgedLine(NamedTuple):
 class Judging(NamedTuple):
     """A list as it is looked at: `bodies` of what comes and of what is gone, `own` the private edits that stay."""
 
-    incoming: Incoming
+    incoming: IncomingEntries
     lines: tuple[ListLine, ...]
     bodies: dict[str, str]
     own: dict[str, dict[str, Any]]
-    ground: Ground
+    ground: KnownGround
 
     def access(self, key: str, mends: Mends, give_up: Collection[str] = ()) -> AccessPoint:
         """An entry as it would stand: with the operator's own edits unless they are given up, and the repairs that were taken."""
@@ -75,7 +75,7 @@ class Judging(NamedTuple):
         whole = self.access(line.change.key, mends, give_up)
         service = whole.services[line.at]
         alone = replace(whole, services=(service,))
-        entry = Entry(0, line.change.key, alone, self.incoming.source, "", "", "", edited=False)
+        entry = StoredEntry(0, line.change.key, alone, self.incoming.source, "", "", "", edited=False)
         return JudgedLine(alone, service, tuple(doubts(entry, self.ground)))
 
     def ticked_at_first(self, km: float = NEAR_KM) -> frozenset[tuple[str, int]]:
@@ -96,7 +96,7 @@ def _read(body: str) -> AccessPoint:
     return decoded(body)
 
 
-def judging(store: Store, incoming: Incoming, plan: Plan, ground: Ground) -> Judging:
+def judging(store: Store, incoming: IncomingEntries, plan: Plan, ground: KnownGround) -> Judging:
     """Every line of a list: first what the plan holds and would change, then what changes, is gone, is new, is the same.
 
     Within each, the nearest to the station first. `ground.usual_hz` is taken from the list itself where it is empty.
@@ -104,7 +104,7 @@ def judging(store: Store, incoming: Incoming, plan: Plan, ground: Ground) -> Jud
     bodies = dict(incoming.bodies)
     bodies.update({key: _encoded(store, key) for key, _access in known_of(store, incoming) if key not in bodies})
     same = bodies.keys() - {change.key for change in incoming.changes}
-    changes = (*incoming.changes, *(Change("same", key, _label(decoded(bodies[key])), {}) for key in same))
+    changes = (*incoming.changes, *(EntryChange("same", key, _label(decoded(bodies[key])), {}) for key in same))
     station = plan.station
     home = Position(station.lat, station.lon) if station.lat is not None and station.lon is not None else None
     usual = ground.usual_hz or usual_offsets(_first(bodies.values()), ground.bands)
@@ -131,12 +131,12 @@ def judging(store: Store, incoming: Incoming, plan: Plan, ground: Ground) -> Jud
     return Judging(incoming, ordered, bodies, own, ground._replace(home=home, usual_hz=usual))
 
 
-def _first(bodies: Iterable[str]) -> list[Entry]:
-    made: list[Entry] = []
+def _first(bodies: Iterable[str]) -> list[StoredEntry]:
+    made: list[StoredEntry] = []
     for body in bodies:
         if len(made) == _FOR_USUAL:
             break
-        made.append(Entry(0, "", decoded(body), "", "", "", "", edited=False))
+        made.append(StoredEntry(0, "", decoded(body), "", "", "", "", edited=False))
     return made
 
 
@@ -155,7 +155,7 @@ def _km(home: Position | None, access: AccessPoint) -> float | None:
     return distance_km(home, Position(access.lat, access.lon))
 
 
-def chosen_entries(entries: Iterable[Entry], ticked: frozenset[tuple[str, int]]) -> list[Entry]:
+def chosen_entries(entries: Iterable[StoredEntry], ticked: frozenset[tuple[str, int]]) -> list[StoredEntry]:
     """Entries, as the store holds them after the list was taken, with only the ticked services."""
     made = []
     for entry in entries:
@@ -170,7 +170,7 @@ def without_network(found: Iterable[Service]) -> frozenset[str]:
     return frozenset(item.mode for item in found if getattr(item.air, "network", None) == "")
 
 
-def on_network(entry: Entry, chosen: Mapping[str, str]) -> Entry:
+def on_network(entry: StoredEntry, chosen: Mapping[str, str]) -> StoredEntry:
     """An entry whose services without a network are on the one chosen for their mode; `chosen` is mode to its name."""
     services = tuple(
         replace(item, air=replace(item.air, network=chosen[item.mode]))

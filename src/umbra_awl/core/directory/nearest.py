@@ -6,7 +6,7 @@ Boxes mind the date line and the poles. Distances are kilometres on the sphere.
 import math
 from typing import NamedTuple
 
-from umbra_awl.core.directory.store import BAND_BITS, MODE_BITS, Entry, Store
+from umbra_awl.core.directory.store import BAND_BITS, MODE_BITS, Store, StoredEntry
 from umbra_awl.core.facts.earth import EARTH_KM, Position, bearing_deg, distance_km
 from umbra_awl.core.facts.modes import by_mode
 
@@ -19,7 +19,7 @@ _REFINE = 4
 _HALF_WAY_KM = math.pi * EARTH_KM
 
 
-class Wanted(NamedTuple):
+class NearestWanted(NamedTuple):
     """What is looked for: modes and bands (empty: any), confirmed since an ISO date, words."""
 
     modes: frozenset[str] = frozenset()
@@ -29,7 +29,7 @@ class Wanted(NamedTuple):
     vanished: bool = False
 
 
-ANY = Wanted()
+ANY = NearestWanted()
 _FROM = (
     " FROM entry_box JOIN entry ON entry.id = entry_box.id "
     "WHERE max_lat >= ? AND min_lat <= ? AND max_lon >= ? AND min_lon <= ?"
@@ -39,7 +39,7 @@ _FROM = (
 class Near(NamedTuple):
     """An entry with its distance in km and first bearing in degrees; without a position both are None."""
 
-    entry: Entry
+    entry: StoredEntry
     km: float | None
     bearing: float | None
 
@@ -62,7 +62,7 @@ def boxes_around(place: Position, km: float) -> list[tuple[float, float, float, 
     return [(low, high, west, east)]
 
 
-def nearest(store: Store, place: Position, count: int, wanted: Wanted = ANY) -> list[Near]:
+def nearest(store: Store, place: Position, count: int, wanted: NearestWanted = ANY) -> list[Near]:
     """The nearest entries that are wanted, nearest first."""
     km = _fitting_km(store, place, count, wanted)
     found = _inside(store, place, km, wanted)
@@ -72,7 +72,7 @@ def nearest(store: Store, place: Position, count: int, wanted: Wanted = ANY) -> 
     return _with_entries(store, place, found[:count])
 
 
-def _fitting_km(store: Store, place: Position, count: int, wanted: Wanted) -> float:
+def _fitting_km(store: Store, place: Position, count: int, wanted: NearestWanted) -> float:
     """A radius whose boxes hold enough entries and not many times as many: steps by the density met, then halvings."""
     km, low = _FIRST_KM, 0.0
     while km < _HALF_WAY_KM:
@@ -89,14 +89,14 @@ def _fitting_km(store: Store, place: Position, count: int, wanted: Wanted) -> fl
     return min(km, _HALF_WAY_KM)
 
 
-def _held(store: Store, place: Position, km: float, wanted: Wanted, most: int) -> int:
+def _held(store: Store, place: Position, km: float, wanted: NearestWanted, most: int) -> int:
     """How many entries the boxes around a circle hold; stops counting at `most`."""
     clause, values = _conditions(wanted)
     query = f"SELECT count(*) FROM (SELECT 1{_FROM}{clause} LIMIT ?)"  # noqa: S608  (the conditions are our own texts)
     return sum(store.db.execute(query, (*box, *values, most)).fetchone()[0] for box in boxes_around(place, km))
 
 
-def within(store: Store, place: Position, km: float, wanted: Wanted = ANY, most: int = 2_000) -> list[Near]:
+def within(store: Store, place: Position, km: float, wanted: NearestWanted = ANY, most: int = 2_000) -> list[Near]:
     """All wanted entries inside a circle, nearest first."""
     return _with_entries(store, place, _inside(store, place, km, wanted)[:most])
 
@@ -111,7 +111,7 @@ def _with_entries(store: Store, place: Position, found: list[tuple[float, int]])
     return made
 
 
-def _inside(store: Store, place: Position, km: float, wanted: Wanted) -> list[tuple[float, int]]:
+def _inside(store: Store, place: Position, km: float, wanted: NearestWanted) -> list[tuple[float, int]]:
     """(kilometres, number) of the entries inside a circle, sorted."""
     clause, values = _conditions(wanted)
     found: list[tuple[float, int]] = []
@@ -127,7 +127,7 @@ def _km(place: Position, lat: float, lon: float) -> float:
     return distance_km(place, Position(lat, lon))
 
 
-def _conditions(wanted: Wanted) -> tuple[str, list[object]]:
+def _conditions(wanted: NearestWanted) -> tuple[str, list[object]]:
     parts: list[str] = [] if wanted.vanished else [" AND entry.gone = ''"]
     values: list[object] = []
     for column, bits, chosen in (
@@ -152,7 +152,7 @@ def _words(text: str) -> str:
     return " ".join(f'"{word}"*' for word in plain.split())
 
 
-def listed(store: Store, wanted: Wanted, most: int) -> list[Near]:
+def listed(store: Store, wanted: NearestWanted, most: int) -> list[Near]:
     """Wanted entries by call sign, without distances: for who has no place yet."""
     clause, values = _conditions(wanted)
     query = f"SELECT id FROM entry WHERE lat IS NOT NULL{clause} ORDER BY call, key LIMIT ?"  # noqa: S608  (the same)
@@ -161,7 +161,7 @@ def listed(store: Store, wanted: Wanted, most: int) -> list[Near]:
     ]
 
 
-def unplaced(store: Store, wanted: Wanted, most: int = 200) -> list[Near]:
+def unplaced(store: Store, wanted: NearestWanted, most: int = 200) -> list[Near]:
     """Wanted entries that have no position, by call sign."""
     clause, values = _conditions(wanted)
     rows = store.db.execute(f"SELECT id FROM entry WHERE lat IS NULL{clause} ORDER BY call LIMIT ?", (*values, most))  # noqa: S608
@@ -178,7 +178,7 @@ class Dot(NamedTuple):
     gone: bool
 
 
-def dots(store: Store, wanted: Wanted = ANY) -> list[Dot]:
+def dots(store: Store, wanted: NearestWanted = ANY) -> list[Dot]:
     """Every wanted entry that has a position."""
     clause, values = _conditions(wanted)
     query = f"SELECT id, lat, lon, modes, gone != '' FROM entry WHERE lat IS NOT NULL{clause}"  # noqa: S608  (the same)

@@ -8,7 +8,7 @@ from collections.abc import Callable, Iterator
 from itertools import islice
 from typing import NamedTuple
 
-from umbra_awl.core.directory.errors import CancelledError, StoreFailedError
+from umbra_awl.core.directory.errors import ImportCancelledError, StoreFailedError
 from umbra_awl.core.directory.importing import Cancelled, Progress, ReportLine, never, no_progress
 from umbra_awl.core.directory.layout import TableLayout
 from umbra_awl.core.directory.store import PEOPLE_WORDS, Store
@@ -23,7 +23,7 @@ _TABLE = (
 )
 
 
-class Taken(NamedTuple):
+class PeopleTaken(NamedTuple):
     """What an import of people did."""
 
     batch: int
@@ -127,7 +127,7 @@ def import_people(
     now: str,
     progress: Progress = no_progress,
     cancelled: Cancelled = never,
-) -> Taken:
+) -> PeopleTaken:
     """Take people in, in one transaction; those of the same source are replaced.
 
     Raises CancelledError, StoreFailedError, ReadError.
@@ -143,7 +143,7 @@ def import_people(
             rows += len(chunk)
             progress(rows)
             if cancelled():
-                raise CancelledError("The import was stopped; the people are as before.")
+                raise ImportCancelledError("The import was stopped; the people are as before.")
         counts = _compare(db, source)
         _fill_words(db, progress, rows, cancelled)
         _put_in_place(db)
@@ -152,7 +152,7 @@ def import_people(
             "VALUES ('people', ?, ?, ?, ?, ?, ?, ?, ?, ?)",
             (source, table.name, now, rows, reader.mended, reader.refused, *counts),
         ).lastrowid
-    return Taken(batch or 0, rows, *counts, reader.report)
+    return PeopleTaken(batch or 0, rows, *counts, reader.report)
 
 
 def _begin_beside(db: sqlite3.Connection, source: str) -> None:
@@ -194,7 +194,7 @@ def _fill_words(db: sqlite3.Connection, progress: Progress, rows: int, cancelled
         low = high
         progress(rows)
         if cancelled():
-            raise CancelledError("The import was stopped; the people are as before.")
+            raise ImportCancelledError("The import was stopped; the people are as before.")
 
 
 def _put_in_place(db: sqlite3.Connection) -> None:

@@ -5,7 +5,7 @@ from datetime import date
 from typing import Literal, NamedTuple
 
 from umbra_awl.core.directory.doubles import same_as
-from umbra_awl.core.directory.store import Entry, Store
+from umbra_awl.core.directory.store import Store, StoredEntry
 from umbra_awl.core.facts.bands import Band, band_at
 from umbra_awl.core.facts.callsign import call_sign_fault, tidy_call_sign
 from umbra_awl.core.facts.coast import Land
@@ -40,7 +40,7 @@ class Doubt(NamedTuple):
     mend: Mend | None = None
 
 
-class Ground(NamedTuple):
+class KnownGround(NamedTuple):
     """What an entry is judged against: band edges, land, the day, the offsets usual around here by band, and home.
 
     Near home the sea is no reason for doubt, since the outline leaves out small islands; without a home it says nothing.
@@ -53,7 +53,7 @@ class Ground(NamedTuple):
     home: Position | None = None
 
 
-def doubts(entry: Entry, ground: Ground, neighbours: Iterable[Entry] = ()) -> list[Doubt]:
+def doubts(entry: StoredEntry, ground: KnownGround, neighbours: Iterable[StoredEntry] = ()) -> list[Doubt]:
     """All reasons to doubt an entry, the gravest first; none when it is sane. `neighbours` share an output with it."""
     access = entry.access
     found = [*_of_call(access), *_of_age(entry, ground.today), *_of_position(access, ground)]
@@ -95,7 +95,7 @@ def _of_call(access: AccessPoint) -> Iterator[Doubt]:
     yield Doubt("call-sign", "doubtful", fault, mend)
 
 
-def _of_age(entry: Entry, today: date) -> Iterator[Doubt]:
+def _of_age(entry: StoredEntry, today: date) -> Iterator[Doubt]:
     if entry.gone:
         yield Doubt("vanished", "doubtful", f"It was no longer in the directory of {entry.gone}.")
     confirmed = entry.access.confirmed
@@ -113,7 +113,7 @@ def _heard(today: date) -> Mend:
     return Mend("I heard it today", (("confirmed", today.isoformat()),))
 
 
-def _of_position(access: AccessPoint, ground: Ground) -> Iterator[Doubt]:
+def _of_position(access: AccessPoint, ground: KnownGround) -> Iterator[Doubt]:
     if access.lat is None or access.lon is None:
         if access.kind == "repeater":
             yield Doubt("no-position", "note", "It has no position, so neither distance nor reach can be told.")
@@ -142,7 +142,7 @@ def _dry(land: Land, lat: float, lon: float) -> bool:
     return land.holds(lat, lon) or land.km_to_coast(lat, lon, FAR_OFF_SHORE_KM) <= FAR_OFF_SHORE_KM
 
 
-def _of_pair(access: AccessPoint, service: Service, ground: Ground) -> Iterator[Doubt]:
+def _of_pair(access: AccessPoint, service: Service, ground: KnownGround) -> Iterator[Doubt]:
     path, offset = service.key, service.tx_hz - service.rx_hz
     heard, sent = band_at(ground.bands, service.rx_hz), band_at(ground.bands, service.tx_hz)
     if heard is None:
@@ -164,7 +164,7 @@ def _of_pair(access: AccessPoint, service: Service, ground: Ground) -> Iterator[
         yield Doubt("no-offset", "note", "A repeater on one frequency is rare; the offset may be missing.")
 
 
-def _out_of_band(service: Service, ground: Ground) -> Doubt:
+def _out_of_band(service: Service, ground: KnownGround) -> Doubt:
     other = 2 * service.rx_hz - service.tx_hz
     shift = format_offset(service.tx_hz - service.rx_hz)
     text = f"{format_mhz(service.rx_hz)} {shift} = {format_mhz(service.tx_hz)} MHz is out of band."
@@ -174,7 +174,7 @@ def _out_of_band(service: Service, ground: Ground) -> Doubt:
     return Doubt("out-of-band", "wrong", f"{text} With the other sign it is {format_mhz(other)}, inside.", mend)
 
 
-def _unusual(service: Service, offset: int, heard: Band, sent: Band, ground: Ground) -> Iterator[Doubt]:
+def _unusual(service: Service, offset: int, heard: Band, sent: Band, ground: KnownGround) -> Iterator[Doubt]:
     if heard is not sent:
         yield Doubt("cross-band", "note", f"It is heard on {heard.name} and sent to on {sent.name}.")
         return
@@ -202,7 +202,7 @@ def _of_air(service: Service) -> Iterator[Doubt]:
         yield Doubt(fault.rule, "wrong", fault.text, mend)
 
 
-def _of_neighbours(entry: Entry, neighbours: Iterable[Entry]) -> Iterator[Doubt]:
+def _of_neighbours(entry: StoredEntry, neighbours: Iterable[StoredEntry]) -> Iterator[Doubt]:
     here = entry.access
     if here.lat is None or here.lon is None:
         return
@@ -218,7 +218,7 @@ def _of_neighbours(entry: Entry, neighbours: Iterable[Entry]) -> Iterator[Doubt]
             yield Doubt("same-output", "doubtful", text)
 
 
-def sharing_output(store: Store, entry: Entry) -> list[Entry]:
+def sharing_output(store: Store, entry: StoredEntry) -> list[StoredEntry]:
     """Other entries on one of an entry's outputs, within reach of confusion; what another directory says of the same is none."""
     access = entry.access
     if access.lat is None or access.lon is None or not access.services:
@@ -233,7 +233,7 @@ def sharing_output(store: Store, entry: Entry) -> list[Entry]:
     return [other for other in found if other.source == entry.source or not same_as(access, other.access)]
 
 
-def usual_offsets(entries: Iterable[Entry], bands: tuple[Band, ...]) -> dict[str, int]:
+def usual_offsets(entries: Iterable[StoredEntry], bands: tuple[Band, ...]) -> dict[str, int]:
     """For each band the offset that most entries around here have, when at least three agree and they are a clear majority."""
     tally: dict[str, dict[int, int]] = {}
     for entry in entries:

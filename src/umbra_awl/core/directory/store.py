@@ -31,7 +31,7 @@ _encode = msgspec.json.Encoder().encode
 _TABLES = {"access": "entry", "people": "people", "destinations": "target"}
 
 
-class Entry(NamedTuple):
+class StoredEntry(NamedTuple):
     """An access point of the directory as it stands: private edits applied. Dates are ISO texts; `gone` when it vanished."""
 
     id: int
@@ -158,10 +158,10 @@ class Store:
         """Whether there is any of “access”, “people” or “destinations”."""
         return self.db.execute(f"SELECT 1 FROM {_TABLES[what]} LIMIT 1").fetchone() is not None  # noqa: S608
 
-    def entries(self, ids: Iterable[int]) -> list[Entry]:
+    def entries(self, ids: Iterable[int]) -> list[StoredEntry]:
         """Entries by their numbers, in that order; those no longer there are left out."""
         wanted = list(ids)
-        found: dict[int, Entry] = {}
+        found: dict[int, StoredEntry] = {}
         for low in range(0, len(wanted), 500):
             part = wanted[low : low + 500]
             marks = ",".join("?" * len(part))
@@ -169,12 +169,12 @@ class Store:
                 found[row[0]] = _entry(row)
         return [found[number] for number in wanted if number in found]
 
-    def entry(self, key: str) -> Entry | None:
+    def entry(self, key: str) -> StoredEntry | None:
         """The entry of a key."""
         row = self.db.execute(f"{_ENTRY} WHERE entry.key = ?", (key,)).fetchone()
         return _entry(row) if row else None
 
-    def of_call(self, call: str, key: str) -> list[Entry]:
+    def of_call(self, call: str, key: str) -> list[StoredEntry]:
         """Entries of a call sign or a key, vanished ones too."""
         query = f"{_ENTRY} WHERE entry.key = ? OR (entry.call = ? AND entry.call != '') LIMIT 20"
         return [_entry(row) for row in self.db.execute(query, (key, call))]
@@ -184,7 +184,7 @@ class Store:
         row = self.db.execute("SELECT body FROM entry WHERE key = ?", (key,)).fetchone()
         return decoded(row[0]) if row else None
 
-    def all_entries(self) -> Iterator[Entry]:
+    def all_entries(self) -> Iterator[StoredEntry]:
         """Every entry that has not vanished, by call sign, for exports."""
         for row in self.db.execute(f"{_ENTRY} WHERE entry.gone = '' ORDER BY entry.call, entry.key"):
             yield _entry(row)
@@ -252,8 +252,8 @@ _ENTRY = """SELECT entry.id, entry.key, coalesce(entry.own, entry.body), entry.s
   FROM entry JOIN batch ON batch.id = entry.batch LEFT JOIN note ON note.key = entry.key"""
 
 
-def _entry(row: tuple[Any, ...]) -> Entry:
-    return Entry(row[0], row[1], decoded(row[2]), row[3], row[4][:10], row[5], row[6], bool(row[7]))
+def _entry(row: tuple[Any, ...]) -> StoredEntry:
+    return StoredEntry(row[0], row[1], decoded(row[2]), row[3], row[4][:10], row[5], row[6], bool(row[7]))
 
 
 def put_look_ups(db: sqlite3.Connection, items: list[tuple[int, AccessPoint]]) -> None:

@@ -6,7 +6,7 @@ from typing import NamedTuple
 from msgspec.structs import replace
 
 from umbra_awl.core.directory.doubles import same_as
-from umbra_awl.core.directory.store import Entry
+from umbra_awl.core.directory.store import StoredEntry
 from umbra_awl.core.modes.table import mode_of
 from umbra_awl.core.plan.edits import Edit, EditRefused, fresh_key
 from umbra_awl.core.plan.model import AccessPoint, Network, Plan, Service
@@ -53,7 +53,7 @@ class Haul(NamedTuple):
         return ", ".join(parts) or "nothing to take"
 
 
-def take_entries(plan: Plan, entries: Iterable[Entry]) -> tuple[Edit, Haul, dict[str, str]]:
+def take_entries(plan: Plan, entries: Iterable[StoredEntry]) -> tuple[Edit, Haul, dict[str, str]]:
     """The edit that takes entries into a plan, what it does, and entry key to the key in the plan.
 
     Raises EditRefused when there is nothing new in any of them.
@@ -95,7 +95,7 @@ def _unless_moved(old: Plan, before: Plan, after: Plan) -> Plan:
     return after
 
 
-def _with_new(plan: Plan, entry: Entry) -> tuple[Plan, str]:
+def _with_new(plan: Plan, entry: StoredEntry) -> tuple[Plan, str]:
     key = fresh_key(entry.access.site or entry.access.call, (item.key for item in plan.access))
     access = replace(entry.access, key=key, entry=entry.key)
     plan, services = _settled(plan, key, access.services)
@@ -103,7 +103,7 @@ def _with_new(plan: Plan, entry: Entry) -> tuple[Plan, str]:
     return replace(plan, access=(*plan.access, access)), key
 
 
-def _with_more(plan: Plan, known: AccessPoint, entry: Entry) -> Plan:
+def _with_more(plan: Plan, known: AccessPoint, entry: StoredEntry) -> Plan:
     have = {(service.mode, service.rx_hz) for service in known.services}
     fresh = tuple(service for service in entry.access.services if (service.mode, service.rx_hz) not in have)
     if not fresh:

@@ -6,17 +6,17 @@ What few callers need is imported where it is used: it is slow to load, and most
 import re
 from typing import NamedTuple
 
-from umbra_awl.core.directory.errors import CancelledError, StoreFailedError
+from umbra_awl.core.directory.errors import ImportCancelledError, StoreFailedError
 from umbra_awl.core.directory.importing import Cancelled, Progress, ReportLine, never, no_progress
 from umbra_awl.core.directory.layout import TableLayout
-from umbra_awl.core.directory.people import Taken
+from umbra_awl.core.directory.people import PeopleTaken
 from umbra_awl.core.directory.store import Store
 from umbra_awl.core.facts.dmr import talk_group_fault
 from umbra_awl.core.plan.model import Destination, DestinationKind
 from umbra_awl.core.tables.rows import Table
 
 
-class Listed(NamedTuple):
+class ListedTarget(NamedTuple):
     """A talk group, reflector or room that could become a destination."""
 
     id: int
@@ -47,7 +47,7 @@ def import_targets(
     now: str,
     progress: Progress = no_progress,
     cancelled: Cancelled = never,
-) -> Taken:
+) -> PeopleTaken:
     """Take destinations in, in one transaction; those of the same source are replaced.
 
     Raises CancelledError, StoreFailedError, ReadError.
@@ -60,7 +60,7 @@ def import_targets(
         if number % 500 == 0:
             progress(number)
             if cancelled():
-                raise CancelledError("The import was stopped; nothing was taken.")
+                raise ImportCancelledError("The import was stopped; nothing was taken.")
         text = {field: row.cells[place].strip() if place < len(row.cells) else "" for field, place in at.items()}
         digits = re.sub(r"\D", "", text.get("number", ""))
         value = int(digits) if digits and len(digits) <= 9 else None
@@ -86,7 +86,7 @@ def import_targets(
         ).lastrowid
         db.execute("INSERT INTO undo VALUES (?, 'targets', ?)", (batch, _encoded(before)))
         _put(store, source, batch or 0, list(rows.values()))
-    return Taken(batch or 0, len(rows), added, 0, gone, report)
+    return PeopleTaken(batch or 0, len(rows), added, 0, gone, report)
 
 
 def _encoded(rows: set[tuple[object, ...]]) -> str:
@@ -117,7 +117,7 @@ def undo_targets(store: Store, batch: int) -> None:
         db.execute("UPDATE batch SET undone = 1 WHERE id = ?", (batch,))
 
 
-def search_targets(store: Store, text: str, most: int = 200) -> list[Listed]:
+def search_targets(store: Store, text: str, most: int = 200) -> list[ListedTarget]:
     """Destinations whose number begins with a text or whose name or network holds it, numbers in order."""
     plain = text.strip()
     like = "%" + plain.replace("\\", "\\\\").replace("%", "\\%").replace("_", "\\_") + "%"
@@ -126,4 +126,4 @@ def search_targets(store: Store, text: str, most: int = 200) -> list[Listed]:
         "OR CAST(number AS TEXT) LIKE ? ESCAPE '\\' ORDER BY network, number, name LIMIT ?",
         (like, like, like[1:], most),
     )
-    return list(map(Listed._make, rows))
+    return list(map(ListedTarget._make, rows))

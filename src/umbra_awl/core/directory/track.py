@@ -6,7 +6,7 @@ from itertools import pairwise
 from pathlib import Path
 from typing import NamedTuple
 
-from umbra_awl.core.directory.nearest import ANY, Near, Wanted, within
+from umbra_awl.core.directory.nearest import ANY, Near, NearestWanted, within
 from umbra_awl.core.directory.store import Store
 from umbra_awl.core.facts.earth import Position, distance_km
 from umbra_awl.core.tables.errors import ReadError
@@ -67,7 +67,7 @@ def _seconds(times: Sequence[datetime | None], positions: tuple[Position, ...]) 
     return tuple(found)
 
 
-def along(store: Store, track: Track, km: float, wanted: Wanted = ANY) -> list[Near]:
+def along(store: Store, track: Track, km: float, wanted: NearestWanted = ANY) -> list[Near]:
     """Entries within a distance of a track, in the order they are passed; distance and bearing from the nearest point."""
     best: dict[int, tuple[int, Near]] = {}
     last: Position | None = None

@@ -10,7 +10,7 @@ from typing import Any, NamedTuple
 
 from msgspec.structs import replace
 
-from umbra_awl.core.drills.seeds import SEEDS, Offered
+from umbra_awl.core.drills.seeds import SEEDS, OfferedDrill
 from umbra_awl.core.drills.slips import Slip, shipped_slips
 from umbra_awl.core.facts.modes import MODE_WORDS
 from umbra_awl.core.findings.evaluate import Evaluator
@@ -27,7 +27,7 @@ _MOST_REPAIRS = 80
 FindingKey = tuple[str, str, str, str]
 
 
-class Fault(NamedTuple):
+class DrillFault(NamedTuple):
     """One slip that was seeded: what is noticed of it, and the very finding that explains it."""
 
     slip: Slip
@@ -40,7 +40,7 @@ class Case(NamedTuple):
 
     plan: Plan
     sound: Plan
-    faults: tuple[Fault, ...]
+    faults: tuple[DrillFault, ...]
 
 
 class Judged(NamedTuple):
@@ -89,7 +89,7 @@ class Maker:
         if not wanted:
             wanted = list(SEEDS)
             chance.shuffle(wanted)
-        plan, faults = self.sound, list[Fault]()
+        plan, faults = self.sound, list[DrillFault]()
         for key in wanted:
             if len(faults) == min(count, MOST_FAULTS):
                 break
@@ -104,8 +104,8 @@ class Maker:
         return Case(plan, self.sound, tuple(faults))
 
     def _seeded(
-        self, plan: Plan, key: str, chance: random.Random, others: Iterable[Fault] = ()
-    ) -> tuple[Plan, Fault] | None:
+        self, plan: Plan, key: str, chance: random.Random, others: Iterable[DrillFault] = ()
+    ) -> tuple[Plan, DrillFault] | None:
         """The plan with a slip more, and the fault; None where it cannot be made so that it and the others are found."""
         slip, index = shipped_slips()[key], PlanIndex(plan, self._today)
         for tried, offered in enumerate(SEEDS[key](index, chance)):
@@ -115,7 +115,7 @@ class Maker:
             keys = _keys(found)
             fresh = [item for item in found if item.key not in self._known and item.rule.name in slip.rules]
             if fresh and all(item.finding.key in keys for item in others):
-                return offered.plan, Fault(slip, _symptom(slip, offered), fresh[0])
+                return offered.plan, DrillFault(slip, _symptom(slip, offered), fresh[0])
         return None
 
 
@@ -163,7 +163,7 @@ def _keys(found: Iterable[Finding]) -> frozenset[FindingKey]:
     return frozenset(item.key for item in found)
 
 
-def _symptom(slip: Slip, offered: Offered) -> str:
+def _symptom(slip: Slip, offered: OfferedDrill) -> str:
     """What is noticed, with the names of this plan."""
     index = PlanIndex(offered.plan, NO_DAY)
     route = index.routes.get(offered.route)

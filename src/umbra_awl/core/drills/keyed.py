@@ -14,7 +14,7 @@ from umbra_awl.core.radio.memory import Channel, Memory
 from umbra_awl.core.radio.profile import Profile
 
 
-class Wrong(NamedTuple):
+class WrongKey(NamedTuple):
     """A value that the saved memory has otherwise than it is meant."""
 
     label: str
@@ -60,21 +60,21 @@ class Task:
         """Whether a memory was kept, with its name where the radio names it afterwards."""
         return bool(self.radio.memories) and not self.radio.saved
 
-    def wrong(self) -> list[Wrong]:
+    def wrong(self) -> list[WrongKey]:
         """How the memory that was saved last differs from what is meant."""
         if not self.radio.memories:
             return []
         number, held = list(self.radio.memories.items())[-1]
-        found: dict[str, Wrong] = {}
+        found: dict[str, WrongKey] = {}
         for menu in self.keypad.menus:
             if menu.kind == "save":
                 if menu.width and number != self.channel.number:
-                    found["save"] = Wrong("Memory", str(number), str(self.channel.number))
+                    found["save"] = WrongKey("Memory", str(number), str(self.channel.number))
                 continue
             meant = wanted_value(menu, self.channel, self.memory, self.entered.name)
             has = held.get(menu.field, "")
             if meant is not None and has.strip() != meant.strip():
-                found[menu.field] = Wrong(menu.label, has or "nothing", meant)
+                found[menu.field] = WrongKey(menu.label, has or "nothing", meant)
         return [item for field, item in found.items() if field not in self._by_other_way(found)]
 
     def _by_other_way(self, found: Iterable[str]) -> frozenset[str]:

@@ -10,8 +10,8 @@ from typing import NamedTuple
 
 from umbra_awl.core.facts.frequency import format_mhz, format_offset
 from umbra_awl.core.fit.fitting import Fit
-from umbra_awl.core.hotspot.pairing.devices import Device, shipped_devices
-from umbra_awl.core.hotspot.pairing.machine import Sides, next_move, told_done
+from umbra_awl.core.hotspot.pairing.devices import PairedDevice, shipped_devices
+from umbra_awl.core.hotspot.pairing.machine import PairingSides, next_move, told_done
 from umbra_awl.core.modes.calls import called
 from umbra_awl.core.modes.dstar import computed_rpt, computed_ur
 from umbra_awl.core.plan.index import PlanIndex
@@ -31,7 +31,7 @@ _MOST_ORDER = 5
 _MOVES = 12
 
 
-class Question(NamedTuple):
+class DrillQuestion(NamedTuple):
     """A question: what is asked, what is right, and why. With `choices` one is chosen; else it is typed.
 
     Blanks count in a field of D-STAR (`exact`), elsewhere they do not. `pieces` are to be put in order, which is the answer.
@@ -47,7 +47,7 @@ class Question(NamedTuple):
     pieces: tuple[str, ...] = ()
 
 
-class Ground(NamedTuple):
+class QuestionGround(NamedTuple):
     """What questions are made of."""
 
     plan: PlanIndex
@@ -55,10 +55,10 @@ class Ground(NamedTuple):
     profiles: Mapping[str, Profile]
 
 
-Asker = Callable[[Ground, random.Random], Iterator[Question]]
+Asker = Callable[[QuestionGround, random.Random], Iterator[DrillQuestion]]
 
 
-def _dstar_fields(ground: Ground, chance: random.Random) -> Iterator[Question]:
+def _dstar_fields(ground: QuestionGround, chance: random.Random) -> Iterator[DrillQuestion]:
     index = ground.plan
     for route in _mixed(index, chance, "dstar"):
         access, service, destination = index.parts(route)
@@ -76,7 +76,7 @@ def _dstar_fields(ground: Ground, chance: random.Random) -> Iterator[Question]:
             ("RPT2", rpt2, "The gateway: the same call sign with G in position 8."),
         ):
             ask = f"{label}: which eight characters are {name}? Blanks count; type · or a blank for each."
-            yield Question(f"dstar {name} {route.key}", "D-STAR fields", ask, value.ljust(8), why, exact=True)
+            yield DrillQuestion(f"dstar {name} {route.key}", "D-STAR fields", ask, value.ljust(8), why, exact=True)
 
 
 def _mixed(index: PlanIndex, chance: random.Random, mode: str = "") -> list[Route]:
@@ -85,7 +85,7 @@ def _mixed(index: PlanIndex, chance: random.Random, mode: str = "") -> list[Rout
     return found
 
 
-def _offsets(ground: Ground, chance: random.Random) -> Iterator[Question]:
+def _offsets(ground: QuestionGround, chance: random.Random) -> Iterator[DrillQuestion]:
     pairs = [(access, service) for access, service in ground.plan.services.values() if service.rx_hz != service.tx_hz]
     chance.shuffle(pairs)
     for access, service in pairs:
@@ -93,10 +93,10 @@ def _offsets(ground: Ground, chance: random.Random) -> Iterator[Question]:
         heard, told = format_mhz(service.rx_hz), format_offset(offset)
         ask = f"You hear {access.by_site} on {heard} MHz, its offset is {told} MHz. On which frequency do you send?"
         why = f"{heard} {'+' if offset > 0 else '−'} {format_mhz(abs(offset))} = {format_mhz(service.tx_hz)} MHz."
-        yield Question(f"offset {service.key}", "Offsets", ask, format_mhz(service.tx_hz), why)
+        yield DrillQuestion(f"offset {service.key}", "Offsets", ask, format_mhz(service.tx_hz), why)
 
 
-def _group_or_private(ground: Ground, chance: random.Random) -> Iterator[Question]:
+def _group_or_private(ground: QuestionGround, chance: random.Random) -> Iterator[DrillQuestion]:
     index, kinds = ground.plan, ("group call", "private call")
     listed = list(index.plan.destinations)
     chance.shuffle(listed)
@@ -105,10 +105,10 @@ def _group_or_private(ground: Ground, chance: random.Random) -> Iterator[Questio
         if call is not None:
             ask = f"{item.name}, number {call.number}: is it called as a group or privately?"
             why = "A station and some echo tests are called privately, by one ID; talk groups as a group."
-            yield Question(f"call {item.key}", "Group or private", ask, f"{call.kind} call", why, kinds)
+            yield DrillQuestion(f"call {item.key}", "Group or private", ask, f"{call.kind} call", why, kinds)
 
 
-def _zone_and_knob(ground: Ground, chance: random.Random) -> Iterator[Question]:
+def _zone_and_knob(ground: QuestionGround, chance: random.Random) -> Iterator[DrillQuestion]:
     for route in _mixed(ground.plan, chance):
         for radio, fit in ground.fits.items():
             channel = fit.channel_of(route.key)
@@ -125,7 +125,7 @@ def _zone_and_knob(ground: Ground, chance: random.Random) -> Iterator[Question]:
             chance.shuffle(choices)
             name = ground.plan.radios[radio].name
             ask = f"{name}: in which zone, at which place of the knob is {ground.plan.label(route)}?"
-            yield Question(
+            yield DrillQuestion(
                 f"knob {radio} {route.key}",
                 "Zone and knob",
                 ask,
@@ -135,7 +135,7 @@ def _zone_and_knob(ground: Ground, chance: random.Random) -> Iterator[Question]:
             )
 
 
-def _spelling(ground: Ground, chance: random.Random) -> Iterator[Question]:
+def _spelling(ground: QuestionGround, chance: random.Random) -> Iterator[DrillQuestion]:
     calls = [item.call for item in ground.plan.plan.station.identities if item.call]
     calls += [item.call for item in ground.plan.plan.access if item.call]
     found = list(dict.fromkeys(calls))
@@ -143,10 +143,10 @@ def _spelling(ground: Ground, chance: random.Random) -> Iterator[Question]:
     for call in found:
         words = " ".join(ALPHABET.get(char, char) for char in call.upper())
         ask = f"Spell {call} as on the air, word by word, digits as digits."
-        yield Question(f"spell {call}", "Spelling", ask, words, "The spelling alphabet of the Radio Regulations.")
+        yield DrillQuestion(f"spell {call}", "Spelling", ask, words, "The spelling alphabet of the Radio Regulations.")
 
 
-def _orders_of_linking(ground: Ground, chance: random.Random) -> Iterator[Question]:
+def _orders_of_linking(ground: QuestionGround, chance: random.Random) -> Iterator[DrillQuestion]:
     for route in _mixed(ground.plan, chance):
         steps = order_of_use(ground.plan, route)[:_MOST_ORDER]
         if len(steps) > 1 and len(set(steps)) == len(steps):
@@ -155,14 +155,14 @@ def _orders_of_linking(ground: Ground, chance: random.Random) -> Iterator[Questi
             yield _ordered(f"link {route.key}", "Order of linking", ask, steps, why, chance)
 
 
-def _ordered(key: str, kind: str, ask: str, steps: tuple[str, ...], why: str, chance: random.Random) -> Question:
+def _ordered(key: str, kind: str, ask: str, steps: tuple[str, ...], why: str, chance: random.Random) -> DrillQuestion:
     pieces = list(steps)
     while tuple(pieces) == steps:
         chance.shuffle(pieces)
-    return Question(key, kind, ask, "\n".join(steps), why, pieces=tuple(pieces))
+    return DrillQuestion(key, kind, ask, "\n".join(steps), why, pieces=tuple(pieces))
 
 
-def _orders_of_pairing(_ground: Ground, chance: random.Random) -> Iterator[Question]:
+def _orders_of_pairing(_ground: QuestionGround, chance: random.Random) -> Iterator[DrillQuestion]:
     for device in shipped_devices().device:
         steps = _pairing(device)[:_MOST_ORDER]
         if len(steps) > 1:
@@ -172,9 +172,9 @@ def _orders_of_pairing(_ground: Ground, chance: random.Random) -> Iterator[Quest
             )
 
 
-def _pairing(device: Device) -> tuple[str, ...]:
+def _pairing(device: PairedDevice) -> tuple[str, ...]:
     """The steps of pairing a device from the beginning, as they follow from one another."""
-    sides, steps = Sides({}, wireless=False), list[str]()
+    sides, steps = PairingSides({}, wireless=False), list[str]()
     for _move in range(_MOVES):
         move = next_move(device, sides)
         if move is None or move.words in steps:
@@ -184,7 +184,7 @@ def _pairing(device: Device) -> tuple[str, ...]:
     return tuple(steps)
 
 
-def _orders_of_card(ground: Ground, chance: random.Random) -> Iterator[Question]:
+def _orders_of_card(ground: QuestionGround, chance: random.Random) -> Iterator[DrillQuestion]:
     for profile in ground.profiles.values():
         steps = tuple(dict.fromkeys(item.title for item in steps_of(profile)))
         if len(steps) >= _MOST_ORDER:
@@ -209,9 +209,9 @@ KINDS: Mapping[str, Asker] = MappingProxyType({
 """The kinds of questions, and how they are made."""
 
 
-def questions(ground: Ground, seed: int, most_each: int = 12) -> dict[str, Question]:
+def questions(ground: QuestionGround, seed: int, most_each: int = 12) -> dict[str, DrillQuestion]:
     """Questions of every kind by their keys, at most so many of each; the same for the same seed."""
-    found: dict[str, Question] = {}
+    found: dict[str, DrillQuestion] = {}
     for at, asker in enumerate(KINDS.values()):
         chance = random.Random(seed * 100 + at)  # noqa: S311  (a drill)
         for count, item in enumerate(asker(ground, chance)):
@@ -221,7 +221,7 @@ def questions(ground: Ground, seed: int, most_each: int = 12) -> dict[str, Quest
     return found
 
 
-def is_right(question: Question, typed: str) -> bool:
+def is_right(question: DrillQuestion, typed: str) -> bool:
     """Whether an answer is right."""
     if question.exact:
         return typed.replace("·", " ").upper().ljust(8) == question.answer.upper()

@@ -18,7 +18,7 @@ MOST_CARDS = 5_000
 FORMAT, VERSION = "umbra-awl practice", 1
 
 
-class Card(msgspec.Struct, frozen=True, omit_defaults=True):
+class DrillCard(msgspec.Struct, frozen=True, omit_defaults=True):
     """How one thing that is practised stands: its box (0 to 4), when it was asked last, how often, how often it was right."""
 
     box: int = 0
@@ -38,26 +38,28 @@ class Card(msgspec.Struct, frozen=True, omit_defaults=True):
 class Practice(msgspec.Struct, frozen=True):
     """All cards by their keys."""
 
-    cards: dict[str, Card] = {}
+    cards: dict[str, DrillCard] = {}
     format: str = FORMAT
     version: int = VERSION
 
 
 def answered(practice: Practice, key: str, *, right: bool, today: date) -> Practice:
     """The practice after an answer. What is asked again before its day moves no box on, but falls back as ever."""
-    held = practice.cards.get(key, Card())
+    held = practice.cards.get(key, DrillCard())
     due = held.due()
     early = due is not None and today < due
     box = 0 if not right else held.box if early else min(held.box + (held.times > 0), len(BOX_DAYS) - 1)
     asked = held.asked if right and early else today.isoformat()
-    made = Card(box, asked, held.times + 1, held.right + right)
+    made = DrillCard(box, asked, held.times + 1, held.right + right)
     cards = {**practice.cards, key: made}
     return msgspec.structs.replace(practice, cards=dict(list(cards.items())[-MOST_CARDS:]))
 
 
 def due_now(practice: Practice, keys: Iterable[str], today: date) -> list[str]:
     """Of some things those that are due, never asked ones last, the longest due first."""
-    known = [(due, key) for key in keys if (due := practice.cards.get(key, Card()).due()) is not None and due <= today]
+    known = [
+        (due, key) for key in keys if (due := practice.cards.get(key, DrillCard()).due()) is not None and due <= today
+    ]
     fresh = [key for key in keys if key not in practice.cards]
     return [key for _due, key in sorted(known)] + fresh
 

@@ -20,13 +20,13 @@ from umbra_awl.core.fit.fitting import fit
 from umbra_awl.core.hotspot.logs.reading import read_log
 from umbra_awl.core.hotspot.logs.rules import shipped_rules
 from umbra_awl.core.hotspot.pairing.devices import device_for, shipped_devices
-from umbra_awl.core.hotspot.pairing.machine import Sides, proof_words
+from umbra_awl.core.hotspot.pairing.machine import PairingSides, proof_words
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.known import Known, PeopleKnown
 from umbra_awl.core.plan.model import DmrAir, OwnedRadio
 from umbra_awl.core.radio.profile import Profile
 from umbra_awl.core.radio.profile_file import shipped_profiles
-from umbra_awl.core.transfer.card.form import CardFile, Header, pack, parse
+from umbra_awl.core.transfer.card.form import CardFile, CardHeader, pack, parse
 from umbra_awl.core.transfer.card.look import CardView, OnCard
 from umbra_awl.core.transfer.card.steps import Past, found_out
 from umbra_awl.core.transfer.carry import STATE_WORDS, state_of
@@ -135,7 +135,7 @@ def _master_or_password(_index: PlanIndex, _chance: random.Random) -> _Seen:
 
 def _paired_wrong(_index: PlanIndex, _chance: random.Random) -> _Seen:
     device = next((item for item in shipped_devices().device if item.starts == "app"), device_for(""))
-    sides = Sides({item.key: item.want for item in device.settings}, paired_in="phone", stuck=True)
+    sides = PairingSides({item.key: item.want for item in device.settings}, paired_in="phone", stuck=True)
     looks = (
         Look("The phone's settings", "The radio is listed as paired."),
         Look("The radio's list of phones", "empty"),
@@ -200,7 +200,7 @@ def _contacts_apart(index: PlanIndex, _chance: random.Random) -> _Seen:
 
 def _card_pulled(index: PlanIndex, _chance: random.Random) -> _Seen:
     _owned, profile = _radio(index, lambda item: item.by_card)
-    whole = pack(CardFile(Header(profile.key, number=7, unit="a"), b"memory" * 40))
+    whole = pack(CardFile(CardHeader(profile.key, number=7, unit="a"), b"memory" * 40))
     try:
         parse(whole[: len(whole) // 2])
         fault = ""

@@ -13,7 +13,7 @@ from umbra_awl.core.drivers.protocols import CODECS, GROUPS, WAYS
 from umbra_awl.core.radio.memory import Memory
 from umbra_awl.core.radio.profile import Profile
 from umbra_awl.core.transfer.errors import DriverError, TransferError
-from umbra_awl.core.transfer.protocols import Block, BlockLine, Codec, Identity, Watch
+from umbra_awl.core.transfer.protocols import Block, BlockLine, Codec, RadioIdentity, Watch
 
 _Given = TypeVar("_Given")
 _WORDS = {WAYS: "a way into a radio", CODECS: "the memory of a radio"}
@@ -58,8 +58,8 @@ def _bytes(given: object) -> bytes:
     return bytes(given)
 
 
-def _identity(found: Identity) -> Identity:
-    return Identity(str(found.model), str(found.firmware), int(found.size), int(found.block), str(found.serial))
+def _identity(found: RadioIdentity) -> RadioIdentity:
+    return RadioIdentity(str(found.model), str(found.firmware), int(found.size), int(found.block), str(found.serial))
 
 
 class ContainedLine:
@@ -68,7 +68,7 @@ class ContainedLine:
     def __init__(self, name: str, line: BlockLine) -> None:
         self._name, self._line = name, line
 
-    def identify(self) -> Identity:
+    def identify(self) -> RadioIdentity:
         """Ask the radio who it is."""
         return _contained(self._name, lambda: _identity(self._line.identify()))
 

@@ -10,7 +10,7 @@ class BatteryError(ValueError):
     """Figures that no battery can have."""
 
 
-class Use(NamedTuple):
+class BatteryUse(NamedTuple):
     """Hours, and the average current in mA behind them."""
 
     hours: float
@@ -20,7 +20,7 @@ class Use(NamedTuple):
 
 def hours_of_use(
     capacity_mah: float, transmit_ma: float, receive_ma: float, idle_ma: float, transmit: float, receive: float
-) -> Use:
+) -> BatteryUse:
     """Hours at these shares of time (0 to 1) in transmit and receive, the rest idle. Currents in mA. Raises BatteryError."""
     if capacity_mah <= 0 or min(transmit_ma, receive_ma, idle_ma) < 0 or transmit_ma + receive_ma + idle_ma <= 0:
         raise BatteryError("Capacity and currents must be more than nothing.")
@@ -30,4 +30,4 @@ def hours_of_use(
     if average <= 0:
         raise BatteryError("With these shares no current flows at all; give an idle current.")
     usable = capacity_mah * USABLE
-    return Use(usable / average, average, usable)
+    return BatteryUse(usable / average, average, usable)

@@ -4,17 +4,17 @@ from collections.abc import Callable
 from typing import NamedTuple
 
 from umbra_awl.core.directory.doubles import Also, told_once
-from umbra_awl.core.directory.nearest import Near, Wanted, listed, nearest, unplaced
+from umbra_awl.core.directory.nearest import Near, NearestWanted, listed, nearest, unplaced
 from umbra_awl.core.directory.sanity import (
     Doubt,
-    Ground,
+    KnownGround,
     age_words,
     doubts,
     sharing_output,
     usual_offsets,
     verdict_words,
 )
-from umbra_awl.core.directory.store import BAND_BITS, MODE_BITS, Entry, Store, columns_of
+from umbra_awl.core.directory.store import BAND_BITS, MODE_BITS, Store, StoredEntry, columns_of
 from umbra_awl.core.directory.taking import match
 from umbra_awl.core.estimate.reach import End, Reach, hand_end, reach, site_end
 from umbra_awl.core.facts.earth import Position, bearing_deg, distance_km
@@ -25,7 +25,7 @@ USUAL_COUNT = 120
 _FOR_USUAL = 60
 
 
-class Spot(NamedTuple):
+class SurveySpot(NamedTuple):
     """One line of the ranked list. `access` is the plan's own where `in_plan`, else the directory's; `entry` where it has one.
 
     `also` are other directories that list the same.
@@ -33,7 +33,7 @@ class Spot(NamedTuple):
 
     key: str
     access: AccessPoint
-    entry: Entry | None
+    entry: StoredEntry | None
     in_plan: bool
     km: float | None
     bearing: float | None
@@ -52,7 +52,7 @@ class Survey(NamedTuple):
     """A place and the spots around it, nearest first; without a place by call sign."""
 
     place: Position | None
-    spots: tuple[Spot, ...]
+    spots: tuple[SurveySpot, ...]
     usual_hz: dict[str, int]
 
 
@@ -60,7 +60,12 @@ Hand = Callable[[str], End]
 
 
 def survey(
-    store: Store, plan: Plan, place: Position | None, wanted: Wanted, ground: Ground, count: int = USUAL_COUNT
+    store: Store,
+    plan: Plan,
+    place: Position | None,
+    wanted: NearestWanted,
+    ground: KnownGround,
+    count: int = USUAL_COUNT,
 ) -> Survey:
     """The nearest spots around a place. Those of the plan are always there, as far as they are wanted."""
     near = nearest(store, place, count, wanted) if place is not None else listed(store, wanted, count)
@@ -69,7 +74,7 @@ def survey(
     home = Position(station.lat, station.lon) if station.lat is not None and station.lon is not None else place
     judged = ground._replace(home=home, usual_hz=usual_offsets((item.entry for item in around), ground.bands))
     here = hand_of(plan)
-    spots: list[Spot] = []
+    spots: list[SurveySpot] = []
     seen: set[str] = set()
     for item, also in told_once((*near, *unplaced(store, wanted))):
         found = match(plan, item.entry.key, item.entry.access)
@@ -90,14 +95,14 @@ def survey(
     return Survey(place, tuple(spots), judged.usual_hz)
 
 
-def _entry_of(store: Store, plan: Plan, access: AccessPoint) -> Entry | None:
+def _entry_of(store: Store, plan: Plan, access: AccessPoint) -> StoredEntry | None:
     """The directory's entry of an access point of the plan that is not among the nearest: far away, or vanished."""
     if not access.call and not access.entry:
         return None
     return next((entry for entry in store.of_call(access.call, access.entry) if _is_of(plan, entry, access)), None)
 
 
-def _is_of(plan: Plan, entry: Entry, access: AccessPoint) -> bool:
+def _is_of(plan: Plan, entry: StoredEntry, access: AccessPoint) -> bool:
     found = match(plan, entry.key, entry.access)
     return found is not None and found.access is access
 
@@ -111,23 +116,23 @@ def hand_of(plan: Plan) -> Hand:
 
 
 def _spot(
-    store: Store, near: Near, own: AccessPoint | None, ground: Ground, here: Hand, place: Position | None
-) -> Spot:
+    store: Store, near: Near, own: AccessPoint | None, ground: KnownGround, here: Hand, place: Position | None
+) -> SurveySpot:
     access = own or near.entry.access
     found = tuple(doubts(near.entry, ground, sharing_output(store, near.entry)))
     km, bearing = (near.km, near.bearing) if own is None else _where(access, place)
     age = age_words(near.entry.access.confirmed, ground.today)
-    return Spot(
+    return SurveySpot(
         near.entry.key, access, near.entry, own is not None, km, bearing, best_reach(access, km, here), found, age
     )
 
 
-def _own(access: AccessPoint, ground: Ground, here: Hand, place: Position | None) -> Spot:
+def _own(access: AccessPoint, ground: KnownGround, here: Hand, place: Position | None) -> SurveySpot:
     km, bearing = _where(access, place)
-    as_entry = Entry(0, "", access, "", "", "", "", edited=False)
+    as_entry = StoredEntry(0, "", access, "", "", "", "", edited=False)
     found = tuple(doubts(as_entry, ground)) if access.kind == "repeater" else ()
     age = age_words(access.confirmed, ground.today)
-    return Spot(f"plan/{access.key}", access, None, True, km, bearing, best_reach(access, km, here), found, age)
+    return SurveySpot(f"plan/{access.key}", access, None, True, km, bearing, best_reach(access, km, here), found, age)
 
 
 def _where(access: AccessPoint, place: Position | None) -> tuple[float | None, float | None]:
@@ -153,7 +158,7 @@ def best_reach(access: AccessPoint, km: float | None, here: Hand) -> Reach | Non
     return max(made, key=lambda item: item.margin_db)
 
 
-def _is_wanted(access: AccessPoint, wanted: Wanted) -> bool:
+def _is_wanted(access: AccessPoint, wanted: NearestWanted) -> bool:
     modes, bands = columns_of(access)[4:6]
     if wanted.modes and not modes & sum(of_mode(MODE_BITS, mode) for mode in wanted.modes):
         return False

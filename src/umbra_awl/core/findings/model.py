@@ -60,7 +60,7 @@ class Finding(NamedTuple):
         return self.rule.severity
 
 
-class Spot(NamedTuple):
+class RuleSpot(NamedTuple):
     """A route with everything it stands on."""
 
     route: Route

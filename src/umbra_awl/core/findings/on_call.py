@@ -3,7 +3,7 @@
 from collections.abc import Iterator
 
 from umbra_awl.core.facts.dmr import ID_DIGITS, talk_group_fault
-from umbra_awl.core.findings.model import Finding, Repair, Rule, Spot
+from umbra_awl.core.findings.model import Finding, Repair, Rule, RuleSpot
 from umbra_awl.core.modes.calls import convention_call, kept_for
 from umbra_awl.core.plan.edits import set_fields
 from umbra_awl.core.plan.index import PlanIndex
@@ -64,7 +64,7 @@ OUT_OF_DIAL = Rule(
 )
 
 
-def check_call(index: PlanIndex, spot: Spot, call: Call | None) -> Iterator[Finding]:
+def check_call(index: PlanIndex, spot: RuleSpot, call: Call | None) -> Iterator[Finding]:
     """All findings on the call of a route."""
     destination, network = spot.destination, spot.network
     if call is None:
@@ -88,7 +88,7 @@ def check_call(index: PlanIndex, spot: Spot, call: Call | None) -> Iterator[Find
         yield Finding(ID_AS_GROUP, spot.target, text, Repair("Make it a private call", edit))
 
 
-def _check_convention(spot: Spot) -> Iterator[Finding]:
+def _check_convention(spot: RuleSpot) -> Iterator[Finding]:
     destination, network = spot.destination, spot.network
     usual = convention_call(destination, network)
     if usual is None or network is None or destination.number is None or destination.kind in {"private", "dial"}:
@@ -107,7 +107,7 @@ def _check_convention(spot: Spot) -> Iterator[Finding]:
         yield Finding(WRONG_KIND, spot.target, text, Repair(label, edit))
 
 
-def _check_private(spot: Spot, call: Call) -> Iterator[Finding]:
+def _check_private(spot: RuleSpot, call: Call) -> Iterator[Finding]:
     """A private call to a number that is no station's."""
     destination, network = spot.destination, spot.network
     usual = {item.number for item in (network.echo, network.disconnect) if item is not None} if network else set()
@@ -125,7 +125,7 @@ def _check_private(spot: Spot, call: Call) -> Iterator[Finding]:
     yield Finding(PRIVATE_NUMBER, spot.target, text, repair)
 
 
-def _check_dialled(spot: Spot) -> Iterator[Finding]:
+def _check_dialled(spot: RuleSpot) -> Iterator[Finding]:
     number, network = spot.destination.number, spot.network
     if spot.destination.kind != "dial" or number is None or network is None or network.dial_low is None:
         return

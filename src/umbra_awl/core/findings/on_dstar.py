@@ -14,7 +14,7 @@ from umbra_awl.core.facts.dstar import (
     shown,
     whole,
 )
-from umbra_awl.core.findings.model import Finding, Repair, Rule, Spot, Target
+from umbra_awl.core.findings.model import Finding, Repair, Rule, RuleSpot, Target
 from umbra_awl.core.modes.dstar import computed_rpt, computed_ur
 from umbra_awl.core.plan.edit_access import set_air
 from umbra_awl.core.plan.index import PlanIndex
@@ -142,7 +142,7 @@ def _check_unlink(index: PlanIndex, access: AccessPoint, service: Service) -> It
     yield Finding(NO_UNLINK, Target("service", service.key), text, repair)
 
 
-def check_dstar_route(index: PlanIndex, spot: Spot, air: DstarAir) -> Iterator[Finding]:
+def check_dstar_route(index: PlanIndex, spot: RuleSpot, air: DstarAir) -> Iterator[Finding]:
     """All findings of a route through D-STAR: its fields, and what it does to others."""
     yield from _check_ur(index, spot)
     if spot.access.kind in {"repeater", "hotspot"}:
@@ -152,7 +152,7 @@ def check_dstar_route(index: PlanIndex, spot: Spot, air: DstarAir) -> Iterator[F
         yield Finding(DIRECT_LINK, spot.target, text)
 
 
-def _check_ur(index: PlanIndex, spot: Spot) -> Iterator[Finding]:
+def _check_ur(index: PlanIndex, spot: RuleSpot) -> Iterator[Finding]:
     route = spot.route
     right = computed_ur(spot.destination, route.slot)
     wanted = read_ur(right)
@@ -178,7 +178,7 @@ def _check_ur(index: PlanIndex, spot: Spot) -> Iterator[Finding]:
 _DOES = {"link": "link again", "unlink": "unlink", "echo": "ask for an echo", "info": "ask for information"}
 
 
-def _check_rpt(index: PlanIndex, spot: Spot, air: DstarAir) -> Iterator[Finding]:
+def _check_rpt(index: PlanIndex, spot: RuleSpot, air: DstarAir) -> Iterator[Finding]:
     route, right = spot.route, computed_rpt(spot.access, air)
     own = {"rpt1": route.rpt1, "rpt2": route.rpt2}
     blank = [name.upper() for name, text in own.items() if text is not None and not text.strip()]

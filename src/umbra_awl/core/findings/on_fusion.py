@@ -3,7 +3,7 @@
 from collections.abc import Iterator
 
 from umbra_awl.core.facts.fusion import DIGITAL, HEARS_ALL, WAY_WORDS, dgid_fault, room_fault, shown_dgid
-from umbra_awl.core.findings.model import Finding, Repair, Rule, Spot, Target
+from umbra_awl.core.findings.model import Finding, Repair, Rule, RuleSpot, Target
 from umbra_awl.core.modes.fusion import mapped_dgid, takes_dgid, wanted_dgid
 from umbra_awl.core.plan.edit_access import set_air
 from umbra_awl.core.plan.index import PlanIndex
@@ -70,7 +70,7 @@ def check_fusion_service(_index: PlanIndex, access: AccessPoint, service: Servic
         yield Finding(BAD_WAY, target, text, Repair("Use DN", set_air(service.key, f"Use DN on {where}", ways=("DN",))))
 
 
-def check_fusion_route(index: PlanIndex, spot: Spot, air: FusionAir) -> Iterator[Finding]:
+def check_fusion_route(index: PlanIndex, spot: RuleSpot, air: FusionAir) -> Iterator[Finding]:
     """All findings of a route through System Fusion."""
     route, target = spot.route, spot.target
     fault = room_fault(spot.destination.number) if spot.destination.kind == "room" and _by_number(spot, air) else ""
@@ -88,11 +88,11 @@ def check_fusion_route(index: PlanIndex, spot: Spot, air: FusionAir) -> Iterator
         yield Finding(WAY_DIFFERS, target, text, repair)
 
 
-def _by_number(spot: Spot, air: FusionAir) -> bool:
+def _by_number(spot: RuleSpot, air: FusionAir) -> bool:
     return mapped_dgid(air, spot.destination) is None
 
 
-def _check_dgids(index: PlanIndex, spot: Spot, air: FusionAir) -> Iterator[Finding]:
+def _check_dgids(index: PlanIndex, spot: RuleSpot, air: FusionAir) -> Iterator[Finding]:
     route = spot.route
     mapped, wanted = mapped_dgid(air, spot.destination), wanted_dgid(air, spot.destination)
     if route.dgid_tx is not None and not takes_dgid(air, spot.destination, route.dgid_tx):

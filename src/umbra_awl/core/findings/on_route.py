@@ -8,7 +8,7 @@ from umbra_awl.core.facts.modes import MODE_WORDS, ByMode, by_mode
 from umbra_awl.core.facts.tones import is_tone
 from umbra_awl.core.facts.width import width_word
 from umbra_awl.core.findings.guarded import each_guarded
-from umbra_awl.core.findings.model import Finding, Repair, Rule, Spot
+from umbra_awl.core.findings.model import Finding, Repair, Rule, RuleSpot
 from umbra_awl.core.findings.on_call import check_call
 from umbra_awl.core.findings.on_dmr import BAD_COLOR
 from umbra_awl.core.findings.on_dstar import check_dstar_route
@@ -90,14 +90,14 @@ DEAF = Rule(
 )
 
 
-def spot_of(index: PlanIndex, route: Route) -> Spot:
+def spot_of(index: PlanIndex, route: Route) -> RuleSpot:
     """The route's surroundings."""
     access, service = index.services[route.service]
     destination = index.destinations[route.destination]
-    return Spot(route, access, service, destination, network_reached(index, service, destination))
+    return RuleSpot(route, access, service, destination, network_reached(index, service, destination))
 
 
-def check_route(index: PlanIndex, spot: Spot) -> Iterator[Finding]:
+def check_route(index: PlanIndex, spot: RuleSpot) -> Iterator[Finding]:
     """All findings of one route; where the crossing is not possible, only that."""
     impossible = tuple(each_guarded((_check_crossing,), spot.target, index, spot))
     if impossible:
@@ -106,13 +106,13 @@ def check_route(index: PlanIndex, spot: Spot) -> Iterator[Finding]:
         yield from each_guarded(_CHECKS[spot.service.mode], spot.target, index, spot, spot.service.air)
 
 
-def _check_crossing(index: PlanIndex, spot: Spot) -> Iterator[Finding]:
+def _check_crossing(index: PlanIndex, spot: RuleSpot) -> Iterator[Finding]:
     verdict = crossing(index, spot.access, spot.service, spot.destination)
     if not verdict.possible:
         yield Finding(NOT_POSSIBLE, spot.target, verdict.reason, Repair("Remove the route", fill(index, [spot.route])))
 
 
-def _check_sent(index: PlanIndex, spot: Spot, _air: Air) -> Iterator[Finding]:
+def _check_sent(index: PlanIndex, spot: RuleSpot, _air: Air) -> Iterator[Finding]:
     """What the channel sends where it is wider than its access point's own; the rest is told at the service."""
     sent = sent_by(spot.service, spot.route)
     quiet = spot.route.receive_only or spot.access.kind == "receive"
@@ -124,7 +124,7 @@ def _check_sent(index: PlanIndex, spot: Spot, _air: Air) -> Iterator[Finding]:
         yield Finding(OVER_EDGE, spot.target, permit.reason, Repair("Only listen", listen))
 
 
-def _check_slot(index: PlanIndex, spot: Spot, _air: Air) -> Iterator[Finding]:
+def _check_slot(index: PlanIndex, spot: RuleSpot, _air: Air) -> Iterator[Finding]:
     slots = crossing(index, spot.access, spot.service, spot.destination).slots
     if spot.route.slot not in slots:
         yield _slot_finding(index, spot, slots)
@@ -154,7 +154,7 @@ _SAID = {
 }
 
 
-def _check_foreign(index: PlanIndex, spot: Spot, _air: Air) -> Iterator[Finding]:
+def _check_foreign(index: PlanIndex, spot: RuleSpot, _air: Air) -> Iterator[Finding]:
     """Settings that only another mode has."""
     route = spot.route
     held = {
@@ -171,7 +171,7 @@ def _check_foreign(index: PlanIndex, spot: Spot, _air: Air) -> Iterator[Finding]
         yield Finding(FOREIGN, spot.target, text, Repair("Take them off", edit))
 
 
-def _slot_finding(index: PlanIndex, spot: Spot, slots: tuple[int, ...]) -> Finding:
+def _slot_finding(index: PlanIndex, spot: RuleSpot, slots: tuple[int, ...]) -> Finding:
     usable = " and ".join(map(str, slots))
     text = f"{spot.where} uses {'slot ' + usable if any(slots) else 'no slots'}; the route has slot {spot.route.slot}."
     pair = is_pair(spot.service, spot.destination)
@@ -187,7 +187,7 @@ def _slot_finding(index: PlanIndex, spot: Spot, slots: tuple[int, ...]) -> Findi
     return Finding(WRONG_SLOT, spot.target, text, Repair(label, set_route(index, spot.route.key, label, slot=free)))
 
 
-def _check_fm(index: PlanIndex, spot: Spot, air: FmAir) -> Iterator[Finding]:
+def _check_fm(index: PlanIndex, spot: RuleSpot, air: FmAir) -> Iterator[Finding]:
     route = spot.route
     for field in ("tone_tx", "tone_rx"):
         tone = getattr(route, field)
@@ -213,15 +213,15 @@ def _tone_words(tone: str) -> str:
     return f"{tone} Hz" if tone[:1].isdigit() else tone or "no tone"
 
 
-def _own(index: PlanIndex, spot: Spot, sentence: str, fields: dict[str, str]) -> object:
+def _own(index: PlanIndex, spot: RuleSpot, sentence: str, fields: dict[str, str]) -> object:
     return set_route(index, spot.route.key, sentence, **fields)
 
 
-def _as_access(index: PlanIndex, spot: Spot, label: str, field: str) -> Repair:
+def _as_access(index: PlanIndex, spot: RuleSpot, label: str, field: str) -> Repair:
     return Repair(label, set_route(index, spot.route.key, label, **{field: None}))
 
 
-def _check_color(index: PlanIndex, spot: Spot, air: DmrAir) -> Iterator[Finding]:
+def _check_color(index: PlanIndex, spot: RuleSpot, air: DmrAir) -> Iterator[Finding]:
     route = spot.route
     if route.color_code not in {None, air.color_code}:
         rule = COLOR_DIFFERS if route.color_code in COLOR_CODES else BAD_COLOR
@@ -231,7 +231,7 @@ def _check_color(index: PlanIndex, spot: Spot, air: DmrAir) -> Iterator[Finding]
         )
 
 
-def _check_encrypted(index: PlanIndex, spot: Spot, _air: DmrAir) -> Iterator[Finding]:
+def _check_encrypted(index: PlanIndex, spot: RuleSpot, _air: DmrAir) -> Iterator[Finding]:
     route = spot.route
     if route.encrypted:
         text = "The channel would send encrypted."
@@ -239,18 +239,18 @@ def _check_encrypted(index: PlanIndex, spot: Spot, _air: DmrAir) -> Iterator[Fin
         yield Finding(ENCRYPTED, spot.target, text, off)
 
 
-def _check_called(index: PlanIndex, spot: Spot, _air: DmrAir) -> Iterator[Finding]:
+def _check_called(index: PlanIndex, spot: RuleSpot, _air: DmrAir) -> Iterator[Finding]:
     call = call_through(index, spot.service, spot.destination)
     yield from check_call(index, spot, call)
     if call is not None and call.kind == "group":
         yield from _check_hears(index, spot, call)
 
 
-def _check_admit(index: PlanIndex, spot: Spot, _air: DmrAir) -> Iterator[Finding]:
+def _check_admit(index: PlanIndex, spot: RuleSpot, _air: DmrAir) -> Iterator[Finding]:
     yield from own_admit(index, spot.access, spot.service, spot.route)
 
 
-def _check_static(index: PlanIndex, spot: Spot, air: DmrAir) -> Iterator[Finding]:
+def _check_static(index: PlanIndex, spot: RuleSpot, air: DmrAir) -> Iterator[Finding]:
     carried = [static.slot for static in air.static if static.destination == spot.destination.key]
     if not carried or spot.route.slot in carried:
         return
@@ -263,7 +263,7 @@ def _check_static(index: PlanIndex, spot: Spot, air: DmrAir) -> Iterator[Finding
     yield Finding(OTHER_SLOT, spot.target, text, repair)
 
 
-def _check_hears(index: PlanIndex, spot: Spot, call: Call) -> Iterator[Finding]:
+def _check_hears(index: PlanIndex, spot: RuleSpot, call: Call) -> Iterator[Finding]:
     route = spot.route
     if route.hears is None or route.promiscuous:
         return
@@ -277,7 +277,7 @@ def _check_hears(index: PlanIndex, spot: Spot, call: Call) -> Iterator[Finding]:
     yield Finding(DEAF, spot.target, text, Repair(label, edit))
 
 
-_Check = Callable[[PlanIndex, Spot, Any], Iterator[Finding]]
+_Check = Callable[[PlanIndex, RuleSpot, Any], Iterator[Finding]]
 _CHECKS: ByMode[tuple[_Check, ...]] = {
     "fm": (_check_slot, _check_sent, _check_fm, _check_foreign),
     "dmr": (_check_slot, _check_color, _check_encrypted, _check_admit, _check_static, _check_called, _check_foreign),

@@ -15,7 +15,7 @@ from umbra_awl.core.radio.profile import WAY_WORDS, Profile
 Stand = Literal["met", "partly", "missing"]
 
 
-class Needs(NamedTuple):
+class RadioNeeds(NamedTuple):
     """What a radio should do. `weight_` 0 to 3 says how much each matters; what is empty or 0 is not asked for.
 
     `price` is profile key to what the operator was asked for it, in whatever money; `most` the most they would give.
@@ -34,7 +34,7 @@ class Needs(NamedTuple):
     weight: Mapping[str, int] = {}
 
 
-class Point(NamedTuple):
+class ComparedPoint(NamedTuple):
     """One thing asked for: the share that is met, 0 to 1, its weight, and why, as a sentence."""
 
     name: str
@@ -52,7 +52,7 @@ class Candidate(NamedTuple):
     """One profile: its points in the order asked, the weighted share met, the plan fitted to it, and what is needed beside it."""
 
     profile: Profile
-    points: tuple[Point, ...]
+    points: tuple[ComparedPoint, ...]
     share: float
     fit: Fit | None
     beside: tuple[str, ...]
@@ -61,7 +61,7 @@ class Candidate(NamedTuple):
 def compare(
     index: PlanIndex,
     profiles: Iterable[Profile],
-    needs: Needs,
+    needs: RadioNeeds,
     *,
     with_plan: bool = True,
     like: OwnedRadio | None = None,
@@ -84,7 +84,7 @@ def tried(index: PlanIndex, profile: Profile, like: OwnedRadio | None = None) ->
 
 
 def _candidate(
-    index: PlanIndex, profile: Profile, needs: Needs, *, with_plan: bool, like: OwnedRadio | None
+    index: PlanIndex, profile: Profile, needs: RadioNeeds, *, with_plan: bool, like: OwnedRadio | None
 ) -> Candidate:
     made = tried(index, profile, like) if with_plan else None
     points = (*_plan_points(index, profile, made, needs), *_need_points(profile, needs))
@@ -98,11 +98,11 @@ USUAL_WEIGHT = 2
 _MAIN_PART, _SMALL_PART = 1 / 3, 0.1
 
 
-def _point(needs: Needs, name: str, share: float, why: str, usual: int = USUAL_WEIGHT) -> Point:
-    return Point(name, share, needs.weight.get(name, usual), why)
+def _point(needs: RadioNeeds, name: str, share: float, why: str, usual: int = USUAL_WEIGHT) -> ComparedPoint:
+    return ComparedPoint(name, share, needs.weight.get(name, usual), why)
 
 
-def _plan_points(index: PlanIndex, profile: Profile, made: Fit | None, needs: Needs) -> Iterator[Point]:
+def _plan_points(index: PlanIndex, profile: Profile, made: Fit | None, needs: RadioNeeds) -> Iterator[ComparedPoint]:
     """The plan's routes mode by mode, the main modes counting more, then its names."""
     if made is None:
         return
@@ -127,7 +127,7 @@ def _routes_words(profile: Profile, mode: Mode, carried: int, count: int) -> str
     return f"It carries {carried} of {count}{left}."
 
 
-def _need_points(profile: Profile, needs: Needs) -> Iterator[Point]:
+def _need_points(profile: Profile, needs: RadioNeeds) -> Iterator[ComparedPoint]:
     for mode in needs.modes:
         has = mode in profile.modes
         yield _point(needs, MODE_WORDS[mode], float(has), f"It has {'' if has else 'no '}{MODE_WORDS[mode]}.")
@@ -164,7 +164,7 @@ def _need_points(profile: Profile, needs: Needs) -> Iterator[Point]:
         yield _price_point(profile, needs)
 
 
-def _band_point(profile: Profile, needs: Needs, low: float, high: float) -> Point:
+def _band_point(profile: Profile, needs: RadioNeeds, low: float, high: float) -> ComparedPoint:
     name = f"{low:g}–{high:g} MHz"
     edges = (round(low * 1e6), round(high * 1e6))
     sends = any(span.low_hz <= edges[0] and edges[1] <= span.high_hz for span in profile.transmit)
@@ -179,7 +179,7 @@ def _band_point(profile: Profile, needs: Needs, low: float, high: float) -> Poin
     return _point(needs, name, 1.0 if sends else 0.5 if hears else 0.0, why)
 
 
-def _people_point(profile: Profile, needs: Needs) -> Point:
+def _people_point(profile: Profile, needs: RadioNeeds) -> ComparedPoint:
     best = max(profile.firmware, key=lambda item: item.people, default=None)
     if best is None or not best.people:
         return _point(needs, "people", 0.0, "It shows IDs without names: it keeps no people list.")
@@ -189,7 +189,7 @@ def _people_point(profile: Profile, needs: Needs) -> Point:
     return _point(needs, "people", min(1.0, best.people / needs.people), why)
 
 
-def _app_point(profile: Profile, needs: Needs) -> Point:
+def _app_point(profile: Profile, needs: RadioNeeds) -> ComparedPoint:
     app = next((item for item in profile.apps if item.platform == needs.platform), None)
     if app is None:
         others = ", ".join(item.platform for item in profile.apps)
@@ -200,10 +200,10 @@ def _app_point(profile: Profile, needs: Needs) -> Point:
     return _point(needs, "app", 1.0, f"A phone app works on {needs.platform} phones.")
 
 
-def _price_point(profile: Profile, needs: Needs) -> Point:
+def _price_point(profile: Profile, needs: RadioNeeds) -> ComparedPoint:
     price = needs.price.get(profile.key)
     if price is None:
-        return Point("price", 0.0, 0, "Its price is not given, so it does not count.")
+        return ComparedPoint("price", 0.0, 0, "Its price is not given, so it does not count.")
     if price <= needs.most:
         return _point(needs, "price", 1.0, f"{price:g} is within {needs.most:g}.")
     return _point(
@@ -214,7 +214,7 @@ def _price_point(profile: Profile, needs: Needs) -> Point:
     )
 
 
-def _beside(profile: Profile, needs: Needs) -> tuple[str, ...]:
+def _beside(profile: Profile, needs: RadioNeeds) -> tuple[str, ...]:
     """What must be bought or learned beside the radio."""
     app = next((item.needs for item in profile.apps if item.platform == needs.platform and item.needs), "")
     ways = " or ".join(WAY_WORDS[way] for way in profile.ways_in)

@@ -27,7 +27,7 @@ _FIELDS = "id, call, name, place, country"
 _REGIONAL_DIGITS = range(5, 8)
 
 
-class Chosen(NamedTuple):
+class ChosenPeople(NamedTuple):
     """The people for one radio.
 
     `rows` are they, in the order they go over; `wanted` how many the rules ask for; `room` how many the radio holds; `unplaced`
@@ -81,7 +81,7 @@ def firmware_fault(profile: Profile, radio: OwnedRadio, wanted: int) -> str:
 
 def choose_people(
     store: Store, index: PlanIndex, radio: OwnedRadio, profile: Profile, cancelled: Cancelled = lambda: False
-) -> Chosen:
+) -> ChosenPeople:
     """The people a radio gets. Nothing is chosen while the radio has no rule; sqlite3.Error is the caller's."""
     choice = radio.people or PeopleChoice()
     firmware = profile.variant(radio.firmware)
@@ -106,7 +106,7 @@ def choose_people(
         by_rule.append(Person._make(row))
     ranked = _ranked(by_rule, choice, near)
     kept = [*picked, *ranked][:room]
-    return Chosen(_in_order(kept, profile), len(picked) + len(by_rule), room, len(picked), unplaced)
+    return ChosenPeople(_in_order(kept, profile), len(picked) + len(by_rule), room, len(picked), unplaced)
 
 
 def _picked(store: Store, ids: Iterable[int]) -> list[Person]:
@@ -225,7 +225,7 @@ def _in_order(rows: list[Person], profile: Profile) -> list[Person]:
     return sorted(rows, key=lambda person: getattr(person, order))
 
 
-def people_csv(chosen: Chosen, profile: Profile) -> bytes:
+def people_csv(chosen: ChosenPeople, profile: Profile) -> bytes:
     """The list as a CSV file: the profile's columns in its order, names in its characters and length."""
     table = profile.people
     columns = table.columns if table is not None else ("id", "call", "name", "place", "country")

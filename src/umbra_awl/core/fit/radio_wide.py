@@ -7,16 +7,16 @@ from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import OwnedRadio
 from umbra_awl.core.plan.permit import guard_permit
 from umbra_awl.core.radio.display import fold
-from umbra_awl.core.radio.memory import Channel, KeyPress, Settings
+from umbra_awl.core.radio.memory import Channel, HeldSettings, KeyPress
 from umbra_awl.core.radio.profile import Extras, Profile
 
 
 def fit_settings(
     index: PlanIndex, radio: OwnedRadio, profile: Profile, channels: list[Channel], lines: list[Line]
-) -> Settings:
+) -> HeldSettings:
     """The radio's settings; what it cannot take goes into the lines."""
     extras, wanted = profile.extras, radio.settings
-    return Settings(
+    return HeldSettings(
         _startup(index, radio, profile),
         _quick_texts(radio, extras, profile, lines),
         wanted.position if wanted.position in extras.position else None,

@@ -34,7 +34,7 @@ USUAL = ("repeaters and networks", "destinations", "routes", "zones and scan lis
 """What is followed where nothing else is said."""
 
 
-class Followed(msgspec.Struct, frozen=True):
+class FollowedPlan(msgspec.Struct, frozen=True):
     """The club's file, and its plan as its news were taken last; `plan` is empty before the first time.
 
     `what` are the choices that are followed.
@@ -59,10 +59,10 @@ def place_of(plan_file: Path) -> Path:
     return plan_file.with_name(plan_file.name.removesuffix(SUFFIX) + ".follows.json")
 
 
-def followed_by(plan_file: Path) -> Followed | None:
+def followed_by(plan_file: Path) -> FollowedPlan | None:
     """What a plan follows; None where it follows nothing, or what is kept of it cannot be read."""
     try:
-        found = msgspec.json.decode(read_within(place_of(plan_file), 2 * PLAN_BYTES), type=Followed)
+        found = msgspec.json.decode(read_within(place_of(plan_file), 2 * PLAN_BYTES), type=FollowedPlan)
     except (OSError, msgspec.DecodeError, UnicodeDecodeError, RecursionError):
         return None
     return found if (found.format, found.version) == (FORMAT, VERSION) and found.path else None
@@ -72,7 +72,7 @@ def follow(plan_file: Path, club: Path, taken: Plan | None, what: tuple[str, ...
     """Follow a club's plan, whose news were taken up to `taken`. Raises StoreError."""
     kept = msgspec.Raw(plan_bytes(taken)) if taken is not None else msgspec.Raw(b"null")
     try:
-        write_over(place_of(plan_file), msgspec.json.encode(Followed(str(club), kept, what)), private=True)
+        write_over(place_of(plan_file), msgspec.json.encode(FollowedPlan(str(club), kept, what)), private=True)
     except OSError as error:
         raise StoreError(f"What is followed cannot be kept beside the plan: {error.strerror or error}.") from None
 
@@ -85,13 +85,13 @@ def unfollow(plan_file: Path) -> None:
         raise StoreError(f"What is followed cannot be taken away: {error.strerror or error}.") from None
 
 
-def news(followed: Followed, mine: Plan, club: Plan, answers: Answers | None = None) -> Merged:
+def news(followed: FollowedPlan, mine: Plan, club: Plan, answers: Answers | None = None) -> Merged:
     """The club's news as a change of one's own plan, to be reviewed."""
     before = followed.taken()
     return merge(before, mine, offered(followed, mine, club), answers)
 
 
-def offered(followed: Followed, mine: Plan, club: Plan) -> Plan:
+def offered(followed: FollowedPlan, mine: Plan, club: Plan) -> Plan:
     """The club's plan as far as it is followed: the rest of it is as it was taken last, or else as in one's own."""
     parts = {part for choice in followed.what for part in CHOICES.get(choice, ())}
     before = followed.taken()

@@ -6,11 +6,34 @@ changed it; the rest comes by itself where only one side changed it. Without an 
 
 from umbra_awl.core.hands.alike import aligned
 from umbra_awl.core.hands.offered import offered_by, with_doubts
-from umbra_awl.core.hands.threeway import GONE, ORDER, Answers, Kept, Merged, Path, Question, Side, Taken, joined
+from umbra_awl.core.hands.threeway import (
+    GONE,
+    ORDER,
+    Answers,
+    KeptSide,
+    Merged,
+    MergeTaken,
+    Path,
+    Question,
+    Side,
+    joined,
+)
 from umbra_awl.core.plan.authority import ASKED_ROWS
 from umbra_awl.core.plan.model import Plan
 
-__all__ = ["GONE", "ORDER", "Answers", "Kept", "Merged", "Path", "Question", "Side", "Taken", "brought_back", "merge"]
+__all__ = [
+    "GONE",
+    "ORDER",
+    "Answers",
+    "KeptSide",
+    "MergeTaken",
+    "Merged",
+    "Path",
+    "Question",
+    "Side",
+    "brought_back",
+    "merge",
+]
 
 
 def merge(base: Plan | None, mine: Plan, theirs: Plan, answers: Answers | None = None) -> Merged:

@@ -8,24 +8,24 @@ from typing import Any, NamedTuple
 import msgspec
 from msgspec.structs import replace
 
-from umbra_awl.core.hands.threeway import DOUBT, Kept, Path
+from umbra_awl.core.hands.threeway import DOUBT, KeptSide, Path
 from umbra_awl.core.plan.authority import default_of, hand_of
 from umbra_awl.core.plan.edits import fresh_key
 from umbra_awl.core.plan.model import Identity, Licence, OwnedRadio, Plan
 
 
-class Offered(NamedTuple):
+class OfferedChange(NamedTuple):
     """The other plan as it may be merged, and in what they differ that stays mine."""
 
     plan: Plan
-    kept: tuple[Kept, ...]
+    kept: tuple[KeptSide, ...]
 
 
-def offered_by(mine: Plan, theirs: Plan) -> Offered:
+def offered_by(mine: Plan, theirs: Plan) -> OfferedChange:
     """The other plan with everything in it that no file may change as it is in mine."""
     theirs = _with_people(mine, theirs)
     work = _Under()
-    return Offered(work.struct((), mine, theirs), tuple(work.kept))
+    return OfferedChange(work.struct((), mine, theirs), tuple(work.kept))
 
 
 def with_doubts(base: Plan | None, mine: Plan, theirs: Plan) -> Plan | None:
@@ -75,7 +75,7 @@ class _Under:
     """Puts back what is mine."""
 
     def __init__(self) -> None:
-        self.kept: list[Kept] = []
+        self.kept: list[KeptSide] = []
 
     def struct(self, path: Path, mine: Any, theirs: Any) -> Any:
         """Their thing with my values where they are mine alone."""
@@ -91,7 +91,7 @@ class _Under:
 
     def _field(self, path: Path, hand: str, own: Any, other: Any) -> Any:
         if hand == "mine":
-            self.kept.append(Kept(path))
+            self.kept.append(KeptSide(path))
             return own
         if isinstance(own, msgspec.Struct) and type(own) is type(other):
             return self.struct(path, own, other)

@@ -36,7 +36,7 @@ class PackError(ValueError):
     """A file that is no club pack, or one that cannot be looked into; the message says why."""
 
 
-class Listed(msgspec.Struct, frozen=True):
+class PackListing(msgspec.Struct, frozen=True):
     """A part as the manifest lists it."""
 
     file: str
@@ -50,12 +50,12 @@ class Manifest(msgspec.Struct, frozen=True):
 
     name: str
     made: str
-    parts: tuple[Listed, ...]
+    parts: tuple[PackListing, ...]
     format: str = FORMAT
     version: int = VERSION
 
 
-class Part(NamedTuple):
+class PackPart(NamedTuple):
     """A part that can be taken: its kind, its file in the pack, what is in it by name, and its text."""
 
     kind: str
@@ -69,7 +69,7 @@ class Pack(NamedTuple):
 
     name: str
     made: str
-    parts: tuple[Part, ...]
+    parts: tuple[PackPart, ...]
     refused: tuple[str, ...]
 
 
@@ -93,7 +93,7 @@ def make_pack(name: str, made: str, parts: Iterable[tuple[str, str, str]]) -> by
         except ValueError as error:
             raise PackError(f"The pack was not made. {error}") from None
         files[_free(known, title, files)] = (kind, text.encode())
-    listed = tuple(Listed(file, kind, sha256(data).hexdigest(), len(data)) for file, (kind, data) in files.items())
+    listed = tuple(PackListing(file, kind, sha256(data).hexdigest(), len(data)) for file, (kind, data) in files.items())
     head = msgspec.json.format(msgspec.json.encode(Manifest(name, made, listed)), indent=1)
     out = io.BytesIO()
     with zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED) as zipped:
@@ -148,7 +148,7 @@ def _looked_into(zipped: zipfile.ZipFile) -> Pack:
     for listed in manifest.parts:
         made = "It is listed twice." if listed.file in seen else _part(zipped, by_name, listed)
         seen.add(listed.file)
-        if isinstance(made, Part):
+        if isinstance(made, PackPart):
             parts.append(made)
         else:
             refused.append(f"“{listed.file[:60]}”: {made}")
@@ -187,7 +187,7 @@ def _bytes(zipped: zipfile.ZipFile, item: zipfile.ZipInfo, most: int) -> bytes:
     return data
 
 
-def _part(zipped: zipfile.ZipFile, entries: dict[str, zipfile.ZipInfo], listed: Listed) -> Part | str:
+def _part(zipped: zipfile.ZipFile, entries: dict[str, zipfile.ZipInfo], listed: PackListing) -> PackPart | str:
     """A part, checked; why it is refused."""
     kind = KINDS.get(listed.kind)
     if kind is None:
@@ -202,7 +202,7 @@ def _part(zipped: zipfile.ZipFile, entries: dict[str, zipfile.ZipInfo], listed: 
         if sha256(data).hexdigest() != listed.sha256 or len(data) != listed.bytes:
             return "it is not what the manifest says: its checksum is another one."
         text = data.decode("utf-8")
-        return Part(listed.kind, listed.file, kind.check(text, "it")[:120], text)
+        return PackPart(listed.kind, listed.file, kind.check(text, "it")[:120], text)
     except (ValueError, zipfile.BadZipFile, OSError, EOFError, RuntimeError) as error:
         return f"{str(error)[:160]}"
 

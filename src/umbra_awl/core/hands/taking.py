@@ -8,7 +8,7 @@ from msgspec.structs import replace
 from umbra_awl.core.agenda.steps import parse_template
 from umbra_awl.core.facts.frequency import format_mhz
 from umbra_awl.core.hands.kinds import parse_band_plan
-from umbra_awl.core.hands.pack import Part
+from umbra_awl.core.hands.pack import PackPart
 from umbra_awl.core.hands.words import counted
 from umbra_awl.core.hotspot.logs.rules import parse_rules
 from umbra_awl.core.plan.file_form import parse_plan
@@ -19,7 +19,7 @@ from umbra_awl.core.radio.profile_file import free_profile_key, parse_profile, p
 _LINES, _LETTERS = 8, 600
 
 
-def holds(part: Part) -> str:
+def holds(part: PackPart) -> str:
     """What a part holds: counted or named where that can be said, else how its text begins."""
     made = _WORDS.get(part.kind)
     told = made(part.text) if made is not None else "\n".join(part.text.splitlines()[:_LINES])
@@ -56,27 +56,27 @@ def _bands(text: str) -> str:
 _WORDS = {"plan": _plan, "profile": _profile, "steps": _steps, "rules": _rules, "band-plan": _bands}
 
 
-class Kept(NamedTuple):
+class KeptGuard(NamedTuple):
     """The text under which a part is kept, and what is to be said about that; an empty text where the very same is here."""
 
     text: str
     words: str = ""
 
 
-def as_kept(part: Part, profiles: Mapping[str, Profile]) -> Kept:
+def as_kept(part: PackPart, profiles: Mapping[str, Profile]) -> KeptGuard:
     """How a part is kept beside the profiles that are here: a radio profile whose key another one has gets a key of its own."""
     if part.kind != "profile":
-        return Kept(part.text)
+        return KeptGuard(part.text)
     profile = parse_profile(part.text)
     here = profiles.get(profile.key)
     if here is None:
-        return Kept(part.text)
+        return KeptGuard(part.text)
     alike = [item for item in profiles.values() if replace(item, key=profile.key, name=profile.name) == profile]
     if alike:
-        return Kept("", f"The profile “{alike[0].name}” here is the very same.")
+        return KeptGuard("", f"The profile “{alike[0].name}” here is the very same.")
     key = free_profile_key(profile.key, profiles)
     name = profile.name if profile.name != here.name else f"{profile.name} (pack)"
-    return Kept(
+    return KeptGuard(
         profile_text(replace(profile, key=key, name=name)),
         f"Another profile here has the key “{profile.key}”, so this one is called “{name}”, with the key “{key}”.",
     )

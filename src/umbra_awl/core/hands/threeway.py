@@ -27,7 +27,7 @@ ORDER = "(order)"
 """The last part of a path that is about the order of things."""
 
 
-class Taken(NamedTuple):
+class MergeTaken(NamedTuple):
     """What came by itself: where, from which side, and what became of it there."""
 
     path: Path
@@ -47,7 +47,7 @@ class Question(NamedTuple):
     base: Any
 
 
-class Kept(NamedTuple):
+class KeptSide(NamedTuple):
     """A value in which the other side differs and which is changed by my own hand alone."""
 
     path: Path
@@ -60,11 +60,11 @@ class Merged(NamedTuple):
     """
 
     plan: Plan
-    taken: tuple[Taken, ...]
+    taken: tuple[MergeTaken, ...]
     questions: tuple[Question, ...]
     open_questions: tuple[Question, ...]
     faults: tuple[str, ...] = ()
-    kept: tuple[Kept, ...] = ()
+    kept: tuple[KeptSide, ...] = ()
 
 
 Answers = Mapping[Path, Side]
@@ -88,7 +88,7 @@ def joined(
     plan = msgspec.structs.replace(mine, **fields)
     lost = any(item.what == "removed" for item in work.taken) or any(GONE in item[1:3] for item in work.questions)
     plan, back = put_back(plan, mine, theirs) if lost else (plan, [])
-    work.taken += [Taken(path, side, "put back") for path, side in back]
+    work.taken += [MergeTaken(path, side, "put back") for path, side in back]
     faults = structure_faults(plan)
     questions = tuple(work.questions)
     left = tuple(item for item in questions if item.path not in work.answers)
@@ -100,7 +100,7 @@ class _Work:
 
     def __init__(self, answers: Answers, asked: frozenset[str]) -> None:
         self.answers, self._asked = answers, asked
-        self.taken: list[Taken] = []
+        self.taken: list[MergeTaken] = []
         self.questions: list[Question] = []
 
     def value(self, path: Path, base: Any, mine: Any, theirs: Any) -> Any:
@@ -119,7 +119,7 @@ class _Work:
 
     def _take(self, path: Path, base: Any, new: Any, side: Side) -> Any:
         what = "removed" if new is GONE else "added" if base is GONE else "changed"
-        self.taken.append(Taken(path, side, what))  # type: ignore[arg-type]
+        self.taken.append(MergeTaken(path, side, what))  # type: ignore[arg-type]
         return new
 
     def _ask(self, path: Path, base: Any, mine: Any, theirs: Any) -> Any:
@@ -207,4 +207,4 @@ class _Work:
             if one is not two and one != two:
                 self._take((*path, str(key)), one, two, side)
         if list(was) != list(now) and set(was) == set(now):
-            self.taken.append(Taken((*path, ORDER), side, "order"))
+            self.taken.append(MergeTaken((*path, ORDER), side, "order"))

@@ -8,7 +8,7 @@ import msgspec
 
 from umbra_awl.core.facts.frequency import format_mhz
 from umbra_awl.core.facts.modes import MODE_WORDS
-from umbra_awl.core.hands.merge import GONE, ORDER, Kept, Path, Question, Taken
+from umbra_awl.core.hands.merge import GONE, ORDER, KeptSide, MergeTaken, Path, Question
 from umbra_awl.core.plan.index import NO_DAY, PlanIndex
 from umbra_awl.core.plan.model import Plan, Service
 from umbra_awl.core.plan.parts import PARTS
@@ -149,14 +149,14 @@ class Wordings:
             self.value(item.path, item.theirs),
         )
 
-    def taken(self, item: Taken) -> str:
+    def taken(self, item: MergeTaken) -> str:
         """What came by itself, as a sentence, with what changed in it."""
         field = self.field(item.path)
         changes = self._changes(item) if item.what == "changed" and len(item.path) == 2 else ""
         end = f": {changes}" if changes else ""
         return f"{_SIDES[item.side]}: {self.thing(item.path)}{f', {field},' if field else ''} {_WHAT[item.what]}{end}"
 
-    def _changes(self, item: Taken) -> str:
+    def _changes(self, item: MergeTaken) -> str:
         """What of a whole thing is another now: “number 99905 → 99906”."""
         sides = {"mine": 0, "theirs": 1}
         if item.path[0] not in PARTS or len(self._plans) < len(("mine", "theirs", "base")):
@@ -174,7 +174,7 @@ class Wordings:
     def _item(plan: Plan, path: Path) -> Any:
         return next((one for one in PARTS[path[0]].of(plan) if str(one.key) == path[1]), None)
 
-    def kept(self, kept: Iterable[Kept]) -> str:
+    def kept(self, kept: Iterable[KeptSide]) -> str:
         """What the other side has otherwise and no file changes, with where it is set; empty for nothing."""
         told = dict.fromkeys(
             _OWN.get(item.path[-1]) or _OWN.get(item.path[0]) or self.field(item.path) for item in kept
@@ -186,7 +186,7 @@ class Wordings:
             else ""
         )
 
-    def summary(self, taken: Iterable[Taken], side: str) -> str:
+    def summary(self, taken: Iterable[MergeTaken], side: str) -> str:
         """What came from one side, counted by kind: “12 routes added, 1 station changed”."""
         counts: dict[tuple[str, str], set[str]] = {}
         for item in taken:

@@ -8,7 +8,7 @@ from umbra_awl.core.facts.bands import Band
 from umbra_awl.core.facts.modes import DIGITAL_MODES, ByMode
 from umbra_awl.core.findings.on_hotspot import stands_well
 from umbra_awl.core.hotspot.compatible import Board, shipped_parts
-from umbra_awl.core.hotspot.place.ruler import Place
+from umbra_awl.core.hotspot.place.ruler import RulerPlace
 from umbra_awl.core.plan.edit_access import add_access
 from umbra_awl.core.plan.edits import Edit, EditRefused, add_item, fresh_key, together
 from umbra_awl.core.plan.index import PlanIndex
@@ -103,7 +103,7 @@ def _free_letter(index: PlanIndex, call: str, hz: int) -> str:
     return next((letter for letter in _LETTERS.get(band, _ANY_LETTER) if letter not in used), _ANY_LETTER[0])
 
 
-def begin_hotspot(index: PlanIndex, wanted: NewHotspot, place: Place) -> Edit:
+def begin_hotspot(index: PlanIndex, wanted: NewHotspot, place: RulerPlace) -> Edit:
     """The edit that adds it at a place of the ruler, with a route to the echo for each mode that has one.
 
     Where the plan has zones of its own, it gets one, so that radios carry it.

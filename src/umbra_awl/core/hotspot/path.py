@@ -28,7 +28,7 @@ class PathStep(NamedTuple):
     seen: str = ""
 
 
-class Known(NamedTuple):
+class KnownOfHotspot(NamedTuple):
     """What is known of a hotspot just now."""
 
     hotspot: Hotspot
@@ -68,7 +68,7 @@ _STEPS: tuple[tuple[str, str, str, str, str], ...] = (
 )
 
 
-def path_steps(known: Known, parts: Parts, standing: Standing) -> tuple[PathStep, ...]:
+def path_steps(known: KnownOfHotspot, parts: Parts, standing: Standing) -> tuple[PathStep, ...]:
     """The steps in their order."""
     done = _done(known, parts, standing)
     eye = {item.rung: f"seen by eye on {item.day[:10]}" for item in known.hotspot.by_eye}
@@ -104,7 +104,7 @@ def see_step(hotspot: Hotspot, step: str, day: str) -> Edit:
 _NO_LINK = ("No start-up link is planned: groups come when you key them", "nothing to see")
 
 
-def _done(known: Known, parts: Parts, standing: Standing) -> dict[str, bool]:
+def _done(known: KnownOfHotspot, parts: Parts, standing: Standing) -> dict[str, bool]:
     """Which step is done: by what is seen, never by a click."""
     hotspot, status, log = known.hotspot, known.status, known.log
     seen = status is not None

@@ -15,7 +15,7 @@ class PatternError(ValueError):
     """A pattern that cannot be used; the message says why."""
 
 
-class Pattern:
+class SafePattern:
     """A pattern ready to be searched for; case does not matter."""
 
     def __init__(self, made: Any) -> None:
@@ -28,7 +28,7 @@ class Pattern:
 
 
 @lru_cache(1_000)
-def pattern_of(text: str) -> Pattern:
+def pattern_of(text: str) -> SafePattern:
     """A pattern from its text. Raises PatternError."""
     import re2
 
@@ -39,7 +39,7 @@ def pattern_of(text: str) -> Pattern:
     options.log_errors = False
     options.max_mem = _MOST_BYTES
     try:
-        return Pattern(re2.compile(text, options))
+        return SafePattern(re2.compile(text, options))
     except re2.error as error:
         told = error.args[0] if error.args else error
         raise PatternError(str(told.decode("utf-8", "replace") if isinstance(told, bytes) else told)[:160]) from None

@@ -17,7 +17,7 @@ class SlowError(Exception):
     """The whole of an answer did not come in time."""
 
 
-class Limits(NamedTuple):
+class WebLimits(NamedTuple):
     """Seconds: for a sign of life, for the head of the answer, and for all of it (None: its body may take as long as it does)."""
 
     patience_s: float = 8.0
@@ -25,11 +25,11 @@ class Limits(NamedTuple):
     whole_s: float | None = 40.0
 
 
-USUAL = Limits()
+USUAL = WebLimits()
 """What is waited where nothing else is said."""
 
 
-class Request(NamedTuple):
+class WebRequest(NamedTuple):
     """What is asked: method, address, body, headers, and user and password where there are some."""
 
     method: str
@@ -41,7 +41,7 @@ class Request(NamedTuple):
 
 @contextmanager
 def answered(
-    asked: Request, limits: Limits = USUAL, transport: "httpx.BaseTransport | None" = None
+    asked: WebRequest, limits: WebLimits = USUAL, transport: "httpx.BaseTransport | None" = None
 ) -> "Iterator[httpx.Response]":
     """The answer, its body not read yet. Raises httpx.HTTPError, httpx.InvalidURL, SlowError.
 

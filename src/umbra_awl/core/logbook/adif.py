@@ -52,7 +52,7 @@ _KNOWN = frozenset({
 })  # fmt: skip
 
 
-class Fault(NamedTuple):
+class AdifFault(NamedTuple):
     """A record that could not be taken, or something of one: its number from 1, and why."""
 
     number: int
@@ -63,7 +63,7 @@ class Imported(NamedTuple):
     """Records as entries, and what was not taken."""
 
     entries: tuple[Entry, ...]
-    faults: tuple[Fault, ...]
+    faults: tuple[AdifFault, ...]
 
 
 class Read(NamedTuple):
@@ -143,20 +143,20 @@ def _ends_well(text: str, at: int) -> bool:
 def read_adif(text: str, taken: Iterable[str] = ()) -> Imported:
     """Entries of an ADIF text. `taken` are keys that are there already. What cannot be taken is told by its number."""
     entries: list[Entry] = []
-    faults: list[Fault] = []
+    faults: list[AdifFault] = []
     used = Keys(taken)
     for number, found in enumerate(records(text), 1):
         made = entry_of(found.fields, number)
         if isinstance(made, str):
-            faults.append(Fault(number, made))
+            faults.append(AdifFault(number, made))
             continue
         faults += [
-            Fault(number, f"{name} “{found.fields[name][:20]}” is not in MHz and was left out; the rest was taken")
+            AdifFault(number, f"{name} “{found.fields[name][:20]}” is not in MHz and was left out; the rest was taken")
             for name, value in (("FREQ", made.hz), ("FREQ_RX", made.rx_hz))
             if found.fields.get(name, "").strip() and value is None
         ]
         if found.fault:
-            faults.append(Fault(number, f"{found.fault}; the rest was taken"))
+            faults.append(AdifFault(number, f"{found.fault}; the rest was taken"))
         key = used.free(made.key)
         entries.append(made if key == made.key else replace(made, key=key))
     return Imported(tuple(entries), tuple(faults))

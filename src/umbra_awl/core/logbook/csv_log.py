@@ -11,7 +11,7 @@ from typing import Any
 import msgspec
 
 from umbra_awl.core.keep.cells import guarded
-from umbra_awl.core.logbook.adif import Fault, Imported, entry_of, moment_of
+from umbra_awl.core.logbook.adif import AdifFault, Imported, entry_of, moment_of
 from umbra_awl.core.logbook.csv_habits import day_first, fields_of
 from umbra_awl.core.logbook.keys import Keys
 from umbra_awl.core.logbook.model import Entry
@@ -45,17 +45,17 @@ def read_csv(table: Table, taken: Iterable[str] = ()) -> Imported:
     """Entries of a table. `taken` are keys that are there already."""
     own = set(table.headers) >= {"key", "utc", "grade"}
     entries: list[Entry] = []
-    faults: list[Fault] = []
+    faults: list[AdifFault] = []
     used = Keys(taken)
     first = day_first(table)
     for number, row in enumerate(table.rows(), 1):
         if row.fault:
-            faults.append(Fault(number, row.fault))
+            faults.append(AdifFault(number, row.fault))
             continue
         cells = {head: cell.strip() for head, cell in zip(table.headers, row.cells, strict=False) if cell.strip()}
         made = _own_entry(cells) if own else entry_of(fields_of(cells, day_first=first), number)
         if isinstance(made, str):
-            faults.append(Fault(number, made))
+            faults.append(AdifFault(number, made))
             continue
         key = used.free(made.key)
         entries.append(made if key == made.key else msgspec.structs.replace(made, key=key))

@@ -6,7 +6,7 @@ from typing import NamedTuple
 
 from msgspec.structs import replace
 
-from umbra_awl.core.logbook.adif import Fault, Imported, read_adif
+from umbra_awl.core.logbook.adif import AdifFault, Imported, read_adif
 from umbra_awl.core.logbook.model import Entry
 
 _TOLD = 4
@@ -20,7 +20,7 @@ class Joined(NamedTuple):
 
     fresh: tuple[Entry, ...]
     doubled: int
-    faults: tuple[Fault, ...]
+    faults: tuple[AdifFault, ...]
     confirmed: tuple[Entry, ...] = ()
 
     @property

@@ -31,7 +31,7 @@ class LogError(Exception):
     """The log cannot be read or written; the message says what, and what to do."""
 
 
-class Record(msgspec.Struct, frozen=True, omit_defaults=True):
+class LogRecord(msgspec.Struct, frozen=True, omit_defaults=True):
     """A line: an entry put there or changed, or the key of one taken out."""
 
     kind: Literal["put", "gone"]
@@ -39,7 +39,7 @@ class Record(msgspec.Struct, frozen=True, omit_defaults=True):
     key: str = ""
 
 
-class Held(NamedTuple):
+class LogSnapshot(NamedTuple):
     """What a log holds: entries in their order, damaged lines by number, and the bytes that are sound."""
 
     entries: tuple[Entry, ...]
@@ -47,16 +47,16 @@ class Held(NamedTuple):
     sound_bytes: int
 
 
-def record_line(record: Record) -> bytes:
+def record_line(record: LogRecord) -> bytes:
     """A record as a line with its checksum in front."""
     body = msgspec.json.encode(record)
     return b"%08x %s\n" % (zlib.crc32(body), body)
 
 
-_decode = msgspec.json.Decoder(Record).decode
+_decode = msgspec.json.Decoder(LogRecord).decode
 
 
-def parse_line(line: bytes) -> Record | None:
+def parse_line(line: bytes) -> LogRecord | None:
     """The record in a line; None where it is torn or damaged."""
     mark, _, body = line.partition(b" ")
     try:
@@ -66,10 +66,10 @@ def parse_line(line: bytes) -> Record | None:
         return None
 
 
-def held_in(data: bytes) -> Held:
+def held_in(data: bytes) -> LogSnapshot:
     """What the bytes of a log hold. Raises LogError for bytes that are no log."""
     if HEAD[:-1].startswith(data):  # nothing yet, or a kill while the head was written
-        return Held((), (), 0)
+        return LogSnapshot((), (), 0)
     if not data.startswith(HEAD):
         raise LogError(_NO_LOG)
     entries: dict[str, Entry] = {}
@@ -87,7 +87,7 @@ def held_in(data: bytes) -> Held:
             entries[record.entry.key] = record.entry
         else:
             entries.pop(record.key, None)
-    return Held(tuple(entries.values()), tuple(damaged), len(data) - len(torn))
+    return LogSnapshot(tuple(entries.values()), tuple(damaged), len(data) - len(torn))
 
 
 class LogFile:
@@ -98,10 +98,10 @@ class LogFile:
         self.sizes = (0, 0)
         """How long it was before and after what was written here last: who knew another length has not seen what came between."""
 
-    def read(self) -> Held:
+    def read(self) -> LogSnapshot:
         """What it holds; nothing where it is not there yet. Raises LogError."""
         try:
-            return held_in(read_within(self.path, LOG_BYTES)) if self.path.exists() else Held((), (), 0)
+            return held_in(read_within(self.path, LOG_BYTES)) if self.path.exists() else LogSnapshot((), (), 0)
         except OSError as error:
             raise LogError(f"The log {self.path.name} cannot be read ({error.strerror or error}).") from None
 
@@ -123,13 +123,13 @@ class LogFile:
 
         Raises LogError, and then nothing was acknowledged.
         """
-        return self._append([Record("put", entry) for entry in entries])
+        return self._append([LogRecord("put", entry) for entry in entries])
 
     def take_out(self, keys: Iterable[str]) -> str:
         """Take entries out; the lines stay in the file. What is to be told besides. Raises LogError."""
-        return self._append([Record("gone", key=key) for key in keys])
+        return self._append([LogRecord("gone", key=key) for key in keys])
 
-    def _append(self, records: list[Record]) -> str:
+    def _append(self, records: list[LogRecord]) -> str:
         if not records:
             return ""
         try:

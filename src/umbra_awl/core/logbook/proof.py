@@ -22,7 +22,7 @@ _WORTH = {"echo": 0, "disconnect": 2, "info": 2, "dial": 2}
 """An echo tells most, a command least."""
 
 
-class Proof(NamedTuple):
+class RouteProof(NamedTuple):
     """A route's proof: the best grade that counts, whether one hears and is heard, when, by which entry, its age.
 
     `changed` are the values it stood on that are others now (“frequency 434.6125 → 434.6250”); `failed` the latest failure
@@ -116,7 +116,7 @@ def _heard(index: PlanIndex, route: Route) -> str:
     return " ".join(sorted(route.hears)) or "nobody" if route.hears is not None else f"by rule: {rule}"
 
 
-def proofs(index: PlanIndex, entries: Iterable[Entry], now: datetime) -> dict[str, Proof]:
+def proofs(index: PlanIndex, entries: Iterable[Entry], now: datetime) -> dict[str, RouteProof]:
     """The proof of every route of a plan at a moment, which is aware of its zone."""
     by_route: dict[str, list[Entry]] = {}
     for entry in entries:
@@ -125,7 +125,7 @@ def proofs(index: PlanIndex, entries: Iterable[Entry], now: datetime) -> dict[st
     return {key: _proof(index, key, by_route.get(key, ()), now) for key in index.routes}
 
 
-def _proof(index: PlanIndex, route: str, entries: Iterable[Entry], now: datetime) -> Proof:
+def _proof(index: PlanIndex, route: str, entries: Iterable[Entry], now: datetime) -> RouteProof:
     ordered = sorted(entries, key=lambda item: item.utc)
     real = [item for item in ordered if item.proves]
     good = [item for item in real if item.grade != "failed"]
@@ -133,12 +133,12 @@ def _proof(index: PlanIndex, route: str, entries: Iterable[Entry], now: datetime
         last = next((item for item in reversed(real)), None)
         failed = (last.note or "no reason noted") if last is not None else ""
         grade: Grade | Literal[""] = "failed" if last is not None else ""
-        return Proof(route, grade, utc=last.utc if last else "", failed=failed, simulated=len(real) < len(ordered))
+        return RouteProof(route, grade, utc=last.utc if last else "", failed=failed, simulated=len(real) < len(ordered))
     lately = [item for item in good if age_of(item.utc, now) != "old"]
     good = lately or good  # what was proven lately counts, whatever was proven better years ago
     best = max(good, key=lambda item: (RANK[item.grade], item.utc))
     since = [item for item in real if item.grade == "failed" and item.utc > best.utc]
-    return Proof(
+    return RouteProof(
         route,
         best.grade,
         any(item.grade in HEARS for item in good),
@@ -165,7 +165,7 @@ def age_of(utc: str, now: datetime) -> Age:
     return "fresh" if days < FADING_DAYS else "fading" if days < OLD_DAYS else "old"
 
 
-def proof_words(found: Proof) -> str:
+def proof_words(found: RouteProof) -> str:
     """A proof in words."""
     if not found.grade:
         return "never tried" + (", only simulated" if found.simulated else "")
@@ -201,7 +201,7 @@ class Shares(NamedTuple):
         return self.proven / self.routes if self.routes else 0.0
 
 
-def share_of(found: Mapping[str, Proof], routes: Iterable[str]) -> Shares:
+def share_of(found: Mapping[str, RouteProof], routes: Iterable[str]) -> Shares:
     """The shares of some routes."""
     held = [found[key] for key in routes if key in found]
     proven = sum(item.sound for item in held)
@@ -219,7 +219,7 @@ class KeyUp(NamedTuple):
 
 
 def prove_next(
-    index: PlanIndex, found: Mapping[str, Proof], fits: Mapping[str, Fit], most: int = 12
+    index: PlanIndex, found: Mapping[str, RouteProof], fits: Mapping[str, Fit], most: int = 12
 ) -> tuple[KeyUp, ...]:
     """The shortest list of key-ups that proves most: one at a time, each time the one with most left to prove.
 

@@ -12,7 +12,7 @@ from umbra_awl.core.messages.frames import (
     ID_BYTES,
     AirFormError,
     AirKind,
-    Offer,
+    PictureOffer,
     block_payload,
     have_payload,
     offer_payload,
@@ -35,16 +35,16 @@ MOST_PARTS = 8
 """A receiver keeps so many unfinished pictures; the oldest goes."""
 
 
-def make_offer(data: bytes, call: str, to: str, size: tuple[int, int], quality: str, sent: str = "") -> Offer:
+def make_offer(data: bytes, call: str, to: str, size: tuple[int, int], quality: str, sent: str = "") -> PictureOffer:
     """The offer of a picture's bytes."""
     blocks = -(-len(data) // BLOCK_BYTES)
-    return Offer(call, to, *size, quality, len(data), blocks, BLOCK_BYTES, sha256(data).hexdigest(), sent)
+    return PictureOffer(call, to, *size, quality, len(data), blocks, BLOCK_BYTES, sha256(data).hexdigest(), sent)
 
 
 class Outgoing:
     """The sender's side. `turn` gives the frames of one time on the air; then an answer is heard, or nothing."""
 
-    def __init__(self, data: bytes, offer: Offer, burst: int = BURST) -> None:
+    def __init__(self, data: bytes, offer: PictureOffer, burst: int = BURST) -> None:
         self.offer, self._data, self._burst = offer, data, burst
         self.state: State = "offering"
         self.reason = ""
@@ -137,14 +137,14 @@ class Outgoing:
 class Arrived(NamedTuple):
     """A picture that came whole."""
 
-    offer: Offer
+    offer: PictureOffer
     data: bytes
 
 
-class Part:
+class BlockPart:
     """A picture that has not come whole yet."""
 
-    def __init__(self, offer: Offer) -> None:
+    def __init__(self, offer: PictureOffer) -> None:
         self.offer = offer
         self.blocks: dict[int, bytes] = {}
 
@@ -170,12 +170,12 @@ class Part:
         return None
 
 
-class Incoming:
+class IncomingPicture:
     """The receiver's side. `not_ready` says why a picture cannot be taken just now; empty when it can."""
 
     def __init__(self, call: str, not_ready: Callable[[], str]) -> None:
         self._call, self._not_ready = call, not_ready
-        self.parts: dict[bytes, Part] = {}
+        self.parts: dict[bytes, BlockPart] = {}
         self.arrived: list[Arrived] = []
         self.taken = 0
         """New blocks that came, over all pictures: progress."""
@@ -224,17 +224,17 @@ class Incoming:
             if self._given_up >= MOST_GIVEN_UP:
                 return []
             self._given_up += 1
-            part = self.parts[offer.key] = Part(offer)
+            part = self.parts[offer.key] = BlockPart(offer)
             self._done.pop(offer.key, None)
         while len(self.parts) > MOST_PARTS:
             del self.parts[next(iter(self.parts))]
         return [self._have(AirKind.READY, frame, part)]
 
     @staticmethod
-    def _have(kind: AirKind, frame: Frame, part: Part) -> Frame:
+    def _have(kind: AirKind, frame: Frame, part: BlockPart) -> Frame:
         return Frame(kind, frame.sequence, have_payload(part.offer.key, set(part.blocks), part.offer.blocks))
 
-    def _ended(self, frame: Frame, part: Part) -> list[Frame]:
+    def _ended(self, frame: Frame, part: BlockPart) -> list[Frame]:
         full, data = len(part.blocks) == part.offer.blocks, part.whole()
         if data is None:
             self._given_up += (

@@ -45,7 +45,7 @@ class AirFormError(ValueError):
     """A payload that is not what its frame says; the message says why."""
 
 
-class Offer(msgspec.Struct, frozen=True, forbid_unknown_fields=True, omit_defaults=True):
+class PictureOffer(msgspec.Struct, frozen=True, forbid_unknown_fields=True, omit_defaults=True):
     """What a picture is, before it comes: from whom and to whom, size, quality, bytes, blocks, their length, its SHA-256."""
 
     call: str
@@ -74,15 +74,15 @@ class Text(msgspec.Struct, frozen=True, forbid_unknown_fields=True, omit_default
     position: str = ""
 
 
-def offer_payload(offer: Offer) -> bytes:
+def offer_payload(offer: PictureOffer) -> bytes:
     """The payload of an OFFER."""
     return msgspec.json.encode(offer)
 
 
-def read_offer(payload: bytes) -> Offer:
+def read_offer(payload: bytes) -> PictureOffer:
     """What an OFFER says. Raises AirFormError for one that cannot be."""
     try:
-        offer = msgspec.json.decode(payload, type=Offer)
+        offer = msgspec.json.decode(payload, type=PictureOffer)
     except (msgspec.DecodeError, UnicodeError, RecursionError) as error:
         raise AirFormError(f"The offer of a picture is garbled: {error}.") from None
     sound = 0 < offer.length <= MOST_PICTURE_BYTES and 0 < offer.blocks <= MOST_BLOCKS and 0 < offer.block <= 4_000

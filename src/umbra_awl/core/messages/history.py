@@ -43,7 +43,7 @@ def utc_stamp(now: datetime) -> str:
     return now.astimezone(UTC).strftime("%Y-%m-%dT%H:%M:%SZ")
 
 
-class History:
+class MessageHistory:
     """The history in one folder, which is made when first written to."""
 
     def __init__(self, folder: Path) -> None:

@@ -11,7 +11,7 @@ from umbra_awl.core.messages.picture import (
     QUALITIES,
     SIZES,
     Crop,
-    Opened,
+    OpenedPicture,
     Quality,
     Small,
     cropped,
@@ -29,7 +29,7 @@ _SQUARE = 12
 _LEAST_SQUARE = 8
 
 
-def kept_detail(opened: Opened, crop: Crop, small: Small) -> float:
+def kept_detail(opened: OpenedPicture, crop: Crop, small: Small) -> float:
     """The share of fine detail that stays, from 0 to 1."""
     import numpy as np
     from PIL import Image
@@ -69,7 +69,7 @@ def _sums(values: "np.ndarray", side: int) -> "np.ndarray":
 
 
 def smallest_readable(
-    opened: Opened, crop: Crop, mark: float = READABLE
+    opened: OpenedPicture, crop: Crop, mark: float = READABLE
 ) -> tuple[tuple[int, int], Quality, float] | None:
     """Size, quality and kept detail of the setting with the fewest bytes that keeps the mark; None where none does."""
     tried: list[tuple[int, tuple[int, int], Quality, float]] = []

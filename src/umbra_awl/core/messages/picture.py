@@ -30,7 +30,7 @@ _ORIENTATION, _GPS = 0x0112, 0x8825
 LEAST_SIDE = 8
 
 
-class Opened(NamedTuple):
+class OpenedPicture(NamedTuple):
     """A picture in colour, upright; `told` is what was left behind of what the file carried."""
 
     image: "Image"
@@ -69,7 +69,7 @@ class _Decoded(NamedTuple):
     refused: str = ""
 
 
-def open_picture(data: bytes) -> Opened:
+def open_picture(data: bytes) -> OpenedPicture:
     """A picture from a file's bytes, at most `KEPT_PIXELS` of it. Raises PictureError where it is none, damaged, or too large."""
     from PIL import Image
 
@@ -85,7 +85,7 @@ def open_picture(data: bytes) -> Opened:
         ) from None
     if found.refused:
         raise PictureError(found.refused)
-    return Opened(Image.frombytes("RGB", found.size, found.points), found.told)
+    return OpenedPicture(Image.frombytes("RGB", found.size, found.points), found.told)
 
 
 def _decoded(data: bytes) -> _Decoded:
@@ -97,7 +97,7 @@ def _decoded(data: bytes) -> _Decoded:
     return _Decoded(opened.size, opened.image.tobytes(), opened.told)
 
 
-def _open_here(data: bytes) -> Opened:
+def _open_here(data: bytes) -> OpenedPicture:
     from PIL import Image
 
     try:
@@ -106,7 +106,7 @@ def _open_here(data: bytes) -> Opened:
             found = Image.open(io.BytesIO(data), formats=_FORMS)
             _not_too_large(found)
             told = tuple(_carried_along(found))
-            return Opened(_upright(found), told)
+            return OpenedPicture(_upright(found), told)
     except (PictureError, MemoryError):
         raise
     except Exception as error:  # noqa: BLE001  (decoders of a dozen formats fail in their own ways on hostile bytes)
@@ -189,7 +189,7 @@ def _halved(found: "Image") -> "Image":
     return found.reduce(by)
 
 
-def cropped(opened: Opened, crop: Crop) -> "Image":
+def cropped(opened: OpenedPicture, crop: Crop) -> "Image":
     """The part of a picture, at least a few points wide and high."""
     width, height = opened.size
     left, right = _span(crop.left, crop.right, width)
@@ -210,7 +210,7 @@ def fitted_size(size: tuple[int, int], within: tuple[int, int]) -> tuple[int, in
     return max(1, round(width * scale)), max(1, round(height * scale))
 
 
-def make_small(opened: Opened, crop: Crop, within: tuple[int, int], quality: Quality) -> Small:
+def make_small(opened: OpenedPicture, crop: Crop, within: tuple[int, int], quality: Quality) -> Small:
     """The picture as it goes out."""
     from PIL import Image
 

@@ -21,7 +21,7 @@ Gate = Callable[[], str]
 """Why nothing may go out just now, by guard, licence and channel; empty when it may. Asked each time before a key-up."""
 
 
-class Pace(NamedTuple):
+class KeyingPace(NamedTuple):
     """How long is waited, in seconds: for the radio to take a frame, and for the far side to answer."""
 
     radio_s: float = 10.0
@@ -45,7 +45,7 @@ class AirPort:
         self,
         transport: Transport,
         gate: Gate,
-        pace: Pace = Pace(),  # noqa: B008  (a frozen value)
+        pace: KeyingPace = KeyingPace(),  # noqa: B008  (a frozen value)
         overheard: Callable[[Frame], object] = lambda _frame: None,
     ) -> None:
         self._transport, self._pace, self._overheard = transport, pace, overheard

@@ -7,7 +7,7 @@ from typing import NamedTuple
 
 from umbra_awl.core.keep.cells import guarded
 from umbra_awl.core.logbook.model import SHARES
-from umbra_awl.core.logbook.proof import Proof, proof_words, share_of
+from umbra_awl.core.logbook.proof import RouteProof, proof_words, share_of
 from umbra_awl.core.paper.letters import LINE, MARGIN, PAGE_HEIGHT, PAGE_WIDTH, PAPER, SECOND, STOP, VIOLET, Paper
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.places import module_word, place_word
@@ -40,10 +40,10 @@ class ProofLine(NamedTuple):
     site: str
     place: str
     destination: str
-    proof: Proof
+    proof: RouteProof
 
 
-def proof_lines(index: PlanIndex, found: Mapping[str, Proof]) -> tuple[ProofLine, ...]:
+def proof_lines(index: PlanIndex, found: Mapping[str, RouteProof]) -> tuple[ProofLine, ...]:
     """Every route, by access point in plan order and then in the order of destinations."""
     made: dict[str, list[ProofLine]] = {key: [] for key in index.access}
     order = {key: at for at, key in enumerate(index.destinations)}
@@ -51,7 +51,7 @@ def proof_lines(index: PlanIndex, found: Mapping[str, Proof]) -> tuple[ProofLine
         access, service, destination = index.parts(route)
         place = " ".join(filter(None, (module_word(service), place_word(service, destination, route.slot))))
         made[access.key].append(
-            ProofLine(access.by_site, place, destination.name, found.get(route.key, Proof(route.key)))
+            ProofLine(access.by_site, place, destination.name, found.get(route.key, RouteProof(route.key)))
         )
     return tuple(line for lines in made.values() for line in lines)
 
@@ -115,7 +115,7 @@ def _line(paper: Paper, line: ProofLine, words: list[str], y: float) -> float:
     return below + 0.6
 
 
-def _shape(paper: Paper, proof: Proof, x: float, y: float) -> None:
+def _shape(paper: Paper, proof: RouteProof, x: float, y: float) -> None:
     if proof.grade != "failed":
         paper.disc(x, y, 1.3, SHARES.get(proof.grade, 0.0))
     if proof.grade == "heard-by":

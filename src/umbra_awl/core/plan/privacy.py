@@ -15,7 +15,7 @@ from umbra_awl.core.plan import model
 from umbra_awl.core.plan.air import Value
 
 
-class Rule(NamedTuple):
+class PrivacyRule(NamedTuple):
     """How a field is treated; `of` is the kind of thing that a key names or that is pointed to.
 
     `key` names its thing. `needs` points to another thing, and goes with it; `ref` points to one, or to several, that may go.
@@ -25,21 +25,21 @@ class Rule(NamedTuple):
     of: str = ""
 
 
-PUBLIC, ROUNDED, EXACT, OWN_ID = Rule("public"), Rule("rounded"), Rule("exact"), Rule("id")
-PART, FIRST, PRIVATE = Rule("part"), Rule("first"), Rule("private")
-Fields = dict[str, Rule]
+PUBLIC, ROUNDED, EXACT, OWN_ID = PrivacyRule("public"), PrivacyRule("rounded"), PrivacyRule("exact"), PrivacyRule("id")
+PART, FIRST, PRIVATE = PrivacyRule("part"), PrivacyRule("first"), PrivacyRule("private")
+Fields = dict[str, PrivacyRule]
 
 
-def _key(of: str) -> Rule:
-    return Rule("key", of)
+def _key(of: str) -> PrivacyRule:
+    return PrivacyRule("key", of)
 
 
-def _needs(of: str) -> Rule:
-    return Rule("needs", of)
+def _needs(of: str) -> PrivacyRule:
+    return PrivacyRule("needs", of)
 
 
-def _ref(of: str) -> Rule:
-    return Rule("ref", of)
+def _ref(of: str) -> PrivacyRule:
+    return PrivacyRule("ref", of)
 
 
 def _public(*names: str) -> Fields:

@@ -11,7 +11,7 @@ from msgspec.structs import replace
 from umbra_awl.core.facts.earth import Position, locator_of, parse_locator
 from umbra_awl.core.plan.edits import fresh_keys
 from umbra_awl.core.plan.model import Plan, Privacy, Route, Zone
-from umbra_awl.core.plan.privacy import PRIVATE, Rule, is_withheld, rules_of
+from umbra_awl.core.plan.privacy import PRIVATE, PrivacyRule, is_withheld, rules_of
 
 _GONE = object()
 """Stands for a thing that may not be told at all."""
@@ -77,7 +77,7 @@ class _Walk:
                 changed[name] = new
         return self._finished(replace(value, **changed) if changed else value)
 
-    def _value(self, rule: Rule, now: Any, default: Any) -> Any:
+    def _value(self, rule: PrivacyRule, now: Any, default: Any) -> Any:
         raise NotImplementedError
 
     def _finished(self, value: Any) -> Any:
@@ -94,7 +94,7 @@ class _Told(_Walk):
     def walked(self, value: Any) -> Any:
         return _GONE if isinstance(value, msgspec.Struct) and is_withheld(value) else super().walked(value)
 
-    def _value(self, rule: Rule, now: Any, default: Any) -> Any:
+    def _value(self, rule: PrivacyRule, now: Any, default: Any) -> Any:
         if rule.kind in {"part", "first"}:
             told = self.walked(now[:1] if rule.kind == "first" else now)
             return default if told is _GONE else told
@@ -119,7 +119,7 @@ class Rekeyed(_Walk):
     def __init__(self, keys: dict[str, dict[str, str]]) -> None:
         self._keys = keys
 
-    def _value(self, rule: Rule, now: Any, default: Any) -> Any:  # noqa: ARG002  (what others fall back on)
+    def _value(self, rule: PrivacyRule, now: Any, default: Any) -> Any:  # noqa: ARG002  (what others fall back on)
         if rule.kind in {"part", "first"}:
             return self.walked(now)
         if not rule.of or not now:
@@ -154,7 +154,7 @@ class _Renamed(_Walk):
         walked = ((route.key, self.walked(route)) for route in plan.routes)
         self._keys["route"] = {key: item.key for key, item in walked if isinstance(item, Route)}
 
-    def _value(self, rule: Rule, now: Any, default: Any) -> Any:
+    def _value(self, rule: PrivacyRule, now: Any, default: Any) -> Any:
         if rule.kind in {"part", "first"}:
             return self.walked(now)
         if not rule.of or not now:

@@ -111,7 +111,7 @@ class KeyPress(_Row, frozen=True):
     action: str
 
 
-class Settings(_Row, frozen=True):
+class HeldSettings(_Row, frozen=True):
     """What holds for the whole radio; None, zero and empty mean: left as the radio has it.
 
     `free_tuning` is whether the radio sends where it is tuned freely, outside its memories.
@@ -149,7 +149,7 @@ class Memory(_Row, frozen=True):
     access_list: tuple[AccessEntry, ...] = ()
     call_signs: tuple[CallSign, ...] = ()
     rooms: tuple[Room, ...] = ()
-    settings: Settings = Settings()
+    settings: HeldSettings = HeldSettings()
 
 
 class MemoryFormError(ValueError):

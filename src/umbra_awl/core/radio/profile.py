@@ -5,7 +5,7 @@ from typing import Literal
 from umbra_awl.core.plan.model import Admit, DataSpeed, Mode, PositionSource
 from umbra_awl.core.radio.display import NameRules
 from umbra_awl.core.radio.keypad import Keypad
-from umbra_awl.core.radio.ways_in import App, Card, Firmware, LoadingWay, Part, PeopleTable
+from umbra_awl.core.radio.ways_in import App, Card, Firmware, LoadingWay, MenuPart, PeopleTable
 
 FORMAT = "umbra-awl profile"
 VERSION = 1
@@ -22,14 +22,14 @@ WAY_WORDS: dict[WayIn, str] = {
 }
 
 
-class Span(Part, frozen=True):
+class NumberSpan(MenuPart, frozen=True):
     """A tuning range in hertz, edges inside."""
 
     low_hz: int
     high_hz: int
 
 
-class Display(Part, frozen=True):
+class Display(MenuPart, frozen=True):
     """What a name may be: length in characters, the characters known, capitals only."""
 
     length: int
@@ -42,7 +42,7 @@ class Display(Part, frozen=True):
         return NameRules(self.length, self.characters, self.upper)
 
 
-class Limits(Part, frozen=True):
+class Limits(MenuPart, frozen=True):
     """How many of each thing the radio holds; `access_list`, `call_signs` and `rooms` are kinds of memories of their own."""
 
     channels: int
@@ -59,21 +59,21 @@ class Limits(Part, frozen=True):
     rooms: int = 0
 
 
-class Line(Part, frozen=True):
+class SerialSettings(MenuPart, frozen=True):
     """The programming line: bits per second and bytes a block."""
 
     baud: int
     block: int
 
 
-class ImageRegion(Part, frozen=True):
+class ImageRegion(MenuPart, frozen=True):
     """A table in the radio's image: where it begins and how long a record is, in bytes."""
 
     at: int
     record: int
 
 
-class Bytes(Part, frozen=True):
+class Bytes(MenuPart, frozen=True):
     """Some bytes of the radio's image: where they begin, and how many."""
 
     at: int
@@ -83,7 +83,7 @@ class Bytes(Part, frozen=True):
 _NOWHERE = ImageRegion(0, 0)
 
 
-class Image(Part, frozen=True):
+class Image(MenuPart, frozen=True):
     """Where in the radio's memory our tables lie, in bytes; `settings_at` 0: it has none. All other bytes are the radio's own.
 
     A table whose record is 0 bytes long is not there. `unit` are bytes that each single radio has otherwise and never changes,
@@ -104,7 +104,7 @@ class Image(Part, frozen=True):
     rooms: ImageRegion = _NOWHERE
 
 
-class Battery(Part, frozen=True):
+class Battery(MenuPart, frozen=True):
     """The battery and what is drawn from it, in mAh and mA; `transmit_ma` for each power step."""
 
     capacity_mah: float
@@ -113,7 +113,7 @@ class Battery(Part, frozen=True):
     idle_ma: float
 
 
-class Needs(Part, frozen=True):
+class Needs(MenuPart, frozen=True):
     """What a D-STAR radio insists on.
 
     `zero_offset`: it fills RPT1 and RPT2 only in duplex memories, so a simplex hotspot's memory is duplex with an offset of 0.
@@ -126,14 +126,14 @@ class Needs(Part, frozen=True):
     separate_pages: bool = False
 
 
-class Key(Part, frozen=True):
+class Key(MenuPart, frozen=True):
     """A key that the owner may set, and which presses of it count as two."""
 
     name: str
     presses: tuple[Literal["short", "long"], ...] = ("short", "long")
 
 
-class Extras(Part, frozen=True):
+class Extras(MenuPart, frozen=True):
     """What else a radio has.
 
     `alias`, `startup` and `quick_length` are characters; `halves` those of its display; `decoders` the digital calls it decodes
@@ -155,7 +155,7 @@ class Extras(Part, frozen=True):
     actions: tuple[KeyAction, ...] = ()
 
 
-class FreeTuning(Part, frozen=True):
+class FreeTuning(MenuPart, frozen=True):
     """Free tuning beside the memories: a channel of its own for each of the `halves` (none: the radio has only memories).
 
     `how` says which menu keeps it from sending; `by_cable` that the image holds it, a byte for each half.
@@ -169,10 +169,10 @@ class FreeTuning(Part, frozen=True):
 _NO_IMAGE = Image(0, 0, _NOWHERE)
 SETTINGS_HEAD = 3
 """Bytes of the image's settings before its keys and texts: the time-out and the position source."""
-_NO_LINE = Line(0, 0)
+_NO_LINE = SerialSettings(0, 0)
 
 
-class Profile(Part, frozen=True):
+class Profile(MenuPart, frozen=True):
     """One kind of radio. `antenna_dbi` is the gain of the antenna that comes with it; those with a cable or a card have an image.
 
     `beside` names what must be bought besides, `own_of` the profile that one of the operator's own was made from, `confirmed` the
@@ -186,12 +186,12 @@ class Profile(Part, frozen=True):
     modes: tuple[Mode, ...]
     knob_positions: int
     display: Display
-    receive: tuple[Span, ...]
-    transmit: tuple[Span, ...]
+    receive: tuple[NumberSpan, ...]
+    transmit: tuple[NumberSpan, ...]
     power_watts: tuple[float, ...]
     admit: tuple[Admit, ...]
     limits: Limits
-    line: Line = _NO_LINE
+    line: SerialSettings = _NO_LINE
     image: Image = _NO_IMAGE
     battery: Battery | None = None
     antenna_dbi: float = 0.0

@@ -6,7 +6,7 @@ from typing import NamedTuple
 
 from umbra_awl.core.keep.naming import path_name
 from umbra_awl.core.radio.keypad import Keypad
-from umbra_awl.core.radio.profile import FreeTuning, ImageRegion, Profile, Span
+from umbra_awl.core.radio.profile import FreeTuning, ImageRegion, NumberSpan, Profile
 
 MOST = 1_000_000
 
@@ -85,7 +85,7 @@ def _bands(profile: Profile) -> Iterator[ProfileFault]:
             yield ProfileFault("transmit", text)
 
 
-def _inside(span: Span, other: Span) -> bool:
+def _inside(span: NumberSpan, other: NumberSpan) -> bool:
     return other.low_hz <= span.low_hz and span.high_hz <= other.high_hz
 
 

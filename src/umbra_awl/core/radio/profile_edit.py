@@ -7,7 +7,16 @@ from typing import Any, NamedTuple
 from msgspec.structs import replace
 
 from umbra_awl.core.facts.modes import MODE_WORDS, by_mode
-from umbra_awl.core.radio.profile import WAY_WORDS, Display, Image, ImageRegion, Limits, Line, Profile, Span
+from umbra_awl.core.radio.profile import (
+    WAY_WORDS,
+    Display,
+    Image,
+    ImageRegion,
+    Limits,
+    NumberSpan,
+    Profile,
+    SerialSettings,
+)
 from umbra_awl.core.radio.profile_file import free_profile_key
 from umbra_awl.core.radio.taken_over import without_parts
 
@@ -62,7 +71,7 @@ def from_similar(similar: Profile, taken: Iterable[str]) -> Profile:
         summary=f"A radio like the {similar.name}",
         ways_in=("file",),
         image=empty,
-        line=Line(0, 0),
+        line=SerialSettings(0, 0),
         card=None,
         own_of=similar.key,
     )
@@ -209,15 +218,15 @@ def _number(text: str) -> float:
         raise ValueError(f"“{text}” is not a power. Type watts, lowest first: 1, 5.") from None
 
 
-def _spans(text: str) -> tuple[Span, ...]:
-    found: list[Span] = []
+def _spans(text: str) -> tuple[NumberSpan, ...]:
+    found: list[NumberSpan] = []
     for part in _parts(text):
         shape = re.fullmatch(
             r"(\d{1,4}(?:\.\d{1,6})?)\s*[-–]\s*(\d{1,4}(?:\.\d{1,6})?)\s*(?:MHz)?", part, re.IGNORECASE
         )
         if shape is None:
             raise ValueError(f"“{part}” is not a range. Type two frequencies in MHz: 136-174.")
-        found.append(Span(round(float(shape[1]) * 1e6), round(float(shape[2]) * 1e6)))
+        found.append(NumberSpan(round(float(shape[1]) * 1e6), round(float(shape[2]) * 1e6)))
     return tuple(found)
 
 

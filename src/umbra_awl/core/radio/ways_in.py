@@ -9,11 +9,11 @@ AppLink = Literal["wireless", "cable"]
 AppPart = Literal["access list", "call signs", "identity", "message", "power", "data", "fast data", "position", "units"]
 
 
-class Part(msgspec.Struct, frozen=True, forbid_unknown_fields=True, omit_defaults=True):
+class MenuPart(msgspec.Struct, frozen=True, forbid_unknown_fields=True, omit_defaults=True):
     """Base of a profile's parts."""
 
 
-class Firmware(Part, frozen=True):
+class Firmware(MenuPart, frozen=True):
     """A variant of the radio's firmware, trading one thing for another: people against `extra`, what else it can do."""
 
     key: str
@@ -22,7 +22,7 @@ class Firmware(Part, frozen=True):
     extra: str = ""
 
 
-class LoadingWay(Part, frozen=True):
+class LoadingWay(MenuPart, frozen=True):
     """How firmware is loaded: keys held while switching on, what its light does then, what is looked at afterwards."""
 
     keys: tuple[str, ...]
@@ -30,7 +30,7 @@ class LoadingWay(Part, frozen=True):
     after: str = "Switch on, go through the menus, and see that nothing is cut off."
 
 
-class PeopleTable(Part, frozen=True):
+class PeopleTable(MenuPart, frozen=True):
     """How the radio takes its people list: columns in their order, sorted by what, characters a name, bytes a record."""
 
     columns: tuple[PeopleColumn, ...] = ("id", "call", "name", "place", "country")
@@ -39,7 +39,7 @@ class PeopleTable(Part, frozen=True):
     record: int = 64
 
 
-class AroundList(Part, frozen=True):
+class AroundList(MenuPart, frozen=True):
     """The list of access points around, which is no part of the memories: how many it holds, in which folder, by which menus."""
 
     records: int
@@ -48,7 +48,7 @@ class AroundList(Part, frozen=True):
     read_in: tuple[str, ...] = ()
 
 
-class Card(Part, frozen=True):
+class Card(MenuPart, frozen=True):
     """How the radio goes in and out by memory card.
 
     `folder` is the radio's own on the card, `backup` the one in it; `write_out` and `read_in` are the menus, last the word for
@@ -65,7 +65,7 @@ class Card(Part, frozen=True):
     around: AroundList | None = None
 
 
-class App(Part, frozen=True):
+class App(MenuPart, frozen=True):
     """A phone app that works with the radio on one phone platform; `needs` is what must be bought beside it.
 
     `known` is the day (ISO) of that knowledge, `links` how it reaches the radio, `carries` what of it, `message` the characters

@@ -3,7 +3,7 @@
 from collections.abc import Hashable, Iterator
 from typing import NamedTuple
 
-from umbra_awl.core.routes.ways import Way
+from umbra_awl.core.routes.ways import RouteWay
 
 
 class _Held(NamedTuple):
@@ -22,7 +22,7 @@ class Spoken:
         self._by_two: dict[str, list[_Held]] = {}
         self._with_letter: dict[str, list[_Held]] = {}
 
-    def take(self, who: Hashable, way: Way) -> None:
+    def take(self, who: Hashable, way: RouteWay) -> None:
         """Let somebody hold a text."""
         held, run = _held(who, way)
         self._whole.setdefault(run, []).append(held)
@@ -38,7 +38,7 @@ class Spoken:
         by_words = (self._with_letter, initials) if short else (self._by_two, _two(held.words))
         return [(self._by_initials, initials), by_words]
 
-    def give_back(self, who: Hashable, way: Way) -> None:
+    def give_back(self, who: Hashable, way: RouteWay) -> None:
         """Let it go again."""
         held, run = _held(who, way)
         self._whole[run].remove(held)
@@ -47,12 +47,12 @@ class Spoken:
         for table, key in self._places(held):
             table[key].remove(held)
 
-    def free(self, who: Hashable, way: Way) -> bool:
+    def free(self, who: Hashable, way: RouteWay) -> bool:
         """Whether nobody else holds a text that this one could be taken for."""
         asked, run = _held(who, way)
         return all(held.who == who for held in self._near(asked, run))
 
-    def met(self, who: Hashable, way: Way) -> set[Hashable]:
+    def met(self, who: Hashable, way: RouteWay) -> set[Hashable]:
         """Who else holds a text that this one could be taken for."""
         asked, run = _held(who, way)
         return {held.who for held in self._near(asked, run) if held.who != who}
@@ -80,7 +80,7 @@ class Spoken:
             yield from self._with_letter.get(initials, ())
 
 
-def _held(who: Hashable, way: Way) -> tuple[_Held, str]:
+def _held(who: Hashable, way: RouteWay) -> tuple[_Held, str]:
     words = tuple(way.text.casefold().split())
     return _Held(who, words, way.cut), "".join(words)
 

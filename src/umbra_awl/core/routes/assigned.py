@@ -4,7 +4,7 @@ from collections.abc import Iterable, Mapping
 from typing import NamedTuple
 
 from umbra_awl.core.routes.apart import Spoken
-from umbra_awl.core.routes.ways import Way
+from umbra_awl.core.routes.ways import RouteWay
 
 NO_WAY = 60.0
 """What it costs to have no way that fits."""
@@ -18,18 +18,18 @@ class Code(NamedTuple):
     cost: float
 
 
-class Side:
+class AssignedSide:
     """The sites, or the destinations, of a display: who has which way, and whose text is taken."""
 
-    def __init__(self, ways: Mapping[str, tuple[Way, ...]], given: Mapping[str, str]) -> None:
+    def __init__(self, ways: Mapping[str, tuple[RouteWay, ...]], given: Mapping[str, str]) -> None:
         self._ways = ways
-        self._has: dict[str, tuple[Way, bool]] = {}
+        self._has: dict[str, tuple[RouteWay, bool]] = {}
         self._limits: dict[str, int] = {}
         self._least: dict[str, list[float]] = {}
         self._spoken = Spoken()
         self._fixed = {key: said for key, said in given.items() if key in ways}
         for key, said in self._fixed.items():
-            way = next((item for item in ways[key] if item.text == said), Way(said, 0.0, False))
+            way = next((item for item in ways[key] if item.text == said), RouteWay(said, 0.0, False))
             self._take(key, way, apart=False)
 
     def said(self, key: str) -> str:
@@ -80,7 +80,7 @@ class Side:
                 )
                 return
 
-    def shorter(self, key: str) -> list[Way]:
+    def shorter(self, key: str) -> list[RouteWay]:
         """Its way, and the cheapest free one of each shorter length."""
         now, _apart = self._has[key]
         best = {len(now.text): now}
@@ -101,14 +101,14 @@ class Side:
             self._least[key] = costs
         return costs[min(room, len(costs) - 1)] if room >= 0 else NO_WAY
 
-    def change(self, key: str, way: Way) -> None:
+    def change(self, key: str, way: RouteWay) -> None:
         """Take another way."""
         if way is not self._has[key][0]:
             self._release(key)
             self._take(key, way, apart=False)
 
     def _give(
-        self, key: str, fitting: list[Way], all_fitting: Mapping[str, list[Way]], weights: Mapping[str, int]
+        self, key: str, fitting: list[RouteWay], all_fitting: Mapping[str, list[RouteWay]], weights: Mapping[str, int]
     ) -> None:
         """The best free way, or the best one whose holder can move at less than that costs."""
         free = next((way for way in fitting if self._spoken.free(key, way)), None)
@@ -122,9 +122,9 @@ class Side:
     def _move_for(
         self,
         key: str,
-        wanted: Way,
-        free: Way | None,
-        fitting: Mapping[str, list[Way]],
+        wanted: RouteWay,
+        free: RouteWay | None,
+        fitting: Mapping[str, list[RouteWay]],
         weights: Mapping[str, int],
     ) -> bool:
         """Make the one holder of a text take another way where that is cheaper than letting it be; whether it moved."""
@@ -144,17 +144,17 @@ class Side:
         self._take(holder, now, apart=apart)
         return False
 
-    def _numbered(self, key: str) -> Way:
+    def _numbered(self, key: str) -> RouteWay:
         """A text of letters and a number, where no way of saying it is left; as it comes where not even that is."""
         most = max(1, self._limits[key])
         letters = next((way.text for way in self._ways[key]), "")
         for number in range(2, 10 ** min(most, 2)):
-            way = Way(f"{letters[: most - len(str(number))].strip()}{number}", NO_WAY, False)
+            way = RouteWay(f"{letters[: most - len(str(number))].strip()}{number}", NO_WAY, False)
             if len(way.text) <= most and self._spoken.free(key, way):
                 return way
-        return Way(letters[:most].strip(), NO_WAY, False)
+        return RouteWay(letters[:most].strip(), NO_WAY, False)
 
-    def _take(self, key: str, way: Way, *, apart: bool) -> None:
+    def _take(self, key: str, way: RouteWay, *, apart: bool) -> None:
         self._has[key] = (way, apart)
         self._spoken.take(key, way)
 
@@ -163,7 +163,7 @@ class Side:
             self._spoken.give_back(key, self._has.pop(key)[0])
 
 
-def _regret(fitting: list[Way], weight: int) -> float:
+def _regret(fitting: list[RouteWay], weight: int) -> float:
     """How much it would cost not to get the best way."""
     if not fitting:
         return NO_WAY * weight

@@ -9,8 +9,8 @@ another's text either takes its own next way or makes the other take his, whiche
 from collections.abc import Iterable, Mapping
 from typing import NamedTuple
 
-from umbra_awl.core.routes.assigned import NO_WAY, Code, Side
-from umbra_awl.core.routes.ways import Way
+from umbra_awl.core.routes.assigned import NO_WAY, AssignedSide, Code
+from umbra_awl.core.routes.ways import RouteWay
 
 _TRIED, _MANY = 2, 120
 """So many splits are tried, of very many sites and destinations only the best one."""
@@ -20,7 +20,7 @@ _FEW_MEETINGS = 1_000
 """In larger groups sites do not give way to what they reach: it would take longer than it is worth."""
 
 
-class Meeting(NamedTuple):
+class CodeMeeting(NamedTuple):
     """A site and a destination that stand in one name, with the characters the name needs beside their codes."""
 
     site: str
@@ -28,12 +28,12 @@ class Meeting(NamedTuple):
     beside: int
 
 
-class Asked(NamedTuple):
+class CodeRequest(NamedTuple):
     """What is to be said: the ways of each site and destination, where they meet, what is given, the display's length."""
 
-    sites: Mapping[str, tuple[Way, ...]]
-    tos: Mapping[str, tuple[Way, ...]]
-    meetings: tuple[Meeting, ...]
+    sites: Mapping[str, tuple[RouteWay, ...]]
+    tos: Mapping[str, tuple[RouteWay, ...]]
+    meetings: tuple[CodeMeeting, ...]
     given_sites: Mapping[str, str]
     given_tos: Mapping[str, str]
     length: int
@@ -47,9 +47,9 @@ class Codes(NamedTuple):
     cost: float
 
 
-def choose_codes(asked: Asked) -> Codes:
+def choose_codes(asked: CodeRequest) -> Codes:
     """The codes of a display. Where it is too short to tell so many things apart, the last ones are the same."""
-    sites, tos = Side(asked.sites, asked.given_sites), Side(asked.tos, asked.given_tos)
+    sites, tos = AssignedSide(asked.sites, asked.given_sites), AssignedSide(asked.tos, asked.given_tos)
     groups = _groups(asked.meetings)
     for group in groups:
         _choose_group(group, asked, sites, tos)
@@ -62,7 +62,7 @@ def choose_codes(asked: Asked) -> Codes:
     )
 
 
-def _count(meetings: Iterable[Meeting], at: int) -> dict[str, int]:
+def _count(meetings: Iterable[CodeMeeting], at: int) -> dict[str, int]:
     found: dict[str, int] = {}
     for meeting in meetings:
         key = str(meeting[at])
@@ -70,9 +70,9 @@ def _count(meetings: Iterable[Meeting], at: int) -> dict[str, int]:
     return found
 
 
-def _groups(meetings: tuple[Meeting, ...]) -> list[list[Meeting]]:
+def _groups(meetings: tuple[CodeMeeting, ...]) -> list[list[CodeMeeting]]:
     """Meetings by what hangs together through shared sites and destinations, in their order."""
-    of: dict[tuple[int, str], list[Meeting]] = {}
+    of: dict[tuple[int, str], list[CodeMeeting]] = {}
     for meeting in meetings:
         one, other = of.setdefault((0, meeting.site), []), of.setdefault((1, meeting.to), [])
         if one is not other:
@@ -86,7 +86,7 @@ def _groups(meetings: tuple[Meeting, ...]) -> list[list[Meeting]]:
     return list({id(group): group for group in of.values()}.values())
 
 
-def _choose_group(group: list[Meeting], asked: Asked, sites: Side, tos: Side) -> None:
+def _choose_group(group: list[CodeMeeting], asked: CodeRequest, sites: AssignedSide, tos: AssignedSide) -> None:
     """Try the splits that look best, and keep the cheapest once all codes are apart."""
     weights, room = (_count(group, 0), _count(group, 1)), _room_of(group, asked)
     ranked = sorted((_bound(room, asked, split, weights), split) for split in range(1, asked.length - 1))
@@ -124,7 +124,7 @@ class _Room(NamedTuple):
         return sites, {key: min(cap, left - beside[key]) if key in beside else cap for key, cap in self.to_caps.items()}
 
 
-def _room_of(group: list[Meeting], asked: Asked) -> _Room:
+def _room_of(group: list[CodeMeeting], asked: CodeRequest) -> _Room:
     site_caps, to_caps, beside, split_sites = dict[str, int](), dict[str, int](), dict[str, int](), set[str]()
     for site, to, needs in group:
         given_site, given_to = asked.given_sites.get(site), asked.given_tos.get(to)
@@ -140,7 +140,7 @@ def _room_of(group: list[Meeting], asked: Asked) -> _Room:
     return _Room(asked.length, site_caps, to_caps, beside, frozenset(split_sites))
 
 
-def _bound(room: _Room, asked: Asked, split: int, weights: tuple[dict[str, int], dict[str, int]]) -> float:
+def _bound(room: _Room, asked: CodeRequest, split: int, weights: tuple[dict[str, int], dict[str, int]]) -> float:
     """What a split would cost if no two codes met."""
     total = 0.0
     for ways, limit, weight in zip((asked.sites, asked.tos), room.limits(split), weights, strict=True):
@@ -149,12 +149,14 @@ def _bound(room: _Room, asked: Asked, split: int, weights: tuple[dict[str, int],
     return total
 
 
-def _settle(room: _Room, split: int, weights: tuple[dict[str, int], dict[str, int]], sites: Side, tos: Side) -> float:
+def _settle(
+    room: _Room, split: int, weights: tuple[dict[str, int], dict[str, int]], sites: AssignedSide, tos: AssignedSide
+) -> float:
     site_limit, to_limit = room.limits(split)
     return sites.choose(site_limit, weights[0]) + tos.choose(to_limit, weights[1])
 
 
-def _give_room(group: list[Meeting], length: int, sites: Side, tos: Side) -> None:
+def _give_room(group: list[CodeMeeting], length: int, sites: AssignedSide, tos: AssignedSide) -> None:
     """Let a site take a shorter way where what it reaches gains more by the room than the site loses."""
     reached: dict[str, list[tuple[str, int]]] = {}
     rooms: dict[str, list[tuple[int, str]]] = {}
@@ -193,7 +195,7 @@ def _room_without(site: str, tight: list[tuple[int, str]], length: int) -> int:
     return next((room for room, who in tight if who != site), length)
 
 
-def _stretch(group: list[Meeting], length: int, sites: Side, tos: Side) -> None:
+def _stretch(group: list[CodeMeeting], length: int, sites: AssignedSide, tos: AssignedSide) -> None:
     """Let whoever has room left by all that it meets take a better way."""
     for side, other, at in ((sites, tos, 0), (tos, sites, 1)):
         room: dict[str, int] = {}

@@ -17,8 +17,8 @@ from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import NameStyle, Route
 from umbra_awl.core.radio.display import NameRules, fold
 from umbra_awl.core.routes.assigned import Code
-from umbra_awl.core.routes.codes import Asked, Codes, Meeting, choose_codes
-from umbra_awl.core.routes.sayings import Parts, Saying, parts_of
+from umbra_awl.core.routes.codes import CodeMeeting, CodeRequest, Codes, choose_codes
+from umbra_awl.core.routes.sayings import Saying, SayingParts, parts_of
 from umbra_awl.core.routes.ways import Sayable, Shorts, ways_of
 
 LINK_WORD, LINK_SIGNS = "Link ", "+>*L"
@@ -46,7 +46,7 @@ class Spelling(msgspec.Struct, frozen=True, gc=False):
     `said` are the names put together so far, by what they say.
     """
 
-    parts: Parts
+    parts: SayingParts
     codes: Codes
     mark: str
     said: dict[Saying, Named]
@@ -113,7 +113,7 @@ def _as_kept(key: str, saying: Saying, kept: Kept) -> Saying:
     return saying if tag is None or tag == saying.tag else saying._replace(tag=tag)
 
 
-def _cheapest(parts: Parts, rules: NameRules, style: NameStyle, kept: Kept) -> tuple[Codes, str]:
+def _cheapest(parts: SayingParts, rules: NameRules, style: NameStyle, kept: Kept) -> tuple[Codes, str]:
     """The codes with “Link” as the mark, or with a sign where the word would cost the names too much."""
     links = sum(saying.links for saying in parts.of.values())
     fixed = kept.get(("mark", "link"))
@@ -131,7 +131,7 @@ def link_sign(rules: NameRules) -> str:
     return next((sign for sign in LINK_SIGNS if sign in rules.characters), "")
 
 
-def _codes(parts: Parts, rules: NameRules, style: NameStyle, kept: Kept, mark: int) -> Codes:
+def _codes(parts: SayingParts, rules: NameRules, style: NameStyle, kept: Kept, mark: int) -> Codes:
     beside: dict[tuple[str, str], int] = {}
     for saying in parts.of.values():
         needs = (1 + len(saying.tag)) * bool(saying.tag) + (mark if saying.links else 0) + 2 * bool(saying.slot)
@@ -154,9 +154,9 @@ def _chosen(
 ) -> Codes:
     """The codes; remembered, so that radios with one display choose them once."""
     sites, tos = ({key: ways_of(said, rules, shorts) for key, said in side} for side in sayables)
-    meetings = tuple(Meeting(site, to, needs) for (site, to), needs in beside)
+    meetings = tuple(CodeMeeting(site, to, needs) for (site, to), needs in beside)
     given_sites, given_tos = ({key: said for (kind, key), said in kept if kind == name} for name in ("site", "to"))
-    return choose_codes(Asked(sites, tos, meetings, given_sites, given_tos, rules.length))
+    return choose_codes(CodeRequest(sites, tos, meetings, given_sites, given_tos, rules.length))
 
 
 def _shorts(style: NameStyle) -> Shorts:

@@ -28,7 +28,7 @@ class Saying(NamedTuple):
     slot: str
 
 
-class Parts(NamedTuple):
+class SayingParts(NamedTuple):
     """The parts of all routes, and what each site and destination can be called."""
 
     of: dict[str, Saying]
@@ -36,7 +36,7 @@ class Parts(NamedTuple):
     tos: dict[str, Sayable]
 
 
-def parts_of(index: PlanIndex, routes: Iterable[Route], style: NameStyle) -> Parts:
+def parts_of(index: PlanIndex, routes: Iterable[Route], style: NameStyle) -> SayingParts:
     """The parts of the names of a radio's routes, by the house style."""
     of: dict[str, Saying] = {}
     tags: dict[str, str] = {}
@@ -57,7 +57,7 @@ def parts_of(index: PlanIndex, routes: Iterable[Route], style: NameStyle) -> Par
         punched.add(at)
         of[route.key] = Saying(access.key, tag, to, pair and route.slot == LINKS, str(route.slot) if again else "")
     sites = {saying.site: index.access[saying.site] for saying in of.values()}
-    return Parts(of, _sites_sayable(sites, style), _tos_sayable(destinations, style))
+    return SayingParts(of, _sites_sayable(sites, style), _tos_sayable(destinations, style))
 
 
 def to_key(service: Service, destination: Destination) -> str:

@@ -32,7 +32,7 @@ _OWN = 0.1
 _VOWELS = re.compile(r"[aeiouAEIOU]")
 
 
-class Way(NamedTuple):
+class RouteWay(NamedTuple):
     """One way to say something: its text, its cost, and whether a word of it lost letters by being cut."""
 
     text: str
@@ -51,19 +51,19 @@ class Sayable(NamedTuple):
 
 
 @lru_cache(maxsize=16_384)
-def ways_of(said: Sayable, rules: NameRules, shorts: Shorts) -> tuple[Way, ...]:
+def ways_of(said: Sayable, rules: NameRules, shorts: Shorts) -> tuple[RouteWay, ...]:
     """The ways to say something on a display, cheapest first, each text once. `shorts` are words and their short forms."""
-    best: dict[str, Way] = {}
+    best: dict[str, RouteWay] = {}
     for way in (*_by_call(said, rules), *_by_words(said, rules, shorts), *_by_number(said)):
         if way.text and len(way.text) < rules.length:
             held = best.get(way.text)
             if held is None or way.cost < held.cost:
                 best[way.text] = way
-    ranked = sorted(best.values(), key=lambda way: (way.cost, way.text)) or [Way("X", 0.0, False)]
+    ranked = sorted(best.values(), key=lambda way: (way.cost, way.text)) or [RouteWay("X", 0.0, False)]
     return tuple(_cheapest_of_each_length(ranked))
 
 
-def _cheapest_of_each_length(ranked: list[Way]) -> list[Way]:
+def _cheapest_of_each_length(ranked: list[RouteWay]) -> list[RouteWay]:
     """The cheapest ways, and of each length enough that a short display has a choice."""
     count: dict[int, int] = {}
     kept = []
@@ -75,28 +75,28 @@ def _cheapest_of_each_length(ranked: list[Way]) -> list[Way]:
     return kept
 
 
-def _by_call(said: Sayable, rules: NameRules) -> list[Way]:
+def _by_call(said: Sayable, rules: NameRules) -> list[RouteWay]:
     """By the call sign: whole where it leads, else the letters behind its digit; two of them at the worst."""
     call = fold(said.call, rules)
     if not call:
         return []
     letters = call_suffix(call)
-    whole = [Way(call, 0.0, False)] if said.by_call else []
+    whole = [RouteWay(call, 0.0, False)] if said.by_call else []
     start = _LESS_THAN_CALL if said.by_call else _CALL_LETTERS
-    return [*whole, Way(letters, start, False), Way(letters[:2], start + 4.0, True)]
+    return [*whole, RouteWay(letters, start, False), RouteWay(letters[:2], start + 4.0, True)]
 
 
-def _by_number(said: Sayable) -> list[Way]:
-    return [] if said.number is None else [Way(str(said.number), _NUMBER, False)]
+def _by_number(said: Sayable) -> list[RouteWay]:
+    return [] if said.number is None else [RouteWay(str(said.number), _NUMBER, False)]
 
 
-def _by_words(said: Sayable, rules: NameRules, shorts: Shorts) -> list[Way]:
+def _by_words(said: Sayable, rules: NameRules, shorts: Shorts) -> list[RouteWay]:
     """Every choice of a way for each word, joined by blanks, and run together at a price."""
     if said.by_call and said.call:
         return []
     full = fold(said.text, rules)
     words = _telling_words(said.text, rules)
-    found = [Way(full, 0.0, False)] if len(full) < rules.length else []
+    found = [RouteWay(full, 0.0, False)] if len(full) < rules.length else []
     if not words:
         return found
     own = dict(shorts)
@@ -110,14 +110,14 @@ def _by_words(said: Sayable, rules: NameRules, shorts: Shorts) -> list[Way]:
             text = kept[0][0]
             lonely = len(text) < 3 and len(text) < (longest if cut else len(words))
             bare = len(words) > 1 and not any(map(str.isalpha, text))
-            found.append(Way(text, cost + _LONELY * lonely + _BARE * bare, cut))
+            found.append(RouteWay(text, cost + _LONELY * lonely + _BARE * bare, cut))
             if bare and words[0][0].isalpha():
-                found.append(Way(words[0][0].upper() + text, cost + _WITH_LETTER, True))
+                found.append(RouteWay(words[0][0].upper() + text, cost + _WITH_LETTER, True))
         elif kept:
-            found.append(Way(" ".join([bit[0] for bit in kept]), cost, cut))
+            found.append(RouteWay(" ".join([bit[0] for bit in kept]), cost, cut))
             if cost <= _WORTH_SQUEEZING:
                 joined = "".join([bit[0] if bit[0][0].isupper() else bit[0][0].upper() + bit[0][1:] for bit in kept])
-                found.append(Way(joined, cost + squeezed * (len(kept) - 1), cut))
+                found.append(RouteWay(joined, cost + squeezed * (len(kept) - 1), cut))
     return found
 
 

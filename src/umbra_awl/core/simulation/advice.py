@@ -15,7 +15,7 @@ GAP_S = 1.5
 IDENTIFY_S = 600.0
 
 
-class Advice(NamedTuple):
+class SpokenAdvice(NamedTuple):
     """One piece: by what it is known, and what it says."""
 
     key: str
@@ -38,13 +38,13 @@ _WORDS: Mapping[str, str] = MappingProxyType(
 )
 
 
-def advice_now(play: Play, known: frozenset[str] = frozenset()) -> tuple[Advice, ...]:
+def advice_now(play: Play, known: frozenset[str] = frozenset()) -> tuple[SpokenAdvice, ...]:
     """What is worth saying about the latest key-up, in the order it matters; what is known already is not said again."""
     if not play.keyer.done:
         return ()
     keyed = play.keyer.done[-1]
     found = (key for rule in _RULES for key in rule(play, keyed))
-    return tuple(Advice(key, _WORDS[key]) for key in dict.fromkeys(found) if key not in known)
+    return tuple(SpokenAdvice(key, _WORDS[key]) for key in dict.fromkeys(found) if key not in known)
 
 
 def _stopped(_play: Play, keyed: Keyed) -> Iterator[str]:

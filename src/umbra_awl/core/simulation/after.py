@@ -8,12 +8,12 @@ from typing import NamedTuple
 from umbra_awl.core.plan.model import Destination, Route
 from umbra_awl.core.plan.places import LINKS
 from umbra_awl.core.simulation.network import Place
-from umbra_awl.core.simulation.posts import Talk
+from umbra_awl.core.simulation.posts import TalkGroupPost
 from umbra_awl.core.simulation.told import NETWORK, RADIO, Sound, SoundKind, access_lane
 from umbra_awl.core.simulation.world import World
 
 
-class Target(NamedTuple):
+class AfterTarget(NamedTuple):
     """What a key-up goes through and to."""
 
     route: Route
@@ -28,7 +28,7 @@ class After:
     def __init__(self, world: World, screen: Callable[[str, str], object]) -> None:
         self._world, self._screen = world, screen
         self._identified: dict[str, float] = {}
-        self._acts: Mapping[str, Callable[[Target, float], None]] = MappingProxyType(
+        self._acts: Mapping[str, Callable[[AfterTarget, float], None]] = MappingProxyType(
             {
                 "echo": self._echo,
                 "disconnect": self._disconnect,
@@ -50,20 +50,20 @@ class After:
             call = world.setting.index.services[service][0].by_call
             self.sound_later(1.2, "morse", f"Morse: {call}. You hear it, so it is in reach.")
 
-    def do(self, target: Target, seconds: float) -> None:
+    def do(self, target: AfterTarget, seconds: float) -> None:
         """Do what a call of so many seconds asked for; nothing where it asked for nothing but to be heard."""
         act = self._acts.get(target.destination.kind)
         if act is not None:
             act(target, seconds)
 
-    def _echo(self, target: Target, seconds: float) -> None:
+    def _echo(self, target: AfterTarget, seconds: float) -> None:
         """It plays back what was recorded, as long as it was."""
         self._world.later(self._world.setting.figures["echo_wait_s"], self._play_back, (target, max(seconds, 0.2)))
 
-    def _play_back(self, what: tuple[Target, float], now: float) -> None:
+    def _play_back(self, what: tuple[AfterTarget, float], now: float) -> None:
         target, length = what
         world = self._world
-        talk = Talk(world.number(), "echo", target.group, now, length, "echo")
+        talk = TalkGroupPost(world.number(), "echo", target.group, now, length, "echo")
         post = world.posts[target.place[0]]
         refusal = post.refuses_down(talk, target.place[1], now)
         if refusal is not None:
@@ -76,12 +76,12 @@ class After:
         self._screen("ECHO", world.short(target.group))
         world.later(length, self._end_of_echo, (talk, target.place))
 
-    def _end_of_echo(self, what: tuple[Talk, Place], _now: float) -> None:
+    def _end_of_echo(self, what: tuple[TalkGroupPost, Place], _now: float) -> None:
         talk, place = what
         self._world.close(RADIO, talk)
         self._world.free(talk, place)
 
-    def _disconnect(self, target: Target, _seconds: float) -> None:
+    def _disconnect(self, target: AfterTarget, _seconds: float) -> None:
         world, place = self._world, target.place
         gone = [world.name(group) for group in world.carried.drop(place)]
         link = world.carried.unlink(place[0])
@@ -89,21 +89,21 @@ class After:
         world.note(NETWORK, f"drops {', '.join(gone)}" if gone else "nothing was joined or linked")
         self.sound_later(world.setting.figures["link_s"], "voice", "A voice: nothing is linked.")
 
-    def _link(self, target: Target, _seconds: float) -> None:
+    def _link(self, target: AfterTarget, _seconds: float) -> None:
         if target.route.slot == LINKS:
             self._world.later(self._world.setting.figures["link_s"], self._linked_now, target)
 
-    def _dial(self, target: Target, _seconds: float) -> None:
+    def _dial(self, target: AfterTarget, _seconds: float) -> None:
         if target.destination.number is not None:
             self._world.later(self._world.setting.figures["link_s"], self._linked_now, target)
 
-    def _linked_now(self, target: Target, _now: float) -> None:
+    def _linked_now(self, target: AfterTarget, _now: float) -> None:
         world = self._world
         world.carried.link(*target.place, target.group)
         world.note(NETWORK, f"{world.name(target.group)} is linked")
         self.sound("voice", "A voice confirms the link. Change to the talk memory.")
 
-    def _info(self, _target: Target, _seconds: float) -> None:
+    def _info(self, _target: AfterTarget, _seconds: float) -> None:
         self.sound_later(self._world.setting.figures["link_s"], "voice", "A voice tells what is linked.")
 
     def sound(self, kind: SoundKind, words: str) -> None:

@@ -16,7 +16,7 @@ from umbra_awl.core.facts.earth import Position, distance_km
 from umbra_awl.core.simulation.keyer import Keyer
 from umbra_awl.core.simulation.others import here, start_traffic
 from umbra_awl.core.simulation.parameters import hour_factors
-from umbra_awl.core.simulation.posts import Talk
+from umbra_awl.core.simulation.posts import TalkGroupPost
 from umbra_awl.core.simulation.receiver import was_heard
 from umbra_awl.core.simulation.world import Setting, World
 
@@ -78,7 +78,7 @@ class Share(NamedTuple):
         return f"{100 * self.value:.0f} % ± {max(100 * self.off, 0.5):.0f}" if self.number else "–"
 
 
-class Row(NamedTuple):
+class EveningRow(NamedTuple):
     """Waiting for one group in one hour: half got in within so many seconds, nine in ten within so many."""
 
     group: str
@@ -101,7 +101,7 @@ class Evenings(NamedTuple):
     gave_up: Share
     half_s: float
     most_s: float
-    rows: tuple[Row, ...]
+    rows: tuple[EveningRow, ...]
     round_s: float
 
 
@@ -138,11 +138,11 @@ class _Evening:
                 patience -= figures["react_s"]
             if world.speaker(group) is not None:
                 continue
-            talk = Talk(world.number(), "a call to me", group, world.now, figures["call_s"])
+            talk = TalkGroupPost(world.number(), "a call to me", group, world.now, figures["call_s"])
             talk.to_me = True
             yield from self._call(talk)
 
-    def _call(self, talk: Talk) -> Generator[Timeout, None, None]:
+    def _call(self, talk: TalkGroupPost) -> Generator[Timeout, None, None]:
         world = self.world
         service = talk.group.partition(" ")[2]
         if not service:
@@ -268,11 +268,11 @@ def sum_up(setting: Setting, seed: int, tallies: list[Tally]) -> Evenings:
     )
 
 
-def _rows(waits: list[Wait]) -> tuple[Row, ...]:
+def _rows(waits: list[Wait]) -> tuple[EveningRow, ...]:
     found: dict[tuple[str, int], list[float]] = {}
     for wait in waits:
         found.setdefault((wait.group, wait.hour), []).append(wait.seconds)
-    made = (Row(*key, _at(sorted(all_), 0.5), _at(sorted(all_), 0.9), len(all_)) for key, all_ in found.items())
+    made = (EveningRow(*key, _at(sorted(all_), 0.5), _at(sorted(all_), 0.9), len(all_)) for key, all_ in found.items())
     return tuple(sorted(made, key=lambda row: (row.group, row.hour)))
 
 

@@ -18,7 +18,7 @@ from umbra_awl.core.simulation.posts import post_facts
 _TALKED = frozenset({"group", "reflector", "room", "local"})
 
 
-class Needs(msgspec.Struct, frozen=True, forbid_unknown_fields=True, omit_defaults=True):
+class SceneNeeds(msgspec.Struct, frozen=True, forbid_unknown_fields=True, omit_defaults=True):
     """What a route must be.
 
     Kinds of destination and of access point, a mode or any, one frequency or two (`half`), the group carried from the start
@@ -64,7 +64,7 @@ FITS: Mapping[str, str] = MappingProxyType(
 """What each further condition means."""
 
 
-def routes_for(index: PlanIndex, fit: Fit | None, needs: Needs, *, spoiled: bool = False) -> Iterator[Route]:
+def routes_for(index: PlanIndex, fit: Fit | None, needs: SceneNeeds, *, spoiled: bool = False) -> Iterator[Route]:
     """Routes of a radio on which a scene can be played, those the radio may send on first."""
     if fit is None:
         return
@@ -88,7 +88,7 @@ def _has_own_values(route: Route) -> bool:
     return any(getattr(route, name) is not None for name in fields)
 
 
-def _fits(index: PlanIndex, fit: Fit, needs: Needs, route: Route) -> bool:
+def _fits(index: PlanIndex, fit: Fit, needs: SceneNeeds, route: Route) -> bool:
     access, service, destination = index.parts(route)
     if destination.kind not in needs.kinds or access.kind not in needs.access or needs.mode not in {None, service.mode}:
         return False
@@ -113,7 +113,7 @@ def _on_demand(index: PlanIndex, service: Service, destination: Destination) -> 
     return bool(network and network.quiet_minutes) and destination.key not in static | started
 
 
-def companions(index: PlanIndex, fit: Fit, needs: Needs, route: Route) -> tuple[Route, ...]:
+def companions(index: PlanIndex, fit: Fit, needs: SceneNeeds, route: Route) -> tuple[Route, ...]:
     """The other routes of the same service that a scene plays with; none where there are too few."""
     if not (needs.other or needs.scan):
         return ()

@@ -13,14 +13,14 @@ from umbra_awl.core.plan.model import DmrAir
 from umbra_awl.core.radio.profile import Profile
 from umbra_awl.core.routes.lists import set_scan, toggle_member
 from umbra_awl.core.simulation.evenings import COMMANDS, Evenings, many_evenings
-from umbra_awl.core.simulation.setting import Choice, NoSetting, make_setting
+from umbra_awl.core.simulation.setting import ListeningChoice, NoSetting, make_setting
 from umbra_awl.core.simulation.world import Setting
 
 MOST_TRIED = 16
 _BRIEF_HANG_S, _LONG_HANG_S = 1.0, 10.0
 
 
-class Change(NamedTuple):
+class TriedChange(NamedTuple):
     """A single change that may help: in words, as an edit of the plan where it is one, else as another way of listening.
 
     `bought` says what has to be bought or asked for, where nothing in the plan can be edited.
@@ -28,7 +28,7 @@ class Change(NamedTuple):
 
     words: str
     edit: Edit | None = None
-    choice: Choice | None = None
+    choice: ListeningChoice | None = None
     world: Callable[[Setting], Setting] | None = None
     bought: str = ""
 
@@ -36,7 +36,7 @@ class Change(NamedTuple):
 class Helped(NamedTuple):
     """A change with the figures before and after it; `gain` is what it takes off the shares missed and blocked, summed up."""
 
-    change: Change
+    change: TriedChange
     before: Evenings
     after: Evenings
 
@@ -66,7 +66,7 @@ class Helped(NamedTuple):
         )
 
 
-def changes(index: PlanIndex, setting: Setting, choice: Choice) -> Iterator[Change]:
+def changes(index: PlanIndex, setting: Setting, choice: ListeningChoice) -> Iterator[TriedChange]:
     """Single changes worth trying for a choice."""
     yield from _duplex(setting)
     yield from _group_lists(index, setting)
@@ -75,10 +75,10 @@ def changes(index: PlanIndex, setting: Setting, choice: Choice) -> Iterator[Chan
     yield from _always_carried(index, setting, choice)
 
 
-def _duplex(setting: Setting) -> Iterator[Change]:
+def _duplex(setting: Setting) -> Iterator[TriedChange]:
     for post in setting.posts.values():
         if post.half and post.kind == "hotspot" and post.mode == "dmr":
-            yield Change(
+            yield TriedChange(
                 f"A duplex board at {post.name}",
                 world=_as_duplex(post.access),
                 bought="A board with two antennas, and a pair of frequencies: Hotspots, Frequency finds one.",
@@ -95,49 +95,49 @@ def _as_duplex(access: str) -> Callable[[Setting], Setting]:
     return change
 
 
-def _group_lists(index: PlanIndex, setting: Setting) -> Iterator[Change]:
+def _group_lists(index: PlanIndex, setting: Setting) -> Iterator[TriedChange]:
     for key in setting.posts:
         access, service = index.services[key]
         if isinstance(service.air, DmrAir) and service.air.hears == "own":
             words = f"Receive group lists at {access.by_site} take all of the slot"
-            yield Change(words, set_air(key, words, hears="slot"))
+            yield TriedChange(words, set_air(key, words, hears="slot"))
 
 
-def _scan_list(index: PlanIndex, choice: Choice) -> Iterator[Change]:
+def _scan_list(index: PlanIndex, choice: ListeningChoice) -> Iterator[TriedChange]:
     scan = next((item for item in index.plan.scans if item.key == choice.scan), None)
     if scan is None or choice.stance != "scan":
         return
     for key in choice.routes:
         name = index.label(index.routes[key])
         if key != scan.priority:
-            yield Change(f"Priority to {name}", set_scan(scan, priority=key))
+            yield TriedChange(f"Priority to {name}", set_scan(scan, priority=key))
         if scan.by == "hand":
-            yield Change(f"{name} out of the scan list", toggle_member(index, scan, index.routes[key]))
+            yield TriedChange(f"{name} out of the scan list", toggle_member(index, scan, index.routes[key]))
     for seconds in (_BRIEF_HANG_S, _LONG_HANG_S):
         if abs(scan.hang_s - seconds) > 1:
-            yield Change(f"The scan stays {seconds:g} s after a call", set_scan(scan, hang_s=seconds))
+            yield TriedChange(f"The scan stays {seconds:g} s after a call", set_scan(scan, hang_s=seconds))
 
 
-def _stances(index: PlanIndex, choice: Choice) -> Iterator[Change]:
+def _stances(index: PlanIndex, choice: ListeningChoice) -> Iterator[TriedChange]:
     if choice.stance != "scan" and len(choice.routes) > 1:
-        yield Change("Scan them all", choice=choice._replace(stance="scan", scan=""))
+        yield TriedChange("Scan them all", choice=choice._replace(stance="scan", scan=""))
     talked = [key for key in choice.routes if index.parts(index.routes[key])[2].kind not in COMMANDS]
     if choice.stance == "channel":
         for key in [item for item in talked if item != choice.routes[0]][:4]:
             rest = tuple(item for item in choice.routes if item != key)
-            yield Change(f"Stay on {index.label(index.routes[key])}", choice=choice._replace(routes=(key, *rest)))
+            yield TriedChange(f"Stay on {index.label(index.routes[key])}", choice=choice._replace(routes=(key, *rest)))
     if choice.stance == "watch":
         for key in [item for item in talked if item not in choice.routes[:2]][:4]:
             rest = tuple(item for item in choice.routes if item not in {choice.routes[0], key})
             words = f"Watch {index.label(index.routes[key])} as the second"
-            yield Change(words, choice=choice._replace(routes=(choice.routes[0], key, *rest)))
+            yield TriedChange(words, choice=choice._replace(routes=(choice.routes[0], key, *rest)))
     if choice.stance == "scan" and not choice.scan and len(choice.routes) > 2:
         for key in talked[:6]:
             rest = tuple(item for item in choice.routes if item != key)
-            yield Change(f"Without {index.label(index.routes[key])}", choice=choice._replace(routes=rest))
+            yield TriedChange(f"Without {index.label(index.routes[key])}", choice=choice._replace(routes=rest))
 
 
-def _always_carried(index: PlanIndex, setting: Setting, choice: Choice) -> Iterator[Change]:
+def _always_carried(index: PlanIndex, setting: Setting, choice: ListeningChoice) -> Iterator[TriedChange]:
     """A group on demand made one that is always carried: on one's own hotspot a setting, elsewhere a question to its keeper."""
     held = {(place, group) for group, place, how in setting.carried if how == "always"}
     for key in choice.routes:
@@ -147,14 +147,14 @@ def _always_carried(index: PlanIndex, setting: Setting, choice: Choice) -> Itera
         if service.mode == "dmr" and destination.kind == "group" and (place, destination.key) not in held:
             who = "Set it on the hotspot's page." if access.kind == "hotspot" else "Ask whoever keeps the repeater."
             words = f"{destination.name} always carried at {access.by_site}"
-            yield Change(words, world=_carrying(destination.key, place), bought=who)
+            yield TriedChange(words, world=_carrying(destination.key, place), bought=who)
 
 
 def _carrying(group: str, place: tuple[str, int]) -> Callable[[Setting], Setting]:
     return lambda setting: exchanged(setting, carried=(*setting.carried, (group, place, "always")))
 
 
-class Ground(NamedTuple):
+class EveningGround(NamedTuple):
     """What changes are tried on: the plan, its fits, the profile of the radio that is looked at."""
 
     plan: PlanIndex
@@ -162,7 +162,9 @@ class Ground(NamedTuple):
     profile: Profile
 
 
-def try_change(ground: Ground, choice: Choice, change: Change) -> tuple[Setting, tuple[str, ...]] | None:
+def try_change(
+    ground: EveningGround, choice: ListeningChoice, change: TriedChange
+) -> tuple[Setting, tuple[str, ...]] | None:
     """The world with a change, and the routes looked at in it; None where it cannot be made."""
     index, fits = ground.plan, ground.fits
     try:
@@ -178,8 +180,8 @@ def try_change(ground: Ground, choice: Choice, change: Change) -> tuple[Setting,
 
 
 def what_helps(
-    ground: Ground,
-    choice: Choice,
+    ground: EveningGround,
+    choice: ListeningChoice,
     count: int,
     seed: int = 1,
     progress: Callable[[int, int], bool] = lambda _done, _all: True,

@@ -8,10 +8,10 @@ import math
 from collections.abc import Callable
 
 from umbra_awl.core.plan.places import LINKS, is_pair
-from umbra_awl.core.simulation.after import After, Target
+from umbra_awl.core.simulation.after import After, AfterTarget
 from umbra_awl.core.simulation.ears import group_of, slot_on
 from umbra_awl.core.simulation.network import Place
-from umbra_awl.core.simulation.posts import Talk
+from umbra_awl.core.simulation.posts import TalkGroupPost
 from umbra_awl.core.simulation.told import GATEWAY, NETWORK, RADIO, YOU, Cut, SoundKind, access_lane
 from umbra_awl.core.simulation.world import World
 from umbra_awl.core.trace.keyup import trace
@@ -21,7 +21,7 @@ from umbra_awl.core.trace.model import Hop, HopKind, Trace
 class Keyed:
     """A key-up while it lasts: how far it has come, and who has heard it."""
 
-    def __init__(self, target: Target, talk: Talk, said: Trace) -> None:
+    def __init__(self, target: AfterTarget, talk: TalkGroupPost, said: Trace) -> None:
         self.target, self.talk, self.trace = target, talk, said
         self.stopped: Cut | None = None
         self.reached: HopKind = "radio"
@@ -47,20 +47,20 @@ class Keyer:
             setting.traces[route] = trace(setting.index, setting.fits, setting.radio, route)
         return setting.traces[route]
 
-    def target(self, route: str) -> Target:
+    def target(self, route: str) -> AfterTarget:
         """What a route's key-up goes through and to. Raises KeyError for a route that is not in the plan."""
         index = self._world.setting.index
         found = index.routes[route]
         destination = index.destinations[found.destination]
         place = (found.service, slot_on(index, found.service, found.slot))
-        return Target(found, destination, place, group_of(destination, found.service))
+        return AfterTarget(found, destination, place, group_of(destination, found.service))
 
     # pressing
 
     def press(self, route: str, admit: str = "always") -> Keyed:
         """The key goes down on a route's channel; `admit` is when the radio may key up."""
         world, said, target = self._world, self.verdict(route), self.target(route)
-        talk = Talk(world.number(), "you", target.group, world.now, origin="you")
+        talk = TalkGroupPost(world.number(), "you", target.group, world.now, origin="you")
         talk.mine = True
         keyed = Keyed(target, talk, said)
         hop = said.broken
@@ -216,7 +216,7 @@ class Keyer:
             world.talking[target.group] = keyed.talk
         self._hear_far(keyed)
 
-    def _join(self, target: Target) -> None:
+    def _join(self, target: AfterTarget) -> None:
         """A talk group that is not carried there yet joins by the key-up, and stays as long as it is used."""
         world = self._world
         if target.destination.kind != "group" or self._mode(target) != "dmr":
@@ -226,12 +226,12 @@ class Keyer:
             words = f"joins {world.name(target.group)}"
             world.note(NETWORK, words + (f" for {minutes:.0f} min" if minutes < math.inf else ""))
 
-    def _stay(self, target: Target) -> None:
+    def _stay(self, target: AfterTarget) -> None:
         """What one has joined leaves by its quiet time from the end of one's over, however long that was."""
         if target.destination.kind == "group" and self._mode(target) == "dmr":
             self._world.join(target.group, target.place)
 
-    def _mode(self, target: Target) -> str:
+    def _mode(self, target: AfterTarget) -> str:
         return self._world.setting.index.services[target.route.service][1].mode
 
     @staticmethod

@@ -7,7 +7,7 @@ from simpy.events import Timeout
 
 from umbra_awl.core.simulation.network import Place
 from umbra_awl.core.simulation.parameters import Pattern
-from umbra_awl.core.simulation.posts import Talk
+from umbra_awl.core.simulation.posts import TalkGroupPost
 from umbra_awl.core.simulation.told import access_lane
 from umbra_awl.core.simulation.world import World
 
@@ -38,7 +38,7 @@ def conversations(
             while world.speaker(group) is not None:
                 yield Timeout(env, react_s)
             seconds = math.exp(chance.gauss(middle, _SPREAD))
-            talk = Talk(world.number(), pair[left % len(pair)], group, env.now, seconds)
+            talk = TalkGroupPost(world.number(), pair[left % len(pair)], group, env.now, seconds)
             if chance.random() < doubling:
                 world.doubled(talk)
             if at_edge and unseen and not world.carried.places(group, env.now):
@@ -56,7 +56,7 @@ def conversations(
             yield Timeout(env, pattern.gap_s * (0.6 + 0.8 * chance.random()))
 
 
-def over(world: World, talk: Talk) -> Generator[Timeout, None, None]:
+def over(world: World, talk: TalkGroupPost) -> Generator[Timeout, None, None]:
     """One over: at a network's edge, or on the one access point that a local group is."""
     if " " not in talk.group:
         world.begin(talk)
@@ -66,7 +66,7 @@ def over(world: World, talk: Talk) -> Generator[Timeout, None, None]:
         yield from _nearby(world, talk)
 
 
-def _nearby(world: World, talk: Talk) -> Generator[Timeout, None, None]:
+def _nearby(world: World, talk: TalkGroupPost) -> Generator[Timeout, None, None]:
     """An over of somebody who keys the same access point; where it is taken, nobody hears it."""
     service = talk.group.partition(" ")[2]
     place, post = here(world, service, talk.group), world.posts.get(service)

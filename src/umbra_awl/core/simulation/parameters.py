@@ -26,7 +26,7 @@ class ParameterError(ValueError):
     """A file of figures that cannot be used; the message says why."""
 
 
-class Figure(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
+class AssumedFigure(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     """One figure: its name, what it says, unit, usual value, least and most, where it is from."""
 
     name: str
@@ -55,10 +55,10 @@ class _Hours(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     factor: float
 
 
-class World(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
+class AssumedWorld(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     """All usual figures."""
 
-    figure: tuple[Figure, ...]
+    figure: tuple[AssumedFigure, ...]
     traffic: tuple[Usual, ...]
     day: tuple[_Hours, ...]
     format: str = FORMAT
@@ -81,13 +81,13 @@ class Pattern(NamedTuple):
         return min(1.0, self.conversations_per_h * self.overs * (self.over_s + self.gap_s) / 3600)
 
 
-def parse_world(text: str, source: str = "The figures") -> World:
+def parse_world(text: str, source: str = "The figures") -> AssumedWorld:
     """Figures from a TOML text. Raises ParameterError."""
-    return from_toml(text, World, (FORMAT, 1), source, ParameterError)
+    return from_toml(text, AssumedWorld, (FORMAT, 1), source, ParameterError)
 
 
 @cache
-def shipped_world() -> World:
+def shipped_world() -> AssumedWorld:
     """The figures that ship with the application."""
     return parse_world(SHIPPED.read_text("utf-8"))
 

@@ -11,14 +11,14 @@ from umbra_awl.core.simulation.controls import Controls
 from umbra_awl.core.simulation.keyer import Keyer
 from umbra_awl.core.simulation.others import over, start_traffic
 from umbra_awl.core.simulation.parameters import hour_factors
-from umbra_awl.core.simulation.posts import Talk
+from umbra_awl.core.simulation.posts import TalkGroupPost
 from umbra_awl.core.simulation.told import Book, access_lane
 from umbra_awl.core.simulation.world import Setting, World
 
 What = Literal["press", "release", "turn", "zone", "key", "number"]
 
 
-class Input(NamedTuple):
+class PlayInput(NamedTuple):
     """Something the operator does at a moment: seconds, what, and with what."""
 
     at: float
@@ -42,7 +42,7 @@ class Play:
         self,
         setting: Setting,
         seed: int = 1,
-        inputs: tuple[Input, ...] = (),
+        inputs: tuple[PlayInput, ...] = (),
         script: tuple[Scripted, ...] = (),
         *,
         traffic: bool = True,
@@ -64,7 +64,7 @@ class Play:
         self.controls.show()
 
     def _someone(self, item: Scripted, _now: float) -> None:
-        talk = Talk(self.world.number(), item.who, item.group, self.world.now, item.seconds)
+        talk = TalkGroupPost(self.world.number(), item.who, item.group, self.world.now, item.seconds)
         self.world.env.process(over(self.world, talk))
 
     @property
@@ -84,7 +84,7 @@ class Play:
     def do(self, what: What, value: str = "") -> None:
         """Do something now."""
         del self.inputs[self._next :]
-        self.inputs.append(Input(self.now, what, value))
+        self.inputs.append(PlayInput(self.now, what, value))
         self._next += 1
         self.controls.do(what, value)
         self.controls.show()

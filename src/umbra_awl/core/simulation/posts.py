@@ -61,7 +61,7 @@ def post_facts(index: PlanIndex, access: AccessPoint, service: Service, figures:
     )
 
 
-class Talk:
+class TalkGroupPost:
     """One over of somebody on a group; `seconds` is its length, infinite while nobody has let go."""
 
     __slots__ = ("call", "group", "heard_s", "mine", "number", "origin", "seconds", "starts", "to_me", "who", "why")
@@ -85,7 +85,7 @@ class _Slots(dict[int, "_Slot"]):
         return made
 
 
-class Board:
+class HotspotPost:
     """What the services of one hotspot share."""
 
     __slots__ = ("mode", "until", "users")
@@ -98,7 +98,7 @@ class _Slot:
     __slots__ = ("held_for", "held_until", "last_end", "shut_until", "talk", "up")
 
     def __init__(self) -> None:
-        self.talk: Talk | None = None
+        self.talk: TalkGroupPost | None = None
         self.up = False
         self.held_for, self.held_until, self.shut_until, self.last_end = "", 0.0, 0.0, -math.inf
 
@@ -106,13 +106,13 @@ class _Slot:
 class Post:
     """The state of one service. At most one over holds a slot; on one frequency, at most one holds the whole post."""
 
-    def __init__(self, facts: PostFacts, board: Board) -> None:
+    def __init__(self, facts: PostFacts, board: HotspotPost) -> None:
         self.facts = facts
         self.board = board
         self._half, self._mode, self._hang_s = facts.half, facts.mode, facts.hang_s
         self.slots = _Slots({slot: _Slot() for slot in facts.slots})
 
-    def talk_on(self, slot: int) -> Talk | None:
+    def talk_on(self, slot: int) -> TalkGroupPost | None:
         """The over on a slot."""
         return self.slots[slot].talk
 
@@ -124,7 +124,7 @@ class Post:
         """Whether a radio that listens to this slot finds it taken."""
         return self.slots[slot].talk is not None
 
-    def _on_half(self, place: "_Slot") -> Talk | None:
+    def _on_half(self, place: "_Slot") -> TalkGroupPost | None:
         """The over that holds one frequency, on whichever slot it is."""
         if place.talk is not None:
             return place.talk
@@ -134,7 +134,7 @@ class Post:
         board = self.board
         return board.mode not in {"", self.facts.mode} and (board.users > 0 or now < board.until)
 
-    def refuses_down(self, talk: Talk, slot: int, now: float) -> Refusal | None:
+    def refuses_down(self, talk: TalkGroupPost, slot: int, now: float) -> Refusal | None:
         """Why an over from the network is not sent out; None when it is."""
         place = self.slots[slot]
         if self.board.mode != self._mode and self._other_mode(now):
@@ -167,7 +167,7 @@ class Post:
             return Refusal("mode", f"{self.facts.name} serves another mode just now")
         return None
 
-    def take(self, talk: Talk, slot: int, *, up: bool) -> None:
+    def take(self, talk: TalkGroupPost, slot: int, *, up: bool) -> None:
         """Let an over have a slot that is free."""
         place = self.slots[slot]
         assert place.talk is None  # noqa: S101  (one transmitter a slot, whatever happens around it)
@@ -175,7 +175,7 @@ class Post:
         self.board.mode = self._mode
         self.board.users += 1
 
-    def give_back(self, talk: Talk, slot: int, now: float, *, timed_out: bool = False) -> bool:
+    def give_back(self, talk: TalkGroupPost, slot: int, now: float, *, timed_out: bool = False) -> bool:
         """An over has ended; whether it held the slot."""
         place = self.slots[slot]
         if place.talk is not talk:

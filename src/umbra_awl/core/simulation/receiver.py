@@ -4,7 +4,7 @@ from collections.abc import Callable
 from typing import Any, Literal, NamedTuple
 
 from umbra_awl.core.simulation.ears import Heard, Listening
-from umbra_awl.core.simulation.posts import Talk
+from umbra_awl.core.simulation.posts import TalkGroupPost
 
 StanceKind = Literal["channel", "watch", "scan"]
 Later = Callable[..., Any]
@@ -26,11 +26,11 @@ class Receiver:
 
     def __init__(self, ears: tuple[Listening, ...], stance: Stance, figures: dict[str, float], later: Later) -> None:
         self._ears, self._figures, self._later = ears, figures, later
-        self.air: dict[Talk, Heard] = {}
-        self.talk: Talk | None = None
+        self.air: dict[TalkGroupPost, Heard] = {}
+        self.talk: TalkGroupPost | None = None
         self.heard: Heard | None = None
         self.last: tuple[Heard, float] | None = None
-        self.on_change: Callable[[Talk, bool], object] = lambda _talk, _begins: None
+        self.on_change: Callable[[TalkGroupPost, bool], object] = lambda _talk, _begins: None
         self._since = 0.0
         self._epoch = 0
         self.sending = False
@@ -75,7 +75,7 @@ class Receiver:
         ear = self._ears[at]
         return call in ear.opens or (self.open_all and call[:2] == (ear.service, ear.slot))
 
-    def begins(self, talk: Talk, call: Heard, now: float) -> None:
+    def begins(self, talk: TalkGroupPost, call: Heard, now: float) -> None:
         """A call has come on the air."""
         self.air[talk] = call
         if self.talk is None and self._opened(call) >= 0:
@@ -85,7 +85,7 @@ class Receiver:
         if talk.to_me and self.talk is not talk:
             talk.why = self.why_not(call)
 
-    def ends(self, talk: Talk, now: float) -> None:
+    def ends(self, talk: TalkGroupPost, now: float) -> None:
         """A call is over."""
         self.air.pop(talk, None)
         if self.talk is talk:
@@ -105,7 +105,7 @@ class Receiver:
         self._epoch += 1
         self._look(now)
 
-    def _take(self, talk: Talk, call: Heard, now: float) -> None:
+    def _take(self, talk: TalkGroupPost, call: Heard, now: float) -> None:
         self.talk, self.heard, self._since = talk, call, now
         self._epoch += 1
         self.on_change(talk, True)
@@ -147,7 +147,7 @@ class Receiver:
             self._epoch += 1
             self._look(now)
 
-    def _seek(self, talk: Talk, call: Heard, now: float) -> None:
+    def _seek(self, talk: TalkGroupPost, call: Heard, now: float) -> None:
         """A scan comes by the channel of a call after part of a round, unless it stops elsewhere before."""
         if self.locked >= 0:
             self._seek_priority(talk, call, now)
@@ -160,7 +160,7 @@ class Receiver:
                 return
             offset += dwell
 
-    def _hit(self, found: tuple[Talk, int, int], now: float) -> None:
+    def _hit(self, found: tuple[TalkGroupPost, int, int], now: float) -> None:
         talk, at, epoch = found
         if epoch == self._epoch and self.talk is None and talk in self.air:
             self.locked = at
@@ -171,14 +171,14 @@ class Receiver:
             if talk is not self.talk:
                 self._seek_priority(talk, call, now)
 
-    def _seek_priority(self, talk: Talk, call: Heard, now: float) -> None:
+    def _seek_priority(self, talk: TalkGroupPost, call: Heard, now: float) -> None:
         """A scan that stays on a channel looks at its priority channel now and then."""
         at, every = self.stance.priority, self._figures["priority_s"]
         if at >= 0 and at != self.locked and self._opens(at, call):
             wait = every - (now - self._since) % every
             self._later(wait, self._hit_priority, (talk, at))
 
-    def _hit_priority(self, found: tuple[Talk, int], now: float) -> None:
+    def _hit_priority(self, found: tuple[TalkGroupPost, int], now: float) -> None:
         talk, at = found
         if self.sending or talk not in self.air or self.locked == at or self.stance.priority != at:
             return
@@ -206,6 +206,6 @@ class Receiver:
         return "group list" if near else "elsewhere"
 
 
-def was_heard(talk: Talk) -> bool:
+def was_heard(talk: TalkGroupPost) -> bool:
     """Whether enough of a call was heard to notice it."""
     return talk.heard_s >= min(ENOUGH_S, ENOUGH_SHARE * talk.seconds)

@@ -17,10 +17,10 @@ from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import Route
 from umbra_awl.core.radio.profile import Profile
 from umbra_awl.core.simulation.ears import group_of, slot_on
-from umbra_awl.core.simulation.fitting_route import FITS, Needs, companions, routes_for
+from umbra_awl.core.simulation.fitting_route import FITS, SceneNeeds, companions, routes_for
 from umbra_awl.core.simulation.parameters import Pattern
-from umbra_awl.core.simulation.play import Input, Play, Scripted
-from umbra_awl.core.simulation.setting import Choice, NoSetting, make_setting
+from umbra_awl.core.simulation.play import Play, PlayInput, Scripted
+from umbra_awl.core.simulation.setting import ListeningChoice, NoSetting, make_setting
 from umbra_awl.core.simulation.spoil import SPOILS
 from umbra_awl.core.simulation.world import Setting
 
@@ -42,7 +42,7 @@ class Hand(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     value: str = ""
 
 
-class Said(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
+class SceneLine(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     """An over of somebody else: on the route's group, on the other one's, or nearby on the access point."""
 
     at: float
@@ -62,12 +62,12 @@ class Scene(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     story: str
     look: str
     minutes: float
-    needs: Needs
+    needs: SceneNeeds
     right: str = ""
     speed: float = 1.0
     stance: Literal["channel", "watch", "scan"] = "channel"
     busy: bool = False
-    script: tuple[Said, ...] = ()
+    script: tuple[SceneLine, ...] = ()
     hands: tuple[Hand, ...] = ()
     spoil: str = ""
     figures: dict[str, float] = {}
@@ -90,7 +90,7 @@ class Laid(NamedTuple):
     route: str
     seen: str
     script: tuple[Scripted, ...]
-    hands: tuple[Input, ...]
+    hands: tuple[PlayInput, ...]
 
     def play(self, seed: int, *, shown: bool = True) -> Play:
         """The scene from its beginning; with the shown operator's hands, or with nobody's."""
@@ -132,15 +132,15 @@ def _laid(scene: Scene, ground: tuple[PlanIndex, Mapping[str, Fit], Profile], ra
         index = index.after(plan)
         fits = {**fits, radio: fit(index, index.radios[radio], profile)}
     routes = tuple(dict.fromkeys((key, route.key, *(item.key for item in others))))
-    setting = make_setting(index, fits, Choice(radio, routes, scene.stance, whole=True))
+    setting = make_setting(index, fits, ListeningChoice(radio, routes, scene.stance, whole=True))
     figures = {**setting.figures, **scene.figures, "doubling_share": 0.0}
     setting = exchanged(setting, figures=figures, profile=profile)
     setting = _as_scene(scene, setting, route, others)
     script = tuple(_scripted(scene, setting, route, others))
-    hands = tuple(Input(item.at, item.what, item.value) for item in scene.hands)
+    hands = tuple(PlayInput(item.at, item.what, item.value) for item in scene.hands)
     if scene.busy and others and scene.hands:
         hands = (
-            Input(15.0, "number", others[0].key),
+            PlayInput(15.0, "number", others[0].key),
             *hands,
         )  # the knob goes to the other group, which one wants to reach
     return Laid(scene, setting, key, route.key, script, hands)

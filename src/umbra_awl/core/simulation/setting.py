@@ -20,7 +20,7 @@ CALLERS = ("Q7QBY", "Q3AMB", "Q5OST", "Q2SAB", "Q8LOW", "Q6HET", "Q1VAN", "Q9FAR
 _SILENT = frozenset({"echo", "disconnect", "info", "dial", "private", "station"})
 
 
-class Choice(NamedTuple):
+class ListeningChoice(NamedTuple):
     """What of a radio is looked at: its routes (they bring access points and groups along), and how it listens.
 
     `scan` is a scan list's key, `hour` the local hour at the beginning; `sat_down`: one's own hotspots were keyed up before;
@@ -40,7 +40,7 @@ class NoSetting(ValueError):
     """Nothing can be played with this choice; the message says why and what to do."""
 
 
-def make_setting(index: PlanIndex, fits: Mapping[str, Fit], choice: Choice) -> Setting:
+def make_setting(index: PlanIndex, fits: Mapping[str, Fit], choice: ListeningChoice) -> Setting:
     """The world of one radio and some of its routes. Raises NoSetting."""
     fit = fits.get(choice.radio)
     if fit is None or not fit.memory.channels:
@@ -93,7 +93,7 @@ def _always(index: PlanIndex, posts: Iterable[str]) -> Iterator[Heard]:
 
 
 def make_stance(
-    index: PlanIndex, fit: Fit, ears: tuple[Listening, ...], routes: tuple[str, ...], choice: Choice
+    index: PlanIndex, fit: Fit, ears: tuple[Listening, ...], routes: tuple[str, ...], choice: ListeningChoice
 ) -> Stance:
     """How the radio listens: its channels by their place in `ears`. Raises NoSetting for a scan list that is not on it."""
     place = {ear.route: at for at, ear in enumerate(ears) if ear.route}

@@ -17,7 +17,7 @@ def far_lane(place: str) -> str:
     return f"far {place}"
 
 
-class Bar:
+class LaneBar:
     """One over in one lane; `end` is None while it lasts."""
 
     __slots__ = ("end", "lane", "over", "start", "text", "tone")
@@ -58,7 +58,7 @@ class Screen(NamedTuple):
     bottom: str
 
 
-class Note(NamedTuple):
+class LaneNote(NamedTuple):
     """Something that changed in a lane: joined, linked, dropped."""
 
     at: float
@@ -70,15 +70,15 @@ class Book:
     """Collects what happens; without one a world runs the same and remembers nothing."""
 
     def __init__(self) -> None:
-        self.bars: list[Bar] = []
+        self.bars: list[LaneBar] = []
         self.cuts: list[Cut] = []
         self.sounds: list[Sound] = []
         self.screens: list[Screen] = []
-        self.notes: list[Note] = []
+        self.notes: list[LaneNote] = []
 
-    def begin(self, lane: str, at: float, text: str, tone: Tone, over: int) -> Bar:
+    def begin(self, lane: str, at: float, text: str, tone: Tone, over: int) -> LaneBar:
         """Begin a bar."""
-        bar = Bar(lane, at, text, tone, over)
+        bar = LaneBar(lane, at, text, tone, over)
         self.bars.append(bar)
         return bar
 

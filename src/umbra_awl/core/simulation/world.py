@@ -18,9 +18,9 @@ from umbra_awl.core.radio.profile import Profile
 from umbra_awl.core.simulation.ears import Heard, Listening
 from umbra_awl.core.simulation.network import Carried, Place
 from umbra_awl.core.simulation.parameters import Pattern
-from umbra_awl.core.simulation.posts import Board, Post, PostFacts, Refusal, Talk
+from umbra_awl.core.simulation.posts import HotspotPost, Post, PostFacts, Refusal, TalkGroupPost
 from umbra_awl.core.simulation.receiver import Receiver, Stance
-from umbra_awl.core.simulation.told import NETWORK, RADIO, Bar, Book, Cut, Note, Sound, Tone, access_lane
+from umbra_awl.core.simulation.told import NETWORK, RADIO, Book, Cut, LaneBar, LaneNote, Sound, Tone, access_lane
 from umbra_awl.core.trace.model import Trace
 
 
@@ -49,7 +49,7 @@ class Setting:
     traces: dict[str, Trace] = field(default_factory=dict)
 
 
-class Clock(Environment):
+class SimulatedClock(Environment):
     """SimPy's clock, which can be led to a moment without the rounding of a time span added to a time."""
 
     def lead_to(self, moment: float) -> None:
@@ -65,21 +65,21 @@ class World:
 
     def __init__(self, setting: Setting, seed: int = 1, book: Book | None = None) -> None:
         self.setting, self.seed, self.book = setting, seed, book
-        self.env = Clock()
-        boards: dict[str, Board] = {}
+        self.env = SimulatedClock()
+        boards: dict[str, HotspotPost] = {}
         self.posts = {
-            key: Post(facts, boards.setdefault(facts.access if facts.kind == "hotspot" else key, Board()))
+            key: Post(facts, boards.setdefault(facts.access if facts.kind == "hotspot" else key, HotspotPost()))
             for key, facts in setting.posts.items()
         }
         self.carried = Carried()
         self.receiver = Receiver(setting.ears, setting.stance, setting.figures, self.later)
         self.receiver.on_change = self._radio_changed
-        self.talking: dict[str, Talk] = {}
+        self.talking: dict[str, TalkGroupPost] = {}
         self.out_of_reach: frozenset[str] = frozenset()
         self.changed: Callable[[], object] = lambda: None
         self._count = 0
-        self._bars: dict[tuple[Talk, str], Bar] = {}
-        self._out: dict[Talk, list[Place]] = {}
+        self._bars: dict[tuple[TalkGroupPost, str], LaneBar] = {}
+        self._out: dict[TalkGroupPost, list[Place]] = {}
         for group, place, how in setting.carried:
             self._carry(group, place, how)
 
@@ -140,7 +140,7 @@ class World:
 
     # overs of others
 
-    def begin(self, talk: Talk) -> None:
+    def begin(self, talk: TalkGroupPost) -> None:
         """Somebody on a group begins, as the edge of the network has it; it goes out wherever the group is carried."""
         self.talking[talk.group] = talk
         if self.book is not None:
@@ -151,7 +151,7 @@ class World:
         elif talk.to_me and not talk.why:
             talk.why = "not carried"
 
-    def end(self, talk: Talk) -> None:
+    def end(self, talk: TalkGroupPost) -> None:
         """They have let go."""
         self.quiet(talk)
         for place in self._out.pop(talk, ()):
@@ -159,17 +159,17 @@ class World:
         if self.book is not None:
             self._close_all(talk)
 
-    def speaker(self, group: str) -> Talk | None:
+    def speaker(self, group: str) -> TalkGroupPost | None:
         """Who has the group on the network just now."""
         talk = self.talking.get(group)
         return talk if talk is not None and talk.starts + talk.seconds > self.env.now else None
 
-    def quiet(self, talk: Talk) -> None:
+    def quiet(self, talk: TalkGroupPost) -> None:
         """The network hears no more of an over: its group is free again."""
         if self.talking.get(talk.group) is talk:
             del self.talking[talk.group]
 
-    def send_out(self, talk: Talk, place: Place) -> bool:
+    def send_out(self, talk: TalkGroupPost, place: Place) -> bool:
         """Send an over out at a place, if it is free there."""
         post = self.posts.get(place[0])
         if post is None:
@@ -184,7 +184,7 @@ class World:
         self.on_air(talk, place)
         return True
 
-    def on_air(self, talk: Talk, place: Place) -> None:
+    def on_air(self, talk: TalkGroupPost, place: Place) -> None:
         """A call leaves an access point: the radio may hear it, where it is in reach."""
         if place[0] in self.out_of_reach:
             talk.why = "out of reach"
@@ -195,7 +195,7 @@ class World:
             self._draw_unheard(talk, call)
             self.changed()
 
-    def free(self, talk: Talk, place: Place, *, timed_out: bool = False) -> None:
+    def free(self, talk: TalkGroupPost, place: Place, *, timed_out: bool = False) -> None:
         """An over at a place is over."""
         if self.posts[place[0]].give_back(talk, place[1], self.env.now, timed_out=timed_out):
             self.receiver.ends(talk, self.env.now)
@@ -205,7 +205,7 @@ class World:
                     self.close(RADIO, talk)
                 self.changed()
 
-    def _refused(self, talk: Talk, refusal: Refusal) -> None:
+    def _refused(self, talk: TalkGroupPost, refusal: Refusal) -> None:
         talk.why = refusal.cause
         if self.book is not None:
             self.book.cuts.append(Cut(talk.number, self.now, NETWORK, refusal.words))
@@ -224,7 +224,7 @@ class World:
             return ""
         return str(destination.number) if destination.number is not None else destination.name
 
-    def bar(self, lane: str, talk: Talk, text: str, early_s: float = 0.0, tone: Tone | None = None) -> None:
+    def bar(self, lane: str, talk: TalkGroupPost, text: str, early_s: float = 0.0, tone: Tone | None = None) -> None:
         """Begin a bar of an over in a lane, in the tone of whose over it is unless told otherwise."""
         if self.book is not None:
             usual: Tone = "you" if talk.mine else "echo" if talk.origin == "echo" else "others"
@@ -232,19 +232,19 @@ class World:
                 usual = "far"
             self._bars[talk, lane] = self.book.begin(lane, self.now - early_s, text, tone or usual, talk.number)
 
-    def close(self, lane: str, talk: Talk, late_s: float = 0.0) -> None:
+    def close(self, lane: str, talk: TalkGroupPost, late_s: float = 0.0) -> None:
         """End a bar."""
         bar = self._bars.pop((talk, lane), None)
         if bar is not None:
             bar.end = max(self.now + late_s, bar.start)
 
-    def _close_all(self, talk: Talk) -> None:
+    def _close_all(self, talk: TalkGroupPost) -> None:
         latency = self.setting.figures["latency_s"]
         for one, lane in tuple(self._bars):
             if one is talk:
                 self.close(lane, talk, -latency if lane.startswith("far") else 0.0)
 
-    def _draw_far(self, talk: Talk) -> None:
+    def _draw_far(self, talk: TalkGroupPost) -> None:
         lanes = self.setting.far.get(talk.group, ())
         latency = self.setting.figures["latency_s"]
         if talk.origin != "net":
@@ -253,7 +253,7 @@ class World:
             self.bar(lanes[talk.number % len(lanes)], talk, f"{talk.who} speaks", latency)
         self.bar(NETWORK, talk, f"{talk.who} {self.short(talk.group)}")
 
-    def doubled(self, talk: Talk) -> None:
+    def doubled(self, talk: TalkGroupPost) -> None:
         """Somebody else keyed in the same moment: only one of them is decoded."""
         if self.book is not None:
             self.book.cuts.append(
@@ -263,9 +263,9 @@ class World:
     def note(self, lane: str, words: str) -> None:
         """Something changed in a lane."""
         if self.book is not None:
-            self.book.notes.append(Note(self.now, lane, words))
+            self.book.notes.append(LaneNote(self.now, lane, words))
 
-    def _draw_unheard(self, talk: Talk, call: Heard) -> None:
+    def _draw_unheard(self, talk: TalkGroupPost, call: Heard) -> None:
         """A call that is on the air where the radio listens, and that it does not let through: why."""
         receiver = self.receiver
         if receiver.talk is talk or receiver.sending:
@@ -287,7 +287,7 @@ class World:
             elif (talk, RADIO) not in self._bars:
                 self._draw_unheard(talk, call)
 
-    def _radio_changed(self, talk: Talk, begins: bool) -> None:
+    def _radio_changed(self, talk: TalkGroupPost, begins: bool) -> None:
         if self.book is None:
             return
         self.close(RADIO, talk)

@@ -6,7 +6,7 @@ from umbra_awl.core.modes.calls import behind_prefix, kept_for
 from umbra_awl.core.plan.model import Call, DmrAir, Network
 from umbra_awl.core.radio.memory import Contact
 from umbra_awl.core.trace.model import Hop
-from umbra_awl.core.trace.path import NOTHING_BACK, Path, Stop, encryption_stop, frequency_stop, listens
+from umbra_awl.core.trace.path import NOTHING_BACK, Path, TraceStop, encryption_stop, frequency_stop, listens
 
 _NOT_REPEATED = "The radio may show that the repeater is busy; your call is not repeated."
 
@@ -16,9 +16,9 @@ def radio_hop(path: Path, _air: DmrAir) -> Hop:
     channel, stop = path.channel, encryption_stop(path)
     if stop is None and path.contact is None:
         detail = "A DMR channel needs the number it calls."
-        stop = Stop("no contact to call", detail, "The radio gives its error tone.", ("contact-missing",))
+        stop = TraceStop("no contact to call", detail, "The radio gives its error tone.", ("contact-missing",))
     if stop is None and (fault := radio_id_fault(path.fit.memory.dmr_id or None)):
-        stop = Stop("no radio ID", fault, "The repeater opens, and the network drops your call.", ("dmr-id",))
+        stop = TraceStop("no radio ID", fault, "The repeater opens, and the network drops your call.", ("dmr-id",))
     if stop or path.contact is None:
         return stop.hop("radio", "Radio")  # type: ignore[union-attr]
     kind = "private call " if path.contact.kind == "private" else "talk group "
@@ -36,14 +36,14 @@ def access_hop(path: Path, air: DmrAir) -> Hop:
     return Hop("access", path.where, "pass", text, f"{path.access.site} hears you.")
 
 
-def _opening_stop(path: Path, air: DmrAir, color: int) -> Stop | None:
+def _opening_stop(path: Path, air: DmrAir, color: int) -> TraceStop | None:
     channel = path.channel
     if channel.color_code != color:
         detail = f"The channel has {channel.color_code}; the access point does not hear it."
         mends = ("color-code-differs", "unknown-color-code", "hotspot-color-differs")
-        return Stop(f"has color code {color}", detail, NOTHING_BACK, mends)
+        return TraceStop(f"has color code {color}", detail, NOTHING_BACK, mends)
     if channel.slot not in air.slots:
-        return Stop(
+        return TraceStop(
             f"does not use slot {channel.slot}", "Nobody listens on that slot.", _NOT_REPEATED, ("slot-not-used",)
         )
     return None
@@ -55,7 +55,7 @@ def network_hop(path: Path, air: DmrAir) -> Hop:
     if network is None:
         if path.destination.kind == "local":
             return Hop("network", "Network", "pass", "stays local")
-        stop = Stop(
+        stop = TraceStop(
             "no network behind it", "The access point passes calls to no network.", _NOT_REPEATED, ("no-such-crossing",)
         )
         return stop.hop("network", "Network")
@@ -63,7 +63,7 @@ def network_hop(path: Path, air: DmrAir) -> Hop:
     if carried:
         return Hop("network", network.name, "pass", text, detail)
     mends = _NUMBER_RULES
-    return Stop(text, detail, "The repeater opens, and nothing answers.", mends).hop("network", network.name)
+    return TraceStop(text, detail, "The repeater opens, and nothing answers.", mends).hop("network", network.name)
 
 
 def _carried(path: Path, air: DmrAir, network: Network, contact: Contact | None) -> tuple[str, str, bool]:

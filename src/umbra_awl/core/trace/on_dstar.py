@@ -6,7 +6,7 @@ from umbra_awl.core.modes.dstar import computed_rpt, computed_ur
 from umbra_awl.core.plan.model import DstarAir
 from umbra_awl.core.plan.places import LINKS, TALKS, is_pair
 from umbra_awl.core.trace.model import Hop
-from umbra_awl.core.trace.path import Path, Stop, frequency_stop, listens
+from umbra_awl.core.trace.path import Path, TraceStop, frequency_stop, listens
 
 _FIELDS = ("rpt-blank", "rpt-differs", "field-padding", "access-call-missing", "access-call-long")
 _NO_ANSWER = "The access point does not even answer with its own short reply."
@@ -17,11 +17,11 @@ def radio_hop(path: Path, _air: DstarAir) -> Hop:
     channel, identity = path.channel, path.plan.identity_of(path.radio)
     own = (identity.dstar_call or identity.call) if identity is not None else ""
     if not own.strip():
-        return Stop(
+        return TraceStop(
             "MY is blank", "A header without a call sign is useless.", "Gateways pass nothing on.", ("my-blank",)
         ).hop("radio", "Radio")
     if fault := field_fault(own):
-        return Stop("MY is no call sign", fault, "Gateways pass nothing on.", ("my-blank",)).hop("radio", "Radio")
+        return TraceStop("MY is no call sign", fault, "Gateways pass nothing on.", ("my-blank",)).hop("radio", "Radio")
     text = f"{format_mhz(channel.tx_hz)}, UR {shown(channel.ur)}"
     detail = f"RPT1 {shown(channel.rpt1)}, RPT2 {shown(channel.rpt2)}, MY {shown(own)}."
     if channel.zero_offset:
@@ -37,11 +37,11 @@ def access_hop(path: Path, air: DstarAir) -> Hop:
     if stop is None and path.access.kind in {"repeater", "hotspot"}:
         wanted = computed_rpt(path.access, air)[0]
         if fault := module_fault(air.module):
-            stop = Stop("no module's letter", fault, _NO_ANSWER, ("module-letter",))
+            stop = TraceStop("no module's letter", fault, _NO_ANSWER, ("module-letter",))
         elif not path.channel.rpt1.strip():
-            stop = Stop("not addressed", f"RPT1 is blank; it should be {shown(wanted)}.", _NO_ANSWER, _FIELDS)
+            stop = TraceStop("not addressed", f"RPT1 is blank; it should be {shown(wanted)}.", _NO_ANSWER, _FIELDS)
         elif path.channel.rpt1 != wanted:
-            stop = Stop(
+            stop = TraceStop(
                 "not for this module", f"RPT1 is {shown(path.channel.rpt1)}, not {shown(wanted)}.", _NO_ANSWER, _FIELDS
             )
     if stop:
@@ -58,7 +58,7 @@ def gateway_hop(path: Path, air: DstarAir) -> Hop | None:
         return None
     sent, wanted = path.channel.rpt2, computed_rpt(path.access, air)[1]
     if sent.strip() and sent != wanted and (fault := read_rpt(sent, "RPT2").fault):
-        return Stop("RPT2 names nothing", fault, "Nobody answers.", _FIELDS).hop("gateway", "Gateway")
+        return TraceStop("RPT2 names nothing", fault, "Nobody answers.", _FIELDS).hop("gateway", "Gateway")
     if not (air.gateway or needed):
         return None
     if sent == wanted:
@@ -67,7 +67,9 @@ def gateway_hop(path: Path, air: DstarAir) -> Hop | None:
         detail = f"RPT2 is {shown(sent)}, not {shown(wanted)}: through a link nobody hears it."
         return Hop("gateway", "Gateway", "pass", "stays on the module", detail)
     detail = f"RPT2 is {shown(sent)}; through the gateway it is {shown(wanted)}."
-    stop = Stop("RPT2 does not lead to it", detail, "The module repeats you, and nobody beyond it answers.", _FIELDS)
+    stop = TraceStop(
+        "RPT2 does not lead to it", detail, "The module repeats you, and nobody beyond it answers.", _FIELDS
+    )
     return stop.hop("gateway", "Gateway")
 
 
@@ -84,9 +86,11 @@ def asked_hop(path: Path, _air: DstarAir) -> Hop | None:
     return Hop("network", title, "pass", text, detail)
 
 
-def _wrong(path: Path, ur: Ur) -> Stop | None:
+def _wrong(path: Path, ur: Ur) -> TraceStop | None:
     if ur.kind in {"wrong", "blank"}:
-        return Stop(f"UR {shown(path.channel.ur)} asks for nothing", ur.fault, "Nobody answers.", ("field-padding",))
+        return TraceStop(
+            f"UR {shown(path.channel.ur)} asks for nothing", ur.fault, "Nobody answers.", ("field-padding",)
+        )
     talks = path.destination.kind in {"local", "station", "repeater"} or (
         is_pair(path.service, path.destination) and path.route.slot == TALKS
     )
@@ -94,11 +98,11 @@ def _wrong(path: Path, ur: Ur) -> Stop | None:
         does = {"link": f"links {ur.call} {ur.module} again", "unlink": "unlinks"}.get(ur.kind, f"asks for {ur.kind}")
         detail = f"UR is {shown(path.channel.ur)}, a command; to talk it goes back to CQCQCQ."
         notice = "Each time you let go, a voice confirms the command, and no one answers you."
-        return Stop(f"every key-up {does}", detail, notice, ("command-left-on",))
+        return TraceStop(f"every key-up {does}", detail, notice, ("command-left-on",))
     wanted = computed_ur(path.destination, path.route.slot)
     if ur != read_ur(wanted) and path.access.kind in {"repeater", "hotspot"}:
         detail = f"UR is {shown(path.channel.ur)}; to reach {path.destination.name} it is {shown(wanted)}."
-        return Stop("asks for something else", detail, "Others answer, or nobody.", ("ur-differs",))
+        return TraceStop("asks for something else", detail, "Others answer, or nobody.", ("ur-differs",))
     return None
 
 

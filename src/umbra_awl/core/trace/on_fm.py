@@ -3,7 +3,7 @@
 from umbra_awl.core.facts.frequency import format_mhz
 from umbra_awl.core.plan.model import FmAir
 from umbra_awl.core.trace.model import Hop
-from umbra_awl.core.trace.path import NOTHING_BACK, Path, Stop, encryption_stop, frequency_stop, listens
+from umbra_awl.core.trace.path import NOTHING_BACK, Path, TraceStop, encryption_stop, frequency_stop, listens
 
 
 def radio_hop(path: Path, _air: FmAir) -> Hop:
@@ -25,12 +25,12 @@ def access_hop(path: Path, air: FmAir) -> Hop:
     return Hop("access", path.where, "pass", f"{format_mhz(heard_hz)} in", f"{path.access.site} hears you{after}.")
 
 
-def _tone_stop(path: Path, air: FmAir) -> Stop | None:
+def _tone_stop(path: Path, air: FmAir) -> TraceStop | None:
     sent = path.channel.tone_tx
     if not air.tone_tx or sent == air.tone_tx:
         return None
     detail = f"The channel sends {sent or 'none'}; the repeater stays closed."
-    return Stop(f"wants tone {air.tone_tx}", detail, NOTHING_BACK, ("tone-differs", "unknown-tone"))
+    return TraceStop(f"wants tone {air.tone_tx}", detail, NOTHING_BACK, ("tone-differs", "unknown-tone"))
 
 
 HOPS = (radio_hop, access_hop)

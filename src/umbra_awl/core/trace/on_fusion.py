@@ -5,7 +5,7 @@ from umbra_awl.core.facts.fusion import DIGITAL, WAY_WORDS, room_fault, shown_dg
 from umbra_awl.core.modes.fusion import mapped_dgid, takes_dgid, wanted_dgid
 from umbra_awl.core.plan.model import FusionAir
 from umbra_awl.core.trace.model import Hop
-from umbra_awl.core.trace.path import Path, Stop, frequency_stop, listens
+from umbra_awl.core.trace.path import Path, TraceStop, frequency_stop, listens
 
 
 def radio_hop(path: Path, _air: FusionAir) -> Hop:
@@ -25,22 +25,22 @@ def access_hop(path: Path, air: FusionAir) -> Hop:
     return Hop("access", path.where, "pass", text, f"{path.access.site} hears you.")
 
 
-def _way_stop(path: Path, air: FusionAir) -> Stop | None:
+def _way_stop(path: Path, air: FusionAir) -> TraceStop | None:
     way = path.channel.way
     digital = way in DIGITAL and way in air.ways
     if digital or way == "AMS" or (way == "FM" and air.auto_mode):
         return None
     takes = " and ".join(air.ways) + (" and FM" if air.auto_mode else "")
     notice = "Your transmission is not repeated; FM sounds open on a digital repeater only to yourself."
-    return Stop(f"takes {takes} only", f"The channel sends {way}.", notice, ("way-differs", "unknown-way"))
+    return TraceStop(f"takes {takes} only", f"The channel sends {way}.", notice, ("way-differs", "unknown-way"))
 
 
-def _dgid_stop(path: Path, air: FusionAir) -> Stop | None:
+def _dgid_stop(path: Path, air: FusionAir) -> TraceStop | None:
     sent, wanted = path.channel.dgid_tx, wanted_dgid(air, path.destination)
     if takes_dgid(air, path.destination, sent):
         return None
     detail = f"The channel sends DG-ID {shown_dgid(sent)}; it stays closed, or leads elsewhere."
-    return Stop(
+    return TraceStop(
         f"wants DG-ID {shown_dgid(wanted)}",
         detail,
         "Nothing answers, or another room does.",
@@ -63,11 +63,13 @@ def room_hop(path: Path, air: FusionAir) -> Hop | None:
         return Hop("network", title, "pass", text, f"{path.where} maps it.")
     fault = room_fault(destination.number) if destination.kind == "room" and air.node else ""
     if fault:
-        return Stop("no room's number", fault, "Nothing is connected.", ("room-number",)).hop("network", title)
+        return TraceStop("no room's number", fault, "Nothing is connected.", ("room-number",)).hop("network", title)
     if destination.kind == "room" and air.node:
         text = f"room {destination.number or '?'}, once connected"
         return Hop("network", title, "pass", text, f"Connect to {destination.number or 'it'} first, then talk here.")
-    stop = Stop("nothing leads there", f"{path.where} maps no DG-ID to it.", "Nobody answers.", ("no-such-crossing",))
+    stop = TraceStop(
+        "nothing leads there", f"{path.where} maps no DG-ID to it.", "Nobody answers.", ("no-such-crossing",)
+    )
     return stop.hop("network", title)
 
 

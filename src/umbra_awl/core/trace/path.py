@@ -37,7 +37,7 @@ class Path(NamedTuple):
         return self.access.call or self.access.site
 
 
-class Stop(NamedTuple):
+class TraceStop(NamedTuple):
     """Why a hop does not let a key-up through: short, in full, what the operator notices, which rules' repairs help."""
 
     text: str
@@ -78,22 +78,22 @@ def _color(service: Service, hotspot: Hotspot | None) -> int:
     return mode.color(service.air) if hotspot is None or not mode.color_coded else hotspot.color_code
 
 
-def encryption_stop(path: Path) -> Stop | None:
+def encryption_stop(path: Path) -> TraceStop | None:
     """The stop of a radio that would encrypt."""
     if not path.channel.encrypted:
         return None
     detail = "Nobody understands it, and amateur stations do not encrypt."
-    return Stop("encryption is on", detail, "Others hear garble.", ("encryption-on",))
+    return TraceStop("encryption is on", detail, "Others hear garble.", ("encryption-on",))
 
 
-def _deaf_stop(path: Path) -> Stop | None:
+def _deaf_stop(path: Path) -> TraceStop | None:
     """The stop of a radio that listens beside where the access point sends."""
     sent_hz, _color = sends(path.plan, path.access, path.service)
     if path.channel.rx_hz == sent_hz:
         return None
     off = abs(path.channel.rx_hz - sent_hz)
     notice = "You may be heard, and hear nothing back."
-    return Stop(
+    return TraceStop(
         f"answers on {format_mhz(sent_hz)}",
         f"The radio listens {off / 1e6:g} MHz beside it.",
         notice,
@@ -101,22 +101,22 @@ def _deaf_stop(path: Path) -> Stop | None:
     )
 
 
-def _duplex_stop(path: Path) -> Stop | None:
+def _duplex_stop(path: Path) -> TraceStop | None:
     """The stop of a hotspot that is set to duplex with one frequency, or to simplex with two."""
     hotspot = _serving(path.plan, path.access, path.service)
     if hotspot is None or not hotspot.deaf:
         return None
     said, there = ("duplex", "one frequency") if hotspot.duplex else ("simplex", "two frequencies")
-    return Stop(f"is set to {said}", f"It has {there}, and stays deaf.", NOTHING_BACK, ("hotspot-duplex",))
+    return TraceStop(f"is set to {said}", f"It has {there}, and stays deaf.", NOTHING_BACK, ("hotspot-duplex",))
 
 
-def frequency_stop(path: Path, heard_hz: int) -> Stop | None:
+def frequency_stop(path: Path, heard_hz: int) -> TraceStop | None:
     """The stop of a radio that sends beside where it is listened for, or listens beside where it is answered.
 
     On simplex one is listened for where one listens: whoever is there hears and sends on the same frequency.
     """
     if path.access.kind == "simplex" and path.channel.tx_hz != path.channel.rx_hz:
-        return Stop(
+        return TraceStop(
             f"others listen on {format_mhz(path.channel.rx_hz)}",
             f"The radio sends {abs(path.channel.tx_hz - path.channel.rx_hz) / 1e6:g} MHz beside it: a shift is left on.",
             "The transmit light comes on and nobody answers.",
@@ -125,7 +125,7 @@ def frequency_stop(path: Path, heard_hz: int) -> Stop | None:
     if path.channel.tx_hz == heard_hz:
         return _deaf_stop(path) or _duplex_stop(path)
     off = abs(path.channel.tx_hz - heard_hz)
-    return Stop(
+    return TraceStop(
         f"listens on {format_mhz(heard_hz)}",
         f"The radio sends {off / 1e6:g} MHz beside it.",
         "The transmit light comes on and nothing answers.",

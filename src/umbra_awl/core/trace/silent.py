@@ -14,7 +14,7 @@ from umbra_awl.core.routes.crossing import crossing
 from umbra_awl.core.trace.path import sends
 
 
-class Silence(NamedTuple):
+class SilentAnswer(NamedTuple):
     """Every condition between a call and the speaker; `shut` is the first that keeps it shut, None when it opens.
 
     `instead` is another channel of the same radio that opens for the call, empty when there is none.
@@ -58,7 +58,7 @@ def calls_to_ask(index: PlanIndex, route: Route) -> tuple[tuple[str, str, int], 
 
 def why_silent(
     index: PlanIndex, fits: Mapping[str, Fit], radio: str, route: str, call: tuple[str, str, int]
-) -> Silence:
+) -> SilentAnswer:
     """What keeps a radio's channel (by its route) shut for a call: service, destination and slot that somebody uses.
 
     Raises KeyError for a radio, route, service or destination not in the plan.
@@ -76,11 +76,11 @@ def why_silent(
     if channel is None:
         line = fit.report.why_away(route)
         text = f"{index.radios[radio].name} has no channel for {index.label(index.routes[route])}. {line}".strip()
-        return Silence(said, "", (Condition("no", text),), next(opens, ""))
+        return SilentAnswer(said, "", (Condition("no", text),), next(opens, ""))
     found = list(conditions(fit.memory, channel, air))
     instead = next(opens, "") if first_shut(tuple(found)) is not None else ""
     found.extend(_sent_on(index, access, service, destination, slot))
-    return Silence(said, channel.name, tuple(found), instead)
+    return SilentAnswer(said, channel.name, tuple(found), instead)
 
 
 def _sent_on(

@@ -16,7 +16,7 @@ from umbra_awl.core.transfer.errors import (
     StaleError,
     WrongModelError,
 )
-from umbra_awl.core.transfer.protocols import Block, BlockLine, Identity, Watch, codec_of
+from umbra_awl.core.transfer.protocols import Block, BlockLine, RadioIdentity, Watch, codec_of
 from umbra_awl.core.transfer.shelf import Backup, Shelf, Unfinished, digest
 from umbra_awl.core.transfer.unit import differ, of_image, require_same, unit_of, with_own_unit
 
@@ -41,13 +41,13 @@ class Follow(NamedTuple):
         return Watch(lambda done, total: self.progress(phase, done * block, total * block), self.cancelled)
 
 
-class Held(NamedTuple):
+class HeldMemory(NamedTuple):
     """What a radio was found to hold, the backup kept of it, and what an unproven write before left (“known”: none).
 
     `unit` names the single radio; `before` is the one that was read here last, where it was another.
     """
 
-    identity: Identity
+    identity: RadioIdentity
     image: bytes
     memory: Memory
     backup: Backup
@@ -65,7 +65,7 @@ class Compared(NamedTuple):
     of_image: str
 
 
-class Written(NamedTuple):
+class WrittenMemory(NamedTuple):
     """What a write came to: bytes written, and the radio's whole image as it was read back.
 
     Where the radio has yet to take it itself it is not `proven`; `name` is then what lies ready for it.
@@ -77,7 +77,7 @@ class Written(NamedTuple):
     name: str = ""
 
 
-def read_radio(line: BlockLine, profile: Profile, shelf: Shelf, now: datetime, follow: Follow = Follow()) -> Held:  # noqa: B008
+def read_radio(line: BlockLine, profile: Profile, shelf: Shelf, now: datetime, follow: Follow = Follow()) -> HeldMemory:  # noqa: B008
     """Read a radio whole and keep a backup. Raises TransferError; nothing is changed in the radio.
 
     The mark of an unproven write is of one single radio: another one of the same kind is read as if there were none.
@@ -86,7 +86,7 @@ def read_radio(line: BlockLine, profile: Profile, shelf: Shelf, now: datetime, f
     return take_in(identity, _read_image(line, profile, follow, "read"), profile, shelf, now)
 
 
-def take_in(identity: Identity, image: bytes, profile: Profile, shelf: Shelf, now: datetime) -> Held:
+def take_in(identity: RadioIdentity, image: bytes, profile: Profile, shelf: Shelf, now: datetime) -> HeldMemory:
     """Keep what was read of a radio, by whatever way, and say what it is. Raises TransferError."""
     memory, unit = codec_of(profile).decode(image), of_image(identity, profile, image)
     unfinished = shelf.unfinished(unit)
@@ -98,7 +98,7 @@ def take_in(identity: Identity, image: bytes, profile: Profile, shelf: Shelf, no
         shelf.finish(unit)
     before = shelf.known_unit()
     shelf.remember_unit(unit)
-    return Held(identity, image, memory, backup, state, unit, before if differ(before, unit) else "")
+    return HeldMemory(identity, image, memory, backup, state, unit, before if differ(before, unit) else "")
 
 
 def state_of(image: bytes, unfinished: Unfinished | None) -> State:
@@ -109,7 +109,7 @@ def state_of(image: bytes, unfinished: Unfinished | None) -> State:
     return "old" if mark == unfinished.before else "new" if mark == unfinished.after else "neither"
 
 
-def compare(held: Held, memory: Memory, profile: Profile) -> Compared:
+def compare(held: HeldMemory, memory: Memory, profile: Profile) -> Compared:
     """Merge a memory into what the radio holds and say what differs.
 
     Raises StaleError when the image would let a channel transmit that the memory holds to listening.
@@ -135,10 +135,10 @@ def write_radio(
     line: BlockLine,
     profile: Profile,
     shelf: Shelf,
-    held: Held,
+    held: HeldMemory,
     compared: Compared,
     follow: Follow = Follow(),  # noqa: B008
-) -> Written:
+) -> WrittenMemory:
     """Write the blocks that differ, read everything back and compare.
 
     Right before, the blocks that will change are read once more, and enough to know the single radio: another radio, or one
@@ -167,7 +167,7 @@ def restore_radio(
     follow: Follow = Follow(),  # noqa: B008
     *,
     other_unit: bool = False,
-) -> Written:
+) -> WrittenMemory:
     """Bring a backup back into the radio, whatever it holds now; that is backed up first. Raises TransferError.
 
     A backup of another single radio is refused (OtherUnitError) unless `other_unit` says that it is meant; then all goes over but
@@ -192,7 +192,9 @@ def restore_radio(
     return written
 
 
-def _write_and_prove(line: BlockLine, profile: Profile, blocks: list[Block], target: bytes, follow: Follow) -> Written:
+def _write_and_prove(
+    line: BlockLine, profile: Profile, blocks: list[Block], target: bytes, follow: Follow
+) -> WrittenMemory:
     line.begin()
     line.write_blocks(blocks, follow.watch("write", profile.line.block))
     proof = _read_image(line, profile, follow, "prove")
@@ -202,10 +204,12 @@ def _write_and_prove(line: BlockLine, profile: Profile, blocks: list[Block], tar
         raise NotProvenError(
             f"The radio reads back {wrong} bytes differently from what was written. Restore the backup and try again."
         )
-    return Written(sum(len(data) for _at, data in blocks), proof)
+    return WrittenMemory(sum(len(data) for _at, data in blocks), proof)
 
 
-def _look_again(line: BlockLine, profile: Profile, held: Held, identity: Identity, places: list[int]) -> None:
+def _look_again(
+    line: BlockLine, profile: Profile, held: HeldMemory, identity: RadioIdentity, places: list[int]
+) -> None:
     """See that it is the radio that was read, and that it still holds there what was read. Raises RadioError."""
     block = profile.line.block
 
@@ -225,7 +229,7 @@ def _look_again(line: BlockLine, profile: Profile, held: Held, identity: Identit
         )
 
 
-def greet(line: BlockLine, profile: Profile) -> Identity:
+def greet(line: BlockLine, profile: Profile) -> RadioIdentity:
     """Ask the radio who it is, and see that it is of this kind. Raises TransferError."""
     identity = line.identify()
     if identity.model != profile.key:

@@ -9,7 +9,7 @@ from umbra_awl.core.facts.frequency import format_mhz
 from umbra_awl.core.facts.fusion import shown_dgid
 from umbra_awl.core.facts.modes import MODE_WORDS, of_mode
 from umbra_awl.core.facts.width import width_word
-from umbra_awl.core.radio.memory import Channel, Memory, Settings
+from umbra_awl.core.radio.memory import Channel, HeldSettings, Memory
 
 Table = Literal[
     "identity", "settings", "channel", "zone", "scan list", "contact", "access list", "call sign", "room",
@@ -28,7 +28,7 @@ TABLES: dict[Table, str] = {
 """The tables in the order they are shown, with their headings."""
 
 
-class Side:
+class ComparedSide:
     """One memory with its numbers resolved to what they stand for."""
 
     def __init__(self, memory: Memory) -> None:
@@ -42,7 +42,7 @@ class Side:
         }
 
 
-class Field(NamedTuple):
+class ComparedField(NamedTuple):
     """One thing compared: the field of the value it is read from, the word for it, how it is said, and in which modes it counts.
 
     What does not count in a channel's mode is said as nothing, so that what is left over there is no change.
@@ -50,83 +50,83 @@ class Field(NamedTuple):
 
     field: str
     word: str
-    say: Callable[[Any, Side], object]
+    say: Callable[[Any, ComparedSide], object]
     modes: frozenset[str] = frozenset(MODE_WORDS)
 
 
-def _of(field: str) -> Callable[[Any, Side], object]:
+def _of(field: str) -> Callable[[Any, ComparedSide], object]:
     return lambda item, _side: getattr(item, field)
 
 
-def _yes(field: str, words: tuple[str, str] = ("no", "yes")) -> Callable[[Any, Side], object]:
+def _yes(field: str, words: tuple[str, str] = ("no", "yes")) -> Callable[[Any, ComparedSide], object]:
     return lambda item, _side: words[bool(getattr(item, field))]
 
 
-def _or_none(field: str) -> Callable[[Any, Side], object]:
+def _or_none(field: str) -> Callable[[Any, ComparedSide], object]:
     return lambda item, _side: getattr(item, field) or "none"
 
 
-def _calls(channel: Channel, side: Side) -> str:
+def _calls(channel: Channel, side: ComparedSide) -> str:
     call = side.calls.get(channel.contact)
     return f"{call[0]} {call[1]}" if call else "nobody"
 
 
-def _hears(channel: Channel, side: Side) -> str:
+def _hears(channel: Channel, side: ComparedSide) -> str:
     numbers = sorted(call[0] for call in side.groups.get(channel.group_list, frozenset()) if call)
     return " ".join(map(str, numbers)) or "its contact only"
 
 
-def _halves(memory: Memory, side: Side) -> str:
+def _halves(memory: Memory, side: ComparedSide) -> str:
     return ", ".join(side.zones.get(number, "none") for number in memory.halves) or "none"
 
 
 _FM, _DMR, _DSTAR, _FUSION = (frozenset({mode}) for mode in ("fm", "dmr", "dstar", "fusion"))
-CHANNEL: tuple[Field, ...] = (
-    Field("rx_hz", "receive", lambda item, _side: format_mhz(item.rx_hz)),
-    Field("tx_hz", "transmit", lambda item, _side: format_mhz(item.tx_hz)),
-    Field("mode", "mode", lambda item, _side: of_mode(MODE_WORDS, item.mode)),
-    Field("receive_only", "receive-only", _yes("receive_only")),
-    Field("tone_tx", "tone", _or_none("tone_tx")),
-    Field("tone_rx", "receive tone", _or_none("tone_rx")),
-    Field("width_hz", "width", lambda item, _side: width_word(item.width_hz), _FM),
-    Field("power", "power", lambda item, _side: f"step {item.power + 1}"),
-    Field("color_code", "color code", _of("color_code"), _DMR),
-    Field("slot", "slot", _of("slot"), _DMR),
-    Field("contact", "calls", _calls, _DMR),
-    Field("group_list", "hears", _hears, _DMR),
-    Field("admit", "admit", _of("admit")),
-    Field("promiscuous", "promiscuous", _yes("promiscuous", ("off", "on"))),
-    Field("encrypted", "encryption", _yes("encrypted", ("off", "on"))),
-    Field("ur", "UR", lambda item, _side: shown(item.ur), _DSTAR),
-    Field("rpt1", "RPT1", lambda item, _side: shown(item.rpt1), _DSTAR),
-    Field("rpt2", "RPT2", lambda item, _side: shown(item.rpt2), _DSTAR),
-    Field("zero_offset", "duplex with offset 0", _yes("zero_offset"), _DSTAR),
-    Field("way", "sends", _or_none("way"), _FUSION),
-    Field("dgid_tx", "DG-ID", lambda item, _side: shown_dgid(item.dgid_tx), _FUSION),
-    Field("dgid_rx", "DG-ID on receive", lambda item, _side: shown_dgid(item.dgid_rx), _FUSION),
+CHANNEL: tuple[ComparedField, ...] = (
+    ComparedField("rx_hz", "receive", lambda item, _side: format_mhz(item.rx_hz)),
+    ComparedField("tx_hz", "transmit", lambda item, _side: format_mhz(item.tx_hz)),
+    ComparedField("mode", "mode", lambda item, _side: of_mode(MODE_WORDS, item.mode)),
+    ComparedField("receive_only", "receive-only", _yes("receive_only")),
+    ComparedField("tone_tx", "tone", _or_none("tone_tx")),
+    ComparedField("tone_rx", "receive tone", _or_none("tone_rx")),
+    ComparedField("width_hz", "width", lambda item, _side: width_word(item.width_hz), _FM),
+    ComparedField("power", "power", lambda item, _side: f"step {item.power + 1}"),
+    ComparedField("color_code", "color code", _of("color_code"), _DMR),
+    ComparedField("slot", "slot", _of("slot"), _DMR),
+    ComparedField("contact", "calls", _calls, _DMR),
+    ComparedField("group_list", "hears", _hears, _DMR),
+    ComparedField("admit", "admit", _of("admit")),
+    ComparedField("promiscuous", "promiscuous", _yes("promiscuous", ("off", "on"))),
+    ComparedField("encrypted", "encryption", _yes("encrypted", ("off", "on"))),
+    ComparedField("ur", "UR", lambda item, _side: shown(item.ur), _DSTAR),
+    ComparedField("rpt1", "RPT1", lambda item, _side: shown(item.rpt1), _DSTAR),
+    ComparedField("rpt2", "RPT2", lambda item, _side: shown(item.rpt2), _DSTAR),
+    ComparedField("zero_offset", "duplex with offset 0", _yes("zero_offset"), _DSTAR),
+    ComparedField("way", "sends", _or_none("way"), _FUSION),
+    ComparedField("dgid_tx", "DG-ID", lambda item, _side: shown_dgid(item.dgid_tx), _FUSION),
+    ComparedField("dgid_rx", "DG-ID on receive", lambda item, _side: shown_dgid(item.dgid_rx), _FUSION),
 )
 NOT_COMPARED = frozenset({"number", "name", "route"})
 """What of a channel is no value of its own: where it lies, what it is matched by, where it comes from."""
-IDENTITY: tuple[Field, ...] = (
-    Field("call", "call sign", _or_none("call")),
-    Field("dmr_id", "DMR ID", lambda item, _side: mask_id(item.dmr_id or None)),
-    Field("note", "note behind the call sign", _or_none("note")),
-    Field("alias", "talker alias", _or_none("alias")),
-    Field("one_touch", "call key", lambda item, side: side.contacts.get(item.one_touch, "none")),
-    Field("halves", "zones of the halves", _halves),
+IDENTITY: tuple[ComparedField, ...] = (
+    ComparedField("call", "call sign", _or_none("call")),
+    ComparedField("dmr_id", "DMR ID", lambda item, _side: mask_id(item.dmr_id or None)),
+    ComparedField("note", "note behind the call sign", _or_none("note")),
+    ComparedField("alias", "talker alias", _or_none("alias")),
+    ComparedField("one_touch", "call key", lambda item, side: side.contacts.get(item.one_touch, "none")),
+    ComparedField("halves", "zones of the halves", _halves),
 )
 _FREE = {True: "sends", False: "listens only", None: "unknown"}
 _ON = {True: "on", False: "off", None: "unknown"}
-SETTINGS: tuple[Field, ...] = (
-    Field("startup", "start-up text", _or_none("startup")),
-    Field("position", "position", lambda item, _side: item.position or "unknown"),
-    Field("time_out_s", "time-out timer", lambda item, _side: f"{item.time_out_s or '?'} s"),
-    Field("quick_texts", "quick texts", lambda item, _side: len(item.quick_texts)),
-    Field("auto_offset", "automatic offset", lambda item, _side: _ON[item.auto_offset]),
-    Field("free_tuning", "free tuning", lambda item, _side: _FREE[item.free_tuning]),
+SETTINGS: tuple[ComparedField, ...] = (
+    ComparedField("startup", "start-up text", _or_none("startup")),
+    ComparedField("position", "position", lambda item, _side: item.position or "unknown"),
+    ComparedField("time_out_s", "time-out timer", lambda item, _side: f"{item.time_out_s or '?'} s"),
+    ComparedField("quick_texts", "quick texts", lambda item, _side: len(item.quick_texts)),
+    ComparedField("auto_offset", "automatic offset", lambda item, _side: _ON[item.auto_offset]),
+    ComparedField("free_tuning", "free tuning", lambda item, _side: _FREE[item.free_tuning]),
 )
 """What holds for the whole radio, without its keys, which are compared one by one."""
-UNSET = Settings()
+UNSET = HeldSettings()
 
 
 class Rows(NamedTuple):

@@ -4,15 +4,26 @@ from collections.abc import Callable, Iterator
 from typing import Any, Literal, NamedTuple
 
 from umbra_awl.core.facts.modes import ByMode, of_mode
-from umbra_awl.core.radio.memory import Channel, Memory, MemoryList, Settings
-from umbra_awl.core.transfer.compared import CHANNEL, IDENTITY, LISTS, ROWS, SETTINGS, UNSET, Field, Rows, Side, Table
+from umbra_awl.core.radio.memory import Channel, HeldSettings, Memory, MemoryList
+from umbra_awl.core.transfer.compared import (
+    CHANNEL,
+    IDENTITY,
+    LISTS,
+    ROWS,
+    SETTINGS,
+    UNSET,
+    ComparedField,
+    ComparedSide,
+    Rows,
+    Table,
+)
 
 ChangeKind = Literal["added", "changed", "removed"]
 _SIGNATURE = frozenset({"rx_hz", "tx_hz", "mode", "tone_tx", "color_code", "slot", "contact", "ur", "rpt1", "dgid_tx"})
 """What a channel is recognised by when its name has changed."""
 
 
-class Change(NamedTuple):
+class MemoryChange(NamedTuple):
     """One line of the change sheet. `detail` says from what to what."""
 
     kind: ChangeKind
@@ -24,24 +35,24 @@ class Change(NamedTuple):
 class ChangeSheet(NamedTuple):
     """All changes, and how many things stay untouched in each table."""
 
-    changes: tuple[Change, ...]
+    changes: tuple[MemoryChange, ...]
     untouched: dict[Table, int]
 
-    def of_table(self, table: Table) -> tuple[Change, ...]:
+    def of_table(self, table: Table) -> tuple[MemoryChange, ...]:
         """The changes in one table."""
         return tuple(change for change in self.changes if change.table == table)
 
 
 def difference(old: Memory, new: Memory) -> ChangeSheet:
     """The change sheet that leads from one memory to another."""
-    before, after = Side(old), Side(new)
-    changes: list[Change] = [
+    before, after = ComparedSide(old), ComparedSide(new)
+    changes: list[MemoryChange] = [
         *_scalar_changes("identity", IDENTITY, (old, before), (new, after)),
         *_setting_changes(old.settings, new.settings, (before, after)),
     ]
     untouched: dict[Table, int] = {}
 
-    def take(table: Table, found: list[Change], count: int) -> None:
+    def take(table: Table, found: list[MemoryChange], count: int) -> None:
         changes.extend(found)
         untouched[table] = count - sum(change.kind != "removed" for change in found)
 
@@ -57,38 +68,42 @@ def difference(old: Memory, new: Memory) -> ChangeSheet:
 
 
 def _scalar_changes(
-    table: Table, fields: tuple[Field, ...], old: tuple[Any, Side], new: tuple[Any, Side]
-) -> Iterator[Change]:
+    table: Table, fields: tuple[ComparedField, ...], old: tuple[Any, ComparedSide], new: tuple[Any, ComparedSide]
+) -> Iterator[MemoryChange]:
     for field in fields:
         was, now = field.say(*old), field.say(*new)
         if was != now or (field.field == "dmr_id" and old[0].dmr_id != new[0].dmr_id):  # the same when masked
-            yield Change("changed", table, field.word, f"{was} → {now}")
+            yield MemoryChange("changed", table, field.word, f"{was} → {now}")
 
 
-def _setting_changes(old: Settings, new: Settings, sides: tuple[Side, Side]) -> Iterator[Change]:
+def _setting_changes(
+    old: HeldSettings, new: HeldSettings, sides: tuple[ComparedSide, ComparedSide]
+) -> Iterator[MemoryChange]:
     """What of the whole radio's settings changes; what a memory leaves to the radio is no change."""
     for field in SETTINGS:
         was, now = getattr(old, field.field), getattr(new, field.field)
         if now != getattr(UNSET, field.field) and was != now:
-            yield Change("changed", "settings", field.word, f"{field.say(old, sides[0])} → {field.say(new, sides[1])}")
+            yield MemoryChange(
+                "changed", "settings", field.word, f"{field.say(old, sides[0])} → {field.say(new, sides[1])}"
+            )
     before = {(item.key, item.press): item.action for item in old.keys}
     for item in new.keys:
         action = before.get((item.key, item.press))
         if action != item.action:
             detail = f"{action or 'unknown'} → {item.action}"
-            yield Change("changed", "settings", f"key {item.key}, {item.press}", detail)
+            yield MemoryChange("changed", "settings", f"key {item.key}, {item.press}", detail)
 
 
-def _sense(channel: Channel, side: Side) -> dict[str, object]:
+def _sense(channel: Channel, side: ComparedSide) -> dict[str, object]:
     """A channel's values as an operator compares them."""
     return {item.field: item.say(channel, side) if channel.mode in item.modes else "" for item in CHANNEL}
 
 
-def _channel_changes(before: Side, after: Side) -> tuple[dict[int, int], list[Change]]:
+def _channel_changes(before: ComparedSide, after: ComparedSide) -> tuple[dict[int, int], list[MemoryChange]]:
     """Channels matched by name, then by what they do. Gives old number to new number, and the changes."""
     left = {channel.name: channel for channel in before.memory.channels}
     moved: dict[int, int] = {}
-    changes: list[Change] = []
+    changes: list[MemoryChange] = []
     fresh: list[Channel] = []
     for channel in after.memory.channels:
         was = left.pop(channel.name, None)
@@ -98,21 +113,21 @@ def _channel_changes(before: Side, after: Side) -> tuple[dict[int, int], list[Ch
         moved[was.number] = channel.number
         detail = _sense_words(_sense(was, before), _sense(channel, after))
         if detail:
-            changes.append(Change("changed", "channel", channel.name, detail))
+            changes.append(MemoryChange("changed", "channel", channel.name, detail))
     by_sense = {_signature(_sense(channel, before)): channel for channel in left.values()}
     for channel in fresh:
         sense = _sense(channel, after)
         was = by_sense.pop(_signature(sense), None)
         if was is None:
-            changes.append(Change("added", "channel", channel.name, _short(channel.mode, sense)))
+            changes.append(MemoryChange("added", "channel", channel.name, _short(channel.mode, sense)))
             continue
         left.pop(was.name, None)
         moved[was.number] = channel.number
         other = _sense_words(_sense(was, before), sense)
         detail = f"name {was.name} → {channel.name}" + (f", {other}" if other else "")
-        changes.append(Change("changed", "channel", channel.name, detail))
+        changes.append(MemoryChange("changed", "channel", channel.name, detail))
     changes.extend(
-        Change("removed", "channel", name, _short(channel.mode, _sense(channel, before)))
+        MemoryChange("removed", "channel", name, _short(channel.mode, _sense(channel, before)))
         for name, channel in left.items()
     )
     return moved, changes
@@ -158,18 +173,18 @@ class _Moved(NamedTuple):
 
 def _list_changes(
     table: Table, was: tuple[MemoryList, ...], now: tuple[MemoryList, ...], moved: _Moved
-) -> Iterator[Change]:
+) -> Iterator[MemoryChange]:
     left = {item.name: item for item in was}
     for item in now:
         old = left.pop(item.name, None)
         if old is None:
-            yield Change("added", table, item.name, _count(item))
+            yield MemoryChange("added", table, item.name, _count(item))
             continue
         words = [*_member_words(old, item, moved), *_scan_words(old, item, moved)]
         if words:
-            yield Change("changed", table, item.name, ", ".join(words))
+            yield MemoryChange("changed", table, item.name, ", ".join(words))
     for item in left.values():
-        yield Change("removed", table, item.name, _count(item))
+        yield MemoryChange("removed", table, item.name, _count(item))
 
 
 def _count(item: MemoryList) -> str:
@@ -196,14 +211,14 @@ def _scan_words(old: MemoryList, new: MemoryList, moved: _Moved) -> Iterator[str
         yield f"waits {old.hang_ms / 1000:g} s → {new.hang_ms / 1000:g} s"
 
 
-def _row_changes(rows: Rows, old: Memory, new: Memory) -> Iterator[Change]:
+def _row_changes(rows: Rows, old: Memory, new: Memory) -> Iterator[MemoryChange]:
     """Rows matched by what they are; one that is the same under another name is renamed."""
     left: dict[object, Any] = {rows.known(item): item for item in getattr(old, rows.field)}
     for item in getattr(new, rows.field):
         was = left.pop(rows.known(item), None)
         if was is None:
-            yield Change("added", rows.table, item.name, rows.say(item))
+            yield MemoryChange("added", rows.table, item.name, rows.say(item))
         elif was.name != item.name:
-            yield Change("changed", rows.table, item.name, f"name {was.name} → {item.name}")
+            yield MemoryChange("changed", rows.table, item.name, f"name {was.name} → {item.name}")
     for item in left.values():
-        yield Change("removed", rows.table, item.name, rows.say(item))
+        yield MemoryChange("removed", rows.table, item.name, rows.say(item))

@@ -83,7 +83,7 @@ class LoadingError(RadioError):
     """The radio is in loading state."""
 
 
-class BatteryError(RadioError):
+class RadioBatteryError(RadioError):
     """The radio's battery is too low for what is asked."""
 
 

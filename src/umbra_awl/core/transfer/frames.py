@@ -9,7 +9,7 @@ import zlib
 from enum import IntEnum
 from typing import NamedTuple
 
-from umbra_awl.core.transfer.protocols import Identity
+from umbra_awl.core.transfer.protocols import RadioIdentity
 
 MARK = b"\xa5\x5a"
 MOST_PAYLOAD = 4096
@@ -51,7 +51,7 @@ class FrameKind(IntEnum):
     REFUSED = 0xFF
 
 
-class Refusal(IntEnum):
+class LinkRefusal(IntEnum):
     """Why a radio refuses, the first byte of a REFUSED payload; text follows."""
 
     UNKNOWN = 0
@@ -114,20 +114,20 @@ class Decoder:
             del self._buffer[:1]
 
 
-def pack_identity(identity: Identity) -> bytes:
+def pack_identity(identity: RadioIdentity) -> bytes:
     """The payload of an IDENTITY frame."""
     serial = f"\0{identity.serial}" if identity.serial else ""
     head = struct.pack("<IH", identity.size, identity.block)
     return head + f"{identity.model}\0{identity.firmware}{serial}".encode()
 
 
-def unpack_identity(payload: bytes) -> Identity:
+def unpack_identity(payload: bytes) -> RadioIdentity:
     """The identity in a payload. Raises ValueError."""
     if len(payload) < 6:
         raise ValueError("An identity has at least six bytes.")
     size, block = struct.unpack_from("<IH", payload)
     model, firmware, serial, *_more = (*payload[6:].decode("utf-8", "replace").split("\0"), "", "")
-    return Identity(model, firmware, size, block, serial[:_LONGEST_SERIAL])
+    return RadioIdentity(model, firmware, size, block, serial[:_LONGEST_SERIAL])
 
 
 _AT = struct.Struct("<I")

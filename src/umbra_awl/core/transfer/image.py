@@ -10,7 +10,7 @@ from typing import Any
 from umbra_awl.core.radio.memory import Memory
 from umbra_awl.core.radio.profile import Profile
 from umbra_awl.core.transfer.errors import ImageError
-from umbra_awl.core.transfer.image_records import Table, name_bytes, tables_of, text_of
+from umbra_awl.core.transfer.image_records import ImageTable, name_bytes, tables_of, text_of
 from umbra_awl.core.transfer.image_settings import put_settings, read_settings, settings_span
 
 _IDENTITY = struct.Struct("<8sI")
@@ -77,7 +77,7 @@ def _check_size(image: bytes, profile: Profile) -> None:
         raise ImageError(f"The image has {len(image)} bytes; a {profile.name} has {profile.image.size}.")
 
 
-def _put(merged: bytearray, table: Table, rows: list[bytes]) -> None:
+def _put(merged: bytearray, table: ImageTable, rows: list[bytes]) -> None:
     blank = bytes(table.owned)
     for place, (start, end) in enumerate(table.spans()):
         merged[start:end] = rows[place] if place < len(rows) else blank
@@ -98,7 +98,7 @@ def decode(image: bytes, profile: Profile) -> Memory:
     )
 
 
-def _rows(image: bytes, table: Table) -> tuple[Any, ...]:
+def _rows(image: bytes, table: ImageTable) -> tuple[Any, ...]:
     found = (table.read(image[start:end], place) for place, (start, end) in enumerate(table.spans(), 1))
     return tuple(row for row in found if row is not None)
 

@@ -36,7 +36,7 @@ _WAYS = ("", "FM", "AMS", "DN", "VW")
 _RECEIVE_ONLY, _PROMISCUOUS, _ENCRYPTED, _WIDE, _ZERO_OFFSET = 1, 2, 4, 8, 16
 
 
-class Table(NamedTuple):
+class ImageTable(NamedTuple):
     """One table of an image: the memory's field, where it lies, how many records, how many bytes of each are ours.
 
     `pack` makes the bytes of a row; `read` a row of them and its number, or None for an empty record.
@@ -55,27 +55,27 @@ class Table(NamedTuple):
         return [(at, at + self.owned) for at in starts]
 
 
-def tables_of(profile: Profile) -> list[Table]:
+def tables_of(profile: Profile) -> list[ImageTable]:
     """The tables that a profile's image has."""
     image, limits, width = profile.image, profile.limits, profile.display.length
     lists = _ListForm(width)
     scan = 1 + width + 2 * limits.scan_members
     found = [
-        Table("channels", image.channels, limits.channels, channel_size(profile),
+        ImageTable("channels", image.channels, limits.channels, channel_size(profile),
               lambda row: _pack_channel(row, profile), lambda raw, at: _read_channel(raw, at, profile)),
-        Table("contacts", image.contacts, limits.contacts, _CONTACT.size + width,
+        ImageTable("contacts", image.contacts, limits.contacts, _CONTACT.size + width,
               lambda row: _pack_contact(row, width), _read_contact),
-        Table("group_lists", image.group_lists, limits.group_lists, 1 + width + 2 * limits.group_list_members,
+        ImageTable("group_lists", image.group_lists, limits.group_lists, 1 + width + 2 * limits.group_list_members,
               lists.pack(limits.group_list_members), lists.read(limits.group_list_members)),
-        Table("zones", image.zones, limits.zones, 1 + width + 2 * limits.zone_channels,
+        ImageTable("zones", image.zones, limits.zones, 1 + width + 2 * limits.zone_channels,
               lists.pack(limits.zone_channels), lists.read(limits.zone_channels)),
-        Table("scans", image.scans, limits.scan_lists, scan + _SCAN_TAIL.size,
+        ImageTable("scans", image.scans, limits.scan_lists, scan + _SCAN_TAIL.size,
               lists.pack(limits.scan_members, tail=True), lists.read(limits.scan_members, tail=True)),
-        Table("access_list", image.access_list, limits.access_list, _PAIR.size + 2 * _FIELD + width,
+        ImageTable("access_list", image.access_list, limits.access_list, _PAIR.size + 2 * _FIELD + width,
               lambda row: _pack_access(row, width), _read_access),
-        Table("call_signs", image.call_signs, limits.call_signs, _FIELD + width,
+        ImageTable("call_signs", image.call_signs, limits.call_signs, _FIELD + width,
               lambda row: _field(row.ur) + name_bytes(row.name, width), _read_call_sign),
-        Table("rooms", image.rooms, limits.rooms, _ROOM.size + width,
+        ImageTable("rooms", image.rooms, limits.rooms, _ROOM.size + width,
               lambda row: _ROOM.pack(row.room) + name_bytes(row.name, width), _read_room),
     ]  # fmt: skip
     return [table for table in found if table.region.record]

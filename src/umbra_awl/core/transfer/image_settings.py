@@ -8,7 +8,7 @@ listens; of radios that shift by themselves a byte for that: 1 on, 2 off. Positi
 
 import struct
 
-from umbra_awl.core.radio.memory import KeyPress, Settings
+from umbra_awl.core.radio.memory import HeldSettings, KeyPress
 from umbra_awl.core.radio.profile import Profile
 
 _HEAD = struct.Struct("<HB")
@@ -26,7 +26,7 @@ def _presses(profile: Profile) -> list[tuple[str, str]]:
     return [(key.name, press) for key in profile.extras.keys for press in key.presses]
 
 
-def put_settings(merged: bytearray, settings: Settings, profile: Profile) -> None:
+def put_settings(merged: bytearray, settings: HeldSettings, profile: Profile) -> None:
     """Write the settings that are given into an image."""
     at, length = settings_span(profile)
     if not length:
@@ -59,11 +59,11 @@ def _text(text: str, width: int) -> bytes:
     return text.encode("ascii", "replace")[:width].ljust(width)
 
 
-def read_settings(image: bytes, profile: Profile) -> Settings:
+def read_settings(image: bytes, profile: Profile) -> HeldSettings:
     """The settings in an image; what makes no sense counts as not given."""
     at, length = settings_span(profile)
     if not length:
-        return Settings()
+        return HeldSettings()
     extras = profile.extras
     time_out, position = _HEAD.unpack_from(image, at)
     presses_at = at + _HEAD.size
@@ -78,7 +78,7 @@ def read_settings(image: bytes, profile: Profile) -> Settings:
     texts = [_plain(image[quick_at + n * width : quick_at + (n + 1) * width]) for n in range(extras.quick_texts)]
     while texts and not texts[-1]:
         texts.pop()
-    return Settings(
+    return HeldSettings(
         _plain(image[text_at : text_at + extras.startup]) or None,
         tuple(texts),
         (_POSITIONS[position] or None) if position < len(_POSITIONS) else None,

@@ -6,9 +6,9 @@ from collections.abc import Sequence
 from typing import NamedTuple, Protocol
 
 from umbra_awl.core.transfer.errors import (
-    BatteryError,
     CancelledError,
     LoadingError,
+    RadioBatteryError,
     RadioError,
     RadioFullError,
     SilentError,
@@ -18,14 +18,14 @@ from umbra_awl.core.transfer.frames import (
     Decoder,
     Frame,
     FrameKind,
-    Refusal,
+    LinkRefusal,
     block_payload,
     encode,
     read_payload,
     unpack_block,
     unpack_identity,
 )
-from umbra_awl.core.transfer.protocols import Block, Identity, Watch
+from umbra_awl.core.transfer.protocols import Block, RadioIdentity, Watch
 
 WINDOW = 4
 MOST_TRIES = 6
@@ -72,7 +72,7 @@ class Link:
         self._quiet_s = quiet_s
         self.repeats = 0
 
-    def identify(self) -> Identity:
+    def identify(self) -> RadioIdentity:
         """Ask the radio who it is. Raises TransferError."""
         payload = self.exchange([Request(FrameKind.IDENTIFY)])[0]
         try:
@@ -169,18 +169,18 @@ def refusal(payload: bytes) -> RadioError:
     """What a REFUSED payload means."""
     code = payload[0] if payload else 0
     text = payload[1:].decode("utf-8", "replace")
-    if code == Refusal.WRITE_LOCKED:
+    if code == LinkRefusal.WRITE_LOCKED:
         return WriteLockedError("The radio is locked against writing. Unlock it in its menu, then write again.")
-    if code == Refusal.FULL:
+    if code == LinkRefusal.FULL:
         return RadioFullError(
             "The radio says its memory is full and took no more. Restore the backup, then free some room."
         )
-    if code == Refusal.LOADING:
+    if code == LinkRefusal.LOADING:
         return LoadingError(
             "The radio is in loading state: its firmware is not whole. Load it at Transfer, Ports; the steps are the same."
         )
-    if code == Refusal.BATTERY:
-        return BatteryError(
+    if code == LinkRefusal.BATTERY:
+        return RadioBatteryError(
             "The radio's battery is low. Charge it, or put it on its charger, before its firmware is loaded."
         )
     return RadioError(f"The radio refused{f': {text}' if text else ''}. Switch it off and on, then try again.")

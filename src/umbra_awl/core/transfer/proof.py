@@ -13,7 +13,7 @@ from umbra_awl.core.transfer.difference import ChangeSheet
 MOST = 5
 
 
-class Proof(NamedTuple):
+class WriteProof(NamedTuple):
     """A memory to turn to: the name that is shown, the frequency heard, what the display shows while keying, what else to see."""
 
     name: str
@@ -22,7 +22,7 @@ class Proof(NamedTuple):
     beside: str = ""
 
 
-def proofs(sheet: ChangeSheet, memory: Memory, profile: Profile, most: int = MOST) -> tuple[Proof, ...]:
+def proofs(sheet: ChangeSheet, memory: Memory, profile: Profile, most: int = MOST) -> tuple[WriteProof, ...]:
     """What to turn to after a write, the new memories first; one of each kind of service before more of the same."""
     changed = {change.name for change in sheet.of_table("channel") if change.kind != "removed"}
     ranked = sorted(memory.channels, key=lambda item: item.name not in changed)
@@ -32,13 +32,13 @@ def proofs(sheet: ChangeSheet, memory: Memory, profile: Profile, most: int = MOS
     return tuple(_proof(channel, profile) for channel in picked)
 
 
-def _proof(channel: Channel, profile: Profile) -> Proof:
+def _proof(channel: Channel, profile: Profile) -> WriteProof:
     keyed = format_mhz(channel.tx_hz)
     if channel.receive_only:
         keyed = "refuses: receive-only"
     elif not profile.transmits(channel.tx_hz):
         keyed = "refuses: out of its band"
-    return Proof(channel.name, format_mhz(channel.rx_hz), keyed, _BESIDE[channel.mode](channel))
+    return WriteProof(channel.name, format_mhz(channel.rx_hz), keyed, _BESIDE[channel.mode](channel))
 
 
 def _routed(channel: Channel) -> str:

@@ -11,7 +11,7 @@ from umbra_awl.core.radio.memory import Memory
 from umbra_awl.core.radio.profile import Profile
 
 
-class Identity(NamedTuple):
+class RadioIdentity(NamedTuple):
     """What a radio says of itself: model key, firmware, bytes of memory, largest block in bytes, serial number if it has one."""
 
     model: str
@@ -38,7 +38,7 @@ class Watch(NamedTuple):
 class BlockLine(Protocol):
     """A line to a radio. Its methods raise TransferError and nothing else; CancelledError where the watch says stop."""
 
-    def identify(self) -> Identity:
+    def identify(self) -> RadioIdentity:
         """Ask the radio who it is."""
 
     def read_blocks(self, places: Sequence[tuple[int, int]], watch: Watch) -> list[bytes]:

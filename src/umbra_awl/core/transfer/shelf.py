@@ -46,7 +46,7 @@ class Unfinished(msgspec.Struct, frozen=True):
     unit: str = ""
 
 
-class Known(msgspec.Struct, frozen=True):
+class KnownRadio(msgspec.Struct, frozen=True):
     """Which single radio was read last under this plan's radio, and the print of the plan's memory that it was found to hold."""
 
     unit: str = ""
@@ -163,9 +163,9 @@ class Shelf:
         except OSError as error:
             raise ShelfError(f"The shelf cannot be written: {error.strerror}.") from None
 
-    def known(self) -> Known:
+    def known(self) -> KnownRadio:
         """What is known of the radio that was read last; nothing where none was."""
-        return self.beside(_RADIO, Known, Known())
+        return self.beside(_RADIO, KnownRadio, KnownRadio())
 
     def known_unit(self) -> str:
         """Which single radio was read last; empty when none was."""
@@ -175,13 +175,13 @@ class Shelf:
         """Remember which single radio was read; what it holds is to be compared anew. Raises ShelfError."""
         known = self.known()
         if known.holds or (unit and unit != known.unit):
-            self.keep_beside(_RADIO, Known(unit or known.unit))
+            self.keep_beside(_RADIO, KnownRadio(unit or known.unit))
 
     def remember_held(self, holds: str) -> None:
         """Remember the print of the plan's memory that the radio was found to hold; empty for another one. Raises ShelfError."""
         known = self.known()
         if holds != known.holds:
-            self.keep_beside(_RADIO, Known(known.unit, holds))
+            self.keep_beside(_RADIO, KnownRadio(known.unit, holds))
 
 
 def print_of(memory: Memory) -> str:

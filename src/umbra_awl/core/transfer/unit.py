@@ -5,13 +5,13 @@ from hashlib import sha256
 
 from umbra_awl.core.radio.profile import Profile
 from umbra_awl.core.transfer.errors import OtherUnitError
-from umbra_awl.core.transfer.protocols import Identity
+from umbra_awl.core.transfer.protocols import RadioIdentity
 
 _DIGITS = 16
 ReadBytes = Callable[[int, int], bytes]
 
 
-def unit_of(identity: Identity, profile: Profile, read: ReadBytes) -> str:
+def unit_of(identity: RadioIdentity, profile: Profile, read: ReadBytes) -> str:
     """What names a single radio; empty where neither its identity nor its profile tells. `read` gives bytes from, length."""
     if identity.serial:
         return f"serial {identity.serial}"
@@ -19,7 +19,7 @@ def unit_of(identity: Identity, profile: Profile, read: ReadBytes) -> str:
     return f"print {sha256(read(own.at, own.length)).hexdigest()[:_DIGITS]}" if own.length else ""
 
 
-def of_image(identity: Identity, profile: Profile, image: bytes) -> str:
+def of_image(identity: RadioIdentity, profile: Profile, image: bytes) -> str:
     """The same, of a radio whose whole memory was read."""
     return unit_of(identity, profile, lambda at, length: image[at : at + length])
 

@@ -12,7 +12,15 @@ from datetime import datetime
 from typing import TYPE_CHECKING, NamedTuple, Protocol
 
 from umbra_awl.core.radio.profile import Profile
-from umbra_awl.core.transfer.carry import Compared, Follow, Held, Written, read_radio, restore_radio, write_radio
+from umbra_awl.core.transfer.carry import (
+    Compared,
+    Follow,
+    HeldMemory,
+    WrittenMemory,
+    read_radio,
+    restore_radio,
+    write_radio,
+)
 from umbra_awl.core.transfer.errors import RadioError
 from umbra_awl.core.transfer.link import Link, Transport
 from umbra_awl.core.transfer.protocols import BlockLine
@@ -30,13 +38,13 @@ class Way(Protocol):
     def why_not(self) -> str:
         """Why it cannot be used now, in a sentence with what to do; empty when it can."""
 
-    def read(self, now: datetime, follow: Follow) -> Held:
+    def read(self, now: datetime, follow: Follow) -> HeldMemory:
         """What the radio holds, whole, with the backup kept of it."""
 
-    def write(self, held: Held, compared: Compared, follow: Follow) -> Written:
+    def write(self, held: HeldMemory, compared: Compared, follow: Follow) -> WrittenMemory:
         """Write what was compared with that reading, and prove it."""
 
-    def restore(self, backup: Backup, now: datetime, follow: Follow, *, other_unit: bool = False) -> Written:
+    def restore(self, backup: Backup, now: datetime, follow: Follow, *, other_unit: bool = False) -> WrittenMemory:
         """Bring a backup back, and prove it; what the radio holds now is kept first."""
 
 
@@ -54,7 +62,7 @@ class Cable(NamedTuple):
             return f"{self.profile.name} has no programming cable; its memory goes in by {self.profile.ways_in[0]}."
         return "" if self.port else "No port is chosen. Connect the cable and choose the port it appears on."
 
-    def read(self, now: datetime, follow: Follow) -> Held:
+    def read(self, now: datetime, follow: Follow) -> HeldMemory:
         """Read the radio over the line, and take note of the people in it."""
         with self._line() as line:
             held = read_radio(line, self.profile, self.shelf, now, follow)
@@ -73,12 +81,12 @@ class Cable(NamedTuple):
             held = read_people(link, self.profile)
             note_people(self.shelf, held.rows, held.digest.hex(), held.stamp, held.unit)
 
-    def write(self, held: Held, compared: Compared, follow: Follow) -> Written:
+    def write(self, held: HeldMemory, compared: Compared, follow: Follow) -> WrittenMemory:
         """Write over the line, read back, compare."""
         with self._line() as line:
             return write_radio(line, self.profile, self.shelf, held, compared, follow)
 
-    def restore(self, backup: Backup, now: datetime, follow: Follow, *, other_unit: bool = False) -> Written:
+    def restore(self, backup: Backup, now: datetime, follow: Follow, *, other_unit: bool = False) -> WrittenMemory:
         """Restore over the line."""
         with self._line() as line:
             return restore_radio(line, self.profile, self.shelf, backup, now, follow, other_unit=other_unit)

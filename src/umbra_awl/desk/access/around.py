@@ -5,9 +5,9 @@ from collections.abc import Callable
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QWidget
 
-from umbra_awl.core.directory.nearest import Dot, Wanted, dots, labels
+from umbra_awl.core.directory.nearest import Dot, NearestWanted, dots, labels
 from umbra_awl.core.estimate.reach import LIKELY_DB, hand_end, horizon_km, reach, site_end
-from umbra_awl.core.estimate.survey import Spot, hand_of
+from umbra_awl.core.estimate.survey import SurveySpot, hand_of
 from umbra_awl.core.facts.coast import Coast
 from umbra_awl.core.facts.earth import Position, locator_of
 from umbra_awl.core.tables.errors import SourceError
@@ -18,7 +18,7 @@ from umbra_awl.desk.access.map import AccessMap
 from umbra_awl.desk.access.map_points import Points, numbers_of, points_of
 from umbra_awl.desk.access.playback import Playback
 from umbra_awl.desk.access.spot_list import SpotList
-from umbra_awl.desk.directory import NOWHERE, Directory, Place
+from umbra_awl.desk.directory import NOWHERE, Directory, LookedAtPlace
 from umbra_awl.desk.parts.widgets import button, card, column, row, words
 from umbra_awl.desk.theme.theme import Theme
 from umbra_awl.desk.workbench import Workbench
@@ -32,7 +32,7 @@ _EMPTY = (
 )
 
 
-class Around(QWidget):
+class AroundPage(QWidget):
     """Follows the directory's survey."""
 
     import_asked = pyqtSignal()
@@ -45,7 +45,7 @@ class Around(QWidget):
         self._bench, self._directory, self._list = bench, directory, spot_list
         self._key = ""
         self._fitted = False
-        self._dots: tuple[Wanted, list[Dot]] | None = None
+        self._dots: tuple[NearestWanted, list[Dot]] | None = None
         self._version = 0
         outer = column(self, 6)
         self.filters = Filters(bench.clock)
@@ -119,7 +119,7 @@ class Around(QWidget):
             self._list.choose(self._key)
         self.detail.show_spot(self._directory.spot(self._key))
 
-    def _fit_once(self, spots: tuple[Spot, ...]) -> None:
+    def _fit_once(self, spots: tuple[SurveySpot, ...]) -> None:
         if not self._fitted:
             self._fitted = True
             if not self.map.placed:
@@ -128,7 +128,7 @@ class Around(QWidget):
             near = [spot.km for spot in spots[:_NEAR_ENOUGH] if spot.km is not None]
             self.map.fit(min(max((near[-1] if near else _FIRST_KM) * 1.12, 5.0), 4_000.0))
 
-    def _show_first(self, spots: tuple[Spot, ...]) -> None:
+    def _show_first(self, spots: tuple[SurveySpot, ...]) -> None:
         """Without a place of one's own: look where the first of the list is."""
         first = next((spot.access for spot in spots if spot.access.lat is not None), None)
         if first is not None:
@@ -167,7 +167,7 @@ class Around(QWidget):
 
         self._bench.jobs.latest("map points", work, done)
 
-    def _choose(self, spot: Spot) -> None:
+    def _choose(self, spot: SurveySpot) -> None:
         self._key = spot.key
         self.detail.show_spot(spot)
         self._select_on_map()
@@ -189,17 +189,17 @@ class Around(QWidget):
         if entries and entries[0].access.lat is not None and entries[0].access.lon is not None:
             access = entries[0].access
             self._key = entries[0].key
-            self._directory.go_to(Place(Position(access.lat or 0.0, access.lon or 0.0), access.site))
+            self._directory.go_to(LookedAtPlace(Position(access.lat or 0.0, access.lon or 0.0), access.site))
 
     def _look_around(self, position: Position) -> None:
-        self._directory.go_to(Place(position, locator_of(*position)))
+        self._directory.go_to(LookedAtPlace(position, locator_of(*position)))
 
     def _moved(self, position: Position | None) -> None:
         self.map.show_moving(position)
         if position is None:
             self._directory.go_to(None)
         else:
-            self._directory.go_to(Place(position, f"the track, {locator_of(*position)}"))
+            self._directory.go_to(LookedAtPlace(position, f"the track, {locator_of(*position)}"))
 
 
 def _usual_reach(watts: float, height_m: float) -> tuple[float, float]:

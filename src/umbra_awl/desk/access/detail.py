@@ -9,7 +9,7 @@ from PyQt6.QtWidgets import QFrame, QWidget
 
 from umbra_awl.core.directory.sanity import Doubt
 from umbra_awl.core.estimate.reach import Reach, site_end
-from umbra_awl.core.estimate.survey import Spot, hand_of
+from umbra_awl.core.estimate.survey import SurveySpot, hand_of
 from umbra_awl.core.facts.earth import Position, bearing_deg, direction_words, geodesic, locator_of
 from umbra_awl.core.modes.table import mode_of
 from umbra_awl.core.plan.model import AccessPoint
@@ -52,14 +52,14 @@ class PathPicture(QWidget):
     def __init__(self, theme: Theme) -> None:
         super().__init__()
         self._theme = theme
-        self._spot: Spot | None = None
+        self._spot: SurveySpot | None = None
         self.setAccessibleName("Path over the curved earth")
         theme.changed.connect(self.update)
 
     def sizeHint(self) -> QSize:
         return QSize(200, self._theme.px(54))
 
-    def show_spot(self, spot: Spot | None) -> None:
+    def show_spot(self, spot: SurveySpot | None) -> None:
         """Set whose path is drawn."""
         self._spot = spot
         self.update()
@@ -152,7 +152,7 @@ class Detail(QFrame):
             (self._right if narrow else self._middle).insertWidget(at, made)
             made.show()
 
-    def show_spot(self, spot: Spot | None) -> None:
+    def show_spot(self, spot: SurveySpot | None) -> None:
         """Show a spot, or how to choose one."""
         key = spot.key if spot else ""
         if key != self._key:
@@ -181,7 +181,7 @@ class Detail(QFrame):
         self._reach.setText("")
         clear(self._doubts)
 
-    def _show_fields(self, spot: Spot) -> None:
+    def _show_fields(self, spot: SurveySpot) -> None:
         if not spot.in_plan and spot.entry is not None:
             self._card.show_fields(EntryFields(self._directory, spot.entry).fields())
             return
@@ -199,7 +199,7 @@ class Detail(QFrame):
         note = [RULE, *self._note(spot)] if spot.entry else []
         self._card.show_fields([*service_fields(self._bench, access, services[at]), *note])
 
-    def _note(self, spot: Spot) -> list[Field]:
+    def _note(self, spot: SurveySpot) -> list[Field]:
         assert spot.entry is not None
         key, note = spot.entry.key, spot.entry.note
 
@@ -214,11 +214,11 @@ class Detail(QFrame):
             *also,
         ]
 
-    def _choose(self, spot: Spot, number: int) -> None:
+    def _choose(self, spot: SurveySpot, number: int) -> None:
         self._service = number
         self.show_spot(spot)
 
-    def _show_reach(self, spot: Spot) -> None:
+    def _show_reach(self, spot: SurveySpot) -> None:
         place = self._directory.place
         self._where.setText(_where(spot.access, place.position if place else None, self._theme.measures))
         reach = spot.reach
@@ -252,7 +252,7 @@ class Detail(QFrame):
         ]  # fmt: skip
         return [max(made, key=lambda item: item.value)]
 
-    def _show_doubts(self, spot: Spot) -> None:
+    def _show_doubts(self, spot: SurveySpot) -> None:
         clear(self._doubts)
         if not spot.doubts:
             self._doubts.addWidget(
@@ -264,7 +264,7 @@ class Detail(QFrame):
             self._doubts.addWidget(words("The plan has its own values; findings tell of those.", "second", wrap=True))
         self._doubts.addStretch(1)
 
-    def _doubt(self, spot: Spot, doubt: Doubt) -> QWidget:
+    def _doubt(self, spot: SurveySpot, doubt: Doubt) -> QWidget:
         made = card("")
         inner = column(made, 0)
         inner.addWidget(words(_GRADE_WORDS[doubt.grade], _TONES[doubt.grade]))

@@ -4,7 +4,7 @@ from collections.abc import Callable
 from typing import Any
 
 from umbra_awl.core.directory.openers import OPENERS
-from umbra_awl.core.directory.store import Entry
+from umbra_awl.core.directory.store import StoredEntry
 from umbra_awl.core.directory.values import parse_day
 from umbra_awl.core.facts.callsign import call_sign_fault, tidy_call_sign
 from umbra_awl.core.facts.earth import format_position, parse_position
@@ -21,7 +21,7 @@ _TAKE_BACK = "An empty value takes your edit back"
 class EntryFields:
     """Makes the fields of one entry."""
 
-    def __init__(self, directory: Directory, entry: Entry) -> None:
+    def __init__(self, directory: Directory, entry: StoredEntry) -> None:
         self._directory = directory
         self._entry = entry
         self._edits = directory.store.edits_of(entry.key) if entry.edited else {}

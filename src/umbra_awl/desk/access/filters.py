@@ -5,7 +5,7 @@ from datetime import timedelta
 from PyQt6.QtCore import QTimer, pyqtSignal
 from PyQt6.QtWidgets import QComboBox, QLineEdit, QPushButton, QWidget
 
-from umbra_awl.core.directory.nearest import Wanted
+from umbra_awl.core.directory.nearest import NearestWanted
 from umbra_awl.core.facts.modes import SHORT_WORDS, by_mode
 from umbra_awl.core.keep.clock import Clock
 from umbra_awl.desk.parts.tips import set_tip
@@ -60,13 +60,13 @@ class Filters(QWidget):
             made[key].setAccessibleName(f"Only {words}")
         return made
 
-    def wanted(self) -> Wanted:
+    def wanted(self) -> NearestWanted:
         """What is wanted now."""
         days = self.age.currentData()
         since = (self._clock.today() - timedelta(days=days)).isoformat() if days > 0 else ""
         modes = frozenset(key for key, made in self.modes.items() if made.isChecked())
         bands = frozenset(key for key, made in self.bands.items() if made.isChecked())
-        return Wanted(modes, bands, since, self.text.text().strip(), days < 0)
+        return NearestWanted(modes, bands, since, self.text.text().strip(), days < 0)
 
     def _tell(self) -> None:
         self._pause.stop()

@@ -9,18 +9,18 @@ from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtGui import QDragEnterEvent, QDropEvent
 from PyQt6.QtWidgets import QFileDialog, QLineEdit, QProgressBar, QStackedWidget, QWidget
 
-from umbra_awl.core.directory.download import Offered, fetch, offered
-from umbra_awl.core.directory.importing import Incoming, read_incoming, take, undo_import
+from umbra_awl.core.directory.download import OfferedFile, fetch, offered
+from umbra_awl.core.directory.importing import IncomingEntries, read_incoming, take, undo_import
 from umbra_awl.core.directory.judged import Judging, chosen_entries, judging, on_network
 from umbra_awl.core.directory.layout import WHAT_WORDS, TableLayout, What
 from umbra_awl.core.directory.people import import_people, undo_people
-from umbra_awl.core.directory.sanity import Ground
-from umbra_awl.core.directory.store import Batch, Entry, Store
+from umbra_awl.core.directory.sanity import KnownGround
+from umbra_awl.core.directory.store import Batch, Store, StoredEntry
 from umbra_awl.core.directory.targets import import_targets, undo_targets
 from umbra_awl.core.plan.model import Plan
 from umbra_awl.core.tables.rows import Table
 from umbra_awl.desk.access.mapping import Mapping
-from umbra_awl.desk.access.review import ListDecision, Review, Rows, table_of
+from umbra_awl.desk.access.review import ListDecision, Review, ReviewRows, table_of
 from umbra_awl.desk.directory import Directory, now_text
 from umbra_awl.desk.parts.widgets import button, card, clear, column, row, words
 from umbra_awl.desk.theme.theme import Theme
@@ -39,7 +39,7 @@ class Imports(QStackedWidget):
     imported = pyqtSignal()
 
     def __init__(
-        self, bench: Workbench, directory: Directory, theme: Theme, into_plan: Callable[[Sequence[Entry]], object]
+        self, bench: Workbench, directory: Directory, theme: Theme, into_plan: Callable[[Sequence[StoredEntry]], object]
     ) -> None:
         """`into_plan` takes entries of the directory into the plan."""
         super().__init__()
@@ -82,7 +82,7 @@ class Imports(QStackedWidget):
         self._work_line.hide()
         outer.addWidget(self._work_line)
         outer.addWidget(words("Imports", "title"))
-        self.batches = Rows(("When", "From", "What", "Result"), _batch_texts)
+        self.batches = ReviewRows(("When", "From", "What", "Result"), _batch_texts)
         self.batches_view = table_of(self.batches, (130, 190, 130), "Imports, the newest first")
         outer.addWidget(self.batches_view, 1)
         line = row(gap=4)
@@ -190,7 +190,7 @@ class Imports(QStackedWidget):
             f"Taking {file} in …", partial(_taken_in, taken=taken, now=now), partial(self._taken, taken.incoming)
         )
 
-    def _taken(self, incoming: Incoming, entries: list[Entry]) -> None:
+    def _taken(self, incoming: IncomingEntries, entries: list[StoredEntry]) -> None:
         counts = incoming.counts()
         self._bench.say(f"{incoming.file} is in the directory: {counts['added']:,} new, {counts['changed']:,} changed.")
         self._directory.refresh()
@@ -225,7 +225,7 @@ class Imports(QStackedWidget):
         self._directory.settings.keep(service=address)
         self._directory.run("Asking the service …", lambda _store: offered(address), self._show_offers)
 
-    def _show_offers(self, files: list[Offered]) -> None:
+    def _show_offers(self, files: list[OfferedFile]) -> None:
         clear(self._offers)
         for file in files:
             line = row(gap=6)
@@ -236,7 +236,7 @@ class Imports(QStackedWidget):
         if not files:
             self._offers.addWidget(words("The service offers nothing.", "second"))
 
-    def fetch(self, file: Offered) -> None:
+    def fetch(self, file: OfferedFile) -> None:
         """Fetch a file and show its columns."""
         directory, address = self._directory, self.address.text()
         if not self._bench.reaches_out():
@@ -251,7 +251,7 @@ class Imports(QStackedWidget):
         directory.run(f"Fetching {file.name} …", work, lambda path: self.open(path, _what(file)))
 
 
-def _what(file: Offered) -> What | None:
+def _what(file: OfferedFile) -> What | None:
     return file.what if file.what in WHAT_WORDS else None
 
 
@@ -268,7 +268,7 @@ class _Compared(NamedTuple):
 
 
 def _compare(
-    store: Store, table: Table, layout: TableLayout, directory: Directory, plan: Plan, ground: Ground
+    store: Store, table: Table, layout: TableLayout, directory: Directory, plan: Plan, ground: KnownGround
 ) -> _Compared:
     def progress(rows: int) -> None:
         directory.progress(_share(rows), f"Reading {table.name}: {rows:,} rows")
@@ -278,7 +278,7 @@ def _compare(
     return _Compared(found, found.ticked_at_first())
 
 
-def _taken_in(store: Store, taken: ListDecision, now: str) -> list[Entry]:
+def _taken_in(store: Store, taken: ListDecision, now: str) -> list[StoredEntry]:
     """Take a list into the store, keep the repairs as own edits; gives what is to go into the plan."""
     take(store, taken.incoming, now, taken.give_up, taken.mends)
     keys = dict.fromkeys(key for key, _at in sorted(taken.ticked))

@@ -5,19 +5,19 @@ from PyQt6.QtGui import QPainter, QPaintEvent
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
 from umbra_awl.desk.access.map_over import paint_flag
-from umbra_awl.desk.access.map_paint import MARK_PX, Mark, mark_colors, mark_picture
+from umbra_awl.desk.access.map_paint import MARK_PX, MapMark, mark_colors, mark_picture
 from umbra_awl.desk.theme.theme import Theme
 
-_ENTRIES: tuple[tuple[Mark, str], ...] = (
-    (Mark("repeater", 0, False), "repeater"),
-    (Mark("hotspot", 0, False), "hotspot"),
-    (Mark("simplex", 0, False), "simplex"),
-    (Mark("repeater", 0, True), "in the plan"),
-    (Mark("repeater", 1, False), "FM"),
-    (Mark("repeater", 2, False), "DMR"),
-    (Mark("repeater", 4, False), "D-STAR"),
-    (Mark("repeater", 8, False), "Fusion"),
-    (Mark("repeater", 0, False, "wrong"), "wrong"),
+_ENTRIES: tuple[tuple[MapMark, str], ...] = (
+    (MapMark("repeater", 0, False), "repeater"),
+    (MapMark("hotspot", 0, False), "hotspot"),
+    (MapMark("simplex", 0, False), "simplex"),
+    (MapMark("repeater", 0, True), "in the plan"),
+    (MapMark("repeater", 1, False), "FM"),
+    (MapMark("repeater", 2, False), "DMR"),
+    (MapMark("repeater", 4, False), "D-STAR"),
+    (MapMark("repeater", 8, False), "Fusion"),
+    (MapMark("repeater", 0, False, "wrong"), "wrong"),
 )
 
 

@@ -7,7 +7,7 @@ from PyQt6.QtCore import QAbstractTableModel, QModelIndex, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtWidgets import QHeaderView, QTableView
 
-from umbra_awl.core.directory.importing import Change
+from umbra_awl.core.directory.importing import EntryChange
 from umbra_awl.core.directory.judged import JudgedLine, Judging, ListLine
 from umbra_awl.core.directory.private import field_words
 from umbra_awl.core.facts.frequency import format_mhz, format_offset
@@ -24,7 +24,7 @@ _MOST_SHOWN = 120
 _ROOT = QModelIndex()
 
 
-def change_words(change: Change) -> str:
+def change_words(change: EntryChange) -> str:
     """What would change, in words: “DMR input 446.3875 → 431.1875”."""
     on_air_first = sorted(change.fields.items(), key=lambda item: "-" not in item[0])
     return "; ".join(
@@ -38,7 +38,7 @@ def _shown(path: str, value: object) -> str:
     return "none" if value in {"", None} else str(value)
 
 
-def held_words(change: Change) -> str:
+def held_words(change: EntryChange) -> str:
     """Which of the operator's own edits stay."""
     fields = sorted({field_words(path) for path in change.held})
     return f"yours stays: {', '.join(fields)}" if fields else ""

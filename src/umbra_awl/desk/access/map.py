@@ -20,16 +20,16 @@ from PyQt6.QtGui import (
 )
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
-from umbra_awl.core.estimate.survey import Spot
+from umbra_awl.core.estimate.survey import SurveySpot
 from umbra_awl.core.facts.coast import Coast
 from umbra_awl.core.facts.earth import Position
 from umbra_awl.desk.access.map_geometry import Floats, View, project, thin, unproject
-from umbra_awl.desk.access.map_over import Over, Overlay
+from umbra_awl.desk.access.map_over import MapOverlay, Overlay
 from umbra_awl.desk.access.map_paint import (
     MARK_PX,
     CoastOnPlane,
     Labelled,
-    Mark,
+    MapMark,
     paint_ground,
     paint_marks,
 )
@@ -54,8 +54,8 @@ Labels = Callable[[list[int]], dict[int, tuple[str, str]]]
 
 
 @lru_cache(maxsize=512)
-def _mark_of(bits: int, in_plan: bool, grade: str, gone: bool) -> Mark:
-    return Mark(kind_of(bits), modes_of(bits), in_plan, grade, gone)
+def _mark_of(bits: int, in_plan: bool, grade: str, gone: bool) -> MapMark:
+    return MapMark(kind_of(bits), modes_of(bits), in_plan, grade, gone)
 
 
 class AccessMap(QWidget):
@@ -114,7 +114,7 @@ class AccessMap(QWidget):
         self.view = self.view._replace(x=0.0, y=0.0)
         self.redraw()
 
-    def show_points(self, points: Points, spots: tuple[Spot, ...]) -> None:
+    def show_points(self, points: Points, spots: tuple[SurveySpot, ...]) -> None:
         """Set the points, and what is known of those surveyed."""
         self.points = points if points.rows else points.with_rows()
         self._grades, self._names = {}, {}
@@ -245,17 +245,17 @@ class AccessMap(QWidget):
             self.shown.append((number, east, north, count))
         return made
 
-    def _mark(self, at: int) -> Mark:
+    def _mark(self, at: int) -> MapMark:
         """How the mark of a point looks."""
         number, bits, in_plan, gone = self.points.rows[at]
         return _mark_of(bits, in_plan, self._grades.get(number, ""), gone)
 
-    def _over(self) -> Over:
+    def _over(self) -> MapOverlay:
         """Where what is drawn over the picture lies."""
         at = self._at(self.selected)
         moving = self.moving
         there = None if moving is None else project(self.centre, np.array([moving.lat]), np.array([moving.lon]))
-        return Over(
+        return MapOverlay(
             self._px(np.zeros((1, 2))) if self.placed else None,
             None if at is None else self._px(self.points.km[at : at + 1]),
             None if there is None else self._px(there),

@@ -11,7 +11,7 @@ from umbra_awl.desk.theme.theme import Theme
 _POLE = 16
 
 
-class Over(NamedTuple):
+class MapOverlay(NamedTuple):
     """Places in pixels; None where there is nothing to draw."""
 
     you: QPointF | None
@@ -28,7 +28,7 @@ class Overlay:
         self._theme = theme
         self._scale: tuple[object, QPixmap] | None = None
 
-    def paint(self, painter: QPainter, over: Over, frame: QRect, px_per_km: float) -> None:
+    def paint(self, painter: QPainter, over: MapOverlay, frame: QRect, px_per_km: float) -> None:
         """Draw everything into a frame at so many pixels a kilometre."""
         theme = self._theme
         violet = theme.color("violet")

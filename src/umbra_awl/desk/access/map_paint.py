@@ -22,7 +22,7 @@ _MOST_LABELS = 70
 _LABEL_GAP = MARK_PX / 2 + 2
 
 
-class Mark(NamedTuple):
+class MapMark(NamedTuple):
     """How a mark looks: kind, modes as bits, whether it is in the plan, and its grade (“wrong” gets a ring)."""
 
     kind: str
@@ -37,7 +37,7 @@ class Labelled(NamedTuple):
 
     px: float
     py: float
-    mark: Mark
+    mark: MapMark
     label: str
     stands_for: int
     chosen: bool = False
@@ -185,7 +185,7 @@ def _paint_bearings(painter: QPainter, theme: Theme, view: View, middle: QPointF
 
 
 @lru_cache(maxsize=512)
-def mark_picture(mark: Mark, colors: tuple[str, str, str, str, str], ratio: float) -> QPixmap:
+def mark_picture(mark: MapMark, colors: tuple[str, str, str, str, str], ratio: float) -> QPixmap:
     """The picture of a mark. `colors`: ink, paper, stop, brass, faded."""
     ink, paper, stop, _brass, faded = map(QColor, colors)
     picture = QPixmap(round(MARK_PX * ratio), round(MARK_PX * ratio))
@@ -228,7 +228,7 @@ def paint_marks(painter: QPainter, theme: Theme, marks: list[Labelled], view: Vi
     colors = mark_colors(theme)
     places = LabelPlaces(view.width, view.height)
     half = MARK_PX / 2
-    pictures: dict[Mark, QPixmap] = {}
+    pictures: dict[MapMark, QPixmap] = {}
     for px, py, mark, *_rest in reversed(marks):
         picture = pictures.get(mark)
         if picture is None:

@@ -8,7 +8,7 @@ from numpy.typing import NDArray
 
 from umbra_awl.core.directory.nearest import Dot
 from umbra_awl.core.directory.store import KIND_BITS, columns_of
-from umbra_awl.core.estimate.survey import Spot
+from umbra_awl.core.estimate.survey import SurveySpot
 from umbra_awl.core.facts.earth import Position
 from umbra_awl.desk.access.map_geometry import Floats, project
 
@@ -46,13 +46,13 @@ NONE = Points(
 )
 
 
-def numbers_of(spots: tuple[Spot, ...]) -> list[int]:
+def numbers_of(spots: tuple[SurveySpot, ...]) -> list[int]:
     """The number of each spot on the map: its entry's, or −1, −2, … for those without one."""
     own = count(-1, -1)
     return [spot.entry.id if spot.entry else next(own) for spot in spots]
 
 
-def points_of(dots: list[Dot], spots: tuple[Spot, ...], centre: Position) -> Points:
+def points_of(dots: list[Dot], spots: tuple[SurveySpot, ...], centre: Position) -> Points:
     """All points around a centre. The plan's come first, then the surveyed in their order, then the rest."""
     numbers = numbers_of(spots)
     extra = [

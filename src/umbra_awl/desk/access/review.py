@@ -6,7 +6,7 @@ from typing import Any, NamedTuple
 from PyQt6.QtCore import QAbstractTableModel, QModelIndex, Qt, pyqtSignal
 from PyQt6.QtWidgets import QHeaderView, QSizePolicy, QTableView, QWidget
 
-from umbra_awl.core.directory.importing import Incoming, ReportLine, report_csv
+from umbra_awl.core.directory.importing import IncomingEntries, ReportLine, report_csv
 from umbra_awl.core.directory.judged import Judging
 from umbra_awl.desk.access.line_card import LineCard
 from umbra_awl.desk.access.line_networks import LineNetworks
@@ -26,14 +26,14 @@ _KIND_WORDS = {"added": "new", "changed": "changed", "vanished": "gone"}
 class ListDecision(NamedTuple):
     """What the operator decided about a list. `ticked` lines go into the plan, on the networks chosen by mode."""
 
-    incoming: Incoming
+    incoming: IncomingEntries
     give_up: frozenset[str]
     mends: Mapping[str, Mapping[str, Any]]
     ticked: frozenset[tuple[str, int]]
     networks: Mapping[str, str]
 
 
-class Rows(QAbstractTableModel):
+class ReviewRows(QAbstractTableModel):
     """A table of texts made when they are shown."""
 
     def __init__(self, headers: Sequence[str], texts: Callable[[Any], Sequence[str]]) -> None:
@@ -96,7 +96,7 @@ class Review(QWidget):
     def __init__(self, bench: Workbench, theme: Theme) -> None:
         super().__init__()
         self._bench, self._theme = bench, theme
-        self.incoming: Incoming | None = None
+        self.incoming: IncomingEntries | None = None
         self.report: list[ReportLine] = []
         outer = column(self, 6)
         self.lines = Lines(theme)
@@ -139,7 +139,7 @@ class Review(QWidget):
         head.addWidget(self._fold)
         head.addWidget(button("Save the report", self._ask_export))
         outer.addLayout(head)
-        self.told = Rows(("Line", "", "Why or how"), lambda item: (str(item.line), item.what, item.text))
+        self.told = ReviewRows(("Line", "", "Why or how"), lambda item: (str(item.line), item.what, item.text))
         self.told_view = table_of(self.told, (64, 84), "Rows that were mended or refused")
         outer.addWidget(self.told_view, 1)
         return self._told

@@ -6,7 +6,7 @@ from PyQt6.QtCore import QAbstractListModel, QModelIndex, QRect, QSize, Qt, pyqt
 from PyQt6.QtGui import QFontMetrics, QKeyEvent, QPainter, QPen
 from PyQt6.QtWidgets import QListView, QStyle, QStyledItemDelegate, QStyleOptionViewItem
 
-from umbra_awl.core.estimate.survey import Spot
+from umbra_awl.core.estimate.survey import SurveySpot
 from umbra_awl.core.facts.earth import direction_words
 from umbra_awl.core.facts.frequency import format_mhz
 from umbra_awl.core.facts.modes import SHORT_WORDS
@@ -19,14 +19,14 @@ _TONES = {"likely": "ok", "marginal": "brass", "unlikely": "ink2"}
 _GRADE_TONES = {"wrong": "stop", "doubtful": "brass", "note": "ink2", "sane": "ok"}
 
 
-def where_words(spot: Spot, measures: Measures) -> str:
+def where_words(spot: SurveySpot, measures: Measures) -> str:
     """Distance and bearing: “12.4 km NE 41°”."""
     if spot.km is None or spot.bearing is None:
         return "no position" if spot.access.lat is None else "distance not known"
     return f"{measures.distance(spot.km)} {direction_words(spot.km, spot.bearing)}"
 
 
-def services_words(spot: Spot) -> str:
+def services_words(spot: SurveySpot) -> str:
     """Modes with their outputs: “DMR 438.6125, FM 145.7125”."""
     return ", ".join(f"{SHORT_WORDS[service.mode]} {format_mhz(service.rx_hz)}" for service in spot.access.services)
 
@@ -38,7 +38,7 @@ def age_tone(age: str) -> str:
     return "ink2" if age.startswith("1 year") else "brass"
 
 
-def spoken(spot: Spot, measures: Measures) -> str:
+def spoken(spot: SurveySpot, measures: Measures) -> str:
     """The line for a screen reader."""
     reach = spot.reach.words if spot.reach else "reach not known"
     plan = ", in the plan" if spot.in_plan else ""
@@ -53,9 +53,9 @@ class SpotModel(QAbstractListModel):
     def __init__(self, theme: Theme) -> None:
         super().__init__()
         self._theme = theme
-        self.spots: tuple[Spot, ...] = ()
+        self.spots: tuple[SurveySpot, ...] = ()
 
-    def show_spots(self, spots: tuple[Spot, ...]) -> None:
+    def show_spots(self, spots: tuple[SurveySpot, ...]) -> None:
         """Set what is shown."""
         self.beginResetModel()
         self.spots = spots
@@ -111,7 +111,7 @@ class SpotDelegate(QStyledItemDelegate):
         painter.setPen(theme.color("line"))
         painter.drawLine(option.rect.bottomLeft(), option.rect.bottomRight())
 
-    def _mark(self, painter: QPainter, spot: Spot, box: QRect) -> None:
+    def _mark(self, painter: QPainter, spot: SurveySpot, box: QRect) -> None:
         """A filled hole is in the plan, a hollow one is not."""
         theme = self._theme
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
@@ -135,7 +135,7 @@ class SpotDelegate(QStyledItemDelegate):
         text = QFontMetrics(painter.font()).elidedText(middle, Qt.TextElideMode.ElideRight, max(rest.width(), 0))
         painter.drawText(rest, Qt.AlignmentFlag.AlignVCenter, text)
 
-    def _verdicts(self, painter: QPainter, box: QRect, spot: Spot) -> None:
+    def _verdicts(self, painter: QPainter, box: QRect, spot: SurveySpot) -> None:
         theme = self._theme
         painter.setFont(theme.font(12))
         metrics = painter.fontMetrics()
@@ -191,7 +191,7 @@ class SpotList(QListView):
         if spot is not None:
             self.chosen.emit(spot)
 
-    def show_spots(self, spots: tuple[Spot, ...], current: str) -> None:
+    def show_spots(self, spots: tuple[SurveySpot, ...], current: str) -> None:
         """Set what is shown; the current one stays current where it is still there."""
         selection = self.selectionModel()
         assert selection is not None
@@ -218,7 +218,7 @@ class SpotList(QListView):
             at = self.currentIndex().row()
             self.setCurrentIndex(self._model.index(min(max(at + by, 0), count - 1)))
 
-    def selected(self) -> list[Spot]:
+    def selected(self) -> list[SurveySpot]:
         """The selected spots, or the current one."""
         rows = sorted({index.row() for index in self.selectedIndexes()})
         return [self._model.spots[at] for at in rows]

@@ -11,18 +11,18 @@ from typing import TYPE_CHECKING
 from PyQt6.QtWidgets import QFileDialog, QInputDialog, QLineEdit, QMenu, QWidget
 
 from umbra_awl.core.directory.export import held_by, write_access
-from umbra_awl.core.directory.nearest import Wanted, nearest
+from umbra_awl.core.directory.nearest import NearestWanted, nearest
 from umbra_awl.core.directory.track import read_track
 from umbra_awl.core.facts.earth import Position, PositionError, locator_of, parse_position
 from umbra_awl.core.facts.repeaters import CALLING
 from umbra_awl.core.keep.limits import plain_reason
 from umbra_awl.core.plan.sharing import shareable
 from umbra_awl.core.tables.errors import SourceError
-from umbra_awl.desk.access.around import Around
+from umbra_awl.desk.access.around import AroundPage
 from umbra_awl.desk.access.spot_list import SpotList
 from umbra_awl.desk.access.taking import Taking
-from umbra_awl.desk.access.worked import Worked
-from umbra_awl.desk.directory import Directory, Place
+from umbra_awl.desk.access.worked import WorkedPlaces
+from umbra_awl.desk.directory import Directory, LookedAtPlace
 from umbra_awl.desk.measures import FAR_WORDS
 from umbra_awl.desk.parts.blank import Blank, goes
 from umbra_awl.desk.parts.pages import Page, Pages
@@ -60,8 +60,8 @@ class AccessStage(QWidget):
         self.taking = Taking(bench, directory, theme)
         outer = column(self, 6)
         self.list = SpotList(theme)
-        self.around = Around(bench, theme, directory, self.list, self.take)
-        self.worked = Worked(bench, directory, self.around.map, book)
+        self.around = AroundPage(bench, theme, directory, self.list, self.take)
+        self.worked = WorkedPlaces(bench, directory, self.around.map, book)
         self.pages = Pages(
             (
                 Page("around", "Around you", lambda: self.around, lambda: self.nearest),
@@ -203,14 +203,14 @@ class AccessStage(QWidget):
             self.directory.go_to(None)
             return
         try:
-            self.directory.go_to(Place(parse_position(text), text))
+            self.directory.go_to(LookedAtPlace(parse_position(text), text))
         except PositionError as error:
             self._go_to_site(text, str(error))
 
     def _go_to_site(self, text: str, fault: str) -> None:
         """Look for a site of that name in the directory and the plan."""
         here = self.directory.place
-        found = nearest(self.directory.store, here.position if here else Position(0, 0), 1, Wanted(text=text))
+        found = nearest(self.directory.store, here.position if here else Position(0, 0), 1, NearestWanted(text=text))
         own = [
             item for item in self._bench.plan.access if item.site.casefold() == text.casefold() and item.lat is not None
         ]
@@ -218,7 +218,7 @@ class AccessStage(QWidget):
         if access is None or access.lat is None or access.lon is None:
             self._bench.say(f"{fault} No site of that name is in the directory either.", "stop")
             return
-        self.directory.go_to(Place(Position(access.lat, access.lon), access.site))
+        self.directory.go_to(LookedAtPlace(Position(access.lat, access.lon), access.site))
 
     def take(self) -> None:
         """Take the selected spots into the plan."""

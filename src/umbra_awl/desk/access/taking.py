@@ -4,11 +4,11 @@ from collections.abc import Sequence
 from pathlib import Path
 
 from umbra_awl.core.directory.nearest import within as entries_within
-from umbra_awl.core.directory.store import Entry
+from umbra_awl.core.directory.store import StoredEntry
 from umbra_awl.core.directory.taking import take_entries
 from umbra_awl.core.directory.track import Track, read_track
 from umbra_awl.core.directory.track import along as passed
-from umbra_awl.core.estimate.survey import Spot
+from umbra_awl.core.estimate.survey import SurveySpot
 from umbra_awl.core.facts.repeaters import Calling
 from umbra_awl.core.keep.limits import plain_reason
 from umbra_awl.core.plan.edit_access import add_access
@@ -25,7 +25,7 @@ class Taking:
     def __init__(self, bench: Workbench, directory: Directory, theme: Theme) -> None:
         self._bench, self._directory, self._theme = bench, directory, theme
 
-    def selected(self, spots: Sequence[Spot]) -> None:
+    def selected(self, spots: Sequence[SurveySpot]) -> None:
         """Take spots of the list into the plan."""
         entries = [spot.entry for spot in spots if spot.entry is not None]
         if entries:
@@ -35,7 +35,7 @@ class Taking:
         else:
             self._bench.say("Select access points in the list or on the map first.")
 
-    def entries(self, entries: Sequence[Entry]) -> None:
+    def entries(self, entries: Sequence[StoredEntry]) -> None:
         """Take entries into the plan, as one step."""
         try:
             edit, haul, _keys = take_entries(self._bench.plan, entries)

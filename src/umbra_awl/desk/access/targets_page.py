@@ -2,11 +2,11 @@
 
 from PyQt6.QtWidgets import QLineEdit, QWidget
 
-from umbra_awl.core.directory.targets import Listed, search_targets
+from umbra_awl.core.directory.targets import ListedTarget, search_targets
 from umbra_awl.core.plan.edits import Edit, add_item, fresh_key, together
 from umbra_awl.core.plan.model import Mode, Network
 from umbra_awl.core.plan.parts import DESTINATIONS, NETWORKS
-from umbra_awl.desk.access.review import Rows, table_of
+from umbra_awl.desk.access.review import ReviewRows, table_of
 from umbra_awl.desk.directory import Directory
 from umbra_awl.desk.parts.when_changed import WhenChanged
 from umbra_awl.desk.parts.widgets import button, column, row, words
@@ -34,7 +34,7 @@ class TargetsPage(QWidget):
         self.text.setAccessibleName("Find talk groups, reflectors and rooms")
         self.text.textChanged.connect(lambda _text: self.reload())
         outer.addWidget(self.text)
-        self.rows = Rows(("Network", "Number", "Name", "Kind", "In the plan"), self._texts)
+        self.rows = ReviewRows(("Network", "Number", "Name", "Kind", "In the plan"), self._texts)
         self.view = table_of(self.rows, (110, 90, 260, 100), "Destinations of the directory")
         outer.addWidget(self.view, 1)
         self._empty = words(
@@ -52,7 +52,7 @@ class TargetsPage(QWidget):
         self._empty.setVisible(not found)
         self._take.setEnabled(bool(found))
 
-    def _known(self, target: Listed) -> bool:
+    def _known(self, target: ListedTarget) -> bool:
         networks = {item.key: item.name.casefold() for item in self._bench.plan.networks}
         for item in self._bench.plan.destinations:
             same = item.number == target.number if target.number is not None else item.name == target.name
@@ -60,7 +60,7 @@ class TargetsPage(QWidget):
                 return True
         return False
 
-    def _texts(self, target: Listed) -> tuple[str, str, str, str, str]:
+    def _texts(self, target: ListedTarget) -> tuple[str, str, str, str, str]:
         number = "" if target.number is None else str(target.number)
         return (
             target.network,

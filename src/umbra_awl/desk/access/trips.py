@@ -24,7 +24,7 @@ from umbra_awl.core.facts.earth import Position, format_position
 from umbra_awl.core.keep.naming import path_name
 from umbra_awl.core.plan.edits import Edit, EditRefused, together
 from umbra_awl.core.plan.model import Plan, Reminder, Trip
-from umbra_awl.desk.directory import Directory, Place
+from umbra_awl.desk.directory import Directory, LookedAtPlace
 from umbra_awl.desk.parts.field_list import FieldList
 from umbra_awl.desk.parts.fields import Act, Commit, Field
 from umbra_awl.desk.parts.saving import FilePlace, ask_place, save_file
@@ -96,7 +96,7 @@ class TripsPanel(QWidget):
             Field("Along", sites),
         ]
         acts = [
-            Act("Go there", partial(self._directory.go_to, Place(Position(trip.lat, trip.lon), trip.name))),
+            Act("Go there", partial(self._directory.go_to, LookedAtPlace(Position(trip.lat, trip.lon), trip.name))),
             Act("Take the nearest along", partial(self.take_nearest, trip.key)),
         ]
         made.show_fields(fields, acts)

@@ -10,7 +10,7 @@ from PyQt6.QtWidgets import QMenu
 from umbra_awl.core.facts.earth import locator_of
 from umbra_awl.core.logbook.worked_from import WorkedFrom, worked_from
 from umbra_awl.desk.access.map import AccessMap
-from umbra_awl.desk.directory import Directory, Place
+from umbra_awl.desk.directory import Directory, LookedAtPlace
 from umbra_awl.desk.parts.widgets import act
 from umbra_awl.desk.workbench import Workbench
 
@@ -21,7 +21,7 @@ _MOST = 20
 _NONE = "No spot yet: type a locator as the spot of an entry, or “hill, HN46kl”"
 
 
-class Worked(QObject):
+class WorkedPlaces(QObject):
     """Follows the log, which is made when the map is first shown."""
 
     def __init__(self, bench: Workbench, directory: Directory, map_: AccessMap, book: "Callable[[], LogBook]") -> None:
@@ -55,7 +55,11 @@ class Worked(QObject):
         listed = menu.addMenu("Where I worked from")
         assert listed is not None
         for spot in self.spots[:_MOST]:
-            act(listed, spot.words.replace("&", "&&"), partial(self._directory.go_to, Place(spot.position, spot.name)))
+            act(
+                listed,
+                spot.words.replace("&", "&&"),
+                partial(self._directory.go_to, LookedAtPlace(spot.position, spot.name)),
+            )
         if not self.spots:
             listed.addAction(_NONE).setEnabled(False)  # type: ignore[union-attr]
 

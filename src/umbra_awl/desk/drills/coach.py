@@ -6,7 +6,7 @@ from pathlib import Path
 
 from PyQt6.QtCore import QObject, pyqtSignal
 
-from umbra_awl.core.drills.rounds import Ground, Question, questions
+from umbra_awl.core.drills.rounds import DrillQuestion, QuestionGround, questions
 from umbra_awl.core.drills.schedule import Practice, answered, due_now, keep_practice, read_practice
 from umbra_awl.core.drills.seeds import SEEDS
 from umbra_awl.core.drills.way import SCENES
@@ -54,12 +54,12 @@ class Coach(QObject):
             if (profile := self._bench.profiles.get(radio.profile)) is not None and profile.keypad is not None
         ]  # fmt: skip
 
-    def questions(self) -> dict[str, Question]:
+    def questions(self) -> dict[str, DrillQuestion]:
         """The questions of the plan, by their keys."""
         bench = self._bench
         if not bench.fresh:
             return {}
-        ground = Ground(bench.index, bench.results.fits, bench.profiles.snapshot())
+        ground = QuestionGround(bench.index, bench.results.fits, bench.profiles.snapshot())
         return questions(ground, self.today().toordinal())
 
     def today(self) -> date:

@@ -6,7 +6,7 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtWidgets import QLineEdit, QListWidget, QVBoxLayout, QWidget
 
-from umbra_awl.core.drills.rounds import Question, is_right
+from umbra_awl.core.drills.rounds import DrillQuestion, is_right
 from umbra_awl.desk.drills.coach import Coach
 from umbra_awl.desk.parts.eight_boxes import EightBoxes
 from umbra_awl.desk.parts.rows_table import RowsTable
@@ -47,8 +47,8 @@ class QuestionsPanel(QWidget):
     def __init__(self, theme: Theme, coach: Coach) -> None:
         super().__init__()
         self._coach = coach
-        self.left: list[Question] = []
-        self.question: Question | None = None
+        self.left: list[DrillQuestion] = []
+        self.question: DrillQuestion | None = None
         self.answered = False
         self.right = self.count = 0
         self._done: list[tuple[str, str]] = []

@@ -7,7 +7,7 @@ from PyQt6.QtCore import QEvent, QObject, QPoint, QSize, Qt
 from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtWidgets import QFrame, QLineEdit, QListWidget, QListWidgetItem, QWidget
 
-from umbra_awl.desk.frame.finding_words import Offer, rank
+from umbra_awl.desk.frame.finding_words import FinderOffer, rank
 from umbra_awl.desk.parts.widgets import column
 from umbra_awl.desk.settings import Settings
 from umbra_awl.desk.theme.icons import Icons
@@ -19,7 +19,7 @@ class Finder(QLineEdit):
     """A line edit whose list of offers opens under it while it has the focus."""
 
     def __init__(
-        self, offers: Callable[[], Iterable[Offer]], settings: Settings, icons: Icons, parent: QWidget
+        self, offers: Callable[[], Iterable[FinderOffer]], settings: Settings, icons: Icons, parent: QWidget
     ) -> None:
         super().__init__(parent)
         self.setProperty("role", "finder")
@@ -27,7 +27,7 @@ class Finder(QLineEdit):
         self.setAccessibleName("Find or do anything")
         self._offers, self._settings, self._icons = offers, settings, icons
         self._host = parent
-        self._shown: list[Offer] = []
+        self._shown: list[FinderOffer] = []
         self.textEdited.connect(lambda _text: self._refresh())
         self.installEventFilter(self)
 

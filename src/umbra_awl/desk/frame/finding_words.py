@@ -6,7 +6,7 @@ from typing import NamedTuple
 MOST = 14
 
 
-class Offer(NamedTuple):
+class FinderOffer(NamedTuple):
     """Something that can be found or done: its words, a second line, what it does, what else people call it, its icon's name."""
 
     words: str
@@ -16,7 +16,7 @@ class Offer(NamedTuple):
     icon: str = ""
 
 
-def rank(offers: Iterable[Offer], typed: str, recent: Sequence[str] = ()) -> list[Offer]:
+def rank(offers: Iterable[FinderOffer], typed: str, recent: Sequence[str] = ()) -> list[FinderOffer]:
     """The offers whose words hold every typed word, those that begin with it first, then what was used last.
 
     All of them when nothing is typed. What else people call a thing counts less than its own words. `recent` are words of
@@ -24,7 +24,7 @@ def rank(offers: Iterable[Offer], typed: str, recent: Sequence[str] = ()) -> lis
     """
     wanted = typed.casefold().split()
     used = {words: place for place, words in enumerate(recent)}
-    scored: list[tuple[int, int, int, Offer]] = []
+    scored: list[tuple[int, int, int, FinderOffer]] = []
     for place, offer in enumerate(offers):
         words = offer.words.casefold()
         score = _score(f"{words} {offer.hint} {offer.also}".casefold(), words, wanted)

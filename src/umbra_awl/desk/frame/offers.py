@@ -9,21 +9,21 @@ from umbra_awl.core.findings.model import Target, TargetKind
 from umbra_awl.core.modes.table import mode_of
 from umbra_awl.core.plan.parts import PARTS, Part
 from umbra_awl.desk.commands import CommandTable
-from umbra_awl.desk.frame.finding_words import Offer
+from umbra_awl.desk.frame.finding_words import FinderOffer
 from umbra_awl.desk.frame.synonyms import SYNONYMS
 from umbra_awl.desk.stages import KEYS, STAGE_OF
 from umbra_awl.desk.workbench import Workbench
 
 
-def offers(bench: Workbench, commands: CommandTable) -> Iterator[Offer]:
+def offers(bench: Workbench, commands: CommandTable) -> Iterator[FinderOffer]:
     """Commands first, then repairs, then everything in the plan that has a name."""
     for command in commands.offered():
         hint, also = command.keys.replace("+", " ") or command.hint, SYNONYMS.get(command.name, "")
         icon = KEYS.get(command.menu.partition("/")[2], "")
-        yield Offer(command.words, hint, partial(commands.run, command.name), also, icon)
+        yield FinderOffer(command.words, hint, partial(commands.run, command.name), also, icon)
     for finding in bench.results.findings:
         if finding.repair is not None:
-            yield Offer(
+            yield FinderOffer(
                 f"Repair: {finding.repair.label}",
                 finding.rule.title,
                 partial(bench.repairs.one, finding),
@@ -33,43 +33,43 @@ def offers(bench: Workbench, commands: CommandTable) -> Iterator[Offer]:
         yield from _OF_THEIR_OWN[name](bench) if name in _OF_THEIR_OWN else _by_name(bench, part)
 
 
-def _go(bench: Workbench, kind: TargetKind, words: str, hint: str, key: str) -> Offer:
-    return Offer(words, hint, partial(bench.show, Target(kind, key)), icon=STAGE_OF.get(kind, ""))
+def _go(bench: Workbench, kind: TargetKind, words: str, hint: str, key: str) -> FinderOffer:
+    return FinderOffer(words, hint, partial(bench.show, Target(kind, key)), icon=STAGE_OF.get(kind, ""))
 
 
-def _services(bench: Workbench) -> Iterator[Offer]:
+def _services(bench: Workbench) -> Iterator[FinderOffer]:
     for access, service in bench.index.all_services():
         hint = f"{access.site} {mode_of(service).word()} {format_mhz(service.rx_hz)}"
         yield _go(bench, "service", access.by_call, hint, service.key)
 
 
-def _destinations(bench: Workbench) -> Iterator[Offer]:
+def _destinations(bench: Workbench) -> Iterator[FinderOffer]:
     for item in bench.plan.destinations:
         yield _go(bench, "destination", item.name, str(item.number or item.text or item.kind), item.key)
 
 
-def _named_routes(bench: Workbench) -> Iterator[Offer]:
+def _named_routes(bench: Workbench) -> Iterator[FinderOffer]:
     """Routes with a name of their own; the others are found by either of their ends."""
     for route in bench.plan.routes:
         if route.name:
             yield _go(bench, "route", route.name, bench.index.label(route), route.key)
 
 
-def _hotspots(bench: Workbench) -> Iterator[Offer]:
+def _hotspots(bench: Workbench) -> Iterator[FinderOffer]:
     for item in bench.plan.hotspots:
         access = bench.index.access.get(item.access)
         where = access.by_site if access is not None else item.key
         yield _go(bench, "hotspot", f"Hotspot {where}", format_mhz(item.transmit_hz), item.key)
 
 
-def _by_name(bench: Workbench, part: Part[Any]) -> Iterator[Offer]:
+def _by_name(bench: Workbench, part: Part[Any]) -> Iterator[FinderOffer]:
     """Offers of a collection whose items have a name."""
     word = part.word.capitalize()
     for item in part.of(bench.plan) if part.target and "name" in part.kind.__struct_fields__ else ():
         yield _go(bench, part.target, f"{word} {item.name}", "", item.key)
 
 
-_OF_THEIR_OWN: dict[str, Callable[[Workbench], Iterator[Offer]]] = {
+_OF_THEIR_OWN: dict[str, Callable[[Workbench], Iterator[FinderOffer]]] = {
     "access": _services,
     "destinations": _destinations,
     "routes": _named_routes,

@@ -17,7 +17,7 @@ from umbra_awl.desk.stages import STAGES
 from umbra_awl.desk.workbench import Workbench
 
 
-class Frame(Protocol):
+class CommandedWindow(Protocol):
     """What the commands ask of the window."""
 
     bench: Workbench
@@ -41,7 +41,7 @@ class Frame(Protocol):
 _OF_RADIOS = frozenset({"radios", "transfer"})
 
 
-def add_commands(frame: Frame) -> None:
+def add_commands(frame: CommandedWindow) -> None:
     """Fill the command table."""
     _of_plans(frame)
     _of_the_view(frame)
@@ -65,7 +65,7 @@ def bind_keys(commands: CommandTable, window: QWidget) -> None:
             QShortcut(QKeySequence(command.keys), window, partial(commands.run, command.name))
 
 
-def _in_stage(frame: Frame, key: str, command: StageCommand) -> Callable[[], object]:
+def _in_stage(frame: CommandedWindow, key: str, command: StageCommand) -> Callable[[], object]:
     def does() -> object:
         stage = frame.opened(key)
         return command.does(stage) if stage is not None else None
@@ -73,7 +73,7 @@ def _in_stage(frame: Frame, key: str, command: StageCommand) -> Callable[[], obj
     return does
 
 
-def _of_plans(frame: Frame) -> None:
+def _of_plans(frame: CommandedWindow) -> None:
     add, bench, plans = frame.commands.add, frame.bench, frame.plans
     add("find", "Find or do anything", frame.begin_finding, "Ctrl+K", menu="Edit")
     add("open", "Open a plan", plans.ask_open, "Ctrl+O", menu="Plan")
@@ -108,7 +108,7 @@ def _with_repair(bench: Workbench) -> str:
     return with_plan(bench) or ("" if any(item.repair for item in found) else "No finding here has a repair.")
 
 
-def _of_the_view(frame: Frame) -> None:
+def _of_the_view(frame: CommandedWindow) -> None:
     add = frame.commands.add
     add("theme", "Change between light and dark", frame.looks.toggle_theme, "Ctrl+L", menu="View")
     add("copy-shown", "Copy what is selected", frame.looks.copy_shown, "Ctrl+C", menu="Edit")

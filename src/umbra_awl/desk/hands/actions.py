@@ -9,9 +9,9 @@ from PyQt6.QtWidgets import QFileDialog, QWidget
 from umbra_awl.core.agenda.steps import template_text
 from umbra_awl.core.hands.ancestor import ancestor_of
 from umbra_awl.core.hands.bands import narrowed
-from umbra_awl.core.hands.followed import CHOICES, USUAL, Followed, follow, followed_by, news, offered, unfollow
+from umbra_awl.core.hands.followed import CHOICES, USUAL, FollowedPlan, follow, followed_by, news, offered, unfollow
 from umbra_awl.core.hands.kinds import IN_PLAN, KINDS, parse_band_plan
-from umbra_awl.core.hands.pack import PackError, Part, make_pack, own_parts, read_pack, read_pack_file
+from umbra_awl.core.hands.pack import PackError, PackPart, make_pack, own_parts, read_pack, read_pack_file
 from umbra_awl.core.hands.taking import as_kept
 from umbra_awl.core.keep.atomic import write_new
 from umbra_awl.core.keep.limits import SETTINGS_BYTES, plain_reason, read_within
@@ -22,7 +22,7 @@ from umbra_awl.core.plan.file_form import parse_plan
 from umbra_awl.core.plan.model import Plan
 from umbra_awl.core.plan.saves import SUFFIX
 from umbra_awl.core.plan.store import read_plan
-from umbra_awl.desk.hands.merge_window import Base, MergeWindow, Source
+from umbra_awl.desk.hands.merge_window import Base, MergeSource, MergeWindow
 from umbra_awl.desk.hands.pack_window import PackWindow
 from umbra_awl.desk.parts.asking import ask_choices
 from umbra_awl.desk.parts.saving import ask_place, save_file
@@ -85,9 +85,9 @@ class Hands:
         bases = [_NONE]
         if found is not None:
             bases.insert(0, Base(found.words, found.plan))
-        self._open(Source(f"“{path.name}”", theirs, bases))
+        self._open(MergeSource(f"“{path.name}”", theirs, bases))
 
-    def _open(self, source: Source) -> None:
+    def _open(self, source: MergeSource) -> None:
         MergeWindow(self._bench, self._theme, self._parent, source).exec()
 
     # a club's plan
@@ -150,7 +150,7 @@ class Hands:
             Path(found.path), lambda club: self._show_news(file, followed, club), "The club's plan cannot be read. "
         )
 
-    def _show_news(self, file: Path, found: Followed, club: Plan) -> None:
+    def _show_news(self, file: Path, found: FollowedPlan, club: Plan) -> None:
         before = found.taken()
         if before == club:
             self._bench.say("The club's plan has no news since they were taken last.")
@@ -165,9 +165,9 @@ class Hands:
             taken(along=False)
             self._bench.say("The club's plan has changed, and yours has all of it already.")
             return
-        self._open(Source("the club's news", offered(found, self._bench.plan, club), [base], taken))
+        self._open(MergeSource("the club's news", offered(found, self._bench.plan, club), [base], taken))
 
-    def _keep(self, file: Path, found: Followed, before: Plan | None, now: Plan, *, along: bool) -> None:
+    def _keep(self, file: Path, found: FollowedPlan, before: Plan | None, now: Plan, *, along: bool) -> None:
         """Keep up to where the news were taken; undo forgets it again, in one step with the news that were merged."""
 
         def put(plan: Plan | None) -> bool:
@@ -255,7 +255,7 @@ class Hands:
             failed=lambda error: self._bench.say(f"“{path.name}” was not looked into. {plain_reason(error)}", "stop"),
         )
 
-    def _here(self, part: Part) -> str:
+    def _here(self, part: PackPart) -> str:
         """What there is already of a part."""
         if part.kind in IN_PLAN:
             return "goes into the plan"
@@ -265,7 +265,7 @@ class Hands:
             return "here already"
         return "another of that name is here" if texts or kept.words else "new"
 
-    def _kept(self, part: Part) -> list[str]:
+    def _kept(self, part: PackPart) -> list[str]:
         """The texts of own files that hold what a part is called."""
         kind, found = KINDS[part.kind], []
         for path in sorted((self._folder() / kind.folder).glob(f"*{kind.ending}")):
@@ -277,19 +277,19 @@ class Hands:
                 continue
         return found
 
-    def take(self, part: Part) -> str:
+    def take(self, part: PackPart) -> str:
         """Take a part; what became of it."""
         if part.kind == "plan":
             if self._bench.document is None:
                 return "Open a plan first, or make a new one: the pack's plan is merged into it."
             before = self._bench.plan
-            self._open(Source(f"the pack's plan “{part.title}”", parse_plan(part.text.encode()), [_NONE]))
+            self._open(MergeSource(f"the pack's plan “{part.title}”", parse_plan(part.text.encode()), [_NONE]))
             return "Merged." if self._bench.plan is not before else "Nothing was merged."
         if part.kind == "band-plan":
             return self._take_bands(part)
         return self._take_file(part)
 
-    def _take_file(self, part: Part) -> str:
+    def _take_file(self, part: PackPart) -> str:
         if part.text in self._kept(part):
             return f"“{part.title}” is here already, the very same."
         kept = as_kept(part, self._bench.profiles.snapshot())
@@ -308,7 +308,7 @@ class Hands:
         done = f"Taken: {kind.words} “{part.title}”, kept as {path.name}. Nothing of yours was replaced."
         return f"{done} {kept.words}".rstrip()
 
-    def _take_bands(self, part: Part) -> str:
+    def _take_bands(self, part: PackPart) -> str:
         offered = parse_band_plan(part.text)
         outside = narrowed(self._bench.plan.station, offered.bands).outside
 

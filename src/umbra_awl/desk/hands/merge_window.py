@@ -37,7 +37,7 @@ class Base(NamedTuple):
     plan: Plan | None
 
 
-class Source(NamedTuple):
+class MergeSource(NamedTuple):
     """What is merged in: its name, the plan, the ancestors to choose from, and what is to be done once it was merged."""
 
     name: str
@@ -49,7 +49,7 @@ class Source(NamedTuple):
 class MergeWindow(QDialog):
     """Asks, and merges."""
 
-    def __init__(self, bench: Workbench, theme: Theme, parent: QWidget, source: Source) -> None:
+    def __init__(self, bench: Workbench, theme: Theme, parent: QWidget, source: MergeSource) -> None:
         super().__init__(parent)
         self._bench, self._source = bench, source
         self.answers: dict[Path, Side] = {}

@@ -5,7 +5,7 @@ from collections.abc import Callable
 from PyQt6.QtWidgets import QDialog, QWidget
 
 from umbra_awl.core.hands.kinds import KINDS
-from umbra_awl.core.hands.pack import Pack, Part
+from umbra_awl.core.hands.pack import Pack, PackPart
 from umbra_awl.core.hands.taking import holds
 from umbra_awl.desk.parts.rows_table import RowsTable
 from umbra_awl.desk.parts.widgets import button, column, row, words
@@ -19,7 +19,12 @@ class PackWindow(QDialog):
     """Shows a pack. `take` takes a part and gives what became of it; `here` says what is there already of it."""
 
     def __init__(
-        self, theme: Theme, parent: QWidget, pack: Pack, here: Callable[[Part], str], take: Callable[[Part], str]
+        self,
+        theme: Theme,
+        parent: QWidget,
+        pack: Pack,
+        here: Callable[[PackPart], str],
+        take: Callable[[PackPart], str],
     ) -> None:
         super().__init__(parent)
         self.pack, self._here, self._take = pack, here, take
@@ -66,7 +71,7 @@ class PackWindow(QDialog):
         self.text.setText(holds(part) if part is not None else "")
 
     @property
-    def part(self) -> Part | None:
+    def part(self) -> PackPart | None:
         """The part in hand."""
         at = self.table.row_now
         return self.pack.parts[at] if 0 <= at < len(self.pack.parts) else None

@@ -16,7 +16,7 @@ from umbra_awl.core.hotspot.begin import (
 )
 from umbra_awl.core.hotspot.compatible import Board, shipped_parts
 from umbra_awl.core.hotspot.place.after import asked_for, place_of
-from umbra_awl.core.hotspot.place.ruler import Place
+from umbra_awl.core.hotspot.place.ruler import RulerPlace
 from umbra_awl.core.hotspot.place.seek import STATE_WORDS, FoundPlaces, pair_words, seek_places
 from umbra_awl.core.plan.edits import EditRefused
 from umbra_awl.core.plan.model import Mode
@@ -38,7 +38,7 @@ class AddHotspot(FormSheet):
         super().__init__(parent, "Add a hotspot", _LEAD, self.attempt)
         self._bench, self._directory = bench, directory
         self.key = ""
-        self._places: list[Place] = []
+        self._places: list[RulerPlace] = []
         self._asked_of: tuple[object, ...] = ()
         self.name = self.line("Name", "Field spot")
         self.board = self.choice(
@@ -123,7 +123,7 @@ class AddHotspot(FormSheet):
             f"The best of {len(found.ruler.hz)} channels. The ruler shows them all, with reasons." if rows else none,
         )
 
-    def _show(self, rows: Sequence[tuple[str, Place | None]], told: str) -> None:
+    def _show(self, rows: Sequence[tuple[str, RulerPlace | None]], told: str) -> None:
         self.place.clear()
         for text, data in rows:
             self.place.addItem(text, data)

@@ -10,7 +10,7 @@ from PyQt6.QtWidgets import QFileDialog, QFrame, QWidget
 
 from umbra_awl.core.directory.people_search import names_of
 from umbra_awl.core.facts.dmr import mask_id
-from umbra_awl.core.hotspot.logs.reading import Followed, HeardCall, LogReading, read_log, read_log_bytes
+from umbra_awl.core.hotspot.logs.reading import GrowingLog, HeardCall, LogReading, read_log, read_log_bytes
 from umbra_awl.core.hotspot.logs.teach import meanings
 from umbra_awl.core.keep.limits import LimitError
 from umbra_awl.core.tables.errors import SourceError
@@ -38,7 +38,7 @@ class FindPage(QWidget):
         super().__init__()
         self._spot, self._directory = spot, directory
         self._names: dict[str, str] = {}
-        self._followed: Followed | None = None
+        self._followed: GrowingLog | None = None
         self._timer = QTimer(self)
         self._timer.setInterval(_FOLLOW_MS)
         self._timer.timeout.connect(self._follow)
@@ -124,7 +124,7 @@ class FindPage(QWidget):
 
     def open_log(self, path: Path) -> None:
         """Read a log file in the background."""
-        followed, rules, today = Followed(path), self._spot.rules, self._spot.bench.clock.today()
+        followed, rules, today = GrowingLog(path), self._spot.rules, self._spot.bench.clock.today()
 
         def work() -> LogReading | OSError:
             try:
@@ -163,7 +163,7 @@ class FindPage(QWidget):
 
     def follow_log(self, path: Path) -> None:
         """Read on in a file, each second."""
-        self._followed = Followed(path)
+        self._followed = GrowingLog(path)
         self.follow.setText("Stop following")
         self._timer.start()
         self._follow()

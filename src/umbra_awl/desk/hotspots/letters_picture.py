@@ -4,7 +4,7 @@ from PyQt6.QtCore import QPointF, QRectF, QSize, Qt
 from PyQt6.QtGui import QPainter, QPaintEvent
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
-from umbra_awl.core.hotspot.wifi.letters import Mark, shown, verdict
+from umbra_awl.core.hotspot.wifi.letters import LetterMark, shown, verdict
 from umbra_awl.desk.theme.theme import Theme
 
 
@@ -14,10 +14,10 @@ class LettersPicture(QWidget):
     def __init__(self, theme: Theme) -> None:
         super().__init__()
         self._theme = theme
-        self.marks: tuple[Mark, ...] = ()
+        self.marks: tuple[LetterMark, ...] = ()
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
 
-    def show_marks(self, marks: tuple[Mark, ...]) -> None:
+    def show_marks(self, marks: tuple[LetterMark, ...]) -> None:
         """Show another comparison."""
         self.marks = marks
         self.setAccessibleName(f"Compared letter by letter: {verdict(marks)}")

@@ -9,7 +9,7 @@ from PyQt6.QtWidgets import QFileDialog, QFrame, QWidget
 from umbra_awl.core.agenda.next_steps import Where
 from umbra_awl.core.hotspot.compatible import shipped_parts
 from umbra_awl.core.hotspot.logs.ladder import RUNGS, note_proof
-from umbra_awl.core.hotspot.path import Known, PathStep, build_fault, path_steps, see_step
+from umbra_awl.core.hotspot.path import KnownOfHotspot, PathStep, build_fault, path_steps, see_step
 from umbra_awl.core.hotspot.wifi.card_file import WifiFileError, laid, lay_down
 from umbra_awl.core.plan.edits import set_fields
 from umbra_awl.core.plan.parts import HOTSPOTS
@@ -174,7 +174,7 @@ class PathPage(QWidget):
             choice.setText(self._names[name].get(chosen, f"choose the {name}"))
         fault = build_fault(shipped_parts(), hotspot)
         self._fault.setText(fault or "Board, computer and image go together.")
-        known = Known(hotspot, spot.status, spot.log, spot.rows(), spot.wifi_laid)
+        known = KnownOfHotspot(hotspot, spot.status, spot.log, spot.rows(), spot.wifi_laid)
         self._steps = path_steps(known, shipped_parts(), standing)
         upcoming = next((at for at, step in enumerate(self._steps) if not step.done), -1)
         self.thread_.show_stops(

@@ -6,11 +6,11 @@ from typing import Any
 from PyQt6.QtGui import QHideEvent
 from PyQt6.QtWidgets import QFrame, QWidget
 
-from umbra_awl.core.hotspot.pairing.devices import Device, device_for, shipped_devices
+from umbra_awl.core.hotspot.pairing.devices import PairedDevice, device_for, shipped_devices
 from umbra_awl.core.hotspot.pairing.gateway import STEPS, gateway_sheet
 from umbra_awl.core.hotspot.pairing.machine import (
     Move,
-    Sides,
+    PairingSides,
     next_move,
     proof_words,
     reset_words,
@@ -38,9 +38,9 @@ class PhonePage(QWidget):
     def __init__(self, spot: Spot, theme: Theme) -> None:
         super().__init__()
         self._spot = spot
-        self.device: Device = device_for("")
+        self.device: PairedDevice = device_for("")
         self._profile: str | None = None
-        self.sides = Sides({})
+        self.sides = PairingSides({})
         self.past: list[Move] = []
         self._bond: BondProcess | None = None
         outer = column(self, 8)
@@ -115,7 +115,7 @@ class PhonePage(QWidget):
             self._bond.stop()
             self._bond = None
 
-    def choose(self, device: Device) -> None:
+    def choose(self, device: PairedDevice) -> None:
         """Take another kind of device."""
         self.device = device
         self.begin()
@@ -123,7 +123,7 @@ class PhonePage(QWidget):
     def begin(self) -> None:
         """Begin anew, with what a device from the shop shows."""
         self._end_bond()
-        self.sides = Sides(dict.fromkeys((item.key for item in self.device.settings), ""))
+        self.sides = PairingSides(dict.fromkeys((item.key for item in self.device.settings), ""))
         self.past = []
         self.refresh()
 

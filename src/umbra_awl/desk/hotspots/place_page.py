@@ -8,7 +8,7 @@ from PyQt6.QtWidgets import QFrame, QWidget
 from umbra_awl.core.facts.bands import Band
 from umbra_awl.core.facts.frequency import format_mhz
 from umbra_awl.core.hotspot.place.after import asked_for, in_band, place_of, take_place, touched
-from umbra_awl.core.hotspot.place.ruler import Place, Reason, ruler
+from umbra_awl.core.hotspot.place.ruler import Reason, RulerPlace, ruler
 from umbra_awl.core.hotspot.place.seek import STATE_WORDS, FoundPlaces, pair_words, seek_places, verdict
 from umbra_awl.core.trace.keyup import trace
 from umbra_awl.desk.asked import ask_button
@@ -30,7 +30,7 @@ if TYPE_CHECKING:
 _STATE_TONES = {"good": "ok", "usable": "ok", "doubtful": "brass", "occupied": "stop", "forbidden": "stop"}
 
 
-class PlacePage(QWidget):
+class FrequencyPage(QWidget):
     """The canvas page; `side` has the best places and what was heard."""
 
     def __init__(self, spot: Spot, theme: Theme, directory: Directory) -> None:
@@ -41,7 +41,7 @@ class PlacePage(QWidget):
         self._counted_of: tuple[object, ...] = ()
         self._shown_of: tuple[str, ...] = ()
         self._found: FoundPlaces | None = None
-        self._best: list[Place] = []
+        self._best: list[RulerPlace] = []
         outer = column(self, 8)
         self.where = menu_button("Where the hotspot stands", self._places)
         self.band = menu_button("Band", self._bands)

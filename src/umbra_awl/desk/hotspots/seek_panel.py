@@ -5,7 +5,7 @@ from functools import partial
 from PyQt6.QtWidgets import QFrame, QLineEdit, QPlainTextEdit
 
 from umbra_awl.core.hotspot.seek import look as looking
-from umbra_awl.core.hotspot.seek.look import Found, Own
+from umbra_awl.core.hotspot.seek.look import FoundHost, Own
 from umbra_awl.core.hotspot.seek.pasted import devices
 from umbra_awl.desk.hotspots.spot import Spot
 from umbra_awl.desk.parts.asking import ask
@@ -119,9 +119,9 @@ class SeekPanel(QFrame):
         """Look at a network, in the background; what answers comes into the table as it comes."""
         spot = self._spot
         self._stop = False
-        found: list[Found] = []
+        found: list[FoundHost] = []
 
-        def work() -> list[Found]:
+        def work() -> list[FoundHost]:
             for item in looking.look(looking.addresses_of(own), lambda: self._stop):
                 found.append(item)
                 spot.bench.jobs.tell(lambda: self._show_found(found))
@@ -129,11 +129,11 @@ class SeekPanel(QFrame):
 
         spot.search(work, self._looked)
 
-    def _show_found(self, found: list[Found]) -> None:
+    def _show_found(self, found: list[FoundHost]) -> None:
         tones = ["ok" if item.status is not None else "" for item in found]
         self._show([(item.address, item.words) for item in found], tones)
 
-    def _looked(self, found: list[Found]) -> None:
+    def _looked(self, found: list[FoundHost]) -> None:
         self._show_found(found)
         none = "Nobody answers as a hotspot does. Has it started, in this Wi-Fi?"
         self.told.setText(f"{len(found)} answered." if found else none)

@@ -34,14 +34,14 @@ _ASK_MS, _MOST_ASKS = 3_000, 60
 _NO_ADDRESS = "No address yet. Find it first, or type it here: the name it has, or its number."
 
 
-class Opened(NamedTuple):
+class OpenedFile(NamedTuple):
     """A hotspot with its page's password, and what the device calls itself that the password was given to."""
 
     talk: Talk
     name: str
 
 
-def with_key(opened: Opened, layout: SettingsLayout) -> Talk:
+def with_key(opened: OpenedFile, layout: SettingsLayout) -> Talk:
     """The hotspot to be changed, once that very device has answered; with the password that it came with while it has that.
 
     Raises HotspotError.
@@ -200,10 +200,10 @@ class Spot(QObject):
         document, answered = self.bench.document, self.status.name if self.status is not None else ""
         return page_of(str(document.real), self.key, self.address, answered) if document is not None else ""
 
-    def _opened(self) -> "Opened":
+    def _opened(self) -> "OpenedFile":
         """The same with its page's password, for what changes it, and the name of the device that it belongs to."""
         name = self.status.name if self.status is not None else ""
-        return Opened(Talk(self.address, self.password or self.secrets.get(self.page_secret)), name)
+        return OpenedFile(Talk(self.address, self.password or self.secrets.get(self.page_secret)), name)
 
     def _unproven(self) -> bool:
         """Whether nothing that was asked there has answered as a hotspot yet; says so."""

@@ -30,7 +30,7 @@ if TYPE_CHECKING:
     from umbra_awl.desk.hotspots.find_page import FindPage
     from umbra_awl.desk.hotspots.match_page import MatchPage
     from umbra_awl.desk.hotspots.phone_page import PhonePage
-    from umbra_awl.desk.hotspots.place_page import PlacePage
+    from umbra_awl.desk.hotspots.place_page import FrequencyPage
     from umbra_awl.desk.hotspots.wifi_page import WifiPage
     from umbra_awl.desk.log_book import LogBook
 
@@ -122,11 +122,11 @@ class HotspotStage(QWidget):
                 self._bench.do(add_item(HOTSPOTS, made, f"Note the settings of {access.site}"))
 
     @cached_property
-    def place(self) -> "PlacePage":
+    def place(self) -> "FrequencyPage":
         """The ruler, made when first shown."""
-        from umbra_awl.desk.hotspots.place_page import PlacePage
+        from umbra_awl.desk.hotspots.place_page import FrequencyPage
 
-        return PlacePage(self.spot, self._theme, self._directory())
+        return FrequencyPage(self.spot, self._theme, self._directory())
 
     @cached_property
     def match(self) -> "MatchPage":

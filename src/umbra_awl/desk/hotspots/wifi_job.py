@@ -4,16 +4,16 @@ from typing import Any, NamedTuple
 
 from PyQt6.QtCore import QObject, pyqtSignal
 
-from umbra_awl.core.hotspot.wifi.rehearse import Act, Played, Setup, acts, judge
+from umbra_awl.core.hotspot.wifi.rehearse import Played, RehearsalAct, Setup, acts, judge
 from umbra_awl.desk.workbench import Workbench
 from umbra_awl.standins.launch import StandInError, WifiProcess
 
 
-class Play(NamedTuple):
+class RehearsalPlay(NamedTuple):
     """A rehearsal as it was played: up to where it broke."""
 
     setup: Setup
-    acts: tuple[Act, ...]
+    acts: tuple[RehearsalAct, ...]
     played: tuple[Played, ...]
     states: tuple[dict[str, Any], ...]
 
@@ -23,7 +23,7 @@ class Play(NamedTuple):
         return next((item.fault for item in self.played if item.fault), "")
 
 
-def play(setup: Setup) -> Play:
+def play(setup: Setup) -> RehearsalPlay:
     """Play a rehearsal with a process of its own, to its end or to where it breaks. Raises StandInError, OSError."""
     listed = acts(setup)
     played: list[Played] = []
@@ -35,7 +35,7 @@ def play(setup: Setup) -> Play:
             played.append(judge(setup, act, state))
             if played[-1].fault:
                 break
-    return Play(setup, listed, tuple(played), tuple(states))
+    return RehearsalPlay(setup, listed, tuple(played), tuple(states))
 
 
 class WifiJob(QObject):
@@ -47,7 +47,7 @@ class WifiJob(QObject):
         super().__init__()
         self._bench = bench
         self.running = False
-        self.play: Play | None = None
+        self.play: RehearsalPlay | None = None
         self.fault = ""
 
     def start(self, setup: Setup) -> None:
@@ -58,7 +58,7 @@ class WifiJob(QObject):
         self.changed.emit()
         self._bench.jobs.start(lambda: play(setup), self._done, self._failed)
 
-    def _done(self, played: Play) -> None:
+    def _done(self, played: RehearsalPlay) -> None:
         self.running, self.play = False, played
         self.changed.emit()
 

@@ -19,7 +19,7 @@ from umbra_awl.desk.hotspots.letters_picture import LettersPicture
 from umbra_awl.desk.hotspots.seen import Seen
 from umbra_awl.desk.hotspots.spot import Spot
 from umbra_awl.desk.hotspots.step_thread import StepThread, Stop
-from umbra_awl.desk.hotspots.wifi_job import Play, WifiJob
+from umbra_awl.desk.hotspots.wifi_job import RehearsalPlay, WifiJob
 from umbra_awl.desk.hotspots.wifi_picture import WifiPicture
 from umbra_awl.desk.parts.menus import lead, menu_button
 from umbra_awl.desk.parts.saving import ask_place, save_later
@@ -73,7 +73,7 @@ class WifiPage(QWidget):
         self.portal = QCheckBox("a login page there")
         self.trip = menu_button("Trip that is rehearsed", self._trips)
         self._trip = ""
-        self._noted: Play | None = None
+        self._noted: RehearsalPlay | None = None
         inner.addLayout(rows_of(lead("Try also"), self.first, self.at_home, self.portal, self.trip, gap=8))
         return frame
 

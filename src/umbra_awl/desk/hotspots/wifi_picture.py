@@ -6,7 +6,7 @@ from PyQt6.QtCore import QPointF, QRectF, QSize, Qt
 from PyQt6.QtGui import QPainter, QPaintEvent
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
-from umbra_awl.core.hotspot.wifi.rehearse import Act, Played
+from umbra_awl.core.hotspot.wifi.rehearse import Played, RehearsalAct
 from umbra_awl.desk.parts.thread import bead, cross, stitch
 from umbra_awl.desk.theme.theme import Theme
 
@@ -20,7 +20,7 @@ class WifiPicture(QWidget):
     def __init__(self, theme: Theme) -> None:
         super().__init__()
         self._theme = theme
-        self.acts: tuple[Act, ...] = ()
+        self.acts: tuple[RehearsalAct, ...] = ()
         self.played: tuple[Played, ...] = ()
         self.states: tuple[dict[str, Any], ...] = ()
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Preferred)
@@ -33,7 +33,9 @@ class WifiPicture(QWidget):
     def minimumSizeHint(self) -> QSize:
         return QSize(self._theme.px(300), self._theme.px(112))
 
-    def show_play(self, acts: tuple[Act, ...], played: tuple[Played, ...], states: tuple[dict[str, Any], ...]) -> None:
+    def show_play(
+        self, acts: tuple[RehearsalAct, ...], played: tuple[Played, ...], states: tuple[dict[str, Any], ...]
+    ) -> None:
         """Show the acts, and what was seen at those that were played."""
         self.acts, self.played, self.states = acts, played, states
         fault = next((item.fault for item in played if item.fault), "")

@@ -9,13 +9,13 @@ from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QFrame
 
 from umbra_awl.core.logbook.model import SHARES
-from umbra_awl.core.logbook.proof import Proof, proof_words
+from umbra_awl.core.logbook.proof import RouteProof, proof_words
 from umbra_awl.core.plan.model import Route
 from umbra_awl.desk.log_book import LogBook
 from umbra_awl.desk.parts.thread import cross, disc
 from umbra_awl.desk.selection import Selection
 from umbra_awl.desk.sheet.grid import grid_of
-from umbra_awl.desk.sheet.heads import Marks
+from umbra_awl.desk.sheet.heads import SheetMarks
 from umbra_awl.desk.sheet.layout import Cell, SheetLayout
 from umbra_awl.desk.sheet.paint import RING, SheetPainter, hole_centre
 from umbra_awl.desk.sheet.view import SheetView
@@ -28,9 +28,11 @@ class ProofPainter(SheetPainter):
 
     def __init__(self, theme: Theme) -> None:
         super().__init__(theme)
-        self.proofs: dict[str, Proof] = {}
+        self.proofs: dict[str, RouteProof] = {}
 
-    def _holes(self, painter: QPainter, layout: SheetLayout, _marks: Marks, rows: list[int], columns: range) -> None:
+    def _holes(
+        self, painter: QPainter, layout: SheetLayout, _marks: SheetMarks, rows: list[int], columns: range
+    ) -> None:
         crossings, heads = layout.index.by_crossing, layout.columns
         for at in rows:
             destination = layout.rows[at].destination
@@ -126,8 +128,8 @@ class ProofMap(SheetView):
             self.rebuild()
         self._set_bars()
 
-    def _marks(self) -> Marks:
-        return Marks({}, {}, self.cursor_cell, frozenset(), frozenset(), self.hasFocus())
+    def _marks(self) -> SheetMarks:
+        return SheetMarks({}, {}, self.cursor_cell, frozenset(), frozenset(), self.hasFocus())
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
         viewport = self.viewport()

@@ -20,7 +20,7 @@ _LEAST_NAME = 48
 _NIGHT = ((0, 7), (22, 24))
 
 
-class Block(NamedTuple):
+class WeekBlock(NamedTuple):
     """A part of a meeting within one day: the day's row, from and to in hours, and whether it clashes with another net.
 
     Meetings that clash stand in `lanes` under one another, each in its own `lane`.
@@ -35,7 +35,7 @@ class Block(NamedTuple):
     lanes: int = 1
 
 
-def blocks(meetings: list[Meeting], first: datetime, zone: str) -> list[Block]:
+def blocks(meetings: list[Meeting], first: datetime, zone: str) -> list[WeekBlock]:
     """Meetings as blocks of the days from `first` on, by the clock on the wall; one over midnight is two blocks."""
     here = ZoneInfo(zone)
     day_one = first.astimezone(here).date()
@@ -49,13 +49,13 @@ def blocks(meetings: list[Meeting], first: datetime, zone: str) -> list[Block]:
             begins = _hour(start) if start.date() == day else 0.0
             ends = _hour(end) if end.date() == day else 24.0
             if ends > begins:
-                found.append(Block(item, row, begins, ends, clash))
+                found.append(WeekBlock(item, row, begins, ends, clash))
     return [made for row in range(DAYS) for made in _in_lanes([item for item in found if item.row == row])]
 
 
-def _in_lanes(found: list[Block]) -> list[Block]:
+def _in_lanes(found: list[WeekBlock]) -> list[WeekBlock]:
     """The blocks of one row, those that overlap under one another."""
-    made: list[Block] = []
+    made: list[WeekBlock] = []
     free: list[float] = []
     for item in sorted(found, key=lambda one: one.begins):
         lane = next((at for at, end in enumerate(free) if end <= item.begins), min(len(free), MOST_LANES - 1))
@@ -81,7 +81,7 @@ class WeekPicture(QWidget):
     def __init__(self, theme: Theme) -> None:
         super().__init__()
         self._theme = theme
-        self.blocks: list[Block] = []
+        self.blocks: list[WeekBlock] = []
         self._names: dict[str, str] = {}
         self._now, self._zone, self._in_hand = datetime.min.replace(tzinfo=UTC), "Etc/UTC", ""
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
@@ -109,7 +109,7 @@ class WeekPicture(QWidget):
         box = QRectF(self.rect()).adjusted(px(96), px(24), -px(10), -px(8))
         return box, box.height() / DAYS
 
-    def rect_of(self, block: Block) -> QRectF:
+    def rect_of(self, block: WeekBlock) -> QRectF:
         """Where a block is painted."""
         box, high = self._frame()
         x = box.left() + box.width() * block.begins / 24
@@ -170,7 +170,7 @@ class WeekPicture(QWidget):
             if hour < 24:
                 painter.drawText(QRectF(x - px(2), px(4), px(40), px(18)), int(_LEFT), f"{hour:02d}")
 
-    def _block(self, painter: QPainter, block: Block) -> None:
+    def _block(self, painter: QPainter, block: WeekBlock) -> None:
         theme = self._theme
         rect = self.rect_of(block)
         on = block.meeting.start <= self._now < block.meeting.end

@@ -5,7 +5,7 @@ from pathlib import Path
 from PyQt6.QtWidgets import QWidget
 
 from umbra_awl.core.directory.corrections import corrections, corrections_csv
-from umbra_awl.core.directory.found_wrong import Change, change_for, listed_service, listing_of, ways_wrong
+from umbra_awl.core.directory.found_wrong import ListingChange, change_for, listed_service, listing_of, ways_wrong
 from umbra_awl.core.keep.naming import readable_name
 from umbra_awl.core.plan.model import AccessPoint, Service
 from umbra_awl.core.tables.errors import SourceError
@@ -59,7 +59,7 @@ class WrongSheet(FormSheet):
             save_corrections(self._bench, self._directory, self)
         return ""
 
-    def _do(self, made: Change, entry: str, *, correctable: bool) -> None:
+    def _do(self, made: ListingChange, entry: str, *, correctable: bool) -> None:
         """Keep it in the directory first, then the plan: undo takes back the plan's part, then the directory's."""
         if entry and correctable and made.field:
             self._directory.set_private(entry, made.field, made.value)

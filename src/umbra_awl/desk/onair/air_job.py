@@ -15,11 +15,11 @@ from typing import NamedTuple
 from PyQt6.QtCore import QObject, pyqtSignal
 
 from umbra_awl.core.keep.atomic import write_over
-from umbra_awl.core.messages.blocks import Incoming, Outgoing
+from umbra_awl.core.messages.blocks import IncomingPicture, Outgoing
 from umbra_awl.core.messages.errors import AirError, BrokenOffError, MayNotSendError, MessageError
 from umbra_awl.core.messages.frames import AirFormError, AirKind, Text, read_text
-from umbra_awl.core.messages.history import History, Said, proven, utc_stamp
-from umbra_awl.core.messages.sending import AirPort, Gate, Pace, Watched, send_picture, send_text
+from umbra_awl.core.messages.history import MessageHistory, Said, proven, utc_stamp
+from umbra_awl.core.messages.sending import AirPort, Gate, KeyingPace, Watched, send_picture, send_text
 from umbra_awl.core.transfer.errors import CancelledError, TransferError
 from umbra_awl.core.transfer.frames import Frame
 from umbra_awl.core.transfer.serial_line import SerialLine
@@ -70,10 +70,10 @@ class AirJob(QObject):
         self._read_history()
 
     @property
-    def history(self) -> History:
+    def history(self) -> MessageHistory:
         """The history beside the plan."""
         document = self._bench.document
-        return History((document.path.parent if document is not None else Path()) / _FOLDER)
+        return MessageHistory((document.path.parent if document is not None else Path()) / _FOLDER)
 
     def _another_plan(self) -> None:
         """What was switched on for one plan's folder does not go on in another's."""
@@ -132,13 +132,13 @@ class AirJob(QObject):
             self._process = process
             line = SerialLine(str(port), _BAUD)
             try:
-                self._serve(AirPort(line, self.refusal, Pace(20.0, 4.0 / BENCH_SPEED + 0.3), self._overheard))
+                self._serve(AirPort(line, self.refusal, KeyingPace(20.0, 4.0 / BENCH_SPEED + 0.3), self._overheard))
             finally:
                 self._process = None
                 line.close()
 
     def _serve(self, port: AirPort) -> None:
-        self._incoming = Incoming(self.call, self._not_ready)
+        self._incoming = IncomingPicture(self.call, self._not_ready)
         self._answers: list[Frame] = []
         self._taken = 0
         self._tell(self._is_on)
@@ -204,7 +204,7 @@ class AirJob(QObject):
         """Keep something in the history, in the order it came."""
         self._bench.jobs.keep("message", keeps, partial(self._kept, self._there), self._not_kept)
 
-    def _kept(self, there: History, said: Said) -> None:
+    def _kept(self, there: MessageHistory, said: Said) -> None:
         if there.folder != self.history.folder:
             return
         self.said = (*self.said, said)

@@ -7,9 +7,9 @@ from PyQt6.QtWidgets import QComboBox, QFrame, QProgressBar, QPushButton, QWidge
 
 from umbra_awl.core.routes.lists import members_of_all
 from umbra_awl.core.simulation.evenings import Cancelled, Evenings, many_evenings
-from umbra_awl.core.simulation.helps import Ground, Helped, what_helps
+from umbra_awl.core.simulation.helps import EveningGround, Helped, what_helps
 from umbra_awl.core.simulation.receiver import StanceKind
-from umbra_awl.core.simulation.setting import Choice, NoSetting, make_setting
+from umbra_awl.core.simulation.setting import ListeningChoice, NoSetting, make_setting
 from umbra_awl.desk.asked import ask_button
 from umbra_awl.desk.onair.assumed_table import AssumedTable
 from umbra_awl.desk.onair.evening_picture import EveningPicture
@@ -42,7 +42,7 @@ class EveningPage(QWidget):
         self.running = False
         self._stop = False
         self._basis: object = None
-        self.choice: Choice | None = None
+        self.choice: ListeningChoice | None = None
         outer = column(self, 8)
         outer.addWidget(RadioTabs(bench))
         outer.addWidget(self._ask_card())
@@ -162,7 +162,7 @@ class EveningPage(QWidget):
         self.first.setCurrentIndex(max(0, self.first.findData(chosen)))
         self.first.setVisible(self.stance != "scan")
 
-    def make_choice(self) -> Choice | None:
+    def make_choice(self) -> ListeningChoice | None:
         """What is asked for; None where there is nothing to listen to."""
         routes = self._chosen_routes()
         if not routes:
@@ -172,7 +172,7 @@ class EveningPage(QWidget):
             routes = (first, *(key for key in routes if key != first))
         wanted = str(self.what.currentData() or "")
         scan = wanted.removeprefix("scan ") if wanted.startswith("scan ") else ""
-        return Choice(self._bench.radio_key, routes, self.stance, scan, sat_down=True)
+        return ListeningChoice(self._bench.radio_key, routes, self.stance, scan, sat_down=True)
 
     # playing
 
@@ -201,10 +201,10 @@ class EveningPage(QWidget):
             return
         bench = self._bench
         profile = bench.profiles[bench.index.radios[choice.radio].profile]
-        ground = Ground(bench.index, bench.results.fits, profile)
+        ground = EveningGround(bench.index, bench.results.fits, profile)
         bench.jobs.start(lambda: what_helps(ground, choice, TRIED, 1, self._told), self._take_help, self._failed)
 
-    def _begin(self) -> Choice | None:
+    def _begin(self) -> ListeningChoice | None:
         if not self._bench.fresh:
             self._bench.say("The plan is just being worked out anew. Try again in a moment.", "stop")
             return None

@@ -5,7 +5,7 @@ from PyQt6.QtGui import QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
 from umbra_awl.core.simulation.ears import destination_of
-from umbra_awl.core.simulation.evenings import WHY_WORDS, Evenings, Row
+from umbra_awl.core.simulation.evenings import WHY_WORDS, EveningRow, Evenings
 from umbra_awl.desk.parts.thread import bead
 from umbra_awl.desk.theme.theme import Theme
 
@@ -158,7 +158,7 @@ class EveningPicture(QWidget):
             self._wait(painter, QRectF(box.left(), y, box.width(), px(20)), item, longest)
             y += px(22)
 
-    def _wait(self, painter: QPainter, box: QRectF, item: Row, longest: float) -> None:
+    def _wait(self, painter: QPainter, box: QRectF, item: EveningRow, longest: float) -> None:
         theme, px = self._theme, self._theme.px
         assert self.result is not None
         destination = self.result.setting.index.destinations.get(destination_of(item.group))

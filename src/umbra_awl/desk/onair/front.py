@@ -22,7 +22,7 @@ _WORDS = {
 _ALWAYS = ("scan", "monitor")
 
 
-class Display(QWidget):
+class FrontDisplay(QWidget):
     """Two lines as the radio shows them."""
 
     def __init__(self, theme: Theme) -> None:
@@ -63,7 +63,7 @@ class Front(QWidget):
         super().__init__()
         self._stand = stand
         line = row(self, 8)
-        self.display = Display(theme)
+        self.display = FrontDisplay(theme)
         line.addWidget(self.display)
         self.up = button("Knob ▲", partial(stand.do, "turn", "-1"), tip="The channel before (up arrow)")
         self.down = button("Knob ▼", partial(stand.do, "turn", "1"), tip="The next channel (down arrow)")

@@ -14,7 +14,7 @@ from umbra_awl.core.messages.picture import (
     MOST_FILE_BYTES,
     SIZES,
     Crop,
-    Opened,
+    OpenedPicture,
     Quality,
     Small,
     make_small,
@@ -27,7 +27,7 @@ _LEAST = "picture least"
 _Least = tuple[tuple[int, int], Quality, float] | None
 
 
-class Seen(NamedTuple):
+class SeenPicture(NamedTuple):
     """What would go out, and the share of the fine detail that stays."""
 
     small: Small
@@ -43,13 +43,13 @@ class PictureInHand(QObject):
     def __init__(self, bench: Workbench) -> None:
         super().__init__()
         self._bench = bench
-        self.opened: Opened | None = None
+        self.opened: OpenedPicture | None = None
         self.whole = QPixmap()
         self.arrives = QPixmap()
         self.crop = Crop()
         self.within: tuple[int, int] = SIZES[0]
         self.quality: Quality = "coarse"
-        self.seen: Seen | None = None
+        self.seen: SeenPicture | None = None
 
     def open(self, path: Path) -> None:
         """Open a picture's file."""
@@ -63,7 +63,7 @@ class PictureInHand(QObject):
         known = isinstance(error, PictureError | OSError)
         self._bench.say(str(error) if known else f"The picture could not be used ({type(error).__name__}).", "stop")
 
-    def _take_opened(self, opened: Opened) -> None:
+    def _take_opened(self, opened: OpenedPicture) -> None:
         self.opened, self.crop, self.seen = opened, Crop(), None
         self.whole, self.arrives = pixmap_of(opened.image), QPixmap()
         self.opened_one.emit()
@@ -93,13 +93,13 @@ class PictureInHand(QObject):
             self.changed.emit()
             return
 
-        def work() -> Seen:
+        def work() -> SeenPicture:
             small = make_small(opened, crop, within, quality)
-            return Seen(small, kept_detail(opened, crop, small))
+            return SeenPicture(small, kept_detail(opened, crop, small))
 
         self._bench.jobs.latest("picture small", work, self._take_seen, self._failed)
 
-    def _take_seen(self, seen: Seen) -> None:
+    def _take_seen(self, seen: SeenPicture) -> None:
         self.seen = seen
         self.arrives = QPixmap()
         self.arrives.loadFromData(seen.small.data)

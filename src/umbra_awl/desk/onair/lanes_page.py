@@ -8,9 +8,9 @@ from typing import TYPE_CHECKING
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QFrame, QHBoxLayout, QListWidget, QListWidgetItem, QPushButton, QSizePolicy, QWidget
 
-from umbra_awl.core.simulation.advice import Advice
+from umbra_awl.core.simulation.advice import SpokenAdvice
 from umbra_awl.core.simulation.outcome import outcome
-from umbra_awl.core.simulation.told import Book, Note, Sound
+from umbra_awl.core.simulation.told import Book, LaneNote, Sound
 from umbra_awl.desk.onair.front import Front
 from umbra_awl.desk.onair.lanes_picture import LanesPicture
 from umbra_awl.desk.onair.stand import FREE, SPEEDS, Stand
@@ -95,7 +95,7 @@ class LanesPage(QWidget):
         inner.addLayout(rows_of(*parts, gap=4))
         self.advice = QWidget()
         self._advice_lines = column(self.advice, 2)
-        self._advice_shown: tuple[Advice, ...] | None = None
+        self._advice_shown: tuple[SpokenAdvice, ...] | None = None
         inner.addWidget(self.advice)
         frame.setSizePolicy(QSizePolicy.Policy.Preferred, QSizePolicy.Policy.Maximum)
         return frame
@@ -268,6 +268,6 @@ class LanesPage(QWidget):
 
 def _heard(book: Book) -> list[str]:
     """The latest of what is heard and what has changed, the newest first."""
-    found: list[Sound | Note] = [*book.sounds[-_MOST_HEARD:], *book.notes[-_MOST_HEARD:]]
+    found: list[Sound | LaneNote] = [*book.sounds[-_MOST_HEARD:], *book.notes[-_MOST_HEARD:]]
     found.sort(key=lambda item: -item.at)
     return [f"{item.at:.0f} s  {item.words}" for item in found[:_MOST_HEARD]]

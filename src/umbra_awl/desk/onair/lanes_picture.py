@@ -7,7 +7,7 @@ from PyQt6.QtGui import QFocusEvent, QFontMetricsF, QKeyEvent, QPainter, QPaintE
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
 from umbra_awl.core.simulation.play import Lane, Play, clock_words
-from umbra_awl.core.simulation.told import NETWORK, Bar
+from umbra_awl.core.simulation.told import NETWORK, LaneBar
 from umbra_awl.desk.onair.lanes_geometry import Geometry
 from umbra_awl.desk.onair.lanes_words import paint_cuts, paint_notes, paint_now, paint_scale
 from umbra_awl.desk.theme.theme import Theme
@@ -46,7 +46,7 @@ class LanesPicture(QWidget):
         self.span_s = _SPANS[2]
         self._texts: dict[tuple[str, int], str] = {}
         self._rows: dict[int, int] = {}
-        self._row_ends: list[Bar] = []
+        self._row_ends: list[LaneBar] = []
         self._let_go = QTimer(self)
         self._let_go.setSingleShot(True)
         self._let_go.setInterval(_LET_GO_MS)
@@ -188,7 +188,7 @@ class LanesPicture(QWidget):
                 painter.setPen(theme.color("ink2"))
                 painter.drawText(head.translated(0, px(18) if two else 0), _MIDDLE, self._elided(more, head.width()))
 
-    def _visible(self, begin: float) -> Iterator[Bar]:
+    def _visible(self, begin: float) -> Iterator[LaneBar]:
         """The bars in sight, from the latest back; they begin in order, but for what is drawn earlier by the way to here."""
         assert self.play is not None
         end = begin + self.span_s
@@ -202,7 +202,7 @@ class LanesPicture(QWidget):
         assert self.play is not None
         now = self.play.now
         painter.setFont(theme.font(12, weight=600))
-        by_tone: dict[str, list[tuple[QRectF, Bar]]] = {}
+        by_tone: dict[str, list[tuple[QRectF, LaneBar]]] = {}
         for bar in self._visible(at.begin_s):
             lane = at.places.get(bar.lane)
             if lane is None:
@@ -228,7 +228,7 @@ class LanesPicture(QWidget):
                         self._elided(bar.text, inside.width(), bold=True, size=12),
                     )
 
-    def _row(self, bar: Bar, middle: float, height: float) -> tuple[float, float]:
+    def _row(self, bar: LaneBar, middle: float, height: float) -> tuple[float, float]:
         """Top and height of a bar: where several overs are in one lane at once, they share its height."""
         if bar.lane != NETWORK:
             return middle - height / 2, height

@@ -10,11 +10,11 @@ from PyQt6.QtCore import QElapsedTimer, QObject, QTimer, pyqtSignal
 from umbra_awl.core.fit.fitting import Fit, fit
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.radio.profile_file import shipped_profiles
-from umbra_awl.core.simulation.advice import Advice, advice_now
-from umbra_awl.core.simulation.fitting_route import Needs
+from umbra_awl.core.simulation.advice import SpokenAdvice, advice_now
+from umbra_awl.core.simulation.fitting_route import SceneNeeds
 from umbra_awl.core.simulation.play import Lane, Play, What, lanes_of
 from umbra_awl.core.simulation.scenes import Laid, Scene, lay_out, shipped_scenes
-from umbra_awl.core.simulation.setting import Choice, NoSetting, make_setting
+from umbra_awl.core.simulation.setting import ListeningChoice, NoSetting, make_setting
 from umbra_awl.demo.fresh import demo_plan
 from umbra_awl.desk.settings import Settings
 from umbra_awl.desk.workbench import Workbench
@@ -55,7 +55,7 @@ class Stand(QObject):
         self.play: Play | None = None
         self.lanes: tuple[Lane, ...] = ()
         self.trouble = ""
-        self.advice: list[Advice] = []
+        self.advice: list[SpokenAdvice] = []
         self.holding = False
         self._timer = QTimer(self)
         self._timer.setInterval(FRAME_MS)
@@ -122,12 +122,12 @@ class Stand(QObject):
         in_hand = bench.route.key if bench.route is not None else ""
         keys = [channel.route for channel in found.memory.channels if channel.route in bench.index.routes]
         first = in_hand if in_hand in keys else next(iter(keys), "")
-        choice = Choice(bench.radio_key, (first, *(key for key in keys if key != first)), whole=True)
+        choice = ListeningChoice(bench.radio_key, (first, *(key for key in keys if key != first)), whole=True)
         setting = replace(
             make_setting(bench.index, bench.results.fits, choice),
             profile=bench.profiles.get(bench.index.radios[bench.radio_key].profile),
         )
-        scene = Scene(FREE, "Free play", "", "", 60.0, Needs((), ()))
+        scene = Scene(FREE, "Free play", "", "", 60.0, SceneNeeds((), ()))
         return Laid(scene, setting, first, first, (), ())
 
     # time

@@ -8,7 +8,7 @@ from PyQt6.QtWidgets import QStackedWidget, QWidget
 
 from umbra_awl.core.facts.bands import bands_for
 from umbra_awl.core.facts.modes import EVERY_MODE, MODE_WORDS
-from umbra_awl.core.fit.compare import Candidate, Needs, compare, platforms
+from umbra_awl.core.fit.compare import Candidate, RadioNeeds, compare, platforms
 from umbra_awl.core.fit.report import KINDS
 from umbra_awl.desk.parts.field_list import FieldList
 from umbra_awl.desk.parts.fields import RULE, Choice, Commit, Field
@@ -31,7 +31,7 @@ class ComparePage(QWidget):
     def __init__(self, bench: Workbench, theme: Theme) -> None:
         super().__init__()
         self._bench, self._theme = bench, theme
-        self.needs = Needs()
+        self.needs = RadioNeeds()
         self.with_plan = True
         self.left_out: frozenset[str] = frozenset()
         outer = column(self, 6)

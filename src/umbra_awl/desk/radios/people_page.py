@@ -6,7 +6,7 @@ from typing import TYPE_CHECKING
 from PyQt6.QtWidgets import QWidget
 
 from umbra_awl.core.facts.dmr import mask_id
-from umbra_awl.core.fit.people import Chosen, choose_people, firmware_fault, people_csv, rooms, transfer_seconds
+from umbra_awl.core.fit.people import ChosenPeople, choose_people, firmware_fault, people_csv, rooms, transfer_seconds
 from umbra_awl.core.keep.naming import path_name
 from umbra_awl.core.radio.profile import Profile
 from umbra_awl.core.tables.errors import SourceError
@@ -26,13 +26,13 @@ if TYPE_CHECKING:
     from umbra_awl.core.asked.figure import Figure
 
 
-class PeoplePage(QWidget):
+class RadioPeoplePage(QWidget):
     """The canvas page; `side` holds the rules."""
 
     def __init__(self, bench: Workbench, theme: Theme, directory: Directory) -> None:
         super().__init__()
         self._bench, self._theme, self._directory = bench, theme, directory
-        self.chosen: Chosen | None = None
+        self.chosen: ChosenPeople | None = None
         self._basis: Basis | None = None
         outer = column(self, 8)
         self._verdict = words("", wrap=True)
@@ -73,7 +73,7 @@ class PeoplePage(QWidget):
             return
         basis, directory = self._bench.basis, self._directory
 
-        def work() -> Chosen | str:
+        def work() -> ChosenPeople | str:
             try:
                 return choose_people(directory.store, basis.index, radio, profile)
             except SourceError as error:
@@ -81,7 +81,7 @@ class PeoplePage(QWidget):
 
         self._bench.jobs.latest("people-chosen", work, lambda chosen: self._take(chosen, basis))
 
-    def _take(self, chosen: Chosen | str, basis: Basis) -> None:
+    def _take(self, chosen: ChosenPeople | str, basis: Basis) -> None:
         if isinstance(chosen, str):
             self._bench.say(chosen, "stop")
             return
@@ -138,7 +138,7 @@ class PeoplePage(QWidget):
             save_later(self._bench, place, lambda: people_csv(chosen, profile), said)
 
 
-def _count_words(chosen: Chosen, profile: Profile) -> str:
+def _count_words(chosen: ChosenPeople, profile: Profile) -> str:
     parts = [f"{len(chosen.rows):,} people go over"]
     if chosen.picked:
         parts.append(f"{chosen.picked} by hand")

@@ -26,7 +26,7 @@ from umbra_awl.desk.workbench import Workbench
 if TYPE_CHECKING:
     from umbra_awl.desk.directory import Directory
     from umbra_awl.desk.radios.compare_page import ComparePage
-    from umbra_awl.desk.radios.people_page import PeoplePage
+    from umbra_awl.desk.radios.people_page import RadioPeoplePage
     from umbra_awl.desk.radios.profile_page import ProfilePage
     from umbra_awl.desk.radios.settings_page import SettingsPage
 
@@ -97,11 +97,11 @@ class RadiosStage(QWidget):
         return SettingsPage(self._bench)
 
     @cached_property
-    def people(self) -> "PeoplePage":
+    def people(self) -> "RadioPeoplePage":
         """The people page, made when first shown."""
-        from umbra_awl.desk.radios.people_page import PeoplePage
+        from umbra_awl.desk.radios.people_page import RadioPeoplePage
 
-        return PeoplePage(self._bench, self._theme, self._directory())
+        return RadioPeoplePage(self._bench, self._theme, self._directory())
 
     @cached_property
     def compare(self) -> "ComparePage":

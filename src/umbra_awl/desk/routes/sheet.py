@@ -21,7 +21,7 @@ from umbra_awl.desk.routes.said_cell import said_cell
 from umbra_awl.desk.routes.sheet_hands import SheetHands
 from umbra_awl.desk.selection import Selection
 from umbra_awl.desk.sheet.grid import Shown, column_of, grid_of
-from umbra_awl.desk.sheet.heads import Marks
+from umbra_awl.desk.sheet.heads import SheetMarks
 from umbra_awl.desk.sheet.layout import Cell, SheetLayout
 from umbra_awl.desk.sheet.paint import SheetPainter
 from umbra_awl.desk.sheet.view import SheetView
@@ -188,12 +188,12 @@ class PunchSheet(SheetView):
 
     # painting
 
-    def marks(self) -> Marks:
+    def marks(self) -> SheetMarks:
         """What is drawn over the cells now."""
         cells = self.hands.run.cells or self.hands.area.cells or self.sheet.cells(self._bench.selection.many)
         run = frozenset((cell.row, cell.column) for cell in cells)
         hover, focused = self.hands.hover, self.hasFocus()
-        return Marks(self._rings, self._flagged, self.cursor_cell, run, self._members, focused, hover)
+        return SheetMarks(self._rings, self._flagged, self.cursor_cell, run, self._members, focused, hover)
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
         viewport = self.viewport()

@@ -17,7 +17,7 @@ _LETTERS = int(Qt.AlignmentFlag.AlignCenter | Qt.TextFlag.TextWrapAnywhere)
 _RIGHT = Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight
 
 
-class Marks(NamedTuple):
+class SheetMarks(NamedTuple):
     """What is drawn over the cells: rings by route key, marked columns, the cursor, the painted run, shown members.
 
     `hover` is the cell under the mouse where a click would punch a hole.
@@ -32,7 +32,7 @@ class Marks(NamedTuple):
     hover: Cell | None = None
 
 
-class View(NamedTuple):
+class SheetScroll(NamedTuple):
     """The part of the sheet in view: offsets and size in pixels."""
 
     x: int
@@ -85,7 +85,7 @@ class HeadPainter:
         painter.setFont(self._font(zoom, 10, weight=600))
         painter.drawText(box, _LETTERS, text)
 
-    def left(self, painter: QPainter, layout: SheetLayout, view: View, marks: Marks, dirty: QRect) -> None:
+    def left(self, painter: QPainter, layout: SheetLayout, view: SheetScroll, marks: SheetMarks, dirty: QRect) -> None:
         """The destinations, and the names of the bands."""
         theme, sizes = self._theme, layout.sizes
         part = QRect(0, sizes.head, sizes.left, view.height - sizes.head).intersected(dirty)
@@ -109,7 +109,7 @@ class HeadPainter:
         painter.setPen(theme.color("violet" if row.kind == "fold" else "ink2"))
         painter.drawText(QRectF(4, top, sizes.left - 6, high), _MIDDLE, row.name)
 
-    def _destination(self, painter: QPainter, layout: SheetLayout, marks: Marks, at: int) -> None:
+    def _destination(self, painter: QPainter, layout: SheetLayout, marks: SheetMarks, at: int) -> None:
         theme, sizes, row, top = self._theme, layout.sizes, layout.rows[at], layout.tops[at]
         painter.fillRect(QRectF(0, top, sizes.left, sizes.row), theme.color("panel"))
         painter.fillRect(QRectF(0, top + sizes.row - 1, sizes.left, 1), theme.color("line"))
@@ -124,7 +124,7 @@ class HeadPainter:
         painter.setFont(mono)
         painter.drawText(QRectF(0, top, sizes.left - 8, sizes.row), _RIGHT, row.number)
 
-    def top(self, painter: QPainter, layout: SheetLayout, view: View, marks: Marks, dirty: QRect) -> None:
+    def top(self, painter: QPainter, layout: SheetLayout, view: SheetScroll, marks: SheetMarks, dirty: QRect) -> None:
         """The services over the rows, which stay while the rows are scrolled."""
         sizes = layout.sizes
         painter.save()
@@ -146,7 +146,7 @@ class HeadPainter:
                 box = QRectF(8, layout.tops[at], max(layout.width, 700), layout.sizes.group)
                 painter.drawText(box, _MIDDLE, layout.rows[at].name)
 
-    def _over(self, painter: QPainter, layout: SheetLayout, marks: Marks, part: QRect) -> None:
+    def _over(self, painter: QPainter, layout: SheetLayout, marks: SheetMarks, part: QRect) -> None:
         """The services, as far as they are seen: their site over all of one place, then each."""
         theme, sizes = self._theme, layout.sizes
         painter.fillRect(QRectF(0, 0, layout.width, sizes.head - 4), theme.color("panel"))
@@ -160,7 +160,7 @@ class HeadPainter:
         for at in visible:
             self._service(painter, layout, at, marks)
 
-    def _service(self, painter: QPainter, layout: SheetLayout, at: int, marks: Marks) -> None:
+    def _service(self, painter: QPainter, layout: SheetLayout, at: int, marks: SheetMarks) -> None:
         theme, sizes, column = self._theme, layout.sizes, layout.columns[at]
         left, width, zoom = at * sizes.column, sizes.column, sizes.zoom
         flagged = marks.flagged.get(column.service)

@@ -6,7 +6,7 @@ from PyQt6.QtGui import QColor, QPainter, QPen, QPolygonF
 from umbra_awl.core.plan.model import Route
 from umbra_awl.core.plan.places import LINKS, TALKS
 from umbra_awl.desk.parts.thread import stitch
-from umbra_awl.desk.sheet.heads import HeadPainter, Marks, View, tone
+from umbra_awl.desk.sheet.heads import HeadPainter, SheetMarks, SheetScroll, tone
 from umbra_awl.desk.sheet.layout import Cell, SheetLayout, slot_share
 from umbra_awl.desk.theme.theme import Theme
 
@@ -21,7 +21,7 @@ class SheetPainter:
         self._theme = theme
         self._heads = HeadPainter(theme)
 
-    def paint(self, painter: QPainter, layout: SheetLayout, view: View, marks: Marks, dirty: QRect) -> None:
+    def paint(self, painter: QPainter, layout: SheetLayout, view: SheetScroll, marks: SheetMarks, dirty: QRect) -> None:
         """Paint what of the sheet lies in the dirty part of the viewport."""
         painter.fillRect(dirty, self._theme.color("bg"))
         sizes = layout.sizes
@@ -38,7 +38,7 @@ class SheetPainter:
         if dirty.top() < sizes.head:
             self._heads.top(painter, layout, view, marks, dirty)
 
-    def _cells(self, painter: QPainter, layout: SheetLayout, marks: Marks, part: QRect) -> None:
+    def _cells(self, painter: QPainter, layout: SheetLayout, marks: SheetMarks, part: QRect) -> None:
         visible = layout.visible_rows(part.top(), part.bottom() + 1)
         rows, columns = layout.destinations_in(visible), layout.visible_columns(part.left(), part.right() + 1)
         if rows and columns:
@@ -107,7 +107,7 @@ class SheetPainter:
                 *(QLineF((column + 0.5) * width, top, (column + 0.5) * width, bottom) for column in slotted)
             )
 
-    def _overlays(self, painter: QPainter, layout: SheetLayout, marks: Marks) -> None:
+    def _overlays(self, painter: QPainter, layout: SheetLayout, marks: SheetMarks) -> None:
         width, height = layout.sizes.column, layout.sizes.row
         painter.setPen(Qt.PenStyle.NoPen)
         painter.setBrush(self._theme.color("violet_tint"))
@@ -123,7 +123,9 @@ class SheetPainter:
         route = layout.index.routes.get(key)
         return layout.cell_of(route.service, route.destination) if route else None
 
-    def _holes(self, painter: QPainter, layout: SheetLayout, marks: Marks, rows: list[int], columns: range) -> None:
+    def _holes(
+        self, painter: QPainter, layout: SheetLayout, marks: SheetMarks, rows: list[int], columns: range
+    ) -> None:
         punched: list[tuple[QPointF, Route]] = []
         eyelets: list[QPointF] = []
         crossings, heads = layout.index.by_crossing, layout.columns
@@ -156,7 +158,7 @@ class SheetPainter:
             start, end = hole_centre(layout, row, column, LINKS), hole_centre(layout, row, column, TALKS)
             stitch(painter, start, end, self._theme.color("hole"), solid=True)
 
-    def _extras(self, painter: QPainter, at: QPointF, route: Route, marks: Marks, zoom: float) -> None:
+    def _extras(self, painter: QPainter, at: QPointF, route: Route, marks: SheetMarks, zoom: float) -> None:
         hole = HOLE * zoom
         if route.receive_only:
             painter.fillRect(QRectF(at.x() - hole, at.y() + hole + 1.5, 2 * hole, 1.6), self._theme.color("hole"))
@@ -166,7 +168,7 @@ class SheetPainter:
             painter.setPen(QPen(tone(self._theme, severity), 2))
             painter.drawEllipse(at, RING * zoom, RING * zoom)
 
-    def _cursor(self, painter: QPainter, layout: SheetLayout, marks: Marks, cell: Cell) -> None:
+    def _cursor(self, painter: QPainter, layout: SheetLayout, marks: SheetMarks, cell: Cell) -> None:
         """The cell of the cursor, or the one under the mouse: hollow circles where it could be punched."""
         width, height = layout.sizes.column, layout.sizes.row
         if layout.possible(cell.row, cell.column):

@@ -6,7 +6,7 @@ from PyQt6.QtWidgets import QAbstractScrollArea
 from umbra_awl.core.plan.index import NO_DAY, PlanIndex
 from umbra_awl.core.plan.model import Plan
 from umbra_awl.desk.sheet.grid import Grid
-from umbra_awl.desk.sheet.heads import View
+from umbra_awl.desk.sheet.heads import SheetScroll
 from umbra_awl.desk.sheet.layout import Cell, SheetLayout, Sizes
 from umbra_awl.desk.theme.theme import Theme
 
@@ -42,13 +42,13 @@ class SheetView(QAbstractScrollArea):
         left = px(_LEFT) + min(max(room - column * count, 0), px(_MORE_LEFT))
         return Sizes(left, max(px(92), self._theme.px(70)), column, px(26), px(24), self._zoom)
 
-    def view(self) -> View:
+    def view(self) -> SheetScroll:
         """The part of the sheet in view."""
         across, down, viewport = self.horizontalScrollBar(), self.verticalScrollBar(), self.viewport()
         assert across is not None
         assert down is not None
         assert viewport is not None
-        return View(across.value(), down.value(), viewport.width(), viewport.height())
+        return SheetScroll(across.value(), down.value(), viewport.width(), viewport.height())
 
     def _set_bars(self) -> None:
         across, down, viewport = self.horizontalScrollBar(), self.verticalScrollBar(), self.viewport()

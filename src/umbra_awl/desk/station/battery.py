@@ -6,7 +6,7 @@ from PyQt6.QtCore import QPointF, QRectF, QSize
 from PyQt6.QtGui import QPainter, QPaintEvent
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
-from umbra_awl.core.estimate.battery import USABLE, BatteryError, Use, hours_of_use
+from umbra_awl.core.estimate.battery import USABLE, BatteryError, BatteryUse, hours_of_use
 from umbra_awl.desk.parts.fields import Field
 from umbra_awl.desk.station.calculator import Calculator
 from umbra_awl.desk.theme.theme import Theme
@@ -94,7 +94,7 @@ class BatteryHours(Calculator):
         """The hours."""
         values = self.values
         try:
-            use: Use | None = hours_of_use(
+            use: BatteryUse | None = hours_of_use(
                 values["capacity"],
                 values["transmit_ma"],
                 values["receive_ma"],

@@ -19,7 +19,7 @@ from umbra_awl.desk.workbench import Workbench
 _MARGIN = 0.12
 
 
-class Mark(NamedTuple):
+class RulerMark(NamedTuple):
     """A frequency the plan sends on: hertz, whose input it is, whether that is allowed."""
 
     hz: int
@@ -27,13 +27,13 @@ class Mark(NamedTuple):
     allowed: bool
 
 
-def marks_of(index: PlanIndex) -> list[Mark]:
+def marks_of(index: PlanIndex) -> list[RulerMark]:
     """The plan's transmit frequencies in order; one mark for each access point and frequency."""
     return index.memo("marks", lambda: _marks_of(index), ("access", "station"))
 
 
-def _marks_of(index: PlanIndex) -> list[Mark]:
-    found: dict[tuple[int, str], Mark] = {}
+def _marks_of(index: PlanIndex) -> list[RulerMark]:
+    found: dict[tuple[int, str], RulerMark] = {}
     allowed: dict[Emission, bool] = {}
     for access, service in index.all_services():
         label = access.by_call
@@ -42,7 +42,7 @@ def _marks_of(index: PlanIndex) -> list[Mark]:
         sent = sent_by(service)
         if sent not in allowed:
             allowed[sent] = band_permit(index.plan.station, sent).allowed
-        found[service.tx_hz, label] = Mark(service.tx_hz, label, allowed[sent])
+        found[service.tx_hz, label] = RulerMark(service.tx_hz, label, allowed[sent])
     return sorted(found.values())
 
 
@@ -90,7 +90,7 @@ class BandRuler(QWidget):
             near = [mark for mark in marks if _nearest(bands, mark.hz) is band]
             self._band(painter, band, near, QRectF(8, at * height, self.width() - 16, height))
 
-    def _band(self, painter: QPainter, band: Band, marks: list[Mark], box: QRectF) -> None:
+    def _band(self, painter: QPainter, band: Band, marks: list[RulerMark], box: QRectF) -> None:
         theme = self._theme
         px = theme.px
         licence = self._bench.index.station.licence
@@ -132,7 +132,7 @@ class BandRuler(QWidget):
             text = format_mhz(hz)
             painter.drawText(QPointF(_x(band, hz, bar) - low.horizontalAdvance(text) / 2, bar.bottom() + high), text)
 
-    def _labels(self, painter: QPainter, band: Band, marks: list[Mark], bar: QRectF) -> None:
+    def _labels(self, painter: QPainter, band: Band, marks: list[RulerMark], bar: QRectF) -> None:
         """Each mark's label above the bar, on the lowest of three lines where it meets no other."""
         theme = self._theme
         painter.setFont(theme.font(12, mono=True))

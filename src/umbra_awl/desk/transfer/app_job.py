@@ -4,10 +4,10 @@ from pathlib import Path
 from typing import Literal
 
 from umbra_awl.core.keep.limits import plain_reason
-from umbra_awl.core.transfer.app.carry import Taken, hand_over, take
+from umbra_awl.core.transfer.app.carry import AppTaken, hand_over, take
 from umbra_awl.core.transfer.app.form import AppList, read_app_file
 from umbra_awl.core.transfer.app.merge import key_of
-from umbra_awl.core.transfer.app.phone import Front, Phone
+from umbra_awl.core.transfer.app.phone import MirroredFront, SimulatedPhone
 from umbra_awl.core.transfer.errors import StaleError, TransferError
 from umbra_awl.core.transfer.interlock import lines_that_must_not_send, refusal
 from umbra_awl.desk.reckoning import Basis
@@ -25,9 +25,9 @@ class AppJob(LongJob):
     def __init__(self, bench: Workbench, runner: Runner) -> None:
         super().__init__(bench)
         self._runner = runner
-        self.taken: Taken | None = None
+        self.taken: AppTaken | None = None
         self._basis: Basis | None = None
-        self.front = Front()
+        self.front = MirroredFront()
         self.friend: AppList | None = None
         self.proven = False
         bench.radio_changed.connect(self.forget)
@@ -36,7 +36,7 @@ class AppJob(LongJob):
     def forget(self) -> None:
         """Begin anew, for another radio."""
         if not self.running:
-            self.taken, self.proven, self.fault, self.success, self.front = None, False, "", "", Front()
+            self.taken, self.proven, self.fault, self.success, self.front = None, False, "", "", MirroredFront()
             self.friend = None
             self.changed.emit()
 
@@ -62,7 +62,7 @@ class AppJob(LongJob):
     def read(self) -> None:
         """Take the phone's list and merge the plan into it; nothing is changed there."""
         radio, profile, fit, shelf = self._bench.radio, self._runner.profile, self._bench.fit, self._runner.shelf()
-        phone = Phone(self._runner.ways.phone)
+        phone = SimulatedPhone(self._runner.ways.phone)
         if self.running or radio is None or profile is None or fit is None or shelf is None:
             return
         if not phone.address:
@@ -71,13 +71,13 @@ class AppJob(LongJob):
         self._basis, self.proven = self._bench.basis, False
         memory, friend = fit.memory, self.friend
 
-        def work() -> tuple[Taken, Front]:
+        def work() -> tuple[AppTaken, MirroredFront]:
             taken = take(phone, memory, radio, profile, shelf, self._bench.clock.local(), friend=friend)
             return taken, phone.front()
 
         self._run(_BUSY, work, self._take_read)
 
-    def _take_read(self, result: tuple[Taken, Front]) -> None:
+    def _take_read(self, result: tuple[AppTaken, MirroredFront]) -> None:
         self.taken, self.front = result
         self.success = "The phone's list is taken; a copy is kept. Nothing is changed there yet."
 
@@ -86,12 +86,12 @@ class AppJob(LongJob):
         taken, shelf = self.taken, self._runner.shelf()
         if self.stand != "taken" or taken is None or shelf is None:
             return
-        phone, index = Phone(self._runner.ways.phone), self._bench.index
+        phone, index = SimulatedPhone(self._runner.ways.phone), self._bench.index
         radio = self._bench.radio
         if radio is None:
             return
 
-        def work() -> Front:
+        def work() -> MirroredFront:
             station, known = index.station_of(radio), set(map(key_of, taken.present.access_list))
             fresh = [row for row in taken.merge.made.access_list if key_of(row) not in known]
             held = list(lines_that_must_not_send(station, fresh))
@@ -102,7 +102,7 @@ class AppJob(LongJob):
 
         self._run(_BUSY, work, self._take_written)
 
-    def _take_written(self, front: Front) -> None:
+    def _take_written(self, front: MirroredFront) -> None:
         self.front, self.proven = front, True
         self.success = "Proven: what the app mirrors of the radio is what was handed over."
 

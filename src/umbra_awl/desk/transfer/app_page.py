@@ -16,7 +16,7 @@ from umbra_awl.desk.theme.theme import Theme
 from umbra_awl.desk.transfer.app_job import AppJob
 from umbra_awl.desk.transfer.app_picture import AppPicture
 from umbra_awl.desk.transfer.app_side import AppSide
-from umbra_awl.desk.transfer.progress_thread import StepThread
+from umbra_awl.desk.transfer.progress_thread import ProgressThread
 from umbra_awl.desk.workbench import Workbench
 
 APP_STEPS = (
@@ -50,7 +50,7 @@ class AppPage(QWidget):
         outer.addLayout(head)
         self.picture = AppPicture(theme)
         outer.addWidget(self.picture)
-        self.steps = StepThread(theme, APP_STEPS)
+        self.steps = ProgressThread(theme, APP_STEPS)
         outer.addWidget(self.steps)
         outer.addWidget(self._action_card())
         self.table = RowsTable(

@@ -4,7 +4,7 @@ from PyQt6.QtCore import QPointF, QRectF, QSize, Qt
 from PyQt6.QtGui import QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
-from umbra_awl.core.transfer.app.phone import Front
+from umbra_awl.core.transfer.app.phone import MirroredFront
 from umbra_awl.desk.parts.thread import bead, cross, stitch
 from umbra_awl.desk.theme.theme import Theme
 
@@ -18,7 +18,7 @@ class AppPicture(QWidget):
     def __init__(self, theme: Theme) -> None:
         super().__init__()
         self._theme = theme
-        self._front = Front()
+        self._front = MirroredFront()
         self._phone: tuple[str, ...] = ()
         self._radio = ""
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
@@ -27,7 +27,7 @@ class AppPicture(QWidget):
     def sizeHint(self) -> QSize:
         return QSize(500, self._theme.px(136))
 
-    def show_state(self, radio: str, front: Front, phone: tuple[str, ...]) -> None:
+    def show_state(self, radio: str, front: MirroredFront, phone: tuple[str, ...]) -> None:
         """Show what the app says, and the phone's list in a few lines."""
         self._radio, self._front, self._phone = radio, front, phone
         link = front.link or "not asked yet"

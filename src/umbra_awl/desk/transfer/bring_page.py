@@ -8,7 +8,7 @@ from PyQt6.QtWidgets import QComboBox, QInputDialog, QWidget
 
 from umbra_awl.core.bring.joining import as_plan, bring_into
 from umbra_awl.core.bring.likeliest import likeliest
-from umbra_awl.core.bring.recognise import Brought, recognise
+from umbra_awl.core.bring.recognise import RecognisedMemory, recognise
 from umbra_awl.core.findings.evaluate import Evaluator
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.saves import SUFFIX
@@ -33,10 +33,10 @@ _TEACH = (
 _TONES = {"understood": "", "doubtful": "brass", "not understood": "stop"}
 
 
-class Found(NamedTuple):
+class FoundTable(NamedTuple):
     """What a memory was understood as, and the findings that the plan would then have."""
 
-    brought: Brought
+    brought: RecognisedMemory
     findings: tuple[str, ...]
 
 
@@ -46,7 +46,7 @@ class BringPage(QWidget):
     def __init__(self, bench: Workbench, theme: Theme, runner: Runner) -> None:
         super().__init__()
         self._bench = bench
-        self.found: Found | None = None
+        self.found: FoundTable | None = None
         self.source: Source | None = None
         outer = column(self, 6)
         line = row(gap=6)
@@ -187,16 +187,16 @@ class BringPage(QWidget):
         profile = profile or self.chosen
         index, profiles = self._bench.index, self._bench.profiles
 
-        def work() -> Found:
+        def work() -> FoundTable:
             brought = recognise(memory, profile, index)
             now = {(item.rule.name, item.target) for item in Evaluator(profiles).evaluate(index)}
             then = Evaluator(profiles).evaluate(PlanIndex(bring_into(brought).apply(index.plan), index.today))
             new = tuple(f"{item.rule.title}. {item.text}" for item in then if (item.rule.name, item.target) not in now)
-            return Found(brought, new)
+            return FoundTable(brought, new)
 
         self._bench.jobs.latest("bring", work, self._take)
 
-    def _take(self, found: Found) -> None:
+    def _take(self, found: FoundTable) -> None:
         self.found = found
         files = self.source.files if self.source is not None else None
         if files is not None and files.layout != self.columns.layout_now:
@@ -280,7 +280,7 @@ def _same_files(source: Source, before: Source | None) -> bool:
     return bool(before and before.files and source.files and source.files.paths == before.files.paths)
 
 
-def _rows(brought: Brought, index: PlanIndex) -> tuple[tuple[str, ...], list[tuple[str, ...]], list[str]]:
+def _rows(brought: RecognisedMemory, index: PlanIndex) -> tuple[tuple[str, ...], list[tuple[str, ...]], list[str]]:
     """One row for each channel: what it was understood as."""
     sites = {
         service.key: access.site for access in (*index.plan.access, *brought.access) for service in access.services

@@ -9,7 +9,7 @@ from PyQt6.QtCore import QTimer
 from PyQt6.QtGui import QHideEvent, QShowEvent
 from PyQt6.QtWidgets import QFileDialog, QFrame, QMenu, QWidget
 
-from umbra_awl.core.transfer.card.steps import PROVEN, Found, steps_of
+from umbra_awl.core.transfer.card.steps import PROVEN, CardSights, steps_of
 from umbra_awl.desk.parts.radio_tabs import RadioTabs
 from umbra_awl.desk.parts.tips import set_tip
 from umbra_awl.desk.parts.widgets import act, button, card, column, row, words
@@ -34,7 +34,7 @@ class CardPage(QWidget):
     def __init__(self, bench: Workbench, theme: Theme, runner: Runner) -> None:
         super().__init__()
         self._bench, self.runner = bench, runner
-        self.found: Found | None = None
+        self.found: CardSights | None = None
         outer = column(self, 8)
         head = row(gap=6)
         head.addWidget(RadioTabs(bench), 1)
@@ -139,7 +139,7 @@ class CardPage(QWidget):
         radio = self._bench.radio_key
         self._bench.jobs.latest("card", runner.ways.to_find(runner.held), lambda found: self._take(found, radio))
 
-    def _take(self, found: Found | None, radio: str) -> None:
+    def _take(self, found: CardSights | None, radio: str) -> None:
         if found is not None and radio == self._bench.radio_key:
             self.found = found
             self.refresh()
@@ -199,7 +199,7 @@ class CardPage(QWidget):
         self._room.setVisible(compared is None)
         self.side.show_proofs(compared, profile)
 
-    def _seen(self, found: Found) -> Found:
+    def _seen(self, found: CardSights) -> CardSights:
         """What was found, with what the comparison says: proven, or nothing left to send."""
         runner = self.runner
         if found.stage != "taken":
@@ -210,7 +210,7 @@ class CardPage(QWidget):
             return found._replace(text="The radio holds the plan already.", todo="There is nothing to send.")
         return found
 
-    def _can_go(self, found: Found) -> bool:
+    def _can_go(self, found: CardSights) -> bool:
         runner = self.runner
         if runner.running or found.stage in {"sent", "in radio", "part", "wrong", "empty", "unread", "unsent"}:
             return False
@@ -220,7 +220,7 @@ class CardPage(QWidget):
             return runner.compared is not None and bool(runner.compared.sheet.changes)
         return True
 
-    def _main_words(self, found: Found) -> str:
+    def _main_words(self, found: CardSights) -> str:
         runner = self.runner
         if runner.senseless:
             return "Begin it anew"
@@ -233,7 +233,7 @@ class CardPage(QWidget):
             return f"Send {changes} change{'' if changes == 1 else 's'} to the card" if changes else "Nothing to send"
         return {"new": "Prove it", "half": "Read what it holds"}.get(found.stage, "Read the card")
 
-    def _state_words(self, found: Found) -> str:
+    def _state_words(self, found: CardSights) -> str:
         runner = self.runner
         if runner.running:
             return "Working on the card: leave it in …"
@@ -243,7 +243,7 @@ class CardPage(QWidget):
             return f"{runner.success} {found.text}" if runner.success not in found.text else found.text
         return found.text
 
-    def _todo_words(self, found: Found) -> str:
+    def _todo_words(self, found: CardSights) -> str:
         number = found.done
         steps = self.picture.steps
         if found.stage == "taken" and self.runner.comparing:

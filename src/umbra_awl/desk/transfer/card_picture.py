@@ -7,7 +7,7 @@ from PyQt6.QtCore import QPointF, QRectF, QSize, Qt
 from PyQt6.QtGui import QPainter, QPaintEvent, QPen, QPolygonF
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
-from umbra_awl.core.transfer.card.steps import Found, Step
+from umbra_awl.core.transfer.card.steps import CardSights, CardStep
 from umbra_awl.desk.parts.thread import bead, cross, stitch
 from umbra_awl.desk.theme.theme import Theme
 
@@ -25,8 +25,8 @@ class CardPicture(QWidget):
     def __init__(self, theme: Theme) -> None:
         super().__init__()
         self._theme = theme
-        self.steps: tuple[Step, ...] = ()
-        self._found: Found | None = None
+        self.steps: tuple[CardStep, ...] = ()
+        self._found: CardSights | None = None
         self._names = ("the radio", "your hands", "this computer")
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Maximum)
         theme.changed.connect(self.updateGeometry)
@@ -43,7 +43,7 @@ class CardPicture(QWidget):
         room = (self.height() - self._theme.px(_HEAD) - 2) / max(len(self.steps), 1)
         return min(room, self._theme.px(_ROW))
 
-    def show_steps(self, radio: str, steps: tuple[Step, ...], found: Found) -> None:
+    def show_steps(self, radio: str, steps: tuple[CardStep, ...], found: CardSights) -> None:
         """Show the steps of a radio and what was found."""
         if len(steps) != len(self.steps):
             self.updateGeometry()
@@ -108,7 +108,7 @@ class CardPicture(QWidget):
             if place == self.card_at:
                 _draw_card(painter, QPointF(x + px(24), y - px(9)), px(1), theme)
 
-    def _step(self, painter: QPainter, number: int, step: Step, found: Found) -> None:
+    def _step(self, painter: QPainter, number: int, step: CardStep, found: CardSights) -> None:
         theme, at = self._theme, self._at(number)
         done, now = number < found.done, number == found.done
         token = "ok" if done else ("stop" if found.amiss else "violet") if now else "ink2"

@@ -4,7 +4,7 @@ from PyQt6.QtWidgets import QGridLayout, QWidget
 
 from umbra_awl.core.radio.profile import Profile
 from umbra_awl.core.transfer.carry import Compared
-from umbra_awl.core.transfer.proof import Proof, proofs
+from umbra_awl.core.transfer.proof import WriteProof, proofs
 from umbra_awl.desk.parts.widgets import clear, column, words
 from umbra_awl.desk.runner import Runner
 from umbra_awl.desk.transfer.shelf_panel import ShelfPanel
@@ -29,7 +29,7 @@ class CardSide(QWidget):
         outer.addLayout(self._rows)
         self.shelf = ShelfPanel(runner)
         outer.addWidget(self.shelf, 1)
-        self._shown: tuple[Proof, ...] = ()
+        self._shown: tuple[WriteProof, ...] = ()
         self._of = ""
 
     def show_proofs(self, compared: Compared | None, profile: Profile) -> None:

@@ -5,7 +5,7 @@ from typing import Any, NamedTuple
 from PyQt6.QtCore import QAbstractTableModel, QModelIndex, Qt
 
 from umbra_awl.core.transfer.compared import TABLES
-from umbra_awl.core.transfer.difference import Change, ChangeSheet
+from umbra_awl.core.transfer.difference import ChangeSheet, MemoryChange
 from umbra_awl.desk.parts.tips import plain
 from umbra_awl.desk.theme.theme import Theme
 
@@ -17,7 +17,7 @@ class ChangeRow(NamedTuple):
     """A section's head (without a change) or one change."""
 
     head: str
-    change: Change | None
+    change: MemoryChange | None
 
 
 class ChangeModel(QAbstractTableModel):
@@ -57,7 +57,7 @@ class ChangeModel(QAbstractTableModel):
         """Whether a row is a section's head."""
         return self._rows[row].change is None
 
-    def changes(self) -> list[Change]:
+    def changes(self) -> list[MemoryChange]:
         """The changes shown."""
         return [row.change for row in self._rows if row.change is not None]
 
@@ -69,7 +69,7 @@ class ChangeModel(QAbstractTableModel):
             return self._head_data(row, index.column(), role)
         return self._change_data(row.change, index.column(), role)
 
-    def _change_data(self, change: Change, column: int, role: int) -> Any:
+    def _change_data(self, change: MemoryChange, column: int, role: int) -> Any:
         if role == Qt.ItemDataRole.DisplayRole:
             return (MARKS[change.kind], change.name, change.detail)[column]
         if role == Qt.ItemDataRole.ToolTipRole:

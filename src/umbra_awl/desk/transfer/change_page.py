@@ -14,7 +14,7 @@ from umbra_awl.desk.parts.widgets import act, button, card, column, row, words
 from umbra_awl.desk.runner import Runner
 from umbra_awl.desk.theme.theme import Theme
 from umbra_awl.desk.transfer.change_table import ChangeTable
-from umbra_awl.desk.transfer.progress_thread import StepThread
+from umbra_awl.desk.transfer.progress_thread import ProgressThread
 from umbra_awl.desk.transfer.shelf_panel import ShelfPanel
 from umbra_awl.desk.transfer.strip import MemoryStrip, cell_kinds
 from umbra_awl.desk.workbench import Workbench
@@ -52,7 +52,7 @@ class ChangePage(QWidget):
         self.port = button("", self.choose_port, "value", "The port that the radio's cable appears on")
         head.addWidget(self.port)
         outer.addLayout(head)
-        self.steps = StepThread(theme)
+        self.steps = ProgressThread(theme)
         outer.addWidget(self.steps)
         self.strip = MemoryStrip(theme)
         outer.addWidget(self.strip)

@@ -9,7 +9,7 @@ from PyQt6.QtWidgets import QAbstractItemView, QComboBox, QHeaderView, QTableWid
 
 from umbra_awl.core.columns.csv_guess import Sample, column_for, guess_sheet
 from umbra_awl.core.columns.fields import FIELDS, What
-from umbra_awl.core.columns.layout import Column, ColumnLayout, Sheet
+from umbra_awl.core.columns.layout import ColumnLayout, FileColumn, Sheet
 from umbra_awl.core.columns.written import with_written, written
 from umbra_awl.desk.parts.tips import set_tip
 from umbra_awl.desk.parts.widgets import column, row, words
@@ -110,7 +110,7 @@ class ColumnsEditor(QWidget):
         self._filling = False
         self.changed.emit()
 
-    def _fill_row(self, at: int, item: Column, sample: Sample) -> None:
+    def _fill_row(self, at: int, item: FileColumn, sample: Sample) -> None:
         fixed = Qt.ItemFlag.ItemIsEnabled
         title = QTableWidgetItem(item.title)
         title.setFlags(fixed)
@@ -134,7 +134,7 @@ class ColumnsEditor(QWidget):
         values.setFont(self._theme.font(13, mono=True))
         self.grid.setItem(at, 3, values)
 
-    def _put(self, at: int, item: Column) -> None:
+    def _put(self, at: int, item: FileColumn) -> None:
         columns = list(self.sheet.column)
         columns[at] = item
         self._put_sheet(replace(self.sheet, column=tuple(columns)))

@@ -33,7 +33,7 @@ _AROUND_SHOWN = (0, 1, 3, 4, 5, 6)
 _PEOPLE_HEADS = ("Call sign", "Name", "Place", "Country")
 
 
-class Chosen(NamedTuple):
+class ChosenList(NamedTuple):
     """A list as it would go over: for which radio, its bytes, its rows as shown, how many, its day, what is amiss, seconds."""
 
     radio: str
@@ -65,7 +65,7 @@ class ListJob(LongJob):
         super().__init__(bench)
         self._runner, self._directory = runner, directory
         self._cancel = threading.Event()
-        self.chosen: Chosen | None = None
+        self.chosen: ChosenList | None = None
         self.found = AroundFound()
         self.mark = PeopleMark()
         self.phase: Phase | None = None
@@ -111,7 +111,7 @@ class ListJob(LongJob):
         work = partial(self._make, self._bench.index, radio, profile, _Wish(self.with_fm, self.sources))
         self._bench.jobs.latest("list", work, self._take)
 
-    def _make(self, index: PlanIndex, radio: OwnedRadio, profile: Profile, wish: _Wish) -> Chosen | str:
+    def _make(self, index: PlanIndex, radio: OwnedRadio, profile: Profile, wish: _Wish) -> ChosenList | str:
         try:
             if profile.people is not None:
                 return self._people(index, radio, profile)
@@ -119,7 +119,7 @@ class ListJob(LongJob):
         except SourceError as error:
             return str(error)
 
-    def _people(self, index: PlanIndex, radio: OwnedRadio, profile: Profile) -> Chosen:
+    def _people(self, index: PlanIndex, radio: OwnedRadio, profile: Profile) -> ChosenList:
         store = self._directory.store
         found = choose_people(store, index, radio, profile)
         shown = [(item.call, item.name, item.place, item.country) for item in found.rows[:200]]
@@ -127,13 +127,13 @@ class ListJob(LongJob):
         fault = firmware_fault(profile, radio, found.wanted)
         body = people_bytes(found.rows, profile)
         seconds = transfer_seconds(len(found.rows), profile)
-        return Chosen(radio.key, True, body, _PEOPLE_HEADS, shown, len(found.rows), found.room, day, fault, seconds)
+        return ChosenList(radio.key, True, body, _PEOPLE_HEADS, shown, len(found.rows), found.room, day, fault, seconds)
 
-    def _around(self, index: PlanIndex, radio: OwnedRadio, profile: Profile, wish: _Wish) -> Chosen:
+    def _around(self, index: PlanIndex, radio: OwnedRadio, profile: Profile, wish: _Wish) -> ChosenList:
         place = self._directory.place
         card = profile.card
         if place is None or card is None or card.around is None:
-            return Chosen(radio.key, False, b"", HEADINGS, [], 0, 0, "")
+            return ChosenList(radio.key, False, b"", HEADINGS, [], 0, 0, "")
         station = index.station_of(radio)
         store = self._directory.store
         made = around_list(store, place.position, profile, station, fm=wish.fm, sources=wish.sources)
@@ -145,9 +145,9 @@ class ListJob(LongJob):
         body, day = around_csv(made), self._bench.clock.today().isoformat()
         shown = [tuple(line[at] for at in _AROUND_SHOWN) for line in made.lines[:200]]
         heads = tuple(HEADINGS[at] for at in _AROUND_SHOWN)
-        return Chosen(radio.key, False, body, heads, shown, len(made.lines), made.room, day, words=words)
+        return ChosenList(radio.key, False, body, heads, shown, len(made.lines), made.room, day, words=words)
 
-    def _take(self, made: Chosen | str) -> None:
+    def _take(self, made: ChosenList | str) -> None:
         if isinstance(made, str):
             self.fault, self.chosen = made, None
         else:
@@ -201,7 +201,7 @@ class ListJob(LongJob):
     def _let_go(self) -> None:
         self.look()
 
-    def _write_people(self, way: Cable, chosen: Chosen, radio: OwnedRadio, follow: Follow) -> str:
+    def _write_people(self, way: Cable, chosen: ChosenList, radio: OwnedRadio, follow: Follow) -> str:
         held, written = way.write_people(chosen.body, chosen.day, follow)
         digest = people_digest(chosen.body).hex()
         mark = PeopleMark(
@@ -215,7 +215,7 @@ class ListJob(LongJob):
         )
         return f"Proven: {held.rows:,} people are in the radio; {same}, every checksum found equal. Its memory was not touched."
 
-    def _send_around(self, chosen: Chosen, _follow: Follow) -> str:
+    def _send_around(self, chosen: ChosenList, _follow: Follow) -> str:
         profile = self._runner.profile
         assert profile is not None
         card, today = Path(self._runner.ways.card), self._bench.clock.today()

@@ -13,8 +13,8 @@ from umbra_awl.desk.parts.rows_table import RowsTable
 from umbra_awl.desk.parts.widgets import act, button, card, column, row, words
 from umbra_awl.desk.runner import Runner
 from umbra_awl.desk.theme.theme import Theme
-from umbra_awl.desk.transfer.list_job import Chosen, ListJob
-from umbra_awl.desk.transfer.progress_thread import StepThread
+from umbra_awl.desk.transfer.list_job import ChosenList, ListJob
+from umbra_awl.desk.transfer.progress_thread import ProgressThread
 from umbra_awl.desk.transfer.region_picture import RegionPicture
 from umbra_awl.desk.workbench import Workbench
 
@@ -40,7 +40,7 @@ class ListPage(QWidget):
         outer.addWidget(RadioTabs(bench))
         self.picture = RegionPicture(theme)
         outer.addWidget(self.picture)
-        self.steps = StepThread(theme, LIST_STEPS)
+        self.steps = ProgressThread(theme, LIST_STEPS)
         outer.addWidget(self.steps)
         self._action = self._action_card()
         outer.addWidget(self._action)
@@ -151,7 +151,7 @@ class ListPage(QWidget):
         self._room.setVisible(not chosen.total)
         self.table.show_rows(chosen.heads, chosen.rows)
 
-    def _done(self, chosen: Chosen) -> int:
+    def _done(self, chosen: ChosenList) -> int:
         job = self.job
         if job.running:
             return _STEPS[job.phase or "read"]
@@ -159,19 +159,19 @@ class ListPage(QWidget):
             return 4
         return 3 if job.success or (not chosen.people and job.found.sent) else 0
 
-    def _main_words(self, chosen: Chosen) -> str:
+    def _main_words(self, chosen: ChosenList) -> str:
         if not chosen.people:
             return f"Send {chosen.total:,} access points to the card"
         return f"Write {chosen.total:,} people" if chosen.total else "Nobody to write"
 
-    def _state_words(self, chosen: Chosen) -> str:
+    def _state_words(self, chosen: ChosenList) -> str:
         if not chosen.people:
             return chosen.words
         minutes = f"about {chosen.seconds / 60:.0f} min" if chosen.seconds > 90 else f"about {chosen.seconds:.0f} s"
         listed = f" The directory's list is of {chosen.day}." if chosen.day else ""
         return f"{minutes} by cable; only what differs is sent.{listed}" if chosen.total else ""
 
-    def _todo_words(self, chosen: Chosen, profile: Profile) -> str:
+    def _todo_words(self, chosen: ChosenList, profile: Profile) -> str:
         card_, found = profile.card, self.job.found
         if chosen.people or card_ is None or card_.around is None:
             return ""

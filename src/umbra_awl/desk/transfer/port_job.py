@@ -14,7 +14,7 @@ from umbra_awl.core.transfer.firmware.form import MOST_BYTES, parse
 from umbra_awl.core.transfer.firmware.load import load
 from umbra_awl.core.transfer.link import Link
 from umbra_awl.core.transfer.people.mark import PeopleMark, keep_people_mark
-from umbra_awl.core.transfer.ports.checks import Seen, Trouble, first_trouble, seen_of
+from umbra_awl.core.transfer.ports.checks import PortSights, Trouble, first_trouble, seen_of
 from umbra_awl.core.transfer.ports.described import Described, Port
 from umbra_awl.core.transfer.ports.gather import describe
 from umbra_awl.core.transfer.ports.knock import Answer, knock
@@ -36,7 +36,7 @@ class PortJob(LongJob):
     def __init__(self, bench: Workbench, runner: Runner, describer: Callable[[], Described] = describe) -> None:
         super().__init__(bench)
         self._runner, self.describer = runner, describer
-        self.seen: Seen | None = None
+        self.seen: PortSights | None = None
         self.trouble: Trouble | None = None
         self.waiting = 0
         self.share = 0.0
@@ -92,7 +92,7 @@ class PortJob(LongJob):
         self.waiting = 0
         self.changed.emit()
 
-    def _take(self, seen: Seen) -> None:
+    def _take(self, seen: PortSights) -> None:
         self.seen, self.trouble = seen, first_trouble(seen)
         self.changed.emit()
         if self.trouble is None and seen.answer is None and seen.port is not None:

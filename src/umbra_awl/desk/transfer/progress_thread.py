@@ -15,7 +15,7 @@ STEPS = (
 )
 
 
-class StepThread(QWidget):
+class ProgressThread(QWidget):
     """Shows how far a transfer has come, and where it broke."""
 
     def __init__(self, theme: Theme, steps: tuple[tuple[str, str], ...] = STEPS) -> None:

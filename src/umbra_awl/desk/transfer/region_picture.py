@@ -7,7 +7,7 @@ from PyQt6.QtWidgets import QSizePolicy, QWidget
 from umbra_awl.core.transfer.around.carry import AroundFound
 from umbra_awl.core.transfer.people.mark import PeopleMark
 from umbra_awl.desk.theme.theme import Theme
-from umbra_awl.desk.transfer.list_job import Chosen
+from umbra_awl.desk.transfer.list_job import ChosenList
 
 _MEMORY = 0.22
 
@@ -25,7 +25,7 @@ class RegionPicture(QWidget):
     def sizeHint(self) -> QSize:
         return QSize(500, self._theme.px(124))
 
-    def show_regions(self, chosen: Chosen, mark: PeopleMark, found: AroundFound, wanted: int) -> None:
+    def show_regions(self, chosen: ChosenList, mark: PeopleMark, found: AroundFound, wanted: int) -> None:
         """Show how full the list is in the radio, and how full it will be."""
         held = mark.rows if chosen.people else max(found.own_rows, 0)
         self._held, self._wanted, self._room = held, wanted, chosen.room

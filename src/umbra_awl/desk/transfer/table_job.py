@@ -14,7 +14,7 @@ from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import OwnedRadio
 from umbra_awl.core.radio.memory import Channel, Memory
 from umbra_awl.core.radio.profile import Profile
-from umbra_awl.core.transfer.carry import Compared, Follow, Held, Phase, compare
+from umbra_awl.core.transfer.carry import Compared, Follow, HeldMemory, Phase, compare
 from umbra_awl.core.transfer.errors import StaleError, TransferError
 from umbra_awl.core.transfer.held import shelf_of, shelves_of
 from umbra_awl.core.transfer.interlock import must_not_send, refusal
@@ -38,7 +38,7 @@ _BUSY = "A radio of the table is being read or written. Stop it first, or wait u
 class Plugged(NamedTuple):
     """The radio on the port: what was read of it, who it is offered to, and the plan and profile it was compared under."""
 
-    held: Held
+    held: HeldMemory
     found: Recognised
     basis: Basis
     profile: Profile

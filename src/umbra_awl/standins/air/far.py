@@ -4,7 +4,7 @@ from pathlib import Path
 from typing import Any
 
 from umbra_awl.core.keep.clock import RUNNING, Clock
-from umbra_awl.core.messages.blocks import Arrived, Incoming, Outgoing, make_offer
+from umbra_awl.core.messages.blocks import Arrived, IncomingPicture, Outgoing, make_offer
 from umbra_awl.core.messages.frames import AirFormError, AirKind, Text, read_text, text_payload
 from umbra_awl.core.messages.history import utc_stamp
 from umbra_awl.core.transfer.frames import Frame
@@ -20,7 +20,7 @@ class Far:
         self.call, self._folder = call, folder
         self.open_page = self.receive = self.card = True
         self.answers = answers
-        self.incoming = Incoming(call, self.not_ready)
+        self.incoming = IncomingPicture(call, self.not_ready)
         self.outgoing: Outgoing | None = None
         self.to_say: list[Frame] = []
         self.awaits = False

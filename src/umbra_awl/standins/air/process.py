@@ -18,7 +18,7 @@ from umbra_awl.standins.radio.line import PtyLine
 _CABLE_BYTES_PER_S = 20_000_000
 
 
-class Setup(NamedTuple):
+class AirSetup(NamedTuple):
     """How it is set up: the port's link, the far phone's folder, rate in bit/s, loss as a share, how much faster than life."""
 
     port: Path
@@ -36,7 +36,7 @@ def say(value: dict[str, Any]) -> None:
     sys.stdout.flush()
 
 
-def run(setup: Setup) -> None:
+def run(setup: AirSetup) -> None:
     """Be the two radios until terminated."""
     stopped: list[int] = []
     signal.signal(signal.SIGTERM, lambda number, _frame: stopped.append(number))

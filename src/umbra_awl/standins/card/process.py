@@ -12,7 +12,7 @@ from umbra_awl.standins.card.radio import CardRadio
 from umbra_awl.standins.radio.device import factory_image
 
 
-class Setup(NamedTuple):
+class CardSetup(NamedTuple):
     """How it is set up: `place` holds the slot and the reader, `pull_at` is after how many bytes the card is pulled once."""
 
     profile: Profile
@@ -22,7 +22,7 @@ class Setup(NamedTuple):
     pull_at: int = 0
 
 
-def run(setup: Setup) -> None:
+def run(setup: CardSetup) -> None:
     """Be that radio until the input ends."""
     if not setup.memory.exists():
         setup.memory.write_bytes(factory_image(setup.profile, setup.unit))

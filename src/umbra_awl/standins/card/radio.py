@@ -14,7 +14,7 @@ from umbra_awl.core.keep.atomic import write_over
 from umbra_awl.core.keep.clock import RUNNING, Clock
 from umbra_awl.core.radio.memory import Channel
 from umbra_awl.core.radio.profile import Profile
-from umbra_awl.core.transfer.card.form import CardFile, Header, Scope, pack, parse
+from umbra_awl.core.transfer.card.form import CardFile, CardHeader, Scope, pack, parse
 from umbra_awl.core.transfer.errors import CardFileError
 from umbra_awl.core.transfer.image import decode
 from umbra_awl.core.transfer.image_records import tables_of
@@ -124,7 +124,7 @@ class CardRadio:
         if scope != "everything":
             body = b"".join(body[start:end] for start, end in self._part(scope))
         now = f"{self._clock.local():%Y-%m-%dT%H:%M:%S}"
-        header = Header(self._profile.key, "memory", "radio", number, now, scope, FIRMWARE)
+        header = CardHeader(self._profile.key, "memory", "radio", number, now, scope, FIRMWARE)
         if self._put(self._folder / f"{_STEM}{number:04d}{_SUFFIX}", pack(CardFile(header, body))):
             self._counter().write_text(json.dumps({"saves": number}))
             self._say(self._card.done.upper(), f"{_STEM}{number:04d}")
@@ -220,7 +220,7 @@ class CardRadio:
         body = self._around.read_bytes() if self._around.exists() else b""
         rows = max(0, body.count(b"\n") - 1)
         now = f"{self._clock.local():%Y-%m-%dT%H:%M:%S}"
-        header = Header(self._profile.key, "around", "radio", self._saves(), now, firmware=FIRMWARE, rows=rows)
+        header = CardHeader(self._profile.key, "around", "radio", self._saves(), now, firmware=FIRMWARE, rows=rows)
         if self._put(self._slot / self._card.folder / around.folder / f"OWN{_SUFFIX}", pack(CardFile(header, body))):
             self._say(self._card.done.upper(), f"{rows} IN LIST")
 

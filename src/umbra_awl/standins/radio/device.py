@@ -10,13 +10,13 @@ from umbra_awl.core.radio.profile import Profile
 from umbra_awl.core.transfer.frames import (
     Frame,
     FrameKind,
-    Refusal,
+    LinkRefusal,
     block_payload,
     pack_identity,
     unpack_block,
     unpack_read,
 )
-from umbra_awl.core.transfer.protocols import Identity
+from umbra_awl.core.transfer.protocols import RadioIdentity
 from umbra_awl.standins.radio.faults import Faults
 from umbra_awl.standins.radio.loader import Loader
 from umbra_awl.standins.radio.people_region import PeopleRegion
@@ -47,7 +47,7 @@ def factory_image(profile: Profile, unit: str = "1") -> bytes:
     return bytes(image)
 
 
-class Device:
+class SimulatedRadio:
     """Answers frames from a memory file. Each block written goes to the file at once, as into a radio's flash."""
 
     def __init__(self, profile: Profile, memory: Path, faults: Faults) -> None:
@@ -69,7 +69,7 @@ class Device:
         try:
             kind, payload = self._act(FrameKind(frame.kind), frame.payload)
         except (ValueError, struct.error):
-            kind, payload = FrameKind.REFUSED, bytes([Refusal.UNKNOWN]) + b"unknown request"
+            kind, payload = FrameKind.REFUSED, bytes([LinkRefusal.UNKNOWN]) + b"unknown request"
         return Frame(kind, frame.sequence, payload)
 
     def _act(self, kind: FrameKind, payload: bytes) -> tuple[FrameKind, bytes]:
@@ -83,10 +83,10 @@ class Device:
         if kind in _OF_LOADING:
             return self.loader.answer(kind, payload, self._lose_people)
         if self.loader.loading and kind != FrameKind.IDENTIFY:
-            return self._refuse(Refusal.LOADING, "loading state")
+            return self._refuse(LinkRefusal.LOADING, "loading state")
         if self._people is not None:
             acts |= {item: lambda: self._of_people(kind, payload) for item in _OF_PEOPLE}
-        return acts[kind]() if kind in acts else self._refuse(Refusal.UNKNOWN, "unknown request")
+        return acts[kind]() if kind in acts else self._refuse(LinkRefusal.UNKNOWN, "unknown request")
 
     def _lose_people(self) -> None:
         self.display = "LOADED"
@@ -102,7 +102,7 @@ class Device:
 
     def _of_people(self, kind: FrameKind, payload: bytes) -> tuple[FrameKind, bytes]:
         if self._people is None or (self._faults.locked and kind != FrameKind.PEOPLE):
-            return self._refuse(Refusal.WRITE_LOCKED, "locked")
+            return self._refuse(LinkRefusal.WRITE_LOCKED, "locked")
         self.display = "PEOPLE"
         return self._people.answer(kind, payload)
 
@@ -112,13 +112,15 @@ class Device:
 
     def _begin(self) -> tuple[FrameKind, bytes]:
         if self._faults.locked:
-            return self._refuse(Refusal.WRITE_LOCKED, "locked")
+            return self._refuse(LinkRefusal.WRITE_LOCKED, "locked")
         self._open, self._written, self.display = True, 0, "WRITING"
         return FrameKind.BEGUN, b""
 
-    def _identity(self) -> Identity:
+    def _identity(self) -> RadioIdentity:
         model = "fell-d2" if self._faults.wrong_model else self._profile.key
-        return Identity(model, self.loader.version, self._profile.image.size, self._profile.line.block, self._serial())
+        return RadioIdentity(
+            model, self.loader.version, self._profile.image.size, self._profile.line.block, self._serial()
+        )
 
     def _serial(self) -> str:
         """The number on its back, where it tells it: made of what the factory put into it."""
@@ -126,7 +128,7 @@ class Device:
         return os.pread(self._file, own.length, own.at).hex()[:12].upper() if self._profile.serial else ""
 
     @staticmethod
-    def _refuse(code: Refusal, text: str) -> tuple[FrameKind, bytes]:
+    def _refuse(code: LinkRefusal, text: str) -> tuple[FrameKind, bytes]:
         return FrameKind.REFUSED, bytes([code]) + text.encode()
 
     def _inside(self, at: int, length: int) -> bool:
@@ -135,18 +137,18 @@ class Device:
     def _read(self, payload: bytes) -> tuple[FrameKind, bytes]:
         at, length = unpack_read(payload)
         if not self._inside(at, length):
-            return self._refuse(Refusal.BAD_ADDRESS, "no such address")
+            return self._refuse(LinkRefusal.BAD_ADDRESS, "no such address")
         self.display = f"READING {100 * (at + length) // self._profile.image.size} %"
         return FrameKind.BLOCK, block_payload(at, os.pread(self._file, length, at))
 
     def _write(self, payload: bytes) -> tuple[FrameKind, bytes]:
         at, data = unpack_block(payload)
         if not self._open:
-            return self._refuse(Refusal.NOT_BEGUN, "not in programming state")
+            return self._refuse(LinkRefusal.NOT_BEGUN, "not in programming state")
         if not self._inside(at, len(data)):
-            return self._refuse(Refusal.BAD_ADDRESS, "no such address")
+            return self._refuse(LinkRefusal.BAD_ADDRESS, "no such address")
         if self._faults.full and self._written >= 4 * self._profile.line.block:
-            return self._refuse(Refusal.FULL, "memory full")
+            return self._refuse(LinkRefusal.FULL, "memory full")
         os.pwrite(self._file, data, at)
         self._written += len(data)
         self.display = f"WRITING {self._written} BYTES"

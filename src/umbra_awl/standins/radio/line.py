@@ -9,12 +9,12 @@ from contextlib import suppress
 from pathlib import Path
 
 from umbra_awl.core.transfer.frames import Decoder, encode
-from umbra_awl.standins.radio.device import Device
+from umbra_awl.standins.radio.device import SimulatedRadio
 
 _SLICE = 512
 
 
-class UnpluggedError(Exception):
+class LinePulledError(Exception):
     """The cable was pulled, as asked for."""
 
 
@@ -61,7 +61,7 @@ class PtyLine:
         data = self._count(os.read(self._master, 4096))
         self._pace(len(data))
         if self._left == 0:
-            raise UnpluggedError
+            raise LinePulledError
         return data
 
     def write(self, data: bytes) -> None:
@@ -69,7 +69,7 @@ class PtyLine:
         for start in range(0, len(data), _SLICE):
             self._write_slice(self._count(data[start : start + _SLICE]))
             if self._left == 0:
-                raise UnpluggedError
+                raise LinePulledError
 
     def _write_slice(self, data: bytes) -> None:
         self._pace(len(data))
@@ -81,7 +81,9 @@ class PtyLine:
             data = data[sent:]
 
 
-def serve(line: PtyLine, device: Device, show: Callable[[str], None], running: Callable[[Device], bool]) -> None:
+def serve(
+    line: PtyLine, device: SimulatedRadio, show: Callable[[str], None], running: Callable[[SimulatedRadio], bool]
+) -> None:
     """Answer frames until told to stop; `running` is asked in between. Raises UnpluggedError when that fault strikes."""
     decoder = Decoder()
     shown = ""

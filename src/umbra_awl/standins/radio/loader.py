@@ -9,7 +9,7 @@ from umbra_awl.core.keep.atomic import write_over
 from umbra_awl.core.radio.profile import Profile
 from umbra_awl.core.radio.ways_in import Firmware
 from umbra_awl.core.transfer.firmware.load import LOADING
-from umbra_awl.core.transfer.frames import FrameKind, Refusal, unpack_block
+from umbra_awl.core.transfer.frames import FrameKind, LinkRefusal, unpack_block
 
 FIRST_VERSION = "1.04"
 LOW_BATTERY = 20
@@ -53,7 +53,7 @@ class Loader:
     def answer(self, kind: FrameKind, payload: bytes, lost: Callable[[], None]) -> tuple[FrameKind, bytes]:
         """The answer to a frame of loading; `lost` is called when the radio's people are gone with the old firmware."""
         if not self.loading:
-            return FrameKind.REFUSED, bytes([Refusal.NOT_BEGUN]) + b"not in loading state"
+            return FrameKind.REFUSED, bytes([LinkRefusal.NOT_BEGUN]) + b"not in loading state"
         if kind == FrameKind.LOAD_BEGIN:
             return self._begin(payload)
         if kind == FrameKind.LOAD_WRITE:
@@ -68,9 +68,9 @@ class Loader:
     def _begin(self, payload: bytes) -> tuple[FrameKind, bytes]:
         told = json.loads(payload)
         if not isinstance(told, dict) or told.get("model") != self._profile.key:
-            return FrameKind.REFUSED, bytes([Refusal.UNKNOWN]) + b"firmware of another model"
+            return FrameKind.REFUSED, bytes([LinkRefusal.UNKNOWN]) + b"firmware of another model"
         if self.battery < LOW_BATTERY:
-            return FrameKind.REFUSED, bytes([Refusal.BATTERY]) + b"battery low"
+            return FrameKind.REFUSED, bytes([LinkRefusal.BATTERY]) + b"battery low"
         self._told = told
         self._body.clear()
         self._keep(broken=True)
@@ -78,7 +78,7 @@ class Loader:
 
     def _end(self, lost: Callable[[], None]) -> tuple[FrameKind, bytes]:
         if hashlib.sha256(self._body).hexdigest() != self._told.get("sha256"):
-            return FrameKind.REFUSED, bytes([Refusal.UNKNOWN]) + b"firmware not whole"
+            return FrameKind.REFUSED, bytes([LinkRefusal.UNKNOWN]) + b"firmware not whole"
         self._keep(broken=False, variant=self._told.get("variant"), version=self._told.get("version"))
         lost()
         return FrameKind.LOAD_ENDED, b""

@@ -10,7 +10,7 @@ from pathlib import Path
 from umbra_awl.core.keep.atomic import write_over
 from umbra_awl.core.radio.profile import Profile
 from umbra_awl.core.radio.ways_in import Firmware
-from umbra_awl.core.transfer.frames import FrameKind, Refusal
+from umbra_awl.core.transfer.frames import FrameKind, LinkRefusal
 from umbra_awl.core.transfer.people.records import DIGEST, people_digest
 
 _STATE = struct.Struct(f"<II{DIGEST}s16s")
@@ -57,7 +57,7 @@ class PeopleRegion:
             return FrameKind.PEOPLE_HELD, _STATE.pack(self.capacity, *self._told()) + name.encode()
         if kind == FrameKind.PEOPLE_BEGIN:
             if _AT.unpack(payload)[0] > self.capacity:
-                return FrameKind.REFUSED, bytes([Refusal.FULL]) + b"too many people"
+                return FrameKind.REFUSED, bytes([LinkRefusal.FULL]) + b"too many people"
             self._tell(0, bytes(DIGEST), b"")
             return FrameKind.PEOPLE_BEGUN, b""
         if kind == FrameKind.PEOPLE_WRITE:
@@ -69,7 +69,7 @@ class PeopleRegion:
     def _write(self, payload: bytes) -> tuple[FrameKind, bytes]:
         at, data = _AT.unpack_from(payload)[0], payload[_AT.size :]
         if at + len(data) > self.capacity * self._record:
-            return FrameKind.REFUSED, bytes([Refusal.FULL]) + b"no room"
+            return FrameKind.REFUSED, bytes([LinkRefusal.FULL]) + b"no room"
         os.pwrite(self._file, data, at)
         return FrameKind.PEOPLE_WRITTEN, payload[: _AT.size]
 
@@ -83,7 +83,7 @@ class PeopleRegion:
 
     def _end(self, rows: int, digest: bytes, stamp: bytes) -> tuple[FrameKind, bytes]:
         if people_digest(os.pread(self._file, rows * self._record, 0)) != digest:
-            return FrameKind.REFUSED, bytes([Refusal.UNKNOWN]) + b"the list is not whole"
+            return FrameKind.REFUSED, bytes([LinkRefusal.UNKNOWN]) + b"the list is not whole"
         self._tell(rows, digest, stamp)
         return FrameKind.PEOPLE_ENDED, b""
 

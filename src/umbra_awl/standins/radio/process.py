@@ -9,15 +9,15 @@ from typing import NamedTuple
 
 from umbra_awl.core.radio.profile import Profile
 from umbra_awl.standins.leash import heard
-from umbra_awl.standins.radio.device import Device, factory_image
+from umbra_awl.standins.radio.device import SimulatedRadio, factory_image
 from umbra_awl.standins.radio.faults import Faults
-from umbra_awl.standins.radio.line import PtyLine, UnpluggedError, serve
+from umbra_awl.standins.radio.line import LinePulledError, PtyLine, serve
 
 _BITS_A_BYTE = 10
 _SLOW = 8
 
 
-class Setup(NamedTuple):
+class RadioSetup(NamedTuple):
     """How a simulated radio is set up. `speed` multiplies the line's speed; `replug_s` is how long a pulled cable stays out.
 
     `unit` tells which single radio it is, when its memory is made.
@@ -38,7 +38,7 @@ def say(event: str, **more: str) -> None:
     sys.stdout.flush()
 
 
-def run(setup: Setup) -> None:
+def run(setup: RadioSetup) -> None:
     """Be a radio until terminated. A pulled cable is put back after a while, sound from then on."""
     stopped: list[int] = []
     signal.signal(signal.SIGTERM, lambda number, _frame: stopped.append(number))
@@ -47,12 +47,12 @@ def run(setup: Setup) -> None:
         setup.memory.write_bytes(factory_image(setup.profile, setup.unit))
     faults = setup.faults
     while not stopped:
-        device = Device(setup.profile, setup.memory, faults)
+        device = SimulatedRadio(setup.profile, setup.memory, faults)
         line = PtyLine(setup.port, _bytes_per_s(setup, faults), faults.unplug_at)
         say("ready", port=str(setup.port), model=setup.profile.key)
         try:
             serve(line, device, lambda text: say("display", text=text), lambda radio: _obey(radio) and not stopped)
-        except UnpluggedError:
+        except LinePulledError:
             say("unplugged")
             faults = faults._replace(unplug_at=0)
         finally:
@@ -62,7 +62,7 @@ def run(setup: Setup) -> None:
             time.sleep(setup.replug_s)
 
 
-def _obey(device: Device) -> bool:
+def _obey(device: SimulatedRadio) -> bool:
     """Do what its owner's hands were told to do meanwhile: switch it, with keys held or not."""
     for line in heard():
         try:
@@ -75,5 +75,5 @@ def _obey(device: Device) -> bool:
     return True
 
 
-def _bytes_per_s(setup: Setup, faults: Faults) -> float:
+def _bytes_per_s(setup: RadioSetup, faults: Faults) -> float:
     return setup.profile.line.baud / _BITS_A_BYTE * setup.speed / (_SLOW if faults.slow else 1)

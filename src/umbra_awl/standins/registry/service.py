@@ -23,14 +23,14 @@ from umbra_awl.standins.registry.world import (
 _CHUNK = 32_768
 
 
-class Sizes(NamedTuple):
+class ServiceSizes(NamedTuple):
     """How much is generated."""
 
     access: int = 60_000
     people: int = 250_000
 
 
-class Faults:
+class ServiceFaults:
     """What goes wrong: `cut` breaks the first transfer after so many bytes, `damaged` spoils a byte, `down` answers 503."""
 
     def __init__(self, texts: tuple[str, ...] = ()) -> None:
@@ -51,10 +51,10 @@ class Faults:
         return at
 
 
-class Shelf:
+class ServiceShelf:
     """The files, generated when first asked for."""
 
-    def __init__(self, sizes: Sizes) -> None:
+    def __init__(self, sizes: ServiceSizes) -> None:
         self._sizes = sizes
 
     @cached_property
@@ -92,9 +92,9 @@ class Shelf:
         return json.dumps({"files": files}, indent=1).encode()
 
 
-def make_server(port: int, sizes: Sizes, faults: Faults) -> ThreadingHTTPServer:
+def make_server(port: int, sizes: ServiceSizes, faults: ServiceFaults) -> ThreadingHTTPServer:
     """A server on loopback (port 0 takes a free one)."""
-    shelf = Shelf(sizes)
+    shelf = ServiceShelf(sizes)
 
     class Handler(BaseHTTPRequestHandler):
         protocol_version = "HTTP/1.1"
@@ -110,7 +110,7 @@ def make_server(port: int, sizes: Sizes, faults: Faults) -> ThreadingHTTPServer:
     return server
 
 
-def answer(handler: BaseHTTPRequestHandler, shelf: Shelf, faults: Faults) -> None:
+def answer(handler: BaseHTTPRequestHandler, shelf: ServiceShelf, faults: ServiceFaults) -> None:
     """Answer one request."""
     name = handler.path.lstrip("/")
     if faults.down:
@@ -131,7 +131,7 @@ def _send(handler: BaseHTTPRequestHandler, status: int, data: bytes, kind: str) 
     handler.wfile.write(data)
 
 
-def _send_file(handler: BaseHTTPRequestHandler, data: bytes, faults: Faults) -> None:
+def _send_file(handler: BaseHTTPRequestHandler, data: bytes, faults: ServiceFaults) -> None:
     asked = re.fullmatch(r"bytes=(\d+)-", handler.headers.get("Range", ""))
     start = min(int(asked[1]), len(data)) if asked else 0
     handler.send_response(206 if asked else 200)
@@ -145,7 +145,7 @@ def _send_file(handler: BaseHTTPRequestHandler, data: bytes, faults: Faults) -> 
     _write(handler, data, start, faults.take_cut(), pause=_pause(faults))
 
 
-def _pause(faults: Faults) -> Callable[[], None]:
+def _pause(faults: ServiceFaults) -> Callable[[], None]:
     if not faults.slow:
         return lambda: None
     import time

@@ -5,7 +5,7 @@ import sys
 from typing import Any, Protocol
 
 from umbra_awl.standins.wifi.bond import Bond
-from umbra_awl.standins.wifi.world import World
+from umbra_awl.standins.wifi.world import WifiWorld
 
 
 class Doing(Protocol):
@@ -17,7 +17,7 @@ class Doing(Protocol):
 
 def run() -> None:
     """Be a home, a phone and a hotspot."""
-    _serve(World())
+    _serve(WifiWorld())
 
 
 def run_bond(starts: str, pin: str, settings: tuple[str, ...]) -> None:

@@ -8,7 +8,7 @@ SLEEPS_S = 300.0
 _5_GHZ = 5.0
 
 
-class World:
+class WifiWorld:
     """The three of them."""
 
     def __init__(self) -> None:

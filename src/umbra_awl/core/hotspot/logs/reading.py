@@ -248,7 +248,7 @@ def _call(line: int, when: str, rule: LogRule, found: dict[str, str | None]) -> 
     )
 
 
-class Followed:
+class GrowingLog:
     """A log file that grows: `more` reads what came since, and begins anew where the file was replaced or cut off."""
 
     def __init__(self, path: Path) -> None:

@@ -6,7 +6,7 @@ from typing import Literal
 
 import msgspec
 
-from umbra_awl.core.keep.patterns import Pattern, PatternError, pattern_of
+from umbra_awl.core.keep.patterns import PatternError, SafePattern, pattern_of
 from umbra_awl.core.keep.toml_form import from_toml, text_of
 
 SHIPPED = Path(__file__).with_name("rules.toml")
@@ -46,7 +46,7 @@ class LogRule(msgspec.Struct, frozen=True, forbid_unknown_fields=True, dict=True
         return self.stands_for or self.key
 
     @cached_property
-    def sought(self) -> Pattern:
+    def sought(self) -> SafePattern:
         """The pattern, ready to be searched for; case does not matter. Raises PatternError."""
         return pattern_of(self.pattern)
 

@@ -49,7 +49,7 @@ class Symptoms(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     version: int = 1
 
 
-class Asked(NamedTuple):
+class AnsweredAsk(NamedTuple):
     """A question with its answer, and whether the software saw that itself."""
 
     ask: Ask
@@ -60,7 +60,7 @@ class Asked(NamedTuple):
 class Walk(NamedTuple):
     """How far the questions have come: those answered, the one that is open, and the end, where there is one."""
 
-    asked: tuple[Asked, ...]
+    asked: tuple[AnsweredAsk, ...]
     open: Ask | None
     end: Ask | None
 
@@ -78,11 +78,11 @@ def shipped_symptoms() -> Symptoms:
 
 def walk(symptom: Symptom, seen: Mapping[str, bool], told: Mapping[str, Answer]) -> Walk:
     """Go along a symptom's questions with what is seen (by probe) and what was answered (by question)."""
-    asked: list[Asked] = []
+    asked: list[AnsweredAsk] = []
     for ask in symptom.ask:
         by_itself = ask.probe in seen
         answer: Answer | None = ("yes" if seen[ask.probe] else "no") if by_itself else told.get(ask.question)
-        asked.append(Asked(ask, answer, by_itself))
+        asked.append(AnsweredAsk(ask, answer, by_itself))
         if answer is None:
             return Walk(tuple(asked), ask, None)
         if answer == ask.stop:

@@ -7,7 +7,7 @@ from rapidfuzz import fuzz
 
 from umbra_awl.core.facts.frequency import FrequencyError, parse_hz
 from umbra_awl.core.hotspot.match.fields import FIELDS, MatchField
-from umbra_awl.core.hotspot.match.layout import Key, Unit
+from umbra_awl.core.hotspot.match.layout import SettingKey, Unit
 from umbra_awl.core.plan.model import Mode
 
 ENOUGH = 74.0
@@ -25,7 +25,7 @@ _ON = frozenset({"0", "1", "true", "false", "yes", "no", "on", "off"})
 _VALUE_BONUS, _VALUE_MALUS = 14.0, 30.0
 
 
-def guess_keys(pairs: dict[str, str]) -> tuple[Key, ...]:
+def guess_keys(pairs: dict[str, str]) -> tuple[SettingKey, ...]:
     """A key for each field that is found, each used once; switches of single modes besides."""
     rated = [
         (_score(field, name, value), at, field, name)
@@ -33,7 +33,7 @@ def guess_keys(pairs: dict[str, str]) -> tuple[Key, ...]:
         for name, value in islice(pairs.items(), MOST_GUESSED)
     ]
     rated.sort(key=lambda item: (-item[0], item[1]))
-    made: dict[str, Key] = {}
+    made: dict[str, SettingKey] = {}
     used: set[str] = set()
     for score, _at, field, name in rated:
         if (
@@ -43,9 +43,9 @@ def guess_keys(pairs: dict[str, str]) -> tuple[Key, ...]:
             or (field.kind == "hz" and not _unit(field, pairs[name]))
         ):
             continue
-        made[field.key] = Key(field.key, name, _unit(field, pairs[name]), asked=True)
+        made[field.key] = SettingKey(field.key, name, _unit(field, pairs[name]), asked=True)
         used.add(name)
-    switches = [Key("modes", name, mode=mode, asked=True) for name, mode in _switches(pairs) if name not in used]
+    switches = [SettingKey("modes", name, mode=mode, asked=True) for name, mode in _switches(pairs) if name not in used]
     return (*made.values(), *(switches if "modes" not in made else ()))
 
 

@@ -23,11 +23,11 @@ NO_WORDS = frozenset(
 _UNIT_HZ = {"": 1, "Hz": 1, "kHz": 1_000, "MHz": 1_000_000}
 
 
-class LayoutError(ValueError):
+class SettingsLayoutError(ValueError):
     """A settings layout that cannot be used; the message says why."""
 
 
-class Key(msgspec.Struct, frozen=True, forbid_unknown_fields=True, omit_defaults=True):
+class SettingKey(msgspec.Struct, frozen=True, forbid_unknown_fields=True, omit_defaults=True):
     """One setting: our field, their key, the unit of a frequency, our words to theirs.
 
     `asked` marks a key that was guessed and that nobody confirmed: it is read, and never written. `mode` makes it a switch for
@@ -47,7 +47,7 @@ class SettingsLayout(msgspec.Struct, frozen=True, forbid_unknown_fields=True, om
 
     name: str
     form: Form
-    key: tuple[Key, ...]
+    key: tuple[SettingKey, ...]
     format: str = FORMAT
     version: int = VERSION
 
@@ -62,24 +62,24 @@ class Lost(NamedTuple):
 
 def parse_layout(text: str, source: str = "The layout") -> SettingsLayout:
     """The layout in a TOML text. Raises LayoutError."""
-    made = from_toml(text, SettingsLayout, (FORMAT, VERSION), source, LayoutError)
+    made = from_toml(text, SettingsLayout, (FORMAT, VERSION), source, SettingsLayoutError)
     unknown = [item.field for item in made.key if item.field not in BY_KEY]
     if unknown:
-        raise LayoutError(f"{source}: there is no field “{unknown[0]}”. There are {', '.join(BY_KEY)}.")
+        raise SettingsLayoutError(f"{source}: there is no field “{unknown[0]}”. There are {', '.join(BY_KEY)}.")
     bare = next((item for item in made.key if BY_KEY[item.field].kind == "hz" and not item.unit), None)
     if bare is not None:
-        raise LayoutError(
+        raise SettingsLayoutError(
             f"{source}: “{bare.at}” is a frequency, and its unit is not told. Give it Hz, kHz or MHz; it is never guessed."
         )
     worded = next((item for item in made.key if item.words and item.field in NO_WORDS), None)
     if worded is not None:
-        raise LayoutError(
+        raise SettingsLayoutError(
             f"{source}: {BY_KEY[worded.field].words} is a number or a letter of its own, and no words stand for it. What is "
             "written must be what the plan shows."
         )
     switches = [item.at for item in made.key]
     if len(set(switches)) < len(switches):
-        raise LayoutError(f"{source}: two fields would stand under one key.")
+        raise SettingsLayoutError(f"{source}: two fields would stand under one key.")
     return made
 
 
@@ -100,7 +100,7 @@ def own_layouts(folder: Path) -> tuple[SettingsLayout, ...]:
     for path in sorted(folder.glob("*.toml")):
         try:
             found.append(parse_layout(text_of(path), path.name))
-        except (LayoutError, OSError, UnicodeDecodeError):
+        except (SettingsLayoutError, OSError, UnicodeDecodeError):
             continue
     return tuple(found)
 
@@ -124,7 +124,7 @@ def read_settings(text: str, layout: SettingsLayout) -> Values:
     return made | ({"modes": " ".join(modes)} if switched else {})
 
 
-def _ours(key: Key, value: str) -> str:
+def _ours(key: SettingKey, value: str) -> str:
     """Their value in our words."""
     field = BY_KEY[key.field]
     for ours, theirs in key.words.items():
@@ -140,7 +140,7 @@ def _ours(key: Key, value: str) -> str:
     return value
 
 
-def _state(key: Key, before: str | None, *, on: bool) -> str:
+def _state(key: SettingKey, before: str | None, *, on: bool) -> str:
     """On or off in the words that stand there. Raises FormError where the other word of two is not known."""
     told = "yes" if on else "no"
     if told in key.words:
@@ -161,7 +161,7 @@ STATES = (
 """Words of two states that belong together: on before off."""
 
 
-def _theirs(key: Key, value: str, before: str | None = None) -> str:
+def _theirs(key: SettingKey, value: str, before: str | None = None) -> str:
     """Our value in their words. Raises FormError for a frequency that is none, and a state without a word."""
     field = BY_KEY[key.field]
     told = plain(field, value)
@@ -198,7 +198,7 @@ def write_settings(text: str, layout: SettingsLayout, values: Values) -> str:
     return write_pairs(text, layout.form, pairs) if pairs else text
 
 
-def _told(key: Key, before: str | None, values: Values) -> str | None:
+def _told(key: SettingKey, before: str | None, values: Values) -> str | None:
     """What a key is to hold in their words; None where nothing is planned for it, or it holds that already."""
     if key.mode:
         if "modes" not in values:
@@ -220,13 +220,13 @@ def unreached(layout: SettingsLayout, values: Values) -> tuple[str, ...]:
     )
 
 
-def words_of(key: Key) -> str:
+def words_of(key: SettingKey) -> str:
     """What a key stands for, in words, a frequency with its unit."""
     unit = f" in {key.unit}" if key.unit else ""
     return f"{key.mode} on" if key.mode else f"{BY_KEY[key.field].words}{unit}"
 
 
-def asked_keys(layout: SettingsLayout) -> tuple[Key, ...]:
+def asked_keys(layout: SettingsLayout) -> tuple[SettingKey, ...]:
     """The keys that were guessed and that somebody has to confirm before they are written; passwords are never written."""
     return tuple(key for key in layout.key if key.asked and BY_KEY[key.field].kind != "secret")
 

@@ -26,7 +26,7 @@ class Needed(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     menu: tuple[str, ...] = ()
 
 
-class Device(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
+class PairedDevice(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     """A device: `starts` is where pairing is begun; `fitted` is hardware it needs, `reset_loses` what a factory reset costs."""
 
     key: str
@@ -42,7 +42,7 @@ class Device(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
 class Devices(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     """A file of devices; `known` is the day (ISO) of that knowledge."""
 
-    device: tuple[Device, ...]
+    device: tuple[PairedDevice, ...]
     known: str
     format: str = FORMAT
     version: int = 1
@@ -59,7 +59,7 @@ def shipped_devices() -> Devices:
     return parse_devices(SHIPPED.read_text("utf-8"), SHIPPED.name)
 
 
-def device_for(profile: str) -> Device:
+def device_for(profile: str) -> PairedDevice:
     """The device that a radio's profile pairs as; the first kind where none names it."""
     listed = shipped_devices().device
     return next((item for item in listed if profile in item.profiles), listed[0])

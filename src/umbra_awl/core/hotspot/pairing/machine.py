@@ -3,10 +3,10 @@
 from collections.abc import Iterator
 from typing import Any, NamedTuple
 
-from umbra_awl.core.hotspot.pairing.devices import Device
+from umbra_awl.core.hotspot.pairing.devices import PairedDevice
 
 
-class Sides(NamedTuple):
+class PairingSides(NamedTuple):
     """What phone and radio show.
 
     `paired_in` is where the phone was paired (“”, “app”, “phone”); `radio_names` the phone that the radio names.
@@ -33,18 +33,20 @@ class Move(NamedTuple):
     sees: str
 
 
-def sides_of(state: dict[str, Any]) -> Sides:
+def sides_of(state: dict[str, Any]) -> PairingSides:
     """What a simulated pair shows."""
-    given = {key: state[key] for key in Sides._fields if key in state}
-    return Sides(**{**given, "settings": dict(given.get("settings", {})), "mirror": tuple(given.get("mirror", ()))})
+    given = {key: state[key] for key in PairingSides._fields if key in state}
+    return PairingSides(
+        **{**given, "settings": dict(given.get("settings", {})), "mirror": tuple(given.get("mirror", ()))}
+    )
 
 
-def next_move(device: Device, sides: Sides) -> Move | None:
+def next_move(device: PairedDevice, sides: PairingSides) -> Move | None:
     """What is to be done next; None when radio and app have proven each other."""
     return None if sides.connected and sides.radio_names else next(_moves(device, sides))
 
 
-def _moves(device: Device, sides: Sides) -> Iterator[Move]:
+def _moves(device: PairedDevice, sides: PairingSides) -> Iterator[Move]:
     """What is still to be done, in order."""
     if sides.stuck:
         yield _cure(sides)
@@ -66,7 +68,7 @@ def _moves(device: Device, sides: Sides) -> Iterator[Move]:
     yield Move({"do": "connect"}, "App: connect", "app", "The app mirrors the radio's front")
 
 
-def _begin(device: Device) -> Move:
+def _begin(device: PairedDevice) -> Move:
     if device.starts == "app":
         return Move(
             {"do": "pair", "in": "app"},
@@ -82,7 +84,7 @@ def _begin(device: Device) -> Move:
     )
 
 
-def _cure(sides: Sides) -> Move:
+def _cure(sides: PairingSides) -> Move:
     """The cure, in its order: forget, delete, wireless off, restart both, and from the beginning."""
     if sides.paired_in:
         return Move({"do": "forget"}, "Phone's settings: forget the radio", "phone", "It is no longer listed")
@@ -93,12 +95,12 @@ def _cure(sides: Sides) -> Move:
     return Move({"do": "restart"}, "Restart both, the radio first", "both", "Both show their start")
 
 
-def reset_words(device: Device) -> str:
+def reset_words(device: PairedDevice) -> str:
     """What is said before a factory reset, which is the last thing to do."""
     return f"Only when the cure did not help, and after a backup. A factory reset loses: {device.reset_loses}"
 
 
-def proof_words(sides: Sides) -> str:
+def proof_words(sides: PairingSides) -> str:
     """What proves a pairing, as far as it is seen."""
     if sides.connected and sides.radio_names:
         return f"Proven: the radio names “{sides.radio_names}”, the app mirrors “{' / '.join(sides.mirror)}”."
@@ -107,7 +109,7 @@ def proof_words(sides: Sides) -> str:
     return "Not yet. The proof is that the radio names the phone and the app mirrors the radio's front."
 
 
-def told_done(sides: Sides, move: Move) -> Sides:
+def told_done(sides: PairingSides, move: Move) -> PairingSides:
     """What both sides show when a move did what it should: for real devices, of which only their owner can tell."""
     what = move.do.get("do")
     if what == "radio":

@@ -8,7 +8,7 @@ from umbra_awl.core.facts.earth import Position
 from umbra_awl.core.facts.frequency import format_mhz
 from umbra_awl.core.findings.on_hotspot import move_hotspot, stands_well, widest
 from umbra_awl.core.hotspot.place.occupied import Occupied, User, neighbour_users, occupied, own_users, users_of
-from umbra_awl.core.hotspot.place.ruler import Asked, Place
+from umbra_awl.core.hotspot.place.ruler import RulerPlace, RulerQuestion
 from umbra_awl.core.plan.edits import Edit, EditRefused, set_fields
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import AccessPoint, Hotspot, Listened, Plan
@@ -26,7 +26,9 @@ class Touched(NamedTuple):
     channels: int
 
 
-def asked_for(index: PlanIndex, access: AccessPoint, hotspot: Hotspot | None, raster_hz: int = 12_500) -> Asked | None:
+def asked_for(
+    index: PlanIndex, access: AccessPoint, hotspot: Hotspot | None, raster_hz: int = 12_500
+) -> RulerQuestion | None:
     """What a place is sought for: the hotspot as it is, in the band it stands in; None where it has no service or no band."""
     if not access.services:
         return None
@@ -36,10 +38,10 @@ def asked_for(index: PlanIndex, access: AccessPoint, hotspot: Hotspot | None, ra
         return None
     sent = widest(access, service)
     listened = hotspot.listened if hotspot is not None else ()
-    return Asked(index.plan.station, band, sent, service.tx_hz - service.rx_hz, raster_hz, listened)
+    return RulerQuestion(index.plan.station, band, sent, service.tx_hz - service.rx_hz, raster_hz, listened)
 
 
-def in_band(asked: Asked, band: Band) -> Asked:
+def in_band(asked: RulerQuestion, band: Band) -> RulerQuestion:
     """The same in another band."""
     return asked._replace(band=band)
 
@@ -65,7 +67,7 @@ def around(plan: Plan, access: AccessPoint, listed: Iterable[AccessPoint], place
     return occupied(users, place)
 
 
-def take_place(index: PlanIndex, access: AccessPoint, place: Place) -> Edit:
+def take_place(index: PlanIndex, access: AccessPoint, place: RulerPlace) -> Edit:
     """Move a hotspot, all its services and so every radio to a place. Raises EditRefused where it may not stand there."""
     if not access.services:
         raise EditRefused(f"{access.site} has no service yet. Add one at Access first.")

@@ -31,7 +31,7 @@ SHIFTS_HZ = (-9_400_000, -7_600_000, -5_000_000, 5_000_000, 7_600_000, 9_400_000
 """Spacings in common use on 70 cm (`facts/repeaters.py`), tried beside the hotspot's own."""
 
 
-class Asked(NamedTuple):
+class RulerQuestion(NamedTuple):
     """What a place is sought for: a band, what is sent, the shift from where the hotspot sends to where it hears (0: simplex)."""
 
     station: Station
@@ -51,7 +51,7 @@ class Reason(NamedTuple):
     stop: bool
 
 
-class Place(NamedTuple):
+class RulerPlace(NamedTuple):
     """A channel, or a pair, with its score; `tx_hz` is what radios send on, and the hotspot hears."""
 
     hz: int
@@ -63,7 +63,7 @@ class Place(NamedTuple):
 class Ruler(NamedTuple):
     """All channels with scores and states (places in `STATES`); of a pair where there is a shift."""
 
-    asked: Asked
+    asked: RulerQuestion
     hz: "npt.NDArray[np.int64]"
     score: "npt.NDArray[np.int64]"
     state: "npt.NDArray[np.int64]"
@@ -75,10 +75,10 @@ class Ruler(NamedTuple):
         """The place of the channel nearest to a frequency in hertz."""
         return int(abs(self.hz - hz).argmin())
 
-    def place(self, at: int) -> Place:
+    def place(self, at: int) -> RulerPlace:
         """The channel at a place."""
         hz = int(self.hz[at])
-        return Place(hz, hz + self.asked.shift_hz, int(self.score[at]), STATES[int(self.state[at])])
+        return RulerPlace(hz, hz + self.asked.shift_hz, int(self.score[at]), STATES[int(self.state[at])])
 
     def reasons(self, at: int) -> list[Reason]:
         """What every term says of a channel; of a pair, first where it sends, then where it hears."""
@@ -87,11 +87,11 @@ class Ruler(NamedTuple):
             made += [item._replace(name=f"{item.name}, hearing") for item in self.other.reasons(at)]
         return made
 
-    def best(self, count: int = BEST) -> list[Place]:
+    def best(self, count: int = BEST) -> list[RulerPlace]:
         """The best places, best first, none beside another; only what is usable."""
         import numpy as np
 
-        made: list[Place] = []
+        made: list[RulerPlace] = []
         for at in np.lexsort((self.hz, -self.score)):
             if len(made) == count or self.score[at] < USABLE:
                 break
@@ -113,7 +113,7 @@ def channels_of(band: Band, raster_hz: int) -> "npt.NDArray[np.int64]":
     return np.arange(first, band.high_hz + 1, raster_hz, dtype=np.int64)
 
 
-def ruler(asked: Asked, users: Occupied) -> Ruler:
+def ruler(asked: RulerQuestion, users: Occupied) -> Ruler:
     """The ruler of a band."""
     hz = channels_of(asked.band, asked.raster_hz)
     one = _one_side(asked, hz, users)
@@ -122,7 +122,7 @@ def ruler(asked: Asked, users: Occupied) -> Ruler:
     return _paired(one, _one_side(asked, hz + asked.shift_hz, users))
 
 
-def _one_side(asked: Asked, hz: "npt.NDArray[np.int64]", users: Occupied) -> Ruler:
+def _one_side(asked: RulerQuestion, hz: "npt.NDArray[np.int64]", users: Occupied) -> Ruler:
     import numpy as np
 
     near = by.in_reach(users)
@@ -172,14 +172,14 @@ def _paired(one: Ruler, other: Ruler) -> Ruler:
     return one._replace(score=score, state=state, other=other, terms=(*one.terms, term))
 
 
-def best_pairs(asked: Asked, users: Occupied, count: int = BEST) -> list[Place]:
+def best_pairs(asked: RulerQuestion, users: Occupied, count: int = BEST) -> list[RulerPlace]:
     """The best places for a hotspot: channels for a simplex one; for a duplex one pairs of its own and other usual spacings."""
     if not asked.shift_hz:
         return ruler(asked, users).best(count)
     shifts = dict.fromkeys((asked.shift_hz, *SHIFTS_HZ))
     found = [place for shift in shifts for place in ruler(asked._replace(shift_hz=shift), users).best(count)]
     found.sort(key=lambda item: (-item.score, item.tx_hz - item.hz != asked.shift_hz, item.hz))
-    made: list[Place] = []
+    made: list[RulerPlace] = []
     for place in found:
         if all(abs(place.hz - item.hz) >= APART_HZ for item in made) and len(made) < count:
             made.append(place)

@@ -2,12 +2,12 @@
 
 from typing import NamedTuple
 
-from umbra_awl.core.directory.nearest import Wanted, within
+from umbra_awl.core.directory.nearest import NearestWanted, within
 from umbra_awl.core.directory.store import Store
 from umbra_awl.core.facts.earth import Position
 from umbra_awl.core.facts.frequency import format_mhz
 from umbra_awl.core.hotspot.place.after import NEAR_KM, around
-from umbra_awl.core.hotspot.place.ruler import Asked, Place, Ruler, best_pairs, ruler
+from umbra_awl.core.hotspot.place.ruler import Ruler, RulerPlace, RulerQuestion, best_pairs, ruler
 from umbra_awl.core.plan.model import AccessPoint, Plan
 from umbra_awl.core.tables.errors import SourceError
 
@@ -22,17 +22,17 @@ class FoundPlaces(NamedTuple):
     """The ruler over a band, and the best places, best first."""
 
     ruler: Ruler
-    best: list[Place]
+    best: list[RulerPlace]
 
 
 def seek_places(
-    plan: Plan, access: AccessPoint, asked: Asked, store: Store | None, place: Position | None
+    plan: Plan, access: AccessPoint, asked: RulerQuestion, store: Store | None, place: Position | None
 ) -> FoundPlaces:
     """Work it out: takes some tenths of a second. A directory that cannot be read counts as empty."""
     listed: list[AccessPoint] = []
     if place is not None and store is not None:
         try:
-            found = within(store, place, NEAR_KM, Wanted(bands=frozenset({asked.band.name})))
+            found = within(store, place, NEAR_KM, NearestWanted(bands=frozenset({asked.band.name})))
             listed = [near.entry.access for near in found]
         except SourceError:
             listed = []
@@ -40,7 +40,7 @@ def seek_places(
     return FoundPlaces(ruler(asked, users), best_pairs(asked, users))
 
 
-def pair_words(place: Place) -> str:
+def pair_words(place: RulerPlace) -> str:
     """A place in MHz: one frequency, or where it sends and where it hears."""
     pair = f" / {format_mhz(place.tx_hz)}" if place.tx_hz != place.hz else ""
     return f"{format_mhz(place.hz)}{pair}"

@@ -22,7 +22,7 @@ class Own(NamedTuple):
     network: ipaddress.IPv4Network
 
 
-class Found(NamedTuple):
+class FoundHost(NamedTuple):
     """What answered at an address; `status` where it is a hotspot."""
 
     address: str
@@ -77,7 +77,7 @@ def ask_status(address: str) -> Status:
     return Talk(address, patience_s=_PATIENCE_S).status()
 
 
-def look(addresses: Iterable[str], stopped: Callable[[], bool], ask: Ask = ask_status) -> Iterator[Found]:
+def look(addresses: Iterable[str], stopped: Callable[[], bool], ask: Ask = ask_status) -> Iterator[FoundHost]:
     """What answers at some addresses, a few at a time, as it comes; ends early when it is stopped."""
     listed = list(addresses)[:MOST]
     with ThreadPoolExecutor(AT_ONCE) as pool:
@@ -89,12 +89,14 @@ def look(addresses: Iterable[str], stopped: Callable[[], bool], ask: Ask = ask_s
                     yield found
 
 
-def _looked(address: str, ask: Ask) -> Found | None:
+def _looked(address: str, ask: Ask) -> FoundHost | None:
     try:
         status = ask(address)
     except HotspotError as error:
-        return None if "Nothing answers" in str(error) else Found(address, None, "something answers, but no hotspot")
-    return Found(address, status, f"a hotspot, “{status.name}”")
+        return (
+            None if "Nothing answers" in str(error) else FoundHost(address, None, "something answers, but no hotspot")
+        )
+    return FoundHost(address, status, f"a hotspot, “{status.name}”")
 
 
 Resolve = Callable[[str], list[str]]

@@ -15,7 +15,7 @@ _NO_NAMES = frozenset(
 )
 
 
-class Device(NamedTuple):
+class ListedDevice(NamedTuple):
     """A device: its address, the names told beside it, and whether it looks like the hotspot that is sought."""
 
     address: str
@@ -23,9 +23,9 @@ class Device(NamedTuple):
     sought: bool = False
 
 
-def devices(text: str, sought: tuple[str, ...]) -> tuple[Device, ...]:
+def devices(text: str, sought: tuple[str, ...]) -> tuple[ListedDevice, ...]:
     """The devices in a list, those first that are called like one of the sought names (a host name, a call sign)."""
-    found: dict[str, Device] = {}
+    found: dict[str, ListedDevice] = {}
     pending: list[str] = []
     for line in text[:MOST_TEXT].splitlines():
         bare = _HARDWARE.sub(" ", line)
@@ -39,7 +39,7 @@ def devices(text: str, sought: tuple[str, ...]) -> tuple[Device, ...]:
         for address in addresses:
             before = found.get(address)
             every = tuple(dict.fromkeys((*(before.names if before else ()), *told)))
-            found[address] = Device(address, every, is_sought(every, sought))
+            found[address] = ListedDevice(address, every, is_sought(every, sought))
         if len(found) >= MOST_DEVICES:
             break
     return tuple(sorted(found.values(), key=lambda item: not item.sought))

@@ -20,7 +20,7 @@ from umbra_awl.core.hotspot.seek.errors import (
     WrongKeyError,
 )
 from umbra_awl.core.keep.limits import MB
-from umbra_awl.core.keep.web import Limits, Request, SlowError, answered
+from umbra_awl.core.keep.web import SlowError, WebLimits, WebRequest, answered
 
 if TYPE_CHECKING:
     import httpx
@@ -186,10 +186,10 @@ class Talk(NamedTuple):
         if self.key and secret:
             self._carries_secrets()
         key = (USER, self.key) if self.key and secret else None
-        asked = Request(method, f"{address}{path}", body, _PLAIN, key)
+        asked = WebRequest(method, f"{address}{path}", body, _PLAIN, key)
         try:
             with answered(
-                asked, Limits(self.patience_s, _LONGEST_S, _LONGEST_S + self.patience_s), self.transport
+                asked, WebLimits(self.patience_s, _LONGEST_S, _LONGEST_S + self.patience_s), self.transport
             ) as answer:
                 data = _within(answer, most)
         except SlowError:

@@ -42,7 +42,7 @@ MOST = 256
 _WIDE = "　\u00a0\u2007\u202f\u2009\u200a\t"
 
 
-class Mark(NamedTuple):
+class LetterMark(NamedTuple):
     """One place: the character of each text there (empty where one has none), and how they differ."""
 
     one: str
@@ -50,19 +50,19 @@ class Mark(NamedTuple):
     kind: Kind
 
 
-def compare(one: str, other: str) -> tuple[Mark, ...]:
+def compare(one: str, other: str) -> tuple[LetterMark, ...]:
     """Two texts side by side, aligned. Only the first 256 characters are looked at."""
     first, second = _letters(one), _letters(other)
     matcher = SequenceMatcher(None, [_fold(item) for item in first], [_fold(item) for item in second], autojunk=False)
-    marks: list[Mark] = []
+    marks: list[LetterMark] = []
     for tag, low, high, low2, high2 in matcher.get_opcodes():
         left, right = first[low:high], second[low2:high2]
         if tag in {"equal", "replace"}:
             both = min(len(left), len(right))
-            marks += [Mark(a, b, kind_of(a, b)) for a, b in zip(left[:both], right[:both], strict=True)]
+            marks += [LetterMark(a, b, kind_of(a, b)) for a, b in zip(left[:both], right[:both], strict=True)]
             left, right = left[both:], right[both:]
-        marks += [Mark(item, "", _alone(item, "missing")) for item in left]
-        marks += [Mark("", item, _alone(item, "more")) for item in right]
+        marks += [LetterMark(item, "", _alone(item, "missing")) for item in left]
+        marks += [LetterMark("", item, _alone(item, "more")) for item in right]
     return tuple(marks)
 
 
@@ -117,7 +117,7 @@ def shown(letter: str) -> str:
     return "▯" if _hidden(letter) or not letter.isprintable() else letter
 
 
-def verdict(marks: tuple[Mark, ...]) -> str:
+def verdict(marks: tuple[LetterMark, ...]) -> str:
     """The comparison in a sentence, without the texts themselves."""
     odd = [(at, mark) for at, mark in enumerate(marks, 1) if mark.kind != "same"]
     if not marks:

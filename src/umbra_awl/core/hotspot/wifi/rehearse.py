@@ -29,7 +29,7 @@ class Setup(NamedTuple):
     portal: bool = False
 
 
-class Act(NamedTuple):
+class RehearsalAct(NamedTuple):
     """One act: what the stand-ins are told, in words, and what must be seen then (a field of their state and its value)."""
 
     tell: dict[str, Any]
@@ -42,7 +42,7 @@ class Act(NamedTuple):
 class Played(NamedTuple):
     """An act with what was seen; `fault` says why it broke there, empty where it did not."""
 
-    act: Act
+    act: RehearsalAct
     seen: str
     fault: str
 
@@ -74,14 +74,16 @@ def setup_of(phone: Phone | None, home: HomeWifi | None, hotspot: Hotspot, **cho
     return Setup(hotspot.school, phone or Phone(), home or HomeWifi(), hotspot.wifi, **chosen)
 
 
-def acts(setup: Setup) -> tuple[Act, ...]:
+def acts(setup: Setup) -> tuple[RehearsalAct, ...]:
     """The acts of leaving home and coming on the air elsewhere, in their order."""
-    phone_on = Act({"do": "phone", "on": True}, "Phone: sharing on", "sharing", True, "The phone shares its connection")
-    spot_on = Act({"do": "hotspot", "on": True}, "Hotspot: on", "hotspot_on", True, "The hotspot starts")
-    wait = Act(
+    phone_on = RehearsalAct(
+        {"do": "phone", "on": True}, "Phone: sharing on", "sharing", True, "The phone shares its connection"
+    )
+    spot_on = RehearsalAct({"do": "hotspot", "on": True}, "Hotspot: on", "hotspot_on", True, "The hotspot starts")
+    wait = RehearsalAct(
         {"do": "wait", "seconds": 120}, "Wait two minutes", "joined", setup.phone.sharing, "The hotspot joins the phone"
     )
-    first = Act(
+    first = RehearsalAct(
         {
             "do": "set", "phone": setup.phone.sharing, "phone_ghz": setup.phone.band_ghz, "sleeps": setup.phone.sleeps,
             "home": setup.home.name, "known": list(setup.known), "same_password": setup.same_password is not False,
@@ -89,24 +91,28 @@ def acts(setup: Setup) -> tuple[Act, ...]:
         },
         "Pack: hotspot, phone, charger",
     )  # fmt: skip
-    leave = Act(
+    leave = RehearsalAct(
         {"do": "home", "on": setup.home_on},
         "Leave home" if not setup.home_on else "Stay at home",
         "home_on",
         setup.home_on,
     )
     order = (
-        (spot_on, Act({"do": "wait", "seconds": 90}, "A minute and a half later"), phone_on)
+        (spot_on, RehearsalAct({"do": "wait", "seconds": 90}, "A minute and a half later"), phone_on)
         if setup.hotspot_first
         else (phone_on, spot_on)
     )
-    listed = Act({"do": "look"}, "Phone: whom does it list?", "listed", True, "The phone lists the hotspot as joined")
-    online = Act({"do": "look"}, "Hotspot: is it on the network?", "online", True, "Its page shows others' calls")
-    later = Act({"do": "wait", "seconds": 600}, "Ten minutes later", "online", True, "It is still there")
+    listed = RehearsalAct(
+        {"do": "look"}, "Phone: whom does it list?", "listed", True, "The phone lists the hotspot as joined"
+    )
+    online = RehearsalAct(
+        {"do": "look"}, "Hotspot: is it on the network?", "online", True, "Its page shows others' calls"
+    )
+    later = RehearsalAct({"do": "wait", "seconds": 600}, "Ten minutes later", "online", True, "It is still there")
     return (first, leave, *order, wait, listed, online, later)
 
 
-def judge(setup: Setup, act: Act, state: dict[str, Any]) -> Played:
+def judge(setup: Setup, act: RehearsalAct, state: dict[str, Any]) -> Played:
     """What one act came to."""
     seen = seen_words(state)
     if not act.field or state.get(act.field) == act.value:

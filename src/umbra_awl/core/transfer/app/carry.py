@@ -15,7 +15,7 @@ from umbra_awl.core.radio.profile import Profile
 from umbra_awl.core.radio.ways_in import App
 from umbra_awl.core.transfer.app.form import AppList, AppSettings, Send, app_bytes
 from umbra_awl.core.transfer.app.merge import AppMerge, key_of, merged
-from umbra_awl.core.transfer.app.phone import Phone
+from umbra_awl.core.transfer.app.phone import SimulatedPhone
 from umbra_awl.core.transfer.errors import NotProvenError, ShelfError, StaleError, WrongModelError
 from umbra_awl.core.transfer.shelf import Shelf
 
@@ -43,7 +43,7 @@ def settings_for(memory: Memory, radio: OwnedRadio) -> AppSettings:
     )
 
 
-class Taken(NamedTuple):
+class AppTaken(NamedTuple):
     """What a phone's list was when it was taken, what it would become, and which of it is the plan's."""
 
     present: AppList
@@ -52,7 +52,7 @@ class Taken(NamedTuple):
 
 
 def take(
-    phone: Phone,
+    phone: SimulatedPhone,
     memory: Memory,
     radio: OwnedRadio,
     profile: Profile,
@@ -60,7 +60,7 @@ def take(
     now: datetime,
     *,
     friend: AppList | None = None,
-) -> Taken:
+) -> AppTaken:
     """Take the phone's list, keep a dated copy, and merge. Raises TransferError; nothing is changed on the phone.
 
     A `friend`'s list is laid in beside the plan's; from then on its entries are one's own.
@@ -70,7 +70,7 @@ def take(
     _keep(shelf, present, now)
     plan = AppList(profile.key, memory.access_list, memory.call_signs)
     wanted = _with_friend(memory, friend) if friend is not None else memory
-    return Taken(present, merged(present, wanted, settings_for(memory, radio), profile, app, _sent(shelf)), plan)
+    return AppTaken(present, merged(present, wanted, settings_for(memory, radio), profile, app, _sent(shelf)), plan)
 
 
 def _with_friend(memory: Memory, friend: AppList) -> Memory:
@@ -85,7 +85,7 @@ def _with_friend(memory: Memory, friend: AppList) -> Memory:
     return replace(memory, access_list=memory.access_list + access, call_signs=memory.call_signs + calls)
 
 
-def hand_over(phone: Phone, taken: Taken, shelf: Shelf) -> AppList:
+def hand_over(phone: SimulatedPhone, taken: AppTaken, shelf: Shelf) -> AppList:
     """Hand the merged list over and prove it by what the app mirrors of the radio. Raises TransferError."""
     if phone.present(taken.present.model) != taken.present:
         raise StaleError("The phone's list has changed since it was taken. Take it again. Nothing was sent.")

@@ -8,7 +8,7 @@ from typing import TYPE_CHECKING, Any, NamedTuple
 
 import msgspec
 
-from umbra_awl.core.keep.web import Limits, Request, SlowError, answered
+from umbra_awl.core.keep.web import SlowError, WebLimits, WebRequest, answered
 from umbra_awl.core.transfer.app.form import MOST_BYTES, AppList, app_bytes, parse_app
 from umbra_awl.core.transfer.errors import AppAsleepError, AppFormError, NoPhoneError, WrongModelError
 
@@ -21,7 +21,7 @@ _SLOW = "The app answers too slowly to be of use. Wake the phone, and look wheth
 """However slowly an answer drips, it is waited for no longer."""
 
 
-class Front(msgspec.Struct, frozen=True):
+class MirroredFront(msgspec.Struct, frozen=True):
     """What an app says: its platform, the radio it is beside, the link, the lines of the radio's front that it mirrors."""
 
     platform: str = ""
@@ -30,16 +30,16 @@ class Front(msgspec.Struct, frozen=True):
     lines: tuple[str, ...] = ()
 
 
-class Phone(NamedTuple):
+class SimulatedPhone(NamedTuple):
     """A phone by its address; `transport` is for tests."""
 
     address: str
     transport: "httpx.BaseTransport | None" = None
 
-    def front(self) -> Front:
+    def front(self) -> MirroredFront:
         """What the app mirrors. Raises TransferError."""
         try:
-            return msgspec.json.decode(self._ask("GET", "/front"), type=Front)
+            return msgspec.json.decode(self._ask("GET", "/front"), type=MirroredFront)
         except msgspec.DecodeError:
             raise AppFormError(f"{self.address} answers, but is no app of a radio.") from None
 
@@ -75,8 +75,8 @@ class Phone(NamedTuple):
         import httpx
 
         try:
-            asked = Request(method, f"{self.address.rstrip('/')}{path}", body)
-            with answered(asked, Limits(_TIMEOUT_S, _LONGEST_S, _LONGEST_S + _TIMEOUT_S), self.transport) as answer:
+            asked = WebRequest(method, f"{self.address.rstrip('/')}{path}", body)
+            with answered(asked, WebLimits(_TIMEOUT_S, _LONGEST_S, _LONGEST_S + _TIMEOUT_S), self.transport) as answer:
                 data = _within(answer)
         except SlowError:
             raise NoPhoneError(_SLOW) from None

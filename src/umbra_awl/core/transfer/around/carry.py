@@ -6,7 +6,7 @@ from typing import NamedTuple
 
 from umbra_awl.core.radio.profile import Profile
 from umbra_awl.core.radio.ways_in import AroundList
-from umbra_awl.core.transfer.card.form import CardFile, Header, body_digest
+from umbra_awl.core.transfer.card.form import CardFile, CardHeader, body_digest
 from umbra_awl.core.transfer.card.look import SUFFIX, CardView, Looker
 from umbra_awl.core.transfer.card.send import put_file
 from umbra_awl.core.transfer.errors import NoCardError, RadioFullError
@@ -33,7 +33,7 @@ def send_around(root: Path, profile: Profile, looker: Looker, body: bytes, today
     rows = max(0, body.count(b"\n") - 1)
     if rows > around.records:
         raise RadioFullError(f"A {profile.name} holds {around.records} in its list around, and {rows} are chosen.")
-    header = Header(profile.key, "around", "computer", when=today.isoformat(), rows=rows)
+    header = CardHeader(profile.key, "around", "computer", when=today.isoformat(), rows=rows)
     return put_file(root, (view.folder or card.folder, around.folder), NAME, CardFile(header, body))
 
 

@@ -7,7 +7,7 @@ import csv
 import io
 from typing import NamedTuple
 
-from umbra_awl.core.directory.nearest import Wanted, nearest
+from umbra_awl.core.directory.nearest import NearestWanted, nearest
 from umbra_awl.core.directory.store import Store
 from umbra_awl.core.facts.dstar import rpt_field
 from umbra_awl.core.facts.earth import Position
@@ -56,7 +56,7 @@ def around_list(
     lines: list[tuple[str, ...]] = []
     asked = _ASKED if not sources else _ASKED_OF_SOME
     far, left, held = 0.0, 0, 0
-    for near in nearest(store, place, asked * room, Wanted(modes=modes, since=since)) if room else ():
+    for near in nearest(store, place, asked * room, NearestWanted(modes=modes, since=since)) if room else ():
         if sources and near.entry.source not in sources:
             continue
         for service in near.entry.access.services:

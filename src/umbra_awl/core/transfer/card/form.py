@@ -17,7 +17,7 @@ Kind = Literal["memory", "around"]
 Scope = Literal["everything", "memories", "settings"]
 
 
-class Header(msgspec.Struct, frozen=True, omit_defaults=True):
+class CardHeader(msgspec.Struct, frozen=True, omit_defaults=True):
     """What a file says of itself.
 
     `model` is the profile's key, `unit` the radio's serial number where it has one; `number` counts the radio's saves, `when` is
@@ -40,7 +40,7 @@ class Header(msgspec.Struct, frozen=True, omit_defaults=True):
 class CardFile(NamedTuple):
     """A whole file: its header and its body."""
 
-    header: Header
+    header: CardHeader
     body: bytes
 
 
@@ -53,7 +53,7 @@ def parse(data: bytes) -> CardFile:
     """The file in some bytes. Raises CardFileError with what is wrong, without the file's name."""
     try:
         header, body = unseal(MARK, data)
-        return CardFile(msgspec.json.decode(header, type=Header), body)
+        return CardFile(msgspec.json.decode(header, type=CardHeader), body)
     except SealError as error:
         raise CardFileError(str(error)) from None
     except (msgspec.DecodeError, UnicodeError, RecursionError):

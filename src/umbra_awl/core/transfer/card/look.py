@@ -14,9 +14,9 @@ from typing import NamedTuple
 from umbra_awl.core.keep.limits import MB
 from umbra_awl.core.radio.profile import Profile
 from umbra_awl.core.radio.ways_in import Card
-from umbra_awl.core.transfer.card.form import CardFile, Header, body_digest, parse
+from umbra_awl.core.transfer.card.form import CardFile, CardHeader, body_digest, parse
 from umbra_awl.core.transfer.errors import CardFileError
-from umbra_awl.core.transfer.protocols import Identity
+from umbra_awl.core.transfer.protocols import RadioIdentity
 from umbra_awl.core.transfer.unit import of_image
 
 SUFFIX = ".AWC"
@@ -31,7 +31,7 @@ class OnCard(NamedTuple):
     """A file in the radio's folder: its name, header and body's digest, which single radio's, or why it cannot be used."""
 
     name: str
-    header: Header | None
+    header: CardHeader | None
     digest: str = ""
     fault: str = ""
     unit: str = ""
@@ -133,14 +133,14 @@ def _described(folder: int, name: str, profile: Profile) -> OnCard:
     return OnCard(name, file.header, body_digest(file.body), fault, unit)
 
 
-def _whole(header: Header) -> bool:
+def _whole(header: CardHeader) -> bool:
     return header.kind == "memory" and header.scope == "everything"
 
 
-def identity_of(file: CardFile) -> Identity:
+def identity_of(file: CardFile) -> RadioIdentity:
     """What a file says of the radio that it is of."""
     header = file.header
-    return Identity(header.model, header.firmware, len(file.body), 0, header.unit)
+    return RadioIdentity(header.model, header.firmware, len(file.body), 0, header.unit)
 
 
 def _misfit(file: CardFile, profile: Profile) -> str:

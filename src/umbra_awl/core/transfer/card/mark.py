@@ -17,7 +17,7 @@ class CardMark(msgspec.Struct, frozen=True, omit_defaults=True):
     sent: str = ""
 
 
-class Marks(NamedTuple):
+class CardMarks(NamedTuple):
     """The marks of all radios that passed over one shelf, by which single radio it is."""
 
     shelf: Shelf

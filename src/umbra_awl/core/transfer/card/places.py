@@ -10,14 +10,14 @@ _CARD_FORMS = frozenset({"vfat", "exfat", "msdos", "fuseblk"})
 _ESCAPE = re.compile(r"\\([0-7]{3})")
 
 
-class Place(NamedTuple):
+class CardPlace(NamedTuple):
     """A medium: its name and its top folder."""
 
     name: str
     folder: Path
 
 
-def places(mounts: Path = Path("/proc/self/mounts"), blocks: Path = Path("/sys/class/block")) -> list[Place]:
+def places(mounts: Path = Path("/proc/self/mounts"), blocks: Path = Path("/sys/class/block")) -> list[CardPlace]:
     """The removable media that are mounted; none where the system does not tell."""
     try:
         text = mounts.read_text("utf-8", "replace")
@@ -26,7 +26,7 @@ def places(mounts: Path = Path("/proc/self/mounts"), blocks: Path = Path("/sys/c
     return list(_media(text, blocks))
 
 
-def _media(text: str, blocks: Path) -> Iterator[Place]:
+def _media(text: str, blocks: Path) -> Iterator[CardPlace]:
     for line in text.splitlines():
         cells = line.split(" ")
         if len(cells) < 4:
@@ -34,7 +34,7 @@ def _media(text: str, blocks: Path) -> Iterator[Place]:
         device, folder, form = cells[0], _plain(cells[1]), cells[2]
         named = folder.startswith(_MEDIA)
         if named or (form in _CARD_FORMS and _removable(device, blocks)):
-            yield Place(folder.rstrip("/").rpartition("/")[2] or folder, Path(folder))
+            yield CardPlace(folder.rstrip("/").rpartition("/")[2] or folder, Path(folder))
 
 
 def _plain(cell: str) -> str:

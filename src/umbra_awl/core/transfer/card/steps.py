@@ -28,7 +28,7 @@ Stage = Literal[
 ]
 
 
-class Step(NamedTuple):
+class CardStep(NamedTuple):
     """A step: which of the four words it belongs to, whose hands do it, what is done, and how in a sentence."""
 
     word: Word
@@ -37,7 +37,7 @@ class Step(NamedTuple):
     how: str
 
 
-class Found(NamedTuple):
+class CardSights(NamedTuple):
     """How far it has come: the stage, how many steps are done, what was found, what to do now.
 
     `file` is the radio's newest, `sent` the name of what lies ready for it.
@@ -65,7 +65,7 @@ class Past(NamedTuple):
     compared: str = ""
 
 
-def steps_of(profile: Profile, sent: str = "") -> tuple[Step, ...]:
+def steps_of(profile: Profile, sent: str = "") -> tuple[CardStep, ...]:
     """The steps for a radio, in order; `sent` is the name of the file on the card that it is to take."""
     card = profile.card
     if card is None:
@@ -74,16 +74,18 @@ def steps_of(profile: Profile, sent: str = "") -> tuple[Step, ...]:
     after = "It restarts by itself." if card.restarts else "It does not restart: that is no sign."
     out, into, name = _menus(card.write_out), _menus(card.read_in), sent or "the file that begins with PLAN"
     return (
-        Step("read", "radio", "Write out everything", f"{out}. Wait for “{card.done}”."),
-        Step("read", "you", "Radio off, card out", "Off first. Then push the card out and put it in here."),
-        Step("read", "here", "Read and keep", "The radio's file is read, and a copy goes on the shelf."),
-        Step("compare", "here", "Compare", "Line by line: what would be added, changed, removed."),
-        Step("write", "here", "Send to the card", "A file beside the radio's own. A copy on the shelf is not sent."),
-        Step("write", "you", "Card back, radio on", "Push it in while the radio is off."),
-        Step("write", "radio", "Read in everything", f"{into}, {name}.{yes} {after}"),
-        Step("prove", "radio", "Write out once more", f"{out}. Then off, card out, and in here."),
-        Step("prove", "here", "Prove", "What the radio wrote out is compared with what was sent."),
-        Step("prove", "you", "Turn to it and key", "The display must show what is said beside this."),
+        CardStep("read", "radio", "Write out everything", f"{out}. Wait for “{card.done}”."),
+        CardStep("read", "you", "Radio off, card out", "Off first. Then push the card out and put it in here."),
+        CardStep("read", "here", "Read and keep", "The radio's file is read, and a copy goes on the shelf."),
+        CardStep("compare", "here", "Compare", "Line by line: what would be added, changed, removed."),
+        CardStep(
+            "write", "here", "Send to the card", "A file beside the radio's own. A copy on the shelf is not sent."
+        ),
+        CardStep("write", "you", "Card back, radio on", "Push it in while the radio is off."),
+        CardStep("write", "radio", "Read in everything", f"{into}, {name}.{yes} {after}"),
+        CardStep("prove", "radio", "Write out once more", f"{out}. Then off, card out, and in here."),
+        CardStep("prove", "here", "Prove", "What the radio wrote out is compared with what was sent."),
+        CardStep("prove", "you", "Turn to it and key", "The display must show what is said beside this."),
     )
 
 
@@ -108,11 +110,11 @@ def chosen_of(view: CardView, unit: str) -> OnCard | None:
     return next(iter(own if any(item.unit == unit for item in own) else found), None)
 
 
-def found_out(view: CardView, profile: Profile, past: Past) -> Found:
+def found_out(view: CardView, profile: Profile, past: Past) -> CardSights:
     """How far the way over a card has come, by what is found."""
     card = profile.card
     if card is None:
-        return Found("wrong", 0, f"Nothing is known of how {profile.name} writes its card.", "")
+        return CardSights("wrong", 0, f"Nothing is known of how {profile.name} writes its card.", "")
     sent = past.mark.sent if past.unfinished is not None else ""
     if not view.present:
         return _away(card, past)._replace(sent=sent)
@@ -124,7 +126,7 @@ def found_out(view: CardView, profile: Profile, past: Past) -> Found:
     return told._replace(file=newest, sent=sent, text=f"{told.text} {beside}".strip())
 
 
-def _beside(view: CardView, newest: OnCard, told: Found) -> str:
+def _beside(view: CardView, newest: OnCard, told: CardSights) -> str:
     """What else is worth knowing of a card: other radios on it, that it cannot be written or has no room."""
     said: list[str] = []
     units = {item.unit for item in view.memories("radio") if item.unit}
@@ -139,22 +141,22 @@ def _beside(view: CardView, newest: OnCard, told: Found) -> str:
     return " ".join(said)
 
 
-def _away(card: Card, past: Past) -> Found:
+def _away(card: Card, past: Past) -> CardSights:
     if past.unfinished is not None:
-        return Found(
+        return CardSights(
             "in radio",
             BACK,
             f"What was sent went away with the card ({past.mark.sent})." if past.mark.sent else "The card is away.",
             f"In the radio: {_menus(card.read_in)}. Then {_menus(card.write_out)}, off, and bring the card back here.",
         )
     if past.compared:
-        return Found(
+        return CardSights(
             "unsent",
             READ,
             "The card is away and nothing was sent to it: a copy on the shelf is not on the card.",
             "Bring the card back and send it, or the radio goes on with what it had.",
         )
-    return Found(
+    return CardSights(
         "away",
         0,
         "No card is here.",
@@ -162,68 +164,70 @@ def _away(card: Card, past: Past) -> Found:
     )
 
 
-def _nothing(view: CardView, profile: Profile, card: Card) -> Found:
+def _nothing(view: CardView, profile: Profile, card: Card) -> CardSights:
     spoiled = next((item for item in view.files if item.fault), None)
     todo = f"On the radio: {_menus(card.write_out)}. Wait for “{card.done}”, then off and out."
     if view.fault:
-        return Found("wrong", 0, view.fault, todo)
+        return CardSights("wrong", 0, view.fault, todo)
     if spoiled is not None:
-        return Found("wrong", 0, f"“{spoiled.name}” cannot be used: {spoiled.fault}.", todo)
+        return CardSights("wrong", 0, f"“{spoiled.name}” cannot be used: {spoiled.fault}.", todo)
     if view.others and not view.folder:
         text = f"This card has a folder of a {view.others[0]} and none of a {profile.name}."
-        return Found("wrong", 0, text, f"Is it another radio's card? {todo}")
-    return Found("empty", 0, f"{profile.name} has written nothing onto this card yet.", todo)
+        return CardSights("wrong", 0, text, f"Is it another radio's card? {todo}")
+    return CardSights("empty", 0, f"{profile.name} has written nothing onto this card yet.", todo)
 
 
-def _before(newest: OnCard, card: Card, past: Past) -> Found:
+def _before(newest: OnCard, card: Card, past: Past) -> CardSights:
     number = _number(newest)
     if (part := _part(newest, card)) is not None:
         return part
     if newest.digest == past.compared:
-        return Found("taken", COMPARED, f"Save {number} is read and compared.", "Send it to the card.")
+        return CardSights("taken", COMPARED, f"Save {number} is read and compared.", "Send it to the card.")
     if number < past.mark.number and newest.unit == past.unit:
-        return Found(
+        return CardSights(
             "older",
             1,
             f"“{newest.name}” is save {number}; save {past.mark.number} was read here already, so this one is older.",
             f"Let the radio write everything out once more: {_menus(card.write_out)}.",
         )
     if newest.digest == past.mark.digest:
-        return Found(
+        return CardSights(
             "ready", 2, f"“{newest.name}” is here, and was read before: save {number}, unchanged.", "Read it again."
         )
-    return Found("ready", 2, f"“{newest.name}” is here: save {number} of the radio, all of it.", "Read it.")
+    return CardSights("ready", 2, f"“{newest.name}” is here: save {number} of the radio, all of it.", "Read it.")
 
 
-def _part(newest: OnCard, card: Card) -> Found | None:
+def _part(newest: OnCard, card: Card) -> CardSights | None:
     header = newest.header
     if header is None or header.scope == "everything":
         return None
     text = f"“{newest.name}” holds only the radio's {header.scope}. From a part nothing can be proven."
-    return Found("part", 0, text, f"Choose “{card.write_out[-1]}” on the radio: {_menus(card.write_out)}.")
+    return CardSights("part", 0, text, f"Choose “{card.write_out[-1]}” on the radio: {_menus(card.write_out)}.")
 
 
-def _after_sending(newest: OnCard, view: CardView, card: Card, past: Past) -> Found:
+def _after_sending(newest: OnCard, view: CardView, card: Card, past: Past) -> CardSights:
     mark, unfinished = past.mark, past.unfinished
     after, before = (unfinished.after, unfinished.before) if unfinished is not None else ("", "")
     if _number(newest) <= mark.number:
         if any(item.digest == after for item in view.memories("computer")):
             text = f"“{mark.sent}” lies on the card. The radio has not taken it yet."
-            return Found("sent", SENT, text, "Card into the radio while it is off, then on.")
+            return CardSights("sent", SENT, text, "Card into the radio while it is off, then on.")
         text = "What was sent is not on this card."
-        return Found("lost", COMPARED, text, "Read it and send it again, or put the other card in.")
+        return CardSights("lost", COMPARED, text, "Read it and send it again, or put the other card in.")
     if (part := _part(newest, card)) is not None:
         return part._replace(done=SENT)
     into = f"{_menus(card.read_in)}, {mark.sent}"
     if newest.digest == after:
-        return Found("new", PROVEN - 1, "The radio wrote out what was sent, byte for byte.", "Read it: that proves it.")
+        return CardSights(
+            "new", PROVEN - 1, "The radio wrote out what was sent, byte for byte.", "Read it: that proves it."
+        )
     if newest.digest == before:
         text = "The radio wrote out what it held before: it has not taken what was sent."
-        return Found("unread", BACK, text, f"Card back in, and on the radio: {into}. Then write out once more.")
+        return CardSights("unread", BACK, text, f"Card back in, and on the radio: {into}. Then write out once more.")
     text = (
         "The radio wrote out neither the old memory nor the new one: only a part was read in, or it was changed since."
     )
-    return Found("half", BACK, text, f"Read it to see what differs. Choose everything when it reads in: {into}.")
+    return CardSights("half", BACK, text, f"Read it to see what differs. Choose everything when it reads in: {into}.")
 
 
 def _number(item: OnCard) -> int:

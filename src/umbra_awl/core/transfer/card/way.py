@@ -10,12 +10,12 @@ from typing import NamedTuple
 
 from umbra_awl.core.radio.profile import Profile
 from umbra_awl.core.radio.ways_in import Card
-from umbra_awl.core.transfer.card.form import CardFile, Header
+from umbra_awl.core.transfer.card.form import CardFile, CardHeader
 from umbra_awl.core.transfer.card.look import SUFFIX, CardView, Looker, OnCard, identity_of, read_file
-from umbra_awl.core.transfer.card.mark import CardMark, Marks
+from umbra_awl.core.transfer.card.mark import CardMark, CardMarks
 from umbra_awl.core.transfer.card.send import card_error, put_file
 from umbra_awl.core.transfer.card.steps import chosen_of
-from umbra_awl.core.transfer.carry import Compared, Follow, Held, Written, take_in
+from umbra_awl.core.transfer.carry import Compared, Follow, HeldMemory, WrittenMemory, take_in
 from umbra_awl.core.transfer.errors import (
     CancelledError,
     CardError,
@@ -71,7 +71,7 @@ class CardWay(NamedTuple):
             raise CardFileError(view.fault)
         return view
 
-    def read(self, now: datetime, follow: Follow) -> Held:
+    def read(self, now: datetime, follow: Follow) -> HeldMemory:
         """Read the newest file that the radio has written out whole, and keep it."""
         file, found = self._radio_file(self.view())
         self._require_newer(found)
@@ -79,9 +79,9 @@ class CardWay(NamedTuple):
             raise CancelledError("The transfer was stopped.")
         held = take_in(identity_of(file), file.body, self.profile, self.shelf, now)
         follow.progress("read", len(file.body), len(file.body))
-        mark = Marks(self.shelf).of(held.unit)
+        mark = CardMarks(self.shelf).of(held.unit)
         sent = "" if self.shelf.unfinished(held.unit) is None else mark.sent
-        Marks(self.shelf).keep(held.unit, CardMark(file.header.number, found.digest, sent))
+        CardMarks(self.shelf).keep(held.unit, CardMark(file.header.number, found.digest, sent))
         return held
 
     def _radio_file(self, view: CardView) -> tuple[CardFile, OnCard]:
@@ -114,7 +114,7 @@ class CardWay(NamedTuple):
         return NoCardError(f"The radio has written nothing onto this card yet. On the radio: {menus}.")
 
     def _require_newer(self, found: OnCard) -> None:
-        mark = Marks(self.shelf).of(found.unit)
+        mark = CardMarks(self.shelf).of(found.unit)
         number = found.header.number if found.header is not None else 0
         if number < mark.number and found.digest != mark.digest and not self.older_ok:
             raise OlderError(
@@ -122,7 +122,7 @@ class CardWay(NamedTuple):
                 "an older one. Let the radio write everything out once more. Nothing was changed."
             )
 
-    def write(self, held: Held, compared: Compared, follow: Follow) -> Written:
+    def write(self, held: HeldMemory, compared: Compared, follow: Follow) -> WrittenMemory:
         """Send what was compared to the card and read it back from there; the radio has yet to take it."""
         if compared.of_image != digest(held.image):
             raise StaleError("What is to be sent was compared with an earlier reading. Read the card again.")
@@ -140,10 +140,10 @@ class CardWay(NamedTuple):
             )
         return self._send(view, file.header, compared.target, held, follow)
 
-    def _send(self, view: CardView, base: Header, target: bytes, held: Held, follow: Follow) -> Written:
+    def _send(self, view: CardView, base: CardHeader, target: bytes, held: HeldMemory, follow: Follow) -> WrittenMemory:
         name = f"{SENT_STEM}{base.number:04d}{SUFFIX}"
         of = digest(held.image)
-        header = Header(
+        header = CardHeader(
             base.model, "memory", "computer", base.number, base.when, "everything", base.firmware, base.unit, of
         )
         before = self.shelf.load(held.backup).image
@@ -155,15 +155,15 @@ class CardWay(NamedTuple):
             if not self._lies_there(name, digest(target)):
                 self.shelf.finish(held.unit)  # nothing that the radio could take lies on the card
             raise
-        Marks(self.shelf).keep(held.unit, CardMark(base.number, of, name))
+        CardMarks(self.shelf).keep(held.unit, CardMark(base.number, of, name))
         follow.progress("prove", sent, sent)
-        return Written(sent, target, proven=False, name=name)
+        return WrittenMemory(sent, target, proven=False, name=name)
 
     def _lies_there(self, name: str, body: str) -> bool:
         found = self.looker.look(self.root, self.profile).files
         return any(item.name == name and item.digest == body for item in found)
 
-    def restore(self, backup: Backup, now: datetime, follow: Follow, *, other_unit: bool = False) -> Written:
+    def restore(self, backup: Backup, now: datetime, follow: Follow, *, other_unit: bool = False) -> WrittenMemory:
         """Lay a backup onto the card for the radio to take; what the radio holds now is kept first."""
         stored = self.shelf.load(backup)
         view = self.view()
@@ -174,5 +174,5 @@ class CardWay(NamedTuple):
                 f"The backup of {backup.when} is of another {self.profile.name} than the one that wrote this card. What this one "
                 f"holds is kept on the shelf ({held.backup.when}). Nothing was sent."
             )
-        Marks(self.shelf).keep(held.unit, CardMark(file.header.number, found.digest))
+        CardMarks(self.shelf).keep(held.unit, CardMark(file.header.number, found.digest))
         return self._send(view, file.header, with_own_unit(stored.image, file.body, self.profile), held, follow)

@@ -13,7 +13,7 @@ MARK = b"AWLFIRM1"
 MOST_BYTES = 16_000_000
 
 
-class Header(msgspec.Struct, frozen=True):
+class FirmwareHeader(msgspec.Struct, frozen=True):
     """What a file says of itself: the profile's key, the variant's key, a version."""
 
     model: str
@@ -24,7 +24,7 @@ class Header(msgspec.Struct, frozen=True):
 class FirmwareFile(NamedTuple):
     """A whole file."""
 
-    header: Header
+    header: FirmwareHeader
     body: bytes
 
 
@@ -39,7 +39,7 @@ def parse(data: bytes, profile: Profile) -> tuple[FirmwareFile, Firmware]:
         raise FirmwareError("The firmware file is larger than any radio's. Nothing was loaded.")
     try:
         header, body = unseal(MARK, data)
-        file = FirmwareFile(msgspec.json.decode(header, type=Header), body)
+        file = FirmwareFile(msgspec.json.decode(header, type=FirmwareHeader), body)
     except SealError as error:
         raise FirmwareError(
             f"The firmware file cannot be used: {error}. Take another copy; nothing was loaded."

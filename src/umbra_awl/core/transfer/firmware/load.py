@@ -10,14 +10,14 @@ from umbra_awl.core.transfer.errors import FirmwareError
 from umbra_awl.core.transfer.firmware.form import FirmwareFile
 from umbra_awl.core.transfer.frames import FrameKind, block_payload
 from umbra_awl.core.transfer.link import Link, Request
-from umbra_awl.core.transfer.protocols import Identity
+from umbra_awl.core.transfer.protocols import RadioIdentity
 from umbra_awl.core.transfer.shelf import Shelf
 
 LOADING = "loading"
 _BLOCK = 1_024
 
 
-def is_loading(identity: Identity) -> bool:
+def is_loading(identity: RadioIdentity) -> bool:
     """Whether a radio says that it is in loading state."""
     return identity.firmware == LOADING
 

@@ -16,7 +16,7 @@ PLACES = ("Plugged in", "Driver", "Port", "Right to open", "Free", "Answers")
 """The places of the way, in order; each check belongs to one."""
 
 
-class Seen(NamedTuple):
+class PortSights(NamedTuple):
     """What is looked at: the computer before and now, the cable and port in question, the radio expected and its answer."""
 
     before: Described
@@ -65,12 +65,12 @@ _ANSWERS = {
     "locked": ("write-locked", "The {name} answers and does not let itself be written. Unlock it in its menu."),
     "gone": ("went away", "{error}"),
 }
-Check = Callable[[Seen], Trouble | None]
+Check = Callable[[PortSights], Trouble | None]
 
 
 def seen_of(
     before: Described, now: Described, profile: Profile, device: str = "", answer: Answer | None = None
-) -> Seen:
+) -> PortSights:
     """What to look at: the cable that came, or the port that is chosen."""
     fresh, ports = now.new_since(before), now.ports_since(before)
     port = next((item for item in now.ports if item.device == device), None) if device else next(iter(ports), None)
@@ -78,10 +78,10 @@ def seen_of(
     if usb is None and port is None:
         usb = next((item for item in fresh if driver_for(item)), next(iter(fresh), None))
         port = now.port_of(usb) if usb is not None else None
-    return Seen(before, now, profile, usb, port, answer)
+    return PortSights(before, now, profile, usb, port, answer)
 
 
-def _nothing_came(seen: Seen) -> Trouble | None:
+def _nothing_came(seen: PortSights) -> Trouble | None:
     if seen.usb is not None or seen.port is not None:
         return None
     return Trouble(
@@ -92,7 +92,7 @@ def _nothing_came(seen: Seen) -> Trouble | None:
     )
 
 
-def _braille(seen: Seen) -> Trouble | None:
+def _braille(seen: PortSights) -> Trouble | None:
     if seen.usb is None or seen.port is not None or "brltty" not in seen.now.running or not driver_for(seen.usb):
         return None
     return Trouble(
@@ -104,7 +104,7 @@ def _braille(seen: Seen) -> Trouble | None:
     )
 
 
-def _no_driver(seen: Seen) -> Trouble | None:
+def _no_driver(seen: PortSights) -> Trouble | None:
     if seen.usb is None or seen.port is not None:
         return None
     driver = driver_for(seen.usb)
@@ -123,7 +123,7 @@ def _no_driver(seen: Seen) -> Trouble | None:
     )
 
 
-def _no_right(seen: Seen) -> Trouble | None:
+def _no_right(seen: PortSights) -> Trouble | None:
     port = seen.port
     if port is None or port.readable:
         return None
@@ -139,7 +139,7 @@ def _no_right(seen: Seen) -> Trouble | None:
     )
 
 
-def _held(seen: Seen) -> Trouble | None:
+def _held(seen: PortSights) -> Trouble | None:
     port = seen.port
     if port is None or not port.held_by:
         return None
@@ -164,14 +164,14 @@ def _modem_manager(port: Port) -> Trouble:
     )
 
 
-def _modem_listens(seen: Seen) -> Trouble | None:
+def _modem_listens(seen: PortSights) -> Trouble | None:
     answer, port = seen.answer, seen.port
     if answer is None or answer.kind != "noise" or port is None or "ModemManager" not in seen.now.running:
         return None
     return _modem_manager(port)
 
 
-def _busy(seen: Seen) -> Trouble | None:
+def _busy(seen: PortSights) -> Trouble | None:
     answer = seen.answer
     if answer is None or answer.kind != "no port":
         return None
@@ -179,7 +179,7 @@ def _busy(seen: Seen) -> Trouble | None:
     return Trouble(2, "port does not open", f"{answer.said} Pull the cable and plug it in again.", f"ls -l {device}")
 
 
-def _answers(seen: Seen) -> Trouble | None:
+def _answers(seen: PortSights) -> Trouble | None:
     answer, name = seen.answer, seen.profile.name
     if answer is None or answer.kind == "radio":
         return None
@@ -194,12 +194,12 @@ CHECKS: tuple[Check, ...] = (
 )  # fmt: skip
 
 
-def first_trouble(seen: Seen) -> Trouble | None:
+def first_trouble(seen: PortSights) -> Trouble | None:
     """The first thing on the way that is wrong; None where the radio answers, or nobody has knocked and all before is well."""
     return next((found for check in CHECKS if (found := check(seen)) is not None), None)
 
 
-def words_of_way(seen: Seen) -> tuple[str, ...]:
+def words_of_way(seen: PortSights) -> tuple[str, ...]:
     """What is found at each place of the way; empty where it is not known."""
     usb, port, answer = seen.usb, seen.port, seen.answer
     identity = answer.identity if answer is not None else None

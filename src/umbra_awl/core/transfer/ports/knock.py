@@ -8,7 +8,7 @@ from umbra_awl.core.radio.profile import Profile
 from umbra_awl.core.transfer.errors import LinkError
 from umbra_awl.core.transfer.frames import Decoder, Frame, FrameKind, encode, unpack_identity
 from umbra_awl.core.transfer.link import Transport, refusal
-from umbra_awl.core.transfer.protocols import Identity
+from umbra_awl.core.transfer.protocols import RadioIdentity
 
 Answered = Literal["radio", "other model", "loading", "locked", "noise", "silent", "no port", "gone"]
 _STATE_BYTES = 40
@@ -22,7 +22,7 @@ class Answer(NamedTuple):
     """What came back: its kind, who it says it is, bytes that were no frame, what the system said, its firmware's variant."""
 
     kind: Answered
-    identity: Identity | None = None
+    identity: RadioIdentity | None = None
     noise: int = 0
     said: str = ""
     variant: str = ""
