@@ -57,3 +57,12 @@ def test_every_row_of_words_of_which_one_is_chosen_is_made_in_one_place():
         if "setCheckable(" in path.read_text("utf-8")
     }
     assert made == toggles | {"desk/parts/tabs.py"}
+
+
+def test_a_public_class_name_stands_for_one_thing():
+    where: dict[str, list[str]] = {}
+    for path in MODULES:
+        for node in ast.parse(path.read_text("utf-8")).body:
+            if isinstance(node, ast.ClassDef) and not node.name.startswith("_"):
+                where.setdefault(node.name, []).append(str(path.relative_to(SRC)))
+    assert {name: paths for name, paths in where.items() if len(paths) > 1} == {}

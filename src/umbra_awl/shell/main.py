@@ -3,7 +3,12 @@
 Each verb imports what it needs where it needs it, so that a quick one is quick.
 """
 
+import logging
+import os
+import sys
+from contextlib import suppress
 from pathlib import Path
+from typing import NoReturn
 
 import click
 
@@ -64,7 +69,7 @@ def open_window(plan: Path | None) -> None:
     _require_display()
     from umbra_awl.desk.app import run_window
 
-    raise SystemExit(run_window(plan))
+    _leave(run_window(plan))
 
 
 @main.command()
@@ -79,7 +84,20 @@ def demo(folder: Path | None, picture: Path | None) -> None:
     _require_display()
     from umbra_awl.desk.app import run_demo
 
-    raise SystemExit(run_demo(folder, picture))
+    _leave(run_demo(folder, picture))
+
+
+def _leave(code: int) -> NoReturn:
+    """End now that everything is closed and written.
+
+    At the interpreter's own end the window toolkit's binding walks over what it wrapped, and now and then over what is gone
+    already: the program had ended well and still died of a segmentation fault (PyQt6 6.x, `cleanup_on_exit`).
+    """
+    logging.shutdown()
+    for stream in (sys.stdout, sys.stderr):
+        with suppress(OSError, ValueError):
+            stream.flush()
+    os._exit(code)
 
 
 _VERBS = (
