@@ -11,7 +11,7 @@ from msgspec.structs import replace
 from tests.days import TODAY
 from tests.driver_installed import EXAMPLE, lay_down
 from umbra_awl.core.drivers.conformance import conformance, sample_memory
-from umbra_awl.core.drivers.protocols import CODECS, WAYS
+from umbra_awl.core.drivers.protocols import CODECS, HOTSPOTS, READERS, WAYS
 from umbra_awl.core.drivers.registry import DRIVERS, ContainedLine, Drivers
 from umbra_awl.core.fit.fitting import fit
 from umbra_awl.core.plan.index import PlanIndex
@@ -65,6 +65,8 @@ def test_it_is_found_and_not_loaded_until_it_is_switched_on(installed):
     assert {(item.group, item.name, item.package) for item in found} == {
         (CODECS, "fen", "fen-driver"),
         (WAYS, "fen", "fen-driver"),
+        (HOTSPOTS, "fen-spot", "fen-driver"),
+        (READERS, "fen-list", "fen-driver"),
     }
     assert "fen_driver.memory" not in sys.modules
     with pytest.raises(DriverError, match="not switched on"):

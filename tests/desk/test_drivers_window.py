@@ -1,6 +1,9 @@
 """A driver of one's own in the window: off until it is switched on, then its radio is read, written and proven as any other."""
 
 import shutil
+import threading
+from http.server import BaseHTTPRequestHandler, ThreadingHTTPServer
+from typing import ClassVar
 
 import pytest
 from PyQt6.QtWidgets import QLabel
@@ -11,6 +14,7 @@ from umbra_awl.core.plan.edits import add_item
 from umbra_awl.core.plan.model import OwnedRadio
 from umbra_awl.core.plan.parts import RADIOS
 from umbra_awl.core.plan.store import read_plan
+from umbra_awl.desk.frame.desktop import Desktop
 from umbra_awl.desk.frame.settings_sheet import SettingsSheet
 
 
@@ -53,7 +57,7 @@ def test_switched_on_in_the_settings_it_reads_writes_and_proves(with_fen, qtbot,
         assert "not switched on" in runner.fault
         for driver in DRIVERS.installed():
             sheet._switch(driver, on=True)
-        assert len(window.settings.kept.drivers) == 2
+        assert len(window.settings.kept.drivers) == 4
         read(window, qtbot, device.port)
         assert runner.fault == ""
         assert [item.name for item in runner.held.memory.channels] == ["CALLING", "CALLING UP"]
@@ -63,3 +67,78 @@ def test_switched_on_in_the_settings_it_reads_writes_and_proves(with_fen, qtbot,
         assert runner.fault == ""
         assert bytes(device.image) != before
         assert bytes(device.image[:32]) == before[:32]
+
+
+@pytest.fixture
+def fen_on(tmp_path, monkeypatch):
+    lay_down(tmp_path, monkeypatch)
+    DRIVERS.switch_on(frozenset(item.key for item in DRIVERS.installed()))
+    yield
+    DRIVERS.switch_on(frozenset())
+
+
+def test_a_list_in_a_form_of_its_own_is_dropped_and_judged_like_any_other(demo_window, fen_on, tmp_path):
+    from fen_driver.lists import FenLists
+
+    path = tmp_path / "club.fenlist"
+    path.write_bytes(FenLists().example())
+    demo_window.findChild(Desktop).take_files([path])
+    mapping = demo_window.stages["access"].imports.mapping
+    assert mapping.table.headers == ["Call", "Site", "Output MHz", "Input MHz", "Color code"]
+    assert mapping.grid.item(2, 0).text() == "Q0MRK"
+
+
+class Fen(BaseHTTPRequestHandler):
+    """The page of a Fen Spot."""
+
+    answers: ClassVar[dict[str, bytes]] = {}
+
+    def _answer(self, data):
+        self.send_response(200)
+        self.send_header("Content-Length", str(len(data)))
+        self.end_headers()
+        self.wfile.write(data)
+
+    def do_GET(self):
+        self._answer(self.answers.get(self.path, b"<html>Fen Spot</html>"))
+
+    def do_PUT(self):
+        self.answers[self.path] = self.rfile.read(int(self.headers["Content-Length"]))
+        self._answer(b"")
+
+    def log_message(self, *_told):
+        """Nothing is printed."""
+
+
+@pytest.fixture
+def page():
+    from fen_driver.spot import FenSpot
+
+    example = FenSpot().example()
+    Fen.answers = {path: example[what] for what, path in FenSpot.paths.items()}
+    server = ThreadingHTTPServer(("127.0.0.1", 0), Fen)
+    threading.Thread(target=server.serve_forever, daemon=True).start()
+    yield f"127.0.0.1:{server.server_port}"
+    server.shutdown()
+    server.server_close()
+
+
+def test_a_hotspot_in_words_of_its_own_is_asked_compared_and_set(demo_window, fen_on, page, qtbot):
+    demo_window.open_stage("hotspots", "match")
+    spot = demo_window.stages["hotspots"].spot
+    spot.choose("home")
+    spot.set_address(page)
+    spot.ask()
+    qtbot.waitUntil(lambda: not spot.running, timeout=10_000)
+    assert (spot.fault, spot.status.name, spot.held["color_code"]) == ("", "fen-spot", "1")
+    rows = {row.field.key: row for row in spot.rows()}
+    assert (rows["call"].to_hotspot, rows["tx_hz"].to_hotspot) == ("joined", "joined")
+    spot.apply()
+    qtbot.waitUntil(lambda: not spot.running, timeout=10_000)
+    assert spot.fault == ""
+    hotspot = spot.hotspot
+    assert f"sends: {hotspot.transmit_hz / 1_000:.1f}".encode() in Fen.answers["/setup"]
+    assert b"lamp: blue" in Fen.answers["/setup"]
+    spot.link("VLR001 A")
+    qtbot.waitUntil(lambda: not spot.running, timeout=10_000)
+    assert "on its own page" in spot.fault

@@ -9,11 +9,12 @@ from collections.abc import Callable, Iterator
 from contextlib import suppress
 from functools import partial
 from itertools import chain, repeat
-from typing import NamedTuple
+from typing import Any, NamedTuple
 
 from msgspec.structs import replace
 
-from umbra_awl.core.drivers.protocols import CODECS, CodecDriver, Example, WayDriver
+from umbra_awl.core.drivers.other_checks import HOTSPOT_CHECKS, READER_CHECKS, NotMetError, require
+from umbra_awl.core.drivers.protocols import CODECS, HOTSPOTS, READERS, WAYS, CodecDriver, Example, WayDriver
 from umbra_awl.core.radio.memory import Channel, Memory
 from umbra_awl.core.radio.profile import Profile
 from umbra_awl.core.transfer.errors import CancelledError, ImageError, TransferError
@@ -24,15 +25,6 @@ _HOSTILE, _FLIPS = 200, 2_000
 _SLOW_S = 5.0
 
 
-class NotMetError(Exception):
-    """What is asked of a driver does not hold; the message says what."""
-
-
-def _require(holds: object, told: str) -> None:
-    if not holds:
-        raise NotMetError(told)
-
-
 class CheckResult(NamedTuple):
     """A check: its words, and why it failed; empty where it holds."""
 
@@ -40,16 +32,9 @@ class CheckResult(NamedTuple):
     fault: str = ""
 
 
-def conformance(group: str, driver: CodecDriver | WayDriver) -> Iterator[CheckResult]:
+def conformance(group: str, driver: Any) -> Iterator[CheckResult]:
     """Run every check of a driver's kind, one after another."""
-    checks: dict[str, Callable[[], object]]
-    if group == CODECS:
-        codec: CodecDriver = driver  # type: ignore[assignment]
-        checks = {words: partial(_with_image, codec, check) for words, check in _CODEC_CHECKS.items()}
-    else:
-        way: WayDriver = driver  # type: ignore[assignment]
-        checks = {words: partial(_with_radio, way, check) for words, check in _WAY_CHECKS.items()}
-    for words, check in checks.items():
+    for words, check in _CHECKS[group](driver).items():
         yield CheckResult(words, _fault(check))
 
 
@@ -88,16 +73,16 @@ def _unchanged(driver: CodecDriver, example: Example) -> None:
     codec = driver.codec(example.profile)
     merged = codec.merge(example.image, codec.decode(example.image))
     wrong = sum(one != other for one, other in zip(merged, example.image, strict=True))
-    _require(not wrong, f"Merging what the image holds already changes {wrong} bytes of it.")
+    require(not wrong, f"Merging what the image holds already changes {wrong} bytes of it.")
 
 
 def _round_trip(driver: CodecDriver, example: Example) -> None:
     codec, memory = driver.codec(example.profile), sample_memory(example.profile)
     image = codec.merge(example.image, memory)
-    _require(len(image) == len(example.image), "The image is of another length than before.")
+    require(len(image) == len(example.image), "The image is of another length than before.")
     found = codec.decode(image)
     wanted = [_sense(item) for item in memory.channels]
-    _require(
+    require(
         [_sense(item) for item in found.channels] == wanted,
         f"Read back are {found.channels}, put in were {memory.channels}.",
     )
@@ -113,7 +98,7 @@ def _held_stays_held(driver: CodecDriver, example: Example) -> None:
     codec, memory = driver.codec(example.profile), sample_memory(example.profile)
     held = replace(memory, channels=tuple(replace(item, receive_only=True) for item in memory.channels))
     found = codec.decode(codec.merge(example.image, held))
-    _require(
+    require(
         all(item.receive_only for item in found.channels), "A channel that only listens comes back as one that sends."
     )
 
@@ -132,7 +117,7 @@ def _foreign_stays(driver: CodecDriver, example: Example) -> None:
             if at in ours or again != memory:
                 continue  # it is of the memory, and may be laid down otherwise
             merged = codec.merge(bytes(spoiled), memory)
-            _require(merged[at] == spoiled[at], f"The byte at {at} is the radio's own, and it was changed.")
+            require(merged[at] == spoiled[at], f"The byte at {at} is the radio's own, and it was changed.")
 
 
 def _hostile(driver: CodecDriver, example: Example) -> None:
@@ -142,7 +127,7 @@ def _hostile(driver: CodecDriver, example: Example) -> None:
         length = (0, 1, size // 2, size + 1)[turn] if turn < 4 else size
         with suppress(ImageError):
             codec.decode(chance.randbytes(length))
-    _require(time.monotonic() - began < _SLOW_S * _HOSTILE / 10, "Noise is decoded too slowly.")
+    require(time.monotonic() - began < _SLOW_S * _HOSTILE / 10, "Noise is decoded too slowly.")
 
 
 _CODEC_CHECKS: dict[str, Callable[[CodecDriver, Example], None]] = {
@@ -174,11 +159,11 @@ def _read(line: BlockLine, profile: Profile) -> bytes:
 def _greets(driver: WayDriver, example: Example) -> None:
     with driver.open(example.port, example.profile) as line:
         found = line.identify()
-    _require(
+    require(
         found.model == example.profile.key,
         f"It says it is “{found.model}”, and its profile is “{example.profile.key}”.",
     )
-    _require(
+    require(
         found.size == example.profile.image.size,
         f"It says {found.size} bytes, the profile {example.profile.image.size}.",
     )
@@ -190,9 +175,9 @@ def _reads_alike(driver: WayDriver, example: Example) -> None:
         places = _places(example.profile)
         one = b"".join(line.read_blocks(places, Watch(lambda done, total: told.append((done, total)))))
         other = _read(line, example.profile)
-    _require(one == other, "Two readings one after another differ.")
-    _require(told, "The watch is not told how far it is.")
-    _require(told[-1] == (len(places), len(places)), f"The watch is told {told[-1]} at the end.")
+    require(one == other, "Two readings one after another differ.")
+    require(told, "The watch is not told how far it is.")
+    require(told[-1] == (len(places), len(places)), f"The watch is told {told[-1]} at the end.")
 
 
 def _writes(driver: WayDriver, example: Example) -> None:
@@ -208,7 +193,7 @@ def _writes(driver: WayDriver, example: Example) -> None:
         line.begin()
         line.write_blocks([Block(at, before[at : at + length])], Watch())
         line.end()
-    _require(
+    require(
         after == before[:at] + changed, "What was written is not what is read back, or something else changed with it."
     )
 
@@ -242,3 +227,12 @@ _WAY_CHECKS: dict[str, Callable[[WayDriver, Example], None]] = {
     "it stops where it is told to, and works again afterwards": _stops,
     "a port that is not there is refused": _no_port,
 }
+
+
+_CHECKS: dict[str, Callable[[Any], dict[str, Callable[[], object]]]] = {
+    CODECS: lambda driver: {words: partial(_with_image, driver, check) for words, check in _CODEC_CHECKS.items()},
+    WAYS: lambda driver: {words: partial(_with_radio, driver, check) for words, check in _WAY_CHECKS.items()},
+    HOTSPOTS: lambda driver: {words: partial(check, driver) for words, check in HOTSPOT_CHECKS.items()},
+    READERS: lambda driver: {words: partial(check, driver) for words, check in READER_CHECKS.items()},
+}
+"""The checks of each kind of driver."""

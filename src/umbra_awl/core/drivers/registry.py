@@ -9,14 +9,19 @@ from contextlib import contextmanager
 from importlib.metadata import EntryPoint, entry_points
 from typing import Any, NamedTuple, TypeVar
 
-from umbra_awl.core.drivers.protocols import CODECS, GROUPS, WAYS
+from umbra_awl.core.drivers.protocols import CODECS, GROUPS, HOTSPOTS, READERS, WAYS
 from umbra_awl.core.radio.memory import Memory
 from umbra_awl.core.radio.profile import Profile
 from umbra_awl.core.transfer.errors import DriverError, TransferError
 from umbra_awl.core.transfer.protocols import Block, BlockLine, Codec, RadioIdentity, Watch
 
 _Given = TypeVar("_Given")
-_WORDS = {WAYS: "a way into a radio", CODECS: "the memory of a radio"}
+_WORDS = {
+    WAYS: "a way into a radio",
+    CODECS: "the memory of a radio",
+    HOTSPOTS: "a hotspot that answers in its own words",
+    READERS: "a list or a log in its own form",
+}
 
 
 class InstalledDriver(NamedTuple):
@@ -38,7 +43,7 @@ class InstalledDriver(NamedTuple):
         return f"{self.name}: {_WORDS[self.group]}, from {self.package} {self.version}"
 
 
-def _contained(name: str, call: Callable[..., _Given], *given: object) -> _Given:
+def contained(name: str, call: Callable[..., _Given], *given: object) -> _Given:
     """What a driver gives. Raises DriverError for whatever it raises but for errors of a transfer."""
     try:
         return call(*given)
@@ -70,23 +75,23 @@ class ContainedLine:
 
     def identify(self) -> RadioIdentity:
         """Ask the radio who it is."""
-        return _contained(self._name, lambda: _identity(self._line.identify()))
+        return contained(self._name, lambda: _identity(self._line.identify()))
 
     def read_blocks(self, places: Sequence[tuple[int, int]], watch: Watch) -> list[bytes]:
         """What the radio holds at places."""
-        return _contained(self._name, lambda: [_bytes(item) for item in self._line.read_blocks(places, watch)])
+        return contained(self._name, lambda: [_bytes(item) for item in self._line.read_blocks(places, watch)])
 
     def begin(self) -> None:
         """Tell the radio that writing begins."""
-        _contained(self._name, self._line.begin)
+        contained(self._name, self._line.begin)
 
     def write_blocks(self, blocks: Sequence[Block], watch: Watch) -> None:
         """Write blocks."""
-        _contained(self._name, self._line.write_blocks, blocks, watch)
+        contained(self._name, self._line.write_blocks, blocks, watch)
 
     def end(self) -> None:
         """Tell the radio that all was written."""
-        _contained(self._name, self._line.end)
+        contained(self._name, self._line.end)
 
 
 class ContainedCodec(NamedTuple):
@@ -97,7 +102,7 @@ class ContainedCodec(NamedTuple):
 
     def decode(self, image: bytes) -> Memory:
         """The memory in an image."""
-        found = _contained(self.name, self.inner.decode, image)
+        found = contained(self.name, self.inner.decode, image)
         if not isinstance(found, Memory):
             raise DriverError(
                 f"The driver “{self.name}” gave no memory. Ask its author, or switch it off in the settings."
@@ -106,7 +111,7 @@ class ContainedCodec(NamedTuple):
 
     def merge(self, image: bytes, memory: Memory) -> bytes:
         """The image with a memory in it."""
-        return _contained(self.name, lambda: _bytes(self.inner.merge(image, memory)))
+        return contained(self.name, lambda: _bytes(self.inner.merge(image, memory)))
 
 
 class Drivers:
@@ -131,6 +136,17 @@ class Drivers:
     def is_on(self, driver: InstalledDriver) -> bool:
         """Whether a driver is in force."""
         return driver.key in self._on
+
+    @property
+    def keys(self) -> frozenset[str]:
+        """Which are in force, to have the same in force elsewhere."""
+        return self._on
+
+    def names(self, group: str) -> list[str]:
+        """The names of a group's drivers that are in force."""
+        return (
+            [item.name for item in self.installed() if item.group == group and item.key in self._on] if self._on else []
+        )
 
     def load(self, group: str, name: str) -> Any:
         """The driver of a name. Raises DriverError where it is not installed, not switched on, or fails to load."""
@@ -159,18 +175,18 @@ class Drivers:
     def codec(self, profile: Profile) -> Codec:
         """The codec that a profile names. Raises DriverError."""
         driver = self.load(CODECS, profile.codec)
-        return ContainedCodec(profile.codec, _contained(profile.codec, driver.codec, profile))
+        return ContainedCodec(profile.codec, contained(profile.codec, driver.codec, profile))
 
     @contextmanager
     def line(self, port: str, profile: Profile) -> Iterator[BlockLine]:
         """A line of the way that a profile names, closed afterwards whatever happens. Raises DriverError."""
         driver = self.load(WAYS, profile.way)
-        opened = _contained(profile.way, driver.open, port, profile)
-        line = _contained(profile.way, opened.__enter__)
+        opened = contained(profile.way, driver.open, port, profile)
+        line = contained(profile.way, opened.__enter__)
         try:
             yield ContainedLine(profile.way, line)
         finally:
-            _contained(profile.way, opened.__exit__, None, None, None)
+            contained(profile.way, opened.__exit__, None, None, None)
 
 
 def _found(group: str, point: EntryPoint) -> InstalledDriver | None:
@@ -179,8 +195,8 @@ def _found(group: str, point: EntryPoint) -> InstalledDriver | None:
 
 
 def _made(name: str, point: EntryPoint) -> Any:
-    loaded = _contained(name, point.load)
-    return _contained(name, loaded) if isinstance(loaded, type) else loaded
+    loaded = contained(name, point.load)
+    return contained(name, loaded) if isinstance(loaded, type) else loaded
 
 
 DRIVERS = Drivers()

@@ -17,6 +17,7 @@ from umbra_awl.core.directory.people import import_people, undo_people
 from umbra_awl.core.directory.sanity import KnownGround
 from umbra_awl.core.directory.store import Batch, Store, StoredEntry
 from umbra_awl.core.directory.targets import import_targets, undo_targets
+from umbra_awl.core.drivers.reading import kinds_with
 from umbra_awl.core.plan.model import Plan
 from umbra_awl.core.tables.rows import Table
 from umbra_awl.desk.access.mapping import Mapping
@@ -135,7 +136,7 @@ class Imports(QStackedWidget):
 
     def ask(self) -> None:
         """Ask for a file."""
-        name, _ = QFileDialog.getOpenFileName(self, "A directory file", "", _FILTER)
+        name, _ = QFileDialog.getOpenFileName(self, "A directory file", "", kinds_with(_FILTER))
         if name:
             self.open(Path(name))
 

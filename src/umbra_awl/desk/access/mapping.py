@@ -21,6 +21,7 @@ from umbra_awl.core.directory.guess import guess, guess_of, passed_over, sample,
 from umbra_awl.core.directory.importing import pairs_of
 from umbra_awl.core.directory.layout import FIELDS, WHAT_WORDS, TableLayout, What, kept_layout, save_layout
 from umbra_awl.core.directory.sides import Known
+from umbra_awl.core.drivers.reading import driven_table
 from umbra_awl.core.keep.limits import plain_reason
 from umbra_awl.core.tables.errors import SourceError
 from umbra_awl.core.tables.rows import Table
@@ -46,7 +47,7 @@ class _Looked(NamedTuple):
 
 def _looked_at(path: Path, folder: Path, what: What | None, known: Known) -> _Looked:
     """Open a list as far as its columns need. Raises SourceError."""
-    table = with_head(open_table(path))
+    table = with_head(driven_table(path) or open_table(path))
     kept = kept_layout(folder, table.headers, what)
     found = guess_of(table, what, known)
     return _Looked(table, kept, kept or found.layout, "" if kept else found.told, "" if kept else found.asks)

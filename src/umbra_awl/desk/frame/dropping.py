@@ -1,5 +1,6 @@
 """Files that are dropped on the window go where they belong, by their ending; what belongs nowhere is said."""
 
+import sys
 from collections.abc import Callable, Sequence
 from pathlib import Path
 from typing import Any, NamedTuple, Protocol
@@ -43,6 +44,17 @@ WAYS: Sequence[_Way] = (
 )
 
 
+def _by_drivers() -> tuple[_Way, ...]:
+    """The way of files that a driver of the operator's own reads; none where none is in force."""
+    registry = sys.modules.get("umbra_awl.core.drivers.registry")
+    if registry is None or not registry.DRIVERS.keys:
+        return ()
+    from umbra_awl.core.drivers.reading import all_endings
+
+    endings = all_endings()
+    return (_Way(endings, "access", "imports", lambda stage, path: stage.imports.open(path)),) if endings else ()
+
+
 def drop(frame: _Frame, path: Path, open_plan: Callable[[Path], object], open_pack: Callable[[Path], object]) -> None:
     """Take one file."""
     name = path.name.lower()
@@ -52,7 +64,7 @@ def drop(frame: _Frame, path: Path, open_plan: Callable[[Path], object], open_pa
     if name.endswith(".zip"):
         open_pack(path)
         return
-    way = next((item for item in WAYS if name.endswith(item.endings)), None)
+    way = next((item for item in (*WAYS, *_by_drivers()) if name.endswith(item.endings)), None)
     if way is None:
         frame.bench.say(
             f"“{path.name}” belongs nowhere here by its ending. Choose the page first, and open it there.", "stop"

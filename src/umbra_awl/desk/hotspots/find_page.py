@@ -9,11 +9,12 @@ from PyQt6.QtGui import QGuiApplication, QHideEvent
 from PyQt6.QtWidgets import QFileDialog, QFrame, QWidget
 
 from umbra_awl.core.directory.people_search import names_of
+from umbra_awl.core.drivers.reading import driven_log, kinds_with
 from umbra_awl.core.facts.dmr import mask_id
 from umbra_awl.core.hotspot.logs.reading import GrowingLog, HeardCall, LogReading, read_log, read_log_bytes
 from umbra_awl.core.hotspot.logs.teach import meanings
 from umbra_awl.core.keep.limits import LimitError
-from umbra_awl.core.tables.errors import SourceError
+from umbra_awl.core.tables.errors import ReadError, SourceError
 from umbra_awl.desk.directory import Directory
 from umbra_awl.desk.hotspots.seek_panel import SeekPanel
 from umbra_awl.desk.hotspots.seen import Seen
@@ -118,7 +119,7 @@ class FindPage(QWidget):
 
     def ask_open(self) -> None:
         """Ask for a log file."""
-        path, _kind = QFileDialog.getOpenFileName(self, "The hotspot's log", str(Path.home()), _KINDS)
+        path, _kind = QFileDialog.getOpenFileName(self, "The hotspot's log", str(Path.home()), kinds_with(_KINDS))
         if path:
             self.open_log(Path(path))
 
@@ -126,14 +127,19 @@ class FindPage(QWidget):
         """Read a log file in the background."""
         followed, rules, today = GrowingLog(path), self._spot.rules, self._spot.bench.clock.today()
 
-        def work() -> LogReading | OSError:
+        def work() -> LogReading | OSError | ReadError:
             try:
-                followed.more()
-            except OSError as error:
+                read = driven_log(path)
+                if read is None:
+                    followed.more()
+            except (OSError, ReadError) as error:
                 return error
-            return read_log_bytes(followed.data, rules, today)
+            return read_log_bytes(followed.data if read is None else read, rules, today)
 
-        def done(found: LogReading | OSError) -> None:
+        def done(found: LogReading | OSError | ReadError) -> None:
+            if isinstance(found, ReadError):
+                self._spot.bench.say(str(found), "stop")
+                return
             if isinstance(found, OSError):
                 why = found.strerror if isinstance(found, LimitError) else found.strerror or str(found)
                 self._spot.bench.say(f"“{path.name}” cannot be read: {why}.", "stop")

@@ -6,6 +6,7 @@ from typing import Any, NamedTuple
 
 from PyQt6.QtCore import QObject, QTimer, pyqtSignal
 
+from umbra_awl.core.drivers.spots import answering
 from umbra_awl.core.hotspot.logs.ladder import Standing, standing
 from umbra_awl.core.hotspot.logs.reading import LogReading, own_overs, read_log_bytes
 from umbra_awl.core.hotspot.logs.rules import LogRules, rules_with
@@ -22,11 +23,12 @@ from umbra_awl.core.hotspot.match.says import plan_says, radio_says
 from umbra_awl.core.hotspot.match.sending import sending_refusal
 from umbra_awl.core.hotspot.match.sheet import MatchRow, match_sheet
 from umbra_awl.core.hotspot.seek.errors import HotspotError, NoHotspotError
-from umbra_awl.core.hotspot.seek.talk import Over, Status, Talk
+from umbra_awl.core.hotspot.seek.talk import AnswerWords, Over, Status, Talk
 from umbra_awl.core.hotspot.wifi.secrets import Secrets, page_of
 from umbra_awl.core.plan.edits import set_fields
 from umbra_awl.core.plan.model import AccessPoint, Hotspot
 from umbra_awl.core.plan.parts import HOTSPOTS
+from umbra_awl.core.transfer.errors import DriverError
 from umbra_awl.desk.runner import Runner
 from umbra_awl.desk.workbench import Workbench
 
@@ -34,14 +36,14 @@ _ASK_MS, _MOST_ASKS = 3_000, 60
 _NO_ADDRESS = "No address yet. Find it first, or type it here: the name it has, or its number."
 
 
-class OpenedFile(NamedTuple):
+class KeyedHotspot(NamedTuple):
     """A hotspot with its page's password, and what the device calls itself that the password was given to."""
 
     talk: Talk
     name: str
 
 
-def with_key(opened: OpenedFile, layout: SettingsLayout) -> Talk:
+def with_key(opened: KeyedHotspot, layout: SettingsLayout) -> Talk:
     """The hotspot to be changed, once that very device has answered; with the password that it came with while it has that.
 
     Raises HotspotError.
@@ -64,6 +66,8 @@ class Spot(QObject):
         self._asked = ("", "")
         """Hotspot and address that were asked, and answered: only after that a password goes there."""
         self.password = ""
+        self._words: dict[str, AnswerWords | None] = {}
+        """In which words the page at an address answered, where they are a driver's."""
         self.status: Status | None = None
         self.settings = ""
         self.layout: SettingsLayout = shipped_layouts()[0]
@@ -187,7 +191,7 @@ class Spot(QObject):
 
     def talk(self) -> Talk:
         """The hotspot by its address, to be asked: that needs no password, and whoever answers there is given none."""
-        return Talk(self.address)
+        return Talk(self.address, words=self._words.get(self.address))
 
     @property
     def secrets(self) -> Secrets:
@@ -200,10 +204,11 @@ class Spot(QObject):
         document, answered = self.bench.document, self.status.name if self.status is not None else ""
         return page_of(str(document.real), self.key, self.address, answered) if document is not None else ""
 
-    def _opened(self) -> "OpenedFile":
+    def _opened(self) -> "KeyedHotspot":
         """The same with its page's password, for what changes it, and the name of the device that it belongs to."""
         name = self.status.name if self.status is not None else ""
-        return OpenedFile(Talk(self.address, self.password or self.secrets.get(self.page_secret)), name)
+        key = self.password or self.secrets.get(self.page_secret)
+        return KeyedHotspot(Talk(self.address, key, words=self._words.get(self.address)), name)
 
     def _unproven(self) -> bool:
         """Whether nothing that was asked there has answered as a hotspot yet; says so."""
@@ -239,11 +244,13 @@ class Spot(QObject):
         """Ask for status, settings and log."""
         talk, rules, place, today = self.talk(), self.rules, (self.key, self.address), self.bench.clock.today()
 
-        def work() -> tuple[Status, str, LogReading]:
-            return talk.status(), talk.settings(), read_log_bytes(talk.log(), rules, today)
+        def work() -> tuple[AnswerWords | None, tuple[Status, str, LogReading]]:
+            spoken = answering(talk)
+            return spoken.words, (spoken.status(), spoken.settings(), read_log_bytes(spoken.log(), rules, today))
 
-        def done(found: tuple[Status, str, LogReading]) -> None:
-            self._take(found)
+        def done(found: tuple[AnswerWords | None, tuple[Status, str, LogReading]]) -> None:
+            self._words[talk.address] = found[0]
+            self._take(found[1])
             self._asked = place
 
         self.run(work, done)
@@ -373,7 +380,7 @@ class Spot(QObject):
         if key == self.key:
             if isinstance(error, NoHotspotError):
                 self.status = None
-            known = isinstance(error, HotspotError | FormError | OSError)
+            known = isinstance(error, HotspotError | FormError | DriverError | OSError)
             unforeseen = f"Something unforeseen happened: {type(error).__name__}. Nothing is lost."
             self.fault = str(error) if known else unforeseen
         self.changed.emit()

@@ -7,7 +7,7 @@ What few callers need is imported where it is used: it is slow to load, and most
 import socket
 import time
 from ipaddress import ip_address
-from typing import TYPE_CHECKING, NamedTuple, TypeVar
+from typing import TYPE_CHECKING, NamedTuple, Protocol, TypeVar
 from urllib.parse import urlsplit
 
 import msgspec
@@ -104,16 +104,37 @@ def stays_near(address: str) -> bool:
     return bool(numbers) and all(item.is_loopback or item.is_private or item.is_link_local for item in numbers)
 
 
+class AnswerWords(Protocol):
+    """The words in which a page answers, where they are not our own."""
+
+    def path(self, what: str) -> str:
+        """Where “status”, “settings” or “log” is asked."""
+
+    def status(self, answer: bytes) -> Status:
+        """What it says of itself. Raises StrangeAnswerError."""
+
+    def settings(self, answer: bytes) -> str:
+        """Its settings in our own form."""
+
+    def written(self, answer: bytes, settings: str) -> bytes:
+        """What is handed over for settings in our own form."""
+
+    def log(self, answer: bytes) -> bytes:
+        """Its log as UTF-8."""
+
+
 class Talk(NamedTuple):
     """A hotspot by its address; `key` is its page's password, held only as long as it is needed.
 
-    `patience_s` is how many seconds it is waited for a sign of life; `transport` is for tests.
+    `patience_s` is how many seconds it is waited for a sign of life; `transport` is for tests; `words` are those of its page
+    where they are not our own.
     """
 
     address: str
     key: str = ""
     transport: "httpx.BaseTransport | None" = None
     patience_s: float = _TIMEOUT_S
+    words: AnswerWords | None = None
 
     def __repr__(self) -> str:
         """Without the password."""
@@ -121,6 +142,8 @@ class Talk(NamedTuple):
 
     def status(self) -> Status:
         """What it says of itself; no password goes along. Raises HotspotError."""
+        if self.words is not None:
+            return self.words.status(self._ask("GET", self.words.path("status"), secret=False))
         return self._decoded(self._ask("GET", "/status", secret=False), Status)
 
     def proven(self, name: str) -> "Talk":
@@ -135,33 +158,50 @@ class Talk(NamedTuple):
 
     def settings(self) -> str:
         """Its settings file. Raises HotspotError."""
+        if self.words is not None:
+            return self.words.settings(self._ask("GET", self.words.path("settings")))
         return self._ask("GET", "/settings").decode("utf-8", "replace")
 
     def log(self) -> bytes:
         """Its log. Raises HotspotError."""
+        if self.words is not None:
+            return self.words.log(self._ask("GET", self.words.path("log"), most=MOST_LOG))
         return self._ask("GET", "/log", most=MOST_LOG)
 
     def apply(self, settings: str) -> Status:
         """Hand over settings; it restarts then. Raises HotspotError."""
+        if self.words is not None:
+            path = self.words.path("settings")
+            self._ask("PUT", path, self.words.written(self._ask("GET", path), settings))
+            return self.status()
         return self._decoded(self._ask("PUT", "/settings", settings.encode()), Status)
 
     def link(self, target: str) -> Status:
         """Have it link to something; only once it is up. Raises HotspotError."""
+        self._own_words("link it")
         return self._decoded(self._ask("POST", "/link", msgspec.json.encode({"to": target})), Status)
 
     def set_key(self, new: str) -> Status:
         """Give its page another password. Raises HotspotError."""
+        self._own_words("change its password")
         self._carries_secrets()
         return self._decoded(self._ask("POST", "/password", msgspec.json.encode({"new": new})), Status)
 
     def set_secret(self, new: str) -> Status:
         """Give it the password for its master; it restarts then. Raises HotspotError."""
+        self._own_words("give it a password")
         self._carries_secrets()
         return self._decoded(self._ask("POST", "/secret", msgspec.json.encode({"new": new})), Status)
 
     def over(self, told: dict[str, str]) -> Over:
         """Key the simulated radio beside a simulated hotspot. Raises HotspotError."""
+        self._own_words("key it")
         return self._decoded(self._ask("POST", "/over", msgspec.json.encode(told)), Over)
+
+    def _own_words(self, what: str) -> None:
+        """Raise HotspotError where its page does not answer in our own words."""
+        if self.words is not None:
+            raise NotNowError(f"The driver for this hotspot cannot {what}. Do it on its own page, {self.address}.")
 
     def _decoded(self, data: bytes, kind: type[_Told]) -> _Told:
         try:
