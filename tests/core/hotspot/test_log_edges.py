@@ -163,6 +163,15 @@ def test_an_echo_counts_within_half_a_minute_behind_the_over(index, back, grade)
     assert entry.grade == grade
 
 
+def test_an_echo_at_the_very_end_of_its_time_counts(index):
+    echo = index.destinations["echo"].number
+    slot = next(item.slot for item in index.plan.routes if (item.service, item.destination) == ("home-dmr", "echo"))
+    line = over(to=str(echo), slot=slot).replace("3.2 s", "3.0 s")
+    for back, grade in (("20:40:33", "echo"), ("20:40:34", "own-key"), ("20:40:00", "echo")):
+        (entry,) = entries(index, line, f"2026-11-26 {back} dmr slot 2: echo back to Q4WRN, 3.0 s")
+        assert entry.grade == grade, back
+
+
 def test_what_is_taken_already_is_not_taken_again(index):
     made = entries(index, over(), over(at="20:50:00"))
     assert len(made) == 2
