@@ -90,11 +90,12 @@ def settings(plan: Path, settings_file: Path, hotspot: str | None, as_json: bool
     index = PlanIndex(read_plan(plan), today())
     found = hotspot_of(index, hotspot)
     try:
-        file = read_settings_file(settings_file, shipped_layouts()[0])
+        planned = plan_says(index, index.access[found.access], found)
+        file = read_settings_file(settings_file, shipped_layouts()[0], planned)
         held = read_settings(file.text, file.layout)
     except FormError as error:
         raise CannotRunError(str(error)) from None
-    rows = match_sheet(plan_says(index, index.access[found.access], found), {}, held)
+    rows = match_sheet(planned, {}, held)
     cut = [item for item in rows if item.to_hotspot == "cut" and item.field.kind != "secret"]
     told = [
         {"field": item.field.words, "plan": item.plan, "hotspot": item.hotspot, "notice": item.notice} for item in cut

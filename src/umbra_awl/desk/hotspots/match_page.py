@@ -296,7 +296,14 @@ class MatchPage(QWidget):
             spot.settings = ""
             spot.bench.say(f"“{path.name}” cannot be used: {plain_reason(error)}", "stop")
 
-        spot.bench.jobs.read("settings-file", read_settings_file, path, spot.layout, done=done, failed=failed)
+        spot.bench.jobs.read(
+            "settings-file", read_settings_file, path, spot.layout, self._planned(), done=done, failed=failed
+        )
+
+    def _planned(self) -> Values:
+        """What the plan has for the hotspot in hand."""
+        hotspot, access = self._spot.hotspot, self._spot.access
+        return plan_says(self._spot.bench.index, access, hotspot) if hotspot and access else {}
 
     def _opened(self, file: SettingsFile) -> None:
         spot = self._spot
@@ -382,7 +389,7 @@ class MatchPage(QWidget):
     def _make(self, file: SettingsFile) -> None:
         spot, stem = self._spot, Path(file.name).stem
         self._opened(file)
-        self._use(guessed(file.text, stem[:60]))
+        self._use(guessed(file.text, stem[:60], self._planned()))
         place = ask_place(self, "Save the layout", f"{stem}.toml", "Layouts (*.toml)", ".toml")
         if place is not None:
             try:

@@ -3,6 +3,7 @@
 from pathlib import Path
 from typing import NamedTuple
 
+from umbra_awl.core.hotspot.match.fields import Values
 from umbra_awl.core.hotspot.match.forms import FormError
 from umbra_awl.core.hotspot.match.layout import SettingsLayout, guessed, parse_layout, read_settings
 from umbra_awl.core.keep.limits import SETTINGS_BYTES, read_within
@@ -16,14 +17,17 @@ class SettingsFile(NamedTuple):
     layout: SettingsLayout
 
 
-def read_settings_file(path: Path, layout: SettingsLayout) -> SettingsFile:
-    """A file of settings, by a layout, or by one that is guessed where that finds nothing. Raises OSError and FormError."""
+def read_settings_file(path: Path, layout: SettingsLayout, planned: Values | None = None) -> SettingsFile:
+    """A file of settings, by a layout, or by one that is guessed where that finds nothing. Raises OSError and FormError.
+
+    `planned` are the plan's values for this hotspot: the best evidence of which key is what.
+    """
     text = read_within(path, SETTINGS_BYTES).decode("utf-8", "replace")
     try:
         fits = bool(read_settings(text, layout))
     except FormError:
         fits = False
-    return SettingsFile(path.name, text, layout if fits else guessed(text, path.stem[:60]))
+    return SettingsFile(path.name, text, layout if fits else guessed(text, path.stem[:60], planned))
 
 
 def read_settings_layout(path: Path) -> SettingsLayout:

@@ -6,7 +6,7 @@ from itertools import islice
 from rapidfuzz import fuzz
 
 from umbra_awl.core.facts.frequency import FrequencyError, parse_hz
-from umbra_awl.core.hotspot.match.fields import FIELDS, MatchField
+from umbra_awl.core.hotspot.match.fields import FIELDS, MatchField, Values, same
 from umbra_awl.core.hotspot.match.layout import SettingKey, Unit
 from umbra_awl.core.plan.model import Mode
 
@@ -25,10 +25,15 @@ _ON = frozenset({"0", "1", "true", "false", "yes", "no", "on", "off"})
 _VALUE_BONUS, _VALUE_MALUS = 14.0, 30.0
 
 
-def guess_keys(pairs: dict[str, str]) -> tuple[SettingKey, ...]:
-    """A key for each field that is found, each used once; switches of single modes besides."""
+def guess_keys(pairs: dict[str, str], planned: Values | None = None) -> tuple[SettingKey, ...]:
+    """A key for each field that is found, each used once; switches of single modes besides.
+
+    `planned` are the values that the plan has for this very hotspot: a key that holds one of them is the best evidence there is,
+    the likeness of words the weakest.
+    """
+    wanted = planned or {}
     rated = [
-        (_score(field, name, value), at, field, name)
+        (_score(field, name, value) + _holds(field, value, wanted.get(field.key, "")), at, field, name)
         for at, field in enumerate(FIELDS)
         for name, value in islice(pairs.items(), MOST_GUESSED)
     ]
@@ -47,6 +52,28 @@ def guess_keys(pairs: dict[str, str]) -> tuple[SettingKey, ...]:
         used.add(name)
     switches = [SettingKey("modes", name, mode=mode, asked=True) for name, mode in _switches(pairs) if name not in used]
     return (*made.values(), *(switches if "modes" not in made else ()))
+
+
+_SURE, _HINT = 70.0, 12.0
+_TELLING = frozenset({"hz", "call"})
+
+
+def _holds(field: MatchField, value: str, planned: str) -> float:
+    """Points for a key that holds what is planned: many where hardly anything else has such a value, few where much has."""
+    if not planned or not value.strip() or field.kind == "secret":
+        return 0.0
+    if field.kind == "hz":
+        return _SURE if (unit := _unit(field, value)) and same(field, f"{value.strip()} {unit}", planned) else 0.0
+    if not same(field, value, planned):
+        return 0.0
+    bare = planned.strip().lstrip("+-0")
+    least = _MOST_COMMON_DIGITS - (field.kind == "offset") if bare.isdecimal() else _MOST_COMMON_LETTERS
+    telling = field.kind in _TELLING or len(bare) >= least
+    return _SURE if telling else _HINT
+
+
+_MOST_COMMON_DIGITS, _MOST_COMMON_LETTERS = 3, 5
+"""Numbers and words that are as long are hardly anything else's; a correction of two digits neither."""
 
 
 def _tokens(name: str) -> str:

@@ -250,9 +250,12 @@ def tried(text: str, layout: SettingsLayout, values: Values) -> tuple[Lost, ...]
     )
 
 
-def guessed(text: str, name: str = "My hotspot") -> SettingsLayout:
-    """A layout made from a sample: its form, and the key that looks most like each field, by name and value. Raises FormError."""
+def guessed(text: str, name: str = "My hotspot", planned: Values | None = None) -> SettingsLayout:
+    """A layout made from a sample: its form, and the key that looks most like each field. Raises FormError.
+
+    `planned` is what the plan has for the hotspot that the sample is of; what holds that is it, else name and value tell.
+    """
     from umbra_awl.core.hotspot.match.guess import guess_keys
 
     form = form_of(text)
-    return SettingsLayout(name, form, guess_keys(read_pairs(text, form)))
+    return SettingsLayout(name, form, guess_keys(read_pairs(text, form), planned))
