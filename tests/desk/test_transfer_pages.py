@@ -20,6 +20,7 @@ from umbra_awl.desk.parts.radio_picker import RadioPicker
 from umbra_awl.desk.parts.radio_tabs import RadioTabs
 from umbra_awl.desk.parts.saving import FilePlace
 from umbra_awl.desk.stages import STAGES
+from umbra_awl.desk.transfer import files_page
 from umbra_awl.desk.transfer.pdf_pages import pictures_of
 
 MINE = (
@@ -364,3 +365,29 @@ def test_every_page_paints_without_radios_too(empty_window, tmp_path, page, choi
     empty_window.open_stage("transfer")
     empty_window.stages["transfer"].show_page(page)
     assert empty_window.grab().width() > 0
+
+
+def test_what_another_program_holds_in_columns_of_its_own_stays_with_its_channel(demo_window, tmp_path, monkeypatch):
+    demo_window.bench.choose_radio("tarn")
+    demo_window.open_stage("transfer", "files")
+    page = demo_window.stages["transfer"].files
+    page.write(tmp_path)
+    path = tmp_path / page.layout_chosen.sheet[0].file
+    head, first, second, *rest = path.read_text("utf-8").splitlines()
+    path.write_text("\n".join([f"{head},Squelch", f"{first},3", f"{second},5"]) + "\n", "utf-8")
+    asked = []
+
+    def answer(_parent, _title, question, answers):
+        asked.append(question)
+        return answers[0]
+
+    monkeypatch.setattr(files_page, "ask", answer)
+    monkeypatch.setattr(files_page.QFileDialog, "getExistingDirectory", lambda *_given: str(tmp_path))
+    page.ask_write()
+    made = path.read_text("utf-8").splitlines()
+    assert made[0].endswith(",Squelch")
+    assert (made[1].rsplit(",", 1)[1], made[2].rsplit(",", 1)[1]) == ("3", "5")
+    assert len(made) == 3 + len(rest)
+    assert "stays with its channel" in asked[0]
+    assert f"What do the {len(rest)} new ones get" in asked[1]
+    assert len(asked) == 2

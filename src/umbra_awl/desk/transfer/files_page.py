@@ -1,7 +1,7 @@
 """Files for other programs: the chosen radio's memory through a layout, what that layout cannot hold, own layouts."""
 
 import os
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 from functools import cached_property
 from pathlib import Path
 from typing import TYPE_CHECKING, NamedTuple
@@ -12,6 +12,7 @@ from umbra_awl.core.columns.begun import Begun, begun_layout
 from umbra_awl.core.columns.csv_out import Notes, People, sendable, sheet_rows, write_files
 from umbra_awl.core.columns.errors import ColumnsError
 from umbra_awl.core.columns.fields import MemoryRows
+from umbra_awl.core.columns.foreign import ForeignAsk, asked_of, with_foreign
 from umbra_awl.core.columns.layout import (
     ColumnLayout,
     going_blank,
@@ -74,6 +75,7 @@ def _is_people(layout: ColumnLayout, file: str) -> bool:
 
 
 _LOW = 40
+_NOTHING = "leave it blank"
 
 
 class FilesPage(QStackedWidget):
@@ -240,14 +242,52 @@ class FilesPage(QStackedWidget):
         if not name or layout is None:
             return
         there = [sheet.file for sheet in layout.sheet if os.path.lexists(Path(name) / sheet.file)]
-        blank = going_blank(layout)
-        question = f"In “{Path(name).name}” there is already {', '.join(there)}. Replace what is written anew?"
-        if blank:
-            question += f" These columns go out blank, and what stands in them there is lost: {', '.join(blank[:8])}."
-        if not there or ask(self, "Write the files", question, [REPLACE]) == REPLACE:
-            self.write(Path(name), replace=bool(there))
+        question = f"In “{Path(name).name}” there is already {', '.join(there)}. Write our columns into it anew?"
+        question += " What stands in other columns stays with its channel."
+        if not there:
+            self.write(Path(name))
+        elif ask(self, "Write the files", question, [REPLACE]) == REPLACE:
+            self.rewrite(Path(name))
 
-    def write(self, folder: Path, *, replace: bool = False) -> None:
+    def rewrite(self, folder: Path) -> None:
+        """Write files that are there anew: what other columns get for new channels is asked first, once for each."""
+        layout, fit = self.layout_chosen, self._bench.fit
+        if layout is None or fit is None:
+            return
+        memory = fit.memory
+
+        def work() -> tuple[ForeignAsk, ...] | str:
+            try:
+                return asked_of(folder, layout, write_files(memory, layout).files)
+            except (ColumnsError, OSError) as error:
+                return f"The files were not written. {plain_reason(error)}"
+
+        def done(found: tuple[ForeignAsk, ...] | str) -> None:
+            if isinstance(found, str):
+                self._bench.say(found, "stop")
+                return
+            answers = self._answers(found)
+            if answers is not None:
+                self.write(folder, replace=True, answers=answers)
+
+        self._bench.jobs.latest("files-kept", work, done)
+
+    def _answers(self, asks: tuple[ForeignAsk, ...]) -> dict[str, str] | None:
+        """What new channels get in columns of others; None where it was given up."""
+        given: dict[str, str] = {}
+        for item in asks:
+            offered = {value or _NOTHING: value for value in (*item.values[:4], "")}
+            question = (
+                f"“{item.title}” in {item.file} is none of our columns, and what stands in it varies. What do the "
+                f"{item.rows} new ones get? The others keep theirs."
+            )
+            told = ask(self, "Columns of others", question, list(offered))
+            if told not in offered:
+                return None
+            given[item.title] = offered[told]
+        return given
+
+    def write(self, folder: Path, *, replace: bool = False, answers: Mapping[str, str] | None = None) -> None:
         """Write the files into a folder, in the background; files that hold nothing are left out."""
         tried, layout, fit, radio = self.tried, self.layout_chosen, self._bench.fit, self._bench.radio
         if not self._bench.may_use(self._basis):
@@ -266,8 +306,9 @@ class FilesPage(QStackedWidget):
                 wanted = [
                     name for name, count in tried.counts.items() if count or (people and _is_people(layout, name))
                 ]
+                kept = with_foreign(folder, layout, written.files, answers or {}) if replace else written.files
                 for name in wanted:
-                    put(FilePlace(folder / name, replace), written.files[name])
+                    put(FilePlace(folder / name, replace), kept[name])
             except FileExistsError as error:
                 return f"!“{Path(error.filename or '').name}” is there already. Choose another folder; it was not replaced."
             except OSError as error:
@@ -275,7 +316,7 @@ class FilesPage(QStackedWidget):
             except (ColumnsError, SourceError) as error:
                 return f"!{error}"
             lost = f" {len(tried.trip.lost)} things do not go along; they are listed." if tried.trip.lost else ""
-            blank = going_blank(layout)
+            blank = () if replace else going_blank(layout)
             empty = f" Blank in them, since no field is chosen: {', '.join(blank[:8])}." if blank else ""
             return f"{', '.join(wanted)} written to “{folder.name}”.{lost}{empty}"
 
