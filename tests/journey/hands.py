@@ -8,7 +8,7 @@ from contextlib import contextmanager
 
 from PyQt6.QtCore import QPoint, Qt, QTimer
 from PyQt6.QtTest import QTest
-from PyQt6.QtWidgets import QApplication, QComboBox, QDialog, QMenu, QWidget
+from PyQt6.QtWidgets import QAbstractButton, QApplication, QComboBox, QDialog, QMenu, QWidget
 
 from umbra_awl.desk.parts.field_list import FieldList
 from umbra_awl.desk.parts.typing import Typing
@@ -80,7 +80,11 @@ class Hands:
 
     def choose_in_menu(self, word):
         """Take the line of the open menu that holds a word."""
-        menu = QApplication.activePopupWidget()
+        for _time in range(100):
+            menu = QApplication.activePopupWidget()
+            if isinstance(menu, QMenu):
+                break
+            QTest.qWait(20)
         assert isinstance(menu, QMenu), "no menu is open"
         lines = [action for action in menu.actions() if not action.isSeparator() and action.isEnabled()]
         at = next(place for place, action in enumerate(lines) if word.casefold() in action.text().casefold())
@@ -123,10 +127,25 @@ class Keys(Hands):
         raise AssertionError(f"{type(widget).__name__} “{widget.accessibleName()}” is not reached by Tab")
 
     def press(self, widget):
-        """Press a button."""
+        """Press a button; in a row of which one is chosen the arrows go there, and choose it."""
+        row = widget.group() if isinstance(widget, QAbstractButton) else None
+        if row is not None:
+            self.along(row, widget)
+            return
         self.walk_to(widget)
         self.key(Qt.Key.Key_Space)
         self.over()
+
+    def along(self, row, widget):
+        """Tab to a row of words, and go along it with the arrows."""
+        self.walk_to(next(made for made in row.buttons() if made.focusPolicy() & Qt.FocusPolicy.TabFocus))
+        for _time in range(len(row.buttons())):
+            if self.focus() is widget:
+                break
+            right = widget.mapToGlobal(QPoint(0, 0)).x() > self.focus().mapToGlobal(QPoint(0, 0)).x()
+            self.key(Qt.Key.Key_Right if right else Qt.Key.Key_Left)
+            self.over()
+        assert widget.isChecked(), f"“{widget.text()}” is not chosen by the arrows"
 
     def go(self, stage, page=""):
         """Go to a stage by its number, to a page by walking to its word."""
