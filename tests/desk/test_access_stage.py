@@ -9,6 +9,8 @@ from PyQt6.QtWidgets import QAbstractButton, QLabel
 
 from tests.days import TODAY
 from umbra_awl.core.directory.nearest import NearestWanted
+from umbra_awl.core.directory.receiver_fix import FixError, ReceiverFix
+from umbra_awl.desk.access import here_sheet
 from umbra_awl.desk.directory import LookedAtPlace
 from umbra_awl.desk.parts.saving import FilePlace
 from umbra_awl.desk.selection import Selection
@@ -399,3 +401,29 @@ def test_where_one_worked_from_stands_on_the_map_and_a_place_becomes_the_spot(qt
     assert stage.directory.place.words == "hill, HN46kl"
     (near,) = [at for at, _words in stage.around.map._flags()]
     assert abs(near.x() - stage.around.map.width() / 2) < 2
+
+
+def test_a_receiver_says_where_i_am_and_my_place_changes_only_where_said(demo_window, qtbot, monkeypatch):
+    told = []
+    demo_window.bench.said.connect(lambda text, _kind: told.append(text))
+    demo_window.open_stage("access", "around")
+    directory, home = demo_window.directory, demo_window.bench.plan.station.lat
+    monkeypatch.setattr(here_sheet, "fix_of_gpsd", lambda *_given, **_more: ReceiverFix(46.60, -30.80))
+    sheet = here_sheet.HereSheet(demo_window, demo_window.bench, directory)
+    assert sheet.source.itemText(0) == "gpsd on this computer"
+    assert sheet.attempt() == ""
+    qtbot.waitUntil(lambda: directory.place.words.startswith("here, "), timeout=5_000)
+    assert "your station's place stays" in told[-1]
+    assert demo_window.bench.plan.station.lat == home
+    sheet.keep.setChecked(True)
+    sheet.attempt()
+    qtbot.waitUntil(lambda: demo_window.bench.plan.station.lat == 46.6, timeout=5_000)
+    demo_window.bench.undo()
+    assert demo_window.bench.plan.station.lat == home
+
+    def nothing(*_given, **_more):
+        raise FixError("gpsd does not answer. Start it.")
+
+    monkeypatch.setattr(here_sheet, "fix_of_gpsd", nothing)
+    sheet.attempt()
+    qtbot.waitUntil(lambda: told[-1] == "gpsd does not answer. Start it.", timeout=5_000)

@@ -238,6 +238,7 @@ class AccessStage(QWidget):
             ("Take all along a track", self._ask_along),
             ("Play a track as a moving position", self.ask_track),
             ("Add an access point by hand", self.add_by_hand),
+            ("Where I am now, by a receiver", self.ask_here),
             ("Look around home", partial(self.directory.go_to, None)),
             ("Show everything listed", self.around.fit_list),
             ("Export the shown", partial(self._ask_export, False)),
@@ -251,6 +252,12 @@ class AccessStage(QWidget):
             act(more, f"{calling.hz / 1e6:.4f}  {calling.words}", partial(self.taking.suggested, calling))
         menu.aboutToHide.connect(menu.deleteLater)
         return menu
+
+    def ask_here(self) -> None:
+        """Ask a positioning receiver where one is."""
+        from umbra_awl.desk.access.here_sheet import HereSheet
+
+        HereSheet(self, self._bench, self.directory).exec()
 
     def add_by_hand(self) -> None:
         """Ask for a new access point; a place that was chosen on the map is where it is."""
