@@ -1,5 +1,6 @@
 """The Hotspots pages in the window: keyboard, wrong input, what is told; nothing secret stays anywhere."""
 
+import os
 import threading
 from http.server import BaseHTTPRequestHandler, HTTPServer
 
@@ -530,3 +531,21 @@ def test_a_line_that_no_rule_reads_is_told_what_it_means_in_two_presses(demo_win
     dict(seek._meanings())["Heard from a radio"]()
     assert "No call sign was found" in demo_window.message.text()
     assert stage.spot.log.unknown_lines == 3
+
+
+def test_a_pipe_and_a_services_journal_are_followed_and_let_go(demo_window, stage, tmp_path, qtbot):
+    line = b"2026-11-26 20:40:00 dmr slot 2: radio Q4WRN to 99900, 3.2 s, loss 0 %, BER 1.2 %\n"
+    told = []
+    demo_window.bench.said.connect(lambda text, _kind: told.append(text))
+    demo_window.open_stage("hotspots", "find")
+    page, path = stage.seek, tmp_path / "spot.pipe"
+    os.mkfifo(path)
+    page.follow_log(path)
+    with path.open("wb", buffering=0) as out:
+        out.write(line)
+        page._follow()
+    assert stage.spot.log.calls[0].call == "Q4WRN"
+    assert page.follow.text() == "Stop following"
+    page.follow_journal("--file=/etc/passwd")
+    assert "no name of a service" in told[-1]
+    assert page.follow.text() == "Follow a log …"

@@ -6,12 +6,13 @@ from pathlib import Path
 
 from PyQt6.QtCore import QTimer
 from PyQt6.QtGui import QGuiApplication, QHideEvent
-from PyQt6.QtWidgets import QFileDialog, QFrame, QWidget
+from PyQt6.QtWidgets import QFileDialog, QFrame, QInputDialog, QWidget
 
 from umbra_awl.core.directory.people_search import names_of
 from umbra_awl.core.drivers.reading import driven_log, kinds_with
 from umbra_awl.core.facts.dmr import mask_id
 from umbra_awl.core.hotspot.logs.reading import GrowingLog, HeardCall, LogReading, read_log, read_log_bytes
+from umbra_awl.core.hotspot.logs.streams import Followed, JournalLog, follow, let_go
 from umbra_awl.core.hotspot.logs.teach import meanings
 from umbra_awl.core.keep.limits import LimitError
 from umbra_awl.core.tables.errors import ReadError, SourceError
@@ -39,7 +40,7 @@ class FindPage(QWidget):
         super().__init__()
         self._spot, self._directory = spot, directory
         self._names: dict[str, str] = {}
-        self._followed: GrowingLog | None = None
+        self._followed: Followed | None = None
         self._timer = QTimer(self)
         self._timer.setInterval(_FOLLOW_MS)
         self._timer.timeout.connect(self._follow)
@@ -68,7 +69,8 @@ class FindPage(QWidget):
         self.teaching = Teaching(self._spot, self._take)
         self.means = menu_button("What the chosen line means", self._meanings, "")
         self.means.setText("What this line means")
-        inner.addLayout(rows_of(self.open, self.paste, self.follow, self.means, gap=6))
+        self.journal = button("A service's journal …", self.ask_journal, tip="Where the hotspot runs on this computer")
+        inner.addLayout(rows_of(self.open, self.paste, self.follow, self.journal, self.means, gap=6))
         self.faults = RowsTable(
             theme,
             "What the log says",
@@ -114,6 +116,7 @@ class FindPage(QWidget):
 
     def _stop(self) -> None:
         self._timer.stop()
+        let_go(self._followed)
         self._followed = None
         self.follow.setText("Follow a log …")
 
@@ -169,7 +172,25 @@ class FindPage(QWidget):
 
     def follow_log(self, path: Path) -> None:
         """Read on in a file, each second."""
-        self._followed = GrowingLog(path)
+        self._begin(lambda: follow(path))
+
+    def ask_journal(self) -> None:
+        """Ask of which service of this computer the journal is followed."""
+        name, given = QInputDialog.getText(self, "A service's journal", "Name of the service, for example spot.service")
+        if given and name.strip():
+            self.follow_journal(name.strip())
+
+    def follow_journal(self, unit: str) -> None:
+        """Read on in the journal of a service, each second."""
+        self._begin(lambda: JournalLog(unit))
+
+    def _begin(self, opens: Callable[[], Followed]) -> None:
+        self._stop()
+        try:
+            self._followed = opens()
+        except OSError as error:
+            self._spot.bench.say(f"It cannot be followed: {error.strerror or error}", "stop")
+            return
         self.follow.setText("Stop following")
         self._timer.start()
         self._follow()
