@@ -16,11 +16,11 @@ from bench.plans import big_plan
 from umbra_awl.core.findings.evaluate import Evaluator
 from umbra_awl.core.fit.fitting import fit
 from umbra_awl.core.keep.atomic import write_over
-from umbra_awl.core.plan.edits import set_fields
-from umbra_awl.core.plan.file_form import parse_plan, plan_bytes
+from umbra_awl.core.plan.disk.file_form import parse_plan, plan_bytes
+from umbra_awl.core.plan.disk.store import Document
+from umbra_awl.core.plan.edit.edits import set_fields
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.parts import DESTINATIONS
-from umbra_awl.core.plan.store import Document
 from umbra_awl.core.radio.profile_file import shipped_profiles
 from umbra_awl.core.routes.punch import punch, set_route
 from umbra_awl.core.transfer.carry import compare, read_radio, write_radio

@@ -85,14 +85,14 @@ from umbra_awl.core.messages.frames import (
 )
 from umbra_awl.core.messages.history import NAME, MessageHistory, Said
 from umbra_awl.core.messages.picture import open_picture
-from umbra_awl.core.plan.edits import rename_plan, set_fields
+from umbra_awl.core.plan.disk.file_form import PlanFormError, parse_plan, plan_bytes
+from umbra_awl.core.plan.disk.journal import journal_path, parse_line
+from umbra_awl.core.plan.disk.store import Document
+from umbra_awl.core.plan.edit.edits import rename_plan, set_fields
 from umbra_awl.core.plan.errors import StoreError
-from umbra_awl.core.plan.file_form import PlanFormError, parse_plan, plan_bytes
 from umbra_awl.core.plan.index import PlanIndex
-from umbra_awl.core.plan.journal import journal_path, parse_line
 from umbra_awl.core.plan.model import Plan
 from umbra_awl.core.plan.parts import ROUTES
-from umbra_awl.core.plan.store import Document
 from umbra_awl.core.radio.memory import MemoryFormError, memory_bytes, parse_memory
 from umbra_awl.core.radio.profile_file import SHIPPED, ProfileError, parse_profile, shipped_profiles
 from umbra_awl.core.simulation.parameters import SHIPPED as WORLD

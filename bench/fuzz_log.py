@@ -18,8 +18,8 @@ from umbra_awl.core.logbook.csv_log import csv_text, read_csv
 from umbra_awl.core.logbook.joining import read_file
 from umbra_awl.core.logbook.log_file import LogError, LogRecord, held_in, record_line
 from umbra_awl.core.logbook.model import Entry
-from umbra_awl.core.plan.edits import rename_plan
-from umbra_awl.core.plan.file_form import PlanFormError, parse_plan, plan_bytes
+from umbra_awl.core.plan.disk.file_form import PlanFormError, parse_plan, plan_bytes
+from umbra_awl.core.plan.edit.edits import rename_plan
 from umbra_awl.core.plan.model import Plan
 from umbra_awl.core.tables.errors import SourceError
 from umbra_awl.core.tables.table import open_table

@@ -7,7 +7,7 @@ from pathlib import Path
 
 from bench.days import TODAY
 from bench.plans import big_plan, heavy_plan
-from umbra_awl.core.plan.file_form import plan_bytes
+from umbra_awl.core.plan.disk.file_form import plan_bytes
 from umbra_awl.demo.fresh import lay_out, start_radios
 
 LIMIT_MS = 50

@@ -21,12 +21,12 @@ from tests.core.test_store import kill_once
 from bench.days import LOCAL, TODAY
 from umbra_awl.core.logbook.log_file import LogFile
 from umbra_awl.core.logbook.model import Entry
-from umbra_awl.core.plan.edits import rename_plan
+from umbra_awl.core.plan.disk.file_form import plan_bytes
+from umbra_awl.core.plan.disk.journal import journal_path
+from umbra_awl.core.plan.disk.saves import list_saves
+from umbra_awl.core.plan.disk.store import Document, read_plan
+from umbra_awl.core.plan.edit.edits import rename_plan
 from umbra_awl.core.plan.errors import ChangedOutsideError, StoreError
-from umbra_awl.core.plan.file_form import plan_bytes
-from umbra_awl.core.plan.journal import journal_path
-from umbra_awl.core.plan.saves import list_saves
-from umbra_awl.core.plan.store import Document, read_plan
 from umbra_awl.demo.fresh import demo_plan
 
 WRITERS = 4
@@ -200,9 +200,9 @@ from pathlib import Path
 from umbra_awl.core.keep.clock import RUNNING
 from umbra_awl.core.logbook.log_file import LogFile
 from umbra_awl.core.logbook.model import Entry
-from umbra_awl.core.plan.edits import rename_plan
+from umbra_awl.core.plan.edit.edits import rename_plan
 from umbra_awl.core.plan.errors import StoreError
-from umbra_awl.core.plan.store import Document
+from umbra_awl.core.plan.disk.store import Document
 path, done = Path(sys.argv[1]), 0
 end = time.monotonic() + float(sys.argv[2])
 now = RUNNING.local()

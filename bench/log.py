@@ -10,8 +10,8 @@ from umbra_awl.core.hands.merge import merge
 from umbra_awl.core.logbook.log_file import LogFile, held_in
 from umbra_awl.core.logbook.model import Entry
 from umbra_awl.core.logbook.search import Index
-from umbra_awl.core.plan.edits import rename_plan
-from umbra_awl.core.plan.file_form import parse_plan, plan_bytes
+from umbra_awl.core.plan.disk.file_form import parse_plan, plan_bytes
+from umbra_awl.core.plan.edit.edits import rename_plan
 
 ENTRIES, PAGE = 100_000, 50
 _TYPED = ("q", "q9", "q9a", "good", "good lo", "2026-1", "echo vel", "nobody")

@@ -8,7 +8,7 @@ from pathlib import Path
 from bench.days import TODAY
 from bench.measure import Result, against, repeated
 from bench.plans import big_plan
-from umbra_awl.core.plan.file_form import plan_bytes
+from umbra_awl.core.plan.disk.file_form import plan_bytes
 from umbra_awl.demo.fresh import demo_plan
 
 _BARE = """

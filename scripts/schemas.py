@@ -3,7 +3,7 @@
 import json
 from pathlib import Path
 
-from umbra_awl.core.plan.file_form import schema
+from umbra_awl.core.plan.disk.file_form import schema
 from umbra_awl.core.radio.memory import memory_schema
 from umbra_awl.core.radio.profile_file import profile_schema
 

@@ -12,10 +12,10 @@ from tests.core.spoils import air, both, edit, network, punched, route, service,
 from tests.days import TODAY
 from umbra_awl.core.facts.bands import Band
 from umbra_awl.core.findings.evaluate import findings_of
-from umbra_awl.core.plan.edit_station import set_guard, set_licence, set_station
+from umbra_awl.core.plan.disk.patch import difference
+from umbra_awl.core.plan.edit.edit_station import set_guard, set_licence, set_station
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import Destination, Network, Phone, Static
-from umbra_awl.core.plan.patch import difference
 from umbra_awl.core.radio.profile_file import shipped_profiles
 from umbra_awl.demo.fresh import demo_plan
 

@@ -12,7 +12,7 @@ from msgspec.structs import replace
 from tests.core.spoils import air, both, edit, punched, route, service, thing
 from tests.days import TODAY
 from umbra_awl.core.fit.fitting import fit
-from umbra_awl.core.plan.edit_station import set_identity
+from umbra_awl.core.plan.edit.edit_station import set_identity
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import Destination, Mapped, Network, PinnedName, RadioId
 from umbra_awl.core.radio.profile_file import shipped_profiles

@@ -11,8 +11,8 @@ from msgspec.structs import replace
 from tests.core.spoils import air, both, network, punched, route, service, thing, without
 from tests.days import TODAY
 from umbra_awl.core.fit.fitting import fit
-from umbra_awl.core.plan.edit_access import swap_offset
-from umbra_awl.core.plan.edit_station import set_guard, set_identity, set_licence
+from umbra_awl.core.plan.edit.edit_access import swap_offset
+from umbra_awl.core.plan.edit.edit_station import set_guard, set_identity, set_licence
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import Call, Mapped, Plan, Static
 from umbra_awl.core.radio.profile_file import shipped_profiles

@@ -3,8 +3,8 @@
 from msgspec.structs import replace
 
 from tests.days import TODAY
-from umbra_awl.core.plan.edit_access import set_air, set_service
-from umbra_awl.core.plan.edits import set_fields
+from umbra_awl.core.plan.edit.edit_access import set_air, set_service
+from umbra_awl.core.plan.edit.edits import set_fields
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import Route
 from umbra_awl.core.plan.parts import PARTS

@@ -2,7 +2,7 @@
 
 from tests.days import TODAY
 from umbra_awl.core.fit.fitting import fit
-from umbra_awl.core.plan.edit_station import set_guard
+from umbra_awl.core.plan.edit.edit_station import set_guard
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.radio.memory import AccessEntry
 from umbra_awl.core.radio.profile_file import shipped_profiles

@@ -17,8 +17,8 @@ from umbra_awl.core.findings.evaluate import Evaluator, findings_of
 from umbra_awl.core.findings.model import Rule
 from umbra_awl.core.findings.repair_kind import repair_all
 from umbra_awl.core.findings.rules import all_rules, page
-from umbra_awl.core.plan.edits import EditRefused
-from umbra_awl.core.plan.file_form import parse_plan, plan_bytes
+from umbra_awl.core.plan.disk.file_form import parse_plan, plan_bytes
+from umbra_awl.core.plan.edit.edits import EditRefused
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.radio.profile_file import shipped_profiles
 from umbra_awl.core.routes.punch import set_route

@@ -23,7 +23,7 @@ from umbra_awl.core.directory.store import Store
 from umbra_awl.core.directory.track import read_track
 from umbra_awl.core.fit.people import calls_in_log
 from umbra_awl.core.keep.limits import MOST_CELLS
-from umbra_awl.core.plan.file_form import PlanFormError, parse_plan
+from umbra_awl.core.plan.disk.file_form import PlanFormError, parse_plan
 from umbra_awl.core.plan.model import Plan, Step
 from umbra_awl.core.radio.profile_file import ProfileError, parse_profile
 from umbra_awl.core.tables import gpx, records, table, xlsx

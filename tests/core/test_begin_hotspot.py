@@ -13,7 +13,7 @@ from umbra_awl.core.hotspot.echo import echo_over, echo_routes
 from umbra_awl.core.hotspot.place.after import around, asked_for, place_of
 from umbra_awl.core.hotspot.place.ruler import RulerPlace, best_pairs, ruler
 from umbra_awl.core.hotspot.place.seek import WORTH_A_MOVE, FoundPlaces, verdict
-from umbra_awl.core.plan.edits import EditRefused
+from umbra_awl.core.plan.edit.edits import EditRefused
 from umbra_awl.core.plan.index import PlanIndex
 
 ALL = {"dmr": "lattice", "dstar": "skein", "fusion": "commons"}

@@ -8,8 +8,8 @@ from msgspec.structs import replace
 from tests.days import TODAY
 from tests.strategies import plans
 from umbra_awl.core.plan.check import structure_faults
-from umbra_awl.core.plan.edits import EditRefused
-from umbra_awl.core.plan.history import History
+from umbra_awl.core.plan.edit.edits import EditRefused
+from umbra_awl.core.plan.edit.history import History
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.routes.bulk import (
     SCHOOLS,

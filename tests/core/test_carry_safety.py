@@ -10,7 +10,7 @@ from tests.core.test_link import DirectLine, a_change, to
 from tests.days import TODAY
 from tests.strategies import plans
 from umbra_awl.core.fit.fitting import fit
-from umbra_awl.core.plan.edit_station import set_guard, set_licence
+from umbra_awl.core.plan.edit.edit_station import set_guard, set_licence
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.radio.profile_file import shipped_profiles
 from umbra_awl.core.routes.punch import set_route

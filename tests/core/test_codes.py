@@ -7,8 +7,8 @@ import pytest
 from msgspec.structs import replace
 
 from tests.days import TODAY
-from umbra_awl.core.plan.edits import Edit
-from umbra_awl.core.plan.history import History
+from umbra_awl.core.plan.edit.edits import Edit
+from umbra_awl.core.plan.edit.history import History
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import AccessPoint, Destination, DmrAir, DstarAir, OwnedRadio, Plan, Route, Service
 from umbra_awl.core.radio.display import NameRules

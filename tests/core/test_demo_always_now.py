@@ -9,7 +9,7 @@ from hypothesis import strategies as st
 from umbra_awl.core.agenda.next_steps import next_steps
 from umbra_awl.core.directory.sanity import age_words
 from umbra_awl.core.findings.evaluate import findings_of
-from umbra_awl.core.plan.file_form import parse_plan, plan_bytes
+from umbra_awl.core.plan.disk.file_form import parse_plan, plan_bytes
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.radio.profile_file import shipped_profiles
 from umbra_awl.demo.fresh import DIRECTORY_FILES, PLAN_NAME, demo_plan, lay_out

@@ -9,8 +9,8 @@ from umbra_awl.core.directory.store import Store
 from umbra_awl.core.directory.targets import search_targets
 from umbra_awl.core.fit.fitting import fit
 from umbra_awl.core.plan.check import structure_faults
+from umbra_awl.core.plan.disk.store import read_plan
 from umbra_awl.core.plan.index import PlanIndex
-from umbra_awl.core.plan.store import read_plan
 from umbra_awl.core.radio.profile_file import shipped_profiles
 from umbra_awl.core.tables.table import open_table
 from umbra_awl.demo.fresh import lay_out

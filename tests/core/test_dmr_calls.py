@@ -7,7 +7,7 @@ from tests.days import TODAY
 from umbra_awl.core.findings.evaluate import findings_of
 from umbra_awl.core.fit.fitting import fit
 from umbra_awl.core.modes.calls import call_through
-from umbra_awl.core.plan.edit_access import set_air
+from umbra_awl.core.plan.edit.edit_access import set_air
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import Call, Destination, Network, RadioId, Route
 from umbra_awl.core.routes.bulk import apply_school

@@ -12,12 +12,12 @@ from hypothesis.stateful import RuleBasedStateMachine, initialize, invariant, ru
 from tests.core.dying import kill
 from tests.days import LOCAL, TODAY
 from umbra_awl.core.plan.check import structure_faults
-from umbra_awl.core.plan.edit_access import remove_access, remove_destination, swap_offset
-from umbra_awl.core.plan.edits import EditRefused, rename_plan
-from umbra_awl.core.plan.file_form import plan_bytes
+from umbra_awl.core.plan.disk.file_form import plan_bytes
+from umbra_awl.core.plan.disk.saves import list_saves
+from umbra_awl.core.plan.disk.store import Document, read_plan
+from umbra_awl.core.plan.edit.edit_access import remove_access, remove_destination, swap_offset
+from umbra_awl.core.plan.edit.edits import EditRefused, rename_plan
 from umbra_awl.core.plan.index import PlanIndex
-from umbra_awl.core.plan.saves import list_saves
-from umbra_awl.core.plan.store import Document, read_plan
 from umbra_awl.core.routes.lists import make_zones
 from umbra_awl.core.routes.punch import fill, punch, toggle
 from umbra_awl.demo.fresh import demo_plan

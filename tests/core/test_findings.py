@@ -7,8 +7,8 @@ from tests.examples import examples
 from tests.strategies import plans
 from umbra_awl.core.findings.evaluate import Evaluator, findings_of
 from umbra_awl.core.findings.model import Target
-from umbra_awl.core.plan.edit_access import set_air, set_service
-from umbra_awl.core.plan.edit_station import (
+from umbra_awl.core.plan.edit.edit_access import set_air, set_service
+from umbra_awl.core.plan.edit.edit_station import (
     set_call,
     set_granted,
     set_guard,
@@ -17,8 +17,8 @@ from umbra_awl.core.plan.edit_station import (
     set_licence,
     set_station,
 )
-from umbra_awl.core.plan.edits import set_fields
-from umbra_awl.core.plan.history import History
+from umbra_awl.core.plan.edit.edits import set_fields
+from umbra_awl.core.plan.edit.history import History
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import Phone, RadioId, ScanList, Static, Zone
 from umbra_awl.core.plan.parts import ACCESS, DESTINATIONS, RADIOS

@@ -10,8 +10,8 @@ from tests.strategies import plans
 from umbra_awl.core.fit.choices import power_on_radio
 from umbra_awl.core.fit.fitting import fit
 from umbra_awl.core.plan.check import structure_faults
-from umbra_awl.core.plan.edit_access import swap_offset
-from umbra_awl.core.plan.edit_station import set_guard, set_licence
+from umbra_awl.core.plan.edit.edit_access import swap_offset
+from umbra_awl.core.plan.edit.edit_station import set_guard, set_licence
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import Zone
 from umbra_awl.core.plan.permit import transmit_permit

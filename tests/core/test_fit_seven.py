@@ -14,7 +14,7 @@ from tests.strategies import plans
 from umbra_awl.core.fit.choices import decisions, leave_all, name_on_radio, set_key, set_radio, set_settings
 from umbra_awl.core.fit.compare import tried
 from umbra_awl.core.fit.fitting import fit
-from umbra_awl.core.plan.edits import EditRefused
+from umbra_awl.core.plan.edit.edits import EditRefused
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import NameStyle, Zone
 from umbra_awl.core.radio.memory import memory_bytes, parse_memory

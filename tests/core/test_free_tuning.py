@@ -7,7 +7,7 @@ from tests.days import TODAY
 from umbra_awl.core.fit.choices import set_settings
 from umbra_awl.core.fit.fitting import fit
 from umbra_awl.core.paper.howto import cautions_for
-from umbra_awl.core.plan.edit_station import set_granted, set_guard
+from umbra_awl.core.plan.edit.edit_station import set_granted, set_guard
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.radio.free_tuning import prohibited_by, still_sends
 from umbra_awl.core.radio.memory import HeldSettings, Memory

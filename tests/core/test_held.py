@@ -10,7 +10,7 @@ from msgspec.structs import replace
 from tests.core.test_link import DirectLine
 from tests.days import TODAY
 from umbra_awl.core.fit.fitting import fit
-from umbra_awl.core.plan.edits import rename_plan
+from umbra_awl.core.plan.edit.edits import rename_plan
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.radio.memory import Memory
 from umbra_awl.core.radio.profile_file import shipped_profiles

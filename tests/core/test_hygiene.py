@@ -35,7 +35,7 @@ def test_the_demo_keeps_to_the_invented_world(plan):
 
 
 def test_no_secret_has_a_place_in_a_plan():
-    from umbra_awl.core.plan.file_form import schema
+    from umbra_awl.core.plan.disk.file_form import schema
 
     fields = set(re.findall(r'"(\w+)": \{', str(schema()).replace("'", '"')))
     assert not {name for name in fields if re.search(r"pass|secret|token", name)}
@@ -50,7 +50,7 @@ def test_every_bench_can_be_loaded(name):
 
 def test_every_row_of_words_of_which_one_is_chosen_is_made_in_one_place():
     """`one_of` gives such a row one Tab stop, its arrows and its words for a screen reader; toggles are named here."""
-    toggles = {"desk/access/filters.py", "desk/access/playback.py", "desk/frame/finding_line.py"}
+    toggles = {"desk/access/filters.py", "desk/access/playback.py", "desk/frame/judged/finding_line.py"}
     made = {
         str(path.relative_to(SRC))
         for path in (SRC / "desk").rglob("*.py")

@@ -10,11 +10,10 @@ from msgspec.structs import replace
 
 from tests.core.dying import kill
 from tests.days import LOCAL
-from umbra_awl.core.plan import journal as journals
-from umbra_awl.core.plan import patch as patches
-from umbra_awl.core.plan.edits import rename_plan
-from umbra_awl.core.plan.file_form import plan_bytes
-from umbra_awl.core.plan.journal import (
+from umbra_awl.core.plan.disk import journal as journals
+from umbra_awl.core.plan.disk import patch as patches
+from umbra_awl.core.plan.disk.file_form import plan_bytes
+from umbra_awl.core.plan.disk.journal import (
     Journal,
     Record,
     contents_of,
@@ -24,9 +23,10 @@ from umbra_awl.core.plan.journal import (
     parse_line,
     record_line,
 )
+from umbra_awl.core.plan.disk.patch import Patch, PatchError, Span, apply, changed_span, check, difference
+from umbra_awl.core.plan.disk.store import Document
+from umbra_awl.core.plan.edit.edits import rename_plan
 from umbra_awl.core.plan.model import Network, Plan
-from umbra_awl.core.plan.patch import Patch, PatchError, Span, apply, changed_span, check, difference
-from umbra_awl.core.plan.store import Document
 
 KEYS = st.lists(st.sampled_from("abc"), max_size=6).map("".join)
 

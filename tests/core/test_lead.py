@@ -27,8 +27,8 @@ from umbra_awl.core.agenda.trips import (
 )
 from umbra_awl.core.facts.earth import Position
 from umbra_awl.core.plan.check import structure_faults
-from umbra_awl.core.plan.edits import EditRefused
-from umbra_awl.core.plan.file_form import parse_plan, plan_bytes
+from umbra_awl.core.plan.disk.file_form import parse_plan, plan_bytes
+from umbra_awl.core.plan.edit.edits import EditRefused
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import Plan, Step
 from umbra_awl.core.routes.lists import members_of_all, zones_by_rule

@@ -7,7 +7,7 @@ from tests.days import TODAY
 from umbra_awl.core.findings.evaluate import findings_of
 from umbra_awl.core.fit.fitting import fit
 from umbra_awl.core.plan.check import structure_faults
-from umbra_awl.core.plan.edits import EditRefused
+from umbra_awl.core.plan.edit.edits import EditRefused
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import ScanList, Zone
 from umbra_awl.core.routes.lists import (

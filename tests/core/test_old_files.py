@@ -6,10 +6,10 @@ import pytest
 
 from tests.days import TODAY
 from umbra_awl.core.fit.fitting import fit
+from umbra_awl.core.plan.disk.file_form import parse_plan, plan_bytes
+from umbra_awl.core.plan.disk.store import read_plan
 from umbra_awl.core.plan.errors import StoreError
-from umbra_awl.core.plan.file_form import parse_plan, plan_bytes
 from umbra_awl.core.plan.index import PlanIndex
-from umbra_awl.core.plan.store import read_plan
 
 PLANS = sorted((Path(__file__).parent.parent / "data" / "plans").glob("*.awl.json"))
 

@@ -9,7 +9,7 @@ from tests.examples import examples
 from tests.slips import PROFILES, each_slip, slipped, slips, sound_plan
 from umbra_awl.core.findings.evaluate import findings_of
 from umbra_awl.core.fit.fitting import fit
-from umbra_awl.core.plan.edit_access import set_service
+from umbra_awl.core.plan.edit.edit_access import set_service
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.trace.keyup import trace
 from umbra_awl.core.trace.silent import why_silent

@@ -9,12 +9,12 @@ from msgspec.structs import replace
 
 from tests.core.dying import kill
 from tests.days import LOCAL
-from umbra_awl.core.plan.edits import rename_plan
+from umbra_awl.core.plan.disk.file_form import plan_bytes
+from umbra_awl.core.plan.disk.journal import journal_path
+from umbra_awl.core.plan.disk.saves import list_saves
+from umbra_awl.core.plan.disk.store import Document, read_plan, replace_plan, write_plan
+from umbra_awl.core.plan.edit.edits import rename_plan
 from umbra_awl.core.plan.errors import ChangedOutsideError, StoreError, TakenError
-from umbra_awl.core.plan.file_form import plan_bytes
-from umbra_awl.core.plan.journal import journal_path
-from umbra_awl.core.plan.saves import list_saves
-from umbra_awl.core.plan.store import Document, read_plan, replace_plan, write_plan
 
 NOW = datetime(2026, 11, 24, 12, 0, 0)
 

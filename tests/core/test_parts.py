@@ -10,13 +10,13 @@ from tests.core.dying import kill
 from tests.days import LOCAL
 from umbra_awl.core.plan import model
 from umbra_awl.core.plan.check import CHECKS, structure_faults
-from umbra_awl.core.plan.edits import Edit, add_item, drop_item, set_fields
-from umbra_awl.core.plan.file_form import parse_plan, plan_bytes
+from umbra_awl.core.plan.disk.file_form import parse_plan, plan_bytes
+from umbra_awl.core.plan.disk.patch import apply, difference
+from umbra_awl.core.plan.disk.store import Document
+from umbra_awl.core.plan.edit.edits import Edit, add_item, drop_item, set_fields
 from umbra_awl.core.plan.model import Plan
 from umbra_awl.core.plan.parts import DESTINATIONS, NETWORKS, PARTS, TYPES, WHOLE
-from umbra_awl.core.plan.patch import apply, difference
 from umbra_awl.core.plan.privacy import RULES
-from umbra_awl.core.plan.store import Document
 
 
 @pytest.fixture

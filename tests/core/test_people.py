@@ -158,3 +158,8 @@ def test_counts_agree_with_the_tables(tmp_path_factory, older, newer):
     assert done.vanished == len(before.keys() - after.keys())
     assert done.changed == sum(before[key] != after[key] for key in before.keys() & after.keys())
     store.close()
+
+
+@pytest.mark.parametrize("text", ["a_b", "1_2", "_", "é_x", "a_b c_d", 'a"b', "AND", "NEAR(", "a*", "٣_٤", "x²_y"])
+def test_nothing_that_is_typed_breaks_the_search(store, text):
+    assert isinstance(search_people(store, text), list)

@@ -14,9 +14,9 @@ from umbra_awl.core.findings.evaluate import findings_of
 from umbra_awl.core.fit.channels import ChannelMaker
 from umbra_awl.core.fit.fitting import fit
 from umbra_awl.core.modes.table import sent_by
-from umbra_awl.core.plan.edit_access import set_air, set_service
-from umbra_awl.core.plan.edit_station import add_identity, own_licence, set_guard, set_licence, whose_licence
-from umbra_awl.core.plan.edits import set_fields
+from umbra_awl.core.plan.edit.edit_access import set_air, set_service
+from umbra_awl.core.plan.edit.edit_station import add_identity, own_licence, set_guard, set_licence, whose_licence
+from umbra_awl.core.plan.edit.edits import set_fields
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import FmAir, FusionAir, Identity, Licence, Route, Service, Station
 from umbra_awl.core.plan.parts import RADIOS

@@ -8,10 +8,10 @@ import pytest
 from umbra_awl.core.keep import atomic
 from umbra_awl.core.keep import lock as lock_module
 from umbra_awl.core.keep.lock import BusyError, locked
-from umbra_awl.core.plan import plan_file
+from umbra_awl.core.plan.disk import plan_file
+from umbra_awl.core.plan.disk.file_form import plan_bytes
+from umbra_awl.core.plan.disk.plan_file import PlanFile, read_bytes
 from umbra_awl.core.plan.errors import StoreError
-from umbra_awl.core.plan.file_form import plan_bytes
-from umbra_awl.core.plan.plan_file import PlanFile, read_bytes
 
 
 @pytest.fixture

@@ -8,9 +8,9 @@ from hypothesis import strategies as st
 
 from tests.examples import examples
 from tests.strategies import plans
-from umbra_awl.core.plan.file_form import PlanFormError, parse_plan, plan_bytes, schema
+from umbra_awl.core.plan.disk.file_form import PlanFormError, parse_plan, plan_bytes, schema
+from umbra_awl.core.plan.disk.patch import apply, difference
 from umbra_awl.core.plan.model import Plan, Route
-from umbra_awl.core.plan.patch import apply, difference
 
 
 @given(plans())

@@ -6,14 +6,14 @@ from msgspec.structs import replace
 
 from tests.core.dying import kill, tear
 from tests.days import LOCAL
-from umbra_awl.core.plan import journal
-from umbra_awl.core.plan.edits import Edit, EditRefused, rename_plan
-from umbra_awl.core.plan.file_form import plan_bytes
-from umbra_awl.core.plan.journal import Record, contents_of, record_line
+from umbra_awl.core.plan.disk import journal
+from umbra_awl.core.plan.disk.file_form import plan_bytes
+from umbra_awl.core.plan.disk.journal import Record, contents_of, record_line
+from umbra_awl.core.plan.disk.patch import Patch, Span
+from umbra_awl.core.plan.disk.recovery import replay
+from umbra_awl.core.plan.disk.store import Document
+from umbra_awl.core.plan.edit.edits import Edit, EditRefused, rename_plan
 from umbra_awl.core.plan.model import Route
-from umbra_awl.core.plan.patch import Patch, Span
-from umbra_awl.core.plan.recovery import replay
-from umbra_awl.core.plan.store import Document
 
 TORN = b'89abcdef {"kind":"edit","text":"Bring in 400 rou'
 

@@ -7,8 +7,8 @@ from tests.days import TODAY
 from tests.strategies import plans
 from umbra_awl.core.modes.calls import called
 from umbra_awl.core.plan.check import structure_faults
-from umbra_awl.core.plan.edit_access import remove_access, remove_destination, swap_offset
-from umbra_awl.core.plan.edits import EditRefused
+from umbra_awl.core.plan.edit.edit_access import remove_access, remove_destination, swap_offset
+from umbra_awl.core.plan.edit.edits import EditRefused
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import Call, Network, ScanList, Zone
 from umbra_awl.core.routes.crossing import crossing

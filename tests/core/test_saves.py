@@ -7,10 +7,10 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from tests.days import LOCAL
-from umbra_awl.core.plan.edits import rename_plan
-from umbra_awl.core.plan.file_form import plan_bytes
-from umbra_awl.core.plan.saves import Save, dispensable, history_folder, keep_save, list_saves
-from umbra_awl.core.plan.store import Document, read_plan
+from umbra_awl.core.plan.disk.file_form import plan_bytes
+from umbra_awl.core.plan.disk.saves import Save, dispensable, history_folder, keep_save, list_saves
+from umbra_awl.core.plan.disk.store import Document, read_plan
+from umbra_awl.core.plan.edit.edits import rename_plan
 
 NOW = datetime(2026, 11, 24, 12, 0, 0)
 

@@ -11,7 +11,7 @@ from umbra_awl.core.directory.layout import TableLayout
 from umbra_awl.core.directory.store import Store
 from umbra_awl.core.directory.taking import take_entries
 from umbra_awl.core.findings.evaluate import Evaluator, findings_of
-from umbra_awl.core.plan.edit_access import set_service
+from umbra_awl.core.plan.edit.edit_access import set_service
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.known import Known
 from umbra_awl.core.plan.model import Identity, OwnedRadio, PinnedName, Plan, RadioId

@@ -12,13 +12,13 @@ import pytest
 from tests.core.dying import kill
 from tests.days import LOCAL
 from umbra_awl.core.keep.atomic import write_over
-from umbra_awl.core.plan import journal
-from umbra_awl.core.plan.edits import Edit, EditRefused, rename_plan
+from umbra_awl.core.plan.disk import journal
+from umbra_awl.core.plan.disk.file_form import plan_bytes
+from umbra_awl.core.plan.disk.saves import list_saves
+from umbra_awl.core.plan.disk.store import Document, read_plan
+from umbra_awl.core.plan.edit.edits import Edit, EditRefused, rename_plan
+from umbra_awl.core.plan.edit.history import History
 from umbra_awl.core.plan.errors import StoreError
-from umbra_awl.core.plan.file_form import plan_bytes
-from umbra_awl.core.plan.history import History
-from umbra_awl.core.plan.saves import list_saves
-from umbra_awl.core.plan.store import Document, read_plan
 
 NOW = datetime(2026, 11, 24, 3, 0, 0)
 
@@ -227,8 +227,8 @@ _WORKER = """
 import sys
 from pathlib import Path
 from umbra_awl.core.keep.clock import RUNNING
-from umbra_awl.core.plan.edits import rename_plan
-from umbra_awl.core.plan.store import Document
+from umbra_awl.core.plan.edit.edits import rename_plan
+from umbra_awl.core.plan.disk.store import Document
 document = Document.open(Path(sys.argv[1]), RUNNING.local())
 print(document.plan.name, flush=True)
 at = int(document.plan.name.split()[-1]) if document.plan.name[-1:].isdigit() else 0

@@ -9,8 +9,16 @@ from tests.strategies import plans
 from umbra_awl.core.facts.bands import Band
 from umbra_awl.core.facts.emissions import emission
 from umbra_awl.core.plan.check import structure_faults
-from umbra_awl.core.plan.edit_station import add_identity, set_band_edges, set_identity, set_region, usual_band
-from umbra_awl.core.plan.edits import EditRefused, add_item, drop_item, fresh_key, rename_plan, set_fields, together
+from umbra_awl.core.plan.edit.edit_station import add_identity, set_band_edges, set_identity, set_region, usual_band
+from umbra_awl.core.plan.edit.edits import (
+    EditRefused,
+    add_item,
+    drop_item,
+    fresh_key,
+    rename_plan,
+    set_fields,
+    together,
+)
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import DmrAir, Hotspot, Identity, Licence, Network, Route, Static, Station, Zone
 from umbra_awl.core.plan.parts import DESTINATIONS, NETWORKS, SCANS

@@ -29,9 +29,9 @@ from umbra_awl.core.facts.bands import BANDS
 from umbra_awl.core.facts.coast import Land, world_coast
 from umbra_awl.core.facts.earth import Position, distance_km
 from umbra_awl.core.plan.check import structure_faults
-from umbra_awl.core.plan.edit_access import remove_access
-from umbra_awl.core.plan.edits import EditRefused
-from umbra_awl.core.plan.file_form import parse_plan, plan_bytes
+from umbra_awl.core.plan.disk.file_form import parse_plan, plan_bytes
+from umbra_awl.core.plan.edit.edit_access import remove_access
+from umbra_awl.core.plan.edit.edits import EditRefused
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import AccessPoint, DmrAir, FmAir, Licence, Plan, Service
 from umbra_awl.core.tables.errors import ReadError
@@ -435,7 +435,7 @@ def test_a_track_without_times_moves_at_its_own_speed(tmp_path):
 def test_a_radio_for_somebody_without_a_licence_is_receive_only(plan, profiles):
     from umbra_awl.core.findings.evaluate import findings_of
     from umbra_awl.core.fit.fitting import fit
-    from umbra_awl.core.plan.edit_station import own_licence, remove_identity, set_granted, set_guard
+    from umbra_awl.core.plan.edit.edit_station import own_licence, remove_identity, set_granted, set_guard
     from umbra_awl.core.plan.index import PlanIndex
 
     radios = (replace(plan.radios[0], identity="odile"), *plan.radios[1:])

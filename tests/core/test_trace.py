@@ -4,9 +4,9 @@ from hypothesis import given
 from tests.days import TODAY
 from tests.strategies import plans
 from umbra_awl.core.fit.fitting import fit
-from umbra_awl.core.plan.edit_access import set_air, set_service, swap_offset
-from umbra_awl.core.plan.edit_station import set_guard, set_licence
-from umbra_awl.core.plan.edits import set_fields
+from umbra_awl.core.plan.edit.edit_access import set_air, set_service, swap_offset
+from umbra_awl.core.plan.edit.edit_station import set_guard, set_licence
+from umbra_awl.core.plan.edit.edits import set_fields
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.parts import DESTINATIONS
 from umbra_awl.core.radio.profile_file import shipped_profiles

@@ -8,9 +8,9 @@ from tests.days import TODAY
 from tests.strategies import plans
 from umbra_awl.core.findings.evaluate import findings_of
 from umbra_awl.core.fit.fitting import fit
-from umbra_awl.core.plan.edit_access import set_air, set_service
-from umbra_awl.core.plan.edit_station import set_identity
-from umbra_awl.core.plan.edits import set_fields
+from umbra_awl.core.plan.edit.edit_access import set_air, set_service
+from umbra_awl.core.plan.edit.edit_station import set_identity
+from umbra_awl.core.plan.edit.edits import set_fields
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import Destination
 from umbra_awl.core.plan.parts import HOTSPOTS

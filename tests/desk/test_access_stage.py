@@ -190,7 +190,7 @@ def test_a_place_that_is_none_is_said(qtbot, stage, window):
 
 
 def test_without_a_position_nothing_is_taken_by_radius(stage, window):
-    from umbra_awl.core.plan.edit_station import set_station
+    from umbra_awl.core.plan.edit.edit_station import set_station
 
     window.bench.do(set_station("x", lat=None, lon=None))
     stage.taking.within(30)
@@ -235,7 +235,7 @@ def test_a_trip_is_planned_with_zone_and_reminders(qtbot, stage, window):
 def test_a_trips_fields_and_reminders(qtbot, stage, window):
     from PyQt6.QtWidgets import QCheckBox
 
-    from umbra_awl.desk.parts.field_list import FieldList
+    from umbra_awl.desk.parts.cards.field_list import FieldList
 
     stage.show_page("trips")
 
@@ -364,7 +364,7 @@ def test_a_place_chosen_on_the_map_is_where_the_new_access_point_is(window, stag
     from PyQt6.QtWidgets import QDialog
 
     from umbra_awl.core.facts.earth import Position
-    from umbra_awl.desk.parts.adding import AddAccess
+    from umbra_awl.desk.parts.cards.adding import AddAccess
 
     shown = []
     monkeypatch.setattr(QDialog, "exec", lambda self: shown.append(self.position.text()) or 0)

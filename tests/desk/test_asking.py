@@ -5,14 +5,14 @@ from PyQt6.QtCore import Qt, QTimer
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication
 
-from umbra_awl.core.plan.edits import set_fields
+from umbra_awl.core.plan.edit.edits import set_fields
 from umbra_awl.core.plan.model import Reading
 from umbra_awl.core.plan.parts import HOTSPOTS
 from umbra_awl.core.simulation.evenings import many_evenings
 from umbra_awl.core.simulation.setting import ListeningChoice, make_setting
 from umbra_awl.desk.access.detail import Detail
 from umbra_awl.desk.asked import figures_on
-from umbra_awl.desk.frame.ask_sheet import AskSheet
+from umbra_awl.desk.frame.sheets.ask_sheet import AskSheet
 
 
 def asked(window, stage, page):

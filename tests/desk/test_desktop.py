@@ -7,10 +7,10 @@ from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QDialog, QLabel, QMenu
 
 from umbra_awl.desk.frame.background import tell_desktop
-from umbra_awl.desk.frame.dropping import WAYS, drop
 from umbra_awl.desk.frame.full_menu import MENUS, full_menu, page_menu
-from umbra_awl.desk.frame.help_sheet import HelpSheet, help_texts
-from umbra_awl.desk.frame.settings_sheet import SettingsSheet
+from umbra_awl.desk.frame.plans.dropping import WAYS, drop
+from umbra_awl.desk.frame.sheets.help_sheet import HelpSheet, help_texts
+from umbra_awl.desk.frame.sheets.settings_sheet import SettingsSheet
 from umbra_awl.desk.settings import Settings
 from umbra_awl.desk.stages import STAGES, TITLES
 

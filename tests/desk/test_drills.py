@@ -13,8 +13,8 @@ from umbra_awl.core.drills.rounds import is_right
 from umbra_awl.core.drills.schedule import read_practice
 from umbra_awl.core.drills.way import way_case
 from umbra_awl.core.hotspot.wifi.secrets import MemoryStore
-from umbra_awl.core.plan.store import read_plan
-from umbra_awl.desk.hotspots.match_page import MatchPage
+from umbra_awl.core.plan.disk.store import read_plan
+from umbra_awl.desk.hotspots.match.match_page import MatchPage
 from umbra_awl.desk.jobs import Jobs
 from umbra_awl.desk.parts.saving import FilePlace
 
@@ -289,7 +289,9 @@ def test_what_is_typed_in_practice_reaches_no_key_store_and_is_refused_before(de
     drill = page.fault.window_
     told, asked = [], []
     drill.bench.said.connect(lambda text, _kind: told.append(text))
-    monkeypatch.setattr("umbra_awl.desk.hotspots.match_page.ask_secret", lambda *_all: asked.append(1) or "hush-hush")
+    monkeypatch.setattr(
+        "umbra_awl.desk.hotspots.match.match_page.ask_secret", lambda *_all: asked.append(1) or "hush-hush"
+    )
     drill.open_stage("hotspots", "match")
     spot = drill.stages["hotspots"].spot
     assert spot.secrets is drill.bench.secrets is not demo_window.bench.secrets

@@ -10,12 +10,12 @@ from PyQt6.QtWidgets import QLabel
 
 from tests.driver_installed import EXAMPLE, lay_down
 from umbra_awl.core.drivers.registry import DRIVERS
-from umbra_awl.core.plan.edits import add_item
+from umbra_awl.core.plan.disk.store import read_plan
+from umbra_awl.core.plan.edit.edits import add_item
 from umbra_awl.core.plan.model import OwnedRadio
 from umbra_awl.core.plan.parts import RADIOS
-from umbra_awl.core.plan.store import read_plan
 from umbra_awl.desk.frame.desktop import Desktop
-from umbra_awl.desk.frame.settings_sheet import SettingsSheet
+from umbra_awl.desk.frame.sheets.settings_sheet import SettingsSheet
 
 
 @pytest.fixture

@@ -6,12 +6,12 @@ from PyQt6.QtGui import QGuiApplication
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QAbstractButton, QDialog, QLabel, QTableView, QWidget
 
-from umbra_awl.core.plan.edit_station import set_call, set_station
+from umbra_awl.core.plan.edit.edit_station import set_call, set_station
 from umbra_awl.desk.app import build
 from umbra_awl.desk.finding_fields import FIELDS
-from umbra_awl.desk.frame.glossary import Glossary
-from umbra_awl.desk.parts.field_list import FieldList
-from umbra_awl.desk.parts.typing import Typing, ValueButton
+from umbra_awl.desk.frame.sheets.glossary import Glossary
+from umbra_awl.desk.parts.cards.field_list import FieldList
+from umbra_awl.desk.parts.cards.typing import Typing, ValueButton
 from umbra_awl.desk.settings import Settings
 from umbra_awl.desk.stages import STAGES
 from umbra_awl.desk.workbench import Selection
@@ -331,9 +331,9 @@ def test_the_doors_begin_without_a_file_dialog(empty_window, tmp_path, monkeypat
 
 
 def test_what_people_type_finds_the_command(window):
-    from umbra_awl.desk.frame.finding_words import rank
-    from umbra_awl.desk.frame.offers import offers
-    from umbra_awl.desk.frame.synonyms import SYNONYMS
+    from umbra_awl.desk.frame.find.finding_words import rank
+    from umbra_awl.desk.frame.find.offers import offers
+    from umbra_awl.desk.frame.find.synonyms import SYNONYMS
 
     names = {command.name for command in window.commands}
     assert set(SYNONYMS) <= names
@@ -551,7 +551,7 @@ def test_a_width_that_makes_no_sense_is_not_taken(qtbot, qapp, tmp_path, demo, k
 
 
 def test_a_guard_that_is_not_lifted_stays(window, monkeypatch):
-    from umbra_awl.core.plan.edit_station import set_guard
+    from umbra_awl.core.plan.edit.edit_station import set_guard
     from umbra_awl.desk.parts.asking import CANCEL
     from umbra_awl.desk.station import licence_fields
 

@@ -14,11 +14,11 @@ from PyQt6.QtWidgets import QApplication, QCheckBox, QMenu, QPushButton, QStacke
 from umbra_awl.desk import app
 from umbra_awl.desk.garbage import Collector
 from umbra_awl.desk.parts.asking import ask_choices
-from umbra_awl.desk.parts.field_list import FieldList
-from umbra_awl.desk.parts.fields import Field
+from umbra_awl.desk.parts.cards.field_list import FieldList
+from umbra_awl.desk.parts.cards.fields import Field
+from umbra_awl.desk.parts.cards.typing import broken
 from umbra_awl.desk.parts.saving import FilePlace, save_file
 from umbra_awl.desk.parts.tabs import Tabs
-from umbra_awl.desk.parts.typing import broken
 from umbra_awl.desk.parts.when_changed import WhenChanged
 from umbra_awl.desk.parts.widgets import act
 
@@ -60,7 +60,7 @@ def test_a_hidden_part_is_filled_when_it_comes_into_sight(shown):
 
 
 def test_stages_out_of_sight_do_no_work_for_an_edit(window, demo):
-    from umbra_awl.core.plan.edit_station import set_station
+    from umbra_awl.core.plan.edit.edit_station import set_station
 
     window._directory_path = demo.directory
     window.open_stage("station")

@@ -8,10 +8,10 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtTest import QTest
 
 from umbra_awl.core.hands.followed import followed_by
-from umbra_awl.core.plan.edit_access import remove_destination, set_air
-from umbra_awl.core.plan.edit_station import set_station
-from umbra_awl.core.plan.edits import rename_plan
-from umbra_awl.core.plan.file_form import plan_bytes
+from umbra_awl.core.plan.disk.file_form import plan_bytes
+from umbra_awl.core.plan.edit.edit_access import remove_destination, set_air
+from umbra_awl.core.plan.edit.edit_station import set_station
+from umbra_awl.core.plan.edit.edits import rename_plan
 from umbra_awl.core.plan.model import Licence, Use
 from umbra_awl.core.plan.permit import transmit_state
 from umbra_awl.desk.hands import actions

@@ -15,11 +15,11 @@ from umbra_awl.core.hotspot.logs.symptoms import shipped_symptoms
 from umbra_awl.core.hotspot.match.layout import guessed
 from umbra_awl.core.hotspot.seek.errors import NoHotspotError
 from umbra_awl.core.hotspot.seek.talk import Status
-from umbra_awl.core.plan.edits import Edit, drop_item, set_fields
+from umbra_awl.core.plan.edit.edits import Edit, drop_item, set_fields
 from umbra_awl.core.plan.model import Reading
 from umbra_awl.core.plan.parts import HOTSPOTS
 from umbra_awl.desk.hotspots.ask_secret import SecretSheet
-from umbra_awl.desk.hotspots.use_sheet import LineError, UseSheet, parse_neighbours, parse_uses_text, uses_text
+from umbra_awl.desk.hotspots.place.use_sheet import LineError, UseSheet, parse_neighbours, parse_uses_text, uses_text
 
 
 @pytest.fixture
@@ -133,7 +133,7 @@ def test_the_sheet_masks_ids_until_asked_and_the_plan_follows_a_row(demo_window,
 
 
 def test_settings_files_are_opened_and_written_without_a_password(demo_window, stage, tmp_path, monkeypatch):
-    from umbra_awl.desk.hotspots import match_page
+    from umbra_awl.desk.hotspots.match import match_page
     from umbra_awl.desk.parts.saving import FilePlace
 
     page = show(demo_window, "match").match
@@ -361,7 +361,7 @@ def test_a_plan_edit_while_the_page_is_hidden_is_seen_when_it_shows(demo_window,
 
 
 def test_nothing_is_set_to_send_without_a_licence(demo_window, stage, monkeypatch):
-    from umbra_awl.core.plan.edit_station import set_guard
+    from umbra_awl.core.plan.edit.edit_station import set_guard
 
     bench, told = demo_window.bench, []
     bench.do(set_guard(True))
@@ -371,7 +371,7 @@ def test_nothing_is_set_to_send_without_a_licence(demo_window, stage, monkeypatc
     stage.spot.link("99900")
     page = show(demo_window, "match").match
     monkeypatch.setattr(
-        "umbra_awl.desk.hotspots.match_page.ask_place", lambda *_a, **_k: pytest.fail("a file was asked for")
+        "umbra_awl.desk.hotspots.match.match_page.ask_place", lambda *_a, **_k: pytest.fail("a file was asked for")
     )
     page.ask_save()
     assert [kind for kind, _text in told] == ["stop"] * 3

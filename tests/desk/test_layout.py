@@ -46,7 +46,7 @@ def test_every_page_fits(window, demo, size, scale, theme):
 )
 @pytest.mark.parametrize("radio", ["fell", "moor"])
 def test_the_ways_into_other_radios_fit_too(window, demo, size, scale, theme, radio):
-    from umbra_awl.core.plan.edits import set_fields
+    from umbra_awl.core.plan.edit.edits import set_fields
     from umbra_awl.core.plan.model import PeopleChoice
     from umbra_awl.core.plan.parts import RADIOS
 

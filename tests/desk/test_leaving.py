@@ -6,7 +6,7 @@ import pytest
 
 from tests.desk.faulty_jobs import FaultyJobs
 from umbra_awl.desk.app import build, set_demo_ports
-from umbra_awl.desk.frame import leaving
+from umbra_awl.desk.frame.plans import leaving
 from umbra_awl.desk.parts.asking import CANCEL
 from umbra_awl.desk.parts.saving import FilePlace, save_later
 from umbra_awl.desk.settings import Settings

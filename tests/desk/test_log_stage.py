@@ -12,7 +12,7 @@ from tests.days import MOMENT
 from umbra_awl.core.directory.corrections import corrections
 from umbra_awl.core.logbook.joining import join, read_file
 from umbra_awl.core.logbook.log_file import NAME, LogError, LogFile
-from umbra_awl.core.plan.edit_access import set_air
+from umbra_awl.core.plan.edit.edit_access import set_air
 from umbra_awl.desk.log import entries_page, proof_page, wrong_sheet
 from umbra_awl.desk.log_book import LogBook
 from umbra_awl.desk.parts.saving import FilePlace

@@ -10,7 +10,7 @@ from PyQt6.QtWidgets import QApplication
 
 from umbra_awl.core.agenda.net_edits import add_net
 from umbra_awl.core.keep.clock import Clock
-from umbra_awl.core.plan.edits import Edit
+from umbra_awl.core.plan.edit.edits import Edit
 from umbra_awl.core.plan.model import Net
 from umbra_awl.desk.log import nets_page
 from umbra_awl.desk.parts.saving import FilePlace

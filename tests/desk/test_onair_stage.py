@@ -11,7 +11,7 @@ from PyQt6.QtTest import QTest
 
 from umbra_awl.core.messages.history import MessageHistory, Said
 from umbra_awl.core.messages.picture import Crop
-from umbra_awl.core.plan.edits import Edit
+from umbra_awl.core.plan.edit.edits import Edit
 from umbra_awl.core.simulation.parameters import figures
 from umbra_awl.desk.onair import evening_page, in_hand, messages_page
 from umbra_awl.desk.onair.lanes_words import moment_words

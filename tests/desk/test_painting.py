@@ -13,7 +13,7 @@ from umbra_awl.desk.sheet.heads import SheetMarks, SheetScroll
 from umbra_awl.desk.sheet.layout import SheetLayout
 from umbra_awl.desk.sheet.paint import SheetPainter, hole_centre
 from umbra_awl.desk.station.ruler import marks_of
-from umbra_awl.desk.transfer.strip import CELLS, cell_kinds
+from umbra_awl.desk.transfer.cable.strip import CELLS, cell_kinds
 
 
 @pytest.fixture(params=["light", "dark"])

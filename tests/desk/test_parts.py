@@ -7,19 +7,19 @@ from PyQt6.QtWidgets import QInputDialog, QLabel, QMenu, QPushButton
 from tests.days import TODAY
 from umbra_awl.core.agenda.next_steps import WaysIn, Where, done_shares, first_open, next_steps
 from umbra_awl.core.findings.evaluate import findings_of
-from umbra_awl.core.plan.edits import Edit, EditRefused
+from umbra_awl.core.plan.edit.edits import Edit, EditRefused
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import ScanList
 from umbra_awl.core.radio.profile_file import shipped_profiles
 from umbra_awl.desk.commands import CommandTable
 from umbra_awl.desk.jobs import Jobs
 from umbra_awl.desk.parts.asking import CANCEL
-from umbra_awl.desk.parts.field_list import FieldList
-from umbra_awl.desk.parts.fields import Act, Choice, Field
+from umbra_awl.desk.parts.cards.field_list import FieldList
+from umbra_awl.desk.parts.cards.fields import Act, Choice, Field
 from umbra_awl.desk.selection import Selection
 from umbra_awl.desk.station.conventions import parse_call, parse_number, parse_span
 from umbra_awl.desk.station.networks import AddNetwork
-from umbra_awl.desk.transfer import shelf_panel
+from umbra_awl.desk.transfer.cable import shelf_panel
 
 
 @pytest.fixture
@@ -280,7 +280,7 @@ def test_restoring_asks_first(window, demo, monkeypatch):
 
 
 def test_steps_lead_through_an_empty_plan(plan):
-    from umbra_awl.desk.frame.plan_menu import new_plan
+    from umbra_awl.desk.frame.plans.plan_menu import new_plan
 
     def steps_of(plan, *more):
         return next_steps(PlanIndex(plan, TODAY), date(2026, 11, 26), *more)

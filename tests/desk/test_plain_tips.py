@@ -12,8 +12,8 @@ from PyQt6.QtWidgets import QAbstractItemView, QApplication, QLabel, QTextEdit, 
 
 import umbra_awl.desk
 from tests.days import TODAY
-from umbra_awl.core.plan.edits import rename_plan
-from umbra_awl.core.plan.file_form import plan_bytes
+from umbra_awl.core.plan.disk.file_form import plan_bytes
+from umbra_awl.core.plan.edit.edits import rename_plan
 from umbra_awl.core.plan.model import Silence
 from umbra_awl.demo.fresh import demo_plan
 from umbra_awl.desk.parts.tabs import Tabs

@@ -3,11 +3,11 @@ from PyQt6.QtCore import Qt, QTimer
 from PyQt6.QtWidgets import QFileDialog, QInputDialog, QMessageBox
 
 from tests.days import LOCAL
-from umbra_awl.core.plan.file_form import plan_bytes
-from umbra_awl.core.plan.saves import list_saves
-from umbra_awl.core.plan.store import Document, read_plan
-from umbra_awl.desk.frame import plan_menu
-from umbra_awl.desk.frame.plan_menu import new_plan
+from umbra_awl.core.plan.disk.file_form import plan_bytes
+from umbra_awl.core.plan.disk.saves import list_saves
+from umbra_awl.core.plan.disk.store import Document, read_plan
+from umbra_awl.desk.frame.plans import plan_menu
+from umbra_awl.desk.frame.plans.plan_menu import new_plan
 from umbra_awl.desk.parts import saving
 from umbra_awl.desk.parts.asking import CANCEL, ask
 

@@ -7,7 +7,7 @@ from PyQt6.QtWidgets import QApplication, QMenu
 
 from umbra_awl.desk.access.map import AccessMap
 from umbra_awl.desk.app import build
-from umbra_awl.desk.frame.finding_line import FindingLine
+from umbra_awl.desk.frame.judged.finding_line import FindingLine
 from umbra_awl.desk.parts.pointed import acts_of
 from umbra_awl.desk.parts.rows_table import RowsTable, natural
 from umbra_awl.desk.selection import Selection

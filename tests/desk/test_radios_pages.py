@@ -10,7 +10,7 @@ from PyQt6.QtWidgets import QLabel, QPushButton
 from tests.desk.test_routes_stage import choose, edit_field
 from umbra_awl.core.directory.layout import TableLayout
 from umbra_awl.core.directory.people import import_people
-from umbra_awl.core.plan.edits import set_fields
+from umbra_awl.core.plan.edit.edits import set_fields
 from umbra_awl.core.plan.parts import RADIOS
 from umbra_awl.core.radio.profile_check import profile_faults
 from umbra_awl.core.radio.profile_file import read_profile

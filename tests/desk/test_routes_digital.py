@@ -7,9 +7,9 @@ from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QAbstractButton, QLineEdit
 
 from tests.desk.test_routes_stage import choose, click, edit_field, keys_of, place
-from umbra_awl.core.plan.edits import Edit
+from umbra_awl.core.plan.edit.edits import Edit
 from umbra_awl.core.plan.model import AccessPoint, FmAir, Route, ScanList, Service, Zone
-from umbra_awl.desk.parts.adding import AddAccess, AddDestination
+from umbra_awl.desk.parts.cards.adding import AddAccess, AddDestination
 from umbra_awl.desk.routes.copying import CopyPattern
 from umbra_awl.desk.selection import Selection
 
@@ -562,7 +562,7 @@ def test_a_weather_channel_is_only_listened_to(qtbot, window):
 
 
 def test_what_transmits_is_told_as_the_guard_has_it(window, inspector):
-    from umbra_awl.core.plan.edit_station import set_guard
+    from umbra_awl.core.plan.edit.edit_station import set_guard
 
     def shown():
         return inspector.card._values["Transmits"].whole

@@ -9,9 +9,9 @@ import time
 import pytest
 
 from tests.days import LOCAL
-from umbra_awl.core.plan.file_form import plan_bytes
-from umbra_awl.core.plan.store import Document
-from umbra_awl.desk.frame.demo_window import launch_demo
+from umbra_awl.core.plan.disk.file_form import plan_bytes
+from umbra_awl.core.plan.disk.store import Document
+from umbra_awl.desk.frame.plans.demo_window import launch_demo
 
 
 @pytest.mark.parametrize("how", [signal.SIGTERM, signal.SIGINT, signal.SIGHUP])

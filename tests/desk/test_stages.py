@@ -9,7 +9,7 @@ import pytest
 import umbra_awl.desk
 from umbra_awl.core.findings.model import BESIDE_PARTS
 from umbra_awl.core.plan.parts import PARTS
-from umbra_awl.desk.frame.offers import offers
+from umbra_awl.desk.frame.find.offers import offers
 from umbra_awl.desk.stages import PAGE_OF, STAGE_OF, STAGES
 
 

@@ -3,8 +3,8 @@
 import pytest
 
 from tests.desk.faulty_jobs import FaultyJobs
-from umbra_awl.core.plan.edit_station import set_guard
-from umbra_awl.core.plan.edits import rename_plan
+from umbra_awl.core.plan.edit.edit_station import set_guard
+from umbra_awl.core.plan.edit.edits import rename_plan
 from umbra_awl.core.routes.punch import set_route
 from umbra_awl.core.transfer.image import decode
 from umbra_awl.desk.app import build, set_demo_ports

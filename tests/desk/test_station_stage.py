@@ -7,7 +7,7 @@ from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QAbstractButton, QLabel
 
 from tests.days import TODAY
-from umbra_awl.core.plan.file_form import parse_plan
+from umbra_awl.core.plan.disk.file_form import parse_plan
 from umbra_awl.core.plan.model import RadioId
 from umbra_awl.desk.parts.saving import FilePlace
 from umbra_awl.desk.stages import STAGES
@@ -265,7 +265,7 @@ def test_position_in_any_notation_and_its_privacy(qtbot, stage, window):
     commit(qtbot, card, "Antenna", "-3")
     assert "lies between 0 and" in fault(card)
     escape(qtbot, card)
-    from umbra_awl.core.plan.edit_station import set_station
+    from umbra_awl.core.plan.edit.edit_station import set_station
 
     window.bench.do(set_station("x", privacy="none"))
     assert "nothing" in [item.text() for item in card.findChildren(QLabel)]

@@ -12,16 +12,16 @@ from PyQt6.QtTest import QTest
 from umbra_awl.core.directory.layout import TableLayout
 from umbra_awl.core.directory.people import import_people
 from umbra_awl.core.fit.choices import set_people
-from umbra_awl.core.plan.edits import Edit
-from umbra_awl.core.plan.store import read_plan
+from umbra_awl.core.plan.disk.store import read_plan
+from umbra_awl.core.plan.edit.edits import Edit
 from umbra_awl.core.radio.memory import memory_bytes
 from umbra_awl.core.tables.rows import Row, Table
 from umbra_awl.desk.parts.radio_picker import RadioPicker
 from umbra_awl.desk.parts.radio_tabs import RadioTabs
 from umbra_awl.desk.parts.saving import FilePlace
 from umbra_awl.desk.stages import STAGES
-from umbra_awl.desk.transfer import files_page
-from umbra_awl.desk.transfer.pdf_pages import pictures_of
+from umbra_awl.desk.transfer.files import files_page
+from umbra_awl.desk.transfer.paper.pdf_pages import pictures_of
 
 MINE = (
     "made by hand\r\n"

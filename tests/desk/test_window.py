@@ -4,9 +4,9 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QAbstractButton, QLabel, QWidget
 
-from umbra_awl.core.plan.file_form import plan_bytes
+from umbra_awl.core.plan.disk.file_form import plan_bytes
 from umbra_awl.core.plan.parts import RADIOS
-from umbra_awl.desk.frame.finding_words import FinderOffer, rank
+from umbra_awl.desk.frame.find.finding_words import FinderOffer, rank
 from umbra_awl.desk.jobs import Jobs
 from umbra_awl.desk.selection import Selection
 from umbra_awl.desk.settings import Settings
@@ -139,7 +139,7 @@ def test_without_a_plan_the_first_step_is_offered(qtbot, empty_window, tmp_path)
 
 
 def test_a_newcomer_stays_receive_only_until_the_licence_is_granted(qtbot, window):
-    from umbra_awl.core.plan.edit_station import set_granted, set_guard
+    from umbra_awl.core.plan.edit.edit_station import set_granted, set_guard
 
     window.bench.do(set_granted(False))
     assert window.top._state.toolTip() == "Receive-only until the licence is granted"
@@ -268,7 +268,7 @@ def test_every_table_of_a_change_sheet_has_a_heading(window):
     """Settings of the whole radio among them: free tuning is told there whenever the guard holds it."""
     from umbra_awl.core.transfer.compared import TABLES
     from umbra_awl.core.transfer.difference import ChangeSheet, MemoryChange
-    from umbra_awl.desk.transfer.change_model import ChangeModel
+    from umbra_awl.desk.transfer.cable.change_model import ChangeModel
 
     model = ChangeModel(window.theme)
     model.show_sheet(ChangeSheet(tuple(MemoryChange("changed", table, "x") for table in TABLES), {}))
@@ -279,7 +279,7 @@ def test_every_table_of_a_change_sheet_has_a_heading(window):
 
 def test_the_change_sheet_is_a_sound_model(qtmodeltester, window, demo):
     from umbra_awl.core.transfer.difference import ChangeSheet, MemoryChange
-    from umbra_awl.desk.transfer.change_model import ChangeModel
+    from umbra_awl.desk.transfer.cable.change_model import ChangeModel
 
     model = ChangeModel(window.theme)
     model.show_sheet(
@@ -329,7 +329,7 @@ def test_a_networks_numbers_can_be_changed(qtbot, window):
 
 
 def test_the_transmit_state_is_that_of_the_chosen_radios_owner(window):
-    from umbra_awl.core.plan.edits import set_fields
+    from umbra_awl.core.plan.edit.edits import set_fields
 
     window.bench.do(set_fields(RADIOS, "tarn", "x", identity="odile"))
     assert window.top._state.toolTip() == "Tarn 16 for Q9ODL: Receive-only until the licence is granted"

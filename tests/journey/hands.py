@@ -10,8 +10,8 @@ from PyQt6.QtCore import QPoint, Qt, QTimer
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QAbstractButton, QApplication, QComboBox, QDialog, QMenu, QWidget
 
-from umbra_awl.desk.parts.field_list import FieldList
-from umbra_awl.desk.parts.typing import Typing
+from umbra_awl.desk.parts.cards.field_list import FieldList
+from umbra_awl.desk.parts.cards.typing import Typing
 from umbra_awl.desk.sheet.layout import slot_share
 from umbra_awl.desk.stages import STAGES
 

@@ -120,7 +120,7 @@ def test_a_radio_without_a_card_is_sent_to_its_own_way(window, radios, qtbot):
 
 
 def test_the_simulated_radio_can_be_pressed_in_the_demo(window, radios, qtbot):
-    from umbra_awl.desk.transfer.bench_radio import BenchRadio
+    from umbra_awl.desk.transfer.card.bench_radio import BenchRadio
 
     card = Card(window, radios["crag"], "crag", qtbot)
     card.page.open_bench()

@@ -11,11 +11,11 @@ from PyQt6.QtTest import QTest
 from umbra_awl.core.hotspot.logs.ladder import RUNGS
 from umbra_awl.core.hotspot.logs.reading import read_log_bytes
 from umbra_awl.core.hotspot.seek.talk import Talk
-from umbra_awl.core.plan.edits import set_fields
+from umbra_awl.core.plan.edit.edits import set_fields
 from umbra_awl.core.plan.parts import HOTSPOTS
 from umbra_awl.demo.hotspots import settings_text
 from umbra_awl.desk.app import set_demo_spots
-from umbra_awl.desk.hotspots import wifi_page
+from umbra_awl.desk.hotspots.wifi import wifi_page
 from umbra_awl.desk.parts.saving import FilePlace
 from umbra_awl.standins.hotspot.faults import FAULT_LINES
 from umbra_awl.standins.launch import HotspotProcess
@@ -87,7 +87,7 @@ def test_from_an_empty_card_to_the_echo(demo_window, stage, qtbot, tmp_path, mon
         asked(window, stage, qtbot)
         assert path()["address"]
         assert not path()["log"]
-        monkeypatch.setattr("umbra_awl.desk.hotspots.match_page.ask_secret", lambda *_a: "of-my-own")
+        monkeypatch.setattr("umbra_awl.desk.hotspots.match.match_page.ask_secret", lambda *_a: "of-my-own")
         window.open_stage("hotspots", "match")
         QTest.keyClick(stage.match.key, Qt.Key.Key_Space)
         idle(stage, qtbot)

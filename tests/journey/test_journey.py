@@ -3,11 +3,11 @@
 import pytest
 from PyQt6.QtCore import Qt
 
-from umbra_awl.core.plan.edits import drop_item
+from umbra_awl.core.plan.edit.edits import drop_item
 from umbra_awl.core.plan.parts import RADIOS
 from umbra_awl.desk.app import survive
 from umbra_awl.desk.selection import Selection
-from umbra_awl.desk.transfer import shelf_panel
+from umbra_awl.desk.transfer.cable import shelf_panel
 from umbra_awl.standins.launch import RadioProcess
 
 pytestmark = pytest.mark.journey

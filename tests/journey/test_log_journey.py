@@ -12,9 +12,9 @@ from tests.days import MOMENT, TODAY
 from umbra_awl.core.agenda.net_edits import add_net
 from umbra_awl.core.drills.fault import Maker
 from umbra_awl.core.keep.clock import Clock
-from umbra_awl.core.plan.edit_access import set_air
-from umbra_awl.core.plan.edits import Edit, rename_plan
-from umbra_awl.core.plan.file_form import plan_bytes
+from umbra_awl.core.plan.disk.file_form import plan_bytes
+from umbra_awl.core.plan.edit.edit_access import set_air
+from umbra_awl.core.plan.edit.edits import Edit, rename_plan
 from umbra_awl.core.plan.model import Net
 from umbra_awl.desk.hands.merge_window import MergeWindow
 from umbra_awl.desk.jobs import Jobs

@@ -5,7 +5,7 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtTest import QTest
 
 from tests.days import TODAY
-from umbra_awl.core.plan.edits import set_fields
+from umbra_awl.core.plan.edit.edits import set_fields
 from umbra_awl.core.plan.model import PeopleChoice
 from umbra_awl.core.plan.parts import RADIOS
 from umbra_awl.demo.furnish import furnish

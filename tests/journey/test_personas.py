@@ -6,14 +6,14 @@ from PyQt6.QtWidgets import QPushButton
 
 from tests.days import TODAY
 from tests.journey.hands import CTRL, SHIFT, Keys, Mouse
-from umbra_awl.core.plan.file_form import plan_bytes
+from umbra_awl.core.plan.disk.file_form import plan_bytes
 from umbra_awl.core.radio.profile_file import shipped_profiles
 from umbra_awl.core.transfer import serial_line
 from umbra_awl.core.transfer.image import decode
 from umbra_awl.core.transfer.serial_line import PortFound
 from umbra_awl.demo.fresh import demo_plan
 from umbra_awl.demo.furnish import club_plan
-from umbra_awl.desk.frame import plan_menu
+from umbra_awl.desk.frame.plans import plan_menu
 from umbra_awl.standins.launch import RadioProcess
 
 pytestmark = pytest.mark.journey

@@ -3,8 +3,8 @@
 import pytest
 from PyQt6.QtCore import Qt
 
-from umbra_awl.core.plan.edit_access import remove_access
-from umbra_awl.core.plan.edit_station import set_call
+from umbra_awl.core.plan.edit.edit_access import remove_access
+from umbra_awl.core.plan.edit.edit_station import set_call
 from umbra_awl.desk.app import build, set_demo_ports
 from umbra_awl.desk.settings import Settings
 from umbra_awl.standins.launch import RadioProcess

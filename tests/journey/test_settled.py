@@ -5,7 +5,7 @@ from PyQt6.QtCore import Qt
 
 from umbra_awl.core.paper.taps import WAIT
 from umbra_awl.desk.parts.saving import FilePlace
-from umbra_awl.desk.transfer.pdf_pages import pictures_of
+from umbra_awl.desk.transfer.paper.pdf_pages import pictures_of
 from umbra_awl.standins.launch import RadioProcess
 
 pytestmark = pytest.mark.journey

@@ -7,7 +7,7 @@ from pathlib import Path
 
 import pytest
 
-from umbra_awl.core.plan.store import read_plan
+from umbra_awl.core.plan.disk.store import read_plan
 
 pytestmark = pytest.mark.journey
 

@@ -8,7 +8,7 @@ from PyQt6.QtTest import QTest
 
 from tests.days import LOCAL, TODAY
 from tests.journey.hands import CTRL, SHIFT, Keys
-from umbra_awl.core.plan.file_form import plan_bytes
+from umbra_awl.core.plan.disk.file_form import plan_bytes
 from umbra_awl.core.plan.model import OwnedRadio
 from umbra_awl.core.radio.profile_file import shipped_profiles
 from umbra_awl.core.transfer.image import decode

@@ -64,7 +64,7 @@ def test_a_fresh_environment_runs_it(wheel, tmp_path):
         f"sys.path.insert(0, {str(target)!r}); "
         "import umbra_awl; from pathlib import Path; from datetime import date; "
         f"assert umbra_awl.__file__.startswith({str(target)!r}), umbra_awl.__file__; "
-        "from umbra_awl.demo.fresh import demo_plan; from umbra_awl.core.plan.file_form import plan_bytes; "
+        "from umbra_awl.demo.fresh import demo_plan; from umbra_awl.core.plan.disk.file_form import plan_bytes; "
         f"Path({str(plan)!r}).write_bytes(plan_bytes(demo_plan(date(2026, 11, 24)))); "
         f"from umbra_awl.shell.main import main; main(['check', {str(plan)!r}])"
     )

@@ -5,8 +5,8 @@ import json
 import pytest
 from click.testing import CliRunner
 
-from umbra_awl.core.plan.file_form import plan_bytes
-from umbra_awl.core.plan.store import read_plan
+from umbra_awl.core.plan.disk.file_form import plan_bytes
+from umbra_awl.core.plan.disk.store import read_plan
 from umbra_awl.shell.main import main
 
 

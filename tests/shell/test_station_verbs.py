@@ -15,9 +15,9 @@ from umbra_awl.core.directory.store import Store
 from umbra_awl.core.findings.evaluate import findings_of
 from umbra_awl.core.hands.pack import read_pack
 from umbra_awl.core.hotspot.logs.rules import shipped_rules
-from umbra_awl.core.plan.file_form import plan_bytes
+from umbra_awl.core.plan.disk.file_form import plan_bytes
+from umbra_awl.core.plan.disk.store import read_plan
 from umbra_awl.core.plan.index import PlanIndex
-from umbra_awl.core.plan.store import read_plan
 from umbra_awl.core.tables.rows import Row, Table
 from umbra_awl.demo.hotspots import settings_text
 from umbra_awl.shell.main import main

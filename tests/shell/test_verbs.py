@@ -8,11 +8,11 @@ from click.testing import CliRunner
 
 from tests.days import TODAY
 from umbra_awl.core.findings.evaluate import findings_of
-from umbra_awl.core.plan.edit_access import set_air
-from umbra_awl.core.plan.edits import rename_plan
-from umbra_awl.core.plan.file_form import parse_plan, plan_bytes
+from umbra_awl.core.plan.disk.file_form import parse_plan, plan_bytes
+from umbra_awl.core.plan.disk.store import read_plan
+from umbra_awl.core.plan.edit.edit_access import set_air
+from umbra_awl.core.plan.edit.edits import rename_plan
 from umbra_awl.core.plan.index import PlanIndex
-from umbra_awl.core.plan.store import read_plan
 from umbra_awl.core.radio.memory import parse_memory
 from umbra_awl.demo.fresh import demo_plan
 from umbra_awl.shell.main import main
@@ -86,7 +86,7 @@ def test_trace_through_dstar_says_what_one_would_notice(path):
 def test_what_is_put_aside_is_told_with_its_reason(path):
     from umbra_awl.core.findings.aside import silence
     from umbra_awl.core.findings.evaluate import findings_of
-    from umbra_awl.core.plan.file_form import parse_plan, plan_bytes
+    from umbra_awl.core.plan.disk.file_form import parse_plan, plan_bytes
     from umbra_awl.core.plan.index import PlanIndex
     from umbra_awl.core.radio.profile_file import shipped_profiles
 

@@ -7,7 +7,7 @@ from click.testing import CliRunner
 from msgspec.structs import replace
 
 from tests.days import TODAY
-from umbra_awl.core.plan.file_form import plan_bytes
+from umbra_awl.core.plan.disk.file_form import plan_bytes
 from umbra_awl.core.plan.model import PeopleChoice
 from umbra_awl.demo.fresh import demo_plan, lay_out_directory
 from umbra_awl.shell.main import main

@@ -14,8 +14,8 @@ from umbra_awl.core.directory.importing import read_incoming, take
 from umbra_awl.core.directory.store import Store
 from umbra_awl.core.fit.fitting import fit
 from umbra_awl.core.keep.atomic import write_over
-from umbra_awl.core.plan.edit_access import swap_offset
-from umbra_awl.core.plan.file_form import parse_plan, plan_bytes
+from umbra_awl.core.plan.disk.file_form import parse_plan, plan_bytes
+from umbra_awl.core.plan.edit.edit_access import swap_offset
 from umbra_awl.core.plan.index import NO_DAY, PlanIndex
 from umbra_awl.core.plan.model import Net, OwnedRadio, Plan
 from umbra_awl.core.radio.memory import AccessEntry, CallSign

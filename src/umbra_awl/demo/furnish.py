@@ -12,7 +12,7 @@ from umbra_awl.core.directory.people import import_people
 from umbra_awl.core.directory.store import Store
 from umbra_awl.core.directory.targets import import_targets
 from umbra_awl.core.keep.atomic import write_over
-from umbra_awl.core.plan.file_form import plan_bytes
+from umbra_awl.core.plan.disk.file_form import plan_bytes
 from umbra_awl.core.plan.model import Identity, Licence, OwnedRadio, Plan, RadioId
 from umbra_awl.core.plan.sharing import shareable
 from umbra_awl.core.tables.table import open_table

@@ -23,7 +23,7 @@ from umbra_awl.desk.frame.window import MainWindow
 from umbra_awl.desk.garbage import Collector
 from umbra_awl.desk.jobs import Jobs
 from umbra_awl.desk.measures import chosen
-from umbra_awl.desk.parts.typing import commit_typing
+from umbra_awl.desk.parts.cards.typing import commit_typing
 from umbra_awl.desk.profiles import Profiles
 from umbra_awl.desk.settings import Settings
 from umbra_awl.desk.theme.theme import Theme

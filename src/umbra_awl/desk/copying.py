@@ -5,7 +5,7 @@ from typing import Protocol, runtime_checkable
 from PyQt6.QtCore import QAbstractItemModel, QModelIndex, Qt
 from PyQt6.QtWidgets import QAbstractItemView, QComboBox, QWidget
 
-from umbra_awl.desk.parts.typing import ValueButton
+from umbra_awl.desk.parts.cards.typing import ValueButton
 
 MOST_ROWS = 5_000
 

@@ -20,8 +20,8 @@ from umbra_awl.core.facts.coast import Coast, Land, coast_of_geojson, world_coas
 from umbra_awl.core.facts.earth import Position
 from umbra_awl.core.keep.clock import Clock
 from umbra_awl.core.keep.limits import WHOLE_TABLE_BYTES, read_within
-from umbra_awl.core.plan.edit_station import set_station
-from umbra_awl.core.plan.edits import EditRefused
+from umbra_awl.core.plan.edit.edit_station import set_station
+from umbra_awl.core.plan.edit.edits import EditRefused
 from umbra_awl.core.plan.known import Known
 from umbra_awl.core.plan.model import Plan
 from umbra_awl.core.tables.errors import SourceError

@@ -6,8 +6,8 @@ What was done beside the plan is undone where it stands in the order: after the 
 from collections.abc import Callable
 from typing import NamedTuple
 
+from umbra_awl.core.plan.disk.store import Document
 from umbra_awl.core.plan.model import Plan
-from umbra_awl.core.plan.store import Document
 
 
 class BesideStep(NamedTuple):

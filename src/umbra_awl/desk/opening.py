@@ -5,8 +5,8 @@ from functools import partial
 from pathlib import Path
 
 from umbra_awl.core.keep.clock import Clock
+from umbra_awl.core.plan.disk.store import Document
 from umbra_awl.core.plan.errors import StoreError
-from umbra_awl.core.plan.store import Document
 from umbra_awl.desk.jobs import Jobs
 
 AT_ONCE_BYTES = 2_000_000

@@ -6,7 +6,7 @@ What is not seen at once is imported where it is first made, so that the first w
 from typing import TYPE_CHECKING
 
 from umbra_awl.core.findings.model import Finding, Repair
-from umbra_awl.core.plan.edits import Edit, EditRefused
+from umbra_awl.core.plan.edit.edits import Edit, EditRefused
 
 if TYPE_CHECKING:
     from umbra_awl.desk.workbench import Workbench

@@ -20,7 +20,7 @@ from umbra_awl.core.transfer.protocols import codec_of
 from umbra_awl.core.transfer.sense import emptied, senseless
 from umbra_awl.core.transfer.shelf import Backup, Shelf, Unfinished, print_of
 from umbra_awl.core.transfer.way import Way
-from umbra_awl.desk.parts.kept_names import keep_names
+from umbra_awl.desk.parts.cards.kept_names import keep_names
 from umbra_awl.desk.reckoning import Basis
 from umbra_awl.desk.settings import Settings
 from umbra_awl.desk.ways import Ways

@@ -16,12 +16,12 @@ from umbra_awl.core.findings.model import Finding, Target
 from umbra_awl.core.hotspot.wifi.secrets import Secrets
 from umbra_awl.core.keep.atomic import real_path
 from umbra_awl.core.keep.clock import Clock
-from umbra_awl.core.plan.edits import Edit, EditRefused
+from umbra_awl.core.plan.disk.store import Document
+from umbra_awl.core.plan.edit.edits import Edit, EditRefused
 from umbra_awl.core.plan.errors import ChangedOutsideError, StoreError
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.known import NOTHING_KNOWN, Known
 from umbra_awl.core.plan.model import Plan
-from umbra_awl.core.plan.store import Document
 from umbra_awl.desk.finding_fields import field_of
 from umbra_awl.desk.in_hand import InHand
 from umbra_awl.desk.jobs import Jobs

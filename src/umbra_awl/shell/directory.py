@@ -135,8 +135,8 @@ def export_file(out: Path, plan: Path | None, store: Path | None, replace: bool,
     """Export access points of the directory, or of a plan, as CSV, GeoJSON or GPX."""
     from umbra_awl.core.directory.export import held_by, write_access
     from umbra_awl.core.directory.store import Store
+    from umbra_awl.core.plan.disk.store import read_plan
     from umbra_awl.core.plan.sharing import shareable
-    from umbra_awl.core.plan.store import read_plan
 
     if plan is not None:
         items = list(shareable(read_plan(plan)).access)

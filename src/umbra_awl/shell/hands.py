@@ -4,7 +4,7 @@ from pathlib import Path
 
 import click
 
-from umbra_awl.core.plan.store import read_plan
+from umbra_awl.core.plan.disk.store import read_plan
 from umbra_awl.shell.verbs import CLEAN, STOPS, CannotRunError, clock, guarded, put, replace_option, tell
 
 
@@ -24,8 +24,8 @@ def merge(plans: tuple[Path, ...], out: Path | None, take: str | None, replace: 
     """
     from umbra_awl.core.hands.merge import merge as merged_of
     from umbra_awl.core.hands.words import Wordings
-    from umbra_awl.core.plan.file_form import plan_bytes
-    from umbra_awl.core.plan.store import replace_plan
+    from umbra_awl.core.plan.disk.file_form import plan_bytes
+    from umbra_awl.core.plan.disk.store import replace_plan
 
     if len(plans) not in {2, 3}:
         raise CannotRunError("Give two plans, or their common ancestor and two plans: BASE MINE THEIRS.")

@@ -9,8 +9,8 @@ from typing import Any
 
 import click
 
+from umbra_awl.core.plan.disk.store import read_plan
 from umbra_awl.core.plan.index import PlanIndex
-from umbra_awl.core.plan.store import read_plan
 from umbra_awl.shell.verbs import (
     CLEAN,
     STOPS,
@@ -146,7 +146,7 @@ def bring(sources: tuple[Path, ...], layout: str, profile_key: str, out: Path, a
     from umbra_awl.core.bring.joining import as_plan
     from umbra_awl.core.bring.likeliest import likeliest
     from umbra_awl.core.bring.recognise import recognise
-    from umbra_awl.core.plan.store import write_plan
+    from umbra_awl.core.plan.disk.store import write_plan
 
     if profile_key and profile_key not in known_profiles():
         raise CannotRunError(f"There is no profile “{profile_key}”. There are: {', '.join(known_profiles())}.")

@@ -7,9 +7,9 @@ from pathlib import Path
 
 import click
 
+from umbra_awl.core.plan.disk.store import read_plan
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import Hotspot
-from umbra_awl.core.plan.store import read_plan
 from umbra_awl.shell.verbs import (
     CLEAN,
     STOPS,

@@ -9,8 +9,8 @@ from typing import TYPE_CHECKING, Any, get_args
 import click
 
 from umbra_awl.core.logbook.model import Grade
+from umbra_awl.core.plan.disk.store import read_plan
 from umbra_awl.core.plan.index import PlanIndex
-from umbra_awl.core.plan.store import read_plan
 from umbra_awl.shell.planning import hotspot_of
 from umbra_awl.shell.verbs import (
     CLEAN,
@@ -137,7 +137,7 @@ def people(store: Path, text: str, most: int, as_json: bool) -> int:
 @guarded
 def share(plan: Path, out: Path, with_ids: bool, replace: bool, as_json: bool) -> int:
     """Write a copy of a plan that may be given away: no IDs, other people, trips or notes; the position as you allow it."""
-    from umbra_awl.core.plan.file_form import plan_bytes
+    from umbra_awl.core.plan.disk.file_form import plan_bytes
     from umbra_awl.core.plan.sharing import shareable
 
     put({out: plan_bytes(shareable(read_plan(plan), with_ids=with_ids))}, replace=replace)

@@ -13,11 +13,11 @@ from typing import TYPE_CHECKING, Any, ParamSpec
 
 import click
 
+from umbra_awl.core.plan.disk.store import read_plan
 from umbra_awl.core.plan.errors import StoreError
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.known import NOTHING_KNOWN, Known
 from umbra_awl.core.plan.model import OwnedRadio, Plan
-from umbra_awl.core.plan.store import read_plan
 
 if TYPE_CHECKING:
     from datetime import date

@@ -20,7 +20,7 @@ from umbra_awl.core.agenda.recurrence import (
     until_words,
 )
 from umbra_awl.core.agenda.reminding import due
-from umbra_awl.core.plan.edits import EditRefused
+from umbra_awl.core.plan.edit.edits import EditRefused
 from umbra_awl.core.plan.model import Net, Plan
 
 ZONES = [

@@ -15,7 +15,7 @@ from umbra_awl.core.findings.evaluate import Evaluator
 from umbra_awl.core.fit.compare import tried
 from umbra_awl.core.fit.fitting import fit
 from umbra_awl.core.plan.check import structure_faults
-from umbra_awl.core.plan.file_form import parse_plan, plan_bytes
+from umbra_awl.core.plan.disk.file_form import parse_plan, plan_bytes
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import Plan
 from umbra_awl.core.radio.memory import Channel, Contact, Memory, MemoryList, Room

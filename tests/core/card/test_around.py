@@ -10,7 +10,7 @@ from tests.core.card.bench import PROFILES, Bench
 from tests.days import TODAY
 from umbra_awl.core.directory.store import Store
 from umbra_awl.core.facts.earth import Position
-from umbra_awl.core.plan.edit_station import set_guard
+from umbra_awl.core.plan.edit.edit_station import set_guard
 from umbra_awl.core.transfer.around.carry import around_found, send_around
 from umbra_awl.core.transfer.around.rows import around_csv, around_list, sources_in
 from umbra_awl.core.transfer.errors import NoCardError, RadioFullError

@@ -13,7 +13,7 @@ from umbra_awl.core.drills.way import SCENES, way_case
 from umbra_awl.core.findings.aside import silence
 from umbra_awl.core.findings.evaluate import findings_of
 from umbra_awl.core.fit.fitting import fit
-from umbra_awl.core.plan.file_form import parse_plan, plan_bytes
+from umbra_awl.core.plan.disk.file_form import parse_plan, plan_bytes
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import Plan
 from umbra_awl.core.radio.profile_file import shipped_profiles

@@ -11,10 +11,10 @@ from tests.days import LOCAL, TODAY
 from umbra_awl.core.hands.ancestor import ancestor_of, told_by_saves
 from umbra_awl.core.hands.merge import merge
 from umbra_awl.core.hands.words import Wordings
-from umbra_awl.core.plan.edit_access import remove_destination, set_air, set_service
-from umbra_awl.core.plan.edits import rename_plan
-from umbra_awl.core.plan.saves import history_folder
-from umbra_awl.core.plan.store import Document, read_plan
+from umbra_awl.core.plan.disk.saves import history_folder
+from umbra_awl.core.plan.disk.store import Document, read_plan
+from umbra_awl.core.plan.edit.edit_access import remove_destination, set_air, set_service
+from umbra_awl.core.plan.edit.edits import rename_plan
 from umbra_awl.demo.fresh import demo_plan
 
 BASE = demo_plan(TODAY)

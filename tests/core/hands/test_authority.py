@@ -21,13 +21,13 @@ from umbra_awl.core.hands.kinds import parse_band_plan
 from umbra_awl.core.hands.merge import brought_back, merge
 from umbra_awl.core.plan.authority import AUTHORITY, hand_of
 from umbra_awl.core.plan.check import structure_faults
-from umbra_awl.core.plan.file_form import plan_bytes
+from umbra_awl.core.plan.disk.file_form import plan_bytes
+from umbra_awl.core.plan.disk.saves import keep_save
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import Identity, Licence, Plan, RadioId, Trip
 from umbra_awl.core.plan.parts import TYPES
 from umbra_awl.core.plan.permit import band_permit, guard_permit
 from umbra_awl.core.plan.privacy import parts_of
-from umbra_awl.core.plan.saves import keep_save
 from umbra_awl.core.plan.sharing import shareable
 from umbra_awl.core.radio.profile_file import shipped_profiles
 from umbra_awl.demo.fresh import demo_plan

@@ -16,9 +16,11 @@ from umbra_awl.core.hands.merge import merge
 from umbra_awl.core.hands.offered import harmless, offered_by, with_doubts
 from umbra_awl.core.hands.refer import put_back, references
 from umbra_awl.core.plan.authority import ASKED_ROWS
-from umbra_awl.core.plan.edits import rename_plan
+from umbra_awl.core.plan.disk.file_form import plan_bytes
+from umbra_awl.core.plan.disk.saves import keep_save
+from umbra_awl.core.plan.disk.store import Document, read_plan
+from umbra_awl.core.plan.edit.edits import rename_plan
 from umbra_awl.core.plan.errors import StoreError
-from umbra_awl.core.plan.file_form import plan_bytes
 from umbra_awl.core.plan.model import (
     AccessPoint,
     Destination,
@@ -36,9 +38,7 @@ from umbra_awl.core.plan.model import (
     Step,
     Zone,
 )
-from umbra_awl.core.plan.saves import keep_save
 from umbra_awl.core.plan.sharing import private_position
-from umbra_awl.core.plan.store import Document, read_plan
 from umbra_awl.demo.fresh import demo_plan
 
 BASE = demo_plan(TODAY)

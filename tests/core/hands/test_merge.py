@@ -14,9 +14,9 @@ from umbra_awl.core.hands.threeway import ORDER
 from umbra_awl.core.hands.threeway import joined as merge
 from umbra_awl.core.hands.words import Wordings
 from umbra_awl.core.plan.check import structure_faults
-from umbra_awl.core.plan.edit_access import remove_destination, set_air
-from umbra_awl.core.plan.edits import rename_plan
-from umbra_awl.core.plan.file_form import parse_plan, plan_bytes
+from umbra_awl.core.plan.disk.file_form import parse_plan, plan_bytes
+from umbra_awl.core.plan.edit.edit_access import remove_destination, set_air
+from umbra_awl.core.plan.edit.edits import rename_plan
 from umbra_awl.core.plan.model import Destination, Mapped, Plan, Route, Static
 from umbra_awl.core.plan.parts import PARTS
 from umbra_awl.core.plan.radios import PinnedName

@@ -21,9 +21,9 @@ from umbra_awl.core.hotspot.logs.rules import SHIPPED as RULES
 from umbra_awl.core.hotspot.logs.rules import rules_with, shipped_rules
 from umbra_awl.core.hotspot.match.layout import layout_text as settings_text
 from umbra_awl.core.hotspot.match.layout import own_layouts, shipped_layouts
-from umbra_awl.core.plan.edit_access import set_air
-from umbra_awl.core.plan.edits import rename_plan
-from umbra_awl.core.plan.file_form import parse_plan
+from umbra_awl.core.plan.disk.file_form import parse_plan
+from umbra_awl.core.plan.edit.edit_access import set_air
+from umbra_awl.core.plan.edit.edits import rename_plan
 from umbra_awl.core.plan.model import Use
 from umbra_awl.core.radio.profile_file import profile_text, shipped_profiles
 from umbra_awl.demo.fresh import demo_plan

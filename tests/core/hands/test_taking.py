@@ -6,7 +6,7 @@ from umbra_awl.core.facts.bands import Band
 from umbra_awl.core.hands.kinds import BandPlan, band_plan_text
 from umbra_awl.core.hands.pack import PackPart
 from umbra_awl.core.hands.taking import as_kept, holds
-from umbra_awl.core.plan.file_form import plan_bytes
+from umbra_awl.core.plan.disk.file_form import plan_bytes
 from umbra_awl.core.plan.hotspots import Use
 from umbra_awl.core.radio.profile_file import profile_text, shipped_profiles
 from umbra_awl.demo.fresh import demo_plan

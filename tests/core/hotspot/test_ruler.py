@@ -18,7 +18,7 @@ from umbra_awl.core.hotspot.place.occupied import User, distances_km, occupied, 
 from umbra_awl.core.hotspot.place.ruler import GOOD, USABLE, RulerPlace, RulerQuestion, best_pairs, ruler
 from umbra_awl.core.hotspot.place.terms import products_of, use_term
 from umbra_awl.core.hotspot.place.uses import UsesError, parse_uses, uses_of
-from umbra_awl.core.plan.edits import EditRefused
+from umbra_awl.core.plan.edit.edits import EditRefused
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import AccessPoint, FmAir, Licence, Listened, Neighbour, Service, Station, Use
 

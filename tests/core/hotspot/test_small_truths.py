@@ -10,7 +10,7 @@ from umbra_awl.core.hotspot.pairing.gateway import gateway_sheet
 from umbra_awl.core.hotspot.place.after import note_heard
 from umbra_awl.core.hotspot.place.terms import heard_at
 from umbra_awl.core.paper.road_sheet import IN_HEAD, road_sheet
-from umbra_awl.core.plan.edits import EditRefused
+from umbra_awl.core.plan.edit.edits import EditRefused
 from umbra_awl.core.plan.hotspots import HomeWifi
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import Listened

@@ -11,8 +11,8 @@ import pytest
 
 from umbra_awl.core.keep.apart import ApartError, Bounds, _Reader, apart
 from umbra_awl.core.keep.limits import LimitError, read_within
+from umbra_awl.core.plan.disk.store import StoreError, read_plan, write_plan
 from umbra_awl.core.plan.model import Plan
-from umbra_awl.core.plan.store import StoreError, read_plan, write_plan
 
 
 def sleeps(seconds):

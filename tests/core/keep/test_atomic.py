@@ -124,3 +124,19 @@ def test_a_name_as_long_as_names_may_be(tmp_path):
     write_over(path, b"x")
     write_over(path, b"y")
     assert path.read_bytes() == b"y"
+
+
+@pytest.mark.parametrize("make", [os.mkfifo, os.mkdir])
+def test_what_is_no_file_is_never_replaced_by_one(tmp_path, make):
+    path = tmp_path / "out"
+    make(path)
+    kind = path.lstat().st_mode
+    for through in (True, False):
+        with pytest.raises(OSError, match="no file"):
+            write_over(path, b"x", through_links=through)
+    link = tmp_path / "link"
+    link.symlink_to(path)
+    with pytest.raises(OSError, match="no file"):
+        write_over(link, b"x")
+    assert path.lstat().st_mode == kind
+    assert [item.name for item in tmp_path.iterdir() if item.name not in {"out", "link"}] == []

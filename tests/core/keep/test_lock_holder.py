@@ -8,15 +8,15 @@ import pytest
 
 from tests.days import LOCAL
 from umbra_awl.core.keep.lock import holder, holder_words, locked
+from umbra_awl.core.plan.disk.file_form import plan_bytes
+from umbra_awl.core.plan.disk.store import Document
 from umbra_awl.core.plan.errors import StoreError
-from umbra_awl.core.plan.file_form import plan_bytes
-from umbra_awl.core.plan.store import Document
 
 HOLD = """
 import os, sys, time
 from pathlib import Path
 from umbra_awl.core.keep.clock import RUNNING
-from umbra_awl.core.plan.store import Document
+from umbra_awl.core.plan.disk.store import Document
 held = Document.open(Path(sys.argv[1]), RUNNING.local())
 print("held", flush=True)
 time.sleep(60)

@@ -10,8 +10,8 @@ from umbra_awl.core.fit.fitting import fit
 from umbra_awl.core.logbook.adif import adif_text, read_adif
 from umbra_awl.core.logbook.model import Entry
 from umbra_awl.core.logbook.proof import age_of, proof_words, proofs, prove_next, share_of, stood_on
-from umbra_awl.core.plan.edit_access import set_air
-from umbra_awl.core.plan.edits import set_fields
+from umbra_awl.core.plan.edit.edit_access import set_air
+from umbra_awl.core.plan.edit.edits import set_fields
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.parts import HOTSPOTS
 

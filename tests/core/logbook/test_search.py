@@ -1,5 +1,6 @@
 """The log's index: what is typed is found, the latest first, whatever is typed."""
 
+import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
@@ -50,3 +51,8 @@ def test_nothing_that_is_typed_breaks_it(text):
     assert set(keys(index, text)) <= {"k1", "k2"}
     words = [word for word in text.split() if word.isascii() and word.isalnum()]
     assert all("k1" in keys(index, word) for word in words[:1])
+
+
+@pytest.mark.parametrize("text", ["a_b", "1_2", "_", "x_ _y"])
+def test_an_underscore_parts_words_as_the_index_does(text):
+    assert keys(Index([entry(1, note="a b 1 2 x y")]), text) == ["k1"]

@@ -10,7 +10,7 @@ from msgspec.structs import replace
 from tests.core.simulation.conftest import HOME, TRAVEL
 from tests.days import TODAY
 from umbra_awl.core.fit.fitting import fit
-from umbra_awl.core.plan.edits import EditRefused
+from umbra_awl.core.plan.edit.edits import EditRefused
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.simulation.evenings import Cancelled, Tally, in_reach, many_evenings, one_evening, share, sum_up
 from umbra_awl.core.simulation.helps import EveningGround, what_helps

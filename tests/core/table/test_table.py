@@ -7,7 +7,7 @@ from tests.days import TODAY
 from umbra_awl.core.fit.fitting import fit
 from umbra_awl.core.paper.label import label_of, labels_pdf
 from umbra_awl.core.paper.loading import loaded_how, loaded_words
-from umbra_awl.core.plan.edit_station import set_guard
+from umbra_awl.core.plan.edit.edit_station import set_guard
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.radio.memory import Channel, Contact, Memory
 from umbra_awl.core.radio.profile_file import shipped_profiles

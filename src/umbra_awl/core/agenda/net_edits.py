@@ -7,7 +7,7 @@ from typing import Any
 from msgspec.structs import replace
 
 from umbra_awl.core.agenda.recurrence import DAY_WORDS, net_fault
-from umbra_awl.core.plan.edits import Edit, EditRefused, add_item, drop_item, fresh_key, fresh_keys, swap_item
+from umbra_awl.core.plan.edit.edits import Edit, EditRefused, add_item, drop_item, fresh_key, fresh_keys, swap_item
 from umbra_awl.core.plan.model import Net, Plan
 from umbra_awl.core.plan.parts import NETS
 

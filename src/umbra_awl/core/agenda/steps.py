@@ -16,8 +16,8 @@ from msgspec.structs import replace
 
 from umbra_awl.core.keep.toml_form import text_of
 from umbra_awl.core.plan.check import structure_faults
-from umbra_awl.core.plan.edit_station import licence_of, whose_licence
-from umbra_awl.core.plan.edits import Edit, EditRefused, fresh_key, swap_item, without
+from umbra_awl.core.plan.edit.edit_station import licence_of, whose_licence
+from umbra_awl.core.plan.edit.edits import Edit, EditRefused, fresh_key, swap_item, without
 from umbra_awl.core.plan.model import Identity, Plan, Step
 from umbra_awl.core.plan.permit import in_force
 

@@ -10,7 +10,7 @@ from zoneinfo import ZoneInfo, available_timezones
 from msgspec.structs import replace
 
 from umbra_awl.core.facts.earth import Position
-from umbra_awl.core.plan.edits import Edit, EditRefused, fresh_key, swap_item, without
+from umbra_awl.core.plan.edit.edits import Edit, EditRefused, fresh_key, swap_item, without
 from umbra_awl.core.plan.model import Plan, Reminder, Trip, Zone
 
 REMINDERS = (

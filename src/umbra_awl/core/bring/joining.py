@@ -3,7 +3,7 @@
 from msgspec.structs import replace
 
 from umbra_awl.core.bring.recognise import RecognisedMemory
-from umbra_awl.core.plan.edits import Edit, fresh_key
+from umbra_awl.core.plan.edit.edits import Edit, fresh_key
 from umbra_awl.core.plan.model import Identity, Licence, OwnedRadio, Plan, RadioId, Station, Zone
 from umbra_awl.core.radio.memory import Memory
 

@@ -9,7 +9,7 @@ from umbra_awl.core.bring.routing import Router
 from umbra_awl.core.bring.services import Group, air_of, call_of, groups_of, known_service, site_kind
 from umbra_awl.core.bring.sound import sound_part
 from umbra_awl.core.bring.targets import Targets
-from umbra_awl.core.plan.edits import fresh_key
+from umbra_awl.core.plan.edit.edits import fresh_key
 from umbra_awl.core.plan.index import NO_DAY, PlanIndex
 from umbra_awl.core.plan.model import AccessPoint, Destination, PinnedPower, Plan, Route, ScanList, Service, Zone
 from umbra_awl.core.radio.memory import Memory, MemoryList

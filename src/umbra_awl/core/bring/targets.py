@@ -7,7 +7,7 @@ from umbra_awl.core.bring.notes import Note
 from umbra_awl.core.bring.services import Group, spoken
 from umbra_awl.core.facts.dstar import Ur, read_ur, target_of
 from umbra_awl.core.modes.calls import called
-from umbra_awl.core.plan.edits import fresh_key
+from umbra_awl.core.plan.edit.edits import fresh_key
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import Destination, DestinationKind, FusionAir
 from umbra_awl.core.plan.places import LINKS, TALKS

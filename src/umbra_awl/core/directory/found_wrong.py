@@ -7,8 +7,8 @@ from umbra_awl.core.directory.store import Store, StoredEntry
 from umbra_awl.core.facts.frequency import format_mhz, format_offset, parse_hz, parse_offset_hz
 from umbra_awl.core.facts.tones import parse_tone
 from umbra_awl.core.modes.table import mode_of
-from umbra_awl.core.plan.edit_access import set_air, set_service, swap_offset
-from umbra_awl.core.plan.edits import Edit
+from umbra_awl.core.plan.edit.edit_access import set_air, set_service, swap_offset
+from umbra_awl.core.plan.edit.edits import Edit
 from umbra_awl.core.plan.model import AccessPoint, Service
 
 

@@ -25,7 +25,7 @@ _MOST_DIGITS = 9
 
 def search_people(store: Store, text: str, most: int = PAGE) -> list[Person]:
     """People whose ID or call sign begins with a text, or whose name, place and country hold words that begin with its words."""
-    words = re.findall(r"\w+", text)
+    words = re.findall(r"[^\W_]+", text)  # what the index takes for words: an underscore parts them
     if not words:
         return page_of_people(store, 0, most)
     if len(words) == 1:

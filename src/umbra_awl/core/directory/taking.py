@@ -8,7 +8,7 @@ from msgspec.structs import replace
 from umbra_awl.core.directory.doubles import same_as
 from umbra_awl.core.directory.store import StoredEntry
 from umbra_awl.core.modes.table import mode_of
-from umbra_awl.core.plan.edits import Edit, EditRefused, fresh_key
+from umbra_awl.core.plan.edit.edits import Edit, EditRefused, fresh_key
 from umbra_awl.core.plan.model import AccessPoint, Network, Plan, Service
 
 

@@ -15,7 +15,7 @@ from umbra_awl.core.drills.slips import Slip, shipped_slips
 from umbra_awl.core.facts.modes import MODE_WORDS
 from umbra_awl.core.findings.evaluate import Evaluator
 from umbra_awl.core.findings.model import Finding
-from umbra_awl.core.plan.edits import EditRefused
+from umbra_awl.core.plan.edit.edits import EditRefused
 from umbra_awl.core.plan.index import NO_DAY, PlanIndex
 from umbra_awl.core.plan.model import AccessPoint, Plan, Service
 from umbra_awl.core.plan.parts import PARTS

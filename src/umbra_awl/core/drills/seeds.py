@@ -12,7 +12,7 @@ from typing import Any, NamedTuple
 from msgspec.structs import replace
 
 from umbra_awl.core.facts.tones import TONES
-from umbra_awl.core.plan.edit_access import set_air, set_service, swap_offset
+from umbra_awl.core.plan.edit.edit_access import set_air, set_service, swap_offset
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import (
     AccessPoint,

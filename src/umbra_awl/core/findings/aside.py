@@ -3,7 +3,7 @@
 from msgspec.structs import replace
 
 from umbra_awl.core.findings.model import Finding
-from umbra_awl.core.plan.edits import Edit, EditRefused
+from umbra_awl.core.plan.edit.edits import Edit, EditRefused
 from umbra_awl.core.plan.model import Plan, Silence
 
 

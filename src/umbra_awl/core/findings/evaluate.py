@@ -16,10 +16,10 @@ from umbra_awl.core.findings.on_directory import check_directory
 from umbra_awl.core.findings.on_plan import check_plan
 from umbra_awl.core.findings.on_route import check_route, spot_of
 from umbra_awl.core.findings.on_service import check_service
+from umbra_awl.core.plan.edit.moved import gone_and_come
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.known import NOTHING_KNOWN, Known
 from umbra_awl.core.plan.model import AccessPoint, Plan, Route, Service
-from umbra_awl.core.plan.moved import gone_and_come
 from umbra_awl.core.radio.profile import Profile
 
 

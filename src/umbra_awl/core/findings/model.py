@@ -2,7 +2,7 @@
 
 from typing import Literal, NamedTuple
 
-from umbra_awl.core.plan.edits import Edit
+from umbra_awl.core.plan.edit.edits import Edit
 from umbra_awl.core.plan.model import AccessPoint, Destination, Network, Route, Service
 
 Severity = Literal["stop", "warn", "note"]

@@ -5,7 +5,7 @@ from collections.abc import Iterator
 from umbra_awl.core.facts.dmr import ID_DIGITS, talk_group_fault
 from umbra_awl.core.findings.model import Finding, Repair, Rule, RuleSpot
 from umbra_awl.core.modes.calls import convention_call, kept_for
-from umbra_awl.core.plan.edits import set_fields
+from umbra_awl.core.plan.edit.edits import set_fields
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import Call
 from umbra_awl.core.plan.parts import DESTINATIONS

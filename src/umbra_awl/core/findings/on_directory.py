@@ -11,7 +11,7 @@ from msgspec.structs import replace
 from umbra_awl.core.facts.frequency import format_mhz
 from umbra_awl.core.facts.modes import MODE_WORDS
 from umbra_awl.core.findings.model import Finding, Repair, Rule, Target
-from umbra_awl.core.plan.edits import Edit, swap_item
+from umbra_awl.core.plan.edit.edits import Edit, swap_item
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.known import Known
 from umbra_awl.core.plan.model import AccessPoint, Destination, Plan, Service

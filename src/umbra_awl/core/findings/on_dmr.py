@@ -7,8 +7,8 @@ from msgspec.structs import replace
 from umbra_awl.core.facts.dmr import COLOR_CODES
 from umbra_awl.core.findings.model import Finding, Repair, Rule, Target
 from umbra_awl.core.modes.calls import is_prefix
-from umbra_awl.core.plan.edit_access import set_air
-from umbra_awl.core.plan.edits import together
+from umbra_awl.core.plan.edit.edit_access import set_air
+from umbra_awl.core.plan.edit.edits import together
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import AccessPoint, DmrAir, Route, Service
 from umbra_awl.core.routes.punch import fill, punch, set_route

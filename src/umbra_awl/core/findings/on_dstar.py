@@ -16,7 +16,7 @@ from umbra_awl.core.facts.dstar import (
 )
 from umbra_awl.core.findings.model import Finding, Repair, Rule, RuleSpot, Target
 from umbra_awl.core.modes.dstar import computed_rpt, computed_ur
-from umbra_awl.core.plan.edit_access import set_air
+from umbra_awl.core.plan.edit.edit_access import set_air
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import AccessPoint, DstarAir, Service
 from umbra_awl.core.plan.places import LINKED, LINKS

@@ -5,7 +5,7 @@ from collections.abc import Iterator
 from umbra_awl.core.facts.fusion import DIGITAL, HEARS_ALL, WAY_WORDS, dgid_fault, room_fault, shown_dgid
 from umbra_awl.core.findings.model import Finding, Repair, Rule, RuleSpot, Target
 from umbra_awl.core.modes.fusion import mapped_dgid, takes_dgid, wanted_dgid
-from umbra_awl.core.plan.edit_access import set_air
+from umbra_awl.core.plan.edit.edit_access import set_air
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import AccessPoint, FusionAir, Service
 from umbra_awl.core.routes.punch import set_route

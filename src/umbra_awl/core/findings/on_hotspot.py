@@ -11,9 +11,9 @@ from umbra_awl.core.facts.emissions import Emission
 from umbra_awl.core.facts.frequency import format_mhz
 from umbra_awl.core.findings.model import Finding, Repair, Rule, Target
 from umbra_awl.core.modes.table import mode_of, sent_by
-from umbra_awl.core.plan.edit_access import set_air, set_service
-from umbra_awl.core.plan.edit_station import set_station
-from umbra_awl.core.plan.edits import Edit, set_fields, together
+from umbra_awl.core.plan.edit.edit_access import set_air, set_service
+from umbra_awl.core.plan.edit.edit_station import set_station
+from umbra_awl.core.plan.edit.edits import Edit, set_fields, together
 from umbra_awl.core.plan.hotspots import MOST_CORRECTION_HZ
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import AccessPoint, DmrAir, Hotspot, Phone, Route, Service

@@ -8,7 +8,7 @@ from umbra_awl.core.facts.callsign import base_call, call_sign_fault
 from umbra_awl.core.facts.dmr import mask_id
 from umbra_awl.core.facts.dstar import note_fault
 from umbra_awl.core.findings.model import Finding, Repair, Rule, Target
-from umbra_awl.core.plan.edit_station import set_identity, set_ids
+from umbra_awl.core.plan.edit.edit_station import set_identity, set_ids
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import Identity
 

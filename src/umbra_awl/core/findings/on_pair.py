@@ -9,7 +9,7 @@ from umbra_awl.core.facts.repeaters import USUAL_OFFSETS_HZ
 from umbra_awl.core.facts.segments import usual_way
 from umbra_awl.core.findings.model import Finding, Repair, Rule, Target
 from umbra_awl.core.modes.table import sent_by
-from umbra_awl.core.plan.edit_access import set_service
+from umbra_awl.core.plan.edit.edit_access import set_service
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import AccessPoint, Service
 from umbra_awl.core.plan.permit import band_permit

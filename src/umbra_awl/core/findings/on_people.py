@@ -9,8 +9,8 @@ from umbra_awl.core.facts.dstar import field_fault
 from umbra_awl.core.findings.guarded import each_guarded
 from umbra_awl.core.findings.model import Finding, Repair, Rule, Target
 from umbra_awl.core.findings.on_identity import check_identity_fields, check_shared_ids
-from umbra_awl.core.plan.edit_station import set_call, set_guard, set_identity, set_ids
-from umbra_awl.core.plan.edits import Edit, set_fields, together
+from umbra_awl.core.plan.edit.edit_station import set_call, set_guard, set_identity, set_ids
+from umbra_awl.core.plan.edit.edits import Edit, set_fields, together
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import Hotspot, Identity, Licence, OwnedRadio, RadioId
 from umbra_awl.core.plan.parts import HOTSPOTS, RADIOS

@@ -7,8 +7,8 @@ from umbra_awl.core.findings.guarded import each_guarded
 from umbra_awl.core.findings.model import Finding, Repair, Rule, Target
 from umbra_awl.core.findings.on_dstar import free_letter
 from umbra_awl.core.findings.on_people import check_people
-from umbra_awl.core.plan.edit_access import set_air
-from umbra_awl.core.plan.edits import set_fields
+from umbra_awl.core.plan.edit.edit_access import set_air
+from umbra_awl.core.plan.edit.edits import set_fields
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import AccessPoint, Destination, DstarAir, OwnedRadio, Route, ScanList, Zone
 from umbra_awl.core.plan.parts import RADIOS, SCANS

@@ -18,8 +18,8 @@ from umbra_awl.core.findings.on_hotspot import HOTSPOT_CHECKS, move_hotspot, mov
 from umbra_awl.core.findings.on_pair import check_pair
 from umbra_awl.core.findings.on_settings import check_hotspot_settings
 from umbra_awl.core.modes.table import sent_by
-from umbra_awl.core.plan.edit_access import set_air, set_service, swap_offset
-from umbra_awl.core.plan.edits import Edit, together
+from umbra_awl.core.plan.edit.edit_access import set_air, set_service, swap_offset
+from umbra_awl.core.plan.edit.edits import Edit, together
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import AccessPoint, FmAir, Service
 from umbra_awl.core.plan.permit import Permit, band_permit

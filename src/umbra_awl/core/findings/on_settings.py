@@ -6,7 +6,7 @@ from umbra_awl.core.facts.frequency import format_mhz
 from umbra_awl.core.facts.repeaters import CALLING
 from umbra_awl.core.findings.model import Finding, Repair, Rule, Target
 from umbra_awl.core.findings.on_hotspot import first_on, move_out
-from umbra_awl.core.plan.edits import set_fields
+from umbra_awl.core.plan.edit.edits import set_fields
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import AccessPoint, Hotspot, Service
 from umbra_awl.core.plan.parts import HOTSPOTS

@@ -5,7 +5,7 @@ from datetime import date
 
 from umbra_awl.core.findings.evaluate import Evaluator
 from umbra_awl.core.findings.model import Finding, Repair
-from umbra_awl.core.plan.edits import Edit, EditRefused
+from umbra_awl.core.plan.edit.edits import Edit, EditRefused
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import Plan
 from umbra_awl.core.radio.profile import Profile

@@ -5,7 +5,7 @@ from typing import Any, NamedTuple
 from msgspec.structs import replace
 
 from umbra_awl.core.fit.report import Line
-from umbra_awl.core.plan.edits import Edit, EditRefused, swap_item
+from umbra_awl.core.plan.edit.edits import Edit, EditRefused, swap_item
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import (
     KeySetting,

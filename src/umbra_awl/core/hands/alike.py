@@ -12,7 +12,7 @@ from msgspec.structs import replace
 
 from umbra_awl.core.plan import model
 from umbra_awl.core.plan.authority import default_of
-from umbra_awl.core.plan.edits import fresh_keys
+from umbra_awl.core.plan.edit.edits import fresh_keys
 from umbra_awl.core.plan.model import AccessPoint, Destination, Plan, Service
 from umbra_awl.core.plan.privacy import PRIVATE, rules_of
 from umbra_awl.core.plan.sharing import Rekeyed, private_position

@@ -10,11 +10,11 @@ from typing import Any, NamedTuple
 
 from msgspec.structs import replace
 
+from umbra_awl.core.plan.disk.saves import list_saves
+from umbra_awl.core.plan.disk.store import read_plan
 from umbra_awl.core.plan.errors import StoreError
 from umbra_awl.core.plan.model import Plan
 from umbra_awl.core.plan.parts import PARTS, WHOLE
-from umbra_awl.core.plan.saves import list_saves
-from umbra_awl.core.plan.store import read_plan
 
 MOST_LOOKED_AT = 60
 _GONE = object()

@@ -10,11 +10,11 @@ from msgspec.structs import replace
 from umbra_awl.core.hands.merge import Answers, Merged, merge
 from umbra_awl.core.keep.atomic import write_over
 from umbra_awl.core.keep.limits import PLAN_BYTES, read_within
+from umbra_awl.core.plan.disk.file_form import PlanFormError, parse_plan, plan_bytes
+from umbra_awl.core.plan.disk.saves import SUFFIX
 from umbra_awl.core.plan.errors import StoreError
-from umbra_awl.core.plan.file_form import PlanFormError, parse_plan, plan_bytes
 from umbra_awl.core.plan.model import Plan
 from umbra_awl.core.plan.parts import TYPES
-from umbra_awl.core.plan.saves import SUFFIX
 
 FORMAT, VERSION = "umbra-awl followed plan", 1
 

@@ -72,7 +72,7 @@ def parse_band_plan(text: str, source: str = "The band plan") -> BandPlan:
 
 
 def _plan(text: str, source: str) -> str:
-    from umbra_awl.core.plan.file_form import PlanFormError, parse_plan
+    from umbra_awl.core.plan.disk.file_form import PlanFormError, parse_plan
 
     try:
         return parse_plan(text.encode()).name

@@ -10,7 +10,7 @@ from msgspec.structs import replace
 
 from umbra_awl.core.hands.threeway import DOUBT, KeptSide, Path
 from umbra_awl.core.plan.authority import default_of, hand_of
-from umbra_awl.core.plan.edits import fresh_key
+from umbra_awl.core.plan.edit.edits import fresh_key
 from umbra_awl.core.plan.model import Identity, Licence, OwnedRadio, Plan
 
 

@@ -19,7 +19,7 @@ from umbra_awl.core.keep.limits import MB, LimitError, read_within, size_words
 from umbra_awl.core.keep.naming import readable_name
 from umbra_awl.core.keep.versions import form_fault
 from umbra_awl.core.keep.zips import zip_within
-from umbra_awl.core.plan.file_form import plan_bytes
+from umbra_awl.core.plan.disk.file_form import plan_bytes
 from umbra_awl.core.plan.model import Plan
 from umbra_awl.core.plan.sharing import shareable
 

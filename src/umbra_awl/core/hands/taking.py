@@ -11,7 +11,7 @@ from umbra_awl.core.hands.kinds import parse_band_plan
 from umbra_awl.core.hands.pack import PackPart
 from umbra_awl.core.hands.words import counted
 from umbra_awl.core.hotspot.logs.rules import parse_rules
-from umbra_awl.core.plan.file_form import parse_plan
+from umbra_awl.core.plan.disk.file_form import parse_plan
 from umbra_awl.core.plan.parts import PARTS
 from umbra_awl.core.radio.profile import Profile
 from umbra_awl.core.radio.profile_file import free_profile_key, parse_profile, profile_text

@@ -9,8 +9,8 @@ from umbra_awl.core.facts.modes import DIGITAL_MODES, ByMode
 from umbra_awl.core.findings.on_hotspot import stands_well
 from umbra_awl.core.hotspot.compatible import Board, shipped_parts
 from umbra_awl.core.hotspot.place.ruler import RulerPlace
-from umbra_awl.core.plan.edit_access import add_access
-from umbra_awl.core.plan.edits import Edit, EditRefused, add_item, fresh_key, together
+from umbra_awl.core.plan.edit.edit_access import add_access
+from umbra_awl.core.plan.edit.edits import Edit, EditRefused, add_item, fresh_key, together
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import (
     AccessPoint,

@@ -7,7 +7,7 @@ from umbra_awl.core.hotspot.logs.ladder import RUNGS, Standing
 from umbra_awl.core.hotspot.logs.reading import LogReading
 from umbra_awl.core.hotspot.match.sheet import MatchRow
 from umbra_awl.core.hotspot.seek.talk import Status
-from umbra_awl.core.plan.edits import Edit, set_fields
+from umbra_awl.core.plan.edit.edits import Edit, set_fields
 from umbra_awl.core.plan.hotspots import Proof
 from umbra_awl.core.plan.model import Hotspot
 from umbra_awl.core.plan.parts import HOTSPOTS

@@ -13,7 +13,7 @@ from collections.abc import Callable
 from contextlib import suppress
 from itertools import count
 from pathlib import Path
-from stat import S_IMODE
+from stat import S_IMODE, S_ISREG
 
 PRIVATE_MODE = 0o600
 _PLAIN_MODE = 0o666
@@ -36,6 +36,8 @@ def write_over(
     """
     real = real_path(path) if through_links else path
     before = _stat(real)
+    if before is not None and not S_ISREG(before.st_mode):
+        raise OSError(errno.EINVAL, "it is a device, a pipe or a folder, and no file", str(path))
     new = _written_beside(real, data, _mode_for(before, private=private), claim)
     try:
         _keep_owner(new, before)

@@ -14,7 +14,7 @@ from umbra_awl.core.logbook.model import GRADE_WORDS, Entry
 
 PAGE = 200
 _LETTERS = 8
-_WORD = re.compile(r"\w+")
+_WORD = re.compile(r"[^\W_]+")  # what the index takes for words: an underscore parts them
 _TABLE = """CREATE VIRTUAL TABLE words USING fts5(said, content='', columnsize=0, detail=none, prefix='1 2 3 4 5 6 7 8',
   tokenize='unicode61 remove_diacritics 2')"""
 

@@ -8,6 +8,7 @@ from typing import TypeVar, cast
 from msgspec.structs import replace
 
 from umbra_awl.core.facts.bands import Band, bands_for
+from umbra_awl.core.plan.edit.moved import middles
 from umbra_awl.core.plan.model import (
     AccessPoint,
     Call,
@@ -21,7 +22,6 @@ from umbra_awl.core.plan.model import (
     Service,
     Station,
 )
-from umbra_awl.core.plan.moved import middles
 from umbra_awl.core.plan.permit import in_force
 from umbra_awl.core.plan.places import module_word, place_word
 

@@ -9,7 +9,7 @@ from msgspec import NODEFAULT
 from msgspec.structs import replace
 
 from umbra_awl.core.facts.earth import Position, locator_of, parse_locator
-from umbra_awl.core.plan.edits import fresh_keys
+from umbra_awl.core.plan.edit.edits import fresh_keys
 from umbra_awl.core.plan.model import Plan, Privacy, Route, Zone
 from umbra_awl.core.plan.privacy import PRIVATE, PrivacyRule, is_withheld, rules_of
 

@@ -2,7 +2,7 @@
 
 from itertools import count, islice
 
-from umbra_awl.core.plan.edits import fresh_key
+from umbra_awl.core.plan.edit.edits import fresh_key
 from umbra_awl.core.plan.model import OwnedRadio, Plan
 from umbra_awl.core.radio.profile import Profile
 

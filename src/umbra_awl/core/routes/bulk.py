@@ -10,7 +10,7 @@ from msgspec.structs import replace
 
 from umbra_awl.core.facts.modes import ByMode
 from umbra_awl.core.modes.behaviour import Crossing
-from umbra_awl.core.plan.edits import Edit, EditRefused, together
+from umbra_awl.core.plan.edit.edits import Edit, EditRefused, together
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import DmrAir, Plan, Route, Zone
 from umbra_awl.core.plan.places import place_word

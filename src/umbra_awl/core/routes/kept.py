@@ -5,7 +5,7 @@ from typing import NamedTuple
 
 from msgspec.structs import replace
 
-from umbra_awl.core.plan.edits import Edit, swap_item
+from umbra_awl.core.plan.edit.edits import Edit, swap_item
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import GivenCode, OwnedRadio, Plan, Route
 from umbra_awl.core.radio.display import NameRules

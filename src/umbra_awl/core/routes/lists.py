@@ -7,7 +7,7 @@ from typing import Any
 from msgspec.structs import replace
 
 from umbra_awl.core.facts.modes import MODE_WORDS, of_mode
-from umbra_awl.core.plan.edits import Edit, EditRefused, add_item, fresh_key, fresh_keys, set_fields, without
+from umbra_awl.core.plan.edit.edits import Edit, EditRefused, add_item, fresh_key, fresh_keys, set_fields, without
 from umbra_awl.core.plan.index import NO_DAY, PlanIndex
 from umbra_awl.core.plan.model import AccessPoint, GroupBy, OwnedRadio, Plan, Route, RouteList, ScanList, Service, Zone
 from umbra_awl.core.plan.parts import RADIOS, SCANS, ZONES, Part

@@ -5,7 +5,7 @@ from typing import NamedTuple
 
 from msgspec.structs import replace
 
-from umbra_awl.core.plan.edits import Edit
+from umbra_awl.core.plan.edit.edits import Edit
 from umbra_awl.core.plan.index import NO_DAY, PlanIndex
 from umbra_awl.core.plan.model import NameStyle, Plan, Route, Short
 from umbra_awl.core.radio.display import NameRules, fold

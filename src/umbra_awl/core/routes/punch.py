@@ -6,7 +6,7 @@ from typing import Any
 from msgspec.structs import replace
 
 from umbra_awl.core.modes.behaviour import Crossing
-from umbra_awl.core.plan.edits import Edit, EditRefused, drop_routes
+from umbra_awl.core.plan.edit.edits import Edit, EditRefused, drop_routes
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import Plan, Route, RouteList, ScanList
 from umbra_awl.core.plan.places import is_pair

@@ -6,8 +6,8 @@ from dataclasses import replace as exchanged
 from typing import NamedTuple
 
 from umbra_awl.core.fit.fitting import Fit, fit
-from umbra_awl.core.plan.edit_access import set_air
-from umbra_awl.core.plan.edits import Edit, EditRefused
+from umbra_awl.core.plan.edit.edit_access import set_air
+from umbra_awl.core.plan.edit.edits import Edit, EditRefused
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import DmrAir
 from umbra_awl.core.radio.profile import Profile

@@ -11,7 +11,7 @@ from pathlib import Path
 from typing import NamedTuple
 
 from umbra_awl.core.hotspot.logs.reading import HeardCall, read_log_file
-from umbra_awl.core.plan.edits import Edit, together
+from umbra_awl.core.plan.edit.edits import Edit, together
 from umbra_awl.core.plan.model import Destination, Plan
 from umbra_awl.core.simulation.parameters import TRAFFIC_LIMITS, set_traffic
 

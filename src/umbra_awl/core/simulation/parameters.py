@@ -9,7 +9,7 @@ import msgspec
 from msgspec.structs import replace
 
 from umbra_awl.core.keep.toml_form import from_toml
-from umbra_awl.core.plan.edits import Edit, EditRefused
+from umbra_awl.core.plan.edit.edits import Edit, EditRefused
 from umbra_awl.core.plan.model import Assumed, Destination, Evening, Plan, Traffic, TrafficKind
 
 SHIPPED = Path(__file__).with_name("parameters.toml")

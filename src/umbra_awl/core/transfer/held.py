@@ -5,9 +5,9 @@ from pathlib import Path
 
 from umbra_awl.core.fit.fitting import Fit
 from umbra_awl.core.keep.naming import path_name
+from umbra_awl.core.plan.disk.saves import SUFFIX
 from umbra_awl.core.plan.known import PeopleKnown
 from umbra_awl.core.plan.model import Plan
-from umbra_awl.core.plan.saves import SUFFIX
 from umbra_awl.core.transfer.people.mark import people_mark, rule_of
 from umbra_awl.core.transfer.shelf import Shelf, print_of
 

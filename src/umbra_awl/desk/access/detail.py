@@ -17,9 +17,9 @@ from umbra_awl.desk.access.entry_fields import EntryFields
 from umbra_awl.desk.asked import ask_button
 from umbra_awl.desk.directory import Directory
 from umbra_awl.desk.measures import Measures
-from umbra_awl.desk.parts.access_fields import service_fields
-from umbra_awl.desk.parts.field_list import FieldList
-from umbra_awl.desk.parts.fields import RULE, Field
+from umbra_awl.desk.parts.cards.access_fields import service_fields
+from umbra_awl.desk.parts.cards.field_list import FieldList
+from umbra_awl.desk.parts.cards.fields import RULE, Field
 from umbra_awl.desk.parts.tabs import Tabs
 from umbra_awl.desk.parts.widgets import button, card, clear, column, row, rows_of, scrolled, words
 from umbra_awl.desk.theme.theme import Theme

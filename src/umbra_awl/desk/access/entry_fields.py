@@ -13,7 +13,7 @@ from umbra_awl.core.facts.modes import SHORT_WORDS
 from umbra_awl.core.modes.table import mode_of
 from umbra_awl.core.plan.model import AccessPoint, Service
 from umbra_awl.desk.directory import Directory
-from umbra_awl.desk.parts.fields import RULE, Field
+from umbra_awl.desk.parts.cards.fields import RULE, Field
 
 _TAKE_BACK = "An empty value takes your edit back"
 

@@ -261,7 +261,7 @@ class AccessStage(QWidget):
 
     def add_by_hand(self) -> None:
         """Ask for a new access point; a place that was chosen on the map is where it is."""
-        from umbra_awl.desk.parts.adding import AddAccess
+        from umbra_awl.desk.parts.cards.adding import AddAccess
 
         place = self.directory.elsewhere
         AddAccess(self._bench, self, place.position if place is not None else None).exec()

@@ -11,8 +11,8 @@ from umbra_awl.core.directory.track import along as passed
 from umbra_awl.core.estimate.survey import SurveySpot
 from umbra_awl.core.facts.repeaters import Calling
 from umbra_awl.core.keep.limits import plain_reason
-from umbra_awl.core.plan.edit_access import add_access
-from umbra_awl.core.plan.edits import EditRefused, fresh_key
+from umbra_awl.core.plan.edit.edit_access import add_access
+from umbra_awl.core.plan.edit.edits import EditRefused, fresh_key
 from umbra_awl.core.plan.model import AccessPoint, Air, DmrAir, DstarAir, FmAir, Service
 from umbra_awl.desk.directory import Directory
 from umbra_awl.desk.theme.theme import Theme

@@ -3,7 +3,7 @@
 from PyQt6.QtWidgets import QLineEdit, QWidget
 
 from umbra_awl.core.directory.targets import ListedTarget, search_targets
-from umbra_awl.core.plan.edits import Edit, add_item, fresh_key, together
+from umbra_awl.core.plan.edit.edits import Edit, add_item, fresh_key, together
 from umbra_awl.core.plan.model import Mode, Network
 from umbra_awl.core.plan.parts import DESTINATIONS, NETWORKS
 from umbra_awl.desk.access.review import ReviewRows, table_of

@@ -22,11 +22,11 @@ from umbra_awl.core.directory.nearest import nearest
 from umbra_awl.core.directory.taking import match, take_entries
 from umbra_awl.core.facts.earth import Position, format_position
 from umbra_awl.core.keep.naming import path_name
-from umbra_awl.core.plan.edits import Edit, EditRefused, together
+from umbra_awl.core.plan.edit.edits import Edit, EditRefused, together
 from umbra_awl.core.plan.model import Plan, Reminder, Trip
 from umbra_awl.desk.directory import Directory, LookedAtPlace
-from umbra_awl.desk.parts.field_list import FieldList
-from umbra_awl.desk.parts.fields import Act, Commit, Field
+from umbra_awl.desk.parts.cards.field_list import FieldList
+from umbra_awl.desk.parts.cards.fields import Act, Commit, Field
 from umbra_awl.desk.parts.saving import FilePlace, ask_place, save_file
 from umbra_awl.desk.parts.when_changed import WhenChanged
 from umbra_awl.desk.parts.widgets import button, card, clear, column, row, scrolled, words

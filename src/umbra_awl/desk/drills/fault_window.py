@@ -17,8 +17,8 @@ from umbra_awl.core.drills.fault import Case, judge
 from umbra_awl.core.drills.slips import shipped_slips
 from umbra_awl.core.hotspot.wifi.secrets import MemoryStore, Secrets
 from umbra_awl.core.keep.clock import Clock
+from umbra_awl.core.plan.disk.saves import SUFFIX
 from umbra_awl.core.plan.model import Plan
-from umbra_awl.core.plan.saves import SUFFIX
 from umbra_awl.desk.frame.window import MainWindow
 from umbra_awl.desk.jobs import Jobs
 from umbra_awl.desk.parts.widgets import button, column, row, words

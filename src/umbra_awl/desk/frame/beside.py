@@ -8,7 +8,7 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QResizeEvent
 from PyQt6.QtWidgets import QAbstractItemView, QScrollArea, QSplitter, QStackedWidget, QWidget
 
-from umbra_awl.desk.frame.findings import FindingsPanel
+from umbra_awl.desk.frame.judged.findings import FindingsPanel
 from umbra_awl.desk.parts.widgets import column
 from umbra_awl.desk.settings import Settings
 from umbra_awl.desk.theme.theme import Theme

@@ -46,7 +46,7 @@ class Desktop(QObject):
 
     def show_help(self) -> None:
         """Show the help of the page that is open."""
-        from umbra_awl.desk.frame.help_sheet import HelpSheet
+        from umbra_awl.desk.frame.sheets.help_sheet import HelpSheet
 
         window = self._window
         stage = window.stage
@@ -55,7 +55,7 @@ class Desktop(QObject):
 
     def show_settings(self) -> None:
         """Show the settings of the window."""
-        from umbra_awl.desk.frame.settings_sheet import SettingsSheet
+        from umbra_awl.desk.frame.sheets.settings_sheet import SettingsSheet
 
         window = self._window
         SettingsSheet(window, window.bench, window.theme, window.settings).exec()
@@ -116,7 +116,7 @@ class Desktop(QObject):
 
     def take_files(self, paths: list[Path]) -> None:
         """Bring files to where they belong."""
-        from umbra_awl.desk.frame.dropping import drop
+        from umbra_awl.desk.frame.plans.dropping import drop
 
         window = self._window
         for path in paths:

@@ -7,7 +7,7 @@ from PyQt6.QtWidgets import QWidget
 
 from umbra_awl.core.agenda.next_steps import NextStep, first_open
 from umbra_awl.core.findings.model import SEVERITY_ORDER, SEVERITY_WORDS
-from umbra_awl.desk.frame.findings import FindingsPanel, counted
+from umbra_awl.desk.frame.judged.findings import FindingsPanel, counted
 from umbra_awl.desk.parts.tips import set_tip
 from umbra_awl.desk.parts.widgets import Whole, button, restyle, row, words
 

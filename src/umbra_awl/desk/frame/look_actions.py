@@ -66,6 +66,6 @@ class LookActions:
 
     def show_words(self) -> None:
         """Show what the words mean that are used here in a sense of their own."""
-        from umbra_awl.desk.frame.glossary import Glossary
+        from umbra_awl.desk.frame.sheets.glossary import Glossary
 
         Glossary(self._window).exec()

@@ -6,9 +6,9 @@ from PyQt6.QtCore import QEvent, QPointF, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QFontMetrics, QHelpEvent, QMouseEvent, QPainter, QPaintEvent, QResizeEvent
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
+from umbra_awl.desk.parts.cards.typing import broken
 from umbra_awl.desk.parts.thread import bead, cross, stitch
 from umbra_awl.desk.parts.tips import show_tip
-from umbra_awl.desk.parts.typing import broken
 from umbra_awl.desk.theme.theme import Theme
 from umbra_awl.desk.workbench import Workbench
 

@@ -10,7 +10,7 @@ from typing import TYPE_CHECKING, cast
 
 from PyQt6.QtWidgets import QWidget
 
-from umbra_awl.core.plan.saves import SUFFIX
+from umbra_awl.core.plan.disk.saves import SUFFIX
 from umbra_awl.desk.frame.agenda import Agenda
 from umbra_awl.desk.settings import Settings
 from umbra_awl.desk.theme.theme import Theme

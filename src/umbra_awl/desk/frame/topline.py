@@ -10,7 +10,7 @@ from PyQt6.QtWidgets import QMenu, QPushButton, QSizePolicy, QWidget
 from umbra_awl.core.plan.model import Station
 from umbra_awl.core.plan.permit import transmit_state
 from umbra_awl.desk.commands import CommandTable
-from umbra_awl.desk.frame.finder import Finder
+from umbra_awl.desk.frame.find.finder import Finder
 from umbra_awl.desk.parts.tips import set_tip
 from umbra_awl.desk.parts.widgets import button, restyle, row, words
 from umbra_awl.desk.theme.theme import Theme

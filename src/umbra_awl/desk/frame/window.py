@@ -16,31 +16,31 @@ from PyQt6.QtWidgets import QMainWindow, QStackedWidget, QWidget
 from umbra_awl.core.agenda.next_steps import NextStep, Where, done_shares
 from umbra_awl.core.findings.model import SEVERITY_ORDER, Target
 from umbra_awl.desk.commands import CommandTable
-from umbra_awl.desk.frame import tab_order
 from umbra_awl.desk.frame.agenda import Agenda
 from umbra_awl.desk.frame.background import Background
 from umbra_awl.desk.frame.beside import Beside
 from umbra_awl.desk.frame.course import Course
-from umbra_awl.desk.frame.demo_window import DemoWindow
 from umbra_awl.desk.frame.desktop import Desktop
-from umbra_awl.desk.frame.finder import Finder
-from umbra_awl.desk.frame.findings import FindingsPanel
+from umbra_awl.desk.frame.find.finder import Finder
+from umbra_awl.desk.frame.find.offers import offers
 from umbra_awl.desk.frame.foot import Foot
-from umbra_awl.desk.frame.keep_focus import KeepFocus
-from umbra_awl.desk.frame.leaving import Leaving
+from umbra_awl.desk.frame.judged.findings import FindingsPanel
+from umbra_awl.desk.frame.keyboard import tab_order
+from umbra_awl.desk.frame.keyboard.keep_focus import KeepFocus
+from umbra_awl.desk.frame.keyboard.typed import Typed
 from umbra_awl.desk.frame.look_actions import LookActions
 from umbra_awl.desk.frame.message import MessageBar
-from umbra_awl.desk.frame.offers import offers
-from umbra_awl.desk.frame.outside import OutsideBar
-from umbra_awl.desk.frame.plan_menu import PlanActions
+from umbra_awl.desk.frame.plans.demo_window import DemoWindow
+from umbra_awl.desk.frame.plans.leaving import Leaving
+from umbra_awl.desk.frame.plans.outside import OutsideBar
+from umbra_awl.desk.frame.plans.plan_menu import PlanActions
 from umbra_awl.desk.frame.reminders import Reminders
 from umbra_awl.desk.frame.ribbon import Ribbon
 from umbra_awl.desk.frame.services import Services
+from umbra_awl.desk.frame.sheets.welcome import Doors, Welcome
 from umbra_awl.desk.frame.topline import TopLine
-from umbra_awl.desk.frame.typed import Typed
-from umbra_awl.desk.frame.welcome import Doors, Welcome
 from umbra_awl.desk.frame.window_commands import add_commands, bind_keys
-from umbra_awl.desk.parts.typing import commit_typing
+from umbra_awl.desk.parts.cards.typing import commit_typing
 from umbra_awl.desk.parts.widgets import column
 from umbra_awl.desk.selection import selection_of
 from umbra_awl.desk.settings import Settings
@@ -349,7 +349,7 @@ class MainWindow(Services, QMainWindow):
         if not figures:
             self.bench.say(f"No number is worked out on this page just now. {ASKED_ON}")
             return
-        from umbra_awl.desk.frame.ask_sheet import AskSheet
+        from umbra_awl.desk.frame.sheets.ask_sheet import AskSheet
 
         AskSheet(self.theme, self, figures).exec()
 

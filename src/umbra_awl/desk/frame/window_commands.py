@@ -8,9 +8,9 @@ from PyQt6.QtGui import QKeySequence, QShortcut
 from PyQt6.QtWidgets import QWidget
 
 from umbra_awl.desk.commands import CommandTable
-from umbra_awl.desk.frame.findings import FindingsPanel
+from umbra_awl.desk.frame.judged.findings import FindingsPanel
 from umbra_awl.desk.frame.look_actions import LookActions
-from umbra_awl.desk.frame.plan_menu import PlanActions
+from umbra_awl.desk.frame.plans.plan_menu import PlanActions
 from umbra_awl.desk.measures import CLOCK_WORDS, FAR_WORDS, MARK_WORDS
 from umbra_awl.desk.stage import Stage, StageCommand, with_plan, with_radio
 from umbra_awl.desk.stages import STAGES

@@ -16,12 +16,12 @@ from umbra_awl.core.hands.taking import as_kept
 from umbra_awl.core.keep.atomic import write_new
 from umbra_awl.core.keep.limits import SETTINGS_BYTES, plain_reason, read_within
 from umbra_awl.core.keep.naming import free_path, readable_name
-from umbra_awl.core.plan.edits import Edit
+from umbra_awl.core.plan.disk.file_form import parse_plan
+from umbra_awl.core.plan.disk.saves import SUFFIX
+from umbra_awl.core.plan.disk.store import read_plan
+from umbra_awl.core.plan.edit.edits import Edit
 from umbra_awl.core.plan.errors import StoreError
-from umbra_awl.core.plan.file_form import parse_plan
 from umbra_awl.core.plan.model import Plan
-from umbra_awl.core.plan.saves import SUFFIX
-from umbra_awl.core.plan.store import read_plan
 from umbra_awl.desk.hands.merge_window import Base, MergeSource, MergeWindow
 from umbra_awl.desk.hands.pack_window import PackWindow
 from umbra_awl.desk.parts.asking import ask_choices

@@ -14,7 +14,7 @@ from PyQt6.QtWidgets import QComboBox, QDialog, QHBoxLayout, QWidget
 from umbra_awl.core.findings.evaluate import findings_of
 from umbra_awl.core.hands.merge import Merged, Path, Side, merge
 from umbra_awl.core.hands.words import Wordings
-from umbra_awl.core.plan.edits import Edit
+from umbra_awl.core.plan.edit.edits import Edit
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import Plan
 from umbra_awl.desk.parts.rows_table import RowsTable

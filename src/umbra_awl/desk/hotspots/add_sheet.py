@@ -18,10 +18,10 @@ from umbra_awl.core.hotspot.compatible import Board, shipped_parts
 from umbra_awl.core.hotspot.place.after import asked_for, place_of
 from umbra_awl.core.hotspot.place.ruler import RulerPlace
 from umbra_awl.core.hotspot.place.seek import STATE_WORDS, FoundPlaces, pair_words, seek_places
-from umbra_awl.core.plan.edits import EditRefused
+from umbra_awl.core.plan.edit.edits import EditRefused
 from umbra_awl.core.plan.model import Mode
 from umbra_awl.desk.directory import Directory
-from umbra_awl.desk.parts.form_sheet import FormSheet
+from umbra_awl.desk.parts.cards.form_sheet import FormSheet
 from umbra_awl.desk.parts.tips import set_tip
 from umbra_awl.desk.workbench import Workbench
 

@@ -3,7 +3,7 @@
 from PyQt6.QtWidgets import QCheckBox, QDialog, QLineEdit, QWidget
 
 from umbra_awl.core.hotspot.wifi.secrets import Secrets
-from umbra_awl.desk.parts.form_sheet import FormSheet
+from umbra_awl.desk.parts.cards.form_sheet import FormSheet
 
 _SHORTEST = 8
 

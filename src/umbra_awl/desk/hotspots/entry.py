@@ -32,8 +32,14 @@ HOTSPOTS = StageEntry(
     targets={"hotspot": "match"},
     concerns={"place": frozenset({"hotspot", "service"}), "wifi": frozenset({"hotspot"}), "match": frozenset({"hotspot"})},
     later=(
-        "desk.hotspots.place_page", "desk.hotspots.match_page", "desk.hotspots.curve_page", "desk.hotspots.wifi_page",
-        "desk.hotspots.find_page", "desk.hotspots.phone_page", "core.hotspot.place.after", "core.hotspot.match.layout",
+        "desk.hotspots.place.place_page",
+        "desk.hotspots.match.match_page",
+        "desk.hotspots.calibrate.curve_page",
+        "desk.hotspots.wifi.wifi_page",
+        "desk.hotspots.find.find_page",
+        "desk.hotspots.phone_page",
+        "core.hotspot.place.after",
+        "core.hotspot.match.layout",
         "core.paper.road_sheet",
     ),
 )  # fmt: skip

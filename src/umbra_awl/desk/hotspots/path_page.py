@@ -11,7 +11,7 @@ from umbra_awl.core.hotspot.compatible import shipped_parts
 from umbra_awl.core.hotspot.logs.ladder import RUNGS, note_proof
 from umbra_awl.core.hotspot.path import KnownOfHotspot, PathStep, build_fault, path_steps, see_step
 from umbra_awl.core.hotspot.wifi.card_file import WifiFileError, laid, lay_down
-from umbra_awl.core.plan.edits import set_fields
+from umbra_awl.core.plan.edit.edits import set_fields
 from umbra_awl.core.plan.parts import HOTSPOTS
 from umbra_awl.desk.hotspots.ask_secret import ask_secret
 from umbra_awl.desk.hotspots.echoing import key_echo

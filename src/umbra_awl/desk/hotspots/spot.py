@@ -25,7 +25,7 @@ from umbra_awl.core.hotspot.match.sheet import MatchRow, match_sheet
 from umbra_awl.core.hotspot.seek.errors import HotspotError, NoHotspotError
 from umbra_awl.core.hotspot.seek.talk import AnswerWords, Over, Status, Talk
 from umbra_awl.core.hotspot.wifi.secrets import Secrets, page_of
-from umbra_awl.core.plan.edits import set_fields
+from umbra_awl.core.plan.edit.edits import set_fields
 from umbra_awl.core.plan.model import AccessPoint, Hotspot
 from umbra_awl.core.plan.parts import HOTSPOTS
 from umbra_awl.core.transfer.errors import DriverError

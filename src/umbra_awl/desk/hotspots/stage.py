@@ -9,10 +9,10 @@ from typing import TYPE_CHECKING
 
 from PyQt6.QtWidgets import QWidget
 
-from umbra_awl.core.plan.edits import add_item, fresh_key
+from umbra_awl.core.plan.edit.edits import add_item, fresh_key
 from umbra_awl.core.plan.model import Hotspot
 from umbra_awl.core.plan.parts import HOTSPOTS
-from umbra_awl.desk.hotspots.overs_logged import OversLogged
+from umbra_awl.desk.hotspots.find.overs_logged import OversLogged
 from umbra_awl.desk.hotspots.path_page import PathPage
 from umbra_awl.desk.hotspots.spot import Spot
 from umbra_awl.desk.hotspots.spot_tabs import SpotTabs
@@ -26,12 +26,12 @@ from umbra_awl.desk.workbench import Workbench
 
 if TYPE_CHECKING:
     from umbra_awl.desk.directory import Directory
-    from umbra_awl.desk.hotspots.curve_page import CurvePage
-    from umbra_awl.desk.hotspots.find_page import FindPage
-    from umbra_awl.desk.hotspots.match_page import MatchPage
+    from umbra_awl.desk.hotspots.calibrate.curve_page import CurvePage
+    from umbra_awl.desk.hotspots.find.find_page import FindPage
+    from umbra_awl.desk.hotspots.match.match_page import MatchPage
     from umbra_awl.desk.hotspots.phone_page import PhonePage
-    from umbra_awl.desk.hotspots.place_page import FrequencyPage
-    from umbra_awl.desk.hotspots.wifi_page import WifiPage
+    from umbra_awl.desk.hotspots.place.place_page import FrequencyPage
+    from umbra_awl.desk.hotspots.wifi.wifi_page import WifiPage
     from umbra_awl.desk.log_book import LogBook
 
 _WHAT = (
@@ -124,35 +124,35 @@ class HotspotStage(QWidget):
     @cached_property
     def place(self) -> "FrequencyPage":
         """The ruler, made when first shown."""
-        from umbra_awl.desk.hotspots.place_page import FrequencyPage
+        from umbra_awl.desk.hotspots.place.place_page import FrequencyPage
 
         return FrequencyPage(self.spot, self._theme, self._directory())
 
     @cached_property
     def match(self) -> "MatchPage":
         """The sheet of what must match, made when first shown."""
-        from umbra_awl.desk.hotspots.match_page import MatchPage
+        from umbra_awl.desk.hotspots.match.match_page import MatchPage
 
         return MatchPage(self.spot, self._theme)
 
     @cached_property
     def curve(self) -> "CurvePage":
         """The calibration, made when first shown."""
-        from umbra_awl.desk.hotspots.curve_page import CurvePage
+        from umbra_awl.desk.hotspots.calibrate.curve_page import CurvePage
 
         return CurvePage(self.spot, self._theme)
 
     @cached_property
     def wifi(self) -> "WifiPage":
         """Wi-Fi away from home, made when first shown."""
-        from umbra_awl.desk.hotspots.wifi_page import WifiPage
+        from umbra_awl.desk.hotspots.wifi.wifi_page import WifiPage
 
         return WifiPage(self.spot, self._theme)
 
     @cached_property
     def seek(self) -> "FindPage":
         """Finding it and its log, made when first shown."""
-        from umbra_awl.desk.hotspots.find_page import FindPage
+        from umbra_awl.desk.hotspots.find.find_page import FindPage
 
         return FindPage(self.spot, self._theme, self._directory())
 

@@ -9,11 +9,11 @@ from PyQt6.QtWidgets import QWidget
 from umbra_awl.core.agenda.net_edits import add_net, days_typed, days_words, nth_typed, nth_words, set_net
 from umbra_awl.core.agenda.recurrence import day_of, rule_words
 from umbra_awl.core.agenda.trips import zone_typed, zone_words
-from umbra_awl.core.plan.edits import EditRefused
+from umbra_awl.core.plan.edit.edits import EditRefused
 from umbra_awl.core.plan.model import Every, Net
-from umbra_awl.desk.parts.fields import Choice, Commit, Field
-from umbra_awl.desk.parts.form_sheet import FormSheet
-from umbra_awl.desk.parts.late_choices import LateChoices
+from umbra_awl.desk.parts.cards.fields import Choice, Commit, Field
+from umbra_awl.desk.parts.cards.form_sheet import FormSheet
+from umbra_awl.desk.parts.cards.late_choices import LateChoices
 from umbra_awl.desk.workbench import Workbench
 
 EVERY_WORDS: dict[Every, str] = {"week": "week", "month": "month", "day": "day", "once": "once only"}

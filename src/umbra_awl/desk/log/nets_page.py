@@ -32,8 +32,8 @@ from umbra_awl.core.plan.model import Net
 from umbra_awl.desk.log.net_fields import AddNet, NetFields
 from umbra_awl.desk.log.week_picture import DAYS, WeekPicture
 from umbra_awl.desk.log_book import LogBook
-from umbra_awl.desk.parts.field_list import FieldList
-from umbra_awl.desk.parts.fields import Act
+from umbra_awl.desk.parts.cards.field_list import FieldList
+from umbra_awl.desk.parts.cards.fields import Act
 from umbra_awl.desk.parts.rows_table import RowsTable
 from umbra_awl.desk.parts.saving import ask_place, save_file
 from umbra_awl.desk.parts.widgets import button, column, row, rows_of, scrolled, words

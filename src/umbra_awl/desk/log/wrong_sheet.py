@@ -10,7 +10,7 @@ from umbra_awl.core.keep.naming import readable_name
 from umbra_awl.core.plan.model import AccessPoint, Service
 from umbra_awl.core.tables.errors import SourceError
 from umbra_awl.desk.directory import Directory
-from umbra_awl.desk.parts.form_sheet import FormSheet
+from umbra_awl.desk.parts.cards.form_sheet import FormSheet
 from umbra_awl.desk.parts.saving import ask_place, save_file
 from umbra_awl.desk.workbench import Workbench
 

@@ -8,7 +8,7 @@ from PyQt6.QtCore import QPoint
 from PyQt6.QtWidgets import QAbstractItemView, QApplication, QLabel, QWidget
 
 from umbra_awl.desk.copying import copied_from, rows_text
-from umbra_awl.desk.parts.typing import ValueButton
+from umbra_awl.desk.parts.cards.typing import ValueButton
 
 
 class ThingAct(NamedTuple):

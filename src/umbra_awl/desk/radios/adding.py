@@ -5,7 +5,7 @@ from collections.abc import Callable
 from PyQt6.QtWidgets import QSpinBox, QWidget
 
 from umbra_awl.core.radio.profile import Profile
-from umbra_awl.desk.parts.form_sheet import FormSheet
+from umbra_awl.desk.parts.cards.form_sheet import FormSheet
 from umbra_awl.desk.workbench import Workbench
 
 MOST = 50

@@ -10,9 +10,9 @@ from umbra_awl.core.facts.bands import bands_for
 from umbra_awl.core.facts.modes import EVERY_MODE, MODE_WORDS
 from umbra_awl.core.fit.compare import Candidate, RadioNeeds, compare, platforms
 from umbra_awl.core.fit.report import KINDS
-from umbra_awl.desk.parts.field_list import FieldList
-from umbra_awl.desk.parts.fields import RULE, Choice, Commit, Field
-from umbra_awl.desk.parts.late_choices import LateChoices
+from umbra_awl.desk.parts.cards.field_list import FieldList
+from umbra_awl.desk.parts.cards.fields import RULE, Choice, Commit, Field
+from umbra_awl.desk.parts.cards.late_choices import LateChoices
 from umbra_awl.desk.parts.tabs import Tabs
 from umbra_awl.desk.parts.when_changed import WhenChanged
 from umbra_awl.desk.parts.widgets import column, scrolled, scrolled_card, words

@@ -8,8 +8,8 @@ from PyQt6.QtWidgets import QWidget
 
 from umbra_awl.core.facts.modes import DIGITAL_MODES, MODE_WORDS
 from umbra_awl.core.hotspot.compatible import Build, HotspotNeeds, builds, shipped_parts
-from umbra_awl.desk.parts.field_list import FieldList
-from umbra_awl.desk.parts.fields import Choice, Field
+from umbra_awl.desk.parts.cards.field_list import FieldList
+from umbra_awl.desk.parts.cards.fields import Choice, Field
 from umbra_awl.desk.parts.rows_table import RowsTable
 from umbra_awl.desk.parts.widgets import column, words
 from umbra_awl.desk.parts.wrap import WrapList

@@ -15,9 +15,9 @@ from umbra_awl.core.plan.model import OwnedRadio, PeopleChoice
 from umbra_awl.core.tables.errors import SourceError
 from umbra_awl.desk.directory import Directory
 from umbra_awl.desk.measures import KM_PER_MILE
-from umbra_awl.desk.parts.field_list import FieldList
-from umbra_awl.desk.parts.fields import RULE, Act, Choice, Commit, Field
-from umbra_awl.desk.parts.late_choices import LateChoices
+from umbra_awl.desk.parts.cards.field_list import FieldList
+from umbra_awl.desk.parts.cards.fields import RULE, Act, Choice, Commit, Field
+from umbra_awl.desk.parts.cards.late_choices import LateChoices
 from umbra_awl.desk.parts.widgets import column, words
 from umbra_awl.desk.workbench import Workbench
 

@@ -19,8 +19,8 @@ from umbra_awl.core.radio.profile_check import ProfileFault, profile_faults
 from umbra_awl.core.radio.profile_edit import from_nothing, from_similar, printed, set_value, values_of
 from umbra_awl.core.radio.profile_file import ProfileError, free_profile_key, profile_text, read_profile, save_profile
 from umbra_awl.core.radio.taken_over import PARTS, drop_part, missing_parts, offered_parts, take_part
-from umbra_awl.desk.parts.field_list import FieldList
-from umbra_awl.desk.parts.fields import Choice, Field
+from umbra_awl.desk.parts.cards.field_list import FieldList
+from umbra_awl.desk.parts.cards.fields import Choice, Field
 from umbra_awl.desk.parts.saving import FilePlace, ask_place, save_file
 from umbra_awl.desk.parts.when_changed import WhenChanged
 from umbra_awl.desk.parts.widgets import PressButton, act, button, column, row, scrolled_card, words

@@ -10,13 +10,13 @@ from umbra_awl.core.fit.choices import decisions, leave_all, name_on_radio
 from umbra_awl.core.fit.fitting import Fit
 from umbra_awl.core.fit.report import Line
 from umbra_awl.core.modes.table import KINDS_OF
-from umbra_awl.core.plan.edits import Edit, EditRefused, drop_item, set_fields
+from umbra_awl.core.plan.edit.edits import Edit, EditRefused, drop_item, set_fields
 from umbra_awl.core.plan.model import OwnedRadio
 from umbra_awl.core.plan.parts import RADIOS
 from umbra_awl.core.radio.profile import WAY_WORDS, Profile
-from umbra_awl.desk.parts.field_list import FieldList
-from umbra_awl.desk.parts.fields import Act, Choice, Commit, Field
-from umbra_awl.desk.parts.late_choices import LateChoices
+from umbra_awl.desk.parts.cards.field_list import FieldList
+from umbra_awl.desk.parts.cards.fields import Act, Choice, Commit, Field
+from umbra_awl.desk.parts.cards.late_choices import LateChoices
 from umbra_awl.desk.parts.when_changed import WhenChanged
 from umbra_awl.desk.parts.widgets import button, column, row, words
 from umbra_awl.desk.parts.wrap import WrapList

@@ -9,13 +9,13 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QGridLayout, QPlainTextEdit, QWidget
 
 from umbra_awl.core.fit.choices import set_key, set_radio, set_settings
-from umbra_awl.core.plan.edits import Edit
+from umbra_awl.core.plan.edit.edits import Edit
 from umbra_awl.core.plan.model import NameStyle, OwnedRadio, Press
 from umbra_awl.core.plan.permit import guard_permit
 from umbra_awl.core.radio.profile import FreeTuning, Profile
-from umbra_awl.desk.parts.field_list import FieldList
-from umbra_awl.desk.parts.fields import Choice, Commit, Field
-from umbra_awl.desk.parts.late_choices import LateChoices
+from umbra_awl.desk.parts.cards.field_list import FieldList
+from umbra_awl.desk.parts.cards.fields import Choice, Commit, Field
+from umbra_awl.desk.parts.cards.late_choices import LateChoices
 from umbra_awl.desk.parts.when_changed import WhenChanged
 from umbra_awl.desk.parts.widgets import button, column, row, scrolled, words
 from umbra_awl.desk.workbench import Workbench

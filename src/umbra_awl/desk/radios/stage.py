@@ -9,7 +9,7 @@ from typing import TYPE_CHECKING
 
 from PyQt6.QtWidgets import QWidget
 
-from umbra_awl.core.plan.edits import add_item, together
+from umbra_awl.core.plan.edit.edits import add_item, together
 from umbra_awl.core.plan.parts import RADIOS
 from umbra_awl.core.radio.owned import new_radios
 from umbra_awl.core.radio.profile import Profile

@@ -2,7 +2,7 @@
 
 from PyQt6.QtWidgets import QComboBox, QDialog, QListWidget, QWidget
 
-from umbra_awl.core.plan.edits import EditRefused
+from umbra_awl.core.plan.edit.edits import EditRefused
 from umbra_awl.core.routes.bulk import Bulk, copy_pattern
 from umbra_awl.desk.parts.widgets import button, column, row, words
 from umbra_awl.desk.parts.wrap import WrapList

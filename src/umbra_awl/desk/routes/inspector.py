@@ -7,17 +7,17 @@ from collections.abc import Sequence
 
 from PyQt6.QtWidgets import QWidget
 
-from umbra_awl.core.plan.edit_access import remove_access, remove_destination
-from umbra_awl.core.plan.edits import Edit
+from umbra_awl.core.plan.edit.edit_access import remove_access, remove_destination
+from umbra_awl.core.plan.edit.edits import Edit
 from umbra_awl.core.plan.model import AccessPoint, Destination, Service
 from umbra_awl.core.plan.places import module_word, place_word
 from umbra_awl.core.routes.crossing import crossing
 from umbra_awl.core.routes.order import order_of_use
 from umbra_awl.core.routes.punch import fill
-from umbra_awl.desk.parts.access_fields import service_fields
-from umbra_awl.desk.parts.destination_fields import destination_fields
-from umbra_awl.desk.parts.field_list import FieldList
-from umbra_awl.desk.parts.fields import Act, Field
+from umbra_awl.desk.parts.cards.access_fields import service_fields
+from umbra_awl.desk.parts.cards.destination_fields import destination_fields
+from umbra_awl.desk.parts.cards.field_list import FieldList
+from umbra_awl.desk.parts.cards.fields import Act, Field
 from umbra_awl.desk.parts.widgets import column, scrolled, words
 from umbra_awl.desk.routes import punching
 from umbra_awl.desk.routes.field_boxes import FieldBoxes

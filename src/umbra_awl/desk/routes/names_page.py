@@ -13,10 +13,10 @@ from umbra_awl.core.plan.model import NameStyle, Route
 from umbra_awl.core.plan.places import place_word
 from umbra_awl.core.routes.kept import better_codes, name_anew
 from umbra_awl.core.routes.names_edit import preview, set_style, shorts_from, shorts_text
-from umbra_awl.desk.parts.field_list import FieldList
-from umbra_awl.desk.parts.fields import Choice, Field
-from umbra_awl.desk.parts.kept_names import keep_names
-from umbra_awl.desk.parts.late_choices import LateChoices
+from umbra_awl.desk.parts.cards.field_list import FieldList
+from umbra_awl.desk.parts.cards.fields import Choice, Field
+from umbra_awl.desk.parts.cards.kept_names import keep_names
+from umbra_awl.desk.parts.cards.late_choices import LateChoices
 from umbra_awl.desk.parts.tips import plain
 from umbra_awl.desk.parts.widgets import column, words
 from umbra_awl.desk.selection import Selection

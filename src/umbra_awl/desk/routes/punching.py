@@ -4,7 +4,7 @@ from collections.abc import Callable, Sequence
 
 from PyQt6.QtCore import Qt
 
-from umbra_awl.core.plan.edits import Edit, EditRefused
+from umbra_awl.core.plan.edit.edits import Edit, EditRefused
 from umbra_awl.core.plan.places import is_pair
 from umbra_awl.core.routes.bulk import Bulk, set_many
 from umbra_awl.core.routes.punch import fill, paint, punch, set_route

@@ -13,7 +13,7 @@ from PyQt6.QtGui import (
 )
 from PyQt6.QtWidgets import QFrame, QLineEdit
 
-from umbra_awl.core.plan.moved import gone_and_come
+from umbra_awl.core.plan.edit.moved import gone_and_come
 from umbra_awl.desk.parts.pointed import ThingAct
 from umbra_awl.desk.parts.tips import show_tip
 from umbra_awl.desk.routes.cell_acts import cell_acts

@@ -181,12 +181,12 @@ class RoutesStage(QWidget):
 
     def add_access(self) -> None:
         """Ask for a new access point."""
-        from umbra_awl.desk.parts.adding import AddAccess
+        from umbra_awl.desk.parts.cards.adding import AddAccess
 
         AddAccess(self._bench, self).exec()
 
     def add_destination(self) -> None:
         """Ask for a new destination."""
-        from umbra_awl.desk.parts.adding import AddDestination
+        from umbra_awl.desk.parts.cards.adding import AddDestination
 
         AddDestination(self._bench, self).exec()

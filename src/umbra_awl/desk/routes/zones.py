@@ -18,7 +18,7 @@ from umbra_awl.core.routes.lists import (
     rename_list,
     toggle_member,
 )
-from umbra_awl.desk.parts.field_list import FieldList
+from umbra_awl.desk.parts.cards.field_list import FieldList
 from umbra_awl.desk.parts.widgets import Flow, PressButton, button, column, rows_of, words
 from umbra_awl.desk.routes.list_card import list_fields
 from umbra_awl.desk.routes.members import MemberList

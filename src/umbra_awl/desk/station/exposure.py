@@ -7,7 +7,7 @@ from PyQt6.QtGui import QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
 from umbra_awl.core.estimate.exposure import REMINDER, Distance, ExposureError, distances
-from umbra_awl.desk.parts.fields import Choice, Field
+from umbra_awl.desk.parts.cards.fields import Choice, Field
 from umbra_awl.desk.station.calculator import Calculator
 from umbra_awl.desk.theme.theme import Theme
 from umbra_awl.desk.workbench import Workbench

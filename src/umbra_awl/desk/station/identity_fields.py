@@ -6,7 +6,7 @@ from functools import partial
 from umbra_awl.core.facts.callsign import call_sign_fault, tidy_call_sign
 from umbra_awl.core.facts.dmr import mask_id, radio_id_fault
 from umbra_awl.core.facts.dstar import field_fault, note_fault, padded
-from umbra_awl.core.plan.edit_station import (
+from umbra_awl.core.plan.edit.edit_station import (
     own_licence,
     remove_identity,
     set_call,
@@ -15,7 +15,7 @@ from umbra_awl.core.plan.edit_station import (
     whose_licence,
 )
 from umbra_awl.core.plan.model import Identity, RadioId
-from umbra_awl.desk.parts.fields import Act, Choice, Field
+from umbra_awl.desk.parts.cards.fields import Act, Choice, Field
 from umbra_awl.desk.workbench import Workbench
 
 _ID_TIP = "Seven digits, given by a registry; the country's three come first. An empty value takes it away."

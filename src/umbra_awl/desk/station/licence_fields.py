@@ -9,12 +9,19 @@ from umbra_awl.core.directory.values import parse_day
 from umbra_awl.core.facts.bands import Region
 from umbra_awl.core.facts.frequency import format_mhz
 from umbra_awl.core.facts.licence_classes import LicenceClass, classes_of
-from umbra_awl.core.plan.edit_station import licence_of, set_granted, set_guard, set_licence, set_region, whose_licence
+from umbra_awl.core.plan.edit.edit_station import (
+    licence_of,
+    set_granted,
+    set_guard,
+    set_licence,
+    set_region,
+    whose_licence,
+)
 from umbra_awl.core.plan.model import Licence
 from umbra_awl.core.plan.permit import guard_permit, in_force
 from umbra_awl.core.radio.free_tuning import prohibited_by, still_sends
 from umbra_awl.desk.parts.asking import ask
-from umbra_awl.desk.parts.fields import Choice, Field
+from umbra_awl.desk.parts.cards.fields import Choice, Field
 from umbra_awl.desk.workbench import Workbench
 
 _REACHES = {

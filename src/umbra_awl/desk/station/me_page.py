@@ -4,7 +4,7 @@ from collections.abc import Mapping
 
 from PyQt6.QtWidgets import QScrollArea, QWidget
 
-from umbra_awl.desk.parts.field_list import FieldList
+from umbra_awl.desk.parts.cards.field_list import FieldList
 from umbra_awl.desk.parts.side_by_side import SideBySide
 from umbra_awl.desk.parts.widgets import column, scrolled
 from umbra_awl.desk.theme.theme import Theme

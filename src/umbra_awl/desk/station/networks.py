@@ -3,10 +3,10 @@
 from PyQt6.QtWidgets import QWidget
 
 from umbra_awl.core.facts.modes import MODE_WORDS, by_mode
-from umbra_awl.core.plan.edit_station import add_network
-from umbra_awl.core.plan.edits import fresh_key
+from umbra_awl.core.plan.edit.edit_station import add_network
+from umbra_awl.core.plan.edit.edits import fresh_key
 from umbra_awl.core.plan.model import Network
-from umbra_awl.desk.parts.form_sheet import FormSheet
+from umbra_awl.desk.parts.cards.form_sheet import FormSheet
 from umbra_awl.desk.station.conventions import parse_call, parse_number, parse_span
 from umbra_awl.desk.workbench import Workbench
 

@@ -6,10 +6,10 @@ from PyQt6.QtWidgets import QGridLayout, QLineEdit, QWidget
 
 from umbra_awl.core.findings.model import Target
 from umbra_awl.core.modes.table import MODES
-from umbra_awl.core.plan.edit_station import add_identity
-from umbra_awl.core.plan.edits import fresh_key
+from umbra_awl.core.plan.edit.edit_station import add_identity
+from umbra_awl.core.plan.edit.edits import fresh_key
 from umbra_awl.core.plan.model import Identity, Network
-from umbra_awl.desk.parts.field_list import FieldList
+from umbra_awl.desk.parts.cards.field_list import FieldList
 from umbra_awl.desk.parts.rows_table import RowsTable
 from umbra_awl.desk.parts.tips import set_tip
 from umbra_awl.desk.parts.widgets import button, card, clear, column, row, scrolled, words

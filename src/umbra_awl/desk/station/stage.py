@@ -7,8 +7,8 @@ from typing import TypeVar
 from PyQt6.QtWidgets import QWidget
 
 from umbra_awl.core.agenda.next_steps import NextStep
-from umbra_awl.core.plan.edit_station import whose_licence
-from umbra_awl.desk.parts.field_list import FieldList
+from umbra_awl.core.plan.edit.edit_station import whose_licence
+from umbra_awl.desk.parts.cards.field_list import FieldList
 from umbra_awl.desk.parts.pages import Page, Pages
 from umbra_awl.desk.parts.side_by_side import SideBySide
 from umbra_awl.desk.parts.tabs import chosen_of

@@ -16,21 +16,21 @@ from umbra_awl.desk.parts.pictures import rows
 from umbra_awl.desk.parts.widgets import column
 from umbra_awl.desk.runner import Runner
 from umbra_awl.desk.theme.theme import Theme
-from umbra_awl.desk.transfer.change_page import ChangePage
+from umbra_awl.desk.transfer.cable.change_page import ChangePage
 from umbra_awl.desk.transfer.other_way import other_way
 from umbra_awl.desk.workbench import Workbench
 
 if TYPE_CHECKING:
     from umbra_awl.desk.directory import Directory
-    from umbra_awl.desk.transfer.app_page import AppPage
-    from umbra_awl.desk.transfer.bring_page import BringPage
-    from umbra_awl.desk.transfer.card_page import CardPage as CardWayPage
-    from umbra_awl.desk.transfer.files_page import FilesPage
-    from umbra_awl.desk.transfer.keys_page import KeysPage
-    from umbra_awl.desk.transfer.list_page import ListPage
-    from umbra_awl.desk.transfer.paper_page import PaperPage
-    from umbra_awl.desk.transfer.port_page import PortPage
-    from umbra_awl.desk.transfer.table_page import TablePage
+    from umbra_awl.desk.transfer.app.app_page import AppPage
+    from umbra_awl.desk.transfer.card.card_page import CardPage as CardWayPage
+    from umbra_awl.desk.transfer.files.bring_page import BringPage
+    from umbra_awl.desk.transfer.files.files_page import FilesPage
+    from umbra_awl.desk.transfer.lists.list_page import ListPage
+    from umbra_awl.desk.transfer.paper.keys_page import KeysPage
+    from umbra_awl.desk.transfer.paper.paper_page import PaperPage
+    from umbra_awl.desk.transfer.ports.port_page import PortPage
+    from umbra_awl.desk.transfer.table.table_page import TablePage
 
 
 _CABLE = "It is read here, compared with the plan, written and proven; a backup is kept each time."
@@ -122,35 +122,35 @@ class TransferStage(QWidget):
     @cached_property
     def slot(self) -> "CardWayPage":
         """The memory-card page, made when first shown."""
-        from umbra_awl.desk.transfer.card_page import CardPage as CardWayPage
+        from umbra_awl.desk.transfer.card.card_page import CardPage as CardWayPage
 
         return CardWayPage(self._bench, self._theme, self.runner)
 
     @cached_property
     def app(self) -> "AppPage":
         """The phone-app page, made when first shown."""
-        from umbra_awl.desk.transfer.app_page import AppPage
+        from umbra_awl.desk.transfer.app.app_page import AppPage
 
         return AppPage(self._bench, self._theme, self.runner)
 
     @cached_property
     def lists(self) -> "ListPage":
         """The page of people and lists, made when first shown."""
-        from umbra_awl.desk.transfer.list_page import ListPage
+        from umbra_awl.desk.transfer.lists.list_page import ListPage
 
         return ListPage(self._bench, self._theme, self.runner, self._directory())
 
     @cached_property
     def ports(self) -> "PortPage":
         """The page of ports and firmware, made when first shown."""
-        from umbra_awl.desk.transfer.port_page import PortPage
+        from umbra_awl.desk.transfer.ports.port_page import PortPage
 
         return PortPage(self._bench, self._theme, self.runner, self._directory())
 
     @cached_property
     def table(self) -> "TablePage":
         """The table-day page, made when first shown."""
-        from umbra_awl.desk.transfer.table_page import TablePage
+        from umbra_awl.desk.transfer.table.table_page import TablePage
 
         made = TablePage(self._bench, self._theme, self.runner)
         made.paper_wanted.connect(self._paper_for)
@@ -165,28 +165,28 @@ class TransferStage(QWidget):
     @cached_property
     def keys(self) -> "KeysPage":
         """The key sheet, made when first shown."""
-        from umbra_awl.desk.transfer.keys_page import KeysPage
+        from umbra_awl.desk.transfer.paper.keys_page import KeysPage
 
         return KeysPage(self._bench, self._theme)
 
     @cached_property
     def card(self) -> "PaperPage":
         """The paper page, made when first shown."""
-        from umbra_awl.desk.transfer.paper_page import PaperPage
+        from umbra_awl.desk.transfer.paper.paper_page import PaperPage
 
         return PaperPage(self._bench, self._theme)
 
     @cached_property
     def files(self) -> "FilesPage":
         """The files page, made when first shown."""
-        from umbra_awl.desk.transfer.files_page import FilesPage
+        from umbra_awl.desk.transfer.files.files_page import FilesPage
 
         return FilesPage(self._bench, self._theme, self._directory)
 
     @cached_property
     def bring(self) -> "BringPage":
         """The page that brings a radio in, made when first shown."""
-        from umbra_awl.desk.transfer.bring_page import BringPage
+        from umbra_awl.desk.transfer.files.bring_page import BringPage
 
         return BringPage(self._bench, self._theme, self.runner)
 

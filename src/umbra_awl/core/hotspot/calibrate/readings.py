@@ -7,7 +7,7 @@ from msgspec.structs import replace
 
 from umbra_awl.core.hotspot.calibrate.model import BITS_A_SECOND
 from umbra_awl.core.hotspot.logs.reading import HeardCall
-from umbra_awl.core.plan.edits import Edit, set_fields, together
+from umbra_awl.core.plan.edit.edits import Edit, set_fields, together
 from umbra_awl.core.plan.model import Hotspot, Reading, Side
 from umbra_awl.core.plan.parts import HOTSPOTS
 

@@ -5,7 +5,7 @@ from typing import NamedTuple
 
 from umbra_awl.core.hotspot.logs.reading import LogReading, own_overs
 from umbra_awl.core.hotspot.seek.talk import Status
-from umbra_awl.core.plan.edits import Edit, set_fields
+from umbra_awl.core.plan.edit.edits import Edit, set_fields
 from umbra_awl.core.plan.model import Hotspot, Proof
 from umbra_awl.core.plan.parts import HOTSPOTS
 

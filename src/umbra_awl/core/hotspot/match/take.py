@@ -3,7 +3,7 @@
 from umbra_awl.core.findings.on_hotspot import move_hotspot
 from umbra_awl.core.hotspot.match.fields import BY_KEY, plain
 from umbra_awl.core.hotspot.match.says import startup_text
-from umbra_awl.core.plan.edits import Edit, set_fields
+from umbra_awl.core.plan.edit.edits import Edit, set_fields
 from umbra_awl.core.plan.hotspots import MOST_CORRECTION_HZ
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import AccessPoint, Hotspot

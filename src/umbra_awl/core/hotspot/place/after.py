@@ -9,7 +9,7 @@ from umbra_awl.core.facts.frequency import format_mhz
 from umbra_awl.core.findings.on_hotspot import move_hotspot, stands_well, widest
 from umbra_awl.core.hotspot.place.occupied import Occupied, User, neighbour_users, occupied, own_users, users_of
 from umbra_awl.core.hotspot.place.ruler import RulerPlace, RulerQuestion
-from umbra_awl.core.plan.edits import Edit, EditRefused, set_fields
+from umbra_awl.core.plan.edit.edits import Edit, EditRefused, set_fields
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import AccessPoint, Hotspot, Listened, Plan
 from umbra_awl.core.plan.parts import HOTSPOTS

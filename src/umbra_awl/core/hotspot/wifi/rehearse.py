@@ -8,7 +8,7 @@ from hashlib import sha256
 from typing import Any, NamedTuple
 
 from umbra_awl.core.hotspot.wifi.letters import compare, verdict
-from umbra_awl.core.plan.edits import Edit, set_fields
+from umbra_awl.core.plan.edit.edits import Edit, set_fields
 from umbra_awl.core.plan.model import HomeWifi, Hotspot, Phone, Trip, WifiSchool
 from umbra_awl.core.plan.parts import TRIPS
 

@@ -7,8 +7,8 @@ import msgspec
 
 from umbra_awl.core.keep.atomic import write_over
 from umbra_awl.core.keep.limits import MB, read_within
+from umbra_awl.core.plan.disk.saves import SUFFIX
 from umbra_awl.core.plan.index import PlanIndex
-from umbra_awl.core.plan.saves import SUFFIX
 from umbra_awl.core.transfer.errors import ShelfError
 
 FORMAT = "umbra-awl table"

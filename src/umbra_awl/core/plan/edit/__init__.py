@@ -1,0 +1,1 @@
+"""Edits as pure functions with their sentences, and undo as a value."""

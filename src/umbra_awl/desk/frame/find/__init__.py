@@ -1,0 +1,1 @@
+"""The find-or-do box: what it offers, and how that is ranked."""

@@ -1,0 +1,1 @@
+"""The findings beside a page. What is found is worked out in the core."""

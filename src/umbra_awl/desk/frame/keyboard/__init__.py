@@ -1,0 +1,1 @@
+"""Where the keyboard is, goes, and stays."""

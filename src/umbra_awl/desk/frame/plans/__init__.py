@@ -1,0 +1,1 @@
+"""The plan as a file of the desktop: opened, dropped, changed from outside, left."""

@@ -1,0 +1,1 @@
+"""What lies over or in place of the pages: help, words, settings, figures, the doors of an empty window."""

@@ -1,0 +1,1 @@
+"""Its offset: readings and the curve."""

@@ -1,0 +1,1 @@
+"""Finding it, its log, what one notices, lines that are taught."""

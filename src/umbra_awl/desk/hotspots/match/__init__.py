@@ -1,0 +1,1 @@
+"""What plan, radio and hotspot must agree on."""

@@ -1,0 +1,1 @@
+"""Wi-Fi away from home, rehearsed."""

@@ -1,0 +1,1 @@
+"""By the phone's app: its list taken, merged, handed over, proven."""

@@ -1,0 +1,1 @@
+"""Files of other programs, both ways, and bringing a programmed radio in."""

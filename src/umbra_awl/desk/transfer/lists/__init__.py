@@ -1,0 +1,1 @@
+"""What goes in beside the memory: people, and access points around."""

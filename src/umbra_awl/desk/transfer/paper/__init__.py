@@ -1,0 +1,1 @@
+"""What is printed: key sheets, field cards, labels. The sheets themselves are made by the core."""

@@ -1,0 +1,1 @@
+"""Where the way to a radio breaks, and its firmware."""

@@ -1,0 +1,1 @@
+"""A table day: many radios, one after another."""
