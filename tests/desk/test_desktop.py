@@ -1,6 +1,7 @@
 """What every desktop program has: a full menu, help offline, files dropped, a menu under the pointer, settings, size."""
 
 import pytest
+from msgspec.structs import replace
 from PyQt6.QtCore import QEvent, QMimeData, QPoint, QPointF, Qt, QUrl
 from PyQt6.QtGui import QContextMenuEvent, QDragEnterEvent, QDropEvent
 from PyQt6.QtTest import QTest
@@ -205,3 +206,18 @@ def test_work_whose_result_cannot_be_shown_ends_all_the_same(demo_window, qtbot)
         demo_window.bench.jobs.start(lambda: 7, lambda _seven: 1 / 0, lambda _error: None)
         qtbot.waitUntil(lambda: bool(ended))
     assert not demo_window.windowTitle().startswith("Working")
+
+
+def test_what_was_changed_last_is_one_list(demo_window):
+    from umbra_awl.core.plan.edit.edits import Edit
+    from umbra_awl.desk.frame.sheets.changed_sheet import ChangedSheet
+
+    bench = demo_window.bench
+    bench.do(Edit("No zones", lambda plan: replace(plan, zones=())))
+    demo_window.plans.save()
+    bench.do(Edit("No scan lists", lambda plan: replace(plan, scans=())))
+    sheet = ChangedSheet(demo_window, bench, demo_window.theme, ())
+    rows = sheet.table.texts.rows
+    assert rows[0][0] == "now"
+    assert any("scan list" in row[2] for row in rows)
+    assert "changed" in [command.name for command in demo_window.commands.offered()]

@@ -15,7 +15,7 @@ import click
 from umbra_awl.shell.directory import export_file, import_file
 from umbra_awl.shell.hands import merge
 from umbra_awl.shell.papers import bring, card, compare, files, keys
-from umbra_awl.shell.planning import evening, frequency, nets, next_step
+from umbra_awl.shell.planning import changed, evening, frequency, nets, next_step
 from umbra_awl.shell.records import explain, log, pack, people, settings, share
 from umbra_awl.shell.standins import standin
 from umbra_awl.shell.verbs import CANNOT, check, fit, trace
@@ -102,7 +102,7 @@ def _leave(code: int) -> NoReturn:
 
 _VERBS = (
     check, fit, compare, trace, card, keys, files, bring, merge, import_file, export_file, standin, next_step, nets, frequency,
-    evening, explain, settings, people, share, pack, log,
+    evening, changed, explain, settings, people, share, pack, log,
 )  # fmt: skip
 for verb in _VERBS:
     main.add_command(verb)

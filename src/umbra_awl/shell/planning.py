@@ -184,3 +184,20 @@ def evening(plan: Path, radio: str, evenings: int, seed: int, as_json: bool) -> 
     lines += [f"{name}: {100 * item.value:.1f} %" for name, item in found.reasons]
     tell(as_json, value, lines)
     return CLEAN
+
+
+@click.command()
+@plan_argument
+@click.option("--most", type=click.IntRange(1, 1_000), default=40, show_default=True, help="How many changes.")
+@json_option
+@guarded
+def changed(plan: Path, most: int, as_json: bool) -> int:
+    """List what was changed last of plan, radios and hotspots, and what failed since: the latest first."""
+    from umbra_awl.core.hands.changed_last import changed_last
+    from umbra_awl.core.keep.atomic import real_path
+    from umbra_awl.shell.records import log_of
+
+    found = changed_last(read_plan(plan), real_path(plan), log_of(plan).read().entries, most=most)
+    rows = [item._asdict() for item in found]
+    tell(as_json, {"changes": rows}, [f"{item.when}  {item.what}: {item.words}" for item in found] or ["Nothing yet."])
+    return CLEAN

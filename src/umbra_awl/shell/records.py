@@ -171,7 +171,8 @@ def log() -> None:
     """The log beside a plan: write into it, bring entries in, give them out, tell what to prove next."""
 
 
-def _log_of(plan: Path) -> "LogFile":
+def log_of(plan: Path) -> "LogFile":
+    """The log in a plan's folder."""
     from umbra_awl.core.logbook.log_file import NAME, LogFile
 
     return LogFile(plan.parent / NAME)
@@ -210,7 +211,7 @@ def log_add(plan: Path, route: str, call: str, grade: str | None, note: str, as_
         mode=index.services[index.routes[found.route].service][1].mode, stood=stood_on(index, index.routes[found.route]),
     )  # fmt: skip
     try:
-        _log_of(plan).put([entry])
+        log_of(plan).put([entry])
     except LogError as error:
         raise _refused(error) from None
     label = index.label(index.routes[found.route])
@@ -229,7 +230,7 @@ def log_import(plan: Path, entries: Path, as_json: bool) -> int:
     from umbra_awl.core.logbook.joining import join
     from umbra_awl.core.logbook.log_file import LogError
 
-    file = _log_of(plan)
+    file = log_of(plan)
     try:
         held = file.read().entries
         joined = join(held, read_entries_file(entries, [item.key for item in held]))
@@ -256,7 +257,7 @@ def log_export(plan: Path, out: Path, replace: bool, as_json: bool) -> int:
     from umbra_awl.core.logbook.log_file import LogError
 
     try:
-        entries = _log_of(plan).read().entries
+        entries = log_of(plan).read().entries
     except LogError as error:
         raise _refused(error) from None
     text = csv_text(entries) if out.suffix.casefold() == ".csv" else adif_text(entries)
@@ -277,7 +278,7 @@ def log_prove_next(plan: Path, as_json: bool) -> int:
     opened = read_plan(plan)
     index = PlanIndex(opened, today())
     try:
-        entries = _log_of(plan).read().entries
+        entries = log_of(plan).read().entries
     except LogError as error:
         raise _refused(error) from None
     left = prove_next(index, proofs(index, entries, clock().utc()), fits_for(index, profiles_for(opened)))

@@ -4,6 +4,7 @@ What is not seen at once is imported where it is first made, so that the first w
 """
 
 from collections.abc import Iterable
+from typing import TYPE_CHECKING
 
 from PyQt6.QtGui import QGuiApplication
 from PyQt6.QtWidgets import QWidget
@@ -12,6 +13,9 @@ from umbra_awl.core.keep.diary import Diary
 from umbra_awl.desk.settings import Settings
 from umbra_awl.desk.theme.theme import Theme
 from umbra_awl.desk.workbench import Workbench
+
+if TYPE_CHECKING:
+    from umbra_awl.core.logbook.model import Entry
 
 
 class LookActions:
@@ -63,6 +67,12 @@ class LookActions:
         if clipboard is not None:
             clipboard.setText(text)
         return clipboard is not None
+
+    def show_changed(self, entries: "tuple[Entry, ...]") -> None:
+        """Show what was changed last of plan, radios and hotspots, and what failed by the log's entries."""
+        from umbra_awl.desk.frame.sheets.changed_sheet import ChangedSheet
+
+        ChangedSheet(self._window, self._bench, self._theme, entries).exec()
 
     def show_words(self) -> None:
         """Show what the words mean that are used here in a sense of their own."""

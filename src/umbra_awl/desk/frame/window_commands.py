@@ -2,7 +2,7 @@
 
 from collections.abc import Callable
 from functools import partial
-from typing import Protocol
+from typing import TYPE_CHECKING, Protocol
 
 from PyQt6.QtGui import QKeySequence, QShortcut
 from PyQt6.QtWidgets import QWidget
@@ -16,6 +16,9 @@ from umbra_awl.desk.stage import Stage, StageCommand, with_plan, with_radio
 from umbra_awl.desk.stages import STAGES
 from umbra_awl.desk.workbench import Workbench
 
+if TYPE_CHECKING:
+    from umbra_awl.desk.log_book import LogBook
+
 
 class CommandedWindow(Protocol):
     """What the commands ask of the window."""
@@ -26,6 +29,8 @@ class CommandedWindow(Protocol):
     looks: LookActions
     findings: FindingsPanel
 
+    @property
+    def book(self) -> "LogBook": ...
     def begin_finding(self) -> None: ...
     def choose_stage(self, key: str) -> None: ...
     def opened(self, key: str) -> Stage | None: ...
@@ -113,6 +118,13 @@ def _of_the_view(frame: CommandedWindow) -> None:
     add("theme", "Change between light and dark", frame.looks.toggle_theme, "Ctrl+L", menu="View")
     add("copy-shown", "Copy what is selected", frame.looks.copy_shown, "Ctrl+C", menu="Edit")
     add("words", "Words used here", frame.looks.show_words, menu="Help")
+    add(
+        "changed",
+        "What was changed last?",
+        lambda: frame.looks.show_changed(frame.book.entries),
+        menu="Help",
+        when=with_plan,
+    )
     add("larger", "Larger text", partial(frame.looks.rescale, 1), "Ctrl++", menu="View")
     add("smaller", "Smaller text", partial(frame.looks.rescale, -1), "Ctrl+-", menu="View")
     for field, words, ways in (

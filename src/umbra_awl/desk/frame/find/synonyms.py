@@ -43,6 +43,7 @@ SYNONYMS: dict[str, str] = {
     "onair-lanes": "simulate play time scenario busy rehearse test call",
     "onair-evening": "monte carlo statistics missed calls wait busy probability simulate",
     "onair-messages": "text sms chat message data",
+    "changed": "history last edit update suspect differences what",
     "here": "gps gpsd nmea position locator receiver now",
     "onair-pictures": "photo image picture send data airtime",
     "onair-restart": "again beginning rewind",
