@@ -9,6 +9,7 @@ from bench.days import TODAY
 from bench.plans import big_plan, heavy_plan
 from umbra_awl.core.plan.disk.file_form import plan_bytes
 from umbra_awl.demo.fresh import lay_out, start_radios
+from umbra_awl.desk.frame.open_stages import warm
 
 LIMIT_MS = 50
 
@@ -80,7 +81,7 @@ def _demo(window, watch):
     QTest.qWait(400)
     watch.tell("repair")
     _punches(window, watch, "blackfell-dmr", "northern-reach", "five edits of the demo")
-    window.open_stage("transfer")
+    window.stages.open("transfer")
     QTest.qWait(300)
     for what, begin in (("read a radio", window.runner.read), ("write and prove it", window.runner.write)):
         watch.begin()
@@ -99,10 +100,10 @@ def _directory(window, watch, folder):
 
     (folder / "access.csv").write_bytes(as_csv(ACCESS_HEADERS, access_rows(60_000)))
     (folder / "people.csv").write_bytes(as_csv(PEOPLE_HEADERS, people_rows(250_000)))
-    window.warm()
+    warm(window.bench)
     QTest.qWait(2500)
     watch.begin()
-    window.open_stage("access")
+    window.stages.open("access")
     stage = window.stages["access"]
     QTest.qWait(1500)
     watch.tell("open Access")
@@ -140,7 +141,7 @@ def _pages(window, watch):
 
     for key in ("radios", "transfer"):
         for name in STAGES[key].pages:
-            window.open_stage(key)
+            window.stages.open(key)
             QTest.qWait(400)
             watch.begin()
             window.stages[key].show_page(name)
@@ -160,14 +161,14 @@ def _heavy(window, watch, path):
     watch.tell("open 10,000 routes, seven radios")
     for stage in ("station", "access", "routes", "radios", "transfer"):
         watch.begin()
-        window.choose_stage(stage)
+        window.stages.choose(stage)
         QTest.qWait(2000)
         watch.tell(f"10,000 routes: open {stage}")
-    window.open_stage("routes")
+    window.stages.open("routes")
     QTest.qWait(500)
     settled = []
     window.bench.results_changed.connect(
-        lambda: settled.append((time.perf_counter(), len(window.bench.results.waiting)))
+        lambda: settled.append((time.perf_counter(), len(window.bench.worked.results.waiting)))
     )
     for at in (50, 5000, 9000):
         route = window.bench.plan.routes[at]
@@ -187,7 +188,7 @@ def _punches(window, watch, service, destination, what):
 
     from umbra_awl.desk.workbench import Selection
 
-    window.open_stage("routes")
+    window.stages.open("routes")
     window.bench.select(Selection(service, destination, 1))
     QTest.qWait(300)
     watch.begin()

@@ -88,7 +88,7 @@ def _of_the_map(folder: Path) -> list[Result]:
     window.resize(1280, 800)
     window.show()
     window.plans.open(path)
-    window.open_stage("log", "proof")
+    window.stages.open("log", "proof")
     grades = ("heard-it", "own-key", "echo", "heard-by", "answered", "failed")
     routes = list(window.bench.index.routes)
     window.book.add([window.book.new_entry(key, grade=grades[at % 6]) for at, key in enumerate(routes[::2])], "Many")

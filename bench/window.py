@@ -78,7 +78,7 @@ def _sheet(folder):
     window.resize(1280, 800)
     window.show()
     window.plans.open(path)
-    window.open_stage("routes")
+    window.stages.open("routes")
     app.processEvents()
     sheet = window.stages["routes"].sheet
     window.bench.select(Selection("s20", "g40", 1))

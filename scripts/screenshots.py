@@ -40,7 +40,7 @@ def take(window: MainWindow, name: str) -> None:
 
 def _access(window: MainWindow) -> None:
     """The map with a verdict."""
-    window.open_stage("access")
+    window.stages.open("access")
     stage = window.stages["access"]
     QTest.qWait(200)
     stage.list.choose(next(spot.key for spot in window.directory.survey.spots if spot.access.call == "Q0STB"))
@@ -67,7 +67,7 @@ def _directory(window: MainWindow) -> None:
     path = Path(tempfile.mkdtemp()) / "club-list.csv"
     path.write_text(LIST, "utf-8")
     imports = window.stages["access"].imports
-    window.open_stage("access", "imports")
+    window.stages.open("access", "imports")
     imports.open(path)
     while imports.mapping.table is None:
         QTest.qWait(50)
@@ -78,7 +78,7 @@ def _directory(window: MainWindow) -> None:
     at = next(at for at, line in enumerate(review.lines.items) if line.change.label.startswith("Q0MRK"))
     review.lines_view.setCurrentIndex(review.lines.index(at, 1))
     take(window, "directory")
-    window.open_stage("access", "around")
+    window.stages.open("access", "around")
 
 
 def _routes(window: MainWindow) -> None:
@@ -99,7 +99,7 @@ def _routes(window: MainWindow) -> None:
 
 def _radios(window: MainWindow) -> None:
     """A radio of each mode, and which radio carries the plan."""
-    window.open_stage("radios")
+    window.stages.open("radios")
     stage = window.stages["radios"]
     window.bench.choose_radio("tarn")
     window.bench.select(Selection("cairnlow-dmr", "nessa-torrick", 1))
@@ -113,7 +113,7 @@ def _radios(window: MainWindow) -> None:
 
 def _papers(window: MainWindow) -> None:
     """Key sheet, field card, a layout in the making."""
-    window.open_stage("transfer")
+    window.stages.open("transfer")
     stage = window.stages["transfer"]
     stage.show_page("keys")
     take(window, "key-sheet")
@@ -144,7 +144,7 @@ def _hotspots(window: MainWindow, folder: Path) -> None:
     """The ruler, what must match, a calibration to its end."""
     spots = start_hotspots(window.bench.plan, folder, 200.0)
     set_demo_spots(window, {key: item.address for key, item in spots.items()})
-    window.open_stage("hotspots", "place")
+    window.stages.open("hotspots", "place")
     stage = window.stages["hotspots"]
     stage.spot.choose("travel")
     QTest.qWait(900)
@@ -155,7 +155,7 @@ def _hotspots(window: MainWindow, folder: Path) -> None:
     stage.spot.ask()
     _until_idle(stage.spot)
     take(window, "must-match")
-    stage.spot.apply()
+    stage.spot.orders.apply()
     _until_idle(stage.spot)
     QTest.qWait(600)
     stage.show_page("calibrate")
@@ -178,7 +178,7 @@ def _until_idle(spot: Spot) -> None:
 
 def _on_air(window: MainWindow) -> None:
     """A busy moment on the lanes, an evening in figures, texts between two radios."""
-    window.open_stage("onair", "lanes")
+    window.stages.open("onair", "lanes")
     stage = window.stages["onair"]
     stage.lanes.list.setCurrentRow(1)
     while stage.lanes.stand.now < 66:
@@ -201,7 +201,7 @@ def _on_air(window: MainWindow) -> None:
 
 def _log(window: MainWindow) -> None:
     """Proofs of every grade, one old, one doubtful."""
-    window.open_stage("log", "proof")
+    window.stages.open("log", "proof")
     stage = window.stages["log"]
     now = window.bench.clock.utc()
     grades = (
@@ -288,7 +288,7 @@ def main() -> None:
     window.bench.select(Selection("cairnlow-dmr", "nessa-torrick", 1))
     take(window, "routes")
     _routes(window)
-    window.open_stage("station", "when")
+    window.stages.open("station", "when")
     take(window, "station")
     _access(window)
     _radios(window)

@@ -20,7 +20,7 @@ from umbra_awl.desk.selection import Selection
 def stage(window, demo):
     """The Access stage on the demo's directory."""
     window._directory_path = demo.directory
-    window.open_stage("access")
+    window.stages.open("access")
     return window.stages["access"]
 
 
@@ -117,7 +117,7 @@ def test_a_plans_own_access_point_is_edited_in_the_plan(qtbot, stage, window):
     card = stage.around.detail._card
     commit(qtbot, card, "Transmit", "-7.6")
     assert next(item for item in window.bench.plan.access if item.key == "cairnlow").services[0].tx_hz == 431_187_500
-    window.bench.undo()
+    window.bench.steps.back()
     assert next(item for item in window.bench.plan.access if item.key == "cairnlow").services[0].tx_hz == 446_387_500
 
 
@@ -129,7 +129,7 @@ def test_enter_takes_into_the_plan_and_undo_takes_it_out(qtbot, stage, window):
     assert spot(stage, "Q0OLD").in_plan
     qtbot.keyClick(stage.list, Qt.Key.Key_Return)
     assert "Already in the plan" in window.message.text()
-    window.bench.undo()
+    window.bench.steps.back()
     assert not spot(stage, "Q0OLD").in_plan
 
 
@@ -138,7 +138,7 @@ def test_all_within_a_radius_are_taken_as_one_step(stage, window):
     stage.taking.within(9)
     taken = {item.site for item in window.bench.plan.access} - {item.site for item in before.access}
     assert taken == {"Lowgate", "Velmar South", "Stenby"}
-    window.bench.undo()
+    window.bench.steps.back()
     assert window.bench.plan == before
     stage.taking.within(0.01)
     assert "Nothing that fits the filters" in window.message.text()
@@ -228,7 +228,7 @@ def test_a_trip_is_planned_with_zone_and_reminders(qtbot, stage, window):
     assert trip.name == "Oldmere"
     assert len(trip.access) == 5
     assert window.bench.plan.zones[-1].by == "trip"
-    window.bench.undo()
+    window.bench.steps.back()
     assert window.bench.plan == before
 
 
@@ -323,10 +323,10 @@ def test_the_stage_by_its_commands(qtbot, stage, window):
     for keys, page in ((Qt.Key.Key_P, "people"), (Qt.Key.Key_T, "trips")):
         qtbot.keyClick(window, keys, Qt.KeyboardModifier.ControlModifier | Qt.KeyboardModifier.ShiftModifier)
         assert stage.pages.part == page
-    window.open_stage("access")
+    window.stages.open("access")
     assert stage.around.map.hasFocus()
     stage.show_page("around")
-    window.open_stage("access")
+    window.stages.open("access")
     assert stage.list.hasFocus()
 
 
@@ -343,16 +343,16 @@ def test_themes_and_text_sizes_draw(stage, window):
 def test_a_damaged_store_is_said_and_nothing_else_suffers(window, tmp_path):
     (tmp_path / "broken.sqlite").write_bytes(b"not a database" * 100)
     window._directory_path = tmp_path / "broken.sqlite"
-    window.open_stage("access")
+    window.stages.open("access")
     assert "cannot be opened" in window.message.text()
     assert window.stages["access"].directory.survey.spots == ()
-    window.open_stage("routes")
-    assert window.stage == "routes"
+    window.stages.open("routes")
+    assert window.stages.current == "routes"
 
 
 def test_an_empty_directory_teaches(empty_window, tmp_path):
     empty_window.plans.new(tmp_path / "new.awl.json")
-    empty_window.open_stage("access")
+    empty_window.stages.open("access")
     stage = empty_window.stages["access"]
     assert stage.directory.survey.spots == ()
     assert "Where are you?" in stage.place.placeholderText()
@@ -386,13 +386,13 @@ def test_where_one_worked_from_stands_on_the_map_and_a_place_becomes_the_spot(qt
     stage._go()
     log = next(item for item in stage.menu().actions() if item.text() == "Log from the place looked at")
     log.trigger()
-    window.open_stage("log", "proof")
+    window.stages.open("log", "proof")
     card = window.stages["log"].proof.card
     assert card.spot.text() == "HN46kl"
     card.spot.setText("hill, HN46kl")
     card.log_it()
     qtbot.waitUntil(lambda: len(stage.worked.spots) == 1)
-    window.open_stage("access", "around")
+    window.stages.open("access", "around")
     ((_foot, words),) = stage.around.map._flags()
     assert words == "hill, HN46kl: 1 entry, best: answered"
     listed = next(item.menu() for item in stage.menu().actions() if item.text() == "Where I worked from")
@@ -406,7 +406,7 @@ def test_where_one_worked_from_stands_on_the_map_and_a_place_becomes_the_spot(qt
 def test_a_receiver_says_where_i_am_and_my_place_changes_only_where_said(demo_window, qtbot, monkeypatch):
     told = []
     demo_window.bench.said.connect(lambda text, _kind: told.append(text))
-    demo_window.open_stage("access", "around")
+    demo_window.stages.open("access", "around")
     directory, home = demo_window.directory, demo_window.bench.plan.station.lat
     monkeypatch.setattr(here_sheet, "fix_of_gpsd", lambda *_given, **_more: ReceiverFix(46.60, -30.80))
     sheet = here_sheet.HereSheet(demo_window, demo_window.bench, directory)
@@ -418,7 +418,7 @@ def test_a_receiver_says_where_i_am_and_my_place_changes_only_where_said(demo_wi
     sheet.keep.setChecked(True)
     sheet.attempt()
     qtbot.waitUntil(lambda: demo_window.bench.plan.station.lat == 46.6, timeout=5_000)
-    demo_window.bench.undo()
+    demo_window.bench.steps.back()
     assert demo_window.bench.plan.station.lat == home
 
     def nothing(*_given, **_more):

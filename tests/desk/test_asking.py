@@ -16,7 +16,7 @@ from umbra_awl.desk.frame.sheets.ask_sheet import AskSheet
 
 
 def asked(window, stage, page):
-    window.open_stage(stage, page)
+    window.stages.open(stage, page)
     shown = window.stages[stage]
     return {item.key: item for item in figures_on((shown, window.beside.side))}
 
@@ -27,7 +27,7 @@ def sound(figure):
 
 
 def test_reach_exposure_battery_and_lead_time_are_asked_where_they_stand(demo_window):
-    demo_window.open_stage("access", "around")
+    demo_window.stages.open("access", "around")
     spot = next(item for item in demo_window.directory.survey.spots if item.reach is not None)
     demo_window.stages["access"].findChild(Detail).show_spot(spot)
     reach = sound(asked(demo_window, "access", "around")["reach"])
@@ -52,7 +52,7 @@ def test_place_offset_people_evening_and_proof_are_asked_where_they_stand(demo_w
     proven = sound(asked(demo_window, "log", "proof")["proven"])
     assert f"({proven.value:.0f} %)" in demo_window.stages["log"].proof.shares.text()
     assert asked(demo_window, "onair", "evening") == {}
-    index, fits = demo_window.bench.index, demo_window.bench.results.fits
+    index, fits = demo_window.bench.index, demo_window.bench.worked.results.fits
     keys = tuple(channel.route for channel in fits["moor"].memory.channels if channel.route)[:4]
     evening = demo_window.stages["onair"].evening
     evening.result = many_evenings(make_setting(index, fits, ListeningChoice("moor", keys)), keys, 6)
@@ -60,7 +60,7 @@ def test_place_offset_people_evening_and_proof_are_asked_where_they_stand(demo_w
 
 
 def test_a_number_is_asked_by_its_key_and_read_by_keyboard(demo_window):
-    demo_window.open_stage("station", "exposure")
+    demo_window.stages.open("station", "exposure")
     seen = []
 
     def look():
@@ -91,6 +91,6 @@ def test_a_number_is_asked_by_its_key_and_read_by_keyboard(demo_window):
 def test_a_page_without_numbers_says_where_they_are(demo_window):
     told = []
     demo_window.bench.said.connect(lambda text, _kind: told.append(text))
-    demo_window.open_stage("log", "nets")
+    demo_window.stages.open("log", "nets")
     demo_window.commands.run("ask")
     assert "Numbers can be asked where they stand" in told[-1]

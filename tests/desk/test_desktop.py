@@ -75,10 +75,10 @@ def test_keys_of_a_desktop(demo_window, monkeypatch):
         demo_window.commands.run(name)
     assert shown == ["HelpSheet", "SettingsSheet"]
     assert popped == [1]
-    demo_window.open_stage("log", "entries")
+    demo_window.stages.open("log", "entries")
     demo_window.commands.run("page-search")
     assert "earch" in QApplication.focusWidget().accessibleName() + QApplication.focusWidget().placeholderText()
-    demo_window.open_stage("radios", "own")
+    demo_window.stages.open("radios", "own")
     demo_window.commands.run("page-search")
     assert demo_window.top.isAncestorOf(QApplication.focusWidget())
 
@@ -94,7 +94,7 @@ def test_settings_hold_at_once_and_next_time(demo_window):
 
 
 def test_a_menu_under_the_pointer_has_the_acts_of_the_page(demo_window, monkeypatch):
-    demo_window.open_stage("routes", "sheet")
+    demo_window.stages.open("routes", "sheet")
     menu = page_menu(demo_window, demo_window.bench, demo_window.commands, TITLES["routes"])
     words = [action.text().partition("\t")[0] for action in leaves(menu)]
     assert "Copy what is selected" in words
@@ -111,7 +111,7 @@ def test_files_that_are_dropped_go_where_they_belong(demo_window, demo, tmp_path
     took = []
     window = demo_window
     for stage, page in (("log", "nets"), ("hotspots", "match")):
-        window.open_stage(stage, page)
+        window.stages.open(stage, page)
     window.stages["log"].nets.bring_in = lambda path: took.append(("nets", path.name))
     window.stages["hotspots"].match.open_file = lambda path: took.append(("settings", path.name))
     window.hands.look_into = lambda path: took.append(("pack", path.name))

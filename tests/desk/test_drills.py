@@ -21,7 +21,7 @@ from umbra_awl.desk.parts.saving import FilePlace
 
 @pytest.fixture
 def page(demo_window):
-    demo_window.open_stage("log", "drills")
+    demo_window.stages.open("log", "drills")
     made = demo_window.stages["log"].drills
     made.fault.jobs = lambda: Jobs(synchronous=True)
     yield made
@@ -59,15 +59,15 @@ def test_a_fault_is_found_on_a_copy_and_explained_and_nothing_of_ones_own_is_tou
     page.fault.open_case(case(demo_window, "encrypted"))
     drill = page.fault.window_
     assert "hidden" in drill.findings._nothing([])
-    assert drill.bench.results.findings == ()
+    assert drill.bench.worked.results.findings == ()
     assert drill.foot.count.text() == "Findings are hidden"
     told = []
     drill.bench.said.connect(lambda text, _kind: told.append(text))
-    drill.open_stage("transfer")
+    drill.stages.open("transfer")
     assert "practice copy" in told[-1]
-    assert drill.stage != "transfer"
+    assert drill.stages.current != "transfer"
     assert not drill.bench.open(demo_window.bench.document.path)
-    drill.open_stage("hotspots", "find")
+    drill.stages.open("hotspots", "find")
     spot = drill.stages["hotspots"].spot
     drill.runner.ways.set_spot(spot.key, "http://127.0.0.1:9")
     told.clear()
@@ -102,7 +102,7 @@ def test_giving_up_shows_what_it_was_and_it_comes_back_tomorrow(demo_window, pag
     page.fault.open_case(case(demo_window, "copied-slot", "wide-for-narrow"))
     drill = page.fault.window_
     drill.bar.end()
-    assert drill.bench.results.findings
+    assert drill.bench.worked.results.findings
     for item in drill.bar.case.faults:
         assert item.finding.text in drill.bar.told.text()
         assert page.coach.practice.cards[f"fault {item.slip.key}"].box == 0
@@ -261,8 +261,8 @@ def test_nothing_in_the_practice_window_reaches_a_radio_a_hotspot_or_a_service(
     port = tmp_path / "port"
     port.write_text("a port that must not be opened")
     drill.runner.set_port(str(port))
-    drill.open_stage("hotspots", "find")
-    drill.open_stage("access", "imports")
+    drill.stages.open("hotspots", "find")
+    drill.stages.open("access", "imports")
     seek, imports = drill.stages["hotspots"].seek.seek, drill.stages["access"].imports
     seek.name.setText("spot.invalid")
     imports.address.setText("http://registry.invalid")
@@ -292,7 +292,7 @@ def test_what_is_typed_in_practice_reaches_no_key_store_and_is_refused_before(de
     monkeypatch.setattr(
         "umbra_awl.desk.hotspots.match.match_page.ask_secret", lambda *_all: asked.append(1) or "hush-hush"
     )
-    drill.open_stage("hotspots", "match")
+    drill.stages.open("hotspots", "match")
     spot = drill.stages["hotspots"].spot
     assert spot.secrets is drill.bench.secrets is not demo_window.bench.secrets
     assert isinstance(spot.secrets.store, MemoryStore)

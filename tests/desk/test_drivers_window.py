@@ -27,7 +27,7 @@ def with_fen(window):
     window.bench.reload_profiles()
     window.bench.do(add_item(RADIOS, OwnedRadio("fen", "Fen 20", "fen20"), "Add the Fen"))
     window.bench.choose_radio("fen")
-    window.open_stage("transfer", "cable")
+    window.stages.open("transfer", "cable")
     yield window
     DRIVERS.switch_on(frozenset())
 
@@ -124,7 +124,7 @@ def page():
 
 
 def test_a_hotspot_in_words_of_its_own_is_asked_compared_and_set(demo_window, fen_on, page, qtbot):
-    demo_window.open_stage("hotspots", "match")
+    demo_window.stages.open("hotspots", "match")
     spot = demo_window.stages["hotspots"].spot
     spot.choose("home")
     spot.set_address(page)
@@ -133,12 +133,12 @@ def test_a_hotspot_in_words_of_its_own_is_asked_compared_and_set(demo_window, fe
     assert (spot.fault, spot.status.name, spot.held["color_code"]) == ("", "fen-spot", "1")
     rows = {row.field.key: row for row in spot.rows()}
     assert (rows["call"].to_hotspot, rows["tx_hz"].to_hotspot) == ("joined", "joined")
-    spot.apply()
+    spot.orders.apply()
     qtbot.waitUntil(lambda: not spot.running, timeout=10_000)
     assert spot.fault == ""
     hotspot = spot.hotspot
     assert f"sends: {hotspot.transmit_hz / 1_000:.1f}".encode() in Fen.answers["/setup"]
     assert b"lamp: blue" in Fen.answers["/setup"]
-    spot.link("VLR001 A")
+    spot.orders.link("VLR001 A")
     qtbot.waitUntil(lambda: not spot.running, timeout=10_000)
     assert "on its own page" in spot.fault

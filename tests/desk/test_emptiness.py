@@ -54,7 +54,7 @@ def test_a_page_fills_its_canvas(demo_window, key):
     demo_window.bench.select(Selection("blackfell-dmr", "isles-wide", 2))
     found = {}
     for page in STAGES[key].pages:
-        demo_window.open_stage(key, page)
+        demo_window.stages.open(key, page)
         QTest.qWait(300 if page == "card" else 80)
         found[page] = emptiness(demo_window.canvas.currentWidget())
     told = {page: f"{share:.0%}" for page, share in found.items() if share > MOST and (key, page) not in EXCUSED}
@@ -67,7 +67,7 @@ def test_the_measure_sees_an_empty_and_a_full_page(demo_window):
     empty = QLabel()
     empty.resize(600, 400)
     assert emptiness(empty) == 1
-    demo_window.open_stage("station", "me")
+    demo_window.stages.open("station", "me")
     QTest.qWait(80)
     assert emptiness(demo_window.canvas.currentWidget()) < 0.1
 

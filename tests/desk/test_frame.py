@@ -34,7 +34,7 @@ def label_of_focus(window):
 
 def type_into(qtbot, window, stage, page, label, text):
     """Begin to type a value and leave it unfinished."""
-    window.open_stage(stage, page)
+    window.stages.open(stage, page)
     QTest.qWait(5)
     assert window.stages[stage].reach(label)
     button = window.focusWidget()
@@ -102,15 +102,15 @@ def test_a_refused_value_keeps_the_window_open_until_it_is_dropped(qtbot, window
 def test_a_refused_value_stays_where_it_was_and_closing_leads_there_once(qtbot, window):
     typing = type_into(qtbot, window, "station", "who", "Call sign", "nonsense")
     window.commands.run("stage-routes")
-    assert window.stage == "routes"
+    assert window.stages.current == "routes"
     assert (typing.text(), typing.isHidden()) == ("nonsense", False)
     window.commands.run("save")
     assert "Saved, but without “nonsense” at Call sign" in window.message.text()
     assert window.focusWidget() is typing
-    window.open_stage("radios")
+    window.stages.open("radios")
     window.close()
     assert window.isVisible()
-    assert (window.stage, window.stages["station"].pages.name) == ("station", "me")
+    assert (window.stages.current, window.stages["station"].pages.name) == ("station", "me")
     assert window.focusWidget() is typing
     assert "Closing once more leaves without it" in window.message.text()
     window.close()
@@ -135,7 +135,7 @@ def test_nothing_is_filled_anew_under_the_hands(qtbot, window):
 
 
 def test_a_new_person_is_seen_and_named_at_once(window):
-    window.open_stage("station", "who")
+    window.stages.open("station", "who")
     window.stages["station"].add_identity()
     QTest.qWait(5)
     fresh = window.bench.plan.station.identities[-1].key
@@ -202,7 +202,7 @@ def test_each_step_of_an_empty_plan_leads_to_its_field(qtbot, empty_window, tmp_
         if step.words not in wanted:
             assert step.done, step.words
             continue
-        window.go_to_step(step)
+        window.stages.go_to_step(step)
         asked_for = asked.pop() if asked else ""
         assert wanted[step.words] in {asked_for, label_of_focus(window)}, step.words
 
@@ -222,7 +222,7 @@ def test_the_next_step_comes_back_with_the_one_after_it(qtbot, empty_window, tmp
 
 def test_show_puts_the_cursor_into_the_field_a_finding_is_about(window):
     told = []
-    for finding in window.bench.results.findings:
+    for finding in window.bench.worked.results.findings:
         window.bench.show_finding(finding)
         told.append((finding.rule.name, label_of_focus(window)))
     for rule, label in told:
@@ -241,14 +241,14 @@ def test_every_field_of_a_rule_is_a_rule_of_the_book():
 
 def test_findings_stand_where_they_concern_and_elsewhere_is_one_line(window):
     assert len(window.findings.here) == 6
-    window.open_stage("station", "who")
+    window.stages.open("station", "who")
     assert window.findings.here == []
     assert window.foot.count.text() == "6 elsewhere"
     assert not window.findings.isVisible()
     window.toggle_findings()
     assert window.findings.isVisible()
     window.toggle_findings()
-    window.open_stage("radios", "memory")
+    window.stages.open("radios", "memory")
     assert window.findings.isVisible()
     assert window.findings.cards() == []
 
@@ -267,7 +267,7 @@ def test_one_finding_is_open_at_a_time(window):
 def test_the_canvas_has_the_room_it_is_promised(window, key):
     window.bench.select(Selection("cairnlow-dmr", "nessa-torrick", 1))
     for page in STAGES[key].pages:
-        window.open_stage(key, page)
+        window.stages.open(key, page)
         QTest.qWait(20)
         stage = window.stages[key]
         beside = stage.pages.accompanied
@@ -298,17 +298,17 @@ def test_undo_takes_private_edits_back_in_their_turn(window, demo):
     directory.set_note(key, "quiet in the morning")
     directory.set_private(key, "site", "Harbour quay")
     bench.do(set_call("wren", "Q4WRY"))
-    bench.undo()
+    bench.steps.back()
     assert (call(window), note()) == ("Q4WRX", "quiet in the morning")
-    bench.undo()
+    bench.steps.back()
     assert directory.store.entry(key).access.site != "Harbour quay"
-    bench.undo()
+    bench.steps.back()
     assert (call(window), note()) == ("Q4WRX", "")
     assert "note on Q0HAR" in window.message.text()
-    bench.undo()
+    bench.steps.back()
     assert call(window) == "Q4WRN"
     for _step in range(4):
-        bench.redo()
+        bench.steps.again()
     assert (call(window), note()) == ("Q4WRY", "quiet in the morning")
     assert directory.store.entry(key).access.site == "Harbour quay"
 
@@ -321,7 +321,7 @@ def test_the_doors_begin_without_a_file_dialog(empty_window, tmp_path, monkeypat
     window = empty_window
     window.welcome.take_focus()
     qtbot.mouseClick(window.welcome.doors["I have a radio that is programmed"], Qt.MouseButton.LeftButton)
-    assert (window.stage, window.stages["transfer"].pages.name) == ("transfer", "bring")
+    assert (window.stages.current, window.stages["transfer"].pages.name) == ("transfer", "bring")
     assert window.bench.document.path.parent == tmp_path / "umbra-awl" / "plans"
     assert window.plans.begin()
     assert window.bench.document.path.name == "plan-2.awl.json"
@@ -354,21 +354,21 @@ def test_what_people_type_finds_the_command(window):
 
 
 def test_several_radios_of_one_profile_for_somebody_else(window):
-    window.open_stage("radios")
+    window.stages.open("radios")
     stage = window.stages["radios"]
     stage.add(window.bench.profiles["tarn16"], "odile", 3)
     made = window.bench.plan.radios[-3:]
     assert [radio.name for radio in made] == ["Tarn 16 Q9ODL", "Tarn 16 Q9ODL (2)", "Tarn 16 Q9ODL (3)"]
     assert {radio.identity for radio in made} == {"odile"}
     assert window.bench.radio_key == made[0].key
-    window.bench.undo()
+    window.bench.steps.back()
     assert len(window.bench.plan.radios) == 4
 
 
 def test_focus_stops_are_named(window):
     for key, entry in STAGES.items():
         for page in entry.pages:
-            window.open_stage(key, page)
+            window.stages.open(key, page)
             QTest.qWait(5)
             for widget in window.findChildren(QWidget):
                 stop = widget.isVisible() and widget.focusPolicy() & Qt.FocusPolicy.TabFocus and widget.isEnabled()
@@ -385,14 +385,14 @@ def copied(qtbot, window):
 
 
 def test_ctrl_c_copies_what_is_selected_wherever_it_is(qtbot, window):
-    window.open_stage("routes", "sheet")
+    window.stages.open("routes", "sheet")
     window.bench.select(Selection("blackfell-dmr", "isles-wide", 2))
     window.stages["routes"].sheet.setFocus()
     assert copied(qtbot, window) == "Blackfell\tDMR cc 6\tIsles-wide\t2"
-    window.open_stage("station", "who")
+    window.stages.open("station", "who")
     assert window.stages["station"].reach("Call sign")
     assert copied(qtbot, window) == "Q4WRN"
-    window.open_stage("transfer", "files")
+    window.stages.open("transfer", "files")
     table = window.stages["transfer"].files.findChild(QTableView)
     table.setFocus()
     table.setCurrentIndex(table.model().index(0, 0))
@@ -427,7 +427,7 @@ def test_a_page_with_nothing_to_show_teaches_and_leads_on(qtbot, empty_window, t
     window, asked = empty_window, []
     monkeypatch.setattr(QDialog, "exec", lambda self: asked.append(self.windowTitle()) or 0)
     window.plans.new(tmp_path / "p.awl.json")
-    window.open_stage(stage, page)
+    window.stages.open(stage, page)
     pages = window.stages[stage].pages
     assert pages.is_blank
     blank = pages._blank
@@ -435,19 +435,19 @@ def test_a_page_with_nothing_to_show_teaches_and_leads_on(qtbot, empty_window, t
     assert window.focusWidget() is blank.begin, "the step to begin has the keyboard"
     assert not window.beside.side.isVisible()
     qtbot.keyClick(blank.begin, Qt.Key.Key_Space)
-    assert asked or (window.stage, pages.name) != (stage, page)
+    assert asked or (window.stages.current, pages.name) != (stage, page)
 
 
 def test_a_blank_page_fills_as_soon_as_there_is_something(empty_window, tmp_path):
     window = empty_window
     window.plans.new(tmp_path / "p.awl.json")
-    window.open_stage("radios", "memory")
+    window.stages.open("radios", "memory")
     pages = window.stages["radios"].pages
     assert pages.is_blank
     window.stages["radios"].add(window.bench.profiles["tarn16"])
     assert not pages.is_blank
     assert window.beside.side.isVisible()
-    window.bench.undo()
+    window.bench.steps.back()
     assert pages.is_blank
 
 
@@ -474,7 +474,7 @@ def walked(qtbot, window):
 )
 def test_tab_goes_by_reading_order_findings_last(qtbot, window, stage, page):
     window.bench.select(Selection("blackfell-dmr", "isles-wide", 2))
-    window.open_stage(stage, page)
+    window.stages.open(stage, page)
     QTest.qWait(20)
     seen, places = walked(qtbot, window)
     order = ["top", "course", "canvas", "side", "findings", "foot"]

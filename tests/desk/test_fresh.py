@@ -63,14 +63,14 @@ def test_stages_out_of_sight_do_no_work_for_an_edit(window, demo):
     from umbra_awl.core.plan.edit.edit_station import set_station
 
     window._directory_path = demo.directory
-    window.open_stage("station")
+    window.stages.open("station")
     station = window.stages["station"]
-    window.open_stage("routes")
+    window.stages.open("routes")
     told = []
     station.who.refresh = lambda: told.append("who")
     window.bench.do(set_station("x", place="Elsewhere"))
     assert told == []
-    window.open_stage("station")
+    window.stages.open("station")
     assert station.place.card._values["Place"].text() == "Elsewhere"
     assert told == ["who"]
 
@@ -172,7 +172,7 @@ def test_cycles_are_collected_on_the_interface_thread_only(qtbot):
 
 def test_an_unforeseen_error_in_long_work_is_said_and_the_next_work_runs(qtbot, window, demo):
     window._directory_path = demo.directory
-    window.open_stage("access")
+    window.stages.open("access")
     directory = window.directory
     directory.run("Trying …", lambda _store: 1 / 0, lambda _result: None)
     qtbot.waitUntil(lambda: not directory.work)
@@ -186,7 +186,7 @@ def test_an_unforeseen_error_in_long_work_is_said_and_the_next_work_runs(qtbot, 
 def test_a_broken_local_coast_is_left_out_and_said(qtbot, window, demo):
     (demo.directory.parent / "coast.geojson").write_text("no coast", "utf-8")
     window._directory_path = demo.directory
-    window.open_stage("access")
+    window.stages.open("access")
     qtbot.waitUntil(lambda: "not a readable coastline" in window.message.text())
     assert window.stages["access"].around.map._coast is not None
 

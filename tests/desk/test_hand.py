@@ -52,16 +52,16 @@ def controls(window, with_foot):
 
 def press_all(window, key, page):
     """Press them one after another; what the keyboard was on whenever it was thrown out."""
-    window.open_stage(key, page)
+    window.stages.open(key, page)
     QApplication.processEvents()
     with_foot = (key, page) == FOOT_AT
     count, lost = len(controls(window, with_foot)), []
     for at in range(count):
-        if (window._opening[0], window.stages[key].pages.name) != (
+        if (window.stages.wanted[0], window.stages[key].pages.name) != (
             key,
             page,
         ) or window.canvas.currentWidget() is not window.stages[key]:
-            window.open_stage(key, page)
+            window.stages.open(key, page)
             QApplication.processEvents()
         there = controls(window, with_foot)
         if at >= len(there):
@@ -81,7 +81,7 @@ def press_all(window, key, page):
             lost.append(f"{key} {page}: {text!r} → {type(focused).__name__}")
         for _step in range(4):
             if window.bench.plan is not before:
-                window.bench.undo()
+                window.bench.steps.back()
     return lost
 
 

@@ -66,7 +66,7 @@ def test_questions_are_answered_by_keyboard_and_all_is_one_step(demo_window, qtb
     assert bench.plan.name == "Mine"
     assert bench.index.services["blackfell-dmr"][1].air.color_code == 8
     assert "exercise" not in bench.index.destinations
-    bench.undo()
+    bench.steps.back()
     assert bench.plan == mine
 
 
@@ -119,13 +119,13 @@ def test_a_clubs_plan_is_followed_its_news_come_in_and_are_taken_back(demo_windo
     assert bench.index.services["blackfell-dmr"][1].air.color_code == 7
     document = bench.document
     assert followed_by(document.real).taken() != before
-    bench.undo()
+    bench.steps.back()
     assert bench.index.services["blackfell-dmr"][1].air.color_code == 6
     assert followed_by(document.real).taken() == before, "one step takes all of it back"
-    bench.redo()
+    bench.steps.again()
     assert bench.index.services["blackfell-dmr"][1].air.color_code == 7
     assert followed_by(document.real).taken() != before
-    bench.undo()
+    bench.steps.back()
     assert bench.index.services["blackfell-dmr"][1].air.color_code == 6
     demo_window.hands.leave()
     assert followed_by(document.real) is None
@@ -177,7 +177,7 @@ def test_a_packs_template_rules_and_layout_are_used_once_taken(demo_window, tmp_
     made = replace(shipped_layouts()[0], name="The club's")
     assert "Taken" in hands.take(PackPart("settings", "settings/x.toml", "The club's", layout_text(made)))
     assert (folder / "settings" / "the-club-s.toml").exists()
-    demo_window.open_stage("hotspots", "match")
+    demo_window.stages.open("hotspots", "match")
     offered = [name for name, _does in demo_window.stages["hotspots"].match._layouts()]
     assert "The club's" in offered
 
@@ -217,6 +217,6 @@ def test_news_of_a_licensed_club_leave_a_newcomer_receive_only_and_say_so(demo_w
     assert any(item.key == "new" for item in bench.plan.destinations)
     assert bench.plan.station.licence == Licence()
     assert "eceive-only" in transmit_state(bench.plan.station)
-    assert all(row.receive_only for fit in bench.results.fits.values() for row in fit.memory.channels)
-    bench.undo()
+    assert all(row.receive_only for fit in bench.worked.results.fits.values() for row in fit.memory.channels)
+    bench.steps.back()
     assert not any(item.key == "new" for item in bench.plan.destinations)

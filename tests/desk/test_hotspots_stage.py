@@ -24,14 +24,14 @@ from umbra_awl.desk.hotspots.place.use_sheet import LineError, UseSheet, parse_n
 
 @pytest.fixture
 def stage(demo_window):
-    demo_window.open_stage("hotspots", "path")
+    demo_window.stages.open("hotspots", "path")
     made = demo_window.stages["hotspots"]
     made.spot.choose("travel")
     return made
 
 
 def show(window, page):
-    window.open_stage("hotspots", page)
+    window.stages.open("hotspots", page)
     return window.stages["hotspots"]
 
 
@@ -62,7 +62,7 @@ def test_the_ruler_by_keyboard_and_taking_a_place_tells_what_changes(demo_window
     assert plan.hotspots[1].transmit_hz == page._best[1].hz or plan.hotspots[1].transmit_hz == ruler.best()[1].hz
     assert any("Changed: Tarn 16" in text and "to be written again" in text for text in told)
     assert any("key-up" in text for text in told)
-    demo_window.bench.undo()
+    demo_window.bench.steps.back()
     assert demo_window.bench.plan.hotspots[1].transmit_hz == 435_500_000
 
 
@@ -233,7 +233,7 @@ def test_a_log_is_opened_followed_and_its_cause_is_the_headline(demo_window, sta
         file.write("2026-11-26 20:40:00 host: starting, image x\n2026-11-26 20:41:00 modem: ready on 1\n")
     page._follow()
     assert "No fault" in page.told.text()
-    demo_window.open_stage("hotspots", "path")
+    demo_window.stages.open("hotspots", "path")
     assert not page._timer.isActive()
     page.open_log(tmp_path / "none.log")
     page.open_log(tmp_path)
@@ -309,7 +309,7 @@ def test_a_path_is_finished_by_eye_where_no_page_can_be_asked(demo_window, stage
     assert page.eye.text() == "Not seen after all"
     QTest.keyClick(page.eye, Qt.Key.Key_Space)
     assert not page._steps[-1].done
-    demo_window.bench.undo()
+    demo_window.bench.steps.back()
     assert page._steps[-1].done
 
 
@@ -367,8 +367,8 @@ def test_nothing_is_set_to_send_without_a_licence(demo_window, stage, monkeypatc
     bench.do(set_guard(True))
     bench.said.connect(lambda text, kind: told.append((kind, text)))
     monkeypatch.setattr(stage.spot, "run", lambda *_a: pytest.fail("something was sent"))
-    stage.spot.apply()
-    stage.spot.link("99900")
+    stage.spot.orders.apply()
+    stage.spot.orders.link("99900")
     page = show(demo_window, "match").match
     monkeypatch.setattr(
         "umbra_awl.desk.hotspots.match.match_page.ask_place", lambda *_a, **_k: pytest.fail("a file was asked for")
@@ -430,7 +430,7 @@ def test_a_device_that_is_only_asked_is_given_no_password(demo_window, stage, qt
         spot.ask()
         qtbot.waitUntil(lambda: not spot.running, timeout=10_000)
         assert seen == [None]
-        assert spot._opened().talk.key == "hush-hush"
+        assert spot.orders._opened().talk.key == "hush-hush"
         spot.set_address("another.test")
         assert (spot.password, spot.settings, spot.log) == ("", "", None)
     finally:
@@ -485,7 +485,7 @@ def test_a_late_answer_of_another_address_proves_nothing(demo_window, stage, mon
     assert not spot.running
     told = []
     demo_window.bench.said.connect(lambda text, _kind: told.append(text))
-    spot.give_key("another one")
+    spot.orders.give_key("another one")
     assert len(begun) == 1
     assert "Ask it first" in told[-1]
 
@@ -498,7 +498,7 @@ def test_a_guessed_layout_sets_nothing_and_says_so(demo_window, stage, monkeypat
     spot.layout = guessed("[Modem]\nTXFrequency=434612500\nCallsign=Q4WRN\n")
     monkeypatch.setattr(demo_window.bench.jobs, "start", lambda *_all: begun.append(_all))
     demo_window.bench.said.connect(lambda text, _kind: told.append(text))
-    spot.apply()
+    spot.orders.apply()
     assert not begun
     assert "is not confirmed" in told[-1]
 
@@ -537,7 +537,7 @@ def test_a_pipe_and_a_services_journal_are_followed_and_let_go(demo_window, stag
     line = b"2026-11-26 20:40:00 dmr slot 2: radio Q4WRN to 99900, 3.2 s, loss 0 %, BER 1.2 %\n"
     told = []
     demo_window.bench.said.connect(lambda text, _kind: told.append(text))
-    demo_window.open_stage("hotspots", "find")
+    demo_window.stages.open("hotspots", "find")
     page, path = stage.seek, tmp_path / "spot.pipe"
     os.mkfifo(path)
     page.follow_log(path)

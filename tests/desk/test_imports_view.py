@@ -18,7 +18,7 @@ CHANGED_TOO = "confirmed 2025-05-20 → 2026-10-11; remark none → Color code c
 @pytest.fixture
 def stage(window, demo):
     window._directory_path = demo.directory
-    window.open_stage("access")
+    window.stages.open("access")
     window.stages["access"].show_page("imports")
     return window.stages["access"]
 
@@ -222,7 +222,7 @@ def test_a_file_is_fetched_from_a_service_after_a_cut(qtbot, stage, window):
 
 def test_undo_without_any_import(qtbot, empty_window, tmp_path):
     empty_window.plans.new(tmp_path / "new.awl.json")
-    empty_window.open_stage("access")
+    empty_window.stages.open("access")
     stage = empty_window.stages["access"]
     stage.show_page("imports")
     stage.imports.undo_selected()
@@ -248,7 +248,7 @@ def test_what_a_newer_file_changes_of_the_plan_is_found_there_and_taken(qtbot, w
     assert window.bench.do(edit)
 
     def found():
-        return [item for item in window.bench.results.findings if item.rule.name == "entry-changed"]
+        return [item for item in window.bench.worked.results.findings if item.rule.name == "entry-changed"]
 
     idle(qtbot, stage)
     assert not found()
@@ -318,7 +318,7 @@ def test_ticked_lines_go_into_the_plan_with_their_repairs_and_network_in_one_ste
         ("Q0BBB", 431_150_000, "lattice"),
     ]
     assert {"Q0AAA", "Q0BBB", "Q0CCC"} <= {item.access.call for item in stage.directory.store.all_entries()}
-    window.bench.undo()
+    window.bench.steps.back()
     assert window.bench.plan.access == before.access
 
 

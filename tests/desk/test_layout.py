@@ -35,7 +35,7 @@ def test_every_page_fits(window, demo, size, scale, theme):
     found = []
     for key, entry in STAGES.items():
         for page in entry.pages:
-            window.open_stage(key, page)
+            window.stages.open(key, page)
             QTest.qWait(40)
             found += [f"{key} {page}: {fault}" for fault in faults(window)]
     assert not found, "\n".join(found)
@@ -60,7 +60,7 @@ def test_the_ways_into_other_radios_fit_too(window, demo, size, scale, theme, ra
     window.runner.ways.set_card(str(demo.plan.parent / "none"))
     found = []
     for page in STAGES["transfer"].pages:
-        window.open_stage("transfer", page)
+        window.stages.open("transfer", page)
         QTest.qWait(60)
         found += [f"{radio} {page}: {fault}" for fault in faults(window)]
     assert not found, "\n".join(found)
@@ -76,7 +76,7 @@ def test_every_way_to_practise_fits(window, size, scale, theme):
     window.theme.scale = scale
     window.theme.rescale(0)
     window.resize(*size)
-    window.open_stage("log", "drills")
+    window.stages.open("log", "drills")
     page, found = window.stages["log"].drills, []
     for way in WAYS:
         page.show_way(way)
@@ -96,7 +96,7 @@ def fitted_to(window, size, scale, theme):
 def test_every_question_fits_and_so_does_its_answer(window, size, scale, theme):
     """Which ones are asked differs from day to day, so all of them are looked at."""
     fitted_to(window, size, scale, theme)
-    window.open_stage("log", "drills")
+    window.stages.open("log", "drills")
     page, found = window.stages["log"].drills, []
     page.show_way("questions")
     panel = page.questions
@@ -124,7 +124,7 @@ def test_on_the_first_and_last_day_of_the_trip_the_log_fits(window, size, scale,
     window.bench.select(Selection("cairnlow-dmr", "nessa-torrick", 1))
     found = []
     for page in STAGES["log"].pages:
-        window.open_stage("log", page)
+        window.stages.open("log", page)
         QTest.qWait(40)
         found += [f"{page}: {fault}" for fault in faults(window)]
     assert not found, "\n".join(found)
@@ -133,7 +133,7 @@ def test_on_the_first_and_last_day_of_the_trip_the_log_fits(window, size, scale,
 def test_the_walk_sees_what_is_wrong(window):
     from PyQt6.QtWidgets import QLabel, QPushButton
 
-    window.open_stage("station", "who")
+    window.stages.open("station", "who")
     QTest.qWait(20)
     assert faults(window) == []
     label = QLabel("A text that is far too long for the little room it has", window)

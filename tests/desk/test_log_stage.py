@@ -23,7 +23,7 @@ ISLES = "blackfell-dmr>isles-wide@2"
 
 @pytest.fixture
 def stage(demo_window):
-    demo_window.open_stage("log", "proof")
+    demo_window.stages.open("log", "proof")
     return demo_window.stages["log"]
 
 
@@ -57,10 +57,10 @@ def test_a_proof_is_logged_by_keyboard_and_taken_back(demo_window, stage, said):
     assert entry.stood["color code"] == "6"
     assert "answered on" in page.map.accessibleName()
     assert "1 of" in page.shares.text()
-    demo_window.bench.undo()
+    demo_window.bench.steps.back()
     assert on_disk(stage) == ()
     assert "never tried" in page.map.accessibleName()
-    demo_window.bench.redo()
+    demo_window.bench.steps.again()
     assert len(on_disk(stage)) == 1
 
 
@@ -78,12 +78,12 @@ def test_what_is_written_after_another_plan_was_opened_is_not_shown_nor_undone_t
     stage.book._added(elsewhere, ((entry,), ()), "Log one")
     assert stage.book.entries == ()
     assert not any("Log one" in text for text in said)
-    demo_window.bench.undo()
+    demo_window.bench.steps.back()
     assert elsewhere.read().entries == (entry,)
 
 
 def test_an_import_that_ends_after_another_plan_was_opened_goes_nowhere(demo_window, stage, said, tmp_path):
-    demo_window.open_stage("log", "entries")
+    demo_window.stages.open("log", "entries")
     found = join((), read_file(b"<CALL:5>Q3AMB<QSO_DATE:8>20261127<TIME_ON:4>1000<EOR>"))
     assert len(found.fresh) == 1
     stage.entries._brought("a.adi", tmp_path / "log.awl-log", found)
@@ -96,7 +96,7 @@ def test_a_change_makes_a_proof_doubtful_and_undo_makes_it_sound_again(demo_wind
     stage.proof.card.log_it()
     demo_window.bench.do(set_air("blackfell-dmr", "Another code", color_code=7))
     assert "color code 6 → 7" in stage.proof.told.text()
-    demo_window.bench.undo()
+    demo_window.bench.steps.back()
     assert "doubtful" not in stage.proof.told.text()
 
 
@@ -168,7 +168,7 @@ def test_what_is_proven_is_saved_as_a_sheet_and_as_csv(demo_window, stage, qtbot
 def test_adif_goes_out_and_comes_in_and_what_is_there_is_left(demo_window, stage, said, tmp_path, monkeypatch):
     take(demo_window, ISLES)
     stage.proof.card.log_it()
-    demo_window.open_stage("log", "entries")
+    demo_window.stages.open("log", "entries")
     page = stage.entries
     monkeypatch.setattr(entries_page, "ask_place", lambda *_asked: FilePlace(tmp_path / "out.adi"))
     monkeypatch.setattr(entries_page, "ask", lambda *_all: entries_page.MYSELF)
@@ -194,7 +194,7 @@ def test_adif_goes_out_and_comes_in_and_what_is_there_is_left(demo_window, stage
     page.table.choose(0)
     page.take_out()
     assert len(on_disk(stage)) == 1
-    demo_window.bench.undo()
+    demo_window.bench.steps.back()
     assert len(on_disk(stage)) == 2
     page.bring_in(tmp_path / "missing.adi")
     assert "cannot be read" in said[-1]
@@ -263,13 +263,13 @@ def test_an_entry_is_confirmed_and_people_are_made_of_the_log(demo_window, stage
     take(demo_window, ISLES)
     stage.proof.card.call.setText("Q3AMB")
     stage.proof.card.log_it()
-    demo_window.open_stage("log", "entries")
+    demo_window.stages.open("log", "entries")
     page = stage.entries
     page.table.choose(0)
     page.toggle_confirmed()
     assert on_disk(stage)[0].confirmed == "Y"
     assert "confirmed" in page.table.text(0, 3)
-    demo_window.bench.undo()
+    demo_window.bench.steps.back()
     assert on_disk(stage)[0].confirmed == ""
     page.take_people()
     assert demo_window.bench.radio.people.log_calls == ("Q3AMB",)
@@ -283,12 +283,12 @@ def test_an_import_that_confirms_is_undone_to_what_was_there(demo_window, stage,
     (entry,) = on_disk(stage)
     day, time = entry.utc[:10].replace("-", ""), entry.utc[11:16].replace(":", "")
     (tmp_path / "their.csv").write_text(f"date,time,call,mode,qsl\n{day},{time},Q3AMB,DMR,Y\n{day},{time},Q7QBY,DMR,\n")
-    demo_window.open_stage("log", "entries")
+    demo_window.stages.open("log", "entries")
     # the same contact: their log knows no route of ours
     stage.book.add([replace(entry, route="")], "Without its route")
     stage.entries.bring_in(tmp_path / "their.csv")
     assert sorted((item.call, item.confirmed) for item in on_disk(stage)) == [("Q3AMB", "Y"), ("Q7QBY", "")]
-    demo_window.bench.undo()
+    demo_window.bench.steps.back()
     assert [(item.call, item.confirmed) for item in on_disk(stage)] == [("Q3AMB", "")]
 
 
@@ -315,14 +315,14 @@ def test_a_wrong_listing_is_corrected_in_one_step_and_goes_out_as_a_file(demo_wi
     assert service.air.color_code == 9
     assert ",9," in (tmp_path / "send.csv").read_text("utf-8-sig")
     while demo_window.bench.plan != before:
-        demo_window.bench.undo()
+        demo_window.bench.steps.back()
     assert corrections(demo_window.directory.store) != []
-    demo_window.bench.undo()
+    demo_window.bench.steps.back()
     assert corrections(demo_window.directory.store) == []
 
 
 def test_own_overs_of_a_hotspots_log_come_in_by_themselves_once(demo_window, said, tmp_path):
-    demo_window.open_stage("hotspots", "find")
+    demo_window.stages.open("hotspots", "find")
     log = tmp_path / "spot.log"
     log.write_text(
         "2026-11-26 20:40:00 dmr slot 1: radio Q4WRN (9994217) to 99900, 3.0 s, loss 0 %, BER 1.20 %, 10800 bits, offset +0 Hz\n"
@@ -333,12 +333,12 @@ def test_own_overs_of_a_hotspots_log_come_in_by_themselves_once(demo_window, sai
     (entry,) = demo_window.book.file.read().entries
     assert (entry.by, entry.ber, entry.grade) == ("hotspot", 1.2, "own-key")
     assert sum("Own overs out of the log" in text for text in said) == 1
-    demo_window.open_stage("log", "proof")
+    demo_window.stages.open("log", "proof")
     assert demo_window.book.proofs[entry.route].is_heard
 
 
 def test_simulated_overs_are_logged_as_such_and_prove_nothing(demo_window, said):
-    demo_window.open_stage("onair", "lanes")
+    demo_window.stages.open("onair", "lanes")
     lanes = demo_window.stages["onair"].lanes
     lanes.log_overs()
     assert "practice plan" in said[-1]

@@ -35,7 +35,7 @@ def test_distances_and_hours():
 def test_the_window_tells_miles_when_asked_and_remembers_it(window, tmp_path):
     window.settings._path = tmp_path / "window.json"
     window.theme.measure(far="km", mark=".")
-    window.open_stage("access", "around")
+    window.stages.open("access", "around")
     access = window.stages["access"]
     access.list.setCurrentIndex(access.list.model().index(0, 0))
     before = access.around.detail._where.text()

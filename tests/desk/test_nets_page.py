@@ -23,7 +23,7 @@ def page(demo_window, monkeypatch):
     demo_window.bench.clock = Clock(NOW)
     monkeypatch.setattr(nets_page, "home_zone", lambda: "Etc/UTC")
     demo_window.bench.do(Edit("Without nets", lambda plan: replace(plan, nets=())))
-    demo_window.open_stage("log", "nets")
+    demo_window.stages.open("log", "nets")
     return demo_window.stages["log"].nets
 
 
@@ -59,7 +59,7 @@ def test_a_net_is_added_by_keyboard_and_taken_back(demo_window, page):
     assert [item.name for item in demo_window.bench.plan.nets] == ["Isles net"]
     assert "Isles net, in 0 h 30 min" in page.told.text() or "in 30 min" in page.told.text()
     assert "Isles net Friday 19:30" in page.week.accessibleName()
-    demo_window.bench.undo()
+    demo_window.bench.steps.back()
     assert demo_window.bench.plan.nets == ()
 
 
@@ -130,11 +130,11 @@ def test_a_calendar_goes_out_and_comes_in_as_one_step(demo_window, page, said, t
     page.ask_save()
     page.bring_in(tmp_path / "nets.ics")
     assert "2 were there already" in said[-1]
-    demo_window.bench.undo()
-    demo_window.bench.undo()
+    demo_window.bench.steps.back()
+    demo_window.bench.steps.back()
     page.bring_in(tmp_path / "nets.ics")
     assert [item.name for item in demo_window.bench.plan.nets] == ["Isles net", "Slow round"]
-    demo_window.bench.undo()
+    demo_window.bench.steps.back()
     assert demo_window.bench.plan.nets == ()
     (tmp_path / "wrong.ics").write_bytes(b"nothing of the kind")
     page.bring_in(tmp_path / "wrong.ics")

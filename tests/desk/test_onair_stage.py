@@ -27,7 +27,7 @@ def said(demo_window):
 
 
 def page(window, name):
-    window.open_stage("onair", name)
+    window.stages.open("onair", name)
     return getattr(window.stages["onair"], name)
 
 
@@ -109,7 +109,7 @@ def test_whoever_looks_elsewhere_no_longer_holds_the_key(demo_window):
     lanes.picture.focusOutEvent(QFocusEvent(QFocusEvent.Type.FocusOut))
     assert not lanes.stand.holding
     lanes.stand.press()
-    demo_window.open_stage("routes", "sheet")
+    demo_window.stages.open("routes", "sheet")
     assert not lanes.stand.holding
     assert not lanes.stand.running
 
@@ -234,7 +234,7 @@ def test_what_helps_is_tried_told_and_done(evening, demo_window, qtbot):
     table.do_chosen()
     assert demo_window.bench.plan != before
     assert evening.kept is not None
-    demo_window.bench.undo()
+    demo_window.bench.steps.back()
     assert demo_window.bench.plan == before
 
 

@@ -21,7 +21,9 @@ def test_a_large_plan_is_opened_away_from_the_interface_thread(qtbot, tmp_path, 
     path = tmp_path / "large.awl.json"
     write_plan(path, Plan(name="Large"))
     refused = []
-    door = opening.Opening(jobs, Clock(), lambda text, _kind: said.append(text), taken.append, lambda: bool(refused))
+    door = opening.Opening(
+        jobs, Clock(), lambda text, _kind: said.append(text), taken.append, lambda: bool(refused), lambda: True
+    )
     assert door.open(path)
     qtbot.waitUntil(lambda: bool(taken), timeout=5000)
     assert threads[0] is not threading.main_thread()
@@ -61,11 +63,11 @@ def test_a_plan_that_was_begun_meanwhile_is_not_taken_away_by_one_that_arrives(
     for name in ("large", "larger"):
         write_plan(tmp_path / f"{name}.awl.json", Plan(name=name))
     bench.jobs = Jobs()
-    bench._opening._jobs = bench.jobs
+    bench.opening._jobs = bench.jobs
     monkeypatch.setattr(Document, "open", classmethod(slow))
     assert bench.open(tmp_path / "large.awl.json")
     assert bench.open(tmp_path / "larger.awl.json")
-    assert bench.create(tmp_path / "mine.awl.json", Plan(name="Mine"))
+    assert bench.opening.create(tmp_path / "mine.awl.json", Plan(name="Mine"))
     gate.set()
     qtbot.waitUntil(lambda: len(closed) == 2, timeout=5_000)
     assert bench.plan.name == "Mine"

@@ -214,10 +214,10 @@ def test_a_finding_on_a_scan_list_leads_there(window):
 
     long = ScanList("all", "Everything", "everything")
     window.bench.do(Edit("x", lambda plan: replace(plan, scans=(*plan.scans, long))))
-    finding = next(item for item in window.bench.results.findings if item.rule.name == "scan-over-limit")
-    window.open_stage("station")
+    finding = next(item for item in window.bench.worked.results.findings if item.rule.name == "scan-over-limit")
+    window.stages.open("station")
     window.bench.show(finding.target)
-    assert window.stage == "routes"
+    assert window.stages.current == "routes"
     assert window.stages["routes"].zones.chosen() == long
 
 
@@ -233,7 +233,7 @@ def test_many_findings_are_cut_and_said(window):
         return replace(plan, routes=tuple(more), zones=zones, scans=())
 
     window.bench.do(Edit("Encrypt all", encrypt))
-    total = len(window.bench.results.findings)
+    total = len(window.bench.worked.results.findings)
     assert total > 60
     assert len(window.findings.cards()) == 40
     assert f"… and {len(window.findings.here) - 40} more, less grave. Repair these first." in [
@@ -250,10 +250,10 @@ def test_folding_the_findings(qtbot, window):
 
 def test_the_course_by_mouse_and_arrow_keys(qtbot, window):
     qtbot.mouseClick(window.course, Qt.MouseButton.LeftButton, pos=QPoint(int(window.course._left(3)) + 20, 20))
-    assert window.stage == "radios"
+    assert window.stages.current == "radios"
     window.course.setFocus()
     qtbot.keyClick(window.course, Qt.Key.Key_Right)
-    assert window.stage == "transfer"
+    assert window.stages.current == "transfer"
 
 
 def test_the_ribbon_reads_out_where_it_stops(window):
@@ -264,7 +264,7 @@ def test_the_ribbon_reads_out_where_it_stops(window):
 
 
 def test_restoring_asks_first(window, demo, monkeypatch):
-    window.open_stage("transfer")
+    window.stages.open("transfer")
     asked = []
     monkeypatch.setattr(shelf_panel, "ask", lambda *words: asked.append(words) or CANCEL)
     shelf = window.runner.shelf()

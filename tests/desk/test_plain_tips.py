@@ -90,7 +90,7 @@ def test_no_value_of_a_plan_is_read_as_markup_on_any_page(window, qtbot, tmp_pat
     window.plans.open(path)
     found = set()
     for stage in ("station", "access", "routes", "radios", "transfer"):
-        window.open_stage(stage)
+        window.stages.open(stage)
         if stage == "routes":
             for route in window.bench.plan.routes[:8]:
                 window.bench.select(Selection(route.service, route.destination, route.slot))

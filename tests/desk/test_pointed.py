@@ -32,7 +32,7 @@ def place_of(sheet, cell):
 
 
 def test_a_crossing_under_the_pointer_is_taken_in_hand_and_punched(demo_window):
-    demo_window.open_stage("routes", "sheet")
+    demo_window.stages.open("routes", "sheet")
     bench, sheet = demo_window.bench, demo_window.stages["routes"].sheet
     bench.select(Selection("blackfell-dmr", "isles-wide", 2))
     at = place_of(sheet, sheet.cursor_cell)
@@ -49,7 +49,7 @@ def test_a_crossing_under_the_pointer_is_taken_in_hand_and_punched(demo_window):
 
 
 def test_many_crossings_stay_in_hand_under_the_pointer(demo_window):
-    demo_window.open_stage("routes", "sheet")
+    demo_window.stages.open("routes", "sheet")
     bench, sheet = demo_window.bench, demo_window.stages["routes"].sheet
     sheet.select_shown()
     many = bench.selection.many
@@ -71,7 +71,7 @@ def test_a_finding_is_repaired_shown_put_aside_and_copied_from_its_menu(demo_win
 
 
 def test_the_map_offers_to_look_around_from_there(demo_window):
-    demo_window.open_stage("access", "around")
+    demo_window.stages.open("access", "around")
     (chart,) = demo_window.stages["access"].findChildren(AccessMap)
     asked = []
     chart.place_asked.connect(asked.append)
@@ -84,7 +84,7 @@ def test_the_map_offers_to_look_around_from_there(demo_window):
 
 
 def test_the_menu_key_is_about_what_has_the_keyboard(demo_window, monkeypatch):
-    demo_window.open_stage("log", "entries")
+    demo_window.stages.open("log", "entries")
     table = demo_window.stages["log"].entries.table
     table.setFocus()
     menus = []

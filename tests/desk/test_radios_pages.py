@@ -26,7 +26,7 @@ FOLK += [("9980001", "Q7OST", "Ost", "Far Haven", "Ostrand")]
 
 @pytest.fixture
 def stage(window):
-    window.open_stage("radios")
+    window.stages.open("radios")
     return window.stages["radios"]
 
 
@@ -70,7 +70,7 @@ def test_search_turns_to_the_next_match_and_says_when_there_is_none(qtbot, windo
 def test_from_a_memory_back_to_its_route(qtbot, window, stage):
     window.bench.select(Selection("home-dmr", "echo", 2))
     qtbot.keyClick(stage.memory.knob, Qt.Key.Key_Return)
-    assert window.stage == "routes"
+    assert window.stages.current == "routes"
     assert window.bench.route.key == "home-dmr>echo@2"
 
 
@@ -106,7 +106,7 @@ def test_a_line_of_the_report_is_decided_and_the_decision_remembered(qtbot, wind
     out = next(button for button in buttons if button.text() == "Leave it out" and button.isVisible())
     qtbot.mouseClick(out, Qt.MouseButton.LeftButton)
     assert radio(window).leave == ("blackfell-dmr>nessa-torrick@2",)
-    window.bench.undo()
+    window.bench.steps.back()
     assert radio(window).leave == ()
 
 
@@ -369,14 +369,14 @@ def test_an_own_file_that_breaks_later_is_said_and_does_no_harm(window, stage):
 def test_every_page_paints_without_radios_too(empty_window, tmp_path, page, choice):
     empty_window.theme.choose(choice)
     empty_window.plans.new(tmp_path / "new.awl.json")
-    empty_window.open_stage("radios")
+    empty_window.stages.open("radios")
     empty_window.stages["radios"].show_page(page)
     assert empty_window.grab().width() > 0
 
 
 def test_a_radio_that_nothing_resembles_is_described_from_nothing(window, stage):
     """Each value is asked for and none is guessed; what is not told yet is said; then the plan is fitted to it."""
-    window.open_stage("radios", "own")
+    window.stages.open("radios", "own")
     page = stage.profile
     page.similar.table.choose(len(window.bench.profiles))
     QTest.keyClick(page.similar.take_it, Qt.Key.Key_Space)

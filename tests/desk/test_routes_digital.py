@@ -18,7 +18,7 @@ CTRL_SHIFT = Qt.KeyboardModifier.ControlModifier | Qt.KeyboardModifier.ShiftModi
 
 @pytest.fixture
 def stage(window):
-    window.open_stage("routes")
+    window.stages.open("routes")
     return window.stages["routes"]
 
 
@@ -39,8 +39,8 @@ def test_a_pair_is_punched_together_and_each_half_on_its_own(qtbot, window, shee
     qtbot.keyClick(sheet, Qt.Key.Key_1, Qt.KeyboardModifier.AltModifier)
     assert keys_of(window)[-1] == "signal-c>vlr001-e@2"
     assert "signal-c>vlr001-e@1" not in keys_of(window)
-    window.bench.undo()
-    window.bench.undo()
+    window.bench.steps.back()
+    window.bench.steps.back()
     assert "signal-c>vlr001-e@2" not in keys_of(window)
 
 
@@ -82,7 +82,9 @@ def test_fields_are_pasted_and_read_back(qtbot, window, inspector):
     window.bench.select(Selection("signal-b", "vlr001-a", 2))
     edit_field(qtbot, inspector.card, "Paste", "UR:VLR001CL RPT1:Q4WRN··D")
     assert (window.bench.route.ur, window.bench.route.rpt1, window.bench.route.rpt2) == ("VLR001CL", "Q4WRN  D", None)
-    rules = {item.rule.name for item in window.bench.results.findings if item.target.key == "signal-b>vlr001-a@2"}
+    rules = {
+        item.rule.name for item in window.bench.worked.results.findings if item.target.key == "signal-b>vlr001-a@2"
+    }
     assert rules == {"command-left-on", "rpt-differs"}
     edit_field(qtbot, inspector.card, "Paste", "CQCQCQ")
     assert window.bench.route.ur is None
@@ -120,7 +122,7 @@ def test_services_of_every_mode_are_edited_in_place(qtbot, window, inspector):
     choose(inspector.card, "Data", "slow and fast")
     assert air("travel-dstar").data == "fast"
     edit_field(qtbot, inspector.card, "Wi-Fi", "Wren-Away, Harrowquay-7")
-    assert "wifi-name-case" not in {item.rule.name for item in bench.results.findings}
+    assert "wifi-name-case" not in {item.rule.name for item in bench.worked.results.findings}
     bench.select(Selection(service="torrick-fusion"))
     edit_field(qtbot, inspector.card, "Leads to", "40 velmar commons, 55 Sea Room")
     assert [(item.dgid, item.destination) for item in air("torrick-fusion").mapped] == [
@@ -158,7 +160,7 @@ def test_a_dstar_hotspot_from_nothing_to_a_clean_trace(qtbot, empty_window, tmp_
     licence = Licence("Full", True, guard=False)
     station = Station((Identity("me", "Q4WRN", "Wren", dstar_note="HAND"),), licence)
     plan = Plan(name="Fresh", station=station, radios=(OwnedRadio("fell", "Fell D2", "fell-d2", "me"),))
-    assert window.bench.create(tmp_path / "fresh.awl.json", plan)
+    assert window.bench.opening.create(tmp_path / "fresh.awl.json", plan)
     access = AddAccess(window.bench, window)
     qtbot.addWidget(access)
     access.call.setText("Q4WRN")
@@ -179,13 +181,13 @@ def test_a_dstar_hotspot_from_nothing_to_a_clean_trace(qtbot, empty_window, tmp_
         target.name.setText(name)
         target.number.setText(text)
         assert target.attempt() == ""
-    window.open_stage("routes")
+    window.stages.open("routes")
     sheet = window.stages["routes"].sheet
     window.bench.select(Selection("pocket-dstar", "vlr001-c", 1))
     qtbot.keyClick(sheet, Qt.Key.Key_Space)
-    assert [item.rule.name for item in window.bench.results.findings] == ["no-unlink"]
+    assert [item.rule.name for item in window.bench.worked.results.findings] == ["no-unlink"]
     qtbot.keyClick(window, Qt.Key.Key_R, Qt.KeyboardModifier.ControlModifier)
-    assert window.bench.results.findings == ()
+    assert window.bench.worked.results.findings == ()
     assert [(route.destination, route.slot) for route in window.bench.plan.routes] == [
         ("vlr001-c", 1),
         ("vlr001-c", 2),
@@ -209,7 +211,7 @@ def test_copying_a_pattern_shows_what_is_left_out_before_it_is_done(qtbot, windo
     before = window.bench.plan
     form.copy()
     assert len(window.bench.plan.routes) == len(before.routes) + 5
-    window.bench.undo()
+    window.bench.steps.back()
     assert window.bench.plan == before
 
 
@@ -277,8 +279,8 @@ def test_a_dragged_rectangle_is_edited_as_one(qtbot, window, sheet, inspector):
     assert window.bench.plan.routes != before.routes
     assert sum(route.power == "low" for route in window.bench.plan.routes) == 7
     choose(inspector.card, "Zone", "FM")
-    window.bench.undo()
-    window.bench.undo()
+    window.bench.steps.back()
+    window.bench.steps.back()
     assert window.bench.plan == before
     qtbot.keyClick(sheet, Qt.Key.Key_Delete)
     assert len(window.bench.plan.routes) == len(before.routes) - 7
@@ -333,7 +335,7 @@ def test_renaming_by_house_style_shows_on_every_radio(qtbot, window, stage):
     assert window.bench.route.key == "blackfell-dmr>isles-wide@2"
     names.grab()
     for _step in range(4):
-        window.bench.undo()
+        window.bench.steps.back()
     assert shown()[1:3] == ["BLK ISLES", "BLK Isles"]
 
 
@@ -355,7 +357,7 @@ def test_names_once_kept_stay_and_are_chosen_anew_by_hand(window, stage):
     choose(card, "Names stay", "Choose them anew")
     assert not window.bench.radio.codes
     for _step in range(4):
-        window.bench.undo()
+        window.bench.steps.back()
     assert {key: named.name for key, named in window.bench.fit.names.items()} == before
 
 
@@ -379,7 +381,7 @@ def test_a_name_that_would_meet_another_is_said_at_once(qtbot, window, inspector
 
 
 def test_the_one_touch_key_and_the_phone(qtbot, window, inspector):
-    window.open_stage("radios")
+    window.stages.open("radios")
     stage = window.stages["radios"].report
     choose(stage.card, "Call key", "Echo test")
     assert window.bench.plan.radios[0].one_touch == "echo"
@@ -387,11 +389,11 @@ def test_the_one_touch_key_and_the_phone(qtbot, window, inspector):
     assert memory.contacts[memory.one_touch - 1].call == 999097
     window.bench.choose_radio("fell")
     assert "Call key" not in stage.card._values
-    window.open_stage("routes")
+    window.stages.open("routes")
     window.bench.select(Selection(service="travel-dmr"))
     choose(inspector.card, "Shares on", "5 GHz")
     edit_field(qtbot, inspector.card, "Phone", "Wren-away")
-    assert "phone-band" in {item.rule.name for item in window.bench.results.findings}
+    assert "phone-band" in {item.rule.name for item in window.bench.worked.results.findings}
     edit_field(qtbot, inspector.card, "Phone", " ")
     assert window.bench.plan.station.phone is None
 
@@ -494,7 +496,7 @@ def test_all_of_one_kind_are_repaired_at_once(qtbot, window):
     card = next(made for made in window.findings.cards() if made.finding.rule.name == "color-code-differs")
     card.head.click()
     qtbot.mouseClick(visible_button(card, "Repair all 3 of this kind"), Qt.MouseButton.LeftButton)
-    assert "color-code-differs" not in {item.rule.name for item in window.bench.results.findings}
+    assert "color-code-differs" not in {item.rule.name for item in window.bench.worked.results.findings}
     assert window.message.text().startswith("Repair 3 findings")
 
 
@@ -525,14 +527,14 @@ def test_a_scan_list_has_a_priority_and_waits(qtbot, window, stage):
     assert window.bench.plan.scans[0].priority == "blackfell-fm>local@0"
     edit_field(qtbot, zones.card, "Waits", "12,5")
     assert window.bench.plan.scans[0].hang_s == 12.5
-    assert "scan-hang-over-limit" in {item.rule.name for item in window.bench.results.findings}
+    assert "scan-hang-over-limit" in {item.rule.name for item in window.bench.worked.results.findings}
     edit_field(qtbot, zones.card, "Waits", "long")
     assert "Type seconds" in zones.card._fault.text()
 
 
 def test_a_radio_without_a_cable_shows_its_own_way_and_says_so_at_the_cable(window):
     window.bench.choose_radio("crag")
-    window.open_stage("transfer")
+    window.stages.open("transfer")
     stage = window.stages["transfer"]
     assert stage.pages.name == "slot"
     window.commands["read"].does()
@@ -552,13 +554,15 @@ def test_a_weather_channel_is_only_listened_to(qtbot, window):
     form.receive.setText("161.85")
     form.kind.setCurrentText("listened to only")
     assert form.attempt() == ""
-    window.open_stage("routes")
+    window.stages.open("routes")
     window.bench.select(Selection("coast-radio-fm", "local"))
     qtbot.keyClick(window.stages["routes"].sheet, Qt.Key.Key_Space)
     route = window.bench.route
-    channel = window.bench.results.fits["tarn"].channel_of(route.key)
+    channel = window.bench.worked.results.fits["tarn"].channel_of(route.key)
     assert channel is None or channel.receive_only
-    assert "out-of-band" not in {item.rule.name for item in window.bench.results.findings if "coast" in item.target.key}
+    assert "out-of-band" not in {
+        item.rule.name for item in window.bench.worked.results.findings if "coast" in item.target.key
+    }
 
 
 def test_what_transmits_is_told_as_the_guard_has_it(window, inspector):
@@ -567,7 +571,7 @@ def test_what_transmits_is_told_as_the_guard_has_it(window, inspector):
     def shown():
         return inspector.card._values["Transmits"].whole
 
-    window.open_stage("routes")
+    window.stages.open("routes")
     window.bench.select(Selection("blackfell-dmr", "isles-wide", 2))
     assert shown() == "yes"
     window.bench.do(set_guard(True))
@@ -587,12 +591,12 @@ def test_a_burst_of_1750_hz_and_a_tone_back_are_asked_for_and_told(qtbot, window
     assert form.attempt() == ""
     _access, service = window.bench.index.services["q0old-fm"]
     assert (service.air.burst, service.air.tone_tx, service.air.tone_rx) == (True, "", "D023N")
-    window.open_stage("routes")
+    window.stages.open("routes")
     window.bench.select(Selection("q0old-fm", "local"))
     qtbot.keyClick(window.stages["routes"].sheet, Qt.Key.Key_Space)
     assert "burst of 1750 Hz" in order_of_use(window.bench.index, window.bench.route)[0]
     assert any("burst of 1750 Hz" in hop.detail for hop in window.bench.trace().hops)
-    assert not [item for item in window.bench.results.findings if item.target.key == "q0old-fm"]
+    assert not [item for item in window.bench.worked.results.findings if item.target.key == "q0old-fm"]
 
 
 def test_what_to_say_follows_the_route_and_answers_a_call_that_is_heard(window, stage):
@@ -607,7 +611,7 @@ def test_what_to_say_follows_the_route_and_answers_a_call_that_is_heard(window, 
 
 
 def test_without_a_route_in_hand_the_trace_offers_those_with_findings_first(qtbot, demo_window):
-    demo_window.open_stage("routes", "trace")
+    demo_window.stages.open("routes", "trace")
     page = demo_window.stages["routes"].traces
     page.take_focus()
     assert page.choice.hasFocus()

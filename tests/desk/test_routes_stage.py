@@ -18,7 +18,7 @@ from umbra_awl.desk.sheet.layout import SheetLayout
 
 @pytest.fixture
 def sheet(window):
-    window.open_stage("routes")
+    window.stages.open("routes")
     return window.stages["routes"].sheet
 
 
@@ -126,7 +126,7 @@ def test_shift_and_arrows_paint_a_run_as_one_step(qtbot, window, sheet):
     assert len(sheet.hands.run.cells) == 4
     QTest.keyRelease(sheet, Qt.Key.Key_Shift)
     assert len(window.bench.plan.routes) == len(before.routes) + 4
-    window.bench.undo()
+    window.bench.steps.back()
     assert window.bench.plan == before
 
 
@@ -194,7 +194,7 @@ def test_a_wrong_frequency_stays_open_with_its_reason(qtbot, window, sheet, insp
 def test_a_name_of_ones_own_and_back_to_the_rule(qtbot, window, sheet, inspector):
     window.bench.select(Selection("blackfell-dmr", "isles-wide", 2))
     edit_field(qtbot, inspector.card, "Name", "Club net")
-    assert window.bench.results.fits["tarn"].names["blackfell-dmr>isles-wide@2"].name == "CLUB NET"
+    assert window.bench.worked.results.fits["tarn"].names["blackfell-dmr>isles-wide@2"].name == "CLUB NET"
     edit_field(qtbot, inspector.card, "Name", "by rule")
     assert window.bench.route.name == ""
 
@@ -282,8 +282,8 @@ def test_a_network_is_made_on_the_spot_as_one_step(qtbot, empty_window, tmp_path
     assert target.attempt() == ""
     assert len(window.bench.plan.networks) == 1, "a network that is there is not made twice"
     assert window.bench.plan.destinations[0].network == plan.networks[0].key
-    window.bench.undo()
-    window.bench.undo()
+    window.bench.steps.back()
+    window.bench.steps.back()
     assert (window.bench.plan.access, window.bench.plan.networks) == ((), ())
 
 
@@ -464,7 +464,7 @@ def test_a_copied_color_code_goes_back_to_the_access_points(window, sheet, inspe
     window.bench.select(Selection("cairnlow-dmr", "exercise", 2))
     choose(inspector.card, "Own cc", "as the access point")
     assert window.bench.route.color_code is None
-    assert "color-code-differs" not in [item.rule.name for item in window.bench.results.findings]
+    assert "color-code-differs" not in [item.rule.name for item in window.bench.worked.results.findings]
 
 
 def test_what_can_be_chosen_for_a_service(qtbot, window, sheet, inspector):
@@ -473,7 +473,7 @@ def test_what_can_be_chosen_for_a_service(qtbot, window, sheet, inspector):
     choose(inspector.card, "Network", "none")
     air = window.bench.index.services["blackfell-dmr"][1].air
     assert (air.slots, air.network) == ((2,), "")
-    assert "no-such-crossing" in [item.rule.name for item in window.bench.results.findings]
+    assert "no-such-crossing" in [item.rule.name for item in window.bench.worked.results.findings]
     edit_field(qtbot, inspector.card, "Color code", "16")
     assert "0 to 15 exist" in inspector.card._fault.text()
     window.bench.select(Selection(service="blackfell-fm"))
@@ -486,7 +486,7 @@ def test_what_can_be_chosen_for_a_service(qtbot, window, sheet, inspector):
 def test_a_destination_called_in_the_other_way(window, sheet, inspector):
     window.bench.select(Selection(destination="echo"))
     choose(inspector.card, "Called as", "group call")
-    assert "wrong-call-kind" in [item.rule.name for item in window.bench.results.findings]
+    assert "wrong-call-kind" in [item.rule.name for item in window.bench.worked.results.findings]
 
 
 def test_moving_in_a_zone_by_keyboard(qtbot, window, sheet):

@@ -17,7 +17,7 @@ from umbra_awl.desk.stages import PAGE_OF, STAGE_OF, STAGES
 def test_a_stage_has_the_pages_and_what_is_imported_for_it(window, key):
     entry = STAGES[key]
     assert entry.key == key
-    window.open_stage(key)
+    window.stages.open(key)
     stage = window.stages[key]
     assert type(stage).__module__ == entry.module
     assert tuple(stage.pages.names) == entry.pages
@@ -42,9 +42,9 @@ def test_every_command_of_a_stage_opens_it(window, key, monkeypatch):
     monkeypatch.setattr("PyQt6.QtWidgets.QMenu.popup", lambda *_all: None)
     other = next(item for item in STAGES if item != key)
     for command in STAGES[key].commands:
-        window.open_stage(other)
+        window.stages.open(other)
         window.commands.run(command.name)
-        assert window.stage == key, command.name
+        assert window.stages.current == key, command.name
 
 
 def test_every_kind_of_thing_is_worked_on_at_exactly_one_stage():
@@ -62,23 +62,25 @@ def test_whatever_of_a_plan_has_a_name_is_found_and_shown_where_it_is_worked_on(
         found = known.get(f"{PARTS[part].word.capitalize()} {name}") or known.get(name)
         assert found is not None or part in {"routes", "silenced", "hotspots"}, f"{part}: {name}"
         if found is not None:
-            window.open_stage(next(key for key in STAGES if key != STAGE_OF[kind]))
+            window.stages.open(next(key for key in STAGES if key != STAGE_OF[kind]))
             found.does()
-            qtbot.waitUntil(lambda: window.stage == STAGE_OF[kind])
-            assert window.stages[window.stage].pages.name == STAGES[window.stage].page_of(PAGE_OF[kind])
+            qtbot.waitUntil(lambda: window.stages.current == STAGE_OF[kind])
+            assert window.stages[window.stages.current].pages.name == STAGES[window.stages.current].page_of(
+                PAGE_OF[kind]
+            )
 
 
 def test_a_hotspot_is_found_by_its_site_and_a_trip_opens_at_access(window, qtbot):
     known = {offer.words: offer for offer in offers(window.bench, window.commands)}
     trip = window.bench.plan.trips[0]
     known[f"Trip {trip.name}"].does()
-    qtbot.waitUntil(lambda: window.stage == "access")
+    qtbot.waitUntil(lambda: window.stages.current == "access")
     known[f"Network {window.bench.plan.networks[0].name}"].does()
-    qtbot.waitUntil(lambda: window.stage == "station")
+    qtbot.waitUntil(lambda: window.stages.current == "station")
     assert window.stages["station"].pages.name == "networks"
     site = window.bench.index.access[window.bench.plan.hotspots[0].access].by_site
     known[f"Hotspot {site}"].does()
-    qtbot.waitUntil(lambda: window.stage == "hotspots")
+    qtbot.waitUntil(lambda: window.stages.current == "hotspots")
     assert window.bench.selection.target.kind == "hotspot"
     assert window.stages["hotspots"].spot.hotspot == window.bench.plan.hotspots[0]
 

@@ -38,7 +38,7 @@ def window(qtbot, qapp, tmp_path, demo, jobs):
 
 
 def settled(qtbot, window):
-    qtbot.waitUntil(lambda: window.bench.fresh or bool(window.bench.trouble), timeout=20_000)
+    qtbot.waitUntil(lambda: window.bench.worked.fresh or bool(window.bench.worked.trouble), timeout=20_000)
 
 
 def idle(qtbot, window):
@@ -50,7 +50,7 @@ def page(qtbot, window, demo):
     """The change page with one change to write: the radio was read and compared."""
     profile, memory, port = demo.radios["tarn"]
     window.bench.choose_radio("tarn")
-    window.open_stage("transfer")
+    window.stages.open("transfer")
     page = window.stages["transfer"].changes
     with RadioProcess(profile, memory, port, speed=SPEED):
         page.go()
@@ -147,8 +147,8 @@ def test_a_radio_whose_fit_fails_is_told_and_the_others_go_on(qtbot, window, pag
     hold_to_listening(window)
     settled(qtbot, window)
     assert window.bench.fit is None
-    assert set(window.bench.results.fits) == {"moor", "fell", "crag"}
-    finding = next(item for item in window.bench.results.findings if item.rule.name == "fit-failed")
+    assert set(window.bench.worked.results.fits) == {"moor", "fell", "crag"}
+    finding = next(item for item in window.bench.worked.results.findings if item.rule.name == "fit-failed")
     assert finding.text == "Tarn 16 could not be fitted: ZeroDivisionError in broken."
     assert not page.main.isEnabled()
     assert "a finding says why" in page._state.text()
@@ -161,14 +161,14 @@ def test_a_check_that_fails_fails_alone_and_says_so(qtbot, window, page, demo, m
         raise KeyError("a rule")
 
     broken.__name__ = "_check_my"
-    before = {item.rule.name for item in window.bench.results.findings}
+    before = {item.rule.name for item in window.bench.worked.results.findings}
     monkeypatch.setattr(on_people, "_check_my", broken)
     number = hold_to_listening(window)
     settled(qtbot, window)
     idle(qtbot, window)
-    after = [item for item in window.bench.results.findings if item.rule.name == "check-failed"]
+    after = [item for item in window.bench.worked.results.findings if item.rule.name == "check-failed"]
     assert [item.text for item in after] == ["The check “check_my” broke off: KeyError in broken."]
-    assert {item.rule.name for item in window.bench.results.findings} >= before
+    assert {item.rule.name for item in window.bench.worked.results.findings} >= before
     page.go()
     idle(qtbot, window)
     assert in_radio(window, demo, number).receive_only
@@ -187,7 +187,7 @@ def test_the_last_look_stops_what_everything_before_it_let_pass(qtbot, window, p
     hold_to_listening(window)
     settled(qtbot, window)
     idle(qtbot, window)
-    window.runner._comparison = made._replace(basis=window.bench.basis, held=window.runner.held)
+    window.runner._comparison = made._replace(basis=window.bench.worked.basis, held=window.runner.held)
     window.runner.write()
     idle(qtbot, window)
     assert window.runner.fault.startswith("Nothing was written: ")
@@ -210,7 +210,7 @@ def save_files(window, place):
 @pytest.mark.parametrize(("page", "save"), [("keys", save_keys), ("card", save_card), ("files", save_files)])
 def test_papers_and_files_of_an_earlier_plan_are_not_saved(qtbot, window, jobs, tmp_path, page, save):
     window.bench.choose_radio("tarn")
-    window.open_stage("transfer")
+    window.stages.open("transfer")
     stage = window.stages["transfer"]
     stage.show_page(page)
     ready = {"keys": lambda: stage.keys.sheet, "card": lambda: stage.card.made, "files": lambda: stage.files.tried}[
@@ -233,7 +233,7 @@ def test_papers_and_files_of_an_earlier_plan_are_not_saved(qtbot, window, jobs, 
 
 
 def test_a_repair_waits_for_the_present_plan(qtbot, window, jobs):
-    finding = window.bench.results.findings[0]
+    finding = window.bench.worked.results.findings[0]
     event = jobs.hold("results")
     window.bench.do(rename_plan("Other"))
     plan = window.bench.plan
@@ -245,7 +245,7 @@ def test_a_repair_waits_for_the_present_plan(qtbot, window, jobs):
 
 
 def test_a_repair_whose_finding_is_gone_meanwhile_is_not_done(qtbot, window, jobs):
-    finding = window.bench.results.findings[0]
+    finding = window.bench.worked.results.findings[0]
     event = jobs.hold("results")
     window.bench.do(finding.repair.edit)
     plan = window.bench.plan
@@ -261,5 +261,5 @@ def test_reloading_profiles_while_results_are_worked_out_is_no_race(qtbot, windo
         qtbot.wait(41 + number % 7)
         window.bench.reload_profiles()
     settled(qtbot, window)
-    assert not window.bench.trouble
-    assert window.bench.results.plan is window.bench.plan
+    assert not window.bench.worked.trouble
+    assert window.bench.worked.results.plan is window.bench.plan

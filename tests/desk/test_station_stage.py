@@ -19,7 +19,7 @@ from umbra_awl.desk.station.step_fields import parse_days
 @pytest.fixture
 def stage(window, demo):
     window._directory_path = demo.directory
-    window.open_stage("station", "when")
+    window.stages.open("station", "when")
     QTest.qWait(10)
     return window.stages["station"]
 
@@ -75,7 +75,7 @@ def test_space_marks_a_step_done_and_the_day_moves(qtbot, stage, window):
     assert step(window, "licence").done == TODAY.isoformat()
     assert stage.lead.drawn.forecast.p50 < before.p50
     assert {bar.step.key for bar in stage.lead.drawn.bars if bar.ready} >= {"id"}
-    window.bench.undo()
+    window.bench.steps.back()
     assert stage.lead.drawn.forecast == before
 
 

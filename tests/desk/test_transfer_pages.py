@@ -35,7 +35,7 @@ MINE = (
 
 @pytest.fixture
 def stage(window):
-    window.open_stage("transfer")
+    window.stages.open("transfer")
     return window.stages["transfer"]
 
 
@@ -289,7 +289,7 @@ def test_files_of_an_old_radio_are_understood_and_brought_into_the_plan(window, 
     assert len(window.bench.plan.routes) == before + 2
     assert window.bench.plan.zones[-1].name == "Away"
     assert "0 new routes" in page._where.text()
-    window.bench.undo()
+    window.bench.steps.back()
     assert len(window.bench.plan.routes) == before
 
 
@@ -329,7 +329,7 @@ def test_a_plan_is_made_of_a_radio_alone(window, stage, sample, tmp_path):
     plan = read_plan(path)
     assert [(access.site, len(access.services)) for access in plan.access] == [("BLK", 2), ("FAR", 1)]
     assert [zone.name for zone in plan.zones] == ["Town", "Away"]
-    assert window.bench.results.findings
+    assert window.bench.worked.results.findings
     assert "Receive-only" in window.top._state.toolTip()
 
 
@@ -362,14 +362,14 @@ def test_a_memory_file_and_faulty_sources(window, stage, tmp_path):
 def test_every_page_paints_without_radios_too(empty_window, tmp_path, page, choice):
     empty_window.theme.choose(choice)
     empty_window.plans.new(tmp_path / "new.awl.json")
-    empty_window.open_stage("transfer")
+    empty_window.stages.open("transfer")
     empty_window.stages["transfer"].show_page(page)
     assert empty_window.grab().width() > 0
 
 
 def test_what_another_program_holds_in_columns_of_its_own_stays_with_its_channel(demo_window, tmp_path, monkeypatch):
     demo_window.bench.choose_radio("tarn")
-    demo_window.open_stage("transfer", "files")
+    demo_window.stages.open("transfer", "files")
     page = demo_window.stages["transfer"].files
     page.write(tmp_path)
     path = tmp_path / page.layout_chosen.sheet[0].file

@@ -16,7 +16,7 @@ CTRL = Qt.KeyboardModifier.ControlModifier
 
 
 def test_opening_shows_routes_with_the_findings_counted(window):
-    assert window.stage == "routes"
+    assert window.stages.current == "routes"
     assert window.course._counts == {"routes": (5, "stop"), "hotspots": (1, "warn")}
     assert len(window.findings.cards()) == 6
     assert window.top._state.toolTip() == "May transmit: First licence, 2 m and 70 cm, 10 W"
@@ -25,7 +25,7 @@ def test_opening_shows_routes_with_the_findings_counted(window):
 @pytest.mark.parametrize(("number", "key"), [(at + 1, key) for at, key in enumerate(STAGES)])
 def test_each_stage_opens_by_its_key(qtbot, window, number, key):
     qtbot.keyClick(window, Qt.Key(Qt.Key.Key_0 + number), CTRL)
-    assert window.stage == key
+    assert window.stages.current == key
 
 
 def test_a_finding_shows_its_thing_and_repairs_it(qtbot, window):
@@ -33,10 +33,10 @@ def test_a_finding_shows_its_thing_and_repairs_it(qtbot, window):
     card.head.click()
     show = next(made for made in card.findChildren(QAbstractButton) if made.text() == "Show")
     qtbot.mouseClick(show, Qt.MouseButton.LeftButton)
-    assert window.stage == "routes"
+    assert window.stages.current == "routes"
     assert window.bench.route.key == card.finding.target.key
     qtbot.keyClick(window, Qt.Key.Key_R, CTRL)
-    assert len(window.bench.results.findings) == 5
+    assert len(window.bench.worked.results.findings) == 5
     assert window.message.text().startswith("Repaired")
 
 
@@ -66,7 +66,7 @@ def test_find_or_do_by_keyboard(qtbot, window):
     qtbot.keyClick(window, Qt.Key.Key_K, CTRL)
     qtbot.keyClicks(finder, "go to stat")
     qtbot.keyClick(finder, Qt.Key.Key_Return)
-    assert window.stage == "station"
+    assert window.stages.current == "station"
     qtbot.keyClick(window, Qt.Key.Key_K, CTRL)
     qtbot.keyClicks(finder, "xyzzy")
     qtbot.keyClick(finder, Qt.Key.Key_Return)
@@ -112,7 +112,7 @@ def test_an_older_save_comes_back_and_can_be_undone(window):
     save = window.bench.document.saves()[0]
     window.plans.open_older(save.path, save.when)
     assert window.bench.plan == first
-    window.bench.undo()
+    window.bench.steps.back()
     assert window.bench.plan != first
 
 
@@ -128,12 +128,12 @@ def test_unsaved_edits_come_back(qtbot, window, demo):
 
 def test_without_a_plan_the_first_step_is_offered(qtbot, empty_window, tmp_path):
     assert empty_window.canvas.currentWidget() is empty_window.welcome
-    empty_window.open_stage("routes")
+    empty_window.stages.open("routes")
     assert "Open a plan first" in empty_window.message.text()
     empty_window.plans.new(tmp_path / "mine.awl.json")
-    assert empty_window.stage == "station"
+    assert empty_window.stages.current == "station"
     for key in STAGES:
-        empty_window.open_stage(key)
+        empty_window.stages.open(key)
     assert "Add a radio at Radios" in empty_window.ribbon._nothing
     assert not empty_window.agenda.steps[0].done
 
@@ -145,11 +145,11 @@ def test_a_newcomer_stays_receive_only_until_the_licence_is_granted(qtbot, windo
     assert window.top._state.toolTip() == "Receive-only until the licence is granted"
     window.bench.do(set_guard(False))
     assert "stays on until the licence is granted" in window.message.text()
-    assert all(channel.receive_only for channel in window.bench.results.fits["tarn"].memory.channels)
+    assert all(channel.receive_only for channel in window.bench.worked.results.fits["tarn"].memory.channels)
 
 
 def test_ids_are_masked_until_asked_for(qtbot, window):
-    window.open_stage("station", "who")
+    window.stages.open("station", "who")
     texts = [item.text() for item in window.findChildren(QAbstractButton)] + [
         item.text() for item in window.findChildren(QLabel)
     ]
@@ -160,7 +160,7 @@ def test_ids_are_masked_until_asked_for(qtbot, window):
 
 
 def test_station_fields(qtbot, window):
-    window.open_stage("station")
+    window.stages.open("station")
     card = window.stages["station"]._cards["wren"]
     card.edit("Call sign")
     card._editing.setText("nonsense")
@@ -176,7 +176,7 @@ def test_station_fields(qtbot, window):
 
 
 def test_radios_stage_follows_the_selection_and_switches(qtbot, window):
-    window.open_stage("radios")
+    window.stages.open("radios")
     stage = window.stages["radios"].memory
     window.bench.select(Selection("home-dmr", "echo", 2))
     assert stage.knob.channel().name == "HOME ECHO"
@@ -188,7 +188,7 @@ def test_radios_stage_follows_the_selection_and_switches(qtbot, window):
 
 
 def test_adding_and_removing_a_radio(window):
-    window.open_stage("radios")
+    window.stages.open("radios")
     stage = window.stages["radios"]
     stage.add(window.bench.profiles["tarn16"])
     assert window.bench.radio.name == "Tarn 16 (2)"
@@ -198,7 +198,7 @@ def test_adding_and_removing_a_radio(window):
 
 def test_everything_that_takes_keys_has_a_name(window):
     for key in STAGES:
-        window.open_stage(key)
+        window.stages.open(key)
     nameless = []
     for widget in window.findChildren(QWidget):
         takes = widget.focusPolicy() & Qt.FocusPolicy.TabFocus and widget.isVisible()
@@ -227,7 +227,7 @@ def test_f6_walks_through_the_panes(qtbot, window):
 def test_the_smallest_window_still_shows_every_stage(window):
     window.resize(1024, 700)
     for key in STAGES:
-        window.open_stage(key)
+        window.stages.open(key)
         QTest.qWait(1)
         assert window.width() == 1024
 
@@ -260,8 +260,8 @@ def test_a_plan_with_an_unknown_profile_opens(window, tmp_path, plan):
     path.write_bytes(plan_bytes(odd))
     window.plans.open(path)
     for key in STAGES:
-        window.open_stage(key)
-    assert "unknown-profile" in [item.rule.name for item in window.bench.results.findings]
+        window.stages.open(key)
+    assert "unknown-profile" in [item.rule.name for item in window.bench.worked.results.findings]
 
 
 def test_every_table_of_a_change_sheet_has_a_heading(window):
@@ -299,12 +299,14 @@ def commit(qtbot, card, label, text):
 
 
 def test_own_band_edges_and_back_to_the_usual_ones(qtbot, window):
-    window.open_stage("station")
+    window.stages.open("station")
     window.stages["station"].show_page("bands")
     card = window.stages["station"].bands.table.cards["70 cm"]
     commit(qtbot, card, "In force", "430 - 432,5")
     assert window.bench.index.bands[1].high_hz == 432_500_000
-    assert "out-of-band" in [item.rule.name for item in window.bench.results.findings if item.target.key == "home-dmr"]
+    assert "out-of-band" in [
+        item.rule.name for item in window.bench.worked.results.findings if item.target.key == "home-dmr"
+    ]
     commit(qtbot, card, "In force", "440 - 430")
     assert "before it begins" in card._fault.text()
     card._editing.setText("430")
@@ -316,7 +318,7 @@ def test_own_band_edges_and_back_to_the_usual_ones(qtbot, window):
 
 
 def test_a_networks_numbers_can_be_changed(qtbot, window):
-    window.open_stage("station")
+    window.stages.open("station")
     card = window.stages["station"].networks.cards["net:lattice"]
     commit(qtbot, card, "Echo test", "999098 group")
     assert window.bench.plan.networks[0].echo.number == 999098

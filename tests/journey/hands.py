@@ -171,7 +171,7 @@ class Keys(Hands):
 
     def begin(self, label):
         """Begin to change a value."""
-        stage = self.window.stages[self.window.stage]
+        stage = self.window.stages[self.window.stages.current]
         holder = stage if any(label in item._values for item in stage.findChildren(FieldList)) else self.window
         self.walk_to(self.value(holder, label))
         self.key(Qt.Key.Key_Return)

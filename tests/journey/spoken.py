@@ -73,7 +73,7 @@ def read_all(window, pages, call):
     me = reader.application()
     told = {"pages": {}, "chosen": {}, "sheet": []}
     for stage, page in pages:
-        call(lambda stage=stage, page=page: window.open_stage(stage, page))
+        call(lambda stage=stage, page=page: window.stages.open(stage, page))
         walked = list(reader.walk(me))
         told["pages"][f"{stage} {page}"] = [
             (role, name, sorted(has)) for role, name, has in walked if _FOCUSABLE in has
@@ -83,7 +83,7 @@ def read_all(window, pages, call):
             name for role, name, has in walked if role == "radio button" and _CHECKED in has
         ]
     sheet = window.stages["routes"].sheet
-    call(lambda: (window.open_stage("routes", "sheet"), sheet.setFocus()))
+    call(lambda: (window.stages.open("routes", "sheet"), sheet.setFocus()))
     for key in (
         Qt.Key.Key_Home,
         Qt.Key.Key_Down,

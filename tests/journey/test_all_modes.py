@@ -12,21 +12,21 @@ CTRL, SHIFT = Qt.KeyboardModifier.ControlModifier, Qt.KeyboardModifier.ShiftModi
 
 def test_every_fault_is_walked_to_and_repaired_by_keys(qtbot, window):
     for left in range(6, 0, -1):
-        assert len(window.bench.results.findings) == left
+        assert len(window.bench.worked.results.findings) == left
         qtbot.keyClick(window, Qt.Key.Key_F8)
         qtbot.keyClick(window, Qt.Key.Key_R, CTRL)
-    assert window.bench.results.findings == ()
+    assert window.bench.worked.results.findings == ()
     for route in window.bench.plan.routes:
         window.bench.select(Selection(route.service, route.destination, route.slot))
         broken = window.bench.trace().broken
         assert broken is None or broken.text == "receive-only channel"
     for _step in range(6):
         qtbot.keyClick(window, Qt.Key.Key_Z, CTRL)
-    assert len(window.bench.results.findings) == 6
+    assert len(window.bench.worked.results.findings) == 6
 
 
 def test_a_reflector_is_punched_traced_and_renamed_by_keys(qtbot, window):
-    window.open_stage("routes")
+    window.stages.open("routes")
     stage = window.stages["routes"]
     window.bench.choose_radio("fell")
     window.bench.select(Selection("signal-c", "vlr001-c", 1))
@@ -47,7 +47,7 @@ def test_a_reflector_is_punched_traced_and_renamed_by_keys(qtbot, window):
     typing = stage.inspector.card._editing
     qtbot.keyClicks(typing, "Sig C east")
     qtbot.keyClick(typing, Qt.Key.Key_Return)
-    assert window.bench.results.fits["fell"].names["signal-c>vlr001-e@2"].name == "Sig C east"
+    assert window.bench.worked.results.fits["fell"].names["signal-c>vlr001-e@2"].name == "Sig C east"
 
 
 def test_the_find_or_do_box_leads_to_the_new_pages(qtbot, window):

@@ -24,7 +24,7 @@ class Card:
 
     def __init__(self, window, radio, key, qtbot):
         window.bench.choose_radio(key)
-        window.open_stage("transfer")
+        window.stages.open("transfer")
         self.window, self.radio, self.qtbot = window, radio, qtbot
         self.stage = window.stages["transfer"]
         assert self.stage.pages.name == "slot"
@@ -140,7 +140,7 @@ def test_the_phone_app_there_and_back_by_keyboard(window, demo, qtbot):
     with start_phone(demo) as phone:
         set_demo_phone(window, "fell", phone.address)
         window.bench.choose_radio("fell")
-        window.open_stage("transfer", "app")
+        window.stages.open("transfer", "app")
         page = window.stages["transfer"].app
 
         def press():

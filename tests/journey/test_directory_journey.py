@@ -34,7 +34,7 @@ def access_of(window, call):
 def test_from_a_nasty_file_to_a_route_and_a_newer_file(qtbot, empty_window, tmp_path):
     window = empty_window
     window.plans.new(tmp_path / "mine.awl.json")
-    window.open_stage("station")
+    window.stages.open("station")
     station = window.stages["station"]
     station.show_page("place")
     station.place.card.edit("Position")
@@ -78,7 +78,7 @@ def test_from_a_nasty_file_to_a_route_and_a_newer_file(qtbot, empty_window, tmp_
     window.stages["routes"].sheet.setFocus()
     qtbot.keyClick(window.stages["routes"].sheet, Qt.Key.Key_Space)
     assert [route.key for route in window.bench.plan.routes] == ["cairnlow-dmr>isles-wide@1"]
-    assert not [item for item in window.bench.results.findings if item.rule.name == "out-of-band"]
+    assert not [item for item in window.bench.worked.results.findings if item.rule.name == "out-of-band"]
 
     # a newer file: the private edit wins, what is used in the plan is marked
     newer = tmp_path / "nasty-newer.csv"
@@ -102,7 +102,7 @@ def test_from_a_nasty_file_to_a_route_and_a_newer_file(qtbot, empty_window, tmp_
 
     # undo everything of the plan, and the import
     for _step in range(20):
-        window.bench.undo()
+        window.bench.steps.back()
     assert window.bench.plan.access == ()
     stage.imports.undo_selected()
     idle(qtbot, stage.directory)

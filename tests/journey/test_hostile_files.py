@@ -58,7 +58,7 @@ def ways(window):
         "onair messages, log entries, log nets"
     )
     for page in pages.split(", "):
-        window.open_stage(*page.split())
+        window.stages.open(*page.split())
     return {
         "list": (stages["access"].imports.open, ".csv"),
         "spreadsheet": (stages["access"].imports.open, ".xlsx"),
@@ -153,7 +153,7 @@ def attack(window, folder, kinds):
             if window.bench.plan is not plan:
                 if way not in CHANGES:
                     wrong.append(f"{way}, {kind}: the plan was changed")
-                window.bench.undo()
+                window.bench.steps.back()
                 plan = window.bench.plan
             for other in QApplication.topLevelWidgets():
                 if other is not window and other.isVisible():

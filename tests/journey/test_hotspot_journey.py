@@ -27,7 +27,7 @@ BY_ECHO = next(rung for rung in RUNGS if rung.key == "echo")
 
 @pytest.fixture
 def stage(demo_window):
-    demo_window.open_stage("hotspots", "path")
+    demo_window.stages.open("hotspots", "path")
     made = demo_window.stages["hotspots"]
     made.spot.choose("travel")
     return made
@@ -60,7 +60,7 @@ def idle(stage, qtbot):
 
 
 def take_best_place(window, stage):
-    window.open_stage("hotspots", "place")
+    window.stages.open("hotspots", "place")
     stage.place.best.choose(0)
     QTest.keyClick(stage.place.take, Qt.Key.Key_Space)
 
@@ -74,7 +74,7 @@ def test_from_an_empty_card_to_the_echo(demo_window, stage, qtbot, tmp_path, mon
         QTest.keyClick(stage.place.listen.add, Qt.Key.Key_Space)
         listened = tuple(replace(item, day=day) for item in stage.spot.hotspot.listened)
         bench.do(set_fields(HOTSPOTS, "travel", "x", listened=listened))
-    window.open_stage("hotspots", "path")
+    window.stages.open("hotspots", "path")
     assert path()["place"]
     card = tmp_path / "card"
     card.mkdir()
@@ -88,7 +88,7 @@ def test_from_an_empty_card_to_the_echo(demo_window, stage, qtbot, tmp_path, mon
         assert path()["address"]
         assert not path()["log"]
         monkeypatch.setattr("umbra_awl.desk.hotspots.match.match_page.ask_secret", lambda *_a: "of-my-own")
-        window.open_stage("hotspots", "match")
+        window.stages.open("hotspots", "match")
         QTest.keyClick(stage.match.key, Qt.Key.Key_Space)
         idle(stage, qtbot)
         assert bench.plan.hotspots[1].locked
@@ -101,7 +101,7 @@ def test_from_an_empty_card_to_the_echo(demo_window, stage, qtbot, tmp_path, mon
         idle(stage, qtbot)
         assert stage.spot.status.linked == "99900"
         assert not any(row.cut for row in stage.spot.rows()), [row for row in stage.spot.rows() if row.cut]
-        window.open_stage("hotspots", "path")
+        window.stages.open("hotspots", "path")
         page = stage.pages.currentWidget()
         page._open(len(page._steps) - 1)
         idle(stage, qtbot)
@@ -129,7 +129,7 @@ def test_each_seeded_fault_is_found_by_the_log_and_the_tree_leads_there(demo_win
     plain = () if spoiled or fault == "no-network" else (fault,)
     with bench_spot(window, tmp_path, text, faults=plain, wifi="" if fault == "no-network" else "Harrowquay-7"):
         asked(window, stage, qtbot)
-        window.open_stage("hotspots", "find")
+        window.stages.open("hotspots", "find")
         assert stage.spot.log.cause.rule.key == fault
         assert stage.seek.told.text() == stage.spot.log.cause.rule.means
         assert stage.seek.todo.text()
@@ -155,7 +155,7 @@ def test_calibrated_to_the_end_by_keying(demo_window, stage, qtbot, tmp_path):
     take_best_place(window, stage)
     with bench_spot(window, tmp_path, settings_text(bench.plan, "travel"), error_hz=-640, seed=4):
         asked(window, stage, qtbot, lambda spot: spot.status.modem == "ready")
-        window.open_stage("hotspots", "calibrate")
+        window.stages.open("hotspots", "calibrate")
         page = stage.curve
         for _time in range(14):
             qtbot.waitUntil(lambda: page.advice is not None, timeout=10_000)
@@ -170,7 +170,7 @@ def test_calibrated_to_the_end_by_keying(demo_window, stage, qtbot, tmp_path):
         assert "Stop here" in page.told.text() or "take the middle" in page.told.text()
         QTest.keyClick(page.main, Qt.Key.Key_Space)
         assert abs(bench.plan.hotspots[1].rx_correction_hz + 640) < 90
-        window.open_stage("hotspots", "match")
+        window.stages.open("hotspots", "match")
         assert next(row for row in stage.match.picture.rows if row.field.key == "rx_correction").to_hotspot == "cut"
         stage.match.apply()
         idle(stage, qtbot)
@@ -183,7 +183,7 @@ def test_both_schools_are_rehearsed_and_the_trip_has_its_road_sheet(
     demo_window, stage, qtbot, tmp_path, monkeypatch, school
 ):
     window, bench = demo_window, demo_window.bench
-    window.open_stage("hotspots", "wifi")
+    window.stages.open("hotspots", "wifi")
     page = stage.wifi
     QTest.keyClick(page.schools[school], Qt.Key.Key_Space)
     played = lambda: qtbot.waitUntil(lambda: not page.job.running, timeout=20_000)  # noqa: E731
@@ -233,7 +233,7 @@ def test_both_schools_are_rehearsed_and_the_trip_has_its_road_sheet(
 def test_pairing_begun_in_the_wrong_place_and_cured(demo_window, stage, qtbot):
     window = demo_window
     window.bench.choose_radio("fell")
-    window.open_stage("hotspots", "phone")
+    window.stages.open("hotspots", "phone")
     page = stage.phone
     QTest.keyClick(page.bench, Qt.Key.Key_Space)
     QTest.keyClick(page.wrong, Qt.Key.Key_Space)
@@ -245,7 +245,7 @@ def test_pairing_begun_in_the_wrong_place_and_cured(demo_window, stage, qtbot):
         QTest.keyClick(page.main, Qt.Key.Key_Space)
     assert page.told.text() == "Paired and proven."
     assert "the radio names" in page.proof.text()
-    window.open_stage("hotspots", "path")
+    window.stages.open("hotspots", "path")
     assert page._bond is None
 
 
@@ -256,7 +256,7 @@ def test_a_log_read_from_the_page_is_the_one_the_calls_come_from(demo_window, st
         asked(window, stage, qtbot, lambda spot: spot.status.modem == "ready")
         Talk(process.address)._ask("POST", "/network", b'{"call": "Q9ODL", "to": "99900"}')
         asked(window, stage, qtbot, lambda spot: spot.status.calls)
-        window.open_stage("hotspots", "find")
+        window.stages.open("hotspots", "find")
         assert stage.seek.calls.text(0, 1) == "Q9ODL"
         assert read_log_bytes(stage.spot.talk().log()).calls[0].call == "Q9ODL"
 
@@ -278,7 +278,7 @@ def test_a_new_hotspot_from_its_sheet_to_the_echo(demo_window, stage, qtbot, tmp
     QTest.keyClick(stage.head.add, Qt.Key.Key_Space)
     assert (spot.access.site, stage.pages.name) == ("Field spot", "path")
     page = stage.pages.currentWidget()
-    qtbot.waitUntil(lambda: window.bench.fresh)
+    qtbot.waitUntil(lambda: window.bench.worked.fresh)
     path = tmp_path / "field.ini"
     path.write_text(settings_text(window.bench.plan, spot.key))
     with HotspotProcess(path, pace=PACE) as process:
@@ -291,5 +291,5 @@ def test_a_new_hotspot_from_its_sheet_to_the_echo(demo_window, stage, qtbot, tmp
         assert "the echo came back" in stage.head.state.text()
         assert page._steps[last].done
     for _step in range(2):
-        window.bench.undo()
+        window.bench.steps.back()
     assert all(item.site != "Field spot" for item in window.bench.plan.access)

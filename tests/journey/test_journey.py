@@ -31,7 +31,7 @@ def repair_and_punch(qtbot, window):
     card = card_of(window, "out-of-band")
     assert "446.3875 MHz is outside the amateur bands" in card.finding.text
     qtbot.mouseClick(card.repair, Qt.MouseButton.LeftButton)
-    assert "out-of-band" not in [item.rule.name for item in window.bench.results.findings]
+    assert "out-of-band" not in [item.rule.name for item in window.bench.worked.results.findings]
 
     sheet = window.stages["routes"].sheet
     window.bench.select(Selection("cairnlow-dmr", "nessa-torrick", 1))
@@ -45,14 +45,14 @@ def test_from_the_first_finding_to_a_proven_write_and_back(qtbot, window, demo):
     first = window.bench.plan
     repair_and_punch(qtbot, window)
 
-    named = window.bench.results.fits["tarn"].names["cairnlow-dmr>great-velmar@1"]
+    named = window.bench.worked.results.fits["tarn"].names["cairnlow-dmr>great-velmar@1"]
     assert len(named.name) == 10
     shown = [label.text() for label in window.stages["routes"].inspector.findChildren(type(window.top._saved))]
     assert named.name in shown
 
-    window.open_stage("radios")
+    window.stages.open("radios")
     assert window.stages["radios"].memory.knob.channel().name == named.name
-    window.open_stage("transfer")
+    window.stages.open("transfer")
     stage = window.stages["transfer"].changes
     profile, memory, port = demo.radios["tarn"]
     with RadioProcess(profile, memory, port, speed=SPEED):
@@ -85,7 +85,7 @@ def test_from_the_first_finding_to_a_proven_write_and_back(qtbot, window, demo):
 
 def test_with_the_cable_cut_half_way_nothing_is_lost(qtbot, window, demo):
     repair_and_punch(qtbot, window)
-    window.open_stage("transfer")
+    window.stages.open("transfer")
     stage = window.stages["transfer"].changes
     profile, memory, port = demo.radios["tarn"]
     before = memory.read_bytes()
@@ -116,7 +116,7 @@ def test_with_the_cable_cut_half_way_nothing_is_lost(qtbot, window, demo):
 def test_an_older_backup_from_the_shelf(qtbot, window, demo, monkeypatch):
     profile, memory, port = demo.radios["tarn"]
     before = memory.read_bytes()
-    window.open_stage("transfer")
+    window.stages.open("transfer")
     stage = window.stages["transfer"].changes
     monkeypatch.setattr(shelf_panel, "ask", lambda *_words: shelf_panel.RESTORE)
     with RadioProcess(profile, memory, port, speed=SPEED):
@@ -141,7 +141,7 @@ def test_an_older_backup_from_the_shelf(qtbot, window, demo, monkeypatch):
 def test_what_a_radio_refuses_is_said_and_changes_nothing(qtbot, window, demo, faults, words):
     profile, memory, port = demo.radios["tarn"]
     before = memory.read_bytes()
-    window.open_stage("transfer")
+    window.stages.open("transfer")
     stage = window.stages["transfer"].changes
     with RadioProcess(profile, memory, port, faults=faults, speed=SPEED):
         window.runner.read()
@@ -155,7 +155,7 @@ def test_what_a_radio_refuses_is_said_and_changes_nothing(qtbot, window, demo, f
 
 def test_stopping_a_read(qtbot, window, demo):
     profile, memory, port = demo.radios["tarn"]
-    window.open_stage("transfer")
+    window.stages.open("transfer")
     stage = window.stages["transfer"].changes
     with RadioProcess(profile, memory, port, speed=1):
         window.runner.read()
@@ -168,7 +168,7 @@ def test_stopping_a_read(qtbot, window, demo):
 
 
 def test_a_port_that_is_not_there(qtbot, window):
-    window.open_stage("transfer")
+    window.stages.open("transfer")
     window.runner.read()
     wait_idle(qtbot, window)
     assert "does not open" in window.stages["transfer"].changes._fault.text()
@@ -177,13 +177,13 @@ def test_a_port_that_is_not_there(qtbot, window):
 def test_the_window_goes_on_working_while_a_radio_is_read(qtbot, window, demo):
     """Edits are done and shown in the middle of a read; `python -m bench gaps` measures the hold-ups."""
     profile, memory, port = demo.radios["tarn"]
-    window.open_stage("transfer")
+    window.stages.open("transfer")
     with RadioProcess(profile, memory, port, speed=1):
         window.runner.read()
         qtbot.waitUntil(lambda: 0 < window.runner.done_bytes < window.runner.all_bytes, timeout=10_000)
         window.findings.repair_first()
-        assert "out-of-band" not in [item.rule.name for item in window.bench.results.findings]
-        window.open_stage("radios")
+        assert "out-of-band" not in [item.rule.name for item in window.bench.worked.results.findings]
+        window.stages.open("radios")
         assert window.stages["radios"].grab().width() > 0
         assert window.runner.running
         wait_idle(qtbot, window)
@@ -193,7 +193,7 @@ def test_the_window_goes_on_working_while_a_radio_is_read(qtbot, window, demo):
 
 def test_while_a_transfer_runs_radio_and_plan_stay(qtbot, window, demo, tmp_path):
     profile, memory, port = demo.radios["tarn"]
-    window.open_stage("transfer")
+    window.stages.open("transfer")
     with RadioProcess(profile, memory, port, speed=4):
         window.runner.read()
         window.bench.choose_radio("moor")
@@ -206,7 +206,7 @@ def test_while_a_transfer_runs_radio_and_plan_stay(qtbot, window, demo, tmp_path
     assert window.runner.held is None
     assert window.bench.radio_key == "moor"
     assert window.bench.busy == ""
-    window.bench.undo()
+    window.bench.steps.back()
     window.bench.choose_radio("tarn")
     assert len(window.runner.shelf().backups()) == 1
 

@@ -29,7 +29,7 @@ FIRST, SECOND, THIRD = "blackfell-dmr>isles-wide@2", "cairnlow-dmr>nessa-torrick
 def test_three_routes_are_proven_one_ages_one_changes_and_the_pocket_says_what_next(
     demo_window, qtbot, tmp_path, monkeypatch
 ):
-    demo_window.open_stage("log", "proof")
+    demo_window.stages.open("log", "proof")
     stage = demo_window.stages["log"]
     card, book = stage.proof.card, demo_window.book
     for key in (FIRST, SECOND, THIRD):
@@ -64,7 +64,7 @@ def test_five_thousand_records_by_another_hands_habits_are_imported_and_searched
     ]
     path = tmp_path / "their.adi"
     path.write_text("made elsewhere\n<adif_ver:5>3.0.9<eoh>\n" + "\n".join(records) + "\n<call:3>BAD<eor>\n")
-    demo_window.open_stage("log", "entries")
+    demo_window.stages.open("log", "entries")
     page = demo_window.stages["log"].entries
     page.bring_in(path)
     qtbot.waitUntil(lambda: len(demo_window.book.entries) == 5_000, timeout=20_000)
@@ -75,7 +75,7 @@ def test_five_thousand_records_by_another_hands_habits_are_imported_and_searched
     assert page.shown[0].more["MY_RIG"] == "Tarn16"
     page.search.clear()
     assert "out of 5,000" in page.told.text()
-    demo_window.bench.undo()
+    demo_window.bench.steps.back()
     assert demo_window.book.entries == ()
 
 
@@ -92,7 +92,7 @@ def test_a_net_over_clock_changes_on_both_sides_stands_at_the_right_hour(demo_wi
     for day in ("2026-03-02", "2026-03-09", "2026-03-23", "2026-03-30"):
         moment = datetime.fromisoformat(f"{day}T00:00:00+00:00") - timedelta(hours=12)
         bench.clock = Clock(moment)
-        demo_window.open_stage("log", "nets")
+        demo_window.stages.open("log", "nets")
         page = demo_window.stages["log"].nets
         page.refresh()
         hours.append(page.week.blocks[0].begins)
@@ -169,5 +169,5 @@ def test_a_merge_with_conflicts_is_answered_by_keyboard_and_taken_back(demo_wind
     assert seen[1] == "Merge"
     assert bench.plan.name == "Theirs"
     assert bench.index.services["blackfell-dmr"][1].air.color_code == 8
-    bench.undo()
+    bench.steps.back()
     assert bench.plan == mine

@@ -101,7 +101,7 @@ def test_from_nothing_to_a_radio_that_listens_and_then_talks(qtbot, empty_window
         qtbot.keyClick(stage.main, Qt.Key.Key_Space)
         qtbot.waitUntil(lambda: not window.runner.running, timeout=20_000)
     assert [channel.receive_only for channel in held(memory).channels] == [False]
-    assert window.bench.results.findings == ()
+    assert window.bench.worked.results.findings == ()
 
 
 def held(memory) -> Memory:

@@ -12,7 +12,7 @@ KEY = Qt.Key
 
 
 def onair(window, name):
-    window.open_stage("onair", name)
+    window.stages.open("onair", name)
     return getattr(window.stages["onair"], name)
 
 
@@ -124,7 +124,7 @@ def test_missed_calls_before_and_after_the_change_that_helps(demo_window, qtbot,
     page.helping.table.choose(at)
     page.helping.do_it.setFocus()
     QTest.keyClick(page.helping.do_it, KEY.Key_Space)
-    qtbot.waitUntil(lambda: demo_window.bench.fresh and demo_window.bench.fit is not None, timeout=10_000)
+    qtbot.waitUntil(lambda: demo_window.bench.worked.fresh and demo_window.bench.fit is not None, timeout=10_000)
     page.go.setFocus()
     QTest.keyClick(page.go, KEY.Key_Space)
     qtbot.waitUntil(lambda: not page.running, timeout=30_000)

@@ -16,7 +16,7 @@ PEOPLE = 150_000
 
 
 def rules(window):
-    return [item.rule.name for item in window.bench.results.findings]
+    return [item.rule.name for item in window.bench.worked.results.findings]
 
 
 def test_150_000_people_cut_told_and_resumed(demo_window, demo, qtbot):
@@ -26,7 +26,7 @@ def test_150_000_people_cut_told_and_resumed(demo_window, demo, qtbot):
     before = memory.read_bytes()
     window.bench.choose_radio("moor")
     window.bench.do(set_fields(RADIOS, "moor", "Everybody", people=PeopleChoice(everybody=True)))
-    window.open_stage("transfer", "lists")
+    window.stages.open("transfer", "lists")
     page = window.stages["transfer"].lists
     job = page.job
     assert job.chosen.total == PEOPLE
@@ -58,7 +58,7 @@ def test_the_list_around_goes_over_the_card(demo_window, demo, qtbot):
     try:
         set_demo_cards(window, radios)
         window.bench.choose_radio("fell")
-        window.open_stage("transfer", "lists")
+        window.stages.open("transfer", "lists")
         page = window.stages["transfer"].lists
         radio = radios["fell"]
         radio.do("power")

@@ -136,7 +136,7 @@ def test_the_settled_operator_adds_one_talk_group_to_everything(qtbot, window, d
     hands.punch("home-dmr", "sable-banks", 1)
     hands.decides("and through the repeater")
     hands.punch("blackfell-dmr", "sable-banks", 2)
-    fits = window.bench.results.fits
+    fits = window.bench.worked.results.fits
     for radio in ("tarn", "moor"):
         assert fits[radio].channel_of("home-dmr>sable-banks@1")
         assert fits[radio].channel_of("blackfell-dmr>sable-banks@2")
@@ -194,7 +194,7 @@ def test_the_traveller_takes_what_is_around_the_place_along(qtbot, window, hands
     assert any(zone.name == "Torrick Head" for zone in window.bench.plan.zones)
     hands.decides("put the hotspot right")
     hands.find("repair: move")
-    rules = {item.rule.name for item in window.bench.results.findings}
+    rules = {item.rule.name for item in window.bench.worked.results.findings}
     assert "hotspot-in-satellite-segment" not in rules
     hands.tell("The traveller, a trip with what is around, and the hotspot put right")
 
@@ -208,7 +208,7 @@ def test_the_dstar_owner_links_to_a_reflector(qtbot, window, hands_of):
     assert {"home-dstar>vlr001-e@1", "home-dstar>vlr001-e@2"} <= keys, "one memory links, another talks"
     hands.go("routes", "trace")
     assert window.bench.trace().reaches
-    names = [channel.name for channel in window.bench.results.fits["fell"].memory.channels]
+    names = [channel.name for channel in window.bench.worked.results.fits["fell"].memory.channels]
     assert any("VLR001 E" in name or "VLR001E" in name for name in names), names
     hands.tell("The D-STAR owner, a reflector linked and talked through")
 
@@ -222,5 +222,5 @@ def test_the_fusion_owner_reaches_a_room(qtbot, window, hands_of):
     hands.go("routes", "trace")
     trace = window.bench.trace()
     assert trace is not None
-    assert window.bench.results.fits["crag"].channel_of(route.key) is not None
+    assert window.bench.worked.results.fits["crag"].channel_of(route.key) is not None
     hands.tell("The Fusion owner, a room through the hotspot")

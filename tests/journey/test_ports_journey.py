@@ -13,7 +13,7 @@ BODY = bytes(range(256)) * 400
 @pytest.fixture
 def page(window):
     window.bench.choose_radio("moor")
-    window.open_stage("transfer", "ports")
+    window.stages.open("transfer", "ports")
     return window.stages["transfer"].ports
 
 

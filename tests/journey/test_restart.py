@@ -24,7 +24,7 @@ def open_anew(qtbot, qapp, demo):
     qtbot.addWidget(window)
     window.plans.open(demo.plan)
     set_demo_ports(window, {key: str(port) for key, (_profile, _memory, port) in demo.radios.items()})
-    window.open_stage("transfer")
+    window.stages.open("transfer")
     return window
 
 
@@ -37,8 +37,8 @@ def test_after_a_cut_and_a_restart_the_state_is_known(qtbot, qapp, demo, cut_at,
     before = memory.read_bytes()
     first = open_anew(qtbot, qapp, demo)
     first.findings.repair_first()
-    first.bench.undo()
-    code = next(item for item in first.bench.results.findings if item.rule.name == "color-code-differs")
+    first.bench.steps.back()
+    code = next(item for item in first.bench.worked.results.findings if item.rule.name == "color-code-differs")
     first.bench.repairs.one(code)  # another change to carry
     with RadioProcess(profile, memory, port, speed=25):
         first.runner.read()

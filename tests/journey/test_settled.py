@@ -30,10 +30,10 @@ def do(qtbot, window, words):
 def test_an_old_radio_becomes_a_plan_keys_and_a_card(qtbot, empty_window, tmp_path):
     window = empty_window
     window.plans.new(tmp_path / "start.awl.json")
-    window.open_stage("radios")
+    window.stages.open("radios")
     window.stages["radios"].add(window.bench.profiles["tarn16"])
     do(qtbot, window, "Bring a radio in")
-    assert (window.stage, window.stages["transfer"].pages.name) == ("transfer", "bring")
+    assert (window.stages.current, window.stages["transfer"].pages.name) == ("transfer", "bring")
     (tmp_path / "memories.csv").write_text(OLD)
     page = window.stages["transfer"].bring
     page.sources.take_files([tmp_path / "memories.csv"])
@@ -70,7 +70,7 @@ def test_an_old_radio_becomes_a_plan_keys_and_a_card(qtbot, empty_window, tmp_pa
 
 def test_what_was_read_of_a_radio_and_its_backup_are_brought_in(qtbot, window, demo):
     profile, memory, port = demo.radios["tarn"]
-    window.open_stage("transfer")
+    window.stages.open("transfer")
     stage = window.stages["transfer"]
     with RadioProcess(profile, memory, port, speed=20):
         window.runner.read()

@@ -42,7 +42,7 @@ def club(window, tmp_path):
     window.plans.open(path)
     set_demo_ports(window, {radio.key: str(tmp_path / "table.port") for radio in window.bench.plan.radios})
     window.bench.choose_radio(window.bench.plan.radios[0].key)
-    window.open_stage("transfer", "table")
+    window.stages.open("transfer", "table")
     return window, window.stages["transfer"].table, tmp_path, path
 
 
@@ -119,12 +119,12 @@ def test_what_is_written_is_the_plan_of_this_moment_and_no_earlier_one(club, qtb
 
 def test_nothing_is_worked_out_for_a_table_that_nobody_sees(club, qtbot):
     window, page, _place, _plan = club
-    window.open_stage("routes", "sheet")
+    window.stages.open("routes", "sheet")
     qtbot.waitUntil(lambda: not page.isVisible())
     page.job.memories = {}
     page.job.refresh()
     assert page.job.memories == {}
-    window.open_stage("transfer", "table")
+    window.stages.open("transfer", "table")
     qtbot.waitUntil(lambda: bool(page.job.memories))
 
 
@@ -134,7 +134,7 @@ def test_a_club_evening_of_six_radios_and_their_cards_takes_few_presses(club, qt
     hands = Keys(window)
     printed = []
     monkeypatch.setattr(QPrintDialog, "exec", lambda _dialog: 1)
-    window.open_stage("routes", "sheet")
+    window.stages.open("routes", "sheet")
     hands.key(Qt.Key.Key_K, CTRL)
     hands.type("table day")
     hands.key(Qt.Key.Key_Return)

@@ -19,6 +19,7 @@ from umbra_awl.core.keep.diary import Diary, begin
 from umbra_awl.core.plan.errors import StoreError
 from umbra_awl.core.tables.errors import SourceError
 from umbra_awl.desk.columns_kept import ColumnMemory
+from umbra_awl.desk.frame.open_stages import warm
 from umbra_awl.desk.frame.window import MainWindow
 from umbra_awl.desk.garbage import Collector
 from umbra_awl.desk.jobs import Jobs
@@ -134,7 +135,7 @@ def run_window(plan: Path | None) -> int:
     survive(window)
     keep_diary(window)
     window.show()
-    QTimer.singleShot(_WARM_AFTER_MS, window.warm)
+    QTimer.singleShot(_WARM_AFTER_MS, partial(warm, window.bench))
     if plan is not None:
         window.plans.open(plan)
     return _run(app, window)
@@ -170,7 +171,7 @@ def run_demo(folder: Path | None, picture: Path | None) -> int:
     survive(window)
     keep_diary(window)
     window.show()
-    QTimer.singleShot(_WARM_AFTER_MS, window.warm)
+    QTimer.singleShot(_WARM_AFTER_MS, partial(warm, window.bench))
     window.settings.add_recent(place / CLUB_PLAN)
     window.plans.open(demo.plan)
     running: list[StandInProcess] = []

@@ -169,7 +169,7 @@ class Directory(QObject):
         self.survey, known = result
         self.surveyed.emit()
         if self._bench.document is not None:
-            self._bench.know(known)
+            self._bench.worked.know(known)
 
     def home_at(self, name: str) -> None:
         """Put the station where a site of the directory is."""
@@ -235,7 +235,7 @@ class Directory(QObject):
     def _done(self, moved: bool, sentence: str, put: Callable[[Any], bool], before: Any, after: Any) -> bool:
         """Let the history know of something that was kept in the directory."""
         if moved and before != after:
-            self._bench.did_beside(sentence, lambda: put(before), lambda: put(after))
+            self._bench.steps.did_beside(sentence, lambda: put(before), lambda: put(after))
         return moved
 
     def run(self, words: str, work: Callable[[Store], Any], done: Callable[[Any], None]) -> None:

@@ -8,28 +8,23 @@ from typing import TYPE_CHECKING
 from umbra_awl.core.findings.model import Target
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import OwnedRadio, Route
-from umbra_awl.desk.reckoning import Results
 from umbra_awl.desk.selection import Selection, carrier_of, targets_of
 
 if TYPE_CHECKING:
     from umbra_awl.core.fit.fitting import Fit
     from umbra_awl.core.trace.model import Trace
     from umbra_awl.desk.profiles import Profiles
+    from umbra_awl.desk.worked import Worked
 
 
 class InHand:
     """Worked out of what a workbench holds."""
 
     index: PlanIndex
-    results: Results
+    worked: "Worked"
     selection: Selection
     radio_key: str
     profiles: "Profiles"
-
-    @property
-    def fresh(self) -> bool:
-        """Whether the results are of the present plan and profiles."""
-        raise NotImplementedError
 
     @property
     def radio(self) -> OwnedRadio | None:
@@ -39,7 +34,7 @@ class InHand:
     @property
     def fit(self) -> "Fit | None":
         """The fit of the chosen radio to the present plan; None while it is being worked out, and where it could not be."""
-        return self.results.fits.get(self.radio_key) if self.fresh else None
+        return self.worked.results.fits.get(self.radio_key) if self.worked.fresh else None
 
     @property
     def route(self) -> Route | None:
@@ -67,14 +62,14 @@ class InHand:
     def trace(self) -> "Trace | None":
         """The trace of the selected route on the radio that carries it; None while there is none or results are stale."""
         route = self.route
-        if route is None or not self.fresh:
+        if route is None or not self.worked.fresh:
             return None  # before a radio is looked for: that needs the profiles, which are read in the background
         radio = self.carrier
-        if radio is None or radio.key not in self.results.fits:
+        if radio is None or radio.key not in self.worked.results.fits:
             return None
         from umbra_awl.core.trace.keyup import trace
 
-        return trace(self.index, self.results.fits, radio.key, route.key)
+        return trace(self.index, self.worked.results.fits, radio.key, route.key)
 
     def targets(self) -> set[Target]:
         """The targets that the selection touches, for putting their findings first."""

@@ -193,7 +193,7 @@ class LogBook(QObject):
         def back() -> bool:
             return (not before or self._again(file, before)) and (not fresh or self._back(file, fresh))
 
-        self._bench.did_beside(sentence, back, lambda: self._again(file, made))
+        self._bench.steps.did_beside(sentence, back, lambda: self._again(file, made))
         self._bench.say(f"{sentence}. Ctrl Z takes it back.")
 
     def add_by_itself(self, file: LogFile, entries: Iterable[Entry], sentence: str) -> None:
@@ -217,7 +217,7 @@ class LogBook(QObject):
             return self._again(file, (one,))
 
         if put(made):
-            self._bench.did_beside(sentence, partial(put, entry), partial(put, made))
+            self._bench.steps.did_beside(sentence, partial(put, entry), partial(put, made))
             self._bench.say(f"{sentence}. Ctrl Z takes it back.")
 
     def take_out(self, keys: Iterable[str], sentence: str) -> None:
@@ -236,7 +236,7 @@ class LogBook(QObject):
             return
         keys = {item.key for item in gone}
         self._drop(file, keys)
-        self._bench.did_beside(sentence, lambda: self._again(file, gone), lambda: self._back(file, keys))
+        self._bench.steps.did_beside(sentence, lambda: self._again(file, gone), lambda: self._back(file, keys))
         self._bench.say(f"{sentence}. Ctrl Z takes it back.")
 
     def _put(self, file: LogFile, made: tuple[Entry, ...]) -> None:

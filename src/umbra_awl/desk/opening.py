@@ -7,6 +7,7 @@ from pathlib import Path
 from umbra_awl.core.keep.clock import Clock
 from umbra_awl.core.plan.disk.store import Document
 from umbra_awl.core.plan.errors import StoreError
+from umbra_awl.core.plan.model import Plan
 from umbra_awl.desk.jobs import Jobs
 
 AT_ONCE_BYTES = 2_000_000
@@ -14,7 +15,11 @@ AT_ONCE_BYTES = 2_000_000
 
 
 class Opening:
-    """Opens the file asked for last. `say` tells the operator, `take` gets the open document, `refuses` says why not now."""
+    """Opens the file asked for last, or makes a new one.
+
+    `say` tells the operator, `take` gets the open document, `refuses` says why not now, `reaches_out` whether
+    other plans may be opened from here at all.
+    """
 
     def __init__(
         self,
@@ -23,9 +28,11 @@ class Opening:
         say: Callable[[str, str], None],
         take: Callable[[Document], None],
         refuses: Callable[[], bool],
+        reaches_out: Callable[[], bool],
     ) -> None:
         self._jobs, self._clock = jobs, clock
         self._say, self._take, self._refuses = say, take, refuses
+        self._reaches_out = reaches_out
         self._asked = 0
 
     def forget(self) -> None:
@@ -45,6 +52,12 @@ class Opening:
             f"opening {self._asked}", lambda: Document.open(path, now), arrived, self._failed, lane="reads"
         )
         return True
+
+    def create(self, path: Path, plan: Plan) -> bool:
+        """Make a new plan file and open it; one that is there already is not replaced. True when done."""
+        if self._refuses() or not self._reaches_out():
+            return False
+        return self._open(lambda: Document.create(path, plan, self._clock.local()))
 
     def _open(self, opened: Callable[[], Document]) -> bool:
         try:

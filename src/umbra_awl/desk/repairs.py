@@ -25,7 +25,7 @@ class Repairs:
 
     def one(self, finding: Finding) -> None:
         """Apply the repair of a finding. While the plan is being worked out anew, it waits."""
-        if not self._bench.fresh:
+        if not self._bench.worked.fresh:
             self._wanted = finding.key
         elif finding.repair is not None:
             self.apply(finding.repair)
@@ -38,7 +38,7 @@ class Repairs:
     def do_wanted(self) -> None:
         """Apply the repair that waited, where its finding is still there."""
         wanted, self._wanted = self._wanted, None
-        finding = next((item for item in self._bench.results.findings if item.key == wanted), None)
+        finding = next((item for item in self._bench.worked.results.findings if item.key == wanted), None)
         if finding is not None:
             self.one(finding)
         elif wanted is not None:

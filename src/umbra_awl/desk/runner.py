@@ -107,7 +107,7 @@ class Runner(QObject):
         made = self._comparison
         if made is None or made.held is not self.held or made.radio != self._bench.radio_key:
             return None
-        return made.compared if self._bench.holds(made.basis) else None
+        return made.compared if self._bench.worked.holds(made.basis) else None
 
     @property
     def comparing(self) -> bool:
@@ -116,7 +116,7 @@ class Runner(QObject):
             self.held is not None
             and not self.senseless
             and self.compared is None
-            and not self._bench.failed(self._bench.radio_key)
+            and not self._bench.worked.failed(self._bench.radio_key)
         )
 
     @property
@@ -175,7 +175,7 @@ class Runner(QObject):
         if profile is None or fit is None:
             self.changed.emit()
             return
-        memory, basis, radio = fit.memory, self._bench.basis, self._bench.radio_key
+        memory, basis, radio = fit.memory, self._bench.worked.basis, self._bench.radio_key
         self._bench.jobs.latest(
             "compare",
             lambda: Comparison(basis, radio, held, compare(held, memory, profile)),
@@ -196,7 +196,7 @@ class Runner(QObject):
 
     def _take_comparison(self, made: Comparison) -> None:
         self._comparison = made
-        if self._bench.holds(made.basis):
+        if self._bench.worked.holds(made.basis):
             self._note_held(made)
             self.proven_changed.emit()
         if self.proven and made.compared.sheet.changes:

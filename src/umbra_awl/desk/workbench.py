@@ -20,23 +20,20 @@ from umbra_awl.core.plan.disk.store import Document
 from umbra_awl.core.plan.edit.edits import Edit, EditRefused
 from umbra_awl.core.plan.errors import ChangedOutsideError, StoreError
 from umbra_awl.core.plan.index import PlanIndex
-from umbra_awl.core.plan.known import NOTHING_KNOWN, Known
 from umbra_awl.core.plan.model import Plan
 from umbra_awl.desk.finding_fields import field_of
 from umbra_awl.desk.in_hand import InHand
 from umbra_awl.desk.jobs import Jobs
-from umbra_awl.desk.one_history import BesideStep, OneHistory
 from umbra_awl.desk.opening import Opening
-from umbra_awl.desk.reckoning import Basis, Reckoner, Results
 from umbra_awl.desk.repairs import Repairs
 from umbra_awl.desk.selection import Selection, selection_of
+from umbra_awl.desk.undo_redo import UndoRedo
+from umbra_awl.desk.worked import Worked
 
 if TYPE_CHECKING:
     from umbra_awl.desk.profiles import Profiles
 
 _log = logging.getLogger(__name__)
-_WORKING = "The plan is just being worked out anew."
-_NO_FIT = "It could not be worked out what goes into this radio; a finding says why. Nothing is offered to be written or saved."
 
 
 class Workbench(InHand, QObject):
@@ -65,21 +62,17 @@ class Workbench(InHand, QObject):
         self.document: Document | None = None
         self.clock = clock
         self.index = PlanIndex(Plan(), clock.today())
-        self.known = NOTHING_KNOWN
-        self.basis = Basis(self.index)
         self.selection = Selection()
-        self.results = Results()
-        self.trouble = ""
         self.radio_key = ""
         self.ids_shown = False
         self.busy = ""
         self.practice = ""
         self.hushed = False
-        self.history = OneHistory()
+        self.steps = UndoRedo(self)
         self.secrets = Secrets()
-        self._reckoner = Reckoner(profiles.snapshot)
+        self.worked = Worked(self, self.index)
         self.repairs = Repairs(self)
-        self._opening = Opening(jobs, clock, self.say, self._take, self._refuses)
+        self.opening = Opening(jobs, clock, self.say, self._take, self._refuses, self.reaches_out)
 
     @property
     def plan(self) -> Plan:
@@ -102,29 +95,13 @@ class Workbench(InHand, QObject):
         if self.document is not None and real_path(path) == self.document.real:
             self.say(f"“{path.name}” is open already.")
             return True
-        return self._opening.open(path)
-
-    def create(self, path: Path, plan: Plan) -> bool:
-        """Make a new plan file and open it; one that is there already is not replaced. True when done."""
-        if self._refuses() or not self.reaches_out():
-            return False
-        try:
-            document = Document.create(path, plan, self.clock.local())
-        except StoreError as error:
-            self.say(str(error), "stop")
-            return False
-        self._take(document)
-        return True
+        return self.opening.open(path)
 
     def reaches_out(self) -> bool:
         """Whether radios, hotspots and other plans may be reached from here; from a practice copy not, which is said."""
         if self.practice:
             self.say(self.practice, "stop")
         return not self.practice
-
-    def _seen(self, results: Results) -> Results:
-        """What is shown of results: all of them, unless it is practised to find what is wrong."""
-        return results
 
     def _refuses(self) -> bool:
         """Whether something under way forbids changing the radio or the plan file; says so."""
@@ -133,18 +110,18 @@ class Workbench(InHand, QObject):
         return bool(self.busy)
 
     def _take(self, document: Document) -> None:
-        self._opening.forget()
+        self.opening.forget()
         if self.document is not None:
             self.document.close()
         self.document = document
-        self.history.clear()
+        self.steps.order.clear()
         self.selection = Selection()
         self.index = PlanIndex(document.plan, self.clock.today())
         self.radio_key = document.plan.radios[0].key if document.plan.radios else ""
-        self.results = Results()
+        self.worked.forget()
         self.repairs.forget()
         self.document_changed.emit()
-        self._plan_moved()
+        self.plan_moved()
         if document.news:
             self.say(document.news, "stop" if document.notes else "say")
 
@@ -162,8 +139,8 @@ class Workbench(InHand, QObject):
             self.say("That thing is no longer in the plan. Look again and repeat.", "stop")
             return False
         if changed:
-            self.history.edited()
-            self._plan_moved()
+            self.steps.order.edited()
+            self.plan_moved()
         return changed
 
     def do_told(self, edit: Edit, meaning: str = "") -> bool:
@@ -172,39 +149,6 @@ class Workbench(InHand, QObject):
         if done:
             self.say(" ".join(filter(None, (f"{edit.sentence}.", meaning, "Ctrl Z takes it back."))), "did")
         return done
-
-    def undo(self) -> None:
-        """Go one edit back."""
-        self._walk("Undone", back=True)
-
-    def redo(self) -> None:
-        """Do an undone edit again."""
-        self._walk("Done again", back=False)
-
-    def did_beside(
-        self, sentence: str, back: Callable[[], bool], again: Callable[[], bool], *, along: bool = False
-    ) -> None:
-        """Take note of something done beside the plan, so that undo takes it back in its turn; `along` with the last edit."""
-        self.history.did(BesideStep(sentence, back, again, self.plan, along))
-        self.saved_changed.emit()
-
-    def _walk(self, word: str, *, back: bool) -> None:
-        if self.document is None:
-            return
-        history, before = self.history, self.document.plan
-        sentence = history.next_back(self.document) if back else history.next_again(self.document)
-        try:
-            moved = history.back(self.document) if back else history.again(self.document)
-        except StoreError as error:
-            self.say(str(error), "stop")
-            return
-        if self.document.plan is not before:
-            self._plan_moved()
-        self.saved_changed.emit()
-        if moved:
-            self.say(f"{word}: {sentence}.")
-        elif not sentence:
-            self.say("There is nothing to undo." if back else "There is nothing to do again.")
 
     def save(self, *, over_theirs: bool = False) -> bool:
         """Save the plan. True when done. A file that another program has changed is asked about first."""
@@ -232,7 +176,7 @@ class Workbench(InHand, QObject):
         except (StoreError, EditRefused) as error:
             self.say(str(error), "stop")
             return False
-        self._plan_moved()
+        self.plan_moved()
         self.say(said)
         return True
 
@@ -240,106 +184,31 @@ class Workbench(InHand, QObject):
         """Begin a new day where the clock has: what counts from a day on, a licence first of all, counts from now on."""
         if self.document is not None and self.clock.today() != self.index.today:
             self.index = PlanIndex(self.plan, self.clock.today())
-            self._reckoner = Reckoner(self.profiles.snapshot)
-            self._plan_moved()
+            self.worked.renew()
+            self.plan_moved()
 
-    def _plan_moved(self) -> None:
+    def plan_moved(self) -> None:
+        """The document's plan is another one: everything follows it."""
         assert self.document is not None
         self.index = self.index.after(self.document.plan)
-        self.basis, self.trouble = Basis(self.index, self.known), ""
+        self.worked.follow(self.index)
         if self.radio_key not in self.index.radios:
             self.radio_key = next(iter(self.index.radios), "")
         self.plan_changed.emit()
         self.saved_changed.emit()
         document = self.document
-        self.jobs.soon(self._reckon)
+        self.jobs.soon(self.worked.reckon)
         self.jobs.soon(lambda: self.jobs.latest("sync", document.sync, lambda _none: None, lane="saves"))
-
-    def _reckon(self) -> None:
-        """Have everything worked out that follows from the plan of the moment."""
-        basis, reckoner, first = self.basis, self._reckoner, self.radio_key
-        self.jobs.latest(
-            "results", lambda: reckoner.reckon(basis, first), self._take_results, self._no_results, lane="plan"
-        )
-
-    def _take_results(self, results: Results) -> None:
-        self.results, self.trouble = self._seen(results), ""
-        self.results_changed.emit()
-        self.repairs.do_wanted()
-        self._reckon_more()
-
-    def _reckon_more(self) -> None:
-        """Fit the radios that are still waiting, one after another, the chosen one first; an edit comes between."""
-        results, reckoner = self.results, self._reckoner
-        if results.waiting and self.fresh:
-            key = self.radio_key if self.radio_key in results.waiting else results.waiting[0]
-            self.jobs.latest(
-                "results", lambda: reckoner.more(results, key), self._take_more, self._no_results, lane="plan"
-            )
-
-    def _take_more(self, results: Results) -> None:
-        chosen = self.radio_key in self.results.waiting and self.radio_key not in results.waiting
-        self.results = self._seen(results)
-        if chosen or not results.waiting:
-            self.results_changed.emit()
-        self._reckon_more()
-
-    def _no_results(self, error: Exception) -> None:
-        """Nothing could be worked out: what there is stays marked as of another plan, and is not used."""
-        self.repairs.forget()
-        self.trouble = (
-            f"The plan could not be worked out ({type(error).__name__}): nothing is written, printed or saved from it. Undo the "
-            "last edit; “Copy what happened” puts what is needed to mend it on the clipboard."
-        )
-        self.say(self.trouble, "stop")
-        self.results_changed.emit()
-
-    @property
-    def fresh(self) -> bool:
-        """Whether the results are of the present plan and profiles."""
-        return self.results.basis is self.basis
-
-    def holds(self, basis: Basis | None) -> bool:
-        """Whether something made of a basis is still in force."""
-        return basis is self.basis
-
-    def may_use(self, basis: Basis | None) -> bool:
-        """The same for something that is to be written, printed or saved: where it is not in force, that is said."""
-        if self.holds(basis):
-            return True
-        self.say(f"{self.trouble or _WORKING} Nothing was written; look again and repeat.", "stop")
-        return False
-
-    def failed(self, radio_key: str) -> bool:
-        """Whether nothing can be known about a radio: the plan, or its fit, could not be worked out."""
-        done = self.fresh and radio_key not in self.results.waiting
-        return bool(self.trouble) or (done and radio_key not in self.results.fits)
-
-    def waiting_words(self, radio_key: str) -> str:
-        """Why there is nothing on a radio just now; empty when there is."""
-        if self.trouble:
-            return self.trouble
-        if not self.fresh or radio_key in self.results.waiting:
-            return _WORKING
-        return _NO_FIT if radio_key not in self.results.fits else ""
 
     def reload_profiles(self) -> None:
         """The operator's own profiles changed: read them again and work everything out anew."""
         self.profiles.reload()
-        self._reckoner = Reckoner(self.profiles.snapshot)
+        self.worked.renew()
         for fault in self.profiles.faults:
             self.say(fault, "stop")
         if self.document is not None:
-            self.basis = Basis(self.index, self.known)
-            self._reckon()
+            self.worked.again()
         self.profiles_changed.emit()
-
-    def know(self, known: Known) -> None:
-        """Take what the directory says of the plan's things, and look for findings again where it is something new."""
-        if known != self.known:
-            self.known = known
-            self.basis = Basis(self.index, known)
-            self._reckon()
 
     def select(self, selection: Selection) -> None:
         """Select something."""

@@ -57,9 +57,9 @@ class Coach(QObject):
     def questions(self) -> dict[str, DrillQuestion]:
         """The questions of the plan, by their keys."""
         bench = self._bench
-        if not bench.fresh:
+        if not bench.worked.fresh:
             return {}
-        ground = QuestionGround(bench.index, bench.results.fits, bench.profiles.snapshot())
+        ground = QuestionGround(bench.index, bench.worked.results.fits, bench.profiles.snapshot())
         return questions(ground, self.today().toordinal())
 
     def today(self) -> date:

@@ -8,6 +8,7 @@ import tempfile
 import time
 from collections.abc import Callable
 from pathlib import Path
+from typing import Any
 
 from msgspec.structs import replace
 from PyQt6.QtCore import QTimer
@@ -44,9 +45,10 @@ class PracticeBench(Workbench):
     def __init__(self, jobs: Jobs, profiles: Profiles, clock: Clock) -> None:
         super().__init__(jobs, profiles, clock)
         self.hushed = True
+        self.worked.seen = self._unless_hushed
         self.secrets = Secrets(MemoryStore())  # nothing typed in practice reaches the real one
 
-    def _seen(self, results: Results) -> Results:
+    def _unless_hushed(self, results: Results) -> Results:
         return results._replace(findings=(), silenced=()) if self.hushed else results
 
     def unhush(self) -> None:
@@ -185,15 +187,15 @@ class FaultWindow(MainWindow):
             shutil.copytree(own, self.folder / "profiles")
         bench = PracticeBench(jobs or Jobs(), Profiles(self.folder), clock)
         super().__init__(bench, theme, Settings(), self.folder / "directory.sqlite")
-        bench.create(self.folder / f"practice{SUFFIX}", marked(case.plan))
+        bench.opening.create(self.folder / f"practice{SUFFIX}", marked(case.plan))
         bench.practice = _PRACTICE
         self.bar = DrillBar(bench, case, ended)
         self.add_bar(self.bar)
         self.setWindowTitle("Find the fault – practice copy")
 
-    def _add_stage(self, key: str) -> None:
-        super()._add_stage(key)
-        self.stages[key].pages.shown.connect(lambda _page: self.bar.look() if hasattr(self, "bar") else None)
+    def _stage_made(self, key: str, stage: Any) -> None:
+        super()._stage_made(key, stage)
+        stage.pages.shown.connect(lambda _page: self.bar.look() if hasattr(self, "bar") else None)
 
     def tidy(self) -> None:
         """Let the copy go, and the window, which must be closed: one that lingers is polished with every change of the look."""

@@ -79,7 +79,7 @@ class KeypadPanel(QWidget):
         bench = self._bench
         keys = [item.removeprefix("keys ") for item in self._coach.keyed()]
         key = bench.radio_key if bench.radio_key in keys else next(iter(keys), "")
-        fit = bench.results.fits.get(key) if bench.fresh else None
+        fit = bench.worked.results.fits.get(key) if bench.worked.fresh else None
         profile = bench.profiles.get(bench.index.radios[key].profile) if key else None
         self.task = task_of(fit, profile, self.seed) if fit is not None and profile is not None else None
         self._lay_keys()

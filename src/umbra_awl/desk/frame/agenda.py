@@ -33,7 +33,7 @@ class Agenda(QObject):
         self._work_out()
 
     def _work_out(self) -> None:
-        stops = [item for item in self._bench.results.findings if item.severity == "stop"]
+        stops = [item for item in self._bench.worked.results.findings if item.severity == "stop"]
         self.steps = next_steps(self._bench.index, self._bench.clock.today(), stops, self._ways)
         self.changed.emit()
 
@@ -41,9 +41,9 @@ class Agenda(QObject):
         """Work the steps out with what is known, and look which radios hold the plan."""
         self._work_out()
         bench = self._bench
-        if bench.document is None or not bench.fresh:
+        if bench.document is None or not bench.worked.fresh:
             return
-        place, fits, index, profiles = bench.document.real, bench.results.fits, bench.index, bench.profiles
+        place, fits, index, profiles = bench.document.real, bench.worked.results.fits, bench.index, bench.profiles
         bench.jobs.latest("proofs", lambda: _ways(place, fits, index, profiles), self._take)
 
     def _take(self, ways: WaysIn) -> None:

@@ -49,7 +49,7 @@ class Desktop(QObject):
         from umbra_awl.desk.frame.sheets.help_sheet import HelpSheet
 
         window = self._window
-        stage = window.stage
+        stage = window.stages.current
         page = window.stages[stage].pages.name if stage else ""
         HelpSheet(window, window.commands, stage, TITLES.get(stage, ""), page).exec()
 
@@ -94,13 +94,13 @@ class Desktop(QObject):
     def _menu_at(self, at: QPoint, held: QWidget | None) -> bool:
         """The acts of the thing under the pointer or the keyboard, and of this page; a text field has the toolkit's own menu."""
         window, thing = self._window, held or QApplication.widgetAt(at)
-        if not window.stage or isinstance(thing, QLineEdit | QPlainTextEdit):
+        if not window.stages.current or isinstance(thing, QLineEdit | QPlainTextEdit):
             return False
         from umbra_awl.desk.frame.full_menu import page_menu
         from umbra_awl.desk.parts.pointed import acts_of
 
         acts = acts_of(thing, at)
-        page_menu(window, window.bench, window.commands, TITLES[window.stage], acts).popup(at)
+        page_menu(window, window.bench, window.commands, TITLES[window.stages.current], acts).popup(at)
         return True
 
     def _dropped(self, event: QDropEvent) -> bool:

@@ -170,8 +170,7 @@ class TopLine(QWidget):
         free = licence.granted and not licence.guard
         restyle(self._state, "role", "ok" if free else "brass")
         self._say_state()
-        back = bench.history.next_back(document) if document else ""
-        again = bench.history.next_again(document) if document else ""
+        back, again = bench.steps.names()
         self.undo.setEnabled(bool(back))
         self.redo.setEnabled(bool(again))
         set_tip(self.undo, f"Undo: {back} (Ctrl Z)" if back else "Nothing to undo")

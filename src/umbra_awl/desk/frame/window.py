@@ -3,9 +3,7 @@
 What is not seen at once is imported where it is first made, so that the first window does not wait for it.
 """
 
-import sys
 from functools import partial
-from importlib import import_module
 from pathlib import Path
 from typing import Any
 
@@ -13,8 +11,8 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QCloseEvent
 from PyQt6.QtWidgets import QMainWindow, QStackedWidget, QWidget
 
-from umbra_awl.core.agenda.next_steps import NextStep, Where, done_shares
-from umbra_awl.core.findings.model import SEVERITY_ORDER, Target
+from umbra_awl.core.agenda.next_steps import done_shares
+from umbra_awl.core.findings.model import SEVERITY_ORDER
 from umbra_awl.desk.commands import CommandTable
 from umbra_awl.desk.frame.agenda import Agenda
 from umbra_awl.desk.frame.background import Background
@@ -30,6 +28,7 @@ from umbra_awl.desk.frame.keyboard.keep_focus import KeepFocus
 from umbra_awl.desk.frame.keyboard.typed import Typed
 from umbra_awl.desk.frame.look_actions import LookActions
 from umbra_awl.desk.frame.message import MessageBar
+from umbra_awl.desk.frame.open_stages import OpenStages, StageRoom
 from umbra_awl.desk.frame.plans.demo_window import DemoWindow
 from umbra_awl.desk.frame.plans.leaving import Leaving
 from umbra_awl.desk.frame.plans.outside import OutsideBar
@@ -42,10 +41,9 @@ from umbra_awl.desk.frame.topline import TopLine
 from umbra_awl.desk.frame.window_commands import add_commands, bind_keys
 from umbra_awl.desk.parts.cards.typing import commit_typing
 from umbra_awl.desk.parts.widgets import column
-from umbra_awl.desk.selection import selection_of
 from umbra_awl.desk.settings import Settings
-from umbra_awl.desk.stage import Stage, Surroundings
-from umbra_awl.desk.stages import PAGE_OF, REACHING_OUT, STAGE_OF, STAGES, TITLES
+from umbra_awl.desk.stage import Surroundings
+from umbra_awl.desk.stages import STAGE_OF, STAGES, TITLES
 from umbra_awl.desk.theme.icons import Icons
 from umbra_awl.desk.theme.theme import Theme
 from umbra_awl.desk.workbench import Workbench
@@ -61,28 +59,26 @@ class MainWindow(Services, QMainWindow):
         self.bench = bench
         self.theme = theme
         self.settings = settings
-        self._opening = "", ""
         self._ending = False
         self.setWindowTitle("Umbra Awl")
         self.resize(1280, 800)
         self.setMinimumSize(960, 640)
         self.plans = PlanActions(bench, settings, self, self.hands_do)
         self.looks = LookActions(bench, theme, settings, self)
-        self.leaving = Leaving(bench, self._cancel_transfer, self.close)
-        self.typed = Typed(self, bench, self._lead_to)
+        self.leaving = Leaving(bench, partial(_cancel_transfer, self), self.close)
         self.commands = CommandTable(bench, partial(commit_typing, self))
-        self.stages: dict[str, Any] = {}  # a stage is a widget and does what `Stage` says; no type is both
         self.findings = FindingsPanel(bench, theme)
         self.agenda = Agenda(bench)
         self.reminders = Reminders(bench)
+        self._place()
         add_commands(self)
         Desktop(self)
         self.background = Background(self)
         bind_keys(self.commands, self)
-        self._place()
-        bench.stage_wanted.connect(self.choose_stage)
-        bench.target_wanted.connect(self._show_target)
-        bench.where_wanted.connect(self.go)
+        self.typed = Typed(self, bench, self.stages.lead_to)
+        bench.stage_wanted.connect(self.stages.choose)
+        bench.target_wanted.connect(self.stages.show_target)
+        bench.where_wanted.connect(self.stages.go)
         bench.ask_wanted.connect(self.ask)
         bench.selection_changed.connect(self._follow_trace)
         bench.plan_changed.connect(self._follow_trace)
@@ -101,7 +97,6 @@ class MainWindow(Services, QMainWindow):
         finder = Finder(partial(offers, self.bench, self.commands), self.settings, self.icons, canvas)
         self.top = TopLine(self.bench, self.theme, self.commands, finder, self.plans.menu, canvas)
         self.course = Course(self.theme, [(entry.key, entry.title) for entry in STAGES.values()])
-        self.course.chosen.connect(self.choose_stage)
         self.outside = OutsideBar(self.bench)
         self.canvas = QStackedWidget()
         self.demo = DemoWindow(self.bench)
@@ -111,6 +106,9 @@ class MainWindow(Services, QMainWindow):
         self._nothing = QWidget()
         self.canvas.addWidget(self.welcome)
         self.canvas.addWidget(self._nothing)
+        room = StageRoom(self.course, self.canvas, self._nothing)
+        self.stages = OpenStages(self.bench, room, self._surroundings, self._stage_made, self._arrange)
+        self.course.chosen.connect(self.stages.choose)
         self.beside = Beside(self.canvas, self.findings, self.settings, self.theme)
         self.ribbon = Ribbon(self.bench, self.theme)
         self.ribbon.opened.connect(partial(self.commands.run, "trace"))
@@ -124,11 +122,11 @@ class MainWindow(Services, QMainWindow):
         outer.addWidget(self.ribbon)
         outer.addWidget(self.foot)
         self.setCentralWidget(canvas)
-        self.message = MessageBar(self.beside, self.bench.undo)
+        self.message = MessageBar(self.beside, self.bench.steps.back)
         KeepFocus(self, (self.beside, self.ribbon, self.foot), self._focus_page)
 
     def _focus_page(self) -> None:
-        stage = self.stages.get(self.stage)
+        stage = self.stages.stage
         (stage or self.welcome).take_focus()
 
     def add_bar(self, bar: QWidget) -> None:
@@ -138,12 +136,6 @@ class MainWindow(Services, QMainWindow):
     def begin_finding(self) -> None:
         """Begin to type in the find-or-do box."""
         self.top.finder.begin()
-
-    def opened(self, key: str) -> Stage | None:
-        """A stage, opened; None while there is no plan."""
-        self.open_stage(key)
-        stage: Stage | None = self.stages.get(key)
-        return stage
 
     def next_radio(self) -> None:
         """Choose the next radio."""
@@ -160,7 +152,7 @@ class MainWindow(Services, QMainWindow):
 
     def _enter(self, pane: QWidget) -> bool:
         """Give the keyboard to a pane; False where nothing in it takes it."""
-        stage = self.stages.get(self.stage)
+        stage = self.stages.stage
         if pane is self.canvas and stage is not None:
             stage.take_focus()
             return True
@@ -170,65 +162,28 @@ class MainWindow(Services, QMainWindow):
             first.setFocus(Qt.FocusReason.TabFocusReason)
         return first is not None
 
-    @property
-    def stage(self) -> str:
-        """The key of the open stage; empty on the welcome page."""
-        current = self.canvas.currentWidget()
-        return next((key for key, stage in self.stages.items() if stage is current), "")
-
-    def _cancel_transfer(self) -> None:
-        self.runner.cancel()
-
-    def open_stage(self, key: str, page: str = "", *, now: bool = True) -> None:
-        """Open a stage at a page. Unless it must be there `now`, what it needs may be imported first."""
-        if self.bench.document is None:
-            self.bench.say("Open a plan first, or make a new one.")
-            return
-        if key in REACHING_OUT and not self.bench.reaches_out():
-            return
-        self._opening = key, page
-        if not now and key not in self.stages and not _imported(key):
-            self.course.set_current(key)
-            self.bench.jobs.latest(
-                "stage", lambda: import_module(STAGES[key].module), lambda _none: self._go_on(key, page)
-            )
-            return
-        if key not in self.stages:
-            self._add_stage(key)
-            if not now:
-                self.bench.jobs.soon(lambda: self._go_on(key, page))  # it is shown in a turn of its own
-                return
-        stage = self.stages[key]
-        self.course.set_current(key)
-        self.canvas.setCurrentWidget(stage)
-        if page:
-            stage.show_page(page)
-        self._arrange()
-        stage.take_focus()
-
-    def _add_stage(self, key: str) -> None:
-        given = Surroundings(
+    def _surroundings(self) -> Surroundings:
+        return Surroundings(
             self.bench,
             self.theme,
             lambda: self.directory,
             lambda: self.runner,
-            self.go_to_step,
+            self.stages.go_to_step,
             lambda: self.book,
             TITLES,
         )
-        self.stages[key] = STAGES[key].make(given)
-        self.canvas.addWidget(self.stages[key])
-        self.beside.add(self.stages[key].side)
-        self.stages[key].pages.shown.connect(lambda _page: self._arrange())
+
+    def _stage_made(self, key: str, stage: Any) -> None:
+        self.beside.add(stage.side)
         if key == "station":
-            self.stages[key].show_steps(self.agenda.steps)
+            stage.show_steps(self.agenda.steps)
 
     def _arrange(self) -> None:
         """Give each part its room by the page that is shown: what stands beside it, its findings, the trace."""
-        stage = self.stages.get(self.stage)
+        stage = self.stages.stage
         if stage is None:
             return
-        entry, page = STAGES[self.stage], stage.pages.name
+        entry, page = STAGES[self.stages.current], stage.pages.name
         self.beside.show_beside(stage.side if stage.pages.accompanied else None)
         kinds = entry.about(page)
         self.findings.concern(lambda item: item.target.kind in kinds if kinds else item.severity == "stop")
@@ -237,61 +192,26 @@ class MainWindow(Services, QMainWindow):
 
     def _follow_trace(self) -> None:
         """The trace stands under pages on which a route is in hand, and only while one is."""
-        stage = self.stages.get(self.stage)
-        traced = stage is not None and stage.pages.name in STAGES[self.stage].traced
+        stage = self.stages.stage
+        traced = stage is not None and stage.pages.name in STAGES[self.stages.current].traced
         self.ribbon.setVisible(traced and self.bench.route is not None)
 
     def _begin_with_radio(self) -> None:
         """A new plan, at the page where a radio is brought in."""
         if self.plans.begin():
-            self.open_stage("transfer", "bring")
+            self.stages.open("transfer", "bring")
 
     def toggle_findings(self) -> None:
         """Fold the findings to their count, or open them."""
         self.beside.toggle_findings()
 
-    def go(self, where: Where, target: Target | None = None) -> None:
-        """Open a place of the window and put the cursor into its field."""
-        self.open_stage(where.stage, where.page)
-        if target is not None:
-            self.bench.select(selection_of(self.bench.index, target))
-        stage = self.stages.get(where.stage)
-        if stage is not None and where.field:
-            stage.reach(where.field)
-
     def go_on(self) -> None:
         """Do the next step: its field, its finding, or the list of all when everything is done."""
         step = self.foot.step
         if step is None:
-            self.open_stage("station", "next")
+            self.stages.open("station", "next")
         else:
-            self.go_to_step(step)
-
-    def go_to_step(self, step: NextStep) -> None:
-        """Lead to where a step is done."""
-        if step.radio:
-            self.bench.choose_radio(step.radio)
-        if step.finding is not None:
-            self.bench.show_finding(step.finding)
-        else:
-            self.go(step.where)
-
-    def choose_stage(self, key: str) -> None:
-        """Open a stage without holding the window up for what it has to import."""
-        self.open_stage(key, now=False)
-
-    def _show_target(self, target: Target, field: str) -> None:
-        """Open the page on which a thing is worked on, and the field that is meant."""
-        self.go(Where(STAGE_OF[target.kind], PAGE_OF[target.kind], field), target)
-
-    def _go_on(self, key: str, page: str) -> None:
-        """What a stage needs is there; it opens unless another one was chosen meanwhile."""
-        if self._opening == (key, page):
-            self.open_stage(key, page)
-
-    def warm(self) -> None:
-        """Import what the other stages need, in the background, once the first window has been used for a while."""
-        self.bench.jobs.latest("warm", _import_stages, lambda _none: None)
+            self.stages.go_to_step(step)
 
     def _document_changed(self) -> None:
         document = self.bench.document
@@ -304,15 +224,8 @@ class MainWindow(Services, QMainWindow):
             return
         self.setWindowTitle(f"{document.path.name} – Umbra Awl")
         self.follow_news()
-        if not self.stage:
-            self._open_first("routes" if document.plan.access else "station")
-
-    def _open_first(self, key: str) -> None:
-        """The frame is painted first; what the first stage needs is not waited for."""
-        self._opening = key, "" if key == "routes" else "next"
-        self.course.set_current(key)
-        self.canvas.setCurrentWidget(self._nothing)
-        self.bench.jobs.soon(lambda: self._go_on(*self._opening))
+        if not self.stages.current:
+            self.stages.open_first(*(("routes", "") if document.plan.access else ("station", "next")))
 
     def _count(self) -> None:
         steps = self.agenda.steps
@@ -321,7 +234,7 @@ class MainWindow(Services, QMainWindow):
             self.stages["station"].show_steps(steps)
         self.course.set_done(done_shares(steps))
         counts: dict[str, tuple[int, str]] = {}
-        for finding in self.bench.results.findings:
+        for finding in self.bench.worked.results.findings:
             stage = STAGE_OF[finding.target.kind]
             count, gravest = counts.get(stage, (0, "note"))
             if SEVERITY_ORDER[finding.severity] < SEVERITY_ORDER.get(gravest, 3):  # type: ignore[call-overload]
@@ -343,7 +256,7 @@ class MainWindow(Services, QMainWindow):
         """Show how the numbers of the page are worked out."""
         from umbra_awl.desk.asked import ASKED_ON, figures_on
 
-        stage = self.stages.get(self.stage)
+        stage = self.stages.stage
         side = self.beside.side if stage is not None and stage.pages.accompanied else None
         figures = figures_on((stage, side))
         if not figures:
@@ -352,12 +265,6 @@ class MainWindow(Services, QMainWindow):
         from umbra_awl.desk.frame.sheets.ask_sheet import AskSheet
 
         AskSheet(self.theme, self, figures).exec()
-
-    def _lead_to(self, widget: QWidget) -> None:
-        """Open the page on which a widget is."""
-        for key, stage in self.stages.items():
-            if page := stage.pages.page_with(widget):
-                self.open_stage(key, page)
 
     def focusNextPrevChild(self, forward: bool) -> bool:
         """Tab goes by reading order, findings after what they are about, the foot last."""
@@ -382,18 +289,8 @@ class MainWindow(Services, QMainWindow):
         super().closeEvent(event)
 
 
-def _imported(key: str) -> bool:
-    """Whether a stage can be made without importing anything."""
-    module = sys.modules.get(STAGES[key].module)
-    return module is not None and not getattr(module.__spec__, "_initializing", False)
-
-
-def _import_stages() -> None:
-    for entry in STAGES.values():
-        import_module(entry.module)
-    for entry in STAGES.values():
-        for name in entry.later:
-            import_module(f"umbra_awl.{name}")
+def _cancel_transfer(window: MainWindow) -> None:
+    window.runner.cancel()
 
 
 def _takes_keys(widget: QWidget) -> bool:

@@ -10,9 +10,10 @@ from PyQt6.QtWidgets import QWidget
 from umbra_awl.desk.commands import CommandTable
 from umbra_awl.desk.frame.judged.findings import FindingsPanel
 from umbra_awl.desk.frame.look_actions import LookActions
+from umbra_awl.desk.frame.open_stages import OpenStages
 from umbra_awl.desk.frame.plans.plan_menu import PlanActions
 from umbra_awl.desk.measures import CLOCK_WORDS, FAR_WORDS, MARK_WORDS
-from umbra_awl.desk.stage import Stage, StageCommand, with_plan, with_radio
+from umbra_awl.desk.stage import StageCommand, with_plan, with_radio
 from umbra_awl.desk.stages import STAGES
 from umbra_awl.desk.workbench import Workbench
 
@@ -28,12 +29,11 @@ class CommandedWindow(Protocol):
     plans: PlanActions
     looks: LookActions
     findings: FindingsPanel
+    stages: OpenStages
 
     @property
     def book(self) -> "LogBook": ...
     def begin_finding(self) -> None: ...
-    def choose_stage(self, key: str) -> None: ...
-    def opened(self, key: str) -> Stage | None: ...
     def next_pane(self) -> None: ...
     def save(self) -> None: ...
     def next_radio(self) -> None: ...
@@ -72,7 +72,7 @@ def bind_keys(commands: CommandTable, window: QWidget) -> None:
 
 def _in_stage(frame: CommandedWindow, key: str, command: StageCommand) -> Callable[[], object]:
     def does() -> object:
-        stage = frame.opened(key)
+        stage = frame.stages.opened(key)
         return command.does(stage) if stage is not None else None
 
     return does
@@ -104,12 +104,12 @@ def _of_plans(frame: CommandedWindow) -> None:
     add("leave-club", "Follow the club's plan no more", hands("leave"), when=with_plan, menu="Plan")
     add("pack", "Make a club pack of what is here", hands("ask_make"), when=with_plan, menu="Plan")
     add("open-pack", "Look into a club pack", hands("ask_open"), menu="Plan")
-    add("undo", "Undo", bench.undo, "Ctrl+Z", when=with_plan, menu="Edit")
-    add("redo", "Redo", bench.redo, "Ctrl+Shift+Z", when=with_plan, menu="Edit")
+    add("undo", "Undo", bench.steps.back, "Ctrl+Z", when=with_plan, menu="Edit")
+    add("redo", "Redo", bench.steps.again, "Ctrl+Shift+Z", when=with_plan, menu="Edit")
 
 
 def _with_repair(bench: Workbench) -> str:
-    found = bench.results.findings
+    found = bench.worked.results.findings
     return with_plan(bench) or ("" if any(item.repair for item in found) else "No finding here has a repair.")
 
 
@@ -134,7 +134,7 @@ def _of_the_view(frame: CommandedWindow) -> None:
     ):
         add(f"measure-{field}", words, partial(frame.looks.measure, field, ways), menu="View")
     for number, entry in enumerate(STAGES.values(), 1):
-        does = partial(frame.choose_stage, entry.key)
+        does = partial(frame.stages.choose, entry.key)
         add(f"stage-{entry.key}", f"Go to {entry.title}", does, f"Ctrl+{number}", when=with_plan, menu="Go")
     add("ask", "Ask a number: how it is worked out", frame.ask, "F4", when=with_plan, menu="Help")
     add("next-finding", "Show the next finding", frame.findings.next, "F8", when=with_plan, menu="Edit")

@@ -179,7 +179,9 @@ class Hands:
             return True
 
         if put(now):
-            self._bench.did_beside("The club's news were taken", lambda: put(before), lambda: put(now), along=along)
+            self._bench.steps.did_beside(
+                "The club's news were taken", lambda: put(before), lambda: put(now), along=along
+            )
 
     def look_for_news(self) -> None:
         """Say so where the club's plan that is followed has news; said once, when a plan is opened."""

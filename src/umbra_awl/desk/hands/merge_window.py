@@ -147,7 +147,7 @@ class MergeWindow(QDialog):
             self.checks.setText(f"These two cannot be one plan: {self.found.faults[0]} Choose otherwise above.")
             return
         profiles, today = self._bench.profiles.snapshot(), self._bench.index.today
-        before = sum(item.severity == "stop" for item in self._bench.results.findings)
+        before = sum(item.severity == "stop" for item in self._bench.worked.results.findings)
 
         def told(count: int) -> None:
             if self.found is not None and self.found.plan is plan:

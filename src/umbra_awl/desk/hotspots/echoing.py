@@ -21,7 +21,7 @@ def key_echo(spot: Spot) -> None:
         )
         spot.bench.where_wanted.emit(Where("hotspots", "find", "log"))
         return
-    spot.key_up(found.told, lambda over: _tell(spot, name, over))
+    spot.orders.key_up(found.told, lambda over: _tell(spot, name, over))
 
 
 def _over(spot: Spot) -> EchoOver | None:
@@ -29,7 +29,7 @@ def _over(spot: Spot) -> EchoOver | None:
     bench, access = spot.bench, spot.access
     if access is None:
         return None
-    held, fit = spot.runner.held, bench.results.fits.get(bench.radio_key)
+    held, fit = spot.runner.held, bench.worked.results.fits.get(bench.radio_key)
     memory = held.memory if held is not None else fit.memory if fit is not None else None
     found = echo_over(bench.index, access, memory) if memory is not None else None
     if found is not None:

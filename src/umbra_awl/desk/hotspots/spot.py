@@ -2,9 +2,9 @@
 
 from collections.abc import Callable
 from functools import partial
-from typing import Any, NamedTuple
+from typing import Any
 
-from PyQt6.QtCore import QObject, QTimer, pyqtSignal
+from PyQt6.QtCore import QObject, pyqtSignal
 
 from umbra_awl.core.drivers.spots import answering
 from umbra_awl.core.hotspot.logs.ladder import Standing, standing
@@ -14,44 +14,21 @@ from umbra_awl.core.hotspot.match.fields import Values
 from umbra_awl.core.hotspot.match.forms import FormError
 from umbra_awl.core.hotspot.match.layout import (
     SettingsLayout,
-    asked_keys,
     read_settings,
     shipped_layouts,
-    write_settings,
 )
 from umbra_awl.core.hotspot.match.says import plan_says, radio_says
-from umbra_awl.core.hotspot.match.sending import sending_refusal
 from umbra_awl.core.hotspot.match.sheet import MatchRow, match_sheet
 from umbra_awl.core.hotspot.seek.errors import HotspotError, NoHotspotError
-from umbra_awl.core.hotspot.seek.talk import AnswerWords, Over, Status, Talk
+from umbra_awl.core.hotspot.seek.talk import AnswerWords, Status, Talk
 from umbra_awl.core.hotspot.wifi.secrets import Secrets, page_of
-from umbra_awl.core.plan.edit.edits import set_fields
 from umbra_awl.core.plan.model import AccessPoint, Hotspot
-from umbra_awl.core.plan.parts import HOTSPOTS
 from umbra_awl.core.transfer.errors import DriverError
+from umbra_awl.desk.hotspots.orders import SpotOrders
 from umbra_awl.desk.runner import Runner
 from umbra_awl.desk.workbench import Workbench
 
-_ASK_MS, _MOST_ASKS = 3_000, 60
 _NO_ADDRESS = "No address yet. Find it first, or type it here: the name it has, or its number."
-
-
-class KeyedHotspot(NamedTuple):
-    """A hotspot with its page's password, and what the device calls itself that the password was given to."""
-
-    talk: Talk
-    name: str
-
-
-def with_key(opened: KeyedHotspot, layout: SettingsLayout) -> Talk:
-    """The hotspot to be changed, once that very device has answered; with the password that it came with while it has that.
-
-    Raises HotspotError.
-    """
-    talk = opened.talk.proven(opened.name) if opened.name else opened.talk._replace(key="")
-    if talk.key or not talk.status().default_password:
-        return talk
-    return talk._replace(key=next((key.words.get("default", "") for key in layout.key if key.field == "password"), ""))
 
 
 class Spot(QObject):
@@ -76,10 +53,7 @@ class Spot(QObject):
         self.fault = self.said = ""
         self.running = self.searching = False
         self.wifi_laid = False
-        self._asks_left = 0
-        self._again = QTimer(self)
-        self._again.setInterval(_ASK_MS)
-        self._again.timeout.connect(self._ask_again)
+        self.orders = SpotOrders(self)
         for signal in (bench.plan_changed, bench.document_changed):
             signal.connect(self._follow)
         bench.selection_changed.connect(self._follow_selection)
@@ -105,7 +79,7 @@ class Spot(QObject):
     def choose(self, key: str) -> None:
         """Take another hotspot in hand."""
         if key != self.key:
-            self._again.stop()
+            self.orders.forget()
             self.key = key
             self.status = self.log = None
             self._asked = ("", "")
@@ -174,7 +148,7 @@ class Spot(QObject):
         routes = [route.key for route in self.bench.plan.routes if route.service in services]
         if held is not None:
             return radio_says(held.memory, access, routes), "as read from it"
-        fit = self.bench.results.fits.get(self.bench.radio_key)
+        fit = self.bench.worked.results.fits.get(self.bench.radio_key)
         return (radio_says(fit.memory, access, routes), "as the plan would write it") if fit is not None else ({}, "")
 
     def rows(self) -> tuple[MatchRow, ...]:
@@ -189,9 +163,19 @@ class Spot(QObject):
         hotspot = self.hotspot
         return standing(hotspot, self.status, self.log, self.calls, self.ids) if hotspot is not None else None
 
+    @property
+    def words_here(self) -> AnswerWords | None:
+        """In which words the page at its address answered; None for our own."""
+        return self._words.get(self.address)
+
+    @property
+    def answered_here(self) -> bool:
+        """Whether this hotspot was asked at its present address, and answered."""
+        return self._asked == (self.key, self.address)
+
     def talk(self) -> Talk:
         """The hotspot by its address, to be asked: that needs no password, and whoever answers there is given none."""
-        return Talk(self.address, words=self._words.get(self.address))
+        return Talk(self.address, words=self.words_here)
 
     @property
     def secrets(self) -> Secrets:
@@ -204,42 +188,6 @@ class Spot(QObject):
         document, answered = self.bench.document, self.status.name if self.status is not None else ""
         return page_of(str(document.real), self.key, self.address, answered) if document is not None else ""
 
-    def _opened(self) -> "KeyedHotspot":
-        """The same with its page's password, for what changes it, and the name of the device that it belongs to."""
-        name = self.status.name if self.status is not None else ""
-        key = self.password or self.secrets.get(self.page_secret)
-        return KeyedHotspot(Talk(self.address, key, words=self._words.get(self.address)), name)
-
-    def _unproven(self) -> bool:
-        """Whether nothing that was asked there has answered as a hotspot yet; says so."""
-        unproven = self.status is None or self._asked != (self.key, self.address)
-        if unproven:
-            self.bench.say(
-                "Nothing has answered as this hotspot yet. Ask it first; a password goes to nobody else.", "stop"
-            )
-        return unproven
-
-    def _refused(self) -> bool:
-        """Whether it must not be set to send now; says why."""
-        hotspot, access = self.hotspot, self.access
-        why = sending_refusal(self.bench.index, access, hotspot) if access is not None and hotspot is not None else ""
-        if why:
-            self.bench.say(why, "stop")
-        return bool(why)
-
-    def _wait_until_up(self) -> None:
-        """Ask now and then until it has started, for some minutes at the most."""
-        self._asks_left = _MOST_ASKS
-        self._again.start()
-
-    def _ask_again(self) -> None:
-        self._asks_left -= 1
-        up = self.status is not None and self.status.up
-        if up or not self._asks_left or not self.key:
-            self._again.stop()
-        elif not self.running:
-            self.ask()
-
     def ask(self) -> None:
         """Ask for status, settings and log."""
         talk, rules, place, today = self.talk(), self.rules, (self.key, self.address), self.bench.clock.today()
@@ -250,7 +198,7 @@ class Spot(QObject):
 
         def done(found: tuple[AnswerWords | None, tuple[Status, str, LogReading]]) -> None:
             self._words[talk.address] = found[0]
-            self._take(found[1])
+            self.take(found[1])
             self._asked = place
 
         self.run(work, done)
@@ -260,92 +208,12 @@ class Spot(QObject):
         """The rules that logs are read by: those that ship, behind own ones."""
         return rules_with(self.bench.profiles.folder / "rules")
 
-    def _take(self, found: tuple[Status, str, LogReading]) -> None:
+    def take(self, found: tuple[Status, str, LogReading]) -> None:
+        """Take what it answered."""
         self.status, self.settings, self.log = found
         self.source = "its page"
         self.layout = shipped_layouts()[0]
         self.said = f"Asked at {self.bench.clock.local():%H:%M:%S}."
-
-    def apply(self) -> None:
-        """Hand over what the plan says; it restarts then."""
-        hotspot, access = self.hotspot, self.access
-        if hotspot is None or access is None:
-            return
-        if self._refused():
-            return
-        if asked_keys(self.layout):
-            self.bench.say(
-                "The layout was guessed from a file and is not confirmed: nothing was set. Ask the hotspot first.",
-                "stop",
-            )
-            return
-        talk, layout, values = self._opened(), self.layout, plan_says(self.bench.index, access, hotspot)
-        rules, today = self.rules, self.bench.clock.today()
-
-        def work() -> tuple[Status, str, LogReading]:
-            opened = with_key(talk, layout)
-            opened.apply(write_settings(opened.settings(), layout, values))
-            return opened.status(), opened.settings(), read_log_bytes(opened.log(), rules, today)
-
-        def done(found: tuple[Status, str, LogReading]) -> None:
-            self._take(found)
-            self.said = "Applied. It restarts now, about a minute; only then the start-up link can be chosen."
-            self._wait_until_up()
-
-        self.run(work, done)
-
-    def link(self, target: str) -> None:
-        """Have it link; it refuses until it is up."""
-        if self._refused():
-            return
-        talk, layout = self._opened(), self.layout
-        self.run(lambda: with_key(talk, layout).link(target), partial(self._took_status, f"Linked to {target}."))
-
-    def give_key(self, new: str) -> None:
-        """Give its page another password, and keep that in the system's key store where there is one."""
-        if self._unproven():
-            return
-        talk, layout = self._opened(), self.layout
-
-        def done(status: Status) -> None:
-            kept = self.secrets.keep(self.page_secret, new)
-            self.password = new
-            where = "in the system's key store" if kept else "for this run only"
-            self._took_status(f"Its page has a password of its own now, kept {where}.", status)
-            sentence = "Note that the hotspot's page has a password of its own"
-            self.bench.do(set_fields(HOTSPOTS, self.key, sentence, locked=True))
-
-        self.run(lambda: with_key(talk, layout).set_key(new), done)
-
-    def give_secret(self, new: str) -> None:
-        """Give it the password for its master; it restarts then, and sends."""
-        if self._refused() or self._unproven():
-            return
-        talk, layout = self._opened(), self.layout
-        said = "It has the master's password now, and restarts: about a minute."
-
-        def done(status: Status) -> None:
-            self._took_status(said, status)
-            self._wait_until_up()
-
-        self.run(lambda: with_key(talk, layout).set_secret(new), done)
-
-    def key_up(self, told: dict[str, str], done: Callable[[Over], None]) -> None:
-        """Key the simulated radio beside a simulated hotspot, and read its log."""
-        talk, rules, today = self.talk(), self.rules, self.bench.clock.today()
-
-        def work() -> tuple[Over, Status, LogReading]:
-            over = talk.over(told)
-            return over, talk.status(), read_log_bytes(talk.log(), rules, today)
-
-        def over_done(found: tuple[Over, Status, LogReading]) -> None:
-            over, self.status, self.log = found
-            done(over)
-
-        self.run(work, over_done)
-
-    def _took_status(self, said: str, status: Status) -> None:
-        self.status, self.said = status, said
 
     def run(self, work: Callable[[], Any], done: Callable[[Any], None]) -> None:
         """Do something in the background, one thing at a time."""

@@ -185,7 +185,7 @@ class NetsPage(QWidget):
 
     @property
     def _fits(self) -> Mapping[str, Fit]:
-        return self._bench.results.fits if self._bench.fresh else {}
+        return self._bench.worked.results.fits if self._bench.worked.fresh else {}
 
     def _here(self) -> Position | None:
         trip = next((item for item in self._bench.plan.trips if item.key == self.seen_from.currentData()), None)

@@ -104,8 +104,8 @@ class ProofPage(QWidget):
 
     def _show_next(self) -> None:
         bench = self._bench
-        if bench.fresh:
-            self.next = prove_next(bench.index, self.book.proofs, bench.results.fits)
+        if bench.worked.fresh:
+            self.next = prove_next(bench.index, self.book.proofs, bench.worked.results.fits)
             rows = [(f"{len(item.proves)}", next_words(bench.index, item)) for item in self.next]
             self.table.show_rows(("Proves", "Key up"), rows, mono=False)
 
@@ -113,7 +113,7 @@ class ProofPage(QWidget):
         """All routes, those on each radio, in each zone and of each trip: key, name, routes."""
         bench = self._bench
         found = [("all", "All routes", tuple(bench.index.routes))]
-        for key, fit in bench.results.fits.items() if bench.fresh else ():
+        for key, fit in bench.worked.results.fits.items() if bench.worked.fresh else ():
             if key in bench.index.radios:
                 on_it = tuple(channel.route for channel in fit.memory.channels if channel.route)
                 found.append((f"radio {key}", bench.index.radios[key].name, on_it))
@@ -167,7 +167,7 @@ class ProofPage(QWidget):
             self._bench.say("Everything that a radio may send is proven, or there is nothing to key up on yet.", "stop")
             return
         bench = self._bench
-        index, fits, listed = bench.index, bench.results.fits, self.next
+        index, fits, listed = bench.index, bench.worked.results.fits, self.next
         name = readable_name(f"{bench.plan.name} prove next", "prove next")
         place = ask_place(self, "Save what to prove next", f"{name}.txt", "Text (*.txt)", ".txt")
         if place is not None:

@@ -184,7 +184,7 @@ class EveningPage(QWidget):
         choice = self._begin()
         if choice is None:
             return
-        index, fits = self._bench.index, self._bench.results.fits
+        index, fits = self._bench.index, self._bench.worked.results.fits
         try:
             setting = make_setting(index, fits, choice)
         except NoSetting as error:
@@ -201,11 +201,11 @@ class EveningPage(QWidget):
             return
         bench = self._bench
         profile = bench.profiles[bench.index.radios[choice.radio].profile]
-        ground = EveningGround(bench.index, bench.results.fits, profile)
+        ground = EveningGround(bench.index, bench.worked.results.fits, profile)
         bench.jobs.start(lambda: what_helps(ground, choice, TRIED, 1, self._told), self._take_help, self._failed)
 
     def _begin(self) -> ListeningChoice | None:
-        if not self._bench.fresh:
+        if not self._bench.worked.fresh:
             self._bench.say("The plan is just being worked out anew. Try again in a moment.", "stop")
             return None
         self.choice = self.make_choice()
@@ -214,7 +214,7 @@ class EveningPage(QWidget):
                 "This radio listens to nothing yet. Punch a route at Routes, or choose another radio.", "stop"
             )
             return None
-        self.running, self._stop, self._basis = True, False, self._bench.basis
+        self.running, self._stop, self._basis = True, False, self._bench.worked.basis
         self.progress.setValue(0)
         self._show_state()
         return self.choice
@@ -263,7 +263,7 @@ class EveningPage(QWidget):
     # showing
 
     def _show_state(self) -> None:
-        fresh = self.result is not None and self._bench.holds(self._basis)  # type: ignore[arg-type]
+        fresh = self.result is not None and self._bench.worked.holds(self._basis)  # type: ignore[arg-type]
         self.progress.setVisible(self.running)
         self.go.setText("Stop" if self.running else "Play 1,000 evenings")
         self.helps.setEnabled(not self.running)

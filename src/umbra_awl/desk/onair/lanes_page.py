@@ -172,7 +172,7 @@ class LanesPage(QWidget):
 
     def _plan_moved(self) -> None:
         """One's own plan, or the radio in hand, is another one."""
-        if (self.stand.own or self.stand.free) and self._bench.fresh:
+        if (self.stand.own or self.stand.free) and self._bench.worked.fresh:
             self.stand.restart()
 
     def refresh(self) -> None:

@@ -108,15 +108,15 @@ class Stand(QObject):
         if not self.own:
             index, fits = practice(bench.clock.today())
             return lay_out(self.scene, index, fits, shipped_profiles().get, "tarn")
-        if not bench.fresh:
+        if not bench.worked.fresh:
             raise NoSetting("The plan is just being worked out anew. Choose the scene again.")
         profiles: Callable[[str], object] = bench.profiles.get
-        return lay_out(self.scene, bench.index, bench.results.fits, profiles, bench.radio_key)  # type: ignore[arg-type]
+        return lay_out(self.scene, bench.index, bench.worked.results.fits, profiles, bench.radio_key)  # type: ignore[arg-type]
 
     def _free(self) -> Laid:
         """The route in hand, or the radio's first, with whatever the evening brings."""
         bench = self._bench
-        found = bench.results.fits.get(bench.radio_key) if bench.fresh else None
+        found = bench.worked.results.fits.get(bench.radio_key) if bench.worked.fresh else None
         if found is None or not found.memory.channels:
             raise NoSetting("This radio has no channel yet. Punch a hole at Routes, or choose another radio.")
         in_hand = bench.route.key if bench.route is not None else ""
@@ -124,7 +124,7 @@ class Stand(QObject):
         first = in_hand if in_hand in keys else next(iter(keys), "")
         choice = ListeningChoice(bench.radio_key, (first, *(key for key in keys if key != first)), whole=True)
         setting = replace(
-            make_setting(bench.index, bench.results.fits, choice),
+            make_setting(bench.index, bench.worked.results.fits, choice),
             profile=bench.profiles.get(bench.index.radios[bench.radio_key].profile),
         )
         scene = Scene(FREE, "Free play", "", "", 60.0, SceneNeeds((), ()))

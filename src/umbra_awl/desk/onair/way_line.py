@@ -16,8 +16,8 @@ from umbra_awl.desk.workbench import Workbench
 
 def refusal_of(bench: Workbench, radio: str, route: str, what: What) -> str:
     """Why nothing may go out on a route of a radio; empty when it may. Worked out anew from the plan of this moment."""
-    index, results = bench.index, bench.results
-    if not bench.fresh or radio not in results.fits:
+    index, results = bench.index, bench.worked.results
+    if not bench.worked.fresh or radio not in results.fits:
         return "The plan is just being worked out anew. Try again in a moment."
     profile = bench.profiles.get(index.radios[radio].profile) if radio in index.radios else None
     if profile is None or route not in index.routes:
@@ -100,8 +100,10 @@ class WayLine(QWidget):
     def _look(self) -> None:
         bench, profile = self._bench, self.profile
         self.going = None
-        if profile is not None and bench.fresh and bench.fit is not None and self.route in bench.index.routes:
-            self.going = may_send(bench.index, bench.results.fits, bench.radio_key, self.route, profile, self.what)
+        if profile is not None and bench.worked.fresh and bench.fit is not None and self.route in bench.index.routes:
+            self.going = may_send(
+                bench.index, bench.worked.results.fits, bench.radio_key, self.route, profile, self.what
+            )
         refusal = self.refusal
         carrier = self.going.carrier if self.going is not None else None
         rate = (

@@ -63,7 +63,7 @@ class MemoryPage(QWidget):
         outer.addLayout(body, 1)
         self.gauges = Gauges(theme)
         outer.addWidget(self.gauges)
-        self._fresh = WhenChanged(self, lambda: (bench.results, bench.radio), self._fill)
+        self._fresh = WhenChanged(self, lambda: (bench.worked.results, bench.radio), self._fill)
         for signal in (bench.results_changed, bench.radio_changed, bench.plan_changed):
             signal.connect(self._fresh.check)
         bench.selection_changed.connect(self.follow)
@@ -151,7 +151,7 @@ class MemoryPage(QWidget):
 
     def _routes_with_findings(self) -> frozenset[str]:
         found: set[str] = set()
-        for item in self._bench.results.findings:
+        for item in self._bench.worked.results.findings:
             if item.target.kind == "route":
                 found.add(item.target.key)
             elif item.target.kind == "service":

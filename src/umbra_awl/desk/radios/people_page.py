@@ -71,7 +71,7 @@ class RadioPeoplePage(QWidget):
         self.side.show_radio(radio)
         if radio is None or profile is None:
             return
-        basis, directory = self._bench.basis, self._directory
+        basis, directory = self._bench.worked.basis, self._directory
 
         def work() -> ChosenPeople | str:
             try:
@@ -133,7 +133,7 @@ class RadioPeoplePage(QWidget):
     def save(self, place: FilePlace) -> None:
         """Save the list as the radio takes it; it is not to be passed on, which is said again."""
         chosen, profile = self.chosen, self._profile()
-        if chosen is not None and profile is not None and self._bench.may_use(self._basis):
+        if chosen is not None and profile is not None and self._bench.worked.may_use(self._basis):
             said = f"{len(chosen.rows):,} people are in “{place.path.name}”. It holds other people's IDs; do not pass it on."
             save_later(self._bench, place, lambda: people_csv(chosen, profile), said)
 

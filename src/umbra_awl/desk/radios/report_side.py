@@ -72,7 +72,7 @@ class ReportSide(QWidget):
         self.decide = FieldList(84)
         outer.addWidget(self.decide)
         self._fresh = WhenChanged(
-            self, lambda: (bench.results, bench.radio, bench.plan.station, bench.profiles.own), self.refresh
+            self, lambda: (bench.worked.results, bench.radio, bench.plan.station, bench.profiles.own), self.refresh
         )
         for signal in (bench.results_changed, bench.radio_changed, bench.plan_changed, bench.profiles_changed):
             signal.connect(self._fresh.check)

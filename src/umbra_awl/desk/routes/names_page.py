@@ -40,7 +40,7 @@ class NamesModel(QAbstractTableModel):
     def reload(self) -> None:
         """Take the workbench's results."""
         self.beginResetModel()
-        fresh = self._bench.fresh
+        fresh = self._bench.worked.fresh
         self._rows = list(self._bench.plan.routes) if fresh else []
         self.endResetModel()
 
@@ -76,7 +76,7 @@ class NamesModel(QAbstractTableModel):
 
     def _name(self, route: Route, at: int, role: int) -> Any:
         radios = self._bench.plan.radios
-        fit = self._bench.results.fits.get(radios[at].key) if at < len(radios) else None
+        fit = self._bench.worked.results.fits.get(radios[at].key) if at < len(radios) else None
         named = fit.names.get(route.key) if fit is not None else None
         if role == Qt.ItemDataRole.DisplayRole:
             return "" if named is None else f"{named.name}  ≠" if named.told_apart else named.name
@@ -150,7 +150,7 @@ class NamesPage(QWidget):
         apart = [
             (radio.name, sum(named.told_apart for named in fit.names.values()))
             for radio in self._bench.plan.radios
-            if (fit := self._bench.results.fits.get(radio.key)) is not None
+            if (fit := self._bench.worked.results.fits.get(radio.key)) is not None
         ]
         told = ", ".join(f"{count} on {name}" for name, count in apart if count)
         self.summary.setText(

@@ -40,10 +40,10 @@ class RouteChoice(RowsTable):
 
     def _made(self) -> list[_Line]:
         bench, grave = self._bench, dict[str, tuple[str, str]]()
-        for finding in reversed(bench.results.findings):
+        for finding in reversed(bench.worked.results.findings):
             if finding.target.kind in {"route", "service"}:
                 grave[finding.target.key] = (finding.severity, finding.rule.title)
-        fit = bench.fit if bench.fresh else None
+        fit = bench.fit if bench.worked.fresh else None
         numbers = {item.route: f"{item.number}  {item.name}" for item in fit.memory.channels} if fit is not None else {}
         made = []
         for route in bench.plan.routes[:_MOST]:

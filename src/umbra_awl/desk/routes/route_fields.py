@@ -194,13 +194,13 @@ def _name_fields(bench: Workbench, route: Route) -> list[Field]:
             tip="A name of your own; empty for one by rule",
         )
     ]
-    fresh = bench.fresh
+    fresh = bench.worked.fresh
     mode = bench.index.services[route.service][1].mode
     able = [radio for radio in bench.plan.radios if mode in _modes(bench, radio)]
     if not able:
         fields.append(Field("Radios", "none of yours has this mode"))
     for radio in able:
-        fit = bench.results.fits.get(radio.key)
+        fit = bench.worked.results.fits.get(radio.key)
         named = fit.names.get(route.key) if fit is not None and fresh else None
         fields.append(
             Field(

@@ -47,10 +47,10 @@ def _state(bench: Workbench, sheet: SheetLayout, cell: Cell) -> Iterator[str]:
 
 def _carried(bench: Workbench, route: Route) -> Iterator[str]:
     radio, fit = bench.radio, bench.fit
-    if radio is not None and fit is not None and bench.fresh:
+    if radio is not None and fit is not None and bench.worked.fresh:
         channel = fit.channel_of(route.key)
         yield f"Memory {channel.number}, {channel.name}, on {radio.name}" if channel else f"Not on {radio.name}"
     targets = {("route", route.key), ("service", route.service)}
-    for finding in bench.results.findings:
+    for finding in bench.worked.results.findings:
         if (finding.target.kind, finding.target.key) in targets:
             yield f"{finding.severity.capitalize()}: {finding.rule.title}"

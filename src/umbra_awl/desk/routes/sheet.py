@@ -123,7 +123,7 @@ class PunchSheet(SheetView):
     def _take_findings(self) -> None:
         rings: dict[str, str] = {}
         flagged: dict[str, str] = {}
-        for finding in reversed(self._bench.results.findings):
+        for finding in reversed(self._bench.worked.results.findings):
             if finding.target.kind == "route":
                 rings[finding.target.key] = finding.severity
             elif finding.target.kind == "service":

@@ -144,7 +144,9 @@ class TracePage(QWidget):
 
         route = self._bench.route
         repair = (
-            mending(self._bench.index, route.key, rules, self._bench.results.findings) if route is not None else None
+            mending(self._bench.index, route.key, rules, self._bench.worked.results.findings)
+            if route is not None
+            else None
         )
         if repair is not None:
             line = row()
@@ -163,8 +165,8 @@ class TracePage(QWidget):
         from umbra_awl.core.trace.silent import why_silent
 
         bench, call, radio, route = self._bench, self._call.chosen(), self._bench.carrier, self._bench.route
-        fits = bench.results.fits
-        if route is None or radio is None or call is None or not bench.fresh or radio.key not in fits:
+        fits = bench.worked.results.fits
+        if route is None or radio is None or call is None or not bench.worked.fresh or radio.key not in fits:
             self._conditions.show_rows((), "Working it out …")
             return
         answer = why_silent(bench.index, fits, radio.key, route.key, call)

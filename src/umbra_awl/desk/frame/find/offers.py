@@ -21,7 +21,7 @@ def offers(bench: Workbench, commands: CommandTable) -> Iterator[FinderOffer]:
         hint, also = command.keys.replace("+", " ") or command.hint, SYNONYMS.get(command.name, "")
         icon = KEYS.get(command.menu.partition("/")[2], "")
         yield FinderOffer(command.words, hint, partial(commands.run, command.name), also, icon)
-    for finding in bench.results.findings:
+    for finding in bench.worked.results.findings:
         if finding.repair is not None:
             yield FinderOffer(
                 f"Repair: {finding.repair.label}",

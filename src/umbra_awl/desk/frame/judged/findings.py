@@ -118,7 +118,7 @@ class FindingsPanel(QWidget):
 
     def _part(self) -> None:
         """Part the findings: those of this page, of the selected thing first, and all others."""
-        targets, all_found = self._bench.targets(), self._bench.results.findings
+        targets, all_found = self._bench.targets(), self._bench.worked.results.findings
         here = [item for item in all_found if self._concerns(item)]
         self.here = sorted(here, key=lambda item: item.target not in targets)
         self.elsewhere = [item for item in all_found if not self._concerns(item)]
@@ -126,14 +126,14 @@ class FindingsPanel(QWidget):
     def refresh(self) -> None:
         """Show the workbench's findings, those of the selection first."""
         self._part()
-        here, elsewhere, aside = self.here, self.elsewhere, self._bench.results.silenced
-        shown = (tuple(here), tuple(elsewhere), self._bench.results.plan is None, aside)
+        here, elsewhere, aside = self.here, self.elsewhere, self._bench.worked.results.silenced
+        shown = (tuple(here), tuple(elsewhere), self._bench.worked.results.plan is None, aside)
         if shown == self._shown:
             return
         self._shown = shown
         self.parted.emit()
         self._count.setText(counted(len(here), 0) if here else "")
-        kinds = Counter(item.rule.name for item in self._bench.results.findings if item.repair is not None)
+        kinds = Counter(item.rule.name for item in self._bench.worked.results.findings if item.repair is not None)
         index = self._bench.index
         self._show_lines(
             [
@@ -235,7 +235,7 @@ class FindingsPanel(QWidget):
 
     def next(self) -> None:
         """Show the thing of the finding after the one shown."""
-        found = self._bench.results.findings
+        found = self._bench.worked.results.findings
         if not found:
             self._bench.say("There are no findings.")
             return

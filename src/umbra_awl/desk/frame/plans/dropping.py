@@ -6,6 +6,7 @@ from pathlib import Path
 from typing import Any, NamedTuple, Protocol
 
 from umbra_awl.core.plan.disk.saves import SUFFIX
+from umbra_awl.desk.frame.open_stages import OpenStages
 from umbra_awl.desk.workbench import Workbench
 
 
@@ -13,9 +14,7 @@ class _Frame(Protocol):
     """What is asked of the window."""
 
     bench: Workbench
-    stages: dict[str, Any]
-
-    def open_stage(self, key: str, page: str = "", *, now: bool = True) -> None: ...
+    stages: OpenStages
 
 
 class _Way(NamedTuple):
@@ -70,10 +69,10 @@ def drop(frame: _Frame, path: Path, open_plan: Callable[[Path], object], open_pa
             f"“{path.name}” belongs nowhere here by its ending. Choose the page first, and open it there.", "stop"
         )
         return
-    frame.open_stage(way.stage, way.page)
-    stage = frame.stages.get(way.stage)
-    if stage is None:
+    frame.stages.open(way.stage, way.page)
+    if way.stage not in frame.stages:
         return
+    stage = frame.stages[way.stage]
     if stage.pages.is_blank:
         frame.bench.say(
             f"“{path.name}” is not read yet, for its page has nothing to go with. Begin there, then drop it again.",

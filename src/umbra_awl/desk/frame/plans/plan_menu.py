@@ -98,7 +98,7 @@ class PlanActions:
 
     def new(self, path: Path) -> None:
         """Make a new plan in a file that is not there yet."""
-        if self._bench.create(path, new_plan()):
+        if self._bench.opening.create(path, new_plan()):
             self._settings.add_recent(path)
 
     def ask_open(self) -> None:

@@ -240,7 +240,7 @@ class CurvePage(QWidget):
                     "The hotspot did not hear the radio: is it up, its mode on, its frequency the same?", "stop"
                 )
 
-        spot.key_up(over, done)
+        spot.orders.key_up(over, done)
 
     def leave_out(self) -> None:
         """Put the chosen reading aside, or count it again."""

@@ -185,7 +185,7 @@ class MatchPage(QWidget):
 
     def apply(self) -> None:
         """Set the hotspot as the plan says."""
-        self._spot.apply()
+        self._spot.orders.apply()
 
     def link_now(self) -> None:
         """Have it link to what the plan says it links to at start."""
@@ -194,7 +194,7 @@ class MatchPage(QWidget):
             (d for d in self._spot.bench.plan.destinations if hotspot is not None and d.key == hotspot.startup), None
         )
         if found is not None:
-            self._spot.link(startup_text(found))
+            self._spot.orders.link(startup_text(found))
 
     def ask_page(self) -> None:
         """Ask for the password that its page has, for this run."""
@@ -214,7 +214,7 @@ class MatchPage(QWidget):
             return
         told = ask_secret(self, spot.secrets, spot.page_secret, "A password for its page", "Not the one it came with.")
         if told:
-            spot.give_key(told)
+            spot.orders.give_key(told)
 
     def ask_master(self) -> None:
         """Ask for the master's password and hand it over."""
@@ -228,7 +228,7 @@ class MatchPage(QWidget):
         lead = f"The one you set at {master or 'that master'}; each master has its own."
         told = ask_secret(self, spot.secrets, f"master:{master}", "The master's password", lead)
         if told:
-            spot.give_secret(told)
+            spot.orders.give_secret(told)
 
     def _starts(self) -> Iterator[_Choice]:
         """What it may link to at start: the plan's destinations on its networks."""

@@ -212,12 +212,12 @@ class FrequencyPage(QWidget):
     def _change_words(self) -> str:
         """Which radios would change; counted anew only when plan or fits are others."""
         bench, access = self._spot.bench, self._spot.access
-        of = (bench.plan, bench.results, access)
+        of = (bench.plan, bench.worked.results, access)
         if access is None:
             return ""
         if any(one is not other for one, other in zip(of, self._counted_of, strict=False)) or not self._counted_of:
             self._counted_of = of
-            found = touched(bench.plan, access, {key: fit.memory for key, fit in bench.results.fits.items()})
+            found = touched(bench.plan, access, {key: fit.memory for key, fit in bench.worked.results.fits.items()})
             told = ", ".join(
                 f"{item.name} ({item.channels} channel{'s' if item.channels > 1 else ''})" for item in found
             )
@@ -246,7 +246,7 @@ class FrequencyPage(QWidget):
     def _tell(self) -> None:
         """Once the plan was worked out anew: what was taken, and whether a key-up arrives now."""
         bench = self._spot.bench
-        if self._to_tell and bench.fresh and bench.radio_key in bench.results.fits:
+        if self._to_tell and bench.worked.fresh and bench.radio_key in bench.worked.results.fits:
             told, self._to_tell = self._to_tell, ""
             bench.say(f"{told} {self._trace_words()}".strip())
 
@@ -254,7 +254,7 @@ class FrequencyPage(QWidget):
         """What the trace says of the first route through it, for the chosen radio."""
         bench, access = self._spot.bench, self._spot.access
         services = {item.key for item in access.services} if access is not None else set()
-        fits, key = bench.results.fits, bench.radio_key
+        fits, key = bench.worked.results.fits, bench.radio_key
         route = next((r.key for r in bench.plan.routes if r.service in services and fits[key].channel_of(r.key)), "")
         if not route:
             return ""

@@ -9,9 +9,9 @@ def keep_names(bench: Workbench, radio_key: str, *, by_hand: bool = False) -> No
 
     Where that was not asked for, undo takes it back together with the edit before it.
     """
-    radio, fit = bench.index.radios.get(radio_key), bench.results.fits.get(radio_key)
+    radio, fit = bench.index.radios.get(radio_key), bench.worked.results.fits.get(radio_key)
     profile = bench.profiles.get(radio.profile) if radio is not None else None
-    if radio is None or profile is None or fit is None or not bench.fresh:
+    if radio is None or profile is None or fit is None or not bench.worked.fresh:
         return
     routes = [bench.index.routes[key] for key in fit.names]
     edit = keep_codes(bench.index, radio, routes, profile.display.rules)

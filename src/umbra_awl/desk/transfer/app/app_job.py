@@ -43,7 +43,7 @@ class AppJob(LongJob):
     @property
     def stand(self) -> AppStand:
         """How far it has come; what was taken for another plan than the present one counts no more."""
-        if self.taken is None or not self._bench.holds(self._basis):
+        if self.taken is None or not self._bench.worked.holds(self._basis):
             return "start"
         return "proven" if self.proven else "taken"
 
@@ -68,7 +68,7 @@ class AppJob(LongJob):
         if not phone.address:
             self._fail(TransferError("No phone is chosen. Give the address that its app shows."))
             return
-        self._basis, self.proven = self._bench.basis, False
+        self._basis, self.proven = self._bench.worked.basis, False
         memory, friend = fit.memory, self.friend
 
         def work() -> tuple[AppTaken, MirroredFront]:

@@ -260,7 +260,7 @@ class ChangePage(QWidget):
         if runner.senseless:
             return f"{runner.senseless} {_ANEW}"
         if runner.stand == "read":
-            return self._bench.waiting_words(self._bench.radio_key) or runner.success
+            return self._bench.worked.waiting_words(self._bench.radio_key) or runner.success
         if runner.stand == "compared" and not changes and not runner.success.startswith("Proven"):
             return f"{runner.success} The radio holds the plan already."
         if runner.stand == "compared" and changes:

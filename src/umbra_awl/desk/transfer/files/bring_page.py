@@ -269,7 +269,7 @@ class BringPage(QWidget):
         profile = self.chosen or likeliest(source.memory, self._bench.profiles.values())[0].profile
         brought = recognise(source.memory, profile)
         plan = as_plan(brought, path.name.removesuffix(SUFFIX), profile.name, profile.key)
-        if self._bench.create(path, plan):
+        if self._bench.opening.create(path, plan):
             self._bench.say(
                 f"“{path.name}” is made of {source.where}. Enter the licence at Station; until then it only listens."
             )

@@ -105,7 +105,7 @@ class FilesPage(QStackedWidget):
         self.addWidget(page)
         self.side = self._side()
         self.reload()
-        self._fresh = WhenChanged(self, lambda: (bench.results, bench.radio), self.refresh)
+        self._fresh = WhenChanged(self, lambda: (bench.worked.results, bench.radio), self.refresh)
         for signal in (bench.results_changed, bench.radio_changed):
             signal.connect(self._fresh.check)
 
@@ -181,12 +181,12 @@ class FilesPage(QStackedWidget):
         self.write_button.setEnabled(fit is not None and layout is not None)
         if fit is None or layout is None:
             self.tried = None
-            waiting = self._bench.waiting_words(self._bench.radio_key) if self._bench.radio is not None else ""
+            waiting = self._bench.worked.waiting_words(self._bench.radio_key) if self._bench.radio is not None else ""
             teach = waiting or "Add a radio at Radios first; then its memory is shown here as files."
             self._say.setText(teach if fit is None else "")
             self.table.show_rows((), ())
             return
-        memory, basis = fit.memory, self._bench.basis
+        memory, basis = fit.memory, self._bench.worked.basis
 
         def work() -> Tried | str:
             try:
@@ -290,7 +290,7 @@ class FilesPage(QStackedWidget):
     def write(self, folder: Path, *, replace: bool = False, answers: Mapping[str, str] | None = None) -> None:
         """Write the files into a folder, in the background; files that hold nothing are left out."""
         tried, layout, fit, radio = self.tried, self.layout_chosen, self._bench.fit, self._bench.radio
-        if not self._bench.may_use(self._basis):
+        if not self._bench.worked.may_use(self._basis):
             return
         if tried is None or layout is None or fit is None or radio is None:
             return

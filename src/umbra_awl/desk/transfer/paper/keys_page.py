@@ -53,7 +53,7 @@ class KeysPage(QWidget):
         outer.addWidget(scrolled(self.view), 1)
         outer.addWidget(words(_CAUTIONS, "second", wrap=True))
         self.side = self._side()
-        self._fresh = WhenChanged(self, lambda: (bench.results, bench.radio), self.refresh)
+        self._fresh = WhenChanged(self, lambda: (bench.worked.results, bench.radio), self.refresh)
         for signal in (bench.results_changed, bench.radio_changed):
             signal.connect(self._fresh.check)
 
@@ -111,7 +111,7 @@ class KeysPage(QWidget):
         alone = self.alone.isChecked()
         manner = Manner(self.full.isChecked() and _both_ways(profile), self.prove.isChecked())
         self.cheapest.setEnabled(not alone)
-        basis = self._bench.basis
+        basis = self._bench.worked.basis
         self._bench.jobs.latest(
             "keys",
             lambda: key_sheet(memory, profile, cheapest=cheapest, short=short, alone=alone, manner=manner),
@@ -121,7 +121,7 @@ class KeysPage(QWidget):
     def _why_not(self, profile: "Profile | None") -> str:
         if profile is None:
             return "Add a radio at Radios first."
-        waiting = self._bench.waiting_words(self._bench.radio_key)
+        waiting = self._bench.worked.waiting_words(self._bench.radio_key)
         if profile.keypad is not None and waiting:
             return waiting
         able = [item.name for item in self._bench.profiles.values() if item.keypad is not None]
@@ -182,7 +182,7 @@ class KeysPage(QWidget):
         from umbra_awl.core.paper.keysheet_pdf import keysheet_pdf
 
         sheet, radio = self.sheet, self._bench.radio
-        if sheet is not None and radio is not None and self._bench.may_use(self._basis):
+        if sheet is not None and radio is not None and self._bench.worked.may_use(self._basis):
             day = self._bench.clock.today().isoformat()
             said = f"The key sheet is in “{place.path.name}”."
             save_later(self._bench, place, lambda: keysheet_pdf(sheet, radio.name, day), said)
@@ -193,7 +193,7 @@ class KeysPage(QWidget):
         from umbra_awl.core.paper.pages import keysheet_html
 
         sheet, radio = self.sheet, self._bench.radio
-        if sheet is not None and radio is not None and self._bench.may_use(self._basis):
+        if sheet is not None and radio is not None and self._bench.worked.may_use(self._basis):
             day = self._bench.clock.today().isoformat()
             said = f"The key sheet is in “{place.path.name}”."
             save_later(self._bench, place, lambda: keysheet_html(sheet, radio.name, day).encode(), said)

@@ -76,7 +76,7 @@ class PaperPage(QWidget):
         self._later.setInterval(_LATER_MS)
         self._later.timeout.connect(self._fit_width)
         self.side = self._side()
-        self._fresh = WhenChanged(self, lambda: (bench.results, bench.radio), self.refresh)
+        self._fresh = WhenChanged(self, lambda: (bench.worked.results, bench.radio), self.refresh)
         for signal in (bench.results_changed, bench.radio_changed):
             signal.connect(self._fresh.check)
         theme.changed.connect(self._show)
@@ -133,7 +133,7 @@ class PaperPage(QWidget):
     def _ready(self) -> list[ReadyRadio]:
         bench, made = self._bench, list[ReadyRadio]()
         for key in self.for_radios:
-            radio, fit = bench.index.radios.get(key), bench.results.fits.get(key)
+            radio, fit = bench.index.radios.get(key), bench.worked.results.fits.get(key)
             profile = bench.profiles.get(radio.profile) if radio is not None else None
             if radio is not None and fit is not None and profile is not None:
                 made.append(ReadyRadio(radio, profile, fit))
@@ -155,9 +155,11 @@ class PaperPage(QWidget):
         if not ready:
             self.made = None
             self._show()
-            self._words.setText(self._bench.waiting_words(self._bench.radio_key) or "Add a radio at Radios first.")
+            self._words.setText(
+                self._bench.worked.waiting_words(self._bench.radio_key) or "Add a radio at Radios first."
+            )
             return
-        basis, day = self._bench.basis, self._bench.clock.today().isoformat()
+        basis, day = self._bench.worked.basis, self._bench.clock.today().isoformat()
         keys = tuple(item.radio.key for item in ready)
         work = lambda: MadePaper(bundle(kind, basis.index, ready, day, form), keys, basis)  # noqa: E731
         self._bench.jobs.latest("paper", work, self._take)
@@ -213,7 +215,7 @@ class PaperPage(QWidget):
     def ask_printer(self) -> None:
         """Ask for a printer by the system's own window, and print the pages that are shown."""
         made = self.made
-        if made is None or not self._bench.may_use(made.basis):
+        if made is None or not self._bench.worked.may_use(made.basis):
             return
         printer = QPrinter(QPrinter.PrinterMode.HighResolution)
         printer.setDocName(f"{self._bench.plan.name}: {PAPER_WORDS[self.kind]}")
@@ -255,7 +257,7 @@ class PaperPage(QWidget):
     def save_pdf(self, place: FilePlace) -> None:
         """Write the pages that are shown to a file."""
         made = self.made
-        if made is not None and self._bench.may_use(made.basis):
+        if made is not None and self._bench.worked.may_use(made.basis):
             said = f"{PAPER_WORDS[self.kind]} are in “{place.path.name}”."
             self._keep(saved=save_file(self._bench, place, lambda: made.bundle.data, said))
 
@@ -265,7 +267,7 @@ class PaperPage(QWidget):
         from umbra_awl.core.paper.pages import card_html
 
         made, ready = self.made, self._ready()
-        if made is None or len(ready) != 1 or not self._bench.may_use(made.basis):
+        if made is None or len(ready) != 1 or not self._bench.worked.may_use(made.basis):
             return
         card = field_card(made.basis.index, *ready[0], self._bench.clock.today().isoformat())
         said = f"The field card is in “{place.path.name}”."

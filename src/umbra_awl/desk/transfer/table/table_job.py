@@ -106,7 +106,7 @@ class TableJob(LongJob):
         """Work the seats out anew, in the background."""
         if self._bench.document is None or not self._awake:
             return  # nobody looks: it is done when the page comes into sight
-        basis, profiles = self._bench.basis, self._bench.profiles
+        basis, profiles = self._bench.worked.basis, self._bench.profiles
         known = {
             radio.profile: profiles[radio.profile] for radio in basis.index.plan.radios if radio.profile in profiles
         }
@@ -167,7 +167,7 @@ class TableJob(LongJob):
             self.changed.emit()
             return
         self.plugged, self.chosen, self.proven_now = None, "", False
-        basis, roster = self._bench.basis, self.roster
+        basis, roster = self._bench.worked.basis, self.roster
         there, planned = self.of_profile(profile), list(self.memories.values())
 
         def work(follow: Follow) -> Plugged:
@@ -189,7 +189,7 @@ class TableJob(LongJob):
     def compared(self) -> Compared | None:
         """What would be written, as long as it is of this radio, this owner and the present plan."""
         plugged, seat = self.plugged, self.seat
-        if plugged is None or seat is None or not self._bench.holds(plugged.basis):
+        if plugged is None or seat is None or not self._bench.worked.holds(plugged.basis):
             return None
         return self._compared if self._compared_of == (id(plugged), seat.radio, self.keep_own) else None
 
@@ -225,7 +225,7 @@ class TableJob(LongJob):
         plugged, seat = self.plugged, self.seat
         if self.running or plugged is None or seat is None:
             return
-        if not self._bench.holds(plugged.basis):
+        if not self._bench.worked.holds(plugged.basis):
             self.fault = "The plan has changed since the radio was read. Read it again; nothing was written."
             self.plugged = None
             self.changed.emit()
