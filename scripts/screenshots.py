@@ -252,8 +252,8 @@ def _messages(window: MainWindow) -> None:
         page.texts.text.setText(text)
         page.texts.send()
         page.texts.send()
-        before = len(stage.air.said)
-        while len(stage.air.said) < before + 2 or stage.air.sending:
+        before = len(stage.air.kept.said)
+        while len(stage.air.kept.said) < before + 2 or stage.air.sending:
             QTest.qWait(50)
     page.pictures.open_map()
     while page.pictures.hand.seen is None:

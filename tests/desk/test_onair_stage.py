@@ -344,13 +344,13 @@ def test_fusion_pictures_are_told_what_they_need(demo_window):
 
 def test_what_was_said_is_shown_with_its_proof(demo_window):
     messages = page(demo_window, "messages")
-    messages.air._take_history(
+    messages.air.kept.take(
         (
             Said("2026-11-27T10:00:00Z", "mine", "Q4WRN", "Q3AMB", "one"),
             Said("2026-11-27T10:01:00Z", "theirs", "Q3AMB", "", "two"),
         )
     )
-    assert messages.air.proven == {0}
+    assert messages.air.kept.proven == {0}
     assert "2. Latest: Q3AMB, two" in messages.talk.accessibleName()
     assert not messages.talk.grab().isNull()
     QTest.keyClick(messages.talk, Qt.Key.Key_Up)
@@ -361,9 +361,9 @@ def test_what_comes_in_for_another_plan_is_not_shown_here_and_its_bench_stops(de
     air = page(demo_window, "messages").air
     demo_window.bench.document_changed.emit()
     assert not air._closing.is_set()
-    air._kept(MessageHistory(tmp_path / "elsewhere"), Said("2026-11-27T10:01:00Z", "theirs", "Q3AMB", "", "two"))
-    assert air.said == ()
-    air._there = MessageHistory(tmp_path / "elsewhere")
+    air.kept.arrived(MessageHistory(tmp_path / "elsewhere"), Said("2026-11-27T10:01:00Z", "theirs", "Q3AMB", "", "two"))
+    assert air.kept.said == ()
+    air.kept.there = MessageHistory(tmp_path / "elsewhere")
     demo_window.bench.document_changed.emit()
     assert air._closing.is_set()
 
@@ -452,7 +452,7 @@ def test_a_picture_comes_from_the_clipboard_or_is_a_map_that_tells_no_more_than_
 
 def test_what_came_in_is_answered_with_the_same_kind_and_saved_by_hand(demo_window, tmp_path, monkeypatch):
     messages = page(demo_window, "messages")
-    folder = messages.air.history.folder
+    folder = messages.air.kept.history.folder
     folder.mkdir(exist_ok=True)
     Image.new("RGB", (60, 40), "green").save(folder / "came.jpg")
     came = Said("2026-11-27T10:02:00Z", "theirs", "Q3AMB", "", "60 × 40", "picture", "arrived", "came.jpg")
@@ -461,7 +461,7 @@ def test_what_came_in_is_answered_with_the_same_kind_and_saved_by_hand(demo_wind
         Said("2026-11-27T10:01:00Z", "theirs", "Q9ODL", "", "two"),
         came,
     )
-    messages.air._take_history(said)
+    messages.air.kept.take(said)
     messages.talk.grab()
     assert [act.words for act in messages.talk.acts_at(QPoint(5, messages.talk.height() - 20))] == [
         "Answer Q3AMB",

@@ -90,11 +90,11 @@ def test_there_and_back_apart_from_the_memories(store, bench):
     found = around_found(bench.looker.look(bench.root, FELL), body)
     assert (found.sent, found.day, found.taken) == (True, "2026-11-26", False)
     bench.back()
-    bench.radio.list_in()
+    bench.radio.around.list_in()
     for _time in range(FELL.card.yes):
         bench.radio.answer(yes=True)
     assert bench.radio.lines[0] == "COPIED"
-    bench.radio.list_out()
+    bench.radio.around.list_out()
     bench.radio.power()
     bench.radio.push_out()
     found = around_found(bench.looker.look(bench.root, FELL), body)

@@ -334,8 +334,8 @@ def test_the_proof_is_said_beforehand_and_the_radio_shows_it(bench):
     bench.back()
     bench.load(written.name)
     channel = next(item for item in bench.memory_of().channels if not item.receive_only)
-    bench.radio.turn_to(channel.name)
-    bench.radio.key()
+    bench.radio.knob.turn_to(channel.name)
+    bench.radio.knob.key()
     assert bench.radio.lines == [channel.name, f"TX {channel.tx_hz / 1e6:.4f}"]
 
 

@@ -67,26 +67,26 @@ class After:
         post = world.posts[target.place[0]]
         refusal = post.refuses_down(talk, target.place[1], now)
         if refusal is not None:
-            world.note(NETWORK, f"The echo finds no way back: {refusal.words}")
+            world.lanes.note(NETWORK, f"The echo finds no way back: {refusal.words}")
             return
         post.take(talk, target.place[1], up=False)
-        world.bar(access_lane(*target.place), talk, "echo")
-        world.bar(RADIO, talk, "your own voice")
+        world.lanes.bar(access_lane(*target.place), talk, "echo")
+        world.lanes.bar(RADIO, talk, "your own voice")
         self.sound("echo", "Your own voice comes back.")
-        self._screen("ECHO", world.short(target.group))
+        self._screen("ECHO", world.lanes.short(target.group))
         world.later(length, self._end_of_echo, (talk, target.place))
 
     def _end_of_echo(self, what: tuple[TalkGroupPost, Place], _now: float) -> None:
         talk, place = what
-        self._world.close(RADIO, talk)
+        self._world.lanes.close(RADIO, talk)
         self._world.free(talk, place)
 
     def _disconnect(self, target: AfterTarget, _seconds: float) -> None:
         world, place = self._world, target.place
-        gone = [world.name(group) for group in world.carried.drop(place)]
+        gone = [world.lanes.name(group) for group in world.carried.drop(place)]
         link = world.carried.unlink(place[0])
-        gone += [world.name(link)] if link else []
-        world.note(NETWORK, f"drops {', '.join(gone)}" if gone else "nothing was joined or linked")
+        gone += [world.lanes.name(link)] if link else []
+        world.lanes.note(NETWORK, f"drops {', '.join(gone)}" if gone else "nothing was joined or linked")
         self.sound_later(world.setting.figures["link_s"], "voice", "A voice: nothing is linked.")
 
     def _link(self, target: AfterTarget, _seconds: float) -> None:
@@ -100,7 +100,7 @@ class After:
     def _linked_now(self, target: AfterTarget, _now: float) -> None:
         world = self._world
         world.carried.link(*target.place, target.group)
-        world.note(NETWORK, f"{world.name(target.group)} is linked")
+        world.lanes.note(NETWORK, f"{world.lanes.name(target.group)} is linked")
         self.sound("voice", "A voice confirms the link. Change to the talk memory.")
 
     def _info(self, _target: AfterTarget, _seconds: float) -> None:

@@ -174,7 +174,7 @@ class Controls:
         world, keyed = self._world, self._keyer.now_keyed
         if keyed is not None:
             channel = next((ear.channel for ear in self._ears if ear.route == keyed.target.route.key), self.channel)
-            return f"TX {format_mhz(channel.tx_hz)}", world.short(keyed.talk.group) or channel.name
+            return f"TX {format_mhz(channel.tx_hz)}", world.lanes.short(keyed.talk.group) or channel.name
         last = self._keyer.done[-1] if self._keyer.done else None
         if last is not None and last.stopped is not None and world.now - last.stopped.at < DENIED_S and last.released:
             return "DENIED" if last.stopped.reason == "denied" else "TX INHIBITED", self.channel.name
@@ -185,7 +185,7 @@ class Controls:
     def _receiving(self) -> tuple[str, str]:
         world, receiver = self._world, self._world.receiver
         if receiver.talk is not None:
-            return f"RX {receiver.talk.who}", world.short(receiver.talk.group) or self.channel.name
+            return f"RX {receiver.talk.who}", world.lanes.short(receiver.talk.group) or self.channel.name
         if any(call[0] in self._ears[self.at].noise for call in receiver.air.values()):
             return self.channel.name, "noise"
         if receiver.stance.kind == "scan":

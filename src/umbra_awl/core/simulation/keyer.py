@@ -95,9 +95,9 @@ class Keyer:
         world = self._world
         self.now_keyed = keyed
         world.receiver.send(world.now)
-        world.hush(sending=True)
+        world.lanes.hush(sending=True)
         self._enter(keyed, YOU, "key")
-        self._enter(keyed, RADIO, world.short(keyed.talk.group) or "sends")
+        self._enter(keyed, RADIO, world.lanes.short(keyed.talk.group) or "sends")
         world.later(self._time_out_s(), self._radio_times_out, keyed)
         stopped = self._stop_of(keyed, "radio")
         if stopped is not None:
@@ -141,7 +141,7 @@ class Keyer:
             return
         other = post.talk_on(place[1])
         if other is not None:
-            world.note(access_lane(*place), f"{other.who} is pushed aside: it has a receiver of its own")
+            world.lanes.note(access_lane(*place), f"{other.who} is pushed aside: it has a receiver of its own")
             world.free(other, place)
         post.take(keyed.talk, place[1], up=True)
         keyed.reached = "access"
@@ -183,7 +183,7 @@ class Keyer:
             self._cut(keyed, access_lane(*keyed.target.place), f"{other.who} speaks: one at a time", _ADVICE["slot"])
             return
         keyed.reached = "network"
-        self._enter(keyed, NETWORK, world.short(keyed.talk.group) or world.name(keyed.talk.group))
+        self._enter(keyed, NETWORK, world.lanes.short(keyed.talk.group) or world.lanes.name(keyed.talk.group))
         self._do_at_network(keyed)
 
     def _met_stop(self, keyed: Keyed, kind: HopKind) -> bool:
@@ -197,7 +197,7 @@ class Keyer:
     def _command_left_on(self, stopped: Hop) -> None:
         """A link command where CQCQCQ should be links again, each time."""
         if "command-left-on" in stopped.mends:
-            self._world.note(NETWORK, stopped.text)
+            self._world.lanes.note(NETWORK, stopped.text)
             self._after.sound_later(
                 self._world.setting.figures["link_s"], "voice", "A voice confirms the link once more."
             )
@@ -208,10 +208,10 @@ class Keyer:
         self._join(target)
         linked = world.carried.linked.get(target.place[0], "")
         if target.destination.kind == "local" and linked:
-            world.note(NETWORK, f"goes on to {world.name(linked)}, which is linked")
+            world.lanes.note(NETWORK, f"goes on to {world.lanes.name(linked)}, which is linked")
         if target.destination.kind == "room" and world.carried.linked.get(target.place[0]) != target.group:
             world.carried.link(*target.place, target.group)
-            world.note(NETWORK, f"{world.name(target.group)} is connected now")
+            world.lanes.note(NETWORK, f"{world.lanes.name(target.group)} is connected now")
         if not keyed.released:
             world.talking[target.group] = keyed.talk
         self._hear_far(keyed)
@@ -223,8 +223,8 @@ class Keyer:
             return
         if world.join(target.group, target.place):
             minutes = world.quiet_s(target.place) / 60
-            words = f"joins {world.name(target.group)}"
-            world.note(NETWORK, words + (f" for {minutes:.0f} min" if minutes < math.inf else ""))
+            words = f"joins {world.lanes.name(target.group)}"
+            world.lanes.note(NETWORK, words + (f" for {minutes:.0f} min" if minutes < math.inf else ""))
 
     def _stay(self, target: AfterTarget) -> None:
         """What one has joined leaves by its quiet time from the end of one's over, however long that was."""
@@ -255,8 +255,8 @@ class Keyer:
         pair = is_pair(service, target.destination)
         if pair and target.route.slot != LINKS and world.carried.linked.get(service.key) != target.group:
             linked = world.carried.linked.get(service.key, "")
-            words = f"{world.name(linked)} is linked, and hears you" if linked else "nothing is linked"
-            world.note(NETWORK, words + ("" if linked else ": heard on this module only"))
+            words = f"{world.lanes.name(linked)} is linked, and hears you" if linked else "nothing is linked"
+            world.lanes.note(NETWORK, words + ("" if linked else ": heard on this module only"))
         else:
             self._hear_all(keyed)
             lanes = () if pair and target.route.slot == LINKS else world.setting.far.get(target.group, ())
@@ -275,14 +275,14 @@ class Keyer:
         keyed.released = True
         keyed.talk.seconds = world.now - keyed.talk.starts
         for lane, late in keyed.lanes:
-            world.close(lane, keyed.talk, late)
+            world.lanes.close(lane, keyed.talk, late)
         keyed.lanes.clear()
         self._let_go(keyed)
         if keyed.timed_out and keyed.target.place[0] in world.posts:
             world.posts[keyed.target.place[0]].shut(keyed.target.place[1], world.now)
         world.quiet(keyed.talk)
         world.receiver.sent(world.now)
-        world.hush(sending=False)
+        world.lanes.hush(sending=False)
         if keyed.stopped is not None:
             self._after.sound("quiet", keyed.stopped.notice or "Nothing comes back: no beep, no answer.")
         world.changed()
@@ -322,9 +322,9 @@ class Keyer:
         world, talk = self._world, keyed.talk
         near = lane in {YOU, RADIO} or lane.startswith("access")
         shift = 0.0 if near else world.now - talk.starts - self._wake_s(keyed) + late_s
-        world.bar(lane, talk, text, -late_s)
+        world.lanes.bar(lane, talk, text, -late_s)
         if keyed.released:
-            world.close(lane, talk, talk.starts + talk.seconds + shift - world.now)
+            world.lanes.close(lane, talk, talk.starts + talk.seconds + shift - world.now)
         else:
             keyed.lanes.append((lane, shift))
 

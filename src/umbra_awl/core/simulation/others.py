@@ -40,7 +40,7 @@ def conversations(
             seconds = math.exp(chance.gauss(middle, _SPREAD))
             talk = TalkGroupPost(world.number(), pair[left % len(pair)], group, env.now, seconds)
             if chance.random() < doubling:
-                world.doubled(talk)
+                world.lanes.doubled(talk)
             if at_edge and unseen and not world.carried.places(group, env.now):
                 world.talking[group] = talk  # nobody here can hear it; that the group is in use is all there is to know
                 left -= 1
@@ -75,7 +75,7 @@ def _nearby(world: World, talk: TalkGroupPost) -> Generator[Timeout, None, None]
         return
     talk.origin = "here"
     post.take(talk, place[1], up=True)
-    world.bar(access_lane(*place), talk, f"{talk.who} nearby")
+    world.lanes.bar(access_lane(*place), talk, f"{talk.who} nearby")
     world.on_air(talk, place)
     yield Timeout(world.env, talk.seconds)
     world.free(talk, place)

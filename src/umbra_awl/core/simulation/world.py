@@ -15,12 +15,13 @@ from simpy.events import Timeout
 from umbra_awl.core.fit.fitting import Fit
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.radio.profile import Profile
-from umbra_awl.core.simulation.ears import Heard, Listening
+from umbra_awl.core.simulation.drawn import DrawnLanes
+from umbra_awl.core.simulation.ears import Listening
 from umbra_awl.core.simulation.network import Carried, Place
 from umbra_awl.core.simulation.parameters import Pattern
 from umbra_awl.core.simulation.posts import HotspotPost, Post, PostFacts, Refusal, TalkGroupPost
 from umbra_awl.core.simulation.receiver import Receiver, Stance
-from umbra_awl.core.simulation.told import NETWORK, RADIO, Book, Cut, LaneBar, LaneNote, Sound, Tone, access_lane
+from umbra_awl.core.simulation.told import NETWORK, RADIO, Book, Cut, access_lane
 from umbra_awl.core.trace.model import Trace
 
 
@@ -73,12 +74,12 @@ class World:
         }
         self.carried = Carried()
         self.receiver = Receiver(setting.ears, setting.stance, setting.figures, self.later)
-        self.receiver.on_change = self._radio_changed
+        self.lanes = DrawnLanes(self)
+        self.receiver.on_change = self.lanes.radio_changed
         self.talking: dict[str, TalkGroupPost] = {}
         self.out_of_reach: frozenset[str] = frozenset()
         self.changed: Callable[[], object] = lambda: None
         self._count = 0
-        self._bars: dict[tuple[TalkGroupPost, str], LaneBar] = {}
         self._out: dict[TalkGroupPost, list[Place]] = {}
         for group, place, how in setting.carried:
             self._carry(group, place, how)
@@ -136,7 +137,7 @@ class World:
     def _expire(self, what: tuple[str, Place], now: float) -> None:
         group, place = what
         if self.carried.expire(group, place, now):
-            self.note(access_lane(*place), f"{self.name(group)} leaves after its quiet time")
+            self.lanes.note(access_lane(*place), f"{self.lanes.name(group)} leaves after its quiet time")
 
     # overs of others
 
@@ -144,7 +145,7 @@ class World:
         """Somebody on a group begins, as the edge of the network has it; it goes out wherever the group is carried."""
         self.talking[talk.group] = talk
         if self.book is not None:
-            self._draw_far(talk)
+            self.lanes.draw_far(talk)
         out = [place for place in self.carried.places(talk.group, self.env.now) if self.send_out(talk, place)]
         if out:
             self._out[talk] = out
@@ -157,7 +158,7 @@ class World:
         for place in self._out.pop(talk, ()):
             self.free(talk, place)
         if self.book is not None:
-            self._close_all(talk)
+            self.lanes.close_all(talk)
 
     def speaker(self, group: str) -> TalkGroupPost | None:
         """Who has the group on the network just now."""
@@ -180,7 +181,7 @@ class World:
             return False
         post.take(talk, place[1], up=False)
         if self.book is not None:
-            self.bar(access_lane(*place), talk, f"{talk.who} {self.short(talk.group)}".strip())
+            self.lanes.bar(access_lane(*place), talk, f"{talk.who} {self.lanes.short(talk.group)}".strip())
         self.on_air(talk, place)
         return True
 
@@ -192,7 +193,7 @@ class World:
         call = (*place, talk.group)
         self.receiver.begins(talk, call, self.env.now)
         if self.book is not None:
-            self._draw_unheard(talk, call)
+            self.lanes.draw_unheard(talk, call)
             self.changed()
 
     def free(self, talk: TalkGroupPost, place: Place, *, timed_out: bool = False) -> None:
@@ -200,9 +201,9 @@ class World:
         if self.posts[place[0]].give_back(talk, place[1], self.env.now, timed_out=timed_out):
             self.receiver.ends(talk, self.env.now)
             if self.book is not None:
-                self.close(access_lane(*place), talk)
+                self.lanes.close(access_lane(*place), talk)
                 if not talk.mine:
-                    self.close(RADIO, talk)
+                    self.lanes.close(RADIO, talk)
                 self.changed()
 
     def _refused(self, talk: TalkGroupPost, refusal: Refusal) -> None:
@@ -211,94 +212,3 @@ class World:
             self.book.cuts.append(Cut(talk.number, self.now, NETWORK, refusal.words))
 
     # what is drawn
-
-    def name(self, group: str) -> str:
-        """A group as people say it."""
-        destination = self.setting.index.destinations.get(group.partition(" ")[0])
-        return destination.name if destination is not None else group
-
-    def short(self, group: str) -> str:
-        """A group as a bar has room for it: its number, else its name."""
-        destination = self.setting.index.destinations.get(group.partition(" ")[0])
-        if destination is None:
-            return ""
-        return str(destination.number) if destination.number is not None else destination.name
-
-    def bar(self, lane: str, talk: TalkGroupPost, text: str, early_s: float = 0.0, tone: Tone | None = None) -> None:
-        """Begin a bar of an over in a lane, in the tone of whose over it is unless told otherwise."""
-        if self.book is not None:
-            usual: Tone = "you" if talk.mine else "echo" if talk.origin == "echo" else "others"
-            if lane.startswith("far") and not talk.mine:
-                usual = "far"
-            self._bars[talk, lane] = self.book.begin(lane, self.now - early_s, text, tone or usual, talk.number)
-
-    def close(self, lane: str, talk: TalkGroupPost, late_s: float = 0.0) -> None:
-        """End a bar."""
-        bar = self._bars.pop((talk, lane), None)
-        if bar is not None:
-            bar.end = max(self.now + late_s, bar.start)
-
-    def _close_all(self, talk: TalkGroupPost) -> None:
-        latency = self.setting.figures["latency_s"]
-        for one, lane in tuple(self._bars):
-            if one is talk:
-                self.close(lane, talk, -latency if lane.startswith("far") else 0.0)
-
-    def _draw_far(self, talk: TalkGroupPost) -> None:
-        lanes = self.setting.far.get(talk.group, ())
-        latency = self.setting.figures["latency_s"]
-        if talk.origin != "net":
-            return
-        if lanes:
-            self.bar(lanes[talk.number % len(lanes)], talk, f"{talk.who} speaks", latency)
-        self.bar(NETWORK, talk, f"{talk.who} {self.short(talk.group)}")
-
-    def doubled(self, talk: TalkGroupPost) -> None:
-        """Somebody else keyed in the same moment: only one of them is decoded."""
-        if self.book is not None:
-            self.book.cuts.append(
-                Cut(talk.number, self.now, NETWORK, "doubling: another keyed too, and only one is heard")
-            )
-
-    def note(self, lane: str, words: str) -> None:
-        """Something changed in a lane."""
-        if self.book is not None:
-            self.book.notes.append(LaneNote(self.now, lane, words))
-
-    def _draw_unheard(self, talk: TalkGroupPost, call: Heard) -> None:
-        """A call that is on the air where the radio listens, and that it does not let through: why."""
-        receiver = self.receiver
-        if receiver.talk is talk or receiver.sending:
-            return
-        if receiver.hears_noise(call):
-            self.bar(RADIO, talk, "noise", tone="lost")
-            assert self.book is not None  # noqa: S101  (asked before)
-            self.book.sounds.append(Sound(self.now, "noise", "A burst of noise: somebody digital is on the frequency."))
-        elif (why := _UNHEARD.get(receiver.why_not(call))) is not None:
-            self.bar(RADIO, talk, why, tone="lost")
-
-    def hush(self, *, sending: bool) -> None:
-        """The radio begins to send, and what it lets go by is no longer drawn; or it has let go, and what is there is."""
-        if self.book is None:
-            return
-        for talk, call in tuple(self.receiver.air.items()):
-            if sending:
-                self.close(RADIO, talk)
-            elif (talk, RADIO) not in self._bars:
-                self._draw_unheard(talk, call)
-
-    def _radio_changed(self, talk: TalkGroupPost, begins: bool) -> None:
-        if self.book is None:
-            return
-        self.close(RADIO, talk)
-        if begins:
-            self.bar(RADIO, talk, f"{talk.who} {self.short(talk.group)}".strip())
-
-
-_UNHEARD = {
-    "group list": "silent: not in its list",
-    "other slot": "silent: other slot",
-    "decoder taken": "decoder taken",
-    "another call": "has another call",
-    "scan elsewhere": "scan is elsewhere",
-}

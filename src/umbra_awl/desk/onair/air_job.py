@@ -18,18 +18,18 @@ from umbra_awl.core.keep.atomic import write_over
 from umbra_awl.core.messages.blocks import IncomingPicture, Outgoing
 from umbra_awl.core.messages.errors import AirError, BrokenOffError, MayNotSendError, MessageError
 from umbra_awl.core.messages.frames import AirFormError, AirKind, Text, read_text
-from umbra_awl.core.messages.history import MessageHistory, Said, proven, utc_stamp
+from umbra_awl.core.messages.history import Said, utc_stamp
 from umbra_awl.core.messages.sending import AirPort, Gate, KeyingPace, Watched, send_picture, send_text
 from umbra_awl.core.transfer.errors import CancelledError, TransferError
 from umbra_awl.core.transfer.frames import Frame
 from umbra_awl.core.transfer.serial_line import SerialLine
+from umbra_awl.desk.onair.talk_kept import TalkKept
 from umbra_awl.desk.workbench import Workbench
 from umbra_awl.standins.launch import AirProcess, StandInError
 
 BENCH_SPEED = 8.0
 """The bench's air is so many times faster than the real one."""
 _BAUD = 9_600
-_FOLDER = "messages"
 
 
 class Progress(NamedTuple):
@@ -49,67 +49,45 @@ class AirJob(QObject):
 
     def __init__(self, bench: Workbench) -> None:
         super().__init__()
-        self._bench = bench
+        self.bench = bench
         self.on = self.starting = False
         self.sending = ""
         self.progress: Progress | None = None
         self.fault = ""
         self.outgoing: Outgoing | None = None
-        self.said: tuple[Said, ...] = ()
-        self.proven: frozenset[int] = frozenset()
         self.call = ""
         self.ready, self.card, self.loss = True, True, 0.0
         self._process: AirProcess | None = None
-        self._there = self.history
+        self.kept = TalkKept(self)
         self._wanted: SimpleQueue[Callable[[AirPort], None]] = SimpleQueue()
         self._closing = threading.Event()
         self._cancel = threading.Event()
         self._may: Gate = _no_channel
         self._hushed = ""
         bench.document_changed.connect(self._another_plan)
-        self._read_history()
-
-    @property
-    def history(self) -> MessageHistory:
-        """The history beside the plan."""
-        document = self._bench.document
-        return MessageHistory((document.path.parent if document is not None else Path()) / _FOLDER)
+        self.kept.read()
 
     def _another_plan(self) -> None:
         """What was switched on for one plan's folder does not go on in another's."""
-        if self._there.folder != self.history.folder:
+        if self.kept.there.folder != self.kept.history.folder:
             self.stop()
-        self._read_history()
-
-    def _read_history(self) -> None:
-        if self._bench.document is None:
-            return
-        history = self.history
-        self._bench.jobs.latest("messages", history.read, self._take_history, self._no_history)
-
-    def _take_history(self, said: tuple[Said, ...]) -> None:
-        self.said = said
-        self.proven = frozenset(proven(said))
-        self.changed.emit()
-
-    def _no_history(self, error: Exception) -> None:
-        self._bench.say(f"The history of messages cannot be read: {error}. What comes now is told here only.", "stop")
+        self.kept.read()
 
     # the bench
 
     def start(self) -> None:
         """Switch the two radios of the bench on."""
-        if self.on or self.starting or self._bench.document is None:
+        if self.on or self.starting or self.bench.document is None:
             return
         self.starting, self.fault = True, ""
         self._closing.clear()
-        radio = self._bench.radio
-        identity = self._bench.index.identity_of(radio) if radio is not None else None
+        radio = self.bench.radio
+        identity = self.bench.index.identity_of(radio) if radio is not None else None
         self.call = identity.call if identity is not None else ""
         self.changed.emit()
-        self._there = self.history
-        self._bench.jobs.start(
-            partial(self._work, self._there.folder),
+        self.kept.there = self.kept.history
+        self.bench.jobs.start(
+            partial(self._work, self.kept.there.folder),
             lambda _none: self._ended(""),
             lambda error: self._ended(_plainly(error)),
         )
@@ -142,7 +120,7 @@ class AirJob(QObject):
         self._answers: list[Frame] = []
         self._taken = 0
         self._tell(self._is_on)
-        while not (self._closing.is_set() or self._bench.jobs.closed):
+        while not (self._closing.is_set() or self.bench.jobs.closed):
             try:
                 self._wanted.get_nowait()(port)
             except Empty:
@@ -161,7 +139,7 @@ class AirJob(QObject):
             if self._hushed != str(error):
                 self._hushed = str(error)
                 self._tell(
-                    partial(self._bench.say, f"Something was offered, and your radio stays silent. {error}", "stop")
+                    partial(self.bench.say, f"Something was offered, and your radio stays silent. {error}", "stop")
                 )
         else:
             self._hushed = "" if answers else self._hushed
@@ -179,7 +157,7 @@ class AirJob(QObject):
         self.changed.emit()
 
     def _tell(self, call: Callable[[], None]) -> None:
-        self._bench.jobs.tell(call)
+        self.bench.jobs.tell(call)
 
     def _not_ready(self) -> str:
         return "" if self.ready else "Receiving is off on this side. Ask by voice."
@@ -191,30 +169,14 @@ class AirJob(QObject):
                 text = read_text(frame.payload)
             except AirFormError:
                 return
-            keeps = partial(self._there.keep_text, text, "theirs", utc_stamp(self._bench.clock.utc()), "arrived")
-            self._tell(partial(self._keep, keeps))
+            keeps = partial(self.kept.there.keep_text, text, "theirs", utc_stamp(self.bench.clock.utc()), "arrived")
+            self._tell(partial(self.kept.keep, keeps))
             return
         self._answers += self._incoming.hear(frame)
         for arrived in self._incoming.arrived:
-            keeps = partial(self._there.keep_picture, arrived, "theirs", utc_stamp(self._bench.clock.utc()))
-            self._tell(partial(self._keep, keeps))
+            keeps = partial(self.kept.there.keep_picture, arrived, "theirs", utc_stamp(self.bench.clock.utc()))
+            self._tell(partial(self.kept.keep, keeps))
         self._incoming.arrived.clear()
-
-    def _keep(self, keeps: Callable[[], Said]) -> None:
-        """Keep something in the history, in the order it came."""
-        self._bench.jobs.keep("message", keeps, partial(self._kept, self._there), self._not_kept)
-
-    def _kept(self, there: MessageHistory, said: Said) -> None:
-        if there.folder != self.history.folder:
-            return
-        self.said = (*self.said, said)
-        self.proven = frozenset(proven(self.said))
-        if said.side == "theirs":
-            self.heard.emit(said)
-        self.changed.emit()
-
-    def _not_kept(self, error: Exception) -> None:
-        self._bench.say(f"It could not be kept: {error}. Make room, or let the folder be written.", "stop")
 
     # the far side's hands, and the weather
 
@@ -230,7 +192,7 @@ class AirJob(QObject):
 
     def have_picture(self) -> None:
         """Have the other side send a picture."""
-        folder = self.history.folder
+        folder = self.kept.history.folder
 
         def made() -> Path:
             from umbra_awl.demo.picture import sketch
@@ -239,8 +201,8 @@ class AirJob(QObject):
             write_over(path, sketch())
             return path
 
-        self._bench.jobs.latest(
-            "their picture", made, lambda path: self.order("show", file=str(path), to=""), self._not_kept
+        self.bench.jobs.latest(
+            "their picture", made, lambda path: self.order("show", file=str(path), to=""), self.kept.not_kept
         )
 
     # sending
@@ -253,7 +215,7 @@ class AirJob(QObject):
         self.use(may)
         send_text(port, text)
         self._tell(
-            partial(self._keep, partial(self._there.keep_text, text, "mine", utc_stamp(self._bench.clock.utc())))
+            partial(self.kept.keep, partial(self.kept.there.keep_text, text, "mine", utc_stamp(self.bench.clock.utc())))
         )
 
     def send_picture(self, outgoing: Outgoing, kept: Callable[[], Said], may: Callable[[], str], rate_bps: int) -> None:
@@ -269,8 +231,8 @@ class AirJob(QObject):
         def told(have: int, all_: int, sent: int) -> None:
             self._tell(partial(self._show, Progress(have, all_, sent, (time.monotonic() - begun) * BENCH_SPEED)))
 
-        send_picture(port, outgoing, Watched(told, lambda: self._cancel.is_set() or self._bench.jobs.closed))
-        self._tell(partial(self._keep, kept))
+        send_picture(port, outgoing, Watched(told, lambda: self._cancel.is_set() or self.bench.jobs.closed))
+        self._tell(partial(self.kept.keep, kept))
 
     def _show(self, progress: Progress) -> None:
         self.progress = progress
@@ -301,7 +263,7 @@ class AirJob(QObject):
     def _done(self, fault: str) -> None:
         self.sending, self.fault = "", fault
         if fault:
-            self._bench.say(fault, "stop")
+            self.bench.say(fault, "stop")
         self.changed.emit()
 
     def cancel(self) -> None:

@@ -100,7 +100,7 @@ class MessagesPage(QWidget):
 
     def save(self, said: Said) -> None:
         """Put a picture of the talk where the operator wants it."""
-        source = self.air.history.folder / said.file
+        source = self.air.kept.history.folder / said.file
         place = ask_place(self, "Save the picture", said.file, "Pictures (*.jpg)", ".jpg")
         if place is not None:
             save_later(self._bench, place, source.read_bytes, f"The picture of {said.call} was saved.")

@@ -186,7 +186,7 @@ class PictureCard(QFrame):
         self.asked = False
         outgoing = out or self._fresh(seen.small)
         kept = partial(
-            self.air.history.keep_picture,
+            self.air.kept.history.keep_picture,
             Arrived(outgoing.offer, seen.small.data),
             "mine",
             self._stamp(),

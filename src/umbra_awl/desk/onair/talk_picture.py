@@ -49,7 +49,7 @@ class TalkPicture(QWidget):
 
     def refresh(self) -> None:
         """Show what is there now."""
-        said = self._air.said
+        said = self._air.kept.said
         last = f"Latest: {said[-1].call}, {said[-1].text}" if said else "nothing yet"
         self.setAccessibleName(f"Messages: {len(said)}. {last}")
         self.update()
@@ -70,7 +70,7 @@ class TalkPicture(QWidget):
             self._scroll(1 if event.angleDelta().y() > 0 else -1)
 
     def _scroll(self, step: int) -> None:
-        self.back = min(max(self.back + step, 0), max(len(self._air.said) - 1, 0))
+        self.back = min(max(self.back + step, 0), max(len(self._air.kept.said) - 1, 0))
         self.update()
 
     def acts_at(self, at: QPoint) -> list[ThingAct]:
@@ -97,7 +97,7 @@ class TalkPicture(QWidget):
             theme.color("line"),
             solid=self._air.on,
         )
-        said = self._air.said[: len(self._air.said) - self.back]
+        said = self._air.kept.said[: len(self._air.kept.said) - self.back]
         if not said:
             painter.setPen(theme.color("ink2"))
             painter.setFont(theme.font(13))
@@ -136,7 +136,7 @@ class TalkPicture(QWidget):
         painter.setFont(theme.font(13))
         painter.setPen(theme.color("ink"))
         painter.drawText(QRectF(left, y, width, bottom - y), flags | _WRAP, said.text)
-        sure = not mine or at in self._air.proven or said.kind == "picture"
+        sure = not mine or at in self._air.kept.proven or said.kind == "picture"
         spot = QPointF(middle, top + px(10))
         bead(painter, spot, theme.color("ok" if sure else "violet"), theme.color("sheet"), filled=sure)
         return top - px(10)
@@ -147,7 +147,7 @@ class TalkPicture(QWidget):
             "there, block by block"
             if said.kind == "picture"
             else "answered"
-            if at in self._air.proven
+            if at in self._air.kept.proven
             else "not proven"
         )
         to = f"{said.call} to {said.to or 'all'}"
@@ -184,6 +184,6 @@ def _read_pixmap(air: AirJob, name: str) -> QPixmap:
     from umbra_awl.desk.onair.images import pixmap_of
 
     try:
-        return pixmap_of(open_picture(read_within(air.history.folder / name, MOST_PICTURE_BYTES)).image)
+        return pixmap_of(open_picture(read_within(air.kept.history.folder / name, MOST_PICTURE_BYTES)).image)
     except (OSError, PictureError):
         return QPixmap()

@@ -47,11 +47,11 @@ def act(radio: CardRadio, what: str, more: dict[str, Any]) -> None:
         "write out": radio.write_out,
         "read in": radio.read_in,
         "answer": radio.answer,
-        "list out": radio.list_out,
-        "list in": radio.list_in,
-        "turn": radio.turn,
-        "turn to": radio.turn_to,
-        "key": radio.key,
+        "list out": radio.around.list_out,
+        "list in": radio.around.list_in,
+        "turn": radio.knob.turn,
+        "turn to": radio.knob.turn_to,
+        "key": radio.knob.key,
         "look": lambda: None,
     }
     does[what](**more)  # type: ignore[operator]
