@@ -114,12 +114,12 @@ def _directory(window, watch, folder):
         QTest.qWait(300)
         watch.begin()
         stage.imports.mapping.go()
-        while stage.directory.work:
+        while stage.directory.tasks.work:
             QTest.qWait(20)
         watch.tell(what)
         if name == "access.csv":
             stage.imports.review.take()
-            while stage.directory.work:
+            while stage.directory.tasks.work:
                 QTest.qWait(20)
             QTest.qWait(1500)
             watch.tell("take them in, look around")

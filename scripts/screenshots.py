@@ -72,7 +72,7 @@ def _directory(window: MainWindow) -> None:
     while imports.mapping.table is None:
         QTest.qWait(50)
     imports.mapping.go()
-    while window.directory.work or imports.review.incoming is None:
+    while window.directory.tasks.work or imports.review.incoming is None:
         QTest.qWait(50)
     review = imports.review
     at = next(at for at, line in enumerate(review.lines.items) if line.change.label.startswith("Q0MRK"))

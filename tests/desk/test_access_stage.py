@@ -285,7 +285,7 @@ def test_destinations_become_the_plans(qtbot, stage, window, tmp_path):
     )
     stage.imports.open(tmp_path / "groups.csv", "destinations")
     stage.imports.mapping.go()
-    qtbot.waitUntil(lambda: not stage.directory.work)
+    qtbot.waitUntil(lambda: not stage.directory.tasks.work)
     stage.show_page("destinations")
     page = stage.targets
     page.view.selectAll()
@@ -305,7 +305,7 @@ def test_people_are_found_while_typing_and_masked(qtbot, stage, window, tmp_path
     (tmp_path / "people.csv").write_text(f"id,call,name,city\n{rows}", "utf-8")
     stage.imports.open(tmp_path / "people.csv", "people")
     stage.imports.mapping.go()
-    qtbot.waitUntil(lambda: not stage.directory.work)
+    qtbot.waitUntil(lambda: not stage.directory.tasks.work)
     stage.show_page("people")
     model = stage.people.model
     assert model.rowCount() == 300

@@ -295,8 +295,8 @@ def test_undo_takes_private_edits_back_in_their_turn(window, demo):
         return directory.store.entry(key).note
 
     bench.do(set_call("wren", "Q4WRX"))
-    directory.set_note(key, "quiet in the morning")
-    directory.set_private(key, "site", "Harbour quay")
+    directory.own.set_note(key, "quiet in the morning")
+    directory.own.set_private(key, "site", "Harbour quay")
     bench.do(set_call("wren", "Q4WRY"))
     bench.steps.back()
     assert (call(window), note()) == ("Q4WRX", "quiet in the morning")

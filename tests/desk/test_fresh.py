@@ -174,13 +174,13 @@ def test_an_unforeseen_error_in_long_work_is_said_and_the_next_work_runs(qtbot, 
     window._directory_path = demo.directory
     window.stages.open("access")
     directory = window.directory
-    directory.run("Trying …", lambda _store: 1 / 0, lambda _result: None)
-    qtbot.waitUntil(lambda: not directory.work)
+    directory.tasks.run("Trying …", lambda _store: 1 / 0, lambda _result: None)
+    qtbot.waitUntil(lambda: not directory.tasks.work)
     assert "ZeroDivisionError" in window.message.text()
     got = []
-    directory.run("Trying again …", lambda store: store.counts()["access"], got.append)
+    directory.tasks.run("Trying again …", lambda store: store.counts()["access"], got.append)
     qtbot.waitUntil(lambda: got == [13])
-    assert directory.work == ""
+    assert directory.tasks.work == ""
 
 
 def test_a_broken_local_coast_is_left_out_and_said(qtbot, window, demo):

@@ -31,7 +31,7 @@ def files(tmp_path):
 
 
 def idle(qtbot, stage):
-    qtbot.waitUntil(lambda: not stage.directory.work, timeout=20_000)
+    qtbot.waitUntil(lambda: not stage.directory.tasks.work, timeout=20_000)
     QTest.qWait(10)
 
 
@@ -97,7 +97,7 @@ def test_a_newer_directory_is_merged_and_undone(qtbot, stage, files, window):
     take(qtbot, stage, files / "club.csv")
     directory = stage.directory
     key = next(entry.key for entry in directory.store.all_entries() if entry.access.call == "Q0AAA")
-    directory.set_private(key, "site", "My hill")
+    directory.own.set_private(key, "site", "My hill")
     review = go(qtbot, stage, files / "club-newer.csv")
     assert stage.imports.mapping.source.text() == "club"
     assert [(line.change.kind, line.change.label) for line in review.lines.items] == [
@@ -124,7 +124,7 @@ def test_a_newer_directory_is_merged_and_undone(qtbot, stage, files, window):
 def test_own_edits_are_given_up_only_when_asked(qtbot, stage, files):
     take(qtbot, stage, files / "club.csv")
     key = next(entry.key for entry in stage.directory.store.all_entries() if entry.access.call == "Q0AAA")
-    stage.directory.set_private(key, "site", "My hill")
+    stage.directory.own.set_private(key, "site", "My hill")
     review = go(qtbot, stage, files / "club-newer.csv")
     assert not review.lines.give_up
     press(qtbot, review, "Take the list's values")
@@ -188,10 +188,10 @@ def test_stopping_an_import_takes_nothing(qtbot, stage, window, tmp_path):
     (tmp_path / "long.csv").write_text(f"call,site,mhz,offset\n{rows}", "utf-8")
     stage.imports.open(tmp_path / "long.csv")
     stage.imports.mapping.go()
-    assert stage.directory.work.startswith("Reading")
+    assert stage.directory.tasks.work.startswith("Reading")
     stage.imports.mapping.go()
     assert "Wait for it, or stop it" in window.message.text()
-    stage.directory.stop()
+    stage.directory.tasks.stop()
     idle(qtbot, stage)
     assert "was stopped; nothing was taken" in window.message.text()
 

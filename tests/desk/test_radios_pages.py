@@ -328,30 +328,30 @@ def test_a_radio_of_ones_own_is_described_checked_kept_and_used(qtbot, window, s
     edit_field(qtbot, page.card, "Channels", "lots")
     assert "is not a whole number" in page.card._fault.text()
     qtbot.keyClick(page.card._editing, Qt.Key.Key_Escape)
-    page.keep()
+    page.files.keep()
     assert not list((window.bench.profiles.folder / "profiles").glob("*.draft"))
     assert "my-moor-4k" in window.bench.profiles
     stage.add(window.bench.profiles["my-moor-4k"])
     assert window.bench.radio.name == "Club Radio"
     assert window.bench.fit.memory.channels[0].name == "BLK FM"
-    page.export(FilePlace(tmp_path / "club.toml"))
+    page.files.export(FilePlace(tmp_path / "club.toml"))
     assert read_profile(tmp_path / "club.toml").name == "Club Radio"
-    page.throw_away(window.bench.profiles["my-moor-4k"])
+    page.files.throw_away(window.bench.profiles["my-moor-4k"])
     assert "Remove the radio first" in window.message.text()
     stage.report.remove()
-    page.throw_away(window.bench.profiles["my-moor-4k"])
+    page.files.throw_away(window.bench.profiles["my-moor-4k"])
     assert "my-moor-4k" not in window.bench.profiles
 
 
 def test_a_profiles_file_is_brought_in_or_refused(window, stage, tmp_path):
     stage.show_page("own")
     (tmp_path / "broken.toml").write_text("key = 3")
-    stage.profile.bring_in(tmp_path / "broken.toml")
+    stage.profile.files.bring_in(tmp_path / "broken.toml")
     assert "“broken.toml” cannot be used" in window.message.text()
     assert stage.profile.draft is None
     from umbra_awl.core.radio.profile_file import SHIPPED
 
-    stage.profile.bring_in(SHIPPED / "1-tarn16.toml")
+    stage.profile.files.bring_in(SHIPPED / "1-tarn16.toml")
     assert stage.profile.draft.key == "tarn16-2", "a shipped profile is not put away by one's own"
 
 
@@ -393,5 +393,5 @@ def test_a_radio_that_nothing_resembles_is_described_from_nothing(window, stage)
     assert profile_faults(page.draft) == []
     assert page.draft.keypad is None, "nothing of another radio's keys came along"
     assert "It carries" in page._summary.text()
-    page.keep()
+    page.files.keep()
     assert window.bench.profiles[page.draft.key].limits.channels == 200

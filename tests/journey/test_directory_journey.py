@@ -11,7 +11,7 @@ CTRL = Qt.KeyboardModifier.ControlModifier
 
 
 def idle(qtbot, directory):
-    qtbot.waitUntil(lambda: not directory.work, timeout=20_000)
+    qtbot.waitUntil(lambda: not directory.tasks.work, timeout=20_000)
     QTest.qWait(20)
 
 

@@ -2,17 +2,14 @@
 
 import threading
 from collections.abc import Callable
-from contextlib import closing
 from pathlib import Path
 from typing import Any, NamedTuple
 
 from PyQt6.QtCore import QObject, pyqtSignal
 
-from umbra_awl.core.directory.errors import ImportCancelledError
 from umbra_awl.core.directory.known import known_of
 from umbra_awl.core.directory.nearest import NearestWanted, nearest
 from umbra_awl.core.directory.people import people_listed_on
-from umbra_awl.core.directory.private import field_words
 from umbra_awl.core.directory.sanity import KnownGround
 from umbra_awl.core.directory.store import Store
 from umbra_awl.core.estimate.survey import Survey, SurveySpot, survey
@@ -26,6 +23,8 @@ from umbra_awl.core.plan.known import Known
 from umbra_awl.core.plan.model import Plan
 from umbra_awl.core.tables.errors import SourceError
 from umbra_awl.core.transfer.held import people_known
+from umbra_awl.desk.directory_work import DirectoryWork
+from umbra_awl.desk.own_entries import OwnEntries
 from umbra_awl.desk.settings import Settings
 from umbra_awl.desk.workbench import Workbench
 
@@ -50,19 +49,20 @@ class Directory(QObject):
 
     def __init__(self, bench: Workbench, path: Path, settings: Settings) -> None:
         super().__init__()
-        self._bench = bench
+        self.bench = bench
         self.path = path
+        self.tasks = DirectoryWork(self)
+        self.own = OwnEntries(self)
         self.settings = settings
         self.survey = Survey(None, (), {})
         self.wanted = NearestWanted()
-        self.work = ""
-        self.done_share = 0.0
+        self.tasks.work = ""
+        self.tasks.done_share = 0.0
         self._own_place: LookedAtPlace | None = None
         self._looked_at: tuple[object, ...] = ()
         self._last_place: LookedAtPlace | None = self.place
         self._here = threading.local()
         self._stores: list[Store] = []
-        self._stop = False
         self._land: tuple[Coast, Land] | None = None
         bench.plan_changed.connect(self._plan_changed)
         bench.document_changed.connect(lambda: bench.jobs.soon(lambda: self.go_to(None)))
@@ -90,8 +90,8 @@ class Directory(QObject):
                 try:
                     coast = coast.joined(coast_of_geojson(read_within(local, WHOLE_TABLE_BYTES).decode("utf-8")))
                 except (ValueError, LookupError, TypeError, AttributeError, RecursionError, OSError):
-                    self._bench.jobs.tell(
-                        lambda: self._bench.say(f"“{local.name}” is not a readable coastline; it is left out.")
+                    self.bench.jobs.tell(
+                        lambda: self.bench.say(f"“{local.name}” is not a readable coastline; it is left out.")
                     )
             self._land = (coast, Land(coast))
         return self._land
@@ -101,7 +101,7 @@ class Directory(QObject):
         """The place looked at: the chosen one, or the station's; None when neither is known."""
         if self._own_place is not None:
             return self._own_place
-        station = self._bench.plan.station
+        station = self.bench.plan.station
         if station.lat is None or station.lon is None:
             return None
         return LookedAtPlace(Position(station.lat, station.lon), station.place or "home")
@@ -116,7 +116,7 @@ class Directory(QObject):
         if self.place != self._last_place:
             self._last_place = self.place
             self.place_changed.emit()
-        plan = self._bench.plan
+        plan = self.bench.plan
         if _of_interest(plan) != self._looked_at:
             self.look()
 
@@ -140,15 +140,15 @@ class Directory(QObject):
 
     def ground(self) -> KnownGround:
         """What entries are judged against, but for the land, which is read in the thread that judges."""
-        return KnownGround(self._bench.index.bands, None, self._bench.clock.today(), {})
+        return KnownGround(self.bench.index.bands, None, self.bench.clock.today(), {})
 
     def look(self) -> None:
         """Survey anew, in the background; the latest wins."""
-        place, plan, wanted = self.place, self._bench.plan, self.wanted
-        if self._bench.document is None:
+        place, plan, wanted = self.place, self.bench.plan, self.wanted
+        if self.bench.document is None:
             return
         self._looked_at = _of_interest(plan)
-        file = self._bench.document.real
+        file = self.bench.document.real
         judged_by = self.ground()
 
         def work() -> tuple[Survey, Known] | SourceError:
@@ -160,16 +160,16 @@ class Directory(QObject):
             except SourceError as error:
                 return error
 
-        self._bench.jobs.soon(lambda: self._bench.jobs.latest("survey", work, self._take))
+        self.bench.jobs.soon(lambda: self.bench.jobs.latest("survey", work, self._take))
 
     def _take(self, result: tuple[Survey, Known] | SourceError) -> None:
         if isinstance(result, SourceError):
-            self._bench.say(str(result), "stop")
+            self.bench.say(str(result), "stop")
             return
         self.survey, known = result
         self.surveyed.emit()
-        if self._bench.document is not None:
-            self._bench.worked.know(known)
+        if self.bench.document is not None:
+            self.bench.worked.know(known)
 
     def home_at(self, name: str) -> None:
         """Put the station where a site of the directory is."""
@@ -179,15 +179,15 @@ class Directory(QObject):
             else []
         )
         if not found:
-            self._bench.say(
+            self.bench.say(
                 f"No site “{name}” with a position is in the directory. Import one at Access, or type the position.",
                 "stop",
             )
             return
         access = found[0].entry.access
         edit = set_station(f"Put the station at {access.site}", lat=access.lat, lon=access.lon, place=access.site)
-        if self._bench.do(edit):
-            self._bench.say(f"The station is at {access.site} now; refine the position when you are not on the spot.")
+        if self.bench.do(edit):
+            self.bench.say(f"The station is at {access.site} now; refine the position when you are not on the spot.")
 
     def spot(self, key: str) -> SurveySpot | None:
         """The surveyed spot of a key."""
@@ -203,98 +203,14 @@ class Directory(QObject):
         try:
             act()
         except (SourceError, EditRefused) as error:
-            self._bench.say(str(error), "stop")
+            self.bench.say(str(error), "stop")
             return False
         self.refresh()
         return True
 
-    def set_private(self, key: str, field: str, value: Any) -> bool:
-        """Keep a private edit of an entry; None takes it back. Undo takes it back in its turn."""
-
-        def put(wanted: Any) -> bool:
-            return self.try_to(lambda: self.store.set_edit(key, field, wanted, self._bench.clock.today().isoformat()))
-
-        before = self.store.edits_of(key).get(field)
-        what = f"Your {field_words(field)} of {self._called(key)}"
-        return self._done(put(value), f"{what} taken back" if value is None else what, put, before, value)
-
-    def set_note(self, key: str, text: str) -> bool:
-        """Keep a local note of an entry. Undo takes it back in its turn."""
-
-        def put(wanted: Any) -> bool:
-            return self.try_to(lambda: self.store.set_note(key, wanted, self._bench.clock.today().isoformat()))
-
-        entry = self.store.entry(key)
-        before = entry.note if entry is not None else ""
-        return self._done(put(text), f"Your note on {self._called(key)}", put, before, text)
-
-    def _called(self, key: str) -> str:
-        entry = self.store.entry(key)
-        return entry.access.by_call if entry is not None else key
-
-    def _done(self, moved: bool, sentence: str, put: Callable[[Any], bool], before: Any, after: Any) -> bool:
-        """Let the history know of something that was kept in the directory."""
-        if moved and before != after:
-            self._bench.steps.did_beside(sentence, lambda: put(before), lambda: put(after))
-        return moved
-
-    def run(self, words: str, work: Callable[[Store], Any], done: Callable[[Any], None]) -> None:
-        """Do long work in a thread of its own, one at a time; errors are said, and the store is then as before."""
-        if self.work:
-            self._bench.say(f"{self.work} Wait for it, or stop it.", "stop")
-            return
-        self._set_work(words)
-        self._stop = False
-
-        def in_thread() -> Any:
-            try:
-                with closing(Store(self.path)) as store:
-                    return work(store)
-            except SourceError as error:
-                return error
-
-        self._bench.jobs.start(in_thread, lambda result: self._finish(result, done), self._failed)
-
-    def _finish(self, result: Any, done: Callable[[Any], None]) -> None:
-        self._set_work("")
-        if isinstance(result, ImportCancelledError):
-            self._bench.say(str(result))
-        elif isinstance(result, SourceError):
-            self._bench.say(str(result), "stop")
-        else:
-            done(result)
-
-    def _failed(self, error: Exception) -> None:
-        self._set_work("")
-        self._bench.say(
-            f"Something unforeseen happened ({type(error).__name__}: {error}). The directory is as before.", "stop"
-        )
-
-    def _set_work(self, words: str) -> None:
-        self.work, self.done_share = words, 0.0
-        self.work_changed.emit()
-
-    def stop(self) -> None:
-        """Ask the long work to stop."""
-        self._stop = True
-
-    def stopped(self) -> bool:
-        """Whether the long work should stop; asked in its thread."""
-        return self._stop
-
-    def progress(self, share: float, words: str = "") -> None:
-        """Tell how far the long work is, 0 to 1, from its thread."""
-        self._bench.jobs.tell(lambda: self._show_progress(share, words))
-
-    def _show_progress(self, share: float, words: str) -> None:
-        if self.work:
-            self.done_share = share
-            self.work = words or self.work
-            self.work_changed.emit()
-
     def close(self) -> None:
         """Let go of the files."""
-        self._stop = True
+        self.tasks.stop()
         for store in self._stores:
             store.close()
         self._stores.clear()

@@ -14,14 +14,14 @@ if TYPE_CHECKING:
     from umbra_awl.core.fit.fitting import Fit
     from umbra_awl.core.trace.model import Trace
     from umbra_awl.desk.profiles import Profiles
-    from umbra_awl.desk.worked import Worked
+    from umbra_awl.desk.worked import WorkedOut
 
 
 class InHand:
     """Worked out of what a workbench holds."""
 
     index: PlanIndex
-    worked: "Worked"
+    worked: "WorkedOut"
     selection: Selection
     radio_key: str
     profiles: "Profiles"

@@ -28,7 +28,7 @@ from umbra_awl.desk.opening import Opening
 from umbra_awl.desk.repairs import Repairs
 from umbra_awl.desk.selection import Selection, selection_of
 from umbra_awl.desk.undo_redo import UndoRedo
-from umbra_awl.desk.worked import Worked
+from umbra_awl.desk.worked import WorkedOut
 
 if TYPE_CHECKING:
     from umbra_awl.desk.profiles import Profiles
@@ -70,7 +70,7 @@ class Workbench(InHand, QObject):
         self.hushed = False
         self.steps = UndoRedo(self)
         self.secrets = Secrets()
-        self.worked = Worked(self, self.index)
+        self.worked = WorkedOut(self, self.index)
         self.repairs = Repairs(self)
         self.opening = Opening(jobs, clock, self.say, self._take, self._refuses, self.reaches_out)
 

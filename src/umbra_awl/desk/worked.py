@@ -18,7 +18,7 @@ def _all(results: Results) -> Results:
     return results
 
 
-class Worked:
+class WorkedOut:
     """Has fits and findings of a workbench's plan worked out; the newest plan wins.
 
     `seen` is what is shown of results: all of them, unless it is practised to find what is wrong.

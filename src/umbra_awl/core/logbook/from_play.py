@@ -6,7 +6,7 @@ from datetime import datetime, timedelta
 from umbra_awl.core.logbook.model import Entry, Grade
 from umbra_awl.core.logbook.proof import stood_on
 from umbra_awl.core.plan.index import PlanIndex
-from umbra_awl.core.simulation.keyer import Keyed
+from umbra_awl.core.simulation.keyed import Keyed
 
 
 def entries_of_play(

@@ -5,7 +5,7 @@ from types import MappingProxyType
 from typing import NamedTuple
 
 from umbra_awl.core.plan.places import LINKS, is_pair
-from umbra_awl.core.simulation.keyer import Keyed
+from umbra_awl.core.simulation.keyed import Keyed
 from umbra_awl.core.simulation.parameters import pattern_of
 from umbra_awl.core.simulation.play import Play
 

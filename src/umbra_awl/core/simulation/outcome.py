@@ -3,7 +3,7 @@
 from collections import Counter
 from collections.abc import Iterator
 
-from umbra_awl.core.simulation.keyer import Keyed
+from umbra_awl.core.simulation.keyed import Keyed
 from umbra_awl.core.simulation.play import Play
 from umbra_awl.core.simulation.told import GATEWAY, NETWORK, RADIO
 

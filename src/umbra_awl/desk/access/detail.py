@@ -204,7 +204,7 @@ class Detail(QFrame):
         key, note = spot.entry.key, spot.entry.note
 
         def commit(text: str) -> str:
-            self._directory.set_note(key, text)
+            self._directory.own.set_note(key, text)
             return ""
 
         also = [Field("Also in", item.words) for item in spot.also]
@@ -284,7 +284,7 @@ class Detail(QFrame):
     def _repair(self, key: str, doubt: Doubt) -> None:
         assert doubt.mend is not None
         for field, value in doubt.mend.edits:
-            if not self._directory.set_private(key, field, value):
+            if not self._directory.own.set_private(key, field, value):
                 return
         self._bench.say(f"{doubt.mend.label}: kept as your own edit.")
 

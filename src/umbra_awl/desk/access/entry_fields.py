@@ -90,7 +90,7 @@ class EntryFields:
                 value = read(text) if text else None
             except ValueError as error:
                 return str(error)
-            self._directory.set_private(self._entry.key, path, value)
+            self._directory.own.set_private(self._entry.key, path, value)
             return ""
 
         return commit
@@ -105,14 +105,14 @@ class EntryFields:
             except ValueError as error:
                 return str(error)
             key = self._entry.key
-            self._directory.set_private(key, "lat", lat)
-            self._directory.set_private(key, "lon", lon)
+            self._directory.own.set_private(key, "lat", lat)
+            self._directory.own.set_private(key, "lon", lon)
             return ""
 
         return Field("Position", (text or "none") + ("  (yours)" if mine else ""), commit=commit, text=text)
 
     def _note(self, text: str) -> str:
-        self._directory.set_note(self._entry.key, text)
+        self._directory.own.set_note(self._entry.key, text)
         return ""
 
 

@@ -79,7 +79,7 @@ class Imports(QStackedWidget):
         self._bar.setRange(0, 1000)
         line.addWidget(self._work_words)
         line.addWidget(self._bar, 1)
-        line.addWidget(button("Stop", self._directory.stop))
+        line.addWidget(button("Stop", self._directory.tasks.stop))
         self._work_line.hide()
         outer.addWidget(self._work_line)
         outer.addWidget(words("Imports", "title"))
@@ -119,10 +119,10 @@ class Imports(QStackedWidget):
         self._counts.setText(", ".join(f"{counts[what]:,} {text}" for what, text in WHAT_WORDS.items()))
 
     def _show_work(self) -> None:
-        self._work_line.setVisible(bool(self._directory.work))
-        self._work_words.setText(self._directory.work)
-        self._bar.setValue(round(1000 * self._directory.done_share))
-        self._choose.setEnabled(not self._directory.work)
+        self._work_line.setVisible(bool(self._directory.tasks.work))
+        self._work_words.setText(self._directory.tasks.work)
+        self._bar.setValue(round(1000 * self._directory.tasks.done_share))
+        self._choose.setEnabled(not self._directory.tasks.work)
 
     def dragEnterEvent(self, event: QDragEnterEvent | None) -> None:
         mime = event.mimeData() if event is not None else None
@@ -155,7 +155,7 @@ class Imports(QStackedWidget):
             plan = self._bench.plan
             ground = directory.ground()
             work = partial(_compare, table=table, layout=layout, directory=directory, plan=plan, ground=ground)
-            directory.run(f"Reading {table.name} …", work, self._show_incoming)
+            directory.tasks.run(f"Reading {table.name} …", work, self._show_incoming)
         else:
             importer = import_people if layout.what == "people" else import_targets
 
@@ -165,11 +165,11 @@ class Imports(QStackedWidget):
                     table,
                     layout,
                     now_text(self._bench.clock),
-                    lambda rows: directory.progress(_share(rows), f"{rows:,} rows"),
-                    directory.stopped,
+                    lambda rows: directory.tasks.progress(_share(rows), f"{rows:,} rows"),
+                    directory.tasks.stopped,
                 )
 
-            directory.run(f"Taking {table.name} in …", take_in, lambda done: self._show_taken(table.name, done))
+            directory.tasks.run(f"Taking {table.name} in …", take_in, lambda done: self._show_taken(table.name, done))
 
     def _show_incoming(self, found: "_Compared") -> None:
         self.review.show_incoming(*found)
@@ -187,7 +187,7 @@ class Imports(QStackedWidget):
     def _take(self, taken: ListDecision) -> None:
         self.setCurrentIndex(0)
         file, now = taken.incoming.file, now_text(self._bench.clock)
-        self._directory.run(
+        self._directory.tasks.run(
             f"Taking {file} in …", partial(_taken_in, taken=taken, now=now), partial(self._taken, taken.incoming)
         )
 
@@ -212,7 +212,7 @@ class Imports(QStackedWidget):
         batch: Batch = self.batches.items[rows[0]] if rows else standing[0]
         undo = {"people": undo_people, "destinations": undo_targets}.get(batch.what, undo_import)
         words_ = f"Undoing the import of {batch.file} …"
-        self._directory.run(words_, lambda store: undo(store, batch.id), lambda _none: self._undone(batch))
+        self._directory.tasks.run(words_, lambda store: undo(store, batch.id), lambda _none: self._undone(batch))
 
     def _undone(self, batch: Batch) -> None:
         self._bench.say(f"Undone: the import of {batch.file}.")
@@ -224,7 +224,7 @@ class Imports(QStackedWidget):
         if not self._bench.reaches_out():
             return
         self._directory.settings.keep(service=address)
-        self._directory.run("Asking the service …", lambda _store: offered(address), self._show_offers)
+        self._directory.tasks.run("Asking the service …", lambda _store: offered(address), self._show_offers)
 
     def _show_offers(self, files: list[OfferedFile]) -> None:
         clear(self._offers)
@@ -245,11 +245,11 @@ class Imports(QStackedWidget):
 
         def work(_store: Store) -> Path:
             def progress(have: int, size: int) -> None:
-                directory.progress(have / size, f"Fetching {file.name}: {have / 1e6:.1f} of {size / 1e6:.1f} MB")
+                directory.tasks.progress(have / size, f"Fetching {file.name}: {have / 1e6:.1f} of {size / 1e6:.1f} MB")
 
-            return fetch(address, file, directory.folder / "downloads", progress, directory.stopped)
+            return fetch(address, file, directory.folder / "downloads", progress, directory.tasks.stopped)
 
-        directory.run(f"Fetching {file.name} …", work, lambda path: self.open(path, _what(file)))
+        directory.tasks.run(f"Fetching {file.name} …", work, lambda path: self.open(path, _what(file)))
 
 
 def _what(file: OfferedFile) -> What | None:
@@ -272,9 +272,9 @@ def _compare(
     store: Store, table: Table, layout: TableLayout, directory: Directory, plan: Plan, ground: KnownGround
 ) -> _Compared:
     def progress(rows: int) -> None:
-        directory.progress(_share(rows), f"Reading {table.name}: {rows:,} rows")
+        directory.tasks.progress(_share(rows), f"Reading {table.name}: {rows:,} rows")
 
-    incoming = read_incoming(store, table, layout, progress, directory.stopped)
+    incoming = read_incoming(store, table, layout, progress, directory.tasks.stopped)
     found = judging(store, incoming, plan, ground._replace(land=directory.coast()[1]))
     return _Compared(found, found.ticked_at_first())
 

@@ -282,7 +282,7 @@ class MainWindow(Services, QMainWindow):
         self.hide()  # what still runs is waited for, and nobody should look at a window that does not answer
         directory = vars(self).get("directory")
         if directory is not None:
-            directory.stop()
+            directory.tasks.stop()
         self.bench.close()
         if directory is not None:
             directory.close()

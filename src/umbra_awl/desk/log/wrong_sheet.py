@@ -62,9 +62,9 @@ class WrongSheet(FormSheet):
     def _do(self, made: ListingChange, entry: str, *, correctable: bool) -> None:
         """Keep it in the directory first, then the plan: undo takes back the plan's part, then the directory's."""
         if entry and correctable and made.field:
-            self._directory.set_private(entry, made.field, made.value)
+            self._directory.own.set_private(entry, made.field, made.value)
         if entry and made.note:
-            self._directory.set_note(entry, made.note)
+            self._directory.own.set_note(entry, made.note)
         if made.edit is not None:
             self._bench.do_told(made.edit, "The directory keeps the correction." if entry else _IN_NONE)
         elif not entry:

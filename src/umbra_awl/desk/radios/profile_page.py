@@ -2,30 +2,24 @@
 
 from collections.abc import Callable, Iterator
 from functools import partial
-from pathlib import Path
-from typing import Any
 
-from msgspec.structs import replace
-from PyQt6.QtWidgets import QFileDialog, QMenu, QWidget
+from PyQt6.QtWidgets import QMenu, QWidget
 
 from umbra_awl.core.fit.compare import tried
 from umbra_awl.core.fit.fitting import Fit
 from umbra_awl.core.fit.report import KINDS
-from umbra_awl.core.keep.limits import plain_reason
-from umbra_awl.core.keep.naming import free_path, path_name
-from umbra_awl.core.radio.draft import drafts_in, drop_draft, keep_draft
+from umbra_awl.core.radio.draft import drafts_in
 from umbra_awl.core.radio.profile import Profile
 from umbra_awl.core.radio.profile_check import ProfileFault, profile_faults
 from umbra_awl.core.radio.profile_edit import from_nothing, from_similar, printed, set_value, values_of
-from umbra_awl.core.radio.profile_file import ProfileError, free_profile_key, profile_text, read_profile, save_profile
 from umbra_awl.core.radio.taken_over import PARTS, drop_part, missing_parts, offered_parts, take_part
 from umbra_awl.desk.parts.cards.field_list import FieldList
 from umbra_awl.desk.parts.cards.fields import Choice, Field
-from umbra_awl.desk.parts.saving import FilePlace, ask_place, save_file
 from umbra_awl.desk.parts.when_changed import WhenChanged
 from umbra_awl.desk.parts.widgets import PressButton, act, button, column, row, scrolled_card, words
 from umbra_awl.desk.parts.wrap import WrapList
 from umbra_awl.desk.radios.gauges import Gauges
+from umbra_awl.desk.radios.profile_files import ProfileFiles
 from umbra_awl.desk.radios.similar_list import SimilarList
 from umbra_awl.desk.theme.theme import Theme
 from umbra_awl.desk.workbench import Workbench
@@ -47,7 +41,8 @@ class ProfilePage(QWidget):
 
     def __init__(self, bench: Workbench, theme: Theme) -> None:
         super().__init__()
-        self._bench = bench
+        self.bench = bench
+        self.files = ProfileFiles(self)
         self.draft: Profile | None = None
         self.kept = True
         outer = column(self, 6)
@@ -63,7 +58,7 @@ class ProfilePage(QWidget):
         self._own.setMenu(self._own_menu)
         line.addWidget(self._own)
         line.addStretch(1)
-        self._keep = button("Keep", self.keep, "main")
+        self._keep = button("Keep", self.files.keep, "main")
         line.addWidget(self._keep)
         outer.addLayout(line)
         self._lead = words(_TEACH, "second", wrap=True)
@@ -82,13 +77,9 @@ class ProfilePage(QWidget):
             signal.connect(self._fresh.check)
         self._go_on_with_draft()
 
-    @property
-    def _folder(self) -> Path:
-        return self._bench.profiles.folder / "profiles"
-
     def _go_on_with_draft(self) -> None:
         """Show the draft that was changed last and not kept yet."""
-        for draft in drafts_in(self._folder)[:1]:
+        for draft in drafts_in(self.files.folder)[:1]:
             self.take_draft(draft)
 
     def take_draft(self, draft: Profile) -> None:
@@ -96,25 +87,9 @@ class ProfilePage(QWidget):
         self.draft, self.kept = draft, False
         self.refresh()
 
-    def _note_draft(self) -> None:
-        """Keep what was typed beside the kept profiles, in the background."""
-        draft, folder = self.draft, self._folder
-        if draft is not None:
-            self._bench.jobs.keep("draft", lambda: keep_draft(folder, draft), lambda _none: None, self._no_draft)
-
-    def _no_draft(self, error: Exception) -> None:
-        self._bench.say(
-            f"The draft's file cannot be changed: {error}. Keep the profile once it is free of faults.", "stop"
-        )
-
-    def _let_draft_go(self, key: str) -> None:
-        """Take a draft's file away, after whatever is still being written of it."""
-        folder = self._folder
-        self._bench.jobs.keep("draft", lambda: drop_draft(folder, key), lambda _none: None, self._no_draft)
-
     def drop_draft(self, key: str) -> None:
         """Throw a draft away; a kept profile of that key stays as it is."""
-        self._let_draft_go(key)
+        self.files.let_draft_go(key)
         if self.draft is not None and self.draft.key == key:
             self.draft = None
         self.refresh()
@@ -143,39 +118,39 @@ class ProfilePage(QWidget):
 
     def _fill_menu(self) -> None:
         self._menu.clear()
-        for profile in self._bench.profiles.values():
+        for profile in self.bench.profiles.values():
             act(self._menu, f"{profile.name}: {profile.summary}", partial(self.begin, profile))
 
     def _fill_own(self) -> None:
         self._own_menu.clear()
-        own = [self._bench.profiles[key] for key in sorted(self._bench.profiles.own)]
+        own = [self.bench.profiles[key] for key in sorted(self.bench.profiles.own)]
         for profile in own:
             act(self._own_menu, f"Change {profile.name}", partial(self._edit, profile))
         for profile in own:
-            act(self._own_menu, f"Throw {profile.name} away", partial(self.throw_away, profile))
-        for draft in drafts_in(self._folder):
+            act(self._own_menu, f"Throw {profile.name} away", partial(self.files.throw_away, profile))
+        for draft in drafts_in(self.files.folder):
             act(self._own_menu, f"Go on with the draft {draft.name}", partial(self.take_draft, draft))
             act(self._own_menu, f"Throw the draft {draft.name} away", partial(self.drop_draft, draft.key))
         if not own:
             act(self._own_menu, "There is none yet: make one from a similar radio", self._begin.showMenu)
         self._own_menu.addSeparator()
-        act(self._own_menu, "Bring a profile's file in …", self.ask_import)
+        act(self._own_menu, "Bring a profile's file in …", self.files.ask_import)
         if self.draft is not None:
-            act(self._own_menu, f"Save {self.draft.name} as a file …", self.ask_export)
+            act(self._own_menu, f"Save {self.draft.name} as a file …", self.files.ask_export)
 
     def _begin_like(self, similar: Profile | None) -> None:
         if similar is None:
-            self._take_begun(from_nothing(self._bench.profiles))
+            self._take_begun(from_nothing(self.bench.profiles))
         else:
             self.begin(similar)
 
     def begin(self, similar: Profile) -> None:
         """Begin a profile of one's own from a similar one."""
-        self._take_begun(from_similar(similar, self._bench.profiles))
+        self._take_begun(from_similar(similar, self.bench.profiles))
 
     def _take_begun(self, draft: Profile) -> None:
         self.draft, self.kept = draft, False
-        self._note_draft()
+        self.files.note_draft()
         self.refresh()
         self.card.focus_first()
 
@@ -203,7 +178,7 @@ class ProfilePage(QWidget):
         self._keep.setText("Kept" if self.kept else "Keep")
         self._fault.setText(faults[0].text if faults else "")
         self._fault.setVisible(bool(faults))
-        similar = self._bench.profiles.get(draft.own_of)
+        similar = self.bench.profiles.get(draft.own_of)
         note = f"Made from the {similar.name}. " if similar else ""
         missing = missing_parts(draft)
         if missing:
@@ -211,12 +186,12 @@ class ProfilePage(QWidget):
         note += "" if self.kept else "A draft: it is here again next time. Keep it to use it for a radio."
         self.card.show_fields(list(self._fields(draft, faults)), note=note.strip())
         if not faults:
-            index = self._bench.index
-            self._bench.jobs.latest("draft-fit", lambda: tried(index, draft), self._take)
+            index = self.bench.index
+            self.bench.jobs.latest("draft-fit", lambda: tried(index, draft), self._take)
 
     def _fields(self, draft: Profile, faults: list[ProfileFault]) -> Iterator[Field]:
         wrong = {fault.field for fault in faults}
-        similar = self._bench.profiles.get(draft.own_of)
+        similar = self.bench.profiles.get(draft.own_of)
         for at, value in enumerate(values_of(draft)):
             if at == _PARTS_AT and similar is not None:
                 yield from self._part_fields(draft, similar)
@@ -251,7 +226,7 @@ class ProfilePage(QWidget):
         if self.draft is not None:
             given = (self.draft, field) if similar is None else (self.draft, similar, field)
             self.draft, self.kept = change(*given), False
-            self._note_draft()
+            self.files.note_draft()
             self.refresh()
 
     def _commit(self, field: str) -> Callable[[str], str]:
@@ -263,7 +238,7 @@ class ProfilePage(QWidget):
     def _choose(self, field: str, key: str) -> None:
         fault = self._change(field, key)
         if fault:
-            self._bench.say(fault, "stop")
+            self.bench.say(fault, "stop")
 
     def _change(self, field: str, text: str) -> str:
         """Set a value of the draft; the reason when it is none."""
@@ -274,12 +249,12 @@ class ProfilePage(QWidget):
         except ValueError as error:
             return str(error)
         self.kept = False
-        self._note_draft()
+        self.files.note_draft()
         self.refresh()
         return ""
 
     def _take(self, made: Fit) -> None:
-        routes = len(self._bench.plan.routes)
+        routes = len(self.bench.plan.routes)
         carried = len(made.memory.channels)
         self._summary.setText(f"It carries {carried} of {routes} routes.")
         self.gauges.show_gauges(made.report.gauges)
@@ -292,76 +267,3 @@ class ProfilePage(QWidget):
                 self.lost.addItem(f"   {line.title} – {line.reason}")
         if not self.lost.count():
             self.lost.addItem("Everything fits as planned.")
-
-    def _path(self, profile: Profile) -> Path:
-        return self._folder / f"{path_name(profile.key)}.toml"
-
-    def keep(self) -> None:
-        """Keep the profile among the own ones; radios can then be of it."""
-        if self.draft is None:
-            return
-        try:
-            save_profile(self.draft, self._path(self.draft))
-        except ProfileError as error:
-            self._bench.say(str(error), "stop")
-            return
-        self.kept = True
-        self._let_draft_go(self.draft.key)
-        self._bench.reload_profiles()
-        self._bench.say(f"{self.draft.name} is kept. Add a radio of it with + Radio.")
-
-    def throw_away(self, profile: Profile) -> None:
-        """Throw an own profile away, unless a radio of the plan is of it."""
-        used = [radio.name for radio in self._bench.plan.radios if radio.profile == profile.key]
-        if used:
-            self._bench.say(
-                f"{', '.join(used)} is of this profile. Remove the radio first, or keep the profile.", "stop"
-            )
-            return
-        away = FilePlace(free_path(self._path(profile).parent, path_name(profile.key), ".old"))
-        if not save_file(self._bench, away, lambda: profile_text(profile).encode()):
-            return
-        self._path(profile).unlink(missing_ok=True)
-        self._let_draft_go(profile.key)
-        if self.draft is not None and self.draft.key == profile.key:
-            self.draft = None
-        self._bench.reload_profiles()
-        self._bench.say(f"{profile.name} is away; {away.path.name} in the same folder brings it back.")
-
-    def ask_export(self) -> None:
-        """Ask for a place and save the profile there."""
-        if self.draft is not None:
-            suggested = Path.home() / f"{path_name(self.draft.key)}.toml"
-            place = ask_place(self, "Save the profile", suggested, "Profiles (*.toml)", ".toml")
-            if place is not None:
-                self.export(place)
-
-    def export(self, place: FilePlace) -> None:
-        """Save the profile as a file that others can bring in."""
-        draft = self.draft
-        if draft is not None:
-            save_file(
-                self._bench, place, lambda: profile_text(draft).encode(), f"The profile is in “{place.path.name}”."
-            )
-
-    def ask_import(self) -> None:
-        """Ask for a profile's file and bring it in."""
-        name, _kind = QFileDialog.getOpenFileName(self, "Bring a profile in", str(Path.home()), "Profiles (*.toml)")
-        if name:
-            self.bring_in(Path(name))
-
-    def bring_in(self, path: Path) -> None:
-        """Take a profile's file as the draft; it is kept when asked for."""
-        self._bench.jobs.read(
-            "profile",
-            read_profile,
-            path,
-            done=self._brought,
-            failed=lambda error: self._bench.say(plain_reason(error), "stop"),
-        )
-
-    def _brought(self, profile: Profile) -> None:
-        shipped = profile.key in self._bench.profiles and profile.key not in self._bench.profiles.own
-        key: Any = free_profile_key(profile.key, self._bench.profiles) if shipped else profile.key
-        self.take_draft(replace(profile, key=key))
-        self._note_draft()

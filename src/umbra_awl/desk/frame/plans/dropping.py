@@ -39,7 +39,7 @@ WAYS: Sequence[_Way] = (
         "messages",
         lambda stage, path: stage.open_picture(path),
     ),
-    _Way((".toml",), "radios", "own", lambda stage, path: stage.profile.bring_in(path)),
+    _Way((".toml",), "radios", "own", lambda stage, path: stage.profile.files.bring_in(path)),
 )
 
 
