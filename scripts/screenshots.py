@@ -182,7 +182,7 @@ def _on_air(window: MainWindow) -> None:
     stage = window.stages["onair"]
     stage.lanes.list.setCurrentRow(1)
     while stage.lanes.stand.now < 66:
-        stage.lanes.stand.forward()
+        stage.lanes.stand.time.forward()
     take(window, "onair")
     window.bench.choose_radio("tarn")
     stage.show_page("evening")

@@ -199,7 +199,7 @@ def test_without_a_position_nothing_is_taken_by_radius(stage, window):
 
 
 def test_a_track_plays_as_a_moving_position(qtbot, stage, window, demo):
-    stage.play(demo.plan.parent / "ferry-to-nessa.gpx")
+    stage.acts.play(demo.plan.parent / "ferry-to-nessa.gpx")
     playback = stage.around.playback
     assert playback.isVisible()
     playback.go_to(playback.track.length_s)
@@ -214,7 +214,7 @@ def test_a_track_plays_as_a_moving_position(qtbot, stage, window, demo):
     assert playback.second == pytest.approx(playback.track.length_s / 2)
     press(qtbot, playback, "Put away")
     assert (playback.track, stage.around.map.moving, stage.directory.at_home) == (None, None, True)
-    stage.play(demo.plan)
+    stage.acts.play(demo.plan)
     assert "not a readable GPX" in window.message.text()
 
 
@@ -265,16 +265,16 @@ def test_suggestions_of_the_region(stage, window):
     stage.taking.suggested(CALLING[1][1])
     assert window.bench.plan.access[-1].services[0].rx_hz == 433_500_000
     assert window.bench.plan.access[-1].kind == "simplex"
-    labels = [action.text() for action in stage.menu().actions()]
+    labels = [action.text() for action in stage.acts.menu().actions()]
     assert "Calling and simplex frequencies" in labels
 
 
 def test_exports_from_the_window(stage, window, tmp_path):
-    stage.export(FilePlace(tmp_path / "shown.csv"), own=False)
+    stage.acts.export(FilePlace(tmp_path / "shown.csv"), own=False)
     assert "access points exported" in window.message.text()
-    stage.export(FilePlace(tmp_path / "plan.geojson"), own=True)
+    stage.acts.export(FilePlace(tmp_path / "plan.geojson"), own=True)
     assert (tmp_path / "plan.geojson").stat().st_size > 500
-    stage.export(FilePlace(tmp_path / "plan.doc"), own=True)
+    stage.acts.export(FilePlace(tmp_path / "plan.doc"), own=True)
     assert "not a form to export" in window.message.text()
 
 
@@ -368,9 +368,9 @@ def test_a_place_chosen_on_the_map_is_where_the_new_access_point_is(window, stag
 
     shown = []
     monkeypatch.setattr(QDialog, "exec", lambda self: shown.append(self.position.text()) or 0)
-    stage.add_by_hand()
+    stage.acts.add_by_hand()
     stage.around.map.place_asked.emit(Position(46.61, -31.2))
-    stage.add_by_hand()
+    stage.acts.add_by_hand()
     assert shown == ["", "46.6100, -31.2000"]
     form = AddAccess(window.bench, window, Position(46.61, -31.2))
     form.call.setText("Q0MAP")
@@ -384,7 +384,7 @@ def test_where_one_worked_from_stands_on_the_map_and_a_place_becomes_the_spot(qt
     window.bench.select(Selection("blackfell-dmr", "isles-wide", 2))
     stage.place.setText("HN46kl")
     stage._go()
-    log = next(item for item in stage.menu().actions() if item.text() == "Log from the place looked at")
+    log = next(item for item in stage.acts.menu().actions() if item.text() == "Log from the place looked at")
     log.trigger()
     window.stages.open("log", "proof")
     card = window.stages["log"].proof.card
@@ -395,7 +395,7 @@ def test_where_one_worked_from_stands_on_the_map_and_a_place_becomes_the_spot(qt
     window.stages.open("access", "around")
     ((_foot, words),) = stage.around.map._flags()
     assert words == "hill, HN46kl: 1 entry, best: answered"
-    listed = next(item.menu() for item in stage.menu().actions() if item.text() == "Where I worked from")
+    listed = next(item.menu() for item in stage.acts.menu().actions() if item.text() == "Where I worked from")
     stage.directory.go_to(None)
     listed.actions()[0].trigger()
     assert stage.directory.place.words == "hill, HN46kl"

@@ -268,7 +268,7 @@ def test_nothing_in_the_practice_window_reaches_a_radio_a_hotspot_or_a_service(
     imports.address.setText("http://registry.invalid")
     for name in ("start", "latest", "keep"):
         monkeypatch.setattr(drill.bench.jobs, name, lambda *_args, **_named: begun.append(1))
-    monkeypatch.setattr(drill.directory, "run", lambda *_args: begun.append(1))
+    monkeypatch.setattr(drill.directory.tasks, "run", lambda *_args: begun.append(1))
     own = type("Own", (), {"network": None, "device": ""})()
     offered = OfferedFile("a.csv", "access", "a list", 1, "", "2026-11-27")
     reaching = (

@@ -347,9 +347,9 @@ def test_simulated_overs_are_logged_as_such_and_prove_nothing(demo_window, said)
     lanes.log_overs()
     assert "No over of yours" in said[-1]
     lanes.stand.do("press")
-    lanes.stand.forward()
+    lanes.stand.time.forward()
     lanes.stand.do("release")
-    lanes.stand.pause()
+    lanes.stand.time.pause()
     lanes.log_overs()
     lanes.log_overs()
     (entry,) = demo_window.book.file.read().entries

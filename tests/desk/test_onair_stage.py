@@ -59,7 +59,7 @@ def test_the_lanes_are_played_by_keyboard(demo_window, qtbot):
     assert stand.now == 5
     QTest.keyPress(picture, Qt.Key.Key_Space)
     assert stand.holding
-    assert stand.running
+    assert stand.time.running
     assert stand.play.keyer.now_keyed is not None
     QTest.keyRelease(picture, Qt.Key.Key_Space)
     QTest.keyPress(picture, Qt.Key.Key_Space)  # a held key that repeats as release and press is one over
@@ -70,7 +70,7 @@ def test_the_lanes_are_played_by_keyboard(demo_window, qtbot):
     assert not stand.holding
     assert stand.play.keyer.now_keyed is None
     QTest.keyClick(picture, Qt.Key.Key_Return)
-    assert not stand.running
+    assert not stand.time.running
     QTest.keyClick(picture, Qt.Key.Key_Home)
     assert stand.now == 0
     channel = stand.play.controls.channel.name
@@ -93,12 +93,12 @@ def test_stepping_back_undoes_and_ones_own_hands_replace_the_shown_ones(demo_win
     stand.play.advance(30)
     assert stand.play.keyer.done
     for _ in range(6):
-        stand.back()
+        stand.time.back()
     assert stand.now == 0
     assert stand.play.keyer.done == []
     stand.press()
     stand.release()
-    stand.pause()
+    stand.time.pause()
     stand.play.advance(100)
     assert len(stand.play.keyer.done) == 1  # what would have been shown is left out
 
@@ -111,7 +111,7 @@ def test_whoever_looks_elsewhere_no_longer_holds_the_key(demo_window):
     lanes.stand.press()
     demo_window.stages.open("routes", "sheet")
     assert not lanes.stand.holding
-    assert not lanes.stand.running
+    assert not lanes.stand.time.running
 
 
 def test_a_scene_on_ones_own_plan_and_one_that_it_lacks(demo_window, said):
@@ -148,16 +148,16 @@ def test_advice_that_is_known_is_not_said_again(demo_window):
     stand.play.advance(1)
     stand.do("press")
     stand.do("release")
-    keys = [item.key for item in stand.advice]
+    keys = [item.key for item in stand.advice.said]
     assert "listen" in keys
-    stand.know("listen")
+    stand.advice.know("listen")
     stand.restart()
     stand.play.advance(1)
     stand.do("press")
-    assert "listen" not in [item.key for item in stand.advice]
-    stand.forget_known()
+    assert "listen" not in [item.key for item in stand.advice.said]
+    stand.advice.forget_known()
     stand.do("release")
-    assert "listen" in [item.key for item in stand.advice]
+    assert "listen" in [item.key for item in stand.advice.said]
 
 
 def test_every_key_that_the_owner_set_is_on_the_front(demo_window):
@@ -515,20 +515,20 @@ def test_traffic_is_measured_from_a_log(evening, demo_window, said, tmp_path):
 def test_the_lanes_open_at_twenty_seconds_and_tell_at_the_end_what_was_seen(demo_window):
     lanes = page(demo_window, "lanes")
     stand, picture = lanes.stand, lanes.picture
-    assert (stand.now, picture.span_s, stand.running) == (20.0, 20.0, False)
+    assert (stand.now, picture.span_s, stand.time.running) == (20.0, 20.0, False)
     at = picture.geometry_now()
     assert any(at.begin_s < (bar.end or 99) for bar in stand.play.book.bars)
     assert lanes.look_head.text() == "Look at this"
     stand.stand_at(60 * stand.scene.minutes)
-    stand.pause()
+    stand.time.pause()
     lanes.refresh()
     assert lanes.look_head.text() == "What was seen"
     assert "1 over went through" in lanes.look.text()
     assert lanes.right.text().startswith("Do it right: ")
     assert picture.geometry_now().begin_s < 10
     QTest.keyClick(lanes.by_hand, Qt.Key.Key_Space)
-    assert stand.running
+    assert stand.time.running
     assert picture.hasFocus()
-    stand.pause()
+    stand.time.pause()
     stand.stand_at(12)
     assert not stand.play.keyer.done

@@ -46,7 +46,7 @@ def step(window, key):
 
 
 def test_it_opens_on_whoever_waits_and_says_the_day(stage):
-    assert stage.step_card._values["Step"].text() == "Licence"
+    assert stage.steps.step_card._values["Step"].text() == "Licence"
     assert stage.lead.who == "odile"
     assert stage.lead._title.text().startswith("On the air: likely ")
     assert "simulated runs" in stage.lead._lead.text()
@@ -59,12 +59,12 @@ def test_steps_are_chosen_by_keys_and_mouse(qtbot, stage):
     chart.setFocus()
     qtbot.keyClick(chart, Qt.Key.Key_Down)
     assert chart.current == "id"
-    assert stage.step_card._values["Step"].text() == "DMR ID"
+    assert stage.steps.step_card._values["Step"].text() == "DMR ID"
     box = chart._row_box(4)
     qtbot.mouseClick(chart, Qt.MouseButton.LeftButton, pos=QPoint(60, round(box.center().y())))
     assert chart.current == "listen"
     qtbot.keyClick(chart, Qt.Key.Key_Return)
-    assert stage.step_card._values["Step"].hasFocus()
+    assert stage.steps.step_card._values["Step"].hasFocus()
 
 
 def test_space_marks_a_step_done_and_the_day_moves(qtbot, stage, window):
@@ -81,7 +81,7 @@ def test_space_marks_a_step_done_and_the_day_moves(qtbot, stage, window):
 
 def test_a_steps_fields(qtbot, stage, window):
     stage.lead.chart.choose("account")
-    card = stage.step_card
+    card = stage.steps.step_card
     commit(qtbot, card, "Days", "2 - 3 - 9")
     assert (step(window, "account").low, step(window, "account").high) == (2, 9)
     commit(qtbot, card, "Days", "5 - 3 - 9")
@@ -128,10 +128,10 @@ def test_templates_add_remove_and_calendar(qtbot, stage, window, tmp_path):
 
 
 def test_today_tells_what_can_be_done_now(stage):
-    said = [item.text() for item in stage.step.findChildren(QAbstractButton)]
+    said = [item.text() for item in stage.steps.step.findChildren(QAbstractButton)]
     assert {"Licence", "Listen first", "Prepare the plan"} <= set(said)
     assert "First call" not in said
-    assert "asked for, wait" in [item.text() for item in stage.step.findChildren(QLabel)]
+    assert "asked for, wait" in [item.text() for item in stage.steps.step.findChildren(QLabel)]
 
 
 @pytest.mark.parametrize(
@@ -204,19 +204,19 @@ def test_the_fields_of_the_other_modes(qtbot, stage, window):
 
 def test_each_person_has_a_licence_of_their_own(stage, window):
     stage.show_page("licence")
-    assert stage._whose.text() == "Licence of Odile"
-    assert stage._licence_card._values["Granted"].text() == "not yet"
+    assert stage.licence._whose.text() == "Licence of Odile"
+    assert stage.licence.licence_card._values["Granted"].text() == "not yet"
     shown = [made for made in stage.me.findChildren(QAbstractButton) if made.isVisible() and made.isCheckable()]
     next(made for made in shown if made.text() == "Wren").click()
     assert stage.lead.who == "wren"
-    assert stage._whose.text() == "Licence of Wren"
-    assert stage._licence_card._values["Granted"].text() == "yes"
+    assert stage.licence._whose.text() == "Licence of Wren"
+    assert stage.licence.licence_card._values["Granted"].text() == "yes"
 
 
 def test_the_date_and_power_of_a_licence(qtbot, stage, window):
     stage.show_page("licence")
     stage.lead.choose("wren")
-    card = stage._licence_card
+    card = stage.licence.licence_card
     commit(qtbot, card, "Since", "12.03.2025")
     commit(qtbot, card, "Power", "50 W")
     licence = window.bench.plan.station.licence

@@ -34,7 +34,7 @@ def test_three_routes_are_proven_one_ages_one_changes_and_the_pocket_says_what_n
     card, book = stage.proof.card, demo_window.book
     for key in (FIRST, SECOND, THIRD):
         card.route.setFocus()
-        card.route.setText(demo_window.bench.index.label(demo_window.bench.index.routes[key]))
+        card.route.setText(demo_window.bench.index.labels.of(demo_window.bench.index.routes[key]))
         QTest.keyClick(card.route, KEY.Key_Return)
         QTest.keyClicks(card.call, "q3amb")
         card.grade.setCurrentIndex(card.grade.findData("answered"))

@@ -90,7 +90,7 @@ def test_from_nothing_to_a_radio_that_listens_and_then_talks(qtbot, empty_window
         assert [channel.receive_only for channel in held(memory).channels] == [True]
 
         do(qtbot, window, "go to station")
-        window.stages["station"]._licence_card.focus_first()
+        window.stages["station"].licence.licence_card.focus_first()
         from umbra_awl.core.plan.edit.edit_station import set_granted, set_guard
 
         window.bench.do(set_granted(True))

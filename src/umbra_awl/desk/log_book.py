@@ -140,7 +140,7 @@ class LogBook(QObject):
         index = self._bench.index
         _access, service, _destination = index.parts(index.routes[route])
         now = self._bench.clock.utc()
-        identity = index.identity_of(self._bench.radio) if self._bench.radio is not None else None
+        identity = index.owners.identity_of(self._bench.radio) if self._bench.radio is not None else None
         made = Entry(
             new_key(now),
             now.strftime("%Y-%m-%dT%H:%M:%SZ"),
@@ -278,7 +278,7 @@ class LogBook(QObject):
 def _label(plan: PlanIndex, route: str) -> str:
     """What a route is called; its key, where the plan has it no longer."""
     known = plan.routes.get(route)
-    return plan.label(known) if known is not None else route
+    return plan.labels.of(known) if known is not None else route
 
 
 def _labels(plan: PlanIndex, routes: Iterable[str]) -> dict[str, str]:

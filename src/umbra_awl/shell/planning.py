@@ -178,9 +178,8 @@ def evening(plan: Path, radio: str, evenings: int, seed: int, as_json: bool) -> 
         "missed": found.missed.value,
         "reasons": {name: item.value for name, item in found.reasons},
     }
-    lines = [
-        f"{found.number} evenings on {index.label(index.routes[routes[0]])}: {100 * found.missed.value:.1f} % of calls missed."
-    ]
+    label = index.labels.of(index.routes[routes[0]])
+    lines = [f"{found.number} evenings on {label}: {100 * found.missed.value:.1f} % of calls missed."]
     lines += [f"{name}: {100 * item.value:.1f} %" for name, item in found.reasons]
     tell(as_json, value, lines)
     return CLEAN

@@ -214,7 +214,7 @@ def log_add(plan: Path, route: str, call: str, grade: str | None, note: str, as_
         log_of(plan).put([entry])
     except LogError as error:
         raise _refused(error) from None
-    label = index.label(index.routes[found.route])
+    label = index.labels.of(index.routes[found.route])
     tell(as_json, {"route": found.route, "grade": chosen, "utc": entry.utc}, [f"Logged: {label}, {chosen}."])
     return CLEAN
 
@@ -284,7 +284,7 @@ def log_prove_next(plan: Path, as_json: bool) -> int:
     left = prove_next(index, proofs(index, entries, clock().utc()), fits_for(index, profiles_for(opened)))
     rows = [
         {
-            "route": index.label(index.routes[item.route]),
+            "route": index.labels.of(index.routes[item.route]),
             "radio": index.radios[item.radio].name,
             "proves": len(item.proves),
         }

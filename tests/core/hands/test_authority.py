@@ -65,7 +65,7 @@ def permits(plan):
     index, found = PlanIndex(plan, TODAY), {}
     for radio in (None, *plan.radios):
         who = "" if radio is None else radio.identity
-        station = plan.station if radio is None else index.station_of(radio)
+        station = plan.station if radio is None else index.owners.station_of(radio)
         licence = station.licence
         watts = licence.max_watts or float("inf")
         may = guard_permit(licence).allowed
@@ -74,7 +74,7 @@ def permits(plan):
                 key = (who, sent)
                 found[key] = max(found.get(key, 0.0), watts)
     for person in plan.station.identities:
-        licence = index.licence_of(person)
+        licence = index.owners.licence_of(person)
         if guard_permit(licence).allowed:
             found["may", person.key] = licence.max_watts or float("inf")
     return found

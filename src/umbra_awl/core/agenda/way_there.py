@@ -37,7 +37,7 @@ def way_there(index: PlanIndex, fits: Mapping[str, Fit], net: Net, here: Positio
         if not channel.receive_only
     }
     best = next((route for route in ways if route.key in sends), ways[0])
-    words = index.label(best)
+    words = index.labels.of(best)
     if best.key not in sends:
         return WayThere(best.key, words, "You can listen: no radio may send on it yet.")
     far = _far(index, best, here)

@@ -171,7 +171,7 @@ def _symptom(slip: Slip, offered: OfferedDrill) -> str:
     access = index.access.get(offered.access) or (index.parts(route)[0] if route is not None else None)
     radio = index.radios.get(offered.radio)
     return slip.symptom.format(
-        route=index.label(route) if route is not None else "a channel",
+        route=index.labels.of(route) if route is not None else "a channel",
         site=_site(access, index.services[route.service][1] if route is not None else None),
         name=whom.name if whom is not None else "somebody",
         radio=radio.name if radio is not None else "a radio",

@@ -65,7 +65,7 @@ def _dstar_fields(ground: QuestionGround, chance: random.Random) -> Iterator[Dri
         if not isinstance(service.air, DstarAir) or not access.call:
             continue
         rpt1, rpt2 = computed_rpt(access, service.air)
-        label = index.label(route)
+        label = index.labels.of(route)
         for name, value, why in (
             (
                 "UR",
@@ -124,7 +124,7 @@ def _zone_and_knob(ground: QuestionGround, chance: random.Random) -> Iterator[Dr
             choices = [at, *dict.fromkeys(others)][:4]
             chance.shuffle(choices)
             name = ground.plan.radios[radio].name
-            ask = f"{name}: in which zone, at which place of the knob is {ground.plan.label(route)}?"
+            ask = f"{name}: in which zone, at which place of the knob is {ground.plan.labels.of(route)}?"
             yield DrillQuestion(
                 f"knob {radio} {route.key}",
                 "Zone and knob",
@@ -150,7 +150,7 @@ def _orders_of_linking(ground: QuestionGround, chance: random.Random) -> Iterato
     for route in _mixed(ground.plan, chance):
         steps = order_of_use(ground.plan, route)[:_MOST_ORDER]
         if len(steps) > 1 and len(set(steps)) == len(steps):
-            ask = f"{ground.plan.label(route)}: put the steps in order."
+            ask = f"{ground.plan.labels.of(route)}: put the steps in order."
             why = "Link before you talk, put the field back, and unlink when you are done."
             yield _ordered(f"link {route.key}", "Order of linking", ask, steps, why, chance)
 

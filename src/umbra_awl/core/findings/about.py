@@ -16,7 +16,7 @@ def about(index: PlanIndex, target: Target) -> str:
 
 def _route(index: PlanIndex, key: str) -> str:
     route = index.routes.get(key)
-    return index.label(route) if route is not None else ""
+    return index.labels.of(route) if route is not None else ""
 
 
 def _service(index: PlanIndex, key: str) -> str:

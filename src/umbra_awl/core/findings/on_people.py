@@ -86,7 +86,7 @@ def check_people(index: PlanIndex, profiles: Mapping[str, Profile]) -> Iterator[
 
 
 def _check_guards(index: PlanIndex, _profiles: Mapping[str, Profile]) -> Iterator[Finding]:
-    licence = index.station.licence
+    licence = index.owners.station.licence
     if not guard_permit(licence).allowed:
         yield Finding(GUARD_ON, Target("licence", ""), guard_permit(licence).reason)
     if _early(index.plan.station.licence):
@@ -103,12 +103,12 @@ def _check_radios(index: PlanIndex, _profiles: Mapping[str, Profile]) -> Iterato
     """Radios that only listen because of whom they are programmed for."""
     identities = index.plan.station.identities
     for radio in index.plan.radios:
-        carried, target = index.identity_of(radio), Target("radio", radio.key)
+        carried, target = index.owners.identity_of(radio), Target("radio", radio.key)
         if carried is None and radio.identity:
             text = f"{radio.name} is programmed for “{radio.identity}”, who is not in the plan."
             yield Finding(NOBODYS, target, text, _to_owner(radio, identities))
         elif carried is not None and carried is not identities[0]:
-            permit = guard_permit(index.station_of(radio).licence)
+            permit = guard_permit(index.owners.station_of(radio).licence)
             if not permit.allowed:
                 text = f"{radio.name} is programmed for {carried.call or carried.name or carried.key}. {permit.reason}"
                 yield Finding(GUARD_ON, target, text)
@@ -165,7 +165,7 @@ def _speaks_dmr(index: PlanIndex, identity: Identity, profiles: Mapping[str, Pro
     """Whether an identity is the owner's, or a radio that knows DMR carries it."""
     if identity is index.plan.station.identities[0]:
         return True
-    carried = [radio for radio in index.plan.radios if index.identity_of(radio) is identity]
+    carried = [radio for radio in index.plan.radios if index.owners.identity_of(radio) is identity]
     return any(radio.profile in profiles and "dmr" in profiles[radio.profile].modes for radio in carried)
 
 
@@ -174,7 +174,7 @@ def _check_my(index: PlanIndex, profiles: Mapping[str, Profile]) -> Iterator[Fin
     modes = {key: profile.modes for key, profile in profiles.items()}
     told: set[str] = set()
     for radio in index.plan.radios:
-        identity = index.identity_of(radio)
+        identity = index.owners.identity_of(radio)
         if identity is None or identity.key in told or "dstar" not in modes.get(radio.profile, ()):
             continue
         told.add(identity.key)

@@ -186,7 +186,8 @@ def _check_pinned(index: PlanIndex, radio: OwnedRadio, first: dict[str, Route]) 
     for pinned in radio.names:
         holder = taken.setdefault(pinned.name.casefold(), pinned.route)
         if holder != pinned.route and pinned.route in index.routes and holder in index.routes:
-            text = f"{index.label(index.routes[holder])} and {index.label(index.routes[pinned.route])} are both {pinned.name}."
+            both = " and ".join(index.labels.of(index.routes[key]) for key in (holder, pinned.route))
+            text = f"{both} are both {pinned.name}."
             names = tuple(item for item in radio.names if item.route != pinned.route)
             edit = set_fields(RADIOS, radio.key, f"Name by the house style on {radio.name}", names=names)
             yield Finding(NAMES_MEET, Target("route", pinned.route), text, Repair("Name it by rule", edit), radio.key)

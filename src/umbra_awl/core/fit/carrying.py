@@ -46,7 +46,7 @@ def carried_routes(
             elif not reason:
                 reason = able.route(route)
         if reason:
-            lines.append(Line(kind, key, index.label_at(key, route), reason))
+            lines.append(Line(kind, key, index.labels.at(key, route), reason))
         else:
             carried.append(route)
     return carried if len(carried) <= profile.limits.channels else _within(index, profile, radio.first, carried, lines)
@@ -106,6 +106,8 @@ def _within(
     kept = frozenset(ranked[:limit])
     reason = f"The radio holds {limit} channels and the plan asks for {len(carried)}; the last punched are left out."
     lines.extend(
-        Line("left out", key, index.label_at(key, carried[at]), reason) for at, key in enumerate(keys) if at not in kept
+        Line("left out", key, index.labels.at(key, carried[at]), reason)
+        for at, key in enumerate(keys)
+        if at not in kept
     )
     return [route for at, route in enumerate(carried) if at in kept]

@@ -29,8 +29,8 @@ class ChannelMaker:
         lines: list[Line],
     ) -> None:
         self._index = index
-        self._station = index.station_of(radio)
-        self._identity = index.identity_of(radio)
+        self._station = index.owners.station_of(radio)
+        self._identity = index.owners.identity_of(radio)
         self._profile = profile
         self._contacts, self._groups = lists
         self._hearing = Hearing(index, self._contacts)

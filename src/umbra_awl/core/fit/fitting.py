@@ -47,7 +47,7 @@ def fit(index: PlanIndex, radio: OwnedRadio, profile: Profile) -> Fit:
     scans = fit_scans(index.plan.scans, members_of_all(index, index.plan.scans), numbers, profile, lines)
     entries = fit_entries(index, profile, routes, channels, lines)
     _say_names(names, profile, lines)
-    identity = index.identity_of(radio)
+    identity = index.owners.identity_of(radio)
     memory = Memory(
         profile.key,
         radio.key,
@@ -74,7 +74,7 @@ def _extras(
     index: PlanIndex, radio: OwnedRadio, profile: Profile, contacts: Contacts, first_of: dict[str, int]
 ) -> tuple[str, str, int, tuple[int, ...]]:
     """Note, talker alias, one-touch contact and the halves' zones, as far as the radio has them."""
-    identity, extras = index.identity_of(radio), profile.extras
+    identity, extras = index.owners.identity_of(radio), profile.extras
     note = identity.dstar_note[:4] if identity is not None and "dstar" in profile.modes else ""
     alias = fold(identity.alias, profile.display.rules)[: extras.alias] if identity is not None and extras.alias else ""
     target = index.destinations.get(radio.one_touch) if extras.one_touch else None

@@ -37,7 +37,7 @@ def _free_tuning(index: PlanIndex, radio: OwnedRadio, profile: Profile, lines: l
     free = profile.free_tuning
     if free is None or not free.halves:
         return None
-    guard = guard_permit(index.station_of(radio).licence)
+    guard = guard_permit(index.owners.station_of(radio).licence)
     if guard.allowed:
         return radio.settings.free_tuning
     way = "It is written with the memory." if free.by_cable else f"By hand: {free.how}." if free.how else ""
@@ -46,7 +46,7 @@ def _free_tuning(index: PlanIndex, radio: OwnedRadio, profile: Profile, lines: l
 
 
 def _startup(index: PlanIndex, radio: OwnedRadio, profile: Profile) -> str | None:
-    identity = index.identity_of(radio)
+    identity = index.owners.identity_of(radio)
     text = radio.settings.startup
     if text is None:
         text = identity.startup or None if identity is not None else None

@@ -151,7 +151,7 @@ def _in_log(entries: Iterable[Entry], index: PlanIndex) -> Iterator[DatedChange]
     for entry in entries:
         if entry.grade == "failed":
             route = index.routes.get(entry.route)
-            label = index.label(route) if route is not None else entry.route
+            label = index.labels.of(route) if route is not None else entry.route
             yield DatedChange(
                 entry.utc.replace("T", " ")[:16], "log", f"{label} failed{f': {entry.note}' if entry.note else ''}"
             )

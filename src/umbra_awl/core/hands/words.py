@@ -67,7 +67,7 @@ class Wordings:
     @staticmethod
     def _name(index: PlanIndex, part: str, item: Any) -> str:
         if part == "routes":
-            return index.label(item) if item.key in index.routes else item.key
+            return index.labels.of(item) if item.key in index.routes else item.key
         if part == "hotspots":
             access = index.access.get(item.access)
             return access.by_site if access is not None else item.key

@@ -20,8 +20,8 @@ class Meant(NamedTuple):
 
 def named(index: PlanIndex, route: Route) -> str:
     """A route in words that are no other's: with its site where two of one call sign are labelled alike."""
-    label = index.label(route)
-    alike = sum(index.label(other) == label for other in index.plan.routes)
+    label = index.labels.of(route)
+    alike = sum(index.labels.of(other) == label for other in index.plan.routes)
     return label if alike == 1 else f"{label}, {index.parts(route)[0].site}"
 
 
@@ -30,7 +30,7 @@ def searched(index: PlanIndex, route: Route) -> str:
     access, service, destination = index.parts(route)
     number = str(destination.number) if destination.number is not None else ""
     said = (
-        index.label(route), route.name, access.site, access.call, access.place, destination.name, destination.text, number,
+        index.labels.of(route), route.name, access.site, access.call, access.place, destination.name, destination.text, number,
         MODE_WORDS[service.mode], service.mode,
     )  # fmt: skip
     return " ".join(filter(None, said)).casefold()

@@ -61,7 +61,7 @@ def field_card(index: PlanIndex, radio: OwnedRadio, profile: Profile, made: Fit,
     }
     called = {item.number: _called(item, item.number in persons) for item in memory.contacts}
     zones = memory.zones or (MemoryList(1, "All", tuple(channel.number for channel in memory.channels)),)
-    identity = index.identity_of(radio)
+    identity = index.owners.identity_of(radio)
     number = identity.ids[0].number if identity and identity.ids and "dmr" in profile.modes else None
     owner = " ".join(filter(None, (memory.call, f"ID {mask_id(number)}" if number else "")))
     code, note = public_text(index, made)

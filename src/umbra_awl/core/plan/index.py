@@ -5,25 +5,20 @@ from datetime import date
 from functools import cached_property
 from typing import TypeVar, cast
 
-from msgspec.structs import replace
-
 from umbra_awl.core.facts.bands import Band, bands_for
 from umbra_awl.core.plan.edit.moved import middles
+from umbra_awl.core.plan.labels import Labels
 from umbra_awl.core.plan.model import (
     AccessPoint,
     Call,
     Destination,
-    Identity,
-    Licence,
     Network,
     OwnedRadio,
     Plan,
     Route,
     Service,
-    Station,
 )
-from umbra_awl.core.plan.permit import in_force
-from umbra_awl.core.plan.places import module_word, place_word
+from umbra_awl.core.plan.owners import Owners
 
 _SOURCES = {
     "services": "access",
@@ -98,6 +93,8 @@ class PlanIndex:
 
     def __init__(self, plan: Plan, today: date) -> None:
         self.plan = plan
+        self.labels = Labels(self)
+        self.owners = Owners(self)
         self.today = today
         self._memo: dict[object, tuple[tuple[str, ...], object]] = {}
 
@@ -183,39 +180,6 @@ class PlanIndex:
             found.setdefault(route.service, []).append(route)
         return {key: tuple(routes) for key, routes in found.items()}
 
-    def identity_of(self, radio: OwnedRadio) -> Identity | None:
-        """The identity a radio carries: its own choice, or the owner's where it has none; None when who it names is not there."""
-        identities = self.plan.station.identities
-        if not radio.identity:
-            return identities[0] if identities else None
-        return next((item for item in identities if item.key == radio.identity), None)
-
-    @cached_property
-    def station(self) -> Station:
-        """The station with its licence as it stands today: one granted on a day to come is not granted yet."""
-        return self._under(self.plan.station.licence)
-
-    def station_of(self, radio: OwnedRadio) -> Station:
-        """The station as one radio's owner has it: with the licence of the identity that the radio carries."""
-        identity = self.identity_of(radio)
-        if identity is None:
-            return self.station if not radio.identity else self._under(Licence())
-        return self._under(self.licence_of(identity))
-
-    def licence_of(self, identity: Identity) -> Licence:
-        """Whose licence an identity transmits under: its own, or the station's for the owner and whoever was let share it."""
-        if identity.licence is not None:
-            return identity.licence
-        owner = self.plan.station.identities[0]
-        shares = identity.key == owner.key or identity.shares_licence
-        return self.plan.station.licence if shares else Licence()
-
-    def _under(self, licence: Licence) -> Station:
-        standing = in_force(licence, self.today)
-        return (
-            self.plan.station if standing is self.plan.station.licence else replace(self.plan.station, licence=standing)
-        )
-
     def parts(self, route: Route) -> tuple[AccessPoint, Service, Destination]:
         """Access point, service and destination of a route. Raises KeyError when one is not in the plan."""
         access, service = self.services[route.service]
@@ -226,32 +190,10 @@ class PlanIndex:
         return self.networks.get(getattr(service.air, "network", ""))
 
     @cached_property
-    def _labels(self) -> dict[str, str]:
-        """The labels made so far."""
-        made: dict[str, str] = {}
-        return self.memo("labels", lambda: made, ("access", "destinations"))
-
-    @cached_property
     def known_calls(self) -> dict[tuple[str, str], Call | None]:
         """The DMR calls worked out so far, by service and destination key; filled by those who work them out."""
         made: dict[tuple[str, str], Call | None] = {}
         return self.memo("calls", lambda: made, ("access", "destinations", "networks"))
-
-    def label(self, route: Route) -> str:
-        """A route in words: “Q0BLK slot 2 to Isles-wide”."""
-        return self.label_at(route.key, route)
-
-    def label_at(self, key: str, route: Route) -> str:
-        """The same for a route whose key is at hand."""
-        labels = self._labels
-        if key not in labels:
-            labels[key] = self._label(route)
-        return labels[key]
-
-    def _label(self, route: Route) -> str:
-        access, service, destination = self.parts(route)
-        words = (access.by_call, module_word(service), place_word(service, destination, route.slot))
-        return f"{' '.join(filter(None, words))} to {destination.name}"
 
     def all_services(self) -> Iterator[tuple[AccessPoint, Service]]:
         """Every service with its access point, in plan order."""

@@ -198,7 +198,7 @@ def set_many(index: PlanIndex, keys: Iterable[str], words: str, **fields: Any) -
         reason = _not_for(index, route, fields, moved)
         changed = replace(route, **fields)
         if reason:
-            left.append(Left(index.label(route), reason))
+            left.append(Left(index.labels.of(route), reason))
         elif changed != route:
             steps.append(set_route(index, key, words, **fields))
             moved.add(changed.key)

@@ -206,7 +206,7 @@ def rename_list(item: RouteList, name: str) -> Edit:
 def toggle_member(index: PlanIndex, item: RouteList, route: Route) -> Edit:
     """Put a route into a list by hand, or take it out. Refused where a rule put it in."""
     current = members_of_all(index, (item,))[item.key]
-    label = index.label(route)
+    label = index.labels.of(route)
     if route.key not in current:
         return change_list(item, f"Add {label} to {item.name}", members=(*item.members, route.key))
     if item.by != "hand":
@@ -228,7 +228,7 @@ def place_member(index: PlanIndex, item: RouteList, key: str, to: int) -> Edit:
     order = list(members_of_all(index, (item,))[item.key])
     order.remove(key)
     order.insert(min(max(to, 0), len(order)), key)
-    return change_list(item, f"Move {index.label(index.routes[key])} in {item.name}", members=tuple(order))
+    return change_list(item, f"Move {index.labels.of(index.routes[key])} in {item.name}", members=tuple(order))
 
 
 def drop_hand_order(item: RouteList) -> Edit:

@@ -31,13 +31,13 @@ def punch(index: PlanIndex, service: str, destination: str, slot: int | None = N
         usable = " and ".join(str(item) for item in verdict.slots if item) or "no slots"
         raise EditRefused(f"{access.by_call} uses {usable} here, not slot {chosen}.")
     route = Route(service, destination, chosen)
-    return Edit(f"Punch {index.label(route)}", lambda plan: _with_routes(plan, [route]))
+    return Edit(f"Punch {index.labels.of(route)}", lambda plan: _with_routes(plan, [route]))
 
 
 def _punch_pair(index: PlanIndex, fresh: list[Route]) -> Edit:
     if not fresh:
         raise EditRefused("Link and talk memory are both punched already.")
-    label = index.label(fresh[-1]).replace(" talk to ", " link and talk to " if len(fresh) > 1 else " talk to ")
+    label = index.labels.of(fresh[-1]).replace(" talk to ", " link and talk to " if len(fresh) > 1 else " talk to ")
     return Edit(f"Punch {label}", lambda plan: _with_routes(plan, fresh))
 
 
@@ -57,7 +57,7 @@ def fill(index: PlanIndex, routes: Iterable[Route]) -> Edit:
     """Take holes out again."""
     gone = {(route.service, route.destination, route.slot): route for route in routes}
     first = next(iter(gone.values()), None)
-    what = index.label(first) if first and len(gone) == 1 else f"{len(gone)} routes"
+    what = index.labels.of(first) if first and len(gone) == 1 else f"{len(gone)} routes"
     filled = lambda route: (route.service, route.destination, route.slot) in gone  # noqa: E731
     return Edit(f"Fill {what}", lambda plan: drop_routes(plan, filled))
 
@@ -103,7 +103,7 @@ def set_route(index: PlanIndex, key: str, sentence: str, **fields: Any) -> Edit:
         plan = replace(plan, routes=tuple(routes))
         return plan if changed.key == key else _renamed(plan, key, changed.key)
 
-    return Edit(f"{sentence} on {index.label(route)}", apply)
+    return Edit(f"{sentence} on {index.labels.of(route)}", apply)
 
 
 def _place(routes: tuple[Route, ...], route: Route) -> int:

@@ -108,7 +108,7 @@ def _scan_list(index: PlanIndex, choice: ListeningChoice) -> Iterator[TriedChang
     if scan is None or choice.stance != "scan":
         return
     for key in choice.routes:
-        name = index.label(index.routes[key])
+        name = index.labels.of(index.routes[key])
         if key != scan.priority:
             yield TriedChange(f"Priority to {name}", set_scan(scan, priority=key))
         if scan.by == "hand":
@@ -125,16 +125,18 @@ def _stances(index: PlanIndex, choice: ListeningChoice) -> Iterator[TriedChange]
     if choice.stance == "channel":
         for key in [item for item in talked if item != choice.routes[0]][:4]:
             rest = tuple(item for item in choice.routes if item != key)
-            yield TriedChange(f"Stay on {index.label(index.routes[key])}", choice=choice._replace(routes=(key, *rest)))
+            yield TriedChange(
+                f"Stay on {index.labels.of(index.routes[key])}", choice=choice._replace(routes=(key, *rest))
+            )
     if choice.stance == "watch":
         for key in [item for item in talked if item not in choice.routes[:2]][:4]:
             rest = tuple(item for item in choice.routes if item not in {choice.routes[0], key})
-            words = f"Watch {index.label(index.routes[key])} as the second"
+            words = f"Watch {index.labels.of(index.routes[key])} as the second"
             yield TriedChange(words, choice=choice._replace(routes=(choice.routes[0], key, *rest)))
     if choice.stance == "scan" and not choice.scan and len(choice.routes) > 2:
         for key in talked[:6]:
             rest = tuple(item for item in choice.routes if item != key)
-            yield TriedChange(f"Without {index.label(index.routes[key])}", choice=choice._replace(routes=rest))
+            yield TriedChange(f"Without {index.labels.of(index.routes[key])}", choice=choice._replace(routes=rest))
 
 
 def _always_carried(index: PlanIndex, setting: Setting, choice: ListeningChoice) -> Iterator[TriedChange]:

@@ -103,7 +103,7 @@ def _you(path: Path) -> Hop:
 
 def _guard(path: Path) -> Hop:
     sent = sent_by(path.service, path.route).at(path.channel.tx_hz)
-    permit = transmit_permit(path.plan.station_of(path.radio), sent)
+    permit = transmit_permit(path.plan.owners.station_of(path.radio), sent)
     refuses = "The radio refuses to transmit and gives its error tone."
     if path.access.kind == "receive":
         return Hop("guard", "Guard", "stop", "receive-only channel", f"{path.where} is only listened to.", refuses)

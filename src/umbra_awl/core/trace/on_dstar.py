@@ -14,7 +14,7 @@ _NO_ANSWER = "The access point does not even answer with its own short reply."
 
 def radio_hop(path: Path, _air: DstarAir) -> Hop:
     """The header: MY, UR, RPT1, RPT2."""
-    channel, identity = path.channel, path.plan.identity_of(path.radio)
+    channel, identity = path.channel, path.plan.owners.identity_of(path.radio)
     own = (identity.dstar_call or identity.call) if identity is not None else ""
     if not own.strip():
         return TraceStop(

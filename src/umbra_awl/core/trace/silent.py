@@ -75,7 +75,7 @@ def why_silent(
     opens = (item.name for item in fit.memory.channels if first_shut(conditions(fit.memory, item, air)) is None)
     if channel is None:
         line = fit.report.why_away(route)
-        text = f"{index.radios[radio].name} has no channel for {index.label(index.routes[route])}. {line}".strip()
+        text = f"{index.radios[radio].name} has no channel for {index.labels.of(index.routes[route])}. {line}".strip()
         return SilentAnswer(said, "", (Condition("no", text),), next(opens, ""))
     found = list(conditions(fit.memory, channel, air))
     instead = next(opens, "") if first_shut(tuple(found)) is not None else ""

@@ -26,7 +26,7 @@ def sent_on(channel: Channel) -> Emission:
 
 def must_not_send(index: PlanIndex, radio: OwnedRadio, profile: Profile, memory: Memory) -> list[tuple[str, str]]:
     """Channels that would transmit and must not: their name, and why. `memory` is fitted, so each channel names its route."""
-    station = index.station_of(radio)
+    station = index.owners.station_of(radio)
     most = station.licence.max_watts
     found: list[tuple[str, str]] = [
         *_free_tuning(station.licence, profile, memory),

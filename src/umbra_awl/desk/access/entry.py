@@ -18,9 +18,9 @@ ACCESS = StageEntry(
     _make,
     ("around", "trips", "imports", "people", "destinations"),
     (
-        StageCommand("import", "Import a directory", lambda stage: stage.import_file(), "Ctrl+Shift+I"),
+        StageCommand("import", "Import a directory", lambda stage: stage.acts.import_file(), "Ctrl+Shift+I"),
         StageCommand("survey", "Show what is on the air around you", showing("around")),
-        StageCommand("here", "Where I am now, by a positioning receiver", lambda stage: stage.ask_here()),
+        StageCommand("here", "Where I am now, by a positioning receiver", lambda stage: stage.acts.ask_here()),
         StageCommand("people", "Find people", showing("people"), "Ctrl+Shift+P"),
         StageCommand("trips", "Show the trips", showing("trips"), "Ctrl+Shift+T"),
     ),

@@ -147,12 +147,12 @@ class TopLine(QWidget):
     def _station(self) -> Station:
         """The station with the licence that counts for the chosen radio."""
         radio = self._bench.radio
-        return self._bench.index.station if radio is None else self._bench.index.station_of(radio)
+        return self._bench.index.owners.station if radio is None else self._bench.index.owners.station_of(radio)
 
     def _state_words(self) -> str:
         """The transmit state; with whose it is when the chosen radio is somebody else's."""
         bench, words_ = self._bench, transmit_state(self._station())
-        identity = bench.index.identity_of(bench.radio) if bench.radio is not None else None
+        identity = bench.index.owners.identity_of(bench.radio) if bench.radio is not None else None
         owner = next(iter(bench.plan.station.identities), None)
         if identity is None or identity is owner:
             return words_

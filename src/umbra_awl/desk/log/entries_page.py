@@ -95,7 +95,7 @@ class EntriesPage(QWidget):
 
     def _route_words(self, item: Entry) -> str:
         route = self._bench.index.routes.get(item.route)
-        return self._bench.index.label(route) if route is not None else item.route
+        return self._bench.index.labels.of(route) if route is not None else item.route
 
     def _row(self, item: Entry) -> tuple[str, ...]:
         simulated = "" if item.proves else " (simulated)"

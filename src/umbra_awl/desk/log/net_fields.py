@@ -80,7 +80,7 @@ class NetFields:
 
     def _route(self, net: Net) -> str:
         known = self._bench.index.routes.get(net.route)
-        return self._bench.index.label(known) if known is not None else "the nearest"
+        return self._bench.index.labels.of(known) if known is not None else "the nearest"
 
     def _put(self, net: Net, **fields: Any) -> str:
         """Do an edit of a net; the refusal, which is shown under the field."""
@@ -138,7 +138,7 @@ class NetFields:
         for route in self._bench.plan.routes:
             if not net.destination or route.destination == net.destination:
                 does = partial(self._put, net, route=route.key, destination=route.destination)
-                yield Choice(self._bench.index.label(route), does, net.route == route.key)
+                yield Choice(self._bench.index.labels.of(route), does, net.route == route.key)
 
 
 def _dates(text: str) -> tuple[str, ...]:

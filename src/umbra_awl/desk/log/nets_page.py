@@ -262,7 +262,7 @@ class NetsPage(QWidget):
             self._bench.say(found.missing if found is not None else "Choose a net first.", "stop")
             return
         self._bench.select(Selection(route.service, route.destination, route.slot))
-        self._bench.say(f"In hand: {self._bench.index.label(route)}.")
+        self._bench.say(f"In hand: {self._bench.index.labels.of(route)}.")
 
     def ask_add(self) -> None:
         """Ask for a new net."""

@@ -120,7 +120,7 @@ class ProofMap(SheetView):
         if route is None or found is None:
             self.setAccessibleName("Proof map: no route chosen")
             return
-        self.setAccessibleName(f"Proof map. {self._bench.index.label(route)}: {proof_words(found)}")
+        self.setAccessibleName(f"Proof map. {self._bench.index.labels.of(route)}: {proof_words(found)}")
 
     def resizeEvent(self, event: object) -> None:
         super().resizeEvent(event)  # type: ignore[arg-type]

@@ -95,7 +95,7 @@ class ProofPage(QWidget):
     def _show_route(self) -> None:
         bench, route = self._bench, self._bench.route
         found = self.book.proofs.get(route.key) if route is not None else None
-        self.title.setText(bench.index.label(route) if route is not None else "No route chosen")
+        self.title.setText(bench.index.labels.of(route) if route is not None else "No route chosen")
         told = proof_words(found) if found is not None else "Choose a disc, by mouse or arrows"
         count = sum(item.route == route.key for item in self.book.entries) if route is not None else 0
         more = f" {count} entr{'y' if count == 1 else 'ies'}." if count else ""

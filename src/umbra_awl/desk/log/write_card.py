@@ -140,7 +140,7 @@ class WriteCard(QFrame):
 
     def _say_words(self) -> None:
         bench = self._bench
-        identity = bench.index.identity_of(bench.radio) if bench.radio is not None else None
+        identity = bench.index.owners.identity_of(bench.radio) if bench.radio is not None else None
         trip = trip_on(bench.plan.trips, self._bench.clock.utc())
         said = words_to_say(identity.call if identity else "", self.here.text(), self.path.text(), trip=trip)
         self.say.setText(said)
@@ -217,7 +217,7 @@ class WriteCard(QFrame):
                 if line.text() == text:
                     line.clear()
 
-        self.book.add([made], f"Log {self._bench.index.label(route)}: {self.grade.currentText()}", clear)
+        self.book.add([made], f"Log {self._bench.index.labels.of(route)}: {self.grade.currentText()}", clear)
 
 
 def _number(typed: str, unit: str, low: float, high: float, outside: str) -> float | None:

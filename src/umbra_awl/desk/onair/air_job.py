@@ -82,7 +82,7 @@ class AirJob(QObject):
         self.starting, self.fault = True, ""
         self._closing.clear()
         radio = self.bench.radio
-        identity = self.bench.index.identity_of(radio) if radio is not None else None
+        identity = self.bench.index.owners.identity_of(radio) if radio is not None else None
         self.call = identity.call if identity is not None else ""
         self.changed.emit()
         self.kept.there = self.kept.history

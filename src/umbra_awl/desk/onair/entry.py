@@ -23,7 +23,7 @@ ONAIR = StageEntry(
         StageCommand("onair-messages", "Texts between two radios", lambda it: it.show_kind("text"), when=with_radio),
         StageCommand("onair-pictures", "Send a picture, seen before", lambda it: it.show_kind("picture"), when=with_radio),
         StageCommand("onair-restart", "Play the scene from its beginning", lambda stage: stage.restart(), when=with_radio),
-        StageCommand("onair-advice", "Say all advice again", lambda stage: stage.lanes.stand.forget_known(), when=with_radio),
+        StageCommand("onair-advice", "Say all advice again", lambda it: it.lanes.stand.advice.forget_known(), when=with_radio),
     ),
     later=(
         "desk.onair.lanes_page", "desk.onair.evening_page", "desk.onair.messages_page", "core.messages.map_picture",

@@ -82,12 +82,12 @@ class LanesPage(QWidget):
         self.front = Front(self._theme, self.stand)
         line.addWidget(self.front, 1)
         inner.addLayout(line)
-        self.back = button("−5 s", self.stand.back, tip="Back in time (left arrow); what came after is undone")
-        self.run = button("Run", self.stand.toggle, tip="Let time go on, or hold it (Return)")
-        self.forward = button("+5 s", self.stand.forward, tip="On in time (right arrow)")
+        self.back = button("−5 s", self.stand.time.back, tip="Back in time (left arrow); what came after is undone")
+        self.run = button("Run", self.stand.time.toggle, tip="Let time go on, or hold it (Return)")
+        self.forward = button("+5 s", self.stand.time.forward, tip="On in time (right arrow)")
         self.begin = button("Begin anew", self.stand.restart, tip="From the beginning (Home)")
         self.other = button("Another seed", self.stand.another_seed, tip="The same scene as another evening brings it")
-        self.speeds = {at: button(f"×{at}", partial(self.stand.set_speed, at), "segment") for at in SPEEDS}
+        self.speeds = {at: button(f"×{at}", partial(self.stand.time.set_speed, at), "segment") for at in SPEEDS}
         self.log = button(
             "Log as simulated", self.log_overs, tip="Your overs go into the log, marked: they prove nothing"
         )
@@ -115,7 +115,7 @@ class LanesPage(QWidget):
         self.list.addItem(free)
         self.list.setCurrentRow(0)
         self.list.currentItemChanged.connect(lambda item, _before: self._choose(item))
-        self.list.itemActivated.connect(lambda _item: self.stand.toggle())
+        self.list.itemActivated.connect(lambda _item: self.stand.time.toggle())
         beside.addWidget(self.list, 3)
         self.story = words("", wrap=True)
         self.look = words("", "second", wrap=True)
@@ -163,9 +163,9 @@ class LanesPage(QWidget):
             "down": partial(self.stand.do, "turn", "1"),
             "zone up": partial(self.stand.do, "zone", "-1"),
             "zone down": partial(self.stand.do, "zone", "1"),
-            "back": self.stand.back,
-            "forward": self.stand.forward,
-            "toggle": self.stand.toggle,
+            "back": self.stand.time.back,
+            "forward": self.stand.time.forward,
+            "toggle": self.stand.time.toggle,
             "begin": self.stand.restart,
         }
         acts[what]()
@@ -188,11 +188,11 @@ class LanesPage(QWidget):
         self.story.setText(stand.trouble or (free if stand.free else stand.scene.story))
         restyle(self.story, "role", "stop" if stand.trouble else "")
         self._show_end()
-        self.run.setText("Hold time" if stand.running else "Run")
+        self.run.setText("Hold time" if stand.time.running else "Run")
         self.run.setEnabled(stand.play is not None)
-        chosen_of(self.speeds, stand.speed)
+        chosen_of(self.speeds, stand.time.speed)
         if stand.play is not self.picture.play or stand.lanes != self.picture.lanes:
-            span = None if stand.laid is None else min(60 * stand.laid.scene.minutes, _SPAN_S * stand.speed)
+            span = None if stand.laid is None else min(60 * stand.laid.scene.minutes, _SPAN_S * stand.time.speed)
             self.picture.show_play(stand.play, stand.lanes, span)
         self.front.refresh()
         self._ticked()
@@ -235,7 +235,7 @@ class LanesPage(QWidget):
         self._show_advice()
 
     def _show_advice(self) -> None:
-        shown = tuple(self.stand.advice[-2:])
+        shown = tuple(self.stand.advice.said[-2:])
         if shown == self._advice_shown:
             return
         self._advice_shown = shown
@@ -243,7 +243,7 @@ class LanesPage(QWidget):
         for item in reversed(shown):
             line = row(gap=6)
             line.addWidget(words(item.words, "brass", wrap=True), 1)
-            line.addWidget(button("I know", partial(self.stand.know, item.key), tip="It is not said again"))
+            line.addWidget(button("I know", partial(self.stand.advice.know, item.key), tip="It is not said again"))
             self._advice_lines.addLayout(line)
         if not shown:
             hint = "Space talks on the lanes · arrows turn the knob and step in time · Return runs or holds"
@@ -262,7 +262,7 @@ class LanesPage(QWidget):
     def hideEvent(self, event: object) -> None:
         """Nobody looks: time is held, the key is let go."""
         self.stand.release()
-        self.stand.pause()
+        self.stand.time.pause()
         super().hideEvent(event)  # type: ignore[arg-type]
 
 

@@ -198,7 +198,7 @@ class PictureCard(QFrame):
 
     def _fresh(self, small: Small) -> Outgoing:
         radio = self._bench.radio
-        identity = self._bench.index.identity_of(radio) if radio is not None else None
+        identity = self._bench.index.owners.identity_of(radio) if radio is not None else None
         call, size = identity.call if identity is not None else "", (small.width, small.height)
         return Outgoing(small.data, make_offer(small.data, call, self._to, size, small.quality, self._stamp()))
 

@@ -5,24 +5,22 @@ from dataclasses import replace
 from datetime import date
 from functools import cache
 
-from PyQt6.QtCore import QElapsedTimer, QObject, QTimer, pyqtSignal
+from PyQt6.QtCore import QObject, pyqtSignal
 
 from umbra_awl.core.fit.fitting import Fit, fit
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.radio.profile_file import shipped_profiles
-from umbra_awl.core.simulation.advice import SpokenAdvice, advice_now
 from umbra_awl.core.simulation.fitting_route import SceneNeeds
 from umbra_awl.core.simulation.play import Lane, Play, What, lanes_of
 from umbra_awl.core.simulation.scenes import Laid, Scene, lay_out, shipped_scenes
 from umbra_awl.core.simulation.setting import ListeningChoice, NoSetting, make_setting
 from umbra_awl.demo.fresh import demo_plan
+from umbra_awl.desk.onair.play_advice import PlayAdvice
+from umbra_awl.desk.onair.play_time import PlayTime
 from umbra_awl.desk.settings import Settings
 from umbra_awl.desk.workbench import Workbench
 
-FRAME_MS = 16
 SPEEDS = (1, 2, 4, 10, 60)
-STEP_S = 5.0
-_LONGEST_STEP_S = 0.25
 FREE = "free"
 """The scene that is none: the channel in hand, as the evening brings it."""
 
@@ -42,7 +40,7 @@ class Stand(QObject):
 
     def __init__(self, bench: Workbench, settings: Settings) -> None:
         super().__init__()
-        self._bench, self._settings = bench, settings
+        self._bench, self.settings = bench, settings
         self.scenes: tuple[Scene, ...] = shipped_scenes()
         self.scene: Scene = self.scenes[0]
         self.free = False
@@ -50,17 +48,13 @@ class Stand(QObject):
         self.shown = True
         """Whether the shown operator keys; else it is left to whoever sits here."""
         self.seed = 7
-        self.speed = 1.0
+        self.advice = PlayAdvice(self)
+        self.time = PlayTime(self)
         self.laid: Laid | None = None
         self.play: Play | None = None
         self.lanes: tuple[Lane, ...] = ()
         self.trouble = ""
-        self.advice: list[SpokenAdvice] = []
         self.holding = False
-        self._timer = QTimer(self)
-        self._timer.setInterval(FRAME_MS)
-        self._timer.timeout.connect(self._tick)
-        self._clock = QElapsedTimer()
 
     # choosing
 
@@ -68,7 +62,7 @@ class Stand(QObject):
         """Take another scene in hand, from its beginning; “free” is the route in hand without any scene."""
         self.free = key == FREE
         self.scene = next((item for item in self.scenes if item.key == key), self.scene)
-        self.speed = 1.0 if self.free else self.scene.speed
+        self.time.speed = 1.0 if self.free else self.scene.speed
         self.shown = True
         self.restart()
 
@@ -76,7 +70,7 @@ class Stand(QObject):
         """The same scene from its beginning, keyed by whoever sits here, with time going on."""
         self.shown = False
         self.restart()
-        self.run()
+        self.time.run()
 
     def another_seed(self) -> None:
         """The same scene on another evening."""
@@ -90,8 +84,8 @@ class Stand(QObject):
 
     def restart(self) -> None:
         """Lay the scene out anew, and stand at its beginning."""
-        self.pause()
-        self.advice.clear()
+        self.time.pause()
+        self.advice.said.clear()
         self.holding = False
         self.trouble, self.laid, self.play = "", None, None
         try:
@@ -133,11 +127,6 @@ class Stand(QObject):
     # time
 
     @property
-    def running(self) -> bool:
-        """Whether time goes on."""
-        return self._timer.isActive()
-
-    @property
     def over(self) -> bool:
         """Whether the scene has come to its end."""
         return self.laid is not None and self.now >= 60 * self.laid.scene.minutes
@@ -147,61 +136,17 @@ class Stand(QObject):
         """Seconds since the beginning."""
         return self.play.now if self.play is not None else 0.0
 
-    def run(self) -> None:
-        """Let time go on."""
-        if self.play is not None:
-            self._clock.start()
-            self._timer.start()
-            self.changed.emit()
-
-    def pause(self) -> None:
-        """Hold time."""
-        if self.running:
-            self._timer.stop()
-            self.changed.emit()
-
-    def toggle(self) -> None:
-        """Let time go on, or hold it."""
-        if self.running:
-            self.pause()
-        else:
-            self.run()
-
-    def back(self) -> None:
-        """Some seconds back."""
-        if self.play is not None:
-            self.holding = False
-            self.play.back_to(max(self.now - STEP_S * max(self.speed, 1.0), 0.0))
-            self.ticked.emit()
-
-    def forward(self) -> None:
-        """Some seconds on."""
-        self.stand_at(self.now + STEP_S * max(self.speed, 1.0))
-
     def stand_at(self, moment: float) -> None:
         """Go on to a moment, in seconds since the beginning."""
         if self.play is not None:
-            self._go_to(moment)
+            self.go_to(moment)
 
-    def set_speed(self, speed: float) -> None:
-        """Let time go faster or slower."""
-        self.speed = speed
-        self.changed.emit()
-
-    def _tick(self) -> None:
-        if self.play is None:
-            return
-        seconds = min(self._clock.restart() / 1000, _LONGEST_STEP_S)
-        self._go_to(self.now + seconds * self.speed)
-        if self.over:
-            self.pause()
-
-    def _go_to(self, moment: float) -> None:
+    def go_to(self, moment: float) -> None:
         assert self.play is not None
         before = len(self.play.keyer.done)
         self.play.advance(moment)
         if len(self.play.keyer.done) != before or self.play.keyer.now_keyed is None:
-            self._advise()
+            self.advice.advise()
         self.ticked.emit()
 
     # hands
@@ -210,7 +155,7 @@ class Stand(QObject):
         """Do something to the radio, now. What the shown operator would have done from here on is left out."""
         if self.play is not None:
             self.play.do(what, value)
-            self._advise()
+            self.advice.advise()
             self._follow()
             self.ticked.emit()
 
@@ -228,8 +173,8 @@ class Stand(QObject):
         if self.play is not None and not self.holding:
             self.holding = True
             self.do("press")
-            if not self.running:
-                self.run()
+            if not self.time.running:
+                self.time.run()
 
     def release(self) -> None:
         """Let go of the key."""
@@ -238,23 +183,3 @@ class Stand(QObject):
             self.do("release")
 
     # advice
-
-    def _advise(self) -> None:
-        assert self.play is not None
-        told = {item.key for item in self.advice}
-        known = frozenset(self._settings.kept.known)
-        for item in advice_now(self.play, known):
-            if item.key not in told:
-                self.advice.append(item)
-                told.add(item.key)
-
-    def know(self, key: str) -> None:
-        """A piece of advice is known: it is not said again."""
-        self._settings.keep(known=(*self._settings.kept.known, key)[-64:])
-        self.advice = [item for item in self.advice if item.key != key]
-        self.changed.emit()
-
-    def forget_known(self) -> None:
-        """Say every piece of advice again."""
-        self._settings.keep(known=())
-        self.changed.emit()

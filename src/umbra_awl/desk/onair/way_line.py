@@ -92,7 +92,7 @@ class WayLine(QWidget):
         self.channel.blockSignals(True)
         self.channel.clear()
         for item in channels:
-            self.channel.addItem(f"{item.name}   {index.label(index.routes[item.route])}", item.route)
+            self.channel.addItem(f"{item.name}   {index.labels.of(index.routes[item.route])}", item.route)
         self.channel.setCurrentIndex(max(0, self.channel.findData(chosen)))
         self.channel.blockSignals(False)
         self._look()

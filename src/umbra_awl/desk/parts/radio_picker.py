@@ -34,10 +34,10 @@ def listed_radios(bench: Workbench) -> list[ListedRadio]:
     index, made = bench.index, list[ListedRadio]()
     order = {item.key: at for at, item in enumerate(index.plan.station.identities)}
     for radio in index.plan.radios:
-        person, profile = index.identity_of(radio), bench.profiles.get(radio.profile)
+        person, profile = index.owners.identity_of(radio), bench.profiles.get(radio.profile)
         owner = (person.call or person.name) if person is not None else ""
         made.append(ListedRadio(radio.key, radio.name, owner, profile.name if profile is not None else ""))
-    people = {radio.key: index.identity_of(radio) for radio in index.plan.radios}
+    people = {radio.key: index.owners.identity_of(radio) for radio in index.plan.radios}
     return sorted(made, key=lambda item: order.get(getattr(people[item.key], "key", ""), 0))
 
 

@@ -111,7 +111,7 @@ class ReportSide(QWidget):
             )
             for item in self._bench.plan.station.identities
         ]
-        identity = self._bench.index.identity_of(radio)
+        identity = self._bench.index.owners.identity_of(radio)
         length = f"{profile.display.length} characters{', capitals' if profile.display.upper else ''}"
         ways = " or ".join(WAY_WORDS[way] for way in profile.ways_in)
         return [

@@ -255,7 +255,7 @@ class SettingsPage(QWidget):
             yield self._setting(radio, "Auto offset", "auto_offset", offsets)
         if profile.free_tuning is not None and profile.free_tuning.halves:
             yield self._free_tuning(radio, profile.free_tuning)
-        identity = self._bench.index.identity_of(radio)
+        identity = self._bench.index.owners.identity_of(radio)
         if extras.alias and identity is not None:
             yield Field("Talker alias", identity.alias or "none", tip="Set for the person, at Station")
         if extras.halves > 1:
@@ -268,13 +268,13 @@ class SettingsPage(QWidget):
 
     def _free_tuning(self, radio: OwnedRadio, free: FreeTuning) -> Field:
         """Whether it sends where it is tuned freely; held while the guard is on."""
-        if not guard_permit(self._bench.index.station_of(radio).licence).allowed:
+        if not guard_permit(self._bench.index.owners.station_of(radio).licence).allowed:
             return Field("Free tuning", "listens only, while the guard is on", tip=free.how)
         options = {None: _AS_IT_IS, False: "listens only", True: "sends; stay in your bands"}
         return self._setting(radio, "Free tuning", "free_tuning", options)
 
     def _startup(self, radio: OwnedRadio) -> str:
-        identity = self._bench.index.identity_of(radio)
+        identity = self._bench.index.owners.identity_of(radio)
         return radio.settings.startup or (identity.startup if identity is not None else "")
 
     def _text(self, radio: OwnedRadio, most: int) -> Commit:

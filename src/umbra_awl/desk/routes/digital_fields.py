@@ -79,7 +79,7 @@ def boxes_of(bench: Workbench, service: Service, destination: Destination) -> tu
     access = bench.index.services[service.key][0]
     radio = bench.carrier
     owners = bench.plan.station.identities
-    identity = bench.index.identity_of(radio) if radio is not None else owners[0] if owners else None
+    identity = bench.index.owners.identity_of(radio) if radio is not None else owners[0] if owners else None
     route = bench.route or Route(service.key, destination.key, bench.selection.slot)
     fields = routing_fields(access, service.air, destination, route, identity)
     ur = read_ur(fields.ur)

@@ -57,7 +57,9 @@ def _scan_fields(bench: Workbench, scan: ScanList) -> list[Field]:
         yield Choice("none", partial(bench.do, set_scan(scan, priority="")), not scan.priority)
         for key in members:
             yield Choice(
-                index.label(index.routes[key]), partial(bench.do, set_scan(scan, priority=key)), key == scan.priority
+                index.labels.of(index.routes[key]),
+                partial(bench.do, set_scan(scan, priority=key)),
+                key == scan.priority,
             )
 
     route = index.routes.get(scan.priority)
@@ -73,6 +75,6 @@ def _scan_fields(bench: Workbench, scan: ScanList) -> list[Field]:
         return ""
 
     return [
-        Field("Priority", index.label(route) if route is not None else "none", choices=LateChoices(choices)),
+        Field("Priority", index.labels.of(route) if route is not None else "none", choices=LateChoices(choices)),
         Field("Waits", f"{scan.hang_s:g} s after a call", commit=hang, text=f"{scan.hang_s:g}"),
     ]

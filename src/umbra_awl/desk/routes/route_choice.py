@@ -48,7 +48,7 @@ class RouteChoice(RowsTable):
         made = []
         for route in bench.plan.routes[:_MOST]:
             severity, title = grave.get(route.key) or grave.get(route.service) or ("", "")
-            texts = (bench.index.label(route), numbers.get(route.key, "not on this radio"), title)
+            texts = (bench.index.labels.of(route), numbers.get(route.key, "not on this radio"), title)
             made.append(_Line(route, texts, _TONES.get(severity, "")))
         made.sort(key=lambda line: (["stop", "brass", ""].index(line.tone), line.route.key not in numbers))
         return made

@@ -119,7 +119,7 @@ class TracePage(QWidget):
         route, radio = self._bench.route, self._bench.carrier
         assert route is not None
         assert radio is not None
-        return f"{self._bench.index.label(route)}, on {radio.name}"
+        return f"{self._bench.index.labels.of(route)}, on {radio.name}"
 
     def _show_trace(self) -> None:
         trace = self._bench.trace()
@@ -172,7 +172,7 @@ class TracePage(QWidget):
         answer = why_silent(bench.index, fits, radio.key, route.key, call)
         shut = answer.shut
         says = "stays silent" if shut else "opens"
-        where = f"{radio.name} on {answer.channel or bench.index.label(route)}"
+        where = f"{radio.name} on {answer.channel or bench.index.labels.of(route)}"
         self.title.setText(f"Somebody calls {answer.call}: {where} {says}")
         self._conditions.show_rows(
             [(_VERDICTS[item.holds], _SAYS[item.holds], item.text, "") for item in answer.conditions]
@@ -246,7 +246,7 @@ class _CallChoice(QWidget):
         self.call.blockSignals(True)
         self.call.clear()
         for service, destination, slot in calls_to_ask(index, route):
-            self.call.addItem(index.label(Route(service, destination, slot)), (service, destination, slot))
+            self.call.addItem(index.labels.of(Route(service, destination, slot)), (service, destination, slot))
         self.call.setCurrentIndex(0)
         self.call.blockSignals(False)
 

@@ -136,7 +136,7 @@ class ZonesPanel(QWidget):
         if self._filling:
             return
         keys, index, item = self._keys(), self._bench.index, self.chosen()
-        self._members.fill([(key, index.label(index.routes[key])) for key in keys])
+        self._members.fill([(key, index.labels.of(index.routes[key])) for key in keys])
         self.card.setVisible(item is not None)
         self.card.show_fields(list_fields(self._bench, item) if item is not None else ())
         self._caption.setText(self._caption_words())

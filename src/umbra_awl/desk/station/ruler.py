@@ -93,7 +93,7 @@ class BandRuler(QWidget):
     def _band(self, painter: QPainter, band: Band, marks: list[RulerMark], box: QRectF) -> None:
         theme = self._theme
         px = theme.px
-        licence = self._bench.index.station.licence
+        licence = self._bench.index.owners.station.licence
         open_ = licence.granted and (not licence.bands or band.name in licence.bands)
         bar = QRectF(box.left() + px(64), box.top() + px(50), box.width() - px(72), px(18))
         self._bar(painter, band, bar, open_=open_)

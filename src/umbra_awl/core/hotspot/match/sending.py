@@ -22,7 +22,7 @@ def sending_refusal(index: PlanIndex, access: AccessPoint, hotspot: Hotspot) -> 
     sent = widest(access, access.services[0])
     places = (hotspot.transmit_hz, hotspot.transmit_hz + hotspot.tx_correction_hz, hotspot.receive_hz)
     for hz in dict.fromkeys(places):
-        permit = transmit_permit(index.station, sent.at(hz))
+        permit = transmit_permit(index.owners.station, sent.at(hz))
         if not permit.allowed:
             return f"A hotspot is a transmitter of yours, and it is not set to send now. {permit.reason}"
         segment = in_segment(sent.at(hz))

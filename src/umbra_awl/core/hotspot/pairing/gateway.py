@@ -33,7 +33,7 @@ def gateway_sheet(index: PlanIndex, access: AccessPoint, hotspot: Hotspot | None
     """What a gateway app is given for an access point that a phone serves."""
     digital = [service for service in access.services if service.mode != "fm"]
     for service in digital:
-        permit = transmit_permit(index.station, sent_by(service))
+        permit = transmit_permit(index.owners.station, sent_by(service))
         if not permit.allowed:
             return GatewaySheet(
                 (), (), f"A phone as gateway lets your radio send, and that may not be now. {permit.reason}"

@@ -63,7 +63,7 @@ def seats(index: PlanIndex, roster: Roster, holds: dict[str, str]) -> tuple[Seat
     """The seats in the plan's order; one whose radio holds another memory than is meant now (`holds`, by key) is due again."""
     found: list[Seat] = []
     for radio in index.plan.radios:
-        identity, done = index.identity_of(radio), roster.of(radio.key)
+        identity, done = index.owners.identity_of(radio), roster.of(radio.key)
         state: SeatState = "waiting" if done is None else "done"
         if done is not None and holds.get(radio.key, done.holds) != done.holds:
             state = "again"

@@ -52,7 +52,7 @@ def _named_routes(bench: Workbench) -> Iterator[FinderOffer]:
     """Routes with a name of their own; the others are found by either of their ends."""
     for route in bench.plan.routes:
         if route.name:
-            yield _go(bench, "route", route.name, bench.index.label(route), route.key)
+            yield _go(bench, "route", route.name, bench.index.labels.of(route), route.key)
 
 
 def _hotspots(bench: Workbench) -> Iterator[FinderOffer]:

@@ -260,7 +260,7 @@ class FrequencyPage(QWidget):
             return ""
         found = trace(bench.index, fits, key, route)
         stopped = found.broken
-        name = bench.index.label(bench.index.routes[route])
+        name = bench.index.labels.of(bench.index.routes[route])
         return f"{name}: the key-up {'arrives' if stopped is None else f'stops: {stopped.text}'}."
 
 

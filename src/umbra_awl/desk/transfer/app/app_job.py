@@ -92,7 +92,7 @@ class AppJob(LongJob):
             return
 
         def work() -> MirroredFront:
-            station, known = index.station_of(radio), set(map(key_of, taken.present.access_list))
+            station, known = index.owners.station_of(radio), set(map(key_of, taken.present.access_list))
             fresh = [row for row in taken.merge.made.access_list if key_of(row) not in known]
             held = list(lines_that_must_not_send(station, fresh))
             if held:

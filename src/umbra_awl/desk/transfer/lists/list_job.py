@@ -134,7 +134,7 @@ class ListJob(LongJob):
         card = profile.card
         if place is None or card is None or card.around is None:
             return ChosenList(radio.key, False, b"", HEADINGS, [], 0, 0, "")
-        station = index.station_of(radio)
+        station = index.owners.station_of(radio)
         store = self._directory.store
         made = around_list(store, place.position, profile, station, fm=wish.fm, sources=wish.sources)
         words = (

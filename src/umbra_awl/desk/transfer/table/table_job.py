@@ -217,7 +217,7 @@ class TableJob(LongJob):
         if not self.keep_own or not own:
             return memory
         index = self._bench.index
-        station = index.station_of(index.radios[seat.radio])
+        station = index.owners.station_of(index.radios[seat.radio])
         return with_own(memory, own, plugged.held.memory, plugged.profile, station)
 
     def write(self) -> None:
@@ -297,7 +297,7 @@ def _written(
     """
     index, radio, plan_file = of
     planned = fit(index, radio, plugged.profile).memory
-    memory = with_own(planned, own, plugged.held.memory, plugged.profile, index.station_of(radio))
+    memory = with_own(planned, own, plugged.held.memory, plugged.profile, index.owners.station_of(radio))
     held = must_not_send(index, radio, plugged.profile, memory)
     if held:
         raise StaleError(refusal(held))
