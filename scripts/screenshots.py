@@ -255,7 +255,7 @@ def _messages(window: MainWindow) -> None:
         before = len(stage.air.kept.said)
         while len(stage.air.kept.said) < before + 2 or stage.air.sending:
             QTest.qWait(50)
-    page.pictures.open_map()
+    page.pictures.sources.open_map()
     while page.pictures.hand.seen is None:
         QTest.qWait(50)
     take(window, "messages")

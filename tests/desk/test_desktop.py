@@ -112,8 +112,8 @@ def test_files_that_are_dropped_go_where_they_belong(demo_window, demo, tmp_path
     window = demo_window
     for stage, page in (("log", "nets"), ("hotspots", "match")):
         window.stages.open(stage, page)
-    window.stages["log"].nets.bring_in = lambda path: took.append(("nets", path.name))
-    window.stages["hotspots"].match.open_file = lambda path: took.append(("settings", path.name))
+    window.stages["log"].nets.files.bring_in = lambda path: took.append(("nets", path.name))
+    window.stages["hotspots"].match.file.open_file = lambda path: took.append(("settings", path.name))
     window.hands.look_into = lambda path: took.append(("pack", path.name))
     files = [tmp_path / name for name in ("a.ics", "b.ini", "c.zip", "d.what")]
     for path in files:

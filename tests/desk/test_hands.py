@@ -100,18 +100,18 @@ def test_a_plan_is_merged_from_its_file_against_the_save_it_came_from(demo_windo
 def test_a_clubs_plan_is_followed_its_news_come_in_and_are_taken_back(demo_window, opened, said, tmp_path):
     bench, club = demo_window.bench, tmp_path / "club.awl.json"
     club.write_bytes(plan_bytes(bench.plan))
-    demo_window.hands.show_news()
+    demo_window.hands.following.show_news()
     assert "follows no club's plan" in said[-1]
-    demo_window.hands.follow(club)
+    demo_window.hands.following.follow(club)
     assert "has all of it already" in said[-1]
-    demo_window.hands.show_news()
+    demo_window.hands.following.show_news()
     assert "no news" in said[-1]
     before = bench.plan
     club.write_bytes(plan_bytes(set_air("blackfell-dmr", "x", color_code=7).apply(before)))
     bench.do(rename_plan("Mine"))
-    demo_window.hands.look_for_news()
+    demo_window.hands.following.look_for_news()
     assert "has news" in said[-1]
-    demo_window.hands.show_news()
+    demo_window.hands.following.show_news()
     (made,) = opened
     assert made.found.questions == ()
     made.take()
@@ -127,9 +127,9 @@ def test_a_clubs_plan_is_followed_its_news_come_in_and_are_taken_back(demo_windo
     assert followed_by(document.real).taken() != before
     bench.steps.back()
     assert bench.index.services["blackfell-dmr"][1].air.color_code == 6
-    demo_window.hands.leave()
+    demo_window.hands.following.leave()
     assert followed_by(document.real) is None
-    demo_window.hands.follow(document.real)
+    demo_window.hands.following.follow(document.real)
     assert "cannot follow itself" in said[-1]
 
 
@@ -178,7 +178,7 @@ def test_a_packs_template_rules_and_layout_are_used_once_taken(demo_window, tmp_
     assert "Taken" in hands.take(PackPart("settings", "settings/x.toml", "The club's", layout_text(made)))
     assert (folder / "settings" / "the-club-s.toml").exists()
     demo_window.stages.open("hotspots", "match")
-    offered = [name for name, _does in demo_window.stages["hotspots"].match._layouts()]
+    offered = [name for name, _does in demo_window.stages["hotspots"].match.file.layouts()]
     assert "The club's" in offered
 
 

@@ -139,7 +139,7 @@ def test_settings_files_are_opened_and_written_without_a_password(demo_window, s
     page = show(demo_window, "match").match
     path = tmp_path / "mine.ini"
     path.write_text("[Self]\nOwnCall=Q9ODL\n[Air]\nTxFreq=434.5\n[Page]\nPassword=hush-hush\n")
-    page.open_file(path)
+    page.file.open_file(path)
     assert stage.spot.held["call"] == "Q9ODL"
     assert "nothing lost" in page.tried.text()
     demo_window.bench.do(set_fields(HOTSPOTS, "travel", "x", transmit_hz=434_012_500, receive_hz=434_012_500))
@@ -152,20 +152,20 @@ def test_settings_files_are_opened_and_written_without_a_password(demo_window, s
 
     before = path.read_text()
     monkeypatch.setattr(match_page, "ask_choices", none_of_them)
-    page.ask_save()
+    page.file.ask_save()
     assert path.read_text() == before, "nothing that was guessed is written before it is confirmed"
     assert any("Self.OwnCall = Q9ODL" in label for label in asked[0][0])
     told = []
     demo_window.bench.said.connect(lambda text, _kind: told.append(text))
     monkeypatch.setattr(match_page, "ask_choices", lambda *given: [one for one in given[3] if "OwnCall" in one])
-    page.ask_save()
+    page.file.ask_save()
     text = path.read_text()
     assert "OwnCall=Q4WRN" in text
     assert "TxFreq=434.5" in text, "what was not ticked stays"
     assert "Not in it, since no key is known for it" in told[-1]
     assert "Password=hush-hush" in text  # it was there; it is neither read nor changed
     (tmp_path / "none.ini").write_bytes(b"\x00\xff")
-    page.open_file(tmp_path / "none.ini")
+    page.file.open_file(tmp_path / "none.ini")
     assert not stage.spot.settings
 
 
@@ -224,19 +224,19 @@ def test_a_log_is_opened_followed_and_its_cause_is_the_headline(demo_window, sta
     path.write_text(
         "2026-11-26 20:31:09 dmr: login to m.invalid refused: wrong password\n2026-11-26 20:31:10 frob: x\n"
     )
-    page.open_log(path)
+    page.sources.open_log(path)
     assert page.told.text() == "The master refuses the password."
     assert page.faults.text(0, 0) == "cause"
     assert page.unknown.text(0, 1).endswith("frob: x")
-    page.follow_log(path)
+    page.sources.follow_log(path)
     with path.open("a") as file:
         file.write("2026-11-26 20:40:00 host: starting, image x\n2026-11-26 20:41:00 modem: ready on 1\n")
     page._follow()
     assert "No fault" in page.told.text()
     demo_window.stages.open("hotspots", "path")
     assert not page._timer.isActive()
-    page.open_log(tmp_path / "none.log")
-    page.open_log(tmp_path)
+    page.sources.open_log(tmp_path / "none.log")
+    page.sources.open_log(tmp_path)
 
 
 def test_symptoms_ask_only_what_cannot_be_seen(demo_window, stage):
@@ -373,7 +373,7 @@ def test_nothing_is_set_to_send_without_a_licence(demo_window, stage, monkeypatc
     monkeypatch.setattr(
         "umbra_awl.desk.hotspots.match.match_page.ask_place", lambda *_a, **_k: pytest.fail("a file was asked for")
     )
-    page.ask_save()
+    page.file.ask_save()
     assert [kind for kind, _text in told] == ["stop"] * 3
     assert all("guard is on" in text for _kind, text in told)
 
@@ -384,7 +384,7 @@ def test_who_called_is_told_by_the_directory(demo_window, stage, tmp_path):
         db.execute("INSERT INTO people VALUES (9990077, 'Q9ODL', 'Odile', 'Stenby', 'Velmar', 'x')")
     path = tmp_path / "spot.log"
     path.write_text("2026-11-26 20:41:00 dmr slot 2: network Q9ODL (9990077) to 99900, 8.0 s, loss 1 %\n")
-    page.open_log(path)
+    page.sources.open_log(path)
     assert page.calls.text(0, 1) == "Q9ODL Odile"
     assert page.calls.text(0, 4) == "from the network, 8 s, loss 1 %"
 
@@ -459,7 +459,7 @@ def test_own_ids_in_a_log_are_masked_until_asked_for(demo_window, stage, tmp_pat
     page = show(demo_window, "find").seek
     path = tmp_path / "spot.log"
     path.write_text("x dmr: login refused: unknown ID 999421701\nx frob: 9994217 here\n")
-    page.open_log(path)
+    page.sources.open_log(path)
     shown = [page.faults.text(0, 4), page.unknown.text(0, 1)]
     assert not any("9994217" in text for text in shown)
     assert all("999••••" in text for text in shown)
@@ -512,7 +512,7 @@ def test_a_line_that_no_rule_reads_is_told_what_it_means_in_two_presses(demo_win
         for at, call in enumerate(("Q4WRN", "Q7QBY"))
     ]
     log.write_text("\n".join([*lines, "Nov 26 20:50:01 spotd: fan at 900 rpm"]) + "\n")
-    seek.open_log(log)
+    seek.sources.open_log(log)
     assert stage.spot.log.unknown_lines == 3
     at = next(at for at, item in enumerate(stage.spot.log.unknown) if "uplink" in item.text)
     seek.unknown.choose(at)
@@ -522,8 +522,8 @@ def test_a_line_that_no_rule_reads_is_told_what_it_means_in_two_presses(demo_win
     choices["Heard from a radio"]()
     assert [item.call for item in stage.spot.log.calls] == ["Q7QBY", "Q4WRN"]
     assert any("2 lines of this log are read so now" in text for text in told)
-    assert [item.call for item in stage.spot.overs()] == ["Q4WRN"]
-    seek.open_log(log)
+    assert [item.call for item in stage.spot.own.overs()] == ["Q4WRN"]
+    seek.sources.open_log(log)
     assert stage.spot.log.unknown_lines == 1
     dict(seek._meanings())["Take the last one back"]()
     assert stage.spot.log.unknown_lines == 3
@@ -540,12 +540,12 @@ def test_a_pipe_and_a_services_journal_are_followed_and_let_go(demo_window, stag
     demo_window.stages.open("hotspots", "find")
     page, path = stage.seek, tmp_path / "spot.pipe"
     os.mkfifo(path)
-    page.follow_log(path)
+    page.sources.follow_log(path)
     with path.open("wb", buffering=0) as out:
         out.write(line)
         page._follow()
     assert stage.spot.log.calls[0].call == "Q4WRN"
     assert page.follow.text() == "Stop following"
-    page.follow_journal("--file=/etc/passwd")
+    page.sources.follow_journal("--file=/etc/passwd")
     assert "no name of a service" in told[-1]
     assert page.follow.text() == "Follow a log …"

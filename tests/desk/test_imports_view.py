@@ -214,7 +214,7 @@ def test_a_file_is_fetched_from_a_service_after_a_cut(qtbot, stage, window):
     mapping.go()
     idle(qtbot, stage)
     assert stage.directory.store.counts()["people"] > 2_900
-    stage.imports.ask_service()
+    stage.imports.services.ask_service()
     idle(qtbot, stage)
     assert "does not answer" in window.message.text()
     assert window.settings.kept.service == service.address

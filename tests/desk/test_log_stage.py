@@ -172,13 +172,13 @@ def test_adif_goes_out_and_comes_in_and_what_is_there_is_left(demo_window, stage
     page = stage.entries
     monkeypatch.setattr(entries_page, "ask_place", lambda *_asked: FilePlace(tmp_path / "out.adi"))
     monkeypatch.setattr(entries_page, "ask", lambda *_all: entries_page.MYSELF)
-    page.ask_adif()
-    page.bring_in(tmp_path / "out.adi")
+    page.files.ask_adif()
+    page.files.bring_in(tmp_path / "out.adi")
     assert "1 were there already" in said[-1]
     (tmp_path / "in.adi").write_text(
         "by another hand <EOH>\n<CALL:5>Q7QBY<QSO_DATE:8>20250101<TIME_ON:4>1200<STRANGE:3>abc<EOR>\n<CALL:5>Q2SAB<EOR>"
     )
-    page.bring_in(tmp_path / "in.adi")
+    page.files.bring_in(tmp_path / "in.adi")
     assert len(on_disk(stage)) == 2
     message = demo_window.message
     assert "1 with something wrong" in message.text()
@@ -196,7 +196,7 @@ def test_adif_goes_out_and_comes_in_and_what_is_there_is_left(demo_window, stage
     assert len(on_disk(stage)) == 1
     demo_window.bench.steps.back()
     assert len(on_disk(stage)) == 2
-    page.bring_in(tmp_path / "missing.adi")
+    page.files.bring_in(tmp_path / "missing.adi")
     assert "cannot be read" in said[-1]
 
 
@@ -206,7 +206,7 @@ def test_csv_is_written_with_formulas_made_harmless(demo_window, stage, tmp_path
     stage.proof.card.log_it()
     monkeypatch.setattr(entries_page, "ask_place", lambda *_asked: FilePlace(tmp_path / "out.csv"))
     monkeypatch.setattr(entries_page, "ask", lambda *_all: entries_page.OTHERS)
-    stage.entries.ask_csv()
+    stage.entries.files.ask_csv()
     text = (tmp_path / "out.csv").read_text("utf-8")
     assert f",answered,{ISLES}," in text
     assert "\n=1" not in text
@@ -286,7 +286,7 @@ def test_an_import_that_confirms_is_undone_to_what_was_there(demo_window, stage,
     demo_window.stages.open("log", "entries")
     # the same contact: their log knows no route of ours
     stage.book.add([replace(entry, route="")], "Without its route")
-    stage.entries.bring_in(tmp_path / "their.csv")
+    stage.entries.files.bring_in(tmp_path / "their.csv")
     assert sorted((item.call, item.confirmed) for item in on_disk(stage)) == [("Q3AMB", "Y"), ("Q7QBY", "")]
     demo_window.bench.steps.back()
     assert [(item.call, item.confirmed) for item in on_disk(stage)] == [("Q3AMB", "")]
@@ -328,8 +328,8 @@ def test_own_overs_of_a_hotspots_log_come_in_by_themselves_once(demo_window, sai
         "2026-11-26 20:40:00 dmr slot 1: radio Q4WRN (9994217) to 99900, 3.0 s, loss 0 %, BER 1.20 %, 10800 bits, offset +0 Hz\n"
     )
     seek = demo_window.stages["hotspots"].seek
-    seek.open_log(log)
-    seek.open_log(log)
+    seek.sources.open_log(log)
+    seek.sources.open_log(log)
     (entry,) = demo_window.book.file.read().entries
     assert (entry.by, entry.ber, entry.grade) == ("hotspot", 1.2, "own-key")
     assert sum("Own overs out of the log" in text for text in said) == 1

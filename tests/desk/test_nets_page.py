@@ -127,17 +127,17 @@ def test_a_net_without_a_way_says_what_is_missing(demo_window, page, said):
 def test_a_calendar_goes_out_and_comes_in_as_one_step(demo_window, page, said, tmp_path, monkeypatch):
     put(demo_window, FRIDAY, DAILY)
     monkeypatch.setattr(nets_page, "ask_place", lambda *_asked: FilePlace(tmp_path / "nets.ics"))
-    page.ask_save()
-    page.bring_in(tmp_path / "nets.ics")
+    page.files.ask_save()
+    page.files.bring_in(tmp_path / "nets.ics")
     assert "2 were there already" in said[-1]
     demo_window.bench.steps.back()
     demo_window.bench.steps.back()
-    page.bring_in(tmp_path / "nets.ics")
+    page.files.bring_in(tmp_path / "nets.ics")
     assert [item.name for item in demo_window.bench.plan.nets] == ["Isles net", "Slow round"]
     demo_window.bench.steps.back()
     assert demo_window.bench.plan.nets == ()
     (tmp_path / "wrong.ics").write_bytes(b"nothing of the kind")
-    page.bring_in(tmp_path / "wrong.ics")
+    page.files.bring_in(tmp_path / "wrong.ics")
     assert "was not read" in said[-1]
 
 

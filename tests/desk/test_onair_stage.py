@@ -435,18 +435,18 @@ def test_nothing_readable_is_said_and_the_smallest_that_is_is_taken(pictures, tm
 def test_a_picture_comes_from_the_clipboard_or_is_a_map_that_tells_no_more_than_the_plan(pictures, demo_window, said):
     board = QGuiApplication.clipboard()
     board.setText("no picture")
-    pictures.paste_it.click()
+    pictures.sources.paste_it.click()
     assert "No picture was copied" in said[-1]
     image = QImage(300, 200, QImage.Format.Format_RGB32)
     image.fill(Qt.GlobalColor.darkGreen)
     board.setImage(image)
-    pictures.paste_it.click()
+    pictures.sources.paste_it.click()
     assert pictures.hand.opened.size == (300, 200)
-    pictures.map_it.click()
+    pictures.sources.map_it.click()
     assert pictures.hand.opened.size == (640, 480)
     hidden = lambda plan: replace(plan, station=replace(plan.station, privacy="none"))  # noqa: E731
     demo_window.bench.do(Edit("Tell no position", hidden))
-    pictures.map_it.click()
+    pictures.sources.map_it.click()
     assert "a map would tell it" in said[-1]
 
 

@@ -302,14 +302,14 @@ def test_layout_finds_its_cells_again(index):
     layout = SheetLayout(index)
     for cell in layout.every_cell():
         x, y = cell.column * layout.sizes.column + 3, layout.tops[cell.row] + 3
-        found = layout.cell_at(x, y)
+        found = layout.seen.cell_at(x, y)
         assert (found.row, found.column) == cell[:2]
         service, destination = layout.names([cell])[0]
         assert layout.cell_of(service, destination)[:2] == cell[:2]
-    assert layout.cell_at(-5, 40) is None
+    assert layout.seen.cell_at(-5, 40) is None
     lattice = next(at for at, row in enumerate(layout.rows) if row.name == "Lattice")
-    assert layout.cell_at(5, layout.tops[lattice] + 3) is None, "the name of a band"
-    assert layout.cell_at(10**6, 40) is None
+    assert layout.seen.cell_at(5, layout.tops[lattice] + 3) is None, "the name of a band"
+    assert layout.seen.cell_at(10**6, 40) is None
     assert [site for _first, _last, site in layout.site_spans()][:2] == ["Blackfell", "Cairnlow"]
 
 

@@ -42,7 +42,7 @@ def settled(qtbot, window):
 
 
 def idle(qtbot, window):
-    qtbot.waitUntil(lambda: not window.runner.running and not window.runner.comparing, timeout=20_000)
+    qtbot.waitUntil(lambda: not window.runner.running and not window.runner.difference.comparing, timeout=20_000)
 
 
 @pytest.fixture
@@ -129,7 +129,7 @@ def test_a_comparison_that_fails_offers_nothing(qtbot, window, page, jobs):
     hold_to_listening(window)
     settled(qtbot, window)
     qtbot.waitUntil(lambda: bool(window.runner.fault), timeout=20_000)
-    assert window.runner.compared is None
+    assert window.runner.difference.compared is None
     assert page.main.text() == "Read the Tarn 16"
 
 
@@ -176,7 +176,7 @@ def test_a_check_that_fails_fails_alone_and_says_so(qtbot, window, page, demo, m
 
 def test_what_was_read_for_other_profiles_is_not_written(qtbot, window, page, jobs):
     window.bench.reload_profiles()
-    assert window.runner.compared is None
+    assert window.runner.difference.compared is None
     assert window.runner.stand == "start"
 
 
@@ -196,11 +196,11 @@ def test_the_last_look_stops_what_everything_before_it_let_pass(qtbot, window, p
 
 
 def save_keys(window, place):
-    window.stages["transfer"].keys.save_pdf(place)
+    window.stages["transfer"].keys.out.save_pdf(place)
 
 
 def save_card(window, place):
-    window.stages["transfer"].card.save_pdf(place)
+    window.stages["transfer"].card.out.save_pdf(place)
 
 
 def save_files(window, place):

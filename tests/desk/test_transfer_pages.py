@@ -77,8 +77,8 @@ def test_the_key_sheet_counts_and_offers_the_cheapest(qtbot, window, stage, tmp_
     assert not page.cheapest.isEnabled()
     page.list.setCurrentRow(2)
     assert "From whatever the radio holds" in page._lead.text()
-    page.save_pdf(FilePlace(tmp_path / "keys.pdf"))
-    page.save_html(FilePlace(tmp_path / "keys.html"))
+    page.out.save_pdf(FilePlace(tmp_path / "keys.pdf"))
+    page.out.save_html(FilePlace(tmp_path / "keys.html"))
     assert (tmp_path / "keys.pdf").read_bytes().startswith(b"%PDF")
     assert page.sheet.memories[0].name in (tmp_path / "keys.html").read_text()
 
@@ -98,7 +98,7 @@ def test_the_picture_of_the_card_is_what_is_printed(window, stage, tmp_path):
     page = stage.card
     assert len(page.labels) == page.made.bundle.pages == 2
     shown = page.made.bundle.data
-    page.save_pdf(FilePlace(tmp_path / "card.pdf"))
+    page.out.save_pdf(FilePlace(tmp_path / "card.pdf"))
     data = (tmp_path / "card.pdf").read_bytes()
     assert data == shown
     pictures = pictures_of(data, 600)
@@ -106,7 +106,7 @@ def test_the_picture_of_the_card_is_what_is_printed(window, stage, tmp_path):
     assert len(colors) > 4, "letters are on it, and they are not all one grey"
     corner = QColor(pictures[1].pixel(3, 3))
     assert corner == QColor("white")
-    page.save_html(FilePlace(tmp_path / "card.html"))
+    page.out.save_html(FilePlace(tmp_path / "card.html"))
     assert "BLK ISLES" in (tmp_path / "card.html").read_text("utf-8")
 
 
@@ -114,7 +114,7 @@ def test_the_card_follows_the_radio_and_a_full_disk_is_said(window, stage):
     stage.show_page("card")
     window.bench.choose_radio("crag")
     assert stage.card.made.radios == ("crag",)
-    stage.card.save_pdf(FilePlace(Path("/proc/none/card.pdf")))
+    stage.card.out.save_pdf(FilePlace(Path("/proc/none/card.pdf")))
     assert "cannot be written" in window.message.text()
 
 
@@ -139,7 +139,7 @@ def test_paper_for_several_radios_is_picked_by_typing_and_printed(window, stage,
     printer.setOutputFileName(str(tmp_path / "printed.pdf"))
     told = []
     window.bench.said.connect(lambda text, _kind: told.append(text))
-    page.print_to(printer)
+    page.out.print_to(printer)
     assert any("1 page went to the printer" in text for text in told)
     assert len(pictures_of((tmp_path / "printed.pdf").read_bytes(), 200)) == 1
     page.take_kind("keys")
@@ -213,7 +213,7 @@ def test_the_people_of_a_radio_go_along_with_its_files(window, stage, tmp_path):
 def test_a_layout_is_made_from_a_sample_corrected_and_kept(qtbot, window, stage, sample):
     stage.show_page("files")
     page = stage.files
-    page.make_from([sample])
+    page.making.make_from([sample])
     maker = page.maker
     fields = [column.field for column in maker.columns.sheet.column]
     known = "number name mode rx shift offset_size tone_tx power color_code slot contact_number zone"
@@ -241,7 +241,7 @@ def test_a_large_sample_is_read_only_as_far_as_needed(window, stage, tmp_path):
     large = tmp_path / "large.csv"
     large.write_bytes("".join([*lines[:2], *lines[2:] * 20_000]).encode() + b"\xff\xfe half a line")
     stage.show_page("files")
-    stage.files.make_from([large])
+    stage.files.making.make_from([large])
     assert stage.files.currentIndex() == 1
     assert stage.files.maker.columns.samples[0].encoding == "utf-8"
     assert len(stage.files.maker.columns.samples[0].rows) == 199
@@ -251,7 +251,7 @@ def test_several_samples_make_one_layout_and_each_is_worked_on(window, stage, sa
     people = tmp_path / "contacts.csv"
     people.write_text("Name;Call ID;Call Type\nISLES;99900;Group Call\nECHO;999097;Private Call\n")
     stage.show_page("files")
-    stage.files.make_from([sample, people])
+    stage.files.making.make_from([sample, people])
     maker = stage.files.maker
     assert [sheet.what for sheet in maker.columns.layout_now.sheet] == ["channels", "contacts"]
     maker.columns.sheets.setCurrentIndex(1)
@@ -265,7 +265,7 @@ def test_what_is_no_table_is_refused_and_nothing_is_begun(window, stage, tmp_pat
     stage.show_page("files")
     bad = tmp_path / "bad.csv"
     bad.write_bytes(b"\x00\x01\x02")
-    stage.files.make_from([bad])
+    stage.files.making.make_from([bad])
     assert "is not text" in window.message.text()
     assert stage.files.currentIndex() == 0
     stage.files.bring_in(bad)

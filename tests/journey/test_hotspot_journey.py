@@ -105,9 +105,9 @@ def test_from_an_empty_card_to_the_echo(demo_window, stage, qtbot, tmp_path, mon
         page = stage.pages.currentWidget()
         page._open(len(page._steps) - 1)
         idle(stage, qtbot)
-        assert stage.spot.ladder().highest >= RUNGS.index(BY_ECHO)
+        assert stage.spot.own.ladder().highest >= RUNGS.index(BY_ECHO)
         assert all(path().values()), path()
-        assert stage.spot.ladder().words.startswith("The echo comes back")
+        assert stage.spot.own.ladder().words.startswith("The echo comes back")
     for file in bench.document.path.parent.rglob("*"):
         assert not file.is_file() or (
             b"hush-hush" not in file.read_bytes() + b"" and b"of-my-own" not in file.read_bytes()

@@ -188,7 +188,7 @@ def test_the_window_goes_on_working_while_a_radio_is_read(qtbot, window, demo):
         assert window.runner.running
         wait_idle(qtbot, window)
     assert window.runner.stand == "compared"
-    assert [change for change in window.runner.compared.sheet.changes if change.table == "channel"] == []
+    assert [change for change in window.runner.difference.compared.sheet.changes if change.table == "channel"] == []
 
 
 def test_while_a_transfer_runs_radio_and_plan_stay(qtbot, window, demo, tmp_path):

@@ -66,7 +66,7 @@ def test_five_thousand_records_by_another_hands_habits_are_imported_and_searched
     path.write_text("made elsewhere\n<adif_ver:5>3.0.9<eoh>\n" + "\n".join(records) + "\n<call:3>BAD<eor>\n")
     demo_window.stages.open("log", "entries")
     page = demo_window.stages["log"].entries
-    page.bring_in(path)
+    page.files.bring_in(path)
     qtbot.waitUntil(lambda: len(demo_window.book.entries) == 5_000, timeout=20_000)
     assert "1 with something wrong (record 5001" in demo_window.message.text()
     page.take_focus()

@@ -49,7 +49,7 @@ def carry(qtbot, window, hands):
     page = window.stages["transfer"].changes
     for _time in range(4):
         hands.press(page.main)
-        qtbot.waitUntil(lambda: not window.runner.running and not window.runner.comparing, timeout=30_000)
+        qtbot.waitUntil(lambda: not window.runner.running and not window.runner.difference.comparing, timeout=30_000)
         if window.runner.stand == "proven":
             return
     raise AssertionError(page.main.text())

@@ -67,7 +67,7 @@ def test_after_a_cut_and_a_restart_the_state_is_known(qtbot, qapp, demo, cut_at,
         else:
             assert second.runner.unfinished() is None
         stage.side._list.setCurrentRow(len(second.runner.shelf().backups()) - 1)
-        second.runner.restore(second.runner.shelf().backups()[-1])
+        second.runner.restoring.restore(second.runner.shelf().backups()[-1])
         wait_idle(qtbot, second)
         assert second.runner.success.startswith("Restored"), second.runner.fault
     assert memory.read_bytes() == before

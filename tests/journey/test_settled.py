@@ -54,7 +54,7 @@ def test_an_old_radio_becomes_a_plan_keys_and_a_card(qtbot, empty_window, tmp_pa
     qtbot.keyClick(window, Qt.Key.Key_P, CTRL)
     card = window.stages["transfer"].card
     assert window.stages["transfer"].pages.name == "card"
-    card.save_pdf(FilePlace(tmp_path / "card.pdf"))
+    card.out.save_pdf(FilePlace(tmp_path / "card.pdf"))
     assert len(pictures_of((tmp_path / "card.pdf").read_bytes(), 300)) == card.made.bundle.pages
 
     do(qtbot, window, "Which radio carries")

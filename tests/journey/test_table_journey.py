@@ -110,7 +110,7 @@ def test_what_is_written_is_the_plan_of_this_moment_and_no_earlier_one(club, qtb
         qtbot.waitUntil(lambda: job.plugged is not None and not job.running, timeout=20_000)
         seat, right = job.seat, job.memories[job.chosen]
         job.memories = {**job.memories, seat.radio: replace(right, call="Q0OLD", channels=right.channels[:1])}
-        job.write()
+        job.transfer.write()
         settle(qtbot, job)
         assert job.proven_now, job.fault
     held = decode(memory.read_bytes(), TARN)

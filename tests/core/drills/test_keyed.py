@@ -4,7 +4,8 @@ import pytest
 
 from tests.days import TODAY
 from umbra_awl.core.drills.keyed import task_of
-from umbra_awl.core.drills.keypad_radio import KeypadRadio, PressError, keys_of
+from umbra_awl.core.drills.keypad_letters import PressError
+from umbra_awl.core.drills.keypad_radio import KeypadRadio, keys_of
 from umbra_awl.core.fit.fitting import fit
 from umbra_awl.core.paper.taps import WAIT, taps
 from umbra_awl.core.plan.index import PlanIndex

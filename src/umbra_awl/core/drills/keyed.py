@@ -4,7 +4,8 @@ import random
 from collections.abc import Iterable
 from typing import NamedTuple
 
-from umbra_awl.core.drills.keypad_radio import KeypadRadio, PressError
+from umbra_awl.core.drills.keypad_letters import PressError
+from umbra_awl.core.drills.keypad_radio import KeypadRadio
 from umbra_awl.core.fit.fitting import Fit
 from umbra_awl.core.paper.keys import state_after, steps_for, wanted_value
 from umbra_awl.core.paper.keysheet import Entered, key_sheet, pressed

@@ -7,6 +7,7 @@ when the memory is saved. `press` tells it in the moment.
 import random
 from collections.abc import Callable
 
+from umbra_awl.core.drills.keypad_letters import KeypadLetters, PressError
 from umbra_awl.core.paper.keys import values_of
 from umbra_awl.core.paper.taps import WAIT, until_parts
 from umbra_awl.core.radio.keypad import Begin, Keypad, Menu
@@ -16,10 +17,6 @@ NO_NAME = "CH000001"
 _LEFT_OVER = 0.3
 
 
-class PressError(Exception):
-    """A key that leads nowhere there; the message says why. The radio is as before."""
-
-
 class KeypadRadio:
     """Begins in any state that `draw` deals: in a memory or not, on either half, in a menu, with any values; without one, ready.
 
@@ -27,8 +24,9 @@ class KeypadRadio:
     """
 
     def __init__(self, keypad: Keypad, draw: random.Random | None = None) -> None:
+        self.tapped = KeypadLetters(self)
         self.keypad = keypad
-        self._letters = {item.key: item.types for item in keypad.letters}
+        self.letters = {item.key: item.types for item in keypad.letters}
         self._draw = draw
         self.memories: dict[int, dict[str, str]] = {}
         self.stands = {item.field: draw.choice(item.values) if draw is not None else item.want for item in keypad.begin}
@@ -42,10 +40,10 @@ class KeypadRadio:
         self.own = draw.choice(["your own call sign", "your own ID", "somebody else"]) if draw is not None else ""
         self.saved = 0
         self.menu: Menu | None = None
-        self._value = self._typed = self._text = ""
+        self._value = self._typed = self.text = ""
         self._path: list[str] = []
-        self._tapping: tuple[str, int] | None = None
-        self._capitals = True
+        self.tapping: tuple[str, int] | None = None
+        self.capitals = True
         if draw is not None:
             self._somewhere(draw)
 
@@ -91,12 +89,13 @@ class KeypadRadio:
         return where, " ".join(filter(None, shown))
 
     def _shown_text(self) -> str:
-        tapping = self._letters[self._tapping[0]][self._tapping[1]] if self._tapping is not None else ""
-        return self._text + (tapping if self._capitals else tapping.lower())
+        tapping = self.letters[self.tapping[0]][self.tapping[1]] if self.tapping is not None else ""
+        return self.text + (tapping if self.capitals else tapping.lower())
 
-    def _close(self) -> None:
+    def close(self) -> None:
+        """Leave the menu, and forget what was being typed."""
         self.menu, self._typed, self._path = None, "", []
-        self._text, self._tapping, self._capitals = "", None, True
+        self.text, self.tapping, self.capitals = "", None, True
 
     # pressing
 
@@ -106,13 +105,13 @@ class KeypadRadio:
             self._press_until(*until)
             return ""
         if key == self.keypad.leave:
-            lost = self.menu is not None and (self._typed or self._text or self._tapping is not None)
-            self._close()
+            lost = self.menu is not None and (self._typed or self.text or self.tapping is not None)
+            self.close()
             return "Left without the entering key: what was typed is gone, the old value stays." if lost else ""
         if self.menu is None:
             return self._navigate(key)
         acts: dict[str, Callable[[Menu, str], str]] = {
-            "digits": self._digit, "steps": self._step, "text": self._letter, "save": self._digit,
+            "digits": self._digit, "steps": self._step, "text": self.tapped.letter, "save": self._digit,
         }  # fmt: skip
         return acts[self.menu.kind](self.menu, key)
 
@@ -167,7 +166,7 @@ class KeypadRadio:
             raise PressError("There is no name before the memory is saved: save it first, name it, save it again.")
         self.menu = menu
         if menu.clear:
-            self._text = NO_NAME if menu.field == "name" else str(self.held.get(menu.field, ""))
+            self.text = NO_NAME if menu.field == "name" else str(self.held.get(menu.field, ""))
         half = self.stands.get("half", "")
         self._value = self.free[half] if menu.field == "free_tuning" else self.held.get(menu.field, "")
         return ""
@@ -184,7 +183,7 @@ class KeypadRadio:
         if again or not self.keypad.name_after_save:
             self.saved = 0
             self._begin()
-        self._close()
+        self.close()
         return "" if self.keypad.name_after_save else self._nameless(held)
 
     @staticmethod
@@ -203,7 +202,7 @@ class KeypadRadio:
             told = f"{len(self._typed)} of {menu.width} digits: nothing is taken, the old value stays." if few else ""
             if not few:
                 told = self._take(menu, self._typed)
-            self._close()
+            self.close()
             return told
         if not key.isdigit():
             raise PressError(f"{key} does nothing in “{menu.label}”.")
@@ -227,7 +226,7 @@ class KeypadRadio:
                 self.free[self.stands.get("half", "")] = self._value
             else:
                 self.held[menu.field] = self._value
-            self._close()
+            self.close()
             return ""
         step = {self.keypad.up: 1, self.keypad.down: -1}.get(key)
         if step is None:
@@ -235,38 +234,6 @@ class KeypadRadio:
         at = (values.index(self._value) if self._value in values else 0) + step
         self._value = values[at % len(values)] if menu.ring else values[max(0, min(at, len(values) - 1))]
         return ""
-
-    def _letter(self, menu: Menu, key: str) -> str:
-        if key == self.keypad.enter:
-            self._commit()
-            self.held[menu.field] = self._text
-            self._close()
-        elif menu.clear and key == menu.clear:
-            self._text = "" if key.startswith("hold ") else self._text[:-1]
-        elif key == WAIT or (self.keypad.next_letter and key == self.keypad.next_letter):
-            self._commit()
-        elif self.keypad.case and key == self.keypad.case:
-            self._commit()
-            self._capitals = not self._capitals
-        elif key in self._letters:
-            self._tap(key)
-        else:
-            raise PressError(f"{key} types no letter.")
-        return ""
-
-    def _tap(self, key: str) -> None:
-        letters = self._letters[key]
-        if self._tapping is not None and self._tapping[0] == key:
-            self._tapping = (key, (self._tapping[1] + 1) % len(letters))
-        else:
-            self._commit()
-            self._tapping = (key, 0)
-
-    def _commit(self) -> None:
-        if self._tapping is not None:
-            char = self._letters[self._tapping[0]][self._tapping[1]]
-            self._text += char if self._capitals else char.lower()
-            self._tapping = None
 
 
 def _first(menu: Menu) -> str:

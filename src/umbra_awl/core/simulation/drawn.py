@@ -91,11 +91,11 @@ class DrawnLanes:
         receiver = self._world.receiver
         if receiver.talk is talk or receiver.sending:
             return
-        if receiver.hears_noise(call):
+        if receiver.unheard.hears_noise(call):
             self.bar(RADIO, talk, "noise", tone="lost")
             assert self._world.book is not None  # noqa: S101  (asked before)
             self._world.book.sounds.append(Sound(self._world.now, "noise", _BURST))
-        elif (why := _UNHEARD.get(receiver.why_not(call))) is not None:
+        elif (why := _UNHEARD.get(receiver.unheard.why_not(call))) is not None:
             self.bar(RADIO, talk, why, tone="lost")
 
     def hush(self, *, sending: bool) -> None:

@@ -5,6 +5,7 @@ from typing import Any, Literal, NamedTuple
 
 from umbra_awl.core.simulation.ears import Heard, Listening
 from umbra_awl.core.simulation.posts import TalkGroupPost
+from umbra_awl.core.simulation.unheard import Unheard
 
 StanceKind = Literal["channel", "watch", "scan"]
 Later = Callable[..., Any]
@@ -25,7 +26,8 @@ class Receiver:
     """Decodes one call at a time. `later(seconds, call, …)` has something called after simulated seconds."""
 
     def __init__(self, ears: tuple[Listening, ...], stance: Stance, figures: dict[str, float], later: Later) -> None:
-        self._ears, self._figures, self._later = ears, figures, later
+        self.unheard = Unheard(self)
+        self.ears, self._figures, self._later = ears, figures, later
         self.air: dict[TalkGroupPost, Heard] = {}
         self.talk: TalkGroupPost | None = None
         self.heard: Heard | None = None
@@ -45,7 +47,7 @@ class Receiver:
         self._dwells = [self._dwell(at) for at in stance.channels]
         self._first: dict[Heard, int] = {}
         for at in reversed(stance.channels):
-            self._first.update(dict.fromkeys(self._ears[at].opens, at))
+            self._first.update(dict.fromkeys(self.ears[at].opens, at))
         self._round = sum(self._dwells)
         self._scan_from = now
         self._epoch += 1
@@ -57,7 +59,7 @@ class Receiver:
         return self._round if self.stance.kind == "scan" else 0.0
 
     def _dwell(self, at: int) -> float:
-        return self._figures["scan_fm_s" if self._ears[at].channel.mode == "fm" else "scan_digital_s"]
+        return self._figures["scan_fm_s" if self.ears[at].channel.mode == "fm" else "scan_digital_s"]
 
     def _opened(self, call: Heard) -> int:
         """The channel it listens to that a call opens; -1 for none. A locked scan has one channel, a radio that sends none."""
@@ -65,14 +67,15 @@ class Receiver:
             return -1
         if self.stance.kind == "scan":
             at = self.locked
-            return at if at >= 0 and self._opens(at, call) else -1
+            return at if at >= 0 and self.opens(at, call) else -1
         found = self._first.get(call, -1)
         if found < 0 and self.open_all:
-            return next((at for at in self.stance.channels if self._opens(at, call)), -1)
+            return next((at for at in self.stance.channels if self.opens(at, call)), -1)
         return found
 
-    def _opens(self, at: int, call: Heard) -> bool:
-        ear = self._ears[at]
+    def opens(self, at: int, call: Heard) -> bool:
+        """Whether a call opens it."""
+        ear = self.ears[at]
         return call in ear.opens or (self.open_all and call[:2] == (ear.service, ear.slot))
 
     def begins(self, talk: TalkGroupPost, call: Heard, now: float) -> None:
@@ -83,7 +86,7 @@ class Receiver:
         elif self.stance.kind == "scan" and not self.sending and (call in self._first or self.open_all):
             self._seek(talk, call, now)
         if talk.to_me and self.talk is not talk:
-            talk.why = self.why_not(call)
+            talk.why = self.unheard.why_not(call)
 
     def ends(self, talk: TalkGroupPost, now: float) -> None:
         """A call is over."""
@@ -154,7 +157,7 @@ class Receiver:
             return
         offset = 0.0
         for at, dwell in zip(self.stance.channels, self._dwells, strict=True):
-            if self._opens(at, call):
+            if self.opens(at, call):
                 wait = (offset - (now - self._scan_from)) % self._round
                 self._later(wait + dwell, self._hit, (talk, at, self._epoch))
                 return
@@ -174,7 +177,7 @@ class Receiver:
     def _seek_priority(self, talk: TalkGroupPost, call: Heard, now: float) -> None:
         """A scan that stays on a channel looks at its priority channel now and then."""
         at, every = self.stance.priority, self._figures["priority_s"]
-        if at >= 0 and at != self.locked and self._opens(at, call):
+        if at >= 0 and at != self.locked and self.opens(at, call):
             wait = every - (now - self._since) % every
             self._later(wait, self._hit_priority, (talk, at))
 
@@ -185,25 +188,6 @@ class Receiver:
         self._leave(now)
         self.locked = at
         self._take(talk, self.air[talk], now)
-
-    def hears_noise(self, call: Heard) -> bool:
-        """Whether a digital call is noise on an FM channel it listens to."""
-        at = self.locked
-        return at >= 0 and call[0] in self._ears[at].noise
-
-    def why_not(self, call: Heard) -> str:
-        """Why a call that is on the air is not taken, by its kind."""
-        if self.sending:
-            return "sending"
-        watched = self.stance.channels
-        if any(self._opens(at, call) for at in watched):
-            if self.stance.kind == "scan":
-                return "scan elsewhere" if self.talk is not None or self.locked >= 0 else "found too late"
-            return "decoder taken" if self.stance.kind == "watch" else "another call"
-        near = [self._ears[at] for at in watched if self._ears[at].service == call[0]]
-        if any(ear.slot != call[1] for ear in near) and not any(ear.slot == call[1] for ear in near):
-            return "other slot"
-        return "group list" if near else "elsewhere"
 
 
 def was_heard(talk: TalkGroupPost) -> bool:

@@ -9,7 +9,6 @@ from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtGui import QDragEnterEvent, QDropEvent
 from PyQt6.QtWidgets import QFileDialog, QLineEdit, QProgressBar, QStackedWidget, QWidget
 
-from umbra_awl.core.directory.download import OfferedFile, fetch, offered
 from umbra_awl.core.directory.importing import IncomingEntries, read_incoming, take, undo_import
 from umbra_awl.core.directory.judged import Judging, chosen_entries, judging, on_network
 from umbra_awl.core.directory.layout import WHAT_WORDS, TableLayout, What
@@ -22,8 +21,9 @@ from umbra_awl.core.plan.model import Plan
 from umbra_awl.core.tables.rows import Table
 from umbra_awl.desk.access.mapping import Mapping
 from umbra_awl.desk.access.review import ListDecision, Review, ReviewRows, table_of
+from umbra_awl.desk.access.service_lists import ServiceLists
 from umbra_awl.desk.directory import Directory, now_text
-from umbra_awl.desk.parts.widgets import button, card, clear, column, row, words
+from umbra_awl.desk.parts.widgets import button, card, column, row, words
 from umbra_awl.desk.theme.theme import Theme
 from umbra_awl.desk.workbench import Workbench
 
@@ -44,7 +44,8 @@ class Imports(QStackedWidget):
     ) -> None:
         """`into_plan` takes entries of the directory into the plan."""
         super().__init__()
-        self._bench, self._directory, self._into_plan = bench, directory, into_plan
+        self.services = ServiceLists(self)
+        self.bench, self.directory, self._into_plan = bench, directory, into_plan
         self.setAcceptDrops(True)
         self.mapping = Mapping(bench, directory)
         self.review = Review(bench, theme)
@@ -79,7 +80,7 @@ class Imports(QStackedWidget):
         self._bar.setRange(0, 1000)
         line.addWidget(self._work_words)
         line.addWidget(self._bar, 1)
-        line.addWidget(button("Stop", self._directory.tasks.stop))
+        line.addWidget(button("Stop", self.directory.tasks.stop))
         self._work_line.hide()
         outer.addWidget(self._work_line)
         outer.addWidget(words("Imports", "title"))
@@ -102,27 +103,27 @@ class Imports(QStackedWidget):
         self.address = QLineEdit()
         self.address.setPlaceholderText("Address of a directory service, for example directory.velmar.test")
         self.address.setAccessibleName("Address of a directory service")
-        self.address.setText(self._directory.settings.kept.service)
-        self.address.returnPressed.connect(self.ask_service)
+        self.address.setText(self.directory.settings.kept.service)
+        self.address.returnPressed.connect(self.services.ask_service)
         line.addWidget(self.address, 1)
-        line.addWidget(button("Ask what it offers", self.ask_service))
+        line.addWidget(button("Ask what it offers", self.services.ask_service))
         outer.addLayout(line)
-        self._offers = column(gap=2)
-        outer.addLayout(self._offers)
+        self.offers = column(gap=2)
+        outer.addLayout(self.offers)
         return made
 
     def refresh(self) -> None:
         """Show the list of imports."""
-        store = self._directory.store
+        store = self.directory.store
         self.batches.show_items(store.batches())
         counts = store.counts()
         self._counts.setText(", ".join(f"{counts[what]:,} {text}" for what, text in WHAT_WORDS.items()))
 
     def _show_work(self) -> None:
-        self._work_line.setVisible(bool(self._directory.tasks.work))
-        self._work_words.setText(self._directory.tasks.work)
-        self._bar.setValue(round(1000 * self._directory.tasks.done_share))
-        self._choose.setEnabled(not self._directory.tasks.work)
+        self._work_line.setVisible(bool(self.directory.tasks.work))
+        self._work_words.setText(self.directory.tasks.work)
+        self._bar.setValue(round(1000 * self.directory.tasks.done_share))
+        self._choose.setEnabled(not self.directory.tasks.work)
 
     def dragEnterEvent(self, event: QDragEnterEvent | None) -> None:
         mime = event.mimeData() if event is not None else None
@@ -150,9 +151,9 @@ class Imports(QStackedWidget):
 
     def _read(self, table: Table, layout: TableLayout) -> None:
         self.setCurrentIndex(0)
-        directory = self._directory
+        directory = self.directory
         if layout.what == "access":
-            plan = self._bench.plan
+            plan = self.bench.plan
             ground = directory.ground()
             work = partial(_compare, table=table, layout=layout, directory=directory, plan=plan, ground=ground)
             directory.tasks.run(f"Reading {table.name} …", work, self._show_incoming)
@@ -164,7 +165,7 @@ class Imports(QStackedWidget):
                     store,
                     table,
                     layout,
-                    now_text(self._bench.clock),
+                    now_text(self.bench.clock),
                     lambda rows: directory.tasks.progress(_share(rows), f"{rows:,} rows"),
                     directory.tasks.stopped,
                 )
@@ -181,20 +182,20 @@ class Imports(QStackedWidget):
             f"{name}: {done.added:,} new, {done.changed:,} changed, {done.vanished:,} gone", done.report, done.rows
         )
         self.setCurrentWidget(self.review)
-        self._directory.refresh()
+        self.directory.refresh()
         self.imported.emit()
 
     def _take(self, taken: ListDecision) -> None:
         self.setCurrentIndex(0)
-        file, now = taken.incoming.file, now_text(self._bench.clock)
-        self._directory.tasks.run(
+        file, now = taken.incoming.file, now_text(self.bench.clock)
+        self.directory.tasks.run(
             f"Taking {file} in …", partial(_taken_in, taken=taken, now=now), partial(self._taken, taken.incoming)
         )
 
     def _taken(self, incoming: IncomingEntries, entries: list[StoredEntry]) -> None:
         counts = incoming.counts()
-        self._bench.say(f"{incoming.file} is in the directory: {counts['added']:,} new, {counts['changed']:,} changed.")
-        self._directory.refresh()
+        self.bench.say(f"{incoming.file} is in the directory: {counts['added']:,} new, {counts['changed']:,} changed.")
+        self.directory.refresh()
         self.imported.emit()
         if entries:
             self._into_plan(entries)
@@ -207,53 +208,16 @@ class Imports(QStackedWidget):
         rows = sorted({index.row() for index in self.batches_view.selectedIndexes()})
         standing = [item for item in self.batches.items if not item.undone]
         if not standing:
-            self._bench.say("There is no import to undo.")
+            self.bench.say("There is no import to undo.")
             return
         batch: Batch = self.batches.items[rows[0]] if rows else standing[0]
         undo = {"people": undo_people, "destinations": undo_targets}.get(batch.what, undo_import)
         words_ = f"Undoing the import of {batch.file} …"
-        self._directory.tasks.run(words_, lambda store: undo(store, batch.id), lambda _none: self._undone(batch))
+        self.directory.tasks.run(words_, lambda store: undo(store, batch.id), lambda _none: self._undone(batch))
 
     def _undone(self, batch: Batch) -> None:
-        self._bench.say(f"Undone: the import of {batch.file}.")
-        self._directory.refresh()
-
-    def ask_service(self) -> None:
-        """Ask a service what it offers."""
-        address = self.address.text()
-        if not self._bench.reaches_out():
-            return
-        self._directory.settings.keep(service=address)
-        self._directory.tasks.run("Asking the service …", lambda _store: offered(address), self._show_offers)
-
-    def _show_offers(self, files: list[OfferedFile]) -> None:
-        clear(self._offers)
-        for file in files:
-            line = row(gap=6)
-            line.addWidget(words(file.name, "mono"))
-            line.addWidget(words(f"{file.words}, {file.size / 1e6:.1f} MB, of {file.date}", "second"), 1)
-            line.addWidget(button("Fetch", partial(self.fetch, file)))
-            self._offers.addLayout(line)
-        if not files:
-            self._offers.addWidget(words("The service offers nothing.", "second"))
-
-    def fetch(self, file: OfferedFile) -> None:
-        """Fetch a file and show its columns."""
-        directory, address = self._directory, self.address.text()
-        if not self._bench.reaches_out():
-            return
-
-        def work(_store: Store) -> Path:
-            def progress(have: int, size: int) -> None:
-                directory.tasks.progress(have / size, f"Fetching {file.name}: {have / 1e6:.1f} of {size / 1e6:.1f} MB")
-
-            return fetch(address, file, directory.folder / "downloads", progress, directory.tasks.stopped)
-
-        directory.tasks.run(f"Fetching {file.name} …", work, lambda path: self.open(path, _what(file)))
-
-
-def _what(file: OfferedFile) -> What | None:
-    return file.what if file.what in WHAT_WORDS else None
+        self.bench.say(f"Undone: the import of {batch.file}.")
+        self.directory.refresh()
 
 
 def _share(rows: int) -> float:

@@ -81,7 +81,7 @@ class Services:
         """Say so where the club's plan that the open one follows has news."""
         document = self.bench.document
         if document is not None and document.real.with_name(self._follows_name(document.real)).exists():
-            self.hands.look_for_news()
+            self.hands.following.look_for_news()
 
     @staticmethod
     def _follows_name(path: Path) -> str:

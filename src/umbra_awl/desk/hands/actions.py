@@ -9,7 +9,7 @@ from PyQt6.QtWidgets import QFileDialog, QWidget
 from umbra_awl.core.agenda.steps import template_text
 from umbra_awl.core.hands.ancestor import ancestor_of
 from umbra_awl.core.hands.bands import narrowed
-from umbra_awl.core.hands.followed import CHOICES, USUAL, FollowedPlan, follow, followed_by, news, offered, unfollow
+from umbra_awl.core.hands.followed import FollowedPlan, follow
 from umbra_awl.core.hands.kinds import IN_PLAN, KINDS, parse_band_plan
 from umbra_awl.core.hands.pack import PackError, PackPart, make_pack, own_parts, read_pack, read_pack_file
 from umbra_awl.core.hands.taking import as_kept
@@ -17,35 +17,32 @@ from umbra_awl.core.keep.atomic import write_new
 from umbra_awl.core.keep.limits import SETTINGS_BYTES, plain_reason, read_within
 from umbra_awl.core.keep.naming import free_path, readable_name
 from umbra_awl.core.plan.disk.file_form import parse_plan
-from umbra_awl.core.plan.disk.saves import SUFFIX
 from umbra_awl.core.plan.disk.store import read_plan
 from umbra_awl.core.plan.edit.edits import Edit
 from umbra_awl.core.plan.errors import StoreError
 from umbra_awl.core.plan.model import Plan
+from umbra_awl.desk.hands.following import NONE, PLANS, Following
 from umbra_awl.desk.hands.merge_window import Base, MergeSource, MergeWindow
 from umbra_awl.desk.hands.pack_window import PackWindow
-from umbra_awl.desk.parts.asking import ask_choices
 from umbra_awl.desk.parts.saving import ask_place, save_file
 from umbra_awl.desk.theme.theme import Theme
 from umbra_awl.desk.workbench import Workbench
 
-_FOLLOW = "Follow a club's plan"
-_PLANS = f"Plans (*{SUFFIX})"
 _PACKS = "Club packs (*.zip)"
-_NONE = Base("nothing that is known: both plans are joined", None)
 
 
 class Hands:
     """The actions. `folder` is where own profiles and layouts lie."""
 
     def __init__(self, bench: Workbench, theme: Theme, parent: QWidget, folder: Callable[[], Path]) -> None:
-        self._bench, self._theme, self._parent, self._folder = bench, theme, parent, folder
+        self.following = Following(self)
+        self.bench, self._theme, self.parent, self._folder = bench, theme, parent, folder
 
     @property
-    def _plan_file(self) -> Path | None:
-        document = self._bench.document
+    def plan_file(self) -> Path | None:
+        document = self.bench.document
         if document is None:
-            self._bench.say("Open a plan first, or make a new one.", "stop")
+            self.bench.say("Open a plan first, or make a new one.", "stop")
             return None
         return document.real
 
@@ -53,177 +50,80 @@ class Hands:
 
     def ask_merge(self) -> None:
         """Ask for another plan and merge it."""
-        file = self._plan_file
+        file = self.plan_file
         if file is None:
             return
-        name, _kind = QFileDialog.getOpenFileName(self._parent, "Merge another plan", str(file.parent), _PLANS)
+        name, _kind = QFileDialog.getOpenFileName(self.parent, "Merge another plan", str(file.parent), PLANS)
         if name:
             self.merge(Path(name))
 
     def merge(self, path: Path) -> None:
         """Merge another plan into the open one."""
-        file = self._plan_file
+        file = self.plan_file
         if file is None:
             return
-        self._read_plan(path, lambda theirs: self._merge(file, path, theirs))
+        self.read_plan(path, lambda theirs: self._merge(file, path, theirs))
 
-    def _read_plan(self, path: Path, done: Callable[[Plan], None], before: str = "") -> None:
+    def read_plan(self, path: Path, done: Callable[[Plan], None], before: str = "") -> None:
         """Read another plan, and go on with it if this one is still open then; a refusal is said."""
-        document = self._bench.document
+        document = self.bench.document
 
         def taken(plan: Plan) -> None:
-            if self._bench.document is document:
+            if self.bench.document is document:
                 done(plan)
 
         def failed(error: Exception) -> None:
-            self._bench.say(f"{before}{plain_reason(error)}", "stop")
+            self.bench.say(f"{before}{plain_reason(error)}", "stop")
 
-        self._bench.jobs.read("another plan", read_plan, path, done=taken, failed=failed)
+        self.bench.jobs.read("another plan", read_plan, path, done=taken, failed=failed)
 
     def _merge(self, file: Path, path: Path, theirs: Plan) -> None:
-        found = ancestor_of(file, self._bench.plan, path, theirs)
-        bases = [_NONE]
+        found = ancestor_of(file, self.bench.plan, path, theirs)
+        bases = [NONE]
         if found is not None:
             bases.insert(0, Base(found.words, found.plan))
-        self._open(MergeSource(f"“{path.name}”", theirs, bases))
+        self.open(MergeSource(f"“{path.name}”", theirs, bases))
 
-    def _open(self, source: MergeSource) -> None:
-        MergeWindow(self._bench, self._theme, self._parent, source).exec()
+    def open(self, source: MergeSource) -> None:
+        MergeWindow(self.bench, self._theme, self.parent, source).exec()
 
     # a club's plan
 
-    def ask_follow(self) -> None:
-        """Ask for the club's plan, and follow it from now on."""
-        file = self._plan_file
-        if file is None:
-            return
-        name, _kind = QFileDialog.getOpenFileName(self._parent, _FOLLOW, str(file.parent), _PLANS)
-        if name:
-            what = ask_choices(self._parent, _FOLLOW, "What of it do you follow?", tuple(CHOICES), USUAL, "Follow it")
-            if what:
-                self.follow(Path(name), what)
-
-    def follow(self, club: Path, what: tuple[str, ...] = USUAL) -> None:
-        """Follow some of a club's plan: its news come in as a change to be looked at, the first time all that is followed."""
-        file = self._plan_file
-        if file is None:
-            return
-        try:
-            if club.resolve() == file.resolve():
-                raise StoreError("A plan cannot follow itself. Choose the club's file.")
-        except StoreError as error:
-            self._bench.say(str(error), "stop")
-            return
-        self._read_plan(club, lambda _plan: self._follow(file, club, what))
-
-    def _follow(self, file: Path, club: Path, what: tuple[str, ...]) -> None:
-        try:
-            follow(file, club, None, what)
-        except StoreError as error:
-            self._bench.say(str(error), "stop")
-            return
-        self.show_news()
-
-    def leave(self) -> None:
-        """Follow nothing any more; the plan stays as it is."""
-        file = self._plan_file
-        if file is None:
-            return
-        try:
-            unfollow(file)
-        except StoreError as error:
-            self._bench.say(str(error), "stop")
-            return
-        self._bench.say("No club's plan is followed any more. What came from it stays.")
-
-    def show_news(self) -> None:
-        """Look at the news of the club's plan, and take them; a refusal is said."""
-        file = self._plan_file
-        found = followed_by(file) if file is not None else None
-        if file is None:
-            return
-        if found is None:
-            self._bench.say("This plan follows no club's plan yet. Choose one: “Follow a club's plan”.", "stop")
-            return
-        followed = found
-        self._read_plan(
-            Path(found.path), lambda club: self._show_news(file, followed, club), "The club's plan cannot be read. "
-        )
-
-    def _show_news(self, file: Path, found: FollowedPlan, club: Plan) -> None:
-        before = found.taken()
-        if before == club:
-            self._bench.say("The club's plan has no news since they were taken last.")
-            return
-        base = Base("the club's plan as you took it last", before) if before is not None else _NONE
-
-        def taken(*, along: bool = True) -> None:
-            self._keep(file, found, before, club, along=along)
-
-        made = news(found, self._bench.plan, club)
-        if not made.questions and made.plan == self._bench.plan:
-            taken(along=False)
-            self._bench.say("The club's plan has changed, and yours has all of it already.")
-            return
-        self._open(MergeSource("the club's news", offered(found, self._bench.plan, club), [base], taken))
-
-    def _keep(self, file: Path, found: FollowedPlan, before: Plan | None, now: Plan, *, along: bool) -> None:
+    def keep(self, file: Path, found: FollowedPlan, before: Plan | None, now: Plan, *, along: bool) -> None:
         """Keep up to where the news were taken; undo forgets it again, in one step with the news that were merged."""
 
         def put(plan: Plan | None) -> bool:
             try:
                 follow(file, Path(found.path), plan, found.what)
             except StoreError as error:
-                self._bench.say(str(error), "stop")
+                self.bench.say(str(error), "stop")
                 return False
             return True
 
         if put(now):
-            self._bench.steps.did_beside(
+            self.bench.steps.did_beside(
                 "The club's news were taken", lambda: put(before), lambda: put(now), along=along
             )
-
-    def look_for_news(self) -> None:
-        """Say so where the club's plan that is followed has news; said once, when a plan is opened."""
-        document = self._bench.document
-        if document is None:
-            return
-        file = document.real
-
-        def work() -> bool:
-            found = followed_by(file)
-            if found is None:
-                return False
-            try:
-                return found.taken() != read_plan(Path(found.path))
-            except StoreError:
-                return False
-
-        def told(new: bool) -> None:
-            if new and self._bench.document is document:
-                self._bench.say("The club's plan that this one follows has news: “News of the club's plan” shows them.")
-
-        self._bench.jobs.latest("club news", work, told, lane="saves")
 
     # packs
 
     def ask_make(self) -> None:
         """Make a club pack of what is here, in one step."""
-        file = self._plan_file
+        file = self.plan_file
         if file is None:
             return
-        plan = self._bench.plan
+        plan = self.bench.plan
         try:
-            data = make_pack(plan.name, self._bench.clock.today().isoformat(), own_parts(plan, self._own_files(plan)))
+            data = make_pack(plan.name, self.bench.clock.today().isoformat(), own_parts(plan, self._own_files(plan)))
         except PackError as error:
-            self._bench.say(str(error), "stop")
+            self.bench.say(str(error), "stop")
             return
         parts = len(read_pack(data).parts)
         name = f"{readable_name(plan.name, 'club')} pack.zip"
-        place = ask_place(self._parent, "Save a club pack", file.with_name(name), _PACKS, ".zip")
+        place = ask_place(self.parent, "Save a club pack", file.with_name(name), _PACKS, ".zip")
         if place is not None:
             said = f"Saved a pack of {parts} parts. Of the plan only what may be told is in it: no IDs, people, trips or notes."
-            save_file(self._bench, place, lambda: data, said)
+            save_file(self.bench, place, lambda: data, said)
 
     def _own_files(self, plan: Plan) -> list[tuple[str, str, str]]:
         """One's own profiles, layouts, rules and templates that can be used, and the plan's steps as a template."""
@@ -243,18 +143,18 @@ class Hands:
 
     def ask_open(self) -> None:
         """Ask for a pack and look into it."""
-        name, _kind = QFileDialog.getOpenFileName(self._parent, "Look into a club pack", str(Path.home()), _PACKS)
+        name, _kind = QFileDialog.getOpenFileName(self.parent, "Look into a club pack", str(Path.home()), _PACKS)
         if name:
             self.look_into(Path(name))
 
     def look_into(self, path: Path) -> None:
         """Look into a pack; its parts can be taken one by one."""
-        self._bench.jobs.read(
+        self.bench.jobs.read(
             "pack",
             read_pack_file,
             path,
-            done=lambda pack: PackWindow(self._theme, self._parent, pack, self._here, self.take).exec(),
-            failed=lambda error: self._bench.say(f"“{path.name}” was not looked into. {plain_reason(error)}", "stop"),
+            done=lambda pack: PackWindow(self._theme, self.parent, pack, self._here, self.take).exec(),
+            failed=lambda error: self.bench.say(f"“{path.name}” was not looked into. {plain_reason(error)}", "stop"),
         )
 
     def _here(self, part: PackPart) -> str:
@@ -262,7 +162,7 @@ class Hands:
         if part.kind in IN_PLAN:
             return "goes into the plan"
         texts = self._kept(part)
-        kept = as_kept(part, self._bench.profiles.snapshot())
+        kept = as_kept(part, self.bench.profiles.snapshot())
         if part.text in texts or not kept.text:
             return "here already"
         return "another of that name is here" if texts or kept.words else "new"
@@ -282,11 +182,11 @@ class Hands:
     def take(self, part: PackPart) -> str:
         """Take a part; what became of it."""
         if part.kind == "plan":
-            if self._bench.document is None:
+            if self.bench.document is None:
                 return "Open a plan first, or make a new one: the pack's plan is merged into it."
-            before = self._bench.plan
-            self._open(MergeSource(f"the pack's plan “{part.title}”", parse_plan(part.text.encode()), [_NONE]))
-            return "Merged." if self._bench.plan is not before else "Nothing was merged."
+            before = self.bench.plan
+            self.open(MergeSource(f"the pack's plan “{part.title}”", parse_plan(part.text.encode()), [NONE]))
+            return "Merged." if self.bench.plan is not before else "Nothing was merged."
         if part.kind == "band-plan":
             return self._take_bands(part)
         return self._take_file(part)
@@ -294,7 +194,7 @@ class Hands:
     def _take_file(self, part: PackPart) -> str:
         if part.text in self._kept(part):
             return f"“{part.title}” is here already, the very same."
-        kept = as_kept(part, self._bench.profiles.snapshot())
+        kept = as_kept(part, self.bench.profiles.snapshot())
         if not kept.text:
             return kept.words
         kind = KINDS[part.kind]
@@ -306,19 +206,19 @@ class Hands:
         except OSError as error:
             return f"It cannot be kept: {error.strerror or error}. Nothing was taken."
         if part.kind == "profile":
-            self._bench.reload_profiles()
+            self.bench.reload_profiles()
         done = f"Taken: {kind.words} “{part.title}”, kept as {path.name}. Nothing of yours was replaced."
         return f"{done} {kept.words}".rstrip()
 
     def _take_bands(self, part: PackPart) -> str:
-        offered = parse_band_plan(part.text)
-        outside = narrowed(self._bench.plan.station, offered.bands).outside
+        made = parse_band_plan(part.text)
+        outside = narrowed(self.bench.plan.station, made.bands).outside
 
         def apply(plan: Plan) -> Plan:
-            bands = narrowed(plan.station, offered.bands).bands
-            station = replace(plan.station, uses=offered.uses or plan.station.uses, bands=bands)
+            bands = narrowed(plan.station, made.bands).bands
+            station = replace(plan.station, uses=made.uses or plan.station.uses, bands=bands)
             return replace(plan, station=station)
 
-        done = self._bench.do(Edit(f"Take the band plan “{part.title}”", apply))
+        done = self.bench.do(Edit(f"Take the band plan “{part.title}”", apply))
         said = "Taken into the plan; Ctrl Z takes it back." if done else "The plan has it already, or cannot take it."
         return f"{said} {outside}".rstrip()

@@ -118,14 +118,16 @@ class SpotOrders:
             self._spot.said = "Applied. It restarts now, about a minute; only then the start-up link can be chosen."
             self._wait_until_up()
 
-        self._spot.run(work, done)
+        self._spot.work.run(work, done)
 
     def link(self, target: str) -> None:
         """Have it link; it refuses until it is up."""
         if self._refused():
             return
         talk, layout = self._opened(), self._spot.layout
-        self._spot.run(lambda: with_key(talk, layout).link(target), partial(self._took_status, f"Linked to {target}."))
+        self._spot.work.run(
+            lambda: with_key(talk, layout).link(target), partial(self._took_status, f"Linked to {target}.")
+        )
 
     def give_key(self, new: str) -> None:
         """Give its page another password, and keep that in the system's key store where there is one."""
@@ -141,7 +143,7 @@ class SpotOrders:
             sentence = "Note that the hotspot's page has a password of its own"
             self._spot.bench.do(set_fields(HOTSPOTS, self._spot.key, sentence, locked=True))
 
-        self._spot.run(lambda: with_key(talk, layout).set_key(new), done)
+        self._spot.work.run(lambda: with_key(talk, layout).set_key(new), done)
 
     def give_secret(self, new: str) -> None:
         """Give it the password for its master; it restarts then, and sends."""
@@ -154,7 +156,7 @@ class SpotOrders:
             self._took_status(said, status)
             self._wait_until_up()
 
-        self._spot.run(lambda: with_key(talk, layout).set_secret(new), done)
+        self._spot.work.run(lambda: with_key(talk, layout).set_secret(new), done)
 
     def key_up(self, told: dict[str, str], done: Callable[[Over], None]) -> None:
         """Key the simulated radio beside a simulated hotspot, and read its log."""
@@ -168,7 +170,7 @@ class SpotOrders:
             over, self._spot.status, self._spot.log = found
             done(over)
 
-        self._spot.run(work, over_done)
+        self._spot.work.run(work, over_done)
 
     def _took_status(self, said: str, status: Status) -> None:
         self._spot.status, self._spot.said = status, said

@@ -166,7 +166,7 @@ class PathPage(QWidget):
     def refresh(self) -> None:
         """Show how far it has come."""
         spot, hotspot = self._spot, self._spot.hotspot
-        standing = spot.ladder()
+        standing = spot.own.ladder()
         if hotspot is None or standing is None:
             return
         for name, choice in self.choices.items():

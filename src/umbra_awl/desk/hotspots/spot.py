@@ -1,14 +1,9 @@
 """The hotspot in hand: which one of the plan, what its page and log said last, and what it is asked, in the background."""
 
-from collections.abc import Callable
-from functools import partial
-from typing import Any
-
 from PyQt6.QtCore import QObject, pyqtSignal
 
 from umbra_awl.core.drivers.spots import answering
-from umbra_awl.core.hotspot.logs.ladder import Standing, standing
-from umbra_awl.core.hotspot.logs.reading import LogReading, own_overs, read_log_bytes
+from umbra_awl.core.hotspot.logs.reading import LogReading, read_log_bytes
 from umbra_awl.core.hotspot.logs.rules import LogRules, rules_with
 from umbra_awl.core.hotspot.match.fields import Values
 from umbra_awl.core.hotspot.match.forms import FormError
@@ -19,16 +14,14 @@ from umbra_awl.core.hotspot.match.layout import (
 )
 from umbra_awl.core.hotspot.match.says import plan_says, radio_says
 from umbra_awl.core.hotspot.match.sheet import MatchRow, match_sheet
-from umbra_awl.core.hotspot.seek.errors import HotspotError, NoHotspotError
 from umbra_awl.core.hotspot.seek.talk import AnswerWords, Status, Talk
 from umbra_awl.core.hotspot.wifi.secrets import Secrets, page_of
 from umbra_awl.core.plan.model import AccessPoint, Hotspot
-from umbra_awl.core.transfer.errors import DriverError
 from umbra_awl.desk.hotspots.orders import SpotOrders
+from umbra_awl.desk.hotspots.own_in_log import OwnInLog
+from umbra_awl.desk.hotspots.spot_work import SpotWork
 from umbra_awl.desk.runner import Runner
 from umbra_awl.desk.workbench import Workbench
-
-_NO_ADDRESS = "No address yet. Find it first, or type it here: the name it has, or its number."
 
 
 class Spot(QObject):
@@ -38,6 +31,8 @@ class Spot(QObject):
 
     def __init__(self, bench: Workbench, runner: Runner) -> None:
         super().__init__()
+        self.own = OwnInLog(self)
+        self.work = SpotWork(self)
         self.bench, self.runner = bench, runner
         self.key = ""
         self._asked = ("", "")
@@ -112,21 +107,6 @@ class Spot(QObject):
         self.changed.emit()
 
     @property
-    def calls(self) -> tuple[str, ...]:
-        """The operator's own call signs."""
-        return tuple(item.call for item in self.bench.plan.station.identities[:1] if item.call)
-
-    @property
-    def ids(self) -> tuple[int, ...]:
-        """The operator's own IDs."""
-        owner = self.bench.plan.station.identities[:1]
-        return tuple(item.number for identity in owner for item in identity.ids)
-
-    def overs(self) -> list[Any]:
-        """The operator's own overs in the log, newest first."""
-        return own_overs(self.log, self.calls, self.ids) if self.log is not None else []
-
-    @property
     def held(self) -> Values:
         """What the hotspot's settings say, by the layout in force; empty where they were not read."""
         if not self.settings:
@@ -157,11 +137,6 @@ class Spot(QObject):
         if hotspot is None or access is None:
             return ()
         return match_sheet(plan_says(self.bench.index, access, hotspot), self.radio_values()[0], self.held)
-
-    def ladder(self) -> Standing | None:
-        """Where it stands on the ladder of proof."""
-        hotspot = self.hotspot
-        return standing(hotspot, self.status, self.log, self.calls, self.ids) if hotspot is not None else None
 
     @property
     def words_here(self) -> AnswerWords | None:
@@ -201,7 +176,7 @@ class Spot(QObject):
             self.take(found[1])
             self._asked = place
 
-        self.run(work, done)
+        self.work.run(work, done)
 
     @property
     def rules(self) -> LogRules:
@@ -214,41 +189,3 @@ class Spot(QObject):
         self.source = "its page"
         self.layout = shipped_layouts()[0]
         self.said = f"Asked at {self.bench.clock.local():%H:%M:%S}."
-
-    def run(self, work: Callable[[], Any], done: Callable[[Any], None]) -> None:
-        """Do something in the background, one thing at a time."""
-        if self.running or not self.key or not self.bench.reaches_out():
-            return
-        if not self.address:
-            self.fault = _NO_ADDRESS
-            self.changed.emit()
-            return
-        self.running, self.fault, self.said = True, "", ""
-        self.changed.emit()
-        self.bench.jobs.start(work, partial(self._end, self.key, self.address, done), partial(self._fail, self.key))
-
-    def search(self, work: Callable[[], Any], done: Callable[[Any], None]) -> None:
-        """Look around in the background; the address is not known yet."""
-        if self.running or not self.key or not self.bench.reaches_out():
-            return
-        self.running = self.searching = True
-        self.fault = self.said = ""
-        self.changed.emit()
-        self.bench.jobs.start(work, partial(self._end, self.key, None, done), partial(self._fail, self.key))
-
-    def _end(self, key: str, address: str | None, done: Callable[[Any], None], result: Any) -> None:
-        """Take what came of it, unless another hotspot or another address is in hand by now: it says nothing of that one."""
-        self.running = self.searching = False
-        if key == self.key and address in {None, self.address}:
-            done(result)
-        self.changed.emit()
-
-    def _fail(self, key: str, error: Exception) -> None:
-        self.running = self.searching = False
-        if key == self.key:
-            if isinstance(error, NoHotspotError):
-                self.status = None
-            known = isinstance(error, HotspotError | FormError | DriverError | OSError)
-            unforeseen = f"Something unforeseen happened: {type(error).__name__}. Nothing is lost."
-            self.fault = str(error) if known else unforeseen
-        self.changed.emit()

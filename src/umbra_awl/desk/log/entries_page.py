@@ -1,23 +1,15 @@
 """The entries of the log: searched while typing, ADIF and CSV in and out, confirmed, taken out and back, people made of them."""
 
 from collections.abc import Callable
-from functools import partial
-from pathlib import Path
 from typing import TYPE_CHECKING
 
-from PyQt6.QtWidgets import QFileDialog, QLineEdit, QWidget
+from PyQt6.QtWidgets import QLineEdit, QWidget
 
-from umbra_awl.core.keep.limits import plain_reason
-from umbra_awl.core.logbook.adif import Imported, adif_text
-from umbra_awl.core.logbook.csv_log import csv_text
-from umbra_awl.core.logbook.file_in import read_entries_file
-from umbra_awl.core.logbook.giving import given_away
-from umbra_awl.core.logbook.joining import CONFIRMED, Joined, join
+from umbra_awl.core.logbook.joining import CONFIRMED
 from umbra_awl.core.logbook.model import GRADE_WORDS, Entry
+from umbra_awl.desk.log.entry_files import EntryFiles
 from umbra_awl.desk.log_book import LogBook
-from umbra_awl.desk.parts.asking import CANCEL, ask
 from umbra_awl.desk.parts.rows_table import RowsTable
-from umbra_awl.desk.parts.saving import ask_place, save_file
 from umbra_awl.desk.parts.widgets import button, column, row, rows_of, words
 from umbra_awl.desk.theme.theme import Theme
 from umbra_awl.desk.workbench import Workbench
@@ -25,13 +17,6 @@ from umbra_awl.desk.workbench import Workbench
 if TYPE_CHECKING:
     from umbra_awl.desk.directory import Directory
 
-MYSELF, OTHERS = "For myself, all of it", "To give away"
-_WHOSE = "Who is it for? What is given away goes by your station's privacy: {}."
-_LEFT_OUT = {
-    "exact": "notes and unknown fields of other programs are left out",
-    "locator": "notes, spots, ways and unknown fields are left out, and the place is rounded to the square of six",
-    "none": "notes, spots, ways, places and unknown fields are left out",
-}
 
 _COLUMNS = ("UTC", "Call", "Name", "Proof", "Route", "Report", "BER", "Spot", "Note")
 _EMPTY = "No entry yet. Log one on the proof map, or import an ADIF log: what you worked before counts as well."
@@ -44,7 +29,8 @@ class EntriesPage(QWidget):
         self, bench: Workbench, theme: Theme, book: LogBook, directory: "Callable[[], Directory] | None" = None
     ) -> None:
         super().__init__()
-        self._bench, self.book, self._directory = bench, book, directory
+        self.files = EntryFiles(self)
+        self.bench, self.book, self._directory = bench, book, directory
         self.shown: tuple[Entry, ...] = ()
         outer = column(self, 6)
         line = row(gap=8)
@@ -61,9 +47,9 @@ class EntriesPage(QWidget):
         outer.addWidget(self.table, 1)
         self.out = button("Take it out", self.take_out)
         self.confirm = button("Confirmed by them", self.toggle_confirmed)
-        self.save_adif = button("Save as ADIF", self.ask_adif)
-        self.save_csv = button("Save as CSV", self.ask_csv)
-        self.bring = button("Import ADIF or CSV", self.ask_import)
+        self.save_adif = button("Save as ADIF", self.files.ask_adif)
+        self.save_csv = button("Save as CSV", self.files.ask_csv)
+        self.bring = button("Import ADIF or CSV", self.files.ask_import)
         self.people = button("Calls into the people list", self.take_people)
         wrong = button("Corrections to send", self.ask_corrections)
         files = (self.bring, self.save_adif, self.save_csv, self.people, wrong, self.confirm, self.out)
@@ -94,8 +80,8 @@ class EntriesPage(QWidget):
         return f"{len(self.shown):,} of {whole:,} entries."
 
     def _route_words(self, item: Entry) -> str:
-        route = self._bench.index.routes.get(item.route)
-        return self._bench.index.labels.of(route) if route is not None else item.route
+        route = self.bench.index.routes.get(item.route)
+        return self.bench.index.labels.of(route) if route is not None else item.route
 
     def _row(self, item: Entry) -> tuple[str, ...]:
         simulated = "" if item.proves else " (simulated)"
@@ -117,7 +103,7 @@ class EntriesPage(QWidget):
         self.confirm.setEnabled(self.in_hand is not None)
         for made in (self.save_adif, self.save_csv):
             made.setEnabled(bool(self.book.entries))
-        self.people.setEnabled(bool(self.book.entries) and self._bench.radio is not None)
+        self.people.setEnabled(bool(self.book.entries) and self.bench.radio is not None)
 
     # one entry
 
@@ -143,87 +129,31 @@ class EntriesPage(QWidget):
         """Have whom one talked to go along in the chosen radio's people list."""
         from umbra_awl.core.fit.choices import set_people
 
-        radio = self._bench.radio
+        radio = self.bench.radio
         calls = tuple(
             dict.fromkeys(item.call.upper() for item in reversed(self.book.entries) if item.call and item.proves)
         )
         if radio is None or not calls:
-            self._bench.say("No entry with a call sign is in the log yet.", "stop")
+            self.bench.say("No entry with a call sign is in the log yet.", "stop")
             return
         edit = set_people(radio, f"Whom you talked to goes along in {radio.name}", from_log=True, log_calls=calls)
-        self._bench.do_told(edit, f"{len(calls):,} call signs of the log.")
+        self.bench.do_told(edit, f"{len(calls):,} call signs of the log.")
 
     def ask_corrections(self) -> None:
         """Save the listings that were found wrong, to be sent to whoever keeps the list."""
         from umbra_awl.desk.log.wrong_sheet import save_corrections
 
         if self._directory is not None:
-            save_corrections(self._bench, self._directory(), self)
+            save_corrections(self.bench, self._directory(), self)
 
     # files
 
-    def ask_import(self) -> None:
-        """Ask for an ADIF or CSV file."""
-        name, _kind = QFileDialog.getOpenFileName(
-            self, "Import a log", str(Path.home()), "Logs (*.adi *.adif *.csv *.tsv *.txt *.xlsx);;All files (*)"
-        )
-        if name:
-            self.bring_in(Path(name))
-
-    def bring_in(self, path: Path) -> None:
-        """Import a log: what is there already is left, what cannot be taken is told by its number."""
-        held = self.book.entries
-        self._bench.jobs.read(
-            "adif",
-            read_entries_file,
-            path,
-            tuple(item.key for item in held),
-            done=lambda found: self._join(path.name, held, found),
-            failed=self._not_read,
-        )
-
-    def _join(self, name: str, held: tuple[Entry, ...], found: Imported) -> None:
-        done = partial(self._brought, name, self.book.file.path)
-        self._bench.jobs.latest("adif", lambda: join(held, found), done, self._not_read)
-
-    def _not_read(self, error: Exception) -> None:
-        self._bench.say(f"The file cannot be read: {plain_reason(error)}. Choose an ADIF or CSV file.", "stop")
-
-    def _brought(self, name: str, into: Path, found: Joined) -> None:
-        if into != self.book.file.path:
-            self._bench.say(
-                "Another plan was opened meanwhile: nothing was imported. Import it again where it belongs.", "stop"
-            )
-            return
-        if found.moved:
-            count = len(found.moved)
-            self.book.add(found.moved, f"Import {count:,} entr{'y' if count == 1 else 'ies'} from {name}")
-        self._bench.say(f"“{name}”: {found.words}", "report" if found.moved else "stop")
-
-    def _chosen(self) -> tuple[Entry, ...]:
+    def chosen(self) -> tuple[Entry, ...]:
         """All entries that fit what is typed, the earliest first."""
         index = self.book.index
         if index is None:
             return self.book.entries
         return tuple(reversed(index.search(self.search.text(), max(len(self.book.entries), 1)).entries))
-
-    def ask_adif(self) -> None:
-        """Save what fits as ADIF."""
-        self._ask("Save as ADIF", "log.adi", "ADIF (*.adi)", adif_text)
-
-    def ask_csv(self) -> None:
-        """Save what fits as CSV, every field."""
-        self._ask("Save as CSV", "log.csv", "CSV (*.csv)", csv_text)
-
-    def _ask(self, title: str, name: str, kinds: str, form: Callable[[tuple[Entry, ...]], str]) -> None:
-        chosen, privacy = self._chosen(), self._bench.plan.station.privacy
-        whose = ask(self, title, _WHOSE.format(_LEFT_OUT[privacy]), [MYSELF, OTHERS])
-        if whose == CANCEL:
-            return
-        place = ask_place(self, title, name, kinds, Path(name).suffix)
-        if place is not None:
-            told = given_away(chosen, privacy) if whose == OTHERS else chosen
-            save_file(self._bench, place, lambda: form(told).encode(), f"Saved {len(told):,} entries.")
 
     def take_focus(self) -> None:
         """Give the keyboard to the search."""

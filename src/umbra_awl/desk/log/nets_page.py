@@ -3,39 +3,29 @@
 from collections.abc import Mapping
 from datetime import datetime, timedelta
 from functools import partial
-from pathlib import Path
-from typing import NamedTuple
-from zoneinfo import ZoneInfo
 
 from PyQt6.QtCore import QTimer
-from PyQt6.QtWidgets import QComboBox, QFileDialog, QWidget
+from PyQt6.QtWidgets import QComboBox, QWidget
 
 from umbra_awl.core.agenda.awake import Awake, awake, trip_on, where_else, zone_here
-from umbra_awl.core.agenda.net_calendar import Brought, nets_ics, read_ics_file
-from umbra_awl.core.agenda.net_edits import add_nets, remove_net
+from umbra_awl.core.agenda.net_edits import remove_net
 from umbra_awl.core.agenda.recurrence import (
-    Clash,
-    Meeting,
     clashes,
     in_order,
     net_fault,
     next_meeting,
     rule_words,
-    until_words,
 )
 from umbra_awl.core.agenda.way_there import way_there
-from umbra_awl.core.facts.earth import Position
-from umbra_awl.core.fit.fitting import Fit
-from umbra_awl.core.keep.limits import plain_reason
-from umbra_awl.core.keep.naming import readable_name
 from umbra_awl.core.plan.model import Net
 from umbra_awl.desk.log.net_fields import AddNet, NetFields
+from umbra_awl.desk.log.net_files import NetFiles
+from umbra_awl.desk.log.next_net import NextNet, Week
 from umbra_awl.desk.log.week_picture import DAYS, WeekPicture
 from umbra_awl.desk.log_book import LogBook
 from umbra_awl.desk.parts.cards.field_list import FieldList
 from umbra_awl.desk.parts.cards.fields import Act
 from umbra_awl.desk.parts.rows_table import RowsTable
-from umbra_awl.desk.parts.saving import ask_place, save_file
 from umbra_awl.desk.parts.widgets import button, column, row, rows_of, scrolled, words
 from umbra_awl.desk.selection import Selection
 from umbra_awl.desk.theme.theme import Theme
@@ -58,7 +48,9 @@ class NetsPage(QWidget):
 
     def __init__(self, bench: Workbench, theme: Theme, book: LogBook) -> None:
         super().__init__()
-        self._bench, self._theme, self.book = bench, theme, book
+        self.coming = NextNet(self)
+        self.files = NetFiles(self)
+        self.bench, self.theme, self.book = bench, theme, book
         self.in_hand = ""
         self.ranked: list[Awake] = []
         self._editor = NetFields(bench)
@@ -109,19 +101,19 @@ class NetsPage(QWidget):
         inner.addStretch(1)
         beside.addWidget(scrolled(inside), 1)
         self.add = button("Add a net", self.ask_add, "main")
-        bring = button("Import iCalendar", self.ask_import)
-        self.save = button("Save as iCalendar", self.ask_save)
+        bring = button("Import iCalendar", self.files.ask_import)
+        self.save = button("Save as iCalendar", self.files.ask_save)
         beside.addLayout(rows_of(self.add, bring, self.save, gap=6))
 
     @property
     def zone(self) -> str:
         """The zone one is in: of the trip that is chosen or on, else this computer's."""
-        return zone_here(self._bench.index, self._bench.clock.utc(), home_zone(), self.seen_from.currentData() or "")
+        return zone_here(self.bench.index, self.bench.clock.utc(), home_zone(), self.seen_from.currentData() or "")
 
     @property
     def net(self) -> Net | None:
         """The net in hand."""
-        return next((item for item in self._bench.plan.nets if item.key == self.in_hand), None)
+        return next((item for item in self.bench.plan.nets if item.key == self.in_hand), None)
 
     def choose(self, key: str) -> None:
         """Take a net in hand."""
@@ -136,19 +128,19 @@ class NetsPage(QWidget):
 
     def refresh(self) -> None:
         """Show the week, what is next, the net in hand, and who is awake."""
-        nets, now = self._bench.plan.nets, self._bench.clock.utc()
+        nets, now = self.bench.plan.nets, self.bench.clock.utc()
         if self.net is None:
             self.in_hand = nets[0].key if nets else ""
         self._fill_places()
-        self._bench.jobs.latest("nets-week", lambda: _week_of(nets, now), self._show_week)
+        self.bench.jobs.latest("nets-week", lambda: _week_of(nets, now), self._show_week)
         self._show_net()
         self._show_awake()
         self.save.setEnabled(bool(nets))
 
     def _fill_places(self) -> None:
-        on = trip_on(self._bench.plan.trips, self._bench.clock.utc())
+        on = trip_on(self.bench.plan.trips, self.bench.clock.utc())
         first = f"on the trip {on.name}, as the calendar says" if on is not None else "at home"
-        wanted = [(first, ""), *((f"on the trip {item.name}", item.key) for item in self._bench.plan.trips)]
+        wanted = [(first, ""), *((f"on the trip {item.name}", item.key) for item in self.bench.plan.trips)]
         if wanted == [
             (self.seen_from.itemText(at), self.seen_from.itemData(at)) for at in range(self.seen_from.count())
         ]:
@@ -161,40 +153,13 @@ class NetsPage(QWidget):
         self.seen_from.setCurrentIndex(max(0, self.seen_from.findData(chosen)))
         self.seen_from.blockSignals(False)
 
-    def _show_week(self, week: "_Week") -> None:
+    def _show_week(self, week: "Week") -> None:
         names = {item.key: item.name for item in week.nets}
         self.week.show_week(week.meetings, names, week.now, self.zone, self.in_hand)
-        self._say_next(week)
+        self.coming.say_next(week)
         self._say_clashes(week, names)
 
-    def _say_next(self, week: "_Week") -> None:
-        now = week.now
-        if week.coming is None:
-            self.told.setText("No net is coming." if week.nets else "")
-            return
-        meeting, net = week.coming
-        local = meeting.start.astimezone(ZoneInfo(self.zone))
-        when = f"{local:%a} {self._theme.measures.time(local)}"
-        self.told.setText(
-            f"Next: {net.name}, {until_words(meeting.start, now)} ({when} {self.zone}). {self._way_words(net)}"
-        )
-
-    def _way_words(self, net: Net) -> str:
-        found = way_there(self._bench.index, self._fits, net, self._here())
-        return " ".join(filter(None, (f"{found.words}." if found.words else "", found.missing)))
-
-    @property
-    def _fits(self) -> Mapping[str, Fit]:
-        return self._bench.worked.results.fits if self._bench.worked.fresh else {}
-
-    def _here(self) -> Position | None:
-        trip = next((item for item in self._bench.plan.trips if item.key == self.seen_from.currentData()), None)
-        if trip is not None:
-            return Position(trip.lat, trip.lon)
-        station = self._bench.plan.station
-        return Position(station.lat, station.lon) if station.lat is not None and station.lon is not None else None
-
-    def _say_clashes(self, week: "_Week", names: Mapping[str, str]) -> None:
+    def _say_clashes(self, week: "Week", names: Mapping[str, str]) -> None:
         told = [
             f"{names[item.one.net]} and {names[item.other.net]} meet at the same time"
             + (
@@ -216,14 +181,14 @@ class NetsPage(QWidget):
             self.way.setText(_NO_NET)
             return
         fault = net_fault(net)
-        self.way.setText(fault or f"{_first_up(rule_words(net))}. {self._way_words(net)}")
-        remove = Act("Remove", partial(self._bench.do_told, remove_net(net)))
+        self.way.setText(fault or f"{_first_up(rule_words(net))}. {self.coming.way_words(net)}")
+        remove = Act("Remove", partial(self.bench.do_told, remove_net(net)))
         self.fields.show_fields(self._editor.fields(net), [remove], about=net.key)
 
     def _show_awake(self) -> None:
-        bench = self._bench
-        self.ranked = awake(bench.index, self._bench.clock.utc(), self.zone, self._fits, self.book.proofs)
-        time = self._theme.measures.time
+        bench = self.bench
+        self.ranked = awake(bench.index, self.bench.clock.utc(), self.zone, self.coming.fits, self.book.proofs)
+        time = self.theme.measures.time
         rows = [
             (item.name, f"{item.there:%a} {time(item.there)}", "night" if item.night else "day", item.best, item.words)
             for item in self.ranked
@@ -256,64 +221,19 @@ class NetsPage(QWidget):
     def take_route(self) -> None:
         """Take the route to the net in hand into hand, in the sheet too."""
         net = self.net
-        found = way_there(self._bench.index, self._fits, net, self._here()) if net is not None else None
-        route = self._bench.index.routes.get(found.route) if found is not None else None
+        found = way_there(self.bench.index, self.coming.fits, net, self.coming.here()) if net is not None else None
+        route = self.bench.index.routes.get(found.route) if found is not None else None
         if route is None:
-            self._bench.say(found.missing if found is not None else "Choose a net first.", "stop")
+            self.bench.say(found.missing if found is not None else "Choose a net first.", "stop")
             return
-        self._bench.select(Selection(route.service, route.destination, route.slot))
-        self._bench.say(f"In hand: {self._bench.index.labels.of(route)}.")
+        self.bench.select(Selection(route.service, route.destination, route.slot))
+        self.bench.say(f"In hand: {self.bench.index.labels.of(route)}.")
 
     def ask_add(self) -> None:
         """Ask for a new net."""
-        sheet = AddNet(self._bench, self, self.zone)
+        sheet = AddNet(self.bench, self, self.zone)
         if sheet.exec() and sheet.key:
             self.choose(sheet.key)
-
-    def ask_save(self) -> None:
-        """Save the nets as a calendar."""
-        nets = self._bench.plan.nets
-        texts = {net.key: self._way_words(net) for net in nets}
-        name = readable_name(f"{self._bench.plan.name} nets", "nets")
-        place = ask_place(self, "Save the nets as a calendar", f"{name}.ics", "iCalendar (*.ics)", ".ics")
-        if place is not None:
-            save_file(self._bench, place, lambda: nets_ics(nets, texts), f"Saved {len(nets)} nets as a calendar.")
-
-    def ask_import(self) -> None:
-        """Ask for a calendar to take nets from."""
-        name, _kind = QFileDialog.getOpenFileName(
-            self, "Import nets", str(Path.home()), "iCalendar (*.ics);;All files (*)"
-        )
-        if name:
-            self.bring_in(Path(name))
-
-    def bring_in(self, path: Path) -> None:
-        """Take the nets of a calendar in, as one step; what is not taken is told."""
-        zone = self.zone
-        document = self._bench.document
-        self._bench.jobs.read(
-            "calendar",
-            read_ics_file,
-            path,
-            zone,
-            done=lambda found: self._brought(path.name, found) if self._bench.document is document else None,
-            failed=lambda error: self._bench.say(f"“{path.name}” was not read: {plain_reason(error)}", "stop"),
-        )
-
-    def _brought(self, name: str, found: Brought) -> None:
-        there = {(item.name, item.begins, item.at, item.time_zone) for item in self._bench.plan.nets}
-        fresh = [item for item in found.nets if (item.name, item.begins, item.at, item.time_zone) not in there]
-        faults = (
-            f" Not taken: {'; '.join(found.faults[:4])}{' and more' if len(found.faults) > 4 else ''}."
-            if found.faults
-            else ""
-        )
-        doubled = len(found.nets) - len(fresh)
-        known = f" {doubled} were there already." if doubled else ""
-        if not fresh:
-            self._bench.say(f"No new net in “{name}”.{known}{faults}", "stop")
-        elif self._bench.do(add_nets(tuple(fresh), f"Import {len(fresh)} nets from {name}")):
-            self._bench.say(f"“{name}”: {len(fresh)} nets came in.{known}{faults} Say whom each calls.", "report")
 
     def take_focus(self) -> None:
         """Give the keyboard to the week."""
@@ -327,20 +247,10 @@ class NetsPage(QWidget):
         return found is not None
 
 
-class _Week(NamedTuple):
-    """Nets at a moment: their meetings of the week, the one that is on or next with its net, and which of them clash."""
-
-    nets: tuple[Net, ...]
-    now: datetime
-    meetings: list[Meeting]
-    coming: tuple[Meeting, Net] | None
-    clashes: list[Clash]
-
-
-def _week_of(nets: tuple[Net, ...], now: datetime) -> _Week:
+def _week_of(nets: tuple[Net, ...], now: datetime) -> Week:
     coming = [(found, net) for net in nets if (found := next_meeting(net, now)) is not None]
     first = min(coming, key=lambda item: item[0].start, default=None)
-    return _Week(nets, now, in_order(nets, now, now + timedelta(days=DAYS)), first, clashes(nets, now))
+    return Week(nets, now, in_order(nets, now, now + timedelta(days=DAYS)), first, clashes(nets, now))
 
 
 def _first_up(text: str) -> str:

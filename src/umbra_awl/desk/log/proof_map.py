@@ -16,7 +16,8 @@ from umbra_awl.desk.parts.thread import cross, disc
 from umbra_awl.desk.selection import Selection
 from umbra_awl.desk.sheet.grid import grid_of
 from umbra_awl.desk.sheet.heads import SheetMarks
-from umbra_awl.desk.sheet.layout import Cell, SheetLayout
+from umbra_awl.desk.sheet.in_view import Cell
+from umbra_awl.desk.sheet.layout import SheetLayout
 from umbra_awl.desk.sheet.paint import RING, SheetPainter, hole_centre
 from umbra_awl.desk.sheet.view import SheetView
 from umbra_awl.desk.theme.theme import Theme
@@ -142,7 +143,7 @@ class ProofMap(SheetView):
         self.setFocus()
         sizes, view = self.sheet.sizes, self.view()
         x, y = event.position().x() - sizes.left + view.x, event.position().y() - sizes.head + view.y
-        cell = self.sheet.cell_at(int(x), int(y)) if x >= 0 and y >= 0 else None
+        cell = self.sheet.seen.cell_at(int(x), int(y)) if x >= 0 and y >= 0 else None
         if cell is not None:
             self._go(cell)
 

@@ -96,7 +96,7 @@ class LogStage(QWidget):
     def import_nets(self) -> None:
         """Ask for a calendar to take nets from."""
         self.show_page("nets")
-        self.nets.ask_import()
+        self.nets.files.ask_import()
 
     def save_next(self) -> None:
         """Save the list of what to prove next."""
@@ -119,7 +119,7 @@ class LogStage(QWidget):
     def ask_import(self) -> None:
         """Ask for a log to import."""
         self.show_page("entries")
-        self.entries.ask_import()
+        self.entries.files.ask_import()
 
     def show_page(self, name: str) -> None:
         """Show a page by its name. Raises KeyError for a name that is none."""

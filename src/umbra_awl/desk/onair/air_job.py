@@ -5,40 +5,28 @@ guard and licence itself, each time before the radio is keyed: for what was aske
 """
 
 import threading
-import time
 from collections.abc import Callable
 from functools import partial
 from pathlib import Path
 from queue import Empty, SimpleQueue
-from typing import NamedTuple
 
 from PyQt6.QtCore import QObject, pyqtSignal
 
 from umbra_awl.core.keep.atomic import write_over
 from umbra_awl.core.messages.blocks import IncomingPicture, Outgoing
-from umbra_awl.core.messages.errors import AirError, BrokenOffError, MayNotSendError, MessageError
-from umbra_awl.core.messages.frames import AirFormError, AirKind, Text, read_text
-from umbra_awl.core.messages.history import Said, utc_stamp
-from umbra_awl.core.messages.sending import AirPort, Gate, KeyingPace, Watched, send_picture, send_text
-from umbra_awl.core.transfer.errors import CancelledError, TransferError
+from umbra_awl.core.messages.errors import BrokenOffError, MayNotSendError, MessageError
+from umbra_awl.core.messages.frames import AirFormError, AirKind, read_text
+from umbra_awl.core.messages.history import utc_stamp
+from umbra_awl.core.messages.sending import AirPort, Gate, KeyingPace
+from umbra_awl.core.transfer.errors import TransferError
 from umbra_awl.core.transfer.frames import Frame
 from umbra_awl.core.transfer.serial_line import SerialLine
+from umbra_awl.desk.onair.air_sending import BENCH_SPEED, AirSending, Progress
 from umbra_awl.desk.onair.talk_kept import TalkKept
 from umbra_awl.desk.workbench import Workbench
 from umbra_awl.standins.launch import AirProcess, StandInError
 
-BENCH_SPEED = 8.0
-"""The bench's air is so many times faster than the real one."""
 _BAUD = 9_600
-
-
-class Progress(NamedTuple):
-    """How far a picture is: blocks there, of how many, how many were sent, seconds since it began."""
-
-    have: int
-    all: int
-    sent: int
-    seconds: float
 
 
 class AirJob(QObject):
@@ -49,6 +37,7 @@ class AirJob(QObject):
 
     def __init__(self, bench: Workbench) -> None:
         super().__init__()
+        self.out = AirSending(self)
         self.bench = bench
         self.on = self.starting = False
         self.sending = ""
@@ -59,9 +48,9 @@ class AirJob(QObject):
         self.ready, self.card, self.loss = True, True, 0.0
         self._process: AirProcess | None = None
         self.kept = TalkKept(self)
-        self._wanted: SimpleQueue[Callable[[AirPort], None]] = SimpleQueue()
+        self.wanted: SimpleQueue[Callable[[AirPort], None]] = SimpleQueue()
         self._closing = threading.Event()
-        self._cancel = threading.Event()
+        self.cut_off = threading.Event()
         self._may: Gate = _no_channel
         self._hushed = ""
         bench.document_changed.connect(self._another_plan)
@@ -94,7 +83,7 @@ class AirJob(QObject):
 
     def stop(self) -> None:
         """Switch them off."""
-        self._cancel.set()
+        self.cut_off.set()
         self._closing.set()
 
     def _ended(self, fault: str) -> None:
@@ -116,21 +105,21 @@ class AirJob(QObject):
                 line.close()
 
     def _serve(self, port: AirPort) -> None:
-        self._incoming = IncomingPicture(self.call, self._not_ready)
+        self.incoming = IncomingPicture(self.call, self._not_ready)
         self._answers: list[Frame] = []
         self._taken = 0
-        self._tell(self._is_on)
+        self.tell(self._is_on)
         while not (self._closing.is_set() or self.bench.jobs.closed):
             try:
-                self._wanted.get_nowait()(port)
+                self.wanted.get_nowait()(port)
             except Empty:
                 port.listen(0.05)
             self._answer(port)
 
     def _answer(self, port: AirPort) -> None:
         """In the thread: answer what came in by itself, where that may be; else it is told once why the radio is silent."""
-        if self._incoming.taken != self._taken:
-            self._taken = self._incoming.taken
+        if self.incoming.taken != self._taken:
+            self._taken = self.incoming.taken
             port.progressed()
         answers, self._answers = self._answers, []
         try:
@@ -138,7 +127,7 @@ class AirJob(QObject):
         except (MayNotSendError, BrokenOffError) as error:
             if self._hushed != str(error):
                 self._hushed = str(error)
-                self._tell(
+                self.tell(
                     partial(self.bench.say, f"Something was offered, and your radio stays silent. {error}", "stop")
                 )
         else:
@@ -156,7 +145,7 @@ class AirJob(QObject):
         self.on, self.starting = True, False
         self.changed.emit()
 
-    def _tell(self, call: Callable[[], None]) -> None:
+    def tell(self, call: Callable[[], None]) -> None:
         self.bench.jobs.tell(call)
 
     def _not_ready(self) -> str:
@@ -170,13 +159,13 @@ class AirJob(QObject):
             except AirFormError:
                 return
             keeps = partial(self.kept.there.keep_text, text, "theirs", utc_stamp(self.bench.clock.utc()), "arrived")
-            self._tell(partial(self.kept.keep, keeps))
+            self.tell(partial(self.kept.keep, keeps))
             return
-        self._answers += self._incoming.hear(frame)
-        for arrived in self._incoming.arrived:
+        self._answers += self.incoming.hear(frame)
+        for arrived in self.incoming.arrived:
             keeps = partial(self.kept.there.keep_picture, arrived, "theirs", utc_stamp(self.bench.clock.utc()))
-            self._tell(partial(self.kept.keep, keeps))
-        self._incoming.arrived.clear()
+            self.tell(partial(self.kept.keep, keeps))
+        self.incoming.arrived.clear()
 
     # the far side's hands, and the weather
 
@@ -206,69 +195,6 @@ class AirJob(QObject):
         )
 
     # sending
-
-    def send_text(self, text: Text, may: Callable[[], str], rate_bps: int) -> None:
-        """Send a text at a useful rate; `may` is asked right before it goes out, and says why not."""
-        self._put("a text", partial(self._text, text, may), rate_bps)
-
-    def _text(self, text: Text, may: Callable[[], str], port: AirPort) -> None:
-        self.use(may)
-        send_text(port, text)
-        self._tell(
-            partial(self.kept.keep, partial(self.kept.there.keep_text, text, "mine", utc_stamp(self.bench.clock.utc())))
-        )
-
-    def send_picture(self, outgoing: Outgoing, kept: Callable[[], Said], may: Callable[[], str], rate_bps: int) -> None:
-        """Send a picture, or go on with one that broke off. `kept` keeps it in the history when it is there."""
-        outgoing.again()
-        self.outgoing = outgoing
-        self._put("a picture", partial(self._picture, outgoing, kept, may), rate_bps)
-
-    def _picture(self, outgoing: Outgoing, kept: Callable[[], Said], may: Callable[[], str], port: AirPort) -> None:
-        self.use(may)
-        begun = time.monotonic()
-
-        def told(have: int, all_: int, sent: int) -> None:
-            self._tell(partial(self._show, Progress(have, all_, sent, (time.monotonic() - begun) * BENCH_SPEED)))
-
-        send_picture(port, outgoing, Watched(told, lambda: self._cancel.is_set() or self.bench.jobs.closed))
-        self._tell(partial(self.kept.keep, kept))
-
-    def _show(self, progress: Progress) -> None:
-        self.progress = progress
-        self.changed.emit()
-
-    def _put(self, words: str, does: Callable[[AirPort], None], rate_bps: int) -> None:
-        if not self.on or self.sending:
-            return
-        self.order("rate", bps=rate_bps)
-        self.sending, self.fault = words, ""
-        self.progress = None
-        self._cancel.clear()
-        self._incoming.anew()
-        self._wanted.put(partial(self._try, does))
-        self.changed.emit()
-
-    def _try(self, does: Callable[[AirPort], None], port: AirPort) -> None:
-        """In the thread: do one thing; what goes wrong is told, and the radios stay on."""
-        fault = ""
-        try:
-            does(port)
-        except (MessageError, TransferError, OSError) as error:
-            fault = str(error)
-            if isinstance(error, AirError) and not isinstance(error, BrokenOffError | CancelledError):
-                port.listen(0.2)
-        self._tell(partial(self._done, fault))
-
-    def _done(self, fault: str) -> None:
-        self.sending, self.fault = "", fault
-        if fault:
-            self.bench.say(fault, "stop")
-        self.changed.emit()
-
-    def cancel(self) -> None:
-        """Stop what is being sent, between two turns."""
-        self._cancel.set()
 
 
 def _no_channel() -> str:

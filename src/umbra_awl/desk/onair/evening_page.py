@@ -6,13 +6,14 @@ from typing import TYPE_CHECKING
 from PyQt6.QtWidgets import QComboBox, QFrame, QProgressBar, QPushButton, QWidget
 
 from umbra_awl.core.routes.lists import members_of_all
-from umbra_awl.core.simulation.evenings import Cancelled, Evenings, many_evenings
+from umbra_awl.core.simulation.evenings import Evenings, many_evenings
 from umbra_awl.core.simulation.helps import EveningGround, Helped, what_helps
 from umbra_awl.core.simulation.receiver import StanceKind
 from umbra_awl.core.simulation.setting import ListeningChoice, NoSetting, make_setting
 from umbra_awl.desk.asked import ask_button
 from umbra_awl.desk.onair.assumed_table import AssumedTable
 from umbra_awl.desk.onair.evening_picture import EveningPicture
+from umbra_awl.desk.onair.evening_run import EveningRun
 from umbra_awl.desk.onair.helped_table import HelpedTable
 from umbra_awl.desk.onair.traffic_sheet import TrafficTable
 from umbra_awl.desk.parts.menus import lead
@@ -35,13 +36,14 @@ class EveningPage(QWidget):
 
     def __init__(self, bench: Workbench, theme: Theme) -> None:
         super().__init__()
-        self._bench, self._theme = bench, theme
+        self.run = EveningRun(self)
+        self.bench, self._theme = bench, theme
         self.stance: StanceKind = "channel"
         self.result: Evenings | None = None
         self.kept: Evenings | None = None
         self.running = False
-        self._stop = False
-        self._basis: object = None
+        self.stop = False
+        self.basis: object = None
         self.choice: ListeningChoice | None = None
         outer = column(self, 8)
         outer.addWidget(RadioTabs(bench))
@@ -70,7 +72,7 @@ class EveningPage(QWidget):
         inner.addLayout(rows_of(lead("Listens to"), *self.stances.values(), self.what, self.first, gap=6))
         self.told = words(_TOLD, wrap=True)
         inner.addWidget(self.told)
-        inner.addLayout(rows_of(ask_button(self._bench)))
+        inner.addLayout(rows_of(ask_button(self.bench)))
         self.progress = QProgressBar()
         self.progress.setMaximumWidth(self._theme.px(140))
         self.progress.setTextVisible(False)
@@ -83,17 +85,17 @@ class EveningPage(QWidget):
 
     def _place_side(self) -> None:
         beside = column(self.side, 6)
-        self.tabs = Tabs(("What helps", "Assumed", "Traffic"), self._show_side)
+        self.tabs = Tabs(("What helps", "Assumed", "Traffic"), self.show_side)
         beside.addWidget(self.tabs)
         self.helping = HelpedTable(self._theme)
         self.helping.wanted.connect(self.do_change)
-        self.assumed = AssumedTable(self._bench, self._theme)
-        self.traffic = TrafficTable(self._bench, self._theme)
+        self.assumed = AssumedTable(self.bench, self._theme)
+        self.traffic = TrafficTable(self.bench, self._theme)
         for part in (self.helping, self.assumed, self.traffic):
             beside.addWidget(part, 1)
-        self._show_side(0)
+        self.show_side(0)
 
-    def _show_side(self, at: int) -> None:
+    def show_side(self, at: int) -> None:
         for number, part in enumerate((self.helping, self.assumed, self.traffic)):
             part.setVisible(number == at)
         self.tabs.mark(at)
@@ -116,11 +118,11 @@ class EveningPage(QWidget):
         self.what.setCurrentIndex(max(0, self.what.findData(chosen)))
         self.what.blockSignals(False)
         self._fill_first()
-        self._show_state()
+        self.show_state()
 
     def _lists(self) -> list[tuple[str, str, tuple[str, ...]]]:
         """Zones, and for a scan the scan lists, that the radio holds: key, name, routes on it."""
-        bench, found = self._bench, self._bench.fit
+        bench, found = self.bench, self.bench.fit
         if found is None:
             return []
         on_it = {channel.number: channel.route for channel in found.memory.channels}
@@ -149,13 +151,13 @@ class EveningPage(QWidget):
     def _chosen_routes(self) -> tuple[str, ...]:
         wanted = self.what.currentData()
         routes = next((routes for key, _name, routes in self._lists() if key == wanted), ())
-        return tuple(key for key in routes if key in self._bench.index.routes)
+        return tuple(key for key in routes if key in self.bench.index.routes)
 
     def _fill_first(self) -> None:
         """The channels the knob may be on: the first is where it stands."""
         chosen = self.first.currentData()
         self.first.clear()
-        found = self._bench.fit
+        found = self.bench.fit
         names = {channel.route: channel.name for channel in found.memory.channels} if found is not None else {}
         for key in self._chosen_routes():
             self.first.addItem(names.get(key, key), key)
@@ -172,98 +174,48 @@ class EveningPage(QWidget):
             routes = (first, *(key for key in routes if key != first))
         wanted = str(self.what.currentData() or "")
         scan = wanted.removeprefix("scan ") if wanted.startswith("scan ") else ""
-        return ListeningChoice(self._bench.radio_key, routes, self.stance, scan, sat_down=True)
+        return ListeningChoice(self.bench.radio_key, routes, self.stance, scan, sat_down=True)
 
     # playing
 
     def play(self) -> None:
         """Play the evenings, or stop playing them."""
         if self.running:
-            self._stop = True
+            self.stop = True
             return
-        choice = self._begin()
+        choice = self.run.begin()
         if choice is None:
             return
-        index, fits = self._bench.index, self._bench.worked.results.fits
+        index, fits = self.bench.index, self.bench.worked.results.fits
         try:
             setting = make_setting(index, fits, choice)
         except NoSetting as error:
-            self._end(str(error))
+            self.run.end(str(error))
             return
-        self._bench.jobs.start(
-            lambda: many_evenings(setting, choice.routes, EVENINGS, 1, self._told), self._take, self._failed
+        self.bench.jobs.start(
+            lambda: many_evenings(setting, choice.routes, EVENINGS, 1, self.run.told), self.run.take, self.run.failed
         )
 
     def look_for_help(self) -> None:
         """Try single changes."""
-        choice = None if self.running else self._begin()
+        choice = None if self.running else self.run.begin()
         if choice is None:
             return
-        bench = self._bench
+        bench = self.bench
         profile = bench.profiles[bench.index.radios[choice.radio].profile]
         ground = EveningGround(bench.index, bench.worked.results.fits, profile)
-        bench.jobs.start(lambda: what_helps(ground, choice, TRIED, 1, self._told), self._take_help, self._failed)
-
-    def _begin(self) -> ListeningChoice | None:
-        if not self._bench.worked.fresh:
-            self._bench.say("The plan is just being worked out anew. Try again in a moment.", "stop")
-            return None
-        self.choice = self.make_choice()
-        if self.choice is None:
-            self._bench.say(
-                "This radio listens to nothing yet. Punch a route at Routes, or choose another radio.", "stop"
-            )
-            return None
-        self.running, self._stop, self._basis = True, False, self._bench.worked.basis
-        self.progress.setValue(0)
-        self._show_state()
-        return self.choice
-
-    def _told(self, done: int, all_: int) -> bool:
-        """From the worker: how far it is; whether to go on."""
-        if done % 20 == 0:
-            self._bench.jobs.tell(partial(self._show_progress, done, all_))
-        return not self._stop
-
-    def _show_progress(self, done: int, all_: int) -> None:
-        self.progress.setMaximum(max(all_, 1))
-        self.progress.setValue(done)
-
-    def _take(self, result: Evenings) -> None:
-        self.result = result
-        self._end("")
-
-    def _take_help(self, found: tuple[Helped, ...]) -> None:
-        if found:
-            self.result = self.result or found[0].before
-        self._end("")
-        self._show_side(0)
-        self.helping.show_found(found)
-
-    def _failed(self, error: Exception) -> None:
-        known = isinstance(error, Cancelled | NoSetting)
-        self._end(
-            "Stopped."
-            if isinstance(error, Cancelled)
-            else str(error)
-            if known
-            else f"It failed ({type(error).__name__})."
+        bench.jobs.start(
+            lambda: what_helps(ground, choice, TRIED, 1, self.run.told), self.run.take_help, self.run.failed
         )
-
-    def _end(self, trouble: str) -> None:
-        self.running = False
-        self._show_state()
-        if trouble:
-            self.told.setText(trouble)
 
     def _keep(self) -> None:
         self.kept = None if self.kept is not None else self.result
-        self._show_state()
+        self.show_state()
 
     # showing
 
-    def _show_state(self) -> None:
-        fresh = self.result is not None and self._bench.worked.holds(self._basis)  # type: ignore[arg-type]
+    def show_state(self) -> None:
+        fresh = self.result is not None and self.bench.worked.holds(self.basis)  # type: ignore[arg-type]
         self.progress.setVisible(self.running)
         self.go.setText("Stop" if self.running else "Play 1,000 evenings")
         self.helps.setEnabled(not self.running)
@@ -298,11 +250,11 @@ class EveningPage(QWidget):
         change = item.change
         self.kept = item.before
         if change.edit is not None:
-            self._bench.do_told(change.edit, "Play again to see the figures after it beside those before.")
+            self.bench.do_told(change.edit, "Play again to see the figures after it beside those before.")
         elif change.choice is not None:
             self._stand(change.choice.stance)
             self.first.setCurrentIndex(max(0, self.first.findData(change.choice.routes[0])))
-        self._show_state()
+        self.show_state()
 
     def take_focus(self) -> None:
         """Give the keyboard to what begins."""

@@ -58,7 +58,7 @@ class MessagesPage(QWidget):
         outer.addWidget(self.pictures)
         self.side = self._beside()
         pasting = QShortcut(QKeySequence.StandardKey.Paste, self.pictures.picture)
-        pasting.activated.connect(self.pictures.paste)
+        pasting.activated.connect(self.pictures.sources.paste)
         self.way.changed.connect(self.refresh)
         air.heard.connect(self._heard)
         self.pictures.hand.opened_one.connect(lambda: self.show_kind("picture"))
@@ -119,5 +119,5 @@ class MessagesPage(QWidget):
         if field not in {"text", "open"}:
             return False
         self.show_kind("text" if field == "text" else "picture")
-        (self.texts.text if field == "text" else self.pictures.open_it).setFocus()
+        (self.texts.text if field == "text" else self.pictures.sources.open_it).setFocus()
         return True

@@ -5,8 +5,7 @@ from functools import partial
 from pathlib import Path
 from typing import TYPE_CHECKING, NamedTuple
 
-from PyQt6.QtGui import QGuiApplication
-from PyQt6.QtWidgets import QFileDialog, QFrame, QLineEdit, QProgressBar, QVBoxLayout
+from PyQt6.QtWidgets import QFrame, QLineEdit, QProgressBar, QVBoxLayout
 
 from umbra_awl.core.facts.callsign import call_sign_fault, tidy_call_sign
 from umbra_awl.core.messages.blocks import Arrived, Outgoing, make_offer
@@ -18,8 +17,8 @@ from umbra_awl.core.messages.picture import QUALITIES, SIZES, Small
 from umbra_awl.desk.asked import ask_button
 from umbra_awl.desk.onair.air_job import AirJob
 from umbra_awl.desk.onair.crop_picture import CropPicture
-from umbra_awl.desk.onair.images import png_of
 from umbra_awl.desk.onair.in_hand import PictureInHand
+from umbra_awl.desk.onair.picture_sources import PictureSources
 from umbra_awl.desk.onair.way_line import WayLine
 from umbra_awl.desk.parts.tabs import chosen_of
 from umbra_awl.desk.parts.widgets import Flow, button, column, restyle, row, rows_of, words
@@ -30,7 +29,6 @@ if TYPE_CHECKING:
     from umbra_awl.core.asked.figure import Figure
     from umbra_awl.core.facts.coast import Coast
 
-_FILTER = "Pictures (*.jpg *.jpeg *.png *.webp *.gif *.bmp *.tif *.tiff)"
 _USUAL_LOSS = 0.2
 
 
@@ -48,16 +46,17 @@ class PictureCard(QFrame):
 
     def __init__(self, bench: Workbench, theme: Theme, air: AirJob, given: Given) -> None:
         super().__init__()
+        self.sources = PictureSources(self)
         self.setProperty("role", "card")
-        self._bench, self._theme, self.air = bench, theme, air
-        self.way, self.to, self._loss, self._coast = given
+        self.bench, self._theme, self.air = bench, theme, air
+        self.way, self.to, self._loss, self.coast = given
         self.hand = PictureInHand(bench)
         self.asked = False
         self.picture = CropPicture(theme)
         self.picture.cropped.connect(self.hand.take_crop)
         self.picture.dropped.connect(lambda name: self.hand.open(Path(name)))
         inner = column(self, 6, 10)
-        inner.addLayout(self._source_line())
+        inner.addLayout(self.sources.source_line())
         inner.addLayout(self._set_line())
         self._add_cost(inner)
         self.to.textChanged.connect(lambda _text: self._another())
@@ -65,12 +64,6 @@ class PictureCard(QFrame):
         self.hand.opened_one.connect(self.picture.setFocus)
         self.way.changed.connect(self.refresh)
         air.changed.connect(self.refresh)
-
-    def _source_line(self) -> Flow:
-        self.open_it = button("Open a picture", self.ask_open)
-        self.paste_it = button("Paste", self.paste, tip="The picture that another program copied (Ctrl V)")
-        self.map_it = button("Map of where I am", self.open_map, tip="As exactly as the plan lets others see it")
-        return rows_of(self.open_it, self.paste_it, self.map_it, gap=6)
 
     def _set_line(self) -> Flow:
         hand = self.hand
@@ -89,7 +82,7 @@ class PictureCard(QFrame):
         line = row(gap=8)
         self.fault = words("", "second", wrap=True)
         line.addWidget(self.fault, 1)
-        line.addWidget(ask_button(self._bench))
+        line.addWidget(ask_button(self.bench))
         self.progress = QProgressBar()
         self.progress.setMaximumWidth(self._theme.px(160))
         self.progress.setTextVisible(False)
@@ -100,28 +93,6 @@ class PictureCard(QFrame):
         line.addWidget(self.yes)
         inner.addLayout(line)
 
-    def ask_open(self) -> None:
-        """Ask for a file."""
-        name, _filter = QFileDialog.getOpenFileName(self, "Open a picture", "", _FILTER)
-        if name:
-            self.hand.open(Path(name))
-
-    def paste(self) -> None:
-        """Take the picture that another program copied."""
-        board = QGuiApplication.clipboard()
-        data = png_of(board.image()) if board is not None else b""
-        if data:
-            self.hand.take(lambda: data)
-        else:
-            self._bench.say("No picture was copied. Copy one in another program first, or open its file.", "stop")
-
-    def open_map(self) -> None:
-        """Take a map of where one is, as exactly as others may know."""
-        from umbra_awl.core.messages.map_picture import map_picture
-
-        plan = self._bench.plan
-        self.hand.take(lambda: map_picture(plan, self._coast()))
-
     def _another(self) -> None:
         self.asked = False
         self.refresh()
@@ -131,10 +102,10 @@ class PictureCard(QFrame):
     def power(self) -> Power | None:
         """The power proposed on the channel in hand."""
         profile, route = self.way.profile, self.way.route
-        if profile is None or route not in self._bench.index.routes:
+        if profile is None or route not in self.bench.index.routes:
             return None
-        access = self._bench.index.parts(self._bench.index.routes[route])[0]
-        return least_power(self._bench.index, profile, access)
+        access = self.bench.index.parts(self.bench.index.routes[route])[0]
+        return least_power(self.bench.index, profile, access)
 
     def cost(self) -> Cost | None:
         """What sending it costs on the channel in hand."""
@@ -172,11 +143,11 @@ class PictureCard(QFrame):
     def send(self) -> None:
         """Ask once more; the second time, send. While it goes, stop it; after a break, go on."""
         if self.air.sending == "a picture":
-            self.air.cancel()
+            self.air.out.cancel()
             return
         trouble, seen = self.trouble, self.hand.seen
         if trouble or seen is None:
-            self._bench.say(trouble, "stop")
+            self.bench.say(trouble, "stop")
             return
         out = self.air.outgoing if self._broken() else None
         if not self.asked and out is None:
@@ -191,14 +162,14 @@ class PictureCard(QFrame):
             "mine",
             self._stamp(),
         )
-        self.air.send_picture(outgoing, kept, self.way.ask_again(), self.way.rate_bps)
+        self.air.out.send_picture(outgoing, kept, self.way.ask_again(), self.way.rate_bps)
 
     def _stamp(self) -> str:
-        return utc_stamp(self._bench.clock.utc())
+        return utc_stamp(self.bench.clock.utc())
 
     def _fresh(self, small: Small) -> Outgoing:
-        radio = self._bench.radio
-        identity = self._bench.index.owners.identity_of(radio) if radio is not None else None
+        radio = self.bench.radio
+        identity = self.bench.index.owners.identity_of(radio) if radio is not None else None
         call, size = identity.call if identity is not None else "", (small.width, small.height)
         return Outgoing(small.data, make_offer(small.data, call, self._to, size, small.quality, self._stamp()))
 
@@ -275,4 +246,4 @@ class PictureCard(QFrame):
 
     def take_focus(self) -> None:
         """Give the keyboard to the picture, or to opening one."""
-        (self.picture if self.hand.opened is not None else self.open_it).setFocus()
+        (self.picture if self.hand.opened is not None else self.sources.open_it).setFocus()

@@ -129,7 +129,7 @@ class TextCard(QFrame):
         identity = self._bench.index.owners.identity_of(self._bench.radio) if self._bench.radio is not None else None
         call = identity.call if identity is not None else ""
         text = make_text(self.draft, call, self._bench.plan.station)
-        self.air.send_text(text, self.way.ask_again(), self.way.rate_bps)
+        self.air.out.send_text(text, self.way.ask_again(), self.way.rate_bps)
         self.text.clear()
 
     # showing

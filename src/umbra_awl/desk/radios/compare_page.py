@@ -11,18 +11,17 @@ from umbra_awl.core.facts.modes import EVERY_MODE, MODE_WORDS
 from umbra_awl.core.fit.compare import Candidate, RadioNeeds, compare, platforms
 from umbra_awl.core.fit.report import KINDS
 from umbra_awl.desk.parts.cards.field_list import FieldList
-from umbra_awl.desk.parts.cards.fields import RULE, Choice, Commit, Field
+from umbra_awl.desk.parts.cards.fields import RULE, Choice, Field
 from umbra_awl.desk.parts.cards.late_choices import LateChoices
 from umbra_awl.desk.parts.tabs import Tabs
 from umbra_awl.desk.parts.when_changed import WhenChanged
 from umbra_awl.desk.parts.widgets import column, scrolled, scrolled_card, words
 from umbra_awl.desk.parts.wrap import WrapList
 from umbra_awl.desk.radios.candidate_sheet import CandidateSheet
+from umbra_awl.desk.radios.compare_weights import CompareWeights
 from umbra_awl.desk.radios.hotspots import HotspotTable
 from umbra_awl.desk.theme.theme import Theme
 from umbra_awl.desk.workbench import Workbench
-
-_WEIGHTS = {0: "does not count", 1: "counts a little", 2: "counts", 3: "counts most"}
 
 
 class ComparePage(QWidget):
@@ -30,7 +29,8 @@ class ComparePage(QWidget):
 
     def __init__(self, bench: Workbench, theme: Theme) -> None:
         super().__init__()
-        self._bench, self._theme = bench, theme
+        self.weights = CompareWeights(self)
+        self.bench, self._theme = bench, theme
         self.needs = RadioNeeds()
         self.with_plan = True
         self.left_out: frozenset[str] = frozenset()
@@ -42,7 +42,7 @@ class ComparePage(QWidget):
         self._canvas = QStackedWidget()
         self.sheet = CandidateSheet(theme)
         self.sheet.chosen.connect(lambda _across, _down: self._explain())
-        self.sheet.weighed.connect(self.weigh)
+        self.sheet.weighed.connect(self.weights.weigh)
         self._canvas.addWidget(self._radios_part())
         outer.addWidget(self._canvas, 1)
         self.side = QStackedWidget()
@@ -101,16 +101,16 @@ class ComparePage(QWidget):
     def refresh(self) -> None:
         """Compare anew, in the background; the latest wins."""
         self.card.show_fields(list(self._fields()))
-        index, needs, with_plan = self._bench.index, self.needs, self.with_plan and bool(self._bench.plan.routes)
-        profiles = [item for key, item in self._bench.profiles.items() if key not in self.left_out]
-        self._bench.jobs.latest(
+        index, needs, with_plan = self.bench.index, self.needs, self.with_plan and bool(self.bench.plan.routes)
+        profiles = [item for key, item in self.bench.profiles.items() if key not in self.left_out]
+        self.bench.jobs.latest(
             "compare-radios", lambda: compare(index, profiles, needs, with_plan=with_plan), self._take
         )
 
     def _take(self, candidates: list[Candidate]) -> None:
         self.sheet.show_candidates(candidates)
-        if self._weighed() != self._weighed_now:
-            self._weighed_now = self._weighed()
+        if self.weights.weighed() != self._weighed_now:
+            self._weighed_now = self.weights.weighed()
             self.card.show_fields(list(self._fields()))
         self._explain()
 
@@ -130,12 +130,12 @@ class ComparePage(QWidget):
         self.why.addItem(f"Beside it: {', '.join(candidate.beside)}.")
         self.why.setCurrentRow(self.sheet.at[1])
 
-    def _set(self, **fields: Any) -> None:
+    def set(self, **fields: Any) -> None:
         self.needs = self.needs._replace(**fields)
         self.refresh()
 
     def _fields(self) -> Iterator[Field]:
-        needs, profiles = self.needs, self._bench.profiles
+        needs, profiles = self.needs, self.bench.profiles
         shown = [item for key, item in profiles.items() if key not in self.left_out]
         yield Field("Radios", f"{len(shown)} of {len(profiles)}", choices=list(self._radio_choices()))
         yield Field(
@@ -144,39 +144,37 @@ class ComparePage(QWidget):
         yield RULE
         modes = ", ".join(MODE_WORDS[mode] for mode in needs.modes) or "any"
         yield Field("Modes", modes, choices=[self._toggle("modes", mode, MODE_WORDS[mode]) for mode in EVERY_MODE])
-        bands = bands_for(self._bench.plan.station.region, self._bench.plan.station.bands)
+        bands = bands_for(self.bench.plan.station.region, self.bench.plan.station.bands)
         spans = {(band.low_hz / 1e6, band.high_hz / 1e6): band.name for band in bands}
         named = ", ".join(spans.get(span, f"{span[0]:g}–{span[1]:g}") for span in needs.bands_mhz) or "any"
         yield Field("Bands", named, choices=[self._toggle("bands_mhz", span, name) for span, name in spans.items()])
         for label, field in (("Position", "position"), ("Texts, pictures", "data"), ("By its keys", "keypad")):
             yield Field(label, "wanted" if getattr(needs, field) else "no matter", choices=self._wanted(field))
         there = platforms(profiles.values())
-        app = [Choice("no matter", partial(self._set, platform=""), not needs.platform)]
-        app += [
-            Choice(f"on {name} phones", partial(self._set, platform=name), name == needs.platform) for name in there
-        ]
+        app = [Choice("no matter", partial(self.set, platform=""), not needs.platform)]
+        app += [Choice(f"on {name} phones", partial(self.set, platform=name), name == needs.platform) for name in there]
         yield Field("Phone app", f"on {needs.platform} phones" if needs.platform else "no matter", choices=app)
-        yield self._number("Channels", "channels", needs.channels)
-        yield self._number("People", "people", needs.people)
-        yield self._number("At most, price", "most", needs.most)
+        yield self.weights.number("Channels", "channels", needs.channels)
+        yield self.weights.number("People", "people", needs.people)
+        yield self.weights.number("At most, price", "most", needs.most)
         if needs.most:
             yield Field(
                 "Prices",
                 f"{len(needs.price)} given",
-                commit=self._prices,
-                text=self._price_text(),
+                commit=self.weights.prices,
+                text=self.weights.price_text(),
                 tip="Name=price, separated by commas: Tarn 16=89, Moor 4K=199",
             )
-        weighed = self._weighed()
+        weighed = self.weights.weighed()
         if weighed:
             said = ", ".join(f"{name} {weight}×" for name, weight in weighed.items())
             tip = (
                 "Each choice counts one step more: not, a little, usual, most. Or type 0 to 3 on a row of the picture."
             )
-            yield Field("What counts", said, choices=LateChoices(self._weight_choices), tip=tip)
+            yield Field("What counts", said, choices=LateChoices(self.weights.weight_choices), tip=tip)
 
     def _radio_choices(self) -> Iterator[Choice]:
-        for key, profile in self._bench.profiles.items():
+        for key, profile in self.bench.profiles.items():
             there = key not in self.left_out
             yield Choice(profile.name, partial(self._leave, key), there)
 
@@ -195,57 +193,14 @@ class ComparePage(QWidget):
     def _toggle(self, field: str, value: Any, text: str) -> Choice:
         now = getattr(self.needs, field)
         kept = tuple(item for item in now if item != value) if value in now else (*now, value)
-        return Choice(text, partial(self._set, **{field: kept}), value in now)
+        return Choice(text, partial(self.set, **{field: kept}), value in now)
 
     def _wanted(self, field: str) -> list[Choice]:
         now = getattr(self.needs, field)
         return [
-            Choice("wanted", partial(self._set, **{field: True}), now),
-            Choice("no matter", partial(self._set, **{field: False}), not now),
+            Choice("wanted", partial(self.set, **{field: True}), now),
+            Choice("no matter", partial(self.set, **{field: False}), not now),
         ]
-
-    def _number(self, label: str, field: str, now: float) -> Field:
-        def commit(text: str) -> str:
-            plain = text.replace(" ", "").replace(",", "")
-            if plain and not plain.isdecimal():
-                return f"“{text}” is not a number. Type digits, or nothing where it does not matter."
-            self._set(**{field: int(plain or 0)})
-            return ""
-
-        return Field(label, f"{now:,g}" if now else "no matter", True, commit=commit, text=f"{now:g}" if now else "")
-
-    def _price_text(self) -> str:
-        names = {key: profile.name for key, profile in self._bench.profiles.items()}
-        return ", ".join(f"{names.get(key, key)}={price:g}" for key, price in self.needs.price.items())
-
-    @property
-    def _prices(self) -> Commit:
-        def commit(text: str) -> str:
-            keys = {profile.name.casefold(): key for key, profile in self._bench.profiles.items()}
-            found: dict[str, float] = {}
-            for part in filter(None, map(str.strip, text.split(","))):
-                name, _sign, price = (piece.strip() for piece in part.partition("="))
-                if name.casefold() not in keys or not price.replace(".", "", 1).isdecimal():
-                    return f"“{part}” is not a price. Write the radio's name and a number: Tarn 16=89."
-                found[keys[name.casefold()]] = float(price)
-            self._set(price=found)
-            return ""
-
-        return commit
-
-    def _weight_choices(self) -> Iterator[Choice]:
-        for name, now in self._weighed().items():
-            weight = {**self.needs.weight, name: (now + 1) % 4}
-            yield Choice(f"{name}: {_WEIGHTS[now]}", partial(self._set, weight=weight), now > 0)
-
-    def _weighed(self) -> dict[str, int]:
-        """Each point with how much it counts."""
-        candidates = self.sheet.candidates
-        return {point.name: point.weight for point in (candidates[0].points if candidates else ())}
-
-    def weigh(self, name: str, weight: int) -> None:
-        """Let a point count so much, 0 to 3."""
-        self._set(weight={**self.needs.weight, name: weight})
 
 
 def _of_plan(candidate: Candidate) -> Iterator[str]:

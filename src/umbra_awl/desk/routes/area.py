@@ -1,6 +1,7 @@
 """A stretch of cells in the making: begun at one cell, stretched to another."""
 
-from umbra_awl.desk.sheet.layout import Cell, SheetLayout
+from umbra_awl.desk.sheet.in_view import Cell
+from umbra_awl.desk.sheet.layout import SheetLayout
 
 
 class Area:

@@ -22,7 +22,8 @@ from umbra_awl.desk.routes.sheet_hands import SheetHands
 from umbra_awl.desk.selection import Selection
 from umbra_awl.desk.sheet.grid import Shown, column_of, grid_of
 from umbra_awl.desk.sheet.heads import SheetMarks
-from umbra_awl.desk.sheet.layout import Cell, SheetLayout
+from umbra_awl.desk.sheet.in_view import Cell
+from umbra_awl.desk.sheet.layout import SheetLayout
 from umbra_awl.desk.sheet.paint import SheetPainter
 from umbra_awl.desk.sheet.view import SheetView
 from umbra_awl.desk.theme.theme import Theme

@@ -8,7 +8,8 @@ from PyQt6.QtGui import QKeyEvent, QMouseEvent
 from umbra_awl.desk.routes import punching
 from umbra_awl.desk.routes.area import Area
 from umbra_awl.desk.selection import Selection
-from umbra_awl.desk.sheet.layout import Cell, SheetLayout, slot_share
+from umbra_awl.desk.sheet.in_view import Cell
+from umbra_awl.desk.sheet.layout import SheetLayout, slot_share
 from umbra_awl.desk.workbench import Workbench
 
 if TYPE_CHECKING:
@@ -60,7 +61,7 @@ class SheetHands:
     def cell_under(self, at: QPoint) -> Cell | None:
         """The cell at a place in the viewport; None on the heads and beside the sheet."""
         sizes = self._layout.sizes
-        return self._layout.cell_at(*self._spot(at)) if at.x() >= sizes.left and at.y() >= sizes.head else None
+        return self._layout.seen.cell_at(*self._spot(at)) if at.x() >= sizes.left and at.y() >= sizes.head else None
 
     def _hole_under(self, at: QPoint) -> Cell | None:
         """The cell whose hole, not punched yet, is at a place in the viewport."""
@@ -129,7 +130,7 @@ class SheetHands:
     def _press_head(self, at: QPoint) -> None:
         layout, sizes = self._layout, self._layout.sizes
         x, y = self._spot(at)
-        row = layout.row_under(y) if at.y() >= sizes.head else None
+        row = layout.seen.row_under(y) if at.y() >= sizes.head else None
         if at.x() >= sizes.left:
             column = x // sizes.column
             if at.y() < sizes.head and column < len(layout.columns):

@@ -7,7 +7,8 @@ from PyQt6.QtCore import QRect, QRectF, Qt
 from PyQt6.QtGui import QColor, QFont, QFontMetrics, QPainter, QPen
 
 from umbra_awl.desk.sheet.grid import Column, SheetRow
-from umbra_awl.desk.sheet.layout import Cell, SheetLayout, slot_share
+from umbra_awl.desk.sheet.in_view import Cell
+from umbra_awl.desk.sheet.layout import SheetLayout, slot_share
 from umbra_awl.desk.theme.theme import Theme
 
 SMALLEST = 8
@@ -93,7 +94,7 @@ class HeadPainter:
         painter.setClipRect(part)
         painter.fillRect(part, theme.color("bg"))
         painter.translate(0, sizes.head - view.y)
-        for at in layout.visible_rows(part.top() - sizes.head + view.y, part.bottom() + 1 - sizes.head + view.y):
+        for at in layout.seen.visible_rows(part.top() - sizes.head + view.y, part.bottom() + 1 - sizes.head + view.y):
             row = layout.rows[at]
             if row.kind == "row":
                 self._destination(painter, layout, marks, at)
@@ -150,7 +151,7 @@ class HeadPainter:
         """The services, as far as they are seen: their site over all of one place, then each."""
         theme, sizes = self._theme, layout.sizes
         painter.fillRect(QRectF(0, 0, layout.width, sizes.head - 4), theme.color("panel"))
-        visible = layout.visible_columns(part.left(), part.right() + 1)
+        visible = layout.seen.visible_columns(part.left(), part.right() + 1)
         for first, last, site in layout.site_spans():
             if last > visible.start and first < visible.stop:
                 box = QRectF(first * sizes.column + 2, 2, (last - first) * sizes.column - 4, sizes.head * 0.31)

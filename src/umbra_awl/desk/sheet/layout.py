@@ -1,6 +1,5 @@
 """Where everything on the punch sheet lies, and which crossings are in shadow: plain arithmetic without widgets."""
 
-from bisect import bisect_right
 from collections.abc import Iterable, Iterator
 from itertools import accumulate
 from typing import NamedTuple
@@ -10,6 +9,7 @@ from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.places import LINKED, PAIR
 from umbra_awl.core.routes.crossing import crossing
 from umbra_awl.desk.sheet.grid import Column, Grid, grid_of
+from umbra_awl.desk.sheet.in_view import Cell, InView
 
 
 class Sizes(NamedTuple):
@@ -21,14 +21,6 @@ class Sizes(NamedTuple):
     row: int = 26
     group: int = 24
     zoom: float = 1.0
-
-
-class Cell(NamedTuple):
-    """A place on the sheet: row and column numbers, and the half of the cell (slot) that was meant, 0 for no half."""
-
-    row: int
-    column: int
-    slot: int = 0
 
 
 def slot_share(slot: int) -> float:
@@ -46,6 +38,7 @@ class SheetLayout:
         sizes: Sizes = Sizes(),  # noqa: B008  (frozen)
     ) -> None:
         """`grid` is what stands across and down; all of the plan when not given."""
+        self.seen = InView(self)
         self.index = index
         self.sizes = sizes
         self.columns, self.rows = grid_of(index) if grid is None else grid
@@ -99,7 +92,7 @@ class SheetLayout:
         """The cells of a rectangle, without heads and what cannot be punched."""
         rows = range(min(one.row, other.row), max(one.row, other.row) + 1)
         columns = range(min(one.column, other.column), max(one.column, other.column) + 1)
-        return self._open(self.destinations_in(rows), columns)
+        return self._open(self.seen.destinations_in(rows), columns)
 
     def every_cell(self) -> tuple[Cell, ...]:
         """Every cell that is shown and can be punched."""
@@ -123,36 +116,6 @@ class SheetLayout:
         """The crossing with its reason."""
         access, service = self.index.services[self.columns[column].service]
         return crossing(self.index, access, service, self.index.destinations[self.rows[row].destination])
-
-    def visible_rows(self, top: int, bottom: int) -> range:
-        """The rows that touch a span of pixels."""
-        first = max(0, bisect_right(self.tops, top) - 1)
-        last = min(len(self.rows), bisect_right(self.tops, bottom))
-        return range(first, last)
-
-    def destinations_in(self, rows: Iterable[int]) -> list[int]:
-        """Those of some rows that are destinations."""
-        return [at for at in rows if self.rows[at].destination]
-
-    def visible_columns(self, left: int, right: int) -> range:
-        """The columns that touch a span of pixels."""
-        width = self.sizes.column
-        return range(max(0, left // width), min(len(self.columns), -(-right // width)))
-
-    def cell_at(self, x: int, y: int) -> Cell | None:
-        """The cell at a place in pixels from the first cell's corner; None on a head or beside the sheet."""
-        column = x // self.sizes.column
-        row = self.row_under(y)
-        if row is None or not self.rows[row].destination or not 0 <= column < len(self.columns):
-            return None
-        half = 1 if x % self.sizes.column < self.sizes.column / 2 else 2
-        slots = self.places(row, column)
-        return Cell(row, column, half if half in slots else slots[0] if slots else 0)
-
-    def row_under(self, y: int) -> int | None:
-        """The row at a height in pixels, or None."""
-        row = bisect_right(self.tops, y) - 1
-        return row if 0 <= row < len(self.rows) else None
 
     def step(self, cell: Cell, rows: int, columns: int) -> Cell:
         """The cell so many rows and columns on, stopping at the edges: over heads, and across over what cannot be punched."""

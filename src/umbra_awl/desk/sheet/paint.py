@@ -7,7 +7,8 @@ from umbra_awl.core.plan.model import Route
 from umbra_awl.core.plan.places import LINKS, TALKS
 from umbra_awl.desk.parts.thread import stitch
 from umbra_awl.desk.sheet.heads import HeadPainter, SheetMarks, SheetScroll, tone
-from umbra_awl.desk.sheet.layout import Cell, SheetLayout, slot_share
+from umbra_awl.desk.sheet.in_view import Cell
+from umbra_awl.desk.sheet.layout import SheetLayout, slot_share
 from umbra_awl.desk.theme.theme import Theme
 
 HOLE = 5.5
@@ -39,8 +40,8 @@ class SheetPainter:
             self._heads.top(painter, layout, view, marks, dirty)
 
     def _cells(self, painter: QPainter, layout: SheetLayout, marks: SheetMarks, part: QRect) -> None:
-        visible = layout.visible_rows(part.top(), part.bottom() + 1)
-        rows, columns = layout.destinations_in(visible), layout.visible_columns(part.left(), part.right() + 1)
+        visible = layout.seen.visible_rows(part.top(), part.bottom() + 1)
+        rows, columns = layout.seen.destinations_in(visible), layout.seen.visible_columns(part.left(), part.right() + 1)
         if rows and columns:
             self._surfaces(painter, layout, rows, columns)
             self._grid(painter, layout, rows, columns)

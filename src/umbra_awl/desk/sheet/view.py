@@ -7,7 +7,8 @@ from umbra_awl.core.plan.index import NO_DAY, PlanIndex
 from umbra_awl.core.plan.model import Plan
 from umbra_awl.desk.sheet.grid import Grid
 from umbra_awl.desk.sheet.heads import SheetScroll
-from umbra_awl.desk.sheet.layout import Cell, SheetLayout, Sizes
+from umbra_awl.desk.sheet.in_view import Cell
+from umbra_awl.desk.sheet.layout import SheetLayout, Sizes
 from umbra_awl.desk.theme.theme import Theme
 
 _LEFT, _MORE_LEFT = 200, 70

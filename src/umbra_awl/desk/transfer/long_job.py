@@ -17,16 +17,16 @@ class LongJob(QObject):
 
     def __init__(self, bench: Workbench) -> None:
         super().__init__()
-        self._bench = bench
+        self.bench = bench
         self.running = False
         self.fault = self.success = ""
 
     def _run(self, busy: str, work: Callable[[], Any], done: Callable[[Any], None]) -> None:
         """Do something long; `busy` says why nothing else may be done to the plan's file meanwhile."""
         self.running, self.fault, self.success = True, "", ""
-        self._bench.busy = busy
+        self.bench.busy = busy
         self.changed.emit()
-        self._bench.jobs.start(work, partial(self._end, done), self._fail)
+        self.bench.jobs.start(work, partial(self._end, done), self._fail)
 
     def _end(self, done: Callable[[Any], None], result: Any) -> None:
         self._over()
@@ -42,7 +42,7 @@ class LongJob(QObject):
 
     def _over(self) -> None:
         """It has come to its end, well or not."""
-        self.running, self._bench.busy = False, ""
+        self.running, self.bench.busy = False, ""
 
     def _let_go(self) -> None:
         """What was being worked on counts no more: it failed."""

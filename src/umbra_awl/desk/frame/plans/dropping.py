@@ -29,10 +29,10 @@ class _Way(NamedTuple):
 WAYS: Sequence[_Way] = (
     _Way((".csv", ".xlsx", ".geojson", ".txt"), "access", "imports", lambda stage, path: stage.imports.open(path)),
     _Way((".gpx",), "access", "around", lambda stage, path: stage.acts.play(path)),
-    _Way((".ics",), "log", "nets", lambda stage, path: stage.nets.bring_in(path)),
-    _Way((".adi", ".adif"), "log", "entries", lambda stage, path: stage.entries.bring_in(path)),
-    _Way((".ini", ".conf", ".cfg", ".env"), "hotspots", "match", lambda stage, path: stage.match.open_file(path)),
-    _Way((".log",), "hotspots", "find", lambda stage, path: stage.seek.open_log(path)),
+    _Way((".ics",), "log", "nets", lambda stage, path: stage.nets.files.bring_in(path)),
+    _Way((".adi", ".adif"), "log", "entries", lambda stage, path: stage.entries.files.bring_in(path)),
+    _Way((".ini", ".conf", ".cfg", ".env"), "hotspots", "match", lambda stage, path: stage.match.file.open_file(path)),
+    _Way((".log",), "hotspots", "find", lambda stage, path: stage.seek.sources.open_log(path)),
     _Way(
         (".jpg", ".jpeg", ".png", ".webp", ".gif", ".bmp"),
         "onair",

@@ -207,7 +207,7 @@ class CurvePage(QWidget):
         spot, hotspot = self._spot, self._spot.hotspot
         if hotspot is None:
             return
-        made = from_overs(spot.overs(), of_side(hotspot, "receive"), spot.bench.index.today.isoformat())
+        made = from_overs(spot.own.overs(), of_side(hotspot, "receive"), spot.bench.index.today.isoformat())
         if not made:
             spot.bench.say("No new over of yours that tells its offset is in the log. Key, then ask the hotspot again.")
         elif spot.bench.do(add_readings(hotspot, made)):
@@ -225,7 +225,7 @@ class CurvePage(QWidget):
             self._refuse(str(error))
             return
         mode = access.services[0].mode
-        call = spot.calls[0] if spot.calls else ""
+        call = spot.own.calls[0] if spot.own.calls else ""
         over = {
             "mode": mode, "tx_hz": str(hotspot.receive_hz), "seconds": "3", "call": call, "to": "9", "slot": "2",
             "color_code": str(hotspot.color_code), "correction": str(wanted.offset_hz),

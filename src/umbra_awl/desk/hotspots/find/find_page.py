@@ -2,21 +2,17 @@
 
 from collections.abc import Callable
 from functools import partial
-from pathlib import Path
 
 from PyQt6.QtCore import QTimer
-from PyQt6.QtGui import QGuiApplication, QHideEvent
-from PyQt6.QtWidgets import QFileDialog, QFrame, QInputDialog, QWidget
+from PyQt6.QtGui import QHideEvent
+from PyQt6.QtWidgets import QFrame, QWidget
 
-from umbra_awl.core.directory.people_search import names_of
-from umbra_awl.core.drivers.reading import driven_log, kinds_with
 from umbra_awl.core.facts.dmr import mask_id
-from umbra_awl.core.hotspot.logs.reading import GrowingLog, HeardCall, LogReading, read_log, read_log_bytes
-from umbra_awl.core.hotspot.logs.streams import Followed, JournalLog, follow, let_go
+from umbra_awl.core.hotspot.logs.reading import HeardCall, LogReading
+from umbra_awl.core.hotspot.logs.streams import Followed, let_go
 from umbra_awl.core.hotspot.logs.teach import meanings
-from umbra_awl.core.keep.limits import LimitError
-from umbra_awl.core.tables.errors import ReadError, SourceError
 from umbra_awl.desk.directory import Directory
+from umbra_awl.desk.hotspots.find.log_sources import LogSources
 from umbra_awl.desk.hotspots.find.seek_panel import SeekPanel
 from umbra_awl.desk.hotspots.find.symptom_panel import SymptomPanel
 from umbra_awl.desk.hotspots.find.teaching import Teaching
@@ -28,7 +24,6 @@ from umbra_awl.desk.parts.widgets import button, card, column, row, rows_of, wor
 from umbra_awl.desk.theme.theme import Theme
 
 _FOLLOW_MS = 1_000
-_KINDS = "Logs (*.log *.txt);;All files (*)"
 _TEACH = "Ask it, open its log, or paste it."
 _WAYS = {"call-heard": "from a radio", "call-network": "from the network", "echo": "echo"}
 
@@ -38,12 +33,13 @@ class FindPage(QWidget):
 
     def __init__(self, spot: Spot, theme: Theme, directory: Directory) -> None:
         super().__init__()
-        self._spot, self._directory = spot, directory
-        self._names: dict[str, str] = {}
-        self._followed: Followed | None = None
-        self._timer = QTimer(self)
-        self._timer.setInterval(_FOLLOW_MS)
-        self._timer.timeout.connect(self._follow)
+        self.sources = LogSources(self)
+        self.spot, self.directory = spot, directory
+        self.names: dict[str, str] = {}
+        self.followed: Followed | None = None
+        self.timer = QTimer(self)
+        self.timer.setInterval(_FOLLOW_MS)
+        self.timer.timeout.connect(self.sources.follow)
         outer = column(self, 8)
         self.seek = SeekPanel(spot, theme)
         outer.addWidget(self.seek)
@@ -63,13 +59,17 @@ class FindPage(QWidget):
         inner.addLayout(line)
         self.todo = words("", "second", wrap=True)
         inner.addWidget(self.todo)
-        self.open = button("Open a log …", self.ask_open)
-        self.paste = button("Paste a log", self.paste_log, tip="From the clipboard")
-        self.follow = button("Follow a log …", self.ask_follow, tip="What comes into the file is read each second")
-        self.teaching = Teaching(self._spot, self._take)
+        self.open = button("Open a log …", self.sources.ask_open)
+        self.paste = button("Paste a log", self.sources.paste_log, tip="From the clipboard")
+        self.follow = button(
+            "Follow a log …", self.sources.ask_follow, tip="What comes into the file is read each second"
+        )
+        self.teaching = Teaching(self.spot, self.take)
         self.means = menu_button("What the chosen line means", self._meanings, "")
         self.means.setText("What this line means")
-        self.journal = button("A service's journal …", self.ask_journal, tip="Where the hotspot runs on this computer")
+        self.journal = button(
+            "A service's journal …", self.sources.ask_journal, tip="Where the hotspot runs on this computer"
+        )
         inner.addLayout(rows_of(self.open, self.paste, self.follow, self.journal, self.means, gap=6))
         self.faults = RowsTable(
             theme,
@@ -92,7 +92,7 @@ class FindPage(QWidget):
 
     def _meanings(self) -> list[tuple[str, Callable[[], object]]]:
         """What the chosen line may be told to mean, and the last one taken back."""
-        log, at = self._spot.log, self.unknown.row_now
+        log, at = self.spot.log, self.unknown.row_now
         example = log.unknown[at].text if log is not None and 0 <= at < len(log.unknown) else ""
         made: list[tuple[str, Callable[[], object]]] = [
             (item.words, partial(self.teaching.teach, example, item)) for item in meanings()
@@ -112,136 +112,21 @@ class FindPage(QWidget):
 
     def hideEvent(self, event: QHideEvent | None) -> None:
         super().hideEvent(event)
-        self._stop()
+        self.stop()
 
-    def _stop(self) -> None:
-        self._timer.stop()
-        let_go(self._followed)
-        self._followed = None
+    def stop(self) -> None:
+        self.timer.stop()
+        let_go(self.followed)
+        self.followed = None
         self.follow.setText("Follow a log …")
 
-    def ask_open(self) -> None:
-        """Ask for a log file."""
-        path, _kind = QFileDialog.getOpenFileName(self, "The hotspot's log", str(Path.home()), kinds_with(_KINDS))
-        if path:
-            self.open_log(Path(path))
-
-    def open_log(self, path: Path) -> None:
-        """Read a log file in the background."""
-        followed, rules, today = GrowingLog(path), self._spot.rules, self._spot.bench.clock.today()
-
-        def work() -> LogReading | OSError | ReadError:
-            try:
-                read = driven_log(path)
-                if read is None:
-                    followed.more()
-            except (OSError, ReadError) as error:
-                return error
-            return read_log_bytes(followed.data if read is None else read, rules, today)
-
-        def done(found: LogReading | OSError | ReadError) -> None:
-            if isinstance(found, ReadError):
-                self._spot.bench.say(str(found), "stop")
-                return
-            if isinstance(found, OSError):
-                why = found.strerror if isinstance(found, LimitError) else found.strerror or str(found)
-                self._spot.bench.say(f"“{path.name}” cannot be read: {why}.", "stop")
-                return
-            self._take(found)
-
-        self._spot.bench.jobs.latest("spot-log", work, done)
-
-    def paste_log(self) -> None:
-        """Read what is on the clipboard."""
-        clipboard = QGuiApplication.clipboard()
-        text = clipboard.text() if clipboard is not None else ""
-        if not text.strip():
-            self._spot.bench.say("There is no text on the clipboard. Copy the log first.")
-            return
-        rules, today = self._spot.rules, self._spot.bench.clock.today()
-        self._spot.bench.jobs.latest("spot-log", lambda: read_log(text, rules, today), self._take)
-
-    def ask_follow(self) -> None:
-        """Ask for a file to follow, or follow it no more."""
-        if self._timer.isActive():
-            self._stop()
-            return
-        path, _kind = QFileDialog.getOpenFileName(self, "A log that grows", str(Path.home()), _KINDS)
-        if path:
-            self.follow_log(Path(path))
-
-    def follow_log(self, path: Path) -> None:
-        """Read on in a file, each second."""
-        self._begin(lambda: follow(path))
-
-    def ask_journal(self) -> None:
-        """Ask of which service of this computer the journal is followed."""
-        name, given = QInputDialog.getText(self, "A service's journal", "Name of the service, for example spot.service")
-        if given and name.strip():
-            self.follow_journal(name.strip())
-
-    def follow_journal(self, unit: str) -> None:
-        """Read on in the journal of a service, each second."""
-        self._begin(lambda: JournalLog(unit))
-
-    def _begin(self, opens: Callable[[], Followed]) -> None:
-        self._stop()
-        try:
-            self._followed = opens()
-        except OSError as error:
-            self._spot.bench.say(f"It cannot be followed: {error.strerror or error}", "stop")
-            return
-        self.follow.setText("Stop following")
-        self._timer.start()
-        self._follow()
-
-    def _follow(self) -> None:
-        followed, rules, today = self._followed, self._spot.rules, self._spot.bench.clock.today()
-        if followed is None:
-            return
-
-        def work() -> LogReading | OSError | None:
-            try:
-                return read_log_bytes(followed.data, rules, today) if followed.more() else None
-            except OSError as error:
-                return error
-
-        def done(found: LogReading | OSError | None) -> None:
-            if isinstance(found, OSError):
-                self._stop()
-                self._spot.bench.say(f"The log cannot be read any more: {found.strerror or found}.", "stop")
-            elif found is not None and followed is self._followed:
-                self._take(found)
-
-        self._spot.bench.jobs.latest("spot-log", work, done)
-
-    def _look_up(self, log: LogReading) -> None:
-        """Who called, out of the directory's people; in the background, each call once."""
-        calls = {item.call for item in log.calls[:100]} - self._names.keys()
-        directory = self._directory
-        if not calls:
-            return
-
-        def work() -> dict[str, str]:
-            try:
-                return names_of(directory.store, calls)
-            except SourceError:
-                return {}
-
-        def done(found: dict[str, str]) -> None:
-            self._names |= dict.fromkeys(calls, "") | found
-            if found:
-                self.refresh()
-
-        self._spot.bench.jobs.latest("spot-callers", work, done)
-
-    def _take(self, found: LogReading) -> None:
-        self._spot.log = found
-        self._spot.changed.emit()
+    def take(self, found: LogReading) -> None:
+        self.spot.log = found
+        self.spot.changed.emit()
 
     def refresh(self) -> None:
         """Show the log and what it means."""
-        spot = self._spot
+        spot = self.spot
         hotspot = spot.hotspot
         access = spot.access
         self.seek.fill_name(
@@ -266,7 +151,7 @@ class FindPage(QWidget):
         self._show_calls(log)
         told = bool(log.faults or log.past or log.states)
         self._show_filled(told, bool(log.calls), bool(log.unknown))
-        self._look_up(log)
+        self.sources.look_up(log)
 
     def _show_filled(self, told: bool, calls: bool, unknown: bool) -> None:
         """Only the tables that hold something take room."""
@@ -277,7 +162,7 @@ class FindPage(QWidget):
 
     def _plain(self, text: str) -> str:
         """A line as it is shown: the operator's own IDs only where they were asked for."""
-        for number in self._spot.ids if not self._spot.bench.ids_shown else ():
+        for number in self.spot.own.ids if not self.spot.bench.ids_shown else ():
             text = text.replace(str(number), mask_id(number))
         return text
 
@@ -299,8 +184,8 @@ class FindPage(QWidget):
         self.faults.show_rows(("", "What it means", "Setting", "Where", "The line"), rows, tones, mono=False)
 
     def _show_calls(self, log: LogReading) -> None:
-        own = set(self._spot.overs())
-        rows = [_call_row(item, own, self._names.get(item.call, "")) for item in log.calls[:100]]
+        own = set(self.spot.own.overs())
+        rows = [_call_row(item, own, self.names.get(item.call, "")) for item in log.calls[:100]]
         tones = ["violet" if item in own else "" for item in log.calls[:100]]
         self.calls.show_rows(("When", "Who", "To", "BER", ""), rows, tones, mono=False)
         unknown = [(f"{item.times}×", self._plain(item.text)) for item in log.unknown]

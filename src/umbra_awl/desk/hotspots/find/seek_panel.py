@@ -127,7 +127,7 @@ class SeekPanel(QFrame):
                 spot.bench.jobs.tell(lambda: self._show_found(found))
             return found
 
-        spot.search(work, self._looked)
+        spot.work.search(work, self._looked)
 
     def _show_found(self, found: list[FoundHost]) -> None:
         tones = ["ok" if item.status is not None else "" for item in found]

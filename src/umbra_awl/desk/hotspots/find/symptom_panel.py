@@ -72,7 +72,7 @@ class SymptomPanel(QWidget):
         phone = bench.plan.station.phone
         radio = bench.radio
         licence = bench.index.owners.station_of(radio).licence if radio is not None else None
-        overs = spot.overs()
+        overs = spot.own.overs()
         page = True if spot.status is not None else False if spot.fault else None
         name = phone.sharing in hotspot.wifi if phone is not None and hotspot is not None and hotspot.wifi else None
         return Sights(

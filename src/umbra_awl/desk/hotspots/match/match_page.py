@@ -1,44 +1,23 @@
 """What must match: read from the hotspot or from files, compared row by row, written as settings in its own order."""
 
-from collections.abc import Callable, Iterator
+from collections.abc import Iterator
 from functools import partial
-from pathlib import Path
 
-from PyQt6.QtWidgets import QFileDialog, QFrame, QWidget
+from PyQt6.QtWidgets import QFrame, QWidget
 
-from umbra_awl.core.hotspot.match.fields import BY_KEY, Values, same
-from umbra_awl.core.hotspot.match.file import SettingsFile, read_settings_file, read_settings_layout
-from umbra_awl.core.hotspot.match.forms import FORM_WORDS, FormError, read_pairs
-from umbra_awl.core.hotspot.match.layout import (
-    SettingsLayout,
-    asked_keys,
-    confirmed,
-    guessed,
-    layout_text,
-    own_layouts,
-    read_settings,
-    shipped_layouts,
-    tried,
-    unreached,
-    words_of,
-    write_settings,
-)
 from umbra_awl.core.hotspot.match.says import plan_says, startup_text
-from umbra_awl.core.hotspot.match.sending import sending_refusal
 from umbra_awl.core.hotspot.match.sheet import tally
 from umbra_awl.core.hotspot.match.take import take_value
-from umbra_awl.core.keep.limits import SETTINGS_BYTES, plain_reason, read_within
 from umbra_awl.core.plan.edit.edits import set_fields
 from umbra_awl.core.plan.parts import HOTSPOTS
 from umbra_awl.desk.hotspots.ask_secret import ask_secret
 from umbra_awl.desk.hotspots.match.match_picture import MatchPicture
+from umbra_awl.desk.hotspots.match.settings_file import Choice, FileInHand
 from umbra_awl.desk.hotspots.seen import Seen
 from umbra_awl.desk.hotspots.spot import Spot
 from umbra_awl.desk.hotspots.step_thread import StepThread, Stop
-from umbra_awl.desk.parts.asking import ask_choices
 from umbra_awl.desk.parts.menus import lead, menu_button
 from umbra_awl.desk.parts.radio_tabs import RadioTabs
-from umbra_awl.desk.parts.saving import ask_place, put, refusal
 from umbra_awl.desk.parts.widgets import button, card, column, row, rows_of, scrolled, words
 from umbra_awl.desk.theme.theme import Theme
 
@@ -49,8 +28,6 @@ _ORDER = (
 )
 _MEANT = {"Sends": "tx_hz", "Its settings": "tx_hz", "Logs in as": "id", "ID": "id", "Duplex": "duplex"}
 """How the fields of a hotspot's findings are called in the sheet."""
-_KINDS = "Settings (*.ini *.conf *.cfg *.json *.env *.txt);;All files (*)"
-_Choice = tuple[str, Callable[[], object]]
 
 
 class MatchPage(QWidget):
@@ -58,7 +35,8 @@ class MatchPage(QWidget):
 
     def __init__(self, spot: Spot, theme: Theme) -> None:
         super().__init__()
-        self._spot = spot
+        self.file = FileInHand(self)
+        self.spot = spot
         outer = column(self, 8)
         outer.addWidget(RadioTabs(spot.bench))
         outer.addWidget(self._head_card())
@@ -79,11 +57,11 @@ class MatchPage(QWidget):
         self.secret = button("Give it the master's password …", self.ask_master)
         beside.addLayout(rows_of(self.typed, self.key, self.secret, gap=6))
         beside.addWidget(words("Files in its own form", "title"))
-        self.layout_ = menu_button("Settings layout", self._layouts)
+        self.layout_ = menu_button("Settings layout", self.file.layouts)
         beside.addLayout(rows_of(lead("Layout"), self.layout_, gap=6))
-        self.open = button("Open its file …", self.ask_open, tip="INI, JSON or KEY=VALUE")
-        self.save = button("Save the plan's settings into it …", self.ask_save)
-        self.make = button("Make a layout from a file …", self.ask_make)
+        self.open = button("Open its file …", self.file.ask_open, tip="INI, JSON or KEY=VALUE")
+        self.save = button("Save the plan's settings into it …", self.file.ask_save)
+        self.make = button("Make a layout from a file …", self.file.ask_make)
         beside.addLayout(rows_of(self.open, self.save, self.make, gap=6))
         self.tried = words("", "second", wrap=True)
         beside.addWidget(self.tried)
@@ -127,7 +105,7 @@ class MatchPage(QWidget):
 
     def refresh(self) -> None:
         """Show the sheet."""
-        spot = self._spot
+        spot = self.spot
         rows = spot.rows()
         self.picture.show_rows(rows, ids_shown=spot.bench.ids_shown)
         self.told.setText(f"{tally(rows)}.")
@@ -162,12 +140,12 @@ class MatchPage(QWidget):
         rows = self.picture.rows
         chosen = rows[self.picture.at] if rows else None
         self.follow.setEnabled(
-            chosen is not None and chosen.to_hotspot != "joined" and chosen.field.key in self._spot.held
+            chosen is not None and chosen.to_hotspot != "joined" and chosen.field.key in self.spot.held
         )
 
     def take_row(self) -> None:
         """Let the plan say what the hotspot says in the chosen row."""
-        spot, rows = self._spot, self.picture.rows
+        spot, rows = self.spot, self.picture.rows
         hotspot, access = spot.hotspot, spot.access
         if not rows or hotspot is None or access is None:
             return
@@ -185,20 +163,20 @@ class MatchPage(QWidget):
 
     def apply(self) -> None:
         """Set the hotspot as the plan says."""
-        self._spot.orders.apply()
+        self.spot.orders.apply()
 
     def link_now(self) -> None:
         """Have it link to what the plan says it links to at start."""
-        hotspot = self._spot.hotspot
+        hotspot = self.spot.hotspot
         found = next(
-            (d for d in self._spot.bench.plan.destinations if hotspot is not None and d.key == hotspot.startup), None
+            (d for d in self.spot.bench.plan.destinations if hotspot is not None and d.key == hotspot.startup), None
         )
         if found is not None:
-            self._spot.orders.link(startup_text(found))
+            self.spot.orders.link(startup_text(found))
 
     def ask_page(self) -> None:
         """Ask for the password that its page has, for this run."""
-        spot = self._spot
+        spot = self.spot
         if not spot.bench.reaches_out():
             return
         lead_ = "Setting it needs the password of its page."
@@ -209,7 +187,7 @@ class MatchPage(QWidget):
 
     def ask_key(self) -> None:
         """Ask for the page's new password and give it."""
-        spot = self._spot
+        spot = self.spot
         if not spot.bench.reaches_out():
             return
         told = ask_secret(self, spot.secrets, spot.page_secret, "A password for its page", "Not the one it came with.")
@@ -218,7 +196,7 @@ class MatchPage(QWidget):
 
     def ask_master(self) -> None:
         """Ask for the master's password and hand it over."""
-        spot = self._spot
+        spot = self.spot
         if not spot.bench.reaches_out():
             return
         access, hotspot = spot.access, spot.hotspot
@@ -230,9 +208,9 @@ class MatchPage(QWidget):
         if told:
             spot.orders.give_secret(told)
 
-    def _starts(self) -> Iterator[_Choice]:
+    def _starts(self) -> Iterator[Choice]:
         """What it may link to at start: the plan's destinations on its networks."""
-        spot = self._spot
+        spot = self.spot
         access, hotspot = spot.access, spot.hotspot
         if access is None or hotspot is None:
             return
@@ -243,158 +221,8 @@ class MatchPage(QWidget):
                 yield item.name, partial(self._start_with, item.key)
 
     def _start_with(self, key: str) -> None:
-        hotspot = self._spot.hotspot
+        hotspot = self.spot.hotspot
         if hotspot is not None:
-            self._spot.bench.do(
+            self.spot.bench.do(
                 set_fields(HOTSPOTS, hotspot.key, "Choose what the hotspot links to at start", startup=key)
             )
-
-    def _layouts(self) -> Iterator[_Choice]:
-        own = own_layouts(self._spot.bench.profiles.folder / "settings")
-        for item in (*shipped_layouts(), *own):
-            yield item.name, partial(self._use, item)
-        yield "From a file …", self.ask_layout
-
-    def _use(self, layout: SettingsLayout) -> None:
-        self._spot.layout = layout
-        self._spot.changed.emit()
-        self._try()
-
-    def _try(self) -> None:
-        """Write the plan's values by the layout, read them back, and say what was lost."""
-        spot = self._spot
-        hotspot, access = spot.hotspot, spot.access
-        if hotspot is None or access is None:
-            return
-        text = spot.settings if spot.source != "its page" or spot.layout.form == "ini" else ""
-        begin = text or ("{}" if spot.layout.form == "json" else "")
-        try:
-            lost = tried(begin, spot.layout, plan_says(spot.bench.index, access, hotspot))
-        except FormError as error:
-            self.tried.setText(str(error))
-            return
-        reached = len({key.field for key in spot.layout.key})
-        told = f"Tried by writing and reading back: {reached} fields, "
-        self.tried.setText(
-            told + ("nothing lost." if not lost else f"lost: {', '.join(item.field.words for item in lost)}.")
-        )
-
-    def ask_open(self) -> None:
-        """Ask for a settings file of the hotspot."""
-        path, _kind = QFileDialog.getOpenFileName(self, "The hotspot's settings", str(Path.home()), _KINDS)
-        if path:
-            self.open_file(Path(path))
-
-    def open_file(self, path: Path) -> None:
-        """Read a settings file by the layout, or by one that is guessed where the layout finds nothing in it."""
-        self._read(path, self._opened)
-
-    def _read(self, path: Path, done: Callable[[SettingsFile], None]) -> None:
-        spot = self._spot
-
-        def failed(error: Exception) -> None:
-            spot.settings = ""
-            spot.bench.say(f"“{path.name}” cannot be used: {plain_reason(error)}", "stop")
-
-        spot.bench.jobs.read(
-            "settings-file", read_settings_file, path, spot.layout, self._planned(), done=done, failed=failed
-        )
-
-    def _planned(self) -> Values:
-        """What the plan has for the hotspot in hand."""
-        hotspot, access = self._spot.hotspot, self._spot.access
-        return plan_says(self._spot.bench.index, access, hotspot) if hotspot and access else {}
-
-    def _opened(self, file: SettingsFile) -> None:
-        spot = self._spot
-        spot.settings, spot.source, spot.layout = file.text, f"“{file.name}”", file.layout
-        spot.changed.emit()
-        self._try()
-
-    def ask_save(self) -> None:
-        """Ask where the settings go, in the hotspot's own form; a file that is there is kept but for our fields."""
-        spot = self._spot
-        hotspot, access = spot.hotspot, spot.access
-        if hotspot is None or access is None:
-            return
-        why = sending_refusal(spot.bench.index, access, hotspot)
-        if why:
-            spot.bench.say(why, "stop")
-            return
-        if not self._confirm(plan_says(spot.bench.index, access, hotspot)):
-            return
-        place = ask_place(self, "The hotspot's settings", f"{hotspot.key}.{spot.layout.form}", _KINDS)
-        if place is None:
-            return
-        try:
-            begin = read_within(place.path, SETTINGS_BYTES).decode() if place.replace else spot.settings
-            text = write_settings(
-                begin or ("{}" if spot.layout.form == "json" else ""),
-                spot.layout,
-                plan_says(spot.bench.index, access, hotspot),
-            )
-            put(place, text.encode())
-        except (FormError, UnicodeDecodeError) as error:
-            spot.bench.say(f"“{place.path.name}” was not written: {error}", "stop")
-        except OSError as error:
-            spot.bench.say(refusal(place.path, error), "stop")
-        else:
-            left = unreached(spot.layout, plan_says(spot.bench.index, access, hotspot))
-            missing = f" Not in it, since no key is known for it: {', '.join(left)}." if left else ""
-            said = f"Saved. Everything else in “{place.path.name}” stays as it was; no password is in it.{missing}"
-            spot.bench.say(said, "report" if left else "say")
-
-    def _confirm(self, values: Values) -> bool:
-        """Have the keys that were guessed confirmed before anything is written. False where it was given up."""
-        spot = self._spot
-        asked = asked_keys(spot.layout)
-        if not asked:
-            return True
-        held = read_pairs(spot.settings, spot.layout.form) if spot.settings else {}
-        labels = {f"{key.at} = {held.get(key.at, '')} is “{words_of(key)}”": key for key in asked}
-        ours = read_settings(spot.settings, spot.layout) if spot.settings else {}
-        sure = tuple(
-            label
-            for label, key in labels.items()
-            if key.field in values and key.field in ours and same(BY_KEY[key.field], ours[key.field], values[key.field])
-        )
-        question = (
-            "These keys were guessed. Tick what is meant so; what is not ticked is never written. Those that hold what the "
-            "plan says are ticked already."
-        )
-        taken = ask_choices(self, "Which key is what?", question, tuple(labels), sure, "Save these")
-        if not taken:
-            return False
-        self._use(confirmed(spot.layout, [labels[label].at for label in taken]))
-        return True
-
-    def ask_layout(self) -> None:
-        """Ask for a layout file."""
-        path, _kind = QFileDialog.getOpenFileName(self, "A settings layout", str(Path.home()), "Layouts (*.toml)")
-        if path:
-            self._spot.bench.jobs.read(
-                "settings-layout",
-                read_settings_layout,
-                Path(path),
-                done=self._use,
-                failed=lambda error: self._spot.bench.say(plain_reason(error), "stop"),
-            )
-
-    def ask_make(self) -> None:
-        """Make a layout from a sample file, use it, and save it."""
-        path, _kind = QFileDialog.getOpenFileName(self, "A sample of its settings", str(Path.home()), _KINDS)
-        if path:
-            self._read(Path(path), self._make)
-
-    def _make(self, file: SettingsFile) -> None:
-        spot, stem = self._spot, Path(file.name).stem
-        self._opened(file)
-        self._use(guessed(file.text, stem[:60], self._planned()))
-        place = ask_place(self, "Save the layout", f"{stem}.toml", "Layouts (*.toml)", ".toml")
-        if place is not None:
-            try:
-                put(place, layout_text(spot.layout).encode())
-            except OSError as error:
-                spot.bench.say(refusal(place.path, error), "stop")
-                return
-            spot.bench.say(f"Saved as {FORM_WORDS[spot.layout.form]} layout with {len(spot.layout.key)} keys.")

@@ -1,17 +1,15 @@
 """Wi-Fi away from home: two schools, names and passwords letter for letter, a rehearsal of the next morning, the road sheet."""
 
-from collections.abc import Callable, Iterator
+from collections.abc import Iterator
 from functools import partial
 
-from msgspec.structs import replace
-from PyQt6.QtWidgets import QCheckBox, QFormLayout, QFrame, QLineEdit, QSizePolicy, QWidget
+from PyQt6.QtWidgets import QCheckBox, QFormLayout, QFrame, QSizePolicy, QWidget
 
 from umbra_awl.core.hotspot.wifi.letters import compare, doubts, verdict
 from umbra_awl.core.hotspot.wifi.rehearse import Setup, note_rehearsal, rehearsal_words, setup_of
 from umbra_awl.core.hotspot.wifi.schools import PORTAL_WAYS, SCHOOL_WHY, SCHOOL_WORDS, STEPS, WHO_WORDS
 from umbra_awl.core.keep.naming import readable_name
 from umbra_awl.core.paper.road_sheet import IN_HEAD, IN_STORE, road_pdf, road_sheet, road_text
-from umbra_awl.core.plan.edit.edit_station import set_station
 from umbra_awl.core.plan.edit.edits import set_fields
 from umbra_awl.core.plan.model import HomeWifi, Phone, Trip, WifiSchool
 from umbra_awl.core.plan.parts import HOTSPOTS
@@ -21,13 +19,12 @@ from umbra_awl.desk.hotspots.step_thread import StepThread, Stop
 from umbra_awl.desk.hotspots.wifi.letters_picture import LettersPicture
 from umbra_awl.desk.hotspots.wifi.wifi_job import RehearsalPlay, WifiJob
 from umbra_awl.desk.hotspots.wifi.wifi_picture import WifiPicture
+from umbra_awl.desk.hotspots.wifi.wifi_secrets import UPPER_BAND_GHZ, WifiSecrets
 from umbra_awl.desk.parts.menus import lead, menu_button
 from umbra_awl.desk.parts.saving import ask_place, save_later
 from umbra_awl.desk.parts.tabs import chosen_of
 from umbra_awl.desk.parts.widgets import button, card, column, row, rows_of, scrolled, words
 from umbra_awl.desk.theme.theme import Theme
-
-_5_GHZ = 5.0
 
 
 class WifiPage(QWidget):
@@ -35,7 +32,8 @@ class WifiPage(QWidget):
 
     def __init__(self, spot: Spot, theme: Theme) -> None:
         super().__init__()
-        self._spot = spot
+        self.secrets = WifiSecrets(self)
+        self.spot = spot
         self.job = WifiJob(spot.bench)
         outer = column(self, 8)
         self.schools = {
@@ -85,13 +83,13 @@ class WifiPage(QWidget):
         form = QFormLayout()
         form.setVerticalSpacing(4)
         form.setRowWrapPolicy(QFormLayout.RowWrapPolicy.WrapLongRows)
-        self.sharing = self._line("Phone", "Name that the phone shares", self._set_phone)
-        self.known = self._line("Knows", "Names that the hotspot knows", self._set_known)
-        self.home = self._line("Home", "Name of the Wi-Fi at home", self._set_home)
+        self.sharing = self.secrets.line("Phone", "Name that the phone shares", self.secrets.set_phone)
+        self.known = self.secrets.line("Knows", "Names that the hotspot knows", self.secrets.set_known)
+        self.home = self.secrets.line("Home", "Name of the Wi-Fi at home", self.secrets.set_home)
         self.five = QCheckBox("phone shares at 5 GHz")
-        self.five.clicked.connect(self._set_phone)
+        self.five.clicked.connect(self.secrets.set_phone)
         self.sleeps = QCheckBox("phone falls asleep")
-        self.sleeps.clicked.connect(self._set_phone)
+        self.sleeps.clicked.connect(self.secrets.set_phone)
         form.addRow("Phone", self.sharing)
         form.addRow("Hotspot", self.known)
         form.addRow("Home", self.home)
@@ -102,14 +100,17 @@ class WifiPage(QWidget):
         self.verdict = words("", "second", wrap=True)
         outer.addWidget(self.verdict)
         outer.addWidget(words("Passwords", "title", wrap=True))
-        self.one, self.other = self._secret("Password on the phone"), self._secret("Password in the hotspot")
+        self.one, self.other = (
+            self.secrets.secret("Password on the phone"),
+            self.secrets.secret("Password in the hotspot"),
+        )
         secrets = QFormLayout()
         secrets.setVerticalSpacing(4)
         secrets.addRow("Phone", self.one)
         secrets.addRow("Hotspot", self.other)
         outer.addLayout(secrets)
         self.shown = QCheckBox("show them")
-        self.shown.toggled.connect(self._show_secrets)
+        self.shown.toggled.connect(self.secrets.show_secrets)
         outer.addWidget(self.shown)
         self.same = words("", "second", wrap=True)
         outer.addWidget(self.same)
@@ -118,25 +119,6 @@ class WifiPage(QWidget):
             outer.addWidget(words(way, "second", wrap=True))
         outer.addStretch(1)
         return inside
-
-    @staticmethod
-    def _line(field: str, name: str, commit: Callable[[], None]) -> QLineEdit:
-        made = QLineEdit()
-        made.setProperty("field", field)
-        made.setAccessibleName(name)
-        made.editingFinished.connect(commit)
-        return made
-
-    def _secret(self, name: str) -> QLineEdit:
-        made = QLineEdit()
-        made.setEchoMode(QLineEdit.EchoMode.Password)
-        made.setAccessibleName(name)
-        made.textChanged.connect(lambda _text: self._compare_secrets())
-        return made
-
-    def _show_secrets(self, on: bool) -> None:
-        for made in (self.one, self.other):
-            made.setEchoMode(QLineEdit.EchoMode.Normal if on else QLineEdit.EchoMode.Password)
 
     def take_focus(self) -> None:
         """Give the keyboard to the one action."""
@@ -151,42 +133,14 @@ class WifiPage(QWidget):
         return target is not None
 
     def _choose(self, school: WifiSchool) -> None:
-        hotspot = self._spot.hotspot
+        hotspot = self.spot.hotspot
         if hotspot is not None and hotspot.school != school:
-            self._spot.bench.do(set_fields(HOTSPOTS, hotspot.key, SCHOOL_WORDS[school], school=school))
+            self.spot.bench.do(set_fields(HOTSPOTS, hotspot.key, SCHOOL_WORDS[school], school=school))
         self.refresh()
-
-    def _set_phone(self, _checked: bool = False) -> None:
-        held = self._spot.bench.plan.station.phone or Phone()
-        ghz = _5_GHZ if self.five.isChecked() else Phone().band_ghz
-        made = replace(held, sharing=self.sharing.text(), band_ghz=ghz, sleeps=self.sleeps.isChecked())
-        if made != held:
-            self._spot.bench.do(set_station("Set what the phone shares", phone=made if made.sharing else None))
-
-    def _set_known(self) -> None:
-        hotspot = self._spot.hotspot
-        names = tuple(part.strip(" ") for part in self.known.text().split(";") if part.strip())
-        if hotspot is not None and names != hotspot.wifi:
-            sentence = "Set the Wi-Fi names that the hotspot knows"
-            self._spot.bench.do(set_fields(HOTSPOTS, hotspot.key, sentence, wifi=names))
-
-    def _set_home(self) -> None:
-        held = self._spot.bench.plan.station.home_wifi or HomeWifi()
-        if self.home.text() != held.name:
-            made = replace(held, name=self.home.text())
-            self._spot.bench.do(set_station("Set the name of the Wi-Fi at home", home_wifi=made if made.name else None))
-
-    def _compare_secrets(self) -> None:
-        one, other = self.one.text(), self.other.text()
-        if not (one and other):
-            self.same.setText(f"Type both to compare them; nothing is kept. {self._spot.secrets.words}")
-            return
-        told = [f"phone's: {item}" for item in doubts(one)] + [f"hotspot's: {item}" for item in doubts(other)]
-        self.same.setText(" ".join([verdict(compare(one, other)), *(f"{item}." for item in told)]))
 
     def _trips(self) -> Iterator[tuple[str, partial[None]]]:
         yield "no trip", partial(self._take_trip, "")
-        for item in self._spot.bench.plan.trips:
+        for item in self.spot.bench.plan.trips:
             yield item.name, partial(self._take_trip, item.key)
 
     def _take_trip(self, key: str) -> None:
@@ -195,7 +149,7 @@ class WifiPage(QWidget):
 
     def play(self) -> None:
         """Play the next morning."""
-        station, hotspot = self._spot.bench.plan.station, self._spot.hotspot
+        station, hotspot = self.spot.bench.plan.station, self.spot.hotspot
         if hotspot is None:
             return
         one, other = self.one.text(), self.other.text()
@@ -206,7 +160,7 @@ class WifiPage(QWidget):
 
     def refresh(self) -> None:
         """Show the names, the steps and the rehearsal."""
-        plan, hotspot = self._spot.bench.plan, self._spot.hotspot
+        plan, hotspot = self.spot.bench.plan, self.spot.hotspot
         if hotspot is None:
             return
         chosen_of(self.schools, hotspot.school)
@@ -218,7 +172,7 @@ class WifiPage(QWidget):
         ):
             if not line.hasFocus() and line.text() != text:
                 line.setText(text)
-        self.five.setChecked(phone.band_ghz >= _5_GHZ)
+        self.five.setChecked(phone.band_ghz >= UPPER_BAND_GHZ)
         self.sleeps.setChecked(phone.sleeps)
         sought = _nearest(phone.sharing, hotspot.wifi) if hotspot.school == "teach" else home.name
         marks = compare(phone.sharing, sought)
@@ -226,7 +180,7 @@ class WifiPage(QWidget):
         told = [f"{item}." for name in (phone.sharing, sought) for item in doubts(name)]
         below = "hotspot" if hotspot.school == "teach" else "home"
         self.verdict.setText(" ".join([f"Phone above, {below} below. {verdict(marks)}", *told]))
-        self._compare_secrets()
+        self.secrets.compare_secrets()
         trip = next((item for item in plan.trips if item.key == self._trip), None)
         self.trip.setText(trip.name if trip is not None else "no trip")
         self.main.setEnabled(not self.job.running)
@@ -262,7 +216,7 @@ class WifiPage(QWidget):
 
     def _setup(self) -> Setup | None:
         """What the plan comes to."""
-        hotspot, station = self._spot.hotspot, self._spot.bench.plan.station
+        hotspot, station = self.spot.hotspot, self.spot.bench.plan.station
         return setup_of(station.phone, station.home_wifi, hotspot) if hotspot is not None else None
 
     def played(self) -> None:
@@ -272,12 +226,12 @@ class WifiPage(QWidget):
             self._noted = job.play
             plain = job.play.setup._replace(same_password=None) == self._setup()
             if plain:
-                day = self._spot.bench.index.today.isoformat()
-                self._spot.bench.do(note_rehearsal(trip, job.play.setup, job.play.fault, day))
+                day = self.spot.bench.index.today.isoformat()
+                self.spot.bench.do(note_rehearsal(trip, job.play.setup, job.play.fault, day))
         self.refresh()
 
     def _trip_now(self) -> Trip | None:
-        return next((item for item in self._spot.bench.plan.trips if item.key == self._trip), None)
+        return next((item for item in self.spot.bench.plan.trips if item.key == self._trip), None)
 
     def _rehearsed(self) -> str:
         """How the rehearsal of the trip went, for the road sheet."""
@@ -286,7 +240,7 @@ class WifiPage(QWidget):
 
     def ask_road(self) -> None:
         """Ask where the road sheet goes: a PDF, or text for the phone."""
-        spot, hotspot = self._spot, self._spot.hotspot
+        spot, hotspot = self.spot, self.spot.hotspot
         if hotspot is None:
             return
         index = spot.bench.index

@@ -43,7 +43,7 @@ class AppJob(LongJob):
     @property
     def stand(self) -> AppStand:
         """How far it has come; what was taken for another plan than the present one counts no more."""
-        if self.taken is None or not self._bench.worked.holds(self._basis):
+        if self.taken is None or not self.bench.worked.holds(self._basis):
             return "start"
         return "proven" if self.proven else "taken"
 
@@ -57,22 +57,22 @@ class AppJob(LongJob):
         def failed(error: Exception) -> None:
             self._fail(TransferError(f"“{path.name}” cannot be used. {plain_reason(error)}"))
 
-        self._bench.jobs.read("friend's list", read_app_file, path, done=done, failed=failed)
+        self.bench.jobs.read("friend's list", read_app_file, path, done=done, failed=failed)
 
     def read(self) -> None:
         """Take the phone's list and merge the plan into it; nothing is changed there."""
-        radio, profile, fit, shelf = self._bench.radio, self._runner.profile, self._bench.fit, self._runner.shelf()
+        radio, profile, fit, shelf = self.bench.radio, self._runner.profile, self.bench.fit, self._runner.shelf()
         phone = SimulatedPhone(self._runner.ways.phone)
         if self.running or radio is None or profile is None or fit is None or shelf is None:
             return
         if not phone.address:
             self._fail(TransferError("No phone is chosen. Give the address that its app shows."))
             return
-        self._basis, self.proven = self._bench.worked.basis, False
+        self._basis, self.proven = self.bench.worked.basis, False
         memory, friend = fit.memory, self.friend
 
         def work() -> tuple[AppTaken, MirroredFront]:
-            taken = take(phone, memory, radio, profile, shelf, self._bench.clock.local(), friend=friend)
+            taken = take(phone, memory, radio, profile, shelf, self.bench.clock.local(), friend=friend)
             return taken, phone.front()
 
         self._run(_BUSY, work, self._take_read)
@@ -86,8 +86,8 @@ class AppJob(LongJob):
         taken, shelf = self.taken, self._runner.shelf()
         if self.stand != "taken" or taken is None or shelf is None:
             return
-        phone, index = SimulatedPhone(self._runner.ways.phone), self._bench.index
-        radio = self._bench.radio
+        phone, index = SimulatedPhone(self._runner.ways.phone), self.bench.index
+        radio = self.bench.radio
         if radio is None:
             return
 

@@ -163,9 +163,9 @@ class ChangePage(QWidget):
         unfinished, shelf = runner.unfinished(), runner.shelf()
         backup = shelf.backup_before(unfinished) if unfinished is not None and shelf is not None else None
         if backup is not None and runner.held is None:
-            runner.restore(backup)
+            runner.restoring.restore(backup)
         elif runner.senseless:
-            runner.begin_anew()
+            runner.difference.begin_anew()
         elif runner.stand == "compared":
             runner.write()
         elif runner.stand != "read":
@@ -173,7 +173,7 @@ class ChangePage(QWidget):
 
     def _restore_other(self) -> None:
         if self.runner.other is not None:
-            self.runner.restore(self.runner.other, other_unit=True)
+            self.runner.restoring.restore(self.runner.other, other_unit=True)
 
     def refresh(self) -> None:
         """Show how far the chosen radio has come."""
@@ -186,7 +186,7 @@ class ChangePage(QWidget):
         port = runner.port
         self.port.setText(port.rpartition("/")[2] or "choose one")
         set_tip(self.port, port or "The port that the radio's cable appears on")
-        changes = len(runner.compared.sheet.changes) if runner.compared is not None else 0
+        changes = len(runner.difference.compared.sheet.changes) if runner.difference.compared is not None else 0
         if not runner.fault:
             self._broken_at = _DONE[runner.stand]
         self.steps.show_state(self._broken_at if runner.fault else self._shown_step(), broken=bool(runner.fault))
@@ -196,7 +196,7 @@ class ChangePage(QWidget):
         self.main.setEnabled(not runner.running and not self._nothing_to_do(changes))
         if self.main.isEnabled() and (had_focus or self._waiting_focus):
             self.main.setFocus()  # out of use for a moment only: the keyboard comes back to it
-        self._waiting_focus = runner.comparing and (had_focus or self._waiting_focus)
+        self._waiting_focus = runner.difference.comparing and (had_focus or self._waiting_focus)
         unproven = runner.stand == "start" and runner.unfinished() is not None
         self.again.setVisible(not runner.running and (runner.stand in {"read", "compared"} or unproven))
         self.all_the_same.setVisible(runner.other is not None and not runner.running)
@@ -206,9 +206,9 @@ class ChangePage(QWidget):
         self._fault.setText(self._fault_words())
         self._fault.setVisible(bool(self._fault.text()))
         self._show_strip()
-        self.model.show_sheet(runner.compared.sheet if runner.compared is not None else None)
-        self.table.setVisible(runner.compared is not None)
-        self._teach.setVisible(runner.compared is None)
+        self.model.show_sheet(runner.difference.compared.sheet if runner.difference.compared is not None else None)
+        self.table.setVisible(runner.difference.compared is not None)
+        self._teach.setVisible(runner.difference.compared is None)
         self._teach.setText(self._teach_words())
 
     def _nothing_to_do(self, changes: int) -> bool:
@@ -230,9 +230,9 @@ class ChangePage(QWidget):
         self.strip.setVisible(profile is not None)
         if profile is None:
             return
-        compared = runner.held is not None and runner.compared is not None
+        compared = runner.held is not None and runner.difference.compared is not None
         before = runner.held.image if compared and runner.held is not None else b""
-        after = runner.compared.target if compared and runner.compared is not None else b""
+        after = runner.difference.compared.target if compared and runner.difference.compared is not None else b""
         self.strip.show_kinds(cell_kinds(profile, before, after, proven=runner.stand == "proven"))
         self.strip.show_progress(0)
 
@@ -246,7 +246,7 @@ class ChangePage(QWidget):
         if runner.senseless:
             return "Begin it anew"
         if runner.stand == "read":
-            return "Comparing …" if runner.comparing else "Nothing to write"
+            return "Comparing …" if runner.difference.comparing else "Nothing to write"
         if runner.stand == "compared":
             return f"Write {changes} change{'' if changes == 1 else 's'}" if changes else "Nothing to write"
         if runner.stand == "proven":

@@ -58,4 +58,4 @@ class ShelfPanel(QWidget):
         backup = self._backups[at]
         question = f"Write the memory of {backup.when} back into the radio? What it holds now is backed up first."
         if ask(self, "Restore a backup", question, [RESTORE]) == RESTORE:
-            self._runner.restore(backup)
+            self._runner.restoring.restore(backup)

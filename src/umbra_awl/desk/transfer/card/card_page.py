@@ -18,14 +18,10 @@ from umbra_awl.desk.theme.theme import Theme
 from umbra_awl.desk.transfer.cable.change_table import ChangeTable
 from umbra_awl.desk.transfer.card.card_picture import CardPicture
 from umbra_awl.desk.transfer.card.card_side import CardSide
+from umbra_awl.desk.transfer.card.card_words import CardPageWords
 from umbra_awl.desk.workbench import Workbench
 
 LOOK_MS = 700
-_ANEW = (
-    "What was read is kept as it is. Look whether this is the radio you mean. Begin it anew to send the plan to it as to "
-    "an empty one; settings that are not in the plan stay as they are."
-)
-_PULL = "Never push a card in or out while the radio is on."
 
 
 class CardPage(QWidget):
@@ -33,6 +29,7 @@ class CardPage(QWidget):
 
     def __init__(self, bench: Workbench, theme: Theme, runner: Runner) -> None:
         super().__init__()
+        self.said = CardPageWords(self)
         self._bench, self.runner = bench, runner
         self.found: CardSights | None = None
         outer = column(self, 8)
@@ -153,15 +150,15 @@ class CardPage(QWidget):
 
     def _restore_other(self) -> None:
         if self.runner.other is not None:
-            self.runner.restore(self.runner.other, other_unit=True)
+            self.runner.restoring.restore(self.runner.other, other_unit=True)
 
     def go(self) -> None:
         """Do what is to be done here now."""
         runner, found = self.runner, self.found
-        if found is None or not self._can_go(found):
+        if found is None or not self.said.can_go(found):
             return
         if runner.senseless:
-            runner.begin_anew()
+            runner.difference.begin_anew()
         elif found.stage == "taken" and runner.stand == "compared":
             runner.write()
         elif not self.runner.ways.card:
@@ -182,18 +179,18 @@ class CardPage(QWidget):
         set_tip(self.folder, place or "The folder in which the radio's card appears")
         self.picture.show_steps(radio.name, steps_of(profile, found.sent), found)
         had_focus = self.main.hasFocus()
-        self.main.setText(self._main_words(found))
-        self.main.setEnabled(self._can_go(found))
+        self.main.setText(self.said.main_words(found))
+        self.main.setEnabled(self.said.can_go(found))
         if had_focus and self.main.isEnabled():
             self.main.setFocus()
         self.again.setVisible(found.stage in {"taken", "sent"} and not runner.running)
         self.older.setVisible(runner.older or found.stage == "older")
         self.all_the_same.setVisible(runner.other is not None and not runner.running)
-        self._state.setText(self._state_words(found))
-        self._todo.setText(self._todo_words(found))
+        self._state.setText(self.said.state_words(found))
+        self._todo.setText(self.said.todo_words(found))
         self._fault.setText(runner.fault)
         self._fault.setVisible(bool(runner.fault))
-        compared = runner.compared
+        compared = runner.difference.compared
         self.table.changes.show_sheet(compared.sheet if compared is not None else None)
         self.table.setVisible(compared is not None)
         self._room.setVisible(compared is None)
@@ -206,49 +203,6 @@ class CardPage(QWidget):
             return found
         if runner.stand == "proven":
             return found._replace(done=PROVEN, text=runner.success, todo="Turn to it, key it, and read the display.")
-        if runner.compared is not None and not runner.compared.sheet.changes:
+        if runner.difference.compared is not None and not runner.difference.compared.sheet.changes:
             return found._replace(text="The radio holds the plan already.", todo="There is nothing to send.")
         return found
-
-    def _can_go(self, found: CardSights) -> bool:
-        runner = self.runner
-        if runner.running or found.stage in {"sent", "in radio", "part", "wrong", "empty", "unread", "unsent"}:
-            return False
-        if found.stage in {"away", "older"}:
-            return not runner.ways.card
-        if found.stage == "taken" and not runner.senseless:
-            return runner.compared is not None and bool(runner.compared.sheet.changes)
-        return True
-
-    def _main_words(self, found: CardSights) -> str:
-        runner = self.runner
-        if runner.senseless:
-            return "Begin it anew"
-        if not runner.ways.card:
-            return "Choose the card"
-        if found.stage == "taken":
-            changes = len(runner.compared.sheet.changes) if runner.compared is not None else 0
-            if runner.comparing:
-                return "Comparing …"
-            return f"Send {changes} change{'' if changes == 1 else 's'} to the card" if changes else "Nothing to send"
-        return {"new": "Prove it", "half": "Read what it holds"}.get(found.stage, "Read the card")
-
-    def _state_words(self, found: CardSights) -> str:
-        runner = self.runner
-        if runner.running:
-            return "Working on the card: leave it in …"
-        if runner.senseless:
-            return f"{runner.senseless} {_ANEW}"
-        if found.stage == "taken" and runner.success and runner.stand != "proven":
-            return f"{runner.success} {found.text}" if runner.success not in found.text else found.text
-        return found.text
-
-    def _todo_words(self, found: CardSights) -> str:
-        number = found.done
-        steps = self.picture.steps
-        if found.stage == "taken" and self.runner.comparing:
-            return ""
-        how = steps[number].how if number < len(steps) and not found.amiss else ""
-        lead = found.todo if found.amiss or found.stage in {"empty", "away", "in radio", "sent", "new"} else how
-        caution = f" {_PULL}" if found.stage in {"away", "sent", "in radio"} else ""
-        return f"Next: {lead}{caution}" if lead else ""

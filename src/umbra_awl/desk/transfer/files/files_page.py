@@ -8,7 +8,6 @@ from typing import TYPE_CHECKING, NamedTuple
 
 from PyQt6.QtWidgets import QFileDialog, QStackedWidget, QWidget
 
-from umbra_awl.core.columns.begun import Begun, begun_layout
 from umbra_awl.core.columns.csv_out import Notes, People, sendable, sheet_rows, write_files
 from umbra_awl.core.columns.errors import ColumnsError
 from umbra_awl.core.columns.fields import MemoryRows
@@ -40,6 +39,7 @@ from umbra_awl.desk.parts.wrap import WrapList
 from umbra_awl.desk.reckoning import Basis
 from umbra_awl.desk.theme.theme import Theme
 from umbra_awl.desk.transfer.files.layout_maker import LayoutMaker
+from umbra_awl.desk.transfer.files.layout_making import LayoutMaking
 from umbra_awl.desk.workbench import Workbench
 
 if TYPE_CHECKING:
@@ -83,7 +83,8 @@ class FilesPage(QStackedWidget):
 
     def __init__(self, bench: Workbench, theme: Theme, directory: "Callable[[], Directory]") -> None:
         super().__init__()
-        self._bench, self._theme, self._directory = bench, theme, directory
+        self.making = LayoutMaking(self)
+        self.bench, self._theme, self._directory = bench, theme, directory
         self.layouts: list[ColumnLayout] = []
         self.tried: Tried | None = None
         self._basis: Basis | None = None
@@ -112,9 +113,9 @@ class FilesPage(QStackedWidget):
     @cached_property
     def maker(self) -> LayoutMaker:
         """Where a layout is made, itself made when first needed."""
-        made = LayoutMaker(self._bench, self._theme)
+        made = LayoutMaker(self.bench, self._theme)
         made.left.connect(lambda: self.setCurrentIndex(0))
-        made.done.connect(self._made)
+        made.done.connect(self.making.made)
         self.addWidget(made)
         return made
 
@@ -130,7 +131,7 @@ class FilesPage(QStackedWidget):
         outer.addWidget(self.list)
         outer.addLayout(
             rows_of(
-                button("From a sample …", self.ask_sample),
+                button("From a sample …", self.making.ask_sample),
                 button("Bring in …", self.ask_bring),
                 button("Save as …", self.ask_export, tip="Save the layout as a file that others can bring in"),
             )
@@ -159,7 +160,7 @@ class FilesPage(QStackedWidget):
         """Read the layouts again, and choose one by name."""
         own, wrong = own_layouts(self._folder)
         for text in wrong:
-            self._bench.say(text, "stop")
+            self.bench.say(text, "stop")
         self.layouts = [*shipped_layouts(), *own]
         self.list.blockSignals(True)
         self.list.clear()
@@ -173,20 +174,20 @@ class FilesPage(QStackedWidget):
 
     @property
     def _folder(self) -> Path:
-        return self._bench.profiles.folder / "columns"
+        return self.bench.profiles.folder / "columns"
 
     def refresh(self) -> None:
         """Write the memory and read it back, in the background; the latest wins."""
-        fit, layout = self._bench.fit, self.layout_chosen
+        fit, layout = self.bench.fit, self.layout_chosen
         self.write_button.setEnabled(fit is not None and layout is not None)
         if fit is None or layout is None:
             self.tried = None
-            waiting = self._bench.worked.waiting_words(self._bench.radio_key) if self._bench.radio is not None else ""
+            waiting = self.bench.worked.waiting_words(self.bench.radio_key) if self.bench.radio is not None else ""
             teach = waiting or "Add a radio at Radios first; then its memory is shown here as files."
             self._say.setText(teach if fit is None else "")
             self.table.show_rows((), ())
             return
-        memory, basis = fit.memory, self._bench.worked.basis
+        memory, basis = fit.memory, self.bench.worked.basis
 
         def work() -> Tried | str:
             try:
@@ -194,14 +195,14 @@ class FilesPage(QStackedWidget):
             except ColumnsError as error:
                 return str(error)
 
-        self._bench.jobs.latest("files", work, lambda tried: self._take(tried, basis))
+        self.bench.jobs.latest("files", work, lambda tried: self._take(tried, basis))
 
     def _take(self, tried: "Tried | str", basis: Basis) -> None:
         self._basis = basis
         self.lost.clear()
         if isinstance(tried, str):
             self.tried = None
-            self._bench.say(tried, "stop")
+            self.bench.say(tried, "stop")
             return
         self.tried = tried
         self.lost.addItems(list(tried.trip.lost) or ["Nothing is lost: every value comes back as it was."])
@@ -251,7 +252,7 @@ class FilesPage(QStackedWidget):
 
     def rewrite(self, folder: Path) -> None:
         """Write files that are there anew: what other columns get for new channels is asked first, once for each."""
-        layout, fit = self.layout_chosen, self._bench.fit
+        layout, fit = self.layout_chosen, self.bench.fit
         if layout is None or fit is None:
             return
         memory = fit.memory
@@ -264,13 +265,13 @@ class FilesPage(QStackedWidget):
 
         def done(found: tuple[ForeignAsk, ...] | str) -> None:
             if isinstance(found, str):
-                self._bench.say(found, "stop")
+                self.bench.say(found, "stop")
                 return
             answers = self._answers(found)
             if answers is not None:
                 self.write(folder, replace=True, answers=answers)
 
-        self._bench.jobs.latest("files-kept", work, done)
+        self.bench.jobs.latest("files-kept", work, done)
 
     def _answers(self, asks: tuple[ForeignAsk, ...]) -> dict[str, str] | None:
         """What new channels get in columns of others; None where it was given up."""
@@ -289,12 +290,12 @@ class FilesPage(QStackedWidget):
 
     def write(self, folder: Path, *, replace: bool = False, answers: Mapping[str, str] | None = None) -> None:
         """Write the files into a folder, in the background; files that hold nothing are left out."""
-        tried, layout, fit, radio = self.tried, self.layout_chosen, self._bench.fit, self._bench.radio
-        if not self._bench.worked.may_use(self._basis):
+        tried, layout, fit, radio = self.tried, self.layout_chosen, self.bench.fit, self.bench.radio
+        if not self.bench.worked.may_use(self._basis):
             return
         if tried is None or layout is None or fit is None or radio is None:
             return
-        memory, index, profile = fit.memory, self._bench.index, self._bench.profiles.get(radio.profile)
+        memory, index, profile = fit.memory, self.bench.index, self.bench.profiles.get(radio.profile)
         wants_people = radio.people is not None and any(sheet.what == "people" for sheet in layout.sheet)
 
         def work() -> str:
@@ -320,38 +321,11 @@ class FilesPage(QStackedWidget):
             empty = f" Blank in them, since no field is chosen: {', '.join(blank[:8])}." if blank else ""
             return f"{', '.join(wanted)} written to “{folder.name}”.{lost}{empty}"
 
-        keep_names(self._bench, radio.key)
-        self._bench.jobs.keep("files", work, self._say_written, lambda error: self._say_written(f"!{error}"))
+        keep_names(self.bench, radio.key)
+        self.bench.jobs.keep("files", work, self._say_written, lambda error: self._say_written(f"!{error}"))
 
     def _say_written(self, text: str) -> None:
-        self._bench.say(text.removeprefix("!"), "stop" if text.startswith("!") else "say")
-
-    def ask_sample(self) -> None:
-        """Ask for sample files and begin a layout."""
-        names, _kind = QFileDialog.getOpenFileNames(
-            self, "Sample files", str(Path.home()), "CSV (*.csv *.txt);;All (*)"
-        )
-        if names:
-            self.make_from([Path(name) for name in names])
-
-    def make_from(self, paths: list[Path]) -> None:
-        """Begin a layout from sample files."""
-        self._bench.jobs.read(
-            "samples",
-            begun_layout,
-            paths,
-            done=self._begin,
-            failed=lambda error: self._bench.say(f"The sample cannot be read: {plain_reason(error)}", "stop"),
-        )
-
-    def _begin(self, begun: Begun) -> None:
-        self.maker.open(begun)
-        self.setCurrentIndex(1)
-        self.maker.columns.grid.setFocus()
-
-    def _made(self, layout: ColumnLayout) -> None:
-        self.setCurrentIndex(0)
-        self.reload(layout.name)
+        self.bench.say(text.removeprefix("!"), "stop" if text.startswith("!") else "say")
 
     def ask_bring(self) -> None:
         """Ask for a layout's file and keep it among the own ones."""
@@ -361,19 +335,19 @@ class FilesPage(QStackedWidget):
 
     def bring_in(self, path: Path) -> None:
         """Keep a layout's file among the own ones."""
-        self._bench.jobs.read(
+        self.bench.jobs.read(
             "columns-layout",
             read_layout,
             path,
             done=self._brought,
-            failed=lambda error: self._bench.say(plain_reason(error), "stop"),
+            failed=lambda error: self.bench.say(plain_reason(error), "stop"),
         )
 
     def _brought(self, layout: ColumnLayout) -> None:
         try:
             save_layout(layout, self._folder)
         except ColumnsError as error:
-            self._bench.say(str(error), "stop")
+            self.bench.say(str(error), "stop")
             return
         self.reload(layout.name)
 
@@ -384,4 +358,4 @@ class FilesPage(QStackedWidget):
             suggested = Path.home() / f"{readable_name(layout.name, 'layout')}.toml"
             place = ask_place(self, "Save the layout", suggested, "Layouts (*.toml)", ".toml")
             if place is not None:
-                save_file(self._bench, place, lambda: layout_text(layout).encode())
+                save_file(self.bench, place, lambda: layout_text(layout).encode())

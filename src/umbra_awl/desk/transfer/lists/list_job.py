@@ -2,7 +2,7 @@
 
 import threading
 import time
-from collections.abc import Callable, Sequence
+from collections.abc import Callable
 from functools import partial
 from pathlib import Path
 from typing import Any, NamedTuple
@@ -15,15 +15,16 @@ from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import OwnedRadio
 from umbra_awl.core.radio.profile import Profile
 from umbra_awl.core.tables.errors import SourceError
-from umbra_awl.core.transfer.around.carry import AroundFound, around_found, send_around
+from umbra_awl.core.transfer.around.carry import AroundFound, around_found
 from umbra_awl.core.transfer.around.rows import HEADINGS, around_csv, around_list, sources_in
 from umbra_awl.core.transfer.carry import Follow, Phase
 from umbra_awl.core.transfer.pace import Pace, pace
-from umbra_awl.core.transfer.people.mark import PeopleMark, keep_people_mark, people_mark, rule_of
-from umbra_awl.core.transfer.people.records import people_bytes, people_digest
+from umbra_awl.core.transfer.people.mark import PeopleMark, people_mark
+from umbra_awl.core.transfer.people.records import people_bytes
 from umbra_awl.core.transfer.way import Cable
 from umbra_awl.desk.directory import Directory
 from umbra_awl.desk.runner import Runner
+from umbra_awl.desk.transfer.lists.list_writing import ChosenList, ListWriting
 from umbra_awl.desk.transfer.long_job import LongJob
 from umbra_awl.desk.workbench import Workbench
 
@@ -31,22 +32,6 @@ _TELL_EVERY_S = 0.08
 _AROUND_SHOWN = (0, 1, 3, 4, 5, 6)
 """Of a line of the list around: name, call sign, frequencies, mode, tone; the rest has no room on a small screen."""
 _PEOPLE_HEADS = ("Call sign", "Name", "Place", "Country")
-
-
-class ChosenList(NamedTuple):
-    """A list as it would go over: for which radio, its bytes, its rows as shown, how many, its day, what is amiss, seconds."""
-
-    radio: str
-    people: bool
-    body: bytes
-    heads: tuple[str, ...]
-    rows: Sequence[tuple[str, ...]]
-    total: int
-    room: int
-    day: str
-    fault: str = ""
-    seconds: float = 0.0
-    words: str = ""
 
 
 class _Wish(NamedTuple):
@@ -63,7 +48,8 @@ class ListJob(LongJob):
 
     def __init__(self, bench: Workbench, runner: Runner, directory: Directory) -> None:
         super().__init__(bench)
-        self._runner, self._directory = runner, directory
+        self.writing = ListWriting(self)
+        self.runner, self.directory = runner, directory
         self._cancel = threading.Event()
         self.chosen: ChosenList | None = None
         self.found = AroundFound()
@@ -92,9 +78,9 @@ class ListJob(LongJob):
     def directories(self) -> list[tuple[str, int]]:
         """The directories that the list around can be filled from, with their sizes; none where the store cannot be read."""
         try:
-            return sources_in(self._directory.store)
+            return sources_in(self.directory.store)
         except SourceError as error:
-            self._bench.say(str(error), "stop")
+            self.bench.say(str(error), "stop")
             return []
 
     def take_from(self, source: str) -> None:
@@ -104,12 +90,12 @@ class ListJob(LongJob):
 
     def refresh(self) -> None:
         """Choose anew, in the background."""
-        radio, profile = self._bench.radio, self._runner.profile
-        if self.running or radio is None or profile is None or self._bench.document is None or not self._awake:
+        radio, profile = self.bench.radio, self.runner.profile
+        if self.running or radio is None or profile is None or self.bench.document is None or not self._awake:
             return
         self.fault = self.success = ""
-        work = partial(self._make, self._bench.index, radio, profile, _Wish(self.with_fm, self.sources))
-        self._bench.jobs.latest("list", work, self._take)
+        work = partial(self._make, self.bench.index, radio, profile, _Wish(self.with_fm, self.sources))
+        self.bench.jobs.latest("list", work, self._take)
 
     def _make(self, index: PlanIndex, radio: OwnedRadio, profile: Profile, wish: _Wish) -> ChosenList | str:
         try:
@@ -120,7 +106,7 @@ class ListJob(LongJob):
             return str(error)
 
     def _people(self, index: PlanIndex, radio: OwnedRadio, profile: Profile) -> ChosenList:
-        store = self._directory.store
+        store = self.directory.store
         found = choose_people(store, index, radio, profile)
         shown = [(item.call, item.name, item.place, item.country) for item in found.rows[:200]]
         day = people_listed_on(store)
@@ -130,19 +116,19 @@ class ListJob(LongJob):
         return ChosenList(radio.key, True, body, _PEOPLE_HEADS, shown, len(found.rows), found.room, day, fault, seconds)
 
     def _around(self, index: PlanIndex, radio: OwnedRadio, profile: Profile, wish: _Wish) -> ChosenList:
-        place = self._directory.place
+        place = self.directory.place
         card = profile.card
         if place is None or card is None or card.around is None:
             return ChosenList(radio.key, False, b"", HEADINGS, [], 0, 0, "")
         station = index.owners.station_of(radio)
-        store = self._directory.store
+        store = self.directory.store
         made = around_list(store, place.position, profile, station, fm=wish.fm, sources=wish.sources)
         words = (
             f"The nearest {len(made.lines):,}, as far as {made.far_km:,.0f} km from {place.words}."
             if made.lines
             else ""
         )
-        body, day = around_csv(made), self._bench.clock.today().isoformat()
+        body, day = around_csv(made), self.bench.clock.today().isoformat()
         shown = [tuple(line[at] for at in _AROUND_SHOWN) for line in made.lines[:200]]
         heads = tuple(HEADINGS[at] for at in _AROUND_SHOWN)
         return ChosenList(radio.key, False, body, heads, shown, len(made.lines), made.room, day, words=words)
@@ -151,22 +137,22 @@ class ListJob(LongJob):
         if isinstance(made, str):
             self.fault, self.chosen = made, None
         else:
-            self.chosen = made if made.radio == self._bench.radio_key else self.chosen
+            self.chosen = made if made.radio == self.bench.radio_key else self.chosen
         self.look()
 
     def look(self) -> None:
         """See, in the background, what is known of the list in the radio."""
-        shelf, profile, chosen = self._runner.shelf(), self._runner.profile, self.chosen
+        shelf, profile, chosen = self.runner.shelf(), self.runner.profile, self.chosen
         if shelf is None or profile is None:
             return
-        card, looker = self._runner.ways.card, self._runner.ways.looker
+        card, looker = self.runner.ways.card, self.runner.ways.looker
 
         def work() -> tuple[PeopleMark, AroundFound]:
             view = looker.look(Path(card), profile) if profile.by_card and card and chosen is not None else None
             found = around_found(view, chosen.body) if view is not None and chosen is not None else AroundFound()
             return people_mark(shelf), found
 
-        self._bench.jobs.latest("list-held", work, self._take_held)
+        self.bench.jobs.latest("list-held", work, self._take_held)
 
     def _take_held(self, held: tuple[PeopleMark, AroundFound]) -> None:
         self.mark, self.found = held
@@ -174,17 +160,17 @@ class ListJob(LongJob):
 
     def go(self) -> None:
         """Write the people by cable, or lay the list around onto the card."""
-        chosen, way, radio = self.chosen, self._runner.ways.way(), self._bench.radio
-        if self.running or self._runner.running or chosen is None or way is None or radio is None:
+        chosen, way, radio = self.chosen, self.runner.ways.way(), self.bench.radio
+        if self.running or self.runner.running or chosen is None or way is None or radio is None:
             return
         if why_not := way.why_not():
             self.fault = why_not
             self.changed.emit()
             return
         if isinstance(way, Cable):
-            self._begin(radio, partial(self._write_people, way, chosen, radio), self._people_written)
+            self._begin(radio, partial(self.writing.write_people, way, chosen, radio), self.writing.people_written)
         else:
-            self._begin(radio, partial(self._send_around, chosen), self._around_sent)
+            self._begin(radio, partial(self.writing.send_around, chosen), self.writing.around_sent)
 
     def _begin(self, radio: OwnedRadio, work: Callable[[Follow], Any], done: Callable[[Any], None]) -> None:
         self._cancel.clear()
@@ -201,36 +187,6 @@ class ListJob(LongJob):
     def _let_go(self) -> None:
         self.look()
 
-    def _write_people(self, way: Cable, chosen: ChosenList, radio: OwnedRadio, follow: Follow) -> str:
-        held, written = way.write_people(chosen.body, chosen.day, follow)
-        digest = people_digest(chosen.body).hex()
-        mark = PeopleMark(
-            chosen.total, digest, rule_of(radio), chosen.day, self._bench.clock.today().isoformat(), held.unit
-        )
-        keep_people_mark(way.shelf, mark)
-        same = (
-            "nothing had to be sent"
-            if not written.sent_blocks
-            else f"{written.sent_blocks:,} of {written.blocks:,} blocks sent"
-        )
-        return f"Proven: {held.rows:,} people are in the radio; {same}, every checksum found equal. Its memory was not touched."
-
-    def _send_around(self, chosen: ChosenList, _follow: Follow) -> str:
-        profile = self._runner.profile
-        assert profile is not None
-        card, today = Path(self._runner.ways.card), self._bench.clock.today()
-        sent = send_around(card, profile, self._runner.ways.looker, chosen.body, today)
-        return f"Sent: {chosen.total:,} access points lie on the card, {sent:,} bytes, read back and found equal."
-
-    def _people_written(self, told: str) -> None:
-        self.success = told
-        self.look()
-        self._directory.look()
-
-    def _around_sent(self, told: str) -> None:
-        self.success = told
-        self.look()
-
     def stop(self) -> None:
         """Stop at the next block; what was sent stays, and is not sent again."""
         self._cancel.set()
@@ -241,7 +197,7 @@ class ListJob(LongJob):
             self._begun = now
         if done == total or now - self._told > _TELL_EVERY_S:
             self._told = now
-            self._bench.jobs.tell(partial(self._progress, phase, done, total, now - self._begun))
+            self.bench.jobs.tell(partial(self._progress, phase, done, total, now - self._begun))
 
     def _progress(self, phase: Phase, done: int, total: int, seconds: float) -> None:
         if self.running:

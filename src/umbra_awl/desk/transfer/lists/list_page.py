@@ -14,7 +14,8 @@ from umbra_awl.desk.parts.widgets import act, button, card, column, row, words
 from umbra_awl.desk.runner import Runner
 from umbra_awl.desk.theme.theme import Theme
 from umbra_awl.desk.transfer.cable.progress_thread import ProgressThread
-from umbra_awl.desk.transfer.lists.list_job import ChosenList, ListJob
+from umbra_awl.desk.transfer.lists.list_job import ListJob
+from umbra_awl.desk.transfer.lists.list_writing import ChosenList
 from umbra_awl.desk.transfer.lists.region_picture import RegionPicture
 from umbra_awl.desk.workbench import Workbench
 

@@ -7,7 +7,7 @@ from PyQt6.QtWidgets import QSizePolicy, QWidget
 from umbra_awl.core.transfer.around.carry import AroundFound
 from umbra_awl.core.transfer.people.mark import PeopleMark
 from umbra_awl.desk.theme.theme import Theme
-from umbra_awl.desk.transfer.lists.list_job import ChosenList
+from umbra_awl.desk.transfer.lists.list_writing import ChosenList
 
 _MEMORY = 0.22
 

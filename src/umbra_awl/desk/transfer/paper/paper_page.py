@@ -4,27 +4,23 @@ What is not seen at once is imported where it is first made, so that the first w
 """
 
 from functools import partial
-from pathlib import Path
 from typing import NamedTuple
 
 from PyQt6.QtCore import QTimer
 from PyQt6.QtGui import QPixmap, QResizeEvent
-from PyQt6.QtPrintSupport import QPrintDialog, QPrinter
 from PyQt6.QtWidgets import QLabel, QWidget
 
-from umbra_awl.core.keep.naming import readable_name
 from umbra_awl.core.paper.bundle import PAPER_WORDS, Bundle, PaperKind, ReadyRadio, bundle
 from umbra_awl.core.paper.letters import FORMS
-from umbra_awl.desk.parts.cards.kept_names import keep_names
 from umbra_awl.desk.parts.menus import lead, menu_button
 from umbra_awl.desk.parts.radio_picker import RadioPicker, listed_radios
-from umbra_awl.desk.parts.saving import FilePlace, ask_place, save_file
 from umbra_awl.desk.parts.tabs import chosen_of
 from umbra_awl.desk.parts.when_changed import WhenChanged
 from umbra_awl.desk.parts.widgets import button, column, rows_of, scrolled, words
 from umbra_awl.desk.reckoning import Basis
 from umbra_awl.desk.theme.theme import Theme
-from umbra_awl.desk.transfer.paper.pdf_pages import MOST_PICTURES, pictures_of, print_pages
+from umbra_awl.desk.transfer.paper.paper_out import PaperOut
+from umbra_awl.desk.transfer.paper.pdf_pages import MOST_PICTURES, pictures_of
 from umbra_awl.desk.workbench import Workbench
 
 _PAGE_WIDTH = 560
@@ -52,7 +48,8 @@ class PaperPage(QWidget):
 
     def __init__(self, bench: Workbench, theme: Theme) -> None:
         super().__init__()
-        self._bench, self._theme = bench, theme
+        self.out = PaperOut(self)
+        self.bench, self._theme = bench, theme
         self.kind: PaperKind = "card"
         self.form = "A4"
         self.chosen: tuple[str, ...] = ()
@@ -89,9 +86,11 @@ class PaperPage(QWidget):
         self._note = words("", "second", wrap=True)
         for part in (self._title, self._words, self._note):
             outer.addWidget(part)
-        self.print = button("Print …", self.ask_printer, "main")
-        self.pdf = button("Save as PDF …", self.ask_pdf)
-        self.html = button("Save as a page …", self.ask_html, tip="One radio's field card, for a phone or a browser")
+        self.print = button("Print …", self.out.ask_printer, "main")
+        self.pdf = button("Save as PDF …", self.out.ask_pdf)
+        self.html = button(
+            "Save as a page …", self.out.ask_html, tip="One radio's field card, for a phone or a browser"
+        )
         outer.addLayout(rows_of(self.print, self.pdf, self.html, gap=6))
         outer.addStretch(1)
         return side
@@ -114,24 +113,24 @@ class PaperPage(QWidget):
 
     def pick(self) -> None:
         """Choose for which radios."""
-        radios = listed_radios(self._bench)
+        radios = listed_radios(self.bench)
         RadioPicker(self, radios, self.for_radios, self.take_radios, several=True).pop_up(self.radios)
 
     def take_radios(self, keys: tuple[str, ...]) -> None:
         """Make it for these radios; a single one is the chosen radio from then on, as everywhere."""
         self.chosen = keys if len(keys) > 1 else ()
         if len(keys) == 1:
-            self._bench.choose_radio(keys[0])
+            self.bench.choose_radio(keys[0])
         self.refresh()
 
     @property
     def for_radios(self) -> tuple[str, ...]:
         """The radios that were picked and are still there; the chosen radio where none was."""
-        there = tuple(key for key in self.chosen if key in self._bench.index.radios)
-        return there if len(there) > 1 else (self._bench.radio_key,)
+        there = tuple(key for key in self.chosen if key in self.bench.index.radios)
+        return there if len(there) > 1 else (self.bench.radio_key,)
 
-    def _ready(self) -> list[ReadyRadio]:
-        bench, made = self._bench, list[ReadyRadio]()
+    def ready(self) -> list[ReadyRadio]:
+        bench, made = self.bench, list[ReadyRadio]()
         for key in self.for_radios:
             radio, fit = bench.index.radios.get(key), bench.worked.results.fits.get(key)
             profile = bench.profiles.get(radio.profile) if radio is not None else None
@@ -143,7 +142,7 @@ class PaperPage(QWidget):
 
     def refresh(self) -> None:
         """Lay the pages out anew, in the background; the latest wins."""
-        names = [self._bench.index.radios[key].name for key in self.for_radios if key in self._bench.index.radios]
+        names = [self.bench.index.radios[key].name for key in self.for_radios if key in self.bench.index.radios]
         told = ", ".join(names) if len(names) <= _MOST_NAMED else f"{len(names)} radios"
         self.radios.setText(f"{told or 'no radio'} ▾")
         self.radios.setAccessibleName(f"Radios on the paper: {', '.join(names)}. Enter picks others, several at once.")
@@ -151,18 +150,16 @@ class PaperPage(QWidget):
         chosen_of(self.kinds, self.kind)
         self._title.setText(PAPER_WORDS[self.kind])
         self._note.setText(_NOTES[self.kind])
-        ready, kind, form = self._ready(), self.kind, self.form
+        ready, kind, form = self.ready(), self.kind, self.form
         if not ready:
             self.made = None
             self._show()
-            self._words.setText(
-                self._bench.worked.waiting_words(self._bench.radio_key) or "Add a radio at Radios first."
-            )
+            self._words.setText(self.bench.worked.waiting_words(self.bench.radio_key) or "Add a radio at Radios first.")
             return
-        basis, day = self._bench.worked.basis, self._bench.clock.today().isoformat()
+        basis, day = self.bench.worked.basis, self.bench.clock.today().isoformat()
         keys = tuple(item.radio.key for item in ready)
         work = lambda: MadePaper(bundle(kind, basis.index, ready, day, form), keys, basis)  # noqa: E731
-        self._bench.jobs.latest("paper", work, self._take)
+        self.bench.jobs.latest("paper", work, self._take)
 
     def _page_width(self) -> int:
         """As wide as reads well, and no wider than there is room; labels and many pages side by side."""
@@ -211,70 +208,3 @@ class PaperPage(QWidget):
         self._words.setText(" ".join((f"{pages} of {self.form}.{first}", *found.told)))
 
     # putting out
-
-    def ask_printer(self) -> None:
-        """Ask for a printer by the system's own window, and print the pages that are shown."""
-        made = self.made
-        if made is None or not self._bench.worked.may_use(made.basis):
-            return
-        printer = QPrinter(QPrinter.PrinterMode.HighResolution)
-        printer.setDocName(f"{self._bench.plan.name}: {PAPER_WORDS[self.kind]}")
-        if QPrintDialog(printer, self).exec():
-            self.print_to(printer)
-
-    def print_to(self, printer: QPrinter) -> None:
-        """Print the pages that are shown."""
-        made = self.made
-        if made is None:
-            return
-        count = print_pages(made.bundle.data, printer)
-        if count:
-            self._bench.say(f"{count} page{'' if count == 1 else 's'} went to the printer.")
-            self._keep(saved=True)
-        else:
-            self._bench.say("The printer took nothing. Choose another one, or save as PDF.", "stop")
-
-    def _ask(self, form: str) -> FilePlace | None:
-        keys = self.made.radios if self.made is not None else ()
-        name = keys[0] if len(keys) == 1 else self._bench.plan.name
-        suggested = Path.home() / f"{readable_name(name, 'radio')}-{self.kind}.{form}"
-        return ask_place(
-            self, f"Save the {PAPER_WORDS[self.kind].lower()}", suggested, f"{form.upper()} (*.{form})", f".{form}"
-        )
-
-    def ask_pdf(self) -> None:
-        """Ask for a place and save the pages there."""
-        place = self._ask("pdf") if self.made is not None else None
-        if place is not None:
-            self.save_pdf(place)
-
-    def ask_html(self) -> None:
-        """Ask for a place and save one radio's card there as a page."""
-        place = self._ask("html") if self.made is not None else None
-        if place is not None:
-            self.save_html(place)
-
-    def save_pdf(self, place: FilePlace) -> None:
-        """Write the pages that are shown to a file."""
-        made = self.made
-        if made is not None and self._bench.worked.may_use(made.basis):
-            said = f"{PAPER_WORDS[self.kind]} are in “{place.path.name}”."
-            self._keep(saved=save_file(self._bench, place, lambda: made.bundle.data, said))
-
-    def save_html(self, place: FilePlace) -> None:
-        """Save the card as a page that stands alone."""
-        from umbra_awl.core.paper.field_card import field_card
-        from umbra_awl.core.paper.pages import card_html
-
-        made, ready = self.made, self._ready()
-        if made is None or len(ready) != 1 or not self._bench.worked.may_use(made.basis):
-            return
-        card = field_card(made.basis.index, *ready[0], self._bench.clock.today().isoformat())
-        said = f"The field card is in “{place.path.name}”."
-        self._keep(saved=save_file(self._bench, place, lambda: card_html(card).encode(), said))
-
-    def _keep(self, *, saved: bool) -> None:
-        """What is on paper stays named so."""
-        if saved and self.made is not None:
-            for key in self.made.radios:
-                keep_names(self._bench, key)

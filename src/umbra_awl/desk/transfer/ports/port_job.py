@@ -60,7 +60,7 @@ class PortJob(LongJob):
         self.fault = self.success = ""
         self.waiting = LOOKS
         self.changed.emit()
-        self._bench.jobs.latest("ports", self.describer, self._begin_watching)
+        self.bench.jobs.latest("ports", self.describer, self._begin_watching)
 
     def _begin_watching(self, before: Described) -> None:
         self._before = before
@@ -69,7 +69,7 @@ class PortJob(LongJob):
     def _look_for_new(self) -> None:
         """See, in the background, whether something came."""
         if self._runner.profile is not None:
-            self._bench.jobs.latest("ports", self.describer, self._see)
+            self.bench.jobs.latest("ports", self.describer, self._see)
 
     def _see(self, now: Described) -> None:
         """Something came, or the time is over: say what that means."""
@@ -156,7 +156,7 @@ class PortJob(LongJob):
         self._run(_BUSY, work, done)
 
     def _tell(self, _phase: Phase, sent: int, total: int) -> None:
-        self._bench.jobs.tell(partial(self._progress, sent / max(total, 1)))
+        self.bench.jobs.tell(partial(self._progress, sent / max(total, 1)))
 
     def _progress(self, share: float) -> None:
         self.share = share

@@ -120,9 +120,9 @@ class TablePage(QWidget):
         """Read the radio that is plugged in, or write it for the chosen owner."""
         job = self.job
         if job.plugged is not None and not job.proven_now and job.seat is not None:
-            job.write()
+            job.transfer.write()
         else:
-            job.read()
+            job.transfer.read()
 
     def refresh(self) -> None:
         """Show the table and the radio that is plugged in."""
@@ -193,7 +193,7 @@ class TablePage(QWidget):
         if job.success:
             return job.success
         if job.plugged is not None:
-            changes = len(job.compared.sheet.changes) if job.compared is not None else 0
+            changes = len(job.transfer.compared.sheet.changes) if job.transfer.compared is not None else 0
             told = job.plugged.found.text
             seat = job.seat
             if seat is not None and job.plugged.found.seat is not None and seat.radio != job.plugged.found.seat.radio:
