@@ -393,13 +393,13 @@ def test_where_one_worked_from_stands_on_the_map_and_a_place_becomes_the_spot(qt
     card.log_it()
     qtbot.waitUntil(lambda: len(stage.worked.spots) == 1)
     window.stages.open("access", "around")
-    ((_foot, words),) = stage.around.map._flags()
+    ((_foot, words),) = stage.around.map.flags()
     assert words == "hill, HN46kl: 1 entry, best: answered"
     listed = next(item.menu() for item in stage.acts.menu().actions() if item.text() == "Where I worked from")
     stage.directory.go_to(None)
     listed.actions()[0].trigger()
     assert stage.directory.place.words == "hill, HN46kl"
-    (near,) = [at for at, _words in stage.around.map._flags()]
+    (near,) = [at for at, _words in stage.around.map.flags()]
     assert abs(near.x() - stage.around.map.width() / 2) < 2
 
 

@@ -272,7 +272,8 @@ def test_nothing_in_the_practice_window_reaches_a_radio_a_hotspot_or_a_service(
     own = type("Own", (), {"network": None, "device": ""})()
     offered = OfferedFile("a.csv", "access", "a list", 1, "", "2026-11-27")
     reaching = (
-        drill.runner.read, seek.by_name, lambda: seek.look_at(own), imports.services.ask_service, lambda: imports.services.fetch(offered),
+        drill.runner.read, seek.by_name, lambda: seek.look_at(own), imports.services.ask_service,
+        lambda: imports.services.fetch(offered),
         drill.stages["hotspots"].spot.ask, lambda: drill.commands.run("read"),
     )  # fmt: skip
     for does in reaching:

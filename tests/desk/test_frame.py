@@ -136,7 +136,7 @@ def test_nothing_is_filled_anew_under_the_hands(qtbot, window):
 
 def test_a_new_person_is_seen_and_named_at_once(window):
     window.stages.open("station", "who")
-    window.stages["station"].add_identity()
+    window.stages["station"].who.add()
     QTest.qWait(5)
     fresh = window.bench.plan.station.identities[-1].key
     card = window.stages["station"].who.cards[fresh]

@@ -188,7 +188,7 @@ def test_a_broken_local_coast_is_left_out_and_said(qtbot, window, demo):
     window._directory_path = demo.directory
     window.stages.open("access")
     qtbot.waitUntil(lambda: "not a readable coastline" in window.message.text())
-    assert window.stages["access"].around.map._coast is not None
+    assert window.stages["access"].around.map.coast is not None
 
 
 def test_every_window_that_is_built_collects_by_itself(empty_window):

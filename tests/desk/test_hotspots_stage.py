@@ -38,7 +38,7 @@ def show(window, page):
 def test_the_ruler_by_keyboard_and_taking_a_place_tells_what_changes(demo_window, stage, qtbot):
     page = show(demo_window, "place").place
     ruler = page.picture.ruler
-    assert "stands here now" in dict(page.picture._marks).values() or page.picture._marks
+    assert "stands here now" in dict(page.picture.marks).values() or page.picture.marks
     assert ruler.place(page.picture.at).hz == 435_500_000
     assert page.verdict.text().startswith("It must move: ")
     assert not page.take.isEnabled()
@@ -57,7 +57,7 @@ def test_the_ruler_by_keyboard_and_taking_a_place_tells_what_changes(demo_window
     page.best.choose(1)
     told = []
     demo_window.bench.said.connect(lambda text, _kind: told.append(text))
-    page.take_it()
+    page.taking.take_it()
     plan = demo_window.bench.plan
     assert plan.hotspots[1].transmit_hz == page._best[1].hz or plan.hotspots[1].transmit_hz == ruler.best()[1].hz
     assert any("Changed: Tarn 16" in text and "to be written again" in text for text in told)
@@ -133,7 +133,7 @@ def test_the_sheet_masks_ids_until_asked_and_the_plan_follows_a_row(demo_window,
 
 
 def test_settings_files_are_opened_and_written_without_a_password(demo_window, stage, tmp_path, monkeypatch):
-    from umbra_awl.desk.hotspots.match import match_page
+    from umbra_awl.desk.hotspots.match import settings_file
     from umbra_awl.desk.parts.saving import FilePlace
 
     page = show(demo_window, "match").match
@@ -143,7 +143,7 @@ def test_settings_files_are_opened_and_written_without_a_password(demo_window, s
     assert stage.spot.held["call"] == "Q9ODL"
     assert "nothing lost" in page.tried.text()
     demo_window.bench.do(set_fields(HOTSPOTS, "travel", "x", transmit_hz=434_012_500, receive_hz=434_012_500))
-    monkeypatch.setattr(match_page, "ask_place", lambda *_a, **_k: FilePlace(path, replace=True))
+    monkeypatch.setattr(settings_file, "ask_place", lambda *_a, **_k: FilePlace(path, replace=True))
     asked = []
 
     def none_of_them(_parent, _title, _question, labels, ticked, _go):
@@ -151,13 +151,13 @@ def test_settings_files_are_opened_and_written_without_a_password(demo_window, s
         return ()
 
     before = path.read_text()
-    monkeypatch.setattr(match_page, "ask_choices", none_of_them)
+    monkeypatch.setattr(settings_file, "ask_choices", none_of_them)
     page.file.ask_save()
     assert path.read_text() == before, "nothing that was guessed is written before it is confirmed"
     assert any("Self.OwnCall = Q9ODL" in label for label in asked[0][0])
     told = []
     demo_window.bench.said.connect(lambda text, _kind: told.append(text))
-    monkeypatch.setattr(match_page, "ask_choices", lambda *given: [one for one in given[3] if "OwnCall" in one])
+    monkeypatch.setattr(settings_file, "ask_choices", lambda *given: [one for one in given[3] if "OwnCall" in one])
     page.file.ask_save()
     text = path.read_text()
     assert "OwnCall=Q4WRN" in text
@@ -231,10 +231,10 @@ def test_a_log_is_opened_followed_and_its_cause_is_the_headline(demo_window, sta
     page.sources.follow_log(path)
     with path.open("a") as file:
         file.write("2026-11-26 20:40:00 host: starting, image x\n2026-11-26 20:41:00 modem: ready on 1\n")
-    page._follow()
+    page.sources.follow()
     assert "No fault" in page.told.text()
     demo_window.stages.open("hotspots", "path")
-    assert not page._timer.isActive()
+    assert not page.timer.isActive()
     page.sources.open_log(tmp_path / "none.log")
     page.sources.open_log(tmp_path)
 
@@ -270,9 +270,9 @@ def test_what_it_says_is_of_one_hotspot_and_goes_with_another(demo_window, stage
 def test_an_answer_that_comes_late_is_not_taken_for_another(demo_window, stage):
     spot = stage.spot
     took = []
-    spot._end("home", None, took.append, "late")
+    spot.work._end("home", None, took.append, "late")
     assert took == []
-    spot._fail("travel", NoHotspotError("Nothing answers at x"))
+    spot.work._fail("travel", NoHotspotError("Nothing answers at x"))
     assert "Nothing answers" in stage.head.state.text()
     spot.set_address("")
     spot.ask()
@@ -366,12 +366,12 @@ def test_nothing_is_set_to_send_without_a_licence(demo_window, stage, monkeypatc
     bench, told = demo_window.bench, []
     bench.do(set_guard(True))
     bench.said.connect(lambda text, kind: told.append((kind, text)))
-    monkeypatch.setattr(stage.spot, "run", lambda *_a: pytest.fail("something was sent"))
+    monkeypatch.setattr(stage.spot.work, "run", lambda *_a: pytest.fail("something was sent"))
     stage.spot.orders.apply()
     stage.spot.orders.link("99900")
     page = show(demo_window, "match").match
     monkeypatch.setattr(
-        "umbra_awl.desk.hotspots.match.match_page.ask_place", lambda *_a, **_k: pytest.fail("a file was asked for")
+        "umbra_awl.desk.hotspots.match.settings_file.ask_place", lambda *_a, **_k: pytest.fail("a file was asked for")
     )
     page.file.ask_save()
     assert [kind for kind, _text in told] == ["stop"] * 3
@@ -469,7 +469,7 @@ def test_own_ids_in_a_log_are_masked_until_asked_for(demo_window, stage, tmp_pat
 
 def test_what_failed_for_one_hotspot_is_not_said_of_another(demo_window, stage):
     stage.spot.fault = ""
-    stage.spot._fail("home", NoHotspotError("Nothing answers at x"))
+    stage.spot.work._fail("home", NoHotspotError("Nothing answers at x"))
     assert stage.spot.fault == ""
 
 
@@ -543,7 +543,7 @@ def test_a_pipe_and_a_services_journal_are_followed_and_let_go(demo_window, stag
     page.sources.follow_log(path)
     with path.open("wb", buffering=0) as out:
         out.write(line)
-        page._follow()
+        page.sources.follow()
     assert stage.spot.log.calls[0].call == "Q4WRN"
     assert page.follow.text() == "Stop following"
     page.sources.follow_journal("--file=/etc/passwd")

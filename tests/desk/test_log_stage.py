@@ -13,7 +13,7 @@ from umbra_awl.core.directory.corrections import corrections
 from umbra_awl.core.logbook.joining import join, read_file
 from umbra_awl.core.logbook.log_file import NAME, LogError, LogFile
 from umbra_awl.core.plan.edit.edit_access import set_air
-from umbra_awl.desk.log import entries_page, proof_page, wrong_sheet
+from umbra_awl.desk.log import entry_files, proof_page, wrong_sheet
 from umbra_awl.desk.log_book import LogBook
 from umbra_awl.desk.parts.saving import FilePlace
 from umbra_awl.desk.selection import Selection
@@ -75,7 +75,7 @@ def test_what_is_written_after_another_plan_was_opened_is_not_shown_nor_undone_t
     entry = stage.book.new_entry(ISLES, grade="echo")
     elsewhere = LogFile(tmp_path / "elsewhere" / "log.awl-log")
     elsewhere.put([entry])
-    stage.book._added(elsewhere, ((entry,), ()), "Log one")
+    stage.book.writing.added(elsewhere, ((entry,), ()), "Log one")
     assert stage.book.entries == ()
     assert not any("Log one" in text for text in said)
     demo_window.bench.steps.back()
@@ -86,7 +86,7 @@ def test_an_import_that_ends_after_another_plan_was_opened_goes_nowhere(demo_win
     demo_window.stages.open("log", "entries")
     found = join((), read_file(b"<CALL:5>Q3AMB<QSO_DATE:8>20261127<TIME_ON:4>1000<EOR>"))
     assert len(found.fresh) == 1
-    stage.entries._brought("a.adi", tmp_path / "log.awl-log", found)
+    stage.entries.files._brought("a.adi", tmp_path / "log.awl-log", found)
     assert on_disk(stage) == ()
     assert "nothing was imported" in said[-1]
 
@@ -170,8 +170,8 @@ def test_adif_goes_out_and_comes_in_and_what_is_there_is_left(demo_window, stage
     stage.proof.card.log_it()
     demo_window.stages.open("log", "entries")
     page = stage.entries
-    monkeypatch.setattr(entries_page, "ask_place", lambda *_asked: FilePlace(tmp_path / "out.adi"))
-    monkeypatch.setattr(entries_page, "ask", lambda *_all: entries_page.MYSELF)
+    monkeypatch.setattr(entry_files, "ask_place", lambda *_asked: FilePlace(tmp_path / "out.adi"))
+    monkeypatch.setattr(entry_files, "ask", lambda *_all: entry_files.MYSELF)
     page.files.ask_adif()
     page.files.bring_in(tmp_path / "out.adi")
     assert "1 were there already" in said[-1]
@@ -204,8 +204,8 @@ def test_csv_is_written_with_formulas_made_harmless(demo_window, stage, tmp_path
     take(demo_window, ISLES)
     stage.proof.card.note.setText("=1+1")
     stage.proof.card.log_it()
-    monkeypatch.setattr(entries_page, "ask_place", lambda *_asked: FilePlace(tmp_path / "out.csv"))
-    monkeypatch.setattr(entries_page, "ask", lambda *_all: entries_page.OTHERS)
+    monkeypatch.setattr(entry_files, "ask_place", lambda *_asked: FilePlace(tmp_path / "out.csv"))
+    monkeypatch.setattr(entry_files, "ask", lambda *_all: entry_files.OTHERS)
     stage.entries.files.ask_csv()
     text = (tmp_path / "out.csv").read_text("utf-8")
     assert f",answered,{ISLES}," in text

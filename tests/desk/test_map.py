@@ -151,7 +151,7 @@ def test_crowded_points_become_one_mark_that_opens(qtbot, access_map):
     access_map.show_points(some_points(HOME, [(46.50, -31.05), (46.5001, -31.0501), (46.5002, -31.05)]), ())
     access_map.fit(20)
     access_map.grab()
-    assert [count for *_rest, count in access_map.shown] == [3]
+    assert [count for *_rest, count in access_map.picture.shown] == [3]
     access_map.select(1)
     ((x, y),) = access_map.view.to_px(access_map.points.km[:1])
     scale = access_map.view.scale
@@ -162,7 +162,7 @@ def test_crowded_points_become_one_mark_that_opens(qtbot, access_map):
         x=float(access_map.points.km[0, 0]), y=float(access_map.points.km[0, 1]), scale=400.0
     )
     access_map.grab()
-    px = [access_map.view.to_px(np.array([[x, y]]))[0] for _number, x, y, _count in access_map.shown]
+    px = [access_map.view.to_px(np.array([[x, y]]))[0] for _number, x, y, _count in access_map.picture.shown]
     assert all(np.hypot(*(one - other)) >= MARK_PX * 0.94 for at, one in enumerate(px) for other in px[at + 1 :])
 
 
@@ -187,16 +187,16 @@ def test_dragging_pans_without_drawing_anew(qtbot, access_map):
     access_map.show_coast(world_coast())
     access_map.show_points(some_points(HOME, [(46.5, -31.0)]), ())
     access_map.grab()
-    picture = access_map._picture
+    picture = access_map.picture.pixmap
     qtbot.mousePress(access_map, Qt.MouseButton.LeftButton, pos=QPoint(100, 100))
     qtbot.mouseMove(access_map, QPoint(160, 130))
     qtbot.mouseRelease(access_map, Qt.MouseButton.LeftButton, pos=QPoint(160, 130))
     access_map.pan(10, 10)
     access_map.grab()
-    assert access_map._picture is picture
+    assert access_map.picture.pixmap is picture
     access_map.pan(900, 0)
     access_map.grab()
-    assert access_map._picture is not picture
+    assert access_map.picture.pixmap is not picture
 
 
 def test_the_wheel_zooms_at_the_pointer(access_map):
@@ -218,7 +218,7 @@ def test_labels_are_asked_for_a_few_only(access_map):
     access_map.fit(600)
     access_map.grab()
     assert sum(map(len, access_map.asked)) <= 70
-    assert sum(count for *_rest, count in access_map.shown) > 5_000
+    assert sum(count for *_rest, count in access_map.picture.shown) > 5_000
 
 
 @pytest.mark.parametrize("centre", [Position(0, 179.9), Position(89.9, 0), Position(-89.9, 0), Position(0, 0)])

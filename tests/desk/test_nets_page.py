@@ -12,7 +12,7 @@ from umbra_awl.core.agenda.net_edits import add_net
 from umbra_awl.core.keep.clock import Clock
 from umbra_awl.core.plan.edit.edits import Edit
 from umbra_awl.core.plan.model import Net
-from umbra_awl.desk.log import nets_page
+from umbra_awl.desk.log import net_files, nets_page
 from umbra_awl.desk.parts.saving import FilePlace
 
 NOW = datetime(2026, 11, 27, 19, 0, tzinfo=UTC)  # a Friday
@@ -126,7 +126,7 @@ def test_a_net_without_a_way_says_what_is_missing(demo_window, page, said):
 
 def test_a_calendar_goes_out_and_comes_in_as_one_step(demo_window, page, said, tmp_path, monkeypatch):
     put(demo_window, FRIDAY, DAILY)
-    monkeypatch.setattr(nets_page, "ask_place", lambda *_asked: FilePlace(tmp_path / "nets.ics"))
+    monkeypatch.setattr(net_files, "ask_place", lambda *_asked: FilePlace(tmp_path / "nets.ics"))
     page.files.ask_save()
     page.files.bring_in(tmp_path / "nets.ics")
     assert "2 were there already" in said[-1]

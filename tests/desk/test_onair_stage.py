@@ -240,7 +240,7 @@ def test_what_helps_is_tried_told_and_done(evening, demo_window, qtbot):
 
 def test_a_figure_is_set_refused_and_set_back(evening, demo_window, said):
     demo_window.show()
-    evening._show_side(1)
+    evening.show_side(1)
     table = evening.assumed
     table.table.choose(0)
     name = "hang_repeater_s"
@@ -256,7 +256,7 @@ def test_a_figure_is_set_refused_and_set_back(evening, demo_window, said):
 
 def test_traffic_is_set_by_kind_and_by_hand(evening, demo_window, said):
     demo_window.show()
-    evening._show_side(2)
+    evening.show_side(2)
     table = evening.traffic
     table.refresh()
     table.table.choose(1)

@@ -200,12 +200,12 @@ def test_scan_lists_beside_the_sheet(window, monkeypatch):
     assert stage.zones.chosen().name == "FM watch"
     monkeypatch.setattr(QInputDialog, "getText", lambda *_words, **_more: ("Trip", True))
     window.bench.select(Selection("travel-dmr", "worldwide", 2))
-    stage.zones.add()
+    stage.zones.acts.add()
     assert window.bench.plan.scans[-1].members == ("travel-dmr>worldwide@2",)
     monkeypatch.setattr(QInputDialog, "getText", lambda *_words, **_more: ("", True))
-    stage.zones.rename()
+    stage.zones.acts.rename()
     assert "needs a name" in window.message.text()
-    stage.zones.remove()
+    stage.zones.acts.remove()
     assert len(window.bench.plan.scans) == 1
 
 

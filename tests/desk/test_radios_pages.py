@@ -150,8 +150,8 @@ def test_settings_of_the_whole_radio(qtbot, window, stage):
     settings = window.bench.fit.memory.settings
     assert (settings.startup, settings.time_out_s, settings.position) == ("Good day", 240, "gps")
     assert {(item.key, item.press): item.action for item in settings.keys}["Palm", "long"] == "monitor"
-    page._texts.setPlainText("On my way\n\nQRX five\n")
-    page.keep_texts()
+    page.texts.quick.setPlainText("On my way\n\nQRX five\n")
+    page.texts.keep_texts()
     assert window.bench.fit.memory.settings.quick_texts == ("On my way", "QRX five")
     edit_field(qtbot, page.radio_card, "Start-up text", "x" * 40)
     assert "this radio shows 32" in page.radio_card._fault.text()

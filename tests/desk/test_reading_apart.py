@@ -21,7 +21,7 @@ OWN = {
     ("settings", "__init__"): "the window's own settings, before there is a window",
     ("directory", "coast"): "shipped with the application",
     ("plan_menu", "open_older"): "the plan's own dated saves",
-    ("match_page", "ask_save"): "the settings file that is written over, at most 256 KB",
+    ("settings_file", "ask_save"): "the settings file that is written over, at most 256 KB",
     ("actions", "ask_make"): "the pack that was made here this moment",
     ("actions", "_own_files"): "one's own files, each at most 256 KB",
     ("actions", "_kept"): "one's own files, each at most 256 KB",

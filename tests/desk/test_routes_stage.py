@@ -215,18 +215,18 @@ def test_service_and_destination_can_be_edited_and_removed(qtbot, window, sheet,
 def test_zones_beside_the_sheet(qtbot, window, sheet, monkeypatch):
     stage = window.stages["routes"]
     stage.show_page("zones")
-    assert len(sheet._members) == 8
+    assert len(sheet.flags.members) == 8
     monkeypatch.setattr(QInputDialog, "getText", lambda *_words, **_more: ("Walks", True))
     window.bench.select(Selection("blackfell-fm", "local"))
-    stage.zones.add()
+    stage.zones.acts.add()
     assert stage.zones.chosen().name == "Walks"
-    assert sheet._members == {"blackfell-fm>local@0"}
+    assert sheet.flags.members == {"blackfell-fm>local@0"}
     window.bench.select(Selection("calling-fm", "local"))
     stage.zones.toggle()
     stage.zones._members.setCurrentRow(1)
     stage.zones.shift(-1)
     assert stage.zones.chosen().members == ("calling-fm>local@0", "blackfell-fm>local@0")
-    stage.zones.remove()
+    stage.zones.acts.remove()
     assert len(window.bench.plan.zones) == 7
 
 

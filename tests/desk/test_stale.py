@@ -183,11 +183,11 @@ def test_what_was_read_for_other_profiles_is_not_written(qtbot, window, page, jo
 def test_the_last_look_stops_what_everything_before_it_let_pass(qtbot, window, page, demo):
     """As if the comparison were believed to be of the present plan, and were not."""
     before = demo.radios["tarn"][1].read_bytes()
-    made = window.runner._comparison
+    made = window.runner.difference.newest
     hold_to_listening(window)
     settled(qtbot, window)
     idle(qtbot, window)
-    window.runner._comparison = made._replace(basis=window.bench.worked.basis, held=window.runner.held)
+    window.runner.difference.newest = made._replace(basis=window.bench.worked.basis, held=window.runner.held)
     window.runner.write()
     idle(qtbot, window)
     assert window.runner.fault.startswith("Nothing was written: ")
@@ -196,7 +196,7 @@ def test_the_last_look_stops_what_everything_before_it_let_pass(qtbot, window, p
 
 
 def save_keys(window, place):
-    window.stages["transfer"].keys.out.save_pdf(place)
+    window.stages["transfer"].keys.save_pdf(place)
 
 
 def save_card(window, place):

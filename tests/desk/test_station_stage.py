@@ -60,7 +60,7 @@ def test_steps_are_chosen_by_keys_and_mouse(qtbot, stage):
     qtbot.keyClick(chart, Qt.Key.Key_Down)
     assert chart.current == "id"
     assert stage.steps.step_card._values["Step"].text() == "DMR ID"
-    box = chart._row_box(4)
+    box = chart.row_box(4)
     qtbot.mouseClick(chart, Qt.MouseButton.LeftButton, pos=QPoint(60, round(box.center().y())))
     assert chart.current == "listen"
     qtbot.keyClick(chart, Qt.Key.Key_Return)

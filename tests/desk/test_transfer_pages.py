@@ -77,8 +77,8 @@ def test_the_key_sheet_counts_and_offers_the_cheapest(qtbot, window, stage, tmp_
     assert not page.cheapest.isEnabled()
     page.list.setCurrentRow(2)
     assert "From whatever the radio holds" in page._lead.text()
-    page.out.save_pdf(FilePlace(tmp_path / "keys.pdf"))
-    page.out.save_html(FilePlace(tmp_path / "keys.html"))
+    page.save_pdf(FilePlace(tmp_path / "keys.pdf"))
+    page.save_html(FilePlace(tmp_path / "keys.html"))
     assert (tmp_path / "keys.pdf").read_bytes().startswith(b"%PDF")
     assert page.sheet.memories[0].name in (tmp_path / "keys.html").read_text()
 

@@ -155,7 +155,7 @@ def test_ids_are_masked_until_asked_for(qtbot, window):
     ]
     assert "999••••  handhelds" in texts
     assert not [text for text in texts if "9994217" in text]
-    window.stages["station"].toggle_ids()
+    window.bench.show_ids(True)
     assert "9994217  handhelds" in [item.text() for item in window.findChildren(QAbstractButton)]
 
 

@@ -110,7 +110,7 @@ def test_with_the_cable_cut_half_way_nothing_is_lost(qtbot, window, demo):
         wait_idle(qtbot, window)
         assert window.runner.success.startswith("Restored")
         assert memory.read_bytes() == before
-        assert window.runner.unfinished() is None
+        assert window.runner.ways.unfinished() is None
 
 
 def test_an_older_backup_from_the_shelf(qtbot, window, demo, monkeypatch):
@@ -164,7 +164,7 @@ def test_stopping_a_read(qtbot, window, demo):
         qtbot.mouseClick(stage.cancel, Qt.MouseButton.LeftButton)
         wait_idle(qtbot, window)
     assert "stopped" in stage._fault.text()
-    assert window.runner.unfinished() is None
+    assert window.runner.ways.unfinished() is None
 
 
 def test_a_port_that_is_not_there(qtbot, window):

@@ -63,9 +63,9 @@ def test_after_a_cut_and_a_restart_the_state_is_known(qtbot, qapp, demo, cut_at,
         wait_idle(qtbot, second)
         assert state in stage._state.text()
         if "neither" in state:
-            assert second.runner.unfinished() is not None
+            assert second.runner.ways.unfinished() is not None
         else:
-            assert second.runner.unfinished() is None
+            assert second.runner.ways.unfinished() is None
         stage.side._list.setCurrentRow(len(second.runner.shelf().backups()) - 1)
         second.runner.restoring.restore(second.runner.shelf().backups()[-1])
         wait_idle(qtbot, second)

@@ -26,11 +26,12 @@ class Comparing:
 
     def __init__(self, owner: "Runner") -> None:
         self._runner = owner
+        self.newest: Comparison | None = None
 
     @property
     def compared(self) -> Compared | None:
         """The comparison, as long as plan, profiles, radio and reading are those it was made of."""
-        made = self._runner.newest
+        made = self.newest
         if made is None or made.held is not self._runner.held or made.radio != self._runner.bench.radio_key:
             return None
         return made.compared if self._runner.bench.worked.holds(made.basis) else None
@@ -76,7 +77,7 @@ class Comparing:
             self._runner.bench.say(str(error), "stop")
 
     def _take_comparison(self, made: Comparison) -> None:
-        self._runner.newest = made
+        self.newest = made
         if self._runner.bench.worked.holds(made.basis):
             self._note_held(made)
             self._runner.proven_changed.emit()

@@ -18,9 +18,9 @@ from umbra_awl.core.transfer.errors import OlderError, StaleError, TransferError
 from umbra_awl.core.transfer.interlock import must_not_send, refusal
 from umbra_awl.core.transfer.protocols import codec_of
 from umbra_awl.core.transfer.sense import senseless
-from umbra_awl.core.transfer.shelf import Backup, Shelf, Unfinished
+from umbra_awl.core.transfer.shelf import Backup, Shelf
 from umbra_awl.core.transfer.way import Way
-from umbra_awl.desk.comparing import Comparing, Comparison
+from umbra_awl.desk.comparing import Comparing
 from umbra_awl.desk.parts.cards.kept_names import keep_names
 from umbra_awl.desk.restoring import SENT, Restoring
 from umbra_awl.desk.settings import Settings
@@ -62,7 +62,6 @@ class Runner(QObject):
         self.held: HeldMemory | None = None
         self.other: Backup | None = None
         self.older = False
-        self.newest: Comparison | None = None
         self.proven = False
         self.senseless = ""
         self._told = 0.0
@@ -80,7 +79,7 @@ class Runner(QObject):
         self.changed.emit()
 
     def let_go(self) -> None:
-        self.held = self.other = self.newest = None
+        self.held = self.other = self.difference.newest = None
         self.senseless = ""
         self.proven = self.older = False
 
@@ -119,11 +118,6 @@ class Runner(QObject):
     def shelf(self) -> Shelf | None:
         """The backups of the chosen radio, beside the plan."""
         return self.ways.shelf_of(self.bench.radio_key)
-
-    def unfinished(self) -> Unfinished | None:
-        """A write to the chosen radio that was not proven."""
-        shelf = self.shelf()
-        return shelf.unfinished() if shelf is not None else None
 
     def read(self, *, older_ok: bool = False) -> None:
         """Read the chosen radio and keep a backup; `older_ok` takes what is older than what was read last."""

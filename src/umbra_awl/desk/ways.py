@@ -10,7 +10,7 @@ from typing import TYPE_CHECKING
 
 from umbra_awl.core.radio.profile import Profile
 from umbra_awl.core.transfer.held import shelf_of
-from umbra_awl.core.transfer.shelf import Shelf
+from umbra_awl.core.transfer.shelf import Shelf, Unfinished
 from umbra_awl.core.transfer.way import Way, by_cable
 from umbra_awl.desk.settings import Settings
 from umbra_awl.desk.workbench import Workbench
@@ -80,6 +80,11 @@ class Ways:
     def set_spot(self, hotspot: str, address: str) -> None:
         """Remember where a hotspot of the plan is."""
         self._settings.keep(spots={**self._settings.kept.spots, self._of(hotspot): address})
+
+    def unfinished(self) -> Unfinished | None:
+        """A write to the chosen radio that was not proven."""
+        shelf = self.shelf_of(self._bench.radio_key)
+        return shelf.unfinished() if shelf is not None else None
 
     def shelf_of(self, key: str) -> Shelf | None:
         """The backups of a radio of the plan, beside the plan."""

@@ -104,7 +104,7 @@ def test_what_was_read_before_is_said_to_be(bench):
     bench.held = None
     assert (bench.found().stage, "read before" in bench.found().text) == ("ready", True)
     bench.back()
-    bench.radio._keep(bench.image[:-1] + bytes([bench.image[-1] ^ 1]))
+    bench.radio.memory.write_bytes(bench.image[:-1] + bytes([bench.image[-1] ^ 1]))
     bench.out()
     assert "read before" not in bench.found().text
 
@@ -121,7 +121,7 @@ def test_sent_but_not_taken_by_the_radio(bench):
 
 
 def test_only_a_part_was_read_in(bench):
-    bench.radio._keep(merge(bench.image, bench.memory_of(), bench.profile))
+    bench.radio.memory.write_bytes(merge(bench.image, bench.memory_of(), bench.profile))
     bench.out()
     held = bench.read()
     memory = held.memory
@@ -171,7 +171,7 @@ def test_older_than_what_was_read_last(bench):
     old = [(path.name, path.read_bytes()) for path in bench.kept.iterdir()]
     bench.read()
     bench.back()
-    bench.radio._keep(bench.image[:-1] + bytes([bench.image[-1] ^ 1]))
+    bench.radio.memory.write_bytes(bench.image[:-1] + bytes([bench.image[-1] ^ 1]))
     bench.out()
     bench.read()
     bench.held = None
@@ -239,7 +239,7 @@ def test_a_card_written_anew_since_it_was_read_is_not_sent_to(bench):
     bench.out()
     bench.read()
     bench.back()
-    bench.radio._keep(bench.image[:-1] + bytes([bench.image[-1] ^ 1]))
+    bench.radio.memory.write_bytes(bench.image[:-1] + bytes([bench.image[-1] ^ 1]))
     bench.out()
     with pytest.raises(ChangedRadioError, match="written the card anew"):
         bench.send()

@@ -14,7 +14,7 @@ def test_dual_watch_decodes_one_call_and_takes_the_other_when_it_is_over(listene
     clock.run(4)
     radio.begins(*second, clock.now)
     assert radio.talk is first[0]
-    assert radio.why_not(second[1]) == "decoder taken"
+    assert radio.unheard.why_not(second[1]) == "decoder taken"
     clock.run(10)
     radio.ends(first[0], clock.now)
     assert radio.talk is second[0]  # late entry
@@ -74,18 +74,18 @@ def test_a_radio_that_sends_hears_nothing_and_takes_up_what_is_there_after(liste
     radio.begins(*heard, clock.now)
     clock.run(5)
     assert radio.talk is None
-    assert radio.why_not(heard[1]) == "sending"
+    assert radio.unheard.why_not(heard[1]) == "sending"
     radio.sent(clock.now)
     assert radio.talk is heard[0]
 
 
 def test_why_a_call_is_not_heard_is_told_by_its_kind(listener):
     radio, _clock = listener("channel", FOUR[:1])
-    assert radio.why_not(("blackfell-dmr", 1, "great-velmar")) == "other slot"
-    assert radio.why_not(("blackfell-dmr", 2, "nessa-torrick")) == "group list"
-    assert radio.why_not(("cairnlow-dmr", 2, "isles-wide")) == "elsewhere"
+    assert radio.unheard.why_not(("blackfell-dmr", 1, "great-velmar")) == "other slot"
+    assert radio.unheard.why_not(("blackfell-dmr", 2, "nessa-torrick")) == "group list"
+    assert radio.unheard.why_not(("cairnlow-dmr", 2, "isles-wide")) == "elsewhere"
     radio.open_all = True
-    assert radio.why_not(("blackfell-dmr", 2, "nessa-torrick")) == "another call"
+    assert radio.unheard.why_not(("blackfell-dmr", 2, "nessa-torrick")) == "another call"
 
 
 @pytest.mark.parametrize(

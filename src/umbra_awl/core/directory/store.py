@@ -108,11 +108,7 @@ class Store:
             raise sqlite3.DatabaseError("it was made by a newer version")
         if version == 0:
             self.db.executescript("BEGIN;" + SCHEMA.read_text("utf-8") + "COMMIT;")
-            self._make_people_words()
-
-    def _make_people_words(self) -> None:
-        self.db.execute("CREATE INDEX IF NOT EXISTS people_call ON people (call)")
-        self.db.execute(PEOPLE_WORDS.format(name="people_words"))
+            _make_people_words(self.db)
 
     @contextmanager
     def writing(self) -> Iterator[sqlite3.Connection]:
@@ -265,3 +261,8 @@ def put_look_ups(db: sqlite3.Connection, items: list[tuple[int, AccessPoint]]) -
         [(n, a.lat, a.lat, a.lon, a.lon) for n, a in items if a.lat is not None and a.lon is not None],
     )
     db.executemany("INSERT INTO entry_words (rowid, words) VALUES (?, ?)", [(n, words_of(a)) for n, a in items])
+
+
+def _make_people_words(db: sqlite3.Connection) -> None:
+    db.execute("CREATE INDEX IF NOT EXISTS people_call ON people (call)")
+    db.execute(PEOPLE_WORDS.format(name="people_words"))

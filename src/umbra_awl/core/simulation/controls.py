@@ -7,6 +7,7 @@ from umbra_awl.core.radio.memory import Channel, Memory
 from umbra_awl.core.simulation.keyer import Keyer
 from umbra_awl.core.simulation.receiver import Stance
 from umbra_awl.core.simulation.world import World
+from umbra_awl.core.simulation.zone_members import ZoneMembers
 
 DENIED_S = 1.5
 
@@ -15,12 +16,13 @@ class Controls:
     """Does to the radio what hands do."""
 
     def __init__(self, world: World, keyer: Keyer) -> None:
+        self.zones = ZoneMembers(self)
         self._world, self._keyer = world, keyer
         setting = world.setting
-        self._memory: Memory = setting.fits[setting.radio].memory
-        self._ears = setting.ears
+        self.memory: Memory = setting.fits[setting.radio].memory
+        self.ears = setting.ears
         self.at = setting.stance.channels[0] if setting.stance.channels else 0
-        self.zone = self._zone_of(self.at)
+        self.zone = self.zones.zone_of(self.at)
         self.locked = False
         self.open_all = False
         self._shown_until = 0.0
@@ -30,19 +32,19 @@ class Controls:
     @property
     def channel(self) -> Channel:
         """The channel the knob is on."""
-        return self._ears[self.at].channel
+        return self.ears[self.at].channel
 
     @property
     def route(self) -> str:
         """The route the key goes to: the channel's; after a call, for a while, the one that was heard."""
         receiver, world = self._world.receiver, self._world
         if receiver.stance.kind == "channel" and not receiver.open_all:
-            return self._ears[self.at].route
+            return self.ears[self.at].route
         call, until = (receiver.heard, world.now) if receiver.heard is not None else receiver.last or (None, 0.0)
         if call is None or world.now - until > max(receiver.stance.hang_s, world.setting.figures["talk_back_s"]):
-            return self._ears[self.at].route
-        held = (ear.route for ear in self._ears if (ear.service, ear.slot, ear.group) == call)
-        return next(held, "") or self._ears[self.at].route
+            return self.ears[self.at].route
+        held = (ear.route for ear in self.ears if (ear.service, ear.slot, ear.group) == call)
+        return next(held, "") or self.ears[self.at].route
 
     def do(self, what: str, value: str) -> None:
         """Do one thing. An unknown one does nothing."""
@@ -61,7 +63,7 @@ class Controls:
         """Push to talk."""
         if self._keyer.now_keyed is None:
             route = self.route
-            admit = next((ear.channel.admit for ear in self._ears if ear.route == route), "always")
+            admit = next((ear.channel.admit for ear in self.ears if ear.route == route), "always")
             if route:
                 self._keyer.press(route, admit)
                 self._show_later()
@@ -70,40 +72,30 @@ class Controls:
 
     def turn(self, steps: int) -> None:
         """Turn the knob: the next channel of the zone."""
-        members = self._members()
+        members = self.zones.members()
         if members and self._keyer.now_keyed is None:
             here = members.index(self.at) if self.at in members else 0
             self._tune(members[(here + steps) % len(members)])
 
     def turn_zone(self, steps: int) -> None:
         """Change to another zone."""
-        zones = self._memory.zones
+        zones = self.memory.zones
         if zones and self._keyer.now_keyed is None:
             self.zone = (max(self.zone, 0) + steps) % len(zones)
-            members = self._members()
+            members = self.zones.members()
             if members:
                 self._tune(members[0])
 
     def choose(self, route: str) -> None:
         """Go to the channel of a route."""
-        found = next((at for at, ear in enumerate(self._ears) if ear.route == route), None)
+        found = next((at for at, ear in enumerate(self.ears) if ear.route == route), None)
         if found is not None:
-            self.zone = self._zone_of(found)
+            self.zone = self.zones.zone_of(found)
             self._tune(found)
 
     def _tune(self, at: int) -> None:
         self.at = at
         self._world.receiver.stand(Stance("channel", (at,)), self._world.now)
-
-    def _members(self) -> list[int]:
-        if not 0 <= self.zone < len(self._memory.zones):
-            return list(range(len(self._ears)))
-        place = {ear.channel.number: at for at, ear in enumerate(self._ears)}
-        return [place[number] for number in self._memory.zones[self.zone].members if number in place]
-
-    def _zone_of(self, at: int) -> int:
-        number = self._ears[at].channel.number if self._ears else 0
-        return next((place for place, zone in enumerate(self._memory.zones) if number in zone.members), -1)
 
     def side_key(self, action: str) -> None:
         """Do what a key is set to."""
@@ -135,15 +127,15 @@ class Controls:
         if self._world.receiver.stance.kind == "scan":
             self._tune(self.at)
         else:
-            self._world.receiver.stand(Stance("scan", tuple(self._members())), self._world.now)
+            self._world.receiver.stand(Stance("scan", tuple(self.zones.members())), self._world.now)
 
     def _one_touch(self) -> None:
         """Call the contact of the one-touch key through the access point in hand, for a second."""
-        memory, index = self._memory, self._world.setting.index
+        memory, index = self.memory, self._world.setting.index
         number = memory.one_touch
         call = memory.contacts[number - 1].call if number else 0
-        here = self._ears[self.at].service
-        for ear in self._ears:
+        here = self.ears[self.at].service
+        for ear in self.ears:
             contact = memory.contacts[ear.channel.contact - 1].call if ear.channel.contact else 0
             if call and contact == call and ear.service == here and ear.route in index.routes:
                 self._keyer.press(ear.route)
@@ -173,7 +165,7 @@ class Controls:
         """The two lines of the display."""
         world, keyed = self._world, self._keyer.now_keyed
         if keyed is not None:
-            channel = next((ear.channel for ear in self._ears if ear.route == keyed.target.route.key), self.channel)
+            channel = next((ear.channel for ear in self.ears if ear.route == keyed.target.route.key), self.channel)
             return f"TX {format_mhz(channel.tx_hz)}", world.lanes.short(keyed.talk.group) or channel.name
         last = self._keyer.done[-1] if self._keyer.done else None
         if last is not None and last.stopped is not None and world.now - last.stopped.at < DENIED_S and last.released:
@@ -186,13 +178,13 @@ class Controls:
         world, receiver = self._world, self._world.receiver
         if receiver.talk is not None:
             return f"RX {receiver.talk.who}", world.lanes.short(receiver.talk.group) or self.channel.name
-        if any(call[0] in self._ears[self.at].noise for call in receiver.air.values()):
+        if any(call[0] in self.ears[self.at].noise for call in receiver.air.values()):
             return self.channel.name, "noise"
         if receiver.stance.kind == "scan":
             return "SCAN", f"{len(receiver.stance.channels)} channels"
         return self.channel.name, self._place()
 
     def _place(self) -> str:
-        members = self._members()
-        zone = self._memory.zones[self.zone].name if 0 <= self.zone < len(self._memory.zones) else "no zone"
+        members = self.zones.members()
+        zone = self.memory.zones[self.zone].name if 0 <= self.zone < len(self.memory.zones) else "no zone"
         return f"{zone} {members.index(self.at) + 1 if self.at in members else '–'}"

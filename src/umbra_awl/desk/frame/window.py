@@ -7,7 +7,6 @@ from functools import partial
 from pathlib import Path
 from typing import Any
 
-from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QCloseEvent
 from PyQt6.QtWidgets import QMainWindow, QStackedWidget, QWidget
 
@@ -25,6 +24,7 @@ from umbra_awl.desk.frame.foot import Foot
 from umbra_awl.desk.frame.judged.findings import FindingsPanel
 from umbra_awl.desk.frame.keyboard import tab_order
 from umbra_awl.desk.frame.keyboard.keep_focus import KeepFocus
+from umbra_awl.desk.frame.keyboard.panes import Panes
 from umbra_awl.desk.frame.keyboard.typed import Typed
 from umbra_awl.desk.frame.look_actions import LookActions
 from umbra_awl.desk.frame.message import MessageBar
@@ -55,6 +55,7 @@ class MainWindow(Services, QMainWindow):
     def __init__(self, bench: Workbench, theme: Theme, settings: Settings, directory: Path | None = None) -> None:
         """`directory` is the file of the directory's store; None keeps it where this user's data are."""
         super().__init__()
+        self.panes = Panes(self)
         self._directory_path = directory
         self.bench = bench
         self.theme = theme
@@ -142,25 +143,6 @@ class MainWindow(Services, QMainWindow):
         keys = list(self.bench.index.radios)
         if keys:
             self.bench.choose_radio(keys[(keys.index(self.bench.radio_key) + 1) % len(keys)])
-
-    def next_pane(self) -> None:
-        """Give the keyboard to the next pane."""
-        panes: list[QWidget] = [self.canvas, self.beside.side, self.findings, self.course]
-        focused = self.focusWidget()
-        at = next((place for place, pane in enumerate(panes) if focused is not None and pane.isAncestorOf(focused)), -1)
-        any(self._enter(panes[(at + step) % len(panes)]) for step in range(1, len(panes) + 1))
-
-    def _enter(self, pane: QWidget) -> bool:
-        """Give the keyboard to a pane; False where nothing in it takes it."""
-        stage = self.stages.stage
-        if pane is self.canvas and stage is not None:
-            stage.take_focus()
-            return True
-        children = [pane, *pane.findChildren(QWidget)]
-        first = next((child for child in children if child.isVisible() and _takes_keys(child)), None)
-        if first is not None:
-            first.setFocus(Qt.FocusReason.TabFocusReason)
-        return first is not None
 
     def _surroundings(self) -> Surroundings:
         return Surroundings(
@@ -291,7 +273,3 @@ class MainWindow(Services, QMainWindow):
 
 def _cancel_transfer(window: MainWindow) -> None:
     window.runner.cancel()
-
-
-def _takes_keys(widget: QWidget) -> bool:
-    return bool(widget.focusPolicy() & Qt.FocusPolicy.TabFocus) and widget.isEnabled()

@@ -9,6 +9,7 @@ from PyQt6.QtWidgets import QWidget
 
 from umbra_awl.desk.commands import CommandTable
 from umbra_awl.desk.frame.judged.findings import FindingsPanel
+from umbra_awl.desk.frame.keyboard.panes import Panes
 from umbra_awl.desk.frame.look_actions import LookActions
 from umbra_awl.desk.frame.open_stages import OpenStages
 from umbra_awl.desk.frame.plans.plan_menu import PlanActions
@@ -30,11 +31,11 @@ class CommandedWindow(Protocol):
     looks: LookActions
     findings: FindingsPanel
     stages: OpenStages
+    panes: Panes
 
     @property
     def book(self) -> "LogBook": ...
     def begin_finding(self) -> None: ...
-    def next_pane(self) -> None: ...
     def save(self) -> None: ...
     def next_radio(self) -> None: ...
     def toggle_findings(self) -> None: ...
@@ -143,5 +144,5 @@ def _of_the_view(frame: CommandedWindow) -> None:
     )
     add("fold", "Fold or open the findings", frame.toggle_findings, "F9", when=with_plan, menu="View")
     add("next", "Do the next step", frame.go_on, "Ctrl+Return", when=with_plan, menu="Go")
-    add("pane", "Go to the next pane", frame.next_pane, "F6", menu="Go")
+    add("pane", "Go to the next pane", frame.panes.next_pane, "F6", menu="Go")
     add("next-radio", "Next radio", frame.next_radio, "Ctrl+Tab", when=with_radio, menu="Radio")

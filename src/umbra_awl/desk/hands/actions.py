@@ -62,9 +62,9 @@ class Hands:
         file = self.plan_file
         if file is None:
             return
-        self.read_plan(path, lambda theirs: self._merge(file, path, theirs))
+        self.with_plan(path, lambda theirs: self._merge(file, path, theirs))
 
-    def read_plan(self, path: Path, done: Callable[[Plan], None], before: str = "") -> None:
+    def with_plan(self, path: Path, done: Callable[[Plan], None], before: str = "") -> None:
         """Read another plan, and go on with it if this one is still open then; a refusal is said."""
         document = self.bench.document
 

@@ -56,7 +56,7 @@ class Following:
         except StoreError as error:
             self._hands.bench.say(str(error), "stop")
             return
-        self._hands.read_plan(club, lambda _plan: self._follow(file, club, what))
+        self._hands.with_plan(club, lambda _plan: self._follow(file, club, what))
 
     def _follow(self, file: Path, club: Path, what: tuple[str, ...]) -> None:
         try:
@@ -88,7 +88,7 @@ class Following:
             self._hands.bench.say("This plan follows no club's plan yet. Choose one: “Follow a club's plan”.", "stop")
             return
         followed = found
-        self._hands.read_plan(
+        self._hands.with_plan(
             Path(found.path), lambda club: self._show_news(file, followed, club), "The club's plan cannot be read. "
         )
 

@@ -6,7 +6,7 @@ from typing import Any
 
 from msgspec.structs import replace
 from PyQt6.QtCore import Qt
-from PyQt6.QtWidgets import QGridLayout, QPlainTextEdit, QWidget
+from PyQt6.QtWidgets import QGridLayout, QWidget
 
 from umbra_awl.core.fit.choices import set_key, set_radio, set_settings
 from umbra_awl.core.plan.edit.edits import Edit
@@ -14,10 +14,11 @@ from umbra_awl.core.plan.model import NameStyle, OwnedRadio, Press
 from umbra_awl.core.plan.permit import guard_permit
 from umbra_awl.core.radio.profile import FreeTuning, Profile
 from umbra_awl.desk.parts.cards.field_list import FieldList
-from umbra_awl.desk.parts.cards.fields import Choice, Commit, Field
+from umbra_awl.desk.parts.cards.fields import Choice, Field
 from umbra_awl.desk.parts.cards.late_choices import LateChoices
 from umbra_awl.desk.parts.when_changed import WhenChanged
-from umbra_awl.desk.parts.widgets import button, column, row, scrolled, words
+from umbra_awl.desk.parts.widgets import column, scrolled, words
+from umbra_awl.desk.radios.settings_texts import SettingsTexts
 from umbra_awl.desk.workbench import Workbench
 
 _SCHOOLS = {
@@ -36,7 +37,8 @@ class SettingsPage(QWidget):
 
     def __init__(self, bench: Workbench) -> None:
         super().__init__()
-        self._bench = bench
+        self.texts = SettingsTexts(self)
+        self.bench = bench
         outer = column(self, 6)
         inside = QWidget()
         grid = QGridLayout(inside)
@@ -45,18 +47,13 @@ class SettingsPage(QWidget):
         grid.setColumnStretch(0, 1)
         grid.setColumnStretch(1, 1)
         self.plan_card, self.radio_card, self.keys_card = FieldList(96), FieldList(96), FieldList(96)
-        self._texts = QPlainTextEdit()
-        self._texts.setAccessibleName("Quick texts, one a line")
-        self._texts.setPlaceholderText("One quick text a line")
-        self._texts.setTabChangesFocus(True)
-        self._texts.setMaximumHeight(96)
         for at, (title, part) in enumerate((("From the plan", self.plan_card), ("For the radio", self.radio_card))):
             grid.addWidget(words(title, "title"), 0, at)
             grid.addWidget(part, 1, at, Qt.AlignmentFlag.AlignTop)
         self._keys_title = words("Keys", "title")
         grid.addWidget(self._keys_title, 2, 0)
         grid.addWidget(self.keys_card, 3, 0, Qt.AlignmentFlag.AlignTop)
-        self._texts_part = self._texts_box()
+        self._texts_part = self.texts.texts_box()
         grid.addWidget(self._texts_part, 3, 1, Qt.AlignmentFlag.AlignTop)
         self._texts_title = words("Quick texts", "title")
         grid.addWidget(self._texts_title, 2, 1)
@@ -67,28 +64,16 @@ class SettingsPage(QWidget):
             signal.connect(self._fresh.check)
 
     def _parts(self) -> tuple[object, ...]:
-        plan = self._bench.plan
+        plan = self.bench.plan
         return (
             plan.radios,
             plan.zones,
             plan.trips,
             plan.names,
             plan.station,
-            self._bench.radio,
-            self._bench.profiles.own,
+            self.bench.radio,
+            self.bench.profiles.own,
         )
-
-    def _texts_box(self) -> QWidget:
-        box = QWidget()
-        outer = column(box, 4)
-        outer.addWidget(self._texts)
-        line = row(gap=6)
-        self._texts_words = words("", "second", wrap=True)
-        line.addWidget(self._texts_words, 1)
-        line.addWidget(button("Keep the texts", self.keep_texts))
-        outer.addLayout(line)
-        outer.addStretch(1)
-        return box
 
     def take_focus(self) -> None:
         """Give the keyboard to the first value."""
@@ -96,8 +81,8 @@ class SettingsPage(QWidget):
 
     def refresh(self) -> None:
         """Show the chosen radio."""
-        radio = self._bench.radio
-        profile = self._bench.profiles.get(radio.profile) if radio is not None else None
+        radio = self.bench.radio
+        profile = self.bench.profiles.get(radio.profile) if radio is not None else None
         self.setEnabled(profile is not None)
         if radio is None or profile is None:
             for card in (self.plan_card, self.radio_card, self.keys_card):
@@ -113,17 +98,17 @@ class SettingsPage(QWidget):
         self._texts_title.setVisible(has_texts)
         self._texts_part.setVisible(has_texts)
         text = "\n".join(radio.settings.quick_texts)
-        if not self._texts.hasFocus() and self._texts.toPlainText() != text:
-            self._texts.setPlainText(text)
+        if not self.texts.quick.hasFocus() and self.texts.quick.toPlainText() != text:
+            self.texts.quick.setPlainText(text)
         most, length = profile.extras.quick_texts, profile.extras.quick_length
-        self._texts_words.setText(f"Up to {most} texts of {length} characters.")
+        self.texts.words.setText(f"Up to {most} texts of {length} characters.")
 
-    def _do(self, edit: Edit) -> None:
-        self._bench.do(edit)
+    def do(self, edit: Edit) -> None:
+        self.bench.do(edit)
 
     def _of_plan(self, radio: OwnedRadio, profile: Profile) -> Iterator[Field]:
         """Which of the plan goes along, and how it is named."""
-        index = self._bench.index
+        index = self.bench.index
         count = len(index.plan.zones)
         taken = count if radio.zones is None else len(radio.zones)
         yield Field(
@@ -160,7 +145,7 @@ class SettingsPage(QWidget):
                 choices=[
                     Choice(
                         "take the usual ones again",
-                        partial(self._do, set_radio(radio, f"Usual names on {radio.name}", names=())),
+                        partial(self.do, set_radio(radio, f"Usual names on {radio.name}", names=())),
                     )
                 ],
             )
@@ -171,13 +156,13 @@ class SettingsPage(QWidget):
                 choices=[
                     Choice(
                         "take all along again",
-                        partial(self._do, set_radio(radio, f"Take all onto {radio.name}", leave=())),
+                        partial(self.do, set_radio(radio, f"Take all onto {radio.name}", leave=())),
                     )
                 ],
             )
 
     def _zone_choices(self, radio: OwnedRadio) -> Iterator[Choice]:
-        zones = self._bench.index.plan.zones
+        zones = self.bench.index.plan.zones
         every = tuple(zone.key for zone in zones)
         now = every if radio.zones is None else radio.zones
         for zone in zones:
@@ -187,16 +172,16 @@ class SettingsPage(QWidget):
             edit = set_radio(
                 radio, f"{word} the zone {zone.name} on {radio.name}", zones=None if kept == every else kept
             )
-            yield Choice(zone.name, partial(self._do, edit), there)
+            yield Choice(zone.name, partial(self.do, edit), there)
 
     def _trip_choices(self, radio: OwnedRadio) -> Iterator[Choice]:
-        trips = self._bench.index.plan.trips
+        trips = self.bench.index.plan.trips
         every = tuple(trip.key for trip in trips)
         now = every if radio.trips is None else radio.trips
         for trip in trips:
             kept = tuple(key for key in every if (key in now) != (key == trip.key))
             edit = set_radio(radio, f"{radio.name} on the trip {trip.name}", trips=None if kept == every else kept)
-            yield Choice(trip.name, partial(self._do, edit), trip.key in now)
+            yield Choice(trip.name, partial(self.do, edit), trip.key in now)
 
     def _setting(self, radio: OwnedRadio, label: str, field: str, options: Mapping[Any, str]) -> Field:
         """A setting of the whole radio with its options."""
@@ -211,10 +196,10 @@ class SettingsPage(QWidget):
         return Field(label, options.get(now, str(now)), choices=choices)
 
     def _take(self, edit: Callable[[Any], Edit], value: Any) -> None:
-        self._do(edit(value))
+        self.do(edit(value))
 
     def _style(self, radio: OwnedRadio) -> NameStyle:
-        return radio.style or self._bench.plan.names
+        return radio.style or self.bench.plan.names
 
     def _lead(self, radio: OwnedRadio, value: str) -> Edit:
         style = replace(self._style(radio), lead=value) if value else None
@@ -222,7 +207,7 @@ class SettingsPage(QWidget):
 
     def _capitals(self, radio: OwnedRadio, value: str) -> Edit:
         style = replace(self._style(radio), capitals=bool(value))
-        return set_radio(radio, f"Letters on {radio.name}", style=None if style == self._bench.plan.names else style)
+        return set_radio(radio, f"Letters on {radio.name}", style=None if style == self.bench.plan.names else style)
 
     def _of_radio(self, radio: OwnedRadio, profile: Profile) -> Iterator[Field]:
         extras = profile.extras
@@ -238,9 +223,9 @@ class SettingsPage(QWidget):
         if extras.startup:
             yield Field(
                 "Start-up text",
-                self._startup(radio)[: extras.startup] or _AS_IT_IS,
+                self.texts.startup(radio)[: extras.startup] or _AS_IT_IS,
                 True,
-                commit=self._text(radio, extras.startup),
+                commit=self.texts.text(radio, extras.startup),
                 text=radio.settings.startup or "",
                 tip=f"Up to {extras.startup} characters; empty takes the owner's",
             )
@@ -255,7 +240,7 @@ class SettingsPage(QWidget):
             yield self._setting(radio, "Auto offset", "auto_offset", offsets)
         if profile.free_tuning is not None and profile.free_tuning.halves:
             yield self._free_tuning(radio, profile.free_tuning)
-        identity = self._bench.index.owners.identity_of(radio)
+        identity = self.bench.index.owners.identity_of(radio)
         if extras.alias and identity is not None:
             yield Field("Talker alias", identity.alias or "none", tip="Set for the person, at Station")
         if extras.halves > 1:
@@ -268,23 +253,10 @@ class SettingsPage(QWidget):
 
     def _free_tuning(self, radio: OwnedRadio, free: FreeTuning) -> Field:
         """Whether it sends where it is tuned freely; held while the guard is on."""
-        if not guard_permit(self._bench.index.owners.station_of(radio).licence).allowed:
+        if not guard_permit(self.bench.index.owners.station_of(radio).licence).allowed:
             return Field("Free tuning", "listens only, while the guard is on", tip=free.how)
         options = {None: _AS_IT_IS, False: "listens only", True: "sends; stay in your bands"}
         return self._setting(radio, "Free tuning", "free_tuning", options)
-
-    def _startup(self, radio: OwnedRadio) -> str:
-        identity = self._bench.index.owners.identity_of(radio)
-        return radio.settings.startup or (identity.startup if identity is not None else "")
-
-    def _text(self, radio: OwnedRadio, most: int) -> Commit:
-        def commit(text: str) -> str:
-            if len(text) > most:
-                return f"“{text}” has {len(text)} characters; this radio shows {most}."
-            self._do(set_settings(radio, f"Start-up text of {radio.name}", startup=text or None))
-            return ""
-
-        return commit
 
     def _of_keys(self, radio: OwnedRadio, profile: Profile) -> Iterator[Field]:
         now = {(item.key, item.press): item.action for item in radio.settings.keys}
@@ -302,13 +274,6 @@ class SettingsPage(QWidget):
     @staticmethod
     def _key(radio: OwnedRadio, key: str, press: Press, action: str) -> Edit:
         return set_key(radio, key, press, action)
-
-    def keep_texts(self) -> None:
-        """Keep the quick texts as they are typed."""
-        radio = self._bench.radio
-        if radio is not None:
-            texts = tuple(line.strip() for line in self._texts.toPlainText().splitlines() if line.strip())
-            self._do(set_settings(radio, f"Quick texts of {radio.name}", quick_texts=texts))
 
 
 def _firmware_words(name: str, people: int, extra: str) -> str:

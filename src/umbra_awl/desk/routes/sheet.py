@@ -1,27 +1,22 @@
 """The punch sheet: services across, destinations down; a punched hole is a route."""
 
-from PyQt6.QtCore import QEvent, QPoint, QRectF, Qt, pyqtSignal
+from PyQt6.QtCore import QPoint, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import (
-    QFocusEvent,
-    QHelpEvent,
-    QKeyEvent,
-    QMouseEvent,
     QPainter,
     QPaintEvent,
     QResizeEvent,
-    QWheelEvent,
 )
 from PyQt6.QtWidgets import QFrame, QLineEdit
 
 from umbra_awl.core.plan.edit.moved import gone_and_come
 from umbra_awl.desk.parts.pointed import ThingAct
-from umbra_awl.desk.parts.tips import show_tip
 from umbra_awl.desk.routes.cell_acts import cell_acts
 from umbra_awl.desk.routes.said_cell import said_cell
+from umbra_awl.desk.routes.sheet_events import SheetEvents
+from umbra_awl.desk.routes.sheet_flags import SheetFlags
 from umbra_awl.desk.routes.sheet_hands import SheetHands
 from umbra_awl.desk.selection import Selection
 from umbra_awl.desk.sheet.grid import Shown, column_of, grid_of
-from umbra_awl.desk.sheet.heads import SheetMarks
 from umbra_awl.desk.sheet.in_view import Cell
 from umbra_awl.desk.sheet.layout import SheetLayout
 from umbra_awl.desk.sheet.paint import SheetPainter
@@ -40,15 +35,13 @@ class PunchSheet(SheetView):
 
     def __init__(self, bench: Workbench, theme: Theme) -> None:
         super().__init__(theme)
-        self._bench = bench
+        self.flags = SheetFlags(self)
+        self.bench = bench
         self._painter = SheetPainter(theme)
         self.hands = SheetHands(self, bench)
         self.cursor_cell: Cell | None = None
         self._mode = ""
         self._unfolded: frozenset[str] = frozenset()
-        self._rings: dict[str, str] = {}
-        self._flagged: dict[str, str] = {}
-        self._members: frozenset[str] = frozenset()
         self.setFrameShape(QFrame.Shape.NoFrame)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.filter = QLineEdit(self.viewport())
@@ -61,8 +54,9 @@ class PunchSheet(SheetView):
         viewport = self.viewport()
         assert viewport is not None
         viewport.setMouseTracking(True)
+        SheetEvents(self)
         bench.plan_changed.connect(self._plan_changed)
-        bench.results_changed.connect(self._take_findings)
+        bench.results_changed.connect(self.flags.take_findings)
         bench.selection_changed.connect(self._take_selection)
         theme.changed.connect(self.rebuild)
         self.rebuild()
@@ -72,15 +66,15 @@ class PunchSheet(SheetView):
     def rebuild(self) -> None:
         """Lay the sheet out anew, keeping the cursor on its crossing."""
         words = tuple(self.filter.text().casefold().split())
-        self._grid = grid_of(self._bench.index, Shown(words, self._mode, self._unfolded))
+        self._grid = grid_of(self.bench.index, Shown(words, self._mode, self._unfolded))
         self._lay_out()
 
     def _lay_out(self) -> None:
         sizes = self._sizes()
-        self.sheet = SheetLayout(self._bench.index, self._grid, sizes)
+        self.sheet = SheetLayout(self.bench.index, self._grid, sizes)
         self.hands.out()
         self.filter.setGeometry(8, sizes.head - self._theme.px(34), sizes.left - 18, self._theme.px(26))
-        self.filter.setVisible(bool(self._bench.plan.destinations))
+        self.filter.setVisible(bool(self.bench.plan.destinations))
         self._place_cursor()
         self._set_bars()
         self.repaint_all()
@@ -107,7 +101,7 @@ class PunchSheet(SheetView):
     # what is told
 
     def _plan_changed(self) -> None:
-        old, index = self.sheet.index.plan, self._bench.index
+        old, index = self.sheet.index.plan, self.bench.index
         same = (
             old.access == index.plan.access
             and old.destinations == index.plan.destinations
@@ -121,35 +115,13 @@ class PunchSheet(SheetView):
         for route in (*gone, *come):
             self._update_cell(self.sheet.cell_of(route.service, route.destination))
 
-    def _take_findings(self) -> None:
-        rings: dict[str, str] = {}
-        flagged: dict[str, str] = {}
-        for finding in reversed(self._bench.worked.results.findings):
-            if finding.target.kind == "route":
-                rings[finding.target.key] = finding.severity
-            elif finding.target.kind == "service":
-                flagged[finding.target.key] = finding.severity
-        for key, route in self._bench.index.routes.items():
-            if flagged.get(route.service) == "stop":
-                rings[key] = "stop"
-        if (rings, flagged) != (self._rings, self._flagged):
-            self._rings, self._flagged = rings, flagged
-            self.repaint_all()
-        self._say()
-
-    def _say(self) -> None:
+    def say(self) -> None:
         """Let a screen reader say the crossing that the cursor is on."""
-        self.setAccessibleName(said_cell(self._bench, self.sheet, self.cursor_cell))
-
-    def show_members(self, keys: frozenset[str]) -> None:
-        """Tint the crossings of these routes (a zone's)."""
-        if keys != self._members:
-            self._members = keys
-            self.repaint_all()
+        self.setAccessibleName(said_cell(self.bench, self.sheet, self.cursor_cell))
 
     def _take_selection(self) -> None:
         before = self.cursor_cell
-        service = self._bench.index.services.get(self._bench.selection.service)
+        service = self.bench.index.services.get(self.bench.selection.service)
         if self._mode and service is not None and service[1].mode != self._mode:
             self.show_mode("")
         self._unfold_selected()
@@ -160,16 +132,16 @@ class PunchSheet(SheetView):
 
     def _unfold_selected(self) -> None:
         """A station that is selected is not left folded away."""
-        key = self._bench.selection.destination
-        item = self._bench.index.destinations.get(key)
+        key = self.bench.selection.destination
+        item = self.bench.index.destinations.get(key)
         away = item is not None and key not in self.sheet.destinations and not self.filter.text()
         if item is not None and away and item.network not in self._unfolded:
             self.fold(item.network)
 
     def _place_cursor(self) -> None:
-        selection = self._bench.selection
+        selection = self.bench.selection
         self.cursor_cell = self.sheet.cell_of(selection.service, selection.destination, selection.slot)
-        self._say()
+        self.say()
 
     def show_offer(self, before: Cell | None, now: Cell | None) -> None:
         """Show that a click would punch a hole here, and no more where it would have."""
@@ -189,19 +161,12 @@ class PunchSheet(SheetView):
 
     # painting
 
-    def marks(self) -> SheetMarks:
-        """What is drawn over the cells now."""
-        cells = self.hands.run.cells or self.hands.area.cells or self.sheet.cells(self._bench.selection.many)
-        run = frozenset((cell.row, cell.column) for cell in cells)
-        hover, focused = self.hands.hover, self.hasFocus()
-        return SheetMarks(self._rings, self._flagged, self.cursor_cell, run, self._members, focused, hover)
-
     def paintEvent(self, event: QPaintEvent | None) -> None:
         viewport = self.viewport()
         if event is None or viewport is None:
             return
         painter = QPainter(viewport)
-        self._painter.paint(painter, self.sheet, self.view(), self.marks(), event.rect())
+        self._painter.paint(painter, self.sheet, self.view(), self.flags.marks(), event.rect())
         if not self.sheet.rows:
             self._paint_empty(painter)
 
@@ -209,7 +174,7 @@ class PunchSheet(SheetView):
         painter.setPen(self._theme.color("ink2"))
         painter.setFont(self._theme.font(13))
         text = "Nothing of that name. Clear the filter to see every destination."
-        if not self._bench.plan.access and not self._bench.plan.destinations:
+        if not self.bench.plan.access and not self.bench.plan.destinations:
             text = "Services stand across, destinations down, and a punched hole is a route."
             text += "\nAdd an access point to begin (Ctrl Shift A)."
         elif not self.filter.text():
@@ -222,7 +187,7 @@ class PunchSheet(SheetView):
         """Put the cursor on a cell and select its crossing, or many with it."""
         slot = cell.slot or self._usual_slot(cell)
         service, destination = self.sheet.column(cell).service, self.sheet.rows[cell.row].destination
-        self._bench.select(Selection(service, destination, slot, many=many))
+        self.bench.select(Selection(service, destination, slot, many=many))
 
     def select_shown(self) -> None:
         """Select every crossing that is shown: all of them, or what filter and mode have left."""
@@ -231,14 +196,14 @@ class PunchSheet(SheetView):
             self.move_to(self.cursor_cell or first, self.sheet.names(self.sheet.every_cell()))
 
     def _usual_slot(self, cell: Cell) -> int:
-        here = self._bench.index.by_crossing.get(self.sheet.names([cell])[0], ())
+        here = self.bench.index.by_crossing.get(self.sheet.names([cell])[0], ())
         places = self.sheet.places(cell.row, cell.column)
         return here[0].slot if here else places[0] if places else 0
 
     def copied(self) -> str:
         """The selected crossings, a line each: the service, the destination, and where it is punched."""
-        selection, index = self._bench.selection, self._bench.index
-        one = ((selection.service, selection.destination),) if self._bench.crossing_selected else ()
+        selection, index = self.bench.selection, self.bench.index
+        one = ((selection.service, selection.destination),) if self.bench.crossing_selected else ()
         lines = []
         for service, destination in selection.many or one:
             slots = ", ".join(str(route.slot) for route in index.by_crossing.get((service, destination), ()))
@@ -251,50 +216,4 @@ class PunchSheet(SheetView):
 
     def acts_at(self, at: QPoint) -> list[ThingAct]:
         """Take the crossing there in hand, and tell what can be done with it."""
-        return cell_acts(self, self._bench, at)
-
-    def mousePressEvent(self, event: QMouseEvent | None) -> None:
-        if event is not None and event.button() == Qt.MouseButton.LeftButton:
-            self.setFocus()
-            self.hands.press(event)
-
-    def mouseDoubleClickEvent(self, _event: QMouseEvent | None) -> None:
-        """The second click of a quick pair does not undo the first."""
-
-    def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
-        if event is not None:
-            self.hands.move(event)
-
-    def mouseReleaseEvent(self, _event: QMouseEvent | None) -> None:
-        self.hands.release()
-
-    def wheelEvent(self, event: QWheelEvent | None) -> None:
-        """With Ctrl the wheel zooms."""
-        if event is not None and event.modifiers() & Qt.KeyboardModifier.ControlModifier:
-            self.zoom(1 if event.angleDelta().y() > 0 else -1)
-        else:
-            super().wheelEvent(event)
-
-    def keyPressEvent(self, event: QKeyEvent | None) -> None:
-        if event is not None and not self.hands.key(event):
-            super().keyPressEvent(event)
-
-    def keyReleaseEvent(self, event: QKeyEvent | None) -> None:
-        if event is not None and event.key() == Qt.Key.Key_Shift:
-            self.hands.shift_released()
-        super().keyReleaseEvent(event)
-
-    def focusOutEvent(self, event: QFocusEvent | None) -> None:
-        super().focusOutEvent(event)
-        self.hands.leave()
-        self.repaint_all()
-
-    def viewportEvent(self, event: QEvent | None) -> bool:
-        if isinstance(event, QHelpEvent) and event.type() == QEvent.Type.ToolTip:
-            cell = self.hands.cell_under(event.pos())
-            words = self.sheet.crossing(cell.row, cell.column).reason if cell is not None else ""
-            show_tip(event.globalPos(), words, self)
-            return True
-        if event is not None and event.type() == QEvent.Type.Leave:
-            self.hands.out()
-        return super().viewportEvent(event)
+        return cell_acts(self, self.bench, at)

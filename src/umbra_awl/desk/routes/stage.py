@@ -115,7 +115,7 @@ class RoutesStage(QWidget):
         from umbra_awl.desk.routes.zones import ZonesPanel
 
         made = ZonesPanel(self._bench)
-        made.members_shown.connect(self.sheet.show_members)
+        made.members_shown.connect(self.sheet.flags.show_members)
         return made
 
     @property

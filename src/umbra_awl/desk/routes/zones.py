@@ -2,24 +2,21 @@
 
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtGui import QResizeEvent
-from PyQt6.QtWidgets import QInputDialog, QListWidget, QListWidgetItem, QMenu, QPushButton, QWidget
+from PyQt6.QtWidgets import QListWidget, QListWidgetItem, QMenu, QPushButton, QWidget
 
 from umbra_awl.core.plan.model import GroupBy, RouteList, ScanList, Zone
 from umbra_awl.core.routes.lists import (
     RULE_WORDS,
-    add_list,
     drop_hand_order,
     make_zones,
     members_of_all,
     move_member,
-    part_of,
     place_member,
-    remove_list,
-    rename_list,
     toggle_member,
 )
 from umbra_awl.desk.parts.cards.field_list import FieldList
 from umbra_awl.desk.parts.widgets import Flow, PressButton, button, column, rows_of, words
+from umbra_awl.desk.routes.list_acts import ListActs
 from umbra_awl.desk.routes.list_card import list_fields
 from umbra_awl.desk.routes.members import MemberList
 from umbra_awl.desk.routes.punching import attempt
@@ -38,19 +35,20 @@ class ZonesPanel(QWidget):
 
     def __init__(self, bench: Workbench) -> None:
         super().__init__()
-        self._bench = bench
+        self.acts = ListActs(self)
+        self.bench = bench
         self._filling = False
-        self._kind: type[Zone | ScanList] = Zone
+        self.kind: type[Zone | ScanList] = Zone
         outer = column(self, 6)
         self._make = self._make_button()
-        fresh = button("New", self.add, tip="One by hand, with the selected route in it")
+        fresh = button("New", self.acts.add, tip="One by hand, with the selected route in it")
         outer.addLayout(rows_of(self._make, fresh, gap=2))
-        self._zones = QListWidget()
-        self._zones.setAccessibleName("Lists")
-        self._zones.currentRowChanged.connect(lambda _row: self._fill_members())
-        self._zones.itemDoubleClicked.connect(lambda _item: self.rename())
-        self._zones.setMinimumHeight(_LOW)
-        outer.addWidget(self._zones, 2)
+        self.zones = QListWidget()
+        self.zones.setAccessibleName("Lists")
+        self.zones.currentRowChanged.connect(lambda _row: self._fill_members())
+        self.zones.itemDoubleClicked.connect(lambda _item: self.acts.rename())
+        self.zones.setMinimumHeight(_LOW)
+        outer.addWidget(self.zones, 2)
         self.card = FieldList(58)
         outer.addWidget(self.card)
         self._caption = words("", "second", wrap=True)
@@ -67,8 +65,8 @@ class ZonesPanel(QWidget):
         for label, does, tip in (
             ("By rule", self.reorder, "Order it by its rule again"),
             ("In / out", self.toggle, "Put the selected crossing in, or take it out"),
-            ("Rename", self.rename, ""),
-            ("Remove", self.remove, "Its routes stay in the plan"),
+            ("Rename", self.acts.rename, ""),
+            ("Remove", self.acts.remove, "Its routes stay in the plan"),
         ):
             acts.addWidget(button(label, does, tip=tip))
         outer.addLayout(acts)
@@ -87,22 +85,22 @@ class ZonesPanel(QWidget):
         for by in rules:
             action = menu.addAction(RULE_WORDS[by].capitalize())
             if action is not None:
-                action.triggered.connect(lambda _checked=False, by=by: self._bench.do(make_zones(by)))
+                action.triggered.connect(lambda _checked=False, by=by: self.bench.do(make_zones(by)))
         made.setMenu(menu)
         return made
 
     def show_kind(self, kind: type[Zone] | type[ScanList]) -> None:
         """Show the zones or the scan lists."""
-        self._kind = kind
+        self.kind = kind
         self.refresh()
 
     def _lists(self) -> tuple[RouteList, ...]:
-        return self._bench.plan.zones if self._kind is Zone else self._bench.plan.scans
+        return self.bench.plan.zones if self.kind is Zone else self.bench.plan.scans
 
     def chosen(self) -> RouteList | None:
         """The chosen zone or scan list."""
         lists = self._lists()
-        at = self._zones.currentRow()
+        at = self.zones.currentRow()
         return lists[at] if 0 <= at < len(lists) else None
 
     def choose(self, kind: type[Zone] | type[ScanList], key: str) -> None:
@@ -110,41 +108,41 @@ class ZonesPanel(QWidget):
         self.show_kind(kind)
         keys = [item.key for item in self._lists()]
         if key in keys:
-            self._zones.setCurrentRow(keys.index(key))
+            self.zones.setCurrentRow(keys.index(key))
 
     def refresh(self) -> None:
         """Show the plan's lists."""
         self._filling = True
-        at, member = self._zones.currentRow(), self._members.currentRow()
+        at, member = self.zones.currentRow(), self._members.currentRow()
         lists = self._lists()
-        members = members_of_all(self._bench.index, lists)
-        self._zones.clear()
+        members = members_of_all(self.bench.index, lists)
+        self.zones.clear()
         for item in lists:
             how = "by hand" if item.by == "hand" else "by rule"
-            self._zones.addItem(QListWidgetItem(f"{item.name}   ·   {len(members[item.key])}, {how}"))
+            self.zones.addItem(QListWidgetItem(f"{item.name}   ·   {len(members[item.key])}, {how}"))
         self._filling = False
-        self._make.setVisible(self._kind is Zone)
-        self._zones.setCurrentRow(min(max(at, 0), self._zones.count() - 1))
+        self._make.setVisible(self.kind is Zone)
+        self.zones.setCurrentRow(min(max(at, 0), self.zones.count() - 1))
         self._fill_members()
         self._members.setCurrentRow(min(member, self._members.count() - 1))
 
     def _keys(self) -> tuple[str, ...]:
         item = self.chosen()
-        return members_of_all(self._bench.index, (item,))[item.key] if item is not None else ()
+        return members_of_all(self.bench.index, (item,))[item.key] if item is not None else ()
 
     def _fill_members(self) -> None:
         if self._filling:
             return
-        keys, index, item = self._keys(), self._bench.index, self.chosen()
+        keys, index, item = self._keys(), self.bench.index, self.chosen()
         self._members.fill([(key, index.labels.of(index.routes[key])) for key in keys])
         self.card.setVisible(item is not None)
-        self.card.show_fields(list_fields(self._bench, item) if item is not None else ())
+        self.card.show_fields(list_fields(self.bench, item) if item is not None else ())
         self._caption.setText(self._caption_words())
         self.members_shown.emit(frozenset(keys) if self.isVisible() else frozenset())
 
     def _caption_words(self) -> str:
         item = self.chosen()
-        if item is None and self._kind is Zone:
+        if item is None and self.kind is Zone:
             return "Without zones, each access point gets one of its own. Make them by a rule, or by hand."
         if item is None:
             return "A scan list is what the radio steps through while nobody talks. Make one, then put crossings in."
@@ -164,65 +162,41 @@ class ZonesPanel(QWidget):
 
     def _select_member(self, _item: QListWidgetItem) -> None:
         key = self._keys()[self._members.currentRow()]
-        route = self._bench.index.routes[key]
-        self._bench.select(Selection(route.service, route.destination, route.slot))
-
-    def add(self) -> None:
-        """Make a list by hand, with the selected route in it."""
-        word = "zone" if self._kind is Zone else "scan list"
-        name, given = QInputDialog.getText(self, f"New {word}", "Its name:")
-        if given and name.strip():
-            route = self._bench.route
-            self._bench.do(add_list(self._bench.index, self._kind, name.strip(), (route,) if route else ()))
-            self._zones.setCurrentRow(self._zones.count() - 1)
-
-    def rename(self) -> None:
-        """Give the chosen list another name."""
-        item = self.chosen()
-        if item is None:
-            return
-        name, given = QInputDialog.getText(self, f"Rename the {part_of(item).word}", "Its name:", text=item.name)
-        if given:
-            attempt(self._bench, lambda: rename_list(item, name.strip()))
-
-    def remove(self) -> None:
-        """Remove the chosen list."""
-        item = self.chosen()
-        if item is not None:
-            self._bench.do_told(remove_list(item), "Its routes stay in the plan.")
+        route = self.bench.index.routes[key]
+        self.bench.select(Selection(route.service, route.destination, route.slot))
 
     def shift(self, by: int) -> None:
         """Move the chosen route of the list up or down."""
         item, at = self.chosen(), self._members.currentRow()
         if item is None or at < 0:
-            self._bench.say("Choose a route in the list first.")
+            self.bench.say("Choose a route in the list first.")
             return
-        if self._bench.do(move_member(self._bench.index, item, self._keys()[at], by)):
+        if self.bench.do(move_member(self.bench.index, item, self._keys()[at], by)):
             self._members.setCurrentRow(min(max(at + by, 0), self._members.count() - 1))
 
     def drop(self, key: str, to: int) -> None:
         """Put a dragged route at a place of the list."""
         item = self.chosen()
         if item is not None and key in self._keys():
-            self._bench.do(place_member(self._bench.index, item, key, to))
+            self.bench.do(place_member(self.bench.index, item, key, to))
             self._members.setCurrentRow(to)
 
     def reorder(self) -> None:
         """Order the chosen list by its rule again."""
         item = self.chosen()
         if item is not None:
-            attempt(self._bench, lambda: drop_hand_order(item))
+            attempt(self.bench, lambda: drop_hand_order(item))
 
     def take_out(self) -> None:
         """Take the route that is marked in the list out of it."""
         item, key = self.chosen(), self._members.key_at(self._members.currentRow())
         if item is not None and key:
-            attempt(self._bench, lambda: toggle_member(self._bench.index, item, self._bench.index.routes[key]))
+            attempt(self.bench, lambda: toggle_member(self.bench.index, item, self.bench.index.routes[key]))
 
     def toggle(self) -> None:
         """Put the selected crossing into the chosen list, or take it out."""
-        item, route = self.chosen(), self._bench.route
+        item, route = self.chosen(), self.bench.route
         if item is None or route is None:
-            self._bench.say("Select a punched crossing and a list first.")
+            self.bench.say("Select a punched crossing and a list first.")
             return
-        attempt(self._bench, lambda: toggle_member(self._bench.index, item, route))
+        attempt(self.bench, lambda: toggle_member(self.bench.index, item, route))

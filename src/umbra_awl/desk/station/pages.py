@@ -107,12 +107,12 @@ class CardsPage(QWidget):
 class Who(CardsPage):
     """The identities."""
 
-    def __init__(self, bench: Workbench, toggle_ids: Callable[[], None]) -> None:
+    def __init__(self, bench: Workbench) -> None:
         self._bench = bench
         super().__init__(
             "Each radio is programmed for one of them.",
             "Nobody yet. Add yourself: call sign first, the rest later.",
-            [("Show IDs", toggle_ids), ("Add somebody", self.add)],
+            [("Show IDs", lambda: bench.show_ids(not bench.ids_shown)), ("Add somebody", self.add)],
             lambda: [(item.key, "") for item in bench.plan.station.identities],
             across=1,
         )

@@ -48,7 +48,7 @@ class StationStage(QWidget):
         self.licence = LicencePart(self)
         outer = column(self, 6)
         self.next = NextPage(theme, go, titles)
-        self.who = Who(bench, self.toggle_ids)
+        self.who = Who(bench)
         self.licence.licence_card = FieldList(84)
         self.pages = Pages(
             (
@@ -208,11 +208,3 @@ class StationStage(QWidget):
             page.refresh()
         self.licence.refresh()
         self.steps.show_today()
-
-    def toggle_ids(self) -> None:
-        """Show the IDs, or mask them again."""
-        self.bench.show_ids(not self.bench.ids_shown)
-
-    def add_identity(self) -> None:
-        """Add an empty identity to be filled in."""
-        self.who.add()

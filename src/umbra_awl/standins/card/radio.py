@@ -32,6 +32,10 @@ class Waiting(NamedTuple):
     does: Callable[[], None]
 
 
+def _counter(memory: Path) -> Path:
+    return memory.with_suffix(".state.json")
+
+
 class CardRadio:
     """The radio; `place` holds its slot and the computer's reader as folders, one of which has the card in it."""
 
@@ -78,13 +82,10 @@ class CardRadio:
         """Show lines on the display."""
         self.lines = list(lines)
 
-    def _counter(self) -> Path:
-        return self.memory.with_suffix(".state.json")
-
     def saves(self) -> int:
         """How many files it has written so far."""
         try:
-            return int(json.loads(self._counter().read_text())["saves"])
+            return int(json.loads(_counter(self.memory).read_text())["saves"])
         except (OSError, ValueError, KeyError, TypeError):
             return 0
 
@@ -131,7 +132,7 @@ class CardRadio:
         now = f"{self.clock.local():%Y-%m-%dT%H:%M:%S}"
         header = CardHeader(self.profile.key, "memory", "radio", number, now, scope, FIRMWARE)
         if self.put(self._folder / f"{_STEM}{number:04d}{_SUFFIX}", pack(CardFile(header, body))):
-            self._counter().write_text(json.dumps({"saves": number}))
+            _counter(self.memory).write_text(json.dumps({"saves": number}))
             self.say(self.card.done.upper(), f"{_STEM}{number:04d}")
 
     def _part(self, scope: Scope) -> list[tuple[int, int]]:
@@ -208,11 +209,8 @@ class CardRadio:
         taken = bytearray(own) if scope != "everything" else bytearray(with_own_unit(file.body, own, self.profile))
         for start, end in self._part(scope) if scope != "everything" else ():
             taken[start:end] = file.body[start:end]
-        self._keep(bytes(taken))
+        write_over(self.memory, bytes(taken))
         self.say(self.card.done.upper(), "RESTARTING" if self.card.restarts else "")
-
-    def _keep(self, image: bytes) -> None:
-        write_over(self.memory, image)
 
     def state(self) -> dict[str, object]:
         """What its owner sees, as plain values."""

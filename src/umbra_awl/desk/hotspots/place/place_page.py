@@ -7,13 +7,14 @@ from PyQt6.QtWidgets import QFrame, QWidget
 
 from umbra_awl.core.facts.bands import Band
 from umbra_awl.core.facts.frequency import format_mhz
-from umbra_awl.core.hotspot.place.after import asked_for, in_band, place_of, take_place, touched
+from umbra_awl.core.hotspot.place.after import asked_for, in_band, place_of
 from umbra_awl.core.hotspot.place.ruler import Reason, RulerPlace, ruler
 from umbra_awl.core.hotspot.place.seek import STATE_WORDS, FoundPlaces, pair_words, seek_places, verdict
 from umbra_awl.core.trace.keyup import trace
 from umbra_awl.desk.asked import ask_button
 from umbra_awl.desk.directory import Directory
 from umbra_awl.desk.hotspots.place.listen_panel import ListenPanel
+from umbra_awl.desk.hotspots.place.place_taking import PlaceTaking
 from umbra_awl.desk.hotspots.place.ruler_picture import RulerPicture
 from umbra_awl.desk.hotspots.place.use_sheet import UseSheet
 from umbra_awl.desk.hotspots.spot import Spot
@@ -35,12 +36,13 @@ class FrequencyPage(QWidget):
 
     def __init__(self, spot: Spot, theme: Theme, directory: Directory) -> None:
         super().__init__()
-        self._spot, self._directory = spot, directory
+        self.taking = PlaceTaking(self)
+        self.spot, self._directory = spot, directory
         self._trip, self._band = "", ""
-        self._to_tell = self._counted = ""
-        self._counted_of: tuple[object, ...] = ()
+        self.to_tell = self.counted = ""
+        self.counted_of: tuple[object, ...] = ()
         self._shown_of: tuple[str, ...] = ()
-        self._found: FoundPlaces | None = None
+        self.found: FoundPlaces | None = None
         self._best: list[RulerPlace] = []
         outer = column(self, 8)
         self.where = menu_button("Where the hotspot stands", self._places)
@@ -61,7 +63,7 @@ class FrequencyPage(QWidget):
         beside.addWidget(self.listen)
         self._filled = WhenChanged(self, self._parts, self._reckon)
         spot.changed.connect(self._filled.check)
-        spot.bench.results_changed.connect(self._tell)
+        spot.bench.results_changed.connect(self.taking.tell)
 
     def _reason_card(self, theme: Theme) -> QFrame:
         frame = card()
@@ -69,10 +71,10 @@ class FrequencyPage(QWidget):
         line = row()
         self.head = words("", "title")
         self.verdict = words("", "title", wrap=True)
-        self.take = button("", self.take_it, "main")
+        self.take = button("", self.taking.take_it, "main")
         line.addWidget(self.head)
         line.addStretch(1)
-        line.addWidget(ask_button(self._spot.bench))
+        line.addWidget(ask_button(self.spot.bench))
         line.addWidget(self.take)
         inner.addLayout(line)
         inner.addWidget(self.verdict)
@@ -84,8 +86,8 @@ class FrequencyPage(QWidget):
         return frame
 
     def _parts(self) -> tuple[object, ...]:
-        plan = self._spot.bench.plan
-        return (plan.access, plan.hotspots, plan.station, plan.trips, self._spot.key, self._trip, self._band)
+        plan = self.spot.bench.plan
+        return (plan.access, plan.hotspots, plan.station, plan.trips, self.spot.key, self._trip, self._band)
 
     def take_focus(self) -> None:
         """Give the keyboard to the ruler."""
@@ -102,7 +104,7 @@ class FrequencyPage(QWidget):
         return target is not None
 
     def _places(self) -> list[tuple[str, partial[None]]]:
-        trips = [(f"on the trip: {item.name}", partial(self._go_to, item.key)) for item in self._spot.bench.plan.trips]
+        trips = [(f"on the trip: {item.name}", partial(self._go_to, item.key)) for item in self.spot.bench.plan.trips]
         return [("where it is noted", partial(self._go_to, "")), *trips]
 
     def _go_to(self, trip: str) -> None:
@@ -110,7 +112,7 @@ class FrequencyPage(QWidget):
         self._filled.now()
 
     def _bands(self) -> list[tuple[str, partial[None]]]:
-        return [(band.name, partial(self._take_band, band.name)) for band in self._spot.bench.index.bands]
+        return [(band.name, partial(self._take_band, band.name)) for band in self.spot.bench.index.bands]
 
     def _take_band(self, name: str) -> None:
         self._band = name
@@ -118,14 +120,14 @@ class FrequencyPage(QWidget):
 
     def ask_uses(self) -> None:
         """Show what the stretches of the band are for, to be changed."""
-        UseSheet(self, self._spot.bench).exec()
+        UseSheet(self, self.spot.bench).exec()
 
     def _band_wanted(self) -> Band | None:
-        return next((band for band in self._spot.bench.index.bands if band.name == self._band), None)
+        return next((band for band in self.spot.bench.index.bands if band.name == self._band), None)
 
     def _reckon(self) -> None:
         """Work the ruler out in the background."""
-        spot, access = self._spot, self._spot.access
+        spot, access = self.spot, self.spot.access
         asked = asked_for(spot.bench.index, access, spot.hotspot) if access is not None else None
         if access is None or asked is None:
             self._take_found(None)
@@ -143,18 +145,18 @@ class FrequencyPage(QWidget):
 
     def _in_hand(self) -> int:
         """The frequency in hand, in hertz, where the same hotspot and band were shown before; 0 where not."""
-        of = (self._spot.key, self._band, self._trip)
+        of = (self.spot.key, self._band, self._trip)
         before, self._shown_of = self._shown_of, of
-        return int(self._found.ruler.hz[self.picture.at]) if self._found is not None and before == of else 0
+        return int(self.found.ruler.hz[self.picture.at]) if self.found is not None and before == of else 0
 
     def _take_found(self, found: FoundPlaces | None) -> None:
         held = self._in_hand()
-        self._found = found
+        self.found = found
         if found is None:
             self.head.setText("This hotspot has no service in any band yet. Add one at Access.")
             self.take.hide()
             return
-        hotspot = self._spot.hotspot
+        hotspot = self.spot.hotspot
         now = hotspot.transmit_hz if hotspot is not None else 0
         self._best = found.best
         rows = [(pair_words(place), f"{place.score} {STATE_WORDS[place.state]}") for place in found.best]
@@ -167,24 +169,24 @@ class FrequencyPage(QWidget):
         self._show_reasons(self.picture.at)
 
     def _choose_best(self, at: int) -> None:
-        if self._found is None or at >= len(self._best):
+        if self.found is None or at >= len(self._best):
             return
         place = self._best[at]
         shift = place.tx_hz - place.hz
-        if shift != self._found.ruler.asked.shift_hz:
-            made = ruler(self._found.ruler.asked._replace(shift_hz=shift), self._found.ruler.users)
-            self._found = self._found._replace(ruler=made)
+        if shift != self.found.ruler.asked.shift_hz:
+            made = ruler(self.found.ruler.asked._replace(shift_hz=shift), self.found.ruler.users)
+            self.found = self.found._replace(ruler=made)
             self.picture.show_ruler(made, made.at(place.hz))
-        self.picture.go(self._found.ruler.at(place.hz))
+        self.picture.go(self.found.ruler.at(place.hz))
 
     def _show_reasons(self, at: int) -> None:
-        if self._found is None:
+        if self.found is None:
             return
-        made = self._found.ruler
+        made = self.found.ruler
         place = made.place(at)
         self.head.setText(f"{pair_words(place)} MHz")
-        hotspot = self._spot.hotspot
-        self.verdict.setText(verdict(self._found, at, hotspot.transmit_hz if hotspot is not None else 0))
+        hotspot = self.spot.hotspot
+        self.verdict.setText(verdict(self.found, at, hotspot.transmit_hz if hotspot is not None else 0))
         restyle(self.verdict, "role", _STATE_TONES[place.state])
         reasons = sorted(made.reasons(at), key=lambda item: (not item.stop, -item.points))
         rows = [(item.name, _cost(item), item.words) for item in reasons]
@@ -194,7 +196,7 @@ class FrequencyPage(QWidget):
         self.take.setVisible(True)
         here = hotspot is not None and (place.hz, place.tx_hz) == (hotspot.transmit_hz, hotspot.receive_hz)
         self.take.setEnabled(not here and place.state not in {"forbidden", "occupied"})
-        told = self._change_words()
+        told = self.taking.change_words()
         set_tip(self.take, "It stands here already." if here else told)
         self.change.setText(told)
         self.listen.show_channel(place.hz)
@@ -203,56 +205,15 @@ class FrequencyPage(QWidget):
         """The score of the channel in hand."""
         from umbra_awl.core.asked.counted import place_figure
 
-        if self._found is None:
+        if self.found is None:
             return []
-        made, at = self._found.ruler, self.picture.at
+        made, at = self.found.ruler, self.picture.at
         place = made.place(at)
         return [place_figure(made.reasons(at), place.score, f"{format_mhz(place.hz)} MHz", made.asked.shift_hz)]
 
-    def _change_words(self) -> str:
-        """Which radios would change; counted anew only when plan or fits are others."""
-        bench, access = self._spot.bench, self._spot.access
-        of = (bench.plan, bench.worked.results, access)
-        if access is None:
-            return ""
-        if any(one is not other for one, other in zip(of, self._counted_of, strict=False)) or not self._counted_of:
-            self._counted_of = of
-            found = touched(bench.plan, access, {key: fit.memory for key, fit in bench.worked.results.fits.items()})
-            told = ", ".join(
-                f"{item.name} ({item.channels} channel{'s' if item.channels > 1 else ''})" for item in found
-            )
-            self._counted = (
-                f"Would change: {told}; to be written again." if told else "No radio has a channel through it yet."
-            )
-        return self._counted
-
-    def take_it(self) -> None:
-        """Move the hotspot, its services and every radio to the channel in hand."""
-        spot, access = self._spot, self._spot.access
-        if self._found is None or access is None:
-            return
-        place, told = self._found.ruler.place(self.picture.at), self._change_words()
-        bench = spot.bench
-        try:
-            edit = take_place(bench.index, access, place)
-        except ValueError as error:
-            bench.say(str(error), "stop")
-            return
-        self._to_tell = ""
-        if bench.do(edit):
-            self._to_tell = f"{edit.sentence}. {told.replace('Would change', 'Changed')}"
-            self._tell()
-
-    def _tell(self) -> None:
-        """Once the plan was worked out anew: what was taken, and whether a key-up arrives now."""
-        bench = self._spot.bench
-        if self._to_tell and bench.worked.fresh and bench.radio_key in bench.worked.results.fits:
-            told, self._to_tell = self._to_tell, ""
-            bench.say(f"{told} {self._trace_words()}".strip())
-
-    def _trace_words(self) -> str:
+    def trace_words(self) -> str:
         """What the trace says of the first route through it, for the chosen radio."""
-        bench, access = self._spot.bench, self._spot.access
+        bench, access = self.spot.bench, self.spot.access
         services = {item.key for item in access.services} if access is not None else set()
         fits, key = bench.worked.results.fits, bench.radio_key
         route = next((r.key for r in bench.plan.routes if r.service in services and fits[key].channel_of(r.key)), "")

@@ -160,7 +160,7 @@ class ChangePage(QWidget):
     def go(self) -> None:
         """Do the next step."""
         runner = self.runner
-        unfinished, shelf = runner.unfinished(), runner.shelf()
+        unfinished, shelf = runner.ways.unfinished(), runner.shelf()
         backup = shelf.backup_before(unfinished) if unfinished is not None and shelf is not None else None
         if backup is not None and runner.held is None:
             runner.restoring.restore(backup)
@@ -197,7 +197,7 @@ class ChangePage(QWidget):
         if self.main.isEnabled() and (had_focus or self._waiting_focus):
             self.main.setFocus()  # out of use for a moment only: the keyboard comes back to it
         self._waiting_focus = runner.difference.comparing and (had_focus or self._waiting_focus)
-        unproven = runner.stand == "start" and runner.unfinished() is not None
+        unproven = runner.stand == "start" and runner.ways.unfinished() is not None
         self.again.setVisible(not runner.running and (runner.stand in {"read", "compared"} or unproven))
         self.all_the_same.setVisible(runner.other is not None and not runner.running)
         self._swap_buttons(running=runner.running)
@@ -241,7 +241,7 @@ class ChangePage(QWidget):
 
     def _main_words(self, changes: int) -> str:
         runner = self.runner
-        if runner.unfinished() is not None and runner.held is None:
+        if runner.ways.unfinished() is not None and runner.held is None:
             return "Restore the backup"
         if runner.senseless:
             return "Begin it anew"
@@ -269,7 +269,7 @@ class ChangePage(QWidget):
 
     def _fault_words(self) -> str:
         runner = self.runner
-        unfinished = runner.unfinished()
+        unfinished = runner.ways.unfinished()
         if unfinished is None or runner.running or runner.held is not None:
             return runner.fault
         lead = f"{runner.fault} " if runner.fault else ""
