@@ -167,9 +167,9 @@ def _map(folder) -> list[Result]:
     from PyQt6.QtWidgets import QWidget
 
     from umbra_awl.core.facts.coast import world_coast
-    from umbra_awl.desk.access.map import AccessMap
-    from umbra_awl.desk.access.map_geometry import project
-    from umbra_awl.desk.access.map_points import Points
+    from umbra_awl.desk.access.chart.map import AccessMap
+    from umbra_awl.desk.access.chart.map_geometry import project
+    from umbra_awl.desk.access.chart.map_points import Points
     from umbra_awl.desk.app import application, build
     from umbra_awl.desk.settings import Settings
 

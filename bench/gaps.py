@@ -186,7 +186,7 @@ def _punches(window, watch, service, destination, what):
     from PyQt6.QtCore import Qt
     from PyQt6.QtTest import QTest
 
-    from umbra_awl.desk.workbench import Selection
+    from umbra_awl.desk.held.workbench import Selection
 
     window.stages.open("routes")
     window.bench.select(Selection(service, destination, 1))

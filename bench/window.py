@@ -68,8 +68,8 @@ def _sheet(folder):
     from PyQt6.QtGui import QColor, QPainter, QPixmap
 
     from umbra_awl.desk.app import application, build
+    from umbra_awl.desk.held.workbench import Selection
     from umbra_awl.desk.settings import Settings
-    from umbra_awl.desk.workbench import Selection
 
     app = application()
     path = folder / "sheet.awl.json"

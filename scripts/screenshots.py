@@ -19,11 +19,11 @@ from umbra_awl.demo.hotspots import start_hotspots
 from umbra_awl.demo.told_of import TOLD_OF
 from umbra_awl.desk.app import application, build, set_demo_cards, set_demo_ports, set_demo_spots
 from umbra_awl.desk.frame.window import MainWindow
+from umbra_awl.desk.held.workbench import Selection
 from umbra_awl.desk.hotspots.spot import Spot
 from umbra_awl.desk.jobs import Jobs
 from umbra_awl.desk.log.drills_page import DrillsPage
 from umbra_awl.desk.settings import Settings
-from umbra_awl.desk.workbench import Selection
 from umbra_awl.standins.launch import RadioProcess
 from umbra_awl.standins.radio.device import factory_image
 

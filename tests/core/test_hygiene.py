@@ -66,3 +66,20 @@ def test_a_public_class_name_stands_for_one_thing():
             if isinstance(node, ast.ClassDef) and not node.name.startswith("_"):
                 where.setdefault(node.name, []).append(str(path.relative_to(SRC)))
     assert {name: paths for name, paths in where.items() if len(paths) > 1} == {}
+
+
+def test_no_class_does_so_much_that_it_is_two():
+    """Twenty methods; more than that is a second thing that wants a name. A mode's description is one thing by intent."""
+    excused = {"Behaviour": "what a mode answers for itself stands in one place"}
+    large = {
+        node.name
+        for path in MODULES
+        for node in ast.parse(path.read_text("utf-8")).body
+        if isinstance(node, ast.ClassDef) and sum(isinstance(item, ast.FunctionDef) for item in node.body) > 20
+    }
+    assert large == set(excused)
+
+
+def test_no_room_is_so_full_that_one_has_to_search_it():
+    full = {str(path): len(list(path.glob("*.py"))) for path in SRC.rglob("*") if path.is_dir()}
+    assert {path: count for path, count in full.items() if count > 30} == {}

@@ -11,9 +11,9 @@ from tests.days import TODAY
 from umbra_awl.core.directory.nearest import NearestWanted
 from umbra_awl.core.directory.receiver_fix import FixError, ReceiverFix
 from umbra_awl.desk.access import here_sheet
-from umbra_awl.desk.directory import LookedAtPlace
+from umbra_awl.desk.held.selection import Selection
+from umbra_awl.desk.known.directory import LookedAtPlace
 from umbra_awl.desk.parts.saving import FilePlace
-from umbra_awl.desk.selection import Selection
 
 
 @pytest.fixture

@@ -5,8 +5,8 @@ import pytest
 from PyQt6.QtGui import QImage
 from PyQt6.QtTest import QTest
 
+from umbra_awl.desk.held.workbench import Selection
 from umbra_awl.desk.stages import STAGES
-from umbra_awl.desk.workbench import Selection
 
 BLOCK = 32
 MOST = 1 / 3

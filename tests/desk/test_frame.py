@@ -10,11 +10,11 @@ from umbra_awl.core.plan.edit.edit_station import set_call, set_station
 from umbra_awl.desk.app import build
 from umbra_awl.desk.finding_fields import FIELDS
 from umbra_awl.desk.frame.sheets.glossary import Glossary
+from umbra_awl.desk.held.workbench import Selection
 from umbra_awl.desk.parts.cards.field_list import FieldList
 from umbra_awl.desk.parts.cards.typing import Typing, ValueButton
 from umbra_awl.desk.settings import Settings
 from umbra_awl.desk.stages import STAGES
-from umbra_awl.desk.workbench import Selection
 
 CTRL, SHIFT = Qt.KeyboardModifier.ControlModifier, Qt.KeyboardModifier.ShiftModifier
 

@@ -8,8 +8,8 @@ from PyQt6.QtTest import QTest
 from tests.days import MOMENT
 from tests.desk.layout import faults
 from umbra_awl.core.keep.clock import Clock
+from umbra_awl.desk.held.workbench import Selection
 from umbra_awl.desk.stages import STAGES
-from umbra_awl.desk.workbench import Selection
 
 USUAL, LOW, LARGE, WIDE = (
     ((1280, 800), 1.0, "light"), ((1024, 700), 1.0, "dark"), ((1024, 700), 1.5, "light"), ((1920, 1080), 1.5, "dark"),

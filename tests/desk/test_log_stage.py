@@ -13,10 +13,10 @@ from umbra_awl.core.directory.corrections import corrections
 from umbra_awl.core.logbook.joining import join, read_file
 from umbra_awl.core.logbook.log_file import NAME, LogError, LogFile
 from umbra_awl.core.plan.edit.edit_access import set_air
+from umbra_awl.desk.book.log_book import LogBook
+from umbra_awl.desk.held.selection import Selection
 from umbra_awl.desk.log import entry_files, proof_page, wrong_sheet
-from umbra_awl.desk.log_book import LogBook
 from umbra_awl.desk.parts.saving import FilePlace
-from umbra_awl.desk.selection import Selection
 
 ISLES = "blackfell-dmr>isles-wide@2"
 

@@ -9,8 +9,8 @@ from PyQt6.QtGui import QWheelEvent
 
 from umbra_awl.core.facts.coast import world_coast
 from umbra_awl.core.facts.earth import Position, bearing_deg, distance_km
-from umbra_awl.desk.access.map import AccessMap
-from umbra_awl.desk.access.map_geometry import (
+from umbra_awl.desk.access.chart.map import AccessMap
+from umbra_awl.desk.access.chart.map_geometry import (
     FARTHEST_KM,
     MOST_PX_PER_KM,
     Box,
@@ -21,8 +21,8 @@ from umbra_awl.desk.access.map_geometry import (
     thin,
     unproject,
 )
-from umbra_awl.desk.access.map_paint import MARK_PX
-from umbra_awl.desk.access.map_points import Points
+from umbra_awl.desk.access.chart.map_paint import MARK_PX
+from umbra_awl.desk.access.chart.map_points import Points
 
 LATS, LONS = st.floats(-85, 85), st.floats(-179, 179)
 PLACES = st.builds(Position, LATS, LONS)
@@ -232,7 +232,7 @@ def test_it_can_be_drawn_anywhere_at_any_zoom(access_map, centre, km):
 
 def test_a_lone_mark_has_its_label(access_map):
     """Marks keep their own place free, not the place of their label."""
-    from umbra_awl.desk.access.map_geometry import LabelPlaces as Places
+    from umbra_awl.desk.access.chart.map_geometry import LabelPlaces as Places
 
     for x in np.arange(100, 104, 0.5):
         places = Places(300, 200)

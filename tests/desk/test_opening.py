@@ -3,7 +3,7 @@ import threading
 from umbra_awl.core.keep.clock import Clock
 from umbra_awl.core.plan.disk.store import Document, write_plan
 from umbra_awl.core.plan.model import Plan
-from umbra_awl.desk import opening
+from umbra_awl.desk.held import opening
 from umbra_awl.desk.jobs import Jobs
 
 

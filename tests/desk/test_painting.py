@@ -6,8 +6,8 @@ from PyQt6.QtGui import QColor, QImage, QPainter
 
 from umbra_awl.core.fit.report import Gauge
 from umbra_awl.core.transfer.image import owned_spans
+from umbra_awl.desk.held.selection import Selection
 from umbra_awl.desk.radios.gauges import Gauges
-from umbra_awl.desk.selection import Selection
 from umbra_awl.desk.sheet.grid import Shown, grid_of
 from umbra_awl.desk.sheet.heads import SheetMarks, SheetScroll
 from umbra_awl.desk.sheet.layout import SheetLayout

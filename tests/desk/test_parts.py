@@ -12,11 +12,11 @@ from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import ScanList
 from umbra_awl.core.radio.profile_file import shipped_profiles
 from umbra_awl.desk.commands import CommandTable
+from umbra_awl.desk.held.selection import Selection
 from umbra_awl.desk.jobs import Jobs
 from umbra_awl.desk.parts.asking import CANCEL
 from umbra_awl.desk.parts.cards.field_list import FieldList
 from umbra_awl.desk.parts.cards.fields import Act, Choice, Field
-from umbra_awl.desk.selection import Selection
 from umbra_awl.desk.station.conventions import parse_call, parse_number, parse_span
 from umbra_awl.desk.station.networks import AddNetwork
 from umbra_awl.desk.transfer.cable import shelf_panel

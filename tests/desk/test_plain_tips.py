@@ -16,9 +16,9 @@ from umbra_awl.core.plan.disk.file_form import plan_bytes
 from umbra_awl.core.plan.edit.edits import rename_plan
 from umbra_awl.core.plan.model import Silence
 from umbra_awl.demo.fresh import demo_plan
+from umbra_awl.desk.held.workbench import Selection
 from umbra_awl.desk.parts.tabs import Tabs
 from umbra_awl.desk.parts.tips import plain, show_tip
-from umbra_awl.desk.workbench import Selection
 
 MARK = '<b>MARKUP</b><img src="file:///nowhere.png">'
 

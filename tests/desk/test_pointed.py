@@ -5,12 +5,12 @@ from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtGui import QContextMenuEvent
 from PyQt6.QtWidgets import QApplication, QMenu
 
-from umbra_awl.desk.access.map import AccessMap
+from umbra_awl.desk.access.chart.map import AccessMap
 from umbra_awl.desk.app import build
 from umbra_awl.desk.frame.judged.finding_line import FindingLine
+from umbra_awl.desk.held.selection import Selection
 from umbra_awl.desk.parts.pointed import acts_of
 from umbra_awl.desk.parts.rows_table import RowsTable, natural
-from umbra_awl.desk.selection import Selection
 from umbra_awl.desk.settings import Settings
 from umbra_awl.desk.theme.theme import Theme
 

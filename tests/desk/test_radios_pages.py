@@ -15,8 +15,8 @@ from umbra_awl.core.plan.parts import RADIOS
 from umbra_awl.core.radio.profile_check import profile_faults
 from umbra_awl.core.radio.profile_file import read_profile
 from umbra_awl.core.tables.rows import Row, Table
+from umbra_awl.desk.held.selection import Selection
 from umbra_awl.desk.parts.saving import FilePlace
-from umbra_awl.desk.selection import Selection
 from umbra_awl.desk.stages import STAGES
 
 HEADERS = ["id", "call", "name", "place", "country"]

@@ -9,9 +9,9 @@ from PyQt6.QtWidgets import QAbstractButton, QLineEdit
 from tests.desk.test_routes_stage import choose, click, edit_field, keys_of, place
 from umbra_awl.core.plan.edit.edits import Edit
 from umbra_awl.core.plan.model import AccessPoint, FmAir, Route, ScanList, Service, Zone
+from umbra_awl.desk.held.selection import Selection
 from umbra_awl.desk.parts.cards.adding import AddAccess, AddDestination
 from umbra_awl.desk.routes.copying import CopyPattern
-from umbra_awl.desk.selection import Selection
 
 CTRL_SHIFT = Qt.KeyboardModifier.ControlModifier | Qt.KeyboardModifier.ShiftModifier
 

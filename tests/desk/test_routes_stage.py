@@ -10,8 +10,8 @@ from umbra_awl.core.plan.edit.edits import Edit
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import Destination
 from umbra_awl.core.routes.punch import punch
+from umbra_awl.desk.held.selection import Selection
 from umbra_awl.desk.parts.cards.adding import AddAccess, AddDestination
-from umbra_awl.desk.selection import Selection
 from umbra_awl.desk.sheet.grid import NO_SERVICE, NOBODY
 from umbra_awl.desk.sheet.layout import SheetLayout
 

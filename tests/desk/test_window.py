@@ -7,8 +7,8 @@ from PyQt6.QtWidgets import QAbstractButton, QLabel, QWidget
 from umbra_awl.core.plan.disk.file_form import plan_bytes
 from umbra_awl.core.plan.parts import RADIOS
 from umbra_awl.desk.frame.find.finding_words import FinderOffer, rank
+from umbra_awl.desk.held.selection import Selection
 from umbra_awl.desk.jobs import Jobs
-from umbra_awl.desk.selection import Selection
 from umbra_awl.desk.settings import Settings
 from umbra_awl.desk.stages import STAGES
 

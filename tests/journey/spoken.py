@@ -67,7 +67,7 @@ def read_all(window, pages, call):
     from PyQt6.QtCore import Qt
     from PyQt6.QtTest import QTest
 
-    from umbra_awl.desk.selection import Selection
+    from umbra_awl.desk.held.selection import Selection
 
     reader = Reader()
     me = reader.application()

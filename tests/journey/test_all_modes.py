@@ -4,7 +4,7 @@ import pytest
 from PyQt6.QtCore import Qt
 from PyQt6.QtTest import QTest
 
-from umbra_awl.desk.selection import Selection
+from umbra_awl.desk.held.selection import Selection
 
 pytestmark = pytest.mark.journey
 CTRL, SHIFT = Qt.KeyboardModifier.ControlModifier, Qt.KeyboardModifier.ShiftModifier

@@ -72,7 +72,7 @@ def test_from_a_nasty_file_to_a_route_and_a_newer_file(qtbot, empty_window, tmp_
     stage.targets.view.selectAll()
     stage.targets.take()
     qtbot.keyClick(window, Qt.Key.Key_3, CTRL)
-    from umbra_awl.desk.selection import Selection
+    from umbra_awl.desk.held.selection import Selection
 
     window.bench.select(Selection("cairnlow-dmr", "isles-wide", 1))
     window.stages["routes"].sheet.setFocus()

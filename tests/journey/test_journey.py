@@ -6,7 +6,7 @@ from PyQt6.QtCore import Qt
 from umbra_awl.core.plan.edit.edits import drop_item
 from umbra_awl.core.plan.parts import RADIOS
 from umbra_awl.desk.app import survive
-from umbra_awl.desk.selection import Selection
+from umbra_awl.desk.held.selection import Selection
 from umbra_awl.desk.transfer.cable import shelf_panel
 from umbra_awl.standins.launch import RadioProcess
 

@@ -7,7 +7,7 @@ from PyQt6.QtWidgets import QApplication, QDialog
 from umbra_awl.core.radio.memory import Memory
 from umbra_awl.core.radio.profile_file import shipped_profiles
 from umbra_awl.core.transfer.image import decode
-from umbra_awl.desk.selection import Selection
+from umbra_awl.desk.held.selection import Selection
 from umbra_awl.standins.launch import RadioProcess
 
 pytestmark = pytest.mark.journey

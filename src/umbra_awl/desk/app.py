@@ -22,13 +22,13 @@ from umbra_awl.desk.columns_kept import ColumnMemory
 from umbra_awl.desk.frame.open_stages import warm
 from umbra_awl.desk.frame.window import MainWindow
 from umbra_awl.desk.garbage import Collector
+from umbra_awl.desk.held.workbench import Workbench
 from umbra_awl.desk.jobs import Jobs
 from umbra_awl.desk.measures import chosen
 from umbra_awl.desk.parts.cards.typing import commit_typing
 from umbra_awl.desk.profiles import Profiles
 from umbra_awl.desk.settings import Settings
 from umbra_awl.desk.theme.theme import Theme
-from umbra_awl.desk.workbench import Workbench
 
 if TYPE_CHECKING:
     from umbra_awl.demo.fresh import DemoFiles

@@ -5,8 +5,8 @@ from typing import TYPE_CHECKING, Protocol, runtime_checkable
 
 from PyQt6.QtWidgets import QPushButton, QWidget
 
+from umbra_awl.desk.held.workbench import Workbench
 from umbra_awl.desk.parts.widgets import button
-from umbra_awl.desk.workbench import Workbench
 
 if TYPE_CHECKING:
     from umbra_awl.core.asked.figure import Figure

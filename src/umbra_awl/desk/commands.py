@@ -3,8 +3,8 @@
 from collections.abc import Callable, Iterator
 from typing import NamedTuple
 
+from umbra_awl.desk.held.workbench import Workbench
 from umbra_awl.desk.stage import Condition, always
-from umbra_awl.desk.workbench import Workbench
 
 
 class Command(NamedTuple):

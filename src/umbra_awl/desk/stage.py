@@ -7,14 +7,14 @@ from PyQt6.QtWidgets import QWidget
 
 from umbra_awl.core.agenda.next_steps import NextStep
 from umbra_awl.core.findings.model import TargetKind
+from umbra_awl.desk.held.workbench import Workbench
 from umbra_awl.desk.parts.pages import Pages
 from umbra_awl.desk.theme.theme import Theme
-from umbra_awl.desk.workbench import Workbench
 
 if TYPE_CHECKING:
-    from umbra_awl.desk.directory import Directory
-    from umbra_awl.desk.log_book import LogBook
-    from umbra_awl.desk.runner import Runner
+    from umbra_awl.desk.book.log_book import LogBook
+    from umbra_awl.desk.known.directory import Directory
+    from umbra_awl.desk.runs.runner import Runner
 
 
 class Surroundings(NamedTuple):

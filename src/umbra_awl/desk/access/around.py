@@ -11,17 +11,17 @@ from umbra_awl.core.estimate.survey import SurveySpot, hand_of
 from umbra_awl.core.facts.coast import Coast
 from umbra_awl.core.facts.earth import Position, locator_of
 from umbra_awl.core.tables.errors import SourceError
+from umbra_awl.desk.access.chart.map import AccessMap
+from umbra_awl.desk.access.chart.map_points import Points, numbers_of, points_of
 from umbra_awl.desk.access.detail import Detail
 from umbra_awl.desk.access.filters import Filters
 from umbra_awl.desk.access.legend import MapLegend
-from umbra_awl.desk.access.map import AccessMap
-from umbra_awl.desk.access.map_points import Points, numbers_of, points_of
 from umbra_awl.desk.access.playback import Playback
 from umbra_awl.desk.access.spot_list import SpotList
-from umbra_awl.desk.directory import NOWHERE, Directory, LookedAtPlace
+from umbra_awl.desk.held.workbench import Workbench
+from umbra_awl.desk.known.directory import NOWHERE, Directory, LookedAtPlace
 from umbra_awl.desk.parts.widgets import button, card, column, row, words
 from umbra_awl.desk.theme.theme import Theme
-from umbra_awl.desk.workbench import Workbench
 
 _FIRST_KM = 40.0
 _NEAR_ENOUGH = 8

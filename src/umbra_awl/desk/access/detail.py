@@ -15,7 +15,8 @@ from umbra_awl.core.modes.table import mode_of
 from umbra_awl.core.plan.model import AccessPoint
 from umbra_awl.desk.access.entry_fields import EntryFields
 from umbra_awl.desk.asked import ask_button
-from umbra_awl.desk.directory import Directory
+from umbra_awl.desk.held.workbench import Workbench
+from umbra_awl.desk.known.directory import Directory
 from umbra_awl.desk.measures import Measures
 from umbra_awl.desk.parts.cards.access_fields import service_fields
 from umbra_awl.desk.parts.cards.field_list import FieldList
@@ -23,7 +24,6 @@ from umbra_awl.desk.parts.cards.fields import RULE, Field
 from umbra_awl.desk.parts.tabs import Tabs
 from umbra_awl.desk.parts.widgets import button, card, clear, column, row, rows_of, scrolled, words
 from umbra_awl.desk.theme.theme import Theme
-from umbra_awl.desk.workbench import Workbench
 
 if TYPE_CHECKING:
     from umbra_awl.core.asked.figure import Figure

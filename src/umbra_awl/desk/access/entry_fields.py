@@ -12,7 +12,7 @@ from umbra_awl.core.facts.frequency import format_mhz, format_offset, parse_hz, 
 from umbra_awl.core.facts.modes import SHORT_WORDS
 from umbra_awl.core.modes.table import mode_of
 from umbra_awl.core.plan.model import AccessPoint, Service
-from umbra_awl.desk.directory import Directory
+from umbra_awl.desk.known.directory import Directory
 from umbra_awl.desk.parts.cards.fields import RULE, Field
 
 _TAKE_BACK = "An empty value takes your edit back"

@@ -9,9 +9,9 @@ from PyQt6.QtWidgets import QCheckBox, QWidget
 from umbra_awl.core.directory.receiver_fix import FixError, ReceiverFix, fix_of_gpsd, fix_of_port
 from umbra_awl.core.facts.earth import Position, locator_of
 from umbra_awl.core.plan.edit.edit_station import set_station
-from umbra_awl.desk.directory import Directory, LookedAtPlace
+from umbra_awl.desk.held.workbench import Workbench
+from umbra_awl.desk.known.directory import Directory, LookedAtPlace
 from umbra_awl.desk.parts.cards.form_sheet import FormSheet
-from umbra_awl.desk.workbench import Workbench
 
 _LEAD = "A receiver for positions, through gpsd or on a port of this computer. Nothing is told to anybody by it."
 _DEVICES, _PORTS = Path("/dev"), ("ttyACM*", "ttyUSB*", "rfcomm*", "gps*")

@@ -22,10 +22,10 @@ from umbra_awl.core.tables.rows import Table
 from umbra_awl.desk.access.mapping import Mapping
 from umbra_awl.desk.access.review import ListDecision, Review, ReviewRows, table_of
 from umbra_awl.desk.access.service_lists import ServiceLists
-from umbra_awl.desk.directory import Directory, now_text
+from umbra_awl.desk.held.workbench import Workbench
+from umbra_awl.desk.known.directory import Directory, now_text
 from umbra_awl.desk.parts.widgets import button, card, column, row, words
 from umbra_awl.desk.theme.theme import Theme
-from umbra_awl.desk.workbench import Workbench
 
 _FILTER = "Directories (*.csv *.txt *.tsv *.xlsx *.geojson *.json *.gpx);;All files (*)"
 _LEAD = (

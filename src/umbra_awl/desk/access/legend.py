@@ -4,8 +4,8 @@ from PyQt6.QtCore import QPointF, QRectF, QSize
 from PyQt6.QtGui import QPainter, QPaintEvent
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
-from umbra_awl.desk.access.map_over import paint_flag
-from umbra_awl.desk.access.map_paint import MARK_PX, MapMark, mark_colors, mark_picture
+from umbra_awl.desk.access.chart.map_over import paint_flag
+from umbra_awl.desk.access.chart.map_paint import MARK_PX, MapMark, mark_colors, mark_picture
 from umbra_awl.desk.theme.theme import Theme
 
 _ENTRIES: tuple[tuple[MapMark, str], ...] = (

@@ -5,8 +5,8 @@ from PyQt6.QtWidgets import QComboBox, QWidget
 from umbra_awl.core.directory.judged import without_network
 from umbra_awl.core.facts.modes import MODE_WORDS, of_mode
 from umbra_awl.desk.access.line_table import Lines
+from umbra_awl.desk.held.workbench import Workbench
 from umbra_awl.desk.parts.widgets import clear, row, words
-from umbra_awl.desk.workbench import Workbench
 
 _NONE = "not told"
 

@@ -26,10 +26,10 @@ from umbra_awl.core.keep.limits import plain_reason
 from umbra_awl.core.tables.errors import SourceError
 from umbra_awl.core.tables.rows import Table
 from umbra_awl.core.tables.table import open_table
-from umbra_awl.desk.directory import Directory
+from umbra_awl.desk.held.workbench import Workbench
+from umbra_awl.desk.known.directory import Directory
 from umbra_awl.desk.parts.tips import set_tip
 from umbra_awl.desk.parts.widgets import button, column, row, words
-from umbra_awl.desk.workbench import Workbench
 
 _ROWS = 10
 _WIDE = 148

@@ -15,9 +15,9 @@ from umbra_awl.core.directory.people_search import (
 )
 from umbra_awl.core.facts.dmr import mask_id
 from umbra_awl.desk.access.review import table_of
-from umbra_awl.desk.directory import Directory
+from umbra_awl.desk.held.workbench import Workbench
+from umbra_awl.desk.known.directory import Directory
 from umbra_awl.desk.parts.widgets import button, column, row, words
-from umbra_awl.desk.workbench import Workbench
 
 _HEADERS = ("DMR ID", "Call sign", "Name", "Place", "Country")
 _MOST_PAGES = 40

@@ -11,12 +11,12 @@ from umbra_awl.core.directory.judged import Judging
 from umbra_awl.desk.access.line_card import LineCard
 from umbra_awl.desk.access.line_networks import LineNetworks
 from umbra_awl.desk.access.line_table import Lines, LinesView
+from umbra_awl.desk.held.workbench import Workbench
 from umbra_awl.desk.parts.saving import FilePlace, ask_place, save_file
 from umbra_awl.desk.parts.side_by_side import SideBySide
 from umbra_awl.desk.parts.tips import plain
 from umbra_awl.desk.parts.widgets import button, column, restyle, row, scrolled, words
 from umbra_awl.desk.theme.theme import Theme
-from umbra_awl.desk.workbench import Workbench
 
 _CARD, _TABLE, _LOW = 96, 130, 560
 """Pixels: the least height of a line's card and of the lines, and that below which the report is folded at first."""

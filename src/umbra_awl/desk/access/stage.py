@@ -13,24 +13,24 @@ from umbra_awl.core.directory.nearest import NearestWanted, nearest
 from umbra_awl.core.facts.earth import Position, PositionError, locator_of, parse_position
 from umbra_awl.core.tables.errors import SourceError
 from umbra_awl.desk.access.around import AroundPage
-from umbra_awl.desk.access.map_acts import MapActs
+from umbra_awl.desk.access.chart.map_acts import MapActs
 from umbra_awl.desk.access.spot_list import SpotList
 from umbra_awl.desk.access.taking import Taking
 from umbra_awl.desk.access.worked import WorkedPlaces
-from umbra_awl.desk.directory import Directory, LookedAtPlace
+from umbra_awl.desk.held.workbench import Workbench
+from umbra_awl.desk.known.directory import Directory, LookedAtPlace
 from umbra_awl.desk.parts.blank import Blank, goes
 from umbra_awl.desk.parts.pages import Page, Pages
 from umbra_awl.desk.parts.pictures import rows
 from umbra_awl.desk.parts.tips import set_tip
 from umbra_awl.desk.parts.widgets import Whole, button, column, row, words
 from umbra_awl.desk.theme.theme import Theme
-from umbra_awl.desk.workbench import Workbench
 
 if TYPE_CHECKING:
     from umbra_awl.desk.access.imports import Imports
     from umbra_awl.desk.access.people_page import PeoplePage
     from umbra_awl.desk.access.targets_page import TargetsPage
-    from umbra_awl.desk.log_book import LogBook
+    from umbra_awl.desk.book.log_book import LogBook
 
 _PEOPLE = "A registry's list turns IDs into names and places: bring its file in, and who you hear is known here."
 _TARGETS = "A network's list of talk groups, reflectors or rooms: bring its file in, and take what you want to reach from here."

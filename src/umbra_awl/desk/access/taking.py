@@ -14,9 +14,9 @@ from umbra_awl.core.keep.limits import plain_reason
 from umbra_awl.core.plan.edit.edit_access import add_access
 from umbra_awl.core.plan.edit.edits import EditRefused, fresh_key
 from umbra_awl.core.plan.model import AccessPoint, Air, DmrAir, DstarAir, FmAir, Service
-from umbra_awl.desk.directory import Directory
+from umbra_awl.desk.held.workbench import Workbench
+from umbra_awl.desk.known.directory import Directory
 from umbra_awl.desk.theme.theme import Theme
-from umbra_awl.desk.workbench import Workbench
 
 
 class Taking:

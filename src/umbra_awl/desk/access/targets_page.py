@@ -7,10 +7,10 @@ from umbra_awl.core.plan.edit.edits import Edit, add_item, fresh_key, together
 from umbra_awl.core.plan.model import Mode, Network
 from umbra_awl.core.plan.parts import DESTINATIONS, NETWORKS
 from umbra_awl.desk.access.review import ReviewRows, table_of
-from umbra_awl.desk.directory import Directory
+from umbra_awl.desk.held.workbench import Workbench
+from umbra_awl.desk.known.directory import Directory
 from umbra_awl.desk.parts.when_changed import WhenChanged
 from umbra_awl.desk.parts.widgets import button, column, row, words
-from umbra_awl.desk.workbench import Workbench
 
 _KIND_WORDS = {"group": "talk group", "reflector": "reflector", "room": "room"}
 _MODE_OF: dict[str, Mode] = {"group": "dmr", "reflector": "dstar", "room": "fusion"}

@@ -24,14 +24,14 @@ from umbra_awl.core.facts.earth import Position, format_position
 from umbra_awl.core.keep.naming import path_name
 from umbra_awl.core.plan.edit.edits import Edit, EditRefused, together
 from umbra_awl.core.plan.model import Plan, Reminder, Trip
-from umbra_awl.desk.directory import Directory, LookedAtPlace
+from umbra_awl.desk.held.workbench import Workbench
+from umbra_awl.desk.known.directory import Directory, LookedAtPlace
 from umbra_awl.desk.parts.cards.field_list import FieldList
 from umbra_awl.desk.parts.cards.fields import Act, Commit, Field
 from umbra_awl.desk.parts.saving import FilePlace, ask_place, save_file
 from umbra_awl.desk.parts.when_changed import WhenChanged
 from umbra_awl.desk.parts.widgets import button, card, clear, column, row, scrolled, words
 from umbra_awl.desk.theme.theme import Theme
-from umbra_awl.desk.workbench import Workbench
 
 _ALONG = 5
 _LEAD = (

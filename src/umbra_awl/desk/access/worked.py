@@ -9,13 +9,13 @@ from PyQt6.QtWidgets import QMenu
 
 from umbra_awl.core.facts.earth import locator_of
 from umbra_awl.core.logbook.worked_from import WorkedFrom, worked_from
-from umbra_awl.desk.access.map import AccessMap
-from umbra_awl.desk.directory import Directory, LookedAtPlace
+from umbra_awl.desk.access.chart.map import AccessMap
+from umbra_awl.desk.held.workbench import Workbench
+from umbra_awl.desk.known.directory import Directory, LookedAtPlace
 from umbra_awl.desk.parts.widgets import act
-from umbra_awl.desk.workbench import Workbench
 
 if TYPE_CHECKING:
-    from umbra_awl.desk.log_book import LogBook
+    from umbra_awl.desk.book.log_book import LogBook
 
 _MOST = 20
 _NONE = "No spot yet: type a locator as the spot of an entry, or “hill, HN46kl”"

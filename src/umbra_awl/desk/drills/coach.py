@@ -10,7 +10,7 @@ from umbra_awl.core.drills.rounds import DrillQuestion, QuestionGround, question
 from umbra_awl.core.drills.schedule import Practice, answered, due_now, keep_practice, read_practice
 from umbra_awl.core.drills.seeds import SEEDS
 from umbra_awl.core.drills.way import SCENES
-from umbra_awl.desk.workbench import Workbench
+from umbra_awl.desk.held.workbench import Workbench
 
 NAME = "practice.json"
 

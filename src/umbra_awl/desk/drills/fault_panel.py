@@ -12,9 +12,9 @@ from umbra_awl.core.drills.seeds import SEEDS
 from umbra_awl.core.drills.slips import shipped_slips
 from umbra_awl.core.drills.way import WayCase, way_case
 from umbra_awl.desk.drills.coach import Coach
+from umbra_awl.desk.held.workbench import Workbench
 from umbra_awl.desk.parts.widgets import button, clear, column, restyle, row, rows_of, words
 from umbra_awl.desk.theme.theme import Theme
-from umbra_awl.desk.workbench import Workbench
 
 if TYPE_CHECKING:
     from umbra_awl.core.plan.model import Plan

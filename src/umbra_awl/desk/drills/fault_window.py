@@ -21,13 +21,13 @@ from umbra_awl.core.keep.clock import Clock
 from umbra_awl.core.plan.disk.saves import SUFFIX
 from umbra_awl.core.plan.model import Plan
 from umbra_awl.desk.frame.window import MainWindow
+from umbra_awl.desk.held.reckoning import Results
+from umbra_awl.desk.held.workbench import Workbench
 from umbra_awl.desk.jobs import Jobs
 from umbra_awl.desk.parts.widgets import button, column, row, words
 from umbra_awl.desk.profiles import Profiles
-from umbra_awl.desk.reckoning import Results
 from umbra_awl.desk.settings import Settings
 from umbra_awl.desk.theme.theme import Theme
-from umbra_awl.desk.workbench import Workbench
 
 _PRACTICE = "This is a practice copy: no radio, hotspot or other plan is reached from here. Repair it in the plan."
 _TICK_MS = 1_000

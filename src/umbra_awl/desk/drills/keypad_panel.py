@@ -12,9 +12,9 @@ from umbra_awl.core.facts.frequency import format_mhz, format_offset
 from umbra_awl.core.facts.modes import MODE_WORDS
 from umbra_awl.core.paper.taps import runs
 from umbra_awl.desk.drills.coach import Coach
+from umbra_awl.desk.held.workbench import Workbench
 from umbra_awl.desk.parts.widgets import button, card, clear, column, restyle, row, rows_of, scrolled, words
 from umbra_awl.desk.theme.theme import Theme
-from umbra_awl.desk.workbench import Workbench
 
 _ACROSS, _DIGITS_ACROSS = 4, 3
 _SHORT = {"wait": "pause"}

@@ -8,7 +8,7 @@ from PyQt6.QtCore import QObject, pyqtSignal
 
 from umbra_awl.core.agenda.next_steps import NO_WAYS, NextStep, WaysIn, next_steps
 from umbra_awl.core.plan.index import PlanIndex
-from umbra_awl.desk.workbench import Workbench
+from umbra_awl.desk.held.workbench import Workbench
 
 if TYPE_CHECKING:
     from umbra_awl.core.fit.fitting import Fit

@@ -7,12 +7,12 @@ from PyQt6.QtGui import QAction, QKeySequence
 from PyQt6.QtWidgets import QMenu, QWidget
 
 from umbra_awl.desk.commands import Command, CommandTable
+from umbra_awl.desk.held.workbench import Workbench
 from umbra_awl.desk.parts.pointed import ThingAct
 from umbra_awl.desk.parts.tips import set_tip
 from umbra_awl.desk.parts.widgets import act
 from umbra_awl.desk.stages import KEYS
 from umbra_awl.desk.theme.icons import Icons
-from umbra_awl.desk.workbench import Workbench
 
 MENUS = ("Plan", "Edit", "Go", "Radio", "View", "Help")
 

@@ -10,10 +10,10 @@ from PyQt6.QtWidgets import QStackedWidget, QWidget
 from umbra_awl.core.agenda.next_steps import NextStep, Where
 from umbra_awl.core.findings.model import Target
 from umbra_awl.desk.frame.course import Course
-from umbra_awl.desk.selection import selection_of
+from umbra_awl.desk.held.selection import selection_of
+from umbra_awl.desk.held.workbench import Workbench
 from umbra_awl.desk.stage import Stage, Surroundings
 from umbra_awl.desk.stages import PAGE_OF, REACHING_OUT, STAGE_OF, STAGES
-from umbra_awl.desk.workbench import Workbench
 
 
 class StageRoom(NamedTuple):

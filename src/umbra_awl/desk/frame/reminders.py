@@ -2,7 +2,7 @@
 
 from PyQt6.QtCore import QObject, QTimer
 
-from umbra_awl.desk.workbench import Workbench
+from umbra_awl.desk.held.workbench import Workbench
 
 LOOK_MS = 20_000
 

@@ -6,11 +6,11 @@ from PyQt6.QtCore import QEvent, QPointF, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QFontMetrics, QHelpEvent, QMouseEvent, QPainter, QPaintEvent, QResizeEvent
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
+from umbra_awl.desk.held.workbench import Workbench
 from umbra_awl.desk.parts.cards.typing import broken
 from umbra_awl.desk.parts.thread import bead, cross, stitch
 from umbra_awl.desk.parts.tips import show_tip
 from umbra_awl.desk.theme.theme import Theme
-from umbra_awl.desk.workbench import Workbench
 
 if TYPE_CHECKING:
     from umbra_awl.core.trace.model import Hop

@@ -12,15 +12,15 @@ from PyQt6.QtWidgets import QWidget
 
 from umbra_awl.core.plan.disk.saves import SUFFIX
 from umbra_awl.desk.frame.agenda import Agenda
+from umbra_awl.desk.held.workbench import Workbench
 from umbra_awl.desk.settings import Settings
 from umbra_awl.desk.theme.theme import Theme
-from umbra_awl.desk.workbench import Workbench
 
 if TYPE_CHECKING:
-    from umbra_awl.desk.directory import Directory
+    from umbra_awl.desk.book.log_book import LogBook
     from umbra_awl.desk.hands.actions import Hands
-    from umbra_awl.desk.log_book import LogBook
-    from umbra_awl.desk.runner import Runner
+    from umbra_awl.desk.known.directory import Directory
+    from umbra_awl.desk.runs.runner import Runner
 
 
 class Services:
@@ -35,7 +35,7 @@ class Services:
     @cached_property
     def runner(self) -> "Runner":
         """What runs transfers; made when first needed."""
-        from umbra_awl.desk.runner import Runner
+        from umbra_awl.desk.runs.runner import Runner
 
         made = Runner(self.bench, self.settings)
         made.proven_changed.connect(self.agenda.look)
@@ -44,14 +44,14 @@ class Services:
     @cached_property
     def book(self) -> "LogBook":
         """The log; read when first asked for."""
-        from umbra_awl.desk.log_book import LogBook
+        from umbra_awl.desk.book.log_book import LogBook
 
         return LogBook(self.bench)
 
     @cached_property
     def directory(self) -> "Directory":
         """The directory; its store is opened when first asked for, since NumPy and all that come with it."""
-        from umbra_awl.desk.directory import Directory
+        from umbra_awl.desk.known.directory import Directory
 
         path = self._directory_path
         if path is None:

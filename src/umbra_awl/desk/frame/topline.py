@@ -11,10 +11,10 @@ from umbra_awl.core.plan.model import Station
 from umbra_awl.core.plan.permit import transmit_state
 from umbra_awl.desk.commands import CommandTable
 from umbra_awl.desk.frame.find.finder import Finder
+from umbra_awl.desk.held.workbench import Workbench
 from umbra_awl.desk.parts.tips import set_tip
 from umbra_awl.desk.parts.widgets import button, restyle, row, words
 from umbra_awl.desk.theme.theme import Theme
-from umbra_awl.desk.workbench import Workbench
 
 
 class Awl(QWidget):

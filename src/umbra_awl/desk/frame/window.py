@@ -39,6 +39,7 @@ from umbra_awl.desk.frame.services import Services
 from umbra_awl.desk.frame.sheets.welcome import Doors, Welcome
 from umbra_awl.desk.frame.topline import TopLine
 from umbra_awl.desk.frame.window_commands import add_commands, bind_keys
+from umbra_awl.desk.held.workbench import Workbench
 from umbra_awl.desk.parts.cards.typing import commit_typing
 from umbra_awl.desk.parts.widgets import column
 from umbra_awl.desk.settings import Settings
@@ -46,7 +47,6 @@ from umbra_awl.desk.stage import Surroundings
 from umbra_awl.desk.stages import STAGE_OF, STAGES, TITLES
 from umbra_awl.desk.theme.icons import Icons
 from umbra_awl.desk.theme.theme import Theme
-from umbra_awl.desk.workbench import Workbench
 
 
 class MainWindow(Services, QMainWindow):

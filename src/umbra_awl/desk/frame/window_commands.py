@@ -13,13 +13,13 @@ from umbra_awl.desk.frame.keyboard.panes import Panes
 from umbra_awl.desk.frame.look_actions import LookActions
 from umbra_awl.desk.frame.open_stages import OpenStages
 from umbra_awl.desk.frame.plans.plan_menu import PlanActions
+from umbra_awl.desk.held.workbench import Workbench
 from umbra_awl.desk.measures import CLOCK_WORDS, FAR_WORDS, MARK_WORDS
 from umbra_awl.desk.stage import StageCommand, with_plan, with_radio
 from umbra_awl.desk.stages import STAGES
-from umbra_awl.desk.workbench import Workbench
 
 if TYPE_CHECKING:
-    from umbra_awl.desk.log_book import LogBook
+    from umbra_awl.desk.book.log_book import LogBook
 
 
 class CommandedWindow(Protocol):

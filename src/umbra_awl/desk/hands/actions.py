@@ -24,9 +24,9 @@ from umbra_awl.core.plan.model import Plan
 from umbra_awl.desk.hands.following import NONE, PLANS, Following
 from umbra_awl.desk.hands.merge_window import Base, MergeSource, MergeWindow
 from umbra_awl.desk.hands.pack_window import PackWindow
+from umbra_awl.desk.held.workbench import Workbench
 from umbra_awl.desk.parts.saving import ask_place, save_file
 from umbra_awl.desk.theme.theme import Theme
-from umbra_awl.desk.workbench import Workbench
 
 _PACKS = "Club packs (*.zip)"
 

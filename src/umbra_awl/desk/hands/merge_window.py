@@ -17,10 +17,10 @@ from umbra_awl.core.hands.words import Wordings
 from umbra_awl.core.plan.edit.edits import Edit
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import Plan
+from umbra_awl.desk.held.workbench import Workbench
 from umbra_awl.desk.parts.rows_table import RowsTable
 from umbra_awl.desk.parts.widgets import button, column, row, words
 from umbra_awl.desk.theme.theme import Theme
-from umbra_awl.desk.workbench import Workbench
 
 _HEADS = ("Thing", "What of it", "Yours", "Theirs", "Taken")
 _TAKEN_HEADS = ("From", "By itself")

@@ -20,10 +20,10 @@ from umbra_awl.core.hotspot.place.ruler import RulerPlace
 from umbra_awl.core.hotspot.place.seek import STATE_WORDS, FoundPlaces, pair_words, seek_places
 from umbra_awl.core.plan.edit.edits import EditRefused
 from umbra_awl.core.plan.model import Mode
-from umbra_awl.desk.directory import Directory
+from umbra_awl.desk.held.workbench import Workbench
+from umbra_awl.desk.known.directory import Directory
 from umbra_awl.desk.parts.cards.form_sheet import FormSheet
 from umbra_awl.desk.parts.tips import set_tip
-from umbra_awl.desk.workbench import Workbench
 
 _LEAD = "A small station of your own. It sends under your call sign, on a place that disturbs nobody; the ruler looks for one."
 _NOT_SERVED, _NOT_TOLD = "-", ""

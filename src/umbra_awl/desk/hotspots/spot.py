@@ -17,11 +17,11 @@ from umbra_awl.core.hotspot.match.sheet import MatchRow, match_sheet
 from umbra_awl.core.hotspot.seek.talk import AnswerWords, Status, Talk
 from umbra_awl.core.hotspot.wifi.secrets import Secrets, page_of
 from umbra_awl.core.plan.model import AccessPoint, Hotspot
+from umbra_awl.desk.held.workbench import Workbench
 from umbra_awl.desk.hotspots.orders import SpotOrders
 from umbra_awl.desk.hotspots.own_in_log import OwnInLog
 from umbra_awl.desk.hotspots.spot_work import SpotWork
-from umbra_awl.desk.runner import Runner
-from umbra_awl.desk.workbench import Workbench
+from umbra_awl.desk.runs.runner import Runner
 
 
 class Spot(QObject):

@@ -12,6 +12,7 @@ from PyQt6.QtWidgets import QWidget
 from umbra_awl.core.plan.edit.edits import add_item, fresh_key
 from umbra_awl.core.plan.model import Hotspot
 from umbra_awl.core.plan.parts import HOTSPOTS
+from umbra_awl.desk.held.workbench import Workbench
 from umbra_awl.desk.hotspots.find.overs_logged import OversLogged
 from umbra_awl.desk.hotspots.path_page import PathPage
 from umbra_awl.desk.hotspots.spot import Spot
@@ -20,19 +21,18 @@ from umbra_awl.desk.parts.blank import Blank, goes
 from umbra_awl.desk.parts.pages import Page, Pages
 from umbra_awl.desk.parts.pictures import sheet
 from umbra_awl.desk.parts.widgets import column
-from umbra_awl.desk.runner import Runner
+from umbra_awl.desk.runs.runner import Runner
 from umbra_awl.desk.theme.theme import Theme
-from umbra_awl.desk.workbench import Workbench
 
 if TYPE_CHECKING:
-    from umbra_awl.desk.directory import Directory
+    from umbra_awl.desk.book.log_book import LogBook
     from umbra_awl.desk.hotspots.calibrate.curve_page import CurvePage
     from umbra_awl.desk.hotspots.find.find_page import FindPage
     from umbra_awl.desk.hotspots.match.match_page import MatchPage
     from umbra_awl.desk.hotspots.phone_page import PhonePage
     from umbra_awl.desk.hotspots.place.place_page import FrequencyPage
     from umbra_awl.desk.hotspots.wifi.wifi_page import WifiPage
-    from umbra_awl.desk.log_book import LogBook
+    from umbra_awl.desk.known.directory import Directory
 
 _WHAT = (
     "A hotspot is a small station of your own: no repeater in reach is needed. Add its access point, and the plan checks that "

@@ -10,10 +10,10 @@ from umbra_awl.core.drills.schedule import boxes
 from umbra_awl.desk.drills.boxes_picture import BoxesPicture
 from umbra_awl.desk.drills.coach import Coach
 from umbra_awl.desk.drills.fault_panel import FaultPanel
+from umbra_awl.desk.held.workbench import Workbench
 from umbra_awl.desk.parts.tabs import chosen_of
 from umbra_awl.desk.parts.widgets import button, card, column, rows_of, words
 from umbra_awl.desk.theme.theme import Theme
-from umbra_awl.desk.workbench import Workbench
 
 if TYPE_CHECKING:
     from umbra_awl.desk.drills.keypad_panel import KeypadPanel

@@ -7,15 +7,15 @@ from PyQt6.QtWidgets import QLineEdit, QWidget
 
 from umbra_awl.core.logbook.joining import CONFIRMED
 from umbra_awl.core.logbook.model import GRADE_WORDS, Entry
+from umbra_awl.desk.book.log_book import LogBook
+from umbra_awl.desk.held.workbench import Workbench
 from umbra_awl.desk.log.entry_files import EntryFiles
-from umbra_awl.desk.log_book import LogBook
 from umbra_awl.desk.parts.rows_table import RowsTable
 from umbra_awl.desk.parts.widgets import button, column, row, rows_of, words
 from umbra_awl.desk.theme.theme import Theme
-from umbra_awl.desk.workbench import Workbench
 
 if TYPE_CHECKING:
-    from umbra_awl.desk.directory import Directory
+    from umbra_awl.desk.known.directory import Directory
 
 
 _COLUMNS = ("UTC", "Call", "Name", "Proof", "Route", "Report", "BER", "Spot", "Note")

@@ -11,10 +11,10 @@ from umbra_awl.core.agenda.recurrence import day_of, rule_words
 from umbra_awl.core.agenda.trips import zone_typed, zone_words
 from umbra_awl.core.plan.edit.edits import EditRefused
 from umbra_awl.core.plan.model import Every, Net
+from umbra_awl.desk.held.workbench import Workbench
 from umbra_awl.desk.parts.cards.fields import Choice, Commit, Field
 from umbra_awl.desk.parts.cards.form_sheet import FormSheet
 from umbra_awl.desk.parts.cards.late_choices import LateChoices
-from umbra_awl.desk.workbench import Workbench
 
 EVERY_WORDS: dict[Every, str] = {"week": "week", "month": "month", "day": "day", "once": "once only"}
 _LEAD = (

@@ -18,18 +18,18 @@ from umbra_awl.core.agenda.recurrence import (
 )
 from umbra_awl.core.agenda.way_there import way_there
 from umbra_awl.core.plan.model import Net
+from umbra_awl.desk.book.log_book import LogBook
+from umbra_awl.desk.held.selection import Selection
+from umbra_awl.desk.held.workbench import Workbench
 from umbra_awl.desk.log.net_fields import AddNet, NetFields
 from umbra_awl.desk.log.net_files import NetFiles
 from umbra_awl.desk.log.next_net import NextNet, Week
 from umbra_awl.desk.log.week_picture import DAYS, WeekPicture
-from umbra_awl.desk.log_book import LogBook
 from umbra_awl.desk.parts.cards.field_list import FieldList
 from umbra_awl.desk.parts.cards.fields import Act
 from umbra_awl.desk.parts.rows_table import RowsTable
 from umbra_awl.desk.parts.widgets import button, column, row, rows_of, scrolled, words
-from umbra_awl.desk.selection import Selection
 from umbra_awl.desk.theme.theme import Theme
-from umbra_awl.desk.workbench import Workbench
 from umbra_awl.desk.zone import home_zone
 
 _EVERY_MS = 20_000

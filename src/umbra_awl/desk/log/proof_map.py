@@ -11,9 +11,10 @@ from PyQt6.QtWidgets import QFrame
 from umbra_awl.core.logbook.model import SHARES
 from umbra_awl.core.logbook.proof import RouteProof, proof_words
 from umbra_awl.core.plan.model import Route
-from umbra_awl.desk.log_book import LogBook
+from umbra_awl.desk.book.log_book import LogBook
+from umbra_awl.desk.held.selection import Selection
+from umbra_awl.desk.held.workbench import Workbench
 from umbra_awl.desk.parts.thread import cross, disc
-from umbra_awl.desk.selection import Selection
 from umbra_awl.desk.sheet.grid import grid_of
 from umbra_awl.desk.sheet.heads import SheetMarks
 from umbra_awl.desk.sheet.in_view import Cell
@@ -21,7 +22,6 @@ from umbra_awl.desk.sheet.layout import SheetLayout
 from umbra_awl.desk.sheet.paint import RING, SheetPainter, hole_centre
 from umbra_awl.desk.sheet.view import SheetView
 from umbra_awl.desk.theme.theme import Theme
-from umbra_awl.desk.workbench import Workbench
 
 
 class ProofPainter(SheetPainter):

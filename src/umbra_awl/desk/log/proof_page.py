@@ -9,21 +9,21 @@ from umbra_awl.core.logbook.pocket import next_words, pocket_text
 from umbra_awl.core.logbook.proof import KeyUp, Shares, proof_words, prove_next, share_of
 from umbra_awl.core.routes.lists import members_of_all, trip_members
 from umbra_awl.desk.asked import ask_button
+from umbra_awl.desk.book.log_book import LogBook
+from umbra_awl.desk.held.workbench import Workbench
 from umbra_awl.desk.log.proof_map import ProofMap
 from umbra_awl.desk.log.write_card import WriteCard
-from umbra_awl.desk.log_book import LogBook
 from umbra_awl.desk.parts.low_scroll import LowScroll
 from umbra_awl.desk.parts.rows_table import RowsTable
 from umbra_awl.desk.parts.saving import ask_place, save_file, save_later
 from umbra_awl.desk.parts.widgets import button, column, row, rows_of, words
 from umbra_awl.desk.theme.theme import Theme
-from umbra_awl.desk.workbench import Workbench
 
 if TYPE_CHECKING:
     from collections.abc import Callable
 
     from umbra_awl.core.asked.figure import Figure
-    from umbra_awl.desk.directory import Directory
+    from umbra_awl.desk.known.directory import Directory
 
 _LEGEND = (
     "Hollow: never tried · quarter: repeater heard · half: own key · three quarters: echo · whole with a dot: heard by "
@@ -154,7 +154,7 @@ class ProofPage(QWidget):
 
     def _go_next(self, at: int) -> None:
         """Take the chosen key-up in hand."""
-        from umbra_awl.desk.selection import Selection
+        from umbra_awl.desk.held.selection import Selection
 
         if 0 <= at < len(self.next) and self.table.hasFocus():
             route = self._bench.index.routes.get(self.next[at].route)

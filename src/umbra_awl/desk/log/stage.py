@@ -8,18 +8,18 @@ from typing import TYPE_CHECKING
 
 from PyQt6.QtWidgets import QWidget
 
-from umbra_awl.desk.log_book import LogBook
+from umbra_awl.desk.book.log_book import LogBook
+from umbra_awl.desk.held.workbench import Workbench
 from umbra_awl.desk.parts.blank import Blank, no_access, no_route
 from umbra_awl.desk.parts.pages import Page, Pages
 from umbra_awl.desk.parts.pictures import sheet
 from umbra_awl.desk.parts.widgets import column
 from umbra_awl.desk.theme.theme import Theme
-from umbra_awl.desk.workbench import Workbench
 
 if TYPE_CHECKING:
     from collections.abc import Callable
 
-    from umbra_awl.desk.directory import Directory
+    from umbra_awl.desk.known.directory import Directory
     from umbra_awl.desk.log.drills_page import DrillsPage
     from umbra_awl.desk.log.entries_page import EntriesPage
     from umbra_awl.desk.log.nets_page import NetsPage

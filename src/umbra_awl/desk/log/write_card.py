@@ -11,11 +11,11 @@ from umbra_awl.core.facts.callsign import tidy_call_sign
 from umbra_awl.core.logbook.model import GRADE_WORDS
 from umbra_awl.core.logbook.place_words import locator_in, words_to_say
 from umbra_awl.core.logbook.typed import call_refusal, grade_for, matching, meant, named
-from umbra_awl.desk.log_book import LogBook
+from umbra_awl.desk.book.log_book import LogBook
+from umbra_awl.desk.held.selection import Selection
+from umbra_awl.desk.held.workbench import Workbench
 from umbra_awl.desk.parts.widgets import button, column, row, words
-from umbra_awl.desk.selection import Selection
 from umbra_awl.desk.theme.theme import Theme
-from umbra_awl.desk.workbench import Workbench
 from umbra_awl.desk.zone import home_zone
 
 _LOWEST_DBM, _HIGHEST_DBM = -160, 0

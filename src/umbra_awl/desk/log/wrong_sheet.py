@@ -9,10 +9,10 @@ from umbra_awl.core.directory.found_wrong import ListingChange, change_for, list
 from umbra_awl.core.keep.naming import readable_name
 from umbra_awl.core.plan.model import AccessPoint, Service
 from umbra_awl.core.tables.errors import SourceError
-from umbra_awl.desk.directory import Directory
+from umbra_awl.desk.held.workbench import Workbench
+from umbra_awl.desk.known.directory import Directory
 from umbra_awl.desk.parts.cards.form_sheet import FormSheet
 from umbra_awl.desk.parts.saving import ask_place, save_file
-from umbra_awl.desk.workbench import Workbench
 
 _LEAD = (
     "The plan is put right, and your directory keeps the correction with its day beside what the list says. Save the file of "

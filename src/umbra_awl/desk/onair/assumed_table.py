@@ -3,10 +3,10 @@
 from PyQt6.QtWidgets import QLineEdit, QWidget
 
 from umbra_awl.core.simulation.parameters import assume, figures, shipped_world
+from umbra_awl.desk.held.workbench import Workbench
 from umbra_awl.desk.parts.rows_table import RowsTable
 from umbra_awl.desk.parts.widgets import button, column, row, words
 from umbra_awl.desk.theme.theme import Theme
-from umbra_awl.desk.workbench import Workbench
 
 
 class AssumedTable(QWidget):

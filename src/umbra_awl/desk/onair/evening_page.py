@@ -11,6 +11,7 @@ from umbra_awl.core.simulation.helps import EveningGround, Helped, what_helps
 from umbra_awl.core.simulation.receiver import StanceKind
 from umbra_awl.core.simulation.setting import ListeningChoice, NoSetting, make_setting
 from umbra_awl.desk.asked import ask_button
+from umbra_awl.desk.held.workbench import Workbench
 from umbra_awl.desk.onair.assumed_table import AssumedTable
 from umbra_awl.desk.onair.evening_picture import EveningPicture
 from umbra_awl.desk.onair.evening_run import EveningRun
@@ -21,7 +22,6 @@ from umbra_awl.desk.parts.radio_tabs import RadioTabs
 from umbra_awl.desk.parts.tabs import Tabs, chosen_of
 from umbra_awl.desk.parts.widgets import button, card, column, rows_of, words
 from umbra_awl.desk.theme.theme import Theme
-from umbra_awl.desk.workbench import Workbench
 
 if TYPE_CHECKING:
     from umbra_awl.core.asked.figure import Figure

@@ -20,8 +20,8 @@ from umbra_awl.core.messages.picture import (
     make_small,
     open_picture,
 )
+from umbra_awl.desk.held.workbench import Workbench
 from umbra_awl.desk.onair.images import pixmap_of
-from umbra_awl.desk.workbench import Workbench
 
 _LEAST = "picture least"
 _Least = tuple[tuple[int, int], Quality, float] | None

@@ -11,6 +11,7 @@ from PyQt6.QtWidgets import QFrame, QHBoxLayout, QListWidget, QListWidgetItem, Q
 from umbra_awl.core.simulation.advice import SpokenAdvice
 from umbra_awl.core.simulation.outcome import outcome
 from umbra_awl.core.simulation.told import Book, LaneNote, Sound
+from umbra_awl.desk.held.workbench import Workbench
 from umbra_awl.desk.onair.front import Front
 from umbra_awl.desk.onair.lanes_picture import LanesPicture
 from umbra_awl.desk.onair.stand import FREE, SPEEDS, Stand
@@ -18,10 +19,9 @@ from umbra_awl.desk.parts.tabs import chosen_of, one_of
 from umbra_awl.desk.parts.widgets import Whole, button, card, clear, column, restyle, row, rows_of, words
 from umbra_awl.desk.settings import Settings
 from umbra_awl.desk.theme.theme import Theme
-from umbra_awl.desk.workbench import Workbench
 
 if TYPE_CHECKING:
-    from umbra_awl.desk.log_book import LogBook
+    from umbra_awl.desk.book.log_book import LogBook
 
 _CAUTION = "Simulated: nothing is transmitted."
 _MOST_HEARD = 5

@@ -9,6 +9,7 @@ from PyQt6.QtWidgets import QLineEdit, QWidget
 
 from umbra_awl.core.messages.history import Said
 from umbra_awl.core.messages.permit import What
+from umbra_awl.desk.held.workbench import Workbench
 from umbra_awl.desk.onair.air_job import AirJob
 from umbra_awl.desk.onair.far_panel import FarPanel
 from umbra_awl.desk.onair.picture_card import Given, PictureCard
@@ -20,7 +21,6 @@ from umbra_awl.desk.parts.saving import ask_place, save_later
 from umbra_awl.desk.parts.tabs import chosen_of
 from umbra_awl.desk.parts.widgets import button, column, row, rows_of, scrolled, words
 from umbra_awl.desk.theme.theme import Theme
-from umbra_awl.desk.workbench import Workbench
 
 if TYPE_CHECKING:
     from umbra_awl.core.facts.coast import Coast

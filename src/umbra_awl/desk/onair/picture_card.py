@@ -15,6 +15,7 @@ from umbra_awl.core.messages.legible import READABLE
 from umbra_awl.core.messages.permit import Power, least_power
 from umbra_awl.core.messages.picture import QUALITIES, SIZES, Small
 from umbra_awl.desk.asked import ask_button
+from umbra_awl.desk.held.workbench import Workbench
 from umbra_awl.desk.onair.air_job import AirJob
 from umbra_awl.desk.onair.crop_picture import CropPicture
 from umbra_awl.desk.onair.in_hand import PictureInHand
@@ -23,7 +24,6 @@ from umbra_awl.desk.onair.way_line import WayLine
 from umbra_awl.desk.parts.tabs import chosen_of
 from umbra_awl.desk.parts.widgets import Flow, button, column, restyle, row, rows_of, words
 from umbra_awl.desk.theme.theme import Theme
-from umbra_awl.desk.workbench import Workbench
 
 if TYPE_CHECKING:
     from umbra_awl.core.asked.figure import Figure

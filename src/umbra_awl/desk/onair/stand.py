@@ -15,10 +15,10 @@ from umbra_awl.core.simulation.play import Lane, Play, What, lanes_of
 from umbra_awl.core.simulation.scenes import Laid, Scene, lay_out, shipped_scenes
 from umbra_awl.core.simulation.setting import ListeningChoice, NoSetting, make_setting
 from umbra_awl.demo.fresh import demo_plan
+from umbra_awl.desk.held.workbench import Workbench
 from umbra_awl.desk.onair.play_advice import PlayAdvice
 from umbra_awl.desk.onair.play_time import PlayTime
 from umbra_awl.desk.settings import Settings
-from umbra_awl.desk.workbench import Workbench
 
 SPEEDS = (1, 2, 4, 10, 60)
 FREE = "free"

@@ -9,10 +9,10 @@ from umbra_awl.core.keep.limits import plain_reason
 from umbra_awl.core.plan.model import Destination
 from umbra_awl.core.simulation.measured import LEAST_OVERS, Measured, measure_log, take_measured
 from umbra_awl.core.simulation.parameters import TRAFFIC_LIMITS, kind_words, pattern_of, set_traffic
+from umbra_awl.desk.held.workbench import Workbench
 from umbra_awl.desk.parts.rows_table import RowsTable
 from umbra_awl.desk.parts.widgets import button, column, row, words
 from umbra_awl.desk.theme.theme import Theme
-from umbra_awl.desk.workbench import Workbench
 
 _LOGS = "Logs (*.log *.txt);;All files (*)"
 _TALKED = frozenset({"group", "reflector", "room", "local", "direct"})

@@ -8,10 +8,10 @@ from PyQt6.QtWidgets import QComboBox, QWidget
 
 from umbra_awl.core.messages.permit import Going, What, etiquette, may_send
 from umbra_awl.core.radio.profile import Profile
+from umbra_awl.desk.held.workbench import Workbench
 from umbra_awl.desk.parts.radio_tabs import RadioTabs
 from umbra_awl.desk.parts.widgets import column, row, words
 from umbra_awl.desk.theme.theme import Theme
-from umbra_awl.desk.workbench import Workbench
 
 
 def refusal_of(bench: Workbench, radio: str, route: str, what: What) -> str:

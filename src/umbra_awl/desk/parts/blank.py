@@ -7,10 +7,10 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QPushButton, QWidget
 
 from umbra_awl.core.agenda.next_steps import Where
+from umbra_awl.desk.held.workbench import Workbench
 from umbra_awl.desk.parts.pictures import Draw, Picture, radio, sheet
 from umbra_awl.desk.parts.widgets import button, card, clear, column, row, words
 from umbra_awl.desk.theme.theme import Theme
-from umbra_awl.desk.workbench import Workbench
 
 
 class Blank(NamedTuple):

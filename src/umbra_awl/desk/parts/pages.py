@@ -7,11 +7,11 @@ from typing import NamedTuple, Protocol, runtime_checkable
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QPushButton, QStackedWidget, QWidget
 
+from umbra_awl.desk.held.workbench import Workbench
 from umbra_awl.desk.parts.blank import BlankPage, Why
 from umbra_awl.desk.parts.cards.field_list import FieldList
 from umbra_awl.desk.parts.tabs import Tabs
 from umbra_awl.desk.theme.theme import Theme
-from umbra_awl.desk.workbench import Workbench
 
 
 @runtime_checkable

@@ -7,8 +7,8 @@ from PyQt6.QtCore import QEvent, QObject, QPoint, Qt
 from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtWidgets import QFrame, QLineEdit, QListWidget, QListWidgetItem, QWidget
 
+from umbra_awl.desk.held.workbench import Workbench
 from umbra_awl.desk.parts.widgets import button, column, rows_of
-from umbra_awl.desk.workbench import Workbench
 
 _WIDTH, _HEIGHT = 320, 340
 _KEY = Qt.ItemDataRole.UserRole

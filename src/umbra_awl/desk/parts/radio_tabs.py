@@ -8,10 +8,10 @@ from itertools import groupby
 
 from PyQt6.QtWidgets import QPushButton, QSizePolicy, QWidget
 
+from umbra_awl.desk.held.workbench import Workbench
 from umbra_awl.desk.parts.radio_picker import ListedRadio, RadioPicker, listed_radios
 from umbra_awl.desk.parts.tabs import chosen_of
 from umbra_awl.desk.parts.widgets import Flow, button, clear, words
-from umbra_awl.desk.workbench import Workbench
 
 MOST_IN_ROW = 7
 

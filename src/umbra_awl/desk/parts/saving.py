@@ -9,8 +9,8 @@ from PyQt6.QtWidgets import QFileDialog, QWidget
 
 from umbra_awl.core.keep.atomic import write_new, write_over
 from umbra_awl.core.paper.errors import PaperError
+from umbra_awl.desk.held.workbench import Workbench
 from umbra_awl.desk.parts.asking import ask
-from umbra_awl.desk.workbench import Workbench
 
 REPLACE = "Replace it"
 

@@ -5,8 +5,8 @@ from collections.abc import Callable
 from PyQt6.QtWidgets import QSpinBox, QWidget
 
 from umbra_awl.core.radio.profile import Profile
+from umbra_awl.desk.held.workbench import Workbench
 from umbra_awl.desk.parts.cards.form_sheet import FormSheet
-from umbra_awl.desk.workbench import Workbench
 
 MOST = 50
 _LEAD = "The plan is fitted to each radio: its limits, its display, its keys, and whose call sign and ID it carries."

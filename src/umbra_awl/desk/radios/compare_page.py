@@ -10,6 +10,7 @@ from umbra_awl.core.facts.bands import bands_for
 from umbra_awl.core.facts.modes import EVERY_MODE, MODE_WORDS
 from umbra_awl.core.fit.compare import Candidate, RadioNeeds, compare, platforms
 from umbra_awl.core.fit.report import KINDS
+from umbra_awl.desk.held.workbench import Workbench
 from umbra_awl.desk.parts.cards.field_list import FieldList
 from umbra_awl.desk.parts.cards.fields import RULE, Choice, Field
 from umbra_awl.desk.parts.cards.late_choices import LateChoices
@@ -21,7 +22,6 @@ from umbra_awl.desk.radios.candidate_sheet import CandidateSheet
 from umbra_awl.desk.radios.compare_weights import CompareWeights
 from umbra_awl.desk.radios.hotspots import HotspotTable
 from umbra_awl.desk.theme.theme import Theme
-from umbra_awl.desk.workbench import Workbench
 
 
 class ComparePage(QWidget):

@@ -10,14 +10,14 @@ from umbra_awl.core.findings.model import Target
 from umbra_awl.core.fit.fitting import Fit
 from umbra_awl.core.radio.memory import Channel, Memory
 from umbra_awl.core.radio.profile import Profile
+from umbra_awl.desk.held.selection import Selection
+from umbra_awl.desk.held.workbench import Workbench
 from umbra_awl.desk.parts.rows_table import RowsTable
 from umbra_awl.desk.parts.when_changed import WhenChanged
 from umbra_awl.desk.parts.widgets import button, column, row
 from umbra_awl.desk.radios.gauges import Gauges
 from umbra_awl.desk.radios.knob import KnobView
-from umbra_awl.desk.selection import Selection
 from umbra_awl.desk.theme.theme import Theme
-from umbra_awl.desk.workbench import Workbench
 
 _TABLES = ("Access list", "Call signs", "Rooms")
 

@@ -11,16 +11,16 @@ from umbra_awl.core.keep.naming import path_name
 from umbra_awl.core.radio.profile import Profile
 from umbra_awl.core.tables.errors import SourceError
 from umbra_awl.desk.asked import ask_button
-from umbra_awl.desk.directory import Directory
+from umbra_awl.desk.held.reckoning import Basis
+from umbra_awl.desk.held.workbench import Workbench
+from umbra_awl.desk.known.directory import Directory
 from umbra_awl.desk.parts.rows_table import MOST_ROWS, RowsTable
 from umbra_awl.desk.parts.saving import FilePlace, ask_place, save_later
 from umbra_awl.desk.parts.when_changed import WhenChanged
 from umbra_awl.desk.parts.widgets import button, column, row, words
 from umbra_awl.desk.radios.people_rules import PeopleRules
 from umbra_awl.desk.radios.room_bar import RoomBar
-from umbra_awl.desk.reckoning import Basis
 from umbra_awl.desk.theme.theme import Theme
-from umbra_awl.desk.workbench import Workbench
 
 if TYPE_CHECKING:
     from umbra_awl.core.asked.figure import Figure

@@ -13,13 +13,13 @@ from umbra_awl.core.fit.people import calls_in_log_file, countries_in
 from umbra_awl.core.keep.limits import plain_reason
 from umbra_awl.core.plan.model import OwnedRadio, PeopleChoice
 from umbra_awl.core.tables.errors import SourceError
-from umbra_awl.desk.directory import Directory
+from umbra_awl.desk.held.workbench import Workbench
+from umbra_awl.desk.known.directory import Directory
 from umbra_awl.desk.measures import KM_PER_MILE
 from umbra_awl.desk.parts.cards.field_list import FieldList
 from umbra_awl.desk.parts.cards.fields import RULE, Act, Choice, Commit, Field
 from umbra_awl.desk.parts.cards.late_choices import LateChoices
 from umbra_awl.desk.parts.widgets import column, words
-from umbra_awl.desk.workbench import Workbench
 
 _SORTS = {"near": "the nearest", "id": "lowest ID", "call": "call sign"}
 _HALF_ROUND_KM = 20_100

@@ -13,6 +13,7 @@ from umbra_awl.core.radio.profile import Profile
 from umbra_awl.core.radio.profile_check import ProfileFault, profile_faults
 from umbra_awl.core.radio.profile_edit import from_nothing, from_similar, printed, set_value, values_of
 from umbra_awl.core.radio.taken_over import PARTS, drop_part, missing_parts, offered_parts, take_part
+from umbra_awl.desk.held.workbench import Workbench
 from umbra_awl.desk.parts.cards.field_list import FieldList
 from umbra_awl.desk.parts.cards.fields import Choice, Field
 from umbra_awl.desk.parts.when_changed import WhenChanged
@@ -22,7 +23,6 @@ from umbra_awl.desk.radios.gauges import Gauges
 from umbra_awl.desk.radios.profile_files import ProfileFiles
 from umbra_awl.desk.radios.similar_list import SimilarList
 from umbra_awl.desk.theme.theme import Theme
-from umbra_awl.desk.workbench import Workbench
 
 _TEACH = (
     "Describe a radio that is not here: begin with the one most like it, then change what its sheet says. Everything is checked "

@@ -14,15 +14,15 @@ from umbra_awl.core.plan.edit.edits import Edit, EditRefused, drop_item, set_fie
 from umbra_awl.core.plan.model import OwnedRadio
 from umbra_awl.core.plan.parts import RADIOS
 from umbra_awl.core.radio.profile import WAY_WORDS, Profile
+from umbra_awl.desk.held.selection import Selection
+from umbra_awl.desk.held.workbench import Workbench
 from umbra_awl.desk.parts.cards.field_list import FieldList
 from umbra_awl.desk.parts.cards.fields import Act, Choice, Commit, Field
 from umbra_awl.desk.parts.cards.late_choices import LateChoices
 from umbra_awl.desk.parts.when_changed import WhenChanged
 from umbra_awl.desk.parts.widgets import button, column, row, words
 from umbra_awl.desk.parts.wrap import WrapList
-from umbra_awl.desk.selection import Selection
 from umbra_awl.desk.theme.theme import Theme
-from umbra_awl.desk.workbench import Workbench
 
 MOST_LINES = 300
 _TOUCH_ORDER = {"disconnect": 0, "echo": 1, "local": 2, "dial": 3}

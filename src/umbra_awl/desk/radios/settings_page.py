@@ -13,13 +13,13 @@ from umbra_awl.core.plan.edit.edits import Edit
 from umbra_awl.core.plan.model import NameStyle, OwnedRadio, Press
 from umbra_awl.core.plan.permit import guard_permit
 from umbra_awl.core.radio.profile import FreeTuning, Profile
+from umbra_awl.desk.held.workbench import Workbench
 from umbra_awl.desk.parts.cards.field_list import FieldList
 from umbra_awl.desk.parts.cards.fields import Choice, Field
 from umbra_awl.desk.parts.cards.late_choices import LateChoices
 from umbra_awl.desk.parts.when_changed import WhenChanged
 from umbra_awl.desk.parts.widgets import column, scrolled, words
 from umbra_awl.desk.radios.settings_texts import SettingsTexts
-from umbra_awl.desk.workbench import Workbench
 
 _SCHOOLS = {
     "both": "both: a channel each, and dialling",

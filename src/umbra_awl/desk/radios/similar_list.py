@@ -5,10 +5,10 @@ from PyQt6.QtWidgets import QWidget
 
 from umbra_awl.core.facts.modes import MODE_WORDS
 from umbra_awl.core.radio.profile import WAY_WORDS, Profile
+from umbra_awl.desk.held.workbench import Workbench
 from umbra_awl.desk.parts.rows_table import RowsTable
 from umbra_awl.desk.parts.widgets import button, column, rows_of
 from umbra_awl.desk.theme.theme import Theme
-from umbra_awl.desk.workbench import Workbench
 
 _HEADS = ("Radio", "What it is", "Modes", "Channels", "Letters", "Goes in by")
 _NOTHING_LIKE = (

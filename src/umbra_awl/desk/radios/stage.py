@@ -13,6 +13,7 @@ from umbra_awl.core.plan.edit.edits import add_item, together
 from umbra_awl.core.plan.parts import RADIOS
 from umbra_awl.core.radio.owned import new_radios
 from umbra_awl.core.radio.profile import Profile
+from umbra_awl.desk.held.workbench import Workbench
 from umbra_awl.desk.parts.blank import Blank, goes, no_radio
 from umbra_awl.desk.parts.pages import Page, Pages
 from umbra_awl.desk.parts.pictures import rows
@@ -21,10 +22,9 @@ from umbra_awl.desk.parts.widgets import button, column, row
 from umbra_awl.desk.radios.memory_page import MemoryPage
 from umbra_awl.desk.radios.report_side import ReportSide
 from umbra_awl.desk.theme.theme import Theme
-from umbra_awl.desk.workbench import Workbench
 
 if TYPE_CHECKING:
-    from umbra_awl.desk.directory import Directory
+    from umbra_awl.desk.known.directory import Directory
     from umbra_awl.desk.radios.compare_page import ComparePage
     from umbra_awl.desk.radios.people_page import RadioPeoplePage
     from umbra_awl.desk.radios.profile_page import ProfilePage

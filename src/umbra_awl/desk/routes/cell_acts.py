@@ -9,8 +9,8 @@ from umbra_awl.desk.parts.pointed import ThingAct
 from umbra_awl.desk.routes import punching
 
 if TYPE_CHECKING:
+    from umbra_awl.desk.held.workbench import Workbench
     from umbra_awl.desk.routes.sheet import PunchSheet
-    from umbra_awl.desk.workbench import Workbench
 
 
 def cell_acts(sheet: "PunchSheet", bench: "Workbench", at: QPoint) -> list[ThingAct]:

@@ -4,10 +4,10 @@ from PyQt6.QtWidgets import QComboBox, QDialog, QListWidget, QWidget
 
 from umbra_awl.core.plan.edit.edits import EditRefused
 from umbra_awl.core.routes.bulk import Bulk, copy_pattern
+from umbra_awl.desk.held.workbench import Workbench
 from umbra_awl.desk.parts.widgets import button, column, row, words
 from umbra_awl.desk.parts.wrap import WrapList
 from umbra_awl.desk.sheet.grid import column_of
-from umbra_awl.desk.workbench import Workbench
 
 
 class CopyPattern(QDialog):

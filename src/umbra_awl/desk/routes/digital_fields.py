@@ -12,8 +12,8 @@ from umbra_awl.core.plan.model import AccessPoint, Destination, DstarAir, Fusion
 from umbra_awl.core.plan.places import is_pair, module_word, place_word
 from umbra_awl.core.routes.fields import fields_of, routing_fields
 from umbra_awl.core.routes.punch import set_route
+from umbra_awl.desk.held.workbench import Workbench
 from umbra_awl.desk.parts.cards.fields import Choice, Commit, Field
-from umbra_awl.desk.workbench import Workbench
 
 _UR_MEANS = {
     "cq": "calls everybody",

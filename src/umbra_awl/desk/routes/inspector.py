@@ -14,6 +14,7 @@ from umbra_awl.core.plan.places import module_word, place_word
 from umbra_awl.core.routes.crossing import crossing
 from umbra_awl.core.routes.order import order_of_use
 from umbra_awl.core.routes.punch import fill
+from umbra_awl.desk.held.workbench import Workbench
 from umbra_awl.desk.parts.cards.access_fields import service_fields
 from umbra_awl.desk.parts.cards.destination_fields import destination_fields
 from umbra_awl.desk.parts.cards.field_list import FieldList
@@ -23,7 +24,6 @@ from umbra_awl.desk.routes import punching
 from umbra_awl.desk.routes.field_boxes import FieldBoxes
 from umbra_awl.desk.routes.route_fields import crossing_fields
 from umbra_awl.desk.theme.theme import Theme
-from umbra_awl.desk.workbench import Workbench
 
 _TEACH = (
     "Mouse: where a hole appears under it, one click punches; drag to select a rectangle.\n"

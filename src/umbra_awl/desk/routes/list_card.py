@@ -6,9 +6,9 @@ from functools import partial
 from umbra_awl.core.plan.edit.edits import EditRefused
 from umbra_awl.core.plan.model import OwnedRadio, RouteList, ScanList, Zone
 from umbra_awl.core.routes.lists import members_of_all, set_half, set_radio_zones, set_scan
+from umbra_awl.desk.held.workbench import Workbench
 from umbra_awl.desk.parts.cards.fields import Choice, Field
 from umbra_awl.desk.parts.cards.late_choices import LateChoices
-from umbra_awl.desk.workbench import Workbench
 
 
 def list_fields(bench: Workbench, item: RouteList) -> list[Field]:

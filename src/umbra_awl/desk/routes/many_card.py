@@ -6,10 +6,10 @@ from typing import Any
 from umbra_awl.core.plan.edit.edits import EditRefused
 from umbra_awl.core.plan.model import Zone
 from umbra_awl.core.routes.bulk import put_into, set_many
+from umbra_awl.desk.held.workbench import Workbench
 from umbra_awl.desk.parts.cards.fields import Act, Choice, Field
 from umbra_awl.desk.routes import punching
 from umbra_awl.desk.routes.route_fields import ADMIT_WORDS, POWER_WORDS
-from umbra_awl.desk.workbench import Workbench
 
 NOTE = "Space punches what is open, 1 and 2 set the slot, Delete fills, Esc lets go. Each is one step to undo."
 

@@ -13,15 +13,15 @@ from umbra_awl.core.plan.model import NameStyle, Route
 from umbra_awl.core.plan.places import place_word
 from umbra_awl.core.routes.kept import better_codes, name_anew
 from umbra_awl.core.routes.names_edit import preview, set_style, shorts_from, shorts_text
+from umbra_awl.desk.held.selection import Selection
+from umbra_awl.desk.held.workbench import Workbench
 from umbra_awl.desk.parts.cards.field_list import FieldList
 from umbra_awl.desk.parts.cards.fields import Choice, Field
 from umbra_awl.desk.parts.cards.kept_names import keep_names
 from umbra_awl.desk.parts.cards.late_choices import LateChoices
 from umbra_awl.desk.parts.tips import plain
 from umbra_awl.desk.parts.widgets import column, words
-from umbra_awl.desk.selection import Selection
 from umbra_awl.desk.theme.theme import Theme
-from umbra_awl.desk.workbench import Workbench
 
 _LEADS = {"site": "place first", "call": "call sign first", "destination": "destination first"}
 _SEPARATORS = {" ": "a blank", "-": "a dash", "/": "a slash", ".": "a point"}

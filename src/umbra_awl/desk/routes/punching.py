@@ -9,8 +9,8 @@ from umbra_awl.core.plan.places import is_pair
 from umbra_awl.core.routes.bulk import Bulk, set_many
 from umbra_awl.core.routes.punch import fill, paint, punch, set_route
 from umbra_awl.core.routes.punch import toggle as toggled
-from umbra_awl.desk.selection import Selection
-from umbra_awl.desk.workbench import Workbench
+from umbra_awl.desk.held.selection import Selection
+from umbra_awl.desk.held.workbench import Workbench
 
 
 def attempt(bench: Workbench, make: Callable[[], Edit]) -> bool:

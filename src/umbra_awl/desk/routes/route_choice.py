@@ -5,10 +5,10 @@ from typing import NamedTuple
 from PyQt6.QtCore import QModelIndex
 
 from umbra_awl.core.plan.model import Route
+from umbra_awl.desk.held.selection import Selection
+from umbra_awl.desk.held.workbench import Workbench
 from umbra_awl.desk.parts.rows_table import RowsTable
-from umbra_awl.desk.selection import Selection
 from umbra_awl.desk.theme.theme import Theme
-from umbra_awl.desk.workbench import Workbench
 
 _HEADS = ("Route", "Memory", "Found")
 _MOST = 1_000

@@ -12,11 +12,11 @@ from umbra_awl.core.plan.edit.edit_station import licence_of, whose_licence
 from umbra_awl.core.plan.model import AccessPoint, Destination, DmrAir, OwnedRadio, Route, Service
 from umbra_awl.core.plan.permit import guard_permit, in_force
 from umbra_awl.core.routes.punch import set_route
+from umbra_awl.desk.held.workbench import Workbench
 from umbra_awl.desk.parts.cards.access_fields import frequency_fields
 from umbra_awl.desk.parts.cards.fields import RULE, Choice, Field
 from umbra_awl.desk.parts.cards.late_choices import LateChoices
 from umbra_awl.desk.parts.cards.mode_fields import HEARS_WORDS, talk_groups
-from umbra_awl.desk.workbench import Workbench
 
 ADMIT_WORDS = {"always": "always", "free": "channel free", "color": "color code free"}
 

@@ -6,9 +6,9 @@ from umbra_awl.core.facts.modes import MODE_WORDS
 from umbra_awl.core.modes.table import KIND_WORDS
 from umbra_awl.core.plan.model import Route
 from umbra_awl.core.plan.places import LINKED
+from umbra_awl.desk.held.workbench import Workbench
 from umbra_awl.desk.sheet.in_view import Cell
 from umbra_awl.desk.sheet.layout import SheetLayout
-from umbra_awl.desk.workbench import Workbench
 
 _PAIR = {1: "link", 2: "talk"}
 

@@ -9,20 +9,20 @@ from PyQt6.QtGui import (
 from PyQt6.QtWidgets import QFrame, QLineEdit
 
 from umbra_awl.core.plan.edit.moved import gone_and_come
+from umbra_awl.desk.held.selection import Selection
+from umbra_awl.desk.held.workbench import Workbench
 from umbra_awl.desk.parts.pointed import ThingAct
 from umbra_awl.desk.routes.cell_acts import cell_acts
 from umbra_awl.desk.routes.said_cell import said_cell
 from umbra_awl.desk.routes.sheet_events import SheetEvents
 from umbra_awl.desk.routes.sheet_flags import SheetFlags
 from umbra_awl.desk.routes.sheet_hands import SheetHands
-from umbra_awl.desk.selection import Selection
 from umbra_awl.desk.sheet.grid import Shown, column_of, grid_of
 from umbra_awl.desk.sheet.in_view import Cell
 from umbra_awl.desk.sheet.layout import SheetLayout
 from umbra_awl.desk.sheet.paint import SheetPainter
 from umbra_awl.desk.sheet.view import SheetView
 from umbra_awl.desk.theme.theme import Theme
-from umbra_awl.desk.workbench import Workbench
 
 ZOOMS = (0.6, 0.7, 0.8, 0.9, 1.0, 1.15, 1.3, 1.5)
 

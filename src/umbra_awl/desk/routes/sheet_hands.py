@@ -5,12 +5,12 @@ from typing import TYPE_CHECKING
 from PyQt6.QtCore import QPoint, Qt, QTimer
 from PyQt6.QtGui import QKeyEvent, QMouseEvent
 
+from umbra_awl.desk.held.selection import Selection
+from umbra_awl.desk.held.workbench import Workbench
 from umbra_awl.desk.routes import punching
 from umbra_awl.desk.routes.area import Area
-from umbra_awl.desk.selection import Selection
 from umbra_awl.desk.sheet.in_view import Cell
 from umbra_awl.desk.sheet.layout import SheetLayout, slot_share
-from umbra_awl.desk.workbench import Workbench
 
 if TYPE_CHECKING:
     from umbra_awl.desk.routes.sheet import PunchSheet

@@ -4,8 +4,8 @@ from PyQt6.QtWidgets import QFormLayout, QFrame, QLineEdit
 
 from umbra_awl.core.plan.model import Route
 from umbra_awl.core.trace.speaking import spoken_lines
+from umbra_awl.desk.held.workbench import Workbench
 from umbra_awl.desk.parts.widgets import column, row, words
-from umbra_awl.desk.workbench import Workbench
 
 
 class SpeakingCard(QFrame):

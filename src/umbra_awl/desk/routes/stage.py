@@ -10,6 +10,7 @@ from typing import TYPE_CHECKING
 from PyQt6.QtWidgets import QHBoxLayout, QWidget
 
 from umbra_awl.core.facts.modes import EVERY_MODE, SHORT_WORDS, by_mode
+from umbra_awl.desk.held.workbench import Workbench
 from umbra_awl.desk.parts import pictures
 from umbra_awl.desk.parts.blank import no_access, no_route
 from umbra_awl.desk.parts.pages import Page, Pages
@@ -21,7 +22,6 @@ from umbra_awl.desk.routes.legend import Legend
 from umbra_awl.desk.routes.sheet import PunchSheet
 from umbra_awl.desk.routes.work_menu import WorkMenu
 from umbra_awl.desk.theme.theme import Theme
-from umbra_awl.desk.workbench import Workbench
 
 if TYPE_CHECKING:
     from umbra_awl.desk.routes.names_page import NamesPage

@@ -11,6 +11,7 @@ from PyQt6.QtWidgets import QComboBox, QFormLayout, QFrame, QLabel, QVBoxLayout,
 from umbra_awl.core.plan.model import Route
 from umbra_awl.core.trace.checks import checks_of
 from umbra_awl.core.trace.model import Listener
+from umbra_awl.desk.held.workbench import Workbench
 from umbra_awl.desk.parts.radio_tabs import RadioTabs
 from umbra_awl.desk.parts.rows_table import RowsTable
 from umbra_awl.desk.parts.tabs import Tabs
@@ -20,7 +21,6 @@ from umbra_awl.desk.routes.speaking_card import SpeakingCard
 from umbra_awl.desk.routes.thread_column import ThreadColumn
 from umbra_awl.desk.routes.trace_chain import TraceChain
 from umbra_awl.desk.theme.theme import Theme
-from umbra_awl.desk.workbench import Workbench
 
 _NOTHING = "Choose a route, and its key-up is followed here hop by hop. Those where something is found stand first."
 _NO_CHANNEL = (

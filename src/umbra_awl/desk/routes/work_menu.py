@@ -8,12 +8,12 @@ from functools import partial
 from PyQt6.QtWidgets import QMenu, QWidget
 
 from umbra_awl.core.routes.bulk import SCHOOLS, apply_school, copy_pattern, fill_column, fill_row, schools_for
+from umbra_awl.desk.held.workbench import Workbench
 from umbra_awl.desk.parts.tips import set_tip
 from umbra_awl.desk.parts.widgets import PressButton, act
 from umbra_awl.desk.routes import punching
 from umbra_awl.desk.routes.sheet import PunchSheet
 from umbra_awl.desk.sheet.grid import column_of
-from umbra_awl.desk.workbench import Workbench
 
 
 class WorkMenu:

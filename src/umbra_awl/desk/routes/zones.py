@@ -14,14 +14,14 @@ from umbra_awl.core.routes.lists import (
     place_member,
     toggle_member,
 )
+from umbra_awl.desk.held.selection import Selection
+from umbra_awl.desk.held.workbench import Workbench
 from umbra_awl.desk.parts.cards.field_list import FieldList
 from umbra_awl.desk.parts.widgets import Flow, PressButton, button, column, rows_of, words
 from umbra_awl.desk.routes.list_acts import ListActs
 from umbra_awl.desk.routes.list_card import list_fields
 from umbra_awl.desk.routes.members import MemberList
 from umbra_awl.desk.routes.punching import attempt
-from umbra_awl.desk.selection import Selection
-from umbra_awl.desk.workbench import Workbench
 
 _LINES = 20
 _LOW = 36

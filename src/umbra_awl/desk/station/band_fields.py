@@ -9,8 +9,8 @@ from umbra_awl.core.facts.bands import Band, bands_for
 from umbra_awl.core.facts.frequency import FrequencyError, format_mhz, parse_hz
 from umbra_awl.core.plan.edit.edit_station import licence_of, set_band_edges, set_licence, usual_band
 from umbra_awl.core.plan.edit.edits import EditRefused
+from umbra_awl.desk.held.workbench import Workbench
 from umbra_awl.desk.parts.cards.fields import Act, Choice, Field
-from umbra_awl.desk.workbench import Workbench
 
 OWN = "set by the operator"
 

@@ -7,12 +7,12 @@ from typing import TYPE_CHECKING
 from PyQt6.QtWidgets import QWidget
 
 from umbra_awl.desk.asked import ask_button
+from umbra_awl.desk.held.workbench import Workbench
 from umbra_awl.desk.parts.cards.field_list import FieldList
 from umbra_awl.desk.parts.cards.fields import Choice, Commit, Field
 from umbra_awl.desk.parts.when_changed import WhenChanged
 from umbra_awl.desk.parts.widgets import card, column, row, rows_of, words
 from umbra_awl.desk.theme.theme import Theme
-from umbra_awl.desk.workbench import Workbench
 
 if TYPE_CHECKING:
     from umbra_awl.core.radio.profile import Profile

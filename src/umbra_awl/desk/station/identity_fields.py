@@ -15,8 +15,8 @@ from umbra_awl.core.plan.edit.edit_station import (
     whose_licence,
 )
 from umbra_awl.core.plan.model import Identity, RadioId
+from umbra_awl.desk.held.workbench import Workbench
 from umbra_awl.desk.parts.cards.fields import Act, Choice, Field
-from umbra_awl.desk.workbench import Workbench
 
 _ID_TIP = "Seven digits, given by a registry; the country's three come first. An empty value takes it away."
 _LONGEST_TEXT = 32

@@ -19,6 +19,7 @@ from umbra_awl.core.agenda.steps import (
 )
 from umbra_awl.core.plan.model import Identity, Step
 from umbra_awl.desk.asked import ask_button
+from umbra_awl.desk.held.workbench import Workbench
 from umbra_awl.desk.parts.saving import FilePlace, ask_place, save_file
 from umbra_awl.desk.parts.tabs import chosen_of
 from umbra_awl.desk.parts.when_changed import WhenChanged
@@ -26,7 +27,6 @@ from umbra_awl.desk.parts.widgets import act, button, card, clear, column, row, 
 from umbra_awl.desk.station.lead_chart import LeadChart
 from umbra_awl.desk.station.step_fields import toggle_done
 from umbra_awl.desk.theme.theme import Theme
-from umbra_awl.desk.workbench import Workbench
 
 _EMPTY = (
     "When can you be on the air? Licence, ID, accounts, radio and hotspot have lead times and wait for one another. Begin with a "

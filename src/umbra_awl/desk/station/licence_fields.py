@@ -20,9 +20,9 @@ from umbra_awl.core.plan.edit.edit_station import (
 from umbra_awl.core.plan.model import Licence
 from umbra_awl.core.plan.permit import guard_permit, in_force
 from umbra_awl.core.radio.free_tuning import prohibited_by, still_sends
+from umbra_awl.desk.held.workbench import Workbench
 from umbra_awl.desk.parts.asking import ask
 from umbra_awl.desk.parts.cards.fields import Choice, Field
-from umbra_awl.desk.workbench import Workbench
 
 _REACHES = {
     "2 m and 70 cm": ("2 m", "70 cm"),

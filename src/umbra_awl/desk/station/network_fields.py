@@ -5,10 +5,10 @@ from collections.abc import Callable
 from umbra_awl.core.plan.edit.edits import set_fields
 from umbra_awl.core.plan.model import Call, Network
 from umbra_awl.core.plan.parts import NETWORKS
+from umbra_awl.desk.held.workbench import Workbench
 from umbra_awl.desk.parts.cards.fields import Field
 from umbra_awl.desk.parts.cards.text_fields import text_field
 from umbra_awl.desk.station.conventions import parse_call, parse_number, parse_span
-from umbra_awl.desk.workbench import Workbench
 
 
 def network_fields(bench: Workbench, network: Network) -> list[Field]:

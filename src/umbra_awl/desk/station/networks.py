@@ -6,9 +6,9 @@ from umbra_awl.core.facts.modes import MODE_WORDS, by_mode
 from umbra_awl.core.plan.edit.edit_station import add_network
 from umbra_awl.core.plan.edit.edits import fresh_key
 from umbra_awl.core.plan.model import Network
+from umbra_awl.desk.held.workbench import Workbench
 from umbra_awl.desk.parts.cards.form_sheet import FormSheet
 from umbra_awl.desk.station.conventions import parse_call, parse_number, parse_span
-from umbra_awl.desk.workbench import Workbench
 
 _LEAD = "Every network has its own numbers. Leave empty what yours does not have; its own pages tell them."
 

@@ -9,11 +9,12 @@ from umbra_awl.core.modes.table import MODES
 from umbra_awl.core.plan.edit.edit_station import add_identity
 from umbra_awl.core.plan.edit.edits import fresh_key
 from umbra_awl.core.plan.model import Identity, Network
+from umbra_awl.desk.held.selection import Selection
+from umbra_awl.desk.held.workbench import Workbench
 from umbra_awl.desk.parts.cards.field_list import FieldList
 from umbra_awl.desk.parts.rows_table import RowsTable
 from umbra_awl.desk.parts.tips import set_tip
 from umbra_awl.desk.parts.widgets import button, card, clear, column, row, scrolled, words
-from umbra_awl.desk.selection import Selection
 from umbra_awl.desk.station.band_fields import add_band, band_fields
 from umbra_awl.desk.station.identity_fields import identity_acts, identity_fields
 from umbra_awl.desk.station.network_fields import network_fields
@@ -22,7 +23,6 @@ from umbra_awl.desk.station.place_fields import place_fields
 from umbra_awl.desk.station.place_picture import PlacePicture
 from umbra_awl.desk.station.ruler import BandRuler
 from umbra_awl.desk.theme.theme import Theme
-from umbra_awl.desk.workbench import Workbench
 
 GUARD_NOTE = (
     "While the guard is on, every channel is fitted as receive-only: the radio cannot transmit by accident. Lifting it lets "

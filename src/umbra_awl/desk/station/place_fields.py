@@ -7,8 +7,8 @@ from umbra_awl.core.facts.earth import PositionError, format_position, locator_o
 from umbra_awl.core.plan.edit.edit_station import set_station
 from umbra_awl.core.plan.model import Privacy
 from umbra_awl.core.plan.sharing import private_position
+from umbra_awl.desk.held.workbench import Workbench
 from umbra_awl.desk.parts.cards.fields import Choice, Field
-from umbra_awl.desk.workbench import Workbench
 
 PRIVACY_WORDS: dict[Privacy, str] = {
     "exact": "exact",

@@ -8,8 +8,8 @@ from PyQt6.QtWidgets import QSizePolicy, QWidget
 
 from umbra_awl.core.facts.earth import Position, distance_km, locator_of, parse_locator
 from umbra_awl.core.plan.sharing import private_position
+from umbra_awl.desk.held.workbench import Workbench
 from umbra_awl.desk.theme.theme import Theme
-from umbra_awl.desk.workbench import Workbench
 
 _SQUARE_LON, _SQUARE_LAT = 5 / 60, 2.5 / 60
 """A locator's square of six, in degrees."""

@@ -10,8 +10,8 @@ from umbra_awl.core.estimate.battery import BatteryError, hours_of_use
 from umbra_awl.core.estimate.exposure import ExposureError, distances
 from umbra_awl.core.plan.model import OwnedRadio
 from umbra_awl.core.radio.profile import Profile
+from umbra_awl.desk.held.workbench import Workbench
 from umbra_awl.desk.theme.theme import Theme
-from umbra_awl.desk.workbench import Workbench
 
 _ROW, _HEAD, _NAME = 34, 26, 150
 _TALK, _WORST, _MHZ = 0.5, 1.0, 435.0

@@ -12,9 +12,9 @@ from umbra_awl.core.facts.frequency import format_mhz
 from umbra_awl.core.modes.table import sent_by
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.permit import band_permit
+from umbra_awl.desk.held.workbench import Workbench
 from umbra_awl.desk.parts.thread import cross
 from umbra_awl.desk.theme.theme import Theme
-from umbra_awl.desk.workbench import Workbench
 
 _MARGIN = 0.12
 

@@ -7,6 +7,7 @@ from typing import TypeVar
 from PyQt6.QtWidgets import QWidget
 
 from umbra_awl.core.agenda.next_steps import NextStep
+from umbra_awl.desk.held.workbench import Workbench
 from umbra_awl.desk.parts.cards.field_list import FieldList
 from umbra_awl.desk.parts.pages import Page, Pages
 from umbra_awl.desk.parts.side_by_side import SideBySide
@@ -22,7 +23,6 @@ from umbra_awl.desk.station.pages import Bands, Networks, PlacePage, Who
 from umbra_awl.desk.station.radios_picture import ASSUMED, RadiosPicture
 from umbra_awl.desk.station.step_part import StepPart
 from umbra_awl.desk.theme.theme import Theme
-from umbra_awl.desk.workbench import Workbench
 
 _Page = TypeVar("_Page", Bands, PlacePage, Networks)
 

@@ -7,8 +7,8 @@ from umbra_awl.core.agenda.steps import set_step, steps_for
 from umbra_awl.core.directory.values import parse_day
 from umbra_awl.core.plan.edit.edits import EditRefused
 from umbra_awl.core.plan.model import Step
+from umbra_awl.desk.held.workbench import Workbench
 from umbra_awl.desk.parts.cards.fields import Choice, Field
-from umbra_awl.desk.workbench import Workbench
 
 
 def parse_days(text: str) -> tuple[float, float, float]:

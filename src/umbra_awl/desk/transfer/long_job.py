@@ -7,7 +7,7 @@ from typing import Any
 from PyQt6.QtCore import QObject, pyqtSignal
 
 from umbra_awl.core.transfer.errors import TransferError
-from umbra_awl.desk.workbench import Workbench
+from umbra_awl.desk.held.workbench import Workbench
 
 
 class LongJob(QObject):

@@ -1,9 +1,9 @@
 """What stands on the page of a way that the chosen radio does not go: how it is fed, and the step that leads there."""
 
 from umbra_awl.core.radio.profile import WAY_WORDS, Profile, WayIn
+from umbra_awl.desk.held.workbench import Workbench
 from umbra_awl.desk.parts.blank import Blank, goes
 from umbra_awl.desk.parts.pictures import radio
-from umbra_awl.desk.workbench import Workbench
 
 _PAGES = (("slot", "Go to the memory card"), ("cable", "Go to the cable"), ("app", "Go to the phone app"))
 

@@ -10,18 +10,18 @@ from typing import TYPE_CHECKING
 from PyQt6.QtWidgets import QWidget
 
 from umbra_awl.core.radio.profile import WayIn
+from umbra_awl.desk.held.workbench import Workbench
 from umbra_awl.desk.parts.blank import Blank, goes, no_radio
 from umbra_awl.desk.parts.pages import Page, Pages
 from umbra_awl.desk.parts.pictures import rows
 from umbra_awl.desk.parts.widgets import column
-from umbra_awl.desk.runner import Runner
+from umbra_awl.desk.runs.runner import Runner
 from umbra_awl.desk.theme.theme import Theme
 from umbra_awl.desk.transfer.cable.change_page import ChangePage
 from umbra_awl.desk.transfer.other_way import other_way
-from umbra_awl.desk.workbench import Workbench
 
 if TYPE_CHECKING:
-    from umbra_awl.desk.directory import Directory
+    from umbra_awl.desk.known.directory import Directory
     from umbra_awl.desk.transfer.app.app_page import AppPage
     from umbra_awl.desk.transfer.card.card_page import CardPage as CardWayPage
     from umbra_awl.desk.transfer.files.bring_page import BringPage

@@ -11,8 +11,8 @@ from umbra_awl.core.plan.parts import PARTS, Part
 from umbra_awl.desk.commands import CommandTable
 from umbra_awl.desk.frame.find.finding_words import FinderOffer
 from umbra_awl.desk.frame.find.synonyms import SYNONYMS
+from umbra_awl.desk.held.workbench import Workbench
 from umbra_awl.desk.stages import KEYS, STAGE_OF
-from umbra_awl.desk.workbench import Workbench
 
 
 def offers(bench: Workbench, commands: CommandTable) -> Iterator[FinderOffer]:

@@ -10,11 +10,11 @@ from PyQt6.QtWidgets import QApplication, QFrame, QHBoxLayout, QLabel, QLineEdit
 from umbra_awl.core.findings.aside import silence, unsilence
 from umbra_awl.core.findings.model import SEVERITY_WORDS, Finding
 from umbra_awl.core.plan.edit.edits import EditRefused
+from umbra_awl.desk.held.workbench import Workbench
 from umbra_awl.desk.parts.pointed import ThingAct
 from umbra_awl.desk.parts.widgets import button, clear, column, row, words
 from umbra_awl.desk.parts.wrap import in_lines
 from umbra_awl.desk.theme.theme import Theme
-from umbra_awl.desk.workbench import Workbench
 
 _LEFT, _RIGHT, _ABOVE = 26, 8, 4
 _SHORT = 18

@@ -11,10 +11,10 @@ from umbra_awl.core.findings.about import about
 from umbra_awl.core.findings.aside import reason_for
 from umbra_awl.core.findings.model import Finding
 from umbra_awl.desk.frame.judged.finding_line import FindingLine, face_of
+from umbra_awl.desk.held.workbench import Workbench
 from umbra_awl.desk.parts.widgets import button, clear, column, row, rows_of, scrolled, words
 from umbra_awl.desk.stages import STAGE_OF, STAGES
 from umbra_awl.desk.theme.theme import Theme
-from umbra_awl.desk.workbench import Workbench
 
 MOST_LINES = 40
 _QUARTER, _OPEN = 0.25, 0.6

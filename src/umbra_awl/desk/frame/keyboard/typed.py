@@ -4,8 +4,8 @@ from collections.abc import Callable
 
 from PyQt6.QtWidgets import QWidget
 
+from umbra_awl.desk.held.workbench import Workbench
 from umbra_awl.desk.parts.cards.typing import Typing, commit_typing
-from umbra_awl.desk.workbench import Workbench
 
 _NOT_TAKEN = "“{value}” at {field} was not taken; the reason stands under it. Correct it, or drop it with Esc."
 _NOT_SAVED = "Saved, but without “{value}” at {field}: it was refused, and the reason stands under it."

@@ -9,7 +9,7 @@ from typing import IO, TYPE_CHECKING
 
 from PyQt6.QtCore import QObject, QTimer
 
-from umbra_awl.desk.workbench import Workbench
+from umbra_awl.desk.held.workbench import Workbench
 
 if TYPE_CHECKING:
     from subprocess import Popen

@@ -7,7 +7,7 @@ from typing import Any, NamedTuple, Protocol
 
 from umbra_awl.core.plan.disk.saves import SUFFIX
 from umbra_awl.desk.frame.open_stages import OpenStages
-from umbra_awl.desk.workbench import Workbench
+from umbra_awl.desk.held.workbench import Workbench
 
 
 class _Frame(Protocol):

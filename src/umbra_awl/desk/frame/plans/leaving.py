@@ -4,8 +4,8 @@ from collections.abc import Callable
 
 from PyQt6.QtCore import QObject, QTimer
 
+from umbra_awl.desk.held.workbench import Workbench
 from umbra_awl.desk.parts.asking import ask
-from umbra_awl.desk.workbench import Workbench
 
 STOP = "Stop it and close"
 LONGEST_MS = 15_000

@@ -4,8 +4,8 @@ from PyQt6.QtCore import QFileSystemWatcher, QTimer
 from PyQt6.QtWidgets import QWidget
 
 from umbra_awl.core.plan.disk.store import Document
+from umbra_awl.desk.held.workbench import Workbench
 from umbra_awl.desk.parts.widgets import button, row, words
-from umbra_awl.desk.workbench import Workbench
 
 _SETTLE_MS = 300
 """A program that writes a file does so in several steps; looked at in the middle it would be half a file."""

@@ -16,11 +16,11 @@ from umbra_awl.core.plan.disk.store import read_plan, replace_plan, write_plan
 from umbra_awl.core.plan.edit.edits import rename_plan
 from umbra_awl.core.plan.errors import StoreError
 from umbra_awl.core.plan.model import Identity, Plan, Station
+from umbra_awl.desk.held.workbench import Workbench
 from umbra_awl.desk.parts.asking import ask
 from umbra_awl.desk.parts.saving import FilePlace, ask_place, with_suffix
 from umbra_awl.desk.parts.widgets import act
 from umbra_awl.desk.settings import Settings
-from umbra_awl.desk.workbench import Workbench
 
 _FILTER = f"Plans (*{SUFFIX})"
 MOST_SAVES_SHOWN = 12

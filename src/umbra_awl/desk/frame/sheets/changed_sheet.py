@@ -6,10 +6,10 @@ from PyQt6.QtWidgets import QDialog, QWidget
 
 from umbra_awl.core.hands.changed_last import DatedChange, changed_last
 from umbra_awl.core.logbook.model import Entry
+from umbra_awl.desk.held.workbench import Workbench
 from umbra_awl.desk.parts.rows_table import RowsTable
 from umbra_awl.desk.parts.widgets import button, column, row, words
 from umbra_awl.desk.theme.theme import Theme
-from umbra_awl.desk.workbench import Workbench
 
 _LEAD = (
     "When something stopped working, look here first: most faults came with the last change. The plan's dated saves, what was "

@@ -7,13 +7,13 @@ from typing import Any
 from PyQt6.QtWidgets import QDialog, QWidget
 
 from umbra_awl.core.drivers.registry import DRIVERS, InstalledDriver
+from umbra_awl.desk.held.workbench import Workbench
 from umbra_awl.desk.measures import CLOCK_WORDS, FAR_WORDS, MARK_WORDS
 from umbra_awl.desk.parts.cards.field_list import FieldList
 from umbra_awl.desk.parts.cards.fields import Choice, Field
 from umbra_awl.desk.parts.widgets import button, column, row, words
 from umbra_awl.desk.settings import SCALES, THEMES, Settings
 from umbra_awl.desk.theme.theme import Theme
-from umbra_awl.desk.workbench import Workbench
 
 _DRIVERS = (
     "A driver is somebody's program code and can do what this program can. Switch on only what comes from someone you trust. It "

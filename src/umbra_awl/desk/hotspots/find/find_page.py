@@ -11,13 +11,13 @@ from umbra_awl.core.facts.dmr import mask_id
 from umbra_awl.core.hotspot.logs.reading import HeardCall, LogReading
 from umbra_awl.core.hotspot.logs.streams import Followed, let_go
 from umbra_awl.core.hotspot.logs.teach import meanings
-from umbra_awl.desk.directory import Directory
 from umbra_awl.desk.hotspots.find.log_sources import LogSources
 from umbra_awl.desk.hotspots.find.seek_panel import SeekPanel
 from umbra_awl.desk.hotspots.find.symptom_panel import SymptomPanel
 from umbra_awl.desk.hotspots.find.teaching import Teaching
 from umbra_awl.desk.hotspots.seen import Seen
 from umbra_awl.desk.hotspots.spot import Spot
+from umbra_awl.desk.known.directory import Directory
 from umbra_awl.desk.parts.menus import menu_button
 from umbra_awl.desk.parts.rows_table import RowsTable
 from umbra_awl.desk.parts.widgets import button, card, column, row, rows_of, words

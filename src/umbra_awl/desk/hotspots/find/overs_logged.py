@@ -10,7 +10,7 @@ from umbra_awl.desk.hotspots.spot import Spot
 
 if TYPE_CHECKING:
     from umbra_awl.core.logbook.model import Entry
-    from umbra_awl.desk.log_book import LogBook
+    from umbra_awl.desk.book.log_book import LogBook
 
 
 class OversLogged:

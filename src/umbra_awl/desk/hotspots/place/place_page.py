@@ -12,12 +12,12 @@ from umbra_awl.core.hotspot.place.ruler import Reason, RulerPlace, ruler
 from umbra_awl.core.hotspot.place.seek import STATE_WORDS, FoundPlaces, pair_words, seek_places, verdict
 from umbra_awl.core.trace.keyup import trace
 from umbra_awl.desk.asked import ask_button
-from umbra_awl.desk.directory import Directory
 from umbra_awl.desk.hotspots.place.listen_panel import ListenPanel
 from umbra_awl.desk.hotspots.place.place_taking import PlaceTaking
 from umbra_awl.desk.hotspots.place.ruler_picture import RulerPicture
 from umbra_awl.desk.hotspots.place.use_sheet import UseSheet
 from umbra_awl.desk.hotspots.spot import Spot
+from umbra_awl.desk.known.directory import Directory
 from umbra_awl.desk.parts.menus import lead, menu_button
 from umbra_awl.desk.parts.rows_table import RowsTable
 from umbra_awl.desk.parts.tips import set_tip

@@ -7,8 +7,8 @@ from umbra_awl.core.facts.frequency import FrequencyError, format_mhz, parse_hz
 from umbra_awl.core.hotspot.place.uses import KIND_WORDS, shipped_uses, uses_of
 from umbra_awl.core.plan.edit.edit_station import set_station
 from umbra_awl.core.plan.model import Neighbour, Plan, Use, UseKind
+from umbra_awl.desk.held.workbench import Workbench
 from umbra_awl.desk.parts.widgets import button, column, row, words
-from umbra_awl.desk.workbench import Workbench
 
 _USES_HELP = (
     "A line each: from – to  use  words. Uses are: " + ", ".join(KIND_WORDS) + ". Empty takes the region's table."

@@ -5,7 +5,7 @@ from typing import Any, NamedTuple
 from PyQt6.QtCore import QObject, pyqtSignal
 
 from umbra_awl.core.hotspot.wifi.rehearse import Played, RehearsalAct, Setup, acts, judge
-from umbra_awl.desk.workbench import Workbench
+from umbra_awl.desk.held.workbench import Workbench
 from umbra_awl.standins.launch import StandInError, WifiProcess
 
 

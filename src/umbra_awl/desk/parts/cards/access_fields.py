@@ -15,11 +15,11 @@ from umbra_awl.core.plan.edit.edits import set_fields
 from umbra_awl.core.plan.model import AccessPoint, DmrAir, FmAir, Mode, Service
 from umbra_awl.core.plan.parts import ACCESS
 from umbra_awl.core.plan.permit import band_permit
+from umbra_awl.desk.held.workbench import Workbench
 from umbra_awl.desk.parts.cards.fields import Choice, Field
 from umbra_awl.desk.parts.cards.hotspot_fields import hotspot_fields
 from umbra_awl.desk.parts.cards.mode_fields import mode_fields
 from umbra_awl.desk.parts.cards.text_fields import text_commit, text_field, whole_number
-from umbra_awl.desk.workbench import Workbench
 
 
 def frequency_fields(bench: Workbench, access: AccessPoint, service: Service) -> list[Field]:

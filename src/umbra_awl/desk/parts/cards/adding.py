@@ -30,12 +30,12 @@ from umbra_awl.core.plan.model import (
     Service,
 )
 from umbra_awl.core.plan.parts import DESTINATIONS
+from umbra_awl.desk.held.selection import Selection
+from umbra_awl.desk.held.workbench import Workbench
 from umbra_awl.desk.parts.cards.access_fields import SITE_WORDS
 from umbra_awl.desk.parts.cards.destination_fields import TARGETS, target_fault, tidy_target
 from umbra_awl.desk.parts.cards.form_sheet import FormSheet
 from umbra_awl.desk.parts.cards.network_choice import NetworkChoice, with_network
-from umbra_awl.desk.selection import Selection
-from umbra_awl.desk.workbench import Workbench
 
 _KINDS = ("repeater", "hotspot", "simplex", "receive")
 _HINTS: ByMode[str] = {

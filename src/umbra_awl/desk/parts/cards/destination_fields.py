@@ -13,9 +13,9 @@ from umbra_awl.core.modes.table import KIND_WORDS
 from umbra_awl.core.plan.edit.edits import Edit, set_fields
 from umbra_awl.core.plan.model import Destination
 from umbra_awl.core.plan.parts import DESTINATIONS
+from umbra_awl.desk.held.workbench import Workbench
 from umbra_awl.desk.parts.cards.fields import Choice, Field
 from umbra_awl.desk.parts.cards.text_fields import text_field
-from umbra_awl.desk.workbench import Workbench
 
 _HERE = frozenset({"local", "echo", "disconnect", "info", "dial"})
 TARGETS = frozenset({"reflector", "direct", "repeater"})

@@ -9,8 +9,8 @@ from umbra_awl.core.plan.edit.edit_station import set_station
 from umbra_awl.core.plan.edit.edits import add_item, fresh_key, set_fields
 from umbra_awl.core.plan.model import AccessPoint, Hotspot, Phone
 from umbra_awl.core.plan.parts import HOTSPOTS
+from umbra_awl.desk.held.workbench import Workbench
 from umbra_awl.desk.parts.cards.fields import Choice, Field
-from umbra_awl.desk.workbench import Workbench
 
 
 def hotspot_fields(bench: Workbench, access: AccessPoint) -> list[Field]:

@@ -1,7 +1,7 @@
 """Names that stay: what a radio's names say is kept in the plan the first time they leave it, in a radio, a file or on paper."""
 
 from umbra_awl.core.routes.kept import keep_codes
-from umbra_awl.desk.workbench import Workbench
+from umbra_awl.desk.held.workbench import Workbench
 
 
 def keep_names(bench: Workbench, radio_key: str, *, by_hand: bool = False) -> None:

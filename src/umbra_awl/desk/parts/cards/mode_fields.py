@@ -9,9 +9,9 @@ from umbra_awl.core.facts.fusion import dgid_fault, shown_dgid
 from umbra_awl.core.facts.modes import ByMode
 from umbra_awl.core.plan.edit.edit_access import set_air
 from umbra_awl.core.plan.model import AccessPoint, DmrAir, DstarAir, FusionAir, Mapped, Service, Static
+from umbra_awl.desk.held.workbench import Workbench
 from umbra_awl.desk.parts.cards.fields import Choice, Commit, Field
 from umbra_awl.desk.parts.cards.late_choices import LateChoices
-from umbra_awl.desk.workbench import Workbench
 
 HEARS_WORDS = {"own": "its own talk group", "slot": "all of its slot", "access": "all of the access point"}
 _DATA_WORDS = {"none": "voice only", "slow": "slow data beside voice", "fast": "slow and fast data"}

@@ -5,8 +5,8 @@ from collections.abc import Collection, Sequence
 from umbra_awl.core.plan.edit.edit_station import add_network
 from umbra_awl.core.plan.edit.edits import Edit, fresh_key, together
 from umbra_awl.core.plan.model import Mode, Network
+from umbra_awl.desk.held.workbench import Workbench
 from umbra_awl.desk.parts.cards.form_sheet import FormSheet
-from umbra_awl.desk.workbench import Workbench
 
 NEW = "*"
 """No key of a network: a new one is to be made."""

@@ -5,8 +5,8 @@ from typing import Any
 
 from umbra_awl.core.plan.edit.edits import set_fields
 from umbra_awl.core.plan.parts import Part
+from umbra_awl.desk.held.workbench import Workbench
 from umbra_awl.desk.parts.cards.fields import Field
-from umbra_awl.desk.workbench import Workbench
 
 
 def whole_number(text: str, allowed: range, what: str) -> int | str:

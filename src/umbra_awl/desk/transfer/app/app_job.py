@@ -10,10 +10,10 @@ from umbra_awl.core.transfer.app.merge import key_of
 from umbra_awl.core.transfer.app.phone import MirroredFront, SimulatedPhone
 from umbra_awl.core.transfer.errors import StaleError, TransferError
 from umbra_awl.core.transfer.interlock import lines_that_must_not_send, refusal
-from umbra_awl.desk.reckoning import Basis
-from umbra_awl.desk.runner import Runner
+from umbra_awl.desk.held.reckoning import Basis
+from umbra_awl.desk.held.workbench import Workbench
+from umbra_awl.desk.runs.runner import Runner
 from umbra_awl.desk.transfer.long_job import LongJob
-from umbra_awl.desk.workbench import Workbench
 
 _BUSY = "A list is on its way to the phone. Wait for it."
 AppStand = Literal["start", "taken", "proven"]

@@ -6,18 +6,18 @@ from PyQt6.QtWidgets import QFileDialog, QFrame, QInputDialog, QWidget
 
 from umbra_awl.core.keep.naming import readable_name
 from umbra_awl.core.transfer.app.form import app_bytes, to_hand_on
+from umbra_awl.desk.held.workbench import Workbench
 from umbra_awl.desk.parts.radio_tabs import RadioTabs
 from umbra_awl.desk.parts.rows_table import RowsTable
 from umbra_awl.desk.parts.saving import ask_place, save_later
 from umbra_awl.desk.parts.tips import set_tip
 from umbra_awl.desk.parts.widgets import button, card, column, row, words
-from umbra_awl.desk.runner import Runner
+from umbra_awl.desk.runs.runner import Runner
 from umbra_awl.desk.theme.theme import Theme
 from umbra_awl.desk.transfer.app.app_job import AppJob
 from umbra_awl.desk.transfer.app.app_picture import AppPicture
 from umbra_awl.desk.transfer.app.app_side import AppSide
 from umbra_awl.desk.transfer.cable.progress_thread import ProgressThread
-from umbra_awl.desk.workbench import Workbench
 
 APP_STEPS = (
     ("Read", "the phone's list, and keep it"),

@@ -10,11 +10,11 @@ from umbra_awl.core.fit.choices import set_settings
 from umbra_awl.core.plan.model import OwnedRadio
 from umbra_awl.core.radio.profile import Profile
 from umbra_awl.core.radio.ways_in import App, AppPart
+from umbra_awl.desk.held.workbench import Workbench
 from umbra_awl.desk.parts.cards.field_list import FieldList
 from umbra_awl.desk.parts.cards.fields import Choice, Commit, Field
 from umbra_awl.desk.parts.widgets import clear, column, words
-from umbra_awl.desk.runner import Runner
-from umbra_awl.desk.workbench import Workbench
+from umbra_awl.desk.runs.runner import Runner
 
 _AS_IT_IS = "as it is"
 _LINKS = {"wireless": "wireless", "cable": "a data cable"}

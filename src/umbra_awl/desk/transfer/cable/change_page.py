@@ -8,16 +8,16 @@ from functools import partial
 from PyQt6.QtCore import Qt, QTimer
 from PyQt6.QtWidgets import QFrame, QInputDialog, QMenu, QProgressBar, QWidget
 
+from umbra_awl.desk.held.workbench import Workbench
 from umbra_awl.desk.parts.radio_tabs import RadioTabs
 from umbra_awl.desk.parts.tips import set_tip
 from umbra_awl.desk.parts.widgets import act, button, card, column, row, words
-from umbra_awl.desk.runner import Runner
+from umbra_awl.desk.runs.runner import Runner
 from umbra_awl.desk.theme.theme import Theme
 from umbra_awl.desk.transfer.cable.change_table import ChangeTable
 from umbra_awl.desk.transfer.cable.progress_thread import ProgressThread
 from umbra_awl.desk.transfer.cable.shelf_panel import ShelfPanel
 from umbra_awl.desk.transfer.cable.strip import MemoryStrip, cell_kinds
-from umbra_awl.desk.workbench import Workbench
 
 _DONE = {"start": 0, "read": 1, "compared": 2, "proven": 4}
 _PHASE_STEP = {"read": 0, "write": 2, "prove": 3}

@@ -5,7 +5,7 @@ from PyQt6.QtWidgets import QListWidget, QWidget
 from umbra_awl.core.transfer.shelf import Backup
 from umbra_awl.desk.parts.asking import ask
 from umbra_awl.desk.parts.widgets import button, column, row, words
-from umbra_awl.desk.runner import Runner
+from umbra_awl.desk.runs.runner import Runner
 
 RESTORE = "Restore it"
 _EMPTY = "Every read keeps a dated backup here. You can always get back to where you were."

@@ -10,16 +10,16 @@ from PyQt6.QtGui import QHideEvent, QShowEvent
 from PyQt6.QtWidgets import QFileDialog, QFrame, QMenu, QWidget
 
 from umbra_awl.core.transfer.card.steps import PROVEN, CardSights, steps_of
+from umbra_awl.desk.held.workbench import Workbench
 from umbra_awl.desk.parts.radio_tabs import RadioTabs
 from umbra_awl.desk.parts.tips import set_tip
 from umbra_awl.desk.parts.widgets import act, button, card, column, row, words
-from umbra_awl.desk.runner import Runner
+from umbra_awl.desk.runs.runner import Runner
 from umbra_awl.desk.theme.theme import Theme
 from umbra_awl.desk.transfer.cable.change_table import ChangeTable
 from umbra_awl.desk.transfer.card.card_picture import CardPicture
 from umbra_awl.desk.transfer.card.card_side import CardSide
 from umbra_awl.desk.transfer.card.card_words import CardPageWords
-from umbra_awl.desk.workbench import Workbench
 
 LOOK_MS = 700
 

@@ -5,10 +5,10 @@ from PyQt6.QtWidgets import QGridLayout, QWidget
 from umbra_awl.core.radio.profile import Profile
 from umbra_awl.core.transfer.carry import Compared
 from umbra_awl.core.transfer.proof import WriteProof, proofs
+from umbra_awl.desk.held.workbench import Workbench
 from umbra_awl.desk.parts.widgets import clear, column, words
-from umbra_awl.desk.runner import Runner
+from umbra_awl.desk.runs.runner import Runner
 from umbra_awl.desk.transfer.cable.shelf_panel import ShelfPanel
-from umbra_awl.desk.workbench import Workbench
 
 _TEACH = "After the proof: turn to a new memory, key it for a moment, and compare. A refusal out of band is good news."
 _EMPTY = "Once it is compared, this says what the display must show."

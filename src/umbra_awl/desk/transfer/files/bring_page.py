@@ -13,17 +13,17 @@ from umbra_awl.core.findings.evaluate import Evaluator
 from umbra_awl.core.plan.disk.saves import SUFFIX
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.radio.profile import Profile
+from umbra_awl.desk.held.workbench import Workbench
 from umbra_awl.desk.parts.rows_table import RowsTable
 from umbra_awl.desk.parts.tabs import Tabs
 from umbra_awl.desk.parts.tips import plain
 from umbra_awl.desk.parts.when_changed import WhenChanged
 from umbra_awl.desk.parts.widgets import button, card, column, row, words
 from umbra_awl.desk.parts.wrap import WrapList
-from umbra_awl.desk.runner import Runner
+from umbra_awl.desk.runs.runner import Runner
 from umbra_awl.desk.theme.theme import Theme
 from umbra_awl.desk.transfer.files.bring_sources import Source, Sources
 from umbra_awl.desk.transfer.files.columns_editor import ColumnsEditor
-from umbra_awl.desk.workbench import Workbench
 
 _TEACH = (
     "Your radio is programmed already? Then begin here. Its memory is taken apart. One frequency pair with one color code is one "

@@ -19,9 +19,9 @@ from umbra_awl.core.radio.memory import Memory, read_memory_file
 from umbra_awl.core.radio.profile import Profile
 from umbra_awl.core.transfer.errors import TransferError
 from umbra_awl.core.transfer.protocols import codec_of
+from umbra_awl.desk.held.workbench import Workbench
 from umbra_awl.desk.parts.widgets import PressButton, act
-from umbra_awl.desk.runner import Runner
-from umbra_awl.desk.workbench import Workbench
+from umbra_awl.desk.runs.runner import Runner
 
 
 class Files(NamedTuple):

@@ -11,10 +11,10 @@ from umbra_awl.core.columns.csv_guess import Sample, column_for, guess_sheet
 from umbra_awl.core.columns.fields import FIELDS, What
 from umbra_awl.core.columns.layout import ColumnLayout, FileColumn, Sheet
 from umbra_awl.core.columns.written import with_written, written
+from umbra_awl.desk.held.workbench import Workbench
 from umbra_awl.desk.parts.tips import set_tip
 from umbra_awl.desk.parts.widgets import column, row, words
 from umbra_awl.desk.theme.theme import Theme
-from umbra_awl.desk.workbench import Workbench
 
 _HEADS = ("Column", "Our field", "Written", "In the file")
 _FIELD, _WRITTEN = 1, 2

@@ -27,6 +27,8 @@ from umbra_awl.core.keep.limits import plain_reason
 from umbra_awl.core.keep.naming import readable_name
 from umbra_awl.core.radio.memory import Memory
 from umbra_awl.core.tables.errors import SourceError
+from umbra_awl.desk.held.reckoning import Basis
+from umbra_awl.desk.held.workbench import Workbench
 from umbra_awl.desk.parts.asking import ask
 from umbra_awl.desk.parts.cards.kept_names import keep_names
 from umbra_awl.desk.parts.radio_tabs import RadioTabs
@@ -36,14 +38,12 @@ from umbra_awl.desk.parts.tabs import Tabs
 from umbra_awl.desk.parts.when_changed import WhenChanged
 from umbra_awl.desk.parts.widgets import button, column, row, rows_of, words
 from umbra_awl.desk.parts.wrap import WrapList
-from umbra_awl.desk.reckoning import Basis
 from umbra_awl.desk.theme.theme import Theme
 from umbra_awl.desk.transfer.files.layout_maker import LayoutMaker
 from umbra_awl.desk.transfer.files.layout_making import LayoutMaking
-from umbra_awl.desk.workbench import Workbench
 
 if TYPE_CHECKING:
-    from umbra_awl.desk.directory import Directory
+    from umbra_awl.desk.known.directory import Directory
 
 _TEACH = (
     "A layout says which of our fields stands in which column of somebody's files, and how it is written there. "

@@ -13,11 +13,11 @@ from umbra_awl.core.columns.fields import MemoryRows
 from umbra_awl.core.columns.layout import ColumnLayout, Sheet, faults, save_layout
 from umbra_awl.core.columns.round_trip import round_trip
 from umbra_awl.core.radio.memory import Memory
+from umbra_awl.desk.held.workbench import Workbench
 from umbra_awl.desk.parts.rows_table import RowsTable
 from umbra_awl.desk.parts.widgets import button, column, row, words
 from umbra_awl.desk.theme.theme import Theme
 from umbra_awl.desk.transfer.files.columns_editor import ColumnsEditor
-from umbra_awl.desk.workbench import Workbench
 
 _PREVIEW_ROWS = 6
 

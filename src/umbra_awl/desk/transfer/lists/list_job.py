@@ -22,11 +22,11 @@ from umbra_awl.core.transfer.pace import Pace, pace
 from umbra_awl.core.transfer.people.mark import PeopleMark, people_mark
 from umbra_awl.core.transfer.people.records import people_bytes
 from umbra_awl.core.transfer.way import Cable
-from umbra_awl.desk.directory import Directory
-from umbra_awl.desk.runner import Runner
+from umbra_awl.desk.held.workbench import Workbench
+from umbra_awl.desk.known.directory import Directory
+from umbra_awl.desk.runs.runner import Runner
 from umbra_awl.desk.transfer.lists.list_writing import ChosenList, ListWriting
 from umbra_awl.desk.transfer.long_job import LongJob
-from umbra_awl.desk.workbench import Workbench
 
 _TELL_EVERY_S = 0.08
 _AROUND_SHOWN = (0, 1, 3, 4, 5, 6)

@@ -7,17 +7,17 @@ from PyQt6.QtWidgets import QCheckBox, QFrame, QMenu, QProgressBar, QWidget
 
 from umbra_awl.core.agenda.next_steps import Where
 from umbra_awl.core.radio.profile import Profile
-from umbra_awl.desk.directory import Directory
+from umbra_awl.desk.held.workbench import Workbench
+from umbra_awl.desk.known.directory import Directory
 from umbra_awl.desk.parts.radio_tabs import RadioTabs
 from umbra_awl.desk.parts.rows_table import RowsTable
 from umbra_awl.desk.parts.widgets import act, button, card, column, row, words
-from umbra_awl.desk.runner import Runner
+from umbra_awl.desk.runs.runner import Runner
 from umbra_awl.desk.theme.theme import Theme
 from umbra_awl.desk.transfer.cable.progress_thread import ProgressThread
 from umbra_awl.desk.transfer.lists.list_job import ListJob
 from umbra_awl.desk.transfer.lists.list_writing import ChosenList
 from umbra_awl.desk.transfer.lists.region_picture import RegionPicture
-from umbra_awl.desk.workbench import Workbench
 
 LIST_STEPS = (
     ("Read", "what the list there is"),

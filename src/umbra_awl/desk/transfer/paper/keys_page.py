@@ -14,15 +14,15 @@ from umbra_awl.core.paper.begin import BEFORE, begin_words
 from umbra_awl.core.paper.keys import Manner
 from umbra_awl.core.paper.keysheet import NOT_BY_KEYS, Entered, KeySheet, key_sheet, pressed
 from umbra_awl.core.radio.profile import WAY_WORDS
+from umbra_awl.desk.held.reckoning import Basis
+from umbra_awl.desk.held.workbench import Workbench
 from umbra_awl.desk.parts.cards.kept_names import keep_names
 from umbra_awl.desk.parts.radio_tabs import RadioTabs
 from umbra_awl.desk.parts.saving import FilePlace, ask_place, save_later
 from umbra_awl.desk.parts.when_changed import WhenChanged
 from umbra_awl.desk.parts.widgets import button, column, row, scrolled, words
-from umbra_awl.desk.reckoning import Basis
 from umbra_awl.desk.theme.theme import Theme
 from umbra_awl.desk.transfer.paper.key_view import KeyView
-from umbra_awl.desk.workbench import Workbench
 
 if TYPE_CHECKING:
     from umbra_awl.core.radio.profile import Profile

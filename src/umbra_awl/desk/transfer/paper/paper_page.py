@@ -12,16 +12,16 @@ from PyQt6.QtWidgets import QLabel, QWidget
 
 from umbra_awl.core.paper.bundle import PAPER_WORDS, Bundle, PaperKind, ReadyRadio, bundle
 from umbra_awl.core.paper.letters import FORMS
+from umbra_awl.desk.held.reckoning import Basis
+from umbra_awl.desk.held.workbench import Workbench
 from umbra_awl.desk.parts.menus import lead, menu_button
 from umbra_awl.desk.parts.radio_picker import RadioPicker, listed_radios
 from umbra_awl.desk.parts.tabs import chosen_of
 from umbra_awl.desk.parts.when_changed import WhenChanged
 from umbra_awl.desk.parts.widgets import button, column, rows_of, scrolled, words
-from umbra_awl.desk.reckoning import Basis
 from umbra_awl.desk.theme.theme import Theme
 from umbra_awl.desk.transfer.paper.paper_out import PaperOut
 from umbra_awl.desk.transfer.paper.pdf_pages import MOST_PICTURES, pictures_of
-from umbra_awl.desk.workbench import Workbench
 
 _PAGE_WIDTH = 560
 _NARROWEST, _BESIDE = 240, 28

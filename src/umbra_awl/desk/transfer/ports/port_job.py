@@ -19,9 +19,9 @@ from umbra_awl.core.transfer.ports.described import Described, Port
 from umbra_awl.core.transfer.ports.gather import describe
 from umbra_awl.core.transfer.ports.knock import Answer, knock
 from umbra_awl.core.transfer.serial_line import SerialLine
-from umbra_awl.desk.runner import Runner
+from umbra_awl.desk.held.workbench import Workbench
+from umbra_awl.desk.runs.runner import Runner
 from umbra_awl.desk.transfer.long_job import LongJob
-from umbra_awl.desk.workbench import Workbench
 
 LOOK_MS = 400
 LOOKS, SOON = 75, 8

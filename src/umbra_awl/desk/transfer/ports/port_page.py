@@ -10,16 +10,16 @@ from umbra_awl.core.fit.people import choose_people
 from umbra_awl.core.tables.errors import SourceError
 from umbra_awl.core.transfer.firmware.wanted import load_steps, wanted_variant
 from umbra_awl.core.transfer.ports.checks import words_of_way
-from umbra_awl.desk.directory import Directory
+from umbra_awl.desk.held.workbench import Workbench
+from umbra_awl.desk.known.directory import Directory
 from umbra_awl.desk.parts.radio_tabs import RadioTabs
 from umbra_awl.desk.parts.rows_table import RowsTable
 from umbra_awl.desk.parts.when_changed import WhenChanged
 from umbra_awl.desk.parts.widgets import button, card, column, row, words
-from umbra_awl.desk.runner import Runner
+from umbra_awl.desk.runs.runner import Runner
 from umbra_awl.desk.theme.theme import Theme
 from umbra_awl.desk.transfer.ports.port_job import PortJob
 from umbra_awl.desk.transfer.ports.port_picture import PortPicture
-from umbra_awl.desk.workbench import Workbench
 from umbra_awl.standins.launch import StandInError
 
 _TEACH = "Press “Plug it in now”, then plug the cable in and switch the radio on. Each place of the way is looked at in turn."

@@ -20,8 +20,8 @@ from umbra_awl.core.transfer.table.keep_own import with_own
 from umbra_awl.core.transfer.table.recognise import Recognised, recognise
 from umbra_awl.core.transfer.table.roster import Done, Seat, roster_file, write_roster
 from umbra_awl.core.transfer.way import Cable
+from umbra_awl.desk.held.reckoning import Basis
 from umbra_awl.desk.parts.cards.kept_names import keep_names
-from umbra_awl.desk.reckoning import Basis
 
 if TYPE_CHECKING:
     from umbra_awl.desk.transfer.table.table_job import TableJob

@@ -16,10 +16,10 @@ from umbra_awl.core.transfer.held import shelves_of
 from umbra_awl.core.transfer.shelf import Shelf, print_of
 from umbra_awl.core.transfer.table.roster import Roster, Seat, read_roster, roster_file, seats
 from umbra_awl.core.transfer.way import Cable, by_cable
-from umbra_awl.desk.runner import Runner
+from umbra_awl.desk.held.workbench import Workbench
+from umbra_awl.desk.runs.runner import Runner
 from umbra_awl.desk.transfer.long_job import LongJob
 from umbra_awl.desk.transfer.table.seat_transfer import Plugged, SeatTransfer
-from umbra_awl.desk.workbench import Workbench
 
 LOOK_MS = 300
 SHELF = "table"

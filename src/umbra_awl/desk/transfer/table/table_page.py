@@ -13,15 +13,15 @@ from umbra_awl.core.paper.label import Label, label_of, labels_pdf
 from umbra_awl.core.paper.loading import loaded_words
 from umbra_awl.core.transfer.table.recognise import differs
 from umbra_awl.core.transfer.table.roster import Seat
+from umbra_awl.desk.held.workbench import Workbench
 from umbra_awl.desk.parts.rows_table import RowsTable
 from umbra_awl.desk.parts.saving import ask_place, save_later
 from umbra_awl.desk.parts.tabs import chosen_of
 from umbra_awl.desk.parts.widgets import button, card, clear, column, row, scrolled, words
-from umbra_awl.desk.runner import Runner
+from umbra_awl.desk.runs.runner import Runner
 from umbra_awl.desk.theme.theme import Theme
 from umbra_awl.desk.transfer.table.table_job import TableJob
 from umbra_awl.desk.transfer.table.table_picture import TablePicture
-from umbra_awl.desk.workbench import Workbench
 
 _PHASES = {"read": "Reading the radio", "write": "Writing", "prove": "Reading back"}
 _TEACH = (

@@ -4,10 +4,10 @@ from collections.abc import Callable
 from typing import TYPE_CHECKING
 
 from umbra_awl.core.plan.errors import StoreError
-from umbra_awl.desk.one_history import BesideStep, OneHistory
+from umbra_awl.desk.held.one_history import BesideStep, OneHistory
 
 if TYPE_CHECKING:
-    from umbra_awl.desk.workbench import Workbench
+    from umbra_awl.desk.held.workbench import Workbench
 
 
 class UndoRedo:

@@ -5,11 +5,11 @@ from typing import TYPE_CHECKING, Any
 from PyQt6.QtCore import QEvent, QObject, QPoint, QPointF, Qt
 from PyQt6.QtGui import QHelpEvent, QKeyEvent, QMouseEvent, QWheelEvent
 
-from umbra_awl.desk.access.map_geometry import unproject
+from umbra_awl.desk.access.chart.map_geometry import unproject
 from umbra_awl.desk.parts.tips import show_tip
 
 if TYPE_CHECKING:
-    from umbra_awl.desk.access.map import AccessMap
+    from umbra_awl.desk.access.chart.map import AccessMap
 
 _PICK_PX = 14
 _KEY_STEP_PX = 70

@@ -8,13 +8,13 @@ from typing import TYPE_CHECKING
 from umbra_awl.core.findings.model import Target
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import OwnedRadio, Route
-from umbra_awl.desk.selection import Selection, carrier_of, targets_of
+from umbra_awl.desk.held.selection import Selection, carrier_of, targets_of
 
 if TYPE_CHECKING:
     from umbra_awl.core.fit.fitting import Fit
     from umbra_awl.core.trace.model import Trace
+    from umbra_awl.desk.held.worked import WorkedOut
     from umbra_awl.desk.profiles import Profiles
-    from umbra_awl.desk.worked import WorkedOut
 
 
 class InHand:

@@ -22,13 +22,13 @@ from umbra_awl.core.plan.errors import ChangedOutsideError, StoreError
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import Plan
 from umbra_awl.desk.finding_fields import field_of
-from umbra_awl.desk.in_hand import InHand
+from umbra_awl.desk.held.in_hand import InHand
+from umbra_awl.desk.held.opening import Opening
+from umbra_awl.desk.held.repairs import Repairs
+from umbra_awl.desk.held.selection import Selection, selection_of
+from umbra_awl.desk.held.undo_redo import UndoRedo
+from umbra_awl.desk.held.worked import WorkedOut
 from umbra_awl.desk.jobs import Jobs
-from umbra_awl.desk.opening import Opening
-from umbra_awl.desk.repairs import Repairs
-from umbra_awl.desk.selection import Selection, selection_of
-from umbra_awl.desk.undo_redo import UndoRedo
-from umbra_awl.desk.worked import WorkedOut
 
 if TYPE_CHECKING:
     from umbra_awl.desk.profiles import Profiles

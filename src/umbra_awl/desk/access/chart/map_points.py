@@ -10,7 +10,7 @@ from umbra_awl.core.directory.nearest import Dot
 from umbra_awl.core.directory.store import KIND_BITS, columns_of
 from umbra_awl.core.estimate.survey import SurveySpot
 from umbra_awl.core.facts.earth import Position
-from umbra_awl.desk.access.map_geometry import Floats, project
+from umbra_awl.desk.access.chart.map_geometry import Floats, project
 
 _KINDS = {bits: kind for kind, bits in KIND_BITS.items()}
 _MODE_MASK = 15

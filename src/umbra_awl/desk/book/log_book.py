@@ -16,8 +16,8 @@ from umbra_awl.core.logbook.model import Entry
 from umbra_awl.core.logbook.proof import RouteProof, proofs, stood_on
 from umbra_awl.core.logbook.search import Index
 from umbra_awl.core.plan.index import PlanIndex
-from umbra_awl.desk.log_writing import GONE, LogWriting
-from umbra_awl.desk.workbench import Workbench
+from umbra_awl.desk.book.log_writing import GONE, LogWriting
+from umbra_awl.desk.held.workbench import Workbench
 
 LOOK_MS = 4_000
 

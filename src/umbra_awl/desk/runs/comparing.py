@@ -6,10 +6,10 @@ from umbra_awl.core.transfer.carry import Compared, HeldMemory, compare
 from umbra_awl.core.transfer.errors import TransferError
 from umbra_awl.core.transfer.sense import emptied
 from umbra_awl.core.transfer.shelf import print_of
-from umbra_awl.desk.reckoning import Basis
+from umbra_awl.desk.held.reckoning import Basis
 
 if TYPE_CHECKING:
-    from umbra_awl.desk.runner import Runner
+    from umbra_awl.desk.runs.runner import Runner
 
 
 class Comparison(NamedTuple):

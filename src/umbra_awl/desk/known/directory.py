@@ -23,10 +23,10 @@ from umbra_awl.core.plan.known import Known
 from umbra_awl.core.plan.model import Plan
 from umbra_awl.core.tables.errors import SourceError
 from umbra_awl.core.transfer.held import people_known
-from umbra_awl.desk.directory_work import DirectoryWork
-from umbra_awl.desk.own_entries import OwnEntries
+from umbra_awl.desk.held.workbench import Workbench
+from umbra_awl.desk.known.directory_work import DirectoryWork
+from umbra_awl.desk.known.own_entries import OwnEntries
 from umbra_awl.desk.settings import Settings
-from umbra_awl.desk.workbench import Workbench
 
 LOCAL_COAST = "coast.geojson"
 NOWHERE = Position(0.0, 0.0)

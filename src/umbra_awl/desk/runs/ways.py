@@ -12,8 +12,8 @@ from umbra_awl.core.radio.profile import Profile
 from umbra_awl.core.transfer.held import shelf_of
 from umbra_awl.core.transfer.shelf import Shelf, Unfinished
 from umbra_awl.core.transfer.way import Way, by_cable
+from umbra_awl.desk.held.workbench import Workbench
 from umbra_awl.desk.settings import Settings
-from umbra_awl.desk.workbench import Workbench
 
 if TYPE_CHECKING:
     from umbra_awl.core.transfer.card.look import CardView, Looker

@@ -9,7 +9,7 @@ from umbra_awl.core.transfer.shelf import Backup
 from umbra_awl.core.transfer.way import Way
 
 if TYPE_CHECKING:
-    from umbra_awl.desk.runner import Runner
+    from umbra_awl.desk.runs.runner import Runner
 
 
 SENT = "Sent: “{}” lies on the card, {:,} bytes, read back from there and found equal. The radio has yet to take it."

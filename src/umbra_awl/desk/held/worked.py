@@ -5,10 +5,10 @@ from typing import TYPE_CHECKING
 
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.known import NOTHING_KNOWN, Known
-from umbra_awl.desk.reckoning import Basis, Reckoner, Results
+from umbra_awl.desk.held.reckoning import Basis, Reckoner, Results
 
 if TYPE_CHECKING:
-    from umbra_awl.desk.workbench import Workbench
+    from umbra_awl.desk.held.workbench import Workbench
 
 _WORKING = "The plan is just being worked out anew."
 _NO_FIT = "It could not be worked out what goes into this radio; a finding says why. Nothing is offered to be written or saved."

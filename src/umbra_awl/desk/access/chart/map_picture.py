@@ -8,12 +8,12 @@ import numpy as np
 from PyQt6.QtGui import QPainter, QPixmap
 
 from umbra_awl.core.estimate.survey import SurveySpot
-from umbra_awl.desk.access.map_geometry import View, thin
-from umbra_awl.desk.access.map_paint import MARK_PX, Labelled, MapMark, paint_ground, paint_marks
-from umbra_awl.desk.access.map_points import kind_of, modes_of, numbers_of
+from umbra_awl.desk.access.chart.map_geometry import View, thin
+from umbra_awl.desk.access.chart.map_paint import MARK_PX, Labelled, MapMark, paint_ground, paint_marks
+from umbra_awl.desk.access.chart.map_points import kind_of, modes_of, numbers_of
 
 if TYPE_CHECKING:
-    from umbra_awl.desk.access.map import AccessMap
+    from umbra_awl.desk.access.chart.map import AccessMap
 
 MARGIN_PX = 80
 _NAMES_FROM = 2.5

@@ -9,7 +9,7 @@ from umbra_awl.core.directory.store import Store
 from umbra_awl.core.tables.errors import SourceError
 
 if TYPE_CHECKING:
-    from umbra_awl.desk.directory import Directory
+    from umbra_awl.desk.known.directory import Directory
 
 
 class DirectoryWork:

@@ -11,7 +11,7 @@ from PyQt6.QtGui import QBrush, QColor, QFontMetricsF, QPainter, QPen, QPixmap, 
 
 from umbra_awl.core.facts.coast import Coast
 from umbra_awl.core.facts.earth import Position
-from umbra_awl.desk.access.map_geometry import FARTHEST_KM, Floats, LabelPlaces, View, project, ring_step
+from umbra_awl.desk.access.chart.map_geometry import FARTHEST_KM, Floats, LabelPlaces, View, project, ring_step
 from umbra_awl.desk.theme.theme import Theme
 
 MARK_PX = 22

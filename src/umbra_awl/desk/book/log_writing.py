@@ -6,7 +6,7 @@ from umbra_awl.core.logbook.log_file import LogError, LogFile
 from umbra_awl.core.logbook.model import Entry
 
 if TYPE_CHECKING:
-    from umbra_awl.desk.log_book import LogBook
+    from umbra_awl.desk.book.log_book import LogBook
 
 
 _UNDO_PATIENCE_S = 0.5

@@ -15,14 +15,14 @@ from PyQt6.QtWidgets import QSizePolicy, QWidget
 from umbra_awl.core.estimate.survey import SurveySpot
 from umbra_awl.core.facts.coast import Coast
 from umbra_awl.core.facts.earth import Position
-from umbra_awl.desk.access.map_geometry import Floats, View, project, unproject
-from umbra_awl.desk.access.map_hands import MapHands
-from umbra_awl.desk.access.map_over import MapOverlay, Overlay
-from umbra_awl.desk.access.map_paint import (
+from umbra_awl.desk.access.chart.map_geometry import Floats, View, project, unproject
+from umbra_awl.desk.access.chart.map_hands import MapHands
+from umbra_awl.desk.access.chart.map_over import MapOverlay, Overlay
+from umbra_awl.desk.access.chart.map_paint import (
     CoastOnPlane,
 )
-from umbra_awl.desk.access.map_picture import Labels, MapPicture
-from umbra_awl.desk.access.map_points import NONE, Points
+from umbra_awl.desk.access.chart.map_picture import Labels, MapPicture
+from umbra_awl.desk.access.chart.map_points import NONE, Points
 from umbra_awl.desk.parts.pointed import ThingAct
 from umbra_awl.desk.theme.theme import Theme
 

@@ -5,7 +5,7 @@ from typing import NamedTuple
 from PyQt6.QtCore import QPointF, QRect, QRectF, Qt
 from PyQt6.QtGui import QColor, QFontMetricsF, QPainter, QPen, QPixmap, QPolygonF
 
-from umbra_awl.desk.access.map_geometry import ring_step
+from umbra_awl.desk.access.chart.map_geometry import ring_step
 from umbra_awl.desk.theme.theme import Theme
 
 _POLE = 16

@@ -6,7 +6,7 @@ from typing import TYPE_CHECKING, Any
 from umbra_awl.core.directory.private import field_words
 
 if TYPE_CHECKING:
-    from umbra_awl.desk.directory import Directory
+    from umbra_awl.desk.known.directory import Directory
 
 
 class OwnEntries:

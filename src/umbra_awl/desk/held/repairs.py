@@ -9,7 +9,7 @@ from umbra_awl.core.findings.model import Finding, Repair
 from umbra_awl.core.plan.edit.edits import Edit, EditRefused
 
 if TYPE_CHECKING:
-    from umbra_awl.desk.workbench import Workbench
+    from umbra_awl.desk.held.workbench import Workbench
 
 
 class Repairs:

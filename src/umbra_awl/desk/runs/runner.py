@@ -20,12 +20,12 @@ from umbra_awl.core.transfer.protocols import codec_of
 from umbra_awl.core.transfer.sense import senseless
 from umbra_awl.core.transfer.shelf import Backup, Shelf
 from umbra_awl.core.transfer.way import Way
-from umbra_awl.desk.comparing import Comparing
+from umbra_awl.desk.held.workbench import Workbench
 from umbra_awl.desk.parts.cards.kept_names import keep_names
-from umbra_awl.desk.restoring import SENT, Restoring
+from umbra_awl.desk.runs.comparing import Comparing
+from umbra_awl.desk.runs.restoring import SENT, Restoring
+from umbra_awl.desk.runs.ways import Ways
 from umbra_awl.desk.settings import Settings
-from umbra_awl.desk.ways import Ways
-from umbra_awl.desk.workbench import Workbench
 
 CARD_WORDS = {
     "known": "Read whole; a backup is kept.",

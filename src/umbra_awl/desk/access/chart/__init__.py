@@ -1,0 +1,1 @@
+"""The map around a centre: geometry, picture, hands and acts."""

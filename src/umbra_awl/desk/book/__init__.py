@@ -1,0 +1,1 @@
+"""The log as the window uses it: read, written, undone."""
