@@ -453,7 +453,7 @@ def test_a_radio_for_somebody_without_a_licence_is_receive_only(plan, profiles):
         for channel in fit(PlanIndex(granted, TODAY), granted.radios[0], profiles["tarn16"]).memory.channels
     )
     shared = own_licence("odile", False).apply(club)
-    assert PlanIndex(shared, TODAY).station_of(shared.radios[0]) == shared.station
+    assert PlanIndex(shared, TODAY).owners.station_of(shared.radios[0]) == shared.station
     assert own_licence("odile", True).apply(shared).station.identities[1].licence == Licence()
     with pytest.raises(EditRefused, match="Tarn 16 is programmed for Odile"):
         remove_identity("odile", "Odile").apply(club)

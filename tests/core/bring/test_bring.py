@@ -285,11 +285,11 @@ def test_a_radio_that_was_brought_in_is_whose_it_says(plan, call, number, whose)
     brought = recognise(Memory("tarn16", call=call, dmr_id=number), PROFILES["tarn16"], PlanIndex(plan, TODAY))
     made = bring_into(brought, "Found", "tarn16").apply(plan)
     assert made.radios[-1].identity == whose
-    assert PlanIndex(made, TODAY).station_of(made.radios[-1]).licence.granted == (whose == "wren")
+    assert PlanIndex(made, TODAY).owners.station_of(made.radios[-1]).licence.granted == (whose == "wren")
 
 
 def test_somebody_who_comes_first_does_not_take_over_a_licence_that_is_granted(plan):
     nobody = replace(plan, station=replace(plan.station, identities=()), radios=())
     brought = recognise(Memory("tarn16", call="Q9XYZ"), PROFILES["tarn16"], PlanIndex(nobody, TODAY))
     made = bring_into(brought, "Found", "tarn16").apply(nobody)
-    assert not PlanIndex(made, TODAY).station_of(made.radios[-1]).licence.granted
+    assert not PlanIndex(made, TODAY).owners.station_of(made.radios[-1]).licence.granted

@@ -111,7 +111,7 @@ def test_somebodys_own_channels_are_found_and_kept_behind_the_plans():
     assert [channel.name for channel in own] == ["MY SPOT"]
     assert "somebody's own: MY SPOT" in told("u", held).beware
     radio = INDEX.radios[two]
-    made = with_own(MEMORIES[two], own, held, TARN, INDEX.station_of(radio))
+    made = with_own(MEMORIES[two], own, held, TARN, INDEX.owners.station_of(radio))
     kept = made.channels[-1]
     assert (kept.name, kept.color_code, made.zones[-1].name) == ("MY SPOT", 3, ZONE)
     assert made.contacts[kept.contact - 1].call == 4299001
@@ -127,16 +127,16 @@ def test_own_channels_only_listen_where_one_may_not_send():
     radio = guarded.radios[key]
     held = held_with_own(key)
     memory = fit(guarded, radio, TARN).memory
-    made = with_own(memory, own_channels(held, [memory]), held, TARN, guarded.station_of(radio))
+    made = with_own(memory, own_channels(held, [memory]), held, TARN, guarded.owners.station_of(radio))
     assert all(channel.receive_only for channel in made.channels)
     beyond = replace(OWN, tx_hz=446_500_000)
-    made = with_own(MEMORIES[key], (beyond,), held, TARN, INDEX.station_of(INDEX.radios[key]))
+    made = with_own(MEMORIES[key], (beyond,), held, TARN, INDEX.owners.station_of(INDEX.radios[key]))
     assert made.channels[-1].receive_only
 
 
 def test_own_channels_take_only_the_room_there_is():
     key = INDEX.plan.radios[0].key
-    station, memory = INDEX.station_of(INDEX.radios[key]), MEMORIES[key]
+    station, memory = INDEX.owners.station_of(INDEX.radios[key]), MEMORIES[key]
     own = tuple(replace(OWN, number=at, name=f"OWN {at}", contact=0) for at in range(1, 41))
     held = replace(memory, channels=own)
     made = with_own(memory, own, held, TARN, station)

@@ -158,7 +158,7 @@ def _need_points(profile: Profile, needs: RadioNeeds) -> Iterator[ComparedPoint]
         share, why = words.get(profile.extras.data, (0.0, "It sends no texts or pictures of its own accord."))
         yield _point(needs, "data", share, why)
     if needs.keypad:
-        typed = profile.keypad is not None
+        typed = profile.by_keys
         yield _point(needs, "keypad", float(typed), f"It is {'' if typed else 'not '}programmed by its own keys.")
     if needs.most:
         yield _price_point(profile, needs)

@@ -26,13 +26,23 @@ _WORDS = {
 
 def beyond_keys(channel: Channel, profile: Profile, keypad: Keypad) -> str:
     """Why a channel cannot be entered safely; empty when every menu that decides what it sends is there."""
-    there = {menu.field for menu in keypad.menus if channel.mode in menu.modes}
+    return beyond_fields(channel, profile, frozenset(menu.field for menu in keypad.menus if channel.mode in menu.modes))
+
+
+def beyond_fields(channel: Channel, profile: Profile, there: frozenset[str]) -> str:
+    """The same by the fields that can be set, whether by menus that are described or as lessons showed it."""
     if channel.receive_only:
-        return "" if "receive_only" in there else "It must not transmit, and no menu of this radio sets receive only."
+        return (
+            ""
+            if "receive_only" in there
+            else "It must not transmit, and nothing known of this radio sets receive only."
+        )
     if channel.mode == "dmr" and not channel.contact:
         return "It has nobody to call; the radio would call whoever it called last. Give it a destination or let it only listen."
     lost = next((field for field in _needed(channel, profile, in_full="tx" in there) if field not in there), None)
-    return f"No menu of this radio sets {_WORDS[lost]}; it would send with what it held." if lost is not None else ""
+    return (
+        f"Nothing known of this radio sets {_WORDS[lost]}; it would send with what it held." if lost is not None else ""
+    )
 
 
 _OF_MODE: ByMode[tuple[str, ...]] = {

@@ -58,7 +58,7 @@ def _cards(paper: Paper, index: PlanIndex, radios: Sequence[ReadyRadio], day: st
 
 def _keys(paper: Paper, _index: PlanIndex, radios: Sequence[ReadyRadio], day: str) -> Iterator[str]:
     for item in radios:
-        if item.profile.keypad is None:
+        if not item.profile.by_keys:
             yield f"{item.radio.name} is left out: it is not programmed memory by memory with its keys."
         else:
             draw_keysheet(key_sheet(item.fit.memory, item.profile), item.radio.name, day, paper)

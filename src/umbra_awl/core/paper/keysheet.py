@@ -72,9 +72,11 @@ def key_sheet(
     `cheapest` orders them so that fewest keys are pressed; `short` gives each the cheapest name that no other has; `alone` makes
     each stand by itself, with every menu that matters. Raises CannotTypeError for a radio without a keypad.
     """
+    chosen = [item for item in memory.channels if numbers is None or item.number in numbers]
+    if profile.keypad is None and profile.by_keys:
+        return _taught_sheet(chosen, memory, profile)
     if profile.keypad is None:
         raise CannotTypeError(f"{profile.name} is not programmed by its keys.")
-    chosen = [item for item in memory.channels if numbers is None or item.number in numbers]
     fitted = {item.number: item.name for item in chosen}
     names = cheap_names(chosen, profile.keypad) if short else fitted
     begin = begin_steps(profile, silent=memory.settings.free_tuning is False)
@@ -90,6 +92,20 @@ def key_sheet(
             _nearest_next(chosen, memory, profile, names, manner),
         ]
     return KeySheet(profile, min(candidates, key=_total), as_planned, begin, alone)
+
+
+def _taught_sheet(chosen: list[Channel], memory: Memory, profile: Profile) -> KeySheet:
+    """The sheet by what was learnt by doing: in the plan's order, each memory by itself."""
+    from umbra_awl.core.lessons.sheet import taught_begin, taught_steps
+
+    made: list[Entered] = []
+    for channel in chosen:
+        try:
+            made.append(Entered(channel, channel.name, taught_steps(channel, memory, profile)))
+        except CannotTypeError as error:
+            made.append(Entered(channel, channel.name, (), str(error)))
+    begin = taught_begin(profile)
+    return KeySheet(profile, tuple(made), pressed(begin) + sum(item.presses for item in made), begin, alone=True)
 
 
 def _total(entered: tuple[Entered, ...]) -> int:

@@ -22,7 +22,7 @@ def loaded_how(profile: Profile) -> tuple[str, ...]:
         lines.append("By phone app: take its list first; handing over overwrites. Keep the phone awake.")
     if profile.people is not None and any(item.people for item in profile.firmware):
         lines.append("People are a write of their own, after the memory.")
-    if profile.keypad is not None:
+    if profile.by_keys:
         lines.append("By its keys: the key sheet.")
     return tuple(lines) or (f"By {' or '.join(WAY_WORDS[way] for way in profile.ways_in)}.",)
 

@@ -5,6 +5,7 @@ from typing import Literal
 from umbra_awl.core.plan.model import Admit, DataSpeed, Mode, PositionSource
 from umbra_awl.core.radio.display import NameRules
 from umbra_awl.core.radio.keypad import Keypad
+from umbra_awl.core.radio.taught import Taught
 from umbra_awl.core.radio.ways_in import App, Card, Firmware, LoadingWay, MenuPart, PeopleTable
 
 FORMAT = "umbra-awl profile"
@@ -177,7 +178,8 @@ class Profile(MenuPart, frozen=True):
 
     `beside` names what must be bought besides, `own_of` the profile that one of the operator's own was made from, `confirmed` the
     parts of that one that were said to be the same (`taken_over.py`). `serial`: it tells its serial number when it is asked who
-    it is. `free_tuning` None: the profile does not say. `codec` and `way` name drivers that serve it in place of what is here.
+    it is. `free_tuning` None: the profile does not say. `taught` is
+    what was learnt of it by doing. `codec` and `way` name drivers that serve it in place of what is here.
     """
 
     key: str
@@ -205,6 +207,7 @@ class Profile(MenuPart, frozen=True):
     apps: tuple[App, ...] = ()
     beside: tuple[str, ...] = ()
     keypad: Keypad | None = None
+    taught: Taught | None = None
     free_tuning: FreeTuning | None = None
     shape: Literal["handheld", "mobile", "phone"] = "handheld"
     own_of: str = ""
@@ -219,6 +222,11 @@ class Profile(MenuPart, frozen=True):
     def by_cable(self) -> bool:
         """Whether its memory goes in and out by cable."""
         return "cable" in self.ways_in
+
+    @property
+    def by_keys(self) -> bool:
+        """Whether a key sheet can be made: its menus are described, or its keys were learnt by doing."""
+        return self.keypad is not None or (self.taught is not None and self.taught.saves)
 
     @property
     def by_card(self) -> bool:

@@ -95,7 +95,7 @@ class KeysPage(QWidget):
     def refresh(self) -> None:
         """Work the sheet out anew, in the background; the latest wins."""
         profile, fit = self._profile(), self._bench.fit
-        able = profile is not None and profile.keypad is not None and fit is not None
+        able = profile is not None and profile.by_keys and fit is not None
         for part in (self.list, self.cheapest, self.short, self.alone, self.prove, self._pdf, self._html):
             part.setEnabled(able)
         if not able or profile is None or fit is None:
@@ -122,9 +122,9 @@ class KeysPage(QWidget):
         if profile is None:
             return "Add a radio at Radios first."
         waiting = self._bench.worked.waiting_words(self._bench.radio_key)
-        if profile.keypad is not None and waiting:
+        if profile.by_keys and waiting:
             return waiting
-        able = [item.name for item in self._bench.profiles.values() if item.keypad is not None]
+        able = [item.name for item in self._bench.profiles.values() if item.by_keys]
         ways = " or ".join(WAY_WORDS[way] for way in profile.ways_in)
         return (
             f"{profile.name} is not programmed memory by memory with its keys; it goes in by {ways}. "
