@@ -389,7 +389,7 @@ def test_a_radio_that_nothing_resembles_is_described_from_nothing(window, stage)
         "limits.zone_channels": "40",
     }  # fmt: skip
     for field, text in told.items():
-        assert page._change(field, text) == "", field
+        assert page.values.change(field, text) == "", field
     assert profile_faults(page.draft) == []
     assert page.draft.keypad is None, "nothing of another radio's keys came along"
     assert "It carries" in page._summary.text()

@@ -24,7 +24,7 @@ from umbra_awl.core.lessons.values import memory_values
 from umbra_awl.core.paper.keysheet import key_sheet
 from umbra_awl.core.radio.profile import Display, Limits, NumberSpan, Profile
 from umbra_awl.core.radio.profile_file import parse_profile, profile_text
-from umbra_awl.core.radio.taught import Taught
+from umbra_awl.core.radio.taught import TaughtKeys
 
 DAY = "2026-11-30"
 BANDS = (NumberSpan(144_000_000, 148_000_000), NumberSpan(430_000_000, 450_000_000))
@@ -52,7 +52,7 @@ def taught_with(taught, part, channel, memory, profile=ODD):
 
 def first_lessons(memory):
     """One lesson a part, with the memory that is offered first."""
-    taught = Taught()
+    taught = TaughtKeys()
     for part in parts_of(ODD):
         if part.key in {"width", "power"}:
             continue
@@ -116,10 +116,10 @@ def test_the_first_lessons_alone_refuse_what_they_did_not_show(memory):
 
 def test_nothing_is_printed_before_a_frequency_and_a_save_were_taught(memory):
     part = PART_OF["frequency"]
-    taught = taught_with(Taught(), part, examples(part, memory, ODD)[0].channel, memory)
+    taught = taught_with(TaughtKeys(), part, examples(part, memory, ODD)[0].channel, memory)
     assert not replace(ODD, taught=taught).by_keys
     save = PART_OF["save"]
-    taught = taught_with(Taught(), save, examples(save, memory, ODD)[0].channel, memory)
+    taught = taught_with(TaughtKeys(), save, examples(save, memory, ODD)[0].channel, memory)
     sheet = key_sheet(memory, replace(ODD, taught=taught))
     assert all(item.fault for item in sheet.memories)
 
@@ -127,7 +127,7 @@ def test_nothing_is_printed_before_a_frequency_and_a_save_were_taught(memory):
 def test_what_no_lesson_sets_stands_on_the_sheet_as_not_set(memory):
     taught = taught_for_all(memory)
     mode = PART_OF["mode"]
-    without = Taught(tuple(item for item in taught.lessons if item.part != mode.key))
+    without = TaughtKeys(tuple(item for item in taught.lessons if item.part != mode.key))
     only_fm = replace(ODD, modes=("fm",), taught=without)
     sheet = key_sheet(memory, only_fm)
     entered = next(item for item in sheet.memories if not item.fault and item.channel.mode == "fm")
@@ -141,7 +141,7 @@ def test_a_private_call_is_refused_where_no_lesson_showed_its_kind(memory):
     values = memory_values(at, memory, ODD)
     lesson = understand(lines, values, part, TaughtLetters())
     assert lesson.unset == ("call_kind",)
-    others = Taught(tuple(item for item in taught_for_all(memory).lessons if item.part != "contact"))
+    others = TaughtKeys(tuple(item for item in taught_for_all(memory).lessons if item.part != "contact"))
     only = keep_lesson(others, part, "dmr", lesson.steps, values, DAY)
     sheet = key_sheet(memory, replace(ODD, taught=only), (at.number,))
     assert "calls one person" in sheet.memories[0].fault
@@ -150,7 +150,7 @@ def test_a_private_call_is_refused_where_no_lesson_showed_its_kind(memory):
 def test_a_lesson_is_tried_on_another_memory_and_noted(memory):
     part = PART_OF["frequency"]
     first = examples(part, memory, ODD)[0]
-    taught = taught_with(Taught(), part, first.channel, memory)
+    taught = taught_with(TaughtKeys(), part, first.channel, memory)
     assert state_of(taught, part) == "taught"
     item, steps = foretold(taught, part, memory, ODD, first)
     assert item.channel.rx_hz != first.channel.rx_hz
@@ -164,7 +164,7 @@ def test_a_lesson_is_tried_on_another_memory_and_noted(memory):
 def test_nothing_pressed_for_none_is_a_lesson_too(memory):
     part = PART_OF["tone"]
     with_tone = next(item for item in memory.channels if item.mode == "fm" and item.tone_tx)
-    taught = left_out(taught_with(Taught(), part, with_tone, memory), part, DAY)
+    taught = left_out(taught_with(TaughtKeys(), part, with_tone, memory), part, DAY)
     assert {item.when for item in taught.lessons} == {(), (("tone", "off"),)}
 
 

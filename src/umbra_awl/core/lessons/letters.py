@@ -6,7 +6,7 @@ from typing import NamedTuple
 from umbra_awl.core.lessons.pressed import pressed_line
 from umbra_awl.core.paper.taps import WAIT, CannotTypeError, taps, until
 from umbra_awl.core.radio.keypad import Keypad, LetterKey
-from umbra_awl.core.radio.taught import Seen, Taught
+from umbra_awl.core.radio.taught import SeenKeys, TaughtKeys
 
 
 class TaughtLetters(NamedTuple):
@@ -28,7 +28,7 @@ class TaughtLetters(NamedTuple):
         return tuple(key for key in keys if key != WAIT) == tuple(key for key in wanted if key != WAIT)
 
 
-def letters_of(taught: Taught | None) -> TaughtLetters:
+def letters_of(taught: TaughtKeys | None) -> TaughtLetters:
     """The letters that were told."""
     return TaughtLetters(taught.letters, taught.next_letter) if taught is not None else TaughtLetters()
 
@@ -57,7 +57,7 @@ class SpelledLines(NamedTuple):
 
     first: int
     many: int
-    seen: Seen
+    seen: SeenKeys
 
 
 _BLANKS = {"_", "␣", "blank", "space"}
@@ -77,7 +77,7 @@ def letters_line(lines: Sequence[str], texts: dict[str, str], fields: tuple[str,
             spelled = "".join(" " if item[1].casefold() in _BLANKS else item[1] for item in turns)
             same = len({item[0] for item in turns}) == 1 and len({item[0] for item in moves}) == 1
             if spelled == text and same and len(turns[0][0]) == 1:
-                return SpelledLines(first, count, Seen((turns[0][0][0], *moves[0][0]), way="spelled", field=field))
+                return SpelledLines(first, count, SeenKeys((turns[0][0][0], *moves[0][0]), way="spelled", field=field))
     return None
 
 
@@ -89,7 +89,7 @@ def _read(line: str) -> tuple[tuple[str, ...], str]:
     return pressed.keys, pressed.until
 
 
-def text_keys(seen: Seen, text: str, letters: TaughtLetters) -> tuple[str, ...]:
+def text_keys(seen: SeenKeys, text: str, letters: TaughtLetters) -> tuple[str, ...]:
     """The keys that type a text as a lesson showed it. Raises CannotTypeError."""
     if seen.way == "spelled":
         turn, *moves = seen.keys

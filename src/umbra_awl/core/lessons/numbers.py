@@ -3,7 +3,7 @@
 import re
 
 from umbra_awl.core.paper.taps import CannotTypeError
-from umbra_awl.core.radio.taught import Seen
+from umbra_awl.core.radio.taught import SeenKeys
 
 UNITS = {
     "rx": (1, 10, 100, 1_000, 10_000, 100_000, 1_000_000),
@@ -17,7 +17,7 @@ _FINE = {"rx", "tx", "offset"}
 _PLAIN = (1,)
 
 
-def seen_number(field: str, value: int, digits: str) -> Seen | None:
+def seen_number(field: str, value: int, digits: str) -> SeenKeys | None:
     """What some digits tell of how a value is typed; None where they are not it."""
     typed = int(digits)
     for unit in UNITS.get(field, _PLAIN):
@@ -26,11 +26,11 @@ def seen_number(field: str, value: int, digits: str) -> Seen | None:
         if whole != typed or (rest and not cut) or (not typed and len(digits) > 1 and unit > 1):
             continue
         full = len(digits) if digits[0] == "0" and len(digits) > 1 else 0
-        return Seen(tuple(digits), way="digits", field=field, unit=unit, lengths=(len(digits),), full=full, cut=cut)
+        return SeenKeys(tuple(digits), way="digits", field=field, unit=unit, lengths=(len(digits),), full=full, cut=cut)
     return None
 
 
-def digits_of(seen: Seen, value: int, said: str) -> tuple[str, ...]:
+def digits_of(seen: SeenKeys, value: int, said: str) -> tuple[str, ...]:
     """The keys that type a value as another one was typed. Raises CannotTypeError where no lesson showed how.
 
     `said` names the field in the sentence.
@@ -65,7 +65,7 @@ def _unit(value: int, shown: int) -> int:
     return 0
 
 
-def shown_as(seen: Seen, value: int) -> str:
+def shown_as(seen: SeenKeys, value: int) -> str:
     """What the display shows for a value, as it showed the one of the lesson."""
     at, length, unit = seen.mark
     if not length:

@@ -9,10 +9,10 @@ from umbra_awl.core.lessons.values import Values
 from umbra_awl.core.paper.keys import KeyStep
 from umbra_awl.core.paper.taps import CannotTypeError, until
 from umbra_awl.core.plan.model import Mode
-from umbra_awl.core.radio.taught import Lesson, Seen, Taught
+from umbra_awl.core.radio.taught import Lesson, SeenKeys, TaughtKeys
 
 
-def lesson_for(taught: Taught, part: LessonPart, mode: Mode, values: Values) -> Lesson | None:
+def lesson_for(taught: TaughtKeys, part: LessonPart, mode: Mode, values: Values) -> Lesson | None:
     """The lesson of a part that holds for a memory: the one that names most of its values; None where the part was not taught.
 
     Raises CannotTypeError where it was taught, but not for such a memory.
@@ -31,13 +31,13 @@ def lesson_steps(lesson: Lesson, part: LessonPart, values: Values, letters: Taug
     return tuple(_step(seen, part, values, letters) for seen in lesson.steps)
 
 
-def _step(seen: Seen, part: LessonPart, values: Values, letters: TaughtLetters) -> KeyStep:
+def _step(seen: SeenKeys, part: LessonPart, values: Values, letters: TaughtLetters) -> KeyStep:
     note = f"Only where it asks “{seen.asks}”." if seen.asks else ""
     keys, shows = _keys(seen, values, letters), _shows(seen, values)
     return KeyStep(seen.field or part.key, part.title, shows, keys, note, saves=part.key == "save")
 
 
-def _keys(seen: Seen, values: Values, letters: TaughtLetters) -> tuple[str, ...]:
+def _keys(seen: SeenKeys, values: Values, letters: TaughtLetters) -> tuple[str, ...]:
     if seen.way == "keys":
         return seen.keys
     said = FIELD_WORDS[seen.field]
@@ -54,7 +54,7 @@ def _keys(seen: Seen, values: Values, letters: TaughtLetters) -> tuple[str, ...]
     return text_keys(seen, values.texts[seen.field], letters)
 
 
-def _shows(seen: Seen, values: Values) -> str:
+def _shows(seen: SeenKeys, values: Values) -> str:
     """What the display must show; empty where the lesson cannot tell for another value."""
     if seen.way == "until":
         word, (at, length, _unit) = seen.word(values.text(seen.field)), seen.mark
@@ -67,7 +67,7 @@ def _shows(seen: Seen, values: Values) -> str:
     return seen.shows if seen.way == "keys" else ""
 
 
-def fields_set(taught: Taught, mode: Mode) -> frozenset[str]:
+def fields_set(taught: TaughtKeys, mode: Mode) -> frozenset[str]:
     """The fields of a memory of a mode that some lesson sets, or says nothing is pressed for."""
     of_mode = [item for item in taught.lessons if mode in item.modes]
     set_ = {step.field for item in of_mode for step in item.steps if step.field}
@@ -75,7 +75,7 @@ def fields_set(taught: Taught, mode: Mode) -> frozenset[str]:
     return frozenset({one for field in set_ | told for one in (field, *TOGETHER.get(field, ()))})
 
 
-def steps_of_memory(taught: Taught, mode: Mode, values: Values) -> tuple[KeyStep, ...]:
+def steps_of_memory(taught: TaughtKeys, mode: Mode, values: Values) -> tuple[KeyStep, ...]:
     """All steps of a memory, part by part. Raises CannotTypeError with what is to be taught."""
     letters = TaughtLetters(taught.letters, taught.next_letter)
     made: list[KeyStep] = []
@@ -90,7 +90,7 @@ def steps_of_memory(taught: Taught, mode: Mode, values: Values) -> tuple[KeyStep
     return tuple(made)
 
 
-def begin_of(taught: Taught) -> tuple[KeyStep, ...]:
+def begin_of(taught: TaughtKeys) -> tuple[KeyStep, ...]:
     """What was pressed before the first memory."""
     part = PARTS[0]
     lessons = [item for item in taught.lessons if item.part == part.key]

@@ -14,7 +14,7 @@ from umbra_awl.core.paper.taps import CannotTypeError
 from umbra_awl.core.plan.model import Mode
 from umbra_awl.core.radio.memory import Channel, Memory
 from umbra_awl.core.radio.profile import Profile
-from umbra_awl.core.radio.taught import Lesson, Seen, Taught
+from umbra_awl.core.radio.taught import Lesson, SeenKeys, TaughtKeys
 
 
 class TaughtBy(NamedTuple):
@@ -46,8 +46,8 @@ def _telling(part: LessonPart, values: Values) -> int:
 
 
 def keep_lesson(
-    taught: Taught, part: LessonPart, mode: Mode, steps: tuple[Seen, ...], values: Values, day: str
-) -> Taught:
+    taught: TaughtKeys, part: LessonPart, mode: Mode, steps: tuple[SeenKeys, ...], values: Values, day: str
+) -> TaughtKeys:
     """What was learnt with one lesson more: it adds to one that was pressed the same way, else it stands for its own values."""
     others = [item for item in taught.lessons if item.part != part.key or mode not in item.modes]
     here = [item for item in taught.lessons if item not in others]
@@ -69,14 +69,14 @@ def _when(part: LessonPart, values: Values) -> tuple[tuple[str, str], ...]:
     return ((field, values.text(field)),) if field else ()
 
 
-def left_out(taught: Taught, part: LessonPart, day: str) -> Taught:
+def left_out(taught: TaughtKeys, part: LessonPart, day: str) -> TaughtKeys:
     """Nothing is pressed where the part's value is none."""
     made = Lesson(part.key, part.modes, (), (part.none,), day)
     others = [item for item in taught.lessons if item.part != part.key or item.when != (part.none,)]
     return replace(taught, lessons=_ordered((*others, made)))
 
 
-def forget(taught: Taught, part: LessonPart) -> Taught:
+def forget(taught: TaughtKeys, part: LessonPart) -> TaughtKeys:
     """Without the lessons of a part."""
     return replace(taught, lessons=tuple(item for item in taught.lessons if item.part != part.key))
 
@@ -86,7 +86,7 @@ def _ordered(lessons: Iterable[Lesson]) -> tuple[Lesson, ...]:
     return tuple(sorted(lessons, key=lambda item: places[item.part]))
 
 
-def _merged(lesson: Lesson, steps: tuple[Seen, ...]) -> Lesson | None:
+def _merged(lesson: Lesson, steps: tuple[SeenKeys, ...]) -> Lesson | None:
     """A lesson with what another memory showed added; None where it was pressed another way."""
     if len(steps) != len(lesson.steps) or not steps:
         return None
@@ -94,7 +94,7 @@ def _merged(lesson: Lesson, steps: tuple[Seen, ...]) -> Lesson | None:
     return None if any(item is None for item in made) else replace(lesson, steps=tuple(filter(None, made)))
 
 
-def _merged_step(one: Seen, other: Seen) -> Seen | None:
+def _merged_step(one: SeenKeys, other: SeenKeys) -> SeenKeys | None:
     if (one.way, one.field, one.asks) != (other.way, other.field, other.asks):
         return None
     if one.way == "keys":
@@ -110,7 +110,7 @@ def _merged_step(one: Seen, other: Seen) -> Seen | None:
 
 
 def foretold(
-    taught: Taught, part: LessonPart, memory: Memory, profile: Profile, first: TaughtBy | None
+    taught: TaughtKeys, part: LessonPart, memory: Memory, profile: Profile, first: TaughtBy | None
 ) -> tuple[TaughtBy, tuple[KeyStep, ...]] | None:
     """Another memory of the plan than the one taught with, and what must be pressed and seen for it; None where there is none."""
     for item in examples(part, memory, profile):
@@ -136,7 +136,7 @@ class NextLesson(NamedTuple):
 
 def next_lesson(memory: Memory, profile: Profile) -> NextLesson | None:
     """The lesson that most memories of a plan wait for; None where nothing is refused."""
-    taught = profile.taught or Taught()
+    taught = profile.taught or TaughtKeys()
     found: dict[tuple[str, str], NextLesson] = {}
     for channel in memory.channels:
         values = memory_values(channel, memory, profile)
@@ -150,7 +150,7 @@ def next_lesson(memory: Memory, profile: Profile) -> NextLesson | None:
     return min(found.values(), key=lambda item: (-item.waiting, places[item.part.key]), default=None)
 
 
-def _refused(taught: Taught, part: LessonPart, mode: Mode, values: Values) -> str:
+def _refused(taught: TaughtKeys, part: LessonPart, mode: Mode, values: Values) -> str:
     """Why a part of a memory cannot be entered by what was learnt; empty where it can, or where it may be left as it is."""
     none = part.none[0] and values.text(part.none[0]) == part.none[1]
     try:
@@ -168,7 +168,7 @@ def _refused(taught: Taught, part: LessonPart, mode: Mode, values: Values) -> st
 _ALWAYS = {"mode", "digital", "contact", "routing", "fusion", "name"}
 
 
-def _set_elsewhere(taught: Taught, part: LessonPart, mode: Mode) -> bool:
+def _set_elsewhere(taught: TaughtKeys, part: LessonPart, mode: Mode) -> bool:
     return part.fields != () and set(part.fields) <= fields_set(taught, mode)
 
 
@@ -176,20 +176,34 @@ def _alike(part: LessonPart, one: Values, other: Values) -> bool:
     return all(one.text(field) == other.text(field) for field in part.fields)
 
 
-def note_tried(taught: Taught, part: LessonPart, mode: Mode, values: Values, day: str) -> Taught:
+def note_tried(taught: TaughtKeys, part: LessonPart, mode: Mode, values: Values, day: str) -> TaughtKeys:
     """The lesson that holds for a memory came out as foretold."""
     lesson = lesson_for(taught, part, mode, values)
     lessons = tuple(replace(item, tried=(*item.tried, day)) if item is lesson else item for item in taught.lessons)
     return replace(taught, lessons=lessons)
 
 
-def state_of(taught: Taught | None, part: LessonPart) -> str:
+def state_of(taught: TaughtKeys | None, part: LessonPart) -> str:
     """How far a part is known: “tried”, “taught”, or empty."""
     lessons = [item for item in taught.lessons if item.part == part.key] if taught is not None else []
     pressed = [item for item in lessons if item.steps]
     if not lessons:
         return ""
     return "tried" if any(item.tried for item in pressed) else "taught"
+
+
+def day_of(taught: TaughtKeys | None, part: LessonPart) -> str:
+    """The day on which a part was tried last, else taught; empty where it was not."""
+    lessons = [item for item in taught.lessons if item.part == part.key] if taught is not None else []
+    tried = [day for item in lessons for day in item.tried]
+    return max(tried or [item.taught for item in lessons], default="")
+
+
+def entered_by_keys(memory: Memory, profile: Profile) -> int:
+    """How many memories can be entered by what was learnt."""
+    from umbra_awl.core.paper.keysheet import key_sheet
+
+    return sum(not item.fault for item in key_sheet(memory, profile).memories) if profile.by_keys else 0
 
 
 def parts_of(profile: Profile) -> tuple[LessonPart, ...]:

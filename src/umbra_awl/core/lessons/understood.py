@@ -11,7 +11,7 @@ from umbra_awl.core.lessons.numbers import marked, seen_number
 from umbra_awl.core.lessons.parts import FIELD_WORDS, LessonPart
 from umbra_awl.core.lessons.pressed import PressedLine, pressed_line
 from umbra_awl.core.lessons.values import Values
-from umbra_awl.core.radio.taught import Seen
+from umbra_awl.core.radio.taught import SeenKeys
 
 KEYS_ONLY = "keys"
 
@@ -27,7 +27,7 @@ class SeenLine(NamedTuple):
 class UnderstoodLine(NamedTuple):
     """A line understood: its steps, what it is in words, the fields that it may be as well, and what is wrong with it."""
 
-    steps: tuple[Seen, ...] = ()
+    steps: tuple[SeenKeys, ...] = ()
     words: str = ""
     doubt: tuple[str, ...] = ()
     fault: str = ""
@@ -40,7 +40,7 @@ class UnderstoodLesson(NamedTuple):
     unset: tuple[str, ...]
 
     @property
-    def steps(self) -> tuple[Seen, ...]:
+    def steps(self) -> tuple[SeenKeys, ...]:
         """All steps in order."""
         return tuple(step for line in self.lines for step in line.steps)
 
@@ -112,11 +112,11 @@ def _line(
     return text or _number_line(pressed, shows, values, part, item.said, set_)
 
 
-def _plain(pressed: PressedLine, shows: str) -> Seen:
+def _plain(pressed: PressedLine, shows: str) -> SeenKeys:
     if pressed.until:
         keys = (*pressed.keys[:-1], f"{pressed.keys[-1]} until {pressed.until}")
-        return Seen(keys, shows, asks=pressed.asks)
-    return Seen(pressed.keys, shows, asks=pressed.asks)
+        return SeenKeys(keys, shows, asks=pressed.asks)
+    return SeenKeys(pressed.keys, shows, asks=pressed.asks)
 
 
 def _until_line(
@@ -135,7 +135,7 @@ def _until_line(
     value = values.text(field)
     same = field in equal
     word = ((value, pressed.until),)
-    step = Seen(pressed.keys, shows, "until", field, same=same, said=word, asks=pressed.asks)
+    step = SeenKeys(pressed.keys, shows, "until", field, same=same, said=word, asks=pressed.asks)
     mark = _word_mark(shows, pressed.until)
     words = f"{FIELD_WORDS[field]}: “{pressed.until}”" + ("" if same else f" is {value}")
     doubt = tuple(found) if len({values.text(item) for item in found}) > 1 and not said else ()
@@ -157,7 +157,7 @@ def _text_line(
     for field in part.fields:
         text = values.texts.get(field, "")
         if text and letters.types(pressed.keys, text):
-            step = Seen(pressed.keys, shows, "letters", field, mark=_word_mark(shows, text), asks=pressed.asks)
+            step = SeenKeys(pressed.keys, shows, "letters", field, mark=_word_mark(shows, text), asks=pressed.asks)
             return UnderstoodLine((step,), FIELD_WORDS[field])
     return None
 
@@ -180,9 +180,9 @@ def _number_line(
     if point:
         key, decimals = point
         seen = replace(seen, point=key, decimals=decimals)
-    steps = [Seen(before, asks=pressed.asks)] if before else []
+    steps = [SeenKeys(before, asks=pressed.asks)] if before else []
     steps.append(replace(seen, mark=(0, 0, 0)) if behind else seen)
-    steps += [Seen(behind, shows, mark=seen.mark, field="", asks=pressed.asks)] if behind else []
+    steps += [SeenKeys(behind, shows, mark=seen.mark, field="", asks=pressed.asks)] if behind else []
     alone = not before and not behind
     sure = alone or len(digits) >= _SURE_DIGITS or bool(said)
     words = f"{FIELD_WORDS[field]}, {len(digits)} digit{'s' if len(digits) > 1 else ''}"

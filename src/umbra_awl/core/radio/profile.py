@@ -5,7 +5,7 @@ from typing import Literal
 from umbra_awl.core.plan.model import Admit, DataSpeed, Mode, PositionSource
 from umbra_awl.core.radio.display import NameRules
 from umbra_awl.core.radio.keypad import Keypad
-from umbra_awl.core.radio.taught import Taught
+from umbra_awl.core.radio.taught import TaughtKeys
 from umbra_awl.core.radio.ways_in import App, Card, Firmware, LoadingWay, MenuPart, PeopleTable
 
 FORMAT = "umbra-awl profile"
@@ -207,7 +207,7 @@ class Profile(MenuPart, frozen=True):
     apps: tuple[App, ...] = ()
     beside: tuple[str, ...] = ()
     keypad: Keypad | None = None
-    taught: Taught | None = None
+    taught: TaughtKeys | None = None
     free_tuning: FreeTuning | None = None
     shape: Literal["handheld", "mobile", "phone"] = "handheld"
     own_of: str = ""

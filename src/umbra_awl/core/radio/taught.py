@@ -9,7 +9,7 @@ from umbra_awl.core.radio.ways_in import MenuPart
 SeenWay = Literal["keys", "digits", "until", "letters", "spelled"]
 
 
-class Seen(MenuPart, frozen=True):
+class SeenKeys(MenuPart, frozen=True):
     """One line of a lesson: the keys pressed, and what the display showed then.
 
     `way` is what the keys were. `keys`: as they are. `digits`: the value of `field`, whose last digit stands for `unit` (hertz,
@@ -53,13 +53,13 @@ class Lesson(MenuPart, frozen=True):
 
     part: str
     modes: tuple[Mode, ...]
-    steps: tuple[Seen, ...] = ()
+    steps: tuple[SeenKeys, ...] = ()
     when: tuple[tuple[str, str], ...] = ()
     taught: str = ""
     tried: tuple[str, ...] = ()
 
 
-class Tried(MenuPart, frozen=True):
+class TriedLimit(MenuPart, frozen=True):
     """A trial of a radio's limits: which one, what it showed, and the day."""
 
     trial: str
@@ -67,13 +67,13 @@ class Tried(MenuPart, frozen=True):
     day: str
 
 
-class Taught(MenuPart, frozen=True):
+class TaughtKeys(MenuPart, frozen=True):
     """All that was learnt by doing. `next_letter` ends a letter where the next one stands on the same key, else one waits."""
 
     lessons: tuple[Lesson, ...] = ()
     letters: tuple[LetterKey, ...] = ()
     next_letter: str = ""
-    trials: tuple[Tried, ...] = ()
+    trials: tuple[TriedLimit, ...] = ()
 
     @property
     def saves(self) -> bool:

@@ -1,26 +1,32 @@
 """A profile of one's own: made from a similar one, checked as it is typed, with what the plan would lose on it beside."""
 
-from collections.abc import Callable, Iterator
 from functools import partial
 
+from msgspec.structs import replace
 from PyQt6.QtWidgets import QMenu, QWidget
 
 from umbra_awl.core.fit.compare import tried
 from umbra_awl.core.fit.fitting import Fit
 from umbra_awl.core.fit.report import KINDS
+from umbra_awl.core.lessons.teaching import entered_by_keys
+from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.radio.draft import drafts_in
 from umbra_awl.core.radio.profile import Profile
-from umbra_awl.core.radio.profile_check import ProfileFault, profile_faults
-from umbra_awl.core.radio.profile_edit import from_nothing, from_similar, printed, set_value, values_of
-from umbra_awl.core.radio.taken_over import PARTS, drop_part, missing_parts, offered_parts, take_part
+from umbra_awl.core.radio.profile_check import profile_faults
+from umbra_awl.core.radio.profile_edit import from_nothing, from_similar
+from umbra_awl.core.radio.taken_over import drop_part, missing_parts
+from umbra_awl.core.radio.taught import TaughtKeys
 from umbra_awl.desk.held.workbench import Workbench
 from umbra_awl.desk.parts.cards.field_list import FieldList
-from umbra_awl.desk.parts.cards.fields import Choice, Field
+from umbra_awl.desk.parts.tabs import chosen_of
 from umbra_awl.desk.parts.when_changed import WhenChanged
 from umbra_awl.desk.parts.widgets import PressButton, act, button, column, row, scrolled_card, words
 from umbra_awl.desk.parts.wrap import WrapList
 from umbra_awl.desk.radios.gauges import Gauges
+from umbra_awl.desk.radios.own.lessons_panel import LessonsPanel
+from umbra_awl.desk.radios.own.trials_panel import TrialsPanel
 from umbra_awl.desk.radios.profile_files import ProfileFiles
+from umbra_awl.desk.radios.profile_values import ProfileValues
 from umbra_awl.desk.radios.similar_list import SimilarList
 from umbra_awl.desk.theme.theme import Theme
 
@@ -32,8 +38,7 @@ _TEACH = (
 
 
 _BESIDE = "Once a profile is begun, what your plan would lose on it stands here while you type."
-_PARTS_AT = 2
-"""Behind its name and its line stands what is not told yet."""
+_VIEWS = {"what": "What it is", "keys": "Its keys, by doing", "trying": "Its limits, by trying"}
 
 
 class ProfilePage(QWidget):
@@ -41,6 +46,7 @@ class ProfilePage(QWidget):
 
     def __init__(self, bench: Workbench, theme: Theme) -> None:
         super().__init__()
+        self.values = ProfileValues(self)
         self.bench = bench
         self.files = ProfileFiles(self)
         self.draft: Profile | None = None
@@ -69,8 +75,17 @@ class ProfilePage(QWidget):
         self.similar.taken.connect(self._begin_like)
         outer.addWidget(self.similar, 1)
         self.card = FieldList(128)
+        self._views = row(gap=2)
+        self.ways = {key: button(word, partial(self.show_view, key), "segment") for key, word in _VIEWS.items()}
+        for word in self.ways.values():
+            self._views.addWidget(word)
+        self._views.addStretch(1)
+        outer.addLayout(self._views)
         self._card_room = scrolled_card(self.card)
-        outer.addWidget(self._card_room, 1)
+        self.lessons, self.trials = LessonsPanel(self, theme), TrialsPanel(self)
+        self.view = "what"
+        for part in (self._card_room, self.lessons, self.trials):
+            outer.addWidget(part, 1)
         self.side = self._side(theme)
         self._fresh = WhenChanged(self, lambda: (bench.plan, bench.profiles.own), self.refresh)
         for signal in (bench.plan_changed, bench.profiles_changed):
@@ -86,6 +101,30 @@ class ProfilePage(QWidget):
         """Go on with a draft."""
         self.draft, self.kept = draft, False
         self.refresh()
+
+    def show_view(self, key: str) -> None:
+        """Show “what” it is, its “keys” by doing, or its limits by “trying”."""
+        self.view = key
+        self.refresh()
+        self.take_focus()
+
+    def set_draft(self, draft: Profile) -> None:
+        """Take a change of the profile in the making, and keep it beside the kept ones."""
+        self.draft, self.kept = draft, False
+        self.files.note_draft()
+        self.refresh()
+
+    def set_taught(self, taught: TaughtKeys) -> None:
+        """Take what was learnt of its keys; what was said to be another radio's gives way to what was seen."""
+        draft = self.draft
+        if draft is None:
+            return
+        draft = drop_part(draft, "keypad") if draft.keypad is not None else draft
+        draft = replace(draft, taught=taught)
+        if draft.by_keys and "keypad" not in draft.ways_in:
+            draft = replace(draft, ways_in=(*draft.ways_in, "keypad"))
+        self.set_draft(draft)
+        self.lessons.show_draft(draft, self.lessons.memory)
 
     def drop_draft(self, key: str) -> None:
         """Throw a draft away; a kept profile of that key stays as it is."""
@@ -113,8 +152,10 @@ class ProfilePage(QWidget):
         """Give the keyboard to the first value, or to where one begins."""
         if self.draft is None:
             self.similar.table.setFocus()
-        else:
+        elif self.view == "what":
             self.card.focus_first()
+        else:
+            (self.lessons if self.view == "keys" else self.trials).take_focus()
 
     def _fill_menu(self) -> None:
         self._menu.clear()
@@ -163,7 +204,12 @@ class ProfilePage(QWidget):
         draft = self.draft
         self._lead.setVisible(draft is None)
         self._keep.setVisible(draft is not None)
-        self._card_room.setVisible(draft is not None)
+        chosen_of(self.ways, self.view)
+        for word in self.ways.values():
+            word.setVisible(draft is not None)
+        for key, part in (("what", self._card_room), ("keys", self.lessons), ("trying", self.trials)):
+            part.setVisible(draft is not None and self.view == key)
+        self.trials.show_draft(draft)
         self.gauges.setVisible(draft is not None)
         self.lost.setVisible(draft is not None)
         self._room.setVisible(draft is None)
@@ -174,6 +220,8 @@ class ProfilePage(QWidget):
             self.similar.refresh()
             return
         faults = profile_faults(draft)
+        if faults:
+            self.lessons.wait(faults[0].text)
         self._keep.setEnabled(not faults and not self.kept)
         self._keep.setText("Kept" if self.kept else "Keep")
         self._fault.setText(faults[0].text if faults else "")
@@ -184,79 +232,19 @@ class ProfilePage(QWidget):
         if missing:
             note += f"Not told yet: {', '.join(part.words.lower() for part in missing)}. Nothing is printed or sent for those. "
         note += "" if self.kept else "A draft: it is here again next time. Keep it to use it for a radio."
-        self.card.show_fields(list(self._fields(draft, faults)), note=note.strip())
+        self.card.show_fields(list(self.values.fields(draft, faults)), note=note.strip())
         if not faults:
             index = self.bench.index
-            self.bench.jobs.latest("draft-fit", lambda: tried(index, draft), self._take)
+            self.bench.jobs.latest("draft-fit", lambda: _tried(index, draft), self._take)
 
-    def _fields(self, draft: Profile, faults: list[ProfileFault]) -> Iterator[Field]:
-        wrong = {fault.field for fault in faults}
-        similar = self.bench.profiles.get(draft.own_of)
-        for at, value in enumerate(values_of(draft)):
-            if at == _PARTS_AT and similar is not None:
-                yield from self._part_fields(draft, similar)
-            tone = "stop" if any(name.startswith(value.field) for name in wrong) else ""
-            shown = printed(draft, value)
-            if value.options:
-                choices = [
-                    Choice(text, partial(self._choose, value.field, key), key in shown.split(", "))
-                    for key, text in value.options.items()
-                ]
-                words_ = ", ".join(value.options.get(item, item) for item in shown.split(", ") if item) or "none"
-                yield Field(value.label, words_, tone=tone, choices=choices, tip=value.tip)
-            else:
-                yield Field(value.label, shown or "–", True, tone, self._commit(value.field), text=shown, tip=value.tip)
-
-    def _part_fields(self, draft: Profile, similar: Profile) -> Iterator[Field]:
-        """What may be the same as on the similar radio, part by part."""
-        missing, offered = missing_parts(draft), offered_parts(draft, similar)
-        for part in PARTS:
-            told = part not in missing
-            if not told and part not in offered:
-                continue
-            same = part.field in draft.confirmed
-            shown = f"the same as on the {similar.name}" if same else "described" if told else "not told"
-            choices = [
-                Choice("not told", partial(self._part, drop_part, part.field), not told),
-                Choice(f"the same as on the {similar.name}", partial(self._part, take_part, part.field, similar), same),
-            ]
-            yield Field(part.words, shown, tone="" if told else "brass", choices=choices, tip=f"For {part.needed}")
-
-    def _part(self, change: Callable[..., Profile], field: str, similar: Profile | None = None) -> None:
-        if self.draft is not None:
-            given = (self.draft, field) if similar is None else (self.draft, similar, field)
-            self.draft, self.kept = change(*given), False
-            self.files.note_draft()
-            self.refresh()
-
-    def _commit(self, field: str) -> Callable[[str], str]:
-        def commit(text: str) -> str:
-            return self._change(field, text)
-
-        return commit
-
-    def _choose(self, field: str, key: str) -> None:
-        fault = self._change(field, key)
-        if fault:
-            self.bench.say(fault, "stop")
-
-    def _change(self, field: str, text: str) -> str:
-        """Set a value of the draft; the reason when it is none."""
-        if self.draft is None:
-            return ""
-        try:
-            self.draft = set_value(self.draft, field, text)
-        except ValueError as error:
-            return str(error)
-        self.kept = False
-        self.files.note_draft()
-        self.refresh()
-        return ""
-
-    def _take(self, made: Fit) -> None:
+    def _take(self, tried_: tuple[Fit, int]) -> None:
+        made, by_keys = tried_
+        self.lessons.show_draft(self.draft, made.memory)
         routes = len(self.bench.plan.routes)
         carried = len(made.memory.channels)
-        self._summary.setText(f"It carries {carried} of {routes} routes.")
+        learnt = self.draft is not None and self.draft.taught is not None
+        keys = f" {by_keys} of {carried} memories can be entered by its keys as you showed them." if learnt else ""
+        self._summary.setText(f"It carries {carried} of {routes} routes.{keys}")
         self.gauges.show_gauges(made.report.gauges)
         self.lost.clear()
         for kind in KINDS:
@@ -267,3 +255,9 @@ class ProfilePage(QWidget):
                 self.lost.addItem(f"   {line.title} – {line.reason}")
         if not self.lost.count():
             self.lost.addItem("Everything fits as planned.")
+
+
+def _tried(index: PlanIndex, draft: Profile) -> tuple[Fit, int]:
+    """The plan on a profile in the making, and how many memories its keys are known for."""
+    made = tried(index, draft)
+    return made, entered_by_keys(made.memory, draft) if draft.taught is not None else 0
