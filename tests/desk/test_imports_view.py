@@ -328,3 +328,22 @@ def test_a_list_may_be_kept_without_touching_the_plan(qtbot, stage, window, line
     idle(qtbot, stage)
     assert window.bench.plan is before
     assert any(item.access.call == "Q0AAA" for item in stage.directory.store.all_entries())
+
+
+def test_a_list_from_a_message_is_pasted_and_judged(qtbot, demo_window):
+    from PyQt6.QtWidgets import QApplication
+
+    demo_window.stages.open("access", "imports")
+    imports = demo_window.stages["access"].imports
+    clipboard = QApplication.clipboard()
+    clipboard.setText("Good evening to all")
+    imports.paste()
+    assert "Nothing pasted is a list" in demo_window.message.text()
+    clipboard.setText("Q0XYA Fell top 145.7375 -0.6 tone 88.5 HM86\nQ0XYB Quay 438.9125 -7.6 DMR CC3 HM86")
+    imports.batches_view.setFocus()
+    qtbot.keyClick(imports, Qt.Key.Key_V, Qt.KeyboardModifier.ControlModifier)
+    qtbot.waitUntil(lambda: imports.currentWidget() is imports.mapping, timeout=20_000)
+    imports.mapping._go.click()
+    qtbot.waitUntil(lambda: imports.currentWidget() is imports.review, timeout=20_000)
+    calls = {change.label[:5] for change in imports.review.incoming.changes}
+    assert calls == {"Q0XYA", "Q0XYB"}

@@ -6,18 +6,22 @@ from pathlib import Path
 from typing import Any, NamedTuple
 
 from PyQt6.QtCore import pyqtSignal
-from PyQt6.QtGui import QDragEnterEvent, QDropEvent
-from PyQt6.QtWidgets import QFileDialog, QLineEdit, QProgressBar, QStackedWidget, QWidget
+from PyQt6.QtGui import QDragEnterEvent, QDropEvent, QKeyEvent, QKeySequence
+from PyQt6.QtWidgets import QApplication, QFileDialog, QLineEdit, QProgressBar, QStackedWidget, QWidget
 
 from umbra_awl.core.directory.importing import IncomingEntries, read_incoming, take, undo_import
 from umbra_awl.core.directory.judged import Judging, chosen_entries, judging, on_network
 from umbra_awl.core.directory.layout import WHAT_WORDS, TableLayout, What
+from umbra_awl.core.directory.pasted import pasted_table
 from umbra_awl.core.directory.people import import_people, undo_people
 from umbra_awl.core.directory.sanity import KnownGround
 from umbra_awl.core.directory.store import Batch, Store, StoredEntry
 from umbra_awl.core.directory.targets import import_targets, undo_targets
 from umbra_awl.core.drivers.reading import kinds_with
+from umbra_awl.core.keep.atomic import write_over
+from umbra_awl.core.keep.limits import plain_reason
 from umbra_awl.core.plan.model import Plan
+from umbra_awl.core.tables.errors import SourceError
 from umbra_awl.core.tables.rows import Table
 from umbra_awl.desk.access.mapping import Mapping
 from umbra_awl.desk.access.review import ListDecision, Review, ReviewRows, table_of
@@ -30,7 +34,7 @@ from umbra_awl.desk.theme.theme import Theme
 _FILTER = "Directories (*.csv *.txt *.tsv *.xlsx *.geojson *.json *.gpx);;All files (*)"
 _LEAD = (
     "CSV of any shape, XLSX, GeoJSON or GPX. Columns are guessed and shown beside sample rows; nothing is taken before you have "
-    "seen what it would do. Drop a file here, or choose one."
+    "seen what it would do. Drop a file here, choose one, or paste a list from a page or a message (Ctrl V)."
 )
 
 
@@ -67,6 +71,7 @@ class Imports(QStackedWidget):
         head = row(gap=6)
         head.addWidget(words("Bring a directory in", "title"))
         head.addStretch(1)
+        head.addWidget(button("Paste a list", self.paste, tip="From a page, a message or a spreadsheet (Ctrl V)"))
         self._choose = button("Choose a file", self.ask, "main", "Ctrl Shift I")
         head.addWidget(self._choose)
         outer.addLayout(head)
@@ -140,6 +145,27 @@ class Imports(QStackedWidget):
         name, _ = QFileDialog.getOpenFileName(self, "A directory file", "", kinds_with(_FILTER))
         if name:
             self.open(Path(name))
+
+    def paste(self) -> None:
+        """Take a list from the clipboard; what was pasted is kept beside the directory, as every list that came in."""
+        clipboard = QApplication.clipboard()
+        text = clipboard.text() if clipboard is not None else ""
+        path = self.directory.folder / "pasted" / f"pasted {self.bench.clock.local():%Y-%m-%d %H-%M-%S}.csv"
+        try:
+            table = pasted_table(text)
+            path.parent.mkdir(parents=True, exist_ok=True)
+            write_over(path, table.encode())
+        except (SourceError, OSError) as error:
+            self.bench.say(plain_reason(error), "stop")
+            return
+        self.open(path)
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        """Ctrl V takes a list from the clipboard."""
+        if event is not None and event.matches(QKeySequence.StandardKey.Paste) and self.currentIndex() == 0:
+            self.paste()
+        else:
+            super().keyPressEvent(event)
 
     def open(self, path: Path, what: What | None = None) -> None:
         """Show the columns of a file."""
