@@ -9,6 +9,7 @@ from umbra_awl.core.plan.edit.edits import Edit, EditRefused, swap_item
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import (
     KeySetting,
+    OptionSetting,
     OwnedRadio,
     PeopleChoice,
     PinnedName,
@@ -113,6 +114,14 @@ def set_settings(radio: OwnedRadio, sentence: str, **fields: Any) -> Edit:
     """An edit of what holds for the whole radio."""
     settings: RadioSettings = replace(radio.settings, **fields)
     return set_radio(radio, sentence, settings=settings)
+
+
+def set_option(radio: OwnedRadio, option: str, value: str) -> Edit:
+    """Set a setting of the radio's own; an empty value leaves it as the radio has it."""
+    others = tuple(item for item in radio.settings.options if item.option != option)
+    options = (*others, OptionSetting(option, value)) if value else others
+    sentence = f"{option} of {radio.name}: {value or 'as the radio has it'}"
+    return set_settings(radio, sentence, options=options)
 
 
 def set_key(radio: OwnedRadio, key: str, press: Press, action: str) -> Edit:

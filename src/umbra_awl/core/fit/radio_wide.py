@@ -7,7 +7,7 @@ from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import OwnedRadio
 from umbra_awl.core.plan.permit import guard_permit
 from umbra_awl.core.radio.display import fold
-from umbra_awl.core.radio.memory import Channel, HeldSettings, KeyPress
+from umbra_awl.core.radio.memory import Channel, HeldOption, HeldSettings, KeyPress
 from umbra_awl.core.radio.profile import Extras, Profile
 
 
@@ -29,7 +29,25 @@ def fit_settings(
             and any(key.name == item.key and item.press in key.presses for key in extras.keys)
         ),
         _free_tuning(index, radio, profile, lines),
+        _options(radio, profile, lines),
     )
+
+
+def _options(radio: OwnedRadio, profile: Profile, lines: list[Line]) -> tuple[HeldOption, ...]:
+    """Settings of its own that the plan says something of; those by its keys are told, since nothing writes them."""
+    known = {option.label: option for option in profile.options}
+    made: list[HeldOption] = []
+    for item in radio.settings.options:
+        option = known.get(item.option)
+        if option is None or item.value not in option.values:
+            lines.append(
+                Line("left out", "", f"{item.option}: {item.value}", f"The {profile.name} has no such setting.")
+            )
+            continue
+        made.append(HeldOption(item.option, item.value))
+        where = f"Its keys: {' '.join(option.keys)}." if option.keys else "Its profile does not say by which keys."
+        lines.append(Line("set", "", f"{item.option}: {item.value}", f"By hand, once for the whole radio. {where}"))
+    return tuple(made)
 
 
 def _free_tuning(index: PlanIndex, radio: OwnedRadio, profile: Profile, lines: list[Line]) -> bool | None:

@@ -6,6 +6,7 @@ from umbra_awl.core.paper.keys import KeyStep, keys_to
 from umbra_awl.core.paper.taps import until
 from umbra_awl.core.radio.free_tuning import still_sends
 from umbra_awl.core.radio.keypad import Begin, Keypad, Menu
+from umbra_awl.core.radio.memory import HeldSettings
 from umbra_awl.core.radio.profile import Profile
 
 BEFORE = "Before the first memory"
@@ -20,6 +21,15 @@ def begin_words(profile: Profile) -> str:
     """What is said above the steps before the first memory."""
     keypad = profile.keypad
     return f"{_STATED if keypad is not None and keypad.begin else _NOT_SAID} {_FIRST} {still_sends(profile)}".strip()
+
+
+def option_steps(profile: Profile, settings: HeldSettings) -> tuple[KeyStep, ...]:
+    """What is set once for the whole radio where the plan says so: by its keys, to the value in the radio's words."""
+    keys = {option.label: option.keys for option in profile.options}
+    return tuple(
+        KeyStep("option", item.label, item.value, keys.get(item.label, ()), f"Once for the whole radio: {item.value}.")
+        for item in settings.options
+    )
 
 
 def begin_steps(profile: Profile, *, silent: bool) -> tuple[KeyStep, ...]:

@@ -3,7 +3,7 @@
 from itertools import product
 from typing import NamedTuple
 
-from umbra_awl.core.paper.begin import begin_steps
+from umbra_awl.core.paper.begin import begin_steps, option_steps
 from umbra_awl.core.paper.keys import USUAL, KeyStep, Manner, State, steps_for
 from umbra_awl.core.paper.taps import WAIT, CannotTypeError, cost, taps
 from umbra_awl.core.radio.keypad import Keypad
@@ -80,6 +80,7 @@ def key_sheet(
     fitted = {item.number: item.name for item in chosen}
     names = cheap_names(chosen, profile.keypad) if short else fitted
     begin = begin_steps(profile, silent=memory.settings.free_tuning is False)
+    begin += option_steps(profile, memory.settings)
     planned = _walk(chosen, memory, profile, fitted, alone=alone, manner=manner)
     as_planned = pressed(begin) + sum(item.presses for item in planned)
     candidates = [_walk(chosen, memory, profile, names, alone=alone, manner=manner)]
@@ -104,7 +105,7 @@ def _taught_sheet(chosen: list[Channel], memory: Memory, profile: Profile) -> Ke
             made.append(Entered(channel, channel.name, taught_steps(channel, memory, profile)))
         except CannotTypeError as error:
             made.append(Entered(channel, channel.name, (), str(error)))
-    begin = taught_begin(profile)
+    begin = (*taught_begin(profile), *option_steps(profile, memory.settings))
     return KeySheet(profile, tuple(made), pressed(begin) + sum(item.presses for item in made), begin, alone=True)
 
 

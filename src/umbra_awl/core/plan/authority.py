@@ -32,7 +32,7 @@ _MINE = (
     model.Silence, model.Reading, model.Listened, model.Proof,
 )  # fmt: skip
 """Who I am, what I may, where I am, what I measured, and what I have put aside."""
-_ASKED = (model.Step, model.RadioSettings, model.KeySetting, model.PinnedPower)
+_ASKED = (model.Step, model.RadioSettings, model.KeySetting, model.OptionSetting, model.PinnedPower)
 
 AUTHORITY: dict[type[msgspec.Struct], Hands] = {
     **{kind: _all(kind, "free") for kind in _FREE},

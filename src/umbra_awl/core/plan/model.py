@@ -45,6 +45,7 @@ from umbra_awl.core.plan.radios import GivenCode as GivenCode
 from umbra_awl.core.plan.radios import KeySetting as KeySetting
 from umbra_awl.core.plan.radios import NameLead as NameLead
 from umbra_awl.core.plan.radios import NameStyle as NameStyle
+from umbra_awl.core.plan.radios import OptionSetting as OptionSetting
 from umbra_awl.core.plan.radios import OwnedRadio as OwnedRadio
 from umbra_awl.core.plan.radios import PeopleChoice as PeopleChoice
 from umbra_awl.core.plan.radios import PeopleSort as PeopleSort

@@ -109,7 +109,8 @@ RULES: dict[type[msgspec.Struct], Fields] = {
     model.GivenCode: _private("kind", "key", "said"),
     model.PinnedName: {"route": _needs("route")} | _public("name"),
     model.PinnedPower: {"route": _needs("route")} | _public("step"),
-    model.RadioSettings: {"keys": PART}
+    model.OptionSetting: _private("option", "value"),
+    model.RadioSettings: {"keys": PART, "options": PART}
     | _public("time_out_s", "auto_offset", "free_tuning", "data_by_itself", "fast_data", "units")
     | _private("startup", "quick_texts", "position", "message"),
     model.KeySetting: _public("key", "press", "action"),

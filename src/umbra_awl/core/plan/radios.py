@@ -62,6 +62,13 @@ class GivenCode(Value, frozen=True):
     said: str
 
 
+class OptionSetting(Value, frozen=True):
+    """What a setting that only this kind of radio has is to be."""
+
+    option: str
+    value: str
+
+
 class PeopleChoice(Value, frozen=True):
     """Which people go onto a radio, besides those picked by hand, who always do.
 
@@ -84,7 +91,8 @@ class RadioSettings(Value, frozen=True):
     """What is set once for the whole radio: keys, texts, position, time-out; None or empty leaves the radio as it is.
 
     `free_tuning` is whether it may send where it is tuned freely; it never may while its person's guard is on. A phone app sets
-    the `message` on others' displays, `data_by_itself` or only with the key, `fast_data`, `units` of speed.
+    the `message` on others' displays, `data_by_itself` or only with the key, `fast_data`, `units` of speed. `options` are
+    settings that only its profile knows.
     """
 
     keys: tuple[KeySetting, ...] = ()
@@ -98,6 +106,7 @@ class RadioSettings(Value, frozen=True):
     data_by_itself: bool | None = None
     fast_data: bool | None = None
     units: Literal["km/h", "knots"] | None = None
+    options: tuple[OptionSetting, ...] = ()
 
 
 class OwnedRadio(Value, frozen=True):

@@ -111,6 +111,13 @@ class KeyPress(_Row, frozen=True):
     action: str
 
 
+class HeldOption(_Row, frozen=True):
+    """A setting of the radio's own, as the plan wants it."""
+
+    label: str
+    value: str
+
+
 class HeldSettings(_Row, frozen=True):
     """What holds for the whole radio; None, zero and empty mean: left as the radio has it.
 
@@ -124,6 +131,7 @@ class HeldSettings(_Row, frozen=True):
     auto_offset: bool | None = None
     keys: tuple[KeyPress, ...] = ()
     free_tuning: bool | None = None
+    options: tuple[HeldOption, ...] = ()
 
 
 class Memory(_Row, frozen=True):

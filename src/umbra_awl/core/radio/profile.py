@@ -156,6 +156,14 @@ class Extras(MenuPart, frozen=True):
     actions: tuple[KeyAction, ...] = ()
 
 
+class RadioOption(MenuPart, frozen=True):
+    """A setting that only this kind of radio has: its name, its values in the radio's words, the keys that lead to it."""
+
+    label: str
+    values: tuple[str, ...]
+    keys: tuple[str, ...] = ()
+
+
 class FreeTuning(MenuPart, frozen=True):
     """Free tuning beside the memories: a channel of its own for each of the `halves` (none: the radio has only memories).
 
@@ -178,8 +186,8 @@ class Profile(MenuPart, frozen=True):
 
     `beside` names what must be bought besides, `own_of` the profile that one of the operator's own was made from, `confirmed` the
     parts of that one that were said to be the same (`taken_over.py`). `serial`: it tells its serial number when it is asked who
-    it is. `free_tuning` None: the profile does not say. `taught` is
-    what was learnt of it by doing. `codec` and `way` name drivers that serve it in place of what is here.
+    it is. `free_tuning` None: the profile does not say. `taught` is what was learnt of it by doing, `options` are settings of
+    its own, which nothing changes unless the plan says so. `codec` and `way` name drivers that serve it in place of what is here.
     """
 
     key: str
@@ -209,6 +217,7 @@ class Profile(MenuPart, frozen=True):
     keypad: Keypad | None = None
     taught: TaughtKeys | None = None
     free_tuning: FreeTuning | None = None
+    options: tuple[RadioOption, ...] = ()
     shape: Literal["handheld", "mobile", "phone"] = "handheld"
     own_of: str = ""
     confirmed: tuple[str, ...] = ()

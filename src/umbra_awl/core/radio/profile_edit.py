@@ -15,6 +15,7 @@ from umbra_awl.core.radio.profile import (
     Limits,
     NumberSpan,
     Profile,
+    RadioOption,
     SerialSettings,
 )
 from umbra_awl.core.radio.profile_file import free_profile_key
@@ -131,6 +132,9 @@ def values_of(profile: Profile) -> list[ValueSpec]:
         found.append(ValueSpec("needs.one_entry", "One entry a call", _YES, "Refuses a call sign and module twice"))
     found.append(ValueSpec("extras.halves", "Halves shown", tip="1, or 2 where it shows two memories at once"))
     found.append(ValueSpec("extras.startup", "Start-up text", tip="Characters; 0 for none"))
+    found.append(
+        ValueSpec("options", "Settings of its own", tip="Squelch: 0, 1, 2 (MENU 4); Back-light: off, 5 s (MENU 6)")
+    )
     found.append(ValueSpec("beside", "Needs beside it", tip="What must be bought too, separated by semicolons"))
     return found
 
@@ -142,6 +146,8 @@ def printed(profile: Profile, spec: ValueSpec) -> str:
         return ", ".join(f"{span.low_hz / 1e6:g}-{span.high_hz / 1e6:g}" for span in value)
     if isinstance(value, bool):
         return "yes" if value else "no"
+    if spec.field == "options":
+        return "; ".join(map(_option_text, value))
     if spec.field == "beside":
         return "; ".join(value)
     if isinstance(value, tuple):
@@ -230,10 +236,32 @@ def _spans(text: str) -> tuple[NumberSpan, ...]:
     return tuple(found)
 
 
+_OPTION = re.compile(r"^([^:]+):\s*(.+?)\s*(?:\(([^()]*)\))?$")
+
+
+def _option_text(option: RadioOption) -> str:
+    keys = f" ({' '.join(option.keys)})" if option.keys else ""
+    return f"{option.label}: {', '.join(option.values)}{keys}"
+
+
+def _options(text: str) -> tuple[RadioOption, ...]:
+    made: list[RadioOption] = []
+    for part in filter(None, map(str.strip, text.split(";"))):
+        shape = _OPTION.match(part)
+        values = tuple(filter(None, map(str.strip, shape[2].split(",")))) if shape is not None else ()
+        if shape is None or len(values) < 2:
+            raise ValueError(
+                f"“{part}” is no setting. Type its name, its values, and its keys: Squelch: 0, 1, 2 (MENU 4)."
+            )
+        made.append(RadioOption(shape[1].strip(), values, tuple((shape[3] or "").split())))
+    return tuple(made)
+
+
 _PARSERS: dict[str, Callable[[str], Any]] = {
     "receive": _spans,
     "transmit": _spans,
     "power_watts": lambda text: tuple(_number(part) for part in _parts(text)),
+    "options": _options,
     "beside": lambda text: tuple(filter(None, map(str.strip, text.split(";")))),
     "display.characters": lambda text: "".join(dict.fromkeys((" ", *text))) if text else "",
 }

@@ -30,7 +30,7 @@ def _part(field: str, words: str, needed: str, *more: str) -> RadioPart:
 
 PARTS: tuple[RadioPart, ...] = (
     _part("keypad", "Keys and menus", "key sheets and practice on the keypad", "taught"),
-    _part("extras", "Settings of the whole radio", "time-outs, keys of its own, texts, data and position"),
+    _part("extras", "Settings of the whole radio", "time-outs, keys of its own, texts, data and position", "options"),
     _part("apps", "Phone apps", "what goes in by a phone, and which phone serves it"),
     _part(
         "firmware", "Firmware and people", "its list of people, and the steps of loading firmware", "people", "loading"
@@ -41,8 +41,8 @@ PARTS: tuple[RadioPart, ...] = (
 _BY_FIELD = {part.field: part for part in PARTS}
 _WAYS: dict[str, WayIn] = {"keypad": "keypad", "apps": "app"}
 _NOTHING: dict[str, Any] = {
-    "keypad": None, "taught": None, "extras": Extras(), "apps": (), "people": None, "firmware": (), "loading": None,
-    "battery": None, "free_tuning": None,
+    "keypad": None, "taught": None, "extras": Extras(), "options": (), "apps": (), "people": None, "firmware": (),
+    "loading": None, "battery": None, "free_tuning": None,
 }  # fmt: skip
 
 

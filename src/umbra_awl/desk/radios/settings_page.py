@@ -8,11 +8,11 @@ from msgspec.structs import replace
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QGridLayout, QWidget
 
-from umbra_awl.core.fit.choices import set_key, set_radio, set_settings
+from umbra_awl.core.fit.choices import set_key, set_option, set_radio, set_settings
 from umbra_awl.core.plan.edit.edits import Edit
 from umbra_awl.core.plan.model import NameStyle, OwnedRadio, Press
 from umbra_awl.core.plan.permit import guard_permit
-from umbra_awl.core.radio.profile import FreeTuning, Profile
+from umbra_awl.core.radio.profile import FreeTuning, Profile, RadioOption
 from umbra_awl.desk.held.workbench import Workbench
 from umbra_awl.desk.parts.cards.field_list import FieldList
 from umbra_awl.desk.parts.cards.fields import Choice, Field
@@ -249,7 +249,14 @@ class SettingsPage(QWidget):
         needs = _needs_words(profile)
         if needs:
             yield Field("Insists on", needs)
+        yield from (self._option(radio, option) for option in profile.options)
         yield Field("Data", {"none": "none", "slow": "beside speech, slow", "fast": "fast"}[extras.data])
+
+    def _option(self, radio: OwnedRadio, option: RadioOption) -> Field:
+        """A setting that only this kind of radio has."""
+        now = next((item.value for item in radio.settings.options if item.option == option.label), "")
+        values = {"": _AS_IT_IS, **{value: value for value in option.values}}
+        return self._one(option.label, values, now, partial(set_option, radio, option.label))
 
     def _free_tuning(self, radio: OwnedRadio, free: FreeTuning) -> Field:
         """Whether it sends where it is tuned freely; held while the guard is on."""

@@ -18,6 +18,7 @@ from PyQt6.QtWidgets import (
 from umbra_awl.core.lessons.parts import FIELD_WORDS
 from umbra_awl.core.lessons.understood import KEYS_ONLY, SeenLine, UnderstoodLine
 from umbra_awl.core.paper.keys import KeyStep
+from umbra_awl.desk.parts.tips import plain
 from umbra_awl.desk.theme.theme import Theme
 
 _HEADS = ("you press", "it shows", "what it is")
@@ -123,7 +124,7 @@ class LessonTable(QTableWidget):
         if item is not None:
             self._filling = True
             item.setText(text)
-            item.setToolTip(text)
+            item.setData(Qt.ItemDataRole.ToolTipRole, plain(text))
             self._filling = False
 
     def _offer(self, at: int, line: UnderstoodLine) -> None:
