@@ -9,7 +9,6 @@ from bench.days import TODAY
 from bench.plans import big_plan, heavy_plan
 from umbra_awl.core.plan.disk.file_form import plan_bytes
 from umbra_awl.demo.fresh import lay_out, start_radios
-from umbra_awl.desk.frame.open_stages import warm
 
 LIMIT_MS = 50
 
@@ -96,6 +95,7 @@ def _directory(window, watch, folder):
     """Look around, import 60,000 access points and 250,000 people, look around again."""
     from PyQt6.QtTest import QTest
 
+    from umbra_awl.desk.frame.open_stages import warm
     from umbra_awl.standins.registry.world import ACCESS_HEADERS, PEOPLE_HEADERS, access_rows, as_csv, people_rows
 
     (folder / "access.csv").write_bytes(as_csv(ACCESS_HEADERS, access_rows(60_000)))

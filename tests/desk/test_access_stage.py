@@ -427,3 +427,17 @@ def test_a_receiver_says_where_i_am_and_my_place_changes_only_where_said(demo_wi
     monkeypatch.setattr(here_sheet, "fix_of_gpsd", nothing)
     sheet.attempt()
     qtbot.waitUntil(lambda: told[-1] == "gpsd does not answer. Start it.", timeout=5_000)
+
+
+def test_a_trips_kit_is_packed_and_unpacked(qtbot, demo_window):
+    from PyQt6.QtWidgets import QCheckBox
+
+    demo_window.stages.open("access", "trips")
+    trips = demo_window.stages["access"].trips
+    tick = next(item for item in trips.findChildren(QCheckBox) if item.text().startswith("Licence"))
+    tick.setChecked(True)
+    assert "licence" in demo_window.bench.plan.trips[0].packed
+    texts = [label.text() for label in trips.findChildren(QLabel)]
+    assert any(text.startswith("Take along: 1 of") for text in texts)
+    demo_window.bench.steps.back()
+    assert demo_window.bench.plan.trips[0].packed == ()

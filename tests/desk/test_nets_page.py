@@ -6,7 +6,7 @@ import pytest
 from msgspec.structs import replace
 from PyQt6.QtCore import Qt, QTimer
 from PyQt6.QtTest import QTest
-from PyQt6.QtWidgets import QApplication
+from PyQt6.QtWidgets import QAbstractButton, QApplication
 
 from umbra_awl.core.agenda.net_edits import add_net
 from umbra_awl.core.keep.clock import Clock
@@ -167,3 +167,27 @@ def test_one_is_reminded_once(demo_window, page, said):
     watch.look()
     watch.look()
     assert sum("Isles net begins in 14 min" in text for text in said) == 1
+
+
+def test_ten_minutes_before_is_ticked_to_the_end(qtbot, page, monkeypatch):
+    from umbra_awl.desk.log.ten_minutes_sheet import TenMinutesSheet
+
+    shown = []
+    monkeypatch.setattr(TenMinutesSheet, "exec", lambda sheet: shown.append(sheet))  # noqa: PLW0108  (a method)
+    page.check.click()
+    assert not shown
+    page.bench.steps.back()  # the plan's own nets are there again
+    qtbot.waitUntil(lambda: page.net is not None and page.bench.worked.fresh)
+    page.check.click()
+    (sheet,) = shown
+    assert "left to look at" in sheet.left.text()
+    assert sheet.ticks
+    before = int(sheet.left.text().split()[0])
+    for tick in sheet.ticks:
+        tick.setChecked(True)
+    assert sheet.left.text().startswith(("All of it", str(before - len(sheet.ticks))))
+    wanted = []
+    page.bench.where_wanted.connect(wanted.append)
+    show = next(item for item in sheet.findChildren(QAbstractButton) if item.text() == "Show")
+    show.click()
+    assert wanted

@@ -62,7 +62,7 @@ def ways(window):
     return {
         "list": (stages["access"].imports.open, ".csv"),
         "spreadsheet": (stages["access"].imports.open, ".xlsx"),
-        "track": (stages["access"].play, ".gpx"),
+        "track": (stages["access"].acts.play, ".gpx"),
         "profile": (stages["radios"].profile.files.bring_in, ".toml"),
         "own log": (stages["radios"].people.side.read_log, ".adi"),
         "columns": (stages["transfer"].files.bring_in, ".toml"),

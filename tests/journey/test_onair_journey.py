@@ -71,12 +71,12 @@ def test_a_text_goes_out_after_a_last_yes_and_is_proven_by_the_answer(demo_windo
     messages.take_focus()
     QTest.keyClicks(messages.texts.text, "Where are you now?")
     QTest.keyClick(messages.texts.text, KEY.Key_Return)
-    assert bench.said == ()
+    assert bench.kept.said == ()
     QTest.keyClick(messages.texts.text, KEY.Key_Return)
-    qtbot.waitUntil(lambda: len(bench.said) == 2, timeout=20_000)
-    assert bench.said[0].position
-    assert bench.said[1].call == "Q3AMB"
-    assert bench.proven == {0}
+    qtbot.waitUntil(lambda: len(bench.kept.said) == 2, timeout=20_000)
+    assert bench.kept.said[0].position
+    assert bench.kept.said[1].call == "Q3AMB"
+    assert bench.kept.proven == {0}
 
 
 def test_a_picture_with_losses_and_a_break_in_the_middle_arrives_equal(demo_window, qtbot, bench, tmp_path):
@@ -101,10 +101,10 @@ def test_a_picture_with_losses_and_a_break_in_the_middle_arrives_equal(demo_wind
     bench.order("away", on=False)
     QTest.keyClick(pictures.yes, KEY.Key_Space)
     qtbot.waitUntil(lambda: bench.outgoing.state == "done", timeout=60_000)
-    qtbot.waitUntil(lambda: bool(bench.said), timeout=5_000)
-    there = next((bench.history.folder / "far").glob("far-*.jpg"))
+    qtbot.waitUntil(lambda: bool(bench.kept.said), timeout=5_000)
+    there = next((bench.kept.history.folder / "far").glob("far-*.jpg"))
     assert there.read_bytes() == pictures.hand.seen.small.data
-    assert (bench.history.folder / bench.said[-1].file).read_bytes() == there.read_bytes()
+    assert (bench.kept.history.folder / bench.kept.said[-1].file).read_bytes() == there.read_bytes()
 
 
 def test_missed_calls_before_and_after_the_change_that_helps(demo_window, qtbot, monkeypatch):

@@ -157,7 +157,7 @@ def test_a_club_evening_of_six_radios_and_their_cards_takes_few_presses(club, qt
     hands.key(Qt.Key.Key_Return)
     card = window.stages["transfer"].card
     qtbot.waitUntil(lambda: card.made is not None and card.made.radios == tuple(done), timeout=20_000)
-    monkeypatch.setattr(card, "print_to", lambda _printer: printed.append(card.made.bundle.pages))
+    monkeypatch.setattr(card.out, "print_to", lambda _printer: printed.append(card.made.bundle.pages))
     hands.key(Qt.Key.Key_Return)
     assert printed
     assert printed[0] >= 6

@@ -307,7 +307,8 @@ class Reminder(Value, frozen=True):
 class Trip(Value, frozen=True):
     """A place and dates with what goes along: access points, a zone that gathers them, the time zone, reminders.
 
-    `rehearsed` says when leaving home was rehearsed for it, how it went, and by what print of the names.
+    `rehearsed` says when leaving home was rehearsed for it, how it went, and by what print of the names. `packed` are the things
+    of its kit that lie ready.
     """
 
     called: ClassVar[str] = "trip"
@@ -324,6 +325,7 @@ class Trip(Value, frozen=True):
     time_zone: str = ""
     reminders: tuple[Reminder, ...] = ()
     rehearsed: str = ""
+    packed: tuple[str, ...] = ()
 
 
 class Silence(Value, frozen=True):

@@ -127,7 +127,7 @@ RULES: dict[type[msgspec.Struct], Fields] = {
     model.Listened: _private("hz", "day", "heard"),
     model.Proof: _private("rung", "day"),
     model.Trip: _private("key", "name", "lat", "lon", "begins", "ends", "zone", "access", "time_zone", "reminders")
-    | _private("rehearsed"),
+    | _private("rehearsed", "packed"),
     model.Net: {"key": _key("net"), "destination": _ref("destination"), "route": _ref("route")}
     | _public("name", "time_zone", "begins", "at", "minutes", "every", "step", "days", "nth", "until", "skips")
     | _private("remind_minutes", "note"),

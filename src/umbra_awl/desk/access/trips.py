@@ -7,6 +7,7 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QCheckBox, QHBoxLayout, QWidget
 
 from umbra_awl.core.agenda.calendar import trip_ics
+from umbra_awl.core.agenda.kit import KitItem, kit
 from umbra_awl.core.agenda.trips import (
     add_trip,
     dates_fault,
@@ -29,6 +30,7 @@ from umbra_awl.desk.known.directory import Directory, LookedAtPlace
 from umbra_awl.desk.parts.cards.field_list import FieldList
 from umbra_awl.desk.parts.cards.fields import Act, Commit, Field
 from umbra_awl.desk.parts.saving import FilePlace, ask_place, save_file
+from umbra_awl.desk.parts.tips import set_tip
 from umbra_awl.desk.parts.when_changed import WhenChanged
 from umbra_awl.desk.parts.widgets import button, card, clear, column, row, scrolled, words
 from umbra_awl.desk.theme.theme import Theme
@@ -105,6 +107,7 @@ class TripsPanel(QWidget):
         inner.addWidget(made)
         for at, reminder in enumerate(trip.reminders):
             inner.addLayout(self._reminder(trip, at, reminder))
+        inner.addWidget(self._kit(trip))
         line = row(gap=0)
         line.addWidget(button("Save as a calendar", partial(self._ask_calendar, trip)))
         line.addStretch(1)
@@ -113,6 +116,27 @@ class TripsPanel(QWidget):
         )
         inner.addLayout(line)
         return whole
+
+    def _kit(self, trip: Trip) -> QWidget:
+        """What goes along, worked out from the plan, ticked as it is packed."""
+        made = QWidget()
+        inner = column(made, 2)
+        items = kit(self._bench.index, self._bench.profiles.snapshot(), trip)
+        ready = sum(item.key in trip.packed for item in items)
+        inner.addWidget(words(f"Take along: {ready} of {len(items)} lie ready", "violet"))
+        for item in items:
+            tick = QCheckBox(item.words)
+            tick.setAccessibleName(f"{item.words}: {item.why}")
+            tick.setChecked(item.key in trip.packed)
+            set_tip(tick, item.why)
+            tick.toggled.connect(partial(self._pack, trip, item))
+            inner.addWidget(tick)
+        return made
+
+    def _pack(self, trip: Trip, item: KitItem, done: bool) -> None:
+        left = tuple(key for key in trip.packed if key != item.key)
+        sentence = f"{'Pack' if done else 'Unpack'} {item.words}"
+        self._bench.do(set_trip(trip.key, sentence, packed=(*left, item.key) if done else left))
 
     def _clock(self, trip: Trip) -> str:
         if zone_fault(trip.time_zone):

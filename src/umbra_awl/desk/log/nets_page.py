@@ -100,6 +100,10 @@ class NetsPage(QWidget):
             inner.addWidget(part)
         inner.addStretch(1)
         beside.addWidget(scrolled(inside), 1)
+        self.check = button(
+            "Ten minutes before", self.coming.ask_check, tip="What is in order for this net, and what is not"
+        )
+        beside.addWidget(self.check)
         self.add = button("Add a net", self.ask_add, "main")
         bring = button("Import iCalendar", self.files.ask_import)
         self.save = button("Save as iCalendar", self.files.ask_save)

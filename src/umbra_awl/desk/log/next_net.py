@@ -10,10 +10,12 @@ from umbra_awl.core.agenda.recurrence import (
     Meeting,
     until_words,
 )
+from umbra_awl.core.agenda.ten_minutes import NetCheck, NetKnown, ten_minutes
 from umbra_awl.core.agenda.way_there import way_there
 from umbra_awl.core.facts.earth import Position
 from umbra_awl.core.fit.fitting import Fit
 from umbra_awl.core.plan.model import Net
+from umbra_awl.core.transfer.held import proved
 
 if TYPE_CHECKING:
     from umbra_awl.desk.log.nets_page import NetsPage
@@ -50,6 +52,27 @@ class NextNet:
     def way_words(self, net: Net) -> str:
         found = way_there(self._page.bench.index, self.fits, net, self.here())
         return " ".join(filter(None, (f"{found.words}." if found.words else "", found.missing)))
+
+    def ask_check(self) -> None:
+        """Show what is in order for the net in hand, or for the one that comes next."""
+        page = self._page
+        net = page.net
+        if net is None:
+            page.bench.say("The plan has no net yet. Add one first.")
+            return
+        from umbra_awl.desk.log.ten_minutes_sheet import TenMinutesSheet
+
+        TenMinutesSheet(page, page.bench, net.name, self.checks(net)).exec()
+
+    def checks(self, net: Net) -> tuple[NetCheck, ...]:
+        """The checks before a net, as they stand now."""
+        bench = self._page.bench
+        document = bench.document
+        holding = proved(document.real, self.fits) if document is not None else frozenset()
+        known = NetKnown(
+            self.fits, bench.profiles.snapshot(), bench.worked.results.findings, self._page.book.proofs, holding
+        )
+        return ten_minutes(bench.index, known, net, bench.clock.utc(), self.here())
 
     @property
     def fits(self) -> Mapping[str, Fit]:
