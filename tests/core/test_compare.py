@@ -7,7 +7,8 @@ from hypothesis import strategies as st
 from tests.days import TODAY
 from tests.examples import examples
 from tests.strategies import plans
-from umbra_awl.core.fit.compare import RadioNeeds, compare, platforms
+from umbra_awl.core.fit.compare import compare, platforms
+from umbra_awl.core.fit.needs import RadioNeeds
 from umbra_awl.core.hotspot.compatible import HotspotNeeds, PartsError, builds, parse_parts, shipped_parts
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import Plan

@@ -434,7 +434,7 @@ def test_a_trips_kit_is_packed_and_unpacked(qtbot, demo_window):
 
     demo_window.stages.open("access", "trips")
     trips = demo_window.stages["access"].trips
-    tick = next(item for item in trips.findChildren(QCheckBox) if item.text().startswith("Licence"))
+    tick = next(item for item in trips.findChildren(QCheckBox) if item.accessibleName().startswith("Licence"))
     tick.setChecked(True)
     assert "licence" in demo_window.bench.plan.trips[0].packed
     texts = [label.text() for label in trips.findChildren(QLabel)]

@@ -286,6 +286,51 @@ def test_hotspots_are_compared_too(stage):
     assert texts(table.why)[0].startswith("It does not work:")
 
 
+def test_a_must_shuts_a_radio_out_and_says_so(qtbot, window, stage):
+    stage.show_page("which")
+    page = stage.compare
+    choose(page.card, "Head apart", "must be")
+    sheet = page.sheet
+    out = [item for item in sheet.candidates if item.out]
+    assert out
+    assert sheet.candidates[-1] in out
+    sheet.choose(len(sheet.candidates) - 1, 0)
+    assert "left out, it must have head apart" in page._why_title.text()
+    choose(page.card, "Antenna", "ends in N socket")
+    row = next(at for at, point in enumerate(sheet.candidates[0].points) if point.name == "antenna")
+    sheet.choose(0, row)
+    qtbot.keyClicks(sheet, "4")
+    assert page.needs.weight["antenna"] == 4
+    choose(page.card, "Head apart", "no matter")
+    assert page.needs.head_apart is False
+
+
+def test_who_has_which_radio_is_said_at_the_person_and_counted(qtbot, window, stage):
+    window.stages.open("routes")
+    window.bench.select(Selection("", "odile"))
+    card = window.stages["routes"].inspector.card
+    edit_field(qtbot, card, "Their radio", "Fell D2")
+    assert window.bench.index.destinations["odile"].radio == "Fell D2"
+    window.stages.open("radios", "which")
+    page = stage.compare
+    choose(page.card, "Like my friends'", "wanted")
+    fell = next(item for item in page.sheet.candidates if item.profile.key == "fell-d2")
+    assert "Odile" in next(item for item in fell.points if item.name == "friends").why
+
+
+def test_the_modes_are_shown_side_by_side(qtbot, window, stage):
+    stage.show_page("which")
+    page = stage.compare
+    page.show_table(2)
+    qtbot.waitUntil(lambda: bool(page.modes.sheet.rows), timeout=5_000)
+    page.take_focus()
+    qtbot.keyClick(page.modes.sheet, Qt.Key.Key_Right)
+    qtbot.keyClick(page.modes.sheet, Qt.Key.Key_Down)
+    assert page.modes.cell.text().startswith(f"{page.modes.sheet.rows[1].name}, DMR")
+    assert page.modes.reads.text() == page.modes.sheet.rows[1].reads
+    assert page.side.currentWidget() is page.modes.side
+
+
 # own profile
 
 

@@ -204,8 +204,8 @@ def _memory(sources: tuple[Path, ...], layout: str) -> tuple[Any, list[str]]:
 @guarded
 def compare(plan: Path, as_json: bool) -> int:
     """Tell what each radio at hand would carry, shorten and lose of a plan."""
-    from umbra_awl.core.fit.compare import RadioNeeds
     from umbra_awl.core.fit.compare import compare as compare_radios
+    from umbra_awl.core.fit.needs import RadioNeeds
 
     found = compare_radios(PlanIndex(read_plan(plan), today()), known_profiles().values(), RadioNeeds())
     value = [

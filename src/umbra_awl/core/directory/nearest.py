@@ -101,6 +101,11 @@ def within(store: Store, place: Position, km: float, wanted: NearestWanted = ANY
     return _with_entries(store, place, _inside(store, place, km, wanted)[:most])
 
 
+def count_within(store: Store, place: Position, km: float, wanted: NearestWanted = ANY) -> int:
+    """How many wanted entries lie inside a circle."""
+    return len(_inside(store, place, km, wanted))
+
+
 def _with_entries(store: Store, place: Position, found: list[tuple[float, int]]) -> list[Near]:
     entries = {entry.id: entry for entry in store.entries(number for _km, number in found)}
     made: list[Near] = []

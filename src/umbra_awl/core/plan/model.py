@@ -188,7 +188,8 @@ class AccessPoint(Value, frozen=True):
 class Destination(Value, frozen=True):
     """Whom one wants to reach. `number` and `call` are for DMR and rooms, `text` for D-STAR: “VLR001 C”, a call sign.
 
-    `time_zone` is the far end's, by its name in the time zone database; empty where it is everywhere or not known.
+    `time_zone` is the far end's, by its name in the time zone database; empty where it is everywhere or not known. `radio` is
+    which radio a person has, by the name of its profile or as they call it.
     """
 
     called: ClassVar[str] = "destination"
@@ -202,6 +203,7 @@ class Destination(Value, frozen=True):
     call: CallKind = "group"
     text: str = ""
     time_zone: str = ""
+    radio: str = ""
 
 
 class Route(Value, frozen=True):

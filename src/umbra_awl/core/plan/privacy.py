@@ -88,7 +88,8 @@ RULES: dict[type[msgspec.Struct], Fields] = {
     | _public("call", "site", "kind", "place", "lat", "lon", "confirmed", "watts", "height_m")
     | _private("note", "entry", "listed"),
     model.Destination: {"key": _key("destination"), "network": _ref("network")}
-    | _public("name", "kind", "number", "call", "text", "time_zone"),
+    | _public("name", "kind", "number", "call", "text", "time_zone")
+    | _private("radio"),
     model.Route: {"service": _needs("service"), "destination": _needs("destination"), "hears": _ref("destination")}
     | _public("slot", "name", "power", "receive_only", "promiscuous", "encrypted", "color_code", "tone_tx", "tone_rx")
     | _public("width_hz", "admit", "ur", "rpt1", "rpt2", "way", "dgid_tx", "dgid_rx"),

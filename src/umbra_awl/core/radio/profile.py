@@ -3,6 +3,7 @@
 from typing import Literal
 
 from umbra_awl.core.plan.model import Admit, DataSpeed, Mode, PositionSource
+from umbra_awl.core.radio.body import Build
 from umbra_awl.core.radio.display import NameRules
 from umbra_awl.core.radio.keypad import Keypad
 from umbra_awl.core.radio.taught import TaughtKeys
@@ -187,7 +188,8 @@ class Profile(MenuPart, frozen=True):
     `beside` names what must be bought besides, `own_of` the profile that one of the operator's own was made from, `confirmed` the
     parts of that one that were said to be the same (`taken_over.py`). `serial`: it tells its serial number when it is asked who
     it is. `free_tuning` None: the profile does not say. `taught` is what was learnt of it by doing, `options` are settings of
-    its own, which nothing changes unless the plan says so. `codec` and `way` name drivers that serve it in place of what is here.
+    its own, which nothing changes unless the plan says so and `build` how it is built. `codec` and `way`
+    name drivers that serve it in place of what is here.
     """
 
     key: str
@@ -218,6 +220,7 @@ class Profile(MenuPart, frozen=True):
     taught: TaughtKeys | None = None
     free_tuning: FreeTuning | None = None
     options: tuple[RadioOption, ...] = ()
+    build: Build = Build()
     shape: Literal["handheld", "mobile", "phone"] = "handheld"
     own_of: str = ""
     confirmed: tuple[str, ...] = ()

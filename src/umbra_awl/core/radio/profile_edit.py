@@ -6,6 +6,7 @@ from typing import Any, NamedTuple
 
 from msgspec.structs import replace
 
+from umbra_awl.core.facts.connectors import tidy_connector
 from umbra_awl.core.facts.modes import MODE_WORDS, by_mode
 from umbra_awl.core.radio.profile import (
     WAY_WORDS,
@@ -56,6 +57,29 @@ _OF_MODE = {
 }
 _ADMITS = {"always": "always", "free": "channel free", "color": "color code free"}
 _YES = {"yes": "yes", "no": "no"}
+_YES_OR_NOT_KNOWN = {"": "not known", **_YES}
+_BUILD = (
+    ValueSpec("build.speaker_mw", "Loudspeaker, mW", tip="How loud it gets; 0 where nobody knows"),
+    ValueSpec(
+        "build.sturdy",
+        "Built for",
+        {
+            "": "not known",
+            "indoors": "indoors",
+            "splashes": "splashes",
+            "drops": "drops",
+            "drops and splashes": "drops and splashes",
+        },
+    ),
+    ValueSpec(
+        "build.gauge",
+        "Battery gauge",
+        {"": "not known", "honest": "tells what is left", "late": "looks full until the end"},
+    ),
+    ValueSpec("build.head_apart", "Head apart", _YES_OR_NOT_KNOWN, "The head can be mounted away from the box"),
+    ValueSpec("build.hands_free", "Hands free", _YES_OR_NOT_KNOWN),
+    ValueSpec("build.antenna", "Antenna", tip="Its connector: SMA socket, BNC socket, UHF socket; or fixed"),
+)
 
 
 def from_similar(similar: Profile, taken: Iterable[str]) -> Profile:
@@ -135,6 +159,7 @@ def values_of(profile: Profile) -> list[ValueSpec]:
     found.append(
         ValueSpec("options", "Settings of its own", tip="Squelch: 0, 1, 2 (MENU 4); Back-light: off, 5 s (MENU 6)")
     )
+    found += _BUILD
     found.append(ValueSpec("beside", "Needs beside it", tip="What must be bought too, separated by semicolons"))
     return found
 
@@ -144,8 +169,8 @@ def printed(profile: Profile, spec: ValueSpec) -> str:
     value = _get(profile, spec.field)
     if spec.field in {"receive", "transmit"}:
         return ", ".join(f"{span.low_hz / 1e6:g}-{span.high_hz / 1e6:g}" for span in value)
-    if isinstance(value, bool):
-        return "yes" if value else "no"
+    if value is None or isinstance(value, bool):
+        return {None: "", True: "yes", False: "no"}[value]
     if spec.field == "options":
         return "; ".join(map(_option_text, value))
     if spec.field == "beside":
@@ -262,6 +287,9 @@ _PARSERS: dict[str, Callable[[str], Any]] = {
     "transmit": _spans,
     "power_watts": lambda text: tuple(_number(part) for part in _parts(text)),
     "options": _options,
+    "build.head_apart": {"yes": True, "no": False}.get,
+    "build.hands_free": {"yes": True, "no": False}.get,
+    "build.antenna": tidy_connector,
     "beside": lambda text: tuple(filter(None, map(str.strip, text.split(";")))),
     "display.characters": lambda text: "".join(dict.fromkeys((" ", *text))) if text else "",
 }

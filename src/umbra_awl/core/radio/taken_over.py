@@ -8,6 +8,7 @@ from typing import Any, NamedTuple
 
 from msgspec.structs import replace
 
+from umbra_awl.core.radio.body import Build
 from umbra_awl.core.radio.profile import Extras, Profile, WayIn
 
 
@@ -36,13 +37,14 @@ PARTS: tuple[RadioPart, ...] = (
         "firmware", "Firmware and people", "its list of people, and the steps of loading firmware", "people", "loading"
     ),
     _part("battery", "Battery", "hours of use"),
+    _part("build", "How it is built", "choosing a radio, and which antenna fits it"),
     _part("free_tuning", "Free tuning", "how it is kept from sending beside its memories"),
 )
 _BY_FIELD = {part.field: part for part in PARTS}
 _WAYS: dict[str, WayIn] = {"keypad": "keypad", "apps": "app"}
 _NOTHING: dict[str, Any] = {
     "keypad": None, "taught": None, "extras": Extras(), "options": (), "apps": (), "people": None, "firmware": (),
-    "loading": None, "battery": None, "free_tuning": None,
+    "loading": None, "battery": None, "free_tuning": None, "build": Build(),
 }  # fmt: skip
 
 

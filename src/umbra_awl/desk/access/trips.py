@@ -125,13 +125,21 @@ class TripsPanel(QWidget):
         ready = sum(item.key in trip.packed for item in items)
         inner.addWidget(words(f"Take along: {ready} of {len(items)} lie ready", "violet"))
         for item in items:
-            tick = QCheckBox(item.words)
-            tick.setAccessibleName(f"{item.words}: {item.why}")
-            tick.setChecked(item.key in trip.packed)
-            set_tip(tick, item.why)
-            tick.toggled.connect(partial(self._pack, trip, item))
-            inner.addWidget(tick)
+            inner.addLayout(self._kit_line(trip, item))
         return made
+
+    def _kit_line(self, trip: Trip, item: KitItem) -> QHBoxLayout:
+        packed = item.key in trip.packed
+        tick = QCheckBox()
+        tick.setAccessibleName(f"{item.words}: {item.why}")
+        tick.setChecked(packed)
+        tick.toggled.connect(partial(self._pack, trip, item))
+        said = words(item.words, "second" if packed else "", wrap=True)
+        set_tip(said, item.why)
+        line = row(gap=4)
+        line.addWidget(tick, 0, Qt.AlignmentFlag.AlignTop)
+        line.addWidget(said, 1)
+        return line
 
     def _pack(self, trip: Trip, item: KitItem, done: bool) -> None:
         left = tuple(key for key in trip.packed if key != item.key)

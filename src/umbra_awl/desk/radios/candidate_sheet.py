@@ -5,10 +5,11 @@ from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
 from umbra_awl.core.fit.compare import Candidate
+from umbra_awl.core.fit.needs import MUST, ComparedPoint
 from umbra_awl.desk.theme.theme import Theme
 
-_STAND_WORDS = {"met": "yes", "partly": "partly", "missing": "no"}
-_LABEL, _HEAD, _ROW, _FOOT = 132, 44, 37, 44
+_STAND_WORDS = {"met": "yes", "partly": "partly", "missing": "no", "unknown": "not known"}
+_LABEL, _HEAD, _ROW = 132, 52, 37
 
 
 class CandidateSheet(QWidget):
@@ -47,7 +48,7 @@ class CandidateSheet(QWidget):
 
     def sizeHint(self) -> QSize:
         px = self._theme.px
-        return QSize(px(640), px(_HEAD + _FOOT) + self._points() * px(_ROW))
+        return QSize(px(640), px(_HEAD) + self._points() * px(_ROW))
 
     def minimumSizeHint(self) -> QSize:
         return QSize(self._theme.px(400), self.sizeHint().height())
@@ -70,7 +71,7 @@ class CandidateSheet(QWidget):
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         steps = {Qt.Key.Key_Left: (-1, 0), Qt.Key.Key_Right: (1, 0), Qt.Key.Key_Up: (0, -1), Qt.Key.Key_Down: (0, 1)}
         step = steps.get(Qt.Key(event.key())) if event is not None else None
-        if event is not None and event.text() in {"0", "1", "2", "3"} and self._points():
+        if event is not None and event.text() in {"0", "1", "2", "3", "4"} and self._points():
             self.weighed.emit(self.candidates[0].points[self.at[1]].name, int(event.text()))
         elif step is None:
             super().keyPressEvent(event)
@@ -105,6 +106,7 @@ class CandidateSheet(QWidget):
             painter.setFont(theme.font(11))
             painter.setPen(theme.color("ink2"))
             weight = f"counts {point.weight}×" if point.weight else "does not count"
+            weight = "must be" if point.weight >= MUST else weight
             painter.drawText(line.adjusted(4, px(18), 0, 0), Qt.AlignmentFlag.AlignVCenter, weight)
             painter.setPen(QPen(theme.color("line"), 1))
             painter.drawLine(QPointF(0, line.top()), QPointF(self.width(), line.top()))
@@ -115,30 +117,22 @@ class CandidateSheet(QWidget):
         if across == self.at[0]:
             painter.setPen(Qt.PenStyle.NoPen)
             painter.setBrush(theme.color("violet_tint"))
-            painter.drawRoundedRect(head.adjusted(1, 0, -1, px(_ROW) * self._points() + px(_FOOT)), 6, 6)
+            painter.drawRoundedRect(head.adjusted(1, 0, -1, px(_ROW) * self._points()), 6, 6)
         painter.setFont(theme.font(13, weight=600))
         painter.setPen(theme.color("ink"))
         name = painter.fontMetrics().elidedText(
             candidate.profile.name, Qt.TextElideMode.ElideRight, int(head.width()) - 6
         )
-        painter.drawText(head.adjusted(3, 4, -3, -px(18)), Qt.AlignmentFlag.AlignCenter, name)
-        painter.setFont(theme.font(11))
-        painter.setPen(theme.color("ink2"))
-        painter.drawText(head.adjusted(3, px(22), -3, 0), Qt.AlignmentFlag.AlignCenter, candidate.profile.shape)
+        painter.drawText(head.adjusted(3, 2, -3, -px(28)), Qt.AlignmentFlag.AlignCenter, name)
+        self._stands(painter, head, candidate)
         for down, point in enumerate(candidate.points):
-            self._mark(
-                painter,
-                self._cell(across, down),
-                point.share,
-                _STAND_WORDS[point.stand],
-                here=(across, down) == self.at,
-            )
-        self._foot(painter, across, candidate)
+            self._mark(painter, self._cell(across, down), point, here=(across, down) == self.at)
 
-    def _mark(self, painter: QPainter, cell: QRectF, share: float, word: str, *, here: bool) -> None:
-        """A dish filled from the bottom as far as the need is met, and the word."""
+    def _mark(self, painter: QPainter, cell: QRectF, point: ComparedPoint, *, here: bool) -> None:
+        """A dish filled from the bottom as far as the need is met, and the word; a struck one where it had to be and is not."""
         theme, px = self._theme, self._theme.px
-        tone = "ok" if share >= 1 else "stop" if share <= 0 else "brass"
+        share, word = point.share, _STAND_WORDS[point.stand]
+        tone = "ok" if share >= 1 else "brass" if share > 0 else "ink2" if not point.known else "stop"
         side = px(18)
         dish = QRectF(cell.center().x() - px(30), cell.center().y() - side / 2, side, side)
         painter.setPen(QPen(theme.color(tone), 1.6))
@@ -148,6 +142,8 @@ class CandidateSheet(QWidget):
             fill = dish.adjusted(2.5, 2.5, -2.5, -2.5)
             fill.setTop(fill.bottom() - fill.height() * min(1.0, share))
             painter.fillRect(fill, theme.color(tone))
+        if point.excludes:
+            painter.drawLine(dish.bottomLeft(), dish.topRight())
         painter.setFont(theme.font(12))
         painter.setPen(theme.color("ink"))
         text = QRectF(dish.right() + 5, cell.top(), cell.right() - dish.right() - 5, cell.height())
@@ -159,18 +155,25 @@ class CandidateSheet(QWidget):
             painter.setBrush(Qt.BrushStyle.NoBrush)
             painter.drawRoundedRect(cell.adjusted(3, 3, -3, -3), 5, 5)
 
-    def _foot(self, painter: QPainter, across: int, candidate: Candidate) -> None:
+    def _stands(self, painter: QPainter, head: QRectF, candidate: Candidate) -> None:
+        """Below the name, so that it stays in sight: the share that is met as a bar and in words, or what shuts the radio out."""
         theme, px = self._theme, self._theme.px
-        top = px(_HEAD) + self._points() * px(_ROW)
-        box = QRectF(px(_LABEL) + across * self._width() + 8, top + px(10), self._width() - 16, px(8))
+        painter.setFont(theme.font(11))
+        painter.setPen(theme.color("stop" if candidate.out else "ink2"))
+        line = painter.fontMetrics().elidedText(_verdict(candidate), Qt.TextElideMode.ElideRight, int(head.width()) - 6)
+        painter.drawText(head.adjusted(3, px(20), -3, -px(9)), Qt.AlignmentFlag.AlignCenter, line)
+        box = QRectF(head.left() + 8, head.bottom() - px(8), head.width() - 16, px(4))
         painter.setPen(Qt.PenStyle.NoPen)
         painter.setBrush(theme.color("shade"))
-        painter.drawRoundedRect(box, 4, 4)
-        filled = QRectF(box)
-        filled.setWidth(box.width() * candidate.share)
-        painter.setBrush(theme.color("violet"))
-        painter.drawRoundedRect(filled, 4, 4)
-        painter.setFont(theme.font(12))
-        painter.setPen(theme.color("ink"))
-        text = QRectF(box.left(), box.bottom() + 2, box.width(), px(20))
-        painter.drawText(text, Qt.AlignmentFlag.AlignCenter, f"meets {candidate.share:.0%}")
+        painter.drawRoundedRect(box, 2, 2)
+        box.setWidth(box.width() * candidate.share)
+        painter.setBrush(theme.color("stop" if candidate.out else "violet"))
+        painter.drawRoundedRect(box, 2, 2)
+
+
+def _verdict(candidate: Candidate) -> str:
+    """What stands below a radio: the share it meets, or what shuts it out."""
+    out = candidate.out
+    return (
+        f"out: {', '.join(item.name for item in out)}" if out else f"{candidate.profile.shape}, {candidate.share:.0%}"
+    )

@@ -1,19 +1,16 @@
 """Which radio, which hotspot: needs beside the picture, and each candidate explained."""
 
-from collections.abc import Iterator
-from functools import cached_property, partial
-from typing import Any
+from collections.abc import Callable, Iterator
+from functools import cached_property
+from typing import TYPE_CHECKING, Any
 
 from PyQt6.QtWidgets import QStackedWidget, QWidget
 
-from umbra_awl.core.facts.bands import bands_for
-from umbra_awl.core.facts.modes import EVERY_MODE, MODE_WORDS
-from umbra_awl.core.fit.compare import Candidate, RadioNeeds, compare, platforms
+from umbra_awl.core.fit.compare import Candidate, compare
+from umbra_awl.core.fit.needs import RadioNeeds
 from umbra_awl.core.fit.report import KINDS
 from umbra_awl.desk.held.workbench import Workbench
 from umbra_awl.desk.parts.cards.field_list import FieldList
-from umbra_awl.desk.parts.cards.fields import RULE, Choice, Field
-from umbra_awl.desk.parts.cards.late_choices import LateChoices
 from umbra_awl.desk.parts.tabs import Tabs
 from umbra_awl.desk.parts.when_changed import WhenChanged
 from umbra_awl.desk.parts.widgets import column, scrolled, scrolled_card, words
@@ -21,21 +18,26 @@ from umbra_awl.desk.parts.wrap import WrapList
 from umbra_awl.desk.radios.candidate_sheet import CandidateSheet
 from umbra_awl.desk.radios.compare_weights import CompareWeights
 from umbra_awl.desk.radios.hotspots import HotspotTable
+from umbra_awl.desk.radios.modes_part import ModesPart
+from umbra_awl.desk.radios.needs_fields import NeedsFields
 from umbra_awl.desk.theme.theme import Theme
+
+if TYPE_CHECKING:
+    from umbra_awl.desk.known.directory import Directory
 
 
 class ComparePage(QWidget):
     """The canvas page; `side` holds the needs and the explanation."""
 
-    def __init__(self, bench: Workbench, theme: Theme) -> None:
+    def __init__(self, bench: Workbench, theme: Theme, directory: "Callable[[], Directory]") -> None:
         super().__init__()
-        self.weights = CompareWeights(self)
-        self.bench, self._theme = bench, theme
+        self.weights, self.asked = CompareWeights(self), NeedsFields(self)
+        self.bench, self._theme, self._directory = bench, theme, directory
         self.needs = RadioNeeds()
         self.with_plan = True
         self.left_out: frozenset[str] = frozenset()
         outer = column(self, 6)
-        self.tabs = Tabs(("Radios", "Hotspots"), self.show_table)
+        self.tabs = Tabs(("Radios", "Hotspots", "Why this mode?"), self.show_table)
         self._lead = words("", "second", wrap=True)
         self.tabs.line.addWidget(self._lead, 1)
         outer.addWidget(self.tabs)
@@ -43,11 +45,14 @@ class ComparePage(QWidget):
         self.sheet = CandidateSheet(theme)
         self.sheet.chosen.connect(lambda _across, _down: self._explain())
         self.sheet.weighed.connect(self.weights.weigh)
-        self._canvas.addWidget(self._radios_part())
+        self._first = self._radios_part()
+        self._canvas.addWidget(self._first)
         outer.addWidget(self._canvas, 1)
         self.side = QStackedWidget()
-        self.side.addWidget(self._needs_side())
+        self._first_side = self._needs_side()
+        self.side.addWidget(self._first_side)
         self._weighed_now: dict[str, int] = {}
+        self._shown: HotspotTable | ModesPart | None = None
         self.show_table(0)
         self._fresh = WhenChanged(self, lambda: (bench.plan, bench.profiles.own), self.refresh)
         for signal in (bench.plan_changed, bench.profiles_changed):
@@ -57,6 +62,14 @@ class ComparePage(QWidget):
     def hotspots(self) -> HotspotTable:
         """The hotspots, made when first shown."""
         made = HotspotTable(self._theme)
+        self._canvas.addWidget(made)
+        self.side.addWidget(made.side)
+        return made
+
+    @cached_property
+    def modes(self) -> ModesPart:
+        """The modes side by side, made when first shown."""
+        made = ModesPart(self, self._theme, self._directory)
         self._canvas.addWidget(made)
         self.side.addWidget(made.side)
         return made
@@ -83,24 +96,28 @@ class ComparePage(QWidget):
 
     def show_table(self, at: int) -> None:
         """Show the radios (0) or the hotspots (1)."""
-        if at:
-            self.hotspots.refresh()
-        self._canvas.setCurrentIndex(at)
-        self.side.setCurrentIndex(at)
+        self._shown = (self.hotspots if at == 1 else self.modes) if at else None
+        if self._shown is not None:
+            self._shown.refresh()
+        self._canvas.setCurrentWidget(self._shown or self._first)
+        self.side.setCurrentWidget(self._shown.side if self._shown is not None else self._first_side)
         self.tabs.mark(at)
         lead = (
             "What each radio carries, shortens and loses of this plan.",
             "Boards, computers and images that work together.",
+            "What each mode is, and what it is on your plan and around you.",
         )
         self._lead.setText(lead[at])
 
     def take_focus(self) -> None:
         """Give the keyboard to the picture."""
-        (self.hotspots if self._canvas.currentIndex() else self.sheet).setFocus()
+        (self._shown or self.sheet).setFocus()
 
     def refresh(self) -> None:
         """Compare anew, in the background; the latest wins."""
-        self.card.show_fields(list(self._fields()))
+        self.card.show_fields(list(self.asked.fields()))
+        if isinstance(self._shown, ModesPart):
+            self._shown.refresh()
         index, needs, with_plan = self.bench.index, self.needs, self.with_plan and bool(self.bench.plan.routes)
         profiles = [item for key, item in self.bench.profiles.items() if key not in self.left_out]
         self.bench.jobs.latest(
@@ -111,7 +128,7 @@ class ComparePage(QWidget):
         self.sheet.show_candidates(candidates)
         if self.weights.weighed() != self._weighed_now:
             self._weighed_now = self.weights.weighed()
-            self.card.show_fields(list(self._fields()))
+            self.card.show_fields(list(self.asked.fields()))
         self._explain()
 
     def _explain(self) -> None:
@@ -120,7 +137,8 @@ class ComparePage(QWidget):
             self._why_title.setText("Choose at least one radio")
             return
         candidate = self.sheet.candidates[self.sheet.at[0]]
-        self._why_title.setText(f"{candidate.profile.name}: why")
+        shut = " and ".join(item.name for item in candidate.out)
+        self._why_title.setText(f"{candidate.profile.name}: {f'left out, it must have {shut}' if shut else 'why'}")
         if not candidate.points:
             self.why.addItem("Nothing is asked for yet. Choose what it should do above.")
         for point in candidate.points:
@@ -134,73 +152,15 @@ class ComparePage(QWidget):
         self.needs = self.needs._replace(**fields)
         self.refresh()
 
-    def _fields(self) -> Iterator[Field]:
-        needs, profiles = self.needs, self.bench.profiles
-        shown = [item for key, item in profiles.items() if key not in self.left_out]
-        yield Field("Radios", f"{len(shown)} of {len(profiles)}", choices=list(self._radio_choices()))
-        yield Field(
-            "This plan", "fitted to each" if self.with_plan else "left aside", choices=list(self._plan_choices())
-        )
-        yield RULE
-        modes = ", ".join(MODE_WORDS[mode] for mode in needs.modes) or "any"
-        yield Field("Modes", modes, choices=[self._toggle("modes", mode, MODE_WORDS[mode]) for mode in EVERY_MODE])
-        bands = bands_for(self.bench.plan.station.region, self.bench.plan.station.bands)
-        spans = {(band.low_hz / 1e6, band.high_hz / 1e6): band.name for band in bands}
-        named = ", ".join(spans.get(span, f"{span[0]:g}–{span[1]:g}") for span in needs.bands_mhz) or "any"
-        yield Field("Bands", named, choices=[self._toggle("bands_mhz", span, name) for span, name in spans.items()])
-        for label, field in (("Position", "position"), ("Texts, pictures", "data"), ("By its keys", "keypad")):
-            yield Field(label, "wanted" if getattr(needs, field) else "no matter", choices=self._wanted(field))
-        there = platforms(profiles.values())
-        app = [Choice("no matter", partial(self.set, platform=""), not needs.platform)]
-        app += [Choice(f"on {name} phones", partial(self.set, platform=name), name == needs.platform) for name in there]
-        yield Field("Phone app", f"on {needs.platform} phones" if needs.platform else "no matter", choices=app)
-        yield self.weights.number("Channels", "channels", needs.channels)
-        yield self.weights.number("People", "people", needs.people)
-        yield self.weights.number("At most, price", "most", needs.most)
-        if needs.most:
-            yield Field(
-                "Prices",
-                f"{len(needs.price)} given",
-                commit=self.weights.prices,
-                text=self.weights.price_text(),
-                tip="Name=price, separated by commas: Tarn 16=89, Moor 4K=199",
-            )
-        weighed = self.weights.weighed()
-        if weighed:
-            said = ", ".join(f"{name} {weight}×" for name, weight in weighed.items())
-            tip = (
-                "Each choice counts one step more: not, a little, usual, most. Or type 0 to 3 on a row of the picture."
-            )
-            yield Field("What counts", said, choices=LateChoices(self.weights.weight_choices), tip=tip)
-
-    def _radio_choices(self) -> Iterator[Choice]:
-        for key, profile in self.bench.profiles.items():
-            there = key not in self.left_out
-            yield Choice(profile.name, partial(self._leave, key), there)
-
-    def _leave(self, key: str) -> None:
+    def leave(self, key: str) -> None:
+        """Leave a radio out of the comparison, or take it in again."""
         self.left_out = self.left_out ^ {key}
         self.refresh()
 
-    def _plan_choices(self) -> Iterator[Choice]:
-        for value, text in ((True, "fitted to each"), (False, "left aside")):
-            yield Choice(text, partial(self._use_plan, value), self.with_plan == value)
-
-    def _use_plan(self, value: bool) -> None:
+    def use_plan(self, value: bool) -> None:
+        """Fit the plan to each, or leave it aside."""
         self.with_plan = value
         self.refresh()
-
-    def _toggle(self, field: str, value: Any, text: str) -> Choice:
-        now = getattr(self.needs, field)
-        kept = tuple(item for item in now if item != value) if value in now else (*now, value)
-        return Choice(text, partial(self.set, **{field: kept}), value in now)
-
-    def _wanted(self, field: str) -> list[Choice]:
-        now = getattr(self.needs, field)
-        return [
-            Choice("wanted", partial(self.set, **{field: True}), now),
-            Choice("no matter", partial(self.set, **{field: False}), not now),
-        ]
 
 
 def _of_plan(candidate: Candidate) -> Iterator[str]:

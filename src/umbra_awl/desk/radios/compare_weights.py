@@ -4,13 +4,14 @@ from collections.abc import Iterator
 from functools import partial
 from typing import TYPE_CHECKING
 
+from umbra_awl.core.fit.needs import MUST
 from umbra_awl.desk.parts.cards.fields import Choice, Commit, Field
 
 if TYPE_CHECKING:
     from umbra_awl.desk.radios.compare_page import ComparePage
 
 
-_WEIGHTS = {0: "does not count", 1: "counts a little", 2: "counts", 3: "counts most"}
+_WEIGHTS = {0: "does not count", 1: "counts a little", 2: "counts", 3: "counts most", MUST: "must be"}
 
 
 class CompareWeights:
@@ -50,7 +51,7 @@ class CompareWeights:
 
     def weight_choices(self) -> Iterator[Choice]:
         for name, now in self.weighed().items():
-            weight = {**self._page.needs.weight, name: (now + 1) % 4}
+            weight = {**self._page.needs.weight, name: (now + 1) % (MUST + 1)}
             yield Choice(f"{name}: {_WEIGHTS[now]}", partial(self._page.set, weight=weight), now > 0)
 
     def weighed(self) -> dict[str, int]:
@@ -59,5 +60,5 @@ class CompareWeights:
         return {point.name: point.weight for point in (candidates[0].points if candidates else ())}
 
     def weigh(self, name: str, weight: int) -> None:
-        """Let a point count so much, 0 to 3."""
+        """Let a point count so much: 0 to 3, or `MUST`."""
         self._page.set(weight={**self._page.needs.weight, name: weight})

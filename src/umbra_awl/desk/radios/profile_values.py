@@ -37,7 +37,8 @@ class ProfileValues:
                     Choice(text, partial(self._choose, value.field, key), key in shown.split(", "))
                     for key, text in value.options.items()
                 ]
-                words_ = ", ".join(value.options.get(item, item) for item in shown.split(", ") if item) or "none"
+                words_ = ", ".join(value.options.get(item, item) for item in shown.split(", ") if item)
+                words_ = words_ or value.options.get("", "none")
                 yield Field(value.label, words_, tone=tone, choices=choices, tip=value.tip)
             else:
                 yield Field(value.label, shown or "–", True, tone, self._commit(value.field), text=shown, tip=value.tip)

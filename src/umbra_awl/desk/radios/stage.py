@@ -108,7 +108,7 @@ class RadiosStage(QWidget):
         """The comparison, made when first shown."""
         from umbra_awl.desk.radios.compare_page import ComparePage
 
-        return ComparePage(self._bench, self._theme)
+        return ComparePage(self._bench, self._theme, self._directory)
 
     @cached_property
     def profile(self) -> "ProfilePage":

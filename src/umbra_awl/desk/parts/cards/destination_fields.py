@@ -13,6 +13,7 @@ from umbra_awl.core.modes.table import KIND_WORDS
 from umbra_awl.core.plan.edit.edits import Edit, set_fields
 from umbra_awl.core.plan.model import Destination
 from umbra_awl.core.plan.parts import DESTINATIONS
+from umbra_awl.core.plan.privacy import is_person
 from umbra_awl.desk.held.workbench import Workbench
 from umbra_awl.desk.parts.cards.fields import Choice, Field
 from umbra_awl.desk.parts.cards.text_fields import text_field
@@ -38,12 +39,31 @@ def destination_fields(bench: Workbench, destination: Destination) -> list[Field
         fields.append(Field("Number", number or "none", True, commit=_room(bench, destination), text=number))
     elif network is None or network.mode == "dmr":
         fields += _dmr_fields(bench, destination)
+    if is_person(destination):
+        fields.append(_radio(bench, destination))
     if destination.kind not in _HERE:
         shown = zone_words(destination.time_zone) or "everywhere, or not known"
         fields.append(
             Field("Time zone", shown, True, commit=_zone(bench, destination), text=zone_words(destination.time_zone))
         )
     return fields
+
+
+def _radio(bench: Workbench, destination: Destination) -> Field:
+    """Which radio somebody has: a profile that is known, or as they call it."""
+    profiles = bench.profiles
+    known = next(
+        (item.name for key, item in profiles.items() if destination.radio in {key, item.name}), destination.radio
+    )
+
+    def commit(text: str) -> str:
+        words = f"Say that {destination.name} has a {text}" if text else f"Forget which radio {destination.name} has"
+        bench.do(set_fields(DESTINATIONS, destination.key, words, radio=text))
+        return ""
+
+    names = [item.name for item in profiles.values()]
+    tip = f"Data features meet among alike radios only. Known here: {', '.join(names)}"
+    return Field("Their radio", known or "not known", True, commit=commit, text=known, tip=tip)
 
 
 def _zone(bench: Workbench, destination: Destination) -> Callable[[str], str]:
