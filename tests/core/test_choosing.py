@@ -17,7 +17,7 @@ from umbra_awl.core.fit.needs import MUST, RadioNeeds
 from umbra_awl.core.plan.air import Network
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import Destination, Plan
-from umbra_awl.core.radio.body import Build
+from umbra_awl.core.radio.body import RadioBuild
 from umbra_awl.core.radio.profile_file import shipped_profiles
 
 PROFILES = shipped_profiles()
@@ -61,7 +61,7 @@ def test_what_must_be_there_excludes_however_good_the_rest():
 
 
 def test_what_nobody_told_excludes_nothing_and_does_not_count():
-    bare = {key: replace(profile, build=Build()) for key, profile in PROFILES.items()}
+    bare = {key: replace(profile, build=RadioBuild()) for key, profile in PROFILES.items()}
     needs = RadioNeeds(
         speaker_mw=1_000, sturdy=True, honest_gauge=True, head_apart=True, hands_free=True, aerial="N socket", keypad=True,
         weight=dict.fromkeys(("loud", "sturdy", "honest gauge", "head apart", "hands free", "antenna"), MUST),

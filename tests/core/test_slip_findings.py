@@ -62,6 +62,8 @@ CASES = [
     ("id-suffix", lambda plan: with_me(plan, ids=(RadioId(9_994_217), RadioId(9_994_217, "spot", "123"))), "the suffix “123”"),
     ("hotspot-id-missing", lambda plan: with_hotspot(plan, id_label="gone"), "no ID has that label"),
     ("hotspot-duplex", lambda plan: with_hotspot(plan, duplex=not plan.hotspots[0].duplex), "is set to"),
+    ("hotspot-public-place", lambda plan: with_hotspot(plan, public_place="Harrowquay, old quay"), "tells everybody"),
+    ("hotspot-public-place", lambda plan: with_hotspot(plan, public_place="46.4701, -31.1101"), "the square HN46"),
     ("hotspot-admit", lambda plan: with_route(plan, "travel-dmr>worldwide@2", admit="color"), "waits for “color free”"),
 ]  # fmt: skip
 

@@ -225,6 +225,26 @@ def test_a_hotspots_own_settings_are_told_once_and_of_that_hotspot():
     assert "hotspot-id-missing" not in [item.rule.name for item in hotspot_findings(unlabelled)]
 
 
+@pytest.mark.parametrize(
+    ("privacy", "told", "found"),
+    [
+        ("exact", "Harrowquay", 0), ("locator", "Harrowquay", 1), ("locator", "west coast", 0), ("locator", "HN46", 0),
+        ("locator", "HN46kl", 0), ("locator", "HN46kl25", 1), ("none", "HN46", 1), ("none", "west coast", 0), ("none", "", 0),
+    ],
+)  # fmt: skip
+def test_what_a_hotspot_tells_of_its_place_is_held_against_the_stations_privacy(privacy, told, found):
+    sound = sound_plan()
+    station = replace(sound.station, privacy=privacy, place="Harrowquay", lat=46.47, lon=-31.11)
+    wrong = replace(
+        sound, station=station, hotspots=(replace(sound.hotspots[0], public_place=told), *sound.hotspots[1:])
+    )
+    made = [item for item in hotspot_findings(wrong) if item.rule.name == "hotspot-public-place"]
+    assert len(made) == found
+    if made:
+        mended = made[0].repair.edit.apply(wrong)
+        assert mended.hotspots[0].public_place == ("HN46kl" if privacy == "locator" else "")
+
+
 def test_numbers_to_dial_have_two_ends_and_a_private_number_of_a_person_is_not_made_a_group():
     def of(number):
         plan = Plan(

@@ -9,6 +9,7 @@ from msgspec.structs import replace
 from PyQt6.QtCore import Qt
 from PyQt6.QtTest import QTest
 
+from tests.desk.test_routes_stage import choose, edit_field
 from umbra_awl.core.facts.frequency import format_mhz
 from umbra_awl.core.hotspot.logs.reading import read_log
 from umbra_awl.core.hotspot.logs.symptoms import shipped_symptoms
@@ -198,7 +199,7 @@ def test_readings_typed_with_the_keyboard_lead_to_a_correction(demo_window, stag
     assert demo_window.bench.plan.hotspots[1].readings == ()
 
 
-def test_wifi_names_are_compared_as_they_are_typed_and_passwords_stay_in_the_fields(demo_window, stage):
+def test_wifi_names_are_compared_as_they_are_typed_and_passwords_stay_in_the_fields(qtbot, demo_window, stage):
     page = show(demo_window, "wifi").wifi
     assert "capital" in page.verdict.text()
     page.known.setText("Harrowquay-7; Wren-Away")
@@ -216,6 +217,13 @@ def test_wifi_names_are_compared_as_they_are_typed_and_passwords_stay_in_the_fie
     assert demo_window.bench.plan.station.phone.band_ghz == 5.0
     page.schools["pose"].click()
     assert demo_window.bench.plan.hotspots[1].school == "pose"
+    choose(page.kind.card, "Kind of phone", "Birch")
+    assert any("Drawer › Waves" in stop.what for stop in page.steps.stops)
+    edit_field(qtbot, page.kind.card, "Sharing sits at", "Knobs, Give")
+    edit_field(qtbot, page.kind.card, "Page seen at", "203.0.113.9")
+    phone = demo_window.bench.plan.station.phone
+    assert (phone.platform, phone.menu, phone.page, phone.band_ghz) == ("Birch", "Knobs, Give", "203.0.113.9", 5.0)
+    assert any("203.0.113.9, as seen before" in stop.what for stop in page.steps.stops)
 
 
 def test_a_log_is_opened_followed_and_its_cause_is_the_headline(demo_window, stage, tmp_path, qtbot):
@@ -325,6 +333,29 @@ def test_without_a_hotspot_the_pages_teach_and_begin(demo_window):
     stage.pages.look_again()
     assert stage.pages.is_blank
     show(demo_window, "phone")
+
+
+def test_pairing_begins_as_it_is_met_old_stuck_or_by_cable(demo_window, qtbot):
+    stage = show(demo_window, "phone")
+    demo_window.bench.choose_radio("fell")
+    page = stage.phone
+    page.stand("old")
+    assert "forget the old pairing" in page.told.text()
+    qtbot.mouseClick(page.main, Qt.MouseButton.LeftButton)
+    assert "delete “another phone”" in page.told.text()
+    page.stand("stuck")
+    assert "cure" in page.proof.text()
+    assert "forget the radio" in page.told.text()
+    page.stand("new")
+    assert "DRAWER › Friends › Reach them" in page.told.text()
+    assert page.link.text() == "by wireless"
+    page.reach_by("cable")
+    for _time in range(12):
+        if not page.main.isEnabled():
+            break
+        qtbot.mouseClick(page.main, Qt.MouseButton.LeftButton)
+    assert page.told.text() == "Paired and proven."
+    assert not any("pair" in move.do.get("do", "") for move in page.past)
 
 
 def test_a_secret_is_asked_with_the_store_it_may_go_to(demo_window, stage):

@@ -18,8 +18,10 @@ from umbra_awl.core.hotspot.pairing.devices import device_for, shipped_devices
 from umbra_awl.core.hotspot.pairing.gateway import gateway_sheet
 from umbra_awl.core.hotspot.pairing.machine import (
     PairingSides,
+    begun,
     next_move,
     proof_words,
+    proven,
     reset_words,
     sides_of,
     told_done,
@@ -341,10 +343,65 @@ def test_on_a_real_pair_its_owner_tells_and_the_steps_end_too(device):
     assert not stuck.stuck
 
 
+@pytest.mark.parametrize("device", shipped_devices().device, ids=lambda item: item.key)
+def test_an_old_pairing_keeps_a_new_one_out_and_goes_first(device):
+    bond = bond_of(device)
+    state = bond.do({"do": "old"})
+    bond.do({"do": "radio", "key": "wireless", "value": "on"})
+    assert not bond.do({"do": "pair", "in": device.starts})["asks_phone"], "it is kept out"
+    assert "goes out first" in proof_words(sides_of(state))
+    done = []
+    for _time in range(20):
+        move = next_move(device, sides_of(state))
+        if move is None:
+            break
+        done.append(move.do["do"])
+        state = bond.do(move.do)
+    assert done[:2] == ["forget", "delete"]
+    assert done[-2:] == ["choose", "connect"]
+    assert sides_of(state).connected
+
+
+@pytest.mark.parametrize("start", ["new", "old", "stuck"])
+@pytest.mark.parametrize("link", ["wireless", "cable"])
+@pytest.mark.parametrize("device", shipped_devices().device, ids=lambda item: item.key)
+def test_a_real_pair_comes_through_from_however_it_is_met(device, link, start):
+    sides = begun(device, start)
+    done = []
+    for _time in range(20):
+        move = next_move(device, sides, link)
+        if move is None:
+            break
+        done.append(move.do["do"])
+        sides = told_done(sides, move)
+    assert proven(sides, link)
+    assert "Proven" in proof_words(sides)
+    if link == "wireless" and start == "old":
+        assert done[:2] == ["forget", "delete"]
+    if link == "wireless" and start == "stuck":
+        assert done[:4] == ["forget", "delete", "wireless", "restart"]
+    if link == "cable":
+        assert "pair" not in done
+        assert done[-3:] == ["plug", "choose", "connect"]
+
+
+def test_the_wrong_link_chosen_does_not_connect():
+    device = device_for("fell-d2")
+    bond = bond_of(device)
+    state = bond.do({})
+    while (move := next_move(device, sides_of(state))) is not None and move.do["do"] != "choose":
+        state = bond.do(move.do)
+    bond.do({"do": "choose", "link": "cable"})
+    assert not bond.do({"do": "connect"})["connected"]
+    bond.do({"do": "choose", "link": "wireless"})
+    assert bond.do({"do": "connect"})["connected"]
+
+
 @given(st.lists(st.sampled_from([
     {"do": "pair", "in": "app"}, {"do": "pair", "in": "phone"}, {"do": "yes", "who": "phone"}, {"do": "yes", "who": "radio"},
     {"do": "connect"}, {"do": "forget"}, {"do": "delete"}, {"do": "wireless", "on": False}, {"do": "wireless", "on": True},
-    {"do": "restart"}, {"do": "reset"}, {"do": "radio", "key": "wireless", "value": "on"},
+    {"do": "restart"}, {"do": "reset"}, {"do": "old"}, {"do": "choose", "link": "cable"},
+    {"do": "radio", "key": "wireless", "value": "on"},
     {"do": "radio", "key": "serial", "value": "data"},
 ]), max_size=20))  # fmt: skip
 def test_from_wherever_one_is_the_steps_lead_to_the_proof(past):

@@ -8,12 +8,13 @@ from msgspec.structs import replace
 from tests.days import TODAY
 from umbra_awl.core.hotspot.wifi.card_file import WifiFileError, laid, lay_down, wifi_text
 from umbra_awl.core.hotspot.wifi.letters import compare, doubts, kind_of, verdict
+from umbra_awl.core.hotspot.wifi.phones import PhonesError, page_words, parse_phones, sharing_words, shipped_phones
 from umbra_awl.core.hotspot.wifi.rehearse import Setup, acts, judge, note_rehearsal, rehearsal_words, setup_of
-from umbra_awl.core.hotspot.wifi.schools import STEPS
+from umbra_awl.core.hotspot.wifi.schools import wifi_steps
 from umbra_awl.core.hotspot.wifi.secrets import Secrets
 from umbra_awl.core.paper.road_sheet import road_pdf, road_sheet, road_text
 from umbra_awl.core.plan.index import PlanIndex
-from umbra_awl.core.plan.model import HomeWifi, Phone
+from umbra_awl.core.plan.model import HomeWifi, Hotspot, Phone
 from umbra_awl.standins.wifi.world import WifiWorld
 
 TEACH = {
@@ -128,12 +129,40 @@ def test_a_board_with_5_ghz_joins_a_phone_on_5_ghz():
 
 
 def test_sharing_comes_before_the_hotspot_in_both_schools():
-    for steps in STEPS.values():
+    for school in ("teach", "pose"):
+        steps = wifi_steps(Hotspot("x", "x", 1, 1, school=school), None)
         road = [step for step in steps if step.at == "road"]
         shares = next(at for at, step in enumerate(road) if "sharing on" in step.what)
         starts = next(at for at, step in enumerate(road) if step.who == "hotspot")
         assert shares < starts
         assert all(step.sees for step in steps)
+
+
+@pytest.mark.parametrize("kind", shipped_phones().phone, ids=lambda item: item.platform)
+def test_the_steps_name_the_menus_and_addresses_of_the_kind_of_phone(kind):
+    hotspot, phone = Hotspot("x", "x", 1, 1, host="q4wrn-travel"), Phone("Wren-Away", platform=kind.platform)
+    told = " ".join(step.what for step in wifi_steps(hotspot, phone))
+    assert " › ".join(kind.sharing) in told
+    assert " › ".join(kind.joined) in told
+    assert kind.minds.rstrip(".") in told
+    assert page_words(hotspot, phone) == (
+        "q4wrn-travel.local" if kind.by_name else f"from {kind.first} to {kind.last}, as its list says"
+    )
+
+
+def test_what_its_owner_has_seen_comes_before_what_is_known_of_the_kind():
+    hotspot = Hotspot("x", "x", 1, 1, host="q4wrn-travel")
+    phone = Phone("Wren-Away", platform="Alder", menu="Knobs › Give", page="198.51.100.7")
+    assert sharing_words(phone) == "Knobs › Give"
+    assert page_words(hotspot, phone) == "198.51.100.7, as seen before"
+    assert page_words(hotspot, None) == "q4wrn-travel.local"
+    assert page_words(replace(hotspot, host=""), None) == "address from the phone's list"
+    assert sharing_words(Phone(platform="Windmill")) == ""
+
+
+def test_a_file_of_phones_that_cannot_be_used_says_why():
+    with pytest.raises(PhonesError):
+        parse_phones("phone = 3")
 
 
 @given(

@@ -21,7 +21,7 @@ class ConnectorFamily(NamedTuple):
     small: bool
 
 
-class Joined(NamedTuple):
+class ConnectorFit(NamedTuple):
     """Two connectors: whether they go together as they are, else the adapter; loss in dB at 440 MHz, and what is to be minded."""
 
     fits: bool
@@ -56,7 +56,7 @@ def tidy_connector(text: str) -> str:
     return f"{family} {side}"
 
 
-def joins(radio: str, aerial: str) -> Joined | None:
+def joins(radio: str, aerial: str) -> ConnectorFit | None:
     """How a radio's connector goes onto that of an antenna's cable; None where either is not known or cannot be taken off."""
     try:
         one, other = tidy_connector(radio), tidy_connector(aerial)
@@ -68,8 +68,8 @@ def joins(radio: str, aerial: str) -> Joined | None:
     stiff = families()[mine].small and not families()[theirs].small
     minds = "Use a short thin lead: a stiff cable on a small connector breaks the radio's." if stiff else ""
     if mine == theirs and my_side != their_side:
-        return Joined(True, "", 0.0, minds)
+        return ConnectorFit(True, "", 0.0, minds)
     if {mine, theirs} == {"SMA", "reverse SMA"}:
         minds = "They screw together without the adapter and make no contact."
     adapter = f"adapter {mine} {_OTHER[my_side]} to {theirs} {_OTHER[their_side]}"
-    return Joined(False, adapter, round(families()[mine].loss_db + families()[theirs].loss_db, 2), minds)
+    return ConnectorFit(False, adapter, round(families()[mine].loss_db + families()[theirs].loss_db, 2), minds)

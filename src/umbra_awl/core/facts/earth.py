@@ -42,6 +42,11 @@ def locator_of(lat: float, lon: float, pairs: int = 3) -> str:
     return text[: 2 * pairs]
 
 
+def is_locator(text: str) -> bool:
+    """Whether a text is a locator, of whatever length."""
+    return bool(_LOCATOR.fullmatch(text.strip().upper()))
+
+
 def parse_locator(text: str) -> Position:
     """The middle of a locator's square, in degrees. Raises PositionError."""
     plain = text.strip().upper()

@@ -281,7 +281,7 @@ def _agree(index: PlanIndex, access: AccessPoint, service: Service, hotspot: Hot
 
 def _check_phone(index: PlanIndex, access: AccessPoint, hotspot: Hotspot) -> Iterator[Finding]:
     phone, target = index.plan.station.phone, Target("hotspot", hotspot.key)
-    if phone is None or not hotspot.wifi:
+    if phone is None or not phone.sharing or not hotspot.wifi:
         return
     near = [name for name in hotspot.wifi if _alike(name) == _alike(phone.sharing)]
     if near and phone.sharing not in hotspot.wifi:

@@ -4,7 +4,8 @@ from typing import NamedTuple
 
 from umbra_awl.core.facts.frequency import format_mhz
 from umbra_awl.core.hotspot.logs.ladder import RUNGS
-from umbra_awl.core.hotspot.wifi.schools import PORTAL_WAYS, SCHOOL_WORDS, STEPS, WHO_WORDS, WifiStep
+from umbra_awl.core.hotspot.wifi.phones import page_words
+from umbra_awl.core.hotspot.wifi.schools import PORTAL_WAYS, SCHOOL_WORDS, WHO_WORDS, WifiStep, wifi_steps
 from umbra_awl.core.paper.letters import LINE, MARGIN, PAGE_HEIGHT, PAGE_WIDTH, SECOND, VIOLET, Paper
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import HomeWifi, Hotspot, Phone, Trip
@@ -44,11 +45,11 @@ def road_sheet(
         ("Method", SCHOOL_WORDS[hotspot.school]),
         ("Phone shares", _shares(phone, home, pose=hotspot.school == "pose")),
         ("Hotspot knows", ", ".join(f"“{name}”" for name in hotspot.wifi) or "no Wi-Fi noted"),
-        ("Page", f"{hotspot.host}.local" if hotspot.host else "address from the phone's list"),
+        ("Page", page_words(hotspot, phone)),
         ("Frequency", f"{pair} MHz, color code {hotspot.color_code}"),
         ("Passwords", passwords),
     ]
-    steps = STEPS[hotspot.school]
+    steps = wifi_steps(hotspot, phone)
     return RoadSheet(
         f"{access.site}: {where}",
         tuple(facts),
@@ -62,7 +63,7 @@ def road_sheet(
 
 def _shares(phone: Phone | None, home: HomeWifi | None, *, pose: bool) -> str:
     """Under which name the phone shares on the road: its own, or that of home where it poses as home."""
-    if phone is None:
+    if phone is None or not phone.sharing:
         return "name not noted"
     at = f"at {phone.band_ghz:g} GHz"
     if not pose:

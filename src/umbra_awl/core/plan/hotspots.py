@@ -49,8 +49,8 @@ class Hotspot(Value, frozen=True):
     `id_label` names the ID it logs in with; `wifi` are the names of the Wi-Fi networks it knows (never a password).
     `rx_correction_hz` and `tx_correction_hz` are put right in its settings for its own oscillator; `modem` is its modem type,
     `startup` the key of the destination it links to by itself, `host` its name on the network; board, computer and image are
-    keys of parts. `locked`: its page no longer has the key it came with. `by_eye` are steps of its path that were seen by eye,
-    where its page cannot be asked.
+    keys of parts. `locked`: its page no longer has the key it came with. `public_place` and `about` are what everybody reads
+    of it, on its page and in lists. `by_eye` are steps of its path that were seen by eye, where its page cannot be asked.
     """
 
     called: ClassVar[str] = "hotspot"
@@ -80,6 +80,8 @@ class Hotspot(Value, frozen=True):
     listened: tuple[Listened, ...] = ()
     proofs: tuple[Proof, ...] = ()
     by_eye: tuple[Proof, ...] = ()
+    public_place: str = ""
+    about: str = ""
 
     @property
     def deaf(self) -> bool:
@@ -108,13 +110,16 @@ class Use(Value, frozen=True):
 class Phone(Value, frozen=True):
     """The operator's phone when it shares its connection: the name it gives its Wi-Fi, and the band in GHz.
 
-    `sleeps`: it stops sharing when nobody looks at it; `platform` is the kind of phone, for what apps there are.
+    `sleeps`: it stops sharing when nobody looks at it; `platform` is the kind of phone, for what apps there are. `menu` is where
+    its sharing sits and `page` the address of the hotspot's page on it, as its owner has seen them.
     """
 
     sharing: str = ""
     band_ghz: float = 2.4
     sleeps: bool = False
     platform: str = ""
+    menu: str = ""
+    page: str = ""
 
 
 class HomeWifi(Value, frozen=True):

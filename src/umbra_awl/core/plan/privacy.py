@@ -65,7 +65,7 @@ RULES: dict[type[msgspec.Struct], Fields] = {
     | _private("name", "dstar_note", "fusion_name", "startup", "licence", "alias", "shares_licence"),
     model.RadioId: {"number": OWN_ID, "suffix": OWN_ID} | _private("label"),
     model.Licence: _private("step", "granted", "granted_on", "bands", "max_watts", "guard"),
-    model.Phone: _private("sharing", "band_ghz", "sleeps", "platform"),
+    model.Phone: _private("sharing", "band_ghz", "sleeps", "platform", "menu", "page"),
     model.HomeWifi: _private("name", "band_ghz"),
     model.Neighbour: _private("hz", "other_hz", "note"),
     model.Use: _public("low_hz", "high_hz", "kind", "words", "source"),
@@ -123,7 +123,7 @@ RULES: dict[type[msgspec.Struct], Fields] = {
     | _public("transmit_hz", "receive_hz", "color_code", "duplex")
     | _public("modem", "board", "computer", "image")
     | _private("id_label", "wifi", "rx_correction_hz", "tx_correction_hz", "startup", "time_zone", "display", "host")
-    | _private("school", "locked", "readings", "listened", "proofs", "by_eye"),
+    | _private("school", "locked", "readings", "listened", "proofs", "by_eye", "public_place", "about"),
     model.Reading: _private("offset_hz", "errors", "bits", "side", "day", "celsius", "left_out"),
     model.Listened: _private("hz", "day", "heard"),
     model.Proof: _private("rung", "day"),

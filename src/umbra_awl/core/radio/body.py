@@ -5,7 +5,7 @@ from typing import Literal
 from umbra_awl.core.radio.ways_in import MenuPart
 
 
-class Build(MenuPart, frozen=True):
+class RadioBuild(MenuPart, frozen=True):
     """How a radio is built, as its sheet says or as it was tried; what is empty, 0 or None is not known.
 
     `speaker_mw` is how loud it gets, in milliwatts; `sturdy` what it bears; `gauge` whether the battery's is “honest” or tells it

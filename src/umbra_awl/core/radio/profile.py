@@ -3,7 +3,7 @@
 from typing import Literal
 
 from umbra_awl.core.plan.model import Admit, DataSpeed, Mode, PositionSource
-from umbra_awl.core.radio.body import Build
+from umbra_awl.core.radio.body import RadioBuild
 from umbra_awl.core.radio.display import NameRules
 from umbra_awl.core.radio.keypad import Keypad
 from umbra_awl.core.radio.taught import TaughtKeys
@@ -220,7 +220,7 @@ class Profile(MenuPart, frozen=True):
     taught: TaughtKeys | None = None
     free_tuning: FreeTuning | None = None
     options: tuple[RadioOption, ...] = ()
-    build: Build = Build()
+    build: RadioBuild = RadioBuild()
     shape: Literal["handheld", "mobile", "phone"] = "handheld"
     own_of: str = ""
     confirmed: tuple[str, ...] = ()

@@ -8,7 +8,7 @@ from typing import Any, NamedTuple
 
 from msgspec.structs import replace
 
-from umbra_awl.core.radio.body import Build
+from umbra_awl.core.radio.body import RadioBuild
 from umbra_awl.core.radio.profile import Extras, Profile, WayIn
 
 
@@ -44,7 +44,7 @@ _BY_FIELD = {part.field: part for part in PARTS}
 _WAYS: dict[str, WayIn] = {"keypad": "keypad", "apps": "app"}
 _NOTHING: dict[str, Any] = {
     "keypad": None, "taught": None, "extras": Extras(), "options": (), "apps": (), "people": None, "firmware": (),
-    "loading": None, "battery": None, "free_tuning": None, "build": Build(),
+    "loading": None, "battery": None, "free_tuning": None, "build": RadioBuild(),
 }  # fmt: skip
 
 

@@ -7,10 +7,12 @@ from PyQt6.QtGui import QHideEvent
 from PyQt6.QtWidgets import QFrame, QWidget
 
 from umbra_awl.core.hotspot.pairing.devices import PairedDevice, device_for, shipped_devices
-from umbra_awl.core.hotspot.pairing.gateway import STEPS, gateway_sheet
 from umbra_awl.core.hotspot.pairing.machine import (
+    START_WORDS,
     Move,
     PairingSides,
+    PairingStart,
+    begun,
     next_move,
     proof_words,
     reset_words,
@@ -18,6 +20,8 @@ from umbra_awl.core.hotspot.pairing.machine import (
     told_done,
 )
 from umbra_awl.core.hotspot.pairing.support import Support, support_table
+from umbra_awl.core.radio.ways_in import AppLink
+from umbra_awl.desk.hotspots.gateway_side import GatewaySide
 from umbra_awl.desk.hotspots.seen import Seen
 from umbra_awl.desk.hotspots.spot import Spot
 from umbra_awl.desk.hotspots.step_thread import State, StepThread, Stop
@@ -30,6 +34,7 @@ from umbra_awl.standins.launch import BondProcess, StandInError
 
 _HANDS = {"radio": "radio", "phone": "phone", "app": "app", "both": "both"}
 _MOST = 24
+_LINKS: tuple[AppLink, ...] = ("wireless", "cable")
 
 
 class PhonePage(QWidget):
@@ -41,6 +46,8 @@ class PhonePage(QWidget):
         self.device: PairedDevice = device_for("")
         self._profile: str | None = None
         self.sides = PairingSides({})
+        self._stands: PairingStart = "new"
+        self._link: AppLink = "wireless"
         self.past: list[Move] = []
         self._bond: BondProcess | None = None
         outer = column(self, 8)
@@ -52,22 +59,7 @@ class PhonePage(QWidget):
         self.support = RowsTable(theme, "Which app serves which radio on which phone")
         outer.addWidget(self.support, 2)
         outer.addWidget(words("Changed at Radios, in a profile of your own.", "second", wrap=True))
-        self.side = QWidget()
-        beside = column(self.side, 6)
-        beside.addWidget(words("The phone as a gateway", "title"))
-        self.gateway = RowsTable(theme, "What goes into the gateway app")
-        beside.addWidget(self.gateway, 3)
-        self.ids = button(
-            "Show the ID", lambda: spot.bench.show_ids(not spot.bench.ids_shown), tip="Hidden again with the next press"
-        )
-        beside.addWidget(self.ids)
-        self.missing = words("", "brass", wrap=True)
-        beside.addWidget(self.missing)
-        self.order = StepThread(theme, "The order in which the gateway comes on", 16)
-        self.order.show_stops(
-            [Stop(f"{at}", what, f"see: {sees}", "later") for at, (what, sees) in enumerate(STEPS, 1)]
-        )
-        beside.addWidget(scrolled(self.order), 4)
+        self.side = GatewaySide(spot, theme)
         seen = Seen(self, self.refresh)
         for signal in (spot.changed, spot.bench.radio_changed, spot.bench.profiles_changed, spot.bench.ids_changed):
             signal.connect(seen.changed)
@@ -84,9 +76,11 @@ class PhonePage(QWidget):
         self.which = menu_button("Kind of device", self._devices)
         tip = "A radio and a phone that get stuck as real ones do"
         self.bench = button("Practise on a simulated pair", self.practise, tip=tip)
+        self.start = menu_button("How it stands before you begin", self._starts)
+        self.link = menu_button("By which link the app reaches it", self._links)
         self.wrong = button("Begin it in the wrong place", self.go_wrong, tip="To see what happens, and the cure")
         self.anew = button("From the beginning", self.begin)
-        inner.addLayout(rows_of(self.which, self.bench, self.wrong, self.anew, gap=6))
+        inner.addLayout(rows_of(self.which, self.start, self.link, self.bench, self.wrong, self.anew, gap=6))
         self.proof = words("", "second", wrap=True)
         inner.addWidget(self.proof)
         self.reset = words("", "second", wrap=True)
@@ -95,6 +89,29 @@ class PhonePage(QWidget):
 
     def _devices(self) -> list[tuple[str, partial[None]]]:
         return [(item.name, partial(self.choose, item)) for item in shipped_devices().device]
+
+    def _starts(self) -> list[tuple[str, partial[None]]]:
+        return [(text, partial(self.stand, key)) for key, text in START_WORDS.items()]
+
+    def _links(self) -> list[tuple[str, partial[None]]]:
+        return [(link, partial(self.reach_by, link)) for link in self._known_links()]
+
+    def _known_links(self) -> tuple[AppLink, ...]:
+        """How apps reach the chosen radio, wireless first; wireless where no app of it is known."""
+        bench = self._spot.bench
+        profile = bench.profiles.get(bench.radio.profile) if bench.radio is not None else None
+        found = {link for app in (profile.apps if profile is not None else ()) for link in app.links}
+        return tuple(link for link in _LINKS if link in found) or _LINKS[:1]
+
+    def stand(self, start: PairingStart) -> None:
+        """Say how it stands before one begins: new, paired before, or stuck already."""
+        self._stands = start
+        self.begin()
+
+    def reach_by(self, link: AppLink) -> None:
+        """Choose the link by which the app reaches the radio."""
+        self._link = link
+        self.begin()
 
     def take_focus(self) -> None:
         """Give the keyboard to the one action."""
@@ -121,9 +138,9 @@ class PhonePage(QWidget):
         self.begin()
 
     def begin(self) -> None:
-        """Begin anew, with what a device from the shop shows."""
+        """Begin anew, from how it stands."""
         self._end_bond()
-        self.sides = PairingSides(dict.fromkeys((item.key for item in self.device.settings), ""))
+        self.sides = begun(self.device, self._stands)
         self.past = []
         self.refresh()
 
@@ -133,7 +150,9 @@ class PhonePage(QWidget):
         keys = [item.key for item in self.device.settings]
         try:
             self._bond = BondProcess(self.device.starts, self.device.pin, keys)
-            self._tell({"do": "look"})
+            self._tell({"do": "old" if self._stands == "old" else "look"})
+            if self._stands == "stuck":
+                self._begin_wrong()
         except (StandInError, OSError) as error:
             self._spot.bench.say(str(error), "stop")
 
@@ -150,7 +169,7 @@ class PhonePage(QWidget):
 
     def go(self) -> None:
         """Do the next step on the simulated pair, or take it as done on a real one."""
-        move = next_move(self.device, self.sides)
+        move = next_move(self.device, self.sides, self._link)
         if move is None:
             return
         self.past = [*self.past, move][-_MOST:]
@@ -164,6 +183,9 @@ class PhonePage(QWidget):
         """Begin pairing in the wrong place, on the simulated pair."""
         if self._bond is None:
             self.practise()
+        self._begin_wrong()
+
+    def _begin_wrong(self) -> None:
         self._tell({"do": "radio", "key": "wireless", "value": "on"})
         place = "phone" if self.device.starts == "app" else "app"
         words_ = "Phone's settings: pair there" if place == "phone" else "App: pair there"
@@ -176,16 +198,19 @@ class PhonePage(QWidget):
         profile = bench.radio.profile if bench.radio is not None else ""
         if profile != self._profile:
             self._profile = profile
-            self.device = device_for(profile)
+            self.device, self._link = device_for(profile), self._known_links()[0]
             self.begin()
             return
         self.which.setText(self.device.name)
-        move = next_move(self.device, self.sides)
+        self.start.setText(START_WORDS[self._stands])
+        self.link.setText(f"by {'cable' if self._link == 'cable' else 'wireless'}")
+        self.link.setVisible(len(self._known_links()) > 1)
+        move = next_move(self.device, self.sides, self._link)
         real = self._bond is None
         self.told.setText("Paired and proven." if move is None else f"{move.words}.")
         self.main.setText(("I did it, and saw it" if real else "Do it") if move is not None else "Done")
         self.main.setEnabled(move is not None)
-        self.bench.setVisible(real)
+        self.bench.setVisible(real and self._link == "wireless")
         self.wrong.setVisible(not real)
         self.proof.setText(f"{proof_words(self.sides)} {'' if real else 'Simulated.'}".strip())
         there = f"Must be there: {self.device.fitted}. " if self.device.fitted else ""
@@ -196,29 +221,15 @@ class PhonePage(QWidget):
             state: State = "broken" if self.sides.stuck else "next"
             stops.append(Stop(_HANDS.get(move.who, move.who), move.words, f"see: {move.sees}", state))
         self.thread_.show_stops(stops)
-        self._show_gateway()
-        self._show_support()
+        self.side.refresh()
+        self.support.show_rows(("Radio", "Phone", "Carries"), _supported(self._spot), mono=False)
 
-    def _show_gateway(self) -> None:
-        access, hotspot, bench = self._spot.access, self._spot.hotspot, self._spot.bench
-        if access is None:
-            self.gateway.show_rows(("", ""), [("", "Add a hotspot first: its sheet stands here then.")], mono=False)
-            self.missing.setText("")
-            return
-        self.ids.setText("Hide the ID" if bench.ids_shown else "Show the ID")
-        sheet = gateway_sheet(bench.index, access, hotspot, ids_shown=bench.ids_shown)
-        self.gateway.show_rows(
-            ("Field", "Value"), [(name, value or note) for name, value, note in sheet.fields], mono=False
-        )
-        told = f"Missing in the plan: {', '.join(sheet.missing)}." if sheet.missing else ""
-        self.missing.setText(sheet.refusal or told)
 
-    def _show_support(self) -> None:
-        bench = self._spot.bench
-        held = {radio.profile for radio in bench.plan.radios}
-        rows = support_table(profile for key, profile in bench.profiles.items() if key in held or not held)
-        told = [(item.radio, f"{item.platform}, {item.links}".rstrip(", "), _known(item)) for item in rows]
-        self.support.show_rows(("Radio", "Phone", "Carries"), told, mono=False)
+def _supported(spot: Spot) -> list[tuple[str, str, str]]:
+    """Which app serves which of the plan's radios, or of all where it has none."""
+    held = {radio.profile for radio in spot.bench.plan.radios}
+    rows = support_table(profile for key, profile in spot.bench.profiles.items() if key in held or not held)
+    return [(item.radio, f"{item.platform}, {item.links}".rstrip(", "), _known(item)) for item in rows]
 
 
 def _known(item: Support) -> str:

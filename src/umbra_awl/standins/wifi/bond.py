@@ -15,7 +15,7 @@ class Bond:
         self.wireless, self.restarted = True, True
         self.paired_in = self.radio_names = ""
         self.asks_phone = self.asks_radio = self.connected = self.stuck = False
-        self._begun = ""
+        self._begun = self.chosen = ""
 
     def do(self, told: dict[str, Any]) -> dict[str, Any]:
         """Do one thing, and tell what both sides show then."""
@@ -28,6 +28,10 @@ class Bond:
             self._yes(str(told.get("who", "")), str(told.get("pin", "")))
         elif what == "connect":
             self._connect()
+        elif what == "choose":
+            self.chosen = str(told.get("link", ""))
+        elif what == "old":  # it comes with a pairing of somebody else's
+            self.paired_in, self.radio_names = "before", "Old phone"
         else:
             self._undo(str(what), on=bool(told.get("on")))
         return self.state()
@@ -36,8 +40,9 @@ class Bond:
         return self.wireless and all(self.settings[key] == _WANTED[key] for key in self.settings if key in _WANTED)
 
     def _pair(self, where: str) -> None:
-        if self.stuck or not self.wireless or self.settings.get("wireless") != "on":
-            return
+        off = not self.wireless or self.settings.get("wireless") != "on"
+        if off or self.stuck or self.paired_in == "before" or (self.radio_names and not self.paired_in):
+            return  # an old pairing on either side keeps a new one out
         if where != self._starts:
             self.paired_in, self.radio_names, self.stuck = where, "Phone", True
             return
@@ -55,7 +60,8 @@ class Bond:
             self.asks_radio, self.radio_names = False, "Phone"
 
     def _connect(self) -> None:
-        self.connected = bool(self.paired_in and self.radio_names and not self.stuck and self._ready())
+        paired = self.paired_in not in {"", "before"} and self.radio_names and not self.stuck
+        self.connected = bool(paired and self._ready() and self.chosen == "wireless")
 
     def _undo(self, what: str, *, on: bool) -> None:
         """Forgetting, deleting, off and on, restarting; a factory reset takes everything."""
@@ -82,6 +88,7 @@ class Bond:
             "asks_phone": self.asks_phone,
             "asks_radio": self.asks_radio,
             "connected": self.connected,
+            "chosen": self.chosen,
             "stuck": self.stuck,
             "wireless": self.wireless,
             "restarted": self.restarted,

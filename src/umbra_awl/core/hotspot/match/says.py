@@ -53,6 +53,8 @@ def plan_says(index: PlanIndex, access: AccessPoint, hotspot: Hotspot) -> Values
         "time_zone": hotspot.time_zone,
         "display": hotspot.display,
         "host": hotspot.host,
+        "public_place": hotspot.public_place,
+        "about": hotspot.about,
     }
     return {key: value for key, value in {**made, **told}.items() if value}
 

@@ -14,10 +14,12 @@ from umbra_awl.core.plan.permit import transmit_permit
 STEPS: tuple[tuple[str, str], ...] = (
     ("Type these fields in the app and submit them", "The app keeps them"),
     ("Look at its state line", "It must say connected; else password or network"),
+    ("Hold calls back on this phone: do not disturb", "A call that rings would take the audio and break the link"),
     ("Choose the mode to serve, and connect", "The bridge's light stays on"),
     ("Radio off and on", "Its start text"),
     ("Choose the zone, then turn the knob", "The channel's name on the display"),
     ("Key the echo test", "A beep, then your own voice"),
+    ("After a call on the phone: connect again, radio off and on", "The state line says connected again"),
 )
 
 

@@ -1,15 +1,26 @@
 """Pairing as a machine of states: from what both sides show follows what to do next, and the cure when it went the wrong way."""
 
 from collections.abc import Iterator
-from typing import Any, NamedTuple
+from typing import Any, Literal, NamedTuple
 
 from umbra_awl.core.hotspot.pairing.devices import PairedDevice
+from umbra_awl.core.radio.ways_in import AppLink
+
+BEFORE = "before"
+PairingStart = Literal["new", "old", "stuck"]
+START_WORDS: dict[PairingStart, str] = {
+    "new": "new: never paired",
+    "old": "paired before, with another phone or app",
+    "stuck": "stuck already: paired, and nothing works",
+}
+"""How one comes to it; the last is the usual one."""
 
 
 class PairingSides(NamedTuple):
     """What phone and radio show.
 
-    `paired_in` is where the phone was paired (“”, “app”, “phone”); `radio_names` the phone that the radio names.
+    `paired_in` is where the phone was paired (“”, “app”, “phone”, or `BEFORE`: an old pairing that still stands there);
+    `radio_names` the phone that the radio names, `chosen` the link that was chosen for it in the app, `plugged` the data cable.
     """
 
     settings: dict[str, str]
@@ -22,6 +33,8 @@ class PairingSides(NamedTuple):
     wireless: bool = True
     restarted: bool = True
     mirror: tuple[str, ...] = ()
+    chosen: str = ""
+    plugged: bool = False
 
 
 class Move(NamedTuple):
@@ -41,21 +54,67 @@ def sides_of(state: dict[str, Any]) -> PairingSides:
     )
 
 
-def next_move(device: PairedDevice, sides: PairingSides) -> Move | None:
-    """What is to be done next; None when radio and app have proven each other."""
-    return None if sides.connected and sides.radio_names else next(_moves(device, sides))
+def begun(device: PairedDevice, start: PairingStart) -> PairingSides:
+    """What both sides of a real pair show at the beginning, as their owner tells it."""
+    if start == "new":
+        return PairingSides(dict.fromkeys((item.key for item in device.settings), ""))
+    settings = {item.key: item.want if item.key == "wireless" else "" for item in device.settings}
+    where = BEFORE if start == "old" else ("phone" if device.starts == "app" else "app")
+    return PairingSides(settings, where, "another phone" if start == "old" else "your phone", stuck=start == "stuck")
 
 
-def _moves(device: PairedDevice, sides: PairingSides) -> Iterator[Move]:
-    """What is still to be done, in order."""
-    if sides.stuck:
-        yield _cure(sides)
+def proven(sides: PairingSides, link: AppLink = "wireless") -> bool:
+    """Whether radio and app have proven each other."""
+    return sides.connected and (link == "cable" or bool(sides.radio_names))
+
+
+def next_move(device: PairedDevice, sides: PairingSides, link: AppLink = "wireless") -> Move | None:
+    """What is to be done next over a kind of link; None when radio and app have proven each other."""
+    if proven(sides, link):
+        return None
+    return next(_by_cable(device, sides) if link == "cable" else _moves(device, sides))
+
+
+def _choose(link: AppLink) -> Move:
+    return Move(
+        {"do": "choose", "link": link}, f"App: choose the radio, and “{link}” as its link", "app", "It names the radio"
+    )
+
+
+_CONNECT = Move({"do": "connect"}, "App: connect", "app", "The app mirrors the radio's front")
+
+
+def _settings(device: PairedDevice, sides: PairingSides, *, apart: str = "") -> Iterator[Move]:
     for needed in device.settings:
-        if sides.settings.get(needed.key) != needed.want:
+        if needed.key != apart and sides.settings.get(needed.key) != needed.want:
             where = f" ({' › '.join(needed.menu)})" if needed.menu else ""
             do = {"do": "radio", "key": needed.key, "value": needed.want}
             words = f"Radio: {needed.words} to “{needed.want}”{where}"
             yield Move(do, words, "radio", f"{needed.words}: {needed.want}")
+
+
+def _by_cable(device: PairedDevice, sides: PairingSides) -> Iterator[Move]:
+    """By the data cable nothing is paired: it is plugged in, chosen and connected."""
+    yield from _settings(device, sides, apart="wireless")
+    if not sides.plugged:
+        yield Move(
+            {"do": "plug"}, "You: data cable between radio and phone", "both", "The phone asks which app takes it"
+        )
+    if sides.chosen != "cable":
+        yield _choose("cable")
+    yield _CONNECT
+
+
+def _moves(device: PairedDevice, sides: PairingSides) -> Iterator[Move]:
+    """What is still to be done, in order; an old pairing goes out first."""
+    if sides.stuck:
+        yield _cure(sides)
+    if sides.paired_in == BEFORE:
+        yield Move({"do": "forget"}, "Phone's settings: forget the old pairing", "phone", "It is no longer listed")
+    if sides.radio_names and not sides.paired_in:
+        words = f"Radio: delete “{sides.radio_names}” from its list"
+        yield Move({"do": "delete"}, words, "radio", "The list is empty")
+    yield from _settings(device, sides)
     if not sides.wireless:
         yield Move({"do": "wireless", "on": True}, "Phone: wireless on", "phone", "Its sign in the top line")
     if sides.asks_phone:
@@ -65,7 +124,9 @@ def _moves(device: PairedDevice, sides: PairingSides) -> Iterator[Move]:
         yield Move({"do": "yes", "who": "radio"}, "Radio: yes", "radio", "The radio names the phone")
     if not sides.paired_in:
         yield _begin(device)
-    yield Move({"do": "connect"}, "App: connect", "app", "The app mirrors the radio's front")
+    if sides.chosen != "wireless":
+        yield _choose("wireless")
+    yield _CONNECT
 
 
 def _begin(device: PairedDevice) -> Move:
@@ -102,8 +163,12 @@ def reset_words(device: PairedDevice) -> str:
 
 def proof_words(sides: PairingSides) -> str:
     """What proves a pairing, as far as it is seen."""
-    if sides.connected and sides.radio_names:
+    if sides.connected and not sides.radio_names:
+        return "Proven: the app mirrors the radio's front over the cable."
+    if proven(sides):
         return f"Proven: the radio names “{sides.radio_names}”, the app mirrors “{' / '.join(sides.mirror)}”."
+    if sides.paired_in == BEFORE:
+        return "An old pairing stands in the way: it goes out first, on both sides."
     if sides.stuck:
         return "Stuck: it was paired in the wrong place. Asking again does not help; the cure has an order."
     return "Not yet. The proof is that the radio names the phone and the app mirrors the radio's front."
@@ -127,5 +192,7 @@ def told_done(sides: PairingSides, move: Move) -> PairingSides:
         "delete": {"radio_names": ""},
         "restart": {"stuck": False, "wireless": True},
         "connect": {"connected": True},
+        "choose": {"chosen": str(move.do.get("link", ""))},
+        "plug": {"plugged": True},
     }
     return sides._replace(**simple.get(what, {}))

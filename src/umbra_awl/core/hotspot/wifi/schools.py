@@ -2,7 +2,8 @@
 
 from typing import Literal, NamedTuple
 
-from umbra_awl.core.plan.model import WifiSchool
+from umbra_awl.core.hotspot.wifi.phones import joined_words, kind_of, page_words, sharing_words
+from umbra_awl.core.plan.model import Hotspot, Phone, WifiSchool
 
 Who = Literal["phone", "hotspot", "home", "you"]
 WHO_WORDS: dict[Who, str] = {"phone": "phone", "hotspot": "hotspot", "home": "home Wi-Fi", "you": "you"}
@@ -14,6 +15,11 @@ SCHOOL_WHY: dict[WifiSchool, str] = {
     "teach": "Done once at home; on the road nothing is changed. The phone keeps its own name.",
     "pose": "Nothing changes on the hotspot; the phone's sharing gets the home's name and password, letter for letter.",
 }
+
+
+_SHARE = "Switch its sharing on, at 2.4 GHz"
+_LISTED = "Look whom it lists as joined"
+_PAGE = "Open the hotspot's page"
 
 
 class WifiStep(NamedTuple):
@@ -31,7 +37,7 @@ _ROAD: tuple[WifiStep, ...] = (
     WifiStep(
         "road",
         "phone",
-        "Switch its sharing on, at 2.4 GHz",
+        _SHARE,
         "“Sharing”, nobody joined yet",
         "Look for “compatibility”: 2.4 GHz",
     ),
@@ -45,14 +51,14 @@ _ROAD: tuple[WifiStep, ...] = (
     WifiStep(
         "road",
         "phone",
-        "Look whom it lists as joined",
+        _LISTED,
         "The hotspot, by its name",
         "Switch sharing off and on, then the hotspot",
     ),
     WifiStep(
         "road",
         "phone",
-        "Open the hotspot's page",
+        _PAGE,
         "The page, then others' calls",
         "Use the address from the phone's list",
     ),
@@ -64,11 +70,9 @@ _ROAD: tuple[WifiStep, ...] = (
         "Look at the ladder: the first rung that fails",
     ),
 )
-STEPS: dict[WifiSchool, tuple[WifiStep, ...]] = {
+_STEPS: dict[WifiSchool, tuple[WifiStep, ...]] = {
     "teach": (
-        WifiStep(
-            "home", "phone", "Switch its sharing on, at 2.4 GHz", "“Sharing”", "Look for “compatibility”: 2.4 GHz"
-        ),
+        WifiStep("home", "phone", _SHARE, "“Sharing”", "Look for “compatibility”: 2.4 GHz"),
         WifiStep(
             "home",
             "hotspot",
@@ -112,6 +116,21 @@ STEPS: dict[WifiSchool, tuple[WifiStep, ...]] = {
         *_ROAD,
     ),
 }
+
+
+def wifi_steps(hotspot: Hotspot, phone: Phone | None) -> tuple[WifiStep, ...]:
+    """The steps of a hotspot's method, with the menus and addresses of the phone that goes along where they are known."""
+    sharing, joined = sharing_words(phone), joined_words(phone)
+    kind = kind_of(phone)
+    minds = f". {kind.minds.rstrip('.')}" if kind is not None and kind.minds else ""
+    told = {
+        _SHARE: f"{_SHARE} ({sharing}){minds}" if sharing else _SHARE,
+        _LISTED: f"{_LISTED} ({joined})" if joined else _LISTED,
+        _PAGE: f"{_PAGE}: {page_words(hotspot, phone)}",
+    }
+    return tuple(step._replace(what=told.get(step.what, step.what)) for step in _STEPS[hotspot.school])
+
+
 PORTAL_WAYS = (
     "Share the phone's own mobile data, and leave the hotel's Wi-Fi to the phone.",
     "Log in with the phone, and let it share that Wi-Fi on, where it can.",

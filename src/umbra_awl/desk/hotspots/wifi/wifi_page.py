@@ -7,16 +7,17 @@ from PyQt6.QtWidgets import QCheckBox, QFormLayout, QFrame, QSizePolicy, QWidget
 
 from umbra_awl.core.hotspot.wifi.letters import compare, doubts, verdict
 from umbra_awl.core.hotspot.wifi.rehearse import Setup, note_rehearsal, rehearsal_words, setup_of
-from umbra_awl.core.hotspot.wifi.schools import PORTAL_WAYS, SCHOOL_WHY, SCHOOL_WORDS, STEPS, WHO_WORDS
+from umbra_awl.core.hotspot.wifi.schools import PORTAL_WAYS, SCHOOL_WHY, SCHOOL_WORDS, WHO_WORDS, wifi_steps
 from umbra_awl.core.keep.naming import readable_name
 from umbra_awl.core.paper.road_sheet import IN_HEAD, IN_STORE, road_pdf, road_sheet, road_text
 from umbra_awl.core.plan.edit.edits import set_fields
-from umbra_awl.core.plan.model import HomeWifi, Phone, Trip, WifiSchool
+from umbra_awl.core.plan.model import HomeWifi, Hotspot, Phone, Trip, WifiSchool
 from umbra_awl.core.plan.parts import HOTSPOTS
 from umbra_awl.desk.hotspots.seen import Seen
 from umbra_awl.desk.hotspots.spot import Spot
 from umbra_awl.desk.hotspots.step_thread import StepThread, Stop
 from umbra_awl.desk.hotspots.wifi.letters_picture import LettersPicture
+from umbra_awl.desk.hotspots.wifi.phone_kind_card import PhoneKindCard
 from umbra_awl.desk.hotspots.wifi.wifi_job import RehearsalPlay, WifiJob
 from umbra_awl.desk.hotspots.wifi.wifi_picture import WifiPicture
 from umbra_awl.desk.hotspots.wifi.wifi_secrets import UPPER_BAND_GHZ, WifiSecrets
@@ -95,6 +96,8 @@ class WifiPage(QWidget):
         form.addRow("Home", self.home)
         outer.addLayout(form)
         outer.addLayout(rows_of(self.five, self.sleeps, gap=8))
+        self.kind = PhoneKindCard(self.spot.bench)
+        outer.addWidget(self.kind)
         self.letters = LettersPicture(theme)
         outer.addWidget(self.letters)
         self.verdict = words("", "second", wrap=True)
@@ -190,11 +193,12 @@ class WifiPage(QWidget):
         else:
             self.picture.show_play(played.acts, played.played, played.states)
         self.told.setText(self._words())
-        self._show_steps(hotspot.school)
+        self.kind.refresh()
+        self._show_steps(hotspot)
 
-    def _show_steps(self, school: WifiSchool) -> None:
+    def _show_steps(self, hotspot: Hotspot) -> None:
         made: list[Stop] = []
-        for step in STEPS[school]:
+        for step in wifi_steps(hotspot, self.spot.bench.plan.station.phone):
             where = "home" if step.at == "home" else "there"
             other = f"; if not: {step.else_}" if step.else_ else ""
             made.append(Stop(f"{where}: {WHO_WORDS[step.who]}", step.what, f"see: {step.sees}{other}", "later"))

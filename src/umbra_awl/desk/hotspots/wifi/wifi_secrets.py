@@ -49,7 +49,7 @@ class WifiSecrets:
         ghz = UPPER_BAND_GHZ if self._page.five.isChecked() else Phone().band_ghz
         made = replace(held, sharing=self._page.sharing.text(), band_ghz=ghz, sleeps=self._page.sleeps.isChecked())
         if made != held:
-            self._page.spot.bench.do(set_station("Set what the phone shares", phone=made if made.sharing else None))
+            self._page.spot.bench.do(set_station("Set what the phone shares", phone=made if made != Phone() else None))
 
     def set_known(self) -> None:
         hotspot = self._page.spot.hotspot

@@ -39,7 +39,23 @@ def hotspot_fields(bench: Workbench, access: AccessPoint) -> list[Field]:
     names = ", ".join(hotspot.wifi)
     tip = "Names, letter for letter; no passwords"
     fields.append(Field("Wi-Fi", names or "none noted", commit=wifi, text=names, tip=tip))
-    return [*fields, *_phone_fields(bench)]
+    return [*fields, *_public_fields(bench, access, hotspot), *_phone_fields(bench)]
+
+
+def _public_fields(bench: Workbench, access: AccessPoint, hotspot: Hotspot) -> list[Field]:
+    """What everybody reads of it on its page, and in lists of hotspots."""
+
+    def field(label: str, name: str, value: str, tip: str) -> Field:
+        def commit(text: str) -> str:
+            bench.do(set_fields(HOTSPOTS, hotspot.key, f"What others read of {access.site}", **{name: text}))
+            return ""
+
+        return Field(label, value or "as it has it", commit=commit, text=value, tip=tip)
+
+    return [
+        field("Others read", "about", hotspot.about, "The words that stand for it on its page and in lists"),
+        field("Public place", "public_place", hotspot.public_place, "Everybody reads it: a locator says enough"),
+    ]
 
 
 def _phone_fields(bench: Workbench) -> list[Field]:
@@ -47,7 +63,8 @@ def _phone_fields(bench: Workbench) -> list[Field]:
     phone = bench.plan.station.phone or Phone()
 
     def name(text: str) -> str:
-        bench.do(set_station(f"The phone shares “{text}”", phone=replace(phone, sharing=text) if text else None))
+        made = replace(phone, sharing=text)
+        bench.do(set_station(f"The phone shares “{text}”", phone=made if made != Phone() else None))
         return ""
 
     bands = [
