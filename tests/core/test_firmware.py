@@ -3,6 +3,7 @@
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
+from msgspec.structs import replace
 
 from tests.core.test_link import DirectLine
 from umbra_awl.core.radio.profile_file import shipped_profiles
@@ -66,6 +67,57 @@ def test_never_without_a_backup_and_never_into_a_running_radio(bench):
     bench.keep().device.switch(on=True)
     with pytest.raises(FirmwareError, match="hold Heel and the talk key"):
         bench.load()
+
+
+def made_for(**header):
+    return FirmwareFile(FirmwareHeader("moor4k", "plain", "2.00", **header), FILE.body)
+
+
+def test_a_file_of_another_make_is_refused_and_one_that_nobody_looked_at_too(bench):
+    bench.keep().device.switch(on=True, keys=True)
+    link = Link(DirectLine(bench.device), quiet_s=0.02)
+    with pytest.raises(FirmwareError, match="on the label under the battery"):
+        load(link, MOOR, bench.shelf, made_for(hardware="mark I"))
+    with pytest.raises(FirmwareError, match="for mark II; yours is mark I"):
+        load(link, MOOR, bench.shelf, made_for(hardware="mark II"), hardware="mark I")
+    assert not bench.device.loader._kept().get("broken"), "nothing was begun"
+    with pytest.raises(TransferError, match="another make"):
+        load(link, MOOR, bench.shelf, made_for(hardware="mark II"), hardware="mark II")  # its owner misread the label
+    assert load(link, MOOR, bench.shelf, made_for(hardware="mark I"), hardware="mark I")
+
+
+def test_a_second_file_goes_in_after_the_first_and_spoils_nothing(bench):
+    bench.keep().device.switch(on=True, keys=True)
+    bench.load()
+    assert bench.device.loader.second == ""
+    bench.device.switch(on=True, keys=True)
+    bench.load(made_for(second=True))
+    bench.device.switch(on=True)
+    assert (bench.device.loader.version, bench.device.loader.second) == ("2.00", "2.00")
+    titles = " ".join(step.title for step in load_steps(MOOR))
+    assert titles.index("Load the file") < titles.index("Load the second file, its spoken menus")
+
+
+def test_a_second_file_is_refused_where_none_belongs_and_before_the_first_is_whole(bench):
+    with pytest.raises(FirmwareError, match="none belongs to a Moor 4K"):
+        parse(pack(made_for(second=True)), replace(MOOR, loading=replace(MOOR.loading, second="")))
+    bench.keep().device.switch(on=True, keys=True)
+    with pytest.raises(UnpluggedError):
+        bench.load(cut_after=5_000)
+    bench.device.switch(on=True, keys=True)
+    with pytest.raises(TransferError, match="first file is not whole"):
+        bench.load(made_for(second=True))
+
+
+def test_what_is_looked_at_before_anything_is_loaded():
+    told = {step.title: step.sees for step in load_steps(MOOR, MOOR.variant("plain"), "mark II")}
+    assert "Keep the file of “Plain” too" in told
+    assert "password" in told["Read the small print beside the file"]
+    assert "Yours is mark II" in told["Look at its mark, on the label under the battery"]
+    assert (
+        "mark I or mark II"
+        in {step.title: step.sees for step in load_steps(MOOR)}["Look at its mark, on the label under the battery"]
+    )
 
 
 def test_never_on_a_low_battery(tmp_path):

@@ -105,7 +105,7 @@ RULES: dict[type[msgspec.Struct], Fields] = {
     }
     | {"zones": _ref("zone"), "one_touch": _ref("destination"), "halves": _ref("zone"), "cut": _ref("zone")}
     | {"leave": _ref("route"), "first": _ref("route")}
-    | _public("name", "profile", "school", "firmware")
+    | _public("name", "profile", "school", "firmware", "hardware")
     | _private("trips", "people", "codes"),
     model.GivenCode: _private("kind", "key", "said"),
     model.PinnedName: {"route": _needs("route")} | _public("name"),

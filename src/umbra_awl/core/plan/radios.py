@@ -116,7 +116,8 @@ class OwnedRadio(Value, frozen=True):
     that its display's halves A and B show. `school` takes a channel per talk group, or one channel that dials the rest.
     What did not fit and was decided: `leave` (routes left out), `first` (routes kept when there is no room for all), `cut`
     (zones cut rather than split), `names` and `powers` (of routes on this radio). `codes` are how its names say sites and
-    destinations, kept from the first time they left the plan. `firmware` is the variant it runs.
+    destinations, kept from the first time they left the plan. `firmware` is the variant it runs,
+    `hardware` the mark of its make, where makes of it take different firmware.
     """
 
     called: ClassVar[str] = "radio"
@@ -139,5 +140,6 @@ class OwnedRadio(Value, frozen=True):
     powers: tuple[PinnedPower, ...] = ()
     codes: tuple[GivenCode, ...] = ()
     firmware: str = ""
+    hardware: str = ""
     settings: RadioSettings = RadioSettings()
     people: PeopleChoice | None = None

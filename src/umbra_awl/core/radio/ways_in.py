@@ -23,11 +23,19 @@ class Firmware(MenuPart, frozen=True):
 
 
 class LoadingWay(MenuPart, frozen=True):
-    """How firmware is loaded: keys held while switching on, what its light does then, what is looked at afterwards."""
+    """How firmware is loaded: keys held while switching on, what its light does then, what is looked at afterwards.
+
+    `second` says in words which second file belongs to it; `hardware` are the marks of its makes that take different files, and
+    `label` where a radio's own mark stands; `small_print` whether a password or the like stands beside the file.
+    """
 
     keys: tuple[str, ...]
     light: str
     after: str = "Switch on, go through the menus, and see that nothing is cut off."
+    second: str = ""
+    hardware: tuple[str, ...] = ()
+    label: str = ""
+    small_print: bool = False
 
 
 class PeopleTable(MenuPart, frozen=True):

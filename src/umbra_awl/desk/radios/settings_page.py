@@ -13,6 +13,7 @@ from umbra_awl.core.plan.edit.edits import Edit
 from umbra_awl.core.plan.model import NameStyle, OwnedRadio, Press
 from umbra_awl.core.plan.permit import guard_permit
 from umbra_awl.core.radio.profile import FreeTuning, Profile, RadioOption
+from umbra_awl.core.transfer.firmware.wanted import firmware_choices
 from umbra_awl.desk.held.workbench import Workbench
 from umbra_awl.desk.parts.cards.field_list import FieldList
 from umbra_awl.desk.parts.cards.fields import Choice, Field
@@ -209,17 +210,14 @@ class SettingsPage(QWidget):
         style = replace(self._style(radio), capitals=bool(value))
         return set_radio(radio, f"Letters on {radio.name}", style=None if style == self.bench.plan.names else style)
 
+    def _of_firmware(self, radio: OwnedRadio, profile: Profile) -> Iterator[Field]:
+        for label, field, choices, now in firmware_choices(radio, profile):
+            sentence = f"{label} of {radio.name}"
+            yield self._one(label, choices, now, partial(_set_field, radio, sentence, field))
+
     def _of_radio(self, radio: OwnedRadio, profile: Profile) -> Iterator[Field]:
         extras = profile.extras
-        if len(profile.firmware) > 1:
-            now = profile.variant(radio.firmware)
-            options = {item.key: _firmware_words(item.name, item.people, item.extra) for item in profile.firmware}
-            yield self._one(
-                "Firmware",
-                options,
-                now.key if now else "",
-                lambda value: set_radio(radio, f"Firmware of {radio.name}", firmware=value),
-            )
+        yield from self._of_firmware(radio, profile)
         if extras.startup:
             yield Field(
                 "Start-up text",
@@ -283,8 +281,8 @@ class SettingsPage(QWidget):
         return set_key(radio, key, press, action)
 
 
-def _firmware_words(name: str, people: int, extra: str) -> str:
-    return f"{name}: {people:,} people{f', {extra}' if extra else ''}"
+def _set_field(radio: OwnedRadio, sentence: str, field: str, value: str) -> Edit:
+    return set_radio(radio, sentence, **{field: value})
 
 
 def _needs_words(profile: Profile) -> str:

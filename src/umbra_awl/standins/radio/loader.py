@@ -41,6 +41,17 @@ class Loader:
         return self._profile.variant(str(self._kept().get("variant", "")))
 
     @property
+    def hardware(self) -> str:
+        """The mark of its make: the first that its profile knows."""
+        way = self._profile.loading
+        return way.hardware[0] if way is not None and way.hardware else ""
+
+    @property
+    def second(self) -> str:
+        """The version of its second file; empty where it is not in it yet."""
+        return str(self._kept().get("second", ""))
+
+    @property
     def version(self) -> str:
         """What it says of its firmware: a version, or that it is in loading state."""
         return LOADING if self.loading else str(self._kept().get("version", FIRST_VERSION))
@@ -69,16 +80,23 @@ class Loader:
         told = json.loads(payload)
         if not isinstance(told, dict) or told.get("model") != self._profile.key:
             return FrameKind.REFUSED, bytes([LinkRefusal.UNKNOWN]) + b"firmware of another model"
+        if (told.get("hardware") or self.hardware) != self.hardware:
+            return FrameKind.REFUSED, bytes([LinkRefusal.UNKNOWN]) + b"firmware of another make"
+        if told.get("second") and self._kept().get("broken"):
+            return FrameKind.REFUSED, bytes([LinkRefusal.UNKNOWN]) + b"the first file is not whole"
         if self.battery < LOW_BATTERY:
             return FrameKind.REFUSED, bytes([LinkRefusal.BATTERY]) + b"battery low"
         self._told = told
         self._body.clear()
-        self._keep(broken=True)
+        self._keep(broken=not told.get("second"))
         return FrameKind.LOAD_BEGUN, b""
 
     def _end(self, lost: Callable[[], None]) -> tuple[FrameKind, bytes]:
         if hashlib.sha256(self._body).hexdigest() != self._told.get("sha256"):
             return FrameKind.REFUSED, bytes([LinkRefusal.UNKNOWN]) + b"firmware not whole"
-        self._keep(broken=False, variant=self._told.get("variant"), version=self._told.get("version"))
+        if self._told.get("second"):
+            self._keep(second=self._told.get("version"))
+            return FrameKind.LOAD_ENDED, b""
+        self._keep(broken=False, variant=self._told.get("variant"), version=self._told.get("version"), second="")
         lost()
         return FrameKind.LOAD_ENDED, b""

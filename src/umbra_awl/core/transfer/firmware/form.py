@@ -13,12 +13,17 @@ MARK = b"AWLFIRM1"
 MOST_BYTES = 16_000_000
 
 
-class FirmwareHeader(msgspec.Struct, frozen=True):
-    """What a file says of itself: the profile's key, the variant's key, a version."""
+class FirmwareHeader(msgspec.Struct, frozen=True, omit_defaults=True):
+    """What a file says of itself: the profile's key, the variant's key, a version.
+
+    `hardware` is the mark of the make it is for, empty for all; `second` whether it is the file that goes in after the first.
+    """
 
     model: str
     variant: str
     version: str
+    hardware: str = ""
+    second: bool = False
 
 
 class FirmwareFile(NamedTuple):
@@ -54,4 +59,6 @@ def parse(data: bytes, profile: Profile) -> tuple[FirmwareFile, Firmware]:
     variant = next((item for item in profile.firmware if item.key == file.header.variant), None)
     if variant is None:
         raise FirmwareError(f"“{file.header.variant[:40]}” is no variant of a {profile.name}. Nothing was loaded.")
+    if file.header.second and (profile.loading is None or not profile.loading.second):
+        raise FirmwareError(f"The file is a second one, and none belongs to a {profile.name}. Nothing was loaded.")
     return file, variant

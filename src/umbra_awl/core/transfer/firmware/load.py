@@ -22,8 +22,33 @@ def is_loading(identity: RadioIdentity) -> bool:
     return identity.firmware == LOADING
 
 
-def load(link: Link, profile: Profile, shelf: Shelf, file: FirmwareFile, follow: Follow = Follow()) -> int:  # noqa: B008
-    """Load a file; the bytes sent. Raises TransferError: never without a backup, never into another model or a running radio."""
+def hardware_fault(profile: Profile, file: FirmwareFile, hardware: str) -> str:
+    """Why a file is not for a radio of this make (its mark, empty where nobody said); empty where it is."""
+    wanted = file.header.hardware
+    if not wanted or wanted == hardware:
+        return ""
+    label = profile.loading.label if profile.loading is not None else ""
+    if not hardware:
+        where = f" It stands {label}." if label else ""
+        return f"The file is for {wanted}, and nobody said which yours is. Say it at Radios, Settings.{where} Nothing was loaded."
+    return f"The file is for {wanted}; yours is {hardware}. The other make's would ruin it; nothing was loaded."
+
+
+def load(
+    link: Link,
+    profile: Profile,
+    shelf: Shelf,
+    file: FirmwareFile,
+    follow: Follow = Follow(),  # noqa: B008
+    hardware: str = "",
+) -> int:
+    """Load a file; the bytes sent. Raises TransferError: never without a backup, never into another model or a running radio.
+
+    `hardware` is the mark of the radio's make: a file of another one is refused.
+    """
+    fault = hardware_fault(profile, file, hardware)
+    if fault:
+        raise FirmwareError(fault)
     if not shelf.backups():
         raise FirmwareError("There is no backup of this radio yet. Read it first: its memory may be gone afterwards.")
     identity = link.identify()

@@ -125,6 +125,8 @@ class PortJob(LongJob):
 
     def load(self, path: Path) -> None:
         """Load a firmware file into the simulated radio."""
+        radio = self.bench.radio
+        hardware = radio.hardware if radio is not None else ""
         profile, shelf, port = self._runner.profile, self._runner.shelf(), self._runner.port
         if self.running or profile is None or shelf is None:
             return
@@ -136,21 +138,26 @@ class PortJob(LongJob):
             )
             return
 
-        def work() -> int:
+        def work() -> tuple[int, str]:
             file, _variant = parse(read_within(path, MOST_BYTES + 1), profile)
             line = SerialLine(port, profile.line.baud)
             try:
-                sent = load(Link(line), profile, shelf, file, Follow(self._tell))
+                sent = load(Link(line), profile, shelf, file, Follow(self._tell), hardware)
             finally:
                 line.close()
             keep_people_mark(shelf, PeopleMark())  # memory and people may be gone with the old firmware
             shelf.remember_held("")
-            return sent
+            again = profile.loading is not None and profile.loading.second and not file.header.second
+            return sent, profile.loading.second if again and profile.loading is not None else ""
 
-        def done(sent: int) -> None:
-            self.success = (
-                f"Loaded: {sent:,} bytes. Switch it off and on, look through its menus, then write memory and people."
+        def done(loaded: tuple[int, str]) -> None:
+            sent, second = loaded
+            then = (
+                f"Now its second file, {second}, in loading state too."
+                if second
+                else "Switch it off and on, look through its menus, then write memory and people."
             )
+            self.success = f"Loaded: {sent:,} bytes. {then}"
 
         self.share = 0.0
         self._run(_BUSY, work, done)

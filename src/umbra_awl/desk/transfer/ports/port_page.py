@@ -203,7 +203,7 @@ class PortPage(QWidget):
         identity = answer.identity if answer is not None else None
         inside = f"In the radio: version {identity.firmware}. " if identity is not None else ""
         self._wanted.setText(f"{job.success} {inside}{found.text}".strip())
-        steps = load_steps(profile)
+        steps = load_steps(profile, found.now, radio.hardware)
         for switch in self.switches:
             switch.setVisible(self._bench.radio_key in self._runner.ways.cabled and not job.running)
         self.load.setVisible(bool(steps) and job.on_bench and not job.running)
