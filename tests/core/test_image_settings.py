@@ -6,6 +6,7 @@ from hypothesis import strategies as st
 from msgspec.structs import replace
 
 from tests.examples import examples
+from umbra_awl.core.plan.radios import TIME_OUT_OFF
 from umbra_awl.core.radio.memory import HeldSettings, KeyPress, Memory
 from umbra_awl.core.radio.profile_file import shipped_profiles
 from umbra_awl.core.transfer.difference import difference
@@ -29,7 +30,7 @@ def settings_of(draw, profile):
         draw(st.one_of(st.none(), TEXT.filter(bool))),
         tuple(draw(TEXT.filter(bool)) for _ in range(count)),
         draw(st.one_of(st.none(), st.sampled_from(extras.position))) if extras.position != ("none",) else None,
-        draw(st.sampled_from([0, *extras.time_outs_s])),
+        draw(st.sampled_from([0, *extras.time_outs_s, *([TIME_OUT_OFF] if extras.time_out_off else [])])),
         keys=tuple(KeyPress(key, press, wanted[key, press]) for key, press in presses if (key, press) in wanted),
     )
 

@@ -7,6 +7,8 @@ from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QAbstractButton, QLabel
 
 from tests.days import TODAY
+from tests.desk.test_routes_stage import choose
+from umbra_awl.core.fit.choices import set_settings
 from umbra_awl.core.plan.disk.file_form import parse_plan
 from umbra_awl.core.plan.model import RadioId
 from umbra_awl.desk.parts.saving import FilePlace
@@ -337,3 +339,18 @@ def test_every_page_draws_in_both_themes_and_sizes(stage, window):
     window.theme.rescale(1)
     assert not window.grab().isNull()
     window.theme.rescale(-1)
+
+
+def test_where_people_disagree_one_way_is_chosen_and_findings_follow(qtbot, window):
+    window.stages.open("station", "habits")
+    stage = window.stages["station"]
+    card = stage.me._parts["habits"].card
+    assert card.isVisible()
+    choose(card, "Time-out timer", "leave it off")
+    bench = window.bench
+    assert bench.plan.station.habits.time_out == "off"
+    bench.do(set_settings(bench.index.radios["moor"], "x", time_out_s=180))
+    assert any(item.rule.name == "time-out-set" for item in bench.worked.results.findings)
+    bench.steps.back()
+    bench.steps.back()
+    assert bench.plan.station.habits.time_out == ""

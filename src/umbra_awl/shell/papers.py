@@ -87,14 +87,16 @@ def keys(
     plan: Path, radio: str, out: Path, cheapest: bool, short: bool, alone: bool, replace: bool, as_json: bool
 ) -> int:
     """Print the exact keys that enter every memory of a radio with a keypad."""
+    from umbra_awl.core.paper.kept_to import kept_to
     from umbra_awl.core.paper.keysheet import key_sheet
     from umbra_awl.core.paper.keysheet_pdf import keysheet_pdf
     from umbra_awl.core.paper.pages import keysheet_html
     from umbra_awl.core.paper.taps import CannotTypeError
 
-    _index, owned, profile, made = _fitted(plan, radio)
+    index, owned, profile, made = _fitted(plan, radio)
     try:
         sheet = key_sheet(made.memory, profile, cheapest=cheapest, short=short, alone=alone)
+        sheet = sheet._replace(kept_to=kept_to(index, owned, profile))
     except CannotTypeError as error:
         raise CannotRunError(str(error)) from None
     day = today().isoformat()

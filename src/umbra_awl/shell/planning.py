@@ -42,7 +42,8 @@ def next_step(plan: Path, as_json: bool) -> int:
     opened = read_plan(plan)
     index, profiles = PlanIndex(opened, today()), profiles_for(opened)
     stops = [item for item in findings_of(index, profiles) if item.severity == "stop"]
-    ways = WaysIn({}, proved(real_path(plan), fits_for(index, profiles)))
+    loads = frozenset(item.key for item in opened.radios if item.profile in profiles and profiles[item.profile].loading)
+    ways = WaysIn({}, proved(real_path(plan), fits_for(index, profiles)), loads)
     left = [step for step in next_steps(index, today(), stops, ways) if not step.done]
     rows = [{"step": step.words, "why": step.why, "stage": step.where.stage, "page": step.where.page} for step in left]
     tell(as_json, {"left": rows}, [f"{step.words}. {step.why}" for step in left] or ["Nothing is left to do."])

@@ -5,6 +5,7 @@ from datetime import date, timedelta
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
+from msgspec.structs import replace
 
 from tests.days import TODAY
 from umbra_awl.core.drills.rounds import KINDS, QuestionGround, is_right, questions
@@ -20,12 +21,16 @@ from umbra_awl.core.drills.schedule import (
 )
 from umbra_awl.core.fit.fitting import fit
 from umbra_awl.core.modes.dstar import computed_ur
+from umbra_awl.core.plan.habits import Habits
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.radio.profile_file import shipped_profiles
 from umbra_awl.demo.fresh import demo_plan
 
 PROFILES = shipped_profiles()
-INDEX = PlanIndex(demo_plan(TODAY), TODAY)
+_DEMO = demo_plan(TODAY)
+INDEX = PlanIndex(
+    replace(_DEMO, station=replace(_DEMO.station, habits=Habits("set", "all", "needed", "beside"))), TODAY
+)
 GROUND = QuestionGround(
     INDEX, {item.key: fit(INDEX, item, PROFILES[item.profile]) for item in INDEX.plan.radios}, PROFILES
 )

@@ -40,10 +40,14 @@ class NextStep(NamedTuple):
 
 
 class WaysIn(NamedTuple):
-    """The page of Transfer by which each radio is fed, by its key, and the keys of those that were found to hold the plan."""
+    """The page of Transfer by which each radio is fed, by its key, and the keys of those that were found to hold the plan.
+
+    `loads` are those that take firmware.
+    """
 
     pages: Mapping[str, str] = MappingProxyType({})
     proven: frozenset[str] = frozenset()
+    loads: frozenset[str] = frozenset()
 
 
 NO_WAYS = WaysIn()
@@ -130,6 +134,14 @@ def _of_radios(plan: Plan, stops: tuple[Finding, ...], ways: WaysIn) -> Iterator
     if plan.routes or stops:
         yield _repair(stops)
     for radio in (item for item in plan.radios if item.key in ways.pages):
+        if plan.station.habits.updates == "first" and radio.key in ways.loads:
+            yield NextStep(
+                bool(radio.updated),
+                f"Look whether {radio.name} has the newest firmware",
+                "You chose newest first: a memory written afterwards is not lost by a later update.",
+                Where("transfer", "ports", "looked"),
+                radio=radio.key,
+            )
         yield NextStep(
             radio.key in ways.proven,
             f"Write {radio.name}, and prove it",

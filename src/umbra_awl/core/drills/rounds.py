@@ -9,6 +9,7 @@ from types import MappingProxyType
 from typing import NamedTuple
 
 from umbra_awl.core.facts.frequency import format_mhz, format_offset
+from umbra_awl.core.facts.habits import habit_questions
 from umbra_awl.core.fit.fitting import Fit
 from umbra_awl.core.hotspot.pairing.devices import PairedDevice, shipped_devices
 from umbra_awl.core.hotspot.pairing.machine import PairingSides, next_move, told_done
@@ -196,6 +197,20 @@ def _orders_of_card(ground: QuestionGround, chance: random.Random) -> Iterator[D
             )
 
 
+def _habits(ground: QuestionGround, chance: random.Random) -> Iterator[DrillQuestion]:
+    """On what one chose where practitioners disagree: the reason of the one's own way, not of the other."""
+    for question in habit_questions():
+        way = question.way(getattr(ground.plan.plan.station.habits, question.field))
+        if way is not None:
+            reasons = [item.why for item in question.ways]
+            chance.shuffle(reasons)
+            ask = f"{question.topic}: you keep to “{way.words}”. What for?"
+            why = "The other reason is that of the other way; both are kept to by good operators."
+            yield DrillQuestion(
+                f"habit {question.field} {way.key}", "What you keep to", ask, way.why, why, tuple(reasons)
+            )
+
+
 KINDS: Mapping[str, Asker] = MappingProxyType({
     "D-STAR fields": _dstar_fields,
     "Offsets": _offsets,
@@ -205,6 +220,7 @@ KINDS: Mapping[str, Asker] = MappingProxyType({
     "Order of linking": _orders_of_linking,
     "Order of pairing": _orders_of_pairing,
     "Order of the card": _orders_of_card,
+    "What you keep to": _habits,
 })  # fmt: skip
 """The kinds of questions, and how they are made."""
 

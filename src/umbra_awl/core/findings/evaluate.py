@@ -13,6 +13,7 @@ from typing import NamedTuple
 from umbra_awl.core.findings.model import SEVERITY_ORDER, Finding
 from umbra_awl.core.findings.on_chosen_people import check_chosen_people
 from umbra_awl.core.findings.on_directory import check_directory
+from umbra_awl.core.findings.on_habits import check_habits
 from umbra_awl.core.findings.on_plan import check_plan
 from umbra_awl.core.findings.on_route import check_route, spot_of
 from umbra_awl.core.findings.on_service import check_service
@@ -76,6 +77,7 @@ class Evaluator:
             *check_plan(index, self._profiles),
             *check_directory(index, known),
             *check_chosen_people(index, self._profiles, known),
+            *check_habits(index, self._profiles),
         ]
         for service in self._services.values():
             found.extend(service)

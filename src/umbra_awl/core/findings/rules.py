@@ -10,6 +10,7 @@ from umbra_awl.core.findings import (
     on_dmr,
     on_dstar,
     on_fusion,
+    on_habits,
     on_hotspot,
     on_identity,
     on_pair,
@@ -28,7 +29,7 @@ TOPICS: dict[str, tuple[ModuleType, ...]] = {
     "Channels": (on_route, on_call),
     "D-STAR": (on_dstar,),
     "System Fusion": (on_fusion,),
-    "Lists and radios": (on_plan, on_chosen_people),
+    "Lists and radios": (on_plan, on_chosen_people, on_habits),
     "Checks themselves": (guarded,),
 }
 

@@ -6,6 +6,7 @@ from umbra_awl.core.fit.report import Line
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import OwnedRadio
 from umbra_awl.core.plan.permit import guard_permit
+from umbra_awl.core.plan.radios import TIME_OUT_OFF
 from umbra_awl.core.radio.display import fold
 from umbra_awl.core.radio.memory import Channel, HeldOption, HeldSettings, KeyPress
 from umbra_awl.core.radio.profile import Extras, Profile
@@ -87,7 +88,16 @@ def _quick_texts(radio: OwnedRadio, extras: Extras, profile: Profile, lines: lis
 
 
 def _time_out(wanted_s: int, extras: Extras, lines: list[Line]) -> int:
-    """The longest choice of the radio's timer that is not over the time wanted, in seconds; its shortest when all are."""
+    """The longest choice of the radio's timer that is not over the time wanted, in seconds; its shortest when all are.
+
+    Off where it can be off, else the longest there is.
+    """
+    if wanted_s == TIME_OUT_OFF and extras.time_outs_s and not extras.time_out_off:
+        longest = max(extras.time_outs_s)
+        lines.append(Line("set", "", f"Time-out timer {longest} s", "This radio's cannot be switched off."))
+        return longest
+    if wanted_s == TIME_OUT_OFF:
+        return TIME_OUT_OFF if extras.time_out_off else 0
     if not wanted_s or not extras.time_outs_s or wanted_s in extras.time_outs_s:
         return wanted_s if extras.time_outs_s else 0
     taken = max((item for item in extras.time_outs_s if item <= wanted_s), default=min(extras.time_outs_s))

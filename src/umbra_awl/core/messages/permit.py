@@ -110,5 +110,7 @@ def etiquette(index: PlanIndex, route: str, what: What) -> tuple[str, ...]:
         steps += [] if wide else ["Leave the repeater for it where you can: a direct frequency holds nobody up."]
         steps.append("Least power; FM listeners hear only noise, and may key over you.")
         steps.append("Ask the people in the picture first.")
+    if index.plan.station.habits.texts == "alone" and wide:
+        steps.insert(0, "You chose speech only on a shared channel: agree on one of your own for it.")
     steps.append("Nothing here is private.")
     return tuple(steps)

@@ -7,6 +7,7 @@ from typing import Literal, NamedTuple
 from umbra_awl.core.fit.fitting import Fit
 from umbra_awl.core.paper.field_card import field_card
 from umbra_awl.core.paper.field_card_pdf import draw_card
+from umbra_awl.core.paper.kept_to import kept_to
 from umbra_awl.core.paper.keysheet import key_sheet
 from umbra_awl.core.paper.keysheet_pdf import draw_keysheet
 from umbra_awl.core.paper.label import draw_labels, label_of
@@ -56,12 +57,13 @@ def _cards(paper: Paper, index: PlanIndex, radios: Sequence[ReadyRadio], day: st
             yield f"{item.radio.name}: letters of {size:g} points. Fewer zones on it would make them larger."
 
 
-def _keys(paper: Paper, _index: PlanIndex, radios: Sequence[ReadyRadio], day: str) -> Iterator[str]:
+def _keys(paper: Paper, index: PlanIndex, radios: Sequence[ReadyRadio], day: str) -> Iterator[str]:
     for item in radios:
         if not item.profile.by_keys:
             yield f"{item.radio.name} is left out: it is not programmed memory by memory with its keys."
         else:
-            draw_keysheet(key_sheet(item.fit.memory, item.profile), item.radio.name, day, paper)
+            sheet = key_sheet(item.fit.memory, item.profile)._replace(kept_to=kept_to(index, item.radio, item.profile))
+            draw_keysheet(sheet, item.radio.name, day, paper)
 
 
 def _labels(paper: Paper, _index: PlanIndex, radios: Sequence[ReadyRadio], day: str) -> Iterator[str]:

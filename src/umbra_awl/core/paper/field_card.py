@@ -7,7 +7,8 @@ from umbra_awl.core.facts.dstar import shown
 from umbra_awl.core.facts.frequency import format_mhz, format_offset
 from umbra_awl.core.fit.fitting import Fit
 from umbra_awl.core.modes.table import MODES, mode_of
-from umbra_awl.core.paper.howto import cautions_for, how_to
+from umbra_awl.core.paper.howto import Section, cautions_for, how_to
+from umbra_awl.core.paper.kept_to import kept_to
 from umbra_awl.core.paper.loading import loaded_how
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import AccessPoint, OwnedRadio, Service
@@ -71,11 +72,16 @@ def field_card(index: PlanIndex, radio: OwnedRadio, profile: Profile, made: Fit,
         index.plan.name,
         day,
         tuple(_zone(zone, memory.channels, called) for zone in zones if zone.members),
-        (*how_to(index, memory, profile), ("How it is loaded", loaded_how(profile))),
+        (*how_to(index, memory, profile), *_kept(index, radio, profile), ("How it is loaded", loaded_how(profile))),
         cautions_for(memory, profile),
         code,
         note,
     )
+
+
+def _kept(index: PlanIndex, radio: OwnedRadio, profile: Profile) -> tuple[Section, ...]:
+    lines = kept_to(index, radio, profile)
+    return (("What you keep to", lines),) if lines else ()
 
 
 def _called(contact: Contact, person: bool) -> str:

@@ -37,7 +37,7 @@ class KeySheet(NamedTuple):
     """A whole sheet, with what the same memories would cost in the plan's order and with the names as fitted.
 
     `begin` is what must stand right before the first memory. The memories follow on from each other in their order, unless each
-    is `alone`.
+    is `alone`. `kept_to` are lines on what its operator keeps to.
     """
 
     profile: Profile
@@ -45,6 +45,7 @@ class KeySheet(NamedTuple):
     as_planned: int
     begin: tuple[KeyStep, ...] = ()
     alone: bool = False
+    kept_to: tuple[str, ...] = ()
 
     @property
     def presses(self) -> int:

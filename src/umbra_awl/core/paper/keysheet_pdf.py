@@ -49,7 +49,9 @@ def _begin(paper: Paper, sheet: KeySheet, y: float) -> float:
     paper.box(MARGIN, y, _WIDTH, 7, fill=PAPER)
     paper.text(MARGIN + 2, y + 5, BEFORE, 12, face="strong")
     y += 7
-    for line in paper.wrapped(f"{begin_words(sheet.profile)} {' '.join(loaded_how(sheet.profile))}", 9, _WIDTH - 4):
+    for line in paper.wrapped(
+        " ".join((begin_words(sheet.profile), *loaded_how(sheet.profile), *sheet.kept_to)), 9, _WIDTH - 4
+    ):
         y += 4.4
         paper.text(MARGIN + 2, y, line, 9, tone=SECOND)
     y += 2

@@ -52,6 +52,6 @@ def keysheet_html(sheet: KeySheet, title: str, day: str) -> str:
             runs=runs,
             not_by_keys=NOT_BY_KEYS,
             loaded=loaded_how(sheet.profile),
-            begin=(BEFORE, begin_words(sheet.profile)),
+            begin=(BEFORE, " ".join((begin_words(sheet.profile), *sheet.kept_to))),
         )
     )

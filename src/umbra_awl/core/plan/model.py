@@ -28,6 +28,7 @@ from umbra_awl.core.plan.evening import Assumed as Assumed
 from umbra_awl.core.plan.evening import Evening as Evening
 from umbra_awl.core.plan.evening import Traffic as Traffic
 from umbra_awl.core.plan.evening import TrafficKind as TrafficKind
+from umbra_awl.core.plan.habits import Habits
 from umbra_awl.core.plan.hotspots import HomeWifi as HomeWifi
 from umbra_awl.core.plan.hotspots import Hotspot as Hotspot
 from umbra_awl.core.plan.hotspots import Listened as Listened
@@ -133,6 +134,7 @@ class Station(Value, frozen=True):
 
     `privacy` says how exactly the position may be sent or exported; `height_m` is the antenna's, 0 when not known.
     `neighbours` are other people's hotspots close by; `uses` what the bands are for, none for the usual table.
+    `habits` are what is kept to where practitioners disagree.
     """
 
     identities: tuple[Identity, ...] = ()
@@ -148,6 +150,7 @@ class Station(Value, frozen=True):
     home_wifi: HomeWifi | None = None
     neighbours: tuple[Neighbour, ...] = ()
     uses: tuple[Use, ...] = ()
+    habits: Habits = Habits()
 
 
 class AccessPoint(Value, frozen=True):

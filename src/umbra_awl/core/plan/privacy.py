@@ -13,6 +13,7 @@ from umbra_awl.core.facts.bands import Band
 from umbra_awl.core.facts.dstar import read_ur
 from umbra_awl.core.plan import model
 from umbra_awl.core.plan.air import Value
+from umbra_awl.core.plan.habits import Habits
 
 
 class PrivacyRule(NamedTuple):
@@ -58,13 +59,14 @@ RULES: dict[type[msgspec.Struct], Fields] = {
     | _private("trips", "steps", "silenced", "evening"),
     model.Station: {"identities": FIRST, "bands": PART, "lat": ROUNDED, "lon": ROUNDED, "place": EXACT}
     | _public("region", "privacy")
-    | _private("licence", "height_m", "phone", "home_wifi", "neighbours")
+    | _private("licence", "height_m", "phone", "home_wifi", "neighbours", "habits")
     | {"uses": PART},
     model.Identity: {"key": _key("identity"), "ids": PART}
     | _public("call", "dstar_call")
     | _private("name", "dstar_note", "fusion_name", "startup", "licence", "alias", "shares_licence"),
     model.RadioId: {"number": OWN_ID, "suffix": OWN_ID} | _private("label"),
     model.Licence: _private("step", "granted", "granted_on", "bands", "max_watts", "guard"),
+    Habits: _private("time_out", "settings", "updates", "texts"),
     model.Phone: _private("sharing", "band_ghz", "sleeps", "platform", "menu", "page"),
     model.HomeWifi: _private("name", "band_ghz"),
     model.Neighbour: _private("hz", "other_hz", "note"),
@@ -106,7 +108,7 @@ RULES: dict[type[msgspec.Struct], Fields] = {
     | {"zones": _ref("zone"), "one_touch": _ref("destination"), "halves": _ref("zone"), "cut": _ref("zone")}
     | {"leave": _ref("route"), "first": _ref("route")}
     | _public("name", "profile", "school", "firmware", "hardware")
-    | _private("trips", "people", "codes"),
+    | _private("trips", "people", "codes", "updated"),
     model.GivenCode: _private("kind", "key", "said"),
     model.PinnedName: {"route": _needs("route")} | _public("name"),
     model.PinnedPower: {"route": _needs("route")} | _public("step"),

@@ -87,8 +87,12 @@ class PeopleChoice(Value, frozen=True):
     sort: PeopleSort = "near"
 
 
+TIME_OUT_OFF = -1
+"""A time-out in seconds that says: off, never stop by itself."""
+
+
 class RadioSettings(Value, frozen=True):
-    """What is set once for the whole radio: keys, texts, position, time-out; None or empty leaves the radio as it is.
+    """What is set once for the whole radio: keys, texts, position, time-out; None, 0 or empty leaves the radio as it is.
 
     `free_tuning` is whether it may send where it is tuned freely; it never may while its person's guard is on. A phone app sets
     the `message` on others' displays, `data_by_itself` or only with the key, `fast_data`, `units` of speed. `options` are
@@ -117,7 +121,8 @@ class OwnedRadio(Value, frozen=True):
     What did not fit and was decided: `leave` (routes left out), `first` (routes kept when there is no room for all), `cut`
     (zones cut rather than split), `names` and `powers` (of routes on this radio). `codes` are how its names say sites and
     destinations, kept from the first time they left the plan. `firmware` is the variant it runs,
-    `hardware` the mark of its make, where makes of it take different firmware.
+    `hardware` the mark of its make, where makes of it take different firmware, and `updated` the day (ISO) on which it was looked
+    for a newer one.
     """
 
     called: ClassVar[str] = "radio"
@@ -141,5 +146,6 @@ class OwnedRadio(Value, frozen=True):
     codes: tuple[GivenCode, ...] = ()
     firmware: str = ""
     hardware: str = ""
+    updated: str = ""
     settings: RadioSettings = RadioSettings()
     people: PeopleChoice | None = None

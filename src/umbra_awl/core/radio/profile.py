@@ -139,7 +139,8 @@ class Extras(MenuPart, frozen=True):
     """What else a radio has.
 
     `alias`, `startup` and `quick_length` are characters; `halves` those of its display; `decoders` the digital calls it decodes
-    at once; `time_outs_s` the choices of its time-out timer; `auto_offset` whether it shifts by itself unless told not to.
+    at once; `time_outs_s` the choices of its time-out timer, `time_out_off` whether it can be off; `auto_offset` whether it
+    shifts by itself unless told not to.
     """
 
     alias: int = 0
@@ -152,6 +153,7 @@ class Extras(MenuPart, frozen=True):
     quick_length: int = 20
     position: tuple[PositionSource, ...] = ("none",)
     time_outs_s: tuple[int, ...] = ()
+    time_out_off: bool = False
     auto_offset: bool = False
     keys: tuple[Key, ...] = ()
     actions: tuple[KeyAction, ...] = ()

@@ -4,8 +4,10 @@ The hops of a trace are met one after another: guard and radio when the key goes
 gateway and network after the way there. An over that is let go before that never arrives.
 """
 
+import math
 from collections.abc import Callable
 
+from umbra_awl.core.plan.radios import TIME_OUT_OFF
 from umbra_awl.core.simulation.after import After, AfterTarget
 from umbra_awl.core.simulation.ears import group_of, slot_on
 from umbra_awl.core.simulation.keyed import Keyed
@@ -86,7 +88,8 @@ class Keyer:
         world.lanes.hush(sending=True)
         self.enter(keyed, YOU, "key")
         self.enter(keyed, RADIO, world.lanes.short(keyed.talk.group) or "sends")
-        world.later(self._time_out_s(), self._radio_times_out, keyed)
+        if self._time_out_s() < math.inf:
+            world.later(self._time_out_s(), self._radio_times_out, keyed)
         stopped = self.stop_of(keyed, "radio")
         if stopped is not None:
             self.stop(keyed, stopped, RADIO)
@@ -96,7 +99,7 @@ class Keyer:
     def _time_out_s(self) -> float:
         setting = self.world.setting
         own = setting.fits[setting.radio].memory.settings.time_out_s
-        return float(own or setting.figures["radio_time_out_s"])
+        return math.inf if own == TIME_OUT_OFF else float(own or setting.figures["radio_time_out_s"])
 
     def _wake_s(self, keyed: Keyed) -> float:
         post = self.world.posts.get(keyed.target.place[0])

@@ -9,6 +9,7 @@ from umbra_awl.core.facts.frequency import format_mhz
 from umbra_awl.core.facts.fusion import shown_dgid
 from umbra_awl.core.facts.modes import MODE_WORDS, of_mode
 from umbra_awl.core.facts.width import width_word
+from umbra_awl.core.plan.radios import TIME_OUT_OFF
 from umbra_awl.core.radio.memory import Channel, HeldSettings, Memory
 
 Table = Literal[
@@ -117,10 +118,16 @@ IDENTITY: tuple[ComparedField, ...] = (
 )
 _FREE = {True: "sends", False: "listens only", None: "unknown"}
 _ON = {True: "on", False: "off", None: "unknown"}
+
+
+def _seconds(time_out_s: int) -> str:
+    return "off" if time_out_s == TIME_OUT_OFF else f"{time_out_s or '?'} s"
+
+
 SETTINGS: tuple[ComparedField, ...] = (
     ComparedField("startup", "start-up text", _or_none("startup")),
     ComparedField("position", "position", lambda item, _side: item.position or "unknown"),
-    ComparedField("time_out_s", "time-out timer", lambda item, _side: f"{item.time_out_s or '?'} s"),
+    ComparedField("time_out_s", "time-out timer", lambda item, _side: _seconds(item.time_out_s)),
     ComparedField("quick_texts", "quick texts", lambda item, _side: len(item.quick_texts)),
     ComparedField("auto_offset", "automatic offset", lambda item, _side: _ON[item.auto_offset]),
     ComparedField("free_tuning", "free tuning", lambda item, _side: _FREE[item.free_tuning]),

@@ -1,18 +1,20 @@
 """The part of a radio's image that holds for the whole radio: time-out, position source, keys, start-up text, quick texts.
 
-Little-endian at `settings_at`: seconds of the time-out u16, position u8, a key press u8 each (keys in the profile's order, short
-before long), start-up text, the quick texts, then a byte for each half that may be tuned freely: 1 it sends there, 2 it only
-listens; of radios that shift by themselves a byte for that: 1 on, 2 off. Position and presses are places in their tables from 1;
-0 and seconds 0 are what the radio chooses. A setting that a memory does not give is left as the radio has it.
+Little-endian at `settings_at`: seconds of the time-out u16 (65535: off), position u8, a key press u8 each (keys in the profile's
+order, short before long), start-up text, the quick texts, then a byte for each half that may be tuned freely: 1 it sends there,
+2 it only listens; of radios that shift by themselves a byte for that: 1 on, 2 off. Position and presses are places in their
+tables from 1; 0 and seconds 0 are what the radio chooses. A setting that a memory does not give is left as the radio has it.
 """
 
 import struct
 
+from umbra_awl.core.plan.radios import TIME_OUT_OFF
 from umbra_awl.core.radio.memory import HeldSettings, KeyPress
-from umbra_awl.core.radio.profile import Profile
+from umbra_awl.core.radio.profile import Extras, Profile
 
 _HEAD = struct.Struct("<HB")
 _SENDS, _LISTENS = 1, 2
+_OFF = 0xFFFF
 _SHIFTS = (None, True, False)
 _POSITIONS = ("", "gps", "fixed", "none")
 
@@ -34,7 +36,8 @@ def put_settings(merged: bytearray, settings: HeldSettings, profile: Profile) ->
     extras = profile.extras
     time_out, position = _HEAD.unpack_from(merged, at)
     position = _POSITIONS.index(settings.position) if settings.position else position
-    _HEAD.pack_into(merged, at, settings.time_out_s or time_out, position)
+    wanted = _OFF if settings.time_out_s == TIME_OUT_OFF else settings.time_out_s
+    _HEAD.pack_into(merged, at, wanted or time_out, position)
     presses_at = at + _HEAD.size
     places: dict[str, int] = {action: place for place, action in enumerate(extras.actions, 1)}
     actions = {(item.key, item.press): places.get(item.action, 0) for item in settings.keys}
@@ -82,11 +85,18 @@ def read_settings(image: bytes, profile: Profile) -> HeldSettings:
         _plain(image[text_at : text_at + extras.startup]) or None,
         tuple(texts),
         (_POSITIONS[position] or None) if position < len(_POSITIONS) else None,
-        time_out if time_out in extras.time_outs_s else 0,
+        _time_out(time_out, extras),
         _shifts(image[free_at + profile.free_halves : at + length]),
         keys,
         _free_tuning(image[free_at : free_at + profile.free_halves]),
     )
+
+
+def _time_out(seconds: int, extras: Extras) -> int:
+    """A time-out that the radio offers, off where it can be off; 0 for what makes no sense."""
+    if seconds == _OFF and extras.time_out_off:
+        return TIME_OUT_OFF
+    return seconds if seconds in extras.time_outs_s else 0
 
 
 def _free_tuning(halves: bytes) -> bool | None:

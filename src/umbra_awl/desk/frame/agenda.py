@@ -57,4 +57,5 @@ def _ways(plan_file: Path, fits: "Mapping[str, Fit]", index: PlanIndex, profiles
 
     held = {key: profiles[radio.profile] for key, radio in index.radios.items() if radio.profile in profiles}
     pages = {key: "slot" if item.by_card else "cable" for key, item in held.items() if item.by_card or item.by_cable}
-    return WaysIn(pages, proved(plan_file, fits))
+    loads = frozenset(key for key, item in held.items() if item.loading is not None)
+    return WaysIn(pages, proved(plan_file, fits), loads)

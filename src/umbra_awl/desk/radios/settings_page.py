@@ -12,6 +12,7 @@ from umbra_awl.core.fit.choices import set_key, set_option, set_radio, set_setti
 from umbra_awl.core.plan.edit.edits import Edit
 from umbra_awl.core.plan.model import NameStyle, OwnedRadio, Press
 from umbra_awl.core.plan.permit import guard_permit
+from umbra_awl.core.plan.radios import TIME_OUT_OFF
 from umbra_awl.core.radio.profile import FreeTuning, Profile, RadioOption
 from umbra_awl.core.transfer.firmware.wanted import firmware_choices
 from umbra_awl.desk.held.workbench import Workbench
@@ -232,7 +233,8 @@ class SettingsPage(QWidget):
             yield self._setting(radio, "Position", "position", {None: _AS_IT_IS, **positions})
         if extras.time_outs_s:
             times = {item: f"{item} s" for item in extras.time_outs_s}
-            yield self._setting(radio, "Time-out", "time_out_s", {0: _AS_IT_IS, **times})
+            off = {TIME_OUT_OFF: "off"} if extras.time_out_off else {}
+            yield self._setting(radio, "Time-out", "time_out_s", {0: _AS_IT_IS, **off, **times})
         if extras.auto_offset:
             offsets = {None: "off where it would fight the memories", False: "off", True: "on"}
             yield self._setting(radio, "Auto offset", "auto_offset", offsets)

@@ -14,15 +14,20 @@ class MePage(QWidget):
     """People at the left, licence, bands and place at the right; `part` is the one that the keyboard belongs to."""
 
     def __init__(self, theme: Theme, parts: Mapping[str, QWidget]) -> None:
-        """`parts` are “who”, “licence”, “bands” and “place”."""
+        """`parts` are “who”, “habits”, “licence”, “bands” and “place”."""
         super().__init__()
         self._parts, self.part = dict(parts), "who"
+        self._right_parts = ("licence", "bands", "place")
         inside = QWidget()
         right = column(inside, 8)
-        for name in ("licence", "bands", "place"):
+        for name in self._right_parts:
             right.addWidget(self._parts[name], 1 if name == "place" else 0)
         self._right: QScrollArea = scrolled(inside)
-        column(self).addWidget(SideBySide(theme, self._parts["who"], self._right, (5, 8), 1000))
+        left = QWidget()
+        people = column(left, 8)
+        people.addWidget(self._parts["who"], 1)
+        people.addWidget(self._parts["habits"])
+        column(self).addWidget(SideBySide(theme, left, self._right, (5, 8), 1000))
 
     def _cards(self) -> list[FieldList]:
         """All cards, those of the part in hand first."""
@@ -34,7 +39,7 @@ class MePage(QWidget):
         cards = self._cards()
         if cards:
             cards[0].focus_first()
-        if self.part != "who":
+        if self.part in self._right_parts:
             self._right.ensureWidgetVisible(self._parts[self.part])
 
     def reach(self, field: str) -> bool:

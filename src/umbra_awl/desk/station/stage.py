@@ -15,6 +15,7 @@ from umbra_awl.desk.parts.when_changed import WhenChanged
 from umbra_awl.desk.parts.widgets import card, column, row, scrolled, words
 from umbra_awl.desk.station.battery import BatteryHours
 from umbra_awl.desk.station.exposure import Exposure
+from umbra_awl.desk.station.habits_card import HabitsCard
 from umbra_awl.desk.station.lead_panel import LeadPanel
 from umbra_awl.desk.station.licence_part import LicencePart
 from umbra_awl.desk.station.me_page import MePage
@@ -24,7 +25,7 @@ from umbra_awl.desk.station.radios_picture import ASSUMED, RadiosPicture
 from umbra_awl.desk.station.step_part import StepPart
 from umbra_awl.desk.theme.theme import Theme
 
-_Page = TypeVar("_Page", Bands, PlacePage, Networks)
+_Page = TypeVar("_Page", Bands, HabitsCard, PlacePage, Networks)
 
 
 class StationStage(QWidget):
@@ -41,7 +42,7 @@ class StationStage(QWidget):
     ) -> None:
         super().__init__()
         self.bench = bench
-        self._made: list[Bands | PlacePage | Networks] = []
+        self._made: list[Bands | HabitsCard | PlacePage | Networks] = []
         self._theme, self._find_site, self._parts_of = theme, find_site, parts
         self._person = ""
         self.steps = StepPart(self)
@@ -85,7 +86,13 @@ class StationStage(QWidget):
         """People, licence, bands and place."""
         return MePage(
             self._theme,
-            {"who": self.who, "licence": self.licence.widget(), "bands": self.bands, "place": self.place},
+            {
+                "who": self.who,
+                "habits": self._filled(HabitsCard(self.bench)),
+                "licence": self.licence.widget(),
+                "bands": self.bands,
+                "place": self.place,
+            },
         )
 
     @cached_property

@@ -6,6 +6,7 @@ from msgspec.structs import replace
 
 from umbra_awl.core.facts.bands import Band, Region, bands_for
 from umbra_awl.core.facts.frequency import format_mhz
+from umbra_awl.core.facts.habits import HabitQuestion
 from umbra_awl.core.plan.edit.edits import Edit, EditRefused, add_item, swap_item
 from umbra_awl.core.plan.model import Identity, Licence, Plan, RadioId
 from umbra_awl.core.plan.parts import NETWORKS
@@ -19,6 +20,17 @@ def set_identity(key: str, sentence: str, **fields: Any) -> Edit:
         return replace(plan, station=replace(plan.station, identities=identities))
 
     return Edit(sentence, apply)
+
+
+def set_habit(question: HabitQuestion, key: str) -> Edit:
+    """Choose a way where practitioners disagree; an empty key chooses none."""
+    way = question.way(key)
+
+    def apply(plan: Plan) -> Plan:
+        habits = replace(plan.station.habits, **{question.field: key})
+        return replace(plan, station=replace(plan.station, habits=habits))
+
+    return Edit(f"{question.topic}: {way.words if way else 'nothing chosen'}", apply)
 
 
 def add_identity(identity: Identity) -> Edit:

@@ -110,3 +110,13 @@ def firmware_choices(radio: OwnedRadio, profile: Profile) -> Iterator[tuple[str,
 
 def _variant_words(item: Firmware) -> str:
     return f"{item.name}: {item.people:,} people{f', {item.extra}' if item.extra else ''}"
+
+
+def updates_words(habit: str, looked: str) -> str:
+    """What is said of updates by what the operator keeps to; `looked` is the day (ISO) of the last look, empty for none."""
+    since = f"Looked for a newer one on {looked}." if looked else "Nobody looked for a newer one yet."
+    if habit == "first":
+        return f"You chose newest first. {since}"
+    if habit == "needed":
+        return "You chose never without need: leave it, unless people or a fault ask for another."
+    return since if looked else ""

@@ -11,6 +11,7 @@ from PyQt6.QtWidgets import QCheckBox, QListWidget, QWidget
 
 from umbra_awl.core.keep.naming import path_name
 from umbra_awl.core.paper.begin import BEFORE, begin_words
+from umbra_awl.core.paper.kept_to import kept_to
 from umbra_awl.core.paper.keys import Manner
 from umbra_awl.core.paper.keysheet import NOT_BY_KEYS, Entered, KeySheet, key_sheet, pressed
 from umbra_awl.core.radio.profile import WAY_WORDS
@@ -111,12 +112,13 @@ class KeysPage(QWidget):
         alone = self.alone.isChecked()
         manner = Manner(self.full.isChecked() and _both_ways(profile), self.prove.isChecked())
         self.cheapest.setEnabled(not alone)
-        basis = self._bench.worked.basis
-        self._bench.jobs.latest(
-            "keys",
-            lambda: key_sheet(memory, profile, cheapest=cheapest, short=short, alone=alone, manner=manner),
-            lambda sheet: self._take(sheet, basis),
-        )
+        basis, index, radio = self._bench.worked.basis, self._bench.index, self._bench.radio
+
+        def work() -> KeySheet:
+            sheet = key_sheet(memory, profile, cheapest=cheapest, short=short, alone=alone, manner=manner)
+            return sheet._replace(kept_to=kept_to(index, radio, profile) if radio is not None else ())
+
+        self._bench.jobs.latest("keys", work, lambda sheet: self._take(sheet, basis))
 
     def _why_not(self, profile: "Profile | None") -> str:
         if profile is None:
@@ -152,7 +154,7 @@ class KeysPage(QWidget):
             return
         if not at:
             self._title.setText(BEFORE)
-            self._lead.setText(begin_words(self.sheet.profile))
+            self._lead.setText(" ".join((begin_words(self.sheet.profile), *self.sheet.kept_to)))
             self.view.show_steps(self.sheet.begin)
             return
         item = self.sheet.memories[at - 1]

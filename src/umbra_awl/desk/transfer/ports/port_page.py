@@ -6,9 +6,10 @@ from pathlib import Path
 from PyQt6.QtGui import QGuiApplication
 from PyQt6.QtWidgets import QFileDialog, QFrame, QProgressBar, QWidget
 
+from umbra_awl.core.fit.choices import set_radio
 from umbra_awl.core.fit.people import choose_people
 from umbra_awl.core.tables.errors import SourceError
-from umbra_awl.core.transfer.firmware.wanted import load_steps, wanted_variant
+from umbra_awl.core.transfer.firmware.wanted import load_steps, updates_words, wanted_variant
 from umbra_awl.core.transfer.ports.checks import words_of_way
 from umbra_awl.desk.held.workbench import Workbench
 from umbra_awl.desk.known.directory import Directory
@@ -90,6 +91,8 @@ class PortPage(QWidget):
         line.addWidget(self._wanted, 1)
         for switch in self.switches:
             line.addWidget(switch)
+        self.looked = button("Looked today", self.note_looked, "plain", "I looked whether there is a newer firmware")
+        line.addWidget(self.looked)
         line.addWidget(self.load)
         inner.addLayout(line)
         self.bar = QProgressBar()
@@ -127,10 +130,11 @@ class PortPage(QWidget):
         self.main.setFocus()
 
     def reach(self, field: str) -> bool:
-        """The one action."""
-        if field == "act":
-            self.take_focus()
-        return field == "act"
+        """The one action, or what notes that one looked for newer firmware."""
+        target = {"act": self.main, "looked": self.looked}.get(field)
+        if target is not None:
+            target.setFocus()
+        return target is not None
 
     def go(self) -> None:
         """Watch for the cable, or stop watching."""
@@ -145,6 +149,13 @@ class PortPage(QWidget):
         if clipboard is not None:
             clipboard.setText(self.line.text())
             self._bench.say("The line is on the clipboard.")
+
+    def note_looked(self) -> None:
+        """Note that one looked for newer firmware of the chosen radio today."""
+        radio = self._bench.radio
+        if radio is not None:
+            day = self._bench.clock.today().isoformat()
+            self._bench.do(set_radio(radio, f"Looked for newer firmware of {radio.name}", updated=day))
 
     def _switch(self, *, on: bool, keys: bool) -> None:
         """What the owner's hands do with the simulated radio."""
@@ -202,10 +213,12 @@ class PortPage(QWidget):
         found = wanted_variant(profile, answer.variant if answer is not None else "", radio.firmware, self._people)
         identity = answer.identity if answer is not None else None
         inside = f"In the radio: version {identity.firmware}. " if identity is not None else ""
-        self._wanted.setText(f"{job.success} {inside}{found.text}".strip())
+        habit = updates_words(self._bench.plan.station.habits.updates, radio.updated)
+        self._wanted.setText(f"{job.success} {inside}{found.text} {habit}".strip())
         steps = load_steps(profile, found.now, radio.hardware)
         for switch in self.switches:
             switch.setVisible(self._bench.radio_key in self._runner.ways.cabled and not job.running)
+        self.looked.setVisible(bool(steps))
         self.load.setVisible(bool(steps) and job.on_bench and not job.running)
         self.bar.setVisible(job.running and bool(job.share))
         self.bar.setValue(round(1_000 * job.share))
