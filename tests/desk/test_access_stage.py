@@ -441,3 +441,34 @@ def test_a_trips_kit_is_packed_and_unpacked(qtbot, demo_window):
     assert any(text.startswith("Take along: 1 of") for text in texts)
     demo_window.bench.steps.back()
     assert demo_window.bench.plan.trips[0].packed == ()
+
+
+def test_what_is_heard_through_the_band_is_noted_and_taken_back(qtbot, demo_window, monkeypatch, tmp_path):
+    from umbra_awl.desk.access.listen_sheet import ListenSheet
+
+    demo_window.stages.open("access")
+    stage = demo_window.stages["access"]
+    stage.directory.look()
+    qtbot.waitUntil(lambda: bool(stage.directory.survey.spots), timeout=5_000)
+    sheet = ListenSheet(stage, stage.bench, stage.theme, stage.directory, ())
+    qtbot.addWidget(sheet)
+    sheet.show()
+    assert sheet.focusWidget() is sheet.heard
+    first = sheet.lines[0].hz
+    qtbot.keyClicks(sheet.heard, "Q3AMB")
+    qtbot.keyClick(sheet.heard, Qt.Key.Key_Return)
+    heard = stage.bench.plan.station.heard
+    assert [(item.hz, item.words) for item in heard] == [(first, "Q3AMB")]
+    assert sheet.scan.row_now == 1, "on to the next frequency"
+    assert "Q3AMB on" in sheet.scan.text(0, 3)
+    assert sum(item.own for item in sheet.hours) == 1
+    stage.bench.steps.back()
+    assert stage.bench.plan.station.heard == ()
+    place = FilePlace(tmp_path / "listening.pdf", replace=False)
+    monkeypatch.setattr("umbra_awl.desk.access.listen_sheet.ask_place", lambda *_: place)
+    sheet._ask_pdf()
+    qtbot.waitUntil(place.path.exists, timeout=5_000)
+    assert sheet.groups
+    sheet.order.choose(0)
+    sheet._go()
+    assert demo_window.stages.current == "routes"

@@ -40,6 +40,7 @@ from umbra_awl.core.plan.hotspots import Side as Side
 from umbra_awl.core.plan.hotspots import Use as Use
 from umbra_awl.core.plan.hotspots import UseKind as UseKind
 from umbra_awl.core.plan.hotspots import WifiSchool as WifiSchool
+from umbra_awl.core.plan.listening import BandHeard as BandHeard
 from umbra_awl.core.plan.nets import Every as Every
 from umbra_awl.core.plan.nets import Net as Net
 from umbra_awl.core.plan.radios import GivenCode as GivenCode
@@ -134,7 +135,7 @@ class Station(Value, frozen=True):
 
     `privacy` says how exactly the position may be sent or exported; `height_m` is the antenna's, 0 when not known.
     `neighbours` are other people's hotspots close by; `uses` what the bands are for, none for the usual table.
-    `habits` are what is kept to where practitioners disagree.
+    `habits` are what is kept to where practitioners disagree, `heard` is what was heard by tuning through the bands.
     """
 
     identities: tuple[Identity, ...] = ()
@@ -151,6 +152,7 @@ class Station(Value, frozen=True):
     neighbours: tuple[Neighbour, ...] = ()
     uses: tuple[Use, ...] = ()
     habits: Habits = Habits()
+    heard: tuple[BandHeard, ...] = ()
 
 
 class AccessPoint(Value, frozen=True):

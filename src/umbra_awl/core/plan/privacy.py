@@ -59,13 +59,14 @@ RULES: dict[type[msgspec.Struct], Fields] = {
     | _private("trips", "steps", "silenced", "evening"),
     model.Station: {"identities": FIRST, "bands": PART, "lat": ROUNDED, "lon": ROUNDED, "place": EXACT}
     | _public("region", "privacy")
-    | _private("licence", "height_m", "phone", "home_wifi", "neighbours", "habits")
+    | _private("licence", "height_m", "phone", "home_wifi", "neighbours", "habits", "heard")
     | {"uses": PART},
     model.Identity: {"key": _key("identity"), "ids": PART}
     | _public("call", "dstar_call")
     | _private("name", "dstar_note", "fusion_name", "startup", "licence", "alias", "shares_licence"),
     model.RadioId: {"number": OWN_ID, "suffix": OWN_ID} | _private("label"),
     model.Licence: _private("step", "granted", "granted_on", "bands", "max_watts", "guard"),
+    model.BandHeard: _private("hz", "utc", "words"),
     Habits: _private("time_out", "settings", "updates", "texts"),
     model.Phone: _private("sharing", "band_ghz", "sleeps", "platform", "menu", "page"),
     model.HomeWifi: _private("name", "band_ghz"),

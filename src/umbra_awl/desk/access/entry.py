@@ -21,6 +21,7 @@ ACCESS = StageEntry(
         StageCommand("import", "Import a directory", lambda stage: stage.acts.import_file(), "Ctrl+Shift+I"),
         StageCommand("survey", "Show what is on the air around you", showing("around")),
         StageCommand("here", "Where I am now, by a positioning receiver", lambda stage: stage.acts.ask_here()),
+        StageCommand("listening", "Where to begin listening", lambda stage: stage.acts.ask_listening()),
         StageCommand("people", "Find people", showing("people"), "Ctrl+Shift+P"),
         StageCommand("trips", "Show the trips", showing("trips"), "Ctrl+Shift+T"),
     ),

@@ -49,6 +49,7 @@ class AccessStage(QWidget):
     ) -> None:
         super().__init__()
         self.bench, self.theme, self.directory = bench, theme, directory
+        self.book = book
         self.taking = Taking(bench, directory, theme)
         self.acts = MapActs(self)
         outer = column(self, 6)

@@ -43,6 +43,7 @@ class MapActs:
             ("Play a track as a moving position", self.ask_track),
             ("Add an access point by hand", self.add_by_hand),
             ("Where I am now, by a receiver", self.ask_here),
+            ("Where to begin listening", self.ask_listening),
             ("Look around home", partial(self._stage.directory.go_to, None)),
             ("Show everything listed", self._stage.around.fit_list),
             ("Export the shown", partial(self._ask_export, False)),
@@ -62,6 +63,13 @@ class MapActs:
         from umbra_awl.desk.access.here_sheet import HereSheet
 
         HereSheet(self._stage, self._stage.bench, self._stage.directory).exec()
+
+    def ask_listening(self) -> None:
+        """Show where to begin listening: the band, the groups, the hours."""
+        from umbra_awl.desk.access.listen_sheet import ListenSheet
+
+        stage = self._stage
+        ListenSheet(stage, stage.bench, stage.theme, stage.directory, stage.book().entries).exec()
 
     def add_by_hand(self) -> None:
         """Ask for a new access point; a place that was chosen on the map is where it is."""
