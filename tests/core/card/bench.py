@@ -46,12 +46,12 @@ def ended(child):
 class Bench:
     """One radio, its card, a shelf."""
 
-    def __init__(self, place, key="fell-d2", unit="1", pull_at=0):
-        self.profile = PROFILES[key]
+    def __init__(self, place, key="fell-d2", unit="1", pull_at=0, profile=None, image=None):
+        self.profile = profile or PROFILES[key]
         place.mkdir(parents=True, exist_ok=True)
         self.memory = place / "radio.bin"
         if not self.memory.exists():
-            self.memory.write_bytes(factory_image(self.profile, unit))
+            self.memory.write_bytes(image or factory_image(self.profile, unit))
         self.radio = CardRadio(self.profile, self.memory, place, pull_at=pull_at)
         self.root = place / READER / CARD
         self.shelf = Shelf(place / "shelf")

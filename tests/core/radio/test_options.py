@@ -8,8 +8,9 @@ from umbra_awl.core.fit.fitting import fit
 from umbra_awl.core.paper.keysheet import key_sheet
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.sharing import shareable
-from umbra_awl.core.radio.profile_edit import printed, set_value, values_of
+from umbra_awl.core.radio.profile_edit import set_value
 from umbra_awl.core.radio.profile_file import parse_profile, profile_text
+from umbra_awl.core.radio.profile_values import printed, values_of
 
 TOLD = "Squelch: 0, 1, 2 (MENU 4); Which ID: first, second"
 

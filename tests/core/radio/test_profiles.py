@@ -7,7 +7,7 @@ from msgspec.structs import replace
 
 from umbra_awl.core.radio.profile import Display, Key, NumberSpan
 from umbra_awl.core.radio.profile_check import profile_faults
-from umbra_awl.core.radio.profile_edit import from_similar, printed, set_value, values_of
+from umbra_awl.core.radio.profile_edit import from_similar, set_value
 from umbra_awl.core.radio.profile_file import (
     ProfileError,
     own_profiles,
@@ -19,6 +19,7 @@ from umbra_awl.core.radio.profile_file import (
     shipped_of,
     shipped_profiles,
 )
+from umbra_awl.core.radio.profile_values import printed, values_of
 from umbra_awl.core.radio.ways_in import Firmware
 
 PROFILES = shipped_profiles()

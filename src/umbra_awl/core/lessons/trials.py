@@ -1,4 +1,4 @@
-"""Trials that settle a radio's limits: what is done, what is looked at, and which value of the profile the answer is."""
+"""Trials that settle a radio's limits and the steps of its card: what is done, what is looked at, which value that is."""
 
 from typing import NamedTuple
 
@@ -13,8 +13,8 @@ from umbra_awl.core.radio.taught import TaughtKeys, TriedLimit
 class Trial(NamedTuple):
     """One trial: its key, what is done, what is asked, and the field that the answer settles.
 
-    `answers` are those to choose from, each with the field's value (none: it is typed); `modes` those that it needs. A trial
-    without a field is kept with its answer, and nothing is fitted by it.
+    `answers` are those to choose from, each with the field's value (none: it is typed); `modes` those that it needs, `card`
+    whether it needs a memory card. A trial without a field is kept with its answer, and nothing is fitted by it.
     """
 
     key: str
@@ -23,6 +23,7 @@ class Trial(NamedTuple):
     field: str = ""
     answers: tuple[tuple[str, str], ...] = ()
     modes: tuple[Mode, ...] = ()
+    card: bool = False
 
 
 _YES_NO = (("it is kept", ""), ("it is refused", ""))
@@ -42,13 +43,29 @@ TRIALS: tuple[Trial, ...] = (
     Trial("color", "Set a color code of 15.", "Is it kept?", "", _YES_NO, ("dmr",)),
     Trial("calls", "Keep contacts until it refuses, or look into its manual.", "How many does it hold?", "limits.contacts",
           modes=("dmr",)),
+    Trial("card out", "With its card in, write everything out by its menus.", "Which menus? SET › CARD › SAVE ALL",
+          "card.write_out", card=True),
+    Trial("card done", "Wait until it is done.", "What did its display say at the end?", "card.done", card=True),
+    Trial("card folder", "Radio off, card out, look at it here.", "Which folder did it make for itself?", "card.folder",
+          card=True),
+    Trial("card backup", "Look for the newest file on it.", "In which folder inside that one is it?", "card.backup", card=True),
+    Trial("card in", "Card in while off, radio on, read that same file in again.", "Which menus, in their order?",
+          "card.read_in", card=True),
+    Trial("card yes", "Count while it reads in.", "How often did it ask for a yes?", "card.yes", card=True),
+    Trial("card restarts", "Look what it does after reading in.", "Does it restart by itself?", "card.restarts",
+          (("yes", "yes"), ("no", "no")), card=True),
 )  # fmt: skip
 CAUTION = "None of these needs the key that sends. Where it sends is in its manual; try that into a load only."
 
 
 def trials_for(profile: Profile) -> tuple[Trial, ...]:
     """The trials that a radio of these modes can be put to."""
-    return tuple(trial for trial in TRIALS if not trial.modes or set(trial.modes) & set(profile.modes))
+    with_card = "card" in profile.ways_in
+    return tuple(
+        trial
+        for trial in TRIALS
+        if (not trial.modes or set(trial.modes) & set(profile.modes)) and (with_card or not trial.card)
+    )
 
 
 def answer_of(profile: Profile, trial: Trial) -> TriedLimit | None:
@@ -88,4 +105,11 @@ _SETTLES = {
     "knob_positions": "places of the knob",
     "power_watts": "power steps",
     "receive": "what it receives",
+    "card.write_out": "the menus that write everything out",
+    "card.done": "how one sees that it is done",
+    "card.folder": "the radio's folder on its card",
+    "card.backup": "where its files lie",
+    "card.read_in": "the menus that read everything in",
+    "card.yes": "how often it asks",
+    "card.restarts": "whether it restarts",
 }

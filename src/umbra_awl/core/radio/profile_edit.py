@@ -1,15 +1,13 @@
 """Editing a profile value by value: what can be changed, how it is shown and how a typed text becomes it."""
 
 import re
-from collections.abc import Callable, Iterable, Mapping
-from typing import Any, NamedTuple
+from collections.abc import Callable, Iterable
+from typing import Any
 
 from msgspec.structs import replace
 
 from umbra_awl.core.facts.connectors import tidy_connector
-from umbra_awl.core.facts.modes import MODE_WORDS, by_mode
 from umbra_awl.core.radio.profile import (
-    WAY_WORDS,
     Display,
     Image,
     ImageRegion,
@@ -20,66 +18,10 @@ from umbra_awl.core.radio.profile import (
     SerialSettings,
 )
 from umbra_awl.core.radio.profile_file import free_profile_key
+from umbra_awl.core.radio.profile_values import part_of, value_at
 from umbra_awl.core.radio.taken_over import without_parts
 
 SMALL = " ABCDEFGHIJKLMNOPQRSTUVWXYZabcdefghijklmnopqrstuvwxyz0123456789-+/.,:()#'"
-
-
-class ValueSpec(NamedTuple):
-    """One value: its field (“limits.zones”), its label, its choices where it has some (several may be on), and a tip."""
-
-    field: str
-    label: str
-    options: Mapping[Any, str] = {}
-    tip: str = ""
-
-
-_LIMITS = {
-    "channels": "Channels",
-    "zones": "Zones or banks",
-    "zone_channels": "Channels a zone",
-    "contacts": "Contacts",
-    "group_lists": "Group lists",
-    "group_list_members": "Members a list",
-    "scan_lists": "Scan lists",
-    "scan_members": "Members a scan",
-    "access_list": "Access list",
-    "call_signs": "Call signs",
-    "rooms": "Rooms",
-}
-_OF_MODE = {
-    "contacts": "dmr",
-    "group_lists": "dmr",
-    "group_list_members": "dmr",
-    "access_list": "dstar",
-    "call_signs": "dstar",
-    "rooms": "fusion",
-}
-_ADMITS = {"always": "always", "free": "channel free", "color": "color code free"}
-_YES = {"yes": "yes", "no": "no"}
-_YES_OR_NOT_KNOWN = {"": "not known", **_YES}
-_BUILD = (
-    ValueSpec("build.speaker_mw", "Loudspeaker, mW", tip="How loud it gets; 0 where nobody knows"),
-    ValueSpec(
-        "build.sturdy",
-        "Built for",
-        {
-            "": "not known",
-            "indoors": "indoors",
-            "splashes": "splashes",
-            "drops": "drops",
-            "drops and splashes": "drops and splashes",
-        },
-    ),
-    ValueSpec(
-        "build.gauge",
-        "Battery gauge",
-        {"": "not known", "honest": "tells what is left", "late": "looks full until the end"},
-    ),
-    ValueSpec("build.head_apart", "Head apart", _YES_OR_NOT_KNOWN, "The head can be mounted away from the box"),
-    ValueSpec("build.hands_free", "Hands free", _YES_OR_NOT_KNOWN),
-    ValueSpec("build.antenna", "Antenna", tip="Its connector: SMA socket, BNC socket, UHF socket; or fixed"),
-)
 
 
 def from_similar(similar: Profile, taken: Iterable[str]) -> Profile:
@@ -120,79 +62,12 @@ def from_nothing(taken: Iterable[str]) -> Profile:
     )
 
 
-def values_of(profile: Profile) -> list[ValueSpec]:
-    """What can be changed of a profile, in the order of its sheet."""
-    found = [
-        ValueSpec("name", "Name"),
-        ValueSpec("summary", "In a line"),
-        ValueSpec("modes", "Modes", dict(by_mode(MODE_WORDS))),
-        ValueSpec("receive", "Receives, MHz", tip="Ranges: 136-174, 400-480"),
-        ValueSpec("transmit", "Transmits, MHz", tip="Ranges inside what it receives: 144-148, 430-440"),
-        ValueSpec("power_watts", "Power, W", tip="Lowest first: 1, 5"),
-        ValueSpec("display.length", "Name length", tip="Characters of a channel's name"),
-        ValueSpec("display.upper", "Capitals only", _YES),
-        ValueSpec("display.characters", "Characters", tip="Every character that the display knows, the blank too"),
-        ValueSpec("knob_positions", "Knob positions", tip="0 where it turns on and on"),
-    ]
-    found += [
-        ValueSpec(f"limits.{name}", label)
-        for name, label in _LIMITS.items()
-        if _OF_MODE.get(name, profile.modes[0] if profile.modes else "") in profile.modes or name not in _OF_MODE
-    ]
-    found.append(ValueSpec("ways_in", "Ways in", WAY_WORDS))
-    found.append(
-        ValueSpec("codec", "Driver, memory", tip="Name of an installed driver for the bytes of its memory; empty: none")
-    )
-    found.append(ValueSpec("way", "Driver, line", tip="Name of an installed driver for its line; empty: none"))
-    if profile.codec or profile.way:
-        found.append(ValueSpec("image.size", "Bytes of memory", tip="As its driver's description says"))
-        found.append(ValueSpec("line.block", "Bytes a block", tip="As its driver's description says"))
-    if "dmr" in profile.modes:
-        found.append(ValueSpec("admit", "Transmits when", _ADMITS))
-        found.append(ValueSpec("extras.alias", "Talker alias", tip="Characters sent along while talking; 0 for none"))
-        found.append(ValueSpec("extras.one_touch", "Call key", _YES))
-    if "dstar" in profile.modes:
-        found.append(ValueSpec("needs.zero_offset", "Needs offset 0", _YES, "RPT fields only in duplex memories"))
-        found.append(ValueSpec("needs.one_entry", "One entry a call", _YES, "Refuses a call sign and module twice"))
-    found.append(ValueSpec("extras.halves", "Halves shown", tip="1, or 2 where it shows two memories at once"))
-    found.append(ValueSpec("extras.startup", "Start-up text", tip="Characters; 0 for none"))
-    found.append(
-        ValueSpec("options", "Settings of its own", tip="Squelch: 0, 1, 2 (MENU 4); Back-light: off, 5 s (MENU 6)")
-    )
-    found += _BUILD
-    found.append(ValueSpec("beside", "Needs beside it", tip="What must be bought too, separated by semicolons"))
-    return found
-
-
-def printed(profile: Profile, spec: ValueSpec) -> str:
-    """A value as it is shown and typed."""
-    value = _get(profile, spec.field)
-    if spec.field in {"receive", "transmit"}:
-        return ", ".join(f"{span.low_hz / 1e6:g}-{span.high_hz / 1e6:g}" for span in value)
-    if value is None or isinstance(value, bool):
-        return {None: "", True: "yes", False: "no"}[value]
-    if spec.field == "options":
-        return "; ".join(map(_option_text, value))
-    if spec.field == "beside":
-        return "; ".join(value)
-    if isinstance(value, tuple):
-        return ", ".join(f"{item:g}" if isinstance(item, float) else str(item) for item in value)
-    return str(value)
-
-
-def _get(profile: Profile, field: str) -> Any:
-    value: Any = profile
-    for part in field.split("."):
-        value = getattr(value, part)
-    return value
-
-
 def set_value(profile: Profile, field: str, text: str) -> Profile:
     """The profile with one value set from a typed text; a choice of several is switched. Raises ValueError with a sentence.
 
     What contradicts other values is left to the check.
     """
-    before = _get(profile, field)
+    before = value_at(profile, field)
     value = _parsed(field, text, before)
     if field == "power_watts" and len(value) != len(profile.power_watts):
         profile = _without_power(profile)
@@ -218,7 +93,7 @@ def _without_power(profile: Profile) -> Profile:
 def _set(thing: Any, path: list[str], value: Any) -> Any:
     if len(path) == 1:
         return replace(thing, **{path[0]: value})
-    return replace(thing, **{path[0]: _set(getattr(thing, path[0]), path[1:], value)})
+    return replace(thing, **{path[0]: _set(part_of(thing, path[0]), path[1:], value)})
 
 
 def _parsed(field: str, text: str, before: Any) -> Any:
@@ -261,12 +136,11 @@ def _spans(text: str) -> tuple[NumberSpan, ...]:
     return tuple(found)
 
 
+def _menus(text: str) -> tuple[str, ...]:
+    return tuple(filter(None, (part.strip() for part in re.split(r"[›>]", text))))
+
+
 _OPTION = re.compile(r"^([^:]+):\s*(.+?)\s*(?:\(([^()]*)\))?$")
-
-
-def _option_text(option: RadioOption) -> str:
-    keys = f" ({' '.join(option.keys)})" if option.keys else ""
-    return f"{option.label}: {', '.join(option.values)}{keys}"
 
 
 def _options(text: str) -> tuple[RadioOption, ...]:
@@ -287,6 +161,8 @@ _PARSERS: dict[str, Callable[[str], Any]] = {
     "transmit": _spans,
     "power_watts": lambda text: tuple(_number(part) for part in _parts(text)),
     "options": _options,
+    "card.write_out": _menus,
+    "card.read_in": _menus,
     "build.head_apart": {"yes": True, "no": False}.get,
     "build.hands_free": {"yes": True, "no": False}.get,
     "build.antenna": tidy_connector,

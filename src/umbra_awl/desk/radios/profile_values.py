@@ -6,7 +6,8 @@ from typing import TYPE_CHECKING
 
 from umbra_awl.core.radio.profile import Profile
 from umbra_awl.core.radio.profile_check import ProfileFault
-from umbra_awl.core.radio.profile_edit import printed, set_value, values_of
+from umbra_awl.core.radio.profile_edit import set_value
+from umbra_awl.core.radio.profile_values import printed, values_of
 from umbra_awl.core.radio.taken_over import PARTS, drop_part, missing_parts, offered_parts, take_part
 from umbra_awl.desk.parts.cards.fields import Choice, Field
 

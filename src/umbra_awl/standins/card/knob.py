@@ -4,7 +4,7 @@ from typing import TYPE_CHECKING
 
 from umbra_awl.core.facts.frequency import format_mhz
 from umbra_awl.core.radio.memory import Channel
-from umbra_awl.core.transfer.image import decode
+from umbra_awl.core.transfer.protocols import codec_of
 
 if TYPE_CHECKING:
     from umbra_awl.standins.card.radio import CardRadio
@@ -18,7 +18,7 @@ class ChannelKnob:
         self.channel = 1
 
     def _channels(self) -> tuple[Channel, ...]:
-        return decode(self._radio.image, self._radio.profile).channels
+        return codec_of(self._radio.profile).decode(self._radio.image).channels
 
     def turn(self, step: int = 1) -> None:
         """Turn the knob to the next memory."""
