@@ -1,5 +1,6 @@
 """Positions of a receiver: sentences with their checksums, gpsd's reports, and far sides that never make progress."""
 
+import contextlib
 import os
 import pty
 import socket
@@ -61,18 +62,26 @@ def test_noise_is_never_a_position_and_never_an_error(text):
 def daemon():
     """A gpsd of a test: says what it is told to, or nothing."""
     server = socket.create_server(("127.0.0.1", 0))
-    said = []
+    server.settimeout(0.2)  # closing a socket does not wake who waits at it
+    said, over = [], threading.Event()
 
     def serve():
-        line, _where = server.accept()
-        with line:
-            assert b"WATCH" in line.recv(200)
-            for text in said:
-                line.sendall(text)
-            time.sleep(3)
+        while not over.is_set():
+            try:
+                line, _where = server.accept()
+            except TimeoutError:
+                continue
+            with line, contextlib.suppress(OSError):  # the other side may have had enough
+                assert b"WATCH" in line.recv(200)
+                for text in said:
+                    line.sendall(text)
+                over.wait(3)
 
-    threading.Thread(target=serve, daemon=True).start()
+    thread = threading.Thread(target=serve)
+    thread.start()
     yield server.getsockname(), said
+    over.set()
+    thread.join()
     server.close()
 
 

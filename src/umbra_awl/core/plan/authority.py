@@ -11,6 +11,7 @@ import msgspec
 
 from umbra_awl.core.facts.bands import Band
 from umbra_awl.core.plan import model
+from umbra_awl.core.plan.habits import Habits
 
 Hand = Literal["mine", "asked", "free"]
 Hands = dict[str, Hand]
@@ -29,7 +30,7 @@ _FREE = (
 """Things that say what there is and how one likes it: nothing is sent by them that might not have been sent before."""
 _MINE = (
     model.Licence, model.Identity, model.RadioId, model.Phone, model.HomeWifi, model.Neighbour, Band, model.Trip, model.Reminder,
-    model.Silence, model.Reading, model.Listened, model.Proof,
+    model.Silence, model.Reading, model.Listened, model.Proof, model.BandHeard, Habits,
 )  # fmt: skip
 """Who I am, what I may, where I am, what I measured, and what I have put aside."""
 _ASKED = (model.Step, model.RadioSettings, model.KeySetting, model.OptionSetting, model.PinnedPower)
@@ -46,13 +47,13 @@ AUTHORITY: dict[type[msgspec.Struct], Hands] = {
     model.Route: _all(model.Route, "free", receive_only="asked", encrypted="asked", power="asked"),
     model.OwnedRadio: _all(
         model.OwnedRadio, "free",
-        identity="mine", powers="asked", settings="asked", profile="asked", firmware="asked",
+        identity="mine", powers="asked", settings="asked", profile="asked", firmware="asked", hardware="asked", updated="mine",
     ),
     model.Hotspot: _all(
         model.Hotspot, "free",
         transmit_hz="asked", receive_hz="asked", duplex="asked", rx_correction_hz="mine", tx_correction_hz="mine",
         id_label="mine", wifi="mine", locked="mine", readings="mine", listened="mine", proofs="mine",
-        by_eye="mine",
+        by_eye="mine", public_place="mine", about="mine",
     ),
 }  # fmt: skip
 ASKED_ROWS = frozenset(
