@@ -472,3 +472,40 @@ def test_what_is_heard_through_the_band_is_noted_and_taken_back(qtbot, demo_wind
     sheet.order.choose(0)
     sheet._go()
     assert demo_window.stages.current == "routes"
+
+
+def test_a_repeater_of_the_map_becomes_a_far_end_and_the_sheet_stands_at_it(qtbot, demo_window):
+    demo_window.stages.open("access")
+    stage = demo_window.stages["access"]
+    stage.directory.look()
+    qtbot.waitUntil(lambda: bool(stage.directory.survey.spots), timeout=5_000)
+    detail = stage.around.detail
+    spots = stage.directory.survey.spots
+    detail.show_spot(next(item for item in spots if item.access.call == "Q0SIG"))
+    choices = dict(detail._ends())
+    words = next(text for text in choices if "routed to" in text)
+    choices[words]()
+    bench = demo_window.bench
+    made = bench.index.destinations[bench.selection.destination]
+    assert made.kind == "repeater"
+    assert made.text.startswith("Q0SIG ")
+    assert demo_window.stages.current == "routes"
+    detail.show_spot(next(item for item in spots if all(service.mode == "fm" for service in item.access.services)))
+    assert [text for text, _does in detail._ends()] == ["None here: why?"]
+
+
+def test_a_person_of_the_directory_becomes_a_far_end(qtbot, demo_window):
+    from umbra_awl.core.directory.people_search import Person
+
+    demo_window.stages.open("access", "people")
+    page = demo_window.stages["access"].people
+    assert [text for text, _does in page._ends()] == ["Choose somebody in the table first"]
+    page.model._found = [Person(9_995_151, "Q3AMB", "Amber", "Stenby", "Velmar")]
+    page.model.layoutChanged.emit()
+    page.view.setCurrentIndex(page.model.index(0, 0))
+    choices = dict(page._ends())
+    next(does for text, does in choices.items() if "private call" in text)()
+    bench = demo_window.bench
+    assert bench.index.destinations[bench.selection.destination].number == 9_995_151
+    bench.steps.back()
+    assert not any(item.number == 9_995_151 for item in bench.plan.destinations)

@@ -1,5 +1,6 @@
 """What is known of the selected spot: its fields, the reach with its numbers, the verdict with its repairs, taking it."""
 
+from collections.abc import Callable
 from functools import partial
 from typing import TYPE_CHECKING
 
@@ -7,6 +8,7 @@ from PyQt6.QtCore import QPointF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QPainter, QPaintEvent, QPen, QPolygonF, QResizeEvent
 from PyQt6.QtWidgets import QFrame, QWidget
 
+from umbra_awl.core.directory.far_ends import far_ends_of_access
 from umbra_awl.core.directory.sanity import Doubt
 from umbra_awl.core.estimate.reach import Reach, site_end
 from umbra_awl.core.estimate.survey import SurveySpot, hand_of
@@ -17,10 +19,12 @@ from umbra_awl.desk.access.entry_fields import EntryFields
 from umbra_awl.desk.asked import ask_button
 from umbra_awl.desk.held.workbench import Workbench
 from umbra_awl.desk.known.directory import Directory
+from umbra_awl.desk.known.reaching import reach_choices
 from umbra_awl.desk.measures import Measures
 from umbra_awl.desk.parts.cards.access_fields import service_fields
 from umbra_awl.desk.parts.cards.field_list import FieldList
 from umbra_awl.desk.parts.cards.fields import RULE, Field
+from umbra_awl.desk.parts.menus import menu_button
 from umbra_awl.desk.parts.tabs import Tabs
 from umbra_awl.desk.parts.widgets import button, card, clear, column, row, rows_of, scrolled, words
 from umbra_awl.desk.theme.theme import Theme
@@ -131,6 +135,9 @@ class Detail(QFrame):
         head.addWidget(words("Verdict", "title"))
         head.addStretch(1)
         self._take = button("Add to plan", self.take_asked.emit, "main", "Enter in the list or on the map")
+        self.reach = menu_button("Reach whoever is there, from elsewhere", self._ends, "")
+        self.reach.setText("As far end")
+        head.addWidget(self.reach)
         head.addWidget(self._take)
         right.addLayout(head)
         inside = QWidget()
@@ -160,6 +167,7 @@ class Detail(QFrame):
         self._key = key
         clear(self._services)
         self._take.setVisible(spot is not None)
+        self.reach.setVisible(spot is not None)
         self._path.show_spot(spot)
         if spot is None:
             self._show_nothing()
@@ -172,6 +180,10 @@ class Detail(QFrame):
         self._show_doubts(spot)
         self._take.setEnabled(spot.entry is not None and not spot.in_plan)
         self._take.setText("In the plan" if spot.in_plan else "Add to plan")
+
+    def _ends(self) -> list[tuple[str, Callable[[], object]]]:
+        spot = self._directory.spot(self._key)
+        return reach_choices(self._bench, far_ends_of_access(self._bench.index, spot.access) if spot else ())
 
     def _show_nothing(self) -> None:
         self._title.setText("Nothing selected")

@@ -1,10 +1,12 @@
 """People of the directory: 250,000 rows by pages from the store, found while typing. IDs are masked until asked for."""
 
+from collections.abc import Callable
 from typing import Any
 
 from PyQt6.QtCore import QAbstractTableModel, QModelIndex, Qt
 from PyQt6.QtWidgets import QLineEdit, QStackedWidget, QWidget
 
+from umbra_awl.core.directory.far_ends import far_ends_of_person
 from umbra_awl.core.directory.people_search import (
     PAGE,
     Person,
@@ -17,6 +19,8 @@ from umbra_awl.core.facts.dmr import mask_id
 from umbra_awl.desk.access.review import table_of
 from umbra_awl.desk.held.workbench import Workbench
 from umbra_awl.desk.known.directory import Directory
+from umbra_awl.desk.known.reaching import reach_choices
+from umbra_awl.desk.parts.menus import menu_button
 from umbra_awl.desk.parts.widgets import button, column, row, words
 
 _HEADERS = ("DMR ID", "Call sign", "Name", "Place", "Country")
@@ -106,6 +110,9 @@ class PeoplePage(QWidget):
         self._count = words("", "second")
         head.addWidget(self._count)
         head.addStretch(1)
+        self.reach = menu_button("Reach the chosen person", self._ends, "")
+        self.reach.setText("Reach them")
+        head.addWidget(self.reach)
         self._mask = button("Show IDs", self.toggle_ids, tip="IDs are masked everywhere until asked for")
         head.addWidget(self._mask)
         outer.addLayout(head)
@@ -133,6 +140,12 @@ class PeoplePage(QWidget):
         outer.addWidget(self._faces, 1)
         directory.changed.connect(self.reload)
         self.reload()
+
+    def _ends(self) -> list[tuple[str, Callable[[], object]]]:
+        person = self.model.person(self.view.currentIndex().row()) if self.view.currentIndex().isValid() else None
+        if person is None:
+            return [("Choose somebody in the table first", self.view.setFocus)]
+        return reach_choices(self._bench, far_ends_of_person(self._bench.index, person))
 
     def reload(self) -> None:
         """Show the store's people."""

@@ -80,3 +80,8 @@ def page_words(hotspot: Hotspot, phone: Phone | None) -> str:
     if kind is None:
         return "address from the phone's list"
     return f"from {kind.first} to {kind.last}, as its list says"
+
+
+def kept_phone(phone: Phone) -> Phone | None:
+    """A phone as the plan keeps it; None where nothing of it is told, and its band alone would say nothing."""
+    return phone if phone.sharing or phone.platform or phone.menu or phone.page else None

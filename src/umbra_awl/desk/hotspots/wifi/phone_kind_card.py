@@ -6,7 +6,7 @@ from functools import partial
 from msgspec.structs import replace
 from PyQt6.QtWidgets import QWidget
 
-from umbra_awl.core.hotspot.wifi.phones import kind_of, sharing_words, shipped_phones
+from umbra_awl.core.hotspot.wifi.phones import kept_phone, kind_of, sharing_words, shipped_phones
 from umbra_awl.core.plan.edit.edit_station import set_station
 from umbra_awl.core.plan.model import Phone
 from umbra_awl.desk.held.workbench import Workbench
@@ -55,7 +55,7 @@ class PhoneKindCard(QWidget):
 
     def _set(self, field: str, sentence: str, value: str) -> None:
         phone = self._bench.plan.station.phone or Phone()
-        self._bench.do(set_station(sentence, phone=replace(phone, **{field: value})))
+        self._bench.do(set_station(sentence, phone=kept_phone(replace(phone, **{field: value}))))
 
     def _commit(self, field: str) -> Commit:
         def commit(text: str) -> str:

@@ -7,6 +7,7 @@ from msgspec.structs import replace
 from PyQt6.QtWidgets import QLineEdit
 
 from umbra_awl.core.hotspot.wifi.letters import compare, doubts, verdict
+from umbra_awl.core.hotspot.wifi.phones import kept_phone
 from umbra_awl.core.plan.edit.edit_station import set_station
 from umbra_awl.core.plan.edit.edits import set_fields
 from umbra_awl.core.plan.model import HomeWifi, Phone
@@ -49,7 +50,7 @@ class WifiSecrets:
         ghz = UPPER_BAND_GHZ if self._page.five.isChecked() else Phone().band_ghz
         made = replace(held, sharing=self._page.sharing.text(), band_ghz=ghz, sleeps=self._page.sleeps.isChecked())
         if made != held:
-            self._page.spot.bench.do(set_station("Set what the phone shares", phone=made if made != Phone() else None))
+            self._page.spot.bench.do(set_station("Set what the phone shares", phone=kept_phone(made)))
 
     def set_known(self) -> None:
         hotspot = self._page.spot.hotspot

@@ -4,6 +4,7 @@ from functools import partial
 
 from msgspec.structs import replace
 
+from umbra_awl.core.hotspot.wifi.phones import kept_phone
 from umbra_awl.core.modes.table import mode_of
 from umbra_awl.core.plan.edit.edit_station import set_station
 from umbra_awl.core.plan.edit.edits import add_item, fresh_key, set_fields
@@ -64,7 +65,7 @@ def _phone_fields(bench: Workbench) -> list[Field]:
 
     def name(text: str) -> str:
         made = replace(phone, sharing=text)
-        bench.do(set_station(f"The phone shares “{text}”", phone=made if made != Phone() else None))
+        bench.do(set_station(f"The phone shares “{text}”", phone=kept_phone(made)))
         return ""
 
     bands = [
