@@ -580,3 +580,37 @@ def test_a_pipe_and_a_services_journal_are_followed_and_let_go(demo_window, stag
     page.sources.follow_journal("--file=/etc/passwd")
     assert "no name of a service" in told[-1]
     assert page.follow.text() == "Follow a log …"
+
+
+def test_a_page_of_records_is_followed_and_a_broker_that_is_not_there_is_told(demo_window, stage, qtbot):
+    import json
+
+    class Page(BaseHTTPRequestHandler):
+        def do_GET(self):
+            record = {"time": "2026-11-26 20:40:00", "mode": "DMR", "call": "Q9ODL", "to": "9", "duration": 8}
+            self.send_response(200)
+            self.end_headers()
+            self.wfile.write(json.dumps([record]).encode())
+
+        def log_message(self, *_args):
+            pass
+
+    told = []
+    demo_window.bench.said.connect(lambda text, _kind: told.append(text))
+    demo_window.stages.open("hotspots", "find")
+    page = stage.seek
+    assert [text for text, _does in page._other_ways()][1].startswith("A page that answers records")
+    server = HTTPServer(("127.0.0.1", 0), Page)
+    thread = threading.Thread(target=server.serve_forever, kwargs={"poll_interval": 0.05})
+    thread.start()
+    try:
+        page.sources.follow_page(f"127.0.0.1:{server.server_port}/calls.json")
+        qtbot.waitUntil(lambda: stage.spot.log is not None and bool(stage.spot.log.calls), timeout=5_000)
+    finally:
+        server.shutdown()
+        thread.join()
+        server.server_close()
+    assert stage.spot.log.calls[0].call == "Q9ODL"
+    page.sources.follow_broker("127.0.0.1:1/spot")
+    assert "No broker answers" in told[-1]
+    assert page.follow.text() == "Follow a log …"

@@ -1,4 +1,4 @@
-"""Logs that come by other ways than a file: the system's journal of a service, and a named pipe. Read on without waiting."""
+"""Logs that come by other ways than a file: a service's journal, a named pipe, a page, a broker. Read on without waiting."""
 
 import os
 import re
@@ -7,6 +7,7 @@ import stat
 import subprocess
 from pathlib import Path
 
+from umbra_awl.core.hotspot.logs.polled import BrokerLog, PolledLog
 from umbra_awl.core.hotspot.logs.reading import LOG_MOST_BYTES, GrowingLog
 
 _UNIT = re.compile(r"[A-Za-z0-9][A-Za-z0-9:_.@\\-]{0,120}")
@@ -83,7 +84,7 @@ class JournalLog(StreamLog):
             self._process.wait(3)
 
 
-Followed = GrowingLog | StreamLog
+Followed = GrowingLog | StreamLog | PolledLog | BrokerLog
 
 
 def is_pipe(path: Path) -> bool:
@@ -101,5 +102,5 @@ def follow(path: Path) -> Followed:
 
 def let_go(followed: Followed | None) -> None:
     """Follow it no more."""
-    if isinstance(followed, StreamLog):
+    if followed is not None and not isinstance(followed, GrowingLog):
         followed.close()

@@ -67,10 +67,9 @@ class FindPage(QWidget):
         self.teaching = Teaching(self.spot, self.take)
         self.means = menu_button("What the chosen line means", self._meanings, "")
         self.means.setText("What this line means")
-        self.journal = button(
-            "A service's journal …", self.sources.ask_journal, tip="Where the hotspot runs on this computer"
-        )
-        inner.addLayout(rows_of(self.open, self.paste, self.follow, self.journal, self.means, gap=6))
+        self.others = menu_button("Other ways by which a log comes", self._other_ways, "")
+        self.others.setText("Other ways")
+        inner.addLayout(rows_of(self.open, self.paste, self.follow, self.others, self.means, gap=6))
         self.faults = RowsTable(
             theme,
             "What the log says",
@@ -89,6 +88,13 @@ class FindPage(QWidget):
         for table in (self.faults, self.calls, self.unknown):
             table.setMinimumHeight(theme.px(36))
         return frame
+
+    def _other_ways(self) -> list[tuple[str, Callable[[], object]]]:
+        return [
+            ("A service's journal on this computer …", self.sources.ask_journal),
+            ("A page that answers records (JSON) …", self.sources.ask_page),
+            ("A topic of an MQTT broker …", self.sources.ask_broker),
+        ]
 
     def _meanings(self) -> list[tuple[str, Callable[[], object]]]:
         """What the chosen line may be told to mean, and the last one taken back."""

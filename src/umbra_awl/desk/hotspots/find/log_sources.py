@@ -1,4 +1,4 @@
-"""Where a hotspot's log comes from: a file, what was pasted, one that grows, a pipe, a journal."""
+"""Where a hotspot's log comes from: a file, what was pasted, one that grows, a pipe, a journal, a page, a broker."""
 
 from collections.abc import Callable
 from pathlib import Path
@@ -9,6 +9,7 @@ from PyQt6.QtWidgets import QFileDialog, QInputDialog
 
 from umbra_awl.core.directory.people_search import names_of
 from umbra_awl.core.drivers.reading import driven_log, kinds_with
+from umbra_awl.core.hotspot.logs.polled import BrokerLog, PolledLog
 from umbra_awl.core.hotspot.logs.reading import GrowingLog, LogReading, read_log, read_log_bytes
 from umbra_awl.core.hotspot.logs.streams import Followed, JournalLog, follow
 from umbra_awl.core.keep.limits import LimitError
@@ -83,15 +84,34 @@ class LogSources:
 
     def ask_journal(self) -> None:
         """Ask of which service of this computer the journal is followed."""
-        name, given = QInputDialog.getText(
-            self._page, "A service's journal", "Name of the service, for example spot.service"
-        )
-        if given and name.strip():
-            self.follow_journal(name.strip())
+        self._ask("A service's journal", "Name of the service, for example spot.service", self.follow_journal)
 
     def follow_journal(self, unit: str) -> None:
         """Read on in the journal of a service, each second."""
         self._begin(lambda: JournalLog(unit))
+
+    def ask_page(self) -> None:
+        """Ask at which address records are asked for."""
+        self._ask(
+            "A page that answers records", "Its address, for example bench-spot.local/calls.json", self.follow_page
+        )
+
+    def follow_page(self, address: str) -> None:
+        """Read on in a page that answers JSON, every few seconds."""
+        self._begin(lambda: PolledLog(address))
+
+    def ask_broker(self) -> None:
+        """Ask of which MQTT broker which topic is followed."""
+        self._ask("A topic of an MQTT broker", "Broker and topic, for example 192.0.2.7/spot/calls", self.follow_broker)
+
+    def follow_broker(self, place: str) -> None:
+        """Read on in a topic of an MQTT broker."""
+        self._begin(lambda: BrokerLog(place))
+
+    def _ask(self, title: str, what: str, goes: Callable[[str], None]) -> None:
+        text, given = QInputDialog.getText(self._page, title, what)
+        if given and text.strip():
+            goes(text.strip())
 
     def _begin(self, opens: Callable[[], Followed]) -> None:
         self._page.stop()
