@@ -16,6 +16,7 @@ from umbra_awl.core.columns.fields import FIELDS, NEEDED, What
 from umbra_awl.core.columns.guess_words import HEADINGS, NONE_WORDS, VALUE_WORDS
 from umbra_awl.core.columns.layout import ColumnLayout, FileColumn, Sheet, Unit
 from umbra_awl.core.directory.sides import Columns, frequency_columns, is_usual_shift
+from umbra_awl.core.tables.headings import joined_headings
 from umbra_awl.core.tables.table import delimiter_of, encodings_of
 
 SAMPLE_ROWS = 200
@@ -26,7 +27,10 @@ _PAIRED = frozenset({"shift", "width", "call_kind", "kind"})
 
 
 class Sample(NamedTuple):
-    """One file as it was found: its encoding, delimiter, lines before the headings, headings, and first rows."""
+    """One file as it was found: its encoding, delimiter, lines before the headings, headings, and first rows.
+
+    Where headings take two lines the first is among those before, and `above` has both joined.
+    """
 
     file: str
     encoding: str
@@ -34,6 +38,12 @@ class Sample(NamedTuple):
     lead: tuple[str, ...]
     headings: tuple[str, ...]
     rows: tuple[tuple[str, ...], ...]
+    above: tuple[str, ...] = ()
+
+    @property
+    def called(self) -> tuple[str, ...]:
+        """What each column is called: its heading, with the line above it where headings take two."""
+        return self.above or self.headings
 
     def values(self, at: int) -> list[str]:
         """The values in a column, blanks left out."""
@@ -66,9 +76,12 @@ def take_sample(file: str, data: bytes) -> Sample:
         raise ColumnsError(
             f"“{file}” has {len(lines[at]):,} columns; no radio's file has more than {MOST_COLUMNS}. Choose another file."
         )
+    both = joined_headings(lines[at], lines[at + 1], lines[at + 2 :]) if at + 1 < len(lines) else None
+    at += both is not None
     lead = tuple(delimiter.join(cells) for cells in lines[:at])
     heads = tuple(cell.strip() or f"Column {place}" for place, cell in enumerate(lines[at], 1))
-    return Sample(file, encoding, delimiter, lead, heads, tuple(tuple(row) for row in lines[at + 1 :] if any(row)))
+    rows = tuple(tuple(row) for row in lines[at + 1 :] if any(row))
+    return Sample(file, encoding, delimiter, lead, heads, rows, tuple(both or ()))
 
 
 def _first(reader: Iterable[list[str]]) -> list[list[str]]:
@@ -129,7 +142,7 @@ def _matched(sample: Sample, what: What) -> dict[int, str]:
     """Column to field: the best pairs first, each once; numbered members each get their place."""
     pairs: list[tuple[float, int, str]] = []
     seen: set[str] = set()
-    for at, heading in enumerate(sample.headings):
+    for at, heading in enumerate(sample.called):
         if (folded := heading.strip().casefold()) in seen:
             continue  # which of two of one name is meant is asked, and the second is told as not used
         seen.add(folded)
@@ -152,7 +165,7 @@ def _pair_up(sample: Sample, found: dict[int, str]) -> None:
         return
     width = len(sample.headings)
     rows = [(*row, *[""] * width)[:width] for row in sample.rows]
-    held = [at for at in frequency_columns(Columns(sample.headings, rows)) if found.get(at) in {None, "rx", "tx"}]
+    held = [at for at in frequency_columns(Columns(sample.called, rows)) if found.get(at) in {None, "rx", "tx"}]
     heard = next((at for at in held if found.get(at) == "rx"), None)
     others = [at for at in held if at != heard]
     if heard is not None and len(others) == 1:
@@ -170,7 +183,7 @@ _TELL_THE_INPUT = frozenset({"tx", "offset", "offset_size", "shift"})
 
 def _signed_or_not(field: str, sample: Sample, at: int, taken: set[str]) -> str:
     """A column of offsets that never shows a sign tells only sizes, unless its heading says that it is signed."""
-    if field != "offset" or "offset_size" in taken or "signed" in folded_heading(sample.headings[at]).split():
+    if field != "offset" or "offset_size" in taken or "signed" in folded_heading(sample.called[at]).split():
         return field
     return field if any(re.match(r"[+\-−–—]", value) for value in sample.values(at)) else "offset_size"
 

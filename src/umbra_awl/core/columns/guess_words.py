@@ -25,9 +25,9 @@ HEADINGS: dict[str, str] = {
     "offset_size": "offset size|offset frequency|shift frequency|shift size|offset amount|shift khz",
     "tone_tx": "tone|tx tone|tone tx|encode|ctcss encode|tone encode|tone sent|ctcss dcs encode|access tone|ctcss tx|ton"
     "|subton|pilotton|rufton|ton tx|ctcss|dcs|ctcss ton|tonalite|tonalite tx|tono|subtono|tono tx|tono subaudio"
-    "|tom|subtom|toon|subtoon|pl|pl tone",
+    "|tom|subtom|toon|subtoon|pl|pl tone|transmit tone|send tone",
     "tone_rx": "tone awaited|tone waited for|rx tone|tone rx|decode|ctcss decode|tone decode|tone squelch|squelch tone"
-    "|ctcss rx|tonsquelch|ton rx|tonalite rx|tono rx|tsql",
+    "|ctcss rx|tonsquelch|ton rx|tonalite rx|tono rx|tsql|receive tone",
     "width": "width|bandwidth|band width|channel width|channel spacing|spacing",
     "power": "power|tx power|power level|transmit power|output power|leistung|sendeleistung|puissance|puissance d emission"
     "|potencia|potenza|vermogen|zendvermogen",
