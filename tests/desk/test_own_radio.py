@@ -6,9 +6,11 @@ from PyQt6.QtWidgets import QApplication, QLineEdit
 
 from tests.core.lessons.odd_radio import person
 from tests.core.lessons.test_learning import typed_into
+from umbra_awl.core.lessons.menu_photo import photo_path
 from umbra_awl.core.lessons.trials import TRIALS
 from umbra_awl.core.paper.keysheet import key_sheet
 from umbra_awl.core.radio.profile_edit import from_nothing
+from umbra_awl.desk.radios.own.menu_photo import MenuPhoto
 
 VALUES = (
     ("name", "Lidd 7"), ("summary", "A handheld"), ("modes", "fm"), ("modes", "dmr"), ("receive", "144-148, 430-450"),
@@ -148,3 +150,30 @@ def test_before_it_is_said_what_it_is_nothing_can_be_taught(demo_window, qtbot):
     page.show_view("keys")
     assert "First say what it is" in page.lessons.title.text()
     assert not page.lessons.table.isVisible()
+
+
+def test_a_photograph_of_its_menus_lies_beside_without_its_place(qtbot, page, tmp_path):
+    from PIL import Image
+
+    window = page.window()
+    source = tmp_path / "menus.jpg"
+    exif = Image.Exif()
+    exif[0x010E] = "at home"
+    Image.effect_noise((3_000, 900), 60).convert("RGB").save(source, exif=exif)
+    photo = MenuPhoto(page, window.bench, page.files.folder, page.draft.key, page.draft.name)
+    qtbot.addWidget(photo)
+    photo.show()
+    assert photo.told.isVisible(), "it teaches what is photographed"
+    photo.take(source)
+    qtbot.waitUntil(lambda: not photo.picture.pixmap().isNull(), timeout=10_000)
+    assert not photo.isModal()
+    kept = photo_path(page.files.folder, page.draft.key)
+    with Image.open(kept) as made:
+        assert max(made.size) <= 2_400
+        assert not made.getexif()
+    (tmp_path / "no.jpg").write_bytes(b"no picture")
+    told = []
+    window.bench.said.connect(lambda text, _kind: told.append(text))
+    photo.take(tmp_path / "no.jpg")
+    qtbot.waitUntil(lambda: bool(told), timeout=10_000)
+    assert kept.exists(), "the one that was there stays"

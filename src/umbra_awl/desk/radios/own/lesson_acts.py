@@ -16,6 +16,7 @@ from umbra_awl.core.lessons.teaching import (
     state_of,
 )
 from umbra_awl.core.lessons.understood import SeenLine
+from umbra_awl.desk.radios.own.menu_photo import MenuPhoto
 
 if TYPE_CHECKING:
     from umbra_awl.desk.radios.own.lessons_panel import LessonsPanel
@@ -29,6 +30,12 @@ class LessonActs:
 
     def __init__(self, owner: "LessonsPanel") -> None:
         self._panel = owner
+
+    def show_photo(self) -> None:
+        """Lay the photograph of its menus beside, or choose one."""
+        page = self._panel.page
+        if page.draft is not None:
+            MenuPhoto(page, page.bench, page.files.folder, page.draft.key, page.draft.name).show()
 
     def keep(self) -> None:
         part, item, made = self._panel.part, self._panel.item, self._panel.understood()

@@ -55,7 +55,10 @@ class LessonsPanel(QWidget):
         self.list.setAccessibleName("Parts of a memory, and how far each is known")
         self.list.setMaximumWidth(theme.px(230))
         self.list.currentRowChanged.connect(self._choose)
-        outer.addWidget(self.list, 2)
+        left = column(gap=4)
+        left.addWidget(self.list, 1)
+        left.addWidget(button("Its menus, photographed", self.acts.show_photo, "plain", "In a window that lies beside"))
+        outer.addLayout(left, 2)
         outer.addWidget(self._lesson(theme), 5)
 
     def _lesson(self, theme: Theme) -> QWidget:
