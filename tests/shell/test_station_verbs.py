@@ -7,6 +7,7 @@ from types import SimpleNamespace
 
 import pytest
 from click.testing import CliRunner
+from msgspec.structs import replace
 
 from tests.days import MOMENT, TODAY
 from umbra_awl.core.directory.layout import TableLayout
@@ -19,6 +20,7 @@ from umbra_awl.core.plan.disk.file_form import plan_bytes
 from umbra_awl.core.plan.disk.store import read_plan
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.tables.rows import Row, Table
+from umbra_awl.demo.fresh import lay_out
 from umbra_awl.demo.hotspots import settings_text
 from umbra_awl.shell.main import main
 
@@ -178,3 +180,37 @@ def test_every_verb_stands_in_the_man_page_and_in_the_docs():
     for name in set(main.commands) - {"open", "demo", "completion"}:
         assert f"\\fB{name}" in man, name
         assert f"umbra-awl {name} " in docs, name
+
+
+def test_what_to_take_along_and_what_lies_ready(path, plan):
+    code, found = told("kit", path)
+    assert code == 1
+    assert found["trip"] == plan.trips[0].name
+    assert {"key", "take", "why", "ready"} <= found["kit"][0].keys()
+    packed = replace(plan, trips=(replace(plan.trips[0], packed=tuple(item["key"] for item in found["kit"])),))
+    path.write_bytes(plan_bytes(packed))
+    assert told("kit", path, plan.trips[0].name)[0] == 0
+    assert "has no trip “Moon”" in run("kit", path, "Moon").stderr
+
+
+def test_where_to_begin_listening_with_and_without_a_directory(path, tmp_path):
+    code, bare = told("listening", path)
+    assert code == 0
+    assert bare["groups"][0]["kind"] == "local"
+    assert all(not item["reach"] for item in bare["band"])
+    around = told("listening", path, "--store", lay_out(tmp_path / "demo", TODAY).directory)[1]
+    assert len(around["band"]) > len(bare["band"])
+    assert any(item["reach"] == "likely" for item in around["band"])
+    assert "145.5000" in run("listening", path).stdout
+
+
+def test_what_is_in_order_before_a_net(path, plan):
+    net = plan.nets[0].name
+    code, found = told("ready", path, net)
+    assert code == 1
+    assert found["net"] == net
+    states = [item["state"] for item in found["checks"]]
+    assert states == sorted(states, key=["look", "ok", "ask"].index)
+    memory = next(item for item in found["checks"] if item["what"] == "Memory")
+    assert memory["state"] == "look", "no radio was seen to hold the plan"
+    assert "Say which net" in run("ready", path).stderr

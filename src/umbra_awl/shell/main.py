@@ -13,6 +13,7 @@ from typing import NoReturn
 import click
 
 from umbra_awl.shell.directory import export_file, import_file
+from umbra_awl.shell.going import kit, listening, ready
 from umbra_awl.shell.hands import merge
 from umbra_awl.shell.papers import bring, card, compare, files, keys
 from umbra_awl.shell.planning import changed, evening, frequency, nets, next_step
@@ -102,7 +103,7 @@ def _leave(code: int) -> NoReturn:
 
 _VERBS = (
     check, fit, compare, trace, card, keys, files, bring, merge, import_file, export_file, standin, next_step, nets, frequency,
-    evening, changed, explain, settings, people, share, pack, log,
+    evening, changed, kit, listening, ready, explain, settings, people, share, pack, log,
 )  # fmt: skip
 for verb in _VERBS:
     main.add_command(verb)
