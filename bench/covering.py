@@ -103,13 +103,32 @@ def _lines(path: Path) -> dict[int, set[str]]:
     return found
 
 
+@cache
+def _source(test_file: str) -> str:
+    try:
+        return (ROOT / test_file).read_text("utf-8")
+    except OSError:
+        return ""
+
+
+def _is_about(name: str, path: Path) -> bool:
+    """Whether a test stands in a file that imports the module: such tests are tried first, whatever they take."""
+    dotted = ".".join(path.relative_to(ROOT / "src").with_suffix("").parts)
+    package, _dot, module = dotted.rpartition(".")
+    text = _source(name.partition("::")[0])
+    return f"from {dotted} import" in text or f"from {package} import {module}" in text
+
+
 def tests_of(path: Path, line: int) -> list[str]:
-    """The quickest tests that execute a line, as pytest names; those of the whole module where only loading executes it."""
+    """The tests that execute a line, as pytest names: those about its module first, then the quickest.
+
+    Those of the whole module where only loading executes it.
+    """
     lines = _lines(path)
     names = lines.get(line) or set().union(*lines.values())
     _, times = _kept()
     chosen, spent = [], 0.0
-    for name in sorted(names, key=lambda name: (times.get(name, 1.0), name)):
+    for name in sorted(names, key=lambda name: (not _is_about(name, path), times.get(name, 1.0), name)):
         spent += times.get(name, 1.0)
         if chosen and (spent > MOST_S or len(chosen) == MOST_TESTS):
             break

@@ -57,6 +57,18 @@ GROUPS: dict[str, tuple[str, ...]] = {
     "settings": ("hotspot/match/forms.py", "hotspot/match/guess.py", "hotspot/match/says.py", "hotspot/match/layout.py", "hotspot/match/file.py",),
     "calibrate": ("hotspot/calibrate/following.py", "hotspot/calibrate/model.py", "hotspot/calibrate/readings.py", "hotspot/calibrate/sampling.py",),
     "proof": ("logbook/proof.py", "logbook/joining.py",),
+    "carry": ("transfer/carry.py", "transfer/shelf.py", "transfer/unit.py", "transfer/held.py",),
+    "difference": ("transfer/difference.py", "transfer/compared.py",),
+    "estimates": ("estimate/exposure.py", "estimate/battery.py", "estimate/reach.py", "estimate/survey.py",),
+    "sharing": ("plan/sharing.py", "plan/privacy.py",),
+    "check": ("plan/check.py",),
+    "merging": ("hands/words.py", "hands/ancestor.py", "hands/kinds.py", "hands/threeway.py",),
+    "drills": ("drills/fault.py", "drills/keyed.py", "drills/rounds.py", "drills/schedule.py", "drills/seeds.py", "drills/slips.py", "drills/way.py",),
+    "columns": ("columns/cells.py", "columns/csv_guess.py", "columns/csv_in.py", "columns/csv_out.py", "columns/memory_in.py", "columns/written.py", "columns/sendable.py", "columns/foreign.py",),
+    "lead": ("agenda/lead.py", "agenda/calendar.py", "agenda/steps.py",),
+    "evenings": ("simulation/advice.py", "simulation/measured.py", "simulation/drawn.py", "simulation/helps.py", "simulation/others.py",),
+    "choosing": ("fit/needs.py", "fit/built.py", "fit/friends.py", "fit/compare.py", "fit/modes_beside.py", "facts/connectors.py",),
+    "habits": ("findings/on_habits.py", "paper/kept_to.py", "agenda/listening.py", "agenda/kit.py", "agenda/ten_minutes.py", "hotspot/pairing/machine.py", "hotspot/wifi/phones.py", "directory/far_ends.py",),
 }  # fmt: skip
 _NEGATED = {
     ast.Eq: ast.NotEq, ast.NotEq: ast.Eq, ast.Lt: ast.GtE, ast.GtE: ast.Lt, ast.Gt: ast.LtE, ast.LtE: ast.Gt, ast.In: ast.NotIn,

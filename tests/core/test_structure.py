@@ -20,7 +20,20 @@ from umbra_awl.core.plan.edit.edits import (
     together,
 )
 from umbra_awl.core.plan.index import PlanIndex
-from umbra_awl.core.plan.model import DmrAir, Hotspot, Identity, Licence, Network, Route, Static, Station, Zone
+from umbra_awl.core.plan.model import (
+    DmrAir,
+    FusionAir,
+    Hotspot,
+    Identity,
+    Licence,
+    Mapped,
+    Network,
+    Route,
+    Static,
+    Station,
+    Step,
+    Zone,
+)
 from umbra_awl.core.plan.parts import DESTINATIONS, NETWORKS, SCANS
 from umbra_awl.core.plan.permit import band_permit, transmit_permit, transmit_state
 
@@ -52,13 +65,63 @@ BREAKS = [
     (lambda plan: replace(plan, hotspots=(Hotspot("h", "nowhere", 1, 1),)), "belongs to the access point 'nowhere'"),
     (lambda plan: replace(plan, radios=(replace(plan.radios[0], zones=("gone",)),)), "uses the zone 'gone'"),
     (lambda plan: carried(plan, "gone"), "always carries 'gone'"),
+    (lambda plan: replace(plan, routes=(*plan.routes, Route("gone", "local"))), "uses the service 'gone'"),
+    (lambda plan: twice_oneself(plan), "kind “identity” have the key 'wren'"),  # noqa: PLW0108
+    (lambda plan: suffixed(plan, "12345"), "ID suffix '12345' of 'wren'"),
+    (lambda plan: suffixed(plan, "x"), "ID suffix 'x' of 'wren'"),
+    (lambda plan: replace(plan, radios=(replace(plan.radios[0], one_touch="gone"),)), "calls 'gone'"),
+    (lambda plan: replace(plan, radios=(replace(plan.radios[0], halves=("gone", "")),)), "uses the zone 'gone'"),
+    (lambda plan: mapped(plan, "gone"), "maps a DG-ID to 'gone'"),
+    (lambda plan: replace(plan, trips=(replace(plan.trips[0], access=("gone",)),)), "takes 'gone' along"),
+    (lambda plan: waiting(plan, a="gone"), "The step 'a' waits for 'gone'"),
+    (lambda plan: waiting(plan, a="b", b="a"), "The steps a, b wait for one another in a ring"),
+    (lambda plan: waiting(plan, **round_way("abcdef")), "The steps a, b, c, d, e, f wait"),
+    (lambda plan: waiting(plan, **round_way("abcdefgh")), "The steps a, b, c, d, e, f and 2 more wait"),
 ]
 
 
+def twice_oneself(plan):
+    people = plan.station.identities
+    return replace(plan, station=replace(plan.station, identities=(*people, people[0])))
+
+
+def suffixed(plan, suffix):
+    first, *others = plan.station.identities
+    ids = (replace(first.ids[0], suffix=suffix), *first.ids[1:])
+    return replace(plan, station=replace(plan.station, identities=(replace(first, ids=ids), *others)))
+
+
+def mapped(plan, destination):
+    access = plan.access[0]
+    air = FusionAir(mapped=(Mapped(20, destination),))
+    services = (replace(access.services[0], air=air), *access.services[1:])
+    return replace(plan, access=(replace(access, services=services), *plan.access[1:]))
+
+
+def waiting(plan, **after):
+    return replace(plan, steps=tuple(Step(key, key, 1, 1, 1, tuple(keys.split())) for key, keys in after.items()))
+
+
+def round_way(keys):
+    return {key: keys[at - 1] for at, key in enumerate(keys)}
+
+
 @pytest.mark.parametrize(("spoil", "words"), BREAKS)
-def test_each_break_is_told(plan, spoil, words):
-    faults = structure_faults(spoil(plan))
-    assert any(words in fault for fault in faults), faults
+def test_each_break_is_told_once_and_nothing_else(plan, spoil, words):
+    spoilt = spoil(plan)
+    faults = structure_faults(spoilt)
+    assert sum(words in fault for fault in faults) == 1, faults
+    assert structure_faults(spoilt, plan) == faults, "an edit that leads there is refused for the same"
+    assert structure_faults(spoilt, spoilt) == [], "what did not change is not looked at"
+
+
+def test_what_is_sound_is_told_nothing_of(plan):
+    assert structure_faults(plan) == []
+    assert structure_faults(suffixed(plan, "1234")) == []
+    held = plan.routes[0].key
+    both = replace(plan, zones=(Zone("z", "Z", members=(held, "gone>x@0")),))
+    told = [fault for fault in structure_faults(both) if "holds the route" in fault]
+    assert told == ["The list “Z” holds the route gone>x@0, which is not in the plan."]
 
 
 def test_an_index_hands_on_only_what_is_still_true(plan, index):
