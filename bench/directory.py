@@ -198,7 +198,7 @@ def _map(folder) -> list[Result]:
         shown.fit(km)
 
         def redraw():
-            shown._picture = None
+            shown.picture.forget()
             shown.render(picture)
 
         results.append(

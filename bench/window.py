@@ -85,7 +85,7 @@ def _sheet(folder):
     app.processEvents()
     viewport = sheet.viewport()
     canvas = QPixmap(viewport.size())
-    marks = sheet.marks()
+    marks = sheet.flags.marks()
 
     def fill():
         painter = QPainter(canvas)

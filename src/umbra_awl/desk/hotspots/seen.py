@@ -23,7 +23,12 @@ class Seen(QObject):
             self._show()
 
     def eventFilter(self, watched: QObject | None, event: QEvent | None) -> bool:
-        if watched is self._widget and event is not None and event.type() == QEvent.Type.Show and self._stale:
+        if (
+            event is not None
+            and watched is getattr(self, "_widget", None)
+            and event.type() == QEvent.Type.Show
+            and self._stale
+        ):
             self._stale = False
             self._show()
         return super().eventFilter(watched, event)

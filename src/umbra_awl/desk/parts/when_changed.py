@@ -33,6 +33,6 @@ class WhenChanged(QObject):
             self.now()
 
     def eventFilter(self, watched: QObject | None, event: QEvent | None) -> bool:
-        if watched is self._widget and event is not None and event.type() == QEvent.Type.Show:
+        if event is not None and watched is getattr(self, "_widget", None) and event.type() == QEvent.Type.Show:
             self.now()
         return super().eventFilter(watched, event)

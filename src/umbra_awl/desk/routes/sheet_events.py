@@ -1,5 +1,6 @@
 """The events of the punch sheet, given to the hands: mouse and wheel from the viewport, keys and focus from the sheet."""
 
+from collections.abc import Mapping
 from typing import TYPE_CHECKING, Any
 
 from PyQt6.QtCore import QEvent, QObject, Qt
@@ -14,10 +15,14 @@ if TYPE_CHECKING:
 class SheetEvents(QObject):
     """Takes what the hands have a use for; the rest goes on to the sheet."""
 
+    _of_sheet: Mapping[QEvent.Type, Any] = {}
+    _of_viewport: Mapping[QEvent.Type, Any] = {}
+    """Of the class as well: a filter may be asked once more while it is being let go, when its own attributes are gone."""
+
     def __init__(self, sheet: "PunchSheet") -> None:
         super().__init__(sheet)
         self._sheet, self._hands = sheet, sheet.hands
-        self._of_viewport: dict[QEvent.Type, Any] = {
+        self._of_viewport = {
             QEvent.Type.MouseButtonPress: self._press,
             QEvent.Type.MouseButtonDblClick: lambda _event: (
                 True
@@ -28,7 +33,7 @@ class SheetEvents(QObject):
             QEvent.Type.ToolTip: self._tip,
             QEvent.Type.Leave: self._leave,
         }
-        self._of_sheet: dict[QEvent.Type, Any] = {
+        self._of_sheet = {
             QEvent.Type.KeyPress: self._hands.key,
             QEvent.Type.KeyRelease: self._key_up,
             QEvent.Type.FocusOut: self._focus_out,
@@ -40,7 +45,7 @@ class SheetEvents(QObject):
 
     def eventFilter(self, watched: QObject | None, event: QEvent | None) -> bool:
         """Do what an event asks for; False where the sheet goes on with it."""
-        table = self._of_sheet if watched is self._sheet else self._of_viewport
+        table = self._of_sheet if watched is getattr(self, "_sheet", None) else self._of_viewport
         does = table.get(event.type()) if event is not None else None
         return bool(does(event)) if does is not None else False
 

@@ -1,5 +1,6 @@
 """What mouse and keys do on the map."""
 
+from collections.abc import Mapping
 from typing import TYPE_CHECKING, Any
 
 from PyQt6.QtCore import QEvent, QObject, QPoint, QPointF, Qt
@@ -25,12 +26,15 @@ _ARROWS = {
 class MapHands(QObject):
     """Takes the events of a map: what it does with one, the map itself does not."""
 
+    _does: Mapping[QEvent.Type, Any] = {}
+    """Of the class as well: a filter may be asked once more while it is being let go, when its own attributes are gone."""
+
     def __init__(self, access_map: "AccessMap") -> None:
         super().__init__(access_map)
         self._map = access_map
         self._grip: QPoint | None = None
         self._dragged = False
-        self._does: dict[QEvent.Type, Any] = {
+        self._does = {
             QEvent.Type.MouseButtonPress: self._press,
             QEvent.Type.MouseMove: self._move,
             QEvent.Type.MouseButtonRelease: self._release,
@@ -43,8 +47,8 @@ class MapHands(QObject):
 
     def eventFilter(self, watched: QObject | None, event: QEvent | None) -> bool:
         """Do what an event asks for."""
-        does = self._does.get(event.type()) if event is not None and watched is self._map else None
-        return bool(does(event)) if does is not None else False
+        does = self._does.get(event.type()) if event is not None else None
+        return bool(does(event)) if does is not None and watched is self._map else False
 
     def _tip(self, event: QHelpEvent) -> bool:
         """Pointing at a flag says which spot it is."""
