@@ -3,7 +3,7 @@
 `python -m bench kills 1000` and `fuzz 100000` count what goes wrong, `mutants` changes the code that
 decides and counts what its tests notice, `agree 10000` keys up on routes and compares trace and simulation, `truth 100000` trace,
 findings and fit on plans with slips, `gaps` prints hold-ups;
-`directory`, `radios`, `ways`, `hotspots`, `simulation` and `log` print their tables alone.
+`window`, `core`, `directory`, `radios`, `ways`, `hotspots`, `simulation` and `log` print their tables alone.
 """
 
 import sys
@@ -32,7 +32,9 @@ def main() -> None:
     if asked in {"gaps", "mutants"}:
         gaps.run() if asked == "gaps" else mutants.run(more)
         return
-    alone = {
+    tables = {
+        "window": window.run,
+        "core": core.run,
         "directory": directory.run,
         "radios": radios.run,
         "ways": ways.run,
@@ -40,24 +42,10 @@ def main() -> None:
         "simulation": simulation.run,
         "log": log.run,
     }
-    if sys.argv[1:2] and sys.argv[1] in alone:
-        with tempfile.TemporaryDirectory() as name:
-            print_table(alone[sys.argv[1]](Path(name)))
-        return
-    with tempfile.TemporaryDirectory() as name:
-        folder = Path(name)
-        print_table(
-            [
-                *window.run(folder),
-                *core.run(folder),
-                *directory.run(folder),
-                *radios.run(folder),
-                *ways.run(folder),
-                *hotspots.run(folder),
-                *simulation.run(folder),
-                *log.run(folder),
-            ]
-        )
+    for name in [asked] if asked in tables else tables:
+        with tempfile.TemporaryDirectory() as folder:
+            print_table(tables[name](Path(folder)))
+            sys.stdout.flush()
 
 
 main()
