@@ -8,7 +8,7 @@ from msgspec.structs import replace
 from PyQt6.QtTest import QTest
 
 from umbra_awl.core.drills.fault import Maker
-from umbra_awl.core.fit.compare import RadioNeeds
+from umbra_awl.core.fit.needs import MUST, RadioNeeds
 from umbra_awl.core.keep.clock import Clock
 from umbra_awl.core.radio.memory import Channel, Memory
 from umbra_awl.core.radio.profile_file import shipped_profiles
@@ -105,7 +105,9 @@ def _radios(window: MainWindow) -> None:
     window.bench.select(Selection("cairnlow-dmr", "nessa-torrick", 1))
     take(window, "radios")
     stage.show_page("which")
-    stage.compare.needs = RadioNeeds(position=True, people=100_000, platform="Alder", data=True)
+    stage.compare.needs = RadioNeeds(
+        position=True, data=True, sturdy=True, aerial="N socket", like_friends=True, weight={"position": MUST}
+    )
     stage.compare.refresh()
     take(window, "which-radio")
     stage.show_page("memory")
