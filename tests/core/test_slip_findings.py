@@ -11,10 +11,11 @@ from umbra_awl.core.directory.layout import TableLayout
 from umbra_awl.core.directory.store import Store
 from umbra_awl.core.directory.taking import take_entries
 from umbra_awl.core.findings.evaluate import Evaluator, findings_of
+from umbra_awl.core.fit.position import spoken_position_words
 from umbra_awl.core.plan.edit.edit_access import set_service
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.known import Known
-from umbra_awl.core.plan.model import Identity, OwnedRadio, PinnedName, Plan, RadioId
+from umbra_awl.core.plan.model import Identity, OwnedRadio, PinnedName, Plan, RadioId, RadioSettings
 from umbra_awl.core.tables.table import open_table
 
 
@@ -49,6 +50,12 @@ def with_route(plan, key, **fields):
     return replace(plan, routes=tuple(replace(item, **fields) if item.key == key else item for item in plan.routes))
 
 
+def telling(plan, source, privacy="none", **more):
+    """The plan with a D-STAR radio that knows where it is."""
+    radio = OwnedRadio("teller", "Teller", "fell-d2", settings=RadioSettings(position=source, **more))
+    return replace(plan, station=replace(plan.station, privacy=privacy), radios=(*plan.radios, radio))
+
+
 CASES = [
     ("offset-unusual", lambda plan: with_service(plan, "blackfell-dmr", tx_hz=433_612_500), "4 others on 70 cm have −7.6000"),
     ("offset-unusual", lambda plan: with_service(plan, "blackfell-fm", tx_hz=145_712_500 - 700_000), "usual on 2 m are 0.6 MHz"),
@@ -64,6 +71,7 @@ CASES = [
     ("hotspot-duplex", lambda plan: with_hotspot(plan, duplex=not plan.hotspots[0].duplex), "is set to"),
     ("hotspot-public-place", lambda plan: with_hotspot(plan, public_place="Harrowquay, old quay"), "tells everybody"),
     ("hotspot-public-place", lambda plan: with_hotspot(plan, public_place="46.4701, -31.1101"), "the square HN46"),
+    ("position-with-speech", lambda plan: telling(plan, 'gps'), "sends its position with every over"),
     ("hotspot-admit", lambda plan: with_route(plan, "travel-dmr>worldwide@2", admit="color"), "waits for “color free”"),
 ]  # fmt: skip
 
@@ -89,6 +97,18 @@ def test_a_private_call_to_a_whole_id_is_none_of_them_and_a_person_is_not_made_a
     found = found_in(short, "private-number")
     assert "999421, of 6 digits" in found[0].text
     assert found[0].repair is None
+
+
+def test_a_position_that_may_be_told_or_is_not_sent_by_itself_is_no_finding():
+    sound = sound_plan()
+    by_key = telling(sound, "gps", data_by_itself=False)
+    for plan in (telling(sound, "gps", "locator"), telling(sound, "none"), telling(sound, None), by_key):
+        assert not found_in(plan, "position-with-speech")
+    dmr = telling(sound, "gps")
+    dmr = replace(dmr, radios=(*dmr.radios[:-1], replace(dmr.radios[-1], profile="moor4k")))
+    assert not found_in(dmr, "position-with-speech")
+    assert "Teller" in spoken_position_words(telling(sound, "gps").radios[-1], PROFILES["fell-d2"])
+    assert spoken_position_words(dmr.radios[-1], PROFILES["moor4k"]) == ""
 
 
 def test_a_wrong_suffix_is_mended_among_the_other_ids():

@@ -19,7 +19,7 @@ from umbra_awl.core.messages.cost import TURN_S, Means, airtime_s, cost_of, seco
 from umbra_awl.core.messages.errors import PictureError
 from umbra_awl.core.messages.legible import READABLE, kept_detail, smallest_readable
 from umbra_awl.core.messages.map_picture import map_picture
-from umbra_awl.core.messages.picture import Crop, fitted_size, make_small, open_picture, reopened
+from umbra_awl.core.messages.picture import SIZES, Crop, fitted_size, make_small, open_picture, reopened, with_less
 from umbra_awl.core.transfer.frames import encode
 
 WHOLE = Crop()
@@ -265,3 +265,15 @@ def test_a_map_to_send_does_not_show_where_the_own_hotspot_stands(plan):
     )
     assert moved != plan.access
     assert told_map(plan, "locator").tobytes() == told_map(replace(plan, access=moved), "locator").tobytes()
+
+
+def test_what_a_size_or_a_quality_less_would_be_is_made_and_not_guessed():
+    opened = open_picture(as_bytes(Image.effect_noise((900, 700), 60).convert("RGB")))
+    smaller, coarser = with_less(opened, Crop(), (640, 480), "fine")
+    assert smaller.words == "320 × 240 as fine"
+    assert smaller.size == len(make_small(opened, Crop(), (320, 240), "fine").data)
+    assert coarser.words == "this size as even"
+    assert coarser.size == len(make_small(opened, Crop(), (640, 480), "even").data)
+    whole = len(make_small(opened, Crop(), (640, 480), "fine").data)
+    assert smaller.size < coarser.size < whole, "size rules more than quality"
+    assert with_less(opened, Crop(), SIZES[0], "coarse") == ()

@@ -15,6 +15,7 @@ from umbra_awl.core.findings.on_chosen_people import check_chosen_people
 from umbra_awl.core.findings.on_directory import check_directory
 from umbra_awl.core.findings.on_habits import check_habits
 from umbra_awl.core.findings.on_plan import check_plan
+from umbra_awl.core.findings.on_radio import check_radios
 from umbra_awl.core.findings.on_route import check_route, spot_of
 from umbra_awl.core.findings.on_service import check_service
 from umbra_awl.core.plan.edit.moved import gone_and_come
@@ -78,6 +79,7 @@ class Evaluator:
             *check_directory(index, known),
             *check_chosen_people(index, self._profiles, known),
             *check_habits(index, self._profiles),
+            *check_radios(index, self._profiles),
         ]
         for service in self._services.values():
             found.extend(service)

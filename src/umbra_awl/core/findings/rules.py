@@ -16,6 +16,7 @@ from umbra_awl.core.findings import (
     on_pair,
     on_people,
     on_plan,
+    on_radio,
     on_route,
     on_service,
     on_settings,
@@ -29,7 +30,7 @@ TOPICS: dict[str, tuple[ModuleType, ...]] = {
     "Channels": (on_route, on_call),
     "D-STAR": (on_dstar,),
     "System Fusion": (on_fusion,),
-    "Lists and radios": (on_plan, on_chosen_people, on_habits),
+    "Lists and radios": (on_plan, on_radio, on_chosen_people, on_habits),
     "Checks themselves": (guarded,),
 }
 

@@ -222,6 +222,30 @@ def make_small(opened: OpenedPicture, crop: Crop, within: tuple[int, int], quali
     return Small(out.getvalue(), *size, quality)
 
 
+class SmallerPicture(NamedTuple):
+    """What the same picture would be with one thing less: in words, and its bytes."""
+
+    words: str
+    size: int
+
+
+def with_less(
+    opened: OpenedPicture, crop: Crop, within: tuple[int, int], quality: Quality
+) -> tuple[SmallerPicture, ...]:
+    """The same part one size smaller, and one quality coarser, where there is one: size rules the time more than quality does."""
+    found: list[SmallerPicture] = []
+    at = SIZES.index(within) if within in SIZES else 0
+    if at:
+        width, height = SIZES[at - 1]
+        small = make_small(opened, crop, SIZES[at - 1], quality)
+        found.append(SmallerPicture(f"{width} × {height} as {quality}", len(small.data)))
+    coarser = list(QUALITIES)[: list(QUALITIES).index(quality)]
+    if coarser:
+        small = make_small(opened, crop, within, coarser[-1])
+        found.append(SmallerPicture(f"this size as {coarser[-1]}", len(small.data)))
+    return tuple(found)
+
+
 def reopened(small: Small) -> "Image":
     """A picture that was made here as the far side sees it."""
     return _open_here(small.data).image

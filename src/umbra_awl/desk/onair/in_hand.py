@@ -17,8 +17,10 @@ from umbra_awl.core.messages.picture import (
     OpenedPicture,
     Quality,
     Small,
+    SmallerPicture,
     make_small,
     open_picture,
+    with_less,
 )
 from umbra_awl.desk.held.workbench import Workbench
 from umbra_awl.desk.onair.images import pixmap_of
@@ -28,10 +30,11 @@ _Least = tuple[tuple[int, int], Quality, float] | None
 
 
 class SeenPicture(NamedTuple):
-    """What would go out, and the share of the fine detail that stays."""
+    """What would go out, the share of the fine detail that stays, and what it would be with one thing less."""
 
     small: Small
     kept: float
+    less: tuple[SmallerPicture, ...] = ()
 
 
 class PictureInHand(QObject):
@@ -95,7 +98,8 @@ class PictureInHand(QObject):
 
         def work() -> SeenPicture:
             small = make_small(opened, crop, within, quality)
-            return SeenPicture(small, kept_detail(opened, crop, small))
+            less = with_less(opened, crop, within, quality)
+            return SeenPicture(small, kept_detail(opened, crop, small), less)
 
         self._bench.jobs.latest("picture small", work, self._take_seen, self._failed)
 

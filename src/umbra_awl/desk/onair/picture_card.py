@@ -109,11 +109,23 @@ class PictureCard(QFrame):
 
     def cost(self) -> Cost | None:
         """What sending it costs on the channel in hand."""
+        return self._cost_of(len(self.hand.seen.small.data)) if self.hand.seen is not None else None
+
+    def _less_words(self, seconds: float) -> str:
+        """What one size or one quality less would save, both computed."""
+        said = []
+        for item in self.hand.seen.less if self.hand.seen is not None else ():
+            cost = self._cost_of(item.size)
+            if cost is not None:
+                said.append(f"{item.words} {seconds_words(cost.seconds)}")
+        return f"In place of {seconds_words(seconds)}: {', '.join(said)}." if said else ""
+
+    def _cost_of(self, size: int) -> Cost | None:
         seen, going, profile, power = self.hand.seen, self.way.going, self.way.profile, self.power()
         if seen is None or going is None or profile is None or power is None or not going.carrier.pictures:
             return None
         loss = self._loss() or _USUAL_LOSS
-        return cost_of(len(seen.small.data), Means(going.carrier, going.speed, profile, power.step, loss))
+        return cost_of(size, Means(going.carrier, going.speed, profile, power.step, loss))
 
     def figures(self) -> "list[Figure]":
         """The airtime of the picture in hand."""
@@ -211,7 +223,7 @@ class PictureCard(QFrame):
             self.price.setText("What it costs stands here: bytes, blocks, airtime, battery.")
             self.more.setText("")
             return
-        small, kept = hand.seen
+        small, kept = hand.seen.small, hand.seen.kept
         head = f"{small.width} × {small.height}, {small.quality}: {len(small.data):,} bytes"
         print_ = f"Fine detail kept {100 * kept:.0f} %; print is usually readable from {100 * READABLE:.0f} % on."
         if cost is None or power is None:
@@ -220,7 +232,8 @@ class PictureCard(QFrame):
             return
         first, second = cost_words(cost)
         self.price.setText(f"{head}, {first}")
-        self.more.setText(f"{print_} {second} Least power: {power.watts:g} W, {power.why}.")
+        less = self._less_words(cost.seconds)
+        self.more.setText(f"{less} {print_} {second} Least power: {power.watts:g} W, {power.why}.")
 
     def _show_state(self) -> None:
         air, out = self.air, self.air.outgoing

@@ -2,6 +2,7 @@
 
 from PyQt6.QtWidgets import QCheckBox, QComboBox, QFrame, QHBoxLayout, QLineEdit
 
+from umbra_awl.core.fit.position import spoken_position_words
 from umbra_awl.core.messages.permit import Going
 from umbra_awl.core.messages.spelling import LANGUAGES, Misspelt, misspelt
 from umbra_awl.core.messages.texts import QUICK_TEXTS, Draft, draft_fault, make_text, position_words
@@ -148,6 +149,9 @@ class TextCard(QFrame):
         trouble = self.trouble if draft.text.strip() else self.way.refusal
         where = position_words(self._bench.plan.station) if draft.position else ""
         goes = f"Goes along: {where}. " if where else "No position goes along. "
+        radio, profile = self._bench.radio, self.way.profile
+        spoken = spoken_position_words(radio, profile) if radio is not None and profile is not None else ""
+        goes += f"{spoken} " if spoken else ""
         asks = f"A last yes: to {draft.to or 'everybody'}, on {self.way.channel.currentText().strip()}. {goes}{_NOT_PROVEN}"
         self.fault.setText(self.air.fault or trouble or (asks if asked else f"{goes}{_NOT_PROVEN}"))
         restyle(self.fault, "role", "stop" if self.air.fault or trouble else "brass" if asked else "second")
