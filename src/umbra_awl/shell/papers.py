@@ -179,6 +179,7 @@ def _memory(sources: tuple[Path, ...], layout: str) -> tuple[Any, list[str]]:
     from umbra_awl.core.columns.csv_in import read_files
     from umbra_awl.core.columns.memory_in import MemoryMaker
     from umbra_awl.core.columns.sources import files_of
+    from umbra_awl.core.columns.told import told_once
     from umbra_awl.core.keep.limits import MEMORY_BYTES, read_within
     from umbra_awl.core.radio.memory import MemoryFormError, parse_memory
 
@@ -193,10 +194,7 @@ def _memory(sources: tuple[Path, ...], layout: str) -> tuple[Any, list[str]]:
     sheets = read_files(data, chosen)
     maker = MemoryMaker(sheets)
     memory = maker.make()
-    faults = [
-        f"{item.file}, line {item.line}: {item.text}" if item.line else item.text
-        for item in (*sheets.faults, *maker.faults)
-    ]
+    faults = told_once((*sheets.faults, *maker.faults))
     return memory, [*faults, *(f"not used: the column {text}" for text in passed_over(chosen, samples))]
 
 

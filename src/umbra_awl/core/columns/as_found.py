@@ -18,9 +18,16 @@ def as_found(layout: ColumnLayout, samples: Sequence[Sample]) -> ColumnLayout:
 def _sheet(sheet: Sheet, sample: Sample) -> Sheet:
     if not sheet.headings:
         return sheet
-    known = {column.title.strip().casefold(): column for column in sheet.column}
-    columns = tuple(known.get(title.strip().casefold(), FileColumn(title)) for title in sample.headings)
-    return replace(sheet, column=columns)
+    known: dict[str, list[FileColumn]] = {}
+    for column in sheet.column:
+        known.setdefault(column.title.strip().casefold(), []).append(column)
+    columns = [_next_of(known.get(title.strip().casefold(), []), title) for title in sample.headings]
+    return replace(sheet, column=tuple(columns))
+
+
+def _next_of(columns: list[FileColumn], title: str) -> FileColumn:
+    """The column of a title; of several of one title each is the next."""
+    return columns.pop(0) if columns else FileColumn(title)
 
 
 def passed_over(layout: ColumnLayout, samples: Iterable[Sample]) -> list[str]:

@@ -14,6 +14,7 @@ from umbra_awl.core.columns.errors import ColumnsError
 from umbra_awl.core.columns.layout import ColumnLayout, own_layouts, shipped_layouts
 from umbra_awl.core.columns.memory_in import MemoryMaker
 from umbra_awl.core.columns.sources import files_of
+from umbra_awl.core.columns.told import told_once
 from umbra_awl.core.keep.limits import plain_reason
 from umbra_awl.core.radio.memory import Memory, read_memory_file
 from umbra_awl.core.radio.profile import Profile
@@ -143,8 +144,7 @@ def _of_files(paths: list[Path], layout: ColumnLayout | None, own: Path) -> Sour
     sheets = read_files(files, chosen)
     maker = MemoryMaker(sheets)
     memory = maker.make()
-    faults = [*sheets.faults, *maker.faults]
-    extra = [f"{item.file}, line {item.line}: {item.text}" if item.line else item.text for item in faults[:100]]
+    extra = told_once((*sheets.faults, *maker.faults))[:100]
     extra += [f"Not used: the column {text}" for text in passed_over(chosen, samples)[:40]]
     how = f"By the kept layout “{kept.name}”." if kept is not None else "Guessed; correct what is wrong."
     taken = Files(tuple(paths), samples, chosen, "Corrected by hand." if layout is not None else how)
