@@ -13,8 +13,9 @@ from umbra_awl.core.messages.history import MessageHistory, Said
 from umbra_awl.core.messages.picture import Crop
 from umbra_awl.core.plan.edit.edits import Edit
 from umbra_awl.core.simulation.parameters import figures
-from umbra_awl.desk.onair import evening_page, in_hand, messages_page
+from umbra_awl.desk.onair import evening_page
 from umbra_awl.desk.onair.lanes_words import moment_words
+from umbra_awl.desk.onair.messages import in_hand, messages_page
 from umbra_awl.desk.onair.stand import FREE
 from umbra_awl.desk.parts.saving import FilePlace
 
@@ -385,9 +386,11 @@ def pictures(demo_window, tmp_path):
 def test_what_arrives_is_seen_with_its_price_before_sending(pictures):
     assert pictures.hand.seen is not None
     assert not pictures.hand.arrives.isNull()
-    assert all(word in pictures.price.text() for word in ("bytes", "blocks", "on the air", "somebody speaks", "losses"))
-    assert "Least power" in pictures.more.text()
-    assert "where it was taken" in pictures.told.text()
+    assert all(
+        word in pictures.price.price.text() for word in ("bytes", "blocks", "on the air", "somebody speaks", "losses")
+    )
+    assert "Least power" in pictures.price.more.text()
+    assert "where it was taken" in pictures.price.told.text()
     before = len(pictures.hand.seen.small.data)
     pictures.sizes[640, 480].click()
     pictures.qualities["fine"].click()

@@ -5,7 +5,8 @@ from PIL import Image, ImageDraw
 from PyQt6.QtCore import Qt
 from PyQt6.QtTest import QTest
 
-from umbra_awl.desk.onair import air_job, evening_page
+from umbra_awl.desk.onair import evening_page
+from umbra_awl.desk.onair.messages import air_job
 
 pytestmark = pytest.mark.journey
 KEY = Qt.Key

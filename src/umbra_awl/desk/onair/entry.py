@@ -26,6 +26,6 @@ ONAIR = StageEntry(
         StageCommand("onair-advice", "Say all advice again", lambda it: it.lanes.stand.advice.forget_known(), when=with_radio),
     ),
     later=(
-        "desk.onair.lanes_page", "desk.onair.evening_page", "desk.onair.messages_page", "core.messages.map_picture",
+        "desk.onair.lanes_page", "desk.onair.evening_page", "desk.onair.messages.messages_page", "core.messages.map_picture",
     ),
 )  # fmt: skip

@@ -18,10 +18,10 @@ from umbra_awl.desk.stage import Surroundings
 if TYPE_CHECKING:
     from umbra_awl.core.facts.coast import Coast
     from umbra_awl.core.messages.permit import What
-    from umbra_awl.desk.onair.air_job import AirJob
     from umbra_awl.desk.onair.evening_page import EveningPage
     from umbra_awl.desk.onair.lanes_page import LanesPage
-    from umbra_awl.desk.onair.messages_page import MessagesPage
+    from umbra_awl.desk.onair.messages.air_job import AirJob
+    from umbra_awl.desk.onair.messages.messages_page import MessagesPage
 
 _WHAT = "Here the plan is played in time, before anybody is bothered: who blocks whom, what a scan misses."
 
@@ -71,14 +71,14 @@ class OnAirStage(QWidget):
     @cached_property
     def air(self) -> "AirJob":
         """The radio on the data port, made when first asked for."""
-        from umbra_awl.desk.onair.air_job import AirJob
+        from umbra_awl.desk.onair.messages.air_job import AirJob
 
         return AirJob(self._bench)
 
     @cached_property
     def messages(self) -> "MessagesPage":
         """Texts and pictures, made when first shown."""
-        from umbra_awl.desk.onair.messages_page import MessagesPage
+        from umbra_awl.desk.onair.messages.messages_page import MessagesPage
 
         return MessagesPage(self._bench, self._theme, self.air, self._coast)
 

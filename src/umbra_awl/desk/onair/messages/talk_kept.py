@@ -8,7 +8,7 @@ from typing import TYPE_CHECKING
 from umbra_awl.core.messages.history import MessageHistory, Said, proven
 
 if TYPE_CHECKING:
-    from umbra_awl.desk.onair.air_job import AirJob
+    from umbra_awl.desk.onair.messages.air_job import AirJob
 
 
 _FOLDER = "messages"

@@ -23,7 +23,7 @@ from umbra_awl.core.messages.picture import (
     with_less,
 )
 from umbra_awl.desk.held.workbench import Workbench
-from umbra_awl.desk.onair.images import pixmap_of
+from umbra_awl.desk.onair.messages.images import pixmap_of
 
 _LEAST = "picture least"
 _Least = tuple[tuple[int, int], Quality, float] | None

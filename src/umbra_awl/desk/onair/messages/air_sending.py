@@ -13,7 +13,7 @@ from umbra_awl.core.messages.sending import AirPort, Watched, send_picture, send
 from umbra_awl.core.transfer.errors import CancelledError, TransferError
 
 if TYPE_CHECKING:
-    from umbra_awl.desk.onair.air_job import AirJob
+    from umbra_awl.desk.onair.messages.air_job import AirJob
 
 
 class Progress(NamedTuple):

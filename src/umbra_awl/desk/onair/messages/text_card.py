@@ -7,8 +7,8 @@ from umbra_awl.core.messages.permit import Going
 from umbra_awl.core.messages.spelling import LANGUAGES, Misspelt, misspelt
 from umbra_awl.core.messages.texts import QUICK_TEXTS, Draft, draft_fault, make_text, position_words
 from umbra_awl.desk.held.workbench import Workbench
-from umbra_awl.desk.onair.air_job import AirJob
-from umbra_awl.desk.onair.way_line import WayLine
+from umbra_awl.desk.onair.messages.air_job import AirJob
+from umbra_awl.desk.onair.messages.way_line import WayLine
 from umbra_awl.desk.parts.widgets import button, column, restyle, row, rows_of, words
 
 _NOT_PROVEN = "Texts are not confirmed: only an answer proves one. Nothing here is private."

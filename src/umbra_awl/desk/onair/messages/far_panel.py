@@ -4,8 +4,8 @@ from functools import partial
 
 from PyQt6.QtWidgets import QCheckBox, QComboBox, QWidget
 
-from umbra_awl.desk.onair.air_job import AirJob
-from umbra_awl.desk.onair.air_sending import BENCH_SPEED
+from umbra_awl.desk.onair.messages.air_job import AirJob
+from umbra_awl.desk.onair.messages.air_sending import BENCH_SPEED
 from umbra_awl.desk.parts.widgets import button, column, row, rows_of, words
 
 _LOSSES = (0, 5, 10, 20, 40)

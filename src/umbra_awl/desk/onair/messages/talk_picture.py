@@ -10,7 +10,7 @@ from PyQt6.QtGui import QFontMetricsF, QKeyEvent, QPainter, QPaintEvent, QPixmap
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
 from umbra_awl.core.messages.history import Said
-from umbra_awl.desk.onair.air_job import AirJob
+from umbra_awl.desk.onair.messages.air_job import AirJob
 from umbra_awl.desk.parts.pointed import ThingAct
 from umbra_awl.desk.parts.thread import bead, stitch
 from umbra_awl.desk.theme.theme import Theme
@@ -181,7 +181,7 @@ def _read_pixmap(air: AirJob, name: str) -> QPixmap:
     from umbra_awl.core.messages.errors import PictureError
     from umbra_awl.core.messages.frames import MOST_PICTURE_BYTES
     from umbra_awl.core.messages.picture import open_picture
-    from umbra_awl.desk.onair.images import pixmap_of
+    from umbra_awl.desk.onair.messages.images import pixmap_of
 
     try:
         return pixmap_of(open_picture(read_within(air.kept.history.folder / name, MOST_PICTURE_BYTES)).image)

@@ -22,8 +22,8 @@ from umbra_awl.core.transfer.errors import TransferError
 from umbra_awl.core.transfer.frames import Frame
 from umbra_awl.core.transfer.serial_line import SerialLine
 from umbra_awl.desk.held.workbench import Workbench
-from umbra_awl.desk.onair.air_sending import BENCH_SPEED, AirSending, Progress
-from umbra_awl.desk.onair.talk_kept import TalkKept
+from umbra_awl.desk.onair.messages.air_sending import BENCH_SPEED, AirSending, Progress
+from umbra_awl.desk.onair.messages.talk_kept import TalkKept
 from umbra_awl.standins.launch import AirProcess, StandInError
 
 _BAUD = 9_600

@@ -9,27 +9,23 @@ from PyQt6.QtWidgets import QFrame, QLineEdit, QProgressBar, QVBoxLayout
 
 from umbra_awl.core.facts.callsign import call_sign_fault, tidy_call_sign
 from umbra_awl.core.messages.blocks import Arrived, Outgoing, make_offer
-from umbra_awl.core.messages.cost import Cost, Means, cost_of, cost_words, seconds_words
+from umbra_awl.core.messages.cost import seconds_words
 from umbra_awl.core.messages.history import utc_stamp
-from umbra_awl.core.messages.legible import READABLE
-from umbra_awl.core.messages.permit import Power, least_power
 from umbra_awl.core.messages.picture import QUALITIES, SIZES, Small
 from umbra_awl.desk.asked import ask_button
 from umbra_awl.desk.held.workbench import Workbench
-from umbra_awl.desk.onair.air_job import AirJob
-from umbra_awl.desk.onair.crop_picture import CropPicture
-from umbra_awl.desk.onair.in_hand import PictureInHand
-from umbra_awl.desk.onair.picture_sources import PictureSources
-from umbra_awl.desk.onair.way_line import WayLine
+from umbra_awl.desk.onair.messages.air_job import AirJob
+from umbra_awl.desk.onair.messages.crop_picture import CropPicture
+from umbra_awl.desk.onair.messages.in_hand import PictureInHand
+from umbra_awl.desk.onair.messages.picture_price import PicturePrice
+from umbra_awl.desk.onair.messages.picture_sources import PictureSources
+from umbra_awl.desk.onair.messages.way_line import WayLine
 from umbra_awl.desk.parts.tabs import chosen_of
 from umbra_awl.desk.parts.widgets import Flow, button, column, restyle, row, rows_of, words
 from umbra_awl.desk.theme.theme import Theme
 
 if TYPE_CHECKING:
-    from umbra_awl.core.asked.figure import Figure
     from umbra_awl.core.facts.coast import Coast
-
-_USUAL_LOSS = 0.2
 
 
 class Given(NamedTuple):
@@ -49,8 +45,9 @@ class PictureCard(QFrame):
         self.sources = PictureSources(self)
         self.setProperty("role", "card")
         self.bench, self._theme, self.air = bench, theme, air
-        self.way, self.to, self._loss, self.coast = given
+        self.way, self.to, loss, self.coast = given
         self.hand = PictureInHand(bench)
+        self.price = PicturePrice(bench, self.way, self.hand, loss)
         self.asked = False
         self.picture = CropPicture(theme)
         self.picture.cropped.connect(self.hand.take_crop)
@@ -74,11 +71,7 @@ class PictureCard(QFrame):
         return rows_of(*self.sizes.values(), *self.qualities.values(), self.least, gap=4)
 
     def _add_cost(self, inner: QVBoxLayout) -> None:
-        self.price = words("", wrap=True)
-        self.more = words("", "second", wrap=True)
-        self.told = words("", "brass", wrap=True)
-        for made in (self.price, self.more, self.told):
-            inner.addWidget(made)
+        inner.addWidget(self.price)
         line = row(gap=8)
         self.fault = words("", "second", wrap=True)
         line.addWidget(self.fault, 1)
@@ -96,46 +89,6 @@ class PictureCard(QFrame):
     def _another(self) -> None:
         self.asked = False
         self.refresh()
-
-    # what it costs
-
-    def power(self) -> Power | None:
-        """The power proposed on the channel in hand."""
-        profile, route = self.way.profile, self.way.route
-        if profile is None or route not in self.bench.index.routes:
-            return None
-        access = self.bench.index.parts(self.bench.index.routes[route])[0]
-        return least_power(self.bench.index, profile, access)
-
-    def cost(self) -> Cost | None:
-        """What sending it costs on the channel in hand."""
-        return self._cost_of(len(self.hand.seen.small.data)) if self.hand.seen is not None else None
-
-    def _less_words(self, seconds: float) -> str:
-        """What one size or one quality less would save, both computed."""
-        said = []
-        for item in self.hand.seen.less if self.hand.seen is not None else ():
-            cost = self._cost_of(item.size)
-            if cost is not None:
-                said.append(f"{item.words} {seconds_words(cost.seconds)}")
-        return f"In place of {seconds_words(seconds)}: {', '.join(said)}." if said else ""
-
-    def _cost_of(self, size: int) -> Cost | None:
-        seen, going, profile, power = self.hand.seen, self.way.going, self.way.profile, self.power()
-        if seen is None or going is None or profile is None or power is None or not going.carrier.pictures:
-            return None
-        loss = self._loss() or _USUAL_LOSS
-        return cost_of(size, Means(going.carrier, going.speed, profile, power.step, loss))
-
-    def figures(self) -> "list[Figure]":
-        """The airtime of the picture in hand."""
-        from umbra_awl.core.asked.estimates import airtime_figure
-
-        seen, going = self.hand.seen, self.way.going
-        if seen is None or going is None or self.cost() is None:
-            return []
-        carrier, size = going.carrier, len(seen.small.data)
-        return [airtime_figure(size, carrier.rate_bps(going.speed), 0.0, f"{carrier.words}, {going.speed}")]
 
     # sending
 
@@ -211,29 +164,8 @@ class PictureCard(QFrame):
         chosen_of(self.qualities, hand.quality)
         self.least.setEnabled(hand.opened is not None)
         self.picture.show_pictures(hand.whole, hand.arrives, hand.crop)
-        self._show_price()
+        self.price.refresh()
         self._show_state()
-
-    def _show_price(self) -> None:
-        hand, cost, power = self.hand, self.cost(), self.power()
-        left = f"Left behind: {', '.join(hand.opened.told)}." if hand.opened is not None and hand.opened.told else ""
-        self.told.setText(left)
-        self.told.setVisible(bool(left))
-        if hand.seen is None:
-            self.price.setText("What it costs stands here: bytes, blocks, airtime, battery.")
-            self.more.setText("")
-            return
-        small, kept = hand.seen.small, hand.seen.kept
-        head = f"{small.width} × {small.height}, {small.quality}: {len(small.data):,} bytes"
-        print_ = f"Fine detail kept {100 * kept:.0f} %; print is usually readable from {100 * READABLE:.0f} % on."
-        if cost is None or power is None:
-            self.price.setText(f"{head}.")
-            self.more.setText(print_)
-            return
-        first, second = cost_words(cost)
-        self.price.setText(f"{head}, {first}")
-        less = self._less_words(cost.seconds)
-        self.more.setText(f"{less} {print_} {second} Least power: {power.watts:g} W, {power.why}.")
 
     def _show_state(self) -> None:
         air, out = self.air, self.air.outgoing

@@ -10,12 +10,12 @@ from PyQt6.QtWidgets import QLineEdit, QWidget
 from umbra_awl.core.messages.history import Said
 from umbra_awl.core.messages.permit import What
 from umbra_awl.desk.held.workbench import Workbench
-from umbra_awl.desk.onair.air_job import AirJob
-from umbra_awl.desk.onair.far_panel import FarPanel
-from umbra_awl.desk.onair.picture_card import Given, PictureCard
-from umbra_awl.desk.onair.talk_picture import TalkPicture
-from umbra_awl.desk.onair.text_card import TextCard
-from umbra_awl.desk.onair.way_line import WayLine
+from umbra_awl.desk.onair.messages.air_job import AirJob
+from umbra_awl.desk.onair.messages.far_panel import FarPanel
+from umbra_awl.desk.onair.messages.picture_card import Given, PictureCard
+from umbra_awl.desk.onair.messages.talk_picture import TalkPicture
+from umbra_awl.desk.onair.messages.text_card import TextCard
+from umbra_awl.desk.onair.messages.way_line import WayLine
 from umbra_awl.desk.parts.menus import lead
 from umbra_awl.desk.parts.saving import ask_place, save_later
 from umbra_awl.desk.parts.tabs import chosen_of

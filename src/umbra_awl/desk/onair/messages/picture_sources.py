@@ -6,11 +6,11 @@ from typing import TYPE_CHECKING
 from PyQt6.QtGui import QGuiApplication
 from PyQt6.QtWidgets import QFileDialog
 
-from umbra_awl.desk.onair.images import png_of
+from umbra_awl.desk.onair.messages.images import png_of
 from umbra_awl.desk.parts.widgets import Flow, button, rows_of
 
 if TYPE_CHECKING:
-    from umbra_awl.desk.onair.picture_card import PictureCard
+    from umbra_awl.desk.onair.messages.picture_card import PictureCard
 
 
 _FILTER = "Pictures (*.jpg *.jpeg *.png *.webp *.gif *.bmp *.tif *.tiff)"
