@@ -23,7 +23,6 @@ from bench.days import LOCAL, TODAY
 from bench.fuzz_log import log_readers
 from umbra_awl.core.bring.recognise import recognise
 from umbra_awl.core.columns.csv_guess import guess_layout as guess_columns
-from umbra_awl.core.columns.csv_guess import take_sample
 from umbra_awl.core.columns.csv_in import read_files
 from umbra_awl.core.columns.csv_out import write_files
 from umbra_awl.core.columns.errors import ColumnsError
@@ -32,6 +31,7 @@ from umbra_awl.core.columns.layout import layout_text as columns_text
 from umbra_awl.core.columns.layout import parse_layout as parse_columns
 from umbra_awl.core.columns.layout import shipped_layouts
 from umbra_awl.core.columns.memory_in import MemoryMaker
+from umbra_awl.core.columns.sample import take_sample
 from umbra_awl.core.directory.download import offers_in
 from umbra_awl.core.directory.entry import RefusedError, RowReader
 from umbra_awl.core.directory.errors import DownloadError

@@ -3,7 +3,8 @@
 from contextlib import closing
 
 from tests.days import TODAY
-from umbra_awl.core.columns.csv_guess import guess_sheet, take_sample
+from umbra_awl.core.columns.csv_guess import guess_sheet
+from umbra_awl.core.columns.sample import take_sample
 from umbra_awl.core.directory.people_search import search_people
 from umbra_awl.core.directory.store import Store
 from umbra_awl.core.directory.targets import search_targets

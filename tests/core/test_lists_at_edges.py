@@ -2,7 +2,7 @@
 
 import pytest
 
-from umbra_awl.core.directory import guess as guessing
+from umbra_awl.core.directory import column_values
 from umbra_awl.core.directory.guess import guess, heading_score, passed_over, sides_told
 from umbra_awl.core.directory.layout import TableLayout
 from umbra_awl.core.directory.sides import (
@@ -143,7 +143,7 @@ def test_headings_are_scored_by_whole_words_then_by_likeness():
 
 
 def test_single_values_look_like_their_field_or_do_not():
-    holds = guessing._TESTS
+    holds = column_values.TESTS
     assert holds["call"]("Q4WRN")
     assert not holds["call"]("no call")
     assert not holds["sign"]("abc")

@@ -175,9 +175,10 @@ def bring(sources: tuple[Path, ...], layout: str, profile_key: str, out: Path, a
 def _memory(sources: tuple[Path, ...], layout: str) -> tuple[Any, list[str]]:
     """The memory in some files, and what could not be read of them."""
     from umbra_awl.core.columns.as_found import as_found, passed_over
-    from umbra_awl.core.columns.csv_guess import guess_layout, take_sample
+    from umbra_awl.core.columns.csv_guess import guess_layout
     from umbra_awl.core.columns.csv_in import read_files
     from umbra_awl.core.columns.memory_in import MemoryMaker
+    from umbra_awl.core.columns.sample import take_sample
     from umbra_awl.core.columns.sources import files_of
     from umbra_awl.core.columns.told import told_once
     from umbra_awl.core.keep.limits import MEMORY_BYTES, read_within

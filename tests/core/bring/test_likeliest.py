@@ -4,9 +4,10 @@ import pytest
 
 from umbra_awl.core.bring.likeliest import likeliest
 from umbra_awl.core.columns.as_found import as_found, passed_over
-from umbra_awl.core.columns.csv_guess import guess_layout, take_sample
+from umbra_awl.core.columns.csv_guess import guess_layout
 from umbra_awl.core.columns.csv_in import read_files
 from umbra_awl.core.columns.layout import shipped_layouts
+from umbra_awl.core.columns.sample import take_sample
 from umbra_awl.core.fit.fitting import fit
 from umbra_awl.core.radio.memory import Memory
 from umbra_awl.core.radio.profile_file import shipped_profiles

@@ -2,7 +2,7 @@
 
 import pytest
 
-from umbra_awl.core.columns.csv_guess import guess_layout, guess_sheet, take_sample
+from umbra_awl.core.columns.csv_guess import guess_layout, guess_sheet
 from umbra_awl.core.columns.csv_in import read_files
 from umbra_awl.core.columns.errors import ColumnsError
 from umbra_awl.core.columns.layout import (
@@ -14,6 +14,7 @@ from umbra_awl.core.columns.layout import (
     parse_layout,
     save_layout,
 )
+from umbra_awl.core.columns.sample import take_sample
 from umbra_awl.core.columns.written import with_written
 
 

@@ -8,7 +8,7 @@ from msgspec.structs import replace
 from tests.days import TODAY
 from tests.examples import examples
 from tests.strategies import plans
-from umbra_awl.core.columns.csv_guess import guess_layout, take_sample
+from umbra_awl.core.columns.csv_guess import guess_layout
 from umbra_awl.core.columns.csv_in import read_files
 from umbra_awl.core.columns.csv_out import write_files
 from umbra_awl.core.columns.errors import ColumnsError
@@ -25,6 +25,7 @@ from umbra_awl.core.columns.layout import (
 )
 from umbra_awl.core.columns.memory_in import MemoryMaker
 from umbra_awl.core.columns.round_trip import round_trip
+from umbra_awl.core.columns.sample import take_sample
 from umbra_awl.core.fit.compare import tried
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.radio.memory import Channel, Memory, MemoryList

@@ -4,9 +4,10 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from umbra_awl.core.columns.as_found import as_found
-from umbra_awl.core.columns.csv_guess import guess_layout, take_sample
+from umbra_awl.core.columns.csv_guess import guess_layout
 from umbra_awl.core.columns.csv_in import RowFault, read_files
 from umbra_awl.core.columns.memory_in import MemoryMaker
+from umbra_awl.core.columns.sample import take_sample
 from umbra_awl.core.columns.told import told_once
 
 HEAD = "Number,Name,RX Frequency,TX Frequency,Power,Color Code,Time Slot,Contact"

@@ -4,8 +4,8 @@ from collections.abc import Iterable, Sequence
 
 from msgspec.structs import replace
 
-from umbra_awl.core.columns.csv_guess import Sample
 from umbra_awl.core.columns.layout import ColumnLayout, FileColumn, Sheet
+from umbra_awl.core.columns.sample import Sample
 
 
 def as_found(layout: ColumnLayout, samples: Sequence[Sample]) -> ColumnLayout:

@@ -3,8 +3,9 @@
 from pathlib import Path
 from typing import NamedTuple
 
-from umbra_awl.core.columns.csv_guess import Sample, guess_layout, take_sample
+from umbra_awl.core.columns.csv_guess import guess_layout
 from umbra_awl.core.columns.layout import ColumnLayout
+from umbra_awl.core.columns.sample import Sample, take_sample
 from umbra_awl.core.keep.limits import open_regular
 
 _SAMPLE_BYTES = 262_144

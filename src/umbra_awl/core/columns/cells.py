@@ -8,10 +8,12 @@ from umbra_awl.core.columns.fields import BETWEEN, ColumnField
 from umbra_awl.core.columns.layout import UNIT_HZ, ColumnLayout, FileColumn
 from umbra_awl.core.facts.modes import modes_in
 from umbra_awl.core.facts.shift import DASHES, Shift, ShiftError, read_direction, read_shift
+from umbra_awl.core.facts.tone_kinds import TONE_KINDS, read_code, tone_kind_of
 from umbra_awl.core.facts.tones import ToneError, parse_tone
 from umbra_awl.core.keep.cells import guarded, unguarded
 
 _TONES = frozenset({"tone_tx", "tone_rx"})
+_CODES = frozenset({"code_tx", "code_rx"})
 _MOST_HZ = 10_000_000_000
 _TONE_SHAPE = re.compile(r"\d{2,3}[.,]\d|D\d{3}[NI]")
 
@@ -65,6 +67,8 @@ def read_cell(text: str, column: FileColumn, field: ColumnField, layout: ColumnL
     """The plain value of a cell; None for a blank one. Raises CellError with a sentence."""
     text = unguarded(text)
     bare = text.strip()
+    if column.field == "tone_kind" and not bare:
+        return "none"
     if not bare or bare == column.blank.strip():
         return _word(bare, column) if bare and column.words else None
     if column.field in {"offset", "offset_size"}:
@@ -76,6 +80,8 @@ def read_cell(text: str, column: FileColumn, field: ColumnField, layout: ColumnL
 
 def _in_words(bare: str, column: FileColumn, field: ColumnField) -> str:
     """Our word for theirs; a mode or a direction also as people write it otherwise."""
+    if column.field == "tone_kind" and (kind := _word(bare, column) or tone_kind_of(bare)) in TONE_KINDS:
+        return str(kind)
     if column.field in {"mode", "shift"} and _word(bare, column) not in field.words:
         if column.field == "shift":
             return _as_shift(bare, read_direction)
@@ -144,6 +150,11 @@ def _text(text: str, bare: str, column: FileColumn) -> str:
         except ToneError as error:
             if _TONE_SHAPE.fullmatch(bare):
                 return bare.replace(",", ".")  # no standard tone, but a finding can say so
+            raise CellError(str(error)) from None
+    if column.field in _CODES:
+        try:
+            return read_code(bare)
+        except ToneError as error:
             raise CellError(str(error)) from None
     if column.field in {"ur", "rpt1", "rpt2"}:
         return text.rstrip("\r\n").upper().ljust(8)

@@ -3,105 +3,24 @@
 What few callers need is imported where it is used: it is slow to load, and most starts do without it.
 """
 
-import csv
-import io
 import re
-from collections.abc import Callable, Iterable
+from collections.abc import Callable
 from functools import partial
-from typing import NamedTuple
 
-from umbra_awl.core.columns.asked import folded_heading, our_word, plain_digits, unknown_words, which_tone
+from umbra_awl.core.columns.asked import folded_heading, our_word, plain_digits, which_tone
 from umbra_awl.core.columns.errors import ColumnsError
 from umbra_awl.core.columns.fields import FIELDS, NEEDED, What
-from umbra_awl.core.columns.guess_words import HEADINGS, NONE_WORDS, VALUE_WORDS
-from umbra_awl.core.columns.layout import ColumnLayout, FileColumn, Sheet, Unit
+from umbra_awl.core.columns.guess_words import HEADINGS, NONE_WORDS
+from umbra_awl.core.columns.guess_written import column_for
+from umbra_awl.core.columns.layout import ColumnLayout, Sheet
+from umbra_awl.core.columns.sample import Sample
+from umbra_awl.core.columns.tones import with_idle
 from umbra_awl.core.directory.sides import Columns, frequency_columns, is_usual_shift
-from umbra_awl.core.tables.headings import joined_headings
-from umbra_awl.core.tables.table import delimiter_of, encodings_of
+from umbra_awl.core.facts.tone_kinds import read_code
+from umbra_awl.core.facts.tones import ToneError
 
-SAMPLE_ROWS = 200
 _ENOUGH, _EXACT = 70.0, 100.0
-_MOST_LEAD = 12
 _SHORT = 3
-_PAIRED = frozenset({"shift", "width", "call_kind", "kind"})
-
-
-class Sample(NamedTuple):
-    """One file as it was found: its encoding, delimiter, lines before the headings, headings, and first rows.
-
-    Where headings take two lines the first is among those before, and `above` has both joined.
-    """
-
-    file: str
-    encoding: str
-    delimiter: str
-    lead: tuple[str, ...]
-    headings: tuple[str, ...]
-    rows: tuple[tuple[str, ...], ...]
-    above: tuple[str, ...] = ()
-
-    @property
-    def called(self) -> tuple[str, ...]:
-        """What each column is called: its heading, with the line above it where headings take two."""
-        return self.above or self.headings
-
-    def values(self, at: int) -> list[str]:
-        """The values in a column, blanks left out."""
-        return [row[at].strip() for row in self.rows if at < len(row) and row[at].strip()]
-
-
-MOST_COLUMNS = 300
-
-
-def take_sample(file: str, data: bytes) -> Sample:
-    """The first rows of a file. Raises ColumnsError for anything that is no table."""
-    if not data.strip():
-        raise ColumnsError(f"“{file}” is empty.")
-    if data.startswith(b"PK") or (b"\0" in data[:4_000] and not data.startswith((b"\xff\xfe", b"\xfe\xff"))):
-        raise ColumnsError(f"“{file}” is not text. Save it as CSV from the program it comes from.")
-    encoding, legacy = encodings_of(data[:65_536])
-    try:
-        text = data.decode(encoding)
-    except UnicodeDecodeError:
-        encoding, text = legacy, data.decode(legacy, "replace")
-    delimiter = delimiter_of(text.lstrip("\ufeff")[:65_536])
-    try:
-        lines = list(_first(csv.reader(io.StringIO(text.lstrip("\ufeff"), newline=""), delimiter=delimiter)))
-    except csv.Error as error:
-        raise ColumnsError(f"“{file}” cannot be read as a table: {error}.") from None
-    at = _headings_at(lines)
-    if at >= len(lines) or len(lines[at]) < 2:
-        raise ColumnsError(f"“{file}” has no columns: one value a line, whatever the delimiter.")
-    if len(lines[at]) > MOST_COLUMNS:
-        raise ColumnsError(
-            f"“{file}” has {len(lines[at]):,} columns; no radio's file has more than {MOST_COLUMNS}. Choose another file."
-        )
-    both = joined_headings(lines[at], lines[at + 1], lines[at + 2 :]) if at + 1 < len(lines) else None
-    at += both is not None
-    lead = tuple(delimiter.join(cells) for cells in lines[:at])
-    heads = tuple(cell.strip() or f"Column {place}" for place, cell in enumerate(lines[at], 1))
-    rows = tuple(tuple(row) for row in lines[at + 1 :] if any(row))
-    return Sample(file, encoding, delimiter, lead, heads, rows, tuple(both or ()))
-
-
-def _first(reader: Iterable[list[str]]) -> list[list[str]]:
-    found: list[list[str]] = []
-    for cells in reader:
-        found.append(cells)
-        if len(found) > SAMPLE_ROWS:
-            break
-    return found
-
-
-def _headings_at(lines: list[list[str]]) -> int:
-    """The first line that is as wide as most and not mostly numbers."""
-    widths = [len(cells) for cells in lines if any(cells)]
-    usual = max(set(widths), key=widths.count) if widths else 0
-    for at, cells in enumerate(lines[:_MOST_LEAD]):
-        filled = [cell for cell in cells if cell.strip()]
-        if len(cells) >= usual and len(filled) * 2 > len(cells):
-            return at
-    return 0
 
 
 def guess_layout(files: list[Sample], name: str) -> ColumnLayout:
@@ -127,7 +46,8 @@ def guess_sheet(sample: Sample, what: What | None = None) -> Sheet:
     ]
     _points, kind, found = max(ranked, key=lambda item: item[0])
     columns = tuple(column_for(sample, at, kind, found.get(at, "")) for at in range(len(sample.headings)))
-    return Sheet(kind, sample.file, which_tone(columns), sample.lead)
+    cells = [dict(zip(sample.headings, row, strict=False)) for row in sample.rows]
+    return Sheet(kind, sample.file, with_idle(which_tone(columns), cells), sample.lead)
 
 
 def _score(what: What, found: dict[int, str], file: str) -> tuple[bool, bool, int, bool]:
@@ -251,11 +171,27 @@ def _evidence_of_contacts(values: list[str]) -> float:
     return -30.0 if all(plain_digits(value) for value in values) else 0.0
 
 
+def _evidence_of_codes(values: list[str]) -> float:
+    """Codes of three digits, or none."""
+    share = sum(_is_code(value) for value in values) / len(values)
+    return 12.0 * share - (60.0 if share < _FEW else 0.0)
+
+
+def _is_code(value: str) -> bool:
+    try:
+        read_code(value[:80])
+    except ToneError:
+        return False
+    return True
+
+
 _FEW = 0.5
 _OF_VALUES: dict[str, Callable[[list[str]], float]] = {
     "name": _evidence_of_names,
     "zone": _evidence_of_zones,
     "contact": _evidence_of_contacts,
+    "code_tx": _evidence_of_codes,
+    "code_rx": _evidence_of_codes,
     "number": partial(_evidence_of_numbers, counting=16.0),
     "call": partial(_evidence_of_numbers, counting=-30.0),
 }
@@ -266,72 +202,3 @@ def _counts_up(values: list[str]) -> bool:
     return all(plain_digits(value) for value in values) and [int(value) - int(values[0]) for value in values] == list(
         range(len(values))
     )
-
-
-def column_for(sample: Sample, at: int, what: What, field: str) -> FileColumn:
-    """The column of a sample with a field (empty: none), written as its values suggest."""
-    values = sample.values(at)
-    title = sample.headings[at]
-    if not field:
-        constant = values[0] if values and set(values) == {values[0]} and len(values) == len(sample.rows) else ""
-        return FileColumn(title, fixed=constant)
-    kind = FIELDS[what][field].kind
-    if kind == "hz":
-        unit, places = _written(values)
-        return FileColumn(title, field, unit=unit, places=places)
-    if kind == "word":
-        words = _words(field, values)
-        if FIELDS[what][field].words == ("off", "on") and "off" not in words and len(values) < len(sample.rows):
-            words["off"] = ""
-        return FileColumn(title, field, words=words, asked=unknown_words(title, FIELDS[what][field], field, values))
-    blank = next((value for value in values if value.casefold() in NONE_WORDS), "") if kind == "text" else ""
-    join = next((mark for mark in ("|", ";", ",", "/") if any(mark in value for value in values)), ";")
-    return (
-        FileColumn(title, field, blank=blank, join=join) if kind == "names" else FileColumn(title, field, blank=blank)
-    )
-
-
-def _written(values: list[str]) -> tuple[Unit, int]:
-    """Unit and decimals that a column's frequencies are written in: receivers lie between 1 and 3,000 MHz."""
-    numbers = [
-        float(value.replace(",", ".").replace("−", "-"))
-        for value in values
-        if re.fullmatch(r"[+\-−]?\d+([.,]\d+)?", value)
-    ]
-    largest = max(map(abs, numbers), default=0.0)
-    unit: Unit = "Hz" if largest >= 3_000_000 else "kHz" if largest >= 3_000 else "MHz"
-    decimals = [len(re.split(r"[.,]", value)[1]) if re.search(r"[.,]", value) else 0 for value in values]
-    same = len(set(decimals)) == 1
-    return unit, decimals[0] if same and decimals else -1
-
-
-def _words(field: str, values: list[str]) -> dict[str, str]:
-    """Our words to theirs, as far as the sample shows them; power steps in the order of their own words."""
-    found: dict[str, str] = {}
-    if field == "power" and all(value in {"0", "1", "2", "3", "4"} for value in values):
-        return {}
-    for value in dict.fromkeys(values):
-        ours = our_word(field, value)
-        if ours is not None and ours not in found:
-            found[ours] = value
-    if field == "power" and found:
-        return {str(step): found[ours] for step, ours in enumerate(sorted(found))}
-    return {**found, **_opposites(field, found)}
-
-
-def _opposites(field: str, found: dict[str, str]) -> dict[str, str]:
-    """Words that the sample does not show, by those it does: “plus” beside “minus”, spelled alike."""
-    known, made = VALUE_WORDS.get(field, {}), dict[str, str]()
-    if field not in _PAIRED:
-        return made
-    for ours, theirs in known.items():
-        for shown, word in found.items():
-            places = known.get(shown, "").split("|")
-            at = places.index(word.casefold()) if word.casefold() in places else -1
-            options = theirs.split("|")
-            if ours not in found and ours not in made and shown != "off" and 0 <= at < len(options):
-                like = options[at]
-                made[ours] = (
-                    like.title() if word.istitle() else like.upper() if word.isupper() and word.isalpha() else like
-                )
-    return made

@@ -11,6 +11,7 @@ from umbra_awl.core.columns.errors import ColumnsError
 from umbra_awl.core.columns.fields import BETWEEN, FIELDS, MemoryRows, Plain
 from umbra_awl.core.columns.layout import ColumnLayout, Sheet
 from umbra_awl.core.columns.sendable import why_left_out
+from umbra_awl.core.columns.tones import for_columns
 from umbra_awl.core.keep.cells import guarded
 from umbra_awl.core.radio.memory import Memory
 
@@ -82,7 +83,8 @@ def sheet_rows(plain: list[Plain], sheet: Sheet, layout: ColumnLayout, notes: No
         notes.add(f"{sheet.file} takes {sheet.rows} rows; the last {len(plain) - sheet.rows} are left out.")
         plain = plain[: sheet.rows]
     places = range(len(sheet.column))
-    return [[_cell(row, at, sheet, layout, notes) for at in places] for row in _spread(plain, sheet)]
+    rows = (for_columns(row, sheet) for row in _spread(plain, sheet))
+    return [[_cell(row, at, sheet, layout, notes) for at in places] for row in rows]
 
 
 def _spread(plain: list[Plain], sheet: Sheet) -> list[Plain]:

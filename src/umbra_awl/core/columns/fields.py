@@ -4,6 +4,7 @@ from collections.abc import Callable
 from typing import Literal, NamedTuple
 
 from umbra_awl.core.facts.modes import EVERY_MODE
+from umbra_awl.core.facts.tone_kinds import TONE_KINDS
 from umbra_awl.core.facts.width import NARROW_HZ
 from umbra_awl.core.radio.memory import Channel, Memory, MemoryList
 
@@ -42,6 +43,10 @@ FIELDS: dict[What, dict[str, ColumnField]] = {
         "offset_size": ColumnField("Offset, without sign", "hz"),
         "tone_tx": ColumnField("Tone sent", "text"),
         "tone_rx": ColumnField("Tone waited for", "text"),
+        "tone_kind": ColumnField("Kind of tone", "word", TONE_KINDS),
+        "code_tx": ColumnField("DCS code sent", "text"),
+        "code_rx": ColumnField("DCS code waited for", "text"),
+        "code_sense": ColumnField("Sense of the code", "text"),
         "width": ColumnField("Width", "word", ("narrow", "wide")),
         "power": ColumnField("Power step", "word", ("0", "1", "2", "3", "4")),
         "color_code": ColumnField("Color code", "number"),

@@ -3,6 +3,7 @@
 Values that are opposites stand at the same place of their lists: who writes “minus” writes “plus”.
 """
 
+from umbra_awl.core.facts.tone_kinds import WORDS
 from umbra_awl.core.facts.tones import NO_TONE
 
 HEADINGS: dict[str, str] = {
@@ -24,10 +25,15 @@ HEADINGS: dict[str, str] = {
     "offset": "offset|signed offset|ablage|decalage|desplazamiento|scostamento",
     "offset_size": "offset size|offset frequency|shift frequency|shift size|offset amount|shift khz",
     "tone_tx": "tone|tx tone|tone tx|encode|ctcss encode|tone encode|tone sent|ctcss dcs encode|access tone|ctcss tx|ton"
-    "|subton|pilotton|rufton|ton tx|ctcss|dcs|ctcss ton|tonalite|tonalite tx|tono|subtono|tono tx|tono subaudio"
+    "|subton|pilotton|rufton|ton tx|ctcss|ctcss ton|tonalite|tonalite tx|tono|subtono|tono tx|tono subaudio"
     "|tom|subtom|toon|subtoon|pl|pl tone|transmit tone|send tone",
     "tone_rx": "tone awaited|tone waited for|rx tone|tone rx|decode|ctcss decode|tone decode|tone squelch|squelch tone"
     "|ctcss rx|tonsquelch|ton rx|tonalite rx|tono rx|tsql|receive tone",
+    "tone_kind": "tone mode|tone type|kind of tone|tone kind|squelch mode|squelch type|tone squelch mode|ctcss dcs mode|tone"
+    "|tonart|type de tonalite|tipo de tono|tipo di tono|signalling|signaling",
+    "code_tx": "dcs|dcs code|dtcs|dtcs code|dpl|tx dcs|dcs tx|dcs encode|code sent|dcs sent|digital code",
+    "code_rx": "rx dcs|dcs rx|dcs decode|rx dtcs|dtcs rx|dcs awaited|code awaited",
+    "code_sense": "dcs polarity|dtcs polarity|polarity|code polarity|dcs sense|sense of the code|dcs inversion",
     "width": "width|bandwidth|band width|channel width|channel spacing|spacing",
     "power": "power|tx power|power level|transmit power|output power|leistung|sendeleistung|puissance|puissance d emission"
     "|potencia|potenza|vermogen|zendvermogen",
@@ -94,6 +100,7 @@ VALUE_WORDS: dict[str, dict[str, str]] = {
         "free": "channel free|idle|clear|busy channel lockout",
         "color": "color code|color code free|same color code|correct color code|different cc",
     },
+    "tone_kind": {str(kind): words for kind, words in WORDS.items()},
     "receive_only": {"off": "no|0|false|n|disabled", "on": "yes|1|true|y|enabled|x|rx only"},
     "promiscuous": {"off": "no|0|false|n", "on": "yes|1|true|y|x"},
     "encrypted": {"off": "no|0|false|n|none", "on": "yes|1|true|y|x"},

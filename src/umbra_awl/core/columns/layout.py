@@ -31,7 +31,8 @@ class FileColumn(_Part, frozen=True):
 
     `unit` and `places` (decimals; -1: as many as needed) for frequencies, `words` ours to theirs, `blank` what stands where there
     is nothing, `fixed` what stands there always, `length` the most characters, `join` what stands between joined names, `at`
-    which member of a list (from 1) when each has a column, `asked` a question that has to be answered before it is used.
+    which member of a list (from 1) when each has a column, `idle` what stands where another column says that this one is not
+    in force, `asked` a question that has to be answered before it is used.
     """
 
     title: str
@@ -44,6 +45,7 @@ class FileColumn(_Part, frozen=True):
     length: int = 0
     join: str = ";"
     at: int = 0
+    idle: str = ""
     asked: str = ""
 
     def blank_always(self) -> bool:

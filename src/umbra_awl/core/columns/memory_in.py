@@ -6,8 +6,10 @@ from typing import Any
 
 from umbra_awl.core.columns.csv_in import UNREAD, RowFault, Sheets
 from umbra_awl.core.columns.fields import BETWEEN, Plain, What
+from umbra_awl.core.columns.tones import tones_of
 from umbra_awl.core.facts.modes import MODE_WORDS, code_in, modes_in
 from umbra_awl.core.facts.shift import Pair, Shift, ShiftError, joined, pair_of, read_direction, read_shift
+from umbra_awl.core.facts.tones import ToneError
 from umbra_awl.core.facts.width import NARROW_HZ, parse_width
 from umbra_awl.core.radio.memory import AccessEntry, CallSign, Channel, Contact, Memory, MemoryList, Room
 
@@ -128,13 +130,25 @@ class MemoryMaker:
 
     def _of_mode(self, row: Plain, mode: str, groups: dict[str, int]) -> dict[str, Any]:
         if mode == "fm":
-            return {"tone_tx": row.get("tone_tx", ""), "tone_rx": row.get("tone_rx", ""), "width_hz": self._width(row)}
+            sent, awaited = self._tones(row)
+            return {"tone_tx": sent, "tone_rx": awaited, "width_hz": self._width(row)}
         if mode == "dmr":
             return self._dmr(row, groups)
         if mode == "dstar":
             fields = {name: row.get(name, "").ljust(8) for name in ("ur", "rpt1", "rpt2")}
             return {**fields, "zero_offset": row.get("zero_offset") == "on"}
         return {"way": row.get("way", ""), "dgid_tx": int(row.get("dgid_tx", 0)), "dgid_rx": int(row.get("dgid_rx", 0))}
+
+    def _tones(self, row: Plain) -> tuple[str, str]:
+        """What is sent and what is waited for; where none says which of a tone and a code is in force, that is said."""
+        try:
+            tones = tones_of(row)
+        except ToneError as error:
+            self._say(row, str(error))
+            return "", ""
+        if tones.told:
+            self._say(row, tones.told)
+        return tones.sent, tones.awaited
 
     def _dmr(self, row: Plain, groups: dict[str, int]) -> dict[str, Any]:
         return {

@@ -26,6 +26,8 @@ def written(column: FileColumn, what: What) -> str:
         parts.append(f"joined by {column.join}")
     if column.blank:
         parts.append(f"nothing is {column.blank}")
+    if column.idle:
+        parts.append(f"unused is {column.idle}")
     if column.length:
         parts.append(f"at most {column.length}")
     return "; ".join(parts)
@@ -36,7 +38,7 @@ def with_written(column: FileColumn, text: str, what: What) -> FileColumn:
     field = FIELDS[what].get(column.field)
     if field is None:
         return replace(column, asked="", fixed=text.strip().removeprefix("always ").strip())
-    made = replace(column, words={}, blank="", length=0, places=-1, unit="", asked="")
+    made = replace(column, words={}, blank="", idle="", length=0, places=-1, unit="", asked="")
     for part in filter(None, map(str.strip, re.split(r";(?!\s*$)", text))):
         made = _with_part(made, part, field)
     return made
@@ -45,6 +47,8 @@ def with_written(column: FileColumn, text: str, what: What) -> FileColumn:
 def _with_part(column: FileColumn, part: str, field: ColumnField) -> FileColumn:
     if part.startswith("nothing is "):
         return replace(column, blank=part.removeprefix("nothing is ").strip())
+    if part.startswith("unused is "):
+        return replace(column, idle=part.removeprefix("unused is ").strip())
     if part.startswith("joined by ") and field.kind == "names":
         return replace(column, join=part.removeprefix("joined by ").strip() or ";")
     limit = re.fullmatch(r"at most (\d{1,3})", part)

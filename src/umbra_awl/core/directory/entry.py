@@ -10,25 +10,24 @@ from typing import NamedTuple, TypeVar
 from msgspec.structs import replace
 
 from umbra_awl.core.directory.layout import TableLayout
+from umbra_awl.core.directory.row_openers import SPACED_CALL, color_of, dgid_of, fm_opened, mode_opened, module_of
 from umbra_awl.core.directory.values import (
     on_air,
     parse_amount,
     parse_any_hz,
     parse_day,
     parse_kind,
-    parse_opens,
+    says_off,
 )
 from umbra_awl.core.facts.callsign import tidy_call_sign
 from umbra_awl.core.facts.earth import Position, PositionError, parse_angle, parse_locator, parse_position
 from umbra_awl.core.facts.frequency import FrequencyError, format_mhz
-from umbra_awl.core.facts.modes import ByMode, code_in, modes_in
+from umbra_awl.core.facts.modes import ByMode, modes_in
 from umbra_awl.core.facts.shift import NOTHING, Shift, ShiftError, joined, pair_of, read_direction, read_shift
-from umbra_awl.core.facts.tones import ToneError, is_burst, parse_tone
 from umbra_awl.core.facts.width import NARROW_HZ, parse_width
 from umbra_awl.core.modes.table import mode_of
 from umbra_awl.core.plan.model import AccessPoint, Air, DmrAir, DstarAir, FmAir, FusionAir, Mode, Service
 
-_SPACED = re.compile(r"([A-Z0-9]{3,7})\s+([A-Z])")
 _LONGEST = 80
 _SOME_SHIFT = frozenset(
     {"duplex", "dup", "semi-duplex", "semiduplex", "half duplex", "yes", "ja", "oui", "si", "sim", "split"}
@@ -66,6 +65,8 @@ class RowReader:
             raise RefusedError("It has neither a call sign nor a site, so it has no name.")
         if on_air(text.get("status", "")) is False:
             raise RefusedError(f"It is off the air, its list says: “{text['status'][:40]}”.")
+        if says_off(text.get("note", "")):
+            mended.append(f"its note says “{text['note'][:40]}”; it is taken, listen before you rely on it")
         rx_hz, tx_hz = self._pair(text, mended)
         services = self._services(text, rx_hz, tx_hz, mended)
         position = self._position(text, mended)
@@ -120,7 +121,7 @@ class RowReader:
         named = modes_in(text.get("mode", "")[:_LONGEST]) or modes_in(self._layout.mode)
         if not named and text.get("mode"):
             raise RefusedError(f"Its mode “{text['mode'][:20]}” is none of FM, DMR, D-STAR and System Fusion.")
-        modes = named or (_likely_mode(text),)
+        modes = named or (mode_opened(text),)
         if not named and "mode" in self._at:
             mended.append(f"no mode told, taken as {modes[0].upper()}")
         return tuple(
@@ -132,16 +133,15 @@ class RowReader:
         network = text.get("network", "")
         made: ByMode[Callable[[], Air]] = {
             "fm": lambda: self._fm_air(text, with_dmr, mended),
-            "dmr": lambda: DmrAir(_color(text, mended), network, _slots(text)),
-            "dstar": lambda: DstarAir(_module(text, mended), True, network),
-            "fusion": lambda: FusionAir(("DN",), _dgid(text), 0, False, network),
+            "dmr": lambda: DmrAir(color_of(text, mended), network, _slots(text)),
+            "dstar": lambda: DstarAir(module_of(text, mended), True, network),
+            "fusion": lambda: FusionAir(("DN",), dgid_of(text), 0, False, network),
         }
         return made[mode]()
 
     def _fm_air(self, text: dict[str, str], with_dmr: bool, mended: list[str]) -> FmAir:
-        burst = any(is_burst(text.get(field, "")) for field in ("tone", "opens"))
-        tone = "" if burst else _tone(text, with_dmr, mended)
-        return FmAir(tone, _tone_back(text, mended), self._width(text, mended), burst)
+        tone, back, burst = fm_opened(text, with_dmr, mended)
+        return FmAir(tone, back, self._width(text, mended), burst)
 
     def _width(self, text: dict[str, str], mended: list[str]) -> int:
         """The FM width, from its own column or the mode's; where neither tells it, narrow is taken and said."""
@@ -235,95 +235,17 @@ def _mending(words: str, mended: list[str], text: str, read: Callable[[str], _Fo
         return None
 
 
-def _likely_mode(text: dict[str, str]) -> Mode:
-    if text.get("color_code") or text.get("opens", "").lower().startswith("cc"):
-        return "dmr"
-    return "dstar" if text.get("module") else "fusion" if text.get("dgid") else "fm"
-
-
-def _dgid(text: dict[str, str]) -> int:
-    """The DG-ID that opens it; 00 where none of two digits is told."""
-    found = parse_amount(text.get("dgid") or _group_in(text.get("opens", "")))
-    return int(found) if found is not None and found < 100 else 0
-
-
-def _group_in(text: str) -> str:
-    """The group number that some write among what opens each: “DG-ID 10”, “10”."""
-    found = re.fullmatch(r"(?:DG-?ID\s*)?(\d{1,2})", text.strip(), re.IGNORECASE)
-    return found[1] if found else ""
-
-
 def _service_key(mode: Mode, rx_hz: int, text: dict[str, str]) -> str:
     if mode == "dstar":
-        return f"dstar-{_module(text, []).lower() or rx_hz // 1_000_000}"
+        return f"dstar-{module_of(text, []).lower() or rx_hz // 1_000_000}"
     return f"{mode}-{rx_hz // 1_000_000}"
-
-
-def _module(text: dict[str, str], mended: list[str]) -> str:
-    """The module's letter, from its column or behind the call sign in eight characters; empty where it is not told."""
-    told = (text.get("module") or text.get("opens", "")).strip().upper()
-    spaced = _SPACED.fullmatch(text.get("call", "").strip().upper())
-    letter = told[-1:] if re.fullmatch(r"[A-Z]|(MODULE?|PORT)\s*[A-Z]", told) else spaced[2] if spaced else ""
-    if not letter:
-        mended.append("no D-STAR module told; it is asked before anything is sent")
-    return letter
 
 
 def _call(text: str) -> str:
     """The call sign without the module's letter that some write behind it in eight characters."""
     plain = text.strip().upper()
-    spaced = _SPACED.fullmatch(plain)
+    spaced = SPACED_CALL.fullmatch(plain)
     return spaced[1] if spaced else tidy_call_sign(plain)
-
-
-def _tone(text: dict[str, str], with_dmr: bool, mended: list[str]) -> str:
-    for field in ("tone", "opens"):
-        plain = text.get(field, "")
-        try:
-            found = parse_opens(plain, dmr=with_dmr and field == "opens")
-        except ValueError as error:
-            mended.append(f"tone kept as it stands: {error}")
-            return plain[:12].replace(",", ".")
-        if found.tone is not None:
-            return found.tone
-    return _tone_in(text.get("mode", ""))
-
-
-_TONE_IN_MODE = re.compile(
-    r"(?<![\w.])(D\d{3}[NIR]?|DCS[ -]?\d{2,3}|(?:6|7|8|9|1\d|2[0-5])\d?[.,]\d)(?![\w.])", re.IGNORECASE
-)
-
-
-def _tone_in(mode: str) -> str:
-    """The tone that some write behind the mode's name: “FM 88.5”, “FM D023N”."""
-    found = _TONE_IN_MODE.search(mode[:_LONGEST])
-    try:
-        return parse_tone(found[1]) if found else ""
-    except ToneError:
-        return ""
-
-
-def _tone_back(text: dict[str, str], mended: list[str]) -> str:
-    try:
-        return parse_opens(text.get("tone_rx", ""), dmr=False).tone or ""
-    except ValueError as error:
-        mended.append(f"tone sent back left out: {error}")
-        return ""
-
-
-def _color(text: dict[str, str], mended: list[str]) -> int:
-    if (code := code_in(text.get("mode", ""))) is not None and not text.get("color_code"):
-        return code
-    for field in ("color_code", "opens", "tone"):
-        plain = text.get(field, "")
-        try:
-            found = parse_opens(plain, dmr=True) if plain else None
-        except ValueError:
-            continue
-        if found is not None and found.color_code is not None:
-            return found.color_code
-    mended.append("no color code given, taken as 1")
-    return 1
 
 
 def _slots(text: dict[str, str]) -> tuple[int, ...]:

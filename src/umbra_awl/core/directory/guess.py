@@ -4,10 +4,10 @@ What few callers need is imported where it is used: it is slow to load, and most
 """
 
 import re
-from collections.abc import Callable
 from itertools import islice
 from typing import NamedTuple
 
+from umbra_awl.core.directory.column_values import MOST_VALUES, evidence, share_of
 from umbra_awl.core.directory.heading_words import FURTHER
 from umbra_awl.core.directory.layout import FIELDS, NEEDED, TableLayout, What
 from umbra_awl.core.directory.sides import (
@@ -15,18 +15,10 @@ from umbra_awl.core.directory.sides import (
     Known,
     Sides,
     frequency_columns,
-    is_frequency,
     is_usual_shift,
     meant_by,
     sides_of,
 )
-from umbra_awl.core.directory.values import on_air
-from umbra_awl.core.facts.callsign import call_sign_fault, tidy_call_sign
-from umbra_awl.core.facts.earth import PositionError, parse_locator, parse_position
-from umbra_awl.core.facts.modes import modes_in
-from umbra_awl.core.facts.shift import ShiftError, read_direction, read_shift
-from umbra_awl.core.facts.tones import ToneError, is_burst, is_no_tone, parse_tone
-from umbra_awl.core.facts.width import parse_width
 from umbra_awl.core.tables.headings import plain_words
 from umbra_awl.core.tables.rows import Table
 
@@ -35,7 +27,7 @@ _LONGEST_HEADING = 120
 """Characters of a heading that are looked at: what is longer is no heading, and comparing it takes its time squared."""
 _ENOUGH = 58.0
 _NEARLY = 8.0
-_UNITS = frozenset({"mhz", "khz", "hz", "w", "m", "km"})
+_UNITS = frozenset("mhz khz hz w m km deg degrees degree grad dd decimal wgs84 wgs dez dbm".split())
 
 
 def sample(table: Table, count: int = SAMPLE_ROWS) -> list[list[str]]:
@@ -127,14 +119,13 @@ def _shift_columns(columns: Columns, used: set[str]) -> dict[str, str]:
         values = columns.values(at)
         if header in used or not values:
             continue
-        if _share(values, is_usual_shift) >= _MOST_VALUES:
+        if share_of(values, is_usual_shift) >= MOST_VALUES:
             return {"offset": header}
-        if _share(values, lambda text: text in _SIGNS) >= _MOST_VALUES and len(set(values)) > 1:
+        if share_of(values, lambda text: text in _SIGNS) >= MOST_VALUES and len(set(values)) > 1:
             return {"sign": header}
     return {}
 
 
-_MOST_VALUES = 0.8
 _SIGNS = frozenset({"+", "-", "−", "–", "plus", "minus", "simplex", "s", "dup+", "dup-"})
 
 
@@ -169,7 +160,7 @@ def _like(header: str, values: list[str], layout: TableLayout) -> str:
     named = {
         field: heading_score(header, words_of(layout.what, field)) for field in fields if field not in layout.columns
     }
-    scores = {field: max(score + _evidence(field, values, layout.what), score - 20.0) for field, score in named.items()}
+    scores = {field: max(score + evidence(field, values, layout.what), score - 20.0) for field, score in named.items()}
     best = max(scores, key=lambda field: scores[field], default="")
     return fields[best][0] if best and scores[best] >= _ENOUGH - _NEARLY else ""
 
@@ -186,7 +177,7 @@ def _columns(table: Table, rows: list[list[str]], what: What) -> dict[str, str]:
     for at, header in enumerate(table.headers):
         values = [cells[at].strip() for cells in rows if cells[at].strip()]
         for number, field in enumerate(fields):
-            score = heading_score(header, words_of(what, field)) + _evidence(field, values, what)
+            score = heading_score(header, words_of(what, field)) + evidence(field, values, what)
             if score >= _ENOUGH:
                 pairs.append((-score, number, at))
     chosen: dict[str, str] = {}
@@ -219,117 +210,3 @@ def heading_score(header: str, words: str) -> float:
     best = max(fuzz.ratio(plain, word) for word in known.split())
     share = sum(f" {part} " in f" {known} " for part in parts) / len(parts)
     return max(best * 0.85 if best > 80 else 0.0, share * 80.0)
-
-
-def _share(values: list[str], holds: Callable[[str], object]) -> float:
-    return sum(1 for value in values if holds(value)) / len(values) if values else 0.0
-
-
-_LARGEST_SHIFT_HZ = 50_000_000
-
-
-def _is_locator(text: str) -> bool:
-    try:
-        parse_locator(text)
-    except PositionError:
-        return False
-    return len(text) >= 4
-
-
-_ONE_NUMBER = re.compile(r"[+\-−]?\d{1,3}[.,]\d+")
-
-
-def _is_pair(text: str) -> bool:
-    if _ONE_NUMBER.fullmatch(text):  # “46,52” is one angle with a decimal comma, though it might be two whole ones
-        return False
-    try:
-        parse_position(text)
-    except PositionError:
-        return False
-    return not _is_locator(text)
-
-
-def _is_call(text: str) -> bool:
-    return not call_sign_fault(tidy_call_sign(text)) and not _is_locator(text)
-
-
-def _is_shift(text: str) -> bool:
-    try:
-        found = read_shift(text)
-    except ShiftError:
-        return False
-    return found.size_hz is None or found.size_hz < _LARGEST_SHIFT_HZ
-
-
-def _is_direction(text: str) -> bool:
-    try:
-        return read_direction(text).size_hz in {None, 0}
-    except ShiftError:
-        return False
-
-
-def _is_tone(text: str) -> bool:
-    try:
-        return parse_tone(text) != "" and not is_frequency(text)
-    except ToneError:
-        return is_burst(text)
-
-
-_NUMBERLIKE = re.compile(r"[+\-−]?\d{1,3}([.,]\d+)?")
-
-
-def _is_angle(text: str) -> bool:
-    return bool(re.fullmatch(r"\s*[NSEWO]?\s*[+\-−]?\d{1,3}\D?.*", text))
-
-
-_TESTS: dict[str, Callable[[str], object]] = {
-    "rx": is_frequency,
-    "tx": is_frequency,
-    "call": _is_call,
-    "locator": _is_locator,
-    "position": _is_pair,
-    "lat": _is_angle,
-    "lon": _is_angle,
-    "mode": lambda text: modes_in(text[:80]),
-    "id": lambda text: re.fullmatch(r"\d{6,9}", text),
-    "number": lambda text: re.fullmatch(r"\d{1,8}", text),
-    "sign": _is_direction,
-    "color_code": lambda text: re.fullmatch(r"(cc)?\s*\d{1,2}", text, re.IGNORECASE),
-    "opens": lambda text: re.fullmatch(r"(cc\s*\d{1,2}|d\d{3}\w?|\d{2,3}[.,]\d)", text, re.IGNORECASE),
-    "confirmed": lambda text: re.search(r"\d{4}|\d{1,2}[./]\d{1,2}[./]\d{2}", text),
-    "tone": lambda text: _is_tone(text) or is_no_tone(text),
-    "tone_rx": lambda text: _is_tone(text) or is_no_tone(text),
-    "lat_side": lambda text: text.strip().upper() in {"N", "S"},
-    "lon_side": lambda text: text.strip().upper() in {"E", "W", "O"},
-    "status": lambda text: on_air(text) is not None,
-    "module": lambda text: re.fullmatch(r"[A-Z]", text),
-    "dgid": lambda text: re.fullmatch(r"\d{1,2}", text),
-    "offset": _is_shift,
-    "height": _NUMBERLIKE.match,
-    "watts": _NUMBERLIKE.match,
-    "width": lambda text: parse_width(text[:80]) is not None,
-}
-_SPEAKING = {
-    "lat_side": 40.0,
-    "lon_side": 40.0,
-    "rx": 66.0,
-    "tone": 60.0,
-    "call": 66.0,
-    "locator": 66.0,
-    "position": 60.0,
-    "id": 50.0,
-    "mode": 62.0,
-}
-"""What values alone say where the heading says nothing; the others need a heading."""
-
-
-def _evidence(field: str, values: list[str], what: What) -> float:
-    """Points for or against, from the values."""
-    test = _TESTS.get(field)
-    if test is None or not values:
-        return 0.0
-    share = _share(values, test)
-    if share < 0.3:
-        return -70.0
-    points = _SPEAKING.get(field, 8.0) * share
-    return points if what != "people" or field != "locator" else 0.0

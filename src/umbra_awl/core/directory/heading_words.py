@@ -15,7 +15,8 @@ FURTHER: dict[str, str] = {
     "offset": "decalage ecart desplazamiento desfase scostamento spostamento verschuiving desvio",
     "sign": "direction richtung sens signe sentido signo direzione segno richting sinal",
     "tone": "ton pilotton rufton ctcss ton tonfrequenz tonalite sous tonalite tono subtono tono subaudio tom subtom toon "
-    "subtoon dpl dcs code tone tx",
+    "subtoon tone tx",
+    "tone_kind": "type de tonalite tipo de tono tipo di tono toonsoort tonmodus",
     "tone_rx": "tonsquelch tsql ton rx tonalite rx tono rx tone squelch",
     "color_code": "code couleur codigo de color codice colore kleurcode codigo de cor",
     "mode": "mode modo modalita modus tipo",

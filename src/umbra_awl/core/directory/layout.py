@@ -34,8 +34,14 @@ FIELDS: dict[What, dict[str, tuple[str, str]]] = {
         "tx": ("Input, sent on", "input input frequency tx transmit uplink eingabe eingabefrequenz rx repeater"),
         "offset": ("Offset", "offset shift ablage duplex offset shift mhz split"),
         "sign": ("Offset sign", "sign offset direction shift direction duplex plus minus vorzeichen dup"),
-        "tone": ("Tone", "tone ctcss pl tone encode subton tone hz dcs access tone uplink tone"),
-        "tone_rx": ("Tone sent back", "tone decode tsq downlink tone rx tone tone squelch"),
+        "tone": ("Tone", "tone ctcss pl tone encode subton tone hz access tone uplink tone tone enc ctcss enc encode"),
+        "tone_rx": ("Tone sent back", "tone decode tsq downlink tone rx tone tone squelch tone dec ctcss dec decode"),
+        "tone_kind": (
+            "Kind of tone",
+            "tone mode tone type kind of tone squelch mode squelch type tone kind tone squelch mode tonart tonmodus",
+        ),
+        "code": ("DCS code", "dcs dtcs dpl dcs code dtcs code digital code"),
+        "code_sense": ("Sense of the code", "dcs polarity dtcs polarity polarity sense dcs sense code polarity"),
         "color_code": ("Color code", "color code colour code cc color farbcode"),
         "opens": (
             "Tone or color code",

@@ -103,16 +103,36 @@ _OFF_THE_AIR = re.compile(
 )
 _ON_THE_AIR = re.compile(
     r"\b(on|on[- ]air|on the air|online|active|aktiv|actif|activo|attivo|ativo|actief|up|operational|in betrieb|in service|"
-    r"en service|en servicio|in servizio|in dienst|live|ok|yes|ja|oui|si|sim)\b"
+    r"en service|en servicio|in servizio|in dienst|live|ok|qrv|yes|ja|oui|si|sim)\b"
 )
+
+
+_NAUGHT, _TICKED = frozenset({"0", "0.0", "false", "f", "n", "✗"}), frozenset({"1", "1.0", "true", "t", "y", "x", "✓"})
 
 
 def on_air(text: str) -> bool | None:
     """Whether a text says that a repeater is on the air; None where it says neither."""
     plain = text.strip().casefold()[:_LONGEST]
-    if _OFF_THE_AIR.search(plain):
+    if plain in _NAUGHT or _OFF_THE_AIR.search(plain):
         return False
-    return True if _ON_THE_AIR.search(plain) else None
+    return True if plain in _TICKED or _ON_THE_AIR.search(plain) else None
+
+
+_SAYS_OFF = re.compile(
+    r"\b(off[- ]?air|off the air|out of (service|order)|not (on the air|in service|working|operational)|no longer on|qrt|defunct|"
+    r"silent since|shut down|switched off|closed down|ausser betrieb|au(ß|ss)er betrieb|abgeschaltet|defekt|hors service|arrêté|"
+    r"fuera de servicio|fuori servizio|spento|buiten dienst|fora de serviço|inativo|under repair|in repair)\b"
+)
+
+
+def says_off(text: str) -> bool:
+    """Whether free words say that a repeater is off the air; a word such as “no” or “down” alone does not."""
+    return _SAYS_OFF.search(text.strip().casefold()[:400]) is not None
+
+
+def is_status(text: str) -> bool:
+    """Whether a text alone, without a heading, says that something is or is not on the air."""
+    return says_off(text) or text.strip().casefold() in {"qrv", "on air", "on the air", "on-air", "in service"}
 
 
 SiteKind = Literal["repeater", "hotspot", "simplex"]

@@ -8,11 +8,12 @@ from PyQt6.QtCore import QObject, pyqtSignal
 from PyQt6.QtWidgets import QFileDialog, QMenu
 
 from umbra_awl.core.columns.as_found import as_found, passed_over
-from umbra_awl.core.columns.csv_guess import Sample, guess_layout, take_sample
+from umbra_awl.core.columns.csv_guess import guess_layout
 from umbra_awl.core.columns.csv_in import read_files
 from umbra_awl.core.columns.errors import ColumnsError
 from umbra_awl.core.columns.layout import ColumnLayout, own_layouts, shipped_layouts
 from umbra_awl.core.columns.memory_in import MemoryMaker
+from umbra_awl.core.columns.sample import Sample, take_sample
 from umbra_awl.core.columns.sources import files_of
 from umbra_awl.core.columns.told import told_once
 from umbra_awl.core.keep.limits import plain_reason

@@ -7,9 +7,11 @@ from msgspec.structs import replace
 from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtWidgets import QAbstractItemView, QComboBox, QHeaderView, QTableWidget, QTableWidgetItem, QWidget
 
-from umbra_awl.core.columns.csv_guess import Sample, column_for, guess_sheet
+from umbra_awl.core.columns.csv_guess import guess_sheet
 from umbra_awl.core.columns.fields import FIELDS, What
+from umbra_awl.core.columns.guess_written import column_for
 from umbra_awl.core.columns.layout import ColumnLayout, FileColumn, Sheet
+from umbra_awl.core.columns.sample import Sample
 from umbra_awl.core.columns.written import with_written, written
 from umbra_awl.desk.held.workbench import Workbench
 from umbra_awl.desk.parts.tips import set_tip
