@@ -9,8 +9,8 @@ import time
 from itertools import count
 
 from bench.measure import Result, against, timed
-from umbra_awl.core.directory.guess import guess
 from umbra_awl.core.directory.importing import read_incoming, take
+from umbra_awl.core.directory.lists.guess import guess
 from umbra_awl.core.directory.nearest import nearest
 from umbra_awl.core.directory.people import import_people
 from umbra_awl.core.directory.people_search import anchors_of_people, page_from, search_people

@@ -33,11 +33,11 @@ from umbra_awl.core.columns.layout import shipped_layouts
 from umbra_awl.core.columns.memory_in import MemoryMaker
 from umbra_awl.core.columns.sample import take_sample
 from umbra_awl.core.directory.download import offers_in
-from umbra_awl.core.directory.entry import RefusedError, RowReader
 from umbra_awl.core.directory.errors import DownloadError
 from umbra_awl.core.directory.export import as_geojson, as_gpx
-from umbra_awl.core.directory.guess import guess
-from umbra_awl.core.directory.layout import TableLayout, layout_text, parse_layout
+from umbra_awl.core.directory.lists.entry import RefusedError, RowReader
+from umbra_awl.core.directory.lists.guess import guess
+from umbra_awl.core.directory.lists.layout import TableLayout, layout_text, parse_layout
 from umbra_awl.core.directory.track import read_track
 from umbra_awl.core.fit.fitting import fit
 from umbra_awl.core.fit.people import calls_in_log

@@ -34,7 +34,7 @@ GROUPS: dict[str, tuple[str, ...]] = {
     "trace": ("trace/keyup.py", "trace/path.py", "trace/on_fm.py", "trace/on_dmr.py", "trace/on_dstar.py", "trace/on_fusion.py", "trace/listeners.py", "trace/silent.py",),
     "findings": ("findings/on_service.py", "findings/on_route.py", "findings/on_dmr.py", "findings/on_hotspot.py", "findings/evaluate.py",),
     "slips": ("findings/on_pair.py", "findings/on_identity.py", "findings/on_settings.py", "findings/on_directory.py", "findings/on_call.py", "findings/on_dstar.py", "findings/on_fusion.py",),
-    "lists": ("directory/guess.py", "directory/column_values.py", "directory/row_openers.py", "directory/sides.py", "directory/values.py", "directory/importing.py", "facts/shift.py", "facts/segments.py", "facts/width.py", "facts/modes.py",),
+    "lists": ("directory/lists/guess.py", "directory/lists/column_values.py", "directory/lists/row_openers.py", "directory/lists/sides.py", "directory/lists/values.py", "directory/importing.py", "facts/shift.py", "facts/segments.py", "facts/width.py", "facts/modes.py",),
     "names": ("routes/codes.py", "routes/assigned.py", "routes/apart.py", "routes/names.py", "routes/sayings.py",),
     "link": ("transfer/link.py", "transfer/frames.py",),
     "card": ("transfer/card/way.py", "transfer/card/steps.py", "transfer/card/send.py",),

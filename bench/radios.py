@@ -13,7 +13,7 @@ from umbra_awl.core.columns.csv_out import write_files
 from umbra_awl.core.columns.fields import MemoryRows
 from umbra_awl.core.columns.layout import shipped_layouts
 from umbra_awl.core.columns.memory_in import MemoryMaker
-from umbra_awl.core.directory.layout import TableLayout
+from umbra_awl.core.directory.lists.layout import TableLayout
 from umbra_awl.core.directory.people import import_people
 from umbra_awl.core.directory.store import Store
 from umbra_awl.core.fit.choices import set_people
@@ -102,7 +102,7 @@ def _people(folder) -> list[Result]:
     path.write_bytes(as_csv(PEOPLE_HEADERS, people_rows(PEOPLE)))
     store = Store(folder / "people.sqlite")
     table = open_table(path)
-    from umbra_awl.core.directory.guess import guess
+    from umbra_awl.core.directory.lists.guess import guess
 
     layout: TableLayout = guess(table, "people")
     import_people(store, table, layout, "2026-11-25T12:00:00")

@@ -16,8 +16,8 @@ from umbra_awl.core.columns.sources import files_of
 from umbra_awl.core.directory import download
 from umbra_awl.core.directory.download import OfferedFile, fetch, offered
 from umbra_awl.core.directory.errors import DownloadError, StoreFailedError
-from umbra_awl.core.directory.guess import guess
 from umbra_awl.core.directory.importing import read_incoming, take
+from umbra_awl.core.directory.lists.guess import guess
 from umbra_awl.core.directory.people_search import search_people
 from umbra_awl.core.directory.store import Store
 from umbra_awl.core.directory.track import read_track

@@ -10,9 +10,9 @@ from hypothesis import strategies as st
 from msgspec.structs import replace
 
 from umbra_awl.core.directory.errors import ImportCancelledError, StoreFailedError
-from umbra_awl.core.directory.guess import guess
 from umbra_awl.core.directory.importing import read_incoming, report_csv, take, undo_import
-from umbra_awl.core.directory.layout import TableLayout
+from umbra_awl.core.directory.lists.guess import guess
+from umbra_awl.core.directory.lists.layout import TableLayout
 from umbra_awl.core.directory.private import differences, field_words, with_edits
 from umbra_awl.core.directory.store import Store, encoded
 from umbra_awl.core.directory.targets import import_targets, search_targets, undo_targets

@@ -6,11 +6,11 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from umbra_awl.core.directory.entry import RefusedError, RowReader, join
 from umbra_awl.core.directory.errors import LayoutError
 from umbra_awl.core.directory.export import write_access
-from umbra_awl.core.directory.guess import guess
-from umbra_awl.core.directory.layout import (
+from umbra_awl.core.directory.lists.entry import RefusedError, RowReader, join
+from umbra_awl.core.directory.lists.guess import guess
+from umbra_awl.core.directory.lists.layout import (
     FIELDS,
     TableLayout,
     kept_layout,
@@ -18,7 +18,7 @@ from umbra_awl.core.directory.layout import (
     parse_layout,
     save_layout,
 )
-from umbra_awl.core.directory.values import (
+from umbra_awl.core.directory.lists.values import (
     parse_amount,
     parse_any_hz,
     parse_day,

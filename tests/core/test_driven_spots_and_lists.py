@@ -8,7 +8,7 @@ import httpx
 import pytest
 
 from tests.driver_installed import lay_down
-from umbra_awl.core.directory.guess import guess
+from umbra_awl.core.directory.lists.guess import guess
 from umbra_awl.core.drivers import reading
 from umbra_awl.core.drivers.conformance import conformance
 from umbra_awl.core.drivers.protocols import HOTSPOTS, READERS, TableForm

@@ -8,9 +8,9 @@ import pytest
 from msgspec.structs import replace
 
 from umbra_awl.core.directory.errors import StoreFailedError
-from umbra_awl.core.directory.guess import guess
 from umbra_awl.core.directory.importing import read_incoming, take
 from umbra_awl.core.directory.judged import chosen_entries, judging, on_network, without_network
+from umbra_awl.core.directory.lists.guess import guess
 from umbra_awl.core.directory.sanity import KnownGround
 from umbra_awl.core.directory.store import Store
 from umbra_awl.core.directory.taking import take_entries

@@ -8,8 +8,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from tests.core.test_reading_lists import read
-from umbra_awl.core.directory.guess import guess, guess_of
 from umbra_awl.core.directory.importing import read_incoming, take
+from umbra_awl.core.directory.lists.guess import guess, guess_of
 from umbra_awl.core.directory.store import Store
 from umbra_awl.core.tables.table import open_table
 from umbra_awl.shell.main import main

@@ -2,10 +2,10 @@
 
 import pytest
 
-from umbra_awl.core.directory import column_values
-from umbra_awl.core.directory.guess import guess, heading_score, passed_over, sides_told
-from umbra_awl.core.directory.layout import TableLayout
-from umbra_awl.core.directory.sides import (
+from umbra_awl.core.directory.lists import column_values
+from umbra_awl.core.directory.lists.guess import guess, heading_score, passed_over, sides_told
+from umbra_awl.core.directory.lists.layout import TableLayout
+from umbra_awl.core.directory.lists.sides import (
     Columns,
     frequency_columns,
     is_frequency,
@@ -13,7 +13,7 @@ from umbra_awl.core.directory.sides import (
     meant_by,
     sides_of,
 )
-from umbra_awl.core.directory.values import parse_any_hz, parse_day, parse_opens
+from umbra_awl.core.directory.lists.values import parse_any_hz, parse_day, parse_opens
 from umbra_awl.core.facts.frequency import FrequencyError
 from umbra_awl.core.facts.segments import usual_way
 from umbra_awl.core.facts.shift import NOTHING, Shift, ShiftError, pair_of

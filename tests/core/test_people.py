@@ -5,7 +5,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from umbra_awl.core.directory.errors import ImportCancelledError, StoreFailedError
-from umbra_awl.core.directory.layout import TableLayout
+from umbra_awl.core.directory.lists.layout import TableLayout
 from umbra_awl.core.directory.people import import_people, undo_people
 from umbra_awl.core.directory.people_search import anchors_of_people, page_from, page_of_people, search_people
 from umbra_awl.core.directory.store import Store

@@ -4,7 +4,7 @@ import pytest
 from msgspec.structs import replace
 
 from tests.days import TODAY
-from umbra_awl.core.directory.layout import TableLayout
+from umbra_awl.core.directory.lists.layout import TableLayout
 from umbra_awl.core.directory.people import import_people
 from umbra_awl.core.directory.store import Store
 from umbra_awl.core.fit.choices import set_people, set_radio

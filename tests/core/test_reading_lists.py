@@ -8,8 +8,8 @@ from umbra_awl.core.columns.csv_guess import guess_layout
 from umbra_awl.core.columns.csv_in import read_files
 from umbra_awl.core.columns.memory_in import MemoryMaker
 from umbra_awl.core.columns.sample import take_sample
-from umbra_awl.core.directory.entry import RefusedError, RowReader
-from umbra_awl.core.directory.guess import guess, passed_over
+from umbra_awl.core.directory.lists.entry import RefusedError, RowReader
+from umbra_awl.core.directory.lists.guess import guess, passed_over
 from umbra_awl.core.facts.callsign import base_call, call_suffix
 from umbra_awl.core.facts.shift import NOTHING, ShiftError, joined, pair_of, read_direction, read_shift
 from umbra_awl.core.facts.width import parse_width

@@ -7,7 +7,7 @@ from tests.days import TODAY
 from tests.slips import PROFILES, sound_plan
 from umbra_awl.core.directory.importing import read_incoming, take
 from umbra_awl.core.directory.known import known_of
-from umbra_awl.core.directory.layout import TableLayout
+from umbra_awl.core.directory.lists.layout import TableLayout
 from umbra_awl.core.directory.store import Store
 from umbra_awl.core.directory.taking import take_entries
 from umbra_awl.core.findings.evaluate import Evaluator, findings_of

@@ -9,9 +9,9 @@ from msgspec.structs import replace
 
 from umbra_awl.core.directory.errors import StoreFailedError
 from umbra_awl.core.directory.export import as_gpx, write_access
-from umbra_awl.core.directory.guess import guess
 from umbra_awl.core.directory.importing import read_incoming, take
-from umbra_awl.core.directory.layout import TableLayout
+from umbra_awl.core.directory.lists.guess import guess
+from umbra_awl.core.directory.lists.layout import TableLayout
 from umbra_awl.core.directory.nearest import NearestWanted, boxes_around, dots, labels, nearest, unplaced, within
 from umbra_awl.core.directory.sanity import (
     KnownGround,

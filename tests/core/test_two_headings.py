@@ -6,7 +6,7 @@ from hypothesis import strategies as st
 
 from umbra_awl.core.columns.csv_guess import guess_layout
 from umbra_awl.core.columns.sample import take_sample
-from umbra_awl.core.directory.guess import guess
+from umbra_awl.core.directory.lists.guess import guess
 from umbra_awl.core.tables.headings import joined_headings
 from umbra_awl.core.tables.table import open_table
 

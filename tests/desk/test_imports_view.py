@@ -5,7 +5,7 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QAbstractButton
 
-from umbra_awl.core.directory.layout import parse_layout
+from umbra_awl.core.directory.lists.layout import parse_layout
 from umbra_awl.core.directory.taking import take_entries
 from umbra_awl.desk.parts.saving import FilePlace
 from umbra_awl.standins.launch import RegistryProcess

@@ -8,7 +8,7 @@ from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QLabel, QPushButton
 
 from tests.desk.test_routes_stage import choose, edit_field
-from umbra_awl.core.directory.layout import TableLayout
+from umbra_awl.core.directory.lists.layout import TableLayout
 from umbra_awl.core.directory.people import import_people
 from umbra_awl.core.plan.edit.edits import set_fields
 from umbra_awl.core.plan.parts import RADIOS

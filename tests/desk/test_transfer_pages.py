@@ -9,7 +9,7 @@ from PyQt6.QtGui import QColor
 from PyQt6.QtPrintSupport import QPrinter
 from PyQt6.QtTest import QTest
 
-from umbra_awl.core.directory.layout import TableLayout
+from umbra_awl.core.directory.lists.layout import TableLayout
 from umbra_awl.core.directory.people import import_people
 from umbra_awl.core.fit.choices import set_people
 from umbra_awl.core.plan.disk.store import read_plan

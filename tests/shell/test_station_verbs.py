@@ -10,7 +10,7 @@ from click.testing import CliRunner
 from msgspec.structs import replace
 
 from tests.days import MOMENT, TODAY
-from umbra_awl.core.directory.layout import TableLayout
+from umbra_awl.core.directory.lists.layout import TableLayout
 from umbra_awl.core.directory.people import import_people
 from umbra_awl.core.directory.store import Store
 from umbra_awl.core.findings.evaluate import findings_of

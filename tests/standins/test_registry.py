@@ -4,8 +4,8 @@ import pytest
 
 from umbra_awl.core.directory.download import OfferedFile, fetch, offered, tidy_url
 from umbra_awl.core.directory.errors import DownloadError, ImportCancelledError
-from umbra_awl.core.directory.guess import guess
 from umbra_awl.core.directory.importing import read_incoming
+from umbra_awl.core.directory.lists.guess import guess
 from umbra_awl.core.directory.people import import_people
 from umbra_awl.core.directory.store import Store
 from umbra_awl.core.tables.table import open_table

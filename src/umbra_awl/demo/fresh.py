@@ -9,8 +9,8 @@ from typing import NamedTuple
 
 from msgspec.structs import replace
 
-from umbra_awl.core.directory.guess import guess
 from umbra_awl.core.directory.importing import read_incoming, take
+from umbra_awl.core.directory.lists.guess import guess
 from umbra_awl.core.directory.store import Store
 from umbra_awl.core.fit.fitting import fit
 from umbra_awl.core.keep.atomic import write_over

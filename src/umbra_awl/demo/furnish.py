@@ -7,7 +7,7 @@ from typing import NamedTuple
 
 from msgspec.structs import replace
 
-from umbra_awl.core.directory.guess import guess
+from umbra_awl.core.directory.lists.guess import guess
 from umbra_awl.core.directory.people import import_people
 from umbra_awl.core.directory.store import Store
 from umbra_awl.core.directory.targets import import_targets

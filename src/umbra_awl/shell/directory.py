@@ -11,8 +11,8 @@ import click
 from umbra_awl.shell.verbs import CLEAN, STOPS, CannotRunError, clock, guarded, json_option, replace_option, tell
 
 if TYPE_CHECKING:
-    from umbra_awl.core.directory.guess import Guess, Passed
-    from umbra_awl.core.directory.layout import TableLayout
+    from umbra_awl.core.directory.lists.guess import Guess, Passed
+    from umbra_awl.core.directory.lists.layout import TableLayout
     from umbra_awl.core.directory.store import Store
     from umbra_awl.core.tables.rows import Table
 
@@ -55,9 +55,9 @@ def import_file(
     """Import access points, people or destinations from CSV, XLSX, GeoJSON or GPX."""
     from msgspec.structs import replace
 
-    from umbra_awl.core.directory.guess import passed_over
     from umbra_awl.core.directory.importing import read_incoming, take
-    from umbra_awl.core.directory.layout import NO_INPUT
+    from umbra_awl.core.directory.lists.guess import passed_over
+    from umbra_awl.core.directory.lists.layout import NO_INPUT
     from umbra_awl.core.directory.people import import_people
     from umbra_awl.core.directory.store import Store
     from umbra_awl.core.directory.targets import import_targets
@@ -111,9 +111,9 @@ def _ask(as_json: bool, asks: str, layout: "TableLayout", passed: "list[Passed]"
 
 def _layout(table: "Table", what: str | None, path: Path | None, store: "Store") -> "Guess":
     """A layout out of its file, or one that is guessed with what has to be asked first."""
-    from umbra_awl.core.directory.guess import Guess, guess_of
     from umbra_awl.core.directory.importing import pairs_of
-    from umbra_awl.core.directory.layout import read_layout
+    from umbra_awl.core.directory.lists.guess import Guess, guess_of
+    from umbra_awl.core.directory.lists.layout import read_layout
 
     if path is not None:
         return Guess(read_layout(path))

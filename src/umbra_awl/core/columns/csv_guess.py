@@ -15,7 +15,7 @@ from umbra_awl.core.columns.guess_written import column_for
 from umbra_awl.core.columns.layout import ColumnLayout, Sheet
 from umbra_awl.core.columns.sample import Sample
 from umbra_awl.core.columns.tones import with_idle
-from umbra_awl.core.directory.sides import Columns, frequency_columns, is_usual_shift
+from umbra_awl.core.directory.lists.sides import Columns, frequency_columns, is_usual_shift
 from umbra_awl.core.facts.tone_kinds import read_code
 from umbra_awl.core.facts.tones import ToneError
 

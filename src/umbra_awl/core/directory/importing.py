@@ -13,12 +13,12 @@ from types import MappingProxyType
 from typing import NamedTuple
 
 from umbra_awl.core.directory.connection import decoded
-from umbra_awl.core.directory.entry import RefusedError, RowReader, join, told_twice
 from umbra_awl.core.directory.errors import ImportCancelledError, StoreFailedError
-from umbra_awl.core.directory.guess import sides_told
-from umbra_awl.core.directory.layout import TableLayout
+from umbra_awl.core.directory.lists.entry import RefusedError, RowReader, join, told_twice
+from umbra_awl.core.directory.lists.guess import sides_told
+from umbra_awl.core.directory.lists.layout import TableLayout
+from umbra_awl.core.directory.lists.sides import Known
 from umbra_awl.core.directory.private import differences
-from umbra_awl.core.directory.sides import Known
 from umbra_awl.core.directory.store import Store, columns_of, encoded, put_look_ups
 from umbra_awl.core.keep.cells import guarded
 from umbra_awl.core.plan.model import AccessPoint

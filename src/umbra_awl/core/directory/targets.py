@@ -8,7 +8,7 @@ from typing import NamedTuple
 
 from umbra_awl.core.directory.errors import ImportCancelledError, StoreFailedError
 from umbra_awl.core.directory.importing import Cancelled, Progress, ReportLine, never, no_progress
-from umbra_awl.core.directory.layout import TableLayout
+from umbra_awl.core.directory.lists.layout import TableLayout
 from umbra_awl.core.directory.people import PeopleTaken
 from umbra_awl.core.directory.store import Store
 from umbra_awl.core.facts.dmr import talk_group_fault

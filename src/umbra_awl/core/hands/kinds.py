@@ -93,7 +93,7 @@ def _columns(text: str, source: str) -> str:
 
 
 def _layout(text: str, source: str) -> str:
-    from umbra_awl.core.directory.layout import parse_layout
+    from umbra_awl.core.directory.lists.layout import parse_layout
 
     return parse_layout(text, source).name
 

@@ -8,7 +8,7 @@ from collections.abc import Mapping
 from datetime import UTC, datetime
 from types import MappingProxyType
 
-from umbra_awl.core.directory.values import parse_day
+from umbra_awl.core.directory.lists.values import parse_day
 from umbra_awl.core.facts.modes import of_mode
 from umbra_awl.core.logbook.adif import MODES, mode_said
 from umbra_awl.core.tables.rows import Table

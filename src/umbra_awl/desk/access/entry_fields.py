@@ -3,9 +3,9 @@
 from collections.abc import Callable
 from typing import Any
 
+from umbra_awl.core.directory.lists.values import parse_day
 from umbra_awl.core.directory.openers import OPENERS
 from umbra_awl.core.directory.store import StoredEntry
-from umbra_awl.core.directory.values import parse_day
 from umbra_awl.core.facts.callsign import call_sign_fault, tidy_call_sign
 from umbra_awl.core.facts.earth import format_position, parse_position
 from umbra_awl.core.facts.frequency import format_mhz, format_offset, parse_hz, parse_offset_hz

@@ -11,7 +11,7 @@ from PyQt6.QtWidgets import QApplication, QFileDialog, QLineEdit, QProgressBar, 
 
 from umbra_awl.core.directory.importing import IncomingEntries, read_incoming, take, undo_import
 from umbra_awl.core.directory.judged import Judging, chosen_entries, judging, on_network
-from umbra_awl.core.directory.layout import WHAT_WORDS, TableLayout, What
+from umbra_awl.core.directory.lists.layout import WHAT_WORDS, TableLayout, What
 from umbra_awl.core.directory.pasted import pasted_table
 from umbra_awl.core.directory.people import import_people, undo_people
 from umbra_awl.core.directory.sanity import KnownGround

@@ -17,10 +17,10 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from umbra_awl.core.directory.guess import guess, guess_of, passed_over, sample, with_head
 from umbra_awl.core.directory.importing import pairs_of
-from umbra_awl.core.directory.layout import FIELDS, WHAT_WORDS, TableLayout, What, kept_layout, save_layout
-from umbra_awl.core.directory.sides import Known
+from umbra_awl.core.directory.lists.guess import guess, guess_of, passed_over, sample, with_head
+from umbra_awl.core.directory.lists.layout import FIELDS, WHAT_WORDS, TableLayout, What, kept_layout, save_layout
+from umbra_awl.core.directory.lists.sides import Known
 from umbra_awl.core.drivers.reading import driven_table
 from umbra_awl.core.keep.limits import plain_reason
 from umbra_awl.core.tables.errors import SourceError

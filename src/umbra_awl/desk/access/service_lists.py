@@ -5,7 +5,7 @@ from pathlib import Path
 from typing import TYPE_CHECKING
 
 from umbra_awl.core.directory.download import OfferedFile, fetch, offered
-from umbra_awl.core.directory.layout import WHAT_WORDS, What
+from umbra_awl.core.directory.lists.layout import WHAT_WORDS, What
 from umbra_awl.core.directory.store import Store
 from umbra_awl.desk.parts.widgets import button, clear, row, words
 

@@ -5,7 +5,7 @@ from functools import partial
 
 from PyQt6.QtWidgets import QInputDialog
 
-from umbra_awl.core.directory.values import parse_day
+from umbra_awl.core.directory.lists.values import parse_day
 from umbra_awl.core.facts.bands import Region
 from umbra_awl.core.facts.frequency import format_mhz
 from umbra_awl.core.facts.licence_classes import LicenceClass, classes_of

@@ -4,7 +4,7 @@ from collections.abc import Callable
 from functools import partial
 
 from umbra_awl.core.agenda.steps import set_step, steps_for
-from umbra_awl.core.directory.values import parse_day
+from umbra_awl.core.directory.lists.values import parse_day
 from umbra_awl.core.plan.edit.edits import EditRefused
 from umbra_awl.core.plan.model import Step
 from umbra_awl.desk.held.workbench import Workbench

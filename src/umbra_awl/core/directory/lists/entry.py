@@ -9,9 +9,9 @@ from typing import NamedTuple, TypeVar
 
 from msgspec.structs import replace
 
-from umbra_awl.core.directory.layout import TableLayout
-from umbra_awl.core.directory.row_openers import SPACED_CALL, color_of, dgid_of, fm_opened, mode_opened, module_of
-from umbra_awl.core.directory.values import (
+from umbra_awl.core.directory.lists.layout import TableLayout
+from umbra_awl.core.directory.lists.row_openers import SPACED_CALL, color_of, dgid_of, fm_opened, mode_opened, module_of
+from umbra_awl.core.directory.lists.values import (
     on_air,
     parse_amount,
     parse_any_hz,

@@ -7,10 +7,10 @@ import re
 from itertools import islice
 from typing import NamedTuple
 
-from umbra_awl.core.directory.column_values import MOST_VALUES, evidence, share_of
-from umbra_awl.core.directory.heading_words import FURTHER
-from umbra_awl.core.directory.layout import FIELDS, NEEDED, TableLayout, What
-from umbra_awl.core.directory.sides import (
+from umbra_awl.core.directory.lists.column_values import MOST_VALUES, evidence, share_of
+from umbra_awl.core.directory.lists.heading_words import FURTHER
+from umbra_awl.core.directory.lists.layout import FIELDS, NEEDED, TableLayout, What
+from umbra_awl.core.directory.lists.sides import (
     Columns,
     Known,
     Sides,

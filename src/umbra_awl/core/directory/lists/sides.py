@@ -9,7 +9,7 @@ import re
 from collections.abc import Callable, Sequence
 from typing import NamedTuple
 
-from umbra_awl.core.directory.values import parse_any_hz
+from umbra_awl.core.directory.lists.values import parse_any_hz
 from umbra_awl.core.facts.frequency import FrequencyError
 from umbra_awl.core.facts.repeaters import USUAL_OFFSETS_HZ
 from umbra_awl.core.facts.segments import usual_way

@@ -6,7 +6,7 @@
 import re
 from collections.abc import Mapping
 
-from umbra_awl.core.directory.values import parse_amount, parse_opens
+from umbra_awl.core.directory.lists.values import parse_amount, parse_opens
 from umbra_awl.core.facts.modes import code_in
 from umbra_awl.core.facts.tone_kinds import TonesTold, in_force, read_code, tone_kind_of, with_sense
 from umbra_awl.core.facts.tones import ToneError, is_burst, parse_tone

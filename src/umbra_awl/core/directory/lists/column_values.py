@@ -3,9 +3,9 @@
 import re
 from collections.abc import Callable
 
-from umbra_awl.core.directory.layout import What
-from umbra_awl.core.directory.sides import is_frequency
-from umbra_awl.core.directory.values import is_status, on_air
+from umbra_awl.core.directory.lists.layout import What
+from umbra_awl.core.directory.lists.sides import is_frequency
+from umbra_awl.core.directory.lists.values import is_status, on_air
 from umbra_awl.core.facts.callsign import call_sign_fault, tidy_call_sign
 from umbra_awl.core.facts.earth import PositionError, parse_locator, parse_position
 from umbra_awl.core.facts.modes import modes_in
