@@ -49,7 +49,7 @@ from umbra_awl.core.hotspot.logs.rules import RulesError, parse_rules
 from umbra_awl.core.hotspot.logs.rules import shipped_rules as shipped_log_rules
 from umbra_awl.core.hotspot.logs.symptoms import SHIPPED as SYMPTOMS
 from umbra_awl.core.hotspot.logs.symptoms import SymptomsError, parse_symptoms
-from umbra_awl.core.hotspot.match.forms import FormError
+from umbra_awl.core.hotspot.match.form_error import FormError
 from umbra_awl.core.hotspot.match.layout import (
     SettingsLayoutError,
     guessed,

@@ -82,7 +82,7 @@ def explain(log: Path, as_json: bool) -> int:
 def settings(plan: Path, settings_file: Path, hotspot: str | None, as_json: bool) -> int:
     """Compare a hotspot's settings file with the plan. Exit code 1: something differs. Nothing is written."""
     from umbra_awl.core.hotspot.match.file import read_settings_file
-    from umbra_awl.core.hotspot.match.forms import FormError
+    from umbra_awl.core.hotspot.match.form_error import FormError
     from umbra_awl.core.hotspot.match.layout import asked_keys, read_settings, shipped_layouts
     from umbra_awl.core.hotspot.match.says import plan_says
     from umbra_awl.core.hotspot.match.sheet import match_sheet

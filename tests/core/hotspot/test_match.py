@@ -9,7 +9,8 @@ from hypothesis import strategies as st
 from tests.days import TODAY
 from umbra_awl.core.fit.fitting import fit
 from umbra_awl.core.hotspot.match.fields import BY_KEY, FIELDS, plain, same, shown
-from umbra_awl.core.hotspot.match.forms import FormError, form_of, read_pairs, write_pairs
+from umbra_awl.core.hotspot.match.form_error import FormError
+from umbra_awl.core.hotspot.match.forms import form_of, read_pairs, write_pairs
 from umbra_awl.core.hotspot.match.layout import (
     SettingsLayoutError,
     guessed,

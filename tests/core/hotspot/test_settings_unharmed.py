@@ -4,7 +4,8 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from umbra_awl.core.hotspot.match.forms import BOM, FormError, read_pairs, write_pairs
+from umbra_awl.core.hotspot.match.form_error import FormError
+from umbra_awl.core.hotspot.match.forms import BOM, read_pairs, write_pairs
 from umbra_awl.core.hotspot.match.layout import (
     SettingKey,
     SettingsLayout,

@@ -6,7 +6,7 @@ from umbra_awl.core.drivers.spots import answering
 from umbra_awl.core.hotspot.logs.reading import LogReading, read_log_bytes
 from umbra_awl.core.hotspot.logs.rules import LogRules, rules_with
 from umbra_awl.core.hotspot.match.fields import Values
-from umbra_awl.core.hotspot.match.forms import FormError
+from umbra_awl.core.hotspot.match.form_error import FormError
 from umbra_awl.core.hotspot.match.layout import (
     SettingsLayout,
     read_settings,

@@ -4,7 +4,7 @@ from collections.abc import Callable
 from functools import partial
 from typing import TYPE_CHECKING, Any
 
-from umbra_awl.core.hotspot.match.forms import FormError
+from umbra_awl.core.hotspot.match.form_error import FormError
 from umbra_awl.core.hotspot.seek.errors import HotspotError, NoHotspotError
 from umbra_awl.core.transfer.errors import DriverError
 

@@ -1,1 +1,1 @@
-"""Somebody's list, read: which column is which field, which side sends, and from a row to an access point. Storing is not here."""
+"""Somebody's list, read: which column is which field, which side sends, a row as an access point. Storing is not here."""

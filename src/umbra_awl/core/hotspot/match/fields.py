@@ -47,6 +47,9 @@ def same(field: MatchField, one: str, other: str) -> bool:
     return plain(field, one) == plain(field, other)
 
 
+_BOTH = frozenset({"both", "all", "beide", "les deux", "ambos", "entrambi"})
+
+
 def plain(field: MatchField, text: str) -> str:
     """A value as it is compared: hertz as digits, yes and no, lists in order, blanks at the end left out."""
     if field.kind == "hz":
@@ -56,8 +59,11 @@ def plain(field: MatchField, text: str) -> str:
         return f"{'-' if found[1] in {'-', '−'} and found[2] != '0' else ''}{found[2]}" if found else text.strip()
     if field.kind in {"yes", "secret"}:
         return "yes" if text.strip().lower() in YES else "no" if text.strip().lower() in NO else text.strip()
+    if field.key == "slot":
+        return "1 2" if text.strip().casefold() in _BOTH else " ".join(sorted(set(re.findall(r"\d+", text))))
     if field.kind == "list":
-        return " ".join(sorted(set(re.split(r"[\s,;/+]+", text.strip().lower())) - {"", "and"}))
+        text = text.strip().strip("[](){}")
+        return " ".join(sorted(set(re.split(r"[\s,;/+'\"]+", text.lower())) - {"", "and"}))
     if field.kind == "call":
         return text.strip().upper()
     return text.rstrip() if field.key in {"rpt1", "rpt2"} else text.strip()

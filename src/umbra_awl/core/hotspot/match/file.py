@@ -4,7 +4,7 @@ from pathlib import Path
 from typing import NamedTuple
 
 from umbra_awl.core.hotspot.match.fields import Values
-from umbra_awl.core.hotspot.match.forms import FormError
+from umbra_awl.core.hotspot.match.form_error import FormError
 from umbra_awl.core.hotspot.match.layout import SettingsLayout, guessed, parse_layout, read_settings
 from umbra_awl.core.keep.limits import SETTINGS_BYTES, read_within
 

@@ -1,6 +1,7 @@
 """Which key of somebody's settings is which of our fields: by the words people use, and by what the value looks like."""
 
 import re
+from collections.abc import Collection, Iterable
 from itertools import islice
 
 from rapidfuzz import fuzz
@@ -32,10 +33,17 @@ def guess_keys(pairs: dict[str, str], planned: Values | None = None) -> tuple[Se
     the likeness of words the weakest.
     """
     wanted = planned or {}
-    rated = [
-        (_score(field, name, value) + _holds(field, value, wanted.get(field.key, "")), at, field, name)
-        for at, field in enumerate(FIELDS)
+    held = {
+        (field.key, name): _holds(field, value, wanted.get(field.key, ""))
+        for field in FIELDS
         for name, value in islice(pairs.items(), MOST_GUESSED)
+    }
+    others = of_other_sections(pairs, {name for (_field, name), points in held.items() if points >= _SURE})
+    rated = [
+        (_score(field, name, pairs[name]) + held[field.key, name], at, field, name)
+        for at, field in enumerate(FIELDS)
+        for name in islice(pairs, MOST_GUESSED)
+        if name not in others
     ]
     rated.sort(key=lambda item: (-item[0], item[1]))
     made: dict[str, SettingKey] = {}
@@ -52,6 +60,27 @@ def guess_keys(pairs: dict[str, str], planned: Values | None = None) -> tuple[Se
         used.add(name)
     switches = [SettingKey("modes", name, mode=mode, asked=True) for name, mode in _switches(pairs) if name not in used]
     return (*made.values(), *(switches if "modes" not in made else ()))
+
+
+_NUMBERED = re.compile(r"(\d+|\b[A-Za-z])$")
+"""How sections that are alike differ: “0” and “1”, “Spot 1” and “Spot 2”, “Radio A” and “Radio B”."""
+
+
+def of_other_sections(pairs: Iterable[str], sure: Collection[str]) -> set[str]:
+    """The keys of sections that are like one that surely is this hotspot's: they are another one's. `sure` are keys of it."""
+    alike: dict[str, dict[str, list[str]]] = {}
+    for name in pairs:
+        parts = name.split(".")
+        for depth in range(1, len(parts)):
+            section = ".".join(parts[:depth])
+            if (shape := _NUMBERED.sub("#", section)) != section:
+                alike.setdefault(shape, {}).setdefault(section, []).append(name)
+    found: set[str] = set()
+    for sections in alike.values():
+        mine = [section for section, names in sections.items() if any(name in sure for name in names)]
+        if len(mine) == 1:
+            found.update(name for section, names in sections.items() if section != mine[0] for name in names)
+    return found
 
 
 _SURE, _HINT = 70.0, 12.0

@@ -9,7 +9,9 @@ import msgspec
 
 from umbra_awl.core.facts.frequency import FrequencyError, parse_hz
 from umbra_awl.core.hotspot.match.fields import BY_KEY, FIELDS, MatchField, Values, plain, same
-from umbra_awl.core.hotspot.match.forms import BOM, Form, FormError, form_of, read_pairs, write_pairs
+from umbra_awl.core.hotspot.match.form_error import FormError
+from umbra_awl.core.hotspot.match.forms import BOM, Form, form_of, read_pairs, write_pairs
+from umbra_awl.core.hotspot.match.notation import as_written
 from umbra_awl.core.keep.toml_form import from_toml, text_of, to_toml
 
 FORMAT = "umbra-awl settings layout"
@@ -174,8 +176,8 @@ def _theirs(key: SettingKey, value: str, before: str | None = None) -> str:
             raise FormError(f"{field.words}: “{value}” is no frequency.")
         unit = _UNIT_HZ[key.unit]
         whole, rest = divmod(int(told), unit)
-        return str(whole) if not rest else f"{int(told) / unit:.6f}".rstrip("0")
-    return told if field.kind in {"offset", "number"} else value
+        return as_written(field, str(whole) if not rest else f"{int(told) / unit:.6f}".rstrip("0"), before)
+    return as_written(field, told if field.kind in {"offset", "number"} else value, before)
 
 
 def write_settings(text: str, layout: SettingsLayout, values: Values) -> str:

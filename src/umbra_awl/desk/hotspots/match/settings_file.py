@@ -9,7 +9,8 @@ from PyQt6.QtWidgets import QFileDialog
 
 from umbra_awl.core.hotspot.match.fields import BY_KEY, Values, same
 from umbra_awl.core.hotspot.match.file import SettingsFile, read_settings_file, read_settings_layout
-from umbra_awl.core.hotspot.match.forms import FORM_WORDS, FormError, read_pairs
+from umbra_awl.core.hotspot.match.form_error import FormError
+from umbra_awl.core.hotspot.match.forms import FORM_WORDS, read_pairs
 from umbra_awl.core.hotspot.match.layout import (
     SettingsLayout,
     asked_keys,
