@@ -59,14 +59,17 @@ def plain(field: MatchField, text: str) -> str:
         return f"{'-' if found[1] in {'-', '−'} and found[2] != '0' else ''}{found[2]}" if found else text.strip()
     if field.kind in {"yes", "secret"}:
         return "yes" if text.strip().lower() in YES else "no" if text.strip().lower() in NO else text.strip()
-    if field.key == "slot":
-        return "1 2" if text.strip().casefold() in _BOTH else " ".join(sorted(set(re.findall(r"\d+", text))))
     if field.kind == "list":
-        text = text.strip().strip("[](){}")
-        return " ".join(sorted(set(re.split(r"[\s,;/+'\"]+", text.lower())) - {"", "and"}))
+        return _list(text, slots=field.key == "slot")
     if field.kind == "call":
         return text.strip().upper()
     return text.rstrip() if field.key in {"rpt1", "rpt2"} else text.strip()
+
+
+def _list(text: str, *, slots: bool) -> str:
+    if slots:
+        return "1 2" if text.strip().casefold() in _BOTH else " ".join(sorted(set(re.findall(r"\d+", text))))
+    return " ".join(sorted(set(re.split(r"[\s,;/+'\"\[\](){}]+", text.lower())) - {"", "and"}))
 
 
 def _hertz(text: str) -> str:

@@ -1,4 +1,4 @@
-"""How a settings file writes its values: leading zeros, signs, decimals, brackets and marks of lists stay when a value changes."""
+"""How a settings file writes its values: leading zeros, signs, decimals, brackets of lists stay when one changes."""
 
 import re
 

@@ -59,9 +59,7 @@ class MatchPage(QWidget):
         beside.addWidget(words("Files in its own form", "title"))
         self.layout_ = menu_button("Settings layout", self.file.layouts)
         beside.addLayout(rows_of(lead("Layout"), self.layout_, gap=6))
-        self.open = button(
-            "Open its file …", self.file.ask_open, tip="INI, JSON, key = value, key: value, sections by indentation"
-        )
+        self.open = button("Open its file …", self.file.ask_open, tip="INI, JSON, key = value, key: value")
         self.save = button("Save the plan's settings into it …", self.file.ask_save)
         self.make = button("Make a layout from a file …", self.file.ask_make)
         beside.addLayout(rows_of(self.open, self.save, self.make, gap=6))
