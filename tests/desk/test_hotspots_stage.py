@@ -539,7 +539,7 @@ def test_a_line_that_no_rule_reads_is_told_what_it_means_in_two_presses(demo_win
     seek = show(demo_window, "find").seek
     log = tmp_path / "foreign.log"
     lines = [
-        f"Nov 26 20:4{at}:01 spotd: RF uplink from {call} to TG 99900 lasted 3.2 sec ber 1.2 %"
+        f"Nov 26 20:4{at}:01 spotd: RF uplink from {call} to TG 99900 lasted 3.2 and ber 1.2 %"
         for at, call in enumerate(("Q4WRN", "Q7QBY"))
     ]
     log.write_text("\n".join([*lines, "Nov 26 20:50:01 spotd: fan at 900 rpm"]) + "\n")

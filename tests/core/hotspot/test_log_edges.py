@@ -5,7 +5,7 @@ from datetime import UTC, datetime
 import pytest
 from msgspec.structs import replace
 
-from umbra_awl.core.hotspot.logs import reading
+from umbra_awl.core.hotspot.logs import reading, streams
 from umbra_awl.core.hotspot.logs.ladder import RUNGS, Standing, standing
 from umbra_awl.core.hotspot.logs.reading import plain_bytes, read_log, read_log_bytes
 from umbra_awl.core.hotspot.logs.rules import shipped_rules
@@ -290,7 +290,7 @@ def test_what_a_line_does_not_tell_is_nothing():
     rule = (
         RULES["call-heard"] if "call-heard" in RULES else next(item for item in RULES.values() if item.kind == "call")
     )
-    made = reading._call(1, "now", rule, {"call": "q4wrn", "offset": "-150", "bits": "1e15", "id": "x"})
+    made = reading._call(1, "now", rule.meant, {"call": "q4wrn", "offset": "-150", "bits": "1e15", "id": "x"})
     assert (made.call, made.offset_hz, made.bits, made.id, made.seconds, made.slot) == (
         "Q4WRN",
         -150,
@@ -299,14 +299,14 @@ def test_what_a_line_does_not_tell_is_nothing():
         0.0,
         0,
     )
-    bare = reading._call(1, "now", rule, {})
+    bare = reading._call(1, "now", rule.meant, {})
     assert (bare.call, bare.to, bare.loss, bare.ber, bare.offset_hz, bare.mode) == ("", "", None, None, None, "")
 
 
 def test_a_growing_log_is_read_on_by_whole_lines_and_anew_where_it_was_cut(tmp_path):
     path = tmp_path / "spot.log"
     path.write_bytes(b"one\ntw")
-    followed = reading.GrowingLog(path)
+    followed = streams.GrowingLog(path)
     assert followed.more()
     assert followed.data == b"one\n"
     assert not followed.more()

@@ -5,8 +5,9 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from umbra_awl.core.hotspot.logs.ladder import RUNGS, note_proof, standing
-from umbra_awl.core.hotspot.logs.reading import MOST_LINE, GrowingLog, own_overs, plain_bytes, read_log, read_log_bytes
+from umbra_awl.core.hotspot.logs.reading import MOST_LINE, own_overs, plain_bytes, read_log, read_log_bytes
 from umbra_awl.core.hotspot.logs.rules import RulesError, parse_rules, shipped_rules
+from umbra_awl.core.hotspot.logs.streams import GrowingLog
 from umbra_awl.core.hotspot.logs.symptoms import Sights, probes, shipped_symptoms, walk
 from umbra_awl.core.hotspot.match.fields import BY_KEY
 from umbra_awl.core.hotspot.seek.talk import Status

@@ -6,7 +6,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from umbra_awl.core.hotspot.logs import reading
+from umbra_awl.core.hotspot.logs import reading, streams
 from umbra_awl.core.hotspot.logs.healthy import complaint, hangs_on_its_numbers
 from umbra_awl.core.hotspot.logs.moments import moment_of
 from umbra_awl.core.hotspot.logs.reading import own_overs, read_log, read_log_bytes
@@ -221,7 +221,7 @@ def test_a_rule_of_calls_comes_before_one_of_faults_that_would_read_the_line_too
 def test_a_followed_log_begins_anew_when_it_is_cut_or_replaced_and_only_then(tmp_path):
     path = tmp_path / "spot.log"
     path.write_text("one\n")
-    followed = reading.GrowingLog(path)
+    followed = streams.GrowingLog(path)
     assert followed.more()
     assert not followed.more()
     path.write_text("two\n")  # as long as before: the same file, nothing more in it

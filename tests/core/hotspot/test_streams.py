@@ -6,8 +6,8 @@ import time
 
 import pytest
 
-from umbra_awl.core.hotspot.logs.reading import GrowingLog, read_log_bytes
-from umbra_awl.core.hotspot.logs.streams import JournalLog, follow, let_go
+from umbra_awl.core.hotspot.logs.reading import read_log_bytes
+from umbra_awl.core.hotspot.logs.streams import GrowingLog, JournalLog, follow, let_go
 
 
 def until(followed, wanted, seconds=5.0):

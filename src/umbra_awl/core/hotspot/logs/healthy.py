@@ -38,6 +38,17 @@ def complaint(line: str) -> str:
     return _NONE_OF.sub(" ", _DENIED.sub(" ", left))
 
 
+_DENIES = re.compile(
+    r"\b(?:not|never|no|cannot|can't|failed|failure|refused|rejected|denied|lost|down|nicht|kein\w*|abgelehnt|pas|sin|non|niet|un\w+)\b",
+    re.IGNORECASE,
+)
+
+
+def denies_nothing(line: str) -> bool:
+    """Whether a line of somebody's own words has none that turns a good state into its opposite."""
+    return _DENIES.search(line) is None
+
+
 def hangs_on_its_numbers(shape: str) -> bool:
     """Whether a line of this shape (its digits all 0) is healthy or not by a number in it: “0 failed”, “3 failed”."""
     return _COUNTED.search(shape) is not None

@@ -4,7 +4,7 @@ Sources: ISO 8601 and RFC 3339 (2026-11-26T20:31:04Z); RFC 3164, 4.1.2, whose mo
 """
 
 import re
-from datetime import date, timedelta
+from datetime import UTC, date, datetime, timedelta
 
 MONTHS = ("jan", "feb", "mar", "apr", "may", "jun", "jul", "aug", "sep", "oct", "nov", "dec")
 _TIME = r"(?P<time>\d{2}:\d{2}:\d{2})(?P<part>[.,]\d+)?\s*(?P<zone>Z|[+-]\d{2}:?\d{2})?"
@@ -13,6 +13,9 @@ _FORMS = (
     re.compile(rf"(?P<day>\d{{1,2}})[./](?P<month>\d{{1,2}})[./](?P<year>\d{{4}}),?\s+{_TIME}"),
     re.compile(rf"(?P<name>[A-Za-z]{{3}})\s+(?P<day>\d{{1,2}})\s+(?:(?P<year>\d{{4}})\s+)?{_TIME}"),
 )
+_EPOCH = re.compile(r"\W{0,2}(1[5-9]\d{8}|2\d{9})(?:\d{3})?(?:[.,]\d+)?\b")
+"""Seconds, or thousandths, since 1970, from 2017 on."""
+_TIME_ALONE = re.compile(r"\W{0,2}(\d{1,2}:\d{2}(?::\d{2})?)\b")
 _WITHIN = 60
 """The moment stands in so many characters at the head of a line, behind a level or a mark."""
 
@@ -27,7 +30,16 @@ def moment_of(line: str, today: date | None = None) -> str:
         found = form.search(line[:_WITHIN])
         if found is not None:
             return _said(found, today)
+    seconds = _EPOCH.match(line)
+    if seconds is not None:
+        return datetime.fromtimestamp(int(seconds[1]), UTC).strftime("%Y-%m-%d %H:%M:%S+00:00")
     return ""
+
+
+def shown_moment(line: str, today: date | None = None) -> str:
+    """The moment of a line as it is shown: a time without its day too, else the head of the line as it stands."""
+    alone = _TIME_ALONE.match(line)
+    return moment_of(line, today) or (alone[1] if alone is not None else line[:19])
 
 
 def _said(found: re.Match[str], today: date | None) -> str:

@@ -4,16 +4,18 @@ Each shape of a line (its digits made alike) is looked at once, so a long log co
 """
 
 from collections import Counter
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterator, Mapping, Sequence
 from datetime import date
 from itertools import islice
 from pathlib import Path
 from typing import NamedTuple
 
-from umbra_awl.core.hotspot.logs.healthy import complaint, hangs_on_its_numbers
-from umbra_awl.core.hotspot.logs.moments import moment_of
+from umbra_awl.core.hotspot.logs import worded
+from umbra_awl.core.hotspot.logs.healthy import complaint, denies_nothing, hangs_on_its_numbers
+from umbra_awl.core.hotspot.logs.moments import shown_moment
+from umbra_awl.core.hotspot.logs.records import as_lines
 from umbra_awl.core.hotspot.logs.rules import LogRule, LogRules, shipped_rules
-from umbra_awl.core.keep.limits import MB, open_regular, read_within, rest_within
+from umbra_awl.core.keep.limits import MB, read_within
 
 LOG_MOST_BYTES = 64 * MB
 MOST_CALLS, MOST_UNKNOWN = 300, 200
@@ -114,7 +116,7 @@ def read_log_bytes(data: bytes, rules: LogRules | None = None, today: date | Non
     `today` gives lines without a year their own.
     """
     known = rules or shipped_rules()
-    data = plain_bytes(data)
+    data = as_lines(plain_bytes(data))
     lines = data.split(b"\n")
     shapes = data.translate(_SAME_DIGIT).split(b"\n")
     if not lines[-1]:
@@ -124,8 +126,8 @@ def read_log_bytes(data: bytes, rules: LogRules | None = None, today: date | Non
     counts.pop(b"", None)
     newest = dict.fromkeys(reversed(shapes)) if len(counts) > MOST_SHAPES else counts
     looked = [shape for shape in islice(newest, MOST_SHAPES + 1) if shape][:MOST_SHAPES]
-    rules_in_order = sorted(known.rule, key=lambda rule: rule.kind != "call")
-    by_shape = {shape: _rule_of(rules_in_order, text_of(shape[:MOST_SOUGHT])) for shape in looked}
+    steps = (known.exact, known.loose, known.states)
+    by_shape = {shape: _rule_of(steps, text_of(shape[:MOST_SOUGHT])) for shape in looked}
     told = _told(lines, shapes, by_shape)
     past = tuple(item for item in told if item.rule.kind == "fault" and _is_past(item, lines, shapes, by_shape))
     faults = _causes_first([item for item in told if item.rule.kind == "fault" and item not in past])
@@ -139,14 +141,32 @@ def read_log_bytes(data: bytes, rules: LogRules | None = None, today: date | Non
     return LogReading(len(lines), faults, states, calls, unknown, unknown_lines, past, data)
 
 
-def _rule_of(rules: Sequence[LogRule], shape: str) -> LogRule | None:
-    """The first rule that reads a line: of calls as it stands, of faults and states by what it complains of."""
+_Steps = tuple[Sequence[LogRule], Sequence[LogRule], Sequence[LogRule]]
+
+
+def _rule_of(steps: _Steps, shape: str) -> LogRule | None:
+    """The first rule that reads a line: of calls as it stands, of faults by what it complains of, and only then of a good state.
+
+    What no rule of one form reads may be a call in somebody else's words, or a fault in them.
+    """
+    exact, loose, states = steps
     left = complaint(shape)
     said = shape if hangs_on_its_numbers(shape) else left
-    for rule in rules:
+    for rule in exact:
         if rule.sought.search(shape if rule.kind in {"call", "quiet"} else said) is not None:
             return rule
-    return None
+    if worded.is_call(shape):
+        return WORDED_CALL
+    if worded.begins_call(shape):
+        return WORDED_START
+    if (fault := next((rule for rule in loose if rule.sought.search(said) is not None), None)) is not None:
+        return fault
+    healthy = shape if denies_nothing(shape) else ""
+    return next((rule for rule in states if rule.sought.search(healthy if rule.is_wording else said) is not None), None)
+
+
+WORDED_CALL = LogRule("call in other words", "call", "", "A call.", "")
+WORDED_START = LogRule("call begins in other words", "quiet", "", "Somebody begins to speak.", "")
 
 
 def _complains(rule: LogRule, line: bytes, shape: bytes) -> bool:
@@ -214,13 +234,20 @@ def _calls(lines: list[bytes], shapes: list[bytes], by_shape: _ByShape, today: d
             return
         rule = of_calls.get(shapes[at])
         text = text_of(lines[at][:MOST_SOUGHT]) if rule is not None else ""
+        if rule is WORDED_CALL:
+            before = [text_of(line[:MOST_SOUGHT]) for line in lines[max(0, at - worded.BACK) : at]]
+            told = worded.worded_call([*before, text], len(before))
+            if told is not None:
+                left -= 1
+                yield _call(at + 1, shown_moment(text, today), told.way, told._asdict())
+            continue
         found = rule.sought.search(text) if rule is not None else None
         if rule is not None and found is not None:
             left -= 1
-            yield _call(at + 1, moment_of(text, today) or text[:19], rule, found)
+            yield _call(at + 1, shown_moment(text, today), rule.meant, found)
 
 
-def _call(line: int, when: str, rule: LogRule, found: dict[str, str | None]) -> HeardCall:
+def _call(line: int, when: str, way: str, found: Mapping[str, str | None]) -> HeardCall:
     def number(name: str) -> float | None:
         try:
             return float(found.get(name) or "")
@@ -238,7 +265,7 @@ def _call(line: int, when: str, rule: LogRule, found: dict[str, str | None]) -> 
         clean(found.get("call") or "").upper(),
         clean(found.get("to") or ""),
         number("seconds") or 0.0,
-        rule.meant,
+        way,
         number("loss"),
         number("ber"),
         whole("bits"),
@@ -246,29 +273,6 @@ def _call(line: int, when: str, rule: LogRule, found: dict[str, str | None]) -> 
         whole("slot"),
         whole("id"),
     )
-
-
-class GrowingLog:
-    """A log file that grows: `more` reads what came since, and begins anew where the file was replaced or cut off."""
-
-    def __init__(self, path: Path) -> None:
-        self._path = path
-        self._at = 0
-        self._file: tuple[int, int] = (0, 0)
-        self.data = b""
-
-    def more(self) -> bool:
-        """Read on; whether anything came. Raises OSError, LimitError among them."""
-        with open_regular(self._path) as file:
-            state = self._path.stat()
-            if (state.st_dev, state.st_ino) != self._file or state.st_size < self._at:
-                self._file, self._at, self.data = (state.st_dev, state.st_ino), 0, b""
-            file.seek(self._at)
-            data = rest_within(file, LOG_MOST_BYTES)
-        whole = data[: data.rfind(b"\n") + 1]
-        self._at += len(whole)
-        self.data = (self.data + whole)[-LOG_MOST_BYTES:]
-        return bool(whole)
 
 
 def own_overs(reading: LogReading, calls: Sequence[str], ids: Sequence[int]) -> list[HeardCall]:

@@ -10,7 +10,7 @@ from typing import Any, NamedTuple
 
 Record = Mapping[str, Any]
 _FIELDS: Mapping[str, tuple[str, ...]] = {
-    "when": ("time", "timestamp", "datetime", "when", "utc", "at", "start", "date"),
+    "when": ("time", "timestamp", "datetime", "when", "utc", "at", "start", "date", "ts", "epoch"),
     "mode": ("mode", "system", "protocol"),
     "call": ("call", "callsign", "source", "src", "from", "station", "user", "mycall"),
     "to": ("to", "target", "dest", "destination", "dst", "talkgroup", "group", "tg", "room", "reflector"),
@@ -100,7 +100,7 @@ def _plain(name: str) -> str:
 def line_of(record: Record, fields: RecordFields) -> str:
     """A record as a line of a log: a call where somebody called, else its words; what has none shows all of it."""
     when = fields.text(record, "when")
-    call, mode = fields.text(record, "call").upper(), _MODES.get(fields.text(record, "mode").casefold(), "")
+    call, mode = fields.text(record, "call").upper(), _mode_of(record, fields)
     seconds = fields.number(record, "seconds")
     if call and mode and seconds:
         return f"{when} {_call_words(record, fields, mode, call, seconds)}".strip()
@@ -110,9 +110,35 @@ def line_of(record: Record, fields: RecordFields) -> str:
     return " ".join(f"{when} {fields.text(record, 'level')} {told}".split())[:_MOST_TEXT]
 
 
+def _mode_of(record: Record, fields: RecordFields) -> str:
+    """The mode told; DMR where only a slot is."""
+    told = _MODES.get(fields.text(record, "mode").casefold(), "")
+    return told or ("dmr" if fields.number(record, "slot") in {"1", "2"} and not fields.text(record, "mode") else "")
+
+
+def as_lines(data: bytes) -> bytes:
+    """A log of a record a line as a log of lines, each where it was; any other log as it is."""
+    if data.lstrip()[:1] != b"{":
+        return data
+    lines = data.split(b"\n")
+    made = [next(_of_line(line), None) for line in lines]
+    records = [record for record in made if record is not None]
+    if 2 * len(records) < sum(1 for line in lines if line.strip()):
+        return data
+    fields = guess_fields(records[:_LOOKED_AT])
+    return b"\n".join(
+        line if record is None else line_of(record, fields).encode("utf-8", "replace")
+        for line, record in zip(lines, made, strict=True)
+    )
+
+
+_LOOKED_AT = 200
+
+
 def _call_words(record: Record, fields: RecordFields, mode: str, call: str, seconds: str) -> str:
     slot, number = fields.number(record, "slot"), fields.number(record, "id")
-    way = "radio" if _BY_AIR.search(fields.text(record, "way")) else "network"
+    told = fields.text(record, "way")
+    way = "radio" if _BY_AIR.search(told) else "network" if told else "call of"
     words = f"{mode}{f' slot {slot}' if slot else ''}: {way} {call}{f' ({number})' if number else ''}"
     words += f" to {fields.text(record, 'to') or 'everybody'}, {seconds} s"
     loss, ber = fields.number(record, "loss"), fields.number(record, "ber")

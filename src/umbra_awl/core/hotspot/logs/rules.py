@@ -5,13 +5,17 @@ from pathlib import Path
 from typing import Literal
 
 import msgspec
+from msgspec.structs import replace
 
 from umbra_awl.core.keep.patterns import PatternError, SafePattern, pattern_of
 from umbra_awl.core.keep.toml_form import from_toml, text_of
 
 SHIPPED = Path(__file__).with_name("rules.toml")
-FORMAT = "umbra-awl log rules"
+WORDINGS = Path(__file__).with_name("wordings.toml")
+FORMAT, WORDINGS_FORMAT = "umbra-awl log rules", "umbra-awl log wordings"
 MOST_RULES = 400
+WORDED = "~"
+"""In the key of a rule that is another one's in the words of others."""
 DIGITS = str.maketrans("123456789", "000000000")
 """Lines that differ in their digits alone are read by the same rule, so each shape of a line is looked at once."""
 Kind = Literal["fault", "state", "call", "quiet"]
@@ -41,6 +45,11 @@ class LogRule(msgspec.Struct, frozen=True, forbid_unknown_fields=True, dict=True
     stands_for: str = ""
 
     @property
+    def is_wording(self) -> bool:
+        """Whether it reads what others write for another rule."""
+        return WORDED in self.key
+
+    @property
     def meant(self) -> str:
         """The key of what it means: a rule of one's own means what the one that it stands for does."""
         return self.stands_for or self.key
@@ -51,12 +60,43 @@ class LogRule(msgspec.Struct, frozen=True, forbid_unknown_fields=True, dict=True
         return pattern_of(self.pattern)
 
 
+class Wording(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
+    """What others write for a rule: its key, a pattern, and lines that it matches."""
+
+    of: str
+    pattern: str
+    examples: tuple[str, ...]
+
+
+class _Wordings(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
+    wording: tuple[Wording, ...]
+    format: str = WORDINGS_FORMAT
+    version: int = 1
+
+
 class LogRules(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     """A file of rules; the first that matches a line reads it."""
 
     rule: tuple[LogRule, ...]
     format: str = FORMAT
     version: int = 1
+
+    @property
+    def exact(self) -> tuple[LogRule, ...]:
+        """The rules of calls and faults that read one form of line, calls first."""
+        known = [rule for rule in self.rule if not rule.is_wording and rule.kind != "state"]
+        return tuple(sorted(known, key=lambda rule: rule.kind != "call"))
+
+    @property
+    def loose(self) -> tuple[LogRule, ...]:
+        """The rules that read a fault in others' words, in any form of line."""
+        return tuple(rule for rule in self.rule if rule.is_wording and rule.kind != "state")
+
+    @property
+    def states(self) -> tuple[LogRule, ...]:
+        """The rules of states, those that read one form first: a word for a good state may stand in a line that complains."""
+        known = [rule for rule in self.rule if rule.kind == "state"]
+        return tuple(sorted(known, key=lambda rule: rule.is_wording))
 
 
 def parse_rules(text: str, source: str = "The rules") -> LogRules:
@@ -85,8 +125,28 @@ def _check(rule: LogRule, source: str) -> None:
 
 @cache
 def shipped_rules() -> LogRules:
-    """The rules that come with the application."""
-    return parse_rules(SHIPPED.read_text("utf-8"), SHIPPED.name)
+    """The rules that come with the application, and behind them what others write for the same."""
+    rules = parse_rules(SHIPPED.read_text("utf-8"), SHIPPED.name)
+    of = {rule.key: rule for rule in rules.rule}
+    made = tuple(
+        replace(
+            of[item.of],
+            key=f"{item.of}{WORDED}{at}",
+            pattern=item.pattern,
+            example=item.examples[0],
+            stands_for=item.of,
+        )
+        for at, item in enumerate(shipped_wordings(), 1)
+    )
+    for rule in made:
+        _check(rule, WORDINGS.name)
+    return LogRules((*rules.rule, *made))
+
+
+def shipped_wordings() -> tuple[Wording, ...]:
+    """What others write for the rules that come with the application."""
+    form = (WORDINGS_FORMAT, 1)
+    return from_toml(WORDINGS.read_text("utf-8"), _Wordings, form, WORDINGS.name, RulesError).wording
 
 
 def own_rules(path: Path) -> LogRules:

@@ -8,11 +8,35 @@ import subprocess
 from pathlib import Path
 
 from umbra_awl.core.hotspot.logs.polled import BrokerLog, PolledLog
-from umbra_awl.core.hotspot.logs.reading import LOG_MOST_BYTES, GrowingLog
+from umbra_awl.core.hotspot.logs.reading import LOG_MOST_BYTES
+from umbra_awl.core.keep.limits import open_regular, rest_within
 
 _UNIT = re.compile(r"[A-Za-z0-9][A-Za-z0-9:_.@\\-]{0,120}")
 _FIRST_LINES = "4000"
 _AT_ONCE = 1_000_000
+
+
+class GrowingLog:
+    """A log file that grows: `more` reads what came since, and begins anew where the file was replaced or cut off."""
+
+    def __init__(self, path: Path) -> None:
+        self._path = path
+        self._at = 0
+        self._file: tuple[int, int] = (0, 0)
+        self.data = b""
+
+    def more(self) -> bool:
+        """Read on; whether anything came. Raises OSError, LimitError among them."""
+        with open_regular(self._path) as file:
+            state = self._path.stat()
+            if (state.st_dev, state.st_ino) != self._file or state.st_size < self._at:
+                self._file, self._at, self.data = (state.st_dev, state.st_ino), 0, b""
+            file.seek(self._at)
+            data = rest_within(file, LOG_MOST_BYTES)
+        whole = data[: data.rfind(b"\n") + 1]
+        self._at += len(whole)
+        self.data = (self.data + whole)[-LOG_MOST_BYTES:]
+        return bool(whole)
 
 
 class StreamLog:

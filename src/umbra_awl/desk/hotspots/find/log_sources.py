@@ -10,8 +10,8 @@ from PyQt6.QtWidgets import QFileDialog, QInputDialog
 from umbra_awl.core.directory.people_search import names_of
 from umbra_awl.core.drivers.reading import driven_log, kinds_with
 from umbra_awl.core.hotspot.logs.polled import BrokerLog, PolledLog
-from umbra_awl.core.hotspot.logs.reading import GrowingLog, LogReading, read_log, read_log_bytes
-from umbra_awl.core.hotspot.logs.streams import Followed, JournalLog, follow
+from umbra_awl.core.hotspot.logs.reading import LogReading, read_log, read_log_bytes
+from umbra_awl.core.hotspot.logs.streams import Followed, GrowingLog, JournalLog, follow
 from umbra_awl.core.keep.limits import LimitError
 from umbra_awl.core.tables.errors import ReadError, SourceError
 
