@@ -21,6 +21,10 @@ class SafePattern:
     def __init__(self, made: Any) -> None:
         self._made = made
 
+    def holds(self, text: str) -> bool:
+        """Whether it matches anywhere."""
+        return self._made.search(text) is not None
+
     def search(self, text: str) -> dict[str, str | None] | None:
         """The named groups of the first match, those that took no part with None; None where nothing matches."""
         found = self._made.search(text)

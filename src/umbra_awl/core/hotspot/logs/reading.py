@@ -150,19 +150,21 @@ def _rule_of(steps: _Steps, shape: str) -> LogRule | None:
     What no rule of one form reads may be a call in somebody else's words, or a fault in them.
     """
     exact, loose, states = steps
+    straight = next((rule for rule in exact if rule.kind in {"call", "quiet"} and rule.sought.holds(shape)), None)
+    if straight is not None:
+        return straight
     left = complaint(shape)
     said = shape if hangs_on_its_numbers(shape) else left
-    for rule in exact:
-        if rule.sought.search(shape if rule.kind in {"call", "quiet"} else said) is not None:
-            return rule
+    fault = next((rule for rule in exact if rule.kind == "fault" and rule.sought.holds(said)), None)
+    if fault is not None:
+        return fault
     if worded.is_call(shape):
         return WORDED_CALL
     if worded.begins_call(shape):
         return WORDED_START
-    if (fault := next((rule for rule in loose if rule.sought.search(said) is not None), None)) is not None:
-        return fault
     healthy = shape if denies_nothing(shape) else ""
-    return next((rule for rule in states if rule.sought.search(healthy if rule.is_wording else said) is not None), None)
+    of_others = [(rule, said) for rule in loose] + [(rule, healthy if rule.is_wording else said) for rule in states]
+    return next((rule for rule, text in of_others if rule.sought.holds(text)), None)
 
 
 WORDED_CALL = LogRule("call in other words", "call", "", "A call.", "")
