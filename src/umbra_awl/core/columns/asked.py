@@ -7,6 +7,7 @@ from msgspec.structs import replace
 from umbra_awl.core.columns.fields import ColumnField
 from umbra_awl.core.columns.guess_words import VALUE_WORDS
 from umbra_awl.core.columns.layout import FileColumn
+from umbra_awl.core.facts.modes import code_in
 from umbra_awl.core.tables.headings import plain_words
 
 _MOST_ASKED = 6
@@ -16,10 +17,19 @@ _SIDES_SAID = frozenset("tx rx send sent sends receive received decode encode tr
 def our_word(field: str, value: str) -> str | None:
     """Our word for a value of a field of words; None where it is not known."""
     folded = value.casefold().strip()
-    for ours, theirs in VALUE_WORDS.get(field, {}).items():
+    known = VALUE_WORDS.get(field, {})
+    for ours, theirs in known.items():
         if folded == ours or folded in theirs.split("|"):
             return ours
-    return None
+    if field not in _BY_PIECES or (field == "mode" and code_in(value) is not None):
+        return None
+    pieces = {piece for piece in re.split(r"[\s\-/()+]+", folded) if len(piece) > 1}
+    meant = {ours for ours, theirs in known.items() if pieces & {ours, *theirs.split("|")}}
+    return meant.pop() if len(meant) == 1 else None
+
+
+_BY_PIECES = frozenset({"mode", "width", "call_kind", "kind"})
+"""Fields whose words are understood where one piece of them is known, and none means another: “D-Digital”, “group (all)”."""
 
 
 def plain_digits(value: str) -> bool:

@@ -4,6 +4,7 @@ import re
 from collections.abc import Callable
 from decimal import Decimal, InvalidOperation
 
+from umbra_awl.core.columns.asked import our_word
 from umbra_awl.core.columns.fields import BETWEEN, ColumnField
 from umbra_awl.core.columns.layout import UNIT_HZ, ColumnLayout, FileColumn
 from umbra_awl.core.facts.modes import modes_in
@@ -14,6 +15,8 @@ from umbra_awl.core.keep.cells import guarded, unguarded
 
 _TONES = frozenset({"tone_tx", "tone_rx"})
 _CODES = frozenset({"code_tx", "code_rx"})
+_ALSO_OTHERWISE = frozenset({"admit", "width", "mode"})
+"""Fields that many files say in more than one word: “Always” for one channel, “Off” for the next."""
 _MOST_HZ = 10_000_000_000
 _TONE_SHAPE = re.compile(r"\d{2,3}[.,]\d|D\d{3}[NI]")
 
@@ -87,6 +90,12 @@ def _in_words(bare: str, column: FileColumn, field: ColumnField) -> str:
             return _as_shift(bare, read_direction)
         if len(modes_in(bare)) == 1:
             return bare
+    if (
+        column.field in _ALSO_OTHERWISE
+        and _word(bare, column) is None
+        and (word := our_word(column.field, bare)) is not None
+    ):
+        return word
     return _known_word(bare, column, field)
 
 

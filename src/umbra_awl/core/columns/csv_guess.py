@@ -68,7 +68,7 @@ def _matched(sample: Sample, what: What) -> dict[int, str]:
         seen.add(folded)
         values = sample.values(at)
         pairs += [(-_fit(heading, values, what, field), at, field) for field in FIELDS[what]]
-        worded = [field for field, spec in FIELDS[what].items() if spec.kind == "word"]
+        worded = [field for field, spec in FIELDS[what].items() if spec.kind == "word" and not _is_size(field, values)]
         pairs += [(-_EXACT, at, field) for field in worded if _is_called(heading, what, field)]
     found: dict[int, str] = {}
     for minus, at, field in sorted(pairs):
@@ -77,6 +77,11 @@ def _matched(sample: Sample, what: What) -> dict[int, str]:
     if what == "channels":
         _pair_up(sample, found)
     return {at: _signed_or_not(field, sample, at, set(found.values())) for at, field in found.items()}
+
+
+def _is_size(field: str, values: list[str]) -> bool:
+    """Whether a column called a direction holds shifts with their sizes."""
+    return field == "shift" and any(is_usual_shift(value) and value.strip("+-−–0., ") for value in values)
 
 
 def _pair_up(sample: Sample, found: dict[int, str]) -> None:

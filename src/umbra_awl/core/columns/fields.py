@@ -1,11 +1,13 @@
 """What a memory has to write into columns: for each table its rows, for each row its values by field name."""
 
 from collections.abc import Callable
-from typing import Literal, NamedTuple
+from functools import cache
+from typing import Literal, NamedTuple, cast
 
 from umbra_awl.core.facts.modes import EVERY_MODE
 from umbra_awl.core.facts.tone_kinds import TONE_KINDS
 from umbra_awl.core.facts.width import NARROW_HZ
+from umbra_awl.core.plan.model import Mode
 from umbra_awl.core.radio.memory import Channel, Memory, MemoryList
 
 What = Literal[
@@ -230,6 +232,13 @@ class MemoryRows:
                 "zero_offset": _on(channel.zero_offset),
             }
         return {"way": channel.way, "dgid_tx": str(channel.dgid_tx), "dgid_rx": str(channel.dgid_rx)}
+
+
+@cache
+def told_of(mode: str) -> frozenset[str]:
+    """The fields that a channel of a mode tells; what others of its row hold is not its business."""
+    channel = Channel(1, "x", cast("Mode", mode), 145_500_000, 145_500_000)
+    return frozenset(MemoryRows(Memory("", channels=(channel,))).rows("channels")[0])
 
 
 def _holders(lists: tuple[MemoryList, ...]) -> dict[int, list[str]]:

@@ -12,8 +12,11 @@ from collections.abc import Mapping, Sequence
 from pathlib import Path
 from typing import NamedTuple
 
+from umbra_awl.core.columns.cells import CellError, read_cell
 from umbra_awl.core.columns.errors import ColumnsError
-from umbra_awl.core.columns.layout import ColumnLayout, Sheet
+from umbra_awl.core.columns.fields import FIELDS, told_of
+from umbra_awl.core.columns.layout import ColumnLayout, FileColumn, Sheet
+from umbra_awl.core.facts.modes import EVERY_MODE
 from umbra_awl.core.keep.cells import guarded
 from umbra_awl.core.keep.limits import TABLE_BYTES, read_within
 
@@ -69,10 +72,58 @@ def keep_foreign(
     for at, cells in enumerate(body):
         mine = dict(zip(titles, cells, strict=False))
         before = dict(zip(held.titles, held.rows[stays[at]], strict=True)) if at in stays else fill
+        if at in stays:
+            kept = [title for title in held.titles if title in told and _stays(title, before, mine, sheet, layout)]
+            mine |= {title: before[title] for title in kept}
         rows.append(
             [mine.get(title, "") if title in told else before.get(title, mine.get(title, "")) for title in order]
         )
     return FileKept(_text(order, rows, sheet, layout), len(stays), len(fresh), tuple(others), asks)
+
+
+def _stays(title: str, before: Mapping[str, str], now: Mapping[str, str], sheet: Sheet, layout: ColumnLayout) -> bool:
+    """Whether a cell that is there stays: it says the same, or it is of another mode than the channel's."""
+    if (
+        sheet.what == "channels"
+        and not now.get(title, "").strip()
+        and _of_another_mode(title, before, now, sheet, layout)
+    ):
+        return True
+    return _says_the_same(title, before, now, sheet, layout)
+
+
+def _of_another_mode(
+    title: str, before: Mapping[str, str], now: Mapping[str, str], sheet: Sheet, layout: ColumnLayout
+) -> bool:
+    """Whether a column speaks of another mode than that of a channel, which it keeps."""
+    column = next((item for item in sheet.column if item.field == "mode"), None)
+    field = next(item.field for item in sheet.column if item.title == title)
+    if column is None or not any(field in told_of(mode) for mode in EVERY_MODE):
+        return False
+    was, mode = (_read_as(column, cells.get(column.title, ""), sheet, layout) for cells in (before, now))
+    return was == mode and mode in EVERY_MODE and field not in told_of(mode)
+
+
+def _read_as(column: FileColumn, cell: str, sheet: Sheet, layout: ColumnLayout) -> str | None:
+    try:
+        return read_cell(cell, column, FIELDS[sheet.what][column.field], layout)
+    except CellError:
+        return None
+
+
+def _says_the_same(
+    title: str, before: Mapping[str, str], now: Mapping[str, str], sheet: Sheet, layout: ColumnLayout
+) -> bool:
+    """Whether a cell that is there reads as the new one does: then it stays as somebody wrote it."""
+    column = next(item for item in sheet.column if item.title == title)
+    field = FIELDS[sheet.what].get(column.field)
+    if field is None or before[title] == now.get(title, ""):
+        return False
+    try:
+        was, is_now = (read_cell(cell, column, field, layout) for cell in (before[title], now.get(title, "")))
+    except CellError:
+        return False
+    return was == is_now
 
 
 def _read(old: bytes, sheet: Sheet, layout: ColumnLayout) -> _Old:

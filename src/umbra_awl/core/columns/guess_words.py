@@ -22,7 +22,7 @@ HEADINGS: dict[str, str] = {
     "|zendfrequentie|transmissao|frequencia tx",
     "shift": "shift|duplex|offset direction|shift direction|direction|plus minus|offset sign|sign|richtung|vorzeichen|sens|signe"
     "|sentido|signo|segno|direzione|richting",
-    "offset": "offset|signed offset|ablage|decalage|desplazamiento|scostamento",
+    "offset": "offset|shift|signed offset|ablage|decalage|desplazamiento|scostamento",
     "offset_size": "offset size|offset frequency|shift frequency|shift size|offset amount|shift khz",
     "tone_tx": "tone|tx tone|tone tx|encode|ctcss encode|tone encode|tone sent|ctcss dcs encode|access tone|ctcss tx|ton"
     "|subton|pilotton|rufton|ton tx|ctcss|ctcss ton|tonalite|tonalite tx|tono|subtono|tono tx|tono subaudio"
@@ -34,7 +34,8 @@ HEADINGS: dict[str, str] = {
     "code_tx": "dcs|dcs code|dtcs|dtcs code|dpl|tx dcs|dcs tx|dcs encode|code sent|dcs sent|digital code",
     "code_rx": "rx dcs|dcs rx|dcs decode|rx dtcs|dtcs rx|dcs awaited|code awaited",
     "code_sense": "dcs polarity|dtcs polarity|polarity|code polarity|dcs sense|sense of the code|dcs inversion",
-    "width": "width|bandwidth|band width|channel width|channel spacing|spacing",
+    "width": "hub|bandbreite|kanalbreite|breite|largeur|ancho|larghezza|width|bandwidth|band width|channel width"
+    "|channel spacing|spacing",
     "power": "power|tx power|power level|transmit power|output power|leistung|sendeleistung|puissance|puissance d emission"
     "|potencia|potenza|vermogen|zendvermogen",
     "color_code": "color code|colour code|cc",
@@ -44,7 +45,9 @@ HEADINGS: dict[str, str] = {
     "call_kind": "call type|contact type|call kind|kind of call|call",
     "group_list": "receive group list|group list|rx group list|receive group|rx group",
     "admit": "admit|admit criteria|tx permit|transmit permit|transmit when|busy rule|tx admit",
-    "receive_only": "receive only|rx only|transmit inhibit|tx inhibit|tx prohibit|no transmit",
+    "receive_only": "sendesperre|nur empfang|sperre|tx sperre|ptt prohibit|ptt inhibit|ptt lock|tx lock|no tx|solo rx"
+    "|solo recepcion"
+    "|solo ricezione|alleen ontvangst|reception seule|receive only|rx only|transmit inhibit|tx inhibit|tx prohibit|no transmit",
     "promiscuous": "promiscuous|opens for all|call match off|open",
     "encrypted": "encryption|privacy|encrypted",
     "ur": "ur|your call|call to",
@@ -54,7 +57,7 @@ HEADINGS: dict[str, str] = {
     "way": "way|digital way|fusion way",
     "dgid_tx": "dg id|dgid|dg id tx|tx dg id|dg id sent",
     "dgid_rx": "dg id rx|rx dg id|dg id heard",
-    "zone": "zone|zones|bank|group|folder",
+    "zone": "zone|zones|zone name|zone names|bank|bank name|group|folder",
     "scan": "scan list|scan|scan lists",
     "call": "call id|number|id|dmr id|radio id|call number|calls number|contact id|contact number|tg id|talk group id",
     "kind": "call type|kind|type|call|kind of call|contact type",
@@ -84,8 +87,8 @@ VALUE_WORDS: dict[str, dict[str, str]] = {
         "-": "down|minus|negative|dup-|2",
     },
     "width": {
-        "narrow": "12.5|12,5|12.5k|12.5 khz|12,5 khz|12.5khz|n|12.50",
-        "wide": "25|25|25k|25 khz|25 khz|25khz|w|25.00",
+        "narrow": "schmal|etroit|étroit|estrecho|stretto|smal|nfm|fm-n|12.5|12,5|12.5k|12.5 khz|12,5 khz|12.5khz|n|12.50",
+        "wide": "breit|large|ancho|largo|breed|wfm|25|25|25k|25 khz|25 khz|25khz|w|25.00",
     },
     "power": {
         "0": "low|l|min|1 w|lowest|ultra low|niedrig|klein|wenig|gering|faible|bas|basse|baja|bajo|bassa|basso|laag|baixa|baixo",
@@ -101,7 +104,10 @@ VALUE_WORDS: dict[str, dict[str, str]] = {
         "color": "color code|color code free|same color code|correct color code|different cc",
     },
     "tone_kind": {str(kind): words for kind, words in WORDS.items()},
-    "receive_only": {"off": "no|0|false|n|disabled", "on": "yes|1|true|y|enabled|x|rx only"},
+    "receive_only": {
+        "off": "no|0|false|n|disabled|nein|non|nee|não|nao",
+        "on": "yes|1|true|y|enabled|x|rx only|ja|oui|si|sí|sim",
+    },
     "promiscuous": {"off": "no|0|false|n", "on": "yes|1|true|y|x"},
     "encrypted": {"off": "no|0|false|n|none", "on": "yes|1|true|y|x"},
     "zero_offset": {"off": "no|0|false|n", "on": "yes|1|true|y|x"},

@@ -22,7 +22,7 @@ def column_for(sample: Sample, at: int, what: What, field: str) -> FileColumn:
         return FileColumn(title, fixed=constant)
     kind = FIELDS[what][field].kind
     if kind == "hz":
-        unit, places = _written(values)
+        unit, places = _written(values, offset=field.startswith("offset"), title=title)
         return FileColumn(title, field, unit=unit, places=places)
     if kind == "word":
         words = _words(field, values)
@@ -68,15 +68,25 @@ def _opposite_senses(words: dict[str, str]) -> dict[str, str]:
     }
 
 
-def _written(values: list[str]) -> tuple[Unit, int]:
-    """Unit and decimals that a column's frequencies are written in: receivers lie between 1 and 3,000 MHz."""
+_UNIT_SAID = re.compile(r"(?<![A-Za-z])([MkK]?)[Hh][Zz]\b")
+_UNITS: dict[str, Unit] = {"M": "MHz", "k": "kHz", "K": "kHz", "": "Hz"}
+
+
+def _written(values: list[str], *, offset: bool, title: str) -> tuple[Unit, int]:
+    """Unit and decimals that a column's frequencies are written in: as its heading says, else by their size.
+
+    Receivers lie between 1 and 3,000 MHz; a shift is 0.6 to 10 MHz.
+    """
     numbers = [
         float(value.replace(",", ".").replace("−", "-"))
         for value in values
         if re.fullmatch(r"[+\-−]?\d+([.,]\d+)?", value)
     ]
     largest = max(map(abs, numbers), default=0.0)
-    unit: Unit = "Hz" if largest >= 3_000_000 else "kHz" if largest >= 3_000 else "MHz"
+    hertz, kilohertz = (50_000, 50) if offset else (3_000_000, 3_000)
+    by_size: Unit = "Hz" if largest >= hertz else "kHz" if largest >= kilohertz else "MHz"
+    said = _UNIT_SAID.search(title)
+    unit = _UNITS[said[1]] if said is not None else by_size
     decimals = [len(re.split(r"[.,]", value)[1]) if re.search(r"[.,]", value) else 0 for value in values]
     same = len(set(decimals)) == 1
     return unit, decimals[0] if same and decimals else -1

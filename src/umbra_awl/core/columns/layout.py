@@ -170,6 +170,11 @@ _FORBIDS = (
     "listen",
     "block",
     "forbid",
+    "sperre",
+    "interdi",
+    "bloque",
+    "blocco",
+    "blokk",
 )
 
 

@@ -155,10 +155,17 @@ class MemoryMaker:
             "color_code": self._color(row),
             "slot": int(row.get("slot", 0)),
             "contact": self._called(row),
-            "group_list": groups.get(row.get("group_list", ""), 0),
+            "group_list": self._hears(row, groups),
             "promiscuous": row.get("promiscuous") == "on",
             "encrypted": row.get("encrypted") == "on",
         }
+
+    def _hears(self, row: Plain, groups: dict[str, int]) -> int:
+        """The receive group list a channel opens for; one that no file given holds is said."""
+        name = row.get("group_list", "")
+        if name and name not in groups:
+            self._say(row, f"opens for “{name}”, which is in no list of groups given.")
+        return groups.get(name, 0)
 
     def _width(self, row: Plain) -> int:
         told = parse_width(row.get("width", "")) or parse_width(row.get("mode", ""), mode=True)
