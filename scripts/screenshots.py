@@ -152,7 +152,7 @@ def _hotspots(window: MainWindow, folder: Path) -> None:
     QTest.qWait(900)
     stage.place.best.choose(1)
     take(window, "hotspots")
-    stage.place.take_it()
+    stage.place.taking.take_it()
     stage.show_page("match")
     stage.spot.ask()
     _until_idle(stage.spot)
@@ -237,7 +237,7 @@ def _drill(window: MainWindow, page: DrillsPage) -> None:
     practice = page.fault.window_
     practice.resize(1280, 800)
     QTest.qWait(600)
-    practice.open_stage("routes", "sheet")
+    practice.stages.open("routes", "sheet")
     take(practice, "drill")
     practice.close()
 
