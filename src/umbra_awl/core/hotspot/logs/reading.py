@@ -55,6 +55,11 @@ class HeardCall(NamedTuple):
     slot: int = 0
     id: int = 0
 
+    @property
+    def clock(self) -> str:
+        """The time of day of it, or what is told of its moment."""
+        return self.when[11:] if self.when[4:5] == "-" else self.when
+
 
 class Unknown(NamedTuple):
     """A kind of line that no rule reads: an example, and how often."""

@@ -92,6 +92,8 @@ def shown(field: MatchField, text: str) -> str:
         return f"{int(told):+d} Hz" if told.lstrip("-").isdecimal() else text
     if field.kind == "secret":
         return {"yes": "set", "no": "the default"}.get(plain(field, text), "set")
+    if field.key == "slot":
+        return plain(field, text) or text
     if field.key == "duplex":
         return {"yes": "duplex", "no": "simplex"}.get(plain(field, text), text)
     return text.replace(" ", "␣") if field.key in {"rpt1", "rpt2"} else text

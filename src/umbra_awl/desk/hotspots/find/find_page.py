@@ -205,4 +205,4 @@ def _call_row(item: HeardCall, own: set[HeardCall], name: str) -> tuple[str, ...
     ber = f"{item.ber:g} %" if item.ber is not None else ""
     loss = f", loss {item.loss:g} %" if item.loss is not None else ""
     way = "your own over" if item in own else _WAYS.get(item.way, "")
-    return (item.when[11:], f"{item.call} {name}".strip(), item.to, ber, f"{way}, {item.seconds:g} s{loss}")
+    return (item.clock, f"{item.call} {name}".strip(), item.to, ber, f"{way}, {item.seconds:g} s{loss}")
