@@ -15,7 +15,7 @@ def added(index, end):
     return PlanIndex(reach_edit(index, end).apply(index.plan), TODAY)
 
 
-def test_a_dstar_repeater_is_a_far_end_of_its_own_by_routing_and_by_link(index):
+def test_a_site_of_dstar_is_a_far_end_of_its_own_by_routing_and_by_link(index):
     access = next(item for item in index.plan.access if item.call == "Q0SIG")
     ends = far_ends_of_access(index, access)
     modules = [service.air.module for service in access.services if service.mode == "dstar"]

@@ -58,7 +58,7 @@ def test_a_fault_in_a_record_is_explained_and_an_unknown_one_can_be_taught():
 
 
 @pytest.mark.parametrize(("data", "count"), [
-    (json.dumps([CALL, FAULT]), 2), (json.dumps({"ok": True, "lastheard": [CALL]}), 1),
+    (json.dumps([CALL, FAULT]), 2), (json.dumps({"ok": True, "heard": [CALL]}), 1),
     (f"{json.dumps(CALL)}\n{json.dumps(FAULT)}\n", 2),
     (json.dumps(CALL), 1), ("[]", 0), ("<html>", 0), ("", 0), ("[1, 2]", 0), ("[" * 100_000, 0),
 ])  # fmt: skip

@@ -24,5 +24,5 @@ def reach(bench: Workbench, end: FarEnd) -> None:
 def reach_choices(bench: Workbench, ends: Iterable[FarEnd]) -> list[tuple[str, Callable[[], object]]]:
     """The ways as choices of a menu; a word of why where there is none."""
     made: list[tuple[str, Callable[[], object]]] = [(end.words, partial(reach, bench, end)) for end in ends]
-    why = "Only a D-STAR repeater with a gateway is a far end by itself; talk groups, rooms and people stand in their lists."
+    why = "Only a repeater of D-STAR with a gateway is a far end by itself; talk groups, rooms and people stand in their lists."
     return made or [("None here: why?", partial(bench.say, why))]
