@@ -5,6 +5,7 @@ from datetime import UTC, datetime
 from pathlib import Path
 from types import SimpleNamespace
 
+import click
 import pytest
 from click.testing import CliRunner
 from msgspec.structs import replace
@@ -177,7 +178,7 @@ def test_the_verbs_see_what_the_window_sees(path, plan, profiles):
 def test_every_verb_stands_in_the_man_page_and_in_the_docs():
     root = Path(__file__).parent.parent.parent
     man, docs = ((root / name).read_text("utf-8") for name in ("packaging/umbra-awl.1", "docs/shell.md"))
-    for name in set(main.commands) - {"open", "demo", "completion"}:
+    for name in set(main.list_commands(click.Context(main))) - {"open", "demo", "completion"}:
         assert f"\\fB{name}" in man, name
         assert f"umbra-awl {name} " in docs, name
 

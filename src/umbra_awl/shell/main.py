@@ -7,19 +7,27 @@ import logging
 import os
 import sys
 from contextlib import suppress
+from importlib import import_module
 from pathlib import Path
 from typing import NoReturn
 
 import click
 
-from umbra_awl.shell.directory import export_file, import_file
-from umbra_awl.shell.going import kit, listening, ready
-from umbra_awl.shell.hands import merge
-from umbra_awl.shell.papers import bring, card, compare, files, keys
-from umbra_awl.shell.planning import changed, evening, frequency, nets, next_step
-from umbra_awl.shell.records import explain, log, pack, people, settings, share
-from umbra_awl.shell.standins import standin
-from umbra_awl.shell.verbs import CANNOT, check, fit, trace
+_VERBS: dict[str, tuple[str, str]] = {
+    verb: (module, name)
+    for module, names in {
+        "verbs": "check fit trace",
+        "papers": "compare card keys files bring",
+        "hands": "merge",
+        "directory": "import:import_file export:export_file",
+        "standins": "standin",
+        "planning": "next:next_step nets frequency evening changed",
+        "going": "kit listening ready",
+        "records": "explain settings people share pack log",
+    }.items()
+    for verb, _colon, name in ((one.partition(":")[0], "", one.partition(":")[2] or one) for one in names.split())
+}
+"""Verb to its module and name there: only the one that is asked for is imported."""
 
 
 class _OrPlan(click.Group):
@@ -28,9 +36,19 @@ class _OrPlan(click.Group):
     def parse_args(self, ctx: click.Context, args: list[str]) -> list[str]:
         if not args:
             args = ["open"]
-        elif args[0] not in self.commands and not args[0].startswith("-"):
+        elif args[0] not in self.list_commands(ctx) and not args[0].startswith("-"):
             args = ["open", *args]
         return super().parse_args(ctx, args)
+
+    def list_commands(self, ctx: click.Context) -> list[str]:
+        return sorted({*super().list_commands(ctx), *_VERBS})
+
+    def get_command(self, ctx: click.Context, cmd_name: str) -> click.Command | None:
+        if cmd_name not in _VERBS:
+            return super().get_command(ctx, cmd_name)
+        module, name = _VERBS[cmd_name]
+        verb: click.Command = getattr(import_module(f"umbra_awl.shell.{module}"), name)
+        return verb
 
 
 @click.group(cls=_OrPlan, context_settings={"help_option_names": ["-h", "--help"]})
@@ -48,6 +66,8 @@ def _require_display() -> None:
 
     fault = display_fault()
     if fault:
+        from umbra_awl.shell.verbs import CANNOT
+
         click.echo(f"umbra-awl: {fault}", err=True)
         raise SystemExit(CANNOT)
 
@@ -99,11 +119,3 @@ def _leave(code: int) -> NoReturn:
         with suppress(OSError, ValueError):
             stream.flush()
     os._exit(code)
-
-
-_VERBS = (
-    check, fit, compare, trace, card, keys, files, bring, merge, import_file, export_file, standin, next_step, nets, frequency,
-    evening, changed, kit, listening, ready, explain, settings, people, share, pack, log,
-)  # fmt: skip
-for verb in _VERBS:
-    main.add_command(verb)
