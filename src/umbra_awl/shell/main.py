@@ -3,7 +3,6 @@
 Each verb imports what it needs where it needs it, so that a quick one is quick.
 """
 
-import logging
 import os
 import sys
 from contextlib import suppress
@@ -114,7 +113,8 @@ def _leave(code: int) -> NoReturn:
     At the interpreter's own end the window toolkit's binding walks over what it wrapped, and now and then over what is gone
     already: the program had ended well and still died of a segmentation fault (PyQt6 6.x, `cleanup_on_exit`).
     """
-    logging.shutdown()
+    if (logging := sys.modules.get("logging")) is not None:
+        logging.shutdown()
     for stream in (sys.stdout, sys.stderr):
         with suppress(OSError, ValueError):
             stream.flush()

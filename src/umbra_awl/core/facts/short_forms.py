@@ -5,7 +5,7 @@ nothing in a name, `optional` ones little beside another, `generic` ones are tho
 """
 
 from functools import cache
-from importlib.resources import files
+from pathlib import Path
 
 import msgspec
 
@@ -22,6 +22,4 @@ class ShortForms(msgspec.Struct, frozen=True):
 @cache
 def short_forms() -> ShortForms:
     """The table."""
-    return msgspec.json.decode(
-        (files("umbra_awl.core.facts") / "data" / "short_forms.json").read_bytes(), type=ShortForms
-    )
+    return msgspec.json.decode((Path(__file__).parent / "data" / "short_forms.json").read_bytes(), type=ShortForms)

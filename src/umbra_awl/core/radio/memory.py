@@ -2,7 +2,6 @@
 
 import base64
 import binascii
-from hashlib import sha256
 from pathlib import Path
 from typing import Any
 
@@ -184,6 +183,8 @@ def memory_bytes(memory: Memory, image: bytes = b"", unit: str = "") -> bytes:
 
 
 def _mark(body: bytes, image: str, unit: str) -> str:
+    from hashlib import sha256
+
     return sha256(body + image.encode() + unit.encode()).hexdigest()
 
 
