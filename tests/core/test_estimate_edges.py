@@ -11,7 +11,10 @@ from umbra_awl.core.directory.store import Store
 from umbra_awl.core.estimate.battery import USABLE, BatteryError, hours_of_use
 from umbra_awl.core.estimate.exposure import ExposureError, distances
 from umbra_awl.core.estimate.reach import (
+    LIKELY_DB,
+    UNLIKELY_DB,
     End,
+    _verdict,
     dbm,
     egli_db,
     hand_end,
@@ -121,6 +124,15 @@ def test_the_horizon_holds_back_whatever_the_level(share, verdict, beyond):
     assert ("beyond the radio horizon" in found.words) == beyond
 
 
+def test_on_the_very_line_the_better_verdict_holds():
+    loud = End(1_000, 1.5, 60.0)
+    found = reach(horizon_km(1.5, 1.5), 145, loud, loud)
+    assert (found.verdict, "horizon" in found.words) == ("likely", False)
+    assert _verdict(UNLIKELY_DB, 1.0, 5.0) == "marginal"
+    assert _verdict(LIKELY_DB, 5.0, 5.0) == "likely"
+    assert _verdict(LIKELY_DB, 7.5, 5.0) == "marginal"
+
+
 def test_words_say_on_which_side_of_what_is_needed_it_lies():
     assert _margin_of(4.0).words == "marginal: 4 dB above what is needed"
     assert _margin_of(-4.0).words == "marginal: 4 dB below what is needed"
@@ -175,6 +187,23 @@ def test_the_plans_own_stand_nearest_first_and_those_without_a_place_last(bare):
     assert (spots[0].in_plan, spots[0].entry) == (True, None)
     assert spots[1].bearing == pytest.approx(0.0, abs=0.1)
     assert [spot.km for spot in survey(store, plan, None, ALL, GROUND).spots] == [None] * 3
+
+
+def test_home_is_where_the_station_says_and_else_where_one_looks(bare):
+    store, plan = bare
+    for lat, lon in ((None, None), (46.0, None), (None, -31.0), (10.0, 10.0)):
+        moved = replace(plan, station=replace(plan.station, lat=lat, lon=lon))
+        assert survey(store, moved, HOME, ALL, GROUND).spots[0].km == 0.0
+
+
+def test_one_of_the_plans_own_without_a_call_is_sought_in_no_directory(bare, monkeypatch):
+    store, plan = bare
+    asked = []
+    monkeypatch.setattr(Store, "of_call", lambda _self, *about: asked.append(about) or [])
+    survey(store, replace(plan, access=(point("a"),)), HOME, ALL, GROUND)
+    assert asked == []
+    survey(store, replace(plan, access=(point("b", call="Q0NEA"), point("c", entry="t/x"))), HOME, ALL, GROUND)
+    assert asked == [("Q0NEA", ""), ("", "t/x")]
 
 
 def test_a_latitude_alone_is_no_place(bare):
