@@ -5,7 +5,7 @@ from datetime import datetime, timedelta
 import pytest
 
 from umbra_awl.core.hotspot.logs.reading import HeardCall
-from umbra_awl.core.simulation.measured import LEAST_OVERS, measure, take_measured
+from umbra_awl.core.simulation.measured import LEAST_OVERS, PAUSE_S, measure, take_measured
 from umbra_awl.core.simulation.parameters import pattern_of
 
 BEGUN = datetime(2026, 11, 27, 19, 0)
@@ -42,3 +42,16 @@ def test_a_destination_is_found_by_number_name_or_text(plan):
     for to, key in (("TG 4299", "worldwide"), ("VLR001 C", "vlr001-c"), ("velmar commons", "velmar-commons")):
         (found,) = measure(plan, conversation(0, 10, to=to))
         assert found.destination.key == key
+
+
+def test_a_pause_longer_than_a_minute_begins_another_conversation_and_a_gap_is_what_lies_between(plan):
+    for gap, count in ((PAUSE_S, 1), (PAUSE_S + 1, 12)):
+        (found,) = measure(plan, conversation(0, 12, gap=gap))
+        assert found.overs == pytest.approx(12 / count)
+        assert found.gap_s == (gap if count == 1 else 3.0)
+
+
+def test_a_call_without_a_length_is_no_over(plan):
+    calls = [*conversation(0, LEAST_OVERS - 1), heard(900, 0.0)]
+    assert measure(plan, calls) == ()
+    assert len(measure(plan, [*conversation(0, LEAST_OVERS - 1), heard(900, 1.0)])) == 1
