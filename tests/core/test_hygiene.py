@@ -2,6 +2,7 @@
 
 import ast
 import re
+from itertools import pairwise
 from pathlib import Path
 
 import pytest
@@ -83,3 +84,28 @@ def test_no_class_does_so_much_that_it_is_two():
 def test_no_room_is_so_full_that_one_has_to_search_it():
     full = {str(path): len(list(path.glob("*.py"))) for path in SRC.rglob("*") if path.is_dir()}
     assert {path: count for path, count in full.items() if count > 30} == {}
+
+
+_COUNTED = re.compile(
+    r"^ (access points|calls|changes|channels|columns|contacts|conversations|digits|edits|entries|evenings|files|findings|groups|"
+    r"hotspots|keys|kinds|lines|members|memories|messages|names|nets|notes|options|others|overs|parts|people|pictures|places|presses|"
+    r"profiles|radios|readings|records|routes|rows|services|sheets|steps|talk groups|texts|things|zones)\b"
+)
+_NO_NUMBER = re.compile(r"[A-Z_]+|SHORT_WORDS\[mode\]|of_mode\(MODE_WORDS, mode\)|.*\.name")
+"""Limits, which are never one, and names."""
+
+
+@pytest.mark.parametrize("path", MODULES, ids=lambda path: str(path.relative_to(SRC)))
+def test_what_is_counted_agrees_with_its_number(path):
+    """“1 entries” is seen by everybody but its maker: numbers and their nouns are joined by `counted` alone."""
+    text = path.read_text("utf-8")
+    assert not re.search(r"""(['"])(e?s|ies)\1 if .*[!=>] ?1|(['"])\3 if .* == 1 else (['"])s\4""", text)
+    for node in ast.walk(ast.parse(text)):
+        for value, after in pairwise(node.values) if isinstance(node, ast.JoinedStr) else ():
+            if (
+                isinstance(value, ast.FormattedValue)
+                and isinstance(after, ast.Constant)
+                and _COUNTED.match(after.value)
+            ):
+                said = ast.unparse(value.value)
+                assert _NO_NUMBER.fullmatch(said), f"line {node.lineno}: counted({said}, …) with its noun"

@@ -98,7 +98,7 @@ def test_a_firmware_too_small_is_said_with_what_would_do(plan):
     owned = PlanIndex(radio, TODAY).radios["moor"]
     text = firmware_fault(MOOR, owned, 50_000)
     assert text == (
-        "The firmware “Plain” holds 12000 people and 50000 are chosen. The firmware “Crowd” takes them, "
+        "The firmware “Plain” holds 12,000 people and 50,000 are chosen. The firmware “Crowd” takes them, "
         "without its spectrum view."
     )
     assert "Choose fewer countries" in firmware_fault(MOOR, owned, 900_000)

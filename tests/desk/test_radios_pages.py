@@ -252,7 +252,7 @@ def test_three_radios_are_compared_explained_and_weighed(qtbot, window, stage):
     choose(page.card, "Position", "wanted")
     edit_field(qtbot, page.card, "People", "100,000")
     assert sheet.candidates[0].profile.name == "Moor 4K"
-    assert "It holds 150000 people, with the firmware “Crowd”" in " ".join(texts(page.why))
+    assert "It holds 150,000 people, with the firmware “Crowd”" in " ".join(texts(page.why))
     row = next(at for at, point in enumerate(sheet.candidates[0].points) if point.name == "people")
     sheet.choose(0, row)
     before = sheet.candidates[0].share

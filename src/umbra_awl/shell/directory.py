@@ -8,6 +8,7 @@ from typing import TYPE_CHECKING
 
 import click
 
+from umbra_awl.core.facts.counting import counted
 from umbra_awl.shell.verbs import CLEAN, STOPS, CannotRunError, clock, guarded, json_option, replace_option, tell
 
 if TYPE_CHECKING:
@@ -96,7 +97,7 @@ def import_file(
     lines += [f"line {line.line}: {line.what}: {line.text}" for line in report]
     value = {"rows": rows, **counts, "report": [line._asdict() for line in report], "columns": layout.columns}
     value |= {"not_used": [item._asdict() for item in passed], "older": older}
-    tell(as_json, value, [*lines, f"{rows} rows taken; {words}{'; nothing taken' if dry_run else ''}"])
+    tell(as_json, value, [*lines, f"{counted(rows, 'row')} taken; {words}{'; nothing taken' if dry_run else ''}"])
     doubtful = any(line.what == "refused" for line in report) or any(item.like for item in passed)
     return STOPS if doubtful else CLEAN
 
@@ -148,5 +149,5 @@ def export_file(out: Path, plan: Path | None, store: Path | None, replace: bool,
     held = len(held_by(out, items))
     left = f" {len(items) - held} have no position and were left out." if held < len(items) else ""
     value = {"written": str(out), "access_points": held, "left_out": len(items) - held}
-    tell(as_json, value, [f"{held} access points written: {out}.{left}"])
+    tell(as_json, value, [f"{counted(held, 'access point')} written: {out}.{left}"])
     return STOPS if left else CLEAN

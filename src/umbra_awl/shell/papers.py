@@ -9,6 +9,7 @@ from typing import Any
 
 import click
 
+from umbra_awl.core.facts.counting import counted
 from umbra_awl.core.plan.disk.store import read_plan
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.shell.verbs import (
@@ -69,7 +70,11 @@ def card(plan: Path, radio: str, out: Path, replace: bool, as_json: bool) -> int
     index, owned, profile, made = _fitted(plan, radio)
     sheet = field_card(index, owned, profile, made, today().isoformat())
     _write(out, lambda: card_pdf(sheet).data, lambda: card_html(sheet), replace=replace)
-    tell(as_json, {"written": str(out), "zones": len(sheet.zones)}, [f"{len(sheet.zones)} zones written: {out}"])
+    tell(
+        as_json,
+        {"written": str(out), "zones": len(sheet.zones)},
+        [f"{counted(len(sheet.zones), 'zone')} written: {out}"],
+    )
     return CLEAN
 
 
@@ -105,7 +110,14 @@ def keys(
     faults = [{"name": item.name, "fault": item.fault} for item in sheet.memories if item.fault]
     value = {"written": str(out), "memories": len(sheet.memories), "presses": sheet.presses, "faults": faults}
     lines = [f"{item['name']}: {item['fault']}" for item in faults]
-    tell(as_json, value, [*lines, f"{len(sheet.memories)} memories, about {sheet.presses} keys written: {out}"])
+    tell(
+        as_json,
+        value,
+        [
+            *lines,
+            f"{counted(len(sheet.memories), 'memory')}, about {counted(sheet.presses, 'key')} written: {out}",
+        ],
+    )
     return STOPS if faults else CLEAN
 
 

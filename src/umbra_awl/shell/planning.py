@@ -7,6 +7,7 @@ from pathlib import Path
 
 import click
 
+from umbra_awl.core.facts.counting import counted
 from umbra_awl.core.plan.disk.store import read_plan
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import Hotspot
@@ -180,7 +181,7 @@ def evening(plan: Path, radio: str, evenings: int, seed: int, as_json: bool) -> 
         "reasons": {name: item.value for name, item in found.reasons},
     }
     label = index.labels.of(index.routes[routes[0]])
-    lines = [f"{found.number} evenings on {label}: {100 * found.missed.value:.1f} % of calls missed."]
+    lines = [f"{counted(found.number, 'evening')} on {label}: {100 * found.missed.value:.1f} % of calls missed."]
     lines += [f"{name}: {100 * item.value:.1f} %" for name, item in found.reasons]
     tell(as_json, value, lines)
     return CLEAN

@@ -8,6 +8,7 @@ from typing import TYPE_CHECKING, Any, get_args
 
 import click
 
+from umbra_awl.core.facts.counting import counted
 from umbra_awl.core.logbook.model import Grade
 from umbra_awl.core.plan.disk.store import read_plan
 from umbra_awl.core.plan.index import PlanIndex
@@ -62,7 +63,8 @@ def explain(log: Path, as_json: bool) -> int:
     ]
     lines = [f"{item.rule.means} {item.rule.todo} ({item.times} ×, line {item.last})" for item in found.faults]
     lines += [f"Was so, and is cured: {item.rule.means}" for item in found.past]
-    lines += [f"{found.lines} lines, {len(found.calls)} calls, {found.unknown_lines} lines that no rule reads."]
+    unknown = counted(found.unknown_lines, "line")
+    lines += [f"{counted(found.lines, 'line')}, {counted(len(found.calls), 'call')}, {unknown} that no rule reads."]
     value = {
         "faults": faults,
         "states": [item.rule.meant for item in found.states],
@@ -262,7 +264,11 @@ def log_export(plan: Path, out: Path, replace: bool, as_json: bool) -> int:
         raise _refused(error) from None
     text = csv_text(entries) if out.suffix.casefold() == ".csv" else adif_text(entries)
     put({out: text.encode()}, replace=replace)
-    tell(as_json, {"entries": len(entries), "written": str(out)}, [f"{len(entries)} entries, written: {out}"])
+    tell(
+        as_json,
+        {"entries": len(entries), "written": str(out)},
+        [f"{counted(len(entries), 'entry')}, written: {out}"],
+    )
     return CLEAN
 
 

@@ -149,7 +149,7 @@ def test_the_mode_is_told_by_what_a_row_has_where_no_column_does():
     assert [item.mode for item in memory.channels] == ["dmr", "dstar", "fm"]
     assert (memory.channels[0].color_code, memory.channels[0].slot) == (6, 2)
     assert memory.channels[1].rpt1 == "Q0BLK  B"
-    assert told == ["One channel tells no width; narrow is taken."]
+    assert told == ["1 channel tells no width; narrow is taken."]
 
 
 def test_a_contact_that_is_in_no_list_is_said_and_one_by_number_is_made_once():

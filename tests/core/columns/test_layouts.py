@@ -167,7 +167,7 @@ def test_rows_over_the_limit_and_names_over_the_length_are_said():
     memory = Memory("", channels=(Channel(1, "LONG NAME", "fm", 145_500_000, 145_500_000), Channel(2, "B", "fm", 1, 1)))
     written = write_files(memory, ColumnLayout("Mine", (sheet,)))
     assert written.files["c.csv"] == b"Name,RX\r\n,145.5\r\n"
-    assert "takes 1 rows; the last 1 are left out" in written.notes[0]
+    assert "takes 1 row; 1 more is left out" in written.notes[0]
     assert "has 9 characters; the column takes 3" in written.notes[1]
 
 

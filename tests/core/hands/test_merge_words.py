@@ -6,7 +6,7 @@ from msgspec.structs import replace
 from umbra_awl.core.facts.bands import BANDS, Band
 from umbra_awl.core.hands.kinds import BandPlan, band_plan_text, parse_band_plan
 from umbra_awl.core.hands.merge import GONE, ORDER, KeptSide, MergeTaken, Question
-from umbra_awl.core.hands.words import Wordings, counted
+from umbra_awl.core.hands.words import Wordings
 
 
 @pytest.fixture
@@ -171,13 +171,6 @@ def test_a_side_is_summed_up_by_kinds(words):
     assert words.summary(taken, "theirs") == "2 routes added, the station changed"
     assert words.summary(taken, "mine") == "1 zone removed"
     assert words.summary([], "mine") == "nothing"
-
-
-@pytest.mark.parametrize(("word", "count", "said"), [
-    ("zone", 1, "1 zone"), ("zone", 2, "2 zones"), ("identity", 3, "3 identities"), ("zone", 0, "0 zones"),
-])  # fmt: skip
-def test_so_many_of_a_thing(word, count, said):
-    assert counted(word, count) == said
 
 
 # band plans

@@ -9,6 +9,7 @@ from types import MappingProxyType
 from typing import NamedTuple
 
 from umbra_awl.core.facts.callsign import call_sign_fault
+from umbra_awl.core.facts.counting import counted
 from umbra_awl.core.facts.dmr import radio_id_fault
 from umbra_awl.core.findings.model import Finding
 from umbra_awl.core.modes.table import mode_of
@@ -179,7 +180,7 @@ def _repair(stops: tuple[Finding, ...]) -> NextStep:
     count = len(stops)
     return NextStep(
         not stops,
-        f"Repair what stops: {count} finding{'' if count == 1 else 's'}" if stops else "Nothing stops the plan",
+        f"Repair what stops: {counted(count, 'finding')}" if stops else "Nothing stops the plan",
         stops[0].text if stops else "What stops would not work or must not be.",
         Where("routes", "sheet"),
         stops[0] if stops else None,

@@ -5,6 +5,7 @@ from collections.abc import Callable, Mapping, Sequence
 from umbra_awl.core.agenda.lead import Chart
 from umbra_awl.core.asked.figure import Figure, FigureInput, WorkingLine
 from umbra_awl.core.asked.formula import FUNCTIONS
+from umbra_awl.core.facts.counting import counted
 from umbra_awl.core.fit.people import ChosenPeople
 from umbra_awl.core.hotspot.calibrate.model import estimate
 from umbra_awl.core.hotspot.place.ruler import LEAST_SPACING_HZ, USABLE, Reason
@@ -119,7 +120,9 @@ def missed_figure(result: Evenings) -> Figure:
     """The share of calls to me that I would miss, in per cent, out of many simulated evenings."""
     number = result.missed.number
     inputs = [
-        FigureInput("calls", "calls to me", number, "", f"{result.number:,} evenings, seed {result.seed}", fixed=True)
+        FigureInput(
+            "calls", "calls to me", number, "", f"{counted(result.number, 'evening')}, seed {result.seed}", fixed=True
+        )
     ]
     inputs += [
         FigureInput(f"missed{at}", f"missed: {key}", round(share.value * number), "", "counted in the evenings")

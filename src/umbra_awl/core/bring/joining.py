@@ -3,6 +3,7 @@
 from msgspec.structs import replace
 
 from umbra_awl.core.bring.recognise import RecognisedMemory
+from umbra_awl.core.facts.counting import counted
 from umbra_awl.core.plan.edit.edits import Edit, fresh_key
 from umbra_awl.core.plan.model import Identity, Licence, OwnedRadio, Plan, RadioId, Station, Zone
 from umbra_awl.core.radio.memory import Memory
@@ -53,7 +54,7 @@ def bring_into(brought: RecognisedMemory, radio: str = "", profile: str = "") ->
             radios=radios,
         )
 
-    return Edit(f"Bring in {count} route{'' if count == 1 else 's'}", apply)
+    return Edit(f"Bring in {counted(count, 'route')}", apply)
 
 
 def _with_radio(plan: Plan, brought: RecognisedMemory, name: str, profile: str) -> tuple[Plan, tuple[OwnedRadio, ...]]:

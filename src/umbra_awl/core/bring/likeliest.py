@@ -3,6 +3,7 @@
 from collections.abc import Iterable, Iterator
 from typing import NamedTuple
 
+from umbra_awl.core.facts.counting import counted
 from umbra_awl.core.radio.display import lost_characters
 from umbra_awl.core.radio.memory import Memory
 from umbra_awl.core.radio.profile import Profile
@@ -36,7 +37,7 @@ def _room(profile: Profile) -> tuple[int, int]:
 def _misses(memory: Memory, profile: Profile) -> Iterator[str]:
     out = _left_out(memory, profile)
     if out:
-        yield f"{out} of {len(memory.channels)} channels have a mode or a frequency that it does not have."
+        yield f"{out} of {counted(len(memory.channels), 'channel')} have a mode or a frequency that it does not have."
     limits = profile.limits
     longest = max((len(item.members) for item in memory.zones), default=0)
     for count, most, words in (

@@ -9,6 +9,7 @@ from umbra_awl.core.bring.routing import Router
 from umbra_awl.core.bring.services import Group, air_of, call_of, groups_of, known_service, site_kind
 from umbra_awl.core.bring.sound import sound_part
 from umbra_awl.core.bring.targets import Targets
+from umbra_awl.core.facts.counting import counted
 from umbra_awl.core.plan.edit.edits import fresh_key
 from umbra_awl.core.plan.index import NO_DAY, PlanIndex
 from umbra_awl.core.plan.model import AccessPoint, Destination, PinnedPower, Plan, Route, ScanList, Service, Zone
@@ -148,7 +149,7 @@ def _members(item: MemoryList, router: Router) -> tuple[str, ...]:
 
 def _say_counts(whole: int, router: Router, sites: _Sites, matched: int, notes: list[Note]) -> None:
     new = sum(len(access.services) for access in sites.new_access())
-    text = f"{len(router.by_channel)} of {whole} channels became routes through {matched + new} services"
+    text = f"{len(router.by_channel)} of {counted(whole, 'channel')} became routes through {counted(matched + new, 'service')}"
     known = f", {matched} of which the plan has" if matched else ""
     notes.insert(0, Note("understood", "channels", f"{text}{known}."))
     hotspots = [access.site for access in sites.new_access() if access.kind == "hotspot"]

@@ -12,6 +12,7 @@ from umbra_awl.core.columns.fields import BETWEEN, FIELDS, MemoryRows, Plain
 from umbra_awl.core.columns.layout import ColumnLayout, Sheet
 from umbra_awl.core.columns.sendable import why_left_out
 from umbra_awl.core.columns.tones import for_columns
+from umbra_awl.core.facts.counting import counted
 from umbra_awl.core.keep.cells import guarded
 from umbra_awl.core.radio.memory import Memory
 
@@ -80,7 +81,8 @@ def sendable(memory: Memory, layout: ColumnLayout, notes: Notes) -> Memory:
 def sheet_rows(plain: list[Plain], sheet: Sheet, layout: ColumnLayout, notes: Notes) -> list[list[str]]:
     """A table's rows as cells, headings not included; what does not fit goes into the notes and stays blank."""
     if sheet.rows and len(plain) > sheet.rows:
-        notes.add(f"{sheet.file} takes {sheet.rows} rows; the last {len(plain) - sheet.rows} are left out.")
+        over = counted(len(plain) - sheet.rows, "more is", "more are")
+        notes.add(f"{sheet.file} takes {counted(sheet.rows, 'row')}; {over} left out.")
         plain = plain[: sheet.rows]
     places = range(len(sheet.column))
     rows = (for_columns(row, sheet) for row in _spread(plain, sheet))

@@ -7,6 +7,7 @@ from typing import Any
 from umbra_awl.core.columns.csv_in import UNREAD, RowFault, Sheets
 from umbra_awl.core.columns.fields import BETWEEN, Plain, What
 from umbra_awl.core.columns.tones import tones_of
+from umbra_awl.core.facts.counting import counted
 from umbra_awl.core.facts.modes import MODE_WORDS, code_in, modes_in
 from umbra_awl.core.facts.shift import Pair, Shift, ShiftError, joined, pair_of, read_direction, read_shift
 from umbra_awl.core.facts.tones import ToneError
@@ -183,8 +184,8 @@ class MemoryMaker:
         """What no cell told and was taken all the same, once for all rows."""
         for what, taken in (("width", "narrow"), ("color code", "1")):
             if count := self._untold.get(what):
-                of = "One channel tells" if count == 1 else f"{count} channels tell"
-                self.faults.append(RowFault("channels", 0, f"{of} no {what}; {taken} is taken."))
+                of = counted(count, f"channel tells no {what}", f"channels tell no {what}")
+                self.faults.append(RowFault("channels", 0, f"{of}; {taken} is taken."))
 
     def _called(self, row: Plain) -> int:
         """The contact a channel calls: by number where the row gives it, else by name."""

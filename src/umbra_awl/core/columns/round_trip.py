@@ -8,6 +8,7 @@ from umbra_awl.core.columns.csv_out import Notes, WrittenFile, write_files
 from umbra_awl.core.columns.fields import FIELDS, MemoryRows, What
 from umbra_awl.core.columns.layout import ColumnLayout
 from umbra_awl.core.columns.memory_in import MemoryMaker
+from umbra_awl.core.facts.counting import counted
 from umbra_awl.core.radio.memory import Memory
 
 _OF_CHANNELS = frozenset({"zone", "scan"})
@@ -85,4 +86,4 @@ def _of_table(what: What, was: list[dict[str, str]], now: list[dict[str, str]]) 
 def _of_contacts(was: list[dict[str, str]], now: list[dict[str, str]]) -> list[str]:
     back = {(row["call"], row["kind"]) for row in now}
     gone = sum((row["call"], row["kind"]) not in back for row in was)
-    return [f"{gone} of {len(was)} contacts do not come back."] if gone else []
+    return [f"{gone} of {counted(len(was), 'contact')} do not come back."] if gone else []

@@ -6,6 +6,7 @@ from collections.abc import Iterable
 from typing import NamedTuple
 
 from umbra_awl.core.columns.errors import ColumnsError
+from umbra_awl.core.facts.counting import counted
 from umbra_awl.core.tables.headings import joined_headings
 from umbra_awl.core.tables.table import delimiter_of, encodings_of
 
@@ -61,7 +62,8 @@ def take_sample(file: str, data: bytes) -> Sample:
         raise ColumnsError(f"“{file}” has no columns: one value a line, whatever the delimiter.")
     if len(lines[at]) > MOST_COLUMNS:
         raise ColumnsError(
-            f"“{file}” has {len(lines[at]):,} columns; no radio's file has more than {MOST_COLUMNS}. Choose another file."
+            f"“{file}” has {counted(len(lines[at]), 'column')}; no radio's file has more than {MOST_COLUMNS}. "
+            "Choose another file."
         )
     both = joined_headings(lines[at], lines[at + 1], lines[at + 2 :]) if at + 1 < len(lines) else None
     at += both is not None

@@ -28,5 +28,5 @@ def _sentence(lead: str, text: str, by_line: bool, places: list[str]) -> str:
     more = len(places) - _FIRST
     listed = ", ".join(places[:_FIRST]) + (f" and {more} more" if more > 0 else "")
     if by_line:
-        return f"{lead}, line{'s' if len(places) > 1 else ''} {listed}: {text}"
+        return f"{lead}, {'line' if len(places) == 1 else 'lines'} {listed}: {text}"
     return f"{listed}{lead if len(places) == 1 else ':'} {text}".strip() if places != [""] else text

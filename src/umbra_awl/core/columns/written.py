@@ -6,6 +6,7 @@ from msgspec.structs import replace
 
 from umbra_awl.core.columns.fields import FIELDS, ColumnField, What
 from umbra_awl.core.columns.layout import FileColumn
+from umbra_awl.core.facts.counting import counted
 
 _HZ = re.compile(r"(MHz|kHz|Hz)(?:\s*,?\s*(\d)\s*decimals?)?", re.IGNORECASE)
 _UNITS = {"mhz": "MHz", "khz": "kHz", "hz": "Hz"}
@@ -18,8 +19,8 @@ def written(column: FileColumn, what: What) -> str:
         return f"always {column.fixed}" if column.fixed else ""
     parts: list[str] = []
     if field.kind == "hz":
-        many = "" if column.places == 1 else "s"
-        parts.append((column.unit or "MHz") + (f", {column.places} decimal{many}" if column.places >= 0 else ""))
+        places = f", {counted(column.places, 'decimal')}" if column.places >= 0 else ""
+        parts.append(f"{column.unit or 'MHz'}{places}")
     if column.words:
         parts.append(", ".join(f"{ours}={theirs}" for ours, theirs in column.words.items()))
     if field.kind == "names":

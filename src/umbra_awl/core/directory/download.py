@@ -17,6 +17,7 @@ import msgspec
 
 from umbra_awl.core.directory.errors import DownloadError, ImportCancelledError
 from umbra_awl.core.directory.importing import Cancelled, never
+from umbra_awl.core.facts.counting import counted
 from umbra_awl.core.keep.limits import SERVICE_LIST_BYTES
 from umbra_awl.core.keep.naming import path_name
 from umbra_awl.core.keep.web import SlowError, WebLimits, WebRequest, answered
@@ -59,7 +60,7 @@ def offers_in(data: bytes, base: str) -> list[OfferedFile]:
         raise DownloadError(f"{base} answers, but not with a list of files. Check the address.") from None
     if len(files) > MOST_FILES:
         raise DownloadError(
-            f"{base} offers {len(files):,} files; more than {MOST_FILES} are no directory. Check the address."
+            f"{base} offers {counted(len(files), 'file')}; more than {MOST_FILES} are no directory. Check the address."
         )
     return [_offer(item) for item in files]
 

@@ -9,6 +9,7 @@ from umbra_awl.core.directory.store import Store, StoredEntry
 from umbra_awl.core.facts.bands import Band, band_at
 from umbra_awl.core.facts.callsign import call_sign_fault, tidy_call_sign
 from umbra_awl.core.facts.coast import Land
+from umbra_awl.core.facts.counting import counted
 from umbra_awl.core.facts.earth import Position, distance_km
 from umbra_awl.core.facts.frequency import format_mhz, format_offset
 from umbra_awl.core.facts.repeaters import USUAL_OFFSETS_HZ
@@ -74,9 +75,9 @@ def age_words(confirmed: str, today: date) -> str:
         return "this month" if days >= -1 else "in the future"
     if days < 365:
         months = days // 30
-        return f"{months} month{'' if months == 1 else 's'} ago"
+        return f"{counted(months, 'month')} ago"
     years = days // 365
-    return f"{years} year{'' if years == 1 else 's'} ago"
+    return f"{counted(years, 'year')} ago"
 
 
 def verdict_words(found: Sequence[Doubt]) -> str:

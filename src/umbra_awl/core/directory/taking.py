@@ -7,6 +7,7 @@ from msgspec.structs import replace
 
 from umbra_awl.core.directory.doubles import same_as
 from umbra_awl.core.directory.store import StoredEntry
+from umbra_awl.core.facts.counting import counted
 from umbra_awl.core.modes.table import mode_of
 from umbra_awl.core.plan.edit.edits import Edit, EditRefused, fresh_key
 from umbra_awl.core.plan.model import AccessPoint, Network, Plan, Service
@@ -83,7 +84,7 @@ def take_entries(plan: Plan, entries: Iterable[StoredEntry]) -> tuple[Edit, Haul
     sentence = (
         f"Take {label} into the plan"
         if len(keys) == 1
-        else f"Take {len(new) + len(gained)} access points into the plan"
+        else f"Take {counted(len(new) + len(gained), 'access point')} into the plan"
     )
     return Edit(sentence, lambda old: _unless_moved(old, plan, after)), done, keys
 

@@ -8,6 +8,7 @@ from typing import NamedTuple
 
 from umbra_awl.core.directory.nearest import ANY, Near, NearestWanted, within
 from umbra_awl.core.directory.store import Store
+from umbra_awl.core.facts.counting import counted
 from umbra_awl.core.facts.earth import Position, distance_km
 from umbra_awl.core.tables.errors import ReadError
 from umbra_awl.core.tables.gpx import points_of, time_of
@@ -47,7 +48,7 @@ def read_track(path: Path) -> Track:
         raise ReadError(f"“{path.name}” has no track of at least two points.")
     if len(found) > MOST_POINTS:
         raise ReadError(
-            f"“{path.name}” has {len(found):,} points; at most {MOST_POINTS:,} are played. Export a shorter track."
+            f"“{path.name}” has {counted(len(found), 'point')}; at most {MOST_POINTS:,} are played. Export a shorter track."
         )
     positions = tuple(Position(point.lat, point.lon) for point in found)
     name = next((point.title for point in found if point.title), path.stem)

@@ -6,6 +6,7 @@ from typing import NamedTuple
 
 from umbra_awl.core.drills.keypad_letters import PressError
 from umbra_awl.core.drills.keypad_radio import KeypadRadio
+from umbra_awl.core.facts.counting import counted
 from umbra_awl.core.fit.fitting import Fit
 from umbra_awl.core.paper.keys import state_after, steps_for, wanted_value
 from umbra_awl.core.paper.keysheet import Entered, key_sheet, pressed
@@ -95,7 +96,7 @@ class Task:
         if not wrong:
             over = self.pressed - self.cheapest
             more = f", {over} more than the cheapest way" if over > 0 else ""
-            return f"Right: {self.channel.name} is as meant. {self.pressed} keys{more}."
+            return f"Right: {self.channel.name} is as meant. {counted(self.pressed, 'key')}{more}."
         told = "; ".join(f"{item.label} is {item.has}, meant was {item.meant}" for item in wrong[:3])
         return f"Saved, and not as meant: {told}."
 

@@ -8,6 +8,7 @@ import random
 from collections.abc import Callable
 
 from umbra_awl.core.drills.keypad_letters import KeypadLetters, PressError
+from umbra_awl.core.facts.counting import counted
 from umbra_awl.core.paper.keys import values_of
 from umbra_awl.core.paper.taps import WAIT, until_parts
 from umbra_awl.core.radio.keypad import Begin, Keypad, Menu
@@ -199,7 +200,11 @@ class KeypadRadio:
     def _digit(self, menu: Menu, key: str) -> str:
         if key == self.keypad.enter:
             few = len(self._typed) < menu.width
-            told = f"{len(self._typed)} of {menu.width} digits: nothing is taken, the old value stays." if few else ""
+            told = (
+                f"{len(self._typed)} of {counted(menu.width, 'digit')}: nothing is taken, the old value stays."
+                if few
+                else ""
+            )
             if not few:
                 told = self._take(menu, self._typed)
             self.close()
@@ -207,7 +212,7 @@ class KeypadRadio:
         if not key.isdigit():
             raise PressError(f"{key} does nothing in “{menu.label}”.")
         if len(self._typed) == menu.width:
-            raise PressError(f"{menu.label} has {menu.width} places, and all are typed.")
+            raise PressError(f"{menu.label} has {counted(menu.width, 'place')}, and all are typed.")
         self._typed += key
         return ""
 

@@ -10,6 +10,7 @@ import msgspec
 from umbra_awl.core.drivers.protocols import HotspotDriver, ReaderDriver, TableForm
 from umbra_awl.core.drivers.reading import looked_at
 from umbra_awl.core.drivers.spots import DrivenAnswers
+from umbra_awl.core.facts.counting import counted
 from umbra_awl.core.hotspot.match.fields import BY_KEY
 from umbra_awl.core.hotspot.seek.talk import Status
 
@@ -38,7 +39,7 @@ def _reads(driver: ReaderDriver) -> None:
     require(good, f"Endings begin with a point and are small letters; it names {endings}.")
     found = looked_at(driver.read(driver.example()))
     many = len(found.rows) if isinstance(found, TableForm) else len(found.splitlines())
-    require(many > 1, f"Its example has {many} rows or lines; two are wanted.")
+    require(many > 1, f"Its example has {counted(many, 'row')} or lines; two are wanted.")
 
 
 def _even(driver: ReaderDriver) -> None:

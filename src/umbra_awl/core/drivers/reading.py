@@ -5,6 +5,7 @@ from pathlib import Path
 
 from umbra_awl.core.drivers.protocols import READERS, TableForm
 from umbra_awl.core.drivers.registry import DRIVERS, contained
+from umbra_awl.core.facts.counting import counted
 from umbra_awl.core.keep.apart import ApartError, apart
 from umbra_awl.core.keep.limits import TABLE_BYTES, read_within
 from umbra_awl.core.tables.errors import ReadError
@@ -59,7 +60,7 @@ def looked_at(found: object) -> TableForm | str:
     headings = tuple(str(item) for item in found[0])
     rows = tuple(tuple(str(cell) for cell in cells) for cells in found[1])
     if not 0 < len(headings) <= MOST_CELLS_ROW or len(rows) > MOST_ROWS:
-        raise ValueError(f"{len(headings)} headings and {len(rows):,} rows are no list")
+        raise ValueError(f"{len(headings)} headings and {counted(len(rows), 'row')} are no list")
     return TableForm(headings, rows)
 
 

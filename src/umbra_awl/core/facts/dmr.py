@@ -4,6 +4,8 @@ Source: ETSI TS 102 361-1 (color code 0-15, 24-bit addresses, two slots of 30 ms
 The shape of IDs (7 digits for people, 6 for repeaters, two more for a second hotspot) is the registries' common use.
 """
 
+from umbra_awl.core.facts.counting import counted
+
 COLOR_CODES = range(16)
 ALL_CALL = 16_777_215
 HIGHEST_TALK_GROUP = 16_776_415
@@ -16,8 +18,8 @@ def radio_id_fault(number: int | None) -> str:
         return "No DMR ID is given. A registry assigns one to each licensed call sign."
     digits = len(str(number))
     if number <= 0 or digits != ID_DIGITS:
-        shown = mask_id(number)
-        return f"The ID {shown} has {digits} digits; a person's ID has {ID_DIGITS} and begins with the country's three."
+        told = f"The ID {mask_id(number)} has {counted(digits, 'digit')}"
+        return f"{told}; a person's ID has {ID_DIGITS} and begins with the country's three."
     return ""
 
 

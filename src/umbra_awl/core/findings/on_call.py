@@ -2,6 +2,7 @@
 
 from collections.abc import Iterator
 
+from umbra_awl.core.facts.counting import counted
 from umbra_awl.core.facts.dmr import ID_DIGITS, talk_group_fault
 from umbra_awl.core.findings.model import Finding, Repair, Rule, RuleSpot
 from umbra_awl.core.modes.calls import convention_call, kept_for
@@ -121,7 +122,7 @@ def _check_private(spot: RuleSpot, call: Call) -> Iterator[Finding]:
     if destination.kind == "group":
         edit = set_fields(DESTINATIONS, destination.key, f"Call {destination.name} as a group", call="group")
         repair = Repair("Make it a group call", edit)
-    text = f"{destination.name} is {number}, of {digits} digits, and called privately."
+    text = f"{destination.name} is {number}, of {counted(digits, 'digit')}, and called privately."
     yield Finding(PRIVATE_NUMBER, spot.target, text, repair)
 
 

@@ -2,6 +2,7 @@
 
 from collections.abc import Iterator, Mapping
 
+from umbra_awl.core.facts.counting import counted
 from umbra_awl.core.findings.model import Finding, Rule, Target
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.known import Known, PeopleKnown
@@ -38,7 +39,8 @@ def _check(radio: OwnedRadio, about: PeopleKnown) -> Iterator[Finding]:
         text = f"People are chosen for {radio.name} and were never written into it. Write them at Transfer, People."
         yield Finding(NOT_WRITTEN, target, text)
     elif not about.same_choice:
-        text = f"{radio.name} holds {about.rows:,} people of an earlier choice. Write them again at Transfer, People."
+        many = counted(about.rows, "person", "people")
+        text = f"{radio.name} holds {many} of an earlier choice. Write them again at Transfer, People."
         yield Finding(NOT_WRITTEN, target, text)
     elif about.listed and about.written < about.listed:
         text = f"{radio.name} holds people of {about.written or 'an unknown day'}; the directory's list is of {about.listed}."

@@ -4,6 +4,7 @@ from collections import Counter
 from collections.abc import Iterator
 
 from umbra_awl.core.facts.bands import band_at
+from umbra_awl.core.facts.counting import counted
 from umbra_awl.core.facts.frequency import format_mhz, format_offset
 from umbra_awl.core.facts.repeaters import USUAL_OFFSETS_HZ
 from umbra_awl.core.facts.segments import usual_way
@@ -40,11 +41,10 @@ def check_pair(index: PlanIndex, access: AccessPoint, service: Service) -> Itera
         return
     here = _here(index, service, band.name)
     custom, count = here.most_common(1)[0] if here else (0, 0)
+    others = counted(count, f"other on {band.name} has", f"others on {band.name} have")
     target = Target("service", service.key)
     if offset == -custom and (count >= _ENOUGH or count == here.total() >= _FEW):
-        text = (
-            f"{access.by_call} has {format_offset(offset)}; {count} others on {band.name} have {format_offset(custom)}."
-        )
+        text = f"{access.by_call} has {format_offset(offset)}; {others} {format_offset(custom)}."
         yield Finding(SWAPPED, target, text, _swap(index, access, service))
     elif usual_way(service.rx_hz, service.tx_hz) < 0 and offset != custom:
         text = (
@@ -55,9 +55,7 @@ def check_pair(index: PlanIndex, access: AccessPoint, service: Service) -> Itera
     elif _short(offset, band.name):
         return
     elif count >= _ENOUGH and offset != custom and count * 2 > here.total():
-        text = (
-            f"{access.by_call} has {format_offset(offset)}; {count} others on {band.name} have {format_offset(custom)}."
-        )
+        text = f"{access.by_call} has {format_offset(offset)}; {others} {format_offset(custom)}."
         yield Finding(ODD_OFFSET, target, text)
     elif abs(offset) not in USUAL_OFFSETS_HZ.get(band.name, (abs(offset),)):
         usual = ", ".join(format_mhz(hz).rstrip("0").rstrip(".") for hz in sorted(USUAL_OFFSETS_HZ[band.name]))

@@ -3,6 +3,7 @@
 from collections.abc import Iterator, Mapping
 from functools import cached_property
 
+from umbra_awl.core.facts.counting import counted
 from umbra_awl.core.findings.guarded import each_guarded
 from umbra_awl.core.findings.model import Finding, Repair, Rule, Target
 from umbra_awl.core.findings.on_dstar import free_letter
@@ -200,7 +201,8 @@ def _check_zones(
     for zone in zones:
         count = counts[zone.key]
         if count > most and (radio.zones is None or zone.key in radio.zones):
-            text = f"{zone.name} has {count} routes; {radio.name} takes {most} in a zone, so it becomes {-(-count // most)}."
+            told = f"{zone.name} has {counted(count, 'route')}"
+            text = f"{told}; {radio.name} takes {most} in a zone, so it becomes {-(-count // most)}."
             yield Finding(ZONE_LONG, Target("zone", zone.key), text, None, radio.key)
 
 
@@ -210,7 +212,7 @@ def _check_scans(lists: _Lists, radio: OwnedRadio, profile: Profile, counts: dic
         target = Target("scan", scan.key)
         if counts[scan.key] > most:
             keys = lists.first_of(scan, profile)
-            text = f"{scan.name} has {counts[scan.key]} routes; {radio.name} scans {most}."
+            text = f"{scan.name} has {counted(counts[scan.key], 'route')}; {radio.name} scans {most}."
             cut = set_fields(SCANS, scan.key, f"Cut {scan.name} to {most}", by="hand", members=keys)
             yield Finding(SCAN_LONG, target, text, Repair(f"Keep the first {most}", cut), radio.key)
         if scan.hang_s > longest_s:

@@ -3,6 +3,7 @@
 from collections.abc import Callable, Iterator
 from typing import Any
 
+from umbra_awl.core.facts.counting import counted
 from umbra_awl.core.facts.dmr import COLOR_CODES
 from umbra_awl.core.facts.modes import MODE_WORDS, ByMode, by_mode
 from umbra_awl.core.facts.tones import is_tone
@@ -271,7 +272,7 @@ def _check_hears(index: PlanIndex, spot: RuleSpot, call: Call) -> Iterator[Findi
     heard = [call_through(index, spot.service, there[key]) for key in route.hears if key in there]
     if any(item is not None and item.number == call.number for item in heard):
         return
-    text = f"The receive group list has {len(heard)} talk group{'' if len(heard) == 1 else 's'}, and not {call.number}."
+    text = f"The receive group list has {counted(len(heard), 'talk group')}, and not {call.number}."
     label = f"Add {call.number} to the list"
     edit = set_route(index, route.key, label, hears=(spot.destination.key, *route.hears))
     yield Finding(DEAF, spot.target, text, Repair(label, edit))

@@ -3,6 +3,7 @@
 from collections.abc import Mapping
 from datetime import date
 
+from umbra_awl.core.facts.counting import counted
 from umbra_awl.core.findings.evaluate import Evaluator
 from umbra_awl.core.findings.model import Finding, Repair
 from umbra_awl.core.plan.edit.edits import Edit, EditRefused
@@ -33,7 +34,7 @@ def repair_all(plan: Plan, rule: str, profiles: Mapping[str, Profile], today: da
             title = finding.rule.title.lower()
     if not mended:
         raise EditRefused("None of these can be repaired by a rule; each needs a decision of yours.")
-    steps = f"{mended} finding{'' if mended == 1 else 's'}"
+    steps = counted(mended, "finding")
 
     def apply(now: Plan) -> Plan:
         if now is not plan:

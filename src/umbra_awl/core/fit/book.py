@@ -3,6 +3,7 @@
 from functools import lru_cache
 from typing import NamedTuple
 
+from umbra_awl.core.facts.counting import counted
 from umbra_awl.core.fit.possible import impossible_call
 from umbra_awl.core.fit.report import Line
 from umbra_awl.core.modes.calls import call_through, called, further
@@ -86,9 +87,10 @@ class Contacts:
         self._take(index, wanted[:limit])
         if len(wanted) > limit:
             reason = (
-                f"The radio holds {limit} contacts and the plan has {len(wanted)}; those that routes use come first."
+                f"The radio holds {counted(limit, 'contact')} and the plan has {len(wanted)}; "
+                "those that routes use come first."
             )
-            self.lines.append(Line("left out", "", f"{len(wanted) - limit} contacts", reason))
+            self.lines.append(Line("left out", "", counted(len(wanted) - limit, "contact"), reason))
 
     def _wanted(self, index: PlanIndex, routes: list[Route], limit: int, called_by: list[Call | None]) -> list[_Wanted]:
         """The calls that belong into the table with their names, those that routes use first when there is no room for all."""
@@ -172,7 +174,9 @@ class GroupLists:
         """The list that holds exactly these contacts, made when needed; 0 and a line in the report when there is no room."""
         kept = members[: self._limits.group_list_members]
         if len(kept) < len(members):
-            reason = f"A receive group list holds {len(kept)} talk groups; this channel asks for {len(members)}."
+            reason = (
+                f"A receive group list holds {counted(len(kept), 'talk group')}; this channel asks for {len(members)}."
+            )
             self.lines.append(Line("left out", route, f"talk groups of {name}", reason))
         if not kept or kept in self._numbers:
             return self._numbers.get(kept, 0)

@@ -3,6 +3,7 @@
 from collections.abc import Iterator
 
 from umbra_awl.core.facts.connectors import FIXED, joins
+from umbra_awl.core.facts.counting import counted
 from umbra_awl.core.fit.fitting import Fit
 from umbra_awl.core.fit.needs import ComparedPoint, RadioNeeds, point, unknown
 from umbra_awl.core.plan.index import PlanIndex
@@ -85,5 +86,5 @@ def _without_aerial(index: PlanIndex, profile: Profile, made: Fit | None, needs:
     routes = {route.key for route in index.plan.routes}
     by_it = {key for key in routes if index.services[index.routes[key].service][0].key in own}
     carried = by_it & {channel.route for channel in made.memory.channels}
-    why = f"Your hotspot carries {len(carried)} of {len(routes)} routes with it; the others want an antenna outside."
+    why = f"Your hotspot carries {len(carried)} of {counted(len(routes), 'route')} with it; the others want an antenna outside."
     return point(needs, name, len(carried) / len(by_it) if by_it else 0.0, why)

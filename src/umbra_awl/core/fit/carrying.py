@@ -2,6 +2,7 @@
 
 from collections.abc import Iterable
 
+from umbra_awl.core.facts.counting import counted
 from umbra_awl.core.facts.modes import MODE_WORDS
 from umbra_awl.core.fit.possible import impossible, impossible_service
 from umbra_awl.core.fit.report import Line, LineKind
@@ -104,7 +105,7 @@ def _within(
     keys = [route.key for route in carried]
     ranked = sorted(range(len(carried)), key=lambda at: (keys[at] not in wanted, at))
     kept = frozenset(ranked[:limit])
-    reason = f"The radio holds {limit} channels and the plan asks for {len(carried)}; the last punched are left out."
+    reason = f"The radio holds {counted(limit, 'channel')} and the plan asks for {len(carried)}; the last punched are left out."
     lines.extend(
         Line("left out", key, index.labels.at(key, carried[at]), reason)
         for at, key in enumerate(keys)

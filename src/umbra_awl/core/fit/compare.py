@@ -7,6 +7,7 @@ from typing import NamedTuple
 from msgspec.structs import replace
 
 from umbra_awl.core.facts.connectors import joins
+from umbra_awl.core.facts.counting import counted
 from umbra_awl.core.facts.modes import EVERY_MODE, MODE_WORDS, SHORT_WORDS
 from umbra_awl.core.fit.built import built_points
 from umbra_awl.core.fit.fitting import Fit, fit
@@ -96,14 +97,15 @@ def _plan_points(index: PlanIndex, profile: Profile, made: Fit | None, needs: Ra
         why = _routes_words(profile, mode, carried, count)
         yield point(needs, f"{SHORT_WORDS[mode]} routes", carried / count, why, usual)
     short = len(made.report.of_kind("shortened")) + len(made.report.of_kind("told apart"))
-    why = f"{short} of {len(there)} names are shortened to {profile.display.length} characters."
+    many = f"{short} of {counted(len(there), 'name')} {'is' if short == 1 else 'are'}"
+    why = f"{many} shortened to {profile.display.length} characters."
     share = 1 - short / len(there) if there else 0.0
     yield point(needs, "names in full", share, why if short else "Every name is shown in full.", 1)
 
 
 def _routes_words(profile: Profile, mode: Mode, carried: int, count: int) -> str:
     if mode not in profile.modes:
-        return f"It has no {MODE_WORDS[mode]}: all {count} routes are lost."
+        return f"It has no {MODE_WORDS[mode]}: {counted(count, 'route is', 'routes are')} lost."
     left = f"; {count - carried} find no place or no band" if carried < count else ""
     return f"It carries {carried} of {count}{left}."
 

@@ -9,6 +9,7 @@ from collections import Counter
 from collections.abc import Iterator, Mapping, Sequence
 from typing import NamedTuple
 
+from umbra_awl.core.facts.counting import counted
 from umbra_awl.core.facts.emissions import emission
 from umbra_awl.core.facts.modes import EVERY_MODE, SHORT_WORDS, ByMode, of_mode
 from umbra_awl.core.facts.width import NARROW_HZ
@@ -122,7 +123,7 @@ def _on_this_plan(index: PlanIndex, known: ModeSurround) -> Iterator[ModeRow]:
 
 
 def _routes_words(routes: int, points: int) -> str:
-    return f"{routes} routes, {points} access points" if routes or points else "none"
+    return f"{counted(routes, 'route')}, {counted(points, 'access point')}" if routes or points else "none"
 
 
 def _who_is_there(index: PlanIndex, known: ModeSurround) -> ModeRow:
@@ -144,14 +145,14 @@ def _modes_of_net(index: PlanIndex, route: str, destination: str) -> set[Mode]:
 
 def _who_words(who: Sequence[str], nets: int) -> str:
     parts = [", ".join(who)] if who else []
-    parts += [f"{nets} net{'s' if nets > 1 else ''}"] if nets else []
+    parts += [counted(nets, "net")] if nets else []
     return "; ".join(parts) or "nobody told yet"
 
 
 def _cost(index: PlanIndex, known: ModeSurround) -> Iterator[ModeRow]:
     mine = [known.profiles[radio.profile] for radio in index.plan.radios if radio.profile in known.profiles]
     able = {mode: sum(mode in profile.modes for profile in mine) for mode in EVERY_MODE}
-    words = {mode: f"{able[mode]} of your {len(mine)} radios" for mode in EVERY_MODE}
+    words = {mode: f"{able[mode]} of your {counted(len(mine), 'radio')}" for mode in EVERY_MODE}
     yield _counted("What you own", able, words, "A mode that no radio of yours has costs a radio.")
     prices = {key: price for key, price in known.price.items() if key in known.profiles}
     if not prices:
@@ -172,4 +173,4 @@ def conclusion(index: PlanIndex) -> str:
     if not routes:
         return "Nothing is punched yet: ask first who is there, and with what."
     mode, count = routes.most_common(1)[0]
-    return f"{SHORT_WORDS[mode]} carries {count} of the plan's {len(index.plan.routes)} routes."
+    return f"{SHORT_WORDS[mode]} carries {count} of the plan's {counted(len(index.plan.routes), 'route')}."

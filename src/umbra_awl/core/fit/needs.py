@@ -3,6 +3,7 @@
 from collections.abc import Iterator, Mapping
 from typing import Literal, NamedTuple
 
+from umbra_awl.core.facts.counting import counted
 from umbra_awl.core.facts.modes import MODE_WORDS
 from umbra_awl.core.plan.model import Mode
 from umbra_awl.core.radio.profile import Profile
@@ -93,7 +94,7 @@ def need_points(profile: Profile, needs: RadioNeeds) -> Iterator[ComparedPoint]:
             needs,
             "capacity",
             min(1.0, held / needs.channels),
-            f"It holds {held} channels; {needs.channels} are wanted.",
+            f"It holds {counted(held, 'channel')}; {needs.channels:,} are wanted.",
         )
     if needs.people:
         yield _people_point(profile, needs)
@@ -134,7 +135,7 @@ def _people_point(profile: Profile, needs: RadioNeeds) -> ComparedPoint:
         return point(needs, "people", 0.0, "It shows IDs without names: it keeps no people list.")
     others = [item for item in profile.firmware if item.extra and item is not best]
     trade = f", with the firmware “{best.name}” and without the {others[0].extra}" if others else ""
-    why = f"It holds {best.people} people{trade}; {needs.people} are wanted."
+    why = f"It holds {counted(best.people, 'person', 'people')}{trade}; {needs.people:,} are wanted."
     return point(needs, "people", min(1.0, best.people / needs.people), why)
 
 

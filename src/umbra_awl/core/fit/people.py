@@ -12,6 +12,7 @@ from typing import NamedTuple
 
 from umbra_awl.core.directory.people_search import Person
 from umbra_awl.core.directory.store import Store
+from umbra_awl.core.facts.counting import counted
 from umbra_awl.core.facts.earth import Position, distance_km
 from umbra_awl.core.keep.cells import guarded
 from umbra_awl.core.keep.limits import LOG_BYTES, read_within
@@ -76,7 +77,9 @@ def firmware_fault(profile: Profile, radio: OwnedRadio, wanted: int) -> str:
         if larger
         else "Choose fewer countries or a shorter distance"
     )
-    return f"The firmware “{now.name}” holds {now.people} people and {wanted} are chosen. {help_}."
+    return (
+        f"The firmware “{now.name}” holds {counted(now.people, 'person', 'people')} and {wanted:,} are chosen. {help_}."
+    )
 
 
 def choose_people(

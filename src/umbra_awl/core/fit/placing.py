@@ -2,6 +2,7 @@
 
 from collections.abc import Iterable
 
+from umbra_awl.core.facts.counting import counted
 from umbra_awl.core.fit.book import Taken, unique_name
 from umbra_awl.core.fit.report import Line
 from umbra_awl.core.plan.model import RouteList, ScanList
@@ -30,11 +31,12 @@ def fit_zones(
         channels = [numbers[key] for key in members[item.key] if key in numbers]
         parts = [channels[at : at + longest] for at in range(0, len(channels), longest)]
         if len(parts) > 1 and item.key in cut:
-            reason = f"It has {len(channels)} channels; you chose to keep the first {longest} in one zone."
+            reason = f"It has {counted(len(channels), 'channel')}; you chose to keep the first {longest} in one zone."
             lines.append(Line("cut", item.key, item.name, reason))
             parts = parts[:1]
         elif len(parts) > 1:
-            reason = f"It has {len(channels)} channels; a zone of this radio takes {longest}, so it became {len(parts)} zones."
+            became = f"a zone of this radio takes {longest}, so it became {counted(len(parts), 'zone')}"
+            reason = f"It has {counted(len(channels), 'channel')}; {became}."
             lines.append(Line("split", item.key, item.name, reason))
         if parts and len(placed) < most:
             first_of[item.key] = len(placed) + 1
@@ -62,7 +64,7 @@ def fit_scans(
         if not channels:
             continue
         if len(channels) > longest:
-            reason = f"It has {len(channels)} channels; a scan list of this radio takes {longest}."
+            reason = f"It has {counted(len(channels), 'channel')}; a scan list of this radio takes {longest}."
             lines.append(
                 Line("left out", item.key, f"part of {item.name}", f"{reason} The first {longest} are scanned.")
             )

@@ -1,6 +1,7 @@
 """What holds for a whole radio: keys, texts, position, time-out timer, automatic offset, free tuning, cut to what it takes."""
 
 from umbra_awl.core.facts.bands import band_at
+from umbra_awl.core.facts.counting import counted
 from umbra_awl.core.facts.repeaters import USUAL_OFFSETS_HZ
 from umbra_awl.core.fit.report import Line
 from umbra_awl.core.plan.index import PlanIndex
@@ -126,6 +127,6 @@ def _auto_offset(
     against = fighting(index, channels)
     if not against:
         return None
-    reason = f"{against} of {len(channels)} memories have no offset or another one than the radio would set by itself."
+    reason = f"{against} of {counted(len(channels), 'memory')} have no offset or another one than the radio would set by itself."
     lines.append(Line("set", "", "Automatic offset off", reason))
     return False

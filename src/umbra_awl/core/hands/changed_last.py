@@ -10,6 +10,7 @@ from itertools import pairwise
 from pathlib import Path
 from typing import Any, NamedTuple
 
+from umbra_awl.core.facts.counting import counted
 from umbra_awl.core.hands.words import Wordings
 from umbra_awl.core.logbook.model import Entry
 from umbra_awl.core.plan.disk.saves import Save, list_saves
@@ -108,7 +109,7 @@ def _in_radio(shelf: Shelf, radio: str) -> Iterator[DatedChange]:
         yield DatedChange(newer.when, radio, _memory_words(was, now))
     if loaded:
         first, stored = loaded[-1]
-        yield DatedChange(first.when, radio, f"read, {len(stored.memory.channels)} channels, and kept")
+        yield DatedChange(first.when, radio, f"read, {counted(len(stored.memory.channels), 'channel')}, and kept")
     if shelf.unfinished() is not None and loaded:
         yield DatedChange("now", radio, "a write began and was not proven: what it holds is not known")
 

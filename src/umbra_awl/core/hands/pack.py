@@ -14,6 +14,7 @@ from typing import NamedTuple
 
 import msgspec
 
+from umbra_awl.core.facts.counting import counted
 from umbra_awl.core.hands.kinds import KINDS, BandPlan, Kind, band_plan_text
 from umbra_awl.core.keep.limits import MB, LimitError, read_within, size_words
 from umbra_awl.core.keep.naming import readable_name
@@ -136,7 +137,7 @@ def read_pack(data: bytes) -> Pack:
 def _looked_into(zipped: zipfile.ZipFile) -> Pack:
     entries = [item for item in zipped.infolist() if not item.is_dir()]
     if len(entries) > MOST_PARTS:
-        raise PackError(f"It holds {len(entries):,} files; no pack has more than {MOST_PARTS}.")
+        raise PackError(f"It holds {counted(len(entries), 'file')}; no pack has more than {MOST_PARTS}.")
     if sum(item.file_size for item in entries) > UNPACKED_BYTES:
         raise PackError(f"Unpacked it would be larger than {size_words(UNPACKED_BYTES)}. It was not unpacked.")
     by_name = {item.filename: item for item in entries}

@@ -6,10 +6,10 @@ from typing import NamedTuple
 from msgspec.structs import replace
 
 from umbra_awl.core.agenda.steps import parse_template
+from umbra_awl.core.facts.counting import counted
 from umbra_awl.core.facts.frequency import format_mhz
 from umbra_awl.core.hands.kinds import parse_band_plan
 from umbra_awl.core.hands.pack import PackPart
-from umbra_awl.core.hands.words import counted
 from umbra_awl.core.hotspot.logs.rules import parse_rules
 from umbra_awl.core.plan.disk.file_form import parse_plan
 from umbra_awl.core.plan.parts import PARTS
@@ -29,7 +29,7 @@ def holds(part: PackPart) -> str:
 def _plan(text: str) -> str:
     plan = parse_plan(text.encode())
     found = [(kind.word, len(kind.of(plan))) for kind in PARTS.values()]
-    return f"It holds {', '.join(counted(word, count) for word, count in found if count) or 'nothing yet'}."
+    return f"It holds {', '.join(counted(count, word) for word, count in found if count) or 'nothing yet'}."
 
 
 def _profile(text: str) -> str:

@@ -6,6 +6,7 @@ from typing import Any
 
 import msgspec
 
+from umbra_awl.core.facts.counting import counted
 from umbra_awl.core.facts.frequency import format_mhz
 from umbra_awl.core.facts.modes import MODE_WORDS
 from umbra_awl.core.hands.merge import GONE, ORDER, KeptSide, MergeTaken, Path, Question
@@ -199,13 +200,7 @@ class Wordings:
 
 
 def _counted(word: str, count: int, what: str) -> str:
-    return f"{word} {_WHAT[what]}" if word in _WHOLE.values() else f"{counted(word, count)} {_WHAT[what]}"
-
-
-def counted(word: str, count: int) -> str:
-    """So many of a thing: “1 zone”, “3 identities”."""
-    plural = word if count == 1 else f"{word[:-1]}ies" if word.endswith("y") else f"{word}s"
-    return f"{count} {plural}"
+    return f"{word} {_WHAT[what]}" if word in _WHOLE.values() else f"{counted(count, word)} {_WHAT[what]}"
 
 
 def _differences(path: Path, was: Any, now: Any) -> Iterator[tuple[Path, Any, Any]]:

@@ -6,6 +6,7 @@ from collections.abc import Iterator
 from contextlib import contextmanager
 from typing import BinaryIO
 
+from umbra_awl.core.facts.counting import counted
 from umbra_awl.core.keep.limits import LimitError
 
 _END, _END_SIZE, _MOST_COMMENT = b"PK\x05\x06", 22, 0xFFFF
@@ -21,11 +22,13 @@ def zip_within(file: BinaryIO, members: int) -> Iterator[zipfile.ZipFile]:
     The library reads the whole list before it tells how long it is, so its length is looked at first.
     """
     if _list_bytes(file) > members * _LONGEST_ENTRY:
-        raise LimitError(f"it lists more than the {members:,} files and folders that are taken")
+        raise LimitError(f"it lists more than the {counted(members, 'file')} and folders that are taken")
     file.seek(0)
     with zipfile.ZipFile(file) as opened:
         if len(opened.infolist()) > members:
-            raise LimitError(f"it lists {len(opened.infolist()):,} files and folders; up to {members:,} are taken")
+            raise LimitError(
+                f"it lists {counted(len(opened.infolist()), 'file')} and folders; up to {members:,} are taken"
+            )
         yield opened
 
 

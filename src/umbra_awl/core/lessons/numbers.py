@@ -2,6 +2,7 @@
 
 import re
 
+from umbra_awl.core.facts.counting import counted
 from umbra_awl.core.paper.taps import CannotTypeError
 from umbra_awl.core.radio.taught import SeenKeys
 
@@ -40,7 +41,7 @@ def digits_of(seen: SeenKeys, value: int, said: str) -> tuple[str, ...]:
         raise CannotTypeError(f"The {said} is finer than any lesson showed. Teach it with this memory.")
     digits = str(whole).zfill(seen.full)
     if len(digits) not in seen.lengths and (seen.full or len(seen.lengths) < _ANY_FROM):
-        many = f"{len(digits)} digit{'s' if len(digits) > 1 else ''}"
+        many = counted(len(digits), "digit")
         raise CannotTypeError(f"No lesson showed how a {said} of {many} is typed. Teach it with this one.")
     if seen.point:
         return (*digits[: -seen.decimals], seen.point, *digits[-seen.decimals :])

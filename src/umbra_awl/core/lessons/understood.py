@@ -6,6 +6,7 @@ from typing import NamedTuple
 
 from msgspec.structs import replace
 
+from umbra_awl.core.facts.counting import counted
 from umbra_awl.core.lessons.letters import TaughtLetters, letters_line
 from umbra_awl.core.lessons.numbers import marked, seen_number
 from umbra_awl.core.lessons.parts import FIELD_WORDS, LessonPart
@@ -185,7 +186,7 @@ def _number_line(
     steps += [SeenKeys(behind, shows, mark=seen.mark, field="", asks=pressed.asks)] if behind else []
     alone = not before and not behind
     sure = alone or len(digits) >= _SURE_DIGITS or bool(said)
-    words = f"{FIELD_WORDS[field]}, {len(digits)} digit{'s' if len(digits) > 1 else ''}"
+    words = f"{FIELD_WORDS[field]}, {counted(len(digits), 'digit')}"
     return UnderstoodLine(tuple(steps), words, () if sure and len(found) == 1 else (*found, KEYS_ONLY))
 
 

@@ -3,6 +3,7 @@
 from typing import NamedTuple
 
 from umbra_awl.core.facts.callsign import call_sign_fault
+from umbra_awl.core.facts.counting import counted
 from umbra_awl.core.facts.modes import MODE_WORDS
 from umbra_awl.core.logbook.model import Grade
 from umbra_awl.core.plan.index import PlanIndex
@@ -60,7 +61,9 @@ def meant(index: PlanIndex, typed: str) -> Meant:
             "", f"“{typed.strip()}”: no route of the plan is called so. Type its site, call sign or destination."
         )
     told = "; ".join(named(index, route) for route in found[:_MOST_NAMED]) + ("; …" if len(found) > _MOST_NAMED else "")
-    return Meant("", f"“{typed.strip()}”: {len(found)} routes are called so: {told}. Type more of one.")
+    return Meant(
+        "", f"“{typed.strip()}”: {counted(len(found), 'route is', 'routes are')} called so: {told}. Type more of one."
+    )
 
 
 def grade_for(index: PlanIndex, route: Route) -> Grade:

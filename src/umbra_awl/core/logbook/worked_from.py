@@ -3,6 +3,7 @@
 from collections.abc import Iterable
 from typing import NamedTuple
 
+from umbra_awl.core.facts.counting import counted
 from umbra_awl.core.facts.earth import Position, PositionError, parse_locator
 from umbra_awl.core.logbook.model import GRADE_WORDS, RANK, Entry, Grade
 
@@ -19,7 +20,7 @@ class WorkedFrom(NamedTuple):
     @property
     def words(self) -> str:
         """The spot in a line."""
-        many = "1 entry" if self.overs == 1 else f"{self.overs:,} entries"
+        many = counted(self.overs, "entry")
         there = self.locator.casefold() in self.name.casefold()
         named = self.name if there else f"{self.name}, {self.locator}"
         return f"{named}: {many}, best: {GRADE_WORDS[self.best]}"

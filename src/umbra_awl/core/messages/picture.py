@@ -8,6 +8,7 @@ import io
 import warnings
 from typing import TYPE_CHECKING, Literal, NamedTuple
 
+from umbra_awl.core.facts.counting import counted
 from umbra_awl.core.keep.apart import ApartError, Bounds, apart
 from umbra_awl.core.keep.limits import MB, size_words
 from umbra_awl.core.messages.errors import PictureError
@@ -125,10 +126,10 @@ def _not_too_large(found: "Image") -> None:
     width, height = found.size
     if width * height > MOST_PIXELS:
         raise PictureError(
-            f"The picture has {width} × {height} points; up to {MOST_PIXELS // 1_000_000} million are taken."
+            f"The picture has {width} × {counted(height, 'point')}; up to {MOST_PIXELS // 1_000_000} million are taken."
         )
     if min(width, height) < LEAST_SIDE:
-        raise PictureError(f"The picture has {width} × {height} points: there is nothing to be seen in it.")
+        raise PictureError(f"The picture has {width} × {counted(height, 'point')}: there is nothing to be seen in it.")
 
 
 def _carried_along(found: "Image") -> list[str]:

@@ -2,6 +2,7 @@
 
 from typing import NamedTuple
 
+from umbra_awl.core.facts.counting import counted
 from umbra_awl.core.facts.dmr import mask_id
 from umbra_awl.core.facts.dstar import shown
 from umbra_awl.core.facts.frequency import format_mhz, format_offset
@@ -126,7 +127,7 @@ def public_text(index: PlanIndex, made: Fit) -> tuple[str, str]:
             break
         kept.append(line)
     lost = len(wanted) - len(kept)
-    return "\n".join(kept), f"The code holds {len(kept) - 1} of {len(wanted) - 1} lines." if lost else ""
+    return "\n".join(kept), f"The code holds {len(kept) - 1} of {counted(len(wanted) - 1, 'line')}." if lost else ""
 
 
 def _public(access: AccessPoint, service: Service) -> str:

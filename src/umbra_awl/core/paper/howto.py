@@ -3,6 +3,7 @@
 from collections.abc import Iterator
 from typing import NamedTuple
 
+from umbra_awl.core.facts.counting import counted
 from umbra_awl.core.modes.calls import network_reached
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import Destination, Mode
@@ -23,7 +24,9 @@ def cautions_for(memory: Memory, profile: Profile) -> tuple[str, ...]:
     """The caution lines of a card; that some memories only listen is said where it is so, and what is outside them."""
     held = sum(channel.receive_only for channel in memory.channels)
     silent = (
-        (f"{held} of {len(memory.channels)} memories (RX) only listen: the radio does not send there.",) if held else ()
+        (f"{held} of {counted(len(memory.channels), 'memory')} (RX) only listen: the radio does not send there.",)
+        if held
+        else ()
     )
     free = still_sends(profile) if memory.settings.free_tuning is False or profile.free_tuning is None else ""
     return (*silent, *([free] if free else []), *CAUTIONS)

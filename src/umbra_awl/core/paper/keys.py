@@ -5,6 +5,7 @@ What a menu holds may be unknown: then every menu that matters is opened, and a 
 
 from typing import NamedTuple
 
+from umbra_awl.core.facts.counting import counted
 from umbra_awl.core.facts.frequency import format_mhz
 from umbra_awl.core.facts.tones import TONES
 from umbra_awl.core.paper.beyond import beyond_keys
@@ -101,7 +102,7 @@ def _shift(channel: Channel) -> str:
 def _digits(menu: Menu, value: int) -> str:
     text = str(value).zfill(menu.width)
     if len(text) > menu.width:
-        raise CannotTypeError(f"{menu.label}: {value} has more than {menu.width} digits.")
+        raise CannotTypeError(f"{menu.label}: {value} has more than {counted(menu.width, 'digit')}.")
     return text
 
 

@@ -1,5 +1,6 @@
 """The key sheet on paper: for each memory its steps as rows of keys, the save step boxed."""
 
+from umbra_awl.core.facts.counting import counted
 from umbra_awl.core.facts.frequency import format_mhz
 from umbra_awl.core.modes.table import MODES
 from umbra_awl.core.paper.begin import BEFORE, begin_words
@@ -36,7 +37,8 @@ def draw_keysheet(sheet: KeySheet, title: str, day: str, paper: Paper) -> Paper:
 def _begin_page(paper: Paper, sheet: KeySheet, title: str, day: str) -> float:
     paper.new_page()
     paper.text(MARGIN, MARGIN + 6, f"{title}: key sheet", 16, face="bold")
-    words = f"{len(sheet.memories)} memories, about {sheet.presses} presses · {day} · page {paper.pages}"
+    many = f"{counted(len(sheet.memories), 'memory')}, about {counted(sheet.presses, 'press')}"
+    words = f"{many} · {day} · page {paper.pages}"
     paper.text(PAGE_WIDTH - MARGIN - paper.width(words, 9), MARGIN + 6, words, 9, tone=SECOND)
     keypad = sheet.profile.keypad
     wait = f"“wait”: {keypad.wait_s:g} s, between letters on one key. " if keypad is not None else ""
@@ -69,7 +71,7 @@ def _memory(paper: Paper, entered: Entered, y: float) -> float:
     channel = entered.channel
     paper.box(MARGIN, y, _WIDTH, 7, fill=PAPER)
     paper.text(MARGIN + 2, y + 5, f"{channel.number:>3}  {entered.name}", 12, face="strong")
-    words = f"{format_mhz(channel.rx_hz)} MHz {MODES[channel.mode].word()} · {entered.presses} presses"
+    words = f"{format_mhz(channel.rx_hz)} MHz {MODES[channel.mode].word()} · {counted(entered.presses, 'press')}"
     paper.text(PAGE_WIDTH - MARGIN - 2 - paper.width(words, 9, "mono"), y + 4.8, words, 9, face="mono", tone=SECOND)
     y += 8
     if entered.fault:

@@ -4,6 +4,7 @@ from collections.abc import Iterator
 from itertools import pairwise
 from typing import NamedTuple
 
+from umbra_awl.core.facts.counting import counted
 from umbra_awl.core.keep.naming import path_name
 from umbra_awl.core.radio.keypad import Keypad
 from umbra_awl.core.radio.profile import FreeTuning, ImageRegion, NumberSpan, Profile
@@ -60,9 +61,8 @@ def _numbers(profile: Profile) -> Iterator[ProfileFault]:
         elif value > MOST:
             yield ProfileFault(f"limits.{name}", f"The limit “{name}” is over {MOST}; no radio holds so much.")
     if limits.zone_channels > limits.channels:
-        text = (
-            f"A zone of {limits.zone_channels} channels is longer than the {limits.channels} channels the radio holds."
-        )
+        held = counted(limits.channels, "channel")
+        text = f"A zone of {counted(limits.zone_channels, 'channel')} is longer than the {held} of the radio."
         yield ProfileFault("limits.zone_channels", text)
     if profile.knob_positions < 0 or profile.knob_positions > 64:
         yield ProfileFault("knob_positions", "A knob has 0 (it turns on and on) to 64 positions.")

@@ -8,6 +8,7 @@ from typing import Any, NamedTuple
 
 from msgspec.structs import replace
 
+from umbra_awl.core.facts.counting import counted
 from umbra_awl.core.facts.modes import ByMode
 from umbra_awl.core.modes.behaviour import Crossing
 from umbra_awl.core.plan.edit.edits import Edit, EditRefused, together
@@ -42,11 +43,6 @@ class Bulk(NamedTuple):
         return f"{self.edit.sentence}. Not done: {told}{more}"
 
 
-def count(number: int, word: str = "route") -> str:
-    """A number with its word."""
-    return f"{number} {word}{'' if number == 1 else 's'}"
-
-
 def _verdict(index: PlanIndex, service: str, destination: str) -> Crossing:
     access, found = index.services[service]
     return crossing(index, access, found, index.destinations[destination])
@@ -77,7 +73,7 @@ def fill_row(index: PlanIndex, destination: str) -> Bulk:
         if verdict.possible and (service, destination) not in index.by_crossing:
             fresh.extend(usual_routes(index, service, destination, verdict))
     name = index.destinations[destination].name
-    return _adding(f"Punch {name} through every service that reaches it: {count(len(fresh))}", fresh, [])
+    return _adding(f"Punch {name} through every service that reaches it: {counted(len(fresh), 'route')}", fresh, [])
 
 
 def fill_column(index: PlanIndex, service: str, destinations: Iterable[str]) -> Bulk:
@@ -87,7 +83,7 @@ def fill_column(index: PlanIndex, service: str, destinations: Iterable[str]) -> 
         verdict = _verdict(index, service, destination)
         if verdict.possible and (service, destination) not in index.by_crossing:
             fresh.extend(usual_routes(index, service, destination, verdict))
-    return _adding(f"Punch all that {_where(index, service)} reaches: {count(len(fresh))}", fresh, [])
+    return _adding(f"Punch all that {_where(index, service)} reaches: {counted(len(fresh), 'route')}", fresh, [])
 
 
 _CARRIED_OVER = ("power", "receive_only", "promiscuous", "hears", "admit")
@@ -112,7 +108,7 @@ def copy_pattern(index: PlanIndex, source: str, target: str) -> Bulk:
             left.append(made)
         else:
             fresh.append(made)
-    sentence = f"Copy the pattern of {_where(index, source)} to {_where(index, target)}: {count(len(fresh))}"
+    sentence = f"Copy the pattern of {_where(index, source)} to {_where(index, target)}: {counted(len(fresh), 'route')}"
     return _adding(f"{sentence}{f', {len(left)} left out' if left else ''}", fresh, left)
 
 
@@ -185,7 +181,7 @@ def apply_school(index: PlanIndex, service: str, school: str) -> Bulk:
             if slot in verdict.slots and slot
             else usual_routes(index, service, key, verdict)
         )
-    return _adding(f"{wanted.words} on {_where(index, service)}: {count(len(fresh))}", fresh, [])
+    return _adding(f"{wanted.words} on {_where(index, service)}: {counted(len(fresh), 'route')}", fresh, [])
 
 
 def set_many(index: PlanIndex, keys: Iterable[str], words: str, **fields: Any) -> Bulk:
@@ -204,7 +200,7 @@ def set_many(index: PlanIndex, keys: Iterable[str], words: str, **fields: Any) -
             moved.add(changed.key)
     if not steps:
         raise EditRefused(f"There is nothing to change. {left[0].reason if left else 'All of them are so already.'}")
-    edit = together(f"{words} on {count(len(steps))}{f', {len(left)} left out' if left else ''}", steps)
+    edit = together(f"{words} on {counted(len(steps), 'route')}{f', {len(left)} left out' if left else ''}", steps)
     return Bulk(edit, tuple(left))
 
 
@@ -238,4 +234,4 @@ def put_into(index: PlanIndex, zone: Zone, keys: Iterable[str]) -> Edit:
         )
         return replace(plan, zones=zones)
 
-    return Edit(f"Put {count(len(fresh))} into {zone.name}", apply)
+    return Edit(f"Put {counted(len(fresh), 'route')} into {zone.name}", apply)

@@ -5,6 +5,7 @@ from typing import Any
 
 from msgspec.structs import replace
 
+from umbra_awl.core.facts.counting import counted
 from umbra_awl.core.modes.behaviour import Crossing
 from umbra_awl.core.plan.edit.edits import Edit, EditRefused, drop_routes
 from umbra_awl.core.plan.index import PlanIndex
@@ -57,7 +58,7 @@ def fill(index: PlanIndex, routes: Iterable[Route]) -> Edit:
     """Take holes out again."""
     gone = {(route.service, route.destination, route.slot): route for route in routes}
     first = next(iter(gone.values()), None)
-    what = index.labels.of(first) if first and len(gone) == 1 else f"{len(gone)} routes"
+    what = index.labels.of(first) if first and len(gone) == 1 else counted(len(gone), "route")
     filled = lambda route: (route.service, route.destination, route.slot) in gone  # noqa: E731
     return Edit(f"Fill {what}", lambda plan: drop_routes(plan, filled))
 

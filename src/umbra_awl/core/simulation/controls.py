@@ -2,6 +2,7 @@
 
 from collections.abc import Callable
 
+from umbra_awl.core.facts.counting import counted
 from umbra_awl.core.facts.frequency import format_mhz
 from umbra_awl.core.radio.memory import Channel, Memory
 from umbra_awl.core.simulation.keyer import Keyer
@@ -181,7 +182,7 @@ class Controls:
         if any(call[0] in self.ears[self.at].noise for call in receiver.air.values()):
             return self.channel.name, "noise"
         if receiver.stance.kind == "scan":
-            return "SCAN", f"{len(receiver.stance.channels)} channels"
+            return "SCAN", counted(len(receiver.stance.channels), "channel")
         return self.channel.name, self._place()
 
     def _place(self) -> str:

@@ -10,6 +10,7 @@ from itertools import pairwise
 from pathlib import Path
 from typing import NamedTuple
 
+from umbra_awl.core.facts.counting import counted
 from umbra_awl.core.hotspot.logs.reading import HeardCall, read_log_file
 from umbra_awl.core.plan.edit.edits import Edit, together
 from umbra_awl.core.plan.model import Destination, Plan
@@ -34,7 +35,7 @@ class Measured(NamedTuple):
     @property
     def source(self) -> str:
         """Where the figures are from."""
-        return f"Measured: {self.number} overs in {self.hours:.1f} h of the hotspot's log"
+        return f"Measured: {counted(self.number, 'over')} in {self.hours:.1f} h of the hotspot's log"
 
 
 def measure_log(plan: Plan, path: Path) -> tuple[Measured, ...]:
@@ -120,4 +121,4 @@ def take_measured(found: Iterable[Measured]) -> Edit:
         for item in items
     ]
     count = len(items)
-    return together(f"Take the traffic of {count} destination{'' if count == 1 else 's'} from a log", edits)
+    return together(f"Take the traffic of {counted(count, 'destination')} from a log", edits)

@@ -3,6 +3,7 @@
 from collections import Counter
 from collections.abc import Iterator
 
+from umbra_awl.core.facts.counting import counted
 from umbra_awl.core.simulation.keyed import Keyed
 from umbra_awl.core.simulation.play import Play
 from umbra_awl.core.simulation.told import GATEWAY, NETWORK, RADIO
@@ -52,4 +53,4 @@ def _times(count: int) -> str:
 
 
 def _count(count: int, word: str) -> str:
-    return f"{count or 'no'} {word}{'' if count == 1 else 's'}"
+    return counted(count, word) if count else f"no {word}s"

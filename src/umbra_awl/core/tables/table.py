@@ -15,6 +15,7 @@ from itertools import islice
 from pathlib import Path
 from typing import IO
 
+from umbra_awl.core.facts.counting import counted
 from umbra_awl.core.keep.cells import unguarded
 from umbra_awl.core.keep.limits import MOST_CELLS, MOST_ROWS, TABLE_BYTES, open_regular, size_words
 from umbra_awl.core.tables.errors import ReadError
@@ -106,7 +107,9 @@ def _csv(path: Path, head: bytes) -> Table:
     if first is None or first.fault:
         raise ReadError(f"“{path.name}” cannot be read as a table. {first.fault if first else 'It has no rows.'}")
     if len(first.cells) > MOST_CELLS:
-        raise ReadError(f"“{path.name}” has {len(first.cells):,} columns; no directory has more than {MOST_CELLS:,}.")
+        raise ReadError(
+            f"“{path.name}” has {counted(len(first.cells), 'column')}; no directory has more than {MOST_CELLS:,}."
+        )
     headers, headless = headers_of(first.cells)
     skip = 0 if headless else first.line
 
@@ -183,7 +186,7 @@ def _csv_rows(file: IO[str], delimiter: str, legacy: str) -> Iterator[Row]:
                 start, [], f"Line {start} is longer than {LONGEST_LINE:,} characters; that is no row of a directory."
             )
         elif len(cells) > MOST_CELLS:
-            yield Row(start, [], f"Line {start} has {len(cells):,} columns; that is no row of a directory.")
+            yield Row(start, [], f"Line {start} has {counted(len(cells), 'column')}; that is no row of a directory.")
         elif noticed.escaped:
             mended = [unguarded(cell).encode("utf-8", "surrogateescape").decode(legacy, "replace") for cell in cells]
             yield Row(start, mended, mended=f"read as {legacy}")

@@ -3,6 +3,7 @@
 from collections.abc import Callable, Iterator
 from typing import Any, Literal, NamedTuple
 
+from umbra_awl.core.facts.counting import counted
 from umbra_awl.core.facts.modes import ByMode, of_mode
 from umbra_awl.core.radio.memory import Channel, HeldSettings, Memory, MemoryList
 from umbra_awl.core.transfer.compared import (
@@ -188,7 +189,7 @@ def _list_changes(
 
 
 def _count(item: MemoryList) -> str:
-    return f"{len(item.members)} channel{'' if len(item.members) == 1 else 's'}"
+    return counted(len(item.members), "channel")
 
 
 def _member_words(old: MemoryList, new: MemoryList, moved: _Moved) -> list[str]:

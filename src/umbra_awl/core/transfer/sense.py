@@ -2,6 +2,7 @@
 
 from collections.abc import Iterator
 
+from umbra_awl.core.facts.counting import counted
 from umbra_awl.core.facts.dmr import ALL_CALL
 from umbra_awl.core.radio.memory import Channel, Memory, MemoryList
 
@@ -21,10 +22,8 @@ def senseless(memory: Memory) -> str:
     if not found and not (_printable(memory.call) and 0 <= memory.dmr_id <= ALL_CALL):
         return "This memory holds nothing readable: it is fresh, or another maker's."
     if wrong > _MOST_WRONG * len(found):
-        return (
-            f"This memory holds nothing readable: {wrong} of its {len(found)} records make no sense. It is noise, damaged, or "
-            "another maker's."
-        )
+        of = f"{wrong} of its {counted(len(found), 'record')}"
+        return f"This memory holds nothing readable: {of} make no sense. It is noise, damaged, or another maker's."
     return ""
 
 

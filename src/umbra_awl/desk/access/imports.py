@@ -18,6 +18,7 @@ from umbra_awl.core.directory.sanity import KnownGround
 from umbra_awl.core.directory.store import Batch, Store, StoredEntry
 from umbra_awl.core.directory.targets import import_targets, undo_targets
 from umbra_awl.core.drivers.reading import kinds_with
+from umbra_awl.core.facts.counting import counted
 from umbra_awl.core.keep.atomic import write_over
 from umbra_awl.core.keep.limits import plain_reason
 from umbra_awl.core.plan.model import Plan
@@ -192,7 +193,7 @@ class Imports(QStackedWidget):
                     table,
                     layout,
                     now_text(self.bench.clock),
-                    lambda rows: directory.tasks.progress(_share(rows), f"{rows:,} rows"),
+                    lambda rows: directory.tasks.progress(_share(rows), counted(rows, "row")),
                     directory.tasks.stopped,
                 )
 
@@ -262,7 +263,7 @@ def _compare(
     store: Store, table: Table, layout: TableLayout, directory: Directory, plan: Plan, ground: KnownGround
 ) -> _Compared:
     def progress(rows: int) -> None:
-        directory.tasks.progress(_share(rows), f"Reading {table.name}: {rows:,} rows")
+        directory.tasks.progress(_share(rows), f"Reading {table.name}: {counted(rows, 'row')}")
 
     incoming = read_incoming(store, table, layout, progress, directory.tasks.stopped)
     found = judging(store, incoming, plan, ground._replace(land=directory.coast()[1]))
@@ -278,7 +279,7 @@ def _taken_in(store: Store, taken: ListDecision, now: str) -> list[StoredEntry]:
 
 
 def _batch_texts(batch: Batch) -> tuple[str, str, str, str]:
-    counts = f"{batch.taken:,} rows, {batch.mended:,} mended, {batch.refused:,} refused; "
+    counts = f"{counted(batch.taken, 'row')}, {batch.mended:,} mended, {batch.refused:,} refused; "
     result = f"{batch.added:,} new, {batch.changed:,} changed, {batch.vanished:,} gone"
     what = {"access": "access points", "people": "people"}.get(batch.what, "destinations")
     return batch.at.replace("T", " ")[:16], batch.file, what, "undone" if batch.undone else counts + result

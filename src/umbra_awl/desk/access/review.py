@@ -8,6 +8,7 @@ from PyQt6.QtWidgets import QHeaderView, QSizePolicy, QTableView, QWidget
 
 from umbra_awl.core.directory.importing import IncomingEntries, ReportLine, report_csv
 from umbra_awl.core.directory.judged import Judging
+from umbra_awl.core.facts.counting import counted
 from umbra_awl.desk.access.line_card import LineCard
 from umbra_awl.desk.access.line_networks import LineNetworks
 from umbra_awl.desk.access.line_table import Lines, LinesView
@@ -194,7 +195,7 @@ class Review(QWidget):
         self.report = report
         refused = sum(line.what == "refused" for line in report)
         self._report_title.setText(
-            f"{rows + refused:,} rows read, {len(report) - refused:,} mended, {refused:,} refused"
+            f"{counted(rows + refused, 'row')} read, {len(report) - refused:,} mended, {refused:,} refused"
         )
         self._told.setVisible(bool(report))
         self._open_report(self.incoming is None or self.height() > self._theme.px(_LOW))

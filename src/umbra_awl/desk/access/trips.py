@@ -21,6 +21,7 @@ from umbra_awl.core.agenda.trips import (
 )
 from umbra_awl.core.directory.nearest import nearest
 from umbra_awl.core.directory.taking import match, take_entries
+from umbra_awl.core.facts.counting import counted
 from umbra_awl.core.facts.earth import Position, format_position
 from umbra_awl.core.keep.naming import path_name
 from umbra_awl.core.plan.edit.edits import Edit, EditRefused, together
@@ -153,7 +154,7 @@ class TripsPanel(QWidget):
         return f"{zone_words(trip.time_zone)}, now {now}"
 
     def _reminder(self, trip: Trip, at: int, reminder: Reminder) -> QHBoxLayout:
-        days = f"{reminder.days_before} day{'' if reminder.days_before == 1 else 's'} before"
+        days = f"{counted(reminder.days_before, 'day')} before"
         made = QCheckBox()
         made.setAccessibleName(f"{days}: {reminder.text}")
         made.setChecked(reminder.done)

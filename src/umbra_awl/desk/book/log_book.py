@@ -10,6 +10,7 @@ from pathlib import Path
 from msgspec.structs import replace
 from PyQt6.QtCore import QObject, QTimer, pyqtSignal
 
+from umbra_awl.core.facts.counting import counted
 from umbra_awl.core.logbook.keys import new_key
 from umbra_awl.core.logbook.log_file import NAME, LogError, LogFile, LogSnapshot
 from umbra_awl.core.logbook.model import Entry
@@ -90,7 +91,7 @@ class LogBook(QObject):
         self.read_of = path
         if held.damaged:
             lines = ", ".join(map(str, held.damaged[:8]))
-            self.trouble = f"{len(held.damaged)} lines of the log are damaged and left as they are: {lines}."
+            self.trouble = f"{counted(len(held.damaged), 'damaged line')} of the log stay as they are: {lines}."
         self.work_out()
 
     def _not_read(self, error: Exception) -> None:

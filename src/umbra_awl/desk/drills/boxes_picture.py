@@ -7,6 +7,7 @@ from PyQt6.QtGui import QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
 from umbra_awl.core.drills.schedule import BOX_DAYS
+from umbra_awl.core.facts.counting import counted
 from umbra_awl.desk.theme.theme import Theme
 
 _MIDDLE = int(Qt.AlignmentFlag.AlignHCenter | Qt.AlignmentFlag.AlignVCenter)
@@ -38,7 +39,7 @@ class BoxesPicture(QWidget):
 
     @staticmethod
     def _title(box: int) -> str:
-        return _NEW if box < 0 else f"after {BOX_DAYS[box]} day{'' if BOX_DAYS[box] == 1 else 's'}"
+        return _NEW if box < 0 else f"after {counted(BOX_DAYS[box], 'day')}"
 
     def paintEvent(self, _event: QPaintEvent | None) -> None:
         painter = QPainter(self)

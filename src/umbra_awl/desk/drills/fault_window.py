@@ -16,6 +16,7 @@ from PyQt6.QtWidgets import QComboBox, QWidget
 
 from umbra_awl.core.drills.fault import Case, judge
 from umbra_awl.core.drills.slips import shipped_slips
+from umbra_awl.core.facts.counting import counted
 from umbra_awl.core.hotspot.wifi.secrets import MemoryStore, Secrets
 from umbra_awl.core.keep.clock import Clock
 from umbra_awl.core.plan.disk.saves import SUFFIX
@@ -110,8 +111,7 @@ class DrillBar(QWidget):
 
     def _say_time(self) -> None:
         if not self.over:
-            count = len(self.case.faults)
-            what = "one thing" if count == 1 else f"{count} things"
+            what = counted(len(self.case.faults), "thing")
             self.told.setText(
                 f"Practice on a copy of the plan: {what} to find. {self.seconds // 60}:{self.seconds % 60:02d}, "
                 f"{self.looks} looks. Findings are hidden. Use the sheet, the inspector, the trace, the lanes; name the cause, "

@@ -8,6 +8,7 @@ from PyQt6.QtWidgets import QFrame, QGridLayout, QPushButton, QWidget
 
 from umbra_awl.core.drills.keyed import Task, task_of
 from umbra_awl.core.drills.keypad_radio import keys_of
+from umbra_awl.core.facts.counting import counted
 from umbra_awl.core.facts.frequency import format_mhz, format_offset
 from umbra_awl.core.facts.modes import MODE_WORDS
 from umbra_awl.core.paper.taps import runs
@@ -157,7 +158,7 @@ class KeypadPanel(QWidget):
         self.bottom.setText(bottom or " ")
         keypad = task.keypad
         hint = _HINT.format(enter=keypad.enter, leave=keypad.leave, up=keypad.up, down=keypad.down)
-        self.count.setText(f"{task.pressed} keys; the cheapest way takes {task.cheapest}. {hint}")
+        self.count.setText(f"{counted(task.pressed, 'key')}; the cheapest way takes {task.cheapest}. {hint}")
 
     # pressing
 

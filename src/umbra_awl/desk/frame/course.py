@@ -7,6 +7,7 @@ from PyQt6.QtCore import QPoint, QPointF, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QFocusEvent, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QResizeEvent
 from PyQt6.QtWidgets import QRadioButton, QSizePolicy, QWidget
 
+from umbra_awl.core.facts.counting import counted
 from umbra_awl.desk.parts.thread import disc, stitch
 from umbra_awl.desk.theme.theme import Theme
 
@@ -87,7 +88,7 @@ class Course(QWidget):
         """Let each stage say itself; the open one is where Tab stops."""
         for at, (key, name) in enumerate(self._stages):
             made, count = self.marks[key], self._counts.get(key, (0, ""))[0]
-            found = f", {count} finding{'' if count == 1 else 's'}" if count else ""
+            found = f", {counted(count, 'finding')}" if count else ""
             made.setAccessibleName(f"{name}, stage {at + 1} of {len(self._stages)}, {self._done_words(key)}{found}")
             made.setChecked(key == self._current)
             made.setFocusPolicy(Qt.FocusPolicy.StrongFocus if key == self._current else Qt.FocusPolicy.ClickFocus)

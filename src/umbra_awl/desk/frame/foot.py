@@ -7,7 +7,7 @@ from PyQt6.QtWidgets import QWidget
 
 from umbra_awl.core.agenda.next_steps import NextStep, first_open
 from umbra_awl.core.findings.model import SEVERITY_ORDER, SEVERITY_WORDS
-from umbra_awl.desk.frame.judged.findings import FindingsPanel, counted
+from umbra_awl.desk.frame.judged.findings import FindingsPanel, findings_words
 from umbra_awl.desk.parts.tips import set_tip
 from umbra_awl.desk.parts.widgets import Whole, button, restyle, row, words
 
@@ -52,5 +52,5 @@ class Foot(QWidget):
         grades = Counter(item.severity for item in here)
         gravest = min(grades, key=lambda grade: SEVERITY_ORDER[grade], default=None)
         lead = f"{SEVERITY_WORDS[gravest]}: " if gravest is not None else ""
-        self.count.setText(self._panel.hidden_words or lead + counted(len(here), len(elsewhere)))
+        self.count.setText(self._panel.hidden_words or lead + findings_words(len(here), len(elsewhere)))
         restyle(self.count, "tone", {"stop": "stop", "warn": "brass"}.get(gravest or "", ""))

@@ -9,6 +9,7 @@ from typing import TYPE_CHECKING
 from PyQt6.QtGui import QGuiApplication
 from PyQt6.QtWidgets import QWidget
 
+from umbra_awl.core.facts.counting import counted
 from umbra_awl.core.keep.diary import Diary
 from umbra_awl.desk.held.workbench import Workbench
 from umbra_awl.desk.settings import Settings
@@ -59,7 +60,7 @@ class LookActions:
             self._bench.say("Nothing is selected here that could be copied.")
             return
         lines = text.count("\n") + 1
-        self._bench.say("Copied." if lines == 1 else f"{lines} lines copied.")
+        self._bench.say("Copied." if lines == 1 else f"{counted(lines, 'line')} copied.")
 
     @staticmethod
     def _put(text: str) -> bool:

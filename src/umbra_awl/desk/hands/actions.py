@@ -7,6 +7,7 @@ from msgspec.structs import replace
 from PyQt6.QtWidgets import QFileDialog, QWidget
 
 from umbra_awl.core.agenda.steps import template_text
+from umbra_awl.core.facts.counting import counted
 from umbra_awl.core.hands.ancestor import ancestor_of
 from umbra_awl.core.hands.bands import narrowed
 from umbra_awl.core.hands.followed import FollowedPlan, follow
@@ -122,7 +123,8 @@ class Hands:
         name = f"{readable_name(plan.name, 'club')} pack.zip"
         place = ask_place(self.parent, "Save a club pack", file.with_name(name), _PACKS, ".zip")
         if place is not None:
-            said = f"Saved a pack of {parts} parts. Of the plan only what may be told is in it: no IDs, people, trips or notes."
+            said = f"Saved a pack of {counted(parts, 'part')}. "
+            said += "Of the plan only what may be told is in it: no IDs, people, trips or notes."
             save_file(self.bench, place, lambda: data, said)
 
     def _own_files(self, plan: Plan) -> list[tuple[str, str, str]]:

@@ -11,6 +11,7 @@ from PyQt6.QtCore import QEvent, QObject, Qt
 from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtWidgets import QComboBox, QDialog, QHBoxLayout, QWidget
 
+from umbra_awl.core.facts.counting import counted
 from umbra_awl.core.findings.evaluate import findings_of
 from umbra_awl.core.hands.merge import Merged, Path, Side, merge
 from umbra_awl.core.hands.words import Wordings
@@ -135,7 +136,7 @@ class MergeWindow(QDialog):
         self.came.setText(f"From them comes: {theirs}.{stays}{said.kept(found.kept)}")
         self.taken.show_rows(_TAKEN_HEADS, [tuple(said.taken(item).split(": ", 1)) for item in found.taken], mono=False)
         left = len(found.open_questions)
-        self.go.setText("Merge" if not left else f"Answer {left} question{'' if left == 1 else 's'} first")
+        self.go.setText("Merge" if not left else f"Answer {counted(left, 'question')} first")
         self.go.setEnabled(not left and not found.faults and found.plan != self._bench.plan)
 
     def _answer_words(self, path: Path) -> str:
@@ -151,7 +152,9 @@ class MergeWindow(QDialog):
 
         def told(count: int) -> None:
             if self.found is not None and self.found.plan is plan:
-                self.checks.setText(f"The merged plan can be opened; {count} findings in it stop, {before} did before.")
+                self.checks.setText(
+                    f"The merged plan can be opened; {counted(count, 'finding stops', 'findings stop')} it, {before} did before."
+                )
 
         self._bench.jobs.latest(
             "merge check",

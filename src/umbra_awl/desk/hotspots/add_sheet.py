@@ -4,6 +4,7 @@ from collections.abc import Mapping, Sequence
 
 from PyQt6.QtWidgets import QComboBox, QWidget
 
+from umbra_awl.core.facts.counting import counted
 from umbra_awl.core.facts.modes import MODE_WORDS
 from umbra_awl.core.hotspot.begin import (
     DUPLEX_SHIFT_HZ,
@@ -120,7 +121,9 @@ class AddHotspot(FormSheet):
         none = f"No place in {found.ruler.asked.band.name} is allowed and free here. See the ruler at Frequency."
         self._show(
             rows,
-            f"The best of {len(found.ruler.hz)} channels. The ruler shows them all, with reasons." if rows else none,
+            f"The best of {counted(len(found.ruler.hz), 'channel')}. The ruler shows them all, with reasons."
+            if rows
+            else none,
         )
 
     def _show(self, rows: Sequence[tuple[str, RulerPlace | None]], told: str) -> None:

@@ -7,6 +7,7 @@ from PyQt6.QtGui import QResizeEvent
 from PyQt6.QtWidgets import QStackedWidget, QWidget
 
 from umbra_awl.core.drills.schedule import boxes
+from umbra_awl.core.facts.counting import counted
 from umbra_awl.desk.drills.boxes_picture import BoxesPicture
 from umbra_awl.desk.drills.coach import Coach
 from umbra_awl.desk.drills.fault_panel import FaultPanel
@@ -100,7 +101,9 @@ class DrillsPage(QWidget):
         known = [key for key in self.coach.due(keys) if key in self.coach.practice.cards]
         self.picture.show_boxes(boxes(self.coach.practice, keys), frozenset(known))
         fresh = sum(key not in self.coach.practice.cards for key in keys)
-        self.told.setText(f"{WAYS[self.way]}: {len(keys)} things to know, {len(known)} due now, {fresh} never asked.")
+        self.told.setText(
+            f"{WAYS[self.way]}: {counted(len(keys), 'thing')} to know, {len(known)} due now, {fresh} never asked."
+        )
 
     def take_focus(self) -> None:
         """Give the keyboard to the way that is shown."""

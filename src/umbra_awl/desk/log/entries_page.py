@@ -5,6 +5,7 @@ from typing import TYPE_CHECKING
 
 from PyQt6.QtWidgets import QLineEdit, QWidget
 
+from umbra_awl.core.facts.counting import counted
 from umbra_awl.core.logbook.joining import CONFIRMED
 from umbra_awl.core.logbook.model import GRADE_WORDS, Entry
 from umbra_awl.desk.book.log_book import LogBook
@@ -74,10 +75,8 @@ class EntriesPage(QWidget):
         if not whole:
             return _EMPTY
         if more:
-            return (
-                f"The latest {len(self.shown):,} of those that fit, out of {whole:,} entries. Type more to narrow it."
-            )
-        return f"{len(self.shown):,} of {whole:,} entries."
+            return f"The latest {len(self.shown):,} that fit, of {counted(whole, 'entry')}. Type more to narrow it."
+        return f"{len(self.shown):,} of {counted(whole, 'entry')}."
 
     def _route_words(self, item: Entry) -> str:
         route = self.bench.index.routes.get(item.route)

@@ -7,6 +7,7 @@ from typing import TYPE_CHECKING
 
 from PyQt6.QtWidgets import QFileDialog
 
+from umbra_awl.core.facts.counting import counted
 from umbra_awl.core.keep.limits import plain_reason
 from umbra_awl.core.logbook.adif import Imported, adif_text
 from umbra_awl.core.logbook.csv_log import csv_text
@@ -94,4 +95,4 @@ class EntryFiles:
         place = ask_place(self._page, title, name, kinds, Path(name).suffix)
         if place is not None:
             told = given_away(chosen, privacy) if whose == OTHERS else chosen
-            save_file(self._page.bench, place, lambda: form(told).encode(), f"Saved {len(told):,} entries.")
+            save_file(self._page.bench, place, lambda: form(told).encode(), f"Saved {counted(len(told), 'entry')}.")

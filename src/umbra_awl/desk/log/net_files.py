@@ -7,6 +7,7 @@ from PyQt6.QtWidgets import QFileDialog
 
 from umbra_awl.core.agenda.net_calendar import Brought, nets_ics, read_ics_file
 from umbra_awl.core.agenda.net_edits import add_nets
+from umbra_awl.core.facts.counting import counted
 from umbra_awl.core.keep.limits import plain_reason
 from umbra_awl.core.keep.naming import readable_name
 from umbra_awl.desk.parts.saving import ask_place, save_file
@@ -28,7 +29,12 @@ class NetFiles:
         name = readable_name(f"{self._page.bench.plan.name} nets", "nets")
         place = ask_place(self._page, "Save the nets as a calendar", f"{name}.ics", "iCalendar (*.ics)", ".ics")
         if place is not None:
-            save_file(self._page.bench, place, lambda: nets_ics(nets, texts), f"Saved {len(nets)} nets as a calendar.")
+            save_file(
+                self._page.bench,
+                place,
+                lambda: nets_ics(nets, texts),
+                f"Saved {counted(len(nets), 'net')} as a calendar.",
+            )
 
     def ask_import(self) -> None:
         """Ask for a calendar to take nets from."""
@@ -63,5 +69,7 @@ class NetFiles:
         known = f" {doubled} were there already." if doubled else ""
         if not fresh:
             self._page.bench.say(f"No new net in “{name}”.{known}{faults}", "stop")
-        elif self._page.bench.do(add_nets(tuple(fresh), f"Import {len(fresh)} nets from {name}")):
-            self._page.bench.say(f"“{name}”: {len(fresh)} nets came in.{known}{faults} Say whom each calls.", "report")
+        elif self._page.bench.do(add_nets(tuple(fresh), f"Import {counted(len(fresh), 'net')} from {name}")):
+            self._page.bench.say(
+                f"“{name}”: {counted(len(fresh), 'net')} came in.{known}{faults} Say whom each calls.", "report"
+            )

@@ -6,6 +6,7 @@ from PyQt6.QtWidgets import QWidget
 
 from umbra_awl.core.directory.corrections import corrections, corrections_csv
 from umbra_awl.core.directory.found_wrong import ListingChange, change_for, listed_service, listing_of, ways_wrong
+from umbra_awl.core.facts.counting import counted
 from umbra_awl.core.keep.naming import readable_name
 from umbra_awl.core.plan.model import AccessPoint, Service
 from umbra_awl.core.tables.errors import SourceError
@@ -92,5 +93,5 @@ def save_corrections(bench: Workbench, directory: Directory, parent: QWidget) ->
     place = ask_place(parent, "Save the corrections to send", suggested, "CSV (*.csv)", ".csv")
     if place is not None:
         count = len(found)
-        said = f"Saved {count} correction{'' if count == 1 else 's'} with day and call sign. Send it to whoever keeps the list."
+        said = f"Saved {counted(count, 'correction')} with day and call sign. Send it to whoever keeps the list."
         save_file(bench, place, lambda: corrections_csv(found, by).encode("utf-8-sig"), said)

@@ -4,6 +4,7 @@ from PyQt6.QtCore import QPointF, QRectF, QSize, Qt
 from PyQt6.QtGui import QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
+from umbra_awl.core.facts.counting import counted
 from umbra_awl.core.simulation.ears import destination_of
 from umbra_awl.core.simulation.evenings import WHY_WORDS, EveningRow, Evenings
 from umbra_awl.desk.parts.thread import bead
@@ -48,7 +49,9 @@ class EveningPicture(QWidget):
         if result is not None:
             why = ", ".join(f"{WHY_WORDS.get(key, key)} {share.words()}" for key, share in result.reasons[:4])
             before = f" Before: {kept.missed.words()}." if kept is not None and kept is not result else ""
-            self.setAccessibleName(f"Of {result.number} evenings: missed {result.missed.words()}: {why}.{before}")
+            self.setAccessibleName(
+                f"Of {counted(result.number, 'evening')}: missed {result.missed.words()}: {why}.{before}"
+            )
         self.update()
 
     def paintEvent(self, _event: QPaintEvent | None) -> None:
@@ -80,7 +83,8 @@ class EveningPicture(QWidget):
         painter.drawText(QRectF(box.left(), y, box.width(), px(20)), _LEFT, title)
         painter.setFont(theme.font(12))
         painter.setPen(theme.color("ink2"))
-        said = f"missed {result.missed.words()} of {result.missed.number:,} in {result.number:,} evenings, seed {result.seed}"
+        where = f"in {counted(result.number, 'evening')}, seed {result.seed}"
+        said = f"missed {result.missed.words()} of {result.missed.number:,} {where}"
         painter.drawText(
             QRectF(box.left(), y, box.width(), px(20)),
             _RIGHT,

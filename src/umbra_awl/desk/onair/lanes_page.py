@@ -8,6 +8,7 @@ from typing import TYPE_CHECKING
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QFrame, QHBoxLayout, QListWidget, QListWidgetItem, QPushButton, QSizePolicy, QWidget
 
+from umbra_awl.core.facts.counting import counted
 from umbra_awl.core.simulation.advice import SpokenAdvice
 from umbra_awl.core.simulation.outcome import outcome
 from umbra_awl.core.simulation.told import Book, LaneNote, Sound
@@ -149,7 +150,7 @@ class LanesPage(QWidget):
         taken = [item.key for item in book.entries]
         made = entries_of_play(bench.index, stand.laid.setting.radio, stand.play.keyer.done, began, run, taken)
         if made:
-            book.add(made, f"Log {len(made)} simulated over{'' if len(made) == 1 else 's'}")
+            book.add(made, f"Log {counted(len(made), 'simulated over')}")
         else:
             bench.say("No over of yours has ended since it was logged last. Hold the key, and let go.", "stop")
 

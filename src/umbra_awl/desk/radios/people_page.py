@@ -5,6 +5,7 @@ from typing import TYPE_CHECKING
 
 from PyQt6.QtWidgets import QWidget
 
+from umbra_awl.core.facts.counting import counted
 from umbra_awl.core.facts.dmr import mask_id
 from umbra_awl.core.fit.people import ChosenPeople, choose_people, firmware_fault, people_csv, rooms, transfer_seconds
 from umbra_awl.core.keep.naming import path_name
@@ -134,12 +135,13 @@ class RadioPeoplePage(QWidget):
         """Save the list as the radio takes it; it is not to be passed on, which is said again."""
         chosen, profile = self.chosen, self._profile()
         if chosen is not None and profile is not None and self._bench.worked.may_use(self._basis):
-            said = f"{len(chosen.rows):,} people are in “{place.path.name}”. It holds other people's IDs; do not pass it on."
+            said = f"{counted(len(chosen.rows), 'person is', 'people are')} in “{place.path.name}”. "
+            said += "It holds other people's IDs; do not pass it on."
             save_later(self._bench, place, lambda: people_csv(chosen, profile), said)
 
 
 def _count_words(chosen: ChosenPeople, profile: Profile) -> str:
-    parts = [f"{len(chosen.rows):,} people go over"]
+    parts = [f"{counted(len(chosen.rows), 'person goes', 'people go')} over"]
     if chosen.picked:
         parts.append(f"{chosen.picked} by hand")
     if chosen.left:

@@ -5,6 +5,7 @@ from functools import partial
 from msgspec.structs import replace
 from PyQt6.QtWidgets import QMenu, QWidget
 
+from umbra_awl.core.facts.counting import counted
 from umbra_awl.core.fit.compare import tried
 from umbra_awl.core.fit.fitting import Fit
 from umbra_awl.core.fit.report import KINDS
@@ -243,8 +244,12 @@ class ProfilePage(QWidget):
         routes = len(self.bench.plan.routes)
         carried = len(made.memory.channels)
         learnt = self.draft is not None and self.draft.taught is not None
-        keys = f" {by_keys} of {carried} memories can be entered by its keys as you showed them." if learnt else ""
-        self._summary.setText(f"It carries {carried} of {routes} routes.{keys}")
+        keys = (
+            f" {by_keys} of {counted(carried, 'memory')} can be entered by its keys as you showed them."
+            if learnt
+            else ""
+        )
+        self._summary.setText(f"It carries {carried} of {counted(routes, 'route')}.{keys}")
         self.gauges.show_gauges(made.report.gauges)
         self.lost.clear()
         for kind in KINDS:

@@ -8,6 +8,7 @@ from msgspec.structs import replace
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QGridLayout, QWidget
 
+from umbra_awl.core.facts.counting import counted
 from umbra_awl.core.fit.choices import set_key, set_option, set_radio, set_settings
 from umbra_awl.core.plan.edit.edits import Edit
 from umbra_awl.core.plan.model import NameStyle, OwnedRadio, Press
@@ -103,7 +104,7 @@ class SettingsPage(QWidget):
         if not self.texts.quick.hasFocus() and self.texts.quick.toPlainText() != text:
             self.texts.quick.setPlainText(text)
         most, length = profile.extras.quick_texts, profile.extras.quick_length
-        self.texts.words.setText(f"Up to {most} texts of {length} characters.")
+        self.texts.words.setText(f"Up to {counted(most, 'text')} of {length} characters.")
 
     def do(self, edit: Edit) -> None:
         self.bench.do(edit)
@@ -245,7 +246,7 @@ class SettingsPage(QWidget):
             yield Field("Talker alias", identity.alias or "none", tip="Set for the person, at Station")
         if extras.halves > 1:
             decoded = "one digital call" if extras.decoders == 1 else f"{extras.decoders} digital calls"
-            yield Field("At once", f"{extras.halves} memories on the display, {decoded} decoded")
+            yield Field("At once", f"{counted(extras.halves, 'memory')} on the display, {decoded} decoded")
         needs = _needs_words(profile)
         if needs:
             yield Field("Insists on", needs)

@@ -9,6 +9,7 @@ from typing import TYPE_CHECKING
 
 from PyQt6.QtWidgets import QWidget
 
+from umbra_awl.core.facts.counting import counted
 from umbra_awl.core.plan.edit.edits import add_item, together
 from umbra_awl.core.plan.parts import RADIOS
 from umbra_awl.core.radio.owned import new_radios
@@ -141,7 +142,7 @@ class RadiosStage(QWidget):
     def add(self, profile: Profile, identity: str = "", count: int = 1) -> None:
         """Put radios of a profile into the plan, for a person (empty: the owner); the first of them is chosen."""
         made = new_radios(self._bench.plan, profile, identity, count)
-        said = f"Add the radio {made[0].name}" if count == 1 else f"Add {count} radios, {profile.name}"
+        said = f"Add the radio {made[0].name}" if count == 1 else f"Add {counted(count, 'radio')}, {profile.name}"
         if self._bench.do(together(said, [add_item(RADIOS, radio, said) for radio in made])):
             self._bench.choose_radio(made[0].key)
             self.show_page("memory")

@@ -9,6 +9,7 @@ from typing import TYPE_CHECKING
 
 from PyQt6.QtWidgets import QHBoxLayout, QWidget
 
+from umbra_awl.core.facts.counting import counted
 from umbra_awl.core.facts.modes import EVERY_MODE, SHORT_WORDS, by_mode
 from umbra_awl.desk.held.workbench import Workbench
 from umbra_awl.desk.parts import pictures
@@ -162,9 +163,7 @@ class RoutesStage(QWidget):
         services = sum(len(access.services) for access in plan.access)
         routes = len(plan.routes)
         restyle(self._add, "role", "" if plan.access else "main")
-        self._count.setText(
-            f"{routes} route{'' if routes == 1 else 's'}, {services} service{'' if services == 1 else 's'}"
-        )
+        self._count.setText(f"{counted(routes, 'route')}, {counted(services, 'service')}")
 
     def reach(self, field: str) -> bool:
         """Put the cursor into a field of the page that is shown; “add access” and “add destination” ask for one."""

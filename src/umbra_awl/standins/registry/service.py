@@ -11,6 +11,7 @@ from functools import cached_property
 from http.server import BaseHTTPRequestHandler, ThreadingHTTPServer
 from typing import NamedTuple
 
+from umbra_awl.core.facts.counting import counted
 from umbra_awl.standins.registry.world import (
     ACCESS_HEADERS,
     PEOPLE_HEADERS,
@@ -64,12 +65,12 @@ class ServiceShelf:
         return {
             "access-points.csv": (
                 "access",
-                f"{sizes.access:,} access points of the world, some of them wrong",
+                f"{counted(sizes.access, 'access point')} of the world, some of them wrong",
                 as_csv(ACCESS_HEADERS, access_rows(sizes.access)),
             ),
             "people.csv": (
                 "people",
-                f"{sizes.people:,} people by DMR ID",
+                f"{counted(sizes.people, 'person', 'people')} by DMR ID",
                 as_csv(PEOPLE_HEADERS, people_rows(sizes.people)),
             ),
             "destinations.csv": ("destinations", "Talk groups, reflectors and rooms", TARGETS.encode()),

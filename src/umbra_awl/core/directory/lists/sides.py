@@ -10,6 +10,7 @@ from collections.abc import Callable, Sequence
 from typing import NamedTuple
 
 from umbra_awl.core.directory.lists.values import parse_any_hz
+from umbra_awl.core.facts.counting import counted
 from umbra_awl.core.facts.frequency import FrequencyError
 from umbra_awl.core.facts.repeaters import USUAL_OFFSETS_HZ
 from umbra_awl.core.facts.segments import usual_way
@@ -178,9 +179,8 @@ def _two_of(found: list[int], columns: Columns, outs: list[int], ins: list[int])
 
 def _several(columns: Columns, found: list[int]) -> str:
     names = ", ".join(f"“{columns.headers[at]}”" for at in found[:5])
-    return (
-        f"{len(found)} columns hold frequencies ({names}). Choose the one that is heard, and the one that is sent on."
-    )
+    many = counted(len(found), "column")
+    return f"{many} hold frequencies ({names}). Choose the one that is heard, and the one that is sent on."
 
 
 def _rest(columns: Columns, one: int, other: int, outs: list[int]) -> str:
@@ -224,7 +224,7 @@ def _by_evidence(columns: Columns, found: list[int], beside: _Beside) -> Sides:
         if votes.side >= 0:
             heard, sent = names[votes.side], names[1 - votes.side]
             count = max(votes)
-            rows = f"{count} line{'' if count == 1 else 's'}"
+            rows = counted(count, "line")
             return Sides(
                 heard, sent, f"“{heard}” is what is heard, “{sent}” what is sent on: {why} ({rows} looked at)."
             )

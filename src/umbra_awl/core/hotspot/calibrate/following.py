@@ -3,6 +3,7 @@
 from collections.abc import Sequence
 from typing import TYPE_CHECKING, NamedTuple
 
+from umbra_awl.core.facts.counting import counted
 from umbra_awl.core.hotspot.calibrate.model import (
     BITS_A_SECOND,
     ENOUGH_HZ,
@@ -40,13 +41,13 @@ class Advice(NamedTuple):
 
 def advise(readings: Sequence[Reading], bits: int = USUAL_BITS, most: int = FURTHEST_HZ) -> Advice:
     """What to try after some readings of one side, each keying bringing so many bits, within so many hertz."""
-    counted = [item for item in readings if not item.left_out]
-    found = estimate(counted)
-    if not counted:
+    used = [item for item in readings if not item.left_out]
+    found = estimate(used)
+    if not used:
         return Advice(_FIRST, "Begin at 0: read what the hotspot says while you key for three seconds.", found)
     center = round(found.center_hz)
     if found.enough:
-        if not _read_near(counted, center):
+        if not _read_near(used, center):
             known = f"Known: {center:+d} Hz, ± {max(1, round(found.half_hz))} Hz."
             return Advice(center, f"{known} Read once at {center:+d} Hz, to see what is left there.", found)
         return Advice(None, _done_words(found), found)
@@ -54,7 +55,7 @@ def advise(readings: Sequence[Reading], bits: int = USUAL_BITS, most: int = FURT
         between = f"It lies between {found.low_hz:+.0f} and {found.high_hz:+.0f} Hz"
         why = "the rate there is flat" if found.even else "further readings would tell little"
         return Advice(None, f"{between}; {why}: take the middle, {center:+d} Hz.", found)
-    offset = _missing_flank(found, counted, most) if found.half_hz <= ENOUGH_HZ else next_offset(counted, bits, most)
+    offset = _missing_flank(found, used, most) if found.half_hz <= ENOUGH_HZ else next_offset(used, bits, most)
     side = f"between {found.low_hz:+.0f} and {found.high_hz:+.0f} Hz"
     return Advice(offset, f"Try {offset:+d} Hz next. The centre lies {side}.", found)
 
@@ -65,7 +66,7 @@ def _read_near(readings: Sequence[Reading], center: int) -> bool:
 
 def _done_words(found: Estimate) -> str:
     left = f"± {max(1, round(found.half_hz))} Hz"
-    many = f"{found.readings} reading{'s' if found.readings > 1 else ''}"
+    many = counted(found.readings, "reading")
     return (
         f"Known: {round(found.center_hz):+d} Hz, {left}, from {many}. Stop here. "
         f"Left is {100 * found.best_rate:.1f} %, which no offset takes away."
@@ -152,13 +153,13 @@ def _left_over(drawn_at: "Floats", forms: "Floats", offset_hz: float, bits: int)
 
 def told(readings: Sequence[Reading], before_rate: float | None) -> str:
     """What came of it in one line: “from 1.2 % to 0.3 %, ± 60 Hz, six readings”."""
-    counted = [item for item in readings if not item.left_out]
-    found = estimate(counted)
-    sound = [item for at, item in enumerate(counted) if item.bits and at not in found.wrong]
+    used = [item for item in readings if not item.left_out]
+    found = estimate(used)
+    sound = [item for at, item in enumerate(used) if item.bits and at not in found.wrong]
     if not sound:
         return "nothing read yet"
     best = min(sound, key=lambda item: abs(item.offset_hz - found.center_hz))
     reached = best.errors / best.bits
     start = f"from {100 * before_rate:.1f} % to " if before_rate is not None else ""
-    many = f"{len(counted)} reading{'s' if len(counted) > 1 else ''}"
+    many = counted(len(used), "reading")
     return f"{start}{100 * reached:.1f} %, ± {max(1, round(found.half_hz))} Hz, {many}"

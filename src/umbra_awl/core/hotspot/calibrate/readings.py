@@ -5,6 +5,7 @@ from collections.abc import Iterable
 
 from msgspec.structs import replace
 
+from umbra_awl.core.facts.counting import counted
 from umbra_awl.core.hotspot.calibrate.model import BITS_A_SECOND
 from umbra_awl.core.hotspot.logs.reading import HeardCall
 from umbra_awl.core.plan.edit.edits import Edit, set_fields, together
@@ -74,7 +75,7 @@ def add_readings(hotspot: Hotspot, readings: Iterable[Reading]) -> Edit:
     """Add readings; only the latest 400 are kept."""
     made = tuple(readings)
     kept = (*hotspot.readings, *made)[-MOST_READINGS:]
-    return set_fields(HOTSPOTS, hotspot.key, f"Add {len(made)} reading{'' if len(made) == 1 else 's'}", readings=kept)
+    return set_fields(HOTSPOTS, hotspot.key, f"Add {counted(len(made), 'reading')}", readings=kept)
 
 
 def leave_out(hotspot: Hotspot, reading: Reading) -> Edit:

@@ -2,6 +2,7 @@
 
 from typing import Literal, NamedTuple
 
+from umbra_awl.core.facts.counting import counted
 from umbra_awl.core.hotspot.match.fields import FIELDS, MatchField, Values, plain, same, shown
 
 Joint = Literal["joined", "cut", "open"]
@@ -61,6 +62,6 @@ def tally(rows: tuple[MatchRow, ...]) -> str:
     """The sheet in one line."""
     cuts = [row.field.words.lower() for row in rows if row.cut]
     if cuts:
-        return f"{len(cuts)} differ{'s' if len(cuts) == 1 else ''}: {', '.join(cuts[:4])}"
+        return f"{counted(len(cuts), 'differs', 'differ')}: {', '.join(cuts[:4])}"
     known = sum("joined" in {row.to_radio, row.to_hotspot} for row in rows)
     return f"{known} of {len(rows)} agree, the rest is not known yet" if known < len(rows) else "Everything agrees"

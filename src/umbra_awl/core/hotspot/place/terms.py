@@ -10,6 +10,7 @@ from itertools import pairwise
 from typing import TYPE_CHECKING, Literal, NamedTuple
 
 from umbra_awl.core.facts.bands import SATELLITE_SEGMENTS, Band
+from umbra_awl.core.facts.counting import counted
 from umbra_awl.core.facts.emissions import Emission
 from umbra_awl.core.facts.frequency import format_mhz
 from umbra_awl.core.facts.repeaters import CALLING
@@ -317,7 +318,7 @@ def heard_term(listened: tuple[Listened, ...], raster_hz: int, channels: "Hz") -
         if noted is None:
             return "not listened to yet"
         if noted.busy:
-            return f"heard {noted.busy} time{'' if noted.busy == 1 else 's'}: {'; '.join(noted.words)[:60]}"
+            return f"heard {counted(noted.busy, 'time')}: {'; '.join(noted.words)[:60]}"
         return f"nothing on {noted.quiet} of {NIGHTS} days"
 
     return Term("heard there", points, say)

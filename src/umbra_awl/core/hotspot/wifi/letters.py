@@ -4,6 +4,8 @@ import unicodedata
 from difflib import SequenceMatcher
 from typing import Literal, NamedTuple
 
+from umbra_awl.core.facts.counting import counted
+
 Kind = Literal["same", "case", "quote", "blank", "look-alike", "composed", "hidden", "other", "missing", "more"]
 KIND_WORDS: dict[Kind, str] = {
     "same": "the same",
@@ -126,7 +128,7 @@ def verdict(marks: tuple[LetterMark, ...]) -> str:
         return f"The same, all {len(marks)} characters."
     told = "; ".join(f"place {at}: {KIND_WORDS[mark.kind]}" for at, mark in odd[:4]).capitalize()
     more = f"; and {len(odd) - 4} more" if len(odd) > 4 else ""
-    return f"{len(odd)} of {len(marks)} differ{'s' if len(odd) == 1 else ''}. {told}{more}."
+    return f"{counted(len(odd), f'of {len(marks)} differs', f'of {len(marks)} differ')}. {told}{more}."
 
 
 def doubts(text: str) -> tuple[str, ...]:

@@ -7,6 +7,7 @@ from datetime import datetime
 from pathlib import Path
 from typing import NamedTuple
 
+from umbra_awl.core.facts.counting import counted
 from umbra_awl.core.keep.atomic import write_new
 from umbra_awl.core.keep.naming import free_path
 from umbra_awl.core.plan.check import structure_faults
@@ -63,12 +64,12 @@ def recover(journal: Journal, saved: Plan, saved_digest: str, now: datetime) -> 
         kept = _keep_aside(journal.path, data[contents.sound_bytes :], now)
         journal.cut(contents.sound_bytes)
         notes.append(
-            f"{_count(contents.unread, 'record')} at the journal's end could not be read; kept in “{kept.name}”."
+            f"{counted(contents.unread, 'record')} at the journal's end could not be read; kept in “{kept.name}”."
         )
     misfits = edits[replayed.done :]
     if misfits:
         kept = _keep_aside(journal.path, b"".join(map(record_line, misfits)), now)
-        notes.append(f"{_count(len(misfits), 'edit')} did not come back: {replayed.why}. Kept in “{kept.name}”.")
+        notes.append(f"{counted(len(misfits), 'edit')} did not come back: {replayed.why}. Kept in “{kept.name}”.")
         _rewrite(journal, saved_digest, edits[: replayed.done])
     if replayed.plan == saved:  # undone again before it ended: nothing is left to recover
         journal.start(saved_digest)
@@ -97,9 +98,9 @@ def _other_state(journal: Journal, saved: Plan, saved_digest: str, data: bytes, 
 
 def _why_other(lost: int, unread: int, kept: str) -> str:
     if not lost:
-        return f"The journal could not be read ({_count(unread, 'record')}); it is kept in “{kept}”."
-    edits = f"{_count(lost, 'edit')} that belong{'s' if lost == 1 else ''} to its earlier state"
-    torn = f" and {_count(unread, 'record')} that could not be read" if unread else ""
+        return f"The journal could not be read ({counted(unread, 'record')}); it is kept in “{kept}”."
+    edits = f"{counted(lost, 'edit that belongs', 'edits that belong')} to its earlier state"
+    torn = f" and {counted(unread, 'record')} that could not be read" if unread else ""
     return f"The plan file was changed outside. {edits}{torn} were set aside in “{kept}”."
 
 
@@ -111,7 +112,3 @@ def _keep_aside(journal: Path, data: bytes, now: datetime) -> Path:
     path = free_path(journal.parent, f"{journal.name}.aside {now:{_STAMP}} {mark}", "")
     write_new(path, data, private=True)
     return path
-
-
-def _count(number: int, what: str) -> str:
-    return f"{number} {what}{'' if number == 1 else 's'}"

@@ -5,6 +5,7 @@ from typing import Any
 from msgspec.structs import replace
 
 from umbra_awl.core.facts.bands import Band, Region, bands_for
+from umbra_awl.core.facts.counting import counted
 from umbra_awl.core.facts.frequency import format_mhz
 from umbra_awl.core.facts.habits import HabitQuestion
 from umbra_awl.core.plan.edit.edits import Edit, EditRefused, add_item, swap_item
@@ -51,7 +52,7 @@ def set_call(key: str, call: str) -> Edit:
 
 def set_ids(key: str, ids: tuple[RadioId, ...]) -> Edit:
     """Set an identity's DMR IDs. The sentence keeps the numbers masked."""
-    return set_identity(key, f"Set {len(ids)} DMR ID{'' if len(ids) == 1 else 's'}", ids=ids)
+    return set_identity(key, f"Set {counted(len(ids), 'DMR ID')}", ids=ids)
 
 
 def licence_of(plan: Plan, who: str = "") -> Licence:

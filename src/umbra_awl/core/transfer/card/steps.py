@@ -2,6 +2,7 @@
 
 from typing import Literal, NamedTuple
 
+from umbra_awl.core.facts.counting import counted
 from umbra_awl.core.radio.profile import Profile
 from umbra_awl.core.radio.ways_in import Card
 from umbra_awl.core.transfer.card.look import CardView, OnCard
@@ -131,7 +132,9 @@ def _beside(view: CardView, newest: OnCard, told: CardSights) -> str:
     said: list[str] = []
     units = {item.unit for item in view.memories("radio") if item.unit}
     if len(units) > 1:
-        said.append(f"{len(units)} radios of this kind have written here; “{newest.name}” is of the one that is taken.")
+        said.append(
+            f"{counted(len(units), 'radio')} of this kind wrote here; “{newest.name}” is of the one that is taken."
+        )
     if view.others:
         said.append(f"A folder of a {view.others[0]} lies beside it and is left alone.")
     if told.stage in {"ready", "taken"} and view.locked:

@@ -3,6 +3,7 @@
 from collections.abc import Iterator
 from typing import Literal, NamedTuple
 
+from umbra_awl.core.facts.counting import counted
 from umbra_awl.core.plan.model import OwnedRadio
 from umbra_awl.core.radio.profile import Profile
 from umbra_awl.core.radio.ways_in import Firmware, LoadingWay
@@ -33,20 +34,24 @@ def wanted_variant(profile: Profile, inside: str, chosen: str, people: int) -> W
         return Wanted(None, None, f"A {profile.name} has one firmware only.", change=False)
     now = next((item for item in profile.firmware if item.name == inside), profile.variant(chosen))
     if now is not None and people <= now.people:
-        told = f"“{now.name}” is in it and holds {now.people:,} people; {people:,} are chosen."
+        told = f"“{now.name}” is in it and holds {counted(now.people, 'person', 'people')}; {people:,} are chosen."
         return Wanted(now, now, told, change=False)
     wanted = next(
         (item for item in sorted(profile.firmware, key=lambda item: item.people) if item.people >= people), None
     )
     if wanted is None or now is None:
         return Wanted(
-            now, None, f"No firmware of a {profile.name} holds {people:,} people. Choose fewer.", change=False
+            now,
+            None,
+            f"No firmware of a {profile.name} holds {counted(people, 'person', 'people')}. Choose fewer.",
+            change=False,
         )
     lost = f" It costs the {now.extra}." if now.extra and now.extra != wanted.extra else ""
     return Wanted(
         now,
         wanted,
-        f"“{now.name}” is in it and holds {now.people:,} people; {people:,} are chosen. “{wanted.name}” holds them.{lost}",
+        f"“{now.name}” is in it and holds {counted(now.people, 'person', 'people')}; {people:,} are chosen. "
+        f"“{wanted.name}” holds them.{lost}",
         change=True,
     )
 
@@ -109,7 +114,7 @@ def firmware_choices(radio: OwnedRadio, profile: Profile) -> Iterator[tuple[str,
 
 
 def _variant_words(item: Firmware) -> str:
-    return f"{item.name}: {item.people:,} people{f', {item.extra}' if item.extra else ''}"
+    return f"{item.name}: {counted(item.people, 'person', 'people')}{f', {item.extra}' if item.extra else ''}"
 
 
 def updates_words(habit: str, looked: str) -> str:

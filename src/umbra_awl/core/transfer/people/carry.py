@@ -8,6 +8,7 @@ import struct
 import zlib
 from typing import NamedTuple
 
+from umbra_awl.core.facts.counting import counted
 from umbra_awl.core.radio.profile import Profile
 from umbra_awl.core.transfer.carry import Follow, greet
 from umbra_awl.core.transfer.errors import NotProvenError, RadioError, RadioFullError
@@ -90,8 +91,9 @@ def require_room(held: PeopleHeld, rows: int, profile: Profile) -> None:
     other = next((item for item in profile.firmware if item.people >= rows), None)
     lost = f", without the {_extra(profile)}" if _extra(profile) else ""
     way = f"Its firmware “{other.name}” holds them{lost}: see Transfer, Ports" if other else "Choose fewer people"
+    inside = f" ({held.firmware})" if held.firmware else ""
     raise RadioFullError(
-        f"The firmware in the radio{f' ({held.firmware})' if held.firmware else ''} holds {held.capacity:,} people, and "
+        f"The firmware in the radio{inside} holds {counted(held.capacity, 'person', 'people')}, and "
         f"{rows:,} are chosen. {way}. Nothing was written."
     )
 

@@ -3,6 +3,7 @@
 from collections.abc import Sequence
 from typing import Literal, NamedTuple
 
+from umbra_awl.core.facts.counting import counted
 from umbra_awl.core.radio.memory import Channel, Memory
 from umbra_awl.core.transfer.table.roster import Roster, Seat
 
@@ -64,7 +65,7 @@ def _own_words(own: tuple[Channel, ...]) -> str:
         return ""
     names = ", ".join(channel.name for channel in own[:3])
     more = f" and {len(own) - 3} more" if len(own) > 3 else ""
-    count = "1 channel in it is" if len(own) == 1 else f"{len(own)} channels in it are"
+    count = counted(len(own), "channel in it is", "channels in it are")
     return f"{count} somebody's own: {names}{more}."
 
 

@@ -8,6 +8,7 @@ from PyQt6.QtWidgets import QFileDialog, QInputDialog, QMenu
 
 from umbra_awl.core.directory.export import held_by, write_access
 from umbra_awl.core.directory.track import read_track
+from umbra_awl.core.facts.counting import counted
 from umbra_awl.core.facts.repeaters import CALLING
 from umbra_awl.core.keep.limits import plain_reason
 from umbra_awl.core.plan.sharing import shareable
@@ -134,7 +135,7 @@ class MapActs:
             return
         held = len(held_by(place.path, items))
         left = f" {len(items) - held} have no position and are not in it." if held < len(items) else ""
-        self._stage.bench.say(f"{held} access points exported to {place.path.name}.{left}")
+        self._stage.bench.say(f"{counted(held, 'access point')} exported to {place.path.name}.{left}")
 
     def import_file(self) -> None:
         """Ask for a file to import."""

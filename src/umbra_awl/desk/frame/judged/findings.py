@@ -7,6 +7,7 @@ from functools import partial
 from PyQt6.QtCore import QEvent, QObject, QSize, QTimer, pyqtSignal
 from PyQt6.QtWidgets import QVBoxLayout, QWidget
 
+from umbra_awl.core.facts.counting import counted
 from umbra_awl.core.findings.about import about
 from umbra_awl.core.findings.aside import reason_for
 from umbra_awl.core.findings.model import Finding
@@ -20,13 +21,11 @@ MOST_LINES = 40
 _QUARTER, _OPEN = 0.25, 0.6
 
 
-def counted(here: int, elsewhere: int) -> str:
+def findings_words(here: int, elsewhere: int) -> str:
     """How many there are, in words."""
     if not here and not elsewhere:
         return "No findings"
-    parts = ([f"{here} finding{'' if here == 1 else 's'} here"] if here else []) + (
-        [f"{elsewhere} elsewhere"] if elsewhere else []
-    )
+    parts = ([f"{counted(here, 'finding')} here"] if here else []) + ([f"{elsewhere} elsewhere"] if elsewhere else [])
     return ", ".join(parts)
 
 
@@ -132,7 +131,7 @@ class FindingsPanel(QWidget):
             return
         self._shown = shown
         self.parted.emit()
-        self._count.setText(counted(len(here), 0) if here else "")
+        self._count.setText(findings_words(len(here), 0) if here else "")
         kinds = Counter(item.rule.name for item in self._bench.worked.results.findings if item.repair is not None)
         index = self._bench.index
         self._show_lines(

@@ -6,6 +6,7 @@ from PyQt6.QtCore import QPointF, QRectF, QSize, Qt
 from PyQt6.QtGui import QPainter, QPaintEvent, QPen, QPolygonF
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
+from umbra_awl.core.facts.counting import counted
 from umbra_awl.core.hotspot.calibrate.following import Advice
 from umbra_awl.core.hotspot.calibrate.model import centers
 from umbra_awl.core.plan.model import Reading
@@ -38,7 +39,7 @@ class CurvePicture(QWidget):
         """Show other readings."""
         self.readings, self.advice = readings, advice
         told = advice.words if advice is not None else "being worked out"
-        self.setAccessibleName(f"Calibration curve of {len(readings)} readings. {told}")
+        self.setAccessibleName(f"Calibration curve of {counted(len(readings), 'reading')}. {told}")
         self.update()
 
     def _box(self) -> QRectF:

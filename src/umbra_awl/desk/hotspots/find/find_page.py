@@ -7,6 +7,7 @@ from PyQt6.QtCore import QTimer
 from PyQt6.QtGui import QHideEvent
 from PyQt6.QtWidgets import QFrame, QWidget
 
+from umbra_awl.core.facts.counting import counted
 from umbra_awl.core.facts.dmr import mask_id
 from umbra_awl.core.hotspot.logs.reading import HeardCall, LogReading
 from umbra_awl.core.hotspot.logs.streams import Followed, let_go
@@ -195,7 +196,7 @@ class FindPage(QWidget):
         tones = ["violet" if item in own else "" for item in log.calls[:100]]
         self.calls.show_rows(("When", "Who", "To", "BER", ""), rows, tones, mono=False)
         unknown = [(f"{item.times}×", self._plain(item.text)) for item in log.unknown]
-        self.unknown.show_rows(("", f"{log.unknown_lines} lines that no rule reads"), unknown)
+        self.unknown.show_rows(("", f"{counted(log.unknown_lines, 'line')} that no rule reads"), unknown)
         self.means.setEnabled(bool(unknown))
         if unknown and self.unknown.row_now < 0:
             self.unknown.choose(0)

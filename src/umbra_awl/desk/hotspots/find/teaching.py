@@ -3,6 +3,7 @@
 from collections.abc import Callable
 from pathlib import Path
 
+from umbra_awl.core.facts.counting import counted
 from umbra_awl.core.hotspot.logs.reading import LogReading, read_log_bytes, text_of
 from umbra_awl.core.hotspot.logs.rules import LogRules, RulesError, own_rules
 from umbra_awl.core.hotspot.logs.teach import Meaning, rules_text, teach
@@ -41,8 +42,7 @@ class Teaching:
         except (RulesError, ValueError, OSError) as error:
             bench.say(str(error), "stop")
             return
-        count = len(made.lines)
-        lines = "One line of this log is" if count == 1 else f"{count} lines of this log are"
+        lines = counted(len(made.lines), "line of this log is", "lines of this log are")
         bench.say(f"{lines} read so now: {meaning.words}. “Take the last one back” in the same menu undoes it.")
         self._again(log)
 

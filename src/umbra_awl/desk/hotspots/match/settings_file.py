@@ -7,6 +7,7 @@ from typing import TYPE_CHECKING
 
 from PyQt6.QtWidgets import QFileDialog
 
+from umbra_awl.core.facts.counting import counted
 from umbra_awl.core.hotspot.match.fields import BY_KEY, Values, same
 from umbra_awl.core.hotspot.match.file import SettingsFile, read_settings_file, read_settings_layout
 from umbra_awl.core.hotspot.match.form_error import FormError
@@ -195,4 +196,6 @@ class FileInHand:
             except OSError as error:
                 spot.bench.say(refusal(place.path, error), "stop")
                 return
-            spot.bench.say(f"Saved as {FORM_WORDS[spot.layout.form]} layout with {len(spot.layout.key)} keys.")
+            spot.bench.say(
+                f"Saved as {FORM_WORDS[spot.layout.form]} layout with {counted(len(spot.layout.key), 'key')}."
+            )

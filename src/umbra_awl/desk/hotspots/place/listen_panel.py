@@ -2,6 +2,7 @@
 
 from PyQt6.QtWidgets import QLineEdit, QWidget
 
+from umbra_awl.core.facts.counting import counted
 from umbra_awl.core.facts.frequency import format_mhz
 from umbra_awl.core.hotspot.place.after import note_heard
 from umbra_awl.core.hotspot.place.terms import NIGHTS, heard_at
@@ -50,7 +51,7 @@ class ListenPanel(QWidget):
         listened = hotspot.listened if hotspot is not None else ()
         heard = heard_at(listened, hz, _RASTER_HZ)
         left = max(0, NIGHTS - heard.quiet)
-        need = f"{left} quiet day{'' if left == 1 else 's'} to go" if left else "quiet on three days"
+        need = f"{counted(left, 'quiet day')} to go" if left else "quiet on three days"
         self._told.setText(f"{format_mhz(hz)} MHz: {need}." + (f" Heard {heard.busy} times." if heard.busy else ""))
         mine = [item for item in listened if abs(item.hz - hz) < _RASTER_HZ / 2]
         rows = [(item.day, item.heard or "nothing heard") for item in sorted(mine, key=lambda item: item.day)]

@@ -2,6 +2,7 @@
 
 from typing import TYPE_CHECKING
 
+from umbra_awl.core.facts.counting import counted
 from umbra_awl.core.hotspot.place.after import take_place, touched
 
 if TYPE_CHECKING:
@@ -26,9 +27,7 @@ class PlaceTaking:
         ):
             self._page.counted_of = of
             found = touched(bench.plan, access, {key: fit.memory for key, fit in bench.worked.results.fits.items()})
-            told = ", ".join(
-                f"{item.name} ({item.channels} channel{'s' if item.channels > 1 else ''})" for item in found
-            )
+            told = ", ".join(f"{item.name} ({counted(item.channels, 'channel')})" for item in found)
             self._page.counted = (
                 f"Would change: {told}; to be written again." if told else "No radio has a channel through it yet."
             )

@@ -4,6 +4,7 @@ from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QPixmap
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
+from umbra_awl.core.facts.counting import counted
 from umbra_awl.core.messages.picture import Crop
 from umbra_awl.desk.theme.theme import Theme
 
@@ -50,7 +51,9 @@ class CropPicture(QWidget):
             return
         crop = self.crop
         part = f"{100 * crop.left:.0f} to {100 * crop.right:.0f} % across, {100 * crop.top:.0f} to {100 * crop.bottom:.0f} % down"
-        self.setAccessibleName(f"Picture of {self.pixmap.width()} by {self.pixmap.height()} points. Part sent: {part}")
+        self.setAccessibleName(
+            f"Picture of {self.pixmap.width()} by {counted(self.pixmap.height(), 'point')}. Part sent: {part}"
+        )
 
     # where things are
 

@@ -4,6 +4,7 @@ from pathlib import Path
 
 from PyQt6.QtWidgets import QFileDialog, QFrame, QInputDialog, QWidget
 
+from umbra_awl.core.facts.counting import counted
 from umbra_awl.core.keep.naming import readable_name
 from umbra_awl.core.transfer.app.form import app_bytes, to_hand_on
 from umbra_awl.desk.held.workbench import Workbench
@@ -156,7 +157,7 @@ class AppPage(QWidget):
         own = sum(line.fate == "own, stays" for line in taken.merge.lines)
         return (
             f"{len(shown.access_list)} in its access list",
-            f"{len(shown.call_signs)} call sign{'' if len(shown.call_signs) == 1 else 's'}",
+            counted(len(shown.call_signs), "call sign"),
             f"{own} of its own",
         )
 
@@ -176,7 +177,7 @@ class AppPage(QWidget):
         if job.running:
             return "With the phone …"
         if job.stand == "taken":
-            return f"Hand over {changes} change{'' if changes == 1 else 's'}" if changes else "Nothing to hand over"
+            return f"Hand over {counted(changes, 'change')}" if changes else "Nothing to hand over"
         if not self._runner.ways.phone:
             return "Choose the phone"
         return "Take it again" if job.stand == "proven" else "Take the phone's list"

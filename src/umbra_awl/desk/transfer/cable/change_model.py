@@ -4,6 +4,7 @@ from typing import Any, NamedTuple
 
 from PyQt6.QtCore import QAbstractTableModel, QModelIndex, Qt
 
+from umbra_awl.core.facts.counting import counted
 from umbra_awl.core.transfer.compared import TABLES
 from umbra_awl.core.transfer.difference import ChangeSheet, MemoryChange
 from umbra_awl.desk.parts.tips import plain
@@ -40,7 +41,7 @@ class ChangeModel(QAbstractTableModel):
                 tail = f", {untouched} untouched" if untouched is not None else ""
                 self._rows.append(
                     ChangeRow(
-                        f"{heading}: {len(changes) or 'no'} change{'' if len(changes) == 1 else 's'}{tail}",
+                        f"{heading}: {counted(len(changes), 'change') if changes else 'no changes'}{tail}",
                         None,
                     )
                 )

@@ -8,6 +8,7 @@ from functools import partial
 from PyQt6.QtCore import Qt, QTimer
 from PyQt6.QtWidgets import QFrame, QInputDialog, QMenu, QProgressBar, QWidget
 
+from umbra_awl.core.facts.counting import counted
 from umbra_awl.desk.held.workbench import Workbench
 from umbra_awl.desk.parts.radio_tabs import RadioTabs
 from umbra_awl.desk.parts.tips import set_tip
@@ -248,7 +249,7 @@ class ChangePage(QWidget):
         if runner.stand == "read":
             return "Comparing …" if runner.difference.comparing else "Nothing to write"
         if runner.stand == "compared":
-            return f"Write {changes} change{'' if changes == 1 else 's'}" if changes else "Nothing to write"
+            return f"Write {counted(changes, 'change')}" if changes else "Nothing to write"
         if runner.stand == "proven":
             return "Read again"
         return f"Read the {self._bench.radio.name}" if self._bench.radio is not None else "Read"

@@ -2,6 +2,7 @@
 
 from typing import TYPE_CHECKING
 
+from umbra_awl.core.facts.counting import counted
 from umbra_awl.core.transfer.card.steps import CardSights
 
 if TYPE_CHECKING:
@@ -43,7 +44,7 @@ class CardPageWords:
             changes = len(runner.difference.compared.sheet.changes) if runner.difference.compared is not None else 0
             if runner.difference.comparing:
                 return "Comparing …"
-            return f"Send {changes} change{'' if changes == 1 else 's'} to the card" if changes else "Nothing to send"
+            return f"Send {counted(changes, 'change')} to the card" if changes else "Nothing to send"
         return {"new": "Prove it", "half": "Read what it holds"}.get(found.stage, "Read the card")
 
     def state_words(self, found: CardSights) -> str:

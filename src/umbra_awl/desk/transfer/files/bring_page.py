@@ -9,6 +9,7 @@ from PyQt6.QtWidgets import QComboBox, QInputDialog, QWidget
 from umbra_awl.core.bring.joining import as_plan, bring_into
 from umbra_awl.core.bring.likeliest import likeliest
 from umbra_awl.core.bring.recognise import RecognisedMemory, recognise
+from umbra_awl.core.facts.counting import counted
 from umbra_awl.core.findings.evaluate import Evaluator
 from umbra_awl.core.plan.disk.saves import SUFFIX
 from umbra_awl.core.plan.index import PlanIndex
@@ -249,7 +250,7 @@ class BringPage(QWidget):
         if self._bench.do(bring_into(found.brought, name, key)):
             radio = f", with a {name}" if name else ""
             self.radio.setCurrentIndex(0)
-            self._bench.say(f"{len(found.brought.fresh)} routes brought in{radio}. Ctrl Z takes it back.")
+            self._bench.say(f"{counted(len(found.brought.fresh), 'route')} brought in{radio}. Ctrl Z takes it back.")
 
     def ask_plan(self) -> None:
         """Ask for a name and make a new plan of the radio alone."""

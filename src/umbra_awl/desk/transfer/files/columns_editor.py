@@ -13,6 +13,7 @@ from umbra_awl.core.columns.guess_written import column_for
 from umbra_awl.core.columns.layout import ColumnLayout, FileColumn, Sheet
 from umbra_awl.core.columns.sample import Sample
 from umbra_awl.core.columns.written import with_written, written
+from umbra_awl.core.facts.counting import counted
 from umbra_awl.desk.held.workbench import Workbench
 from umbra_awl.desk.parts.tips import set_tip
 from umbra_awl.desk.parts.widgets import column, row, words
@@ -86,7 +87,7 @@ class ColumnsEditor(QWidget):
         self.sheets.setVisible(len(self.layout_now.sheet) > 1)
         mark = {"\t": "tab", ";": "semicolon", ",": "comma", "|": "bar"}.get(self.layout_now.delimiter, "")
         lead = len(self.layout_now.sheet[0].lead)
-        above = f", {lead} line{'' if lead == 1 else 's'} above the headings" if lead else ""
+        above = f", {counted(lead, 'line')} above the headings" if lead else ""
         decimal = "decimal comma" if self.layout_now.decimal == "," else "decimal point"
         self._shape.setText(f"{mark}, {decimal}, {self.layout_now.encoding}{above}. {self._how}")
         self._fill()

@@ -22,6 +22,7 @@ from umbra_awl.core.columns.layout import (
     shipped_layouts,
 )
 from umbra_awl.core.columns.round_trip import RoundTrip, round_trip
+from umbra_awl.core.facts.counting import counted
 from umbra_awl.core.fit.people import choose_people
 from umbra_awl.core.keep.limits import plain_reason
 from umbra_awl.core.keep.naming import readable_name
@@ -165,7 +166,7 @@ class FilesPage(QStackedWidget):
         self.list.blockSignals(True)
         self.list.clear()
         self.list.addItems(
-            [f"{item.name}: {(item.summary or f'{len(item.sheet)} files').lower()}" for item in self.layouts]
+            [f"{item.name}: {(item.summary or counted(len(item.sheet), 'file')).lower()}" for item in self.layouts]
         )
         self.list.blockSignals(False)
         at = next((place for place, item in enumerate(self.layouts) if item.name == choose), 0)
@@ -232,7 +233,7 @@ class FilesPage(QStackedWidget):
         empty = "" if count else "It stays empty: this radio has none."
         if sheet.what == "people":
             empty = "The people chosen at Radios go along when the files are written."
-        self._say.setText(f"{sheet.file}: {count} rows of {sheet.what}. {empty}".strip())
+        self._say.setText(f"{sheet.file}: {counted(count, 'row')} of {sheet.what}. {empty}".strip())
 
     def ask_write(self) -> None:
         """Ask for a folder and write the files there; what is there already is asked about."""
@@ -316,7 +317,11 @@ class FilesPage(QStackedWidget):
                 return f"!The files cannot be written: {error.strerror or error}. Choose another folder."
             except (ColumnsError, SourceError) as error:
                 return f"!{error}"
-            lost = f" {len(tried.trip.lost)} things do not go along; they are listed." if tried.trip.lost else ""
+            lost = (
+                f" {counted(len(tried.trip.lost), 'thing does', 'things do')} not go along; see the list."
+                if tried.trip.lost
+                else ""
+            )
             blank = () if replace else going_blank(layout)
             empty = f" Blank in them, since no field is chosen: {', '.join(blank[:8])}." if blank else ""
             return f"{', '.join(wanted)} written to “{folder.name}”.{lost}{empty}"

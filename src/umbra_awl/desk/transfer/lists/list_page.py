@@ -6,6 +6,7 @@ from PyQt6.QtGui import QHideEvent, QShowEvent
 from PyQt6.QtWidgets import QCheckBox, QFrame, QMenu, QProgressBar, QWidget
 
 from umbra_awl.core.agenda.next_steps import Where
+from umbra_awl.core.facts.counting import counted
 from umbra_awl.core.radio.profile import Profile
 from umbra_awl.desk.held.workbench import Workbench
 from umbra_awl.desk.known.directory import Directory
@@ -162,8 +163,8 @@ class ListPage(QWidget):
 
     def _main_words(self, chosen: ChosenList) -> str:
         if not chosen.people:
-            return f"Send {chosen.total:,} access points to the card"
-        return f"Write {chosen.total:,} people" if chosen.total else "Nobody to write"
+            return f"Send {counted(chosen.total, 'access point')} to the card"
+        return f"Write {counted(chosen.total, 'person', 'people')}" if chosen.total else "Nobody to write"
 
     def _state_words(self, chosen: ChosenList) -> str:
         if not chosen.people:

@@ -4,6 +4,7 @@ from collections.abc import Sequence
 from pathlib import Path
 from typing import TYPE_CHECKING, NamedTuple
 
+from umbra_awl.core.facts.counting import counted
 from umbra_awl.core.plan.model import OwnedRadio
 from umbra_awl.core.transfer.around.carry import send_around
 from umbra_awl.core.transfer.carry import Follow
@@ -49,14 +50,16 @@ class ListWriting:
             if not written.sent_blocks
             else f"{written.sent_blocks:,} of {written.blocks:,} blocks sent"
         )
-        return f"Proven: {held.rows:,} people are in the radio; {same}, every checksum found equal. Its memory was not touched."
+        there = f"{counted(held.rows, 'person is', 'people are')} in the radio"
+        return f"Proven: {there}; {same}, every checksum found equal. Its memory was not touched."
 
     def send_around(self, chosen: ChosenList, _follow: Follow) -> str:
         profile = self._job.runner.profile
         assert profile is not None
         card, today = Path(self._job.runner.ways.card), self._job.bench.clock.today()
         sent = send_around(card, profile, self._job.runner.ways.looker, chosen.body, today)
-        return f"Sent: {chosen.total:,} access points lie on the card, {sent:,} bytes, read back and found equal."
+        there = f"{counted(chosen.total, 'access point lies', 'access points lie')} on the card"
+        return f"Sent: {there}, {sent:,} bytes, read back and found equal."
 
     def people_written(self, told: str) -> None:
         self._job.success = told

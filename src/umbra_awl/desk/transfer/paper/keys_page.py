@@ -9,6 +9,7 @@ from typing import TYPE_CHECKING
 
 from PyQt6.QtWidgets import QCheckBox, QListWidget, QWidget
 
+from umbra_awl.core.facts.counting import counted
 from umbra_awl.core.keep.naming import path_name
 from umbra_awl.core.paper.begin import BEFORE, begin_words
 from umbra_awl.core.paper.kept_to import kept_to
@@ -138,9 +139,9 @@ class KeysPage(QWidget):
         at = max(self.list.currentRow(), 0)
         self.list.clear()
         if sheet.memories:
-            self.list.addItem(f"     {BEFORE}   {pressed(sheet.begin)} keys")
+            self.list.addItem(f"     {BEFORE}   {counted(pressed(sheet.begin), 'key')}")
         for item in sheet.memories:
-            keys = f"{item.presses} keys" if not item.fault else "cannot be entered"
+            keys = counted(item.presses, "key") if not item.fault else "cannot be entered"
             self.list.addItem(f"{item.channel.number:>3}  {item.name}   {keys}")
         self.list.setCurrentRow(min(at, self.list.count() - 1))
         if not sheet.memories:
@@ -214,14 +215,14 @@ def _lead_words(item: Entered, before: Entered | None) -> str:
     """How many keys, and where they must be pressed from."""
     if item.fault:
         return ""
-    pauses = f", {item.pauses} pause{'' if item.pauses == 1 else 's'}" if item.pauses else ""
+    pauses = f", {counted(item.pauses, 'pause')}" if item.pauses else ""
     named = f" Named {item.name} for {item.channel.name}." if item.name != item.channel.name else ""
     follows = (
         f"Entered right after {before.channel.number} {before.name}: menus that hold the right value already are not opened."
         if before is not None
         else "From whatever the radio holds: every menu that matters is opened."
     )
-    return f"About {item.presses} keys{pauses}. {follows}{named}"
+    return f"About {counted(item.presses, 'key')}{pauses}. {follows}{named}"
 
 
 def _count_words(sheet: KeySheet) -> str:
@@ -229,4 +230,4 @@ def _count_words(sheet: KeySheet) -> str:
     less = f", {saved} fewer than in the plan's order with full names" if saved > 0 else ""
     lost = sum(bool(item.fault) for item in sheet.memories)
     cannot = f" {lost} cannot be entered." if lost else ""
-    return f"About {sheet.presses:,} keys in all{less}.{cannot} {NOT_BY_KEYS}"
+    return f"About {counted(sheet.presses, 'key')} in all{less}.{cannot} {NOT_BY_KEYS}"

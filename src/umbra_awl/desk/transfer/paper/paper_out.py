@@ -5,6 +5,7 @@ from typing import TYPE_CHECKING
 
 from PyQt6.QtPrintSupport import QPrintDialog, QPrinter
 
+from umbra_awl.core.facts.counting import counted
 from umbra_awl.core.keep.naming import readable_name
 from umbra_awl.core.paper.bundle import PAPER_WORDS
 from umbra_awl.desk.parts.cards.kept_names import keep_names
@@ -38,7 +39,7 @@ class PaperOut:
             return
         count = print_pages(made.bundle.data, printer)
         if count:
-            self._page.bench.say(f"{count} page{'' if count == 1 else 's'} went to the printer.")
+            self._page.bench.say(f"{counted(count, 'page')} went to the printer.")
             self._keep(saved=True)
         else:
             self._page.bench.say("The printer took nothing. Choose another one, or save as PDF.", "stop")

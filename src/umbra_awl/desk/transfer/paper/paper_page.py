@@ -10,6 +10,7 @@ from PyQt6.QtCore import QTimer
 from PyQt6.QtGui import QPixmap, QResizeEvent
 from PyQt6.QtWidgets import QLabel, QWidget
 
+from umbra_awl.core.facts.counting import counted
 from umbra_awl.core.paper.bundle import PAPER_WORDS, Bundle, PaperKind, ReadyRadio, bundle
 from umbra_awl.core.paper.letters import FORMS
 from umbra_awl.desk.held.reckoning import Basis
@@ -143,7 +144,7 @@ class PaperPage(QWidget):
     def refresh(self) -> None:
         """Lay the pages out anew, in the background; the latest wins."""
         names = [self.bench.index.radios[key].name for key in self.for_radios if key in self.bench.index.radios]
-        told = ", ".join(names) if len(names) <= _MOST_NAMED else f"{len(names)} radios"
+        told = ", ".join(names) if len(names) <= _MOST_NAMED else counted(len(names), "radio")
         self.radios.setText(f"{told or 'no radio'} ▾")
         self.radios.setAccessibleName(f"Radios on the paper: {', '.join(names)}. Enter picks others, several at once.")
         self.form_choice.setText(self.form)

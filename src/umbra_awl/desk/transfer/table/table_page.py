@@ -8,6 +8,7 @@ from PyQt6.QtGui import QHideEvent, QShowEvent
 from PyQt6.QtWidgets import QCheckBox, QFrame, QProgressBar, QWidget
 
 from umbra_awl.core.agenda.next_steps import Where
+from umbra_awl.core.facts.counting import counted
 from umbra_awl.core.keep.naming import readable_name
 from umbra_awl.core.paper.label import Label, label_of, labels_pdf
 from umbra_awl.core.paper.loading import loaded_words
@@ -198,7 +199,7 @@ class TablePage(QWidget):
             seat = job.seat
             if seat is not None and job.plugged.found.seat is not None and seat.radio != job.plugged.found.seat.radio:
                 told = f"You chose {seat.call}, {seat.name}."
-            return f"{told} {changes} change{'' if changes == 1 else 's'}."
+            return f"{told} {counted(changes, 'change')}."
         return _TEACH if job.port else "Choose the table's port at Cable first. " + _TEACH
 
     def _beware_words(self) -> str:
