@@ -41,7 +41,7 @@ def test_a_plan_is_carried_mode_by_mode_and_what_is_lost_is_said(index):
     ("key", "name", "stand", "words"),
     [
         ("tarn16", "position", "missing", "has no GPS"),
-        ("tarn16", "capacity", "partly", "holds 256 channels; 1000 are wanted"),
+        ("tarn16", "capacity", "partly", "holds 256 channels; 1,000 are wanted"),
         ("moor4k", "people", "met", "with the firmware “Crowd” and without the spectrum view"),
         ("crag-f3", "people", "missing", "keeps no people list"),
         ("fell-d2", "app", "met", "works on Alder phones"),
