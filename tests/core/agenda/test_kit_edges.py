@@ -235,3 +235,45 @@ def test_a_radio_whose_profile_is_gone_is_passed_over(plan, profiles):
     keeps = keeping(with_settings(plan, "tarn", options=(OptionSetting("Squelch", "2"),)), settings="alone")
     assert {item.target.key for item in found(keeps, profiles)} == {"tarn"}
     assert found(keeps, without) == []
+
+
+def test_a_trip_without_days_has_none(index, profiles):
+    odd = things(index, profiles, {"tarn16"}, replace(TRIP, begins="soon", ends="later"))
+    assert "days" not in next(item.why for key, item in odd.items() if key.startswith("charger"))
+
+
+def test_the_radio_before_a_net_is_one_that_may_send_there(index, known):  # noqa: F811
+    net = routed(index)
+    held = {
+        key: made
+        for key, made in known.fits.items()
+        if any(item.route == net.route and not item.receive_only for item in made.memory.channels)
+    }
+    assert len(held) >= 1
+    name = index.radios[list(held)[-1]].name
+    assert name in by_title(ten_minutes(index, known, net, NOW))["Memory"].words
+    deaf = {
+        key: made._replace(
+            memory=replace(
+                made.memory, channels=tuple(replace(item, receive_only=True) for item in made.memory.channels)
+            )
+        )
+        for key, made in held.items()
+    }
+    assert "Memory" not in by_title(ten_minutes(index, known._replace(fits=deaf), net, NOW))
+
+
+@pytest.mark.parametrize(("minutes", "state"), [(60, "ask"), (61, "look")])
+def test_a_charge_of_an_hour_and_a_half_is_enough_for_one_hour(index, known, minutes, state):  # noqa: F811
+    net = routed(index)
+    lasting = Battery(1_500.0, (1_000.0,), 1_000.0, 1_000.0)
+    held = known._replace(profiles={key: replace(item, battery=lasting) for key, item in known.profiles.items()})
+    assert hours_on_a_charge(next(iter(held.profiles.values()))) == pytest.approx(1.5, abs=0.4)
+    exact = hours_on_a_charge(next(iter(held.profiles.values())))
+    capacity = 1_500.0 * 1.5 / exact
+    held = known._replace(
+        profiles={
+            key: replace(item, battery=replace(lasting, capacity_mah=capacity)) for key, item in known.profiles.items()
+        }
+    )
+    assert by_title(ten_minutes(index, held, replace(net, minutes=minutes), NOW))["Battery"].state == state

@@ -22,6 +22,9 @@ from umbra_awl.core.drills.schedule import (
 )
 from umbra_awl.core.drills.way import way_case
 from umbra_awl.core.fit.fitting import fit
+from umbra_awl.core.hotspot.logs.reading import read_log
+from umbra_awl.core.hotspot.pairing.devices import shipped_devices
+from umbra_awl.core.hotspot.pairing.machine import PairingSides, next_move
 from umbra_awl.core.modes.dstar import computed_rpt
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import DmrAir, DstarAir
@@ -211,15 +214,20 @@ def test_the_log_begins_with_the_start_and_repeats_the_refused_login():
     lines = looks["Its log"].split("\n")
     assert len(lines) == 3
     assert lines[0] != lines[1] == lines[2]
+    found = read_log(looks["Its log"])
+    assert "login" in found.cause.rule.key
+    assert found.cause.times == 2
+    assert [item.rule.key for item in found.states] == ["starts"]
 
 
 def test_the_broken_write_and_the_broken_save_are_half_done():
     case, looks = seen("off-during-write")
     old, new = looks["Digests before and after the write"].split(" and ")
-    assert {len(old), len(new)} == {12}
+    assert {len(old), len(new), len(looks["Digest of the radio's memory now"])} == {12}
     assert looks["Digest of the radio's memory now"] not in {old, new}
     assert "neither" in case.finding
     case, looks = seen("card-pulled")
+    assert case.finding != way_case(INDEX, "saved-not-sent", 1).finding
     half = int(looks["On the card"].rpartition(", ")[2].split()[0])
     assert half == int(looks["The radio's earlier saves"].split()[0]) // 2
 
@@ -238,6 +246,22 @@ def test_a_file_of_another_model_has_another_size_and_repairs_stand_in_any_order
     size = looks["The file"].rpartition(", ")[2]
     assert size not in looks["Your radio"]
     assert len({seen("wrong-model", seed)[0].right for seed in range(12)}) > 1
+
+
+def test_a_friends_list_turns_the_offset_round_and_nothing_else():
+    for seed in range(6):
+        case, looks = seen("old-over-own", seed)
+        (said,) = {looks["What the import would have shown"].partition(": ")[2].removesuffix(" changed")}
+        assert "," not in said
+        assert f"{said} would be changed" in case.finding
+
+
+def test_pairing_begins_where_it_is_asked_for_over_the_air():
+    devices = {item.key: item for item in shipped_devices().device}
+    for key, item in questions(QuestionGround(INDEX, FITS, PROFILES), 1, 60).items():
+        if key.startswith("pair "):
+            first = item.answer.split("\n")[0]
+            assert first == next_move(devices[key.removeprefix("pair ")], PairingSides({}, wireless=False)).words
 
 
 KEYED = [item for item in DEMO.radios if PROFILES[item.profile].keypad is not None]

@@ -11,7 +11,19 @@ from umbra_awl.core.drills.seeds import SEEDS
 from umbra_awl.core.drills.slips import shipped_slips
 from umbra_awl.core.facts.tones import TONES
 from umbra_awl.core.plan.index import PlanIndex
-from umbra_awl.core.plan.model import AccessPoint, FmAir, Licence, Phone, Plan, Service, Station
+from umbra_awl.core.plan.model import (
+    AccessPoint,
+    DmrAir,
+    FmAir,
+    Licence,
+    Phone,
+    Plan,
+    RadioId,
+    ScanList,
+    Service,
+    Station,
+    Zone,
+)
 from umbra_awl.core.plan.parts import PARTS
 from umbra_awl.core.plan.places import is_pair
 from umbra_awl.core.radio.profile_file import shipped_profiles
@@ -160,6 +172,33 @@ def test_a_route_that_is_renamed_by_its_slip_stays_in_its_zones_and_scan_lists()
                 assert after.members == tuple(now.key if item == was.key else item for item in before.members)
 
 
+def test_a_slot_is_copied_from_either_to_the_other_and_stays_in_lists_made_by_hand():
+    assert {routes_of(one)[0][0].slot for one in offered("copied-slot")} == {1, 2}
+    keys = tuple(item.key for item in SOUND.routes[:30])
+    by_hand = replace(
+        SOUND, scans=(ScanList("mine", "Mine", "hand", members=keys),), zones=(Zone("z", "Z", "hand", members=keys),)
+    )
+    for one in offered("copied-slot", by_hand):
+        (now,) = set(one.plan.routes) - set(SOUND.routes)
+        (was,) = set(SOUND.routes) - set(one.plan.routes)
+        wanted = tuple(now.key if key == was.key else key for key in keys)
+        assert one.plan.scans[0].members == one.plan.zones[0].members == wanted
+
+
+def test_where_all_color_codes_are_alike_another_one_is_taken():
+    def alike(service):
+        return replace(service, air=replace(service.air, color_code=7)) if isinstance(service.air, DmrAir) else service
+
+    access = tuple(replace(item, services=tuple(map(alike, item.services))) for item in SOUND.access)
+    codes = {
+        route.color_code
+        for one in offered("copied-color-code", replace(SOUND, access=access))
+        for route in one.plan.routes
+        if route.key == one.route
+    }
+    assert codes == {3}
+
+
 def test_a_slot_is_not_copied_where_the_same_group_is_on_the_other_one_already():
     keys = set(INDEX.routes)
     first = offered("copied-slot")[0]
@@ -208,6 +247,11 @@ def test_an_id_loses_its_last_digit_and_no_other_id_is_touched():
         assert now.ids[0].number == was.ids[0].number // 10
         assert now.ids[1:] == was.ids[1:]
         assert fields_of(SOUND.station, one.plan.station) == {"identities"}
+    first = SOUND.station.identities[0]
+    two = replace(first, ids=(RadioId(9_990_123), RadioId(9_990_456)))
+    both = replace(SOUND, station=replace(SOUND.station, identities=(two,)))
+    (one,) = offered("id-short", both)
+    assert [item.number for item in one.plan.station.identities[0].ids] == [999_012, 9_990_456]
 
 
 def test_two_names_begin_alike_only_within_one_mode():
@@ -294,9 +338,7 @@ def test_a_plan_without_such_a_thing_offers_nothing_and_raises_nothing():
     bare = Plan(station=Station(licence=Licence()))
     lone = replace(
         bare,
-        access=(
-            AccessPoint("a", "A", "repeater", services=(Service("a-fm", "fm", 145_600_000, 145_000_000, FmAir()),)),
-        ),
+        access=(AccessPoint("a", "A", "repeater", services=(Service("a-fm", 145_600_000, 145_000_000, FmAir()),)),),
     )
     for plan in (bare, lone):
         for key in SEEDS:

@@ -286,9 +286,6 @@ def _five_ghz(index: PlanIndex, _chance: random.Random) -> Iterator[OfferedDrill
     if phone is not None:
         station = replace(index.plan.station, phone=replace(phone, band_ghz=5.0))
         yield OfferedDrill(replace(index.plan, station=station), access=access)
-        yield OfferedDrill(
-            replace(index.plan, station=replace(station, phone=replace(phone, band_ghz=5))), access=access
-        )
 
 
 def _licence(**fields: Any) -> Seed:
