@@ -175,5 +175,5 @@ def _verdict(candidate: Candidate) -> str:
     """What stands below a radio: the share it meets, or what shuts it out."""
     out = candidate.out
     return (
-        f"out: {', '.join(item.name for item in out)}" if out else f"{candidate.profile.shape}, {candidate.share:.0%}"
+        f"out: {', '.join(item.name for item in out)}" if out else f"{candidate.share:.0%}, {candidate.profile.shape}"
     )

@@ -25,6 +25,9 @@ from umbra_awl.desk.theme.theme import Theme
 if TYPE_CHECKING:
     from umbra_awl.desk.known.directory import Directory
 
+_LEAST_WHY, _WHOLE_FIRST = 128, 1_000
+"""What is left to the reasons at the least, in pixels; the picture's stretch: it is shown whole before the reasons get more."""
+
 
 class ComparePage(QWidget):
     """The canvas page; `side` holds the needs and the explanation."""
@@ -86,12 +89,14 @@ class ComparePage(QWidget):
         """The picture, and why the chosen radio stands as it does."""
         part = QWidget()
         outer = column(part, 6)
-        outer.addWidget(scrolled(self.sheet), 4)
+        self._area = scrolled(self.sheet)
+        outer.addWidget(self._area, _WHOLE_FIRST)
         self._why_title = words("", "title")
         outer.addWidget(self._why_title)
         self.why = WrapList()
         self.why.setAccessibleName("Why: each point of the chosen radio, and what it needs beside it")
-        outer.addWidget(self.why, 2)
+        self.why.setMinimumHeight(_LEAST_WHY)
+        outer.addWidget(self.why, 1)
         return part
 
     def show_table(self, at: int) -> None:
@@ -126,6 +131,7 @@ class ComparePage(QWidget):
 
     def _take(self, candidates: list[Candidate]) -> None:
         self.sheet.show_candidates(candidates)
+        self._area.setMaximumHeight(self.sheet.sizeHint().height())
         if self.weights.weighed() != self._weighed_now:
             self._weighed_now = self.weights.weighed()
             self.card.show_fields(list(self.asked.fields()))
