@@ -81,3 +81,21 @@ def test_without_a_network_it_says_what_to_do(index):
         assert end.destination is None
         assert "Add one at Station, Networks" in end.fault
         assert reach_edit(bare, end) is None
+
+
+def test_a_far_end_is_said_with_how_it_is_reached(index):
+    access = next(item for item in index.plan.access if item.call == "Q0SIG")
+    routed, linked, *_more = far_ends_of_access(index, access)
+    target = routed.destination.text
+    assert (routed.words, routed.destination.name) == (f"{target}, routed to by call sign", target)
+    assert (linked.words, linked.destination.name) == (f"{target}, linked to directly", f"{target} linked")
+
+
+def test_a_person_is_reached_by_what_is_known_of_them(index):
+    def ways(person):
+        return [end.destination.kind for end in far_ends_of_person(index, person)]
+
+    assert ways(AMBER) == ["private", "station"]
+    assert ways(AMBER._replace(call="")) == ["private"]
+    assert ways(AMBER._replace(id=0)) == ["station"]
+    assert ways(AMBER._replace(id=0, call="")) == []

@@ -160,3 +160,16 @@ def test_drills_ask_for_the_reason_of_the_way_that_was_chosen(plan, profiles):
     assert set(one.choices) == set(other.choices)
     assert is_right(one, one.answer)
     assert not is_right(one, other.answer)
+
+
+def test_a_time_out_is_said_on_paper_only_where_one_is_set_and_at_its_own_question(plan, optioned):
+    kept = keeping(plan, time_out="set", updates="needed")
+
+    def told(**settings):
+        index = PlanIndex(with_settings(kept, "moor", **settings), TODAY)
+        return kept_to(index, index.radios["moor"], optioned["moor4k"])
+
+    assert told(time_out_s=60)[0].endswith(" 60 s.")
+    assert told(time_out_s=TIME_OUT_OFF)[0].endswith(" Off.")
+    assert not told(time_out_s=0)[0].endswith(("s.", "Off."))
+    assert not told(time_out_s=60)[1].endswith("60 s.")

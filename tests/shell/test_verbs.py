@@ -1,4 +1,5 @@
 import json
+import os
 import subprocess
 import sys
 from pathlib import Path
@@ -251,3 +252,26 @@ def test_merge_tells_asks_and_writes(tmp_path):
     assert run("merge", files[0], files[0]).exit_code == 0
     assert run("merge", files[0]).exit_code == 2
     assert run("merge", files[0], str(tmp_path / "none.awl.json")).exit_code == 2
+
+
+def loaded_by(code):
+    """What of the slow modules is loaded after some code, in a process of its own."""
+    slow = (
+        "{'logging', 'typing_extensions', 'hashlib', 'subprocess', 'json', 'numpy', 'scipy', 'serial', 'PIL', 'simpy'}"
+    )
+    done = subprocess.run(
+        [sys.executable, "-c", f"import sys\n{code}\nprint(sorted({slow} & set(sys.modules)))"],
+        capture_output=True, text=True, check=True, env=os.environ | {"QT_QPA_PLATFORM": "offscreen"},
+    )  # fmt: skip
+    return done.stdout.splitlines()[-1]
+
+
+def test_a_verb_and_the_first_window_load_no_more_than_they_need():
+    assert loaded_by("import umbra_awl.shell.verbs") == "[]"
+    window = "from umbra_awl.desk.app import application, build\nfrom umbra_awl.desk.settings import Settings\n"
+    window += "app = application()\nw = build(app, Settings())\nw.show()\napp.processEvents()"
+    assert loaded_by(window) == "[]"
+
+
+def test_who_wants_what_msgspec_does_without_finds_it():
+    assert loaded_by("import umbra_awl.core\nimport typing_extensions") == "['typing_extensions']"

@@ -3,7 +3,6 @@
 What is not seen at once is imported where it is first made, so that the first window does not wait for it.
 """
 
-import logging
 import os
 import sys
 from functools import partial
@@ -15,7 +14,7 @@ from PyQt6.QtCore import QT_VERSION_STR, QMessageLogContext, QTimer, QtMsgType, 
 from PyQt6.QtWidgets import QApplication
 
 from umbra_awl.core.keep.clock import Clock, clock_of
-from umbra_awl.core.keep.diary import Diary, begin
+from umbra_awl.core.keep.notes import Notes
 from umbra_awl.core.plan.errors import StoreError
 from umbra_awl.core.tables.errors import SourceError
 from umbra_awl.desk.columns_kept import ColumnMemory
@@ -31,10 +30,11 @@ from umbra_awl.desk.settings import Settings
 from umbra_awl.desk.theme.theme import Theme
 
 if TYPE_CHECKING:
+    from umbra_awl.core.keep.diary import Diary
     from umbra_awl.demo.fresh import DemoFiles
     from umbra_awl.standins.launch import CardRadioProcess
 
-_log = logging.getLogger(__name__)
+_log = Notes(__name__)
 STYLE = ("-style", "fusion")  # as an argument: naming it later would cost the start a tenth
 _PICTURE_AFTER_MS = 1500
 _WARM_AFTER_MS = 1200
@@ -106,6 +106,8 @@ def survive(window: MainWindow) -> None:
 
 def keep_diary(window: MainWindow) -> None:
     """Write down what happens, in the state folder, with what the window toolkit warns of and what the operator is told."""
+    from umbra_awl.core.keep.diary import begin
+
     diary = window.looks.diary = begin(None)
     QTimer.singleShot(_WARM_AFTER_MS, lambda: _write_diary(diary))
     app = QApplication.instance()
@@ -116,7 +118,7 @@ def keep_diary(window: MainWindow) -> None:
     _log.info("begun, Qt %s", QT_VERSION_STR)
 
 
-def _write_diary(diary: Diary) -> None:
+def _write_diary(diary: "Diary") -> None:
     """Go on in a file, once the first window has been painted: what that takes is not waited for."""
     from platformdirs import user_state_path
 
@@ -124,8 +126,8 @@ def _write_diary(diary: Diary) -> None:
 
 
 def _write_down(kind: QtMsgType, _where: QMessageLogContext, text: str | None) -> None:
-    level = {QtMsgType.QtWarningMsg: logging.WARNING, QtMsgType.QtCriticalMsg: logging.ERROR}.get(kind, logging.DEBUG)
-    _log.log(level, "%s", text or "")
+    note = {QtMsgType.QtWarningMsg: _log.warning, QtMsgType.QtCriticalMsg: _log.error}.get(kind, _log.debug)
+    note("%s", text or "")
 
 
 def run_window(plan: Path | None) -> int:

@@ -5,7 +5,6 @@ made, in a process that is stopped when it takes too long; `keep` writes somethi
 is finished before the window closes; `start` runs something long in a thread of its own.
 """
 
-import logging
 import sys
 import threading
 import time
@@ -16,6 +15,7 @@ from typing import Any, TypeVar
 from PyQt6.QtCore import QObject, QTimer, pyqtSignal
 
 from umbra_awl.core.keep.apart import apart
+from umbra_awl.core.keep.notes import Notes
 
 SOON_MS = 40
 """Long enough for what an edit changed on the screen to be painted first."""
@@ -23,7 +23,7 @@ SWITCH_S = 0.0005
 """How long the background may run before the window gets its turn. Painting goes in and out of Python dozens of times, and at
 the usual 5 ms each time one hole in a big plan took a quarter of a second to show."""
 CLOSE_S = 15.0
-_log = logging.getLogger(__name__)
+_log = Notes(__name__)
 Failed = Callable[[Exception], None]
 Result = TypeVar("Result")
 

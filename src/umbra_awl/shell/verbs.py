@@ -3,7 +3,6 @@
 Each verb imports what it needs where it needs it, so that a quick one is quick.
 """
 
-import json
 import os
 import sys
 from collections.abc import Callable
@@ -104,7 +103,7 @@ def _taken(path: Path) -> str:
 def _cannot(text: str, *, as_json: bool) -> int:
     """Say why a verb cannot run."""
     if as_json:
-        click.echo(json.dumps({"error": text}, ensure_ascii=False))
+        click.echo(_json({"error": text}))
     else:
         click.echo(f"umbra-awl: {text}", err=True)
     return CANNOT
@@ -118,9 +117,15 @@ def _sentence(error: Exception) -> str:
     return f"{name}{(error.strerror or str(error)).lower()}."
 
 
+def _json(value: Any, indent: int | None = None) -> str:
+    import json
+
+    return json.dumps(value, ensure_ascii=False, indent=indent)
+
+
 def tell(as_json: bool, value: Any, lines: list[str]) -> None:
     """Print JSON, or the lines."""
-    click.echo(json.dumps(value, ensure_ascii=False, indent=1) if as_json else "\n".join(lines))
+    click.echo(_json(value, indent=1) if as_json else "\n".join(lines))
 
 
 def radio_of(index: PlanIndex, name: str) -> OwnedRadio:

@@ -8,6 +8,7 @@ from tests.core.test_habits import found, keeping, with_settings
 from umbra_awl.core.agenda.kit import hours_on_a_charge, kit
 from umbra_awl.core.agenda.ten_minutes import ten_minutes
 from umbra_awl.core.findings.model import Finding, Rule, Target
+from umbra_awl.core.findings.on_habits import USUAL_S
 from umbra_awl.core.logbook.proof import RouteProof
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.radios import TIME_OUT_OFF, OptionSetting
@@ -191,6 +192,7 @@ def of_tarn(plan, profiles, time_out, offered, can_off=False):
     ((60, 180, 300), 180), ((60, 179, 181), 179), ((240, 300), 240), ((180,), 180),
 ])  # fmt: skip
 def test_a_time_out_is_set_to_three_minutes_or_the_nearest_below(plan, profiles, offered, seconds):
+    assert USUAL_S == 180
     keeps = keeping(plan, time_out="set")
     for now in (0, TIME_OUT_OFF):
         (told,) = of_tarn(keeps, profiles, now, offered)

@@ -6,8 +6,10 @@ before one. Source: ITU Radio Regulations article 19 (formation of call signs in
 
 import re
 
+from umbra_awl.core.facts.late_pattern import LatePattern
+
 _BASE = r"(?:[A-Z]{1,2}|[A-Z][0-9]|[0-9][A-Z]{1,2})[0-9][A-Z0-9]{0,6}[A-Z]"
-_SHAPE = re.compile(rf"(?:[A-Z0-9]{{1,4}}/)?({_BASE})(?:/[A-Z0-9]{{1,4}})?")
+_SHAPE = LatePattern(rf"(?:[A-Z0-9]{{1,4}}/)?({_BASE})(?:/[A-Z0-9]{{1,4}})?")
 
 
 def call_sign_fault(text: str) -> str:

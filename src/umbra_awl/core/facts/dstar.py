@@ -9,6 +9,7 @@ import re
 from typing import Literal, NamedTuple
 
 from umbra_awl.core.facts.callsign import call_sign_fault
+from umbra_awl.core.facts.late_pattern import LatePattern
 
 FIELD_LENGTH = 8
 MODULE_AT, COMMAND_AT = 6, 7
@@ -17,13 +18,13 @@ CQ = "CQCQCQ  "
 UNLINK, ECHO, INFO = "       U", "       E", "       I"
 KEPT_LETTERS = frozenset("GLUEIS")
 MODULE_BANDS = {"A": "1.2 GHz", "B": "70 cm", "C": "2 m"}
-_FIELD = re.compile(r"[A-Z0-9/ ]{0,8}")
-_OWN = re.compile(r"[A-Z0-9/]{1,8}|(?=.{8}$)[A-Z0-9/]{1,7} *[A-Z0-9]")
+_FIELD = LatePattern(r"[A-Z0-9/ ]{0,8}")
+_OWN = LatePattern(r"[A-Z0-9/]{1,8}|(?=.{8}$)[A-Z0-9/]{1,7} *[A-Z0-9]")
 LINK_CALL, RPT_CALL = 6, 7
 """How many characters a call sign has room for: before the module of a link or behind the slash, and before position 8."""
-_NOTE = re.compile(r"[A-Z0-9 ]{0,4}")
-_USUAL_CALL = re.compile(r"[A-Z]{1,2}\d[A-Z]{1,3}|\d[A-Z]\d[A-Z]{1,3}")
-_TARGET = re.compile(r"([A-Z0-9]{3,8}?)\s*([A-Z])")
+_NOTE = LatePattern(r"[A-Z0-9 ]{0,4}")
+_USUAL_CALL = LatePattern(r"[A-Z]{1,2}\d[A-Z]{1,3}|\d[A-Z]\d[A-Z]{1,3}")
+_TARGET = LatePattern(r"([A-Z0-9]{3,8}?)\s*([A-Z])")
 
 UrKind = Literal["cq", "station", "repeater", "link", "unlink", "echo", "info", "blank", "wrong"]
 _LONE: dict[str, UrKind] = {"U": "unlink", "E": "echo", "I": "info"}
@@ -239,7 +240,7 @@ def print_fields(fields: Fields) -> str:
     return f"UR:{shown(fields.ur)} RPT1:{shown(fields.rpt1)} RPT2:{shown(fields.rpt2)} MY:{shown(fields.my)}{note}"
 
 
-_PASTED = re.compile(r"(UR|RPT1|RPT2|MY)\s*[:=]\s*(.*?)(?=\s*(?:\b(?:UR|RPT1|RPT2|MY)\s*[:=]|$))", re.DOTALL)
+_PASTED = LatePattern(r"(UR|RPT1|RPT2|MY)\s*[:=]\s*(.*?)(?=\s*(?:\b(?:UR|RPT1|RPT2|MY)\s*[:=]|$))", re.DOTALL)
 
 
 def parse_fields(text: str) -> dict[str, str]:

@@ -2,9 +2,11 @@
 
 import re
 
+from umbra_awl.core.facts.late_pattern import LatePattern
+
 LOWEST_HZ = 100_000
 HIGHEST_HZ = 4_000_000_000
-_SHAPE = re.compile(r"([+\-−]?)\s*(\d[\d \u00a0_]*)(?:[.,](\d+))?\s*([a-z]*)", re.IGNORECASE)
+_SHAPE = LatePattern(r"([+\-−]?)\s*(\d[\d \u00a0_]*)(?:[.,](\d+))?\s*([a-z]*)", re.IGNORECASE)
 _UNIT_HZ = {"": 1_000_000, "mhz": 1_000_000, "m": 1_000_000, "khz": 1_000, "k": 1_000, "hz": 1, "ghz": 1_000_000_000}
 
 

@@ -4,6 +4,8 @@ import re
 from functools import lru_cache
 from typing import Generic, Literal, TypedDict, TypeVar
 
+from umbra_awl.core.facts.late_pattern import LatePattern
+
 Mode = Literal["fm", "dmr", "dstar", "fusion"]
 T = TypeVar("T")
 
@@ -34,13 +36,13 @@ def of_mode(table: ByMode[T], mode: str) -> T:
     return dict(by_mode(table))[mode]  # type: ignore[index]
 
 
-_IN_TEXT: tuple[tuple[re.Pattern[str], Mode], ...] = (
-    (re.compile(r"\bdmr(?![a-z]{3})|\btier ?2\b|\btier ?ii\b|\bcc ?\d{1,2}\b"), "dmr"),
-    (re.compile(r"\bd-?\s?star\b|\bdv\b"), "dstar"),
-    (re.compile(r"\bc4fm\b|\bfusion\b|\bsystem fusion\b|\bsf\b"), "fusion"),
-    (re.compile(r"(?<!c4)\bn?w?fm[nw]?\b|\banalog\w*\b|\bf3e\b"), "fm"),
+_IN_TEXT: tuple[tuple[LatePattern, Mode], ...] = (
+    (LatePattern(r"\bdmr(?![a-z]{3})|\btier ?2\b|\btier ?ii\b|\bcc ?\d{1,2}\b"), "dmr"),
+    (LatePattern(r"\bd-?\s?star\b|\bdv\b"), "dstar"),
+    (LatePattern(r"\bc4fm\b|\bfusion\b|\bsystem fusion\b|\bsf\b"), "fusion"),
+    (LatePattern(r"(?<!c4)\bn?w?fm[nw]?\b|\banalog\w*\b|\bf3e\b"), "fm"),
 )
-_CODE = re.compile(r"(?:\bcc|\bdmr[-/ ]*(?:cc)?|colou?r code)\s*[:=]?\s*(\d{1,2})(?!\d)", re.IGNORECASE)
+_CODE = LatePattern(r"(?:\bcc|\bdmr[-/ ]*(?:cc)?|colou?r code)\s*[:=]?\s*(\d{1,2})(?!\d)", re.IGNORECASE)
 
 
 @lru_cache(maxsize=1_024)

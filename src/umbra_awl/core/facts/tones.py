@@ -5,6 +5,8 @@ Source: TIA-603 (50 CTCSS tones from 67.0 to 254.1 Hz; octal DCS codes, normal o
 
 import re
 
+from umbra_awl.core.facts.late_pattern import LatePattern
+
 CTCSS: tuple[str, ...] = tuple(
     """
     67.0 69.3 71.9 74.4 77.0 79.7 82.5 85.4 88.5 91.5 94.8 97.4 100.0 103.5 107.2 110.9 114.8 118.8 123.0 127.3
@@ -34,10 +36,10 @@ NO_TONE = frozenset(
 """How people write in a column of tones that there is none."""
 _WITHOUT = frozenset("no none without ohne kein keine sans sin senza sem geen zonder carrier open".split())
 _FEW_WORDS = 3
-_CODED = re.compile(
+_CODED = LatePattern(
     r"R?D|0\d\d\s*-?\s*(?:[NIR]|INV|NORM|REV|$)|[1-5]\d$|6[0-6]$|DPL|\d{3}\s*-?\s*(?:[NIR]\b|INV|NORM|REV)"
 )
-_DCS_SHAPE = re.compile(
+_DCS_SHAPE = LatePattern(
     r"(R)?\s*(?:D|DCS|DTCS|DPL)?\s*[-:=]?\s*(\d{1,3})\s*[-/]?\s*(N|I|R|INV\w*|NORM\w*|REV\w*)?(?<![-/ ])"
 )
 

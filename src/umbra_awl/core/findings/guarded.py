@@ -1,13 +1,13 @@
 """A check that fails fails alone: what the others find stands, and a finding says what could not be looked at."""
 
-import logging
 from collections.abc import Callable, Iterable, Iterator
 from typing import TypeVarTuple
 
 from umbra_awl.core.findings.model import Finding, Rule, Target
+from umbra_awl.core.keep.notes import Notes
 from umbra_awl.core.plan.model import OwnedRadio
 
-_log = logging.getLogger(__name__)
+_log = Notes(__name__)
 _Args = TypeVarTuple("_Args")
 CHECK_FAILED = Rule(
     "check-failed",

@@ -8,7 +8,6 @@ import io
 import os
 import pickle
 import signal
-import subprocess
 import sys
 from collections.abc import Callable
 from enum import Enum
@@ -57,6 +56,8 @@ def apart(work: "Callable[..., Result]", *given: Any, bounds: Bounds = USUAL) ->
 
     Raises ApartError where the bounds are passed or the process ends, and whatever of our own errors the function raises.
     """
+    import subprocess
+
     asked = pickle.dumps((work, given, bounds), pickle.HIGHEST_PROTOCOL)
     command = [sys.executable, "-P", "-c", "from umbra_awl.core.keep.apart import serve; serve()"]
     try:

@@ -1,6 +1,5 @@
 """Profiles as TOML files: reading with clear errors, writing, the ones that ship, the operator's own."""
 
-import re
 from collections.abc import Iterable
 from functools import cache
 from pathlib import Path
@@ -8,6 +7,7 @@ from typing import Any
 
 import msgspec
 
+from umbra_awl.core.facts.late_pattern import LatePattern
 from umbra_awl.core.keep.atomic import write_over
 from umbra_awl.core.keep.limits import plain_reason
 from umbra_awl.core.keep.toml_form import from_toml, text_of, to_toml
@@ -31,7 +31,7 @@ def parse_profile(text: str, source: str = "the profile") -> Profile:
     return profile
 
 
-_OLDER = re.compile(r"\brecording_h\s*=\s*([\d.]+)")
+_OLDER = LatePattern(r"\brecording_h\s*=\s*([\d.]+)")
 """Profiles written before a firmware could have any other extra tell its hours of recording."""
 
 

@@ -10,12 +10,12 @@ from PyQt6.QtGui import QGuiApplication
 from PyQt6.QtWidgets import QWidget
 
 from umbra_awl.core.facts.counting import counted
-from umbra_awl.core.keep.diary import Diary
 from umbra_awl.desk.held.workbench import Workbench
 from umbra_awl.desk.settings import Settings
 from umbra_awl.desk.theme.theme import Theme
 
 if TYPE_CHECKING:
+    from umbra_awl.core.keep.diary import Diary
     from umbra_awl.core.logbook.model import Entry
 
 

@@ -23,6 +23,7 @@ class MessageBar(QFrame):
     def __init__(self, over: QWidget, undo: Callable[[], object]) -> None:
         super().__init__(over.parentWidget())
         self.setObjectName("message")
+        self.setProperty("kind", "say")
         self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
         self.setSizePolicy(QSizePolicy.Policy.Fixed, QSizePolicy.Policy.Fixed)
         self._over = over

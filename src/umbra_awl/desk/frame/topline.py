@@ -168,7 +168,8 @@ class TopLine(QWidget):
         self.call.setVisible(document is not None)
         licence = self._station().licence
         free = licence.granted and not licence.guard
-        restyle(self._state, "role", "ok" if free else "brass")
+        if document is not None:  # without one there is no word to colour, and the first window is painted sooner
+            restyle(self._state, "role", "ok" if free else "brass")
         self._say_state()
         back, again = bench.steps.names()
         self.undo.setEnabled(bool(back))

@@ -5,7 +5,6 @@ Widgets show what it holds and ask it to apply edits; they change nothing themse
 What is not seen at once is imported where it is first made, so that the first window does not wait for it.
 """
 
-import logging
 from collections.abc import Callable
 from pathlib import Path
 from typing import TYPE_CHECKING
@@ -16,6 +15,7 @@ from umbra_awl.core.findings.model import Finding, Target
 from umbra_awl.core.hotspot.wifi.secrets import Secrets
 from umbra_awl.core.keep.atomic import real_path
 from umbra_awl.core.keep.clock import Clock
+from umbra_awl.core.keep.notes import Notes
 from umbra_awl.core.plan.disk.store import Document
 from umbra_awl.core.plan.edit.edits import Edit, EditRefused
 from umbra_awl.core.plan.errors import ChangedOutsideError, StoreError
@@ -33,7 +33,7 @@ from umbra_awl.desk.jobs import Jobs
 if TYPE_CHECKING:
     from umbra_awl.desk.profiles import Profiles
 
-_log = logging.getLogger(__name__)
+_log = Notes(__name__)
 
 
 class Workbench(InHand, QObject):

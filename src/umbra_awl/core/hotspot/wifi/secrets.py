@@ -3,7 +3,6 @@
 What few callers need is imported where it is used: it is slow to load, and most starts do without it.
 """
 
-from hashlib import sha256
 from typing import Protocol
 
 SERVICE = "umbra-awl"
@@ -95,6 +94,8 @@ def page_of(plan_file: str, hotspot: str, address: str, answered: str) -> str:
     """
     if not answered:
         return ""
+    from hashlib import sha256
+
     mark = sha256(f"{plan_file}\0{address}\0{answered}".encode()).hexdigest()[:16]
     return f"hotspot:{hotspot}:{mark}"
 

@@ -5,17 +5,17 @@ Their order is their number, not their date, so a clock that is set back does no
 clock that is far ahead for a while does little.
 """
 
-import re
 from collections.abc import Iterable
 from datetime import datetime, timedelta
 from pathlib import Path
 from typing import NamedTuple
 
+from umbra_awl.core.facts.late_pattern import LatePattern
 from umbra_awl.core.keep.atomic import write_new
 
 SUFFIX = ".awl.json"
 _STAMP = "%Y-%m-%d %H.%M.%S"
-_NAME = re.compile(r"(\d{4}-\d\d-\d\d \d\d\.\d\d\.\d\d)(?: no (\d{1,9}))?")
+_NAME = LatePattern(r"(\d{4}-\d\d-\d\d \d\d\.\d\d\.\d\d)(?: no (\d{1,9}))?")
 _MOST_GONE = 2
 _HOUR, _DAY, _MONTH = timedelta(hours=1), timedelta(days=1), timedelta(days=31)
 
