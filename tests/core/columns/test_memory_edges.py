@@ -2,12 +2,14 @@
 
 import pytest
 
+from umbra_awl.core.columns.csv_guess import guess_sheet
 from umbra_awl.core.columns.csv_in import MOST_ROWS, Sheets, read_files
 from umbra_awl.core.columns.csv_out import write_files
 from umbra_awl.core.columns.errors import ColumnsError
 from umbra_awl.core.columns.foreign import asked_of, with_foreign
 from umbra_awl.core.columns.layout import ColumnLayout, FileColumn, Sheet
 from umbra_awl.core.columns.memory_in import MemoryMaker
+from umbra_awl.core.columns.sample import take_sample
 from umbra_awl.core.columns.written import with_written
 from umbra_awl.core.radio.memory import Memory
 
@@ -131,11 +133,13 @@ CHANNELS = Sheet("channels", "c.csv", (FileColumn("Name", "name"), FileColumn("R
 LAYOUT = ColumnLayout("Own", (CHANNELS,), newline="lf")
 
 
-def test_a_file_may_have_so_many_rows_and_not_one_more():
+def test_a_file_may_have_so_many_rows_and_not_one_more(monkeypatch):
+    assert MOST_ROWS == 400_000
+    monkeypatch.setattr("umbra_awl.core.columns.csv_in.MOST_ROWS", 3)
     row = b"A,145.7,145.1\n"
-    assert len(read_files({"c.csv": b"Name,RX,TX\n" + row * MOST_ROWS}, LAYOUT).tables["channels"]) == MOST_ROWS
-    with pytest.raises(ColumnsError, match="has more than"):
-        read_files({"c.csv": b"Name,RX,TX\n" + row * (MOST_ROWS + 1)}, LAYOUT)
+    assert len(read_files({"c.csv": b"Name,RX,TX\n" + row * 3}, LAYOUT).tables["channels"]) == 3
+    with pytest.raises(ColumnsError, match="has more than 3 rows"):
+        read_files({"c.csv": b"Name,RX,TX\n" + row * 4}, LAYOUT)
 
 
 def test_bytes_of_another_encoding_are_told_by_their_place():
@@ -201,3 +205,77 @@ def test_a_limit_of_one_decimal_is_written_as_one_and_a_sign_of_equality_makes_n
         with_written(FileColumn("F", "rx"), "a=b", "channels")
     assert with_written(FileColumn("F", "rx"), "kHz, 1 decimal", "channels").places == 1
     assert isinstance(memory_of()[0], Memory)
+
+
+def test_a_cell_of_ours_that_reads_the_same_stays_as_somebody_wrote_it_also_without_columns_of_others(tmp_path):
+    (tmp_path / "c.csv").write_bytes(b"Name,RX,TX\nA,145.70,145.1000\nB,145.6,145.0\n")
+    files = {"c.csv": b"Name,RX,TX\nA,145.7,145.1\nB,145.65,145.05\n"}
+    assert with_foreign(tmp_path, LAYOUT, files, {})["c.csv"] == b"Name,RX,TX\nA,145.70,145.1000\nB,145.65,145.05\n"
+
+
+def test_a_shift_in_hertz_has_a_sign_where_its_column_has_signs():
+    def sent(**fields):
+        memory, told = memory_of(channels=[{"name": "A", "rx": "145700000", **fields}])
+        return memory.channels[0].tx_hz, memory.channels[0].receive_only, bool(told)
+
+    assert sent(offset="-600000")[0] == 145_100_000
+    assert sent(offset="600000")[0] == 146_300_000
+    assert sent(offset="0") == (145_700_000, False, True) or sent(offset="0")[:2] == (145_700_000, False)
+    assert sent(offset_size="600000", shift="-")[0] == 145_100_000
+    assert sent(offset_size="600000", shift="+")[0] == 146_300_000
+    assert sent(offset_size="0", shift="off")[:2] == (145_700_000, False)
+    assert sent(offset="-600000", shift="+")[1:] == (True, True)
+
+
+def test_of_a_tone_that_is_told_twice_it_is_said_which():
+    _memory, told = memory_of(channels=[channel("A", mode="fm", width="12.5", tone_tx="88.5", code_tx="D023N")])
+    assert len(told) == 1
+    assert told[0].startswith("“A”: ")
+
+
+def test_a_group_that_a_channel_opens_to_all_of_is_none_of_another():
+    memory, _told = memory_of(channels=[channel("A", mode="dmr", color_code="1", promiscuous="on", encrypted="on")])
+    assert memory.channels[0].promiscuous
+    assert memory.channels[0].encrypted
+
+
+# guesses
+
+
+def guessed(text, what=None):
+    """Field by heading, of one file."""
+    sheet = guess_sheet(take_sample("x.csv", text.encode()), what)
+    return {column.title: column.field for column in sheet.column}
+
+
+def test_an_empty_column_is_no_shift_and_a_third_frequency_no_input():
+    assert guessed("Name,RX,Blank\nA,145.7,\nB,145.6,\n", "channels")["Blank"] == ""
+    three = guessed("Name,RX,Offset,Link\nA,145.7,-0.6,438.5\nB,145.6,-0.6,438.6\n", "channels")
+    assert (three["RX"], three["Link"]) == ("rx", "")
+    assert three["Offset"] in {"offset", "offset_size"}
+
+
+def test_frequencies_are_paired_only_in_a_list_of_channels():
+    two = "Name,RPT1,RX,Spare\nA,Q0BLK  B,438.6,431.0\nB,Q0SIG  C,438.7,431.1\n"
+    assert guessed(two, "access list")["Spare"] == ""
+    assert guessed(two, "channels")["Spare"] == "tx"
+
+
+@pytest.mark.parametrize("names", [("Channel Name", "Name"), ("Name", "Channel Name")])
+def test_a_name_is_no_number_and_each_its_own(names):
+    for others in (("1", "2", "3"), ("Home", "Home", "Home")):
+        rows = zip(("BLK", "HAR", "SIG"), others, ("145.7,145.1", "145.6,145.0", "145.65,145.05"), strict=True)
+        by_name = ({"Channel Name": name, "Name": other, "": pair} for name, other, pair in rows)
+        lines = [",".join([*(row[name] for name in names), row[""]]) for row in by_name]
+        assert guessed("\n".join([",".join([*names, "RX", "TX"]), *lines]) + "\n", "channels")["Channel Name"] == "name"
+
+
+def test_of_two_columns_of_one_name_the_second_is_left_for_its_owner_to_say():
+    sheet = guess_sheet(take_sample("x.csv", b"Name,RX,TX,Tone,Tone\nA,145.7,145.1,88.5,94.8\n"), "channels")
+    assert [column.field for column in sheet.column][3] in {"tone_tx", "tone_rx"}
+    assert [column.field for column in sheet.column][4] == ""
+
+
+def test_numbers_of_rows_are_no_ids_and_ids_no_numbers_of_rows():
+    counting = guessed("Number,Name,ID\n1,Local,9\n2,Wide,4299\n3,Isles,99900\n", "contacts")
+    assert (counting["Number"], counting["ID"]) == ("number", "call")

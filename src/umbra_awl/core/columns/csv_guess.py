@@ -87,6 +87,7 @@ def _is_size(field: str, values: list[str]) -> bool:
 def _pair_up(sample: Sample, found: dict[int, str]) -> None:
     """Two columns of frequencies are a pair, whatever the second is called: a channel is not simplex by an unknown word."""
     if "rx" in found.values() and not _TELL_THE_INPUT.isdisjoint(found.values()):
+        _drop_doubtful_input(sample, found)
         return
     width = len(sample.headings)
     rows = [(*row, *[""] * width)[:width] for row in sample.rows]
@@ -101,6 +102,17 @@ def _pair_up(sample: Sample, found: dict[int, str]) -> None:
         free = [at for at in range(width) if at not in found and sample.values(at)]
         shifts = [at for at in free if all(map(is_usual_shift, sample.values(at)))]
         found.update(dict.fromkeys(shifts[:1], "offset"))
+
+
+def _drop_doubtful_input(sample: Sample, found: dict[int, str]) -> None:
+    """Where an offset tells the input, a column that is only called something like it is another: the frequency of a link."""
+    at = next((place for place, field in found.items() if field == "tx"), None)
+    if (
+        at is not None
+        and _TELL_THE_INPUT & set(found.values()) != {"tx"}
+        and not _is_called(sample.called[at], "channels", "tx")
+    ):
+        del found[at]
 
 
 _TELL_THE_INPUT = frozenset({"tx", "offset", "offset_size", "shift"})
@@ -128,6 +140,8 @@ def _fit(heading: str, values: list[str], what: What, field: str) -> float:
 
     plain = folded_heading(heading)
     phrases = _phrases(what, field)
+    if not values and plain not in phrases:
+        return 0.0  # nothing stands in it that would tell
     near = (fuzz.token_sort_ratio(plain, phrase) for phrase in phrases if len(phrase) > _SHORT)
     score = 100.0 if plain in phrases else max(near, default=0.0)
     return score + _evidence(FIELDS[what][field].kind, field, values) if score >= _ENOUGH - 14 else 0.0

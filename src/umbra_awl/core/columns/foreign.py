@@ -62,8 +62,6 @@ def keep_foreign(
     titles = [column.title for column in sheet.column]
     told = {column.title for column in sheet.column if not column.blank_always()}
     others = [title for title in held.titles if title not in told]
-    if not others:
-        return FileKept(new, 0, len(body), (), ())
     stays = _partners(held, body, sheet)
     fresh = [at for at in range(len(body)) if at not in stays]
     fill, asks = _for_new(held, others, len(fresh), sheet.file, answers or {})

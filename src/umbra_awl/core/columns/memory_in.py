@@ -220,9 +220,9 @@ class MemoryMaker:
 def _told(row: Plain) -> Shift:
     """What a row tells of the shift in its columns of size and of direction."""
     size, direction = row.get("offset") or row.get("offset_size", ""), row.get("shift", "")
-    return joined(
-        _in_hertz(size, signed="offset" in row), read_direction(direction if direction != "off" else "simplex")
-    )
+    way = read_direction(direction if direction != "off" else "simplex")
+    told = _in_hertz(size, signed="offset" in row)
+    return joined(told if way.sign is None or told.sign == -1 else told._replace(sign=None), way)
 
 
 def _in_hertz(text: str, *, signed: bool) -> Shift:

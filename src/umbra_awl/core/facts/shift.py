@@ -95,9 +95,15 @@ def _size_hz(text: str) -> int:
 
 
 def joined(size: Shift, direction: Shift) -> Shift:
-    """Two columns as one: the direction's column tells the sign, the other the size."""
+    """Two columns as one: the direction's column tells the sign, the other the size.
+
+    Raises ShiftError where both tell a sign and not the same: which of them is right nobody can know.
+    """
     if direction.sign == 0:
         return direction
+    if size.sign and direction.sign == -size.sign:
+        words = ("minus", "plus") if size.sign < 0 else ("plus", "minus")
+        raise ShiftError(f"Its offset says {words[0]} and its direction {words[1]}.")
     if direction.sign is None:
         return Shift(size.sign, size.size_hz if size.size_hz is not None else direction.size_hz)
     return Shift(direction.sign, size.size_hz or direction.size_hz)
