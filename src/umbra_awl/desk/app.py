@@ -14,7 +14,7 @@ from PyQt6.QtCore import QT_VERSION_STR, QMessageLogContext, QTimer, QtMsgType, 
 from PyQt6.QtWidgets import QApplication
 
 from umbra_awl.core.keep.clock import Clock, clock_of
-from umbra_awl.core.keep.notes import Notes
+from umbra_awl.core.keep.notes import DiaryNotes
 from umbra_awl.core.plan.errors import StoreError
 from umbra_awl.core.tables.errors import SourceError
 from umbra_awl.desk.columns_kept import ColumnMemory
@@ -34,7 +34,7 @@ if TYPE_CHECKING:
     from umbra_awl.demo.fresh import DemoFiles
     from umbra_awl.standins.launch import CardRadioProcess
 
-_log = Notes(__name__)
+_log = DiaryNotes(__name__)
 STYLE = ("-style", "fusion")  # as an argument: naming it later would cost the start a tenth
 _PICTURE_AFTER_MS = 1500
 _WARM_AFTER_MS = 1200

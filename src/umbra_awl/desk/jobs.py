@@ -15,7 +15,7 @@ from typing import Any, TypeVar
 from PyQt6.QtCore import QObject, QTimer, pyqtSignal
 
 from umbra_awl.core.keep.apart import apart
-from umbra_awl.core.keep.notes import Notes
+from umbra_awl.core.keep.notes import DiaryNotes
 
 SOON_MS = 40
 """Long enough for what an edit changed on the screen to be painted first."""
@@ -23,7 +23,7 @@ SWITCH_S = 0.0005
 """How long the background may run before the window gets its turn. Painting goes in and out of Python dozens of times, and at
 the usual 5 ms each time one hole in a big plan took a quarter of a second to show."""
 CLOSE_S = 15.0
-_log = Notes(__name__)
+_log = DiaryNotes(__name__)
 Failed = Callable[[Exception], None]
 Result = TypeVar("Result")
 

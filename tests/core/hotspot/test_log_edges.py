@@ -378,3 +378,50 @@ def test_a_reading_without_anything_has_no_cause():
     assert read_log("x\n").cause is None
     two = read_log(RULES["wrong-modem"].example + "\n" + RULES["port-busy"].example + "\n")
     assert two.cause == two.faults[0]
+
+
+def test_so_much_of_a_log_is_looked_at_and_shown():
+    assert (reading.LOG_MOST_BYTES, reading.MOST_CALLS, reading.MOST_UNKNOWN) == (64_000_000, 300, 200)
+    assert (reading.MOST_LINE, reading.MOST_SOUGHT, reading.MOST_SHAPES) == (400, 4_000, 20_000)
+    assert from_hotspot.MOST_TAKEN == 300
+
+
+@pytest.mark.parametrize(("when", "clock"), [
+    ("2026-11-26 20:41:00", "20:41:00"), ("Nov 26 20:41:00", "Nov 26 20:41:00"), ("20:41:00", "20:41:00"), ("", ""),
+])  # fmt: skip
+def test_the_clock_of_a_call_is_its_time_of_day(when, clock):
+    assert reading.HeardCall(1, when, "dmr", "Q4WRN", "9", 1.0, "call-heard").clock == clock
+
+
+@pytest.mark.parametrize(("letters", "wide"), [(1, True), (200, True), (5_000, True)])
+def test_utf_16_without_a_mark_is_known_by_its_beginning(letters, wide):
+    text = "x" * letters + "\n"
+    assert (plain_bytes(text.encode("utf-16-le")) == text.encode()) is wide
+    assert plain_bytes(text.encode()) == text.encode()
+    odd = b"x\0" * 100 + b"xy" * 101
+    assert plain_bytes(odd) == odd
+
+
+def test_a_log_without_a_last_break_reads_as_one_with_it():
+    line = RULES["login-refused"].example if "login-refused" in RULES else RULES["no-network"].example
+    with_break, without = read_log(line + "\n"), read_log(line)
+    assert [item[:4] for item in with_break.faults] == [item[:4] for item in without.faults]
+    assert with_break.lines == without.lines == 1
+    assert with_break.unknown_lines == without.unknown_lines == 0
+
+
+def test_a_call_in_other_words_begins_and_ends_and_is_one_call():
+    text = (
+        "2026-11-26 20:41:00 start of transmission, slot 2, from Q3AMB to TG 99900\n"
+        "2026-11-26 20:41:08 end of transmission, slot 2, from Q3AMB to TG 99900, 8.0 seconds\n"
+    )
+    found = read_log(text)
+    assert [(item.call, item.to, item.seconds, item.line) for item in found.calls] == [("Q3AMB", "99900", 8.0, 2)]
+    assert found.unknown_lines == 0
+
+
+def test_the_same_over_twice_in_a_log_is_taken_once(index):
+    spot = index.plan.hotspots[0]
+    line = "2026-11-26 20:41:00 dmr slot 2: radio Q4WRN to 99900, 3.2 s, loss 0 %, BER 1.2 %"
+    found = entries_of(index, spot, read_log(f"{line}\n{line}\n"))
+    assert len(found) <= 1

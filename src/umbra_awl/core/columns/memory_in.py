@@ -9,7 +9,7 @@ from umbra_awl.core.columns.fields import BETWEEN, Plain, What
 from umbra_awl.core.columns.tones import tones_of
 from umbra_awl.core.facts.counting import counted
 from umbra_awl.core.facts.modes import MODE_WORDS, code_in, modes_in
-from umbra_awl.core.facts.shift import Pair, Shift, ShiftError, joined, pair_of, read_direction, read_shift
+from umbra_awl.core.facts.shift import Pair, Shift, ShiftError, pair_told, read_direction, read_shift
 from umbra_awl.core.facts.tones import ToneError
 from umbra_awl.core.facts.width import NARROW_HZ, parse_width
 from umbra_awl.core.radio.memory import AccessEntry, CallSign, Channel, Contact, Memory, MemoryList, Room
@@ -116,7 +116,7 @@ class MemoryMaker:
         """What is sent on. Where it was not understood, the channel only listens, and that is said."""
         fault = f"“{row[UNREAD]}” was not understood" if UNREAD in row and "tx" not in row else ""
         try:
-            pair = pair_of(rx_hz, int(row["tx"]) if "tx" in row else None, _told(row))
+            pair = pair_told(rx_hz, int(row["tx"]) if "tx" in row else None, *_told(row))
         except ShiftError as error:
             fault, pair = str(error).rstrip("."), Pair(rx_hz, rx_hz)
         if fault:
@@ -217,12 +217,12 @@ class MemoryMaker:
         ]
 
 
-def _told(row: Plain) -> Shift:
-    """What a row tells of the shift in its columns of size and of direction."""
+def _told(row: Plain) -> tuple[Shift, Shift]:
+    """What a row tells of the shift: its size, perhaps with the sign, and its direction."""
     size, direction = row.get("offset") or row.get("offset_size", ""), row.get("shift", "")
     way = read_direction(direction if direction != "off" else "simplex")
     told = _in_hertz(size, signed="offset" in row)
-    return joined(told if way.sign is None or told.sign == -1 else told._replace(sign=None), way)
+    return told if way.sign is None or told.sign == -1 else told._replace(sign=None), way
 
 
 def _in_hertz(text: str, *, signed: bool) -> Shift:

@@ -126,6 +126,20 @@ def pair_of(rx_hz: int | None, tx_hz: int | None, told: Shift, own_70cm_hz: int 
     return Pair(known, known + shift_hz, notes) if rx_hz is not None else Pair(known - shift_hz, known, notes)
 
 
+def pair_told(rx_hz: int | None, tx_hz: int | None, size: Shift, direction: Shift, own_70cm_hz: int = 0) -> Pair:
+    """The same where size and direction stand in columns of their own.
+
+    Where both frequencies are told they count, and a size and a direction that say two ways are only said. Raises ShiftError.
+    """
+    try:
+        told = joined(size, direction)
+    except ShiftError as error:
+        if rx_hz is None or tx_hz is None:
+            raise
+        return Pair(rx_hz, tx_hz, (f"{str(error).rstrip('.')}; the frequencies were taken",))
+    return pair_of(rx_hz, tx_hz, told, own_70cm_hz)
+
+
 def _against(shift_hz: int, told: Shift) -> tuple[str, ...]:
     """A word where the offset told is not the one between the two frequencies."""
     size = told.size_hz if told.size_hz is not None else abs(shift_hz)

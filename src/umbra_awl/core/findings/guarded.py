@@ -4,10 +4,10 @@ from collections.abc import Callable, Iterable, Iterator
 from typing import TypeVarTuple
 
 from umbra_awl.core.findings.model import Finding, Rule, Target
-from umbra_awl.core.keep.notes import Notes
+from umbra_awl.core.keep.notes import DiaryNotes
 from umbra_awl.core.plan.model import OwnedRadio
 
-_log = Notes(__name__)
+_log = DiaryNotes(__name__)
 _Args = TypeVarTuple("_Args")
 CHECK_FAILED = Rule(
     "check-failed",

@@ -5,7 +5,7 @@ from types import TracebackType
 Raised = bool | tuple[type[BaseException], BaseException, TracebackType | None]
 
 
-class Notes:
+class DiaryNotes:
     """The notes of one module, by its name."""
 
     def __init__(self, name: str) -> None:

@@ -9,7 +9,7 @@ from collections.abc import Callable, Mapping
 from typing import TYPE_CHECKING, NamedTuple
 
 from umbra_awl.core.findings.model import SEVERITY_ORDER, Finding
-from umbra_awl.core.keep.notes import Notes
+from umbra_awl.core.keep.notes import DiaryNotes
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.known import NOTHING_KNOWN, Known
 from umbra_awl.core.plan.model import OwnedRadio, Plan
@@ -19,7 +19,7 @@ if TYPE_CHECKING:
     from umbra_awl.core.fit.fitting import Fit
     from umbra_awl.core.radio.profile import Profile
 
-_log = Notes(__name__)
+_log = DiaryNotes(__name__)
 
 
 class Basis:

@@ -15,7 +15,7 @@ from umbra_awl.core.findings.model import Finding, Target
 from umbra_awl.core.hotspot.wifi.secrets import Secrets
 from umbra_awl.core.keep.atomic import real_path
 from umbra_awl.core.keep.clock import Clock
-from umbra_awl.core.keep.notes import Notes
+from umbra_awl.core.keep.notes import DiaryNotes
 from umbra_awl.core.plan.disk.store import Document
 from umbra_awl.core.plan.edit.edits import Edit, EditRefused
 from umbra_awl.core.plan.errors import ChangedOutsideError, StoreError
@@ -33,7 +33,7 @@ from umbra_awl.desk.jobs import Jobs
 if TYPE_CHECKING:
     from umbra_awl.desk.profiles import Profiles
 
-_log = Notes(__name__)
+_log = DiaryNotes(__name__)
 
 
 class Workbench(InHand, QObject):

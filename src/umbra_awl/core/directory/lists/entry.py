@@ -23,7 +23,7 @@ from umbra_awl.core.facts.callsign import tidy_call_sign
 from umbra_awl.core.facts.earth import Position, PositionError, parse_angle, parse_locator, parse_position
 from umbra_awl.core.facts.frequency import FrequencyError, format_mhz
 from umbra_awl.core.facts.modes import ByMode, modes_in
-from umbra_awl.core.facts.shift import NOTHING, Shift, ShiftError, joined, pair_of, read_direction, read_shift
+from umbra_awl.core.facts.shift import NOTHING, Shift, ShiftError, pair_told, read_direction, read_shift
 from umbra_awl.core.facts.width import NARROW_HZ, parse_width
 from umbra_awl.core.modes.table import mode_of
 from umbra_awl.core.plan.model import AccessPoint, Air, DmrAir, DstarAir, FmAir, FusionAir, Mode, Service
@@ -98,12 +98,12 @@ class RowReader:
         if rx_hz is None and tx_hz is None:
             raise RefusedError("It has no frequency.")
         try:
-            told = joined(read_shift(text.get("offset", "")), _direction(text))
-            pair = pair_of(rx_hz, tx_hz, told, round(self._layout.offset_70cm_mhz * 1_000_000))
+            size, direction = read_shift(text.get("offset", "")), _direction(text)
+            pair = pair_told(rx_hz, tx_hz, size, direction, round(self._layout.offset_70cm_mhz * 1_000_000))
         except ShiftError as error:
             raise RefusedError(str(error)) from None
         mended.extend(pair.notes)
-        if told == NOTHING and tx_hz is None:
+        if size == direction == NOTHING and tx_hz is None:
             mended.extend(self._no_input(text))
         return pair.rx_hz, pair.tx_hz
 

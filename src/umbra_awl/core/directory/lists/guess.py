@@ -16,9 +16,9 @@ from umbra_awl.core.directory.lists.sides import (
     Sides,
     frequency_columns,
     is_usual_shift,
-    meant_by,
     sides_of,
 )
+from umbra_awl.core.directory.lists.tone_sides import tone_columns
 from umbra_awl.core.tables.headings import plain_words
 from umbra_awl.core.tables.rows import Table
 
@@ -93,24 +93,8 @@ def _with_sides(columns: Columns, found: dict[str, str], known: Known | None) ->
     if sides == Sides():
         return sides, found
     pair = {"rx": sides.heard, "tx": sides.sent or (found.get("tx", "") if found.get("tx") not in held else "")}
-    made = _tones(columns, told, sides) | {field: column for field, column in pair.items() if column}
+    made = tone_columns(columns, told, sides) | {field: column for field, column in pair.items() if column}
     return sides, {field: made[field] for field in FIELDS["access"] if field in made}
-
-
-def _tones(columns: Columns, told: dict[str, str], sides: Sides) -> dict[str, str]:
-    """The columns of tones seen from the radio: as the frequencies are meant, and never what is only heard by guess.
-
-    A heading that stands twice is chosen once; the other one is told as not used.
-    """
-    made = {field: column for field, column in told.items() if field not in {"tone", "tone_rx"}}
-    sent, back = told.get("tone", ""), told.get("tone_rx", "")
-    if not sent or re.sub(r" \d+$", "", back) == re.sub(r" \d+$", "", sent):
-        sent, back = min(filter(None, (sent, back)), key=columns.headers.index, default=""), ""
-    elif back and meant_by(sides.heard) == "tx" and meant_by(sent) in {"tx", "rx"}:
-        sent, back = (back, sent) if meant_by(sent) == "tx" else (sent, back)
-    elif back and meant_by(sent) == "rx" and meant_by(back) != "rx":
-        sent, back = back, sent
-    return made | {field: column for field, column in (("tone", sent), ("tone_rx", back)) if column}
 
 
 def _shift_columns(columns: Columns, used: set[str]) -> dict[str, str]:

@@ -27,13 +27,13 @@ Known = Callable[[str], Sequence[tuple[int, int]]]
 
 _OUT = frozenset(
     """
-    output outputs out ausgabe ausgabefrequenz ausgang ausgangsfrequenz sortie salida uscita uitgang uitgangsfrequentie
-    saida downlink heard hear listen listening hoeren horen
+    output outputs out ausgabe ausgabefrequenz ausgang ausgangsfrequenz ausgangston sortie salida uscita uitgang
+    uitgangsfrequentie saida downlink heard hear listen listening hoeren horen
     """.split()
 )
 _IN = frozenset(
     """
-    input inputs in eingabe eingabefrequenz eingang eingangsfrequenz entree entrada ingresso ingang ingangsfrequentie
+    input inputs in eingabe eingabefrequenz eingang eingangsfrequenz eingangston entree entrada ingresso ingang ingangsfrequentie
     uplink talk
     """.split()
 )
@@ -167,6 +167,13 @@ def meant_by(heading: str) -> str:
     if of_repeater != of_user:
         return "out" if sends == of_repeater else "in"
     return "tx" if sends else "rx"
+
+
+def sends_from_repeater(heading: str) -> bool:
+    """Whether the column of what is heard is headed as what somebody sends: then “TX” means the repeater's in that list."""
+    meant = meant_by(heading)
+    sends = any(word in plain_words(heading[:120]).split() for word in _SENDS)
+    return meant == "tx" or (meant == "out" and sends)
 
 
 def _two_of(found: list[int], columns: Columns, outs: list[int], ins: list[int]) -> list[int]:
