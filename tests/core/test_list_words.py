@@ -139,7 +139,7 @@ def test_an_unnamed_column_of_shifts_is_taken_only_where_none_is_named(tmp_path)
     ("Output,Input,Tone TX,Tone RX", "Tone TX", "Tone RX"),
     ("Output,Input,Output tone,Input tone", "Input tone", "Output tone"),
     ("Output,Input,Input CTCSS,Output CTCSS", "Input CTCSS", "Output CTCSS"),
-    ("RX,TX,Tone in,Tone out", "Tone in", "Tone out"),
+    ("RX,TX,Tone in,Tone out", "Tone in", "Tone out"), ("Output,Input,Access tone,Output tone", "Access tone", "Output tone"),
     ("Ausgabe,Eingabe,Ausgangston,Eingangston", "Eingangston", "Ausgangston"),
     ("Sortie,Entrée,Tonalité sortie,Tonalité entrée", "Tonalité entrée", "Tonalité sortie"),
     ("Salida,Entrada,Tono salida,Tono entrada", "Tono entrada", "Tono salida"),
@@ -150,6 +150,11 @@ def test_tones_stand_on_the_side_that_their_headings_mean(tmp_path, heads, sent,
     made = columns_of(tmp_path, f"Call,{heads}", f"Q0BLK,438.6125,431.0125,{tones}", f"Q0HAR,438.45,430.85,{tones}")
     assert (made["tone"], made["tone_rx"]) == (sent, back)
     assert (made["rx"], made["tx"]) == tuple(heads.split(",")[:2])
+
+
+def test_codes_stand_on_their_sides_as_tones_do(tmp_path):
+    made = columns_of(tmp_path, "Call,Output,Input,Output DCS,Input DCS", "Q0BLK,438.6125,431.0125,D025N,D023N")
+    assert (made["tone"], made["tone_rx"]) == ("Input DCS", "Output DCS")
 
 
 def test_a_heading_of_tones_that_stands_twice_is_chosen_once(tmp_path):

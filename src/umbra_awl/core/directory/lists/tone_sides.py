@@ -8,7 +8,7 @@ from umbra_awl.core.directory.lists.sides import Columns, Sides, meant_by, sends
 from umbra_awl.core.tables.headings import plain_words
 
 _TONES = frozenset(
-    "tone tones ton tono tom toon tonalite subton subtono subtoon ctcss pl tsq eingangston ausgangston".split()
+    "tone tones ton tono tom toon tonalite subton subtono subtoon ctcss pl tsq dcs dtcs dpl eingangston ausgangston".split()
 )
 _ARE_TONES = 0.5
 
@@ -24,7 +24,10 @@ def tone_columns(columns: Columns, told: Mapping[str, str], sides: Sides) -> dic
 
 
 def _of_sides(columns: Columns, taken: set[str]) -> tuple[str, str] | None:
-    """Tones named by the repeater's input and output: the first is what opens it. None where two are not named so."""
+    """Tones named by the repeater's input and output: the first is what opens it. None where the two are not named so.
+
+    One that says nothing of a side, beside the output's, is the one that opens it.
+    """
     held = [
         header
         for at, header in enumerate(columns.headers)
@@ -32,8 +35,9 @@ def _of_sides(columns: Columns, taken: set[str]) -> tuple[str, str] | None:
         and _TONES & set(plain_words(header[:120]).split())
         and share_of(columns.values(at), TESTS["tone"]) >= _ARE_TONES
     ]
-    ins, outs = ([header for header in held if meant_by(header) == side] for side in ("in", "out"))
-    return (ins[0], outs[0]) if len(ins) == len(outs) == 1 else None
+    ins, outs, plain = ([header for header in held if meant_by(header) == side] for side in ("in", "out", ""))
+    opens = ins or plain
+    return (opens[0], outs[0]) if len(opens) == len(outs) == 1 else None
 
 
 def _of_radio(columns: Columns, told: Mapping[str, str], sides: Sides) -> tuple[str, str]:
