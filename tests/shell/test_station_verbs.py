@@ -106,6 +106,30 @@ def test_settings_are_compared_and_nothing_is_written(path, plan, tmp_path):
     assert any("434.6" in f"{item['plan']}{item['hotspot']}" for item in found["differs"])
 
 
+def test_no_verb_that_tells_shows_an_id(path, plan, tmp_path):
+    """IDs are masked unless asked for: also where a file holds another one, and in what is read by programs."""
+    spot = tmp_path / "spot.ini"
+    text = settings_text(plan, "home")
+    ids = {str(one.full) for who in plan.station.identities for one in who.ids} | {"999123401"}
+    for one in list(ids):
+        text = text.replace(one, "999123401")
+    spot.write_text(text)
+    verbs = [
+        ("settings", path, spot, "--hotspot", "home"), ("check", path), ("next", path), ("changed", path), ("kit", path),
+        ("compare", path), ("nets", path), ("listening", path), ("frequency", path, "home"),
+        ("trace", path, "--radio", "tarn", "--channel", "BLK ISLES"),
+    ]  # fmt: skip
+    seen = ""
+    for words in verbs:
+        for more in ((), ("--json",)):
+            result = CliRunner().invoke(main, [str(item) for item in (*words, *more)])
+            assert result.exit_code in {0, 1}, result.output
+            seen += result.output
+            shown = [one for one in ids if one in result.output or one[:7] in result.output]
+            assert not shown, words
+    assert "ID with suffix" in seen
+
+
 def test_people_are_found_by_call_name_and_number(tmp_path):
     store = Store(tmp_path / "d.sqlite")
     rows = [Row(2, ["9994217", "Q4WRN", "Wren", "Harrowquay", "Velmar"]), Row(3, ["9994218", "Q7QBY", "Quill", "", ""])]

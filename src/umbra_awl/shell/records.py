@@ -87,7 +87,7 @@ def settings(plan: Path, settings_file: Path, hotspot: str | None, as_json: bool
     from umbra_awl.core.hotspot.match.form_error import FormError
     from umbra_awl.core.hotspot.match.layout import asked_keys, read_settings, shipped_layouts
     from umbra_awl.core.hotspot.match.says import plan_says
-    from umbra_awl.core.hotspot.match.sheet import match_sheet
+    from umbra_awl.core.hotspot.match.sheet import masked, match_sheet
 
     index = PlanIndex(read_plan(plan), today())
     found = hotspot_of(index, hotspot)
@@ -98,7 +98,7 @@ def settings(plan: Path, settings_file: Path, hotspot: str | None, as_json: bool
     except FormError as error:
         raise CannotRunError(str(error)) from None
     rows = match_sheet(planned, {}, held)
-    cut = [item for item in rows if item.to_hotspot == "cut" and item.field.kind != "secret"]
+    cut = [masked(item) for item in rows if item.to_hotspot == "cut" and item.field.kind != "secret"]
     told = [
         {"field": item.field.words, "plan": item.plan, "hotspot": item.hotspot, "notice": item.notice} for item in cut
     ]

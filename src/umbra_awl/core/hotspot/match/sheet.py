@@ -3,10 +3,14 @@
 from typing import Literal, NamedTuple
 
 from umbra_awl.core.facts.counting import counted
+from umbra_awl.core.facts.dmr import mask_id
 from umbra_awl.core.hotspot.match.fields import FIELDS, MatchField, Values, plain, same, shown
 
 Joint = Literal["joined", "cut", "open"]
 """Two values agree, differ, or one of them is not known."""
+
+
+_SUFFIXED = 9
 
 
 class MatchRow(NamedTuple):
@@ -28,6 +32,23 @@ class MatchRow(NamedTuple):
     def notice(self) -> str:
         """What one would notice in use; empty where nothing differs."""
         return self.field.notice if self.cut else ""
+
+
+def masked(row: MatchRow) -> MatchRow:
+    """The row as it may be seen by anybody: an ID but for its country.
+
+    Its two last digits tell hotspots apart and are no secret of their own.
+    """
+    if row.field.key != "id":
+        return row
+    plan, radio, hotspot = (_hidden(text) for text in (row.plan, row.radio, row.hotspot))
+    return row._replace(plan=plan, radio=radio, hotspot=hotspot)
+
+
+def _hidden(text: str) -> str:
+    if not text.isdecimal():
+        return text
+    return mask_id(int(text)) if len(text) < _SUFFIXED else f"{mask_id(int(text[:-2]))}{text[-2:]}"
 
 
 def match_sheet(plan: Values, radio: Values, hotspot: Values) -> tuple[MatchRow, ...]:

@@ -4,14 +4,12 @@ from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QFontMetricsF, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QResizeEvent
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
-from umbra_awl.core.facts.dmr import mask_id
-from umbra_awl.core.hotspot.match.sheet import Joint, MatchRow
+from umbra_awl.core.hotspot.match.sheet import Joint, MatchRow, masked
 from umbra_awl.desk.parts.thread import bead, cross, stitch
 from umbra_awl.desk.theme.theme import Theme
 
 JOINT_WORDS: dict[Joint, str] = {"joined": "agrees", "cut": "differs", "open": "not known"}
 _NAMES, _THREAD = 0.20, 0.07
-_SUFFIXED = 9
 _HEADS = ("The plan says", "The radio holds", "The hotspot says")
 
 
@@ -33,7 +31,7 @@ class MatchPicture(QWidget):
 
     def show_rows(self, rows: tuple[MatchRow, ...], *, ids_shown: bool = False) -> None:
         """Show other rows; IDs only where that was asked for."""
-        self.rows = rows if ids_shown else tuple(_masked(row) for row in rows)
+        self.rows = rows if ids_shown else tuple(map(masked, rows))
         self.at = min(self.at, max(len(rows) - 1, 0))
         self._describe()
         self.updateGeometry()
@@ -155,17 +153,3 @@ class MatchPicture(QWidget):
             cross(painter, middle, theme.color("stop"))
         else:
             bead(painter, end, theme.color("ok"), theme.color("bg"), filled=True)
-
-
-def _masked(row: MatchRow) -> MatchRow:
-    if row.field.key != "id":
-        return row
-    plan, radio, hotspot = (_hidden(text) for text in (row.plan, row.radio, row.hotspot))
-    return row._replace(plan=plan, radio=radio, hotspot=hotspot)
-
-
-def _hidden(text: str) -> str:
-    """An ID but for its country; its two last digits tell hotspots apart and are no secret of their own."""
-    if not text.isdecimal():
-        return text
-    return mask_id(int(text)) if len(text) < _SUFFIXED else f"{mask_id(int(text[:-2]))}{text[-2:]}"
