@@ -1,3 +1,5 @@
+import subprocess
+import sys
 import threading
 
 from umbra_awl.core.keep.clock import Clock
@@ -72,3 +74,15 @@ def test_a_plan_that_was_begun_meanwhile_is_not_taken_away_by_one_that_arrives(
     qtbot.waitUntil(lambda: len(closed) == 2, timeout=5_000)
     assert bench.plan.name == "Mine"
     bench.jobs.close()
+
+
+def test_the_first_window_loads_no_more_than_it_needs():
+    slow = (
+        "{'logging', 'typing_extensions', 'hashlib', 'subprocess', 'json', 'numpy', 'scipy', 'serial', 'PIL', 'simpy'}"
+    )
+    code = (
+        "import sys\nfrom umbra_awl.desk.app import application, build\nfrom umbra_awl.desk.settings import Settings\n"
+    )
+    code += "app = application()\nw = build(app, Settings())\nw.show()\napp.processEvents()\n"
+    code += f"assert not {slow} & set(sys.modules), {slow} & set(sys.modules)"
+    subprocess.run([sys.executable, "-c", code], check=True)

@@ -1,5 +1,4 @@
 import json
-import os
 import subprocess
 import sys
 from pathlib import Path
@@ -259,18 +258,13 @@ def loaded_by(code):
     slow = (
         "{'logging', 'typing_extensions', 'hashlib', 'subprocess', 'json', 'numpy', 'scipy', 'serial', 'PIL', 'simpy'}"
     )
-    done = subprocess.run(
-        [sys.executable, "-c", f"import sys\n{code}\nprint(sorted({slow} & set(sys.modules)))"],
-        capture_output=True, text=True, check=True, env=os.environ | {"QT_QPA_PLATFORM": "offscreen"},
-    )  # fmt: skip
+    words = [sys.executable, "-c", f"import sys\n{code}\nprint(sorted({slow} & set(sys.modules)))"]
+    done = subprocess.run(words, capture_output=True, text=True, check=True)
     return done.stdout.splitlines()[-1]
 
 
-def test_a_verb_and_the_first_window_load_no_more_than_they_need():
+def test_a_verb_loads_no_more_than_it_needs():
     assert loaded_by("import umbra_awl.shell.verbs") == "[]"
-    window = "from umbra_awl.desk.app import application, build\nfrom umbra_awl.desk.settings import Settings\n"
-    window += "app = application()\nw = build(app, Settings())\nw.show()\napp.processEvents()"
-    assert loaded_by(window) == "[]"
 
 
 def test_who_wants_what_msgspec_does_without_finds_it():
