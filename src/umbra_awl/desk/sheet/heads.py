@@ -140,12 +140,14 @@ class HeadPainter:
 
     def within(self, painter: QPainter, layout: SheetLayout, rows: range) -> None:
         """The remarks among these rows; in the cells' own coordinates."""
+        remarks = [at for at in rows if layout.rows[at].kind == "note"]
+        if not remarks:
+            return
         painter.setFont(self._font(layout.sizes.zoom, 12))
         painter.setPen(self._theme.color("ink2"))
-        for at in rows:
-            if layout.rows[at].kind == "note":
-                box = QRectF(8, layout.tops[at], max(layout.width, 700), layout.sizes.group)
-                painter.drawText(box, _MIDDLE, layout.rows[at].name)
+        for at in remarks:
+            box = QRectF(8, layout.tops[at], max(layout.width, 700), layout.sizes.group)
+            painter.drawText(box, _MIDDLE, layout.rows[at].name)
 
     def _over(self, painter: QPainter, layout: SheetLayout, marks: SheetMarks, part: QRect) -> None:
         """The services, as far as they are seen: their site over all of one place, then each."""

@@ -58,9 +58,9 @@ class SheetPainter:
     def _surfaces(self, painter: QPainter, layout: SheetLayout, rows: list[int], columns: range) -> None:
         """What can be worked on."""
         width, height = layout.sizes.column, layout.sizes.row
-        painter.setPen(Qt.PenStyle.NoPen)
-        painter.setBrush(self._theme.color("sheet"))
-        painter.drawRects(*(QRect(columns.start * width, layout.tops[at], len(columns) * width, height) for at in rows))
+        color = self._theme.color("sheet")
+        for at in rows:
+            painter.fillRect(columns.start * width, layout.tops[at], len(columns) * width, height, color)
 
     def _shade(self, painter: QPainter, layout: SheetLayout, rows: list[int], columns: range) -> None:
         """Over what is impossible: joined runs that hide the lines, so that the shade is in one piece."""
@@ -76,9 +76,9 @@ class SheetPainter:
                     end = column if column >= 0 else columns.stop
                     shaded.append(QRect(start * width, layout.tops[at], (end - start) * width, height))
                     start = None
-        painter.setPen(Qt.PenStyle.NoPen)
-        painter.setBrush(self._theme.color("shade"))
         if shaded:
+            painter.setPen(Qt.PenStyle.NoPen)
+            painter.setBrush(self._theme.color("shade"))
             painter.drawRects(*shaded)
 
     def _grid(self, painter: QPainter, layout: SheetLayout, rows: list[int], columns: range) -> None:
@@ -92,7 +92,7 @@ class SheetPainter:
                 QLineF(column * width - 0.5, top, column * width - 0.5, bottom) for column in (*columns, columns.stop)
             )
             self._halves(painter, layout, columns, top, bottom)
-        painter.setPen(QPen(self._theme.color("line"), 1))
+        painter.setPen(self._theme.color("line"))
         painter.drawLines(*lines)
 
     def _halves(self, painter: QPainter, layout: SheetLayout, columns: range, top: int, bottom: int) -> None:
@@ -110,11 +110,13 @@ class SheetPainter:
 
     def _overlays(self, painter: QPainter, layout: SheetLayout, marks: SheetMarks) -> None:
         width, height = layout.sizes.column, layout.sizes.row
-        painter.setPen(Qt.PenStyle.NoPen)
-        painter.setBrush(self._theme.color("violet_tint"))
         places = [self._place(layout, key) for key in marks.members] + [Cell(*at) for at in marks.run]
         if marks.cursor is not None:
             places.append(marks.cursor)
+        if not places:
+            return
+        painter.setPen(Qt.PenStyle.NoPen)
+        painter.setBrush(self._theme.color("violet_tint"))
         for cell in places:
             if cell is not None and cell.row < len(layout.rows):
                 painter.drawRect(QRectF(cell.column * width, layout.tops[cell.row], width - 1, height - 1))

@@ -108,6 +108,9 @@ class Theme(QObject):
         """Set palette, font and style sheet of the application."""
         self.tokens = UMBRA if self.dark else PAPER
         tokens = self.tokens
+        self._colors = {
+            name: QColor(text) for name, text in tokens._asdict().items()
+        }  # read once: every cell asks for some
         palette = QPalette(QColor(tokens.panel), QColor(tokens.bg))
         for role, name in (
             (QPalette.ColorRole.WindowText, tokens.ink),
@@ -127,8 +130,8 @@ class Theme(QObject):
         self.changed.emit()
 
     def color(self, token: str) -> QColor:
-        """A token's colour."""
-        return QColor(getattr(self.tokens, token))
+        """A token's colour, one's own to change."""
+        return QColor(self._colors[token])
 
     def px(self, size: float) -> int:
         """A length in pixels at the text scale."""
