@@ -35,6 +35,7 @@ OUT = Path(__file__).parent.parent / "docs" / "screenshots"
 def take(window: MainWindow, name: str) -> None:
     """Save a picture of the window."""
     QTest.qWait(150)
+    window.message.close_all()  # what was done to come here is not what is shown
     window.grab().save(str(OUT / f"{name}.png"))
 
 

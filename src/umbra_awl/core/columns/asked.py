@@ -8,6 +8,7 @@ from umbra_awl.core.columns.fields import ColumnField
 from umbra_awl.core.columns.guess_words import VALUE_WORDS
 from umbra_awl.core.columns.layout import FileColumn
 from umbra_awl.core.facts.modes import code_in
+from umbra_awl.core.facts.wording import within
 from umbra_awl.core.tables.headings import plain_words
 
 _MOST_ASKED = 6
@@ -52,7 +53,7 @@ def unknown_words(title: str, spec: ColumnField, field: str, values: list[str]) 
     told = ", ".join(f"“{value[:24]}”" for value in strange[:_MOST_ASKED])
     pairs = ", ".join(f"{ours}=…" for ours in spec.words[:3]) or "0=…, 1=…"
     return (
-        f"“{title}” is the {spec.label.lower()} by its heading, and {told} {'is' if len(strange) == 1 else 'are'} not known. Say "
+        f"“{title}” is the {within(spec.label)} by its heading, and {told} {'is' if len(strange) == 1 else 'are'} not known. Say "
         f"what each means, such as {pairs}, or give it no field."
     )
 

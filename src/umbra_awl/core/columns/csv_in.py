@@ -9,6 +9,7 @@ from umbra_awl.core.columns.cells import CellError, read_cell
 from umbra_awl.core.columns.errors import ColumnsError
 from umbra_awl.core.columns.fields import BETWEEN, FIELDS, NEEDED, Plain, What
 from umbra_awl.core.columns.layout import ColumnLayout, Sheet
+from umbra_awl.core.facts.wording import within
 from umbra_awl.core.keep.cells import unguarded
 
 MOST_ROWS = 400_000
@@ -162,7 +163,7 @@ def _whole(plain: Plain, line: int, sheet: Sheet, faults: list[RowFault]) -> boo
     for group in NEEDED[sheet.what]:
         if group[0] != "members" and not any(plain.get(field) for field in group):
             label = FIELDS[sheet.what][group[0]].label
-            faults.append(RowFault(sheet.file, line, f"There is no {label.lower()}; the row is left out."))
+            faults.append(RowFault(sheet.file, line, f"There is no {within(label)}; the row is left out."))
             return False
     return True
 

@@ -2,6 +2,7 @@
 
 from msgspec.structs import replace
 
+from umbra_awl.core.facts.wording import within
 from umbra_awl.core.findings.model import Finding
 from umbra_awl.core.plan.edit.edits import Edit, EditRefused
 from umbra_awl.core.plan.model import Plan, Silence
@@ -20,7 +21,7 @@ def silence(finding: Finding, reason: str) -> Edit:
         kept = tuple(item for item in plan.silenced if item.key != finding.key)
         return replace(plan, silenced=(*kept, entry))
 
-    return Edit(f"Put aside: {finding.rule.title.lower()}", apply)
+    return Edit(f"Put aside: {within(finding.rule.title)}", apply)
 
 
 def unsilence(finding: Finding) -> Edit:
@@ -29,7 +30,7 @@ def unsilence(finding: Finding) -> Edit:
     def apply(plan: Plan) -> Plan:
         return replace(plan, silenced=tuple(item for item in plan.silenced if item.key != finding.key))
 
-    return Edit(f"Heed again: {finding.rule.title.lower()}", apply)
+    return Edit(f"Heed again: {within(finding.rule.title)}", apply)
 
 
 def reason_for(plan: Plan, finding: Finding) -> str:

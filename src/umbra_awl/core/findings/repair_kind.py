@@ -4,6 +4,7 @@ from collections.abc import Mapping
 from datetime import date
 
 from umbra_awl.core.facts.counting import counted
+from umbra_awl.core.facts.wording import within
 from umbra_awl.core.findings.evaluate import Evaluator
 from umbra_awl.core.findings.model import Finding, Repair
 from umbra_awl.core.plan.edit.edits import Edit, EditRefused
@@ -31,7 +32,7 @@ def repair_all(plan: Plan, rule: str, profiles: Mapping[str, Profile], today: da
                 continue
             done.add(finding.key)
             mended += 1
-            title = finding.rule.title.lower()
+            title = within(finding.rule.title)
     if not mended:
         raise EditRefused("None of these can be repaired by a rule; each needs a decision of yours.")
     steps = counted(mended, "finding")

@@ -4,6 +4,7 @@ from collections.abc import Callable, Iterator, Mapping, Sequence
 from types import MappingProxyType
 from typing import Literal, NamedTuple
 
+from umbra_awl.core.facts.wording import within
 from umbra_awl.core.fit.fitting import Fit
 from umbra_awl.core.paper.field_card import field_card
 from umbra_awl.core.paper.field_card_pdf import draw_card
@@ -42,7 +43,7 @@ class Bundle(NamedTuple):
 
 def bundle(kind: PaperKind, index: PlanIndex, radios: Sequence[ReadyRadio], day: str, form: str = "A4") -> Bundle:
     """Paper of one kind for radios, in their order. `form` is the paper's size. Raises PaperError."""
-    paper = Paper(f"{index.plan.name}: {PAPER_WORDS[kind].lower()}", form)
+    paper = Paper(f"{index.plan.name}: {within(PAPER_WORDS[kind])}", form)
     told = tuple(_DRAWN[kind](paper, index, radios, day))
     if not paper.pages:
         paper.drop()

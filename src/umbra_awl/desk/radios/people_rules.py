@@ -8,6 +8,7 @@ from typing import Any
 from PyQt6.QtWidgets import QFileDialog, QWidget
 
 from umbra_awl.core.directory.people_search import search_people
+from umbra_awl.core.facts.wording import within
 from umbra_awl.core.fit.choices import set_people, set_radio
 from umbra_awl.core.fit.people import calls_in_log_file, countries_in
 from umbra_awl.core.keep.limits import plain_reason
@@ -107,13 +108,13 @@ class PeopleRules(QWidget):
         return [Act("Nobody", partial(self._bench.do, nobody))]
 
     def _set(self, radio: OwnedRadio, sentence: str, **fields: Any) -> None:
-        self._bench.do(set_people(radio, f"People on {radio.name}: {sentence.lower()}", **fields))
+        self._bench.do(set_people(radio, f"People on {radio.name}: {within(sentence)}", **fields))
 
     def _yes_no(self, radio: OwnedRadio, field: str, sentence: str) -> list[Choice]:
         now = bool(getattr(radio.people or PeopleChoice(), field))
         return [
             Choice("yes", partial(self._set, radio, sentence, **{field: True}), now),
-            Choice("no", partial(self._set, radio, f"Not {sentence.lower()}", **{field: False}), not now),
+            Choice("no", partial(self._set, radio, f"Not {within(sentence)}", **{field: False}), not now),
         ]
 
     def _country_choices(self, radio: OwnedRadio, choice: PeopleChoice) -> Iterator[Choice]:

@@ -6,6 +6,7 @@ from msgspec.structs import replace
 from PyQt6.QtWidgets import QMenu, QWidget
 
 from umbra_awl.core.facts.counting import counted
+from umbra_awl.core.facts.wording import within
 from umbra_awl.core.fit.compare import tried
 from umbra_awl.core.fit.fitting import Fit
 from umbra_awl.core.fit.report import KINDS
@@ -231,7 +232,7 @@ class ProfilePage(QWidget):
         note = f"Made from the {similar.name}. " if similar else ""
         missing = missing_parts(draft)
         if missing:
-            note += f"Not told yet: {', '.join(part.words.lower() for part in missing)}. Nothing is printed or sent for those. "
+            note += f"Not told yet: {', '.join(within(part.words) for part in missing)}. Nothing is printed or sent for those. "
         note += "" if self.kept else "A draft: it is here again next time. Keep it to use it for a radio."
         self.card.show_fields(list(self.values.fields(draft, faults)), note=note.strip())
         if not faults:

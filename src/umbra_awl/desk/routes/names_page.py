@@ -9,6 +9,7 @@ from PyQt6.QtCore import QAbstractTableModel, QModelIndex, Qt
 from PyQt6.QtGui import QResizeEvent
 from PyQt6.QtWidgets import QHeaderView, QLabel, QTableView, QWidget
 
+from umbra_awl.core.facts.wording import within
 from umbra_awl.core.plan.model import NameStyle, Route
 from umbra_awl.core.plan.places import place_word
 from umbra_awl.core.routes.kept import better_codes, name_anew
@@ -175,7 +176,7 @@ def _previewed(bench: Workbench, label: str, field: str, options: dict[Any, str]
     profile = bench.profiles.get(radio.profile) if radio is not None else None
     for value, text in options.items():
         style = replace(now, **{field: value})
-        edit = set_style(f"House style, {label.lower()}: {text}", style)
+        edit = set_style(f"House style, {within(label)}: {text}", style)
         shown = ""
         if profile is not None:
             look = preview(bench.plan, style, profile.display.rules, profile.modes)

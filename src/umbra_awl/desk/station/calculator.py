@@ -6,6 +6,7 @@ from typing import TYPE_CHECKING
 
 from PyQt6.QtWidgets import QWidget
 
+from umbra_awl.core.facts.wording import within
 from umbra_awl.desk.asked import ask_button
 from umbra_awl.desk.held.workbench import Workbench
 from umbra_awl.desk.parts.cards.field_list import FieldList
@@ -112,7 +113,7 @@ class Calculator(QWidget):
     def _set(self, name: str, low: float, high: float, label: str) -> Commit:
         def commit(text: str) -> str:
             try:
-                self.values[name] = parse_amount(text, low, high, label.lower())
+                self.values[name] = parse_amount(text, low, high, within(label))
             except ValueError as error:
                 return str(error)
             self.refresh()

@@ -4,6 +4,7 @@ from typing import Literal, NamedTuple
 
 from umbra_awl.core.facts.counting import counted
 from umbra_awl.core.facts.dmr import mask_id
+from umbra_awl.core.facts.wording import within
 from umbra_awl.core.hotspot.match.fields import FIELDS, MatchField, Values, plain, same, shown
 
 Joint = Literal["joined", "cut", "open"]
@@ -81,7 +82,7 @@ def _within(field: MatchField, plan: str | None, radio: str | None) -> Joint:
 
 def tally(rows: tuple[MatchRow, ...]) -> str:
     """The sheet in one line."""
-    cuts = [row.field.words.lower() for row in rows if row.cut]
+    cuts = [within(row.field.words) for row in rows if row.cut]
     if cuts:
         return f"{counted(len(cuts), 'differs', 'differ')}: {', '.join(cuts[:4])}"
     known = sum("joined" in {row.to_radio, row.to_hotspot} for row in rows)

@@ -1,5 +1,6 @@
 """Taking a value that a hotspot says into the plan: the edit for one field, where the plan has a place for it."""
 
+from umbra_awl.core.facts.wording import within
 from umbra_awl.core.findings.on_hotspot import move_hotspot
 from umbra_awl.core.hotspot.match.fields import BY_KEY, plain
 from umbra_awl.core.hotspot.match.says import startup_text
@@ -17,7 +18,7 @@ def take_value(index: PlanIndex, access: AccessPoint, hotspot: Hotspot, key: str
     """The edit that lets the plan say what the hotspot says of a field; None where that is not the plan's to follow."""
     field = BY_KEY[key]
     told = plain(field, value)
-    sentence = f"Take {field.words.lower()} from {access.site}"
+    sentence = f"Take {within(field.words)} from {access.site}"
     fields: dict[str, object] = {}
     if key in _TEXTS:
         fields = {_TEXTS[key]: value.strip()[:120]}

@@ -23,6 +23,7 @@ from umbra_awl.core.columns.layout import (
 )
 from umbra_awl.core.columns.round_trip import RoundTrip, round_trip
 from umbra_awl.core.facts.counting import counted
+from umbra_awl.core.facts.wording import within
 from umbra_awl.core.fit.people import choose_people
 from umbra_awl.core.keep.limits import plain_reason
 from umbra_awl.core.keep.naming import readable_name
@@ -166,7 +167,7 @@ class FilesPage(QStackedWidget):
         self.list.blockSignals(True)
         self.list.clear()
         self.list.addItems(
-            [f"{item.name}: {(item.summary or counted(len(item.sheet), 'file')).lower()}" for item in self.layouts]
+            [f"{item.name}: {within(item.summary or counted(len(item.sheet), 'file'))}" for item in self.layouts]
         )
         self.list.blockSignals(False)
         at = next((place for place, item in enumerate(self.layouts) if item.name == choose), 0)

@@ -6,6 +6,7 @@ from typing import TYPE_CHECKING
 from PyQt6.QtPrintSupport import QPrintDialog, QPrinter
 
 from umbra_awl.core.facts.counting import counted
+from umbra_awl.core.facts.wording import within
 from umbra_awl.core.keep.naming import readable_name
 from umbra_awl.core.paper.bundle import PAPER_WORDS
 from umbra_awl.desk.parts.cards.kept_names import keep_names
@@ -50,7 +51,7 @@ class PaperOut:
         suggested = Path.home() / f"{readable_name(name, 'radio')}-{self._page.kind}.{form}"
         return ask_place(
             self._page,
-            f"Save the {PAPER_WORDS[self._page.kind].lower()}",
+            f"Save the {within(PAPER_WORDS[self._page.kind])}",
             suggested,
             f"{form.upper()} (*.{form})",
             f".{form}",
