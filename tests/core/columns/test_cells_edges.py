@@ -202,3 +202,38 @@ def test_lines_before_the_headings_are_kept_as_such():
     assert (found.lead, found.headings) == (("My radio,,",), ("Name", "RX", "TX"))
     assert found.values(1) == ["145.7"]
     assert isinstance(guess_layout([found], "x").sheet[0], Sheet)
+
+
+def test_names_are_joined_by_the_columns_own_mark():
+    assert out("A\x1fB", FileColumn("Z", "zone", join="|")) == "A|B"
+    assert back("A| B||", FileColumn("Z", "zone", join="|")) == "A\x1fB"
+
+
+def test_what_a_column_does_not_know_is_said_with_what_it_knows():
+    column = FileColumn("A", "admit", words={"always": "Any", "free": "Clear"})
+    with pytest.raises(CellError, match="“Maybe” is not known here; it knows Any, Clear, color"):
+        back("Maybe", column)
+    assert back("clear", column) == "free"
+
+
+@pytest.mark.parametrize(("text", "number"), [("9999999999", "9999999999"), ("07", "7"), ("12.0", "12")])
+def test_a_number_has_ten_digits_at_the_most(text, number):
+    assert back(text, FileColumn("C", "contact_number")) == number
+    for wrong in ("99999999990", "-1", "1.5", "x"):
+        with pytest.raises(CellError, match="is not a number"):
+            back(wrong, FileColumn("C", "contact_number"))
+
+
+def test_a_tone_that_is_no_standard_one_is_kept_for_a_finding_and_no_tone_at_all_is_refused():
+    assert back("88,6", FileColumn("T", "tone_tx")) == "88.6"
+    for wrong in ("loud", "8.5"):
+        with pytest.raises(CellError):
+            back(wrong, FileColumn("T", "tone_tx"))
+    with pytest.raises(CellError):
+        back("D999", FileColumn("T", "code_tx"))
+
+
+def test_only_names_are_joined():
+    with pytest.raises(ValueError, match="is not understood"):
+        with_written(FileColumn("N", "name"), "joined by |", "channels")
+    assert with_written(FileColumn("Z", "members"), "joined by |", "zones").join == "|"
