@@ -18,6 +18,7 @@ from umbra_awl.core.drills.schedule import (
     Practice,
     answered,
     boxes,
+    keep_practice,
     read_practice,
 )
 from umbra_awl.core.drills.way import way_case
@@ -26,6 +27,7 @@ from umbra_awl.core.hotspot.logs.reading import read_log
 from umbra_awl.core.hotspot.pairing.devices import shipped_devices
 from umbra_awl.core.hotspot.pairing.machine import PairingSides, next_move
 from umbra_awl.core.modes.dstar import computed_rpt
+from umbra_awl.core.paper.taps import WAIT
 from umbra_awl.core.plan.index import PlanIndex
 from umbra_awl.core.plan.model import DmrAir, DstarAir
 from umbra_awl.core.radio.profile_file import shipped_profiles
@@ -252,7 +254,7 @@ def test_a_friends_list_turns_the_offset_round_and_nothing_else():
     for seed in range(6):
         case, looks = seen("old-over-own", seed)
         (said,) = {looks["What the import would have shown"].partition(": ")[2].removesuffix(" changed")}
-        assert "," not in said
+        assert said.endswith("input")
         assert f"{said} would be changed" in case.finding
 
 
@@ -309,3 +311,66 @@ def test_chance_is_that_of_the_seed_alone():
     random.seed(2)
     assert questions(QuestionGround(INDEX, FITS, PROFILES), 7) == first
     assert date.fromisoformat(TODAY.isoformat()) == TODAY
+
+
+def test_a_pause_is_no_key_and_before_anything_is_saved_nothing_is_wrong():
+    made = task_of(FITS[KEYED[0].key], PROFILES[KEYED[0].profile], 1)
+    assert made.wrong() == []
+    made.press(WAIT)
+    assert made.pressed == 0
+    made.press("0")
+    assert made.pressed == 1
+
+
+@pytest.mark.parametrize("radio", KEYED, ids=lambda item: item.key)
+def test_what_is_left_over_is_what_menus_keep_of_another_memory(radio):
+    held = FITS[radio.key].memory
+    for seed in range(6):
+        made = task_of(FITS[radio.key], PROFILES[radio.profile], seed)
+        kept = {
+            menu.field: made.radio.held[menu.field] for menu in made.keypad.menus if menu.field in made.keypad.keeps
+        }
+        assert set(kept) <= set(made.keypad.keeps)
+        fields = {menu.field for menu in made.keypad.menus}
+        if len(held.channels) > 1 and fields & set(made.keypad.keeps):
+            assert kept
+
+
+def test_without_two_zones_nobody_is_asked_for_one():
+    one = {
+        key: fitted._replace(memory=replace(fitted.memory, zones=fitted.memory.zones[:1]))
+        for key, fitted in FITS.items()
+    }
+    found = questions(QuestionGround(INDEX, one, PROFILES), 1, 60)
+    assert not [key for key in found if key.startswith("knob ")]
+    two = {
+        key: fitted._replace(memory=replace(fitted.memory, zones=fitted.memory.zones[:2]))
+        for key, fitted in FITS.items()
+    }
+    asked = [
+        item for item in questions(QuestionGround(INDEX, two, PROFILES), 1, 60).values() if item.kind == "Zone and knob"
+    ]
+    assert asked
+    for item in asked:
+        assert all(int(choice.rpartition(", ")[2]) >= 1 for choice in item.choices)
+
+
+def test_offsets_come_in_another_order_with_another_seed():
+    orders = {
+        tuple(key for key in questions(QuestionGround(INDEX, FITS, PROFILES), seed) if key.startswith("offset "))
+        for seed in range(5)
+    }
+    assert len(orders) > 1
+    usual = questions(QuestionGround(INDEX, FITS, PROFILES), 1)
+    assert max(sum(item.kind == kind for item in usual.values()) for kind in KINDS) == 12
+
+
+def test_progress_is_kept_for_oneself_alone(tmp_path):
+    path = tmp_path / "practice.json"
+    keep_practice(path, Practice())
+    assert path.stat().st_mode & 0o077 == 0
+
+
+def test_the_broken_save_on_a_card_is_told_as_one():
+    case, _looks = seen("card-pulled")
+    assert "“SAVE0007.AWC” cannot be used: it is damaged" in case.finding

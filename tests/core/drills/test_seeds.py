@@ -344,3 +344,16 @@ def test_a_plan_without_such_a_thing_offers_nothing_and_raises_nothing():
         for key in SEEDS:
             assert not offered(key, plan) or key in {"guard-forgotten", "guard-early"}
     assert all(shipped_slips()[key].where == "plan" for key in SEEDS)
+
+
+def test_what_is_wrong_already_is_not_made_wrong_again():
+    (first, *_more) = offered("encrypted")
+    again = offered("encrypted", first.plan)
+    assert first.route not in {one.route for one in again}
+    assert len(again) == len(offered("encrypted")) - 1
+
+
+def test_a_field_with_the_module_one_place_off_is_still_eight_characters():
+    for one in offered("padding"):
+        ((_was, now),) = routes_of(one)
+        assert len(now.rpt1) == 8
