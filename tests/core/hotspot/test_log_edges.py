@@ -425,3 +425,11 @@ def test_the_same_over_twice_in_a_log_is_taken_once(index):
     line = "2026-11-26 20:41:00 dmr slot 2: radio Q4WRN to 99900, 3.2 s, loss 0 %, BER 1.2 %"
     found = entries_of(index, spot, read_log(f"{line}\n{line}\n"))
     assert len(found) <= 1
+
+
+def test_who_answers_on_a_talk_group_is_no_echo_and_the_same_line_twice_is_one_entry(index):
+    answer = "2026-11-26 20:40:05 dmr slot 1: echo back to Q4WRN, 3.0 s"
+    (entry,) = entries(index, over(), answer)
+    assert entry.grade == "own-key"
+    assert len(entries(index, over(), over())) == 1
+    assert len(entries(index, over(), over(at="20:41:00"))) == 2
