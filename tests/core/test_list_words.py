@@ -5,11 +5,11 @@ import pytest
 from umbra_awl.core.directory.lists import column_values
 from umbra_awl.core.directory.lists.guess import guess, guess_of, heading_score, passed_over
 from umbra_awl.core.directory.lists.layout import TableLayout
-from umbra_awl.core.directory.lists.row_openers import color_of, dgid_of, module_of
+from umbra_awl.core.directory.lists.row_openers import color_of, dgid_of, fm_opened, module_of
 from umbra_awl.core.directory.lists.sides import Columns, sides_of
 from umbra_awl.core.directory.lists.values import is_status, says_off
 from umbra_awl.core.facts.segments import SEGMENTS, usual_way
-from umbra_awl.core.facts.shift import NOTHING, Shift, ShiftError, joined, pair_of, pair_told
+from umbra_awl.core.facts.shift import NOTHING, Shift, ShiftError, joined, pair_of, pair_told, read_shift
 from umbra_awl.core.facts.width import on_raster
 from umbra_awl.core.tables.table import open_table
 
@@ -205,3 +205,28 @@ def test_of_three_columns_of_frequencies_the_rest_is_asked_for():
     sides = sides_of(held, "", "", "", None)
     assert sides.asks
     assert sides.asks.startswith("3 columns hold frequencies")
+
+
+def test_shifts_and_pairs_at_their_very_edges(tmp_path):
+    held = column_values.TESTS
+    assert held["position"]("46.5, -31.2")
+    assert not held["position"]("IO46ab")
+    assert not held["position"]("46,52")
+    assert usual_way(51_900_000, 51_300_000) == 1
+    assert usual_way(52_000_000, 51_400_000) == 1
+    assert usual_way(51_300_000, 51_900_000) == -1
+    with pytest.raises(ShiftError, match="too long for an offset"):
+        read_shift("-" * 200)
+    assert read_shift("+/- 7.6").sign is None
+    assert read_shift("±0.6").sign is None
+    assert joined(Shift(0, 0), Shift(1, 600_000)) == Shift(1, 600_000)
+
+
+def test_a_tone_and_a_code_without_a_word_which_counts_are_said(tmp_path):
+    said = []
+    sent, back, burst = fm_opened({"tone": "88.5", "code": "D023N"}, False, said)
+    assert (sent, back, burst) == ("88.5", "", False)
+    assert "no column says which is in force" in said[0]
+    none = []
+    assert fm_opened({"tone": "88.5"}, False, none)[0] == "88.5"
+    assert none == []
