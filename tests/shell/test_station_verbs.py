@@ -114,10 +114,13 @@ def test_no_verb_that_tells_shows_an_id(path, plan, tmp_path):
     for one in list(ids):
         text = text.replace(one, "999123401")
     spot.write_text(text)
+    log, net = tmp_path / "spot.log", plan.nets[0].name
+    log.write_text("".join(f"2026-11-26 20:41:00 login refused for {one}: wrong password\n" for one in ids))
     verbs = [
         ("settings", path, spot, "--hotspot", "home"), ("check", path), ("next", path), ("changed", path), ("kit", path),
         ("compare", path), ("nets", path), ("listening", path), ("frequency", path, "home"),
-        ("trace", path, "--radio", "tarn", "--channel", "BLK ISLES"),
+        ("trace", path, "--radio", "tarn", "--channel", "BLK ISLES"), ("explain", log), ("ready", path, net),
+        ("evening", path, "tarn", "--evenings", 2), ("log", "prove-next", path),
     ]  # fmt: skip
     seen = ""
     for words in verbs:

@@ -393,17 +393,17 @@ def test_the_clock_of_a_call_is_its_time_of_day(when, clock):
     assert reading.HeardCall(1, when, "dmr", "Q4WRN", "9", 1.0, "call-heard").clock == clock
 
 
-@pytest.mark.parametrize(("letters", "wide"), [(1, True), (200, True), (5_000, True)])
-def test_utf_16_without_a_mark_is_known_by_its_beginning(letters, wide):
+@pytest.mark.parametrize("letters", [1, 200, 5_000])
+def test_utf_16_without_a_mark_is_known_by_its_beginning(letters):
     text = "x" * letters + "\n"
-    assert (plain_bytes(text.encode("utf-16-le")) == text.encode()) is wide
+    assert plain_bytes(text.encode("utf-16-le")) == text.encode()
     assert plain_bytes(text.encode()) == text.encode()
     odd = b"x\0" * 100 + b"xy" * 101
     assert plain_bytes(odd) == odd
 
 
 def test_a_log_without_a_last_break_reads_as_one_with_it():
-    line = RULES["login-refused"].example if "login-refused" in RULES else RULES["no-network"].example
+    line = RULES["no-network"].example
     with_break, without = read_log(line + "\n"), read_log(line)
     assert [item[:4] for item in with_break.faults] == [item[:4] for item in without.faults]
     assert with_break.lines == without.lines == 1
@@ -418,13 +418,6 @@ def test_a_call_in_other_words_begins_and_ends_and_is_one_call():
     found = read_log(text)
     assert [(item.call, item.to, item.seconds, item.line) for item in found.calls] == [("Q3AMB", "99900", 8.0, 2)]
     assert found.unknown_lines == 0
-
-
-def test_the_same_over_twice_in_a_log_is_taken_once(index):
-    spot = index.plan.hotspots[0]
-    line = "2026-11-26 20:41:00 dmr slot 2: radio Q4WRN to 99900, 3.2 s, loss 0 %, BER 1.2 %"
-    found = entries_of(index, spot, read_log(f"{line}\n{line}\n"))
-    assert len(found) <= 1
 
 
 def test_who_answers_on_a_talk_group_is_no_echo_and_the_same_line_twice_is_one_entry(index):

@@ -49,6 +49,7 @@ class ComparePage(QWidget):
         self.sheet.chosen.connect(lambda _across, _down: self._explain())
         self.sheet.weighed.connect(self.weights.weigh)
         self._first = self._radios_part()
+        theme.changed.connect(self._fit_picture)
         self._canvas.addWidget(self._first)
         outer.addWidget(self._canvas, 1)
         self.side = QStackedWidget()
@@ -131,11 +132,15 @@ class ComparePage(QWidget):
 
     def _take(self, candidates: list[Candidate]) -> None:
         self.sheet.show_candidates(candidates)
-        self._area.setMaximumHeight(self.sheet.sizeHint().height())
+        self._fit_picture()
         if self.weights.weighed() != self._weighed_now:
             self._weighed_now = self.weights.weighed()
             self.card.show_fields(list(self.asked.fields()))
         self._explain()
+
+    def _fit_picture(self) -> None:
+        """As high as its rows, at the text's size as well; what is left goes to the reasons."""
+        self._area.setMaximumHeight(self.sheet.sizeHint().height())
 
     def _explain(self) -> None:
         self.why.clear()

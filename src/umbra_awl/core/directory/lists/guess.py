@@ -18,7 +18,7 @@ from umbra_awl.core.directory.lists.sides import (
     is_usual_shift,
     sides_of,
 )
-from umbra_awl.core.directory.lists.tone_sides import tone_columns
+from umbra_awl.core.directory.lists.tone_sides import tone_columns, tones_told
 from umbra_awl.core.tables.headings import plain_words
 from umbra_awl.core.tables.rows import Table
 
@@ -67,7 +67,8 @@ def guess_of(table: Table, what: What | None = None, known: Known | None = None)
     if kind != "access":
         return Guess(TableLayout(kind, columns))
     sides, columns = _with_sides(Columns(table.headers, rows), columns, known)
-    return Guess(TableLayout(kind, columns), sides.how, sides.asks)
+    told = " ".join(filter(None, (sides.how, tones_told(columns))))
+    return Guess(TableLayout(kind, columns), told, sides.asks)
 
 
 def sides_told(table: Table, layout: TableLayout, known: Known | None = None) -> str:

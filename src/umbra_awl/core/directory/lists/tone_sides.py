@@ -49,3 +49,9 @@ def _of_radio(columns: Columns, told: Mapping[str, str], sides: Sides) -> tuple[
     if back and meant_by(sent) == "rx" and meant_by(back) != "rx":
         return back, sent
     return sent, back
+
+
+def tones_told(columns: Mapping[str, str]) -> str:
+    """Which of two columns of tones is sent, as a sentence; empty where there are not two."""
+    sent, back = columns.get("tone", ""), columns.get("tone_rx", "")
+    return f"“{sent}” is the tone that is sent, “{back}” the one that comes back." if sent and back else ""
