@@ -17,6 +17,7 @@ from umbra_awl.core.radio.profile_file import read_profile
 from umbra_awl.core.tables.rows import Row, Table
 from umbra_awl.desk.held.selection import Selection
 from umbra_awl.desk.parts.saving import FilePlace
+from umbra_awl.desk.radios.candidate_sheet import CandidateSheet
 from umbra_awl.desk.stages import STAGES
 
 HEADERS = ["id", "call", "name", "place", "country"]
@@ -240,6 +241,22 @@ def test_a_radio_that_keeps_no_people_says_so_in_place_of_an_empty_table(window,
 
 
 # which radio
+
+
+def test_the_picture_is_as_high_as_its_rows_at_any_size_of_text_and_leaves_the_reasons_their_room(window, stage):
+    stage.show_page("which")
+    page = stage.compare
+    for steps in (0, 2, -2):
+        window.theme.rescale(steps)
+        area = page.sheet.parentWidget().parentWidget()
+        assert area.maximumHeight() == page.sheet.sizeHint().height()
+        assert page.why.height() >= 128
+    alone, heights = CandidateSheet(window.theme), []
+    alone.show_candidates(page.sheet.candidates)
+    for width in (60, 200):  # of a column
+        alone.resize(132 + width * len(alone.candidates), 600)
+        heights.append(alone.sizeHint().height())
+    assert heights[0] > heights[1]  # a name takes a second line
 
 
 def test_three_radios_are_compared_explained_and_weighed(qtbot, window, stage):

@@ -1,7 +1,7 @@
 """The comparison's picture: what is asked for down, radios across; each cell filled as far as the radio meets it."""
 
 from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, pyqtSignal
-from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
+from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QResizeEvent
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
 from umbra_awl.core.fit.compare import Candidate
@@ -10,6 +10,8 @@ from umbra_awl.desk.theme.theme import Theme
 
 _STAND_WORDS = {"met": "yes", "partly": "partly", "missing": "no", "unknown": "not known"}
 _LABEL, _HEAD, _ROW = 132, 52, 37
+_NARROW, _SECOND_LINE = 80, 16
+"""Below this width of a column a name takes a second line in the head, and only what must be read stands under it."""
 
 
 class CandidateSheet(QWidget):
@@ -17,6 +19,7 @@ class CandidateSheet(QWidget):
 
     chosen = pyqtSignal(int, int)
     weighed = pyqtSignal(str, int)
+    resized = pyqtSignal()
 
     def __init__(self, theme: Theme) -> None:
         super().__init__()
@@ -48,7 +51,7 @@ class CandidateSheet(QWidget):
 
     def sizeHint(self) -> QSize:
         px = self._theme.px
-        return QSize(px(640), px(_HEAD) + self._points() * px(_ROW))
+        return QSize(px(640), self._head() + self._points() * px(_ROW))
 
     def minimumSizeHint(self) -> QSize:
         return QSize(self._theme.px(400), self.sizeHint().height())
@@ -56,9 +59,20 @@ class CandidateSheet(QWidget):
     def _width(self) -> float:
         return (self.width() - self._theme.px(_LABEL)) / max(1, len(self.candidates))
 
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        super().resizeEvent(event)
+        self.updateGeometry()  # narrower columns have a higher head
+        self.resized.emit()
+
+    def _narrow(self) -> bool:
+        return self._width() < self._theme.px(_NARROW)
+
+    def _head(self) -> int:
+        return self._theme.px(_HEAD + (_SECOND_LINE if self._narrow() else 0))
+
     def _cell(self, across: int, down: int) -> QRectF:
         px = self._theme.px
-        return QRectF(px(_LABEL) + across * self._width(), px(_HEAD) + down * px(_ROW), self._width(), px(_ROW))
+        return QRectF(px(_LABEL) + across * self._width(), self._head() + down * px(_ROW), self._width(), px(_ROW))
 
     def choose(self, across: int, down: int) -> None:
         """Choose a cell."""
@@ -83,7 +97,7 @@ class CandidateSheet(QWidget):
         if event is not None and self.candidates:
             px, place = self._theme.px, event.position()
             across = int((place.x() - px(_LABEL)) // self._width())
-            self.choose(across, min(max(int((place.y() - px(_HEAD)) // px(_ROW)), 0), self._points() - 1))
+            self.choose(across, min(max(int((place.y() - self._head()) // px(_ROW)), 0), self._points() - 1))
 
     def paintEvent(self, _event: QPaintEvent | None) -> None:
         painter = QPainter(self)
@@ -97,7 +111,7 @@ class CandidateSheet(QWidget):
     def _rows(self, painter: QPainter) -> None:
         theme, px = self._theme, self._theme.px
         for down, point in enumerate(self.candidates[0].points):
-            line = QRectF(0, px(_HEAD) + down * px(_ROW), px(_LABEL) - 8, px(_ROW))
+            line = QRectF(0, self._head() + down * px(_ROW), px(_LABEL) - 8, px(_ROW))
             painter.setFont(theme.font(13, weight=500))
             painter.setPen(theme.color("ink"))
             painter.drawText(
@@ -113,17 +127,15 @@ class CandidateSheet(QWidget):
 
     def _column(self, painter: QPainter, across: int, candidate: Candidate) -> None:
         theme, px = self._theme, self._theme.px
-        head = QRectF(px(_LABEL) + across * self._width(), 0, self._width(), px(_HEAD))
+        head = QRectF(px(_LABEL) + across * self._width(), 0, self._width(), self._head())
         if across == self.at[0]:
             painter.setPen(Qt.PenStyle.NoPen)
             painter.setBrush(theme.color("violet_tint"))
             painter.drawRoundedRect(head.adjusted(1, 0, -1, px(_ROW) * self._points()), 6, 6)
         painter.setFont(theme.font(13, weight=600))
         painter.setPen(theme.color("ink"))
-        name = painter.fontMetrics().elidedText(
-            candidate.profile.name, Qt.TextElideMode.ElideRight, int(head.width()) - 6
-        )
-        painter.drawText(head.adjusted(3, 2, -3, -px(28)), Qt.AlignmentFlag.AlignCenter, name)
+        wrapped = Qt.AlignmentFlag.AlignCenter | Qt.TextFlag.TextWordWrap
+        painter.drawText(head.adjusted(1, 2, -1, -px(28)), wrapped, candidate.profile.name)
         self._stands(painter, head, candidate)
         for down, point in enumerate(candidate.points):
             self._mark(painter, self._cell(across, down), point, here=(across, down) == self.at)
@@ -134,7 +146,8 @@ class CandidateSheet(QWidget):
         share, word = point.share, _STAND_WORDS[point.stand]
         tone = "ok" if share >= 1 else "brass" if share > 0 else "ink2" if not point.known else "stop"
         side = px(18)
-        dish = QRectF(cell.center().x() - px(30), cell.center().y() - side / 2, side, side)
+        left = cell.left() + 5 if self._narrow() else cell.center().x() - px(30)
+        dish = QRectF(left, cell.center().y() - side / 2, side, side)
         painter.setPen(QPen(theme.color(tone), 1.6))
         painter.setBrush(Qt.BrushStyle.NoBrush)
         painter.drawRect(dish)
@@ -160,8 +173,10 @@ class CandidateSheet(QWidget):
         theme, px = self._theme, self._theme.px
         painter.setFont(theme.font(11))
         painter.setPen(theme.color("stop" if candidate.out else "ink2"))
-        line = painter.fontMetrics().elidedText(_verdict(candidate), Qt.TextElideMode.ElideRight, int(head.width()) - 6)
-        painter.drawText(head.adjusted(3, px(20), -3, -px(9)), Qt.AlignmentFlag.AlignCenter, line)
+        said = _verdict(candidate, in_short=self._narrow())
+        line = painter.fontMetrics().elidedText(said, Qt.TextElideMode.ElideRight, int(head.width()) - 6)
+        under = head.adjusted(3, head.height() - px(_HEAD - 20), -3, -px(9))
+        painter.drawText(under, Qt.AlignmentFlag.AlignCenter, line)
         box = QRectF(head.left() + 8, head.bottom() - px(8), head.width() - 16, px(4))
         painter.setPen(Qt.PenStyle.NoPen)
         painter.setBrush(theme.color("shade"))
@@ -171,9 +186,9 @@ class CandidateSheet(QWidget):
         painter.drawRoundedRect(box, 2, 2)
 
 
-def _verdict(candidate: Candidate) -> str:
-    """What stands below a radio: the share it meets, or what shuts it out."""
-    out = candidate.out
-    return (
-        f"out: {', '.join(item.name for item in out)}" if out else f"{candidate.share:.0%}, {candidate.profile.shape}"
-    )
+def _verdict(candidate: Candidate, *, in_short: bool) -> str:
+    """What stands below a radio: the share it meets, or what shuts it out, which is said in full where it is explained."""
+    out = ", ".join(item.name for item in candidate.out)
+    if in_short:
+        return "out" if out else f"{candidate.share:.0%}"
+    return f"out: {out}" if out else f"{candidate.share:.0%}, {candidate.profile.shape}"

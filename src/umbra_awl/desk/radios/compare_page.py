@@ -49,7 +49,8 @@ class ComparePage(QWidget):
         self.sheet.chosen.connect(lambda _across, _down: self._explain())
         self.sheet.weighed.connect(self.weights.weigh)
         self._first = self._radios_part()
-        theme.changed.connect(self._fit_picture)
+        for signal in (theme.changed, self.sheet.resized):
+            signal.connect(self._fit_picture)
         self._canvas.addWidget(self._first)
         outer.addWidget(self._canvas, 1)
         self.side = QStackedWidget()
